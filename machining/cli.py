@@ -1,0 +1,89 @@
+"""``fabrotax``: the core on the command line. Wrong input ends with 2 and one sentence."""
+
+from __future__ import annotations
+
+import argparse
+import json
+import sys
+from pathlib import Path
+
+from machining.quantities.errors import MachiningError
+
+
+def main(arguments: list[str] | None = None) -> int:
+    parser = argparse.ArgumentParser(prog="fabrotax", description="Plans the setups and operations of machined parts.")
+    verbs = parser.add_subparsers(dest="verb", required=True)
+    evaluate = verbs.add_parser("evaluate", help="answer an exported plan")
+    evaluate.add_argument("plan", type=Path)
+    evaluate.add_argument("--json", action="store_true", help="everything the browser gets")
+    read_step = verbs.add_parser("read-step", help="read a STEP file to features, geometry and mesh")
+    read_step.add_argument("step", type=Path)
+    read_step.add_argument("--out", type=Path, help="folder for geometry.json and mesh.glb")
+    read_step.add_argument("--solid", type=int, help="which of several solids, counted from 1")
+    chosen = parser.parse_args(arguments)
+    try:
+        return _evaluate(chosen) if chosen.verb == "evaluate" else _read_step(chosen)
+    except MachiningError as problem:
+        print(problem, file=sys.stderr)
+        return 2
+    except OSError as problem:
+        print(f"{problem.filename} can't be read: {problem.strerror}.", file=sys.stderr)
+        return 2
+
+
+def _evaluate(chosen: argparse.Namespace) -> int:
+    from machining.evaluate import evaluate
+    from machining.evaluation import to_bytes
+    from machining.exchange import plan_json
+    from machining.findings.finding import in_words
+    from machining.quantities.display import clock
+
+    plan, library = plan_json.read(chosen.plan.read_bytes())
+    answer = evaluate(plan, library)
+    if chosen.json:
+        sys.stdout.write(to_bytes(answer).decode() + "\n")
+        return 0
+    for setup in answer.setups:
+        print(f"Setup {setup.number}  {setup.up}  {clock(setup.cycle_s)}")
+        for op in setup.operations:
+            print(f"  {op.number:>3}  {op.title} {op.detail:<24} {clock(op.time_s)}")
+    print(f"One part {clock(answer.one_part_s)}")
+    for finding in answer.findings:
+        print(f"{finding.severity}: {finding.id}: {in_words(finding)}")
+    return 0
+
+
+def _read_step(chosen: argparse.Namespace) -> int:
+    """Progress goes to stdout as JSON lines, for whoever runs this in a process of its own."""
+    from hashlib import sha256
+
+    from machining.exchange import glb
+    from machining.geometry.kernel import SeveralSolids, examine
+    from machining.world.geometry import from_examined, to_json
+
+    def tell(**line: object) -> None:
+        print(json.dumps(line), flush=True)
+
+    step = chosen.step.read_bytes()
+    solid = chosen.solid - 1 if chosen.solid is not None else None
+    try:
+        examined = examine(step, solid, lambda share, doing: tell(share=share, doing=doing))
+    except SeveralSolids as problem:
+        tell(problem=str(problem), sizes=problem.sizes)
+        return 2
+    except MachiningError as problem:
+        tell(problem=str(problem))
+        return 2
+    tell(share=0.95, doing="finding features")
+    key = sha256(step + f"#{solid or 0}".encode()).hexdigest()
+    geometry = from_examined(key, examined)
+    if chosen.out:
+        chosen.out.mkdir(parents=True, exist_ok=True)
+        (chosen.out / "geometry.json").write_bytes(to_json(geometry))
+        (chosen.out / "mesh.glb").write_bytes(glb.write(geometry.mesh))
+    tell(share=1.0, doing="done", key=key, size=geometry.size, volume_mm3=geometry.volume_mm3, features=[f.model_dump(mode="json", exclude={"loops"}) for f in geometry.features])
+    return 0
+
+
+if __name__ == "__main__":
+    raise SystemExit(main())

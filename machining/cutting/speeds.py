@@ -1,0 +1,70 @@
+"""Spindle speed and feed, and the limit that binds them."""
+
+from __future__ import annotations
+
+from math import pi
+
+from machining.quantities.checks import positive
+from machining.quantities.computed import formula
+from machining.quantities.units import MetresPerMinute, Millimetres, MillimetresPerMinute, Plain, Rpm
+
+
+@formula(unit="rpm")
+def spindle_speed(cutting_speed: MetresPerMinute, diameter: Millimetres) -> float:
+    """n = 1000·vc/(π·D)
+
+    Spindle speed that gives a cutting speed at a diameter. Raises OutOfRange for values not over 0.
+    Source: ISO 3002-1, cutting speed.
+    """
+    return 1000.0 * positive("cutting_speed", cutting_speed) / (pi * positive("diameter", diameter))
+
+
+@formula(unit="m/min")
+def cutting_speed(rpm: Rpm, diameter: Millimetres) -> float:
+    """vc = π·D·n/1000
+
+    Speed of the cutting edge past the work. Raises OutOfRange for values not over 0.
+    Source: ISO 3002-1, cutting speed.
+    """
+    return pi * positive("diameter", diameter) * positive("rpm", rpm) / 1000.0
+
+
+@formula(unit="rpm")
+def limited_speed(wanted: Rpm, spindle_max: Rpm, tool_max: Rpm) -> float:
+    """n = min(n wanted, n spindle, n tool and holder)
+
+    Spindle speed inside the limits of spindle, tool and holder. Raises OutOfRange for values not over 0.
+    Source: shop practice.
+    """
+    return min(positive("wanted", wanted), positive("spindle_max", spindle_max), positive("tool_max", tool_max))
+
+
+@formula(unit="mm/min")
+def feed(rpm: Rpm, chip: Millimetres, edges: Plain) -> float:
+    """vf = n·fz·z
+
+    Feed that gives a chip per edge; for drills and reamers the chip is per turn and z is 1.
+    Raises OutOfRange for values not over 0.
+    Source: ISO 3002-3, feed speed.
+    """
+    return positive("rpm", rpm) * positive("chip", chip) * positive("edges", edges)
+
+
+@formula(unit="mm/min")
+def limited_feed(wanted: MillimetresPerMinute, machine_max: MillimetresPerMinute) -> float:
+    """vf = min(vf wanted, vf machine)
+
+    Feed inside the machine's limit. Raises OutOfRange for values not over 0.
+    Source: shop practice.
+    """
+    return min(positive("wanted", wanted), positive("machine_max", machine_max))
+
+
+@formula(unit="mm", quantity="feed_per_tooth")
+def chip_per_edge(feed: MillimetresPerMinute, rpm: Rpm, edges: Plain) -> float:
+    """fz = vf/(n·z)
+
+    Feed per edge that a feed and a speed give. Raises OutOfRange for values not over 0.
+    Source: ISO 3002-3, feed speed.
+    """
+    return positive("feed", feed) / (positive("rpm", rpm) * positive("edges", edges))

@@ -1,0 +1,49 @@
+"""Seed data of a new shop, as validated records. Afterwards the shop's own database is the truth."""
+
+from __future__ import annotations
+
+import tomllib
+from functools import cache
+from pathlib import Path
+from typing import Any
+
+from machining.world.library import Library
+from machining.world.machine import Machine
+from machining.world.material import CuttingData, Material
+from machining.world.tool import Assembly, Holder, Tool
+from machining.world.workholding import Vise
+
+_HERE = Path(__file__).parent
+
+
+def _read(name: str) -> dict[str, Any]:
+    return tomllib.loads((_HERE / name).read_text())
+
+
+def _material(row: dict[str, Any], speeds: dict[str, Any]) -> Material:
+    table = speeds[row.pop("speeds")]
+    rows = tuple(
+        CuttingData(
+            process=process, tool_material=material, speed_low=low, speed_start=start, speed_high=high, chip_at_10_mm=chip,
+            chip_exponent=0.0 if process == "face" else 0.75, source=table["source"],
+        )
+        for material in ("carbide", "hss")
+        for process, (low, start, high, chip) in table[material].items()
+    )
+    return Material(**row, cutting_data=rows)
+
+
+@cache
+def seed() -> Library:
+    """Materials, tools, holders, assemblies, machines and vises of the demo shop."""
+    materials, tools, machines = _read("materials.toml"), _read("tools.toml"), _read("machines.toml")
+    known = {row["key"]: Tool(**row) for row in tools["tool"]}
+    assemblies = [Assembly(key=key, name=known[key].name, tool=key, holder=holder, stick_out_mm=out) for key, (holder, out) in tools["assemblies"].items()]
+    return Library(
+        materials={m.key: m for m in (_material(dict(row), materials["speeds"]) for row in materials["material"])},
+        tools=known,
+        holders={h.key: h for h in (Holder(**row) for row in tools["holder"])},
+        assemblies={a.key: a for a in assemblies},
+        machines={m.key: m for m in (Machine(**row) for row in machines["machine"])},
+        vises={v.key: v for v in (Vise(**row) for row in machines["vise"])},
+    )

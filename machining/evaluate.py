@@ -1,0 +1,150 @@
+"""One pure call: a plan and a library in, every figure, answer and finding out."""
+
+from __future__ import annotations
+
+from machining.evaluation import Answer, Evaluation, Gauge, OperationResult, SetupResult, State
+from machining.facts import wording
+from machining.facts.context import QUESTIONS, OperationFacts, PlanFacts, SetupFacts
+from machining.facts.route import walk
+from machining.facts.size import tolerance_each_way
+from machining.facts.stock import blank_bounds
+from machining.findings import cut, hold, reach, size, travel
+from machining.findings.finding import OPERATION_RULES, SETUP_RULES, Finding
+from machining.geometry.frames import flip_between, flip_in_words
+from machining.geometry.solids import volume
+from machining.memo import Memo
+from machining.placing.zero import in_words
+from machining.plan.document import Plan
+from machining.quantities.computed import FORMULAS, Computed
+from machining.quantities.errors import MachiningError
+from machining.world.library import Library
+
+RULES = (hold, reach, travel, cut, size)  # importing them fills the registers
+_SIDES = {"+x": "Right side up", "-x": "Left side up", "+y": "Back up", "-y": "Front up", "+z": "Top up", "-z": "Bottom up"}
+_RANK = {"stop": 0, "look": 1, "note": 2}
+
+
+def evaluate(plan: Plan, library: Library, memo: Memo | None = None) -> Evaluation:
+    """Answer the plan. The memo only saves time; the result is the same without it.
+
+    Never raises for what a planner can write: where there is no part or blank the evaluation's ``problem`` says so.
+    """
+    memo = memo or Memo()
+    try:
+        facts = walk(plan, library, memo)
+    except MachiningError as problem:
+        return Evaluation(problem=str(problem))
+    findings = [f for seen in facts.setups for rule in SETUP_RULES for f in rule(seen, facts)]
+    findings += [f for op in facts.operations() for rule in OPERATION_RULES for f in rule(op, facts)]
+    findings.sort(key=lambda f: _RANK[f.severity])
+    answer = Evaluation(findings=findings)
+    for place, seen in enumerate(facts.setups):
+        answer.setups.append(_setup(seen, facts.setups[place - 1] if place else None, facts, findings, memo))
+        answer.figures.update((figure.id, figure) for figure in seen.figures.values())
+        for op in seen.operations:
+            answer.figures.update((figure.id, figure) for figure in op.figures.values())
+    _totals(answer, facts)
+    return answer
+
+
+def _totals(answer: Evaluation, facts: PlanFacts) -> None:
+    low, high = blank_bounds(facts.geometry, facts.plan.stock)
+    answer.part_size = facts.geometry.size
+    answer.stock_size = tuple(round(float(v), 4) for v in high - low)  # type: ignore[assignment]
+    if facts.material is not None:
+        per_mm3 = facts.material.density_kg_dm3 / 1e6
+        answer.part_mass_kg = facts.geometry.volume_mm3 * per_mm3
+        answer.stock_mass_kg = float((high - low).prod()) * per_mm3
+    answer.cutting_s = sum(s.cutting_s for s in answer.setups)
+    answer.changes_s = sum(s.changes_s for s in answer.setups)
+    answer.handling_s = facts.library.settings.load_unload_s * len(answer.setups)
+    answer.one_part_s = sum(s.cycle_s for s in answer.setups) + answer.handling_s
+    answer.batch_s = answer.one_part_s * facts.plan.quantity
+
+
+def _setup(seen: SetupFacts, before: SetupFacts | None, facts: PlanFacts, findings: list[Finding], memo: Memo) -> SetupResult:
+    setup, lie = seen.setup, seen.lie
+    operations, at = [], 0.0
+    for op in seen.operations:
+        result = _operation(op, facts, findings, at, memo)
+        operations.append(result)
+        at += result.change_s + result.time_s
+    handling = "Load the blank"
+    if before is not None:
+        turned = flip_between((before.setup.orientation.up, before.setup.orientation.turn), (setup.orientation.up, setup.orientation.turn))
+        handling = flip_in_words(turned)
+    parallels = None
+    if seen.vise is not None and setup.holding is not None and setup.holding.grip_depth_mm <= seen.vise.jaw_height_mm:
+        parallels = seen.vise.jaw_height_mm - setup.holding.grip_depth_mm
+    pose = [*lie.pose.rotation[0], lie.pose.origin[0], *lie.pose.rotation[1], lie.pose.origin[1], *lie.pose.rotation[2], lie.pose.origin[2]]
+    return SetupResult(
+        id=setup.id, number=seen.number, up=_SIDES[setup.orientation.up], handling=handling, zero_words=in_words(setup.zero), pose=[float(v) for v in pose],
+        stock_low=lie.stock_low.tolist(), stock_high=lie.stock_high.tolist(), part_low=lie.part_low.tolist(), part_high=lie.part_high.tolist(),
+        jaws=[{"rectangle": list(jaw.region.bounds), "top": jaw.top, "bottom": jaw.bottom, "fixed": jaw.fixed} for jaw in seen.jaws], parallels_mm=parallels,
+        stock_key=seen.stock_key, operations=operations, cutting_s=sum(o.cutting_s for o in operations), changes_s=sum(o.change_s for o in operations), cycle_s=at,
+        tools=len({op.loaded.id for op in seen.operations if op.loaded}), unknown=seen.unknown,
+    )
+
+
+def _operation(op: OperationFacts, facts: PlanFacts, findings: list[Finding], starts: float, memo: Memo) -> OperationResult:
+    title, detail = wording.title(op, facts)
+    lowest = None
+    if op.work is not None:
+        lowest = min((hole[3] for hole in op.work.holes), default=op.work.floor)
+    removed = 0.0
+    if op.stock_before is not None and op.stock_after is not None and op.stock_before is not op.stock_after:
+        before, after = op.stock_before, op.stock_after
+        removed = memo.get(("removed", op.key_before, op.key_after), lambda: volume(before) - volume(after))
+    time = op.time
+    depth = op.notes.get("depth_mm")
+    if not isinstance(depth, float) and op.work is not None and op.work.holes:
+        depth = op.work.hole_depth
+    width = op.notes.get("width_mm")
+    return OperationResult(
+        id=op.operation.id, number=op.number, kind=op.operation.kind, title=title, detail=detail,
+        tool_number=op.loaded.number if op.loaded else None, tool_name=op.assembly.name if op.assembly else "",
+        rpm=op.value("rpm"), feed_mm_min=op.value("feed"), depth_mm=depth if isinstance(depth, float) else None, width_mm=width if isinstance(width, float) else None,
+        leaves_mm=getattr(op.operation, "leave_mm", 0.0 if op.operation.kind in ("finish_walls", "finish_floor") else None), z_to_mm=lowest,
+        cutting_s=time.cutting_s if time else 0.0, moving_s=(time.rapid_s + time.dwell_s) if time else 0.0, change_s=op.change_s, time_s=time.total_s if time else 0.0,
+        starts_s=starts, answers=_answers(op, findings), gauges=_gauges(op, facts), removed_mm3=removed, stock_key=op.key_after,
+    )
+
+
+def _answers(op: OperationFacts, findings: list[Finding]) -> dict[str, Answer]:
+    answers = {}
+    for question in QUESTIONS:
+        mine = [f.severity for f in findings if f.question == question and (f.operation == op.operation.id or (not f.operation and f.setup == op.setup.setup.id))]
+        state: State = "stop" if "stop" in mine else "look" if "look" in mine else "fine"
+        reason = op.unknown.get(question, "")
+        if state == "fine" and not reason and op.work_problem is not None and question in ("reach", "cut"):
+            reason = str(op.work_problem)
+        answers[question] = Answer("unknown", reason) if reason and state == "fine" else Answer(state, reason)
+    return answers
+
+
+def _gauges(op: OperationFacts, facts: PlanFacts) -> list[Gauge]:
+    gauges: list[Gauge] = []
+
+    def add(question: str, name: str, figure: Computed | None, kind: str, limit: float | Computed | None, value: float | None = None) -> None:
+        if figure is None or limit is None:
+            return
+        known = FORMULAS[figure.formula]
+        gauges.append(
+            Gauge(question, name, figure.id, figure.value if value is None else value, known.quantity, kind, float(limit), limit.id if isinstance(limit, Computed) else "")  # type: ignore[arg-type]
+        )
+
+    holding, settings = op.setup.setup.holding, facts.library.settings
+    if holding is not None:
+        needed = op.setup.figures.get("grip_needed")
+        add("hold", "Grip", needed, "needs", needed, holding.grip_depth_mm)
+    add("hold", "Slip", op.figures.get("holding"), "needs", settings.holding_factor)
+    needed = op.figures.get("stick_out_needed")
+    if op.loaded is not None:
+        add("reach", "Stick-out", needed, "needs", needed, op.loaded.stick_out_mm)
+    for name, words in (("travel_up", "Z up"), ("travel_down", "Z down"), ("travel_x", "X"), ("travel_y", "Y")):
+        add("travel", words, op.figures.get(name), "needs", 0.0)
+    worst = "worst_" if "worst_power" in op.figures else ""
+    add("cut", "Spindle power", op.figures.get(f"{worst}power"), "upto", op.figures.get("power_limit"))
+    add("cut", "Torque", op.figures.get(f"{worst}torque"), "upto", op.figures.get("torque_limit"))
+    add("size", "Push-off", op.figures.get("push_off"), "upto", tolerance_each_way(op, facts)[0])
+    return gauges

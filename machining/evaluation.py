@@ -1,0 +1,167 @@
+"""The answer to a plan, as plain values ready to be sent, stored and compared."""
+
+from __future__ import annotations
+
+import json
+from dataclasses import dataclass, field
+from typing import Any, Literal
+
+from machining.findings.finding import Finding, Shown
+from machining.quantities.computed import FORMULAS, Computed
+
+ENGINE = "1"
+State = Literal["fine", "look", "stop", "unknown", "working"]
+
+
+@dataclass(frozen=True, slots=True)
+class Answer:
+    """One question's answer for one operation; ``reason`` says why it is unknown."""
+
+    state: State
+    reason: str = ""
+
+
+@dataclass(frozen=True, slots=True)
+class Gauge:
+    """A figure against its limit: it ``needs`` at least, or may go ``upto``. Limits are ids of figures or values."""
+
+    question: str
+    name: str
+    figure: str
+    value: float
+    quantity: str
+    kind: Literal["needs", "upto"]
+    limit: float
+    limit_figure: str = ""
+
+
+@dataclass(slots=True)
+class OperationResult:
+    id: str
+    number: int
+    kind: str
+    title: str
+    detail: str
+    tool_number: int | None
+    tool_name: str
+    rpm: float | None
+    feed_mm_min: float | None
+    depth_mm: float | None
+    width_mm: float | None
+    leaves_mm: float | None
+    z_to_mm: float | None
+    cutting_s: float
+    moving_s: float
+    change_s: float
+    time_s: float
+    starts_s: float
+    answers: dict[str, Answer]
+    gauges: list[Gauge]
+    removed_mm3: float
+    stock_key: str
+
+
+@dataclass(slots=True)
+class SetupResult:
+    """``pose`` is the 3x4 matrix from part to setup frame, row by row; sizes are as loaded."""
+
+    id: str
+    number: int
+    up: str
+    handling: str
+    zero_words: tuple[str, str]
+    pose: list[float]
+    stock_low: list[float]
+    stock_high: list[float]
+    part_low: list[float]
+    part_high: list[float]
+    jaws: list[dict[str, Any]]
+    parallels_mm: float | None
+    stock_key: str
+    operations: list[OperationResult]
+    cutting_s: float
+    changes_s: float
+    cycle_s: float
+    tools: int
+    unknown: dict[str, str]
+
+
+@dataclass(slots=True)
+class Evaluation:
+    """``figures`` is one flat table; findings and gauges refer to it by id."""
+
+    setups: list[SetupResult] = field(default_factory=list)
+    findings: list[Finding] = field(default_factory=list)
+    figures: dict[str, Computed] = field(default_factory=dict)
+    part_size: tuple[float, float, float] = (0.0, 0.0, 0.0)
+    stock_size: tuple[float, float, float] = (0.0, 0.0, 0.0)
+    part_mass_kg: float | None = None
+    stock_mass_kg: float | None = None
+    cutting_s: float = 0.0
+    changes_s: float = 0.0
+    handling_s: float = 0.0
+    one_part_s: float = 0.0
+    batch_s: float = 0.0
+    problem: str = ""
+
+    def count(self, severity: str) -> int:
+        return sum(f.severity == severity for f in self.findings)
+
+    @property
+    def ready(self) -> bool:
+        """Nothing stops, nothing is unknown or still being worked out."""
+        answers = [a.state for s in self.setups for o in s.operations for a in o.answers.values()]
+        return not self.problem and bool(answers) and not {"stop", "unknown", "working"} & set(answers) and self.count("stop") == 0
+
+
+def to_plain(evaluation: Evaluation) -> dict[str, Any]:
+    """Dicts and lists only; figures are [value, formula, [[name, value, origin], ...]] by id."""
+    return {
+        "engine": ENGINE,
+        "setups": [_setup(s) for s in evaluation.setups],
+        "findings": [_finding(f) for f in evaluation.findings],
+        "figures": {id: [f.value, f.formula, [[i.name, i.value, i.origin] for i in f.inputs]] for id, f in evaluation.figures.items()},
+        **{name: getattr(evaluation, name) for name in _TOTALS},
+        "ready": evaluation.ready,
+    }
+
+
+_TOTALS = ("part_size", "stock_size", "part_mass_kg", "stock_mass_kg", "cutting_s", "changes_s", "handling_s", "one_part_s", "batch_s", "problem")
+_SETUP_FIELDS = tuple(name for name in SetupResult.__slots__ if name != "operations")
+_OPERATION_FIELDS = tuple(name for name in OperationResult.__slots__ if name not in ("answers", "gauges"))
+_GAUGE_FIELDS = Gauge.__slots__
+
+
+def _setup(setup: SetupResult) -> dict[str, Any]:
+    return {**{name: getattr(setup, name) for name in _SETUP_FIELDS}, "operations": [_operation(o) for o in setup.operations]}
+
+
+def _operation(op: OperationResult) -> dict[str, Any]:
+    return {
+        **{name: getattr(op, name) for name in _OPERATION_FIELDS},
+        "answers": {question: {"state": a.state, "reason": a.reason} for question, a in op.answers.items()},
+        "gauges": [{name: getattr(g, name) for name in _GAUGE_FIELDS} for g in op.gauges],
+    }
+
+
+def _shown(values: dict[str, Shown]) -> dict[str, Any]:
+    return {name: {"value": shown.value, "quantity": shown.quantity} for name, shown in values.items()}
+
+
+def _finding(finding: Finding) -> dict[str, Any]:
+    return {
+        "id": finding.id, "key": finding.key, "question": finding.question, "severity": finding.severity, "setup": finding.setup, "operation": finding.operation,
+        "message": finding.message, "values": _shown(finding.values), "why": finding.why,
+        "fixes": [{"label": fix.label, "values": _shown(fix.values), "edits": [edit.model_dump(mode="json") for edit in fix.edits]} for fix in finding.fixes],
+    }
+
+
+def to_bytes(evaluation: Evaluation) -> bytes:
+    return json.dumps(to_plain(evaluation), separators=(",", ":"), allow_nan=False, ensure_ascii=False).encode()
+
+
+def formulas() -> dict[str, dict[str, Any]]:
+    """Every formula's words, by id, for the why panel."""
+    return {
+        f.id: {"unit": f.unit, "quantity": f.quantity, "symbols": f.symbols, "text": f.text, "source": f.source, "inputs": f.inputs} for f in FORMULAS.values()
+    }

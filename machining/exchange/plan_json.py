@@ -1,0 +1,101 @@
+"""A plan with all it refers to as one JSON text: written and read, so that nothing else is needed to evaluate it.
+
+The layout is described in ``docs/plan-format.md``.
+"""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Mapping
+from typing import Any
+
+from pydantic import BaseModel, ValidationError
+
+from machining.plan.apply import first_problem
+from machining.plan.document import Plan
+from machining.quantities.errors import MachiningError
+from machining.world.geometry import PartGeometry, from_json, to_json
+from machining.world.library import Library
+from machining.world.machine import Machine
+from machining.world.material import Material
+from machining.world.settings import Settings
+from machining.world.tool import Assembly, Holder, Tool
+from machining.world.workholding import Vise
+
+NAME, VERSION = "fabrotax-plan", 1
+KINDS: dict[str, type[BaseModel]] = {"materials": Material, "tools": Tool, "holders": Holder, "assemblies": Assembly, "machines": Machine, "vises": Vise}
+
+
+class NotAPlan(MachiningError):
+    """A text that is no exported plan; the sentence names the place."""
+
+    def __init__(self, sentence: str) -> None:
+        super().__init__("plan file", "", "")
+        self.args = (sentence,)
+
+
+def uses(plan: Plan, library: Library) -> dict[str, set[str]]:
+    """Kind -> keys of the library items a plan stands on, assemblies with their tools and holders."""
+    assemblies = {t.assembly for t in plan.tools}
+    known = [library.assemblies[key] for key in assemblies if key in library.assemblies]
+    return {
+        "materials": {plan.material} - {""},
+        "assemblies": assemblies,
+        "tools": {a.tool for a in known},
+        "holders": {a.holder for a in known},
+        "machines": {s.machine for s in plan.setups} | {t.machine for t in plan.tools},
+        "vises": {s.holding.vise for s in plan.setups if s.holding},
+    }
+
+
+def write(plan: Plan, library: Library) -> bytes:
+    """The self-contained export: sorted, so equal plans give equal texts."""
+    used = uses(plan, library)
+    geometry = library.geometries.get(plan.part.geometry)
+    return json.dumps(
+        {
+            "format": NAME, "version": VERSION, "plan": plan.model_dump(mode="json"),
+            "library": {kind: {key: getattr(library, kind)[key].model_dump(mode="json") for key in sorted(keys) if key in getattr(library, kind)} for kind, keys in used.items()},
+            "settings": library.settings.model_dump(mode="json"),
+            "geometry": json.loads(to_json(geometry)) if geometry is not None else None,
+        },
+        indent=1, sort_keys=True, ensure_ascii=False, allow_nan=False,
+    ).encode()
+
+
+def read(text: bytes) -> tuple[Plan, Library]:
+    """Plan and library of an export. Raises NotAPlan with a sentence that names the place."""
+    try:
+        raw = json.loads(text)
+    except ValueError as problem:
+        raise NotAPlan(f"The file is no JSON: {problem}.") from problem
+    if not isinstance(raw, dict) or raw.get("format") != NAME:
+        raise NotAPlan(f"The file is no plan: its 'format' must be {NAME!r}.")
+    if raw.get("version") != VERSION:
+        raise NotAPlan(f"The file has version {raw.get('version')!r}; this program reads version {VERSION}.")
+    try:
+        plan = Plan.model_validate(raw.get("plan"))
+        library = Library(
+            **{kind: {key: model.model_validate(item) for key, item in _table(raw, kind).items()} for kind, model in KINDS.items()},
+            settings=Settings.model_validate(raw.get("settings", {})), geometries=_geometries(raw.get("geometry")),
+        )
+    except ValidationError as problem:
+        raise NotAPlan(f"The plan can't be read. {first_problem(problem)[2]}") from problem
+    return plan, library
+
+
+def _table(raw: Mapping[str, Any], kind: str) -> Mapping[str, Any]:
+    table = raw.get("library", {}).get(kind, {}) if isinstance(raw.get("library", {}), dict) else None
+    if not isinstance(table, dict):
+        raise NotAPlan(f"The plan can't be read: library.{kind} must map keys to items.")
+    return table
+
+
+def _geometries(raw: Any) -> dict[str, PartGeometry]:
+    if raw is None:
+        return {}
+    try:
+        geometry = from_json(json.dumps(raw).encode())
+    except (KeyError, ValueError, TypeError) as problem:
+        raise NotAPlan(f"The plan can't be read: its geometry is damaged ({problem}).") from problem
+    return {geometry.key: geometry}

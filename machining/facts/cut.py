@@ -1,0 +1,189 @@
+"""Speed, feed, forces, power and torque of an operation, as cut and with the blank at its worst."""
+
+from __future__ import annotations
+
+from machining.cutting import drilling, engagement, forces, specific_force, speeds, spindle, tapping
+from machining.cutting.data import constant
+from machining.plan.operation import ROTATES_IN_PLACE, Bore, Chamfer, Face, FinishFloor, FinishWalls, RoughOutside, RoughPocket
+from machining.quantities.computed import Computed, Given, Value
+from machining.quantities.errors import OutOfRange
+from machining.world.material import Process
+from machining.world.tool import TURNS_ON_AXIS
+
+from .context import OperationFacts, PlanFacts
+
+PROCESS: dict[str, Process] = {
+    "face": "face", "rough_outside": "rough", "rough_pocket": "rough", "finish_walls": "finish", "finish_floor": "finish",
+    "drill": "drill", "ream": "ream", "tap": "tap", "bore": "bore", "chamfer": "chamfer",
+}
+MAX_THINNING = 2.0
+FACE_WIDTH_SHARE = 0.7
+
+
+def edges_per_turn(op: OperationFacts) -> float:
+    """Edges that share a turn's feed: a drill's or reamer's feed is per turn."""
+    assert op.tool is not None
+    return 1.0 if op.operation.kind in ROTATES_IN_PLACE else float(op.tool.flutes)
+
+
+def speed_and_feed(op: OperationFacts, facts: PlanFacts) -> None:
+    """Figures rpm, feed, chip, plunge_feed and cutting_speed. Raises OutOfRange where data is missing."""
+    tool, machine = op.tool, op.setup.machine
+    assert tool is not None and machine is not None
+    diameter: Value = op.of_tool("diameter_mm")
+    if isinstance(op.operation, Chamfer):
+        diameter = op.work_out(
+            engagement.cone_diameter, "cutting_diameter", depth=Given(op.operation.size_mm), tip=op.of_tool("tip_diameter_mm"),
+            included_angle=Given(tool.included_angle_deg or 90.0, op.of_tool("diameter_mm").origin),
+        )
+    origin = f"material:{facts.material.name if facts.material else ''}"
+    if op.operation.rpm is not None:
+        rpm: Value = Given(op.operation.rpm)
+    else:
+        if op.data is None:
+            name = facts.material.name if facts.material else "no material"
+            raise OutOfRange("cutting data", f"missing for {PROCESS[op.operation.kind]} in {name} with {tool.material} tools", "in the library, or speed and feed typed in")
+        rpm = op.work_out(speeds.spindle_speed, "wanted_rpm", cutting_speed=Given(op.data.speed_start, origin), diameter=diameter)
+    limit = min(tool.max_rpm or 1e6, op.holder.max_rpm or 1e6 if op.holder else 1e6)
+    held = op.work_out(
+        speeds.limited_speed, "rpm", wanted=rpm, spindle_max=op.of_machine(machine.max_rpm) if op.operation.rpm is None else rpm,
+        tool_max=Given(limit, op.of_tool("diameter_mm").origin) if op.operation.rpm is None else rpm,
+    )
+    op.work_out(speeds.cutting_speed, "cutting_speed", rpm=held, diameter=diameter)
+    _feed(op, held, origin, machine.max_feed_mm_min)
+
+
+def _feed(op: OperationFacts, rpm: Computed, origin: str, machine_max: float) -> None:
+    tool = op.tool
+    assert tool is not None
+    edges = Given(edges_per_turn(op), op.of_tool("flutes").origin)
+    if op.operation.feed_mm_min is not None:
+        wanted: Value = Given(op.operation.feed_mm_min)
+    elif op.operation.kind == "tap":
+        wanted = op.work_out(speeds.feed, "wanted_feed", rpm=rpm, chip=op.of_tool("pitch_mm"), edges=Given(1.0))
+    else:
+        if op.data is None:
+            raise OutOfRange("cutting data", "missing", "in the library, or speed and feed typed in")
+        chip: Value = Given(op.data.chip_mm(tool.diameter_mm), origin)
+        width = _width(op)
+        if width is not None and width < tool.diameter_mm / 2.0:
+            opened_up = op.work_out(engagement.feed_for_chip, "thinned_feed_per_tooth", chip=chip, width=Given(width), diameter=op.of_tool("diameter_mm"))
+            chip = opened_up if opened_up.value <= MAX_THINNING * float(chip) else Given(MAX_THINNING * float(chip), origin)
+        wanted = op.work_out(speeds.feed, "wanted_feed", rpm=rpm, chip=chip, edges=edges)
+    feed = op.work_out(speeds.limited_feed, "feed", wanted=wanted, machine_max=op.of_machine(machine_max) if op.operation.feed_mm_min is None else wanted)
+    op.work_out(speeds.chip_per_edge, "chip", feed=feed, rpm=rpm, edges=edges)
+
+
+def _width(op: OperationFacts) -> float | None:
+    """Radial width of cut, None where it is no side cut."""
+    kind, tool = op.operation, op.tool
+    assert tool is not None
+    if isinstance(kind, Face):
+        return min(kind.step_over_mm or FACE_WIDTH_SHARE * tool.diameter_mm, tool.diameter_mm)
+    if isinstance(kind, RoughOutside | RoughPocket | FinishFloor):
+        return min(kind.step_over_mm, tool.diameter_mm)
+    if isinstance(kind, FinishWalls):
+        return min(kind.width_mm, tool.diameter_mm)
+    return None
+
+
+def _depth(op: OperationFacts) -> float:
+    kind, work = op.operation, op.work
+    assert work is not None
+    height = max(work.top - work.floor, 0.0)
+    if isinstance(kind, FinishFloor):
+        return kind.depth_mm
+    if isinstance(kind, FinishWalls):
+        return min(kind.step_down_mm, work.wall_height)
+    return min(getattr(kind, "step_down_mm", height), height)
+
+
+def load(op: OperationFacts, facts: PlanFacts) -> None:
+    """Figures power, torque, side_force, their limits, and the same at the worst blank. Needs speed_and_feed."""
+    if op.work is None or not op.needs("rpm", "feed", "chip") or facts.material is None:
+        return
+    if op.tool is not None and op.tool.kind in TURNS_ON_AXIS:
+        _load_on_axis(op, facts)
+    elif op.operation.kind != "chamfer":
+        _load_milling(op, facts)
+    _limits(op)
+
+
+def _load_milling(op: OperationFacts, facts: PlanFacts) -> None:
+    width, depth = _width(op), _depth(op)
+    if width is None or depth <= 0:
+        return
+    op.notes["depth_mm"], op.notes["width_mm"] = depth, width
+    _milled(op, facts, "", depth, width)
+    extra = facts.plan.stock.saw_tolerance_mm
+    assert op.tool is not None
+    if extra > 0 and op.notes.get("meets_sawn"):
+        worst_depth = depth + extra if isinstance(op.operation, Face) else depth
+        worst_width = min(width + extra, op.tool.diameter_mm) if isinstance(op.operation, RoughOutside) else width
+        op.notes["worst_depth_mm"], op.notes["worst_width_mm"] = worst_depth, worst_width
+        _milled(op, facts, "worst_", worst_depth, worst_width)
+
+
+def _milled(op: OperationFacts, facts: PlanFacts, prefix: str, depth: float, width: float) -> None:
+    machine, diameter = op.setup.machine, op.of_tool("diameter_mm")
+    assert machine is not None and op.tool is not None
+    origin = "blank at its largest" if prefix else "entered"
+    d, w, chip, feed, rpm = Given(depth, origin), Given(width, origin), op.figures["chip"], op.figures["feed"], op.figures["rpm"]
+    angle = op.of_tool("edge_angle_deg")
+    mean = op.work_out(engagement.mean_chip, f"{prefix}mean_chip", feed_per_tooth=chip, width=w, diameter=diameter, edge_angle=angle)
+    kc = op.work_out(specific_force.specific_force, f"{prefix}specific_force", kc11=facts.of_material("kc11_n_mm2"), mc=facts.of_material("mc"), chip=mean)
+    if not prefix:
+        op.work_out(specific_force.milling_removal, "removal", depth=d, width=w, feed=feed)
+    at_edge = op.work_out(specific_force.milling_power, f"{prefix}cutting_power", depth=d, width=w, feed=feed, kc=kc)
+    power = op.work_out(specific_force.motor_power, f"{prefix}power", power=at_edge, efficiency=op.of_machine(machine.efficiency if machine.curves_at == "motor" else 1.0))
+    op.work_out(specific_force.torque, f"{prefix}torque", power=power, rpm=rpm)
+    op.work_out(
+        forces.peak_side_force, f"{prefix}side_force", diameter=diameter, edges=op.of_tool("flutes"), depth=d, width=w, feed_per_tooth=chip,
+        kc11=facts.of_material("kc11_n_mm2"), mc=facts.of_material("mc"), radial_ratio=Given(constant("force_ratio", "radial"), "data:force_ratio.radial"),
+        axial_ratio=Given(constant("force_ratio", "axial"), "data:force_ratio.axial"), edge_angle=angle,
+    )
+
+
+def _load_on_axis(op: OperationFacts, facts: PlanFacts) -> None:
+    tool, machine = op.tool, op.setup.machine
+    assert tool is not None and machine is not None
+    rpm, per_turn = op.figures["rpm"], op.figures["chip"]
+    kc11, mc, diameter = facts.of_material("kc11_n_mm2"), facts.of_material("mc"), op.of_tool("diameter_mm")
+    if op.operation.kind == "drill":
+        angle = op.of_tool("point_angle_deg")
+        chip = op.work_out(drilling.drill_chip, "mean_chip", feed_per_rev=per_turn, point_angle=angle)
+        kc = op.work_out(specific_force.specific_force, "specific_force", kc11=kc11, mc=mc, chip=chip)
+        torque = op.work_out(drilling.drill_torque, "cutting_torque", kc=kc, feed_per_rev=per_turn, diameter=diameter)
+        lips = op.work_out(drilling.drill_thrust, "lip_thrust", kc=kc, feed_per_rev=per_turn, diameter=diameter, point_angle=angle)
+        op.work_out(drilling.thrust_with_chisel, "thrust", lips=lips, chisel_factor=Given(constant("chisel", "solid"), "data:chisel.solid"))
+    elif op.operation.kind == "tap":
+        chip = op.work_out(
+            tapping.tap_chip, "mean_chip", pitch=op.of_tool("pitch_mm"), flutes=op.of_tool("flutes"),
+            chamfer_threads=Given(constant("tap", "chamfer_threads"), "data:tap.chamfer_threads"),
+        )
+        kc = op.work_out(specific_force.specific_force, "specific_force", kc11=kc11, mc=mc, chip=chip)
+        torque = op.work_out(
+            tapping.tap_torque, "cutting_torque", kc=kc, pitch=op.of_tool("pitch_mm"), diameter=diameter,
+            friction_factor=Given(constant("tap", "friction_factor"), "data:tap.friction_factor"),
+        )
+    else:
+        width = op.operation.width_mm if isinstance(op.operation, Bore) else constant("ream", "width")
+        chip_per_edge = Given(float(per_turn) / tool.flutes, f"figure:{per_turn.id}")
+        kc = op.work_out(specific_force.specific_force, "specific_force", kc11=kc11, mc=mc, chip=chip_per_edge)
+        torque = op.work_out(drilling.annulus_torque, "cutting_torque", kc=kc, width=Given(width), feed_per_rev=per_turn, diameter=diameter)
+    at_edge = op.work_out(drilling.power_of_torque, "cutting_power", torque=torque, rpm=rpm)
+    power = op.work_out(specific_force.motor_power, "power", power=at_edge, efficiency=op.of_machine(machine.efficiency if machine.curves_at == "motor" else 1.0))
+    op.work_out(specific_force.torque, "torque", power=power, rpm=rpm)
+
+
+def _limits(op: OperationFacts) -> None:
+    machine, rpm = op.setup.machine, op.figures["rpm"]
+    assert machine is not None
+    turning = spindle.range_for(machine, rpm.value)
+    if turning is None:
+        return
+    op.notes["range"] = turning.name
+    low, high = spindle.neighbours(turning.continuous, rpm.value)
+    below, above = op.of_machine(low.rpm), op.of_machine(high.rpm)
+    op.work_out(spindle.available_power, "power_limit", rpm=rpm, rpm_below=below, power_below=op.of_machine(low.power_kw), rpm_above=above, power_above=op.of_machine(high.power_kw))
+    op.work_out(spindle.available_torque, "torque_limit", rpm=rpm, rpm_below=below, torque_below=op.of_machine(low.torque_nm), rpm_above=above, torque_above=op.of_machine(high.torque_nm))

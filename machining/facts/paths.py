@@ -1,0 +1,57 @@
+"""The nominal path of an operation and the time it takes."""
+
+from __future__ import annotations
+
+from machining.cutting.data import constant
+from machining.geometry.regions import grown
+from machining.motion.path import Path, time_of
+from machining.motion.paths import areas, holes
+from machining.motion.timing import Drive, spindle_time
+from machining.plan.operation import Chamfer, Drill, Face, FinishFloor, FinishWalls, RoughOutside, RoughPocket
+
+from .context import OperationFacts, PlanFacts
+from .cut import FACE_WIDTH_SHARE
+
+
+def draw(op: OperationFacts, facts: PlanFacts) -> Path:
+    """The nominal path in the setup frame; needs the operation's work and tool."""
+    kind, work, tool = op.operation, op.work, op.tool
+    assert work is not None and tool is not None
+    settings = facts.library.settings
+    near, above = settings.first_clearance_mm, settings.retract_mm
+    top = max(float(op.setup.lie.stock_high[2]), work.top)
+    retract, radius = top + above, tool.diameter_mm / 2.0
+    if work.holes:
+        if isinstance(kind, Drill):
+            return holes.drilled(work.holes, near, retract, kind.peck_mm)
+        return holes.there_and_back(work.holes, near, retract)
+    if work.top - work.floor < 1e-6:
+        return Path()
+    if isinstance(kind, Face):
+        step = kind.step_over_mm or FACE_WIDTH_SHARE * tool.diameter_mm
+        return areas.raster(work.region, radius, step, areas.levels(work.top, work.floor, kind.step_down_mm), work.top + near, retract)
+    if isinstance(kind, RoughOutside) and work.kept is not None:
+        stock = work.region.union(work.kept)
+        return areas.round_outside(work.kept, stock, radius, kind.step_over_mm, areas.levels(work.top, work.floor, kind.step_down_mm), work.top + near, retract)
+    if isinstance(kind, RoughPocket):
+        return areas.out_of_pocket(work.region, radius, kind.step_over_mm, work.top, areas.levels(work.top, work.floor, kind.step_down_mm), kind.ramp_deg, near, retract)
+    if isinstance(kind, FinishFloor):
+        return areas.out_of_pocket(work.region, radius, kind.step_over_mm, work.top, [work.floor], 3.0, near, retract)
+    if isinstance(kind, FinishWalls):
+        area = grown(work.kept, radius) if work.kept is not None else grown(work.region, -radius)
+        heights = areas.levels(work.floor + work.wall_height, work.floor, kind.step_down_mm)
+        return areas.along_walls(areas.contours_of(area), heights, kind.passes, work.top + near, retract)
+    assert isinstance(kind, Chamfer)
+    return areas.along_walls(areas.contours_of(work.region), [work.floor], 1, work.top + near, retract)
+
+
+def timed(op: OperationFacts) -> None:
+    """Fill the operation's time from its path, feed and machine."""
+    machine, tool = op.setup.machine, op.tool
+    assert machine is not None and tool is not None and op.path is not None
+    feed = op.figures["feed"].value
+    on_axis = op.work is not None and bool(op.work.holes)
+    op.time = time_of(op.path, feed, feed if on_axis else feed * constant("plunge", "share"), Drive.of(machine))
+    if op.operation.kind == "tap" and op.work is not None:
+        reversal = 2.0 * spindle_time(op.figures["rpm"].value, machine.max_rpm, machine.base_rpm, machine.spindle_start_s)
+        op.time = type(op.time)(op.time.cutting_s, op.time.rapid_s, op.time.dwell_s + 2.0 * reversal * len(op.work.holes))

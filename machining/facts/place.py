@@ -1,0 +1,145 @@
+"""Where an operation works: its region, heights and hole positions in the setup frame."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+from functools import cached_property
+
+import numpy as np
+from shapely import Polygon
+
+from machining.cutting.drilling import point_height
+from machining.geometry.frames import Direction, named
+from machining.geometry.regions import Region, grown, opened, polygons_of, rectangle, region_from_loops
+from machining.memo import digest
+from machining.motion.paths.holes import Target
+from machining.placing.zero import Lie
+from machining.plan.operation import FinishFloor, OnFeatures, Operation, Outside, Points, Rectangle, RoughPocket
+from machining.quantities.errors import OutOfRange
+from machining.world.feature import Hole, Pocket
+from machining.world.geometry import PartGeometry
+from machining.world.tool import Tool
+
+
+class NotFromHere(OutOfRange):
+    """A feature whose tool can't come from this setup's spindle. ``opens`` says from where it can."""
+
+    def __init__(self, feature: str, opens: tuple[Direction, ...]) -> None:
+        super().__init__("feature", feature, "open towards the spindle in this setup")
+        self.feature, self.opens = feature, opens
+
+
+@dataclass(frozen=True)
+class Work:
+    """``region`` is cut away between floor and top; ``kept`` (if any) is the outline that stays inside it.
+
+    ``holes`` hold mouth and tip heights. ``corner_radius`` is the smallest inner corner, None where there is none.
+    """
+
+    region: Region = Polygon()
+    kept: Region | None = None
+    top: float = 0.0
+    floor: float = 0.0
+    wall_height: float = 0.0
+    holes: tuple[Target, ...] = ()
+    hole_diameter: float = 0.0
+    hole_depth: float = 0.0
+    point_height: float = 0.0
+    corner_radius: float | None = None
+    passes_bottom: bool = False
+
+    @cached_property
+    def key(self) -> str:
+        """Equal for equal works, whatever led to them."""
+        kept = self.kept.wkb if self.kept is not None else b""
+        return digest(self.region.wkb, kept, self.top, self.floor, self.wall_height, self.holes, self.hole_diameter, self.hole_depth)
+
+
+def work_of(operation: Operation, lie: Lie, geometry: PartGeometry, stock_top: float, part_outline: Region, stock_outline: Region, tool: Tool | None) -> Work:
+    """Where the operation works. Raises NotFromHere, Missing or OutOfRange with a sentence."""
+    on = operation.on
+    radius = tool.diameter_mm / 2.0 if tool else 0.0
+    part_top = float(lie.part_high[2])
+    if operation.kind == "chamfer" and not isinstance(on, OnFeatures | Points):
+        return Work(region=part_outline, top=part_top, floor=part_top - operation.size_mm, wall_height=operation.size_mm)
+    if operation.kind == "face":
+        floor = part_top + operation.leave_mm
+        return Work(region=stock_outline, top=stock_top, floor=floor, wall_height=stock_top - floor)
+    if isinstance(on, Outside):
+        leave = getattr(operation, "leave_mm", 0.0)
+        kept = grown(grown(part_outline, leave + radius), -radius)
+        floor = part_top - on.depth_mm
+        return Work(region=stock_outline.difference(kept), kept=kept, top=stock_top, floor=floor, wall_height=on.depth_mm)
+    if isinstance(on, Rectangle):
+        area = rectangle(on.x_mm, on.y_mm, on.length_mm, on.width_mm, on.corner_radius_mm)
+        return _pocket_work(operation, area, on.top_mm, on.top_mm - on.depth_mm, on.corner_radius_mm or None, radius)
+    if isinstance(on, Points):
+        return _hole_work(operation, [(x, y, on.top_mm, on.top_mm - on.depth_mm) for x, y in on.at_mm], on.diameter_mm, on.through, tool)
+    assert isinstance(on, OnFeatures)
+    return _on_features(operation, on, lie, geometry, tool, radius)
+
+
+def _on_features(operation: Operation, on: OnFeatures, lie: Lie, geometry: PartGeometry, tool: Tool | None, radius: float) -> Work:
+    found = [geometry.feature(id) for id in on.ids]
+    gone = [id for id, feature in zip(on.ids, found, strict=True) if feature is None]
+    if gone:
+        raise OutOfRange("feature", gone[0], "a feature of the part; the part has changed")
+    up = named(lie.pose.rotation[2])
+    assert up is not None
+    if all(isinstance(feature, Hole) for feature in found):
+        holes: list[Hole] = [feature for feature in found if isinstance(feature, Hole)]
+        diameters = {round(h.diameter_mm, 3) for h in holes}
+        if len(diameters) > 1:
+            raise OutOfRange("features", " and ".join(f"Ø{d:g}" for d in sorted(diameters)), "holes of one diameter in one operation")
+        return _hole_work(operation, [_seen(hole, lie, up) for hole in holes], holes[0].diameter_mm, holes[0].through, tool)
+    if len(found) == 1 and isinstance(found[0], Pocket):
+        pocket = found[0]
+        if pocket.opens != up:
+            raise NotFromHere(pocket.id, (pocket.opens,))
+        loops = [lie.pose.apply(np.array(loop)) for loop in pocket.loops]
+        floor = float(loops[0][0][2])
+        area = region_from_loops([_ccw(loop[:, :2], outer=i == 0) for i, loop in enumerate(loops)])
+        return _pocket_work(operation, area, floor + pocket.depth_mm, floor, pocket.corner_radius_mm or None, radius)
+    raise OutOfRange("features", ", ".join(on.ids), "one pocket, or holes of one diameter")
+
+
+def _ccw(loop: np.ndarray, outer: bool) -> np.ndarray:
+    x, y = loop[:, 0], loop[:, 1]
+    positive = float(np.dot(x, np.roll(y, -1)) - np.dot(y, np.roll(x, -1))) > 0
+    return loop if positive == outer else loop[::-1]
+
+
+def _seen(hole: Hole, lie: Lie, up: Direction) -> Target:
+    if up not in hole.opens:
+        raise NotFromHere(hole.id, hole.opens)
+    ends = lie.pose.apply(np.array([hole.point, np.array(hole.point) + hole.length_mm * np.eye(3)["xyz".index(hole.axis[1])]]))
+    x, y = ends[0][:2].tolist()
+    return x, y, float(ends[:, 2].max()), float(ends[:, 2].min())
+
+
+def _pocket_work(operation: Operation, area: Region, top: float, floor: float, corner: float | None, radius: float) -> Work:
+    leave = operation.leave_mm if isinstance(operation, RoughPocket) else 0.0
+    above = operation.leave_floor_mm if isinstance(operation, RoughPocket) else 0.0
+    reachable = opened(grown(area, -leave) if leave else area, radius) if radius else area
+    work = Work(region=reachable, top=top, floor=floor + above, wall_height=top - floor, corner_radius=corner)
+    if isinstance(operation, FinishFloor):
+        return replace(work, top=floor + operation.depth_mm, wall_height=operation.depth_mm)
+    if not polygons_of(reachable):
+        raise OutOfRange("tool diameter", 2 * radius, "small enough to enter the pocket")
+    return work
+
+
+def _hole_work(operation: Operation, ends: list[Target], diameter: float, through: bool, tool: Tool | None) -> Work:
+    """Mouth and bottom of each hole become mouth and lowest tip position."""
+    depth = max(mouth - bottom for _, _, mouth, bottom in ends)
+    if operation.kind == "chamfer":
+        flat = tuple((x, y, mouth, mouth - operation.size_mm) for x, y, mouth, _ in ends)
+        return Work(holes=flat, hole_diameter=diameter, hole_depth=operation.size_mm)
+    wanted = getattr(operation, "depth_mm", None)
+    full = through and wanted is None
+    point = point_height(tool.diameter_mm, tool.point_angle_deg) if tool and tool.point_angle_deg and operation.kind == "drill" else 0.0
+    past = getattr(operation, "past_mm", 0.0) if full else 0.0
+    below = point + past if operation.kind == "drill" else past
+    targets = tuple((x, y, mouth, (bottom if wanted is None else mouth - wanted) - below) for x, y, mouth, bottom in ends)
+    size = tool.diameter_mm if tool and operation.kind in ("drill", "ream") else diameter
+    return Work(holes=targets, hole_diameter=size, hole_depth=wanted or depth, point_height=point, passes_bottom=full)

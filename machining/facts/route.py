@@ -1,0 +1,209 @@
+"""Walks a plan from blank to finished part: how it lies, what each cut takes, and all figures of each operation."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from functools import partial
+
+import numpy as np
+
+from machining.geometry.frames import DIRECTIONS, Direction, axis
+from machining.geometry.regions import Region
+from machining.geometry.solids import Solid, bounds, outline, posed
+from machining.memo import Memo, digest
+from machining.placing.zero import Lie, lie_of
+from machining.plan.document import LoadedTool, Plan, Setup
+from machining.plan.numbering import operation_numbers
+from machining.plan.operation import ROTATES_IN_PLACE, Face, Operation, RoughOutside
+from machining.quantities.errors import MachiningError
+from machining.world.geometry import PartGeometry, of_block
+from machining.world.library import Library
+
+from . import cut, hold, paths, reach, size, travel
+from .context import QUESTIONS, OperationFacts, PlanFacts, SetupFacts, guarded
+from .place import Work, work_of
+from .stock import blank_bounds, blank_solid, removed
+
+NOT_IN_PATH = {"id", "tool", "rpm", "feed_mm_min", "coolant", "reason", "stop_after"}
+TRACE_ONLY = {"step_down_mm", "peck_mm", "passes", "ramp_deg"}
+NOT_IN_TRACE = NOT_IN_PATH | TRACE_ONLY
+NOT_IN_STOCK = NOT_IN_TRACE | {"step_over_mm", "width_mm"}
+
+
+def geometry_of(plan: Plan, library: Library, memo: Memo) -> PartGeometry:
+    """The part's solid: read from a file, or its block. Raises Missing for a file that isn't there."""
+    if plan.part.geometry:
+        return library.get("geometries", plan.part.geometry)  # type: ignore[return-value]
+    return memo.get(("block", plan.part.size_mm, plan.part.typed), lambda: of_block(plan.part))
+
+
+def walk(plan: Plan, library: Library, memo: Memo) -> PlanFacts:
+    """All facts of a plan. Raises Missing or OutOfRange where there is no part or no blank at all."""
+    geometry = geometry_of(plan, library, memo)
+    facts = PlanFacts(plan, library, geometry, library.materials.get(plan.material))
+    requirements = [each.model_dump_json() for each in plan.part.requirements]
+    facts.key = digest(library.key, geometry.key, plan.material, plan.stock.saw_tolerance_mm, requirements)
+    key = digest("blank", geometry.key, plan.stock.model_dump_json())
+    stock = memo.get(("stock", key), lambda: blank_solid(geometry, plan.stock))
+    blank = blank_bounds(geometry, plan.stock)
+    numbers = operation_numbers(plan)
+    for place, setup in enumerate(plan.setups, 1):
+        seen = _setup(setup, place, facts, key, stock, blank, memo)
+        facts.setups.append(seen)
+        for operation in setup.operations:
+            _operation(operation, numbers[operation.id], seen, facts, memo)
+        if seen.operations:
+            key = seen.stock_end_key
+            stock = memo.get(("stock", key), partial(_back, seen))
+    return facts
+
+
+def _back(seen: SetupFacts) -> Solid:
+    """The stock a setup leaves, in part coordinates."""
+    after = seen.operations[-1].stock_after
+    assert after is not None
+    return posed(after, seen.lie.pose.inverse())
+
+
+def _setup(setup: Setup, number: int, facts: PlanFacts, key: str, stock: Solid, blank: tuple[np.ndarray, np.ndarray], memo: Memo) -> SetupFacts:
+    stock_bounds = bounds(stock)
+    unknown: dict[str, str] = {}
+    try:
+        lie = lie_of(setup, facts.geometry, stock_bounds)
+    except MachiningError as problem:
+        unknown["travel"] = str(problem)
+        lie = lie_of(setup.model_copy(update={"zero": type(setup.zero)()}), facts.geometry, stock_bounds)
+    geometry = facts.geometry
+    part_outline = memo.get(("part-outline", geometry.key, lie.key), lambda: outline(posed(geometry.solid, lie.pose)))
+    start_key = digest(key, lie.key)
+    start = memo.get(("stock", start_key), lambda: posed(stock, lie.pose))
+    vise = facts.library.vises.get(setup.holding.vise) if setup.holding else None
+    seen = SetupFacts(
+        setup, number, facts.library.machines.get(setup.machine), vise, lie, part_outline, start_key, start, _blank_sides(stock_bounds, blank, lie), unknown=unknown,
+    )
+    seen.stock_end_key = start_key
+    if setup.holding is None:
+        unknown["hold"] = "Nothing says yet how the part is held."
+    elif vise is None:
+        unknown["hold"] = f"The library has no vise {setup.holding.vise!r}."
+    else:
+        guarded(seen, "hold", lambda: hold.of_setup(seen, facts))
+    if seen.machine is None:
+        unknown["cut"] = unknown["travel"] = f"The library has no machine {setup.machine!r}."
+    seen.key = digest(setup.model_dump_json(exclude={"operations"}), lie.key, stock_bounds[0].tolist(), stock_bounds[1].tolist(), sorted(unknown.items()))
+    return seen
+
+
+def _blank_sides(now: tuple[np.ndarray, np.ndarray], blank: tuple[np.ndarray, np.ndarray], lie: Lie) -> frozenset[str]:
+    """Machine directions in which the stock still shows the blank's own surface."""
+    sides = set()
+    for direction in DIRECTIONS:
+        i, high = "xyz".index(direction[1]), direction[0] == "+"
+        if abs(float(now[high][i] - blank[high][i])) < 1e-3:
+            sides.add(direction)
+    turned = {name: lie.pose.rotation @ axis(name) for name in sides}
+    return frozenset(_named(vector) for vector in turned.values())
+
+
+def _named(vector: np.ndarray) -> Direction:
+    i = int(np.argmax(np.abs(vector)))
+    return f"{'+' if vector[i] > 0 else '-'}{'xyz'[i]}"  # type: ignore[return-value]
+
+
+def _operation(operation: Operation, number: int, setup: SetupFacts, facts: PlanFacts, memo: Memo) -> None:
+    """Append the operation's facts to the setup; they are kept by the value of all that goes into them."""
+    previous = setup.operations[-1] if setup.operations else None
+    before: Solid = previous.stock_after if previous and previous.stock_after is not None else setup.stock_start
+    key_before = previous.key_after if previous else setup.stock_key
+    loaded = facts.plan.tool(operation.tool) if operation.tool else None
+    meets_sawn = _meets_sawn(operation, setup)
+    key = digest(facts.key, setup.key, key_before, operation.model_dump_json(), loaded.model_dump_json() if loaded else "", meets_sawn)
+    known = memo.get(("facts", key), lambda: _fresh(operation, loaded, setup, facts, key_before, before, meets_sawn, memo))
+    op = replace(known, number=number, setup=setup, notes=dict(known.notes), unknown=dict(known.unknown))
+    setup.operations.append(op)
+    setup.stock_end_key = digest(op.key_after, "part")
+    _tool_change(op, previous)
+
+
+def _fresh(operation: Operation, loaded: LoadedTool | None, setup: SetupFacts, facts: PlanFacts, key_before: str, before: Solid, meets_sawn: bool, memo: Memo) -> OperationFacts:
+    library = facts.library
+    assembly = library.assemblies.get(loaded.assembly) if loaded else None
+    tool = library.tools.get(assembly.tool) if assembly else None
+    holder = library.holders.get(assembly.holder) if assembly else None
+    data = facts.material.data_for(cut.PROCESS[operation.kind], tool.material) if facts.material and tool else None
+    op = OperationFacts(operation, 0, setup, loaded, assembly, tool, holder, data, stock_before=before, key_before=key_before)
+    _stock(op, facts, memo)
+    if tool is None or holder is None:
+        why = "No tool is chosen." if loaded is None else f"The library has no assembly {loaded.assembly!r}."
+        op.unknown.update(dict.fromkeys(QUESTIONS, why))
+        return op
+    if facts.material is None:
+        op.unknown.update(dict.fromkeys(("hold", "cut", "size"), "No material is chosen."))
+    for question, why in setup.unknown.items():
+        op.unknown.setdefault(question, why)
+    if setup.machine is None or op.work is None:
+        return op
+    _path(op, facts, memo)
+    op.notes["meets_sawn"] = float(meets_sawn)
+    guarded(op, "cut", lambda: cut.speed_and_feed(op, facts))
+    guarded(op, "cut", lambda: cut.load(op, facts))
+    guarded(op, "reach", lambda: reach.of_operation(op, facts, memo))
+    guarded(op, "travel", lambda: travel.of_operation(op))
+    guarded(op, "hold", lambda: hold.of_operation(op, facts))
+    guarded(op, "size", lambda: size.of_operation(op, facts))
+    _notes(op, facts, memo)
+    if op.path is not None and op.needs("feed", "rpm"):
+        paths.timed(op)
+    return op
+
+
+def _notes(op: OperationFacts, facts: PlanFacts, memo: Memo) -> None:
+    if op.operation.kind in ROTATES_IN_PLACE and (standing := size.standing_over_hole(op, memo)) is not None:
+        op.notes["standing_mm"] = standing
+    key = ("jaw", op.path_key, op.setup.jaws_key, facts.library.settings.jaw_margin_mm, op.tool.diameter_mm if op.tool else 0.0)
+    if (deep := memo.get(key, lambda: hold.jaw_in_cut(op, facts, memo))) is not None:
+        op.notes["jaw_deep_mm"] = deep
+
+
+def _stock(op: OperationFacts, facts: PlanFacts, memo: Memo) -> None:
+    """Where the operation works, and the stock after it."""
+    before = op.stock_before
+    assert before is not None
+    key = digest(op.key_before, facts.geometry.key, op.operation.model_dump(exclude=NOT_IN_STOCK), op.tool)
+    op.work, op.work_problem, op.stock_after = memo.get(("cut", key), lambda: _cut(op, facts, before, memo))
+    op.key_after = key
+
+
+def _cut(op: OperationFacts, facts: PlanFacts, before: Solid, memo: Memo) -> tuple[Work | None, MachiningError | None, Solid]:
+    silhouette: Region = memo.get(("outline", op.key_before), lambda: outline(before))
+    try:
+        work = work_of(op.operation, op.setup.lie, facts.geometry, float(bounds(before)[1][2]), op.setup.part_outline, silhouette, op.tool)
+    except MachiningError as problem:
+        return None, problem, before
+    away = removed(op.operation, work, silhouette)
+    return work, None, before if away is None else before - away
+
+
+def _path(op: OperationFacts, facts: PlanFacts, memo: Memo) -> None:
+    assert op.work is not None
+    settings, top = facts.library.settings, float(op.setup.lie.stock_high[2])
+    op.trace_key = digest(op.work.key, op.tool, op.operation.model_dump(exclude=NOT_IN_TRACE))
+    op.path_key = digest(op.trace_key, op.operation.model_dump(include=TRACE_ONLY), top, settings.first_clearance_mm, settings.retract_mm)
+    try:
+        op.path = memo.get(("path", op.path_key), lambda: paths.draw(op, facts))
+    except MachiningError as problem:
+        op.unknown["reach"] = str(problem)
+
+
+def _meets_sawn(operation: Operation, setup: SetupFacts) -> bool:
+    """Is this the first cut to meet a side of the blank that can be larger than ordered?"""
+    if any(other.operation.kind == operation.kind for other in setup.operations):
+        return False
+    if isinstance(operation, Face):
+        return "+z" in setup.blank_sides
+    return isinstance(operation, RoughOutside) and bool({"+x", "-x", "+y", "-y"} & setup.blank_sides)
+
+
+def _tool_change(op: OperationFacts, previous: OperationFacts | None) -> None:
+    machine, last = op.setup.machine, previous.loaded if previous else None
+    op.change_s = machine.chip_to_chip_s if machine is not None and op.loaded is not None and (last is None or last.id != op.loaded.id) else 0.0

@@ -1,0 +1,59 @@
+"""Will it measure right: push-off of finishing cuts, and material still standing over a hole."""
+
+from __future__ import annotations
+
+from machining.cutting import forces
+from machining.cutting.data import constant
+from machining.geometry.regions import disc
+from machining.geometry.solids import top_surface
+from machining.memo import Memo
+from machining.plan.operation import FinishWalls, OnFeatures, Outside
+from machining.quantities.computed import Given
+from machining.reaching import deflection
+
+from .context import OperationFacts, PlanFacts
+
+STANDING_MM = 0.05
+
+
+def of_operation(op: OperationFacts, facts: PlanFacts) -> None:
+    """Figures wall_force and push_off of a finishing cut along walls."""
+    if not isinstance(op.operation, FinishWalls) or op.tool is None or op.loaded is None or op.work is None or op.holder is None or facts.material is None or "chip" not in op.figures:
+        return
+    depth = float(op.notes.get("depth_mm", op.operation.step_down_mm))
+    force = op.work_out(
+        forces.force_on_wall, "wall_force", diameter=op.of_tool("diameter_mm"), edges=op.of_tool("flutes"), depth=Given(depth),
+        width=Given(min(op.operation.width_mm, op.tool.diameter_mm)), feed_per_tooth=op.figures["chip"], kc11=facts.of_material("kc11_n_mm2"), mc=facts.of_material("mc"),
+        radial_ratio=Given(constant("force_ratio", "radial"), "data:force_ratio.radial"), axial_ratio=Given(constant("force_ratio", "axial"), "data:force_ratio.axial"),
+    )
+    machine = op.setup.machine
+    give = op.holder.stiffness_um_n + (machine.compliance_um_n if machine else 0.0)
+    op.work_out(
+        deflection.tool_push_off, "push_off", force=force, stick_out=Given(op.loaded.stick_out_mm, f"tool:T{op.loaded.number}"), flute_length=op.of_tool("flute_length_mm"),
+        cutting_diameter=op.of_tool("diameter_mm"), shank_diameter=op.of_tool("shank_diameter_mm"),
+        modulus=Given(constant("modulus_gpa", op.tool.material), f"data:modulus_gpa.{op.tool.material}"), flute_share=Given(constant("modulus_gpa", "flute_share"), "data:modulus_gpa.flute_share"),
+        acting_at=Given(depth / 2.0), compliance=Given(give, "holder and machine"),
+    )
+
+
+def tolerance_each_way(op: OperationFacts, facts: PlanFacts) -> tuple[float, str]:
+    """Half the narrowest band asked of what the operation cuts, and where it comes from."""
+    on = op.operation.on
+    names = set(on.ids) if isinstance(on, OnFeatures) else {"outside"} if isinstance(on, Outside) else set()
+    bands = [(r.band_mm / 2.0, f"drawing: {r.what}") for r in facts.plan.part.requirements if r.feature in names and r.band_mm > 0]
+    return min(bands, default=(facts.library.settings.general_tolerance_mm, "shop.general_tolerance_mm"))
+
+
+def standing_over_hole(op: OperationFacts, memo: Memo) -> float | None:
+    """How much material (mm) still stands over the mouth of a hole before it is cut; None where there is none."""
+    if op.work is None or not op.work.holes or op.stock_before is None:
+        return None
+    before, work = op.stock_before, op.work
+
+    def highest() -> float:
+        surface = memo.get(("surface", op.key_before), lambda: top_surface(before))
+        over = [(surface.highest_within(disc(x, y, 0.45 * work.hole_diameter)), mouth) for x, y, mouth, _ in work.holes]
+        return max((top - mouth for top, mouth in over if top is not None), default=0.0)
+
+    standing = memo.get(("over-hole", op.key_before, work.holes, work.hole_diameter), highest)
+    return standing if standing > STANDING_MM else None

@@ -1,0 +1,67 @@
+"""The blank before the first cut, and what an operation takes away."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from machining.geometry.frames import Vector
+from machining.geometry.regions import Region, grown
+from machining.geometry.solids import ROUND_STEPS, Solid, bar, block, joined, prism
+from machining.plan.operation import Operation
+from machining.world.geometry import PartGeometry
+from machining.world.part import Stock
+
+from .place import Work
+
+BEYOND_MM = 2.0
+
+
+def blank_bounds(geometry: PartGeometry, stock: Stock) -> tuple[Vector, Vector]:
+    """Corners of the blank as ordered, in part coordinates."""
+    low, high = geometry.bounds
+    if stock.form != "round":
+        return (
+            low - np.array([stock.x_low_mm, stock.y_low_mm, stock.z_low_mm]),
+            high + np.array([stock.x_high_mm, stock.y_high_mm, stock.z_high_mm]),
+        )
+    along = "xyz".index(stock.round_axis)
+    middle, radius = (low + high) / 2.0, (stock.round_diameter_mm or 0.0) / 2.0
+    lower, upper = middle - radius, middle + radius
+    lower[along] = low[along] - getattr(stock, f"{stock.round_axis}_low_mm")
+    upper[along] = high[along] + getattr(stock, f"{stock.round_axis}_high_mm")
+    return lower, upper
+
+
+def blank_solid(geometry: PartGeometry, stock: Stock) -> Solid:
+    """The blank as a solid in part coordinates. Raises OutOfRange where it has no volume."""
+    low, high = blank_bounds(geometry, stock)
+    if stock.form != "round":
+        return block(low, high)
+    along = "xyz".index(stock.round_axis)
+    radius = (stock.round_diameter_mm or 0.0) / 2.0
+    upright = Solid.cylinder(float(high[along] - low[along]), radius, radius, 2 * ROUND_STEPS)
+    turned = upright.rotate([0, 90, 0] if along == 0 else [-90, 0, 0] if along == 1 else [0, 0, 0])
+    middle = (low + high) / 2.0
+    middle[along] = low[along]
+    return turned.translate(middle.tolist())
+
+
+def removed(operation: Operation, work: Work, stock_outline: Region) -> Solid | None:
+    """What an operation cuts away, in the setup frame; None where it leaves no mark on the model."""
+    if operation.kind in ("tap", "chamfer"):
+        return None
+    if work.holes:
+        return joined([_hole(hole, work) for hole in work.holes])
+    if work.floor >= work.top:
+        return None
+    if work.kept is not None:
+        return prism(grown(stock_outline, BEYOND_MM).difference(work.kept), work.floor, work.top + BEYOND_MM)
+    return prism(work.region, work.floor, work.top + BEYOND_MM)
+
+
+def _hole(hole: tuple[float, float, float, float], work: Work) -> Solid:
+    x, y, mouth, bottom = hole
+    radius = work.hole_diameter / 2.0
+    tip = min(work.point_height, mouth - bottom)
+    return bar(x, y, radius, bottom + tip, mouth + 0.01, tip)
+

@@ -1,0 +1,33 @@
+"""Do the moves fit the machine: the held part is taken as standing in the middle of the table."""
+
+from __future__ import annotations
+
+from machining.placing import envelope
+from machining.quantities.computed import Given
+
+from .context import OperationFacts
+
+
+def of_operation(op: OperationFacts) -> None:
+    """Figures travel_x, travel_y, travel_up and travel_down: what is to spare, mm; negative is too much."""
+    setup, machine = op.setup, op.setup.machine
+    if machine is None or op.path is None or op.loaded is None or op.holder is None or not op.path.legs:
+        return
+    low, high = op.path.bounds()
+    lie = setup.lie
+    for i, letter in enumerate("xy"):
+        middle = float(lie.stock_low[i] + lie.stock_high[i]) / 2.0
+        farthest = max(abs(float(low[i]) - middle), abs(float(high[i]) - middle))
+        op.work_out(envelope.spare_sideways, f"travel_{letter}", travel=op.of_machine(getattr(machine.travel, letter)), farthest=Given(farthest, "path"))
+    seat = 0.0
+    if setup.vise is not None and setup.setup.holding is not None:
+        seat = setup.vise.bed_height_mm + setup.vise.jaw_height_mm - setup.setup.holding.grip_depth_mm
+    gauge = Given(op.loaded.stick_out_mm + op.holder.length_mm, f"tool:T{op.loaded.number}")
+    base = Given(seat, "vise and grip")
+    bottom = float(lie.stock_low[2])
+    op.work_out(
+        envelope.spare_above, "travel_up", nose_highest=op.of_machine(machine.nose_to_table_max_mm), seat=base, tip_highest=Given(float(high[2]) - bottom, "path"), tool_length=gauge,
+    )
+    op.work_out(
+        envelope.spare_below, "travel_down", nose_lowest=op.of_machine(machine.nose_to_table_min_mm), seat=base, tip_lowest=Given(float(low[2]) - bottom, "path"), tool_length=gauge,
+    )

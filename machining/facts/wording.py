@@ -1,0 +1,47 @@
+"""Short names of operations as the ledger and the sheet write them."""
+
+from __future__ import annotations
+
+from machining.plan.operation import Chamfer, FinishWalls, OnFeatures, Outside, Points, Rectangle, Tap
+from machining.world.feature import Hole, Pocket
+
+from .context import OperationFacts, PlanFacts
+
+
+def title(op: OperationFacts, facts: PlanFacts) -> tuple[str, str]:
+    """Verb and figures: ("Drill", "4 × 6.8 through")."""
+    kind, on = op.operation, op.operation.on
+    if isinstance(on, OnFeatures):
+        found = [feature for id in on.ids if (feature := facts.geometry.feature(id)) is not None]
+        pocket = next((f for f in found if isinstance(f, Pocket)), None)
+        if pocket is not None:
+            xs, ys, zs = zip(*pocket.loops[0], strict=True)
+            sides = sorted((max(v) - min(v) for v in (xs, ys, zs)), reverse=True)[:2]
+            verb = {"rough_pocket": "Rough pocket", "finish_walls": "Finish pocket", "finish_floor": "Finish floor"}[kind.kind]
+            return verb, f"{sides[0]:.4g} × {sides[1]:.4g}"
+        holes = [f for f in found if isinstance(f, Hole)]
+        if holes:
+            return type(kind).VERB, _holes(op, len(holes), holes[0].diameter_mm, holes[0].through)
+    if isinstance(on, Points):
+        return type(kind).VERB, _holes(op, len(on.at_mm), on.diameter_mm, on.through)
+    if isinstance(on, Rectangle):
+        return type(kind).VERB, f"{on.length_mm:g} × {on.width_mm:g}"
+    if isinstance(kind, FinishWalls) and isinstance(on, Outside):
+        return "Finish outside", f"{kind.passes} passes" if kind.passes > 1 else ""
+    if isinstance(kind, Chamfer):
+        return type(kind).VERB, f"{kind.size_mm:g}"
+    return type(kind).VERB, ""
+
+
+def _holes(op: OperationFacts, count: int, diameter: float, through: bool) -> str:
+    if isinstance(op.operation, Tap) and op.tool is not None and op.tool.pitch_mm is not None:
+        return f"{count} × M{op.tool.diameter_mm:g}" + ("" if _is_coarse(op.tool.diameter_mm, op.tool.pitch_mm) else f"×{op.tool.pitch_mm:g}")
+    if isinstance(op.operation, Chamfer):
+        return f"{op.operation.size_mm:g} on {count} holes"
+    size = op.tool.diameter_mm if op.tool is not None and op.operation.kind == "drill" else diameter
+    return f"{count} × {size:.4g}" + (" through" if through else "")
+
+
+def _is_coarse(diameter: float, pitch: float) -> bool:
+    """Coarse pitches of ISO 261, the ones a thread is named without."""
+    return {3: 0.5, 4: 0.7, 5: 0.8, 6: 1.0, 8: 1.25, 10: 1.5, 12: 1.75, 16: 2.0, 20: 2.5}.get(round(diameter)) == pitch

@@ -1,0 +1,88 @@
+"""What a finding is, and the register of the rules that make them."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass
+from typing import Literal
+
+from machining.facts.context import OperationFacts, PlanFacts, SetupFacts
+from machining.plan.edit import Edit
+from machining.quantities.display import System, show
+
+Severity = Literal["stop", "look", "note"]
+Question = Literal["hold", "reach", "travel", "cut", "size", "route"]
+
+
+@dataclass(frozen=True, slots=True)
+class Shown:
+    """A value for a sentence's ``{name}``: a number of a quantity, or plain text (quantity empty)."""
+
+    value: float | str
+    quantity: str = ""
+
+
+@dataclass(frozen=True, slots=True)
+class Fix:
+    """Edits that would settle a finding. ``label`` is a sentence with ``{names}`` of the finding or its own."""
+
+    label: str
+    edits: tuple[Edit, ...]
+    values: dict[str, Shown]
+
+
+@dataclass(frozen=True, slots=True)
+class Finding:
+    """``id`` is stable (``hold.slips``); ``why`` names the figure that opens it."""
+
+    id: str
+    severity: Severity
+    setup: str
+    operation: str
+    message: str
+    values: dict[str, Shown]
+    why: str = ""
+    fixes: tuple[Fix, ...] = ()
+
+    @property
+    def question(self) -> str:
+        return self.id.partition(".")[0]
+
+    @property
+    def key(self) -> str:
+        """The same finding keeps its key while its figures change."""
+        return f"{self.id}@{self.operation or self.setup}"
+
+
+OperationRule = Callable[[OperationFacts, PlanFacts], Iterator[Finding]]
+SetupRule = Callable[[SetupFacts, PlanFacts], Iterator[Finding]]
+OPERATION_RULES: list[OperationRule] = []
+SETUP_RULES: list[SetupRule] = []
+
+
+def about_operation(rule: OperationRule) -> OperationRule:
+    OPERATION_RULES.append(rule)
+    return rule
+
+
+def about_setup(rule: SetupRule) -> SetupRule:
+    SETUP_RULES.append(rule)
+    return rule
+
+
+def of_operation(op: OperationFacts, id: str, severity: Severity, message: str, values: dict[str, Shown], why: str = "", fixes: tuple[Fix, ...] = ()) -> Finding:
+    figure = op.figures.get(why) or op.setup.figures.get(why)
+    return Finding(id, severity, op.setup.setup.id, op.operation.id, message, values, figure.id if figure else "", fixes)
+
+
+def length(value: float) -> Shown:
+    return Shown(value, "length")
+
+
+def fill(sentence: str, values: dict[str, Shown], system: System = "metric") -> str:
+    """A sentence with its ``{names}`` written out in one system of units."""
+    return sentence.format(**{name: show(shown.value, shown.quantity, system) if isinstance(shown.value, float) and shown.quantity else str(shown.value) for name, shown in values.items()})
+
+
+def in_words(finding: Finding, system: System = "metric") -> str:
+    return fill(finding.message, finding.values, system)

@@ -1,0 +1,60 @@
+"""Plane regions (shapely), always in the setup frame's XY, mm."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from typing import TypeAlias
+
+import numpy as np
+from numpy.typing import NDArray
+from shapely import MultiPolygon, Point, Polygon, affinity, box
+from shapely.geometry.base import BaseGeometry
+from shapely.ops import unary_union
+
+Region: TypeAlias = BaseGeometry
+ARC_STEPS = 12  # segments per quarter circle
+
+
+def rectangle(centre_x: float, centre_y: float, length_x: float, length_y: float, corner_radius: float = 0.0) -> Region:
+    sharp = box(centre_x - length_x / 2, centre_y - length_y / 2, centre_x + length_x / 2, centre_y + length_y / 2)
+    if corner_radius <= 0:
+        return sharp
+    return sharp.buffer(-corner_radius, join_style="mitre").buffer(corner_radius, quad_segs=ARC_STEPS)
+
+
+def disc(x: float, y: float, radius: float) -> Region:
+    return Point(x, y).buffer(radius, quad_segs=ARC_STEPS)
+
+
+def grown(region: Region, by: float) -> Region:
+    """Offset outwards (by > 0, round corners) or inwards."""
+    return region.buffer(by, quad_segs=ARC_STEPS)
+
+
+def opened(region: Region, radius: float) -> Region:
+    """What a round tool of this radius can reach of the region."""
+    return grown(grown(region, -radius), radius)
+
+
+def region_from_loops(loops: Sequence[NDArray[np.float64]]) -> Region:
+    """Even-odd region from loops: outer ones counter-clockwise, holes clockwise."""
+    outers: list[Polygon] = []
+    holes: list[Polygon] = []
+    for loop in loops:
+        if len(loop) < 3:
+            continue
+        x, y = loop[:, 0], loop[:, 1]
+        (outers if float(np.dot(x, np.roll(y, -1)) - np.dot(y, np.roll(x, -1))) > 0 else holes).append(Polygon(loop))
+    return unary_union(outers).difference(unary_union(holes)) if outers else Polygon()
+
+
+def polygons_of(region: Region) -> list[Polygon]:
+    if isinstance(region, Polygon):
+        return [] if region.is_empty else [region]
+    if isinstance(region, MultiPolygon):
+        return [p for p in region.geoms if not p.is_empty]
+    return [p for part in getattr(region, "geoms", ()) for p in polygons_of(part)]
+
+
+def moved(region: Region, x: float, y: float) -> Region:
+    return affinity.translate(region, x, y)

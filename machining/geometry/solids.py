@@ -1,0 +1,123 @@
+"""Solids by plain booleans. The only module that knows manifold3d."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from typing import TypeAlias
+
+import manifold3d as m3
+import numpy as np
+from numpy.typing import NDArray
+from shapely import Polygon, intersects, prepare
+from shapely import polygons as shapely_polygons
+from shapely.geometry.base import BaseGeometry
+
+from machining.quantities.errors import OutOfRange
+
+from .frames import Pose, Vector
+from .mesh import Mesh
+from .regions import polygons_of, region_from_loops
+
+Solid: TypeAlias = m3.Manifold
+
+ROUND_STEPS = 48
+
+
+def block(low: Vector, high: Vector) -> Solid:
+    """Axis-parallel box between two corners (mm). Raises OutOfRange where it has no volume."""
+    size = np.asarray(high, dtype=float) - np.asarray(low, dtype=float)
+    if not (size > 0).all():
+        raise OutOfRange("size", tuple(float(s) for s in size), "over 0 in every direction")
+    return Solid.cube(size.tolist()).translate(np.asarray(low, dtype=float).tolist())
+
+
+def prism(region: BaseGeometry, low: float, high: float) -> Solid:
+    """A plane region (shapely, XY) drawn up from z low to z high; empty for an empty region."""
+    loops = [np.asarray(ring.coords)[:-1] for poly in polygons_of(region) for ring in (poly.exterior, *poly.interiors)]
+    if not loops or high <= low:
+        return Solid()
+    return Solid.extrude(m3.CrossSection([loop.tolist() for loop in loops], m3.FillRule.EvenOdd), high - low).translate([0, 0, low])
+
+
+def bar(x: float, y: float, radius: float, low: float, high: float, tip: float = 0.0) -> Solid:
+    """A round bar along Z from low to high with a cone of height ``tip`` below low (a drill's point)."""
+    solid = Solid.cylinder(high - low, radius, radius, ROUND_STEPS).translate([x, y, low])
+    if tip > 0:
+        solid = solid + Solid.cylinder(tip, 0.0, radius, ROUND_STEPS).translate([x, y, low - tip])
+    return solid
+
+
+def joined(solids: Sequence[Solid]) -> Solid:
+    """Union of any number of solids."""
+    return Solid.batch_boolean(list(solids), m3.OpType.Add) if len(solids) > 1 else (solids[0] if solids else Solid())
+
+
+def from_mesh(mesh: Mesh) -> Solid:
+    """A solid from a closed mesh. Raises OutOfRange when the mesh is not watertight."""
+    welded = mesh.welded()
+    solid = Solid(m3.Mesh(welded.vertices.astype(np.float32), welded.triangles.astype(np.uint32)))
+    if solid.status() != m3.Error.NoError or solid.is_empty():
+        raise OutOfRange("mesh", solid.status().name, "closed")
+    return solid
+
+
+def to_mesh(solid: Solid) -> Mesh:
+    raw = solid.to_mesh()
+    vertices = np.asarray(raw.vert_properties, dtype=np.float64)[:, :3]
+    triangles = np.asarray(raw.tri_verts, dtype=np.int32)
+    return Mesh(vertices, triangles, np.zeros(len(triangles), dtype=np.int32))
+
+
+def posed(solid: Solid, pose: Pose) -> Solid:
+    return solid.transform(np.column_stack([pose.rotation, pose.origin]).tolist())
+
+
+def volume(solid: Solid) -> float:
+    return float(solid.volume())
+
+
+def bounds(solid: Solid) -> tuple[Vector, Vector]:
+    box = solid.bounding_box()
+    return np.array(box[:3]), np.array(box[3:])
+
+
+@dataclass(frozen=True)
+class TopSurface:
+    """The upward-looking triangles of a solid in plan, highest first, with their highest z."""
+
+    triangles: NDArray[np.object_]
+    heights: Vector
+
+    def highest_within(self, region: BaseGeometry) -> float | None:
+        """Highest z inside a plane region; a slope counts with its own highest point. None where nothing is there."""
+        if region.is_empty or not len(self.heights):
+            return None
+        prepare(region)
+        hit = np.flatnonzero(intersects(region, self.triangles))
+        return float(self.heights[hit[0]]) if len(hit) else None
+
+
+def top_surface(solid: Solid) -> TopSurface:
+    mesh = to_mesh(solid)
+    corners = mesh.vertices[mesh.triangles]
+    normals = np.cross(corners[:, 1] - corners[:, 0], corners[:, 2] - corners[:, 0])[:, 2]
+    up = corners[normals > 1e-9]
+    heights = up[:, :, 2].max(axis=1)
+    order = np.argsort(-heights, kind="stable")
+    rings = np.concatenate([up[order][:, :, :2], up[order][:, :1, :2]], axis=1)
+    return TopSurface(shapely_polygons(rings), heights[order])
+
+
+def outline(solid: Solid) -> BaseGeometry:
+    """Silhouette along Z as a region."""
+    return region_from_loops([np.asarray(loop) for loop in solid.project().to_polygons()])
+
+
+def section(solid: Solid, z: float) -> BaseGeometry:
+    """Cut at height z as a region."""
+    return region_from_loops([np.asarray(loop) for loop in solid.slice(z).to_polygons()])
+
+
+def is_empty(region: BaseGeometry) -> bool:
+    return region.is_empty or (isinstance(region, Polygon) and region.area < 1e-9)

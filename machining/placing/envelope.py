@@ -1,0 +1,40 @@
+"""What is to spare between the moves of an operation and the travels of a machine."""
+
+from __future__ import annotations
+
+from machining.quantities.checks import not_negative, positive
+from machining.quantities.computed import formula
+from machining.quantities.units import Millimetres
+
+
+@formula(unit="mm")
+def spare_sideways(travel: Millimetres, farthest: Millimetres) -> float:
+    """s = travel/2 − r
+
+    Room left beside the farthest tool position, the part standing in the middle of the table.
+    Raises OutOfRange for a travel not over 0.
+    Source: geometry.
+    """
+    return positive("travel", travel) / 2.0 - not_negative("farthest", farthest)
+
+
+@formula(unit="mm")
+def spare_above(nose_highest: Millimetres, seat: Millimetres, tip_highest: Millimetres, tool_length: Millimetres) -> float:
+    """s = nose highest − (seat + tip highest + L)
+
+    Room left above, with the tool at its retract height. L is from tip to gauge line.
+    Raises OutOfRange for lengths not over 0.
+    Source: geometry.
+    """
+    return positive("nose_highest", nose_highest) - (not_negative("seat", seat) + tip_highest + positive("tool_length", tool_length))
+
+
+@formula(unit="mm")
+def spare_below(nose_lowest: Millimetres, seat: Millimetres, tip_lowest: Millimetres, tool_length: Millimetres) -> float:
+    """s = seat + tip lowest + L − nose lowest
+
+    Room left below, with the tip at its deepest. L is from tip to gauge line.
+    Raises OutOfRange for lengths not over 0.
+    Source: geometry.
+    """
+    return not_negative("seat", seat) + tip_lowest + positive("tool_length", tool_length) - not_negative("nose_lowest", nose_lowest)

@@ -1,0 +1,113 @@
+"""The plan document: one frozen value that holds everything a planner decides about a part."""
+
+from __future__ import annotations
+
+from typing import Literal
+
+from pydantic import Field, model_validator
+
+from machining.geometry.frames import Direction, Turn
+from machining.quantities.errors import Missing
+from machining.world.part import Part, Stock
+from machining.world.record import Id, Key, Positive, Record
+
+from .operation import Operation
+
+
+class Orientation(Record):
+    """Which side of the part looks at the spindle, and how far it is turned about the spindle's axis."""
+
+    up: Direction = "+z"
+    turn: Turn = 0
+
+
+class Holding(Record):
+    """Two jaws of a vise. ``fixed`` is the side of the machine the fixed jaw stands on."""
+
+    vise: Key
+    fixed: Literal["+y", "-y", "+x", "-x"] = "+y"
+    grip_depth_mm: Positive
+    torque_nm: Positive
+    shift_mm: float = 0.0
+
+
+class Zero(Record):
+    """A named place of the stock or the part, as it lies in this setup; or the axis of a hole."""
+
+    of: Literal["stock", "part", "hole"] = "stock"
+    x: Literal["low", "middle", "high"] = "middle"
+    y: Literal["low", "middle", "high"] = "middle"
+    z: Literal["top", "bottom"] = "top"
+    z_of: Literal["stock", "part"] = "part"
+    hole: str = ""
+
+
+class LoadedTool(Record):
+    """An assembly in a pocket of a machine. Operations name this, never the library's tool."""
+
+    id: Id
+    machine: Key
+    number: int = Field(ge=1, le=9999)
+    assembly: Key
+    stick_out_mm: Positive
+    pocket: int = Field(ge=1, le=400)
+    h: int = Field(ge=0, le=999)
+    d: int = Field(ge=0, le=999)
+
+
+class Setup(Record):
+    id: Id
+    machine: Key
+    orientation: Orientation = Orientation()
+    holding: Holding | None = None
+    zero: Zero = Zero()
+    work_offset: str = "G54"
+    note: str = Field("", max_length=500)
+    operations: tuple[Operation, ...] = ()
+
+    def operation(self, id: str) -> Operation:
+        return next(op for op in self.operations if op.id == id)
+
+
+class Plan(Record):
+    format: Literal[1] = 1
+    material: str = ""
+    quantity: int = Field(1, ge=1, le=1_000_000)
+    part: Part = Part()
+    stock: Stock = Stock()
+    tools: tuple[LoadedTool, ...] = ()
+    setups: tuple[Setup, ...] = ()
+
+    @model_validator(mode="after")
+    def _ids_are_unique(self) -> Plan:
+        ids = [s.id for s in self.setups] + [op.id for s in self.setups for op in s.operations] + [t.id for t in self.tools]
+        twice = {each for each in ids if ids.count(each) > 1}
+        if twice:
+            raise ValueError(f"id is {sorted(twice)[0]!r}; it must be used only once")
+        places = [(t.machine, t.number) for t in self.tools]
+        doubled = {each for each in places if places.count(each) > 1}
+        if doubled:
+            machine, number = sorted(doubled)[0]
+            raise ValueError(f"number is {number}; T{number} on {machine} is taken")
+        return self
+
+    def setup(self, id: str) -> Setup:
+        """The setup with this id. Raises Missing."""
+        for setup in self.setups:
+            if setup.id == id:
+                return setup
+        raise Missing("Setup", id)
+
+    def setup_of(self, operation: str) -> Setup:
+        """The setup that holds an operation. Raises Missing."""
+        for setup in self.setups:
+            if any(op.id == operation for op in setup.operations):
+                return setup
+        raise Missing("Operation", operation)
+
+    def tool(self, id: str) -> LoadedTool:
+        """The loaded tool with this id. Raises Missing."""
+        for tool in self.tools:
+            if tool.id == id:
+                return tool
+        raise Missing("Tool", id)

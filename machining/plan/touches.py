@@ -1,0 +1,26 @@
+"""What an edit reads or writes, so that two people's edits can be told to meet or to pass each other."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+
+from .edit import Change, Edit
+
+
+def touches(edit: Edit) -> frozenset[str]:
+    """Names such as ``operation:a1.rpm``; a structural edit touches the whole of what it names."""
+    if isinstance(edit, Change):
+        return frozenset(f"{edit.on}.{path.split('.')[0]}" for path in edit.fields)
+    names = set()
+    for field in ("setup", "operation", "tool"):
+        value = getattr(edit, field, None)
+        if value is not None:
+            names.add(f"{field}:{value if isinstance(value, str) else value.id}")
+    return frozenset(names or {edit.do})
+
+
+def meet(mine: Iterable[Edit], theirs: Iterable[Edit]) -> frozenset[str]:
+    """What both lists touch; a change inside something the other removed or moved counts."""
+    left = {name for edit in mine for name in touches(edit)}
+    right = {name for edit in theirs for name in touches(edit)}
+    return frozenset(a for a in left for b in right if a == b or a.startswith(b + ".") or b.startswith(a + "."))

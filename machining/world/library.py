@@ -1,0 +1,43 @@
+"""A snapshot of what a plan can refer to: materials, tools, machines, workholding, settings and solids."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+from functools import cached_property
+from hashlib import blake2b
+
+from machining.quantities.errors import Missing
+
+from .geometry import PartGeometry
+from .machine import Machine
+from .material import Material
+from .settings import Settings
+from .tool import Assembly, Holder, Tool
+from .workholding import Vise
+
+
+@dataclass(frozen=True)
+class Library:
+    materials: Mapping[str, Material] = field(default_factory=dict)
+    tools: Mapping[str, Tool] = field(default_factory=dict)
+    holders: Mapping[str, Holder] = field(default_factory=dict)
+    assemblies: Mapping[str, Assembly] = field(default_factory=dict)
+    machines: Mapping[str, Machine] = field(default_factory=dict)
+    vises: Mapping[str, Vise] = field(default_factory=dict)
+    geometries: Mapping[str, PartGeometry] = field(default_factory=dict)
+    settings: Settings = Settings()
+
+    @cached_property
+    def key(self) -> str:
+        """Equal for libraries of equal content (solids by their own key)."""
+        kinds = (self.materials, self.tools, self.holders, self.assemblies, self.machines, self.vises)
+        records = [record.model_dump_json() for kind in kinds for _, record in sorted(kind.items())]
+        return blake2b("\n".join([*records, *sorted(self.geometries), self.settings.model_dump_json()]).encode(), digest_size=16).hexdigest()
+
+    def get(self, kind: str, key: str) -> object:
+        """Item of a kind (``machines``, ``tools`` ...). Raises Missing with the key."""
+        try:
+            return getattr(self, kind)[key]
+        except KeyError:
+            raise Missing(kind[:-1].capitalize(), key) from None

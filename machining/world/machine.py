@@ -1,0 +1,92 @@
+"""Machines: where they reach, how fast they move, what their spindles can do."""
+
+from __future__ import annotations
+
+from typing import Literal
+
+from pydantic import Field, model_validator
+
+from .record import Key, NotNegative, Positive, Record, Share
+
+
+class CurvePoint(Record):
+    rpm: NotNegative
+    power_kw: NotNegative
+    torque_nm: NotNegative
+
+
+class SpindleRange(Record):
+    """One gear or belt position with its curves, at the motor unless the machine says at the nose."""
+
+    name: str
+    min_rpm: NotNegative
+    max_rpm: Positive
+    continuous: tuple[CurvePoint, ...] = Field(min_length=2)
+    short_time: tuple[CurvePoint, ...] = ()
+
+    @model_validator(mode="after")
+    def _rises(self) -> SpindleRange:
+        for name in ("continuous", "short_time"):
+            speeds = [point.rpm for point in getattr(self, name)]
+            if any(b <= a for a, b in zip(speeds, speeds[1:], strict=False)):
+                raise ValueError(f"{name}: rpm must rise from point to point")
+        if self.min_rpm >= self.max_rpm:
+            raise ValueError(f"min_rpm is {self.min_rpm:g}; it must be under max_rpm, {self.max_rpm:g}")
+        return self
+
+
+class Axes(Record):
+    x: Positive
+    y: Positive
+    z: Positive
+
+
+class Machine(Record):
+    """Lengths in mm, speeds in mm/min, accelerations in mm/s². Each value's origin is in ``source``."""
+
+    key: Key
+    name: str = Field(min_length=1, max_length=60)
+    kind: Literal["mill-3"] = "mill-3"
+    travel: Axes
+    nose_to_table_min_mm: NotNegative
+    nose_to_table_max_mm: Positive
+    rapid: Axes
+    acceleration: Axes
+    jerk_time_s: NotNegative = 0.05
+    corner_tolerance_mm: Positive = 0.05
+    block_time_s: NotNegative = 0.002
+    max_feed_mm_min: Positive
+    rapid_moves: Literal["linear", "each-axis"] = "linear"
+    ranges: tuple[SpindleRange, ...] = Field(min_length=1)
+    curves_at: Literal["motor", "nose"] = "motor"
+    efficiency: Share = 0.85
+    spindle_start_s: Positive
+    base_rpm: Positive
+    range_change_s: NotNegative = 0.0
+    chip_to_chip_s: Positive
+    tool_change_z_mm: Positive
+    pockets: int = Field(ge=1, le=400)
+    max_tool_length_mm: Positive
+    max_tool_diameter_mm: Positive
+    table_x_mm: Positive
+    table_y_mm: Positive
+    table_load_kg: Positive
+    work_offsets: tuple[str, ...] = ("G54", "G55", "G56", "G57", "G58", "G59")
+    coolant: tuple[str, ...] = ("flood", "air", "none")
+    compliance_um_n: NotNegative = 0.01
+    hourly_cost: NotNegative = 0.0
+    source: str
+
+    @model_validator(mode="after")
+    def _consistent(self) -> Machine:
+        if self.nose_to_table_min_mm >= self.nose_to_table_max_mm:
+            raise ValueError(f"nose_to_table_min_mm is {self.nose_to_table_min_mm:g}; it must be under nose_to_table_max_mm, {self.nose_to_table_max_mm:g}")
+        return self
+
+    @property
+    def min_rpm(self) -> float:
+        return min(each.min_rpm for each in self.ranges)
+
+    @property
+    def max_rpm(self) -> float:
+        return max(each.max_rpm for each in self.ranges)

@@ -1,0 +1,56 @@
+"""Work materials: cutting resistance, weight, and the speeds a shop starts from."""
+
+from __future__ import annotations
+
+from typing import Literal
+
+from pydantic import Field, model_validator
+
+from .record import Key, NotNegative, Positive, Record
+
+ToolMaterial = Literal["carbide", "hss"]
+Process = Literal["face", "rough", "finish", "drill", "ream", "tap", "chamfer", "bore"]
+
+
+class CuttingData(Record):
+    """Speed band (m/min) and chip for one process and tool material.
+
+    ``chip_at_10_mm`` is the feed per tooth (per revolution for drill, ream, bore) of a 10 mm tool;
+    it scales with (diameter/10)^chip_exponent.
+    """
+
+    process: Process
+    tool_material: ToolMaterial
+    speed_low: Positive
+    speed_start: Positive
+    speed_high: Positive
+    chip_at_10_mm: NotNegative = 0.0
+    chip_exponent: float = Field(0.75, ge=0, le=1)
+    source: str
+
+    @model_validator(mode="after")
+    def _in_order(self) -> CuttingData:
+        if not self.speed_low <= self.speed_start <= self.speed_high:
+            raise ValueError(f"speed_start is {self.speed_start:g}; it must lie from {self.speed_low:g} to {self.speed_high:g}")
+        return self
+
+    def chip_mm(self, diameter_mm: float) -> float:
+        return self.chip_at_10_mm * (diameter_mm / 10.0) ** self.chip_exponent
+
+
+class Material(Record):
+    """``kc11_n_mm2`` and ``mc`` are Kienzle's constants, ``iso_group`` the ISO 513 application group."""
+
+    key: Key
+    name: str = Field(min_length=1, max_length=80)
+    iso_group: Literal["P", "M", "K", "N", "S", "H"]
+    kc11_n_mm2: float = Field(gt=50, le=10_000)
+    mc: float = Field(ge=0, lt=1)
+    density_kg_dm3: float = Field(gt=0.5, lt=25)
+    hardness: str = ""
+    source: str
+    note: str = ""
+    cutting_data: tuple[CuttingData, ...] = ()
+
+    def data_for(self, process: Process, tool_material: ToolMaterial) -> CuttingData | None:
+        return next((row for row in self.cutting_data if (row.process, row.tool_material) == (process, tool_material)), None)

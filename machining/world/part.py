@@ -1,0 +1,77 @@
+"""The part and the stock it is cut from."""
+
+from __future__ import annotations
+
+from typing import Literal
+
+from pydantic import Field, model_validator
+
+from .feature import Hole, Pocket
+from .record import Id, NotNegative, Point, Positive, Record
+
+
+class Requirement(Record):
+    """What the drawing asks of a feature, or of the whole part (``feature`` empty)."""
+
+    id: Id
+    what: str = Field(min_length=1, max_length=60)
+    feature: str = ""
+    nominal_mm: float | None = None
+    upper_mm: float = 0.0
+    lower_mm: float = 0.0
+    thread: str = ""
+    measured_with: str = ""
+    how_often: str = ""
+
+    @model_validator(mode="after")
+    def _band(self) -> Requirement:
+        if self.upper_mm < self.lower_mm:
+            raise ValueError(f"upper_mm is {self.upper_mm:g}; it must be at least lower_mm, {self.lower_mm:g}")
+        return self
+
+    @property
+    def band_mm(self) -> float:
+        return self.upper_mm - self.lower_mm
+
+
+class Part(Record):
+    """A solid read from a file (``geometry`` is its hash) or a block of a size with typed features.
+
+    A block has its zero at the middle of its bottom face.
+    """
+
+    geometry: str = ""
+    file_name: str = ""
+    size_mm: Point = (100.0, 60.0, 20.0)
+    typed: tuple[Hole | Pocket, ...] = ()
+    requirements: tuple[Requirement, ...] = ()
+
+    @model_validator(mode="after")
+    def _has_size(self) -> Part:
+        if not all(0 < side <= 5000 for side in self.size_mm):
+            raise ValueError(f"size_mm is {' x '.join(f'{side:g}' for side in self.size_mm)}; each side must be over 0 and up to 5000")
+        return self
+
+
+class Stock(Record):
+    """What comes from the saw. Allowances are what stands over the finished part on each side.
+
+    ``saw_tolerance_mm`` is how much longer a sawn side can be than ordered. A round's axis is X, Y or Z of the part.
+    """
+
+    form: Literal["block", "plate", "round"] = "block"
+    x_low_mm: NotNegative = 0.0
+    x_high_mm: NotNegative = 0.0
+    y_low_mm: NotNegative = 0.0
+    y_high_mm: NotNegative = 0.0
+    z_low_mm: NotNegative = 0.0
+    z_high_mm: NotNegative = 0.0
+    saw_tolerance_mm: NotNegative = 0.0
+    round_diameter_mm: Positive | None = None
+    round_axis: Literal["x", "y", "z"] = "z"
+
+    @model_validator(mode="after")
+    def _round_has_a_diameter(self) -> Stock:
+        if self.form == "round" and self.round_diameter_mm is None:
+            raise ValueError("round_diameter_mm is missing; round stock needs its diameter")
+        return self

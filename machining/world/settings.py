@@ -1,0 +1,26 @@
+"""What a shop decides once: margins, factors and limits. Every default names its reason."""
+
+from __future__ import annotations
+
+from pydantic import Field
+
+from .record import NotNegative, Positive, Record, Share
+
+
+class Settings(Record):
+    side_margin_mm: Positive = Field(3.0, description="room beside a holder")
+    below_margin_mm: Positive = Field(2.0, description="room below a holder")
+    jaw_margin_mm: Positive = Field(1.0, description="room between a cutting edge and a jaw")
+    grip_least_mm: Positive = Field(5.0, description="least depth of grip in a vise")
+    grip_share: Share = Field(0.12, description="least grip as a share of the height above the jaws")
+    holding_factor: float = Field(2.0, ge=1, description="how many times the cutting force a holding must stand")
+    wear_factor: float = Field(1.3, ge=1, description="cutting force of a worn edge over a new one")
+    power_share: Share = Field(0.85, description="share of the continuous power a cut may use")
+    stick_out_spare_mm: Positive = Field(15.0, description="stick-out over what is needed that is worth a look")
+    push_off_share: Share = Field(0.33, description="share of a tolerance that push-off may take")
+    general_tolerance_mm: Positive = Field(0.1, description="tolerance of sizes the drawing gives none for, each way")
+    first_clearance_mm: Positive = Field(2.0, description="height above the work where feeding starts")
+    retract_mm: Positive = Field(25.0, description="height above the work for moves across it")
+    load_unload_s: NotNegative = Field(60.0, description="opening, cleaning, loading and clamping one part by hand")
+    settle_s: NotNegative = Field(0.03, description="wait of an exact stop")
+    approver_may_be_editor: bool = Field(False, description="may the last editor of a plan also release it")

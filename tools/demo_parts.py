@@ -1,0 +1,94 @@
+"""Makes the STEP files of the demo shop's parts with the kernel: ``python tools/demo_parts.py FOLDER``."""
+
+from __future__ import annotations
+
+import re
+import sys
+from pathlib import Path
+
+from OCP.BRepAdaptor import BRepAdaptor_Curve
+from OCP.BRepAlgoAPI import BRepAlgoAPI_Cut
+from OCP.BRepFilletAPI import BRepFilletAPI_MakeFillet
+from OCP.BRepPrimAPI import BRepPrimAPI_MakeBox, BRepPrimAPI_MakeCylinder
+from OCP.gp import gp_Ax2, gp_Dir, gp_Pnt
+from OCP.IFSelect import IFSelect_RetDone
+from OCP.STEPControl import STEPControl_AsIs, STEPControl_Writer
+from OCP.TopAbs import TopAbs_EDGE
+from OCP.TopExp import TopExp_Explorer
+from OCP.TopoDS import TopoDS, TopoDS_Shape
+
+
+def box(x: float, y: float, z: float, dx: float, dy: float, dz: float, radius: float = 0.0) -> TopoDS_Shape:
+    """Axis-parallel box with its four upright edges rounded."""
+    shape = BRepPrimAPI_MakeBox(gp_Pnt(x, y, z), dx, dy, dz).Shape()
+    if not radius:
+        return shape
+    fillet = BRepFilletAPI_MakeFillet(shape)
+    edges = TopExp_Explorer(shape, TopAbs_EDGE)
+    while edges.More():
+        edge = TopoDS.Edge(edges.Current())
+        if abs(BRepAdaptor_Curve(edge).Line().Direction().Z()) > 0.99:
+            fillet.Add(radius, edge)
+        edges.Next()
+    return fillet.Shape()
+
+
+def drum(x: float, y: float, z: float, diameter: float, height: float) -> TopoDS_Shape:
+    return BRepPrimAPI_MakeCylinder(gp_Ax2(gp_Pnt(x, y, z), gp_Dir(0, 0, 1)), diameter / 2, height).Shape()
+
+
+def cut(shape: TopoDS_Shape, *away: TopoDS_Shape) -> TopoDS_Shape:
+    for tool in away:
+        shape = BRepAlgoAPI_Cut(shape, tool).Shape()
+    return shape
+
+
+def write(shape: TopoDS_Shape, path: Path) -> None:
+    writer = STEPControl_Writer()
+    writer.Transfer(shape, STEPControl_AsIs)
+    if writer.Write(str(path)) != IFSelect_RetDone:
+        raise SystemExit(f"{path} could not be written")
+    path.write_text(_neutral(path.read_text()))
+
+
+def _neutral(text: str) -> str:
+    """The same file without the hour it was made and the kernel's own names."""
+    head, _, data = text.partition("ENDSEC;")
+    head = "ISO-10303-21;\nHEADER;\nFILE_DESCRIPTION(('made-up part'),'2;1');\nFILE_NAME('part','2026-01-01T00:00:00',(''),(''),'','','');\n" + head[head.index("FILE_SCHEMA") :]
+    return head + "ENDSEC;" + re.sub(r"'Open CASCADE STEP translator[^']*'", "'part'", data)
+
+
+def clamp_block() -> TopoDS_Shape:
+    """TW-118 sensor clamp block: 96 x 64 x 32, zero at the middle of the bottom face."""
+    body = box(-48, -32, 0, 96, 64, 32, 8)
+    pocket = box(-26, -17, 14, 52, 34, 20, 5)
+    recess = box(-20, -12, -1, 40, 24, 7, 6)
+    corner_holes = [drum(x, y, -1, 6.8, 40) for x in (-38, 38) for y in (-23, 23)]
+    pin_holes = [drum(x, 0, -1, 6, 13) for x in (-36, 36)]
+    return cut(body, pocket, recess, drum(0, 0, -1, 20, 40), *corner_holes, *pin_holes)
+
+
+def hinge_plate() -> TopoDS_Shape:
+    """A plain second part for the browser test: a plate with a pocket and three holes."""
+    return cut(box(0, 0, 0, 80, 50, 20, 6), box(20, 12, 12, 40, 26, 10, 5), *[drum(x, 25, -1, 8.5, 30) for x in (10, 70)], drum(40, 25, -1, 10, 30))
+
+
+def two_blocks() -> TopoDS_Shape:
+    from OCP.BRep import BRep_Builder
+    from OCP.TopoDS import TopoDS_Compound
+
+    pair, builder = TopoDS_Compound(), BRep_Builder()
+    builder.MakeCompound(pair)
+    builder.Add(pair, box(0, 0, 0, 40, 30, 10))
+    builder.Add(pair, box(0, 0, 20, 20, 30, 10))
+    return pair
+
+
+PARTS = {"TW-118-B.step": clamp_block, "hinge-plate.step": hinge_plate, "two-blocks.step": two_blocks}
+
+if __name__ == "__main__":
+    folder = Path(sys.argv[1])
+    folder.mkdir(parents=True, exist_ok=True)
+    for name, make in PARTS.items():
+        write(make(), folder / name)
+        print(name, (folder / name).stat().st_size)
