@@ -75,9 +75,9 @@ def read(text: bytes) -> tuple[Plan, Library]:
         raise NotAPlan(f"The file has version {raw.get('version')!r}; this program reads version {VERSION}.")
     try:
         plan = Plan.model_validate(raw.get("plan"))
+        items: dict[str, Any] = {kind: {key: model.model_validate(item) for key, item in _table(raw, kind).items()} for kind, model in KINDS.items()}
         library = Library(
-            **{kind: {key: model.model_validate(item) for key, item in _table(raw, kind).items()} for kind, model in KINDS.items()},
-            settings=Settings.model_validate(raw.get("settings", {})), geometries=_geometries(raw.get("geometry")),
+            **items, settings=Settings.model_validate(raw.get("settings", {})), geometries=_geometries(raw.get("geometry")),
         )
     except ValidationError as problem:
         raise NotAPlan(f"The plan can't be read. {first_problem(problem)[2]}") from problem
