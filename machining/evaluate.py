@@ -106,8 +106,19 @@ def _operation(op: OperationFacts, facts: PlanFacts, findings: list[Finding], st
         rpm=op.value("rpm"), feed_mm_min=op.value("feed"), depth_mm=depth if isinstance(depth, float) else None, width_mm=width if isinstance(width, float) else None,
         leaves_mm=getattr(op.operation, "leave_mm", 0.0 if op.operation.kind in ("finish_walls", "finish_floor") else None), z_to_mm=lowest,
         cutting_s=time.cutting_s if time else 0.0, moving_s=(time.rapid_s + time.dwell_s) if time else 0.0, change_s=op.change_s, time_s=time.total_s if time else 0.0,
-        starts_s=starts, answers=_answers(op, findings), gauges=_gauges(op, facts), removed_mm3=removed, stock_key=op.key_after,
+        starts_s=starts, answers=_answers(op, findings), gauges=_gauges(op, facts), removed_mm3=removed, stock_key=op.key_after, tool_at=_tool_at(op),
     )
+
+
+def _tool_at(op: OperationFacts) -> list[float] | None:
+    """Where to draw the tool: tip at the start of its deepest cut, in the setup frame."""
+    if op.path is None:
+        return None
+    cuts = [leg.points for leg in op.path.legs if leg.kind != "rapid"]
+    if not cuts:
+        return None
+    deepest = min(cuts, key=lambda points: float(points[-1][2]))
+    return [float(v) for v in deepest[-1]]
 
 
 def _answers(op: OperationFacts, findings: list[Finding]) -> dict[str, Answer]:

@@ -59,6 +59,7 @@ class OperationResult:
     gauges: list[Gauge]
     removed_mm3: float
     stock_key: str
+    tool_at: list[float] | None
 
 
 @dataclass(slots=True)

@@ -4,13 +4,15 @@ from __future__ import annotations
 
 import numpy as np
 
-from machining.geometry.frames import Vector
+from machining.geometry.frames import Pose, Vector
+from machining.geometry.mesh import Mesh
 from machining.geometry.regions import Region, grown
-from machining.geometry.solids import ROUND_STEPS, Solid, bar, block, joined, prism
+from machining.geometry.solids import ROUND_STEPS, Solid, bar, block, joined, prism, to_mesh
 from machining.plan.operation import Operation
 from machining.world.geometry import PartGeometry
 from machining.world.part import Stock
 
+from .context import PlanFacts
 from .place import Work
 
 BEYOND_MM = 2.0
@@ -65,3 +67,14 @@ def _hole(hole: tuple[float, float, float, float], work: Work) -> Solid:
     tip = min(work.point_height, mouth - bottom)
     return bar(x, y, radius, bottom + tip, mouth + 0.01, tip)
 
+
+
+def two_skins(stock: Solid, facts: PlanFacts, pose: Pose) -> Mesh:
+    """A stock's mesh in the setup frame whose triangles know their skin: 0 as sawn, 1 as cut."""
+    mesh = to_mesh(stock)
+    corners = pose.inverse().apply(mesh.vertices)[mesh.triangles]
+    sawn = np.zeros(len(corners), dtype=bool)
+    for bound in blank_bounds(facts.geometry, facts.plan.stock):
+        for i in range(3):
+            sawn |= (np.abs(corners[:, :, i] - bound[i]) < 1e-3).all(axis=1)
+    return Mesh(mesh.vertices, mesh.triangles, np.where(sawn, 0, 1).astype(np.int32))

@@ -1,0 +1,174 @@
+"""How a setup is held, as a drawing of two views with the dimensions a setter needs."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from machining.facts.context import PlanFacts, SetupFacts
+from machining.geometry import hidden_line
+from machining.geometry.frames import Vector
+from machining.geometry.hidden_line import FROM_ABOVE, FROM_THE_FRONT, FROM_THE_RIGHT, Eye
+from machining.geometry.mesh import Mesh
+from machining.geometry.regions import polygons_of
+from machining.geometry.solids import block, to_mesh
+
+from . import dimension
+from .svg import Sheet
+
+WIDTH, HEIGHT = 600.0, 290.0
+JAW, STOCK, PARALLEL = "#d9dde6", "#eef1f7", "#c6ccd9"
+PARALLEL_MM = 8.0
+
+
+@dataclass(frozen=True)
+class _Place:
+    """Where a view lies on the paper: millimetres to paper."""
+
+    x: float
+    y: float
+    scale: float
+
+    def at(self, u: float, v: float) -> tuple[float, float]:
+        return self.x + u * self.scale, self.y - v * self.scale
+
+
+def holding_drawing(seen: SetupFacts, facts: PlanFacts) -> str:
+    """Two views of the held stock with zero, jaws, parallels and dimensions; without a vise, the stock alone."""
+    along = "xy".index(seen.setup.holding.fixed[1]) if seen.setup.holding else 1
+    sheet = Sheet(WIDTH, HEIGHT, f"Setup {seen.number}: how the part is held")
+    end = FROM_THE_RIGHT if along == 1 else FROM_THE_FRONT
+    bodies = _bodies(seen, along)
+    scale = min(_fit(bodies, FROM_ABOVE, 205.0, 190.0), _fit(bodies, end, 215.0, 200.0))
+    _title(sheet, 16, "From above")
+    _title(sheet, 318, "From the right end" if along == 1 else "From the front")
+    _from_above(sheet, seen, bodies, _placed(bodies, FROM_ABOVE, scale, 160.0, 150.0), along)
+    _from_the_end(sheet, seen, facts, bodies, end, _placed(bodies, end, scale, 440.0, 152.0), along)
+    return sheet.done()
+
+
+def _title(sheet: Sheet, x: float, words: str) -> None:
+    sheet.text(x, 14, words, bold=True, anchor="start", size=11)
+
+
+def _bodies(seen: SetupFacts, along: int) -> list[tuple[str, Mesh]]:
+    bodies = [("stock", to_mesh(seen.stock_start))]
+    for jaw in seen.jaws:
+        x0, y0, x1, y1 = jaw.region.bounds
+        bodies.append(("jaw", to_mesh(block(np.array([x0, y0, jaw.bottom]), np.array([x1, y1, jaw.top])))))
+    if seen.jaws:
+        seat, bottom = float(seen.lie.stock_low[2]), seen.jaws[0].bottom
+        low, high = seen.lie.stock_low, seen.lie.stock_high
+        across = 1 - along
+        if seat - bottom > 1.0:
+            for inner in (float(low[along]) + 3.0, float(high[along]) - 3.0 - PARALLEL_MM):
+                a, b = np.array(low, dtype=float), np.array(high, dtype=float)
+                a[along], b[along] = inner, inner + PARALLEL_MM
+                a[across], b[across] = a[across] + 2.0, b[across] - 2.0
+                a[2], b[2] = bottom, seat
+                bodies.append(("parallel", to_mesh(block(a, b))))
+    return bodies
+
+
+def _extent(bodies: list[tuple[str, Mesh]], eye: Eye) -> tuple[Vector, Vector]:
+    flat = np.concatenate([eye.flat(mesh.vertices)[:, :2] for _, mesh in bodies])
+    return flat.min(axis=0), flat.max(axis=0)
+
+
+def _fit(bodies: list[tuple[str, Mesh]], eye: Eye, width: float, height: float) -> float:
+    low, high = _extent(bodies, eye)
+    return min(width / float(high[0] - low[0]), height / float(high[1] - low[1]))
+
+
+def _placed(bodies: list[tuple[str, Mesh]], eye: Eye, scale: float, middle_x: float, middle_y: float) -> _Place:
+    low, high = _extent(bodies, eye)
+    return _Place(middle_x - float(low[0] + high[0]) / 2 * scale, middle_y + float(low[1] + high[1]) / 2 * scale, scale)
+
+
+def _lines(sheet: Sheet, bodies: list[tuple[str, Mesh]], eye: Eye, place: _Place) -> None:
+    fills = {"jaw": JAW, "parallel": PARALLEL, "stock": STOCK}
+    order = sorted(bodies, key=lambda body: float(eye.flat(body[1].vertices)[:, 2].max()))
+    for kind, mesh in order:
+        flat = eye.flat(mesh.vertices)
+        if kind != "stock":
+            (x0, y0), (x1, y1) = flat[:, :2].min(axis=0), flat[:, :2].max(axis=0)
+            sheet.area(fills[kind], [[place.at(x0, y0), place.at(x1, y0), place.at(x1, y1), place.at(x0, y1)]])
+    for (kind, _), drawn in zip(bodies, hidden_line.draw([mesh for _, mesh in bodies], eye), strict=True):
+        for a, b in drawn.seen:
+            sheet.line("thick" if kind == "stock" else "line", place.at(*a), place.at(*b))
+
+
+def _from_above(sheet: Sheet, seen: SetupFacts, bodies: list[tuple[str, Mesh]], place: _Place, along: int) -> None:
+    _lines(sheet, bodies, FROM_ABOVE, place)
+    for polygon in polygons_of(seen.part_outline):
+        sheet.line("hidden", *(place.at(x, y) for x, y in polygon.exterior.coords))
+    low, high = seen.lie.stock_low, seen.lie.stock_high
+    left, bottom = place.at(float(low[0]), float(low[1]))
+    right, top = place.at(float(high[0]), float(high[1]))
+    extent_low, extent_high = _extent(bodies, FROM_ABOVE)
+    base, edge = place.at(float(extent_low[0]), float(extent_low[1])), place.at(float(extent_high[0]), float(extent_high[1]))
+    dimension.across(sheet, left, right, base[1] + 18, f"{high[0] - low[0]:.4g}", bottom)
+    dimension.upright(sheet, bottom, top, base[0] - 16, f"{high[1] - low[1]:.4g}", left)
+    for jaw in seen.jaws:
+        x0, y0, x1, y1 = jaw.region.bounds
+        x, y = place.at((x0 + x1) / 2, (y0 + y1) / 2)
+        sheet.text(x, y + 3.5, "fixed jaw" if jaw.fixed else "moving jaw", size=10, turn=0 if along == 1 else -90)
+    if seen.jaws:
+        x0, _, x1, _ = seen.jaws[0].region.bounds
+        if along == 1:
+            dimension.across(sheet, place.at(x0, 0)[0], place.at(x1, 0)[0], edge[1] - 12, f"{x1 - x0:.4g}", edge[1])
+    zero_x, zero_y = place.at(0.0, 0.0)
+    sheet.line("centre", (left - 8, zero_y), (right + 8, zero_y))
+    sheet.line("centre", (zero_x, top - 8), (zero_x, bottom + 8))
+    _axis(sheet, zero_x, zero_y, 36, 0, "X")
+    _axis(sheet, zero_x, zero_y, 0, -36, "Y")
+    dimension.zero_mark(sheet, zero_x, zero_y)
+    sheet.text(zero_x + 10, zero_y + 18, seen.setup.work_offset, number=True, bold=True, anchor="start", halo=True)
+    dimension.balloon(sheet, left + 16, top + 18, left + 34, top + 34, 2)
+
+
+def _axis(sheet: Sheet, x: float, y: float, dx: float, dy: float, name: str) -> None:
+    sheet.line("thick", (x, y), (x + dx, y + dy))
+    side = (-0.18 * dy, 0.18 * dx)
+    tip = (x + 1.25 * dx, y + 1.25 * dy)
+    base = (x + dx, y + dy)
+    sheet.wedge(f"M{tip[0]:.1f} {tip[1]:.1f}L{base[0] + side[0] * 0.5:.1f} {base[1] + side[1] * 0.5:.1f}L{base[0] - side[0] * 0.5:.1f} {base[1] - side[1] * 0.5:.1f}Z", "#14192b")
+    sheet.text(tip[0] + 8, tip[1] + 4, name, bold=True, halo=True, size=11)
+
+
+def _from_the_end(sheet: Sheet, seen: SetupFacts, facts: PlanFacts, bodies: list[tuple[str, Mesh]], eye: Eye, place: _Place, along: int) -> None:
+    _lines(sheet, bodies, eye, place)
+    lie = seen.lie
+    low, high = float(lie.stock_low[2]), float(lie.stock_high[2])
+    u0, u1 = float(lie.stock_low[along]), float(lie.stock_high[along])
+    left, right = place.at(u0, 0)[0], place.at(u1, 0)[0]
+    extent_low, extent_high = _extent(bodies, eye)
+    far = place.at(float(extent_high[0]), 0)[0]
+    part = [(float(lie.part_low[along]), float(lie.part_low[2])), (float(lie.part_high[along]), float(lie.part_high[2]))]
+    (a, c), (b, d) = part
+    sheet.line("hidden", place.at(a, c), place.at(a, d), place.at(b, d), place.at(b, c), closed=True)
+    if seen.jaws:
+        top = seen.jaws[0].top
+        dimension.upright(sheet, place.at(0, low)[1], place.at(0, top)[1], far + 14, f"{top - low:.1f}", right, beside=True)
+        dimension.upright(sheet, place.at(0, top)[1], place.at(0, high)[1], far + 14, f"{high - top:.4g}", right, beside=True)
+        bottom = seen.jaws[0].bottom
+        if low - bottom > 1.0:
+            middle = (left + right) / 2
+            dimension.upright(sheet, place.at(0, bottom)[1], place.at(0, low)[1], middle, f"{low - bottom:.4g}", middle - 0.5, beside=True)
+            x, y = place.at(u0 + 3.0 + PARALLEL_MM / 2, (bottom + low) / 2)
+            dimension.balloon(sheet, x + 26, y + 14, x, y, 1)
+        for jaw in seen.jaws:
+            x0, y0, x1, y1 = jaw.region.bounds
+            middle_u = (y0 + y1) / 2 if along == 1 else (x0 + x1) / 2
+            x, y = place.at(middle_u, (jaw.top + jaw.bottom) / 2)
+            sheet.text(x + 3.5, y, "fixed jaw" if jaw.fixed else "moving jaw", size=10, turn=-90)
+            if not jaw.fixed:
+                outer = place.at(float(extent_low[0] if middle_u < 0 else extent_high[0]), 0)[0]
+                dimension.balloon(sheet, outer + (-16 if middle_u < 0 else 16), y + 24, outer, y + 24, 3)
+    if high - float(lie.part_high[2]) > 0.05:
+        over = high - float(lie.part_high[2])
+        dimension.upright(sheet, place.at(0, high - over)[1], place.at(0, high)[1], place.at(float(extent_low[0]), 0)[0] - 6, f"{over:.1f}", left, beside=True)
+    x, y = place.at(0.0, 0.0)
+    _axis(sheet, x, y, 0, -26, "Z")
+    dimension.zero_mark(sheet, x, y)

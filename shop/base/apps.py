@@ -1,0 +1,5 @@
+from django.apps import AppConfig
+
+
+class BaseConfig(AppConfig):
+    name = "shop.base"

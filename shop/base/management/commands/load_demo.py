@@ -1,0 +1,102 @@
+"""The demo shop: accounts, library, jobs, one release of an earlier draft. Loading it twice changes nothing."""
+
+from __future__ import annotations
+
+from datetime import date, timedelta
+from pathlib import Path
+from typing import Any
+
+from django.core.management.base import BaseCommand
+from django.db import transaction
+
+import shop.demo
+from machining.data import seed
+from machining.exchange.plan_json import KINDS
+from machining.plan.edit import Change, Edit, SetPart
+from machining.world.settings import Settings
+from shop.accounts.models import User
+from shop.base import blobs
+from shop.demo import clamp_block
+from shop.jobs import documents
+from shop.jobs.actions.create import create
+from shop.jobs.actions.revise import edit, edit_document
+from shop.jobs.actions.upload import start
+from shop.jobs.models import Job, Plan
+from shop.jobs.tasks import read_step
+from shop.library.actions.put import bump
+from shop.library.models import Item
+from shop.releases.actions.accept import accept
+from shop.releases.actions.release import release
+from shop.releases.review import review
+from shop.releases.tasks import draw_sheets
+from shop.tasks.models import Task
+
+ACCOUNTS = {"planner": "plan-the-part", "approver": "read-it-twice", "operator": "gloves-are-on"}
+OTHER_JOBS = (
+    ("TW-204", "Mooring latch plate", "A", "x5crnimo17-12-2", 120, 21),
+    ("TW-311", "Manifold block", "C", "en-aw-6082", 36, 35),
+    ("TW-402", "Anemometer hub", "A", "en-aw-6082", 200, 42),
+    ("TW-455", "Gimbal ring", "B", "en-aw-7075", 16, 56),
+    ("TW-520", "Bulkhead gland", "A", "x5crnimo17-12-2", 500, 63),
+)
+
+
+class Command(BaseCommand):
+    help = "Loads the made-up shop."
+
+    def handle(self, *args: Any, **options: Any) -> None:
+        users = {name: _user(name, password) for name, password in ACCOUNTS.items()}
+        _library(users["planner"])
+        if not Job.objects.filter(number="TW-118").exists():
+            _clamp_block(users)
+        materials = seed().materials
+        for number, title, revision, material, quantity, days in OTHER_JOBS:
+            if not Job.objects.filter(number=number).exists():
+                create(users["planner"], number, title, revision, date.today() + timedelta(days=days), "", material if material in materials else "", quantity)
+        self.stdout.write("The demo shop is loaded.")
+
+
+def _user(name: str, password: str) -> User:
+    user, new = User.objects.get_or_create(username=name, defaults={"role": name})
+    if new:
+        user.set_password(password)
+        user.save()
+    return user
+
+
+def _library(user: User) -> None:
+    if Item.objects.exists():
+        return
+    library = seed()
+    with transaction.atomic():
+        for kind in KINDS:
+            Item.objects.bulk_create(Item(kind=kind, key=key, data=record.model_dump(mode="json"), changed_by=user) for key, record in getattr(library, kind).items())
+        Item.objects.create(kind="settings", key="shop", data=Settings().model_dump(mode="json"), changed_by=user)
+        bump()
+
+
+def _now(user: User, plan: Plan, *edits: Edit) -> None:
+    edit(user, plan, documents.head(plan).number, edits)
+
+
+def _clamp_block(users: dict[str, User]) -> None:
+    planner, approver = users["planner"], users["approver"]
+    job = create(planner, "TW-118", "Sensor clamp block", "B", date.today() + timedelta(days=12), "Repeat part; soft jaws are in drawer 7.", "en-aw-6082", 48)
+    plan = job.plans.get()
+    step = (Path(shop.demo.__file__).parent / "TW-118-B.step").read_bytes()
+    task = start(planner, plan, blobs.put(step), "TW-118-B.step", None)
+    read_step(task, lambda share, words: None)
+    Task.objects.filter(pk=task.pk).update(state="done", progress=1.0, result=task.result)
+    head = documents.head(plan)
+    part = documents.read(head.document).part
+    whole = clamp_block.draft(documents.geometry(part.geometry), part.geometry)
+    edit_document(planner, plan, head, whole, [SetPart(part=whole.part)])
+    _now(planner, plan, Change(on="tool:t6", fields={"stick_out_mm": 30.0}))
+    for finding in review(approver, plan).looks:
+        accept(approver, plan, finding.key, "First blank of a bar: measure it, over 102.5 run operation 20 at 70 %.")
+    release(approver, plan, documents.head(plan).number, "first release")
+    drawing = Task.objects.filter(kind="draw-sheets").latest("id")
+    draw_sheets(drawing, lambda share, words: None)
+    Task.objects.filter(pk=drawing.pk).update(state="done", progress=1.0)
+    _now(planner, plan, Change(on="tool:t6", fields={"stick_out_mm": 18.0}))
+    _now(planner, plan, Change(on="operation:a30", fields={"step_over_mm": 3.0}))

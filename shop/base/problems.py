@@ -1,0 +1,61 @@
+"""The one shape every refusal has: a sentence, and where it is about fields, each with its value."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django.http import HttpRequest, HttpResponse
+from ninja import NinjaAPI, Schema
+from ninja.errors import AuthenticationError, ValidationError
+
+from machining.plan.apply import EditRefused
+from machining.quantities.errors import MachiningError
+
+
+class FieldProblem(Schema):
+    field: str
+    value: str
+    sentence: str
+
+
+class Problem(Schema):
+    sentence: str
+    problems: list[FieldProblem] = []
+
+
+class Refused(Exception):
+    """Something that can't be done; ``status`` is the HTTP answer."""
+
+    def __init__(self, sentence: str, field: str = "", value: object = "", status: int = 422, **more: Any) -> None:
+        super().__init__(sentence)
+        self.sentence, self.field, self.value, self.status, self.more = sentence, field, value, status, more
+
+
+def _body(sentence: str, field: str = "", value: object = "", **more: Any) -> dict[str, Any]:
+    problems = [{"field": field, "value": str(value), "sentence": sentence}] if field else []
+    return {"sentence": sentence, "problems": problems, **more}
+
+
+def install(api: NinjaAPI) -> None:
+    @api.exception_handler(Refused)
+    def refused(request: HttpRequest, problem: Refused) -> HttpResponse:
+        return api.create_response(request, _body(problem.sentence, problem.field, problem.value, **problem.more), status=problem.status)
+
+    @api.exception_handler(MachiningError)
+    def core(request: HttpRequest, problem: MachiningError) -> HttpResponse:
+        more = {"index": problem.index} if isinstance(problem, EditRefused) else {}
+        return api.create_response(request, _body(str(problem), problem.field, problem.value, **more), status=422)
+
+    @api.exception_handler(ValidationError)
+    def invalid(request: HttpRequest, problem: ValidationError) -> HttpResponse:
+        rows = []
+        for row in problem.errors:
+            places = [str(p) for p in row["loc"] if p not in ("body", "payload", "query", "path", "form", "file")]
+            field = ".".join(places)
+            words = row["msg"].removeprefix("Value error, ")
+            rows.append({"field": field, "value": str(row.get("input", ""))[:200], "sentence": f"{field or 'The request'}: {words}."})
+        return api.create_response(request, {"sentence": rows[0]["sentence"], "problems": rows}, status=422)
+
+    @api.exception_handler(AuthenticationError)
+    def unknown(request: HttpRequest, problem: AuthenticationError) -> HttpResponse:
+        return api.create_response(request, _body("Sign in first."), status=401)

@@ -1,0 +1,43 @@
+"""An exported plan becomes the next revision of a plan. The library stays as it is."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from hashlib import sha256
+
+from machining.exchange import glb, plan_json
+from machining.plan.edit import SetPart
+from machining.world.geometry import to_json
+from shop.accounts.models import User
+from shop.base import blobs
+from shop.base.actions import require
+from shop.base.problems import Refused
+from shop.library.snapshot import snapshot
+
+from .. import documents
+from ..models import Geometry, Plan, PlanRevision
+from .revise import edit_document
+
+
+def import_plan(user: User, plan: Plan, seen: int, text: bytes) -> PlanRevision:
+    """Raises NotAPlan for a file that is none, Refused for items this library lacks or a plan changed meanwhile."""
+    require(user, "plan")
+    document, brought = plan_json.read(text)
+    head = documents.head(plan)
+    if head.number != seen:
+        raise Refused(f"{head.by.username} changed this plan meanwhile; look at it and import again.", status=409)
+    ours = snapshot()
+    missing = sorted(f"{kind[:-1]} {key}" for kind, keys in plan_json.uses(document, brought).items() for key in keys if key not in getattr(ours, kind))
+    if missing:
+        raise Refused(f"This library lacks what the plan uses: {', '.join(missing)}. Add it first.", "library", ", ".join(missing))
+    if document.part.geometry and document.part.geometry not in brought.geometries:
+        raise Refused("The file names a solid it doesn't hold.", "geometry", document.part.geometry)
+    for geometry in brought.geometries.values():
+        # named by what it holds, not by what the file calls it
+        key = sha256(to_json(replace(geometry, key=""))).hexdigest()
+        named = replace(geometry, key=key)
+        Geometry.objects.get_or_create(
+            key=key, defaults={"step": "", "solid": blobs.put(to_json(named)), "mesh": blobs.put(glb.write(named.mesh)), "file_name": document.part.file_name}
+        )
+        document = document.model_copy(update={"part": document.part.model_copy(update={"geometry": key})})
+    return edit_document(user, plan, head, document, [SetPart(part=document.part)], kind="import")

@@ -1,0 +1,45 @@
+"""Take in a STEP file: kept as a blob, read by the worker, then put into the plan as its part."""
+
+from __future__ import annotations
+
+import re
+from pathlib import PurePosixPath, PureWindowsPath
+
+from django.conf import settings
+from django.core.files.uploadedfile import UploadedFile
+
+from machining.geometry.kernel import UnreadableStep, check_text
+from shop.accounts.models import User
+from shop.base import blobs
+from shop.base.actions import did, require
+from shop.base.problems import Refused
+from shop.tasks.models import Task
+
+from ..models import Plan
+
+
+def safe_name(name: str) -> str:
+    """The bare file name, without folders or control characters."""
+    bare = PureWindowsPath(PurePosixPath(name.replace("\x00", "")).name).name
+    bare = re.sub(r"[^\w .()+-]", "_", bare).strip(" .")
+    return bare[:120] or "part.step"
+
+
+def upload(user: User, plan: Plan, file: UploadedFile) -> Task:
+    """Raises Refused where it can be seen at once that the file won't do."""
+    require(user, "plan")
+    name = safe_name(file.name or "")
+    if file.size is not None and file.size > settings.LARGEST_STEP_BYTES:
+        raise Refused(f"{name} has {file.size / 1048576:.1f} MB; up to {settings.LARGEST_STEP_BYTES // 1048576} MB can be read.", "file", name)
+    content = file.read()
+    try:
+        check_text(content)
+    except UnreadableStep as problem:
+        raise Refused(str(problem), "file", name) from problem
+    return start(user, plan, blobs.put(content), name, None)
+
+
+def start(user: User, plan: Plan, step: str, name: str, solid: int | None) -> Task:
+    task = Task.objects.create(kind="read-step", made_by=user, about={"plan": plan.pk, "step": step, "name": name, "solid": solid})
+    did(user, "step upload", plan=plan.pk, name=name)
+    return task

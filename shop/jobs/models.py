@@ -1,0 +1,77 @@
+from __future__ import annotations
+
+from django.conf import settings
+from django.db import models
+
+USER = settings.AUTH_USER_MODEL
+
+
+class Job(models.Model):
+    """A part to be made: what is looked up and sorted. What is decided about it stands in its plans."""
+
+    number = models.CharField(max_length=40, unique=True)
+    title = models.CharField(max_length=120)
+    revision = models.CharField(max_length=10, blank=True)
+    due = models.DateField(null=True)
+    remark = models.CharField(max_length=500, blank=True)
+    made_at = models.DateTimeField(auto_now_add=True)
+    made_by = models.ForeignKey(USER, on_delete=models.PROTECT, related_name="+")
+
+    class Meta:
+        ordering = ["number"]
+
+    def __str__(self) -> str:
+        return self.number
+
+
+class Geometry(models.Model):
+    """A solid read from a STEP file; ``key`` names file and solid, the rest are blobs."""
+
+    key = models.CharField(max_length=64, primary_key=True)
+    step = models.CharField(max_length=64)
+    solid = models.CharField(max_length=64)
+    mesh = models.CharField(max_length=64)
+    file_name = models.CharField(max_length=120)
+
+
+class PlanDocument(models.Model):
+    """A plan's text, stored once by the hash of its content."""
+
+    sha256 = models.CharField(max_length=64, primary_key=True)
+    text = models.TextField()
+
+
+class Plan(models.Model):
+    job = models.ForeignKey(Job, on_delete=models.CASCADE, related_name="plans")
+    name = models.CharField(max_length=60, default="Plan")
+    made_at = models.DateTimeField(auto_now_add=True)
+
+
+class PlanRevision(models.Model):
+    """Append-only. ``state`` is the number of the edit whose document this is; ``redo`` those that can be done again."""
+
+    plan = models.ForeignKey(Plan, on_delete=models.CASCADE, related_name="revisions")
+    number = models.PositiveIntegerField()
+    document = models.ForeignKey(PlanDocument, on_delete=models.PROTECT, related_name="+")
+    kind = models.CharField(max_length=6, choices=[(k, k) for k in ("edit", "undo", "redo", "import")])
+    edits = models.JSONField(default=list)
+    state = models.PositiveIntegerField()
+    before = models.PositiveIntegerField(null=True)
+    redo = models.JSONField(default=list)
+    by = models.ForeignKey(USER, on_delete=models.PROTECT, related_name="+")
+    at = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["plan", "number"], name="revision_once")]
+        ordering = ["plan", "number"]
+
+
+class PlanUse(models.Model):
+    """Library items the head of a plan stands on, rewritten with each revision."""
+
+    plan = models.ForeignKey(Plan, on_delete=models.CASCADE, related_name="uses")
+    kind = models.CharField(max_length=12)
+    key = models.CharField(max_length=60)
+
+    class Meta:
+        indexes = [models.Index(fields=["kind", "key"])]

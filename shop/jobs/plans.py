@@ -1,0 +1,141 @@
+"""Plans: read, edit, undo, preview, their solids, export and import."""
+
+from __future__ import annotations
+
+import json
+from typing import Any
+
+from django.http import HttpRequest, HttpResponse
+from ninja import File, Router
+from ninja.files import UploadedFile
+
+from machining.evaluation import to_plain
+from machining.exchange import glb, plan_json, tool_csv
+from machining.facts.route import geometry_of, walk
+from machining.facts.stock import two_skins
+from machining.plan.apply import apply
+from machining.quantities.errors import MachiningError
+from shop.base.problems import Refused
+
+from . import documents, evaluation
+from .actions import revise
+from .api import plan_of
+from .models import Plan, PlanRevision
+from .schemas import EditsIn, PlanOut, PreviewIn, PreviewOut, RevisionIn
+
+router = Router(tags=["plans"])
+
+
+def _answer(plan: Plan, head: PlanRevision) -> HttpResponse:
+    """The plan with its evaluation, written as bytes once; ``evaluation`` is null where it is not ready in a moment."""
+    document = documents.read(head.document)
+    library = documents.library_for(document)
+    answered = evaluation.in_time(head.document_id, document, library)
+    meta = {
+        "id": plan.pk, "revision": head.number, "at": head.at.isoformat(), "by": head.by.username, "can_undo": revise.can_undo(plan, head), "can_redo": bool(head.redo),
+        "plan": document.model_dump(mode="json"), "features": _features(document, library),
+    }
+    body = json.dumps(meta, separators=(",", ":"), ensure_ascii=False).encode()
+    return HttpResponse(body[:-1] + b',"evaluation":' + (answered or b"null") + b"}", content_type="application/json")
+
+
+def _features(document: Any, library: Any) -> list[dict[str, Any]]:
+    try:
+        geometry = geometry_of(document, library, evaluation.MEMO)
+    except MachiningError:
+        return []
+    return [f.model_dump(mode="json", exclude={"loops"}) for f in geometry.features]
+
+
+@router.get("/plans/{id}", response=PlanOut)
+def read(request: HttpRequest, id: int):
+    plan = plan_of(id)
+    return _answer(plan, documents.head(plan))
+
+
+@router.post("/plans/{id}/edits", response=PlanOut)
+def edit(request: HttpRequest, id: int, payload: EditsIn):
+    plan = plan_of(id)
+    return _answer(plan, revise.edit(request.user, plan, payload.revision, payload.edits))
+
+
+@router.post("/plans/{id}/undo", response=PlanOut)
+def undo(request: HttpRequest, id: int, payload: RevisionIn):
+    plan = plan_of(id)
+    return _answer(plan, revise.undo(request.user, plan, payload.revision))
+
+
+@router.post("/plans/{id}/redo", response=PlanOut)
+def redo(request: HttpRequest, id: int, payload: RevisionIn):
+    plan = plan_of(id)
+    return _answer(plan, revise.redo(request.user, plan, payload.revision))
+
+
+@router.post("/plans/{id}/preview", response=PreviewOut)
+def preview(request: HttpRequest, id: int, payload: PreviewIn):
+    """Stores nothing."""
+    plan = plan_of(id)
+    head = documents.head(plan)
+    document = documents.read(head.document)
+    library = documents.library_for(document)
+    before = evaluation.answer(head.document_id, document, library)
+    after = evaluation.evaluate_now(apply(document, payload.edits), library)
+    known = {f.key for f in before.findings}
+    then = {f.key for f in after.findings}
+    return {
+        "one_part_s": (before.one_part_s, after.one_part_s), "gone": sorted(known - then),
+        "come": [f for f in to_plain(after)["findings"] if f["key"] not in known],
+        "stops": (before.count("stop"), after.count("stop")), "looks": (before.count("look"), after.count("look")),
+        "figures": {name: tuple(found.value if (found := e.figures.get(name)) else None for e in (before, after)) for name in payload.figures},
+    }
+
+
+@router.get("/plans/{id}/part.glb", response={200: None})
+def part_mesh(request: HttpRequest, id: int):
+    document = documents.read(documents.head(plan_of(id)).document)
+    return _glb(glb.write(geometry_of(document, documents.library_for(document), evaluation.MEMO).mesh))
+
+
+@router.get("/plans/{id}/stock/{key}.glb", response={200: None})
+def stock_mesh(request: HttpRequest, id: int, key: str):
+    """The stock a setup starts from or an operation leaves, in the setup frame; sawn skin is face 0, cut skin face 1."""
+    document = documents.read(documents.head(plan_of(id)).document)
+    facts = walk(document, documents.library_for(document), evaluation.MEMO)
+    for setup in facts.setups:
+        solids = {setup.stock_key: setup.stock_start, **{op.key_after: op.stock_after for op in setup.operations if op.stock_after is not None}}
+        if key in solids:
+            return _glb(glb.write(evaluation.MEMO.get(("skins", key), lambda found=solids[key], at=setup: two_skins(found, facts, at.lie.pose))))
+    raise Refused("The plan has changed; this stock is gone.", status=404)
+
+
+def _glb(content: bytes) -> HttpResponse:
+    answer = HttpResponse(content, content_type="model/gltf-binary")
+    answer["Cache-Control"] = "private, max-age=86400"
+    return answer
+
+
+@router.get("/plans/{id}/export.json", response={200: None})
+def export(request: HttpRequest, id: int):
+    plan = plan_of(id)
+    document = documents.read(documents.head(plan).document)
+    answer = HttpResponse(plan_json.write(document, documents.library_for(document)), content_type="application/json")
+    answer["Content-Disposition"] = f'attachment; filename="{plan.job.number}.plan.json"'
+    return answer
+
+
+@router.get("/plans/{id}/tools.csv", response={200: None})
+def tools(request: HttpRequest, id: int):
+    plan = plan_of(id)
+    document = documents.read(documents.head(plan).document)
+    answer = HttpResponse(tool_csv.write(document, documents.library_for(document)), content_type="text/csv; charset=utf-8")
+    answer["Content-Disposition"] = f'attachment; filename="{plan.job.number}.tools.csv"'
+    return answer
+
+
+@router.post("/plans/{id}/import", response=PlanOut)
+def import_plan(request: HttpRequest, id: int, revision: int, file: UploadedFile = File(...)):
+    """The file's plan becomes the next revision; what the library lacks is named and nothing is changed."""
+    from .actions.import_plan import import_plan as take_in
+
+    plan = plan_of(id)
+    return _answer(plan, take_in(request.user, plan, revision, file.read()))

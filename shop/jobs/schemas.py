@@ -1,0 +1,169 @@
+"""What the plan endpoints answer, for the generated client. The evaluation itself is sent as bytes already written."""
+
+from __future__ import annotations
+
+from datetime import datetime
+from typing import Any, Literal
+
+from ninja import Schema
+
+from machining.plan.document import Plan as Document
+from machining.plan.edit import Edit
+
+State = Literal["fine", "look", "stop", "unknown", "working"]
+Severity = Literal["stop", "look", "note"]
+
+
+class AnswerOut(Schema):
+    state: State
+    reason: str
+
+
+class GaugeOut(Schema):
+    question: str
+    name: str
+    figure: str
+    value: float
+    quantity: str
+    kind: Literal["needs", "upto"]
+    limit: float
+    limit_figure: str
+
+
+class OperationOut(Schema):
+    id: str
+    number: int
+    kind: str
+    title: str
+    detail: str
+    tool_number: int | None
+    tool_name: str
+    rpm: float | None
+    feed_mm_min: float | None
+    depth_mm: float | None
+    width_mm: float | None
+    leaves_mm: float | None
+    z_to_mm: float | None
+    cutting_s: float
+    moving_s: float
+    change_s: float
+    time_s: float
+    starts_s: float
+    answers: dict[str, AnswerOut]
+    gauges: list[GaugeOut]
+    removed_mm3: float
+    stock_key: str
+    tool_at: list[float] | None
+
+
+class JawOut(Schema):
+    rectangle: list[float]
+    top: float
+    bottom: float
+    fixed: bool
+
+
+class SetupOut(Schema):
+    id: str
+    number: int
+    up: str
+    handling: str
+    zero_words: tuple[str, str]
+    pose: list[float]
+    stock_low: list[float]
+    stock_high: list[float]
+    part_low: list[float]
+    part_high: list[float]
+    jaws: list[JawOut]
+    parallels_mm: float | None
+    stock_key: str
+    operations: list[OperationOut]
+    cutting_s: float
+    changes_s: float
+    cycle_s: float
+    tools: int
+    unknown: dict[str, str]
+
+
+class ShownOut(Schema):
+    value: float | str
+    quantity: str
+
+
+class FixOut(Schema):
+    label: str
+    values: dict[str, ShownOut]
+    edits: list[dict[str, Any]]
+
+
+class FindingOut(Schema):
+    id: str
+    key: str
+    question: str
+    severity: Severity
+    setup: str
+    operation: str
+    message: str
+    values: dict[str, ShownOut]
+    why: str
+    fixes: list[FixOut]
+
+
+class EvaluationOut(Schema):
+    """``figures``: id -> [value, formula id, [[input, value, origin], ...]]."""
+
+    engine: str
+    setups: list[SetupOut]
+    findings: list[FindingOut]
+    figures: dict[str, list[Any]]
+    part_size: list[float]
+    stock_size: list[float]
+    part_mass_kg: float | None
+    stock_mass_kg: float | None
+    cutting_s: float
+    changes_s: float
+    handling_s: float
+    one_part_s: float
+    batch_s: float
+    problem: str
+    ready: bool
+
+
+class PlanOut(Schema):
+    """``evaluation`` is null while it is being worked out; ask again."""
+
+    id: int
+    revision: int
+    at: datetime
+    by: str
+    can_undo: bool
+    can_redo: bool
+    plan: Document
+    features: list[dict[str, Any]]
+    evaluation: EvaluationOut | None
+
+
+class EditsIn(Schema):
+    revision: int
+    edits: list[Edit]
+
+
+class RevisionIn(Schema):
+    revision: int
+
+
+class PreviewOut(Schema):
+    """What edits would change: seconds before and after, findings that go and come, named figures before and after."""
+
+    one_part_s: tuple[float, float]
+    gone: list[str]
+    come: list[FindingOut]
+    stops: tuple[int, int]
+    looks: tuple[int, int]
+    figures: dict[str, tuple[float | None, float | None]]
+
+
+class PreviewIn(Schema):
+    revision: int
+    edits: list[Edit]
+    figures: list[str] = []

@@ -1,0 +1,5 @@
+from django.apps import AppConfig
+
+
+class ReleasesConfig(AppConfig):
+    name = "shop.releases"

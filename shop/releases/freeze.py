@@ -1,0 +1,22 @@
+"""The record of a release: everything a sheet is made from, as canonical JSON whose hash names it."""
+
+from __future__ import annotations
+
+import json
+from typing import Any
+
+from machining.evaluation import ENGINE, Evaluation, to_plain
+from machining.exchange import plan_json
+from machining.plan.document import Plan as Document
+from machining.world.library import Library
+
+
+def record(document: Document, library: Library, evaluation: Evaluation, job: dict[str, Any], release: dict[str, Any], accepted: list[dict[str, Any]]) -> bytes:
+    """Sorted keys, no spaces: the same content gives the same bytes."""
+    return json.dumps(
+        {
+            "format": "fabrotax-release", "version": 1, "engine": ENGINE, "job": job, "release": release, "accepted": accepted,
+            "export": json.loads(plan_json.write(document, library)), "evaluation": to_plain(evaluation),
+        },
+        sort_keys=True, separators=(",", ":"), ensure_ascii=False, allow_nan=False,
+    ).encode()

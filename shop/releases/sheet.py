@@ -1,0 +1,147 @@
+"""A setup sheet made from a release's record: one body for the screen and for paper."""
+
+from __future__ import annotations
+
+import json
+from functools import lru_cache
+from pathlib import Path
+from typing import Any
+
+import segno
+from django.conf import settings
+from django.template.loader import render_to_string
+
+from machining.drawing.holding import holding_drawing
+from machining.exchange import plan_json
+from machining.facts.route import walk
+from machining.findings.finding import Shown, fill
+from machining.memo import Memo
+from machining.quantities.display import clock, number
+from machining.world.library import Library
+
+HERE = Path(__file__).parent
+
+
+def body_of(record: dict[str, Any], sha256: str, setup_number: int) -> str:
+    """The sheet's HTML without head; everything in it comes from the record."""
+    return render_to_string("releases/sheet.html", content(record, sha256, setup_number))
+
+
+def content(record: dict[str, Any], sha256: str, setup_number: int) -> dict[str, Any]:
+    plan, library = plan_json.read(json.dumps(record["export"]).encode())
+    answer = record["evaluation"]["setups"][setup_number - 1]
+    setup = plan.setups[setup_number - 1]
+    facts = walk(plan, library, Memo())
+    vise = library.vises.get(setup.holding.vise) if setup.holding else None
+    release, job = record["release"], record["job"]
+    url = f"{settings.URL}/s/{release['code']}/{setup_number}"
+    return {
+        "job": job, "material": library.materials[plan.material].name if plan.material in library.materials else "", "quantity": plan.quantity,
+        "release": release, "sha256": sha256, "of": len(plan.setups), "setup": answer, "note": setup.note,
+        "machine": library.machines[setup.machine].name, "work_offset": setup.work_offset,
+        "held": f"{vise.name}, {vise.jaws} jaws" if vise else "not held", "torque": number(setup.holding.torque_nm, "torque") if setup.holding else "",
+        "grip": number(setup.holding.grip_depth_mm, "length") if setup.holding else "", "parallels": answer["parallels_mm"],
+        "cycle": clock(answer["cycle_s"]), "drawing": holding_drawing(facts.setups[setup_number - 1], facts), "qr": _qr(url), "url": url,
+        "loading": _loading(plan, setup, vise, answer, setup_number), "tools": _tools(plan, setup, library, answer), "operations": _operations(setup, answer),
+        "measure": _measure(plan, setup), "care": _care(record, setup.id), "at": release["at"].replace("T", " ")[:16], "shop": "Tidewrack Instruments",
+    }
+
+
+def _qr(url: str) -> str:
+    return segno.make(url, error="m").svg_inline(scale=3, border=0, dark="#14192b", omitsize=True, svgclass="qr", lineclass=None)
+
+
+def _loading(plan: Any, setup: Any, vise: Any, answer: dict[str, Any], number_: int) -> list[str]:
+    """What the setter does, in order, numbered as in the drawing."""
+    steps = []
+    seat = "Wipe jaws and seat."
+    if answer["parallels_mm"]:
+        seat = f"Wipe jaws. Parallels {answer['parallels_mm']:g} high, pushed out to the jaws."
+    steps.append(seat)
+    steps.append(f"{answer['handling']}. {answer['up']}." + (f" {setup.note}" if setup.note else ""))
+    if setup.holding:
+        steps.append(f"Tighten to {number(setup.holding.torque_nm, 'torque')} N·m with the torque wrench.")
+        steps.append("Tap down. Parallels must not move by hand." if answer["parallels_mm"] else "Tap down. The part must sit on the seat.")
+    sideways, upright = answer["zero_words"]
+    over = answer["stock_high"][2] - answer["part_high"][2]
+    steps.append(f"{setup.work_offset}: {sideways}. {upright}" + (f", {number(over, 'length')} below the blank's." if over > 0.05 and setup.zero.z_of == "part" and setup.zero.z == "top" else "."))
+    return steps
+
+
+def _tools(plan: Any, setup: Any, library: Library, answer: dict[str, Any]) -> list[dict[str, Any]]:
+    used = {op.tool for op in setup.operations if op.tool}
+    needs = {}
+    for op, result in zip(setup.operations, answer["operations"], strict=True):
+        for gauge in result["gauges"]:
+            if gauge["name"] == "Stick-out":
+                needs[op.tool] = max(needs.get(op.tool, 0.0), gauge["limit"])
+    rows = []
+    for loaded in sorted((t for t in plan.tools if t.id in used), key=lambda t: t.pocket):
+        assembly = library.assemblies[loaded.assembly]
+        tool, holder = library.tools[assembly.tool], library.holders[assembly.holder]
+        note = f"holder clears from {number(needs[loaded.id], 'length')}" if loaded.id in needs and loaded.stick_out_mm - needs[loaded.id] < 5.0 else tool.note
+        rows.append({
+            "pocket": loaded.pocket, "number": f"T{loaded.number}", "name": tool.name, "holder": holder.name, "stick_out": number(loaded.stick_out_mm, "length"),
+            "length": f"{loaded.stick_out_mm + holder.length_mm:.0f}", "h": f"H{loaded.h:02d}", "d": f"D{loaded.d:02d}" if tool.kind not in ("drill", "tap", "reamer", "boring_head") else "–",
+            "note": note,
+        })
+    return rows
+
+
+def _operations(setup: Any, answer: dict[str, Any]) -> list[dict[str, Any]]:
+    rows = []
+    for op, result in zip(setup.operations, answer["operations"], strict=True):
+        rows.append({
+            "number": result["number"], "title": result["title"], "detail": result["detail"], "tool": f"T{result['tool_number']}", "rpm": number(result["rpm"] or 0, "spindle_speed"),
+            "feed": number(result["feed_mm_min"] or 0, "feed"), "z": number(result["z_to_mm"], "length") if result["z_to_mm"] is not None else "–",
+            "leaves": number(result["leaves_mm"], "length") if result["leaves_mm"] is not None else "–", "time": clock(result["time_s"]),
+            "done": clock(result["starts_s"] + result["change_s"] + result["time_s"]), "stop": op.stop_after, "reason": op.reason, "coolant": op.coolant,
+        })
+    return rows
+
+
+def _measure(plan: Any, setup: Any) -> list[dict[str, str]]:
+    """Drawing requirements that this setup finishes."""
+    finished: set[str] = set()
+    for op in setup.operations:
+        if op.kind in ("finish_walls", "finish_floor", "bore", "ream", "tap", "drill", "rough_pocket"):
+            finished |= set(op.on.ids) if op.on.kind == "features" else {"outside"} if op.on.kind == "outside" and op.kind == "finish_walls" else set()
+    rows = []
+    for each in plan.part.requirements:
+        if each.feature not in finished:
+            continue
+        size = each.thread or (f"{each.nominal_mm:.3f}".rstrip("0").rstrip(".") if each.nominal_mm is not None else "")
+        band = "" if each.thread or each.band_mm == 0 else f"±{each.upper_mm:g}" if abs(each.upper_mm + each.lower_mm) < 1e-9 else f"{each.upper_mm:+g} / {each.lower_mm:+g}"
+        rows.append({"what": each.what, "size": size, "band": band, "with": each.measured_with, "often": each.how_often})
+    return rows
+
+
+def _care(record: dict[str, Any], setup: str) -> list[dict[str, str]]:
+    """Accepted findings of this setup with the approver's words."""
+    notes = {row["finding"]: row["note"] for row in record["accepted"]}
+    rows = []
+    for finding in record["evaluation"]["findings"]:
+        if finding["setup"] == setup and finding["key"] in notes:
+            values = {name: Shown(shown["value"], shown["quantity"]) for name, shown in finding["values"].items()}
+            op = next((o for s in record["evaluation"]["setups"] for o in s["operations"] if o["id"] == finding["operation"]), None)
+            rows.append({"where": f"Operation {op['number']}." if op else "", "sentence": fill(finding["message"], values), "note": notes[finding["key"]]})
+    return rows
+
+
+@lru_cache(maxsize=4)
+def _print_style(paper: str) -> Any:
+    from weasyprint import CSS
+    from weasyprint.text.fonts import FontConfiguration
+
+    fonts = FontConfiguration()
+    css = (HERE / "static" / "sheet" / "sheet.css").read_text().replace("/static/", settings.WEB_BUILD.as_uri() + "/")
+    return [CSS(string=css + f"@page{{size:{paper};margin:9mm 10mm 9mm 10mm}}", font_config=fonts)], fonts
+
+
+def pdf_of(body: str, paper: str) -> bytes:
+    """The body on A4 or Letter."""
+    from weasyprint import HTML
+
+    styles, fonts = _print_style(paper)
+    html = f'<!doctype html><html lang="en"><head><meta charset="utf-8"><title>Setup sheet</title></head><body class="print">{body}</body></html>'
+    return HTML(string=html).write_pdf(stylesheets=styles, font_config=fonts)

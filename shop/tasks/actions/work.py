@@ -1,0 +1,83 @@
+"""What the worker does: claim the oldest waiting task, run it, write down how it went."""
+
+from __future__ import annotations
+
+import logging
+from collections.abc import Callable
+from datetime import timedelta
+
+from django.db import transaction
+from django.utils import timezone
+
+from shop.base.problems import Refused
+
+from ..models import Task
+
+log = logging.getLogger("fabrotax.tasks")
+DEAD_AFTER = timedelta(seconds=30)
+MOST_TRIES = 2
+
+
+class Cancelled(Exception):
+    pass
+
+
+Report = Callable[[float, str], None]
+KINDS: dict[str, Callable[[Task, Report], None]] = {}
+
+
+def task_kind(name: str) -> Callable[[Callable[[Task, Report], None]], Callable[[Task, Report], None]]:
+    """Register what runs a kind of task. It reports (share, words), which raises Cancelled when asked to stop."""
+
+    def register(run: Callable[[Task, Report], None]) -> Callable[[Task, Report], None]:
+        KINDS[name] = run
+        return run
+
+    return register
+
+
+def requeue_dead() -> int:
+    """Tasks whose worker died go back once, then fail."""
+    dead = Task.objects.filter(state="working", heartbeat__lt=timezone.now() - DEAD_AFTER)
+    failed = dead.filter(tries__gte=MOST_TRIES).update(state="failed", message="The work stopped twice without an answer.")
+    return failed + dead.filter(tries__lt=MOST_TRIES).update(state="waiting")
+
+
+def claim() -> Task | None:
+    with transaction.atomic():
+        task = Task.objects.filter(state="waiting").first()
+        if task is None:
+            return None
+        task.state, task.tries, task.heartbeat = "working", task.tries + 1, timezone.now()
+        task.save()
+    return task
+
+
+def run_one() -> bool:
+    """Claim and run one task; False where nothing waits."""
+    requeue_dead()
+    task = claim()
+    if task is None:
+        return False
+
+    def report(share: float, words: str) -> None:
+        if Task.objects.filter(pk=task.pk, cancel=True).exists():
+            raise Cancelled
+        Task.objects.filter(pk=task.pk).update(progress=share, message=words, heartbeat=timezone.now())
+
+    try:
+        report(0.0, "started")
+        KINDS[task.kind](task, report)
+        _end(task, "done", "")
+    except Cancelled:
+        _end(task, "cancelled", "Stopped on request.")
+    except Refused as problem:
+        _end(task, "failed", problem.sentence)
+    except Exception:
+        log.exception("task %s failed", task.pk)
+        _end(task, "failed", "Something went wrong inside; the log has the details.")
+    return True
+
+
+def _end(task: Task, state: str, message: str) -> None:
+    Task.objects.filter(pk=task.pk).update(state=state, message=message[:300], progress=1.0, result=task.result)

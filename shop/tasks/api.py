@@ -1,0 +1,42 @@
+from __future__ import annotations
+
+from typing import Any
+
+from django.http import HttpRequest
+from ninja import Router, Schema
+
+from shop.base.actions import require
+from shop.base.problems import Refused
+
+from .models import Task
+
+router = Router(tags=["tasks"])
+
+
+class TaskOut(Schema):
+    id: int
+    kind: str
+    state: str
+    progress: float
+    message: str
+    result: dict[str, Any]
+
+
+def _task(id: int) -> Task:
+    task = Task.objects.filter(pk=id).first()
+    if task is None:
+        raise Refused("This task doesn't exist.", status=404)
+    return task
+
+
+@router.get("/tasks/{id}", response=TaskOut)
+def read(request: HttpRequest, id: int):
+    return _task(id)
+
+
+@router.post("/tasks/{id}/cancel", response=TaskOut)
+def cancel(request: HttpRequest, id: int):
+    require(request.user, "plan")
+    Task.objects.filter(pk=id, state="waiting").update(state="cancelled", message="Stopped on request.")
+    Task.objects.filter(pk=id).update(cancel=True)
+    return _task(id)
