@@ -9,8 +9,8 @@ from machining.facts.context import OperationFacts, PlanFacts
 from machining.facts.place import NotFromHere
 from machining.facts.reach import cutting_length_needed
 from machining.geometry.frames import named
-from machining.plan.document import LoadedTool
 from machining.plan.edit import Change, Edit, LoadTool, MoveOperation
+from machining.plan.loading import loaded as load
 from machining.plan.numbering import setup_numbers
 from machining.world.tool import TURNS_ON_AXIS, Tool
 
@@ -156,12 +156,7 @@ def _other_tools(op: OperationFacts, facts: PlanFacts, fits: Callable[[Tool], bo
     candidates = [a for a in facts.library.assemblies.values() if suits(facts.library.tools.get(a.tool))]
     candidates.sort(key=lambda a: (abs(facts.library.tools[a.tool].diameter_mm - op.tool.diameter_mm), a.stick_out_mm) if op.tool else (0.0, 0.0))
     for assembly in candidates[:1]:
-        taken = {t.number for t in facts.plan.tools if t.machine == op.setup.setup.machine}
-        number = next(n for n in range(1, 400) if n not in taken)
-        tool_id = f"t-{assembly.key}"[:38]
-        while any(t.id == tool_id for t in facts.plan.tools):
-            tool_id += "x"
-        new = LoadedTool(id=tool_id, machine=op.setup.setup.machine, number=number, assembly=assembly.key, stick_out_mm=stick_out or assembly.stick_out_mm, pocket=number, h=number, d=number)
-        edits: tuple[Edit, ...] = (LoadTool(tool=new), Change(on=f"operation:{op.operation.id}", fields={"tool": tool_id}))
-        fixes.append(Fix("Load {name} as T{number}", edits, {"number": Shown(str(number)), "name": Shown(assembly.name)}))
+        new = load(facts.plan, op.setup.setup.machine, assembly, stick_out)
+        edits: tuple[Edit, ...] = (LoadTool(tool=new), Change(on=f"operation:{op.operation.id}", fields={"tool": new.id}))
+        fixes.append(Fix("Load {name} as T{number}", edits, {"number": Shown(str(new.number)), "name": Shown(assembly.name)}))
     return fixes

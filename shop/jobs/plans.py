@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 from typing import Any
+from uuid import uuid4
 
 from django.http import HttpRequest, HttpResponse
 from ninja import File, Router
@@ -11,6 +12,7 @@ from ninja.files import UploadedFile
 
 from machining.evaluation import to_plain
 from machining.exchange import glb, plan_json, tool_csv
+from machining.facts.offers import offers
 from machining.facts.route import geometry_of, walk
 from machining.facts.stock import two_skins
 from machining.plan.apply import apply
@@ -21,7 +23,7 @@ from . import documents, evaluation
 from .actions import revise
 from .api import plan_of
 from .models import Plan, PlanRevision
-from .schemas import EditsIn, PlanOut, PreviewIn, PreviewOut, RevisionIn
+from .schemas import EditsIn, OfferOut, PlanOut, PreviewIn, PreviewOut, RevisionIn
 
 router = Router(tags=["plans"])
 
@@ -88,6 +90,19 @@ def preview(request: HttpRequest, id: int, payload: PreviewIn):
         "stops": (before.count("stop"), after.count("stop")), "looks": (before.count("look"), after.count("look")),
         "figures": {name: tuple(found.value if (found := e.figures.get(name)) else None for e in (before, after)) for name in payload.figures},
     }
+
+
+@router.get("/plans/{id}/setups/{setup}/offers", response=list[OfferOut])
+def setup_offers(request: HttpRequest, id: int, setup: str):
+    """What could be cut next in a setup, as edits to send."""
+    document = documents.read(documents.head(plan_of(id)).document)
+    facts = walk(document, documents.library_for(document), evaluation.MEMO)
+    seen = next((s for s in facts.setups if s.setup.id == setup), None)
+    if seen is None:
+        raise Refused(f"There is no setup {setup!r} in this plan.", "setup", setup, status=404)
+    return [
+        {"group": o.group, "label": o.label, "tool": o.tool, "edits": [e.model_dump(mode="json") for e in o.edits]} for o in offers(seen, facts, lambda: "o" + uuid4().hex[:10])
+    ]
 
 
 @router.get("/plans/{id}/part.glb", response={200: None})

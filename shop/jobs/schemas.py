@@ -143,6 +143,13 @@ class PlanOut(Schema):
     evaluation: EvaluationOut | None
 
 
+class OfferOut(Schema):
+    group: str
+    label: str
+    tool: str
+    edits: list[dict[str, Any]]
+
+
 class EditsIn(Schema):
     revision: int
     edits: list[Edit]

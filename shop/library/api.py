@@ -8,6 +8,7 @@ from ninja import Router, Schema
 
 from machining.evaluation import formulas
 from machining.quantities import display
+from machining.quantities.entry import drill_sizes
 from machining.quantities.units import QUANTITIES
 from machining.world.settings import Settings
 from shop.base.problems import Refused
@@ -45,6 +46,7 @@ class WordsOut(Schema):
     units: dict[str, Any]
     formulas: dict[str, Any]
     schemas: dict[str, Any]
+    drills: dict[str, float]
 
 
 def _used() -> dict[tuple[str, str], list[str]]:
@@ -87,5 +89,5 @@ def remove_item(request: HttpRequest, kind: str, key: str):
 def words(request: HttpRequest):
     return {
         "display": display.table(), "units": {name: {"base": base, "units": units} for name, (base, units) in QUANTITIES.items()},
-        "formulas": formulas(), "schemas": {kind: model.model_json_schema() for kind, model in MODELS.items()},
+        "formulas": formulas(), "schemas": {kind: model.model_json_schema() for kind, model in MODELS.items()}, "drills": drill_sizes(),
     }

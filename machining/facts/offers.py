@@ -1,0 +1,203 @@
+"""What could be cut next in a setup, each offer as ready edits with a fitting tool and starting values."""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass
+from math import ceil
+
+from machining.geometry.frames import named
+from machining.plan.document import LoadedTool
+from machining.plan.edit import AddOperation, Edit, LoadTool
+from machining.plan.loading import loaded as load
+from machining.plan.operation import (
+    Bore,
+    Chamfer,
+    Drill,
+    Face,
+    FinishFloor,
+    FinishWalls,
+    OnFeatures,
+    Operation,
+    Outside,
+    Ream,
+    RoughOutside,
+    RoughPocket,
+    Tap,
+    Top,
+)
+from machining.world.feature import Hole, Pocket
+from machining.world.tool import Tool
+
+from .context import PlanFacts, SetupFacts
+
+STANDS_OVER_MM = 0.05
+OVERLAP_MM = 0.5
+NEXT_SMALLER_DRILL = 0.85
+
+
+@dataclass(frozen=True, slots=True)
+class Offer:
+    """``group`` says on what, ``label`` what is done, ``tool`` with which tool (empty: none fits)."""
+
+    group: str
+    label: str
+    tool: str
+    edits: tuple[Edit, ...]
+
+
+Fits = Callable[[Tool], bool]
+Better = Callable[[Tool], float]
+
+
+@dataclass
+class _Bench:
+    """Makes offers for one setup; ``fresh`` gives new ids."""
+
+    seen: SetupFacts
+    facts: PlanFacts
+    fresh: Callable[[], str]
+
+    def tool(self, fits: Fits, better: Better) -> tuple[LoadedTool | None, Tool | None, tuple[Edit, ...]]:
+        """The best fitting tool loaded on this machine, else the best of the library with the edit that loads it."""
+        library, machine = self.facts.library, self.seen.setup.machine
+        here = [(t, tool) for t in self.facts.plan.tools if t.machine == machine and (a := library.assemblies.get(t.assembly)) and (tool := library.tools.get(a.tool)) and fits(tool)]
+        if here:
+            best = max(here, key=lambda pair: better(pair[1]))
+            return best[0], best[1], ()
+        most = self.seen.machine.max_tool_diameter_mm if self.seen.machine else 1e9
+        known = [(a, tool) for a in library.assemblies.values() if (tool := library.tools.get(a.tool)) and fits(tool) and tool.diameter_mm <= most]
+        if not known:
+            return None, None, ()
+        assembly, tool = max(known, key=lambda pair: better(pair[1]))
+        new = load(self.facts.plan, machine, assembly)
+        return new, tool, (LoadTool(tool=new),)
+
+    def offer(self, group: str, label: str, fits: Fits, better: Better, make: Callable[[str, str, Tool | None], Operation]) -> Offer:
+        carried, tool, loading = self.tool(fits, better)
+        operation = make(self.fresh(), carried.id if carried else "", tool)
+        name = f"T{carried.number} {tool.name}" if carried and tool else ""
+        return Offer(group, label, name, (*loading, AddOperation(setup=self.seen.setup.id, operation=operation)))
+
+
+def offers(seen: SetupFacts, facts: PlanFacts, fresh: Callable[[], str]) -> list[Offer]:
+    """Top, outside, pockets and holes that can be reached from this setup's spindle and are not planned yet."""
+    bench = _Bench(seen, facts, fresh)
+    done: set[tuple[str, str]] = {(op.kind, id) for setup in facts.plan.setups for op in setup.operations if isinstance(op.on, OnFeatures) for id in op.on.ids}
+    here: set[str] = {op.kind for op in seen.setup.operations if not isinstance(op.on, OnFeatures)}
+    return [*_top(bench, here), *_outside(bench, here), *_pockets(bench, done), *_holes(bench, done), *_edges(bench, here)]
+
+
+def _top(bench: _Bench, here: set[str]) -> Iterator[Offer]:
+    lie = bench.seen.lie
+    over = float(lie.stock_high[2] - lie.part_high[2])
+    if over > STANDS_OVER_MM and "face" not in here:
+        yield bench.offer("Top", "Face", lambda t: t.kind in ("face_mill", "end_mill"), lambda t: t.diameter_mm, lambda id, tool, t: Face(id=id, tool=tool, step_down_mm=min(2.0, ceil(over * 2) / 2)))
+
+
+def _outside(bench: _Bench, here: set[str]) -> Iterator[Offer]:
+    lie = bench.seen.lie
+    stands = max(float(v) for v in (*(lie.stock_high - lie.part_high)[:2], *(lie.part_low - lie.stock_low)[:2]))
+    depth = _outside_depth(bench)
+    if depth <= 0:
+        return
+    if stands > STANDS_OVER_MM and "rough_outside" not in here:
+        yield bench.offer(
+            "Outside", "Rough", lambda t: t.kind == "end_mill", lambda t: (t.flute_length_mm >= min(depth, 26.0)) * 100 - t.flutes * 3 - abs(t.diameter_mm - 12.0),
+            lambda id, tool, t: RoughOutside(
+                id=id, tool=tool, on=Outside(depth_mm=depth), step_down_mm=min(depth, t.flute_length_mm if t else depth), step_over_mm=round(0.1 * (t.diameter_mm if t else 10.0), 2),
+            ),
+        )
+    if "finish_walls" not in here:
+        yield bench.offer(
+            "Outside", "Finish", lambda t: t.kind == "end_mill", lambda t: (t.flute_length_mm >= min(depth, 26.0)) * 100 + t.flutes * 3 - abs(t.diameter_mm - 12.0),
+            lambda id, tool, t: FinishWalls(id=id, tool=tool, on=Outside(depth_mm=depth), step_down_mm=min(depth, t.flute_length_mm if t else depth), width_mm=0.3),
+        )
+
+
+def _outside_depth(bench: _Bench) -> float:
+    """Down to the jaws' margin, or to where another setup's cut ends, whichever is higher."""
+    lie, seen = bench.seen.lie, bench.seen
+    height = float(lie.part_high[2] - lie.part_low[2])
+    free = height
+    if seen.jaws:
+        free = float(lie.part_high[2]) - seen.jaws[0].top - bench.facts.library.settings.jaw_margin_mm
+    cut = max((op.on.depth_mm for s in bench.facts.plan.setups if s.id != seen.setup.id for op in s.operations if isinstance(op.on, Outside)), default=0.0)
+    return round(min(free, height - cut + OVERLAP_MM if cut else height), 2)
+
+
+def _pockets(bench: _Bench, done: set[tuple[str, str]]) -> Iterator[Offer]:
+    up = named(bench.seen.lie.pose.rotation[2])
+    for pocket in bench.facts.geometry.features:
+        if not isinstance(pocket, Pocket) or pocket.opens != up:
+            continue
+        where, depth, corner = OnFeatures(ids=(pocket.id,)), pocket.depth_mm, pocket.corner_radius_mm
+        sides = sorted((max(v) - min(v) for v in zip(*pocket.loops[0], strict=True)), reverse=True)[:2]
+        group = f"Pocket {sides[0]:.4g} × {sides[1]:.4g}, {depth:.4g} deep"
+
+        def roughs(t: Tool, narrow: float = sides[1]) -> bool:
+            return t.kind == "end_mill" and t.diameter_mm <= 0.6 * narrow and (t.centre_cutting or t.max_ramp_deg > 0)
+
+        def finishes(t: Tool, corner: float = corner, narrow: float = sides[1]) -> bool:
+            return t.kind == "end_mill" and t.diameter_mm <= (2 * corner if corner else 0.6 * narrow)
+
+        def reach(t: Tool, depth: float = depth) -> float:
+            return (t.usable_length_mm >= depth) * 100 + t.diameter_mm
+
+        if ("rough_pocket", pocket.id) not in done:
+            yield bench.offer(group, "Rough", roughs, reach, lambda id, tool, t, on=where, depth=depth: RoughPocket(  # type: ignore[misc]
+                id=id, tool=tool, on=on, step_down_mm=min(depth, round(0.75 * (t.diameter_mm if t else 8.0), 1)), step_over_mm=round(0.2 * (t.diameter_mm if t else 8.0), 2),
+                ramp_deg=min(3.0, t.max_ramp_deg) if t and t.max_ramp_deg else 3.0,
+            ))
+        if ("finish_walls", pocket.id) not in done:
+            yield bench.offer(group, "Finish walls", finishes, reach, lambda id, tool, t, on=where, depth=depth: FinishWalls(  # type: ignore[misc]
+                id=id, tool=tool, on=on, step_down_mm=min(depth, t.flute_length_mm if t else depth), width_mm=0.3))
+        if ("finish_floor", pocket.id) not in done:
+            yield bench.offer(group, "Finish floor", finishes, reach, lambda id, tool, t, on=where: FinishFloor(  # type: ignore[misc]
+                id=id, tool=tool, on=on, step_over_mm=round(0.5 * (t.diameter_mm if t else 8.0), 2)))
+
+
+def _holes(bench: _Bench, done: set[tuple[str, str]]) -> Iterator[Offer]:
+    up = named(bench.seen.lie.pose.rotation[2])
+    alike: dict[tuple[float, float, bool], list[Hole]] = defaultdict(list)
+    for hole in bench.facts.geometry.features:
+        if isinstance(hole, Hole) and up in hole.opens:
+            alike[(round(hole.diameter_mm, 3), round(hole.length_mm, 3), hole.through)].append(hole)
+    for (diameter, length, through), holes in alike.items():
+        ids = tuple(h.id for h in holes)
+        on = OnFeatures(ids=ids)
+        group = f"{len(ids)} × Ø{diameter:g} {'through' if through else f'{length:g} deep'}"
+        yield from _hole_offers(bench, group, on, diameter, length, through, {kind for kind, id in done if id in ids})
+
+
+def _hole_offers(bench: _Bench, group: str, on: OnFeatures, diameter: float, length: float, through: bool, done: set[str]) -> Iterator[Offer]:
+    exact = _exists(bench, lambda t: t.kind == "drill" and abs(t.diameter_mm - diameter) < 0.01)
+    least = 0.0 if exact else NEXT_SMALLER_DRILL * diameter
+    if "drill" not in done:
+        yield bench.offer(
+            group, "Drill", lambda t: t.kind == "drill" and (abs(t.diameter_mm - diameter) < 0.01 if exact else least <= t.diameter_mm < diameter), lambda t: t.diameter_mm,
+            lambda id, tool, t: Drill(id=id, tool=tool, on=on, peck_mm=diameter if length > 3 * diameter else None),
+        )
+    blind = None if through else round(length - 0.3 * diameter, 2)
+    taps: Fits = lambda t: t.kind == "tap" and t.pitch_mm is not None and abs(t.diameter_mm - t.pitch_mm - diameter) < 0.15  # noqa: E731
+    rest: tuple[tuple[str, str, Fits, Callable[[str, str, Tool | None], Operation]], ...] = (
+        ("ream", "Ream", lambda t: t.kind == "reamer" and abs(t.diameter_mm - diameter) < 0.01, lambda id, tool, t: Ream(id=id, tool=tool, on=on, depth_mm=blind)),
+        ("bore", "Bore", lambda t: t.kind == "boring_head" and abs(t.diameter_mm - diameter) < 0.5, lambda id, tool, t: Bore(id=id, tool=tool, on=on)),
+        ("tap", "Tap", taps, lambda id, tool, t: Tap(id=id, tool=tool, on=on, depth_mm=length if through else max(blind or length, 1.0))),
+    )
+    for kind, label, fits, make in rest:
+        if kind not in done and _exists(bench, fits):
+            yield bench.offer(group, label, fits, lambda t: t.diameter_mm, make)
+    if "chamfer" not in done and diameter >= 1.0:
+        yield bench.offer(group, "Chamfer", lambda t: t.kind == "chamfer_mill", lambda t: -t.diameter_mm, lambda id, tool, t: Chamfer(id=id, tool=tool, on=on, size_mm=0.3))
+
+
+def _exists(bench: _Bench, fits: Fits) -> bool:
+    return any(fits(tool) for tool in bench.facts.library.tools.values())
+
+
+def _edges(bench: _Bench, here: set[str]) -> Iterator[Offer]:
+    if "chamfer" not in here:
+        yield bench.offer("Edges", "Break edges", lambda t: t.kind == "chamfer_mill", lambda t: -t.diameter_mm, lambda id, tool, t: Chamfer(id=id, tool=tool, on=Top()))
+
