@@ -40,7 +40,7 @@ def holding_drawing(seen: SetupFacts, facts: PlanFacts) -> str:
     sheet = Sheet(WIDTH, HEIGHT, f"Setup {seen.number}: how the part is held")
     end = FROM_THE_RIGHT if along == 1 else FROM_THE_FRONT
     bodies = _bodies(seen, along)
-    scale = min(_fit(bodies, FROM_ABOVE, 205.0, 190.0), _fit(bodies, end, 215.0, 200.0))
+    scale = min(_fit(bodies, FROM_ABOVE, 225.0, 205.0), _fit(bodies, end, 215.0, 215.0))
     _title(sheet, 16, "From above")
     _title(sheet, 318, "From the right end" if along == 1 else "From the front")
     _from_above(sheet, seen, bodies, _placed(bodies, FROM_ABOVE, scale, 160.0, 150.0), along)
@@ -91,9 +91,8 @@ def _lines(sheet: Sheet, bodies: list[tuple[str, Mesh]], eye: Eye, place: _Place
     order = sorted(bodies, key=lambda body: float(eye.flat(body[1].vertices)[:, 2].max()))
     for kind, mesh in order:
         flat = eye.flat(mesh.vertices)
-        if kind != "stock":
-            (x0, y0), (x1, y1) = flat[:, :2].min(axis=0), flat[:, :2].max(axis=0)
-            sheet.area(fills[kind], [[place.at(x0, y0), place.at(x1, y0), place.at(x1, y1), place.at(x0, y1)]])
+        (x0, y0), (x1, y1) = flat[:, :2].min(axis=0), flat[:, :2].max(axis=0)
+        sheet.area(fills[kind], [[place.at(x0, y0), place.at(x1, y0), place.at(x1, y1), place.at(x0, y1)]])
     for (kind, _), drawn in zip(bodies, hidden_line.draw([mesh for _, mesh in bodies], eye), strict=True):
         for a, b in drawn.seen:
             sheet.line("thick" if kind == "stock" else "line", place.at(*a), place.at(*b))

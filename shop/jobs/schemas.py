@@ -68,7 +68,7 @@ class SetupOut(Schema):
     number: int
     up: str
     handling: str
-    zero_words: tuple[str, str]
+    zero_words: list[str]
     pose: list[float]
     stock_low: list[float]
     stock_high: list[float]
@@ -162,12 +162,12 @@ class RevisionIn(Schema):
 class PreviewOut(Schema):
     """What edits would change: seconds before and after, findings that go and come, named figures before and after."""
 
-    one_part_s: tuple[float, float]
+    one_part_s: list[float]
     gone: list[str]
     come: list[FindingOut]
-    stops: tuple[int, int]
-    looks: tuple[int, int]
-    figures: dict[str, tuple[float | None, float | None]]
+    stops: list[int]
+    looks: list[int]
+    figures: dict[str, list[float | None]]
 
 
 class PreviewIn(Schema):

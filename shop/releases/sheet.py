@@ -100,6 +100,10 @@ def _operations(setup: Any, answer: dict[str, Any]) -> list[dict[str, Any]]:
     return rows
 
 
+def _signed(value: float) -> str:
+    return f"{value:+g}" if value else "0"
+
+
 def _measure(plan: Any, setup: Any) -> list[dict[str, str]]:
     """Drawing requirements that this setup finishes."""
     finished: set[str] = set()
@@ -111,7 +115,7 @@ def _measure(plan: Any, setup: Any) -> list[dict[str, str]]:
         if each.feature not in finished:
             continue
         size = each.thread or (f"{each.nominal_mm:.3f}".rstrip("0").rstrip(".") if each.nominal_mm is not None else "")
-        band = "" if each.thread or each.band_mm == 0 else f"±{each.upper_mm:g}" if abs(each.upper_mm + each.lower_mm) < 1e-9 else f"{each.upper_mm:+g} / {each.lower_mm:+g}"
+        band = "" if each.thread or each.band_mm == 0 else f"±{each.upper_mm:g}" if abs(each.upper_mm + each.lower_mm) < 1e-9 else f"{_signed(each.upper_mm)} / {_signed(each.lower_mm)}"
         rows.append({"what": each.what, "size": size, "band": band, "with": each.measured_with, "often": each.how_often})
     return rows
 

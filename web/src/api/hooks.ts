@@ -1,0 +1,59 @@
+import { useQuery, useQueryClient } from '@tanstack/react-query'
+import { useEffect, useMemo, useState, useSyncExternalStore } from 'react'
+import { setUnits, type Units } from '../ui/entry'
+import { type DisplayTable, setDisplay } from '../ui/format'
+import { api, ask, type Evaluation, type PlanAnswer, type Task } from './client'
+import { sessionOf } from './planSession'
+
+export const useJobs = () => useQuery({ queryKey: ['jobs'], queryFn: () => ask(api.GET('/api/jobs')) })
+export const useJob = (number: string) => useQuery({ queryKey: ['jobs', number], queryFn: () => ask(api.GET('/api/jobs/{number}', { params: { path: { number } } })) })
+export const useLibrary = () => useQuery({ queryKey: ['library'], queryFn: () => ask(api.GET('/api/library')) })
+export const useReview = (plan: number) => useQuery({ queryKey: ['review', plan], queryFn: () => ask(api.GET('/api/plans/{id}/review', { params: { path: { id: plan } } })) })
+
+export function useWords() {
+  return useQuery({
+    queryKey: ['words'],
+    staleTime: Infinity,
+    queryFn: async () => {
+      const words = await ask(api.GET('/api/words'))
+      setDisplay(words.display as DisplayTable)
+      setUnits(words.units as Units, words.drills)
+      return words
+    },
+  })
+}
+
+const POLL_MS = 300
+
+// The plan with its last known evaluation; `working` while a newer one is being worked out.
+export function usePlan(plan: number) {
+  const cache = useQueryClient()
+  const session = useMemo(() => sessionOf(plan, cache), [plan, cache])
+  const state = useSyncExternalStore(session.subscribe, session.snapshot)
+  const query = useQuery({
+    queryKey: ['plan', plan],
+    queryFn: () => ask(api.GET('/api/plans/{id}', { params: { path: { id: plan } } })) as Promise<PlanAnswer>,
+    refetchInterval: (asked) => (asked.state.data && !asked.state.data.evaluation ? POLL_MS : false),
+    refetchOnWindowFocus: true,
+  })
+  const [known, setKnown] = useState<Evaluation | null>(null)
+  const fresh = query.data?.evaluation ?? null
+  useEffect(() => {
+    if (fresh) setKnown(fresh) // eslint-disable-line react-hooks/set-state-in-effect
+  }, [fresh])
+  return { ...query, session, state, evaluation: fresh ?? known, working: !!query.data && !fresh }
+}
+
+export function useTask(id: number | null, onEnd: (task: Task) => void) {
+  const query = useQuery({
+    queryKey: ['task', id],
+    enabled: id !== null,
+    queryFn: () => ask(api.GET('/api/tasks/{id}', { params: { path: { id: id ?? 0 } } })),
+    refetchInterval: (asked) => (asked.state.data && ['done', 'failed', 'cancelled'].includes(asked.state.data.state) ? false : POLL_MS),
+  })
+  const ended = query.data && ['done', 'failed', 'cancelled'].includes(query.data.state) ? query.data : null
+  useEffect(() => {
+    if (ended) onEnd(ended)
+  }, [ended]) // eslint-disable-line react-hooks/exhaustive-deps
+  return query.data ?? null
+}

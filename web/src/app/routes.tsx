@@ -1,0 +1,36 @@
+import { lazy, Suspense } from 'react'
+import { createBrowserRouter, Navigate } from 'react-router'
+import { JobFrame } from '../places/JobFrame'
+import { Jobs } from '../places/jobs/Jobs'
+import { Setups } from '../places/setups/Setups'
+import { Empty, Loading } from '../ui/States'
+import { SignIn } from './session'
+import { Shell } from './shell'
+
+const Part = lazy(() => import('../places/part/Part').then((m) => ({ default: m.Part })))
+const Release = lazy(() => import('../places/release/Release').then((m) => ({ default: m.Release })))
+const Library = lazy(() => import('../places/library/Library').then((m) => ({ default: m.Library })))
+const Floor = lazy(() => import('../places/floor/Floor').then((m) => ({ default: m.Floor })))
+
+const later = (page: React.ReactNode) => <Suspense fallback={<Loading what="the page" />}>{page}</Suspense>
+
+export const router = createBrowserRouter([
+  { path: '/', element: <Navigate to="/jobs" replace /> },
+  { path: '/sign-in', element: <SignIn /> },
+  { path: '/jobs', element: <Shell><Jobs /></Shell> },
+  {
+    path: '/jobs/:number',
+    element: <JobFrame />,
+    children: [
+      { index: true, element: <Navigate to="setups" replace /> },
+      { path: 'part', element: later(<Part />) },
+      { path: 'setups', element: <Setups /> },
+      { path: 'release', element: later(<Release />) },
+    ],
+  },
+  { path: '/library', element: <Navigate to="/library/machines" replace /> },
+  { path: '/library/:kind', element: <Shell>{later(<Library />)}</Shell> },
+  { path: '/library/:kind/:itemKey', element: <Shell>{later(<Library />)}</Shell> },
+  { path: '/floor', element: later(<Floor />) },
+  { path: '*', element: <Shell><Empty title="There is no such page">Look for it among the jobs, or press Ctrl K.</Empty></Shell> },
+])

@@ -1,0 +1,110 @@
+import { NavLink, Outlet, useOutletContext, useParams } from 'react-router'
+import type { Evaluation, Job, PlanAnswer } from '../api/client'
+import { useJob, useLibrary, usePlan } from '../api/hooks'
+import type { PlanSession, SessionState } from '../api/planSession'
+import { Palette } from '../app/palette'
+import { Shell } from '../app/shell'
+import { Figure } from '../ui/Figure'
+import { clock } from '../ui/format'
+import { Mark } from '../ui/Mark'
+import { Failed, Loading } from '../ui/States'
+import { Trouble } from './Trouble'
+
+export type Frame = { job: Job; answer: PlanAnswer; evaluation: Evaluation | null; working: boolean; session: PlanSession; state: SessionState }
+export const useFrame = () => useOutletContext<Frame>()
+
+export function JobFrame() {
+  const { number = '' } = useParams()
+  const job = useJob(number)
+  if (job.error) return <Shell><Failed error={job.error} again={() => void job.refetch()} /></Shell>
+  if (!job.data) return <Shell><Loading what={number} /></Shell>
+  return <Opened key={job.data.plan} job={job.data} />
+}
+
+function Opened({ job }: { job: Job }) {
+  const plan = usePlan(job.plan)
+  const title = (
+    <>
+      <span className="n font-semibold text-white">{job.number}</span>
+      {job.revision && <span className="text-scribe">rev <b className="n text-white">{job.revision}</b></span>}
+      <span className="truncate font-semibold text-white">{job.title}</span>
+      {plan.data && (
+        <span className="flex items-baseline gap-2 whitespace-nowrap border-l border-mark-lift pl-3" aria-live="polite">
+          Draft <b className="n text-white">{plan.data.revision}</b>
+          <span className="text-small text-scribe-dim">{plan.state.waiting ? 'saving …' : `saved ${new Date(plan.data.at).toLocaleTimeString([], { hour: '2-digit', minute: '2-digit' })}`}</span>
+        </span>
+      )}
+    </>
+  )
+  if (plan.error) return <Shell middle={title}><Failed error={plan.error} again={() => void plan.refetch()} /></Shell>
+  if (!plan.data) return <Shell middle={title}><Loading what="the plan" /></Shell>
+  const frame: Frame = { job, answer: plan.data, evaluation: plan.evaluation, working: plan.working, session: plan.session, state: plan.state }
+  return (
+    <Shell middle={title}>
+      <div className="grid h-full grid-rows-[34px_auto_1fr]">
+        <Steps frame={frame} />
+        <Trouble session={plan.session} state={plan.state} plan={plan.data.plan} />
+        <div className="min-h-0">
+          <Outlet context={frame} />
+        </div>
+      </div>
+      <Palette frame={frame} />
+    </Shell>
+  )
+}
+
+function Steps({ frame: { job, answer, evaluation, working } }: { frame: Frame }) {
+  const { data: library } = useLibrary()
+  const named = (kind: string, key: string) => (library?.items.find((item) => item.kind === kind && item.key === key)?.data.name as string | undefined) ?? key
+  const stops = evaluation?.findings.filter((f) => f.severity === 'stop').length ?? 0
+  const looks = evaluation?.findings.filter((f) => f.severity === 'look').length ?? 0
+  const machines = [...new Set(answer.plan.setups?.map((setup) => setup.machine))]
+  const place = ({ isActive }: { isActive: boolean }) => `flex h-full items-center gap-1.5 text-lead ${isActive ? 'border-b-2 border-mark font-semibold' : 'border-b-2 border-transparent text-ink-2 hover:text-ink'}`
+  return (
+    <div className="flex items-center gap-3 border-b border-hair bg-paper px-4">
+      <nav aria-label="Steps" className="flex h-full items-center gap-2.5">
+        <NavLink to="part" className={place}>Part</NavLink>
+        <span className="text-quiet">/</span>
+        <NavLink to="setups" className={place}>
+          Setups {stops > 0 && <><Mark state="stop" size={10} label={`${stops} will not work`} /><span className="n text-small">{stops}</span></>}
+          {looks > 0 && <><Mark state="look" size={11} label={`${looks} to look at`} /><span className="n text-small">{looks}</span></>}
+        </NavLink>
+        <span className="text-quiet">/</span>
+        <NavLink to="release" className={place}>
+          Release {stops > 0 && <span className="text-small font-normal text-ink-3">waits for <span className="n">{stops}</span></span>}
+        </NavLink>
+        {working && <span role="status" className="text-small text-ink-3">working out …</span>}
+      </nav>
+      <div className="ml-auto flex min-w-0 items-center gap-2.5 overflow-hidden whitespace-nowrap text-small text-ink-2">
+        {answer.plan.material && <span>{named('materials', answer.plan.material)}</span>}
+        {evaluation && !evaluation.problem && (
+          <>
+            <span className="border-l border-hair pl-2.5">
+              blank <Three size={evaluation.stock_size} />
+            </span>
+            <span className="border-l border-hair pl-2.5">
+              done <Three size={evaluation.part_size} />
+            </span>
+          </>
+        )}
+        <span className="border-l border-hair pl-2.5"><span className="n">{answer.plan.quantity ?? 1}</span> off</span>
+        {machines.length > 0 && <span className="border-l border-hair pl-2.5">{machines.map((key) => named('machines', key)).join(', ')}</span>}
+        {evaluation && evaluation.one_part_s > 0 && <span className="border-l border-hair pl-2.5">one part <span className="n text-ink">{clock(evaluation.one_part_s)}</span></span>}
+        {job.due && <span className="border-l border-hair pl-2.5">due <span className="n">{job.due}</span></span>}
+      </div>
+    </div>
+  )
+}
+
+export function Three({ size }: { size: number[] }) {
+  return (
+    <>
+      {size.map((each, k) => (
+        <span key={k}>
+          {k > 0 && ' × '}
+          <Figure value={each} quantity="size" trim bare />
+        </span>
+      ))}
+    </>
+  )
+}

@@ -1,0 +1,96 @@
+import { useState } from 'react'
+import { parse } from '../../ui/entry'
+import { useFrame } from '../JobFrame'
+
+type Typed = Record<string, unknown> & { id: string; kind: string }
+const HOLE = { x: '0', y: '0', diameter: '8', depth: '' }
+const POCKET = { x: '0', y: '0', length: '30', width: '20', corner: '4', depth: '5' }
+
+// Features of a block, from its top; X and Y from the block's middle.
+export function TypedFeatures() {
+  const { answer, session } = useFrame()
+  const [form, setForm] = useState<'hole' | 'pocket' | null>(null)
+  const [values, setValues] = useState<Record<string, string>>({})
+  const [problem, setProblem] = useState('')
+  const part = answer.plan.part
+  const typed = (part?.typed ?? []) as unknown as Typed[]
+  const height = part?.size_mm?.[2] ?? 20
+  const store = (next: Typed[]) => session.edit([{ do: 'set_part', part: { ...part, typed: next } }])
+  const open = (kind: 'hole' | 'pocket') => {
+    setForm(kind)
+    setValues(kind === 'hole' ? HOLE : POCKET)
+    setProblem('')
+  }
+  const add = async () => {
+    const read: Record<string, number | null> = {}
+    for (const [name, text] of Object.entries(values)) {
+      if (name === 'depth' && form === 'hole' && text.trim() === '') {
+        read[name] = null
+        continue
+      }
+      const entry = parse(text, 'length', name, undefined, name === 'diameter')
+      if (!entry.ok) return setProblem(entry.sentence)
+      read[name] = entry.value
+    }
+    try {
+      await store([...typed, form === 'hole' ? hole(read, height) : pocket(read, height)])
+      setForm(null)
+    } catch (error) {
+      setProblem((error as Error).message)
+    }
+  }
+  return (
+    <div className="mb-2">
+      <div className="flex flex-wrap items-center gap-3">
+        <button className="press-2" onClick={() => open('hole')}>Add a hole</button>
+        <button className="press-2" onClick={() => open('pocket')}>Add a pocket</button>
+        {typed.map((each) => (
+          <span key={each.id} className="border border-hair-strong px-1.5 text-small leading-6">
+            {each.kind === 'hole' ? `hole Ø${String(each.diameter_mm)}` : `pocket ${String(each.depth_mm)} deep`} <button className="link" aria-label={`take out ${each.kind} ${each.id}`} onClick={() => void store(typed.filter((other) => other.id !== each.id)).catch(() => {})}>×</button>
+          </span>
+        ))}
+      </div>
+      {form && (
+        <form
+          className="mt-2 flex flex-wrap items-end gap-3 border-l-[3px] border-brass bg-brass-wash px-3 py-2"
+          onSubmit={(event) => {
+            event.preventDefault()
+            void add()
+          }}
+        >
+          {Object.entries(values).map(([name, text]) => (
+            <label key={name} className="flex flex-col">
+              <span className="text-small text-ink-2">{name}{name === 'depth' && form === 'hole' ? ' (empty: through)' : ''}</span>
+              <input className="field n w-20 text-right" value={text} onChange={(event) => setValues({ ...values, [name]: event.target.value })} />
+            </label>
+          ))}
+          <button className="press">Add</button>
+          <button type="button" className="link" onClick={() => setForm(null)}>Cancel</button>
+          {problem && <p role="alert" className="w-full text-red-edge">{problem}</p>}
+        </form>
+      )}
+    </div>
+  )
+}
+
+const id = (letter: string) => letter + Math.random().toString(36).slice(2, 10)
+
+function hole(read: Record<string, number | null>, height: number): Typed {
+  const depth = read.depth ?? height
+  const through = depth >= height
+  return { kind: 'hole', id: id('h'), point: [read.x, read.y, height - depth], axis: '+z', diameter_mm: read.diameter, length_mm: depth, through, opens: through ? ['+z', '-z'] : ['+z'] }
+}
+
+const CORNER_STEPS = 6
+
+function pocket(read: Record<string, number | null>, height: number): Typed {
+  const [x, y, length, width, corner, depth] = ['x', 'y', 'length', 'width', 'corner', 'depth'].map((name) => read[name] ?? 0) as [number, number, number, number, number, number]
+  const radius = Math.max(0, Math.min(corner, length / 2 - 0.01, width / 2 - 0.01))
+  const loop: number[][] = []
+  for (const [sx, sy, start] of [[1, 1, 0], [-1, 1, 90], [-1, -1, 180], [1, -1, 270]] as const)
+    for (let k = 0; k <= (radius > 0 ? CORNER_STEPS : 0); k++) {
+      const angle = ((start + (90 * k) / CORNER_STEPS) * Math.PI) / 180
+      loop.push([x + sx * (length / 2 - radius) + radius * Math.cos(angle), y + sy * (width / 2 - radius) + radius * Math.sin(angle), height - depth])
+    }
+  return { kind: 'pocket', id: id('p'), loops: [loop], opens: '+z', depth_mm: depth, corner_radius_mm: radius, closed: true }
+}

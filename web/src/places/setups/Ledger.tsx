@@ -1,0 +1,147 @@
+import { closestCenter, DndContext, type DragEndEvent, PointerSensor, useSensor, useSensors } from '@dnd-kit/core'
+import { SortableContext, useSortable, verticalListSortingStrategy } from '@dnd-kit/sortable'
+import { Fragment, useEffect, useRef } from 'react'
+import type { Finding, OperationResult, Plan } from '../../api/client'
+import { Figure, Sentence } from '../../ui/Figure'
+import { clock } from '../../ui/format'
+import { Mark, QUESTION_NAME, QUESTIONS, type Question, QuestionIcon } from '../../ui/Mark'
+import { useFrame } from '../JobFrame'
+import { Adder } from './Adder'
+import { AddSetup, SetupCard } from './SetupCard'
+import type { useSelection } from './selection'
+import { Worksheet } from './Worksheet'
+
+export const COLUMNS = 'grid grid-cols-[34px_minmax(0,1fr)_118px_44px_40px_76px_38px_38px_repeat(5,31px)] items-center gap-x-1.5'
+type Selection = ReturnType<typeof useSelection>
+type Props = { selection: Selection; question: Question | null; adding: string | null; setAdding: (setup: string | null) => void }
+
+export function Ledger({ selection, question, adding, setAdding }: Props) {
+  const { answer, evaluation, session } = useFrame()
+  const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 6 } }))
+  if (!evaluation) return null
+  const { plan } = answer
+  const drop = ({ active, over }: DragEndEvent) => {
+    if (!over || active.id === over.id) return
+    const target = plan.setups?.find((setup) => setup.id === over.id || setup.operations?.some((op) => op.id === over.id))
+    if (!target) return
+    const index = target.id === over.id ? (target.operations?.length ?? 0) : (target.operations?.findIndex((op) => op.id === over.id) ?? 0)
+    void session.edit([{ do: 'move_operation', operation: String(active.id), setup: target.id, index }]).catch(() => {})
+  }
+  return (
+    <section aria-label="Operations" className="grid min-h-0 grid-rows-[auto_1fr] bg-paper">
+      <div className={`${COLUMNS} border-b border-hair-strong px-3 pb-1 pt-1.5 text-small text-ink-2`}>
+        <span />
+        <span>Operation</span>
+        <span>Tool</span>
+        <span className="text-right">rpm</span>
+        <span className="text-right">feed</span>
+        <span>deep × wide</span>
+        <span className="text-right">leave</span>
+        <span className="text-right">time</span>
+        {QUESTIONS.map((each) => (
+          <span key={each} className={`flex flex-col items-center leading-4 ${question === each ? 'font-semibold text-ink' : ''}`}>
+            <QuestionIcon question={each} />
+            {QUESTION_NAME[each]}
+          </span>
+        ))}
+      </div>
+      <div className="min-h-0 overflow-y-auto overflow-x-hidden">
+        <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={drop}>
+          {evaluation.setups.map((setup) => {
+            const planned = plan.setups?.find((each) => each.id === setup.id)
+            const open = selection.setupOpen && selection.setup === setup.id
+            const problems = evaluation.findings.filter((f) => f.setup === setup.id && !f.operation)
+            return (
+              <Fragment key={setup.id}>
+                <SetupCard setup={setup} open={open} chosen={selection.setup === setup.id} onOpen={() => selection.pick(setup.id, null, !open)} problems={problems} />
+                <SortableContext items={setup.operations.map((op) => op.id)} strategy={verticalListSortingStrategy}>
+                  {setup.operations.map((op) => (
+                    <Row
+                      key={op.id} op={op} plan={plan} chosen={op.id === selection.operation} question={question}
+                      findings={evaluation.findings.filter((f) => f.operation === op.id)} onPick={() => selection.pick(setup.id, op.id === selection.operation ? null : op.id)}
+                    />
+                  ))}
+                </SortableContext>
+                {setup.operations.length === 0 && adding !== setup.id && <p className="border-b border-hair px-4 py-3 text-ink-2">Nothing is cut in this setup yet.</p>}
+                {adding === setup.id ? (
+                  <Adder setup={setup.id} onDone={(id) => (setAdding(null), id && selection.pick(setup.id, id))} />
+                ) : (
+                  <div className="flex items-center gap-3 border-b border-hair px-4 py-1.5 text-small text-ink-2">
+                    <span><span className="n">{setup.operations.length}</span> operations</span>
+                    <span><span className="n">{setup.tools}</span> tools</span>
+                    <span>in cut <b className="n text-ink">{clock(setup.cutting_s)}</b></span>
+                    <span>tool changes <b className="n text-ink">{clock(setup.changes_s)}</b></span>
+                    <button className="link ml-auto text-body text-ink" onClick={() => setAdding(setup.id)}>Add an operation</button>
+                  </div>
+                )}
+                {planned?.note && <span className="sr-only">{planned.note}</span>}
+              </Fragment>
+            )
+          })}
+        </DndContext>
+        <AddSetup />
+      </div>
+    </section>
+  )
+}
+
+type RowProps = { op: OperationResult; plan: Plan; chosen: boolean; question: Question | null; findings: Finding[]; onPick: () => void }
+
+function Row({ op, plan, chosen, question, findings, onPick }: RowProps) {
+  const { setNodeRef, transform, transition, attributes, listeners, isDragging } = useSortable({ id: op.id })
+  const box = useRef<HTMLDivElement | null>(null)
+  useEffect(() => {
+    if (chosen) box.current?.scrollIntoView({ block: 'nearest' })
+  }, [chosen])
+  const state = (each: Question) => op.answers[each]?.state ?? 'unknown'
+  const dimmed = question !== null && state(question) === 'fine'
+  const shift = transform ? `translate3d(0, ${transform.y}px, 0)` : undefined
+  const tool = plan.tools?.find((each) => each.number === op.tool_number)
+  const loud = findings.filter((f) => f.severity !== 'note' && (!question || f.question === question))
+  return (
+    <div
+      ref={(node) => {
+        setNodeRef(node)
+        box.current = node
+      }}
+      style={{ transform: shift, transition }}
+      className={`${chosen ? 'relative z-10 border-y border-l-[3px] border-brass' : 'border-b border-hair'} ${isDragging ? 'z-20 bg-mark-wash' : 'bg-paper'} ${dimmed ? 'opacity-45' : ''}`}
+    >
+      <div className={`${COLUMNS} min-h-[26px] cursor-pointer px-3 ${chosen ? 'pl-[9px]' : 'hover:bg-mark-wash'}`} onClick={onPick}>
+        <span className="n text-ink-2 touch-none cursor-grab" {...attributes} {...listeners} role="img" tabIndex={-1} aria-label={`drag operation ${op.number}`}>{op.number}</span>
+        <button className="truncate text-left font-semibold" aria-expanded={chosen} onClick={(event) => (event.stopPropagation(), onPick())}>
+          {op.title} <span className="n">{op.detail}</span>
+        </button>
+        <span className="truncate">{op.tool_number !== null ? <><b className="n">T{op.tool_number}</b> <span className="text-small">{op.tool_name}</span></> : <span className="text-ink-3">{tool ? '' : 'no tool'}</span>}</span>
+        <span className="text-right"><Figure value={op.rpm} quantity="spindle_speed" bare /></span>
+        <span className="text-right"><Figure value={op.feed_mm_min} quantity="feed" bare /></span>
+        <span className="truncate"><DeepWide op={op} /></span>
+        <span className="text-right">{op.leaves_mm === null ? <span className="text-ink-3">–</span> : <Figure value={op.leaves_mm} quantity="size" trim bare />}</span>
+        <span className="n text-right">{clock(op.time_s)}</span>
+        {QUESTIONS.map((each) => (
+          <span key={each} className="text-center" title={op.answers[each]?.reason}>
+            <Mark state={state(each)} size={state(each) === 'fine' ? 11 : 13} label={`${QUESTION_NAME[each]}: ${state(each)}`} />
+          </span>
+        ))}
+      </div>
+      {!chosen && loud.map((f) => (
+        <p key={f.key} className="flex items-baseline gap-2 py-0.5 pl-[60px] pr-3 text-small">
+          <b className={f.severity === 'stop' ? 'text-red-edge' : 'text-amber-edge'}>{f.severity === 'stop' ? 'Stop' : 'Look'}</b>
+          <span><Sentence text={f.message} values={f.values} /></span>
+          {f.fixes[0] && <button className="link shrink-0" onClick={onPick}>{f.fixes.length > 1 ? `${f.fixes.length} fixes` : 'fix'}</button>}
+        </p>
+      ))}
+      {chosen && <Worksheet op={op} findings={findings} />}
+    </div>
+  )
+}
+
+function DeepWide({ op }: { op: OperationResult }) {
+  if (op.depth_mm === null) return <span className="text-ink-3">–</span>
+  return (
+    <>
+      <Figure value={op.depth_mm} quantity="size" trim bare />
+      {op.width_mm !== null && <> × <Figure value={op.width_mm} quantity="size" trim bare /></>}
+    </>
+  )
+}

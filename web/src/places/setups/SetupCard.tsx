@@ -1,0 +1,162 @@
+import type { Finding, SetupResult } from '../../api/client'
+import { useLibrary } from '../../api/hooks'
+import { Choice } from '../../ui/Choice'
+import { Sentence } from '../../ui/Figure'
+import { Fixes } from '../../ui/Fixes'
+import { clock } from '../../ui/format'
+import { Mark } from '../../ui/Mark'
+import { NumberField } from '../../ui/NumberField'
+import { Empty } from '../../ui/States'
+import { TextField } from '../../ui/TextField'
+import { useFrame } from '../JobFrame'
+import { freshId } from './Setups'
+
+const UPS = [['+z', 'Top'], ['-z', 'Bottom'], ['+x', 'Right'], ['-x', 'Left'], ['+y', 'Back'], ['-y', 'Front']].map(([value, label]) => ({ value: value!, label: label! }))
+const SIDES = [['+y', 'back'], ['-y', 'front'], ['+x', 'right'], ['-x', 'left']].map(([value, label]) => ({ value: value!, label: label! }))
+const GRIP_MM = 6
+const TORQUE_SHARE = 0.6
+
+type Props = { setup: SetupResult; open: boolean; chosen: boolean; onOpen: () => void; problems: Finding[] }
+
+// A setup's own line in the ledger; opened, everything about how the part lies, is held and where zero is.
+export function SetupCard({ setup, open, chosen, onOpen, problems }: Props) {
+  const { answer, session } = useFrame()
+  const planned = answer.plan.setups?.find((each) => each.id === setup.id)
+  const { data: library } = useLibrary()
+  if (!planned) return null
+  const vise = library?.items.find((item) => item.kind === 'vises' && item.key === planned.holding?.vise)
+  const worst = problems.find((f) => f.severity === 'stop') ?? problems[0]
+  return (
+    <div className={`${open ? 'border-y border-l-[3px] border-brass' : 'border-b border-hair-strong'} bg-surface`}>
+      <div className="flex cursor-pointer items-baseline gap-2.5 px-4 py-1 hover:bg-mark-wash" onClick={onOpen}>
+        <button aria-expanded={open} className={`font-semibold ${chosen ? 'text-brass' : ''}`} onClick={(event) => (event.stopPropagation(), onOpen())}>Setup <span className="n">{setup.number}</span></button>
+        <span>{setup.up}, {vise ? String(vise.data.name) : 'not held yet'}</span>
+        <span className="n text-ink-2">{planned.work_offset}</span>
+        <span className="text-small text-ink-2">{setup.number > 1 ? setup.handling : ''}</span>
+        {worst && <Mark state={worst.severity} size={12} />}
+        <span className="n ml-auto font-semibold">{clock(setup.cycle_s)}</span>
+      </div>
+      {problems.map((finding) => (
+        <div key={finding.key} role="group" aria-label={finding.id} className="flex items-start gap-3 px-4 py-1.5">
+          <Mark state={finding.severity} size={14} />
+          <p className="min-w-0 flex-1"><b className={finding.severity === 'stop' ? 'text-red-edge' : 'text-amber-edge'}>{finding.severity === 'stop' ? 'Will not work.' : 'Look.'}</b> <Sentence text={finding.message} values={finding.values} /></p>
+          <Fixes finding={finding} plan={answer.id} revision={answer.revision} session={session} />
+        </div>
+      ))}
+      {open && <Open setup={setup} />}
+    </div>
+  )
+}
+
+function Open({ setup }: { setup: SetupResult }) {
+  const { answer, session } = useFrame()
+  const { data: library } = useLibrary()
+  const planned = answer.plan.setups?.find((each) => each.id === setup.id)
+  if (!planned) return null
+  const change = (fields: Record<string, unknown>) => session.edit([{ do: 'change', on: `setup:${setup.id}`, fields }])
+  const quietly = (fields: Record<string, unknown>) => void change(fields).catch(() => {})
+  const items = (kind: string) => (library?.items ?? []).filter((item) => item.kind === kind)
+  const place = answer.plan.setups?.indexOf(planned) ?? 0
+  const holes = (answer.features as { id: string; kind: string; diameter_mm?: number; point?: number[] }[]).filter((each) => each.kind === 'hole')
+  const zero = planned.zero ?? { of: 'stock', x: 'middle', y: 'middle', z: 'top', z_of: 'part', hole: '' }
+  const chooseVise = (key: string) => {
+    if (!key) return quietly({ holding: null })
+    const most = Number(items('vises').find((item) => item.key === key)?.data.max_torque_nm ?? 40)
+    quietly({ holding: { fixed: '+y', grip_depth_mm: GRIP_MM, ...planned.holding, vise: key, torque_nm: Math.min(planned.holding?.torque_nm ?? Math.round(most * TORQUE_SHARE), most) } })
+  }
+  const row = 'grid grid-cols-[92px_1fr] items-center gap-y-1.5 py-1'
+  const cells = 'flex flex-wrap items-center gap-x-4 gap-y-1.5'
+  return (
+    <div className="px-4 pb-2">
+      <div className={row}>
+        <span className="text-ink-2">Lies</span>
+        <div className={cells}>
+          <Choice label="Up" value={planned.orientation?.up ?? '+z'} options={UPS} onChange={(up) => quietly({ 'orientation.up': up })} />
+          <Choice label="Turned" value={planned.orientation?.turn ?? 0} options={[0, 90, 180, 270].map((value) => ({ value, label: `${value}°` }))} onChange={(turn) => quietly({ 'orientation.turn': turn })} />
+          <button className="press-2" onClick={() => void session.edit([{ do: 'flip_setup', setup: setup.id, about: 'x' }]).catch(() => {})}>Turn over about X</button>
+          <button className="press-2" onClick={() => void session.edit([{ do: 'flip_setup', setup: setup.id, about: 'y' }]).catch(() => {})}>about Y</button>
+        </div>
+        <span className="text-ink-2">Machine</span>
+        <div className={cells}>
+          <Choice
+            label="Machine" labelled={false} value={planned.machine} options={items('machines').map((item) => ({ value: item.key, label: String(item.data.name) }))}
+            onChange={(machine) => void session.edit([...(planned.operations ?? []).filter((op) => op.tool).map((op) => ({ do: 'change', on: `operation:${op.id}`, fields: { tool: '' } })), { do: 'change', on: `setup:${setup.id}`, fields: { machine } }]).catch(() => {})}
+          />
+          {(planned.operations ?? []).some((op) => op.tool) && <span className="text-small text-ink-3">another machine needs its own tools loaded</span>}
+        </div>
+        <span className="text-ink-2">Held by</span>
+        <div className={cells}>
+          <Choice label="Vise" labelled={false} value={planned.holding?.vise ?? ''} options={[{ value: '', label: 'nothing yet' }, ...items('vises').map((item) => ({ value: item.key, label: String(item.data.name) }))]} onChange={chooseVise} />
+          {planned.holding && (
+            <>
+              <Choice label="Fixed jaw" value={planned.holding.fixed ?? '+y'} options={SIDES} onChange={(fixed) => quietly({ 'holding.fixed': fixed })} />
+              <NumberField label="Grip" value={planned.holding.grip_depth_mm} quantity="length" onCommit={(value) => change({ 'holding.grip_depth_mm': value })} />
+              <NumberField label="Torque" value={planned.holding.torque_nm} quantity="torque" onCommit={(value) => change({ 'holding.torque_nm': value })} />
+              <NumberField label="Shift along the jaws" value={planned.holding.shift_mm ?? 0} quantity="length" onCommit={(value) => change({ 'holding.shift_mm': value ?? 0 })} />
+            </>
+          )}
+        </div>
+        <span className="text-ink-2">Zero</span>
+        <div className={cells}>
+          <Choice label="Work offset" labelled={false} value={planned.work_offset ?? 'G54'} options={((items('machines').find((item) => item.key === planned.machine)?.data.work_offsets as string[] | undefined) ?? ['G54']).map((each) => ({ value: each, label: <span className="n">{each}</span> }))} onChange={(work_offset) => quietly({ work_offset })} />
+          <Choice
+            label="X Y of" value={zero.of === 'hole' ? `hole:${zero.hole}` : (zero.of ?? 'stock')}
+            options={[{ value: 'stock', label: 'the blank' }, { value: 'part', label: 'the finished part' }, ...holes.map((hole) => ({ value: `hole:${hole.id}`, label: `hole Ø${hole.diameter_mm} at ${hole.point?.slice(0, 2).map((v) => Number(v.toFixed(2))).join(', ')}` }))]}
+            onChange={(of) => quietly(of.startsWith('hole:') ? { 'zero.of': 'hole', 'zero.hole': of.slice(5) } : { 'zero.of': of, 'zero.hole': '' })}
+          />
+          {zero.of !== 'hole' && (
+            <>
+              <Choice label="X" value={zero.x ?? 'middle'} options={[{ value: 'low', label: 'left end' }, { value: 'middle', label: 'middle' }, { value: 'high', label: 'right end' }]} onChange={(x) => quietly({ 'zero.x': x })} />
+              <Choice label="Y" value={zero.y ?? 'middle'} options={[{ value: 'low', label: 'front' }, { value: 'middle', label: 'middle' }, { value: 'high', label: 'back' }]} onChange={(y) => quietly({ 'zero.y': y })} />
+            </>
+          )}
+          <Choice label="Z" value={zero.z ?? 'top'} options={[{ value: 'top', label: 'top' }, { value: 'bottom', label: 'bottom' }]} onChange={(z) => quietly({ 'zero.z': z })} />
+          <Choice label="of" value={zero.z_of ?? 'part'} options={[{ value: 'part', label: 'the finished part' }, { value: 'stock', label: 'the blank' }]} onChange={(z_of) => quietly({ 'zero.z_of': z_of })} />
+        </div>
+        <span className="text-ink-2">Note</span>
+        <TextField label="Note for the setter" labelled={false} value={planned.note ?? ''} placeholder="for the setter, printed on the sheet" wide="w-[420px]" onCommit={(note) => change({ note })} />
+      </div>
+      <div className="flex gap-4 text-small">
+        {place > 0 && <button className="link" onClick={() => void session.edit([{ do: 'move_setup', setup: setup.id, index: place - 1 }]).catch(() => {})}>Do this setup earlier</button>}
+        {place < (answer.plan.setups?.length ?? 1) - 1 && <button className="link" onClick={() => void session.edit([{ do: 'move_setup', setup: setup.id, index: place + 1 }]).catch(() => {})}>Do this setup later</button>}
+        <button className="link" onClick={() => void session.edit([{ do: 'remove_setup', setup: setup.id }]).catch(() => {})}>Take the setup out{(planned.operations?.length ?? 0) > 0 ? ' with its operations' : ''}</button>
+        <span className="text-ink-3">Ctrl Z brings anything back.</span>
+      </div>
+    </div>
+  )
+}
+
+// The next setup starts as the last one turned over, on the same machine, with the next work offset.
+export function AddSetup({ first = false }: { first?: boolean }) {
+  const { answer, session } = useFrame()
+  const { data: library } = useLibrary()
+  const setups = answer.plan.setups ?? []
+  const last = setups[setups.length - 1]
+  const machine = last?.machine ?? library?.items.find((item) => item.kind === 'machines')?.key
+  const add = () => {
+    if (!machine) return
+    const codes = library?.items.find((item) => item.kind === 'machines' && item.key === machine)?.data.work_offsets as string[] | undefined
+    const used = new Set(setups.map((each) => each.work_offset))
+    const id = freshId()
+    void session
+      .edit([
+        { do: 'add_setup', setup: { id, machine, orientation: last?.orientation ?? { up: '+z', turn: 0 }, zero: { of: last ? 'part' : 'stock' }, work_offset: codes?.find((code) => !used.has(code)) ?? 'G54', operations: [] } },
+        ...(last ? [{ do: 'flip_setup', setup: id, about: 'x' }] : []),
+      ])
+      .catch(() => {})
+  }
+  return (
+    <div className={first ? 'mt-4' : 'px-4 py-3'}>
+      <button className={first ? 'press' : 'link'} onClick={add}>{first ? 'Add the first setup' : 'Add a setup, turned over'}</button>
+    </div>
+  )
+}
+
+export function FirstSetup() {
+  return (
+    <Empty title="No setup yet">
+      A setup is one way the part lies in the machine: what is up, how it is held, where zero is. Start with the side that gives the next one something machined to sit on.
+      <AddSetup first />
+    </Empty>
+  )
+}

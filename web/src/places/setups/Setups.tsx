@@ -1,0 +1,102 @@
+import { lazy, Suspense, useCallback, useMemo, useState } from 'react'
+import { useHotkeys } from 'react-hotkeys-hook'
+import { useUnits } from '../../app/units'
+import { Rail } from '../../rail/Rail'
+import { Empty, Loading } from '../../ui/States'
+import { QUESTIONS, type Question } from '../../ui/Mark'
+import { useFrame } from '../JobFrame'
+import { Foot } from './Foot'
+import { Ledger } from './Ledger'
+import { useSelection } from './selection'
+import { FirstSetup } from './SetupCard'
+
+const StagePanel = lazy(() => import('./StagePanel').then((m) => ({ default: m.StagePanel })))
+
+export function Setups() {
+  const frame = useFrame()
+  const { answer, evaluation, session } = frame
+  const selection = useSelection(answer.plan, evaluation)
+  const [question, setQuestion] = useState<Question | null>(null)
+  const [adding, setAdding] = useState<string | null>(null)
+  const { system, choose } = useUnits()
+  const { order, operation, setup, pick } = selection
+
+  const step = useCallback(
+    (by: number) => {
+      const at = order.findIndex((each) => each.id === operation)
+      const next = order[Math.min(order.length - 1, Math.max(0, at < 0 ? (by > 0 ? 0 : order.length - 1) : at + by))]
+      if (next) pick(next.setup, next.id)
+    },
+    [order, operation, pick],
+  )
+  const nextFinding = () => {
+    const problems = evaluation?.findings.filter((f) => f.severity !== 'note' && f.operation) ?? []
+    const places = problems.map((f) => order.findIndex((each) => each.id === f.operation)).filter((k) => k >= 0).sort((a, b) => a - b)
+    const at = order.findIndex((each) => each.id === operation)
+    const next = order[places.find((k) => k > at) ?? places[0] ?? -1]
+    if (next) pick(next.setup, next.id)
+  }
+  const move = (by: number) => {
+    const home = answer.plan.setups?.find((each) => each.id === setup)
+    const at = home?.operations?.findIndex((op) => op.id === operation) ?? -1
+    if (!home || !operation || at < 0) return
+    const setups = answer.plan.setups ?? []
+    const place = setups.indexOf(home)
+    const last = (home.operations?.length ?? 1) - 1
+    const beyond = setups[place + by]
+    if (at + by < 0 || at + by > last) {
+      if (beyond) void session.edit([{ do: 'move_operation', operation, setup: beyond.id, index: by > 0 ? 0 : (beyond.operations?.length ?? 0) }]).catch(() => {})
+      return
+    }
+    void session.edit([{ do: 'move_operation', operation, setup, index: at + by }]).catch(() => {})
+  }
+  const quiet = { preventDefault: true }
+  useHotkeys('up', () => step(-1), quiet, [step])
+  useHotkeys('down', () => step(1), quiet, [step])
+  useHotkeys('bracketleft', () => step(-1), quiet, [step])
+  useHotkeys('bracketright', () => step(1), quiet, [step])
+  useHotkeys('period', nextFinding, quiet)
+  useHotkeys('alt+up', () => move(-1), { preventDefault: true, enableOnFormTags: true })
+  useHotkeys('alt+down', () => move(1), { preventDefault: true, enableOnFormTags: true })
+  useHotkeys('d', () => operation && void session.edit([{ do: 'duplicate_operation', operation, new_id: freshId() }]).catch(() => {}), quiet)
+  useHotkeys('delete', () => operation && void session.edit([{ do: 'remove_operation', operation }]).catch(() => {}), quiet)
+  useHotkeys('a', () => setup && setAdding(setup), quiet)
+  useHotkeys('u', () => choose(system === 'metric' ? 'inch' : 'metric'), quiet)
+  useHotkeys('escape', () => (adding ? setAdding(null) : setup && pick(setup, null)), [adding, setup, pick])
+  useHotkeys('mod+z', () => void session.undo().catch(() => {}), { preventDefault: true })
+  useHotkeys(['mod+shift+z', 'mod+y'], () => void session.redo().catch(() => {}), { preventDefault: true })
+  useHotkeys(['1', '2', '3', '4', '5'], (event) => {
+    const asked = QUESTIONS[Number(event.key) - 1] ?? null
+    setQuestion((now) => (now === asked ? null : asked))
+  })
+
+  const has = (answer.plan.setups?.length ?? 0) > 0
+  const quantity = answer.plan.quantity ?? 1
+  const stageKey = useMemo(() => `${answer.id}`, [answer.id])
+  if (!evaluation) return <Loading what="the answers; this plan is being worked out for the first time" />
+  if (evaluation.problem)
+    return (
+      <Empty title="There is no part to plan yet">
+        {evaluation.problem} Go to <a className="link" href="part">Part</a> and give it a solid or a size.
+      </Empty>
+    )
+  if (!has) return <FirstSetup />
+  return (
+    <div className="grid h-full grid-rows-[128px_1fr_28px]">
+      <Rail evaluation={evaluation} plan={answer.plan} setup={setup} operation={operation} quantity={quantity} onPick={(s, op) => pick(s, op)} />
+      <div className="grid min-h-0 grid-cols-[480px_1fr] max-[1100px]:grid-cols-[1fr]">
+        <section aria-label="Drawing" className="min-h-0 border-r border-hair-strong max-[1100px]:hidden">
+          <Suspense fallback={<Loading what="the drawing" />}>
+            <StagePanel key={stageKey} setup={setup} operation={operation} />
+          </Suspense>
+        </section>
+        <Ledger selection={selection} question={question} adding={adding} setAdding={setAdding} />
+      </div>
+      <Foot question={question} nextFinding={nextFinding} />
+    </div>
+  )
+}
+
+export function freshId(): string {
+  return 'n' + crypto.getRandomValues(new Uint32Array(2)).reduce((text, each) => text + each.toString(36), '')
+}

@@ -1,0 +1,176 @@
+import { useMemo, useState } from 'react'
+import { useHotkeys } from 'react-hotkeys-hook'
+import { useLibrary } from '../../api/hooks'
+import { useUnits } from '../../app/units'
+import Stage from '../../stage/Stage'
+import type { Label, StageProps, ViewName } from '../../stage/types'
+import { Figure } from '../../ui/Figure'
+import { show } from '../../ui/format'
+import { useFrame } from '../JobFrame'
+
+const VIEWS: [ViewName, string][] = [['iso', 'Iso'], ['above', 'Above'], ['front', 'Front'], ['side', 'Side']]
+const PARALLEL_MM = 8
+const SHOWN_ABOVE_MM = 55
+const BED_MM = 12
+const BED_INSET_MM = 8
+const BED_OVER_MM = 22
+
+export function StagePanel({ setup, operation }: { setup: string; operation: string | null }) {
+  const { answer, evaluation } = useFrame()
+  const { data: library } = useLibrary()
+  const { system } = useUnits()
+  const [view, setView] = useState<ViewName>('iso')
+  const [turned, setTurned] = useState(0)
+  useHotkeys('t', () => setTurned((now) => (now + 1) % 4))
+  const seen = evaluation?.setups.find((each) => each.id === setup)
+  const planned = answer.plan.setups?.find((each) => each.id === setup)
+  const op = seen?.operations.find((each) => each.id === operation)
+  const item = (kind: string, key: string | undefined) => library?.items.find((each) => each.kind === kind && each.key === key)?.data as Record<string, unknown> | undefined
+
+  const tool = useMemo<StageProps['tool']>(() => {
+    const planTool = answer.plan.tools?.find((each) => each.id === planned?.operations?.find((each) => each.id === operation)?.tool)
+    const assembly = item('assemblies', planTool?.assembly)
+    const [cutter, holder] = [item('tools', assembly?.tool as string), item('holders', assembly?.holder as string)]
+    if (!planTool || !op?.tool_at || !cutter || !holder) return null
+    return { at: op.tool_at, sections: sectionsOf(cutter, holder, planTool.stick_out_mm) }
+  }, [answer.plan, planned, operation, op?.tool_at, library]) // eslint-disable-line react-hooks/exhaustive-deps
+
+  const key = op ? op.stock_key : seen?.stock_key
+  const drawn = useMemo(() => {
+    if (!seen) return null
+    const boxes = seen.jaws.map((jaw) => ({ low: [jaw.rectangle[0]!, jaw.rectangle[1]!, jaw.bottom], high: [jaw.rectangle[2]!, jaw.rectangle[3]!, jaw.top] }))
+    boxes.push(...parallels(seen), ...bed(seen))
+    const low = [0, 1, 2].map((k) => Math.min(seen.stock_low[k]!, ...boxes.map((b) => b.low[k]!)))
+    const high = [0, 1, 2].map((k) => Math.max(seen.stock_high[k]!, ...boxes.map((b) => b.high[k]!)))
+    if (tool) high[2] = Math.max(high[2]!, Math.min(tool.at[2]! + Math.max(...tool.sections.map((s) => s.high)), seen.stock_high[2]! + SHOWN_ABOVE_MM))
+    return { boxes, low, high }
+  }, [seen, tool])
+
+  const labels = useMemo<Label[]>(() => {
+    if (!seen || !planned) return []
+    const found: Label[] = [
+      { at: [26, 0, 0], words: 'X', tone: 'zero', dx: 3, dy: -8 }, { at: [0, 26, 0], words: 'Y', tone: 'zero', dx: 3, dy: -8 },
+      { at: [0, 0, 26], words: `${planned.work_offset} Z`, tone: 'zero', dx: -8, dy: -18 },
+    ]
+    for (const jaw of seen.jaws) {
+      const [x0, y0, x1, y1] = jaw.rectangle as [number, number, number, number]
+      found.push({ at: [(x0 + x1) / 2 + (x1 - x0) * 0.3, (y0 + y1) / 2, jaw.top], words: jaw.fixed ? 'fixed jaw' : 'moving jaw', dx: -20, dy: 4 })
+    }
+    const stop = evaluation?.findings.find((f) => f.operation === operation && f.severity === 'stop')
+    if (stop && op?.tool_at) {
+      const by = stop.values.short ?? stop.values.deep ?? stop.values.over
+      found.push({ at: op.tool_at, words: typeof by?.value === 'number' ? `■ ${show(by.value, by.quantity, system)} ${stop.values.short ? 'short' : 'too deep'}` : '■ will not work', tone: 'stop', dx: 16, dy: -10 })
+    }
+    return found
+  }, [seen, planned, evaluation, operation, op, system])
+
+  if (!seen || !planned || !drawn) return null
+  const tallest = evaluation ? tallestTool(planned, answer.plan, item) : null
+  return (
+    <div className="grid h-full grid-rows-[34px_1fr_auto]">
+      <div className="flex items-center justify-between border-b border-hair px-4">
+        <h2 className="text-lead font-semibold">
+          Setup <span className="n">{seen.number}</span> {op ? <>after operation <span className="n">{op.number}</span></> : 'as loaded'}
+        </h2>
+        <div role="radiogroup" aria-label="View" className="flex gap-3">
+          {VIEWS.map(([name, words]) => (
+            <button key={name} role="radio" aria-checked={view === name} className={view === name ? 'border-b-2 border-ink font-semibold' : 'text-ink-2 hover:text-ink'} onClick={() => setView(name)}>
+              {words}
+            </button>
+          ))}
+        </div>
+      </div>
+      <div className="relative min-h-0">
+        <Corners />
+        <Stage mesh={key ? `/api/plans/${answer.id}/stock/${key}.glb` : null} boxes={drawn.boxes} tool={tool} zero view={view} turned={turned} low={drawn.low} high={drawn.high} labels={labels} />
+      </div>
+      <dl className="grid grid-cols-3 border-t border-hair-strong text-body [&>div]:border-r [&>div]:border-hair [&>div]:px-4 [&>div]:py-1.5 [&>div:nth-child(3n)]:border-r-0 [&>div:nth-child(n+4)]:border-t [&_dt]:text-small [&_dt]:text-ink-2">
+        <div><dt>Up</dt><dd>{seen.up}</dd></div>
+        <div><dt>Held by</dt><dd>{planned.holding ? <>{String(item('vises', planned.holding.vise)?.name ?? planned.holding.vise)}, <Figure value={planned.holding.torque_nm} quantity="torque" /></> : <span className="text-ink-3">nothing yet</span>}</dd></div>
+        <div><dt>Zero</dt><dd><ZeroMark /> <span className="n">{planned.work_offset}</span> {seen.zero_words[0]?.replace('X Y ', '')}</dd></div>
+        <div><dt>Grip</dt><dd>{planned.holding ? <><Figure value={planned.holding.grip_depth_mm} quantity="length" />{seen.parallels_mm !== null && seen.parallels_mm > 0 && <>, parallels <Figure value={seen.parallels_mm} quantity="length" bare /></>}</> : '–'}</dd></div>
+        <div><dt>Longest tool</dt><dd>{tallest ? <><span className="n">T{tallest.number}</span> {tallest.name}, <Figure value={tallest.length} quantity="length" /></> : '–'}</dd></div>
+        <div><dt>Z zero</dt><dd>{seen.zero_words[1]?.replace('Z ', '')}</dd></div>
+      </dl>
+    </div>
+  )
+}
+
+export function ZeroMark() {
+  return (
+    <svg width="13" height="13" viewBox="0 0 14 14" className="inline-block -translate-y-px" role="img" aria-label="work zero">
+      <circle cx="7" cy="7" r="6" className="fill-paper stroke-brass" strokeWidth="1.4" />
+      <path d="M7 7V1a6 6 0 0 1 6 6ZM7 7v6a6 6 0 0 1-6-6Z" className="fill-brass" />
+    </svg>
+  )
+}
+
+function Corners() {
+  const mark = 'pointer-events-none absolute z-10 h-2.5 w-2.5 before:absolute before:left-1/2 before:h-full before:w-px before:bg-ink-2 after:absolute after:top-1/2 after:h-px after:w-full after:bg-ink-2'
+  return (
+    <>
+      <i className={`${mark} left-2 top-2`} />
+      <i className={`${mark} right-2 top-2`} />
+      <i className={`${mark} bottom-2 left-2`} />
+      <i className={`${mark} bottom-2 right-2`} />
+    </>
+  )
+}
+
+function sectionsOf(cutter: Record<string, unknown>, holder: Record<string, unknown>, stickOut: number) {
+  const [diameter, flutes, shank] = [Number(cutter.diameter_mm), Number(cutter.flute_length_mm), Number(cutter.shank_diameter_mm)]
+  const edge = Math.min(flutes, stickOut)
+  const found = []
+  const cone = cutter.point_angle_deg ? diameter / 2 / Math.tan((Number(cutter.point_angle_deg) * Math.PI) / 360) : cutter.kind === 'chamfer_mill' ? Math.min(edge, (diameter - Number(cutter.tip_diameter_mm)) / 2 / Math.tan((Number(cutter.included_angle_deg) * Math.PI) / 360)) : 0
+  if (cone > 0) found.push({ low: 0, high: cone, lower: cutter.kind === 'chamfer_mill' ? Number(cutter.tip_diameter_mm) / 2 : 0.01, upper: diameter / 2 })
+  found.push({ low: cone, high: Math.max(edge, cone + 0.1), lower: diameter / 2, upper: diameter / 2 })
+  if (stickOut > edge) found.push({ low: edge, high: stickOut, lower: shank / 2, upper: shank / 2 })
+  let at = stickOut
+  for (const each of holder.sections as { length_mm: number; front_diameter_mm: number; back_diameter_mm: number }[]) {
+    found.push({ low: at, high: at + each.length_mm, lower: each.front_diameter_mm / 2, upper: each.back_diameter_mm / 2 })
+    at += each.length_mm
+  }
+  return found
+}
+
+// What the part sits on, where the jaws reach below it; along the jaws, just inside them.
+function parallels(seen: { jaws: { rectangle: number[]; bottom: number; fixed: boolean }[]; stock_low: number[]; stock_high: number[] }) {
+  const [first, second] = seen.jaws
+  const seat = seen.stock_low[2] ?? 0
+  if (!first || !second || seat - first.bottom <= 1) return []
+  const along = first.rectangle[0] === second.rectangle[0] ? 1 : 0
+  return [seen.stock_low[along]! + 3, seen.stock_high[along]! - 3 - PARALLEL_MM].map((inner) => {
+    const low = [seen.stock_low[0]! + 2, seen.stock_low[1]! + 2, first.bottom]
+    const high = [seen.stock_high[0]! - 2, seen.stock_high[1]! - 2, seat]
+    low[along] = inner
+    high[along] = inner + PARALLEL_MM
+    return { low, high }
+  })
+}
+
+// The vise's bed under both jaws, drawn thin: it only has to show what carries what.
+function bed(seen: { jaws: { rectangle: number[]; bottom: number }[] }) {
+  const [first, second] = seen.jaws
+  if (!first || !second) return []
+  const across = first.rectangle[0] === second.rectangle[0] ? 0 : 1
+  const low = [Math.min(first.rectangle[0]!, second.rectangle[0]!), Math.min(first.rectangle[1]!, second.rectangle[1]!), first.bottom - BED_MM]
+  const high = [Math.max(first.rectangle[2]!, second.rectangle[2]!), Math.max(first.rectangle[3]!, second.rectangle[3]!), first.bottom]
+  low[across]! += BED_INSET_MM
+  high[across]! -= BED_INSET_MM
+  low[1 - across]! -= BED_OVER_MM
+  high[1 - across]! += BED_OVER_MM
+  return [{ low, high }]
+}
+
+type Item = (kind: string, key: string | undefined) => Record<string, unknown> | undefined
+function tallestTool(planned: { operations?: { tool?: string }[] }, plan: { tools?: { id: string; number: number; assembly: string; stick_out_mm: number }[] }, item: Item) {
+  const used = new Set(planned.operations?.map((op) => op.tool))
+  return (plan.tools ?? [])
+    .filter((tool) => used.has(tool.id))
+    .map((tool) => {
+      const assembly = item('assemblies', tool.assembly)
+      const sections = (item('holders', assembly?.holder as string)?.sections ?? []) as { length_mm: number }[]
+      return { number: tool.number, name: String(item('tools', assembly?.tool as string)?.name ?? ''), length: tool.stick_out_mm + sections.reduce((sum, each) => sum + each.length_mm, 0) }
+    })
+    .sort((a, b) => b.length - a.length)[0]
+}

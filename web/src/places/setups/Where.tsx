@@ -1,0 +1,44 @@
+import type { OperationResult } from '../../api/client'
+import { useFrame } from '../JobFrame'
+import { TextField } from '../../ui/TextField'
+
+type Feature = { id: string; kind: string; diameter_mm?: number; length_mm?: number; point?: number[]; depth_mm?: number; opens?: string | string[] }
+type Props = { op: OperationResult; on: Record<string, unknown>; change: (fields: Record<string, unknown>) => Promise<unknown> }
+
+// Which of the part's holes an operation takes, or where its typed positions are.
+export function Where({ on, change }: Props) {
+  const { answer } = useFrame()
+  if (on.kind === 'points') {
+    const text = (on.at_mm as number[][]).map((each) => each.join(', ')).join('; ')
+    const read = (typed: string) => {
+      const points = typed.split(';').map((each) => each.split(',').map((part) => Number(part.trim())))
+      if (points.some((each) => each.length !== 2 || each.some((value) => !Number.isFinite(value)))) return Promise.reject(new Error('Positions: write X, Y in mm, points parted by ;  such as 10, 20; 30, 20.'))
+      return change({ 'on.at_mm': points })
+    }
+    return <TextField label="Positions X, Y; …" value={text} wide="w-64 n" onCommit={read} />
+  }
+  if (on.kind !== 'features') return null
+  const ids = on.ids as string[]
+  const features = answer.features as Feature[]
+  const mine = features.find((each) => each.id === ids[0])
+  if (!mine || mine.kind !== 'hole') return null
+  const alike = features.filter((each) => each.kind === 'hole' && Math.abs((each.diameter_mm ?? 0) - (mine.diameter_mm ?? 0)) < 1e-3)
+  if (alike.length < 2) return null
+  return (
+    <fieldset className="flex flex-wrap items-center gap-1">
+      <legend className="float-left mr-1.5 text-ink-2">Holes</legend>
+      {alike.map((each) => {
+        const taken = ids.includes(each.id)
+        return (
+          <button
+            key={each.id} role="checkbox" aria-checked={taken} className={`n border px-1.5 text-small leading-5 ${taken ? 'border-ink bg-mark-wash' : 'border-hair-strong text-ink-3'}`}
+            onClick={() => void change({ 'on.ids': taken ? ids.filter((id) => id !== each.id) : [...ids, each.id] }).catch(() => {})}
+          >
+            {taken ? '✓ ' : ''}
+            {each.point?.slice(0, 2).map((value) => String(Number(value.toFixed(2)))).join(', ')}
+          </button>
+        )
+      })}
+    </fieldset>
+  )
+}

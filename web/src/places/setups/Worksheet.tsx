@@ -1,0 +1,158 @@
+import { useState } from 'react'
+import type { Finding, OperationResult } from '../../api/client'
+import { useLibrary } from '../../api/hooks'
+import { Choice } from '../../ui/Choice'
+import { Figure, Sentence } from '../../ui/Figure'
+import { Fixes } from '../../ui/Fixes'
+import { Gauge } from '../../ui/Gauge'
+import { Mark, QUESTION_NAME, QUESTIONS, QuestionIcon } from '../../ui/Mark'
+import { NumberField } from '../../ui/NumberField'
+import { TextField } from '../../ui/TextField'
+import { Why } from '../../ui/Why'
+import { useFrame } from '../JobFrame'
+import { FIELDS, PLACE_FIELDS, valueAt } from './fields'
+import { freshId } from './Setups'
+import { Where } from './Where'
+
+// An operation opened in its place: what is decided, what follows from it, what is wrong and what would mend it.
+export function Worksheet({ op, findings }: { op: OperationResult; findings: Finding[] }) {
+  const { answer, evaluation, session } = useFrame()
+  const [why, setWhy] = useState<string | null>(null)
+  const planned = answer.plan.setups?.flatMap((setup) => setup.operations ?? []).find((each) => each.id === op.id) as unknown as Record<string, unknown> | undefined
+  const home = answer.plan.setups?.find((setup) => setup.operations?.some((each) => each.id === op.id))
+  if (!planned || !evaluation || !home) return null
+  const loaded = answer.plan.tools?.find((tool) => tool.id === planned.tool)
+  const change = (fields: Record<string, unknown>) => session.edit([{ do: 'change', on: `operation:${op.id}`, fields }])
+  const on = planned.on as { kind: string }
+  const fields = [...(PLACE_FIELDS[on.kind] ?? []), ...(FIELDS[op.kind] ?? [])]
+  const wrong = new Set(findings.filter((f) => f.severity === 'stop').map((f) => f.id))
+  const sharing = loaded ? answer.plan.setups?.flatMap((setup) => setup.operations ?? []).filter((each) => each.tool === loaded.id && each.id !== op.id).length ?? 0 : 0
+  const rows = QUESTIONS.map((question) => ({ question, gauges: op.gauges.filter((gauge) => gauge.question === question), answer: op.answers[question] }))
+  const shownFigure = (id: string) => (why === id ? null : id)
+  return (
+    <div className="px-3 pb-2.5 pl-[52px] pt-1">
+      <div className="flex flex-wrap items-center gap-x-5 gap-y-1.5 pb-2">
+        <ToolChoice op={op} machine={home.machine} value={String(planned.tool ?? '')} onChange={(edits) => void session.edit(edits).catch(() => {})} />
+        {loaded && (
+          <span className="inline-flex items-center gap-1.5" title={sharing ? `also used by ${sharing} other operation${sharing > 1 ? 's' : ''}` : undefined}>
+            <NumberField
+              label="Stick-out" value={loaded.stick_out_mm} quantity="length" bad={wrong.has('reach.stick-out-short') || wrong.has('reach.shank-in-holder')}
+              onCommit={(value) => session.edit([{ do: 'change', on: `tool:${loaded.id}`, fields: { stick_out_mm: value } }])}
+            />
+            {sharing > 0 && <span className="text-small text-ink-3">+{sharing} more</span>}
+          </span>
+        )}
+        <NumberField label="rpm" value={(planned.rpm as number | null) ?? null} quantity="spindle_speed" empty={op.rpm === null ? 'data' : String(Math.round(op.rpm))} onCommit={(value) => change({ rpm: value })} bad={wrong.has('travel.speed-over')} />
+        <NumberField label="Feed" value={(planned.feed_mm_min as number | null) ?? null} quantity="feed" empty={op.feed_mm_min === null ? 'data' : String(Math.round(op.feed_mm_min))} onCommit={(value) => change({ feed_mm_min: value })} />
+        {fields.map((spec) => (
+          <NumberField
+            key={spec.name} label={spec.label} quantity={spec.quantity} value={(valueAt(planned, spec.name) as number | null | undefined) ?? null} empty={spec.empty}
+            onCommit={(value) => change({ [spec.name]: spec.quantity === 'count' && value !== null ? Math.round(value) : value })}
+          />
+        ))}
+        <Where op={op} on={planned.on as Record<string, unknown>} change={change} />
+      </div>
+      <div className="border-t border-hair pt-1">
+        {rows.map(({ question, gauges, answer: state }) => (
+          <div key={question}>
+            {gauges.length === 0 && (
+              <p className="grid grid-cols-[76px_1fr] items-center py-px">
+                <span className="flex items-center gap-1.5 font-semibold"><QuestionIcon question={question} /> {QUESTION_NAME[question]}</span>
+                <span className="text-ink-2">{state?.state === 'unknown' ? <><Mark state="unknown" /> {state.reason}</> : state?.state === 'fine' ? 'nothing in the way' : ''}</span>
+              </p>
+            )}
+            {question === 'travel' && gauges.length > 0 && <Travel gauges={gauges} why={why} onWhy={(figure) => setWhy(shownFigure(figure))} />}
+            {question === 'travel' && gauges.some((gauge) => gauge.figure === why) && why && <Why figure={why} evaluation={evaluation} />}
+            {question !== 'travel' && gauges.map((gauge, place) => (
+              <div key={gauge.name}>
+                <div className="grid grid-cols-[76px_96px_minmax(0,1fr)_84px_92px_34px] items-center gap-x-2 py-px">
+                  <span className="flex items-center gap-1.5 font-semibold">{place === 0 && <><QuestionIcon question={question} /> {QUESTION_NAME[question]}</>}</span>
+                  <span>{gauge.name}</span>
+                  <Gauge gauge={gauge} />
+                  <span className="text-right"><Figure value={gauge.value} quantity={gauge.quantity} /></span>
+                  <span className="text-small text-ink-2">{gauge.kind === 'needs' ? <>needs <Figure value={gauge.limit} quantity={gauge.quantity} bare /></> : <>up to <Figure value={gauge.limit} quantity={gauge.quantity} bare /></>}</span>
+                  <button className="link text-small" aria-expanded={why === gauge.figure} onClick={() => setWhy(shownFigure(gauge.figure))}>{why === gauge.figure ? 'hide' : 'why'}</button>
+                </div>
+                {why === gauge.figure && <Why figure={gauge.figure} evaluation={evaluation} />}
+              </div>
+            ))}
+          </div>
+        ))}
+      </div>
+      {findings.map((finding) => (
+        <div key={finding.key} role="group" aria-label={finding.id} className="mt-1.5 flex items-start gap-3 border-t border-hair pt-2">
+          <Mark state={finding.severity} size={15} />
+          <p className="min-w-0 flex-1">
+            <b className={finding.severity === 'stop' ? 'text-red-edge' : finding.severity === 'look' ? 'text-amber-edge' : ''}>{finding.severity === 'stop' ? 'Will not work.' : finding.severity === 'look' ? 'Look.' : 'Note.'}</b>{' '}
+            <Sentence text={finding.message} values={finding.values} />{' '}
+            {finding.why && <button className="link text-small" aria-expanded={why === finding.why} onClick={() => setWhy(shownFigure(finding.why))}>{why === finding.why ? 'hide' : 'why'}</button>}
+            {why === finding.why && !op.gauges.some((gauge) => gauge.figure === finding.why) && <Why figure={finding.why} evaluation={evaluation} />}
+          </p>
+          <Fixes finding={finding} plan={answer.id} revision={answer.revision} session={session} />
+        </div>
+      ))}
+      <div className="mt-2 flex flex-wrap items-center gap-x-5 gap-y-1.5 border-t border-hair pt-2">
+        <Choice label="Coolant" value={String(planned.coolant)} options={['flood', 'air', 'none'].map((each) => ({ value: each, label: each }))} onChange={(coolant) => void change({ coolant }).catch(() => {})} />
+        <TextField label="Stop after" value={String(planned.stop_after ?? '')} placeholder="message for a mandatory stop" wide="w-56" onCommit={(stop_after) => change({ stop_after })} />
+        <TextField label="Reason" value={String(planned.reason ?? '')} placeholder="why it is done this way" wide="w-52" onCommit={(reason) => change({ reason })} />
+        <span className="ml-auto flex gap-3 text-small">
+          <button className="link" onClick={() => void session.edit([{ do: 'duplicate_operation', operation: op.id, new_id: freshId() }]).catch(() => {})}>Duplicate</button>
+          {answer.plan.setups?.filter((setup) => setup.id !== home.id).map((setup) => (
+            <button key={setup.id} className="link" onClick={() => void session.edit([{ do: 'move_operation', operation: op.id, setup: setup.id, index: setup.operations?.length ?? 0 }]).catch(() => {})}>
+              Move to setup {(answer.plan.setups?.indexOf(setup) ?? 0) + 1}
+            </button>
+          ))}
+          <button className="link" onClick={() => void session.edit([{ do: 'remove_operation', operation: op.id }]).catch(() => {})}>Take out</button>
+        </span>
+      </div>
+    </div>
+  )
+}
+
+type Gauges = OperationResult['gauges']
+// Room on every axis in one line; what runs out stands out.
+function Travel({ gauges, why, onWhy }: { gauges: Gauges; why: string | null; onWhy: (figure: string) => void }) {
+  return (
+    <p className="grid grid-cols-[76px_1fr] items-center py-px">
+      <span className="flex items-center gap-1.5 font-semibold"><QuestionIcon question="travel" /> Travel</span>
+      <span className="flex flex-wrap gap-x-4">
+        {gauges.map((gauge) => (
+          <span key={gauge.name} className={gauge.value < 0 ? 'font-semibold text-red-edge' : ''}>
+            {gauge.name} <Figure value={gauge.value} quantity={gauge.quantity} bare /> <button className="link text-small" aria-label={`why ${gauge.name}`} aria-expanded={why === gauge.figure} onClick={() => onWhy(gauge.figure)}>{why === gauge.figure ? 'hide' : 'why'}</button>
+          </span>
+        ))}
+        <span className="text-ink-2">to spare</span>
+      </span>
+    </p>
+  )
+}
+
+type ToolProps = { op: OperationResult; machine: string; value: string; onChange: (edits: { do: string; [more: string]: unknown }[]) => void }
+
+// The tools loaded on this machine first, then every assembly of the library, which is loaded when it is chosen.
+function ToolChoice({ op, machine, value, onChange }: ToolProps) {
+  const { answer } = useFrame()
+  const { data: library } = useLibrary()
+  const here = (answer.plan.tools ?? []).filter((tool) => tool.machine === machine).sort((a, b) => a.number - b.number)
+  const named = (key: string) => String(library?.items.find((item) => item.kind === 'assemblies' && item.key === key)?.data.name ?? key)
+  const others = (library?.items ?? []).filter((item) => item.kind === 'assemblies' && !here.some((tool) => tool.assembly === item.key))
+  const options = [
+    { value: '', label: 'no tool' },
+    ...here.map((tool) => ({ value: tool.id, label: `T${tool.number} ${named(tool.assembly)}` })),
+    ...others.map((item) => ({ value: 'load:' + item.key, label: String(item.data.name), aside: 'load it' })),
+  ]
+  const choose = (next: string) => {
+    if (!next.startsWith('load:')) return onChange([{ do: 'change', on: `operation:${op.id}`, fields: { tool: next } }])
+    const key = next.slice(5)
+    const stick = Number(library?.items.find((item) => item.kind === 'assemblies' && item.key === key)?.data.stick_out_mm ?? 50)
+    const taken = new Set(here.map((tool) => tool.number))
+    let free = 1
+    while (taken.has(free)) free += 1
+    const id = freshId()
+    onChange([
+      { do: 'load_tool', tool: { id, machine, number: free, assembly: key, stick_out_mm: stick, pocket: free, h: free, d: free } },
+      { do: 'change', on: `operation:${op.id}`, fields: { tool: id } },
+    ])
+  }
+  return <Choice label="Tool" value={value} options={options} onChange={choose} />
+}

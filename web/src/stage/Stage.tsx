@@ -1,0 +1,213 @@
+import { Canvas, useFrame, useLoader, useThree } from '@react-three/fiber'
+import { Component, type ReactNode, Suspense, useEffect, useMemo, useRef } from 'react'
+import { type BufferGeometry, type Mesh, OrthographicCamera, Vector3 } from 'three'
+import { GLTFLoader } from 'three/examples/jsm/loaders/GLTFLoader.js'
+import { CUT, SAWN, VISE, box, drum, edgesOf, shaded } from './drawn'
+import type { Label, StageProps, ViewName } from './types'
+
+const DIRECTIONS: Record<ViewName, { from: Vector3; up: Vector3 }> = {
+  iso: { from: new Vector3(0.62, -0.92, 0.72), up: new Vector3(0, 0, 1) },
+  above: { from: new Vector3(0, 0, 1), up: new Vector3(0, 1, 0) },
+  front: { from: new Vector3(0, -1, 0), up: new Vector3(0, 0, 1) },
+  side: { from: new Vector3(1, 0, 0), up: new Vector3(0, 0, 1) },
+}
+const INK = '#14192b'
+const BRASS = '#9c5a24'
+
+export default function Stage(props: StageProps) {
+  const overlay = useRef<HTMLDivElement>(null)
+  return (
+    <div className="relative h-full w-full overflow-hidden bg-surface">
+      <NoDrawing>
+        <Canvas orthographic frameloop="demand" flat dpr={[1, 2]} gl={{ antialias: true }} camera={{ near: -4000, far: 4000, position: [0, 0, 1] }}>
+          <Suspense fallback={null}>
+            {props.mesh && <Solid url={props.mesh} plain={props.plain} highlight={props.highlight} />}
+            <Loaded of={props.mesh ?? ''} onReady={props.onReady} />
+          </Suspense>
+          {props.boxes.map((each, k) => (
+            <Drawn key={`${k}${each.low.join()}${each.high.join()}`} make={() => box(each.low, each.high, VISE)} of={JSON.stringify(each)} />
+          ))}
+          {props.tool && <Tool tool={props.tool} />}
+          {props.zero && <Zero />}
+          <Eye view={props.view} low={props.low} high={props.high} turned={props.turned} />
+          <Labels labels={props.labels} overlay={overlay} />
+        </Canvas>
+      </NoDrawing>
+      <div ref={overlay} className="pointer-events-none absolute inset-0 overflow-hidden" />
+    </div>
+  )
+}
+
+function Loaded({ of, onReady }: { of: string; onReady?: () => void }) {
+  useEffect(() => onReady?.(), [of, onReady])
+  return null
+}
+
+function Solid({ url, plain = false, highlight }: { url: string; plain?: boolean; highlight?: ReadonlySet<number> }) {
+  const file = useLoader(GLTFLoader, url)
+  const { body, lines } = useMemo(() => {
+    let found: BufferGeometry | null = null
+    file.scene.traverse((each) => {
+      if ((each as Mesh).isMesh) found = (each as Mesh).geometry
+    })
+    const source = found as BufferGeometry | null
+    if (!source) return { body: null, lines: null }
+    const bare = source.clone()
+    bare.deleteAttribute('_face')
+    return { body: shaded(source, (face) => (highlight?.has(face) ? { top: '#d9a878', front: '#cf9561', side: '#bd824f' } : plain || face === 1 ? CUT : SAWN)), lines: edgesOf(bare) }
+  }, [file, plain, highlight])
+  if (!body || !lines) return null
+  return <Shape body={body} lines={lines} />
+}
+
+function Shape({ body, lines }: { body: BufferGeometry; lines: BufferGeometry }) {
+  const invalidate = useThree((state) => state.invalidate)
+  useEffect(() => invalidate(), [body, invalidate])
+  return (
+    <>
+      <mesh geometry={body}>
+        <meshBasicMaterial vertexColors polygonOffset polygonOffsetFactor={2} polygonOffsetUnits={6} side={2} />
+      </mesh>
+      <lineSegments geometry={lines}>
+        <lineBasicMaterial color={INK} />
+      </lineSegments>
+    </>
+  )
+}
+
+function Drawn({ make, of }: { make: () => BufferGeometry; of: string }) {
+  const { body, lines } = useMemo(() => {
+    const made = make()
+    return { body: made, lines: edgesOf(made) }
+  }, [of]) // eslint-disable-line react-hooks/exhaustive-deps
+  return <Shape body={body} lines={lines} />
+}
+
+function Tool({ tool }: { tool: NonNullable<StageProps['tool']> }) {
+  return (
+    <group position={tool.at as [number, number, number]}>
+      {tool.sections.map((each, k) => (
+        <Drawn key={`${k}${JSON.stringify(each)}`} make={() => drum(each.low, each.high, each.lower, each.upper)} of={JSON.stringify(each)} />
+      ))}
+    </group>
+  )
+}
+
+function Zero() {
+  const axes = useMemo(() => new Float32Array([0, 0, 0, 26, 0, 0, 0, 0, 0, 0, 26, 0, 0, 0, 0, 0, 0, 26]), [])
+  return (
+    <lineSegments renderOrder={5}>
+      <bufferGeometry>
+        <bufferAttribute attach="attributes-position" args={[axes, 3]} />
+      </bufferGeometry>
+      <lineBasicMaterial color={BRASS} depthTest={false} />
+    </lineSegments>
+  )
+}
+
+// Looks at the middle of what there is; dragging turns it, the wheel comes nearer, a view name brings it back.
+function Eye({ view, low, high, turned }: { view: ViewName; low: number[]; high: number[]; turned: number }) {
+  const { camera, size, gl, invalidate } = useThree()
+  const aim = useRef({ from: DIRECTIONS.iso.from.clone(), up: DIRECTIONS.iso.up.clone(), near: 1 })
+  const lowKey = low.join()
+  const highKey = high.join()
+  const look = () => {
+    const eye = camera as OrthographicCamera
+    const [a, b] = [new Vector3(...(low as [number, number, number])), new Vector3(...(high as [number, number, number]))]
+    const middle = a.clone().add(b).multiplyScalar(0.5)
+    eye.up.copy(aim.current.up)
+    eye.position.copy(middle).addScaledVector(aim.current.from.clone().normalize(), 1500)
+    eye.lookAt(middle)
+    eye.updateMatrixWorld()
+    const flat = corners(a, b).map((p) => p.applyMatrix4(eye.matrixWorldInverse))
+    const span = (pick: (v: Vector3) => number) => Math.max(...flat.map(pick)) - Math.min(...flat.map(pick)) || 1
+    eye.zoom = Math.min(size.width / (span((v) => v.x) * 1.16), size.height / (span((v) => v.y) * 1.16)) * aim.current.near
+    eye.updateProjectionMatrix()
+    invalidate()
+  }
+  useEffect(() => {
+    aim.current = { from: DIRECTIONS[view].from.clone().applyAxisAngle(new Vector3(0, 0, 1), (turned * Math.PI) / 2), up: DIRECTIONS[view].up.clone().applyAxisAngle(new Vector3(0, 0, 1), view === 'above' ? (turned * Math.PI) / 2 : 0), near: 1 }
+  }, [view, turned])
+  useEffect(look, [view, turned, lowKey, highKey, size.width, size.height]) // eslint-disable-line react-hooks/exhaustive-deps
+  useEffect(() => {
+    const canvas = gl.domElement
+    let last: { x: number; y: number } | null = null
+    const down = (event: PointerEvent) => {
+      last = { x: event.clientX, y: event.clientY }
+      canvas.setPointerCapture(event.pointerId)
+    }
+    const move = (event: PointerEvent) => {
+      if (!last) return
+      const [dx, dy] = [event.clientX - last.x, event.clientY - last.y]
+      last = { x: event.clientX, y: event.clientY }
+      const { from } = aim.current
+      from.applyAxisAngle(new Vector3(0, 0, 1), -dx * 0.01)
+      const across = new Vector3(-from.y, from.x, 0)
+      if (across.lengthSq() > 1e-6) {
+        const tilted = from.clone().applyAxisAngle(across.normalize(), -dy * 0.01)
+        if (Math.hypot(tilted.x, tilted.y) > 0.06 && tilted.dot(from) > 0) from.copy(tilted)
+      } else from.set(0.02, -0.06, 1)
+      aim.current.up.set(0, 0, 1)
+      look()
+    }
+    const up = () => (last = null)
+    const wheel = (event: WheelEvent) => {
+      event.preventDefault()
+      aim.current.near = Math.min(8, Math.max(0.4, aim.current.near * Math.exp(-event.deltaY * 0.0012)))
+      look()
+    }
+    canvas.addEventListener('pointerdown', down)
+    canvas.addEventListener('pointermove', move)
+    canvas.addEventListener('pointerup', up)
+    canvas.addEventListener('wheel', wheel, { passive: false })
+    return () => {
+      canvas.removeEventListener('pointerdown', down)
+      canvas.removeEventListener('pointermove', move)
+      canvas.removeEventListener('pointerup', up)
+      canvas.removeEventListener('wheel', wheel)
+    }
+  }) // the handlers look at the latest props
+  return null
+}
+
+function corners(a: Vector3, b: Vector3): Vector3[] {
+  return [a.x, b.x].flatMap((x) => [a.y, b.y].flatMap((y) => [a.z, b.z].map((z) => new Vector3(x, y, z))))
+}
+
+// Words that follow points of the drawing, as HTML over it.
+function Labels({ labels, overlay }: { labels: Label[]; overlay: React.RefObject<HTMLDivElement | null> }) {
+  const { camera, size, invalidate } = useThree()
+  const held = useRef<HTMLElement[]>([])
+  useEffect(() => {
+    const host = overlay.current
+    if (!host) return
+    held.current = labels.map((label) => {
+      const tag = document.createElement('span')
+      tag.textContent = label.words
+      tag.className = `absolute left-0 top-0 whitespace-nowrap px-0.5 text-small bg-surface/75 ${label.tone === 'zero' ? 'n font-semibold text-brass' : label.tone === 'stop' ? 'font-semibold text-red' : 'text-ink-2'}`
+      host.appendChild(tag)
+      return tag
+    })
+    invalidate()
+    return () => held.current.forEach((tag) => tag.remove())
+  }, [labels, overlay, invalidate])
+  useFrame(() => {
+    labels.forEach((label, k) => {
+      const at = new Vector3(...(label.at as [number, number, number])).project(camera)
+      const tag = held.current[k]
+      if (tag) tag.style.transform = `translate(${((at.x + 1) / 2) * size.width + (label.dx ?? 0)}px, ${((1 - at.y) / 2) * size.height + (label.dy ?? 0)}px)`
+    })
+  })
+  return null
+}
+
+class NoDrawing extends Component<{ children: ReactNode }, { broken: boolean }> {
+  state = { broken: false }
+  static getDerivedStateFromError() {
+    return { broken: true }
+  }
+  render() {
+    if (!this.state.broken) return this.props.children
+    return <p className="p-6 text-ink-2">The drawing can’t be shown here: this browser gives no 3D surface, or the solid could not be loaded. Figures and findings beside it are complete.</p>
+  }
+}

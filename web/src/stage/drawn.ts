@@ -1,0 +1,53 @@
+// Shapes as they would be drawn: a flat tone for each direction a face looks, and the solid's own edges as lines.
+import { BoxGeometry, BufferAttribute, BufferGeometry, Color, CylinderGeometry, EdgesGeometry, Vector3 } from 'three'
+
+export type Tones = { top: string; front: string; side: string }
+export const SAWN: Tones = { top: '#dfe3ea', front: '#c3c9d6', side: '#aab2c3' }
+export const CUT: Tones = { top: '#eef2fd', front: '#ced7f2', side: '#b2bee6' }
+export const VISE: Tones = { top: '#e6e9ef', front: '#ccd2dd', side: '#b4bccb' }
+export const TOOL: Tones = { top: '#f4f6fa', front: '#dde2ea', side: '#bfc6d3' }
+
+const tone = new Map<Tones, Color[]>()
+function colours(tones: Tones): Color[] {
+  let found = tone.get(tones)
+  if (!found) tone.set(tones, (found = [tones.side, tones.front, tones.top].map((each) => new Color(each))))
+  return found
+}
+
+// Every triangle gets its own colour; ``tonesOf`` picks the set by the face it lies on.
+export function shaded(geometry: BufferGeometry, tonesOf: (face: number) => Tones): BufferGeometry {
+  const flat = geometry.index ? geometry.toNonIndexed() : geometry
+  const at = flat.getAttribute('position')
+  const faces = flat.getAttribute('_face') as BufferAttribute | undefined
+  const paint = new Float32Array(at.count * 3)
+  const [a, b, c, normal, mixed] = [new Vector3(), new Vector3(), new Vector3(), new Vector3(), new Color()]
+  for (let k = 0; k < at.count; k += 3) {
+    a.fromBufferAttribute(at, k)
+    b.fromBufferAttribute(at, k + 1)
+    c.fromBufferAttribute(at, k + 2)
+    normal.subVectors(b, a).cross(c.sub(a)).normalize()
+    const [side, front, top] = colours(tonesOf(faces ? faces.getX(k) : 1))
+    const [x, y, z] = [normal.x ** 2, normal.y ** 2, normal.z ** 2]
+    mixed.setRGB(side!.r * x + front!.r * y + top!.r * z, side!.g * x + front!.g * y + top!.g * z, side!.b * x + front!.b * y + top!.b * z)
+    for (let corner = 0; corner < 3; corner++) mixed.toArray(paint, 3 * (k + corner))
+  }
+  flat.setAttribute('color', new BufferAttribute(paint, 3))
+  return flat
+}
+
+export function box(low: number[], high: number[], tones: Tones): BufferGeometry {
+  const [x0 = 0, y0 = 0, z0 = 0] = low
+  const [x1 = 1, y1 = 1, z1 = 1] = high
+  const geometry = new BoxGeometry(x1 - x0, y1 - y0, z1 - z0)
+  geometry.translate((x0 + x1) / 2, (y0 + y1) / 2, (z0 + z1) / 2)
+  return shaded(geometry, () => tones)
+}
+
+export function drum(z0: number, z1: number, lower: number, upper: number): BufferGeometry {
+  const geometry = new CylinderGeometry(upper, Math.max(lower, 0.01), z1 - z0, 40)
+  geometry.rotateX(Math.PI / 2)
+  geometry.translate(0, 0, (z0 + z1) / 2)
+  return shaded(geometry, () => TOOL)
+}
+
+export const edgesOf = (geometry: BufferGeometry) => new EdgesGeometry(geometry, 25)

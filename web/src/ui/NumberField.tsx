@@ -1,0 +1,108 @@
+import { useEffect, useId, useRef, useState } from 'react'
+import { useUnits } from '../app/units'
+import { parse } from './entry'
+import { plain, show, unit } from './format'
+
+type Props = {
+  label: string
+  value: number | null
+  quantity: string
+  onCommit: (value: number | null) => Promise<unknown> | void
+  empty?: string // what an empty field means; without it a value is required
+  drill?: boolean
+  wide?: boolean
+  bad?: boolean
+  labelled?: boolean
+  disabled?: boolean
+}
+
+// Takes any way of writing a value, shows what it understood, keeps what was typed when it is refused.
+export function NumberField({ label, value, quantity, onCommit, empty, drill = false, wide = false, bad = false, labelled = true, disabled = false }: Props) {
+  const { system } = useUnits()
+  const id = useId()
+  const [text, setText] = useState<string | null>(null)
+  const [problem, setProblem] = useState('')
+  const input = useRef<HTMLInputElement>(null)
+  const symbol = unit(quantity, system)
+  const shown = text ?? (value === null ? '' : plain(value, quantity, system))
+  const read = text !== null && text.trim() !== '' ? parse(text, quantity, label, bareUnit(quantity, system), drill) : null
+
+  useEffect(() => {
+    setProblem('') // eslint-disable-line react-hooks/set-state-in-effect
+  }, [value])
+
+  async function commit() {
+    if (text === null) return
+    if (text.trim() === '') {
+      if (empty === undefined) return setProblem(`${label}: a value is needed.`)
+      await send(null)
+      return
+    }
+    if (!read) return
+    if (!read.ok) return setProblem(read.sentence)
+    await send(read.value)
+  }
+  async function send(next: number | null) {
+    if (next === value || (next !== null && value !== null && Math.abs(next - value) < 1e-9)) {
+      setText(null)
+      return setProblem('')
+    }
+    try {
+      await onCommit(next)
+      setText(null)
+      setProblem('')
+    } catch (error) {
+      setProblem((error as Error).message)
+    }
+  }
+
+  const understood = read?.ok && text !== null && /[^\d.\s-]/.test(text) ? show(read.value, quantity === 'length' ? 'size' : quantity, system) : ''
+  return (
+    <span className="relative inline-flex items-center gap-1.5">
+      {labelled && (
+        <label htmlFor={id} className="text-ink-2">
+          {label}
+        </label>
+      )}
+      <input
+        id={id}
+        ref={input}
+        aria-label={labelled ? undefined : label}
+        aria-invalid={!!problem || bad}
+        aria-describedby={problem || understood ? id + 'h' : undefined}
+        disabled={disabled}
+        className={`field n text-right ${wide ? 'w-24' : 'w-[62px]'} ${bad || problem ? 'border-b-2 border-b-red!' : ''} disabled:bg-surface disabled:text-ink-3`}
+        value={shown}
+        placeholder={empty}
+        inputMode="decimal"
+        autoComplete="off"
+        onFocus={(event) => event.target.select()}
+        onChange={(event) => {
+          setText(event.target.value)
+          setProblem('')
+        }}
+        onBlur={() => void commit()}
+        onKeyDown={(event) => {
+          if (event.key === 'Enter') void commit()
+          if (event.key === 'Escape' && text !== null) {
+            event.stopPropagation()
+            setText(null)
+            setProblem('')
+          }
+        }}
+      />
+      {symbol && symbol !== '×' && <span className="text-small text-ink-2">{symbol}</span>}
+      {(problem || understood) && (
+        <span id={id + 'h'} role={problem ? 'alert' : 'status'} className={`absolute left-0 top-full z-20 mt-0.5 w-max max-w-72 border px-1.5 py-0.5 text-small ${problem ? 'border-red bg-red-wash text-red-edge' : 'border-hair-strong bg-paper text-ink-2'}`}>
+          {problem || <>understood as <span className="n">{understood}</span></>}
+        </span>
+      )}
+    </span>
+  )
+}
+
+// A bare number is in the unit that stands beside the field.
+function bareUnit(quantity: string, system: 'metric' | 'inch'): string | undefined {
+  const symbol = unit(quantity, system)
+  return symbol && symbol !== '×' && symbol !== '°' ? symbol : undefined
+}
