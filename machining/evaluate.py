@@ -11,7 +11,6 @@ from machining.facts.stock import blank_bounds
 from machining.findings import cut, hold, reach, size, travel
 from machining.findings.finding import OPERATION_RULES, SETUP_RULES, Finding
 from machining.geometry.frames import flip_between, flip_in_words
-from machining.geometry.solids import volume
 from machining.memo import Memo
 from machining.placing.zero import in_words
 from machining.plan.document import Plan
@@ -39,7 +38,7 @@ def evaluate(plan: Plan, library: Library, memo: Memo | None = None) -> Evaluati
     findings.sort(key=lambda f: _RANK[f.severity])
     answer = Evaluation(findings=findings)
     for place, seen in enumerate(facts.setups):
-        answer.setups.append(_setup(seen, facts.setups[place - 1] if place else None, facts, findings, memo))
+        answer.setups.append(_setup(seen, facts.setups[place - 1] if place else None, facts, findings))
         answer.figures.update((figure.id, figure) for figure in seen.figures.values())
         for op in seen.operations:
             answer.figures.update((figure.id, figure) for figure in op.figures.values())
@@ -62,11 +61,11 @@ def _totals(answer: Evaluation, facts: PlanFacts) -> None:
     answer.batch_s = answer.one_part_s * facts.plan.quantity
 
 
-def _setup(seen: SetupFacts, before: SetupFacts | None, facts: PlanFacts, findings: list[Finding], memo: Memo) -> SetupResult:
+def _setup(seen: SetupFacts, before: SetupFacts | None, facts: PlanFacts, findings: list[Finding]) -> SetupResult:
     setup, lie = seen.setup, seen.lie
     operations, at = [], 0.0
     for op in seen.operations:
-        result = _operation(op, facts, findings, at, memo)
+        result = _operation(op, facts, findings, at)
         operations.append(result)
         at += result.change_s + result.time_s
     handling = "Load the blank"
@@ -86,16 +85,12 @@ def _setup(seen: SetupFacts, before: SetupFacts | None, facts: PlanFacts, findin
     )
 
 
-def _operation(op: OperationFacts, facts: PlanFacts, findings: list[Finding], starts: float, memo: Memo) -> OperationResult:
+def _operation(op: OperationFacts, facts: PlanFacts, findings: list[Finding], starts: float) -> OperationResult:
     title, detail = wording.title(op, facts)
     lowest = None
     if op.work is not None:
         lowest = min((hole[3] for hole in op.work.holes), default=op.work.floor)
-    removed = 0.0
-    if op.stock_before is not None and op.stock_after is not None and op.stock_before is not op.stock_after:
-        before, after = op.stock_before, op.stock_after
-        removed = memo.get(("removed", op.key_before, op.key_after), lambda: volume(before) - volume(after))
-    time = op.time
+    removed, time = op.notes.get("cut_mm3"), op.time
     depth = op.notes.get("depth_mm")
     if not isinstance(depth, float) and op.work is not None and op.work.holes:
         depth = op.work.hole_depth
@@ -106,7 +101,7 @@ def _operation(op: OperationFacts, facts: PlanFacts, findings: list[Finding], st
         rpm=op.value("rpm"), feed_mm_min=op.value("feed"), depth_mm=depth if isinstance(depth, float) else None, width_mm=width if isinstance(width, float) else None,
         leaves_mm=getattr(op.operation, "leave_mm", 0.0 if op.operation.kind in ("finish_walls", "finish_floor") else None), z_to_mm=lowest,
         cutting_s=time.cutting_s if time else 0.0, moving_s=(time.rapid_s + time.dwell_s) if time else 0.0, change_s=op.change_s, time_s=time.total_s if time else 0.0,
-        starts_s=starts, answers=_answers(op, findings), gauges=_gauges(op, facts), removed_mm3=removed, stock_key=op.key_after, tool_at=_tool_at(op),
+        starts_s=starts, answers=_answers(op, findings), gauges=_gauges(op, facts), removed_mm3=removed if isinstance(removed, float) else 0.0, stock_key=op.key_after, tool_at=_tool_at(op),
     )
 
 

@@ -29,7 +29,7 @@ def _node() -> tuple[int, int] | None:
 
 def main() -> int:
     missing: list[str] = []
-    if sys.version_info < (3, 11):
+    if sys.version_info < (3, 11):  # noqa: UP036  (this file runs before anything is checked)
         missing.append(f"Python 3.11 or newer (this is {sys.version.split()[0]})")
     try:
         import ensurepip  # noqa: F401

@@ -69,6 +69,16 @@ def point_height(diameter: Millimetres, point_angle: Degrees) -> float:
     return positive("diameter", diameter) / 2.0 / tan(radians(within("point_angle", point_angle, 0.0, 180.0, low_open=True)) / 2.0) if point_angle < 180 else 0.0
 
 
+@formula(unit="mm", quantity="feed_per_tooth")
+def chip_of_each_edge(feed_per_rev: Millimetres, edges: Plain) -> float:
+    """h = f/z
+
+    Chip of each edge of a reamer or boring head. Raises OutOfRange for values not over 0.
+    Source: ISO 3002-3, feed per tooth.
+    """
+    return positive("feed_per_rev", feed_per_rev) / positive("edges", edges)
+
+
 @formula(unit="", quantity="count")
 def pecks(depth: Millimetres, peck: Millimetres) -> float:
     """N = ⌈L/q⌉

@@ -49,13 +49,15 @@ def uses(plan: Plan, library: Library) -> dict[str, set[str]]:
 
 
 def write(plan: Plan, library: Library) -> bytes:
-    """The self-contained export: sorted, so equal plans give equal texts."""
-    used = uses(plan, library)
+    """The self-contained export: sorted, so equal plans give equal texts.
+
+    The whole library goes with it, not only what is used: what a finding offers as a fix comes from the rest.
+    """
     geometry = library.geometries.get(plan.part.geometry)
     return json.dumps(
         {
             "format": NAME, "version": VERSION, "plan": plan.model_dump(mode="json"),
-            "library": {kind: {key: getattr(library, kind)[key].model_dump(mode="json") for key in sorted(keys) if key in getattr(library, kind)} for kind, keys in used.items()},
+            "library": {kind: {key: item.model_dump(mode="json") for key, item in getattr(library, kind).items()} for kind in KINDS},
             "settings": library.settings.model_dump(mode="json"),
             "geometry": json.loads(to_json(geometry)) if geometry is not None else None,
         },

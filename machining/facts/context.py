@@ -130,4 +130,4 @@ def guarded(facts: SetupFacts | OperationFacts, question: str, fill: Callable[[]
     try:
         fill()
     except MachiningError as problem:
-        facts.unknown[question] = str(problem)
+        facts.unknown.setdefault(question, str(problem))

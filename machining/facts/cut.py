@@ -74,6 +74,13 @@ def _feed(op: OperationFacts, rpm: Computed, origin: str, machine_max: float) ->
     op.work_out(speeds.chip_per_edge, "chip", feed=feed, rpm=rpm, edges=edges)
 
 
+def chip_at(op: OperationFacts, width: float) -> float:
+    """Feed per tooth (mm) the material's data give this tool at a width of cut, opened up where the chip thins."""
+    assert op.tool is not None and op.data is not None
+    plain, diameter = op.data.chip_mm(op.tool.diameter_mm), op.tool.diameter_mm
+    return min(engagement.feed_for_chip(plain, width, diameter), MAX_THINNING * plain) if width < diameter / 2.0 else plain
+
+
 def _width(op: OperationFacts) -> float | None:
     """Radial width of cut, None where it is no side cut."""
     kind, tool = op.operation, op.tool
@@ -168,7 +175,7 @@ def _load_on_axis(op: OperationFacts, facts: PlanFacts) -> None:
         )
     else:
         width = op.operation.width_mm if isinstance(op.operation, Bore) else constant("ream", "width")
-        chip_per_edge = Given(float(per_turn) / tool.flutes, f"figure:{per_turn.id}")
+        chip_per_edge = op.work_out(drilling.chip_of_each_edge, "mean_chip", feed_per_rev=per_turn, edges=op.of_tool("flutes"))
         kc = op.work_out(specific_force.specific_force, "specific_force", kc11=kc11, mc=mc, chip=chip_per_edge)
         torque = op.work_out(drilling.annulus_torque, "cutting_torque", kc=kc, width=Given(width), feed_per_rev=per_turn, diameter=diameter)
     at_edge = op.work_out(drilling.power_of_torque, "cutting_power", torque=torque, rpm=rpm)

@@ -9,7 +9,7 @@ import numpy as np
 
 from machining.geometry.frames import DIRECTIONS, Direction, axis
 from machining.geometry.regions import Region
-from machining.geometry.solids import Solid, bounds, outline, posed
+from machining.geometry.solids import Solid, bounds, outline, posed, volume
 from machining.memo import Memo, digest
 from machining.placing.zero import Lie, lie_of
 from machining.plan.document import LoadedTool, Plan, Setup
@@ -158,6 +158,9 @@ def _fresh(operation: Operation, loaded: LoadedTool | None, setup: SetupFacts, f
 
 
 def _notes(op: OperationFacts, facts: PlanFacts, memo: Memo) -> None:
+    before, after = op.stock_before, op.stock_after
+    if before is not None and after is not None:
+        op.notes["cut_mm3"] = 0.0 if before is after else memo.get(("removed", op.key_before, op.key_after), lambda: volume(before) - volume(after))
     if op.operation.kind in ROTATES_IN_PLACE and (standing := size.standing_over_hole(op, memo)) is not None:
         op.notes["standing_mm"] = standing
     key = ("jaw", op.path_key, op.setup.jaws_key, facts.library.settings.jaw_margin_mm, op.tool.diameter_mm if op.tool else 0.0)

@@ -12,6 +12,7 @@ from machining.quantities.computed import Given
 from machining.reaching import deflection
 
 from .context import OperationFacts, PlanFacts
+from .cut import chip_at
 
 STANDING_MM = 0.05
 
@@ -34,6 +35,16 @@ def of_operation(op: OperationFacts, facts: PlanFacts) -> None:
         modulus=Given(constant("modulus_gpa", op.tool.material), f"data:modulus_gpa.{op.tool.material}"), flute_share=Given(constant("modulus_gpa", "flute_share"), "data:modulus_gpa.flute_share"),
         acting_at=Given(depth / 2.0), compliance=Given(give, "holder and machine"),
     )
+
+
+def push_off_at(op: OperationFacts, facts: PlanFacts, width: float, depth: float) -> float:
+    """Push-off (mm) of a finishing cut along walls with another width or depth, all else as planned; needs push_off."""
+    assert op.tool is not None
+    now, force = op.figures["push_off"], op.figures["wall_force"]
+    given = {i.name: i.value for i in force.inputs}
+    chip = chip_at(op, width) if op.operation.feed_mm_min is None else given["feed_per_tooth"]
+    harder = forces.force_on_wall(**{**given, "width": width, "depth": depth, "feed_per_tooth": chip})
+    return deflection.tool_push_off(**{**{i.name: i.value for i in now.inputs}, "force": harder, "acting_at": depth / 2.0})
 
 
 def tolerance_each_way(op: OperationFacts, facts: PlanFacts) -> tuple[float, str]:

@@ -12,12 +12,16 @@ from .finding import Finding, Fix, Shown, about_operation, of_operation
 LIMITS = (("power", "power_limit", "power"), ("torque", "torque_limit", "torque"))
 
 
-def _lighter(op: OperationFacts, share: float) -> tuple[Fix, ...]:
-    """Slower feed, or a smaller step down, that brings power and torque to the share wanted."""
+def _lighter(op: OperationFacts, facts: PlanFacts, share: float) -> tuple[Fix, ...]:
+    """Slower feed, or a smaller step down, that brings power and torque to the share wanted.
+
+    Thinner chips cut harder: power goes with feed^(1 − mc).
+    """
     fixes: list[Fix] = []
     feed, id = op.value("feed"), op.operation.id
     if feed is not None and op.operation.kind != "tap":
-        slower = float(int(feed * share / 10.0) * 10) or feed * share
+        wanted = feed * share ** (1.0 / (1.0 - (facts.material.mc if facts.material else 0.0)))
+        slower = float(int(wanted / 10.0) * 10) or wanted
         edit: Edit = Change(on=f"operation:{id}", fields={"feed_mm_min": slower})
         fixes.append(Fix("Feed {feed}", (edit,), {"feed": Shown(slower, "feed")}))
     step = getattr(op.operation, "step_down_mm", None)
@@ -37,7 +41,7 @@ def over_the_curve(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
             continue
         yield of_operation(
             op, f"cut.{name}", "stop" if asked > limit else "look", "It asks {asked} of the spindle, which gives {limit} at this speed: {share}.",
-            {"asked": Shown(asked, quantity), "limit": Shown(limit, quantity), "share": Shown(asked / limit, "percent")}, name, _lighter(op, 0.98 * allowed * limit / asked),
+            {"asked": Shown(asked, quantity), "limit": Shown(limit, quantity), "share": Shown(asked / limit, "percent")}, name, _lighter(op, facts, 0.98 * allowed * limit / asked),
         )
         return
     for name, limit_name, quantity in LIMITS:
@@ -48,7 +52,7 @@ def over_the_curve(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
         yield of_operation(
             op, "cut.power-at-worst-stock", "stop" if asked > limit else "look", "With the blank sawn {extra} over it asks {asked} of {limit}: {share}.",
             {"extra": Shown(extra, "length"), "asked": Shown(asked, quantity), "limit": Shown(limit, quantity), "share": Shown(asked / limit, "percent")},
-            f"worst_{name}", _lighter(op, 0.98 * allowed * limit / asked),
+            f"worst_{name}", _lighter(op, facts, 0.98 * allowed * limit / asked),
         )
         return
 

@@ -9,7 +9,8 @@ from machining.facts.context import OperationFacts, PlanFacts
 from machining.facts.place import NotFromHere
 from machining.facts.reach import cutting_length_needed
 from machining.geometry.frames import named
-from machining.plan.edit import Change, Edit, LoadTool, MoveOperation
+from machining.geometry.solids import bounds
+from machining.plan.edit import Change, Edit, LoadTool, MoveOperation, RemoveOperation
 from machining.plan.loading import loaded as load
 from machining.plan.numbering import setup_numbers
 from machining.world.tool import TURNS_ON_AXIS, Tool
@@ -17,6 +18,7 @@ from machining.world.tool import TURNS_ON_AXIS, Tool
 from .finding import Finding, Fix, Shown, about_operation, length, of_operation
 
 # these have one length, given by how they are built: nobody sets it
+NOTHING_MM3 = 0.01
 BUILT_TO_LENGTH = frozenset({"face_mill", "boring_head"})
 
 
@@ -131,9 +133,16 @@ def inner_radius(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
 @about_operation
 def nothing_cut(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
     """reach.wrong-floor"""
-    if op.work is None or op.work.holes or op.operation.kind == "chamfer" or op.work.floor < op.work.top - 1e-6:
+    cut = op.notes.get("cut_mm3")
+    if op.work is None or op.operation.kind in ("tap", "chamfer") or not isinstance(cut, float) or cut > NOTHING_MM3:
         return
-    yield of_operation(op, "reach.wrong-floor", "stop", "The stock ends {gap} below the floor of this cut: nothing is cut.", {"gap": length(op.work.floor - op.work.top)})
+    out = (Fix("Take the operation out", (RemoveOperation(operation=op.operation.id),), {}),)
+    top = float(bounds(op.stock_before)[1][2]) if op.stock_before is not None else op.work.top
+    lowest = min((hole[3] for hole in op.work.holes), default=op.work.floor)
+    if lowest >= top - 1e-6:
+        yield of_operation(op, "reach.wrong-floor", "stop", "The stock ends {gap} below the floor of this cut: nothing is cut.", {"gap": length(max(lowest - top, 0.0))}, "", out)
+    else:
+        yield of_operation(op, "reach.wrong-floor", "look", "Nothing is left to cut here: what it takes is gone already.", {}, "", out)
 
 
 def _other_tools(op: OperationFacts, facts: PlanFacts, fits: Callable[[Tool], bool], stick_out: float | None) -> list[Fix]:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from machining.facts.context import OperationFacts, PlanFacts
-from machining.facts.size import tolerance_each_way
+from machining.facts.size import push_off_at, tolerance_each_way
 from machining.plan.edit import Change, MoveOperation
 from machining.plan.operation import FINISHES, FinishWalls, OnFeatures, Outside
 
@@ -60,13 +60,16 @@ def push_off(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
     share = facts.library.settings.push_off_share
     if pushed.value <= each_way * share:
         return
-    id, kind, fixes = op.operation.id, op.operation, []
-    narrower = int(100 * kind.width_mm * share * each_way / pushed.value) / 100
-    if narrower >= 0.05:
-        fixes.append(Fix("Leave {width} for it", (Change(on=f"operation:{id}", fields={"width_mm": narrower}),), {"width": Shown(narrower, "size")}))
-    if kind.step_down_mm > 2.0:
-        lower = max(1.0, int(10 * kind.step_down_mm * share * each_way / pushed.value) / 10)
-        fixes.append(Fix("Step down {step}", (Change(on=f"operation:{id}", fields={"step_down_mm": lower}),), {"step": length(lower)}))
+    id, kind, wanted = op.operation.id, op.operation, each_way * share
+    depth = float(op.notes.get("depth_mm", kind.step_down_mm))
+    fixes: list[Fix] = []
+    if op.data is not None or kind.feed_mm_min is not None:
+        narrower = next((w for k in range(1, 18) if (w := int(100 * kind.width_mm * (1.0 - 0.05 * k)) / 100) >= 0.05 and push_off_at(op, facts, w, depth) <= wanted), None)
+        lower = next((d for k in range(1, 18) if (d := int(10 * depth * (1.0 - 0.05 * k)) / 10) >= 1.0 and push_off_at(op, facts, kind.width_mm, d) <= wanted), None)
+        if narrower is not None:
+            fixes.append(Fix("Leave {width} for it", (Change(on=f"operation:{id}", fields={"width_mm": narrower}),), {"width": Shown(narrower, "size")}))
+        if lower is not None:
+            fixes.append(Fix("Step down {step}", (Change(on=f"operation:{id}", fields={"step_down_mm": lower}),), {"step": length(lower)}))
     if kind.passes == 1:
         fixes.append(Fix("Go round once more", (Change(on=f"operation:{id}", fields={"passes": 2}),), {}))
     severity: Severity = "stop" if pushed.value > each_way and kind.passes == 1 else "look"

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Callable, Sequence
 from functools import singledispatch
 from typing import Any, TypeVar
@@ -28,7 +29,7 @@ from .edit import (
     SetStock,
     UnloadTool,
 )
-from .operation import Operation
+from .operation import KINDS, Operation
 
 M = TypeVar("M", bound=BaseModel)
 _OPERATION: TypeAdapter[Operation] = TypeAdapter(Operation)
@@ -58,14 +59,25 @@ def apply(plan: Plan, edits: Sequence[Edit]) -> Plan:
 def first_problem(problem: ValidationError) -> tuple[str, object, str]:
     """Field, value and a sentence from a validation error's first line."""
     row = problem.errors(include_url=False)[0]
-    places = [str(part) for part in row["loc"] if not (isinstance(part, str) and part[:1].isupper())]
+    places = [str(part) for before, part in zip(("", *row["loc"]), row["loc"], strict=False) if not _is_tag(before, part)]
     field, value = ".".join(places), row["input"]
     words = row["msg"].removeprefix("Value error, ")
     if row["type"] == "value_error":
         return field or words.split(" ", 1)[0], value, words[0].upper() + words[1:] + "."
     shown = f" is {value!r}" if isinstance(value, (int, float, str)) else ""
     words = words.replace("Input should be", "it must be").replace("Field required", "it is missing").replace("Extra inputs are not permitted", "there is no such field")
-    return field, value, f"{field or 'It'}{shown}: {words[0].lower() + words[1:]}."
+    return field, value, f"{_spoken(places)}{shown}: {words[0].lower() + words[1:]}."
+
+
+def _is_tag(before: object, part: object) -> bool:
+    """Is this place the name of a union's branch rather than a field?"""
+    return isinstance(part, str) and (part[:1].isupper() or part in KINDS or before == "on")
+
+
+def _spoken(places: list[str]) -> str:
+    """``step_down_mm`` is Step down."""
+    bare = re.sub(r"_(mm|deg|nm|mm_min|s|kw)$", "", places[-1]).replace("_", " ") if places else "it"
+    return bare[0].upper() + bare[1:]
 
 
 def _with(record: M, **values: Any) -> M:

@@ -177,6 +177,7 @@ Operation = Annotated[
     Face | RoughOutside | RoughPocket | FinishWalls | FinishFloor | Drill | Ream | Tap | Bore | Chamfer,
     Field(discriminator="kind"),
 ]
+KINDS: frozenset[str] = frozenset({"face", "rough_outside", "rough_pocket", "finish_walls", "finish_floor", "drill", "ream", "tap", "bore", "chamfer"})
 ROTATES_IN_PLACE: frozenset[str] = frozenset({"drill", "ream", "tap", "bore"})
 ROUGHS: frozenset[str] = frozenset({"face", "rough_outside", "rough_pocket"})
 FINISHES: frozenset[str] = frozenset({"finish_walls", "finish_floor", "bore", "ream"})

@@ -51,7 +51,7 @@ class Computed:
     inputs: tuple[Input, ...]
 
     def __float__(self) -> float:
-        return self.value
+        return float(self.value)
 
 
 @dataclass(frozen=True, slots=True)
@@ -62,7 +62,7 @@ class Given:
     origin: str = "entered"
 
     def __float__(self) -> float:
-        return self.value
+        return float(self.value)
 
 
 class Value(Protocol):

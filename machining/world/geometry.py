@@ -19,6 +19,7 @@ from .feature import Feature, Flat, Hole, Pocket, feature_id
 from .part import Part
 from .recognise import recognise
 
+STORED_DIGITS = 5
 _FEATURES: TypeAdapter[tuple[Feature, ...]] = TypeAdapter(tuple[Feature, ...])
 
 
@@ -50,7 +51,9 @@ class PartGeometry:
 
 
 def from_examined(key: str, examined: Examined) -> PartGeometry:
-    return PartGeometry(key, examined.mesh, examined.volume, recognise(examined), examined.schema)
+    """The mesh is rounded to what is stored of it, so that a solid read from storage is the same solid."""
+    mesh = Mesh(np.round(examined.mesh.vertices, STORED_DIGITS) + 0.0, examined.mesh.triangles, examined.mesh.faces)
+    return PartGeometry(key, mesh, examined.volume, recognise(examined), examined.schema)
 
 
 def to_json(geometry: PartGeometry) -> bytes:
@@ -59,7 +62,7 @@ def to_json(geometry: PartGeometry) -> bytes:
         {
             "key": geometry.key, "volume_mm3": geometry.volume_mm3, "schema": geometry.schema,
             "features": [f.model_dump(mode="json") for f in geometry.features],
-            "vertices": np.round(geometry.mesh.vertices, 5).ravel().tolist(),
+            "vertices": np.round(geometry.mesh.vertices, STORED_DIGITS).ravel().tolist(),
             "triangles": geometry.mesh.triangles.ravel().tolist(), "faces": geometry.mesh.faces.tolist(),
         },
         separators=(",", ":"),

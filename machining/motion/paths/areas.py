@@ -119,14 +119,18 @@ def _nested(area: Region, step: float) -> list[list[Vector]]:
 
 
 def _along(ring: Vector, length: float, z_from: float, z_to: float) -> Vector:
-    """Points that go round the ring for a length while falling evenly."""
-    line = LineString(ring)
-    if line.length < 1e-6 or length <= 0:
+    """The corners passed when going round the ring for a length while falling evenly, and where that ends."""
+    steps = np.linalg.norm(np.diff(ring, axis=0), axis=1)
+    around = float(steps.sum())
+    if around < 1e-6 or length <= 0:
         return np.array([[*ring[0], z_to]])
-    count = max(2, ceil(length / 2.0))
-    at = np.linspace(0.0, length, count)
-    spots = [line.interpolate(float(d % line.length)) for d in at]
-    return np.array([[p.x, p.y, z] for p, z in zip(spots, np.linspace(z_from, z_to, count), strict=True)])
+    corners = np.concatenate([[0.0], np.cumsum(steps)])
+    turns = int(length // around)
+    at = np.concatenate([k * around + corners[:-1] for k in range(turns + 1)])
+    at = np.append(at[at < length - 1e-9], length)
+    inside = np.mod(at, around)
+    spots = np.column_stack([np.interp(inside, corners, ring[:, 0]), np.interp(inside, corners, ring[:, 1])])
+    return np.column_stack([spots, z_from + (z_to - z_from) * at / length])
 
 
 def along_walls(contours: Iterable[Vector], heights: list[float], passes: int, near: float, retract: float) -> Path:
@@ -142,5 +146,3 @@ def along_walls(contours: Iterable[Vector], heights: list[float], passes: int, n
 
 def contours_of(area: Region) -> list[Vector]:
     return [np.asarray(LineString(ring.coords).simplify(SMOOTH_MM).coords)[:, :2] for p in polygons_of(area) for ring in (p.exterior, *p.interiors)]
-
-

@@ -1,0 +1,37 @@
+from __future__ import annotations
+
+import os
+from dataclasses import replace
+from pathlib import Path
+
+import pytest
+from hypothesis import settings
+
+from machining.data import seed
+from machining.geometry.kernel import Examined, examine
+from machining.plan.document import Plan
+from machining.world.geometry import PartGeometry, from_examined
+from machining.world.library import Library
+from shop.demo import clamp_block
+
+settings.register_profile("short", max_examples=60, deadline=None)
+settings.register_profile("long", max_examples=3000, deadline=None)
+settings.load_profile(os.environ.get("HYPOTHESIS_PROFILE", "short"))
+
+PARTS = Path(__file__).parent.parent / "parts"
+DEMO = Path(clamp_block.__file__).parent / "TW-118-B.step"
+
+
+@pytest.fixture(scope="session")
+def hinge_plate() -> Examined:
+    return examine((PARTS / "hinge-plate.step").read_bytes())
+
+
+@pytest.fixture(scope="session")
+def clamp_geometry() -> PartGeometry:
+    return from_examined("clamp", examine(DEMO.read_bytes()))
+
+
+@pytest.fixture(scope="session")
+def demo(clamp_geometry: PartGeometry) -> tuple[Plan, Library]:
+    return clamp_block.draft(clamp_geometry, "clamp"), replace(seed(), geometries={"clamp": clamp_geometry})

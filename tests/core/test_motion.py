@@ -1,0 +1,151 @@
+"""Times of moves and paths against closed forms."""
+
+from __future__ import annotations
+
+from math import hypot, inf, pi, tan
+
+import numpy as np
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+from shapely import Point, box
+
+from machining.data import seed
+from machining.geometry.regions import disc, rectangle
+from machining.motion.path import time_of
+from machining.motion.paths import areas, holes
+from machining.motion.timing import Drive, corner_speed, move_time, path_time, rapid_time, spindle_time
+from machining.quantities.errors import OutOfRange
+
+SHARP = Drive((20000, 20000, 20000), (3000, 3000, 3000), 0.0, 0.05, 0.002)
+
+
+def test_worked_moves():
+    seconds, reached = move_time(10, 20_000, 3000)
+    assert (round(seconds, 4), round(reached)) == (0.1155, 10392)
+    assert [round(move_time(d, 20_000, 3000, 60_000)[0], 4) for d in (10, 50, 200)] == [0.1747, 0.3130, 0.7611]
+
+
+def test_worked_corner():
+    assert round(corner_speed(pi / 2, 3000, 0.05)) == 1142
+    assert corner_speed(0.0, 3000, 0.05) == inf
+    assert corner_speed(pi, 3000, 0.05) == pytest.approx(0.0, abs=1e-3)
+
+
+def test_worked_spindle_start():
+    assert round(spindle_time(9300, 12000, 3000, 2.0), 3) == 1.248
+    assert spindle_time(12000, 12000, 3000, 2.0) == pytest.approx(2.0)
+
+
+@given(st.floats(0.001, 2000), st.floats(10, 60_000), st.floats(100, 20_000), st.floats(0.001, 0.3))
+def test_property_no_move_beats_its_speed_and_jerk_only_costs(distance, speed, acceleration, tau):
+    plain, reached = move_time(distance, speed, acceleration)
+    smooth, reached_smooth = move_time(distance, speed, acceleration, acceleration / tau)
+    assert plain >= distance / (speed / 60) * (1 - 1e-9)
+    assert smooth >= plain * (1 - 1e-9)
+    assert reached_smooth <= reached * (1 + 1e-6)
+    assert reached <= speed * (1 + 1e-9)
+
+
+@given(st.floats(0.1, 500), st.floats(0.1, 500))
+def test_property_longer_moves_take_longer(a, b):
+    short, long = sorted((a, b))
+    assert move_time(short, 20_000, 3000, 60_000)[0] <= move_time(long, 20_000, 3000, 60_000)[0] + 1e-12
+
+
+def test_no_distance_takes_no_time_and_bad_values_are_named():
+    assert move_time(0, 1000, 1000) == (0.0, 0.0)
+    with pytest.raises(OutOfRange, match="speed_mm_min is 0"):
+        move_time(10, 0, 1000)
+    with pytest.raises(OutOfRange, match="distance_mm is -1"):
+        move_time(-1, 1000, 1000)
+
+
+def test_a_straight_path_is_one_move_however_it_is_cut_up():
+    whole = move_time(100, 6000, 3000)[0]
+    line = np.column_stack([np.linspace(0, 100, 2), np.zeros(2), np.zeros(2)])
+    many = np.column_stack([np.linspace(0, 100, 40), np.zeros(40), np.zeros(40)])
+    assert path_time(line, 6000, SHARP) == pytest.approx(whole)
+    assert path_time(many, 6000, SHARP) == pytest.approx(whole, rel=1e-6)
+
+
+def test_corners_slow_a_path_between_stopping_and_not():
+    turn = np.array([[0, 0, 0], [50, 0, 0], [50, 50, 0]], dtype=float)
+    seconds = path_time(turn, 6000, SHARP)
+    assert move_time(100, 6000, 3000)[0] < seconds < 2 * move_time(50, 6000, 3000)[0]
+    back = np.array([[0, 0, 0], [50, 0, 0], [0, 0, 0]], dtype=float)
+    assert path_time(back, 6000, SHARP) == pytest.approx(2 * move_time(50, 6000, 3000)[0], rel=1e-3)
+
+
+def test_short_blocks_are_held_to_the_block_time():
+    slow = Drive((20000,) * 3, (3000,) * 3, 0.0, 0.05, 0.01)
+    dense = np.column_stack([np.arange(0, 100.001, 0.1), np.zeros(1001), np.zeros(1001)])
+    assert path_time(dense, 6000, slow) == pytest.approx(1000 * 0.01, rel=0.02)  # 0.1 mm in 10 ms is 600 mm/min
+
+
+def test_rapids_run_along_a_line_or_each_axis_alone():
+    linear = rapid_time(np.zeros(3), np.array([30.0, 40.0, 0.0]), SHARP)
+    each = rapid_time(np.zeros(3), np.array([30.0, 40.0, 0.0]), Drive(SHARP.rapid, SHARP.acceleration, 0.0, 0.05, 0.002, each_axis=True))
+    assert each == pytest.approx(move_time(40, 20000, 3000)[0])
+    # along the diagonal the axes let it go faster than any of them alone
+    assert linear == pytest.approx(move_time(50, 20000 / 0.8, 3000 / 0.8)[0])
+
+
+def test_a_raster_covers_its_region_and_runs_out_at_both_ends():
+    region = rectangle(0, 0, 102, 70)
+    path = areas.raster(region, 25.0, 35.0, [0.0], 3.0, 26.0)
+    cuts = [leg for leg in path.legs if leg.kind == "cut"]
+    low, high = path.bounds()
+    assert high[0] >= 51 + 25
+    assert low[0] <= -51 - 25
+    swept = Point(0, 0).buffer(0)
+    for leg in cuts:
+        for a, b in zip(leg.points[:-1], leg.points[1:], strict=True):
+            swept = swept.union(box(min(a[0], b[0]) - 25, min(a[1], b[1]) - 25, max(a[0], b[0]) + 25, max(a[1], b[1]) + 25))
+    assert region.difference(swept).area < 1e-6
+    assert path.cutting_mm > 2 * (102 + 50)
+
+
+def test_levels_are_equal_and_end_on_the_floor():
+    assert areas.levels(0, -26, 10) == pytest.approx([-26 / 3, -52 / 3, -26])
+    assert areas.levels(0, -26, 26) == [-26]
+    assert areas.levels(0, -26, 100) == [-26]
+
+
+def test_a_contour_round_a_disc_is_a_circle():
+    path = areas.along_walls(areas.contours_of(disc(0, 0, 20)), [-5.0], 1, 2.0, 25.0)
+    around = sum(leg.length for leg in path.legs if leg.kind == "cut")
+    assert around == pytest.approx(2 * pi * 20, rel=5e-3)
+    twice = areas.along_walls(areas.contours_of(disc(0, 0, 20)), [-5.0], 2, 2.0, 25.0)
+    assert sum(leg.length for leg in twice.legs if leg.kind == "cut") == pytest.approx(2 * around, rel=1e-3)
+
+
+def test_pocket_rings_keep_inside_and_are_entered_by_a_ramp():
+    pocket = rectangle(0, 0, 40, 24, 4)
+    path = areas.out_of_pocket(pocket, 4.0, 1.6, 0.0, [-4.0, -8.0], 3.0, 2.0, 25.0)
+    inside = pocket.buffer(-4.0 + 0.05)
+    for leg in path.legs:
+        if leg.kind == "cut":
+            assert all(inside.covers(Point(x, y)) for x, y, _ in leg.points)
+    ramp = next(leg for leg in path.legs if leg.kind == "cut" and leg.points[0][2] > leg.points[-1][2])
+    in_metal = ramp.points[ramp.points[:, 2] <= 1e-9]  # the first step only comes down to the surface
+    fall = in_metal[0][2] - in_metal[-1][2]
+    along = sum(hypot(*(b - a)[:2]) for a, b in zip(in_metal[:-1], in_metal[1:], strict=True))
+    assert fall == pytest.approx(4.0)
+    assert fall / along <= tan(np.radians(3.0)) * 1.02
+
+
+def test_pecked_holes_come_out_as_often_as_the_depth_asks():
+    targets = [(0.0, 0.0, 0.0, -32.0), (20.0, 0.0, 0.0, -32.0)]
+    plain, pecked = holes.drilled(targets, 2.0, 25.0), holes.drilled(targets, 2.0, 25.0, peck_mm=7.0)
+    assert sum(leg.kind == "plunge" for leg in plain.legs) == 2
+    assert sum(leg.kind == "plunge" for leg in pecked.legs) == 2 * 5
+    assert min(leg.points[:, 2].min() for leg in pecked.legs) == -32.0
+    drive = Drive.of(seed().machines["heron"])
+    assert time_of(pecked, 1000, 1000, drive).total_s > time_of(plain, 1000, 1000, drive).total_s
+
+
+def test_tapping_feeds_both_ways():
+    path = holes.there_and_back([(0.0, 0.0, 0.0, -20.0)], 2.0, 25.0)
+    assert path.cutting_mm == pytest.approx(2 * 22)
+    assert path.rapid_mm > 0

@@ -1,0 +1,96 @@
+"""Zeros as named places, resolved in every setup, and the arithmetic of turning over."""
+
+from __future__ import annotations
+
+import numpy as np
+import pytest
+
+from machining.facts.route import walk
+from machining.facts.stock import blank_bounds, blank_solid, two_skins
+from machining.geometry.solids import volume
+from machining.placing.zero import in_words, lie_of
+from machining.plan.document import Orientation, Zero
+from machining.quantities.errors import Missing, OutOfRange
+from machining.world.geometry import of_block
+from machining.world.part import Stock
+
+from .build import GOOD, LIBRARY, MEMO, PART, STOCK, good, plan, setup, turned_over
+
+GEOMETRY = of_block(PART)
+BLANK = blank_bounds(GEOMETRY, STOCK)
+
+
+def lie(**fields):
+    return lie_of(setup(**fields), GEOMETRY, BLANK)
+
+
+def test_the_middle_of_the_blank_with_z_on_the_finished_top():
+    seen = lie(zero=Zero(of="stock", z_of="part"))
+    assert seen.stock_low == pytest.approx([-42, -27, -28])
+    assert seen.stock_high == pytest.approx([42, 27, 1])
+    assert seen.part_high[2] == 0
+
+
+def test_a_corner_of_the_part_with_z_at_the_bottom():
+    seen = lie(zero=Zero(of="part", x="low", y="high", z="bottom", z_of="part"))
+    assert seen.part_low == pytest.approx([0, -50, 0])
+    assert seen.part_high == pytest.approx([80, 0, 20])
+
+
+def test_a_hole_is_a_zero_where_it_stands_upright():
+    seen = lie(zero=Zero(of="hole", hole="hole1", z_of="part"))
+    assert seen.pose.apply(np.array([32.0, 0.0, 20.0])) == pytest.approx([0, 0, 0])
+    with pytest.raises(OutOfRange, match="stands upright"):
+        lie(zero=Zero(of="hole", hole="hole1"), orientation=Orientation(up="+x"))
+    with pytest.raises(Missing, match="'nobody' doesn't exist"):
+        lie(zero=Zero(of="hole", hole="nobody"))
+
+
+def test_a_point_of_one_setup_is_read_in_the_other():
+    """Both zeros in the middle of the part; over X, z from the other face: (x, −y, −20 − z)."""
+    first, second = lie(zero=Zero(of="part")), lie(zero=Zero(of="part"), orientation=Orientation(up="-z"))
+    point = np.array([11.0, 7.0, -3.0])
+    across = second.pose.apply(first.pose.inverse().apply(point))
+    assert across == pytest.approx([11.0, -7.0, -17.0])
+
+
+def test_zeros_are_said_in_words():
+    assert in_words(Zero()) == ("X Y middle of the blank", "Z top of the finished part")
+    assert in_words(Zero(of="part", x="low", y="high", z="bottom", z_of="stock")) == ("X left end, Y back side of the finished part", "Z bottom of the blank")
+    assert in_words(Zero(of="hole", hole="h"))[0] == "X Y on the axis of the hole"
+
+
+def test_round_stock_stands_round_its_axis():
+    stock = Stock(form="round", round_diameter_mm=100.0, round_axis="z", z_low_mm=3.0, z_high_mm=1.0)
+    low, high = blank_bounds(GEOMETRY, stock)
+    assert (high - low) == pytest.approx([100, 100, 24])
+    assert volume(blank_solid(GEOMETRY, stock)) == pytest.approx(np.pi * 50**2 * 24, rel=2e-3)
+    lying = blank_bounds(GEOMETRY, Stock(form="round", round_diameter_mm=60.0, round_axis="x", x_low_mm=2.0))
+    assert (lying[1] - lying[0]) == pytest.approx([82, 60, 60])
+
+
+def test_stock_shrinks_by_what_each_operation_takes():
+    facts = walk(good(), LIBRARY, MEMO)
+    operations = facts.operations()
+    volumes = [volume(op.stock_after) for op in operations if op.stock_after is not None]
+    assert all(a >= b for a, b in zip(volumes, volumes[1:], strict=False))
+    face = operations[0]
+    assert volume(face.stock_before) - volume(face.stock_after) == pytest.approx(84 * 54 * 1.0)
+    assert volumes[-1] >= GEOMETRY.volume_mm3
+
+
+def test_the_next_setup_starts_from_what_the_last_one_left():
+    facts = walk(plan(setups=(setup(*GOOD), turned_over())), LIBRARY, MEMO)
+    left = facts.setups[0].operations[-1].stock_after
+    assert volume(facts.setups[1].stock_start) == pytest.approx(volume(left), rel=1e-9)
+    assert facts.setups[1].lie.stock_high[2] == pytest.approx(8.0)  # the grip side, now on top
+
+
+def test_skins_tell_sawn_from_cut():
+    facts = walk(good(), LIBRARY, MEMO)
+    seen = facts.setups[0]
+    before, after = two_skins(seen.stock_start, facts, seen.lie.pose), two_skins(seen.operations[0].stock_after, facts, seen.lie.pose)
+    assert set(before.faces.tolist()) == {0}
+    assert set(after.faces.tolist()) == {0, 1}
+    top = after.vertices[after.triangles][after.faces == 1]
+    assert np.ptp(top[:, :, 2]) == pytest.approx(0.0)
