@@ -15,7 +15,7 @@ GROUPS: list[tuple[str, list[list[str]]]] = [
     ("layers", [[".venv/bin/lint-imports"]]),
     ("client", [[PY, "tools/fresh_client.py"], [PY, "manage.py", "makemigrations", "--check", "--dry-run", "-v0"]]),
     ("core", [[PY, "-m", "pytest", "tests/core", "-n", WORKERS]]),
-    ("application", [[PY, "-m", "pytest", "tests/shop"]]),
+    ("application", [[PY, "-m", "pytest", "tests/shop", "-n", WORKERS]]),
     ("front end", [["npm", "--prefix", "web", "run", "--silent", "test"]]),
     ("browser", [[PY, "-m", "pytest", "tests/browser"]]),
 ]

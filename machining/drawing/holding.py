@@ -17,7 +17,7 @@ from machining.geometry.solids import block, to_mesh
 from . import dimension
 from .svg import Sheet
 
-WIDTH, HEIGHT = 600.0, 290.0
+WIDTH, HEIGHT = 600.0, 256.0
 JAW, STOCK, PARALLEL = "#d9dde6", "#eef1f7", "#c6ccd9"
 PARALLEL_MM = 8.0
 
@@ -40,11 +40,11 @@ def holding_drawing(seen: SetupFacts, facts: PlanFacts) -> str:
     sheet = Sheet(WIDTH, HEIGHT, f"Setup {seen.number}: how the part is held")
     end = FROM_THE_RIGHT if along == 1 else FROM_THE_FRONT
     bodies = _bodies(seen, along)
-    scale = min(_fit(bodies, FROM_ABOVE, 225.0, 205.0), _fit(bodies, end, 215.0, 215.0))
+    scale = min(_fit(bodies, FROM_ABOVE, 225.0, 186.0), _fit(bodies, end, 215.0, 200.0))
     _title(sheet, 16, "From above")
     _title(sheet, 318, "From the right end" if along == 1 else "From the front")
-    _from_above(sheet, seen, bodies, _placed(bodies, FROM_ABOVE, scale, 160.0, 150.0), along)
-    _from_the_end(sheet, seen, facts, bodies, end, _placed(bodies, end, scale, 440.0, 152.0), along)
+    _from_above(sheet, seen, bodies, _placed(bodies, FROM_ABOVE, scale, 160.0, 131.0), along)
+    _from_the_end(sheet, seen, facts, bodies, end, _placed(bodies, end, scale, 440.0, 131.0), along)
     return sheet.done()
 
 

@@ -45,13 +45,13 @@ class Release(models.Model):
 
 
 class Sheet(models.Model):
-    """One setup's sheet of a release: blobs of its page and its PDFs (A4, Letter)."""
+    """One setup's sheet of a release: blobs of its page and its PDFs; Letter is printed when first asked for."""
 
     release = models.ForeignKey(Release, on_delete=models.PROTECT, related_name="sheets")
     setup = models.PositiveIntegerField()
     body = models.CharField(max_length=64)
     pdf = models.CharField(max_length=64)
-    pdf_letter = models.CharField(max_length=64)
+    pdf_letter = models.CharField(max_length=64, blank=True)
 
     class Meta:
         constraints = [models.UniqueConstraint(fields=["release", "setup"], name="sheet_once")]

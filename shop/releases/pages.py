@@ -10,6 +10,7 @@ from django.views.decorators.http import require_safe
 from shop.base import blobs
 
 from .models import Release, Sheet
+from .sheet import pdf_of
 
 
 def _sheet(code: str, number: int) -> Sheet:
@@ -39,8 +40,13 @@ def sheet_pdf(request: HttpRequest, code: str, number: int) -> HttpResponse:
     if not request.user.is_authenticated:
         return redirect_to_login(request.path, "/sign-in", "next")
     sheet = _sheet(code, number)
-    letter = request.GET.get("paper") == "letter"
-    answer = HttpResponse(blobs.get(sheet.pdf_letter if letter else sheet.pdf), content_type="application/pdf")
+    printed = sheet.pdf
+    if request.GET.get("paper") == "letter":
+        if not sheet.pdf_letter:
+            sheet.pdf_letter = blobs.put(pdf_of(blobs.get(sheet.body).decode(), "Letter"))
+            sheet.save(update_fields=["pdf_letter"])
+        printed = sheet.pdf_letter
+    answer = HttpResponse(blobs.get(printed), content_type="application/pdf")
     name = f"{sheet.release.plan.job.number}-release-{sheet.release.number}-setup-{number}.pdf"
     answer["Content-Disposition"] = f'inline; filename="{name}"'
     return answer

@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+import atexit
 import json
+import re
 from functools import lru_cache
 from pathlib import Path
 from typing import Any
@@ -20,6 +22,11 @@ from machining.quantities.display import clock, number
 from machining.world.library import Library
 
 HERE = Path(__file__).parent
+PAGE = """
+@page{size:PAPER;margin:7mm 10mm 9mm 10mm;
+ @bottom-left{content:string(sheet);font:6.4pt "Fx Text";color:#434b63}
+ @bottom-right{content:"page " counter(page) " of " counter(pages);font:6.4pt "Fx Text";color:#434b63}}
+"""
 
 
 def body_of(record: dict[str, Any], sha256: str, setup_number: int) -> str:
@@ -139,7 +146,13 @@ def _print_style(paper: str) -> Any:
 
     fonts = FontConfiguration()
     css = (HERE / "static" / "sheet" / "sheet.css").read_text().replace("/static/", settings.WEB_BUILD.as_uri() + "/")
-    return [CSS(string=css + f"@page{{size:{paper};margin:9mm 10mm 9mm 10mm}}", font_config=fonts)], fonts
+    # the printer knows no range of weights: the face is declared once as it is drawn, once as it is bold
+    ranges = re.compile(r"(@font-face\{[^}]*?)font-weight:\d+ \d+;([^}]*\})")
+    css = ranges.sub(lambda face: f"{face[1]}font-weight:400;{face[2]}{face[1]}font-weight:700;{face[2]}", css)
+    return [CSS(string=css + PAGE.replace("PAPER", paper), font_config=fonts)], fonts
+
+
+atexit.register(_print_style.cache_clear)  # the printer's fonts go before the interpreter does
 
 
 def pdf_of(body: str, paper: str) -> bytes:

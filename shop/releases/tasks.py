@@ -22,6 +22,6 @@ def draw_sheets(task: Task, report: Report) -> None:
         body = body_of(record, release.sha256, setup["number"])
         Sheet.objects.update_or_create(
             release=release, setup=setup["number"],
-            defaults={"body": blobs.put(body.encode()), "pdf": blobs.put(pdf_of(body, "A4")), "pdf_letter": blobs.put(pdf_of(body, "Letter"))},
+            defaults={"body": blobs.put(body.encode()), "pdf": blobs.put(pdf_of(body, "A4"))},
         )
     task.result = {"sheets": len(setups)}

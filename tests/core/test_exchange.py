@@ -133,7 +133,7 @@ def test_drawings_stay_on_their_sheet(demo):
         root = ET.fromstring(holding_drawing(seen, facts))
         for each in root.iter("{http://www.w3.org/2000/svg}text"):
             assert -2 <= float(each.attrib["x"]) <= 602
-            assert 0 <= float(each.attrib["y"]) <= 292
+            assert 0 <= float(each.attrib["y"]) <= 258
 
 
 def test_cli_evaluates_an_export_like_the_browser(demo, tmp_path, capsys):

@@ -73,7 +73,10 @@ CASES = [
     Case("reach.shank-in-holder", "stop", lambda: changed(good(), "tool:t3", stick_out_mm=45.0), 0, "T3 stands out 45.0 mm, which leaves less than 22.0 mm of its shank in the holder."),
     Case("reach.flute-short", "stop", lambda: plan(FACE, ROUGH.model_copy(update={"tool": "t8", "step_down_mm": 18.0}), tools=(*TOOLS, tool(8, "end-mill-6-z3"))), 0),
     Case("reach.inner-radius", "stop", lambda: changed(good(), "operation:walls", tool="t2"), 0, "The inner corners are 4.0 mm; T2 leaves 6.0 mm."),
-    Case("reach.wrong-floor", "stop", lambda: plan(FACE, RoughPocket(id="air", tool="t3", on=IN_THE_AIR, step_down_mm=2, step_over_mm=2)), 0, "The stock ends 15.0 mm below the floor of this cut: nothing is cut."),
+    Case(
+        "reach.wrong-floor", "stop", lambda: plan(FACE, RoughPocket(id="air", tool="t3", on=IN_THE_AIR, step_down_mm=2, step_over_mm=2)), 0,
+        "The stock ends 15.0 mm below the floor of this cut: nothing is cut.",
+    ),
     Case("reach.wrong-floor", "look", lambda: plan(*GOOD, POCKET.model_copy(update={"id": "again"})), 0, "Nothing is left to cut here: what it takes is gone already."),
     Case("reach.not-in-this-setup", "stop", lambda: plan(setups=(setup(*GOOD, Drill(id="low", tool="t9", on=OnFeatures(ids=("below",)))), turned_over()), tools=(*TOOLS, tool(9, "drill-5-8"))), 0,
          "What it cuts can't be seen from here; a tool can come from the part's bottom."),

@@ -1,0 +1,100 @@
+from __future__ import annotations
+
+import json
+from pathlib import Path
+from typing import Any
+
+import pytest
+from django.test import Client
+
+from machining.data import seed
+from machining.exchange.plan_json import KINDS
+from machining.plan.document import Plan as Document
+from machining.plan.edit import SetPart
+from machining.world.settings import Settings
+from shop.accounts.models import User
+from shop.jobs import documents
+from shop.jobs.actions.create import create
+from shop.jobs.actions.revise import edit_document
+from shop.jobs.models import Plan
+from shop.library.actions.put import bump
+from shop.library.models import Item
+from tests.core import build
+
+PARTS = Path(__file__).parent.parent / "parts"
+
+
+class Caller:
+    """A signed-in person at the API: JSON in, JSON out."""
+
+    def __init__(self, user: User | None) -> None:
+        self.user = user
+        self.client = Client()
+        if user is not None:
+            self.client.force_login(user)
+
+    def call(self, method: str, path: str, body: Any = None) -> Any:
+        data = {"data": json.dumps(body), "content_type": "application/json"} if body is not None else {}
+        return getattr(self.client, method)(f"/api{path}", **data)
+
+    def get(self, path: str, status: int = 200) -> Any:
+        return _checked(self.call("get", path), status)
+
+    def post(self, path: str, body: Any = None, status: int = 200) -> Any:
+        return _checked(self.call("post", path, body if body is not None else {}), status)
+
+    def put(self, path: str, body: Any, status: int = 200) -> Any:
+        return _checked(self.call("put", path, body), status)
+
+    def patch(self, path: str, body: Any, status: int = 200) -> Any:
+        return _checked(self.call("patch", path, body), status)
+
+    def delete(self, path: str, status: int = 204) -> Any:
+        return _checked(self.call("delete", path), status)
+
+
+def _checked(answer: Any, status: int) -> Any:
+    assert answer.status_code == status, f"{answer.status_code}: {answer.content[:500]!r}"
+    return json.loads(answer.content) if answer.content else None
+
+
+def person(name: str, role: str) -> Caller:
+    return Caller(User.objects.create(username=name, role=role))
+
+
+@pytest.fixture
+def library(db):
+    known = seed()
+    for kind in KINDS:
+        Item.objects.bulk_create(Item(kind=kind, key=key, data=record.model_dump(mode="json")) for key, record in getattr(known, kind).items())
+    Item.objects.create(kind="settings", key="shop", data=Settings().model_dump(mode="json"))
+    bump()
+    return known
+
+
+@pytest.fixture
+def planner(library):
+    return person("planner", "planner")
+
+
+@pytest.fixture
+def approver(library):
+    return person("approver", "approver")
+
+
+@pytest.fixture
+def operator(library):
+    return person("operator", "operator")
+
+
+def put_plan(caller: Caller, document: Document, number: str = "J-1") -> Plan:
+    """A job whose plan is this document."""
+    plan = create(caller.user, number, f"Part {number}", "A", material="en-aw-6082", quantity=5).plans.get()
+    edit_document(caller.user, plan, documents.head(plan), document, [SetPart(part=document.part)])
+    return plan
+
+
+@pytest.fixture
+def plan(planner) -> Plan:
+    """The plain part, planned without a finding; its head is revision 2."""
+    return put_plan(planner, build.good())
