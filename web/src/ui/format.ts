@@ -26,7 +26,7 @@ export function fixed(value: number, digits: number): string {
 function toPlain(value: number): string {
   const text = String(value)
   if (!/e/i.test(text)) return text
-  return value.toFixed(20)
+  return Math.abs(value) >= 1e21 ? BigInt(value).toString() : value.toFixed(20)
 }
 
 export function clock(seconds: number): string {

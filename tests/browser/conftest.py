@@ -1,0 +1,112 @@
+"""The real server and worker on a prepared home, driven in Debian's Chromium."""
+
+from __future__ import annotations
+
+import os
+import shutil
+import signal
+import socket
+import subprocess
+import sys
+import time
+import urllib.request
+from collections.abc import Iterator
+from pathlib import Path
+
+import pytest
+from playwright.sync_api import Browser, BrowserContext, Page
+
+ROOT = Path(__file__).resolve().parent.parent.parent
+PASSWORDS = {"planner": "plan-the-part", "approver": "read-it-twice", "operator": "gloves-are-on"}
+ARGUMENTS = [
+    "--disable-quic", "--no-first-run", "--disable-background-networking", "--disable-component-update", "--disable-sync",
+    "--use-angle=swiftshader", "--enable-unsafe-swiftshader",
+]
+PATIENCE_MS = 10_000
+
+
+@pytest.fixture(scope="session")
+def browser_type_launch_args() -> dict:
+    root = ["--no-sandbox"] if os.geteuid() == 0 else []
+    return {"executable_path": shutil.which("chromium") or "/usr/bin/chromium", "args": [*ARGUMENTS, *root]}
+
+
+def _free_port() -> int:
+    with socket.socket() as probe:
+        probe.bind(("127.0.0.1", 0))
+        return probe.getsockname()[1]
+
+
+@pytest.fixture(scope="session")
+def base_url(tmp_path_factory) -> Iterator[str]:
+    home, port = tmp_path_factory.mktemp("home"), _free_port()
+    url = f"http://127.0.0.1:{port}"
+    env = {**os.environ, "FABROTAX_HOME": str(home), "FABROTAX_URL": url, "PORT": str(port), "FABROTAX_QUIET": "1"}
+    for command in (["migrate", "-v0"], ["load_demo"]):
+        subprocess.run([sys.executable, "manage.py", *command], cwd=ROOT, env=env, check=True, stdout=subprocess.DEVNULL)
+    server = subprocess.Popen([sys.executable, "tools/serve.py"], cwd=ROOT, env=env, start_new_session=True)
+    for _ in range(150):
+        try:
+            urllib.request.urlopen(f"{url}/api/session", timeout=1)
+            break
+        except OSError:
+            time.sleep(0.2)
+    yield url
+    server.send_signal(signal.SIGTERM)
+    server.wait(20)
+
+
+class Person:
+    """Somebody at a browser of their own; everything that went wrong in it is remembered."""
+
+    def __init__(self, context: BrowserContext, name: str, url: str) -> None:
+        self.context, self.name, self.url = context, name, url
+        self.troubles: list[str] = []
+        self.outside: list[str] = []
+        self.page: Page = context.new_page()
+        self.page.set_default_timeout(PATIENCE_MS)
+        self.page.on("console", lambda m: self.troubles.append(m.text) if m.type == "error" else None)
+        self.page.on("pageerror", lambda e: self.troubles.append(str(e)))
+        self.page.on("request", lambda r: self.outside.append(r.url) if not r.url.startswith((url, "data:", "blob:")) else None)
+        self.page.goto("/sign-in")
+        self.page.get_by_label("Name").fill(name)
+        self.page.get_by_label("Password").fill(PASSWORDS[name])
+        self.page.get_by_role("button", name="Sign in").click()
+        self.page.wait_for_url("**/floor" if name == "operator" else "**/jobs")
+
+    def api(self, method: str, path: str, **json) -> dict:
+        token = next(c["value"] for c in self.context.cookies() if c["name"] == "csrftoken")
+        answer = self.context.request.fetch(f"{self.url}/api{path}", method=method, data=json or None, headers={"X-CSRFToken": token, "Referer": self.url})
+        assert answer.ok, answer.text()
+        return answer.json()
+
+
+@pytest.fixture
+def sign_in(browser: Browser, base_url: str) -> Iterator:
+    people: list[Person] = []
+
+    def enter(name: str) -> Person:
+        context = browser.new_context(viewport={"width": 1280, "height": 800}, base_url=base_url)
+        people.append(Person(context, name, base_url))
+        return people[-1]
+
+    yield enter
+    for each in people:
+        each.context.close()
+    assert [t for each in people for t in each.troubles if "status of 4" not in t and "ERR_INTERNET_DISCONNECTED" not in t] == []
+    assert [u for each in people for u in each.outside] == []
+
+
+def copy_of_demo(person: Person, number: str) -> int:
+    """A job of the test's own with the demo's plan; the number of its plan."""
+    jobs = person.context.request.get(f"{person.url}/api/jobs").json()
+    source = next(job for job in jobs if job["number"] == "TW-118")["plan"]
+    text = person.context.request.get(f"{person.url}/api/plans/{source}/export.json").body()
+    plan = person.api("POST", "/jobs", number=number, title="Copy of the clamp block")["plan"]
+    token = next(c["value"] for c in person.context.cookies() if c["name"] == "csrftoken")
+    sent = person.context.request.post(
+        f"{person.url}/api/plans/{plan}/import?revision=1", headers={"X-CSRFToken": token, "Referer": person.url},
+        multipart={"file": {"name": "plan.json", "mimeType": "application/json", "buffer": text}},
+    )
+    assert sent.ok, sent.text()
+    return plan

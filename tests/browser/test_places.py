@@ -1,0 +1,154 @@
+"""Sign-in, jobs, part, library, release and floor: what is there, what is not, what is refused."""
+
+from __future__ import annotations
+
+import re
+from pathlib import Path
+
+from playwright.sync_api import expect
+
+from .conftest import PASSWORDS, copy_of_demo
+
+PARTS = Path(__file__).parent.parent / "parts"
+
+
+def test_signing_in_wrong_and_right(browser, base_url):
+    context = browser.new_context(base_url=base_url)
+    page = context.new_page()
+    page.goto("/jobs/TW-118/setups")
+    page.wait_for_url("**/sign-in?next=**")
+    page.get_by_label("Name").fill("planner")
+    page.get_by_label("Password").fill("wrong")
+    page.get_by_role("button", name="Sign in").click()
+    expect(page.get_by_role("alert")).to_have_text("Name and password don't match.")
+    expect(page.get_by_label("Name")).to_have_value("planner")
+    page.get_by_label("Password").fill(PASSWORDS["planner"])
+    page.keyboard.press("Enter")
+    page.wait_for_url("**/jobs")
+    page.get_by_role("button", name=re.compile("planner", re.IGNORECASE)).click()
+    page.get_by_role("menuitem", name="Sign out").click()
+    page.wait_for_url("**/sign-in")
+    context.close()
+
+
+def test_jobs_are_found_and_opened_by_keyboard(sign_in):
+    page = sign_in("planner").page
+    expect(page.get_by_role("link", name="TW-118")).to_be_visible()
+    page.keyboard.press("/")
+    page.keyboard.type("mooring")
+    expect(page.get_by_role("link", name="TW-204")).to_be_visible()
+    expect(page.get_by_role("link", name="TW-118")).to_have_count(0)
+    page.get_by_label("Find a job").fill("unobtainium")
+    expect(page.get_by_text("No job is called that")).to_be_visible()
+    page.get_by_label("Find a job").fill("TW-1")
+    page.get_by_role("link", name="TW-118").focus()
+    page.keyboard.press("Enter")
+    page.wait_for_url("**/jobs/TW-118/setups")
+
+
+def test_a_number_that_is_taken_keeps_what_was_typed(sign_in):
+    page = sign_in("planner").page
+    expect(page.get_by_role("button", name=re.compile("^New job"))).to_be_visible()
+    page.keyboard.press("n")
+    page.get_by_label("Number").fill("TW-118")
+    page.get_by_label("Title").fill("Another block")
+    page.get_by_role("button", name="Make the job").click()
+    expect(page.get_by_role("alert")).to_have_text("number: there is a job TW-118 already.")
+    expect(page.get_by_label("Title")).to_have_value("Another block")
+
+
+def test_what_is_not_there_says_so(sign_in):
+    page = sign_in("planner").page
+    page.goto("/jobs/NOPE/setups")
+    expect(page.get_by_text("There is no job NOPE.")).to_be_visible()
+    page.goto("/nowhere")
+    expect(page.get_by_text("There is no such page")).to_be_visible()
+    page.goto("/library/tools/nothing")
+    expect(page.get_by_text("It is not in the library")).to_be_visible()
+
+
+def test_a_bad_file_leaves_the_part_as_it_was(sign_in, tmp_path):
+    planner = sign_in("planner")
+    copy_of_demo(planner, "F-1")
+    page = planner.page
+    page.goto("/jobs/F-1/part")
+    expect(page.get_by_text("From TW-118-B.step")).to_be_visible()
+    cut = tmp_path / "cut.step"
+    cut.write_bytes((PARTS / "hinge-plate.step").read_bytes()[:5000])
+    page.get_by_label("STEP file").set_input_files(cut)
+    expect(page.get_by_role("alert")).to_contain_text("cut off")
+    expect(page.get_by_role("alert")).to_contain_text("The part stays as it was.")
+    page.get_by_label("STEP file").set_input_files(PARTS / "two-blocks.step")
+    expect(page.get_by_role("alert")).to_contain_text("holds 2 solids", timeout=40_000)
+    page.get_by_role("button", name=re.compile("^Solid 2: 20")).click()
+    expect(page.get_by_text("From two-blocks.step")).to_be_visible(timeout=40_000)
+    expect(page.get_by_text("done 20 × 30 × 10")).to_be_visible()
+
+
+def test_a_block_with_typed_features(sign_in):
+    planner = sign_in("planner")
+    planner.api("POST", "/jobs", number="B-1", title="Block")
+    page = planner.page
+    page.goto("/jobs/B-1/part")
+    page.get_by_label("Z", exact=True).fill("1 in")
+    page.get_by_label("Z", exact=True).press("Enter")
+    expect(page.get_by_text("done 100 × 60 × 25.4")).to_be_visible()
+    page.get_by_role("button", name="Add a hole").click()
+    page.get_by_label("diameter").fill("#7")
+    page.get_by_role("button", name="Add", exact=True).click()
+    expect(page.get_by_role("cell", name="Through hole")).to_be_visible()
+    expect(page.get_by_text("Ø 5.105")).to_be_visible()
+    page.get_by_role("button", name="Add a pocket").click()
+    page.get_by_label("depth").fill("deep")
+    page.get_by_role("button", name="Add", exact=True).click()
+    expect(page.get_by_role("alert")).to_contain_text("depth: “deep” is not understood")
+    page.get_by_label("depth").fill("6")
+    page.get_by_role("button", name="Add", exact=True).click()
+    expect(page.get_by_role("cell", name="Pocket")).to_be_visible()
+
+
+def test_a_tool_is_changed_and_what_stands_on_it_is_protected(sign_in):
+    page = sign_in("planner").page
+    page.goto("/library/assemblies/reamer-10")
+    expect(page.get_by_role("img", name=re.compile("reamer 10 H7 in"))).to_be_visible()
+    page.get_by_label("Stick out").fill("2.5 in")
+    page.get_by_label("Stick out").press("Enter")
+    page.get_by_role("button", name="Save").click()
+    expect(page.get_by_label("Stick out")).to_have_value("63.5")
+    page.goto("/library/machines/heron")
+    expect(page.get_by_text("Used by")).to_be_visible()
+    page.get_by_role("button", name="Remove from the library").click()
+    expect(page.get_by_role("alert")).to_contain_text("it can't be removed")
+    page.goto("/library/tools/end-mill-6-z3")
+    page.get_by_label("Flute length").fill("99")
+    page.get_by_label("Flute length").press("Enter")
+    page.get_by_role("button", name="Save").click()
+    expect(page.get_by_role("alert")).to_contain_text("it must be up to the overall length, 57")
+    expect(page.get_by_label("Flute length")).to_have_value("99")
+
+
+def test_an_operator_reads_only(sign_in):
+    operator = sign_in("operator")
+    page = operator.page
+    row = page.get_by_role("listitem").filter(has_text="TW-118")
+    box = row.get_by_role("link", name="Setup 1").bounding_box()
+    assert box is not None
+    assert box["height"] >= 48
+    row.get_by_role("link", name="Setup 2").click()
+    expect(page.get_by_role("heading", name="Setup 2 of 2")).to_be_visible()
+    page.goto("/jobs")
+    expect(page.get_by_role("link", name="TW-118")).to_be_visible()
+    expect(page.get_by_role("button", name=re.compile("New job"))).to_have_count(0)
+    page.goto("/library/tools/reamer-6")
+    expect(page.get_by_role("heading", name="reamer 6 H7")).to_be_visible()
+    expect(page.get_by_role("button", name="Save")).to_have_count(0)
+
+
+def test_stops_keep_a_plan_from_its_release(sign_in):
+    page = sign_in("approver").page
+    page.goto("/jobs/TW-118/release")
+    expect(page.get_by_text("1 finding will not work as planned.")).to_be_visible()
+    expect(page.get_by_role("button", name=re.compile("^Release 2$"))).to_be_disabled()
+    expect(page.get_by_role("article", name="reach.stick-out-short")).to_contain_text("Setup 1, operation 40")
+    page.get_by_role("article", name="reach.stick-out-short").get_by_role("link").click()
+    page.wait_for_url("**/setups?op=a40")

@@ -1,0 +1,143 @@
+"""The whole way of a part that is not the demo's: from its STEP file to the sheet at the machine."""
+
+from __future__ import annotations
+
+import io
+import re
+from pathlib import Path
+
+from playwright.sync_api import Page, expect
+from pypdf import PdfReader
+
+HINGE = Path(__file__).parent.parent / "parts" / "hinge-plate.step"
+
+
+def set_field(page: Page, label: str, value: str, place: int = 0) -> None:
+    box = page.get_by_label(label, exact=True).nth(place)
+    box.fill(value)
+    box.press("Enter")
+
+
+def take(page: Page, group: str, label: str) -> None:
+    """Choose what the adder offers."""
+    page.get_by_role("button", name="Add an operation").last.click() if not page.get_by_role("group", name="Add an operation").count() else None
+    adder = page.get_by_role("group", name="Add an operation")
+    row = adder.locator("div.contents").filter(has_text=group).first
+    row.get_by_role("button", name=re.compile(f"^{label} ")).first.click()
+    expect(page.get_by_role("group", name="Add an operation")).to_have_count(0)
+
+
+def choose(page: Page, label: str, option: str) -> None:
+    page.get_by_role("button", name=re.compile(f"^{label}: ")).last.click()
+    page.get_by_role("option", name=option, exact=True).click()
+
+
+def test_from_step_file_to_sheet(sign_in):
+    planner = sign_in("planner")
+    page = planner.page
+    page.get_by_role("button", name=re.compile("^New job")).click()
+    page.get_by_label("Number").fill("HP-7")
+    page.get_by_label("Title").fill("Hinge plate")
+    page.get_by_label("Material").select_option(label="EN AW-6082")
+    page.get_by_label("Quantity").fill("20")
+    page.get_by_role("button", name="Make the job").click()
+    page.wait_for_url("**/jobs/HP-7/part")
+
+    page.get_by_label("STEP file").set_input_files(HINGE)
+    expect(page.get_by_text("From hinge-plate.step")).to_be_visible()
+    expect(page.get_by_role("cell", name="Through hole")).to_have_count(3)
+    for side, over in (("left", "2"), ("right", "2mm"), ("front", "2"), ("back", "0.08in"), ("bottom", "6"), ("top", "1")):
+        set_field(page, side, over)
+        expect(page.get_by_text("saving …")).to_have_count(0)
+    expect(page.get_by_text("comes as 84.0 × 54.0 × 27.0")).to_be_visible()
+
+    page.get_by_role("link", name=re.compile("^Setups")).click()
+    page.get_by_role("button", name="Add the first setup").click()
+    page.get_by_role("button", name=re.compile("^Setup 1")).click()
+    choose(page, "Machine", "Heron")
+    choose(page, "Vise", "125 vise")
+    expect(page.get_by_text("Top up, 125 vise")).to_be_visible()
+    set_field(page, "Grip", "1/4 in")
+    for group, label in (("Top", "Face"), ("Outside", "Rough"), ("Pocket", "Rough"), ("Pocket", "Finish walls"), ("Outside", "Finish"), ("2 ×", "Drill"), ("1 ×", "Drill"), ("1 ×", "Ream")):
+        take(page, group, label)
+    page.keyboard.press("Escape")
+    expect(page.get_by_text("8 operations")).to_be_visible()
+
+    # a red finding, made and mended
+    page.get_by_role("button", name=re.compile("^Finish pocket")).click()
+    set_field(page, "Stick-out", "5")
+    stop = page.get_by_role("group", name="reach.stick-out-short")
+    expect(stop).to_contain_text("its holder would touch")
+    expect(stop.get_by_text(re.compile("time as now|more|less")).first).to_be_visible()
+    stop.get_by_role("button", name=re.compile("^Set stick-out to")).click()
+    expect(page.get_by_role("group", name="reach.stick-out-short")).to_have_count(0)
+    page.keyboard.press("Escape")
+
+    page.get_by_role("button", name="Add a setup, turned over").click()
+    page.get_by_role("button", name=re.compile("^Setup 2")).click()
+    choose(page, "Vise", "125 vise")
+    set_field(page, "Grip", "10")
+    take(page, "Top", "Face")
+    take(page, "Edges", "Break edges")
+    expect(page.get_by_text("Bottom up, 125 vise")).to_be_visible()
+
+    settle(page)
+    screen = page.evaluate("fetch('/api/jobs/HP-7').then(r=>r.json()).then(j=>fetch('/api/plans/'+j.plan)).then(r=>r.json())")
+    assert [f["id"] for f in screen["evaluation"]["findings"] if f["severity"] == "stop"] == []
+
+    approver = sign_in("approver")
+    release(approver.page)
+    operator = sign_in("operator")
+    page = operator.page
+    page.get_by_role("listitem").filter(has_text="HP-7").get_by_role("link", name="Setup 1").click()
+    expect(page.get_by_role("heading", name="Setup 1 of 2")).to_be_visible()
+    check_sheets(operator, screen)
+
+
+def settle(page: Page) -> None:
+    """Mend what is still red by what is offered, as a planner would."""
+    for _ in range(8):
+        page.keyboard.press("Escape")
+        if page.get_by_text("Stop", exact=True).count() == 0:
+            return
+        page.get_by_text("Stop", exact=True).first.locator("xpath=..").get_by_role("button").click()
+        page.locator("button.press", has_text=re.compile(r"^(Set|Load|Use|Step|Feed|Grip|Tighten|Cut|Move)")).first.click()
+        expect(page.get_by_text("saving …")).to_have_count(0)
+
+
+def release(page: Page) -> None:
+    page.goto("/jobs/HP-7/release")
+    expect(page.get_by_role("heading", name="Release 1 from draft")).to_be_visible()
+    while page.get_by_label("Why it may stay as it is").count():
+        before = page.get_by_label("Why it may stay as it is").count()
+        page.get_by_label("Why it may stay as it is").first.fill("Looked at on the first part.")
+        page.get_by_role("button", name="Accept").first.click()
+        expect(page.get_by_label("Why it may stay as it is")).to_have_count(before - 1)
+    expect(page.get_by_text("Nothing stands against it")).to_be_visible()
+    page.get_by_role("button", name="Release 1").click()
+    expect(page.get_by_role("link", name="Setup 2")).to_be_visible(timeout=60_000)
+
+
+def clock(seconds: float) -> str:
+    whole = int(seconds + 0.5)
+    return f"{whole // 60}:{whole % 60:02d}"
+
+
+def check_sheets(operator, screen: dict) -> None:
+    code = operator.page.url.split("/s/")[1].split("/")[0]
+    for setup in screen["evaluation"]["setups"]:
+        printed = operator.context.request.get(f"{operator.url}/s/{code}/{setup['number']}.pdf")
+        assert printed.headers["content-type"] == "application/pdf"
+        text = "\n".join(page.extract_text() for page in PdfReader(io.BytesIO(printed.body())).pages)
+        planned = next(s for s in screen["plan"]["setups"] if s["id"] == setup["id"])
+        assert planned["work_offset"] in text
+        for words in setup["zero_words"]:
+            assert words in text.replace("\n", " ")
+        for op in setup["operations"]:
+            assert f"T{op['tool_number']}" in text
+            assert op["tool_name"] in text
+            assert clock(op["time_s"]) in text
+        assert clock(setup["cycle_s"]) in text
+    on_screen = operator.page.locator("main").inner_text()
+    assert "Release 1" in on_screen
+    assert "The machine maker's manual" in on_screen

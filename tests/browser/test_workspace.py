@@ -1,0 +1,236 @@
+"""The Setups place by keyboard and mouse, in both units, with others at the same plan, without a line."""
+
+from __future__ import annotations
+
+import re
+
+import pytest
+from playwright.sync_api import expect
+
+from .conftest import copy_of_demo
+
+
+def open_plan(person, number: str):
+    plan = copy_of_demo(person, number)
+    person.page.goto(f"/jobs/{number}/setups")
+    expect(person.page.get_by_role("button", name=re.compile("^Face top")).first).to_be_visible()
+    return plan
+
+
+def order(person, plan: int) -> list[str]:
+    got = person.context.request.get(f"{person.url}/api/plans/{plan}").json()
+    return [op["id"] for op in got["plan"]["setups"][0]["operations"]]
+
+
+def test_by_keyboard_alone(sign_in):
+    planner = sign_in("planner")
+    plan = open_plan(planner, "K-1")
+    page = planner.page
+    page.keyboard.press(".")  # the first finding, at operation 20
+    expect(page).to_have_url(re.compile("op=a20"))
+    page.keyboard.press(".")
+    expect(page).to_have_url(re.compile("op=a40"))
+    expect(page.get_by_role("group", name="reach.stick-out-short")).to_be_visible()
+    page.keyboard.press("]")
+    expect(page).to_have_url(re.compile("op=a50"))
+    page.keyboard.press("Alt+ArrowUp")
+    expect.poll(lambda: order(planner, plan)[:5]) if hasattr(expect, "poll") else page.wait_for_timeout(600)
+    assert order(planner, plan)[3:5] == ["a50", "a40"]
+    page.keyboard.press("Control+z")
+    page.wait_for_timeout(600)
+    assert order(planner, plan)[3:5] == ["a40", "a50"]
+    page.keyboard.press("Control+Shift+z")
+    page.wait_for_timeout(600)
+    assert order(planner, plan)[3:5] == ["a50", "a40"]
+    page.reload()
+    expect(page.get_by_role("button", name=re.compile("^Face top")).first).to_be_visible()
+    expect(page).to_have_url(re.compile("op=a50"))  # what is selected survives
+    page.keyboard.press("Control+z")  # and so does undo
+    page.wait_for_timeout(600)
+    assert order(planner, plan)[3:5] == ["a40", "a50"]
+    page.keyboard.press("d")
+    page.wait_for_timeout(600)
+    assert len(order(planner, plan)) == 11
+    page.keyboard.press("Delete")
+    page.wait_for_timeout(600)
+    assert "a50" not in order(planner, plan)
+
+
+def test_one_question_is_asked_of_all(sign_in):
+    planner = sign_in("planner")
+    open_plan(planner, "K-2")
+    page = planner.page
+    page.keyboard.press("2")
+    expect(page.get_by_text("Asking: Reach")).to_be_visible()
+    expect(page.get_by_text("With the blank sawn")).to_have_count(0)
+    page.keyboard.press("2")
+    expect(page.get_by_text("With the blank sawn")).to_be_visible()
+
+
+def test_dragging_reorders(sign_in):
+    planner = sign_in("planner")
+    plan = open_plan(planner, "K-3")
+    page = planner.page
+    source, target = page.get_by_label("drag operation 60").first, page.get_by_label("drag operation 50").first
+    source.hover()
+    page.mouse.down()
+    there = target.bounding_box()
+    assert there is not None
+    page.mouse.move(there["x"] + 5, there["y"] + 20, steps=4)
+    page.mouse.move(there["x"] + 5, there["y"] + 2, steps=8)
+    page.wait_for_timeout(150)
+    page.mouse.up()
+    page.wait_for_timeout(800)
+    assert order(planner, plan)[4:6] == ["a60", "a50"]
+
+
+def test_a_value_is_typed_understood_refused_and_kept(sign_in):
+    planner = sign_in("planner")
+    open_plan(planner, "K-4")
+    page = planner.page
+    page.get_by_role("button", name=re.compile("^Finish pocket")).first.click()
+    box = page.get_by_label("Stick-out", exact=True)
+    box.fill("1-1/8 in")
+    expect(page.get_by_text("understood as 28.575 mm")).to_be_visible()
+    box.press("Enter")
+    expect(page.get_by_role("group", name="reach.stick-out-short")).to_have_count(0)
+    expect(box).to_have_value("28.575")
+    box.fill("banana")
+    box.press("Enter")
+    expect(page.get_by_role("alert").filter(has_text="“banana” is not understood")).to_be_visible()
+    expect(box).to_have_value("banana")
+    box.press("Escape")
+    expect(box).to_have_value("28.575")
+    box.fill("-4")
+    box.press("Enter")
+    expect(page.get_by_role("alert").filter(has_text="greater than 0").first).to_be_visible()
+    expect(box).to_have_value("-4")
+
+
+def test_both_units_say_the_same(sign_in):
+    planner = sign_in("planner")
+    open_plan(planner, "K-5")
+    page = planner.page
+    page.get_by_role("button", name=re.compile("^Finish pocket")).first.click()
+    expect(page.get_by_label("Stick-out", exact=True)).to_have_value("18")
+    page.get_by_role("radio", name="in", exact=True).click()
+    expect(page.get_by_label("Stick-out", exact=True)).to_have_value("0.70866")
+    expect(page.get_by_role("group", name="reach.stick-out-short")).to_contain_text("T6 stands out 0.709 in and needs 0.787 in")
+    page.get_by_label("Stick-out", exact=True).fill("1")
+    page.get_by_label("Stick-out", exact=True).press("Enter")
+    expect(page.get_by_role("group", name="reach.stick-out-short")).to_have_count(0)
+    page.get_by_role("radio", name="mm", exact=True).click()
+    expect(page.get_by_label("Stick-out", exact=True)).to_have_value("25.4")
+
+
+def test_why_opens_down_to_what_was_given(sign_in):
+    planner = sign_in("planner")
+    open_plan(planner, "K-6")
+    page = planner.page
+    page.get_by_role("button", name=re.compile("^Rough outside")).first.click()
+    row = page.locator("div.grid").filter(has=page.get_by_text("Spindle power", exact=True)).last
+    row.get_by_role("button", name="why").click()
+    expect(page.get_by_text("Pm = Pc/η").first).to_be_visible()
+    page.locator("table").get_by_role("button", name="why").first.click()
+    expect(page.get_by_text("Pc = ap·ae·vf·kc/(60·10⁶)").first).to_be_visible()
+    expect(page.get_by_text("Source: Altintas", exact=False).first).to_be_visible()
+
+
+@pytest.mark.parametrize("place", ["setups", "setups?op=a40", "part", "release"])
+def test_nothing_scrolls_sideways(sign_in, place):
+    planner = sign_in("planner")
+    page = planner.page
+    page.goto(f"/jobs/TW-118/{place}")
+    page.wait_for_timeout(1200)
+    assert page.evaluate("document.scrollingElement.scrollWidth <= innerWidth")
+    wide = page.evaluate("[...document.querySelectorAll('section, main, aside')].filter(e => e.scrollWidth > e.clientWidth + 1 && getComputedStyle(e).overflowX !== 'visible').map(e => e.className)")
+    assert wide == []
+
+
+def test_two_people_at_one_plan(sign_in):
+    first, second = sign_in("planner"), sign_in("approver")
+    plan = open_plan(first, "C-1")
+    second.page.goto("/jobs/C-1/setups?op=a20")
+    step = second.page.get_by_label("Step over", exact=True)
+    expect(step).to_be_visible()
+    first.api("POST", f"/plans/{plan}/edits", revision=2, edits=[{"do": "change", "on": "operation:a20", "fields": {"step_over_mm": 1.0}}])
+    step.fill("0.9")
+    step.press("Enter")
+    bar = second.page.get_by_role("alert").filter(has_text="planner changed this plan meanwhile")
+    expect(bar).to_contain_text("Both of you touched the same place")
+    expect(bar).to_contain_text("operation 20: step over mm 0.9")
+    second.page.get_by_role("button", name="Take theirs, keep a copy of mine").click()
+    expect(step).to_have_value("1")
+    second.page.get_by_role("button", name="Apply it now").click()
+    expect(step).to_have_value("0.9")
+    first.api("POST", f"/plans/{plan}/edits", revision=4, edits=[{"do": "change", "on": "operation:a20", "fields": {"leave_mm": 0.4}}])
+    step.fill("1.1")
+    step.press("Enter")
+    expect(second.page.get_by_text("It touches nothing they changed")).to_be_visible()
+    second.page.get_by_role("button", name="Put mine on top").click()
+    expect(step).to_have_value("1.1")
+    expect(second.page.get_by_label("Leave", exact=True)).to_have_value("0.4")
+
+
+def test_without_a_line_nothing_is_lost(sign_in):
+    planner = sign_in("planner")
+    open_plan(planner, "O-1")
+    page = planner.page
+    page.get_by_role("button", name=re.compile("^Finish pocket")).first.click()
+    box = page.get_by_label("Stick-out", exact=True)
+    expect(box).to_be_visible()
+    planner.context.set_offline(True)
+    box.fill("24")
+    box.press("Enter")
+    expect(page.get_by_role("alert").filter(has_text="The server does not answer. 1 change waits here")).to_be_visible()
+    planner.context.set_offline(False)
+    expect(page.get_by_role("alert").filter(has_text="does not answer")).to_have_count(0)
+    expect(page.get_by_role("group", name="reach.stick-out-short")).to_have_count(0)
+    planner.troubles.clear()
+
+
+def test_the_palette_finds_and_goes(sign_in):
+    planner = sign_in("planner")
+    open_plan(planner, "P-1")
+    page = planner.page
+    page.keyboard.press("Control+k")
+    page.get_by_role("combobox").fill("ream")
+    page.get_by_role("option", name=re.compile("70 Ream")).click()
+    expect(page).to_have_url(re.compile("op=b70"))
+    page.keyboard.press("?")
+    expect(page.get_by_role("heading", name="Keys")).to_be_visible()
+    page.keyboard.press("Escape")
+    expect(page.get_by_role("heading", name="Keys")).to_have_count(0)
+
+
+def test_setups_turn_over_and_take_another_zero(sign_in):
+    planner = sign_in("planner")
+    plan = open_plan(planner, "S-1")
+    page = planner.page
+    page.get_by_role("button", name="Setup 2", exact=True).click()
+    page.get_by_role("button", name="about Y").click()
+    expect(page.get_by_text("Top up, 100 vise, soft jaws")).to_be_visible()
+    page.keyboard.press("Control+z")
+    expect(page.get_by_text("Bottom up, 100 vise, soft jaws")).to_be_visible()
+    page.get_by_role("button", name=re.compile("^Work offset:")).click()
+    page.get_by_role("option", name="G56").click()
+    page.get_by_role("button", name=re.compile("^X:")).click()
+    page.get_by_role("option", name="left end").click()
+    page.wait_for_timeout(600)
+    got = planner.context.request.get(f"{planner.url}/api/plans/{plan}").json()
+    second = got["plan"]["setups"][1]
+    assert (second["work_offset"], second["zero"]["x"]) == ("G56", "low")
+    assert got["evaluation"]["setups"][1]["zero_words"][0].startswith("X left end")
+
+
+def test_the_drawing_shows_views_and_the_tool(sign_in):
+    planner = sign_in("planner")
+    page = planner.page
+    page.goto("/jobs/TW-118/setups?op=a40")
+    expect(page.get_by_text("G54 Z")).to_be_visible(timeout=30_000)
+    expect(page.get_by_text("fixed jaw")).to_be_visible()
+    expect(page.get_by_text("2.0 mm short")).to_be_visible()
+    for view in ("Above", "Front", "Side", "Iso"):
+        page.get_by_role("radio", name=view).click()
+        expect(page.get_by_role("radio", name=view)).to_have_attribute("aria-checked", "true")
+    assert page.locator("canvas").count() == 1
