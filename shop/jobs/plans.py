@@ -26,6 +26,7 @@ from .models import Plan, PlanRevision
 from .schemas import EditsIn, OfferOut, PlanOut, PreviewIn, PreviewOut, RevisionIn
 
 router = Router(tags=["plans"])
+LOOK_BACK = 6  # a drawing may still ask for what an edit has just replaced
 
 
 def _answer(plan: Plan, head: PlanRevision) -> HttpResponse:
@@ -114,12 +115,14 @@ def part_mesh(request: HttpRequest, id: int):
 @router.get("/plans/{id}/stock/{key}.glb", response={200: None})
 def stock_mesh(request: HttpRequest, id: int, key: str):
     """The stock a setup starts from or an operation leaves, in the setup frame; sawn skin is face 0, cut skin face 1."""
-    document = documents.read(documents.head(plan_of(id)).document)
-    facts = walk(document, documents.library_for(document), evaluation.MEMO)
-    for setup in facts.setups:
-        solids = {setup.stock_key: setup.stock_start, **{op.key_after: op.stock_after for op in setup.operations if op.stock_after is not None}}
-        if key in solids:
-            return _glb(glb.write(evaluation.MEMO.get(("skins", key), lambda found=solids[key], at=setup: two_skins(found, facts, at.lie.pose))))
+    for revision in PlanRevision.objects.filter(plan=plan_of(id)).select_related("document").order_by("-number")[:LOOK_BACK]:
+        document = documents.read(revision.document)
+        facts = walk(document, documents.library_for(document), evaluation.MEMO)
+        for setup in facts.setups:
+            solids = {setup.stock_key: setup.stock_start, **{op.key_after: op.stock_after for op in setup.operations if op.stock_after is not None}}
+            if key in solids:
+                mesh = two_skins(solids[key], facts, setup.lie.pose)
+                return _glb(evaluation.MEMO.get(("glb", key), lambda mesh=mesh: glb.write(mesh)))
     raise Refused("The plan has changed; this stock is gone.", status=404)
 
 

@@ -32,6 +32,7 @@ class ReleaseOut(Schema):
     by: str
     at: datetime
     current: bool
+    setups: int
     sheets: list[int]
 
 
@@ -55,7 +56,7 @@ class ReleaseIn(Schema):
 def _release(row: Release, newest: int) -> dict[str, object]:
     return {
         "number": row.number, "code": row.code, "draft": row.revision.number, "sha256": row.sha256, "note": row.note, "by": row.by.username, "at": row.at,
-        "current": row.number == newest, "sheets": [sheet.setup for sheet in row.sheets.all()],
+        "current": row.number == newest, "setups": row.setups, "sheets": [sheet.setup for sheet in row.sheets.all()],
     }
 
 

@@ -30,6 +30,7 @@ class Release(models.Model):
     code = models.SlugField(max_length=20, unique=True)
     revision = models.ForeignKey(PlanRevision, on_delete=models.PROTECT, related_name="+")
     sha256 = models.CharField(max_length=64)
+    setups = models.PositiveSmallIntegerField()
     note = models.CharField(max_length=300, blank=True)
     by = models.ForeignKey(USER, on_delete=models.PROTECT, related_name="+")
     at = models.DateTimeField()

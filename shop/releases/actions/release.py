@@ -43,7 +43,7 @@ def release(user: User, plan: Plan, seen: int, note: str = "") -> Release:
     sha = blobs.put(sealed)
     try:
         with transaction.atomic():
-            made = Release.objects.create(plan=plan, number=number, code=code, revision=looked.head, sha256=sha, note=note, by=user, at=at)
+            made = Release.objects.create(plan=plan, number=number, code=code, revision=looked.head, sha256=sha, setups=len(looked.document.setups), note=note, by=user, at=at)
             Task.objects.create(kind="draw-sheets", made_by=user, about={"release": made.pk})
     except IntegrityError as problem:
         raise Refused("Somebody released this plan at the same moment.", status=409) from problem

@@ -1665,6 +1665,8 @@ export interface components {
             note: string;
             /** Number */
             number: number;
+            /** Setups */
+            setups: number;
             /** Sha256 */
             sha256: string;
             /** Sheets */

@@ -12,7 +12,7 @@ type Command = { id: string; words: string; aside: string; run: () => void }
 export function Palette({ frame }: { frame: Frame }) {
   const [open, setOpen] = useState<'find' | 'keys' | null>(null)
   useHotkeys('mod+k', () => setOpen('find'), { preventDefault: true, enableOnFormTags: true })
-  useHotkeys('shift+slash', () => setOpen('keys'), { preventDefault: true, useKey: false })
+  useHotkeys('?', () => setOpen('keys'), { preventDefault: true, useKey: true })
   const close = () => setOpen(null)
   return (
     <Dialog open={open !== null} onClose={close} className="relative z-50">

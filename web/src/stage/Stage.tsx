@@ -1,5 +1,5 @@
 import { Canvas, useFrame, useLoader, useThree } from '@react-three/fiber'
-import { Component, type ReactNode, Suspense, useEffect, useMemo, useRef } from 'react'
+import { Component, type ReactNode, Suspense, useDeferredValue, useEffect, useMemo, useRef } from 'react'
 import { type BufferGeometry, type Mesh, OrthographicCamera, Vector3 } from 'three'
 import { GLTFLoader } from 'three/examples/jsm/loaders/GLTFLoader.js'
 import { CUT, SAWN, VISE, box, drum, edgesOf, shaded } from './drawn'
@@ -21,7 +21,7 @@ export default function Stage(props: StageProps) {
       <NoDrawing>
         <Canvas orthographic frameloop="demand" flat dpr={[1, 2]} gl={{ antialias: true }} camera={{ near: -4000, far: 4000, position: [0, 0, 1] }}>
           <Suspense fallback={null}>
-            {props.mesh && <Solid url={props.mesh} plain={props.plain} highlight={props.highlight} />}
+            {props.mesh && <Latest url={props.mesh} plain={props.plain} highlight={props.highlight} />}
             <Loaded of={props.mesh ?? ''} onReady={props.onReady} />
           </Suspense>
           {props.boxes.map((each, k) => (
@@ -43,7 +43,29 @@ function Loaded({ of, onReady }: { of: string; onReady?: () => void }) {
   return null
 }
 
-function Solid({ url, plain = false, highlight }: { url: string; plain?: boolean; highlight?: ReadonlySet<number> }) {
+type SolidProps = { url: string; plain?: boolean; highlight?: ReadonlySet<number> }
+
+// The last solid stays until the next one is there; one that is gone by the time it is asked for is left out.
+function Latest(props: SolidProps) {
+  const url = useDeferredValue(props.url)
+  return (
+    <Skip key={url}>
+      <Solid {...props} url={url} />
+    </Skip>
+  )
+}
+
+class Skip extends Component<{ children: ReactNode }, { gone: boolean }> {
+  state = { gone: false }
+  static getDerivedStateFromError() {
+    return { gone: true }
+  }
+  render() {
+    return this.state.gone ? null : this.props.children
+  }
+}
+
+function Solid({ url, plain = false, highlight }: SolidProps) {
   const file = useLoader(GLTFLoader, url)
   const { body, lines } = useMemo(() => {
     let found: BufferGeometry | null = null

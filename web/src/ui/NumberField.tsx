@@ -13,11 +13,15 @@ type Props = {
   wide?: boolean
   bad?: boolean
   labelled?: boolean
+  bare?: boolean // the unit stands elsewhere
   disabled?: boolean
 }
 
+// Shown with other digits, entered as the same kind of value.
+const ENTERED_AS: Record<string, string> = { size: 'length', feed_per_tooth: 'length', path: 'length', number: 'count', factor: 'count', percent: 'ratio' }
+
 // Takes any way of writing a value, shows what it understood, keeps what was typed when it is refused.
-export function NumberField({ label, value, quantity, onCommit, empty, drill = false, wide = false, bad = false, labelled = true, disabled = false }: Props) {
+export function NumberField({ label, value, quantity, onCommit, empty, drill = false, wide = false, bad = false, labelled = true, bare = false, disabled = false }: Props) {
   const { system } = useUnits()
   const id = useId()
   const [text, setText] = useState<string | null>(null)
@@ -25,7 +29,7 @@ export function NumberField({ label, value, quantity, onCommit, empty, drill = f
   const input = useRef<HTMLInputElement>(null)
   const symbol = unit(quantity, system)
   const shown = text ?? (value === null ? '' : plain(value, quantity, system))
-  const read = text !== null && text.trim() !== '' ? parse(text, quantity, label, bareUnit(quantity, system), drill) : null
+  const read = text !== null && text.trim() !== '' ? parse(text, ENTERED_AS[quantity] ?? quantity, label, bareUnit(quantity, system), drill) : null
 
   useEffect(() => {
     setProblem('') // eslint-disable-line react-hooks/set-state-in-effect
@@ -91,7 +95,7 @@ export function NumberField({ label, value, quantity, onCommit, empty, drill = f
           }
         }}
       />
-      {symbol && symbol !== '×' && <span className="text-small text-ink-2">{symbol}</span>}
+      {!bare && symbol && symbol !== '×' && <span className="text-small text-ink-2">{symbol}</span>}
       {(problem || understood) && (
         <span id={id + 'h'} role={problem ? 'alert' : 'status'} className={`absolute left-0 top-full z-20 mt-0.5 w-max max-w-72 border px-1.5 py-0.5 text-small ${problem ? 'border-red bg-red-wash text-red-edge' : 'border-hair-strong bg-paper text-ink-2'}`}>
           {problem || <>understood as <span className="n">{understood}</span></>}

@@ -1,6 +1,8 @@
 import { Choice } from '../../ui/Choice'
 import { NumberField } from '../../ui/NumberField'
 import { TextField } from '../../ui/TextField'
+import { unit } from '../../ui/format'
+import { useUnits } from '../../app/units'
 import { useFrame } from '../JobFrame'
 import type { Feature } from './Part'
 
@@ -9,6 +11,7 @@ type Row = { id: string; what: string; feature?: string; nominal_mm?: number | n
 // Toleranced sizes: what push-off is compared with, and what the sheet tells the operator to measure.
 export function Requirements() {
   const { answer, session } = useFrame()
+  const { system } = useUnits()
   const part = answer.plan.part
   const rows = (part?.requirements ?? []) as Row[]
   const features = answer.features as Feature[]
@@ -22,17 +25,17 @@ export function Requirements() {
     <div>
       {rows.length > 0 && (
         <table className="w-full">
-          <thead className="text-small text-ink-2"><tr className="[&>th]:border-b [&>th]:border-hair-strong [&>th]:pb-1"><th>What</th><th>Of</th><th>Size</th><th>Upper</th><th>Lower</th><th>Measured with</th><th>How often</th><th /></tr></thead>
+          <thead className="text-small text-ink-2"><tr className="[&>th]:border-b [&>th]:border-hair-strong [&>th]:pb-1"><th>What</th><th>Of</th><th>Size, {unit('size', system)}</th><th>Upper</th><th>Lower</th><th>Measured with</th><th>How often</th><th /></tr></thead>
           <tbody className="[&_td]:border-b [&_td]:border-hair [&_td]:py-1 [&_td]:pr-2">
             {rows.map((row) => (
               <tr key={row.id}>
-                <td><TextField label="What" labelled={false} wide="w-36" value={row.what} onCommit={(what) => set(row.id, { what })} /></td>
-                <td><Choice label="Of" labelled={false} wide="max-w-40" value={row.feature ?? ''} options={places} onChange={(feature) => void set(row.id, { feature }).catch(() => {})} /></td>
-                <td>{row.thread ? <span className="n">{row.thread}</span> : <NumberField label="Size" labelled={false} value={row.nominal_mm ?? null} quantity="size" empty="–" onCommit={(nominal_mm) => set(row.id, { nominal_mm })} />}</td>
-                <td>{!row.thread && <NumberField label="Upper" labelled={false} value={row.upper_mm ?? 0} quantity="size" onCommit={(value) => set(row.id, { upper_mm: value ?? 0 })} />}</td>
-                <td>{!row.thread && <NumberField label="Lower" labelled={false} value={row.lower_mm ?? 0} quantity="size" onCommit={(value) => set(row.id, { lower_mm: value ?? 0 })} />}</td>
-                <td><TextField label="Measured with" labelled={false} wide="w-28" value={row.measured_with ?? ''} onCommit={(measured_with) => set(row.id, { measured_with })} /></td>
-                <td><TextField label="How often" labelled={false} wide="w-24" value={row.how_often ?? ''} onCommit={(how_often) => set(row.id, { how_often })} /></td>
+                <td><TextField label="What" labelled={false} wide="w-32" value={row.what} onCommit={(what) => set(row.id, { what })} /></td>
+                <td><Choice label="Of" labelled={false} wide="w-36" value={row.feature ?? ''} options={places} onChange={(feature) => void set(row.id, { feature }).catch(() => {})} /></td>
+                <td>{row.thread ? <span className="n">{row.thread}</span> : <NumberField label="Size" labelled={false} value={row.nominal_mm ?? null} quantity="size" bare empty="–" onCommit={(nominal_mm) => set(row.id, { nominal_mm })} />}</td>
+                <td>{!row.thread && <NumberField label="Upper" labelled={false} value={row.upper_mm ?? 0} quantity="size" bare onCommit={(value) => set(row.id, { upper_mm: value ?? 0 })} />}</td>
+                <td>{!row.thread && <NumberField label="Lower" labelled={false} value={row.lower_mm ?? 0} quantity="size" bare onCommit={(value) => set(row.id, { lower_mm: value ?? 0 })} />}</td>
+                <td><TextField label="Measured with" labelled={false} wide="w-32" value={row.measured_with ?? ''} onCommit={(measured_with) => set(row.id, { measured_with })} /></td>
+                <td><TextField label="How often" labelled={false} wide="w-28" value={row.how_often ?? ''} onCommit={(how_often) => set(row.id, { how_often })} /></td>
                 <td><button className="link text-small" aria-label={`take out ${row.what}`} onClick={() => void store(rows.filter((each) => each.id !== row.id)).catch(() => {})}>×</button></td>
               </tr>
             ))}

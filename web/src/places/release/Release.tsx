@@ -125,7 +125,7 @@ function Publish({ review }: { review: Review }) {
 
 function History({ review }: { review: Review }) {
   const { answer } = useFrame()
-  const drawing = review.releases.some((each) => each.sheets.length === 0)
+  const drawing = review.releases.some((each) => each.sheets.length < each.setups)
   useReviewPolling(answer.id, drawing)
   if (review.releases.length === 0) return <p className="py-4 text-ink-2">Nothing has been released yet. The operators see nothing of a draft.</p>
   return (
@@ -140,7 +140,7 @@ function History({ review }: { review: Review }) {
           </p>
           {each.note && <p className="text-ink-2">{each.note}</p>}
           <p className="flex flex-wrap gap-x-4 gap-y-1">
-            {each.sheets.length === 0 && <span role="status" className="text-ink-2">The sheets are being drawn …</span>}
+            {each.sheets.length < each.setups && <span role="status" className="text-ink-2">The sheets are being drawn …</span>}
             {each.sheets.map((setup) => (
               <span key={setup}>
                 <a className="link" href={`/s/${each.code}/${setup}`}>Setup <span className="n">{setup}</span></a> <a className="link text-small" href={`/s/${each.code}/${setup}.pdf`}>PDF</a>

@@ -7,7 +7,7 @@ import { QUESTIONS, type Question } from '../../ui/Mark'
 import { useFrame } from '../JobFrame'
 import { Foot } from './Foot'
 import { Ledger } from './Ledger'
-import { useSelection } from './selection'
+import { selectedNow, useSelection } from './selection'
 import { FirstSetup } from './SetupCard'
 
 const StagePanel = lazy(() => import('./StagePanel').then((m) => ({ default: m.StagePanel })))
@@ -23,21 +23,22 @@ export function Setups() {
 
   const step = useCallback(
     (by: number) => {
-      const at = order.findIndex((each) => each.id === operation)
+      const at = order.findIndex((each) => each.id === selectedNow())
       const next = order[Math.min(order.length - 1, Math.max(0, at < 0 ? (by > 0 ? 0 : order.length - 1) : at + by))]
       if (next) pick(next.setup, next.id)
     },
-    [order, operation, pick],
+    [order, pick],
   )
   const nextFinding = () => {
     const problems = evaluation?.findings.filter((f) => f.severity !== 'note' && f.operation) ?? []
     const places = problems.map((f) => order.findIndex((each) => each.id === f.operation)).filter((k) => k >= 0).sort((a, b) => a - b)
-    const at = order.findIndex((each) => each.id === operation)
+    const at = order.findIndex((each) => each.id === selectedNow())
     const next = order[places.find((k) => k > at) ?? places[0] ?? -1]
     if (next) pick(next.setup, next.id)
   }
   const move = (by: number) => {
-    const home = answer.plan.setups?.find((each) => each.id === setup)
+    const operation = selectedNow()
+    const home = answer.plan.setups?.find((each) => each.operations?.some((op) => op.id === operation))
     const at = home?.operations?.findIndex((op) => op.id === operation) ?? -1
     if (!home || !operation || at < 0) return
     const setups = answer.plan.setups ?? []
@@ -48,7 +49,7 @@ export function Setups() {
       if (beyond) void session.edit([{ do: 'move_operation', operation, setup: beyond.id, index: by > 0 ? 0 : (beyond.operations?.length ?? 0) }]).catch(() => {})
       return
     }
-    void session.edit([{ do: 'move_operation', operation, setup, index: at + by }]).catch(() => {})
+    void session.edit([{ do: 'move_operation', operation, setup: home.id, index: at + by }]).catch(() => {})
   }
   const quiet = { preventDefault: true }
   useHotkeys('up', () => step(-1), quiet, [step])
@@ -58,8 +59,8 @@ export function Setups() {
   useHotkeys('period', nextFinding, quiet)
   useHotkeys('alt+up', () => move(-1), { preventDefault: true, enableOnFormTags: true })
   useHotkeys('alt+down', () => move(1), { preventDefault: true, enableOnFormTags: true })
-  useHotkeys('d', () => operation && void session.edit([{ do: 'duplicate_operation', operation, new_id: freshId() }]).catch(() => {}), quiet)
-  useHotkeys('delete', () => operation && void session.edit([{ do: 'remove_operation', operation }]).catch(() => {}), quiet)
+  useHotkeys('d', () => selectedNow() && void session.edit([{ do: 'duplicate_operation', operation: selectedNow(), new_id: freshId() }]).catch(() => {}), quiet)
+  useHotkeys('delete', () => selectedNow() && void session.edit([{ do: 'remove_operation', operation: selectedNow() }]).catch(() => {}), quiet)
   useHotkeys('a', () => setup && setAdding(setup), quiet)
   useHotkeys('u', () => choose(system === 'metric' ? 'inch' : 'metric'), quiet)
   useHotkeys('escape', () => (adding ? setAdding(null) : setup && pick(setup, null)), [adding, setup, pick])
