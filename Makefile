@@ -39,7 +39,7 @@ client:
 	@mkdir -p build && $(PY) manage.py openapi build/openapi.json && cd web && npm run --silent client
 
 bench: setup-tests build
-	@$(PY) -m pytest tests/bench -q --benchmark-only --benchmark-columns=median,min,max,rounds --benchmark-sort=name
+	@$(PY) -m pytest tests/bench --benchmark-only --benchmark-columns=median,min,max,rounds --benchmark-sort=name
 
 fuzz: env
 	@HYPOTHESIS_PROFILE=long $(PY) -m pytest tests/core -q -k "property or fuzz"

@@ -14,7 +14,7 @@ GROUPS: list[tuple[str, list[list[str]]]] = [
     ("types", [[".venv/bin/mypy"]]),
     ("layers", [[".venv/bin/lint-imports"]]),
     ("client", [[PY, "tools/fresh_client.py"], [PY, "manage.py", "makemigrations", "--check", "--dry-run", "-v0"]]),
-    ("core", [[PY, "-m", "pytest", "tests/core", "-n", WORKERS]]),
+    ("core", [[PY, "-m", "pytest", "tests/core", "tests/tools", "-n", WORKERS]]),
     ("application", [[PY, "-m", "pytest", "tests/shop", "-n", WORKERS]]),
     ("front end", [["npm", "--prefix", "web", "run", "--silent", "test"]]),
     ("browser", [[PY, "-m", "pytest", "tests/browser"]]),

@@ -8,7 +8,7 @@ from functools import partial
 import numpy as np
 
 from machining.geometry.frames import DIRECTIONS, Direction, axis
-from machining.geometry.regions import Region
+from machining.geometry.regions import Region, filled
 from machining.geometry.solids import Solid, bounds, outline, posed, volume
 from machining.memo import Memo, digest
 from machining.placing.zero import Lie, lie_of
@@ -74,7 +74,7 @@ def _setup(setup: Setup, number: int, facts: PlanFacts, key: str, stock: Solid, 
         unknown["travel"] = str(problem)
         lie = lie_of(setup.model_copy(update={"zero": type(setup.zero)()}), facts.geometry, stock_bounds)
     geometry = facts.geometry
-    part_outline = memo.get(("part-outline", geometry.key, lie.key), lambda: outline(posed(geometry.solid, lie.pose)))
+    part_outline = memo.get(("part-outline", geometry.key, lie.key), lambda: filled(outline(posed(geometry.solid, lie.pose))))
     start_key = digest(key, lie.key)
     start = memo.get(("stock", start_key), lambda: posed(stock, lie.pose))
     vise = facts.library.vises.get(setup.holding.vise) if setup.holding else None

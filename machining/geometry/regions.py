@@ -56,5 +56,10 @@ def polygons_of(region: Region) -> list[Polygon]:
     return [p for part in getattr(region, "geoms", ()) for p in polygons_of(part)]
 
 
+def filled(region: Region) -> Region:
+    """The region without its holes: a part's outline, whatever can be seen through it."""
+    return unary_union([Polygon(p.exterior) for p in polygons_of(region)])
+
+
 def moved(region: Region, x: float, y: float) -> Region:
     return affinity.translate(region, x, y)
