@@ -20,9 +20,10 @@ def main(arguments: list[str] | None = None) -> int:
     read_step.add_argument("step", type=Path)
     read_step.add_argument("--out", type=Path, help="folder for geometry.json and mesh.glb")
     read_step.add_argument("--solid", type=int, help="which of several solids, counted from 1")
+    verbs.add_parser("schema", help="the JSON schema of a plan document")
     chosen = parser.parse_args(arguments)
     try:
-        return _evaluate(chosen) if chosen.verb == "evaluate" else _read_step(chosen)
+        return {"evaluate": _evaluate, "read-step": _read_step, "schema": _schema}[chosen.verb](chosen)
     except MachiningError as problem:
         print(problem, file=sys.stderr)
         return 2
@@ -50,6 +51,13 @@ def _evaluate(chosen: argparse.Namespace) -> int:
     print(f"One part {clock(answer.one_part_s)}")
     for finding in answer.findings:
         print(f"{finding.severity}: {finding.id}: {in_words(finding)}")
+    return 0
+
+
+def _schema(chosen: argparse.Namespace) -> int:
+    from machining.plan.document import Plan
+
+    print(json.dumps(Plan.model_json_schema(), indent=1, sort_keys=True))
     return 0
 
 

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from typing import Literal
 
 from machining.facts.context import OperationFacts, PlanFacts, SetupFacts
-from machining.plan.edit import Edit
+from machining.plan.edit import Edit, RemoveOperation
 from machining.quantities.display import System, show
 
 Severity = Literal["stop", "look", "note"]
@@ -70,8 +70,10 @@ def about_setup(rule: SetupRule) -> SetupRule:
     return rule
 
 
+# What no other rule can mend can still be taken out of the plan.
 def of_operation(op: OperationFacts, id: str, severity: Severity, message: str, values: dict[str, Shown], why: str = "", fixes: tuple[Fix, ...] = ()) -> Finding:
     figure = op.figures.get(why) or op.setup.figures.get(why)
+    fixes = fixes or (Fix("Take the operation out", (RemoveOperation(operation=op.operation.id),), {}),)
     return Finding(id, severity, op.setup.setup.id, op.operation.id, message, values, figure.id if figure else "", fixes)
 
 

@@ -127,6 +127,24 @@ def test_a_tool_is_changed_and_what_stands_on_it_is_protected(sign_in):
     expect(page.get_by_label("Flute length")).to_have_value("99")
 
 
+def test_a_plan_goes_out_as_a_file_and_comes_in_again(sign_in, tmp_path):
+    planner = sign_in("planner")
+    planner.api("POST", "/jobs", number="I-1", title="Taken over")
+    page = planner.page
+    page.goto("/jobs/TW-118/part")
+    with page.expect_download() as going:
+        page.get_by_role("link", name="Export the plan").click()
+    file = tmp_path / "plan.json"
+    going.value.save_as(file)
+    page.goto("/jobs/I-1/part")
+    page.get_by_label("Plan file").set_input_files({"name": "plan.json", "mimeType": "application/json", "buffer": b"{}"})
+    expect(page.get_by_role("alert")).to_contain_text("no plan")
+    page.get_by_label("Plan file").set_input_files(file)
+    expect(page.get_by_text("From TW-118-B.step")).to_be_visible()
+    page.get_by_role("link", name=re.compile("^Setups")).click()
+    expect(page.get_by_role("button", name=re.compile("^Finish pocket")).first).to_be_visible()
+
+
 def test_an_operator_reads_only(sign_in):
     operator = sign_in("operator")
     page = operator.page

@@ -134,6 +134,16 @@ def test_every_fix_it_offers_can_be_applied(case):
         assert after_fix(before, finding(before, case.id), place) != before
 
 
+def test_what_nothing_else_mends_can_be_taken_out():
+    """A hole that is tapped and never drilled, a travel no machine has: there is always one way."""
+    for made in (plan(FACE, TAP), on_dunlin(200.0), plan(FACE, DRILL.model_copy(update={"peck_mm": None}), setups=(setup(DRILL),))):
+        for found in answer(made).findings:
+            assert found.fixes, found.id
+    alone = finding(plan(FACE, TAP), "size.order")
+    assert [fix.label for fix in alone.fixes] == ["Take the operation out"]
+    assert "size.order" not in ids(after_fix(plan(FACE, TAP), alone))
+
+
 def test_torque_has_its_own_limit():
     """A slow wide cut with a big cutter in steel on the small machine's high belt: torque, not power, is over."""
     heavy = RoughOutside(id="heavy", tool="d16", on=Outside(depth_mm=16.0), step_down_mm=16.0, step_over_mm=8.0, rpm=1200.0, feed_mm_min=500.0, reason="as proven")

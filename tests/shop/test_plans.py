@@ -242,5 +242,6 @@ def test_a_changed_tool_is_answered_anew(planner, plan):
     item = next(i for i in planner.get("/library")["items"] if i["kind"] == "tools" and i["key"] == "end-mill-12-z3")
     assert item["used_by"] == ["J-1"]
     planner.put("/library/tools/end-mill-12-z3", {"data": {**item["data"], "flutes": 2}, "revision": item["revision"]})
+    assert planner.get("/jobs/J-1")["affected"] == ["end mill 12 z3"]
     after = wait(planner, plan)["evaluation"]
     assert after["figures"]["rough.feed"][0] < before["figures"]["rough.feed"][0]

@@ -60,7 +60,9 @@ export async function ask<T>(sent: Promise<Answer<T>>): Promise<T> {
 }
 
 // Files go up with progress, which fetch can't tell.
-export function upload(url: string, file: File, progress: (share: number) => void): Promise<Task> {
+export const upload = (url: string, file: File, progress: (share: number) => void) => uploadFile<Task>(url, file, progress)
+
+export function uploadFile<T>(url: string, file: File, progress: (share: number) => void = () => {}): Promise<T> {
   return new Promise((resolve, reject) => {
     const line = new XMLHttpRequest()
     line.open('POST', url)
@@ -74,7 +76,7 @@ export function upload(url: string, file: File, progress: (share: number) => voi
       } catch {
         /* a front server's own page */
       }
-      if (line.status < 300) resolve(body as unknown as Task)
+      if (line.status < 300) resolve(body as unknown as T)
       else reject(new Refused({ sentence: line.status === 413 ? 'The file is too large.' : `The server answered ${line.status}.`, problems: [], ...body, status: line.status }))
     }
     const form = new FormData()

@@ -1131,6 +1131,8 @@ export interface components {
         };
         /** JobOut */
         JobOut: {
+            /** Affected */
+            affected: string[];
             /**
              * Changed At
              * Format: date-time

@@ -88,7 +88,7 @@ function Table({ jobs, material }: { jobs: Job[]; material: (key: string) => str
               <td>{job.due ? <Due date={job.due} /> : <span className="text-ink-3">–</span>}</td>
               <td>{job.setups ? <span className="n">{job.setups}</span> : <span className="text-ink-3">{job.has_part ? 'none yet' : 'no part yet'}</span>}</td>
               <td>{job.released ? <>release <span className="n">{job.released}</span></> : <span className="text-ink-3">never</span>}</td>
-              <td className="text-ink-2">draft <span className="n">{job.draft}</span> by {job.changed_by}</td>
+              <td className="text-ink-2">draft <span className="n">{job.draft}</span> by {job.changed_by}{job.affected.length > 0 && <span className="block text-small text-amber-edge" title={job.affected.join(', ')}>{job.affected[0]}{job.affected.length > 1 && ` and ${job.affected.length - 1} more`} changed since</span>}</td>
             </tr>
           )
         })}

@@ -8,6 +8,7 @@ import { NumberField } from '../../ui/NumberField'
 import { Loading } from '../../ui/States'
 import { useFrame } from '../JobFrame'
 import { JobFields } from './JobFields'
+import { PlanFiles } from './PlanFiles'
 import { Requirements } from './Requirements'
 import { Solid } from './Solid'
 import { StockFields } from './StockFields'
@@ -36,7 +37,7 @@ export function Part() {
         </dl>
       </section>
       <section className="min-h-0 overflow-y-auto bg-paper">
-        <Block title="Job"><JobFields /></Block>
+        <Block title="Job"><JobFields /><PlanFiles /></Block>
         <Block title="Solid"><Solid /></Block>
         <Block title="Material and quantity">
           <div className="flex items-center gap-5">
