@@ -43,7 +43,7 @@ def holding_drawing(seen: SetupFacts, facts: PlanFacts) -> str:
     scale = min(_fit(bodies, FROM_ABOVE, 225.0, 186.0), _fit(bodies, end, 215.0, 200.0))
     _title(sheet, 16, "From above")
     _title(sheet, 318, "From the right end" if along == 1 else "From the front")
-    _from_above(sheet, seen, bodies, _placed(bodies, FROM_ABOVE, scale, 160.0, 131.0), along)
+    _from_above(sheet, seen, bodies, _placed(bodies, FROM_ABOVE, scale, 160.0, 131.0), along, facts.plan.stock.saw_tolerance_mm)
     _from_the_end(sheet, seen, facts, bodies, end, _placed(bodies, end, scale, 440.0, 131.0), along)
     return sheet.done()
 
@@ -62,7 +62,8 @@ def _bodies(seen: SetupFacts, along: int) -> list[tuple[str, Mesh]]:
         low, high = seen.lie.stock_low, seen.lie.stock_high
         across = 1 - along
         if seat - bottom > 1.0:
-            for inner in (float(low[along]) + 3.0, float(high[along]) - 3.0 - PARALLEL_MM):
+            left, right = sorted((jaw.region.bounds[along], jaw.region.bounds[along + 2]) for jaw in seen.jaws)
+            for inner in (left[1] + 3.0, right[0] - 3.0 - PARALLEL_MM):
                 a, b = np.array(low, dtype=float), np.array(high, dtype=float)
                 a[along], b[along] = inner, inner + PARALLEL_MM
                 a[across], b[across] = a[across] + 2.0, b[across] - 2.0
@@ -98,7 +99,7 @@ def _lines(sheet: Sheet, bodies: list[tuple[str, Mesh]], eye: Eye, place: _Place
             sheet.line("thick" if kind == "stock" else "line", place.at(*a), place.at(*b))
 
 
-def _from_above(sheet: Sheet, seen: SetupFacts, bodies: list[tuple[str, Mesh]], place: _Place, along: int) -> None:
+def _from_above(sheet: Sheet, seen: SetupFacts, bodies: list[tuple[str, Mesh]], place: _Place, along: int, sawn_over: float) -> None:
     _lines(sheet, bodies, FROM_ABOVE, place)
     for polygon in polygons_of(seen.part_outline):
         sheet.line("hidden", *(place.at(x, y) for x, y in polygon.exterior.coords))
@@ -107,8 +108,8 @@ def _from_above(sheet: Sheet, seen: SetupFacts, bodies: list[tuple[str, Mesh]], 
     right, top = place.at(float(high[0]), float(high[1]))
     extent_low, extent_high = _extent(bodies, FROM_ABOVE)
     base, edge = place.at(float(extent_low[0]), float(extent_low[1])), place.at(float(extent_high[0]), float(extent_high[1]))
-    dimension.across(sheet, left, right, base[1] + 18, f"{high[0] - low[0]:.4g}", bottom)
-    dimension.upright(sheet, bottom, top, base[0] - 16, f"{high[1] - low[1]:.4g}", left)
+    dimension.across(sheet, left, right, base[1] + 18, f"{high[0] - low[0]:.4g}{_sawn(seen, 'x', sawn_over)}", bottom)
+    dimension.upright(sheet, bottom, top, base[0] - 16, f"{high[1] - low[1]:.4g}{_sawn(seen, 'y', sawn_over)}", left)
     for jaw in seen.jaws:
         x0, y0, x1, y1 = jaw.region.bounds
         x, y = place.at((x0 + x1) / 2, (y0 + y1) / 2)
@@ -125,6 +126,11 @@ def _from_above(sheet: Sheet, seen: SetupFacts, bodies: list[tuple[str, Mesh]], 
     dimension.zero_mark(sheet, zero_x, zero_y)
     sheet.text(zero_x + 10, zero_y + 18, seen.setup.work_offset, number=True, bold=True, anchor="start", halo=True)
     dimension.balloon(sheet, left + 16, top + 18, left + 34, top + 34, 2)
+
+
+def _sawn(seen: SetupFacts, letter: str, over: float) -> str:
+    """How much larger a sawn blank can be across this direction: `` +1``."""
+    return f" +{over:g}" if over > 0 and {f"+{letter}", f"-{letter}"} & seen.blank_sides else ""
 
 
 def _axis(sheet: Sheet, x: float, y: float, dx: float, dy: float, name: str) -> None:
@@ -155,7 +161,7 @@ def _from_the_end(sheet: Sheet, seen: SetupFacts, facts: PlanFacts, bodies: list
         if low - bottom > 1.0:
             middle = (left + right) / 2
             dimension.upright(sheet, place.at(0, bottom)[1], place.at(0, low)[1], middle, f"{low - bottom:.4g}", middle - 0.5, beside=True)
-            x, y = place.at(u0 + 3.0 + PARALLEL_MM / 2, (bottom + low) / 2)
+            x, y = place.at(min(jaw.region.bounds[along + 2] for jaw in seen.jaws) + 3.0 + PARALLEL_MM / 2, (bottom + low) / 2)
             dimension.balloon(sheet, x + 26, y + 14, x, y, 1)
         for jaw in seen.jaws:
             x0, y0, x1, y1 = jaw.region.bounds

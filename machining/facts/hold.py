@@ -4,7 +4,9 @@ from __future__ import annotations
 
 from shapely import LineString, MultiLineString, MultiPoint, box
 
+from machining.geometry.frames import Vector
 from machining.geometry.regions import Region, grown
+from machining.geometry.solids import below, bounds
 from machining.holding import grip
 from machining.memo import Memo
 from machining.placing.zero import Lie
@@ -16,10 +18,17 @@ from machining.world.workholding import Vise
 from .context import Jaw, OperationFacts, PlanFacts, SetupFacts
 
 
-def jaws_of(holding: Holding, vise: Vise, lie: Lie) -> tuple[Jaw, ...]:
-    """The two jaws against the stock, in the setup frame. Raises OutOfRange where the stock doesn't fit the vise."""
+def gripped_bounds(setup: SetupFacts, holding: Holding, memo: Memo) -> tuple[Vector, Vector]:
+    """Corners of what lies between the jaws: the stock up to their tops, which can be narrower than the rest."""
+    seat = float(setup.lie.stock_low[2])
+    part = memo.get(("gripped", setup.stock_key, holding.grip_depth_mm), lambda: bounds(below(setup.stock_start, seat + holding.grip_depth_mm)))
+    return part if float(part[1][2]) > float(part[0][2]) else (setup.lie.stock_low, setup.lie.stock_high)
+
+
+def jaws_of(holding: Holding, vise: Vise, lie: Lie, gripped: tuple[Vector, Vector]) -> tuple[Jaw, ...]:
+    """The two jaws against what they grip, in the setup frame. Raises OutOfRange where it doesn't fit the vise."""
     along = "xy".index(holding.fixed[1])
-    low, high = float(lie.stock_low[along]), float(lie.stock_high[along])
+    low, high = float(gripped[0][along]), float(gripped[1][along])
     if high - low > vise.max_opening_mm:
         raise OutOfRange("width between the jaws", round(high - low, 3), f"up to {vise.max_opening_mm:g}, the opening of {vise.name}")
     if holding.grip_depth_mm > vise.jaw_height_mm:
@@ -36,12 +45,12 @@ def jaws_of(holding: Holding, vise: Vise, lie: Lie) -> tuple[Jaw, ...]:
     return tuple(sides)
 
 
-def of_setup(setup: SetupFacts, facts: PlanFacts) -> None:
+def of_setup(setup: SetupFacts, facts: PlanFacts, memo: Memo) -> None:
     """Figures clamping, capacity, grip_needed of a setup."""
     holding, vise = setup.setup.holding, setup.vise
     if holding is None or vise is None:
         return
-    setup.jaws = jaws_of(holding, vise, setup.lie)
+    setup.jaws = jaws_of(holding, vise, setup.lie, gripped_bounds(setup, holding, memo))
     setup.jaws_key = tuple((jaw.region.bounds, jaw.top) for jaw in setup.jaws)
     origin = f"vise:{vise.name}"
     clamping = setup.work_out(grip.clamping_force, "clamping", torque=Given(holding.torque_nm), force_per_torque=Given(vise.force_per_torque, origin))

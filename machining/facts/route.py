@@ -87,7 +87,7 @@ def _setup(setup: Setup, number: int, facts: PlanFacts, key: str, stock: Solid, 
     elif vise is None:
         unknown["hold"] = f"The library has no vise {setup.holding.vise!r}."
     else:
-        guarded(seen, "hold", lambda: hold.of_setup(seen, facts))
+        guarded(seen, "hold", lambda: hold.of_setup(seen, facts, memo))
     if seen.machine is None:
         unknown["cut"] = unknown["travel"] = f"The library has no machine {setup.machine!r}."
     seen.key = digest(setup.model_dump_json(exclude={"operations"}), lie.key, stock_bounds[0].tolist(), stock_bounds[1].tolist(), sorted(unknown.items()))

@@ -73,6 +73,11 @@ def posed(solid: Solid, pose: Pose) -> Solid:
     return solid.transform(np.column_stack([pose.rotation, pose.origin]).tolist())
 
 
+def below(solid: Solid, z: float) -> Solid:
+    """The part of a solid up to a height."""
+    return solid.trim_by_plane([0.0, 0.0, -1.0], -z)
+
+
 def volume(solid: Solid) -> float:
     return float(solid.volume())
 

@@ -66,14 +66,16 @@ def _out(job: Job) -> dict[str, object]:
     return {
         "id": job.pk, "number": job.number, "title": job.title, "revision": job.revision, "due": job.due, "remark": job.remark, "plan": plan.pk, "draft": head.number,
         "changed_at": head.at, "changed_by": head.by.username, "material": document.material, "quantity": document.quantity,
-        "has_part": bool(document.part.geometry or document.part.typed or document.setups), "setups": len(document.setups), "released": release.number if release else None, "affected": _affected(plan, head.at),
+        "has_part": bool(document.part.geometry or document.part.typed or document.setups), "setups": len(document.setups),
+        "released": release.number if release else None, "affected": _affected(plan, head.at),
     }
 
 
 def _affected(plan: Plan, since: datetime) -> list[str]:
     """Names of library items the plan stands on that were changed after its last draft."""
     used = {(use.kind, use.key) for use in plan.uses.all()}
-    return [str(item.data.get("name", item.key)) for item in Item.objects.filter(changed_at__gt=since, revision__gt=1) if (item.kind, item.key) in used]
+    changed = Item.objects.filter(changed_at__gt=since, revision__gt=1)
+    return [str(item.data.get("name", item.key)) for item in changed if (item.kind, item.key) in used]
 
 
 def job_of(number: str) -> Job:

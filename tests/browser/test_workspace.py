@@ -113,13 +113,13 @@ def test_both_units_say_the_same(sign_in):
     page = planner.page
     page.get_by_role("button", name=re.compile("^Finish pocket")).first.click()
     expect(page.get_by_label("Stick-out", exact=True)).to_have_value("18")
-    page.get_by_role("radio", name="in", exact=True).click()
+    page.get_by_role("button", name="in", exact=True).click()
     expect(page.get_by_label("Stick-out", exact=True)).to_have_value("0.70866")
     expect(page.get_by_role("group", name="reach.stick-out-short")).to_contain_text("T6 stands out 0.709 in and needs 0.787 in")
     page.get_by_label("Stick-out", exact=True).fill("1")
     page.get_by_label("Stick-out", exact=True).press("Enter")
     expect(page.get_by_role("group", name="reach.stick-out-short")).to_have_count(0)
-    page.get_by_role("radio", name="mm", exact=True).click()
+    page.get_by_role("button", name="mm", exact=True).click()
     expect(page.get_by_label("Stick-out", exact=True)).to_have_value("25.4")
 
 
@@ -232,6 +232,8 @@ def test_the_drawing_shows_views_and_the_tool(sign_in):
     expect(page.get_by_text("fixed jaw")).to_be_visible()
     expect(page.get_by_text("2.0 mm short")).to_be_visible()
     for view in ("Above", "Front", "Side", "Iso"):
-        page.get_by_role("radio", name=view).click()
-        expect(page.get_by_role("radio", name=view)).to_have_attribute("aria-checked", "true")
+        page.get_by_role("button", name=view, exact=True).click()
+        expect(page.get_by_role("button", name=view, exact=True)).to_have_attribute("aria-pressed", "true")
     assert page.locator("canvas").count() == 1
+    page.keyboard.press("a")  # keys still work after the mouse was on a view
+    expect(page.get_by_role("group", name="Add an operation")).to_be_in_viewport()

@@ -114,6 +114,12 @@ def test_the_holding_drawing_says_what_a_setter_asks():
     assert "34" in words  # parallels: jaw height 40 less grip 6
 
 
+def test_a_sawn_blank_s_size_says_how_much_larger_it_can_be():
+    sawn = good().model_copy(update={"stock": good().stock.model_copy(update={"saw_tolerance_mm": 1.5})})
+    words = {each.text for each in svg_of(sawn)[1].iter("{http://www.w3.org/2000/svg}text")}
+    assert {"84 +1.5", "54 +1.5"} <= words
+
+
 def test_a_drawing_without_a_vise_shows_the_stock_alone():
     text, drawn = svg_of(plan(setups=(setup(*good().setups[0].operations, holding=None),)))
     assert "jaw" not in text

@@ -238,6 +238,15 @@ def test_what_is_not_known_is_said_and_never_fine():
     assert "no machine 'scrapped'" in answer(away).setups[0].unknown["travel"]
 
 
+def test_jaws_close_on_what_they_grip_not_on_what_stands_over_it():
+    """Turned over, the jaws meet the finished sides (50 across) under the rim that is still at stock size (54)."""
+    over = plan(setups=(setup(*GOOD), turned_over(FACE.model_copy(update={"id": "face2"}))))
+    first, second = answer(over).setups
+    across = [sorted(jaw["rectangle"][k] for jaw in each.jaws for k in (1, 3)) for each in (first, second)]
+    assert across[0][1:3] == pytest.approx([-27, 27])
+    assert across[1][1:3] == pytest.approx([-25, 25], abs=0.01)
+
+
 def test_a_part_that_does_not_fit_the_vise_is_told():
     wide = changed(good(), "setup:s1", holding__vise="vise-100-soft", holding__fixed="+x")
     small = plan(*GOOD, part=PART.model_copy(update={"size_mm": (140.0, 50.0, 20.0)}))

@@ -52,9 +52,9 @@ export function Shell({ middle, children }: { middle?: ReactNode; children: Reac
 function UnitsSwitch() {
   const { system, choose } = useUnits()
   return (
-    <div role="radiogroup" aria-label="Units" className="flex border border-mark-lift">
+    <div role="group" aria-label="Units" className="flex border border-mark-lift">
       {(['metric', 'inch'] as const).map((each) => (
-        <button key={each} role="radio" aria-checked={system === each} onClick={() => choose(each)} className={`n px-2 text-small leading-5 ${system === each ? 'bg-scribe text-mark' : 'text-scribe hover:text-white'}`}>
+        <button key={each} aria-pressed={system === each} onClick={() => choose(each)} className={`n px-2 text-small leading-5 ${system === each ? 'bg-scribe text-mark' : 'text-scribe hover:text-white'}`}>
           {each === 'metric' ? 'mm' : 'in'}
         </button>
       ))}

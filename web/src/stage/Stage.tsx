@@ -21,7 +21,7 @@ export default function Stage(props: StageProps) {
       <NoDrawing>
         <Canvas orthographic frameloop="demand" flat dpr={[1, 2]} gl={{ antialias: true }} camera={{ near: -4000, far: 4000, position: [0, 0, 1] }}>
           <Suspense fallback={null}>
-            {props.mesh && <Latest url={props.mesh} plain={props.plain} highlight={props.highlight} />}
+            {props.mesh && <Latest url={props.mesh} plain={props.plain} />}
             <Loaded of={props.mesh ?? ''} onReady={props.onReady} />
           </Suspense>
           {props.boxes.map((each, k) => (
@@ -43,7 +43,7 @@ function Loaded({ of, onReady }: { of: string; onReady?: () => void }) {
   return null
 }
 
-type SolidProps = { url: string; plain?: boolean; highlight?: ReadonlySet<number> }
+type SolidProps = { url: string; plain?: boolean }
 
 // The last solid stays until the next one is there; one that is gone by the time it is asked for is left out.
 function Latest(props: SolidProps) {
@@ -65,7 +65,7 @@ class Skip extends Component<{ children: ReactNode }, { gone: boolean }> {
   }
 }
 
-function Solid({ url, plain = false, highlight }: SolidProps) {
+function Solid({ url, plain = false }: SolidProps) {
   const file = useLoader(GLTFLoader, url)
   const { body, lines } = useMemo(() => {
     let found: BufferGeometry | null = null
@@ -76,8 +76,8 @@ function Solid({ url, plain = false, highlight }: SolidProps) {
     if (!source) return { body: null, lines: null }
     const bare = source.clone()
     bare.deleteAttribute('_face')
-    return { body: shaded(source, (face) => (highlight?.has(face) ? { top: '#d9a878', front: '#cf9561', side: '#bd824f' } : plain || face === 1 ? CUT : SAWN)), lines: edgesOf(bare) }
-  }, [file, plain, highlight])
+    return { body: shaded(source, (face) => (plain || face === 1 ? CUT : SAWN)), lines: edgesOf(bare) }
+  }, [file, plain])
   if (!body || !lines) return null
   return <Shape body={body} lines={lines} />
 }
@@ -205,8 +205,9 @@ function Labels({ labels, overlay }: { labels: Label[]; overlay: React.RefObject
     if (!host) return
     held.current = labels.map((label) => {
       const tag = document.createElement('span')
-      tag.textContent = label.words
-      tag.className = `absolute left-0 top-0 whitespace-nowrap px-0.5 text-small bg-surface/75 ${label.tone === 'zero' ? 'n font-semibold text-brass' : label.tone === 'stop' ? 'font-semibold text-red' : 'text-ink-2'}`
+      if (label.tone === 'mark') tag.append(zeroMark())
+      else tag.textContent = label.words
+      tag.className = `absolute left-0 top-0 whitespace-nowrap ${label.tone === 'mark' ? '' : 'bg-surface/75 px-0.5 text-small'} ${label.tone === 'zero' ? 'n font-semibold text-brass' : label.tone === 'stop' ? 'font-semibold text-red' : 'text-ink-2'}`
       host.appendChild(tag)
       return tag
     })
@@ -221,6 +222,20 @@ function Labels({ labels, overlay }: { labels: Label[]; overlay: React.RefObject
     })
   })
   return null
+}
+
+// The quartered circle of a work zero.
+function zeroMark(): SVGElement {
+  const svg = document.createElementNS('http://www.w3.org/2000/svg', 'svg')
+  svg.setAttribute('viewBox', '0 0 14 14')
+  svg.setAttribute('width', '17')
+  svg.setAttribute('height', '17')
+  for (const [name, values] of [['circle', { cx: '7', cy: '7', r: '6', fill: '#ffffff', stroke: BRASS, 'stroke-width': '1.4' }], ['path', { d: 'M7 7V1a6 6 0 0 1 6 6ZM7 7v6a6 6 0 0 1-6-6Z', fill: BRASS }]] as const) {
+    const shape = document.createElementNS('http://www.w3.org/2000/svg', name)
+    for (const [key, value] of Object.entries(values)) shape.setAttribute(key, value)
+    svg.append(shape)
+  }
+  return svg
 }
 
 class NoDrawing extends Component<{ children: ReactNode }, { broken: boolean }> {

@@ -16,8 +16,8 @@ export function AssemblyDrawing({ data, all }: { data: Data; all: Item[] }) {
   const stick = Number(data.stick_out_mm)
   const gauge = stick + sections.reduce((sum, each) => sum + each.length_mm, 0)
   const widest = Math.max(Number(tool.diameter_mm), ...sections.flatMap((each) => [each.front_diameter_mm, each.back_diameter_mm]))
-  const scale = Math.min((HEIGHT - 40) / gauge, 190 / widest)
-  const middle = 175
+  const scale = Math.min((HEIGHT - 40) / gauge, 165 / widest)
+  const middle = 205
   const y = (z: number) => HEIGHT - 18 - z * scale
   const bar = (z0: number, z1: number, lower: number, upper: number) => `M${middle - (lower / 2) * scale} ${y(z0)}L${middle + (lower / 2) * scale} ${y(z0)}L${middle + (upper / 2) * scale} ${y(z1)}L${middle - (upper / 2) * scale} ${y(z1)}Z`
   const flutes = Math.min(Number(tool.flute_length_mm), stick)

@@ -109,7 +109,7 @@ function Features({ features }: { features: Feature[] }) {
         {shown.map((each) => (
           <tr key={each.id}>
             <td>{each.kind === 'hole' ? (each.through ? 'Through hole' : 'Blind hole') : 'Pocket'}</td>
-            <td>{each.kind === 'hole' ? <>Ø <Figure value={each.diameter_mm} quantity="size" bare />, <Figure value={each.length_mm} quantity="length" bare /> long</> : <><Figure value={each.depth_mm} quantity="length" bare /> deep, corners <Figure value={each.corner_radius_mm} quantity="length" bare /></>}</td>
+            <td>{each.kind === 'hole' ? <>Ø <Figure value={each.diameter_mm} quantity="size" trim bare />, <Figure value={each.length_mm} quantity="size" trim bare /> long</> : <><Figure value={each.depth_mm} quantity="size" trim bare /> deep, corners <Figure value={each.corner_radius_mm} quantity="size" trim bare /></>}</td>
             <td className="n text-small text-ink-2">{each.point?.map((value) => String(Number(value.toFixed(2)))).join(', ')}</td>
             <td>{sides(each) || <span className="text-red-edge">no side of the part</span>}</td>
           </tr>

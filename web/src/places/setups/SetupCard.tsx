@@ -1,3 +1,4 @@
+import { useEffect, useRef } from 'react'
 import type { Finding, SetupResult } from '../../api/client'
 import { useLibrary } from '../../api/hooks'
 import { Choice } from '../../ui/Choice'
@@ -23,11 +24,15 @@ export function SetupCard({ setup, open, chosen, onOpen, problems }: Props) {
   const { answer, session } = useFrame()
   const planned = answer.plan.setups?.find((each) => each.id === setup.id)
   const { data: library } = useLibrary()
+  const box = useRef<HTMLDivElement>(null)
+  useEffect(() => {
+    if (open) box.current?.scrollIntoView({ block: 'nearest' })
+  }, [open])
   if (!planned) return null
   const vise = library?.items.find((item) => item.kind === 'vises' && item.key === planned.holding?.vise)
   const worst = problems.find((f) => f.severity === 'stop') ?? problems[0]
   return (
-    <div className={`${open ? 'border-y border-l-[3px] border-brass' : 'border-b border-hair-strong'} bg-surface`}>
+    <div ref={box} className={`${open ? 'border-y border-l-[3px] border-brass' : 'border-b border-hair-strong'} bg-surface`}>
       <div className="flex cursor-pointer items-baseline gap-2.5 px-4 py-1 hover:bg-mark-wash" onClick={onOpen}>
         <button aria-expanded={open} className={`font-semibold ${chosen ? 'text-brass' : ''}`} onClick={(event) => (event.stopPropagation(), onOpen())}>Setup <span className="n">{setup.number}</span></button>
         <span>{setup.up}, {vise ? String(vise.data.name) : 'not held yet'}</span>

@@ -49,10 +49,11 @@ export function StagePanel({ setup, operation }: { setup: string; operation: str
   const labels = useMemo<Label[]>(() => {
     if (!seen || !planned) return []
     const found: Label[] = [
+      { at: [0, 0, 0], words: 'zero', tone: 'mark', dx: -8.5, dy: -8.5 },
       { at: [26, 0, 0], words: 'X', tone: 'zero', dx: 3, dy: -8 }, { at: [0, 26, 0], words: 'Y', tone: 'zero', dx: 3, dy: -8 },
       { at: [0, 0, 26], words: `${planned.work_offset} Z`, tone: 'zero', dx: -8, dy: -18 },
     ]
-    for (const jaw of seen.jaws) {
+    for (const jaw of view === 'iso' || view === 'above' ? seen.jaws : []) {
       const [x0, y0, x1, y1] = jaw.rectangle as [number, number, number, number]
       found.push({ at: [(x0 + x1) / 2 + (x1 - x0) * 0.3, (y0 + y1) / 2, jaw.top], words: jaw.fixed ? 'fixed jaw' : 'moving jaw', dx: -20, dy: 4 })
     }
@@ -62,7 +63,7 @@ export function StagePanel({ setup, operation }: { setup: string; operation: str
       found.push({ at: op.tool_at, words: typeof by?.value === 'number' ? `■ ${show(by.value, by.quantity, system)} ${stop.values.short ? 'short' : 'too deep'}` : '■ will not work', tone: 'stop', dx: 16, dy: -10 })
     }
     return found
-  }, [seen, planned, evaluation, operation, op, system])
+  }, [seen, planned, evaluation, operation, op, system, view])
 
   if (!seen || !planned || !drawn) return null
   const tallest = evaluation ? tallestTool(planned, answer.plan, item) : null
@@ -72,9 +73,9 @@ export function StagePanel({ setup, operation }: { setup: string; operation: str
         <h2 className="text-lead font-semibold">
           Setup <span className="n">{seen.number}</span> {op ? <>after operation <span className="n">{op.number}</span></> : 'as loaded'}
         </h2>
-        <div role="radiogroup" aria-label="View" className="flex gap-3">
+        <div role="group" aria-label="View" className="flex gap-3">
           {VIEWS.map(([name, words]) => (
-            <button key={name} role="radio" aria-checked={view === name} className={view === name ? 'border-b-2 border-ink font-semibold' : 'text-ink-2 hover:text-ink'} onClick={() => setView(name)}>
+            <button key={name} aria-pressed={view === name} className={view === name ? 'border-b-2 border-ink font-semibold' : 'text-ink-2 hover:text-ink'} onClick={() => setView(name)}>
               {words}
             </button>
           ))}
@@ -139,7 +140,8 @@ function parallels(seen: { jaws: { rectangle: number[]; bottom: number; fixed: b
   const seat = seen.stock_low[2] ?? 0
   if (!first || !second || seat - first.bottom <= 1) return []
   const along = first.rectangle[0] === second.rectangle[0] ? 1 : 0
-  return [seen.stock_low[along]! + 3, seen.stock_high[along]! - 3 - PARALLEL_MM].map((inner) => {
+  const [near, far] = [first, second].sort((a, b) => a.rectangle[along]! - b.rectangle[along]!)
+  return [near!.rectangle[along + 2]! + 3, far!.rectangle[along]! - 3 - PARALLEL_MM].map((inner) => {
     const low = [seen.stock_low[0]! + 2, seen.stock_low[1]! + 2, first.bottom]
     const high = [seen.stock_high[0]! - 2, seen.stock_high[1]! - 2, seat]
     low[along] = inner

@@ -42,7 +42,7 @@ export function Worksheet({ op, findings }: { op: OperationResult; findings: Fin
             {sharing > 0 && <span className="text-small text-ink-3">+{sharing} more</span>}
           </span>
         )}
-        <NumberField label="rpm" value={(planned.rpm as number | null) ?? null} quantity="spindle_speed" empty={op.rpm === null ? 'data' : String(Math.round(op.rpm))} onCommit={(value) => change({ rpm: value })} bad={wrong.has('travel.speed-over')} />
+        <NumberField label="Speed" value={(planned.rpm as number | null) ?? null} quantity="spindle_speed" empty={op.rpm === null ? 'data' : String(Math.round(op.rpm))} onCommit={(value) => change({ rpm: value })} bad={wrong.has('travel.speed-over')} />
         <NumberField label="Feed" value={(planned.feed_mm_min as number | null) ?? null} quantity="feed" empty={op.feed_mm_min === null ? 'data' : String(Math.round(op.feed_mm_min))} onCommit={(value) => change({ feed_mm_min: value })} />
         {fields.map((spec) => (
           <NumberField
