@@ -100,6 +100,7 @@ def _operation(op: OperationFacts, facts: PlanFacts, findings: list[Finding], st
         tool_number=op.loaded.number if op.loaded else None, tool_name=op.assembly.name if op.assembly else "",
         rpm=op.value("rpm"), feed_mm_min=op.value("feed"), depth_mm=depth if isinstance(depth, float) else None, width_mm=width if isinstance(width, float) else None,
         leaves_mm=getattr(op.operation, "leave_mm", 0.0 if op.operation.kind in ("finish_walls", "finish_floor") else None), z_to_mm=lowest,
+        path_mm=op.path.cutting_mm if op.path else 0.0, rapid_mm=op.path.rapid_mm if op.path else 0.0,
         cutting_s=time.cutting_s if time else 0.0, moving_s=(time.rapid_s + time.dwell_s) if time else 0.0, change_s=op.change_s, time_s=time.total_s if time else 0.0,
         starts_s=starts, answers=_answers(op, findings), gauges=_gauges(op, facts), removed_mm3=removed if isinstance(removed, float) else 0.0, stock_key=op.key_after, tool_at=_tool_at(op),
     )

@@ -44,6 +44,8 @@ class OperationOut(Schema):
     width_mm: float | None
     leaves_mm: float | None
     z_to_mm: float | None
+    path_mm: float
+    rapid_mm: float
     cutting_s: float
     moving_s: float
     change_s: float

@@ -1286,6 +1286,10 @@ export interface components {
             moving_s: number;
             /** Number */
             number: number;
+            /** Path Mm */
+            path_mm: number;
+            /** Rapid Mm */
+            rapid_mm: number;
             /** Removed Mm3 */
             removed_mm3: number;
             /** Rpm */

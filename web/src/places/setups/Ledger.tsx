@@ -125,7 +125,8 @@ function Row({ op, plan, chosen, question, findings, onPick }: RowProps) {
         ))}
       </div>
       {!chosen && loud.map((f) => (
-        <p key={f.key} className="flex items-baseline gap-2 py-0.5 pl-[60px] pr-3 text-small">
+        <p key={f.key} className="flex items-center gap-2 py-0.5 pl-[52px] pr-3 text-small">
+          <Mark state={f.severity} size={11} />
           <b className={f.severity === 'stop' ? 'text-red-edge' : 'text-amber-edge'}>{f.severity === 'stop' ? 'Stop' : 'Look'}</b>
           <span><Sentence text={f.message} values={f.values} /></span>
           {f.fixes[0] && <button className="link shrink-0" onClick={onPick}>{f.fixes.length > 1 ? `${f.fixes.length} fixes` : 'fix'}</button>}

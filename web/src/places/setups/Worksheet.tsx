@@ -4,6 +4,7 @@ import { useLibrary } from '../../api/hooks'
 import { Choice } from '../../ui/Choice'
 import { Figure, Sentence } from '../../ui/Figure'
 import { Fixes } from '../../ui/Fixes'
+import { clock } from '../../ui/format'
 import { Gauge } from '../../ui/Gauge'
 import { Mark, QUESTION_NAME, QUESTIONS, QuestionIcon } from '../../ui/Mark'
 import { NumberField } from '../../ui/NumberField'
@@ -79,6 +80,15 @@ export function Worksheet({ op, findings }: { op: OperationResult; findings: Fin
           </div>
         ))}
       </div>
+      <p className="grid grid-cols-[76px_1fr] items-center border-t border-hair py-1">
+        <span className="font-semibold">Time</span>
+        <span className="flex flex-wrap gap-x-4">
+          <span>in cut <b className="n">{clock(op.cutting_s)}</b> on <Figure value={op.path_mm} quantity="path" /></span>
+          <span>moves <b className="n">{clock(op.moving_s)}</b> on <Figure value={op.rapid_mm} quantity="path" /></span>
+          <span>{op.change_s > 0 ? <>tool change <b className="n">{clock(op.change_s)}</b></> : 'same tool as before'}</span>
+          {op.removed_mm3 > 0 && <span>takes <Figure value={op.removed_mm3} quantity="volume" /></span>}
+        </span>
+      </p>
       {findings.map((finding) => (
         <div key={finding.key} role="group" aria-label={finding.id} className="mt-1.5 flex items-start gap-3 border-t border-hair pt-2">
           <Mark state={finding.severity} size={15} />
