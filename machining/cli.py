@@ -37,7 +37,7 @@ def _evaluate(chosen: argparse.Namespace) -> int:
     from machining.evaluation import to_bytes
     from machining.exchange import plan_json
     from machining.findings.finding import in_words
-    from machining.quantities.display import clock
+    from machining.quantities.display import clock, sizes
 
     plan, library = plan_json.read(chosen.plan.read_bytes())
     answer = evaluate(plan, library)
@@ -47,7 +47,7 @@ def _evaluate(chosen: argparse.Namespace) -> int:
     for setup in answer.setups:
         print(f"Setup {setup.number}  {setup.up}  {clock(setup.cycle_s)}")
         for op in setup.operations:
-            print(f"  {op.number:>3}  {op.title} {op.detail:<24} {clock(op.time_s)}")
+            print(f"  {op.number:>3}  {op.title} {sizes(op.detail, op.sizes):<24} {clock(op.time_s)}")
     print(f"One part {clock(answer.one_part_s)}")
     for finding in answer.findings:
         print(f"{finding.severity}: {finding.id}: {in_words(finding)}")

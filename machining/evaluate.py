@@ -86,7 +86,7 @@ def _setup(seen: SetupFacts, before: SetupFacts | None, facts: PlanFacts, findin
 
 
 def _operation(op: OperationFacts, facts: PlanFacts, findings: list[Finding], starts: float) -> OperationResult:
-    title, detail = wording.title(op, facts)
+    title, detail, sizes = wording.title(op, facts)
     lowest = None
     if op.work is not None:
         lowest = min((hole[3] for hole in op.work.holes), default=op.work.floor)
@@ -96,7 +96,7 @@ def _operation(op: OperationFacts, facts: PlanFacts, findings: list[Finding], st
         depth = op.work.hole_depth
     width = op.notes.get("width_mm")
     return OperationResult(
-        id=op.operation.id, number=op.number, kind=op.operation.kind, title=title, detail=detail,
+        id=op.operation.id, number=op.number, kind=op.operation.kind, title=title, detail=detail, sizes=sizes,
         tool_number=op.loaded.number if op.loaded else None, tool_name=op.assembly.name if op.assembly else "",
         rpm=op.value("rpm"), feed_mm_min=op.value("feed"), depth_mm=depth if isinstance(depth, float) else None, width_mm=width if isinstance(width, float) else None,
         leaves_mm=getattr(op.operation, "leave_mm", 0.0 if op.operation.kind in ("finish_walls", "finish_floor") else None), z_to_mm=lowest,

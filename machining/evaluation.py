@@ -42,6 +42,7 @@ class OperationResult:
     kind: str
     title: str
     detail: str
+    sizes: dict[str, float]
     tool_number: int | None
     tool_name: str
     rpm: float | None

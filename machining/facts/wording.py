@@ -7,39 +7,42 @@ from machining.world.feature import Hole, Pocket
 
 from .context import OperationFacts, PlanFacts
 
+Named = tuple[str, str, dict[str, float]]
 
-def title(op: OperationFacts, facts: PlanFacts) -> tuple[str, str]:
-    """Verb and figures: ("Drill", "4 × 6.8 through")."""
+
+def title(op: OperationFacts, facts: PlanFacts) -> Named:
+    """Verb, detail with ``{names}`` and the lengths (mm) behind them: ("Drill", "4 × {d} through", {"d": 6.8})."""
     kind, on = op.operation, op.operation.on
     if isinstance(on, OnFeatures):
         found = [feature for id in on.ids if (feature := facts.geometry.feature(id)) is not None]
         pocket = next((f for f in found if isinstance(f, Pocket)), None)
         if pocket is not None:
             xs, ys, zs = zip(*pocket.loops[0], strict=True)
-            sides = sorted((max(v) - min(v) for v in (xs, ys, zs)), reverse=True)[:2]
+            long, short = sorted((max(v) - min(v) for v in (xs, ys, zs)), reverse=True)[:2]
             verb = {"rough_pocket": "Rough pocket", "finish_walls": "Finish pocket", "finish_floor": "Finish floor"}[kind.kind]
-            return verb, f"{sides[0]:.4g} × {sides[1]:.4g}"
+            return verb, "{l} × {w}", {"l": long, "w": short}
         holes = [f for f in found if isinstance(f, Hole)]
         if holes:
-            return type(kind).VERB, _holes(op, len(holes), holes[0].diameter_mm, holes[0].through)
+            return type(kind).VERB, *_holes(op, len(holes), holes[0].diameter_mm, holes[0].through)
     if isinstance(on, Points):
-        return type(kind).VERB, _holes(op, len(on.at_mm), on.diameter_mm, on.through)
+        return type(kind).VERB, *_holes(op, len(on.at_mm), on.diameter_mm, on.through)
     if isinstance(on, Rectangle):
-        return type(kind).VERB, f"{on.length_mm:g} × {on.width_mm:g}"
+        return type(kind).VERB, "{l} × {w}", {"l": on.length_mm, "w": on.width_mm}
     if isinstance(kind, FinishWalls) and isinstance(on, Outside):
-        return "Finish outside", f"{kind.passes} passes" if kind.passes > 1 else ""
+        return "Finish outside", f"{kind.passes} passes" if kind.passes > 1 else "", {}
     if isinstance(kind, Chamfer):
-        return type(kind).VERB, f"{kind.size_mm:g}"
-    return type(kind).VERB, ""
+        return type(kind).VERB, "{s}", {"s": kind.size_mm}
+    return type(kind).VERB, "", {}
 
 
-def _holes(op: OperationFacts, count: int, diameter: float, through: bool) -> str:
+def _holes(op: OperationFacts, count: int, diameter: float, through: bool) -> tuple[str, dict[str, float]]:
     if isinstance(op.operation, Tap) and op.tool is not None and op.tool.pitch_mm is not None:
-        return f"{count} × M{op.tool.diameter_mm:g}" + ("" if _is_coarse(op.tool.diameter_mm, op.tool.pitch_mm) else f"×{op.tool.pitch_mm:g}")
+        # a thread's name is its name in both systems
+        return f"{count} × M{op.tool.diameter_mm:g}" + ("" if _is_coarse(op.tool.diameter_mm, op.tool.pitch_mm) else f"×{op.tool.pitch_mm:g}"), {}
     if isinstance(op.operation, Chamfer):
-        return f"{op.operation.size_mm:g} on {count} holes"
+        return f"{{s}} on {count} holes", {"s": op.operation.size_mm}
     size = op.tool.diameter_mm if op.tool is not None and op.operation.kind == "drill" else diameter
-    return f"{count} × {size:.4g}" + (" through" if through else "")
+    return f"{count} × {{d}}" + (" through" if through else ""), {"d": size}
 
 
 def _is_coarse(diameter: float, pitch: float) -> bool:

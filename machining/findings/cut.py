@@ -9,6 +9,7 @@ from machining.plan.edit import Change, Edit
 
 from .finding import Finding, Fix, Shown, about_operation, of_operation
 
+NEARLY = 0.95
 LIMITS = (("power", "power_limit", "power"), ("torque", "torque_limit", "torque"))
 
 
@@ -78,16 +79,21 @@ def chip(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
     per_edge, tool = op.value("chip"), op.tool
     if per_edge is None or tool is None or op.operation.kind in ("tap", "ream"):
         return
-    free = Change(on=f"operation:{op.operation.id}", fields={"feed_mm_min": None})
     if tool.max_chip_mm is not None and per_edge > tool.max_chip_mm:
         yield of_operation(
             op, "cut.chip-over", "stop", "A chip of {chip} is over what this tool takes, {most}.",
-            {"chip": Shown(per_edge, "feed_per_tooth"), "most": Shown(tool.max_chip_mm, "feed_per_tooth")}, "chip",
-            (Fix("Follow the material's data", (free,), {}),),
+            {"chip": Shown(per_edge, "feed_per_tooth"), "most": Shown(tool.max_chip_mm, "feed_per_tooth")}, "chip", _other_feed(op, NEARLY * tool.max_chip_mm / per_edge),
         )
     elif per_edge < tool.edge_radius_mm:
         yield of_operation(
             op, "cut.rubs", "look", "A chip of {chip} is thinner than the edge is sharp, {edge}: it rubs.",
-            {"chip": Shown(per_edge, "feed_per_tooth"), "edge": Shown(tool.edge_radius_mm, "feed_per_tooth")}, "chip",
-            (Fix("Follow the material's data", (free,), {}),),
+            {"chip": Shown(per_edge, "feed_per_tooth"), "edge": Shown(tool.edge_radius_mm, "feed_per_tooth")}, "chip", _other_feed(op, tool.edge_radius_mm / NEARLY / per_edge),
         )
+
+
+def _other_feed(op: OperationFacts, times: float) -> tuple[Fix, ...]:
+    """Follow the data where the feed was typed; and the feed that brings the chip just inside its limit."""
+    on, feed = f"operation:{op.operation.id}", op.value("feed") or 0.0
+    wanted = float(f"{feed * times:.3g}")
+    fixes = [Fix("Follow the material's data", (Change(on=on, fields={"feed_mm_min": None}),), {})] if op.operation.feed_mm_min is not None else []
+    return (*fixes, Fix("Feed {feed}", (Change(on=on, fields={"feed_mm_min": wanted}),), {"feed": Shown(wanted, "feed")}))

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import tomllib
+from collections.abc import Mapping
 from decimal import ROUND_HALF_UP, Decimal
 from functools import cache
 from pathlib import Path
@@ -37,6 +38,12 @@ def show(value: float, quantity: str, system: System = "metric") -> str:
     if symbol == "×":
         return f"×{digits}"
     return digits + ("" if symbol in ("", "°") else " ") + symbol
+
+
+def sizes(template: str, lengths: Mapping[str, float], system: System = "metric") -> str:
+    """A short name with its ``{sizes}`` as bare numbers without needless zeros: ``4 × 6.8 through``."""
+    digits = {name: number(value, "size" if system == "metric" else "length", system) for name, value in lengths.items()}
+    return template.format(**{name: text.rstrip("0").rstrip(".") if "." in text else text for name, text in digits.items()})
 
 
 def clock(seconds: float) -> str:

@@ -36,6 +36,7 @@ class OperationOut(Schema):
     kind: str
     title: str
     detail: str
+    sizes: dict[str, float]
     tool_number: int | None
     tool_name: str
     rpm: float | None

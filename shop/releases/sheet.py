@@ -18,7 +18,7 @@ from machining.exchange import plan_json
 from machining.facts.route import walk
 from machining.findings.finding import Shown, fill
 from machining.memo import Memo
-from machining.quantities.display import clock, number
+from machining.quantities.display import clock, number, sizes
 from machining.world.library import Library
 
 HERE = Path(__file__).parent
@@ -99,7 +99,8 @@ def _operations(setup: Any, answer: dict[str, Any]) -> list[dict[str, Any]]:
     rows = []
     for op, result in zip(setup.operations, answer["operations"], strict=True):
         rows.append({
-            "number": result["number"], "title": result["title"], "detail": result["detail"], "tool": f"T{result['tool_number']}", "rpm": number(result["rpm"] or 0, "spindle_speed"),
+            "number": result["number"], "title": result["title"], "detail": sizes(result["detail"], result["sizes"]),
+            "tool": f"T{result['tool_number']}", "rpm": number(result["rpm"] or 0, "spindle_speed"),
             "feed": number(result["feed_mm_min"] or 0, "feed"), "z": number(result["z_to_mm"], "length") if result["z_to_mm"] is not None else "–",
             "leaves": number(result["leaves_mm"], "length") if result["leaves_mm"] is not None else "–", "time": clock(result["time_s"]),
             "done": clock(result["starts_s"] + result["change_s"] + result["time_s"]), "stop": op.stop_after, "reason": op.reason, "coolant": op.coolant,

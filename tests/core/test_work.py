@@ -16,6 +16,7 @@ from machining.geometry.solids import bounds, volume
 from machining.memo import Memo
 from machining.plan.document import Orientation, Zero
 from machining.plan.operation import Bore, Chamfer, Drill, Face, FinishFloor, FinishWalls, OnFeatures, Outside, Points, Ream, Rectangle, RoughOutside, RoughPocket, Tap
+from machining.quantities.display import sizes
 from machining.world.feature import Hole
 from machining.world.part import Part, Stock
 
@@ -137,7 +138,16 @@ TITLES = [
 def test_operations_are_named_in_the_words_of_the_trade(operation, verb, detail):
     made = plan(setups=(setup(operation),), tools=(*TOOLS, tool(9, "chamfer-8-90"), tool(10, "drill-5-8")))
     facts = walk(made, LIBRARY, MEMO)
-    assert title(facts.operations()[0], facts) == (verb, detail)
+    said, template, lengths = title(facts.operations()[0], facts)
+    assert (said, sizes(template, lengths)) == (verb, detail)
+
+
+def test_names_carry_inches_too():
+    facts = walk(plan(setups=(setup(POCKET, DRILL),)), LIBRARY, MEMO)
+    _, template, lengths = title(facts.operations()[0], facts)
+    assert sizes(template, lengths, "inch") == "1.575 × 0.945"
+    _, template, lengths = title(facts.operations()[1], facts)
+    assert sizes(template, lengths, "inch") == "2 × 0.268 through"
 
 
 SIMPLE = (FACE, ROUGH.model_copy(update={"on": Outside(depth_mm=12.0)}), Drill(id="d", tool="t4", on=Points(at_mm=((5.0, 5.0), (-5.0, 5.0)), diameter_mm=6.8, depth_mm=10)))

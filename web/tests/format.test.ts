@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs'
 import { parse as parseToml } from './toml'
 import { beforeAll, describe, expect, it } from 'vitest'
-import { clock, type DisplayTable, fill, fixed, plain, setDisplay, show } from '../src/ui/format'
+import { clock, type DisplayTable, fill, fixed, plain, setDisplay, show, size, sizes } from '../src/ui/format'
 
 type Row = { value: number; quantity: string; metric: string; inch: string }
 const rows = JSON.parse(readFileSync('../tests/vectors/display.json', 'utf8')) as Row[]
@@ -51,6 +51,20 @@ describe('fields', () => {
     expect(plain(9.525, 'length', 'inch')).toBe('0.375')
     expect(plain(12, 'length', 'metric')).toBe('12')
     expect(plain(38, 'torque', 'metric')).toBe('38')
+  })
+})
+
+describe('short names', () => {
+  it('carry bare sizes in both systems', () => {
+    expect(sizes('4 × {d} through', { d: 6.8 }, 'metric')).toBe('4 × 6.8 through')
+    expect(sizes('4 × {d} through', { d: 6.8 }, 'inch')).toBe('4 × 0.268 through')
+    expect(sizes('{l} × {w}', { l: 52, w: 34 }, 'metric')).toBe('52 × 34')
+    expect(sizes('2 passes', {}, 'inch')).toBe('2 passes')
+  })
+  it('lose needless zeros only', () => {
+    expect(size(100, 'metric')).toBe('100')
+    expect(size(25.4, 'inch')).toBe('1')
+    expect(size(0.15, 'metric')).toBe('0.15')
   })
 })
 

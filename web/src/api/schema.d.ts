@@ -1294,6 +1294,10 @@ export interface components {
             removed_mm3: number;
             /** Rpm */
             rpm: number | null;
+            /** Sizes */
+            sizes: {
+                [key: string]: number;
+            };
             /** Starts S */
             starts_s: number;
             /** Stock Key */

@@ -4,6 +4,7 @@ import { useHotkeys } from 'react-hotkeys-hook'
 import { useNavigate } from 'react-router'
 import { useJobs, useLibrary } from '../api/hooks'
 import type { Frame } from '../places/JobFrame'
+import { sizes } from '../ui/format'
 import { useUnits } from './units'
 
 type Command = { id: string; words: string; aside: string; run: () => void }
@@ -65,7 +66,7 @@ function useCommands({ job, answer, evaluation, session }: Frame): Command[] {
     { id: 'export', words: 'Export the plan as JSON', aside: 'file', run: () => window.location.assign(`/api/plans/${answer.id}/export.json`) },
     { id: 'csv', words: 'Export the tool list as CSV', aside: 'file', run: () => window.location.assign(`/api/plans/${answer.id}/tools.csv`) },
     ...(evaluation?.setups ?? []).flatMap((setup) =>
-      setup.operations.map((op) => ({ id: op.id, words: `${op.number} ${op.title} ${op.detail}`, aside: `setup ${setup.number}`, run: go(`${here}/setups?op=${op.id}`) })),
+      setup.operations.map((op) => ({ id: op.id, words: `${op.number} ${op.title} ${sizes(op.detail, op.sizes, system)}`, aside: `setup ${setup.number}`, run: go(`${here}/setups?op=${op.id}`) })),
     ),
     ...(jobs ?? []).map((each) => ({ id: 'job' + each.id, words: `${each.number} ${each.title}`, aside: 'job', run: go(`/jobs/${each.number}`) })),
     ...(library?.items ?? []).filter((item) => item.kind !== 'settings').map((item) => ({ id: item.kind + item.key, words: String(item.data.name), aside: item.kind, run: go(`/library/${item.kind}/${item.key}`) })),

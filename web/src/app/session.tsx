@@ -35,7 +35,7 @@ export function SignIn() {
             ))}
           </g>
         </svg>
-        <p className="absolute bottom-10 left-12 max-w-sm text-[22px] leading-tight text-white">Every setup planned, checked and on one sheet, before any metal is cut.</p>
+        <p className="absolute bottom-10 left-[27%] max-w-sm text-[22px] leading-tight text-white">Every setup planned, checked and on one sheet, before any metal is cut.</p>
       </div>
       <form
         className="flex flex-col justify-center gap-3 px-14"

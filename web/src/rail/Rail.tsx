@@ -103,7 +103,7 @@ function Piece({ block: b, before, evaluation, chosen, finding, handling, onPick
       role="button" tabIndex={-1} aria-label={`Operation ${op.number} ${op.title}, ${clock(op.time_s)}${finding ? `, ${finding.severity === 'stop' ? 'will not work' : 'look'}` : ''}`}
       className="cursor-pointer" onClick={() => onPick(b.setup, b.id)}
     >
-      <title>{`${op.number} ${op.title} ${op.detail}: ${clock(op.time_s)}`}</title>
+      <title>{`${op.number} ${op.title}: ${clock(op.time_s)}`}</title>
       {fresh && <path d={`M${b.x} ${BLOCK_TOP - 4}v${BLOCK_HEIGHT + 12}`} className="stroke-ink-3" />}
       {fresh && op.tool_number !== null && b.width > 20 && <text x={b.x + 2} y={BLOCK_TOP + BLOCK_HEIGHT + 15} className="n fill-ink-2 text-[11.5px]">T{op.tool_number}</text>}
       <rect x={b.x} y={BLOCK_TOP} width={b.width} height={BLOCK_HEIGHT} className={chosen ? 'fill-brass-wash stroke-brass' : 'fill-paper stroke-ink-2'} strokeWidth={chosen ? 2 : 1} />
@@ -156,8 +156,8 @@ function Solid({ x, size, words, sawn = false }: { x: number; size: number[]; wo
   return (
     <g>
       <text x={x} y={20} className="text-[13px] font-semibold">{words}</text>
-      <foreignObject x={x} y={24} width={SIDE - 14} height={18}>
-        <div className="whitespace-nowrap text-tiny text-ink-2"><Three size={size} /></div>
+      <foreignObject x={x} y={24} width={SIDE - 12} height={32}>
+        <div className="text-tiny leading-[14px] text-ink-2"><Three size={size} /></div>
       </foreignObject>
       <path d={`M${p(0, 0, h)}L${p(u, 0, h)}L${p(u, v, h)}L${p(0, v, h)}Z`} className={sawn ? 'fill-[#dfe3ea] stroke-ink' : 'fill-[#eef2fd] stroke-ink'} strokeLinejoin="round" />
       <path d={`M${p(0, v, h)}L${p(u, v, h)}L${p(u, v, 0)}L${p(0, v, 0)}Z`} className={sawn ? 'fill-[#c3c9d6] stroke-ink' : 'fill-[#ced7f2] stroke-ink'} strokeLinejoin="round" />

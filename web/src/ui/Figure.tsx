@@ -1,5 +1,5 @@
 import { useUnits } from '../app/units'
-import { fill, number, type Shown, show, unit } from './format'
+import { fill, number, type Shown, show, size, sizes, unit } from './format'
 
 // A number with its unit in the chosen system, the unit a little quieter.
 export function Figure({ value, quantity, bare = false, trim = false }: { value: number | null | undefined; quantity: string; bare?: boolean; trim?: boolean }) {
@@ -9,15 +9,16 @@ export function Figure({ value, quantity, bare = false, trim = false }: { value:
   if (symbol === '×') return <span className="n">{show(value, quantity, system)}</span>
   return (
     <span className="n whitespace-nowrap">
-      {trim ? trimmed(number(value, quantity, system)) : number(value, quantity, system)}
+      {trim ? size(value, system) : number(value, quantity, system)}
       {!bare && symbol && <span className="text-ink-2 text-[0.92em]">{symbol === '°' ? symbol : ` ${symbol}`}</span>}
     </span>
   )
 }
 
-// Sizes somebody chose are shown as they were chosen: 26, 1.2, 0.15.
-function trimmed(digits: string): string {
-  return digits.includes('.') ? digits.replace(/\.?0+$/, '') : digits
+// A short name with its sizes, such as 4 × 6.8 through.
+export function Sizes({ of }: { of: { detail: string; sizes: Record<string, number> } }) {
+  const { system } = useUnits()
+  return <span className="n">{sizes(of.detail, of.sizes, system)}</span>
 }
 
 export function Sentence({ text, values }: { text: string; values: Record<string, Shown> }) {

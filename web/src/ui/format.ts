@@ -59,6 +59,17 @@ export function plain(value: number, quantity: string, system: System): string {
   return String(Number((value / per).toFixed(system === 'inch' ? 5 : 4)))
 }
 
+export function trimmed(digits: string): string {
+  return digits.includes('.') ? digits.replace(/\.?0+$/, '') : digits
+}
+
+// A chosen size as it was chosen: 26, 1.2, 0.15; in inches to the thousandth.
+export const size = (value: number, system: System) => trimmed(number(value, system === 'metric' ? 'size' : 'length', system))
+
+export function sizes(template: string, lengths: Record<string, number>, system: System): string {
+  return template.replace(/\{(\w+)\}/g, (_, name: string) => size(lengths[name] ?? 0, system))
+}
+
 export type Shown = { value: number | string; quantity: string }
 export function fill(sentence: string, values: Record<string, Shown>, system: System): string {
   return sentence.replace(/\{(\w+)\}/g, (_, name: string) => {

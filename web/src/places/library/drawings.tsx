@@ -55,21 +55,21 @@ type Point = { rpm: number; power_kw: number; torque_nm: number }
 // What the spindle gives over its speed: power as a line, torque as a dashed one, one pair a range.
 export function CurveDrawing({ data }: { data: Data }) {
   const { system } = useUnits()
-  const ranges = data.ranges as { name: string; max_rpm: number; continuous: Point[]; short_time: Point[] }[]
+  const ranges = data.ranges as { name: string; min_rpm: number; max_rpm: number; continuous: Point[]; short_time: Point[] }[]
   const top = (pick: (p: Point) => number) => Math.max(...ranges.flatMap((each) => [...each.continuous, ...each.short_time].map(pick)), 1e-6)
   const [speed, power, torque] = [Math.max(...ranges.map((each) => each.max_rpm)), top((p) => p.power_kw) * 1.1, top((p) => p.torque_nm) * 1.1]
-  const [left, bottom, wide, high] = [44, 250, 310, 220]
+  const [left, bottom, wide, high] = [64, 240, 262, 220]
   const line = (points: Point[], pick: (p: Point) => number, most: number) => points.map((p, k) => `${k ? 'L' : 'M'}${left + (p.rpm / speed) * wide} ${bottom - (pick(p) / most) * high}`).join('')
   return (
     <figure>
-      <svg viewBox="0 0 400 290" className="w-full" role="img" aria-label="Spindle power and torque over speed">
+      <svg viewBox={`0 0 400 ${284 + 15 * ranges.length}`} className="w-full" role="img" aria-label="Spindle power and torque over speed">
         <path d={`M${left} ${bottom - high}V${bottom}H${left + wide}V${bottom - high}`} className="fill-none stroke-ink-3" />
         {ranges.map((each, k) => (
           <g key={each.name}>
             {each.short_time.length > 1 && <path d={line(each.short_time, (p) => p.power_kw, power)} className="fill-none stroke-quiet" strokeWidth="1.4" />}
             <path d={line(each.continuous, (p) => p.power_kw, power)} className="fill-none stroke-mark" strokeWidth="2" />
             <path d={line(each.continuous, (p) => p.torque_nm, torque)} className="fill-none stroke-ink" strokeWidth="1.3" strokeDasharray="5 3" />
-            <text x={left + 6} y={bottom - high + 12 + 14 * k} className="fill-ink-2 text-[11.5px]">{each.name}: to {show(each.max_rpm, 'spindle_speed', system)}</text>
+            <text x={left + 4} y={bottom + 34 + 15 * k} className="fill-ink-2 text-[11.5px]">{each.name}: {show(each.min_rpm, 'spindle_speed', system)} to {show(each.max_rpm, 'spindle_speed', system)}</text>
           </g>
         ))}
         <text x={left - 6} y={bottom - high + 6} textAnchor="end" className="n text-[11.5px]">{show(power / 1.1, 'power', system)}</text>

@@ -35,7 +35,7 @@ function Findings({ findings, review }: { findings: Finding[]; review: Review })
   const place = (finding: Finding) => {
     const setup = evaluation?.setups.find((each) => each.id === finding.setup)
     const op = setup?.operations.find((each) => each.id === finding.operation)
-    return op ? `Setup ${setup?.number}, operation ${op.number} ${op.title} ${op.detail}` : `Setup ${setup?.number ?? ''}`
+    return op ? `Setup ${setup?.number}, operation ${op.number} ${op.title}` : `Setup ${setup?.number ?? ''}`
   }
   return (
     <main className="min-h-0 overflow-y-auto px-6 py-4">

@@ -2,7 +2,7 @@ import { closestCenter, DndContext, type DragEndEvent, PointerSensor, useSensor,
 import { SortableContext, useSortable, verticalListSortingStrategy } from '@dnd-kit/sortable'
 import { Fragment, useEffect, useRef } from 'react'
 import type { Finding, OperationResult, Plan } from '../../api/client'
-import { Figure, Sentence } from '../../ui/Figure'
+import { Figure, Sentence, Sizes } from '../../ui/Figure'
 import { clock } from '../../ui/format'
 import { Mark, QUESTION_NAME, QUESTIONS, type Question, QuestionIcon } from '../../ui/Mark'
 import { useFrame } from '../JobFrame'
@@ -110,7 +110,7 @@ function Row({ op, plan, chosen, question, findings, onPick }: RowProps) {
       <div className={`${COLUMNS} min-h-[26px] cursor-pointer px-3 ${chosen ? 'pl-[9px]' : 'hover:bg-mark-wash'}`} onClick={onPick}>
         <span className="n text-ink-2 touch-none cursor-grab" {...attributes} {...listeners} role="img" tabIndex={-1} aria-label={`drag operation ${op.number}`}>{op.number}</span>
         <button className="truncate text-left font-semibold" aria-expanded={chosen} onClick={(event) => (event.stopPropagation(), onPick())}>
-          {op.title} <span className="n">{op.detail}</span>
+          {op.title} <Sizes of={op} />
         </button>
         <span className="truncate">{op.tool_number !== null ? <><b className="n">T{op.tool_number}</b> <span className="text-small">{op.tool_name}</span></> : <span className="text-ink-3">{tool ? '' : 'no tool'}</span>}</span>
         <span className="text-right"><Figure value={op.rpm} quantity="spindle_speed" bare /></span>
@@ -142,7 +142,7 @@ function DeepWide({ op }: { op: OperationResult }) {
   return (
     <>
       <Figure value={op.depth_mm} quantity="size" trim bare />
-      {op.width_mm !== null && <> × <Figure value={op.width_mm} quantity="size" trim bare /></>}
+      {op.width_mm !== null && <>×<Figure value={op.width_mm} quantity="size" trim bare /></>}
     </>
   )
 }

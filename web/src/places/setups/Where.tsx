@@ -1,4 +1,6 @@
 import type { OperationResult } from '../../api/client'
+import { useUnits } from '../../app/units'
+import { size } from '../../ui/format'
 import { useFrame } from '../JobFrame'
 import { TextField } from '../../ui/TextField'
 
@@ -8,6 +10,7 @@ type Props = { op: OperationResult; on: Record<string, unknown>; change: (fields
 // Which of the part's holes an operation takes, or where its typed positions are.
 export function Where({ on, change }: Props) {
   const { answer } = useFrame()
+  const { system } = useUnits()
   if (on.kind === 'points') {
     const text = (on.at_mm as number[][]).map((each) => each.join(', ')).join('; ')
     const read = (typed: string) => {
@@ -35,7 +38,7 @@ export function Where({ on, change }: Props) {
             onClick={() => void change({ 'on.ids': taken ? ids.filter((id) => id !== each.id) : [...ids, each.id] }).catch(() => {})}
           >
             {taken ? '✓ ' : ''}
-            {each.point?.slice(0, 2).map((value) => String(Number(value.toFixed(2)))).join(', ')}
+            {each.point?.slice(0, 2).map((value) => size(value, system)).join(', ')}
           </button>
         )
       })}

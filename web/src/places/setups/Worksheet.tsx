@@ -4,7 +4,8 @@ import { useLibrary } from '../../api/hooks'
 import { Choice } from '../../ui/Choice'
 import { Figure, Sentence } from '../../ui/Figure'
 import { Fixes } from '../../ui/Fixes'
-import { clock } from '../../ui/format'
+import { useUnits } from '../../app/units'
+import { clock, number } from '../../ui/format'
 import { Gauge } from '../../ui/Gauge'
 import { Mark, QUESTION_NAME, QUESTIONS, QuestionIcon } from '../../ui/Mark'
 import { NumberField } from '../../ui/NumberField'
@@ -18,6 +19,7 @@ import { Where } from './Where'
 // An operation opened in its place: what is decided, what follows from it, what is wrong and what would mend it.
 export function Worksheet({ op, findings }: { op: OperationResult; findings: Finding[] }) {
   const { answer, evaluation, session } = useFrame()
+  const { system } = useUnits()
   const [why, setWhy] = useState<string | null>(null)
   const planned = answer.plan.setups?.flatMap((setup) => setup.operations ?? []).find((each) => each.id === op.id) as unknown as Record<string, unknown> | undefined
   const home = answer.plan.setups?.find((setup) => setup.operations?.some((each) => each.id === op.id))
@@ -43,8 +45,8 @@ export function Worksheet({ op, findings }: { op: OperationResult; findings: Fin
             {sharing > 0 && <span className="text-small text-ink-3">+{sharing} more</span>}
           </span>
         )}
-        <NumberField label="Speed" value={(planned.rpm as number | null) ?? null} quantity="spindle_speed" empty={op.rpm === null ? 'data' : String(Math.round(op.rpm))} onCommit={(value) => change({ rpm: value })} bad={wrong.has('travel.speed-over')} />
-        <NumberField label="Feed" value={(planned.feed_mm_min as number | null) ?? null} quantity="feed" empty={op.feed_mm_min === null ? 'data' : String(Math.round(op.feed_mm_min))} onCommit={(value) => change({ feed_mm_min: value })} />
+        <NumberField label="Speed" value={(planned.rpm as number | null) ?? null} quantity="spindle_speed" empty={op.rpm === null ? 'data' : number(op.rpm, 'spindle_speed', system)} onCommit={(value) => change({ rpm: value })} bad={wrong.has('travel.speed-over')} />
+        <NumberField label="Feed" value={(planned.feed_mm_min as number | null) ?? null} quantity="feed" empty={op.feed_mm_min === null ? 'data' : number(op.feed_mm_min, 'feed', system)} onCommit={(value) => change({ feed_mm_min: value })} />
         {fields.map((spec) => (
           <NumberField
             key={spec.name} label={spec.label} quantity={spec.quantity} value={(valueAt(planned, spec.name) as number | null | undefined) ?? null} empty={spec.empty}
