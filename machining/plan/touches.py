@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 
-from .edit import Change, Edit
+from .edit import Change, DuplicateOperation, Edit
 
 
 def touches(edit: Edit) -> frozenset[str]:
@@ -16,6 +16,8 @@ def touches(edit: Edit) -> frozenset[str]:
         value = getattr(edit, field, None)
         if value is not None:
             names.add(f"{field}:{value if isinstance(value, str) else value.id}")
+    if isinstance(edit, DuplicateOperation):
+        names.add(f"operation:{edit.new_id}")
     return frozenset(names or {edit.do})
 
 

@@ -170,3 +170,30 @@ def test_stops_keep_a_plan_from_its_release(sign_in):
     expect(page.get_by_role("article", name="reach.stick-out-short")).to_contain_text("Setup 1, operation 40")
     page.get_by_role("article", name="reach.stick-out-short").get_by_role("link").click()
     page.wait_for_url("**/setups?op=a40")
+
+
+def test_an_old_sheet_says_that_it_is_replaced(sign_in):
+    planner, approver, operator = sign_in("planner"), sign_in("approver"), sign_in("operator")
+    plan = copy_of_demo(planner, "R-1")
+    planner.api("POST", f"/plans/{plan}/edits", revision=2, edits=[{"do": "change", "on": "tool:t6", "fields": {"stick_out_mm": 30}}])
+    approver.api("POST", f"/plans/{plan}/acceptances", finding="cut.power-at-worst-stock@a20", note="first blank is measured")
+    first = approver.api("POST", f"/plans/{plan}/releases", revision=3)["releases"][0]
+    page = approver.page
+    page.goto("/jobs/R-1/release")
+    expect(page.get_by_text("Nothing has changed since release 1.")).to_be_visible()
+    expect(page.get_by_role("link", name="Setup 2")).to_be_visible(timeout=60_000)
+    sheet = operator.page
+    sheet.goto(f"/s/{first['code']}/1")
+    expect(sheet.get_by_role("heading", name="Setup 1 of 2")).to_be_visible()
+    expect(sheet.get_by_role("alert")).to_have_count(0)
+    planner.api("POST", f"/plans/{plan}/edits", revision=3, edits=[{"do": "change", "on": "operation:a50", "fields": {"passes": 1}}])
+    approver.api("POST", f"/plans/{plan}/releases", revision=4, note="one pass outside")
+    page.reload()
+    expect(page.get_by_text("replaced", exact=True)).to_be_visible()
+    expect(page.get_by_role("complementary").get_by_role("article").first.get_by_role("link", name="Setup 2")).to_be_visible(timeout=60_000)
+    sheet.reload()
+    expect(sheet.get_by_role("alert")).to_contain_text("Do not work from this sheet.")
+    sheet.get_by_role("link", name="Open release 2").click()
+    expect(sheet.get_by_text("Release 2").first).to_be_visible()
+    expect(sheet.get_by_text("one pass outside")).to_be_visible()
+    expect(sheet.get_by_role("alert")).to_have_count(0)

@@ -11,7 +11,7 @@ import { AddSetup, SetupCard } from './SetupCard'
 import type { useSelection } from './selection'
 import { Worksheet } from './Worksheet'
 
-export const COLUMNS = 'grid grid-cols-[34px_minmax(0,1fr)_118px_44px_40px_76px_38px_38px_repeat(5,31px)] items-center gap-x-1.5'
+export const COLUMNS = 'grid grid-cols-[34px_minmax(0,1fr)_112px_44px_40px_80px_38px_36px_repeat(5,31px)] items-center gap-x-1.5'
 type Selection = ReturnType<typeof useSelection>
 type Props = { selection: Selection; question: Question | null; adding: string | null; setAdding: (setup: string | null) => void }
 
@@ -115,7 +115,7 @@ function Row({ op, plan, chosen, question, findings, onPick }: RowProps) {
         <span className="truncate">{op.tool_number !== null ? <><b className="n">T{op.tool_number}</b> <span className="text-small">{op.tool_name}</span></> : <span className="text-ink-3">{tool ? '' : 'no tool'}</span>}</span>
         <span className="text-right"><Figure value={op.rpm} quantity="spindle_speed" bare /></span>
         <span className="text-right"><Figure value={op.feed_mm_min} quantity="feed" bare /></span>
-        <span className="truncate"><DeepWide op={op} /></span>
+        <span className="truncate text-small"><DeepWide op={op} /></span>
         <span className="text-right">{op.leaves_mm === null ? <span className="text-ink-3">–</span> : <Figure value={op.leaves_mm} quantity="size" trim bare />}</span>
         <span className="n text-right">{clock(op.time_s)}</span>
         {QUESTIONS.map((each) => (
