@@ -82,6 +82,7 @@ TIME_ZONE = "UTC"
 LANGUAGE_CODE = "en-gb"
 STATIC_URL = "/static/"
 STATIC_ROOT = HOME / "static"
+STATIC_ROOT.mkdir(exist_ok=True)
 WEB_BUILD = BASE_DIR / "build" / "web"
 STATICFILES_DIRS = [WEB_BUILD] if WEB_BUILD.is_dir() else []
 STORAGES = {
