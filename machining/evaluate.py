@@ -48,7 +48,7 @@ def evaluate(plan: Plan, library: Library, memo: Memo | None = None) -> Evaluati
 
 def _totals(answer: Evaluation, facts: PlanFacts) -> None:
     low, high = blank_bounds(facts.geometry, facts.plan.stock)
-    answer.part_size = facts.geometry.size
+    answer.part_size, answer.part_volume_mm3 = facts.geometry.size, facts.geometry.volume_mm3
     answer.stock_size = tuple(round(float(v), 4) for v in high - low)  # type: ignore[assignment]
     if facts.material is not None:
         per_mm3 = facts.material.density_kg_dm3 / 1e6

@@ -99,6 +99,7 @@ class Evaluation:
     figures: dict[str, Computed] = field(default_factory=dict)
     part_size: tuple[float, float, float] = (0.0, 0.0, 0.0)
     stock_size: tuple[float, float, float] = (0.0, 0.0, 0.0)
+    part_volume_mm3: float = 0.0
     part_mass_kg: float | None = None
     stock_mass_kg: float | None = None
     cutting_s: float = 0.0
@@ -130,7 +131,7 @@ def to_plain(evaluation: Evaluation) -> dict[str, Any]:
     }
 
 
-_TOTALS = ("part_size", "stock_size", "part_mass_kg", "stock_mass_kg", "cutting_s", "changes_s", "handling_s", "one_part_s", "batch_s", "problem")
+_TOTALS = ("part_size", "stock_size", "part_volume_mm3", "part_mass_kg", "stock_mass_kg", "cutting_s", "changes_s", "handling_s", "one_part_s", "batch_s", "problem")
 _SETUP_FIELDS = tuple(name for name in SetupResult.__slots__ if name != "operations")
 _OPERATION_FIELDS = tuple(name for name in OperationResult.__slots__ if name not in ("answers", "gauges"))
 _GAUGE_FIELDS = Gauge.__slots__

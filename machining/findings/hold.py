@@ -8,7 +8,7 @@ from math import ceil
 from machining.facts.context import OperationFacts, PlanFacts, SetupFacts
 from machining.holding.grip import torque_for_factor
 from machining.plan.document import Holding
-from machining.plan.edit import Change
+from machining.plan.edit import Change, RemoveSetup
 from machining.plan.operation import Outside
 
 from .finding import Finding, Fix, Severity, Shown, about_operation, about_setup, length, of_operation
@@ -20,7 +20,7 @@ MIN_TIPPING_SHARE = 0.5
 def none_chosen(setup: SetupFacts, facts: PlanFacts) -> Iterator[Finding]:
     if setup.setup.holding is not None or not setup.operations:
         return
-    fixes = []
+    fixes: list[Fix] = []
     for vise in facts.library.vises.values():
         for letter in "yx":
             width = float(setup.lie.stock_high["xy".index(letter)] - setup.lie.stock_low["xy".index(letter)])
@@ -29,7 +29,11 @@ def none_chosen(setup: SetupFacts, facts: PlanFacts) -> Iterator[Finding]:
                 holding = Holding(vise=vise.key, fixed=f"+{letter}", grip_depth_mm=least + 1.0, torque_nm=round(0.6 * vise.max_torque_nm))  # type: ignore[arg-type]
                 edit = Change(on=f"setup:{setup.setup.id}", fields={"holding": holding.model_dump()})
                 fixes.append(Fix("Hold it in the {vise} across {axis}", (edit,), {"vise": Shown(vise.name), "axis": Shown(letter.upper())}))
-    yield Finding("hold.none-chosen", "look", setup.setup.id, "", "Nothing says how the part is held in setup {setup}.", {"setup": Shown(str(setup.number))}, "", tuple(fixes[:3]))
+    words, numbered = "Nothing says how the part is held in setup {setup}.", {"setup": Shown(str(setup.number))}
+    if not fixes:
+        words = "Nothing says how the part is held in setup {setup}, and no vise of the library opens far enough."
+        fixes = [Fix("Take setup {setup} out", (RemoveSetup(setup=setup.setup.id),), numbered)]
+    yield Finding("hold.none-chosen", "look", setup.setup.id, "", words, numbered, "", tuple(fixes[:3]))
 
 
 @about_setup

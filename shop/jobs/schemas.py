@@ -121,6 +121,7 @@ class EvaluationOut(Schema):
     figures: dict[str, list[Any]]
     part_size: list[float]
     stock_size: list[float]
+    part_volume_mm3: float
     part_mass_kg: float | None
     stock_mass_kg: float | None
     cutting_s: float

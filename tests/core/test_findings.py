@@ -147,6 +147,13 @@ def test_what_nothing_else_mends_can_be_taken_out():
     assert "size.order" not in ids(after_fix(plan(FACE, TAP), alone))
 
 
+def test_a_part_no_vise_takes_is_told():
+    huge = plan(part=PART.model_copy(update={"size_mm": (400.0, 300.0, 20.0), "typed": ()}), setups=(setup(FACE, holding=None),))
+    found = finding(huge, "hold.none-chosen")
+    assert in_words(found).endswith("no vise of the library opens far enough.")
+    assert after_fix(huge, found).setups == ()
+
+
 def test_torque_has_its_own_limit():
     """A slow wide cut with a big cutter in steel on the small machine's high belt: torque, not power, is over."""
     heavy = RoughOutside(id="heavy", tool="d16", on=Outside(depth_mm=16.0), step_down_mm=16.0, step_over_mm=8.0, rpm=1200.0, feed_mm_min=500.0, reason="as proven")

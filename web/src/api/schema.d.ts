@@ -731,6 +731,8 @@ export interface components {
             part_mass_kg: number | null;
             /** Part Size */
             part_size: number[];
+            /** Part Volume Mm3 */
+            part_volume_mm3: number;
             /** Problem */
             problem: string;
             /** Ready */

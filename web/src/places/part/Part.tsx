@@ -30,8 +30,9 @@ export function Part() {
     <div className="grid h-full grid-cols-[480px_1fr]">
       <section aria-label="The finished part" className="grid min-h-0 grid-rows-[1fr_auto] border-r border-hair-strong">
         <Picture />
-        <dl className="grid grid-cols-3 border-t border-hair-strong [&>div]:px-4 [&>div]:py-1.5 [&_dt]:text-small [&_dt]:text-ink-2">
-          <div><dt>Size</dt><dd>{evaluation ? evaluation.part_size.map((each, k) => <span key={k}>{k > 0 && ' × '}<Figure value={each} quantity="length" bare /></span>) : '–'}</dd></div>
+        <dl className="grid grid-cols-4 border-t border-hair-strong [&>div]:px-4 [&>div]:py-1.5 [&_dt]:text-small [&_dt]:text-ink-2">
+          <div><dt>Size</dt><dd>{evaluation ? evaluation.part_size.map((each, k) => <span key={k}>{k > 0 && ' × '}<Figure value={each} quantity="size" trim bare /></span>) : '–'}</dd></div>
+          <div><dt>Volume</dt><dd><Figure value={evaluation?.part_volume_mm3} quantity="volume" /></dd></div>
           <div><dt>Finished weight</dt><dd><Figure value={evaluation?.part_mass_kg} quantity="mass" /></dd></div>
           <div><dt>Blank weight</dt><dd><Figure value={evaluation?.stock_mass_kg} quantity="mass" /></dd></div>
         </dl>

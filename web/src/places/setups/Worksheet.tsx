@@ -31,6 +31,8 @@ export function Worksheet({ op, findings }: { op: OperationResult; findings: Fin
   const wrong = new Set(findings.filter((f) => f.severity === 'stop').map((f) => f.id))
   const sharing = loaded ? answer.plan.setups?.flatMap((setup) => setup.operations ?? []).filter((each) => each.tool === loaded.id && each.id !== op.id).length ?? 0 : 0
   const rows = QUESTIONS.map((question) => ({ question, gauges: op.gauges.filter((gauge) => gauge.question === question), answer: op.answers[question] }))
+  const removalId = `${op.id}.removal`
+  const removal = evaluation.figures[removalId]?.[0]
   const shownFigure = (id: string) => (why === id ? null : id)
   return (
     <div className="px-3 pb-2.5 pl-[52px] pt-1">
@@ -88,9 +90,11 @@ export function Worksheet({ op, findings }: { op: OperationResult; findings: Fin
           <span>in cut <b className="n">{clock(op.cutting_s)}</b> on <Figure value={op.path_mm} quantity="path" /></span>
           <span>moves <b className="n">{clock(op.moving_s)}</b> on <Figure value={op.rapid_mm} quantity="path" /></span>
           <span>{op.change_s > 0 ? <>tool change <b className="n">{clock(op.change_s)}</b></> : 'same tool as before'}</span>
+          {typeof removal === 'number' && <span>at <Figure value={removal} quantity="removal" /> <button className="link text-small" aria-label="why the removal rate" aria-expanded={why === removalId} onClick={() => setWhy(shownFigure(removalId))}>{why === removalId ? 'hide' : 'why'}</button></span>}
           {op.removed_mm3 > 0 && <span>takes <Figure value={op.removed_mm3} quantity="volume" /></span>}
         </span>
       </p>
+      {why === removalId && <Why figure={removalId} evaluation={evaluation} />}
       {findings.map((finding) => (
         <div key={finding.key} role="group" aria-label={finding.id} className="mt-1.5 flex items-start gap-3 border-t border-hair pt-2">
           <Mark state={finding.severity} size={15} />
