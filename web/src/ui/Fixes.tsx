@@ -1,4 +1,5 @@
 import { useQuery } from '@tanstack/react-query'
+import { useEffect, useState } from 'react'
 import { api, ask, type Finding } from '../api/client'
 import type { PlanSession } from '../api/planSession'
 import { clock } from './format'
@@ -21,10 +22,12 @@ export function Fixes({ finding, plan, revision, session }: { finding: Finding; 
 }
 
 function Effect({ plan, revision, edits, finding }: { plan: number; revision: number; edits: Record<string, unknown>[]; finding: string }) {
+  const settled = useSettled(revision)
   const { data, error } = useQuery({
-    queryKey: ['preview', plan, revision, edits],
+    queryKey: ['preview', plan, settled, edits],
     staleTime: Infinity,
-    queryFn: () => ask(api.POST('/api/plans/{id}/preview', { params: { path: { id: plan } }, body: { revision, edits: edits as never, figures: [] } })),
+    enabled: settled === revision,
+    queryFn: () => ask(api.POST('/api/plans/{id}/preview', { params: { path: { id: plan } }, body: { revision: settled, edits: edits as never, figures: [] } })),
   })
   if (error) return <span className="mt-0.5 text-small text-ink-2">{(error as Error).message}</span>
   if (!data) return <span className="mt-0.5 text-small text-ink-3">working out …</span>
@@ -40,4 +43,16 @@ function Effect({ plan, revision, edits, finding }: { plan: number; revision: nu
       {worse > 0 && `, brings ${worse} new stop${worse > 1 ? 's' : ''}`}
     </span>
   )
+}
+
+const REST_MS = 250
+
+// The revision once it has rested a moment: previews never stand in the way of the next edit's answer.
+function useSettled(revision: number): number {
+  const [settled, setSettled] = useState(-1)
+  useEffect(() => {
+    const timer = setTimeout(() => setSettled(revision), REST_MS)
+    return () => clearTimeout(timer)
+  }, [revision])
+  return settled
 }
