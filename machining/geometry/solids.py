@@ -9,7 +9,7 @@ from typing import TypeAlias
 import manifold3d as m3
 import numpy as np
 from numpy.typing import NDArray
-from shapely import Polygon, intersects, prepare
+from shapely import intersects, prepare
 from shapely import polygons as shapely_polygons
 from shapely.geometry.base import BaseGeometry
 
@@ -122,7 +122,3 @@ def outline(solid: Solid) -> BaseGeometry:
 def section(solid: Solid, z: float) -> BaseGeometry:
     """Cut at height z as a region."""
     return region_from_loops([np.asarray(loop) for loop in solid.slice(z).to_polygons()])
-
-
-def is_empty(region: BaseGeometry) -> bool:
-    return region.is_empty or (isinstance(region, Polygon) and region.area < 1e-9)

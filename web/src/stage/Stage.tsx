@@ -22,7 +22,6 @@ export default function Stage(props: StageProps) {
         <Canvas orthographic frameloop="demand" flat dpr={[1, 2]} gl={{ antialias: true }} camera={{ near: -4000, far: 4000, position: [0, 0, 1] }}>
           <Suspense fallback={null}>
             {props.mesh && <Latest url={props.mesh} plain={props.plain} />}
-            <Loaded of={props.mesh ?? ''} onReady={props.onReady} />
           </Suspense>
           {props.boxes.map((each, k) => (
             <Drawn key={`${k}${each.low.join()}${each.high.join()}`} make={() => box(each.low, each.high, VISE)} of={JSON.stringify(each)} />
@@ -36,11 +35,6 @@ export default function Stage(props: StageProps) {
       <div ref={overlay} className="pointer-events-none absolute inset-0 overflow-hidden" />
     </div>
   )
-}
-
-function Loaded({ of, onReady }: { of: string; onReady?: () => void }) {
-  useEffect(() => onReady?.(), [of, onReady])
-  return null
 }
 
 type SolidProps = { url: string; plain?: boolean }

@@ -11,5 +11,4 @@ export type StageProps = {
   low: number[]
   high: number[]
   labels: Label[]
-  onReady?: () => void
 }
