@@ -31,7 +31,7 @@ def of_operation(op: OperationFacts, facts: PlanFacts) -> None:
     give = op.holder.stiffness_um_n + (machine.compliance_um_n if machine else 0.0)
     op.work_out(
         deflection.tool_push_off, "push_off", force=force, stick_out=Given(op.loaded.stick_out_mm, f"tool:T{op.loaded.number}"), flute_length=op.of_tool("flute_length_mm"),
-        cutting_diameter=op.of_tool("diameter_mm"), shank_diameter=op.of_tool("shank_diameter_mm"),
+        cutting_diameter=op.of_tool("diameter_mm"), neck_length=op.of_tool("usable_length_mm"), neck_diameter=op.of_tool("behind_flutes_mm"), shank_diameter=op.of_tool("shank_diameter_mm"),
         modulus=Given(constant("modulus_gpa", op.tool.material), f"data:modulus_gpa.{op.tool.material}"), flute_share=Given(constant("modulus_gpa", "flute_share"), "data:modulus_gpa.flute_share"),
         acting_at=Given(depth / 2.0), compliance=Given(give, "holder and machine"),
     )

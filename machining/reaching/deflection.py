@@ -31,17 +31,21 @@ def stepped_deflection(force: float, sections: Sequence[tuple[float, float, floa
 
 @formula(unit="mm", quantity="size")
 def tool_push_off(
-    force: Newtons, stick_out: Millimetres, flute_length: Millimetres, cutting_diameter: Millimetres, shank_diameter: Millimetres,
-    modulus: Plain, flute_share: Plain, acting_at: Millimetres, compliance: Plain,
+    force: Newtons, stick_out: Millimetres, flute_length: Millimetres, cutting_diameter: Millimetres, neck_length: Millimetres,
+    neck_diameter: Millimetres, shank_diameter: Millimetres, modulus: Plain, flute_share: Plain, acting_at: Millimetres, compliance: Plain,
 ) -> float:
     """δ = F·(Σ (b³ − a³)/(3·E·I) + c)
 
-    Bending of flutes (as a cylinder of a share of the diameter) and shank from the holder's face, plus the give of
-    holder and machine. The force acts at half the cutting depth. Raises OutOfRange for values not over 0.
+    Bending of flutes (as a cylinder of a share of the diameter), neck and shank from the holder's face, plus the give
+    of holder and machine. ``neck_length`` is from the tip; the force acts at half the cutting depth. Raises OutOfRange
+    for values not over 0.
     Source: beam theory; share and modulus in machining/data/cutting.toml.
     """
     fluted = min(flute_length, stick_out)
     sections = [(fluted, cutting_diameter * flute_share, modulus)]
-    if stick_out > fluted:
-        sections.append((stick_out - fluted, shank_diameter, modulus))
+    necked = min(max(neck_length, fluted), stick_out)
+    if necked > fluted:
+        sections.append((necked - fluted, neck_diameter, modulus))
+    if stick_out > necked:
+        sections.append((stick_out - necked, shank_diameter, modulus))
     return stepped_deflection(force, sections, min(acting_at, stick_out * 0.99)) + force * not_negative("compliance", compliance) / 1000.0

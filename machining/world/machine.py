@@ -41,8 +41,15 @@ class Axes(Record):
     z: Positive
 
 
+FacingDirection = Literal["any", "x+", "x-", "y+", "y-"]
+
+
 class Machine(Record):
-    """Lengths in mm, speeds in mm/min, accelerations in mm/s². Each value's origin is in ``source``."""
+    """Lengths in mm, speeds in mm/min, accelerations in mm/s². Each value's origin is in ``source``.
+
+    ``tram_note`` says how square the spindle stands to the table; ``face_towards`` is the direction in which a face
+    mill leaves the better surface for it.
+    """
 
     key: Key
     name: str = Field(min_length=1, max_length=60)
@@ -73,6 +80,12 @@ class Machine(Record):
     table_load_kg: Positive
     work_offsets: tuple[str, ...] = ("G54", "G55", "G56", "G57", "G58", "G59")
     coolant: tuple[str, ...] = ("flood", "air", "none")
+    probe: bool = False
+    tool_setter: bool = False
+    pallets: int = Field(1, ge=1, le=40)
+    pallet_change_s: NotNegative = 0.0
+    tram_note: str = Field("", max_length=200)
+    face_towards: FacingDirection = "any"
     compliance_um_n: NotNegative = 0.01
     hourly_cost: NotNegative = 0.0
     source: str
@@ -81,6 +94,8 @@ class Machine(Record):
     def _consistent(self) -> Machine:
         if self.nose_to_table_min_mm >= self.nose_to_table_max_mm:
             raise ValueError(f"nose_to_table_min_mm is {self.nose_to_table_min_mm:g}; it must be under nose_to_table_max_mm, {self.nose_to_table_max_mm:g}")
+        if self.pallets > 1 and self.pallet_change_s <= 0:
+            raise ValueError(f"pallet_change_s is {self.pallet_change_s:g}; it must be over 0 with {self.pallets} pallets")
         return self
 
     @property

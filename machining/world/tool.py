@@ -15,6 +15,7 @@ TURNS_ON_AXIS: frozenset[str] = frozenset({"drill", "spot_drill", "reamer", "tap
 
 class Tool(Record):
     """``diameter_mm`` DC, ``corner_radius_mm`` RE, ``flutes`` ZEFP, ``flute_length_mm`` LCF, ``usable_length_mm`` LU,
+    ``neck_diameter_mm`` DN (relieved from the flutes up to the usable length; empty: the shank goes down to the flutes),
     ``shank_diameter_mm`` DMM, ``overall_length_mm`` OAL, ``point_angle_deg`` SIG, ``pitch_mm`` TP, ``edge_angle_deg`` KAPR.
     """
 
@@ -26,6 +27,7 @@ class Tool(Record):
     flutes: int = Field(ge=1, le=60)
     flute_length_mm: Positive
     usable_length_mm: Positive
+    neck_diameter_mm: Positive | None = None
     shank_diameter_mm: Positive
     overall_length_mm: Positive
     point_angle_deg: float | None = Field(None, gt=0, le=180)
@@ -56,6 +58,8 @@ class Tool(Record):
             problems.append(f"usable_length_mm is {self.usable_length_mm:g}; it must be up to the overall length, {self.overall_length_mm:g}")
         if self.usable_length_mm < self.flute_length_mm:
             problems.append(f"usable_length_mm is {self.usable_length_mm:g}; it must be at least the flute length, {self.flute_length_mm:g}")
+        if self.neck_diameter_mm is not None and self.neck_diameter_mm > self.diameter_mm:
+            problems.append(f"neck_diameter_mm is {self.neck_diameter_mm:g}; a neck must be up to the cutting diameter, {self.diameter_mm:g}")
         if self.tip_diameter_mm > self.diameter_mm:
             problems.append(f"tip_diameter_mm is {self.tip_diameter_mm:g}; it must be up to the diameter, {self.diameter_mm:g}")
         if self.kind == "tap" and self.pitch_mm is None:
@@ -67,6 +71,11 @@ class Tool(Record):
         if problems:
             raise ValueError("; ".join(problems))
         return self
+
+    @property
+    def behind_flutes_mm(self) -> float:
+        """Diameter from the flutes up to the usable length: the neck, or the shank where there is none."""
+        return self.neck_diameter_mm or self.shank_diameter_mm
 
 
 class HolderSection(Record):

@@ -50,7 +50,8 @@ def content(record: dict[str, Any], sha256: str, setup_number: int) -> dict[str,
         "grip": number(setup.holding.grip_depth_mm, "length") if setup.holding else "", "parallels": answer["parallels_mm"],
         "cycle": clock(answer["cycle_s"]), "drawing": holding_drawing(facts.setups[setup_number - 1], facts), "qr": _qr(url), "url": url,
         "loading": _loading(plan, setup, vise, answer, setup_number), "tools": _tools(plan, setup, library, answer), "operations": _operations(setup, answer),
-        "measure": _measure(plan, setup), "care": _care(record, setup.id), "at": release["at"].replace("T", " ")[:16], "shop": "Tidewrack Instruments",
+        "measure": _measure(plan, setup),
+        "care": [*_care(record, setup.id), *_of_machine(setup, library.machines[setup.machine])], "at": release["at"].replace("T", " ")[:16], "shop": "Tidewrack Instruments",
     }
 
 
@@ -126,6 +127,14 @@ def _measure(plan: Any, setup: Any) -> list[dict[str, str]]:
         band = "" if each.thread or each.band_mm == 0 else f"±{each.upper_mm:g}" if abs(each.upper_mm + each.lower_mm) < 1e-9 else f"{_signed(each.upper_mm)} / {_signed(each.lower_mm)}"
         rows.append({"what": each.what, "size": size, "band": band, "with": each.measured_with, "often": each.how_often})
     return rows
+
+
+def _of_machine(setup: Any, machine: Any) -> list[dict[str, str]]:
+    """What this machine's spindle asks of a facing cut."""
+    if not machine.tram_note or not any(op.kind == "face" for op in setup.operations):
+        return []
+    way = f" Face towards {machine.face_towards[0].upper()}{machine.face_towards[1]}." if machine.face_towards != "any" else ""
+    return [{"where": f"{machine.name}.", "sentence": f"Its spindle {machine.tram_note}.{way}", "note": "Check the step between passes."}]
 
 
 def _care(record: dict[str, Any], setup: str) -> list[dict[str, str]]:

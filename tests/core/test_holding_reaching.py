@@ -74,7 +74,16 @@ def test_push_off_by_hand():
     force, e = 120.0, 600e3
     i1, i2 = pi * 9.6**4 / 64, pi * 12**4 / 64
     by_hand = force * ((15**3) / (3 * e * i1) + (27**3 - 15**3) / (3 * e * i2)) + force * 0.03 / 1000
-    assert deflection.tool_push_off(force, 40, 28, 12, 12, 600, 0.8, 13, 0.03) == pytest.approx(by_hand)
+    assert deflection.tool_push_off(force, 40, 28, 12, 28, 12, 12, 600, 0.8, 13, 0.03) == pytest.approx(by_hand)
+
+
+def test_push_off_with_a_neck_by_hand():
+    """Flutes 10 mm as Ø4.8, neck to 25 mm of Ø5.8, shank to 40 mm of Ø8, force at the tip."""
+    i1, i2, i3 = (pi * d**4 / 64 for d in (4.8, 5.8, 8.0))
+    by_hand = 50 * (10**3 / i1 + (25**3 - 10**3) / i2 + (40**3 - 25**3) / i3) / (3 * 600e3)
+    assert deflection.tool_push_off(50, 40, 10, 6, 25, 5.8, 8, 600, 0.8, 0, 0) == pytest.approx(by_hand)
+    no_shank_out = deflection.tool_push_off(50, 20, 10, 6, 25, 5.8, 8, 600, 0.8, 0, 0)
+    assert no_shank_out == pytest.approx(50 * (10**3 / i1 + (20**3 - 10**3) / i2) / (3 * 600e3))
 
 
 @given(st.floats(1, 500), st.floats(20, 120), st.floats(3, 20))

@@ -14,7 +14,7 @@ from machining.world.machine import Machine, SpindleRange
 from machining.world.material import CuttingData, Material
 from machining.world.part import Requirement, Stock
 from machining.world.settings import Settings
-from machining.world.tool import Holder
+from machining.world.tool import Holder, Tool
 from machining.world.workholding import Vise
 
 LIBRARY = seed()
@@ -39,6 +39,9 @@ CURVE = HERON.ranges[0].continuous
         (Machine, HERON, {"pockets": 0}, "pockets", "Pockets is 0: it must be greater than or equal to 1"),
         (Machine, HERON, {"efficiency": 1.2}, "efficiency", "less than or equal to 1"),
         (Machine, HERON, {"travel": {"x": 800, "y": -1, "z": 500}}, "travel.y", "Y is -1: it must be greater than 0"),
+        (Machine, HERON, {"pallets": 2}, "pallet_change_s", "must be over 0 with 2 pallets"),
+        (Machine, HERON, {"face_towards": "up"}, "face_towards", "'any', 'x+', 'x-', 'y+' or 'y-'"),
+        (Tool, LIBRARY.tools["end-mill-12-z3"], {"neck_diameter_mm": 12.5}, "neck_diameter_mm", "a neck must be up to the cutting diameter, 12"),
         (Machine, HERON, {"rapid_moves": "sideways"}, "rapid_moves", "'linear' or 'each-axis'"),
         (SpindleRange, HERON.ranges[0], {"continuous": (CURVE[1], CURVE[0])}, "continuous:", "rpm must rise from point to point"),
         (SpindleRange, HERON.ranges[0], {"continuous": CURVE[:1]}, "continuous", "at least 2 items"),

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+from collections import OrderedDict
 from concurrent.futures import ThreadPoolExecutor
 
 import pytest
@@ -16,6 +17,7 @@ from machining.plan.edit import Change
 from shop.base.problems import Refused
 from shop.jobs import documents, evaluation
 from shop.jobs.actions import revise
+from shop.jobs.actions.warm import warm
 from shop.jobs.models import PlanDocument, PlanRevision, PlanUse
 from tests.core import build
 
@@ -245,3 +247,12 @@ def test_a_changed_tool_is_answered_anew(planner, plan):
     assert planner.get("/jobs/J-1")["affected"] == ["end mill 12 z3"]
     after = wait(planner, plan)["evaluation"]
     assert after["figures"]["rough.feed"][0] < before["figures"]["rough.feed"][0]
+
+
+def test_a_starting_server_works_out_the_plans_changed_last(plan, planner, monkeypatch):
+    monkeypatch.setattr(evaluation, "_answers", OrderedDict())
+    newest = put_plan(planner, build.good().model_copy(update={"quantity": 9}), "J-2")
+    assert warm(plans=1) == 1
+    assert [sha for sha, _ in evaluation._answers] == [documents.head(newest).document_id]
+    assert warm(plans=5) == 2
+    assert documents.head(plan).document_id in {sha for sha, _ in evaluation._answers}

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import os
+import sys
 from datetime import timedelta
 
 import pytest
@@ -9,11 +11,11 @@ from django.core.files.uploadedfile import SimpleUploadedFile
 from django.utils import timezone
 
 from shop.base import blobs
-from shop.jobs import documents
+from shop.base.problems import Refused
+from shop.jobs import documents, tasks
 from shop.jobs.actions.upload import safe_name
 from shop.jobs.models import Geometry
-from shop.jobs.tasks import read_step  # noqa: F401  (registers its kind)
-from shop.tasks.actions.work import KINDS, claim, requeue_dead, run_one, task_kind
+from shop.tasks.actions.work import KINDS, Cancelled, claim, requeue_dead, run_one, task_kind
 from shop.tasks.models import Task
 from tests.core import build
 
@@ -128,6 +130,36 @@ def test_a_task_stopped_in_the_middle_ends(planner, empty):
     KINDS.pop("slow")
     task.refresh_from_db()
     assert (task.state, task.message) == ("cancelled", "Stopped on request.")
+
+
+def test_the_reader_s_process_ends_with_its_task(tmp_path):
+    """Stopped while it works, the child is gone, not left running with the file in its memory."""
+    pid = tmp_path / "pid"
+    said = []
+
+    def report(share, words):
+        said.append((share, words))
+        raise Cancelled("Stopped on request.")
+
+    program = f"import json, os, pathlib, time; pathlib.Path({str(pid)!r}).write_text(str(os.getpid())); print(json.dumps({{'doing': 'faces', 'share': 0.4}}), flush=True); time.sleep(60)"
+    with pytest.raises(Cancelled):
+        tasks._followed([sys.executable, "-c", program], report)
+    assert said == [(0.4, "faces")]
+    with pytest.raises(ProcessLookupError):
+        os.kill(int(pid.read_text()), 0)
+
+
+def test_the_reader_has_limits_of_time_and_memory(tmp_path):
+    program = "import json, resource; print(json.dumps({'doing': 'done', 'memory': resource.getrlimit(resource.RLIMIT_AS)[0], 'cpu': resource.getrlimit(resource.RLIMIT_CPU)[0]}), flush=True)"
+    last = tasks._followed([sys.executable, "-c", program], lambda share, words: None)
+    assert (last["memory"], last["cpu"]) == (tasks.MOST_BYTES, int(tasks.LONGEST_S))
+
+
+def test_a_reader_that_hangs_is_stopped_with_a_sentence(monkeypatch):
+    monkeypatch.setattr(tasks, "LONGEST_S", 0.5)
+    monkeypatch.setattr(tasks, "_limit", lambda: None)
+    with pytest.raises(Refused, match="took longer than"):
+        tasks._followed([sys.executable, "-c", "import time; time.sleep(60)"], lambda share, words: None)
 
 
 def test_a_dead_worker_s_task_goes_back_once_then_fails(planner):

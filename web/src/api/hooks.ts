@@ -6,7 +6,20 @@ import { api, ask, type Evaluation, type PlanAnswer, type Task } from './client'
 import { sessionOf } from './planSession'
 
 export const useJobs = () => useQuery({ queryKey: ['jobs'], queryFn: () => ask(api.GET('/api/jobs')) })
-export const useJob = (number: string) => useQuery({ queryKey: ['jobs', number], queryFn: () => ask(api.GET('/api/jobs/{number}', { params: { path: { number } } })) })
+const planQuery = (plan: number) => ({ queryKey: ['plan', plan], queryFn: () => ask(api.GET('/api/plans/{id}', { params: { path: { id: plan } } })) as Promise<PlanAnswer> })
+
+// The plan is asked for as soon as its job is known, not when the page around it stands.
+export function useJob(number: string) {
+  const cache = useQueryClient()
+  return useQuery({
+    queryKey: ['jobs', number],
+    queryFn: async () => {
+      const job = await ask(api.GET('/api/jobs/{number}', { params: { path: { number } } }))
+      if (!cache.getQueryData(['plan', job.plan])) void cache.prefetchQuery(planQuery(job.plan))
+      return job
+    },
+  })
+}
 export const useLibrary = () => useQuery({ queryKey: ['library'], queryFn: () => ask(api.GET('/api/library')) })
 export const useReview = (plan: number) => useQuery({ queryKey: ['review', plan], queryFn: () => ask(api.GET('/api/plans/{id}/review', { params: { path: { id: plan } } })) })
 
@@ -31,8 +44,7 @@ export function usePlan(plan: number) {
   const session = useMemo(() => sessionOf(plan, cache), [plan, cache])
   const state = useSyncExternalStore(session.subscribe, session.snapshot)
   const query = useQuery({
-    queryKey: ['plan', plan],
-    queryFn: () => ask(api.GET('/api/plans/{id}', { params: { path: { id: plan } } })) as Promise<PlanAnswer>,
+    ...planQuery(plan),
     refetchInterval: (asked) => (asked.state.data && !asked.state.data.evaluation ? POLL_MS : false),
     refetchOnWindowFocus: true,
   })

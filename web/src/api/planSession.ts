@@ -43,8 +43,9 @@ export class PlanSession {
   private add(edits: Edit[], run: Work['run']): Promise<void> {
     return new Promise((done, failed) => {
       this.queue.push({ run, edits, done, failed })
-      this.set({ waiting: this.queue.length, problem: '' })
+      this.state = { ...this.state, waiting: this.queue.length, problem: '' }
       void this.next()
+      setTimeout(() => this.set({}), 0) // the request leaves first; 'saving' is drawn while the server works
     })
   }
 

@@ -1,4 +1,4 @@
-import { useEffect, useRef, useState } from 'react'
+import { memo, useEffect, useRef, useState } from 'react'
 import type { Evaluation, Finding, Plan } from '../api/client'
 import { Three } from '../places/JobFrame'
 import { clock } from '../ui/format'
@@ -10,7 +10,7 @@ const BLOCK_HEIGHT = 32
 const SIDE = 96
 
 // The whole route to a time scale: blocks that share a tool touch, a tool change is a gap with a tick.
-export function Rail({ evaluation, plan, setup, operation, quantity, onPick }: Props) {
+export const Rail = memo(function Rail({ evaluation, plan, setup, operation, quantity, onPick }: Props) {
   const box = useRef<HTMLDivElement>(null)
   const [width, setWidth] = useState(1000)
   useEffect(() => {
@@ -71,7 +71,7 @@ export function Rail({ evaluation, plan, setup, operation, quantity, onPick }: P
       </div>
     </div>
   )
-}
+})
 
 function Total({ words, seconds, big = false }: { words: string; seconds: number; big?: boolean }) {
   return (

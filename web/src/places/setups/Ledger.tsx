@@ -1,7 +1,7 @@
 import { closestCenter, DndContext, type DragEndEvent, PointerSensor, useSensor, useSensors } from '@dnd-kit/core'
 import { SortableContext, useSortable, verticalListSortingStrategy } from '@dnd-kit/sortable'
-import { Fragment, useEffect, useRef } from 'react'
-import type { Finding, OperationResult, Plan } from '../../api/client'
+import { Fragment, memo, useEffect, useMemo, useRef } from 'react'
+import type { Finding, OperationResult } from '../../api/client'
 import { Figure, Sentence, Sizes } from '../../ui/Figure'
 import { clock } from '../../ui/format'
 import { Mark, QUESTION_NAME, QUESTIONS, type Question, QuestionIcon } from '../../ui/Mark'
@@ -54,14 +54,14 @@ export function Ledger({ selection, question, adding, setAdding }: Props) {
             return (
               <Fragment key={setup.id}>
                 <SetupCard setup={setup} open={open} chosen={selection.setup === setup.id} onOpen={() => selection.pick(setup.id, null, !open)} problems={problems} />
-                <SortableContext items={setup.operations.map((op) => op.id)} strategy={verticalListSortingStrategy}>
+                <Sortable ids={setup.operations.map((op) => op.id)}>
                   {setup.operations.map((op) => (
                     <Row
-                      key={op.id} op={op} plan={plan} chosen={op.id === selection.operation} question={question}
-                      findings={evaluation.findings.filter((f) => f.operation === op.id)} onPick={() => selection.pick(setup.id, op.id === selection.operation ? null : op.id)}
+                      key={op.id} op={op} setup={setup.id} chosen={op.id === selection.operation} question={question}
+                      findings={evaluation.findings.filter((f) => f.operation === op.id)} pick={selection.pick}
                     />
                   ))}
-                </SortableContext>
+                </Sortable>
                 {setup.operations.length === 0 && adding !== setup.id && <p className="border-b border-hair px-4 py-3 text-ink-2">Nothing is cut in this setup yet.</p>}
                 {adding === setup.id ? (
                   <Adder setup={setup.id} onDone={(id) => (setAdding(null), id && selection.pick(setup.id, id))} />
@@ -85,9 +85,21 @@ export function Ledger({ selection, question, adding, setAdding }: Props) {
   )
 }
 
-type RowProps = { op: OperationResult; plan: Plan; chosen: boolean; question: Question | null; findings: Finding[]; onPick: () => void }
+// The ids keep their identity while they stay the same, so that a changed time does not stir every row.
+function Sortable({ ids, children }: { ids: string[]; children: React.ReactNode }) {
+  const joined = ids.join(' ')
+  const items = useMemo(() => joined.split(' ').filter(Boolean), [joined])
+  return <SortableContext items={items} strategy={verticalListSortingStrategy}>{children}</SortableContext>
+}
 
-function Row({ op, plan, chosen, question, findings, onPick }: RowProps) {
+type RowProps = { op: OperationResult; setup: string; chosen: boolean; question: Question | null; findings: Finding[]; pick: Selection['pick'] }
+
+// An answer keeps what did not change (the cache shares equal parts), so a row is drawn anew only when it differs.
+const drawnAlike = (a: RowProps, b: RowProps) =>
+  a.op === b.op && a.setup === b.setup && a.chosen === b.chosen && a.question === b.question && a.pick === b.pick && a.findings.length === b.findings.length && a.findings.every((f, k) => f === b.findings[k])
+
+const Row = memo(function Row({ op, setup, chosen, question, findings, pick }: RowProps) {
+  const onPick = () => pick(setup, chosen ? null : op.id)
   const { setNodeRef, transform, transition, attributes, listeners, isDragging } = useSortable({ id: op.id })
   const box = useRef<HTMLDivElement | null>(null)
   useEffect(() => {
@@ -96,7 +108,6 @@ function Row({ op, plan, chosen, question, findings, onPick }: RowProps) {
   const state = (each: Question) => op.answers[each]?.state ?? 'unknown'
   const dimmed = question !== null && state(question) === 'fine'
   const shift = transform ? `translate3d(0, ${transform.y}px, 0)` : undefined
-  const tool = plan.tools?.find((each) => each.number === op.tool_number)
   const loud = findings.filter((f) => f.severity !== 'note' && (!question || f.question === question))
   return (
     <div
@@ -112,7 +123,7 @@ function Row({ op, plan, chosen, question, findings, onPick }: RowProps) {
         <button className="truncate text-left font-semibold" aria-expanded={chosen} onClick={(event) => (event.stopPropagation(), onPick())}>
           {op.title} <Sizes of={op} />
         </button>
-        <span className="truncate">{op.tool_number !== null ? <><b className="n">T{op.tool_number}</b> <span className="text-small">{op.tool_name}</span></> : <span className="text-ink-3">{tool ? '' : 'no tool'}</span>}</span>
+        <span className="truncate">{op.tool_number !== null ? <><b className="n">T{op.tool_number}</b> <span className="text-small">{op.tool_name}</span></> : <span className="text-ink-3">no tool</span>}</span>
         <span className="text-right"><Figure value={op.rpm} quantity="spindle_speed" bare /></span>
         <span className="text-right"><Figure value={op.feed_mm_min} quantity="feed" bare /></span>
         <span className="truncate text-small"><DeepWide op={op} /></span>
@@ -135,7 +146,7 @@ function Row({ op, plan, chosen, question, findings, onPick }: RowProps) {
       {chosen && <Worksheet op={op} findings={findings} />}
     </div>
   )
-}
+}, drawnAlike)
 
 function DeepWide({ op }: { op: OperationResult }) {
   if (op.depth_mm === null) return <span className="text-ink-3">–</span>

@@ -1,4 +1,4 @@
-import { lazy, Suspense, useCallback, useMemo, useState } from 'react'
+import { lazy, Suspense, useCallback, useEffect, useMemo, useState } from 'react'
 import { useHotkeys } from 'react-hotkeys-hook'
 import { useUnits } from '../../app/units'
 import { Rail } from '../../rail/Rail'
@@ -73,6 +73,7 @@ export function Setups() {
 
   const has = (answer.plan.setups?.length ?? 0) > 0
   const quantity = answer.plan.quantity ?? 1
+  const quietNow = useQuiet()
   const stageKey = useMemo(() => `${answer.id}`, [answer.id])
   if (!evaluation) return <Loading what="the answers; this plan is being worked out for the first time" />
   if (evaluation.problem)
@@ -84,11 +85,11 @@ export function Setups() {
   if (!has) return <FirstSetup />
   return (
     <div className="grid h-full grid-rows-[128px_1fr_28px]">
-      <Rail evaluation={evaluation} plan={answer.plan} setup={setup} operation={operation} quantity={quantity} onPick={(s, op) => pick(s, op)} />
+      <Rail evaluation={evaluation} plan={answer.plan} setup={setup} operation={operation} quantity={quantity} onPick={pick} />
       <div className="grid min-h-0 grid-cols-[480px_1fr] max-[1100px]:grid-cols-[1fr]">
         <section aria-label="Drawing" className="min-h-0 border-r border-hair-strong max-[1100px]:hidden">
           <Suspense fallback={<Loading what="the drawing" />}>
-            <StagePanel key={stageKey} setup={setup} operation={operation} />
+            {quietNow ? <StagePanel key={stageKey} setup={setup} operation={operation} /> : <Loading what="the drawing" />}
           </Suspense>
         </section>
         <Ledger selection={selection} question={question} adding={adding} setAdding={setAdding} />
@@ -96,6 +97,16 @@ export function Setups() {
       <Foot question={question} nextFinding={nextFinding} />
     </div>
   )
+}
+
+// The drawing starts when the operations have been painted: bringing up its canvas would hold them back.
+function useQuiet() {
+  const [quiet, setQuiet] = useState(false)
+  useEffect(() => {
+    const later = window.requestIdleCallback?.(() => setQuiet(true), { timeout: 300 }) ?? window.setTimeout(() => setQuiet(true), 100)
+    return () => (window.cancelIdleCallback ?? window.clearTimeout)(later)
+  }, [])
+  return quiet
 }
 
 export function freshId(): string {
