@@ -20,10 +20,18 @@ def main(arguments: list[str] | None = None) -> int:
     read_step.add_argument("step", type=Path)
     read_step.add_argument("--out", type=Path, help="folder for geometry.json and mesh.glb")
     read_step.add_argument("--solid", type=int, help="which of several solids, counted from 1")
+    calc = verbs.add_parser("calc", help="work out one calculator; without a name, list them")
+    calc.add_argument("name", nargs="?")
+    calc.add_argument("inputs", nargs="*", metavar="key=value", help='a bare number is in the unit of the name; diameter_mm=1/2in is read too')
+    calc.add_argument("--json", action="store_true", help="one flat object, numbers unrounded")
     verbs.add_parser("schema", help="the JSON schema of a plan document")
-    chosen = parser.parse_args(arguments)
+    chosen, rest = parser.parse_known_args(arguments)
+    if chosen.verb == "calc" and all("=" in each for each in rest):
+        chosen.inputs += rest  # inputs after a flag
+    elif rest:
+        parser.error(f"{' '.join(rest)} is not understood")
     try:
-        return {"evaluate": _evaluate, "read-step": _read_step, "schema": _schema}[chosen.verb](chosen)
+        return {"evaluate": _evaluate, "read-step": _read_step, "schema": _schema, "calc": _calc}[chosen.verb](chosen)
     except MachiningError as problem:
         print(problem, file=sys.stderr)
         return 2
@@ -51,6 +59,32 @@ def _evaluate(chosen: argparse.Namespace) -> int:
     print(f"One part {clock(answer.one_part_s)}")
     for finding in answer.findings:
         print(f"{finding.severity}: {finding.id}: {in_words(finding)}")
+    return 0
+
+
+def _calc(chosen: argparse.Namespace) -> int:
+    from machining.calculators.registry import calculate, known, load, quantity_of
+    from machining.quantities.display import show
+    from machining.quantities.errors import NotUnderstood
+
+    if chosen.name is None:
+        for name, each in load().items():
+            print(f"{name:<18} {each.title}")
+        return 0
+    asked = known(chosen.name)
+    given: dict[str, str] = {}
+    for pair in chosen.inputs:
+        key, equals, value = pair.partition("=")
+        if not equals:
+            raise NotUnderstood("input", pair, f"key=value; {asked.name} takes {', '.join(asked.parameters)}")
+        given[key] = value
+    results = calculate(asked.name, given)
+    if chosen.json:
+        print(json.dumps(results))
+        return 0
+    for key, value in results.items():
+        words = [show(each, quantity_of(key)[0]) if isinstance(each, int | float) else str(each) for each in (value if isinstance(value, list) else [value]) if each is not None]
+        print(f"{key:<26} {', '.join(words) or 'none'}")
     return 0
 
 

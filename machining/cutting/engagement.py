@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from math import acos, degrees, radians, sin, sqrt, tan
+from math import acos, ceil, degrees, radians, sin, sqrt, tan
 
 from machining.quantities.checks import not_negative, positive, within
 from machining.quantities.computed import formula
@@ -11,6 +11,10 @@ from machining.quantities.units import Degrees, Millimetres
 
 def _width(width: float, diameter: float) -> float:
     return within("width", width, 0.0, positive("diameter", diameter), low_open=True)
+
+
+def _angle(edge_angle: float) -> float:
+    return within("edge_angle", edge_angle, 0.0, 180.0, low_open=True, high_open=True)
 
 
 @formula(unit="deg")
@@ -32,7 +36,7 @@ def peak_chip(feed_per_tooth: Millimetres, width: Millimetres, diameter: Millime
     """
     ratio = _width(width, diameter) / diameter
     thinning = 1.0 if ratio >= 0.5 else 2.0 * sqrt(ratio * (1.0 - ratio))
-    return positive("feed_per_tooth", feed_per_tooth) * sin(radians(edge_angle)) * thinning
+    return positive("feed_per_tooth", feed_per_tooth) * sin(radians(_angle(edge_angle))) * thinning
 
 
 @formula(unit="mm", quantity="feed_per_tooth")
@@ -43,7 +47,7 @@ def mean_chip(feed_per_tooth: Millimetres, width: Millimetres, diameter: Millime
     Source: Altintas, Manufacturing Automation, ch. 2.
     """
     arc = radians(engagement_angle(width, diameter))
-    return positive("feed_per_tooth", feed_per_tooth) * sin(radians(edge_angle)) * 2.0 * width / diameter / arc
+    return positive("feed_per_tooth", feed_per_tooth) * sin(radians(_angle(edge_angle))) * 2.0 * width / diameter / arc
 
 
 @formula(unit="mm", quantity="feed_per_tooth")
@@ -65,3 +69,14 @@ def cone_diameter(depth: Millimetres, tip: Millimetres, included_angle: Degrees)
     """
     half = radians(within("included_angle", included_angle, 0.0, 180.0, low_open=True, high_open=True)) / 2.0
     return not_negative("tip", tip) + 2.0 * positive("depth", depth) * tan(half)
+
+
+@formula(unit="", quantity="count")
+def face_passes(width: Millimetres, diameter: Millimetres, step: Millimetres) -> float:
+    """N = 1 + ⌈(B − D)/s⌉, and 1 where the cutter covers it
+
+    Passes of a face mill over a width. Raises OutOfRange for a step over the diameter.
+    Source: geometry.
+    """
+    step = within("step", step, 0.0, positive("diameter", diameter), low_open=True)
+    return 1.0 + max(0.0, float(ceil((positive("width", width) - diameter) / step - 1e-9)))

@@ -73,7 +73,7 @@ FORMULAS: dict[str, Formula] = {}
 
 QUANTITY_OF_UNIT = {
     "mm": "length", "deg": "angle", "N": "force", "N·m": "torque", "kW": "power", "s": "time", "rpm": "spindle_speed", "m/min": "cutting_speed",
-    "mm/min": "feed", "N/mm²": "pressure", "kg": "mass", "mm³": "volume", "cm³/min": "removal", "": "number", "×": "factor",
+    "mm/min": "feed", "N/mm²": "pressure", "kg": "mass", "mm³": "volume", "cm³/min": "removal", "µm": "roughness", "min": "minutes", "": "number", "×": "factor",
 }
 
 

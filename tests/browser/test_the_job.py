@@ -44,7 +44,7 @@ def test_from_step_file_to_sheet(sign_in):
     page.wait_for_url("**/jobs/HP-7/part")
 
     page.get_by_label("STEP file").set_input_files(HINGE)
-    expect(page.get_by_text("From hinge-plate.step")).to_be_visible()
+    expect(page.get_by_text("From hinge-plate.step")).to_be_visible(timeout=40_000)
     expect(page.get_by_role("cell", name="Through hole")).to_have_count(3)
     for side, over in (("left", "2"), ("right", "2mm"), ("front", "2"), ("back", "0.08in"), ("bottom", "6"), ("top", "1")):
         set_field(page, side, over)

@@ -4,6 +4,63 @@
  */
 
 export interface paths {
+    "/api/calc": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Index */
+        get: operations["shop_bench_api_index"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calc/{name}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Work Out
+         * @description One flat object, numbers unrounded. Inputs are numbers in the unit of their name, or text in any unit.
+         */
+        post: operations["shop_bench_api_work_out"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calc/{name}/drawing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Drawing
+         * @description The drawing that follows the numbers, as SVG text.
+         */
+        post: operations["shop_bench_api_drawing"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/floor": {
         parameters: {
             query?: never;
@@ -572,6 +629,29 @@ export interface components {
              */
             width_mm: number;
         };
+        /** CalculatorOut */
+        CalculatorOut: {
+            /** Asks */
+            asks: string[];
+            /** Either */
+            either: string[][];
+            /** Example */
+            example: {
+                [key: string]: string | number;
+            };
+            /** Formulas */
+            formulas: string[];
+            /** Group */
+            group: string;
+            /** Name */
+            name: string;
+            /** Parameters */
+            parameters: components["schemas"]["ParameterOut"][];
+            /** Text */
+            text: string;
+            /** Title */
+            title: string;
+        };
         /** Chamfer */
         Chamfer: {
             /**
@@ -639,6 +719,11 @@ export interface components {
         Choice: {
             /** Solid */
             solid: number;
+        };
+        /** DrawingOut */
+        DrawingOut: {
+            /** Svg */
+            svg: string;
         };
         /** Drill */
         Drill: {
@@ -1349,6 +1434,27 @@ export interface components {
              * @enum {string}
              */
             kind: "outside";
+        };
+        /** ParameterOut */
+        ParameterOut: {
+            /** Accepted */
+            accepted: string;
+            /** Choices */
+            choices: string[];
+            /** Default */
+            default: string | number | boolean | null;
+            /** Kind */
+            kind: string;
+            /** Name */
+            name: string;
+            /** Quantity */
+            quantity: string;
+            /** Required */
+            required: boolean;
+            /** Unit */
+            unit: string;
+            /** Words */
+            words: string;
         };
         /**
          * Part
@@ -2204,6 +2310,86 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    shop_bench_api_index: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CalculatorOut"][];
+                };
+            };
+        };
+    };
+    shop_bench_api_work_out: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    [key: string]: unknown;
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        [key: string]: unknown;
+                    };
+                };
+            };
+        };
+    };
+    shop_bench_api_drawing: {
+        parameters: {
+            query?: {
+                system?: "metric" | "inch";
+            };
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    [key: string]: unknown;
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DrawingOut"];
+                };
+            };
+        };
+    };
     shop_releases_api_floor: {
         parameters: {
             query?: never;

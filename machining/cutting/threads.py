@@ -1,0 +1,63 @@
+"""Threads by milling and by turning."""
+
+from __future__ import annotations
+
+from math import ceil, pi, sqrt
+
+from machining.quantities.checks import positive, within
+from machining.quantities.computed import formula
+from machining.quantities.errors import OutOfRange
+from machining.quantities.units import Millimetres, MillimetresPerMinute, Plain
+
+
+@formula(unit="mm/min")
+def centre_feed_inside(edge_feed: MillimetresPerMinute, hole: Millimetres, tool: Millimetres) -> float:
+    """vc = ve·(D − d)/D
+
+    Feed of the tool's centre that gives a feed at its edge inside a bore. Raises OutOfRange for a tool not under the bore.
+    Source: geometry.
+    """
+    return positive("edge_feed", edge_feed) * (positive("hole", hole) - within("tool", tool, 0.0, hole, low_open=True, high_open=True)) / hole
+
+
+@formula(unit="mm/min")
+def centre_feed_outside(edge_feed: MillimetresPerMinute, boss: Millimetres, tool: Millimetres) -> float:
+    """vc = ve·(D + d)/D
+
+    Feed of the tool's centre that gives a feed at its edge round a boss. Raises OutOfRange for values not over 0.
+    Source: geometry.
+    """
+    return positive("edge_feed", edge_feed) * (positive("boss", boss) + positive("tool", tool)) / boss
+
+
+@formula(unit="", quantity="number")
+def thread_mill_turns(depth: Millimetres, pitch: Millimetres, rows: Plain) -> float:
+    """N = L/p with one row, ⌈L/(rows·p)⌉ with several
+
+    Turns of the helix that cut a thread to depth. Raises OutOfRange for fewer than one row.
+    Source: geometry.
+    """
+    turns = positive("depth", depth) / (within("tool_rows", rows, 1.0, 1e6) * positive("pitch", pitch))
+    return turns if rows == 1 else float(ceil(turns - 1e-9))
+
+
+@formula(unit="mm", quantity="length")
+def helix_length(turns: Plain, helix_diameter: Millimetres, pitch: Millimetres) -> float:
+    """l = N·√((π·D)² + p²)
+
+    Path of the tool's centre. Raises OutOfRange for values not over 0.
+    Source: geometry.
+    """
+    return positive("turns", turns) * sqrt((pi * positive("helix_diameter", helix_diameter)) ** 2 + positive("pitch", pitch) ** 2)
+
+
+def equal_section_infeeds(thread_depth: float, passes: int) -> list[float]:
+    """Depth (mm) after each pass of a thread turned with equal chip sections: h·√(i/N), radial.
+
+    Raises OutOfRange for values not over 0.
+    Source: the section of a V grows with the square of its depth.
+    """
+    if passes < 1:
+        raise OutOfRange("passes", passes, "1 or more")
+    depth = positive("thread_depth", thread_depth)
+    return [depth * sqrt(i / passes) for i in range(1, passes + 1)]

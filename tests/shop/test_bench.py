@@ -1,0 +1,59 @@
+"""The calculators over the API: the same numbers as in the core, and one shape of refusal."""
+
+from __future__ import annotations
+
+import json
+from pathlib import Path
+
+import pytest
+
+from machining.calculators.registry import calculate, load
+
+STATED = json.loads((Path(__file__).parent.parent / "vectors" / "calculators.json").read_text())
+
+
+@pytest.mark.parametrize("row", STATED, ids=[f"{k}-{row['name']}" for k, row in enumerate(STATED)])
+def test_worked_numbers_over_the_api(operator, row):
+    found = operator.post(f"/calc/{row['name']}", row["inputs"])
+    assert found == calculate(row["name"], row["inputs"])
+    for key, value in row["results"].items():
+        assert found[key] == value if isinstance(value, str | list | None) else f"{found[key]:.4g}" == f"{value:.4g}"
+
+
+def test_the_index_says_what_each_takes_and_what_for(operator):
+    index = operator.get("/calc")
+    assert [each["name"] for each in index] == list(load())
+    milling = next(each for each in index if each["name"] == "milling-load")
+    assert milling["parameters"][0] == {
+        "name": "diameter_mm", "kind": "number", "quantity": "size", "unit": "mm", "required": True, "default": None, "choices": [], "accepted": "over 0", "words": "",
+    }
+    assert "cutting.specific_force.milling_power" in milling["formulas"]
+    assert next(p for p in milling["parameters"] if p["name"] == "efficiency")["default"] == 0.85
+    assert next(each for each in index if each["name"] == "scallop")["either"] == [["stepover_mm", "height_mm"]]
+
+
+@pytest.mark.parametrize(
+    ("inputs", "field", "words"),
+    [
+        ({"ball_radius_mm": 4, "stepover_mm": 9}, "stepover_mm", "stepover_mm is 9; it must be over 0 to 8."),
+        ({"ball_radius_mm": "four", "stepover_mm": 1}, "ball_radius_mm", "'four' is not understood"),
+        ({"ball_radius_mm": float("nan"), "stepover_mm": 1}, "ball_radius_mm", "ball_radius_mm is nan"),
+        ({"ball_radius_mm": 4}, "stepover_mm or height_mm", "is missing"),
+        ({"ball_radius_mm": 4, "stepover_mm": 1, "x": 1}, "x", "one of the inputs of scallop"),
+    ],
+)
+def test_wrong_inputs_are_refused_in_the_one_shape(operator, inputs, field, words):
+    for path in ("/calc/scallop", "/calc/scallop/drawing"):
+        problem = operator.post(path, inputs, 422)
+        assert words in problem["sentence"]
+        assert [row["field"] for row in problem["problems"]] == [field]
+
+
+def test_an_unknown_calculator_is_not_found(operator):
+    assert "doesn't exist" in operator.post("/calc/nix", {}, 404)["sentence"]
+
+
+def test_drawings_speak_both_systems(operator):
+    cut = {"diameter_mm": "1/2in", "radial_width_mm": 1.27, "max_chip_mm": 0.08}
+    assert "Ø 12.7 mm" in operator.post("/calc/chip-thinning/drawing", cut)["svg"]
+    assert "Ø 0.5 in" in operator.post("/calc/chip-thinning/drawing?system=inch", cut)["svg"]
