@@ -10,6 +10,7 @@ from .registry import Exponent, Over0, Point, Results, Share, calculator
     asks=("Can this spindle turn this drill?", "How hard does a drill push?"),
     uses=(drilling.drill_chip, specific_force.specific_force, drilling.drill_torque, drilling.power_of_torque, specific_force.motor_power, drilling.drill_thrust),
     example={"diameter_mm": 6.8, "feed_per_rev_mm": 0.2, "rpm": 4700, "kc11_n_mm2": 700, "mc": 0.25, "point_angle_deg": 140},
+    serves=("drill",), fills={"rpm": "rpm"},
 )
 def drilling_load(diameter_mm: Over0, feed_per_rev_mm: Over0, rpm: Over0, kc11_n_mm2: Over0, mc: Exponent, point_angle_deg: Point = 118.0, efficiency: Share = 0.85) -> Results:
     """The thrust is that of the lips. The chisel edge of a solid drill adds about 60 %, an insert drill has none."""

@@ -10,6 +10,7 @@ from .registry import Exponent, Included, Over0, Results, Share, Whole, calculat
     asks=("Will this cut stall the spindle?", "What power and torque does it need?", "How much does it remove in a minute?"),
     uses=(engagement.mean_chip, specific_force.specific_force, specific_force.milling_removal, specific_force.milling_power, specific_force.motor_power, specific_force.torque),
     example={"diameter_mm": 12, "flutes": 3, "axial_depth_mm": 26, "radial_width_mm": 1.2, "feed_per_tooth_mm": 0.12, "rpm": 9300, "kc11_n_mm2": 700, "mc": 0.25},
+    serves=("face", "rough_outside", "rough_pocket", "finish_walls", "finish_floor"), fills={"axial_depth_mm": "step_down_mm", "radial_width_mm": "step_over_mm", "rpm": "rpm"},
 )
 def milling_load(
     diameter_mm: Over0, flutes: Whole, axial_depth_mm: Over0, radial_width_mm: Over0, feed_per_tooth_mm: Over0, rpm: Over0, kc11_n_mm2: Over0, mc: Exponent,

@@ -57,7 +57,7 @@ Sections = Annotated[tuple[tuple[float, float, float], ...], "length_mm:diameter
 
 # ending of a name -> quantity it shows as, quantity it is read as, unit of a bare number
 _UNITS: tuple[tuple[str, str, str, str], ...] = (
-    ("_cm3_min", "removal", "", "cm³/min"), ("_n_mm2", "pressure", "", "N/mm²"), ("_um_n", "number", "", "µm/N"), ("_mm_s2", "number", "acceleration", "mm/s²"),
+    ("_cm3_min", "removal", "", "cm³/min"), ("_n_mm2", "pressure", "pressure", "N/mm²"), ("_um_n", "number", "", "µm/N"), ("_mm_s2", "acceleration", "acceleration", "mm/s²"),
     ("_mm_s3", "number", "", "mm/s³"), ("_m_min", "cutting_speed", "cutting_speed", "m/min"), ("_mm_min", "feed", "feed", "mm/min"), ("feed_per_rev_mm", "feed_per_tooth", "feed_per_rev", "mm"),
     ("feed_per_tooth_mm", "feed_per_tooth", "feed_per_rev", "mm"), ("chip_mm", "feed_per_tooth", "length", "mm"), ("_mm", "size", "length", "mm"), ("_deg", "angle", "angle", "deg"),
     ("_kw", "power", "power", "kW"), ("_nm", "torque", "torque", "N·m"), ("_um", "roughness", "", "µm"), ("_kg", "mass", "mass", "kg"), ("_s", "seconds", "time", "s"), ("_n", "force", "force", "N"),
@@ -92,7 +92,11 @@ class Parameter:
 
 @dataclass(frozen=True, slots=True)
 class Calculator:
-    """``asks`` holds what somebody wants to know who needs it; ``either`` names inputs of which exactly one is given."""
+    """``asks`` holds what somebody wants to know who needs it; ``either`` names inputs of which exactly one is given.
+
+    ``serves`` are the kinds of operation it helps to plan, ``fills`` says which field of such an operation an input or
+    a result goes into.
+    """
 
     name: str
     title: str
@@ -104,6 +108,8 @@ class Calculator:
     either: tuple[tuple[str, ...], ...]
     uses: tuple[str, ...]
     example: dict[str, Any]
+    serves: tuple[str, ...]
+    fills: dict[str, str]
 
 
 CALCULATORS: dict[str, Calculator] = {}
@@ -111,7 +117,7 @@ CALCULATORS: dict[str, Calculator] = {}
 
 def calculator(
     name: str, title: str, *, group: str, asks: tuple[str, ...], uses: tuple[Callable[..., Any], ...] = (), either: tuple[tuple[str, ...], ...] = (),
-    words: Mapping[str, str] | None = None, example: Mapping[str, Any] | None = None,
+    words: Mapping[str, str] | None = None, example: Mapping[str, Any] | None = None, serves: tuple[str, ...] = (), fills: Mapping[str, str] | None = None,
 ) -> Callable[[Callable[..., Results]], Callable[..., Results]]:
     """Register a calculator. Its docstring is the text of its page; ``example`` fills the page when it opens."""
 
@@ -119,7 +125,7 @@ def calculator(
         hints = get_type_hints(fn, include_extras=True)
         parameters = {p.name: _parameter(p, hints[p.name], (words or {}).get(p.name, "")) for p in inspect.signature(fn).parameters.values()}
         formulas = tuple(_formula(used).id for used in uses)
-        CALCULATORS[name] = Calculator(name, title, group, asks, inspect.cleandoc(fn.__doc__ or ""), fn, parameters, either, formulas, dict(example or {}))
+        CALCULATORS[name] = Calculator(name, title, group, asks, " ".join(inspect.cleandoc(fn.__doc__ or "").split()), fn, parameters, either, formulas, dict(example or {}), serves, dict(fills or {}))
         return fn
 
     return register

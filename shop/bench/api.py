@@ -7,7 +7,7 @@ from typing import Any, Literal
 from django.http import HttpRequest
 from ninja import Body, Router, Schema
 
-from machining.calculators.registry import Calculator, calculate, known, load, read
+from machining.calculators.registry import Calculator, calculate, known, load, quantity_of, read
 from machining.drawing.bench import draw
 from machining.quantities.errors import Missing
 from shop.base.problems import Refused
@@ -37,6 +37,9 @@ class CalculatorOut(Schema):
     either: list[list[str]]
     formulas: list[str]
     example: dict[str, str | float]
+    serves: list[str]
+    fills: dict[str, str]
+    units: dict[str, tuple[str, str]]
 
 
 class DrawingOut(Schema):
@@ -50,12 +53,18 @@ def _asked(name: str) -> Calculator:
         raise Refused(str(problem), "calculator", name, status=404) from None
 
 
+def _units(each: Calculator) -> dict[str, tuple[str, str]]:
+    """Quantity and unit of every result the example gives, and of inputs that can be results."""
+    names = [*each.parameters, *calculate(each.name, each.example)]
+    return {name: quantity_of(name)[::2] for name in names}
+
+
 @router.get("/calc", response=list[CalculatorOut])
 def index(request: HttpRequest):
     return [
         {
             "name": each.name, "title": each.title, "group": each.group, "asks": list(each.asks), "text": each.text, "either": [list(group) for group in each.either], "formulas": list(each.uses),
-            "example": each.example, "parameters": [{key: getattr(p, key) for key in ParameterOut.model_fields} | {"choices": list(p.choices)} for p in each.parameters.values()],
+            "example": each.example, "serves": list(each.serves), "fills": each.fills, "units": _units(each), "parameters": [{key: getattr(p, key) for key in ParameterOut.model_fields} | {"choices": list(p.choices)} for p in each.parameters.values()],
         }
         for each in load().values()
     ]

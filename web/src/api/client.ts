@@ -15,6 +15,8 @@ export type Offer = Schemas['OfferOut']
 export type Review = Schemas['ReviewOut']
 export type Task = Schemas['TaskOut']
 export type Item = Schemas['ItemOut']
+export type CalculatorWords = Schemas['CalculatorOut']
+export type ParameterWords = Schemas['ParameterOut']
 export type Plan = PlanAnswer['plan']
 export type Edit = Record<string, unknown> & { do: string }
 

@@ -1,8 +1,8 @@
-import { useQuery, useQueryClient } from '@tanstack/react-query'
+import { keepPreviousData, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useEffect, useMemo, useState, useSyncExternalStore } from 'react'
 import { setUnits, type Units } from '../ui/entry'
-import { type DisplayTable, setDisplay } from '../ui/format'
-import { api, ask, type Evaluation, type PlanAnswer, type Task } from './client'
+import { type DisplayTable, setDisplay, type System } from '../ui/format'
+import { api, ask, type CalculatorWords, type Evaluation, type PlanAnswer, type Task } from './client'
 import { sessionOf } from './planSession'
 
 export const useJobs = () => useQuery({ queryKey: ['jobs'], queryFn: () => ask(api.GET('/api/jobs')) })
@@ -35,6 +35,14 @@ export function useWords() {
     },
   })
 }
+
+export const useCalculators = () => useQuery({ queryKey: ['calculators'], staleTime: Infinity, queryFn: () => ask(api.GET('/api/calc')) as Promise<CalculatorWords[]> })
+
+export type Inputs = Record<string, string>
+export const useResults = (name: string, inputs: Inputs) =>
+  useQuery({ queryKey: ['calc', name, inputs], placeholderData: keepPreviousData, retry: false, queryFn: () => ask(api.POST('/api/calc/{name}', { params: { path: { name } }, body: inputs })) as Promise<Record<string, unknown>> })
+export const useDrawing = (name: string, inputs: Inputs, system: System) =>
+  useQuery({ queryKey: ['drawing', name, inputs, system], placeholderData: keepPreviousData, retry: false, queryFn: () => ask(api.POST('/api/calc/{name}/drawing', { params: { path: { name }, query: { system } }, body: inputs })) })
 
 const POLL_MS = 300
 

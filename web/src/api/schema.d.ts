@@ -639,6 +639,10 @@ export interface components {
             example: {
                 [key: string]: string | number;
             };
+            /** Fills */
+            fills: {
+                [key: string]: string;
+            };
             /** Formulas */
             formulas: string[];
             /** Group */
@@ -647,10 +651,19 @@ export interface components {
             name: string;
             /** Parameters */
             parameters: components["schemas"]["ParameterOut"][];
+            /** Serves */
+            serves: string[];
             /** Text */
             text: string;
             /** Title */
             title: string;
+            /** Units */
+            units: {
+                [key: string]: [
+                    string,
+                    string
+                ];
+            };
         };
         /** Chamfer */
         Chamfer: {

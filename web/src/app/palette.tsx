@@ -2,7 +2,7 @@ import { Combobox, ComboboxInput, ComboboxOption, ComboboxOptions, Dialog, Dialo
 import { useState } from 'react'
 import { useHotkeys } from 'react-hotkeys-hook'
 import { useNavigate } from 'react-router'
-import { useJobs, useLibrary } from '../api/hooks'
+import { useCalculators, useJobs, useLibrary } from '../api/hooks'
 import type { Frame } from '../places/JobFrame'
 import { sizes } from '../ui/format'
 import { useUnits } from './units'
@@ -53,6 +53,7 @@ function useCommands({ job, answer, evaluation, session }: Frame): Command[] {
   const navigate = useNavigate()
   const { data: jobs } = useJobs()
   const { data: library } = useLibrary()
+  const { data: calculators } = useCalculators()
   const { system, choose } = useUnits()
   const here = `/jobs/${job.number}`
   const go = (to: string) => () => void navigate(to)
@@ -69,6 +70,7 @@ function useCommands({ job, answer, evaluation, session }: Frame): Command[] {
       setup.operations.map((op) => ({ id: op.id, words: `${op.number} ${op.title} ${sizes(op.detail, op.sizes, system)}`, aside: `setup ${setup.number}`, run: go(`${here}/setups?op=${op.id}`) })),
     ),
     ...(jobs ?? []).map((each) => ({ id: 'job' + each.id, words: `${each.number} ${each.title}`, aside: 'job', run: go(`/jobs/${each.number}`) })),
+    ...(calculators ?? []).map((each) => ({ id: 'calc' + each.name, words: each.title, aside: 'bench', run: go(`/bench/${each.name}`) })),
     ...(library?.items ?? []).filter((item) => item.kind !== 'settings').map((item) => ({ id: item.kind + item.key, words: String(item.data.name), aside: item.kind, run: go(`/library/${item.kind}/${item.key}`) })),
   ]
 }

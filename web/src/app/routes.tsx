@@ -10,6 +10,7 @@ import { Shell } from './shell'
 const Part = lazy(() => import('../places/part/Part').then((m) => ({ default: m.Part })))
 const Release = lazy(() => import('../places/release/Release').then((m) => ({ default: m.Release })))
 const Library = lazy(() => import('../places/library/Library').then((m) => ({ default: m.Library })))
+const Bench = lazy(() => import('../places/bench/Bench').then((m) => ({ default: m.Bench })))
 const Floor = lazy(() => import('../places/floor/Floor').then((m) => ({ default: m.Floor })))
 
 const later = (page: React.ReactNode) => <Suspense fallback={<Loading what="the page" />}>{page}</Suspense>
@@ -31,6 +32,8 @@ export const router = createBrowserRouter([
   { path: '/library', element: <Navigate to="/library/machines" replace /> },
   { path: '/library/:kind', element: <Shell>{later(<Library />)}</Shell> },
   { path: '/library/:kind/:itemKey', element: <Shell>{later(<Library />)}</Shell> },
+  { path: '/bench', element: <Shell>{later(<Bench />)}</Shell> },
+  { path: '/bench/:name', element: <Shell>{later(<Bench />)}</Shell> },
   { path: '/floor', element: later(<Floor />) },
   { path: '*', element: <Shell><Empty title="There is no such page">Look for it among the jobs, or press Ctrl K.</Empty></Shell> },
 ])

@@ -18,8 +18,8 @@ export function Shell({ middle, children }: { middle?: ReactNode; children: Reac
   if (words.error) return <Failed error={words.error} again={() => void words.refetch()} />
   if (!session.data?.user) return <Navigate to={`/sign-in?next=${encodeURIComponent(at.pathname)}`} replace />
   return (
-    <div className="grid h-full grid-rows-[36px_1fr]">
-      <header className="on-dark relative flex items-center gap-5 bg-mark px-4 text-scribe">
+    <div className="grid h-full grid-rows-[36px_1fr] print:block print:h-auto">
+      <header className="on-dark print:hidden relative flex items-center gap-5 bg-mark px-4 text-scribe">
         <NavLink to="/jobs" className="flex items-center gap-2 text-head font-semibold text-white">
           <svg viewBox="0 0 24 24" width="19" height="19" aria-hidden>
             <path d="M4 19h16M7 21V5M7 12a7 7 0 0 1 7 7M3.5 5H18" fill="none" stroke="currentColor" strokeWidth="1.6" />
@@ -30,6 +30,7 @@ export function Shell({ middle, children }: { middle?: ReactNode; children: Reac
           {[
             ['/jobs', 'Jobs'],
             ['/library', 'Library'],
+            ['/bench', 'Bench'],
             ['/floor', 'Floor'],
           ].map(([to, name]) => (
             <NavLink key={to} to={to ?? ''} className={({ isActive }) => `relative flex h-full items-center ${isActive ? 'font-semibold text-white after:absolute after:inset-x-0 after:bottom-1 after:h-px after:bg-scribe' : 'hover:text-white'}`}>

@@ -18,7 +18,7 @@ type Props = {
 }
 
 // Shown with other digits, entered as the same kind of value.
-const ENTERED_AS: Record<string, string> = { size: 'length', feed_per_tooth: 'length', path: 'length', number: 'count', factor: 'count', percent: 'ratio' }
+const ENTERED_AS: Record<string, string> = { size: 'length', feed_per_tooth: 'length', path: 'length', number: 'count', factor: 'count', percent: 'ratio', seconds: 'time', count: 'count' }
 
 // Takes any way of writing a value, shows what it understood, keeps what was typed when it is refused.
 export function NumberField({ label, value, quantity, onCommit, empty, drill = false, wide = false, bad = false, labelled = true, bare = false, disabled = false }: Props) {

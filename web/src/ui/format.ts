@@ -53,6 +53,16 @@ export function show(value: number, quantity: string, system: System): string {
   return digits + (symbol === '' || symbol === '°' ? '' : ' ') + symbol
 }
 
+// At least four significant digits, for results that are read to be reckoned with.
+export function precise(value: number, quantity: string, system: System): string {
+  const row = table[quantity]?.[system]
+  if (!row || quantity === 'time' || quantity === 'count') return show(value, quantity, system)
+  const scaled = value / row.per
+  const digits = scaled === 0 ? row.digits : Math.max(row.digits, Math.min(9, 3 - Math.floor(Math.log10(Math.abs(scaled)))))
+  const text = fixed(scaled, digits)
+  return row.unit === '×' ? `×${text}` : text + (row.unit === '' || row.unit === '°' ? '' : ' ') + row.unit
+}
+
 // A figure for an entry field: as many digits as it has, up to the core's thousandth.
 export function plain(value: number, quantity: string, system: System): string {
   const per = table[quantity]?.[system].per ?? 1

@@ -1,6 +1,7 @@
 import { useState } from 'react'
 import type { Finding, OperationResult } from '../../api/client'
-import { useLibrary } from '../../api/hooks'
+import { Link } from 'react-router'
+import { useCalculators, useLibrary } from '../../api/hooks'
 import { Choice } from '../../ui/Choice'
 import { Figure, Sentence } from '../../ui/Figure'
 import { Fixes } from '../../ui/Fixes'
@@ -11,6 +12,7 @@ import { Mark, QUESTION_NAME, QUESTIONS, QuestionIcon } from '../../ui/Mark'
 import { NumberField } from '../../ui/NumberField'
 import { TextField } from '../../ui/TextField'
 import { Why } from '../../ui/Why'
+import { benchLink } from '../bench/fromOperation'
 import { useFrame } from '../JobFrame'
 import { FIELDS, PLACE_FIELDS, valueAt } from './fields'
 import { freshId } from './Setups'
@@ -111,6 +113,7 @@ export function Worksheet({ op, findings }: { op: OperationResult; findings: Fin
         <Choice label="Coolant" value={String(planned.coolant)} options={['flood', 'air', 'none'].map((each) => ({ value: each, label: each }))} onChange={(coolant) => void change({ coolant }).catch(() => {})} />
         <TextField label="Stop after" value={String(planned.stop_after ?? '')} placeholder="message for a mandatory stop" wide="w-56" onCommit={(stop_after) => change({ stop_after })} />
         <TextField label="Reason" value={String(planned.reason ?? '')} placeholder="why it is done this way" wide="w-52" onCommit={(reason) => change({ reason })} />
+        <OnTheBench op={op} planned={planned} machine={home.machine} tool={loaded} />
         <span className="ml-auto flex gap-3 text-small">
           <button className="link" onClick={() => void session.edit([{ do: 'duplicate_operation', operation: op.id, new_id: freshId() }]).catch(() => {})}>Duplicate</button>
           {answer.plan.setups?.filter((setup) => setup.id !== home.id).map((setup) => (
@@ -122,6 +125,25 @@ export function Worksheet({ op, findings }: { op: OperationResult; findings: Fin
         </span>
       </div>
     </div>
+  )
+}
+
+type BenchProps = { op: OperationResult; planned: Record<string, unknown>; machine: string; tool?: { assembly: string; stick_out_mm: number } }
+
+// The calculators that serve this kind of operation, opened with its values.
+function OnTheBench({ op, planned, machine, tool }: BenchProps) {
+  const { job, answer, evaluation } = useFrame()
+  const { data: library } = useLibrary()
+  const { data: calculators } = useCalculators()
+  const serving = calculators?.filter((each) => each.serves.includes(op.kind)) ?? []
+  if (!evaluation || serving.length === 0) return null
+  const item = (kind: string, key: unknown) => library?.items.find((each) => each.kind === kind && each.key === key)?.data
+  const about = { op, planned, evaluation, stickOut: tool?.stick_out_mm, tool: item('tools', item('assemblies', tool?.assembly)?.tool), machine: item('machines', machine), material: item('materials', answer.plan.material) }
+  return (
+    <span className="flex flex-wrap gap-x-3 text-small">
+      <span className="text-ink-2">On the bench:</span>
+      {serving.map((each) => <Link key={each.name} className="link" to={benchLink(each, job.number, about)}>{each.title.toLowerCase()}</Link>)}
+    </span>
   )
 }
 

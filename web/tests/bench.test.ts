@@ -1,0 +1,46 @@
+import { describe, expect, it } from 'vitest'
+import type { CalculatorWords, Evaluation, OperationResult } from '../src/api/client'
+import { benchLink } from '../src/places/bench/fromOperation'
+import { labelOf } from '../src/places/bench/labels'
+import { precise, setDisplay } from '../src/ui/format'
+
+const parameter = (name: string, required = true, fallback: number | null = null) => ({ name, kind: 'number', quantity: 'size', unit: 'mm', required, default: fallback, choices: [], accepted: '', words: '' })
+const calculator = (name: string, parameters: ReturnType<typeof parameter>[], either: string[][] = []) => ({ name, parameters, either }) as unknown as CalculatorWords
+const about = {
+  op: { id: 'a40', kind: 'finish_walls', rpm: 9300, depth_mm: 26, width_mm: 0.3 } as unknown as OperationResult,
+  planned: {}, stickOut: 40, machine: { efficiency: 0.85, max_feed_mm_min: 15000, ranges: [{ max_rpm: 8000 }, { max_rpm: 12000 }] }, material: { kc11_n_mm2: 700, mc: 0.25 },
+  tool: { diameter_mm: 12, flutes: 3, flute_length_mm: 26, usable_length_mm: 36, neck_diameter_mm: 11.5, shank_diameter_mm: 12, material: 'carbide' },
+  evaluation: { figures: { 'a40.chip': [0.12, 'f', []], 'a40.wall_force': [96.5, 'f', []] } } as unknown as Evaluation,
+}
+
+describe('a calculator opened from an operation', () => {
+  it('takes what the operation says and leaves out what it does not', () => {
+    const link = benchLink(calculator('milling-load', [parameter('diameter_mm'), parameter('rpm'), parameter('kc11_n_mm2'), parameter('efficiency', false, 0.85), parameter('jaw_mass_kg')]), 'TW-118', about)
+    expect(link).toBe('/bench/milling-load?diameter_mm=12&rpm=9300&kc11_n_mm2=700&for=TW-118.a40')
+  })
+  it('describes the tool from its tip to the holder: flutes, neck, shank', () => {
+    const link = benchLink(calculator('tool-deflection', [parameter('force_n'), parameter('sections')]), 'TW-118', about)
+    expect(new URLSearchParams(link.split('?')[1]).get('sections')).toBe('26:9.6:600,10:11.5:600,4:12:600')
+    expect(new URLSearchParams(link.split('?')[1]).get('force_n')).toBe('96.5')
+  })
+  it('gives one of two inputs that stand for each other', () => {
+    const link = benchLink(calculator('x', [parameter('depth_mm', false), parameter('radial_width_mm', false)], [['depth_mm', 'radial_width_mm']]), 'J', about)
+    expect(link).toBe('/bench/x?depth_mm=26&for=J.a40')
+  })
+})
+
+describe('labels', () => {
+  it.each([['diameter_mm', 'Diameter'], ['cutting_speed_m_min', 'Cutting speed'], ['max_feed_mm_min', 'Largest feed'], ['feed_per_rev_mm', 'Feed a turn'], ['kc11_n_mm2', 'kc1.1'], ['specific_force_n_mm2', 'Specific force'], ['setup_a_s', 'Setup a']])('%s is %s', (name, label) => {
+    expect(labelOf(name)).toBe(label)
+  })
+})
+
+describe('results', () => {
+  it.each([[2.77314, 'power', '2.773 kW'], [9284.038, 'rpm', '9284 rpm'], [0.041441, 'size', '0.04144 mm'], [36.8699, 'angle', '36.87°'], [104.4576, 'power', '104.46 kW'], [0, 'power', '0.00 kW']])('%d shows at least four digits', (value, quantity, words) => {
+    setDisplay({
+      power: { metric: { unit: 'kW', per: 1, digits: 2 }, inch: { unit: 'hp', per: 0.7457, digits: 2 } }, rpm: { metric: { unit: 'rpm', per: 1, digits: 0 }, inch: { unit: 'rpm', per: 1, digits: 0 } },
+      size: { metric: { unit: 'mm', per: 1, digits: 3 }, inch: { unit: 'in', per: 25.4, digits: 4 } }, angle: { metric: { unit: '°', per: 1, digits: 1 }, inch: { unit: '°', per: 1, digits: 1 } },
+    })
+    expect(precise(value, quantity, 'metric')).toBe(words)
+  })
+})
