@@ -7,7 +7,7 @@ from typing import Any, Literal
 from django.http import HttpRequest
 from ninja import Body, Router, Schema
 
-from machining.calculators.registry import Calculator, calculate, known, load, quantity_of, read
+from machining.calculators.registry import Calculator, Parameter, calculate, known, load, quantity_of, read
 from machining.drawing.bench import draw
 from machining.quantities.errors import Missing
 from shop.base.problems import Refused
@@ -64,10 +64,14 @@ def index(request: HttpRequest):
     return [
         {
             "name": each.name, "title": each.title, "group": each.group, "asks": list(each.asks), "text": each.text, "either": [list(group) for group in each.either], "formulas": list(each.uses),
-            "example": each.example, "serves": list(each.serves), "fills": each.fills, "units": _units(each), "parameters": [{key: getattr(p, key) for key in ParameterOut.model_fields} | {"choices": list(p.choices)} for p in each.parameters.values()],
+            "example": each.example, "serves": list(each.serves), "fills": each.fills, "units": _units(each), "parameters": [_words(p) for p in each.parameters.values()],
         }
         for each in load().values()
     ]
+
+
+def _words(parameter: Parameter) -> dict[str, Any]:
+    return {key: getattr(parameter, key) for key in ParameterOut.model_fields} | {"choices": list(parameter.choices)}
 
 
 @router.post("/calc/{name}", response=dict[str, Any])
