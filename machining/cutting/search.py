@@ -1,0 +1,205 @@
+"""What limits a roughing cut, and the cut that removes most inside every limit.
+
+Depths are whole divisions of the height, widths of the width to be cut, so that the last pass is as full as the others.
+For each of them the feed that power, torque, chip and machine allow follows in closed form, since with Kienzle's law
+power and force grow with feed^(1 − mc). Push-off and holding need the force simulation, so they are asked only of the
+best candidate left, until the best one passes: nothing that was not asked can be better.
+"""
+
+from __future__ import annotations
+
+import heapq
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass, replace
+from itertools import count
+from math import ceil, inf, isfinite
+
+from machining.quantities.checks import positive, within
+from machining.world.machine import Machine
+
+from . import engagement, forces, specific_force, speeds, spindle
+
+MOST_DEPTHS, MOST_WIDTHS = 12, 40
+NARROWEST = 0.02  # of the diameter
+MAX_THINNING = 2.0
+FEED_ROUNDS = 6
+
+
+@dataclass(frozen=True, slots=True)
+class Cutter:
+    """What the search knows of a tool: mm, rpm. ``chip`` is the material's feed per tooth for it; ``give`` mm/N at a depth."""
+
+    diameter: float
+    edges: int
+    flute_length: float
+    chip: float
+    edge_angle: float = 90.0
+    thinnest_chip: float = 0.01
+    thickest_feed: float = inf
+    max_rpm: float = inf
+
+
+@dataclass(frozen=True, slots=True)
+class Job:
+    """What is to be cut and what it may ask: height and width (mm, None = as wide as you like), the material's Kienzle
+    constants, the speed band (m/min), the share of the continuous curve, the largest side force (N), the largest push-off (mm)."""
+
+    height: float
+    width: float | None
+    kc11: float
+    mc: float
+    speed: float
+    radial_ratio: float
+    axial_ratio: float
+    speed_low: float | None = None
+    power_share: float = 0.85
+    largest_force: float = inf
+    largest_push_off: float = inf
+    helix: float = 30.0
+
+
+@dataclass(frozen=True, slots=True)
+class School:
+    """A way of roughing: which depths and widths it uses, as shares of the diameter."""
+
+    name: str
+    least_width: float = 0.0
+    most_width: float = 1.0
+    most_depth: float = inf
+    full_depth: bool = False
+
+
+FULL_DEPTH = School("full depth, light width", most_width=0.3, full_depth=True)
+SHALLOW = School("shallow, wide", least_width=0.4, most_depth=1.0)
+ANY = School("whatever removes most")
+
+
+@dataclass(frozen=True, slots=True)
+class Cut:
+    """A cut inside every limit. ``limits`` names what keeps it from removing more, ``feed`` is in mm/min."""
+
+    depth: float
+    width: float
+    feed_per_tooth: float
+    rpm: float
+    feed: float
+    removal: float
+    power: float
+    power_limit: float
+    torque: float
+    torque_limit: float
+    limits: tuple[str, ...]
+    side_force: float | None = None
+    push_off: float | None = None
+
+
+def depths(height: float, cutter: Cutter, school: School) -> list[float]:
+    """Equal steps down, deepest first, none deeper than the flutes or the school allows."""
+    deepest = min(cutter.flute_length, school.most_depth * cutter.diameter, height)
+    first = ceil(height / deepest - 1e-9)
+    return [height / k for k in range(first, first + (1 if school.full_depth else MOST_DEPTHS))]
+
+
+def widths(width: float | None, cutter: Cutter, school: School) -> list[float]:
+    """Steps over, widest first: whole divisions of the width, or shares of the diameter where there is no width."""
+    widest, narrowest = school.most_width * cutter.diameter, max(school.least_width, NARROWEST) * cutter.diameter
+    if width is None:
+        return [widest * (narrowest / widest) ** (k / (MOST_WIDTHS - 1)) for k in range(MOST_WIDTHS)]
+    first = ceil(width / min(widest, width) - 1e-9)
+    found = [width / k for k in range(first, first + MOST_WIDTHS)]
+    return [each for each in found if each >= narrowest - 1e-9] or found[:1]
+
+
+def candidate(depth: float, width: float, rpm: float, cutter: Cutter, job: Job, machine: Machine, most_feed: float = inf) -> Cut | None:
+    """The fastest feed at a depth, width and speed inside power, torque, chip and machine; None where even a chip as
+    thin as the edge is sharp asks too much. ``most_feed`` holds the feed per tooth back for what is asked later."""
+    turning = spindle.range_for(machine, rpm)
+    if turning is None:
+        return None
+    low, high = spindle.neighbours(turning.continuous, rpm)
+    power_limit = spindle.available_power(rpm, low.rpm, low.power_kw, high.rpm, high.power_kw)
+    torque_limit = spindle.available_torque(rpm, low.rpm, low.torque_nm, high.rpm, high.torque_nm)
+    if power_limit <= 0 or torque_limit <= 0:
+        return None
+    thinned = engagement.feed_for_chip(cutter.chip, width, cutter.diameter, cutter.edge_angle)
+    limits = {
+        "chip": min(thinned, MAX_THINNING * cutter.chip, cutter.thickest_feed), "feed": machine.max_feed_mm_min / (rpm * cutter.edges),
+        "power": _feed_for(power_limit * job.power_share, _power(depth, width, 1.0, rpm, cutter, job, machine), job.mc),
+        "torque": _feed_for(torque_limit * job.power_share, specific_force.torque(_power(depth, width, 1.0, rpm, cutter, job, machine), rpm), job.mc),
+        "later": most_feed,
+    }
+    chip = min(limits.values())
+    if chip < cutter.thinnest_chip:
+        return None
+    named = tuple(name for name, at in limits.items() if at <= chip * (1 + 1e-9) and name != "later")
+    feed, power = speeds.feed(rpm, chip, cutter.edges), _power(depth, width, chip, rpm, cutter, job, machine)
+    return Cut(depth, width, chip, rpm, feed, specific_force.milling_removal(depth, width, feed), power, power_limit, specific_force.torque(power, rpm), torque_limit, named)
+
+
+def _power(depth: float, width: float, chip: float, rpm: float, cutter: Cutter, job: Job, machine: Machine) -> float:
+    """Power at the motor, kW."""
+    mean = engagement.mean_chip(chip, width, cutter.diameter, cutter.edge_angle)
+    kc = specific_force.specific_force(job.kc11, job.mc, mean)
+    at_edge = specific_force.milling_power(depth, width, speeds.feed(rpm, chip, cutter.edges), kc)
+    return at_edge / (machine.efficiency if machine.curves_at == "motor" else 1.0)
+
+
+def _feed_for(limit: float, at_one: float, mc: float) -> float:
+    return float((limit / at_one) ** (1.0 / (1.0 - mc)))
+
+
+def turning_speeds(cutter: Cutter, job: Job, machine: Machine) -> list[float]:
+    """The wanted speed inside the limits of spindle and tool, and slower ones of the material's band where the spindle
+    gives more torque: the tops of slower ranges, the corners of its curves, the low end of the band."""
+    wanted = max(min(speeds.spindle_speed(job.speed, cutter.diameter), cutter.max_rpm, machine.max_rpm), machine.min_rpm)
+    slowest = max(speeds.spindle_speed(job.speed_low or job.speed, cutter.diameter), machine.min_rpm)
+    corners = {point.rpm for each in machine.ranges for point in each.continuous} | {each.max_rpm for each in machine.ranges}
+    return [wanted, *sorted(rpm for rpm in {*corners, slowest} if slowest <= rpm < wanted * 0.999)]
+
+
+def search(cutter: Cutter, job: Job, machine: Machine, give: Callable[[float], float], school: School = ANY) -> Cut | None:
+    """The cut of a school that removes most inside every limit, or None where nothing fits.
+
+    ``give(depth)`` is the push-off in mm of one newton on a wall of that depth. Raises OutOfRange for values not over 0.
+    """
+    positive("height", job.height)
+    within("power_share", job.power_share, 0.0, 1.0, low_open=True)
+    order = count()
+    waiting: list[tuple[float, int, Cut]] = []
+    for cut in _candidates(cutter, job, machine, school):
+        heapq.heappush(waiting, (-cut.removal, next(order), cut))
+    while waiting:
+        _, _, cut = heapq.heappop(waiting)
+        if cut.side_force is not None:
+            return cut
+        asked = _with_forces(cut, cutter, job, machine, give)
+        if asked is not None:
+            heapq.heappush(waiting, (-asked.removal, next(order), asked))
+    return None
+
+
+def _candidates(cutter: Cutter, job: Job, machine: Machine, school: School) -> Iterator[Cut]:
+    for rpm in turning_speeds(cutter, job, machine):
+        for depth in depths(job.height, cutter, school):
+            for width in widths(job.width, cutter, school):
+                cut = candidate(depth, width, rpm, cutter, job, machine)
+                if cut is not None:
+                    yield cut
+
+
+def _with_forces(cut: Cut, cutter: Cutter, job: Job, machine: Machine, give: Callable[[float], float]) -> Cut | None:
+    """The same cut with its force and push-off, fed slower where they ask for it; None where no feed is slow enough."""
+    binding: tuple[str, ...] = ()
+    for _ in range(FEED_ROUNDS):
+        turn = forces.over_one_turn(cutter.diameter, cutter.edges, cut.depth, cut.width, cut.feed_per_tooth, job.kc11, job.mc, job.radial_ratio, job.axial_ratio, cutter.edge_angle, job.helix)
+        push_off = turn.peak_normal * give(cut.depth)
+        over = {"holding": turn.peak_side / job.largest_force, "push-off": push_off / job.largest_push_off if isfinite(job.largest_push_off) else 0.0}
+        worst = max(over.values())
+        if worst <= 1.0 + 1e-6:
+            return replace(cut, side_force=turn.peak_side, push_off=push_off, limits=binding or cut.limits)
+        binding = tuple(name for name, share in over.items() if share >= worst * 0.999)
+        slower = candidate(cut.depth, cut.width, cut.rpm, cutter, job, machine, cut.feed_per_tooth * (0.999 / worst) ** (1.0 / (1.0 - job.mc)))
+        if slower is None:
+            return None
+        cut = slower
+    return None
