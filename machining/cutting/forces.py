@@ -82,24 +82,24 @@ def _mean_torque(diameter: float, edges: int, edge_length: float, chip: float, e
 @formula(unit="N")
 def peak_side_force(
     diameter: Millimetres, edges: Plain, depth: Millimetres, width: Millimetres, feed_per_tooth: Millimetres,
-    kc11: NewtonsPerSquareMillimetre, mc: Plain, radial_ratio: Plain, axial_ratio: Plain, edge_angle: Degrees = 90.0,
+    kc11: NewtonsPerSquareMillimetre, mc: Plain, radial_ratio: Plain, axial_ratio: Plain, edge_angle: Degrees = 90.0, helix: Degrees = 30.0,
 ) -> float:
     """F = max over one turn of |Σ edges (Ft + Fr)|, with Ft = kc1.1·b·h^(1−mc), Fr = cr·Ft
 
     Largest force of the cutter on the work, square to its axis. Raises OutOfRange for a width outside (0, diameter].
     Source: Altintas, Manufacturing Automation, ch. 2.
     """
-    return over_one_turn(diameter, int(edges), depth, width, feed_per_tooth, kc11, mc, radial_ratio, axial_ratio, edge_angle).peak_side
+    return over_one_turn(diameter, int(edges), depth, width, feed_per_tooth, kc11, mc, radial_ratio, axial_ratio, edge_angle, helix).peak_side
 
 
 @formula(unit="N")
 def force_on_wall(
     diameter: Millimetres, edges: Plain, depth: Millimetres, width: Millimetres, feed_per_tooth: Millimetres,
-    kc11: NewtonsPerSquareMillimetre, mc: Plain, radial_ratio: Plain, axial_ratio: Plain,
+    kc11: NewtonsPerSquareMillimetre, mc: Plain, radial_ratio: Plain, axial_ratio: Plain, helix: Degrees = 30.0,
 ) -> float:
     """Fn = max |Fy| while an edge generates the wall
 
     Force square to the wall at the moment its surface is made. Raises OutOfRange for a width outside (0, diameter].
     Source: Altintas, Manufacturing Automation, ch. 2.
     """
-    return over_one_turn(diameter, int(edges), depth, width, feed_per_tooth, kc11, mc, radial_ratio, axial_ratio).peak_normal
+    return over_one_turn(diameter, int(edges), depth, width, feed_per_tooth, kc11, mc, radial_ratio, axial_ratio, 90.0, helix).peak_normal

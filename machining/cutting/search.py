@@ -12,7 +12,7 @@ import heapq
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass, replace
 from itertools import count
-from math import ceil, inf, isfinite
+from math import ceil, inf, isfinite, radians, sin
 
 from machining.quantities.checks import positive, within
 from machining.world.machine import Machine
@@ -27,7 +27,7 @@ FEED_ROUNDS = 6
 
 @dataclass(frozen=True, slots=True)
 class Cutter:
-    """What the search knows of a tool: mm, rpm. ``chip`` is the material's feed per tooth for it; ``give`` mm/N at a depth."""
+    """What the search knows of a tool: mm, rpm. ``chip`` is the thickest chip the material is cut with."""
 
     diameter: float
     edges: int
@@ -42,7 +42,8 @@ class Cutter:
 @dataclass(frozen=True, slots=True)
 class Job:
     """What is to be cut and what it may ask: height and width (mm, None = as wide as you like), the material's Kienzle
-    constants, the speed band (m/min), the share of the continuous curve, the largest side force (N), the largest push-off (mm)."""
+    constants, the speed (m/min), the share of the continuous curve, the largest side force (N), the largest push-off (mm).
+    ``extra_depth`` and ``extra_width`` are what a sawn blank can be larger by: every limit is kept there too."""
 
     height: float
     width: float | None
@@ -56,6 +57,12 @@ class Job:
     largest_force: float = inf
     largest_push_off: float = inf
     helix: float = 30.0
+    extra_depth: float = 0.0
+    extra_width: float = 0.0
+
+    def worst(self, depth: float, width: float, diameter: float) -> tuple[float, float]:
+        """Depth and width where the blank is at its largest."""
+        return depth + self.extra_depth, min(width + self.extra_width, diameter)
 
 
 @dataclass(frozen=True, slots=True)
@@ -70,13 +77,14 @@ class School:
 
 
 FULL_DEPTH = School("full depth, light width", most_width=0.3, full_depth=True)
-SHALLOW = School("shallow, wide", least_width=0.4, most_depth=1.0)
+SHALLOW = School("shallow, wide", least_width=0.4, most_width=0.75, most_depth=1.0)
 ANY = School("whatever removes most")
 
 
 @dataclass(frozen=True, slots=True)
 class Cut:
-    """A cut inside every limit. ``limits`` names what keeps it from removing more, ``feed`` is in mm/min."""
+    """A cut inside every limit. ``limits`` names what keeps it from removing more, the first first, ``feed`` is in mm/min; power, torque,
+    force and push-off are those where the blank is at its largest."""
 
     depth: float
     width: float
@@ -123,7 +131,7 @@ def candidate(depth: float, width: float, rpm: float, cutter: Cutter, job: Job, 
         return None
     thinned = engagement.feed_for_chip(cutter.chip, width, cutter.diameter, cutter.edge_angle)
     limits = {
-        "chip": min(thinned, MAX_THINNING * cutter.chip, cutter.thickest_feed), "feed": machine.max_feed_mm_min / (rpm * cutter.edges),
+        "chip": min(thinned, MAX_THINNING * cutter.chip / sin(radians(cutter.edge_angle)), cutter.thickest_feed), "feed": machine.max_feed_mm_min / (rpm * cutter.edges),
         "power": _feed_for(power_limit * job.power_share, _power(depth, width, 1.0, rpm, cutter, job, machine), job.mc),
         "torque": _feed_for(torque_limit * job.power_share, specific_force.torque(_power(depth, width, 1.0, rpm, cutter, job, machine), rpm), job.mc),
         "later": most_feed,
@@ -138,6 +146,7 @@ def candidate(depth: float, width: float, rpm: float, cutter: Cutter, job: Job, 
 
 def _power(depth: float, width: float, chip: float, rpm: float, cutter: Cutter, job: Job, machine: Machine) -> float:
     """Power at the motor, kW."""
+    depth, width = job.worst(depth, width, cutter.diameter)
     mean = engagement.mean_chip(chip, width, cutter.diameter, cutter.edge_angle)
     kc = specific_force.specific_force(job.kc11, job.mc, mean)
     at_edge = specific_force.milling_power(depth, width, speeds.feed(rpm, chip, cutter.edges), kc)
@@ -168,11 +177,13 @@ def search(cutter: Cutter, job: Job, machine: Machine, give: Callable[[float], f
     waiting: list[tuple[float, int, Cut]] = []
     for cut in _candidates(cutter, job, machine, school):
         heapq.heappush(waiting, (-cut.removal, next(order), cut))
+    held_back: dict[str, None] = {}
     while waiting:
         _, _, cut = heapq.heappop(waiting)
         if cut.side_force is not None:
-            return cut
-        asked = _with_forces(cut, cutter, job, machine, give)
+            return replace(cut, limits=tuple({**held_back, **dict.fromkeys(cut.limits)}))
+        asked, binding = with_forces(cut, cutter, job, machine, give)
+        held_back.update(dict.fromkeys(binding))
         if asked is not None:
             heapq.heappush(waiting, (-asked.removal, next(order), asked))
     return None
@@ -187,19 +198,21 @@ def _candidates(cutter: Cutter, job: Job, machine: Machine, school: School) -> I
                     yield cut
 
 
-def _with_forces(cut: Cut, cutter: Cutter, job: Job, machine: Machine, give: Callable[[float], float]) -> Cut | None:
-    """The same cut with its force and push-off, fed slower where they ask for it; None where no feed is slow enough."""
+def with_forces(cut: Cut, cutter: Cutter, job: Job, machine: Machine, give: Callable[[float], float]) -> tuple[Cut | None, tuple[str, ...]]:
+    """The same cut with its force and push-off, fed slower where they ask for it, and which of them did; None where no
+    feed is slow enough."""
     binding: tuple[str, ...] = ()
     for _ in range(FEED_ROUNDS):
-        turn = forces.over_one_turn(cutter.diameter, cutter.edges, cut.depth, cut.width, cut.feed_per_tooth, job.kc11, job.mc, job.radial_ratio, job.axial_ratio, cutter.edge_angle, job.helix)
+        depth, width = job.worst(cut.depth, cut.width, cutter.diameter)
+        turn = forces.over_one_turn(cutter.diameter, cutter.edges, depth, width, cut.feed_per_tooth, job.kc11, job.mc, job.radial_ratio, job.axial_ratio, cutter.edge_angle, job.helix)
         push_off = turn.peak_normal * give(cut.depth)
         over = {"holding": turn.peak_side / job.largest_force, "push-off": push_off / job.largest_push_off if isfinite(job.largest_push_off) else 0.0}
         worst = max(over.values())
         if worst <= 1.0 + 1e-6:
-            return replace(cut, side_force=turn.peak_side, push_off=push_off, limits=binding or cut.limits)
+            return replace(cut, side_force=turn.peak_side, push_off=push_off), binding
         binding = tuple(name for name, share in over.items() if share >= worst * 0.999)
         slower = candidate(cut.depth, cut.width, cut.rpm, cutter, job, machine, cut.feed_per_tooth * (0.999 / worst) ** (1.0 / (1.0 - job.mc)))
         if slower is None:
-            return None
+            return None, binding
         cut = slower
-    return None
+    return None, binding

@@ -2,13 +2,15 @@
 
 from __future__ import annotations
 
+from math import radians, sin
+
 from machining.cutting import drilling, engagement, forces, specific_force, speeds, spindle, tapping
 from machining.cutting.data import constant
 from machining.plan.operation import ROTATES_IN_PLACE, Bore, Chamfer, Face, FinishFloor, FinishWalls, RoughOutside, RoughPocket
 from machining.quantities.computed import Computed, Given, Value
 from machining.quantities.errors import OutOfRange
-from machining.world.material import Process
-from machining.world.tool import TURNS_ON_AXIS
+from machining.world.material import CuttingData, Process
+from machining.world.tool import TURNS_ON_AXIS, Tool
 
 from .context import OperationFacts, PlanFacts
 
@@ -64,7 +66,7 @@ def _feed(op: OperationFacts, rpm: Computed, origin: str, machine_max: float) ->
     else:
         if op.data is None:
             raise OutOfRange("cutting data", "missing", "in the library, or speed and feed typed in")
-        chip: Value = Given(op.data.chip_mm(tool.diameter_mm), origin)
+        chip: Value = Given(start_chip(tool, op.data), origin)
         width = _width(op)
         if width is not None and width < tool.diameter_mm / 2.0:
             opened_up = op.work_out(engagement.feed_for_chip, "thinned_feed_per_tooth", chip=chip, width=Given(width), diameter=op.of_tool("diameter_mm"))
@@ -74,10 +76,16 @@ def _feed(op: OperationFacts, rpm: Computed, origin: str, machine_max: float) ->
     op.work_out(speeds.chip_per_edge, "chip", feed=feed, rpm=rpm, edges=edges)
 
 
+def start_chip(tool: Tool, data: CuttingData) -> float:
+    """Feed per edge (mm) the data give a tool; a high-feed mill's slanted edge turns a thin chip into a long feed."""
+    plain = data.chip_mm(tool.diameter_mm)
+    return plain / sin(radians(tool.edge_angle_deg)) if tool.kind == "high_feed_mill" else plain
+
+
 def chip_at(op: OperationFacts, width: float) -> float:
     """Feed per tooth (mm) the material's data give this tool at a width of cut, opened up where the chip thins."""
     assert op.tool is not None and op.data is not None
-    plain, diameter = op.data.chip_mm(op.tool.diameter_mm), op.tool.diameter_mm
+    plain, diameter = start_chip(op.tool, op.data), op.tool.diameter_mm
     return min(engagement.feed_for_chip(plain, width, diameter), MAX_THINNING * plain) if width < diameter / 2.0 else plain
 
 
@@ -147,7 +155,7 @@ def _milled(op: OperationFacts, facts: PlanFacts, prefix: str, depth: float, wid
     op.work_out(
         forces.peak_side_force, f"{prefix}side_force", diameter=diameter, edges=op.of_tool("flutes"), depth=d, width=w, feed_per_tooth=chip,
         kc11=facts.of_material("kc11_n_mm2"), mc=facts.of_material("mc"), radial_ratio=Given(constant("force_ratio", "radial"), "data:force_ratio.radial"),
-        axial_ratio=Given(constant("force_ratio", "axial"), "data:force_ratio.axial"), edge_angle=angle,
+        axial_ratio=Given(constant("force_ratio", "axial"), "data:force_ratio.axial"), edge_angle=angle, helix=op.of_tool("helix_deg"),
     )
 
 

@@ -28,7 +28,7 @@ from machining.plan.operation import (
     Top,
 )
 from machining.world.feature import Hole, Pocket
-from machining.world.tool import Tool
+from machining.world.tool import FACES, Tool
 
 from .context import PlanFacts, SetupFacts
 
@@ -93,7 +93,7 @@ def _top(bench: _Bench, here: set[str]) -> Iterator[Offer]:
     lie = bench.seen.lie
     over = float(lie.stock_high[2] - lie.part_high[2])
     if over > STANDS_OVER_MM and "face" not in here:
-        yield bench.offer("Top", "Face", lambda t: t.kind in ("face_mill", "end_mill"), lambda t: t.diameter_mm, lambda id, tool, t: Face(id=id, tool=tool, step_down_mm=min(2.0, ceil(over * 2) / 2)))
+        yield bench.offer("Top", "Face", lambda t: t.kind in (*FACES, "end_mill"), lambda t: t.diameter_mm, lambda id, tool, t: Face(id=id, tool=tool, step_down_mm=min(2.0, ceil(over * 2) / 2)))
 
 
 def _outside(bench: _Bench, here: set[str]) -> Iterator[Offer]:

@@ -25,7 +25,7 @@ def of_operation(op: OperationFacts, facts: PlanFacts) -> None:
     force = op.work_out(
         forces.force_on_wall, "wall_force", diameter=op.of_tool("diameter_mm"), edges=op.of_tool("flutes"), depth=Given(depth),
         width=Given(min(op.operation.width_mm, op.tool.diameter_mm)), feed_per_tooth=op.figures["chip"], kc11=facts.of_material("kc11_n_mm2"), mc=facts.of_material("mc"),
-        radial_ratio=Given(constant("force_ratio", "radial"), "data:force_ratio.radial"), axial_ratio=Given(constant("force_ratio", "axial"), "data:force_ratio.axial"),
+        radial_ratio=Given(constant("force_ratio", "radial"), "data:force_ratio.radial"), axial_ratio=Given(constant("force_ratio", "axial"), "data:force_ratio.axial"), helix=op.of_tool("helix_deg"),
     )
     machine = op.setup.machine
     give = op.holder.stiffness_um_n + (machine.compliance_um_n if machine else 0.0)

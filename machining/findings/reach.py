@@ -13,13 +13,11 @@ from machining.geometry.solids import bounds
 from machining.plan.edit import Change, Edit, LoadTool, MoveOperation, RemoveOperation
 from machining.plan.loading import loaded as load
 from machining.plan.numbering import setup_numbers
-from machining.world.tool import TURNS_ON_AXIS, Tool
+from machining.world.tool import BUILT_TO_LENGTH, DRILLS, TURNS_ON_AXIS, Tool
 
 from .finding import Finding, Fix, Shown, about_operation, length, of_operation
 
-# these have one length, given by how they are built: nobody sets it
 NOTHING_MM3 = 0.01
-BUILT_TO_LENGTH = frozenset({"face_mill", "boring_head"})
 
 
 def _tool_name(op: OperationFacts) -> Shown:
@@ -101,15 +99,15 @@ def flute_short(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
         return
     needed = cutting_length_needed(op)
     step = min(getattr(op.operation, "step_down_mm", needed), needed)
-    if op.tool.kind in TURNS_ON_AXIS and op.tool.kind != "drill":
+    if op.tool.kind in TURNS_ON_AXIS and op.tool.kind not in DRILLS:
         step = 0.0  # a tap, reamer or boring bar cuts at its tip; only its neck must follow
-    if needed <= op.tool.usable_length_mm + 1e-6 and step <= op.tool.flute_length_mm + 1e-6:
+    if needed <= op.tool.usable_length_mm + 1e-6 and step <= op.tool.cutting_depth_mm + 1e-6:
         return
-    has = op.tool.usable_length_mm if needed > op.tool.usable_length_mm else op.tool.flute_length_mm
+    has = op.tool.usable_length_mm if needed > op.tool.usable_length_mm else op.tool.cutting_depth_mm
     asked = needed if needed > op.tool.usable_length_mm else step
-    fixes = _other_tools(op, facts, lambda tool: tool.usable_length_mm >= needed and tool.flute_length_mm >= step, None)
-    if hasattr(op.operation, "step_down_mm") and step > op.tool.flute_length_mm and needed <= op.tool.usable_length_mm:
-        lower = float(int(op.tool.flute_length_mm * 10)) / 10
+    fixes = _other_tools(op, facts, lambda tool: tool.usable_length_mm >= needed and tool.cutting_depth_mm >= step, None)
+    if hasattr(op.operation, "step_down_mm") and step > op.tool.cutting_depth_mm and needed <= op.tool.usable_length_mm:
+        lower = float(int(op.tool.cutting_depth_mm * 10)) / 10
         fixes.insert(0, Fix("Step down {step}", (Change(on=f"operation:{op.operation.id}", fields={"step_down_mm": lower}),), {"step": length(lower)}))
     yield of_operation(
         op, "reach.flute-short", "stop", "{tool} can cut {has} deep; {asked} is wanted, so its shank would rub.",

@@ -53,7 +53,8 @@ class Machine(Record):
 
     key: Key
     name: str = Field(min_length=1, max_length=60)
-    kind: Literal["mill-3"] = "mill-3"
+    kind: Literal["mill-3", "mill-4", "mill-5"] = "mill-3"
+    spindle: Literal["vertical", "horizontal"] = "vertical"
     travel: Axes
     nose_to_table_min_mm: NotNegative
     nose_to_table_max_mm: Positive

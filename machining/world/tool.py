@@ -9,14 +9,68 @@ from pydantic import Field, model_validator
 from .material import ToolMaterial
 from .record import Key, NotNegative, Positive, Record
 
-ToolKind = Literal["face_mill", "end_mill", "chamfer_mill", "drill", "spot_drill", "reamer", "tap", "boring_head"]
-TURNS_ON_AXIS: frozenset[str] = frozenset({"drill", "spot_drill", "reamer", "tap", "boring_head"})
+ToolKind = Literal[
+    "face_mill",
+    "shell_mill",
+    "end_mill",
+    "roughing_end_mill",
+    "high_feed_mill",
+    "slot_mill",
+    "undercut_mill",
+    "chamfer_mill",
+    "engraver",
+    "corner_rounder",
+    "thread_mill",
+    "drill",
+    "insert_drill",
+    "spot_drill",
+    "reamer",
+    "tap",
+    "boring_head",
+    "turning_rough",
+    "turning_finish",
+    "turning_thread",
+    "turning_groove",
+    "face_groove",
+    "part_off",
+    "boring_bar",
+    "turning_drill",
+]
+DRILLS: frozenset[str] = frozenset({"drill", "insert_drill", "turning_drill"})
+TURNS_ON_AXIS: frozenset[str] = DRILLS | {"spot_drill", "reamer", "tap", "boring_head"}
+TURNING: frozenset[str] = frozenset({"turning_rough", "turning_finish", "turning_thread", "turning_groove", "face_groove", "part_off", "boring_bar"})
+FACES: frozenset[str] = frozenset({"face_mill", "shell_mill"})
+ROUGHS_SIDES: frozenset[str] = frozenset({"end_mill", "roughing_end_mill", "high_feed_mill"})
+POINTED: frozenset[str] = frozenset({"chamfer_mill", "engraver", "undercut_mill"})
+BUILT_TO_LENGTH: frozenset[str] = FACES | {"boring_head", "insert_drill"}  # one length, given by how they are built
+# what a kind can't be without
+_NEEDS: dict[str, tuple[tuple[str, str], ...]] = {
+    "tap": (("pitch_mm", "a tap needs its pitch"),),
+    "thread_mill": (("pitch_mm", "a thread mill needs its pitch"),),
+    "turning_thread": (("pitch_mm", "a threading tool needs its pitch"),),
+    "drill": (("point_angle_deg", "a drill needs its point angle"),),
+    "spot_drill": (("point_angle_deg", "a spot drill needs its point angle"),),
+    "turning_drill": (("point_angle_deg", "a drill needs its point angle"),),
+    "insert_drill": (("point_angle_deg", "a drill needs its point angle, 180 where it cuts flat"),),
+    "chamfer_mill": (("included_angle_deg", "a chamfer mill needs its angle"),),
+    "engraver": (("included_angle_deg", "an engraver needs its angle"),),
+    "undercut_mill": (("included_angle_deg", "an undercut mill needs its angle"),),
+    "high_feed_mill": (("max_depth_mm", "a high-feed mill needs the depth its edge allows"),),
+    "turning_groove": (("insert_width_mm", "a grooving tool needs its width"),),
+    "face_groove": (("insert_width_mm", "a grooving tool needs its width"),),
+    "part_off": (("insert_width_mm", "a parting tool needs its width"),),
+    "slot_mill": (("insert_width_mm", "a slot mill needs its width"),),
+}
 
 
 class Tool(Record):
     """``diameter_mm`` DC, ``corner_radius_mm`` RE, ``flutes`` ZEFP, ``flute_length_mm`` LCF, ``usable_length_mm`` LU,
+    ``max_depth_mm`` APMX, ``insert_width_mm`` CW, ``helix_deg`` FHA, ``point_angle_deg`` SIG, ``included_angle_deg`` twice the half angle,
+    ``rows`` rows of teeth of a thread mill. A turning tool's ``diameter_mm`` is its shank's height, a boring bar's the
+    smallest bore it enters; ``edge_angle_deg`` goes up to 150 for turning.
+
     ``neck_diameter_mm`` DN (relieved from the flutes up to the usable length; empty: the shank goes down to the flutes),
-    ``shank_diameter_mm`` DMM, ``overall_length_mm`` OAL, ``point_angle_deg`` SIG, ``pitch_mm`` TP, ``edge_angle_deg`` KAPR.
+    ``shank_diameter_mm`` DMM, ``overall_length_mm`` OAL, ``pitch_mm`` TP, ``edge_angle_deg`` KAPR.
     """
 
     key: Key
@@ -33,8 +87,13 @@ class Tool(Record):
     point_angle_deg: float | None = Field(None, gt=0, le=180)
     included_angle_deg: float | None = Field(None, gt=0, lt=180)
     tip_diameter_mm: NotNegative = 0.0
-    edge_angle_deg: float = Field(90.0, gt=0, le=90)
+    edge_angle_deg: float = Field(90.0, gt=0, le=150)
+    helix_deg: float = Field(30.0, ge=0, le=70)
     pitch_mm: Positive | None = None
+    max_depth_mm: Positive | None = None
+    insert_width_mm: Positive | None = None
+    rows: int = Field(1, ge=1, le=60)
+    hand: Literal["right", "left", "neutral"] = "right"
     material: ToolMaterial = "carbide"
     coating: str = ""
     centre_cutting: bool = False
@@ -62,15 +121,23 @@ class Tool(Record):
             problems.append(f"neck_diameter_mm is {self.neck_diameter_mm:g}; a neck must be up to the cutting diameter, {self.diameter_mm:g}")
         if self.tip_diameter_mm > self.diameter_mm:
             problems.append(f"tip_diameter_mm is {self.tip_diameter_mm:g}; it must be up to the diameter, {self.diameter_mm:g}")
-        if self.kind == "tap" and self.pitch_mm is None:
-            problems.append("pitch_mm is missing; a tap needs its pitch")
-        if self.kind in ("drill", "spot_drill") and self.point_angle_deg is None:
-            problems.append("point_angle_deg is missing; a drill needs its point angle")
-        if self.kind == "chamfer_mill" and self.included_angle_deg is None:
-            problems.append("included_angle_deg is missing; a chamfer mill needs its angle")
+        problems += [f"{field} is missing; {words}" for field, words in _NEEDS.get(self.kind, ()) if getattr(self, field) is None]
+        if self.kind in ("corner_rounder", "turning_finish", "turning_rough") and self.corner_radius_mm <= 0:
+            problems.append("corner_radius_mm is 0; it must be over 0 for this kind of tool")
+        if self.kind not in TURNING and self.edge_angle_deg > 90:
+            problems.append(f"edge_angle_deg is {self.edge_angle_deg:g}; it must be up to 90 for a tool that turns")
+        if self.kind == "high_feed_mill" and self.edge_angle_deg > 30:
+            problems.append(f"edge_angle_deg is {self.edge_angle_deg:g}; it must be up to 30 for a high-feed mill")
+        if self.max_depth_mm is not None and self.max_depth_mm > self.flute_length_mm:
+            problems.append(f"max_depth_mm is {self.max_depth_mm:g}; it must be up to the flute length, {self.flute_length_mm:g}")
         if problems:
             raise ValueError("; ".join(problems))
         return self
+
+    @property
+    def cutting_depth_mm(self) -> float:
+        """How deep the edge can cut at once: the maker's limit, or the flutes."""
+        return self.max_depth_mm or self.flute_length_mm
 
     @property
     def behind_flutes_mm(self) -> float:

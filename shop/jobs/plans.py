@@ -12,6 +12,7 @@ from ninja.files import UploadedFile
 
 from machining.evaluation import to_plain
 from machining.exchange import glb, plan_json, tool_csv
+from machining.facts.choices import rough_choices
 from machining.facts.offers import offers
 from machining.facts.route import geometry_of, walk
 from machining.facts.stock import two_skins
@@ -22,8 +23,9 @@ from shop.base.problems import Refused
 from . import documents, evaluation
 from .actions import revise
 from .api import plan_of
+from .choices import ways
 from .models import Plan, PlanRevision
-from .schemas import EditsIn, OfferOut, PlanOut, PreviewIn, PreviewOut, RevisionIn
+from .schemas import ChoiceOut, EditsIn, OfferOut, PlanOut, PreviewIn, PreviewOut, RevisionIn
 
 router = Router(tags=["plans"])
 LOOK_BACK = 6  # a drawing may still ask for what an edit has just replaced
@@ -104,6 +106,20 @@ def setup_offers(request: HttpRequest, id: int, setup: str):
     return [
         {"group": o.group, "label": o.label, "tool": o.tool, "edits": [e.model_dump(mode="json") for e in o.edits]} for o in offers(seen, facts, lambda: "o" + uuid4().hex[:10])
     ]
+
+
+@router.get("/plans/{id}/operations/{operation}/choices", response=list[ChoiceOut])
+def operation_choices(request: HttpRequest, id: int, operation: str):
+    """How else an operation could be cut, each way with what it would bring, as edits to send. The first is how it is now."""
+    head = documents.head(plan_of(id))
+    document = documents.read(head.document)
+    library = documents.library_for(document)
+    facts = walk(document, library, evaluation.MEMO)
+    op = next((each for each in facts.operations() if each.operation.id == operation), None)
+    if op is None:
+        raise Refused(f"There is no operation {operation!r} in this plan.", "operation", operation, status=404)
+    found = rough_choices(op, facts)
+    return ways(operation, found, evaluation.answer(head.document_id, document, library), document, library) if found else []
 
 
 @router.get("/plans/{id}/part.glb", response={200: None})

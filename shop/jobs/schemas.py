@@ -174,6 +174,34 @@ class PreviewOut(Schema):
     figures: dict[str, list[float | None]]
 
 
+class ChoiceOut(Schema):
+    """A way of cutting an operation. ``one_part_s`` is the change of the whole part's time, ``stops`` are this operation's
+    after it, ``brings`` the change of the plan's; power and torque are those where the blank is at its largest."""
+
+    name: str
+    tool: str
+    because: str
+    edits: list[dict[str, Any]]
+    limits: list[str]
+    diameter_mm: float | None = None
+    depth_mm: float | None = None
+    width_mm: float | None = None
+    rpm: float | None = None
+    feed_mm_min: float | None = None
+    removal_cm3_min: float | None = None
+    power_kw: float | None = None
+    power_limit_kw: float | None = None
+    torque_nm: float | None = None
+    torque_limit_nm: float | None = None
+    push_off_mm: float | None = None
+    holding: float | None = None
+    life_min: float | None = None
+    time_s: float | None = None
+    one_part_s: float | None = None
+    stops: int = 0
+    brings: int = 0
+
+
 class PreviewIn(Schema):
     revision: int
     edits: list[Edit]

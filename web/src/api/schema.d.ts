@@ -254,6 +254,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/plans/{id}/operations/{operation}/choices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Operation Choices
+         * @description How else an operation could be cut, each way with what it would bring, as edits to send. The first is how it is now.
+         */
+        get: operations["shop_jobs_plans_operation_choices"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plans/{id}/part.glb": {
         parameters: {
             query?: never;
@@ -732,6 +752,65 @@ export interface components {
         Choice: {
             /** Solid */
             solid: number;
+        };
+        /**
+         * ChoiceOut
+         * @description A way of cutting an operation. ``one_part_s`` is the change of the whole part's time, ``stops`` are this operation's
+         *     after it, ``brings`` the change of the plan's; power and torque are those where the blank is at its largest.
+         */
+        ChoiceOut: {
+            /** Because */
+            because: string;
+            /**
+             * Brings
+             * @default 0
+             */
+            brings: number;
+            /** Depth Mm */
+            depth_mm?: number | null;
+            /** Diameter Mm */
+            diameter_mm?: number | null;
+            /** Edits */
+            edits: {
+                [key: string]: unknown;
+            }[];
+            /** Feed Mm Min */
+            feed_mm_min?: number | null;
+            /** Holding */
+            holding?: number | null;
+            /** Life Min */
+            life_min?: number | null;
+            /** Limits */
+            limits: string[];
+            /** Name */
+            name: string;
+            /** One Part S */
+            one_part_s?: number | null;
+            /** Power Kw */
+            power_kw?: number | null;
+            /** Power Limit Kw */
+            power_limit_kw?: number | null;
+            /** Push Off Mm */
+            push_off_mm?: number | null;
+            /** Removal Cm3 Min */
+            removal_cm3_min?: number | null;
+            /** Rpm */
+            rpm?: number | null;
+            /**
+             * Stops
+             * @default 0
+             */
+            stops: number;
+            /** Time S */
+            time_s?: number | null;
+            /** Tool */
+            tool: string;
+            /** Torque Limit Nm */
+            torque_limit_nm?: number | null;
+            /** Torque Nm */
+            torque_nm?: number | null;
+            /** Width Mm */
+            width_mm?: number | null;
         };
         /** DrawingOut */
         DrawingOut: {
@@ -2727,6 +2806,29 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PlanOut"];
+                };
+            };
+        };
+    };
+    shop_jobs_plans_operation_choices: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+                operation: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChoiceOut"][];
                 };
             };
         };

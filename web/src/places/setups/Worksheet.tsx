@@ -16,6 +16,7 @@ import { benchLink } from '../bench/fromOperation'
 import { useFrame } from '../JobFrame'
 import { FIELDS, PLACE_FIELDS, valueAt } from './fields'
 import { freshId } from './Setups'
+import { HAS_WAYS, Ways } from './Ways'
 import { Where } from './Where'
 
 // An operation opened in its place: what is decided, what follows from it, what is wrong and what would mend it.
@@ -23,6 +24,7 @@ export function Worksheet({ op, findings }: { op: OperationResult; findings: Fin
   const { answer, evaluation, session } = useFrame()
   const { system } = useUnits()
   const [why, setWhy] = useState<string | null>(null)
+  const [ways, setWays] = useState(false)
   const planned = answer.plan.setups?.flatMap((setup) => setup.operations ?? []).find((each) => each.id === op.id) as unknown as Record<string, unknown> | undefined
   const home = answer.plan.setups?.find((setup) => setup.operations?.some((each) => each.id === op.id))
   if (!planned || !evaluation || !home) return null
@@ -96,6 +98,13 @@ export function Worksheet({ op, findings }: { op: OperationResult; findings: Fin
           {op.removed_mm3 > 0 && <span>takes <Figure value={op.removed_mm3} quantity="volume" /></span>}
         </span>
       </p>
+      {HAS_WAYS.has(op.kind) && (
+        <p className="border-t border-hair py-1">
+          <button className="link" aria-expanded={ways} onClick={() => setWays(!ways)}>{ways ? 'Hide the other ways' : 'What else would do?'}</button>
+          {!ways && <span className="ml-3 text-small text-ink-2">full depth with a light width, shallow and wide, high feed: each at its best inside every limit</span>}
+        </p>
+      )}
+      {ways && HAS_WAYS.has(op.kind) && <Ways operation={op.id} />}
       {why === removalId && <Why figure={removalId} evaluation={evaluation} />}
       {findings.map((finding) => (
         <div key={finding.key} role="group" aria-label={finding.id} className="mt-1.5 flex items-start gap-3 border-t border-hair pt-2">

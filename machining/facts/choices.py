@@ -1,0 +1,177 @@
+"""How else an operation could be cut: each school's best cut inside every limit, as ready edits."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass, replace
+from math import ceil, inf, pi, radians, sin
+
+from machining.cutting import search, tool_life
+from machining.cutting.data import constant
+from machining.cutting.search import FULL_DEPTH, SHALLOW, Cut, Cutter, Job, School
+from machining.motion.paths.areas import thickness_round
+from machining.plan.edit import Change, Edit, LoadTool
+from machining.plan.loading import loaded as load
+from machining.plan.operation import Face, RoughOutside, RoughPocket
+from machining.quantities.errors import MachiningError
+from machining.reaching.deflection import tool_push_off
+from machining.world.machine import Machine
+from machining.world.material import CuttingData
+from machining.world.tool import Assembly, Holder, Tool
+
+from .context import OperationFacts, PlanFacts
+from .cut import PROCESS
+
+HIGH_FEED = School("high feed, very shallow", least_width=0.4, most_width=0.7)
+STEP_MM = 0.01
+
+
+@dataclass(frozen=True, slots=True)
+class Choice:
+    """``cut`` is None where nothing of this school fits; ``because`` says why. ``holding`` is the factor, ``life_min`` minutes in cut."""
+
+    name: str
+    tool: str
+    edits: tuple[Edit, ...] = ()
+    cut: Cut | None = None
+    holding: float | None = None
+    life_min: float | None = None
+    because: str = ""
+
+
+@dataclass(frozen=True, slots=True)
+class _Kit:
+    """A tool as it would be used here."""
+
+    tool: Tool
+    holder: Holder
+    stick_out: float
+    name: str
+    loading: tuple[Edit, ...]
+    carries: str
+
+
+def rough_choices(op: OperationFacts, facts: PlanFacts) -> list[Choice]:
+    """Both schools with the tool in use, and a high-feed cutter where the library has one. Empty for what is no roughing cut."""
+    if not isinstance(op.operation, Face | RoughOutside | RoughPocket) or op.work is None or facts.material is None or op.setup.machine is None:
+        return []
+    kit = _own(op)
+    if kit is None:
+        return []
+    schools = [(SHALLOW, kit)] if isinstance(op.operation, Face) else [(FULL_DEPTH, kit), (SHALLOW, kit)]
+    if not isinstance(op.operation, Face):
+        schools += [(HIGH_FEED, other) for other in _others(op, facts)]
+    found = []
+    for school, with_kit in schools:
+        try:
+            found.append(_choice(school, with_kit, op, facts, op.setup.machine))
+        except MachiningError as problem:
+            found.append(Choice(school.name, with_kit.name, because=str(problem)))
+    return found
+
+
+def _own(op: OperationFacts) -> _Kit | None:
+    if op.tool is None or op.holder is None or op.loaded is None:
+        return None
+    return _Kit(op.tool, op.holder, op.loaded.stick_out_mm, f"T{op.loaded.number} {op.tool.name}", (), op.loaded.id)
+
+
+def _others(op: OperationFacts, facts: PlanFacts) -> Iterator[_Kit]:
+    """A high-feed cutter: loaded here, else the first of the library that fits machine and pocket."""
+    machine, corner = op.setup.machine, op.work.corner_radius if op.work else None
+    assert machine is not None
+
+    def fits(assembly: Assembly | None) -> bool:
+        tool = facts.library.tools.get(assembly.tool) if assembly else None
+        return tool is not None and tool.kind == "high_feed_mill" and tool.diameter_mm <= machine.max_tool_diameter_mm and (corner is None or tool.diameter_mm <= 6 * corner)
+
+    if op.tool is not None and op.tool.kind == "high_feed_mill":
+        return
+    for loaded in facts.plan.tools:
+        assembly = facts.library.assemblies.get(loaded.assembly)
+        if loaded.machine == machine.key and assembly is not None and fits(assembly):
+            yield _Kit(facts.library.tools[assembly.tool], facts.library.holders[assembly.holder], loaded.stick_out_mm, f"T{loaded.number} {assembly.name}", (), loaded.id)
+            return
+    for assembly in facts.library.assemblies.values():
+        if fits(assembly):
+            new = load(facts.plan, machine.key, assembly)
+            tool, holder = facts.library.tools[assembly.tool], facts.library.holders[assembly.holder]
+            yield _Kit(tool, holder, assembly.stick_out_mm, f"T{new.number} {assembly.name}, loaded for it", (LoadTool(tool=new),), new.id)
+            return
+
+
+def _choice(school: School, kit: _Kit, op: OperationFacts, facts: PlanFacts, machine: Machine) -> Choice:
+    assert facts.material is not None
+    data = facts.material.data_for(PROCESS[op.operation.kind], kit.tool.material)
+    if data is None:
+        return Choice(school.name, kit.name, because=f"There are no cutting data of {facts.material.name} for {kit.tool.material} tools.")
+    cutter, job = _cutter(kit, data), _job(kit, data, op, facts)
+    give = _give(kit, machine)
+    cut = search.search(cutter, job, machine, give, school)
+    if cut is None:
+        return Choice(school.name, kit.name, because="Nothing of this kind stays inside every limit here.")
+    cut = _in_shop_steps(cut, cutter, job, machine, give, facts) or cut
+    fields: dict[str, object] = {"step_down_mm": cut.depth, "step_over_mm": cut.width, "rpm": cut.rpm, "feed_mm_min": cut.feed}
+    if kit.carries != (op.loaded.id if op.loaded else ""):
+        fields["tool"] = kit.carries
+    capacity = op.setup.figures.get("capacity")
+    force = (cut.side_force or 0.0) * facts.library.settings.wear_factor
+    return Choice(
+        school.name, kit.name, (*kit.loading, Change(on=f"operation:{op.operation.id}", fields=fields)), cut, capacity.value / force if capacity and force > 0 else None, _life(kit.tool, data, cut),
+    )
+
+
+def _cutter(kit: _Kit, data: CuttingData) -> Cutter:
+    tool = kit.tool
+    limit = min(tool.max_rpm or inf, kit.holder.max_rpm or inf)
+    chip = data.chip_mm(tool.diameter_mm)
+    if tool.kind != "high_feed_mill":  # the data give the feed per tooth of an edge as it stands
+        chip *= sin(radians(tool.edge_angle_deg))
+    return Cutter(
+        tool.diameter_mm, tool.flutes, tool.cutting_depth_mm, chip, tool.edge_angle_deg, tool.edge_radius_mm, tool.max_chip_mm or inf, limit,
+    )
+
+
+def _job(kit: _Kit, data: CuttingData, op: OperationFacts, facts: PlanFacts) -> Job:
+    material, settings, work = facts.material, facts.library.settings, op.work
+    assert material is not None and work is not None
+    kind = op.operation
+    width = thickness_round(work.kept, work.region.union(work.kept)) if isinstance(kind, RoughOutside) and work.kept is not None else None
+    capacity = op.setup.figures.get("capacity")
+    sawn = facts.plan.stock.saw_tolerance_mm if op.notes.get("meets_sawn") else 0.0
+    left = max(getattr(kind, "leave_mm", 0.0), settings.general_tolerance_mm)
+    return Job(
+        height=work.top - work.floor, width=width, kc11=material.kc11_n_mm2, mc=material.mc, speed=data.speed_start, speed_low=data.speed_low,
+        radial_ratio=constant("force_ratio", "radial"), axial_ratio=constant("force_ratio", "axial"), power_share=settings.power_share,
+        largest_force=capacity.value / (settings.holding_factor * settings.wear_factor) if capacity else inf, largest_push_off=settings.rough_push_off_share * left,
+        helix=kit.tool.helix_deg, extra_depth=sawn if isinstance(kind, Face) else 0.0, extra_width=sawn if isinstance(kind, RoughOutside) else 0.0,
+    )
+
+
+def _give(kit: _Kit, machine: Machine) -> Callable[[float], float]:
+    tool = kit.tool
+    modulus, share = constant("modulus_gpa", tool.material), constant("modulus_gpa", "flute_share")
+    compliance = kit.holder.stiffness_um_n + machine.compliance_um_n
+    return lambda depth: tool_push_off(
+        1.0, kit.stick_out, tool.flute_length_mm, tool.diameter_mm, tool.usable_length_mm, tool.behind_flutes_mm, tool.shank_diameter_mm, modulus, share, depth / 2.0, compliance,
+    )
+
+
+def _in_shop_steps(cut: Cut, cutter: Cutter, job: Job, machine: Machine, give: Callable[[float], float], facts: PlanFacts) -> Cut | None:
+    """The same cut in round figures: sizes up to the next hundredth so that no extra pass comes of it, speed and feed down."""
+    settings = facts.library.settings
+    rpm = max(cut.rpm - cut.rpm % settings.speed_step_rpm, machine.min_rpm)
+    depth, width = (ceil(size / STEP_MM - 1e-6) * STEP_MM for size in (cut.depth, cut.width))
+    rounded = search.candidate(round(min(depth, cutter.flute_length), 4), round(min(width, cutter.diameter), 4), rpm, cutter, job, machine, cut.feed_per_tooth)
+    if rounded is None:
+        return None
+    feed = rounded.feed - rounded.feed % settings.feed_step_mm_min or rounded.feed
+    asked, _ = search.with_forces(replace(rounded, feed=feed, feed_per_tooth=feed / (rpm * cutter.edges), removal=rounded.depth * rounded.width * feed / 1000.0), cutter, job, machine, give)
+    return replace(asked, limits=cut.limits) if asked is not None else None
+
+
+def _life(tool: Tool, data: CuttingData, cut: Cut) -> float | None:
+    if tool.edge_life_min is None:
+        return None
+    speed = pi * tool.diameter_mm * cut.rpm / 1000.0
+    return tool_life.life_at_speed(speed, data.speed_start, tool.edge_life_min, constant("taylor", tool.material))

@@ -1,0 +1,53 @@
+"""Ways of cutting an operation, each with the answers the plan would have."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from typing import Any
+
+from machining.evaluation import Evaluation
+from machining.facts.choices import Choice
+from machining.plan.apply import apply
+from machining.plan.document import Plan
+from machining.world.library import Library
+
+from .evaluation import evaluate_now
+
+
+def ways(operation: str, found: Sequence[Choice], now: Evaluation, document: Plan, library: Library) -> list[dict[str, Any]]:
+    """How it is now, then each choice; every figure is that of the evaluation it would lead to."""
+    rows = [{"name": "as it is now", "tool": "", "because": "", "edits": [], "limits": [], **_figures(operation, now, now), "diameter_mm": _diameter(operation, document, library)}]
+    for choice in found:
+        row: dict[str, Any] = {"name": choice.name, "tool": choice.tool, "because": choice.because, "edits": [], "limits": []}
+        if choice.cut is not None:
+            changed = apply(document, choice.edits)
+            row |= _figures(operation, now, evaluate_now(changed, library))
+            row |= {
+                "tool": choice.tool, "edits": [e.model_dump(mode="json") for e in choice.edits], "limits": list(choice.cut.limits), "push_off_mm": choice.cut.push_off, "life_min": choice.life_min,
+                "diameter_mm": _diameter(operation, changed, library),
+            }
+        rows.append(row)
+    return rows
+
+
+def _diameter(operation: str, document: Plan, library: Library) -> float | None:
+    planned = next(op for setup in document.setups for op in setup.operations if op.id == operation)
+    loaded = document.tool(planned.tool) if planned.tool else None
+    assembly = library.assemblies.get(loaded.assembly) if loaded else None
+    tool = library.tools.get(assembly.tool) if assembly else None
+    return tool.diameter_mm if tool else None
+
+
+def _figures(operation: str, now: Evaluation, after: Evaluation) -> dict[str, Any]:
+    op = next(o for s in after.setups for o in s.operations if o.id == operation)
+
+    def value(name: str) -> float | None:
+        found = after.figures.get(f"{operation}.worst_{name}") or after.figures.get(f"{operation}.{name}")
+        return found.value if found else None
+
+    return {
+        "tool": f"T{op.tool_number} {op.tool_name}" if op.tool_number is not None else "no tool", "depth_mm": op.depth_mm, "width_mm": op.width_mm, "rpm": op.rpm, "feed_mm_min": op.feed_mm_min,
+        "removal_cm3_min": value("removal"), "power_kw": value("power"), "power_limit_kw": value("power_limit"), "torque_nm": value("torque"), "torque_limit_nm": value("torque_limit"),
+        "holding": value("holding"), "time_s": op.time_s, "one_part_s": after.one_part_s - now.one_part_s,
+        "stops": sum(f.severity == "stop" and f.operation == operation for f in after.findings), "brings": after.count("stop") - now.count("stop"),
+    }
