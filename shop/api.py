@@ -8,6 +8,7 @@ from ninja.security import django_auth
 from shop.accounts.api import router as accounts
 from shop.base.problems import install
 from shop.bench.api import router as bench
+from shop.bench.holes import router as holes
 from shop.jobs.api import router as jobs
 from shop.jobs.plans import router as plans
 from shop.library.api import router as library
@@ -16,5 +17,5 @@ from shop.tasks.api import router as tasks
 
 api = NinjaAPI(title="Fabrotax", version="1", auth=django_auth, docs_url=None, openapi_url=None, urls_namespace="api")
 install(api)
-for place, router in (("", accounts), ("", library), ("", jobs), ("", plans), ("", releases), ("", tasks), ("", bench)):
+for place, router in (("", accounts), ("", library), ("", jobs), ("", plans), ("", releases), ("", tasks), ("", bench), ("", holes)):
     api.add_router(place, router)

@@ -64,6 +64,12 @@ def good() -> Plan:
     return plan(*GOOD)
 
 
+def on_machine(of: Plan, key: str) -> Plan:
+    """The same plan on another machine, its tools loaded there."""
+    setups = tuple(each.model_copy(update={"machine": key}) for each in of.setups)
+    return of.model_copy(update={"setups": setups, "tools": tuple(each.model_copy(update={"machine": key}) for each in of.tools)})
+
+
 def changed(of: Plan, on: str, **fields: Any) -> Plan:
     return apply(of, [Change(on=on, fields={name.replace("__", "."): value for name, value in fields.items()})])
 

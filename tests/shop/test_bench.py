@@ -25,7 +25,15 @@ def test_the_index_says_what_each_takes_and_what_for(operator):
     assert [each["name"] for each in index] == list(load())
     milling = next(each for each in index if each["name"] == "milling-load")
     assert milling["parameters"][0] == {
-        "name": "diameter_mm", "kind": "number", "quantity": "size", "unit": "mm", "required": True, "default": None, "choices": [], "accepted": "over 0", "words": "",
+        "name": "diameter_mm",
+        "kind": "number",
+        "quantity": "size",
+        "unit": "mm",
+        "required": True,
+        "default": None,
+        "choices": [],
+        "accepted": "over 0",
+        "words": "",
     }
     assert "cutting.specific_force.milling_power" in milling["formulas"]
     assert next(p for p in milling["parameters"] if p["name"] == "efficiency")["default"] == 0.85
@@ -57,3 +65,28 @@ def test_drawings_speak_both_systems(operator):
     cut = {"diameter_mm": "1/2in", "radial_width_mm": 1.27, "max_chip_mm": 0.08}
     assert "Ø 12.7 mm" in operator.post("/calc/chip-thinning/drawing", cut)["svg"]
     assert "Ø 0.5 in" in operator.post("/calc/chip-thinning/drawing?system=inch", cut)["svg"]
+
+
+def test_ways_to_make_a_hole_on_every_machine(operator):
+    rows = operator.post("/hole-methods", {"diameter_mm": 20, "depth_mm": 26, "count": 3, "material": "c45"})
+    first = {row["name"]: row["methods"][0]["name"] for row in rows}
+    assert first == {"Curlew": "insert drill", "Dunlin": "mill on a helix", "Heron": "insert drill"}
+    heron = next(row for row in rows if row["machine"] == "heron")
+    assert heron["crossing"]["other"] == "drill and bore"
+    assert heron["methods"][0]["steps"][0]["limit"] == "torque"
+    assert heron["methods"][-1]["seconds"] is None
+    assert operator.post("/hole-methods", {"diameter_mm": 20, "depth_mm": 26, "material": "c45", "machines": ["dunlin"]})[0]["machine"] == "dunlin"
+
+
+@pytest.mark.parametrize(
+    ("change", "words"),
+    [
+        ({"diameter_mm": 0}, "diameter_mm is 0"),
+        ({"depth_mm": float("nan")}, "depth_mm is nan"),
+        ({"material": "cheese"}, "no material 'cheese'"),
+        ({"machines": ["gull"]}, "no machine 'gull'"),
+        ({"count": 0}, "count is 0"),
+    ],
+)
+def test_a_hole_that_cant_be_is_refused(operator, change, words):
+    assert words in operator.post("/hole-methods", {"diameter_mm": 20, "depth_mm": 26, "material": "c45", **change}, 422)["sentence"]

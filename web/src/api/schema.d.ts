@@ -95,6 +95,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/hole-methods": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Hole Methods
+         * @description Every method on every machine asked for (default: all), the quickest first; what can't be done says why.
+         */
+        post: operations["shop_bench_holes_hole_methods"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs": {
         parameters: {
             query?: never;
@@ -812,6 +832,15 @@ export interface components {
             /** Width Mm */
             width_mm?: number | null;
         };
+        /** CrossingOut */
+        CrossingOut: {
+            /** Factor */
+            factor: number;
+            /** Other */
+            other: string;
+            /** Torque Nm */
+            torque_nm: number;
+        };
         /** DrawingOut */
         DrawingOut: {
             /** Svg */
@@ -1228,6 +1257,35 @@ export interface components {
             /** Through */
             through: boolean;
         };
+        /** HoleIn */
+        HoleIn: {
+            /**
+             * Count
+             * @default 1
+             */
+            count: number;
+            /** Depth Mm */
+            depth_mm: number;
+            /** Diameter Mm */
+            diameter_mm: number;
+            /**
+             * Loaded
+             * @default []
+             */
+            loaded: string[];
+            /**
+             * Machines
+             * @default []
+             */
+            machines: string[];
+            /** Material */
+            material: string;
+            /**
+             * Through
+             * @default true
+             */
+            through: boolean;
+        };
         /** ItemIn */
         ItemIn: {
             /** Data */
@@ -1381,6 +1439,25 @@ export interface components {
             pocket: number;
             /** Stick Out Mm */
             stick_out_mm: number;
+        };
+        /** MethodOut */
+        MethodOut: {
+            /** Because */
+            because: string;
+            /** Name */
+            name: string;
+            /** Pockets */
+            pockets: number;
+            /** Seconds */
+            seconds: number | null;
+            /** Steps */
+            steps: components["schemas"]["StepOut"][];
+            /** Suits */
+            suits: string;
+            /** Values */
+            values: {
+                [key: string]: components["schemas"]["SaidOut"];
+            };
         };
         /**
          * MoveOperation
@@ -1772,6 +1849,16 @@ export interface components {
             /** Stops */
             stops: number[];
         };
+        /** RankingOut */
+        RankingOut: {
+            crossing: components["schemas"]["CrossingOut"] | null;
+            /** Machine */
+            machine: string;
+            /** Methods */
+            methods: components["schemas"]["MethodOut"][];
+            /** Name */
+            name: string;
+        };
         /** Ream */
         Ream: {
             /**
@@ -2060,6 +2147,13 @@ export interface components {
              */
             tool: string;
         };
+        /** SaidOut */
+        SaidOut: {
+            /** Quantity */
+            quantity: string;
+            /** Value */
+            value: number;
+        };
         /** SessionOut */
         SessionOut: {
             /** Url */
@@ -2181,6 +2275,31 @@ export interface components {
             name: string;
             /** Password */
             password: string;
+        };
+        /** StepOut */
+        StepOut: {
+            /** Does */
+            does: string;
+            /** Feed Mm Min */
+            feed_mm_min: number;
+            /** Limit */
+            limit: string;
+            /** Pitch Mm */
+            pitch_mm: number | null;
+            /** Power Kw */
+            power_kw: number;
+            /** Power Limit Kw */
+            power_limit_kw: number;
+            /** Rpm */
+            rpm: number;
+            /** Seconds */
+            seconds: number;
+            /** Tool */
+            tool: string;
+            /** Torque Limit Nm */
+            torque_limit_nm: number;
+            /** Torque Nm */
+            torque_nm: number;
         };
         /**
          * Stock
@@ -2519,6 +2638,30 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    shop_bench_holes_hole_methods: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HoleIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RankingOut"][];
+                };
             };
         };
     };

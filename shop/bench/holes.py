@@ -1,0 +1,106 @@
+"""Ways to make a hole, ranked on the shop's machines."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django.http import HttpRequest
+from ninja import Router, Schema
+
+from machining.cutting.hole_methods import Hole, Method
+from machining.facts.hole_ways import hole_ways
+from machining.quantities.checks import within
+from shop.base.problems import Refused
+from shop.library.snapshot import snapshot
+
+router = Router(tags=["bench"])
+
+
+class HoleIn(Schema):
+    diameter_mm: float
+    depth_mm: float
+    count: int = 1
+    through: bool = True
+    material: str
+    machines: list[str] = []
+    loaded: list[str] = []
+
+
+class SaidOut(Schema):
+    value: float
+    quantity: str
+
+
+class StepOut(Schema):
+    tool: str
+    does: str
+    rpm: float
+    feed_mm_min: float
+    torque_nm: float
+    torque_limit_nm: float
+    power_kw: float
+    power_limit_kw: float
+    limit: str
+    seconds: float
+    pitch_mm: float | None
+
+
+class MethodOut(Schema):
+    name: str
+    seconds: float | None
+    pockets: int
+    because: str
+    values: dict[str, SaidOut]
+    suits: str
+    steps: list[StepOut]
+
+
+class CrossingOut(Schema):
+    other: str
+    factor: float
+    torque_nm: float
+
+
+class RankingOut(Schema):
+    machine: str
+    name: str
+    methods: list[MethodOut]
+    crossing: CrossingOut | None
+
+
+@router.post("/hole-methods", response=list[RankingOut])
+def hole_methods(request: HttpRequest, payload: HoleIn):
+    """Every method on every machine asked for (default: all), the quickest first; what can't be done says why."""
+    library = snapshot()
+    material = library.materials.get(payload.material)
+    if material is None:
+        raise Refused(f"The library has no material {payload.material!r}.", "material", payload.material)
+    for key in payload.machines:
+        if key not in library.machines:
+            raise Refused(f"The library has no machine {key!r}.", "machines", key)
+    hole = Hole(
+        within("diameter_mm", payload.diameter_mm, 0.1, 500), within("depth_mm", payload.depth_mm, 0.1, 2000), int(within("count", payload.count, 1, 10_000)), payload.through,
+    )
+    rows = []
+    for key in payload.machines or list(library.machines):
+        ranking = hole_ways(hole, material, library.machines[key], library, payload.loaded)
+        crossing = ranking.crossing
+        rows.append({
+            "machine": key, "name": library.machines[key].name, "methods": [_method(each) for each in ranking.methods],
+            "crossing": {"other": crossing.other, "factor": crossing.factor, "torque_nm": crossing.torque} if crossing else None,
+        })
+    return rows
+
+
+def _method(method: Method) -> dict[str, Any]:
+    steps = [
+        {
+            "tool": s.bit.name, "does": s.does, "rpm": s.rpm, "feed_mm_min": s.feed, "torque_nm": s.torque, "torque_limit_nm": s.torque_limit, "power_kw": s.power, "power_limit_kw": s.power_limit,
+            "limit": s.limit, "seconds": s.seconds, "pitch_mm": s.pitch,
+        }
+        for s in method.steps
+    ]
+    values = {name: {"value": value, "quantity": quantity} for name, (value, quantity) in method.because.values.items()}
+    return {
+        "name": method.name, "seconds": method.seconds if method.steps else None, "pockets": method.pockets, "because": method.because.text, "values": values, "suits": method.suits, "steps": steps,
+    }
