@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from math import radians, sin
 
-from machining.cutting import drilling, engagement, forces, specific_force, speeds, spindle, tapping
+from machining.cutting import drilling, engagement, forces, specific_force, speeds, spindle, tapping, tool_life
 from machining.cutting.data import constant
 from machining.plan.operation import ROTATES_IN_PLACE, Bore, Chamfer, Face, FinishFloor, FinishWalls, RoughOutside, RoughPocket
 from machining.quantities.computed import Computed, Given, Value
@@ -35,7 +35,7 @@ def speed_and_feed(op: OperationFacts, facts: PlanFacts) -> None:
     diameter: Value = op.of_tool("diameter_mm")
     if isinstance(op.operation, Chamfer):
         diameter = op.work_out(
-            engagement.cone_diameter, "cutting_diameter", depth=Given(op.operation.size_mm), tip=op.of_tool("tip_diameter_mm"),
+            engagement.cone_diameter, "cutting_diameter", depth=Given(op.operation.size_mm + op.operation.below_mm), tip=op.of_tool("tip_diameter_mm"),
             included_angle=Given(tool.included_angle_deg or 90.0, op.of_tool("diameter_mm").origin),
         )
     origin = f"material:{facts.material.name if facts.material else ''}"
@@ -51,7 +51,12 @@ def speed_and_feed(op: OperationFacts, facts: PlanFacts) -> None:
         speeds.limited_speed, "rpm", wanted=rpm, spindle_max=op.of_machine(machine.max_rpm) if op.operation.rpm is None else rpm,
         tool_max=Given(limit, op.of_tool("diameter_mm").origin) if op.operation.rpm is None else rpm,
     )
-    op.work_out(speeds.cutting_speed, "cutting_speed", rpm=held, diameter=diameter)
+    speed = op.work_out(speeds.cutting_speed, "cutting_speed", rpm=held, diameter=diameter)
+    if tool.edge_life_min is not None and op.data is not None:
+        op.work_out(
+            tool_life.life_at_speed, "edge_life", cutting_speed=speed, known_speed=Given(op.data.speed_start, origin), known_life=op.of_tool("edge_life_min"),
+            exponent=Given(constant("taylor", tool.material), f"data:taylor.{tool.material}"),
+        )
     _feed(op, held, origin, machine.max_feed_mm_min)
 
 

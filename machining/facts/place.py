@@ -61,7 +61,7 @@ def work_of(operation: Operation, lie: Lie, geometry: PartGeometry, stock_top: f
     radius = tool.diameter_mm / 2.0 if tool else 0.0
     part_top = float(lie.part_high[2])
     if operation.kind == "chamfer" and not isinstance(on, OnFeatures | Points):
-        return Work(region=part_outline, top=part_top, floor=part_top - operation.size_mm, wall_height=operation.size_mm)
+        return Work(region=part_outline, top=part_top, floor=part_top - operation.size_mm - operation.below_mm, wall_height=operation.size_mm)
     if operation.kind == "face":
         floor = part_top + operation.leave_mm
         return Work(region=stock_outline, top=stock_top, floor=floor, wall_height=stock_top - floor)
@@ -133,7 +133,7 @@ def _hole_work(operation: Operation, ends: list[Target], diameter: float, throug
     """Mouth and bottom of each hole become mouth and lowest tip position."""
     depth = max(mouth - bottom for _, _, mouth, bottom in ends)
     if operation.kind == "chamfer":
-        flat = tuple((x, y, mouth, mouth - operation.size_mm) for x, y, mouth, _ in ends)
+        flat = tuple((x, y, mouth, mouth - operation.size_mm - operation.below_mm) for x, y, mouth, _ in ends)
         return Work(holes=flat, hole_diameter=diameter, hole_depth=operation.size_mm)
     wanted = getattr(operation, "depth_mm", None)
     full = through and wanted is None

@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-from machining.cutting import forces
+from machining.cutting import finish, forces
 from machining.cutting.data import constant
 from machining.geometry.regions import disc
 from machining.geometry.solids import top_surface
 from machining.memo import Memo
-from machining.plan.operation import FinishWalls, OnFeatures, Outside
+from machining.plan.operation import FinishFloor, FinishWalls, OnFeatures, Outside
 from machining.quantities.computed import Given
 from machining.reaching import deflection
 
@@ -18,7 +18,9 @@ STANDING_MM = 0.05
 
 
 def of_operation(op: OperationFacts, facts: PlanFacts) -> None:
-    """Figures wall_force and push_off of a finishing cut along walls."""
+    """Figures wall_force and push_off of a finishing cut along walls; the cusp of a ball over a floor."""
+    if isinstance(op.operation, FinishFloor) and op.tool is not None and abs(2 * op.tool.corner_radius_mm - op.tool.diameter_mm) < 1e-6:
+        op.work_out(finish.scallop_height, "scallop", ball_radius=op.of_tool("corner_radius_mm"), stepover=Given(min(op.operation.step_over_mm, op.tool.diameter_mm)))
     if not isinstance(op.operation, FinishWalls) or op.tool is None or op.loaded is None or op.work is None or op.holder is None or facts.material is None or "chip" not in op.figures:
         return
     depth = float(op.notes.get("depth_mm", op.operation.step_down_mm))
@@ -45,6 +47,16 @@ def push_off_at(op: OperationFacts, facts: PlanFacts, width: float, depth: float
     chip = chip_at(op, min(width, op.tool.diameter_mm)) if op.operation.feed_mm_min is None else given["feed_per_tooth"]
     harder = forces.force_on_wall(**{**given, "width": min(width, op.tool.diameter_mm), "depth": depth, "feed_per_tooth": chip})
     return deflection.tool_push_off(**{**{i.name: i.value for i in now.inputs}, "force": harder, "acting_at": depth / 2.0})
+
+
+def floor_lift(op: OperationFacts) -> float | None:
+    """How far (mm) the axial force of a roughing cut moves tool and spindle, None without its forces."""
+    force = op.figures.get("side_force")
+    if force is None or op.holder is None:
+        return None
+    given = {i.name: i.value for i in force.inputs}
+    turn = forces.over_one_turn(**{**given, "edges": int(given["edges"])})
+    return turn.peak_axial * (op.holder.stiffness_um_n + (op.setup.machine.compliance_um_n if op.setup.machine else 0.0)) / 1000.0
 
 
 def tolerance_each_way(op: OperationFacts, facts: PlanFacts) -> tuple[float, str]:

@@ -3,13 +3,24 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from math import ceil, pi, radians, tan
 
-from machining.facts.context import OperationFacts, PlanFacts
-from machining.plan.edit import Change, Edit
+from machining.cutting.data import constant
+from machining.facts.context import OperationFacts, PlanFacts, SetupFacts
+from machining.plan.edit import Change, Edit, LoadTool, MoveOperation
+from machining.plan.loading import loaded as load
+from machining.plan.operation import Chamfer, Drill, OnFeatures, RoughOutside, RoughPocket
+from machining.world.feature import Hole
 
-from .finding import Finding, Fix, Shown, about_operation, of_operation
+from .finding import Finding, Fix, Shown, about_operation, about_setup, of_operation
+from .tools import other_tools
 
 NEARLY = 0.95
+SLOT_WIDTH, SLOT_DEPTH = 0.8, 1.0  # of the diameter: from this width on it is a slot, and this deep is enough
+SIDE_WIDTH, SIDE_DEPTH = 0.25, 2.0
+LIGHT_METAL = 1.75  # light metals let a drill go deeper before its chips want breaking
+SLOW_SHARE = 0.8  # of the low end of a material's band
+DEEP_TAP = 2.0
 LIMITS = (("power", "power_limit", "power"), ("torque", "torque_limit", "torque"))
 
 
@@ -97,3 +108,203 @@ def _other_feed(op: OperationFacts, times: float) -> tuple[Fix, ...]:
     wanted = float(f"{feed * times:.3g}")
     fixes = [Fix("Follow the material's data", (Change(on=on, fields={"feed_mm_min": None}),), {})] if op.operation.feed_mm_min is not None else []
     return (*fixes, Fix("Feed {feed}", (Change(on=on, fields={"feed_mm_min": wanted}),), {"feed": Shown(wanted, "feed")}))
+
+
+@about_operation
+def too_deep(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
+    """cut.slot-deep, cut.one-pass: the depth of a side cut at the width of a slot."""
+    if not isinstance(op.operation, RoughOutside | RoughPocket) or op.tool is None or op.operation.reason:
+        return
+    depth, width, diameter = op.notes.get("depth_mm"), op.notes.get("width_mm"), op.tool.diameter_mm
+    if not isinstance(depth, float) or not isinstance(width, float):
+        return
+    values = {"depth": Shown(depth, "length"), "width": Shown(width, "length"), "times": Shown(depth / diameter, "factor")}
+    if width >= SLOT_WIDTH * diameter and depth > SLOT_DEPTH * diameter:
+        shallower, sentence, id = SLOT_DEPTH * diameter, "It cuts {width} wide, nearly its whole diameter, at {depth}: the depth of a side cut.", "cut.slot-deep"
+    elif width >= SIDE_WIDTH * diameter and depth > SIDE_DEPTH * diameter:
+        shallower, sentence, id = depth / 2.0, "{depth} at {width} wide is {times} its diameter in one pass; the depth wants several.", "cut.one-pass"
+    else:
+        return
+    lower = float(int(shallower * 10)) / 10 or shallower
+    on = f"operation:{op.operation.id}"
+    narrower = round(0.1 * diameter, 2)
+    yield of_operation(op, id, "look", sentence, values, "", (
+        Fix("Step down {step}", (Change(on=on, fields={"step_down_mm": lower}),), {"step": Shown(lower, "length")}),
+        Fix("Step over {step}", (Change(on=on, fields={"step_over_mm": narrower}),), {"step": Shown(narrower, "length")}),
+    ))
+
+
+@about_operation
+def peck(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
+    """cut.peck: material and depth want the chip broken."""
+    if not isinstance(op.operation, Drill) or op.operation.peck_mm is not None or op.tool is None or op.work is None or facts.material is None or op.operation.reason:
+        return
+    times = op.work.hole_depth / op.tool.diameter_mm
+    limit = facts.library.settings.peck_from * (LIGHT_METAL if facts.material.iso_group == "N" else 1.0)
+    if times <= limit:
+        return
+    step = round(op.tool.diameter_mm, 1)
+    yield of_operation(
+        op, "cut.peck", "look", "{times} deep in {material} without a peck: chips pack in the flutes.", {"times": Shown(times, "factor"), "material": Shown(facts.material.name)}, "",
+        (Fix("Peck every {step}", (Change(on=f"operation:{op.operation.id}", fields={"peck_mm": step}),), {"step": Shown(step, "length")}),),
+    )
+
+
+@about_operation
+def slow_edge(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
+    """cut.effective-speed, cut.drill-slow: an edge slower than its material's band, by its place on the tool or by the spindle."""
+    speed, data, tool = op.value("cutting_speed"), op.data, op.tool
+    if speed is None or data is None or tool is None or op.operation.rpm is not None or op.operation.reason or speed >= SLOW_SHARE * data.speed_low:
+        return
+    values = {"speed": Shown(speed, "cutting_speed"), "low": Shown(data.speed_low, "cutting_speed"), "rpm": Shown(op.value("rpm") or 0.0, "spindle_speed")}
+    on = f"operation:{op.operation.id}"
+    keep = Fix("Keep it, and say why", (Change(on=on, fields={"reason": "the spindle ends here"}),), {})
+    if isinstance(op.operation, Chamfer):
+        at = op.value("cutting_diameter") or 0.0
+        below = _lower(op, data.speed_low)
+        lowered = Fix("Lower the tip by {below}", (Change(on=on, fields={"below_mm": below}),), {"below": Shown(below or 0.0, "length")})
+        yield of_operation(
+            op, "cut.effective-speed", "look", "Where it works, at Ø {at}, its edge runs {speed}; the material wants {low}.", {**values, "at": Shown(at, "length")}, "cutting_speed",
+            (keep,) if below is None else (lowered,),
+        )
+    elif op.operation.kind == "drill":
+        slower = other_tools(op, facts, lambda other: other.material != tool.material, None)
+        yield of_operation(
+            op, "cut.drill-slow", "look", "At {rpm} this drill cuts {speed}; the material wants {low} or more. Another way to make the hole may be quicker.", values, "cutting_speed", (*slower, keep),
+        )
+
+
+def _lower(op: OperationFacts, wanted: float) -> float | None:
+    """How far below the chamfer (mm) the tip must go for the edge to be as fast as wanted, None where the tool is too small."""
+    tool, rpm = op.tool, op.value("rpm")
+    assert tool is not None and isinstance(op.operation, Chamfer)
+    if rpm is None or not tool.included_angle_deg:
+        return None
+    diameter = 1000.0 * wanted / (pi * rpm)
+    if diameter > tool.diameter_mm:
+        return None
+    return ceil(((diameter - tool.tip_diameter_mm) / 2.0 / tan(radians(tool.included_angle_deg) / 2.0) - op.operation.size_mm) * 10) / 10
+
+
+@about_operation
+def tap_risk(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
+    """cut.tap-risk: a blind hole, deep or in what tears."""
+    if op.operation.kind != "tap" or op.tool is None or op.work is None or facts.material is None or op.operation.reason or op.operation.stop_after:
+        return
+    places = op.operation.on.ids if isinstance(op.operation.on, OnFeatures) else ()
+    blind = any(isinstance(hole, Hole) and not hole.through for hole in (facts.geometry.feature(id) for id in places))
+    times, tears = op.work.hole_depth / op.tool.diameter_mm, facts.material.iso_group in ("M", "S", "H")
+    if not (blind and (times > DEEP_TAP or tears)) and not (tears and times > DEEP_TAP):
+        return
+    on = f"operation:{op.operation.id}"
+    yield of_operation(
+        op, "cut.tap-risk", "look", "{where} thread, {times} deep in {material}: a broken tap costs the part.",
+        {"where": Shown("A blind" if blind else "A through"), "times": Shown(times, "factor"), "material": Shown(facts.material.name)}, "cutting_torque",
+        (Fix("Stop after it to look at the threads", (Change(on=on, fields={"stop_after": "Look down every thread: no chip, no broken tooth."}),), {}),),
+    )
+
+
+@about_operation
+def life(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
+    """cut.life, cut.only-one: the edges on hand do not last the batch. Told at the first operation of the tool."""
+    minutes, tool, loaded = op.value("edge_life"), op.tool, op.loaded
+    if minutes is None or tool is None or loaded is None or tool.on_hand is None:
+        return
+    sharing = [each for each in facts.operations() if each.loaded is not None and each.loaded.id == loaded.id and each.time is not None]
+    if not sharing or sharing[0].operation.id != op.operation.id:
+        return
+    worn = sum(each.time.cutting_s / 60.0 / (each.value("edge_life") or minutes) for each in sharing if each.time is not None)
+    needed = ceil(worn * facts.plan.quantity - 1e-9)
+    if needed <= tool.on_hand:
+        return
+    values = {
+        "tool": Shown(f"T{loaded.number}"), "needed": Shown(float(needed), "count"), "quantity": Shown(float(facts.plan.quantity), "count"), "life": Shown(minutes, "minutes"),
+        "hand": Shown(float(tool.on_hand), "count"),
+    }
+    fixes: list[Fix] = []
+    slower = _speed_to_last(op, worn * facts.plan.quantity / max(tool.on_hand, 1))
+    if tool.on_hand >= 1 and slower is not None and len(sharing) == 1:
+        fixes.append(Fix("Turn at {rpm}: the edge lasts", (Change(on=f"operation:{op.operation.id}", fields={"rpm": slower}),), {"rpm": Shown(slower, "spindle_speed")}))
+    more = LoadTool(tool=load(facts.plan, loaded.machine, facts.library.assemblies[loaded.assembly], loaded.stick_out_mm))
+    fixes.append(Fix("Set a second one ready as T{number}", (more,), {"number": Shown(str(more.tool.number))}))
+    id = "cut.only-one" if tool.on_hand == 1 else "cut.life"
+    yield of_operation(op, id, "look", "{tool} lasts {life} in cut: {quantity} parts wear out {needed}, and {hand} are on hand.", values, "edge_life", tuple(fixes))
+
+
+def _speed_to_last(op: OperationFacts, times: float) -> float | None:
+    """Spindle speed at which an edge lasts so many times longer, None under the material's band. A slower cut takes longer too."""
+    rpm, tool = op.value("rpm"), op.tool
+    if rpm is None or tool is None or op.data is None or times <= 1:
+        return None
+    exponent = constant("taylor", tool.material)
+    slower = rpm * times ** -(exponent / (1.0 - exponent))
+    low = 1000.0 * op.data.speed_low / (pi * tool.diameter_mm)
+    return float(int(slower / 10) * 10) if slower >= low else None
+
+
+@about_operation
+def values_source(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
+    if op.data is None or op.data.kept_by != "supplier" or op.operation.reason or (op.operation.rpm is not None and op.operation.feed_mm_min is not None):
+        return
+    yield of_operation(
+        op, "cut.values-source", "note", "Speed and chip are a supplier's ({source}), not proven here.", {"source": Shown(op.data.source)}, "",
+        (Fix("Note it on the sheet", (Change(on=f"operation:{op.operation.id}", fields={"reason": "supplier's values: watch the first part"}),), {}),),
+    )
+
+
+HAZARDS = {
+    "dust": ("Its dust harms lungs and slideways: extraction on, doors shut, masks as the shop rules.", "Dust: extraction on, doors shut."),
+    "fire": ("Its chips and dust can burn: the shop's fire rules first, chips out, extinguisher for metal fires at hand.", "Chips burn: metal-fire extinguisher at hand, chips out."),
+    "fumes": ("It gives off fumes when hot: extraction on, sharp edges.", "Fumes: extraction on."),
+}
+
+
+@about_setup
+def dust_mist(seen: SetupFacts, facts: PlanFacts) -> Iterator[Finding]:
+    """cut.dust-mist: told once, at the first setup that cuts."""
+    if facts.material is None or not seen.operations or any(other.operations for other in facts.setups if other.number < seen.number):
+        return
+    for hazard in facts.material.hazards:
+        sentence, note = HAZARDS[hazard]
+        if note in seen.setup.note:
+            continue
+        edit = Change(on=f"setup:{seen.setup.id}", fields={"note": f"{seen.setup.note} {note}".strip()})
+        yield Finding("cut.dust-mist", "note", seen.setup.id, "", "{material}: " + sentence, {"material": Shown(facts.material.name)}, "", (Fix("Put it on the sheet", (edit,), {}),))
+
+
+@about_setup
+def range_change(seen: SetupFacts, facts: PlanFacts) -> Iterator[Finding]:
+    """cut.range-change: belts or gears changed by hand inside a setup, and the order that needs fewer."""
+    if seen.machine is None or seen.machine.range_change_s <= 0:
+        return
+    used = [(op, str(op.notes["range"])) for op in seen.operations if "range" in op.notes]
+    changes = sum(a[1] != b[1] for a, b in zip(used, used[1:], strict=False))
+    fewest = len({name for _, name in used}) - 1
+    if changes == 0:
+        return
+    values = {"changes": Shown(float(changes), "count"), "seconds": Shown(changes * seen.machine.range_change_s, "time"), "fewest": Shown(float(fewest), "count")}
+    moved = _together(used) if changes > fewest else None
+    if moved is not None:
+        edit: Edit = MoveOperation(operation=moved[0].operation.id, setup=seen.setup.id, index=moved[1])
+        fix = Fix("Move operation {number} beside what turns alike", (edit,), {"number": Shown(str(moved[0].number))})
+    else:
+        last = next(a for a, b in zip(used, used[1:], strict=False) if a[1] != b[1])[0]
+        if last.operation.stop_after:
+            return
+        fix = Fix("Write the stop for the change", (Change(on=f"operation:{last.operation.id}", fields={"stop_after": "Change the belt."}),), {})
+    sentence = "The range is changed by hand {changes} times, {seconds} of attendance" + ("; {fewest} would do." if changes > fewest else ".")
+    yield Finding("cut.range-change", "look", seen.setup.id, "", sentence, values, "", (fix,))
+
+
+def _together(used: list[tuple[OperationFacts, str]]) -> tuple[OperationFacts, int] | None:
+    """The first operation that stands alone between two of another range, and the place beside its like."""
+    for k in range(1, len(used) - 1):
+        op, name = used[k]
+        if used[k - 1][1] != name and used[k + 1][1] != name:
+            like = next((j for j in range(k + 1, len(used)) if used[j][1] == name), None)
+            if like is not None:
+                return op, like - 1
+            before = next((j for j in range(k - 2, -1, -1) if used[j][1] == name), None)
+            if before is not None:
+                return op, before + 1
+    return None

@@ -2,22 +2,25 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator
-from math import ceil
+from collections.abc import Iterator
+from math import ceil, inf
 
 from machining.facts.context import OperationFacts, PlanFacts
 from machining.facts.place import NotFromHere
 from machining.facts.reach import cutting_length_needed
 from machining.geometry.frames import named
 from machining.geometry.solids import bounds
-from machining.plan.edit import Change, Edit, LoadTool, MoveOperation, RemoveOperation
-from machining.plan.loading import loaded as load
+from machining.plan.edit import Change, MoveOperation, RemoveOperation
 from machining.plan.numbering import setup_numbers
+from machining.plan.operation import OnFeatures, Rectangle, RoughPocket
+from machining.world.feature import Pocket
 from machining.world.tool import BUILT_TO_LENGTH, DRILLS, TURNS_ON_AXIS, Tool
 
 from .finding import Finding, Fix, Shown, about_operation, length, of_operation
+from .tools import ALLOWED, other_tools
 
 NOTHING_MM3 = 0.01
+SLOT_SHARE = 0.97  # of a slot's width, from which a tool counts as wide as it
 
 
 def _tool_name(op: OperationFacts) -> Shown:
@@ -55,7 +58,7 @@ def stick_out(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
         edits = (Change(on=f"tool:{loaded.id}", fields={"stick_out_mm": longer}),)
         fixes = [Fix("Set stick-out to {longer}", edits, {"longer": length(longer)})] if longest is None or longer <= longest else []
         corner = op.work.corner_radius if op.work is not None and op.operation.kind == "finish_walls" else None
-        fixes += _other_tools(
+        fixes += other_tools(
             op, facts, lambda tool: tool.overall_length_mm - (op.holder.grip_depth_mm if op.holder else 0.0) >= longer and (corner is None or tool.diameter_mm / 2.0 <= corner), longer,
         )
         yield of_operation(
@@ -105,7 +108,7 @@ def flute_short(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
         return
     has = op.tool.usable_length_mm if needed > op.tool.usable_length_mm else op.tool.cutting_depth_mm
     asked = needed if needed > op.tool.usable_length_mm else step
-    fixes = _other_tools(op, facts, lambda tool: tool.usable_length_mm >= needed and tool.cutting_depth_mm >= step, None)
+    fixes = other_tools(op, facts, lambda tool: tool.usable_length_mm >= needed and tool.cutting_depth_mm >= step, None)
     if hasattr(op.operation, "step_down_mm") and step > op.tool.cutting_depth_mm and needed <= op.tool.usable_length_mm:
         lower = float(int(op.tool.cutting_depth_mm * 10)) / 10
         fixes.insert(0, Fix("Step down {step}", (Change(on=f"operation:{op.operation.id}", fields={"step_down_mm": lower}),), {"step": length(lower)}))
@@ -124,7 +127,7 @@ def inner_radius(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
         return
     yield of_operation(
         op, "reach.inner-radius", "stop", "The inner corners are {corner}; {tool} leaves {radius}.",
-        {"corner": length(corner), "radius": length(radius), "tool": _tool_name(op)}, "", tuple(_other_tools(op, facts, lambda tool: tool.diameter_mm / 2.0 <= corner, None)),
+        {"corner": length(corner), "radius": length(radius), "tool": _tool_name(op)}, "", tuple(other_tools(op, facts, lambda tool: tool.diameter_mm / 2.0 <= corner, None)),
     )
 
 
@@ -143,27 +146,90 @@ def nothing_cut(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
         yield of_operation(op, "reach.wrong-floor", "look", "Nothing is left to cut here: what it takes is gone already.", {}, "", out)
 
 
-def _other_tools(op: OperationFacts, facts: PlanFacts, fits: Callable[[Tool], bool], stick_out: float | None) -> list[Fix]:
-    """Offer tools of the same kind that fit: first one already loaded, else the nearest in the library."""
-    assert op.tool is not None
-    same = op.tool.kind in TURNS_ON_AXIS
-    fixes: list[Fix] = []
+@about_operation
+def tool_impossible(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
+    """reach.tool-impossible: a kind of tool that can't do this kind of operation."""
+    if op.tool is None or op.tool.kind in ALLOWED[op.operation.kind]:
+        return
+    largest = op.work.hole_diameter + 1e-6 if op.work is not None and op.work.holes else inf
+    fixes = other_tools(op, facts, lambda tool: tool.diameter_mm <= largest, None, ALLOWED[op.operation.kind])
+    yield of_operation(op, "reach.tool-impossible", "stop", "{tool} is a {kind}: it can't do this.", {"tool": _tool_name(op), "kind": Shown(op.tool.kind.replace("_", " "))}, "", tuple(fixes))
 
-    def suits(tool: Tool | None) -> bool:
-        assert op.tool is not None
-        return tool is not None and tool.kind == op.tool.kind and tool.key != op.tool.key and (not same or tool.diameter_mm == op.tool.diameter_mm) and fits(tool)
 
-    for loaded in facts.plan.tools:
-        assembly = facts.library.assemblies.get(loaded.assembly)
-        if loaded.machine == op.setup.setup.machine and assembly and suits(facts.library.tools.get(assembly.tool)):
-            edit: Edit = Change(on=f"operation:{op.operation.id}", fields={"tool": loaded.id})
-            fixes.append(Fix("Use T{number} {name}", (edit,), {"number": Shown(str(loaded.number)), "name": Shown(assembly.name)}))
-    if fixes:
-        return fixes[:1]
-    candidates = [a for a in facts.library.assemblies.values() if suits(facts.library.tools.get(a.tool))]
-    candidates.sort(key=lambda a: (abs(facts.library.tools[a.tool].diameter_mm - op.tool.diameter_mm), a.stick_out_mm) if op.tool else (0.0, 0.0))
-    for assembly in candidates[:1]:
-        new = load(facts.plan, op.setup.setup.machine, assembly, stick_out)
-        edits: tuple[Edit, ...] = (LoadTool(tool=new), Change(on=f"operation:{op.operation.id}", fields={"tool": new.id}))
-        fixes.append(Fix("Load {name} as T{number}", edits, {"number": Shown(str(new.number)), "name": Shown(assembly.name)}))
-    return fixes
+@about_operation
+def entry(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
+    """reach.entry, cut.plunge: how a pocket's rough gets down into full material."""
+    kind, tool = op.operation, op.tool
+    if not isinstance(kind, RoughPocket) or tool is None or op.work is None or tool.kind not in ALLOWED["rough_pocket"]:
+        return
+    on, most = f"operation:{kind.id}", tool.max_ramp_deg
+    gentle = () if most <= 0 else (Fix("Ramp at {ramp}", (Change(on=on, fields={"ramp_deg": most}),), {"ramp": Shown(most, "angle")}),)
+    least = min(kind.ramp_deg, 3.0)
+    fits = other_tools(op, facts, lambda other: (other.max_ramp_deg >= least or other.centre_cutting) and other.diameter_mm <= tool.diameter_mm, None, ALLOWED["rough_pocket"])
+    if not tool.centre_cutting and kind.ramp_deg > max(most, 0.0):
+        steep = "{tool} does not cut over its centre and goes down at {ramp}; it takes {most} at most."
+        yield of_operation(
+            op, "reach.entry", "stop", steep if most > 0 else "{tool} neither cuts over its centre nor ramps: it can't get down into full material.",
+            {"tool": _tool_name(op), "ramp": Shown(kind.ramp_deg, "angle"), "most": Shown(most, "angle")}, "", (*gentle, *fits),
+        )
+    elif most > 0 and kind.ramp_deg > most:
+        yield of_operation(
+            op, "cut.plunge", "look", "It goes down at {ramp}, steeper than the {most} this tool ramps at: chips pack under its centre.",
+            {"ramp": Shown(kind.ramp_deg, "angle"), "most": Shown(most, "angle")}, "", gentle,
+        )
+
+
+@about_operation
+def slender_tool(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
+    ratio, limit, loaded = op.value("slenderness"), facts.library.settings.slender_limit, op.loaded
+    if ratio is None or op.tool is None or loaded is None or op.tool.kind in TURNS_ON_AXIS or op.tool.kind in BUILT_TO_LENGTH or ratio <= limit or op.operation.reason:
+        return
+    needed = op.value("stick_out_needed") or 0.0
+    shorter = float(ceil(max(needed, op.tool.flute_length_mm, limit * op.tool.diameter_mm)))
+    fixes = []
+    if shorter < loaded.stick_out_mm - 0.5:
+        fixes.append(Fix("Set stick-out to {shorter}", (Change(on=f"tool:{loaded.id}", fields={"stick_out_mm": shorter}),), {"shorter": length(shorter)}))
+    fixes += other_tools(op, facts, lambda tool: loaded.stick_out_mm / tool.diameter_mm <= limit and _corner_fits(op, tool), loaded.stick_out_mm)
+    fixes.append(Fix("Keep it, and say why", (Change(on=f"operation:{op.operation.id}", fields={"reason": "long tool: light cuts, watch for chatter"}),), {}))
+    yield of_operation(
+        op, "reach.slender-tool", "look", "{tool} stands out {times} its diameter: it bends and sings.", {"tool": _tool_name(op), "times": Shown(ratio, "factor")}, "slenderness", tuple(fixes),
+    )
+
+
+def _corner_fits(op: OperationFacts, tool: Tool) -> bool:
+    return op.work is None or op.work.corner_radius is None or tool.diameter_mm / 2.0 <= op.work.corner_radius
+
+
+@about_operation
+def slot_width(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
+    """reach.slot-width, and size.pulled-slot where nothing finishes the slot after it."""
+    if op.operation.kind not in ("rough_pocket", "finish_walls") or op.tool is None or not isinstance(op.operation.on, OnFeatures | Rectangle):
+        return
+    narrow = _narrow_mm(op, facts)
+    if narrow is None or op.tool.diameter_mm < SLOT_SHARE * narrow or op.tool.diameter_mm > narrow + 1e-6:
+        return
+    places = _features(op)
+    later = [other for other in facts.operations() if other.number > op.number and other.operation.kind == "finish_walls" and places & _features(other)]
+    fixes = tuple(other_tools(op, facts, lambda tool: tool.diameter_mm <= 0.8 * narrow and _corner_fits(op, tool), None))
+    values = {"tool": _tool_name(op), "slot": length(narrow)}
+    if later:
+        yield of_operation(op, "reach.slot-width", "look", "{tool} is as wide as the slot, {slot}: nothing is left to finish its walls with.", values, "", fixes)
+    else:
+        pulled = "{tool} cuts the slot of {slot} at its own width: it is pulled towards one wall. Rough it smaller, then finish both walls."
+        yield of_operation(op, "size.pulled-slot", "look", pulled, values, "", fixes)
+
+
+def _features(op: OperationFacts) -> frozenset[str]:
+    return frozenset(op.operation.on.ids) if isinstance(op.operation.on, OnFeatures) else frozenset()
+
+
+def _narrow_mm(op: OperationFacts, facts: PlanFacts) -> float | None:
+    """The narrow side of the pocket, mm."""
+    on = op.operation.on
+    if isinstance(on, Rectangle):
+        return min(on.length_mm, on.width_mm)
+    pocket = facts.geometry.feature(on.ids[0]) if isinstance(on, OnFeatures) and len(on.ids) == 1 else None
+    if not isinstance(pocket, Pocket):
+        return None
+    spans = [max(along) - min(along) for along in zip(*pocket.loops[0], strict=True)]
+    return min(span for axis, span in enumerate(spans) if axis != "xyz".index(pocket.opens[1]))

@@ -4,12 +4,17 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
+from machining.cutting.finish import scallop_step
 from machining.facts.context import OperationFacts, PlanFacts
-from machining.facts.size import push_off_at, tolerance_each_way
-from machining.plan.edit import Change, MoveOperation
-from machining.plan.operation import FINISHES, FinishWalls, OnFeatures, Outside
+from machining.facts.size import floor_lift, push_off_at, tolerance_each_way
+from machining.plan.edit import AddOperation, Change, LoadTool, MoveOperation
+from machining.plan.loading import loaded as load
+from machining.plan.operation import FINISHES, FinishFloor, FinishWalls, OnFeatures, Outside, RoughPocket
 
 from .finding import Finding, Fix, Severity, Shown, about_operation, length, of_operation
+
+SPRING_SHARE = 0.6  # of the share of a tolerance that push-off may take
+FLOOR_LEFT_MM = 0.2
 
 
 def _places(op: OperationFacts) -> frozenset[str]:
@@ -92,4 +97,83 @@ def face_not_yet_cut(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
     yield of_operation(
         op, "size.face-not-yet-cut", "look", "{standing} still stands over the hole: the tool starts in material that is cut away later, and depths are not yet true.",
         {"standing": length(standing)}, "", (_move_after(op, clears[-1]),) if clears else (),
+    )
+
+
+def _drawn(op: OperationFacts, facts: PlanFacts) -> float | None:
+    """Half the narrowest band the drawing asks of what it finishes, None where the drawing is silent."""
+    each_way, source = tolerance_each_way(op, facts)
+    return each_way if source.startswith("drawing") else None
+
+
+@about_operation
+def spring_pass(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
+    """size.spring-pass: push-off that one more round would take out, under what push-off itself is a finding for."""
+    pushed, each_way = op.figures.get("push_off"), _drawn(op, facts)
+    if pushed is None or each_way is None or not isinstance(op.operation, FinishWalls) or op.operation.passes > 1 or op.operation.reason:
+        return
+    share = facts.library.settings.push_off_share
+    if not SPRING_SHARE * share * each_way < pushed.value <= share * each_way:
+        return
+    on = f"operation:{op.operation.id}"
+    yield of_operation(
+        op, "size.spring-pass", "look", "{pushed} of push-off is much of {tolerance} each way; a spring pass takes it out, with this tool or one a size smaller.",
+        {"pushed": Shown(pushed.value, "size"), "tolerance": Shown(each_way, "size")}, "push_off",
+        (Fix("Go round once more", (Change(on=on, fields={"passes": 2}),), {}), Fix("None, and say why", (Change(on=on, fields={"reason": "no spring pass: measured on the first part"}),), {})),
+    )
+
+
+@about_operation
+def floor_pass(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
+    """size.floor-pass: a floor with a tolerance that a roughing cut leaves as it is."""
+    kind, places = op.operation, _places(op)
+    if not isinstance(kind, RoughPocket) or not places or op.loaded is None or kind.leave_floor_mm > 0 or kind.reason:
+        return
+    asked = [r for r in facts.plan.part.requirements if r.feature in places and "depth" in r.what.casefold() and r.band_mm > 0]
+    every = facts.operations()
+    if not asked or any(other.operation.kind == "finish_floor" and _places(other) & places for other in every[every.index(op) + 1 :]):
+        return
+    each_way, lifted = min(r.band_mm for r in asked) / 2.0, floor_lift(op)
+    if lifted is None or lifted <= facts.library.settings.push_off_share * each_way:
+        return
+    floor = FinishFloor(id=f"{kind.id[:40]}floor", tool=kind.tool, on=kind.on, depth_mm=FLOOR_LEFT_MM, step_over_mm=round(0.5 * (op.tool.diameter_mm if op.tool else 8.0), 2))
+    at = [each.id for each in op.setup.setup.operations].index(kind.id) + 1
+    edits = (Change(on=f"operation:{kind.id}", fields={"leave_floor_mm": FLOOR_LEFT_MM}), AddOperation(setup=op.setup.setup.id, operation=floor, index=at))
+    yield of_operation(
+        op, "size.floor-pass", "look", "Heavy roughing pulls tool and spindle {lifted} along the axis; {what} asks {tolerance} each way.",
+        {"lifted": Shown(lifted, "size"), "what": Shown(asked[0].what), "tolerance": Shown(each_way, "size")}, "side_force",
+        (Fix("Leave {left} and finish the floor", edits, {"left": length(FLOOR_LEFT_MM)}),),
+    )
+
+
+@about_operation
+def worn_finisher(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
+    """size.worn-finisher: the tool that roughs also finishes a close tolerance."""
+    each_way = _drawn(op, facts)
+    if not isinstance(op.operation, FinishWalls) or op.loaded is None or each_way is None or op.operation.reason or 2.0 * each_way > facts.library.settings.close_band_mm:
+        return
+    roughs = [other for other in facts.operations() if other.operation.kind in ("rough_outside", "rough_pocket") and other.loaded is not None and other.loaded.id == op.loaded.id]
+    if not roughs:
+        return
+    new = load(facts.plan, op.loaded.machine, facts.library.assemblies[op.loaded.assembly], op.loaded.stick_out_mm)
+    edits = (LoadTool(tool=new), Change(on=f"operation:{op.operation.id}", fields={"tool": new.id}))
+    yield of_operation(
+        op, "size.worn-finisher", "look", "T{number} also roughs (operation {rough}) and finishes a band of {band} with what is left of its edge.",
+        {"number": Shown(str(op.loaded.number)), "rough": Shown(str(roughs[0].number)), "band": Shown(2.0 * each_way, "size")}, "",
+        (Fix("Load its twin as T{number}", edits, {"number": Shown(str(new.number))}),),
+    )
+
+
+@about_operation
+def finish(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
+    """size.finish: the cusps of a ball over the roughness the drawing asks."""
+    cusp, places = op.figures.get("scallop"), _places(op)
+    asked = min((r.finish_um for r in facts.plan.part.requirements if r.finish_um is not None and (r.feature in places or not r.feature)), default=None)
+    if cusp is None or asked is None or op.tool is None or cusp.value * 1000.0 <= asked:
+        return
+    step = float(int(100 * scallop_step(op.tool.diameter_mm / 2.0, asked / 1000.0)) / 100) or 0.01
+    yield of_operation(
+        op, "size.finish", "look", "Passes {step} apart leave cusps of {cusp}; the drawing asks {asked}.",
+        {"step": Shown(getattr(op.operation, "step_over_mm", 0.0), "size"), "cusp": Shown(cusp.value * 1000.0, "roughness"), "asked": Shown(asked, "roughness")}, "scallop",
+        (Fix("Step over {step}", (Change(on=f"operation:{op.operation.id}", fields={"step_over_mm": step}),), {"step": Shown(step, "size")}),),
     )

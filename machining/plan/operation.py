@@ -166,11 +166,14 @@ class Bore(OperationBase):
 
 
 class Chamfer(OperationBase):
+    """``below_mm`` is how far the tip goes below the chamfer: the edge cuts further out, where it is faster."""
+
     PLACES = frozenset({"top", "features", "points"})
     VERB = "Break edges"
     kind: Literal["chamfer"] = "chamfer"
     on: Where = Top()
     size_mm: Positive = 0.4
+    below_mm: NotNegative = 0.0
 
 
 Operation = Annotated[

@@ -16,7 +16,8 @@ class CuttingData(Record):
     """Speed band (m/min) and chip for one process and tool material.
 
     ``chip_at_10_mm`` is the feed per tooth (per revolution for drill, ream, bore) of a 10 mm tool;
-    it scales with (diameter/10)^chip_exponent.
+    it scales with (diameter/10)^chip_exponent. ``kept_by`` keeps general tables, a supplier's values and what the shop
+    has proven apart.
     """
 
     process: Process
@@ -27,6 +28,7 @@ class CuttingData(Record):
     chip_at_10_mm: NotNegative = 0.0
     chip_exponent: float = Field(0.75, ge=0, le=1)
     source: str
+    kept_by: Literal["table", "supplier", "shop"] = "table"
 
     @model_validator(mode="after")
     def _in_order(self) -> CuttingData:
@@ -50,7 +52,10 @@ class Material(Record):
     hardness: str = ""
     source: str
     note: str = ""
+    hazards: tuple[Literal["dust", "fire", "fumes"], ...] = ()
     cutting_data: tuple[CuttingData, ...] = ()
 
     def data_for(self, process: Process, tool_material: ToolMaterial) -> CuttingData | None:
-        return next((row for row in self.cutting_data if (row.process, row.tool_material) == (process, tool_material)), None)
+        """What the shop has proven comes first, then a supplier's values, then the tables."""
+        rows = [row for row in self.cutting_data if (row.process, row.tool_material) == (process, tool_material)]
+        return min(rows, key=lambda row: ("shop", "supplier", "table").index(row.kept_by), default=None)

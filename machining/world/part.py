@@ -20,6 +20,7 @@ class Requirement(Record):
     upper_mm: float = 0.0
     lower_mm: float = 0.0
     thread: str = ""
+    finish_um: float | None = Field(None, gt=0, description="largest height of the roughness, Rt")
     measured_with: str = ""
     how_often: str = ""
 

@@ -69,7 +69,7 @@ def _first(geometry: PartGeometry) -> Setup:
         Tap(id="a70", tool="t9", on=corners, depth_mm=32.0, rpm=800.0),
         Drill(id="a80", tool="t10", on=centre, past_mm=1.0),
         Bore(id="a90", tool="t12", on=centre, width_mm=0.5),
-        Chamfer(id="a100", tool="t11", size_mm=0.4),
+        Chamfer(id="a100", tool="t11", size_mm=0.4, below_mm=2.0),
     )
     return Setup(
         id="s1", machine=MACHINE, holding=Holding(vise="vise-125", fixed="+y", grip_depth_mm=6.0, torque_nm=38.0),
@@ -87,7 +87,7 @@ def _second(geometry: PartGeometry) -> Setup:
         FinishWalls(id="b50", tool="t5", on=Outside(depth_mm=6.5), step_down_mm=6.5, width_mm=0.15, passes=2),
         Drill(id="b60", tool="t13", on=pins, peck_mm=6.0),
         Ream(id="b70", tool="t14", on=pins, depth_mm=10.0, stop_after="Measure both pin holes before the part leaves the vise."),
-        Chamfer(id="b80", tool="t11", size_mm=0.4),
+        Chamfer(id="b80", tool="t11", size_mm=0.4, below_mm=2.0),
     )
     return Setup(
         id="s2", machine=MACHINE, orientation=Orientation(up="-z", turn=0), holding=Holding(vise="vise-100-soft", fixed="+y", grip_depth_mm=12.0, torque_nm=25.0),
