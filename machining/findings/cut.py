@@ -305,6 +305,5 @@ def _together(used: list[tuple[OperationFacts, str]]) -> tuple[OperationFacts, i
             if like is not None:
                 return op, like - 1
             before = next((j for j in range(k - 2, -1, -1) if used[j][1] == name), None)
-            if before is not None:
-                return op, before + 1
+            return op, before + 1 if before is not None else 0
     return None

@@ -705,8 +705,16 @@ export interface components {
                 ];
             };
         };
-        /** Chamfer */
+        /**
+         * Chamfer
+         * @description ``below_mm`` is how far the tip goes below the chamfer: the edge cuts further out, where it is faster.
+         */
         Chamfer: {
+            /**
+             * Below Mm
+             * @default 0
+             */
+            below_mm: number;
             /**
              * Coolant
              * @default flood
@@ -1999,6 +2007,11 @@ export interface components {
              * @default
              */
             feature: string;
+            /**
+             * Finish Um
+             * @description largest height of the roughness, Rt
+             */
+            finish_um?: number | null;
             /**
              * How Often
              * @default

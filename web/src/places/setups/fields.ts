@@ -20,7 +20,7 @@ export const FIELDS: Record<string, FieldSpec[]> = {
   ream: [PAST, { name: 'depth_mm', label: 'Depth', quantity: 'length', empty: 'as drawn' }],
   tap: [{ name: 'depth_mm', label: 'Depth', quantity: 'length' }],
   bore: [{ name: 'width_mm', label: 'Width', quantity: 'length' }, PAST],
-  chamfer: [{ name: 'size_mm', label: 'Size', quantity: 'length' }],
+  chamfer: [{ name: 'size_mm', label: 'Size', quantity: 'length' }, { name: 'below_mm', label: 'Tip below', quantity: 'length' }],
 }
 
 export const PLACE_FIELDS: Record<string, FieldSpec[]> = {

@@ -1,0 +1,206 @@
+"""The findings that come from cutting practice: a plan that has each, its words, and fixes that settle it."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Callable
+from dataclasses import dataclass, replace
+from pathlib import Path
+
+import pytest
+
+from machining.findings.finding import in_words
+from machining.plan.document import Plan
+from machining.plan.operation import Chamfer, Drill, FinishFloor, FinishWalls, OnFeatures, Points, Rectangle, RoughPocket
+from machining.world.feature import Hole, Pocket
+from machining.world.library import Library
+from machining.world.part import Part, Requirement
+
+from .build import DRILL, FACE, GOOD, LIBRARY, PART, POCKET, ROUGH, TAP, TOOLS, after_fix, changed, finding, good, ids, on_machine, plan, tool
+
+BLIND_HOLE = Hole(id="blind", point=(0.0, -20.0, 4.0), axis="+z", diameter_mm=6.8, length_mm=16.0, through=False, opens=("+z",))
+BLIND = OnFeatures(ids=("blind",))
+NARROW = Pocket(id="slot", loops=(((-20.0, -4.0, 14.0), (20.0, -4.0, 14.0), (20.0, 4.0, 14.0), (-20.0, 4.0, 14.0)),), opens="+z", depth_mm=6.0, corner_radius_mm=4.0)
+SLOT = OnFeatures(ids=("slot",))
+WIDE = Rectangle(x_mm=0, y_mm=0, length_mm=60, width_mm=40, corner_radius_mm=8, depth_mm=6)
+MORE = (*TOOLS, tool(7, "roughing-mill-16-z4"), tool(8, "chamfer-8-90"), tool(9, "ball-mill-8"), tool(10, "end-mill-6-z3"))
+
+
+def tools_like(key: str, **change: object) -> Library:
+    """The library with one tool changed."""
+    return replace(LIBRARY, tools={**LIBRARY.tools, key: LIBRARY.tools[key].model_copy(update=change)})
+
+
+def material_like(**change: object) -> Library:
+    return replace(LIBRARY, materials={**LIBRARY.materials, "en-aw-6082": LIBRARY.materials["en-aw-6082"].model_copy(update=change)})
+
+
+def drawn(of: Plan, what: str, each_way: float, finish_um: float | None = None) -> Plan:
+    asked = Requirement(id="r", what=what, feature="recess", nominal_mm=40, upper_mm=each_way, lower_mm=-each_way, finish_um=finish_um)
+    return of.model_copy(update={"part": of.part.model_copy(update={"requirements": (asked,)})})
+
+
+def steep(ramp: float, tool_id: str) -> Plan:
+    return plan(FACE, POCKET.model_copy(update={"tool": tool_id, "ramp_deg": ramp, "on": WIDE}), tools=MORE)
+
+
+def deep_slot() -> Plan:
+    return plan(FACE, POCKET.model_copy(update={"tool": "t10", "step_over_mm": 5.0, "step_down_mm": 8.0}), tools=MORE)
+
+
+def deep_drill() -> Plan:
+    holes = tuple(each.model_copy(update={"length_mm": 40.0}) if isinstance(each, Hole) and each.through else each for each in PART.typed)
+    return plan(DRILL.model_copy(update={"peck_mm": None}), material="c45", part=PART.model_copy(update={"size_mm": (80.0, 50.0, 40.0), "typed": holes}))
+
+
+def blind_thread() -> Plan:
+    part = PART.model_copy(update={"typed": (*PART.typed, BLIND_HOLE)})
+    return plan(FACE, DRILL.model_copy(update={"on": BLIND}), TAP.model_copy(update={"on": BLIND, "depth_mm": 14.0}), material="x5crnimo17-12-2", part=part)
+
+
+def slot(*more: FinishWalls) -> Plan:
+    return plan(FACE, RoughPocket(id="rough-slot", tool="t3", on=SLOT, step_down_mm=3, step_over_mm=4), *more, part=Part(size_mm=PART.size_mm, typed=(NARROW,)))
+
+
+def ball_floor() -> Plan:
+    floor = FinishFloor(id="floor", tool="t9", on=POCKET.on, step_over_mm=0.8)
+    return drawn(plan(FACE, POCKET.model_copy(update={"leave_floor_mm": 0.3}), floor, tools=MORE), "Floor", 0.2, finish_um=5.0)
+
+
+def two_belts() -> Plan:
+    """Steel on Dunlin: the face mill turns on the low belt, the end mills on the high one, and the face is cut in between."""
+    return on_machine(plan(ROUGH, FACE, POCKET, material="c45"), "dunlin")
+
+
+@dataclass(frozen=True)
+class Case:
+    id: str
+    make: Callable[[], Plan]
+    settled_by: tuple[int, ...] = (0,)  # which fixes settle it
+    words: str = ""
+    severity: str = "look"
+    library: Library = LIBRARY
+
+
+CASES = [
+    Case("cut.slot-deep", deep_slot, (0, 1), "It cuts 5.0 mm wide, nearly its whole diameter, at 8.0 mm: the depth of a side cut."),
+    Case(
+        "cut.one-pass", lambda: plan(FACE, ROUGH.model_copy(update={"tool": "t3", "step_down_mm": 18.0, "step_over_mm": 2.4})), (0, 1),
+        "18.0 mm at 2.4 mm wide is ×2.3 its diameter in one pass; the depth wants several.",
+    ),
+    Case("cut.peck", deep_drill, (0,), "×5.9 deep in C45 without a peck: chips pack in the flutes."),
+    Case(
+        "cut.effective-speed", lambda: plan(*GOOD, Chamfer(id="edge", tool="t8", size_mm=0.3), tools=MORE), (0,),
+        "Where it works, at Ø 1.1 mm, its edge runs 41 m/min; the material wants 150 m/min.",
+    ),
+    Case(
+        "cut.drill-slow", lambda: plan(FACE, Drill(id="tiny", tool="t4", on=Points(at_mm=((0, 20),), diameter_mm=1.0, depth_mm=3))), (0,),
+        "At 12000 rpm this drill cuts 38 m/min; the material wants 80 m/min or more. Another way to make the hole may be quicker.", library=tools_like("drill-6-8", diameter_mm=1.0),
+    ),
+    Case("cut.tap-risk", blind_thread, (0,), "A blind thread, ×1.8 deep in X5CrNiMo17-12-2 (316): a broken tap costs the part."),
+    Case("cut.life", lambda: good().model_copy(update={"quantity": 30_000}), ()),
+    Case("cut.only-one", lambda: good().model_copy(update={"quantity": 9_000}), (), library=tools_like("drill-6-8", on_hand=1)),
+    Case("cut.plunge", lambda: steep(14.0, "t6"), (0,), "It goes down at 14.0°, steeper than the 10.0° this tool ramps at: chips pack under its centre."),
+    Case(
+        "cut.values-source", good, (0,), "Speed and chip are a supplier's (edge sheet 7), not proven here.", "note",
+        material_like(cutting_data=tuple(row.model_copy(update={"kept_by": "supplier", "source": "edge sheet 7"}) for row in LIBRARY.materials["en-aw-6082"].cutting_data)),
+    ),
+    Case("cut.dust-mist", lambda: plan(*GOOD, material="ti-6al-4v"), (0,), severity="note"),
+    Case("cut.range-change", two_belts, (), "The range is changed by hand 2 times, 8:00 of attendance; 1 would do."),
+    Case("reach.entry", lambda: steep(8.0, "t7"), (0, 1), "T7 does not cut over its centre and goes down at 8.0°; it takes 5.0° at most.", "stop"),
+    Case("reach.tool-impossible", lambda: changed(good(), "operation:tap", tool="t4"), (0,), "T4 is a drill: it can't do this.", "stop"),
+    Case("reach.tool-impossible", lambda: changed(good(), "operation:rough", tool="t4"), (0,), severity="stop"),
+    Case("reach.slender-tool", lambda: changed(good(), "tool:t3", stick_out_mm=42.0), (0,), "T3 stands out ×5.3 its diameter: it bends and sings."),
+    Case("reach.slot-width", lambda: slot(FinishWalls(id="after", tool="t3", on=SLOT, step_down_mm=6)), (0,), "T3 is as wide as the slot, 8.0 mm: nothing is left to finish its walls with."),
+    Case("size.pulled-slot", slot, (0,), "T3 cuts the slot of 8.0 mm at its own width: it is pulled towards one wall. Rough it smaller, then finish both walls."),
+    Case("size.spring-pass", lambda: drawn(good(), "Pocket", 0.025), (0, 1)),
+    Case(
+        "size.worn-finisher", lambda: changed(drawn(good(), "Pocket", 0.014), "operation:walls", passes=2), (0,),
+        "T3 also roughs (operation 30) and finishes a band of 0.028 mm with what is left of its edge.",
+    ),
+    Case("size.finish", ball_floor, (0,), "Passes 0.800 mm apart leave cusps of 20.05 µm; the drawing asks 5.00 µm."),
+    Case("size.floor-pass", lambda: drawn(on_machine(good(), "dunlin"), "Pocket depth", 0.005), (0,)),
+]
+
+
+def names(case: Case) -> str:
+    return f"{case.id}-{CASES.index(case)}"
+
+
+@pytest.mark.parametrize("case", CASES, ids=names)
+def test_the_finding_is_there_with_its_severity_and_words(case):
+    found = finding(case.make(), case.id, case.library)
+    assert found.severity == case.severity
+    assert found.fixes
+    sentence = in_words(found)
+    assert "{" not in sentence
+    if case.words:
+        assert sentence == case.words
+
+
+@pytest.mark.parametrize("case", CASES, ids=names)
+def test_its_fixes_settle_it_and_all_can_be_applied(case):
+    before = case.make()
+    found = finding(before, case.id, case.library)
+    for place in range(len(found.fixes)):
+        after = after_fix(before, found, place)
+        assert after != before
+        if place in case.settled_by:
+            assert found.key not in {f.key for f in answer_of(after, case.library)}, place
+    assert all(place < len(found.fixes) for place in case.settled_by)
+
+
+def answer_of(of: Plan, library: Library):
+    from machining.evaluate import evaluate
+
+    return evaluate(of, library).findings
+
+
+def test_a_reason_quiets_what_is_a_matter_of_judgement():
+    for case in CASES:
+        if case.id in ("cut.slot-deep", "cut.one-pass", "cut.peck", "cut.drill-slow", "cut.tap-risk", "reach.slender-tool", "size.spring-pass", "size.worn-finisher"):
+            before = case.make()
+            found = finding(before, case.id, case.library)
+            said = changed(before, f"operation:{found.operation}", reason="proven on the last batch")
+            assert found.key not in {f.key for f in answer_of(said, case.library)}, case.id
+
+
+def test_a_long_through_hole_in_light_metal_needs_no_peck():
+    assert "cut.peck" not in ids(plan(FACE, DRILL.model_copy(update={"peck_mm": None})))
+
+
+def test_an_edge_that_turns_slower_lasts_longer():
+    """The fix slows a lone tool so that the batch is made with what is on hand: T grows by (1/n) in the speed."""
+    lone = plan(FACE.model_copy(update={"tool": "t1"})).model_copy(update={"quantity": 900})
+    library = tools_like("face-mill-50", on_hand=1, edge_life_min=45.0)
+    found = finding(lone, "cut.only-one", library)
+    turn = next(fix for fix in found.fixes if "Turn at" in fix.label)
+    after = after_fix(lone, found, found.fixes.index(turn))
+    assert "cut.only-one" not in {f.id for f in answer_of(after, library)}
+
+
+def test_the_order_that_saves_a_belt_change_then_the_stop_for_the_last():
+    better = after_fix(two_belts(), finding(two_belts(), "cut.range-change"))
+    found = finding(better, "cut.range-change")
+    assert in_words(found) == "The range is changed by hand 1 times, 4:00 of attendance."
+    assert "cut.range-change" not in ids(after_fix(better, found))
+
+
+def test_values_the_shop_has_proven_come_before_a_supplier_s_and_the_tables():
+    rows = LIBRARY.materials["en-aw-6082"].cutting_data
+    rough = next(row for row in rows if (row.process, row.tool_material) == ("rough", "carbide"))
+    shop, supplier = (rough.model_copy(update={"kept_by": kept, "speed_start": speed}) for kept, speed in (("shop", 420.0), ("supplier", 500.0)))
+    material = LIBRARY.materials["en-aw-6082"].model_copy(update={"cutting_data": (*rows, supplier, shop)})
+    assert material.data_for("rough", "carbide").speed_start == 420.0
+    without = material.model_copy(update={"cutting_data": (*rows, supplier)})
+    assert without.data_for("rough", "carbide").speed_start == 500.0
+
+
+def test_every_id_has_its_page():
+    root = Path(__file__).parent.parent.parent
+    known = {id for file in (root / "machining" / "findings").glob("*.py") for id in re.findall(r"\b(?:hold|reach|travel|cut|size)\.[a-z]+(?:-[a-z]+)*", file.read_text())}
+    known = {id for id in known if not id.endswith((".py", ".value", ".tool"))}
+    pages = set(re.findall(r"^### (\S+)$", (root / "docs" / "findings" / "README.md").read_text(), re.MULTILINE))
+    written = {case.id for case in CASES}
+    assert written <= pages
+    assert {id for id in known if "-" in id} <= pages
