@@ -3,21 +3,27 @@ from __future__ import annotations
 from collections import defaultdict
 from typing import Any
 
-from django.http import HttpRequest
-from ninja import Router, Schema
+from django.http import HttpRequest, HttpResponse
+from ninja import File, Router, Schema
+from ninja.files import UploadedFile
 
 from machining.evaluation import formulas
+from machining.exchange.tool_library_csv import Line, write
 from machining.quantities import display
 from machining.quantities.entry import drill_sizes
 from machining.quantities.units import QUANTITIES
 from machining.world.settings import Settings
+from shop.base.actions import require
 from shop.base.problems import Refused
 from shop.jobs.models import PlanUse
 
+from .actions.import_tools import import_tools, preview
 from .actions.put import MODELS, put
 from .actions.remove import remove
 from .models import Item
+from .snapshot import snapshot
 
+MOST_BYTES = 2_000_000
 router = Router(tags=["library"])
 
 
@@ -37,6 +43,24 @@ class LibraryOut(Schema):
 class ItemIn(Schema):
     data: dict[str, Any]
     revision: int = 0
+
+
+class FieldChangeOut(Schema):
+    field: str
+    before: Any = None
+    after: Any = None
+
+
+class LineOut(Schema):
+    """One line of a table of tools: ``does`` is new, changed, same or wrong."""
+
+    number: int
+    key: str
+    name: str
+    does: str
+    changes: list[FieldChangeOut]
+    problem: str
+    field: str
 
 
 class WordsOut(Schema):
@@ -70,6 +94,37 @@ def everything(request: HttpRequest):
     if not any(item["kind"] == "settings" for item in items):
         items.append({"kind": "settings", "key": "shop", "data": Settings().model_dump(mode="json"), "revision": 0, "changed_at": "", "used_by": []})
     return {"items": items}
+
+
+@router.get("/library/tools.csv", response={200: None})
+def export_tools(request: HttpRequest):
+    answer = HttpResponse(write(snapshot().tools), content_type="text/csv; charset=utf-8")
+    answer["Content-Disposition"] = 'attachment; filename="tools.csv"'
+    return answer
+
+
+@router.post("/library/tools.csv/preview", response=list[LineOut])
+def preview_tools(request: HttpRequest, file: UploadedFile = File(...)):
+    """What each line would change; stores nothing."""
+    require(request.user, "library")
+    return [_line(line) for line in preview(_small(file))]
+
+
+@router.post("/library/tools.csv", response=list[LineOut])
+def take_tools(request: HttpRequest, file: UploadedFile = File(...)):
+    """All lines or none."""
+    return [_line(line) for line in import_tools(request.user, _small(file))]
+
+
+def _small(file: UploadedFile) -> bytes:
+    if (file.size or 0) > MOST_BYTES:
+        raise Refused(f"The file has {(file.size or 0) / 1e6:.1f} MB; a table of up to {MOST_BYTES / 1e6:.0f} MB can be read.", "file")
+    return file.read()
+
+
+def _line(line: Line) -> dict[str, Any]:
+    changes = [{"field": field, "before": before, "after": after} for field, before, after in line.changes]
+    return {"number": line.number, "key": line.key, "name": line.name, "does": line.does, "changes": changes, "problem": line.problem, "field": line.field}
 
 
 @router.put("/library/{kind}/{key}", response=ItemOut)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import pytest
+from django.core.files.uploadedfile import SimpleUploadedFile
 
 from machining.data import seed
 from shop.library.snapshot import snapshot
@@ -117,3 +118,36 @@ def test_a_job_s_own_data_change_without_touching_the_plan(planner, plan):
     assert planner.patch("/jobs/J-1", {"title": "  "}, 422)["problems"][0]["field"] == "title"
     assert planner.get("/jobs/nope", 404)["sentence"] == "There is no job nope."
     assert planner.get("/plans/999", 404)["sentence"] == "This plan doesn't exist."
+
+
+def table(caller, path: str, text: str):
+    return caller.client.post(f"/api/library/tools.csv{path}", {"file": SimpleUploadedFile("tools.csv", text.encode())})
+
+
+def test_tools_go_out_and_come_back_as_a_table(planner):
+    text = planner.call("get", "/library/tools.csv").content.decode()
+    assert {line["does"] for line in table(planner, "/preview", text).json()} == {"same"}
+    changed = text.replace("end mill 12 z3", "end mill 12 z3 (ground)")
+    line = next(line for line in table(planner, "/preview", changed).json() if line["does"] == "changed")
+    assert (line["key"], line["changes"]) == ("end-mill-12-z3", [{"field": "name", "before": "end mill 12 z3", "after": "end mill 12 z3 (ground)"}])
+    assert snapshot().tools["end-mill-12-z3"].name == "end mill 12 z3"
+    assert table(planner, "", changed).status_code == 200
+    assert snapshot().tools["end-mill-12-z3"].name == "end mill 12 z3 (ground)"
+    assert item(planner, "tools", "end-mill-12-z3")["revision"] == 2
+    assert item(planner, "tools", "end-mill-8-z3")["revision"] == 1
+
+
+def test_one_wrong_line_and_nothing_is_taken(planner):
+    text = "key,DC\nend-mill-12-z3,11.9\nend-mill-8-z3,-8\n"
+    assert [line["does"] for line in table(planner, "/preview", text).json()] == ["changed", "wrong"]
+    answer = table(planner, "", text)
+    assert answer.status_code == 422
+    assert answer.json()["sentence"].startswith("Line 3: ")
+    assert answer.json()["sentence"].endswith("it must be greater than 0. Nothing was taken.")
+    assert snapshot().tools["end-mill-12-z3"].diameter_mm == 12.0
+
+
+def test_a_table_that_is_none_is_told_and_an_operator_takes_nothing(planner, operator):
+    assert "no column 'key'" in table(planner, "/preview", "a,b\n1,2\n").json()["sentence"]
+    assert table(operator, "", "key,DC\nend-mill-12-z3,11\n").status_code == 403
+    assert table(planner, "", "key," + "x" * 2_100_000).json()["sentence"].endswith("a table of up to 2 MB can be read.")

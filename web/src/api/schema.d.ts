@@ -168,6 +168,47 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/library/tools.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Export Tools */
+        get: operations["shop_library_api_export_tools"];
+        put?: never;
+        /**
+         * Take Tools
+         * @description All lines or none.
+         */
+        post: operations["shop_library_api_take_tools"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/library/tools.csv/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Preview Tools
+         * @description What each line would change; stores nothing.
+         */
+        post: operations["shop_library_api_preview_tools"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/library/{kind}/{key}": {
         parameters: {
             query?: never;
@@ -1011,6 +1052,15 @@ export interface components {
              */
             tool: string;
         };
+        /** FieldChangeOut */
+        FieldChangeOut: {
+            /** After */
+            after?: unknown;
+            /** Before */
+            before?: unknown;
+            /** Field */
+            field: string;
+        };
         /** FindingOut */
         FindingOut: {
             /** Fixes */
@@ -1416,6 +1466,26 @@ export interface components {
         LibraryOut: {
             /** Items */
             items: components["schemas"]["ItemOut"][];
+        };
+        /**
+         * LineOut
+         * @description One line of a table of tools: ``does`` is new, changed, same or wrong.
+         */
+        LineOut: {
+            /** Changes */
+            changes: components["schemas"]["FieldChangeOut"][];
+            /** Does */
+            does: string;
+            /** Field */
+            field: string;
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Number */
+            number: number;
+            /** Problem */
+            problem: string;
         };
         /** LoadTool */
         LoadTool: {
@@ -2786,6 +2856,84 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["LibraryOut"];
+                };
+            };
+        };
+    };
+    shop_library_api_export_tools: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    shop_library_api_take_tools: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * File
+                     * Format: binary
+                     */
+                    file: string;
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LineOut"][];
+                };
+            };
+        };
+    };
+    shop_library_api_preview_tools: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * File
+                     * Format: binary
+                     */
+                    file: string;
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LineOut"][];
                 };
             };
         };

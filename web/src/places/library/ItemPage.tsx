@@ -4,7 +4,8 @@ import { useNavigate } from 'react-router'
 import { api, ask, type Item, Refused } from '../../api/client'
 import { useWords } from '../../api/hooks'
 import { useRights } from '../../app/session'
-import { AssemblyDrawing, CurveDrawing } from './drawings'
+import { CurveDrawing } from './CurveDrawing'
+import { AssemblyDrawing, ToolDrawing } from './drawings'
 import { type Schema, SchemaForm } from './SchemaForm'
 
 // One thing of the library. What a plan stands on says so, and can't be taken away.
@@ -59,7 +60,8 @@ export function ItemPage({ item, all }: { item: Item; all: Item[] }) {
       </div>
       <aside>
         {item.kind === 'assemblies' && <AssemblyDrawing data={data} all={all} />}
-        {item.kind === 'machines' && <CurveDrawing data={data} />}
+        {item.kind === 'machines' && <CurveDrawing data={data} machine={item.key} jobs={item.used_by} />}
+        {item.kind === 'tools' && <ToolDrawing data={data} />}
         {item.used_by.length > 0 && (
           <p className="mt-4 border-t border-hair pt-2">
             Used by {item.used_by.map((job) => <a key={job} className="link n mr-2" href={`/jobs/${job}/setups`}>{job}</a>)}

@@ -6,6 +6,7 @@ import { useRights } from '../../app/session'
 import { Figure } from '../../ui/Figure'
 import { Empty, Failed, Loading } from '../../ui/States'
 import { ItemPage } from './ItemPage'
+import { ToolTable } from './ToolTable'
 
 const KINDS: [string, string][] = [['machines', 'Machines'], ['assemblies', 'Tool assemblies'], ['tools', 'Tools'], ['holders', 'Holders'], ['vises', 'Vises'], ['materials', 'Materials'], ['settings', 'Shop settings']]
 type Column = [head: string, show: (data: Record<string, unknown>, all: Item[]) => React.ReactNode]
@@ -48,9 +49,10 @@ export function Library() {
         itemKey === 'new' ? <ItemPage item={fresh(kind, items)} all={library.data.items} /> : <Empty title="It is not in the library">There is nothing called {itemKey} among the {kind}.</Empty>
       ) : (
         <main className="px-6 py-4">
-          <div className="mb-3 flex items-center gap-4">
+          <div className="mb-3 flex flex-wrap items-center gap-4">
             <input aria-label={`Find among the ${kind}`} className="field w-64" placeholder="Find" value={find} onChange={(event) => setFind(event.target.value)} />
             <span className="text-ink-2"><span className="n">{shown.length}</span> of <span className="n">{items.length}</span></span>
+            {may && kind === 'tools' && <ToolTable />}
             {may && items.length > 0 && <NavLink to={`/library/${kind}/new`} className="press ml-auto inline-flex items-center">Add one like the first</NavLink>}
           </div>
           {shown.length === 0 ? <Empty title="Nothing here">{items.length === 0 ? 'The library has none of these yet.' : `Nothing matches “${find}”.`}</Empty> : <Table kind={kind} items={shown} all={library.data.items} />}

@@ -1,6 +1,7 @@
 import type { Item } from '../../api/client'
 import { useUnits } from '../../app/units'
 import { show } from '../../ui/format'
+import { toolShape } from '../../ui/toolShape'
 
 type Data = Record<string, unknown>
 const WIDTH = 400
@@ -20,7 +21,6 @@ export function AssemblyDrawing({ data, all }: { data: Data; all: Item[] }) {
   const middle = 205
   const y = (z: number) => HEIGHT - 18 - z * scale
   const bar = (z0: number, z1: number, lower: number, upper: number) => `M${middle - (lower / 2) * scale} ${y(z0)}L${middle + (lower / 2) * scale} ${y(z0)}L${middle + (upper / 2) * scale} ${y(z1)}L${middle - (upper / 2) * scale} ${y(z1)}Z`
-  const flutes = Math.min(Number(tool.flute_length_mm), stick)
   const inside = Number(tool.overall_length_mm) - stick
   const starts = sections.map((_, k) => stick + sections.slice(0, k).reduce((sum, each) => sum + each.length_mm, 0))
   return (
@@ -31,8 +31,9 @@ export function AssemblyDrawing({ data, all }: { data: Data; all: Item[] }) {
           return <path key={k} d={bar(low, low + each.length_mm, each.front_diameter_mm, each.back_diameter_mm)} className="fill-[#dde2ea] stroke-ink" />
         })}
         {inside > 0 && <path d={bar(stick, Math.min(stick + inside, gauge), Number(tool.shank_diameter_mm), Number(tool.shank_diameter_mm))} className="fill-none stroke-ink" strokeDasharray="4 3" />}
-        {stick > flutes && <path d={bar(flutes, stick, Number(tool.shank_diameter_mm), Number(tool.shank_diameter_mm))} className="fill-paper stroke-ink" />}
-        <path d={bar(0, flutes, Number(tool.diameter_mm), Number(tool.diameter_mm))} className="fill-[#ced7f2] stroke-ink" />
+        {toolShape(tool, stick).map((each, k) => (
+          <path key={k} d={bar(each.low, each.high, each.lower * 2, each.upper * 2)} className={each.part === 'edge' ? 'fill-[#ced7f2] stroke-ink' : 'fill-paper stroke-ink'} strokeWidth={each.part === 'edge' && each.high - each.low < 1.2 ? 0.35 : 1} />
+        ))}
         <path d={`M${middle} ${y(-6 / scale)}V${y(gauge + 6 / scale)}`} className="stroke-ink-3" strokeDasharray="10 3 2 3" />
         <Tall x={middle + (widest / 2) * scale + 24} from={y(0)} to={y(stick)} words={show(stick, 'length', system)} />
         <Tall x={middle - (widest / 2) * scale - 20} from={y(0)} to={y(gauge)} words={show(gauge, 'length', system)} left />
@@ -51,32 +52,29 @@ function Tall({ x, from, to, words, left = false }: { x: number; from: number; t
   )
 }
 
-type Point = { rpm: number; power_kw: number; torque_nm: number }
-// What the spindle gives over its speed: power as a line, torque as a dashed one, one pair a range.
-export function CurveDrawing({ data }: { data: Data }) {
+const LATHE = /^(turning_(rough|finish|thread|groove)|face_groove|part_off|boring_bar)$/
+
+// A tool alone, tip down, to scale, with the lengths its record gives.
+export function ToolDrawing({ data }: { data: Data }) {
   const { system } = useUnits()
-  const ranges = data.ranges as { name: string; min_rpm: number; max_rpm: number; continuous: Point[]; short_time: Point[] }[]
-  const top = (pick: (p: Point) => number) => Math.max(...ranges.flatMap((each) => [...each.continuous, ...each.short_time].map(pick)), 1e-6)
-  const [speed, power, torque] = [Math.max(...ranges.map((each) => each.max_rpm)), top((p) => p.power_kw) * 1.1, top((p) => p.torque_nm) * 1.1]
-  const [left, bottom, wide, high] = [64, 240, 262, 220]
-  const line = (points: Point[], pick: (p: Point) => number, most: number) => points.map((p, k) => `${k ? 'L' : 'M'}${left + (p.rpm / speed) * wide} ${bottom - (pick(p) / most) * high}`).join('')
+  const whole = Number(data.overall_length_mm)
+  if (LATHE.test(String(data.kind)) || !(whole > 0)) return <p className="text-small text-ink-2">Turning tools are not drawn yet.</p>
+  const shape = toolShape(data, whole)
+  const widest = Math.max(...shape.map((each) => Math.max(each.lower, each.upper) * 2))
+  const scale = Math.min((HEIGHT - 40) / whole, 110 / widest)
+  const y = (z: number) => HEIGHT - 18 - z * scale
+  const bar = (each: (typeof shape)[number]) => `M${205 - each.lower * scale} ${y(each.low)}H${205 + each.lower * scale}L${205 + each.upper * scale} ${y(each.high)}H${205 - each.upper * scale}Z`
+  const side = (widest / 2) * scale
   return (
     <figure>
-      <svg viewBox={`0 0 400 ${284 + 15 * ranges.length}`} className="w-full" role="img" aria-label="Spindle power and torque over speed">
-        <path d={`M${left} ${bottom - high}V${bottom}H${left + wide}V${bottom - high}`} className="fill-none stroke-ink-3" />
-        {ranges.map((each, k) => (
-          <g key={each.name}>
-            {each.short_time.length > 1 && <path d={line(each.short_time, (p) => p.power_kw, power)} className="fill-none stroke-quiet" strokeWidth="1.4" />}
-            <path d={line(each.continuous, (p) => p.power_kw, power)} className="fill-none stroke-mark" strokeWidth="2" />
-            <path d={line(each.continuous, (p) => p.torque_nm, torque)} className="fill-none stroke-ink" strokeWidth="1.3" strokeDasharray="5 3" />
-            <text x={left + 4} y={bottom + 34 + 15 * k} className="fill-ink-2 text-[11.5px]">{each.name}: {show(each.min_rpm, 'spindle_speed', system)} to {show(each.max_rpm, 'spindle_speed', system)}</text>
-          </g>
-        ))}
-        <text x={left - 6} y={bottom - high + 6} textAnchor="end" className="n text-[11.5px]">{show(power / 1.1, 'power', system)}</text>
-        <text x={left + wide + 5} y={bottom - high + 6} className="n text-[11.5px]">{show(torque / 1.1, 'torque', system)}</text>
-        <text x={left + wide} y={bottom + 16} textAnchor="end" className="n text-[11.5px]">{show(speed, 'spindle_speed', system)}</text>
+      <svg viewBox={`0 0 ${WIDTH} ${HEIGHT}`} className="w-full" role="img" aria-label={`${String(data.name)} to scale`}>
+        {shape.map((each, k) => <path key={k} d={bar(each)} className={each.part === 'edge' ? 'fill-[#ced7f2] stroke-ink' : 'fill-paper stroke-ink'} strokeWidth={each.part === 'edge' && each.high - each.low < 1.2 ? 0.35 : 1} />)}
+        <path d={`M205 ${y(-6 / scale)}V${y(whole + 6 / scale)}`} className="stroke-ink-3" strokeDasharray="10 3 2 3" />
+        <Tall x={205 + side + 20} from={y(0)} to={y(Number(data.flute_length_mm))} words={show(Number(data.flute_length_mm), 'length', system)} />
+        {Number(data.usable_length_mm) > Number(data.flute_length_mm) && <Tall x={205 + side + 76} from={y(0)} to={y(Number(data.usable_length_mm))} words={show(Number(data.usable_length_mm), 'length', system)} />}
+        <Tall x={205 - side - 20} from={y(0)} to={y(whole)} words={show(whole, 'length', system)} left />
       </svg>
-      <figcaption className="text-small text-ink-2">Power as a line (grey: short-time), torque dashed; at the {String(data.curves_at)}.</figcaption>
+      <figcaption className="text-small text-ink-2">Cutting length, usable length and overall length. {data.included_angle_deg ? <>Included angle <span className="n">{show(Number(data.included_angle_deg), 'angle', system)}</span>, half <span className="n">{show(Number(data.included_angle_deg) / 2, 'angle', system)}</span>. </> : null}Edge angle <span className="n">{show(Number(data.edge_angle_deg), 'angle', system)}</span>, its complement <span className="n">{show(90 - Number(data.edge_angle_deg), 'angle', system)}</span>.</figcaption>
     </figure>
   )
 }

@@ -6,6 +6,7 @@ import Stage from '../../stage/Stage'
 import type { Label, StageProps, ViewName } from '../../stage/types'
 import { Figure } from '../../ui/Figure'
 import { show } from '../../ui/format'
+import { toolShape } from '../../ui/toolShape'
 import { useFrame } from '../JobFrame'
 
 const VIEWS: [ViewName, string][] = [['iso', 'Iso'], ['above', 'Above'], ['front', 'Front'], ['side', 'Side']]
@@ -119,13 +120,7 @@ function Corners() {
 }
 
 function sectionsOf(cutter: Record<string, unknown>, holder: Record<string, unknown>, stickOut: number) {
-  const [diameter, flutes, shank] = [Number(cutter.diameter_mm), Number(cutter.flute_length_mm), Number(cutter.shank_diameter_mm)]
-  const edge = Math.min(flutes, stickOut)
-  const found = []
-  const cone = cutter.point_angle_deg ? diameter / 2 / Math.tan((Number(cutter.point_angle_deg) * Math.PI) / 360) : cutter.kind === 'chamfer_mill' ? Math.min(edge, (diameter - Number(cutter.tip_diameter_mm)) / 2 / Math.tan((Number(cutter.included_angle_deg) * Math.PI) / 360)) : 0
-  if (cone > 0) found.push({ low: 0, high: cone, lower: cutter.kind === 'chamfer_mill' ? Number(cutter.tip_diameter_mm) / 2 : 0.01, upper: diameter / 2 })
-  found.push({ low: cone, high: Math.max(edge, cone + 0.1), lower: diameter / 2, upper: diameter / 2 })
-  if (stickOut > edge) found.push({ low: edge, high: stickOut, lower: shank / 2, upper: shank / 2 })
+  const found = toolShape(cutter, stickOut).map(({ low, high, lower, upper }) => ({ low, high, lower, upper }))
   let at = stickOut
   for (const each of holder.sections as { length_mm: number; front_diameter_mm: number; back_diameter_mm: number }[]) {
     found.push({ low: at, high: at + each.length_mm, lower: each.front_diameter_mm / 2, upper: each.back_diameter_mm / 2 })

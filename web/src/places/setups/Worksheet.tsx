@@ -76,7 +76,7 @@ export function Worksheet({ op, findings }: { op: OperationResult; findings: Fin
               <div key={gauge.name}>
                 <div className="grid grid-cols-[76px_96px_minmax(0,1fr)_84px_92px_34px] items-center gap-x-2 py-px">
                   <span className="flex items-center gap-1.5 font-semibold">{place === 0 && <><QuestionIcon question={question} /> {QUESTION_NAME[question]}</>}</span>
-                  <span>{gauge.name}</span>
+                  <span>{gauge.name === 'Spindle power' ? <Link className="hover:underline" title="on the machine’s curve" to={`/library/machines/${home.machine}`}>{gauge.name}</Link> : gauge.name}</span>
                   <Gauge gauge={gauge} />
                   <span className="text-right"><Figure value={gauge.value} quantity={gauge.quantity} /></span>
                   <span className="text-small text-ink-2">{gauge.kind === 'needs' ? <>needs <Figure value={gauge.limit} quantity={gauge.quantity} bare /></> : <>up to <Figure value={gauge.limit} quantity={gauge.quantity} bare /></>}</span>
