@@ -7,7 +7,7 @@ calls ``work_out``, which keeps the inputs and where each of them came from.
 from __future__ import annotations
 
 import inspect
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from typing import Any, Protocol, TypeVar
 
@@ -70,6 +70,7 @@ class Value(Protocol):
 
 
 FORMULAS: dict[str, Formula] = {}
+_FUNCTIONS: dict[str, Callable[..., float]] = {}
 
 QUANTITY_OF_UNIT = {
     "mm": "length", "deg": "angle", "N": "force", "N·m": "torque", "kW": "power", "s": "time", "rpm": "spindle_speed", "m/min": "cutting_speed",
@@ -97,6 +98,7 @@ def formula(*, unit: str, quantity: str | None = None) -> Callable[[F], F]:
             inputs={name: _unit_of(p.annotation) for name, p in inspect.signature(fn, eval_str=True).parameters.items()},
         )
         FORMULAS[known.id] = known
+        _FUNCTIONS[known.id] = fn
         fn.__formula__ = known  # type: ignore[attr-defined]
         return fn
 
@@ -120,6 +122,14 @@ def work_out(fn: Callable[..., float], id: str, /, **inputs: Value) -> Computed:
         raise OutOfRange(id, value, "a finite number")
     known: Formula = fn.__formula__  # type: ignore[attr-defined]
     return Computed(id, value, known.id, tuple(Input(name, float(given), _origin(given)) for name, given in inputs.items()))
+
+
+def value_of(formula_id: str, inputs: Mapping[str, float]) -> float:
+    """A formula's value for plain inputs. Raises OutOfRange, from the formula or when the result is not finite."""
+    value = float(_FUNCTIONS[formula_id](**inputs))
+    if value != value or value in (float("inf"), float("-inf")):
+        raise OutOfRange(formula_id, value, "a finite number")
+    return value
 
 
 def _origin(given: Value) -> str:

@@ -16,6 +16,7 @@ from machining.facts.choices import rough_choices
 from machining.facts.offers import offers
 from machining.facts.route import geometry_of, walk
 from machining.facts.stock import two_skins
+from machining.facts.what_if import sensitivity, what_if
 from machining.plan.apply import apply
 from machining.quantities.errors import MachiningError
 from shop.base.problems import Refused
@@ -25,7 +26,7 @@ from .actions import revise
 from .api import plan_of
 from .choices import ways
 from .models import Plan, PlanRevision
-from .schemas import ChoiceOut, EditsIn, OfferOut, PlanOut, PreviewIn, PreviewOut, RevisionIn
+from .schemas import ChoiceOut, EditsIn, OfferOut, PlanOut, PreviewIn, PreviewOut, RevisionIn, WhatIfIn, WhatIfOut
 
 router = Router(tags=["plans"])
 LOOK_BACK = 6  # a drawing may still ask for what an edit has just replaced
@@ -93,6 +94,16 @@ def preview(request: HttpRequest, id: int, payload: PreviewIn):
         "stops": (before.count("stop"), after.count("stop")), "looks": (before.count("look"), after.count("look")),
         "figures": {name: tuple(found.value if (found := e.figures.get(name)) else None for e in (before, after)) for name in payload.figures},
     }
+
+
+@router.post("/plans/{id}/what-if", response=WhatIfOut)
+def ask_what_if(request: HttpRequest, id: int, payload: WhatIfIn):
+    """A figure with other inputs, and how it answers to ten per cent more of each; the plan stays as it is."""
+    head = documents.head(plan_of(id))
+    document = documents.read(head.document)
+    figures = evaluation.answer(head.document_id, document, documents.library_for(document)).figures
+    values = what_if(figures, payload.figure, {(each.name, each.origin): each.value for each in payload.changed})
+    return {"values": values, "sensitivity": [{"name": name, "origin": origin, "value": factor} for (name, origin), factor in sensitivity(figures, payload.figure).items()]}
 
 
 @router.get("/plans/{id}/setups/{setup}/offers", response=list[OfferOut])

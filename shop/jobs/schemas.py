@@ -174,6 +174,24 @@ class PreviewOut(Schema):
     figures: dict[str, list[float | None]]
 
 
+class LeafSchema(Schema):
+    """An input that is no figure itself: its name, where it came from, a value."""
+
+    name: str
+    origin: str
+    value: float
+
+
+class WhatIfIn(Schema):
+    figure: str
+    changed: list[LeafSchema] = []
+
+
+class WhatIfOut(Schema):
+    values: dict[str, float]
+    sensitivity: list[LeafSchema]
+
+
 class ChoiceOut(Schema):
     """A way of cutting an operation. ``one_part_s`` is the change of the whole part's time, ``stops`` are this operation's
     after it, ``brings`` the change of the plan's; power and torque are those where the blank is at its largest."""

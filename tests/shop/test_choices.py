@@ -55,3 +55,18 @@ def test_speeds_and_feeds_come_in_the_shop_s_steps(planner, small):
             fields = way["edits"][-1]["fields"]
             assert fields["rpm"] % 10 == 0
             assert fields["feed_mm_min"] % 10 == 0
+
+
+def test_what_if_leaves_the_plan_alone(planner, plan):
+    before = planner.get(f"/plans/{plan.pk}")
+    figures = before["evaluation"]["figures"]
+    answer = planner.post(f"/plans/{plan.pk}/what-if", {"figure": "rough.power"})
+    assert answer["values"]["rough.power"] == pytest.approx(figures["rough.power"][0])
+    width = next(leaf for leaf in answer["sensitivity"] if leaf["name"] == "width")
+    assert 1.0 < width["value"] < 1.1
+    changed = planner.post(f"/plans/{plan.pk}/what-if", {"figure": "rough.power", "changed": [{"name": "width", "origin": width["origin"], "value": 3.0}]})
+    assert changed["values"]["rough.power"] > answer["values"]["rough.power"]
+    assert planner.get(f"/plans/{plan.pk}")["revision"] == before["revision"]
+    wide = planner.post(f"/plans/{plan.pk}/what-if", {"figure": "rough.power", "changed": [{"name": "width", "origin": width["origin"], "value": 99.0}]}, 422)
+    assert "width is 99" in wide["sentence"]
+    assert "doesn't exist" in planner.post(f"/plans/{plan.pk}/what-if", {"figure": "rough.wind"}, 422)["sentence"]

@@ -514,6 +514,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/plans/{id}/what-if": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Ask What If
+         * @description A figure with other inputs, and how it answers to ten per cent more of each; the plan stays as it is.
+         */
+        post: operations["shop_jobs_plans_ask_what_if"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/session": {
         parameters: {
             query?: never;
@@ -1461,6 +1481,18 @@ export interface components {
             setups: number;
             /** Title */
             title: string;
+        };
+        /**
+         * LeafSchema
+         * @description An input that is no figure itself: its name, where it came from, a value.
+         */
+        LeafSchema: {
+            /** Name */
+            name: string;
+            /** Origin */
+            origin: string;
+            /** Value */
+            value: number;
         };
         /** LibraryOut */
         LibraryOut: {
@@ -2517,6 +2549,25 @@ export interface components {
             /** Tool */
             tool: string;
         };
+        /** WhatIfIn */
+        WhatIfIn: {
+            /**
+             * Changed
+             * @default []
+             */
+            changed: components["schemas"]["LeafSchema"][];
+            /** Figure */
+            figure: string;
+        };
+        /** WhatIfOut */
+        WhatIfOut: {
+            /** Sensitivity */
+            sensitivity: components["schemas"]["LeafSchema"][];
+            /** Values */
+            values: {
+                [key: string]: number;
+            };
+        };
         /** Who */
         Who: {
             /** Name */
@@ -3375,6 +3426,32 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PlanOut"];
+                };
+            };
+        };
+    };
+    shop_jobs_plans_ask_what_if: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WhatIfIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WhatIfOut"];
                 };
             };
         };

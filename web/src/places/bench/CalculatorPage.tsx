@@ -5,6 +5,7 @@ import { type Inputs, useDrawing, useResults, useWords } from '../../api/hooks'
 import { useUnits } from '../../app/units'
 import { precise, unit } from '../../ui/format'
 import { NumberField } from '../../ui/NumberField'
+import { Typeset } from '../../ui/Typeset'
 import { labelOf } from './labels'
 import { Sections } from './Sections'
 import { UseIt } from './UseIt'
@@ -130,7 +131,7 @@ function Formulas({ ids }: { ids: string[] }) {
           const formula = words?.formulas[id] as FormulaWords | undefined
           return formula ? (
             <div key={id} className="border-b border-hair py-1.5">
-              <p className="n text-lead">{formula.symbols}</p>
+              <p><Typeset line={formula.symbols} /></p>
               <p className="text-small text-ink-2">{formula.text.split(' Raises')[0]} <span className="text-ink-3">Source: {formula.source}</span></p>
             </div>
           ) : null

@@ -78,7 +78,7 @@ function Chart({ title, quantity, ranges, speed, pick, spots, value, at, onAt }:
 // What each operation of a job asks on this machine; empty while it is not known.
 function useSpots(number: string, machine: string): Spot[] {
   const { data } = useQuery({
-    queryKey: ['spots', number], enabled: number !== '',
+    queryKey: ['spots', number], enabled: number !== '', refetchInterval: (asked) => (asked.state.data && !asked.state.data.evaluation ? 400 : false),
     queryFn: async () => {
       const job = await ask(api.GET('/api/jobs/{number}', { params: { path: { number } } }))
       return (await ask(api.GET('/api/plans/{id}', { params: { path: { id: job.plan } } }))) as PlanAnswer

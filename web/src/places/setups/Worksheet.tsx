@@ -71,7 +71,7 @@ export function Worksheet({ op, findings }: { op: OperationResult; findings: Fin
               </p>
             )}
             {question === 'travel' && gauges.length > 0 && <Travel gauges={gauges} why={why} onWhy={(figure) => setWhy(shownFigure(figure))} />}
-            {question === 'travel' && gauges.some((gauge) => gauge.figure === why) && why && <Why figure={why} evaluation={evaluation} />}
+            {question === 'travel' && gauges.some((gauge) => gauge.figure === why) && why && <Why figure={why} evaluation={evaluation} plan={answer.id} revision={answer.revision} />}
             {question !== 'travel' && gauges.map((gauge, place) => (
               <div key={gauge.name}>
                 <div className="grid grid-cols-[76px_96px_minmax(0,1fr)_84px_92px_34px] items-center gap-x-2 py-px">
@@ -82,7 +82,7 @@ export function Worksheet({ op, findings }: { op: OperationResult; findings: Fin
                   <span className="text-small text-ink-2">{gauge.kind === 'needs' ? <>needs <Figure value={gauge.limit} quantity={gauge.quantity} bare /></> : <>up to <Figure value={gauge.limit} quantity={gauge.quantity} bare /></>}</span>
                   <button className="link text-small" aria-expanded={why === gauge.figure} onClick={() => setWhy(shownFigure(gauge.figure))}>{why === gauge.figure ? 'hide' : 'why'}</button>
                 </div>
-                {why === gauge.figure && <Why figure={gauge.figure} evaluation={evaluation} />}
+                {why === gauge.figure && <Why figure={gauge.figure} evaluation={evaluation} plan={answer.id} revision={answer.revision} />}
               </div>
             ))}
           </div>
@@ -105,7 +105,7 @@ export function Worksheet({ op, findings }: { op: OperationResult; findings: Fin
         </p>
       )}
       {ways && HAS_WAYS.has(op.kind) && <Ways operation={op.id} />}
-      {why === removalId && <Why figure={removalId} evaluation={evaluation} />}
+      {why === removalId && <Why figure={removalId} evaluation={evaluation} plan={answer.id} revision={answer.revision} />}
       {findings.map((finding) => (
         <div key={finding.key} role="group" aria-label={finding.id} className="mt-1.5 flex items-start gap-3 border-t border-hair pt-2">
           <Mark state={finding.severity} size={15} />
@@ -113,7 +113,7 @@ export function Worksheet({ op, findings }: { op: OperationResult; findings: Fin
             <b className={finding.severity === 'stop' ? 'text-red-edge' : finding.severity === 'look' ? 'text-amber-edge' : ''}>{finding.severity === 'stop' ? 'Will not work.' : finding.severity === 'look' ? 'Look.' : 'Note.'}</b>{' '}
             <Sentence text={finding.message} values={finding.values} />{' '}
             {finding.why && <button className="link text-small" aria-expanded={why === finding.why} onClick={() => setWhy(shownFigure(finding.why))}>{why === finding.why ? 'hide' : 'why'}</button>}
-            {why === finding.why && !op.gauges.some((gauge) => gauge.figure === finding.why) && <Why figure={finding.why} evaluation={evaluation} />}
+            {why === finding.why && !op.gauges.some((gauge) => gauge.figure === finding.why) && <Why figure={finding.why} evaluation={evaluation} plan={answer.id} revision={answer.revision} />}
           </p>
           <Fixes finding={finding} plan={answer.id} revision={answer.revision} session={session} />
         </div>

@@ -1,0 +1,44 @@
+"""What a figure would be: the chain worked out anew, and what ten per cent more of each input does to it."""
+
+from __future__ import annotations
+
+import pytest
+
+from machining.facts.what_if import leaves, sensitivity, what_if
+from machining.quantities.errors import Missing, OutOfRange
+
+from .build import answer, changed, good
+
+FIGURES = answer(good()).figures
+WIDTH = next(leaf for leaf in leaves(FIGURES, "rough.power") if leaf[0] == "width")
+
+
+def test_nothing_changed_gives_the_figures_as_they_are():
+    for figure in FIGURES.values():
+        for id, value in what_if(FIGURES, figure.id, {}).items():
+            assert value == pytest.approx(FIGURES[id].value, rel=1e-12), id
+
+
+def test_a_width_changes_in_every_place_it_enters():
+    """As if the plan's width and feed had been typed: the same power as the plan with that width gives."""
+    feed = FIGURES["rough.feed"].value
+    typed = answer(changed(good(), "operation:rough", step_over_mm=3.0, feed_mm_min=feed)).figures
+    assert what_if(FIGURES, "rough.power", {WIDTH: 3.0})["rough.power"] != pytest.approx(FIGURES["rough.power"].value)
+    fixed = answer(changed(good(), "operation:rough", feed_mm_min=feed)).figures
+    width = next(leaf for leaf in leaves(fixed, "rough.power") if leaf[0] == "width")
+    assert what_if(fixed, "rough.power", {width: 3.0})["rough.power"] == pytest.approx(typed["rough.power"].value, rel=1e-9)
+
+
+def test_ten_per_cent_more_of_each():
+    factors = {name: factor for (name, _), factor in sensitivity(FIGURES, "rough.power").items()}
+    assert factors["depth"] == pytest.approx(1.1)
+    assert factors["kc11"] == pytest.approx(1.1)
+    assert factors["efficiency"] == pytest.approx(1 / 1.1)
+    assert 1.0 < factors["mc"] < 1.2  # thinner than a millimetre: a larger exponent cuts harder
+
+
+def test_what_is_not_there_and_what_cannot_be():
+    with pytest.raises(Missing):
+        what_if(FIGURES, "rough.nothing", {})
+    with pytest.raises(OutOfRange):
+        what_if(FIGURES, "rough.power", {WIDTH: 50.0})
