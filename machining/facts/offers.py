@@ -35,6 +35,7 @@ from .context import PlanFacts, SetupFacts
 STANDS_OVER_MM = 0.05
 OVERLAP_MM = 0.5
 NEXT_SMALLER_DRILL = 0.85
+SQUARE_MM = 0.5
 
 
 @dataclass(frozen=True, slots=True)
@@ -49,6 +50,11 @@ class Offer:
 
 Fits = Callable[[Tool], bool]
 Better = Callable[[Tool], float]
+
+
+def _square(tool: Tool) -> bool:
+    """An end mill that leaves a square corner at the floor, or nearly."""
+    return tool.kind == "end_mill" and tool.corner_radius_mm <= SQUARE_MM
 
 
 @dataclass
@@ -104,14 +110,14 @@ def _outside(bench: _Bench, here: set[str]) -> Iterator[Offer]:
         return
     if stands > STANDS_OVER_MM and "rough_outside" not in here:
         yield bench.offer(
-            "Outside", "Rough", lambda t: t.kind == "end_mill", lambda t: (t.flute_length_mm >= min(depth, 26.0)) * 100 - t.flutes * 3 - abs(t.diameter_mm - 12.0),
+            "Outside", "Rough", _square, lambda t: (t.flute_length_mm >= min(depth, 26.0)) * 100 - t.flutes * 3 - abs(t.diameter_mm - 12.0),
             lambda id, tool, t: RoughOutside(
                 id=id, tool=tool, on=Outside(depth_mm=depth), step_down_mm=min(depth, t.flute_length_mm if t else depth), step_over_mm=round(0.1 * (t.diameter_mm if t else 10.0), 2),
             ),
         )
     if "finish_walls" not in here:
         yield bench.offer(
-            "Outside", "Finish", lambda t: t.kind == "end_mill", lambda t: (t.flute_length_mm >= min(depth, 26.0)) * 100 + t.flutes * 3 - abs(t.diameter_mm - 12.0),
+            "Outside", "Finish", _square, lambda t: (t.flute_length_mm >= min(depth, 26.0)) * 100 + t.flutes * 3 - abs(t.diameter_mm - 12.0),
             lambda id, tool, t: FinishWalls(id=id, tool=tool, on=Outside(depth_mm=depth), step_down_mm=min(depth, t.flute_length_mm if t else depth), width_mm=0.3),
         )
 
@@ -137,10 +143,10 @@ def _pockets(bench: _Bench, done: set[tuple[str, str]]) -> Iterator[Offer]:
         group = f"Pocket {sides[0]:.4g} × {sides[1]:.4g}, {depth:.4g} deep"
 
         def roughs(t: Tool, narrow: float = sides[1]) -> bool:
-            return t.kind == "end_mill" and t.diameter_mm <= 0.6 * narrow and (t.centre_cutting or t.max_ramp_deg > 0)
+            return _square(t) and t.diameter_mm <= 0.6 * narrow and (t.centre_cutting or t.max_ramp_deg > 0)
 
         def finishes(t: Tool, corner: float = corner, narrow: float = sides[1]) -> bool:
-            return t.kind == "end_mill" and t.diameter_mm <= (2 * corner if corner else 0.6 * narrow)
+            return _square(t) and t.diameter_mm <= (2 * corner if corner else 0.6 * narrow)
 
         def reach(t: Tool, depth: float = depth) -> float:
             return (t.usable_length_mm >= depth) * 100 + t.diameter_mm

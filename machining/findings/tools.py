@@ -11,6 +11,7 @@ from machining.world.tool import DRILLS, FACES, POINTED, ROUGHS_SIDES, TURNS_ON_
 
 from .finding import Fix, Shown
 
+ROUNDER_MM = 0.5  # a ball or bull takes no square end mill's place
 _MILLS = ROUGHS_SIDES | FACES
 ALLOWED: dict[str, frozenset[str]] = {
     "face": _MILLS, "rough_outside": _MILLS, "rough_pocket": ROUGHS_SIDES, "finish_walls": frozenset({"end_mill", "roughing_end_mill", "shell_mill"}), "finish_floor": _MILLS,
@@ -26,7 +27,9 @@ def other_tools(op: OperationFacts, facts: PlanFacts, fits: Callable[[Tool], boo
     own = op.tool
 
     def suits(tool: Tool | None) -> bool:
-        return tool is not None and tool.kind in wanted and tool.key != own.key and (not same_size or tool.diameter_mm == own.diameter_mm) and fits(tool)
+        if tool is None or tool.kind not in wanted or tool.key == own.key or tool.corner_radius_mm > own.corner_radius_mm + ROUNDER_MM:
+            return False
+        return (not same_size or tool.diameter_mm == own.diameter_mm) and fits(tool)
 
     for loaded in facts.plan.tools:
         assembly = facts.library.assemblies.get(loaded.assembly)

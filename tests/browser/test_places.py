@@ -2,14 +2,17 @@
 
 from __future__ import annotations
 
+import json
 import re
 from pathlib import Path
+from urllib.parse import urlencode
 
 from playwright.sync_api import expect
 
 from .conftest import PASSWORDS, copy_of_demo
 
 PARTS = Path(__file__).parent.parent / "parts"
+STATED = json.loads((Path(__file__).parent.parent / "vectors" / "calculators.json").read_text())
 
 
 def test_signing_in_wrong_and_right(browser, base_url):
@@ -125,6 +128,56 @@ def test_a_tool_is_changed_and_what_stands_on_it_is_protected(sign_in):
     page.get_by_role("button", name="Save").click()
     expect(page.get_by_role("alert")).to_contain_text("it must be up to the overall length, 57")
     expect(page.get_by_label("Flute length")).to_have_value("99")
+
+
+def test_a_table_of_tools_is_looked_at_and_taken_whole(sign_in):
+    planner = sign_in("planner")
+    page = planner.page
+    page.goto("/library/tools")
+    choose = page.get_by_label("Table of tools")
+    bad = b"key,DC,on_hand\nreamer-10,10,4\ndrill-8-5,-1,6\n"
+    choose.set_input_files({"name": "tools.csv", "mimeType": "text/csv", "buffer": bad})
+    seen = page.get_by_role("region", name="What the table would change")
+    expect(seen).to_contain_text("1 changed, 0 as they are, 1 wrong")
+    expect(seen.get_by_role("button", name="Take them all")).to_be_disabled()
+    choose.set_input_files({"name": "tools.csv", "mimeType": "text/csv", "buffer": bad.replace(b",-1,", b",8.5,")})
+    expect(seen).to_contain_text("2 changed")
+    seen.get_by_role("button", name="Take them all").click()
+    expect(page.get_by_text("0 new and 2 changed tools are in the library.")).to_be_visible()
+    expect(page.get_by_role("row").filter(has_text="reamer 10 H7").get_by_role("cell").nth(6)).to_have_text("4")
+
+
+def test_the_bench_answers_in_both_units_and_gives_it_to_an_operation(sign_in):
+    planner = sign_in("planner")
+    page = planner.page
+    copy_of_demo(planner, "P-20")
+    page.goto("/bench")
+    page.get_by_label("What do you want to know?").fill("stall")
+    page.get_by_role("link", name=re.compile("^Will this cut stall the spindle")).click()
+    for row in STATED:
+        if row["name"] in ("milling-load", "chip-thinning", "wear-offset"):
+            page.goto(f"/bench/{row['name']}?" + urlencode(row["inputs"]))
+            results = page.get_by_role("table", name="Results")
+            for value in row["results"].values():
+                if isinstance(value, float) and value > 0:
+                    expect(results).to_contain_text(f"{value:.4g}")
+    page.goto("/bench/milling-speeds?diameter_mm=12&flutes=3&cutting_speed_m_min=350&feed_per_tooth_mm=0.12&for=P-20.a20")
+    results = page.get_by_role("table", name="Results")
+    expect(results).to_contain_text("9284 rpm")
+    diameter = page.get_by_label("Diameter", exact=True)
+    diameter.fill("1/2in")
+    diameter.press("Enter")
+    expect(results).to_contain_text("8772 rpm")
+    expect(page).to_have_url(re.compile("diameter_mm=12.7"))
+    diameter.fill("-3")
+    diameter.press("Enter")
+    expect(page.get_by_role("alert")).to_contain_text("diameter_mm is -3; it must be over 0.")
+    diameter.fill("12")
+    diameter.press("Enter")
+    page.get_by_role("button", name="Use speed and feed in operation 20").click()
+    expect(page.get_by_text("It is in the plan.")).to_be_visible()
+    page.get_by_role("link", name="Back to P-20, operation 20").click()
+    expect(page.get_by_label("Speed", exact=True)).to_have_value(re.compile("^9284"))
 
 
 def test_a_plan_goes_out_as_a_file_and_comes_in_again(sign_in, tmp_path):

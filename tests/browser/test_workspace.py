@@ -134,6 +134,39 @@ def test_why_opens_down_to_what_was_given(sign_in):
     page.locator("table").get_by_role("button", name="why").first.click()
     expect(page.get_by_text("Pc = ap·ae·vf·kc/(60·10⁶)").first).to_be_visible()
     expect(page.get_by_text("Source: Altintas", exact=False).first).to_be_visible()
+    page.get_by_role("button", name="What if?").click()
+    width = page.get_by_label("what if width").first
+    width.fill("3")
+    width.press("Enter")
+    expect(page.get_by_text(re.compile(r"^would be \d")).first).to_be_visible()
+    expect(page.get_by_text(re.compile("10 % more: ")).first).to_be_visible()
+    expect(page.get_by_text("Draft 2")).to_be_visible()  # the plan is as it was
+
+
+def test_a_small_machine_stalls_and_the_search_knows_a_cut_that_does_not(sign_in):
+    planner = sign_in("planner")
+    plan = open_plan(planner, "K-13")
+    page = planner.page
+    page.get_by_role("button", name=re.compile("^Setup 1")).click()
+    page.get_by_role("button", name=re.compile("^Machine: ")).last.click()
+    page.get_by_role("option", name="Dunlin", exact=True).click()
+    page.get_by_role("button", name=re.compile("^Rough outside")).first.click()
+    page.get_by_role("button", name=re.compile("^Tool: ")).click()
+    page.get_by_role("option", name=re.compile("^end mill 12 z3")).click()
+    stalls = page.get_by_role("group", name=re.compile(r"^cut\.(power|torque)"))
+    expect(stalls).to_contain_text("Will not work.")
+    rail = page.get_by_role("button", name=re.compile("^Operation 20 ")).first.get_attribute("aria-label")
+    page.get_by_role("button", name="What else would do?").click()
+    ways = page.get_by_role("group", name="Other ways to cut it")
+    expect(ways.get_by_role("columnheader", name=re.compile("full depth, light width"))).to_be_visible()
+    expect(ways.get_by_role("columnheader", name=re.compile("shallow, wide"))).to_be_visible()
+    ways.get_by_role("button", name="Take it").first.click()
+    expect(stalls).to_have_count(0)
+    got = planner.context.request.get(f"{planner.url}/api/plans/{plan}").json()["evaluation"]
+    op = got["setups"][0]["operations"][1]
+    assert got["figures"]["a20.worst_power"][0] <= 0.86 * got["figures"]["a20.power_limit"][0]
+    assert page.get_by_role("button", name=re.compile("^Operation 20 ")).first.get_attribute("aria-label") != rail
+    assert op["answers"]["cut"]["state"] != "stop"
 
 
 @pytest.mark.parametrize("place", ["setups", "setups?op=a40", "part", "release"])
