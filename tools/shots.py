@@ -48,6 +48,32 @@ def _views(page: Page, shoot) -> None:
     page.goto("/jobs/TW-118/setups?op=a40")
     page.wait_for_timeout(3500)
     shoot("worksheet")
+    page.goto("/jobs/TW-118/setups?op=a20")
+    page.wait_for_timeout(2500)
+    page.get_by_role("button", name="What else would do?").click()
+    page.get_by_role("group", name="Other ways to cut it").wait_for()
+    page.wait_for_timeout(1200)
+    shoot("ways")
+    page.get_by_role("button", name="Hide the other ways").click()
+    page.get_by_text("Spindle power").locator("xpath=ancestor::div[1]").get_by_role("button", name="why").click()
+    page.get_by_role("button", name="What if?").click()
+    page.locator("td").get_by_role("button", name="why").first.click()
+    width = page.get_by_label("what if width").first
+    width.fill("2.6")
+    width.press("Enter")
+    page.wait_for_timeout(900)
+    shoot("why")
+    places = {
+        "bench": "/bench", "milling-load": "/bench/milling-load", "chuck-grip": "/bench/chuck-grip", "holes": "/bench/hole-methods", "tool": "/library/tools/undercut-mill-20-60",
+    }
+    for name, place in places.items():
+        page.goto(place)
+        page.wait_for_timeout(1500)
+        shoot(name)
+    page.goto("/library/machines/heron")
+    page.get_by_role("button", name="operation 20").first.click()
+    page.wait_for_timeout(300)
+    shoot("curve")
     page.goto("/library/assemblies/drill-6-8")
     page.wait_for_timeout(800)
     shoot("library")

@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-from math import sqrt
+from math import acos, ceil, cos, degrees, radians, sin, sqrt
 
 from machining.quantities.checks import positive, within
 from machining.quantities.computed import formula
-from machining.quantities.units import Millimetres
+from machining.quantities.units import Degrees, Millimetres
 
 
 @formula(unit="mm", quantity="size")
@@ -42,3 +42,39 @@ def turned_roughness(feed_per_rev: Millimetres, nose_radius: Millimetres) -> flo
     """
     radius = positive("nose_radius", nose_radius)
     return 1000.0 * within("feed_per_rev", feed_per_rev, 0.0, 2.0 * radius, low_open=True) ** 2 / (8.0 * radius)
+
+
+@formula(unit="mm", quantity="size")
+def scallop_on_round(corner_radius: Millimetres, ball_radius: Millimetres, step: Degrees) -> float:
+    """h = (r + R)·cos(β/2) − √(R² − ((r + R)·sin(β/2))²) − r
+
+    Cusp a ball leaves between two passes an angle apart on an outside round. Raises OutOfRange where the passes do not meet.
+    Source: geometry: both contacts lie on the round, the ball's centres on a circle of r + R.
+    """
+    r, ball = positive("corner_radius", corner_radius), positive("ball_radius", ball_radius)
+    half = radians(within("step", step, 0.0, 180.0, low_open=True)) / 2.0
+    reach = (r + ball) * sin(half)
+    within("step", step, 0.0, 2.0 * degrees(_widest(r, ball)), low_open=True)
+    return (r + ball) * cos(half) - sqrt(max(ball * ball - reach * reach, 0.0)) - r
+
+
+def _widest(r: float, ball: float) -> float:
+    """Half the angle at which two balls on a round only just meet."""
+    return acos(max(-1.0, min(1.0, sqrt(max((r + ball) ** 2 - ball**2, 0.0)) / (r + ball))))
+
+
+@formula(unit="", quantity="count")
+def round_passes(corner_radius: Millimetres, ball_radius: Millimetres, height: Millimetres) -> float:
+    """N = ⌈90°/β⌉, with β the step whose cusp is the height
+
+    Passes of a ball round a quarter of an outside corner. Raises OutOfRange for values not over 0.
+    Source: geometry.
+    """
+    r, ball, height = positive("corner_radius", corner_radius), positive("ball_radius", ball_radius), positive("height", height)
+    low, high = 0.0, 2.0 * degrees(_widest(r, ball)) * (1.0 - 1e-12)
+    if scallop_on_round(r, ball, high) <= height:
+        return float(ceil(90.0 / high - 1e-9))
+    for _ in range(60):
+        middle = (low + high) / 2.0
+        low, high = (middle, high) if middle <= 0 or scallop_on_round(r, ball, middle) <= height else (low, middle)
+    return float(ceil(90.0 / max(low, 1e-6) - 1e-9))

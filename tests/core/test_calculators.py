@@ -13,6 +13,7 @@ from hypothesis import strategies as st
 
 from machining.calculators.registry import CALCULATORS, Parameter, calculate, load, read
 from machining.cli import main
+from machining.cutting import finish
 from machining.drawing.bench import draw
 from machining.quantities.errors import MachiningError, Missing, NotUnderstood, OutOfRange
 
@@ -21,6 +22,18 @@ CUT = {"diameter_mm": 12, "flutes": 3, "axial_depth_mm": 26, "radial_width_mm": 
 CHUCK = {"jaws": 3, "static_force_per_jaw_n": 12000, "jaw_mass_kg": 1.6, "jaw_radius_mm": 70, "rpm": 2500, "friction": 0.15, "grip_diameter_mm": 90}
 STATED = [(row["name"], row["inputs"], row["results"]) for row in json.loads((VECTORS / "calculators.json").read_text())]
 BY_HAND = [
+    ("solve-feed", {"rpm": 10_000, "flutes": 3, "feed_per_tooth_mm": 0.1}, {"feed_mm_min": 3000}),
+    ("solve-feed", {"rpm": 10_000, "flutes": 3, "feed_mm_min": 3000}, {"feed_per_tooth_mm": 0.1}),
+    ("solve-feed", {"flutes": 3, "feed_per_tooth_mm": 0.1, "feed_mm_min": 3000}, {"rpm": 10_000}),
+    ("solve-feed", {"rpm": 10_000, "feed_per_tooth_mm": 0.1, "feed_mm_min": 3000}, {"flutes": 3}),
+    ("ramp", {"depth_mm": 9, "ramp_deg": 45, "diameter_mm": 12}, {"length_mm": 9, "pitch_mm": None, "smallest_hole_mm": 12, "largest_hole_mm": 24}),
+    ("ramp", {"depth_mm": 9, "ramp_deg": 3, "diameter_mm": 12, "hole_diameter_mm": 20, "core_mm": 4}, {"pitch_mm": pi * 8 * tan(radians(3)), "smallest_hole_mm": 16}),
+    (
+        "tool-life",
+        {"cutting_speed_m_min": 400, "known_speed_m_min": 200, "known_life_min": 80, "exponent": 0.25, "cutting_s": 60, "quantity": 12},
+        {"life_min": 5, "parts_per_edge": 5, "edges": 3, "speed_to_last_m_min": 200 * (80 / 12) ** 0.25},
+    ),
+    ("corner-by-ball", {"corner_radius_mm": 1e6, "ball_radius_mm": 5, "height_mm": 1}, {"passes": 261800}),
     (
         "milling-speeds",
         {"diameter_mm": 12, "flutes": 3, "cutting_speed_m_min": 350, "feed_per_tooth_mm": 0.12, "max_rpm": 8000, "max_feed_mm_min": 2400},
@@ -122,6 +135,8 @@ def test_each_page_opens_with_an_example_and_says_what_it_is_for(name):
 
 
 WRONG = [
+    ("solve-feed", {"rpm": 1, "flutes": 3}, "rpm or flutes or feed_per_tooth_mm or feed_mm_min is missing 2 of four; it must be three of the four."),
+    ("ramp", {"depth_mm": 9, "ramp_deg": 3, "diameter_mm": 12, "hole_diameter_mm": 12}, "hole_diameter_mm is 12; it must be over 12 to 1e+09."),
     ("chip-thinning", {"diameter_mm": 12, "radial_width_mm": 14, "max_chip_mm": 0.1}, "radial_width_mm is 14; it must be over 0 to 12."),
     ("milling-load", {**CUT, "radial_width_mm": 12.5}, "radial_width_mm is 12.5; it must be over 0 to 12."),
     ("milling-load", {**CUT, "mc": 1}, "mc is 1; it must be from 0 to under 1."),
@@ -264,7 +279,7 @@ def test_each_has_a_drawing_in_both_units_that_follows_its_numbers(name):
     assert root.attrib["aria-label"] == known.title
     assert "nan" not in drawn
     assert draw(name, known.title, inputs, known.fn(**inputs), "inch") != drawn or name in ("break-even", "batch-time", "peck-count")
-    moved = next(key for key, p in known.parameters.items() if p.kind == "number" and inputs[key] is not None and p.name not in ("flutes", "jaws", "efficiency", "kc11_n_mm2", "mc"))
+    moved = next(key for key, p in known.parameters.items() if p.kind == "number" and inputs[key] is not None and p.name not in ("flutes", "jaws", "quantity", "efficiency", "kc11_n_mm2", "mc"))
     other = {**inputs, moved: inputs[moved] * 1.07 + 0.01}
     assert draw(name, known.title, other, known.fn(**other)) != drawn
 
@@ -286,3 +301,10 @@ def test_property_a_drawing_stands_whatever_the_numbers(name):
         assert len(drawn) < 60_000
 
     holds()
+
+
+def test_a_ball_on_a_round_nearly_flat_leaves_the_cusp_of_a_flat():
+    """Round a corner of 1 km, a step of 6 mm along it: the scallop of a ball of 5 on a flat, 1 mm."""
+    step = 6 / 1e6 * 180 / pi
+    assert finish.scallop_on_round(1e6, 5, step) == pytest.approx(finish.scallop_height(5, 6), rel=1e-4)
+    assert calculate("corner-by-ball", {"corner_radius_mm": 2, "ball_radius_mm": 3, "height_mm": 0.01})["height_mm"] <= 0.01

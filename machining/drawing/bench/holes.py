@@ -123,3 +123,16 @@ def bore_wear(board: Board, given: Given, found: Given) -> None:
     board.note(0, -0.14 * largest, "wanted " + board.figure("target_mm", given["target_mm"]))
     board.corner(f"change the wear value by {'+' if found['correction_mm'] > 0 else ''}{board.figure('correction_mm', found['correction_mm'])} in {given['compensation']}")
     board.area(CUT, *board.arc_points((0, 0), target, -8, 8), *reversed(board.arc_points((0, 0), seen, -8, 8)), outline=None)
+
+
+def corner_by_ball(board: Board, given: Given, found: Given) -> None:
+    """The quarter round and the ball at each of its passes."""
+    r, ball, passes = given["corner_radius_mm"], given["ball_radius_mm"], found["passes"]
+    far = r + 2 * ball
+    board.fit((-2.2 * r, -2.2 * r), (far, far), 30)
+    board.area(WORK, (-2 * r, -2 * r), (r, -2 * r), *board.arc_points((0, 0), r, 0, 90), (-2 * r, r))
+    for k in range(min(passes, MOST_DRAWN) + 1):
+        at = radians(90.0 * k / min(passes, MOST_DRAWN))
+        board.line("thin", *board.arc_points(((r + ball) * cos(at), (r + ball) * sin(at)), ball, 0, 360))
+    board.corner(f"{passes} passes, {board.figure('step_deg', found['step_deg'])} apart, cusps {board.figure('height_mm', found['height_mm'])}")
+    board.corner(f"radius {board.figure('r_mm', r)}, ball radius {board.figure('r_mm', ball)}", 1)

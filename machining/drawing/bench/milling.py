@@ -28,6 +28,36 @@ def cutter(board: Board, given: Given, found: Given) -> None:
         board.corner({"max_rpm": "held back by the spindle's limit", "max_feed": "held back by the feed's limit"}[limit], row)
 
 
+def solved(board: Board, given: Given, found: Given) -> None:
+    """The same cutter, whatever of the four was asked."""
+    known = {**{name: value for name, value in given.items() if value is not None}, **found}
+    board.fit((-1.3, -1.2), (2.6, 1.2))
+    board.disc((0, 0), 1.0)
+    flutes = max(1, min(round(known["flutes"]), MOST_DRAWN))
+    for k in range(flutes):
+        at = radians(20 + 360 * k / flutes)
+        board.line("thick", (0.3 * cos(at), 0.3 * sin(at)), (cos(at), sin(at)))
+    board.turning((0, 0), 1.12, board.figure("rpm", known["rpm"]))
+    board.arrow((1.3, 0), (2.5, 0), board.figure("feed_mm_min", known["feed_mm_min"]))
+    board.note(0, -1.2, board.figure("feed_per_tooth_mm", known["feed_per_tooth_mm"]) + " a tooth, " + f"{known['flutes']:.4g} teeth")
+
+
+def ramp(board: Board, given: Given, found: Given) -> None:
+    """The ramp from the side, steeper than it is where it would be a hair."""
+    depth, angle = given["depth_mm"], given["ramp_deg"]
+    long = found["length_mm"]
+    tall = depth if depth > 0.12 * long else 0.12 * long
+    board.fit((0, -tall), (long, 0.5 * tall))
+    board.area(WORK, (0, 0), (long, -tall), (long, -1.25 * tall), (0, -1.25 * tall))
+    board.line("hidden", (0, 0), (long, 0))
+    board.across(0, long, -1.25 * tall, board.figure("length_mm", long), 20)
+    board.upright(-tall, 0, long, board.figure("depth_mm", depth), 10)
+    board.corner(f"ramp {board.figure('ramp_deg', angle)}" + ("; drawn steeper than it is" if tall > depth else ""))
+    if found["pitch_mm"] is not None:
+        board.corner(f"on a helix {board.figure('pitch_mm', found['pitch_mm'])} a turn, {found['turns']:.3g} turns", 1)
+    board.corner(f"helix holes from {board.figure('a_mm', found['smallest_hole_mm'])} to {board.figure('a_mm', found['largest_hole_mm'])}", 2)
+
+
 def engagement(board: Board, given: Given, found: Given) -> None:
     """The cutter from above in the side of the work; its arc of contact is filled."""
     width, r = given["radial_width_mm"], given["diameter_mm"] / 2.0

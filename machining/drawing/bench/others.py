@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from math import cos, radians, sin, sqrt
+from math import cos, log10, radians, sin, sqrt
 from typing import Any
 
 from machining.quantities.display import clock
@@ -165,3 +165,29 @@ def crossing(board: Board, given: Given, found: Given) -> None:
         sheet.line("centre", (x, high), (x, base))
         sheet.text(x, base + 16, f"{cross:.4g}", number=True, bold=True)
     board.corner("time over quantity" + (f"; {found['winner'].upper()} always wins" if found["winner"] else "" if cross else "; they start alike"))
+
+
+def life(board: Board, given: Given, found: Given) -> None:
+    """Life over cutting speed, both scales logarithmic: Taylor's law is a straight line there."""
+    known = (given["known_speed_m_min"], given["known_life_min"])
+    points = sorted({known, (given["cutting_speed_m_min"], found["life_min"]), points_of_batch(given, found)})
+    speeds, lives = [log10(p[0]) for p in points], [log10(max(p[1], 1e-12)) for p in points]
+    left, right, base, high = 70.0, WIDTH - 90, HEIGHT - 50, 50.0
+    wide, tall = max(speeds[-1] - speeds[0], 1e-6), max(max(lives) - min(lives), 1e-6)
+
+    def at(speed: float, minutes: float) -> tuple[float, float]:
+        return left + (log10(speed) - speeds[0]) / wide * (right - left), base - (log10(max(minutes, 1e-12)) - min(lives)) / tall * (base - high)
+
+    sheet = board.sheet
+    sheet.line("line", (left - 14, high - 12), (left - 14, base + 12), (right + 12, base + 12))
+    sheet.line("thick", at(*points[0]), at(*points[-1]))
+    told = (("known", *known), ("now", given["cutting_speed_m_min"], found["life_min"]), ("lasts the batch", *points_of_batch(given, found)))
+    for words, speed, minutes in told:
+        x, y = at(speed, minutes)
+        sheet.circle(x, y, 4, "#14192b" if words != "now" else "#8a5a0f")
+        sheet.text(x + 8, y - 8, f"{words}: {board.figure('a_m_min', speed)}, {board.figure('a_min', minutes)}", anchor="start" if x < WIDTH / 2 else "end", size=9.5, halo=True)
+    board.corner(f"{found['parts_per_edge']:.4g} parts an edge; {found['edges']:g} {'edge' if found['edges'] == 1 else 'edges'} for the batch")
+
+
+def points_of_batch(given: Given, found: Given) -> tuple[float, float]:
+    return found["speed_to_last_m_min"], given["quantity"] * given["cutting_s"] / 60.0
