@@ -144,7 +144,7 @@ def test_a_table_of_tools_is_looked_at_and_taken_whole(sign_in):
     expect(seen).to_contain_text("2 changed")
     seen.get_by_role("button", name="Take them all").click()
     expect(page.get_by_text("0 new and 2 changed tools are in the library.")).to_be_visible()
-    expect(page.get_by_role("row").filter(has_text="reamer 10 H7").get_by_role("cell").nth(6)).to_have_text("4")
+    expect(page.get_by_role("row").filter(has_text="reamer 10 H7").get_by_role("cell").nth(7)).to_have_text("4")
 
 
 def test_the_bench_answers_in_both_units_and_gives_it_to_an_operation(sign_in):

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import re
 
-import pytest
 from playwright.sync_api import expect
 
 from .conftest import copy_of_demo
@@ -169,16 +168,15 @@ def test_a_small_machine_stalls_and_the_search_knows_a_cut_that_does_not(sign_in
     assert op["answers"]["cut"]["state"] != "stop"
 
 
-@pytest.mark.parametrize("place", ["setups", "setups?op=a40", "part", "release"])
-def test_nothing_scrolls_sideways(sign_in, place):
-    planner = sign_in("planner")
-    page = planner.page
-    page.goto(f"/jobs/TW-118/{place}")
-    page.wait_for_timeout(1200)
-    assert page.evaluate("document.scrollingElement.scrollWidth <= innerWidth")
-    boxes = "[...document.querySelectorAll('section, main, aside')].filter(e => e.scrollWidth > e.clientWidth + 1 && getComputedStyle(e).overflowX !== 'visible')"
-    wide = page.evaluate(boxes + ".map(e => [e.className, e.scrollWidth, e.clientWidth])")
-    assert wide == []
+def test_nothing_scrolls_sideways(sign_in):
+    page = sign_in("planner").page
+    plan = [f"/jobs/TW-118/{each}" for each in ("setups", "setups?op=a40", "part", "release")]
+    for place in (*plan, "/bench", "/bench/thread-turning", "/bench/hole-methods", "/library/tools", "/library/machines/heron"):
+        page.goto(place)
+        page.wait_for_timeout(900)
+        assert page.evaluate("document.scrollingElement.scrollWidth <= innerWidth"), place
+        boxes = "[...document.querySelectorAll('section, main, aside')].filter(e => e.scrollWidth > e.clientWidth + 1 && getComputedStyle(e).overflowX !== 'visible')"
+        assert page.evaluate(boxes + ".map(e => [e.className, e.scrollWidth, e.clientWidth])") == [], place
 
 
 def test_two_people_at_one_plan(sign_in):
