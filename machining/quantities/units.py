@@ -50,6 +50,7 @@ QUANTITIES: dict[str, tuple[str, dict[str, float]]] = {
     "mass": ("kg", {"kg": 1.0, "g": 0.001, "lb": 0.45359237, "oz": 0.028349523125}),
     "acceleration": ("mm/s²", {"mm/s²": 1.0, "mm/s2": 1.0, "m/s²": 1000.0, "m/s2": 1000.0, "g": 9806.65, "in/s²": INCH_MM, "in/s2": INCH_MM}),
     "pressure": ("N/mm²", {"N/mm²": 1.0, "N/mm2": 1.0, "MPa": 1.0, "psi": 0.006894757293168, "ksi": 6.894757293168}),
+    "roughness": ("µm", {"µm": 1.0, "um": 1.0, "mm": 1000.0, "µin": 0.0254, "uin": 0.0254, "microinch": 0.0254}),
     "count": ("", {"": 1.0}),
     "ratio": ("", {"": 1.0, "%": 0.01}),
 }

@@ -205,7 +205,7 @@ def test_an_operator_reads_only(sign_in):
     box = row.get_by_role("link", name="Setup 1").bounding_box()
     assert box is not None
     assert box["height"] >= 48
-    row.get_by_role("link", name="Setup 2").click()
+    row.get_by_role("link", name="Setup 2", exact=True).click()
     expect(page.get_by_role("heading", name="Setup 2 of 2")).to_be_visible()
     page.goto("/jobs")
     expect(page.get_by_role("link", name="TW-118")).to_be_visible()
@@ -234,7 +234,7 @@ def test_an_old_sheet_says_that_it_is_replaced(sign_in):
     page = approver.page
     page.goto("/jobs/R-1/release")
     expect(page.get_by_text("Nothing has changed since release 1.")).to_be_visible()
-    expect(page.get_by_role("link", name="Setup 2")).to_be_visible(timeout=60_000)
+    expect(page.get_by_role("link", name="Setup 2", exact=True)).to_be_visible(timeout=60_000)
     sheet = operator.page
     sheet.goto(f"/s/{first['code']}/1")
     expect(sheet.get_by_role("heading", name="Setup 1 of 2")).to_be_visible()
@@ -243,7 +243,7 @@ def test_an_old_sheet_says_that_it_is_replaced(sign_in):
     approver.api("POST", f"/plans/{plan}/releases", revision=4, note="one pass outside")
     page.reload()
     expect(page.get_by_text("replaced", exact=True)).to_be_visible()
-    expect(page.get_by_role("complementary").get_by_role("article").first.get_by_role("link", name="Setup 2")).to_be_visible(timeout=60_000)
+    expect(page.get_by_role("complementary").get_by_role("article").first.get_by_role("link", name="Setup 2", exact=True)).to_be_visible(timeout=60_000)
     sheet.reload()
     expect(sheet.get_by_role("alert")).to_contain_text("Do not work from this sheet.")
     sheet.get_by_role("link", name="Open release 2").click()

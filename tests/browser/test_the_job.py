@@ -115,7 +115,7 @@ def release(page: Page) -> None:
         expect(page.get_by_label("Why it may stay as it is")).to_have_count(before - 1)
     expect(page.get_by_text("Nothing stands against it")).to_be_visible()
     page.get_by_role("button", name="Release 1").click()
-    expect(page.get_by_role("link", name="Setup 2")).to_be_visible(timeout=60_000)
+    expect(page.get_by_role("link", name="Setup 2", exact=True)).to_be_visible(timeout=60_000)
 
 
 def clock(seconds: float) -> str:

@@ -45,6 +45,15 @@ describe('edits of a plan', () => {
     expect(it_.snapshot().waiting).toBe(0)
   })
 
+  it('that replace a whole value are made from the plan as it is when their turn comes', async () => {
+    const { session: it_ } = await session()
+    const with_ = (stock: object) => () => json({ ...head(6), plan: { stock } })
+    answers = [with_({ left: 2 }), with_({ left: 2, right: 3 })]
+    const put = (fields: object) => it_.edit((plan) => [{ do: 'set_stock', stock: { ...plan?.stock, ...fields } }])
+    await Promise.all([put({ left: 2 }), put({ right: 3 })])
+    expect(sent.map((each) => (each.body.edits?.[0] as { stock?: object } | undefined)?.stock)).toEqual([{ left: 2 }, { left: 2, right: 3 }])
+  })
+
   it('that are refused tell why, and the next one goes on', async () => {
     const { session: it_ } = await session()
     answers = [() => json({ sentence: 'Step down is -2.', problems: [] }, 422), () => json(head(6))]

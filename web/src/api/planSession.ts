@@ -5,7 +5,7 @@ import { api, ask, type Edit, type PlanAnswer, Refused } from './client'
 
 export type Conflict = { sentence: string; mine: Edit[]; head: number; applies: boolean; why: string; meets: string[]; by: string[] }
 export type SessionState = { waiting: number; offline: boolean; conflict: Conflict | null; problem: string; kept: Edit[] | null }
-type Work = { run: (revision: number) => Promise<PlanAnswer>; edits: Edit[]; done: () => void; failed: (error: Error) => void }
+type Work = { run: (revision: number) => Promise<PlanAnswer>; edits: () => Edit[]; done: () => void; failed: (error: Error) => void }
 
 const RETRY_MS = 2000
 // the generated client widens the document's pairs and triples to arrays
@@ -32,15 +32,23 @@ export class PlanSession {
     this.listeners.forEach((listener) => listener())
   }
 
-  edit = (edits: Edit[]) =>
-    this.add(edits, (revision) => answered(api.POST('/api/plans/{id}/edits', { params: { path: { id: this.plan } }, body: { revision, edits: edits as never } })))
-  undo = () => this.add([], (revision) => answered(api.POST('/api/plans/{id}/undo', { params: { path: { id: this.plan } }, body: { revision } })))
-  redo = () => this.add([], (revision) => answered(api.POST('/api/plans/{id}/redo', { params: { path: { id: this.plan } }, body: { revision } })))
+  // Edits that replace a whole value are made when their turn comes, from the plan as it is then: what was typed a moment
+  // before must not be written over with what stood there earlier.
+  edit = (edits: Edit[] | ((plan: PlanAnswer['plan']) => Edit[])) => {
+    const made = () => {
+      if (Array.isArray(edits)) return edits
+      const head = this.head()
+      return head ? edits(head.plan) : []
+    }
+    return this.add(made, (revision) => answered(api.POST('/api/plans/{id}/edits', { params: { path: { id: this.plan } }, body: { revision, edits: made() as never } })))
+  }
+  undo = () => this.add(() => [], (revision) => answered(api.POST('/api/plans/{id}/undo', { params: { path: { id: this.plan } }, body: { revision } })))
+  redo = () => this.add(() => [], (revision) => answered(api.POST('/api/plans/{id}/redo', { params: { path: { id: this.plan } }, body: { revision } })))
   clear = () => this.set({ problem: '' })
 
   head = (): PlanAnswer | undefined => this.cache.getQueryData(['plan', this.plan])
 
-  private add(edits: Edit[], run: Work['run']): Promise<void> {
+  private add(edits: Work['edits'], run: Work['run']): Promise<void> {
     return new Promise((done, failed) => {
       this.queue.push({ run, edits, done, failed })
       this.state = { ...this.state, waiting: this.queue.length, problem: '' }
@@ -77,7 +85,7 @@ export class PlanSession {
     }
     if (problem.status === 409 && 'head' in problem) {
       const { head, applies, why, meets, by } = problem as unknown as Conflict
-      this.set({ conflict: { sentence: problem.sentence, mine: work.edits, head, applies, why, meets, by } })
+      this.set({ conflict: { sentence: problem.sentence, mine: work.edits(), head, applies, why, meets, by } })
       return
     }
     this.drop(work)
@@ -93,7 +101,7 @@ export class PlanSession {
   }
 
   takeTheirs = async () => {
-    const mine = this.queue.flatMap((work) => work.edits)
+    const mine = this.queue.flatMap((work) => work.edits())
     this.queue.forEach((work) => work.done())
     this.queue = []
     await this.refresh()

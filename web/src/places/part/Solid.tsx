@@ -60,7 +60,7 @@ export function Solid() {
         {part?.geometry ? <span>From <b className="n">{part.file_name}</b></span> : <span>A block of the size below, or a STEP file:</span>}
         <button className={part?.geometry ? 'press-2' : 'press'} disabled={!!busy} onClick={() => picker.current?.click()}>{part?.geometry ? 'Read another STEP file' : 'Choose a STEP file'}</button>
         <input ref={picker} type="file" accept=".step,.stp,.STEP,.STP" className="sr-only" aria-label="STEP file" tabIndex={-1} onChange={(event) => (void send(event.target.files?.[0]), (event.target.value = ''))} />
-        {part?.geometry && <button className="link" onClick={() => void session.edit([{ do: 'set_part', part: { ...part, geometry: '', file_name: '' } }]).catch(() => {})}>Use a block instead</button>}
+        {part?.geometry && <button className="link" onClick={() => void session.edit((plan) => [{ do: 'set_part', part: { ...plan.part, geometry: '', file_name: '' } }]).catch(() => {})}>Use a block instead</button>}
         <span className="text-small text-ink-3">AP203, AP214 or AP242, up to 50 MB; drop it here</span>
       </div>
       {busy && (
@@ -79,7 +79,7 @@ export function Solid() {
       {!part?.geometry && (
         <div className="mt-2 flex items-center gap-4">
           {['X', 'Y', 'Z'].map((name, k) => (
-            <NumberField key={name} label={name} value={size[k] ?? 0} quantity="length" onCommit={(value) => session.edit([{ do: 'set_part', part: { ...part, size_mm: size.map((old, i) => (i === k ? value : old)) } }])} />
+            <NumberField key={name} label={name} value={size[k] ?? 0} quantity="length" onCommit={(value) => session.edit((plan) => [{ do: 'set_part', part: { ...plan.part, size_mm: (plan.part?.size_mm ?? size).map((old, i) => (i === k ? value : old)) } }])} />
           ))}
         </div>
       )}

@@ -8,7 +8,7 @@ const SIDES: [string, string][] = [['x_low_mm', 'left'], ['x_high_mm', 'right'],
 export function StockFields() {
   const { answer, evaluation, session } = useFrame()
   const stock = (answer.plan.stock ?? {}) as Record<string, unknown>
-  const set = (fields: Record<string, unknown>) => session.edit([{ do: 'set_stock', stock: { ...stock, ...fields } }])
+  const set = (fields: Record<string, unknown>) => session.edit((plan) => [{ do: 'set_stock', stock: { ...plan.stock, ...fields } }])
   const size = evaluation?.part_size ?? [50, 50, 50]
   const round = (form: string) => (form === 'round' && !stock.round_diameter_mm ? { form, round_diameter_mm: Math.ceil(Math.hypot(size[0] ?? 50, size[1] ?? 50)) } : { form })
   return (

@@ -15,7 +15,7 @@ export function TypedFeatures() {
   const part = answer.plan.part
   const typed = (part?.typed ?? []) as unknown as Typed[]
   const height = part?.size_mm?.[2] ?? 20
-  const store = (next: Typed[]) => session.edit([{ do: 'set_part', part: { ...part, typed: next } }])
+  const store = (next: (typed: Typed[]) => Typed[]) => session.edit((plan) => [{ do: 'set_part', part: { ...plan.part, typed: next((plan.part?.typed ?? []) as unknown as Typed[]) } }])
   const open = (kind: 'hole' | 'pocket') => {
     setForm(kind)
     setValues(kind === 'hole' ? HOLE : POCKET)
@@ -33,7 +33,7 @@ export function TypedFeatures() {
       read[name] = entry.value
     }
     try {
-      await store([...typed, form === 'hole' ? hole(read, height) : pocket(read, height)])
+      await store((now) => [...now, form === 'hole' ? hole(read, height) : pocket(read, height)])
       setForm(null)
     } catch (error) {
       setProblem((error as Error).message)
@@ -46,7 +46,7 @@ export function TypedFeatures() {
         <button className="press-2" onClick={() => open('pocket')}>Add a pocket</button>
         {typed.map((each) => (
           <span key={each.id} className="border border-hair-strong px-1.5 text-small leading-6">
-            {each.kind === 'hole' ? `hole Ø${String(each.diameter_mm)}` : `pocket ${String(each.depth_mm)} deep`} <button className="link" aria-label={`take out ${each.kind} ${each.id}`} onClick={() => void store(typed.filter((other) => other.id !== each.id)).catch(() => {})}>×</button>
+            {each.kind === 'hole' ? `hole Ø${String(each.diameter_mm)}` : `pocket ${String(each.depth_mm)} deep`} <button className="link" aria-label={`take out ${each.kind} ${each.id}`} onClick={() => void store((now) => now.filter((other) => other.id !== each.id)).catch(() => {})}>×</button>
           </span>
         ))}
       </div>
