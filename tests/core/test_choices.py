@@ -1,0 +1,162 @@
+"""The schools of roughing as offered for a planned operation: inside every limit, ready to take, and told why not."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from math import pi
+
+import pytest
+
+from machining.evaluate import evaluate
+from machining.facts.choices import Choice, rough_choices
+from machining.facts.route import walk
+from machining.memo import Memo
+from machining.plan.apply import apply
+from machining.plan.document import Plan
+
+from .build import GOOD, LIBRARY, STOCK, changed, good, on_machine, plan, result
+
+MEMO = Memo()
+HEIGHT = 18.0  # ROUGH goes 18 below the part's top, which is faced before it
+
+
+def choices(of: Plan, operation: str = "rough", library=LIBRARY) -> list[Choice]:
+    facts = walk(of, library, MEMO)
+    return rough_choices(next(op for op in facts.operations() if op.operation.id == operation), facts)
+
+
+def named(of: Plan, name: str, operation: str = "rough", library=LIBRARY) -> Choice:
+    return next(each for each in choices(of, operation, library) if each.name == name)
+
+
+def taken(of: Plan, choice: Choice):
+    return evaluate(apply(of, choice.edits), LIBRARY, MEMO)
+
+
+@pytest.mark.parametrize("machine", ["heron", "dunlin"])
+@pytest.mark.parametrize("material", ["en-aw-6082", "c45", "x5crnimo17-12-2", "ti-6al-4v"])
+def test_what_is_offered_stays_inside_every_limit_once_it_is_taken(machine, material):
+    of = on_machine(plan(*GOOD, material=material), machine)
+    for choice in choices(of):
+        if choice.cut is None:
+            assert choice.because
+            continue
+        seen = taken(of, choice)
+        figures = seen.figures
+        share = LIBRARY.settings.power_share
+        assert figures["rough.power"].value <= share * figures["rough.power_limit"].value * 1.001
+        assert figures["rough.torque"].value <= share * figures["rough.torque_limit"].value * 1.001
+        assert figures["rough.holding"].value >= LIBRARY.settings.holding_factor * 0.999
+        cut_stops = [f.id for f in seen.findings if f.operation == "rough" and f.severity == "stop" and f.question in ("cut", "hold")]
+        assert cut_stops == []
+
+
+def test_both_schools_and_a_high_feed_cutter_that_is_loaded_for_it():
+    found = choices(good())
+    assert [each.name for each in found] == ["full depth, light width", "shallow, wide", "high feed, very shallow"]
+    high = found[2]
+    assert [edit.do for edit in high.edits] == ["load_tool", "change"]
+    assert "loaded for it" in high.tool
+    assert high.cut is not None
+    assert high.cut.depth <= LIBRARY.tools["high-feed-20-z3"].cutting_depth_mm
+    loaded = apply(good(), high.edits)
+    again = choices(loaded)
+    assert [each.name for each in again] == ["full depth, light width", "shallow, wide"]
+
+
+def test_a_face_has_one_school():
+    assert [each.name for each in choices(good(), "face")] == ["shallow, wide"]
+
+
+def test_full_depth_takes_the_whole_height_in_equal_steps_of_the_flutes():
+    cut = named(good(), "full depth, light width").cut
+    assert cut is not None
+    assert cut.depth == pytest.approx(HEIGHT, abs=0.011)
+    assert cut.width <= 0.3 * 12
+
+
+def test_sizes_are_round_and_speeds_come_in_the_shop_s_steps():
+    library = replace(LIBRARY, settings=LIBRARY.settings.model_copy(update={"speed_step_rpm": 100.0, "feed_step_mm_min": 50.0}))
+    for choice in choices(good(), library=library):
+        assert choice.cut is not None
+        assert choice.cut.rpm % 100 == 0
+        assert choice.cut.feed % 50 == 0
+        assert round(choice.cut.depth * 100) == pytest.approx(choice.cut.depth * 100)
+        assert round(choice.cut.width * 100) == pytest.approx(choice.cut.width * 100)
+
+
+def test_the_time_is_the_plan_s_own_with_the_choice_taken():
+    """Take the faster school, and the operation is as fast as the offer's path makes it."""
+    times = {each.name: result(taken(good(), each), "rough").time_s for each in choices(good())}
+    assert len(set(times.values())) == len(times)
+    assert min(times.values()) < result(evaluate(good(), LIBRARY, MEMO), "rough").time_s
+
+
+def test_the_edge_lasts_by_taylor():
+    choice = named(good(), "full depth, light width")
+    assert choice.cut is not None
+    speed = pi * 12 * choice.cut.rpm / 1000
+    data = LIBRARY.materials["en-aw-6082"].data_for("rough", "carbide")
+    tool = LIBRARY.tools["end-mill-12-z3"]
+    assert choice.life_min == pytest.approx(tool.edge_life_min * (data.speed_start / speed) ** 4)
+
+
+def test_a_sawn_blank_at_its_largest_asks_for_less():
+    sawn = plan(*GOOD, stock=STOCK.model_copy(update={"saw_tolerance_mm": 2.0}))
+    careful, plain = named(sawn, "full depth, light width").cut, named(good(), "full depth, light width").cut
+    assert careful is not None
+    assert plain is not None
+    assert careful.removal < plain.removal
+    found = {f.id for f in taken(sawn, named(sawn, "full depth, light width")).findings if f.operation == "rough"}
+    assert "cut.power-at-worst-stock" not in found
+
+
+def test_a_weak_holding_holds_the_cut_back_and_says_so():
+    loose = changed(good(), "setup:s1", holding__torque_nm=6.0)
+    cut = named(loose, "full depth, light width").cut
+    assert cut is not None
+    assert cut.limits[0] == "holding"
+    assert named(loose, "full depth, light width").holding == pytest.approx(2.0, rel=0.05)
+
+
+def test_without_a_holding_nothing_is_said_of_it():
+    free = changed(good(), "setup:s1", holding=None)
+    choice = named(free, "full depth, light width")
+    assert choice.cut is not None
+    assert choice.holding is None
+
+
+def test_a_long_tool_is_held_back_by_its_push_off():
+    little_left = changed(good(), "operation:rough", leave_mm=0.1)
+    cut = named(changed(little_left, "tool:t2", stick_out_mm=55.0), "full depth, light width").cut
+    short = named(little_left, "full depth, light width").cut
+    assert cut is not None
+    assert short is not None
+    assert cut.removal < short.removal
+    assert "push-off" in cut.limits
+
+
+def test_where_nothing_fits_it_says_why():
+    hopeless = changed(good(), "setup:s1", holding__torque_nm=0.05)
+    assert {each.because for each in choices(hopeless)} == {"Nothing of this kind stays inside every limit here."}
+    bare = LIBRARY.materials["en-aw-6082"].model_copy(update={"cutting_data": ()})
+    library = replace(LIBRARY, materials={**LIBRARY.materials, "en-aw-6082": bare})
+    assert "There are no cutting data of EN AW-6082 for carbide tools." in {each.because for each in choices(good(), library=library)}
+
+
+@pytest.mark.parametrize(
+    "of",
+    [
+        changed(good(), "operation:rough", tool=""),
+        changed(good(), "plan", material=""),
+        changed(good(), "setup:s1", machine="nowhere"),
+    ],
+    ids=["no tool", "no material", "no machine"],
+)
+def test_what_is_missing_leaves_nothing_to_choose(of):
+    assert choices(of) == []
+
+
+def test_a_finishing_cut_is_no_matter_of_schools():
+    assert choices(good(), "walls") == []
+    assert choices(good(), "drill") == []
