@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from machining.evaluation import Answer, Evaluation, Gauge, OperationResult, SetupResult, State
-from machining.facts import wording
+from machining.evaluation import Answer, Evaluation, Gauge, OperationResult, SetupResult, State, Worked
+from machining.facts import wording, worked
 from machining.facts.context import QUESTIONS, OperationFacts, PlanFacts, SetupFacts
 from machining.facts.route import walk
 from machining.facts.size import tolerance_each_way
@@ -102,7 +102,8 @@ def _operation(op: OperationFacts, facts: PlanFacts, findings: list[Finding], st
         leaves_mm=getattr(op.operation, "leave_mm", 0.0 if op.operation.kind in ("finish_walls", "finish_floor") else None), z_to_mm=lowest,
         path_mm=op.path.cutting_mm if op.path else 0.0, rapid_mm=op.path.rapid_mm if op.path else 0.0,
         cutting_s=time.cutting_s if time else 0.0, moving_s=(time.rapid_s + time.dwell_s) if time else 0.0, change_s=op.change_s, time_s=time.total_s if time else 0.0,
-        starts_s=starts, answers=_answers(op, findings), gauges=_gauges(op, facts), removed_mm3=removed if isinstance(removed, float) else 0.0, stock_key=op.key_after, tool_at=_tool_at(op),
+        starts_s=starts, answers=_answers(op, findings), gauges=_gauges(op, facts), worked=_worked(op), table=worked.table_of(op),
+        removed_mm3=removed if isinstance(removed, float) else 0.0, stock_key=op.key_after, tool_at=_tool_at(op),
     )
 
 
@@ -127,6 +128,11 @@ def _answers(op: OperationFacts, findings: list[Finding]) -> dict[str, Answer]:
             reason = str(op.work_problem)
         answers[question] = Answer("unknown", reason) if reason and state == "fine" else Answer(state, reason)
     return answers
+
+
+def _worked(op: OperationFacts) -> list[Worked]:
+    found = [(words, op.figures[name]) for name, words in worked.NAMES.items() if name in op.figures]
+    return [Worked(words, figure.id, figure.value, FORMULAS[figure.formula].quantity) for words, figure in found]
 
 
 def _gauges(op: OperationFacts, facts: PlanFacts) -> list[Gauge]:

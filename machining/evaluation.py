@@ -6,6 +6,7 @@ import json
 from dataclasses import dataclass, field
 from typing import Any, Literal
 
+from machining.facts.worked import Table
 from machining.findings.finding import Finding, Shown
 from machining.quantities.computed import FORMULAS, Computed
 
@@ -35,8 +36,20 @@ class Gauge:
     limit_figure: str = ""
 
 
+@dataclass(frozen=True, slots=True)
+class Worked:
+    """A figure that is listed by its name, without a limit."""
+
+    name: str
+    figure: str
+    value: float
+    quantity: str
+
+
 @dataclass(slots=True)
 class OperationResult:
+    """``table`` is pass by pass: words and quantity of each column, then the rows."""
+
     id: str
     number: int
     kind: str
@@ -60,6 +73,8 @@ class OperationResult:
     starts_s: float
     answers: dict[str, Answer]
     gauges: list[Gauge]
+    worked: list[Worked]
+    table: Table | None
     removed_mm3: float
     stock_key: str
     tool_at: list[float] | None
@@ -133,7 +148,7 @@ def to_plain(evaluation: Evaluation) -> dict[str, Any]:
 
 _TOTALS = ("part_size", "stock_size", "part_volume_mm3", "part_mass_kg", "stock_mass_kg", "cutting_s", "changes_s", "handling_s", "one_part_s", "batch_s", "problem")
 _SETUP_FIELDS = tuple(name for name in SetupResult.__slots__ if name != "operations")
-_OPERATION_FIELDS = tuple(name for name in OperationResult.__slots__ if name not in ("answers", "gauges"))
+_OPERATION_FIELDS = tuple(name for name in OperationResult.__slots__ if name not in ("answers", "gauges", "worked", "table"))
 _GAUGE_FIELDS = Gauge.__slots__
 
 
@@ -146,6 +161,8 @@ def _operation(op: OperationResult) -> dict[str, Any]:
         **{name: getattr(op, name) for name in _OPERATION_FIELDS},
         "answers": {question: {"state": a.state, "reason": a.reason} for question, a in op.answers.items()},
         "gauges": [{name: getattr(g, name) for name in _GAUGE_FIELDS} for g in op.gauges],
+        "worked": [{"name": w.name, "figure": w.figure, "value": w.value, "quantity": w.quantity} for w in op.worked],
+        "table": None if op.table is None else {"columns": [{"name": name, "quantity": quantity} for name, quantity in op.table.columns], "rows": [list(row) for row in op.table.rows]},
     }
 
 

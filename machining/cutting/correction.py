@@ -21,3 +21,15 @@ def wear_correction(measured: float, target: float, feature: str, process: str, 
         return -error if compensation == "diameter" else -error / 2.0
     per_wall = error / walls * (1.0 if feature == "internal" else -1.0)
     return 2.0 * per_wall if compensation == "diameter" else per_wall
+
+
+def measured_chain(wall: float, cuts: int) -> list[float]:
+    """What still stands on a wall (mm) after each of the equal cuts of a chain, the last 0.
+
+    Each cut but the last is measured, so that the next starts from what is there and not from what was meant.
+    Raises OutOfRange for fewer than one cut.
+    Source: shop practice: the cut before the last must be like the last, so that the tool is pushed off alike.
+    """
+    if cuts < 1:
+        raise OutOfRange("cuts", cuts, "1 or more")
+    return [positive("wall", wall) * (cuts - k) / cuts for k in range(1, cuts + 1)]

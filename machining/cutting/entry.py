@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from math import pi, radians, tan
+from math import atan, degrees, pi, radians, tan
 
 from machining.quantities.checks import not_negative, positive, within
 from machining.quantities.computed import formula
@@ -52,3 +52,24 @@ def largest_helix_hole(diameter: Millimetres) -> float:
     Source: geometry.
     """
     return 2.0 * positive("diameter", diameter)
+
+
+@formula(unit="deg")
+def helix_angle(pitch: Millimetres, hole: Millimetres, diameter: Millimetres) -> float:
+    """α = atan(p/(π·(Dh − D)))
+
+    Ramp angle of the tool's centre on a helix. Raises OutOfRange for a hole not over the tool.
+    Source: geometry.
+    """
+    within("hole", hole, positive("diameter", diameter), 1e9, low_open=True)
+    return degrees(atan(positive("pitch", pitch) / (pi * (hole - diameter))))
+
+
+@formula(unit="mm", quantity="length")
+def overrun(radius: Millimetres, clearance: Millimetres) -> float:
+    """l = r + c
+
+    How far the tool's middle goes past an edge so that the whole tool has left the cut. Raises OutOfRange for negative values.
+    Source: geometry.
+    """
+    return not_negative("radius", radius) + not_negative("clearance", clearance)

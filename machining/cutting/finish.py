@@ -78,3 +78,13 @@ def round_passes(corner_radius: Millimetres, ball_radius: Millimetres, height: M
         middle = (low + high) / 2.0
         low, high = (middle, high) if middle <= 0 or scallop_on_round(r, ball, middle) <= height else (low, middle)
     return float(ceil(90.0 / max(low, 1e-6) - 1e-9))
+
+
+@formula(unit="", quantity="count")
+def passes_of_step(length: Millimetres, step: Millimetres) -> float:
+    """N = ⌈l/s⌉
+
+    Passes over a surface whose cusps stay under a height. Raises OutOfRange for values not over 0.
+    Source: geometry.
+    """
+    return float(max(1, ceil(positive("length", length) / positive("step", step) - 1e-9)))

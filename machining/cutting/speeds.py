@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from math import pi
 
-from machining.quantities.checks import positive
+from machining.quantities.checks import positive, within
 from machining.quantities.computed import formula
 from machining.quantities.units import MetresPerMinute, Millimetres, MillimetresPerMinute, Plain, Rpm
 
@@ -68,3 +68,13 @@ def chip_per_edge(feed: MillimetresPerMinute, rpm: Rpm, edges: Plain) -> float:
     Source: ISO 3002-3, feed speed.
     """
     return positive("feed", feed) / (positive("rpm", rpm) * positive("edges", edges))
+
+
+@formula(unit="mm/min")
+def straight_down(feed: MillimetresPerMinute, share: Plain) -> float:
+    """vz = vf·k
+
+    Feed straight down of a milling cutter, as a share of its feed sideways. Raises OutOfRange for a share outside (0, 1].
+    Source: shop practice.
+    """
+    return positive("feed", feed) * within("share", share, 0.0, 1.0, low_open=True)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from math import ceil, pi, sqrt
 
-from machining.quantities.checks import positive, within
+from machining.quantities.checks import not_negative, positive, within
 from machining.quantities.computed import formula
 from machining.quantities.errors import OutOfRange
 from machining.quantities.units import Millimetres, MillimetresPerMinute, Plain
@@ -61,3 +61,44 @@ def equal_section_infeeds(thread_depth: float, passes: int) -> list[float]:
         raise OutOfRange("passes", passes, "1 or more")
     depth = positive("thread_depth", thread_depth)
     return [depth * sqrt(i / passes) for i in range(1, passes + 1)]
+
+
+@formula(unit="mm", quantity="size")
+def thread_depth(major: Millimetres, hole: Millimetres) -> float:
+    """h = (D − D1)/2
+
+    Depth of an internal thread from the hole it starts in. Raises OutOfRange for a hole not under the major diameter.
+    Source: ISO 68-1.
+    """
+    return (positive("major", major) - within("hole", hole, 0.0, major, low_open=True, high_open=True)) / 2.0
+
+
+@formula(unit="mm", quantity="size")
+def deepest_infeed(depth: Millimetres, passes: Plain) -> float:
+    """h1 = h/√N
+
+    First and deepest infeed of N radial passes that take the same section. Raises OutOfRange for fewer than one pass.
+    Source: the section of a V grows with the square of its depth.
+    """
+    return positive("depth", depth) / sqrt(within("passes", passes, 1.0, 1e6))
+
+
+@formula(unit="mm", quantity="size")
+def diameter_at_depth(mouth: Millimetres, taper: Plain, depth: Millimetres) -> float:
+    """d = D − T·z
+
+    Diameter of a taper thread at a depth below its mouth; the taper is on diameter. Raises OutOfRange where nothing is left of it.
+    Source: geometry; ISO 7-1 has T = 1/16.
+    """
+    left = positive("mouth", mouth) - not_negative("taper", taper) * not_negative("depth", depth)
+    return within("diameter", left, 0.0, mouth, low_open=True)
+
+
+@formula(unit="mm", quantity="length")
+def run_out_room(pitch: Millimetres, threads: Plain) -> float:
+    """l = p·n
+
+    Room a tap's chamfer needs under the last full thread. Raises OutOfRange for values not over 0.
+    Source: shop practice; a tap cuts full threads only behind its chamfer.
+    """
+    return positive("pitch", pitch) * positive("threads", threads)

@@ -27,11 +27,12 @@ COLUMNS: dict[str, tuple[str, str]] = {
     "included_angle": ("included_angle_deg", "angle"), "tip_diameter": ("tip_diameter_mm", "length"), "KAPR": ("edge_angle_deg", "angle"), "FHA": ("helix_deg", "angle"),
     "TP": ("pitch_mm", "length"), "APMX": ("max_depth_mm", "length"), "CW": ("insert_width_mm", "length"), "thread_rows": ("rows", "count"), "HAND": ("hand", ""), "material": ("material", ""),
     "coating": ("coating", ""), "CCC": ("centre_cutting", "yes-no"), "RMPX": ("max_ramp_deg", "angle"), "RPMX": ("max_rpm", "spindle_speed"), "max_chip": ("max_chip_mm", "length"),
-    "edge_radius": ("edge_radius_mm", "length"), "edge_life_min": ("edge_life_min", "count"), "cost": ("cost", "count"), "on_hand": ("on_hand", "count"), "note": ("note", ""),
+    "edge_radius": ("edge_radius_mm", "length"), "edge_life_min": ("edge_life_min", "count"), "cost": ("cost", "count"), "on_hand": ("on_hand", "count"),
+    "order_days": ("order_days", "count"), "note": ("note", ""),
 }
 UNITS = {"length": "mm", "angle": "deg", "spindle_speed": "rpm"}
 MOST_LINES = 5000
-_WHOLE = frozenset({"flutes", "rows", "on_hand"})
+_WHOLE = frozenset({"flutes", "rows", "on_hand", "order_days"})
 
 
 @dataclass(frozen=True, slots=True)

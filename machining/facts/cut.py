@@ -4,21 +4,24 @@ from __future__ import annotations
 
 from math import radians, sin
 
-from machining.cutting import drilling, engagement, forces, specific_force, speeds, spindle, tapping, tool_life
+from machining.cutting import engagement, speeds, spindle, tool_life
 from machining.cutting.data import constant
-from machining.plan.operation import ROTATES_IN_PLACE, Bore, Chamfer, Face, FinishFloor, FinishWalls, RoughOutside, RoughPocket
+from machining.plan.operation import ROTATES_IN_PLACE, Chamfer, Face, FinishFloor, FinishWalls, RoughOutside, RoughPocket
 from machining.quantities.computed import Computed, Given, Value
 from machining.quantities.errors import OutOfRange
 from machining.world.material import CuttingData, Process
 from machining.world.tool import TURNS_ON_AXIS, Tool
 
+from . import loads
 from .context import OperationFacts, PlanFacts
+from .kinds import HANDLERS
 
 PROCESS: dict[str, Process] = {
     "face": "face", "rough_outside": "rough", "rough_pocket": "rough", "finish_walls": "finish", "finish_floor": "finish",
-    "drill": "drill", "ream": "ream", "tap": "tap", "bore": "bore", "chamfer": "chamfer",
+    "drill": "drill", "ream": "ream", "tap": "tap", "bore": "bore", "chamfer": "chamfer", **{kind: handler.process for kind, handler in HANDLERS.items()},
 }
 MAX_THINNING = 2.0
+FINE_TEETH = frozenset({"undercut_mill", "slot_mill", "engraver", "corner_rounder", "thread_mill"})
 FACE_WIDTH_SHARE = 0.7
 
 
@@ -33,6 +36,9 @@ def speed_and_feed(op: OperationFacts, facts: PlanFacts) -> None:
     tool, machine = op.tool, op.setup.machine
     assert tool is not None and machine is not None
     diameter: Value = op.of_tool("diameter_mm")
+    handler = HANDLERS.get(op.operation.kind)
+    if handler is not None and handler.diameter is not None and op.work is not None and tool.kind in handler.tools:
+        diameter = handler.diameter(op, facts)
     if isinstance(op.operation, Chamfer):
         diameter = op.work_out(
             engagement.cone_diameter, "cutting_diameter", depth=Given(op.operation.size_mm + op.operation.below_mm), tip=op.of_tool("tip_diameter_mm"),
@@ -82,8 +88,13 @@ def _feed(op: OperationFacts, rpm: Computed, origin: str, machine_max: float) ->
 
 
 def start_chip(tool: Tool, data: CuttingData) -> float:
-    """Feed per edge (mm) the data give a tool; a high-feed mill's slanted edge turns a thin chip into a long feed."""
+    """Feed per edge (mm) the data give a tool; a high-feed mill's slanted edge turns a thin chip into a long feed.
+
+    The fine teeth of form tools take what their maker allows, whatever the material would.
+    """
     plain = data.chip_mm(tool.diameter_mm)
+    if tool.kind in FINE_TEETH and tool.max_chip_mm is not None:
+        plain = min(plain, tool.max_chip_mm)
     return plain / sin(radians(tool.edge_angle_deg)) if tool.kind == "high_feed_mill" else plain
 
 
@@ -103,7 +114,7 @@ def _width(op: OperationFacts) -> float | None:
     if isinstance(kind, RoughOutside | RoughPocket | FinishFloor):
         return min(kind.step_over_mm, tool.diameter_mm)
     if isinstance(kind, FinishWalls):
-        return min(kind.width_mm, tool.diameter_mm)
+        return min(kind.width_mm / kind.chain, tool.diameter_mm)
     return None
 
 
@@ -122,8 +133,11 @@ def load(op: OperationFacts, facts: PlanFacts) -> None:
     """Figures power, torque, side_force, their limits, and the same at the worst blank. Needs speed_and_feed."""
     if op.work is None or not op.needs("rpm", "feed", "chip") or facts.material is None:
         return
-    if op.tool is not None and op.tool.kind in TURNS_ON_AXIS:
-        _load_on_axis(op, facts)
+    if handler := HANDLERS.get(op.operation.kind):
+        if op.tool is not None and op.tool.kind in handler.tools and handler.unsuited(op.operation, op.work, op.tool) is None:
+            handler.load(op, facts)
+    elif op.tool is not None and op.tool.kind in TURNS_ON_AXIS:
+        loads.on_axis(op, facts)
     elif op.operation.kind != "chamfer":
         _load_milling(op, facts)
     _limits(op)
@@ -134,66 +148,14 @@ def _load_milling(op: OperationFacts, facts: PlanFacts) -> None:
     if width is None or depth <= 0:
         return
     op.notes["depth_mm"], op.notes["width_mm"] = depth, width
-    _milled(op, facts, "", depth, width)
+    loads.milled(op, facts, Given(depth), Given(width))
     extra = facts.plan.stock.saw_tolerance_mm
     assert op.tool is not None
     if extra > 0 and op.notes.get("meets_sawn"):
         worst_depth = depth + extra if isinstance(op.operation, Face) else depth
         worst_width = min(width + extra, op.tool.diameter_mm) if isinstance(op.operation, RoughOutside) else width
         op.notes["worst_depth_mm"], op.notes["worst_width_mm"] = worst_depth, worst_width
-        _milled(op, facts, "worst_", worst_depth, worst_width)
-
-
-def _milled(op: OperationFacts, facts: PlanFacts, prefix: str, depth: float, width: float) -> None:
-    machine, diameter = op.setup.machine, op.of_tool("diameter_mm")
-    assert machine is not None and op.tool is not None
-    origin = "blank at its largest" if prefix else "entered"
-    d, w, chip, feed, rpm = Given(depth, origin), Given(width, origin), op.figures["chip"], op.figures["feed"], op.figures["rpm"]
-    angle = op.of_tool("edge_angle_deg")
-    mean = op.work_out(engagement.mean_chip, f"{prefix}mean_chip", feed_per_tooth=chip, width=w, diameter=diameter, edge_angle=angle)
-    kc = op.work_out(specific_force.specific_force, f"{prefix}specific_force", kc11=facts.of_material("kc11_n_mm2"), mc=facts.of_material("mc"), chip=mean)
-    if not prefix:
-        op.work_out(specific_force.milling_removal, "removal", depth=d, width=w, feed=feed)
-    at_edge = op.work_out(specific_force.milling_power, f"{prefix}cutting_power", depth=d, width=w, feed=feed, kc=kc)
-    power = op.work_out(specific_force.motor_power, f"{prefix}power", power=at_edge, efficiency=op.of_machine(machine.efficiency if machine.curves_at == "motor" else 1.0))
-    op.work_out(specific_force.torque, f"{prefix}torque", power=power, rpm=rpm)
-    op.work_out(
-        forces.peak_side_force, f"{prefix}side_force", diameter=diameter, edges=op.of_tool("flutes"), depth=d, width=w, feed_per_tooth=chip,
-        kc11=facts.of_material("kc11_n_mm2"), mc=facts.of_material("mc"), radial_ratio=Given(constant("force_ratio", "radial"), "data:force_ratio.radial"),
-        axial_ratio=Given(constant("force_ratio", "axial"), "data:force_ratio.axial"), edge_angle=angle, helix=op.of_tool("helix_deg"),
-    )
-
-
-def _load_on_axis(op: OperationFacts, facts: PlanFacts) -> None:
-    tool, machine = op.tool, op.setup.machine
-    assert tool is not None and machine is not None
-    rpm, per_turn = op.figures["rpm"], op.figures["chip"]
-    kc11, mc, diameter = facts.of_material("kc11_n_mm2"), facts.of_material("mc"), op.of_tool("diameter_mm")
-    if op.operation.kind == "drill":
-        angle = op.of_tool("point_angle_deg")
-        chip = op.work_out(drilling.drill_chip, "mean_chip", feed_per_rev=per_turn, point_angle=angle)
-        kc = op.work_out(specific_force.specific_force, "specific_force", kc11=kc11, mc=mc, chip=chip)
-        torque = op.work_out(drilling.drill_torque, "cutting_torque", kc=kc, feed_per_rev=per_turn, diameter=diameter)
-        lips = op.work_out(drilling.drill_thrust, "lip_thrust", kc=kc, feed_per_rev=per_turn, diameter=diameter, point_angle=angle)
-        op.work_out(drilling.thrust_with_chisel, "thrust", lips=lips, chisel_factor=Given(constant("chisel", "solid"), "data:chisel.solid"))
-    elif op.operation.kind == "tap":
-        chip = op.work_out(
-            tapping.tap_chip, "mean_chip", pitch=op.of_tool("pitch_mm"), flutes=op.of_tool("flutes"),
-            chamfer_threads=Given(constant("tap", "chamfer_threads"), "data:tap.chamfer_threads"),
-        )
-        kc = op.work_out(specific_force.specific_force, "specific_force", kc11=kc11, mc=mc, chip=chip)
-        torque = op.work_out(
-            tapping.tap_torque, "cutting_torque", kc=kc, pitch=op.of_tool("pitch_mm"), diameter=diameter,
-            friction_factor=Given(constant("tap", "friction_factor"), "data:tap.friction_factor"),
-        )
-    else:
-        width = op.operation.width_mm if isinstance(op.operation, Bore) else constant("ream", "width")
-        chip_per_edge = op.work_out(drilling.chip_of_each_edge, "mean_chip", feed_per_rev=per_turn, edges=op.of_tool("flutes"))
-        kc = op.work_out(specific_force.specific_force, "specific_force", kc11=kc11, mc=mc, chip=chip_per_edge)
-        torque = op.work_out(drilling.annulus_torque, "cutting_torque", kc=kc, width=Given(width), feed_per_rev=per_turn, diameter=diameter)
-    at_edge = op.work_out(drilling.power_of_torque, "cutting_power", torque=torque, rpm=rpm)
-    power = op.work_out(specific_force.motor_power, "power", power=at_edge, efficiency=op.of_machine(machine.efficiency if machine.curves_at == "motor" else 1.0))
-    op.work_out(specific_force.torque, "torque", power=power, rpm=rpm)
+        loads.milled(op, facts, Given(worst_depth, "blank at its largest"), Given(worst_width, "blank at its largest"), "worst_")
 
 
 def _limits(op: OperationFacts) -> None:

@@ -7,25 +7,40 @@ from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 from math import ceil
 
+from machining.cutting.data import constant
 from machining.geometry.frames import named
 from machining.plan.document import LoadedTool
 from machining.plan.edit import AddOperation, Edit, LoadTool
 from machining.plan.loading import loaded as load
 from machining.plan.operation import (
+    BackChamfer,
     Bore,
     Chamfer,
+    Counterbore,
+    Countersink,
     Drill,
+    Engrave,
     Face,
     FinishFloor,
     FinishWalls,
+    Lines,
+    MillHole,
+    MillThread,
     OnFeatures,
     Operation,
     Outside,
+    Points,
     Ream,
+    Rectangle,
     RoughOutside,
     RoughPocket,
+    RoundEdge,
+    Slope,
+    Spot,
     Tap,
+    Text,
     Top,
+    Undercut,
 )
 from machining.world.feature import Hole, Pocket
 from machining.world.tool import FACES, Tool
@@ -40,12 +55,13 @@ SQUARE_MM = 0.5
 
 @dataclass(frozen=True, slots=True)
 class Offer:
-    """``group`` says on what, ``label`` what is done, ``tool`` with which tool (empty: none fits)."""
+    """``group`` says on what, ``label`` what is done, ``tool`` with which tool (empty: none fits). ``rare`` ones stand back."""
 
     group: str
     label: str
     tool: str
     edits: tuple[Edit, ...]
+    rare: bool = False
 
 
 Fits = Callable[[Tool], bool]
@@ -80,11 +96,11 @@ class _Bench:
         new = load(self.facts.plan, machine, assembly)
         return new, tool, (LoadTool(tool=new),)
 
-    def offer(self, group: str, label: str, fits: Fits, better: Better, make: Callable[[str, str, Tool | None], Operation]) -> Offer:
+    def offer(self, group: str, label: str, fits: Fits, better: Better, make: Callable[[str, str, Tool | None], Operation], rare: bool = False) -> Offer:
         carried, tool, loading = self.tool(fits, better)
         operation = make(self.fresh(), carried.id if carried else "", tool)
         name = f"T{carried.number} {tool.name}" if carried and tool else ""
-        return Offer(group, label, name, (*loading, AddOperation(setup=self.seen.setup.id, operation=operation)))
+        return Offer(group, label, name, (*loading, AddOperation(setup=self.seen.setup.id, operation=operation)), rare)
 
 
 def offers(seen: SetupFacts, facts: PlanFacts, fresh: Callable[[], str]) -> list[Offer]:
@@ -92,7 +108,7 @@ def offers(seen: SetupFacts, facts: PlanFacts, fresh: Callable[[], str]) -> list
     bench = _Bench(seen, facts, fresh)
     done: set[tuple[str, str]] = {(op.kind, id) for setup in facts.plan.setups for op in setup.operations if isinstance(op.on, OnFeatures) for id in op.on.ids}
     here: set[str] = {op.kind for op in seen.setup.operations if not isinstance(op.on, OnFeatures)}
-    return [*_top(bench, here), *_outside(bench, here), *_pockets(bench, done), *_holes(bench, done), *_edges(bench, here)]
+    return [*_top(bench, here), *_outside(bench, here), *_pockets(bench, done), *_holes(bench, done), *_edges(bench, here), *_by_hand(bench)]
 
 
 def _top(bench: _Bench, here: set[str]) -> Iterator[Offer]:
@@ -190,13 +206,54 @@ def _hole_offers(bench: _Bench, group: str, on: OnFeatures, diameter: float, len
     rest: tuple[tuple[str, str, Fits, Callable[[str, str, Tool | None], Operation]], ...] = (
         ("ream", "Ream", lambda t: t.kind == "reamer" and abs(t.diameter_mm - diameter) < 0.01, lambda id, tool, t: Ream(id=id, tool=tool, on=on, depth_mm=blind)),
         ("bore", "Bore", lambda t: t.kind == "boring_head" and abs(t.diameter_mm - diameter) < 0.5, lambda id, tool, t: Bore(id=id, tool=tool, on=on)),
-        ("tap", "Tap", taps, lambda id, tool, t: Tap(id=id, tool=tool, on=on, depth_mm=length if through else max(blind or length, 1.0))),
+        ("tap", "Tap", taps, lambda id, tool, t: Tap(id=id, tool=tool, on=on, depth_mm=length if through else _thread_depth(length, t))),
     )
     for kind, label, fits, make in rest:
         if kind not in done and _exists(bench, fits):
             yield bench.offer(group, label, fits, lambda t: t.diameter_mm, make)
     if "chamfer" not in done and diameter >= 1.0:
         yield bench.offer(group, "Chamfer", lambda t: t.kind == "chamfer_mill", lambda t: -t.diameter_mm, lambda id, tool, t: Chamfer(id=id, tool=tool, on=on, size_mm=0.3))
+    for offer in _rare_in_holes(bench, group, on, diameter, length, through):
+        if offer.tool and offer.edits[-1].operation.kind not in done:  # type: ignore[union-attr]
+            yield offer
+
+
+def _rare_in_holes(bench: _Bench, group: str, on: OnFeatures, diameter: float, length: float, through: bool) -> Iterator[Offer]:
+    """Mouths, far edges, helixes and milled threads; only what a tool of the shop can do."""
+    small: Better = lambda t: -t.diameter_mm  # noqa: E731
+    mouth, wide, deep = round(diameter + 1.0, 1), round(1.6 * diameter, 1), round(min(diameter, 0.5 * length), 1)
+    yield bench.offer(
+        group, "Spot", lambda t: t.kind == "spot_drill" and t.diameter_mm >= mouth, small, lambda id, tool, t: Spot(id=id, tool=tool, on=on, mouth_diameter_mm=mouth), rare=True,
+    )
+    yield bench.offer(
+        group, "Mill", lambda t: _square(t) and t.centre_cutting and t.diameter_mm <= 0.8 * diameter and t.usable_length_mm >= length, lambda t: t.diameter_mm,
+        lambda id, tool, t: MillHole(id=id, tool=tool, on=on, step_down_mm=round(0.1 * (t.diameter_mm if t else diameter), 2)), rare=True,
+    )
+    yield bench.offer(
+        group, "Countersink", lambda t: t.kind in ("chamfer_mill", "spot_drill") and t.diameter_mm >= mouth, small,
+        lambda id, tool, t: Countersink(id=id, tool=tool, on=on, mouth_diameter_mm=mouth), rare=True,
+    )
+    yield bench.offer(
+        group, "Counterbore", lambda t: _square(t) and t.diameter_mm <= wide, lambda t: t.diameter_mm,
+        lambda id, tool, t: Counterbore(id=id, tool=tool, on=on, diameter_mm=wide, depth_mm=deep, step_down_mm=round(0.1 * (t.diameter_mm if t else diameter), 2)), rare=True,
+    )
+    if through:
+        yield bench.offer(
+            group, "Chamfer behind", lambda t: t.kind == "undercut_mill" and t.diameter_mm < diameter - 0.5, lambda t: t.diameter_mm,
+            lambda id, tool, t: BackChamfer(id=id, tool=tool, on=on), rare=True,
+        )
+    yield bench.offer(
+        group, "Mill thread", lambda t: t.kind == "thread_mill" and t.pitch_mm is not None and t.diameter_mm < diameter < t.diameter_mm + 2.0 * t.pitch_mm, lambda t: t.rows,
+        lambda id, tool, t: MillThread(
+            id=id, tool=tool, on=on, major_mm=round(diameter + (t.pitch_mm or 1.0 if t else 1.0), 1), pitch_mm=t.pitch_mm or 1.0 if t else 1.0,
+            depth_mm=length if through else max(round(length - (t.pitch_mm or 1.0 if t else 1.0), 2), 1.0), passes=2,
+        ), rare=True,
+    )
+
+
+def _thread_depth(hole: float, tap: Tool | None) -> float:
+    """How deep (mm) a tap can thread a blind hole and leave room for its chamfer."""
+    return max(round(hole - constant("tap", "chamfer_threads") * ((tap.pitch_mm if tap else None) or 0.0), 2), 1.0)
 
 
 def _exists(bench: _Bench, fits: Fits) -> bool:
@@ -206,4 +263,29 @@ def _exists(bench: _Bench, fits: Fits) -> bool:
 def _edges(bench: _Bench, here: set[str]) -> Iterator[Offer]:
     if "chamfer" not in here:
         yield bench.offer("Edges", "Break edges", lambda t: t.kind == "chamfer_mill", lambda t: -t.diameter_mm, lambda id, tool, t: Chamfer(id=id, tool=tool, on=Top()))
+    rounder: Better = lambda t: (t.kind == "corner_rounder") * 100 - t.diameter_mm  # noqa: E731
+    ball: Fits = lambda t: t.kind == "end_mill" and abs(2 * t.corner_radius_mm - t.diameter_mm) < 1e-6  # noqa: E731
+    if "round_edge" not in here:
+        yield bench.offer(
+            "Edges", "Round", lambda t: t.kind == "corner_rounder" or ball(t), rounder,
+            lambda id, tool, t: RoundEdge(id=id, tool=tool, radius_mm=t.corner_radius_mm if t and t.kind == "corner_rounder" else 2.0), rare=True,
+        )
+    if "slope" not in here:
+        yield bench.offer("Edges", "Slope at an angle", ball, lambda t: t.diameter_mm, lambda id, tool, t: Slope(id=id, tool=tool, size_mm=3.0, angle_deg=25.0), rare=True)
 
+
+def _by_hand(bench: _Bench) -> Iterator[Offer]:
+    """Regions, positions, lines and texts that no feature of the part gives; their values are only a start."""
+    lie = bench.seen.lie
+    left, right, top = (round(float(v), 2) for v in (lie.part_low[0], lie.part_high[0], lie.part_high[2]))
+    here = Points(at_mm=((0.0, 0.0),), top_mm=top, diameter_mm=6.0, depth_mm=10.0)
+    yield bench.offer("By hand", "Pocket", lambda t: _square(t) and t.centre_cutting and t.diameter_mm <= 8.0, lambda t: t.diameter_mm, lambda id, tool, t: RoughPocket(
+        id=id, tool=tool, on=Rectangle(x_mm=0, y_mm=0, top_mm=top, length_mm=30, width_mm=20, corner_radius_mm=4, depth_mm=5), step_down_mm=2.5, step_over_mm=1.5))
+    yield bench.offer("By hand", "Drill", lambda t: t.kind == "drill" and t.diameter_mm <= 7.0, lambda t: t.diameter_mm, lambda id, tool, t: Drill(id=id, tool=tool, on=here))
+    yield bench.offer("By hand", "Undercut", lambda t: t.kind == "undercut_mill", lambda t: t.diameter_mm, lambda id, tool, t: Undercut(
+        id=id, tool=tool, on=Lines(at_mm=(((left, 0.0), (right, 0.0)),), top_mm=top), depth_mm=5.0, width_mm=2.0))
+    yield bench.offer("By hand", "Engrave a text", lambda t: t.kind == "engraver", lambda t: -t.tip_diameter_mm, lambda id, tool, t: Engrave(id=id, tool=tool, on=Text(text="NO 1", top_mm=top)))
+    yield bench.offer("By hand", "Mill a hole", lambda t: _square(t) and t.centre_cutting and t.diameter_mm <= 12.0, lambda t: t.diameter_mm, lambda id, tool, t: MillHole(
+        id=id, tool=tool, on=here.model_copy(update={"diameter_mm": 20.0})), rare=True)
+    yield bench.offer("By hand", "Slope along a line", lambda t: t.kind == "end_mill" and t.corner_radius_mm > 0, lambda t: t.corner_radius_mm, lambda id, tool, t: Slope(
+        id=id, tool=tool, on=Lines(at_mm=(((left, 0.0), (right, 0.0)),), top_mm=top), size_mm=3.0, angle_deg=25.0), rare=True)

@@ -2,15 +2,18 @@
 
 from __future__ import annotations
 
+from machining.cutting.correction import measured_chain
 from machining.cutting.data import constant
 from machining.geometry.regions import grown
-from machining.motion.path import Path, time_of
+from machining.motion.path import Leg, Path, time_of
 from machining.motion.paths import areas, holes
 from machining.motion.timing import Drive, spindle_time
-from machining.plan.operation import Chamfer, Drill, Face, FinishFloor, FinishWalls, RoughOutside, RoughPocket
+from machining.plan.operation import ROTATES_IN_PLACE, Chamfer, Drill, Face, FinishFloor, FinishWalls, RoughOutside, RoughPocket
 
 from .context import OperationFacts, PlanFacts
 from .cut import FACE_WIDTH_SHARE
+
+STRAIGHT_DOWN = ROTATES_IN_PLACE | {"countersink"}
 
 
 def draw(op: OperationFacts, facts: PlanFacts) -> Path:
@@ -29,7 +32,7 @@ def draw(op: OperationFacts, facts: PlanFacts) -> Path:
         return Path()
     if isinstance(kind, Face):
         step = kind.step_over_mm or FACE_WIDTH_SHARE * tool.diameter_mm
-        return areas.raster(work.region, radius, step, areas.levels(work.top, work.floor, kind.step_down_mm), work.top + near, retract)
+        return areas.raster(work.region, radius, step, areas.levels(work.top, work.floor, kind.step_down_mm), work.top + near, retract, kind.ways == "one")
     if isinstance(kind, RoughOutside) and work.kept is not None:
         stock = work.region.union(work.kept)
         return areas.round_outside(work.kept, stock, radius, kind.step_over_mm, areas.levels(work.top, work.floor, kind.step_down_mm), work.top + near, retract)
@@ -38,9 +41,12 @@ def draw(op: OperationFacts, facts: PlanFacts) -> Path:
     if isinstance(kind, FinishFloor):
         return areas.out_of_pocket(work.region, radius, kind.step_over_mm, work.top, [work.floor], 3.0, near, retract)
     if isinstance(kind, FinishWalls):
-        area = grown(work.kept, radius) if work.kept is not None else grown(work.region, -radius)
         heights = areas.levels(work.floor + work.wall_height, work.floor, kind.step_down_mm)
-        return areas.along_walls(areas.contours_of(area), heights, kind.passes, work.top + near, retract)
+        legs: list[Leg] = []
+        for stands in measured_chain(kind.width_mm, kind.chain):
+            area = grown(work.kept, radius + stands) if work.kept is not None else grown(work.region, -radius - stands)
+            legs += areas.along_walls(areas.contours_of(area), heights, kind.passes, work.top + near, retract).legs
+        return Path(tuple(legs))
     assert isinstance(kind, Chamfer)
     return areas.along_walls(areas.contours_of(work.region), [work.floor], 1, work.top + near, retract)
 
@@ -49,8 +55,8 @@ def timed(op: OperationFacts) -> None:
     """Fill the operation's time from its path, feed and machine."""
     machine, tool = op.setup.machine, op.tool
     assert machine is not None and tool is not None and op.path is not None
-    feed = op.figures["feed"].value
-    on_axis = op.work is not None and bool(op.work.holes)
+    feed = op.value("centre_feed") or op.figures["feed"].value
+    on_axis = op.operation.kind in STRAIGHT_DOWN or (op.operation.kind == "chamfer" and op.work is not None and bool(op.work.holes))
     op.time = time_of(op.path, feed, feed if on_axis else feed * constant("plunge", "share"), Drive.of(machine))
     if op.operation.kind == "tap" and op.work is not None:
         reversal = 2.0 * spindle_time(op.figures["rpm"].value, machine.max_rpm, machine.base_rpm, machine.spindle_start_s)

@@ -16,9 +16,11 @@ from machining.motion.paths.holes import Target
 from machining.placing.zero import Lie
 from machining.plan.operation import FinishFloor, OnFeatures, Operation, Outside, Points, Rectangle, RoughPocket
 from machining.quantities.errors import OutOfRange
-from machining.world.feature import Hole, Pocket
+from machining.world.feature import Feature, Hole, Pocket
 from machining.world.geometry import PartGeometry
 from machining.world.tool import Tool
+
+Line = tuple[tuple[float, float, float], ...]
 
 
 class NotFromHere(OutOfRange):
@@ -33,7 +35,7 @@ class NotFromHere(OutOfRange):
 class Work:
     """``region`` is cut away between floor and top; ``kept`` (if any) is the outline that stays inside it.
 
-    ``holes`` hold mouth and tip heights. ``corner_radius`` is the smallest inner corner, None where there is none.
+    ``lines`` are followed by the tool's middle, each corner with its height of the tip. ``holes`` hold mouth and tip heights. ``corner_radius`` is the smallest inner corner, None where there is none.
     """
 
     region: Region = Polygon()
@@ -47,12 +49,13 @@ class Work:
     point_height: float = 0.0
     corner_radius: float | None = None
     passes_bottom: bool = False
+    lines: tuple[Line, ...] = ()
 
     @cached_property
     def key(self) -> str:
         """Equal for equal works, whatever led to them."""
         kept = self.kept.wkb if self.kept is not None else b""
-        return digest(self.region.wkb, kept, self.top, self.floor, self.wall_height, self.holes, self.hole_diameter, self.hole_depth)
+        return digest(self.region.wkb, kept, self.top, self.floor, self.wall_height, self.holes, self.hole_diameter, self.hole_depth, self.lines)
 
 
 def work_of(operation: Operation, lie: Lie, geometry: PartGeometry, stock_top: float, part_outline: Region, stock_outline: Region, tool: Tool | None) -> Work:
@@ -79,19 +82,41 @@ def work_of(operation: Operation, lie: Lie, geometry: PartGeometry, stock_top: f
     return _on_features(operation, on, lie, geometry, tool, radius)
 
 
-def _on_features(operation: Operation, on: OnFeatures, lie: Lie, geometry: PartGeometry, tool: Tool | None, radius: float) -> Work:
+def hole_ends(on: OnFeatures | Points, lie: Lie, geometry: PartGeometry) -> tuple[list[Target], float, bool]:
+    """Place, mouth and bottom height of each hole, their diameter (mm), and whether they go through.
+
+    Raises NotFromHere, or OutOfRange for what is no hole or not all of one diameter.
+    """
+    if isinstance(on, Points):
+        return [(x, y, on.top_mm, on.top_mm - on.depth_mm) for x, y in on.at_mm], on.diameter_mm, on.through
+    found, up = _found(on, lie, geometry)
+    holes = [feature for feature in found if isinstance(feature, Hole)]
+    if len(holes) < len(found):
+        raise OutOfRange("features", ", ".join(on.ids), "holes of one diameter")
+    return _ends_of(holes, lie, up)
+
+
+def _ends_of(holes: list[Hole], lie: Lie, up: Direction) -> tuple[list[Target], float, bool]:
+    diameters = {round(h.diameter_mm, 3) for h in holes}
+    if len(diameters) > 1:
+        raise OutOfRange("features", " and ".join(f"Ø{d:g}" for d in sorted(diameters)), "holes of one diameter in one operation")
+    return [_seen(hole, lie, up) for hole in holes], holes[0].diameter_mm, holes[0].through
+
+
+def _found(on: OnFeatures, lie: Lie, geometry: PartGeometry) -> tuple[list[Feature], Direction]:
     found = [geometry.feature(id) for id in on.ids]
     gone = [id for id, feature in zip(on.ids, found, strict=True) if feature is None]
     if gone:
         raise OutOfRange("feature", gone[0], "a feature of the part; the part has changed")
     up = named(lie.pose.rotation[2])
     assert up is not None
+    return [feature for feature in found if feature is not None], up
+
+
+def _on_features(operation: Operation, on: OnFeatures, lie: Lie, geometry: PartGeometry, tool: Tool | None, radius: float) -> Work:
+    found, up = _found(on, lie, geometry)
     if all(isinstance(feature, Hole) for feature in found):
-        holes: list[Hole] = [feature for feature in found if isinstance(feature, Hole)]
-        diameters = {round(h.diameter_mm, 3) for h in holes}
-        if len(diameters) > 1:
-            raise OutOfRange("features", " and ".join(f"Ø{d:g}" for d in sorted(diameters)), "holes of one diameter in one operation")
-        return _hole_work(operation, [_seen(hole, lie, up) for hole in holes], holes[0].diameter_mm, holes[0].through, tool)
+        return _hole_work(operation, *_ends_of([feature for feature in found if isinstance(feature, Hole)], lie, up), tool)
     if len(found) == 1 and isinstance(found[0], Pocket):
         pocket = found[0]
         if pocket.opens != up:

@@ -19,13 +19,14 @@ from machining.quantities.errors import MachiningError
 from machining.world.geometry import PartGeometry, of_block
 from machining.world.library import Library
 
-from . import cut, hold, paths, reach, size, travel
+from . import cut, hold, paths, reach, size, travel, worked
 from .context import QUESTIONS, OperationFacts, PlanFacts, SetupFacts, guarded
+from .kinds import HANDLERS, Ground
 from .place import Work, work_of
 from .stock import blank_bounds, blank_solid, removed
 
-NOT_IN_PATH = {"id", "tool", "rpm", "feed_mm_min", "coolant", "reason", "stop_after"}
-TRACE_ONLY = {"step_down_mm", "peck_mm", "passes", "ramp_deg"}
+NOT_IN_PATH = {"id", "tool", "rpm", "feed_mm_min", "coolant", "reason", "stop_after", "proven_in"}
+TRACE_ONLY = {"step_down_mm", "peck_mm", "passes", "ramp_deg", "chain"}
 NOT_IN_TRACE = NOT_IN_PATH | TRACE_ONLY
 NOT_IN_STOCK = NOT_IN_TRACE | {"step_over_mm", "width_mm"}
 
@@ -143,14 +144,15 @@ def _fresh(operation: Operation, loaded: LoadedTool | None, setup: SetupFacts, f
         op.unknown.setdefault(question, why)
     if setup.machine is None or op.work is None:
         return op
-    _path(op, facts, memo)
     op.notes["meets_sawn"] = float(meets_sawn)
     guarded(op, "cut", lambda: cut.speed_and_feed(op, facts))
+    _path(op, facts, memo)
     guarded(op, "cut", lambda: cut.load(op, facts))
     guarded(op, "reach", lambda: reach.of_operation(op, facts, memo))
     guarded(op, "travel", lambda: travel.of_operation(op))
     guarded(op, "hold", lambda: hold.of_operation(op, facts))
     guarded(op, "size", lambda: size.of_operation(op, facts))
+    guarded(op, "cut", lambda: worked.of_operation(op, facts))
     _notes(op, facts, memo)
     if op.path is not None and op.needs("feed", "rpm"):
         paths.timed(op)
@@ -163,6 +165,8 @@ def _notes(op: OperationFacts, facts: PlanFacts, memo: Memo) -> None:
         op.notes["cut_mm3"] = 0.0 if before is after else memo.get(("removed", op.key_before, op.key_after), lambda: volume(before) - volume(after))
     if op.operation.kind in ROTATES_IN_PLACE and (standing := size.standing_over_hole(op, memo)) is not None:
         op.notes["standing_mm"] = standing
+    if op.operation.kind in size.GOES_DOWN and (open_at := size.open_wall(op, memo)) is not None:
+        op.notes["interrupted_mm"] = open_at
     key = ("jaw", op.path_key, op.setup.jaws_key, facts.library.settings.jaw_margin_mm, op.tool.diameter_mm if op.tool else 0.0)
     if (deep := memo.get(key, lambda: hold.jaw_in_cut(op, facts, memo))) is not None:
         op.notes["jaw_deep_mm"] = deep
@@ -172,12 +176,21 @@ def _stock(op: OperationFacts, facts: PlanFacts, memo: Memo) -> None:
     """Where the operation works, and the stock after it."""
     before = op.stock_before
     assert before is not None
-    key = digest(op.key_before, facts.geometry.key, op.operation.model_dump(exclude=NOT_IN_STOCK), op.tool)
+    unseen = NOT_IN_PATH if op.operation.kind in HANDLERS else NOT_IN_STOCK
+    key = digest(op.key_before, facts.geometry.key, op.operation.model_dump(exclude=unseen), op.tool)
     op.work, op.work_problem, op.stock_after = memo.get(("cut", key), lambda: _cut(op, facts, before, memo))
     op.key_after = key
 
 
 def _cut(op: OperationFacts, facts: PlanFacts, before: Solid, memo: Memo) -> tuple[Work | None, MachiningError | None, Solid]:
+    if handler := HANDLERS.get(op.operation.kind):
+        ground = Ground(op.setup.lie, facts.geometry, op.setup.part_outline, facts.library.settings, op.tool)
+        try:
+            place = handler.work(op.operation, ground)
+            gone = handler.removed(op.operation, place, ground)
+        except MachiningError as problem:
+            return None, problem, before
+        return place, None, before if gone is None else before - gone
     silhouette: Region = memo.get(("outline", op.key_before), lambda: outline(before))
     try:
         work = work_of(op.operation, op.setup.lie, facts.geometry, float(bounds(before)[1][2]), op.setup.part_outline, silhouette, op.tool)
@@ -190,10 +203,14 @@ def _cut(op: OperationFacts, facts: PlanFacts, before: Solid, memo: Memo) -> tup
 def _path(op: OperationFacts, facts: PlanFacts, memo: Memo) -> None:
     assert op.work is not None
     settings, top = facts.library.settings, float(op.setup.lie.stock_high[2])
-    op.trace_key = digest(op.work.key, op.tool, op.operation.model_dump(exclude=NOT_IN_TRACE))
+    handler = HANDLERS.get(op.operation.kind)
+    op.trace_key = digest(op.work.key, op.tool, op.operation.model_dump(exclude=NOT_IN_PATH if handler else NOT_IN_TRACE))
     op.path_key = digest(op.trace_key, op.operation.model_dump(include=TRACE_ONLY), top, settings.first_clearance_mm, settings.retract_mm)
+    if handler and op.tool is not None and (op.tool.kind not in handler.tools or handler.unsuited(op.operation, op.work, op.tool)):
+        return  # a finding says what is wrong with the tool
+    draw = handler.path if handler else paths.draw
     try:
-        op.path = memo.get(("path", op.path_key), lambda: paths.draw(op, facts))
+        op.path = memo.get(("path", op.path_key), lambda: draw(op, facts))
     except MachiningError as problem:
         op.unknown["reach"] = str(problem)
 

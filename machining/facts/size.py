@@ -5,7 +5,7 @@ from __future__ import annotations
 from machining.cutting import finish, forces
 from machining.cutting.data import constant
 from machining.geometry.regions import disc
-from machining.geometry.solids import top_surface
+from machining.geometry.solids import section, top_surface
 from machining.memo import Memo
 from machining.plan.operation import FinishFloor, FinishWalls, OnFeatures, Outside
 from machining.quantities.computed import Given
@@ -15,6 +15,9 @@ from .context import OperationFacts, PlanFacts
 from .cut import chip_at
 
 STANDING_MM = 0.05
+WALL_MM, WALL_OPEN = 0.05, 0.05  # beside the hole, and the share of its round that counts as open
+GOES_DOWN = frozenset({"drill", "ream", "tap", "bore"})
+WALL_LEVELS = (0.15, 0.3, 0.5, 0.7, 0.85)
 
 
 def of_operation(op: OperationFacts, facts: PlanFacts) -> None:
@@ -26,7 +29,7 @@ def of_operation(op: OperationFacts, facts: PlanFacts) -> None:
     depth = float(op.notes.get("depth_mm", op.operation.step_down_mm))
     force = op.work_out(
         forces.force_on_wall, "wall_force", diameter=op.of_tool("diameter_mm"), edges=op.of_tool("flutes"), depth=Given(depth),
-        width=Given(min(op.operation.width_mm, op.tool.diameter_mm)), feed_per_tooth=op.figures["chip"], kc11=facts.of_material("kc11_n_mm2"), mc=facts.of_material("mc"),
+        width=Given(min(op.operation.width_mm / op.operation.chain, op.tool.diameter_mm)), feed_per_tooth=op.figures["chip"], kc11=facts.of_material("kc11_n_mm2"), mc=facts.of_material("mc"),
         radial_ratio=Given(constant("force_ratio", "radial"), "data:force_ratio.radial"), axial_ratio=Given(constant("force_ratio", "axial"), "data:force_ratio.axial"), helix=op.of_tool("helix_deg"),
     )
     machine = op.setup.machine
@@ -41,7 +44,8 @@ def of_operation(op: OperationFacts, facts: PlanFacts) -> None:
 
 def push_off_at(op: OperationFacts, facts: PlanFacts, width: float, depth: float) -> float:
     """Push-off (mm) of a finishing cut along walls with another width or depth, all else as planned; needs push_off."""
-    assert op.tool is not None
+    assert op.tool is not None and isinstance(op.operation, FinishWalls)
+    width = width / op.operation.chain
     now, force = op.figures["push_off"], op.figures["wall_force"]
     given = {i.name: i.value for i in force.inputs}
     chip = chip_at(op, min(width, op.tool.diameter_mm)) if op.operation.feed_mm_min is None else given["feed_per_tooth"]
@@ -80,3 +84,24 @@ def standing_over_hole(op: OperationFacts, memo: Memo) -> float | None:
 
     standing = memo.get(("over-hole", op.key_before, work.holes, work.hole_diameter), highest)
     return standing if standing > STANDING_MM else None
+
+
+def open_wall(op: OperationFacts, memo: Memo) -> float | None:
+    """How deep (mm) the wall of a hole is first open on a side, in material before the cut; None where it is whole or all gone."""
+    if op.work is None or not op.work.holes or op.stock_before is None or op.tool is None:
+        return None
+    before, work = op.stock_before, op.work
+    radius = (op.tool.diameter_mm if op.operation.kind != "bore" else work.hole_diameter) / 2.0
+
+    def first() -> float | None:
+        for x, y, mouth, bottom in work.holes:
+            ring = disc(x, y, radius + WALL_MM).exterior  # type: ignore[attr-defined]
+            for share in WALL_LEVELS:
+                level = section(before, mouth - share * (mouth - bottom - work.point_height))
+                inside = ring.intersection(level).length / ring.length
+                if WALL_OPEN < inside < 1.0 - WALL_OPEN:
+                    return share * (mouth - bottom)
+        return None
+
+    found: float | None = memo.get(("open-wall", op.key_before, work.holes, radius), first)
+    return found

@@ -53,7 +53,7 @@ def removed(operation: Operation, work: Work, stock_outline: Region) -> Solid | 
     if operation.kind in ("tap", "chamfer"):
         return None
     if work.holes:
-        return joined([_hole(hole, work) for hole in work.holes])
+        return round_holes(work)
     if work.floor >= work.top:
         return None
     if work.kept is not None:
@@ -61,12 +61,16 @@ def removed(operation: Operation, work: Work, stock_outline: Region) -> Solid | 
     return prism(work.region, work.floor, work.top + BEYOND_MM)
 
 
+def round_holes(work: Work) -> Solid:
+    """All holes of a work, with the cone of the drill's point."""
+    return joined([_hole(hole, work) for hole in work.holes])
+
+
 def _hole(hole: tuple[float, float, float, float], work: Work) -> Solid:
     x, y, mouth, bottom = hole
     radius = work.hole_diameter / 2.0
     tip = min(work.point_height, mouth - bottom)
     return bar(x, y, radius, bottom + tip, mouth + 0.01, tip)
-
 
 
 def two_skins(stock: Solid, facts: PlanFacts, pose: Pose) -> Mesh:

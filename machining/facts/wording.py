@@ -2,7 +2,28 @@
 
 from __future__ import annotations
 
-from machining.plan.operation import Chamfer, FinishWalls, OnFeatures, Outside, Points, Rectangle, Tap
+from machining.plan.operation import (
+    BackChamfer,
+    Chamfer,
+    Counterbore,
+    Countersink,
+    Engrave,
+    FinishWalls,
+    Lines,
+    MillHole,
+    MillThread,
+    OnFeatures,
+    Outside,
+    Points,
+    Rectangle,
+    RoundEdge,
+    Slope,
+    Spot,
+    SpotFace,
+    Tap,
+    Text,
+    Undercut,
+)
 from machining.world.feature import Hole, Pocket
 
 from .context import OperationFacts, PlanFacts
@@ -13,6 +34,9 @@ Named = tuple[str, str, dict[str, float]]
 def title(op: OperationFacts, facts: PlanFacts) -> Named:
     """Verb, detail with ``{names}`` and the lengths (mm) behind them: ("Drill", "4 × {d} through", {"d": 6.8})."""
     kind, on = op.operation, op.operation.on
+    own = _own_words(op)
+    if own is not None:
+        return type(kind).VERB, *own
     if isinstance(on, OnFeatures):
         found = [feature for id in on.ids if (feature := facts.geometry.feature(id)) is not None]
         pocket = next((f for f in found if isinstance(f, Pocket)), None)
@@ -35,10 +59,39 @@ def title(op: OperationFacts, facts: PlanFacts) -> Named:
     return type(kind).VERB, "", {}
 
 
+def _own_words(op: OperationFacts) -> tuple[str, dict[str, float]] | None:
+    """What a kind with sizes of its own is called after, None for the others."""
+    kind, on = op.operation, op.operation.on
+    count = len(on.ids) if isinstance(on, OnFeatures) else len(on.at_mm) if isinstance(on, Points | Lines) else 1
+    if isinstance(kind, Spot | Countersink):
+        return f"{{d}} on {count} holes" if count > 1 else "{d}", {"d": kind.mouth_diameter_mm}
+    if isinstance(kind, Counterbore | SpotFace):
+        return f"{count} × {{d}}, {{z}} deep", {"d": kind.diameter_mm, "z": kind.depth_mm}
+    if isinstance(kind, BackChamfer):
+        return f"{{s}} on {count} holes" if count > 1 else "{s}", {"s": kind.size_mm}
+    if isinstance(kind, MillHole):
+        return f"{count} × {{d}}", {"d": op.work.hole_diameter if op.work else kind.diameter_mm or 0.0}
+    if isinstance(kind, MillThread):
+        return f"{count} × {_thread(kind.major_mm, kind.pitch_mm)}" + (" tapered" if kind.taper_per_mm else "") + (" left" if kind.hand == "left" else ""), {}
+    if isinstance(kind, Undercut):
+        return f"{{w}} in {kind.passes} passes" if kind.passes > 1 else "{w}", {"w": kind.width_mm}
+    if isinstance(kind, Engrave):
+        return (on.text.upper(), {}) if isinstance(on, Text) else (f"{count} lines" if count > 1 else "a line", {})
+    if isinstance(kind, RoundEdge):
+        return "R {r}", {"r": kind.radius_mm}
+    if isinstance(kind, Slope):
+        return f"{{s}} at {kind.angle_deg:g}°", {"s": kind.size_mm}
+    return None
+
+
+def _thread(major: float, pitch: float) -> str:
+    """A thread's name, the same in both systems."""
+    return f"M{major:g}" + ("" if _is_coarse(major, pitch) else f"×{pitch:g}")
+
+
 def _holes(op: OperationFacts, count: int, diameter: float, through: bool) -> tuple[str, dict[str, float]]:
     if isinstance(op.operation, Tap) and op.tool is not None and op.tool.pitch_mm is not None:
-        # a thread's name is its name in both systems
-        return f"{count} × M{op.tool.diameter_mm:g}" + ("" if _is_coarse(op.tool.diameter_mm, op.tool.pitch_mm) else f"×{op.tool.pitch_mm:g}"), {}
+        return f"{count} × {_thread(op.tool.diameter_mm, op.tool.pitch_mm)}", {}
     if isinstance(op.operation, Chamfer):
         return f"{{s}} on {count} holes", {"s": op.operation.size_mm}
     size = op.tool.diameter_mm if op.tool is not None and op.operation.kind == "drill" else diameter

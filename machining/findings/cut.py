@@ -7,10 +7,11 @@ from math import ceil, pi, radians, tan
 
 from machining.cutting.data import constant
 from machining.facts.context import OperationFacts, PlanFacts, SetupFacts
+from machining.facts.kinds import HANDLERS
 from machining.plan.edit import Change, Edit, LoadTool, MoveOperation
 from machining.plan.loading import loaded as load
-from machining.plan.operation import Chamfer, Drill, OnFeatures, RoughOutside, RoughPocket
-from machining.world.feature import Hole
+from machining.plan.operation import Chamfer, Countersink, Drill, Engrave, Face, MillThread, OnFeatures, RoughOutside, RoughPocket, Slope, Tap, Undercut
+from machining.world.feature import Flat, Hole
 
 from .finding import Finding, Fix, Shown, about_operation, about_setup, of_operation
 from .tools import other_tools
@@ -19,6 +20,7 @@ NEARLY = 0.95
 SLOT_WIDTH, SLOT_DEPTH = 0.8, 1.0  # of the diameter: from this width on it is a slot, and this deep is enough
 SIDE_WIDTH, SIDE_DEPTH = 0.25, 2.0
 LIGHT_METAL = 1.75  # light metals let a drill go deeper before its chips want breaking
+SLOW_EDGE = "Where it works, at Ø {at}, its edge runs {speed}; the material wants {low}."
 SLOW_SHARE = 0.8  # of the low end of a material's band
 DEEP_TAP = 2.0
 LIMITS = (("power", "power_limit", "power"), ("torque", "torque_limit", "torque"))
@@ -163,10 +165,10 @@ def slow_edge(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
         at = op.value("cutting_diameter") or 0.0
         below = _lower(op, data.speed_low)
         lowered = Fix("Lower the tip by {below}", (Change(on=on, fields={"below_mm": below}),), {"below": Shown(below or 0.0, "length")})
-        yield of_operation(
-            op, "cut.effective-speed", "look", "Where it works, at Ø {at}, its edge runs {speed}; the material wants {low}.", {**values, "at": Shown(at, "length")}, "cutting_speed",
-            (keep,) if below is None else (lowered,),
-        )
+        yield of_operation(op, "cut.effective-speed", "look", SLOW_EDGE, {**values, "at": Shown(at, "length")}, "cutting_speed", (keep,) if below is None else (lowered,))
+    elif isinstance(op.operation, Engrave | Countersink | Slope):
+        at = 1000.0 * speed / (pi * (op.value("rpm") or 1.0))
+        yield of_operation(op, "cut.effective-speed", "look", SLOW_EDGE, {**values, "at": Shown(at, "length")}, "cutting_speed", (keep,))
     elif op.operation.kind == "drill":
         slower = other_tools(op, facts, lambda other: other.material != tool.material, None)
         yield of_operation(
@@ -250,6 +252,106 @@ def values_source(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
         op, "cut.values-source", "note", "Speed and chip are a supplier's ({source}), not proven here.", {"source": Shown(op.data.source)}, "",
         (Fix("Note it on the sheet", (Change(on=f"operation:{op.operation.id}", fields={"reason": "supplier's values: watch the first part"}),), {}),),
     )
+
+
+@about_operation
+def angled_load_grows(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
+    """cut.angled-load-grows: a slanted edge in equal steps takes more with each of them."""
+    kind = op.operation
+    if not isinstance(kind, Undercut) or kind.equal != "step" or kind.passes == 1 or kind.reason:
+        return
+    yield of_operation(
+        op, "cut.angled-load-grows", "look", "In {passes} equal steps the last takes {times} what the first does, with {flank} of edge in the cut.",
+        {"passes": Shown(float(kind.passes), "count"), "times": Shown(2.0 * kind.passes - 1.0, "factor"), "flank": Shown(op.value("flank_in_cut") or 0.0, "length")}, "engaged_height",
+        (Fix("Take the same load in each", (Change(on=f"operation:{kind.id}", fields={"equal": "load"}),), {}),),
+    )
+
+
+@about_operation
+def thread(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
+    """cut.thread: no room under a thread in a blind hole, or a thread milled against its feed."""
+    kind, room, below = op.operation, op.value("room"), op.notes.get("below_thread_mm")
+    on = f"operation:{kind.id}"
+    if isinstance(kind, Tap | MillThread) and room is not None and isinstance(below, float) and below < room - 1e-6:
+        shorter = float(int(10 * (kind.depth_mm - room + below))) / 10
+        fixes = (Fix("Thread {depth} deep", (Change(on=on, fields={"depth_mm": shorter}),), {"depth": Shown(shorter, "length")}),) if shorter > 0 else ()
+        yield of_operation(
+            op, "cut.thread", "stop", "Under the thread the hole goes on for {below}; the tool needs {room}: it meets the bottom.",
+            {"below": Shown(max(below, 0.0), "length"), "room": Shown(room, "length")}, "room", fixes,
+        )
+    if isinstance(kind, MillThread) and not kind.reason and (kind.hand == "right") != (kind.cuts == "up"):
+        other = "down" if kind.cuts == "up" else "up"
+        yield of_operation(
+            op, "cut.thread", "look", "A {hand}-hand thread cut {way} is cut against the feed: the tool pulls in and the flanks tear.", {"hand": Shown(kind.hand), "way": Shown(kind.cuts)}, "",
+            (Fix("Cut it " + other, (Change(on=on, fields={"cuts": other}),), {}),),
+        )
+
+
+@about_operation
+def interrupted(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
+    """cut.interrupted: a hole whose wall is open on a side on its way down."""
+    at, feed = op.notes.get("interrupted_mm"), op.value("feed")
+    if not isinstance(at, float) or feed is None or op.operation.reason or op.operation.feed_mm_min is not None:
+        return
+    slower = float(int(feed / 20.0) * 10) or feed / 2.0
+    on = f"operation:{op.operation.id}"
+    fix = Fix("Feed {feed}", (Change(on=on, fields={"feed_mm_min": slower}),), {"feed": Shown(slower, "feed")})
+    keep = Fix("Keep it, and say why", (Change(on=on, fields={"reason": "cross hole: feed by hand through the break on the first part"}),), {})
+    yield of_operation(
+        op, "cut.interrupted", "look", "{at} down the wall of the hole is open on one side: the edge comes out of the cut and back into it at this feed.", {"at": Shown(at, "length")}, "feed",
+        (keep,) if op.operation.kind == "tap" else (fix, keep),
+    )
+
+
+@about_operation
+def material_changed(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
+    """cut.material-changed: speed and feed typed for another material than the plan's."""
+    kind = op.operation
+    if not kind.proven_in or kind.proven_in == facts.plan.material or facts.material is None or (kind.rpm is None and kind.feed_mm_min is None):
+        return
+    before, on = facts.library.materials.get(kind.proven_in), f"operation:{kind.id}"
+    yield of_operation(
+        op, "cut.material-changed", "look", "Its speed and feed were set for {before}; the part is of {now}. Look at feeds, pecks and sizes again.",
+        {"before": Shown(before.name if before else kind.proven_in), "now": Shown(facts.material.name)}, "cutting_speed",
+        (
+            Fix("Follow the material's data", (Change(on=on, fields={"rpm": None, "feed_mm_min": None}),), {}),
+            Fix("Keep them here too", (Change(on=on, fields={"proven_in": facts.plan.material}),), {}),
+        ),
+    )
+
+
+@about_operation
+def up_cut(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
+    """cut.up-cut: a face cut both ways where the drawing asks for a finish."""
+    kind = op.operation
+    if not isinstance(kind, Face) or kind.ways == "one" or kind.leave_mm > 0 or kind.reason or (op.value("passes") or 1.0) < 2:
+        return
+    up = op.setup.setup.orientation.up
+    asked = [r for r in facts.plan.part.requirements if r.finish_um is not None and isinstance(face := facts.geometry.feature(r.feature), Flat) and face.faces == up]
+    if not asked:
+        return
+    on = f"operation:{kind.id}"
+    yield of_operation(
+        op, "cut.up-cut", "look", "Cut both ways, every second pass goes against the feed and shows; {what} asks {finish}.",
+        {"what": Shown(asked[0].what), "finish": Shown(asked[0].finish_um or 0.0, "roughness")}, "passes",
+        (Fix("Cut it one way", (Change(on=on, fields={"ways": "one"}),), {}), Fix("Both ways, and say why", (Change(on=on, fields={"reason": "both ways: the finish was measured and holds"}),), {})),
+    )
+
+
+@about_operation
+def special_tool(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
+    """cut.special-tool: a tool that has to be made first."""
+    kind, tool = op.operation, op.tool
+    if tool is None or tool.order_days is None or (tool.on_hand or 0) > 0 or kind.reason:
+        return
+    values = {"tool": Shown(tool.name), "days": Shown(float(tool.order_days), "count"), "cost": Shown(tool.cost or 0.0, "count")}
+    handler = HANDLERS.get(kind.kind)
+    others = [] if handler is None else other_tools(
+        op, facts, lambda other: other.order_days is None and op.work is not None and handler.unsuited(kind, op.work, other) is None, None, handler.tools,
+    )
+    keep = Fix("Order it, and say so", (Change(on=f"operation:{kind.id}", fields={"reason": "special tool ordered"}),), {})
+    sentence = "{tool} is made to order: {days} days and {cost}." if tool.cost is not None else "{tool} is made to order: {days} days."
+    yield of_operation(op, "cut.special-tool", "look", sentence, values, "", (*others, keep))
 
 
 HAZARDS = {

@@ -5,14 +5,17 @@ from __future__ import annotations
 from collections.abc import Iterator
 from math import ceil, inf
 
+from machining.cutting.entry import helix_pitch
 from machining.facts.context import OperationFacts, PlanFacts
+from machining.facts.kinds import HANDLERS
+from machining.facts.kinds.undercut import out_to
 from machining.facts.place import NotFromHere
 from machining.facts.reach import cutting_length_needed
 from machining.geometry.frames import named
 from machining.geometry.solids import bounds
 from machining.plan.edit import Change, MoveOperation, RemoveOperation
 from machining.plan.numbering import setup_numbers
-from machining.plan.operation import OnFeatures, Rectangle, RoughPocket
+from machining.plan.operation import Counterbore, Lines, MillHole, OnFeatures, Rectangle, RoughPocket, SpotFace, Undercut
 from machining.world.feature import Pocket
 from machining.world.tool import BUILT_TO_LENGTH, DRILLS, TURNS_ON_AXIS, Tool
 
@@ -20,6 +23,8 @@ from .finding import Finding, Fix, Shown, about_operation, length, of_operation
 from .tools import ALLOWED, other_tools
 
 NOTHING_MM3 = 0.01
+AT_THE_MOUTH = frozenset({"chamfer", "face", "spot", "countersink", "engrave", "round_edge", "slope"})
+UNMARKED = frozenset({"tap", "chamfer", "mill_thread", "round_edge", "slope"})
 SLOT_SHARE = 0.97  # of a slot's width, from which a tool counts as wide as it
 
 
@@ -98,12 +103,12 @@ def shank_in_holder(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
 
 @about_operation
 def flute_short(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
-    if op.work is None or op.tool is None or op.operation.kind in ("chamfer", "face"):
+    if op.work is None or op.tool is None or op.operation.kind in AT_THE_MOUTH:
         return
     needed = cutting_length_needed(op)
     step = min(getattr(op.operation, "step_down_mm", needed), needed)
-    if op.tool.kind in TURNS_ON_AXIS and op.tool.kind not in DRILLS:
-        step = 0.0  # a tap, reamer or boring bar cuts at its tip; only its neck must follow
+    if (op.tool.kind in TURNS_ON_AXIS and op.tool.kind not in DRILLS) or op.tool.kind in ("thread_mill", "undercut_mill"):
+        step = 0.0  # it cuts at its tip; only its neck must follow
     if needed <= op.tool.usable_length_mm + 1e-6 and step <= op.tool.cutting_depth_mm + 1e-6:
         return
     has = op.tool.usable_length_mm if needed > op.tool.usable_length_mm else op.tool.cutting_depth_mm
@@ -135,7 +140,7 @@ def inner_radius(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
 def nothing_cut(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
     """reach.wrong-floor"""
     cut = op.notes.get("cut_mm3")
-    if op.work is None or op.operation.kind in ("tap", "chamfer") or not isinstance(cut, float) or cut > NOTHING_MM3:
+    if op.work is None or op.operation.kind in UNMARKED or not isinstance(cut, float) or cut > NOTHING_MM3:
         return
     out = (Fix("Take the operation out", (RemoveOperation(operation=op.operation.id),), {}),)
     top = float(bounds(op.stock_before)[1][2]) if op.stock_before is not None else op.work.top
@@ -148,12 +153,60 @@ def nothing_cut(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
 
 @about_operation
 def tool_impossible(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
-    """reach.tool-impossible: a kind of tool that can't do this kind of operation."""
-    if op.tool is None or op.tool.kind in ALLOWED[op.operation.kind]:
+    """reach.tool-impossible: a kind of tool that can't do this kind of operation, or one whose size or angle does not suit it."""
+    kind, tool, work = op.operation, op.tool, op.work
+    if tool is None:
         return
-    largest = op.work.hole_diameter + 1e-6 if op.work is not None and op.work.holes else inf
-    fixes = other_tools(op, facts, lambda tool: tool.diameter_mm <= largest, None, ALLOWED[op.operation.kind])
-    yield of_operation(op, "reach.tool-impossible", "stop", "{tool} is a {kind}: it can't do this.", {"tool": _tool_name(op), "kind": Shown(op.tool.kind.replace("_", " "))}, "", tuple(fixes))
+    handler, allowed = HANDLERS.get(kind.kind), ALLOWED[kind.kind]
+    if tool.kind not in allowed:
+        largest = work.hole_diameter + 1e-6 if work is not None and work.holes and handler is None else inf
+        fixes = other_tools(op, facts, lambda other: other.diameter_mm <= largest and _suits(op, other), None, allowed)
+        yield of_operation(op, "reach.tool-impossible", "stop", "{tool} is a {kind}: it can't do this.", {"tool": _tool_name(op), "kind": Shown(tool.kind.replace("_", " "))}, "", tuple(fixes))
+    elif handler is not None and work is not None and (why := handler.unsuited(kind, work, tool)) is not None:
+        sentence, values = why
+        fixes = other_tools(op, facts, lambda other: _suits(op, other), None, allowed)
+        yield of_operation(
+            op, "reach.tool-impossible", "stop", "{tool} can't do this. " + sentence, {"tool": _tool_name(op), **{name: Shown(value, "size") for name, value in values.items()}}, "", tuple(fixes),
+        )
+
+
+def _suits(op: OperationFacts, tool: Tool) -> bool:
+    handler = HANDLERS.get(op.operation.kind)
+    return handler is None or op.work is None or handler.unsuited(op.operation, op.work, tool) is None
+
+
+@about_operation
+def enters_inside(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
+    """reach.entry: an undercut's line that starts or ends inside the stock, where its tool can neither go down nor come up."""
+    kind = op.operation
+    if not isinstance(kind, Undercut) or not isinstance(kind.on, Lines) or op.tool is None or "enters_inside" not in op.notes:
+        return
+    longer = tuple(tuple((round(x, 3), round(y, 3)) for x, y in out_to(line, op)) for line in kind.on.at_mm)
+    yield of_operation(
+        op, "reach.entry", "stop", "{tool} is wider than its neck: it can't go down or come up inside the stock, and its line ends there.", {"tool": _tool_name(op)}, "overrun",
+        (Fix("Draw the line out to the stock's edges", (Change(on=f"operation:{kind.id}", fields={"on.at_mm": longer, "past_mm": None}),), {}),),
+    )
+
+
+@about_operation
+def steep_helix(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
+    """reach.entry, cut.plunge: a helix steeper than the tool ramps."""
+    angle, tool = op.value("helix_angle"), op.tool
+    if angle is None or tool is None or op.work is None or not isinstance(op.operation, MillHole | Counterbore | SpotFace):
+        return
+    most = tool.max_ramp_deg or (90.0 if tool.centre_cutting else 0.0)
+    if angle <= most:
+        return
+    fixes: list[Fix] = []
+    if most > 0:
+        step = float(int(100 * helix_pitch(op.work.hole_diameter, tool.diameter_mm, min(most, 89.0)))) / 100
+        if step > 0:
+            fixes.append(Fix("{step} a turn", (Change(on=f"operation:{op.operation.id}", fields={"step_down_mm": step}),), {"step": Shown(step, "size")}))
+    fixes += other_tools(op, facts, lambda other: (other.max_ramp_deg >= angle or (other.centre_cutting and not other.max_ramp_deg)) and _suits(op, other), None)
+    yield of_operation(
+        op, "cut.plunge" if tool.centre_cutting else "reach.entry", "look" if tool.centre_cutting else "stop", "Its helix goes down at {angle}; {tool} ramps at {most} at most.",
+        {"angle": Shown(angle, "angle"), "most": Shown(most, "angle"), "tool": _tool_name(op)}, "helix_angle", tuple(fixes),
+    )
 
 
 @about_operation

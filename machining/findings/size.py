@@ -9,7 +9,7 @@ from machining.facts.context import OperationFacts, PlanFacts
 from machining.facts.size import floor_lift, push_off_at, tolerance_each_way
 from machining.plan.edit import AddOperation, Change, LoadTool, MoveOperation
 from machining.plan.loading import loaded as load
-from machining.plan.operation import FINISHES, FinishFloor, FinishWalls, OnFeatures, Outside, RoughPocket
+from machining.plan.operation import FINISHES, ROTATES_IN_PLACE, FinishFloor, FinishWalls, OnFeatures, Outside, RoughPocket
 
 from .finding import Finding, Fix, Severity, Shown, about_operation, length, of_operation
 
@@ -43,13 +43,13 @@ def order(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
         if rough:
             yield of_operation(op, "size.order", "stop", "It finishes what operation {later} roughs afterwards.", {"later": Shown(str(rough[-1].number))}, "", (_move_after(op, rough[-1]),))
             return
-    if kind in ("tap", "ream", "bore") and places:
-        makes_hole = ("drill", "rough_pocket", "bore") if kind != "bore" else ("drill", "rough_pocket")
+    if kind in ("tap", "ream", "bore", "mill_thread") and places:
+        makes_hole = ("drill", "rough_pocket", "mill_hole", "bore") if kind != "bore" else ("drill", "rough_pocket", "mill_hole")
         before = {name for other in every[:mine] if other.operation.kind in makes_hole for name in _places(other)}
         missing = places - before
         if missing:
             after = [other for other in later if other.operation.kind in makes_hole and _places(other) & missing]
-            words = {"tap": "tapped", "ream": "reamed", "bore": "bored"}[kind]
+            words = {"tap": "tapped", "ream": "reamed", "bore": "bored", "mill_thread": "threaded"}[kind]
             yield of_operation(
                 op, "size.order", "stop", "{count} of {all} holes are {done} before they are drilled.",
                 {"count": Shown(float(len(missing)), "count"), "all": Shown(float(len(places)), "count"), "done": Shown(words)}, "", (_move_after(op, after[-1]),) if after else (),
@@ -88,7 +88,7 @@ def push_off(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
 
 @about_operation
 def face_not_yet_cut(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
-    if op.operation.kind not in ("drill", "ream", "tap", "bore"):
+    if op.operation.kind not in ROTATES_IN_PLACE:
         return
     standing = op.notes.get("standing_mm")
     if not isinstance(standing, float):

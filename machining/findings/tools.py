@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from machining.facts.context import OperationFacts, PlanFacts
+from machining.facts.kinds import HANDLERS
 from machining.plan.edit import Change, Edit, LoadTool
 from machining.plan.loading import loaded as load
 from machining.world.tool import DRILLS, FACES, POINTED, ROUGHS_SIDES, TURNS_ON_AXIS, Tool
@@ -16,6 +17,7 @@ _MILLS = ROUGHS_SIDES | FACES
 ALLOWED: dict[str, frozenset[str]] = {
     "face": _MILLS, "rough_outside": _MILLS, "rough_pocket": ROUGHS_SIDES, "finish_walls": frozenset({"end_mill", "roughing_end_mill", "shell_mill"}), "finish_floor": _MILLS,
     "drill": DRILLS | {"spot_drill", "end_mill"}, "ream": frozenset({"reamer"}), "tap": frozenset({"tap"}), "bore": frozenset({"boring_head"}), "chamfer": POINTED | {"spot_drill"},
+    **{kind: handler.tools for kind, handler in HANDLERS.items()},
 }
 
 
@@ -24,10 +26,10 @@ def other_tools(op: OperationFacts, facts: PlanFacts, fits: Callable[[Tool], boo
     assert op.tool is not None
     wanted = kinds or frozenset({op.tool.kind})
     same_size = kinds is None and op.tool.kind in TURNS_ON_AXIS
-    own = op.tool
+    own, shaped = op.tool, op.operation.kind in HANDLERS  # these say themselves which shape suits them
 
     def suits(tool: Tool | None) -> bool:
-        if tool is None or tool.kind not in wanted or tool.key == own.key or tool.corner_radius_mm > own.corner_radius_mm + ROUNDER_MM:
+        if tool is None or tool.kind not in wanted or tool.key == own.key or (not shaped and tool.corner_radius_mm > own.corner_radius_mm + ROUNDER_MM):
             return False
         return (not same_size or tool.diameter_mm == own.diameter_mm) and fits(tool)
 

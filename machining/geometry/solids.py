@@ -122,3 +122,16 @@ def outline(solid: Solid) -> BaseGeometry:
 def section(solid: Solid, z: float) -> BaseGeometry:
     """Cut at height z as a region."""
     return region_from_loops([np.asarray(loop) for loop in solid.slice(z).to_polygons()])
+
+
+def swept(profile: Sequence[tuple[float, float]], spots: Sequence[tuple[float, float, float]], facets: int = 24) -> Solid:
+    """What a convex turned tool sweeps: its profile as (height over the tip, radius), carried straight from spot to spot.
+
+    A convex body carried along a line is the hull of both its ends.
+    """
+    around = np.linspace(0.0, 2.0 * np.pi, facets, endpoint=False)
+    ring = np.column_stack([np.cos(around), np.sin(around)])
+    tool = np.concatenate([np.column_stack([max(radius, 1e-4) * ring, np.full(facets, height)]) for height, radius in profile])
+    at = np.asarray(spots, dtype=float)
+    ends = zip(at[:-1], at[1:], strict=True) if len(at) > 1 else [(at[0], at[0])]
+    return joined([Solid.hull_points(np.concatenate([tool + a, tool + b])) for a, b in ends])

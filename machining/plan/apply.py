@@ -188,6 +188,9 @@ def _(edit: Change, plan: Plan) -> Plan:
         return _with(plan, tools=tuple(fresh if t is tool else t for t in plan.tools))
     setup = plan.setup_of(id)
     operation = _OPERATION.validate_python(_changed(setup.operation(id), edit.fields))
+    if {"rpm", "feed_mm_min"} & edit.fields.keys() and "proven_in" not in edit.fields:
+        typed = operation.rpm is not None or operation.feed_mm_min is not None
+        operation = operation.model_copy(update={"proven_in": plan.material if typed else ""})
     _check_tool(plan, setup.id, operation)
     return _replace_setup(plan, setup.id, lambda s: _with(s, operations=tuple(operation if op.id == id else op for op in s.operations)))
 

@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
-from typing import Annotated, ClassVar, Literal
+from typing import Annotated, ClassVar, Literal, get_args
 
 from pydantic import Field, model_validator
 
+from machining.geometry.lettering import SIGNS
 from machining.world.record import Id, NotNegative, Positive, Record
 
 
@@ -53,11 +54,51 @@ class Points(Record):
     through: bool = False
 
 
-Where = Annotated[Top | Outside | OnFeatures | Rectangle | Points, Field(discriminator="kind")]
+class Lines(Record):
+    """Typed lines in plan from the setup's zero, each through two corners or more. ``tool_side`` is where the tool stands, looking along them."""
+
+    kind: Literal["lines"] = "lines"
+    at_mm: tuple[Annotated[tuple[tuple[float, float], ...], Field(min_length=2)], ...] = Field(min_length=1)
+    top_mm: float = 0.0
+    tool_side: Literal["left", "right"] = "left"
+
+    @model_validator(mode="after")
+    def _goes_somewhere(self) -> Lines:
+        for place, line in enumerate(self.at_mm, 1):
+            if any(a == b for a, b in zip(line[:-1], line[1:], strict=True)):
+                raise ValueError(f"line {place} passes the same corner twice in a row; its corners must differ")
+        return self
+
+
+class Text(Record):
+    """A text in single strokes; its baseline starts at X, Y from the setup's zero."""
+
+    kind: Literal["text"] = "text"
+    text: str = Field(min_length=1, max_length=60)
+    x_mm: float = 0.0
+    y_mm: float = 0.0
+    top_mm: float = 0.0
+    height_mm: float = Field(5.0, ge=0.5, le=200)
+    angle_deg: float = Field(0.0, ge=-360, le=360)
+
+    @model_validator(mode="after")
+    def _can_be_written(self) -> Text:
+        strange = [sign for sign in self.text.upper() if sign not in SIGNS]
+        if strange:
+            raise ValueError(f"text is {self.text!r}; it must be of letters A to Z, digits, spaces and - / . : + =, not {strange[0]!r}")
+        if not self.text.strip():
+            raise ValueError("text is empty; it must hold a letter or digit")
+        return self
+
+
+Where = Annotated[Top | Outside | OnFeatures | Rectangle | Points | Lines | Text, Field(discriminator="kind")]
 
 
 class OperationBase(Record):
-    """``rpm`` and ``feed_mm_min`` left empty follow the material's data; filled, they are the planner's own."""
+    """``rpm`` and ``feed_mm_min`` left empty follow the material's data; filled, they are the planner's own.
+
+    ``proven_in`` is the material they were typed for.
+    """
 
     PLACES: ClassVar[frozenset[str]] = frozenset()
     VERB: ClassVar[str] = ""
@@ -66,6 +107,7 @@ class OperationBase(Record):
     tool: str = ""
     rpm: Positive | None = None
     feed_mm_min: Positive | None = None
+    proven_in: str = Field("", max_length=80)
     coolant: str = "flood"
     reason: str = Field("", max_length=300)
     stop_after: str = Field("", max_length=200)
@@ -86,6 +128,7 @@ class Face(OperationBase):
     step_down_mm: Positive = 2.0
     step_over_mm: Positive | None = None
     leave_mm: NotNegative = 0.0
+    ways: Literal["both", "one"] = "both"
 
 
 class RoughOutside(OperationBase):
@@ -111,6 +154,8 @@ class RoughPocket(OperationBase):
 
 
 class FinishWalls(OperationBase):
+    """``chain`` is how many times the width is cut, measured and corrected before the size is reached: 1 goes straight to it."""
+
     PLACES = frozenset({"outside", "features", "rectangle"})
     VERB = "Finish walls"
     kind: Literal["finish_walls"] = "finish_walls"
@@ -118,6 +163,7 @@ class FinishWalls(OperationBase):
     step_down_mm: Positive
     width_mm: Positive = 0.3
     passes: int = Field(1, ge=1, le=10)
+    chain: int = Field(1, ge=1, le=5)
 
 
 class FinishFloor(OperationBase):
@@ -176,11 +222,152 @@ class Chamfer(OperationBase):
     below_mm: NotNegative = 0.0
 
 
+class _InHoles(OperationBase):
+    PLACES = frozenset({"features", "points"})
+
+
+class Spot(_InHoles):
+    """A cone to a mouth diameter, before drilling."""
+
+    VERB = "Spot"
+    kind: Literal["spot"] = "spot"
+    on: Where
+    mouth_diameter_mm: Positive
+
+
+class Countersink(_InHoles):
+    """A cone over a hole to a mouth diameter; ``ball_diameter_mm`` is the ball that is to sit in it."""
+
+    VERB = "Countersink"
+    kind: Literal["countersink"] = "countersink"
+    on: Where
+    mouth_diameter_mm: Positive
+    ball_diameter_mm: Positive | None = None
+
+
+class Counterbore(_InHoles):
+    """A flat wider mouth, plunged by a tool of its size or milled by a smaller one."""
+
+    VERB = "Counterbore"
+    kind: Literal["counterbore"] = "counterbore"
+    on: Where
+    diameter_mm: Positive
+    depth_mm: Positive
+    step_down_mm: Positive = 1.0
+
+
+class SpotFace(_InHoles):
+    """A flat seat round a hole, only as deep as the seat needs."""
+
+    VERB = "Spot-face"
+    kind: Literal["spot_face"] = "spot_face"
+    on: Where
+    diameter_mm: Positive
+    depth_mm: Positive = 0.5
+    step_down_mm: Positive = 0.5
+
+
+class BackChamfer(_InHoles):
+    """The far edge of a through hole, cut by a tool that passes it, is moved aside and comes up against it."""
+
+    VERB = "Chamfer behind"
+    kind: Literal["back_chamfer"] = "back_chamfer"
+    on: Where
+    size_mm: Positive = 0.4
+    below_mm: NotNegative = 0.5
+
+
+class MillHole(_InHoles):
+    """A hole milled on a helix, ``step_down_mm`` a turn. ``from_diameter_mm`` is what is open already, ``leave_mm`` stays on the radius."""
+
+    VERB = "Mill hole"
+    kind: Literal["mill_hole"] = "mill_hole"
+    on: Where
+    diameter_mm: Positive | None = None
+    from_diameter_mm: NotNegative = 0.0
+    step_down_mm: Positive = 1.0
+    leave_mm: NotNegative = 0.0
+    past_mm: NotNegative = 0.5
+    depth_mm: Positive | None = None
+
+
+class MillThread(_InHoles):
+    """An internal thread on a helix. ``taper_per_mm`` is on diameter: 0.0625 for one in sixteen, measured at the mouth."""
+
+    VERB = "Mill thread"
+    kind: Literal["mill_thread"] = "mill_thread"
+    on: Where
+    major_mm: Positive
+    pitch_mm: Positive
+    depth_mm: Positive
+    passes: int = Field(1, ge=1, le=12)
+    spring_passes: int = Field(0, ge=0, le=3)
+    cuts: Literal["up", "down"] = "up"
+    hand: Literal["right", "left"] = "right"
+    taper_per_mm: float = Field(0.0, ge=0, le=0.3)
+
+
+class Undercut(OperationBase):
+    """A slanted flank under an edge, ``width_mm`` wide at its floor, in passes of equal step or equal load."""
+
+    PLACES = frozenset({"lines"})
+    VERB = "Undercut"
+    kind: Literal["undercut"] = "undercut"
+    on: Where
+    depth_mm: Positive
+    width_mm: Positive
+    passes: int = Field(3, ge=1, le=30)
+    equal: Literal["step", "load"] = "load"
+    past_mm: NotNegative | None = None
+
+
+class Engrave(OperationBase):
+    """Lines or a text with a pointed tool, by depth or by width; the other follows."""
+
+    PLACES = frozenset({"lines", "text"})
+    VERB = "Engrave"
+    kind: Literal["engrave"] = "engrave"
+    on: Where
+    depth_mm: Positive | None = 0.3
+    width_mm: Positive | None = None
+
+    @model_validator(mode="after")
+    def _one_of_both(self) -> Engrave:
+        if (self.depth_mm is None) == (self.width_mm is None):
+            raise ValueError("depth_mm or width_mm must be given, one of the two")
+        return self
+
+
+class RoundEdge(OperationBase):
+    """An outside edge rounded by a form tool in one pass, or by a ball in as many as its cusp allows."""
+
+    PLACES = frozenset({"top", "lines"})
+    VERB = "Round edges"
+    kind: Literal["round_edge"] = "round_edge"
+    on: Where = Top()
+    radius_mm: Positive
+    cusp_mm: Positive = 0.01
+
+
+class Slope(OperationBase):
+    """A chamfer at any angle from the face, ``size_mm`` wide on it: by a tool of that angle, or by a ball or bull nose step by step."""
+
+    PLACES = frozenset({"top", "lines"})
+    VERB = "Slope"
+    kind: Literal["slope"] = "slope"
+    on: Where = Top()
+    size_mm: Positive
+    angle_deg: float = Field(gt=0, lt=90)
+    cusp_mm: Positive = 0.01
+
+
 Operation = Annotated[
-    Face | RoughOutside | RoughPocket | FinishWalls | FinishFloor | Drill | Ream | Tap | Bore | Chamfer,
+    Face | RoughOutside | RoughPocket | FinishWalls | FinishFloor | Drill | Ream | Tap | Bore | Chamfer
+    | Spot | Countersink | Counterbore | SpotFace | BackChamfer | MillHole | MillThread | Undercut | Engrave | RoundEdge | Slope,
     Field(discriminator="kind"),
 ]
-KINDS: frozenset[str] = frozenset({"face", "rough_outside", "rough_pocket", "finish_walls", "finish_floor", "drill", "ream", "tap", "bore", "chamfer"})
-ROTATES_IN_PLACE: frozenset[str] = frozenset({"drill", "ream", "tap", "bore"})
+KINDS: frozenset[str] = frozenset(each.model_fields["kind"].default for each in get_args(get_args(Operation)[0]))
+ROTATES_IN_PLACE: frozenset[str] = frozenset({"drill", "ream", "tap", "bore", "spot"})
+IN_HOLES: frozenset[str] = ROTATES_IN_PLACE | {"countersink", "counterbore", "spot_face", "back_chamfer", "mill_hole", "mill_thread"}
 ROUGHS: frozenset[str] = frozenset({"face", "rough_outside", "rough_pocket"})
 FINISHES: frozenset[str] = frozenset({"finish_walls", "finish_floor", "bore", "ream"})

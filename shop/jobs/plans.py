@@ -115,7 +115,7 @@ def setup_offers(request: HttpRequest, id: int, setup: str):
     if seen is None:
         raise Refused(f"There is no setup {setup!r} in this plan.", "setup", setup, status=404)
     return [
-        {"group": o.group, "label": o.label, "tool": o.tool, "edits": [e.model_dump(mode="json") for e in o.edits]} for o in offers(seen, facts, lambda: "o" + uuid4().hex[:10])
+        {"group": o.group, "label": o.label, "tool": o.tool, "edits": [e.model_dump(mode="json") for e in o.edits], "rare": o.rare} for o in offers(seen, facts, lambda: "o" + uuid4().hex[:10])
     ]
 
 

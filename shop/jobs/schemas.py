@@ -30,6 +30,23 @@ class GaugeOut(Schema):
     limit_figure: str
 
 
+class WorkedOut(Schema):
+    name: str
+    figure: str
+    value: float
+    quantity: str
+
+
+class ColumnOut(Schema):
+    name: str
+    quantity: str
+
+
+class TableOut(Schema):
+    columns: list[ColumnOut]
+    rows: list[list[float | None]]
+
+
 class OperationOut(Schema):
     id: str
     number: int
@@ -54,6 +71,8 @@ class OperationOut(Schema):
     starts_s: float
     answers: dict[str, AnswerOut]
     gauges: list[GaugeOut]
+    worked: list[WorkedOut]
+    table: TableOut | None
     removed_mm3: float
     stock_key: str
     tool_at: list[float] | None
@@ -152,6 +171,7 @@ class OfferOut(Schema):
     label: str
     tool: str
     edits: list[dict[str, Any]]
+    rare: bool
 
 
 class EditsIn(Schema):

@@ -11,8 +11,9 @@ import pytest
 
 from machining.findings.finding import in_words
 from machining.plan.document import Plan
-from machining.plan.operation import Chamfer, Drill, FinishFloor, FinishWalls, OnFeatures, Points, Rectangle, RoughPocket
-from machining.world.feature import Hole, Pocket
+from machining.plan.operation import Chamfer, Drill, FinishFloor, FinishWalls, OnFeatures, Points, Rectangle, RoughPocket, Slope
+from machining.world.feature import Flat, Hole, Pocket
+from machining.world.geometry import of_block
 from machining.world.library import Library
 from machining.world.part import Part, Requirement
 
@@ -72,6 +73,23 @@ def two_belts() -> Plan:
     return on_machine(plan(ROUGH, FACE, POCKET, material="c45"), "dunlin")
 
 
+def half_open() -> Plan:
+    """A pocket whose wall runs through the middle of a hole that is drilled after it."""
+    beside = RoughPocket(id="beside", tool="t3", on=Rectangle(x_mm=-37, y_mm=0, length_mm=10, width_mm=20, corner_radius_mm=4, depth_mm=10), step_down_mm=4, step_over_mm=1.6)
+    return plan(FACE, beside, DRILL)
+
+
+def shown_face(each_way: float = 0.8) -> Plan:
+    bare = plan(FACE.model_copy(update={"ways": "both"}))
+    top = next(f.id for f in of_block(bare.part).features if isinstance(f, Flat) and f.faces == "+z")
+    asked = Requirement(id="r", what="Top", feature=top, finish_um=each_way)
+    return bare.model_copy(update={"part": bare.part.model_copy(update={"requirements": (asked,)})})
+
+
+def typed_for_steel() -> Plan:
+    return changed(changed(good(), "plan", material="c45"), "operation:rough", rpm=4000.0).model_copy(update={"material": "en-aw-6082"})
+
+
 @dataclass(frozen=True)
 class Case:
     id: str
@@ -106,6 +124,13 @@ CASES = [
         material_like(cutting_data=tuple(row.model_copy(update={"kept_by": "supplier", "source": "edge sheet 7"}) for row in LIBRARY.materials["en-aw-6082"].cutting_data)),
     ),
     Case("cut.dust-mist", lambda: plan(*GOOD, material="ti-6al-4v"), (0,), severity="note"),
+    Case("cut.interrupted", half_open, (0, 1)),
+    Case("cut.up-cut", shown_face, (0, 1), "Cut both ways, every second pass goes against the feed and shows; Top asks 0.80 µm."),
+    Case("cut.material-changed", typed_for_steel, (0, 1), "Its speed and feed were set for C45; the part is of EN AW-6082. Look at feeds, pecks and sizes again."),
+    Case(
+        "cut.special-tool", lambda: plan(FACE, Slope(id="slope", tool="t8", size_mm=0.8, angle_deg=45), tools=MORE), (0, 1), "chamfer 8×90 is made to order: 15 days and 180.",
+        library=tools_like("chamfer-8-90", order_days=15, cost=180, on_hand=0),
+    ),
     Case("cut.range-change", two_belts, (), "The range is changed by hand 2 times, 8:00 of attendance; 1 would do."),
     Case("reach.entry", lambda: steep(8.0, "t7"), (0, 1), "T7 does not cut over its centre and goes down at 8.0°; it takes 5.0° at most.", "stop"),
     Case("reach.tool-impossible", lambda: changed(good(), "operation:tap", tool="t4"), (0,), "T4 is a drill: it can't do this.", "stop"),
@@ -163,6 +188,17 @@ def test_a_reason_quiets_what_is_a_matter_of_judgement():
             found = finding(before, case.id, case.library)
             said = changed(before, f"operation:{found.operation}", reason="proven on the last batch")
             assert found.key not in {f.key for f in answer_of(said, case.library)}, case.id
+
+
+def test_a_hole_with_whole_walls_is_not_interrupted():
+    assert "cut.interrupted" not in ids(good())
+    assert "cut.interrupted" not in ids(plan(FACE, DRILL))
+
+
+def test_what_is_typed_remembers_the_material_it_was_typed_for():
+    typed = changed(good(), "operation:rough", rpm=4000.0)
+    assert typed.setups[0].operation("rough").proven_in == "en-aw-6082"
+    assert changed(typed, "operation:rough", rpm=None).setups[0].operation("rough").proven_in == ""
 
 
 def test_a_long_through_hole_in_light_metal_needs_no_peck():

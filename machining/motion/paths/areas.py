@@ -24,8 +24,8 @@ def levels(top: float, floor: float, step_down: float) -> list[float]:
     return [top - (top - floor) * k / count for k in range(1, count + 1)]
 
 
-def raster(region: Region, radius: float, step_over: float, heights: Iterable[float], near: float, retract: float) -> Path:
-    """Back and forth along the longer side, one line per step, the tool clear of the work at both ends."""
+def raster(region: Region, radius: float, step_over: float, heights: Iterable[float], near: float, retract: float, one_way: bool = False) -> Path:
+    """Along the longer side, one line per step, the tool clear of the work at both ends: back and forth, or always the same way."""
     pen = Pen(retract, near)
     x0, y0, x1, y1 = region.bounds
     swap = (y1 - y0) > (x1 - x0)
@@ -34,15 +34,14 @@ def raster(region: Region, radius: float, step_over: float, heights: Iterable[fl
     lines = max(1, ceil((y1 - y0) / step_over - 1e-9))
     middle, pitch = (y0 + y1) / 2.0, (y1 - y0) / lines
     rows = [middle + pitch * (k - (lines - 1) / 2.0) for k in range(lines)]
+    ends = (x0 - radius - RUN_IN_MM, x1 + radius + RUN_IN_MM)
     for z in heights:
-        spots = []
-        for k, y in enumerate(rows):
-            ends = (x0 - radius - RUN_IN_MM, x1 + radius + RUN_IN_MM)
-            spots += [(x, y) for x in (ends if k % 2 == 0 else ends[::-1])]
-        flat = np.array([(b, a) if swap else (a, b) for a, b in spots])
-        pen.go_to(*flat[0])
-        pen.plunge(z)
-        pen.cut(np.column_stack([flat, np.full(len(flat), z)]))
+        runs = [[(x, y) for x in (ends if one_way or k % 2 == 0 else ends[::-1])] for k, y in enumerate(rows)]
+        for run in runs if one_way else [[spot for each in runs for spot in each]]:
+            flat = np.array([(b, a) if swap else (a, b) for a, b in run])
+            pen.go_to(*flat[0])
+            pen.plunge(z)
+            pen.cut(np.column_stack([flat, np.full(len(flat), z)]))
     return pen.path()
 
 

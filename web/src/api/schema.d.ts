@@ -659,7 +659,7 @@ export interface components {
             /** Index */
             index?: number | null;
             /** Operation */
-            operation: components["schemas"]["Face"] | components["schemas"]["RoughOutside"] | components["schemas"]["RoughPocket"] | components["schemas"]["FinishWalls"] | components["schemas"]["FinishFloor"] | components["schemas"]["Drill"] | components["schemas"]["Ream"] | components["schemas"]["Tap"] | components["schemas"]["Bore"] | components["schemas"]["Chamfer"];
+            operation: components["schemas"]["Face"] | components["schemas"]["RoughOutside"] | components["schemas"]["RoughPocket"] | components["schemas"]["FinishWalls"] | components["schemas"]["FinishFloor"] | components["schemas"]["Drill"] | components["schemas"]["Ream"] | components["schemas"]["Tap"] | components["schemas"]["Bore"] | components["schemas"]["Chamfer"] | components["schemas"]["Spot"] | components["schemas"]["Countersink"] | components["schemas"]["Counterbore"] | components["schemas"]["SpotFace"] | components["schemas"]["BackChamfer"] | components["schemas"]["MillHole"] | components["schemas"]["MillThread"] | components["schemas"]["Undercut"] | components["schemas"]["Engrave"] | components["schemas"]["RoundEdge"] | components["schemas"]["Slope"];
             /** Setup */
             setup: string;
         };
@@ -684,6 +684,60 @@ export interface components {
              */
             state: "fine" | "look" | "stop" | "unknown" | "working";
         };
+        /**
+         * BackChamfer
+         * @description The far edge of a through hole, cut by a tool that passes it, is moved aside and comes up against it.
+         */
+        BackChamfer: {
+            /**
+             * Below Mm
+             * @default 0.5
+             */
+            below_mm: number;
+            /**
+             * Coolant
+             * @default flood
+             */
+            coolant: string;
+            /** Feed Mm Min */
+            feed_mm_min?: number | null;
+            /** Id */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "back_chamfer";
+            /** On */
+            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Text"];
+            /**
+             * Proven In
+             * @default
+             */
+            proven_in: string;
+            /**
+             * Reason
+             * @default
+             */
+            reason: string;
+            /** Rpm */
+            rpm?: number | null;
+            /**
+             * Size Mm
+             * @default 0.4
+             */
+            size_mm: number;
+            /**
+             * Stop After
+             * @default
+             */
+            stop_after: string;
+            /**
+             * Tool
+             * @default
+             */
+            tool: string;
+        };
         /** Bore */
         Bore: {
             /**
@@ -701,12 +755,17 @@ export interface components {
              */
             kind: "bore";
             /** On */
-            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"];
+            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Text"];
             /**
              * Past Mm
              * @default 0.5
              */
             past_mm: number;
+            /**
+             * Proven In
+             * @default
+             */
+            proven_in: string;
             /**
              * Reason
              * @default
@@ -796,7 +855,12 @@ export interface components {
              *       "kind": "top"
              *     }
              */
-            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"];
+            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Text"];
+            /**
+             * Proven In
+             * @default
+             */
+            proven_in: string;
             /**
              * Reason
              * @default
@@ -901,6 +965,114 @@ export interface components {
             /** Width Mm */
             width_mm?: number | null;
         };
+        /** ColumnOut */
+        ColumnOut: {
+            /** Name */
+            name: string;
+            /** Quantity */
+            quantity: string;
+        };
+        /**
+         * Counterbore
+         * @description A flat wider mouth, plunged by a tool of its size or milled by a smaller one.
+         */
+        Counterbore: {
+            /**
+             * Coolant
+             * @default flood
+             */
+            coolant: string;
+            /** Depth Mm */
+            depth_mm: number;
+            /** Diameter Mm */
+            diameter_mm: number;
+            /** Feed Mm Min */
+            feed_mm_min?: number | null;
+            /** Id */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "counterbore";
+            /** On */
+            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Text"];
+            /**
+             * Proven In
+             * @default
+             */
+            proven_in: string;
+            /**
+             * Reason
+             * @default
+             */
+            reason: string;
+            /** Rpm */
+            rpm?: number | null;
+            /**
+             * Step Down Mm
+             * @default 1
+             */
+            step_down_mm: number;
+            /**
+             * Stop After
+             * @default
+             */
+            stop_after: string;
+            /**
+             * Tool
+             * @default
+             */
+            tool: string;
+        };
+        /**
+         * Countersink
+         * @description A cone over a hole to a mouth diameter; ``ball_diameter_mm`` is the ball that is to sit in it.
+         */
+        Countersink: {
+            /** Ball Diameter Mm */
+            ball_diameter_mm?: number | null;
+            /**
+             * Coolant
+             * @default flood
+             */
+            coolant: string;
+            /** Feed Mm Min */
+            feed_mm_min?: number | null;
+            /** Id */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "countersink";
+            /** Mouth Diameter Mm */
+            mouth_diameter_mm: number;
+            /** On */
+            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Text"];
+            /**
+             * Proven In
+             * @default
+             */
+            proven_in: string;
+            /**
+             * Reason
+             * @default
+             */
+            reason: string;
+            /** Rpm */
+            rpm?: number | null;
+            /**
+             * Stop After
+             * @default
+             */
+            stop_after: string;
+            /**
+             * Tool
+             * @default
+             */
+            tool: string;
+        };
         /** CrossingOut */
         CrossingOut: {
             /** Factor */
@@ -934,7 +1106,7 @@ export interface components {
              */
             kind: "drill";
             /** On */
-            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"];
+            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Text"];
             /**
              * Past Mm
              * @default 1
@@ -942,6 +1114,11 @@ export interface components {
             past_mm: number;
             /** Peck Mm */
             peck_mm?: number | null;
+            /**
+             * Proven In
+             * @default
+             */
+            proven_in: string;
             /**
              * Reason
              * @default
@@ -978,6 +1155,57 @@ export interface components {
             edits: (components["schemas"]["SetPart"] | components["schemas"]["SetStock"] | components["schemas"]["AddSetup"] | components["schemas"]["RemoveSetup"] | components["schemas"]["MoveSetup"] | components["schemas"]["FlipSetup"] | components["schemas"]["AddOperation"] | components["schemas"]["RemoveOperation"] | components["schemas"]["MoveOperation"] | components["schemas"]["DuplicateOperation"] | components["schemas"]["LoadTool"] | components["schemas"]["UnloadTool"] | components["schemas"]["Change"])[];
             /** Revision */
             revision: number;
+        };
+        /**
+         * Engrave
+         * @description Lines or a text with a pointed tool, by depth or by width; the other follows.
+         */
+        Engrave: {
+            /**
+             * Coolant
+             * @default flood
+             */
+            coolant: string;
+            /**
+             * Depth Mm
+             * @default 0.3
+             */
+            depth_mm: number | null;
+            /** Feed Mm Min */
+            feed_mm_min?: number | null;
+            /** Id */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "engrave";
+            /** On */
+            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Text"];
+            /**
+             * Proven In
+             * @default
+             */
+            proven_in: string;
+            /**
+             * Reason
+             * @default
+             */
+            reason: string;
+            /** Rpm */
+            rpm?: number | null;
+            /**
+             * Stop After
+             * @default
+             */
+            stop_after: string;
+            /**
+             * Tool
+             * @default
+             */
+            tool: string;
+            /** Width Mm */
+            width_mm?: number | null;
         };
         /**
          * EvaluationOut
@@ -1046,7 +1274,12 @@ export interface components {
              *       "kind": "top"
              *     }
              */
-            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"];
+            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Text"];
+            /**
+             * Proven In
+             * @default
+             */
+            proven_in: string;
             /**
              * Reason
              * @default
@@ -1071,6 +1304,12 @@ export interface components {
              * @default
              */
             tool: string;
+            /**
+             * Ways
+             * @default both
+             * @enum {string}
+             */
+            ways: "both" | "one";
         };
         /** FieldChangeOut */
         FieldChangeOut: {
@@ -1131,7 +1370,12 @@ export interface components {
              */
             kind: "finish_floor";
             /** On */
-            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"];
+            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Text"];
+            /**
+             * Proven In
+             * @default
+             */
+            proven_in: string;
             /**
              * Reason
              * @default
@@ -1152,8 +1396,16 @@ export interface components {
              */
             tool: string;
         };
-        /** FinishWalls */
+        /**
+         * FinishWalls
+         * @description ``chain`` is how many times the width is cut, measured and corrected before the size is reached: 1 goes straight to it.
+         */
         FinishWalls: {
+            /**
+             * Chain
+             * @default 1
+             */
+            chain: number;
             /**
              * Coolant
              * @default flood
@@ -1169,12 +1421,17 @@ export interface components {
              */
             kind: "finish_walls";
             /** On */
-            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"];
+            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Text"];
             /**
              * Passes
              * @default 1
              */
             passes: number;
+            /**
+             * Proven In
+             * @default
+             */
+            proven_in: string;
             /**
              * Reason
              * @default
@@ -1519,6 +1776,33 @@ export interface components {
             /** Problem */
             problem: string;
         };
+        /**
+         * Lines
+         * @description Typed lines in plan from the setup's zero, each through two corners or more. ``tool_side`` is where the tool stands, looking along them.
+         */
+        Lines: {
+            /** At Mm */
+            at_mm: [
+                number,
+                number
+            ][][];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "lines";
+            /**
+             * Tool Side
+             * @default left
+             * @enum {string}
+             */
+            tool_side: "left" | "right";
+            /**
+             * Top Mm
+             * @default 0
+             */
+            top_mm: number;
+        };
         /** LoadTool */
         LoadTool: {
             /**
@@ -1570,6 +1854,151 @@ export interface components {
             };
         };
         /**
+         * MillHole
+         * @description A hole milled on a helix, ``step_down_mm`` a turn. ``from_diameter_mm`` is what is open already, ``leave_mm`` stays on the radius.
+         */
+        MillHole: {
+            /**
+             * Coolant
+             * @default flood
+             */
+            coolant: string;
+            /** Depth Mm */
+            depth_mm?: number | null;
+            /** Diameter Mm */
+            diameter_mm?: number | null;
+            /** Feed Mm Min */
+            feed_mm_min?: number | null;
+            /**
+             * From Diameter Mm
+             * @default 0
+             */
+            from_diameter_mm: number;
+            /** Id */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "mill_hole";
+            /**
+             * Leave Mm
+             * @default 0
+             */
+            leave_mm: number;
+            /** On */
+            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Text"];
+            /**
+             * Past Mm
+             * @default 0.5
+             */
+            past_mm: number;
+            /**
+             * Proven In
+             * @default
+             */
+            proven_in: string;
+            /**
+             * Reason
+             * @default
+             */
+            reason: string;
+            /** Rpm */
+            rpm?: number | null;
+            /**
+             * Step Down Mm
+             * @default 1
+             */
+            step_down_mm: number;
+            /**
+             * Stop After
+             * @default
+             */
+            stop_after: string;
+            /**
+             * Tool
+             * @default
+             */
+            tool: string;
+        };
+        /**
+         * MillThread
+         * @description An internal thread on a helix. ``taper_per_mm`` is on diameter: 0.0625 for one in sixteen, measured at the mouth.
+         */
+        MillThread: {
+            /**
+             * Coolant
+             * @default flood
+             */
+            coolant: string;
+            /**
+             * Cuts
+             * @default up
+             * @enum {string}
+             */
+            cuts: "up" | "down";
+            /** Depth Mm */
+            depth_mm: number;
+            /** Feed Mm Min */
+            feed_mm_min?: number | null;
+            /**
+             * Hand
+             * @default right
+             * @enum {string}
+             */
+            hand: "right" | "left";
+            /** Id */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "mill_thread";
+            /** Major Mm */
+            major_mm: number;
+            /** On */
+            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Text"];
+            /**
+             * Passes
+             * @default 1
+             */
+            passes: number;
+            /** Pitch Mm */
+            pitch_mm: number;
+            /**
+             * Proven In
+             * @default
+             */
+            proven_in: string;
+            /**
+             * Reason
+             * @default
+             */
+            reason: string;
+            /** Rpm */
+            rpm?: number | null;
+            /**
+             * Spring Passes
+             * @default 0
+             */
+            spring_passes: number;
+            /**
+             * Stop After
+             * @default
+             */
+            stop_after: string;
+            /**
+             * Taper Per Mm
+             * @default 0
+             */
+            taper_per_mm: number;
+            /**
+             * Tool
+             * @default
+             */
+            tool: string;
+        };
+        /**
          * MoveOperation
          * @description To a place in the same or another setup; a tool of another machine is left behind.
          */
@@ -1608,6 +2037,8 @@ export interface components {
             group: string;
             /** Label */
             label: string;
+            /** Rare */
+            rare: boolean;
             /** Tool */
             tool: string;
         };
@@ -1668,6 +2099,7 @@ export interface components {
             starts_s: number;
             /** Stock Key */
             stock_key: string;
+            table: components["schemas"]["TableOut"] | null;
             /** Time S */
             time_s: number;
             /** Title */
@@ -1680,6 +2112,8 @@ export interface components {
             tool_number: number | null;
             /** Width Mm */
             width_mm: number | null;
+            /** Worked */
+            worked: components["schemas"]["WorkedOut"][];
             /** Z To Mm */
             z_to_mm: number | null;
         };
@@ -1988,12 +2422,17 @@ export interface components {
              */
             kind: "ream";
             /** On */
-            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"];
+            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Text"];
             /**
              * Past Mm
              * @default 1
              */
             past_mm: number;
+            /**
+             * Proven In
+             * @default
+             */
+            proven_in: string;
             /**
              * Reason
              * @default
@@ -2184,7 +2623,12 @@ export interface components {
              */
             leave_mm: number;
             /** On */
-            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"];
+            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Text"];
+            /**
+             * Proven In
+             * @default
+             */
+            proven_in: string;
             /**
              * Reason
              * @default
@@ -2234,7 +2678,12 @@ export interface components {
              */
             leave_mm: number;
             /** On */
-            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"];
+            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Text"];
+            /**
+             * Proven In
+             * @default
+             */
+            proven_in: string;
             /**
              * Ramp Deg
              * @default 3
@@ -2251,6 +2700,62 @@ export interface components {
             step_down_mm: number;
             /** Step Over Mm */
             step_over_mm: number;
+            /**
+             * Stop After
+             * @default
+             */
+            stop_after: string;
+            /**
+             * Tool
+             * @default
+             */
+            tool: string;
+        };
+        /**
+         * RoundEdge
+         * @description An outside edge rounded by a form tool in one pass, or by a ball in as many as its cusp allows.
+         */
+        RoundEdge: {
+            /**
+             * Coolant
+             * @default flood
+             */
+            coolant: string;
+            /**
+             * Cusp Mm
+             * @default 0.01
+             */
+            cusp_mm: number;
+            /** Feed Mm Min */
+            feed_mm_min?: number | null;
+            /** Id */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "round_edge";
+            /**
+             * On
+             * @default {
+             *       "kind": "top"
+             *     }
+             */
+            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Text"];
+            /**
+             * Proven In
+             * @default
+             */
+            proven_in: string;
+            /** Radius Mm */
+            radius_mm: number;
+            /**
+             * Reason
+             * @default
+             */
+            reason: string;
+            /** Rpm */
+            rpm?: number | null;
             /**
              * Stop After
              * @default
@@ -2309,7 +2814,7 @@ export interface components {
              * Operations
              * @default []
              */
-            operations: (components["schemas"]["Face"] | components["schemas"]["RoughOutside"] | components["schemas"]["RoughPocket"] | components["schemas"]["FinishWalls"] | components["schemas"]["FinishFloor"] | components["schemas"]["Drill"] | components["schemas"]["Ream"] | components["schemas"]["Tap"] | components["schemas"]["Bore"] | components["schemas"]["Chamfer"])[];
+            operations: (components["schemas"]["Face"] | components["schemas"]["RoughOutside"] | components["schemas"]["RoughPocket"] | components["schemas"]["FinishWalls"] | components["schemas"]["FinishFloor"] | components["schemas"]["Drill"] | components["schemas"]["Ream"] | components["schemas"]["Tap"] | components["schemas"]["Bore"] | components["schemas"]["Chamfer"] | components["schemas"]["Spot"] | components["schemas"]["Countersink"] | components["schemas"]["Counterbore"] | components["schemas"]["SpotFace"] | components["schemas"]["BackChamfer"] | components["schemas"]["MillHole"] | components["schemas"]["MillThread"] | components["schemas"]["Undercut"] | components["schemas"]["Engrave"] | components["schemas"]["RoundEdge"] | components["schemas"]["Slope"])[];
             /**
              * @default {
              *       "turn": 0,
@@ -2390,6 +2895,166 @@ export interface components {
             name: string;
             /** Password */
             password: string;
+        };
+        /**
+         * Slope
+         * @description A chamfer at any angle from the face, ``size_mm`` wide on it: by a tool of that angle, or by a ball or bull nose step by step.
+         */
+        Slope: {
+            /** Angle Deg */
+            angle_deg: number;
+            /**
+             * Coolant
+             * @default flood
+             */
+            coolant: string;
+            /**
+             * Cusp Mm
+             * @default 0.01
+             */
+            cusp_mm: number;
+            /** Feed Mm Min */
+            feed_mm_min?: number | null;
+            /** Id */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "slope";
+            /**
+             * On
+             * @default {
+             *       "kind": "top"
+             *     }
+             */
+            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Text"];
+            /**
+             * Proven In
+             * @default
+             */
+            proven_in: string;
+            /**
+             * Reason
+             * @default
+             */
+            reason: string;
+            /** Rpm */
+            rpm?: number | null;
+            /** Size Mm */
+            size_mm: number;
+            /**
+             * Stop After
+             * @default
+             */
+            stop_after: string;
+            /**
+             * Tool
+             * @default
+             */
+            tool: string;
+        };
+        /**
+         * Spot
+         * @description A cone to a mouth diameter, before drilling.
+         */
+        Spot: {
+            /**
+             * Coolant
+             * @default flood
+             */
+            coolant: string;
+            /** Feed Mm Min */
+            feed_mm_min?: number | null;
+            /** Id */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "spot";
+            /** Mouth Diameter Mm */
+            mouth_diameter_mm: number;
+            /** On */
+            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Text"];
+            /**
+             * Proven In
+             * @default
+             */
+            proven_in: string;
+            /**
+             * Reason
+             * @default
+             */
+            reason: string;
+            /** Rpm */
+            rpm?: number | null;
+            /**
+             * Stop After
+             * @default
+             */
+            stop_after: string;
+            /**
+             * Tool
+             * @default
+             */
+            tool: string;
+        };
+        /**
+         * SpotFace
+         * @description A flat seat round a hole, only as deep as the seat needs.
+         */
+        SpotFace: {
+            /**
+             * Coolant
+             * @default flood
+             */
+            coolant: string;
+            /**
+             * Depth Mm
+             * @default 0.5
+             */
+            depth_mm: number;
+            /** Diameter Mm */
+            diameter_mm: number;
+            /** Feed Mm Min */
+            feed_mm_min?: number | null;
+            /** Id */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "spot_face";
+            /** On */
+            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Text"];
+            /**
+             * Proven In
+             * @default
+             */
+            proven_in: string;
+            /**
+             * Reason
+             * @default
+             */
+            reason: string;
+            /** Rpm */
+            rpm?: number | null;
+            /**
+             * Step Down Mm
+             * @default 0.5
+             */
+            step_down_mm: number;
+            /**
+             * Stop After
+             * @default
+             */
+            stop_after: string;
+            /**
+             * Tool
+             * @default
+             */
+            tool: string;
         };
         /** StepOut */
         StepOut: {
@@ -2473,6 +3138,13 @@ export interface components {
              */
             z_low_mm: number;
         };
+        /** TableOut */
+        TableOut: {
+            /** Columns */
+            columns: components["schemas"]["ColumnOut"][];
+            /** Rows */
+            rows: (number | null)[][];
+        };
         /** Tap */
         Tap: {
             /**
@@ -2492,7 +3164,12 @@ export interface components {
              */
             kind: "tap";
             /** On */
-            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"];
+            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Text"];
+            /**
+             * Proven In
+             * @default
+             */
+            proven_in: string;
             /**
              * Reason
              * @default
@@ -2529,6 +3206,44 @@ export interface components {
             state: string;
         };
         /**
+         * Text
+         * @description A text in single strokes; its baseline starts at X, Y from the setup's zero.
+         */
+        Text: {
+            /**
+             * Angle Deg
+             * @default 0
+             */
+            angle_deg: number;
+            /**
+             * Height Mm
+             * @default 5
+             */
+            height_mm: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "text";
+            /** Text */
+            text: string;
+            /**
+             * Top Mm
+             * @default 0
+             */
+            top_mm: number;
+            /**
+             * X Mm
+             * @default 0
+             */
+            x_mm: number;
+            /**
+             * Y Mm
+             * @default 0
+             */
+            y_mm: number;
+        };
+        /**
          * Top
          * @description The whole top of the stock as it lies.
          */
@@ -2538,6 +3253,67 @@ export interface components {
              * @enum {string}
              */
             kind: "top";
+        };
+        /**
+         * Undercut
+         * @description A slanted flank under an edge, ``width_mm`` wide at its floor, in passes of equal step or equal load.
+         */
+        Undercut: {
+            /**
+             * Coolant
+             * @default flood
+             */
+            coolant: string;
+            /** Depth Mm */
+            depth_mm: number;
+            /**
+             * Equal
+             * @default load
+             * @enum {string}
+             */
+            equal: "step" | "load";
+            /** Feed Mm Min */
+            feed_mm_min?: number | null;
+            /** Id */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "undercut";
+            /** On */
+            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Text"];
+            /**
+             * Passes
+             * @default 3
+             */
+            passes: number;
+            /** Past Mm */
+            past_mm?: number | null;
+            /**
+             * Proven In
+             * @default
+             */
+            proven_in: string;
+            /**
+             * Reason
+             * @default
+             */
+            reason: string;
+            /** Rpm */
+            rpm?: number | null;
+            /**
+             * Stop After
+             * @default
+             */
+            stop_after: string;
+            /**
+             * Tool
+             * @default
+             */
+            tool: string;
+            /** Width Mm */
+            width_mm: number;
         };
         /** UnloadTool */
         UnloadTool: {
@@ -2604,6 +3380,17 @@ export interface components {
             units: {
                 [key: string]: unknown;
             };
+        };
+        /** WorkedOut */
+        WorkedOut: {
+            /** Figure */
+            figure: string;
+            /** Name */
+            name: string;
+            /** Quantity */
+            quantity: string;
+            /** Value */
+            value: number;
         };
         /**
          * Zero

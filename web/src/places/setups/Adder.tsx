@@ -2,7 +2,6 @@ import { useQuery } from '@tanstack/react-query'
 import { useEffect, useRef } from 'react'
 import { api, ask, type Edit } from '../../api/client'
 import { useFrame } from '../JobFrame'
-import { freshId } from './Setups'
 
 // What could be cut next from this side, each with a tool that fits; and regions typed by hand.
 export function Adder({ setup, onDone }: { setup: string; onDone: (operation: string | null) => void }) {
@@ -35,7 +34,6 @@ export function Adder({ setup, onDone }: { setup: string; onDone: (operation: st
     buttons[(buttons.indexOf(document.activeElement as HTMLButtonElement) + by + buttons.length) % buttons.length]?.focus()
   }
   const groups = [...new Set(data?.map((offer) => offer.group))]
-  const typed = (operation: Record<string, unknown>): Edit[] => [{ do: 'add_operation', setup, operation: { id: freshId(), tool: '', ...operation } }]
   return (
     <div ref={box} role="group" aria-label="Add an operation" className="border-b border-l-[3px] border-brass border-b-hair bg-brass-wash px-4 py-2" onKeyDown={walk}>
       <div className="mb-1.5 flex items-baseline gap-3">
@@ -45,29 +43,23 @@ export function Adder({ setup, onDone }: { setup: string; onDone: (operation: st
       </div>
       {error && <p role="alert" className="text-red-edge">{(error as Error).message}</p>}
       {!data && !error && <p className="text-ink-2">Looking at the part …</p>}
-      {data?.length === 0 && <p className="text-ink-2">Everything that can be seen from this side is planned.</p>}
+      {data?.every((offer) => offer.group === 'By hand') && <p className="text-ink-2">Everything that can be seen from this side is planned.</p>}
       <dl className="grid grid-cols-[190px_1fr] gap-y-1">
         {groups.map((group) => (
           <div key={group} className="contents">
             <dt className="text-ink-2">{group}</dt>
             <dd className="flex flex-wrap gap-1.5">
-              {data?.filter((offer) => offer.group === group).map((offer) => (
+              {data?.filter((offer) => offer.group === group && !offer.rare).map((offer) => (
                 <button key={offer.label} className="border border-hair-strong bg-paper px-2 leading-6 hover:border-ink focus:border-ink" onClick={() => void take(offer.edits as never)}>
                   <b>{offer.label}</b> <span className="text-small text-ink-2">{offer.tool || 'no tool fits'}</span>
                 </button>
               ))}
+              {data?.filter((offer) => offer.group === group && offer.rare).map((offer) => (
+                <button key={offer.label} className="link px-1 text-small leading-6" title={offer.tool || 'no tool fits'} onClick={() => void take(offer.edits as never)}>{offer.label}</button>
+              ))}
             </dd>
           </div>
         ))}
-        <dt className="text-ink-2">Typed by hand</dt>
-        <dd className="flex flex-wrap gap-1.5">
-          <button className="border border-hair-strong bg-paper px-2 leading-6 hover:border-ink" onClick={() => void take(typed({ kind: 'rough_pocket', on: { kind: 'rectangle', x_mm: 0, y_mm: 0, length_mm: 30, width_mm: 20, corner_radius_mm: 4, depth_mm: 5 }, step_down_mm: 2.5, step_over_mm: 1.5 }))}>
-            <b>Pocket</b> <span className="text-small text-ink-2">a rectangle</span>
-          </button>
-          <button className="border border-hair-strong bg-paper px-2 leading-6 hover:border-ink" onClick={() => void take(typed({ kind: 'drill', on: { kind: 'points', at_mm: [[0, 0]], diameter_mm: 6, depth_mm: 10 } }))}>
-            <b>Drill</b> <span className="text-small text-ink-2">positions</span>
-          </button>
-        </dd>
       </dl>
     </div>
   )

@@ -7,6 +7,20 @@ import { TextField } from '../../ui/TextField'
 type Feature = { id: string; kind: string; diameter_mm?: number; length_mm?: number; point?: number[]; depth_mm?: number; opens?: string | string[] }
 type Props = { op: OperationResult; on: Record<string, unknown>; change: (fields: Record<string, unknown>) => Promise<unknown> }
 
+const corner = (typed: string) => typed.split(',').map((part) => Number(part.trim()))
+
+// Lines in plan: corners parted by ; and lines by |.
+function Lines({ lines, change }: { lines: number[][][]; change: Props['change'] }) {
+  const text = lines.map((line) => line.map((each) => each.join(', ')).join('; ')).join(' | ')
+  const read = (typed: string) => {
+    const found = typed.split('|').map((line) => line.split(';').map(corner))
+    if (found.some((line) => line.length < 2 || line.some((each) => each.length !== 2 || each.some((value) => !Number.isFinite(value)))))
+      return Promise.reject(new Error('Lines: write two corners or more, X, Y in mm, such as -40, 0; 40, 0 with | between lines.'))
+    return change({ 'on.at_mm': found })
+  }
+  return <TextField label="Corners X, Y; …" value={text} wide="w-64 n" onCommit={read} />
+}
+
 // Which of the part's holes an operation takes, or where its typed positions are.
 export function Where({ on, change }: Props) {
   const { answer } = useFrame()
@@ -20,6 +34,8 @@ export function Where({ on, change }: Props) {
     }
     return <TextField label="Positions X, Y; …" value={text} wide="w-64 n" onCommit={read} />
   }
+  if (on.kind === 'lines') return <Lines lines={on.at_mm as number[][][]} change={change} />
+  if (on.kind === 'text') return <TextField label="Text" value={String(on.text)} wide="w-48 n" max={60} onCommit={(text) => change({ 'on.text': text })} />
   if (on.kind !== 'features') return null
   const ids = on.ids as string[]
   const features = answer.features as Feature[]

@@ -14,7 +14,7 @@ import { TextField } from '../../ui/TextField'
 import { Why } from '../../ui/Why'
 import { benchLink } from '../bench/fromOperation'
 import { useFrame } from '../JobFrame'
-import { FIELDS, PLACE_FIELDS, valueAt } from './fields'
+import { EITHER, FIELDS, PICKS, PLACE_FIELDS, PLACE_PICKS, valueAt } from './fields'
 import { freshId } from './Setups'
 import { HAS_WAYS, Ways } from './Ways'
 import { Where } from './Where'
@@ -56,8 +56,11 @@ export function Worksheet({ op, findings }: { op: OperationResult; findings: Fin
         {fields.map((spec) => (
           <NumberField
             key={spec.name} label={spec.label} quantity={spec.quantity} value={(valueAt(planned, spec.name) as number | null | undefined) ?? null} empty={spec.empty}
-            onCommit={(value) => change({ [spec.name]: spec.quantity === 'count' && value !== null ? Math.round(value) : value })}
+            onCommit={(value) => change({ [spec.name]: spec.quantity === 'count' && value !== null ? Math.round(value) : value, ...(EITHER[op.kind]?.[spec.name] ? { [EITHER[op.kind]![spec.name]!]: null } : {}) })}
           />
+        ))}
+        {[...(PLACE_PICKS[on.kind] ?? []), ...(PICKS[op.kind] ?? [])].map((spec) => (
+          <Choice key={spec.name} label={spec.label} value={String(valueAt(planned, spec.name))} options={spec.options} onChange={(value) => void change({ [spec.name]: value }).catch(() => {})} />
         ))}
         <Where op={op} on={planned.on as Record<string, unknown>} change={change} />
       </div>
@@ -98,6 +101,9 @@ export function Worksheet({ op, findings }: { op: OperationResult; findings: Fin
           {op.removed_mm3 > 0 && <span>takes <Figure value={op.removed_mm3} quantity="volume" /></span>}
         </span>
       </p>
+      <Worked op={op} why={why} onWhy={(figure) => setWhy(shownFigure(figure))} />
+      {why && op.worked.some((each) => each.figure === why) && !op.gauges.some((gauge) => gauge.figure === why) && <Why figure={why} evaluation={evaluation} plan={answer.id} revision={answer.revision} />}
+      {op.table && <PassByPass table={op.table} />}
       {HAS_WAYS.has(op.kind) && (
         <p className="border-t border-hair py-1">
           <button className="link" aria-expanded={ways} onClick={() => setWays(!ways)}>{ways ? 'Hide the other ways' : 'What else would do?'}</button>
@@ -133,6 +139,41 @@ export function Worksheet({ op, findings }: { op: OperationResult; findings: Fin
           <button className="link" onClick={() => void session.edit([{ do: 'remove_operation', operation: op.id }]).catch(() => {})}>Take out</button>
         </span>
       </div>
+    </div>
+  )
+}
+
+type WorkedProps = { op: OperationResult; why: string | null; onWhy: (figure: string) => void }
+
+// What would be worked out on paper for this kind of cut, each figure with its why.
+function Worked({ op, why, onWhy }: WorkedProps) {
+  if (op.worked.length === 0) return null
+  return (
+    <p className="grid grid-cols-[76px_1fr] items-baseline border-t border-hair py-1">
+      <span className="font-semibold">Worked</span>
+      <span className="flex flex-wrap gap-x-4">
+        {op.worked.map((each) => (
+          <span key={each.figure}>
+            {each.name} <Figure value={each.value} quantity={each.quantity} /> <button className="link text-small" aria-label={`why ${each.name}`} aria-expanded={why === each.figure} onClick={() => onWhy(each.figure)}>{why === each.figure ? 'hide' : 'why'}</button>
+          </span>
+        ))}
+      </span>
+    </p>
+  )
+}
+
+function PassByPass({ table }: { table: NonNullable<OperationResult['table']> }) {
+  return (
+    <div className="grid grid-cols-[76px_1fr] border-t border-hair py-1">
+      <span className="font-semibold">By pass</span>
+      <table className="w-max text-small [&_td]:px-3 [&_td]:text-right [&_th]:px-3 [&_th]:text-right">
+        <thead><tr>{table.columns.map((column) => <th key={column.name} scope="col" className="font-normal text-ink-2">{column.name}</th>)}</tr></thead>
+        <tbody>
+          {table.rows.map((row, place) => (
+            <tr key={place} className="border-t border-hair">{row.map((value, at) => <td key={at}><Figure value={value} quantity={table.columns[at]?.quantity ?? ''} bare /></td>)}</tr>
+          ))}
+        </tbody>
+      </table>
     </div>
   )
 }

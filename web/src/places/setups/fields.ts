@@ -6,22 +6,62 @@ const STEP_OVER: FieldSpec = { name: 'step_over_mm', label: 'Step over', quantit
 const LEAVE: FieldSpec = { name: 'leave_mm', label: 'Leave', quantity: 'length' }
 const PAST: FieldSpec = { name: 'past_mm', label: 'Past the bottom', quantity: 'length' }
 
+const PASSES: FieldSpec = { name: 'passes', label: 'Passes', quantity: 'count' }
+const DEPTH: FieldSpec = { name: 'depth_mm', label: 'Depth', quantity: 'length' }
+const SIZE: FieldSpec = { name: 'size_mm', label: 'Size', quantity: 'length' }
+const MOUTH: FieldSpec = { name: 'mouth_diameter_mm', label: 'Mouth Ø', quantity: 'length' }
+const A_TURN: FieldSpec = { name: 'step_down_mm', label: 'Down a turn', quantity: 'length' }
+const CUSP: FieldSpec = { name: 'cusp_mm', label: 'Cusp', quantity: 'size' }
+
 export const KIND_NAME: Record<string, string> = {
   face: 'Face', rough_outside: 'Rough outside', rough_pocket: 'Rough pocket', finish_walls: 'Finish walls', finish_floor: 'Finish floor', drill: 'Drill', ream: 'Ream', tap: 'Tap', bore: 'Bore', chamfer: 'Break edges',
+  spot: 'Spot', countersink: 'Countersink', counterbore: 'Counterbore', spot_face: 'Spot-face', back_chamfer: 'Chamfer behind', mill_hole: 'Mill hole', mill_thread: 'Mill thread',
+  undercut: 'Undercut', engrave: 'Engrave', round_edge: 'Round edges', slope: 'Slope',
 }
 
 export const FIELDS: Record<string, FieldSpec[]> = {
   face: [STEP_DOWN, { ...STEP_OVER, empty: '70 % Ø' }, LEAVE],
   rough_outside: [STEP_DOWN, STEP_OVER, LEAVE],
   rough_pocket: [STEP_DOWN, STEP_OVER, LEAVE, { name: 'leave_floor_mm', label: 'on the floor', quantity: 'length' }, { name: 'ramp_deg', label: 'Ramp', quantity: 'angle' }],
-  finish_walls: [STEP_DOWN, { name: 'width_mm', label: 'Width', quantity: 'length' }, { name: 'passes', label: 'Passes', quantity: 'count' }],
-  finish_floor: [{ name: 'depth_mm', label: 'Depth', quantity: 'length' }, STEP_OVER],
+  finish_walls: [STEP_DOWN, { name: 'width_mm', label: 'Width', quantity: 'length' }, PASSES, { name: 'chain', label: 'Cuts to measure', quantity: 'count' }],
+  finish_floor: [DEPTH, STEP_OVER],
   drill: [{ name: 'peck_mm', label: 'Peck', quantity: 'length', empty: 'none' }, PAST, { name: 'depth_mm', label: 'Depth', quantity: 'length', empty: 'as drawn' }],
   ream: [PAST, { name: 'depth_mm', label: 'Depth', quantity: 'length', empty: 'as drawn' }],
-  tap: [{ name: 'depth_mm', label: 'Depth', quantity: 'length' }],
+  tap: [DEPTH],
   bore: [{ name: 'width_mm', label: 'Width', quantity: 'length' }, PAST],
-  chamfer: [{ name: 'size_mm', label: 'Size', quantity: 'length' }, { name: 'below_mm', label: 'Tip below', quantity: 'length' }],
+  chamfer: [SIZE, { name: 'below_mm', label: 'Tip below', quantity: 'length' }],
+  spot: [MOUTH],
+  countersink: [MOUTH, { name: 'ball_diameter_mm', label: 'Ball Ø', quantity: 'length', empty: 'none' }],
+  counterbore: [{ name: 'diameter_mm', label: 'Opens to Ø', quantity: 'length' }, DEPTH, A_TURN],
+  spot_face: [{ name: 'diameter_mm', label: 'Seat Ø', quantity: 'length' }, DEPTH, A_TURN],
+  back_chamfer: [SIZE, { name: 'below_mm', label: 'Edge below', quantity: 'length' }],
+  mill_hole: [
+    { name: 'diameter_mm', label: 'To Ø', quantity: 'size', empty: 'as drawn' }, { name: 'from_diameter_mm', label: 'Open already Ø', quantity: 'length' }, A_TURN, LEAVE, PAST,
+    { name: 'depth_mm', label: 'Depth', quantity: 'length', empty: 'as drawn' },
+  ],
+  mill_thread: [
+    { name: 'major_mm', label: 'Thread Ø', quantity: 'size' }, { name: 'pitch_mm', label: 'Pitch', quantity: 'size' }, DEPTH, PASSES, { name: 'spring_passes', label: 'Spring passes', quantity: 'count' },
+    { name: 'taper_per_mm', label: 'Taper on Ø', quantity: 'number' },
+  ],
+  undercut: [DEPTH, { name: 'width_mm', label: 'Under the edge by', quantity: 'length' }, PASSES, { name: 'past_mm', label: 'Past the ends', quantity: 'length', empty: 'tool + 1' }],
+  engrave: [{ name: 'depth_mm', label: 'Depth', quantity: 'size', empty: 'from width' }, { name: 'width_mm', label: 'or width', quantity: 'size', empty: 'from depth' }],
+  round_edge: [{ name: 'radius_mm', label: 'Radius', quantity: 'length' }, CUSP],
+  slope: [{ name: 'size_mm', label: 'Wide on the face', quantity: 'length' }, { name: 'angle_deg', label: 'From the face', quantity: 'angle' }, CUSP],
 }
+
+// Either of two values is given: typing one empties the other.
+export const EITHER: Record<string, Record<string, string>> = { engrave: { depth_mm: 'width_mm', width_mm: 'depth_mm' } }
+
+export type PickSpec = { name: string; label: string; options: { value: string; label: string }[] }
+const pick = (name: string, label: string, ...options: [string, string][]): PickSpec => ({ name, label, options: options.map(([value, words]) => ({ value, label: words })) })
+
+// What is chosen from a few words instead of typed.
+export const PICKS: Record<string, PickSpec[]> = {
+  face: [pick('ways', 'Cut', ['both', 'both ways'], ['one', 'one way'])],
+  undercut: [pick('equal', 'Each pass takes', ['load', 'the same load'], ['step', 'the same step'])],
+  mill_thread: [pick('hand', 'Hand', ['right', 'right'], ['left', 'left']), pick('cuts', 'Cut', ['up', 'from the bottom up'], ['down', 'from the top down'])],
+}
+export const PLACE_PICKS: Record<string, PickSpec[]> = { lines: [pick('on.tool_side', 'Tool', ['left', 'left of the line'], ['right', 'right of the line'])] }
 
 export const PLACE_FIELDS: Record<string, FieldSpec[]> = {
   outside: [{ name: 'on.depth_mm', label: 'Down to', quantity: 'length' }],
@@ -31,7 +71,11 @@ export const PLACE_FIELDS: Record<string, FieldSpec[]> = {
     { name: 'on.depth_mm', label: 'Depth', quantity: 'length' },
   ],
   points: [{ name: 'on.diameter_mm', label: 'Hole Ø', quantity: 'length' }, { name: 'on.top_mm', label: 'Top Z', quantity: 'length' }, { name: 'on.depth_mm', label: 'Depth', quantity: 'length' }],
-  top: [], features: [],
+  top: [], features: [], lines: [{ name: 'on.top_mm', label: 'Top Z', quantity: 'length' }],
+  text: [
+    { name: 'on.x_mm', label: 'Starts at X', quantity: 'length' }, { name: 'on.y_mm', label: 'Y', quantity: 'length' }, { name: 'on.top_mm', label: 'Top Z', quantity: 'length' },
+    { name: 'on.height_mm', label: 'High', quantity: 'length' }, { name: 'on.angle_deg', label: 'Turned', quantity: 'angle' },
+  ],
 }
 
 export function valueAt(record: Record<string, unknown>, path: string): unknown {

@@ -1,0 +1,162 @@
+"""Outside edges: rounded, or sloped at any angle; by a form tool in one pass, by a ball or bull nose in many."""
+
+from __future__ import annotations
+
+from math import ceil, cos, pi, radians, sin, tan
+
+from machining.cutting import finish, pointed
+from machining.geometry.regions import grown
+from machining.motion.path import Path
+from machining.motion.paths import lines
+from machining.motion.paths.areas import contours_of
+from machining.plan.operation import Lines, RoundEdge, Slope
+from machining.quantities.computed import Given, Value
+from machining.world.tool import Tool
+
+from .. import loads
+from ..context import OperationFacts, PlanFacts
+from ..place import Line, Work
+from .base import Ground, Handler, Unsuited, cone_of, cone_radius, heights
+from .undercut import beside
+
+TIP_BELOW_MM = 0.5  # how far a pointed tool's tip stays below the slope it cuts
+SAME_DEG, SAME_MM = 0.1, 0.01
+_BALLS = frozenset({"end_mill"})
+
+
+def _edges(operation: RoundEdge | Slope, ground: Ground, away: float, z: float) -> list[Line]:
+    """Lines (mm) the tool's middle follows beside every edge, at a height of its tip."""
+    on = operation.on
+    if isinstance(on, Lines):
+        return [tuple((x, y, z) for x, y in beside(line, on.tool_side, away)) for line in on.at_mm]
+    return [tuple((float(x), float(y), z) for x, y in contour) for contour in contours_of(grown(ground.part_outline, away))]
+
+
+def _top(operation: RoundEdge | Slope, ground: Ground) -> float:
+    return operation.on.top_mm if isinstance(operation.on, Lines) else float(ground.lie.part_high[2])
+
+
+def _is_form(tool: Tool | None) -> bool:
+    return tool is not None and tool.kind in ("corner_rounder", "chamfer_mill")
+
+
+# -- rounding
+
+
+def _round_places(operation: RoundEdge, tool: Tool | None) -> list[tuple[float, float]]:
+    """Tool's middle outside the wall and its tip's height under the face (mm), for each pass."""
+    r = operation.radius_mm
+    if tool is None or tool.kind == "corner_rounder":
+        return [(tool.tip_diameter_mm / 2.0 if tool else 0.0, -r)]
+    ball, passes = tool.corner_radius_mm or tool.diameter_mm / 2.0, _round_count(operation, tool)
+    found = []
+    for k in range(passes):
+        angle = radians(90.0 * (k + 0.5) / passes)
+        found.append(((r + ball) * sin(angle) - r + tool.diameter_mm / 2.0 - ball, (r + ball) * cos(angle) - r - ball))
+    return found
+
+
+def _round_count(operation: RoundEdge, tool: Tool) -> int:
+    return int(finish.round_passes(operation.radius_mm, tool.corner_radius_mm or tool.diameter_mm / 2.0, operation.cusp_mm))
+
+
+def _round_work(operation: RoundEdge, ground: Ground) -> Work:
+    top = _top(operation, ground)
+    found = [line for away, z in _round_places(operation, ground.tool) for line in _edges(operation, ground, away, top + z)]
+    return Work(lines=tuple(found), top=top, floor=min(z for line in found for _, _, z in line), wall_height=operation.radius_mm)
+
+
+def _round_diameter(op: OperationFacts, facts: PlanFacts) -> Value:
+    assert isinstance(op.operation, RoundEdge) and op.tool is not None
+    if op.tool.kind != "corner_rounder":
+        op.work_out(finish.round_passes, "passes", corner_radius=Given(op.operation.radius_mm), ball_radius=op.of_tool("corner_radius_mm"), height=Given(op.operation.cusp_mm))
+    return op.of_tool("diameter_mm")
+
+
+def _round_load(op: OperationFacts, facts: PlanFacts) -> None:
+    """What a corner loses, r²·(1 − π/4), shared by the passes, as a cut as wide as it is deep."""
+    assert isinstance(op.operation, RoundEdge)
+    share = op.operation.radius_mm**2 * (1.0 - pi / 4.0) / (op.value("passes") or 1.0)
+    side = share**0.5
+    loads.milled(op, facts, Given(side, "section a pass takes"), Given(side, "section a pass takes"))
+
+
+def _round_unsuited(operation: RoundEdge, work: Work, tool: Tool) -> Unsuited | None:
+    if tool.kind == "corner_rounder":
+        if abs(tool.corner_radius_mm - operation.radius_mm) <= SAME_MM:
+            return None
+        return "It leaves a radius of {has}, not {wanted}.", {"has": tool.corner_radius_mm, "wanted": operation.radius_mm}
+    return None if tool.corner_radius_mm > 0 else ("A square end mill of Ø {has} can't round an edge.", {"has": tool.diameter_mm})
+
+
+# -- slopes
+
+
+def _slope_places(operation: Slope, tool: Tool | None) -> list[tuple[float, float]]:
+    beta = radians(operation.angle_deg)
+    high = operation.size_mm * tan(beta)
+    if tool is None or tool.kind == "chamfer_mill":
+        return [(cone_radius(tool, TIP_BELOW_MM), -high - TIP_BELOW_MM)]
+    nose, passes = tool.corner_radius_mm, _slope_count(operation, tool)
+    found = []
+    for k in range(passes):
+        along = (k + 0.5) / passes
+        across, down = -operation.size_mm * (1.0 - along) + nose * sin(beta), -high * along + nose * cos(beta)
+        found.append((across + tool.diameter_mm / 2.0 - nose, down - nose))
+    return found
+
+
+def _slope_count(operation: Slope, tool: Tool) -> int:
+    if tool.corner_radius_mm <= 0:
+        return 1
+    step = finish.scallop_step(tool.corner_radius_mm, min(operation.cusp_mm, tool.corner_radius_mm))
+    return max(1, ceil(pointed.slope_length(operation.size_mm, operation.angle_deg) / step - 1e-9))
+
+
+def _slope_work(operation: Slope, ground: Ground) -> Work:
+    top = _top(operation, ground)
+    found = [line for away, z in _slope_places(operation, ground.tool) for line in _edges(operation, ground, away, top + z)]
+    return Work(lines=tuple(found), top=top, floor=min(z for line in found for _, _, z in line), wall_height=operation.size_mm * tan(radians(operation.angle_deg)))
+
+
+def _slope_diameter(op: OperationFacts, facts: PlanFacts) -> Value:
+    kind, tool = op.operation, op.tool
+    assert isinstance(kind, Slope) and tool is not None
+    angle = Given(kind.angle_deg)
+    length = op.work_out(pointed.slope_length, "slope_length", size=Given(kind.size_mm), surface_angle=angle)
+    if _is_form(tool):
+        return Given(2.0 * cone_radius(tool, TIP_BELOW_MM + kind.size_mm * tan(radians(kind.angle_deg))), "top of the slope")
+    if tool.corner_radius_mm <= 0:
+        return op.of_tool("diameter_mm")
+    step = op.work_out(finish.scallop_step, "cusp_step", ball_radius=op.of_tool("corner_radius_mm"), height=Given(kind.cusp_mm))
+    op.work_out(finish.passes_of_step, "passes", length=length, step=step)
+    return op.work_out(pointed.slope_contact_diameter, "cutting_diameter", diameter=op.of_tool("diameter_mm"), corner_radius=op.of_tool("corner_radius_mm"), surface_angle=angle)
+
+
+def _slope_load(op: OperationFacts, facts: PlanFacts) -> None:
+    """The triangle a slope takes, shared by the passes, as a cut as wide as it is deep."""
+    assert isinstance(op.operation, Slope)
+    share = op.operation.size_mm**2 * tan(radians(op.operation.angle_deg)) / 2.0 / (op.value("passes") or 1.0)
+    side = share**0.5
+    loads.milled(op, facts, Given(side, "section a pass takes"), Given(side, "section a pass takes"))
+
+
+def _slope_unsuited(operation: Slope, work: Work, tool: Tool) -> Unsuited | None:
+    if tool.kind != "chamfer_mill":
+        return None if tool.corner_radius_mm > 0 else ("A square end mill of Ø {has} leaves steps, not a slope.", {"has": tool.diameter_mm})
+    if abs(90.0 - cone_of(tool)[0] / 2.0 - operation.angle_deg) > SAME_DEG:
+        return "Its edge lies at another angle than the slope; it would have to be tilted.", {}
+    most, has = cone_radius(tool, TIP_BELOW_MM + operation.size_mm * tan(radians(operation.angle_deg))), tool.diameter_mm / 2.0
+    return None if most <= has + 1e-9 else ("Its edge ends at Ø {has}; the slope asks for Ø {wanted}.", {"has": 2.0 * has, "wanted": 2.0 * most})
+
+
+def _path(op: OperationFacts, facts: PlanFacts) -> Path:
+    assert op.work is not None
+    near, retract = heights(op, facts)
+    return lines.followed(op.work.lines, op.work.top + near, retract)
+
+
+HANDLERS: dict[str, Handler] = {
+    "round_edge": Handler("chamfer", _BALLS | {"corner_rounder"}, _round_work, _path, _round_load, diameter=_round_diameter, unsuited=_round_unsuited),
+    "slope": Handler("chamfer", _BALLS | {"chamfer_mill"}, _slope_work, _path, _slope_load, diameter=_slope_diameter, unsuited=_slope_unsuited),
+}

@@ -1,0 +1,81 @@
+"""The arithmetic of one operation that a planner would do on paper: figures by name, and pass by pass."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from machining.cutting import drilling, engagement, entry, pointed, threads
+from machining.cutting.correction import measured_chain
+from machining.cutting.data import constant
+from machining.motion.paths.areas import RUN_IN_MM
+from machining.plan.operation import Drill, Face, FinishWalls, MillThread, OnFeatures, Points, RoughPocket, Tap, Undercut
+from machining.quantities.computed import Given
+
+from .context import OperationFacts, PlanFacts
+from .cut import FACE_WIDTH_SHARE
+from .kinds.base import cone_of
+from .kinds.threads import infeeds
+from .kinds.undercut import widths
+from .place import hole_ends
+
+# in the order they are listed; only what an operation has is shown
+NAMES: dict[str, str] = {
+    "passes": "Passes", "pecks": "Pecks", "ramp_length": "Ramp", "overrun": "Past the edge by", "helix_angle": "Helix at", "centre_feed": "Feed of the middle", "turns": "Turns",
+    "helix_length": "Helix", "thread_depth": "Thread deep", "infeed": "First pass in", "diameter_below": "Ø at its end", "cone_depth": "Tip down", "cutting_diameter": "Cuts at Ø",
+    "ball_top": "Ball stands out", "aside": "Aside by", "last_step": "Last step", "flank_in_cut": "Edge in cut", "slope_length": "Slope", "cusp_step": "Steps of", "slot_pull": "Slot pulled aside",
+    "room": "Room it needs below", "edge_life": "Edge lasts", "link_feed": "Light links up to", "reached_feed": "Reached on average",
+}
+
+
+@dataclass(frozen=True, slots=True)
+class Table:
+    """``columns`` are words and quantity; ``rows`` their values. A row without a value holds None."""
+
+    columns: tuple[tuple[str, str], ...]
+    rows: tuple[tuple[float | None, ...], ...]
+
+
+def of_operation(op: OperationFacts, facts: PlanFacts) -> None:
+    """Figures of passes, pecks, ramp and overrun where the kind has them."""
+    kind, tool, work = op.operation, op.tool, op.work
+    if tool is None or work is None:
+        return
+    if isinstance(kind, Face) and not work.region.is_empty:
+        x0, y0, x1, y1 = work.region.bounds
+        step = kind.step_over_mm or FACE_WIDTH_SHARE * tool.diameter_mm
+        op.work_out(engagement.face_passes, "passes", width=Given(min(x1 - x0, y1 - y0), "stock"), diameter=op.of_tool("diameter_mm"), step=Given(min(step, tool.diameter_mm)))
+        op.work_out(entry.overrun, "overrun", radius=Given(tool.diameter_mm / 2.0, "half the tool"), clearance=Given(RUN_IN_MM, "practice"))
+    if isinstance(kind, Drill) and kind.peck_mm is not None and work.hole_depth > 0:
+        op.work_out(drilling.pecks, "pecks", depth=Given(work.hole_depth, "part"), peck=Given(kind.peck_mm))
+    if isinstance(kind, RoughPocket) and kind.ramp_deg < 90 and work.top > work.floor:
+        op.work_out(entry.ramp_length, "ramp_length", depth=Given(min(kind.step_down_mm, work.top - work.floor)), ramp=Given(kind.ramp_deg))
+
+    if isinstance(kind, Tap | MillThread) and isinstance(kind.on, OnFeatures | Points):
+        ends, _, through = hole_ends(kind.on, op.setup.lie, facts.geometry)
+        if not through:
+            threads_below = Given(constant("tap", "chamfer_threads"), "data:tap.chamfer_threads") if isinstance(kind, Tap) else Given(1.0, "its lowest tooth")
+            op.work_out(threads.run_out_room, "room", pitch=op.of_tool("pitch_mm"), threads=threads_below)
+            op.notes["below_thread_mm"] = min(mouth - far for _, _, mouth, far in ends) - kind.depth_mm
+
+
+def table_of(op: OperationFacts) -> Table | None:
+    """Pass by pass, for what is cut in several that are not alike."""
+    kind, work = op.operation, op.work
+    if isinstance(kind, Undercut) and op.tool is not None:
+        alpha = cone_of(op.tool)[0] / 2.0
+        reached = widths(kind)
+        steps = [wide - before for before, wide in zip([0.0, *reached[:-1]], reached, strict=True)]
+        area = [pointed.engaged_height(wide, step, alpha) * step for wide, step in zip(reached, steps, strict=True)]
+        rows = tuple((float(k), wide, step, pointed.flank_in_cut(wide, alpha), taken / area[0]) for k, (wide, step, taken) in enumerate(zip(reached, steps, area, strict=True), 1))
+        return Table((("Pass", "count"), ("Wide", "size"), ("Step", "size"), ("Edge in cut", "size"), ("Load", "factor")), rows)
+    if isinstance(kind, MillThread) and work is not None and work.hole_diameter < kind.major_mm and kind.passes + kind.spring_passes > 1:
+        depths = infeeds(kind, work.hole_diameter)
+        steps = [deep - before for before, deep in zip([0.0, *depths[:-1]], depths, strict=True)]
+        return Table(
+            (("Pass", "count"), ("In", "size"), ("Step", "size"), ("Ø", "size")),
+            tuple((float(k), deep, step, work.hole_diameter + 2.0 * deep) for k, (deep, step) in enumerate(zip(depths, steps, strict=True), 1)),
+        )
+    if isinstance(kind, FinishWalls) and kind.chain > 1:
+        left = measured_chain(kind.width_mm, kind.chain)
+        return Table((("Cut", "count"), ("Stands on each wall", "size"), ("A width measures over", "size")), tuple((float(k), stands, 2.0 * stands) for k, stands in enumerate(left, 1)))
+    return None
