@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from math import pi
+from math import floor, pi
 
 from machining.quantities.checks import positive, within
 from machining.quantities.computed import formula
@@ -78,3 +78,28 @@ def straight_down(feed: MillimetresPerMinute, share: Plain) -> float:
     Source: shop practice.
     """
     return positive("feed", feed) * within("share", share, 0.0, 1.0, low_open=True)
+
+
+@formula(unit="rpm")
+def speed_in_steps(wanted: Rpm, step: Rpm) -> float:
+    """n = ⌊n wanted/s⌋·s
+
+    Spindle speed in a shop's steps, downwards, so that no limit is crossed; what is under one step stays. Raises OutOfRange for values not over 0.
+    Source: shop practice.
+    """
+    return _in_steps(positive("wanted", wanted), positive("step", step))
+
+
+@formula(unit="mm/min")
+def feed_in_steps(wanted: MillimetresPerMinute, step: MillimetresPerMinute) -> float:
+    """vf = ⌊vf wanted/s⌋·s
+
+    Feed in a shop's steps, downwards, so that no limit is crossed; what is under ten steps stays, for a step would be much of it.
+    Raises OutOfRange for values not over 0.
+    Source: shop practice.
+    """
+    return wanted if positive("wanted", wanted) < 10.0 * positive("step", step) else _in_steps(wanted, step)
+
+
+def _in_steps(wanted: float, step: float) -> float:
+    return wanted if wanted < step else floor(wanted / step + 1e-9) * step

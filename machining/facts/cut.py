@@ -21,6 +21,7 @@ PROCESS: dict[str, Process] = {
     "drill": "drill", "ream": "ream", "tap": "tap", "bore": "bore", "chamfer": "chamfer", **{kind: handler.process for kind, handler in HANDLERS.items()},
 }
 MAX_THINNING = 2.0
+LIFE_HOLDS = 0.5  # of the low end of a band: slower, the law of tool life says nothing
 FINE_TEETH = frozenset({"undercut_mill", "slot_mill", "engraver", "corner_rounder", "thread_mill"})
 FACE_WIDTH_SHARE = 0.7
 
@@ -53,20 +54,23 @@ def speed_and_feed(op: OperationFacts, facts: PlanFacts) -> None:
             raise OutOfRange("cutting data", f"missing for {PROCESS[op.operation.kind]} in {name} with {tool.material} tools", "in the library, or speed and feed typed in")
         rpm = op.work_out(speeds.spindle_speed, "wanted_rpm", cutting_speed=Given(op.data.speed_start, origin), diameter=diameter)
     limit = min(tool.max_rpm or 1e6, op.holder.max_rpm or 1e6 if op.holder else 1e6)
+    typed = op.operation.rpm is not None
     held = op.work_out(
-        speeds.limited_speed, "rpm", wanted=rpm, spindle_max=op.of_machine(machine.max_rpm) if op.operation.rpm is None else rpm,
+        speeds.limited_speed, "rpm" if typed else "limited_rpm", wanted=rpm, spindle_max=op.of_machine(machine.max_rpm) if op.operation.rpm is None else rpm,
         tool_max=Given(limit, op.of_tool("diameter_mm").origin) if op.operation.rpm is None else rpm,
     )
+    if not typed:
+        held = op.work_out(speeds.speed_in_steps, "rpm", wanted=held, step=facts.shop("speed_step_rpm"))
     speed = op.work_out(speeds.cutting_speed, "cutting_speed", rpm=held, diameter=diameter)
-    if tool.edge_life_min is not None and op.data is not None:
+    if tool.edge_life_min is not None and op.data is not None and speed.value > LIFE_HOLDS * op.data.speed_low:
         op.work_out(
             tool_life.life_at_speed, "edge_life", cutting_speed=speed, known_speed=Given(op.data.speed_start, origin), known_life=op.of_tool("edge_life_min"),
             exponent=Given(constant("taylor", tool.material), f"data:taylor.{tool.material}"),
         )
-    _feed(op, held, origin, machine.max_feed_mm_min)
+    _feed(op, facts, held, origin, machine.max_feed_mm_min)
 
 
-def _feed(op: OperationFacts, rpm: Computed, origin: str, machine_max: float) -> None:
+def _feed(op: OperationFacts, facts: PlanFacts, rpm: Computed, origin: str, machine_max: float) -> None:
     tool = op.tool
     assert tool is not None
     edges = Given(edges_per_turn(op), op.of_tool("flutes").origin)
@@ -83,7 +87,11 @@ def _feed(op: OperationFacts, rpm: Computed, origin: str, machine_max: float) ->
             opened_up = op.work_out(engagement.feed_for_chip, "thinned_feed_per_tooth", chip=chip, width=Given(width), diameter=op.of_tool("diameter_mm"))
             chip = opened_up if opened_up.value <= MAX_THINNING * float(chip) else Given(MAX_THINNING * float(chip), origin)
         wanted = op.work_out(speeds.feed, "wanted_feed", rpm=rpm, chip=chip, edges=edges)
-    feed = op.work_out(speeds.limited_feed, "feed", wanted=wanted, machine_max=op.of_machine(machine_max) if op.operation.feed_mm_min is None else wanted)
+    follows = op.operation.feed_mm_min is None
+    as_it_is = not follows or op.operation.kind == "tap"  # a tap's feed is its pitch
+    feed = op.work_out(speeds.limited_feed, "feed" if as_it_is else "limited_feed", wanted=wanted, machine_max=op.of_machine(machine_max) if follows else wanted)
+    if not as_it_is:
+        feed = op.work_out(speeds.feed_in_steps, "feed", wanted=feed, step=facts.shop("feed_step_mm_min"))
     op.work_out(speeds.chip_per_edge, "chip", feed=feed, rpm=rpm, edges=edges)
 
 

@@ -243,12 +243,15 @@ def _rare_in_holes(bench: _Bench, group: str, on: OnFeatures, diameter: float, l
             lambda id, tool, t: BackChamfer(id=id, tool=tool, on=on), rare=True,
         )
     yield bench.offer(
-        group, "Mill thread", lambda t: t.kind == "thread_mill" and t.pitch_mm is not None and t.diameter_mm < diameter < t.diameter_mm + 2.0 * t.pitch_mm, lambda t: t.rows,
-        lambda id, tool, t: MillThread(
-            id=id, tool=tool, on=on, major_mm=round(diameter + (t.pitch_mm or 1.0 if t else 1.0), 1), pitch_mm=t.pitch_mm or 1.0 if t else 1.0,
-            depth_mm=length if through else max(round(length - (t.pitch_mm or 1.0 if t else 1.0), 2), 1.0), passes=2,
-        ), rare=True,
+        group, "Mill thread",
+        lambda t: t.kind == "thread_mill" and t.pitch_mm is not None and t.diameter_mm < diameter < t.diameter_mm + 2.0 * t.pitch_mm and t.usable_length_mm >= length,
+        lambda t: t.rows, lambda id, tool, t: _milled_thread(id, tool, on, diameter, length, through, (t.pitch_mm if t else None) or 1.0), rare=True,
     )
+
+
+def _milled_thread(id: str, tool: str, on: OnFeatures, hole: float, length: float, through: bool, pitch: float) -> MillThread:
+    """A thread over a hole drilled for it: its diameter is the hole's and a pitch, to the next half millimetre."""
+    return MillThread(id=id, tool=tool, on=on, major_mm=round(2.0 * (hole + pitch)) / 2.0, pitch_mm=pitch, depth_mm=length if through else max(round(length - pitch, 2), 1.0), passes=2)
 
 
 def _thread_depth(hole: float, tap: Tool | None) -> float:

@@ -92,7 +92,7 @@ def chip(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
     per_edge, tool = op.value("chip"), op.tool
     if per_edge is None or tool is None or op.operation.kind in ("tap", "ream"):
         return
-    if tool.max_chip_mm is not None and per_edge > tool.max_chip_mm:
+    if tool.max_chip_mm is not None and per_edge > tool.max_chip_mm * (1.0 + 1e-9):
         yield of_operation(
             op, "cut.chip-over", "stop", "A chip of {chip} is over what this tool takes, {most}.",
             {"chip": Shown(per_edge, "feed_per_tooth"), "most": Shown(tool.max_chip_mm, "feed_per_tooth")}, "chip", _other_feed(op, NEARLY * tool.max_chip_mm / per_edge),

@@ -76,6 +76,7 @@ def _round_diameter(op: OperationFacts, facts: PlanFacts) -> Value:
 def _round_load(op: OperationFacts, facts: PlanFacts) -> None:
     """What a corner loses, r²·(1 − π/4), shared by the passes, as a cut as wide as it is deep."""
     assert isinstance(op.operation, RoundEdge)
+    op.notes["depth_mm"], op.notes["width_mm"] = op.operation.radius_mm, op.operation.radius_mm
     share = op.operation.radius_mm**2 * (1.0 - pi / 4.0) / (op.value("passes") or 1.0)
     side = share**0.5
     loads.milled(op, facts, Given(side, "section a pass takes"), Given(side, "section a pass takes"))
@@ -136,6 +137,7 @@ def _slope_diameter(op: OperationFacts, facts: PlanFacts) -> Value:
 def _slope_load(op: OperationFacts, facts: PlanFacts) -> None:
     """The triangle a slope takes, shared by the passes, as a cut as wide as it is deep."""
     assert isinstance(op.operation, Slope)
+    op.notes["depth_mm"], op.notes["width_mm"] = op.operation.size_mm * tan(radians(op.operation.angle_deg)), op.operation.size_mm
     share = op.operation.size_mm**2 * tan(radians(op.operation.angle_deg)) / 2.0 / (op.value("passes") or 1.0)
     side = share**0.5
     loads.milled(op, facts, Given(side, "section a pass takes"), Given(side, "section a pass takes"))

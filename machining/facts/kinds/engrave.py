@@ -55,6 +55,7 @@ def _load(op: OperationFacts, facts: PlanFacts) -> None:
     """A slot of the line's width; the V takes half the depth on average."""
     assert isinstance(op.operation, Engrave)
     depth, width = deep_and_wide(op.operation, op.tool)
+    op.notes["depth_mm"], op.notes["width_mm"] = depth, width
     loads.milled(op, facts, Given(depth / 2.0, "half the depth, which the V takes on average"), Given(width, "width of the line"), diameter=Given(width, "width of the line"))
 
 

@@ -100,6 +100,7 @@ def _load(op: OperationFacts, facts: PlanFacts) -> None:
     """The last pass has the longest edge in the cut: with equal steps it carries the most."""
     kind, tool = op.operation, op.tool
     assert isinstance(kind, Undercut) and tool is not None and op.work is not None
+    op.notes["depth_mm"], op.notes["width_mm"] = kind.depth_mm, kind.width_mm
     width, passes = Given(kind.width_mm), Given(float(kind.passes))
     step = op.work_out(pointed.equal_step if kind.equal == "step" else pointed.last_even_step, "last_step", width=width, passes=passes)
     height = op.work_out(pointed.engaged_height, "engaged_height", reached=width, step=step, half_angle=half_angle(op))

@@ -109,7 +109,7 @@ function Piece({ block: b, before, evaluation, chosen, finding, handling, onPick
       <rect x={b.x} y={BLOCK_TOP} width={b.width} height={BLOCK_HEIGHT} className={chosen ? 'fill-brass-wash stroke-brass' : 'fill-paper stroke-ink-2'} strokeWidth={chosen ? 2 : 1} />
       <text x={b.x + (room ? 7 : b.width / 2)} y={BLOCK_TOP + 20.5} textAnchor={room ? 'start' : 'middle'} className="n fill-ink text-[12.5px]">{op.number}</text>
       {room && (
-        <foreignObject x={b.x + 28} y={BLOCK_TOP + 6} width={b.width - 32} height={22}>
+        <foreignObject x={b.x + 12 + 8 * String(op.number).length} y={BLOCK_TOP + 6} width={b.width - 16 - 8 * String(op.number).length} height={22}>
           <div className="truncate text-small">{op.title}</div>
         </foreignObject>
       )}

@@ -12,7 +12,7 @@ export function Adder({ setup, onDone }: { setup: string; onDone: (operation: st
     queryFn: () => ask(api.GET('/api/plans/{id}/setups/{setup}/offers', { params: { path: { id: answer.id, setup } } })),
   })
   useEffect(() => {
-    box.current?.querySelector('button')?.focus()
+    box.current?.querySelector<HTMLElement>('dd button, button')?.focus()
     box.current?.scrollIntoView({ block: 'nearest' })
   }, [data])
   const take = async (edits: Edit[]) => {

@@ -43,8 +43,8 @@ export const FIELDS: Record<string, FieldSpec[]> = {
     { name: 'major_mm', label: 'Thread Ø', quantity: 'size' }, { name: 'pitch_mm', label: 'Pitch', quantity: 'size' }, DEPTH, PASSES, { name: 'spring_passes', label: 'Spring passes', quantity: 'count' },
     { name: 'taper_per_mm', label: 'Taper on Ø', quantity: 'number' },
   ],
-  undercut: [DEPTH, { name: 'width_mm', label: 'Under the edge by', quantity: 'length' }, PASSES, { name: 'past_mm', label: 'Past the ends', quantity: 'length', empty: 'tool + 1' }],
-  engrave: [{ name: 'depth_mm', label: 'Depth', quantity: 'size', empty: 'from width' }, { name: 'width_mm', label: 'or width', quantity: 'size', empty: 'from depth' }],
+  undercut: [DEPTH, { name: 'width_mm', label: 'Under the edge by', quantity: 'length' }, PASSES, { name: 'past_mm', label: 'Past the ends', quantity: 'length', empty: 'auto' }],
+  engrave: [{ name: 'depth_mm', label: 'Depth', quantity: 'size', empty: '–' }, { name: 'width_mm', label: 'or width', quantity: 'size', empty: '–' }],
   round_edge: [{ name: 'radius_mm', label: 'Radius', quantity: 'length' }, CUSP],
   slope: [{ name: 'size_mm', label: 'Wide on the face', quantity: 'length' }, { name: 'angle_deg', label: 'From the face', quantity: 'angle' }, CUSP],
 }
