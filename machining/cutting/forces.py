@@ -20,12 +20,13 @@ SLICE_DEG = 3.0
 @dataclass(frozen=True, slots=True)
 class MillingForces:
     """Over one revolution, N: largest and mean force in the plane of the table, the largest along the axis,
-    the largest square to the wall while an edge generates it, and the mean torque in N·m."""
+    the largest square to the wall while an edge generates it, the mean square to the feed, and the mean torque in N·m."""
 
     peak_side: float
     mean_side: float
     peak_axial: float
     peak_normal: float
+    mean_aside: float
     mean_torque: float
 
 
@@ -62,7 +63,7 @@ def over_one_turn(
     at_wall = (np.abs(phi - pi) < np.radians(12.0)).any(axis=(1, 2)) & (side > 0)
     normal = np.abs(y[at_wall]).max() if at_wall.any() else np.abs(y).max()
     torque = _mean_torque(diameter, edges, depth / sin_kappa, feed_per_tooth * sin_kappa, entry, kc11, mc)
-    return MillingForces(float(side.max()), float(side.mean()), float(z.max()), float(normal), torque)
+    return MillingForces(float(side.max()), float(side.mean()), float(z.max()), float(normal), float(abs(y.mean())), torque)
 
 
 @lru_cache(maxsize=1)
@@ -103,3 +104,16 @@ def force_on_wall(
     Source: Altintas, Manufacturing Automation, ch. 2.
     """
     return over_one_turn(diameter, int(edges), depth, width, feed_per_tooth, kc11, mc, radial_ratio, axial_ratio, 90.0, helix).peak_normal
+
+
+@formula(unit="N")
+def force_in_slot(
+    diameter: Millimetres, edges: Plain, depth: Millimetres, feed_per_tooth: Millimetres,
+    kc11: NewtonsPerSquareMillimetre, mc: Plain, radial_ratio: Plain, axial_ratio: Plain, helix: Degrees = 30.0,
+) -> float:
+    """Fa = |mean Fy| over one turn with ae = D
+
+    Force square to the feed that pulls a tool of a slot's own width towards one wall. Raises OutOfRange for values not over 0.
+    Source: Altintas, Manufacturing Automation, ch. 2.
+    """
+    return over_one_turn(diameter, int(edges), depth, diameter, feed_per_tooth, kc11, mc, radial_ratio, axial_ratio, 90.0, helix).mean_aside

@@ -6,7 +6,7 @@ from math import floor, pi
 
 from machining.quantities.checks import positive, within
 from machining.quantities.computed import formula
-from machining.quantities.units import MetresPerMinute, Millimetres, MillimetresPerMinute, Plain, Rpm
+from machining.quantities.units import MetresPerMinute, Millimetres, MillimetresPerMinute, Plain, Rpm, Seconds
 
 
 @formula(unit="rpm")
@@ -103,3 +103,23 @@ def feed_in_steps(wanted: MillimetresPerMinute, step: MillimetresPerMinute) -> f
 
 def _in_steps(wanted: float, step: float) -> float:
     return wanted if wanted < step else floor(wanted / step + 1e-9) * step
+
+
+@formula(unit="mm/min")
+def link_feed(machine_max: MillimetresPerMinute, share: Plain) -> float:
+    """vl = vf machine·k
+
+    Feed of a link past the work, where the tool cuts nothing. Raises OutOfRange for a share outside (0, 1].
+    Source: shop practice.
+    """
+    return positive("machine_max", machine_max) * within("share", share, 0.0, 1.0, low_open=True)
+
+
+@formula(unit="mm/min")
+def reached_feed(path: Millimetres, time: Seconds) -> float:
+    """v = 60·l/t
+
+    Feed that a path reaches on average, with its corners and short moves. Raises OutOfRange for values not over 0.
+    Source: kinematics.
+    """
+    return 60.0 * positive("path", path) / positive("time", time)

@@ -2,13 +2,17 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
+from machining.cutting import speeds
 from machining.cutting.correction import measured_chain
 from machining.cutting.data import constant
 from machining.geometry.regions import grown
-from machining.motion.path import Leg, Path, time_of
+from machining.motion.path import Leg, Path, PathTime, time_of
 from machining.motion.paths import areas, holes
 from machining.motion.timing import Drive, spindle_time
 from machining.plan.operation import ROTATES_IN_PLACE, Chamfer, Drill, Face, FinishFloor, FinishWalls, RoughOutside, RoughPocket
+from machining.quantities.computed import Given
 
 from .context import OperationFacts, PlanFacts
 from .cut import FACE_WIDTH_SHARE
@@ -51,13 +55,29 @@ def draw(op: OperationFacts, facts: PlanFacts) -> Path:
     return areas.along_walls(areas.contours_of(work.region), [work.floor], 1, work.top + near, retract)
 
 
-def timed(op: OperationFacts) -> None:
-    """Fill the operation's time from its path, feed and machine."""
-    machine, tool = op.setup.machine, op.tool
-    assert machine is not None and tool is not None and op.path is not None
+def timed(op: OperationFacts, facts: PlanFacts) -> None:
+    """Fill the operation's time from its path, feed and machine; figures link_feed and reached_feed."""
+    machine = op.setup.machine
+    assert machine is not None and op.tool is not None and op.path is not None
     feed = op.value("centre_feed") or op.figures["feed"].value
-    on_axis = op.operation.kind in STRAIGHT_DOWN or (op.operation.kind == "chamfer" and op.work is not None and bool(op.work.holes))
-    op.time = time_of(op.path, feed, feed if on_axis else feed * constant("plunge", "share"), Drive.of(machine))
+    links = any(leg.kind == "link" for leg in op.path.legs)
+    if links:
+        op.work_out(speeds.link_feed, "link_feed", machine_max=op.of_machine(machine.max_feed_mm_min), share=facts.shop("link_share"))
+    op.time = time_at(op, feed)
+    if op.time.sideways_s > 0:
+        op.work_out(speeds.reached_feed, "reached_feed", path=Given(op.time.sideways_mm, "path"), time=Given(op.time.sideways_s, "path and machine"))
     if op.operation.kind == "tap" and op.work is not None:
         reversal = 2.0 * spindle_time(op.figures["rpm"].value, machine.max_rpm, machine.base_rpm, machine.spindle_start_s)
-        op.time = type(op.time)(op.time.cutting_s, op.time.rapid_s, op.time.dwell_s + 2.0 * reversal * len(op.work.holes))
+        op.time = replace(op.time, dwell_s=op.time.dwell_s + 2.0 * reversal * len(op.work.holes))
+
+
+def time_at(op: OperationFacts, feed: float) -> PathTime:
+    """What the operation's path takes at a feed (mm/min), all else as planned."""
+    assert op.path is not None and op.setup.machine is not None
+    down = feed if straight_down(op) else feed * constant("plunge", "share")
+    return time_of(op.path, feed, down, Drive.of(op.setup.machine), op.value("link_feed"))
+
+
+def straight_down(op: OperationFacts) -> bool:
+    """Does the tool cut on its way down, at its whole feed?"""
+    return op.operation.kind in STRAIGHT_DOWN or (op.operation.kind == "chamfer" and op.work is not None and bool(op.work.holes))

@@ -155,7 +155,7 @@ def _fresh(operation: Operation, loaded: LoadedTool | None, setup: SetupFacts, f
     guarded(op, "cut", lambda: worked.of_operation(op, facts))
     _notes(op, facts, memo)
     if op.path is not None and op.needs("feed", "rpm"):
-        paths.timed(op)
+        paths.timed(op, facts)
     return op
 
 

@@ -7,14 +7,16 @@ from machining.cutting.data import constant
 from machining.geometry.regions import disc
 from machining.geometry.solids import section, top_surface
 from machining.memo import Memo
-from machining.plan.operation import FinishFloor, FinishWalls, OnFeatures, Outside
-from machining.quantities.computed import Given
+from machining.plan.operation import FinishFloor, FinishWalls, OnFeatures, Outside, Rectangle
+from machining.quantities.computed import Computed, Given, Value
 from machining.reaching import deflection
+from machining.world.feature import Pocket
 
 from .context import OperationFacts, PlanFacts
 from .cut import chip_at
 
 STANDING_MM = 0.05
+SLOT_SHARE = 0.97  # of a slot's width, from which a tool counts as wide as it
 WALL_MM, WALL_OPEN = 0.05, 0.05  # beside the hole, and the share of its round that counts as open
 GOES_DOWN = frozenset({"drill", "ream", "tap", "bore"})
 WALL_LEVELS = (0.15, 0.3, 0.5, 0.7, 0.85)
@@ -24,22 +26,50 @@ def of_operation(op: OperationFacts, facts: PlanFacts) -> None:
     """Figures wall_force and push_off of a finishing cut along walls; the cusp of a ball over a floor."""
     if isinstance(op.operation, FinishFloor) and op.tool is not None and abs(2 * op.tool.corner_radius_mm - op.tool.diameter_mm) < 1e-6:
         op.work_out(finish.scallop_height, "scallop", ball_radius=op.of_tool("corner_radius_mm"), stepover=Given(min(op.operation.step_over_mm, op.tool.diameter_mm)))
-    if not isinstance(op.operation, FinishWalls) or op.tool is None or op.loaded is None or op.work is None or op.holder is None or facts.material is None or "chip" not in op.figures:
+    if op.tool is None or op.loaded is None or op.work is None or op.holder is None or facts.material is None or "chip" not in op.figures:
         return
-    depth = float(op.notes.get("depth_mm", op.operation.step_down_mm))
-    force = op.work_out(
-        forces.force_on_wall, "wall_force", diameter=op.of_tool("diameter_mm"), edges=op.of_tool("flutes"), depth=Given(depth),
-        width=Given(min(op.operation.width_mm / op.operation.chain, op.tool.diameter_mm)), feed_per_tooth=op.figures["chip"], kc11=facts.of_material("kc11_n_mm2"), mc=facts.of_material("mc"),
-        radial_ratio=Given(constant("force_ratio", "radial"), "data:force_ratio.radial"), axial_ratio=Given(constant("force_ratio", "axial"), "data:force_ratio.axial"), helix=op.of_tool("helix_deg"),
-    )
-    machine = op.setup.machine
-    give = op.holder.stiffness_um_n + (machine.compliance_um_n if machine else 0.0)
+    depth = float(op.notes.get("depth_mm", getattr(op.operation, "step_down_mm", 0.0)))
+    if op.operation.kind in ("rough_pocket", "finish_walls") and depth > 0 and (narrow := narrow_mm(op, facts)) is not None and SLOT_SHARE * narrow <= op.tool.diameter_mm <= narrow + 1e-6:
+        aside = op.work_out(forces.force_in_slot, "slot_force", depth=Given(depth), **_edge(op, facts))
+        _bent(op, "slot_pull", aside, depth)
+    if isinstance(op.operation, FinishWalls):
+        width = Given(min(op.operation.width_mm / op.operation.chain, op.tool.diameter_mm))
+        force = op.work_out(forces.force_on_wall, "wall_force", depth=Given(depth), width=width, **_edge(op, facts))
+        _bent(op, "push_off", force, depth)
+
+
+def _edge(op: OperationFacts, facts: PlanFacts) -> dict[str, Value]:
+    """What the forces of a milling cutter ask besides depth and width."""
+    return {
+        "diameter": op.of_tool("diameter_mm"), "edges": op.of_tool("flutes"), "feed_per_tooth": op.figures["chip"], "kc11": facts.of_material("kc11_n_mm2"), "mc": facts.of_material("mc"),
+        "radial_ratio": Given(constant("force_ratio", "radial"), "data:force_ratio.radial"), "axial_ratio": Given(constant("force_ratio", "axial"), "data:force_ratio.axial"),
+        "helix": op.of_tool("helix_deg"),
+    }
+
+
+def _bent(op: OperationFacts, name: str, force: Computed, depth: float) -> None:
+    """How far a side force at half the depth bends tool, holder and machine."""
+    tool, holder, machine = op.tool, op.holder, op.setup.machine
+    assert tool is not None and holder is not None and op.loaded is not None
+    give = holder.stiffness_um_n + (machine.compliance_um_n if machine else 0.0)
     op.work_out(
-        deflection.tool_push_off, "push_off", force=force, stick_out=Given(op.loaded.stick_out_mm, f"tool:T{op.loaded.number}"), flute_length=op.of_tool("flute_length_mm"),
+        deflection.tool_push_off, name, force=force, stick_out=Given(op.loaded.stick_out_mm, f"tool:T{op.loaded.number}"), flute_length=op.of_tool("flute_length_mm"),
         cutting_diameter=op.of_tool("diameter_mm"), neck_length=op.of_tool("usable_length_mm"), neck_diameter=op.of_tool("behind_flutes_mm"), shank_diameter=op.of_tool("shank_diameter_mm"),
-        modulus=Given(constant("modulus_gpa", op.tool.material), f"data:modulus_gpa.{op.tool.material}"), flute_share=Given(constant("modulus_gpa", "flute_share"), "data:modulus_gpa.flute_share"),
+        modulus=Given(constant("modulus_gpa", tool.material), f"data:modulus_gpa.{tool.material}"), flute_share=Given(constant("modulus_gpa", "flute_share"), "data:modulus_gpa.flute_share"),
         acting_at=Given(depth / 2.0), compliance=Given(give, "holder and machine"),
     )
+
+
+def narrow_mm(op: OperationFacts, facts: PlanFacts) -> float | None:
+    """The narrow side of the pocket, mm."""
+    on = op.operation.on
+    if isinstance(on, Rectangle):
+        return min(on.length_mm, on.width_mm)
+    pocket = facts.geometry.feature(on.ids[0]) if isinstance(on, OnFeatures) and len(on.ids) == 1 else None
+    if not isinstance(pocket, Pocket):
+        return None
+    spans = [max(along) - min(along) for along in zip(*pocket.loops[0], strict=True)]
+    return min(span for axis, span in enumerate(spans) if axis != "xyz".index(pocket.opens[1]))
 
 
 def push_off_at(op: OperationFacts, facts: PlanFacts, width: float, depth: float) -> float:

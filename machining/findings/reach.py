@@ -6,6 +6,7 @@ from collections.abc import Iterator
 from math import ceil, inf
 
 from machining.cutting.entry import helix_pitch
+from machining.facts import size
 from machining.facts.context import OperationFacts, PlanFacts
 from machining.facts.kinds import HANDLERS
 from machining.facts.kinds.undercut import out_to
@@ -16,7 +17,6 @@ from machining.geometry.solids import bounds
 from machining.plan.edit import Change, MoveOperation, RemoveOperation
 from machining.plan.numbering import setup_numbers
 from machining.plan.operation import Counterbore, Lines, MillHole, OnFeatures, Rectangle, RoughPocket, SpotFace, Undercut
-from machining.world.feature import Pocket
 from machining.world.tool import BUILT_TO_LENGTH, DRILLS, TURNS_ON_AXIS, Tool
 
 from .finding import Finding, Fix, Shown, about_operation, length, of_operation
@@ -25,7 +25,6 @@ from .tools import ALLOWED, other_tools
 NOTHING_MM3 = 0.01
 AT_THE_MOUTH = frozenset({"chamfer", "face", "spot", "countersink", "engrave", "round_edge", "slope"})
 UNMARKED = frozenset({"tap", "chamfer", "mill_thread", "round_edge", "slope"})
-SLOT_SHARE = 0.97  # of a slot's width, from which a tool counts as wide as it
 
 
 def _tool_name(op: OperationFacts) -> Shown:
@@ -258,8 +257,8 @@ def slot_width(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
     """reach.slot-width, and size.pulled-slot where nothing finishes the slot after it."""
     if op.operation.kind not in ("rough_pocket", "finish_walls") or op.tool is None or not isinstance(op.operation.on, OnFeatures | Rectangle):
         return
-    narrow = _narrow_mm(op, facts)
-    if narrow is None or op.tool.diameter_mm < SLOT_SHARE * narrow or op.tool.diameter_mm > narrow + 1e-6:
+    narrow = size.narrow_mm(op, facts)
+    if narrow is None or op.tool.diameter_mm < size.SLOT_SHARE * narrow or op.tool.diameter_mm > narrow + 1e-6:
         return
     places = _features(op)
     later = [other for other in facts.operations() if other.number > op.number and other.operation.kind == "finish_walls" and places & _features(other)]
@@ -268,21 +267,10 @@ def slot_width(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
     if later:
         yield of_operation(op, "reach.slot-width", "look", "{tool} is as wide as the slot, {slot}: nothing is left to finish its walls with.", values, "", fixes)
     else:
-        pulled = "{tool} cuts the slot of {slot} at its own width: it is pulled towards one wall. Rough it smaller, then finish both walls."
-        yield of_operation(op, "size.pulled-slot", "look", pulled, values, "", fixes)
+        pull = op.value("slot_pull")
+        pulled = "{tool} cuts the slot of {slot} at its own width: it is pulled " + ("{pull} " if pull is not None else "") + "towards one wall. Rough it smaller, then finish both walls."
+        yield of_operation(op, "size.pulled-slot", "look", pulled, values if pull is None else {**values, "pull": Shown(pull, "size")}, "slot_pull", fixes)
 
 
 def _features(op: OperationFacts) -> frozenset[str]:
     return frozenset(op.operation.on.ids) if isinstance(op.operation.on, OnFeatures) else frozenset()
-
-
-def _narrow_mm(op: OperationFacts, facts: PlanFacts) -> float | None:
-    """The narrow side of the pocket, mm."""
-    on = op.operation.on
-    if isinstance(on, Rectangle):
-        return min(on.length_mm, on.width_mm)
-    pocket = facts.geometry.feature(on.ids[0]) if isinstance(on, OnFeatures) and len(on.ids) == 1 else None
-    if not isinstance(pocket, Pocket):
-        return None
-    spans = [max(along) - min(along) for along in zip(*pocket.loops[0], strict=True)]
-    return min(span for axis, span in enumerate(spans) if axis != "xyz".index(pocket.opens[1]))

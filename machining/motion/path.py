@@ -11,12 +11,15 @@ from machining.geometry.frames import Vector
 
 from .timing import Drive, path_time, rapid_time
 
-LegKind = Literal["rapid", "cut", "plunge"]
+LegKind = Literal["rapid", "cut", "plunge", "link"]
 
 
 @dataclass(frozen=True, slots=True)
 class Leg:
-    """Points (n, 3) followed without stopping. ``repeat`` counts equal legs at other heights."""
+    """Points (n, 3) followed without stopping; a link is a move past the work that the tool makes without cutting.
+
+    ``repeat`` counts equal legs at other heights.
+    """
 
     kind: LegKind
     points: Vector
@@ -56,24 +59,30 @@ class Path:
 
 @dataclass(frozen=True, slots=True)
 class PathTime:
+    """``sideways_s`` is the part of the cutting time that is spent at the feed of the cut, on ``sideways_mm`` of path."""
+
     cutting_s: float
     rapid_s: float
     dwell_s: float
+    sideways_s: float = 0.0
+    sideways_mm: float = 0.0
 
     @property
     def total_s(self) -> float:
         return self.cutting_s + self.rapid_s + self.dwell_s
 
 
-def time_of(path: Path, feed_mm_min: float, plunge_mm_min: float, drive: Drive) -> PathTime:
-    """Seconds in cut and in rapid, with acceleration and corners."""
-    cutting = rapid = 0.0
+def time_of(path: Path, feed_mm_min: float, plunge_mm_min: float, drive: Drive, link_mm_min: float | None = None) -> PathTime:
+    """Seconds in cut and in rapid, with acceleration and corners. Links count as cutting, at a feed of their own."""
+    feeds = {"cut": feed_mm_min, "plunge": plunge_mm_min, "link": link_mm_min or feed_mm_min}
+    taken = dict.fromkeys((*feeds, "rapid"), 0.0)
     for leg in path.legs:
         if leg.kind == "rapid":
-            rapid += leg.repeat * sum(rapid_time(a, b, drive) for a, b in zip(leg.points[:-1], leg.points[1:], strict=True))
+            taken["rapid"] += leg.repeat * sum(rapid_time(a, b, drive) for a, b in zip(leg.points[:-1], leg.points[1:], strict=True))
         else:
-            cutting += leg.repeat * path_time(leg.points, feed_mm_min if leg.kind == "cut" else plunge_mm_min, drive)
-    return PathTime(cutting, rapid, path.dwell_s)
+            taken[leg.kind] += leg.repeat * path_time(leg.points, feeds[leg.kind], drive)
+    sideways = sum(leg.length for leg in path.legs if leg.kind == "cut")
+    return PathTime(taken["cut"] + taken["plunge"] + taken["link"], taken["rapid"], path.dwell_s, taken["cut"], sideways)
 
 
 @dataclass
@@ -107,6 +116,11 @@ class Pen:
         """Feed from where the tool is through the points."""
         start = points[:1] if self.at is None else self.at[None, :]
         self._add("cut", np.concatenate([start, points]))
+
+    def link(self, points: Vector) -> None:
+        """Past the work to where the next cut begins."""
+        assert self.at is not None
+        self._add("link", np.concatenate([self.at[None, :], points]))
 
     def lift(self) -> None:
         self.rapid_z(self.retract_z)

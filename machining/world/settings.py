@@ -24,6 +24,8 @@ class Settings(Record):
     rough_push_off_share: Share = Field(0.5, description="share of what is left for finishing that push-off may take in a roughing cut")
     speed_step_rpm: Positive = Field(10.0, description="spindle speeds are offered in steps of this")
     feed_step_mm_min: Positive = Field(10.0, description="feeds are offered in steps of this")
+    link_share: Share = Field(1.0, description="share of the machine's largest feed for links past the work")
+    reached_share: Share = Field(0.6, description="feed reached on average, over the one asked, under which it is worth a look")
     general_tolerance_mm: Positive = Field(0.1, description="tolerance of sizes the drawing gives none for, each way")
     first_clearance_mm: Positive = Field(2.0, description="height above the work where feeding starts")
     retract_mm: Positive = Field(25.0, description="height above the work for moves across it")

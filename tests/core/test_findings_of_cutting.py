@@ -5,26 +5,32 @@ from __future__ import annotations
 import re
 from collections.abc import Callable
 from dataclasses import dataclass, replace
+from math import pi, sin
 from pathlib import Path
 
 import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+from scipy.integrate import quad
 
+from machining.cutting.speeds import feed_in_steps, speed_in_steps
 from machining.findings.finding import in_words
 from machining.plan.document import Plan
-from machining.plan.operation import Chamfer, Drill, FinishFloor, FinishWalls, OnFeatures, Points, Rectangle, RoughPocket, Slope
+from machining.plan.operation import Chamfer, Drill, Engrave, FinishFloor, FinishWalls, OnFeatures, Points, Rectangle, RoughPocket, Slope, Text
+from machining.reaching.deflection import tool_push_off
 from machining.world.feature import Flat, Hole, Pocket
 from machining.world.geometry import of_block
 from machining.world.library import Library
 from machining.world.part import Part, Requirement
 
-from .build import DRILL, FACE, GOOD, LIBRARY, PART, POCKET, ROUGH, TAP, TOOLS, after_fix, changed, finding, good, ids, on_machine, plan, tool
+from .build import DRILL, FACE, GOOD, LIBRARY, PART, POCKET, ROUGH, TAP, TOOLS, after_fix, answer, changed, finding, good, ids, on_machine, plan, result, tool, with_settings
 
 BLIND_HOLE = Hole(id="blind", point=(0.0, -20.0, 4.0), axis="+z", diameter_mm=6.8, length_mm=16.0, through=False, opens=("+z",))
 BLIND = OnFeatures(ids=("blind",))
-NARROW = Pocket(id="slot", loops=(((-20.0, -4.0, 14.0), (20.0, -4.0, 14.0), (20.0, 4.0, 14.0), (-20.0, 4.0, 14.0)),), opens="+z", depth_mm=6.0, corner_radius_mm=4.0)
+NARROW = Pocket(id="slot", loops=(((-20.0, -4.02, 14.0), (20.0, -4.02, 14.0), (20.0, 4.02, 14.0), (-20.0, 4.02, 14.0)),), opens="+z", depth_mm=6.0, corner_radius_mm=4.0)
 SLOT = OnFeatures(ids=("slot",))
 WIDE = Rectangle(x_mm=0, y_mm=0, length_mm=60, width_mm=40, corner_radius_mm=8, depth_mm=6)
-MORE = (*TOOLS, tool(7, "roughing-mill-16-z4"), tool(8, "chamfer-8-90"), tool(9, "ball-mill-8"), tool(10, "end-mill-6-z3"))
+MORE = (*TOOLS, tool(7, "roughing-mill-16-z4"), tool(8, "chamfer-8-90"), tool(9, "ball-mill-8"), tool(10, "end-mill-6-z3"), tool(11, "engraver-6-60"))
 
 
 def tools_like(key: str, **change: object) -> Library:
@@ -138,6 +144,9 @@ CASES = [
     Case("reach.slender-tool", lambda: changed(good(), "tool:t3", stick_out_mm=42.0), (0,), "T3 stands out ×5.3 its diameter: it bends and sings."),
     Case("reach.slot-width", lambda: slot(FinishWalls(id="after", tool="t3", on=SLOT, step_down_mm=6)), (0,), "T3 is as wide as the slot, 8.0 mm: nothing is left to finish its walls with."),
     Case("size.pulled-slot", slot, (0,), "T3 cuts the slot of 8.0 mm at its own width: it is pulled towards one wall. Rough it smaller, then finish both walls."),
+    Case(
+        "travel.feed-unreachable", lambda: plan(FACE, Engrave(id="text", tool="t11", feed_mm_min=6000.0, on=Text(text="SMALL SIGNS BY THE HUNDRED, SMALL SIGNS BY THE SCORE".replace(",", " -"), height_mm=1.2, x_mm=-38, y_mm=18)), tools=MORE), (0, 1),
+    ),
     Case("size.spring-pass", lambda: drawn(good(), "Pocket", 0.025), (0, 1)),
     Case(
         "size.worn-finisher", lambda: changed(drawn(good(), "Pocket", 0.014), "operation:walls", passes=2), (0,),
@@ -188,6 +197,47 @@ def test_a_reason_quiets_what_is_a_matter_of_judgement():
             found = finding(before, case.id, case.library)
             said = changed(before, f"operation:{found.operation}", reason="proven on the last batch")
             assert found.key not in {f.key for f in answer_of(said, case.library)}, case.id
+
+
+def test_a_slot_pulls_by_its_mean_force_and_the_bending_of_the_tool():
+    figures = answer(changed(slot(), "operation:rough-slot", leave_mm=0.0)).figures
+    pull, force = figures["rough-slot.slot_pull"], figures["rough-slot.slot_force"]
+    given = {i.name: i.value for i in force.inputs}
+    # full engagement without a helix: of Fy only Ft·sin stays over half a turn, and of Fr·cos nothing
+    found = finding(changed(slot(), "operation:rough-slot", leave_mm=0.0), "size.pulled-slot")
+    assert found.values["pull"].value == pull.value
+    share = quad(lambda phi: sin(phi) * sin(phi) ** (1.0 - given["mc"]), 0.0, pi)[0] / (2.0 * pi)
+    chip = given["feed_per_tooth"] ** (1.0 - given["mc"])
+    assert force.value == pytest.approx(given["edges"] * given["kc11"] * given["depth"] * chip * share, rel=0.01)
+    assert pull.value == pytest.approx(tool_push_off(**{i.name: i.value for i in pull.inputs}))
+
+
+def test_the_reached_feed_is_path_over_time():
+    seen = answer(good())
+    reached = seen.figures["walls.reached_feed"]
+    assert reached.value == pytest.approx(60.0 * reached.inputs[0].value / reached.inputs[1].value)
+    assert reached.value < result(seen, "walls").feed_mm_min
+
+
+def test_speeds_and_feeds_stand_in_the_shop_s_steps_and_cross_no_limit():
+    coarse = with_settings(speed_step_rpm=250.0, feed_step_mm_min=50.0)
+    plain = answer(good()).figures
+    for op in answer(good(), coarse).setups[0].operations:
+        limited = plain[f"{op.id}.limited_rpm"].value
+        assert op.rpm % 250.0 == 0 and limited - 250.0 < op.rpm <= limited
+        if op.kind == "tap":
+            assert op.feed_mm_min == pytest.approx(op.rpm * 1.25)  # a tap follows its pitch, not the steps
+        else:
+            assert op.feed_mm_min % 50.0 == 0
+    typed = changed(good(), "operation:rough", rpm=9123.0, feed_mm_min=4567.0)
+    assert (result(answer(typed, coarse), "rough").rpm, result(answer(typed, coarse), "rough").feed_mm_min) == (9123.0, 4567.0)
+
+
+@given(st.floats(0.5, 30_000), st.floats(0.1, 500))
+def test_property_steps_only_go_down_and_never_to_nothing(wanted, step):
+    for in_steps in (speed_in_steps, feed_in_steps):
+        stands = in_steps(wanted, step)
+        assert 0 < stands <= wanted * (1 + 1e-9) and wanted - stands < step
 
 
 def test_a_hole_with_whole_walls_is_not_interrupted():

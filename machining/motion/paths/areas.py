@@ -36,12 +36,15 @@ def raster(region: Region, radius: float, step_over: float, heights: Iterable[fl
     rows = [middle + pitch * (k - (lines - 1) / 2.0) for k in range(lines)]
     ends = (x0 - radius - RUN_IN_MM, x1 + radius + RUN_IN_MM)
     for z in heights:
-        runs = [[(x, y) for x in (ends if one_way or k % 2 == 0 else ends[::-1])] for k, y in enumerate(rows)]
-        for run in runs if one_way else [[spot for each in runs for spot in each]]:
-            flat = np.array([(b, a) if swap else (a, b) for a, b in run])
-            pen.go_to(*flat[0])
-            pen.plunge(z)
-            pen.cut(np.column_stack([flat, np.full(len(flat), z)]))
+        for k, y in enumerate(rows):
+            run = [(x, y) for x in (ends if one_way or k % 2 == 0 else ends[::-1])]
+            flat = np.array([(b, a, z) if swap else (a, b, z) for a, b in run])
+            if k and not one_way:
+                pen.link(flat[:1])
+            else:
+                pen.go_to(*flat[0, :2])
+                pen.plunge(z)
+            pen.cut(flat[1:])
     return pen.path()
 
 
