@@ -9,6 +9,7 @@ from shop.accounts.api import router as accounts
 from shop.base.problems import install
 from shop.bench.api import router as bench
 from shop.bench.holes import router as holes
+from shop.bench.slopes import router as slopes
 from shop.jobs.api import router as jobs
 from shop.jobs.plans import router as plans
 from shop.library.api import router as library
@@ -17,5 +18,5 @@ from shop.tasks.api import router as tasks
 
 api = NinjaAPI(title="Fabrotax", version="1", auth=django_auth, docs_url=None, openapi_url=None, urls_namespace="api")
 install(api)
-for place, router in (("", accounts), ("", library), ("", jobs), ("", plans), ("", releases), ("", tasks), ("", bench), ("", holes)):
+for place, router in (("", accounts), ("", library), ("", jobs), ("", plans), ("", releases), ("", tasks), ("", bench), ("", holes), ("", slopes)):
     api.add_router(place, router)

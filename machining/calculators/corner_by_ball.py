@@ -8,6 +8,7 @@ from .registry import Over0, Results, calculator
 @calculator(
     "corner-by-ball", "Rounding a corner with a ball", group="Finish", asks=("No form tool for this radius: how many ball passes round it?",), uses=(finish.round_passes, finish.scallop_on_round),
     example={"corner_radius_mm": 2, "ball_radius_mm": 3, "height_mm": 0.01},
+    serves=("round_edge",),
 )
 def corner_by_ball(corner_radius_mm: Over0, ball_radius_mm: Over0, height_mm: Over0) -> Results:
     """A quarter round outside corner, the ball stepping along it. Compare with a form tool: one pass, its price and its days."""

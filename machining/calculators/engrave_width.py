@@ -9,6 +9,7 @@ from .registry import From0, Included, Over0, Results, calculator
     "engrave-width", "Width of an engraved line", group="Milling", asks=("How deep for this line width?", "How fast does the point really cut?"),
     uses=(engagement.cone_diameter, pointed.depth_for_width, speeds.cutting_speed), either=(("depth_mm", "width_mm"),),
     example={"depth_mm": 0.4, "included_angle_deg": 60, "tip_flat_mm": 0.1, "rpm": 12000},
+    serves=("engrave",),
 )
 def engrave_width(included_angle_deg: Included, depth_mm: Over0 | None = None, width_mm: Over0 | None = None, tip_flat_mm: From0 = 0.0, rpm: Over0 | None = None) -> Results:
     """The cutting speed is at the width, the fastest point of the edge; towards the tip it falls to nothing."""

@@ -8,6 +8,7 @@ from .registry import Over0, Results, calculator
 @calculator(
     "scallop", "Cusp between two ball passes", group="Finish", asks=("How far apart may ball passes be?", "What cusp does this step leave?"),
     uses=(finish.scallop_height, finish.scallop_step), either=(("stepover_mm", "height_mm"),), example={"ball_radius_mm": 4, "stepover_mm": 0.5},
+    serves=("slope", "finish_floor"),
 )
 def scallop(ball_radius_mm: Over0, stepover_mm: Over0 | None = None, height_mm: Over0 | None = None) -> Results:
     """On a flat. On a slope the cusp stands square to the surface, and the step is measured along it."""

@@ -10,6 +10,7 @@ from .registry import Over0, Results, Whole, calculator
     uses=(speeds.spindle_speed, speeds.feed, threads.centre_feed_inside, threads.thread_mill_turns, threads.helix_length),
     example={"hole_diameter_mm": 8, "tool_diameter_mm": 5.8, "flutes": 3, "pitch_mm": 1.25, "depth_mm": 16, "cutting_speed_m_min": 120, "feed_per_tooth_mm": 0.04},
     words={"hole_diameter_mm": "major diameter of the thread", "tool_rows": "rows of teeth; 1 = one row"},
+    serves=("mill_thread",),
 )
 def thread_mill(
     hole_diameter_mm: Over0, tool_diameter_mm: Over0, flutes: Whole, pitch_mm: Over0, depth_mm: Over0, cutting_speed_m_min: Over0, feed_per_tooth_mm: Over0, tool_rows: Whole = 1,

@@ -9,6 +9,7 @@ from .registry import Acute, From0, Over0, Results, calculator
     "tilted-chamfer", "A chamfer no stock tool has", group="Milling", asks=("How far do I tilt a chamfer tool for an odd angle?", "How much does the tip shift?"),
     example={"tool_half_angle_deg": 30, "surface_angle_deg": 25, "contact_offset_mm": 1},
     words={"tool_half_angle_deg": "half of the tool's included angle", "surface_angle_deg": "from the plane square to Z", "contact_offset_mm": "from the tool's axis"},
+    serves=("slope",),
 )
 def tilted_chamfer(tool_half_angle_deg: Acute, surface_angle_deg: Acute, contact_offset_mm: Over0, tip_flat_mm: From0 = 0.0) -> Results:
     """The axis stands at the tool's half angle to the surface it cuts. Angles are half angles here: included is twice that."""

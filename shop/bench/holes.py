@@ -7,7 +7,7 @@ from typing import Any
 from django.http import HttpRequest
 from ninja import Router, Schema
 
-from machining.cutting.hole_methods import Hole, Method
+from machining.cutting.hole_methods import Hole, Method, Reason
 from machining.facts.hole_ways import hole_ways
 from machining.quantities.checks import within
 from shop.base.problems import Refused
@@ -92,6 +92,11 @@ def hole_methods(request: HttpRequest, payload: HoleIn):
     return rows
 
 
+def said(reason: Reason) -> dict[str, dict[str, Any]]:
+    """The values of a reason's sentence."""
+    return {name: {"value": value, "quantity": quantity} for name, (value, quantity) in reason.values.items()}
+
+
 def _method(method: Method) -> dict[str, Any]:
     steps = [
         {
@@ -100,7 +105,7 @@ def _method(method: Method) -> dict[str, Any]:
         }
         for s in method.steps
     ]
-    values = {name: {"value": value, "quantity": quantity} for name, (value, quantity) in method.because.values.items()}
     return {
-        "name": method.name, "seconds": method.seconds if method.steps else None, "pockets": method.pockets, "because": method.because.text, "values": values, "suits": method.suits, "steps": steps,
+        "name": method.name, "seconds": method.seconds if method.steps else None, "pockets": method.pockets, "because": method.because.text, "values": said(method.because),
+        "suits": method.suits, "steps": steps,
     }

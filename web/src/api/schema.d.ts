@@ -553,6 +553,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/slope-methods": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Slope Methods
+         * @description Every way on every machine asked for (default: all), the cheapest for a part first; what can't be done says why.
+         */
+        post: operations["shop_bench_slopes_slope_methods"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/tasks/{id}": {
         parameters: {
             query?: never;
@@ -2451,6 +2471,15 @@ export interface components {
              */
             tool: string;
         };
+        /** ReasonOut */
+        ReasonOut: {
+            /** Text */
+            text: string;
+            /** Values */
+            values: {
+                [key: string]: components["schemas"]["SaidOut"];
+            };
+        };
         /**
          * Rectangle
          * @description A typed rectangle, measured from the setup's zero (X, Y of its middle, Z of its top).
@@ -2953,6 +2982,88 @@ export interface components {
              * @default
              */
             tool: string;
+        };
+        /** SlopeIn */
+        SlopeIn: {
+            /** Angle Deg */
+            angle_deg: number;
+            /**
+             * Cusp Mm
+             * @default 0.01
+             */
+            cusp_mm: number;
+            /** Length Mm */
+            length_mm: number;
+            /**
+             * Machines
+             * @default []
+             */
+            machines: string[];
+            /** Material */
+            material: string;
+            /**
+             * Quantity
+             * @default 1
+             */
+            quantity: number;
+            /** Size Mm */
+            size_mm: number;
+            /**
+             * Special Cost
+             * @default 180
+             */
+            special_cost: number;
+            /**
+             * Special Days
+             * @default 15
+             */
+            special_days: number;
+        };
+        /** SlopeRankingOut */
+        SlopeRankingOut: {
+            /** Hourly Cost */
+            hourly_cost: number;
+            /** Machine */
+            machine: string;
+            /** Name */
+            name: string;
+            /** Pays From */
+            pays_from: number | null;
+            /** Ways */
+            ways: components["schemas"]["SlopeWayOut"][];
+        };
+        /** SlopeWayOut */
+        SlopeWayOut: {
+            because: components["schemas"]["ReasonOut"];
+            /** Cost */
+            cost: number;
+            /** Cusp Mm */
+            cusp_mm: number;
+            /** Cuts At Mm */
+            cuts_at_mm: number;
+            /** Days */
+            days: number;
+            /** Feed Mm Min */
+            feed_mm_min: number;
+            /** Name */
+            name: string;
+            /** Passes */
+            passes: number;
+            /** Per Part */
+            per_part: number | null;
+            /** Rpm */
+            rpm: number;
+            /** Seconds */
+            seconds: number | null;
+            /** Shift Mm */
+            shift_mm: number;
+            suits: components["schemas"]["ReasonOut"];
+            /** Tilt Deg */
+            tilt_deg: number;
+            /** Tool */
+            tool: string;
+            /** Works */
+            works: boolean;
         };
         /**
          * Spot
@@ -4303,6 +4414,30 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SessionOut"];
+                };
+            };
+        };
+    };
+    shop_bench_slopes_slope_methods: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SlopeIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SlopeRankingOut"][];
                 };
             };
         };

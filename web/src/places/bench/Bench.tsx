@@ -5,6 +5,7 @@ import { useCalculators } from '../../api/hooks'
 import { Empty, Failed, Loading } from '../../ui/States'
 import { CalculatorPage } from './CalculatorPage'
 import { HoleMethods } from './HoleMethods'
+import { SlopeMethods } from './SlopeMethods'
 
 const ORDER = ['Milling', 'Holes', 'Threads', 'Turning', 'Finish', 'Reach', 'Hold', 'Setup', 'Measure', 'Time']
 
@@ -15,20 +16,24 @@ export function Bench() {
   if (calculators.error) return <Failed error={calculators.error} again={() => void calculators.refetch()} />
   if (!calculators.data) return <Loading what="the bench" />
   if (name === 'hole-methods') return <HoleMethods />
+  if (name === 'slope-methods') return <SlopeMethods />
   if (!name) return <Index all={calculators.data} />
   const known = calculators.data.find((each) => each.name === name)
   if (!known) return <Empty title="There is no such calculator">Go to the <Link className="link" to="/bench">bench</Link> and look for what you want to know.</Empty>
   return <CalculatorPage key={name} known={known} />
 }
 
-// Compares what the shop has, so it is no calculator of its own, but somebody looks for it here.
+// These compare what the shop has, so they are no calculators, but somebody looks for them here.
 const HOLES = { name: 'hole-methods', title: 'Drill, insert drill, helix, boring, plunging on every machine', group: 'Holes', text: 'counterbore deep pilot pocket stall', asks: ['Which way to make this hole?', 'Can this spindle do it at all?', 'Where would another way be quicker?'], parameters: [] as CalculatorWords['parameters'] }
+
+const SLOPES = { name: 'slope-methods', title: 'Special tool, ball or bull nose in steps, tilted standard tool', group: 'Finish', text: 'chamfer angle bevel tilt scallop price days', asks: ['Which way to a chamfer at an odd angle?', 'From how many parts does a special tool pay?'], parameters: [] as CalculatorWords['parameters'] }
+const COMPARED = [HOLES, SLOPES]
 
 function Index({ all }: { all: CalculatorWords[] }) {
   const [params, setParams] = useSearchParams()
   const [text, setText] = useState(params.get('find') ?? '')
   const wanted = text.toLowerCase().split(/\s+/).filter(Boolean)
-  const found = [...all, HOLES].filter((each) => {
+  const found = [...all, ...COMPARED].filter((each) => {
     const words = [each.name, each.title, each.group, each.text, ...each.asks, ...each.parameters.map((p) => p.name.replaceAll('_', ' '))].join(' ').toLowerCase()
     return wanted.every((word) => words.includes(word))
   })
@@ -44,7 +49,7 @@ function Index({ all }: { all: CalculatorWords[] }) {
             setParams(event.target.value ? { find: event.target.value } : {}, { replace: true })
           }}
         />
-        <span className="text-ink-2"><span className="n">{found.length}</span> of <span className="n">{all.length + 1}</span></span>
+        <span className="text-ink-2"><span className="n">{found.length}</span> of <span className="n">{all.length + COMPARED.length}</span></span>
       </div>
       {found.length === 0 && <Empty title="Nothing answers that yet">Try one word of it: power, drill, thread, feed, angle, grip, time.</Empty>}
       <div className="columns-2 gap-10 max-[900px]:columns-1">

@@ -35,3 +35,20 @@ function sectionsOf(tool: Record<string, unknown>, stickOut: number): string {
   const rows = [[fluted, Number(tool.diameter_mm) * FLUTE_SHARE], [necked - fluted, Number(tool.neck_diameter_mm ?? tool.shank_diameter_mm)], [stickOut - Math.max(necked, fluted), Number(tool.shank_diameter_mm)]]
   return rows.filter(([length]) => (length ?? 0) > 1e-6).map(([length, diameter]) => `${+length!.toFixed(4)}:${+diameter!.toFixed(4)}:${modulus}`).join(',')
 }
+
+// The comparisons that answer what an operation of this kind leaves open, with its values.
+export function comparisons(about: { op: OperationResult; planned: Data; material: string; quantity: number; assemblies: string[] }): { to: string; words: string }[] {
+  const { op, planned, material } = about
+  if (['drill', 'mill_hole', 'bore'].includes(op.kind) && op.depth_mm) {
+    const on = planned?.on as { ids?: string[]; at_mm?: unknown[] } | undefined
+    const params = new URLSearchParams({ diameter_mm: String(op.sizes.d ?? ''), depth_mm: String(op.depth_mm), count: String(on?.ids?.length ?? on?.at_mm?.length ?? 1), material, loaded: about.assemblies.join(',') })
+    return [{ to: `/bench/hole-methods?${params}`, words: 'other ways to this hole' }]
+  }
+  if (op.kind === 'slope' || op.kind === 'chamfer') {
+    const values = { size_mm: planned?.size_mm, angle_deg: planned?.angle_deg ?? 45, cusp_mm: planned?.cusp_mm ?? 0.01, quantity: about.quantity, material }
+    const passes = Math.max(1, op.worked.find((each) => each.name === 'Passes')?.value ?? 1)
+    const params = new URLSearchParams({ ...Object.fromEntries(Object.entries(values).map(([name, value]) => [name, String(value)])), length_mm: String(+(op.path_mm / passes).toFixed(0)) })
+    return [{ to: `/bench/slope-methods?${params}`, words: 'other ways to this chamfer' }]
+  }
+  return []
+}

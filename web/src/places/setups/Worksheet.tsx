@@ -12,7 +12,7 @@ import { Mark, QUESTION_NAME, QUESTIONS, QuestionIcon } from '../../ui/Mark'
 import { NumberField } from '../../ui/NumberField'
 import { TextField } from '../../ui/TextField'
 import { Why } from '../../ui/Why'
-import { benchLink } from '../bench/fromOperation'
+import { benchLink, comparisons } from '../bench/fromOperation'
 import { useFrame } from '../JobFrame'
 import { EITHER, FIELDS, PICKS, PLACE_FIELDS, PLACE_PICKS, valueAt } from './fields'
 import { freshId } from './Setups'
@@ -186,13 +186,15 @@ function OnTheBench({ op, planned, machine, tool }: BenchProps) {
   const { data: library } = useLibrary()
   const { data: calculators } = useCalculators()
   const serving = calculators?.filter((each) => each.serves.includes(op.kind)) ?? []
-  if (!evaluation || serving.length === 0) return null
+  const compared = comparisons({ op, planned, material: answer.plan.material ?? '', quantity: answer.plan.quantity ?? 1, assemblies: (answer.plan.tools ?? []).filter((each) => each.machine === machine).map((each) => each.assembly) })
+  if (!evaluation || serving.length + compared.length === 0) return null
   const item = (kind: string, key: unknown) => library?.items.find((each) => each.kind === kind && each.key === key)?.data
   const about = { op, planned, evaluation, stickOut: tool?.stick_out_mm, tool: item('tools', item('assemblies', tool?.assembly)?.tool), machine: item('machines', machine), material: item('materials', answer.plan.material) }
   return (
     <span className="flex flex-wrap gap-x-3 text-small">
       <span className="text-ink-2">On the bench:</span>
       {serving.map((each) => <Link key={each.name} className="link" to={benchLink(each, job.number, about)}>{each.title.toLowerCase()}</Link>)}
+      {compared.map((each) => <Link key={each.to} className="link" to={each.to}>{each.words}</Link>)}
     </span>
   )
 }
