@@ -159,5 +159,7 @@ def _gauges(op: OperationFacts, facts: PlanFacts) -> list[Gauge]:
     worst = "worst_" if "worst_power" in op.figures else ""
     add("cut", "Spindle power", op.figures.get(f"{worst}power"), "upto", op.figures.get("power_limit"))
     add("cut", "Torque", op.figures.get(f"{worst}torque"), "upto", op.figures.get("torque_limit"))
-    add("size", "Push-off", op.figures.get("push_off"), "upto", tolerance_each_way(op, facts)[0])
+    add("size", "Push-off", op.figures.get("size_error") or op.figures.get("push_off"), "upto", tolerance_each_way(op, facts)[0])
+    left = getattr(op.operation, "leave_mm", 0.0)
+    add("size", "Push-off", op.figures.get("rough_push_off"), "upto", settings.rough_push_off_share * left if left > 0 else None)
     return gauges

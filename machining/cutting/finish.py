@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from math import acos, ceil, cos, degrees, radians, sin, sqrt
 
-from machining.quantities.checks import positive, within
+from machining.quantities.checks import not_negative, positive, within
 from machining.quantities.computed import formula
-from machining.quantities.units import Degrees, Millimetres
+from machining.quantities.units import Degrees, Millimetres, Plain
 
 
 @formula(unit="mm", quantity="size")
@@ -88,3 +88,25 @@ def passes_of_step(length: Millimetres, step: Millimetres) -> float:
     Source: geometry.
     """
     return float(max(1, ceil(positive("length", length) / positive("step", step) - 1e-9)))
+
+
+@formula(unit="µm", quantity="roughness")
+def side_milled_roughness(feed_per_tooth: Millimetres, edges: Plain, diameter: Millimetres) -> float:
+    """Rt = (fz·z)²/(4·D)
+
+    Waves the side of a mill leaves along its feed when one edge stands proud, as one always does: one wave a turn.
+    Raises OutOfRange for a feed a turn over the diameter.
+    Source: geometry of two circles a feed per turn apart; true edges would leave z² times less.
+    """
+    turn = positive("feed_per_tooth", feed_per_tooth) * within("edges", edges, 1.0, 200.0)
+    return 1000.0 * within("feed", turn, 0.0, positive("diameter", diameter)) ** 2 / (4.0 * diameter)
+
+
+@formula(unit="mm", quantity="size")
+def left_by_spring_pass(bent: Millimetres, edge_radius: Millimetres, least_chip: Plain) -> float:
+    """δ = max(δ bend, k·rn)
+
+    What a further pass at the same size leaves: its own push-off, but never less than the edge can cut. Raises OutOfRange for negative values.
+    Source: an edge ploughs under a share of its radius; machining/data/cutting.toml.
+    """
+    return max(not_negative("bent", bent), not_negative("edge_radius", edge_radius) * within("least_chip", least_chip, 0.0, 1.0))

@@ -12,7 +12,7 @@ from machining.cutting.search import FULL_DEPTH, SHALLOW, Cut, Cutter, Job, Scho
 from machining.motion.paths.areas import thickness_round
 from machining.plan.edit import Change, Edit, LoadTool
 from machining.plan.loading import loaded as load
-from machining.plan.operation import Face, RoughOutside, RoughPocket
+from machining.plan.operation import ROUGHS, Face, FinishWalls, RoughOutside, RoughPocket
 from machining.quantities.errors import MachiningError
 from machining.reaching.deflection import tool_push_off
 from machining.world.machine import Machine
@@ -24,11 +24,13 @@ from .cut import PROCESS
 
 HIGH_FEED = School("high feed, very shallow", least_width=0.4, most_width=0.7)
 STEP_MM = 0.01
+SAME_SPEED = 0.02
 
 
 @dataclass(frozen=True, slots=True)
 class Choice:
-    """``cut`` is None where nothing of this school fits; ``because`` says why. ``holding`` is the factor, ``life_min`` minutes in cut."""
+    """``edits`` are empty where nothing of this kind fits; ``because`` says why. ``cut`` is what the search of a roughing cut found,
+    ``holding`` its factor, ``life_min`` minutes in cut."""
 
     name: str
     tool: str
@@ -68,6 +70,47 @@ def rough_choices(op: OperationFacts, facts: PlanFacts) -> list[Choice]:
         except MachiningError as problem:
             found.append(Choice(school.name, with_kit.name, because=str(problem)))
     return found
+
+
+def finish_choices(op: OperationFacts, facts: PlanFacts) -> list[Choice]:
+    """Other ways to the last size of a wall: width, speed, chip, a spring pass, measuring on the way, a tool of its own."""
+    kind, tool, data = op.operation, op.tool, op.data
+    if not isinstance(kind, FinishWalls) or op.work is None or op.loaded is None or tool is None or data is None or "feed" not in op.figures:
+        return []
+    on, name = f"operation:{kind.id}", f"T{op.loaded.number} {tool.name}"
+    rpm, feed, machine = op.figures["rpm"].value, op.figures["feed"].value, op.setup.machine
+    assert machine is not None
+
+    def choice(words: str, **fields: object) -> Choice:
+        return Choice(words, name, (Change(on=on, fields=fields),))
+
+    found = [choice("a narrower last cut", width_mm=_down(0.5 * kind.width_mm, STEP_MM)), choice("once more at the same size", passes=kind.passes + 1)]
+    for words, speed in (("faster", data.speed_high), ("slower", data.speed_low)):
+        turns = _down(min(1000.0 * speed / (pi * tool.diameter_mm), machine.max_rpm, tool.max_rpm or inf, (op.holder.max_rpm if op.holder else None) or inf), facts.library.settings.speed_step_rpm)
+        if abs(turns - rpm) > SAME_SPEED * rpm:
+            found.append(choice(words, rpm=turns, feed_mm_min=_down(min(feed * turns / rpm, machine.max_feed_mm_min), facts.library.settings.feed_step_mm_min)))
+    thinner = 0.6 * op.figures["chip"].value
+    if thinner > tool.edge_radius_mm:
+        found.append(choice("a thinner chip", feed_mm_min=_down(0.6 * feed, facts.library.settings.feed_step_mm_min)))
+    if kind.chain == 1:
+        found.append(choice("measured before the last cut", chain=2))
+    own = _own_finisher(op, facts)
+    return [*found, own] if own else found
+
+
+def _down(value: float, step: float) -> float:
+    """The next lower multiple of a step, the value itself where it is under one."""
+    return round(int(value / step + 1e-9) * step, 6) or value
+
+
+def _own_finisher(op: OperationFacts, facts: PlanFacts) -> Choice | None:
+    """A tool no roughing cut of the plan uses: one loaded here that fits, else a twin."""
+    assert op.loaded is not None and op.tool is not None
+    roughs = {other.loaded.id for other in facts.operations() if other.operation.kind in ROUGHS and other.loaded is not None}
+    if op.loaded.id not in roughs:
+        return None
+    new = load(facts.plan, op.loaded.machine, facts.library.assemblies[op.loaded.assembly], op.loaded.stick_out_mm)
+    return Choice("a tool of its own", f"T{new.number} {op.tool.name}, loaded for it", (LoadTool(tool=new), Change(on=f"operation:{op.operation.id}", fields={"tool": new.id})))
 
 
 def _own(op: OperationFacts) -> _Kit | None:

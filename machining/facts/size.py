@@ -35,7 +35,18 @@ def of_operation(op: OperationFacts, facts: PlanFacts) -> None:
     if isinstance(op.operation, FinishWalls):
         width = Given(min(op.operation.width_mm / op.operation.chain, op.tool.diameter_mm))
         force = op.work_out(forces.force_on_wall, "wall_force", depth=Given(depth), width=width, **_edge(op, facts))
-        _bent(op, "push_off", force, depth)
+        left = _bent(op, "push_off", force, depth)
+        for k in range(2, op.operation.passes + 1):
+            if left.value > float(width):
+                break  # it is pushed off by more than was there: the model ends here
+            again = op.work_out(forces.force_on_wall, f"spring_force_{k}", depth=Given(depth), width=left, **_edge(op, facts))
+            bent = _bent(op, f"bent_{k}", again, depth)
+            least = Given(constant("spring", "least_chip"), "data:spring.least_chip")
+            left = op.work_out(finish.left_by_spring_pass, "size_error", bent=bent, edge_radius=op.of_tool("edge_radius_mm"), least_chip=least)
+        op.work_out(finish.side_milled_roughness, "feed_marks", feed_per_tooth=op.figures["chip"], edges=op.of_tool("flutes"), diameter=op.of_tool("diameter_mm"))
+    elif op.operation.kind in ("rough_outside", "rough_pocket") and (wide := op.notes.get("worst_width_mm", op.notes.get("width_mm"))) is not None:
+        force = op.work_out(forces.force_on_wall, "wall_force", depth=Given(depth), width=Given(min(float(wide), op.tool.diameter_mm)), **_edge(op, facts))
+        _bent(op, "rough_push_off", force, depth)
 
 
 def _edge(op: OperationFacts, facts: PlanFacts) -> dict[str, Value]:
@@ -47,12 +58,12 @@ def _edge(op: OperationFacts, facts: PlanFacts) -> dict[str, Value]:
     }
 
 
-def _bent(op: OperationFacts, name: str, force: Computed, depth: float) -> None:
-    """How far a side force at half the depth bends tool, holder and machine."""
+def _bent(op: OperationFacts, name: str, force: Computed, depth: float) -> Computed:
+    """How far (mm) a side force at half the depth bends tool, holder and machine."""
     tool, holder, machine = op.tool, op.holder, op.setup.machine
     assert tool is not None and holder is not None and op.loaded is not None
     give = holder.stiffness_um_n + (machine.compliance_um_n if machine else 0.0)
-    op.work_out(
+    return op.work_out(
         deflection.tool_push_off, name, force=force, stick_out=Given(op.loaded.stick_out_mm, f"tool:T{op.loaded.number}"), flute_length=op.of_tool("flute_length_mm"),
         cutting_diameter=op.of_tool("diameter_mm"), neck_length=op.of_tool("usable_length_mm"), neck_diameter=op.of_tool("behind_flutes_mm"), shank_diameter=op.of_tool("shank_diameter_mm"),
         modulus=Given(constant("modulus_gpa", tool.material), f"data:modulus_gpa.{tool.material}"), flute_share=Given(constant("modulus_gpa", "flute_share"), "data:modulus_gpa.flute_share"),

@@ -58,7 +58,7 @@ def order(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
 
 @about_operation
 def push_off(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
-    pushed = op.figures.get("push_off")
+    pushed = op.figures.get("size_error") or op.figures.get("push_off")
     if pushed is None or not isinstance(op.operation, FinishWalls):
         return
     each_way, source = tolerance_each_way(op, facts)
@@ -75,14 +75,11 @@ def push_off(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
             fixes.append(Fix("Leave {width} for it", (Change(on=f"operation:{id}", fields={"width_mm": narrower}),), {"width": Shown(narrower, "size")}))
         if lower is not None:
             fixes.append(Fix("Step down {step}", (Change(on=f"operation:{id}", fields={"step_down_mm": lower}),), {"step": length(lower)}))
-    if kind.passes == 1:
-        fixes.append(Fix("Go round once more", (Change(on=f"operation:{id}", fields={"passes": 2}),), {}))
-    severity: Severity = "stop" if pushed.value > each_way and kind.passes == 1 else "look"
-    if kind.passes > 1 and pushed.value <= each_way:
-        return
+    fixes.append(Fix("Go round once more", (Change(on=f"operation:{id}", fields={"passes": kind.passes + 1}),), {}))
+    severity: Severity = "stop" if pushed.value > each_way else "look"
     yield of_operation(
         op, "size.push-off", severity, "The tool is pushed off {pushed}; the tolerance is {tolerance} each way ({source}).",
-        {"pushed": Shown(pushed.value, "size"), "tolerance": Shown(each_way, "size"), "source": Shown(source)}, "push_off", tuple(fixes),
+        {"pushed": Shown(pushed.value, "size"), "tolerance": Shown(each_way, "size"), "source": Shown(source)}, "size_error" if kind.passes > 1 else "push_off", tuple(fixes),
     )
 
 

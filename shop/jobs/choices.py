@@ -19,13 +19,12 @@ def ways(operation: str, found: Sequence[Choice], now: Evaluation, document: Pla
     rows = [{"name": "as it is now", "tool": "", "because": "", "edits": [], "limits": [], **_figures(operation, now, now), "diameter_mm": _diameter(operation, document, library)}]
     for choice in found:
         row: dict[str, Any] = {"name": choice.name, "tool": choice.tool, "because": choice.because, "edits": [], "limits": []}
-        if choice.cut is not None:
+        if choice.edits:
             changed = apply(document, choice.edits)
             row |= _figures(operation, now, evaluate_now(changed, library))
-            row |= {
-                "tool": choice.tool, "edits": [e.model_dump(mode="json") for e in choice.edits], "limits": list(choice.cut.limits), "push_off_mm": choice.cut.push_off, "life_min": choice.life_min,
-                "diameter_mm": _diameter(operation, changed, library),
-            }
+            row |= {"tool": choice.tool, "edits": [e.model_dump(mode="json") for e in choice.edits], "diameter_mm": _diameter(operation, changed, library)}
+        if choice.cut is not None:
+            row |= {"limits": list(choice.cut.limits), "push_off_mm": choice.cut.push_off, "life_min": choice.life_min}
         rows.append(row)
     return rows
 
@@ -48,6 +47,7 @@ def _figures(operation: str, now: Evaluation, after: Evaluation) -> dict[str, An
     return {
         "tool": f"T{op.tool_number} {op.tool_name}" if op.tool_number is not None else "no tool", "depth_mm": op.depth_mm, "width_mm": op.width_mm, "rpm": op.rpm, "feed_mm_min": op.feed_mm_min,
         "removal_cm3_min": value("removal"), "power_kw": value("power"), "power_limit_kw": value("power_limit"), "torque_nm": value("torque"), "torque_limit_nm": value("torque_limit"),
+        "push_off_mm": value("size_error") or value("push_off") or value("rough_push_off"), "roughness_um": value("feed_marks"), "life_min": value("edge_life"),
         "holding": value("holding"), "time_s": op.time_s, "one_part_s": after.one_part_s - now.one_part_s,
         "stops": sum(f.severity == "stop" and f.operation == operation for f in after.findings), "brings": after.count("stop") - now.count("stop"),
     }

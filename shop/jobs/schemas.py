@@ -232,6 +232,7 @@ class ChoiceOut(Schema):
     torque_nm: float | None = None
     torque_limit_nm: float | None = None
     push_off_mm: float | None = None
+    roughness_um: float | None = None
     holding: float | None = None
     life_min: float | None = None
     time_s: float | None = None

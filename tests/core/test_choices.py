@@ -8,13 +8,13 @@ from math import pi
 import pytest
 
 from machining.evaluate import evaluate
-from machining.facts.choices import Choice, rough_choices
+from machining.facts.choices import Choice, finish_choices, rough_choices
 from machining.facts.route import walk
 from machining.memo import Memo
 from machining.plan.apply import apply
 from machining.plan.document import Plan
 
-from .build import GOOD, LIBRARY, STOCK, changed, good, on_machine, plan, result
+from .build import GOOD, LIBRARY, STOCK, answer, changed, good, on_machine, plan, result
 
 MEMO = Memo()
 HEIGHT = 18.0  # ROUGH goes 18 below the part's top, which is faced before it
@@ -160,3 +160,57 @@ def test_what_is_missing_leaves_nothing_to_choose(of):
 def test_a_finishing_cut_is_no_matter_of_schools():
     assert choices(good(), "walls") == []
     assert choices(good(), "drill") == []
+
+
+# -- finishing
+
+
+def finishes(of, operation="outside"):
+    facts = walk(of, LIBRARY, MEMO)
+    op = next(each for each in facts.operations() if each.operation.id == operation)
+    return {each.name: each for each in finish_choices(op, facts)}
+
+
+def test_a_finish_has_its_ways_and_each_can_be_taken():
+    found = finishes(good())
+    assert set(found) == {"a narrower last cut", "once more at the same size", "faster", "slower", "a thinner chip", "measured before the last cut", "a tool of its own"}
+    now = answer(good())
+    for choice in found.values():
+        after = answer(apply(good(), choice.edits))
+        assert after.figures["outside.push_off"].value > 0 and result(after, "outside").time_s > 0
+    assert result(answer(apply(good(), found["faster"].edits)), "outside").time_s < result(now, "outside").time_s
+    assert result(answer(apply(good(), found["measured before the last cut"].edits)), "outside").time_s > result(now, "outside").time_s
+
+
+def test_predicted_size_and_finish_follow_the_choice():
+    found, now = finishes(good()), answer(good()).figures
+
+    def after(name, figure):
+        return answer(apply(good(), found[name].edits)).figures[figure].value
+
+    assert after("a narrower last cut", "outside.push_off") < now["outside.push_off"].value
+    assert after("a thinner chip", "outside.feed_marks") == pytest.approx(0.36 * now["outside.feed_marks"].value, rel=0.03)
+    assert after("once more at the same size", "outside.size_error") < now["outside.push_off"].value
+    assert after("slower", "outside.edge_life") > now["outside.edge_life"].value
+
+
+def test_feed_marks_by_hand_and_what_a_spring_pass_cannot_take():
+    figures = answer(changed(good(), "operation:outside", passes=2)).figures
+    chip, tool = figures["outside.chip"].value, LIBRARY.tools["end-mill-12-z3"]
+    assert figures["outside.feed_marks"].value == pytest.approx(1000 * (chip * 3) ** 2 / (4 * 12))
+    assert figures["outside.size_error"].value == pytest.approx(max(figures["outside.bent_2"].value, 0.3 * tool.edge_radius_mm))
+    assert next(i.value for i in figures["outside.spring_force_2"].inputs if i.name == "width") == figures["outside.push_off"].value  # the second pass cuts what the first left
+
+
+def test_a_roughing_cut_knows_how_far_it_is_pushed_into_what_it_leaves():
+    seen = answer(good())
+    gauge = next(each for each in result(seen, "rough").gauges if each.name == "Push-off")
+    assert gauge.limit == pytest.approx(LIBRARY.settings.rough_push_off_share * 0.3)
+    cut = named(good(), "shallow, wide")
+    assert cut.cut is not None
+    again = answer(apply(good(), cut.edits)).figures["rough.rough_push_off"].value
+    assert again == pytest.approx(cut.cut.push_off, rel=0.02)  # the search and the plan say the same
+
+
+def test_a_finisher_that_roughs_nothing_needs_no_twin():
+    assert "a tool of its own" not in finishes(changed(good(), "operation:outside", tool="t6"))

@@ -967,6 +967,8 @@ export interface components {
             push_off_mm?: number | null;
             /** Removal Cm3 Min */
             removal_cm3_min?: number | null;
+            /** Roughness Um */
+            roughness_um?: number | null;
             /** Rpm */
             rpm?: number | null;
             /**

@@ -71,6 +71,8 @@ function useCommands({ job, answer, evaluation, session }: Frame): Command[] {
     ),
     ...(jobs ?? []).map((each) => ({ id: 'job' + each.id, words: `${each.number} ${each.title}`, aside: 'job', run: go(`/jobs/${each.number}`) })),
     ...(calculators ?? []).map((each) => ({ id: 'calc' + each.name, words: each.title, aside: 'bench', run: go(`/bench/${each.name}`) })),
+    { id: 'holes', words: 'Which way to make a hole', aside: 'bench', run: go('/bench/hole-methods') },
+    { id: 'slopes', words: 'A chamfer at an angle no stock tool has', aside: 'bench', run: go('/bench/slope-methods') },
     ...(library?.items ?? []).filter((item) => item.kind !== 'settings').map((item) => ({ id: item.kind + item.key, words: String(item.data.name), aside: item.kind, run: go(`/library/${item.kind}/${item.key}`) })),
   ]
 }

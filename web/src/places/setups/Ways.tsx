@@ -7,10 +7,15 @@ import { Mark } from '../../ui/Mark'
 import { useFrame } from '../JobFrame'
 
 const LIMITS: Record<string, string> = { power: 'the spindle’s power', torque: 'the spindle’s torque', chip: 'the chip the edge takes', feed: 'the machine’s feed', holding: 'what the holding stands', 'push-off': 'push-off' }
-export const HAS_WAYS = new Set(['face', 'rough_outside', 'rough_pocket'])
+const ROUGH = 'full depth with a light width, shallow and wide, high feed: each at its best inside every limit'
+export const HAS_WAYS = new Map([
+  ['face', ROUGH], ['rough_outside', ROUGH], ['rough_pocket', ROUGH], ['finish_walls', 'a narrower last cut, another speed, a spring pass, measuring on the way, a tool of its own: size and finish of each'],
+])
+
+type Props = { operation: string; finishing: boolean }
 
 // The schools of roughing side by side, each at its best inside every limit; one click takes one.
-export function Ways({ operation }: { operation: string }) {
+export function Ways({ operation, finishing }: Props) {
   const { answer, session } = useFrame()
   const box = useRef<HTMLDivElement>(null)
   const { data, error } = useQuery({
@@ -24,6 +29,7 @@ export function Ways({ operation }: { operation: string }) {
   if (error) return <p role="alert" className="py-2 text-red-edge">{error.message}</p>
   if (!data) return <p role="status" className="py-2 text-ink-2">Looking for the best cut of each kind …</p>
   if (data.length === 0) return <p className="py-2 text-ink-2">There is nothing to compare here yet: it needs a tool, a material and something to cut.</p>
+  if (finishing) return <div ref={box}><Finishes ways={data} /></div>
   const widest = Math.max(...data.map((way) => way.diameter_mm ?? 0), 1)
   const deepest = Math.max(...data.map((way) => way.depth_mm ?? 0), 1)
   const fastest = Math.min(...data.filter((way) => way.time_s && way.stops === 0).map((way) => way.time_s ?? Infinity))
@@ -86,6 +92,42 @@ export function Ways({ operation }: { operation: string }) {
           </tr>
         </tbody>
       </table>
+    </div>
+  )
+}
+
+// The ways to a last size, a line each: what it would measure and look like against what it takes.
+function Finishes({ ways }: { ways: Way[] }) {
+  const { session } = useFrame()
+  const truest = Math.min(...ways.map((way) => way.push_off_mm ?? Infinity))
+  const smoothest = Math.min(...ways.map((way) => way.roughness_um ?? Infinity))
+  return (
+    <div className="my-1 overflow-x-auto border-y border-hair-strong bg-surface" role="group" aria-label="Other ways to cut it">
+      <table className="w-full text-body [&_td]:px-2 [&_td]:py-0.5 [&_th]:px-2 [&_th]:py-0.5">
+        <thead>
+          <tr className="text-small text-ink-2"><th /><th scope="col" className="whitespace-nowrap">Off size</th><th scope="col" className="whitespace-nowrap">Feed marks</th><th scope="col">Edge lasts</th><th scope="col">Time</th><th scope="col">A part</th><th /></tr>
+        </thead>
+        <tbody>
+          {ways.map((way, place) => (
+            <tr key={way.name} className="border-t border-hair">
+              <th scope="row" className={place === 0 ? 'text-ink-2' : 'font-semibold'}>
+                {way.name}
+                {place > 0 && <span className="block whitespace-nowrap text-small font-normal text-ink-2"><Figure value={way.width_mm} quantity="size" trim bare /> wide, <Figure value={way.rpm} quantity="spindle_speed" />, <Figure value={way.feed_mm_min} quantity="feed" /></span>}
+              </th>
+              <td className={way.push_off_mm === truest ? 'font-semibold' : ''}><Figure value={way.push_off_mm} quantity="size" bare /></td>
+              <td className={way.roughness_um === smoothest ? 'font-semibold' : ''}><Figure value={way.roughness_um} quantity="roughness" /></td>
+              <td><Figure value={way.life_min} quantity="minutes" /></td>
+              <td className="n">{clock(way.time_s ?? 0)}</td>
+              <td className="n whitespace-nowrap text-small text-ink-2">{place > 0 && Math.abs(way.one_part_s ?? 0) >= 0.5 ? `${clock(Math.abs(way.one_part_s ?? 0))} ${(way.one_part_s ?? 0) < 0 ? 'less' : 'more'}` : ''}</td>
+              <td className="whitespace-nowrap text-right">
+                {way.brings > 0 && <span className="mr-2 text-small text-red-edge">brings {way.brings} new stop{way.brings > 1 ? 's' : ''}</span>}
+                {way.edits.length > 0 && <button className="press" aria-label={`Take: ${way.name}`} onClick={() => void session.edit(way.edits as never).catch(() => {})}>Take it</button>}
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      <p className="px-2 pb-1 text-small text-ink-3">Off size is what tool, holder and machine give under the force on the wall; feed marks are waves along the feed with one edge standing proud. Both are predictions: measure the first part.</p>
     </div>
   )
 }

@@ -107,10 +107,10 @@ export function Worksheet({ op, findings }: { op: OperationResult; findings: Fin
       {HAS_WAYS.has(op.kind) && (
         <p className="border-t border-hair py-1">
           <button className="link" aria-expanded={ways} onClick={() => setWays(!ways)}>{ways ? 'Hide the other ways' : 'What else would do?'}</button>
-          {!ways && <span className="ml-3 text-small text-ink-2">full depth with a light width, shallow and wide, high feed: each at its best inside every limit</span>}
+          {!ways && <span className="ml-3 text-small text-ink-2">{HAS_WAYS.get(op.kind)}</span>}
         </p>
       )}
-      {ways && HAS_WAYS.has(op.kind) && <Ways operation={op.id} />}
+      {ways && HAS_WAYS.has(op.kind) && <Ways operation={op.id} finishing={op.kind === 'finish_walls'} />}
       {why === removalId && <Why figure={removalId} evaluation={evaluation} plan={answer.id} revision={answer.revision} />}
       {findings.map((finding) => (
         <div key={finding.key} role="group" aria-label={finding.id} className="mt-1.5 flex items-start gap-3 border-t border-hair pt-2">
