@@ -25,7 +25,7 @@ from .kinds import HANDLERS, Ground
 from .place import Work, work_of
 from .stock import blank_bounds, blank_solid, removed
 
-NOT_IN_PATH = {"id", "tool", "rpm", "feed_mm_min", "coolant", "reason", "stop_after", "proven_in"}
+NOT_IN_PATH = {"id", "tool", "rpm", "feed_mm_min", "coolant", "reason", "stop_after", "proven_in", "pinned"}
 TRACE_ONLY = {"step_down_mm", "peck_mm", "passes", "ramp_deg", "chain"}
 NOT_IN_TRACE = NOT_IN_PATH | TRACE_ONLY
 NOT_IN_STOCK = NOT_IN_TRACE | {"step_over_mm", "width_mm"}
@@ -91,7 +91,8 @@ def _setup(setup: Setup, number: int, facts: PlanFacts, key: str, stock: Solid, 
         guarded(seen, "hold", lambda: hold.of_setup(seen, facts, memo))
     if seen.machine is None:
         unknown["cut"] = unknown["travel"] = f"The library has no machine {setup.machine!r}."
-    seen.key = digest(setup.model_dump_json(exclude={"operations"}), lie.key, stock_bounds[0].tolist(), stock_bounds[1].tolist(), sorted(unknown.items()))
+    said = {"operations": True, "note": True, "holding": {"reason"}, "zero": {"reason"}}
+    seen.key = digest(setup.model_dump_json(exclude=said), lie.key, stock_bounds[0].tolist(), stock_bounds[1].tolist(), sorted(unknown.items()))
     return seen
 
 

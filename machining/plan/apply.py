@@ -147,6 +147,9 @@ def _(edit: RemoveOperation, plan: Plan) -> Plan:
 def _(edit: MoveOperation, plan: Plan) -> Plan:
     source, target = plan.setup_of(edit.operation), plan.setup(edit.setup)
     operation = source.operation(edit.operation)
+    if operation.pinned:
+        why = f": {operation.reason}" if operation.reason else ""
+        raise EditRefused(0, "operation", edit.operation, f"This operation keeps its place{why.rstrip('.')}. Unpin it to move it.")
     if operation.tool and plan.tool(operation.tool).machine != target.machine:
         operation = operation.model_copy(update={"tool": ""})
     plan = _do(RemoveOperation(operation=edit.operation), plan)

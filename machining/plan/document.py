@@ -29,6 +29,7 @@ class Holding(Record):
     grip_depth_mm: Positive
     torque_nm: Positive
     shift_mm: float = 0.0
+    reason: str = Field("", max_length=200)
 
 
 class Zero(Record):
@@ -40,6 +41,7 @@ class Zero(Record):
     z: Literal["top", "bottom"] = "top"
     z_of: Literal["stock", "part"] = "part"
     hole: str = ""
+    reason: str = Field("", max_length=200)
 
 
 class LoadedTool(Record):

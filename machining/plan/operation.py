@@ -97,7 +97,7 @@ Where = Annotated[Top | Outside | OnFeatures | Rectangle | Points | Lines | Text
 class OperationBase(Record):
     """``rpm`` and ``feed_mm_min`` left empty follow the material's data; filled, they are the planner's own.
 
-    ``proven_in`` is the material they were typed for.
+    ``proven_in`` is the material they were typed for. ``pinned`` keeps its place in the order; ``reason`` says why.
     """
 
     PLACES: ClassVar[frozenset[str]] = frozenset()
@@ -108,6 +108,7 @@ class OperationBase(Record):
     rpm: Positive | None = None
     feed_mm_min: Positive | None = None
     proven_in: str = Field("", max_length=80)
+    pinned: bool = False
     coolant: str = "flood"
     reason: str = Field("", max_length=300)
     stop_after: str = Field("", max_length=200)

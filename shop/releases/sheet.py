@@ -69,10 +69,14 @@ def _loading(plan: Any, setup: Any, vise: Any, answer: dict[str, Any], number_: 
     steps.append(f"{answer['handling']}. {answer['up']}." + (f" {setup.note}" if setup.note else ""))
     if setup.holding:
         steps.append(f"Tighten to {number(setup.holding.torque_nm, 'torque')} N·m with the torque wrench.")
+        if setup.holding.reason:
+            steps[-1] += f" ({setup.holding.reason})"
         steps.append("Tap down. Parallels must not move by hand." if answer["parallels_mm"] else "Tap down. The part must sit on the seat.")
     sideways, upright = answer["zero_words"]
     over = answer["stock_high"][2] - answer["part_high"][2]
-    steps.append(f"{setup.work_offset}: {sideways}. {upright}" + (f", {number(over, 'length')} below the blank's." if over > 0.05 and setup.zero.z_of == "part" and setup.zero.z == "top" else "."))
+    under = f", {number(over, 'length')} below the blank's" if over > 0.05 and setup.zero.z_of == "part" and setup.zero.z == "top" else ""
+    because = f" ({setup.zero.reason})" if setup.zero.reason else ""
+    steps.append(f"{setup.work_offset}: {sideways}. {upright}{under}.{because}")
     return steps
 
 
@@ -104,9 +108,21 @@ def _operations(setup: Any, answer: dict[str, Any]) -> list[dict[str, Any]]:
             "tool": f"T{result['tool_number']}", "rpm": number(result["rpm"] or 0, "spindle_speed"),
             "feed": number(result["feed_mm_min"] or 0, "feed"), "z": number(result["z_to_mm"], "length") if result["z_to_mm"] is not None else "–",
             "leaves": number(result["leaves_mm"], "length") if result["leaves_mm"] is not None else "–", "time": clock(result["time_s"]),
-            "done": clock(result["starts_s"] + result["change_s"] + result["time_s"]), "stop": op.stop_after, "reason": op.reason, "coolant": op.coolant,
+            "done": clock(result["starts_s"] + result["change_s"] + result["time_s"]), "stop": op.stop_after, "reason": op.reason, "coolant": op.coolant, "also": _also(op, result),
         })
     return rows
+
+
+def _also(op: Any, result: dict[str, Any]) -> list[str]:
+    """What the machine needs besides a line of the table: the feed of the tool's middle, and sizes pass by pass."""
+    lines = [f"Where the control guides the tool's middle: feed {number(w['value'], w['quantity'])} mm/min." for w in result.get("worked", []) if w["figure"].endswith(".centre_feed")]
+    table = result.get("table")
+    if table:
+        second = table["columns"][1]
+        values = ", ".join(number(row[1], second["quantity"]) for row in table["rows"])
+        after = " Measure after each cut but the last, correct the wear value by half of what the size is off." if op.kind == "finish_walls" else ""
+        lines.append(f"{second['name']}, pass by pass: {values}.{after}")
+    return lines
 
 
 def _signed(value: float) -> str:

@@ -17,7 +17,7 @@ from machining.plan.touches import meet, touches
 from machining.world.part import Part, Stock
 from machining.world.tool import Tool
 
-from .build import DRILL, FACE, GOOD, LIBRARY, POCKET, STOCK, TAP, good, plan, setup, tool, turned_over
+from .build import DRILL, FACE, GOOD, LIBRARY, POCKET, STOCK, TAP, changed, good, plan, setup, tool, turned_over
 
 EDITS: TypeAdapter[list[Edit]] = TypeAdapter(list[Edit])
 
@@ -43,6 +43,15 @@ def test_moving_reorders_and_crosses_setups():
     assert "drill" not in order(crossed)
     assert order(crossed, "s2") == ["drill"]
     assert crossed.setup_of("drill").id == "s2"
+
+
+def test_what_is_pinned_stays_and_says_why():
+    pinned = changed(good(), "operation:drill", pinned=True, reason="the pin of the fixture goes in here.")
+    with pytest.raises(EditRefused, match=r"keeps its place: the pin of the fixture goes in here\. Unpin it"):
+        apply(pinned, [MoveOperation(operation="drill", setup="s1", index=0)])
+    assert order(apply(pinned, [MoveOperation(operation="tap", setup="s1", index=0)]))[0] == "tap"  # others move around it
+    loose = changed(pinned, "operation:drill", pinned=False)
+    assert order(apply(loose, [MoveOperation(operation="drill", setup="s1", index=0)]))[0] == "drill"
 
 
 def test_moving_to_another_machine_leaves_the_tool_behind():

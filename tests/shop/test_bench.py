@@ -90,3 +90,29 @@ def test_ways_to_make_a_hole_on_every_machine(operator):
 )
 def test_a_hole_that_cant_be_is_refused(operator, change, words):
     assert words in operator.post("/hole-methods", {"diameter_mm": 20, "depth_mm": 26, "material": "c45", **change}, 422)["sentence"]
+
+
+SLOPE = {"size_mm": 3, "angle_deg": 25, "length_mm": 300, "material": "c45", "quantity": 40}
+
+
+def test_ways_to_a_slope_on_every_machine(operator):
+    found = operator.post("/slope-methods", SLOPE)
+    assert {row["machine"] for row in found} == {"heron", "dunlin", "curlew"}
+    for row in found:
+        works = [way["per_part"] for way in row["ways"] if way["works"]]
+        assert works == sorted(works) and all(way["because"]["text"] for way in row["ways"] if not way["works"])
+    heron = next(row for row in found if row["machine"] == "heron")
+    many = operator.post("/slope-methods", {**SLOPE, "quantity": heron["pays_from"], "machines": ["heron"]})
+    assert many[0]["ways"][0]["name"] == "special tool"
+
+
+@pytest.mark.parametrize(
+    ("change", "field"),
+    [
+        ({"angle_deg": 90}, "angle_deg"), ({"size_mm": 0}, "size_mm"),
+        ({"cusp_mm": -1}, "cusp_mm"), ({"material": "gold"}, "material"), ({"machines": ["none"]}, "machines"), ({"quantity": 0}, "quantity"),
+    ],
+)
+def test_a_slope_that_cannot_be_is_refused(operator, change, field):
+    problem = operator.post("/slope-methods", {**SLOPE, **change}, 422)
+    assert problem["problems"][0]["field"] == field and problem["sentence"]

@@ -70,3 +70,11 @@ def test_what_if_leaves_the_plan_alone(planner, plan):
     wide = planner.post(f"/plans/{plan.pk}/what-if", {"figure": "rough.power", "changed": [{"name": "width", "origin": width["origin"], "value": 99.0}]}, 422)
     assert "width is 99" in wide["sentence"]
     assert "doesn't exist" in planner.post(f"/plans/{plan.pk}/what-if", {"figure": "rough.wind"}, 422)["sentence"]
+
+
+def test_the_ways_to_a_finish_come_with_size_and_marks(planner, plan):
+    found = planner.get(f"/plans/{plan.pk}/operations/outside/choices")
+    assert found[0]["name"] == "as it is now" and len(found) == 8
+    assert all(way["push_off_mm"] > 0 and way["roughness_um"] > 0 and way["time_s"] > 0 for way in found)
+    narrower = next(way for way in found if way["name"] == "a narrower last cut")
+    assert narrower["push_off_mm"] < found[0]["push_off_mm"]

@@ -11,6 +11,7 @@ from pypdf import PdfReader
 from machining.evaluate import evaluate
 from machining.evaluation import to_plain
 from machining.exchange import plan_json
+from machining.plan.operation import Lines, MillThread, Undercut
 from machining.quantities.display import clock
 from shop.base import blobs
 from shop.jobs import documents
@@ -196,3 +197,26 @@ def test_text_on_the_sheet_is_text(planner, approver):
     body = blobs.get(Release.objects.get(plan=plan).sheets.get().body).decode()
     assert "<script>" not in body
     assert "&lt;script&gt;" in body
+
+
+def test_every_reason_and_every_pass_stands_on_the_sheet(planner, approver):
+    """Why it is held so, why zero is there, why an operation is as it is; widths, infeeds and cuts pass by pass."""
+    made = build.plan(
+        build.FACE, build.ROUGH, build.POCKET, build.WALLS.model_copy(update={"chain": 3, "width_mm": 0.3}), build.DRILL,
+        MillThread(id="thread", tool="t8", on=build.DRILL.on, major_mm=8, pitch_mm=1.25, depth_mm=16, passes=2, reason="a tap would break here"),
+        Undercut(id="under", tool="t9", on=Lines(at_mm=(((-42, 0), (42, 0)),)), depth_mm=5, width_mm=2, passes=3),
+        tools=(*build.TOOLS, build.tool(8, "thread-mill-m8-one"), build.tool(9, "undercut-mill-20-60")),
+    )
+    made = build.changed(made, "setup:s1", holding__reason="the sawn ends are not square", zero__reason="the middle is shared by both setups")
+    plan = put_plan(planner, made, "J-9")
+    for finding in planner.get(f"/plans/{plan.pk}")["evaluation"]["findings"]:
+        if finding["severity"] == "look":
+            approver.post(f"/plans/{plan.pk}/acceptances", {"finding": finding["key"], "note": "seen"})
+    approver.post(f"/plans/{plan.pk}/releases", {"revision": 2, "note": "first"}, 201)
+    draw()
+    sheet = " ".join(pdf_text(blobs.get(Release.objects.get(plan=plan).sheets.get().pdf)).split())
+    for words in (
+        "the sawn ends are not square", "the middle is shared by both setups", "a tap would break here", "Stands on each wall, pass by pass: 0.200, 0.100, 0.000.",
+        "correct the wear value by half", "Wide, pass by pass: 1.155, 1.633, 2.000.", "In, pass by pass: 0.424, 0.600.", "Where the control guides the tool's middle: feed",
+    ):
+        assert words in sheet, words

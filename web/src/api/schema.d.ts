@@ -731,6 +731,11 @@ export interface components {
             /** On */
             on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Text"];
             /**
+             * Pinned
+             * @default false
+             */
+            pinned: boolean;
+            /**
              * Proven In
              * @default
              */
@@ -781,6 +786,11 @@ export interface components {
              * @default 0.5
              */
             past_mm: number;
+            /**
+             * Pinned
+             * @default false
+             */
+            pinned: boolean;
             /**
              * Proven In
              * @default
@@ -876,6 +886,11 @@ export interface components {
              *     }
              */
             on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Text"];
+            /**
+             * Pinned
+             * @default false
+             */
+            pinned: boolean;
             /**
              * Proven In
              * @default
@@ -1020,6 +1035,11 @@ export interface components {
             /** On */
             on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Text"];
             /**
+             * Pinned
+             * @default false
+             */
+            pinned: boolean;
+            /**
              * Proven In
              * @default
              */
@@ -1072,6 +1092,11 @@ export interface components {
             mouth_diameter_mm: number;
             /** On */
             on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Text"];
+            /**
+             * Pinned
+             * @default false
+             */
+            pinned: boolean;
             /**
              * Proven In
              * @default
@@ -1136,6 +1161,11 @@ export interface components {
             past_mm: number;
             /** Peck Mm */
             peck_mm?: number | null;
+            /**
+             * Pinned
+             * @default false
+             */
+            pinned: boolean;
             /**
              * Proven In
              * @default
@@ -1204,6 +1234,11 @@ export interface components {
             kind: "engrave";
             /** On */
             on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Text"];
+            /**
+             * Pinned
+             * @default false
+             */
+            pinned: boolean;
             /**
              * Proven In
              * @default
@@ -1297,6 +1332,11 @@ export interface components {
              *     }
              */
             on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Text"];
+            /**
+             * Pinned
+             * @default false
+             */
+            pinned: boolean;
             /**
              * Proven In
              * @default
@@ -1394,6 +1434,11 @@ export interface components {
             /** On */
             on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Text"];
             /**
+             * Pinned
+             * @default false
+             */
+            pinned: boolean;
+            /**
              * Proven In
              * @default
              */
@@ -1449,6 +1494,11 @@ export interface components {
              * @default 1
              */
             passes: number;
+            /**
+             * Pinned
+             * @default false
+             */
+            pinned: boolean;
             /**
              * Proven In
              * @default
@@ -1566,6 +1616,11 @@ export interface components {
             fixed: "+y" | "-y" | "+x" | "-x";
             /** Grip Depth Mm */
             grip_depth_mm: number;
+            /**
+             * Reason
+             * @default
+             */
+            reason: string;
             /**
              * Shift Mm
              * @default 0
@@ -1916,6 +1971,11 @@ export interface components {
              */
             past_mm: number;
             /**
+             * Pinned
+             * @default false
+             */
+            pinned: boolean;
+            /**
              * Proven In
              * @default
              */
@@ -1985,6 +2045,11 @@ export interface components {
              * @default 1
              */
             passes: number;
+            /**
+             * Pinned
+             * @default false
+             */
+            pinned: boolean;
             /** Pitch Mm */
             pitch_mm: number;
             /**
@@ -2451,6 +2516,11 @@ export interface components {
              */
             past_mm: number;
             /**
+             * Pinned
+             * @default false
+             */
+            pinned: boolean;
+            /**
              * Proven In
              * @default
              */
@@ -2656,6 +2726,11 @@ export interface components {
             /** On */
             on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Text"];
             /**
+             * Pinned
+             * @default false
+             */
+            pinned: boolean;
+            /**
              * Proven In
              * @default
              */
@@ -2710,6 +2785,11 @@ export interface components {
             leave_mm: number;
             /** On */
             on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Text"];
+            /**
+             * Pinned
+             * @default false
+             */
+            pinned: boolean;
             /**
              * Proven In
              * @default
@@ -2773,6 +2853,11 @@ export interface components {
              *     }
              */
             on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Text"];
+            /**
+             * Pinned
+             * @default false
+             */
+            pinned: boolean;
             /**
              * Proven In
              * @default
@@ -2862,6 +2947,7 @@ export interface components {
              * @default {
              *       "hole": "",
              *       "of": "stock",
+             *       "reason": "",
              *       "x": "middle",
              *       "y": "middle",
              *       "z": "top",
@@ -2960,6 +3046,11 @@ export interface components {
              *     }
              */
             on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Text"];
+            /**
+             * Pinned
+             * @default false
+             */
+            pinned: boolean;
             /**
              * Proven In
              * @default
@@ -3091,6 +3182,11 @@ export interface components {
             /** On */
             on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Text"];
             /**
+             * Pinned
+             * @default false
+             */
+            pinned: boolean;
+            /**
              * Proven In
              * @default
              */
@@ -3141,6 +3237,11 @@ export interface components {
             kind: "spot_face";
             /** On */
             on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Text"];
+            /**
+             * Pinned
+             * @default false
+             */
+            pinned: boolean;
             /**
              * Proven In
              * @default
@@ -3279,6 +3380,11 @@ export interface components {
             /** On */
             on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Text"];
             /**
+             * Pinned
+             * @default false
+             */
+            pinned: boolean;
+            /**
              * Proven In
              * @default
              */
@@ -3404,6 +3510,11 @@ export interface components {
             /** Past Mm */
             past_mm?: number | null;
             /**
+             * Pinned
+             * @default false
+             */
+            pinned: boolean;
+            /**
              * Proven In
              * @default
              */
@@ -3521,6 +3632,11 @@ export interface components {
              * @enum {string}
              */
             of: "stock" | "part" | "hole";
+            /**
+             * Reason
+             * @default
+             */
+            reason: string;
             /**
              * X
              * @default middle

@@ -63,7 +63,7 @@ function Open({ setup }: { setup: SetupResult }) {
   const items = (kind: string) => (library?.items ?? []).filter((item) => item.kind === kind)
   const place = answer.plan.setups?.indexOf(planned) ?? 0
   const holes = (answer.features as { id: string; kind: string; diameter_mm?: number; point?: number[] }[]).filter((each) => each.kind === 'hole')
-  const zero = planned.zero ?? { of: 'stock', x: 'middle', y: 'middle', z: 'top', z_of: 'part', hole: '' }
+  const zero = planned.zero ?? { of: 'stock', x: 'middle', y: 'middle', z: 'top', z_of: 'part', hole: '', reason: '' }
   const chooseVise = (key: string) => {
     if (!key) return quietly({ holding: null })
     const most = Number(items('vises').find((item) => item.key === key)?.data.max_torque_nm ?? 40)
@@ -98,6 +98,7 @@ function Open({ setup }: { setup: SetupResult }) {
               <NumberField label="Grip" value={planned.holding.grip_depth_mm} quantity="length" onCommit={(value) => change({ 'holding.grip_depth_mm': value })} />
               <NumberField label="Torque" value={planned.holding.torque_nm} quantity="torque" onCommit={(value) => change({ 'holding.torque_nm': value })} />
               <NumberField label="Shift along the jaws" value={planned.holding.shift_mm ?? 0} quantity="length" onCommit={(value) => change({ 'holding.shift_mm': value ?? 0 })} />
+              <TextField label="Because" value={planned.holding.reason ?? ''} placeholder="why it is held like this" wide="w-48" max={200} onCommit={(reason) => change({ 'holding.reason': reason })} />
             </>
           )}
         </div>
@@ -117,6 +118,7 @@ function Open({ setup }: { setup: SetupResult }) {
           )}
           <Choice label="Z" value={zero.z ?? 'top'} options={[{ value: 'top', label: 'top' }, { value: 'bottom', label: 'bottom' }]} onChange={(z) => quietly({ 'zero.z': z })} />
           <Choice label="of" value={zero.z_of ?? 'part'} options={[{ value: 'part', label: 'the finished part' }, { value: 'stock', label: 'the blank' }]} onChange={(z_of) => quietly({ 'zero.z_of': z_of })} />
+          <TextField label="Because" value={zero.reason ?? ''} placeholder="why zero is here" wide="w-48" max={200} onCommit={(reason) => change({ 'zero.reason': reason })} />
         </div>
         <span className="text-ink-2">Note</span>
         <TextField label="Note for the setter" labelled={false} value={planned.note ?? ''} placeholder="for the setter, printed on the sheet" wide="w-[420px]" onCommit={(note) => change({ note })} />

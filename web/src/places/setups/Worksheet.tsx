@@ -128,6 +128,9 @@ export function Worksheet({ op, findings }: { op: OperationResult; findings: Fin
         <Choice label="Coolant" value={String(planned.coolant)} options={['flood', 'air', 'none'].map((each) => ({ value: each, label: each }))} onChange={(coolant) => void change({ coolant }).catch(() => {})} />
         <TextField label="Stop after" value={String(planned.stop_after ?? '')} placeholder="message for a mandatory stop" wide="w-56" onCommit={(stop_after) => change({ stop_after })} />
         <TextField label="Reason" value={String(planned.reason ?? '')} placeholder="why it is done this way" wide="w-52" onCommit={(reason) => change({ reason })} />
+        <label className="inline-flex items-center gap-1.5 text-ink-2" title="it can't be moved while it is pinned; the reason says why">
+          <input type="checkbox" checked={planned.pinned === true} onChange={(event) => void change({ pinned: event.target.checked }).catch(() => {})} /> keeps its place
+        </label>
         <OnTheBench op={op} planned={planned} machine={home.machine} tool={loaded} />
         <span className="ml-auto flex gap-3 text-small">
           <button className="link" onClick={() => void session.edit([{ do: 'duplicate_operation', operation: op.id, new_id: freshId() }]).catch(() => {})}>Duplicate</button>
