@@ -33,3 +33,22 @@ def measured_chain(wall: float, cuts: int) -> list[float]:
     if cuts < 1:
         raise OutOfRange("cuts", cuts, "1 or more")
     return [positive("wall", wall) * (cuts - k) / cuts for k in range(1, cuts + 1)]
+
+
+def sizes_of_chain(target: float, wall: float, cuts: int, feature: str) -> list[float]:
+    """What the size should measure (mm) after each of the equal cuts, the last the target.
+
+    Raises OutOfRange for an internal size that more than its walls would be left of.
+    """
+    signs = -2.0 if feature == "internal" else 2.0
+    sizes = [positive("target", target) + signs * left for left in measured_chain(wall, cuts)]
+    if sizes[0] <= 0:
+        raise OutOfRange("wall", f"{wall:g}", f"under half the size, {target / 2.0:g}")
+    return sizes
+
+
+def size_after(sizes: list[float], cut: int) -> float:
+    """The size (mm) after one of the cuts, counted from 1. Raises OutOfRange for a cut that is not in the chain."""
+    if not 1 <= cut <= len(sizes):
+        raise OutOfRange("after_cut", cut, f"1 to {len(sizes)}, the cuts of the chain")
+    return sizes[cut - 1]

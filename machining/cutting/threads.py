@@ -102,3 +102,14 @@ def run_out_room(pitch: Millimetres, threads: Plain) -> float:
     Source: shop practice; a tap cuts full threads only behind its chamfer.
     """
     return positive("pitch", pitch) * positive("threads", threads)
+
+
+@formula(unit="mm", quantity="size")
+def bore_at_depth(mouth: Millimetres, pitch: Millimetres, taper: Plain, depth: Millimetres, height_share: Plain) -> float:
+    """d1 = D − T·z − 2·k·p
+
+    Bore under a taper thread at a depth below its mouth. Raises OutOfRange where nothing is left of it.
+    Source: ISO 7-1 (k = 0.640327 at 55°).
+    """
+    left = diameter_at_depth(mouth, taper, depth) - 2.0 * positive("height_share", height_share) * positive("pitch", pitch)
+    return within("bore", left, 0.0, mouth, low_open=True)

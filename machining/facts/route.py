@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import replace
 from functools import partial
+from typing import Any
 
 import numpy as np
 
@@ -91,7 +92,7 @@ def _setup(setup: Setup, number: int, facts: PlanFacts, key: str, stock: Solid, 
         guarded(seen, "hold", lambda: hold.of_setup(seen, facts, memo))
     if seen.machine is None:
         unknown["cut"] = unknown["travel"] = f"The library has no machine {setup.machine!r}."
-    said = {"operations": True, "note": True, "holding": {"reason"}, "zero": {"reason"}}
+    said: Any = {"operations": True, "note": True, "holding": {"reason"}, "zero": {"reason"}}
     seen.key = digest(setup.model_dump_json(exclude=said), lie.key, stock_bounds[0].tolist(), stock_bounds[1].tolist(), sorted(unknown.items()))
     return seen
 

@@ -17,6 +17,7 @@ DRAWINGS: dict[str, Draw] = {
     "clamp-force": others.screw, "chuck-grip": turning.chuck, "rotary-offset": others.rotary, "bar-yield": turning.bar, "wear-offset": holes.bore_wear, "sine-height": others.sine,
     "taper": turning.taper, "runout": others.runout, "nest-shim": others.shim, "batch-time": others.batch, "break-even": others.crossing,
     "solve-feed": milling.solved, "ramp": milling.ramp, "tool-life": others.life, "corner-by-ball": holes.corner_by_ball,
+    "correction-chain": holes.chain, "pipe-taper": turning.pipe,
 }
 
 

@@ -107,6 +107,21 @@ def scallop(board: Board, given: Given, found: Given) -> None:
     board.corner(f"ball radius {board.figure('ball_radius_mm', radius)}")
 
 
+def chain(board: Board, given: Given, found: Given) -> None:
+    """The wall in section with what each cut leaves of it, not to scale along the wall."""
+    wall, cuts = given["wall_mm"], int(given["cuts"])
+    board.fit((-0.6 * wall, 0), (1.5 * wall, wall))
+    board.area(WORK, (-0.6 * wall, 0), (0, 0), (0, wall), (-0.6 * wall, wall))
+    for k in range(min(cuts, 12)):
+        right, left = wall * (cuts - k) / cuts, wall * (cuts - k - 1) / cuts
+        board.area(CUT, (left, 0), (right, 0), (right, wall), (left, wall))
+        if cuts <= 6:
+            board.note((left + right) / 2, wall * 0.5, str(k + 1))
+    board.across(0, wall, 0, board.figure("wall_mm", wall))
+    board.corner(f"after cut {int(given['after_cut'])}: {board.figure('d_mm', found['expected_mm'])}")
+    board.corner(f"correct by {board.figure('d_mm', found['correction_mm'])}", 1)
+
+
 def bore_wear(board: Board, given: Given, found: Given) -> None:
     """Measured and wanted size as two circles; the difference is drawn ten times wider than it is."""
     target, error = given["target_mm"] / 2.0, (given["measured_mm"] - given["target_mm"]) / 2.0

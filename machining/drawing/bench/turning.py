@@ -128,6 +128,11 @@ def taper(board: Board, given: Given, found: Given) -> None:
     board.corner(f"{angle:.3f}° per side, {2 * angle:.3f}° included")
 
 
+def pipe(board: Board, given: Given, found: Given) -> None:
+    """The thread's cone from its mouth to its depth."""
+    taper(board, {"large_diameter_mm": given["major_mm"], "length_mm": max(given["depth_mm"], given["pitch_mm"]), "small_diameter_mm": found["diameter_mm"]}, {"angle_deg": found["angle_deg"]})
+
+
 def bar(board: Board, given: Given, found: Given) -> None:
     """The bar with its parts, to scale."""
     long, pull, parts = given["bar_length_mm"], found["pull_mm"], found["parts_per_bar"]
