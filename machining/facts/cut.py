@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from math import radians, sin
 
 from machining.cutting import engagement, speeds, spindle, tool_life
@@ -9,6 +10,7 @@ from machining.cutting.data import constant
 from machining.plan.operation import ROTATES_IN_PLACE, Chamfer, Face, FinishFloor, FinishWalls, RoughOutside, RoughPocket
 from machining.quantities.computed import Computed, Given, Value
 from machining.quantities.errors import OutOfRange
+from machining.world.machine import CurvePoint
 from machining.world.material import CuttingData, Process
 from machining.world.tool import TURNS_ON_AXIS, Tool
 
@@ -173,7 +175,13 @@ def _limits(op: OperationFacts) -> None:
     if turning is None:
         return
     op.notes["range"] = turning.name
-    low, high = spindle.neighbours(turning.continuous, rpm.value)
+    _available(op, rpm, turning.continuous, "power_limit", "torque_limit")
+    if turning.short_time:
+        _available(op, rpm, turning.short_time, "short_power_limit", "short_torque_limit")
+
+
+def _available(op: OperationFacts, rpm: Computed, curve: Sequence[CurvePoint], power: str, torque: str) -> None:
+    low, high = spindle.neighbours(curve, rpm.value)
     below, above = op.of_machine(low.rpm), op.of_machine(high.rpm)
-    op.work_out(spindle.available_power, "power_limit", rpm=rpm, rpm_below=below, power_below=op.of_machine(low.power_kw), rpm_above=above, power_above=op.of_machine(high.power_kw))
-    op.work_out(spindle.available_torque, "torque_limit", rpm=rpm, rpm_below=below, torque_below=op.of_machine(low.torque_nm), rpm_above=above, torque_above=op.of_machine(high.torque_nm))
+    op.work_out(spindle.available_power, power, rpm=rpm, rpm_below=below, power_below=op.of_machine(low.power_kw), rpm_above=above, power_above=op.of_machine(high.power_kw))
+    op.work_out(spindle.available_torque, torque, rpm=rpm, rpm_below=below, torque_below=op.of_machine(low.torque_nm), rpm_above=above, torque_above=op.of_machine(high.torque_nm))

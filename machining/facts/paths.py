@@ -2,12 +2,15 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import replace
+
+from shapely import contains_xy, prepare
 
 from machining.cutting import speeds
 from machining.cutting.correction import measured_chain
 from machining.cutting.data import constant
-from machining.geometry.regions import grown
+from machining.geometry.regions import Region, grown
 from machining.motion.path import Leg, Path, PathTime, time_of
 from machining.motion.paths import areas, holes
 from machining.motion.timing import Drive, spindle_time
@@ -17,6 +20,7 @@ from machining.quantities.computed import Given
 from .context import OperationFacts, PlanFacts
 from .cut import FACE_WIDTH_SHARE
 
+LEAD_SHARE = 0.25  # of the diameter
 STRAIGHT_DOWN = ROTATES_IN_PLACE | {"countersink"}
 
 
@@ -41,18 +45,26 @@ def draw(op: OperationFacts, facts: PlanFacts) -> Path:
         stock = work.region.union(work.kept)
         return areas.round_outside(work.kept, stock, radius, kind.step_over_mm, areas.levels(work.top, work.floor, kind.step_down_mm), work.top + near, retract)
     if isinstance(kind, RoughPocket):
-        return areas.out_of_pocket(work.region, radius, kind.step_over_mm, work.top, areas.levels(work.top, work.floor, kind.step_down_mm), kind.ramp_deg, near, retract)
+        way_down = areas.Entry(kind.enter, kind.ramp_deg, kind.hole_at_mm)
+        return areas.out_of_pocket(work.region, radius, kind.step_over_mm, work.top, areas.levels(work.top, work.floor, kind.step_down_mm), way_down, near, retract)
     if isinstance(kind, FinishFloor):
-        return areas.out_of_pocket(work.region, radius, kind.step_over_mm, work.top, [work.floor], 3.0, near, retract)
+        return areas.out_of_pocket(work.region, radius, kind.step_over_mm, work.top, [work.floor], areas.Entry(), near, retract)
     if isinstance(kind, FinishWalls):
         heights = areas.levels(work.floor + work.wall_height, work.floor, kind.step_down_mm)
         legs: list[Leg] = []
         for stands in measured_chain(kind.width_mm, kind.chain):
             area = grown(work.kept, radius + stands) if work.kept is not None else grown(work.region, -radius - stands)
-            legs += areas.along_walls(areas.contours_of(area), heights, kind.passes, work.top + near, retract).legs
+            free = _free(area, work.kept is not None) if kind.lead != "straight" else None
+            legs += areas.along_walls(areas.contours_of(area), heights, kind.passes, work.top + near, retract, kind.lead, free, LEAD_SHARE * tool.diameter_mm).legs
         return Path(tuple(legs))
     assert isinstance(kind, Chamfer)
     return areas.along_walls(areas.contours_of(work.region), [work.floor], 1, work.top + near, retract)
+
+
+def _free(area: Region, outside: bool) -> Callable[[float, float], bool]:
+    """May the tool's middle stand at a place beside the contour of ``area``?"""
+    prepare(area)
+    return lambda x, y: bool(contains_xy(area, x, y)) != outside
 
 
 def timed(op: OperationFacts, facts: PlanFacts) -> None:

@@ -27,7 +27,7 @@ from .place import Work, work_of
 from .stock import blank_bounds, blank_solid, removed
 
 NOT_IN_PATH = {"id", "tool", "rpm", "feed_mm_min", "coolant", "reason", "stop_after", "proven_in", "pinned"}
-TRACE_ONLY = {"step_down_mm", "peck_mm", "passes", "ramp_deg", "chain"}
+TRACE_ONLY = {"step_down_mm", "peck_mm", "passes", "ramp_deg", "chain", "enter", "hole_at_mm", "lead"}
 NOT_IN_TRACE = NOT_IN_PATH | TRACE_ONLY
 NOT_IN_STOCK = NOT_IN_TRACE | {"step_over_mm", "width_mm"}
 

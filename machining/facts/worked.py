@@ -4,10 +4,14 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from machining.cutting import drilling, engagement, entry, pointed, threads
+from shapely import Point
+
+from machining.cutting import drilling, engagement, entry, pointed, speeds, threads
 from machining.cutting.correction import measured_chain
 from machining.cutting.data import constant
-from machining.motion.paths.areas import RUN_IN_MM
+from machining.geometry.regions import grown, polygons_of
+from machining.geometry.solids import section
+from machining.motion.paths.areas import RUN_IN_MM, middle_of
 from machining.plan.operation import Drill, Face, FinishWalls, MillThread, OnFeatures, Points, RoughPocket, Tap, Undercut
 from machining.quantities.computed import Given
 
@@ -18,9 +22,11 @@ from .kinds.threads import infeeds
 from .kinds.undercut import widths
 from .place import hole_ends
 
+JUST_OVER_MM = 0.3  # over a pocket's floor, where a drill's point has been
 # in the order they are listed; only what an operation has is shown
 NAMES: dict[str, str] = {
-    "passes": "Passes", "pecks": "Pecks", "ramp_length": "Ramp", "overrun": "Past the edge by", "helix_angle": "Helix at", "centre_feed": "Feed of the middle", "turns": "Turns",
+    "passes": "Passes", "pecks": "Pecks", "ramp_length": "Ramp", "plunge_feed": "Straight down at", "overrun": "Past the edge by", "helix_angle": "Helix at",
+    "centre_feed": "Feed of the middle", "turns": "Turns",
     "helix_length": "Helix", "thread_depth": "Thread deep", "infeed": "First pass in", "diameter_below": "Ø at its end", "cone_depth": "Tip down", "cutting_diameter": "Cuts at Ø",
     "ball_top": "Ball stands out", "aside": "Aside by", "last_step": "Last step", "flank_in_cut": "Edge in cut", "slope_length": "Slope", "cusp_step": "Steps of", "slot_pull": "Slot pulled aside",
     "rough_push_off": "Pushed off by", "size_error": "Off size after all passes", "feed_marks": "Feed marks",
@@ -48,7 +54,11 @@ def of_operation(op: OperationFacts, facts: PlanFacts) -> None:
         op.work_out(entry.overrun, "overrun", radius=Given(tool.diameter_mm / 2.0, "half the tool"), clearance=Given(RUN_IN_MM, "practice"))
     if isinstance(kind, Drill) and kind.peck_mm is not None and work.hole_depth > 0:
         op.work_out(drilling.pecks, "pecks", depth=Given(work.hole_depth, "part"), peck=Given(kind.peck_mm))
-    if isinstance(kind, RoughPocket) and kind.ramp_deg < 90 and work.top > work.floor:
+    if isinstance(kind, RoughPocket) and kind.enter in ("plunge", "hole") and "feed" in op.figures:
+        op.work_out(speeds.straight_down, "plunge_feed", feed=op.figures["feed"], share=Given(constant("plunge", "share"), "data:plunge.share"))
+    if isinstance(kind, RoughPocket) and kind.enter == "hole":
+        op.notes["entry_open_mm"] = open_at(op, kind)
+    if isinstance(kind, RoughPocket) and kind.enter == "ramp" and kind.ramp_deg < 90 and work.top > work.floor:
         op.work_out(entry.ramp_length, "ramp_length", depth=Given(min(kind.step_down_mm, work.top - work.floor)), ramp=Given(kind.ramp_deg))
 
     if isinstance(kind, Tap | MillThread) and isinstance(kind.on, OnFeatures | Points):
@@ -57,6 +67,28 @@ def of_operation(op: OperationFacts, facts: PlanFacts) -> None:
             threads_below = Given(constant("tap", "chamfer_threads"), "data:tap.chamfer_threads") if isinstance(kind, Tap) else Given(1.0, "its lowest tooth")
             op.work_out(threads.run_out_room, "room", pitch=op.of_tool("pitch_mm"), threads=threads_below)
             op.notes["below_thread_mm"] = min(mouth - far for _, _, mouth, far in ends) - kind.depth_mm
+
+
+def entry_spot(op: OperationFacts, kind: RoughPocket) -> tuple[float, float]:
+    """Where the tool goes down into a hole."""
+    if kind.hole_at_mm is not None:
+        return kind.hole_at_mm
+    assert op.work is not None and op.tool is not None
+    reachable = polygons_of(grown(op.work.region, -op.tool.diameter_mm / 2.0))
+    if not reachable:
+        return 0.0, 0.0
+    x, y, _ = middle_of(max(reachable, key=lambda each: float(each.area)))
+    return x, y
+
+
+def open_at(op: OperationFacts, kind: RoughPocket) -> float:
+    """Diameter (mm) that stands open where the tool goes down, half-way to the floor; 0 where the floor's middle is still full."""
+    if op.stock_before is None or op.work is None:
+        return 0.0
+    spot, floor, top = Point(entry_spot(op, kind)), op.work.floor, op.work.top
+    if section(op.stock_before, floor + JUST_OVER_MM).distance(spot) <= 0:
+        return 0.0
+    return 2.0 * float(section(op.stock_before, (floor + top) / 2.0).distance(spot))
 
 
 def table_of(op: OperationFacts) -> Table | None:

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from math import ceil, inf
 
+from machining.cutting.drilling import point_height
 from machining.cutting.entry import helix_pitch
 from machining.facts import size
 from machining.facts.context import OperationFacts, PlanFacts
@@ -12,17 +13,20 @@ from machining.facts.kinds import HANDLERS
 from machining.facts.kinds.undercut import out_to
 from machining.facts.place import NotFromHere
 from machining.facts.reach import cutting_length_needed
+from machining.facts.worked import entry_spot
 from machining.geometry.frames import named
 from machining.geometry.solids import bounds
-from machining.plan.edit import Change, MoveOperation, RemoveOperation
+from machining.plan.edit import AddOperation, Change, LoadTool, MoveOperation, RemoveOperation
+from machining.plan.loading import loaded as load
 from machining.plan.numbering import setup_numbers
-from machining.plan.operation import Counterbore, Lines, MillHole, OnFeatures, Rectangle, RoughPocket, SpotFace, Undercut
+from machining.plan.operation import Counterbore, Drill, Lines, MillHole, OnFeatures, Points, Rectangle, RoughPocket, SpotFace, Undercut
 from machining.world.tool import BUILT_TO_LENGTH, DRILLS, TURNS_ON_AXIS, Tool
 
 from .finding import Finding, Fix, Shown, about_operation, length, of_operation
 from .tools import ALLOWED, other_tools
 
 NOTHING_MM3 = 0.01
+HOLE_SHARE = 0.98  # of the tool's diameter that must stand open for it to go down
 AT_THE_MOUTH = frozenset({"chamfer", "face", "spot", "countersink", "engrave", "round_edge", "slope"})
 UNMARKED = frozenset({"tap", "chamfer", "mill_thread", "round_edge", "slope"})
 
@@ -214,6 +218,62 @@ def entry(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
     kind, tool = op.operation, op.tool
     if not isinstance(kind, RoughPocket) or tool is None or op.work is None or tool.kind not in ALLOWED["rough_pocket"]:
         return
+    if kind.enter == "hole":
+        yield from _into_a_hole(op, facts, kind, tool)
+    elif kind.enter == "plunge":
+        yield from _straight_down(op, kind, tool)
+    else:
+        yield from _on_a_slope(op, facts, kind, tool)
+
+
+def _slopes(kind: RoughPocket, tool: Tool) -> list[Fix]:
+    """Ramp or helix at what the tool allows."""
+    if tool.max_ramp_deg <= 0:
+        return []
+    on, gentle = f"operation:{kind.id}", min(kind.ramp_deg, tool.max_ramp_deg)
+    return [
+        Fix(words, (Change(on=on, fields={"enter": way, "ramp_deg": gentle}),), {"ramp": Shown(gentle, "angle")})
+        for words, way in (("Ramp at {ramp}", "ramp"), ("Helix at {ramp}", "helix"))
+    ]
+
+
+def _straight_down(op: OperationFacts, kind: RoughPocket, tool: Tool) -> Iterator[Finding]:
+    values = {"tool": _tool_name(op)}
+    hole = Fix("Into a drilled hole", (Change(on=f"operation:{kind.id}", fields={"enter": "hole"}),), {})
+    if not tool.centre_cutting:
+        yield of_operation(op, "reach.entry", "stop", "{tool} does not cut over its centre: straight down it stands on its middle.", values, "", (*_slopes(kind, tool), hole))
+    elif not kind.reason:
+        keep = Fix("Keep it, and say why", (Change(on=f"operation:{kind.id}", fields={"reason": "straight down: shallow, and the chips come out"}),), {})
+        yield of_operation(
+            op, "cut.plunge", "look", "{tool} goes straight down: its middle hardly cuts, and the chips have nowhere to go.", values, "plunge_feed", (*_slopes(kind, tool), hole, keep),
+        )
+
+
+def _into_a_hole(op: OperationFacts, facts: PlanFacts, kind: RoughPocket, tool: Tool) -> Iterator[Finding]:
+    """A hole as wide as the tool must stand open where it goes down."""
+    stands = op.notes.get("entry_open_mm")
+    if not isinstance(stands, float) or stands >= HOLE_SHARE * tool.diameter_mm or op.work is None:
+        return
+    x, y = entry_spot(op, kind)
+    fixes = _slopes(kind, tool)
+    sized = [(a, t) for a in facts.library.assemblies.values() if (t := facts.library.tools.get(a.tool)) and t.kind == "drill" and t.diameter_mm >= tool.diameter_mm]
+    if sized:
+        assembly, drill = min(sized, key=lambda pair: pair[1].diameter_mm)
+        loaded = next((t for t in facts.plan.tools if t.assembly == assembly.key and t.machine == op.setup.setup.machine), None)
+        new = loaded or load(facts.plan, op.setup.setup.machine, assembly, None)
+        deep = op.work.top - op.work.floor - point_height(drill.diameter_mm, drill.point_angle_deg or 180.0)
+        if deep > 0:
+            where = Points(at_mm=((round(x, 3), round(y, 3)),), top_mm=op.work.top, diameter_mm=drill.diameter_mm, depth_mm=round(deep, 3))
+            at = [each.id for each in op.setup.setup.operations].index(kind.id)
+            add = AddOperation(setup=op.setup.setup.id, operation=Drill(id=f"{kind.id[:40]}entry", tool=new.id, on=where), index=at)
+            fixes.insert(0, Fix("Drill {size} first", (*(() if loaded else (LoadTool(tool=new),)), add), {"size": length(drill.diameter_mm)}))
+    yield of_operation(
+        op, "reach.entry", "stop", "{tool}, {wide} wide, is to go down into a hole, and {open} stands open there.", {"tool": _tool_name(op), "wide": length(tool.diameter_mm), "open": length(stands)},
+        "", tuple(fixes),
+    )
+
+
+def _on_a_slope(op: OperationFacts, facts: PlanFacts, kind: RoughPocket, tool: Tool) -> Iterator[Finding]:
     on, most = f"operation:{kind.id}", tool.max_ramp_deg
     gentle = () if most <= 0 else (Fix("Ramp at {ramp}", (Change(on=on, fields={"ramp_deg": most}),), {"ramp": Shown(most, "angle")}),)
     least = min(kind.ramp_deg, 3.0)

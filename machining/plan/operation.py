@@ -143,6 +143,8 @@ class RoughOutside(OperationBase):
 
 
 class RoughPocket(OperationBase):
+    """``enter`` says how the tool gets down; ``ramp_deg`` is for ramp and helix, ``hole_at_mm`` where an open hole stands (empty: in the middle)."""
+
     PLACES = frozenset({"features", "rectangle"})
     VERB = "Rough pocket"
     kind: Literal["rough_pocket"] = "rough_pocket"
@@ -151,7 +153,9 @@ class RoughPocket(OperationBase):
     step_over_mm: Positive
     leave_mm: NotNegative = 0.3
     leave_floor_mm: NotNegative = 0.0
+    enter: Literal["ramp", "helix", "plunge", "hole"] = "ramp"
     ramp_deg: float = Field(3.0, gt=0, le=90)
+    hole_at_mm: tuple[float, float] | None = None
 
 
 class FinishWalls(OperationBase):
@@ -164,6 +168,7 @@ class FinishWalls(OperationBase):
     step_down_mm: Positive
     width_mm: Positive = 0.3
     passes: int = Field(1, ge=1, le=10)
+    lead: Literal["straight", "angle", "arc"] = "straight"
     chain: int = Field(1, ge=1, le=5)
 
 

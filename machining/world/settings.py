@@ -16,6 +16,7 @@ class Settings(Record):
     holding_factor: float = Field(2.0, ge=1, description="how many times the cutting force a holding must stand")
     wear_factor: float = Field(1.3, ge=1, description="cutting force of a worn edge over a new one")
     power_share: Share = Field(0.85, description="share of the continuous power a cut may use")
+    short_peak_s: NotNegative = Field(0.0, description="a cut up to this long may use the spindle's short-time curve; 0: none may")
     stick_out_spare_mm: Positive = Field(15.0, description="stick-out over what is needed that is worth a look")
     push_off_share: Share = Field(0.33, description="share of a tolerance that push-off may take")
     slender_limit: Positive = Field(5.0, description="stick-out over diameter of a milling cutter that is worth a look")

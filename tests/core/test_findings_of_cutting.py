@@ -23,13 +23,14 @@ from machining.world.geometry import of_block
 from machining.world.library import Library
 from machining.world.part import Part, Requirement
 
-from .build import DRILL, FACE, GOOD, LIBRARY, PART, POCKET, ROUGH, TAP, TOOLS, after_fix, answer, changed, finding, good, ids, on_machine, plan, result, tool, with_settings
+from .build import DRILL, FACE, GOOD, LIBRARY, PART, POCKET, ROUGH, STOCK, TAP, TOOLS, after_fix, answer, changed, finding, good, ids, on_machine, plan, result, tool, with_settings
 
 BLIND_HOLE = Hole(id="blind", point=(0.0, -20.0, 4.0), axis="+z", diameter_mm=6.8, length_mm=16.0, through=False, opens=("+z",))
 BLIND = OnFeatures(ids=("blind",))
 NARROW = Pocket(id="slot", loops=(((-20.0, -4.02, 14.0), (20.0, -4.02, 14.0), (20.0, 4.02, 14.0), (-20.0, 4.02, 14.0)),), opens="+z", depth_mm=6.0, corner_radius_mm=4.0)
 SLOT = OnFeatures(ids=("slot",))
 SMALL = "SMALL SIGNS BY THE HUNDRED - SMALL SIGNS BY THE SCORE"
+DEEP = Rectangle(x_mm=0, y_mm=0, length_mm=60, width_mm=40, corner_radius_mm=8, depth_mm=14)
 WIDE = Rectangle(x_mm=0, y_mm=0, length_mm=60, width_mm=40, corner_radius_mm=8, depth_mm=6)
 MORE = (*TOOLS, tool(7, "roughing-mill-16-z4"), tool(8, "chamfer-8-90"), tool(9, "ball-mill-8"), tool(10, "end-mill-6-z3"), tool(11, "engraver-6-60"))
 
@@ -140,6 +141,12 @@ CASES = [
     ),
     Case("cut.range-change", two_belts, (), "The range is changed by hand 2 times, 8:00 of attendance; 1 would do."),
     Case("reach.entry", lambda: steep(8.0, "t7"), (0, 1), "T7 does not cut over its centre and goes down at 8.0°; it takes 5.0° at most.", "stop"),
+    Case("reach.entry", lambda: plan(FACE, POCKET.model_copy(update={"enter": "plunge", "tool": "t7", "on": WIDE}), tools=MORE), (0, 1), severity="stop"),
+    Case("cut.plunge", lambda: plan(FACE, POCKET.model_copy(update={"enter": "plunge"})), (0, 1, 3), "T3 goes straight down: its middle hardly cuts, and the chips have nowhere to go."),
+    Case(
+        "reach.entry", lambda: plan(FACE, POCKET.model_copy(update={"enter": "hole", "on": DEEP})), (0, 1, 2),
+        "T3, 8.0 mm wide, is to go down into a hole, and 0.0 mm stands open there.", "stop",
+    ),
     Case("reach.tool-impossible", lambda: changed(good(), "operation:tap", tool="t4"), (0,), "T4 is a drill: it can't do this.", "stop"),
     Case("reach.tool-impossible", lambda: changed(good(), "operation:rough", tool="t4"), (0,), severity="stop"),
     Case("reach.slender-tool", lambda: changed(good(), "tool:t3", stick_out_mm=42.0), (0,), "T3 stands out ×5.3 its diameter: it bends and sings."),
@@ -239,6 +246,36 @@ def test_property_steps_only_go_down_and_never_to_nothing(wanted, step):
     for in_steps in (speed_in_steps, feed_in_steps):
         stands = in_steps(wanted, step)
         assert 0 < stands <= wanted * (1 + 1e-9) and wanted - stands < step
+
+
+def sawn_long(**more: object) -> Plan:
+    return changed(plan(*GOOD, stock=STOCK.model_copy(update={"saw_tolerance_mm": 1.1})), "operation:rough", step_down_mm=18.0, step_over_mm=3.2, **more)
+
+
+def test_a_sawn_blank_is_trued_up_ordered_closer_or_cut_lighter():
+    found = finding(sawn_long(), "cut.power-at-worst-stock")
+    labels = [fix.label for fix in found.fixes]
+    assert labels[-2:] == ["True the blank up first", "Order it sawn to {closer}"]
+    for place in range(len(labels)):
+        assert "cut.power-at-worst-stock" not in ids(after_fix(sawn_long(), found, place)), labels[place]
+    trued = after_fix(sawn_long(), found, len(labels) - 2)
+    first = trued.setups[0].operations[1]
+    assert (first.id, first.leave_mm, first.step_over_mm) == ("roughtrue", 1.8, 0.2)  # 2 mm stand on each side
+    now, after = answer(sawn_long()), answer(trued)
+    assert after.one_part_s > now.one_part_s and result(after, "roughtrue").removed_mm3 > 0
+    closer = after_fix(sawn_long(), found, len(labels) - 1).stock.saw_tolerance_mm
+    assert 0.1 <= closer < 1.1
+
+
+def test_a_short_cut_may_use_the_short_time_curve_where_the_shop_says_so():
+    heavy = changed(good(), "operation:rough", step_down_mm=18.0, step_over_mm=4.0)
+    steady = finding(heavy, "cut.power")
+    assert steady.severity in ("stop", "look")
+    bold = with_settings(short_peak_s=60.0)
+    allowed = finding(heavy, "cut.power", bold)
+    assert allowed.severity == "note" and allowed.values["short"].value > allowed.values["limit"].value
+    hasty = with_settings(short_peak_s=1.0)  # the cut takes longer than that
+    assert finding(heavy, "cut.power", hasty).severity == steady.severity
 
 
 def test_a_hole_with_whole_walls_is_not_interrupted():

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from math import hypot, inf, pi, tan
+from math import hypot, inf, pi, radians, tan
 
 import numpy as np
 import pytest
@@ -122,7 +122,7 @@ def test_a_contour_round_a_disc_is_a_circle():
 
 def test_pocket_rings_keep_inside_and_are_entered_by_a_ramp():
     pocket = rectangle(0, 0, 40, 24, 4)
-    path = areas.out_of_pocket(pocket, 4.0, 1.6, 0.0, [-4.0, -8.0], 3.0, 2.0, 25.0)
+    path = areas.out_of_pocket(pocket, 4.0, 1.6, 0.0, [-4.0, -8.0], areas.Entry("ramp", 3.0), 2.0, 25.0)
     inside = pocket.buffer(-4.0 + 0.05)
     for leg in path.legs:
         if leg.kind == "cut":
@@ -149,3 +149,44 @@ def test_tapping_feeds_both_ways():
     path = holes.there_and_back([(0.0, 0.0, 0.0, -20.0)], 2.0, 25.0)
     assert path.cutting_mm == pytest.approx(2 * 22)
     assert path.rapid_mm > 0
+
+
+def _pocket(entry: areas.Entry, pocket=None):
+    return areas.out_of_pocket(pocket or rectangle(0, 0, 40, 24, 4), 4.0, 1.6, 0.0, [-4.0], entry, 2.0, 25.0)
+
+
+def test_a_helix_goes_down_at_its_angle_and_leaves_no_post():
+    path = _pocket(areas.Entry("helix", 3.0))
+    down = next(leg.points for leg in path.legs if leg.kind == "cut" and leg.points[0][2] > leg.points[-1][2])
+    radius = np.ptp(down[:, 0]) / 2.0
+    assert radius == pytest.approx(0.9 * 4.0, rel=0.01)
+    fall, along = down[0][2] - down[-1][2], sum(hypot(*(b - a)[:2]) for a, b in zip(down[:-1], down[1:], strict=True))
+    assert fall / along == pytest.approx(tan(radians(3)), rel=0.01)
+
+
+def test_into_a_hole_is_rapid_down_to_the_floor_and_a_plunge_is_not():
+    hole, plunge = _pocket(areas.Entry("hole", at=(5.0, 0.0))), _pocket(areas.Entry("plunge"))
+    deep = [leg.points[-1] for leg in hole.legs if leg.kind == "rapid"]
+    assert any(spot[:2].tolist() == [5.0, 0.0] and spot[2] == pytest.approx(-2.0) for spot in deep)
+    feeds = [leg.length for leg in plunge.legs if leg.kind == "plunge"]
+    assert feeds == pytest.approx([2.0 + 4.0])  # the clearance and the depth
+
+
+def test_a_pocket_without_room_for_a_helix_says_so():
+    with pytest.raises(OutOfRange, match="room round the tool"):
+        _pocket(areas.Entry("helix", 3.0), rectangle(0, 0, 40, 8.6, 4))
+
+
+@pytest.mark.parametrize("lead", ["arc", "angle"])
+@pytest.mark.parametrize("outside", [True, False])
+def test_a_lead_comes_in_from_the_free_side_and_touches(lead, outside):
+    area = rectangle(0, 0, 30, 20, 3)
+    free = lambda x, y: area.contains(Point(x, y)) != outside  # noqa: E731
+    path = areas.along_walls(areas.contours_of(area), [-5.0], 1, 2.0, 25.0, lead, free, 3.0)
+    way_in, ring, way_out = (leg.points for leg in path.legs if leg.kind == "cut")
+    assert all(free(*spot[:2]) for spot in way_in[1:-1])
+    assert way_in[-1].tolist() == pytest.approx(ring[-1].tolist()) and ring[0].tolist() == pytest.approx(way_out[0].tolist())
+    last, first = way_in[-1] - way_in[-2], ring[2] - ring[1]
+    turn = abs(last[:2] @ first[:2]) / hypot(*last[:2]) / hypot(*first[:2])
+    assert turn == pytest.approx(1.0, abs=0.01) if lead == "arc" else turn == pytest.approx(2 ** -0.5, abs=0.01)
+    assert way_in[0][:2].tolist() != way_out[-1][:2].tolist()

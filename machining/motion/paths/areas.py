@@ -2,19 +2,26 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
-from math import ceil, radians, tan
+from collections.abc import Callable, Iterable
+from dataclasses import dataclass
+from math import ceil, pi, radians, tan
+from typing import Literal
 
 import numpy as np
-from shapely import LineString, MultiLineString, distance, points
+from shapely import LineString, MultiLineString, Polygon, distance, points
 from shapely.geometry.base import BaseGeometry
-from shapely.ops import linemerge
+from shapely.ops import linemerge, polylabel
 
 from machining.geometry.frames import Vector
 from machining.geometry.regions import Region, grown, polygons_of
 from machining.motion.path import Path, Pen
+from machining.quantities.errors import OutOfRange
+
+from .rounds import helix
 
 RUN_IN_MM = 2.0
+HELIX_SHARE, LEAST_HELIX_MM = 0.9, 0.5  # of the tool's radius, so that no post is left
+LEAST_LEAD_MM = 0.2
 SMOOTH_MM = 0.01
 
 
@@ -84,25 +91,65 @@ def _cut_run(pen: Pen, run: Vector, z: float) -> None:
     pen.cut(np.column_stack([run, np.full(len(run), z)]))
 
 
-def out_of_pocket(region: Region, radius: float, step_over: float, top: float, heights: list[float], ramp_deg: float, near: float, retract: float) -> Path:
-    """From the middle outwards in offset rings; each level is entered by a ramp along the innermost ring."""
+@dataclass(frozen=True, slots=True)
+class Entry:
+    """How a tool gets down into full material; ``at`` is where an open hole stands, None in the middle of what it can reach."""
+
+    by: Literal["ramp", "helix", "plunge", "hole"] = "ramp"
+    ramp_deg: float = 3.0
+    at: tuple[float, float] | None = None
+
+
+def out_of_pocket(region: Region, radius: float, step_over: float, top: float, heights: list[float], entry: Entry, near: float, retract: float) -> Path:
+    """From the middle outwards in offset rings; each level is entered anew. Raises OutOfRange where a helix finds no room."""
     pen = Pen(retract, near)
     at = top
     for z in heights:
-        for rings in _nested(grown(region, -radius), step_over):
-            first = rings[0]
-            pen.go_to(float(first[0][0]), float(first[0][1]), at + near)
-            slope = max(at - z, 0.0) / tan(radians(ramp_deg))
-            along = _along(first, slope, at, z)
-            pen.cut(along)
+        for polygon, rings in _nested(grown(region, -radius), step_over):
+            if entry.by == "ramp":
+                _down_ring(pen, rings[0], at, z, entry.ramp_deg, near)
+            else:
+                _down_at(pen, polygon, radius, at, z, entry, near)
             for ring in rings:
                 pen.cut(np.column_stack([ring, np.full(len(ring), z)]))
         at = z
     return pen.path()
 
 
-def _nested(area: Region, step: float) -> list[list[Vector]]:
-    """For each separate island of tool-centre area: its rings from the inside out."""
+def _down_ring(pen: Pen, ring: Vector, top: float, floor: float, ramp_deg: float, near: float) -> None:
+    pen.go_to(float(ring[0][0]), float(ring[0][1]), top + near)
+    pen.cut(_along(ring, max(top - floor, 0.0) / tan(radians(ramp_deg)), top, floor))
+
+
+def _down_at(pen: Pen, polygon: Polygon, radius: float, top: float, floor: float, entry: Entry, near: float) -> None:
+    """Straight down, or round a helix, in the middle of what the tool's middle can reach."""
+    x, y, room = middle_of(polygon)
+    if entry.by == "hole":
+        x, y = entry.at or (x, y)
+        pen.go_to(x, y, top + near)
+        pen.rapid_z(floor + near)
+        pen.plunge(floor)
+        return
+    pen.go_to(x, y, top + near)
+    if entry.by == "plunge":
+        pen.plunge(floor)
+        return
+    round_ = min(HELIX_SHARE * radius, room)
+    if round_ < LEAST_HELIX_MM:
+        raise OutOfRange("helix", f"{room:.2f} mm of room round the tool", f"{LEAST_HELIX_MM} mm or more; ramp along the pocket instead")
+    pitch = 2.0 * pi * round_ * tan(radians(entry.ramp_deg))
+    pen.cut(np.array([[x + round_, y, top + near]]))
+    pen.cut(helix(x, y, lambda height: np.full_like(height, round_), top + near, floor, pitch))
+
+
+def middle_of(polygon: Polygon) -> tuple[float, float, float]:
+    """The place farthest from a region's edge, and how far that is, mm."""
+    spot = polylabel(polygon, 0.1) if polygon.area > 1e-6 else polygon.representative_point()
+    return float(spot.x), float(spot.y), float(polygon.exterior.distance(spot))
+
+
+def _nested(area: Region, step: float) -> list[tuple[Polygon, list[Vector]]]:
+    """Each separate island of tool-centre area with its rings from the inside out."""
     islands = []
     for polygon in polygons_of(area):
         rings, k = [], 0
@@ -116,7 +163,7 @@ def _nested(area: Region, step: float) -> list[list[Vector]]:
                     rings.append(np.asarray(LineString(ring.coords).simplify(SMOOTH_MM).coords)[:, :2])
             k += 1
         if rings:
-            islands.append(rings[::-1])
+            islands.append((polygon, rings[::-1]))
     return islands
 
 
@@ -135,15 +182,45 @@ def _along(ring: Vector, length: float, z_from: float, z_to: float) -> Vector:
     return np.column_stack([spots, z_from + (z_to - z_from) * at / length])
 
 
-def along_walls(contours: Iterable[Vector], heights: list[float], passes: int, near: float, retract: float) -> Path:
-    """Once round each contour and height, and again for each further pass, with a short run in and out."""
+Lead = Literal["straight", "angle", "arc"]
+
+
+def along_walls(
+    contours: Iterable[Vector], heights: list[float], passes: int, near: float, retract: float, lead: Lead = "straight", free: Callable[[float, float], bool] | None = None, reach: float = 0.0,
+) -> Path:
+    """Once round each contour and height, and again for each further pass. A lead comes in and goes out within ``reach`` of the
+    wall (mm), at 45° or on an arc that touches it, as far as the tool's middle stays where it is ``free``."""
     pen = Pen(retract, near)
+    led = [_with_lead(contour, lead, free, reach) for contour in contours] if lead != "straight" and free is not None else [(None, contour, None) for contour in contours]
     for z in heights:
-        for contour in contours:
-            _cut_run(pen, contour, z)
-            for _ in range(passes - 1):
-                pen.cut(np.column_stack([contour, np.full(len(contour), z)]))
+        for before, contour, after in led:
+            ring = np.column_stack([contour, np.full(len(contour), z)])
+            pen.go_to(*(contour if before is None else before)[0])
+            pen.plunge(z)
+            if before is not None:
+                pen.cut(np.column_stack([before, np.full(len(before), z)]))
+            for _ in range(passes):
+                pen.cut(ring)
+            if after is not None:
+                pen.cut(np.column_stack([after, np.full(len(after), z)]))
     return pen.path()
+
+
+def _with_lead(contour: Vector, lead: Lead, free: Callable[[float, float], bool], reach: float) -> tuple[Vector | None, Vector, Vector | None]:
+    """The ring begun in the middle of its longest side, with the way in and the way out; None where there is no room."""
+    k = int(np.argmax(np.linalg.norm(np.diff(contour, axis=0), axis=1)))
+    start, end = contour[k], contour[k + 1]
+    middle, along = (start + end) / 2.0, (end - start) / max(float(np.linalg.norm(end - start)), 1e-9)
+    ring = np.concatenate([[middle], contour[k + 1 : -1], contour[: k + 1], [middle]])
+    for side in (np.array([-along[1], along[0]]), np.array([along[1], -along[0]])):
+        if not free(*(middle + 0.01 * side)):
+            continue
+        for radius in (reach, reach / 2.0, reach / 4.0):
+            turn = np.linspace(0.0, pi / 2.0, 9) if lead == "arc" else np.array([0.0, pi / 2.0])
+            way = np.array([middle + radius * (1.0 - np.sin(a)) * side - radius * np.cos(a) * along for a in turn])
+            if radius > LEAST_LEAD_MM and all(free(*spot) for spot in way[:-1]):
+                return way, ring, np.array([2.0 * middle + 2.0 * side * (spot - middle).dot(side) - spot for spot in way[::-1]])
+    return None, ring, None
 
 
 def contours_of(area: Region) -> list[Vector]:

@@ -58,6 +58,8 @@ const pick = (name: string, label: string, ...options: [string, string][]): Pick
 // What is chosen from a few words instead of typed.
 export const PICKS: Record<string, PickSpec[]> = {
   face: [pick('ways', 'Cut', ['both', 'both ways'], ['one', 'one way'])],
+  rough_pocket: [pick('enter', 'Get down', ['ramp', 'by a ramp'], ['helix', 'on a helix'], ['hole', 'into a drilled hole'], ['plunge', 'straight down'])],
+  finish_walls: [pick('lead', 'Come in', ['straight', 'straight'], ['angle', 'at 45°'], ['arc', 'on an arc'])],
   undercut: [pick('equal', 'Each pass takes', ['load', 'the same load'], ['step', 'the same step'])],
   mill_thread: [pick('hand', 'Hand', ['right', 'right'], ['left', 'left']), pick('cuts', 'Cut', ['up', 'from the bottom up'], ['down', 'from the top down'])],
 }
