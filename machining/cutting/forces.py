@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from functools import lru_cache
-from math import acos, pi, radians, tan
+from math import acos, ceil, pi, radians, tan
 
 import numpy as np
 
@@ -13,8 +13,8 @@ from machining.quantities.checks import positive, within
 from machining.quantities.computed import formula
 from machining.quantities.units import Degrees, Millimetres, NewtonsPerSquareMillimetre, Plain
 
-TURN_STEPS = 180
-SLICE_DEG = 3.0
+STEPS = 1440  # of one turn
+AT_WALL = radians(12.0)  # an edge this close to leaving the wall generates it
 
 
 @dataclass(frozen=True, slots=True)
@@ -35,35 +35,49 @@ def over_one_turn(
     diameter: float, edges: int, depth: float, width: float, feed_per_tooth: float, kc11: float, mc: float,
     radial_ratio: float, axial_ratio: float, edge_angle: float = 90.0, helix: float = 30.0,
 ) -> MillingForces:
-    """Tangential, radial and axial force of every slice of every edge, summed at each angle of the turn.
+    """Tangential, radial and axial force along every edge, summed at each angle of the turn.
 
     Climb milling along +X with the wall on the +Y side; an edge cuts between the entry angle and 180 degrees, where
     it leaves the wall. Raises OutOfRange for a width outside (0, diameter].
     Source: Altintas, Manufacturing Automation, ch. 2 (mechanistic model), with Kienzle's coefficients.
     """
     within("width", width, 0.0, positive("diameter", diameter), low_open=True)
-    lag_per_mm = 2.0 * tan(radians(helix)) / diameter
-    slices = max(1, int(np.ceil(np.degrees(depth * lag_per_mm) / SLICE_DEG)))
-    sin_kappa = np.sin(radians(edge_angle))
-    height = positive("depth", depth) / slices
-    entry = pi - acos(1.0 - 2.0 * width / diameter)
-    turn = (np.arange(TURN_STEPS) + 0.5) * 2.0 * pi / TURN_STEPS
-    along = (np.arange(slices) + 0.5) * height * lag_per_mm
-    pitch = np.arange(edges) * 2.0 * pi / edges
-    phi = np.mod(turn[:, None, None] + pitch[None, :, None] - along[None, None, :], 2.0 * pi)
-    cutting = (phi >= entry) & (phi <= pi)
-    chip = np.where(cutting, positive("feed_per_tooth", feed_per_tooth) * sin_kappa * np.abs(np.sin(phi)), 0.0)
-    length = height / sin_kappa
-    tangential = kc11 * length * np.where(chip > 1e-9, np.maximum(chip, 1e-9) ** (1.0 - mc), 0.0)
-    radial, axial = radial_ratio * tangential, axial_ratio * tangential
-    x = (-tangential * np.cos(phi) - radial * np.sin(phi)).sum(axis=(1, 2))
-    y = (tangential * np.sin(phi) - radial * np.cos(phi)).sum(axis=(1, 2))
-    z = axial.sum(axis=(1, 2))
+    positive("depth", depth), positive("feed_per_tooth", feed_per_tooth)
+    sin_kappa, entry = np.sin(radians(edge_angle)), pi - acos(1.0 - 2.0 * width / diameter)
+    count = edges * ceil(STEPS / edges)
+    step = 2.0 * pi / count
+    phi = (np.arange(count) + 0.5) * step
+    chip = np.where((phi >= entry) & (phi <= pi), feed_per_tooth * sin_kappa * np.abs(np.sin(phi)), 0.0)
+    tangential = kc11 / sin_kappa * np.where(chip > 1e-9, np.maximum(chip, 1e-9) ** (1.0 - mc), 0.0)
+    radial = radial_ratio * tangential
+    lag = depth * 2.0 * tan(radians(helix)) / diameter
+    x, y, z, near = (
+        _along_edges(f, lag, depth, edges, step)
+        for f in (-tangential * np.cos(phi) - radial * np.sin(phi), tangential * np.sin(phi) - radial * np.cos(phi), axial_ratio * tangential, np.abs(phi - pi) < AT_WALL)
+    )
     side = np.hypot(x, y)
-    at_wall = (np.abs(phi - pi) < np.radians(12.0)).any(axis=(1, 2)) & (side > 0)
+    at_wall = (near > 1e-9) & (side > 0)
     normal = np.abs(y[at_wall]).max() if at_wall.any() else np.abs(y).max()
     torque = _mean_torque(diameter, edges, depth / sin_kappa, feed_per_tooth * sin_kappa, entry, kc11, mc)
     return MillingForces(float(side.max()), float(side.mean()), float(z.max()), float(normal), float(abs(y.mean())), torque)
+
+
+def _along_edges(per_mm: Vector, lag: float, depth: float, edges: int, step: float) -> Vector:
+    """Sum over the whole length of every edge, for each angle of one pitch; ``per_mm`` is for a millimetre of edge at an angle.
+
+    A helical edge sweeps its lag: the sum along it is the integral over that angle, wound round as often as it goes.
+    """
+    if lag < step:
+        swept = depth * per_mm
+    else:
+        total = np.concatenate([[0.0], np.cumsum(per_mm) * step])
+        angle = (np.arange(len(per_mm)) + 1.0) * step
+        whole, rest = divmod(lag, 2.0 * pi)
+        from_angle = np.mod(angle - rest, 2.0 * pi)
+        before = np.interp(from_angle, np.arange(len(total)) * step, total)
+        swept = depth / lag * (total[1:] - before + np.where(from_angle > angle, total[-1], 0.0) + whole * total[-1])
+    folded: Vector = swept.reshape(edges, -1).sum(axis=0)
+    return folded
 
 
 @lru_cache(maxsize=1)

@@ -206,7 +206,7 @@ def _path(op: OperationFacts, facts: PlanFacts, memo: Memo) -> None:
     assert op.work is not None
     settings, top = facts.library.settings, float(op.setup.lie.stock_high[2])
     handler = HANDLERS.get(op.operation.kind)
-    op.trace_key = digest(op.work.key, op.tool, op.operation.model_dump(exclude=NOT_IN_PATH if handler else NOT_IN_TRACE))
+    op.trace_key = digest(op.work.key, op.tool, op.operation.model_dump(exclude=NOT_IN_PATH if handler else NOT_IN_TRACE | _width_unseen(op.operation)))
     op.path_key = digest(op.trace_key, op.operation.model_dump(include=TRACE_ONLY), top, settings.first_clearance_mm, settings.retract_mm)
     if handler and op.tool is not None and (op.tool.kind not in handler.tools or handler.unsuited(op.operation, op.work, op.tool)):
         return  # a finding says what is wrong with the tool
@@ -215,6 +215,11 @@ def _path(op: OperationFacts, facts: PlanFacts, memo: Memo) -> None:
         op.path = memo.get(("path", op.path_key), lambda: draw(op, facts))
     except MachiningError as problem:
         op.unknown["reach"] = str(problem)
+
+
+def _width_unseen(operation: Operation) -> set[str]:
+    """A last cut's width is no part of its path, unless it is taken in several."""
+    return {"width_mm"} if getattr(operation, "chain", 1) == 1 else set()
 
 
 def _meets_sawn(operation: Operation, setup: SetupFacts) -> bool:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, field
+from functools import cached_property
 from typing import Literal
 
 import numpy as np
@@ -30,16 +31,18 @@ class Leg:
         return float(np.linalg.norm(np.diff(self.points, axis=0), axis=1).sum()) * self.repeat
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True)
 class Path:
+    """Its lengths are worked out once: a path lives as long as what it was drawn from."""
+
     legs: tuple[Leg, ...] = ()
     dwell_s: float = 0.0
 
-    @property
+    @cached_property
     def cutting_mm(self) -> float:
         return sum(leg.length for leg in self.legs if leg.kind != "rapid")
 
-    @property
+    @cached_property
     def rapid_mm(self) -> float:
         return sum(leg.length for leg in self.legs if leg.kind == "rapid")
 

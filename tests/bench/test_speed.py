@@ -5,17 +5,29 @@ from __future__ import annotations
 import json
 from itertools import count
 
+import pytest
+
+from machining.calculators.registry import calculate, load
+from machining.cutting import forces
+from machining.cutting.hole_methods import Hole
+from machining.cutting.slope_methods import Slope
 from machining.evaluate import evaluate
 from machining.evaluation import to_bytes
+from machining.facts.choices import rough_choices
+from machining.facts.hole_ways import hole_ways
+from machining.facts.route import walk
+from machining.facts.slope_ways import slope_ways
 from machining.geometry.kernel import examine
 from machining.memo import Memo
 from machining.plan.apply import apply
 from machining.plan.edit import Change
+from machining.plan.operation import Engrave, Lines, MillThread, Text, Undercut
 from machining.world.geometry import from_examined, to_json
 from shop.base import blobs
 from shop.jobs import documents
 from shop.jobs.models import Geometry
 from tests.browser.conftest import PASSWORDS
+from tests.core import build
 from tests.core.conftest import DEMO
 from tests.shop.conftest import put_plan
 
@@ -88,3 +100,61 @@ def test_first_load_of_the_workspace(benchmark, browser, base_url):
         page.get_by_role("button", name="Face top").first.wait_for()
 
     benchmark.pedantic(load, setup=fresh, rounds=5)
+
+
+# -- cutting: every calculator, the force simulation, the search, the comparisons
+
+EXAMPLES = {name: each.example for name, each in load().items()}
+
+
+@pytest.mark.parametrize("name", sorted(EXAMPLES))
+def test_calculator(benchmark, name):
+    benchmark(calculate, name, EXAMPLES[name])
+
+
+def test_force_simulation(benchmark):
+    turn = count(1)
+    benchmark(lambda: forces.over_one_turn(12.0, 3, 26.0, 1.2 + 1e-6 * next(turn), 0.12, 700.0, 0.25, 0.4, 0.25))
+
+
+def test_search_of_roughing_cuts(benchmark):
+    facts = walk(build.good(), build.LIBRARY, Memo())
+    rough = next(op for op in facts.operations() if op.operation.id == "rough")
+    benchmark.pedantic(lambda: rough_choices(rough, facts), rounds=8)
+
+
+def test_ways_to_a_hole(benchmark):
+    benchmark.pedantic(lambda: hole_ways(Hole(20, 26, 3), build.LIBRARY.materials["c45"], build.LIBRARY.machines["heron"], build.LIBRARY), rounds=8)
+
+
+def test_ways_to_a_slope(benchmark):
+    benchmark.pedantic(lambda: slope_ways(Slope(3.0, 25.0, 300.0), build.LIBRARY.materials["c45"], build.LIBRARY.machines["petrel"], build.LIBRARY, 180, 15), rounds=8)
+
+
+def long_plan():
+    """60 operations in 6 setups: the good plan's seven, an engraving, an undercut and a milled thread, on each of six sides in turn."""
+    more = (
+        Engrave(id="text", tool="t9", on=Text(text="HERON 1", x_mm=-30, y_mm=18, height_mm=4)), Undercut(id="under", tool="t8", on=Lines(at_mm=(((-42, 0), (42, 0)),)), depth_mm=5, width_mm=2),
+        MillThread(id="thread", tool="t7", on=build.DRILL.on, major_mm=8, pitch_mm=1.25, depth_mm=15),
+    )
+    tools = (*build.TOOLS, build.tool(7, "thread-mill-m8-one"), build.tool(8, "undercut-mill-20-60"), build.tool(9, "engraver-6-60"))
+    setups = tuple(
+        build.setup(*(op.model_copy(update={"id": f"{op.id}{k}"}) for op in (*build.GOOD, *more)), id=f"s{k}", work_offset=f"G5{4 + k}" if k < 6 else "G54") for k in range(6)
+    )
+    return build.plan(tools=tools, setups=setups)
+
+
+def test_evaluate_sixty_operations_warm(benchmark):
+    plan, memo, turn = long_plan(), Memo(), count(1)
+    assert sum(len(each.operations) for each in plan.setups) == 60
+    evaluate(plan, build.LIBRARY, memo)
+
+    def change():
+        return (apply(plan, [Change(on="operation:walls3", fields={"width_mm": 0.2 + 0.001 * next(turn)})]),), {}
+
+    benchmark.pedantic(lambda changed: evaluate(changed, build.LIBRARY, memo), setup=change, rounds=20)
+
+
+def test_evaluate_sixty_operations_cold(benchmark):
+    plan = long_plan()
+    benchmark.pedantic(lambda: evaluate(plan, build.LIBRARY, Memo()), rounds=3)

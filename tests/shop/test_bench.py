@@ -70,7 +70,7 @@ def test_drawings_speak_both_systems(operator):
 def test_ways_to_make_a_hole_on_every_machine(operator):
     rows = operator.post("/hole-methods", {"diameter_mm": 20, "depth_mm": 26, "count": 3, "material": "c45"})
     first = {row["name"]: row["methods"][0]["name"] for row in rows}
-    assert first == {"Curlew": "insert drill", "Dunlin": "mill on a helix", "Heron": "insert drill"}
+    assert first == {"Curlew": "insert drill", "Dunlin": "mill on a helix", "Heron": "insert drill", "Petrel": "insert drill"}
     heron = next(row for row in rows if row["machine"] == "heron")
     assert heron["crossing"]["other"] == "drill and bore"
     assert heron["methods"][0]["steps"][0]["limit"] == "torque"
@@ -97,11 +97,13 @@ SLOPE = {"size_mm": 3, "angle_deg": 25, "length_mm": 300, "material": "c45", "qu
 
 def test_ways_to_a_slope_on_every_machine(operator):
     found = operator.post("/slope-methods", SLOPE)
-    assert {row["machine"] for row in found} == {"heron", "dunlin", "curlew"}
+    assert {row["machine"] for row in found} == {"heron", "dunlin", "curlew", "petrel"}
     for row in found:
         works = [way["per_part"] for way in row["ways"] if way["works"]]
         assert works == sorted(works) and all(way["because"]["text"] for way in row["ways"] if not way["works"])
-    heron = next(row for row in found if row["machine"] == "heron")
+    heron, petrel = (next(row for row in found if row["machine"] == key) for key in ("heron", "petrel"))
+    tilted = next(way for way in petrel["ways"] if way["name"] == "standard tool, tilted")
+    assert tilted["works"] and tilted["tilt_deg"] > 0 and not next(way for way in heron["ways"] if way["name"] == "standard tool, tilted")["works"]
     many = operator.post("/slope-methods", {**SLOPE, "quantity": heron["pays_from"], "machines": ["heron"]})
     assert many[0]["ways"][0]["name"] == "special tool"
 

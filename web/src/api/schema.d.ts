@@ -1487,6 +1487,12 @@ export interface components {
              * @enum {string}
              */
             kind: "finish_walls";
+            /**
+             * Lead
+             * @default straight
+             * @enum {string}
+             */
+            lead: "straight" | "angle" | "arc";
             /** On */
             on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Text"];
             /**
@@ -2757,15 +2763,29 @@ export interface components {
              */
             tool: string;
         };
-        /** RoughPocket */
+        /**
+         * RoughPocket
+         * @description ``enter`` says how the tool gets down; ``ramp_deg`` is for ramp and helix, ``hole_at_mm`` where an open hole stands (empty: in the middle).
+         */
         RoughPocket: {
             /**
              * Coolant
              * @default flood
              */
             coolant: string;
+            /**
+             * Enter
+             * @default ramp
+             * @enum {string}
+             */
+            enter: "ramp" | "helix" | "plunge" | "hole";
             /** Feed Mm Min */
             feed_mm_min?: number | null;
+            /** Hole At Mm */
+            hole_at_mm?: [
+                number,
+                number
+            ] | null;
             /** Id */
             id: string;
             /**
