@@ -58,7 +58,8 @@ def removed(operation: Operation, work: Work, stock_outline: Region) -> Solid | 
         return None
     if work.kept is not None:
         return prism(grown(stock_outline, BEYOND_MM).difference(work.kept), work.floor, work.top + BEYOND_MM)
-    return prism(work.region, work.floor, work.top + BEYOND_MM)
+    over = grown(work.region, BEYOND_MM) if operation.kind == "face" else work.region  # a face leaves no sliver at its rim
+    return prism(over, work.floor, work.top + BEYOND_MM)
 
 
 def round_holes(work: Work) -> Solid:

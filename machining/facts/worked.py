@@ -29,7 +29,7 @@ NAMES: dict[str, str] = {
     "centre_feed": "Feed of the middle", "turns": "Turns",
     "helix_length": "Helix", "thread_depth": "Thread deep", "infeed": "First pass in", "diameter_below": "Ø at its end", "cone_depth": "Tip down", "cutting_diameter": "Cuts at Ø",
     "ball_top": "Ball stands out", "aside": "Aside by", "last_step": "Last step", "flank_in_cut": "Edge in cut", "slope_length": "Slope", "cusp_step": "Steps of", "slot_pull": "Slot pulled aside",
-    "rough_push_off": "Pushed off by", "size_error": "Off size after all passes", "feed_marks": "Feed marks",
+    "feed_marks": "Feed marks",
     "room": "Room it needs below", "edge_life": "Edge lasts", "link_feed": "Links past the work at", "reached_feed": "Reaches on average",
 }
 

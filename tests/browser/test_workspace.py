@@ -168,10 +168,55 @@ def test_a_small_machine_stalls_and_the_search_knows_a_cut_that_does_not(sign_in
     assert op["answers"]["cut"]["state"] != "stop"
 
 
+def test_odd_jobs_are_offered_typed_and_worked_out(sign_in):
+    """A text to engrave, an undercut in passes, a pocket entered in a hole, other ways to a finish; then all of it undone."""
+    planner = sign_in("planner")
+    plan = open_plan(planner, "K-14")
+    page = planner.page
+    page.get_by_role("button", name=re.compile("^Setup 1")).click()
+    adder = page.get_by_role("group", name="Add an operation")
+
+    def add(label: str) -> None:
+        page.keyboard.press("a")
+        adder.get_by_role("button", name=re.compile(f"^{label}")).first.click()
+        expect(adder).to_be_hidden()
+
+    add("Engrave a text")
+    page.get_by_label("Text", exact=True).fill("tw-118 b")
+    page.keyboard.press("Enter")
+    expect(page.get_by_role("button", name="Engrave TW-118 B")).to_be_visible()
+    expect(page.get_by_text("Cuts at Ø")).to_be_visible()
+    page.get_by_label("or width").fill("0.5")
+    page.keyboard.press("Enter")
+    expect(page.get_by_text("Tip down")).to_be_visible()  # the depth follows now
+    page.get_by_label("Text", exact=True).fill("größer")
+    page.keyboard.press("Enter")
+    expect(page.get_by_role("alert")).to_contain_text("letters A to Z")
+    page.keyboard.press("Escape")
+    page.get_by_label("Text", exact=True).blur()
+    add("Undercut")
+    passes = page.locator("table", has=page.get_by_role("columnheader", name="Edge in cut"))
+    expect(passes.locator("tbody tr")).to_have_count(3)
+    page.get_by_role("button", name="Each pass takes: the same load").click()
+    page.get_by_role("option", name="the same step").click()
+    worse = page.get_by_role("group", name="cut.angled-load-grows")
+    expect(worse).to_contain_text("In 3 equal steps the last takes ×5.0")
+    worse.get_by_role("button", name="Take the same load in each").click()
+    expect(worse).to_be_hidden()
+    page.get_by_role("button", name=re.compile("^Finish outside")).first.click()
+    page.get_by_role("button", name="What else would do?").click()
+    ways = page.get_by_role("group", name="Other ways to cut it")
+    expect(ways.get_by_role("row")).to_have_count(8)
+    ways.get_by_role("button", name="Take: a thinner chip").click()
+    expect(page.get_by_label("Feed", exact=True)).to_have_value(re.compile(r"^30\d0$"))
+    kinds = [op["kind"] for op in planner.context.request.get(f"{planner.url}/api/plans/{plan}").json()["plan"]["setups"][0]["operations"]]
+    assert kinds[-2:] == ["engrave", "undercut"]
+
+
 def test_nothing_scrolls_sideways(sign_in):
     page = sign_in("planner").page
     plan = [f"/jobs/TW-118/{each}" for each in ("setups", "setups?op=a40", "part", "release")]
-    for place in (*plan, "/bench", "/bench/thread-turning", "/bench/hole-methods", "/library/tools", "/library/machines/heron"):
+    for place in (*plan, "/bench", "/bench/thread-turning", "/bench/hole-methods", "/bench/slope-methods", "/library/tools", "/library/machines/heron"):
         page.goto(place)
         page.wait_for_timeout(900)
         assert page.evaluate("document.scrollingElement.scrollWidth <= innerWidth"), place

@@ -11,11 +11,15 @@ from hypothesis import strategies as st
 from pydantic import ValidationError
 
 from machining.cutting import entry, pointed, threads
+from machining.evaluate import evaluate
 from machining.evaluation import Evaluation
 from machining.geometry.lettering import SIGNS, written
 from machining.geometry.solids import swept, volume
 from machining.motion.paths import rounds
+from machining.plan.apply import apply
 from machining.plan.document import Plan
+from machining.plan.edit import AddOperation, LoadTool
+from machining.plan.loading import loaded
 from machining.plan.operation import (
     BackChamfer,
     Counterbore,
@@ -355,3 +359,13 @@ def test_property_passes_of_an_undercut_take_the_whole_triangle(width, passes, h
 
 def test_a_helix_angle_undoes_its_pitch():
     assert entry.helix_pitch(20, 12, entry.helix_angle(1.3, 20, 12)) == pytest.approx(1.3)
+
+
+def test_engraving_one_side_changes_nothing_of_the_other(demo):
+    """A face takes its whole side, whatever rounding has done to the rim of the stock."""
+    whole, library = demo
+    new = loaded(whole, "heron", library.assemblies["engraver-6-60"])
+    text = Engrave(id="text", tool=new.id, on=Text(text="TW-118 B", x_mm=-40, y_mm=-30))
+    marked = apply(whole, [LoadTool(tool=new), AddOperation(setup=whole.setups[0].id, operation=text)])
+    before, after = evaluate(whole, library).setups[1], evaluate(marked, library).setups[1]
+    assert [op.path_mm for op in after.operations] == pytest.approx([op.path_mm for op in before.operations], rel=1e-6)

@@ -5,7 +5,7 @@ import { useFrame } from '../JobFrame'
 import { TextField } from '../../ui/TextField'
 
 type Feature = { id: string; kind: string; diameter_mm?: number; length_mm?: number; point?: number[]; depth_mm?: number; opens?: string | string[] }
-type Props = { op: OperationResult; on: Record<string, unknown>; change: (fields: Record<string, unknown>) => Promise<unknown> }
+type Props = { op: OperationResult; planned: Record<string, unknown>; on: Record<string, unknown>; change: (fields: Record<string, unknown>) => Promise<unknown> }
 
 const corner = (typed: string) => typed.split(',').map((part) => Number(part.trim()))
 
@@ -21,8 +21,18 @@ function Lines({ lines, change }: { lines: number[][][]; change: Props['change']
   return <TextField label="Corners X, Y; …" value={text} wide="w-64 n" onCommit={read} />
 }
 
+// Where an open hole stands for the tool to go down into; empty is the middle of the pocket.
+function EntryHole({ at, change }: { at: number[] | null; change: Props['change'] }) {
+  const read = (typed: string) => {
+    const spot = corner(typed)
+    if (typed.trim() && (spot.length !== 2 || spot.some((value) => !Number.isFinite(value)))) return Promise.reject(new Error('Hole at: write X, Y in mm, such as 10, 0; empty is the middle.'))
+    return change({ hole_at_mm: typed.trim() ? spot : null })
+  }
+  return <TextField label="Hole at X, Y" value={at ? at.join(', ') : ''} placeholder="the middle" wide="w-28 n" onCommit={read} />
+}
+
 // Which of the part's holes an operation takes, or where its typed positions are.
-export function Where({ on, change }: Props) {
+export function Where({ op, planned, on, change }: Props) {
   const { answer } = useFrame()
   const { system } = useUnits()
   if (on.kind === 'points') {
@@ -34,6 +44,7 @@ export function Where({ on, change }: Props) {
     }
     return <TextField label="Positions X, Y; …" value={text} wide="w-64 n" onCommit={read} />
   }
+  if (op.kind === 'rough_pocket' && planned.enter === 'hole') return <EntryHole at={planned.hole_at_mm as number[] | null} change={change} />
   if (on.kind === 'lines') return <Lines lines={on.at_mm as number[][][]} change={change} />
   if (on.kind === 'text') return <TextField label="Text" value={String(on.text)} wide="w-48 n" max={60} onCommit={(text) => change({ 'on.text': text })} />
   if (on.kind !== 'features') return null

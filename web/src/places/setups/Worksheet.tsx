@@ -62,7 +62,7 @@ export function Worksheet({ op, findings }: { op: OperationResult; findings: Fin
         {[...(PLACE_PICKS[on.kind] ?? []), ...(PICKS[op.kind] ?? [])].map((spec) => (
           <Choice key={spec.name} label={spec.label} value={String(valueAt(planned, spec.name))} options={spec.options} onChange={(value) => void change({ [spec.name]: value }).catch(() => {})} />
         ))}
-        <Where op={op} on={planned.on as Record<string, unknown>} change={change} />
+        <Where op={op} planned={planned} on={planned.on as Record<string, unknown>} change={change} />
       </div>
       <div className="border-t border-hair pt-1">
         {rows.map(({ question, gauges, answer: state }) => (
