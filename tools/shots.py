@@ -63,8 +63,14 @@ def _views(page: Page, shoot) -> None:
     width.press("Enter")
     page.wait_for_timeout(900)
     shoot("why")
+    page.goto("/jobs/TW-118/setups?op=a50")
+    page.wait_for_timeout(2000)
+    page.get_by_role("button", name="What else would do?").click()
+    page.get_by_role("group", name="Other ways to cut it").wait_for()
+    page.wait_for_timeout(1200)
+    shoot("finish")
     places = {
-        "bench": "/bench", "milling-load": "/bench/milling-load", "chuck-grip": "/bench/chuck-grip", "holes": "/bench/hole-methods", "tool": "/library/tools/undercut-mill-20-60",
+        "bench": "/bench", "milling-load": "/bench/milling-load", "chuck-grip": "/bench/chuck-grip", "holes": "/bench/hole-methods", "slope": "/bench/slope-methods", "tool": "/library/tools/undercut-mill-20-60",
     }
     for name, place in places.items():
         page.goto(place)
@@ -82,6 +88,12 @@ def _views(page: Page, shoot) -> None:
     page.get_by_role("link", name="Setup 1", exact=True).last.click()
     page.wait_for_timeout(800)
     shoot("sheet", full=True)
+    page.goto("/jobs/TW-118/setups?setup=s1")
+    page.wait_for_timeout(2000)
+    page.keyboard.press("a")
+    page.get_by_role("group", name="Add an operation").get_by_role("button", name=re.compile("^Undercut")).click()
+    page.wait_for_timeout(2500)
+    shoot("odd-job")
 
 
 def main() -> int:

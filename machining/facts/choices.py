@@ -3,16 +3,18 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
 from math import ceil, inf, pi, radians, sin
 
 from machining.cutting import search, tool_life
 from machining.cutting.data import constant
+from machining.cutting.hole_methods import PILOT_DEEP, Hole, Method, Step
 from machining.cutting.search import FULL_DEPTH, SHALLOW, Cut, Cutter, Job, School
 from machining.motion.paths.areas import thickness_round
-from machining.plan.edit import Change, Edit, LoadTool
+from machining.plan.document import LoadedTool
+from machining.plan.edit import AddOperation, Change, Edit, LoadTool, RemoveOperation
 from machining.plan.loading import loaded as load
-from machining.plan.operation import ROUGHS, Face, FinishWalls, RoughOutside, RoughPocket
+from machining.plan.operation import ROUGHS, Bore, Drill, Face, FinishWalls, MillHole, OnFeatures, Operation, Points, RoughOutside, RoughPocket
 from machining.quantities.errors import MachiningError
 from machining.reaching.deflection import tool_push_off
 from machining.world.machine import Machine
@@ -21,6 +23,7 @@ from machining.world.tool import Assembly, Holder, Tool
 
 from .context import OperationFacts, PlanFacts
 from .cut import PROCESS
+from .hole_ways import hole_ways
 
 HIGH_FEED = School("high feed, very shallow", least_width=0.4, most_width=0.7)
 STEP_MM = 0.01
@@ -29,8 +32,11 @@ SAME_SPEED = 0.02
 
 @dataclass(frozen=True, slots=True)
 class Choice:
-    """``edits`` are empty where nothing of this kind fits; ``because`` says why. ``cut`` is what the search of a roughing cut found,
-    ``holding`` its factor, ``life_min`` minutes in cut."""
+    """``edits`` are empty where nothing of this kind fits; ``because`` says why, a sentence with the ``{names}`` of ``values``.
+
+    ``cut`` is what the search of a roughing cut found, ``holding`` its factor, ``life_min`` minutes in cut; ``limits`` name what
+    holds a way back, ``pockets`` are those of the magazine it needs and the plan has not filled.
+    """
 
     name: str
     tool: str
@@ -39,6 +45,9 @@ class Choice:
     holding: float | None = None
     life_min: float | None = None
     because: str = ""
+    values: dict[str, tuple[float, str]] = field(default_factory=dict)
+    limits: tuple[str, ...] = ()
+    pockets: int | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -96,6 +105,55 @@ def finish_choices(op: OperationFacts, facts: PlanFacts) -> list[Choice]:
         found.append(choice("measured before the last cut", chain=2))
     own = _own_finisher(op, facts)
     return [*found, own] if own else found
+
+
+def hole_choices(op: OperationFacts, facts: PlanFacts) -> list[Choice]:
+    """Every way to the hole of a drill, a boring head or a helix on the setup's machine, the quickest first; each as the operations it takes."""
+    kind, work, machine = op.operation, op.work, op.setup.machine
+    if not isinstance(kind, Drill | MillHole | Bore) or not isinstance(kind.on, OnFeatures | Points) or work is None or facts.material is None or machine is None:
+        return []
+    here = {t.assembly: t for t in facts.plan.tools if t.machine == machine.key}
+    hole = Hole(work.hole_diameter, work.hole_depth, len(work.holes), work.passes_bottom)
+    return [_hole_choice(method, op, facts, here) for method in hole_ways(hole, facts.material, machine, facts.library, tuple(here)).methods]
+
+
+def _hole_choice(method: Method, op: OperationFacts, facts: PlanFacts, here: dict[str, LoadedTool]) -> Choice:
+    if not method.steps:
+        return Choice(method.name, "", because=method.because.text, values=method.because.values)
+    kind, plan = op.operation, facts.plan
+    loads: list[Edit] = []
+    made: list[Operation] = []
+    for place, step in enumerate(method.steps):
+        loaded = here.get(step.bit.key)
+        if loaded is None:
+            assert op.setup.machine is not None
+            loaded = load(plan, op.setup.machine.key, facts.library.assemblies[step.bit.key])
+            loads.append(LoadTool(tool=loaded))
+            plan = plan.model_copy(update={"tools": (*plan.tools, loaded)})
+        last = place == len(method.steps) - 1
+        made.append(_step_as_operation(step, method, op, facts, kind.id if last else f"{kind.id[:38]}first", loaded.id))
+    at = [each.id for each in op.setup.setup.operations].index(kind.id)
+    edits = (*loads, RemoveOperation(operation=kind.id), *(AddOperation(setup=op.setup.setup.id, operation=each, index=at + k) for k, each in enumerate(made)))
+    return Choice(method.name, ", then ".join(step.bit.name for step in method.steps), edits, limits=tuple(step.limit for step in method.steps), pockets=method.pockets)
+
+
+def _step_as_operation(step: Step, method: Method, op: OperationFacts, facts: PlanFacts, id: str, tool: str) -> Operation:
+    kind, settings = op.operation, facts.library.settings
+    assert op.work is not None
+    deep = getattr(kind, "depth_mm", None)
+    rpm, feed = _down(step.rpm, settings.speed_step_rpm), step.feed
+    kept = {"id": id, "tool": tool, "on": kind.on, "rpm": rpm, "coolant": kind.coolant, "proven_in": facts.plan.material}
+    if step.does == "mills on a helix":
+        size = op.work.hole_diameter
+        edge = feed * size / (size - step.bit.diameter)  # the step's feed is the middle's
+        return MillHole(**kept, feed_mm_min=_down(edge, settings.feed_step_mm_min), diameter_mm=size, step_down_mm=round(step.pitch or 1.0, 2) or 0.01, depth_mm=deep)
+    if step.does == "bores":
+        return Bore(**kept, feed_mm_min=_down(feed, settings.feed_step_mm_min), width_mm=round((op.work.hole_diameter - method.steps[0].bit.diameter) / 2.0, 3))
+    pilot = method.name == "pilot and deep drill" and step is method.steps[0]
+    return Drill(
+        **kept, feed_mm_min=_down(feed, settings.feed_step_mm_min), peck_mm=getattr(kind, "peck_mm", None), depth_mm=PILOT_DEEP * step.bit.diameter if pilot else deep,
+        past_mm=getattr(kind, "past_mm", 1.0),
+    )
 
 
 def _down(value: float, step: float) -> float:

@@ -16,9 +16,11 @@ from .evaluation import evaluate_now
 
 def ways(operation: str, found: Sequence[Choice], now: Evaluation, document: Plan, library: Library) -> list[dict[str, Any]]:
     """How it is now, then each choice; every figure is that of the evaluation it would lead to."""
-    rows = [{"name": "as it is now", "tool": "", "because": "", "edits": [], "limits": [], **_figures(operation, now, now), "diameter_mm": _diameter(operation, document, library)}]
+    plain: dict[str, Any] = {"name": "as it is now", "because": "", "values": {}, "pockets": None, "edits": [], "limits": []}
+    rows = [{**plain, **_figures(operation, now, now), "diameter_mm": _diameter(operation, document, library)}]
     for choice in found:
-        row: dict[str, Any] = {"name": choice.name, "tool": choice.tool, "because": choice.because, "edits": [], "limits": []}
+        row: dict[str, Any] = {"name": choice.name, "tool": choice.tool, "because": choice.because, "edits": [], "limits": list(choice.limits), "pockets": choice.pockets}
+        row["values"] = {name: {"value": value, "quantity": quantity} for name, (value, quantity) in choice.values.items()}
         if choice.edits:
             changed = apply(document, choice.edits)
             row |= _figures(operation, now, evaluate_now(changed, library))

@@ -219,6 +219,8 @@ class ChoiceOut(Schema):
     name: str
     tool: str
     because: str
+    values: dict[str, ShownOut]
+    pockets: int | None
     edits: list[dict[str, Any]]
     limits: list[str]
     diameter_mm: float | None = None

@@ -7,14 +7,17 @@ from math import pi
 
 import pytest
 
+from machining.cutting.hole_methods import Hole
 from machining.evaluate import evaluate
-from machining.facts.choices import Choice, finish_choices, rough_choices
+from machining.facts.choices import Choice, finish_choices, hole_choices, rough_choices
+from machining.facts.hole_ways import hole_ways
 from machining.facts.route import walk
 from machining.memo import Memo
 from machining.plan.apply import apply
 from machining.plan.document import Plan
+from machining.plan.operation import Drill, MillHole, Points
 
-from .build import GOOD, LIBRARY, STOCK, answer, changed, good, on_machine, plan, result
+from .build import FACE, GOOD, LIBRARY, PART, STOCK, TOOLS, answer, changed, good, on_machine, plan, result, tool
 
 MEMO = Memo()
 HEIGHT = 18.0  # ROUGH goes 18 below the part's top, which is faced before it
@@ -214,3 +217,47 @@ def test_a_roughing_cut_knows_how_far_it_is_pushed_into_what_it_leaves():
 
 def test_a_finisher_that_roughs_nothing_needs_no_twin():
     assert "a tool of its own" not in finishes(changed(good(), "operation:outside", tool="t6"))
+
+
+# -- holes
+
+
+def holes(of, operation="drill"):
+    facts = walk(of, LIBRARY, MEMO)
+    op = next(each for each in facts.operations() if each.operation.id == operation)
+    return {each.name: each for each in hole_choices(op, facts)}
+
+
+def test_every_way_to_a_hole_becomes_operations_of_the_plan():
+    big = plan(FACE, Drill(id="drill", tool="t4", on=Points(at_mm=((0, 0), (20, 0)), diameter_mm=20, depth_mm=20, through=True)), material="c45", tools=(*TOOLS, tool(7, "drill-20-hss")))
+    big = changed(big, "operation:drill", tool="t7")
+    found = holes(big)
+    assert {"drill", "insert drill", "mill on a helix"} <= {name for name, way in found.items() if way.edits}
+    for way in found.values():
+        if not way.edits:
+            assert way.because
+            continue
+        after = answer(apply(big, way.edits))
+        assert result(after, "drill").time_s > 0, way.name
+    helix = apply(big, found["mill on a helix"].edits).setups[0].operations[-1]
+    assert isinstance(helix, MillHole) and helix.id == "drill" and helix.diameter_mm == 20
+    drilled = apply(big, found["insert drill"].edits)
+    assert drilled.tool(drilled.setups[0].operations[-1].tool).assembly == "insert-drill-20"
+
+
+def test_a_way_of_two_tools_is_two_operations_in_order():
+    deep = Points(at_mm=((0, 0),), diameter_mm=6.8, depth_mm=80, through=True)
+    tall = plan(Drill(id="drill", tool="t4", on=deep), material="c45", part=PART.model_copy(update={"size_mm": (80.0, 50.0, 80.0), "typed": ()}))
+    way = holes(tall)["pilot and deep drill"]
+    assert way.pockets == 1 and way.limits
+    first, last = apply(tall, way.edits).setups[0].operations
+    assert (first.id, last.id) == ("drillfirst", "drill") and first.depth_mm == pytest.approx(2 * 6.8)
+    assert first.tool == "t4" and last.tool != "t4"
+
+
+def test_the_helix_keeps_the_feed_at_its_edge():
+    step = next(m for m in hole_ways(Hole(20, 26, 1), LIBRARY.materials["c45"], LIBRARY.machines["heron"], LIBRARY).methods if m.name == "mill on a helix").steps[0]
+    big = plan(MillHole(id="drill", tool="t2", on=Points(at_mm=((0, 0),), diameter_mm=20, depth_mm=26, through=True)), material="c45")
+    made = apply(big, holes(big)["mill on a helix"].edits).setups[0].operations[0]
+    assert made.feed_mm_min == pytest.approx(step.feed * 20 / (20 - step.bit.diameter), abs=LIBRARY.settings.feed_step_mm_min)
+    assert answer(apply(big, holes(big)["mill on a helix"].edits)).figures["drill.centre_feed"].value == pytest.approx(step.feed, rel=0.02)

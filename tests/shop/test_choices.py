@@ -45,7 +45,7 @@ def test_a_full_depth_rough_stalls_and_the_search_offers_what_does_not(planner, 
 
 
 def test_what_is_no_roughing_cut_has_no_schools(planner, plan):
-    assert ways(planner, plan, "drill") == []
+    assert ways(planner, plan, "tap") == []
     assert "no operation 'nix'" in ways(planner, plan, "nix", 404)["sentence"]
 
 
@@ -78,3 +78,12 @@ def test_the_ways_to_a_finish_come_with_size_and_marks(planner, plan):
     assert all(way["push_off_mm"] > 0 and way["roughness_um"] > 0 and way["time_s"] > 0 for way in found)
     narrower = next(way for way in found if way["name"] == "a narrower last cut")
     assert narrower["push_off_mm"] < found[0]["push_off_mm"]
+
+
+def test_the_ways_to_a_hole_say_what_they_cost_and_why_not(planner, plan):
+    found = ways(planner, plan, "drill")
+    can, cannot = [way for way in found if way["edits"]], [way for way in found if way["because"]]
+    assert found[0]["name"] == "as it is now" and {way["name"] for way in can} & {"drill"} and cannot
+    for way in can:
+        assert way["time_s"] > 0 and way["pockets"] >= 0 and way["limits"]
+    assert all("{" not in way["because"] or way["values"] for way in cannot)

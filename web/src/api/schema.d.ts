@@ -974,6 +974,8 @@ export interface components {
             name: string;
             /** One Part S */
             one_part_s?: number | null;
+            /** Pockets */
+            pockets: number | null;
             /** Power Kw */
             power_kw?: number | null;
             /** Power Limit Kw */
@@ -999,6 +1001,10 @@ export interface components {
             torque_limit_nm?: number | null;
             /** Torque Nm */
             torque_nm?: number | null;
+            /** Values */
+            values: {
+                [key: string]: components["schemas"]["ShownOut"];
+            };
             /** Width Mm */
             width_mm?: number | null;
         };

@@ -1,21 +1,23 @@
 import { useQuery } from '@tanstack/react-query'
 import { useEffect, useRef } from 'react'
 import { api, ask, type Way } from '../../api/client'
-import { Figure } from '../../ui/Figure'
+import { Figure, Sentence } from '../../ui/Figure'
 import { clock } from '../../ui/format'
 import { Mark } from '../../ui/Mark'
 import { useFrame } from '../JobFrame'
 
 const LIMITS: Record<string, string> = { power: 'the spindle’s power', torque: 'the spindle’s torque', chip: 'the chip the edge takes', feed: 'the machine’s feed', holding: 'what the holding stands', 'push-off': 'push-off' }
 const ROUGH = 'full depth with a light width, shallow and wide, high feed: each at its best inside every limit'
+const HOLE_LIMITS: Record<string, string> = { ...LIMITS, feed: 'the feed of the data', machine: 'the machine’s feed' }
+const HOLE = 'drill, insert drill, pilot and deep drill, helix, boring, plunging: what each costs here, in time and in pockets'
 export const HAS_WAYS = new Map([
-  ['face', ROUGH], ['rough_outside', ROUGH], ['rough_pocket', ROUGH], ['finish_walls', 'a narrower last cut, another speed, a spring pass, measuring on the way, a tool of its own: size and finish of each'],
+  ['drill', HOLE], ['mill_hole', HOLE], ['bore', HOLE], ['face', ROUGH], ['rough_outside', ROUGH], ['rough_pocket', ROUGH], ['finish_walls', 'a narrower last cut, another speed, a spring pass, measuring on the way, a tool of its own: size and finish of each'],
 ])
 
-type Props = { operation: string; finishing: boolean }
+type Props = { operation: string; kind: string }
 
 // The schools of roughing side by side, each at its best inside every limit; one click takes one.
-export function Ways({ operation, finishing }: Props) {
+export function Ways({ operation, kind }: Props) {
   const { answer, session } = useFrame()
   const box = useRef<HTMLDivElement>(null)
   const { data, error } = useQuery({
@@ -29,7 +31,8 @@ export function Ways({ operation, finishing }: Props) {
   if (error) return <p role="alert" className="py-2 text-red-edge">{error.message}</p>
   if (!data) return <p role="status" className="py-2 text-ink-2">Looking for the best cut of each kind …</p>
   if (data.length === 0) return <p className="py-2 text-ink-2">There is nothing to compare here yet: it needs a tool, a material and something to cut.</p>
-  if (finishing) return <div ref={box}><Finishes ways={data} /></div>
+  if (kind === 'finish_walls') return <div ref={box}><Finishes ways={data} /></div>
+  if (HAS_WAYS.get(kind) === HOLE) return <div ref={box}><Holes ways={data} /></div>
   const widest = Math.max(...data.map((way) => way.diameter_mm ?? 0), 1)
   const deepest = Math.max(...data.map((way) => way.depth_mm ?? 0), 1)
   const fastest = Math.min(...data.filter((way) => way.time_s && way.stops === 0).map((way) => way.time_s ?? Infinity))
@@ -92,6 +95,38 @@ export function Ways({ operation, finishing }: Props) {
           </tr>
         </tbody>
       </table>
+    </div>
+  )
+}
+
+// The ways to a hole on this machine, the quickest first; what can't be done here says why.
+function Holes({ ways }: { ways: Way[] }) {
+  const { session } = useFrame()
+  const can = ways.filter((way) => !way.because)
+  const cannot = ways.filter((way) => way.because)
+  return (
+    <div className="my-1 overflow-x-auto border-y border-hair-strong bg-surface" role="group" aria-label="Other ways to cut it">
+      <table className="w-full text-body [&_td]:px-2 [&_td]:py-0.5 [&_th]:px-2 [&_th]:py-0.5">
+        <thead>
+          <tr className="text-small text-ink-2"><th /><th scope="col">Tools</th><th scope="col">Held back by</th><th scope="col" className="whitespace-nowrap">New pockets</th><th scope="col">A part</th><th /></tr>
+        </thead>
+        <tbody>
+          {can.map((way) => (
+            <tr key={way.name} className="border-t border-hair">
+              <th scope="row" className={way.edits.length === 0 ? 'text-ink-2' : 'font-semibold'}>{way.name}</th>
+              <td>{way.tool}<span className="block text-small text-ink-2"><Figure value={way.rpm} quantity="spindle_speed" />, <Figure value={way.feed_mm_min} quantity="feed" /></span></td>
+              <td className="text-small">{way.limits.map((each) => HOLE_LIMITS[each] ?? each).join(', then ')}</td>
+              <td className="n">{way.pockets ?? ''}</td>
+              <td className="n whitespace-nowrap">{way.edits.length === 0 ? <>{clock(way.time_s ?? 0)} <span className="text-small text-ink-2">here</span></> : Math.abs(way.one_part_s ?? 0) < 0.5 ? 'as now' : `${clock(Math.abs(way.one_part_s ?? 0))} ${(way.one_part_s ?? 0) < 0 ? 'less' : 'more'}`}</td>
+              <td className="whitespace-nowrap text-right">
+                {way.brings > 0 && <span className="mr-2 text-small text-red-edge">brings {way.brings} new stop{way.brings > 1 ? 's' : ''}</span>}
+                {way.edits.length > 0 && <button className="press" aria-label={`Take: ${way.name}`} onClick={() => void session.edit(way.edits as never).catch(() => {})}>Take it</button>}
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      {cannot.length > 0 && <p className="px-2 py-1 text-small text-ink-2">Not here: {cannot.map((way, k) => <span key={way.name}>{k > 0 && '; '}{way.name} (<Sentence text={way.because} values={way.values} />)</span>)}.</p>}
     </div>
   )
 }

@@ -110,7 +110,7 @@ export function Worksheet({ op, findings }: { op: OperationResult; findings: Fin
           {!ways && <span className="ml-3 text-small text-ink-2">{HAS_WAYS.get(op.kind)}</span>}
         </p>
       )}
-      {ways && HAS_WAYS.has(op.kind) && <Ways operation={op.id} finishing={op.kind === 'finish_walls'} />}
+      {ways && HAS_WAYS.has(op.kind) && <Ways operation={op.id} kind={op.kind} />}
       {why === removalId && <Why figure={removalId} evaluation={evaluation} plan={answer.id} revision={answer.revision} />}
       {findings.map((finding) => (
         <div key={finding.key} role="group" aria-label={finding.id} className="mt-1.5 flex items-start gap-3 border-t border-hair pt-2">

@@ -25,8 +25,8 @@ export const FIELDS: Record<string, FieldSpec[]> = {
   rough_pocket: [STEP_DOWN, STEP_OVER, LEAVE, { name: 'leave_floor_mm', label: 'on the floor', quantity: 'length' }, { name: 'ramp_deg', label: 'Ramp', quantity: 'angle' }],
   finish_walls: [STEP_DOWN, { name: 'width_mm', label: 'Width', quantity: 'length' }, PASSES, { name: 'chain', label: 'Cuts to measure', quantity: 'count' }],
   finish_floor: [DEPTH, STEP_OVER],
-  drill: [{ name: 'peck_mm', label: 'Peck', quantity: 'length', empty: 'none' }, PAST, { name: 'depth_mm', label: 'Depth', quantity: 'length', empty: 'as drawn' }],
-  ream: [PAST, { name: 'depth_mm', label: 'Depth', quantity: 'length', empty: 'as drawn' }],
+  drill: [{ name: 'peck_mm', label: 'Peck', quantity: 'length', empty: 'none' }, PAST, { name: 'depth_mm', label: 'Depth', quantity: 'length', empty: 'drawn' }],
+  ream: [PAST, { name: 'depth_mm', label: 'Depth', quantity: 'length', empty: 'drawn' }],
   tap: [DEPTH],
   bore: [{ name: 'width_mm', label: 'Width', quantity: 'length' }, PAST],
   chamfer: [SIZE, { name: 'below_mm', label: 'Tip below', quantity: 'length' }],
@@ -36,8 +36,8 @@ export const FIELDS: Record<string, FieldSpec[]> = {
   spot_face: [{ name: 'diameter_mm', label: 'Seat Ø', quantity: 'length' }, DEPTH, A_TURN],
   back_chamfer: [SIZE, { name: 'below_mm', label: 'Edge below', quantity: 'length' }],
   mill_hole: [
-    { name: 'diameter_mm', label: 'To Ø', quantity: 'size', empty: 'as drawn' }, { name: 'from_diameter_mm', label: 'Open already Ø', quantity: 'length' }, A_TURN, LEAVE, PAST,
-    { name: 'depth_mm', label: 'Depth', quantity: 'length', empty: 'as drawn' },
+    { name: 'diameter_mm', label: 'To Ø', quantity: 'size', empty: 'drawn' }, { name: 'from_diameter_mm', label: 'Open already Ø', quantity: 'length' }, A_TURN, LEAVE, PAST,
+    { name: 'depth_mm', label: 'Depth', quantity: 'length', empty: 'drawn' },
   ],
   mill_thread: [
     { name: 'major_mm', label: 'Thread Ø', quantity: 'size' }, { name: 'pitch_mm', label: 'Pitch', quantity: 'size' }, DEPTH, PASSES, { name: 'spring_passes', label: 'Spring passes', quantity: 'count' },
