@@ -70,7 +70,8 @@ def _views(page: Page, shoot) -> None:
     page.wait_for_timeout(1200)
     shoot("finish")
     places = {
-        "bench": "/bench", "milling-load": "/bench/milling-load", "chuck-grip": "/bench/chuck-grip", "holes": "/bench/hole-methods", "slope": "/bench/slope-methods", "tool": "/library/tools/undercut-mill-20-60",
+        "bench": "/bench", "milling-load": "/bench/milling-load", "chuck-grip": "/bench/chuck-grip", "holes": "/bench/hole-methods", "slope": "/bench/slope-methods",
+        "tool": "/library/tools/undercut-mill-20-60",
     }
     for name, place in places.items():
         page.goto(place)

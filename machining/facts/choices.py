@@ -114,7 +114,11 @@ def hole_choices(op: OperationFacts, facts: PlanFacts) -> list[Choice]:
         return []
     here = {t.assembly: t for t in facts.plan.tools if t.machine == machine.key}
     hole = Hole(work.hole_diameter, work.hole_depth, len(work.holes), work.passes_bottom)
-    return [_hole_choice(method, op, facts, here) for method in hole_ways(hole, facts.material, machine, facts.library, tuple(here)).methods]
+    try:
+        ranking = hole_ways(hole, facts.material, machine, facts.library, tuple(here))
+    except MachiningError:
+        return []  # no such hole: the operation's own answers say so
+    return [_hole_choice(method, op, facts, here) for method in ranking.methods]
 
 
 def _hole_choice(method: Method, op: OperationFacts, facts: PlanFacts, here: dict[str, LoadedTool]) -> Choice:

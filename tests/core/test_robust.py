@@ -10,6 +10,7 @@ from hypothesis import strategies as st
 
 from machining.evaluate import evaluate
 from machining.evaluation import to_bytes
+from machining.facts.choices import finish_choices, hole_choices
 from machining.facts.offers import offers
 from machining.facts.route import walk
 from machining.findings.finding import fill, in_words
@@ -17,10 +18,38 @@ from machining.memo import Memo
 from machining.plan.apply import EditRefused, apply
 from machining.plan.document import Plan
 from machining.plan.edit import Change, Edit, FlipSetup, MoveOperation, SetStock
+from machining.plan.operation import (
+    BackChamfer,
+    Counterbore,
+    Countersink,
+    Engrave,
+    Lines,
+    MillHole,
+    MillThread,
+    RoundEdge,
+    Slope,
+    Spot,
+    SpotFace,
+    Text,
+    Undercut,
+)
+from machining.quantities.errors import MachiningError
 from machining.world.part import Stock
 
-from .build import GOOD, LIBRARY, MEMO, plan, setup, turned_over
+from .build import DRILL, FACE, GOOD, LIBRARY, MEMO, POCKET, TOOLS, WALLS, plan, setup, tool, turned_over
 
+EDGE, HOLES = Lines(at_mm=(((-30.0, 0.0), (30.0, 0.0)),)), DRILL.on
+ODD = (
+    Spot(id="spot", tool="t13", on=HOLES, mouth_diameter_mm=8), Countersink(id="sink", tool="t13", on=HOLES, mouth_diameter_mm=9, ball_diameter_mm=8),
+    Counterbore(id="bore", tool="t3", on=HOLES, diameter_mm=12, depth_mm=5), SpotFace(id="seat", tool="t2", on=HOLES, diameter_mm=12), BackChamfer(id="behind", tool="t8", on=HOLES),
+    MillHole(id="helix", tool="t3", on=HOLES, diameter_mm=14), MillThread(id="thread", tool="t11", on=HOLES, major_mm=8, pitch_mm=1.25, depth_mm=16, passes=2, spring_passes=1),
+    Undercut(id="under", tool="t8", on=EDGE, depth_mm=5, width_mm=2), Engrave(id="text", tool="t9", on=Text(text="HERON 1", x_mm=-30, y_mm=18)),
+    RoundEdge(id="round", tool="t10", radius_mm=2), Slope(id="slope", tool="t14", size_mm=3, angle_deg=25), Slope(id="line", tool="t15", on=EDGE, size_mm=1, angle_deg=60),
+)
+TOOLS_TOO = (
+    *TOOLS, tool(8, "undercut-mill-20-60"), tool(9, "engraver-6-60"), tool(10, "corner-rounder-10-r2"), tool(11, "thread-mill-m8-one"), tool(13, "spot-10-90"), tool(14, "ball-mill-8"),
+    tool(15, "chamfer-10-60"),
+)
 BASE = plan(setups=(setup(*GOOD), turned_over()))
 OPERATIONS = {op.id: op for op in GOOD}
 SIZES = st.one_of(st.floats(0.01, 200.0), st.sampled_from([0.05, 0.3, 1.0, 6.0, 12.0, 24.0, 50.0]))
@@ -83,6 +112,50 @@ def test_property_every_plan_has_an_answer(edits):
             assert all(isfinite(gauge.value) for gauge in op.gauges)
             assert set(op.answers) == {"hold", "reach", "travel", "cut", "size"}
             assert all(answer.reason for answer in op.answers.values() if answer.state == "unknown")
+
+
+PICKS = {
+    "enter": ("ramp", "helix", "plunge", "hole"), "lead": ("straight", "angle", "arc"), "equal": ("step", "load"), "cuts": ("up", "down"), "hand": ("right", "left"), "ways": ("both", "one"),
+    "passes": (1, 2, 5), "spring_passes": (0, 2), "chain": (1, 3), "material": ("", "c45", "ti-6al-4v"),
+}
+
+
+@st.composite
+def an_odd_change(draw) -> Edit:
+    """One value of one operation, of any size, or one of its words, or another tool."""
+    op = draw(st.sampled_from([*ODD, POCKET, WALLS, FACE]))
+    fields = type(op).model_fields
+    names = [n for n in fields if n.endswith(("_mm", "_deg", "_per_mm")) and n != "hole_at_mm"] + [n for n in PICKS if n in fields] + ["tool", "rpm"]
+    name = draw(st.sampled_from(names))
+    if name in PICKS:
+        return Change(on=f"operation:{op.id}", fields={name: draw(st.sampled_from(PICKS[name]))})
+    if name == "tool":
+        return Change(on=f"operation:{op.id}", fields={"tool": draw(st.sampled_from([each.id for each in TOOLS_TOO] + [""]))})
+    return Change(on=f"operation:{op.id}", fields={name: draw(SIZES)})
+
+
+@SLOW
+@given(st.lists(an_odd_change(), min_size=1, max_size=5), st.permutations(ODD))
+def test_property_every_odd_job_has_an_answer_and_fixes_that_can_be_taken(edits, order):
+    made = plan(FACE, POCKET, WALLS, DRILL, *order[:5], tools=TOOLS_TOO)
+    for each in edits:
+        try:
+            made = apply(made, [each])
+        except (EditRefused, MachiningError) as refused:
+            assert "{" not in str(refused)
+    seen = evaluate(made, LIBRARY, MEMO)
+    assert to_bytes(seen)
+    for op in seen.setups[0].operations:
+        assert op.time_s >= 0 and op.removed_mm3 >= -1e-3
+        assert all(answer.reason for answer in op.answers.values() if answer.state == "unknown")
+    for found in seen.findings:
+        assert "{" not in in_words(found) and found.fixes
+        for fix in found.fixes:
+            assert "{" not in fill(fix.label, {**found.values, **fix.values})
+            assert apply(made, fix.edits) != made
+    for op in walk(made, LIBRARY, MEMO).operations():
+        for choice in (*finish_choices(op, walk(made, LIBRARY, MEMO)), *hole_choices(op, walk(made, LIBRARY, MEMO))):
+            assert not choice.edits or apply(made, choice.edits) != made
 
 
 @SLOW

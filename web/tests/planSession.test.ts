@@ -118,4 +118,13 @@ describe('edits of a plan', () => {
     it_.take(head(4) as never)
     expect(revision()).toBe(5)
   })
+
+  it('stay when an answer asked for before them arrives late', async () => {
+    const { newerOf } = await import('../src/api/planSession')
+    const late = head(5) as never
+    expect(newerOf(head(6) as never, late).revision).toBe(6)
+    expect(newerOf(undefined, late).revision).toBe(5)
+    const changed = { ...head(6), evaluation: { other: 'library' } } as never
+    expect(newerOf(head(6) as never, changed)).toBe(changed) // the same revision answered anew
+  })
 })

@@ -10,6 +10,7 @@ from machining.motion.path import Path
 from machining.motion.paths import holes, rounds
 from machining.plan.operation import BackChamfer, Counterbore, Countersink, MillHole, Spot, SpotFace
 from machining.quantities.computed import Given, Value
+from machining.quantities.errors import OutOfRange
 from machining.world.tool import ROUGHS_SIDES, Tool
 
 from .. import loads
@@ -184,6 +185,8 @@ def _size_of(operation: MillHole, drawn: float) -> float:
 
 def _hole_work(operation: MillHole, ground: Ground) -> Work:
     ends, drawn, through = hole_ends(operation.on, ground.lie, ground.geometry)  # type: ignore[arg-type]
+    if _size_of(operation, drawn) <= 0:
+        raise OutOfRange("leave_mm", f"{operation.leave_mm:g}", f"under half the hole, {(operation.diameter_mm or drawn) / 2.0:g}")
     full = through and operation.depth_mm is None
     bottoms = tuple((x, y, mouth, (far if operation.depth_mm is None else mouth - operation.depth_mm) - (operation.past_mm if full else 0.0)) for x, y, mouth, far in ends)
     return Work(holes=bottoms, hole_diameter=_size_of(operation, drawn), hole_depth=operation.depth_mm or max(m - f for _, _, m, f in ends), passes_bottom=full)

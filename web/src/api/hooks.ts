@@ -1,12 +1,18 @@
-import { keepPreviousData, useQuery, useQueryClient } from '@tanstack/react-query'
+import { keepPreviousData, type QueryClient, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useEffect, useMemo, useState, useSyncExternalStore } from 'react'
 import { setUnits, type Units } from '../ui/entry'
 import { type DisplayTable, setDisplay, type System } from '../ui/format'
 import { api, ask, type CalculatorWords, type Evaluation, type PlanAnswer, type Task } from './client'
-import { sessionOf } from './planSession'
+import { newerOf, sessionOf } from './planSession'
 
 export const useJobs = () => useQuery({ queryKey: ['jobs'], queryFn: () => ask(api.GET('/api/jobs')) })
-const planQuery = (plan: number) => ({ queryKey: ['plan', plan], queryFn: () => ask(api.GET('/api/plans/{id}', { params: { path: { id: plan } } })) as Promise<PlanAnswer> })
+const planQuery = (plan: number, cache: QueryClient) => ({
+  queryKey: ['plan', plan],
+  queryFn: async () => {
+    const asked = (await ask(api.GET('/api/plans/{id}', { params: { path: { id: plan } } }))) as PlanAnswer
+    return newerOf(cache.getQueryData<PlanAnswer>(['plan', plan]), asked)
+  },
+})
 
 // The plan is asked for as soon as its job is known, not when the page around it stands.
 export function useJob(number: string) {
@@ -15,7 +21,7 @@ export function useJob(number: string) {
     queryKey: ['jobs', number],
     queryFn: async () => {
       const job = await ask(api.GET('/api/jobs/{number}', { params: { path: { number } } }))
-      if (!cache.getQueryData(['plan', job.plan])) void cache.prefetchQuery(planQuery(job.plan))
+      if (!cache.getQueryData(['plan', job.plan])) void cache.prefetchQuery(planQuery(job.plan, cache))
       return job
     },
   })
@@ -52,7 +58,7 @@ export function usePlan(plan: number) {
   const session = useMemo(() => sessionOf(plan, cache), [plan, cache])
   const state = useSyncExternalStore(session.subscribe, session.snapshot)
   const query = useQuery({
-    ...planQuery(plan),
+    ...planQuery(plan, cache),
     refetchInterval: (asked) => (asked.state.data && !asked.state.data.evaluation ? POLL_MS : false),
     refetchOnWindowFocus: true,
   })

@@ -11,6 +11,9 @@ const RETRY_MS = 2000
 // the generated client widens the document's pairs and triples to arrays
 const answered = (sent: Parameters<typeof ask>[0]) => ask(sent) as Promise<PlanAnswer>
 
+// An answer asked for before an edit can arrive after the edit's own: what is newer stays.
+export const newerOf = (had: PlanAnswer | undefined, got: PlanAnswer): PlanAnswer => (had && had.revision > got.revision ? had : got)
+
 export class PlanSession {
   private queue: Work[] = []
   private busy = false
@@ -125,8 +128,7 @@ export class PlanSession {
   }
 
   take(answer: PlanAnswer) {
-    const before = this.head()
-    if (!before || answer.revision >= before.revision) this.cache.setQueryData(['plan', this.plan], answer)
+    this.cache.setQueryData(['plan', this.plan], newerOf(this.head(), answer))
     void this.cache.invalidateQueries({ queryKey: ['review', this.plan] })
   }
 }
