@@ -17,6 +17,8 @@ from machining.world.workholding import Vise
 
 from .context import Jaw, OperationFacts, PlanFacts, SetupFacts
 
+SIDE_BY_SIDE, MOST_TRACES = frozenset({"face", "rough_outside"}), 150
+
 
 def gripped_bounds(setup: SetupFacts, holding: Holding, memo: Memo) -> tuple[Vector, Vector]:
     """Corners of what lies between the jaws: the stock up to their tops, which can be narrower than the rest."""
@@ -108,5 +110,8 @@ def _swept(op: OperationFacts) -> Region:
     if op.work is not None and op.operation.kind in ("rough_pocket", "finish_floor"):
         return op.work.region  # what the tool can reach of the pocket is what it sweeps
     traces = {leg.points[:, :2].tobytes(): leg.points[:, :2] for leg in op.path.legs if leg.kind == "cut" and len(leg.points) > 1}
-    lines = [LineString(trace).simplify(0.1) for trace in traces.values()]
+    drawn = list(traces.values())
+    if op.operation.kind in SIDE_BY_SIDE and len(drawn) > MOST_TRACES:  # passes far closer than the tool is wide cover the same
+        drawn = [*drawn[:: -(-len(drawn) // MOST_TRACES)], drawn[-1]]
+    lines = [LineString(trace).simplify(0.1) for trace in drawn]
     return MultiLineString([line for line in lines if line.length > 0]).buffer(radius, quad_segs=8)

@@ -13,7 +13,7 @@ from shapely import Point, box
 from machining.data import seed
 from machining.geometry.regions import disc, rectangle
 from machining.motion.path import time_of
-from machining.motion.paths import areas, holes
+from machining.motion.paths import areas, holes, rounds
 from machining.motion.timing import Drive, corner_speed, move_time, path_time, rapid_time, spindle_time
 from machining.quantities.errors import OutOfRange
 
@@ -190,3 +190,17 @@ def test_a_lead_comes_in_from_the_free_side_and_touches(lead, outside):
     turn = abs(last[:2] @ first[:2]) / hypot(*last[:2]) / hypot(*first[:2])
     assert turn == pytest.approx(1.0, abs=0.01) if lead == "arc" else turn == pytest.approx(2 ** -0.5, abs=0.01)
     assert way_in[0][:2].tolist() != way_out[-1][:2].tolist()
+
+
+def test_steps_nobody_would_wait_for_are_refused_with_the_least_that_is_taken():
+    area = rectangle(0, 0, 100, 60)
+    with pytest.raises(OutOfRange, match=r"step_over_mm is 0\.01; it must be at least 0\.06, for 1000 passes"):
+        areas.raster(area, 5.0, 0.01, [-1.0], 2.0, 25.0)
+    with pytest.raises(OutOfRange, match="step_down_mm is 0.001"):
+        areas.levels(0.0, -10.0, 0.001)
+    with pytest.raises(OutOfRange, match="5000 or fewer in all"):
+        areas.raster(area, 5.0, 0.1, areas.levels(0.0, -10.0, 0.1), 2.0, 25.0)
+    with pytest.raises(OutOfRange, match="turns or fewer"):
+        rounds.milled([(0.0, 0.0, 0.0, -20.0)], [3.0], 0.01, 2.0, 25.0)
+    with pytest.raises(OutOfRange, match="peck_mm is 0.01"):
+        holes.drilled([(0.0, 0.0, 0.0, -20.0)], 2.0, 25.0, 0.01)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable
+from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass
 from math import ceil, pi, radians, tan
 from typing import Literal
@@ -22,23 +22,38 @@ from .rounds import helix
 RUN_IN_MM = 2.0
 HELIX_SHARE, LEAST_HELIX_MM = 0.9, 0.5  # of the tool's radius, so that no post is left
 LEAST_LEAD_MM = 0.2
+MOST_PASSES = 1000
 SMOOTH_MM = 0.01
+
+
+def counted(field: str, step: float, passes: float) -> int:
+    """Whole passes, at least one. Raises OutOfRange for a step so small that nobody would wait for them."""
+    if passes > MOST_PASSES:
+        raise OutOfRange(field, f"{step:g}", f"at least {step * passes / MOST_PASSES:.3g}, for {MOST_PASSES} passes or fewer")
+    return max(1, ceil(passes - 1e-9))
+
+
+def bearable(beside: int, heights: Sequence[float]) -> None:
+    """Raises OutOfRange for passes beside and below one another that are too many together."""
+    if beside * len(heights) > 5 * MOST_PASSES:
+        raise OutOfRange("passes", beside * len(heights), f"{5 * MOST_PASSES} or fewer in all; take larger steps")
 
 
 def levels(top: float, floor: float, step_down: float) -> list[float]:
     """Heights of the passes, equal steps no larger than asked, the last on the floor."""
-    count = max(1, ceil((top - floor) / step_down - 1e-9))
+    count = counted("step_down_mm", step_down, (top - floor) / step_down)
     return [top - (top - floor) * k / count for k in range(1, count + 1)]
 
 
-def raster(region: Region, radius: float, step_over: float, heights: Iterable[float], near: float, retract: float, one_way: bool = False) -> Path:
+def raster(region: Region, radius: float, step_over: float, heights: Sequence[float], near: float, retract: float, one_way: bool = False) -> Path:
     """Along the longer side, one line per step, the tool clear of the work at both ends: back and forth, or always the same way."""
     pen = Pen(retract, near)
     x0, y0, x1, y1 = region.bounds
     swap = (y1 - y0) > (x1 - x0)
     if swap:
         x0, y0, x1, y1 = y0, x0, y1, x1
-    lines = max(1, ceil((y1 - y0) / step_over - 1e-9))
+    lines = counted("step_over_mm", step_over, (y1 - y0) / step_over)
+    bearable(lines, heights)
     middle, pitch = (y0 + y1) / 2.0, (y1 - y0) / lines
     rows = [middle + pitch * (k - (lines - 1) / 2.0) for k in range(lines)]
     ends = (x0 - radius - RUN_IN_MM, x1 + radius + RUN_IN_MM)
@@ -55,9 +70,10 @@ def raster(region: Region, radius: float, step_over: float, heights: Iterable[fl
     return pen.path()
 
 
-def round_outside(kept: Region, stock: Region, radius: float, step_over: float, heights: Iterable[float], near: float, retract: float) -> Path:
+def round_outside(kept: Region, stock: Region, radius: float, step_over: float, heights: Sequence[float], near: float, retract: float) -> Path:
     """Rings round what is kept, outermost first, cut only where they meet the stock."""
-    rings = max(1, ceil(thickness_round(kept, stock) / step_over - 1e-9))
+    rings = counted("step_over_mm", step_over, thickness_round(kept, stock) / step_over)
+    bearable(rings, heights)
     meets = grown(stock, radius - SMOOTH_MM)
     pen = Pen(retract, near)
     runs = [run for k in range(rings - 1, -1, -1) for run in _runs(grown(kept, radius + k * step_over), meets)]
@@ -152,6 +168,8 @@ def _nested(area: Region, step: float) -> list[tuple[Polygon, list[Vector]]]:
     """Each separate island of tool-centre area with its rings from the inside out."""
     islands = []
     for polygon in polygons_of(area):
+        low_x, low_y, high_x, high_y = polygon.bounds
+        counted("step_over_mm", step, min(high_x - low_x, high_y - low_y) / 2.0 / step)
         rings, k = [], 0
         while True:
             inner = polygon.buffer(-k * step)

@@ -6,9 +6,11 @@ from collections.abc import Sequence
 from math import ceil
 
 from machining.motion.path import Path, Pen
+from machining.quantities.errors import OutOfRange
 
 Target = tuple[float, float, float, float]  # x, y, z of the mouth, z of the tip at the bottom
 PECK_GAP_MM = 0.5
+MOST_PECKS = 1000
 
 
 def drilled(targets: Sequence[Target], near: float, retract: float, peck_mm: float | None = None, dwell_s: float = 0.0) -> Path:
@@ -18,6 +20,8 @@ def drilled(targets: Sequence[Target], near: float, retract: float, peck_mm: flo
         top = max(mouth + near, bottom + near)
         pen.go_to(x, y, top)
         depth = mouth - bottom
+        if peck_mm and depth / peck_mm > MOST_PECKS:
+            raise OutOfRange("peck_mm", f"{peck_mm:g}", f"at least {depth / MOST_PECKS:.3g}, for {MOST_PECKS} pecks or fewer")
         count = ceil(depth / peck_mm - 1e-9) if peck_mm else 1
         for k in range(1, count + 1):
             pen.plunge(mouth - depth * k / count)

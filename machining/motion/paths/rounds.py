@@ -9,15 +9,22 @@ import numpy as np
 
 from machining.geometry.frames import Vector
 from machining.motion.path import Path, Pen
+from machining.quantities.errors import OutOfRange
 
 from .holes import Target
 
 STEPS = 36  # corners of one turn
+MOST_TURNS = 1000
 
 
 def helix(x: float, y: float, radius: Callable[[Vector], Vector], z_from: float, z_to: float, pitch: float, sense: int = 1) -> Vector:
-    """Corners from z to z, round by ``sense`` (1 counter-clockwise seen from the spindle); the radius may change with height."""
+    """Corners from z to z, round by ``sense`` (1 counter-clockwise seen from the spindle); the radius may change with height.
+
+    Raises OutOfRange for more turns than anybody would wait for.
+    """
     turns = abs(z_to - z_from) / pitch
+    if turns > MOST_TURNS:
+        raise OutOfRange("pitch", f"{pitch:g}", f"at least {pitch * turns / MOST_TURNS:.3g}, for {MOST_TURNS} turns or fewer")
     count = max(2, ceil(turns * STEPS) + 1)
     around, height = np.linspace(0.0, 2.0 * pi * turns * sense, count), np.linspace(z_from, z_to, count)
     away = radius(height)
