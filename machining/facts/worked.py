@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 from shapely import Point
 
-from machining.cutting import drilling, engagement, entry, pointed, speeds, threads
+from machining.cutting import drilling, engagement, entry, pointed, speeds, tapping, threads
 from machining.cutting.correction import measured_chain
 from machining.cutting.data import constant
 from machining.geometry.regions import grown, polygons_of
@@ -27,7 +27,8 @@ JUST_OVER_MM = 0.3  # over a pocket's floor, where a drill's point has been
 NAMES: dict[str, str] = {
     "passes": "Passes", "pecks": "Pecks", "ramp_length": "Ramp", "plunge_feed": "Straight down at", "overrun": "Past the edge by", "helix_angle": "Helix at",
     "centre_feed": "Feed of the middle", "turns": "Turns",
-    "helix_length": "Helix", "thread_depth": "Thread deep", "infeed": "First pass in", "diameter_below": "Ø at its end", "cone_depth": "Tip down", "cutting_diameter": "Cuts at Ø",
+    "helix_length": "Helix", "thread_share": "Thread of", "thread_depth": "Thread deep", "infeed": "First pass in", "diameter_below": "Ø at its end", "cone_depth": "Tip down",
+    "cutting_diameter": "Cuts at Ø",
     "ball_top": "Ball stands out", "aside": "Aside by", "last_step": "Last step", "flank_in_cut": "Edge in cut", "slope_length": "Slope", "cusp_step": "Steps of", "slot_pull": "Slot pulled aside",
     "feed_marks": "Feed marks",
     "room": "Room it needs below", "edge_life": "Edge lasts", "link_feed": "Links past the work at", "reached_feed": "Reaches on average",
@@ -61,8 +62,11 @@ def of_operation(op: OperationFacts, facts: PlanFacts) -> None:
     if isinstance(kind, RoughPocket) and kind.enter == "ramp" and kind.ramp_deg < 90 and work.top > work.floor:
         op.work_out(entry.ramp_length, "ramp_length", depth=Given(min(kind.step_down_mm, work.top - work.floor)), ramp=Given(kind.ramp_deg))
 
-    if isinstance(kind, Tap | MillThread) and isinstance(kind.on, OnFeatures | Points):
-        ends, _, through = hole_ends(kind.on, op.setup.lie, facts.geometry)
+    if isinstance(kind, Tap | MillThread) and isinstance(kind.on, OnFeatures | Points) and tool.pitch_mm is not None:
+        ends, drilled, through = hole_ends(kind.on, op.setup.lie, facts.geometry)
+        major = Given(kind.major_mm) if isinstance(kind, MillThread) else op.of_tool("diameter_mm")
+        if drilled < float(major):
+            op.work_out(tapping.thread_share, "thread_share", major=major, pitch=op.of_tool("pitch_mm"), drill=Given(drilled, "part"))
         if not through:
             threads_below = Given(constant("tap", "chamfer_threads"), "data:tap.chamfer_threads") if isinstance(kind, Tap) else Given(1.0, "its lowest tooth")
             op.work_out(threads.run_out_room, "room", pitch=op.of_tool("pitch_mm"), threads=threads_below)

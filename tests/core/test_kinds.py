@@ -42,7 +42,7 @@ from machining.plan.operation import (
 )
 from machining.quantities.errors import OutOfRange
 
-from .build import DRILL, FACE, LIBRARY, ROUGH, TOOLS, after_fix, answer, finding, ids, plan, result, tool
+from .build import DRILL, FACE, LIBRARY, ROUGH, TAP, TOOLS, after_fix, answer, finding, ids, plan, result, tool
 
 MORE = (
     *TOOLS, tool(7, "chamfer-8-90"), tool(8, "undercut-mill-20-60"), tool(9, "engraver-6-60"), tool(10, "corner-rounder-10-r2"), tool(11, "thread-mill-m8-one"),
@@ -192,6 +192,12 @@ def test_a_thread_wants_its_hand_and_its_room():
     assert found.severity == "stop" and "cut.thread" not in ids(after_fix(tight, found))
     coarse = kind.model_copy(update={"pitch_mm": 1.5})
     assert "pitch" in finding(with_(FACE, DRILL, coarse), "reach.tool-impossible").message
+
+
+def test_a_thread_knows_how_full_its_pilot_leaves_it():
+    got, _ = worked(TAP, DRILL)
+    assert got["thread_share"] == pytest.approx((8.0 - 6.8) / (1.299 * 1.25))
+    assert worked(TAP.model_copy(update={"tool": "t4"}), DRILL)[0].get("thread_share") is None  # a drill has no pitch
 
 
 def test_a_taper_thread_narrows_by_a_sixteenth():

@@ -26,10 +26,12 @@ from machining.plan.operation import (
     Lines,
     MillHole,
     MillThread,
+    Points,
     RoundEdge,
     Slope,
     Spot,
     SpotFace,
+    Tap,
     Text,
     Undercut,
 )
@@ -38,10 +40,11 @@ from machining.world.part import Stock
 
 from .build import DRILL, FACE, GOOD, LIBRARY, MEMO, POCKET, TOOLS, WALLS, plan, setup, tool, turned_over
 
-EDGE, HOLES = Lines(at_mm=(((-30.0, 0.0), (30.0, 0.0)),)), DRILL.on
+EDGE, HOLES, BLIND = Lines(at_mm=(((-30.0, 0.0), (30.0, 0.0)),)), DRILL.on, Points(at_mm=((0.0, 0.0), (20.0, 8.0)), diameter_mm=6.8, depth_mm=18)
 ODD = (
     Spot(id="spot", tool="t13", on=HOLES, mouth_diameter_mm=8), Countersink(id="sink", tool="t13", on=HOLES, mouth_diameter_mm=9, ball_diameter_mm=8),
     Counterbore(id="bore", tool="t3", on=HOLES, diameter_mm=12, depth_mm=5), SpotFace(id="seat", tool="t2", on=HOLES, diameter_mm=12), BackChamfer(id="behind", tool="t8", on=HOLES),
+    Tap(id="tap", tool="t5", on=BLIND, depth_mm=14), MillThread(id="blind", tool="t11", on=BLIND, major_mm=8, pitch_mm=1.25, depth_mm=16),
     MillHole(id="helix", tool="t3", on=HOLES, diameter_mm=14), MillThread(id="thread", tool="t11", on=HOLES, major_mm=8, pitch_mm=1.25, depth_mm=16, passes=2, spring_passes=1),
     Undercut(id="under", tool="t8", on=EDGE, depth_mm=5, width_mm=2), Engrave(id="text", tool="t9", on=Text(text="HERON 1", x_mm=-30, y_mm=18)),
     RoundEdge(id="round", tool="t10", radius_mm=2), Slope(id="slope", tool="t14", size_mm=3, angle_deg=25), Slope(id="line", tool="t15", on=EDGE, size_mm=1, angle_deg=60),

@@ -134,8 +134,12 @@ function Holes({ ways }: { ways: Way[] }) {
 // The ways to a last size, a line each: what it would measure and look like against what it takes.
 function Finishes({ ways }: { ways: Way[] }) {
   const { session } = useFrame()
-  const truest = Math.min(...ways.map((way) => way.push_off_mm ?? Infinity))
-  const smoothest = Math.min(...ways.map((way) => way.roughness_um ?? Infinity))
+  // the best is only marked where it is better than what is now
+  const best = (of: (way: Way) => number | null | undefined) => {
+    const least = Math.min(...ways.map((way) => of(way) ?? Infinity))
+    return least < (of(ways[0]!) ?? Infinity) * 0.99 ? least : NaN
+  }
+  const [truest, smoothest] = [best((way) => way.push_off_mm), best((way) => way.roughness_um)]
   return (
     <div className="my-1 overflow-x-auto border-y border-hair-strong bg-surface" role="group" aria-label="Other ways to cut it">
       <table className="w-full text-body [&_td]:px-2 [&_td]:py-0.5 [&_th]:px-2 [&_th]:py-0.5">
