@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import type { CalculatorWords, Evaluation, OperationResult } from '../src/api/client'
-import { benchLink } from '../src/places/bench/fromOperation'
+import { benchLink, comparisons } from '../src/places/bench/fromOperation'
 import { labelOf } from '../src/places/bench/labels'
 import { precise, setDisplay } from '../src/ui/format'
 
@@ -12,6 +12,30 @@ const about = {
   tool: { diameter_mm: 12, flutes: 3, flute_length_mm: 26, usable_length_mm: 36, neck_diameter_mm: 11.5, shank_diameter_mm: 12, material: 'carbide' },
   evaluation: { figures: { 'a40.chip': [0.12, 'f', []], 'a40.wall_force': [96.5, 'f', []] } } as unknown as Evaluation,
 }
+
+describe('what compares ways to do an operation', () => {
+  const asked = (op: object, planned: object) => comparisons({ op: op as never, planned: planned as never, material: 'c45', quantity: 40, assemblies: ['drill-6-8', 'face-mill-50'] })
+
+  it('takes a hole with its size, depth, number and the tools that are loaded', () => {
+    const [one, ...more] = asked({ kind: 'drill', depth_mm: 26, sizes: { d: 6.8 } }, { on: { kind: 'features', ids: ['a', 'b', 'c'] } })
+    expect(more).toEqual([])
+    const params = Object.fromEntries(new URLSearchParams(one!.to.split('?')[1]))
+    expect(params).toEqual({ diameter_mm: '6.8', depth_mm: '26', count: '3', material: 'c45', loaded: 'drill-6-8,face-mill-50' })
+  })
+  it('takes a slope with the length of one pass', () => {
+    const [one] = asked({ kind: 'slope', path_mm: 1800, worked: [{ name: 'Passes', value: 6 }], sizes: {} }, { size_mm: 3, angle_deg: 25, cusp_mm: 0.02 })
+    const params = Object.fromEntries(new URLSearchParams(one!.to.split('?')[1]))
+    expect(params).toEqual({ size_mm: '3', angle_deg: '25', cusp_mm: '0.02', quantity: '40', material: 'c45', length_mm: '300' })
+  })
+  it('takes a broken edge as a slope of 45°', () => {
+    const [one] = asked({ kind: 'chamfer', path_mm: 320, worked: [], sizes: {} }, { size_mm: 0.4 })
+    expect(new URLSearchParams(one!.to.split('?')[1]).get('angle_deg')).toBe('45')
+  })
+  it('has nothing for the rest', () => {
+    expect(asked({ kind: 'tap', depth_mm: 10, sizes: {} }, {})).toEqual([])
+    expect(asked({ kind: 'drill', depth_mm: null, sizes: {} }, {})).toEqual([])
+  })
+})
 
 describe('a calculator opened from an operation', () => {
   it('takes what the operation says and leaves out what it does not', () => {
