@@ -2,6 +2,8 @@
 SHELL := /bin/sh
 PORT ?= 8000
 export PORT
+# bytecode is kept: servers, workers and readers are processes of their own, started again and again
+unexport PYTHONDONTWRITEBYTECODE
 PY := .venv/bin/python
 ONCE := python3 tools/once.py
 WEB := web/src web/index.html web/vite.config.ts web/package.json web/package-lock.json

@@ -14,7 +14,7 @@ from collections.abc import Iterator
 from pathlib import Path
 
 import pytest
-from playwright.sync_api import Browser, BrowserContext, Page
+from playwright.sync_api import Browser, BrowserContext, Page, expect
 
 ROOT = Path(__file__).resolve().parent.parent.parent
 PASSWORDS = {"planner": "plan-the-part", "approver": "read-it-twice", "operator": "gloves-are-on"}
@@ -22,7 +22,8 @@ ARGUMENTS = [
     "--disable-quic", "--no-first-run", "--disable-background-networking", "--disable-component-update", "--disable-sync",
     "--use-angle=swiftshader", "--enable-unsafe-swiftshader",
 ]
-PATIENCE_MS = 10_000
+PATIENCE_MS = 20_000  # other checks run beside these
+expect.set_options(timeout=PATIENCE_MS)
 
 
 @pytest.fixture(scope="session")
