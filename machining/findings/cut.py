@@ -432,7 +432,8 @@ def range_change(seen: SetupFacts, facts: PlanFacts) -> Iterator[Finding]:
         if last.operation.stop_after:
             return
         fix = Fix("Write the stop for the change", (Change(on=f"operation:{last.operation.id}", fields={"stop_after": "Change the belt."}),), {})
-    sentence = "The range is changed by hand {changes} times, {seconds} of attendance" + ("; {fewest} would do." if changes > fewest else ".")
+    times = "{changes} times" if changes > 1 else "once"
+    sentence = f"The range is changed by hand {times}, {{seconds}} of attendance" + ("; {fewest} would do." if changes > fewest else ".")
     yield Finding("cut.range-change", "look", seen.setup.id, "", sentence, values, "", (fix,))
 
 

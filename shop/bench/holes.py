@@ -7,11 +7,11 @@ from typing import Any
 from django.http import HttpRequest
 from ninja import Router, Schema
 
-from machining.cutting.hole_methods import Hole, Method, Reason
+from machining.cutting.hole_methods import Hole, Method
 from machining.facts.hole_ways import hole_ways
 from machining.quantities.checks import within
-from shop.base.problems import Refused
-from shop.library.snapshot import snapshot
+
+from .asked import material_and_machines, said
 
 router = Router(tags=["bench"])
 
@@ -71,30 +71,19 @@ class RankingOut(Schema):
 @router.post("/hole-methods", response=list[RankingOut])
 def hole_methods(request: HttpRequest, payload: HoleIn):
     """Every method on every machine asked for (default: all), the quickest first; what can't be done says why."""
-    library = snapshot()
-    material = library.materials.get(payload.material)
-    if material is None:
-        raise Refused(f"The library has no material {payload.material!r}.", "material", payload.material)
-    for key in payload.machines:
-        if key not in library.machines:
-            raise Refused(f"The library has no machine {key!r}.", "machines", key)
+    library, material, machines = material_and_machines(payload.material, payload.machines)
     hole = Hole(
         within("diameter_mm", payload.diameter_mm, 0.1, 500), within("depth_mm", payload.depth_mm, 0.1, 2000), int(within("count", payload.count, 1, 10_000)), payload.through,
     )
     rows = []
-    for key in payload.machines or list(library.machines):
-        ranking = hole_ways(hole, material, library.machines[key], library, payload.loaded)
+    for machine in machines:
+        ranking = hole_ways(hole, material, machine, library, payload.loaded)
         crossing = ranking.crossing
         rows.append({
-            "machine": key, "name": library.machines[key].name, "methods": [_method(each) for each in ranking.methods],
+            "machine": machine.key, "name": machine.name, "methods": [_method(each) for each in ranking.methods],
             "crossing": {"other": crossing.other, "factor": crossing.factor, "torque_nm": crossing.torque} if crossing else None,
         })
     return rows
-
-
-def said(reason: Reason) -> dict[str, dict[str, Any]]:
-    """The values of a reason's sentence."""
-    return {name: {"value": value, "quantity": quantity} for name, (value, quantity) in reason.values.items()}
 
 
 def _method(method: Method) -> dict[str, Any]:

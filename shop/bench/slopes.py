@@ -10,10 +10,9 @@ from ninja import Router, Schema
 from machining.cutting.slope_methods import Slope, Way
 from machining.facts.slope_ways import slope_ways
 from machining.quantities.checks import within
-from shop.base.problems import Refused
-from shop.library.snapshot import snapshot
 
-from .holes import SaidOut, said
+from .asked import material_and_machines, said
+from .holes import SaidOut
 
 router = Router(tags=["bench"])
 
@@ -65,23 +64,16 @@ class SlopeRankingOut(Schema):
 @router.post("/slope-methods", response=list[SlopeRankingOut])
 def slope_methods(request: HttpRequest, payload: SlopeIn):
     """Every way on every machine asked for (default: all), the cheapest for a part first; what can't be done says why."""
-    library = snapshot()
-    material = library.materials.get(payload.material)
-    if material is None:
-        raise Refused(f"The library has no material {payload.material!r}.", "material", payload.material)
-    for key in payload.machines:
-        if key not in library.machines:
-            raise Refused(f"The library has no machine {key!r}.", "machines", key)
+    library, material, machines = material_and_machines(payload.material, payload.machines)
     slope = Slope(
         within("size_mm", payload.size_mm, 0.05, 200), within("angle_deg", payload.angle_deg, 1, 89), within("length_mm", payload.length_mm, 0.1, 100_000),
         within("cusp_mm", payload.cusp_mm, 0.0001, 5), int(within("quantity", payload.quantity, 1, 1_000_000)),
     )
     cost, days = within("special_cost", payload.special_cost, 0, 1_000_000), int(within("special_days", payload.special_days, 0, 365))
     rows = []
-    for key in payload.machines or list(library.machines):
-        machine = library.machines[key]
+    for machine in machines:
         ranking = slope_ways(slope, material, machine, library, cost, days)
-        rows.append({"machine": key, "name": machine.name, "hourly_cost": machine.hourly_cost, "ways": [_way(each) for each in ranking.ways], "pays_from": ranking.pays_from})
+        rows.append({"machine": machine.key, "name": machine.name, "hourly_cost": machine.hourly_cost, "ways": [_way(each) for each in ranking.ways], "pays_from": ranking.pays_from})
     return rows
 
 

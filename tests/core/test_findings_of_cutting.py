@@ -306,7 +306,7 @@ def test_an_edge_that_turns_slower_lasts_longer():
 def test_the_order_that_saves_a_belt_change_then_the_stop_for_the_last():
     better = after_fix(two_belts(), finding(two_belts(), "cut.range-change"))
     found = finding(better, "cut.range-change")
-    assert in_words(found) == "The range is changed by hand 1 times, 4:00 of attendance."
+    assert in_words(found) == "The range is changed by hand once, 4:00 of attendance."
     assert "cut.range-change" not in ids(after_fix(better, found))
 
 
