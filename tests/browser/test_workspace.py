@@ -171,7 +171,7 @@ def test_a_small_machine_stalls_and_the_search_knows_a_cut_that_does_not(sign_in
 
 
 def test_odd_jobs_are_offered_typed_and_worked_out(sign_in):
-    """A text to engrave, an undercut in passes, a pocket entered in a hole, other ways to a finish; then all of it undone."""
+    """A text to engrave, by depth and by width; an undercut pass by pass; other ways to a finish."""
     planner = sign_in("planner")
     plan = open_plan(planner, "K-14")
     page = planner.page
@@ -193,7 +193,7 @@ def test_odd_jobs_are_offered_typed_and_worked_out(sign_in):
     expect(page.get_by_text("Tip down")).to_be_visible()  # the depth follows now
     page.get_by_label("Text", exact=True).fill("größer")
     page.keyboard.press("Enter")
-    expect(page.get_by_role("alert")).to_contain_text("letters A to Z")
+    expect(page.get_by_role("alert").filter(has_text="letters A to Z").first).to_be_visible()
     page.keyboard.press("Escape")
     page.get_by_label("Text", exact=True).blur()
     add("Undercut")
