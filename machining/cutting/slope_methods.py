@@ -4,12 +4,12 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass, field, replace
-from math import ceil, inf, pi, radians, sin, tan
+from math import ceil, inf, radians, sin, tan
 
 from machining.quantities.checks import positive, within
 from machining.world.machine import Machine
 
-from . import finish, pointed
+from . import engagement, finish, pointed, speeds
 from .hole_methods import Reason
 
 SAME_DEG = 0.1
@@ -108,7 +108,7 @@ def rank(slope: Slope, edges: Sequence[Edge], special: Special, machine: Machine
 
 def _turned(edge: Edge, at: float, machine: Machine) -> tuple[float, float]:
     """Spindle speed for the diameter where it cuts, and feed, inside the machine's limits."""
-    rpm = max(min(1000.0 * edge.speed / (pi * at), machine.max_rpm, edge.max_rpm), machine.min_rpm)
+    rpm = max(min(speeds.spindle_speed(edge.speed, at), machine.max_rpm, edge.max_rpm), machine.min_rpm)
     return rpm, min(rpm * edge.chip * edge.flutes, machine.max_feed_mm_min)
 
 
@@ -120,7 +120,7 @@ def _made(name: str, edge: Edge, at: float, passes: int, slope: Slope, machine: 
 
 def _pointed_radius(half_angle: float, tip: float, slope: Slope) -> float:
     """Radius (mm) of a pointed tool's edge at the top of the slope."""
-    return tip / 2.0 + (slope.height + TIP_BELOW_MM) * tan(radians(half_angle))
+    return engagement.cone_diameter(slope.height + TIP_BELOW_MM, tip, 2.0 * half_angle) / 2.0
 
 
 def _own_angle(slope: Slope, edges: Sequence[Edge], machine: Machine) -> Way | None:
@@ -152,7 +152,7 @@ def _stepped(slope: Slope, edges: Sequence[Edge], machine: Machine) -> Way:
             continue
         cusp = min(slope.cusp, edge.corner_radius)
         along = pointed.slope_length(slope.size, slope.angle)
-        passes = max(1, ceil(along / finish.scallop_step(edge.corner_radius, cusp) - 1e-9))
+        passes = int(finish.passes_of_step(along, finish.scallop_step(edge.corner_radius, cusp)))
         at = pointed.slope_contact_diameter(edge.diameter, edge.corner_radius, slope.angle)
         left = finish.scallop_height(edge.corner_radius, min(along / passes, 2.0 * edge.corner_radius))
         found.append(_made(name, edge, max(at, 0.05), passes, slope, machine, cusp=left))

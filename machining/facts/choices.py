@@ -6,7 +6,7 @@ from collections.abc import Callable, Iterator
 from dataclasses import dataclass, field, replace
 from math import ceil, inf, pi, radians, sin
 
-from machining.cutting import search, tool_life
+from machining.cutting import search, speeds, tool_life
 from machining.cutting.data import constant
 from machining.cutting.hole_methods import PILOT_DEEP, Hole, Method, Step
 from machining.cutting.search import FULL_DEPTH, SHALLOW, Cut, Cutter, Job, School
@@ -95,12 +95,13 @@ def finish_choices(op: OperationFacts, facts: PlanFacts) -> list[Choice]:
 
     found = [choice("a narrower last cut", width_mm=_down(0.5 * kind.width_mm, STEP_MM)), choice("once more at the same size", passes=kind.passes + 1)]
     for words, speed in (("faster", data.speed_high), ("slower", data.speed_low)):
-        turns = _down(min(1000.0 * speed / (pi * tool.diameter_mm), machine.max_rpm, tool.max_rpm or inf, (op.holder.max_rpm if op.holder else None) or inf), facts.library.settings.speed_step_rpm)
+        most = min(machine.max_rpm, tool.max_rpm or inf, (op.holder.max_rpm if op.holder else None) or inf)
+        turns = speeds.speed_in_steps(min(speeds.spindle_speed(speed, tool.diameter_mm), most), facts.library.settings.speed_step_rpm)
         if abs(turns - rpm) > SAME_SPEED * rpm:
-            found.append(choice(words, rpm=turns, feed_mm_min=_down(min(feed * turns / rpm, machine.max_feed_mm_min), facts.library.settings.feed_step_mm_min)))
+            found.append(choice(words, rpm=turns, feed_mm_min=_feed(min(feed * turns / rpm, machine.max_feed_mm_min), facts)))
     thinner = 0.6 * op.figures["chip"].value
     if thinner > tool.edge_radius_mm:
-        found.append(choice("a thinner chip", feed_mm_min=_down(0.6 * feed, facts.library.settings.feed_step_mm_min)))
+        found.append(choice("a thinner chip", feed_mm_min=_feed(0.6 * feed, facts)))
     if kind.chain == 1:
         found.append(choice("measured before the last cut", chain=2))
     own = _own_finisher(op, facts)
@@ -142,22 +143,27 @@ def _hole_choice(method: Method, op: OperationFacts, facts: PlanFacts, here: dic
 
 
 def _step_as_operation(step: Step, method: Method, op: OperationFacts, facts: PlanFacts, id: str, tool: str) -> Operation:
-    kind, settings = op.operation, facts.library.settings
+    kind = op.operation
     assert op.work is not None
     deep = getattr(kind, "depth_mm", None)
-    rpm, feed = _down(step.rpm, settings.speed_step_rpm), step.feed
+    rpm, feed = speeds.speed_in_steps(step.rpm, facts.library.settings.speed_step_rpm), step.feed
     kept = {"id": id, "tool": tool, "on": kind.on, "rpm": rpm, "coolant": kind.coolant, "proven_in": facts.plan.material}
     if step.does == "mills on a helix":
         size = op.work.hole_diameter
         edge = feed * size / (size - step.bit.diameter)  # the step's feed is the middle's
-        return MillHole(**kept, feed_mm_min=_down(edge, settings.feed_step_mm_min), diameter_mm=size, step_down_mm=round(step.pitch or 1.0, 2) or 0.01, depth_mm=deep)
+        return MillHole(**kept, feed_mm_min=_feed(edge, facts), diameter_mm=size, step_down_mm=round(step.pitch or 1.0, 2) or 0.01, depth_mm=deep)
     if step.does == "bores":
-        return Bore(**kept, feed_mm_min=_down(feed, settings.feed_step_mm_min), width_mm=round((op.work.hole_diameter - method.steps[0].bit.diameter) / 2.0, 3))
+        return Bore(**kept, feed_mm_min=_feed(feed, facts), width_mm=round((op.work.hole_diameter - method.steps[0].bit.diameter) / 2.0, 3))
     pilot = method.name == "pilot and deep drill" and step is method.steps[0]
     return Drill(
-        **kept, feed_mm_min=_down(feed, settings.feed_step_mm_min), peck_mm=getattr(kind, "peck_mm", None), depth_mm=PILOT_DEEP * step.bit.diameter if pilot else deep,
+        **kept, feed_mm_min=_feed(feed, facts), peck_mm=getattr(kind, "peck_mm", None), depth_mm=PILOT_DEEP * step.bit.diameter if pilot else deep,
         past_mm=getattr(kind, "past_mm", 1.0),
     )
+
+
+def _feed(value: float, facts: PlanFacts) -> float:
+    """A feed (mm/min) in the shop's steps; what they leave as it is, in tenths."""
+    return _down(speeds.feed_in_steps(value, facts.library.settings.feed_step_mm_min), 0.1)
 
 
 def _down(value: float, step: float) -> float:
@@ -265,12 +271,12 @@ def _give(kit: _Kit, machine: Machine) -> Callable[[float], float]:
 def _in_shop_steps(cut: Cut, cutter: Cutter, job: Job, machine: Machine, give: Callable[[float], float], facts: PlanFacts) -> Cut | None:
     """The same cut in round figures: sizes up to the next hundredth so that no extra pass comes of it, speed and feed down."""
     settings = facts.library.settings
-    rpm = max(cut.rpm - cut.rpm % settings.speed_step_rpm, machine.min_rpm)
+    rpm = max(speeds.speed_in_steps(cut.rpm, settings.speed_step_rpm), machine.min_rpm)
     depth, width = (ceil(size / STEP_MM - 1e-6) * STEP_MM for size in (cut.depth, cut.width))
     rounded = search.candidate(round(min(depth, cutter.flute_length), 4), round(min(width, cutter.diameter), 4), rpm, cutter, job, machine, cut.feed_per_tooth)
     if rounded is None:
         return None
-    feed = rounded.feed - rounded.feed % settings.feed_step_mm_min or rounded.feed
+    feed = _feed(rounded.feed, facts)
     asked, _ = search.with_forces(replace(rounded, feed=feed, feed_per_tooth=feed / (rpm * cutter.edges), removal=rounded.depth * rounded.width * feed / 1000.0), cutter, job, machine, give)
     return replace(asked, limits=cut.limits) if asked is not None else None
 

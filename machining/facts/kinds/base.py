@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass
-from math import radians, tan
 from typing import Any
 
+from machining.cutting import engagement
 from machining.geometry.regions import Region
 from machining.geometry.solids import Solid
 from machining.motion.path import Path
@@ -92,4 +92,4 @@ def included(op: OperationFacts) -> Given:
 def cone_radius(tool: Tool | None, height: float) -> float:
     """Radius (mm) of a pointed tool at a height over its tip."""
     angle, tip = cone_of(tool)
-    return tip / 2.0 + height * tan(radians(angle / 2.0))
+    return engagement.cone_diameter(height, tip, angle) / 2.0

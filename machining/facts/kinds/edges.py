@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
-from math import ceil, cos, pi, radians, sin, tan
+from math import cos, pi, radians, sin, tan
 
 from machining.cutting import finish, pointed
+from machining.cutting.slope_methods import SAME_DEG, TIP_BELOW_MM
 from machining.geometry.regions import grown
 from machining.motion.path import Path
 from machining.motion.paths import lines
@@ -19,8 +20,7 @@ from ..place import Line, Work
 from .base import Ground, Handler, Unsuited, cone_of, cone_radius, heights
 from .undercut import beside
 
-TIP_BELOW_MM = 0.5  # how far a pointed tool's tip stays below the slope it cuts
-SAME_DEG, SAME_MM = 0.1, 0.01
+SAME_MM = 0.01
 _BALLS = frozenset({"end_mill"})
 
 
@@ -111,7 +111,7 @@ def _slope_count(operation: Slope, tool: Tool) -> int:
     if tool.corner_radius_mm <= 0:
         return 1
     step = finish.scallop_step(tool.corner_radius_mm, min(operation.cusp_mm, tool.corner_radius_mm))
-    return max(1, ceil(pointed.slope_length(operation.size_mm, operation.angle_deg) / step - 1e-9))
+    return int(finish.passes_of_step(pointed.slope_length(operation.size_mm, operation.angle_deg), step))
 
 
 def _slope_work(operation: Slope, ground: Ground) -> Work:
