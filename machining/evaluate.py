@@ -2,24 +2,27 @@
 
 from __future__ import annotations
 
+from typing import Any
+
 from machining.evaluation import Answer, Evaluation, Gauge, OperationResult, SetupResult, State, Worked
 from machining.facts import wording, worked
-from machining.facts.context import QUESTIONS, OperationFacts, PlanFacts, SetupFacts
+from machining.facts.context import QUESTIONS, Jaw, OperationFacts, PlanFacts, SetupFacts
 from machining.facts.route import walk
 from machining.facts.size import tolerance_each_way
 from machining.facts.stock import blank_bounds
-from machining.findings import cut, hold, reach, size, travel
+from machining.findings import cut, hold, reach, size, travel, turned
 from machining.findings.finding import OPERATION_RULES, SETUP_RULES, Finding
 from machining.geometry.frames import flip_between, flip_in_words
 from machining.memo import Memo
 from machining.placing.zero import in_words
-from machining.plan.document import Plan
+from machining.plan.document import Holding, Plan
 from machining.quantities.computed import FORMULAS, Computed
 from machining.quantities.errors import MachiningError
 from machining.world.library import Library
 
-RULES = (hold, reach, travel, cut, size)  # importing them fills the registers
+RULES = (hold, reach, travel, cut, size, turned)  # importing them fills the registers
 _SIDES = {"+x": "Right side up", "-x": "Left side up", "+y": "Back up", "-y": "Front up", "+z": "Top up", "-z": "Bottom up"}
+_ENDS = {"+x": "Right end out", "-x": "Left end out", "+y": "Back out", "-y": "Front out", "+z": "Top out", "-z": "Bottom out"}  # of a chuck
 _RANK = {"stop": 0, "look": 1, "note": 2}
 
 
@@ -68,21 +71,27 @@ def _setup(seen: SetupFacts, before: SetupFacts | None, facts: PlanFacts, findin
         result = _operation(op, facts, findings, at)
         operations.append(result)
         at += result.change_s + result.time_s
+    turns = seen.machine is not None and seen.machine.kind == "lathe"
     handling = "Load the blank"
     if before is not None:
         turned = flip_between((before.setup.orientation.up, before.setup.orientation.turn), (setup.orientation.up, setup.orientation.turn))
-        handling = flip_in_words(turned)
+        handling = flip_in_words(turned, turns)
     parallels = None
-    if seen.vise is not None and setup.holding is not None and setup.holding.grip_depth_mm <= seen.vise.jaw_height_mm:
-        parallels = seen.vise.jaw_height_mm - setup.holding.grip_depth_mm
+    if seen.vise is not None and setup.in_vise is not None and setup.in_vise.grip_depth_mm <= seen.vise.jaw_height_mm:
+        parallels = seen.vise.jaw_height_mm - setup.in_vise.grip_depth_mm
     pose = [*lie.pose.rotation[0], lie.pose.origin[0], *lie.pose.rotation[1], lie.pose.origin[1], *lie.pose.rotation[2], lie.pose.origin[2]]
     return SetupResult(
-        id=setup.id, number=seen.number, up=_SIDES[setup.orientation.up], handling=handling, zero_words=in_words(setup.zero), pose=[float(v) for v in pose],
+        id=setup.id, number=seen.number, up=(_ENDS if turns else _SIDES)[setup.orientation.up], handling=handling, zero_words=in_words(setup.zero, turns), pose=[float(v) for v in pose],
         stock_low=lie.stock_low.tolist(), stock_high=lie.stock_high.tolist(), part_low=lie.part_low.tolist(), part_high=lie.part_high.tolist(),
-        jaws=[{"rectangle": list(jaw.region.bounds), "top": jaw.top, "bottom": jaw.bottom, "fixed": jaw.fixed} for jaw in seen.jaws], parallels_mm=parallels,
+        jaws=[_jaw(jaw) for jaw in seen.jaws], parallels_mm=parallels,
         stock_key=seen.stock_key, operations=operations, cutting_s=sum(o.cutting_s for o in operations), changes_s=sum(o.change_s for o in operations), cycle_s=at,
         tools=len({op.loaded.id for op in seen.operations if op.loaded}), unknown=seen.unknown,
     )
+
+
+def _jaw(jaw: Jaw) -> dict[str, Any]:
+    corners = [[float(x), float(y)] for x, y in jaw.region.exterior.coords[:-1]]  # type: ignore[attr-defined]
+    return {"rectangle": list(jaw.region.bounds), "corners": corners, "top": jaw.top, "bottom": jaw.bottom, "fixed": jaw.fixed}
 
 
 def _operation(op: OperationFacts, facts: PlanFacts, findings: list[Finding], starts: float) -> OperationResult:
@@ -98,7 +107,8 @@ def _operation(op: OperationFacts, facts: PlanFacts, findings: list[Finding], st
     return OperationResult(
         id=op.operation.id, number=op.number, kind=op.operation.kind, title=title, detail=detail, sizes=sizes,
         tool_number=op.loaded.number if op.loaded else None, tool_name=op.assembly.name if op.assembly else "",
-        rpm=op.value("rpm"), feed_mm_min=op.value("feed"), depth_mm=depth if isinstance(depth, float) else None, width_mm=width if isinstance(width, float) else None,
+        rpm=op.value("rpm"), feed_mm_min=op.value("feed"), feed_per_rev_mm=op.value("per_turn"), cutting_speed_m_min=op.value("cutting_speed") if "top_rpm" in op.figures else None,
+        depth_mm=depth if isinstance(depth, float) else None, width_mm=width if isinstance(width, float) else None,
         leaves_mm=getattr(op.operation, "leave_mm", 0.0 if op.operation.kind in ("finish_walls", "finish_floor") else None), z_to_mm=lowest,
         path_mm=op.path.cutting_mm if op.path else 0.0, rapid_mm=op.path.rapid_mm if op.path else 0.0,
         cutting_s=time.cutting_s if time else 0.0, moving_s=(time.rapid_s + time.dwell_s) if time else 0.0, change_s=op.change_s, time_s=time.total_s if time else 0.0,
@@ -149,12 +159,12 @@ def _gauges(op: OperationFacts, facts: PlanFacts) -> list[Gauge]:
     holding, settings = op.setup.setup.holding, facts.library.settings
     if holding is not None:
         needed = op.setup.figures.get("grip_needed")
-        add("hold", "Grip", needed, "needs", needed, holding.grip_depth_mm)
+        add("hold", "Grip", needed, "needs", needed, holding.grip_depth_mm if isinstance(holding, Holding) else holding.grip_mm)
     add("hold", "Slip", op.figures.get("holding"), "needs", settings.holding_factor)
     needed = op.figures.get("stick_out_needed")
     if op.loaded is not None:
         add("reach", "Stick-out", needed, "needs", needed, op.loaded.stick_out_mm)
-    for name, words in (("travel_up", "Z up"), ("travel_down", "Z down"), ("travel_x", "X"), ("travel_y", "Y")):
+    for name, words in (("travel_up", "Z up"), ("travel_down", "Z down"), ("travel_x", "X"), ("travel_y", "Y"), ("travel_z", "Z"), ("travel_swing", "Swing")):
         add("travel", words, op.figures.get(name), "needs", 0.0)
     worst = "worst_" if "worst_power" in op.figures else ""
     add("cut", "Spindle power", op.figures.get(f"{worst}power"), "upto", op.figures.get("power_limit"))

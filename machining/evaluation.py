@@ -48,7 +48,9 @@ class Worked:
 
 @dataclass(slots=True)
 class OperationResult:
-    """``table`` is pass by pass: words and quantity of each column, then the rows."""
+    """``table`` is pass by pass: words and quantity of each column, then the rows. ``cutting_speed_m_min`` is what the spindle keeps
+    at the edge, ``feed_per_rev_mm`` a turned operation's feed; None elsewhere.
+    """
 
     id: str
     number: int
@@ -60,6 +62,8 @@ class OperationResult:
     tool_name: str
     rpm: float | None
     feed_mm_min: float | None
+    cutting_speed_m_min: float | None
+    feed_per_rev_mm: float | None
     depth_mm: float | None
     width_mm: float | None
     leaves_mm: float | None

@@ -68,6 +68,13 @@ def clamp_block() -> TopoDS_Shape:
     return cut(body, pocket, recess, drum(0, 0, -1, 20, 40), *corner_holes, *pin_holes)
 
 
+def gland() -> TopoDS_Shape:
+    """TW-520 bulkhead gland: a flange of 48 with a neck of 30 for a thread, a relief behind it, bored 22; zero at the middle of the flange."""
+    around = [(27.0, 8.0, 10.0), (30.0, 18.0, 24.0)]  # diameter, from, long
+    rings = [cut(drum(0, 0, z, 60, long), drum(0, 0, z - 1, diameter, long + 2)) for diameter, z, long in around]
+    return cut(drum(0, 0, 0, 48, 42), *rings, drum(0, 0, -1, 22, 50))
+
+
 def hinge_plate() -> TopoDS_Shape:
     """A plain second part for the browser test: a plate with a pocket and three holes."""
     return cut(box(0, 0, 0, 80, 50, 20, 6), box(20, 12, 12, 40, 26, 10, 5), *[drum(x, 25, -1, 8.5, 30) for x in (10, 70)], drum(40, 25, -1, 10, 30))
@@ -84,7 +91,7 @@ def two_blocks() -> TopoDS_Shape:
     return pair
 
 
-PARTS = {"TW-118-B.step": clamp_block, "hinge-plate.step": hinge_plate, "two-blocks.step": two_blocks}
+PARTS = {"TW-118-B.step": clamp_block, "TW-520-A.step": gland, "hinge-plate.step": hinge_plate, "two-blocks.step": two_blocks}
 
 if __name__ == "__main__":
     folder = Path(sys.argv[1])

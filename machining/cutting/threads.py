@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-from math import ceil, pi, sqrt
+from math import ceil, pi, radians, sqrt, tan
 
 from machining.quantities.checks import not_negative, positive, within
 from machining.quantities.computed import formula
 from machining.quantities.errors import OutOfRange
-from machining.quantities.units import Millimetres, MillimetresPerMinute, Plain
+from machining.quantities.units import Degrees, Millimetres, MillimetresPerMinute, MillimetresPerSecond2, NewtonsPerSquareMillimetre, Plain, Rpm, Seconds
 
 
 @formula(unit="mm/min")
@@ -113,3 +113,35 @@ def bore_at_depth(mouth: Millimetres, pitch: Millimetres, taper: Plain, depth: M
     """
     left = diameter_at_depth(mouth, taper, depth) - 2.0 * positive("height_share", height_share) * positive("pitch", pitch)
     return within("bore", left, 0.0, mouth, low_open=True)
+
+
+@formula(unit="mm", quantity="size")
+def turned_depth(pitch: Millimetres, share: Plain) -> float:
+    """h = k·p
+
+    Depth of a turned 60° thread from its crest: k is 0.61343 outside, where the root is rounded, 0.54127 inside. Raises OutOfRange for values not over 0.
+    Source: ISO 68-1, 17/24 and 5/8 of H = 0.86603·p.
+    """
+    return positive("pitch", pitch) * positive("share", share)
+
+
+@formula(unit="N")
+def force_of_pass(kc: NewtonsPerSquareMillimetre, depth: Millimetres, passes: Plain, included_angle: Degrees) -> float:
+    """F = kc·h²·tan(ε/2)/N
+
+    Cutting force of each of N passes that take the same section of a V. Raises OutOfRange for fewer than one pass.
+    Source: geometry and Kienzle's law.
+    """
+    half = radians(within("included_angle", included_angle, 0.0, 180.0, low_open=True, high_open=True)) / 2.0
+    return positive("kc", kc) * positive("depth", depth) ** 2 * tan(half) / within("passes", passes, 1.0, 1e6)
+
+
+@formula(unit="mm", quantity="length")
+def run_in(lead: Millimetres, rpm: Rpm, acceleration: MillimetresPerSecond2, settle: Seconds) -> float:
+    """l = v²/(2·a) + v·τ, v = P·n/60
+
+    Way an axis needs before a thread to run at its lead, with the time it takes to build up its acceleration. Raises OutOfRange for values not over 0.
+    Source: kinematics; the maker's table of approach lengths comes first.
+    """
+    speed = positive("lead", lead) * positive("rpm", rpm) / 60.0
+    return speed**2 / (2.0 * positive("acceleration", acceleration)) + speed * not_negative("settle", settle)

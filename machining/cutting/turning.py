@@ -7,7 +7,7 @@ from math import ceil, pi, radians, sin
 from machining.quantities.checks import not_negative, positive, within
 from machining.quantities.computed import formula
 from machining.quantities.errors import OutOfRange
-from machining.quantities.units import Degrees, MetresPerMinute, Millimetres, Newtons, NewtonsPerSquareMillimetre, Rpm
+from machining.quantities.units import Degrees, MetresPerMinute, Millimetres, Newtons, NewtonsPerSquareMillimetre, Plain, Rpm
 
 
 @formula(unit="mm", quantity="feed_per_tooth")
@@ -50,6 +50,27 @@ def torque_at_diameter(force: Newtons, diameter: Millimetres) -> float:
     return positive("force", force) * positive("diameter", diameter) / 2000.0
 
 
+@formula(unit="N")
+def share_of_force(force: Newtons, ratio: Plain) -> float:
+    """F = k·Fc
+
+    Force along the feed or square to the finished surface, as a share of the cutting force. Raises OutOfRange for values not over 0.
+    Source: machining/data/cutting.toml.
+    """
+    return positive("force", force) * positive("ratio", ratio)
+
+
+@formula(unit="", quantity="count")
+def plunges(width: Millimetres, insert: Millimetres, step: Millimetres) -> float:
+    """N = 1 + ⌈(W − w)/s⌉
+
+    Plunges side by side that make a groove wider than its tool. Raises OutOfRange for a groove narrower than the tool and a step over it.
+    Source: geometry.
+    """
+    over = within("width", width, positive("insert", insert) - 1e-9, 1e6) - insert
+    return 1.0 + ceil(max(over, 0.0) / within("step", step, 0.0, insert, low_open=True) - 1e-9)
+
+
 @formula(unit="mm", quantity="size")
 def clamp_diameter(cutting_speed: MetresPerMinute, max_rpm: Rpm) -> float:
     """Dc = 1000·vc/(π·n max)
@@ -73,6 +94,19 @@ def facing_time(outer: Millimetres, inner: Millimetres, cutting_speed: MetresPer
     outside, middle, inside = outer / 2.0, limit / 2.0, inner / 2.0
     feed = positive("feed_per_rev", feed_per_rev)
     return 60.0 * (pi / (1000.0 * cutting_speed * feed) * (outside**2 - middle**2) + (middle - inside) / (feed * max_rpm))
+
+
+def feed_time(length: float, start: float, end: float, cutting_speed: float, feed_per_rev: float, max_rpm: float) -> float:
+    """Seconds to feed a straight length (mm) between two diameters at a constant cutting speed held by a largest spindle speed.
+
+    Along a cone the feed's path is longer than its way across, in proportion. Raises OutOfRange for values not over 0.
+    Source: integral of ds/(f·n).
+    """
+    across = abs(end - start) / 2.0
+    if across > 1e-9:
+        return length / across * facing_time(max(start, end), min(start, end), cutting_speed, feed_per_rev, max_rpm)
+    rpm = min(max_rpm, 1000.0 * cutting_speed / (pi * start)) if start > 0 else max_rpm
+    return 60.0 * length / (positive("feed_per_rev", feed_per_rev) * rpm)
 
 
 def rough_diameters(start: float, finish: float, max_depth: float, allowance: float) -> tuple[float, list[float]]:

@@ -11,9 +11,10 @@ from machining.world.library import Library
 from machining.world.machine import Machine
 from machining.world.material import CuttingData, Material
 from machining.world.tool import Assembly, Holder, Tool
-from machining.world.workholding import Vise
+from machining.world.workholding import Chuck, Vise
 
 _HERE = Path(__file__).parent
+SAME_CHIP = {"face", "turn", "turn_finish", "groove", "thread"}  # at any diameter
 
 
 def _read(name: str) -> dict[str, Any]:
@@ -25,17 +26,17 @@ def _material(row: dict[str, Any], speeds: dict[str, Any]) -> Material:
     rows = tuple(
         CuttingData(
             process=process, tool_material=material, speed_low=low, speed_start=start, speed_high=high, chip_at_10_mm=chip,
-            chip_exponent=0.0 if process == "face" else 0.75, source=table["source"],
+            chip_exponent=0.0 if process in SAME_CHIP else 0.75, source=table["source"],
         )
         for material in ("carbide", "hss")
-        for process, (low, start, high, chip) in table[material].items()
+        for process, (low, start, high, chip) in (table[material] | (table["turning"] if material == "carbide" else {})).items()
     )
     return Material(**row, cutting_data=rows)
 
 
 @cache
 def seed() -> Library:
-    """Materials, tools, holders, assemblies, machines and vises of the demo shop."""
+    """Materials, tools, holders, assemblies, machines, vises and chucks of the demo shop."""
     materials, tools, machines = _read("materials.toml"), _read("tools.toml"), _read("machines.toml")
     known = {row["key"]: Tool(**row) for row in tools["tool"]}
     assemblies = [Assembly(key=key, name=known[key].name, tool=key, holder=holder, stick_out_mm=out) for key, (holder, out) in tools["assemblies"].items()]
@@ -46,4 +47,5 @@ def seed() -> Library:
         assemblies={a.key: a for a in assemblies},
         machines={m.key: m for m in (Machine(**row) for row in machines["machine"])},
         vises={v.key: v for v in (Vise(**row) for row in machines["vise"])},
+        chucks={c.key: c for c in (Chuck(**row) for row in machines["chuck"])},
     )

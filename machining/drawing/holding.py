@@ -2,54 +2,36 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 import numpy as np
 
 from machining.facts.context import PlanFacts, SetupFacts
-from machining.geometry import hidden_line
-from machining.geometry.frames import Vector
 from machining.geometry.hidden_line import FROM_ABOVE, FROM_THE_FRONT, FROM_THE_RIGHT, Eye
 from machining.geometry.mesh import Mesh
 from machining.geometry.regions import polygons_of
 from machining.geometry.solids import block, to_mesh
 
 from . import dimension
+from .chuck import chuck_drawing
 from .svg import Sheet
+from .views import HEIGHT, WIDTH, Place, axis, extent, fit, lines, placed, title
 
-WIDTH, HEIGHT = 600.0, 256.0
-JAW, STOCK, PARALLEL = "#d9dde6", "#eef1f7", "#c6ccd9"
 PARALLEL_MM = 8.0
-
-
-@dataclass(frozen=True)
-class _Place:
-    """Where a view lies on the paper: millimetres to paper."""
-
-    x: float
-    y: float
-    scale: float
-
-    def at(self, u: float, v: float) -> tuple[float, float]:
-        return self.x + u * self.scale, self.y - v * self.scale
 
 
 def holding_drawing(seen: SetupFacts, facts: PlanFacts) -> str:
     """Two views of the held stock with zero, jaws, parallels and dimensions; without a vise, the stock alone."""
-    along = "xy".index(seen.setup.holding.fixed[1]) if seen.setup.holding else 1
+    if seen.chuck is not None:
+        return chuck_drawing(seen, facts)
+    along = "xy".index(seen.setup.in_vise.fixed[1]) if seen.setup.in_vise else 1
     sheet = Sheet(WIDTH, HEIGHT, f"Setup {seen.number}: how the part is held")
     end = FROM_THE_RIGHT if along == 1 else FROM_THE_FRONT
     bodies = _bodies(seen, along)
-    scale = min(_fit(bodies, FROM_ABOVE, 225.0, 186.0), _fit(bodies, end, 215.0, 200.0))
-    _title(sheet, 16, "From above")
-    _title(sheet, 318, "From the right end" if along == 1 else "From the front")
-    _from_above(sheet, seen, bodies, _placed(bodies, FROM_ABOVE, scale, 160.0, 131.0), along, facts.plan.stock.saw_tolerance_mm)
-    _from_the_end(sheet, seen, facts, bodies, end, _placed(bodies, end, scale, 440.0, 131.0), along)
+    scale = min(fit(bodies, FROM_ABOVE, 225.0, 186.0), fit(bodies, end, 215.0, 200.0))
+    title(sheet, 16, "From above")
+    title(sheet, 318, "From the right end" if along == 1 else "From the front")
+    _from_above(sheet, seen, bodies, placed(bodies, FROM_ABOVE, scale, 160.0, 131.0), along, facts.plan.stock.saw_tolerance_mm)
+    _from_the_end(sheet, seen, facts, bodies, end, placed(bodies, end, scale, 440.0, 131.0), along)
     return sheet.done()
-
-
-def _title(sheet: Sheet, x: float, words: str) -> None:
-    sheet.text(x, 14, words, bold=True, anchor="start", size=11)
 
 
 def _bodies(seen: SetupFacts, along: int) -> list[tuple[str, Mesh]]:
@@ -72,41 +54,14 @@ def _bodies(seen: SetupFacts, along: int) -> list[tuple[str, Mesh]]:
     return bodies
 
 
-def _extent(bodies: list[tuple[str, Mesh]], eye: Eye) -> tuple[Vector, Vector]:
-    flat = np.concatenate([eye.flat(mesh.vertices)[:, :2] for _, mesh in bodies])
-    return flat.min(axis=0), flat.max(axis=0)
-
-
-def _fit(bodies: list[tuple[str, Mesh]], eye: Eye, width: float, height: float) -> float:
-    low, high = _extent(bodies, eye)
-    return min(width / float(high[0] - low[0]), height / float(high[1] - low[1]))
-
-
-def _placed(bodies: list[tuple[str, Mesh]], eye: Eye, scale: float, middle_x: float, middle_y: float) -> _Place:
-    low, high = _extent(bodies, eye)
-    return _Place(middle_x - float(low[0] + high[0]) / 2 * scale, middle_y + float(low[1] + high[1]) / 2 * scale, scale)
-
-
-def _lines(sheet: Sheet, bodies: list[tuple[str, Mesh]], eye: Eye, place: _Place) -> None:
-    fills = {"jaw": JAW, "parallel": PARALLEL, "stock": STOCK}
-    order = sorted(bodies, key=lambda body: float(eye.flat(body[1].vertices)[:, 2].max()))
-    for kind, mesh in order:
-        flat = eye.flat(mesh.vertices)
-        (x0, y0), (x1, y1) = flat[:, :2].min(axis=0), flat[:, :2].max(axis=0)
-        sheet.area(fills[kind], [[place.at(x0, y0), place.at(x1, y0), place.at(x1, y1), place.at(x0, y1)]])
-    for (kind, _), drawn in zip(bodies, hidden_line.draw([mesh for _, mesh in bodies], eye), strict=True):
-        for a, b in drawn.seen:
-            sheet.line("thick" if kind == "stock" else "line", place.at(*a), place.at(*b))
-
-
-def _from_above(sheet: Sheet, seen: SetupFacts, bodies: list[tuple[str, Mesh]], place: _Place, along: int, sawn_over: float) -> None:
-    _lines(sheet, bodies, FROM_ABOVE, place)
+def _from_above(sheet: Sheet, seen: SetupFacts, bodies: list[tuple[str, Mesh]], place: Place, along: int, sawn_over: float) -> None:
+    lines(sheet, bodies, FROM_ABOVE, place)
     for polygon in polygons_of(seen.part_outline):
         sheet.line("hidden", *(place.at(x, y) for x, y in polygon.exterior.coords))
     low, high = seen.lie.stock_low, seen.lie.stock_high
     left, bottom = place.at(float(low[0]), float(low[1]))
     right, top = place.at(float(high[0]), float(high[1]))
-    extent_low, extent_high = _extent(bodies, FROM_ABOVE)
+    extent_low, extent_high = extent(bodies, FROM_ABOVE)
     base, edge = place.at(float(extent_low[0]), float(extent_low[1])), place.at(float(extent_high[0]), float(extent_high[1]))
     dimension.across(sheet, left, right, base[1] + 18, f"{high[0] - low[0]:.4g}{_sawn(seen, 'x', sawn_over)}", bottom)
     dimension.upright(sheet, bottom, top, base[0] - 16, f"{high[1] - low[1]:.4g}{_sawn(seen, 'y', sawn_over)}", left)
@@ -121,8 +76,8 @@ def _from_above(sheet: Sheet, seen: SetupFacts, bodies: list[tuple[str, Mesh]], 
     zero_x, zero_y = place.at(0.0, 0.0)
     sheet.line("centre", (left - 8, zero_y), (right + 8, zero_y))
     sheet.line("centre", (zero_x, top - 8), (zero_x, bottom + 8))
-    _axis(sheet, zero_x, zero_y, 36, 0, "X")
-    _axis(sheet, zero_x, zero_y, 0, -36, "Y")
+    axis(sheet, zero_x, zero_y, 36, 0, "X")
+    axis(sheet, zero_x, zero_y, 0, -36, "Y")
     dimension.zero_mark(sheet, zero_x, zero_y)
     sheet.text(zero_x + 10, zero_y + 18, seen.setup.work_offset, number=True, bold=True, anchor="start", halo=True)
     dimension.balloon(sheet, left + 16, top + 18, left + 34, top + 34, 2)
@@ -133,22 +88,13 @@ def _sawn(seen: SetupFacts, letter: str, over: float) -> str:
     return f" +{over:g}" if over > 0 and {f"+{letter}", f"-{letter}"} & seen.blank_sides else ""
 
 
-def _axis(sheet: Sheet, x: float, y: float, dx: float, dy: float, name: str) -> None:
-    sheet.line("thick", (x, y), (x + dx, y + dy))
-    side = (-0.18 * dy, 0.18 * dx)
-    tip = (x + 1.25 * dx, y + 1.25 * dy)
-    base = (x + dx, y + dy)
-    sheet.wedge(f"M{tip[0]:.1f} {tip[1]:.1f}L{base[0] + side[0] * 0.5:.1f} {base[1] + side[1] * 0.5:.1f}L{base[0] - side[0] * 0.5:.1f} {base[1] - side[1] * 0.5:.1f}Z", "#14192b")
-    sheet.text(tip[0] + 8, tip[1] + 4, name, bold=True, halo=True, size=11)
-
-
-def _from_the_end(sheet: Sheet, seen: SetupFacts, facts: PlanFacts, bodies: list[tuple[str, Mesh]], eye: Eye, place: _Place, along: int) -> None:
-    _lines(sheet, bodies, eye, place)
+def _from_the_end(sheet: Sheet, seen: SetupFacts, facts: PlanFacts, bodies: list[tuple[str, Mesh]], eye: Eye, place: Place, along: int) -> None:
+    lines(sheet, bodies, eye, place)
     lie = seen.lie
     low, high = float(lie.stock_low[2]), float(lie.stock_high[2])
     u0, u1 = float(lie.stock_low[along]), float(lie.stock_high[along])
     left, right = place.at(u0, 0)[0], place.at(u1, 0)[0]
-    extent_low, extent_high = _extent(bodies, eye)
+    extent_low, extent_high = extent(bodies, eye)
     far = place.at(float(extent_high[0]), 0)[0]
     part = [(float(lie.part_low[along]), float(lie.part_low[2])), (float(lie.part_high[along]), float(lie.part_high[2]))]
     (a, c), (b, d) = part
@@ -175,5 +121,5 @@ def _from_the_end(sheet: Sheet, seen: SetupFacts, facts: PlanFacts, bodies: list
         over = high - float(lie.part_high[2])
         dimension.upright(sheet, place.at(0, high - over)[1], place.at(0, high)[1], place.at(float(extent_low[0]), 0)[0] - 6, f"{over:.1f}", left, beside=True)
     x, y = place.at(0.0, 0.0)
-    _axis(sheet, x, y, 0, -26, "Z")
+    axis(sheet, x, y, 0, -26, "Z")
     dimension.zero_mark(sheet, x, y)

@@ -20,10 +20,10 @@ from machining.world.machine import Machine
 from machining.world.material import Material
 from machining.world.settings import Settings
 from machining.world.tool import Assembly, Holder, Tool
-from machining.world.workholding import Vise
+from machining.world.workholding import Chuck, Vise
 
 NAME, VERSION = "fabrotax-plan", 1
-KINDS: dict[str, type[BaseModel]] = {"materials": Material, "tools": Tool, "holders": Holder, "assemblies": Assembly, "machines": Machine, "vises": Vise}
+KINDS: dict[str, type[BaseModel]] = {"materials": Material, "tools": Tool, "holders": Holder, "assemblies": Assembly, "machines": Machine, "vises": Vise, "chucks": Chuck}
 
 
 class NotAPlan(MachiningError):
@@ -44,7 +44,8 @@ def uses(plan: Plan, library: Library) -> dict[str, set[str]]:
         "tools": {a.tool for a in known},
         "holders": {a.holder for a in known},
         "machines": {s.machine for s in plan.setups} | {t.machine for t in plan.tools},
-        "vises": {s.holding.vise for s in plan.setups if s.holding},
+        "vises": {s.in_vise.vise for s in plan.setups if s.in_vise},
+        "chucks": {s.in_chuck.chuck for s in plan.setups if s.in_chuck},
     }
 
 

@@ -19,7 +19,7 @@ from machining.world.library import Library
 from machining.world.machine import Machine
 from machining.world.material import CuttingData, Material
 from machining.world.tool import Assembly, Holder, Tool
-from machining.world.workholding import Vise
+from machining.world.workholding import Chuck, Vise
 
 from .place import Work
 
@@ -42,6 +42,7 @@ class SetupFacts:
     number: int
     machine: Machine | None
     vise: Vise | None
+    chuck: Chuck | None
     lie: Lie
     part_outline: BaseGeometry
     stock_key: str
@@ -53,6 +54,7 @@ class SetupFacts:
     operations: list[OperationFacts] = field(default_factory=list)
     stock_end_key: str = ""
     jaws_key: tuple[object, ...] = ()
+    grip_diameter: float = 0.0
     key: str = ""
 
     def work_out(self, fn: Callable[..., float], name: str, /, **inputs: Value) -> Computed:

@@ -11,10 +11,12 @@ from machining.holding import grip
 from machining.memo import Memo
 from machining.placing.zero import Lie
 from machining.plan.document import Holding
+from machining.plan.operation import TURNED
 from machining.quantities.computed import Given
 from machining.quantities.errors import OutOfRange
 from machining.world.workholding import Vise
 
+from . import chucked, turning
 from .context import Jaw, OperationFacts, PlanFacts, SetupFacts
 
 SIDE_BY_SIDE, MOST_TRACES = frozenset({"face", "rough_outside"}), 150
@@ -49,7 +51,10 @@ def jaws_of(holding: Holding, vise: Vise, lie: Lie, gripped: tuple[Vector, Vecto
 
 def of_setup(setup: SetupFacts, facts: PlanFacts, memo: Memo) -> None:
     """Figures clamping, capacity, grip_needed of a setup."""
-    holding, vise = setup.setup.holding, setup.vise
+    if setup.chuck is not None:
+        chucked.of_setup(setup, facts, memo)
+        return
+    holding, vise = setup.setup.in_vise, setup.vise
     if holding is None or vise is None:
         return
     setup.jaws = jaws_of(holding, vise, setup.lie, gripped_bounds(setup, holding, memo))
@@ -66,11 +71,14 @@ def of_setup(setup: SetupFacts, facts: PlanFacts, memo: Memo) -> None:
 def of_operation(op: OperationFacts, facts: PlanFacts) -> None:
     """Figures worn_force and holding of an operation; needs its cutting figures."""
     setup = op.setup
+    if setup.chuck is not None:
+        chucked.of_operation(op, facts)
+        return
     if "capacity" not in setup.figures:
         return
     force = op.figures.get("worst_side_force") or op.figures.get("side_force")
-    if force is None and "cutting_torque" in op.figures and setup.setup.holding is not None:
-        along = 1 - "xy".index(setup.setup.holding.fixed[1])
+    if force is None and "cutting_torque" in op.figures and setup.setup.in_vise is not None:
+        along = 1 - "xy".index(setup.setup.in_vise.fixed[1])
         contact = min(float(setup.lie.stock_high[along] - setup.lie.stock_low[along]), setup.vise.jaw_width_mm if setup.vise else 0.0)
         force = op.work_out(grip.twist_force, "twist_force", torque=op.figures["cutting_torque"], contact_length=Given(contact, "stock and jaws"))
     if force is None:
@@ -85,6 +93,8 @@ def jaw_in_cut(op: OperationFacts, facts: PlanFacts, memo: Memo) -> float | None
         return None
     margin, worst = facts.library.settings.jaw_margin_mm, 0.0
     lowest = op.path.bounds()[0][2]
+    if op.operation.kind in TURNED:
+        return turning.jaw_in_cut(op, margin)
     swept = None
     for jaw in op.setup.jaws:
         depth = jaw.top + margin - float(lowest)

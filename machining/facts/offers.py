@@ -4,14 +4,10 @@ from __future__ import annotations
 
 from collections import defaultdict
 from collections.abc import Callable, Iterator
-from dataclasses import dataclass
 from math import ceil
 
 from machining.cutting.data import constant
 from machining.geometry.frames import named
-from machining.plan.document import LoadedTool
-from machining.plan.edit import AddOperation, Edit, LoadTool
-from machining.plan.loading import loaded as load
 from machining.plan.operation import (
     BackChamfer,
     Bore,
@@ -46,6 +42,8 @@ from machining.world.feature import Hole, Pocket
 from machining.world.tool import FACES, Tool
 
 from .context import PlanFacts, SetupFacts
+from .offering import Bench, Better, Fits, Offer
+from .turn_offers import turn_offers
 
 STANDS_OVER_MM = 0.05
 OVERLAP_MM = 0.5
@@ -53,72 +51,29 @@ NEXT_SMALLER_DRILL = 0.85
 SQUARE_MM = 0.5
 
 
-@dataclass(frozen=True, slots=True)
-class Offer:
-    """``group`` says on what, ``label`` what is done, ``tool`` with which tool (empty: none fits). ``rare`` ones stand back."""
-
-    group: str
-    label: str
-    tool: str
-    edits: tuple[Edit, ...]
-    rare: bool = False
-
-
-Fits = Callable[[Tool], bool]
-Better = Callable[[Tool], float]
-
-
 def _square(tool: Tool) -> bool:
     """An end mill that leaves a square corner at the floor, or nearly."""
     return tool.kind == "end_mill" and tool.corner_radius_mm <= SQUARE_MM
 
 
-@dataclass
-class _Bench:
-    """Makes offers for one setup; ``fresh`` gives new ids."""
-
-    seen: SetupFacts
-    facts: PlanFacts
-    fresh: Callable[[], str]
-
-    def tool(self, fits: Fits, better: Better) -> tuple[LoadedTool | None, Tool | None, tuple[Edit, ...]]:
-        """The best fitting tool loaded on this machine, else the best of the library with the edit that loads it."""
-        library, machine = self.facts.library, self.seen.setup.machine
-        here = [(t, tool) for t in self.facts.plan.tools if t.machine == machine and (a := library.assemblies.get(t.assembly)) and (tool := library.tools.get(a.tool)) and fits(tool)]
-        if here:
-            best = max(here, key=lambda pair: better(pair[1]))
-            return best[0], best[1], ()
-        most = self.seen.machine.max_tool_diameter_mm if self.seen.machine else 1e9
-        known = [(a, tool) for a in library.assemblies.values() if (tool := library.tools.get(a.tool)) and fits(tool) and tool.diameter_mm <= most]
-        if not known:
-            return None, None, ()
-        assembly, tool = max(known, key=lambda pair: better(pair[1]))
-        new = load(self.facts.plan, machine, assembly)
-        return new, tool, (LoadTool(tool=new),)
-
-    def offer(self, group: str, label: str, fits: Fits, better: Better, make: Callable[[str, str, Tool | None], Operation], rare: bool = False) -> Offer:
-        carried, tool, loading = self.tool(fits, better)
-        operation = make(self.fresh(), carried.id if carried else "", tool)
-        name = f"T{carried.number} {tool.name}" if carried and tool else ""
-        return Offer(group, label, name, (*loading, AddOperation(setup=self.seen.setup.id, operation=operation)), rare)
-
-
 def offers(seen: SetupFacts, facts: PlanFacts, fresh: Callable[[], str]) -> list[Offer]:
     """Top, outside, pockets and holes that can be reached from this setup's spindle and are not planned yet."""
-    bench = _Bench(seen, facts, fresh)
+    bench = Bench(seen, facts, fresh)
+    if seen.machine is not None and seen.machine.kind == "lathe":
+        return list(turn_offers(bench))
     done: set[tuple[str, str]] = {(op.kind, id) for setup in facts.plan.setups for op in setup.operations if isinstance(op.on, OnFeatures) for id in op.on.ids}
     here: set[str] = {op.kind for op in seen.setup.operations if not isinstance(op.on, OnFeatures)}
     return [*_top(bench, here), *_outside(bench, here), *_pockets(bench, done), *_holes(bench, done), *_edges(bench, here), *_by_hand(bench)]
 
 
-def _top(bench: _Bench, here: set[str]) -> Iterator[Offer]:
+def _top(bench: Bench, here: set[str]) -> Iterator[Offer]:
     lie = bench.seen.lie
     over = float(lie.stock_high[2] - lie.part_high[2])
     if over > STANDS_OVER_MM and "face" not in here:
         yield bench.offer("Top", "Face", lambda t: t.kind in (*FACES, "end_mill"), lambda t: t.diameter_mm, lambda id, tool, t: Face(id=id, tool=tool, step_down_mm=min(2.0, ceil(over * 2) / 2)))
 
 
-def _outside(bench: _Bench, here: set[str]) -> Iterator[Offer]:
+def _outside(bench: Bench, here: set[str]) -> Iterator[Offer]:
     lie = bench.seen.lie
     stands = max(float(v) for v in (*(lie.stock_high - lie.part_high)[:2], *(lie.part_low - lie.stock_low)[:2]))
     depth = _outside_depth(bench)
@@ -138,7 +93,7 @@ def _outside(bench: _Bench, here: set[str]) -> Iterator[Offer]:
         )
 
 
-def _outside_depth(bench: _Bench) -> float:
+def _outside_depth(bench: Bench) -> float:
     """Down to the jaws' margin, or to where another setup's cut ends, whichever is higher."""
     lie, seen = bench.seen.lie, bench.seen
     height = float(lie.part_high[2] - lie.part_low[2])
@@ -149,7 +104,7 @@ def _outside_depth(bench: _Bench) -> float:
     return round(min(free, height - cut + OVERLAP_MM if cut else height), 2)
 
 
-def _pockets(bench: _Bench, done: set[tuple[str, str]]) -> Iterator[Offer]:
+def _pockets(bench: Bench, done: set[tuple[str, str]]) -> Iterator[Offer]:
     up = named(bench.seen.lie.pose.rotation[2])
     for pocket in bench.facts.geometry.features:
         if not isinstance(pocket, Pocket) or pocket.opens != up:
@@ -180,7 +135,7 @@ def _pockets(bench: _Bench, done: set[tuple[str, str]]) -> Iterator[Offer]:
                 id=id, tool=tool, on=on, step_over_mm=round(0.5 * (t.diameter_mm if t else 8.0), 2)))
 
 
-def _holes(bench: _Bench, done: set[tuple[str, str]]) -> Iterator[Offer]:
+def _holes(bench: Bench, done: set[tuple[str, str]]) -> Iterator[Offer]:
     up = named(bench.seen.lie.pose.rotation[2])
     alike: dict[tuple[float, float, bool], list[Hole]] = defaultdict(list)
     for hole in bench.facts.geometry.features:
@@ -193,7 +148,7 @@ def _holes(bench: _Bench, done: set[tuple[str, str]]) -> Iterator[Offer]:
         yield from _hole_offers(bench, group, on, diameter, length, through, {kind for kind, id in done if id in ids})
 
 
-def _hole_offers(bench: _Bench, group: str, on: OnFeatures, diameter: float, length: float, through: bool, done: set[str]) -> Iterator[Offer]:
+def _hole_offers(bench: Bench, group: str, on: OnFeatures, diameter: float, length: float, through: bool, done: set[str]) -> Iterator[Offer]:
     exact = _exists(bench, lambda t: t.kind == "drill" and abs(t.diameter_mm - diameter) < 0.01)
     least = 0.0 if exact else NEXT_SMALLER_DRILL * diameter
     if "drill" not in done:
@@ -218,7 +173,7 @@ def _hole_offers(bench: _Bench, group: str, on: OnFeatures, diameter: float, len
             yield offer
 
 
-def _rare_in_holes(bench: _Bench, group: str, on: OnFeatures, diameter: float, length: float, through: bool) -> Iterator[Offer]:
+def _rare_in_holes(bench: Bench, group: str, on: OnFeatures, diameter: float, length: float, through: bool) -> Iterator[Offer]:
     """Mouths, far edges, helixes and milled threads; only what a tool of the shop can do."""
     small: Better = lambda t: -t.diameter_mm  # noqa: E731
     mouth, wide, deep = round(diameter + 1.0, 1), round(1.6 * diameter, 1), round(min(diameter, 0.5 * length), 1)
@@ -259,11 +214,11 @@ def _thread_depth(hole: float, tap: Tool | None) -> float:
     return max(round(hole - constant("tap", "chamfer_threads") * ((tap.pitch_mm if tap else None) or 0.0), 2), 1.0)
 
 
-def _exists(bench: _Bench, fits: Fits) -> bool:
+def _exists(bench: Bench, fits: Fits) -> bool:
     return any(fits(tool) for tool in bench.facts.library.tools.values())
 
 
-def _edges(bench: _Bench, here: set[str]) -> Iterator[Offer]:
+def _edges(bench: Bench, here: set[str]) -> Iterator[Offer]:
     if "chamfer" not in here:
         yield bench.offer("Edges", "Break edges", lambda t: t.kind == "chamfer_mill", lambda t: -t.diameter_mm, lambda id, tool, t: Chamfer(id=id, tool=tool, on=Top()))
     rounder: Better = lambda t: (t.kind == "corner_rounder") * 100 - t.diameter_mm  # noqa: E731
@@ -277,7 +232,7 @@ def _edges(bench: _Bench, here: set[str]) -> Iterator[Offer]:
         yield bench.offer("Edges", "Slope at an angle", ball, lambda t: t.diameter_mm, lambda id, tool, t: Slope(id=id, tool=tool, size_mm=3.0, angle_deg=25.0), rare=True)
 
 
-def _by_hand(bench: _Bench) -> Iterator[Offer]:
+def _by_hand(bench: Bench) -> Iterator[Offer]:
     """Regions, positions, lines and texts that no feature of the part gives; their values are only a start."""
     lie = bench.seen.lie
     left, right, top = (round(float(v), 2) for v in (lie.part_low[0], lie.part_high[0], lie.part_high[2]))

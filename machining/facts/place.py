@@ -36,6 +36,7 @@ class Work:
     """``region`` is cut away between floor and top; ``kept`` (if any) is the outline that stays inside it.
 
     ``lines`` are followed by the tool's middle, each corner with its height of the tip. ``holes`` hold mouth and tip heights. ``corner_radius`` is the smallest inner corner, None where there is none.
+    ``turned`` is what a turning tool takes, as (radius, z); ``left_behind`` what stays behind shoulders it can't get behind, mm.
     """
 
     region: Region = Polygon()
@@ -50,12 +51,14 @@ class Work:
     corner_radius: float | None = None
     passes_bottom: bool = False
     lines: tuple[Line, ...] = ()
+    turned: Region | None = None
+    left_behind: float = 0.0
 
     @cached_property
     def key(self) -> str:
         """Equal for equal works, whatever led to them."""
-        kept = self.kept.wkb if self.kept is not None else b""
-        return digest(self.region.wkb, kept, self.top, self.floor, self.wall_height, self.holes, self.hole_diameter, self.hole_depth, self.lines)
+        kept, turned = (each.wkb if each is not None else b"" for each in (self.kept, self.turned))
+        return digest(self.region.wkb, kept, turned, self.top, self.floor, self.wall_height, self.holes, self.hole_diameter, self.hole_depth, self.lines)
 
 
 def work_of(operation: Operation, lie: Lie, geometry: PartGeometry, stock_top: float, part_outline: Region, stock_outline: Region, tool: Tool | None) -> Work:

@@ -15,18 +15,21 @@ from machining.memo import Memo, digest
 from machining.placing.zero import Lie, lie_of
 from machining.plan.document import LoadedTool, Plan, Setup
 from machining.plan.numbering import operation_numbers
-from machining.plan.operation import ROTATES_IN_PLACE, Face, Operation, RoughOutside
+from machining.plan.operation import ROTATES_IN_PLACE, TURNED, Face, Operation, RoughOutside
+from machining.plan.turned import TurnFace
 from machining.quantities.errors import MachiningError
 from machining.world.geometry import PartGeometry, of_block
 from machining.world.library import Library
 
-from . import cut, hold, paths, reach, size, travel, worked
+from . import cut, hold, paths, reach, size, travel, turning, worked
 from .context import QUESTIONS, OperationFacts, PlanFacts, SetupFacts, guarded
 from .kinds import HANDLERS, Ground
+from .kinds.turned import speed_and_feed as turned_speed
 from .place import Work, work_of
 from .stock import blank_bounds, blank_solid, removed
 
-NOT_IN_PATH = {"id", "tool", "rpm", "feed_mm_min", "coolant", "reason", "stop_after", "proven_in", "pinned"}
+NOT_IN_PATH = {"id", "tool", "rpm", "feed_mm_min", "cutting_speed_m_min", "feed_per_rev_mm", "coolant", "reason", "stop_after", "proven_in", "pinned"}
+ON_AXIS = {"of": "stock", "x": "middle", "y": "middle", "hole": ""}  # a lathe turns the stock about its middle
 TRACE_ONLY = {"step_down_mm", "peck_mm", "passes", "ramp_deg", "chain", "enter", "hole_at_mm", "lead"}
 NOT_IN_TRACE = NOT_IN_PATH | TRACE_ONLY
 NOT_IN_STOCK = NOT_IN_TRACE | {"step_over_mm", "width_mm"}
@@ -70,8 +73,11 @@ def _back(seen: SetupFacts) -> Solid:
 def _setup(setup: Setup, number: int, facts: PlanFacts, key: str, stock: Solid, blank: tuple[np.ndarray, np.ndarray], memo: Memo) -> SetupFacts:
     stock_bounds = bounds(stock)
     unknown: dict[str, str] = {}
+    machine = facts.library.machines.get(setup.machine)
+    turns = machine is not None and machine.kind == "lathe"
+    on_axis = setup.zero.model_copy(update=ON_AXIS) if turns else setup.zero
     try:
-        lie = lie_of(setup, facts.geometry, stock_bounds)
+        lie = lie_of(setup.model_copy(update={"zero": on_axis}), facts.geometry, stock_bounds)
     except MachiningError as problem:
         unknown["travel"] = str(problem)
         lie = lie_of(setup.model_copy(update={"zero": type(setup.zero)()}), facts.geometry, stock_bounds)
@@ -79,15 +85,18 @@ def _setup(setup: Setup, number: int, facts: PlanFacts, key: str, stock: Solid, 
     part_outline = memo.get(("part-outline", geometry.key, lie.key), lambda: filled(outline(posed(geometry.solid, lie.pose))))
     start_key = digest(key, lie.key)
     start = memo.get(("stock", start_key), lambda: posed(stock, lie.pose))
-    vise = facts.library.vises.get(setup.holding.vise) if setup.holding else None
+    vise = facts.library.vises.get(setup.in_vise.vise) if setup.in_vise else None
+    chuck = facts.library.chucks.get(setup.in_chuck.chuck) if setup.in_chuck else None
     seen = SetupFacts(
-        setup, number, facts.library.machines.get(setup.machine), vise, lie, part_outline, start_key, start, _blank_sides(stock_bounds, blank, lie), unknown=unknown,
+        setup, number, machine, vise, chuck, lie, part_outline, start_key, start, _blank_sides(stock_bounds, blank, lie), unknown=unknown,
     )
     seen.stock_end_key = start_key
     if setup.holding is None:
         unknown["hold"] = "Nothing says yet how the part is held."
-    elif vise is None:
-        unknown["hold"] = f"The library has no vise {setup.holding.vise!r}."
+    elif vise is None and chuck is None:
+        unknown["hold"] = f"The library has no {setup.holding.kind} {setup.in_vise.vise if setup.in_vise else setup.in_chuck.chuck if setup.in_chuck else ''!r}."
+    elif machine is not None and turns == (vise is not None):
+        unknown["hold"] = f"{machine.name} turns the part: a chuck holds it." if turns else f"{machine.name} does not turn the part: a chuck on its table is not worked out."
     else:
         guarded(seen, "hold", lambda: hold.of_setup(seen, facts, memo))
     if seen.machine is None:
@@ -147,18 +156,36 @@ def _fresh(operation: Operation, loaded: LoadedTool | None, setup: SetupFacts, f
     if setup.machine is None or op.work is None:
         return op
     op.notes["meets_sawn"] = float(meets_sawn)
-    guarded(op, "cut", lambda: cut.speed_and_feed(op, facts))
+    if (beyond := _beyond(op)) is not None:
+        op.unknown.update(dict.fromkeys(QUESTIONS, beyond))
+        return op
+    turned = operation.kind in TURNED
+    guarded(op, "cut", lambda: turned_speed(op, facts) if turned else cut.speed_and_feed(op, facts))
     _path(op, facts, memo)
     guarded(op, "cut", lambda: cut.load(op, facts))
-    guarded(op, "reach", lambda: reach.of_operation(op, facts, memo))
+    guarded(op, "reach", lambda: turning.reach(op, facts, memo) if turned else reach.of_operation(op, facts, memo))
     guarded(op, "travel", lambda: travel.of_operation(op))
     guarded(op, "hold", lambda: hold.of_operation(op, facts))
-    guarded(op, "size", lambda: size.of_operation(op, facts))
+    guarded(op, "size", lambda: turning.size(op, facts) if turned else size.of_operation(op, facts))
     guarded(op, "cut", lambda: worked.of_operation(op, facts))
     _notes(op, facts, memo)
     if op.path is not None and op.needs("feed", "rpm"):
-        paths.timed(op, facts)
+        if turned:
+            turning.timed(op)
+        else:
+            paths.timed(op, facts)
     return op
+
+
+def _beyond(op: OperationFacts) -> str | None:
+    """Why an operation can't be worked out on its setup's machine, None where it can."""
+    machine = op.setup.machine
+    assert machine is not None
+    if op.operation.kind in TURNED:
+        return None if machine.kind == "lathe" else f"{machine.name} turns the tool, not the part: a lathe does this."
+    if machine.kind == "lathe" and not turning.on_axis(op):
+        return f"On {machine.name} only turning and holes on the spindle's axis are worked out, not driven tools."
+    return None
 
 
 def _notes(op: OperationFacts, facts: PlanFacts, memo: Memo) -> None:
@@ -186,7 +213,7 @@ def _stock(op: OperationFacts, facts: PlanFacts, memo: Memo) -> None:
 
 def _cut(op: OperationFacts, facts: PlanFacts, before: Solid, memo: Memo) -> tuple[Work | None, MachiningError | None, Solid]:
     if handler := HANDLERS.get(op.operation.kind):
-        ground = Ground(op.setup.lie, facts.geometry, op.setup.part_outline, facts.library.settings, op.tool)
+        ground = Ground(op.setup.lie, facts.geometry, op.setup.part_outline, facts.library.settings, op.tool, before)
         try:
             place = handler.work(op.operation, ground)
             gone = handler.removed(op.operation, place, ground)
@@ -207,7 +234,8 @@ def _path(op: OperationFacts, facts: PlanFacts, memo: Memo) -> None:
     settings, top = facts.library.settings, float(op.setup.lie.stock_high[2])
     handler = HANDLERS.get(op.operation.kind)
     op.trace_key = digest(op.work.key, op.tool, op.operation.model_dump(exclude=NOT_IN_PATH if handler else NOT_IN_TRACE | _width_unseen(op.operation)))
-    op.path_key = digest(op.trace_key, op.operation.model_dump(include=TRACE_ONLY), top, settings.first_clearance_mm, settings.retract_mm)
+    across = float(op.setup.lie.stock_high[0]) if op.operation.kind in TURNED else 0.0
+    op.path_key = digest(op.trace_key, op.operation.model_dump(include=TRACE_ONLY), top, across, op.value("run_in"), settings.first_clearance_mm, settings.retract_mm)
     if handler and op.tool is not None and (op.tool.kind not in handler.tools or handler.unsuited(op.operation, op.work, op.tool)):
         return  # a finding says what is wrong with the tool
     draw = handler.path if handler else paths.draw
@@ -226,7 +254,7 @@ def _meets_sawn(operation: Operation, setup: SetupFacts) -> bool:
     """Is this the first cut to meet a side of the blank that can be larger than ordered?"""
     if any(other.operation.kind == operation.kind for other in setup.operations):
         return False
-    if isinstance(operation, Face):
+    if isinstance(operation, Face | TurnFace):
         return "+z" in setup.blank_sides
     return isinstance(operation, RoughOutside) and bool({"+x", "-x", "+y", "-y"} & setup.blank_sides)
 

@@ -5,13 +5,17 @@ from __future__ import annotations
 from machining.placing import envelope
 from machining.quantities.computed import Given
 
+from . import turning
 from .context import OperationFacts
 
 
 def of_operation(op: OperationFacts) -> None:
     """Figures travel_x, travel_y, travel_up and travel_down: what is to spare, mm; negative is too much."""
     setup, machine = op.setup, op.setup.machine
-    if machine is None or op.path is None or op.loaded is None or op.holder is None or not op.path.legs:
+    if machine is not None and machine.kind == "lathe":
+        turning.travel(op, machine)
+        return
+    if machine is None or machine.nose_to_table_max_mm is None or machine.nose_to_table_min_mm is None or op.path is None or op.loaded is None or op.holder is None or not op.path.legs:
         return
     low, high = op.path.bounds()
     lie = setup.lie
@@ -20,8 +24,8 @@ def of_operation(op: OperationFacts) -> None:
         farthest = max(abs(float(low[i]) - middle), abs(float(high[i]) - middle))
         op.work_out(envelope.spare_sideways, f"travel_{letter}", travel=op.of_machine(getattr(machine.travel, letter)), farthest=Given(farthest, "path"))
     seat = 0.0
-    if setup.vise is not None and setup.setup.holding is not None:
-        seat = setup.vise.bed_height_mm + setup.vise.jaw_height_mm - setup.setup.holding.grip_depth_mm
+    if setup.vise is not None and setup.setup.in_vise is not None:
+        seat = setup.vise.bed_height_mm + setup.vise.jaw_height_mm - setup.setup.in_vise.grip_depth_mm
     gauge = Given(op.loaded.stick_out_mm + op.holder.length_mm, f"tool:T{op.loaded.number}")
     base = Given(seat, "vise and grip")
     bottom = float(lie.stock_low[2])

@@ -24,6 +24,7 @@ from machining.plan.operation import (
     Text,
     Undercut,
 )
+from machining.plan.turned import PartOff, TurnFace, TurnFinish, TurnGroove, TurnRough, TurnThread
 from machining.world.feature import Hole, Pocket
 
 from .context import OperationFacts, PlanFacts
@@ -77,6 +78,16 @@ def _own_words(op: OperationFacts) -> tuple[str, dict[str, float]] | None:
         return f"{{w}} in {kind.passes} passes" if kind.passes > 1 else "{w}", {"w": kind.width_mm}
     if isinstance(kind, Engrave):
         return (on.text.upper(), {}) if isinstance(on, Text) else (f"{count} lines" if count > 1 else "a line", {})
+    if isinstance(kind, TurnRough | TurnFinish):
+        sizes = [d for _, d in kind.on.at_mm]
+        wide = {"a": max(sizes), "b": min(sizes)}
+        return ("inside, " if kind.on.side == "inside" else "") + ("Ø{a}" if wide["a"] == wide["b"] else "Ø{b} to {a}"), wide
+    if isinstance(kind, TurnGroove):
+        return "{w} wide", {"w": kind.on.width_mm}
+    if isinstance(kind, TurnThread):
+        return _thread(kind.diameter_mm, kind.pitch_mm) + (f", {kind.starts} starts" if kind.starts > 1 else "") + (" left" if kind.hand == "left" else ""), {}
+    if isinstance(kind, PartOff | TurnFace):
+        return "", {}
     if isinstance(kind, RoundEdge):
         return "R {r}", {"r": kind.radius_mm}
     if isinstance(kind, Slope):

@@ -13,12 +13,14 @@ from machining.geometry.regions import grown, polygons_of
 from machining.geometry.solids import section
 from machining.motion.paths.areas import RUN_IN_MM, middle_of
 from machining.plan.operation import Drill, Face, FinishWalls, MillThread, OnFeatures, Points, RoughPocket, Tap, Undercut
+from machining.plan.turned import TurnThread
 from machining.quantities.computed import Given
 
 from .context import OperationFacts, PlanFacts
 from .cut import FACE_WIDTH_SHARE
 from .kinds.base import cone_of
 from .kinds.threads import infeeds
+from .kinds.turned import infeeds_of
 from .kinds.undercut import widths
 from .place import hole_ends
 
@@ -30,7 +32,8 @@ NAMES: dict[str, str] = {
     "helix_length": "Helix", "thread_share": "Thread of", "thread_depth": "Thread deep", "infeed": "First pass in", "diameter_below": "Ø at its end", "cone_depth": "Tip down",
     "cutting_diameter": "Cuts at Ø",
     "ball_top": "Ball stands out", "aside": "Aside by", "last_step": "Last step", "flank_in_cut": "Edge in cut", "slope_length": "Slope", "cusp_step": "Steps of", "slot_pull": "Slot pulled aside",
-    "feed_marks": "Feed marks",
+    "feed_marks": "Feed marks", "per_turn": "Feed a turn", "top_rpm": "Turns up to", "cutting_force": "Cutting force", "turned_finish": "Roughness Rt", "plunges": "Plunges", "run_in": "Run-in",
+    "jaw_at_speed": "A jaw keeps",
     "room": "Room it needs below", "edge_life": "Edge lasts", "link_feed": "Links past the work at", "reached_feed": "Reaches on average",
 }
 
@@ -112,6 +115,11 @@ def table_of(op: OperationFacts) -> Table | None:
             (("Pass", "count"), ("In", "size"), ("Step", "size"), ("Ø", "size")),
             tuple((float(k), deep, step, work.hole_diameter + 2.0 * deep) for k, (deep, step) in enumerate(zip(depths, steps, strict=True), 1)),
         )
+    if isinstance(kind, TurnThread):
+        depths = infeeds_of(kind)
+        steps = [deep - before for before, deep in zip([0.0, *depths[:-1]], depths, strict=True)]
+        lines = tuple((float(k), deep, step, kind.diameter_mm - 2.0 * deep) for k, (deep, step) in enumerate(zip(depths, steps, strict=True), 1))
+        return Table((("Pass", "count"), ("In", "size"), ("Step", "size"), ("Ø", "size")), lines)
     if isinstance(kind, FinishWalls) and kind.chain > 1:
         left = measured_chain(kind.width_mm, kind.chain)
         return Table((("Cut", "count"), ("Stands on each wall", "size"), ("A width measures over", "size")), tuple((float(k), stands, 2.0 * stands) for k, stands in enumerate(left, 1)))

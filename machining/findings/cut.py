@@ -11,11 +11,12 @@ from machining.facts.kinds import HANDLERS
 from machining.geometry.regions import Region
 from machining.plan.edit import AddOperation, Change, Edit, LoadTool, MoveOperation
 from machining.plan.loading import loaded as load
-from machining.plan.operation import Chamfer, Countersink, Drill, Engrave, Face, MillThread, OnFeatures, RoughOutside, RoughPocket, Slope, Tap, Undercut
+from machining.plan.operation import TURNED, Chamfer, Countersink, Drill, Engrave, Face, MillThread, OnFeatures, RoughOutside, RoughPocket, Slope, Tap, Undercut
+from machining.plan.turned import SPEEDS_TYPED
 from machining.world.feature import Flat, Hole
 
 from .finding import Finding, Fix, Severity, Shown, about_operation, about_setup, of_operation
-from .tools import other_tools
+from .tools import feed_change, lighter, other_tools
 
 NEARLY = 0.95
 SLOT_WIDTH, SLOT_DEPTH = 0.8, 1.0  # of the diameter: from this width on it is a slot, and this deep is enough
@@ -26,25 +27,6 @@ SLOW_SHARE = 0.8  # of the low end of a material's band
 DEEP_TAP = 2.0
 LIMITS = (("power", "power"), ("torque", "torque"))
 TRUE_UP_MM, LEAST_SAWN_MM = 0.2, 0.1  # what a truing pass takes of the blank as drawn, and the closest a saw is asked for
-
-
-def _lighter(op: OperationFacts, facts: PlanFacts, share: float) -> tuple[Fix, ...]:
-    """Slower feed, or a smaller step down, that brings power and torque to the share wanted.
-
-    Thinner chips cut harder: power goes with feed^(1 − mc).
-    """
-    fixes: list[Fix] = []
-    feed, id = op.value("feed"), op.operation.id
-    if feed is not None and op.operation.kind != "tap":
-        wanted = feed * share ** (1.0 / (1.0 - (facts.material.mc if facts.material else 0.0)))
-        slower = float(int(wanted / 10.0) * 10) or wanted
-        edit: Edit = Change(on=f"operation:{id}", fields={"feed_mm_min": slower})
-        fixes.append(Fix("Feed {feed}", (edit,), {"feed": Shown(slower, "feed")}))
-    step = getattr(op.operation, "step_down_mm", None)
-    if step is not None and share < 0.9:
-        lower = max(0.1, int(10 * step * share) / 10)
-        fixes.append(Fix("Step down {step}", (Change(on=f"operation:{id}", fields={"step_down_mm": lower}),), {"step": Shown(lower, "length")}))
-    return tuple(fixes)
 
 
 @about_operation
@@ -62,17 +44,17 @@ def over_the_curve(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
 def _over(op: OperationFacts, facts: PlanFacts, worst: str, name: str, quantity: str, asked: float, limit: float) -> Finding:
     allowed, extra = facts.library.settings.power_share, facts.plan.stock.saw_tolerance_mm
     values = {"asked": Shown(asked, quantity), "limit": Shown(limit, quantity), "share": Shown(asked / limit, "percent")}
-    lighter, id = _lighter(op, facts, 0.98 * allowed * limit / asked), "cut.power-at-worst-stock" if worst else f"cut.{name}"
+    milder, id = lighter(op, facts, 0.98 * allowed * limit / asked), "cut.power-at-worst-stock" if worst else f"cut.{name}"
     short = op.value(f"short_{name}_limit")
     if short is not None and op.time is not None and asked <= allowed * short and op.time.cutting_s <= facts.library.settings.short_peak_s:
         sentence = "It asks {asked}, over the {limit} this spindle gives for good; for the {time} of this cut it gives {short}."
-        return of_operation(op, id, "note", sentence, {**values, "time": Shown(op.time.cutting_s, "seconds"), "short": Shown(short, quantity)}, f"{worst}{name}", lighter)
+        return of_operation(op, id, "note", sentence, {**values, "time": Shown(op.time.cutting_s, "seconds"), "short": Shown(short, quantity)}, f"{worst}{name}", milder)
     severity: Severity = "stop" if asked > limit else "look"
     if not worst:
-        return of_operation(op, id, severity, "It asks {asked} of the spindle, which gives {limit} at this speed: {share}.", values, name, lighter)
+        return of_operation(op, id, severity, "It asks {asked} of the spindle, which gives {limit} at this speed: {share}.", values, name, milder)
     return of_operation(
         op, id, severity, "With the blank sawn {extra} over it asks {asked} of {limit}: {share}.", {**values, "extra": Shown(extra, "length")}, f"worst_{name}",
-        (*lighter, *_true_up(op, facts, extra), *_sawn_closer(op, extra, 0.98 * allowed * limit / asked)),
+        (*milder, *_true_up(op, facts, extra), *_sawn_closer(op, extra, 0.98 * allowed * limit / asked)),
     )
 
 
@@ -114,9 +96,10 @@ def speed_band(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
     speed, data = op.value("cutting_speed"), op.data
     if speed is None or data is None or op.operation.reason or data.speed_low * 0.999 <= speed <= data.speed_high * 1.001:
         return
-    if op.operation.rpm is None:  # a limit of machine or tool, not the planner's choice
+    typed = [name for name in ("rpm", "cutting_speed_m_min") if getattr(op.operation, name, None) is not None]
+    if not typed:  # a limit of machine or tool, not the planner's choice
         return
-    edit = Change(on=f"operation:{op.operation.id}", fields={"rpm": None})
+    edit = Change(on=f"operation:{op.operation.id}", fields=dict.fromkeys(typed))
     yield of_operation(
         op, "cut.speed-band", "look", "{speed} lies outside {low} to {high} for this material; say why, or follow the data.",
         {"speed": Shown(speed, "cutting_speed"), "low": Shown(data.speed_low, "cutting_speed"), "high": Shown(data.speed_high, "cutting_speed")}, "cutting_speed",
@@ -128,7 +111,7 @@ def speed_band(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
 def chip(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
     """cut.rubs, cut.chip-over"""
     per_edge, tool = op.value("chip"), op.tool
-    if per_edge is None or tool is None or op.operation.kind in ("tap", "ream"):
+    if per_edge is None or tool is None or op.operation.kind in ("tap", "ream", "turn_thread"):
         return
     if tool.max_chip_mm is not None and per_edge > tool.max_chip_mm * (1.0 + 1e-9):
         yield of_operation(
@@ -146,8 +129,9 @@ def _other_feed(op: OperationFacts, times: float) -> tuple[Fix, ...]:
     """Follow the data where the feed was typed; and the feed that brings the chip just inside its limit."""
     on, feed = f"operation:{op.operation.id}", op.value("feed") or 0.0
     wanted = float(f"{feed * times:.3g}")
-    fixes = [Fix("Follow the material's data", (Change(on=on, fields={"feed_mm_min": None}),), {})] if op.operation.feed_mm_min is not None else []
-    return (*fixes, Fix("Feed {feed}", (Change(on=on, fields={"feed_mm_min": wanted}),), {"feed": Shown(wanted, "feed")}))
+    field = "feed_per_rev_mm" if op.operation.kind in TURNED else "feed_mm_min"
+    fixes = [Fix("Follow the material's data", (Change(on=on, fields={field: None}),), {})] if getattr(op.operation, field) is not None else []
+    return (*fixes, feed_change(op, wanted))
 
 
 @about_operation
@@ -194,7 +178,7 @@ def peck(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
 def slow_edge(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
     """cut.effective-speed, cut.drill-slow: an edge slower than its material's band, by its place on the tool or by the spindle."""
     speed, data, tool = op.value("cutting_speed"), op.data, op.tool
-    if speed is None or data is None or tool is None or op.operation.rpm is not None or op.operation.reason or speed >= SLOW_SHARE * data.speed_low:
+    if speed is None or data is None or tool is None or op.operation.rpm is not None or op.operation.kind in TURNED or op.operation.reason or speed >= SLOW_SHARE * data.speed_low:
         return
     values = {"speed": Shown(speed, "cutting_speed"), "low": Shown(data.speed_low, "cutting_speed"), "rpm": Shown(op.value("rpm") or 0.0, "spindle_speed")}
     on = f"operation:{op.operation.id}"
@@ -345,14 +329,15 @@ def interrupted(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
 def material_changed(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
     """cut.material-changed: speed and feed typed for another material than the plan's."""
     kind = op.operation
-    if not kind.proven_in or kind.proven_in == facts.plan.material or facts.material is None or (kind.rpm is None and kind.feed_mm_min is None):
+    typed = [name for name in sorted(SPEEDS_TYPED) if getattr(kind, name, None) is not None]
+    if not kind.proven_in or kind.proven_in == facts.plan.material or facts.material is None or not typed:
         return
     before, on = facts.library.materials.get(kind.proven_in), f"operation:{kind.id}"
     yield of_operation(
         op, "cut.material-changed", "look", "Its speed and feed were set for {before}; the part is of {now}. Look at feeds, pecks and sizes again.",
         {"before": Shown(before.name if before else kind.proven_in), "now": Shown(facts.material.name)}, "cutting_speed",
         (
-            Fix("Follow the material's data", (Change(on=on, fields={"rpm": None, "feed_mm_min": None}),), {}),
+            Fix("Follow the material's data", (Change(on=on, fields=dict.fromkeys(typed)),), {}),
             Fix("Keep them here too", (Change(on=on, fields={"proven_in": facts.plan.material}),), {}),
         ),
     )

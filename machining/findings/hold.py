@@ -5,20 +5,27 @@ from __future__ import annotations
 from collections.abc import Iterator
 from math import ceil
 
+from machining.facts import chucked
 from machining.facts.context import OperationFacts, PlanFacts, SetupFacts
 from machining.holding.grip import torque_for_factor
-from machining.plan.document import Holding
+from machining.plan.document import Holding, InChuck
 from machining.plan.edit import Change, RemoveSetup
 from machining.plan.operation import Outside
 
 from .finding import Finding, Fix, Severity, Shown, about_operation, about_setup, length, of_operation
+from .tools import lighter
 
 MIN_TIPPING_SHARE = 0.5
+GRIP_SHARE, GRIP_OF_LENGTH, FORCE_SHARE = 0.8, 0.4, 0.6  # what an offered chuck closes with: of its jaws, of the stock, of its most
+SPEED_TAKES = 0.25  # of the force at rest, from which the speed is named as the reason
 
 
 @about_setup
 def none_chosen(setup: SetupFacts, facts: PlanFacts) -> Iterator[Finding]:
     if setup.setup.holding is not None or not setup.operations:
+        return
+    if setup.machine is not None and setup.machine.kind == "lathe":
+        yield _no_chuck(setup, facts)
         return
     fixes: list[Fix] = []
     for vise in facts.library.vises.values():
@@ -36,23 +43,42 @@ def none_chosen(setup: SetupFacts, facts: PlanFacts) -> Iterator[Finding]:
     yield Finding("hold.none-chosen", "look", setup.setup.id, "", words, numbered, "", tuple(fixes[:3]))
 
 
+def _no_chuck(setup: SetupFacts, facts: PlanFacts) -> Finding:
+    """A lathe's setup with nothing to hold the part: the chucks that close on it."""
+    across = float(setup.lie.stock_high[0] - setup.lie.stock_low[0])
+    room = float(setup.lie.stock_high[2] - setup.lie.stock_low[2])
+    fixes: list[Fix] = []
+    for chuck in facts.library.chucks.values():
+        if chuck.min_grip_mm <= across <= chuck.max_grip_mm:
+            held = InChuck(chuck=chuck.key, grip_mm=round(min(GRIP_SHARE * chuck.jaw_length_mm, GRIP_OF_LENGTH * room), 1), force_per_jaw_n=round(FORCE_SHARE * chuck.force_per_jaw_n, -2))
+            fixes.append(Fix("Hold it in the {chuck}", (Change(on=f"setup:{setup.setup.id}", fields={"holding": held.model_dump()}),), {"chuck": Shown(chuck.name)}))
+    words, numbered = "Nothing says how the part is held in setup {setup}.", {"setup": Shown(str(setup.number))}
+    if not fixes:
+        words = "Nothing says how the part is held in setup {setup}, and no chuck of the library closes on it."
+        fixes = [Fix("Take setup {setup} out", (RemoveSetup(setup=setup.setup.id),), numbered)]
+    return Finding("hold.none-chosen", "look", setup.setup.id, "", words, numbered, "", tuple(fixes[:3]))
+
+
 @about_setup
 def grip_shallow(setup: SetupFacts, facts: PlanFacts) -> Iterator[Finding]:
     holding, needed = setup.setup.holding, setup.figures.get("grip_needed")
-    if holding is None or needed is None or holding.grip_depth_mm >= needed.value - 1e-9:
+    if holding is None or needed is None:
+        return
+    has, field = (holding.grip_depth_mm, "grip_depth_mm") if isinstance(holding, Holding) else (holding.grip_mm, "grip_mm")
+    if has >= needed.value - 1e-9:
         return
     deeper = ceil(needed.value * 2.0) / 2.0
-    severity: Severity = "stop" if holding.grip_depth_mm < MIN_TIPPING_SHARE * needed.value else "look"
+    severity: Severity = "stop" if has < MIN_TIPPING_SHARE * needed.value else "look"
     yield Finding(
         "hold.grip-shallow", severity, setup.setup.id, "", "The jaws grip {grip}; a part this tall asks for {needed}.",
-        {"grip": length(holding.grip_depth_mm), "needed": length(needed.value)}, needed.id,
-        (Fix("Grip {deeper} deep", (Change(on=f"setup:{setup.setup.id}", fields={"holding.grip_depth_mm": deeper}),), {"deeper": length(deeper)}),),
+        {"grip": length(has), "needed": length(needed.value)}, needed.id,
+        (Fix("Grip {deeper} deep", (Change(on=f"setup:{setup.setup.id}", fields={f"holding.{field}": deeper}),), {"deeper": length(deeper)}),),
     )
 
 
 @about_operation
 def slips(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
-    factor, holding, vise = op.figures.get("holding"), op.setup.setup.holding, op.setup.vise
+    factor, holding, vise = op.figures.get("holding"), op.setup.setup.in_vise, op.setup.vise
     asked = facts.library.settings.holding_factor
     if factor is None or holding is None or vise is None or factor.value >= asked:
         return
@@ -72,6 +98,37 @@ def slips(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
 
 
 @about_operation
+def slips_in_chuck(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
+    """hold.slips, hold.chuck-speed: what the jaws keep of their force at speed against the cut of a worn edge."""
+    chuck, holding, factor = op.setup.chuck, op.setup.setup.in_chuck, op.value("holding")
+    asked, rpm = facts.library.settings.holding_factor, op.value("top_rpm") or op.value("rpm")
+    if chuck is None or holding is None or rpm is None or (factor is None and "let_go" not in op.notes) or (factor is not None and factor >= asked):
+        return
+    on, fixes = f"setup:{op.setup.setup.id}", []
+    force = chucked.needs(op, asked)
+    if force is not None and force <= chuck.force_per_jaw_n:
+        tighter = ceil(force / 100.0) * 100.0
+        fixes.append(Fix("Close the jaws with {force} each", (Change(on=on, fields={"holding.force_per_jaw_n": tighter}),), {"force": Shown(tighter, "force")}))
+    slower = chucked.slowest_that_holds(op, asked)
+    if slower is not None:
+        limit = float(int(slower / 50.0) * 50) or slower
+        fixes.append(Fix("Let it turn {limit} at most", (Change(on=on, fields={"holding.limit_rpm": limit}),), {"limit": Shown(limit, "spindle_speed")}))
+    fixes += lighter(op, facts, 0.98 * (factor or 0.0) / asked) if factor else ()
+    thrown, at_rest = op.value("centrifugal") or 0.0, holding.force_per_jaw_n
+    values = {
+        "factor": Shown(factor or 0.0, "factor"), "asked": Shown(asked, "factor"), "rpm": Shown(rpm, "spindle_speed"), "left": Shown(op.value("jaw_at_speed") or 0.0, "force"),
+        "rest": Shown(at_rest, "force"),
+    }
+    by_speed = thrown > SPEED_TAKES * at_rest
+    yield of_operation(
+        op, "hold.chuck-speed" if by_speed else "hold.slips", "stop",
+        "At {rpm} each jaw keeps {left} of {rest}: {factor} the cutting force of a worn edge; {asked} is asked for." if by_speed
+        else "The jaws stand {factor} the cutting force of a worn edge; {asked} is asked for.",
+        values, "holding" if factor is not None else "jaw_at_speed", tuple(fixes),
+    )
+
+
+@about_operation
 def cut_reaches_jaw(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
     """hold.jaw-in-cut"""
     deep, holding = op.notes.get("jaw_deep_mm"), op.setup.setup.holding
@@ -82,9 +139,10 @@ def cut_reaches_jaw(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
     if isinstance(on, Outside) and on.depth_mm > deep:
         shallower = int((on.depth_mm - deep) * 10) / 10
         fixes.append(Fix("Cut {depth} deep", (Change(on=f"operation:{op.operation.id}", fields={"on.depth_mm": shallower}),), {"depth": length(shallower)}))
-    lower = int((holding.grip_depth_mm - deep) * 10) / 10
+    has, field = (holding.grip_depth_mm, "grip_depth_mm") if isinstance(holding, Holding) else (holding.grip_mm, "grip_mm")
+    lower = int((has - deep) * 10) / 10
     if lower >= facts.library.settings.grip_least_mm:
-        fixes.append(Fix("Grip {grip} deep", (Change(on=f"setup:{op.setup.setup.id}", fields={"holding.grip_depth_mm": lower}),), {"grip": length(lower)}))
+        fixes.append(Fix("Grip {grip} deep", (Change(on=f"setup:{op.setup.setup.id}", fields={f"holding.{field}": lower}),), {"grip": length(lower)}))
     yield of_operation(
         op, "hold.jaw-in-cut", "stop", "The cutter comes {deep} too low for the jaws; it must stay {margin} above them.",
         {"deep": length(deep), "margin": length(facts.library.settings.jaw_margin_mm)}, "", tuple(fixes),

@@ -19,7 +19,7 @@ from machining.geometry.solids import bounds
 from machining.plan.edit import AddOperation, Change, LoadTool, MoveOperation, RemoveOperation
 from machining.plan.loading import loaded as load
 from machining.plan.numbering import setup_numbers
-from machining.plan.operation import Counterbore, Drill, Lines, MillHole, OnFeatures, Points, Rectangle, RoughPocket, SpotFace, Undercut
+from machining.plan.operation import TURNED, Counterbore, Drill, Lines, MillHole, OnFeatures, Points, Rectangle, RoughPocket, SpotFace, Undercut
 from machining.world.tool import BUILT_TO_LENGTH, DRILLS, TURNS_ON_AXIS, Tool
 
 from .finding import Finding, Fix, Shown, about_operation, length, of_operation
@@ -28,7 +28,7 @@ from .tools import ALLOWED, other_tools
 NOTHING_MM3 = 0.01
 HOLE_SHARE = 0.98  # of the tool's diameter that must stand open for it to go down
 AT_THE_MOUTH = frozenset({"chamfer", "face", "spot", "countersink", "engrave", "round_edge", "slope"})
-UNMARKED = frozenset({"tap", "chamfer", "mill_thread", "round_edge", "slope"})
+UNMARKED = frozenset({"tap", "chamfer", "mill_thread", "round_edge", "slope", "turn_thread"})
 
 
 def _tool_name(op: OperationFacts) -> Shown:
@@ -106,7 +106,7 @@ def shank_in_holder(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
 
 @about_operation
 def flute_short(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
-    if op.work is None or op.tool is None or op.operation.kind in AT_THE_MOUTH:
+    if op.work is None or op.tool is None or op.operation.kind in AT_THE_MOUTH or op.operation.kind in TURNED:
         return
     needed = cutting_length_needed(op)
     step = min(getattr(op.operation, "step_down_mm", needed), needed)

@@ -8,7 +8,9 @@ from machining.facts.context import OperationFacts, PlanFacts
 from machining.facts.kinds import HANDLERS
 from machining.plan.edit import Change, Edit, LoadTool
 from machining.plan.loading import loaded as load
-from machining.world.tool import DRILLS, FACES, POINTED, ROUGHS_SIDES, TURNS_ON_AXIS, Tool
+from machining.plan.operation import TURNED
+from machining.plan.turned import TurnFace, TurnRough
+from machining.world.tool import DRILLS, FACES, POINTED, ROUGHS_SIDES, STANDS_STILL, TURNS_ON_AXIS, Tool
 
 from .finding import Fix, Shown
 
@@ -28,8 +30,10 @@ def other_tools(op: OperationFacts, facts: PlanFacts, fits: Callable[[Tool], boo
     same_size = kinds is None and op.tool.kind in TURNS_ON_AXIS
     own, shaped = op.tool, op.operation.kind in HANDLERS  # these say themselves which shape suits them
 
+    turns = op.setup.machine is not None and op.setup.machine.kind == "lathe"
+
     def suits(tool: Tool | None) -> bool:
-        if tool is None or tool.kind not in wanted or tool.key == own.key or (not shaped and tool.corner_radius_mm > own.corner_radius_mm + ROUNDER_MM):
+        if tool is None or (tool.kind in STANDS_STILL and not turns) or tool.kind not in wanted or tool.key == own.key or (not shaped and tool.corner_radius_mm > own.corner_radius_mm + ROUNDER_MM):
             return False
         return (not same_size or tool.diameter_mm == own.diameter_mm) and fits(tool)
 
@@ -45,3 +49,30 @@ def other_tools(op: OperationFacts, facts: PlanFacts, fits: Callable[[Tool], boo
     new = load(facts.plan, op.setup.setup.machine, nearest, stick_out)
     edits: tuple[Edit, ...] = (LoadTool(tool=new), Change(on=f"operation:{op.operation.id}", fields={"tool": new.id}))
     return [Fix("Load {name} as T{number}", edits, {"number": Shown(str(new.number)), "name": Shown(nearest.name)})]
+
+
+def feed_change(op: OperationFacts, feed: float) -> Fix:
+    """Another feed (mm/min); a turned operation says it per turn of its work."""
+    on = f"operation:{op.operation.id}"
+    if op.operation.kind in TURNED:
+        per_turn = float(f"{feed / (op.value('rpm') or feed):.3g}")
+        return Fix("Feed {feed} a turn", (Change(on=on, fields={"feed_per_rev_mm": per_turn}),), {"feed": Shown(per_turn, "feed_per_tooth")})
+    return Fix("Feed {feed}", (Change(on=on, fields={"feed_mm_min": feed}),), {"feed": Shown(feed, "feed")})
+
+
+def lighter(op: OperationFacts, facts: PlanFacts, share: float) -> tuple[Fix, ...]:
+    """Slower feed, or a smaller step down, that brings power and torque to the share wanted.
+
+    Thinner chips cut harder: power goes with feed^(1 − mc).
+    """
+    fixes: list[Fix] = []
+    feed, id = op.value("feed"), op.operation.id
+    if feed is not None and op.operation.kind not in ("tap", "turn_thread"):
+        wanted = feed * share ** (1.0 / (1.0 - (facts.material.mc if facts.material else 0.0)))
+        fixes.append(feed_change(op, float(int(wanted / 10.0) * 10) or wanted))
+    field, words = ("depth_mm", "Cut {step} a side") if isinstance(op.operation, TurnFace | TurnRough) else ("step_down_mm", "Step down {step}")
+    step = getattr(op.operation, field, None)
+    if step is not None and share < 0.9:
+        lower = max(0.1, int(10 * step * share) / 10)
+        fixes.append(Fix(words, (Change(on=f"operation:{id}", fields={field: lower}),), {"step": Shown(lower, "length")}))
+    return tuple(fixes)

@@ -12,7 +12,7 @@ from machining.plan.edit import Change
 from .finding import Finding, Fix, Shown, about_operation, length, of_operation
 
 WORTH_A_LOOK_S = 3.0
-WORDS = {"travel_x": "X", "travel_y": "Y", "travel_up": "Z upwards", "travel_down": "Z downwards"}
+WORDS = {"travel_x": "X", "travel_y": "Y", "travel_up": "Z upwards", "travel_down": "Z downwards", "travel_z": "Z", "travel_swing": "The swing"}
 
 
 @about_operation
@@ -33,8 +33,9 @@ def _fixes(op: OperationFacts, facts: PlanFacts, name: str, over: float) -> tupl
         least = max(op.value("stick_out_needed") or 0.0, cutting_length_needed(op))
         if shorter >= least:
             fixes.append(Fix("Set stick-out to {shorter}", (Change(on=f"tool:{loaded.id}", fields={"stick_out_mm": shorter}),), {"shorter": length(shorter)}))
+    turns = op.setup.machine is not None and op.setup.machine.kind == "lathe"
     for machine in facts.library.machines.values():
-        if machine is not op.setup.machine and machine.travel.x >= (op.setup.machine.travel.x if op.setup.machine else 0.0):
+        if machine is not op.setup.machine and (machine.kind == "lathe") == turns and machine.travel.x >= (op.setup.machine.travel.x if op.setup.machine else 0.0):
             edits = (
                 *(Change(on=f"operation:{each.id}", fields={"tool": ""}) for each in op.setup.setup.operations if each.tool),
                 Change(on=f"setup:{op.setup.setup.id}", fields={"machine": machine.key}),

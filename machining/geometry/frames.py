@@ -110,8 +110,10 @@ def flip_between(first: tuple[Direction, int], second: tuple[Direction, int]) ->
     return orientation(*second) @ orientation(*first).T
 
 
-def flip_in_words(rotation: Vector) -> str:
-    """How a person does it: which edge stays where. Falls back on the rotation's quarter turns."""
+def flip_in_words(rotation: Vector, in_chuck: bool = False) -> str:
+    """How a person does it: which edge stays where, or which end, in a chuck. Falls back on the rotation's quarter turns."""
+    if in_chuck and abs(abs(rotation[2, 2]) - 1.0) < 1e-6:
+        return "Turn end for end" if rotation[2, 2] < 0 else "Same end out"
     for letter, matrix in FLIPS.items():
         if np.allclose(rotation, matrix, atol=1e-6):
             return {"x": "Turn over away from you, left end stays left", "y": "Turn over sideways, the edge towards you stays", "z": "Turn half round on the table"}[letter]

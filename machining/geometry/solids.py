@@ -2,14 +2,14 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from typing import TypeAlias
 
 import manifold3d as m3
 import numpy as np
 from numpy.typing import NDArray
-from shapely import intersects, prepare
+from shapely import box, intersects, prepare, transform, unary_union
 from shapely import polygons as shapely_polygons
 from shapely.geometry.base import BaseGeometry
 
@@ -22,6 +22,8 @@ from .regions import polygons_of, region_from_loops
 Solid: TypeAlias = m3.Manifold
 
 ROUND_STEPS = 48
+FACET_SHARE = 0.004  # of a radius: the most a facet of a meshed round lies inside of it
+SAME_HEIGHT_MM, STRAIGHT_MM = 1e-3, 1e-4
 
 
 def block(low: Vector, high: Vector) -> Solid:
@@ -135,3 +137,39 @@ def swept(profile: Sequence[tuple[float, float]], spots: Sequence[tuple[float, f
     at = np.asarray(spots, dtype=float)
     ends = zip(at[:-1], at[1:], strict=True) if len(at) > 1 else [(at[0], at[0])]
     return joined([Solid.hull_points(np.concatenate([tool + a, tool + b])) for a, b in ends])
+
+
+def revolved(region: BaseGeometry) -> Solid:
+    """A region of (radius, z) turned about Z; empty for an empty region."""
+    loops = [np.asarray(ring.coords)[:-1].tolist() for poly in polygons_of(region) for ring in (poly.exterior, *poly.interiors)]
+    return m3.CrossSection(loops, m3.FillRule.EvenOdd).revolve(2 * ROUND_STEPS) if loops else Solid()
+
+
+def half_section(solid: Solid) -> BaseGeometry:
+    """What a solid sweeps when it turns about Z, as a region of (radius, z): its half sections every 45 degrees, joined.
+
+    A round meshed with facets is cut a little inside of its vertices, which lie on it: corners are put back on them.
+    """
+    halves: list[BaseGeometry] = []
+    half_plane = box(0.0, -1e6, 1e6, 1e6)
+    for turn in range(0, 360, 45):
+        flat = solid.rotate([0.0, 0.0, -float(turn)]).rotate([-90.0, 0.0, 0.0]).slice(0.0)
+        halves.append(region_from_loops([np.asarray(loop) for loop in flat.to_polygons()]).intersection(half_plane))
+    return transform(unary_union(halves).simplify(STRAIGHT_MM), _on_vertices(to_mesh(solid).vertices))
+
+
+def _on_vertices(vertices: Vector) -> Callable[[NDArray[np.float64]], NDArray[np.float64]]:
+    """Moves corners of (radius, z) out to the nearest vertex at their height, where it is no further off than a facet's sagitta."""
+    known = np.unique(np.column_stack([np.hypot(vertices[:, 0], vertices[:, 1]), vertices[:, 2]]).round(5), axis=0)
+
+    def moved(corners: NDArray[np.float64]) -> NDArray[np.float64]:
+        found = corners.copy()
+        for k, (r, z) in enumerate(corners):
+            near = known[np.abs(known[:, 1] - z) < SAME_HEIGHT_MM, 0]
+            off = near - r
+            close = (off > -1e-5) & (off < FACET_SHARE * max(r, 1e-9))
+            if close.any():
+                found[k, 0] = near[close].min()
+        return found
+
+    return moved

@@ -38,3 +38,24 @@ def spare_below(nose_lowest: Millimetres, seat: Millimetres, tip_lowest: Millime
     Source: geometry.
     """
     return not_negative("seat", seat) + tip_lowest + positive("tool_length", tool_length) - not_negative("nose_lowest", nose_lowest)
+
+
+@formula(unit="mm")
+def spare_along(travel: Millimetres, way: Millimetres, tool_length: Millimetres) -> float:
+    """s = travel − (l + L)
+
+    Room left of a lathe's slide: l is how far its tip goes from the spindle's axis or the chuck's face, L the tool's length in that direction.
+    Raises OutOfRange for a travel not over 0.
+    Source: geometry.
+    """
+    return positive("travel", travel) - (not_negative("way", way) + not_negative("tool_length", tool_length))
+
+
+@formula(unit="mm")
+def spare_swing(swing: Millimetres, widest: Millimetres) -> float:
+    """s = swing − D
+
+    What the largest turning diameter leaves over stock and jaws. Raises OutOfRange for values not over 0.
+    Source: geometry.
+    """
+    return positive("swing", swing) - positive("widest", widest)

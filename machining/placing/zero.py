@@ -67,10 +67,12 @@ def resolve(zero: Zero, turn: Vector, part: tuple[Vector, Vector], stock: tuple[
     return np.array([x, y, float((z_high if zero.z == "top" else z_low)[2])])
 
 
-def in_words(zero: Zero) -> tuple[str, str]:
-    """XY and Z of a zero as a person says them."""
+def in_words(zero: Zero, turned: bool = False) -> tuple[str, str]:
+    """XY and Z of a zero as a person says them; on a lathe X is on the spindle's axis."""
     names = {"stock": "the blank", "part": "the finished part"}
-    if zero.of == "hole":
+    if turned:
+        sideways = "X on the spindle’s axis"
+    elif zero.of == "hole":
         sideways = "X Y on the axis of the hole"
     elif (zero.x, zero.y) == ("middle", "middle"):
         sideways = f"X Y middle of {names[zero.of]}"
@@ -78,4 +80,5 @@ def in_words(zero: Zero) -> tuple[str, str]:
         x = {"low": "left end", "middle": "middle", "high": "right end"}[zero.x]
         y = {"low": "front side", "middle": "middle", "high": "back side"}[zero.y]
         sideways = f"X {x}, Y {y} of {names[zero.of]}"
-    return sideways, f"Z {'top' if zero.z == 'top' else 'bottom'} of {names[zero.z_of]}"
+    ends = ("free end", "end in the chuck") if turned else ("top", "bottom")
+    return sideways, f"Z {ends[zero.z == 'bottom']} of {names[zero.z_of]}"

@@ -12,7 +12,7 @@ from pydantic import BaseModel, TypeAdapter, ValidationError
 from machining.geometry.frames import flipped
 from machining.quantities.errors import MachiningError, Missing
 
-from .document import LoadedTool, Orientation, Plan, Setup
+from .document import HOLDINGS, LoadedTool, Orientation, Plan, Setup
 from .edit import (
     AddOperation,
     AddSetup,
@@ -30,6 +30,7 @@ from .edit import (
     UnloadTool,
 )
 from .operation import KINDS, Operation
+from .turned import SPEEDS_TYPED
 
 M = TypeVar("M", bound=BaseModel)
 _OPERATION: TypeAdapter[Operation] = TypeAdapter(Operation)
@@ -71,7 +72,7 @@ def first_problem(problem: ValidationError) -> tuple[str, object, str]:
 
 def _is_tag(before: object, part: object) -> bool:
     """Is this place the name of a union's branch rather than a field?"""
-    return isinstance(part, str) and (part[:1].isupper() or part in KINDS or before == "on")
+    return isinstance(part, str) and (part[:1].isupper() or part in KINDS or before == "on" or (before == "holding" and part in HOLDINGS))
 
 
 def _spoken(places: list[str]) -> str:
@@ -191,8 +192,8 @@ def _(edit: Change, plan: Plan) -> Plan:
         return _with(plan, tools=tuple(fresh if t is tool else t for t in plan.tools))
     setup = plan.setup_of(id)
     operation = _OPERATION.validate_python(_changed(setup.operation(id), edit.fields))
-    if {"rpm", "feed_mm_min"} & edit.fields.keys() and "proven_in" not in edit.fields:
-        typed = operation.rpm is not None or operation.feed_mm_min is not None
+    if SPEEDS_TYPED & edit.fields.keys() and "proven_in" not in edit.fields:
+        typed = any(getattr(operation, name, None) is not None for name in SPEEDS_TYPED)
         operation = operation.model_copy(update={"proven_in": plan.material if typed else ""})
     _check_tool(plan, setup.id, operation)
     return _replace_setup(plan, setup.id, lambda s: _with(s, operations=tuple(operation if op.id == id else op for op in s.operations)))

@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from typing import Literal
+from typing import Annotated, Any, Literal
 
-from pydantic import Field, model_validator
+from pydantic import Discriminator, Field, Tag, model_validator
 
 from machining.geometry.frames import Direction, Turn
 from machining.quantities.errors import Missing
@@ -24,12 +24,38 @@ class Orientation(Record):
 class Holding(Record):
     """Two jaws of a vise. ``fixed`` is the side of the machine the fixed jaw stands on."""
 
+    kind: Literal["vise"] = "vise"
     vise: Key
     fixed: Literal["+y", "-y", "+x", "-x"] = "+y"
     grip_depth_mm: Positive
     torque_nm: Positive
     shift_mm: float = 0.0
     reason: str = Field("", max_length=200)
+
+
+class InChuck(Record):
+    """Jaws of a chuck, closed from outside or opened into a bore. ``grip_mm`` is how much of the stock lies between them.
+
+    ``force_per_jaw_n`` is at rest; ``limit_rpm`` the speed nobody may go over, ``jaw_angle_deg`` where the first jaw stands.
+    """
+
+    kind: Literal["chuck"] = "chuck"
+    chuck: Key
+    grips: Literal["outside", "inside"] = "outside"
+    grip_mm: Positive
+    force_per_jaw_n: Positive
+    limit_rpm: Positive | None = None
+    jaw_angle_deg: float = Field(0.0, ge=-360, le=360)
+    reason: str = Field("", max_length=200)
+
+
+def _kind_of_holding(value: Any) -> str:
+    """Plans from before there were chucks say nothing, and mean a vise."""
+    return str(value.get("kind", "vise") if isinstance(value, dict) else getattr(value, "kind", "vise"))
+
+
+HOLDINGS = frozenset({"vise", "chuck"})
+Held = Annotated[Annotated[Holding, Tag("vise")] | Annotated[InChuck, Tag("chuck")], Discriminator(_kind_of_holding, "holding_kind", "kind must be vise or chuck")]
 
 
 class Zero(Record):
@@ -61,11 +87,19 @@ class Setup(Record):
     id: Id
     machine: Key
     orientation: Orientation = Orientation()
-    holding: Holding | None = None
+    holding: Held | None = None
     zero: Zero = Zero()
     work_offset: str = "G54"
     note: str = Field("", max_length=500)
     operations: tuple[Operation, ...] = ()
+
+    @property
+    def in_vise(self) -> Holding | None:
+        return self.holding if isinstance(self.holding, Holding) else None
+
+    @property
+    def in_chuck(self) -> InChuck | None:
+        return self.holding if isinstance(self.holding, InChuck) else None
 
     def operation(self, id: str) -> Operation:
         return next(op for op in self.operations if op.id == id)

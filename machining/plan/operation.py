@@ -2,12 +2,15 @@
 
 from __future__ import annotations
 
-from typing import Annotated, ClassVar, Literal, get_args
+from typing import Annotated, Literal, get_args
 
 from pydantic import Field, model_validator
 
 from machining.geometry.lettering import SIGNS
-from machining.world.record import Id, NotNegative, Positive, Record
+from machining.world.record import NotNegative, Positive, Record
+
+from .base import OperationBase
+from .turned import TURNED_KINDS, PartOff, TurnFace, TurnFinish, TurnGroove, TurnRough, TurnThread
 
 
 class Top(Record):
@@ -92,33 +95,6 @@ class Text(Record):
 
 
 Where = Annotated[Top | Outside | OnFeatures | Rectangle | Points | Lines | Text, Field(discriminator="kind")]
-
-
-class OperationBase(Record):
-    """``rpm`` and ``feed_mm_min`` left empty follow the material's data; filled, they are the planner's own.
-
-    ``proven_in`` is the material they were typed for. ``pinned`` keeps its place in the order; ``reason`` says why.
-    """
-
-    PLACES: ClassVar[frozenset[str]] = frozenset()
-    VERB: ClassVar[str] = ""
-
-    id: Id
-    tool: str = ""
-    rpm: Positive | None = None
-    feed_mm_min: Positive | None = None
-    proven_in: str = Field("", max_length=80)
-    pinned: bool = False
-    coolant: str = "flood"
-    reason: str = Field("", max_length=300)
-    stop_after: str = Field("", max_length=200)
-
-    @model_validator(mode="after")
-    def _place_fits(self) -> OperationBase:
-        on = getattr(self, "on", None)
-        if on is not None and on.kind not in self.PLACES:
-            raise ValueError(f"on is {on.kind!r}; it must be {' or '.join(sorted(self.PLACES))}")
-        return self
 
 
 class Face(OperationBase):
@@ -369,11 +345,13 @@ class Slope(OperationBase):
 
 Operation = Annotated[
     Face | RoughOutside | RoughPocket | FinishWalls | FinishFloor | Drill | Ream | Tap | Bore | Chamfer
-    | Spot | Countersink | Counterbore | SpotFace | BackChamfer | MillHole | MillThread | Undercut | Engrave | RoundEdge | Slope,
+    | Spot | Countersink | Counterbore | SpotFace | BackChamfer | MillHole | MillThread | Undercut | Engrave | RoundEdge | Slope
+    | TurnFace | TurnRough | TurnFinish | TurnGroove | TurnThread | PartOff,
     Field(discriminator="kind"),
 ]
 KINDS: frozenset[str] = frozenset(each.model_fields["kind"].default for each in get_args(get_args(Operation)[0]))
 ROTATES_IN_PLACE: frozenset[str] = frozenset({"drill", "ream", "tap", "bore", "spot"})
 IN_HOLES: frozenset[str] = ROTATES_IN_PLACE | {"countersink", "counterbore", "spot_face", "back_chamfer", "mill_hole", "mill_thread"}
+TURNED: frozenset[str] = TURNED_KINDS
 ROUGHS: frozenset[str] = frozenset({"face", "rough_outside", "rough_pocket"})
 FINISHES: frozenset[str] = frozenset({"finish_walls", "finish_floor", "bore", "ream"})

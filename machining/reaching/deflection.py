@@ -49,3 +49,13 @@ def tool_push_off(
     if stick_out > necked:
         sections.append((stick_out - necked, shank_diameter, modulus))
     return stepped_deflection(force, sections, min(acting_at, stick_out * 0.99)) + force * not_negative("compliance", compliance) / 1000.0
+
+
+@formula(unit="mm", quantity="size")
+def bar_push_off(force: Newtons, stick_out: Millimetres, diameter: Millimetres, modulus: Plain, compliance: Plain) -> float:
+    """δ = F·(64·l³/(3·π·E·d⁴) + c)
+
+    Bending of a plain round bar from the face that grips it, plus the give of holder and machine. Raises OutOfRange for values not over 0.
+    Source: beam theory.
+    """
+    return stepped_deflection(force, [(stick_out, diameter, modulus)]) + force * not_negative("compliance", compliance) / 1000.0

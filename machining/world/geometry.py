@@ -8,6 +8,7 @@ from functools import cached_property
 
 import numpy as np
 from pydantic import TypeAdapter
+from shapely import MultiPoint, minimum_bounding_radius
 
 from machining.geometry.frames import Direction, Pose, Vector, orientation
 from machining.geometry.kernel import Examined
@@ -20,6 +21,7 @@ from .part import Part
 from .recognise import recognise
 
 STORED_DIGITS = 5
+FACETS = 0.002  # of a side: what a meshed round may measure less than it is
 _FEATURES: TypeAdapter[tuple[Feature, ...]] = TypeAdapter(tuple[Feature, ...])
 
 
@@ -41,10 +43,17 @@ class PartGeometry:
     def bounds(self) -> tuple[Vector, Vector]:
         return self.mesh.bounds()
 
-    @property
+    @cached_property
     def size(self) -> tuple[float, float, float]:
+        """Sides as they would be measured: a round's facets do not show (mm)."""
         low, high = self.bounds
-        return tuple(round(float(v), 4) for v in high - low)  # type: ignore[return-value]
+        sides = high - low
+        for a, b in ((0, 1), (0, 2), (1, 2)):
+            if abs(sides[a] - sides[b]) < FACETS * sides[a]:
+                across = 2.0 * float(minimum_bounding_radius(MultiPoint(self.mesh.vertices[:, [a, b]])))
+                if across - max(sides[a], sides[b]) < FACETS * across:
+                    sides[a] = sides[b] = across
+        return tuple(round(float(v), 3) for v in sides)  # type: ignore[return-value]
 
     def feature(self, id: str) -> Feature | None:
         return next((each for each in self.features if each.id == id), None)

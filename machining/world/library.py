@@ -14,7 +14,7 @@ from .machine import Machine
 from .material import Material
 from .settings import Settings
 from .tool import Assembly, Holder, Tool
-from .workholding import Vise
+from .workholding import Chuck, Vise
 
 
 @dataclass(frozen=True)
@@ -25,13 +25,14 @@ class Library:
     assemblies: Mapping[str, Assembly] = field(default_factory=dict)
     machines: Mapping[str, Machine] = field(default_factory=dict)
     vises: Mapping[str, Vise] = field(default_factory=dict)
+    chucks: Mapping[str, Chuck] = field(default_factory=dict)
     geometries: Mapping[str, PartGeometry] = field(default_factory=dict)
     settings: Settings = Settings()
 
     @cached_property
     def key(self) -> str:
         """Equal for libraries of equal content (solids by their own key)."""
-        kinds = (self.materials, self.tools, self.holders, self.assemblies, self.machines, self.vises)
+        kinds = (self.materials, self.tools, self.holders, self.assemblies, self.machines, self.vises, self.chucks)
         records = [record.model_dump_json() for kind in kinds for _, record in sorted(kind.items())]
         return blake2b("\n".join([*records, *sorted(self.geometries), self.settings.model_dump_json()]).encode(), digest_size=16).hexdigest()
 

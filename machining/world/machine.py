@@ -47,17 +47,18 @@ FacingDirection = Literal["any", "x+", "x-", "y+", "y-"]
 class Machine(Record):
     """Lengths in mm, speeds in mm/min, accelerations in mm/s². Each value's origin is in ``source``.
 
-    ``tram_note`` says how square the spindle stands to the table; ``face_towards`` is the direction in which a face
+    A mill has a table under its spindle's nose; a lathe (X across its spindle, Z along it, ``pockets`` stations of a turret)
+    has a ``swing_mm``, the largest diameter it turns. ``tram_note`` says how square the spindle stands to the table; ``face_towards`` is the direction in which a face
     mill leaves the better surface for it.
     """
 
     key: Key
     name: str = Field(min_length=1, max_length=60)
-    kind: Literal["mill-3", "mill-4", "mill-5"] = "mill-3"
+    kind: Literal["mill-3", "mill-4", "mill-5", "lathe"] = "mill-3"
     spindle: Literal["vertical", "horizontal"] = "vertical"
     travel: Axes
-    nose_to_table_min_mm: NotNegative
-    nose_to_table_max_mm: Positive
+    nose_to_table_min_mm: NotNegative | None = None
+    nose_to_table_max_mm: Positive | None = None
     rapid: Axes
     acceleration: Axes
     jerk_time_s: NotNegative = 0.05
@@ -76,9 +77,10 @@ class Machine(Record):
     pockets: int = Field(ge=1, le=400)
     max_tool_length_mm: Positive
     max_tool_diameter_mm: Positive
-    table_x_mm: Positive
-    table_y_mm: Positive
-    table_load_kg: Positive
+    table_x_mm: Positive | None = None
+    table_y_mm: Positive | None = None
+    table_load_kg: Positive | None = None
+    swing_mm: Positive | None = None
     work_offsets: tuple[str, ...] = ("G54", "G55", "G56", "G57", "G58", "G59")
     coolant: tuple[str, ...] = ("flood", "air", "none")
     probe: bool = False
@@ -93,7 +95,11 @@ class Machine(Record):
 
     @model_validator(mode="after")
     def _consistent(self) -> Machine:
-        if self.nose_to_table_min_mm >= self.nose_to_table_max_mm:
+        needed = ("swing_mm",) if self.kind == "lathe" else ("nose_to_table_min_mm", "nose_to_table_max_mm", "table_x_mm", "table_y_mm", "table_load_kg")
+        missing = [name for name in needed if getattr(self, name) is None]
+        if missing:
+            raise ValueError(f"{missing[0]} is missing; a {'lathe' if self.kind == 'lathe' else 'mill'} needs it")
+        if self.kind != "lathe" and (self.nose_to_table_min_mm or 0.0) >= (self.nose_to_table_max_mm or 0.0):
             raise ValueError(f"nose_to_table_min_mm is {self.nose_to_table_min_mm:g}; it must be under nose_to_table_max_mm, {self.nose_to_table_max_mm:g}")
         if self.pallets > 1 and self.pallet_change_s <= 0:
             raise ValueError(f"pallet_change_s is {self.pallet_change_s:g}; it must be over 0 with {self.pallets} pallets")

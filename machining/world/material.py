@@ -9,13 +9,13 @@ from pydantic import Field, model_validator
 from .record import Key, NotNegative, Positive, Record
 
 ToolMaterial = Literal["carbide", "hss"]
-Process = Literal["face", "rough", "finish", "drill", "ream", "tap", "chamfer", "bore"]
+Process = Literal["face", "rough", "finish", "drill", "ream", "tap", "chamfer", "bore", "turn", "turn_finish", "groove", "thread"]
 
 
 class CuttingData(Record):
     """Speed band (m/min) and chip for one process and tool material.
 
-    ``chip_at_10_mm`` is the feed per tooth (per revolution for drill, ream, bore) of a 10 mm tool;
+    ``chip_at_10_mm`` is the feed per tooth (per revolution for drill, ream, bore and turning) of a 10 mm tool;
     it scales with (diameter/10)^chip_exponent. ``kept_by`` keeps general tables, a supplier's values and what the shop
     has proven apart.
     """

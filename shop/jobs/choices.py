@@ -48,8 +48,9 @@ def _figures(operation: str, now: Evaluation, after: Evaluation) -> dict[str, An
 
     return {
         "tool": f"T{op.tool_number} {op.tool_name}" if op.tool_number is not None else "no tool", "depth_mm": op.depth_mm, "width_mm": op.width_mm, "rpm": op.rpm, "feed_mm_min": op.feed_mm_min,
+        "feed_per_rev_mm": value("per_turn"), "cutting_speed_m_min": value("cutting_speed"),
         "removal_cm3_min": value("removal"), "power_kw": value("power"), "power_limit_kw": value("power_limit"), "torque_nm": value("torque"), "torque_limit_nm": value("torque_limit"),
-        "push_off_mm": value("size_error") or value("push_off") or value("rough_push_off"), "roughness_um": value("feed_marks"), "life_min": value("edge_life"),
+        "push_off_mm": value("size_error") or value("push_off") or value("rough_push_off"), "roughness_um": value("feed_marks") or value("turned_finish"), "life_min": value("edge_life"),
         "holding": value("holding"), "time_s": op.time_s, "one_part_s": after.one_part_s - now.one_part_s,
         "stops": sum(f.severity == "stop" and f.operation == operation for f in after.findings), "brings": after.count("stop") - now.count("stop"),
     }

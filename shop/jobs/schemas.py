@@ -58,6 +58,8 @@ class OperationOut(Schema):
     tool_name: str
     rpm: float | None
     feed_mm_min: float | None
+    cutting_speed_m_min: float | None = None
+    feed_per_rev_mm: float | None = None
     depth_mm: float | None
     width_mm: float | None
     leaves_mm: float | None
@@ -80,6 +82,7 @@ class OperationOut(Schema):
 
 class JawOut(Schema):
     rectangle: list[float]
+    corners: list[list[float]]
     top: float
     bottom: float
     fixed: bool
@@ -228,6 +231,8 @@ class ChoiceOut(Schema):
     width_mm: float | None = None
     rpm: float | None = None
     feed_mm_min: float | None = None
+    feed_per_rev_mm: float | None = None
+    cutting_speed_m_min: float | None = None
     removal_cm3_min: float | None = None
     power_kw: float | None = None
     power_limit_kw: float | None = None

@@ -39,19 +39,17 @@ def content(record: dict[str, Any], sha256: str, setup_number: int) -> dict[str,
     answer = record["evaluation"]["setups"][setup_number - 1]
     setup = plan.setups[setup_number - 1]
     facts = walk(plan, library, Memo())
-    vise = library.vises.get(setup.holding.vise) if setup.holding else None
+    machine = library.machines[setup.machine]
     release, job = record["release"], record["job"]
     url = f"{settings.URL}/s/{release['code']}/{setup_number}"
     return {
         "job": job, "material": library.materials[plan.material].name if plan.material in library.materials else "", "quantity": plan.quantity,
         "release": release, "sha256": sha256, "of": len(plan.setups), "setup": answer, "note": setup.note,
-        "machine": library.machines[setup.machine].name, "work_offset": setup.work_offset,
-        "held": (vise.name if "jaws" in vise.name else f"{vise.name}, {vise.jaws} jaws") if vise else "not held", "torque": number(setup.holding.torque_nm, "torque") if setup.holding else "",
-        "grip": number(setup.holding.grip_depth_mm, "length") if setup.holding else "", "parallels": answer["parallels_mm"],
+        "machine": machine.name, "work_offset": setup.work_offset, "turns": machine.kind == "lathe", **_held(setup, library, answer),
         "cycle": clock(answer["cycle_s"]), "drawing": holding_drawing(facts.setups[setup_number - 1], facts), "qr": _qr(url), "url": url,
-        "loading": _loading(plan, setup, vise, answer, setup_number), "tools": _tools(plan, setup, library, answer), "operations": _operations(setup, answer),
+        "loading": _loading(plan, setup, library, answer), "tools": _tools(plan, setup, library, answer), "operations": _operations(setup, answer),
         "measure": _measure(plan, setup),
-        "care": [*_care(record, setup.id), *_of_machine(setup, library.machines[setup.machine])], "at": release["at"].replace("T", " ")[:16], "shop": "Tidewrack Instruments",
+        "care": [*_care(record, setup.id), *_of_machine(setup, machine), *_of_spindle(setup, library)], "at": release["at"].replace("T", " ")[:16], "shop": "Tidewrack Instruments",
     }
 
 
@@ -59,18 +57,47 @@ def _qr(url: str) -> str:
     return segno.make(url, error="m").svg_inline(scale=3, border=0, dark="#14192b", omitsize=True, svgclass="qr", lineclass=None)
 
 
-def _loading(plan: Any, setup: Any, vise: Any, answer: dict[str, Any], number_: int) -> list[str]:
+def _held(setup: Any, library: Library, answer: dict[str, Any]) -> dict[str, Any]:
+    """What holds the part, with what force, how deep: words and figures of the sheet's head."""
+    if setup.in_chuck:
+        chuck = library.chucks.get(setup.in_chuck.chuck)
+        return {
+            "held": chuck.name if chuck else "not held", "clamp": number(setup.in_chuck.force_per_jaw_n, "force"), "clamp_unit": "N", "clamp_where": "each jaw, at rest",
+            "grip": number(setup.in_chuck.grip_mm, "length"), "seat": f"in the jaws, {setup.in_chuck.grips}",
+        }
+    vise = library.vises.get(setup.in_vise.vise) if setup.in_vise else None
+    seat = f"on parallels {answer['parallels_mm']:g} high" if answer["parallels_mm"] else "on the seat"
+    if vise is None:
+        return {"held": "not held", "clamp": "", "clamp_unit": "", "clamp_where": "", "grip": "", "seat": ""}
+    return {
+        "held": vise.name if "jaws" in vise.name else f"{vise.name}, {vise.jaws} jaws", "clamp": number(setup.in_vise.torque_nm, "torque"), "clamp_unit": "N·m", "clamp_where": "at the screw",
+        "grip": number(setup.in_vise.grip_depth_mm, "length"), "seat": seat,
+    }
+
+
+def _most_rpm(setup: Any, library: Library) -> float:
+    chuck = library.chucks.get(setup.in_chuck.chuck) if setup.in_chuck else None
+    return min(library.machines[setup.machine].max_rpm, chuck.max_rpm if chuck else 1e9, (setup.in_chuck.limit_rpm if setup.in_chuck else None) or 1e9)
+
+
+def _loading(plan: Any, setup: Any, library: Library, answer: dict[str, Any]) -> list[str]:
     """What the setter does, in order, numbered as in the drawing."""
     steps = []
-    seat = "Wipe jaws and seat."
-    if answer["parallels_mm"]:
-        seat = f"Wipe jaws. Parallels {answer['parallels_mm']:g} high, pushed out to the jaws."
-    steps.append(seat)
-    steps.append(f"{answer['handling']}. {answer['up']}." + (f" {setup.note}" if setup.note else ""))
-    if setup.holding:
-        steps.append(f"Tighten to {number(setup.holding.torque_nm, 'torque')} N·m with the torque wrench.")
-        if setup.holding.reason:
-            steps[-1] += f" ({setup.holding.reason})"
+    reason = f" ({setup.holding.reason})" if setup.holding and setup.holding.reason else ""
+    if setup.in_chuck:
+        out = answer["stock_high"][2] - answer["jaws"][0]["top"] if answer["jaws"] else 0.0
+        steps.append("Wipe jaws and stock. The key out of the chuck.")
+        steps.append(f"{answer['handling']}. {number(out, 'length')} stands out of the jaws." + (f" {setup.note}" if setup.note else ""))
+        steps.append(f"Close with {number(setup.in_chuck.force_per_jaw_n, 'force')} N each jaw.{reason} Jaw 1 at {setup.in_chuck.jaw_angle_deg:g}°.")
+        steps.append(f"Limit the spindle to {number(_most_rpm(setup, library), 'spindle_speed')} rpm before the first cut at a kept cutting speed.")
+    else:
+        seat = "Wipe jaws and seat."
+        if answer["parallels_mm"]:
+            seat = f"Wipe jaws. Parallels {answer['parallels_mm']:g} high, pushed out to the jaws."
+        steps.append(seat)
+        steps.append(f"{answer['handling']}. {answer['up']}." + (f" {setup.note}" if setup.note else ""))
+    if setup.in_vise:
+        steps.append(f"Tighten to {number(setup.in_vise.torque_nm, 'torque')} N·m with the torque wrench.{reason}")
         steps.append("Tap down. Parallels must not move by hand." if answer["parallels_mm"] else "Tap down. The part must sit on the seat.")
     sideways, upright = answer["zero_words"]
     over = answer["stock_high"][2] - answer["part_high"][2]
@@ -105,12 +132,21 @@ def _operations(setup: Any, answer: dict[str, Any]) -> list[dict[str, Any]]:
     for op, result in zip(setup.operations, answer["operations"], strict=True):
         rows.append({
             "number": result["number"], "title": result["title"], "detail": sizes(result["detail"], result["sizes"]),
-            "tool": f"T{result['tool_number']}", "rpm": number(result["rpm"] or 0, "spindle_speed"),
-            "feed": number(result["feed_mm_min"] or 0, "feed"), "z": number(result["z_to_mm"], "length") if result["z_to_mm"] is not None else "–",
+            "tool": f"T{result['tool_number']}", **_speeds(result),
+            "z": number(result["z_to_mm"], "length") if result["z_to_mm"] is not None else "–",
             "leaves": number(result["leaves_mm"], "length") if result["leaves_mm"] is not None else "–", "time": clock(result["time_s"]),
             "done": clock(result["starts_s"] + result["change_s"] + result["time_s"]), "stop": op.stop_after, "reason": op.reason, "coolant": op.coolant, "also": _also(op, result),
         })
     return rows
+
+
+def _speeds(result: dict[str, Any]) -> dict[str, str]:
+    """Speed and feed as the control takes them: per turn where the work turns."""
+    rpm = number(result["rpm"] or 0, "spindle_speed")
+    if result.get("feed_per_rev_mm") is None:
+        return {"rpm": rpm, "feed": number(result["feed_mm_min"] or 0, "feed")}
+    kept = result.get("cutting_speed_m_min")
+    return {"rpm": f"{number(kept, 'cutting_speed')} m/min" if kept else f"{rpm} rpm", "feed": f"{number(result['feed_per_rev_mm'], 'feed_per_tooth')} a turn"}
 
 
 def _also(op: Any, result: dict[str, Any]) -> list[str]:
@@ -135,6 +171,8 @@ def _measure(plan: Any, setup: Any) -> list[dict[str, str]]:
     for op in setup.operations:
         if op.kind in ("finish_walls", "finish_floor", "bore", "ream", "tap", "drill", "rough_pocket"):
             finished |= set(op.on.ids) if op.on.kind == "features" else {"outside"} if op.on.kind == "outside" and op.kind == "finish_walls" else set()
+        if op.kind == "turn_thread" or (op.kind == "turn_finish" and op.on.side == "outside"):
+            finished.add("outside")
     rows = []
     for each in plan.part.requirements:
         if each.feature not in finished:
@@ -151,6 +189,15 @@ def _of_machine(setup: Any, machine: Any) -> list[dict[str, str]]:
         return []
     way = f" Face towards {machine.face_towards[0].upper()}{machine.face_towards[1]}." if machine.face_towards != "any" else ""
     return [{"where": f"{machine.name}.", "sentence": f"Its spindle {machine.tram_note}.{way}", "note": "Check the step between passes."}]
+
+
+def _of_spindle(setup: Any, library: Library) -> list[dict[str, str]]:
+    """The usual caution of a turning part."""
+    if not setup.in_chuck:
+        return []
+    limit = number(_most_rpm(setup, library), "spindle_speed")
+    sentence = f"Guard closed before the spindle turns; never over {limit} rpm, nor over what the chuck's maker allows for these jaws."
+    return [{"where": "Chuck.", "sentence": sentence, "note": "A bar that stands out behind needs its guide."}]
 
 
 def _care(record: dict[str, Any], setup: str) -> list[dict[str, str]]:

@@ -40,7 +40,7 @@ def test_the_demo_shop_is_as_the_page_says(demo):
     assert set(User.objects.values_list("username", "role")) == {(name, name) for name in ACCOUNTS}
     for name, password in ACCOUNTS.items():
         assert User.objects.get(username=name).check_password(password)
-    assert set(Job.objects.values_list("number", flat=True)) == {"TW-118", *(row[0] for row in OTHER_JOBS)}
+    assert set(Job.objects.values_list("number", flat=True)) == {"TW-118", "TW-520", *(row[0] for row in OTHER_JOBS)}
     planner = Caller(User.objects.get(username="planner"))
     plan = Job.objects.get(number="TW-118").plans.get()
     document = documents.read(documents.head(plan).document)

@@ -16,7 +16,7 @@ def item(caller, kind, key):
 def test_everything_seeded_is_listed(planner):
     items = planner.get("/library")["items"]
     kinds = {i["kind"] for i in items}
-    assert kinds == {"materials", "tools", "holders", "assemblies", "machines", "vises", "settings"}
+    assert kinds == {"materials", "tools", "holders", "assemblies", "machines", "vises", "chucks", "settings"}
     assert snapshot().key == seed().key
 
 

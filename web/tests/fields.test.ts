@@ -1,13 +1,16 @@
 import { readFileSync } from 'node:fs'
 import { describe, expect, it } from 'vitest'
-import { FIELDS, KIND_NAME, PLACE_FIELDS, valueAt } from '../src/places/setups/fields'
+import { FIELDS, KIND_NAME, PLACE_FIELDS, TURNED, valueAt } from '../src/places/setups/fields'
 
-const core = readFileSync('../machining/plan/operation.py', 'utf8')
-const kinds = [...core.matchAll(/kind: Literal\["(\w+)"\] = "\w+"\n {4}on: Where/g)].map((found) => found[1] ?? '')
+const [milled, turned] = ['operation', 'turned'].map((name) => readFileSync(`../machining/plan/${name}.py`, 'utf8')) as [string, string]
+const core = milled + turned
+const kinds = [...core.matchAll(/kind: Literal\["(\w+)"\] = "\w+"\n {4}on: /g)].map((found) => found[1] ?? '')
+const lathe = [...turned.matchAll(/kind: Literal\["(\w+)"\] = "\w+"\n {4}on: /g)].map((found) => found[1] ?? '')
 
 describe('worksheets', () => {
   it('know every kind of operation of the core', () => {
-    expect(kinds).toHaveLength(21)
+    expect(kinds).toHaveLength(27)
+    expect([...TURNED].sort()).toEqual([...lathe].sort())
     expect(Object.keys(FIELDS).sort()).toEqual([...kinds].sort())
     expect(Object.keys(KIND_NAME).sort()).toEqual([...kinds].sort())
   })

@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from . import edges, engrave, holes, threads, undercut
+from . import edges, engrave, holes, threads, turned, undercut
 from .base import Ground, Handler
 
-HANDLERS: dict[str, Handler] = {**holes.HANDLERS, **threads.HANDLERS, **edges.HANDLERS, **undercut.HANDLERS, **engrave.HANDLERS}
+HANDLERS: dict[str, Handler] = {**holes.HANDLERS, **threads.HANDLERS, **edges.HANDLERS, **undercut.HANDLERS, **engrave.HANDLERS, **turned.HANDLERS}
 
 __all__ = ["HANDLERS", "Ground", "Handler"]

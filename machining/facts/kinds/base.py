@@ -23,13 +23,14 @@ from ..place import Work
 
 @dataclass(frozen=True, slots=True)
 class Ground:
-    """What an operation finds in its setup. ``tool`` is None while none is chosen."""
+    """What an operation finds in its setup. ``tool`` is None while none is chosen, ``stock`` what stands before it."""
 
     lie: Lie
     geometry: PartGeometry
     part_outline: Region
     settings: Settings
     tool: Tool | None
+    stock: Solid | None = None
 
 
 def _nothing(op: OperationFacts, facts: PlanFacts) -> None:

@@ -22,6 +22,7 @@ export type TableLine = Schemas['LineOut']
 export type CalculatorWords = Schemas['CalculatorOut']
 export type ParameterWords = Schemas['ParameterOut']
 export type Plan = PlanAnswer['plan']
+export type PlannedSetup = NonNullable<Plan['setups']>[number]
 export type Edit = Record<string, unknown> & { do: string }
 
 // Every refusal of the server has this shape; a broken line gets it too.

@@ -679,7 +679,7 @@ export interface components {
             /** Index */
             index?: number | null;
             /** Operation */
-            operation: components["schemas"]["Face"] | components["schemas"]["RoughOutside"] | components["schemas"]["RoughPocket"] | components["schemas"]["FinishWalls"] | components["schemas"]["FinishFloor"] | components["schemas"]["Drill"] | components["schemas"]["Ream"] | components["schemas"]["Tap"] | components["schemas"]["Bore"] | components["schemas"]["Chamfer"] | components["schemas"]["Spot"] | components["schemas"]["Countersink"] | components["schemas"]["Counterbore"] | components["schemas"]["SpotFace"] | components["schemas"]["BackChamfer"] | components["schemas"]["MillHole"] | components["schemas"]["MillThread"] | components["schemas"]["Undercut"] | components["schemas"]["Engrave"] | components["schemas"]["RoundEdge"] | components["schemas"]["Slope"];
+            operation: components["schemas"]["Face"] | components["schemas"]["RoughOutside"] | components["schemas"]["RoughPocket"] | components["schemas"]["FinishWalls"] | components["schemas"]["FinishFloor"] | components["schemas"]["Drill"] | components["schemas"]["Ream"] | components["schemas"]["Tap"] | components["schemas"]["Bore"] | components["schemas"]["Chamfer"] | components["schemas"]["Spot"] | components["schemas"]["Countersink"] | components["schemas"]["Counterbore"] | components["schemas"]["SpotFace"] | components["schemas"]["BackChamfer"] | components["schemas"]["MillHole"] | components["schemas"]["MillThread"] | components["schemas"]["Undercut"] | components["schemas"]["Engrave"] | components["schemas"]["RoundEdge"] | components["schemas"]["Slope"] | components["schemas"]["TurnFace"] | components["schemas"]["TurnRough"] | components["schemas"]["TurnFinish"] | components["schemas"]["TurnGroove"] | components["schemas"]["TurnThread"] | components["schemas"]["PartOff"];
             /** Setup */
             setup: string;
         };
@@ -954,6 +954,8 @@ export interface components {
              * @default 0
              */
             brings: number;
+            /** Cutting Speed M Min */
+            cutting_speed_m_min?: number | null;
             /** Depth Mm */
             depth_mm?: number | null;
             /** Diameter Mm */
@@ -964,6 +966,8 @@ export interface components {
             }[];
             /** Feed Mm Min */
             feed_mm_min?: number | null;
+            /** Feed Per Rev Mm */
+            feed_per_rev_mm?: number | null;
             /** Holding */
             holding?: number | null;
             /** Life Min */
@@ -1616,6 +1620,23 @@ export interface components {
             value: number;
         };
         /**
+         * Groove
+         * @description A groove into a round from outside: ``z_mm`` is its wall away from the chuck, ``diameter_mm`` its bottom.
+         */
+        Groove: {
+            /** Diameter Mm */
+            diameter_mm: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "groove";
+            /** Width Mm */
+            width_mm: number;
+            /** Z Mm */
+            z_mm: number;
+        };
+        /**
          * Holding
          * @description Two jaws of a vise. ``fixed`` is the side of the machine the fixed jaw stands on.
          */
@@ -1628,6 +1649,12 @@ export interface components {
             fixed: "+y" | "-y" | "+x" | "-x";
             /** Grip Depth Mm */
             grip_depth_mm: number;
+            /**
+             * Kind
+             * @default vise
+             * @constant
+             */
+            kind: "vise";
             /**
              * Reason
              * @default
@@ -1710,6 +1737,44 @@ export interface components {
              */
             through: boolean;
         };
+        /**
+         * InChuck
+         * @description Jaws of a chuck, closed from outside or opened into a bore. ``grip_mm`` is how much of the stock lies between them.
+         *
+         *     ``force_per_jaw_n`` is at rest; ``limit_rpm`` the speed nobody may go over, ``jaw_angle_deg`` where the first jaw stands.
+         */
+        InChuck: {
+            /** Chuck */
+            chuck: string;
+            /** Force Per Jaw N */
+            force_per_jaw_n: number;
+            /** Grip Mm */
+            grip_mm: number;
+            /**
+             * Grips
+             * @default outside
+             * @enum {string}
+             */
+            grips: "outside" | "inside";
+            /**
+             * Jaw Angle Deg
+             * @default 0
+             */
+            jaw_angle_deg: number;
+            /**
+             * Kind
+             * @default chuck
+             * @constant
+             */
+            kind: "chuck";
+            /** Limit Rpm */
+            limit_rpm?: number | null;
+            /**
+             * Reason
+             * @default
+             */
+            reason: string;
+        };
         /** ItemIn */
         ItemIn: {
             /** Data */
@@ -1743,6 +1808,8 @@ export interface components {
         JawOut: {
             /** Bottom */
             bottom: number;
+            /** Corners */
+            corners: number[][];
             /** Fixed */
             fixed: boolean;
             /** Rectangle */
@@ -2164,12 +2231,16 @@ export interface components {
             change_s: number;
             /** Cutting S */
             cutting_s: number;
+            /** Cutting Speed M Min */
+            cutting_speed_m_min?: number | null;
             /** Depth Mm */
             depth_mm: number | null;
             /** Detail */
             detail: string;
             /** Feed Mm Min */
             feed_mm_min: number | null;
+            /** Feed Per Rev Mm */
+            feed_per_rev_mm?: number | null;
             /** Gauges */
             gauges: components["schemas"]["GaugeOut"][];
             /** Id */
@@ -2309,6 +2380,58 @@ export interface components {
              */
             typed: (components["schemas"]["Hole"] | components["schemas"]["Pocket"])[];
         };
+        /**
+         * PartOff
+         * @description ``z_mm`` of its plane is the parted face.
+         */
+        PartOff: {
+            /**
+             * Coolant
+             * @default flood
+             */
+            coolant: string;
+            /** Cutting Speed M Min */
+            cutting_speed_m_min?: number | null;
+            /** Feed Mm Min */
+            feed_mm_min?: number | null;
+            /** Feed Per Rev Mm */
+            feed_per_rev_mm?: number | null;
+            /** Id */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "part_off";
+            on: components["schemas"]["Plane"];
+            /**
+             * Pinned
+             * @default false
+             */
+            pinned: boolean;
+            /**
+             * Proven In
+             * @default
+             */
+            proven_in: string;
+            /**
+             * Reason
+             * @default
+             */
+            reason: string;
+            /** Rpm */
+            rpm?: number | null;
+            /**
+             * Stop After
+             * @default
+             */
+            stop_after: string;
+            /**
+             * Tool
+             * @default
+             */
+            tool: string;
+        };
         /** Plan */
         Plan: {
             /**
@@ -2393,6 +2516,28 @@ export interface components {
             plan: components["schemas"]["Plan"];
             /** Revision */
             revision: number;
+        };
+        /**
+         * Plane
+         * @description A flat square to the spindle at ``z_mm``, cut in to ``to_diameter_mm``.
+         */
+        Plane: {
+            /**
+             * Kind
+             * @default plane
+             * @constant
+             */
+            kind: "plane";
+            /**
+             * To Diameter Mm
+             * @default 0
+             */
+            to_diameter_mm: number;
+            /**
+             * Z Mm
+             * @default 0
+             */
+            z_mm: number;
         };
         /**
          * Pocket
@@ -2491,6 +2636,29 @@ export interface components {
             one_part_s: number[];
             /** Stops */
             stops: number[];
+        };
+        /**
+         * Profile
+         * @description Corners of a turned contour as (Z, diameter), from the free end towards the chuck.
+         */
+        Profile: {
+            /** At Mm */
+            at_mm: [
+                number,
+                number
+            ][];
+            /**
+             * Kind
+             * @default profile
+             * @constant
+             */
+            kind: "profile";
+            /**
+             * Side
+             * @default outside
+             * @enum {string}
+             */
+            side: "outside" | "inside";
         };
         /** RankingOut */
         RankingOut: {
@@ -2713,6 +2881,28 @@ export interface components {
         RevisionIn: {
             /** Revision */
             revision: number;
+        };
+        /**
+         * RingGroove
+         * @description A groove into a face at ``z_mm``, with its outer wall at a diameter.
+         */
+        RingGroove: {
+            /** Depth Mm */
+            depth_mm: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "ring";
+            /** Outer Diameter Mm */
+            outer_diameter_mm: number;
+            /** Width Mm */
+            width_mm: number;
+            /**
+             * Z Mm
+             * @default 0
+             */
+            z_mm: number;
         };
         /** RoughOutside */
         RoughOutside: {
@@ -2942,7 +3132,8 @@ export interface components {
         };
         /** Setup */
         Setup: {
-            holding?: components["schemas"]["Holding"] | null;
+            /** Holding */
+            holding?: (components["schemas"]["Holding"] | components["schemas"]["InChuck"]) | null;
             /** Id */
             id: string;
             /** Machine */
@@ -2956,7 +3147,7 @@ export interface components {
              * Operations
              * @default []
              */
-            operations: (components["schemas"]["Face"] | components["schemas"]["RoughOutside"] | components["schemas"]["RoughPocket"] | components["schemas"]["FinishWalls"] | components["schemas"]["FinishFloor"] | components["schemas"]["Drill"] | components["schemas"]["Ream"] | components["schemas"]["Tap"] | components["schemas"]["Bore"] | components["schemas"]["Chamfer"] | components["schemas"]["Spot"] | components["schemas"]["Countersink"] | components["schemas"]["Counterbore"] | components["schemas"]["SpotFace"] | components["schemas"]["BackChamfer"] | components["schemas"]["MillHole"] | components["schemas"]["MillThread"] | components["schemas"]["Undercut"] | components["schemas"]["Engrave"] | components["schemas"]["RoundEdge"] | components["schemas"]["Slope"])[];
+            operations: (components["schemas"]["Face"] | components["schemas"]["RoughOutside"] | components["schemas"]["RoughPocket"] | components["schemas"]["FinishWalls"] | components["schemas"]["FinishFloor"] | components["schemas"]["Drill"] | components["schemas"]["Ream"] | components["schemas"]["Tap"] | components["schemas"]["Bore"] | components["schemas"]["Chamfer"] | components["schemas"]["Spot"] | components["schemas"]["Countersink"] | components["schemas"]["Counterbore"] | components["schemas"]["SpotFace"] | components["schemas"]["BackChamfer"] | components["schemas"]["MillHole"] | components["schemas"]["MillThread"] | components["schemas"]["Undercut"] | components["schemas"]["Engrave"] | components["schemas"]["RoundEdge"] | components["schemas"]["Slope"] | components["schemas"]["TurnFace"] | components["schemas"]["TurnRough"] | components["schemas"]["TurnFinish"] | components["schemas"]["TurnGroove"] | components["schemas"]["TurnThread"] | components["schemas"]["PartOff"])[];
             /**
              * @default {
              *       "turn": 0,
@@ -3378,6 +3569,25 @@ export interface components {
              */
             z_low_mm: number;
         };
+        /**
+         * Stretch
+         * @description A length of a round, from ``z_mm`` towards the chuck.
+         */
+        Stretch: {
+            /**
+             * Kind
+             * @default stretch
+             * @constant
+             */
+            kind: "stretch";
+            /** Length Mm */
+            length_mm: number;
+            /**
+             * Z Mm
+             * @default 0
+             */
+            z_mm: number;
+        };
         /** TableOut */
         TableOut: {
             /** Columns */
@@ -3498,6 +3708,349 @@ export interface components {
              * @enum {string}
              */
             kind: "top";
+        };
+        /** TurnFace */
+        TurnFace: {
+            /**
+             * Coolant
+             * @default flood
+             */
+            coolant: string;
+            /** Cutting Speed M Min */
+            cutting_speed_m_min?: number | null;
+            /**
+             * Depth Mm
+             * @default 1.5
+             */
+            depth_mm: number;
+            /** Feed Mm Min */
+            feed_mm_min?: number | null;
+            /** Feed Per Rev Mm */
+            feed_per_rev_mm?: number | null;
+            /** Id */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "turn_face";
+            /**
+             * Leave Mm
+             * @default 0
+             */
+            leave_mm: number;
+            /**
+             * @default {
+             *       "kind": "plane",
+             *       "to_diameter_mm": 0,
+             *       "z_mm": 0
+             *     }
+             */
+            on: components["schemas"]["Plane"];
+            /**
+             * Pinned
+             * @default false
+             */
+            pinned: boolean;
+            /**
+             * Proven In
+             * @default
+             */
+            proven_in: string;
+            /**
+             * Reason
+             * @default
+             */
+            reason: string;
+            /** Rpm */
+            rpm?: number | null;
+            /**
+             * Stop After
+             * @default
+             */
+            stop_after: string;
+            /**
+             * Tool
+             * @default
+             */
+            tool: string;
+        };
+        /**
+         * TurnFinish
+         * @description Along the contour. ``width_mm`` is what was left on the radius for it.
+         */
+        TurnFinish: {
+            /**
+             * Coolant
+             * @default flood
+             */
+            coolant: string;
+            /** Cutting Speed M Min */
+            cutting_speed_m_min?: number | null;
+            /** Feed Mm Min */
+            feed_mm_min?: number | null;
+            /** Feed Per Rev Mm */
+            feed_per_rev_mm?: number | null;
+            /** Id */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "turn_finish";
+            on: components["schemas"]["Profile"];
+            /**
+             * Passes
+             * @default 1
+             */
+            passes: number;
+            /**
+             * Pinned
+             * @default false
+             */
+            pinned: boolean;
+            /**
+             * Proven In
+             * @default
+             */
+            proven_in: string;
+            /**
+             * Reason
+             * @default
+             */
+            reason: string;
+            /** Rpm */
+            rpm?: number | null;
+            /**
+             * Stop After
+             * @default
+             */
+            stop_after: string;
+            /**
+             * Tool
+             * @default
+             */
+            tool: string;
+            /**
+             * Width Mm
+             * @default 0.3
+             */
+            width_mm: number;
+        };
+        /**
+         * TurnGroove
+         * @description Plunges side by side, ``step_mm`` apart at most, and once along the bottom.
+         */
+        TurnGroove: {
+            /**
+             * Coolant
+             * @default flood
+             */
+            coolant: string;
+            /** Cutting Speed M Min */
+            cutting_speed_m_min?: number | null;
+            /** Feed Mm Min */
+            feed_mm_min?: number | null;
+            /** Feed Per Rev Mm */
+            feed_per_rev_mm?: number | null;
+            /** Id */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "turn_groove";
+            /** On */
+            on: components["schemas"]["Groove"] | components["schemas"]["RingGroove"];
+            /**
+             * Pinned
+             * @default false
+             */
+            pinned: boolean;
+            /**
+             * Proven In
+             * @default
+             */
+            proven_in: string;
+            /**
+             * Reason
+             * @default
+             */
+            reason: string;
+            /** Rpm */
+            rpm?: number | null;
+            /** Step Mm */
+            step_mm?: number | null;
+            /**
+             * Stop After
+             * @default
+             */
+            stop_after: string;
+            /**
+             * Tool
+             * @default
+             */
+            tool: string;
+        };
+        /**
+         * TurnRough
+         * @description Passes along the spindle, each up to ``depth_mm`` a side; ``leave_mm`` stays on the radius, ``leave_face_mm`` on shoulders.
+         */
+        TurnRough: {
+            /**
+             * Coolant
+             * @default flood
+             */
+            coolant: string;
+            /** Cutting Speed M Min */
+            cutting_speed_m_min?: number | null;
+            /**
+             * Depth Mm
+             * @default 2
+             */
+            depth_mm: number;
+            /** Feed Mm Min */
+            feed_mm_min?: number | null;
+            /** Feed Per Rev Mm */
+            feed_per_rev_mm?: number | null;
+            /** Id */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "turn_rough";
+            /**
+             * Leave Face Mm
+             * @default 0.1
+             */
+            leave_face_mm: number;
+            /**
+             * Leave Mm
+             * @default 0.3
+             */
+            leave_mm: number;
+            on: components["schemas"]["Profile"];
+            /**
+             * Pinned
+             * @default false
+             */
+            pinned: boolean;
+            /**
+             * Proven In
+             * @default
+             */
+            proven_in: string;
+            /**
+             * Reason
+             * @default
+             */
+            reason: string;
+            /** Rpm */
+            rpm?: number | null;
+            /**
+             * Stop After
+             * @default
+             */
+            stop_after: string;
+            /**
+             * Tool
+             * @default
+             */
+            tool: string;
+        };
+        /**
+         * TurnThread
+         * @description An outside 60° thread. ``towards`` is where the tool runs; ``ends`` in a relief, or pulled out over its last turn, which is then not full.
+         *
+         *     ``run_in_mm`` left empty is what the axis needs to reach its feed.
+         */
+        TurnThread: {
+            /**
+             * Coolant
+             * @default flood
+             */
+            coolant: string;
+            /** Cutting Speed M Min */
+            cutting_speed_m_min?: number | null;
+            /** Diameter Mm */
+            diameter_mm: number;
+            /**
+             * Ends
+             * @default relief
+             * @enum {string}
+             */
+            ends: "relief" | "pulled";
+            /** Feed Mm Min */
+            feed_mm_min?: number | null;
+            /** Feed Per Rev Mm */
+            feed_per_rev_mm?: number | null;
+            /**
+             * Hand
+             * @default right
+             * @enum {string}
+             */
+            hand: "right" | "left";
+            /** Id */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "turn_thread";
+            on: components["schemas"]["Stretch"];
+            /**
+             * Passes
+             * @default 6
+             */
+            passes: number;
+            /**
+             * Pinned
+             * @default false
+             */
+            pinned: boolean;
+            /** Pitch Mm */
+            pitch_mm: number;
+            /**
+             * Proven In
+             * @default
+             */
+            proven_in: string;
+            /**
+             * Reason
+             * @default
+             */
+            reason: string;
+            /** Rpm */
+            rpm?: number | null;
+            /** Run In Mm */
+            run_in_mm?: number | null;
+            /**
+             * Spring Passes
+             * @default 1
+             */
+            spring_passes: number;
+            /**
+             * Starts
+             * @default 1
+             */
+            starts: number;
+            /**
+             * Stop After
+             * @default
+             */
+            stop_after: string;
+            /**
+             * Tool
+             * @default
+             */
+            tool: string;
+            /**
+             * Towards
+             * @default chuck
+             * @enum {string}
+             */
+            towards: "chuck" | "tail";
         };
         /**
          * Undercut

@@ -2,8 +2,8 @@ import { Canvas, useFrame, useLoader, useThree } from '@react-three/fiber'
 import { Component, type ReactNode, Suspense, useDeferredValue, useEffect, useMemo, useRef } from 'react'
 import { type BufferGeometry, type Mesh, OrthographicCamera, Vector3 } from 'three'
 import { GLTFLoader } from 'three/examples/jsm/loaders/GLTFLoader.js'
-import { CUT, SAWN, VISE, box, drum, edgesOf, shaded } from './drawn'
-import type { Label, StageProps, ViewName } from './types'
+import { CUT, EDGE, SAWN, TOOL, VISE, box, drum, edgesOf, prism, shaded } from './drawn'
+import type { Label, Prism, StageProps, ViewName } from './types'
 
 const DIRECTIONS: Record<ViewName, { from: Vector3; up: Vector3 }> = {
   iso: { from: new Vector3(0.62, -0.92, 0.72), up: new Vector3(0, 0, 1) },
@@ -11,6 +11,10 @@ const DIRECTIONS: Record<ViewName, { from: Vector3; up: Vector3 }> = {
   front: { from: new Vector3(0, -1, 0), up: new Vector3(0, 0, 1) },
   side: { from: new Vector3(1, 0, 0), up: new Vector3(0, 0, 1) },
 }
+// Half a turn about the middle between X and Z: they change places.
+const LAID: [number, number, number, number] = [Math.SQRT1_2, 0, Math.SQRT1_2, 0]
+const UPRIGHT: [number, number, number, number] = [0, 0, 0, 1]
+const TONES = { jaw: VISE, tool: TOOL, edge: EDGE }
 const INK = '#14192b'
 const BRASS = '#9c5a24'
 
@@ -20,14 +24,17 @@ export default function Stage(props: StageProps) {
     <div className="relative h-full w-full overflow-hidden bg-surface">
       <NoDrawing>
         <Canvas orthographic frameloop="demand" flat dpr={[1, 2]} gl={{ antialias: true }} camera={{ near: -4000, far: 4000, position: [0, 0, 1] }}>
-          <Suspense fallback={null}>
-            {props.mesh && <Latest url={props.mesh} plain={props.plain} />}
-          </Suspense>
-          {props.boxes.map((each, k) => (
-            <Drawn key={`${k}${each.low.join()}${each.high.join()}`} make={() => box(each.low, each.high, VISE)} of={JSON.stringify(each)} />
-          ))}
-          {props.tool && <Tool tool={props.tool} />}
-          {props.zero && <Zero />}
+          <group quaternion={props.laid ? LAID : UPRIGHT}>
+            <Suspense fallback={null}>
+              {props.mesh && <Latest url={props.mesh} plain={props.plain} laid={props.laid} />}
+            </Suspense>
+            {props.boxes.map((each, k) => (
+              <Drawn key={`${k}${each.low.join()}${each.high.join()}`} make={() => box(each.low, each.high, VISE)} of={JSON.stringify(each)} />
+            ))}
+            {props.prisms?.map((each, k) => <Bar key={k} of={each} laid={props.laid} />)}
+            {props.tool && <Tool tool={props.tool} laid={props.laid} />}
+            {props.zero && <Zero />}
+          </group>
           <Eye view={props.view} low={props.low} high={props.high} turned={props.turned} />
           <Labels labels={props.labels} overlay={overlay} />
         </Canvas>
@@ -37,7 +44,7 @@ export default function Stage(props: StageProps) {
   )
 }
 
-type SolidProps = { url: string; plain?: boolean }
+type SolidProps = { url: string; plain?: boolean; laid?: boolean }
 
 // The last solid stays until the next one is there; one that is gone by the time it is asked for is left out.
 function Latest(props: SolidProps) {
@@ -59,7 +66,7 @@ class Skip extends Component<{ children: ReactNode }, { gone: boolean }> {
   }
 }
 
-function Solid({ url, plain = false }: SolidProps) {
+function Solid({ url, plain = false, laid = false }: SolidProps) {
   const file = useLoader(GLTFLoader, url)
   const { body, lines } = useMemo(() => {
     let found: BufferGeometry | null = null
@@ -70,8 +77,8 @@ function Solid({ url, plain = false }: SolidProps) {
     if (!source) return { body: null, lines: null }
     const bare = source.clone()
     bare.deleteAttribute('_face')
-    return { body: shaded(source, (face) => (plain || face === 1 ? CUT : SAWN)), lines: edgesOf(bare) }
-  }, [file, plain])
+    return { body: shaded(source, (face) => (plain || face === 1 ? CUT : SAWN), laid), lines: edgesOf(bare) }
+  }, [file, plain, laid])
   if (!body || !lines) return null
   return <Shape body={body} lines={lines} />
 }
@@ -99,11 +106,15 @@ function Drawn({ make, of }: { make: () => BufferGeometry; of: string }) {
   return <Shape body={body} lines={lines} />
 }
 
-function Tool({ tool }: { tool: NonNullable<StageProps['tool']> }) {
+function Bar({ of, laid }: { of: Prism; laid?: boolean }) {
+  return <Drawn make={() => prism(of.corners, of.low, of.high, of.axis, TONES[of.of], laid)} of={JSON.stringify(of)} />
+}
+
+function Tool({ tool, laid }: { tool: NonNullable<StageProps['tool']>; laid?: boolean }) {
   return (
     <group position={tool.at as [number, number, number]}>
       {tool.sections.map((each, k) => (
-        <Drawn key={`${k}${JSON.stringify(each)}`} make={() => drum(each.low, each.high, each.lower, each.upper)} of={JSON.stringify(each)} />
+        <Drawn key={`${k}${JSON.stringify(each)}`} make={() => drum(each.low, each.high, each.lower, each.upper, laid)} of={JSON.stringify(each)} />
       ))}
     </group>
   )

@@ -1,11 +1,12 @@
 // Shapes as they would be drawn: a flat tone for each direction a face looks, and the solid's own edges as lines.
-import { BoxGeometry, BufferAttribute, BufferGeometry, Color, CylinderGeometry, EdgesGeometry, Vector3 } from 'three'
+import { BoxGeometry, BufferAttribute, BufferGeometry, Color, CylinderGeometry, EdgesGeometry, ExtrudeGeometry, Shape, Vector2, Vector3 } from 'three'
 
 export type Tones = { top: string; front: string; side: string }
 export const SAWN: Tones = { top: '#dfe3ea', front: '#c3c9d6', side: '#aab2c3' }
 export const CUT: Tones = { top: '#eef2fd', front: '#ced7f2', side: '#b2bee6' }
 export const VISE: Tones = { top: '#e6e9ef', front: '#ccd2dd', side: '#b4bccb' }
 export const TOOL: Tones = { top: '#f4f6fa', front: '#dde2ea', side: '#bfc6d3' }
+export const EDGE: Tones = { top: '#f0d3b4', front: '#e0a36b', side: '#c98b52' }
 
 const tone = new Map<Tones, Color[]>()
 function colours(tones: Tones): Color[] {
@@ -15,7 +16,8 @@ function colours(tones: Tones): Color[] {
 }
 
 // Every triangle gets its own colour; ``tonesOf`` picks the set by the face it lies on.
-export function shaded(geometry: BufferGeometry, tonesOf: (face: number) => Tones): BufferGeometry {
+// ``laid`` is for what the stage shows with its X upwards.
+export function shaded(geometry: BufferGeometry, tonesOf: (face: number) => Tones, laid = false): BufferGeometry {
   const flat = geometry.index ? geometry.toNonIndexed() : geometry
   const at = flat.getAttribute('position')
   const faces = flat.getAttribute('_face') as BufferAttribute | undefined
@@ -27,7 +29,7 @@ export function shaded(geometry: BufferGeometry, tonesOf: (face: number) => Tone
     c.fromBufferAttribute(at, k + 2)
     normal.subVectors(b, a).cross(c.sub(a)).normalize()
     const [side, front, top] = colours(tonesOf(faces ? faces.getX(k) : 1))
-    const [x, y, z] = [normal.x ** 2, normal.y ** 2, normal.z ** 2]
+    const [x, y, z] = laid ? [normal.z ** 2, normal.y ** 2, normal.x ** 2] : [normal.x ** 2, normal.y ** 2, normal.z ** 2]
     mixed.setRGB(side!.r * x + front!.r * y + top!.r * z, side!.g * x + front!.g * y + top!.g * z, side!.b * x + front!.b * y + top!.b * z)
     for (let corner = 0; corner < 3; corner++) mixed.toArray(paint, 3 * (k + corner))
   }
@@ -43,11 +45,19 @@ export function box(low: number[], high: number[], tones: Tones): BufferGeometry
   return shaded(geometry, () => tones)
 }
 
-export function drum(z0: number, z1: number, lower: number, upper: number): BufferGeometry {
+export function prism(corners: number[][], low: number, high: number, axis: 'y' | 'z', tones: Tones, laid = false): BufferGeometry {
+  const geometry = new ExtrudeGeometry(new Shape(corners.map(([a = 0, b = 0]) => new Vector2(a, b))), { depth: high - low, bevelEnabled: false })
+  if (axis === 'y') geometry.rotateX(Math.PI / 2).translate(0, high, 0)
+  else geometry.translate(0, 0, low)
+  geometry.deleteAttribute('uv')
+  return shaded(geometry, () => tones, laid)
+}
+
+export function drum(z0: number, z1: number, lower: number, upper: number, laid = false): BufferGeometry {
   const geometry = new CylinderGeometry(upper, Math.max(lower, 0.01), z1 - z0, 40)
   geometry.rotateX(Math.PI / 2)
   geometry.translate(0, 0, (z0 + z1) / 2)
-  return shaded(geometry, () => TOOL)
+  return shaded(geometry, () => TOOL, laid)
 }
 
 export const edgesOf = (geometry: BufferGeometry) => new EdgesGeometry(geometry, 25)

@@ -16,7 +16,7 @@ from machining.plan.edit import Change, Edit, SetPart
 from machining.world.settings import Settings
 from shop.accounts.models import User
 from shop.base import blobs
-from shop.demo import clamp_block
+from shop.demo import clamp_block, gland
 from shop.jobs import documents
 from shop.jobs.actions.create import create
 from shop.jobs.actions.revise import edit, edit_document
@@ -37,7 +37,6 @@ OTHER_JOBS = (
     ("TW-311", "Manifold block", "C", "en-aw-6082", 36, 35),
     ("TW-402", "Anemometer hub", "A", "en-aw-6082", 200, 42),
     ("TW-455", "Gimbal ring", "B", "en-aw-7075", 16, 56),
-    ("TW-520", "Bulkhead gland", "A", "x5crnimo17-12-2", 500, 63),
 )
 
 
@@ -49,6 +48,8 @@ class Command(BaseCommand):
         _library(users["planner"])
         if not Job.objects.filter(number="TW-118").exists():
             _clamp_block(users)
+        if not Job.objects.filter(number="TW-520").exists():
+            _gland(users["planner"])
         materials = seed().materials
         for number, title, revision, material, quantity, days in OTHER_JOBS:
             if not Job.objects.filter(number=number).exists():
@@ -79,14 +80,28 @@ def _now(user: User, plan: Plan, *edits: Edit) -> None:
     edit(user, plan, documents.head(plan).number, edits)
 
 
+def _read(planner: User, plan: Plan, name: str) -> None:
+    """Take in a STEP file of the demo, without waiting for a worker."""
+    step = (Path(shop.demo.__file__).parent / name).read_bytes()
+    task = start(planner, plan, blobs.put(step), name, None)
+    read_step(task, lambda share, words: None)
+    Task.objects.filter(pk=task.pk).update(state="done", progress=1.0, result=task.result)
+
+
+def _gland(planner: User) -> None:
+    job = create(planner, "TW-520", "Bulkhead gland", "A", date.today() + timedelta(days=63), "Bar work; catcher lined with felt.", "x5crnimo17-12-2", 500)
+    plan = job.plans.get()
+    _read(planner, plan, "TW-520-A.step")
+    head = documents.head(plan)
+    whole = gland.draft(documents.read(head.document).part.geometry)
+    edit_document(planner, plan, head, whole, [SetPart(part=whole.part)])
+
+
 def _clamp_block(users: dict[str, User]) -> None:
     planner, approver = users["planner"], users["approver"]
     job = create(planner, "TW-118", "Sensor clamp block", "B", date.today() + timedelta(days=12), "Repeat part; soft jaws are in drawer 7.", "en-aw-6082", 48)
     plan = job.plans.get()
-    step = (Path(shop.demo.__file__).parent / "TW-118-B.step").read_bytes()
-    task = start(planner, plan, blobs.put(step), "TW-118-B.step", None)
-    read_step(task, lambda share, words: None)
-    Task.objects.filter(pk=task.pk).update(state="done", progress=1.0, result=task.result)
+    _read(planner, plan, "TW-118-B.step")
     head = documents.head(plan)
     part = documents.read(head.document).part
     whole = clamp_block.draft(documents.geometry(part.geometry), part.geometry)

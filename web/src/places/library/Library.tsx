@@ -8,7 +8,7 @@ import { Empty, Failed, Loading } from '../../ui/States'
 import { ItemPage } from './ItemPage'
 import { ToolTable } from './ToolTable'
 
-const KINDS: [string, string][] = [['machines', 'Machines'], ['assemblies', 'Tool assemblies'], ['tools', 'Tools'], ['holders', 'Holders'], ['vises', 'Vises'], ['materials', 'Materials'], ['settings', 'Shop settings']]
+const KINDS: [string, string][] = [['machines', 'Machines'], ['assemblies', 'Tool assemblies'], ['tools', 'Tools'], ['holders', 'Holders'], ['vises', 'Vises'], ['chucks', 'Chucks'], ['materials', 'Materials'], ['settings', 'Shop settings']]
 type Column = [head: string, show: (data: Record<string, unknown>, all: Item[]) => React.ReactNode]
 const fig = (name: string, quantity: string) => (data: Record<string, unknown>) => <Figure value={data[name] as number} quantity={quantity} />
 const text = (name: string) => (data: Record<string, unknown>) => String(data[name] ?? '')
@@ -22,6 +22,7 @@ const COLUMNS: Record<string, Column[]> = {
   tools: [['Kind', (d) => String(d.kind).replace('_', ' ')], ['Ø', fig('diameter_mm', 'length')], ['Flutes', text('flutes')], ['Cuts deep', fig('flute_length_mm', 'length')], ['Length', fig('overall_length_mm', 'length')], ['Made of', text('material')], ['On hand', (d) => (d.on_hand === null ? '–' : String(d.on_hand))]],
   holders: [['Length', (d) => <Figure value={(d.sections as { length_mm: number }[]).reduce((sum, s) => sum + s.length_mm, 0)} quantity="length" />], ['Grips', fig('grip_depth_mm', 'length')], ['Run-out', fig('run_out_mm', 'size')]],
   vises: [['Jaws', text('jaws')], ['Opens', fig('max_opening_mm', 'length')], ['Most torque', fig('max_torque_nm', 'torque')], ['N each N·m', text('force_per_torque')], ['Friction', text('friction')]],
+  chucks: [['Jaws', (d) => `${String(d.jaws)}, ${String(d.jaw_kind)}`], ['Grips Ø', (d) => <><Figure value={d.min_grip_mm as number} quantity="length" bare /> to <Figure value={d.max_grip_mm as number} quantity="length" /></>], ['Each jaw up to', fig('force_per_jaw_n', 'force')], ['Up to', fig('max_rpm', 'spindle_speed')], ['Friction', text('friction')]],
   materials: [['ISO', text('iso_group')], ['kc1.1', fig('kc11_n_mm2', 'pressure')], ['mc', text('mc')], ['Density', (d) => `${String(d.density_kg_dm3)} kg/dm³`], ['Hardness', text('hardness')], ['Source', text('source')]],
 }
 

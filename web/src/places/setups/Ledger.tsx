@@ -124,8 +124,8 @@ const Row = memo(function Row({ op, setup, chosen, question, findings, pick }: R
           {op.title} <Sizes of={op} />
         </button>
         <span className="truncate">{op.tool_number !== null ? <><b className="n">T{op.tool_number}</b> <span className="text-small">{op.tool_name}</span></> : <span className="text-ink-3">no tool</span>}</span>
-        <span className="text-right"><Figure value={op.rpm} quantity="spindle_speed" bare /></span>
-        <span className="text-right"><Figure value={op.feed_mm_min} quantity="feed" bare /></span>
+        <span className="text-right" title={op.cutting_speed_m_min === null ? undefined : 'at its largest diameter; the speed at the edge is kept'}><Figure value={op.rpm} quantity="spindle_speed" bare /></span>
+        <span className="text-right" title={op.feed_per_rev_mm === null ? undefined : 'a minute, at its largest diameter'}><Figure value={op.feed_mm_min} quantity="feed" bare /></span>
         <span className="truncate text-small"><DeepWide op={op} /></span>
         <span className="text-right">{op.leaves_mm === null ? <span className="text-ink-3">–</span> : <Figure value={op.leaves_mm} quantity="size" trim bare />}</span>
         <span className="n text-right">{clock(op.time_s)}</span>

@@ -6,16 +6,13 @@ import { Sentence } from '../../ui/Figure'
 import { Fixes } from '../../ui/Fixes'
 import { clock } from '../../ui/format'
 import { Mark } from '../../ui/Mark'
-import { NumberField } from '../../ui/NumberField'
 import { Empty } from '../../ui/States'
 import { TextField } from '../../ui/TextField'
 import { useFrame } from '../JobFrame'
+import { Holding } from './Holding'
 import { freshId } from './Setups'
 
 const UPS = [['+z', 'Top'], ['-z', 'Bottom'], ['+x', 'Right'], ['-x', 'Left'], ['+y', 'Back'], ['-y', 'Front']].map(([value, label]) => ({ value: value!, label: label! }))
-const SIDES = [['+y', 'back'], ['-y', 'front'], ['+x', 'right'], ['-x', 'left']].map(([value, label]) => ({ value: value!, label: label! }))
-const GRIP_MM = 6
-const TORQUE_SHARE = 0.6
 
 type Props = { setup: SetupResult; open: boolean; chosen: boolean; onOpen: () => void; problems: Finding[] }
 
@@ -29,13 +26,14 @@ export function SetupCard({ setup, open, chosen, onOpen, problems }: Props) {
     if (open) box.current?.scrollIntoView({ block: 'nearest' })
   }, [open])
   if (!planned) return null
-  const vise = library?.items.find((item) => item.kind === 'vises' && item.key === planned.holding?.vise)
+  const holding = planned.holding
+  const holder = holding && library?.items.find((item) => (holding.kind === 'chuck' ? item.kind === 'chucks' && item.key === holding.chuck : item.kind === 'vises' && item.key === holding.vise))
   const worst = problems.find((f) => f.severity === 'stop') ?? problems[0]
   return (
     <div ref={box} className={`${open ? 'border-y border-l-[3px] border-brass' : 'border-b border-hair-strong'} bg-surface`}>
       <div className="flex cursor-pointer items-baseline gap-2.5 px-4 py-1 hover:bg-mark-wash" onClick={onOpen}>
         <button aria-expanded={open} className={`font-semibold ${chosen ? 'text-brass' : ''}`} onClick={(event) => (event.stopPropagation(), onOpen())}>Setup <span className="n">{setup.number}</span></button>
-        <span>{setup.up}, {vise ? String(vise.data.name) : 'not held yet'}</span>
+        <span>{setup.up}, {holder ? String(holder.data.name) : 'not held yet'}</span>
         <span className="n text-ink-2">{planned.work_offset}</span>
         <span className="text-small text-ink-2">{setup.number > 1 ? setup.handling : ''}</span>
         {worst && <Mark state={worst.severity} size={12} />}
@@ -64,11 +62,13 @@ function Open({ setup }: { setup: SetupResult }) {
   const place = answer.plan.setups?.indexOf(planned) ?? 0
   const holes = (answer.features as { id: string; kind: string; diameter_mm?: number; point?: number[] }[]).filter((each) => each.kind === 'hole')
   const zero = planned.zero ?? { of: 'stock', x: 'middle', y: 'middle', z: 'top', z_of: 'part', hole: '', reason: '' }
-  const chooseVise = (key: string) => {
-    if (!key) return quietly({ holding: null })
-    const most = Number(items('vises').find((item) => item.key === key)?.data.max_torque_nm ?? 40)
-    quietly({ holding: { fixed: '+y', grip_depth_mm: GRIP_MM, ...planned.holding, vise: key, torque_nm: Math.min(planned.holding?.torque_nm ?? Math.round(most * TORQUE_SHARE), most) } })
+  const kindOf = (key: string) => String(items('machines').find((item) => item.key === key)?.data.kind ?? '')
+  const lathe = kindOf(planned.machine) === 'lathe'
+  const chooseMachine = (machine: string) => {
+    const bare = (planned.operations ?? []).filter((op) => op.tool).map((op) => ({ do: 'change', on: `operation:${op.id}`, fields: { tool: '' } }))
+    void session.edit([...bare, { do: 'change', on: `setup:${setup.id}`, fields: { machine, ...((kindOf(machine) === 'lathe') !== lathe && { holding: null }) } }]).catch(() => {})
   }
+  const flip = (about: 'x' | 'y') => void session.edit([{ do: 'flip_setup', setup: setup.id, about }]).catch(() => {})
   const row = 'grid grid-cols-[92px_1fr] items-center gap-y-1.5 py-1'
   const cells = 'flex flex-wrap items-center gap-x-4 gap-y-1.5'
   return (
@@ -76,47 +76,46 @@ function Open({ setup }: { setup: SetupResult }) {
       <div className={row}>
         <span className="text-ink-2">Lies</span>
         <div className={cells}>
-          <Choice label="Up" value={planned.orientation?.up ?? '+z'} options={UPS} onChange={(up) => quietly({ 'orientation.up': up })} />
+          <Choice label={lathe ? 'Out' : 'Up'} value={planned.orientation?.up ?? '+z'} options={UPS} onChange={(up) => quietly({ 'orientation.up': up })} />
           <Choice label="Turned" value={planned.orientation?.turn ?? 0} options={[0, 90, 180, 270].map((value) => ({ value, label: `${value}°` }))} onChange={(turn) => quietly({ 'orientation.turn': turn })} />
-          <button className="press-2" onClick={() => void session.edit([{ do: 'flip_setup', setup: setup.id, about: 'x' }]).catch(() => {})}>Turn over about X</button>
-          <button className="press-2" onClick={() => void session.edit([{ do: 'flip_setup', setup: setup.id, about: 'y' }]).catch(() => {})}>about Y</button>
+          {lathe ? <button className="press-2" onClick={() => flip('x')}>Turn end for end</button> : (
+            <>
+              <button className="press-2" onClick={() => flip('x')}>Turn over about X</button>
+              <button className="press-2" onClick={() => flip('y')}>about Y</button>
+            </>
+          )}
         </div>
         <span className="text-ink-2">Machine</span>
         <div className={cells}>
           <Choice
             label="Machine" labelled={false} value={planned.machine} options={items('machines').map((item) => ({ value: item.key, label: String(item.data.name) }))}
-            onChange={(machine) => void session.edit([...(planned.operations ?? []).filter((op) => op.tool).map((op) => ({ do: 'change', on: `operation:${op.id}`, fields: { tool: '' } })), { do: 'change', on: `setup:${setup.id}`, fields: { machine } }]).catch(() => {})}
+            onChange={chooseMachine}
           />
           {(planned.operations ?? []).some((op) => op.tool) && <span className="text-small text-ink-3">another machine needs its own tools loaded</span>}
         </div>
         <span className="text-ink-2">Held by</span>
         <div className={cells}>
-          <Choice label="Vise" labelled={false} value={planned.holding?.vise ?? ''} options={[{ value: '', label: 'nothing yet' }, ...items('vises').map((item) => ({ value: item.key, label: String(item.data.name) }))]} onChange={chooseVise} />
-          {planned.holding && (
-            <>
-              <Choice label="Fixed jaw" value={planned.holding.fixed ?? '+y'} options={SIDES} onChange={(fixed) => quietly({ 'holding.fixed': fixed })} />
-              <NumberField label="Grip" value={planned.holding.grip_depth_mm} quantity="length" onCommit={(value) => change({ 'holding.grip_depth_mm': value })} />
-              <NumberField label="Torque" value={planned.holding.torque_nm} quantity="torque" onCommit={(value) => change({ 'holding.torque_nm': value })} />
-              <NumberField label="Shift along the jaws" value={planned.holding.shift_mm ?? 0} quantity="length" onCommit={(value) => change({ 'holding.shift_mm': value ?? 0 })} />
-              <TextField label="Because" value={planned.holding.reason ?? ''} placeholder="why it is held like this" wide="w-48" max={200} onCommit={(reason) => change({ 'holding.reason': reason })} />
-            </>
-          )}
+          <Holding planned={planned} items={items} lathe={lathe} change={change} />
         </div>
         <span className="text-ink-2">Zero</span>
         <div className={cells}>
           <Choice label="Work offset" labelled={false} value={planned.work_offset ?? 'G54'} options={((items('machines').find((item) => item.key === planned.machine)?.data.work_offsets as string[] | undefined) ?? ['G54']).map((each) => ({ value: each, label: <span className="n">{each}</span> }))} onChange={(work_offset) => quietly({ work_offset })} />
-          <Choice
-            label="X Y of" value={zero.of === 'hole' ? `hole:${zero.hole}` : (zero.of ?? 'stock')}
-            options={[{ value: 'stock', label: 'the blank' }, { value: 'part', label: 'the finished part' }, ...holes.map((hole) => ({ value: `hole:${hole.id}`, label: `hole Ø${hole.diameter_mm} at ${hole.point?.slice(0, 2).map((v) => Number(v.toFixed(2))).join(', ')}` }))]}
-            onChange={(of) => quietly(of.startsWith('hole:') ? { 'zero.of': 'hole', 'zero.hole': of.slice(5) } : { 'zero.of': of, 'zero.hole': '' })}
-          />
-          {zero.of !== 'hole' && (
+          {lathe ? <span className="text-ink-2">X on the spindle’s axis</span> : (
             <>
-              <Choice label="X" value={zero.x ?? 'middle'} options={[{ value: 'low', label: 'left end' }, { value: 'middle', label: 'middle' }, { value: 'high', label: 'right end' }]} onChange={(x) => quietly({ 'zero.x': x })} />
-              <Choice label="Y" value={zero.y ?? 'middle'} options={[{ value: 'low', label: 'front' }, { value: 'middle', label: 'middle' }, { value: 'high', label: 'back' }]} onChange={(y) => quietly({ 'zero.y': y })} />
+              <Choice
+                label="X Y of" value={zero.of === 'hole' ? `hole:${zero.hole}` : (zero.of ?? 'stock')}
+                options={[{ value: 'stock', label: 'the blank' }, { value: 'part', label: 'the finished part' }, ...holes.map((hole) => ({ value: `hole:${hole.id}`, label: `hole Ø${hole.diameter_mm} at ${hole.point?.slice(0, 2).map((v) => Number(v.toFixed(2))).join(', ')}` }))]}
+                onChange={(of) => quietly(of.startsWith('hole:') ? { 'zero.of': 'hole', 'zero.hole': of.slice(5) } : { 'zero.of': of, 'zero.hole': '' })}
+              />
+              {zero.of !== 'hole' && (
+                <>
+                  <Choice label="X" value={zero.x ?? 'middle'} options={[{ value: 'low', label: 'left end' }, { value: 'middle', label: 'middle' }, { value: 'high', label: 'right end' }]} onChange={(x) => quietly({ 'zero.x': x })} />
+                  <Choice label="Y" value={zero.y ?? 'middle'} options={[{ value: 'low', label: 'front' }, { value: 'middle', label: 'middle' }, { value: 'high', label: 'back' }]} onChange={(y) => quietly({ 'zero.y': y })} />
+                </>
+              )}
             </>
           )}
-          <Choice label="Z" value={zero.z ?? 'top'} options={[{ value: 'top', label: 'top' }, { value: 'bottom', label: 'bottom' }]} onChange={(z) => quietly({ 'zero.z': z })} />
+          <Choice label="Z" value={zero.z ?? 'top'} options={lathe ? [{ value: 'top', label: 'free end' }, { value: 'bottom', label: 'end in the chuck' }] : [{ value: 'top', label: 'top' }, { value: 'bottom', label: 'bottom' }]} onChange={(z) => quietly({ 'zero.z': z })} />
           <Choice label="of" value={zero.z_of ?? 'part'} options={[{ value: 'part', label: 'the finished part' }, { value: 'stock', label: 'the blank' }]} onChange={(z_of) => quietly({ 'zero.z_of': z_of })} />
           <TextField label="Because" value={zero.reason ?? ''} placeholder="why zero is here" wide="w-48" max={200} onCommit={(reason) => change({ 'zero.reason': reason })} />
         </div>

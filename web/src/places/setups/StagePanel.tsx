@@ -3,10 +3,11 @@ import { useHotkeys } from 'react-hotkeys-hook'
 import { useLibrary } from '../../api/hooks'
 import { useUnits } from '../../app/units'
 import Stage from '../../stage/Stage'
-import type { Label, StageProps, ViewName } from '../../stage/types'
+import type { Label, Prism, StageProps, ViewName } from '../../stage/types'
 import { Figure } from '../../ui/Figure'
 import { show } from '../../ui/format'
 import { toolShape } from '../../ui/toolShape'
+import { along, turnShape, turns } from '../../ui/turnShape'
 import { useFrame } from '../JobFrame'
 
 const VIEWS: [ViewName, string][] = [['iso', 'Iso'], ['above', 'Above'], ['front', 'Front'], ['side', 'Side']]
@@ -15,6 +16,11 @@ const SHOWN_ABOVE_MM = 55
 const BED_MM = 12
 const BED_INSET_MM = 8
 const BED_OVER_MM = 22
+const BLADE_MM = 5
+const CHUCK_MM = 22
+
+// A lathe is shown with its spindle level: Z to the right, X upwards.
+const lay = (at: number[]) => [at[2]!, -at[1]!, at[0]!]
 
 export function StagePanel({ setup, operation }: { setup: string; operation: string | null }) {
   const { answer, evaluation } = useFrame()
@@ -28,24 +34,39 @@ export function StagePanel({ setup, operation }: { setup: string; operation: str
   const op = seen?.operations.find((each) => each.id === operation)
   const item = (kind: string, key: string | undefined) => library?.items.find((each) => each.kind === kind && each.key === key)?.data as Record<string, unknown> | undefined
 
-  const tool = useMemo<StageProps['tool']>(() => {
+  const laid = item('machines', planned?.machine)?.kind === 'lathe'
+  const carried = useMemo(() => {
     const planTool = answer.plan.tools?.find((each) => each.id === planned?.operations?.find((each) => each.id === operation)?.tool)
     const assembly = item('assemblies', planTool?.assembly)
     const [cutter, holder] = [item('tools', assembly?.tool as string), item('holders', assembly?.holder as string)]
     if (!planTool || !op?.tool_at || !cutter || !holder) return null
-    return { at: op.tool_at, sections: sectionsOf(cutter, holder, planTool.stick_out_mm) }
+    return { at: op.tool_at, cutter, holder, stickOut: planTool.stick_out_mm }
   }, [answer.plan, planned, operation, op?.tool_at, library]) // eslint-disable-line react-hooks/exhaustive-deps
+  const tool = useMemo<StageProps['tool']>(() => (carried && !turns(carried.cutter) ? { at: carried.at, sections: sectionsOf(carried.cutter, carried.holder, carried.stickOut) } : null), [carried])
 
   const key = op ? op.stock_key : seen?.stock_key
   const drawn = useMemo(() => {
     if (!seen) return null
-    const boxes = seen.jaws.map((jaw) => ({ low: [jaw.rectangle[0]!, jaw.rectangle[1]!, jaw.bottom], high: [jaw.rectangle[2]!, jaw.rectangle[3]!, jaw.top] }))
-    boxes.push(...parallels(seen), ...bed(seen))
+    const prisms = laid ? [...chuck(seen), ...(carried && turns(carried.cutter) ? turret(carried) : [])] : []
+    const boxes = laid ? [] : seen.jaws.map((jaw) => ({ low: [jaw.rectangle[0]!, jaw.rectangle[1]!, jaw.bottom], high: [jaw.rectangle[2]!, jaw.rectangle[3]!, jaw.top] }))
+    if (!laid) boxes.push(...parallels(seen), ...bed(seen))
     const low = [0, 1, 2].map((k) => Math.min(seen.stock_low[k]!, ...boxes.map((b) => b.low[k]!)))
     const high = [0, 1, 2].map((k) => Math.max(seen.stock_high[k]!, ...boxes.map((b) => b.high[k]!)))
     if (tool) high[2] = Math.max(high[2]!, Math.min(tool.at[2]! + Math.max(...tool.sections.map((s) => s.high)), seen.stock_high[2]! + SHOWN_ABOVE_MM))
-    return { boxes, low, high }
-  }, [seen, tool])
+    if (!laid) return { boxes, prisms, low, high }
+    for (const each of prisms) {
+      const across = each.corners.map((spot) => spot[0]!)
+      const level = each.axis === 'y' ? each.corners.map((spot) => spot[1]!) : [each.low, each.high]
+      const beside = each.axis === 'y' ? [each.low, each.high] : each.corners.map((spot) => spot[1]!)
+      ;[across, beside, level].forEach((values, k) => {
+        low[k] = Math.min(low[k]!, ...values)
+        high[k] = Math.max(high[k]!, ...values)
+      })
+    }
+    high[0] = Math.min(high[0]!, seen.stock_high[0]! + SHOWN_ABOVE_MM)
+    high[2] = Math.min(high[2]!, seen.stock_high[2]! + SHOWN_ABOVE_MM)
+    return { boxes, prisms, low: [low[2]!, -high[1]!, low[0]!], high: [high[2]!, -low[1]!, high[0]!] }
+  }, [seen, tool, carried, laid])
 
   const labels = useMemo<Label[]>(() => {
     if (!seen || !planned) return []
@@ -54,7 +75,8 @@ export function StagePanel({ setup, operation }: { setup: string; operation: str
       { at: [26, 0, 0], words: 'X', tone: 'zero', dx: 3, dy: -8 }, { at: [0, 26, 0], words: 'Y', tone: 'zero', dx: 3, dy: -8 },
       { at: [0, 0, 26], words: `${planned.work_offset} Z`, tone: 'zero', dx: -8, dy: -18 },
     ]
-    for (const jaw of view === 'iso' || view === 'above' ? seen.jaws : []) {
+    if (laid) found.splice(2, 1)
+    for (const jaw of laid ? [] : view === 'iso' || view === 'above' ? seen.jaws : []) {
       const [x0, y0, x1, y1] = jaw.rectangle as [number, number, number, number]
       found.push({ at: [(x0 + x1) / 2 + (x1 - x0) * 0.3, (y0 + y1) / 2, jaw.top], words: jaw.fixed ? 'fixed jaw' : 'moving jaw', dx: -20, dy: 4 })
     }
@@ -63,8 +85,8 @@ export function StagePanel({ setup, operation }: { setup: string; operation: str
       const by = stop.values.short ?? stop.values.deep ?? stop.values.over
       found.push({ at: op.tool_at, words: typeof by?.value === 'number' ? `■ ${show(by.value, by.quantity, system)} ${stop.values.short ? 'short' : 'too deep'}` : '■ will not work', tone: 'stop', dx: 16, dy: -10 })
     }
-    return found
-  }, [seen, planned, evaluation, operation, op, system, view])
+    return laid ? found.map((label) => ({ ...label, at: lay(label.at) })) : found
+  }, [seen, planned, evaluation, operation, op, system, view, laid])
 
   if (!seen || !planned || !drawn) return null
   const tallest = evaluation ? tallestTool(planned, answer.plan, item) : null
@@ -84,18 +106,25 @@ export function StagePanel({ setup, operation }: { setup: string; operation: str
       </div>
       <div className="relative min-h-0">
         <Corners />
-        <Stage mesh={key ? `/api/plans/${answer.id}/stock/${key}.glb` : null} boxes={drawn.boxes} tool={tool} zero view={view} turned={turned} low={drawn.low} high={drawn.high} labels={labels} />
+        <Stage mesh={key ? `/api/plans/${answer.id}/stock/${key}.glb` : null} boxes={drawn.boxes} prisms={drawn.prisms} laid={laid} tool={tool} zero view={view} turned={turned} low={drawn.low} high={drawn.high} labels={labels} />
       </div>
       <dl className="grid grid-cols-3 border-t border-hair-strong text-body [&>div]:border-r [&>div]:border-hair [&>div]:px-4 [&>div]:py-1.5 [&>div:nth-child(3n)]:border-r-0 [&>div:nth-child(n+4)]:border-t [&_dt]:text-small [&_dt]:text-ink-2">
-        <div><dt>Up</dt><dd>{seen.up}</dd></div>
-        <div><dt>Held by</dt><dd>{planned.holding ? <>{String(item('vises', planned.holding.vise)?.name ?? planned.holding.vise)}, <Figure value={planned.holding.torque_nm} quantity="torque" /></> : <span className="text-ink-3">nothing yet</span>}</dd></div>
+        <div><dt>{laid ? 'Out' : 'Up'}</dt><dd>{seen.up}</dd></div>
+        <div><dt>Held by</dt><dd><HeldBy holding={planned.holding} item={item} /></dd></div>
         <div><dt>Zero</dt><dd><ZeroMark /> <span className="n">{planned.work_offset}</span> {seen.zero_words[0]?.replace('X Y ', '')}</dd></div>
-        <div><dt>Grip</dt><dd>{planned.holding ? <><Figure value={planned.holding.grip_depth_mm} quantity="length" />{seen.parallels_mm !== null && seen.parallels_mm > 0 && <>, parallels <Figure value={seen.parallels_mm} quantity="length" bare /></>}</> : '–'}</dd></div>
+        <div><dt>Grip</dt><dd>{planned.holding ? <><Figure value={planned.holding.kind === 'chuck' ? planned.holding.grip_mm : planned.holding.grip_depth_mm} quantity="length" />{seen.parallels_mm !== null && seen.parallels_mm > 0 && <>, parallels <Figure value={seen.parallels_mm} quantity="length" bare /></>}</> : '–'}</dd></div>
         <div><dt>Longest tool</dt><dd>{tallest ? <><span className="n">T{tallest.number}</span> {tallest.name}, <Figure value={tallest.length} quantity="length" /></> : '–'}</dd></div>
         <div><dt>Z zero</dt><dd>{seen.zero_words[1]?.replace('Z ', '')}</dd></div>
       </dl>
     </div>
   )
+}
+
+type Holding = { kind: 'vise'; vise: string; torque_nm: number } | { kind: 'chuck'; chuck: string; force_per_jaw_n: number } | null | undefined
+function HeldBy({ holding, item }: { holding: Holding; item: Item }) {
+  if (!holding) return <span className="text-ink-3">nothing yet</span>
+  if (holding.kind === 'chuck') return <>{String(item('chucks', holding.chuck)?.name ?? holding.chuck)}, <Figure value={holding.force_per_jaw_n} quantity="force" /> each</>
+  return <>{String(item('vises', holding.vise)?.name ?? holding.vise)}, <Figure value={holding.torque_nm} quantity="torque" /></>
 }
 
 export function ZeroMark() {
@@ -127,6 +156,35 @@ function sectionsOf(cutter: Record<string, unknown>, holder: Record<string, unkn
     at += each.length_mm
   }
   return found
+}
+
+type SeenJaws = { jaws: { corners: number[][]; bottom: number; top: number }[]; stock_low: number[] }
+
+// Jaws, and the front of the chuck's body behind them.
+function chuck(seen: SeenJaws): Prism[] {
+  const jaws = seen.jaws.map((jaw): Prism => ({ corners: jaw.corners, low: jaw.bottom, high: jaw.top, axis: 'z', of: 'jaw' }))
+  if (!jaws[0]) return []
+  const wide = 0.96 * Math.max(...seen.jaws.flatMap((jaw) => jaw.corners.map(([x = 0, y = 0]) => Math.hypot(x, y))))
+  const back = Math.min(jaws[0].low, seen.stock_low[2] ?? 0)
+  const round = Array.from({ length: 72 }, (_, k) => [wide * Math.cos((k * Math.PI) / 36), wide * Math.sin((k * Math.PI) / 36)])
+  return [...jaws, { corners: round, low: back - CHUCK_MM, high: back, axis: 'z', of: 'jaw' }]
+}
+
+// A turning tool where it cuts deepest, and the block of the turret behind it.
+function turret({ at, cutter, holder, stickOut }: { at: number[]; cutter: Record<string, unknown>; holder: Record<string, unknown>; stickOut: number }): Prism[] {
+  const shank = Number(cutter.shank_diameter_mm)
+  const [r = 0, , z = 0] = at
+  const tool = turnShape(cutter, stickOut).map(({ part, corners }): Prism => ({
+    corners: corners.map(([u, v]) => [r + u, z + v]), axis: 'y', of: part === 'edge' ? 'edge' : 'tool', ...(part === 'edge' ? { low: -BLADE_MM, high: 1 } : { low: -shank, high: 0 }),
+  }))
+  const [section] = holder.sections as { length_mm: number; front_diameter_mm: number }[]
+  if (!section) return tool
+  const half = section.front_diameter_mm / 2
+  const middle = along(cutter) ? r - shank / 2 : z + shank / 2
+  const block = along(cutter)
+    ? [[middle - half, z + stickOut], [middle + half, z + stickOut], [middle + half, z + stickOut + section.length_mm], [middle - half, z + stickOut + section.length_mm]]
+    : [[r + stickOut, middle - half], [r + stickOut + section.length_mm, middle - half], [r + stickOut + section.length_mm, middle + half], [r + stickOut, middle + half]]
+  return [...tool, { corners: block, low: -shank - 12, high: 12, axis: 'y', of: 'tool' }]
 }
 
 // What the part sits on, where the jaws reach below it; along the jaws, just inside them.

@@ -10,7 +10,12 @@ const LIMITS: Record<string, string> = { power: 'the spindle’s power', torque:
 const ROUGH = 'full depth with a light width, shallow and wide, high feed: each at its best inside every limit'
 const HOLE_LIMITS: Record<string, string> = { ...LIMITS, feed: 'the feed of the data', machine: 'the machine’s feed' }
 const HOLE = 'drill, insert drill, pilot and deep drill, helix, boring, plunging: what each costs here, in time and in pockets'
+const TURN: [string, string][] = [
+  ['turn_face', 'deep or shallow: each with the feed the spindle gives'], ['turn_rough', 'deep or shallow: each with the feed the spindle gives'], ['turn_finish', 'a finer feed, another speed, once more: finish and time of each'],
+  ['turn_groove', 'turned first or grooved whole; before the finish or after it'], ['turn_thread', 'towards the chuck or away, more passes or fewer'],
+]
 export const HAS_WAYS = new Map([
+  ...TURN,
   ['drill', HOLE], ['mill_hole', HOLE], ['bore', HOLE], ['face', ROUGH], ['rough_outside', ROUGH], ['rough_pocket', ROUGH], ['finish_walls', 'a narrower last cut, another speed, a spring pass, measuring on the way, a tool of its own: size and finish of each'],
 ])
 
@@ -31,6 +36,7 @@ export function Ways({ operation, kind }: Props) {
   if (error) return <p role="alert" className="py-2 text-red-edge">{error.message}</p>
   if (!data) return <p role="status" className="py-2 text-ink-2">Looking for the best cut of each kind …</p>
   if (data.length === 0) return <p className="py-2 text-ink-2">There is nothing to compare here yet: it needs a tool, a material and something to cut.</p>
+  if (TURN.some(([each]) => each === kind)) return <div ref={box}><Turned ways={data} /></div>
   if (kind === 'finish_walls') return <div ref={box}><Finishes ways={data} /></div>
   if (HAS_WAYS.get(kind) === HOLE) return <div ref={box}><Holes ways={data} /></div>
   const widest = Math.max(...data.map((way) => way.diameter_mm ?? 0), 1)
@@ -93,6 +99,41 @@ export function Ways({ operation, kind }: Props) {
               </td>
             ))}
           </tr>
+        </tbody>
+      </table>
+    </div>
+  )
+}
+
+// The schools of a turned operation, a line each: what the spindle and the chuck say of it, what it looks like, what it takes.
+function Turned({ ways }: { ways: Way[] }) {
+  const { session } = useFrame()
+  return (
+    <div className="my-1 overflow-x-auto border-y border-hair-strong bg-surface" role="group" aria-label="Other ways to cut it">
+      <table className="w-full text-body [&_td]:px-2 [&_td]:py-0.5 [&_th]:px-2 [&_th]:py-0.5">
+        <thead>
+          <tr className="text-small text-ink-2"><th /><th scope="col">Power</th><th scope="col">Held</th><th scope="col" className="whitespace-nowrap">Rough Rt</th><th scope="col">Time</th><th scope="col">A part</th><th /></tr>
+        </thead>
+        <tbody>
+          {ways.map((way, place) => (
+            <tr key={way.name} className="border-t border-hair">
+              <th scope="row" className={place === 0 ? 'text-ink-2' : 'font-semibold'}>
+                {way.name}
+                <span className="block whitespace-nowrap text-small font-normal text-ink-2">
+                  {way.depth_mm && <><Figure value={way.depth_mm} quantity="size" trim bare /> deep, </>}<Figure value={way.cutting_speed_m_min} quantity="cutting_speed" />, <Figure value={way.feed_per_rev_mm} quantity="feed_per_tooth" /> a turn
+                </span>
+              </th>
+              <td><Share value={way.power_kw} limit={way.power_limit_kw} quantity="power" /></td>
+              <td><Figure value={way.holding} quantity="factor" /></td>
+              <td><Figure value={way.roughness_um} quantity="roughness" /></td>
+              <td className="n">{clock(way.time_s ?? 0)}</td>
+              <td className="n whitespace-nowrap text-small text-ink-2">{place > 0 && Math.abs(way.one_part_s ?? 0) >= 0.5 ? `${clock(Math.abs(way.one_part_s ?? 0))} ${(way.one_part_s ?? 0) < 0 ? 'less' : 'more'}` : ''}</td>
+              <td className="whitespace-nowrap text-right">
+                {way.brings > 0 && <span className="mr-2 text-small text-red-edge">brings {way.brings} new stop{way.brings > 1 ? 's' : ''}</span>}
+                {way.edits.length > 0 && <button className="press" aria-label={`Take: ${way.name}`} onClick={() => void session.edit(way.edits as never).catch(() => {})}>Take it</button>}
+              </td>
+            </tr>
+          ))}
         </tbody>
       </table>
     </div>
@@ -181,7 +222,7 @@ function Share({ value, limit, quantity }: { value: number | null | undefined; l
         <rect x="0.5" y="1.5" width="43" height="5" className="fill-paper stroke-hair-strong" />
         <rect x="1" y="2" width={42 * Math.min(share, 1)} height="4" fill="currentColor" />
       </svg>
-      <span className={`n text-small ${share > 1 ? 'font-semibold text-red-edge' : 'text-ink-2'}`}>{Math.round(share * 100)} %</span>
+      <span className={`n whitespace-nowrap text-small ${share > 1 ? 'font-semibold text-red-edge' : 'text-ink-2'}`}>{Math.round(share * 100)} %</span>
     </span>
   )
 }

@@ -21,6 +21,17 @@ function Lines({ lines, change }: { lines: number[][][]; change: Props['change']
   return <TextField label="Corners X, Y; …" value={text} wide="w-64 n" onCommit={read} />
 }
 
+// Corners of a turned contour from the free end to the chuck.
+function Contour({ corners, change }: { corners: number[][]; change: Props['change'] }) {
+  const read = (typed: string) => {
+    const found = typed.split(';').filter((part) => part.trim()).map(corner)
+    if (found.length < 2 || found.some((each) => each.length !== 2 || each.some((value) => !Number.isFinite(value))))
+      return Promise.reject(new Error('Contour: write two corners or more, Z, Ø in mm from the free end to the chuck, such as 0, 30; -34, 30; -34, 48.'))
+    return change({ 'on.at_mm': found })
+  }
+  return <TextField label="Contour Z, Ø; …" value={corners.map((each) => each.join(', ')).join('; ')} wide="w-80 n" onCommit={read} />
+}
+
 // Where an open hole stands for the tool to go down into; empty is the middle of the pocket.
 function EntryHole({ at, change }: { at: number[] | null; change: Props['change'] }) {
   const read = (typed: string) => {
@@ -46,6 +57,7 @@ export function Where({ op, planned, on, change }: Props) {
   }
   if (op.kind === 'rough_pocket' && planned.enter === 'hole') return <EntryHole at={planned.hole_at_mm as number[] | null} change={change} />
   if (on.kind === 'lines') return <Lines lines={on.at_mm as number[][][]} change={change} />
+  if (on.kind === 'profile') return <Contour corners={on.at_mm as number[][]} change={change} />
   if (on.kind === 'text') return <TextField label="Text" value={String(on.text)} wide="w-48 n" max={60} onCommit={(text) => change({ 'on.text': text })} />
   if (on.kind !== 'features') return null
   const ids = on.ids as string[]

@@ -5,8 +5,7 @@ import { useCalculators, useLibrary } from '../../api/hooks'
 import { Choice } from '../../ui/Choice'
 import { Figure, Sentence } from '../../ui/Figure'
 import { Fixes } from '../../ui/Fixes'
-import { useUnits } from '../../app/units'
-import { clock, number } from '../../ui/format'
+import { clock } from '../../ui/format'
 import { Gauge } from '../../ui/Gauge'
 import { Mark, QUESTION_NAME, QUESTIONS, QuestionIcon } from '../../ui/Mark'
 import { NumberField } from '../../ui/NumberField'
@@ -15,6 +14,7 @@ import { Why } from '../../ui/Why'
 import { benchLink, comparisons } from '../bench/fromOperation'
 import { useFrame } from '../JobFrame'
 import { EITHER, FIELDS, PICKS, PLACE_FIELDS, PLACE_PICKS, valueAt } from './fields'
+import { Speeds } from './Speeds'
 import { freshId } from './Setups'
 import { HAS_WAYS, Ways } from './Ways'
 import { Where } from './Where'
@@ -22,7 +22,6 @@ import { Where } from './Where'
 // An operation opened in its place: what is decided, what follows from it, what is wrong and what would mend it.
 export function Worksheet({ op, findings }: { op: OperationResult; findings: Finding[] }) {
   const { answer, evaluation, session } = useFrame()
-  const { system } = useUnits()
   const [why, setWhy] = useState<string | null>(null)
   const [ways, setWays] = useState(false)
   const planned = answer.plan.setups?.flatMap((setup) => setup.operations ?? []).find((each) => each.id === op.id) as unknown as Record<string, unknown> | undefined
@@ -51,8 +50,7 @@ export function Worksheet({ op, findings }: { op: OperationResult; findings: Fin
             {sharing > 0 && <span className="text-small text-ink-3">+{sharing} more</span>}
           </span>
         )}
-        <NumberField label="Speed" value={(planned.rpm as number | null) ?? null} quantity="spindle_speed" empty={op.rpm === null ? 'data' : number(op.rpm, 'spindle_speed', system)} onCommit={(value) => change({ rpm: value })} bad={wrong.has('travel.speed-over')} />
-        <NumberField label="Feed" value={(planned.feed_mm_min as number | null) ?? null} quantity="feed" empty={op.feed_mm_min === null ? 'data' : number(op.feed_mm_min, 'feed', system)} onCommit={(value) => change({ feed_mm_min: value })} />
+        <Speeds op={op} planned={planned} change={change} bad={wrong.has('travel.speed-over')} />
         {fields.map((spec) => (
           <NumberField
             key={spec.name} label={spec.label} quantity={spec.quantity} value={(valueAt(planned, spec.name) as number | null | undefined) ?? null} empty={spec.empty}

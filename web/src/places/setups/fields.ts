@@ -11,13 +11,18 @@ const DEPTH: FieldSpec = { name: 'depth_mm', label: 'Depth', quantity: 'length' 
 const SIZE: FieldSpec = { name: 'size_mm', label: 'Size', quantity: 'length' }
 const MOUTH: FieldSpec = { name: 'mouth_diameter_mm', label: 'Mouth Ø', quantity: 'length' }
 const A_TURN: FieldSpec = { name: 'step_down_mm', label: 'Down a turn', quantity: 'length' }
+const A_SIDE: FieldSpec = { name: 'depth_mm', label: 'A side up to', quantity: 'length' }
 const CUSP: FieldSpec = { name: 'cusp_mm', label: 'Cusp', quantity: 'size' }
 
 export const KIND_NAME: Record<string, string> = {
   face: 'Face', rough_outside: 'Rough outside', rough_pocket: 'Rough pocket', finish_walls: 'Finish walls', finish_floor: 'Finish floor', drill: 'Drill', ream: 'Ream', tap: 'Tap', bore: 'Bore', chamfer: 'Break edges',
   spot: 'Spot', countersink: 'Countersink', counterbore: 'Counterbore', spot_face: 'Spot-face', back_chamfer: 'Chamfer behind', mill_hole: 'Mill hole', mill_thread: 'Mill thread',
   undercut: 'Undercut', engrave: 'Engrave', round_edge: 'Round edges', slope: 'Slope',
+  turn_face: 'Face end', turn_rough: 'Rough turn', turn_finish: 'Finish turn', turn_groove: 'Groove', turn_thread: 'Thread', part_off: 'Part off',
 }
+
+// Turned operations keep a speed at the edge and feed per turn.
+export const TURNED = new Set(['turn_face', 'turn_rough', 'turn_finish', 'turn_groove', 'turn_thread', 'part_off'])
 
 export const FIELDS: Record<string, FieldSpec[]> = {
   face: [STEP_DOWN, { ...STEP_OVER, empty: '70 % Ø' }, LEAVE],
@@ -47,6 +52,15 @@ export const FIELDS: Record<string, FieldSpec[]> = {
   engrave: [{ name: 'depth_mm', label: 'Depth', quantity: 'size', empty: '–' }, { name: 'width_mm', label: 'or width', quantity: 'size', empty: '–' }],
   round_edge: [{ name: 'radius_mm', label: 'Radius', quantity: 'length' }, CUSP],
   slope: [{ name: 'size_mm', label: 'Wide on the face', quantity: 'length' }, { name: 'angle_deg', label: 'From the face', quantity: 'angle' }, CUSP],
+  turn_face: [A_SIDE, LEAVE],
+  turn_rough: [A_SIDE, LEAVE, { name: 'leave_face_mm', label: 'on shoulders', quantity: 'length' }],
+  turn_finish: [{ name: 'width_mm', label: 'Was left', quantity: 'size' }, PASSES],
+  turn_groove: [{ name: 'step_mm', label: 'Step aside', quantity: 'size', empty: '80 %' }],
+  turn_thread: [
+    { name: 'diameter_mm', label: 'Thread Ø', quantity: 'size' }, { name: 'pitch_mm', label: 'Pitch', quantity: 'size' }, { name: 'starts', label: 'Starts', quantity: 'count' }, PASSES,
+    { name: 'spring_passes', label: 'Spring passes', quantity: 'count' }, { name: 'run_in_mm', label: 'Run-in', quantity: 'length', empty: 'computed' },
+  ],
+  part_off: [],
 }
 
 // Either of two values is given: typing one empties the other.
@@ -62,8 +76,12 @@ export const PICKS: Record<string, PickSpec[]> = {
   finish_walls: [pick('lead', 'Come in', ['straight', 'straight'], ['angle', 'at 45°'], ['arc', 'on an arc'])],
   undercut: [pick('equal', 'Each pass takes', ['load', 'the same load'], ['step', 'the same step'])],
   mill_thread: [pick('hand', 'Hand', ['right', 'right'], ['left', 'left']), pick('cuts', 'Cut', ['up', 'from the bottom up'], ['down', 'from the top down'])],
+  turn_thread: [
+    pick('hand', 'Hand', ['right', 'right'], ['left', 'left']), pick('towards', 'Run', ['chuck', 'towards the chuck'], ['tail', 'away from the chuck']),
+    pick('ends', 'Ends', ['relief', 'in a relief'], ['pulled', 'pulled out']),
+  ],
 }
-export const PLACE_PICKS: Record<string, PickSpec[]> = { lines: [pick('on.tool_side', 'Tool', ['left', 'left of the line'], ['right', 'right of the line'])] }
+export const PLACE_PICKS: Record<string, PickSpec[]> = { profile: [pick('on.side', 'Turn', ['outside', 'outside'], ['inside', 'inside'])], lines: [pick('on.tool_side', 'Tool', ['left', 'left of the line'], ['right', 'right of the line'])] }
 
 export const PLACE_FIELDS: Record<string, FieldSpec[]> = {
   outside: [{ name: 'on.depth_mm', label: 'Down to', quantity: 'length' }],
@@ -73,6 +91,14 @@ export const PLACE_FIELDS: Record<string, FieldSpec[]> = {
     { name: 'on.depth_mm', label: 'Depth', quantity: 'length' },
   ],
   points: [{ name: 'on.diameter_mm', label: 'Hole Ø', quantity: 'length' }, { name: 'on.top_mm', label: 'Top Z', quantity: 'length' }, { name: 'on.depth_mm', label: 'Depth', quantity: 'length' }],
+  plane: [{ name: 'on.z_mm', label: 'At Z', quantity: 'length' }, { name: 'on.to_diameter_mm', label: 'In to Ø', quantity: 'length' }],
+  profile: [],
+  groove: [{ name: 'on.z_mm', label: 'From Z', quantity: 'length' }, { name: 'on.width_mm', label: 'Wide', quantity: 'length' }, { name: 'on.diameter_mm', label: 'Bottom Ø', quantity: 'length' }],
+  ring: [
+    { name: 'on.z_mm', label: 'Face at Z', quantity: 'length' }, { name: 'on.outer_diameter_mm', label: 'Outer Ø', quantity: 'length' }, { name: 'on.width_mm', label: 'Wide', quantity: 'length' },
+    { name: 'on.depth_mm', label: 'Deep', quantity: 'length' },
+  ],
+  stretch: [{ name: 'on.z_mm', label: 'From Z', quantity: 'length' }, { name: 'on.length_mm', label: 'Long', quantity: 'length' }],
   top: [], features: [], lines: [{ name: 'on.top_mm', label: 'Top Z', quantity: 'length' }],
   text: [
     { name: 'on.x_mm', label: 'Starts at X', quantity: 'length' }, { name: 'on.y_mm', label: 'Y', quantity: 'length' }, { name: 'on.top_mm', label: 'Top Z', quantity: 'length' },

@@ -1,0 +1,83 @@
+"""How a chuck holds a setup: from the side with the spindle level, and into the jaws."""
+
+from __future__ import annotations
+
+import numpy as np
+from shapely import affinity, unary_union
+
+from machining.facts.context import PlanFacts, SetupFacts
+from machining.geometry.hidden_line import FROM_ABOVE, Eye
+from machining.geometry.mesh import Mesh
+from machining.geometry.regions import polygons_of
+from machining.geometry.solids import bar, half_section, posed, prism, to_mesh
+
+from . import dimension
+from .svg import Sheet
+from .views import HEIGHT, WIDTH, Place, axis, extent, fit, lines, placed, title
+
+BODY_MM, BODY_SHARE = 24.0, 0.96  # the chuck's body behind its jaws: only so deep is drawn, and nearly as wide as they reach
+FROM_THE_SIDE = Eye(np.array([0.0, 0, 1.0]), np.array([1.0, 0, 0]), np.array([0, 1.0, 0]))
+
+
+def chuck_drawing(seen: SetupFacts, facts: PlanFacts) -> str:
+    """Two views of the stock in its jaws, with the finished part, the zero and what a setter measures."""
+    sheet = Sheet(WIDTH, HEIGHT, f"Setup {seen.number}: how the part is held")
+    bodies = _bodies(seen)
+    scale = min(fit(bodies, FROM_THE_SIDE, 250.0, 190.0), fit(bodies, FROM_ABOVE, 170.0, 190.0))
+    title(sheet, 16, "From the side")
+    title(sheet, 392, "Into the chuck")
+    _side(sheet, seen, facts, bodies, placed(bodies, FROM_THE_SIDE, scale, 168.0, 131.0))
+    _into(sheet, seen, bodies, placed(bodies, FROM_ABOVE, scale, 484.0, 131.0))
+    return sheet.done()
+
+
+def _bodies(seen: SetupFacts) -> list[tuple[str, Mesh]]:
+    bodies = [("stock", to_mesh(seen.stock_start))]
+    bodies += [("jaw", to_mesh(prism(jaw.region, jaw.bottom, jaw.top))) for jaw in seen.jaws]
+    if seen.jaws:
+        wide = max(float(np.hypot(x, y)) for jaw in seen.jaws for x, y in jaw.region.exterior.coords)  # type: ignore[attr-defined]
+        back = min(seen.jaws[0].bottom, float(seen.lie.stock_low[2]))
+        bodies.append(("jaw", to_mesh(bar(0.0, 0.0, BODY_SHARE * wide, back - BODY_MM, back))))
+    return bodies
+
+
+def _side(sheet: Sheet, seen: SetupFacts, facts: PlanFacts, bodies: list[tuple[str, Mesh]], place: Place) -> None:
+    lines(sheet, bodies, FROM_THE_SIDE, place)
+    half = half_section(posed(facts.geometry.solid, seen.lie.pose))
+    for polygon in polygons_of(unary_union([half, affinity.scale(half, -1.0, 1.0, origin=(0.0, 0.0))])):
+        for ring in (polygon.exterior, *polygon.interiors):
+            sheet.line("hidden", *(place.at(z, r) for r, z in ring.coords))
+    lie, (low, high) = seen.lie, extent(bodies, FROM_THE_SIDE)
+    base, end = place.at(float(low[0]), float(low[1])), float(lie.stock_high[2])
+    radius = float(lie.stock_high[0])
+    top = place.at(0.0, radius)[1]
+    if seen.jaws:
+        jaw = seen.jaws[0].top
+        bottom = place.at(0.0, -radius)[1]
+        dimension.across(sheet, place.at(jaw, 0)[0], place.at(end, 0)[0], base[1] + 16, f"{end - jaw:.4g}", bottom)
+        dimension.across(sheet, place.at(float(lie.stock_low[2]), 0)[0], place.at(jaw, 0)[0], base[1] + 16, f"{jaw - float(lie.stock_low[2]):.4g}", base[1])
+        x, y = place.at(jaw - 6.0, float(high[1]) - 6.0)
+        dimension.balloon(sheet, x + 26, y - 4, x, y, 3)
+    right = place.at(end, 0.0)[0]
+    dimension.upright(sheet, place.at(0, -radius)[1], place.at(0, radius)[1], right + 68, f"Ø{2 * radius:.4g}", right)
+    over = end - float(lie.part_high[2])
+    if over > 0.05:
+        dimension.across(sheet, place.at(end - over, 0)[0], right, top - 14, f"{over:.3g}", top)
+    sheet.line("centre", (base[0] - 8, place.at(0, 0)[1]), (right + 10, place.at(0, 0)[1]))
+    x, y = place.at(0.0, 0.0)
+    axis(sheet, x, y, 26, 0, "Z")
+    axis(sheet, x, y, 0, -26, "X")
+    dimension.zero_mark(sheet, x, y)
+    sheet.text(x + 12, y + 18, seen.setup.work_offset, number=True, bold=True, anchor="start", halo=True)
+
+
+def _into(sheet: Sheet, seen: SetupFacts, bodies: list[tuple[str, Mesh]], place: Place) -> None:
+    lines(sheet, bodies, FROM_ABOVE, place)
+    x, y = place.at(0.0, 0.0)
+    radius = float(seen.lie.stock_high[0]) * place.scale
+    sheet.line("centre", (x - radius - 8, y), (x + radius + 8, y))
+    sheet.line("centre", (x, y - radius - 8), (x, y + radius + 8))
+    for place_of, jaw in enumerate(seen.jaws, 1):
+        at = jaw.region.centroid
+        u, v = place.at(float(at.x), float(at.y))
+        sheet.text(u, v + 3.5, str(place_of), size=10, number=True, bold=place_of == 1)

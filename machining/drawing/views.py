@@ -1,0 +1,70 @@
+"""What drawings of a held part share: a view's place on the paper, its lines, its axes."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+from shapely import MultiPoint
+
+from machining.geometry import hidden_line
+from machining.geometry.frames import Vector
+from machining.geometry.hidden_line import Eye
+from machining.geometry.mesh import Mesh
+
+from .svg import Sheet
+
+WIDTH, HEIGHT = 600.0, 256.0
+JAW, STOCK, PARALLEL = "#d9dde6", "#eef1f7", "#c6ccd9"
+
+
+@dataclass(frozen=True)
+class Place:
+    """Where a view lies on the paper: millimetres to paper."""
+
+    x: float
+    y: float
+    scale: float
+
+    def at(self, u: float, v: float) -> tuple[float, float]:
+        return self.x + u * self.scale, self.y - v * self.scale
+
+
+def title(sheet: Sheet, x: float, words: str) -> None:
+    sheet.text(x, 14, words, bold=True, anchor="start", size=11)
+
+
+def extent(bodies: list[tuple[str, Mesh]], eye: Eye) -> tuple[Vector, Vector]:
+    flat = np.concatenate([eye.flat(mesh.vertices)[:, :2] for _, mesh in bodies])
+    return flat.min(axis=0), flat.max(axis=0)
+
+
+def fit(bodies: list[tuple[str, Mesh]], eye: Eye, width: float, height: float) -> float:
+    low, high = extent(bodies, eye)
+    return min(width / float(high[0] - low[0]), height / float(high[1] - low[1]))
+
+
+def placed(bodies: list[tuple[str, Mesh]], eye: Eye, scale: float, middle_x: float, middle_y: float) -> Place:
+    low, high = extent(bodies, eye)
+    return Place(middle_x - float(low[0] + high[0]) / 2 * scale, middle_y + float(low[1] + high[1]) / 2 * scale, scale)
+
+
+def lines(sheet: Sheet, bodies: list[tuple[str, Mesh]], eye: Eye, place: Place) -> None:
+    fills = {"jaw": JAW, "parallel": PARALLEL, "stock": STOCK}
+    order = sorted(bodies, key=lambda body: float(eye.flat(body[1].vertices)[:, 2].max()))
+    for kind, mesh in order:
+        flat = eye.flat(mesh.vertices)
+        hull = MultiPoint(flat[:, :2]).convex_hull
+        sheet.area(fills[kind], [[place.at(x, y) for x, y in hull.exterior.coords]])
+    for (kind, _), drawn in zip(bodies, hidden_line.draw([mesh for _, mesh in bodies], eye), strict=True):
+        for a, b in drawn.seen:
+            sheet.line("thick" if kind == "stock" else "line", place.at(*a), place.at(*b))
+
+
+def axis(sheet: Sheet, x: float, y: float, dx: float, dy: float, name: str) -> None:
+    sheet.line("thick", (x, y), (x + dx, y + dy))
+    side = (-0.18 * dy, 0.18 * dx)
+    tip = (x + 1.25 * dx, y + 1.25 * dy)
+    base = (x + dx, y + dy)
+    sheet.wedge(f"M{tip[0]:.1f} {tip[1]:.1f}L{base[0] + side[0] * 0.5:.1f} {base[1] + side[1] * 0.5:.1f}L{base[0] - side[0] * 0.5:.1f} {base[1] - side[1] * 0.5:.1f}Z", "#14192b")
+    sheet.text(tip[0] + 8, tip[1] + 4, name, bold=True, halo=True, size=11)

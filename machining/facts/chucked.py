@@ -1,0 +1,138 @@
+"""How a chuck holds a setup: its jaws, what is left of their force at speed, and what a cut asks of it."""
+
+from __future__ import annotations
+
+from math import cos, hypot, inf, radians, sin
+
+from shapely import Polygon
+
+from machining.geometry.solids import below, bounds, half_section
+from machining.holding import chuck as chucks
+from machining.holding import grip
+from machining.memo import Memo
+from machining.placing.zero import Lie
+from machining.plan.document import InChuck
+from machining.quantities.computed import Given
+from machining.quantities.errors import OutOfRange
+from machining.world.workholding import Chuck
+
+from .context import Jaw, OperationFacts, PlanFacts, SetupFacts
+
+
+def jaws_of(holding: InChuck, chuck: Chuck, lie: Lie, diameter: float) -> tuple[Jaw, ...]:
+    """The jaws against a diameter, in the setup frame. Raises OutOfRange where it doesn't fit the chuck."""
+    if not chuck.min_grip_mm <= diameter <= chuck.max_grip_mm:
+        raise OutOfRange("diameter gripped", round(diameter, 3), f"from {chuck.min_grip_mm:g} to {chuck.max_grip_mm:g}, what {chuck.name} grips")
+    if holding.grip_mm > chuck.jaw_length_mm:
+        raise OutOfRange("grip", holding.grip_mm, f"up to {chuck.jaw_length_mm:g}, the length of the jaws")
+    if holding.force_per_jaw_n > chuck.force_per_jaw_n:
+        raise OutOfRange("force of a jaw", holding.force_per_jaw_n, f"up to {chuck.force_per_jaw_n:g} N, the most of {chuck.name}")
+    top = float(lie.stock_low[2]) + holding.grip_mm
+    away = chuck.jaw_height_mm if holding.grips == "outside" else -min(chuck.jaw_height_mm, diameter / 2.0)
+    found = []
+    for k in range(chuck.jaws):
+        turn = radians(holding.jaw_angle_deg + 360.0 * k / chuck.jaws)
+        c, s, near, half = cos(turn), sin(turn), diameter / 2.0, chuck.jaw_width_mm / 2.0
+        corners = [(near, -half), (near + away, -half), (near + away, half), (near, half)]
+        found.append(Jaw(Polygon([(c * u - s * v, s * u + c * v) for u, v in corners]), top, top - chuck.jaw_length_mm, k == 0))
+    return tuple(found)
+
+
+def gripped_diameter(setup: SetupFacts, holding: InChuck, memo: Memo) -> float:
+    """Diameter (mm) the jaws close on, or open into: what the stock has along the grip."""
+    low = float(setup.lie.stock_low[2])
+    slice_key = ("gripped-round", setup.stock_key, holding.grip_mm, holding.grips)
+
+    def find() -> float:
+        piece = below(setup.stock_start, low + holding.grip_mm)
+        if holding.grips == "outside":
+            at, to = bounds(piece)
+            return float(to[0] - at[0])
+        return 2.0 * float(half_section(piece).bounds[0])
+
+    found: float = memo.get(slice_key, find)
+    return found
+
+
+def of_setup(setup: SetupFacts, facts: PlanFacts, memo: Memo) -> None:
+    """Jaws of a setup and the figure grip_needed; how far the stock stands out decides it."""
+    holding, chuck = setup.setup.in_chuck, setup.chuck
+    assert holding is not None and chuck is not None
+    setup.grip_diameter = gripped_diameter(setup, holding, memo)
+    setup.jaws = jaws_of(holding, chuck, setup.lie, setup.grip_diameter)
+    setup.jaws_key = tuple((jaw.region.wkb, jaw.top) for jaw in setup.jaws)
+    above = float(setup.lie.stock_high[2]) - setup.jaws[0].top
+    setup.work_out(
+        grip.least_grip, "grip_needed", height_above_jaws=Given(max(above, 0.0), "stock and grip"), share=facts.shop("grip_share"), least=facts.shop("grip_least_mm"),
+    )
+
+
+def of_operation(op: OperationFacts, facts: PlanFacts) -> None:
+    """Figures centrifugal, jaw_at_speed, capacity, force_at_grip, worn_force and holding of an operation in a chuck."""
+    setup, holding, chuck = op.setup, op.setup.setup.in_chuck, op.setup.chuck
+    if holding is None or chuck is None or not setup.jaws or "rpm" not in op.figures or setup.grip_diameter <= 0:
+        return
+    rpm, diameter = _hardest(op, holding, chuck)
+    origin, grip_at = f"chuck:{chuck.name}", Given(setup.grip_diameter, "stock in the jaws")
+    if "cutting_force" in op.figures:
+        asked = op.work_out(
+            chucks.force_at_grip, "force_at_grip", force=op.figures["cutting_force"], cut_diameter=Given(diameter, "where it asks most"), grip_diameter=grip_at, axial=op.figures["feed_force"],
+        )
+    elif "cutting_torque" in op.figures:
+        twist = Given(2000.0 * op.figures["cutting_torque"].value / setup.grip_diameter, "torque at the grip")
+        asked = op.work_out(chucks.force_at_grip, "force_at_grip", force=twist, cut_diameter=grip_at, grip_diameter=grip_at, axial=op.figures.get("thrust") or Given(0.0, "no thrust"))
+    else:
+        return
+    thrown = op.work_out(chucks.centrifugal_force, "centrifugal", jaw_mass=Given(chuck.jaw_mass_kg, origin), jaw_radius=Given(_jaw_middle(setup, holding, chuck), origin), rpm=op.figures[rpm])
+    left = op.work_out(chucks.grip_at_speed, "jaw_at_speed", at_rest=Given(holding.force_per_jaw_n), centrifugal=thrown, inside=Given(float(holding.grips == "inside"), "holding"))
+    stands = op.work_out(chucks.chuck_capacity, "capacity", jaws=Given(float(chuck.jaws), origin), per_jaw=left, friction=Given(chuck.friction, origin))
+    worn = op.work_out(grip.worn_force, "worn_force", force=asked, wear=facts.shop("wear_factor"))
+    if stands.value > 0:
+        op.work_out(grip.holding_factor, "holding", capacity=stands, force=worn)
+    else:
+        op.notes["let_go"] = 1.0
+
+
+def _jaw_middle(setup: SetupFacts, holding: InChuck, chuck: Chuck) -> float:
+    """Radius (mm) of a jaw's centre of mass."""
+    inside = -min(chuck.jaw_radius_mm, setup.grip_diameter / 2.0)
+    return setup.grip_diameter / 2.0 + (chuck.jaw_radius_mm if holding.grips == "outside" else inside)
+
+
+def _hardest(op: OperationFacts, holding: InChuck, chuck: Chuck) -> tuple[str, float]:
+    """The figure of speed and the diameter (mm) at which the grip is asked most for what it has left.
+
+    At a kept cutting speed a smaller diameter asks less torque and turns faster. What is asked over what is left has its
+    least in between, so the two ends of the cut decide; under the diameter where the spindle is at its limit only the torque falls.
+    """
+    turned = op.work.turned if op.work is not None else None
+    large = 2.0 * float(turned.bounds[2]) if turned is not None and not turned.is_empty else 2.0 * float(op.setup.lie.stock_high[0])
+    top = op.figures.get("top_rpm")
+    if top is None or turned is None or turned.is_empty:
+        return "rpm", large
+    small = min(max(2.0 * float(turned.bounds[0]), large * op.figures["rpm"].value / top.value), large)
+    force, feed = op.value("cutting_force") or 0.0, op.value("feed_force") or 0.0
+
+    def over(rpm: float, diameter: float) -> float:
+        thrown = chucks.centrifugal_force(chuck.jaw_mass_kg, _jaw_middle(op.setup, holding, chuck), rpm)
+        left = chucks.grip_at_speed(holding.force_per_jaw_n, thrown, float(holding.grips == "inside"))
+        return hypot(force * diameter / op.setup.grip_diameter, feed) / left if left > 0 else inf
+
+    return ("top_rpm", small) if over(top.value, small) > over(op.figures["rpm"].value, large) else ("rpm", large)
+
+
+def needs(op: OperationFacts, factor: float) -> float | None:
+    """Force of a jaw at rest (N) that gives a holding factor, None without its figures."""
+    worn, thrown, chuck, holding = op.value("worn_force"), op.value("centrifugal"), op.setup.chuck, op.setup.setup.in_chuck
+    if worn is None or thrown is None or chuck is None or holding is None:
+        return None
+    return chucks.force_for_factor(factor * worn, chuck.jaws, chuck.friction, thrown, holding.grips == "inside")
+
+
+def slowest_that_holds(op: OperationFacts, factor: float) -> float | None:
+    """Spindle speed (rpm) at which jaws that grip from outside keep a holding factor, None where no speed does."""
+    worn, chuck, holding = op.value("worn_force"), op.setup.chuck, op.setup.setup.in_chuck
+    if worn is None or chuck is None or holding is None or holding.grips == "inside":
+        return None
+    spare = holding.force_per_jaw_n - factor * worn / (chuck.jaws * chuck.friction)
+    return chucks.release_speed(spare, chuck.jaw_mass_kg, _jaw_middle(op.setup, holding, chuck)) if spare > 0 else None

@@ -1,0 +1,135 @@
+"""What turning asks besides its forces: how far its tool stands out, what room the slides have, how long it takes."""
+
+from __future__ import annotations
+
+from shapely import box
+
+from machining.cutting import finish
+from machining.cutting import turning as cutting
+from machining.cutting.data import constant
+from machining.geometry.contours import FAR_MM
+from machining.geometry.regions import Region
+from machining.geometry.solids import half_section
+from machining.memo import Memo
+from machining.motion.timing import Drive
+from machining.motion.turned import turned_time
+from machining.placing import envelope
+from machining.plan.turned import Profile, TurnFinish, TurnThread
+from machining.quantities.computed import Given, Value
+from machining.reaching import deflection, stick_out
+from machining.world.machine import Machine
+from machining.world.tool import Tool
+
+from .context import OperationFacts, PlanFacts, SetupFacts
+
+CUTS_ON_AXIS = frozenset({"drill", "ream", "tap", "spot"})
+
+
+def on_axis(op: OperationFacts) -> bool:
+    """Does it work a hole on the spindle's own axis?"""
+    return op.operation.kind in CUTS_ON_AXIS and op.work is not None and all(abs(x) < 1e-3 and abs(y) < 1e-3 for x, y, _, _ in op.work.holes)
+
+
+def reach(op: OperationFacts, facts: PlanFacts, memo: Memo) -> None:
+    """Figures stick_out_needed, stick_out_spare, stick_out_longest; slenderness of a boring bar."""
+    tool, holder, loaded, path = op.tool, op.holder, op.loaded, op.path
+    if tool is None or holder is None or loaded is None or path is None or op.stock_after is None or not path.legs:
+        return
+    after, settings, origin = op.stock_after, facts.library.settings, Given(loaded.stick_out_mm, f"tool:T{loaded.number}")
+    spots = [(float(r), float(z)) for leg in path.legs if leg.kind != "rapid" for r, _, z in leg.points]
+    if tool.kind in ("boring_bar", "face_groove"):
+        obstacle = max(float(op.setup.lie.stock_high[2]), *(z for _, z in spots)) - min(z for _, z in spots)
+        where = Given(obstacle, "stock and path")
+    else:
+        standing: Region = memo.get(("half-section", op.key_after), lambda: half_section(after))
+        half, aside = holder.sections[0].front_diameter_mm / 2.0, _aside(tool)
+        where = Given(max((_beside(op.setup, standing, z + aside, half) - r for r, z in spots), default=0.0), "stock, jaws and path")
+    needed = op.work_out(
+        stick_out.needed_stick_out, "stick_out_needed", obstacle_above_tip=Given(max(float(where), 0.0), where.origin), section_above_face=Given(0.0, f"holder:{holder.name}"),
+        margin=Given(settings.side_margin_mm, "shop.side_margin_mm"),
+    )
+    op.work_out(stick_out.spare_stick_out, "stick_out_spare", stick_out=origin, needed=needed)
+    op.work_out(stick_out.longest_stick_out, "stick_out_longest", overall=op.of_tool("overall_length_mm"), grip=Given(holder.grip_depth_mm, f"holder:{holder.name}"))
+    if tool.kind == "boring_bar":
+        op.work_out(stick_out.slenderness, "slenderness", stick_out=origin, diameter=op.of_tool("shank_diameter_mm"))
+
+
+def _aside(tool: Tool) -> float:
+    """How far (mm) the middle of a tool's shank stands from its tip along the spindle, away from the chuck for a right-hand tool."""
+    blade = tool.kind in ("turning_groove", "part_off")
+    away = 0.5 * (tool.shank_diameter_mm - (tool.insert_width_mm or 0.0)) if blade else constant("turning", "tip_aside") * tool.shank_diameter_mm
+    return {"right": away, "left": -away, "neutral": 0.0}[tool.hand]
+
+
+def _beside(setup: SetupFacts, standing: Region, z: float, half: float) -> float:
+    """How far out (radius, mm) stock and jaws reach beside a turret's block whose middle is at a height."""
+    band = standing.intersection(box(0.0, z - half, FAR_MM, z + half))
+    stock = 0.0 if band.is_empty else float(band.bounds[2])
+    jaws = [farthest(jaw.region) for jaw in setup.jaws if jaw.top > z - half]
+    return max([stock, *jaws])
+
+
+def jaw_in_cut(op: OperationFacts, margin: float) -> float | None:
+    """How far (mm) the edge comes below the jaws' margin while it is outside of what they grip; None where it keeps clear."""
+    if op.path is None or not op.setup.jaws:
+        return None
+    half = (op.tool.insert_width_mm or 0.0) / 2.0 if op.tool else 0.0
+    gripped = op.setup.grip_diameter / 2.0
+    outside = op.setup.setup.in_chuck is not None and op.setup.setup.in_chuck.grips == "outside"
+    lows = [float(z) - half for leg in op.path.legs if leg.kind != "rapid" for r, _, z in leg.points if (float(r) > 0.5 * gripped) == outside]
+    deep = op.setup.jaws[0].top + margin - min(lows, default=1e9)
+    return deep if deep > 1e-6 else None
+
+
+def farthest(region: Region) -> float:
+    """The largest distance (mm) of a region from the spindle's axis."""
+    return max(float((x * x + y * y) ** 0.5) for x, y in region.exterior.coords)  # type: ignore[attr-defined]
+
+
+def travel(op: OperationFacts, machine: Machine) -> None:
+    """Figures travel_x, travel_z and travel_swing of a lathe: what is to spare, mm."""
+    setup = op.setup
+    if op.path is None or op.loaded is None or op.holder is None or op.tool is None or not op.path.legs or machine.swing_mm is None:
+        return
+    low, high = op.path.bounds()
+    along = op.tool.kind in ("boring_bar", "face_groove") or on_axis(op)
+    length = Given(op.loaded.stick_out_mm + op.holder.length_mm if along else 0.0, f"tool:T{op.loaded.number}" if along else "a tool across the spindle")
+    front = min((jaw.bottom for jaw in setup.jaws), default=float(setup.lie.stock_low[2]))
+    across = Given(float(high[0]) - min(float(low[0]), 0.0), "path")
+    op.work_out(envelope.spare_along, "travel_x", travel=op.of_machine(machine.travel.x), way=across, tool_length=Given(0.0, "a slide across the spindle"))
+    op.work_out(envelope.spare_along, "travel_z", travel=op.of_machine(machine.travel.z), way=Given(max(float(high[2]) - front, 0.0), "path and chuck"), tool_length=length)
+    widest = max([float(setup.lie.stock_high[0]), *(farthest(jaw.region) for jaw in setup.jaws)])
+    op.work_out(envelope.spare_swing, "travel_swing", swing=op.of_machine(machine.swing_mm), widest=Given(2.0 * widest, "stock and jaws"))
+
+
+def size(op: OperationFacts, facts: PlanFacts) -> None:
+    """Figures turned_finish of a finishing cut; push_off of a boring bar, and size_error after its spring passes."""
+    kind, tool, holder, machine = op.operation, op.tool, op.holder, op.setup.machine
+    if tool is None or "chip" not in op.figures:
+        return
+    if isinstance(kind, TurnFinish) and 0 < op.figures["chip"].value <= 2.0 * tool.corner_radius_mm:
+        op.work_out(finish.turned_roughness, "turned_finish", feed_per_rev=op.figures["chip"], nose_radius=op.of_tool("corner_radius_mm"))
+    force = op.figures.get("push_force")
+    if tool.kind != "boring_bar" or not isinstance(kind.on, Profile) or force is None or holder is None or op.loaded is None:
+        return
+    give = holder.stiffness_um_n + (machine.compliance_um_n if machine else 0.0)
+    bar: dict[str, Value] = {
+        "stick_out": Given(op.loaded.stick_out_mm, f"tool:T{op.loaded.number}"), "diameter": op.of_tool("shank_diameter_mm"),
+        "modulus": Given(constant("turning", "bar_modulus_gpa"), "data:turning.bar_modulus_gpa"), "compliance": Given(give, "holder and machine"),
+    }
+    left = op.work_out(deflection.bar_push_off, "push_off" if isinstance(kind, TurnFinish) else "rough_push_off", force=force, **bar)
+    for k in range(2, kind.passes + 1 if isinstance(kind, TurnFinish) else 0):
+        again = op.work_out(cutting.turning_force, f"spring_force_{k}", kc=op.figures["specific_force"], depth=left, feed_per_rev=op.figures["chip"])
+        pushed = op.work_out(cutting.share_of_force, f"spring_push_{k}", force=again, ratio=Given(constant("turning", "push"), "data:turning.push"))
+        bent = op.work_out(deflection.bar_push_off, f"bent_{k}", force=pushed, **bar)
+        least = Given(constant("spring", "least_chip"), "data:spring.least_chip")
+        left = op.work_out(finish.left_by_spring_pass, "size_error", bent=bent, edge_radius=op.of_tool("edge_radius_mm"), least_chip=least)
+
+
+def timed(op: OperationFacts) -> None:
+    """Fill the operation's time; needs its path, rpm and feed."""
+    machine = op.setup.machine
+    assert machine is not None and op.path is not None
+    constant_speed = op.operation.rpm is None and not isinstance(op.operation, TurnThread)
+    top = op.value("top_rpm") or op.figures["rpm"].value
+    op.time = turned_time(op.path, op.figures["cutting_speed"].value if constant_speed else None, op.figures["chip"].value, top if constant_speed else op.figures["rpm"].value, Drive.of(machine))

@@ -1,0 +1,98 @@
+"""Turned contours: plane regions of (radius, z), z away from the chuck."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from math import radians, tan
+
+from shapely import Polygon, box, maximum_inscribed_circle, unary_union
+
+from .regions import Region, polygons_of
+
+FAR_MM = 5000.0
+Corners = Sequence[tuple[float, float]]
+
+
+def inside_of(corners: Corners) -> Region:
+    """The turned body under a contour of (radius, z) corners that runs towards the chuck: from the axis out to it."""
+    return Polygon([(0.0, corners[0][1]), *corners, (0.0, corners[-1][1])]).buffer(0.0)
+
+
+def outside_of(corners: Corners) -> Region:
+    """The body round a bore's contour, out to as far as counts."""
+    return Polygon([(FAR_MM, corners[0][1]), *corners, (FAR_MM, corners[-1][1])]).buffer(0.0)
+
+
+def kept_from(corners: Corners, outside: bool, radial: float, axial: float) -> Region:
+    """The body that a contour keeps, thicker by an allowance on the radius and one on its shoulders."""
+    body = inside_of(corners) if outside else outside_of(corners)
+    if radial <= 0 and axial <= 0:
+        return body
+    out = radial if outside else -radial
+    raised = [_shifted(body, step_r * out, step_z * axial) for step_r in (0.0, 1.0) for step_z in (0.0, 1.0)]
+    return unary_union(raised).intersection(box(0.0, corners[-1][1], FAR_MM, FAR_MM))
+
+
+def _shifted(body: Region, by_r: float, by_z: float) -> Region:
+    moved = unary_union([Polygon([(max(r + by_r, 0.0), z + by_z) for r, z in each.exterior.coords]) for each in polygons_of(body)])
+    return moved.buffer(0.0)
+
+
+def in_shadow(body: Region, outside: bool, down_deg: float) -> Region:
+    """What of the room behind shoulders a tool can't enter that comes from the free end and follows contours down up to an angle.
+
+    For a bore 'down' is outwards. The room is what lies behind each corner, towards the chuck, under a line that falls at that angle.
+    """
+    slope = tan(radians(down_deg))
+    shadows = []
+    for polygon in polygons_of(body):
+        low = polygon.bounds[1]
+        for r, z in list(polygon.exterior.coords)[:-1]:
+            long = z - low
+            if long <= 1e-9 or z >= FAR_MM or (not outside and r >= FAR_MM):
+                continue
+            end = max(r - slope * long, 0.0) if outside else r + slope * long
+            reach = long if not slope or not outside or r >= slope * long else r / slope
+            edge = 0.0 if outside else FAR_MM
+            shadows.append(Polygon([(edge, z), (r, z), (end, z - reach), (edge, z - reach)]).buffer(0.0))
+    return unary_union([*shadows, body]).difference(body) if shadows else Polygon()
+
+
+def spans_at(region: Region, radius: float) -> list[tuple[float, float]]:
+    """Stretches (z high, z low) of a region at a radius, the one at the free end first."""
+    line = box(radius - 1e-6, -FAR_MM, radius + 1e-6, FAR_MM)
+    spans = [(float(p.bounds[3]), float(p.bounds[1])) for p in polygons_of(region.intersection(line))]
+    return sorted(spans, reverse=True)
+
+
+def contour_of(body: Region, outside: bool = True) -> list[tuple[float, float]]:
+    """Corners (radius, z) of a turned body's outside (or its bore) from its free end to its other end, as a tool meets them."""
+    heights = sorted({round(z, 6) for each in polygons_of(body) for _, z in each.exterior.coords}, reverse=True)
+    corners: list[tuple[float, float]] = []
+    for upper, lower in zip(heights[:-1], heights[1:], strict=True):
+        for z in (upper - 1e-7, lower + 1e-7):
+            r = _met_at(body, z, outside)
+            if r is not None:
+                _corner(corners, (round(r, 5), round(z, 5)))
+    return corners
+
+
+def _met_at(body: Region, z: float, outside: bool) -> float | None:
+    cut = body.intersection(box(0.0, z - 1e-9, FAR_MM, z + 1e-9))
+    return None if cut.is_empty else float(cut.bounds[2 if outside else 0])
+
+
+def thickest(region: Region) -> float:
+    """Diameter of the largest disc that fits into a region, mm: how thick a skin is where it is thickest."""
+    return max((2.0 * float(maximum_inscribed_circle(each, 0.005).length) for each in polygons_of(region)), default=0.0)
+
+
+def _corner(corners: list[tuple[float, float]], new: tuple[float, float]) -> None:
+    """Add a corner unless it repeats the last, or lies on the line through the last two."""
+    if corners and abs(corners[-1][0] - new[0]) < 1e-4 and abs(corners[-1][1] - new[1]) < 1e-4:
+        return
+    if len(corners) > 1:
+        (a, b), (c, d) = corners[-2], corners[-1]
+        if abs((c - a) * (new[1] - b) - (d - b) * (new[0] - a)) < 1e-4:
+            corners.pop()
+    corners.append(new)

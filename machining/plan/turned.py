@@ -1,0 +1,156 @@
+"""Kinds of turned operation and their places: Z from the setup's zero, positive away from the chuck; sizes as diameters."""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal
+
+from pydantic import Field, model_validator
+
+from machining.world.record import NotNegative, Positive, Record
+
+from .base import OperationBase
+
+
+class Plane(Record):
+    """A flat square to the spindle at ``z_mm``, cut in to ``to_diameter_mm``."""
+
+    kind: Literal["plane"] = "plane"
+    z_mm: float = 0.0
+    to_diameter_mm: NotNegative = 0.0
+
+
+class Profile(Record):
+    """Corners of a turned contour as (Z, diameter), from the free end towards the chuck."""
+
+    kind: Literal["profile"] = "profile"
+    at_mm: tuple[tuple[float, float], ...] = Field(min_length=2)
+    side: Literal["outside", "inside"] = "outside"
+
+    @model_validator(mode="after")
+    def _runs_to_the_chuck(self) -> Profile:
+        for place, ((z, d), (next_z, next_d)) in enumerate(zip(self.at_mm[:-1], self.at_mm[1:], strict=True), 1):
+            if next_z > z:
+                raise ValueError(f"corner {place + 1} is at Z {next_z:g}; it must be at or below corner {place}, {z:g}: a contour runs towards the chuck")
+            if (z, d) == (next_z, next_d):
+                raise ValueError(f"corner {place + 1} is corner {place} again; they must differ")
+        if any(d < 0 for _, d in self.at_mm):
+            raise ValueError("a diameter is under 0; every diameter must be 0 or more")
+        if self.at_mm[0][0] <= self.at_mm[-1][0]:
+            raise ValueError("the contour has no length; it must end below where it starts")
+        return self
+
+
+class Groove(Record):
+    """A groove into a round from outside: ``z_mm`` is its wall away from the chuck, ``diameter_mm`` its bottom."""
+
+    kind: Literal["groove"] = "groove"
+    z_mm: float
+    width_mm: Positive
+    diameter_mm: NotNegative
+
+
+class RingGroove(Record):
+    """A groove into a face at ``z_mm``, with its outer wall at a diameter."""
+
+    kind: Literal["ring"] = "ring"
+    z_mm: float = 0.0
+    outer_diameter_mm: Positive
+    width_mm: Positive
+    depth_mm: Positive
+
+    @model_validator(mode="after")
+    def _has_a_middle(self) -> RingGroove:
+        if 2.0 * self.width_mm > self.outer_diameter_mm:
+            raise ValueError(f"width_mm is {self.width_mm:g}; it must be up to half the outer diameter, {self.outer_diameter_mm / 2:g}")
+        return self
+
+
+class Stretch(Record):
+    """A length of a round, from ``z_mm`` towards the chuck."""
+
+    kind: Literal["stretch"] = "stretch"
+    z_mm: float = 0.0
+    length_mm: Positive
+
+
+class _Turned(OperationBase):
+    """``rpm`` typed turns at one speed; else the speed at the edge is kept: the material's, or ``cutting_speed_m_min``."""
+
+    cutting_speed_m_min: Positive | None = None
+    feed_per_rev_mm: Positive | None = None
+
+
+class TurnFace(_Turned):
+    PLACES = frozenset({"plane"})
+    VERB = "Face end"
+    kind: Literal["turn_face"] = "turn_face"
+    on: Plane = Plane()
+    depth_mm: Positive = 1.5
+    leave_mm: NotNegative = 0.0
+
+
+class TurnRough(_Turned):
+    """Passes along the spindle, each up to ``depth_mm`` a side; ``leave_mm`` stays on the radius, ``leave_face_mm`` on shoulders."""
+
+    PLACES = frozenset({"profile"})
+    VERB = "Rough turn"
+    kind: Literal["turn_rough"] = "turn_rough"
+    on: Profile
+    depth_mm: Positive = 2.0
+    leave_mm: NotNegative = 0.3
+    leave_face_mm: NotNegative = 0.1
+
+
+class TurnFinish(_Turned):
+    """Along the contour. ``width_mm`` is what was left on the radius for it."""
+
+    PLACES = frozenset({"profile"})
+    VERB = "Finish turn"
+    kind: Literal["turn_finish"] = "turn_finish"
+    on: Profile
+    width_mm: Positive = 0.3
+    passes: int = Field(1, ge=1, le=5)
+
+
+class TurnGroove(_Turned):
+    """Plunges side by side, ``step_mm`` apart at most, and once along the bottom."""
+
+    PLACES = frozenset({"groove", "ring"})
+    VERB = "Groove"
+    kind: Literal["turn_groove"] = "turn_groove"
+    on: Annotated[Groove | RingGroove, Field(discriminator="kind")]
+    step_mm: Positive | None = None
+
+
+class TurnThread(_Turned):
+    """An outside 60° thread. ``towards`` is where the tool runs; ``ends`` in a relief, or pulled out over its last turn, which is then not full.
+
+    ``run_in_mm`` left empty is what the axis needs to reach its feed.
+    """
+
+    PLACES = frozenset({"stretch"})
+    VERB = "Thread"
+    kind: Literal["turn_thread"] = "turn_thread"
+    on: Stretch
+    diameter_mm: Positive
+    pitch_mm: Positive
+    starts: int = Field(1, ge=1, le=8)
+    passes: int = Field(6, ge=1, le=40)
+    spring_passes: int = Field(1, ge=0, le=5)
+    hand: Literal["right", "left"] = "right"
+    towards: Literal["chuck", "tail"] = "chuck"
+    ends: Literal["relief", "pulled"] = "relief"
+    run_in_mm: NotNegative | None = None
+
+
+class PartOff(_Turned):
+    """``z_mm`` of its plane is the parted face."""
+
+    PLACES = frozenset({"plane"})
+    VERB = "Part off"
+    kind: Literal["part_off"] = "part_off"
+    on: Plane
+
+
+TURNED_KINDS: frozenset[str] = frozenset({"turn_face", "turn_rough", "turn_finish", "turn_groove", "turn_thread", "part_off"})
+SPEEDS_TYPED: frozenset[str] = frozenset({"rpm", "feed_mm_min", "cutting_speed_m_min", "feed_per_rev_mm"})

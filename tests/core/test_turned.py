@@ -1,0 +1,398 @@
+"""Turned operations on a lathe: what they take, how long, with what force, and what is noticed about them."""
+
+from __future__ import annotations
+
+from math import hypot, log, pi, sqrt, tan
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from machining.cutting.turning import feed_time
+from machining.facts.offers import offers
+from machining.facts.route import walk
+from machining.facts.turn_ways import turn_choices
+from machining.geometry.contours import contour_of, in_shadow, inside_of, kept_from, spans_at, thickest
+from machining.geometry.solids import half_section, revolved, volume
+from machining.memo import Memo
+from machining.plan.apply import EditRefused, apply
+from machining.plan.document import Setup
+from machining.plan.edit import Change
+from machining.plan.turned import Groove, Profile, RingGroove, Stretch, TurnFinish, TurnGroove, TurnRough
+from machining.world.part import Requirement
+
+from .build import changed
+from .lathe import CHUCK, CONTOUR, DRILL, FACE, FINISH, GLAND, GOOD, LIBRARY, MEMO, OFF, OUTSIDE, RECESS, ROUGH, THREAD, answer, finding, ids, plan, setup, tool
+
+KC11, MC = 2000.0, 0.21  # 316 in the library
+
+
+def figures(of, operation="rough"):
+    found = answer(of).figures
+    return {name.removeprefix(f"{operation}."): figure.value for name, figure in found.items() if name.startswith(f"{operation}.")}
+
+
+def result(of, operation):
+    return next(op for each in answer(of).setups for op in each.operations if op.id == operation)
+
+
+# -- contours
+
+
+def test_a_body_and_its_half_section_are_each_other():
+    body = inside_of(OUTSIDE)
+    again = half_section(revolved(body))
+    assert again.symmetric_difference(body).area < 1e-6
+    assert [pytest.approx(each, abs=1e-4) for each in OUTSIDE] == contour_of(again)
+    ideal = pi * (24**2 * 8 + 12**2 * 10 + 15**2 * 22)
+    assert volume(revolved(body)) == pytest.approx(ideal * 96 / (2 * pi) * 2 * tan(pi / 96) / (1 + tan(pi / 96) ** 2), rel=1e-6)  # a 96-sided prism of that circle
+
+
+def test_the_shadow_behind_a_shoulder_is_a_wedge():
+    """A recess 10 wide and 3 deep: straight along nothing of it is reached; at 27° all but a wedge of 3 by 3/tan 27°."""
+    body = inside_of(OUTSIDE)
+    assert in_shadow(body, True, 0.0).area == pytest.approx(10 * 3, abs=1e-6)
+    assert in_shadow(body, True, 27.0).area == pytest.approx(3 * 3 / tan(27 * pi / 180) / 2, rel=1e-6)
+    assert in_shadow(body, True, 89.9).area < 0.01
+
+
+def test_allowances_stand_on_diameters_and_shoulders_apart():
+    kept = kept_from([(10.0, 0.0), (10.0, -20.0), (20.0, -20.0), (20.0, -30.0)], True, 0.3, 0.1)
+    assert spans_at(kept, 15.0)[0][0] == pytest.approx(-19.9, abs=1e-4)
+    assert kept.bounds == pytest.approx((0.0, -30.0, 20.3, 0.1))
+    assert thickest(kept.difference(inside_of([(10.0, 0.0), (10.0, -20.0), (20.0, -20.0), (20.0, -30.0)]))) == pytest.approx(0.3, abs=0.02)
+
+
+def test_a_meshed_round_is_as_round_as_it_is_drawn():
+    """A drum of few facets, turned so that none of its vertices lies in a plane it is cut in."""
+    from machining.geometry.solids import bar
+
+    coarse = bar(0.0, 0.0, 24.0, 0.0, 10.0).rotate([0.0, 0.0, 2.7]) - bar(0.0, 0.0, 11.0, -1.0, 11.0).rotate([0.0, 0.0, 1.3])
+    corners = contour_of(half_section(coarse))
+    assert [r for r, _ in corners] == pytest.approx([24.0, 24.0], abs=1e-4)
+    assert [r for r, _ in contour_of(half_section(coarse), outside=False)] == pytest.approx([11.0, 11.0], abs=1e-4)
+    assert GLAND.size == (48.0, 48.0, 40.0)
+
+
+# -- time
+
+
+def test_feeding_across_at_a_kept_speed_is_the_integral():
+    """From Ø80 to Ø10 at 220 m/min, 0.2 mm, 3000 rpm at most: 6.938 s; along a cone of 45° √2 of it."""
+    assert feed_time(35.0, 80.0, 10.0, 220.0, 0.2, 3000.0) == pytest.approx(6.938, abs=5e-4)
+    assert feed_time(35.0 * sqrt(2), 10.0, 80.0, 220.0, 0.2, 3000.0) == pytest.approx(6.938 * sqrt(2), abs=1e-3)
+    assert feed_time(50.0, 40.0, 40.0, 100.0, 0.2, 5000.0) == pytest.approx(60 * 50 * pi * 40 / (1000 * 100 * 0.2))
+
+
+@given(st.floats(1.0, 100.0), st.floats(0.0, 0.99), st.floats(20.0, 400.0), st.floats(0.05, 0.5))
+def test_a_cone_takes_between_its_two_ends(large, share, speed, feed):
+    small = large * share
+    time = feed_time(10.0, large, small, speed, feed, 4000.0)
+    ends = [feed_time(10.0, d, d, speed, feed, 4000.0) for d in (large, max(small, 1e-6))]
+    assert min(ends) - 1e-9 <= time <= max(ends) + 1e-9
+
+
+def test_a_face_takes_the_time_of_the_formula():
+    """From 2 mm outside Ø50 to 0.4 past the middle at 130 m/min and 0.25, the spindle at 4500 at most (316, one pass of 1 mm)."""
+    face = result(plan(FACE), "face")
+    clamp = 1000 * 130 / (pi * 4500)
+    to_the_middle = 60 * (pi / (1000 * 130 * 0.25) * (27**2 - (clamp / 2) ** 2) + (clamp / 2) / (0.25 * 4500))
+    assert face.cutting_s == pytest.approx(to_the_middle * 27.4 / 27.0, rel=1e-6)
+    assert face.rpm == pytest.approx(1000 * 130 / (pi * 50))
+
+
+def test_a_rough_takes_what_stands_over_the_contour():
+    """Ø50 bar, Ø30.6 down to Z −31.9 and Ø48.6 to −44, all of it before the face is cut."""
+    rough = result(plan(ROUGH), "rough")
+    n = 96 / (2 * pi) * 2 * tan(pi / 96) / (1 + tan(pi / 96) ** 2)
+    by_hand = pi * n * ((25**2 - 15.3**2) * 32.9 + (25**2 - 24.3**2) * 12.1)
+    assert rough.removed_mm3 == pytest.approx(by_hand, rel=1e-4)
+    assert rough.depth_mm == pytest.approx(9.7 / 5)
+
+
+# -- force
+
+
+def test_the_force_of_a_rough_is_kienzles():
+    now = figures(plan(ROUGH))
+    h = 0.25 * 0.9961947  # sin 95°
+    by_hand = KC11 * h**-MC * (9.7 / 5) * 0.25
+    assert now["cutting_force"] == pytest.approx(by_hand, rel=1e-6)
+    assert now["power"] == pytest.approx(by_hand * 130 / 60_000 / 0.85, rel=1e-6)
+    assert now["torque"] == pytest.approx(now["power"] * 9549.3 / now["rpm"], rel=1e-4)
+
+
+def test_a_chuck_is_asked_where_speed_and_torque_meet_worst():
+    now = figures(plan(ROUGH))
+    at_edge, feed = now["cutting_force"], 0.4 * now["cutting_force"]
+    asked = hypot(at_edge * 50 / 50, feed) * 1.3  # at Ø50, slow: the torque decides
+    thrown = 1.1 * (25 + 22) / 1000 * (2 * pi * now["rpm"] / 60) ** 2
+    assert now["holding"] == pytest.approx(3 * (14000 - thrown) * 0.2 / asked, rel=1e-6)
+
+
+def test_a_light_cut_at_full_speed_is_asked_at_its_small_end():
+    fast = changed(plan(FACE.model_copy(update={"depth_mm": 0.1, "feed_per_rev_mm": 0.1})), "operation:face", cutting_speed_m_min=600.0)
+    now = figures(fast, "face")
+    assert now["centrifugal"] == pytest.approx(1.1 * 47 / 1000 * (2 * pi * 4500 / 60) ** 2, rel=1e-6)
+    assert now["top_rpm"] == 4500
+
+
+def test_a_thread_takes_the_same_section_each_pass():
+    of = plan(*GOOD)
+    rows = result(of, "thread").table.rows
+    depths = [row[1] for row in rows]
+    assert depths[:6] == pytest.approx([0.61343 * 1.5 * sqrt(k / 6) for k in range(1, 7)])
+    assert depths[6] == depths[5]  # the spring pass
+    now = figures(of, "thread")
+    v = 1.5 * now["rpm"] / 60
+    assert now["run_in"] == pytest.approx(v * v / (2 * 4000) + v * 0.05)
+    assert now["feed"] == pytest.approx(1.5 * now["rpm"])
+
+
+def test_a_finish_predicts_its_feed_marks():
+    assert figures(plan(*GOOD), "finish")["turned_finish"] == pytest.approx(1000 * 0.1**2 / (8 * 0.4))
+
+
+def test_a_boring_bar_bends_with_the_cube_of_its_length():
+    bore = TurnFinish(id="bore", tool="t6", on=Profile(at_mm=((0.0, 22.0), (-40.0, 22.0)), side="inside"), width_mm=0.3)
+    wide = GLAND.key
+    assert wide
+    opened = TurnRough(id="open", tool="t6", on=Profile(at_mm=((0.0, 21.4), (-40.0, 21.4)), side="inside"), leave_mm=0.0, depth_mm=1.0)
+    of = plan(FACE, DRILL, opened, bore)
+    now = figures(of, "bore")
+    sag = now["push_force"] * 64**3 * 64 / (3 * 210_000 * pi * 16**4)
+    assert now["push_off"] == pytest.approx(sag + now["push_force"] * (0.015 + 0.02) / 1000, rel=1e-6)
+    assert now["slenderness"] == 4.0
+    assert "reach.entry" in ids(of)  # the bar enters from Ø20 on, the drill left Ø12
+
+
+# -- findings
+
+
+def test_a_good_turned_plan_is_quiet():
+    found = ids(plan(*GOOD, quantity=1))
+    assert found <= {"cut.groove-as-rougher"}, found
+
+
+def test_a_groove_used_for_roughing_is_noticed_and_turned_first():
+    """10 wide with an insert of 3; the finishing tool gets in at 27°, so a wedge of 3/tan 27° is left: 5.89."""
+    of = plan(*GOOD)
+    found = finding(of, "cut.groove-as-rougher")
+    assert found.values["plunges"].value == 4  # 1 + ⌈7/2.4⌉
+    assert found.values["rest"].value == pytest.approx(3 / tan(27 * pi / 180), abs=0.06)
+    after = apply(of, found.fixes[0].edits)
+    assert "cut.groove-as-rougher" not in ids(after)
+    kinds = [op.kind for op in after.setups[0].operations]
+    assert answer(after).count("stop") == 0 and result(after, "recess").removed_mm3 > 100  # the wedge is left for it
+    assert kinds.index("turn_rough", 2) == kinds.index("turn_groove") - 1
+    last = answer(after).setups[0].operations[-1].removed_mm3
+    assert last == pytest.approx(answer(of).setups[0].operations[-1].removed_mm3, rel=1e-3)  # the same part comes off
+    kept = apply(of, found.fixes[1].edits)
+    assert "cut.groove-as-rougher" not in ids(kept)
+
+
+def test_a_narrow_groove_is_grooved():
+    assert "cut.groove-as-rougher" not in ids(changed(plan(*GOOD), "operation:recess", on__width_mm=5.0))
+
+
+def test_a_grooving_tool_that_roughs_along_is_noticed():
+    of = plan(FACE, ROUGH.model_copy(update={"tool": "t3"}))
+    found = finding(of, "cut.groove-as-rougher")
+    assert "cut.groove-as-rougher" not in ids(apply(of, found.fixes[0].edits))
+    assert result(apply(of, found.fixes[0].edits), "rough").time_s < result(of, "rough").time_s
+
+
+def test_a_thread_needs_room_behind_and_before_it():
+    bare = plan(FACE, ROUGH, FINISH, THREAD)
+    found = finding(bare, "cut.thread")
+    assert found.values["needed"].value == pytest.approx(1.5) and found.values["room"].value == 0
+    for fix in found.fixes:
+        after = apply(bare, fix.edits)
+        assert "cut.thread" not in ids(after), fix.label
+    assert "cut.thread" not in ids(plan(*GOOD))
+    away = changed(plan(*GOOD), "operation:thread", towards="tail", run_in_mm=12.0)
+    assert {f.values["needed"].value for f in answer(away).findings if f.id == "cut.thread" and "needed" in f.values} == {12.0}
+
+
+def test_hand_and_direction_of_a_thread_go_with_its_tool():
+    left = changed(plan(*GOOD), "operation:thread", hand="left")
+    found = finding(left, "cut.thread")
+    assert "backwards" in found.message
+    assert not [f for f in answer(apply(left, found.fixes[0].edits)).findings if f.id == "cut.thread" and "backwards" in f.message]
+
+
+def test_what_stays_behind_a_shoulder_is_told():
+    with_recess = ROUGH.model_copy(update={"on": Profile(at_mm=((0.0, 30.0), (-22.0, 30.0), (-22.0, 24.0), (-32.0, 24.0), (-32.0, 48.0), (-44.0, 48.0)))})
+    alone = plan(FACE, with_recess)
+    assert finding(alone, "reach.behind-shoulder").values["left"].value == pytest.approx(3.3, abs=0.4)
+    assert "reach.behind-shoulder" not in ids(plan(FACE, with_recess, RECESS))
+
+
+def test_a_finish_too_rough_for_the_drawing_gets_a_finer_feed():
+    asks = Requirement(id="r1", what="Sealing face", feature="outside", finish_um=1.6)
+    of = plan(FACE, ROUGH, FINISH, part=plan().part.model_copy(update={"requirements": (asks,)}))
+    found = finding(of, "size.finish")
+    assert found.fixes[0].edits[0].fields["feed_per_rev_mm"] == pytest.approx(sqrt(8 * 0.4 * 0.0016), abs=1e-3)
+    assert "size.finish" not in ids(apply(of, found.fixes[0].edits))
+
+
+def test_a_chuck_that_is_too_weak_or_too_fast_is_told():
+    weak = plan(FACE, ROUGH, setups=(setup(FACE, ROUGH, holding=CHUCK.model_copy(update={"force_per_jaw_n": 6000.0})),))
+    found = finding(weak, "hold.slips")
+    for fix in found.fixes:
+        mine = [f for f in answer(apply(weak, fix.edits)).findings if f.id in ("hold.slips", "hold.chuck-speed") and f.operation == found.operation]
+        assert not mine, fix.label
+    fast = changed(changed(weak, "operation:rough", cutting_speed_m_min=600.0), "operation:rough", depth_mm=0.5, reason="test")
+    speedy = finding(fast, "hold.chuck-speed")
+    assert "keeps" in speedy.message
+    assert any("limit_rpm" in str(fix.edits) for fix in speedy.fixes)
+
+
+def test_a_deep_cut_and_a_deep_groove_are_more_than_their_edges_take():
+    deep = changed(plan(FACE, ROUGH), "operation:rough", depth_mm=9.7)
+    found = finding(deep, "reach.flute-short")
+    assert "reach.flute-short" not in ids(apply(deep, found.fixes[0].edits))
+    solid = plan(OFF)
+    assert finding(solid, "reach.tool-impossible").values["wanted"].value == pytest.approx(25.0)
+
+
+def test_turning_on_a_mill_is_stopped_and_sent_to_a_lathe():
+    setups = (Setup(id="s1", machine="heron", operations=(FACE.model_copy(update={"tool": "h1"}),)),)
+    on_mill = plan(setups=setups, tools=(tool(1, "turn-rough-cn12").model_copy(update={"id": "h1", "machine": "heron"}),))
+    found = finding(on_mill, "travel.wrong-machine")
+    assert apply(on_mill, found.fixes[0].edits).setups[0].machine == "plover"
+    assert "a lathe does this" in answer(on_mill).setups[0].operations[0].answers["cut"].reason
+
+
+def test_a_mill_cut_on_a_lathe_says_what_is_not_worked_out():
+    from machining.plan.operation import Face
+
+    asked = plan(Face(id="mill", tool="t1"))
+    assert "driven tools" in answer(asked).setups[0].operations[0].answers["cut"].reason
+
+
+# -- travel, reach
+
+
+def test_a_lathe_measures_its_slides_and_swing():
+    now = figures(plan(ROUGH))
+    assert now["travel_swing"] == pytest.approx(340 - 2 * hypot(25 + 45, 14))
+    assert now["travel_x"] == pytest.approx(210 - 50)  # 25 mm of retract over Ø50
+    assert now["travel_z"] == pytest.approx(520 - (26 - (-90 + 28 - 32)))
+    near = changed(plan(FACE, ROUGH), "setup:s1", holding__grip_mm=32.0)
+    assert "hold.jaw-in-cut" not in ids(near)
+    deep = changed(near, "operation:rough", on__at_mm=[[0, 30], [-60, 30], [-60, 48], [-62, 48]])
+    assert "hold.jaw-in-cut" in ids(deep)
+
+
+def test_a_tool_must_stand_out_past_the_flange_beside_its_block():
+    """Rough at radius 15.3 beside a flange left at 24.3: 9 and the side margin of 3; the block ends before the bar."""
+    assert figures(plan(ROUGH))["stick_out_needed"] == pytest.approx(9.0 + 3.0, abs=1e-3)
+    short = changed(plan(ROUGH), "tool:t1", stick_out_mm=10.0)
+    assert "reach.stick-out-short" in ids(short)
+
+
+# -- places, edits, offers, ways
+
+
+@pytest.mark.parametrize(
+    ("at", "words"),
+    [
+        ([[0, 30], [2, 30]], "runs towards the chuck"),
+        ([[0, 30], [0, 30]], "they must differ"),
+        ([[0, 30], [0, 40]], "has no length"),
+        ([[0, -1], [-3, 4]], "0 or more"),
+    ],
+)
+def test_a_contour_that_is_none_is_refused(at, words):
+    with pytest.raises(EditRefused, match=words):
+        changed(plan(ROUGH), "operation:rough", on__at_mm=at)
+
+
+def test_a_ring_is_grooved_into_the_face():
+    ring = TurnGroove(id="ring", tool="t8", on=RingGroove(outer_diameter_mm=40.0, width_mm=5.0, depth_mm=2.0))
+    got = result(plan(FACE, ring), "ring")
+    n = 96 / (2 * pi) * 2 * tan(pi / 96) / (1 + tan(pi / 96) ** 2)
+    assert got.removed_mm3 == pytest.approx(pi * n * (20**2 - 15**2) * 2.0, rel=1e-4)
+    assert "reach.tool-impossible" in ids(plan(FACE, ring.model_copy(update={"tool": "t3"})))
+    with pytest.raises(EditRefused, match="half the outer diameter"):
+        changed(plan(ring), "operation:ring", on__width_mm=21.0)
+
+
+def test_typed_speeds_stay_and_are_proven_in_their_material():
+    of = changed(plan(FACE, ROUGH), "operation:rough", feed_per_rev_mm=0.2, cutting_speed_m_min=150.0)
+    assert of.setups[0].operations[1].proven_in == "x5crnimo17-12-2"
+    now = figures(of)
+    assert (now["chip"], now["cutting_speed"]) == pytest.approx((0.2, 150.0))
+    over = changed(of, "operation:rough", cutting_speed_m_min=400.0, feed_per_rev_mm=0.9)
+    assert {"cut.speed-band", "cut.chip-over"} <= ids(over)
+    other = changed(of, "plan", material="en-aw-6082")
+    found = finding(other, "cut.material-changed")
+    assert "cut.material-changed" not in ids(apply(other, found.fixes[0].edits))
+
+
+def test_offers_lead_from_bar_to_part():
+    """The offers taken one after the other make a plan that nothing stops."""
+    of = plan(tools=(), setups=(setup(holding=CHUCK.model_copy(update={"force_per_jaw_n": 22000.0})),))
+    facts = walk(of, LIBRARY, Memo())
+    names = iter(f"n{k}" for k in range(100))
+    found = {(o.group.split(" ")[0], o.label): o for o in offers(facts.setups[0], facts, lambda: next(names))}
+    assert {("End", "Face"), ("Outside,", "Rough"), ("Outside,", "Finish"), ("Groove", "Groove"), ("Bore", "Drill"), ("Bore", "Rough"), ("End", "Part off"), ("By", "Thread")} <= set(found)
+    groove = found["Groove", "Groove"].edits[-1].operation.on
+    assert (groove.z_mm, groove.width_mm, groove.diameter_mm) == (-22.0, 10.0, 24.0)
+    taken = of
+    for key in (("End", "Face"), ("Outside,", "Rough"), ("Outside,", "Finish"), ("Groove", "Groove"), ("Bore", "Drill")):
+        facts = walk(taken, LIBRARY, MEMO)
+        again = {(o.group.split(" ")[0], o.label): o for o in offers(facts.setups[0], facts, lambda: next(names))}
+        taken = apply(taken, again[key].edits)
+    assert answer(taken).count("stop") == 0
+
+
+def test_the_ways_of_turned_operations_stay_inside_their_limits():
+    of = plan(*GOOD)
+    facts = walk(of, LIBRARY, MEMO)
+    for op in facts.operations():
+        for way in turn_choices(op, facts):
+            after = answer(apply(of, way.edits))
+            assert not after.problem
+            if op.operation.kind == "turn_rough":
+                now = figures(apply(of, way.edits), "rough")
+                assert now["power"] <= 0.86 * now["power_limit"] and now["torque"] <= 0.86 * now["torque_limit"]
+    names = {op.operation.id: [way.name for way in turn_choices(op, facts)] for op in facts.operations()}
+    assert "turned first, the rest grooved" in names["recess"] and "away from the chuck" in names["thread"]
+    assert any("grooved before the finish" in each for each in names["recess"])
+    assert names["drill"] == []
+
+
+def test_nothing_held_on_a_lathe_offers_its_chucks():
+    bare = plan(FACE, setups=(setup(FACE, holding=None),))
+    found = finding(bare, "hold.none-chosen")
+    after = apply(bare, found.fixes[0].edits)
+    assert after.setups[0].in_chuck is not None and "hold.none-chosen" not in ids(after)
+    assert answer(bare).setups[0].zero_words[0] == "X on the spindle’s axis"
+    in_vise = plan(setups=(setup(FACE, holding={"vise": "vise-125", "grip_depth_mm": 6.0, "torque_nm": 30.0}),))
+    assert "a chuck holds it" in answer(in_vise).setups[0].unknown["hold"]
+
+
+def test_a_plan_from_before_there_were_chucks_reads_as_it_was():
+    old = Setup.model_validate({"id": "s", "machine": "heron", "holding": {"vise": "vise-125", "fixed": "+y", "grip_depth_mm": 6.0, "torque_nm": 40.0}})
+    assert old.in_vise is not None and old.in_vise.vise == "vise-125" and old.in_chuck is None
+    with pytest.raises(EditRefused, match="must be vise or chuck"):
+        apply(plan(FACE), [Change(on="setup:s1", fields={"holding": {"kind": "nail"}})])
+
+
+@given(st.floats(0.05, 12.0), st.floats(0.01, 2.0), st.integers(1, 12), st.floats(0.1, 60.0))
+def test_a_groove_of_any_size_is_answered(deep, step, passes, wide):
+    grooved = TurnGroove(id="g", tool="t3", on=Groove(z_mm=-2.0, width_mm=wide, diameter_mm=50.0 - 2.0 * deep), step_mm=step)
+    threaded = THREAD.model_copy(update={"passes": passes, "on": Stretch(z_mm=-1.0, length_mm=wide)})
+    got = answer(plan(FACE, grooved, threaded))
+    assert not got.problem
+    assert all(log(1.0 + figure.value) >= 0 for name, figure in got.figures.items() if name.endswith((".power", ".cutting_force")))
+
+
+def test_the_path_of_a_rough_never_cuts_into_what_is_kept():
+    facts = walk(plan(FACE, ROUGH), LIBRARY, MEMO)
+    op = facts.setups[0].operations[1]
+    low = min(float(r) for leg in op.path.legs if leg.kind == "cut" for r, _, z in leg.points if z > -31.8)
+    assert low == pytest.approx(15.3, abs=1e-3)
+    assert CONTOUR.at_mm[1] == (-32.0, 30.0)

@@ -1,0 +1,80 @@
+"""A turned plan through the application: its ways, its sheet, what is refused."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import pytest
+
+from machining.plan.document import InChuck, Plan, Setup
+from machining.plan.turned import Groove, Profile, Stretch, TurnFace, TurnFinish, TurnGroove, TurnRough, TurnThread
+from machining.world.part import Part, Requirement, Stock
+from shop.base import blobs
+from shop.releases.models import Release
+from tests.core.lathe import TOOLS
+
+from .conftest import put_plan
+from .test_releases import draw, pdf_text
+
+CONTOUR = Profile(at_mm=((0.0, 30.0), (-30.0, 30.0)))
+NECK = Requirement(id="neck", what="Neck Ø", feature="outside", nominal_mm=30.0, lower_mm=-0.05, measured_with="micrometer")
+
+
+def pin(*more: Any) -> Plan:
+    """A square bar's worth of part turned round: faced, roughed, relieved, finished, threaded."""
+    operations = (
+        TurnFace(id="face", tool="t1"), TurnRough(id="rough", tool="t1", on=CONTOUR), TurnGroove(id="relief", tool="t3", on=Groove(z_mm=-20.0, width_mm=3.0, diameter_mm=27.0)),
+        TurnFinish(id="finish", tool="t2", on=CONTOUR), TurnThread(id="thread", tool="t4", on=Stretch(length_mm=20.0), diameter_mm=30.0, pitch_mm=1.5), *more,
+    )
+    return Plan(
+        material="c45", quantity=20, part=Part(size_mm=(20.0, 20.0, 60.0), requirements=(NECK,)), tools=TOOLS,
+        stock=Stock(form="round", round_diameter_mm=50.0, z_low_mm=20.0, z_high_mm=1.0),
+        setups=(Setup(id="s1", machine="plover", operations=operations, holding=InChuck(chuck="chuck-200", grip_mm=28.0, force_per_jaw_n=16000.0, limit_rpm=3200.0, reason="short bar")),),
+    )
+
+
+@pytest.fixture
+def turned(planner):
+    return put_plan(planner, pin(), "J-20")
+
+
+def test_a_turned_plan_is_answered_and_released(planner, approver, turned):
+    answer = planner.get(f"/plans/{turned.pk}")
+    assert not [f for f in answer["evaluation"]["findings"] if f["severity"] != "note"]
+    assert answer["evaluation"]["setups"][0]["zero_words"][0] == "X on the spindle’s axis"
+    assert len(answer["evaluation"]["setups"][0]["jaws"]) == 3
+    approver.post(f"/plans/{turned.pk}/releases", {"revision": 2, "note": "first"}, 201)
+    draw()
+    sheet = " ".join(pdf_text(blobs.get(Release.objects.get(plan=turned).sheets.get().pdf)).split())
+    for words in (
+        "200 chuck, hard jaws", "each jaw, at rest", "16000 N each jaw", "(short bar)", "Limit the spindle to 3200 rpm", "200 m/min", "0.300 a turn", "Guard closed before the spindle turns",
+        "In, pass by pass: 0.376", "Neck Ø", "stands out of the jaws", "the free end",
+    ):
+        assert words.replace("the free end", "free end") in sheet, words
+
+
+def test_the_ways_of_a_turned_rough_are_figured(planner, turned):
+    now, *others = planner.get(f"/plans/{turned.pk}/operations/rough/choices")
+    assert now["feed_per_rev_mm"] == pytest.approx(0.3)
+    assert {way["name"] for way in others} == {"deep, as much feed as the spindle gives", "shallow, all the feed the edge takes"}
+    quickest = min(others, key=lambda way: way["time_s"])
+    assert quickest["time_s"] < now["time_s"] and quickest["brings"] == 0
+    taken = planner.post(f"/plans/{turned.pk}/edits", {"revision": 2, "edits": quickest["edits"]})
+    op = next(op for op in taken["evaluation"]["setups"][0]["operations"] if op["id"] == "rough")
+    assert op["time_s"] == pytest.approx(quickest["time_s"])
+
+
+def test_offers_and_solids_of_a_lathe(planner, turned):
+    offers = planner.get(f"/plans/{turned.pk}/setups/s1/offers")
+    assert {offer["label"] for offer in offers} >= {"Thread", "Part off"}
+    key = planner.get(f"/plans/{turned.pk}")["evaluation"]["setups"][0]["operations"][1]["stock_key"]
+    assert planner.call("get", f"/plans/{turned.pk}/stock/{key}.glb").status_code == 200
+
+
+def test_a_holding_of_no_kind_and_a_lathe_among_mills_are_refused(planner, turned):
+    refused = planner.post(f"/plans/{turned.pk}/edits", {"revision": 2, "edits": [{"do": "change", "on": "setup:s1", "fields": {"holding": {"kind": "nail"}}}]}, 422)
+    assert "vise or chuck" in refused["sentence"]
+    wrong = planner.post(f"/plans/{turned.pk}/edits", {"revision": 2, "edits": [{"do": "change", "on": "setup:s1", "fields": {"holding.grip_mm": -2}}]}, 422)
+    assert wrong["sentence"] == "Grip is -2: it must be greater than 0."
+    asked = {"diameter_mm": 10.0, "depth_mm": 20.0, "material": "c45", "machines": ["plover"]}
+    assert "Plover turns the part" in planner.post("/hole-methods", asked, 422)["sentence"]
