@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from math import cos, radians, sin
 from typing import Any
 
 from machining.evaluation import Answer, Evaluation, Gauge, OperationResult, SetupResult, State, Worked
@@ -10,7 +11,8 @@ from machining.facts.context import QUESTIONS, Jaw, OperationFacts, PlanFacts, S
 from machining.facts.route import walk
 from machining.facts.size import tolerance_each_way
 from machining.facts.stock import blank_bounds
-from machining.findings import cut, hold, reach, size, travel, turned
+from machining.facts.tilted import is_tilted, runs
+from machining.findings import cut, hold, reach, size, tilted, travel, turned
 from machining.findings.finding import OPERATION_RULES, SETUP_RULES, Finding
 from machining.geometry.frames import flip_between, flip_in_words
 from machining.memo import Memo
@@ -20,7 +22,7 @@ from machining.quantities.computed import FORMULAS, Computed
 from machining.quantities.errors import MachiningError
 from machining.world.library import Library
 
-RULES = (hold, reach, travel, cut, size, turned)  # importing them fills the registers
+RULES = (hold, reach, travel, cut, size, turned, tilted)  # importing them fills the registers
 _SIDES = {"+x": "Right side up", "-x": "Left side up", "+y": "Back up", "-y": "Front up", "+z": "Top up", "-z": "Bottom up"}
 _ENDS = {"+x": "Right end out", "-x": "Left end out", "+y": "Back out", "-y": "Front out", "+z": "Top out", "-z": "Bottom out"}  # of a chuck
 _RANK = {"stop": 0, "look": 1, "note": 2}
@@ -113,7 +115,7 @@ def _operation(op: OperationFacts, facts: PlanFacts, findings: list[Finding], st
         path_mm=op.path.cutting_mm if op.path else 0.0, rapid_mm=op.path.rapid_mm if op.path else 0.0,
         cutting_s=time.cutting_s if time else 0.0, moving_s=(time.rapid_s + time.dwell_s) if time else 0.0, change_s=op.change_s, time_s=time.total_s if time else 0.0,
         starts_s=starts, answers=_answers(op, findings), gauges=_gauges(op, facts), worked=_worked(op), table=worked.table_of(op),
-        removed_mm3=removed if isinstance(removed, float) else 0.0, stock_key=op.key_after, tool_at=_tool_at(op),
+        removed_mm3=removed if isinstance(removed, float) else 0.0, stock_key=op.key_after, tool_at=_tool_at(op), tool_axis=_tool_axis(op),
     )
 
 
@@ -126,6 +128,19 @@ def _tool_at(op: OperationFacts) -> list[float] | None:
         return None
     deepest = min(cuts, key=lambda points: float(points[-1][2]))
     return [float(v) for v in deepest[-1]]
+
+
+def _tool_axis(op: OperationFacts) -> list[float] | None:
+    """From the tip of a tilted tool to its holder, in the setup frame, where it is drawn; None for one that stands upright."""
+    if not is_tilted(op) or op.path is None or op.loaded is None or "lean" not in op.figures:
+        return None
+    edges = [run for line in runs(op) for run in line]
+    at = _tool_at(op)
+    if at is None or not edges:
+        return None
+    along = min(edges, key=lambda run: float(abs(run.points - at).sum(axis=1).min())).along
+    lean = radians(op.figures["lean"].value)
+    return [along[1] * sin(lean), -along[0] * sin(lean), cos(lean)]
 
 
 def _answers(op: OperationFacts, findings: list[Finding]) -> dict[str, Answer]:

@@ -49,7 +49,7 @@ class Worked:
 @dataclass(slots=True)
 class OperationResult:
     """``table`` is pass by pass: words and quantity of each column, then the rows. ``cutting_speed_m_min`` is what the spindle keeps
-    at the edge, ``feed_per_rev_mm`` a turned operation's feed; None elsewhere.
+    at the edge, ``feed_per_rev_mm`` a turned operation's feed, ``tool_axis`` where a tilted tool points; None elsewhere.
     """
 
     id: str
@@ -82,6 +82,7 @@ class OperationResult:
     removed_mm3: float
     stock_key: str
     tool_at: list[float] | None
+    tool_axis: list[float] | None
 
 
 @dataclass(slots=True)

@@ -73,6 +73,18 @@ def tilted_edge(tool_half_angle: float, surface_angle: float, contact_offset: fl
     return abs(90.0 - alpha - beta), (contact_offset - tip_flat / 2.0) / tan(radians(alpha))
 
 
+@formula(unit="deg")
+def lean(surface_angle: Degrees, half_angle: Degrees) -> float:
+    """τ = β − (90° − α)
+
+    How far a tool leans out for its slanted edge to lie on a slope: β is the slope's angle from the face, α the edge's from the tool's axis
+    (90° for the bottom of an end mill). Under 0 it leans over the part. Raises OutOfRange for angles outside (0, 90].
+    Source: geometry.
+    """
+    beta = within("surface_angle", surface_angle, 0.0, 90.0, low_open=True)
+    return beta - (90.0 - within("half_angle", half_angle, 0.0, 90.0, low_open=True))
+
+
 def undercut_widths(total_width: float, passes: int, equal: str) -> list[float]:
     """Width reached after each pass of an undercut (mm): equal steps, or equal loads.
 

@@ -14,7 +14,7 @@ from machining.motion.paths.areas import thickness_round
 from machining.plan.document import LoadedTool
 from machining.plan.edit import AddOperation, Change, Edit, LoadTool, RemoveOperation
 from machining.plan.loading import loaded as load
-from machining.plan.operation import ROUGHS, Bore, Drill, Face, FinishWalls, MillHole, OnFeatures, Operation, Points, RoughOutside, RoughPocket
+from machining.plan.operation import ROUGHS, Bore, Drill, Face, FinishWalls, MillHole, OnFeatures, Operation, Points, RoughOutside, RoughPocket, Slope
 from machining.quantities.errors import MachiningError
 from machining.reaching.deflection import tool_push_off
 from machining.world.machine import Machine
@@ -24,6 +24,7 @@ from machining.world.tool import Assembly, Holder, Tool
 from .context import OperationFacts, PlanFacts
 from .cut import PROCESS
 from .hole_ways import hole_ways
+from .kinds import HANDLERS
 
 HIGH_FEED = School("high feed, very shallow", least_width=0.4, most_width=0.7)
 STEP_MM = 0.01
@@ -286,3 +287,45 @@ def _life(tool: Tool, data: CuttingData, cut: Cut) -> float | None:
         return None
     speed = pi * tool.diameter_mm * cut.rpm / 1000.0
     return tool_life.life_at_speed(speed, data.speed_start, tool.edge_life_min, constant("taylor", tool.material))
+
+
+def slope_choices(op: OperationFacts, facts: PlanFacts) -> list[Choice]:
+    """A slope upright in steps, tilted with the axes locked, and with them live; on a table that tilts."""
+    kind, machine = op.operation, op.setup.machine
+    if not isinstance(kind, Slope) or op.work is None or op.loaded is None or op.tool is None or machine is None or machine.rotary is None:
+        return []
+    found = []
+    for words, axes in (("upright, in steps", "upright"), ("tilted, axes locked", "locked"), ("tilted, axes live", "live")):
+        if axes == kind.axes:
+            continue
+        kit = _slope_kit(kind.model_copy(update={"axes": axes}), op, facts)
+        if kit is None:
+            found.append(Choice(words, "", because="No tool of the library does it so."))
+            continue
+        loads, carries, name = kit
+        fields: dict[str, object] = {"axes": axes, "tool": carries}
+        if carries != op.loaded.id:
+            fields |= {"rpm": None, "feed_mm_min": None}
+        found.append(Choice(words, name, (*loads, Change(on=f"operation:{kind.id}", fields=fields))))
+    return found
+
+
+def _slope_kit(wanted: Slope, op: OperationFacts, facts: PlanFacts) -> tuple[tuple[Edit, ...], str, str] | None:
+    """The tool in use where it suits, else one loaded here, else the first of the library; with the edit that loads it."""
+    assert op.loaded is not None and op.tool is not None and op.work is not None and op.setup.machine is not None
+    handler, work, machine = HANDLERS["slope"], op.work, op.setup.machine
+
+    def suits(tool: Tool | None) -> bool:
+        return tool is not None and tool.kind in handler.tools and tool.diameter_mm <= machine.max_tool_diameter_mm and handler.unsuited(wanted, work, tool) is None
+
+    if suits(op.tool):
+        return (), op.loaded.id, f"T{op.loaded.number} {op.tool.name}"
+    for loaded in facts.plan.tools:
+        assembly = facts.library.assemblies.get(loaded.assembly)
+        if loaded.machine == machine.key and assembly is not None and suits(facts.library.tools.get(assembly.tool)):
+            return (), loaded.id, f"T{loaded.number} {assembly.name}"
+    for assembly in facts.library.assemblies.values():
+        if suits(facts.library.tools.get(assembly.tool)):
+            new = load(facts.plan, machine.key, assembly)
+            return (LoadTool(tool=new),), new.id, f"T{new.number} {assembly.name}, loaded for it"
+    return None

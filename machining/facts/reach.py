@@ -26,7 +26,7 @@ def of_operation(op: OperationFacts, facts: PlanFacts, memo: Memo) -> None:
     lowest = float(op.path.bounds()[0][2])
     best: tuple[float, float, float] | None = None
     stock_after = op.stock_after
-    for section_radius, above in _sections(op.holder):
+    for section_radius, above in sections(op.holder):
         key = ("obstacle", op.key_after, op.trace_key, section_radius, settings.side_margin_mm, op.setup.jaws_key)
         surface = partial(memo.get, ("surface", op.key_after), partial(top_surface, stock_after))
         top = memo.get(key, partial(_highest, op, section_radius + settings.side_margin_mm, surface, memo))
@@ -45,7 +45,7 @@ def of_operation(op: OperationFacts, facts: PlanFacts, memo: Memo) -> None:
     op.work_out(stick_out.slenderness, "slenderness", stick_out=Given(op.loaded.stick_out_mm, origin), diameter=op.of_tool("diameter_mm"))
 
 
-def _sections(holder: Holder) -> list[tuple[float, float]]:
+def sections(holder: Holder) -> list[tuple[float, float]]:
     """Radius and height above the front face where each wider part of the holder begins."""
     found, at, widest = [], 0.0, 0.0
     for section in holder.sections:

@@ -21,7 +21,7 @@ from machining.quantities.errors import MachiningError
 from machining.world.geometry import PartGeometry, of_block
 from machining.world.library import Library
 
-from . import cut, hold, paths, reach, size, travel, turning, worked
+from . import cut, hold, paths, reach, size, tilted, travel, turning, worked
 from .context import QUESTIONS, OperationFacts, PlanFacts, SetupFacts, guarded
 from .kinds import HANDLERS, Ground
 from .kinds.turned import speed_and_feed as turned_speed
@@ -163,8 +163,11 @@ def _fresh(operation: Operation, loaded: LoadedTool | None, setup: SetupFacts, f
     guarded(op, "cut", lambda: turned_speed(op, facts) if turned else cut.speed_and_feed(op, facts))
     _path(op, facts, memo)
     guarded(op, "cut", lambda: cut.load(op, facts))
-    guarded(op, "reach", lambda: turning.reach(op, facts, memo) if turned else reach.of_operation(op, facts, memo))
-    guarded(op, "travel", lambda: travel.of_operation(op))
+    if tilted.is_tilted(op):
+        guarded(op, "reach", lambda: tilted.work_out(op, facts, memo))
+    else:
+        guarded(op, "reach", lambda: turning.reach(op, facts, memo) if turned else reach.of_operation(op, facts, memo))
+        guarded(op, "travel", lambda: travel.of_operation(op))
     guarded(op, "hold", lambda: hold.of_operation(op, facts))
     guarded(op, "size", lambda: turning.size(op, facts) if turned else size.of_operation(op, facts))
     guarded(op, "cut", lambda: worked.of_operation(op, facts))
@@ -172,6 +175,8 @@ def _fresh(operation: Operation, loaded: LoadedTool | None, setup: SetupFacts, f
     if op.path is not None and op.needs("feed", "rpm"):
         if turned:
             turning.timed(op)
+        elif tilted.is_tilted(op):
+            tilted.timed(op)
         else:
             paths.timed(op, facts)
     return op
@@ -183,6 +188,8 @@ def _beyond(op: OperationFacts) -> str | None:
     assert machine is not None
     if op.operation.kind in TURNED:
         return None if machine.kind == "lathe" else f"{machine.name} turns the tool, not the part: a lathe does this."
+    if tilted.is_tilted(op) and machine.rotary is None and machine.kind == "mill-5":
+        return f"The record of {machine.name} says nothing of its rotary axes."
     if machine.kind == "lathe" and not turning.on_axis(op):
         return f"On {machine.name} only turning and holes on the spindle's axis are worked out, not driven tools."
     return None
@@ -240,7 +247,7 @@ def _path(op: OperationFacts, facts: PlanFacts, memo: Memo) -> None:
         return  # a finding says what is wrong with the tool
     draw = handler.path if handler else paths.draw
     try:
-        op.path = memo.get(("path", op.path_key), lambda: draw(op, facts))
+        op.path = memo.get(("path", op.path_key), lambda: tilted.path_of(op, draw(op, facts)) if tilted.is_tilted(op) else draw(op, facts))
     except MachiningError as problem:
         op.unknown["reach"] = str(problem)
 

@@ -33,7 +33,7 @@ NAMES: dict[str, str] = {
     "cutting_diameter": "Cuts at Ø",
     "ball_top": "Ball stands out", "aside": "Aside by", "last_step": "Last step", "flank_in_cut": "Edge in cut", "slope_length": "Slope", "cusp_step": "Steps of", "slot_pull": "Slot pulled aside",
     "feed_marks": "Feed marks", "per_turn": "Feed a turn", "top_rpm": "Turns up to", "cutting_force": "Cutting force", "turned_finish": "Roughness Rt", "plunges": "Plunges", "run_in": "Run-in",
-    "jaw_at_speed": "A jaw keeps",
+    "jaw_at_speed": "A jaw keeps", "lean": "Leans out", "index_time": "Positions take", "waiting_time": "Turning adds",
     "room": "Room it needs below", "edge_life": "Edge lasts", "link_feed": "Links past the work at", "reached_feed": "Reaches on average",
 }
 

@@ -19,7 +19,7 @@ from machining.geometry.solids import bounds
 from machining.plan.edit import AddOperation, Change, LoadTool, MoveOperation, RemoveOperation
 from machining.plan.loading import loaded as load
 from machining.plan.numbering import setup_numbers
-from machining.plan.operation import TURNED, Counterbore, Drill, Lines, MillHole, OnFeatures, Points, Rectangle, RoughPocket, SpotFace, Undercut
+from machining.plan.operation import TURNED, Counterbore, Drill, Lines, MillHole, OnFeatures, Points, Rectangle, RoughPocket, Slope, SpotFace, Undercut
 from machining.world.tool import BUILT_TO_LENGTH, DRILLS, TURNS_ON_AXIS, Tool
 
 from .finding import Finding, Fix, Shown, about_operation, length, of_operation
@@ -167,10 +167,21 @@ def tool_impossible(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
         yield of_operation(op, "reach.tool-impossible", "stop", "{tool} is a {kind}: it can't do this.", {"tool": _tool_name(op), "kind": Shown(tool.kind.replace("_", " "))}, "", tuple(fixes))
     elif handler is not None and work is not None and (why := handler.unsuited(kind, work, tool)) is not None:
         sentence, values = why
-        fixes = other_tools(op, facts, lambda other: _suits(op, other), None, allowed)
+        fixes = [*_tilted_instead(op), *other_tools(op, facts, lambda other: _suits(op, other), None, allowed)]
         yield of_operation(
             op, "reach.tool-impossible", "stop", "{tool} can't do this. " + sentence, {"tool": _tool_name(op), **{name: Shown(value, "size") for name, value in values.items()}}, "", tuple(fixes),
         )
+
+
+def _tilted_instead(op: OperationFacts) -> list[Fix]:
+    """A slope whose tool would do it leaning, on a table that tilts."""
+    kind, machine, tool = op.operation, op.setup.machine, op.tool
+    if not isinstance(kind, Slope) or kind.axes != "upright" or machine is None or machine.rotary is None or tool is None or op.work is None:
+        return []
+    leaning = kind.model_copy(update={"axes": "locked"})
+    if HANDLERS["slope"].unsuited(leaning, op.work, tool) is not None:
+        return []
+    return [Fix("Tilt it, the axes locked for each edge", (Change(on=f"operation:{kind.id}", fields={"axes": "locked"}),), {})]
 
 
 def _suits(op: OperationFacts, tool: Tool) -> bool:

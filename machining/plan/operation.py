@@ -332,7 +332,9 @@ class RoundEdge(OperationBase):
 
 
 class Slope(OperationBase):
-    """A chamfer at any angle from the face, ``size_mm`` wide on it: by a tool of that angle, or by a ball or bull nose step by step."""
+    """A chamfer at any angle from the face, ``size_mm`` wide on it: upright by a tool of that angle, or by a ball or bull nose step by step;
+    tilted by an end mill's bottom or a chamfer mill's flank, the rotary axes locked for each straight edge or live along the way.
+    """
 
     PLACES = frozenset({"top", "lines"})
     VERB = "Slope"
@@ -341,6 +343,7 @@ class Slope(OperationBase):
     size_mm: Positive
     angle_deg: float = Field(gt=0, lt=90)
     cusp_mm: Positive = 0.01
+    axes: Literal["upright", "locked", "live"] = "upright"
 
 
 Operation = Annotated[

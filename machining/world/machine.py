@@ -41,6 +41,20 @@ class Axes(Record):
     z: Positive
 
 
+class Rotary(Record):
+    """A table that tilts about X and turns about its own axis. Angles in degrees, speeds in degrees a second.
+
+    ``tilt_axis_above_mm`` is the height of the tilting axis over the table's top; ``clamp_s`` what releasing and clamping take for a position.
+    """
+
+    tilt_low_deg: float = Field(ge=-180, le=0)
+    tilt_high_deg: float = Field(ge=0, le=180)
+    tilt_speed_deg_s: Positive
+    turn_speed_deg_s: Positive
+    clamp_s: NotNegative
+    tilt_axis_above_mm: float = Field(0.0, ge=-1000, le=1000)
+
+
 FacingDirection = Literal["any", "x+", "x-", "y+", "y-"]
 
 
@@ -81,6 +95,7 @@ class Machine(Record):
     table_y_mm: Positive | None = None
     table_load_kg: Positive | None = None
     swing_mm: Positive | None = None
+    rotary: Rotary | None = None
     work_offsets: tuple[str, ...] = ("G54", "G55", "G56", "G57", "G58", "G59")
     coolant: tuple[str, ...] = ("flood", "air", "none")
     probe: bool = False

@@ -12,7 +12,7 @@ from ninja.files import UploadedFile
 
 from machining.evaluation import to_plain
 from machining.exchange import glb, plan_json, tool_csv
-from machining.facts.choices import finish_choices, hole_choices, rough_choices
+from machining.facts.choices import finish_choices, hole_choices, rough_choices, slope_choices
 from machining.facts.offers import offers
 from machining.facts.route import geometry_of, walk
 from machining.facts.stock import two_skins
@@ -130,7 +130,7 @@ def operation_choices(request: HttpRequest, id: int, operation: str):
     op = next((each for each in facts.operations() if each.operation.id == operation), None)
     if op is None:
         raise Refused(f"There is no operation {operation!r} in this plan.", "operation", operation, status=404)
-    found = rough_choices(op, facts) or finish_choices(op, facts) or hole_choices(op, facts) or turn_choices(op, facts)
+    found = rough_choices(op, facts) or finish_choices(op, facts) or hole_choices(op, facts) or turn_choices(op, facts) or slope_choices(op, facts)
     return ways(operation, found, evaluation.answer(head.document_id, document, library), document, library) if found else []
 
 

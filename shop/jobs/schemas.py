@@ -78,6 +78,7 @@ class OperationOut(Schema):
     removed_mm3: float
     stock_key: str
     tool_at: list[float] | None
+    tool_axis: list[float] | None = None
 
 
 class JawOut(Schema):

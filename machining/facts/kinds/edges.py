@@ -116,6 +116,10 @@ def _slope_count(operation: Slope, tool: Tool) -> int:
 
 def _slope_work(operation: Slope, ground: Ground) -> Work:
     top = _top(operation, ground)
+    if operation.axes != "upright":  # the tip lies in the middle of the slope
+        high = operation.size_mm * tan(radians(operation.angle_deg))
+        middle = _edges(operation, ground, -operation.size_mm / 2.0, top - high / 2.0)
+        return Work(lines=tuple(middle), top=top, floor=top - high, wall_height=high)
     found = [line for away, z in _slope_places(operation, ground.tool) for line in _edges(operation, ground, away, top + z)]
     return Work(lines=tuple(found), top=top, floor=min(z for line in found for _, _, z in line), wall_height=operation.size_mm * tan(radians(operation.angle_deg)))
 
@@ -125,6 +129,8 @@ def _slope_diameter(op: OperationFacts, facts: PlanFacts) -> Value:
     assert isinstance(kind, Slope) and tool is not None
     angle = Given(kind.angle_deg)
     length = op.work_out(pointed.slope_length, "slope_length", size=Given(kind.size_mm), surface_angle=angle)
+    if kind.axes != "upright":
+        return Given((tool.tip_diameter_mm + tool.diameter_mm) / 2.0, "middle of its edge") if tool.kind == "chamfer_mill" else op.of_tool("diameter_mm")
     if _is_form(tool):
         return Given(2.0 * cone_radius(tool, TIP_BELOW_MM + kind.size_mm * tan(radians(kind.angle_deg))), "top of the slope")
     if tool.corner_radius_mm <= 0:
@@ -144,12 +150,22 @@ def _slope_load(op: OperationFacts, facts: PlanFacts) -> None:
 
 
 def _slope_unsuited(operation: Slope, work: Work, tool: Tool) -> Unsuited | None:
+    if operation.axes != "upright":
+        has, wanted = _tilted_reach(tool), pointed.slope_length(operation.size_mm, operation.angle_deg)
+        return None if has >= wanted - 1e-9 else ("Tilted, its edge reaches over {has}; the slope is {wanted}.", {"has": has, "wanted": wanted})
     if tool.kind != "chamfer_mill":
         return None if tool.corner_radius_mm > 0 else ("A square end mill of Ø {has} leaves steps, not a slope.", {"has": tool.diameter_mm})
     if abs(90.0 - cone_of(tool)[0] / 2.0 - operation.angle_deg) > SAME_DEG:
         return "Its edge lies at another angle than the slope; it would have to be tilted.", {}
     most, has = cone_radius(tool, TIP_BELOW_MM + operation.size_mm * tan(radians(operation.angle_deg))), tool.diameter_mm / 2.0
     return None if most <= has + 1e-9 else ("Its edge ends at Ø {has}; the slope asks for Ø {wanted}.", {"has": 2.0 * has, "wanted": 2.0 * most})
+
+
+def _tilted_reach(tool: Tool) -> float:
+    """How wide a slope (mm) a tilted tool covers in one pass: an end mill's flat bottom, a chamfer mill's flank."""
+    if tool.kind == "chamfer_mill":
+        return (tool.diameter_mm - tool.tip_diameter_mm) / 2.0 / sin(radians(cone_of(tool)[0] / 2.0))
+    return tool.diameter_mm - 2.0 * tool.corner_radius_mm
 
 
 def _path(op: OperationFacts, facts: PlanFacts) -> Path:

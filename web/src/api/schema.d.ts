@@ -2276,6 +2276,8 @@ export interface components {
             title: string;
             /** Tool At */
             tool_at: number[] | null;
+            /** Tool Axis */
+            tool_axis?: number[] | null;
             /** Tool Name */
             tool_name: string;
             /** Tool Number */
@@ -3232,11 +3234,18 @@ export interface components {
         };
         /**
          * Slope
-         * @description A chamfer at any angle from the face, ``size_mm`` wide on it: by a tool of that angle, or by a ball or bull nose step by step.
+         * @description A chamfer at any angle from the face, ``size_mm`` wide on it: upright by a tool of that angle, or by a ball or bull nose step by step;
+         *     tilted by an end mill's bottom or a chamfer mill's flank, the rotary axes locked for each straight edge or live along the way.
          */
         Slope: {
             /** Angle Deg */
             angle_deg: number;
+            /**
+             * Axes
+             * @default upright
+             * @enum {string}
+             */
+            axes: "upright" | "locked" | "live";
             /**
              * Coolant
              * @default flood

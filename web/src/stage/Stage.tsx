@@ -1,6 +1,6 @@
 import { Canvas, useFrame, useLoader, useThree } from '@react-three/fiber'
 import { Component, type ReactNode, Suspense, useDeferredValue, useEffect, useMemo, useRef } from 'react'
-import { type BufferGeometry, type Mesh, OrthographicCamera, Vector3 } from 'three'
+import { type BufferGeometry, type Mesh, OrthographicCamera, Quaternion, Vector3 } from 'three'
 import { GLTFLoader } from 'three/examples/jsm/loaders/GLTFLoader.js'
 import { CUT, EDGE, SAWN, TOOL, VISE, box, drum, edgesOf, prism, shaded } from './drawn'
 import type { Label, Prism, StageProps, ViewName } from './types'
@@ -111,8 +111,9 @@ function Bar({ of, laid }: { of: Prism; laid?: boolean }) {
 }
 
 function Tool({ tool, laid }: { tool: NonNullable<StageProps['tool']>; laid?: boolean }) {
+  const lean = tool.axis ? new Quaternion().setFromUnitVectors(new Vector3(0, 0, 1), new Vector3(...(tool.axis as [number, number, number]))) : new Quaternion()
   return (
-    <group position={tool.at as [number, number, number]}>
+    <group position={tool.at as [number, number, number]} quaternion={lean}>
       {tool.sections.map((each, k) => (
         <Drawn key={`${k}${JSON.stringify(each)}`} make={() => drum(each.low, each.high, each.lower, each.upper, laid)} of={JSON.stringify(each)} />
       ))}

@@ -8,7 +8,7 @@ export type StageProps = {
   boxes: { low: number[]; high: number[] }[]
   prisms?: Prism[]
   laid?: boolean // the setup's Z lies to the right, its X upwards: a lathe
-  tool?: { at: number[]; sections: { low: number; high: number; lower: number; upper: number }[] } | null
+  tool?: { at: number[]; axis?: number[] | null; sections: { low: number; high: number; lower: number; upper: number }[] } | null
   zero: boolean
   view: ViewName
   turned: number

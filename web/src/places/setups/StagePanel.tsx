@@ -40,9 +40,9 @@ export function StagePanel({ setup, operation }: { setup: string; operation: str
     const assembly = item('assemblies', planTool?.assembly)
     const [cutter, holder] = [item('tools', assembly?.tool as string), item('holders', assembly?.holder as string)]
     if (!planTool || !op?.tool_at || !cutter || !holder) return null
-    return { at: op.tool_at, cutter, holder, stickOut: planTool.stick_out_mm }
-  }, [answer.plan, planned, operation, op?.tool_at, library]) // eslint-disable-line react-hooks/exhaustive-deps
-  const tool = useMemo<StageProps['tool']>(() => (carried && !turns(carried.cutter) ? { at: carried.at, sections: sectionsOf(carried.cutter, carried.holder, carried.stickOut) } : null), [carried])
+    return { at: op.tool_at, axis: op.tool_axis, cutter, holder, stickOut: planTool.stick_out_mm }
+  }, [answer.plan, planned, operation, op?.tool_at, op?.tool_axis, library]) // eslint-disable-line react-hooks/exhaustive-deps
+  const tool = useMemo<StageProps['tool']>(() => (carried && !turns(carried.cutter) ? { at: carried.at, axis: carried.axis, sections: sectionsOf(carried.cutter, carried.holder, carried.stickOut) } : null), [carried])
 
   const key = op ? op.stock_key : seen?.stock_key
   const drawn = useMemo(() => {

@@ -10,12 +10,13 @@ const LIMITS: Record<string, string> = { power: 'the spindle’s power', torque:
 const ROUGH = 'full depth with a light width, shallow and wide, high feed: each at its best inside every limit'
 const HOLE_LIMITS: Record<string, string> = { ...LIMITS, feed: 'the feed of the data', machine: 'the machine’s feed' }
 const HOLE = 'drill, insert drill, pilot and deep drill, helix, boring, plunging: what each costs here, in time and in pockets'
-const TURN: [string, string][] = [
+const SCHOOLS: [string, string][] = [
+  ['slope', 'upright in steps, tilted with the axes locked or live, where the table tilts'],
   ['turn_face', 'deep or shallow: each with the feed the spindle gives'], ['turn_rough', 'deep or shallow: each with the feed the spindle gives'], ['turn_finish', 'a finer feed, another speed, once more: finish and time of each'],
   ['turn_groove', 'turned first or grooved whole; before the finish or after it'], ['turn_thread', 'towards the chuck or away, more passes or fewer'],
 ]
 export const HAS_WAYS = new Map([
-  ...TURN,
+  ...SCHOOLS,
   ['drill', HOLE], ['mill_hole', HOLE], ['bore', HOLE], ['face', ROUGH], ['rough_outside', ROUGH], ['rough_pocket', ROUGH], ['finish_walls', 'a narrower last cut, another speed, a spring pass, measuring on the way, a tool of its own: size and finish of each'],
 ])
 
@@ -36,7 +37,7 @@ export function Ways({ operation, kind }: Props) {
   if (error) return <p role="alert" className="py-2 text-red-edge">{error.message}</p>
   if (!data) return <p role="status" className="py-2 text-ink-2">Looking for the best cut of each kind …</p>
   if (data.length === 0) return <p className="py-2 text-ink-2">There is nothing to compare here yet: it needs a tool, a material and something to cut.</p>
-  if (TURN.some(([each]) => each === kind)) return <div ref={box}><Turned ways={data} /></div>
+  if (SCHOOLS.some(([each]) => each === kind)) return <div ref={box}><Schools ways={data} /></div>
   if (kind === 'finish_walls') return <div ref={box}><Finishes ways={data} /></div>
   if (HAS_WAYS.get(kind) === HOLE) return <div ref={box}><Holes ways={data} /></div>
   const widest = Math.max(...data.map((way) => way.diameter_mm ?? 0), 1)
@@ -105,8 +106,8 @@ export function Ways({ operation, kind }: Props) {
   )
 }
 
-// The schools of a turned operation, a line each: what the spindle and the chuck say of it, what it looks like, what it takes.
-function Turned({ ways }: { ways: Way[] }) {
+// The schools of a turned or tilted operation, a line each: what the spindle and the chuck say of it, what it looks like, what it takes.
+function Schools({ ways }: { ways: Way[] }) {
   const { session } = useFrame()
   return (
     <div className="my-1 overflow-x-auto border-y border-hair-strong bg-surface" role="group" aria-label="Other ways to cut it">
@@ -120,7 +121,12 @@ function Turned({ ways }: { ways: Way[] }) {
               <th scope="row" className={place === 0 ? 'text-ink-2' : 'font-semibold'}>
                 {way.name}
                 <span className="block whitespace-nowrap text-small font-normal text-ink-2">
-                  {way.depth_mm && <><Figure value={way.depth_mm} quantity="size" trim bare /> deep, </>}<Figure value={way.cutting_speed_m_min} quantity="cutting_speed" />, <Figure value={way.feed_per_rev_mm} quantity="feed_per_tooth" /> a turn
+                  {way.because ? <span className="whitespace-normal">{way.because}</span> : (
+                    <>
+                      {way.depth_mm && <><Figure value={way.depth_mm} quantity="size" trim bare /> deep, </>}
+                      {way.feed_per_rev_mm ? <><Figure value={way.cutting_speed_m_min} quantity="cutting_speed" />, <Figure value={way.feed_per_rev_mm} quantity="feed_per_tooth" /> a turn</> : <>{way.tool}, <Figure value={way.rpm} quantity="spindle_speed" />, <Figure value={way.feed_mm_min} quantity="feed" /></>}
+                    </>
+                  )}
                 </span>
               </th>
               <td><Share value={way.power_kw} limit={way.power_limit_kw} quantity="power" /></td>

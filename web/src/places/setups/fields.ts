@@ -76,6 +76,7 @@ export const PICKS: Record<string, PickSpec[]> = {
   finish_walls: [pick('lead', 'Come in', ['straight', 'straight'], ['angle', 'at 45°'], ['arc', 'on an arc'])],
   undercut: [pick('equal', 'Each pass takes', ['load', 'the same load'], ['step', 'the same step'])],
   mill_thread: [pick('hand', 'Hand', ['right', 'right'], ['left', 'left']), pick('cuts', 'Cut', ['up', 'from the bottom up'], ['down', 'from the top down'])],
+  slope: [pick('axes', 'Tool stands', ['upright', 'upright'], ['locked', 'tilted, axes locked'], ['live', 'tilted, axes live'])],
   turn_thread: [
     pick('hand', 'Hand', ['right', 'right'], ['left', 'left']), pick('towards', 'Run', ['chuck', 'towards the chuck'], ['tail', 'away from the chuck']),
     pick('ends', 'Ends', ['relief', 'in a relief'], ['pulled', 'pulled out']),

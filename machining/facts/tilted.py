@@ -1,0 +1,232 @@
+"""A slope cut by a tilted tool: which straight edges it has, where the table puts each, what tool and machine make of it."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+from math import atan2, degrees, hypot, inf
+
+import numpy as np
+from shapely import LineString
+
+from machining.cutting import pointed
+from machining.geometry.frames import Pose, Vector
+from machining.geometry.solids import Solid, joined, posed, prism, top_surface
+from machining.memo import Memo, digest
+from machining.motion.path import Leg, Path
+from machining.placing import envelope, rotary
+from machining.plan.operation import Lines, Slope
+from machining.quantities.computed import Given
+from machining.reaching import stick_out
+from machining.world.machine import Machine, Rotary
+from machining.world.tool import Tool
+
+from .context import OperationFacts, PlanFacts
+from .kinds.base import cone_of
+from .paths import time_at
+from .reach import sections
+
+STRAIGHT_DEG = 1.0  # a corner under this is none
+ROUND_MM = 3.0  # moves shorter than this, corner after corner, follow a round
+
+
+@dataclass(frozen=True, slots=True)
+class Run:
+    """A straight edge: its ends in the setup frame and its direction, the outside on its right."""
+
+    points: Vector
+    along: tuple[float, float]
+
+    @property
+    def heading(self) -> float:
+        return degrees(atan2(self.along[1], self.along[0]))
+
+
+def is_tilted(op: OperationFacts) -> bool:
+    return isinstance(op.operation, Slope) and op.operation.axes != "upright"
+
+
+def edge_half_angle(tool: Tool) -> float:
+    """The cutting edge's angle from the tool's axis: an end mill's bottom stands square to it."""
+    return cone_of(tool)[0] / 2.0 if tool.kind == "chamfer_mill" else 90.0
+
+
+def lean_of(op: OperationFacts) -> float:
+    assert isinstance(op.operation, Slope) and op.tool is not None
+    return pointed.lean(op.operation.angle_deg, edge_half_angle(op.tool))
+
+
+def runs(op: OperationFacts) -> list[list[Run]]:
+    """The straight edges of every line an operation follows."""
+    kind = op.operation
+    assert isinstance(kind, Slope) and op.work is not None
+    left = isinstance(kind.on, Lines) and kind.on.tool_side == "left"
+    found = []
+    for line in op.work.lines:
+        corners = np.array(line)[::-1] if left else np.array(line)
+        if not isinstance(kind.on, Lines) and _counter_clockwise(corners) is False:
+            corners = corners[::-1]
+        found.append(_straights(corners))
+    return found
+
+
+def _counter_clockwise(corners: Vector) -> bool:
+    """With the part on the left of its way, as a contour runs that has its outside on the right."""
+    x, y = corners[:, 0], corners[:, 1]
+    return float(np.dot(x, np.roll(y, -1)) - np.dot(y, np.roll(x, -1))) > 0
+
+
+def _straights(corners: Vector) -> list[Run]:
+    made: list[Run] = []
+    for a, b in zip(corners[:-1], corners[1:], strict=True):
+        dx, dy = float(b[0] - a[0]), float(b[1] - a[1])
+        long = hypot(dx, dy)
+        if long < 1e-9:
+            continue
+        along = (dx / long, dy / long)
+        if made and abs(_turn(made[-1].along, along)) < STRAIGHT_DEG:
+            made[-1] = replace(made[-1], points=np.array([made[-1].points[0], b]))
+        else:
+            made.append(Run(np.array([a, b]), along))
+    return made
+
+
+def _turn(before: tuple[float, float], after: tuple[float, float]) -> float:
+    cross, dot = before[0] * after[1] - before[1] * after[0], before[0] * after[0] + before[1] * after[1]
+    return degrees(atan2(cross, dot))
+
+
+def follows_rounds(edges: list[list[Run]]) -> bool:
+    """Does any of its lines go round a bend in short moves, which no locked position follows?"""
+    return any(float(np.linalg.norm(run.points[1] - run.points[0])) < ROUND_MM for line in edges for run in line)
+
+
+def work_out(op: OperationFacts, facts: PlanFacts, memo: Memo) -> None:
+    """Figures lean, index_time or waiting_time, stick-out and travel of every position. Needs path and stock."""
+    machine, tool = op.setup.machine, op.tool
+    assert machine is not None and tool is not None and isinstance(op.operation, Slope)
+    op.work_out(pointed.lean, "lean", surface_angle=Given(op.operation.angle_deg), half_angle=Given(edge_half_angle(tool), f"tool:T{op.loaded.number if op.loaded else '?'}"))
+    if machine.rotary is None or op.path is None or not op.path.legs:
+        return
+    edges = runs(op)
+    op.notes["rounds"] = float(follows_rounds(edges))
+    op.notes["edges"] = float(sum(len(line) for line in edges))
+    _times(op, edges, machine.rotary)
+    _room(op, facts, edges, machine, machine.rotary, memo)
+
+
+def _times(op: OperationFacts, edges: list[list[Run]], table: Rotary) -> None:
+    assert isinstance(op.operation, Slope)
+    every = [run for line in edges for run in line]
+    if op.operation.axes == "locked":
+        lean, headings = abs(op.figures["lean"].value), [0.0, *(run.heading for run in every), 0.0]
+        turns = [abs(_turned(b - a)) for a, b in zip(headings[:-1], headings[1:], strict=True)]
+        tilts = [lean, *[0.0] * (len(every) - 1), lean]
+        longest = [max(turn, tilt * table.turn_speed_deg_s / table.tilt_speed_deg_s) for turn, tilt in zip(turns, tilts, strict=True)]
+        op.work_out(
+            rotary.index_time, "index_time", turned=Given(sum(longest), "path"), speed=op.of_machine(table.turn_speed_deg_s), positions=Given(float(len(turns)), "edges, and back upright"),
+            clamp=op.of_machine(table.clamp_s),
+        )
+        return
+    feed = op.figures["feed"].value / 60.0
+    excess = 0.0
+    for line in edges:
+        for before, after in zip(line[:-1], line[1:], strict=True):
+            long = float(np.linalg.norm(after.points[1] - after.points[0]))
+            on_the_way = table.turn_speed_deg_s * long / feed if long < ROUND_MM else 0.0
+            excess += max(abs(_turn(before.along, after.along)) - on_the_way, 0.0)
+    op.work_out(rotary.waiting_time, "waiting_time", turned=Given(excess, "corners of the path"), speed=op.of_machine(table.turn_speed_deg_s))
+
+
+def _turned(difference: float) -> float:
+    return (difference + 180.0) % 360.0 - 180.0
+
+
+def _poses(op: OperationFacts, edges: list[list[Run]], table: Rotary) -> list[tuple[Run, Pose]]:
+    """Each direction once: the table's pose for it, with the work standing in the middle of the table."""
+    setup, lie = op.setup, op.setup.lie
+    seat = 0.0
+    if setup.vise is not None and setup.setup.in_vise is not None:
+        seat = setup.vise.bed_height_mm + setup.vise.jaw_height_mm - setup.setup.in_vise.grip_depth_mm
+    centre = np.array([(lie.stock_low[0] + lie.stock_high[0]) / 2.0, (lie.stock_low[1] + lie.stock_high[1]) / 2.0, float(lie.stock_low[2]) - seat])
+    lean = op.figures["lean"].value
+    return [(run, rotary.tilted_pose(run.along, lean, centre, table.tilt_axis_above_mm)) for line in edges for run in line]
+
+
+def _room(op: OperationFacts, facts: PlanFacts, edges: list[list[Run]], machine: Machine, table: Rotary, memo: Memo) -> None:
+    """Stick-out and travel at the position that asks most."""
+    holder, loaded, after = op.holder, op.loaded, op.stock_after
+    if holder is None or loaded is None or after is None or machine.nose_to_table_max_mm is None or machine.nose_to_table_min_mm is None:
+        return
+    settings = facts.library.settings
+    every = _poses(op, edges, table)
+    most_need, farthest_x, farthest_y, highest, lowest = -inf, 0.0, 0.0, -inf, inf
+    section_of = (0.0, 0.0)
+    for run, pose in every:
+        tops = _tops(op, after, pose, memo)
+        ends = pose.apply(run.points)
+        tip = float(ends[:, 2].mean())
+        farthest_x, farthest_y = max(farthest_x, float(np.abs(ends[:, 0]).max())), max(farthest_y, float(np.abs(ends[:, 1]).max()))
+        everything = tops.highest_within(LineString(ends[:, :2]).buffer(1e4)) or tip
+        highest, lowest = max(highest, everything + settings.retract_mm), min(lowest, tip)
+        for radius, above in sections(holder):
+            top = tops.highest_within(LineString(ends[:, :2]).buffer(radius + settings.side_margin_mm))
+            if top is not None and top - tip - above > most_need:
+                most_need, section_of = top - tip - above, (top - tip, above)
+    if most_need > -inf:
+        needed = op.work_out(
+            stick_out.needed_stick_out, "stick_out_needed", obstacle_above_tip=Given(max(section_of[0], 0.0), "stock, jaws and path, tilted"),
+            section_above_face=Given(section_of[1], f"holder:{holder.name}"), margin=facts.shop("below_margin_mm"),
+        )
+        op.work_out(stick_out.spare_stick_out, "stick_out_spare", stick_out=Given(loaded.stick_out_mm, f"tool:T{loaded.number}"), needed=needed)
+    gauge = Given(loaded.stick_out_mm + holder.length_mm, f"tool:T{loaded.number}")
+    for letter, far in (("x", farthest_x), ("y", farthest_y)):
+        op.work_out(envelope.spare_sideways, f"travel_{letter}", travel=op.of_machine(getattr(machine.travel, letter)), farthest=Given(far, "path, tilted"))
+    table_top = Given(0.0, "the table's top")
+    op.work_out(
+        envelope.spare_above, "travel_up", nose_highest=op.of_machine(machine.nose_to_table_max_mm), seat=table_top, tip_highest=Given(highest, "stock and path, tilted"), tool_length=gauge,
+    )
+    op.work_out(
+        envelope.spare_below, "travel_down", nose_lowest=op.of_machine(machine.nose_to_table_min_mm), seat=table_top, tip_lowest=Given(lowest, "path, tilted"), tool_length=gauge,
+    )
+
+
+def _tops(op: OperationFacts, after: Solid, pose: Pose, memo: Memo):  # type: ignore[no-untyped-def]
+    """What looks up of stock and jaws with the table at a pose."""
+    turned = digest(pose.rotation.round(9).tolist(), pose.origin.round(6).tolist())
+
+    def find():  # type: ignore[no-untyped-def]
+        jaws = [prism(jaw.region, jaw.bottom, jaw.top) for jaw in op.setup.jaws]
+        return top_surface(posed(joined([after, *jaws]), pose))
+
+    return memo.get(("tilted-surface", op.key_after, op.setup.jaws_key, turned), find)
+
+
+def timed(op: OperationFacts) -> None:
+    """The time of a tilted cut: its way at feed, and what the table's positions or turning add."""
+    assert isinstance(op.operation, Slope) and op.path is not None
+    taken = time_at(op, op.figures["feed"].value)
+    op.time = replace(taken, dwell_s=taken.dwell_s + (op.value("index_time") or 0.0) + (op.value("waiting_time") or 0.0))
+
+
+def path_of(op: OperationFacts, followed: Path) -> Path:
+    """Locked, every straight edge is a cut of its own with its own way down and up; live, lines stay whole."""
+    assert isinstance(op.operation, Slope)
+    return followed if op.operation.axes == "live" else Path(tuple(_apart(followed)), followed.dwell_s)
+
+
+def _apart(path: Path) -> list[Leg]:
+    """Cuts broken at their corners, with a rapid up and down in between."""
+    legs: list[Leg] = []
+    top = max((float(leg.points[:, 2].max()) for leg in path.legs), default=0.0)
+    for leg in path.legs:
+        straight = _straights(leg.points) if leg.kind == "cut" else []
+        if len(straight) < 2:
+            legs.append(leg)
+            continue
+        for place, run in enumerate(straight):
+            if place:
+                corner = run.points[0]
+                up = np.array([corner[0], corner[1], top])
+                legs.append(Leg("rapid", np.array([corner, up, corner])))
+            legs.append(Leg("cut", run.points))
+    return legs

@@ -1,0 +1,64 @@
+"""Tilted cuts: what a table can tilt to, and when it should stand still."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from machining.facts.context import OperationFacts, PlanFacts
+from machining.facts.tilted import lean_of
+from machining.plan.edit import Change
+from machining.plan.operation import Slope
+
+from .finding import Finding, Fix, Shown, about_operation, of_operation
+
+
+@about_operation
+def tilt(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
+    """travel.tilt: a machine that does not tilt, or not so far; a locked position that is to follow a bend."""
+    kind, machine, tool = op.operation, op.setup.machine, op.tool
+    if not isinstance(kind, Slope) or kind.axes == "upright" or machine is None or tool is None:
+        return
+    on = f"operation:{kind.id}"
+    upright = Fix("Cut it upright, with a ball or a tool of its angle", (Change(on=on, fields={"axes": "upright"}),), {})
+    if machine.rotary is None:
+        if machine.kind == "mill-5":
+            return  # its record says nothing, and the answers say so
+        yield of_operation(op, "travel.tilt", "stop", "{machine} does not tilt its work.", {"machine": Shown(machine.name)}, "", (upright, *_elsewhere(op, facts)))
+        return
+    lean, table = lean_of(op), machine.rotary
+    if not any(table.tilt_low_deg <= way <= table.tilt_high_deg for way in (lean, -lean)):
+        yield of_operation(
+            op, "travel.tilt", "stop", "It asks for a tilt of {tilt}; {machine} tilts from {low} to {high}.",
+            {"tilt": Shown(abs(lean), "angle"), "machine": Shown(machine.name), "low": Shown(table.tilt_low_deg, "angle"), "high": Shown(table.tilt_high_deg, "angle")}, "lean", (upright,),
+        )
+    elif kind.axes == "locked" and op.notes.get("rounds"):
+        live = Fix("Let the axes follow", (Change(on=on, fields={"axes": "live"}),), {})
+        yield of_operation(op, "travel.tilt", "stop", "A locked position cuts straight edges; this one goes round a bend.", {}, "lean", (live, upright))
+
+
+def _elsewhere(op: OperationFacts, facts: PlanFacts) -> tuple[Fix, ...]:
+    """The setup on a machine that tilts."""
+    for machine in facts.library.machines.values():
+        if machine.rotary is not None:
+            edits = (
+                *(Change(on=f"operation:{each.id}", fields={"tool": ""}) for each in op.setup.setup.operations if each.tool),
+                Change(on=f"setup:{op.setup.setup.id}", fields={"machine": machine.key}),
+            )
+            return (Fix("Run setup {setup} on {machine}; its tools must be loaded there", edits, {"setup": Shown(str(op.setup.number)), "machine": Shown(machine.name)}),)
+    return ()
+
+
+@about_operation
+def simultaneous(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
+    """cut.simultaneous: rotary axes that move during a cut whose edges are all straight."""
+    kind = op.operation
+    edges = op.notes.get("edges")
+    if not isinstance(kind, Slope) or kind.axes != "live" or op.notes.get("rounds") or not isinstance(edges, float) or kind.reason:
+        return
+    on = f"operation:{kind.id}"
+    lock = Fix("Lock them for each edge", (Change(on=on, fields={"axes": "locked"}),), {})
+    keep = Fix("Keep them live, and say why", (Change(on=on, fields={"reason": "live axes: the corners must blend"}),), {})
+    yield of_operation(
+        op, "cut.simultaneous", "look", "The rotary axes move during the cut, and its {edges} edges are straight: clamped they hold still and carry more.",
+        {"edges": Shown(edges, "count")}, "waiting_time", (lock, keep),
+    )
