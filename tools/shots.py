@@ -63,12 +63,12 @@ def _views(page: Page, shoot) -> None:
     width.press("Enter")
     page.wait_for_timeout(900)
     shoot("why")
-    page.goto("/jobs/TW-118/setups?op=a50")
-    page.wait_for_timeout(2000)
+    page.goto("/jobs/TW-520/setups?op=g50")
+    page.wait_for_timeout(3000)
     page.get_by_role("button", name="What else would do?").click()
     page.get_by_role("group", name="Other ways to cut it").wait_for()
     page.wait_for_timeout(1200)
-    shoot("finish")
+    shoot("lathe")
     places = {
         "bench": "/bench", "milling-load": "/bench/milling-load", "chuck-grip": "/bench/chuck-grip", "holes": "/bench/hole-methods", "slope": "/bench/slope-methods",
         "tool": "/library/tools/undercut-mill-20-60",

@@ -29,6 +29,7 @@ from .kinds import HANDLERS
 HIGH_FEED = School("high feed, very shallow", least_width=0.4, most_width=0.7)
 STEP_MM = 0.01
 SAME_SPEED = 0.02
+LEAST_LEFT_MM = 0.001  # of a wall, worth another round
 
 
 @dataclass(frozen=True, slots=True)
@@ -36,7 +37,8 @@ class Choice:
     """``edits`` are empty where nothing of this kind fits; ``because`` says why, a sentence with the ``{names}`` of ``values``.
 
     ``cut`` is what the search of a roughing cut found, ``holding`` its factor, ``life_min`` minutes in cut; ``limits`` name what
-    holds a way back, ``pockets`` are those of the magazine it needs and the plan has not filled.
+    holds a way back, ``pockets`` are those of the magazine it needs and the plan has not filled. ``last`` is the operation it adds
+    whose size and finish count, empty where it adds none.
     """
 
     name: str
@@ -49,6 +51,7 @@ class Choice:
     values: dict[str, tuple[float, str]] = field(default_factory=dict)
     limits: tuple[str, ...] = ()
     pockets: int | None = None
+    last: str = ""
 
 
 @dataclass(frozen=True, slots=True)
@@ -105,8 +108,37 @@ def finish_choices(op: OperationFacts, facts: PlanFacts) -> list[Choice]:
         found.append(choice("a thinner chip", feed_mm_min=_feed(0.6 * feed, facts)))
     if kind.chain == 1:
         found.append(choice("measured before the last cut", chain=2))
-    own = _own_finisher(op, facts)
-    return [*found, own] if own else found
+    return [*found, *(each for each in (_smaller_spring(op, facts), _own_finisher(op, facts)) if each is not None)]
+
+
+def _smaller_spring(op: OperationFacts, facts: PlanFacts) -> Choice | None:
+    """A spring pass by an end mill a size smaller: it takes what push-off left, and touches less of the wall at once."""
+    kind, tool, left = op.operation, op.tool, op.value("size_error") or op.value("push_off")
+    if not isinstance(kind, FinishWalls) or tool is None or op.loaded is None or op.work is None or left is None or left < LEAST_LEFT_MM:
+        return None
+    deep = op.work.wall_height
+
+    def suits(other: Tool | None) -> bool:
+        return other is not None and other.kind == "end_mill" and other.diameter_mm < tool.diameter_mm and other.corner_radius_mm <= tool.corner_radius_mm and other.usable_length_mm >= deep
+
+    machine = op.loaded.machine
+    here = [(t, other) for t in facts.plan.tools if t.machine == machine and (a := facts.library.assemblies.get(t.assembly)) and suits(other := facts.library.tools.get(a.tool)) and other]
+    known = [(a, other) for a in facts.library.assemblies.values() if suits(other := facts.library.tools.get(a.tool)) and other]
+    if not here and not known:
+        return None
+    loads: tuple[Edit, ...] = ()
+    if here:
+        loaded, smaller = max(here, key=lambda pair: pair[1].diameter_mm)
+    else:
+        assembly, smaller = max(known, key=lambda pair: pair[1].diameter_mm)
+        loaded = load(facts.plan, machine, assembly)
+        loads = (LoadTool(tool=loaded),)
+    spring = kind.model_copy(update={
+        "id": f"{kind.id[:38]}spring", "tool": loaded.id, "width_mm": _down(left, LEAST_LEFT_MM), "step_down_mm": min(kind.step_down_mm, smaller.flute_length_mm), "passes": 1, "chain": 1,
+        "rpm": None, "feed_mm_min": None, "proven_in": "", "pinned": False, "stop_after": "", "reason": "spring pass by a smaller tool",
+    })
+    at = [each.id for each in op.setup.setup.operations].index(kind.id) + 1
+    return Choice("a spring pass by a size smaller", f"T{loaded.number} {smaller.name} after it", (*loads, AddOperation(setup=op.setup.setup.id, operation=spring, index=at)), last=spring.id)
 
 
 def hole_choices(op: OperationFacts, facts: PlanFacts) -> list[Choice]:
@@ -120,7 +152,14 @@ def hole_choices(op: OperationFacts, facts: PlanFacts) -> list[Choice]:
         ranking = hole_ways(hole, facts.material, machine, facts.library, tuple(here))
     except MachiningError:
         return []  # no such hole: the operation's own answers say so
-    return [_hole_choice(method, op, facts, here) for method in ranking.methods]
+    return [_hole_choice(method, op, facts, here) for method in ranking.methods if not _as_planned(method, op)]
+
+
+def _as_planned(method: Method, op: OperationFacts) -> bool:
+    """Is it what the plan does already, with the data's speed and feed?"""
+    kind = op.operation
+    typed = kind.rpm is not None or kind.feed_mm_min is not None
+    return isinstance(kind, Drill) and len(method.steps) == 1 and op.loaded is not None and method.steps[0].bit.key == op.loaded.assembly and not typed
 
 
 def _hole_choice(method: Method, op: OperationFacts, facts: PlanFacts, here: dict[str, LoadedTool]) -> Choice:

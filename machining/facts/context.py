@@ -7,6 +7,7 @@ from dataclasses import dataclass, field
 
 from shapely.geometry.base import BaseGeometry
 
+from machining.geometry.regions import Region
 from machining.geometry.solids import Solid
 from machining.motion.path import Path, PathTime
 from machining.placing.zero import Lie
@@ -64,7 +65,9 @@ class SetupFacts:
 
 @dataclass
 class OperationFacts:
-    """``stock_before`` and ``stock_after`` are in the setup frame; ``unknown`` says why a question has no answer."""
+    """``stock_before`` and ``stock_after`` are in the setup frame, their sections what they sweep when turned, for turned operations;
+    ``unknown`` says why a question has no answer.
+    """
 
     operation: Operation
     number: int
@@ -78,6 +81,8 @@ class OperationFacts:
     work_problem: MachiningError | None = None
     stock_before: Solid | None = None
     stock_after: Solid | None = None
+    section_before: Region | None = None
+    section_after: Region | None = None
     key_before: str = ""
     key_after: str = ""
     path: Path | None = None

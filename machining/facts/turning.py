@@ -9,8 +9,6 @@ from machining.cutting import turning as cutting
 from machining.cutting.data import constant
 from machining.geometry.contours import FAR_MM
 from machining.geometry.regions import Region
-from machining.geometry.solids import half_section
-from machining.memo import Memo
 from machining.motion.timing import Drive
 from machining.motion.turned import turned_time
 from machining.placing import envelope
@@ -30,18 +28,17 @@ def on_axis(op: OperationFacts) -> bool:
     return op.operation.kind in CUTS_ON_AXIS and op.work is not None and all(abs(x) < 1e-3 and abs(y) < 1e-3 for x, y, _, _ in op.work.holes)
 
 
-def reach(op: OperationFacts, facts: PlanFacts, memo: Memo) -> None:
+def reach(op: OperationFacts, facts: PlanFacts) -> None:
     """Figures stick_out_needed, stick_out_spare, stick_out_longest; slenderness of a boring bar."""
     tool, holder, loaded, path = op.tool, op.holder, op.loaded, op.path
-    if tool is None or holder is None or loaded is None or path is None or op.stock_after is None or not path.legs:
+    if tool is None or holder is None or loaded is None or path is None or op.section_after is None or not path.legs:
         return
-    after, settings, origin = op.stock_after, facts.library.settings, Given(loaded.stick_out_mm, f"tool:T{loaded.number}")
+    standing, settings, origin = op.section_after, facts.library.settings, Given(loaded.stick_out_mm, f"tool:T{loaded.number}")
     spots = [(float(r), float(z)) for leg in path.legs if leg.kind != "rapid" for r, _, z in leg.points]
     if tool.kind in ("boring_bar", "face_groove"):
         obstacle = max(float(op.setup.lie.stock_high[2]), *(z for _, z in spots)) - min(z for _, z in spots)
         where = Given(obstacle, "stock and path")
     else:
-        standing: Region = memo.get(("half-section", op.key_after), lambda: half_section(after))
         half, aside = holder.sections[0].front_diameter_mm / 2.0, _aside(tool)
         where = Given(max((_beside(op.setup, standing, z + aside, half) - r for r, z in spots), default=0.0), "stock, jaws and path")
     needed = op.work_out(

@@ -3,13 +3,15 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from math import radians, tan
+from math import isfinite, pi, radians, tan
 
+import numpy as np
 from shapely import Polygon, box, maximum_inscribed_circle, unary_union
 
 from .regions import Region, polygons_of
 
 FAR_MM = 5000.0
+LEAST_MM2 = 1e-6
 Corners = Sequence[tuple[float, float]]
 
 
@@ -58,6 +60,16 @@ def in_shadow(body: Region, outside: bool, down_deg: float) -> Region:
     return unary_union([*shadows, body]).difference(body) if shadows else Polygon()
 
 
+def areas_of(region: Region) -> Region:
+    """Without the lines and points that cutting regions along shared edges leaves."""
+    return unary_union(polygons_of(region))
+
+
+def turned_volume(region: Region) -> float:
+    """Volume (mm³) of a region of (radius, z) turned about the axis: 2π·r·A at the centre of area (Pappus)."""
+    return sum(2.0 * pi * float(each.centroid.x) * float(each.area) for each in polygons_of(region))
+
+
 def spans_at(region: Region, radius: float) -> list[tuple[float, float]]:
     """Stretches (z high, z low) of a region at a radius, the one at the free end first."""
     line = box(radius - 1e-6, -FAR_MM, radius + 1e-6, FAR_MM)
@@ -84,7 +96,9 @@ def _met_at(body: Region, z: float, outside: bool) -> float | None:
 
 def thickest(region: Region) -> float:
     """Diameter of the largest disc that fits into a region, mm: how thick a skin is where it is thickest."""
-    return max((2.0 * float(maximum_inscribed_circle(each, 0.005).length) for each in polygons_of(region)), default=0.0)
+    with np.errstate(divide="ignore", invalid="ignore"):  # of slivers, which are as good as none
+        widest = [2.0 * float(maximum_inscribed_circle(each, 0.005).length) for each in polygons_of(region) if each.area > LEAST_MM2]
+    return max((wide for wide in widest if isfinite(wide)), default=0.0)
 
 
 def _corner(corners: list[tuple[float, float]], new: tuple[float, float]) -> None:

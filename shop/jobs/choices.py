@@ -23,12 +23,21 @@ def ways(operation: str, found: Sequence[Choice], now: Evaluation, document: Pla
         row["values"] = {name: {"value": value, "quantity": quantity} for name, (value, quantity) in choice.values.items()}
         if choice.edits:
             changed = apply(document, choice.edits)
-            row |= _figures(operation, now, evaluate_now(changed, library))
+            after = evaluate_now(changed, library)
+            row |= _figures(operation, now, after)
+            if choice.last:
+                row |= _with_last(row, _figures(choice.last, now, after))
             row |= {"tool": choice.tool, "edits": [e.model_dump(mode="json") for e in choice.edits], "diameter_mm": _diameter(operation, changed, library)}
         if choice.cut is not None:
             row |= {"limits": list(choice.cut.limits), "push_off_mm": choice.cut.push_off, "life_min": choice.life_min}
         rows.append(row)
     return rows
+
+
+def _with_last(row: dict[str, Any], last: dict[str, Any]) -> dict[str, Any]:
+    """Size and finish are those of the operation that comes last; time and stops are of both."""
+    kept = {name: last[name] for name in ("push_off_mm", "roughness_um", "width_mm", "rpm", "feed_mm_min", "life_min")}
+    return {**kept, "time_s": row["time_s"] + last["time_s"], "stops": row["stops"] + last["stops"]}
 
 
 def _diameter(operation: str, document: Plan, library: Library) -> float | None:

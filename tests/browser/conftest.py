@@ -96,12 +96,12 @@ def sign_in(browser: Browser, base_url: str) -> Iterator:
     assert [u for each in people for u in each.outside] == []
 
 
-def copy_of_demo(person: Person, number: str) -> int:
-    """A job of the test's own with the demo's plan; the number of its plan."""
+def copy_of_demo(person: Person, number: str, of: str = "TW-118") -> int:
+    """A job of the test's own with a plan of the demo; the number of its plan."""
     jobs = person.context.request.get(f"{person.url}/api/jobs").json()
-    source = next(job for job in jobs if job["number"] == "TW-118")["plan"]
+    source = next(job for job in jobs if job["number"] == of)["plan"]
     text = person.context.request.get(f"{person.url}/api/plans/{source}/export.json").body()
-    plan = person.api("POST", "/jobs", number=number, title="Copy of the clamp block")["plan"]
+    plan = person.api("POST", "/jobs", number=number, title=f"Copy of {of}")["plan"]
     token = next(c["value"] for c in person.context.cookies() if c["name"] == "csrftoken")
     sent = person.context.request.post(
         f"{person.url}/api/plans/{plan}/import?revision=1", headers={"X-CSRFToken": token, "Referer": person.url},

@@ -170,6 +170,37 @@ def test_a_small_machine_stalls_and_the_search_knows_a_cut_that_does_not(sign_in
     assert op["answers"]["cut"]["state"] != "stop"
 
 
+def test_bar_work_is_held_in_a_chuck_and_turned(sign_in):
+    """The relief that a grooving tool clears is turned first; too light a grip lets the drill slip; a contour is typed by its corners."""
+    planner = sign_in("planner")
+    plan, page = copy_of_demo(planner, "K-20", "TW-520"), planner.page
+    page.goto("/jobs/K-20/setups?op=g50")
+    expect(page.get_by_role("group", name="cut.groove-as-rougher")).to_be_visible()
+    page.get_by_role("button", name="What else would do?").click()
+    ways = page.get_by_role("group", name="Other ways to cut it")
+    expect(ways.get_by_role("row")).to_have_count(4)
+    ways.get_by_role("button", name="Take: turned first, the rest grooved").click()
+    expect(page.get_by_role("group", name="cut.groove-as-rougher")).to_have_count(0)
+    until(page, lambda: order(planner, plan)[4:6] == ["g50turn", "g50"])
+    page.get_by_role("button", name="Setup 1").first.click()
+    expect(page.get_by_text("X on the spindle’s axis", exact=True)).to_be_visible()
+    force = page.get_by_label("Each jaw")
+    force.fill("8 kN")
+    force.press("Enter")
+    expect(page.get_by_text("The jaws stand").first).to_be_visible()
+    page.get_by_role("button", name=re.compile("^Rough turn")).first.click()
+    contour = page.get_by_label("Contour Z, Ø; …")
+    contour.fill("0, 30; 5, 30")
+    contour.press("Enter")
+    expect(page.get_by_text("a contour runs towards the chuck").first).to_be_visible()
+    contour.fill("0, 30; -34, 30; -36, 48; -46, 48")
+    contour.press("Enter")
+    until(page, lambda: planner.context.request.get(f"{planner.url}/api/plans/{plan}").json()["plan"]["setups"][0]["operations"][2]["on"]["at_mm"][2] == [-36, 48])
+    page.get_by_label("At the edge").fill("500 ft/min")
+    page.get_by_label("At the edge").press("Enter")
+    expect(page.get_by_label("At the edge")).to_have_value("152.4")
+
+
 def test_odd_jobs_are_offered_typed_and_worked_out(sign_in):
     """A text to engrave, by depth and by width; an undercut pass by pass; other ways to a finish."""
     planner = sign_in("planner")
@@ -208,7 +239,7 @@ def test_odd_jobs_are_offered_typed_and_worked_out(sign_in):
     page.get_by_role("button", name=re.compile("^Finish outside")).first.click()
     page.get_by_role("button", name="What else would do?").click()
     ways = page.get_by_role("group", name="Other ways to cut it")
-    expect(ways.get_by_role("row")).to_have_count(8)
+    expect(ways.get_by_role("row")).to_have_count(9)
     ways.get_by_role("button", name="Take: a thinner chip").click()
     expect(page.get_by_label("Feed", exact=True)).to_have_value(re.compile(r"^30\d0$"))
     kinds = [op["kind"] for op in planner.context.request.get(f"{planner.url}/api/plans/{plan}").json()["plan"]["setups"][0]["operations"]]

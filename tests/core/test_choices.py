@@ -176,7 +176,9 @@ def finishes(of, operation="outside"):
 
 def test_a_finish_has_its_ways_and_each_can_be_taken():
     found = finishes(good())
-    assert set(found) == {"a narrower last cut", "once more at the same size", "faster", "slower", "a thinner chip", "measured before the last cut", "a tool of its own"}
+    assert set(found) == {
+        "a narrower last cut", "once more at the same size", "faster", "slower", "a thinner chip", "measured before the last cut", "a tool of its own", "a spring pass by a size smaller",
+    }
     now = answer(good())
     for choice in found.values():
         after = answer(apply(good(), choice.edits))
@@ -195,6 +197,17 @@ def test_predicted_size_and_finish_follow_the_choice():
     assert after("a thinner chip", "outside.feed_marks") == pytest.approx(0.36 * now["outside.feed_marks"].value, rel=0.03)
     assert after("once more at the same size", "outside.size_error") < now["outside.push_off"].value
     assert after("slower", "outside.edge_life") > now["outside.edge_life"].value
+
+
+def test_a_spring_pass_by_a_smaller_tool_cuts_what_the_first_left():
+    choice, now = finishes(good())["a spring pass by a size smaller"], answer(good()).figures
+    made = apply(good(), choice.edits)
+    spring = next(op for op in made.setups[0].operations if op.id == choice.last)
+    assert spring.width_mm == pytest.approx(now["outside.push_off"].value, abs=1e-3) and spring.passes == 1
+    after = answer(made).figures
+    assert LIBRARY.tools[LIBRARY.assemblies[made.tool(spring.tool).assembly].tool].diameter_mm < 12
+    assert after[f"{choice.last}.push_off"].value < now["outside.push_off"].value
+    assert after["outside.push_off"].value == now["outside.push_off"].value
 
 
 def test_feed_marks_by_hand_and_what_a_spring_pass_cannot_take():
@@ -232,7 +245,9 @@ def test_every_way_to_a_hole_becomes_operations_of_the_plan():
     big = plan(FACE, Drill(id="drill", tool="t4", on=Points(at_mm=((0, 0), (20, 0)), diameter_mm=20, depth_mm=20, through=True)), material="c45", tools=(*TOOLS, tool(7, "drill-20-hss")))
     big = changed(big, "operation:drill", tool="t7")
     found = holes(big)
-    assert {"drill", "insert drill", "mill on a helix"} <= {name for name, way in found.items() if way.edits}
+    assert {"insert drill", "mill on a helix"} <= {name for name, way in found.items() if way.edits}
+    assert "drill" not in found  # with this drill it is planned already
+    assert "drill" in holes(changed(big, "operation:drill", rpm=500.0))  # at the data's speed it is another way
     for way in found.values():
         if not way.edits:
             assert way.because

@@ -74,16 +74,18 @@ def test_what_if_leaves_the_plan_alone(planner, plan):
 
 def test_the_ways_to_a_finish_come_with_size_and_marks(planner, plan):
     found = planner.get(f"/plans/{plan.pk}/operations/outside/choices")
-    assert found[0]["name"] == "as it is now" and len(found) == 8
+    assert found[0]["name"] == "as it is now" and len(found) == 9
     assert all(way["push_off_mm"] > 0 and way["roughness_um"] > 0 and way["time_s"] > 0 for way in found)
     narrower = next(way for way in found if way["name"] == "a narrower last cut")
     assert narrower["push_off_mm"] < found[0]["push_off_mm"]
+    spring = next(way for way in found if "size smaller" in way["name"])
+    assert spring["push_off_mm"] < found[0]["push_off_mm"] and spring["time_s"] > found[0]["time_s"]
 
 
 def test_the_ways_to_a_hole_say_what_they_cost_and_why_not(planner, plan):
     found = ways(planner, plan, "drill")
     can, cannot = [way for way in found if way["edits"]], [way for way in found if way["because"]]
-    assert found[0]["name"] == "as it is now" and {way["name"] for way in can} & {"drill"} and cannot
+    assert found[0]["name"] == "as it is now" and "mill on a helix" in {way["name"] for way in can} and cannot
     for way in can:
         assert way["time_s"] > 0 and way["pockets"] >= 0 and way["limits"]
     assert all("{" not in way["because"] or way["values"] for way in cannot)

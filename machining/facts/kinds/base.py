@@ -6,6 +6,8 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Any
 
+from shapely import Polygon
+
 from machining.cutting import engagement
 from machining.geometry.regions import Region
 from machining.geometry.solids import Solid
@@ -23,14 +25,14 @@ from ..place import Work
 
 @dataclass(frozen=True, slots=True)
 class Ground:
-    """What an operation finds in its setup. ``tool`` is None while none is chosen, ``stock`` what stands before it."""
+    """What an operation finds in its setup. ``tool`` is None while none is chosen; ``section`` is what the stock before it sweeps when turned."""
 
     lie: Lie
     geometry: PartGeometry
     part_outline: Region
     settings: Settings
     tool: Tool | None
-    stock: Solid | None = None
+    section: Region = Polygon()
 
 
 def _nothing(op: OperationFacts, facts: PlanFacts) -> None:

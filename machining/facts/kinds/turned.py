@@ -10,7 +10,7 @@ from machining.cutting import specific_force, speeds, threads, turning
 from machining.cutting.data import constant
 from machining.geometry.contours import FAR_MM, contour_of, in_shadow, kept_from, thickest
 from machining.geometry.regions import Region, polygons_of
-from machining.geometry.solids import Solid, half_section, revolved
+from machining.geometry.solids import Solid, revolved
 from machining.motion.path import Path
 from machining.motion.paths import turned as paths
 from machining.motion.paths.areas import counted, levels
@@ -38,10 +38,6 @@ def _near(facts: PlanFacts) -> float:
     return facts.library.settings.first_clearance_mm
 
 
-def _stock_of(ground: Ground) -> Region:
-    return half_section(ground.stock) if ground.stock is not None else Polygon()
-
-
 def _taken(region: Region) -> Region:
     """Without the lines and slivers that rounding leaves."""
     kept = [each for each in polygons_of(region) if each.area > SLIVER_MM]
@@ -54,7 +50,7 @@ def _work(region: Region, kept: Region | None = None, left: float = 0.0, deep: f
 
 
 def _face_work(operation: TurnFace, ground: Ground) -> Work:
-    stock, plane = _stock_of(ground), operation.on
+    stock, plane = ground.section, operation.on
     floor = plane.z_mm + operation.leave_mm
     return _work(_taken(stock.intersection(box(plane.to_diameter_mm / 2.0, floor, FAR_MM, FAR_MM))))
 
@@ -68,7 +64,7 @@ def _contour_work(operation: TurnRough | TurnFinish, ground: Ground) -> Work:
     (first_r, first_z), low = corners[0], corners[-1][1]
     ahead = first_r + radial if outside else first_r - radial
     before = box(0.0, first_z, ahead, FAR_MM) if outside else box(max(ahead, 0.0), first_z, FAR_MM, FAR_MM)
-    stock = _taken(_stock_of(ground).intersection(box(0.0, low, FAR_MM, FAR_MM)))
+    stock = _taken(ground.section.intersection(box(0.0, low, FAR_MM, FAR_MM)))
     shadow = _taken(in_shadow(unary_union([body, before]), outside, ground.tool.max_ramp_deg if ground.tool else 0.0))
     kept = unary_union([body, shadow])
     left = thickest(_taken(stock.intersection(shadow)))
@@ -76,7 +72,7 @@ def _contour_work(operation: TurnRough | TurnFinish, ground: Ground) -> Work:
 
 
 def _groove_work(operation: TurnGroove, ground: Ground) -> Work:
-    stock, on = _stock_of(ground), operation.on
+    stock, on = ground.section, operation.on
     if isinstance(on, RingGroove):
         region = _taken(stock.intersection(box(on.outer_diameter_mm / 2.0 - on.width_mm, on.z_mm - on.depth_mm, on.outer_diameter_mm / 2.0, FAR_MM)))
         return _work(region, deep=float(region.bounds[3]) - on.z_mm + on.depth_mm if not region.is_empty else on.depth_mm)
@@ -90,7 +86,7 @@ def _thread_work(operation: TurnThread, ground: Ground) -> Work:
 
 
 def _part_work(operation: PartOff, ground: Ground) -> Work:
-    stock, on = _stock_of(ground), operation.on
+    stock, on = ground.section, operation.on
     wide = (ground.tool.insert_width_mm if ground.tool else None) or 3.0
     region = _taken(stock.intersection(box(on.to_diameter_mm / 2.0, on.z_mm - wide, FAR_MM, on.z_mm)))
     return _work(region, deep=float(region.bounds[2] - region.bounds[0]) if not region.is_empty else 0.0)
@@ -100,7 +96,7 @@ def _removed(operation: Turned, work: Work, ground: Ground) -> Solid | None:
     if work.turned is None or work.turned.is_empty:
         return None
     region = work.turned
-    if isinstance(operation, PartOff) and operation.on.to_diameter_mm == 0 and ground.stock is not None:
+    if isinstance(operation, PartOff) and operation.on.to_diameter_mm == 0:
         region = box(0.0, -FAR_MM, FAR_MM, operation.on.z_mm)  # what stays in the chuck is no part any more
     return revolved(region)
 
@@ -309,10 +305,10 @@ def _feed_per_turn(op: OperationFacts, kind: Turned, tool: Tool, origin: str) ->
 
 def _room(op: OperationFacts, kind: TurnThread) -> None:
     """Notes room_before_mm and room_after_mm: how far the tool can go past the thread's ends at its depth."""
-    if op.stock_before is None:
+    if op.section_before is None:
         return
     core = kind.diameter_mm / 2.0 - thread_depth(kind)
-    standing = half_section(op.stock_before).intersection(box(core + LEFT_MM, -FAR_MM, FAR_MM, FAR_MM))
+    standing = op.section_before.intersection(box(core + LEFT_MM, -FAR_MM, FAR_MM, FAR_MM))
     high, low = kind.on.z_mm, kind.on.z_mm - kind.on.length_mm
     above, below = _taken(standing.intersection(box(0.0, high, FAR_MM, FAR_MM))), _taken(standing.intersection(box(0.0, -FAR_MM, FAR_MM, low)))
     free_above = FAR_MM if above.is_empty else max(float(above.bounds[1]) - high, 0.0)

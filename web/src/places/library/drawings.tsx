@@ -99,7 +99,7 @@ function TurningTool({ tool, stick, block }: { tool: Data; stick: number; block?
   const fill: Record<string, string> = { edge: 'fill-[#ced7f2]', block: 'fill-[#dde2ea]', shank: 'fill-paper' }
   return (
     <figure>
-      <svg viewBox={`0 0 ${WIDTH} ${HEIGHT}`} className="w-full" role="img" aria-label={`${String(tool.name)} to scale, seen on its rake face`}>
+      <svg viewBox={`0 0 ${WIDTH} ${Math.round((u1 - u0) * scale + 60)}`} className="w-full" role="img" aria-label={`${String(tool.name)} to scale, seen on its rake face`}>
         {shapes.map((each, k) => <path key={k} d={`M${each.corners.map(at).join('L')}Z`} className={`${fill[each.part]} stroke-ink`} />)}
         <path d={`M20 ${30 - u0 * scale}H${WIDTH - 20}`} className="stroke-ink-3" strokeDasharray="10 3 2 3" />
         {upright ? null : <Tall x={WIDTH - 60} from={30 - u0 * scale} to={30 + (stick - u0) * scale} words={show(stick, 'length', system)} />}

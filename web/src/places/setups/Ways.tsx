@@ -120,8 +120,8 @@ function Schools({ ways }: { ways: Way[] }) {
             <tr key={way.name} className="border-t border-hair">
               <th scope="row" className={place === 0 ? 'text-ink-2' : 'font-semibold'}>
                 {way.name}
-                <span className="block whitespace-nowrap text-small font-normal text-ink-2">
-                  {way.because ? <span className="whitespace-normal">{way.because}</span> : (
+                <span className="block text-small font-normal text-ink-2">
+                  {way.because ? way.because : (
                     <>
                       {way.depth_mm && <><Figure value={way.depth_mm} quantity="size" trim bare /> deep, </>}
                       {way.feed_per_rev_mm ? <><Figure value={way.cutting_speed_m_min} quantity="cutting_speed" />, <Figure value={way.feed_per_rev_mm} quantity="feed_per_tooth" /> a turn</> : <>{way.tool}, <Figure value={way.rpm} quantity="spindle_speed" />, <Figure value={way.feed_mm_min} quantity="feed" /></>}
