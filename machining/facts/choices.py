@@ -22,7 +22,7 @@ from machining.world.material import CuttingData
 from machining.world.tool import Assembly, Holder, Tool
 
 from .context import OperationFacts, PlanFacts
-from .cut import PROCESS
+from .cut import PROCESS, sawn_over
 from .hole_ways import hole_ways
 from .kinds import HANDLERS
 
@@ -289,7 +289,7 @@ def _job(kit: _Kit, data: CuttingData, op: OperationFacts, facts: PlanFacts) -> 
     kind = op.operation
     width = thickness_round(work.kept, work.region.union(work.kept)) if isinstance(kind, RoughOutside) and work.kept is not None else None
     capacity = op.setup.figures.get("capacity")
-    sawn = facts.plan.stock.saw_tolerance_mm if op.notes.get("meets_sawn") else 0.0
+    sawn = sawn_over(op, facts)
     left = max(getattr(kind, "leave_mm", 0.0), settings.general_tolerance_mm)
     return Job(
         height=work.top - work.floor, width=width, kc11=material.kc11_n_mm2, mc=material.mc, speed=data.speed_start, speed_low=data.speed_low,

@@ -159,13 +159,20 @@ def _load_milling(op: OperationFacts, facts: PlanFacts) -> None:
         return
     op.notes["depth_mm"], op.notes["width_mm"] = depth, width
     loads.milled(op, facts, Given(depth), Given(width))
-    extra = facts.plan.stock.saw_tolerance_mm
+    extra = sawn_over(op, facts)
     assert op.tool is not None
-    if extra > 0 and op.notes.get("meets_sawn"):
+    if extra > 0:
         worst_depth = depth + extra if isinstance(op.operation, Face) else depth
         worst_width = min(width + extra, op.tool.diameter_mm) if isinstance(op.operation, RoughOutside) else width
         op.notes["worst_depth_mm"], op.notes["worst_width_mm"] = worst_depth, worst_width
         loads.milled(op, facts, Given(worst_depth, "blank at its largest"), Given(worst_width, "blank at its largest"), "worst_")
+
+
+def sawn_over(op: OperationFacts, facts: PlanFacts) -> float:
+    """How much more (mm) a cut can meet than its passes are laid out for, where the blank is sawn at its largest."""
+    if not op.notes.get("meets_sawn"):
+        return 0.0
+    return max(facts.plan.stock.saw_tolerance_mm - getattr(op.operation, "over_mm", 0.0), 0.0)
 
 
 def _limits(op: OperationFacts) -> None:

@@ -70,12 +70,15 @@ def work_of(operation: Operation, lie: Lie, geometry: PartGeometry, stock_top: f
         return Work(region=part_outline, top=part_top, floor=part_top - operation.size_mm - operation.below_mm, wall_height=operation.size_mm)
     if operation.kind == "face":
         floor = part_top + operation.leave_mm
-        return Work(region=stock_outline, top=stock_top, floor=floor, wall_height=stock_top - floor)
+        top = stock_top + operation.over_mm
+        return Work(region=stock_outline, top=top, floor=floor, wall_height=top - floor)
     if isinstance(on, Outside):
         leave = getattr(operation, "leave_mm", 0.0)
         kept = grown(grown(part_outline, leave + radius), -radius)
         floor = part_top - on.depth_mm
-        return Work(region=stock_outline.difference(kept), kept=kept, top=stock_top, floor=floor, wall_height=on.depth_mm)
+        over = getattr(operation, "over_mm", 0.0)
+        wide = grown(stock_outline, over) if over else stock_outline
+        return Work(region=wide.difference(kept), kept=kept, top=stock_top, floor=floor, wall_height=on.depth_mm)
     if isinstance(on, Rectangle):
         area = rectangle(on.x_mm, on.y_mm, on.length_mm, on.width_mm, on.corner_radius_mm)
         return _pocket_work(operation, area, on.top_mm, on.top_mm - on.depth_mm, on.corner_radius_mm or None, radius)

@@ -9,10 +9,10 @@ from typing import Any
 import numpy as np
 from shapely import Polygon, box
 
-from machining.geometry.contours import FAR_MM, areas_of, turned_volume
+from machining.geometry.contours import FAR_MM, areas_of, thickest, turned_volume
 from machining.geometry.frames import DIRECTIONS, Direction, axis
 from machining.geometry.regions import Region, filled
-from machining.geometry.solids import Solid, bounds, half_section, outline, posed, volume
+from machining.geometry.solids import Solid, always_there, bounds, half_section, outline, posed, volume
 from machining.memo import Memo, digest
 from machining.placing.zero import Lie, lie_of
 from machining.plan.document import LoadedTool, Plan, Setup
@@ -201,6 +201,8 @@ def _notes(op: OperationFacts, facts: PlanFacts, memo: Memo) -> None:
     before, after = op.stock_before, op.stock_after
     if before is not None and after is not None:
         op.notes["cut_mm3"] = 0.0 if before is after else memo.get(("removed", op.key_before, op.key_after), lambda: _removed(op, before, after))
+    if op.operation.kind in TURNED and (facts.plan.stock.form != "round" or op.setup.number > 1):
+        op.notes["broken_mm"] = memo.get(("broken", op.key_before, op.key_after), lambda: _broken(op))
     if op.operation.kind in ROTATES_IN_PLACE and (standing := size.standing_over_hole(op, memo)) is not None:
         op.notes["standing_mm"] = standing
     if op.operation.kind in size.GOES_DOWN and (open_at := size.open_wall(op, memo)) is not None:
@@ -208,6 +210,13 @@ def _notes(op: OperationFacts, facts: PlanFacts, memo: Memo) -> None:
     key = ("jaw", op.path_key, op.setup.jaws_key, facts.library.settings.jaw_margin_mm, op.tool.diameter_mm if op.tool else 0.0)
     if (deep := memo.get(key, lambda: hold.jaw_in_cut(op, facts, memo))) is not None:
         op.notes["jaw_deep_mm"] = deep
+
+
+def _broken(op: OperationFacts) -> float:
+    """How thick (mm) the stock is that a turned cut meets only for a part of each turn."""
+    if op.section_before is None or op.stock_before is None or op.work is None or op.work.turned is None:
+        return 0.0
+    return thickest(op.work.turned.intersection(op.section_before.difference(always_there(op.stock_before))))
 
 
 def _removed(op: OperationFacts, before: Solid, after: Solid) -> float:

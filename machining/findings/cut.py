@@ -7,12 +7,13 @@ from math import ceil, pi, radians, tan
 
 from machining.cutting.data import constant
 from machining.facts.context import OperationFacts, PlanFacts, SetupFacts
+from machining.facts.cut import sawn_over
 from machining.facts.kinds import HANDLERS
 from machining.geometry.regions import Region
 from machining.plan.edit import AddOperation, Change, Edit, LoadTool, MoveOperation
 from machining.plan.loading import loaded as load
 from machining.plan.operation import TURNED, Chamfer, Countersink, Drill, Engrave, Face, MillThread, OnFeatures, RoughOutside, RoughPocket, Slope, Tap, Undercut
-from machining.plan.turned import SPEEDS_TYPED
+from machining.plan.turned import SPEEDS_TYPED, TurnFace
 from machining.world.feature import Flat, Hole
 
 from .finding import Finding, Fix, Severity, Shown, about_operation, about_setup, of_operation
@@ -42,7 +43,7 @@ def over_the_curve(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
 
 
 def _over(op: OperationFacts, facts: PlanFacts, worst: str, name: str, quantity: str, asked: float, limit: float) -> Finding:
-    allowed, extra = facts.library.settings.power_share, facts.plan.stock.saw_tolerance_mm
+    allowed, extra = facts.library.settings.power_share, sawn_over(op, facts)
     values = {"asked": Shown(asked, quantity), "limit": Shown(limit, quantity), "share": Shown(asked / limit, "percent")}
     milder, id = lighter(op, facts, 0.98 * allowed * limit / asked), "cut.power-at-worst-stock" if worst else f"cut.{name}"
     short = op.value(f"short_{name}_limit")
@@ -54,8 +55,16 @@ def _over(op: OperationFacts, facts: PlanFacts, worst: str, name: str, quantity:
         return of_operation(op, id, severity, "It asks {asked} of the spindle, which gives {limit} at this speed: {share}.", values, name, milder)
     return of_operation(
         op, id, severity, "With the blank sawn {extra} over it asks {asked} of {limit}: {share}.", {**values, "extra": Shown(extra, "length")}, f"worst_{name}",
-        (*milder, *_true_up(op, facts, extra), *_sawn_closer(op, extra, 0.98 * allowed * limit / asked)),
+        (*milder, *_true_up(op, facts, extra), *_through_air(op, facts), *_sawn_closer(op, extra, 0.98 * allowed * limit / asked)),
     )
+
+
+def _through_air(op: OperationFacts, facts: PlanFacts) -> tuple[Fix, ...]:
+    """Passes that begin where the largest blank does: air on most blanks, and never more than a pass at once."""
+    over = facts.plan.stock.saw_tolerance_mm
+    if not isinstance(op.operation, Face | RoughOutside | TurnFace):
+        return ()
+    return (Fix("Begin {over} outside of it, through air on most blanks", (Change(on=f"operation:{op.operation.id}", fields={"over_mm": over}),), {"over": Shown(over, "length")}),)
 
 
 def _true_up(op: OperationFacts, facts: PlanFacts, extra: float) -> tuple[Fix, ...]:

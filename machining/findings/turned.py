@@ -18,6 +18,7 @@ from .finding import Finding, Fix, Severity, Shown, about_operation, length, of_
 from .tools import other_tools
 
 DEPTH_STEP_MM = 0.1
+BROKEN_MM, BROKEN_SHARE = 0.2, 0.6  # thinner is no blow; and of the feed, where each turn strikes
 
 
 @about_operation
@@ -65,6 +66,25 @@ def groove_as_rougher(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]
         op, "cut.groove-as-rougher", "look", "The groove is {wide} wide, {plunges} plunges of a tool {insert} wide: turned first, only {rest} is left to groove.",
         {"wide": length(on.width_mm), "plunges": Shown(op.value("plunges") or 0.0, "count"), "insert": length(wide), "rest": length(rest)}, "plunges",
         (Fix("Turn it first with {tool}, groove the rest", edits, {"tool": Shown(name)}), keep),
+    )
+
+
+@about_operation
+def interrupted(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
+    """cut.interrupted: corners, flats and holes that a turned cut leaves and comes back to every turn."""
+    kind, broken, feed = op.operation, op.notes.get("broken_mm"), op.value("chip")
+    if isinstance(kind, TurnThread) or not isinstance(broken, float) or broken < BROKEN_MM or feed is None:
+        return
+    if kind.reason or getattr(kind, "feed_per_rev_mm", None) is not None:
+        return
+    slower = floor(1000.0 * BROKEN_SHARE * feed) / 1000.0
+    on = f"operation:{kind.id}"
+    yield of_operation(
+        op, "cut.interrupted", "look", "The stock is not round where it cuts: every turn the edge leaves it and comes back to {deep} at this feed.", {"deep": length(broken)}, "per_turn",
+        (
+            Fix("Feed {feed} a turn", (Change(on=on, fields={"feed_per_rev_mm": slower}),), {"feed": Shown(slower, "feed_per_tooth")}),
+            Fix("Keep it, and say why", (Change(on=on, fields={"reason": "tough insert for the interrupted cut"}),), {}),
+        ),
     )
 
 

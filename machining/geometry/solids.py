@@ -150,12 +150,25 @@ def half_section(solid: Solid) -> BaseGeometry:
 
     A round meshed with facets is cut a little inside of its vertices, which lie on it: corners are put back on them.
     """
-    halves: list[BaseGeometry] = []
+    return transform(unary_union(_halves(solid)).simplify(STRAIGHT_MM), _on_vertices(to_mesh(solid).vertices))
+
+
+def always_there(solid: Solid) -> BaseGeometry:
+    """What stands at every one of those half sections: less than the swept section where a solid is not round."""
+    found = _halves(solid)
+    least = found[0]
+    for half in found[1:]:
+        least = least.intersection(half)
+    return transform(unary_union(polygons_of(least)).simplify(STRAIGHT_MM), _on_vertices(to_mesh(solid).vertices))
+
+
+def _halves(solid: Solid) -> list[BaseGeometry]:
     half_plane = box(0.0, -1e6, 1e6, 1e6)
+    halves: list[BaseGeometry] = []
     for turn in range(0, 360, 45):
         flat = solid.rotate([0.0, 0.0, -float(turn)]).rotate([-90.0, 0.0, 0.0]).slice(0.0)
         halves.append(region_from_loops([np.asarray(loop) for loop in flat.to_polygons()]).intersection(half_plane))
-    return transform(unary_union(halves).simplify(STRAIGHT_MM), _on_vertices(to_mesh(solid).vertices))
+    return halves
 
 
 def _on_vertices(vertices: Vector) -> Callable[[NDArray[np.float64]], NDArray[np.float64]]:

@@ -98,6 +98,8 @@ Where = Annotated[Top | Outside | OnFeatures | Rectangle | Points | Lines | Text
 
 
 class Face(OperationBase):
+    """``over_mm`` is how far over the blank as drawn its passes begin: through air, where the blank is no larger."""
+
     PLACES = frozenset({"top"})
     VERB = "Face top"
     kind: Literal["face"] = "face"
@@ -105,10 +107,13 @@ class Face(OperationBase):
     step_down_mm: Positive = 2.0
     step_over_mm: Positive | None = None
     leave_mm: NotNegative = 0.0
+    over_mm: NotNegative = 0.0
     ways: Literal["both", "one"] = "both"
 
 
 class RoughOutside(OperationBase):
+    """``over_mm`` is how far outside the blank as drawn its passes begin: through air, where the blank is no larger."""
+
     PLACES = frozenset({"outside"})
     VERB = "Rough outside"
     kind: Literal["rough_outside"] = "rough_outside"
@@ -116,6 +121,7 @@ class RoughOutside(OperationBase):
     step_down_mm: Positive
     step_over_mm: Positive
     leave_mm: NotNegative = 0.3
+    over_mm: NotNegative = 0.0
 
 
 class RoughPocket(OperationBase):

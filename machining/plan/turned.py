@@ -81,12 +81,15 @@ class _Turned(OperationBase):
 
 
 class TurnFace(_Turned):
+    """``over_mm`` is how far before the blank as drawn its passes begin: through air, where the blank is no longer."""
+
     PLACES = frozenset({"plane"})
     VERB = "Face end"
     kind: Literal["turn_face"] = "turn_face"
     on: Plane = Plane()
     depth_mm: Positive = 1.5
     leave_mm: NotNegative = 0.0
+    over_mm: NotNegative = 0.0
 
 
 class TurnRough(_Turned):

@@ -255,16 +255,33 @@ def sawn_long(**more: object) -> Plan:
 def test_a_sawn_blank_is_trued_up_ordered_closer_or_cut_lighter():
     found = finding(sawn_long(), "cut.power-at-worst-stock")
     labels = [fix.label for fix in found.fixes]
-    assert labels[-2:] == ["True the blank up first", "Order it sawn to {closer}"]
+    assert labels[-3:] == ["True the blank up first", "Begin {over} outside of it, through air on most blanks", "Order it sawn to {closer}"]
     for place in range(len(labels)):
         assert "cut.power-at-worst-stock" not in ids(after_fix(sawn_long(), found, place)), labels[place]
-    trued = after_fix(sawn_long(), found, len(labels) - 2)
+    trued = after_fix(sawn_long(), found, len(labels) - 3)
     first = trued.setups[0].operations[1]
     assert (first.id, first.leave_mm, first.step_over_mm) == ("roughtrue", 1.8, 0.2)  # 2 mm stand on each side
     now, after = answer(sawn_long()), answer(trued)
     assert after.one_part_s > now.one_part_s and result(after, "roughtrue").removed_mm3 > 0
     closer = after_fix(sawn_long(), found, len(labels) - 1).stock.saw_tolerance_mm
     assert 0.1 <= closer < 1.1
+
+
+def test_passes_may_begin_in_air_for_the_largest_blank():
+    """1.1 mm outside of the blank as drawn: a ring more round it, none of it wider than its step on the largest one."""
+    found = finding(sawn_long(), "cut.power-at-worst-stock")
+    through_air = after_fix(sawn_long(), found, len(found.fixes) - 2)
+    now, after = answer(sawn_long()), answer(through_air)
+    assert through_air.setups[0].operations[1].over_mm == 1.1
+    assert "rough.worst_power" in now.figures and "rough.worst_power" not in after.figures
+    assert result(after, "rough").time_s > result(now, "rough").time_s
+    assert result(after, "rough").removed_mm3 == pytest.approx(result(now, "rough").removed_mm3)
+    half = changed(sawn_long(), "operation:rough", over_mm=0.5)
+    width = next(each.value for each in answer(half).figures["rough.worst_cutting_power"].inputs if each.name == "width")
+    assert width == pytest.approx(3.2 + 0.6)
+    faced = changed(plan(FACE, stock=STOCK.model_copy(update={"saw_tolerance_mm": 1.0})), "operation:face", over_mm=1.0)
+    assert "face.worst_power" not in answer(faced).figures
+    assert result(answer(faced), "face").path_mm >= result(answer(plan(FACE)), "face").path_mm
 
 
 def test_a_short_cut_may_use_the_short_time_curve_where_the_shop_says_so():

@@ -220,6 +220,28 @@ def test_hand_and_direction_of_a_thread_go_with_its_tool():
     assert not [f for f in answer(apply(left, found.fixes[0].edits)).findings if f.id == "cut.thread" and "backwards" in f.message]
 
 
+def test_a_square_bar_strikes_the_edge_every_turn():
+    """A block 34 square turned to 30: between the flats nothing stands over Ø34, at the corners 48.1/2 − 17."""
+    square = plan(FACE, ROUGH.model_copy(update={"on": Profile(at_mm=((0.0, 30.0), (-30.0, 30.0)))}), stock=plan().stock.model_copy(update={"form": "block"}))
+    found = [f for f in answer(square).findings if f.id == "cut.interrupted"]
+    assert {f.operation for f in found} == {"face", "rough"}
+    corner = (24 * sqrt(2) - 24) if GLAND.size[0] == 48.0 else 0.0
+    assert found[-1].values["deep"].value == pytest.approx(corner, abs=0.3)  # the block is as wide as the part
+    slower = apply(square, found[-1].fixes[0].edits)
+    assert not [f for f in answer(slower).findings if f.id == "cut.interrupted" and f.operation == found[-1].operation]
+    assert "cut.interrupted" not in ids(plan(FACE, ROUGH))
+
+
+def test_a_face_may_begin_in_air_for_the_longest_blank():
+    sawn = plan(FACE, stock=plan().stock.model_copy(update={"saw_tolerance_mm": 0.8}))
+    now = figures(sawn, "face")
+    assert now["worst_cutting_force"] == pytest.approx(now["cutting_force"] * 1.8)
+    aired = changed(sawn, "operation:face", over_mm=0.8)
+    assert "worst_cutting_force" not in figures(aired, "face")
+    assert result(aired, "face").time_s > result(sawn, "face").time_s  # 1.8 in two passes of 0.9
+    assert result(aired, "face").depth_mm == pytest.approx(0.9)
+
+
 def test_what_stays_behind_a_shoulder_is_told():
     with_recess = ROUGH.model_copy(update={"on": Profile(at_mm=((0.0, 30.0), (-22.0, 30.0), (-22.0, 24.0), (-32.0, 24.0), (-32.0, 48.0), (-44.0, 48.0)))})
     alone = plan(FACE, with_recess)

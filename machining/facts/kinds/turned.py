@@ -143,7 +143,7 @@ def _path(op: OperationFacts, facts: PlanFacts) -> Path:
     inner, low, outer, high = (float(v) for v in work.turned.bounds)
     if isinstance(kind, TurnFace):
         to = kind.on.to_diameter_mm / 2.0 or -constant("turning", "face_past_mm")
-        return paths.faced(outer, to, levels(high, low, kind.depth_mm), near, home)
+        return paths.faced(outer, to, levels(high + kind.over_mm, low, kind.depth_mm), near, home)
     if isinstance(kind, TurnRough):
         return _roughed(kind, work, near, home)
     if isinstance(kind, TurnFinish):
@@ -230,12 +230,12 @@ def _load(op: OperationFacts, facts: PlanFacts) -> None:
         depth: float = max(thickest(work.turned), LEFT_MM)
     else:
         assert isinstance(kind, TurnFace | TurnRough)
-        deep = high - low if isinstance(kind, TurnFace) else outer - inner
+        deep = high + kind.over_mm - low if isinstance(kind, TurnFace) else outer - inner
         depth = deep / max(1, ceil(deep / kind.depth_mm - 1e-9))
     op.notes["depth_mm"] = depth
     cut_force(op, facts, Given(depth, "stock and passes"))
-    extra = facts.plan.stock.saw_tolerance_mm
-    if isinstance(kind, TurnFace) and extra > 0 and op.notes.get("meets_sawn"):
+    extra = max(facts.plan.stock.saw_tolerance_mm - kind.over_mm, 0.0) if isinstance(kind, TurnFace) else 0.0
+    if extra > 0 and op.notes.get("meets_sawn"):
         op.notes["worst_depth_mm"] = depth + extra
         cut_force(op, facts, Given(depth + extra, "blank at its largest"), "worst_")
 

@@ -1314,7 +1314,10 @@ export interface components {
             /** Stock Size */
             stock_size: number[];
         };
-        /** Face */
+        /**
+         * Face
+         * @description ``over_mm`` is how far over the blank as drawn its passes begin: through air, where the blank is no larger.
+         */
         Face: {
             /**
              * Coolant
@@ -1342,6 +1345,11 @@ export interface components {
              *     }
              */
             on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Text"];
+            /**
+             * Over Mm
+             * @default 0
+             */
+            over_mm: number;
             /**
              * Pinned
              * @default false
@@ -2906,7 +2914,10 @@ export interface components {
              */
             z_mm: number;
         };
-        /** RoughOutside */
+        /**
+         * RoughOutside
+         * @description ``over_mm`` is how far outside the blank as drawn its passes begin: through air, where the blank is no larger.
+         */
         RoughOutside: {
             /**
              * Coolant
@@ -2929,6 +2940,11 @@ export interface components {
             leave_mm: number;
             /** On */
             on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Text"];
+            /**
+             * Over Mm
+             * @default 0
+             */
+            over_mm: number;
             /**
              * Pinned
              * @default false
@@ -3718,7 +3734,10 @@ export interface components {
              */
             kind: "top";
         };
-        /** TurnFace */
+        /**
+         * TurnFace
+         * @description ``over_mm`` is how far before the blank as drawn its passes begin: through air, where the blank is no longer.
+         */
         TurnFace: {
             /**
              * Coolant
@@ -3756,6 +3775,11 @@ export interface components {
              *     }
              */
             on: components["schemas"]["Plane"];
+            /**
+             * Over Mm
+             * @default 0
+             */
+            over_mm: number;
             /**
              * Pinned
              * @default false

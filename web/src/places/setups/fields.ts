@@ -11,6 +11,7 @@ const DEPTH: FieldSpec = { name: 'depth_mm', label: 'Depth', quantity: 'length' 
 const SIZE: FieldSpec = { name: 'size_mm', label: 'Size', quantity: 'length' }
 const MOUTH: FieldSpec = { name: 'mouth_diameter_mm', label: 'Mouth Ø', quantity: 'length' }
 const A_TURN: FieldSpec = { name: 'step_down_mm', label: 'Down a turn', quantity: 'length' }
+const OVER: FieldSpec = { name: 'over_mm', label: 'Begins outside by', quantity: 'length' }
 const A_SIDE: FieldSpec = { name: 'depth_mm', label: 'A side up to', quantity: 'length' }
 const CUSP: FieldSpec = { name: 'cusp_mm', label: 'Cusp', quantity: 'size' }
 
@@ -25,8 +26,8 @@ export const KIND_NAME: Record<string, string> = {
 export const TURNED = new Set(['turn_face', 'turn_rough', 'turn_finish', 'turn_groove', 'turn_thread', 'part_off'])
 
 export const FIELDS: Record<string, FieldSpec[]> = {
-  face: [STEP_DOWN, { ...STEP_OVER, empty: '70 % Ø' }, LEAVE],
-  rough_outside: [STEP_DOWN, STEP_OVER, LEAVE],
+  face: [STEP_DOWN, { ...STEP_OVER, empty: '70 % Ø' }, LEAVE, OVER],
+  rough_outside: [STEP_DOWN, STEP_OVER, LEAVE, OVER],
   rough_pocket: [STEP_DOWN, STEP_OVER, LEAVE, { name: 'leave_floor_mm', label: 'on the floor', quantity: 'length' }, { name: 'ramp_deg', label: 'Ramp', quantity: 'angle' }],
   finish_walls: [STEP_DOWN, { name: 'width_mm', label: 'Width', quantity: 'length' }, PASSES, { name: 'chain', label: 'Cuts to measure', quantity: 'count' }],
   finish_floor: [DEPTH, STEP_OVER],
@@ -52,7 +53,7 @@ export const FIELDS: Record<string, FieldSpec[]> = {
   engrave: [{ name: 'depth_mm', label: 'Depth', quantity: 'size', empty: '–' }, { name: 'width_mm', label: 'or width', quantity: 'size', empty: '–' }],
   round_edge: [{ name: 'radius_mm', label: 'Radius', quantity: 'length' }, CUSP],
   slope: [{ name: 'size_mm', label: 'Wide on the face', quantity: 'length' }, { name: 'angle_deg', label: 'From the face', quantity: 'angle' }, CUSP],
-  turn_face: [A_SIDE, LEAVE],
+  turn_face: [A_SIDE, LEAVE, OVER],
   turn_rough: [A_SIDE, LEAVE, { name: 'leave_face_mm', label: 'on shoulders', quantity: 'length' }],
   turn_finish: [{ name: 'width_mm', label: 'Was left', quantity: 'size' }, PASSES],
   turn_groove: [{ name: 'step_mm', label: 'Step aside', quantity: 'size', empty: '80 %' }],
