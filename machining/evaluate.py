@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from math import cos, radians, sin
+from math import cos, pi, radians, sin
 from typing import Any
 
 from machining.evaluation import Answer, Evaluation, Gauge, OperationResult, SetupResult, State, Worked
@@ -54,11 +54,13 @@ def evaluate(plan: Plan, library: Library, memo: Memo | None = None) -> Evaluati
 def _totals(answer: Evaluation, facts: PlanFacts) -> None:
     low, high = blank_bounds(facts.geometry, facts.plan.stock)
     answer.part_size, answer.part_volume_mm3 = facts.geometry.size, facts.geometry.volume_mm3
+    answer.part_low = tuple(round(float(v), 4) for v in facts.geometry.bounds[0])  # type: ignore[assignment]
     answer.stock_size = tuple(round(float(v), 4) for v in high - low)  # type: ignore[assignment]
     if facts.material is not None:
         per_mm3 = facts.material.density_kg_dm3 / 1e6
         answer.part_mass_kg = facts.geometry.volume_mm3 * per_mm3
-        answer.stock_mass_kg = float((high - low).prod()) * per_mm3
+        share = pi / 4.0 if facts.plan.stock.form == "round" else 1.0
+        answer.stock_mass_kg = share * float((high - low).prod()) * per_mm3
     answer.cutting_s = sum(s.cutting_s for s in answer.setups)
     answer.changes_s = sum(s.changes_s for s in answer.setups)
     answer.handling_s = facts.library.settings.load_unload_s * len(answer.setups)

@@ -112,12 +112,13 @@ class SetupResult:
 
 @dataclass(slots=True)
 class Evaluation:
-    """``figures`` is one flat table; findings and gauges refer to it by id."""
+    """``figures`` is one flat table; findings and gauges refer to it by id. ``part_low`` is the part's lowest corner in its own coordinates."""
 
     setups: list[SetupResult] = field(default_factory=list)
     findings: list[Finding] = field(default_factory=list)
     figures: dict[str, Computed] = field(default_factory=dict)
     part_size: tuple[float, float, float] = (0.0, 0.0, 0.0)
+    part_low: tuple[float, float, float] = (0.0, 0.0, 0.0)
     stock_size: tuple[float, float, float] = (0.0, 0.0, 0.0)
     part_volume_mm3: float = 0.0
     part_mass_kg: float | None = None
@@ -151,7 +152,7 @@ def to_plain(evaluation: Evaluation) -> dict[str, Any]:
     }
 
 
-_TOTALS = ("part_size", "stock_size", "part_volume_mm3", "part_mass_kg", "stock_mass_kg", "cutting_s", "changes_s", "handling_s", "one_part_s", "batch_s", "problem")
+_TOTALS = ("part_size", "part_low", "stock_size", "part_volume_mm3", "part_mass_kg", "stock_mass_kg", "cutting_s", "changes_s", "handling_s", "one_part_s", "batch_s", "problem")
 _SETUP_FIELDS = tuple(name for name in SetupResult.__slots__ if name != "operations")
 _OPERATION_FIELDS = tuple(name for name in OperationResult.__slots__ if name not in ("answers", "gauges", "worked", "table"))
 _GAUGE_FIELDS = Gauge.__slots__

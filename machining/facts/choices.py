@@ -144,7 +144,7 @@ def _smaller_spring(op: OperationFacts, facts: PlanFacts) -> Choice | None:
 def hole_choices(op: OperationFacts, facts: PlanFacts) -> list[Choice]:
     """Every way to the hole of a drill, a boring head or a helix on the setup's machine, the quickest first; each as the operations it takes."""
     kind, work, machine = op.operation, op.work, op.setup.machine
-    if not isinstance(kind, Drill | MillHole | Bore) or not isinstance(kind.on, OnFeatures | Points) or work is None or facts.material is None or machine is None:
+    if not isinstance(kind, Drill | MillHole | Bore) or not isinstance(kind.on, OnFeatures | Points) or work is None or facts.material is None or machine is None or machine.kind == "lathe":
         return []
     here = {t.assembly: t for t in facts.plan.tools if t.machine == machine.key}
     hole = Hole(work.hole_diameter, work.hole_depth, len(work.holes), work.passes_bottom)

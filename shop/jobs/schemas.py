@@ -143,6 +143,7 @@ class EvaluationOut(Schema):
     findings: list[FindingOut]
     figures: dict[str, list[Any]]
     part_size: list[float]
+    part_low: list[float]
     stock_size: list[float]
     part_volume_mm3: float
     part_mass_kg: float | None

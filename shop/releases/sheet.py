@@ -47,7 +47,7 @@ def content(record: dict[str, Any], sha256: str, setup_number: int) -> dict[str,
         "release": release, "sha256": sha256, "of": len(plan.setups), "setup": answer, "note": setup.note,
         "machine": machine.name, "work_offset": setup.work_offset, "turns": machine.kind == "lathe", **_held(setup, library, answer),
         "cycle": clock(answer["cycle_s"]), "drawing": holding_drawing(facts.setups[setup_number - 1], facts), "qr": _qr(url), "url": url,
-        "loading": _loading(plan, setup, library, answer), "tools": _tools(plan, setup, library, answer), "operations": _operations(setup, answer),
+        "loading": _loading(plan, setup, library, answer), "tools": _tools(plan, setup, library, answer), "operations": _operations(setup, answer, machine.kind == "lathe"),
         "measure": _measure(plan, setup),
         "care": [*_care(record, setup.id), *_of_machine(setup, machine), *_of_spindle(setup, library)], "at": release["at"].replace("T", " ")[:16], "shop": "Tidewrack Instruments",
     }
@@ -127,12 +127,12 @@ def _tools(plan: Any, setup: Any, library: Library, answer: dict[str, Any]) -> l
     return rows
 
 
-def _operations(setup: Any, answer: dict[str, Any]) -> list[dict[str, Any]]:
+def _operations(setup: Any, answer: dict[str, Any], turns: bool) -> list[dict[str, Any]]:
     rows = []
     for op, result in zip(setup.operations, answer["operations"], strict=True):
         rows.append({
             "number": result["number"], "title": result["title"], "detail": sizes(result["detail"], result["sizes"]),
-            "tool": f"T{result['tool_number']}", **_speeds(result),
+            "tool": f"T{result['tool_number']}", **_speeds(result, turns),
             "z": number(result["z_to_mm"], "length") if result["z_to_mm"] is not None else "–",
             "leaves": number(result["leaves_mm"], "length") if result["leaves_mm"] is not None else "–", "time": clock(result["time_s"]),
             "done": clock(result["starts_s"] + result["change_s"] + result["time_s"]), "stop": op.stop_after, "reason": op.reason, "coolant": op.coolant, "also": _also(op, result),
@@ -140,9 +140,11 @@ def _operations(setup: Any, answer: dict[str, Any]) -> list[dict[str, Any]]:
     return rows
 
 
-def _speeds(result: dict[str, Any]) -> dict[str, str]:
+def _speeds(result: dict[str, Any], turns: bool) -> dict[str, str]:
     """Speed and feed as the control takes them: per turn where the work turns."""
     rpm = number(result["rpm"] or 0, "spindle_speed")
+    if turns and result.get("feed_per_rev_mm") is None and result["rpm"]:
+        return {"rpm": f"{rpm} rpm", "feed": f"{number((result['feed_mm_min'] or 0) / result['rpm'], 'feed_per_tooth')} a turn"}
     if result.get("feed_per_rev_mm") is None:
         return {"rpm": rpm, "feed": number(result["feed_mm_min"] or 0, "feed")}
     kept = result.get("cutting_speed_m_min")

@@ -63,6 +63,7 @@ def test_removed_volumes_and_weights_agree(demo):
     removed = sum(op.removed_mm3 for op in seen.setups[0].operations)
     left = first.operations[-1].stock_after
     assert volume(first.stock_start) - volume(left) == pytest.approx(removed, rel=1e-6)
+    assert seen.part_low == (-48.0, -32.0, 0.0)
     assert seen.stock_mass_kg == pytest.approx(102 * 70 * 36 * 2.70e-6)
     assert seen.part_mass_kg == pytest.approx(149997.27 * 2.70e-6, rel=1e-4)
 

@@ -168,6 +168,11 @@ def test_a_boring_bar_bends_with_the_cube_of_its_length():
 # -- findings
 
 
+def test_a_round_bar_weighs_what_a_round_bar_weighs():
+    bar = pi / 4 * 50**2 * 91 * LIBRARY.materials["x5crnimo17-12-2"].density_kg_dm3 / 1e6
+    assert answer(plan(FACE)).stock_mass_kg == pytest.approx(bar)
+
+
 def test_a_good_turned_plan_is_quiet():
     found = ids(plan(*GOOD, quantity=1))
     assert found <= {"cut.groove-as-rougher"}, found

@@ -7,6 +7,7 @@ from typing import Any
 import pytest
 
 from machining.plan.document import InChuck, Plan, Setup
+from machining.plan.operation import Drill, Points
 from machining.plan.turned import Groove, Profile, Stretch, TurnFace, TurnFinish, TurnGroove, TurnRough, TurnThread
 from machining.world.part import Part, Requirement, Stock
 from shop.base import blobs
@@ -21,9 +22,9 @@ NECK = Requirement(id="neck", what="Neck Ø", feature="outside", nominal_mm=30.0
 
 
 def pin(*more: Any) -> Plan:
-    """A square bar's worth of part turned round: faced, roughed, relieved, finished, threaded."""
+    """A square bar's worth of part turned round: faced, drilled, roughed, relieved, finished, threaded."""
     operations = (
-        TurnFace(id="face", tool="t1"), TurnRough(id="rough", tool="t1", on=CONTOUR), TurnGroove(id="relief", tool="t3", on=Groove(z_mm=-20.0, width_mm=3.0, diameter_mm=27.0)),
+        TurnFace(id="face", tool="t1"), Drill(id="drill", tool="t7", on=Points(at_mm=((0.0, 0.0),), diameter_mm=12.0, depth_mm=20.0), rpm=1500.0, feed_mm_min=240.0), TurnRough(id="rough", tool="t1", on=CONTOUR), TurnGroove(id="relief", tool="t3", on=Groove(z_mm=-20.0, width_mm=3.0, diameter_mm=27.0)),
         TurnFinish(id="finish", tool="t2", on=CONTOUR), TurnThread(id="thread", tool="t4", on=Stretch(length_mm=20.0), diameter_mm=30.0, pitch_mm=1.5), *more,
     )
     return Plan(
@@ -48,7 +49,7 @@ def test_a_turned_plan_is_answered_and_released(planner, approver, turned):
     sheet = " ".join(pdf_text(blobs.get(Release.objects.get(plan=turned).sheets.get().pdf)).split())
     for words in (
         "200 chuck, hard jaws", "each jaw, at rest", "16000 N each jaw", "(short bar)", "Limit the spindle to 3200 rpm", "200 m/min", "0.300 a turn", "Guard closed before the spindle turns",
-        "In, pass by pass: 0.376", "Neck Ø", "stands out of the jaws", "the free end",
+        "In, pass by pass: 0.376", "1500 rpm", "0.160 a turn", "Neck Ø", "stands out of the jaws", "the free end",
     ):
         assert words.replace("the free end", "free end") in sheet, words
 
@@ -67,7 +68,7 @@ def test_the_ways_of_a_turned_rough_are_figured(planner, turned):
 def test_offers_and_solids_of_a_lathe(planner, turned):
     offers = planner.get(f"/plans/{turned.pk}/setups/s1/offers")
     assert {offer["label"] for offer in offers} >= {"Thread", "Part off"}
-    key = planner.get(f"/plans/{turned.pk}")["evaluation"]["setups"][0]["operations"][1]["stock_key"]
+    key = planner.get(f"/plans/{turned.pk}")["evaluation"]["setups"][0]["operations"][2]["stock_key"]
     assert planner.call("get", f"/plans/{turned.pk}/stock/{key}.glb").status_code == 200
 
 

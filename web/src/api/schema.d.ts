@@ -1297,6 +1297,8 @@ export interface components {
             handling_s: number;
             /** One Part S */
             one_part_s: number;
+            /** Part Low */
+            part_low: number[];
             /** Part Mass Kg */
             part_mass_kg: number | null;
             /** Part Size */

@@ -80,7 +80,7 @@ function Steps({ frame: { job, answer, evaluation, working } }: { frame: Frame }
         {evaluation && !evaluation.problem && (
           <>
             <span className="border-l border-hair pl-2.5">
-              blank <Three size={evaluation.stock_size} />
+              blank <Three size={evaluation.stock_size} round={roundOf(answer.plan.stock)} />
             </span>
             <span className="border-l border-hair pl-2.5">
               done <Three size={evaluation.part_size} />
@@ -96,7 +96,11 @@ function Steps({ frame: { job, answer, evaluation, working } }: { frame: Frame }
   )
 }
 
-export function Three({ size }: { size: number[] }) {
+// Along which of X, Y, Z a blank is round; null for a block.
+export const roundOf = (stock: { form?: string; round_axis?: string } | undefined): number | null => (stock?.form === 'round' ? 'xyz'.indexOf(stock.round_axis ?? 'z') : null)
+
+export function Three({ size, round = null }: { size: number[]; round?: number | null }) {
+  if (round !== null) return <>Ø<Figure value={size[(round + 1) % 3]} quantity="size" trim bare /> × <Figure value={size[round]} quantity="size" trim bare /></>
   return (
     <>
       {size.map((each, k) => (

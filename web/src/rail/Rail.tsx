@@ -1,6 +1,6 @@
 import { memo, useEffect, useRef, useState } from 'react'
 import type { Evaluation, Finding, Plan } from '../api/client'
-import { Three } from '../places/JobFrame'
+import { roundOf, Three } from '../places/JobFrame'
 import { clock } from '../ui/format'
 import { type Block, layOut, xOf } from './scale'
 
@@ -27,7 +27,7 @@ export const Rail = memo(function Rail({ evaluation, plan, setup, operation, qua
     <div className="grid h-[128px] grid-cols-[1fr_158px] border-b border-hair-strong bg-surface">
       <div ref={box} className="relative min-w-0 overflow-hidden">
         <svg width={width} height={127} role="group" aria-label="The route to a time scale">
-          <Solid x={14} size={evaluation.stock_size} words="Blank" sawn />
+          <Solid x={14} size={evaluation.stock_size} words="Blank" sawn round={roundOf(plan.stock)} />
           <g transform={`translate(${SIDE} 0)`}>
             <line x1={-16} x2={inner + 14} y1={BLOCK_TOP + BLOCK_HEIGHT / 2} y2={BLOCK_TOP + BLOCK_HEIGHT / 2} className="stroke-ink-3" />
             {evaluation.setups.map((each) => {
@@ -147,7 +147,7 @@ function Axis({ blocks, width }: { blocks: Block[]; width: number }) {
   )
 }
 
-function Solid({ x, size, words, sawn = false }: { x: number; size: number[]; words: string; sawn?: boolean }) {
+function Solid({ x, size, words, sawn = false, round = null }: { x: number; size: number[]; words: string; sawn?: boolean; round?: number | null }) {
   const [a = 1, b = 1, c = 1] = size
   const scale = 34 / Math.max(a, b, c)
   const [dx, dy, h] = [a * scale, b * scale, c * scale]
@@ -157,11 +157,26 @@ function Solid({ x, size, words, sawn = false }: { x: number; size: number[]; wo
     <g>
       <text x={x} y={20} className="text-[13px] font-semibold">{words}</text>
       <foreignObject x={x} y={24} width={SIDE - 12} height={32}>
-        <div className="text-tiny leading-[14px] text-ink-2"><Three size={size} /></div>
+        <div className="text-tiny leading-[14px] text-ink-2"><Three size={size} round={round} /></div>
       </foreignObject>
-      <path d={`M${p(0, 0, h)}L${p(u, 0, h)}L${p(u, v, h)}L${p(0, v, h)}Z`} className={sawn ? 'fill-[#dfe3ea] stroke-ink' : 'fill-[#eef2fd] stroke-ink'} strokeLinejoin="round" />
-      <path d={`M${p(0, v, h)}L${p(u, v, h)}L${p(u, v, 0)}L${p(0, v, 0)}Z`} className={sawn ? 'fill-[#c3c9d6] stroke-ink' : 'fill-[#ced7f2] stroke-ink'} strokeLinejoin="round" />
-      <path d={`M${p(u, 0, h)}L${p(u, v, h)}L${p(u, v, 0)}L${p(u, 0, 0)}Z`} className={sawn ? 'fill-[#aab2c3] stroke-ink' : 'fill-[#b2bee6] stroke-ink'} strokeLinejoin="round" />
+      {round === 2 ? <Drum x={x + 26} wide={dx * 0.78} high={h} /> : (
+        <>
+          <path d={`M${p(0, 0, h)}L${p(u, 0, h)}L${p(u, v, h)}L${p(0, v, h)}Z`} className={sawn ? 'fill-[#dfe3ea] stroke-ink' : 'fill-[#eef2fd] stroke-ink'} strokeLinejoin="round" />
+          <path d={`M${p(0, v, h)}L${p(u, v, h)}L${p(u, v, 0)}L${p(0, v, 0)}Z`} className={sawn ? 'fill-[#c3c9d6] stroke-ink' : 'fill-[#ced7f2] stroke-ink'} strokeLinejoin="round" />
+          <path d={`M${p(u, 0, h)}L${p(u, v, h)}L${p(u, v, 0)}L${p(u, 0, 0)}Z`} className={sawn ? 'fill-[#aab2c3] stroke-ink' : 'fill-[#b2bee6] stroke-ink'} strokeLinejoin="round" />
+        </>
+      )}
     </g>
+  )
+}
+
+// An upright round, as wide as it is.
+function Drum({ x, wide, high }: { x: number; wide: number; high: number }) {
+  const [r, e, foot] = [wide / 2, wide / 5, 90]
+  return (
+    <>
+      <path d={`M${x - r} ${foot - high}V${foot}A${r} ${e} 0 0 0 ${x + r} ${foot}V${foot - high}Z`} className="fill-[#c3c9d6] stroke-ink" />
+      <ellipse cx={x} cy={foot - high} rx={r} ry={e} className="fill-[#dfe3ea] stroke-ink" />
+    </>
   )
 }

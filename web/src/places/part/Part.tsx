@@ -1,4 +1,4 @@
-import { lazy, Suspense, useMemo, useState } from 'react'
+import { lazy, Suspense, useState } from 'react'
 import { useHotkeys } from 'react-hotkeys-hook'
 import { useLibrary } from '../../api/hooks'
 import type { Label } from '../../stage/types'
@@ -75,21 +75,13 @@ function Picture() {
   const size = evaluation?.part_size
   const part = answer.plan.part
   const shape = part?.geometry || JSON.stringify([part?.size_mm, part?.typed])
-  const from = useMemo(() => bounds(answer.features as Feature[], size), [answer.features, size])
+  const low = evaluation?.part_low ?? [0, 0, 0]
   if (!size || evaluation?.problem) return <p className="p-6 text-ink-2">{evaluation?.problem || 'No solid yet.'}</p>
   return (
     <Suspense fallback={<Loading what="the drawing" />}>
-      <Stage mesh={`/api/plans/${answer.id}/part.glb?v=${encodeURIComponent(hash(shape))}`} plain boxes={[]} zero={false} view="iso" turned={turned} low={from.low} high={from.high} labels={NOTHING} />
+      <Stage mesh={`/api/plans/${answer.id}/part.glb?v=${encodeURIComponent(hash(shape))}`} plain boxes={[]} zero={false} view="iso" turned={turned} low={low} high={low.map((each, k) => each + size[k]!)} labels={NOTHING} />
     </Suspense>
   )
-}
-
-// The outermost flats say where the part lies in its own coordinates.
-function bounds(features: Feature[], size: number[] | undefined) {
-  const at = (side: string) => features.find((each) => each.kind === 'flat' && each.outermost && each.faces === side)?.height_mm
-  const high = ['+x', '+y', '+z'].map((side, k) => at(side) ?? (size?.[k] ?? 100))
-  const low = ['-x', '-y', '-z'].map((side, k) => { const found = at(side); return found === undefined ? high[k]! - (size?.[k] ?? 100) : high[k]! - (size?.[k] ?? Math.abs(found)) })
-  return { low, high }
 }
 
 function hash(text: string): string {

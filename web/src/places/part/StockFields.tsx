@@ -1,7 +1,6 @@
 import { Choice } from '../../ui/Choice'
-import { Figure } from '../../ui/Figure'
 import { NumberField } from '../../ui/NumberField'
-import { useFrame } from '../JobFrame'
+import { roundOf, Three, useFrame } from '../JobFrame'
 
 const SIDES: [string, string][] = [['x_low_mm', 'left'], ['x_high_mm', 'right'], ['y_low_mm', 'front'], ['y_high_mm', 'back'], ['z_low_mm', 'bottom'], ['z_high_mm', 'top']]
 
@@ -22,7 +21,7 @@ export function StockFields() {
           </>
         )}
         <NumberField label="Sawn up to this much over" value={Number(stock.saw_tolerance_mm ?? 0)} quantity="length" onCommit={(value) => set({ saw_tolerance_mm: value ?? 0 })} />
-        {evaluation && <span className="text-ink-2">comes as {evaluation.stock_size.map((each, k) => <span key={k}>{k > 0 && ' × '}<Figure value={each} quantity="length" bare /></span>)}</span>}
+        {evaluation && <span className="text-ink-2">comes as <Three size={evaluation.stock_size} round={roundOf(answer.plan.stock)} /></span>}
       </div>
       <fieldset className="flex flex-wrap items-center gap-x-4 gap-y-2">
         <legend className="float-left mr-2 text-ink-2">Stands over the part:</legend>

@@ -45,7 +45,7 @@ export function Ledger({ selection, question, adding, setAdding }: Props) {
           </span>
         ))}
       </div>
-      <div className="min-h-0 overflow-y-auto overflow-x-hidden">
+      <div className="relative min-h-0 overflow-y-auto overflow-x-hidden">
         <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={drop}>
           {evaluation.setups.map((setup) => {
             const planned = plan.setups?.find((each) => each.id === setup.id)
