@@ -154,6 +154,10 @@ def _speeds(result: dict[str, Any], turns: bool) -> dict[str, str]:
 def _also(op: Any, result: dict[str, Any]) -> list[str]:
     """What the machine needs besides a line of the table: the feed of the tool's middle, and sizes pass by pass."""
     lines = [f"Where the control guides the tool's middle: feed {number(w['value'], w['quantity'])} mm/min." for w in result.get("worked", []) if w["figure"].endswith(".centre_feed")]
+    lean = next((w["value"] for w in result.get("worked", []) if w["figure"].endswith(".lean")), None)
+    if lean is not None:
+        how = "locked for each edge" if op.axes == "locked" else "live along the edges"
+        lines.append(f"Tilted {number(abs(lean), 'angle')}°, axes {how}. Confirm the sense of tilt and turn at the machine, clear of the part, before the first cut.")
     table = result.get("table")
     if table:
         second = table["columns"][1]

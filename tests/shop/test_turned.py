@@ -13,6 +13,7 @@ from machining.world.part import Part, Requirement, Stock
 from shop.base import blobs
 from shop.releases.models import Release
 from tests.core.lathe import TOOLS
+from tests.core.test_tilted import FACE, LOCKED, on_petrel
 
 from .conftest import put_plan
 from .test_releases import draw, pdf_text
@@ -24,7 +25,8 @@ NECK = Requirement(id="neck", what="Neck Ø", feature="outside", nominal_mm=30.0
 def pin(*more: Any) -> Plan:
     """A square bar's worth of part turned round: faced, drilled, roughed, relieved, finished, threaded."""
     operations = (
-        TurnFace(id="face", tool="t1"), Drill(id="drill", tool="t7", on=Points(at_mm=((0.0, 0.0),), diameter_mm=12.0, depth_mm=20.0), rpm=1500.0, feed_mm_min=240.0), TurnRough(id="rough", tool="t1", on=CONTOUR), TurnGroove(id="relief", tool="t3", on=Groove(z_mm=-20.0, width_mm=3.0, diameter_mm=27.0)),
+        TurnFace(id="face", tool="t1"), Drill(id="drill", tool="t7", on=Points(at_mm=((0.0, 0.0),), diameter_mm=12.0, depth_mm=20.0), rpm=1500.0, feed_mm_min=240.0),
+        TurnRough(id="rough", tool="t1", on=CONTOUR), TurnGroove(id="relief", tool="t3", on=Groove(z_mm=-20.0, width_mm=3.0, diameter_mm=27.0)),
         TurnFinish(id="finish", tool="t2", on=CONTOUR), TurnThread(id="thread", tool="t4", on=Stretch(length_mm=20.0), diameter_mm=30.0, pitch_mm=1.5), *more,
     )
     return Plan(
@@ -52,6 +54,17 @@ def test_a_turned_plan_is_answered_and_released(planner, approver, turned):
         "In, pass by pass: 0.376", "1500 rpm", "0.160 a turn", "Neck Ø", "stands out of the jaws", "the free end",
     ):
         assert words.replace("the free end", "free end") in sheet, words
+
+
+def test_a_tilted_slope_says_its_tilt_on_the_sheet(planner, approver):
+    tilted = put_plan(planner, on_petrel(FACE, LOCKED), "J-21")
+    approver.post(f"/plans/{tilted.pk}/releases", {"revision": 2, "note": "first"}, 201)
+    draw()
+    sheet = " ".join(pdf_text(blobs.get(Release.objects.get(plan=tilted).sheets.get().pdf)).split())
+    assert "Tilted 25.0°, axes locked for each edge. Confirm the sense of tilt and turn" in sheet
+    ways = planner.get(f"/plans/{tilted.pk}/operations/k/choices")
+    assert [way["name"] for way in ways] == ["as it is now", "upright, in steps", "tilted, axes live"]
+    assert ways[0]["time_s"] > ways[2]["time_s"] and all(way["stops"] == 0 for way in ways)
 
 
 def test_the_ways_of_a_turned_rough_are_figured(planner, turned):
