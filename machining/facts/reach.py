@@ -10,7 +10,6 @@ from machining.geometry.solids import TopSurface, top_surface
 from machining.memo import Memo
 from machining.quantities.computed import Given
 from machining.reaching import stick_out
-from machining.world.tool import Holder
 
 from .context import OperationFacts, PlanFacts
 from .hold import swept_region
@@ -26,7 +25,7 @@ def of_operation(op: OperationFacts, facts: PlanFacts, memo: Memo) -> None:
     lowest = float(op.path.bounds()[0][2])
     best: tuple[float, float, float] | None = None
     stock_after = op.stock_after
-    for section_radius, above in sections(op.holder):
+    for section_radius, above in op.holder.wider_steps:
         key = ("obstacle", op.key_after, op.trace_key, section_radius, settings.side_margin_mm, op.setup.jaws_key)
         surface = partial(memo.get, ("surface", op.key_after), partial(top_surface, stock_after))
         top = memo.get(key, partial(_highest, op, section_radius + settings.side_margin_mm, surface, memo))
@@ -43,18 +42,6 @@ def of_operation(op: OperationFacts, facts: PlanFacts, memo: Memo) -> None:
         op.work_out(stick_out.spare_stick_out, "stick_out_spare", stick_out=Given(op.loaded.stick_out_mm, origin), needed=needed)
     op.work_out(stick_out.longest_stick_out, "stick_out_longest", overall=op.of_tool("overall_length_mm"), grip=Given(op.holder.grip_depth_mm, f"holder:{op.holder.name}"))
     op.work_out(stick_out.slenderness, "slenderness", stick_out=Given(op.loaded.stick_out_mm, origin), diameter=op.of_tool("diameter_mm"))
-
-
-def sections(holder: Holder) -> list[tuple[float, float]]:
-    """Radius and height above the front face where each wider part of the holder begins."""
-    found, at, widest = [], 0.0, 0.0
-    for section in holder.sections:
-        radius = max(section.front_diameter_mm, section.back_diameter_mm) / 2.0
-        if radius > widest:
-            found.append((radius, at))
-            widest = radius
-        at += section.length_mm
-    return found
 
 
 def _highest(op: OperationFacts, reach: float, surface: Callable[[], TopSurface], memo: Memo) -> float | None:

@@ -7,18 +7,17 @@ from functools import partial
 from typing import Any
 
 import numpy as np
-from shapely import Polygon, box
+from shapely import Polygon
 
-from machining.geometry.contours import FAR_MM, areas_of, thickest, turned_volume
 from machining.geometry.frames import DIRECTIONS, Direction, axis
 from machining.geometry.regions import Region, filled
-from machining.geometry.solids import Solid, always_there, bounds, half_section, outline, posed, volume
+from machining.geometry.solids import Solid, bounds, half_section, outline, posed
 from machining.memo import Memo, digest
 from machining.placing.zero import Lie, lie_of
 from machining.plan.document import LoadedTool, Plan, Setup
 from machining.plan.numbering import operation_numbers
 from machining.plan.operation import ROTATES_IN_PLACE, TURNED, Face, Operation, RoughOutside
-from machining.plan.turned import PartOff, TurnFace
+from machining.plan.turned import TurnFace
 from machining.quantities.errors import MachiningError
 from machining.world.geometry import PartGeometry, of_block
 from machining.world.library import Library
@@ -168,7 +167,8 @@ def _fresh(operation: Operation, loaded: LoadedTool | None, setup: SetupFacts, f
     if tilted.is_tilted(op):
         guarded(op, "reach", lambda: tilted.work_out(op, facts, memo))
     else:
-        guarded(op, "reach", lambda: turning.reach(op, facts) if turned else reach.of_operation(op, facts, memo))
+        on_lathe = op.section_after is not None
+        guarded(op, "reach", lambda: turning.reach(op, facts) if on_lathe else reach.of_operation(op, facts, memo))
         guarded(op, "travel", lambda: travel.of_operation(op))
     guarded(op, "hold", lambda: hold.of_operation(op, facts))
     guarded(op, "size", lambda: turning.size(op, facts) if turned else size.of_operation(op, facts))
@@ -200,30 +200,16 @@ def _beyond(op: OperationFacts) -> str | None:
 def _notes(op: OperationFacts, facts: PlanFacts, memo: Memo) -> None:
     before, after = op.stock_before, op.stock_after
     if before is not None and after is not None:
-        op.notes["cut_mm3"] = 0.0 if before is after else memo.get(("removed", op.key_before, op.key_after), lambda: _removed(op, before, after))
+        op.notes["cut_mm3"] = 0.0 if before is after else memo.get(("removed", op.key_before, op.key_after), lambda: turning.removed(op, before, after))
     if op.operation.kind in TURNED and (facts.plan.stock.form != "round" or op.setup.number > 1):
-        op.notes["broken_mm"] = memo.get(("broken", op.key_before, op.key_after), lambda: _broken(op))
-    if op.operation.kind in ROTATES_IN_PLACE and (standing := size.standing_over_hole(op, memo)) is not None:
+        op.notes["broken_mm"] = memo.get(("broken", op.key_before, op.key_after), lambda: turning.broken(op))
+    if op.operation.kind in ROTATES_IN_PLACE and (standing := turning.standing_over(op) if op.section_before is not None else size.standing_over_hole(op, memo)) is not None:
         op.notes["standing_mm"] = standing
-    if op.operation.kind in size.GOES_DOWN and (open_at := size.open_wall(op, memo)) is not None:
+    if op.operation.kind in size.GOES_DOWN and op.section_before is None and (open_at := size.open_wall(op, memo)) is not None:
         op.notes["interrupted_mm"] = open_at
     key = ("jaw", op.path_key, op.setup.jaws_key, facts.library.settings.jaw_margin_mm, op.tool.diameter_mm if op.tool else 0.0)
     if (deep := memo.get(key, lambda: hold.jaw_in_cut(op, facts, memo))) is not None:
         op.notes["jaw_deep_mm"] = deep
-
-
-def _broken(op: OperationFacts) -> float:
-    """How thick (mm) the stock is that a turned cut meets only for a part of each turn."""
-    if op.section_before is None or op.stock_before is None or op.work is None or op.work.turned is None:
-        return 0.0
-    return thickest(op.work.turned.intersection(op.section_before.difference(always_there(op.stock_before))))
-
-
-def _removed(op: OperationFacts, before: Solid, after: Solid) -> float:
-    """Volume taken, mm³: of what turns from its section, which needs no solid to be worked out."""
-    if op.section_before is not None and op.section_after is not None:
-        return turned_volume(op.section_before) - turned_volume(op.section_after)
-    return volume(before) - volume(after)
 
 
 def _stock(op: OperationFacts, facts: PlanFacts, memo: Memo) -> None:
@@ -232,21 +218,12 @@ def _stock(op: OperationFacts, facts: PlanFacts, memo: Memo) -> None:
     assert before is not None
     unseen = NOT_IN_PATH if op.operation.kind in HANDLERS else NOT_IN_STOCK
     key = digest(op.key_before, facts.geometry.key, op.operation.model_dump(exclude=unseen), op.tool)
-    if op.operation.kind in TURNED:
+    if op.operation.kind in TURNED or (op.setup.machine is not None and op.setup.machine.kind == "lathe"):
         op.section_before = memo.get(("half-section", op.key_before), lambda: half_section(before))
     op.work, op.work_problem, op.stock_after = memo.get(("cut", key), lambda: _cut(op, facts, before, memo))
     op.key_after = key
     if op.section_before is not None:
-        op.section_after = memo.get(("half-section", key), lambda: _section_after(op))
-
-
-def _section_after(op: OperationFacts) -> Region:
-    """What is left of the turning stock's section: worked out in the plane, which is quicker than cutting the solid anew."""
-    assert op.section_before is not None
-    if isinstance(op.operation, PartOff) and op.operation.on.to_diameter_mm == 0:
-        return areas_of(op.section_before.intersection(box(0.0, op.operation.on.z_mm, FAR_MM, FAR_MM)))
-    turned = op.work.turned if op.work is not None else None
-    return op.section_before if turned is None or turned.is_empty else areas_of(op.section_before.difference(turned))
+        op.section_after = memo.get(("half-section", key), lambda: turning.section_after(op))
 
 
 def _cut(op: OperationFacts, facts: PlanFacts, before: Solid, memo: Memo) -> tuple[Work | None, MachiningError | None, Solid]:
@@ -258,9 +235,10 @@ def _cut(op: OperationFacts, facts: PlanFacts, before: Solid, memo: Memo) -> tup
         except MachiningError as problem:
             return None, problem, before
         return place, None, before if gone is None else before - gone
-    silhouette: Region = memo.get(("outline", op.key_before), lambda: outline(before))
+    asked = op.operation.on.kind in ("top", "outside")  # a hole needs no outline nor top, and the solid need not be worked out for it
+    silhouette: Region = memo.get(("outline", op.key_before), lambda: outline(before)) if asked else Polygon()
     try:
-        work = work_of(op.operation, op.setup.lie, facts.geometry, float(bounds(before)[1][2]), op.setup.part_outline, silhouette, op.tool)
+        work = work_of(op.operation, op.setup.lie, facts.geometry, float(bounds(before)[1][2]) if asked else 0.0, op.setup.part_outline, silhouette, op.tool)
     except MachiningError as problem:
         return None, problem, before
     away = removed(op.operation, work, silhouette)

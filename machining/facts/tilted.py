@@ -23,7 +23,6 @@ from machining.world.tool import Tool
 from .context import OperationFacts, PlanFacts
 from .kinds.base import cone_of
 from .paths import time_at
-from .reach import sections
 
 STRAIGHT_DEG = 1.0  # a corner under this is none
 ROUND_MM = 3.0  # moves shorter than this, corner after corner, follow a round
@@ -168,7 +167,7 @@ def _room(op: OperationFacts, facts: PlanFacts, edges: list[list[Run]], machine:
         farthest_x, farthest_y = max(farthest_x, float(np.abs(ends[:, 0]).max())), max(farthest_y, float(np.abs(ends[:, 1]).max()))
         everything = tops.highest_within(LineString(ends[:, :2]).buffer(1e4)) or tip
         highest, lowest = max(highest, everything + settings.retract_mm), min(lowest, tip)
-        for radius, above in sections(holder):
+        for radius, above in holder.wider_steps:
             top = tops.highest_within(LineString(ends[:, :2]).buffer(radius + settings.side_margin_mm))
             if top is not None and top - tip - above > most_need:
                 most_need, section_of = top - tip - above, (top - tip, above)

@@ -2,30 +2,79 @@
 
 from __future__ import annotations
 
-from shapely import box
+from shapely import Point, Polygon, box
 
 from machining.cutting import finish
 from machining.cutting import turning as cutting
 from machining.cutting.data import constant
-from machining.geometry.contours import FAR_MM
+from machining.geometry.contours import FAR_MM, areas_of, thickest, turned_volume
 from machining.geometry.regions import Region
+from machining.geometry.solids import Solid, always_there, half_section, volume
 from machining.motion.timing import Drive
 from machining.motion.turned import turned_time
 from machining.placing import envelope
-from machining.plan.turned import Profile, TurnFinish, TurnThread
+from machining.plan.operation import TURNED
+from machining.plan.turned import PartOff, Profile, TurnFinish, TurnThread
 from machining.quantities.computed import Given, Value
 from machining.reaching import deflection, stick_out
 from machining.world.machine import Machine
-from machining.world.tool import Tool
+from machining.world.tool import Holder, Tool
 
 from .context import OperationFacts, PlanFacts, SetupFacts
+from .place import Work
+from .size import STANDING_MM
 
+MOUTH_SHARE = 0.45  # of a hole's diameter, looked at over its mouth
 CUTS_ON_AXIS = frozenset({"drill", "ream", "tap", "spot"})
 
 
 def on_axis(op: OperationFacts) -> bool:
     """Does it work a hole on the spindle's own axis?"""
     return op.operation.kind in CUTS_ON_AXIS and op.work is not None and all(abs(x) < 1e-3 and abs(y) < 1e-3 for x, y, _, _ in op.work.holes)
+
+
+def section_after(op: OperationFacts) -> Region:
+    """What is left of the turning stock's section: worked out in the plane, which is quicker than cutting the solid anew."""
+    assert op.section_before is not None and op.stock_after is not None
+    before, work = op.section_before, op.work
+    if isinstance(op.operation, PartOff) and op.operation.on.to_diameter_mm == 0:
+        return areas_of(before.intersection(box(0.0, op.operation.on.z_mm, FAR_MM, FAR_MM)))
+    if work is None or op.stock_after is op.stock_before:
+        return before
+    if work.turned is not None:
+        return before if work.turned.is_empty else areas_of(before.difference(work.turned))
+    return areas_of(before.difference(_bored(work))) if on_axis(op) else half_section(op.stock_after)
+
+
+def _bored(work: Work) -> Region:
+    """The half section of a hole on the axis, with the cone of the drill's point."""
+    radius = work.hole_diameter / 2.0
+    _, _, mouth, bottom = work.holes[0]
+    tip = min(work.point_height, mouth - bottom)
+    return Polygon([(0.0, bottom), (radius, bottom + tip), (radius, mouth), (0.0, mouth)])
+
+
+def removed(op: OperationFacts, before: Solid, after: Solid) -> float:
+    """Volume taken, mm³: of what turns from its section, which needs no solid to be worked out."""
+    if op.section_before is not None and op.section_after is not None:
+        return turned_volume(op.section_before) - turned_volume(op.section_after)
+    return volume(before) - volume(after)
+
+
+def broken(op: OperationFacts) -> float:
+    """How thick (mm) the stock is that a turned cut meets only for a part of each turn."""
+    if op.section_before is None or op.stock_before is None or op.work is None or op.work.turned is None:
+        return 0.0
+    return thickest(op.work.turned.intersection(op.section_before.difference(always_there(op.stock_before))))
+
+
+def standing_over(op: OperationFacts) -> float | None:
+    """How much material (mm) still stands over the mouth of a hole on the axis; None where there is none."""
+    if op.section_before is None or op.work is None or not op.work.holes:
+        return None
+    over = areas_of(op.section_before.intersection(box(0.0, op.work.holes[0][2], MOUTH_SHARE * op.work.hole_diameter, FAR_MM)))
+    stands = 0.0 if over.is_empty else float(over.bounds[3]) - op.work.holes[0][2]
+    return stands if stands > STANDING_MM else None
 
 
 def reach(op: OperationFacts, facts: PlanFacts) -> None:
@@ -35,20 +84,39 @@ def reach(op: OperationFacts, facts: PlanFacts) -> None:
         return
     standing, settings, origin = op.section_after, facts.library.settings, Given(loaded.stick_out_mm, f"tool:T{loaded.number}")
     spots = [(float(r), float(z)) for leg in path.legs if leg.kind != "rapid" for r, _, z in leg.points]
-    if tool.kind in ("boring_bar", "face_groove"):
+    section_above = 0.0
+    if op.operation.kind not in TURNED:
+        above, section_above = _beside_axis(op, standing, holder, settings.side_margin_mm)
+        where = Given(above, "stock, jaws and path")
+    elif tool.kind in ("boring_bar", "face_groove"):
         obstacle = max(float(op.setup.lie.stock_high[2]), *(z for _, z in spots)) - min(z for _, z in spots)
         where = Given(obstacle, "stock and path")
     else:
         half, aside = holder.sections[0].front_diameter_mm / 2.0, _aside(tool)
         where = Given(max((_beside(op.setup, standing, z + aside, half) - r for r, z in spots), default=0.0), "stock, jaws and path")
     needed = op.work_out(
-        stick_out.needed_stick_out, "stick_out_needed", obstacle_above_tip=Given(max(float(where), 0.0), where.origin), section_above_face=Given(0.0, f"holder:{holder.name}"),
-        margin=Given(settings.side_margin_mm, "shop.side_margin_mm"),
+        stick_out.needed_stick_out, "stick_out_needed", obstacle_above_tip=Given(max(float(where), 0.0), where.origin), section_above_face=Given(section_above, f"holder:{holder.name}"),
+        margin=Given(settings.side_margin_mm, "shop.side_margin_mm") if op.operation.kind in TURNED else facts.shop("below_margin_mm"),
     )
     op.work_out(stick_out.spare_stick_out, "stick_out_spare", stick_out=origin, needed=needed)
     op.work_out(stick_out.longest_stick_out, "stick_out_longest", overall=op.of_tool("overall_length_mm"), grip=Given(holder.grip_depth_mm, f"holder:{holder.name}"))
+    if op.operation.kind not in TURNED:
+        op.work_out(stick_out.slenderness, "slenderness", stick_out=origin, diameter=op.of_tool("diameter_mm"))
     if tool.kind == "boring_bar":
         op.work_out(stick_out.slenderness, "slenderness", stick_out=origin, diameter=op.of_tool("shank_diameter_mm"))
+
+
+def _beside_axis(op: OperationFacts, standing: Region, holder: Holder, margin: float) -> tuple[float, float]:
+    """How far over the tip of a tool on the axis stock and jaws reach beside the holder's section that asks most, and how high that stands."""
+    assert op.path is not None
+    tip, found = float(op.path.bounds()[0][2]), (0.0, 0.0)
+    for radius, above in holder.wider_steps:
+        band = areas_of(standing.intersection(box(0.0, -FAR_MM, radius + margin, FAR_MM)))
+        tops = [] if band.is_empty else [float(band.bounds[3])]
+        tops += [jaw.top for jaw in op.setup.jaws if jaw.region.distance(Point(0.0, 0.0)) < radius + margin]
+        if tops and max(tops) - tip - above > found[0] - found[1]:
+            found = (max(tops) - tip, above)
+    return found
 
 
 def _aside(tool: Tool) -> float:

@@ -95,9 +95,9 @@ def _met_at(body: Region, z: float, outside: bool) -> float | None:
 
 
 def thickest(region: Region) -> float:
-    """Diameter of the largest disc that fits into a region, mm: how thick a skin is where it is thickest."""
+    """Diameter of the largest disc that fits into a region, mm: how thick a skin is where it is thickest, to a tenth of its mean."""
     with np.errstate(divide="ignore", invalid="ignore"):  # of slivers, which are as good as none
-        widest = [2.0 * float(maximum_inscribed_circle(each, 0.005).length) for each in polygons_of(region) if each.area > LEAST_MM2]
+        widest = [2.0 * float(maximum_inscribed_circle(each, each.area / each.length / 10.0).length) for each in polygons_of(region) if each.area > LEAST_MM2]
     return max((wide for wide in widest if isfinite(wide)), default=0.0)
 
 

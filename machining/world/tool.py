@@ -176,6 +176,18 @@ class Holder(Record):
         """Front face to gauge line."""
         return sum(section.length_mm for section in self.sections)
 
+    @property
+    def wider_steps(self) -> list[tuple[float, float]]:
+        """Radius, and height above the front face, where each wider part begins (mm)."""
+        found, at, widest = [], 0.0, 0.0
+        for section in self.sections:
+            radius = max(section.front_diameter_mm, section.back_diameter_mm) / 2.0
+            if radius > widest:
+                found.append((radius, at))
+                widest = radius
+            at += section.length_mm
+        return found
+
 
 class Assembly(Record):
     """A tool in a holder. Stick-out is from the tip to the holder's front face."""

@@ -27,7 +27,7 @@ from shop.base import blobs
 from shop.jobs import documents
 from shop.jobs.models import Geometry
 from tests.browser.conftest import PASSWORDS
-from tests.core import build
+from tests.core import build, lathe
 from tests.core.conftest import DEMO
 from tests.shop.conftest import put_plan
 
@@ -48,6 +48,14 @@ def test_evaluate_warm(benchmark, demo):
 def test_evaluate_cold(benchmark, demo):
     plan, library = demo
     benchmark.pedantic(lambda: evaluate(plan, library, Memo()), rounds=5)
+
+
+def test_evaluate_turned_warm(benchmark):
+    """The second of seven turned operations leaves more, so that all after it meet another stock."""
+    memo, turn = Memo(), count(1)
+    evaluate(lathe.plan(*lathe.GOOD), lathe.LIBRARY, memo)
+    fresh = lambda: ((build.changed(lathe.plan(*lathe.GOOD), "operation:rough", leave_mm=0.2 + 0.001 * next(turn)),), {})  # noqa: E731
+    benchmark.pedantic(lambda changed: evaluate(changed, lathe.LIBRARY, memo), setup=fresh, rounds=30)
 
 
 def test_serialise(benchmark, demo):

@@ -45,7 +45,7 @@ export function Shell({ middle, children }: { middle?: ReactNode; children: Reac
         </div>
         <div aria-hidden className="pointer-events-none absolute inset-x-0 bottom-0 h-[3px] opacity-40 [background-image:repeating-linear-gradient(90deg,var(--color-scribe-dim)_0_1px,transparent_1px_16px)]" />
       </header>
-      <div className="min-h-0 overflow-auto">{children}</div>
+      <div className="relative min-h-0 overflow-auto">{children}</div>
     </div>
   )
 }

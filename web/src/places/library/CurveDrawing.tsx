@@ -9,7 +9,7 @@ type Data = Record<string, unknown>
 type Point = { rpm: number; power_kw: number; torque_nm: number }
 type Range = { name: string; min_rpm: number; max_rpm: number; continuous: Point[]; short_time: Point[] }
 type Spot = { id: string; number: number; setup: number; title: string; rpm: number; power: number; torque: number; over: boolean }
-const [LEFT, RIGHT, WIDE, HIGH] = [56, 344, 288, 150]
+const [LEFT, RIGHT, WIDE, HIGH] = [74, 362, 288, 150]
 
 // What the spindle gives over its speed, and what the operations of a plan ask of it: two small charts on one speed scale.
 export function CurveDrawing({ data, machine, jobs }: { data: Data; machine: string; jobs: string[] }) {

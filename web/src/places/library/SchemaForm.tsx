@@ -26,7 +26,7 @@ function resolve(schema: Schema, root: Schema): Schema {
 }
 
 const SUFFIXES: [string, string, string][] = [
-  ['_mm_min', 'feed', ''], ['_mm', 'size', ''], ['_deg', 'angle', ''], ['_nm', 'torque', ''], ['_kw', 'power', ''], ['_kg', 'mass', ''], ['_n_mm2', 'number', 'N/mm²'], ['_um_n', 'number', 'µm/N'], ['_kg_dm3', 'number', 'kg/dm³'], ['_s', 'number', 's'], ['_min', 'number', 'min'], ['rpm', 'spindle_speed', ''],
+  ['_mm_min', 'feed', ''], ['_mm', 'size', ''], ['_deg', 'angle', ''], ['_nm', 'torque', ''], ['_kw', 'power', ''], ['_kg', 'mass', ''], ['_n_mm2', 'number', 'N/mm²'], ['_um_n', 'number', 'µm/N'], ['_kg_dm3', 'number', 'kg/dm³'], ['_deg_s', 'number', '°/s'], ['_n', 'force', ''], ['_s', 'number', 's'], ['_min', 'number', 'min'], ['rpm', 'spindle_speed', ''],
 ]
 
 function kindOf(name: string): { label: string; quantity: string; after: string } {

@@ -37,7 +37,7 @@ export function Part() {
           <div><dt>Blank weight</dt><dd><Figure value={evaluation?.stock_mass_kg} quantity="mass" /></dd></div>
         </dl>
       </section>
-      <section className="min-h-0 overflow-y-auto bg-paper">
+      <section className="relative min-h-0 overflow-y-auto bg-paper">
         <Block title="Job"><JobFields /><PlanFiles /></Block>
         <Block title="Solid"><Solid /></Block>
         <Block title="Material and quantity">

@@ -19,7 +19,7 @@ export function Release() {
   return (
     <div className="grid h-full grid-cols-[1fr_440px]">
       <Findings findings={evaluation.findings} review={review.data} />
-      <aside className="min-h-0 overflow-y-auto border-l border-hair-strong bg-paper px-6 py-4">
+      <aside className="relative min-h-0 overflow-y-auto border-l border-hair-strong bg-paper px-6 py-4">
         <Publish review={review.data} />
         <History review={review.data} />
       </aside>
@@ -38,7 +38,7 @@ function Findings({ findings, review }: { findings: Finding[]; review: Review })
     return op ? `Setup ${setup?.number}, operation ${op.number} ${op.title}` : `Setup ${setup?.number ?? ''}`
   }
   return (
-    <main className="min-h-0 overflow-y-auto px-6 py-4">
+    <main className="relative min-h-0 overflow-y-auto px-6 py-4">
       <h1 className="mb-1 text-[20px] font-semibold">What stands between this draft and the shop floor</h1>
       <p className="mb-4 max-w-2xl text-ink-2">What will not work has to be changed. What is to be looked at may stay, with a reason in writing that goes on the sheet. Computed answers are planning aids; the machine maker’s manual, the shop’s rules and the qualified person come first.</p>
       {findings.length === 0 && <p className="border-y border-hair py-3">Every question of every operation is answered, and nothing is wrong.</p>}
