@@ -5,8 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from math import radians, sin
 
-from machining.cutting import engagement, speeds, spindle, tool_life
-from machining.cutting.data import constant
+from machining.cutting import engagement, speeds, spindle
 from machining.plan.operation import ROTATES_IN_PLACE, Chamfer, Face, FinishFloor, FinishWalls, RoughOutside, RoughPocket
 from machining.quantities.computed import Computed, Given, Value
 from machining.quantities.errors import OutOfRange
@@ -14,7 +13,7 @@ from machining.world.machine import CurvePoint
 from machining.world.material import CuttingData, Process
 from machining.world.tool import TURNS_ON_AXIS, Tool
 
-from . import loads
+from . import life, loads
 from .context import OperationFacts, PlanFacts
 from .kinds import HANDLERS
 
@@ -23,7 +22,6 @@ PROCESS: dict[str, Process] = {
     "drill": "drill", "ream": "ream", "tap": "tap", "bore": "bore", "chamfer": "chamfer", **{kind: handler.process for kind, handler in HANDLERS.items()},
 }
 MAX_THINNING = 2.0
-LIFE_HOLDS = 0.5  # of the low end of a band: slower, the law of tool life says nothing
 FINE_TEETH = frozenset({"undercut_mill", "slot_mill", "engraver", "corner_rounder", "thread_mill"})
 FACE_WIDTH_SHARE = 0.7
 
@@ -64,11 +62,7 @@ def speed_and_feed(op: OperationFacts, facts: PlanFacts) -> None:
     if not typed:
         held = op.work_out(speeds.speed_in_steps, "rpm", wanted=held, step=facts.shop("speed_step_rpm"))
     speed = op.work_out(speeds.cutting_speed, "cutting_speed", rpm=held, diameter=diameter)
-    if tool.edge_life_min is not None and op.data is not None and speed.value > LIFE_HOLDS * op.data.speed_low:
-        op.work_out(
-            tool_life.life_at_speed, "edge_life", cutting_speed=speed, known_speed=Given(op.data.speed_start, origin), known_life=op.of_tool("edge_life_min"),
-            exponent=Given(constant("taylor", tool.material), f"data:taylor.{tool.material}"),
-        )
+    life.of_edge(op, speed, origin)
     _feed(op, facts, held, origin, machine.max_feed_mm_min)
 
 

@@ -8,9 +8,10 @@ from machining.geometry.regions import disc
 from machining.geometry.solids import section, top_surface
 from machining.memo import Memo
 from machining.plan.operation import FinishFloor, FinishWalls, OnFeatures, Outside, Rectangle
+from machining.plan.turned import Profile
 from machining.quantities.computed import Computed, Given, Value
 from machining.reaching import deflection
-from machining.world.feature import Pocket
+from machining.world.feature import Hole, Pocket
 
 from .context import OperationFacts, PlanFacts
 from .cut import chip_at
@@ -107,9 +108,21 @@ def floor_lift(op: OperationFacts) -> float | None:
 def tolerance_each_way(op: OperationFacts, facts: PlanFacts) -> tuple[float, str]:
     """Half the narrowest band asked of what the operation cuts, and where it comes from."""
     on = op.operation.on
-    names = set(on.ids) if isinstance(on, OnFeatures) else {"outside"} if isinstance(on, Outside) else set()
+    names = _drawn_as(on, facts)
     bands = [(r.band_mm / 2.0, f"drawing: {r.what}") for r in facts.plan.part.requirements if r.feature in names and r.band_mm > 0]
     return min(bands, default=(facts.library.settings.general_tolerance_mm, "shop.general_tolerance_mm"))
+
+
+def _drawn_as(on: object, facts: PlanFacts) -> set[str]:
+    """What the drawing calls the place an operation cuts: features, the outside, or the holes a turned bore is as wide as."""
+    if isinstance(on, OnFeatures):
+        return set(on.ids)
+    if isinstance(on, Outside) or (isinstance(on, Profile) and on.side == "outside"):
+        return {"outside"}
+    if isinstance(on, Profile):
+        wide = {round(d, 2) for _, d in on.at_mm}
+        return {each.id for each in facts.geometry.features if isinstance(each, Hole) and round(each.diameter_mm, 2) in wide}
+    return set()
 
 
 def standing_over_hole(op: OperationFacts, memo: Memo) -> float | None:

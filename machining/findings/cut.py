@@ -255,24 +255,30 @@ def life(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
         "hand": Shown(float(tool.on_hand), "count"),
     }
     fixes: list[Fix] = []
-    slower = _speed_to_last(op, worn * facts.plan.quantity / max(tool.on_hand, 1))
-    if tool.on_hand >= 1 and slower is not None and len(sharing) == 1:
-        fixes.append(Fix("Turn at {rpm}: the edge lasts", (Change(on=f"operation:{op.operation.id}", fields={"rpm": slower}),), {"rpm": Shown(slower, "spindle_speed")}))
+    if tool.on_hand >= 1 and len(sharing) == 1:
+        fixes += _speed_to_last(op, worn * facts.plan.quantity / tool.on_hand)
     more = LoadTool(tool=load(facts.plan, loaded.machine, facts.library.assemblies[loaded.assembly], loaded.stick_out_mm))
     fixes.append(Fix("Set a second one ready as T{number}", (more,), {"number": Shown(str(more.tool.number))}))
     id = "cut.only-one" if tool.on_hand == 1 else "cut.life"
     yield of_operation(op, id, "look", "{tool} lasts {life} in cut: {quantity} parts wear out {needed}, and {hand} are on hand.", values, "edge_life", tuple(fixes))
 
 
-def _speed_to_last(op: OperationFacts, times: float) -> float | None:
-    """Spindle speed at which an edge lasts so many times longer, None under the material's band. A slower cut takes longer too."""
-    rpm, tool = op.value("rpm"), op.tool
-    if rpm is None or tool is None or op.data is None or times <= 1:
-        return None
+def _speed_to_last(op: OperationFacts, times: float) -> list[Fix]:
+    """The speed at which an edge lasts so many times longer, none under the material's band. A slower cut takes longer too."""
+    rpm, speed, tool = op.value("rpm"), op.value("cutting_speed"), op.tool
+    if rpm is None or speed is None or tool is None or op.data is None or times <= 1:
+        return []
     exponent = constant("taylor", tool.material)
-    slower = rpm * times ** -(exponent / (1.0 - exponent))
-    low = 1000.0 * op.data.speed_low / (pi * tool.diameter_mm)
-    return float(int(slower / 10) * 10) if slower >= low else None
+    share = times ** -(exponent / (1.0 - exponent))
+    on = f"operation:{op.operation.id}"
+    if op.operation.kind in TURNED and op.operation.rpm is None:
+        slower = float(int(speed * share))
+        edit: Edit = Change(on=on, fields={"cutting_speed_m_min": slower})
+        return [Fix("Turn at {speed}: the edges last", (edit,), {"speed": Shown(slower, "cutting_speed")})] if slower >= op.data.speed_low else []
+    turns = float(int(rpm * share / 10) * 10)
+    if rpm * share < 1000.0 * op.data.speed_low / (pi * tool.diameter_mm):
+        return []
+    return [Fix("Turn at {rpm}: the edge lasts", (Change(on=on, fields={"rpm": turns}),), {"rpm": Shown(turns, "spindle_speed")})]
 
 
 @about_operation

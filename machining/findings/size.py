@@ -7,11 +7,13 @@ from collections.abc import Iterator
 from machining.cutting.finish import scallop_step
 from machining.facts.context import OperationFacts, PlanFacts
 from machining.facts.size import floor_lift, push_off_at, tolerance_each_way
-from machining.plan.edit import AddOperation, Change, LoadTool, MoveOperation
+from machining.plan.edit import AddOperation, Change, LoadTool
 from machining.plan.loading import loaded as load
 from machining.plan.operation import FINISHES, ROTATES_IN_PLACE, FinishFloor, FinishWalls, OnFeatures, Outside, RoughPocket
+from machining.plan.turned import TurnFinish
 
 from .finding import Finding, Fix, Severity, Shown, about_operation, length, of_operation
+from .tools import move_after
 
 SPRING_SHARE = 0.6  # of the share of a tolerance that push-off may take
 FLOOR_LEFT_MM = 0.2
@@ -22,13 +24,7 @@ def _places(op: OperationFacts) -> frozenset[str]:
     if isinstance(on, OnFeatures):
         return frozenset(on.ids)
     return frozenset({f"outside in setup {op.setup.setup.id}"}) if isinstance(on, Outside) else frozenset()
-
-
-def _move_after(op: OperationFacts, last: OperationFacts) -> Fix:
-    at = [each.id for each in last.setup.setup.operations].index(last.operation.id)
-    same = op.setup is last.setup
-    edit = MoveOperation(operation=op.operation.id, setup=last.setup.setup.id, index=at if same and op.number < last.number else at + 1)
-    return Fix("Move it after operation {number}", (edit,), {"number": Shown(str(last.number))})
+ROUGHS_A_WALL = frozenset({"rough_outside", "rough_pocket", "turn_rough", "turn_face"})
 
 
 @about_operation
@@ -41,7 +37,7 @@ def order(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
     if kind in FINISHES and places:
         rough = [other for other in later if other.operation.kind in ("rough_outside", "rough_pocket") and _places(other) & places]
         if rough:
-            yield of_operation(op, "size.order", "stop", "It finishes what operation {later} roughs afterwards.", {"later": Shown(str(rough[-1].number))}, "", (_move_after(op, rough[-1]),))
+            yield of_operation(op, "size.order", "stop", "It finishes what operation {later} roughs afterwards.", {"later": Shown(str(rough[-1].number))}, "", (move_after(op, rough[-1]),))
             return
     if kind in ("tap", "ream", "bore", "mill_thread") and places:
         makes_hole = ("drill", "rough_pocket", "mill_hole", "bore") if kind != "bore" else ("drill", "rough_pocket", "mill_hole")
@@ -52,7 +48,7 @@ def order(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
             words = {"tap": "tapped", "ream": "reamed", "bore": "bored", "mill_thread": "threaded"}[kind]
             yield of_operation(
                 op, "size.order", "stop", "{count} of {all} holes are {done} before they are drilled.",
-                {"count": Shown(float(len(missing)), "count"), "all": Shown(float(len(places)), "count"), "done": Shown(words)}, "", (_move_after(op, after[-1]),) if after else (),
+                {"count": Shown(float(len(missing)), "count"), "all": Shown(float(len(places)), "count"), "done": Shown(words)}, "", (move_after(op, after[-1]),) if after else (),
             )
 
 
@@ -93,7 +89,7 @@ def face_not_yet_cut(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
     clears = [other for other in op.setup.operations if other.number > op.number and other.operation.kind in ("face", "rough_pocket")]
     yield of_operation(
         op, "size.face-not-yet-cut", "look", "{standing} still stands over the hole: the tool starts in material that is cut away later, and depths are not yet true.",
-        {"standing": length(standing)}, "", (_move_after(op, clears[-1]),) if clears else (),
+        {"standing": length(standing)}, "", (move_after(op, clears[-1]),) if clears else (),
     )
 
 
@@ -147,9 +143,9 @@ def floor_pass(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
 def worn_finisher(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
     """size.worn-finisher: the tool that roughs also finishes a close tolerance."""
     each_way = _drawn(op, facts)
-    if not isinstance(op.operation, FinishWalls) or op.loaded is None or each_way is None or op.operation.reason or 2.0 * each_way > facts.library.settings.close_band_mm:
+    if not isinstance(op.operation, FinishWalls | TurnFinish) or op.loaded is None or each_way is None or op.operation.reason or 2.0 * each_way > facts.library.settings.close_band_mm:
         return
-    roughs = [other for other in facts.operations() if other.operation.kind in ("rough_outside", "rough_pocket") and other.loaded is not None and other.loaded.id == op.loaded.id]
+    roughs = [other for other in facts.operations() if other.operation.kind in ROUGHS_A_WALL and other.loaded is not None and other.loaded.id == op.loaded.id]
     if not roughs:
         return
     new = load(facts.plan, op.loaded.machine, facts.library.assemblies[op.loaded.assembly], op.loaded.stick_out_mm)

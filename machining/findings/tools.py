@@ -6,7 +6,7 @@ from collections.abc import Callable
 
 from machining.facts.context import OperationFacts, PlanFacts
 from machining.facts.kinds import HANDLERS
-from machining.plan.edit import Change, Edit, LoadTool
+from machining.plan.edit import Change, Edit, LoadTool, MoveOperation
 from machining.plan.loading import loaded as load
 from machining.plan.operation import TURNED
 from machining.plan.turned import TurnFace, TurnRough
@@ -76,3 +76,10 @@ def lighter(op: OperationFacts, facts: PlanFacts, share: float) -> tuple[Fix, ..
         lower = max(0.1, int(10 * step * share) / 10)
         fixes.append(Fix(words, (Change(on=f"operation:{id}", fields={field: lower}),), {"step": Shown(lower, "length")}))
     return tuple(fixes)
+
+
+def move_after(op: OperationFacts, last: OperationFacts) -> Fix:
+    at = [each.id for each in last.setup.setup.operations].index(last.operation.id)
+    same = op.setup is last.setup
+    edit = MoveOperation(operation=op.operation.id, setup=last.setup.setup.id, index=at if same and op.number < last.number else at + 1)
+    return Fix("Move it after operation {number}", (edit,), {"number": Shown(str(last.number))})

@@ -15,7 +15,7 @@ from machining.plan.operation import TURNED
 from machining.plan.turned import Groove, Profile, TurnFace, TurnFinish, TurnGroove, TurnRough, TurnThread
 
 from .finding import Finding, Fix, Severity, Shown, about_operation, length, of_operation
-from .tools import other_tools
+from .tools import move_after, other_tools
 
 DEPTH_STEP_MM = 0.1
 BROKEN_MM, BROKEN_SHARE = 0.2, 0.6  # thinner is no blow; and of the feed, where each turn strikes
@@ -142,6 +142,25 @@ def _relief(op: OperationFacts, facts: PlanFacts, kind: TurnThread, out: float) 
             at = [o.id for o in op.setup.setup.operations].index(kind.id)
             return [Fix("Groove a relief of {wide} first", (AddOperation(setup=op.setup.setup.id, operation=groove, index=at),), {"wide": length(wide)})]
     return []
+
+
+@about_operation
+def thread_before_turning(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
+    """size.order: a thread cut before the diameter under it is turned."""
+    kind = op.operation
+    if not isinstance(kind, TurnThread):
+        return
+    high, low = kind.on.z_mm, kind.on.z_mm - kind.on.length_mm
+    later = [
+        other for other in op.setup.operations
+        if other.number > op.number and isinstance(other.operation, TurnRough | TurnFinish) and other.operation.on.side == "outside"
+        and other.operation.on.at_mm[0][0] > low + LEFT_MM and other.operation.on.at_mm[-1][0] < high - LEFT_MM
+    ]
+    if not later:
+        return
+    yield of_operation(
+        op, "size.order", "stop", "It threads what operation {later} turns afterwards.", {"later": Shown(str(later[-1].number))}, "", (move_after(op, later[-1]),),
+    )
 
 
 @about_operation

@@ -218,6 +218,41 @@ def test_a_thread_needs_room_behind_and_before_it():
     assert {f.values["needed"].value for f in answer(away).findings if f.id == "cut.thread" and "needed" in f.values} == {12.0}
 
 
+def test_a_thread_comes_after_its_diameter_and_has_its_tool_s_pitch():
+    early = plan(FACE, THREAD, ROUGH, FINISH)
+    found = finding(early, "size.order")
+    assert found.values["later"].value == "40"
+    after = apply(early, found.fixes[0].edits)
+    assert [op.id for op in after.setups[0].operations][-1] == "thread" and "size.order" not in ids(after)
+    coarse = changed(plan(*GOOD), "operation:thread", pitch_mm=2.0)
+    assert finding(coarse, "reach.tool-impossible").values["wanted"].value == 2.0
+
+
+def test_edges_of_a_turning_tool_wear_as_taylor_says():
+    """At the data's start speed an edge lasts its 15 minutes; 500 parts of 50 s wear out some 28."""
+    now = figures(plan(*GOOD))
+    assert now["edge_life"] == pytest.approx(15.0)
+    fast = figures(changed(plan(*GOOD), "operation:rough", cutting_speed_m_min=182.0))
+    assert fast["edge_life"] == pytest.approx(15.0 * (130 / 182) ** 4)
+    many = plan(*GOOD, quantity=5000)
+    worn = finding(many, "cut.life")
+    took = result(many, "rough").cutting_s + result(many, "face").cutting_s
+    assert worn.values["needed"].value == pytest.approx(5000 * took / 60 / 15, abs=1.0)
+    parted = [f for f in answer(many).findings if f.id == "cut.life" and f.operation == "finish"]
+    assert parted and "edges last" in parted[0].fixes[0].label
+    slower = apply(many, parted[0].fixes[0].edits)
+    assert not [f for f in answer(slower).findings if f.id == "cut.life" and f.operation == "finish"]
+
+
+def test_a_rougher_that_finishes_a_close_diameter_gets_a_twin():
+    asks = Requirement(id="r1", what="Seat", feature="outside", nominal_mm=30.0, upper_mm=0.0, lower_mm=-0.02)
+    close = plan(FACE, ROUGH, FINISH.model_copy(update={"tool": "t1"}), part=plan().part.model_copy(update={"requirements": (asks,)}))
+    found = finding(close, "size.worn-finisher")
+    assert found.operation == "finish"
+    assert "size.worn-finisher" not in ids(apply(close, found.fixes[0].edits))
+    assert "size.worn-finisher" not in ids(changed(close, "operation:finish", tool="t2"))
+
+
 def test_hand_and_direction_of_a_thread_go_with_its_tool():
     left = changed(plan(*GOOD), "operation:thread", hand="left")
     found = finding(left, "cut.thread")

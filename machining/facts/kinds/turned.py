@@ -19,6 +19,7 @@ from machining.quantities.computed import Computed, Given, Value
 from machining.quantities.errors import OutOfRange
 from machining.world.tool import Tool
 
+from .. import life
 from ..context import OperationFacts, PlanFacts
 from ..place import Work
 from .base import Ground, Handler, Unsuited
@@ -278,7 +279,7 @@ def speed_and_feed(op: OperationFacts, facts: PlanFacts) -> None:
             inner = max(small, SLIVER_MM)
             fastest = op.work_out(speeds.spindle_speed, "wanted_top_rpm", cutting_speed=speed, diameter=Given(inner, "smallest diameter"))
             op.work_out(speeds.limited_speed, "top_rpm", wanted=fastest, spindle_max=top, tool_max=limit)
-    op.work_out(speeds.cutting_speed, "cutting_speed", rpm=rpm, diameter=at)
+    life.of_edge(op, op.work_out(speeds.cutting_speed, "cutting_speed", rpm=rpm, diameter=at), origin)
     per_turn = _feed_per_turn(op, kind, tool, origin)
     wanted_feed = op.work_out(speeds.feed, "wanted_feed", rpm=rpm, chip=per_turn, edges=Given(1.0))
     feed = op.work_out(speeds.limited_feed, "feed", wanted=wanted_feed, machine_max=op.of_machine(machine.max_feed_mm_min) if not isinstance(kind, TurnThread) else wanted_feed)
@@ -340,12 +341,19 @@ def _groove_tool(operation: TurnGroove | PartOff, work: Work, tool: Tool) -> Uns
     return None
 
 
+def _thread_tool(operation: TurnThread, work: Work, tool: Tool) -> Unsuited | None:
+    """A full profile cuts one pitch; its tip has that pitch's root."""
+    if tool.pitch_mm is None or abs(tool.pitch_mm - operation.pitch_mm) < SLIVER_MM:
+        return None
+    return "It cuts a pitch of {has}, not {wanted}.", {"has": tool.pitch_mm, "wanted": operation.pitch_mm}
+
+
 _PLAIN = frozenset({"turning_rough", "turning_finish"})
 HANDLERS: dict[str, Handler] = {
     "turn_face": Handler("turn", _PLAIN, _face_work, _path, _load, _removed),
     "turn_rough": Handler("turn", _PLAIN | {"boring_bar", "turning_groove"}, _contour_work, _path, _load, _removed, unsuited=_contour_tool),
     "turn_finish": Handler("turn_finish", _PLAIN | {"boring_bar"}, _contour_work, _path, _load, _removed, unsuited=_contour_tool),
     "turn_groove": Handler("groove", frozenset({"turning_groove", "face_groove", "part_off"}), _groove_work, _path, _load, _removed, unsuited=_groove_tool),
-    "turn_thread": Handler("thread", frozenset({"turning_thread"}), _thread_work, _path, _load),
+    "turn_thread": Handler("thread", frozenset({"turning_thread"}), _thread_work, _path, _load, unsuited=_thread_tool),
     "part_off": Handler("groove", frozenset({"part_off", "turning_groove"}), _part_work, _path, _load, _removed, unsuited=_groove_tool),
 }
