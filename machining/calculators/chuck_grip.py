@@ -10,6 +10,7 @@ from .registry import From0, Over0, Results, Share, Whole, calculator
 @calculator(
     "chuck-grip", "What is left of a chuck's grip at speed", group="Hold", asks=("How fast may this chuck turn?", "What torque does it still hold?"),
     uses=(chuck.centrifugal_force, chuck.grip_at_speed, chuck.chuck_torque, chuck.release_speed),
+    serves=("turn_face", "turn_rough", "part_off"),
     example={"jaws": 3, "static_force_per_jaw_n": 12000, "jaw_mass_kg": 1.6, "jaw_radius_mm": 70, "rpm": 2500, "friction": 0.15, "grip_diameter_mm": 90},
     words={"jaw_radius_mm": "to the jaw's centre of mass at this diameter", "grip": "external: jaws close on the outside"},
 )

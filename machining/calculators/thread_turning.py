@@ -7,6 +7,7 @@ from .registry import Over0, Results, Whole, calculator
 
 @calculator(
     "thread-turning", "Turning a thread", group="Threads", asks=("How deep is each threading pass?", "What feed does the slide run?"), uses=(speeds.feed,),
+    serves=("turn_thread",), fills={"pitch_mm": "pitch_mm", "passes": "passes", "rpm": "rpm", "starts": "starts"},
     example={"pitch_mm": 1.5, "thread_depth_mm": 0.92, "passes": 6, "rpm": 800},
 )
 def thread_turning(pitch_mm: Over0, thread_depth_mm: Over0, passes: Whole, rpm: Over0, starts: Whole = 1) -> Results:

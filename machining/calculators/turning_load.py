@@ -9,6 +9,8 @@ from .registry import EdgeAngle, Exponent, Over0, Results, Share, calculator
     "turning-load", "What a turning cut asks of the spindle", group="Turning",
     asks=("What force does this turning cut make?", "What power does the lathe need?"),
     uses=(turning.turning_chip, specific_force.specific_force, turning.turning_force, turning.power_at_speed, specific_force.motor_power, turning.torque_at_diameter),
+    serves=("turn_face", "turn_rough", "turn_finish", "turn_groove", "part_off"),
+    fills={"depth_mm": "depth_mm", "feed_per_rev_mm": "feed_per_rev_mm", "cutting_speed_m_min": "cutting_speed_m_min"},
     example={"depth_mm": 2, "feed_per_rev_mm": 0.25, "cutting_speed_m_min": 200, "diameter_mm": 60, "kc11_n_mm2": 1700, "mc": 0.25},
 )
 def turning_load(

@@ -308,3 +308,17 @@ def test_a_ball_on_a_round_nearly_flat_leaves_the_cusp_of_a_flat():
     step = 6 / 1e6 * 180 / pi
     assert finish.scallop_on_round(1e6, 5, step) == pytest.approx(finish.scallop_height(5, 6), rel=1e-4)
     assert calculate("corner-by-ball", {"corner_radius_mm": 2, "ball_radius_mm": 3, "height_mm": 0.01})["height_mm"] <= 0.01
+
+
+def test_calculators_serve_kinds_there_are_and_fill_fields_they_have():
+    from typing import get_args
+
+    from machining.plan.operation import Operation
+
+    kinds = {kind.model_fields["kind"].default: kind for kind in get_args(get_args(Operation)[0])}
+    for each in CALCULATORS.values():
+        assert set(each.serves) <= set(kinds), each.name
+        for field in each.fills.values():
+            assert any(field in kinds[kind].model_fields for kind in each.serves or kinds), (each.name, field)
+    served = {kind for each in CALCULATORS.values() for kind in each.serves}
+    assert {"turn_face", "turn_rough", "turn_finish", "turn_groove", "turn_thread", "part_off"} <= served

@@ -37,6 +37,20 @@ describe('what compares ways to do an operation', () => {
   })
 })
 
+describe('a calculator opened from a turned operation', () => {
+  it('takes the diameter cut at, the contour and the thread instead of the tool', () => {
+    const op = { id: 'g30', kind: 'turn_rough', rpm: 827.606, feed_per_rev_mm: 0.25, depth_mm: 1.94, width_mm: null } as unknown as OperationResult
+    const figures = { 'g30.cutting_speed': [130, 'f', []], 'g30.chip': [0.25, 'f', []], 'g30.thread_depth': [0.92, 'f', []] }
+    const known = { ...about, op, planned: { on: { at_mm: [[0, 30], [-34, 30], [-34, 48]] }, depth_mm: 2, leave_mm: 0.3, passes: 6, starts: 1, pitch_mm: 1.5 }, tool: { diameter_mm: 25, corner_radius_mm: 0.8 }, evaluation: { figures } as unknown as Evaluation }
+    const wanted = ['diameter_mm', 'start_diameter_mm', 'finish_diameter_mm', 'max_depth_mm', 'finish_allowance_mm', 'nose_radius_mm', 'cutting_speed_m_min', 'feed_per_rev_mm', 'thread_depth_mm', 'pitch_mm', 'passes']
+    const params = Object.fromEntries(new URLSearchParams(benchLink(calculator('any', wanted.map((name) => parameter(name))), 'TW-520', known).split('?')[1]))
+    expect(params).toEqual({
+      diameter_mm: '50', start_diameter_mm: '50', finish_diameter_mm: '30', max_depth_mm: '2', finish_allowance_mm: '0.3', nose_radius_mm: '0.8', cutting_speed_m_min: '130', feed_per_rev_mm: '0.25', thread_depth_mm: '0.92', pitch_mm: '1.5',
+      passes: '6', for: 'TW-520.g30',
+    })
+  })
+})
+
 describe('a calculator opened from an operation', () => {
   it('takes what the operation says and leaves out what it does not', () => {
     const link = benchLink(calculator('milling-load', [parameter('diameter_mm'), parameter('rpm'), parameter('kc11_n_mm2'), parameter('efficiency', false, 0.85), parameter('jaw_mass_kg')]), 'TW-118', about)

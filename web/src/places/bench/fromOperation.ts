@@ -21,11 +21,24 @@ function valuesOf({ op, planned, tool, machine, material, stickOut, evaluation }
   const figure = (name: string) => evaluation.figures[`${op.id}.${name}`]?.[0]
   const ranges = (machine?.ranges ?? []) as { max_rpm: number }[]
   const chip = figure('chip')
+  const speed = figure('cutting_speed')
+  const most = ranges.length ? Math.max(...ranges.map((each) => each.max_rpm)) : undefined
+  const at = typeof op.feed_per_rev_mm === 'number' && typeof speed === 'number' && op.rpm ? +((1000 * speed) / (Math.PI * op.rpm)).toFixed(3) : undefined // where the work turns, the diameter cut at
   return {
-    diameter_mm: tool?.diameter_mm, flutes: tool?.flutes, edge_angle_deg: tool?.edge_angle_deg, point_angle_deg: tool?.point_angle_deg, included_angle_deg: tool?.included_angle_deg, pitch_mm: tool?.pitch_mm, major_mm: op.kind === 'tap' ? tool?.diameter_mm : undefined,
-    rpm: op.rpm, cutting_speed_m_min: figure('cutting_speed'), feed_per_tooth_mm: chip, feed_per_rev_mm: chip, max_chip_mm: chip, axial_depth_mm: op.depth_mm, radial_width_mm: op.width_mm, depth_mm: op.depth_mm,
-    peck_mm: planned?.peck_mm, step_mm: op.width_mm, kc11_n_mm2: material?.kc11_n_mm2, mc: material?.mc, efficiency: machine?.efficiency, max_rpm: ranges.length ? Math.max(...ranges.map((each) => each.max_rpm)) : undefined, max_feed_mm_min: machine?.max_feed_mm_min,
+    ...(at !== undefined && turned(at, planned, tool, figure)),
+    diameter_mm: at ?? tool?.diameter_mm, flutes: tool?.flutes, edge_angle_deg: tool?.edge_angle_deg, point_angle_deg: tool?.point_angle_deg, included_angle_deg: tool?.included_angle_deg, pitch_mm: planned?.pitch_mm ?? tool?.pitch_mm, major_mm: op.kind === 'tap' ? tool?.diameter_mm : undefined,
+    rpm: op.rpm, cutting_speed_m_min: speed, feed_per_tooth_mm: chip, feed_per_rev_mm: chip, max_chip_mm: chip, axial_depth_mm: op.depth_mm, radial_width_mm: op.width_mm, depth_mm: op.depth_mm,
+    peck_mm: planned?.peck_mm, step_mm: op.width_mm, kc11_n_mm2: material?.kc11_n_mm2, mc: material?.mc, efficiency: machine?.efficiency, max_rpm: most, max_feed_mm_min: machine?.max_feed_mm_min,
     force_n: figure('wall_force') ?? figure('side_force'), sections: tool && stickOut ? sectionsOf(tool, stickOut) : undefined,
+  }
+}
+
+function turned(at: number, planned: Data, tool: Data, figure: (name: string) => unknown): Record<string, unknown> {
+  const on = planned?.on as { to_diameter_mm?: number; at_mm?: number[][] } | undefined
+  const sizes = on?.at_mm?.map((each) => each[1]!)
+  return {
+    nose_radius_mm: tool?.corner_radius_mm, thread_depth_mm: figure('thread_depth'), passes: planned?.passes, starts: planned?.starts, outer_mm: at, inner_mm: on?.to_diameter_mm,
+    start_diameter_mm: at, finish_diameter_mm: sizes && Math.min(...sizes), max_depth_mm: planned?.depth_mm, finish_allowance_mm: planned?.leave_mm,
   }
 }
 
