@@ -59,7 +59,7 @@ export const FIELDS: Record<string, FieldSpec[]> = {
   turn_groove: [{ name: 'step_mm', label: 'Step aside', quantity: 'size', empty: '80 %' }],
   turn_thread: [
     { name: 'diameter_mm', label: 'Thread Ø', quantity: 'size' }, { name: 'pitch_mm', label: 'Pitch', quantity: 'size' }, { name: 'starts', label: 'Starts', quantity: 'count' }, PASSES,
-    { name: 'spring_passes', label: 'Spring passes', quantity: 'count' }, { name: 'run_in_mm', label: 'Run-in', quantity: 'length', empty: 'computed' },
+    { name: 'spring_passes', label: 'Spring passes', quantity: 'count' }, { name: 'run_in_mm', label: 'Run-in', quantity: 'length', empty: 'auto' },
   ],
   part_off: [],
 }
