@@ -49,7 +49,7 @@ def test_from_step_file_to_sheet(sign_in):
     for side, over in (("left", "2"), ("right", "2mm"), ("front", "2"), ("back", "0.08in"), ("bottom", "6"), ("top", "1")):
         set_field(page, side, over)
         expect(page.get_by_text("saving …")).to_have_count(0)
-    expect(page.get_by_text("comes as 84.0 × 54.0 × 27.0")).to_be_visible()
+    expect(page.get_by_text("comes as 84 × 54.032 × 27")).to_be_visible()
 
     page.get_by_role("link", name=re.compile("^Setups")).click()
     page.get_by_role("button", name="Add the first setup").click()

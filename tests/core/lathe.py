@@ -7,7 +7,7 @@ from typing import Any
 
 from machining.data import seed
 from machining.evaluate import evaluate
-from machining.evaluation import Evaluation
+from machining.evaluation import Evaluation, OperationResult
 from machining.findings.finding import Finding
 from machining.geometry.contours import inside_of
 from machining.geometry.solids import bar, revolved, to_mesh
@@ -68,3 +68,13 @@ def finding(of: Plan, id: str) -> Finding:
 
 def ids(of: Plan) -> set[str]:
     return {f.id for f in answer(of).findings}
+
+
+def figures(of: Plan, operation: str = "rough") -> dict[str, float]:
+    """Values of an operation's figures by their short names."""
+    found = answer(of).figures
+    return {name.removeprefix(f"{operation}."): figure.value for name, figure in found.items() if name.startswith(f"{operation}.")}
+
+
+def result(of: Plan, operation: str) -> OperationResult:
+    return next(op for each in answer(of).setups for op in each.operations if op.id == operation)
