@@ -3,12 +3,15 @@
 from __future__ import annotations
 
 from collections.abc import Collection
+from dataclasses import replace
 from math import inf
 
-from machining.cutting.hole_methods import Bit, Ground, Hole, Ranking, Reason, rank
+from machining.cutting import speeds
+from machining.cutting.hole_methods import Bit, Ground, Hole, Method, Ranking, Reason, rank
 from machining.world.library import Library
 from machining.world.machine import Machine
 from machining.world.material import Material, Process
+from machining.world.settings import Settings
 from machining.world.tool import Tool
 
 _PROCESS: dict[str, Process] = {"drill": "drill", "insert_drill": "drill", "boring_head": "bore", "end_mill": "rough", "roughing_end_mill": "rough"}
@@ -43,3 +46,26 @@ def _misfit(tool: Tool, length: float, machine: Machine) -> Reason | None:
     if tool.diameter_mm > machine.max_tool_diameter_mm:
         return Reason(f"is too wide for {machine.name}: {{size}} of {{most}}", {"size": (tool.diameter_mm, "length"), "most": (machine.max_tool_diameter_mm, "length")})
     return None
+
+
+def in_shop_steps(ranking: Ranking, settings: Settings) -> Ranking:
+    """The ranking with speeds and feeds as a shop types them, down to its steps, and the times they take.
+
+    Order and crossing stay those of the exact figures; torque and power too, which the rounded ones do not reach.
+    """
+    return replace(ranking, methods=tuple(_rounded(method, settings) for method in ranking.methods))
+
+
+def _rounded(method: Method, settings: Settings) -> Method:
+    steps = []
+    for step in method.steps:
+        rpm, feed = shop_speed(step.rpm, step.feed, settings)
+        steps.append(replace(step, rpm=rpm, feed=feed, seconds=step.seconds * step.feed / feed))
+    longer = sum(after.seconds - before.seconds for before, after in zip(method.steps, steps, strict=True))
+    return replace(method, steps=tuple(steps), seconds=method.seconds + longer)
+
+
+def shop_speed(rpm: float, feed: float, settings: Settings) -> tuple[float, float]:
+    """Speed and feed down to a shop's steps, the chip no thicker than before."""
+    turns = speeds.speed_in_steps(rpm, settings.speed_step_rpm)
+    return turns, speeds.feed_in_steps(feed * turns / rpm, settings.feed_step_mm_min)

@@ -2,15 +2,18 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from math import inf
 
-from machining.cutting.slope_methods import Edge, Ranking, Slope, Special, rank
+from machining.cutting.slope_methods import Edge, Ranking, Slope, Special, Way, rank
 from machining.quantities.errors import OutOfRange
 from machining.world.library import Library
 from machining.world.machine import Machine
 from machining.world.material import Material
+from machining.world.settings import Settings
 
 from .cut import start_chip
+from .hole_ways import shop_speed
 
 _KINDS = frozenset({"end_mill", "chamfer_mill"})
 
@@ -21,6 +24,17 @@ def slope_ways(slope: Slope, material: Material, machine: Machine, library: Libr
     if data is None:
         raise OutOfRange("cutting data", f"missing for chamfers in {material.name}", "in the library")
     return rank(slope, edges(material, library), Special(cost, days, data.chip_at_10_mm, data.speed_start), machine)
+
+
+def in_shop_steps(ranking: Ranking, machine: Machine, settings: Settings) -> Ranking:
+    """The ranking with speeds and feeds as a shop types them, and the times and costs they make; order and break-even stay those of the exact figures."""
+    return replace(ranking, ways=tuple(_rounded(way, machine, settings) if way.works else way for way in ranking.ways))
+
+
+def _rounded(way: Way, machine: Machine, settings: Settings) -> Way:
+    rpm, feed = shop_speed(way.rpm, way.feed, settings)
+    seconds = way.seconds * way.feed / feed
+    return replace(way, rpm=rpm, feed=feed, seconds=seconds, per_part=way.per_part + (seconds - way.seconds) / 3600.0 * machine.hourly_cost)
 
 
 def edges(material: Material, library: Library) -> list[Edge]:

@@ -105,7 +105,7 @@ class Tool(Record):
     edge_radius_mm: NotNegative = 0.01
     edge_life_min: Positive | None = None
     cost: NotNegative | None = None
-    on_hand: int | None = Field(None, ge=0)
+    on_hand: int | None = Field(None, ge=0, description="pieces; of turning tools, edges")
     order_days: int | None = Field(None, ge=0, le=365)
     note: str = ""
 

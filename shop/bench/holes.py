@@ -8,7 +8,7 @@ from django.http import HttpRequest
 from ninja import Router, Schema
 
 from machining.cutting.hole_methods import Hole, Method
-from machining.facts.hole_ways import hole_ways
+from machining.facts.hole_ways import hole_ways, in_shop_steps
 from machining.quantities.checks import within
 
 from .asked import material_and_machines, said
@@ -77,7 +77,7 @@ def hole_methods(request: HttpRequest, payload: HoleIn):
     )
     rows = []
     for machine in machines:
-        ranking = hole_ways(hole, material, machine, library, payload.loaded)
+        ranking = in_shop_steps(hole_ways(hole, material, machine, library, payload.loaded), library.settings)
         crossing = ranking.crossing
         rows.append({
             "machine": machine.key, "name": machine.name, "methods": [_method(each) for each in ranking.methods],

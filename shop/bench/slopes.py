@@ -8,7 +8,7 @@ from django.http import HttpRequest
 from ninja import Router, Schema
 
 from machining.cutting.slope_methods import Slope, Way
-from machining.facts.slope_ways import slope_ways
+from machining.facts.slope_ways import in_shop_steps, slope_ways
 from machining.quantities.checks import within
 
 from .asked import material_and_machines, said
@@ -72,7 +72,7 @@ def slope_methods(request: HttpRequest, payload: SlopeIn):
     cost, days = within("special_cost", payload.special_cost, 0, 1_000_000), int(within("special_days", payload.special_days, 0, 365))
     rows = []
     for machine in machines:
-        ranking = slope_ways(slope, material, machine, library, cost, days)
+        ranking = in_shop_steps(slope_ways(slope, material, machine, library, cost, days), machine, library.settings)
         rows.append({"machine": machine.key, "name": machine.name, "hourly_cost": machine.hourly_cost, "ways": [_way(each) for each in ranking.ways], "pays_from": ranking.pays_from})
     return rows
 

@@ -9,7 +9,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from machining.cutting.hole_methods import Ground, Hole, Reason, rank
-from machining.facts.hole_ways import bits, hole_ways
+from machining.facts.hole_ways import bits, hole_ways, in_shop_steps
 from machining.quantities.errors import OutOfRange
 
 from .build import LIBRARY
@@ -124,3 +124,16 @@ def test_property_inside_the_curve_and_in_order(diameter, depth, count, material
 def test_a_hole_without_size_is_refused(change):
     with pytest.raises(OutOfRange):
         hole_ways(Hole(**{"diameter": 10, "depth": 10, "count": 1, **change}), STEEL, LIBRARY.machines["heron"], LIBRARY)
+
+
+def test_a_shop_s_steps_only_go_down_and_take_their_time():
+    exact = ways(HOLES["large"], "heron")
+    rounded = in_shop_steps(exact, LIBRARY.settings)
+    assert [m.name for m in rounded.methods] == [m.name for m in exact.methods] and rounded.crossing == exact.crossing
+    for before, after in zip(exact.methods, rounded.methods, strict=True):
+        for raw, step in zip(before.steps, after.steps, strict=True):
+            assert step.rpm % 10 == 0 and step.rpm <= raw.rpm and step.feed <= raw.feed
+            assert step.feed / step.rpm <= raw.feed / raw.rpm * (1 + 1e-9)
+            assert step.seconds * step.feed == pytest.approx(raw.seconds * raw.feed)
+        if before.steps:
+            assert after.seconds - before.seconds == pytest.approx(sum(s.seconds for s in after.steps) - sum(s.seconds for s in before.steps))

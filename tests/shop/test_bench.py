@@ -75,6 +75,7 @@ def test_ways_to_make_a_hole_on_every_machine(operator):
     assert heron["crossing"]["other"] == "drill and bore"
     assert heron["methods"][0]["steps"][0]["limit"] == "torque"
     assert heron["methods"][-1]["seconds"] is None
+    assert all(step["rpm"] % 10 == 0 for row in rows for method in row["methods"] for step in method["steps"])
     assert operator.post("/hole-methods", {"diameter_mm": 20, "depth_mm": 26, "material": "c45", "machines": ["dunlin"]})[0]["machine"] == "dunlin"
 
 
