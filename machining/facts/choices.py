@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator
+from collections.abc import Callable
 from dataclasses import dataclass, field, replace
 from math import ceil, inf, pi, radians, sin
 
@@ -19,8 +19,9 @@ from machining.quantities.errors import MachiningError
 from machining.reaching.deflection import tool_push_off
 from machining.world.machine import Machine
 from machining.world.material import CuttingData
-from machining.world.tool import Assembly, Holder, Tool
+from machining.world.tool import Holder, Tool
 
+from .at_hand import at_hand
 from .context import OperationFacts, PlanFacts
 from .cut import PROCESS, sawn_over
 from .hole_ways import hole_ways
@@ -74,8 +75,8 @@ def rough_choices(op: OperationFacts, facts: PlanFacts) -> list[Choice]:
     if kit is None:
         return []
     schools = [(SHALLOW, kit)] if isinstance(op.operation, Face) else [(FULL_DEPTH, kit), (SHALLOW, kit)]
-    if not isinstance(op.operation, Face):
-        schools += [(HIGH_FEED, other) for other in _others(op, facts)]
+    if not isinstance(op.operation, Face) and (other := _high_feed(op, facts)) is not None:
+        schools.append((HIGH_FEED, other))
     found = []
     for school, with_kit in schools:
         try:
@@ -118,27 +119,19 @@ def _smaller_spring(op: OperationFacts, facts: PlanFacts) -> Choice | None:
         return None
     deep = op.work.wall_height
 
-    def suits(other: Tool | None) -> bool:
-        return other is not None and other.kind == "end_mill" and other.diameter_mm < tool.diameter_mm and other.corner_radius_mm <= tool.corner_radius_mm and other.usable_length_mm >= deep
+    def suits(other: Tool) -> bool:
+        return other.kind == "end_mill" and other.diameter_mm < tool.diameter_mm and other.corner_radius_mm <= tool.corner_radius_mm and other.usable_length_mm >= deep
 
-    machine = op.loaded.machine
-    here = [(t, other) for t in facts.plan.tools if t.machine == machine and (a := facts.library.assemblies.get(t.assembly)) and suits(other := facts.library.tools.get(a.tool)) and other]
-    known = [(a, other) for a in facts.library.assemblies.values() if suits(other := facts.library.tools.get(a.tool)) and other]
-    if not here and not known:
+    found = at_hand(facts, op.loaded.machine, suits, lambda other: other.diameter_mm)
+    if found is None:
         return None
-    loads: tuple[Edit, ...] = ()
-    if here:
-        loaded, smaller = max(here, key=lambda pair: pair[1].diameter_mm)
-    else:
-        assembly, smaller = max(known, key=lambda pair: pair[1].diameter_mm)
-        loaded = load(facts.plan, machine, assembly)
-        loads = (LoadTool(tool=loaded),)
+    loaded, smaller = found.loaded, found.tool
     spring = kind.model_copy(update={
         "id": f"{kind.id[:38]}spring", "tool": loaded.id, "width_mm": _down(left, LEAST_LEFT_MM), "step_down_mm": min(kind.step_down_mm, smaller.flute_length_mm), "passes": 1, "chain": 1,
         "rpm": None, "feed_mm_min": None, "proven_in": "", "pinned": False, "stop_after": "", "reason": "spring pass by a smaller tool",
     })
     at = [each.id for each in op.setup.setup.operations].index(kind.id) + 1
-    return Choice("a spring pass by a size smaller", f"T{loaded.number} {smaller.name} after it", (*loads, AddOperation(setup=op.setup.setup.id, operation=spring, index=at)), last=spring.id)
+    return Choice("a spring pass by a size smaller", f"T{loaded.number} {smaller.name} after it", (*found.loads, AddOperation(setup=op.setup.setup.id, operation=spring, index=at)), last=spring.id)
 
 
 def hole_choices(op: OperationFacts, facts: PlanFacts) -> list[Choice]:
@@ -227,28 +220,18 @@ def _own(op: OperationFacts) -> _Kit | None:
     return _Kit(op.tool, op.holder, op.loaded.stick_out_mm, f"T{op.loaded.number} {op.tool.name}", (), op.loaded.id)
 
 
-def _others(op: OperationFacts, facts: PlanFacts) -> Iterator[_Kit]:
+def _high_feed(op: OperationFacts, facts: PlanFacts) -> _Kit | None:
     """A high-feed cutter: loaded here, else the first of the library that fits machine and pocket."""
     machine, corner = op.setup.machine, op.work.corner_radius if op.work else None
     assert machine is not None
 
-    def fits(assembly: Assembly | None) -> bool:
-        tool = facts.library.tools.get(assembly.tool) if assembly else None
-        return tool is not None and tool.kind == "high_feed_mill" and tool.diameter_mm <= machine.max_tool_diameter_mm and (corner is None or tool.diameter_mm <= 6 * corner)
+    def fits(tool: Tool) -> bool:
+        return tool.kind == "high_feed_mill" and (corner is None or tool.diameter_mm <= 6 * corner)
 
     if op.tool is not None and op.tool.kind == "high_feed_mill":
-        return
-    for loaded in facts.plan.tools:
-        assembly = facts.library.assemblies.get(loaded.assembly)
-        if loaded.machine == machine.key and assembly is not None and fits(assembly):
-            yield _Kit(facts.library.tools[assembly.tool], facts.library.holders[assembly.holder], loaded.stick_out_mm, f"T{loaded.number} {assembly.name}", (), loaded.id)
-            return
-    for assembly in facts.library.assemblies.values():
-        if fits(assembly):
-            new = load(facts.plan, machine.key, assembly)
-            tool, holder = facts.library.tools[assembly.tool], facts.library.holders[assembly.holder]
-            yield _Kit(tool, holder, assembly.stick_out_mm, f"T{new.number} {assembly.name}, loaded for it", (LoadTool(tool=new),), new.id)
-            return
+        return None
+    found = at_hand(facts, machine.key, fits)
+    return _Kit(found.tool, facts.library.holders[found.assembly.holder], found.loaded.stick_out_mm, found.name, found.loads, found.loaded.id) if found else None
 
 
 def _choice(school: School, kit: _Kit, op: OperationFacts, facts: PlanFacts, machine: Machine) -> Choice:
@@ -350,21 +333,14 @@ def slope_choices(op: OperationFacts, facts: PlanFacts) -> list[Choice]:
 
 
 def _slope_kit(wanted: Slope, op: OperationFacts, facts: PlanFacts) -> tuple[tuple[Edit, ...], str, str] | None:
-    """The tool in use where it suits, else one loaded here, else the first of the library; with the edit that loads it."""
-    assert op.loaded is not None and op.tool is not None and op.work is not None and op.setup.machine is not None
-    handler, work, machine = HANDLERS["slope"], op.work, op.setup.machine
+    """The tool in use where it suits, else the one at hand: the edits that load it, its id and its name."""
+    assert op.loaded is not None and op.tool is not None and op.work is not None
+    handler, work = HANDLERS["slope"], op.work
 
-    def suits(tool: Tool | None) -> bool:
-        return tool is not None and tool.kind in handler.tools and tool.diameter_mm <= machine.max_tool_diameter_mm and handler.unsuited(wanted, work, tool) is None
+    def suits(tool: Tool) -> bool:
+        return tool.kind in handler.tools and handler.unsuited(wanted, work, tool) is None
 
     if suits(op.tool):
         return (), op.loaded.id, f"T{op.loaded.number} {op.tool.name}"
-    for loaded in facts.plan.tools:
-        assembly = facts.library.assemblies.get(loaded.assembly)
-        if loaded.machine == machine.key and assembly is not None and suits(facts.library.tools.get(assembly.tool)):
-            return (), loaded.id, f"T{loaded.number} {assembly.name}"
-    for assembly in facts.library.assemblies.values():
-        if suits(facts.library.tools.get(assembly.tool)):
-            new = load(facts.plan, machine.key, assembly)
-            return (LoadTool(tool=new),), new.id, f"T{new.number} {assembly.name}, loaded for it"
-    return None
+    found = at_hand(facts, op.setup.setup.machine, suits)
+    return (found.loads, found.loaded.id, found.name) if found else None

@@ -58,6 +58,12 @@ class SetupFacts:
     grip_diameter: float = 0.0
     key: str = ""
 
+    @property
+    def seat_mm(self) -> float:
+        """How high above the table the stock's bottom stands; on the table itself where no vise is known."""
+        held = self.setup.in_vise
+        return self.vise.bed_height_mm + self.vise.jaw_height_mm - held.grip_depth_mm if self.vise is not None and held is not None else 0.0
+
     def work_out(self, fn: Callable[..., float], name: str, /, **inputs: Value) -> Computed:
         self.figures[name] = figure = work_out(fn, f"{self.setup.id}.{name}", **inputs)
         return figure

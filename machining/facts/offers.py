@@ -41,8 +41,9 @@ from machining.plan.operation import (
 from machining.world.feature import Hole, Pocket
 from machining.world.tool import FACES, Tool
 
+from .at_hand import Better, Fits
 from .context import PlanFacts, SetupFacts
-from .offering import Bench, Better, Fits, Offer
+from .offering import Bench, Offer
 from .turn_offers import turn_offers
 
 STANDS_OVER_MM = 0.05

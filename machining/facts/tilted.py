@@ -10,7 +10,7 @@ from shapely import LineString
 
 from machining.cutting import pointed
 from machining.geometry.frames import Pose, Vector
-from machining.geometry.solids import Solid, joined, posed, prism, top_surface
+from machining.geometry.solids import Solid, TopSurface, joined, posed, prism, top_surface
 from machining.memo import Memo, digest
 from machining.motion.path import Leg, Path
 from machining.placing import envelope, rotary
@@ -62,7 +62,7 @@ def runs(op: OperationFacts) -> list[list[Run]]:
     found = []
     for line in op.work.lines:
         corners = np.array(line)[::-1] if left else np.array(line)
-        if not isinstance(kind.on, Lines) and _counter_clockwise(corners) is False:
+        if not isinstance(kind.on, Lines) and not _counter_clockwise(corners):
             corners = corners[::-1]
         found.append(_straights(corners))
     return found
@@ -141,12 +141,9 @@ def _turned(difference: float) -> float:
 
 
 def _poses(op: OperationFacts, edges: list[list[Run]], table: Rotary) -> list[tuple[Run, Pose]]:
-    """Each direction once: the table's pose for it, with the work standing in the middle of the table."""
-    setup, lie = op.setup, op.setup.lie
-    seat = 0.0
-    if setup.vise is not None and setup.setup.in_vise is not None:
-        seat = setup.vise.bed_height_mm + setup.vise.jaw_height_mm - setup.setup.in_vise.grip_depth_mm
-    centre = np.array([(lie.stock_low[0] + lie.stock_high[0]) / 2.0, (lie.stock_low[1] + lie.stock_high[1]) / 2.0, float(lie.stock_low[2]) - seat])
+    """The table's pose for every edge, with the work standing in the middle of the table."""
+    lie = op.setup.lie
+    centre = np.array([(lie.stock_low[0] + lie.stock_high[0]) / 2.0, (lie.stock_low[1] + lie.stock_high[1]) / 2.0, float(lie.stock_low[2]) - op.setup.seat_mm])
     lean = op.figures["lean"].value
     return [(run, rotary.tilted_pose(run.along, lean, centre, table.tilt_axis_above_mm)) for line in edges for run in line]
 
@@ -157,10 +154,9 @@ def _room(op: OperationFacts, facts: PlanFacts, edges: list[list[Run]], machine:
     if holder is None or loaded is None or after is None or machine.nose_to_table_max_mm is None or machine.nose_to_table_min_mm is None:
         return
     settings = facts.library.settings
-    every = _poses(op, edges, table)
     most_need, farthest_x, farthest_y, highest, lowest = -inf, 0.0, 0.0, -inf, inf
     section_of = (0.0, 0.0)
-    for run, pose in every:
+    for run, pose in _poses(op, edges, table):
         tops = _tops(op, after, pose, memo)
         ends = pose.apply(run.points)
         tip = float(ends[:, 2].mean())
@@ -189,11 +185,11 @@ def _room(op: OperationFacts, facts: PlanFacts, edges: list[list[Run]], machine:
     )
 
 
-def _tops(op: OperationFacts, after: Solid, pose: Pose, memo: Memo):  # type: ignore[no-untyped-def]
+def _tops(op: OperationFacts, after: Solid, pose: Pose, memo: Memo) -> TopSurface:
     """What looks up of stock and jaws with the table at a pose."""
     turned = digest(pose.rotation.round(9).tolist(), pose.origin.round(6).tolist())
 
-    def find():  # type: ignore[no-untyped-def]
+    def find() -> TopSurface:
         jaws = [prism(jaw.region, jaw.bottom, jaw.top) for jaw in op.setup.jaws]
         return top_surface(posed(joined([after, *jaws]), pose))
 

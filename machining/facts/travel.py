@@ -23,11 +23,8 @@ def of_operation(op: OperationFacts) -> None:
         middle = float(lie.stock_low[i] + lie.stock_high[i]) / 2.0
         farthest = max(abs(float(low[i]) - middle), abs(float(high[i]) - middle))
         op.work_out(envelope.spare_sideways, f"travel_{letter}", travel=op.of_machine(getattr(machine.travel, letter)), farthest=Given(farthest, "path"))
-    seat = 0.0
-    if setup.vise is not None and setup.setup.in_vise is not None:
-        seat = setup.vise.bed_height_mm + setup.vise.jaw_height_mm - setup.setup.in_vise.grip_depth_mm
     gauge = Given(op.loaded.stick_out_mm + op.holder.length_mm, f"tool:T{op.loaded.number}")
-    base = Given(seat, "vise and grip")
+    base = Given(setup.seat_mm, "vise and grip")
     bottom = float(lie.stock_low[2])
     op.work_out(
         envelope.spare_above, "travel_up", nose_highest=op.of_machine(machine.nose_to_table_max_mm), seat=base, tip_highest=Given(float(high[2]) - bottom, "path"), tool_length=gauge,

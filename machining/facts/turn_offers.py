@@ -11,7 +11,8 @@ from machining.plan.operation import Drill, Points
 from machining.plan.turned import Groove, PartOff, Plane, Profile, Stretch, TurnFace, TurnFinish, TurnGroove, TurnRough, TurnThread
 from machining.world.tool import Tool
 
-from .offering import Bench, Fits, Offer
+from .at_hand import Fits
+from .offering import Bench, Offer
 
 STANDS_OVER_MM = 0.05
 FOLLOWS_DEG = 27.0  # what a slim finishing tool follows down

@@ -5,11 +5,11 @@ from __future__ import annotations
 from collections.abc import Iterator
 from math import ceil, floor, inf, radians, tan
 
-from machining.plan.edit import AddOperation, Change, Edit, LoadTool, MoveOperation
-from machining.plan.loading import loaded as load
+from machining.plan.edit import AddOperation, Change, Edit, MoveOperation
 from machining.plan.turned import Groove, Profile, TurnFace, TurnFinish, TurnGroove, TurnRough, TurnThread
 from machining.world.tool import Tool
 
+from .at_hand import at_hand
 from .choices import Choice
 from .context import OperationFacts, PlanFacts
 from .kinds.turned import stands_at
@@ -115,24 +115,16 @@ def turned_first(op: OperationFacts, facts: PlanFacts) -> tuple[tuple[Edit, ...]
     def behind(tool: Tool) -> float:
         return max(deep / tan(radians(tool.max_ramp_deg)) if tool.max_ramp_deg > 0 else inf, insert)
 
-    def suits(tool: Tool | None) -> bool:
-        return tool is not None and tool.kind in ("turning_rough", "turning_finish") and behind(tool) <= on.width_mm - insert
+    def suits(tool: Tool) -> bool:
+        return tool.kind in ("turning_rough", "turning_finish") and behind(tool) <= on.width_mm - insert
 
-    machine = op.setup.setup.machine
-    here = [(t, tool) for t in facts.plan.tools if t.machine == machine and (a := facts.library.assemblies.get(t.assembly)) and suits(tool := facts.library.tools.get(a.tool)) and tool]
-    loads: tuple[Edit, ...] = ()
-    if here:
-        loaded, tool = min(here, key=lambda pair: behind(pair[1]))
-    else:
-        known = [(a, tool) for a in facts.library.assemblies.values() if suits(tool := facts.library.tools.get(a.tool)) and tool]
-        if not known:
-            return None
-        assembly, tool = min(known, key=lambda pair: behind(pair[1]))
-        loaded = load(facts.plan, machine, assembly)
-        loads = (LoadTool(tool=loaded),)
+    found = at_hand(facts, op.setup.setup.machine, suits, lambda tool: -behind(tool))
+    if found is None:
+        return None
+    tool = found.tool
     rest = round(behind(tool), 2)
     profile = Profile(at_mm=((on.z_mm, outer), (on.z_mm, on.diameter_mm), (on.z_mm - on.width_mm, on.diameter_mm)))
-    first = TurnRough(id=f"{kind.id[:38]}turn", tool=loaded.id, on=profile, depth_mm=min(tool.cutting_depth_mm, FIRST_DEPTH_MM), leave_mm=0.0, leave_face_mm=0.0)
+    first = TurnRough(id=f"{kind.id[:38]}turn", tool=found.loaded.id, on=profile, depth_mm=min(tool.cutting_depth_mm, FIRST_DEPTH_MM), leave_mm=0.0, leave_face_mm=0.0)
     at = [each.id for each in op.setup.setup.operations].index(kind.id)
-    edits: tuple[Edit, ...] = (*loads, AddOperation(setup=op.setup.setup.id, operation=first, index=at), Change(on=f"operation:{kind.id}", fields={"on.width_mm": rest}))
-    return edits, f"T{loaded.number} {tool.name}", rest
+    edits: tuple[Edit, ...] = (*found.loads, AddOperation(setup=op.setup.setup.id, operation=first, index=at), Change(on=f"operation:{kind.id}", fields={"on.width_mm": rest}))
+    return edits, f"T{found.loaded.number} {tool.name}", rest

@@ -8,6 +8,7 @@ from math import ceil, inf
 from machining.cutting.drilling import point_height
 from machining.cutting.entry import helix_pitch
 from machining.facts import size
+from machining.facts.at_hand import at_hand
 from machining.facts.context import OperationFacts, PlanFacts
 from machining.facts.kinds import HANDLERS
 from machining.facts.kinds.undercut import out_to
@@ -16,8 +17,7 @@ from machining.facts.reach import cutting_length_needed
 from machining.facts.worked import entry_spot
 from machining.geometry.frames import named
 from machining.geometry.solids import bounds
-from machining.plan.edit import AddOperation, Change, LoadTool, MoveOperation, RemoveOperation
-from machining.plan.loading import loaded as load
+from machining.plan.edit import AddOperation, Change, MoveOperation, RemoveOperation
 from machining.plan.numbering import setup_numbers
 from machining.plan.operation import TURNED, Counterbore, Drill, Lines, MillHole, OnFeatures, Points, Rectangle, RoughPocket, Slope, SpotFace, Undercut
 from machining.world.tool import BUILT_TO_LENGTH, DRILLS, TURNS_ON_AXIS, Tool
@@ -267,17 +267,15 @@ def _into_a_hole(op: OperationFacts, facts: PlanFacts, kind: RoughPocket, tool: 
         return
     x, y = entry_spot(op, kind)
     fixes = _slopes(kind, tool)
-    sized = [(a, t) for a in facts.library.assemblies.values() if (t := facts.library.tools.get(a.tool)) and t.kind == "drill" and t.diameter_mm >= tool.diameter_mm]
-    if sized:
-        assembly, drill = min(sized, key=lambda pair: pair[1].diameter_mm)
-        loaded = next((t for t in facts.plan.tools if t.assembly == assembly.key and t.machine == op.setup.setup.machine), None)
-        new = loaded or load(facts.plan, op.setup.setup.machine, assembly, None)
+    found = at_hand(facts, op.setup.setup.machine, lambda other: other.kind == "drill" and other.diameter_mm >= tool.diameter_mm, lambda other: -other.diameter_mm)
+    if found is not None:
+        drill = found.tool
         deep = op.work.top - op.work.floor - point_height(drill.diameter_mm, drill.point_angle_deg or 180.0)
         if deep > 0:
             where = Points(at_mm=((round(x, 3), round(y, 3)),), top_mm=op.work.top, diameter_mm=drill.diameter_mm, depth_mm=round(deep, 3))
             at = [each.id for each in op.setup.setup.operations].index(kind.id)
-            add = AddOperation(setup=op.setup.setup.id, operation=Drill(id=f"{kind.id[:40]}entry", tool=new.id, on=where), index=at)
-            fixes.insert(0, Fix("Drill {size} first", (*(() if loaded else (LoadTool(tool=new),)), add), {"size": length(drill.diameter_mm)}))
+            add = AddOperation(setup=op.setup.setup.id, operation=Drill(id=f"{kind.id[:40]}entry", tool=found.loaded.id, on=where), index=at)
+            fixes.insert(0, Fix("Drill {size} first", (*found.loads, add), {"size": length(drill.diameter_mm)}))
     yield of_operation(
         op, "reach.entry", "stop", "{tool}, {wide} wide, is to go down into a hole, and {open} stands open there.", {"tool": _tool_name(op), "wide": length(tool.diameter_mm), "open": length(stands)},
         "", tuple(fixes),

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
+from machining.facts.at_hand import at_hand
 from machining.facts.context import OperationFacts, PlanFacts
 from machining.facts.kinds import HANDLERS
-from machining.plan.edit import Change, Edit, LoadTool, MoveOperation
-from machining.plan.loading import loaded as load
+from machining.plan.edit import Change, MoveOperation
 from machining.plan.operation import TURNED
 from machining.plan.turned import TurnFace, TurnRough
 from machining.world.tool import DRILLS, FACES, POINTED, ROUGHS_SIDES, STANDS_STILL, TURNS_ON_AXIS, Tool
@@ -24,7 +24,7 @@ ALLOWED: dict[str, frozenset[str]] = {
 
 
 def other_tools(op: OperationFacts, facts: PlanFacts, fits: Callable[[Tool], bool], stick_out: float | None, kinds: frozenset[str] | None = None) -> list[Fix]:
-    """Offer a tool that fits, of the same kind (or of ``kinds``): one already loaded, else the nearest in the library."""
+    """Offer a tool that fits, of the same kind (or of ``kinds``): the nearest of those loaded, else of the library."""
     assert op.tool is not None
     wanted = kinds or frozenset({op.tool.kind})
     same_size = kinds is None and op.tool.kind in TURNS_ON_AXIS
@@ -32,23 +32,17 @@ def other_tools(op: OperationFacts, facts: PlanFacts, fits: Callable[[Tool], boo
 
     turns = op.setup.machine is not None and op.setup.machine.kind == "lathe"
 
-    def suits(tool: Tool | None) -> bool:
-        if tool is None or (tool.kind in STANDS_STILL and not turns) or tool.kind not in wanted or tool.key == own.key or (not shaped and tool.corner_radius_mm > own.corner_radius_mm + ROUNDER_MM):
+    def suits(tool: Tool) -> bool:
+        if (tool.kind in STANDS_STILL and not turns) or tool.kind not in wanted or tool.key == own.key or (not shaped and tool.corner_radius_mm > own.corner_radius_mm + ROUNDER_MM):
             return False
         return (not same_size or tool.diameter_mm == own.diameter_mm) and fits(tool)
 
-    for loaded in facts.plan.tools:
-        assembly = facts.library.assemblies.get(loaded.assembly)
-        if loaded.machine == op.setup.setup.machine and assembly and suits(facts.library.tools.get(assembly.tool)):
-            edit: Edit = Change(on=f"operation:{op.operation.id}", fields={"tool": loaded.id})
-            return [Fix("Use T{number} {name}", (edit,), {"number": Shown(str(loaded.number)), "name": Shown(assembly.name)})]
-    candidates = [a for a in facts.library.assemblies.values() if suits(facts.library.tools.get(a.tool))]
-    if not candidates:
+    found = at_hand(facts, op.setup.setup.machine, suits, lambda tool: -abs(tool.diameter_mm - own.diameter_mm), stick_out)
+    if found is None:
         return []
-    nearest = min(candidates, key=lambda a: (abs(facts.library.tools[a.tool].diameter_mm - own.diameter_mm), a.stick_out_mm))
-    new = load(facts.plan, op.setup.setup.machine, nearest, stick_out)
-    edits: tuple[Edit, ...] = (LoadTool(tool=new), Change(on=f"operation:{op.operation.id}", fields={"tool": new.id}))
-    return [Fix("Load {name} as T{number}", edits, {"number": Shown(str(new.number)), "name": Shown(nearest.name)})]
+    words = "Load {name} as T{number}" if found.loads else "Use T{number} {name}"
+    edits = (*found.loads, Change(on=f"operation:{op.operation.id}", fields={"tool": found.loaded.id}))
+    return [Fix(words, edits, {"number": Shown(str(found.loaded.number)), "name": Shown(found.assembly.name)})]
 
 
 def feed_change(op: OperationFacts, feed: float) -> Fix:

@@ -60,9 +60,9 @@ def in_shadow(body: Region, outside: bool, down_deg: float) -> Region:
     return unary_union([*shadows, body]).difference(body) if shadows else Polygon()
 
 
-def areas_of(region: Region) -> Region:
-    """Without the lines and points that cutting regions along shared edges leaves."""
-    return unary_union(polygons_of(region))
+def areas_of(region: Region, least: float = 0.0) -> Region:
+    """Its areas of more than ``least`` (mm²): without the lines, points and slivers that cutting regions along shared edges leaves."""
+    return unary_union([each for each in polygons_of(region) if each.area > least] or [Polygon()])
 
 
 def turned_volume(region: Region) -> float:

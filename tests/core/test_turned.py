@@ -279,3 +279,9 @@ def test_the_path_of_a_rough_never_cuts_into_what_is_kept():
     low = min(float(r) for leg in op.path.legs if leg.kind == "cut" for r, _, z in leg.points if z > -31.8)
     assert low == pytest.approx(15.3, abs=1e-3)
     assert CONTOUR.at_mm[1] == (-32.0, 30.0)
+
+
+def test_passes_nobody_would_wait_for_name_the_field_they_come_from():
+    for hair in (FACE, ROUGH):
+        op = next(iter(walk(plan(hair.model_copy(update={"depth_mm": 0.0005})), LIBRARY, MEMO).operations()))
+        assert op.unknown["cut"].startswith("depth_mm is 0.0005; it must be at least 0.0")

@@ -2,14 +2,12 @@
 
 from __future__ import annotations
 
-from math import ceil
-
 from shapely import Polygon, box, unary_union
 
 from machining.cutting import specific_force, speeds, threads, turning
 from machining.cutting.data import constant
-from machining.geometry.contours import FAR_MM, contour_of, in_shadow, kept_from, thickest
-from machining.geometry.regions import Region, polygons_of
+from machining.geometry.contours import FAR_MM, areas_of, contour_of, in_shadow, kept_from, thickest
+from machining.geometry.regions import Region
 from machining.geometry.solids import Solid, revolved
 from machining.motion.path import Path
 from machining.motion.paths import turned as paths
@@ -41,8 +39,7 @@ def _near(facts: PlanFacts) -> float:
 
 def _taken(region: Region) -> Region:
     """Without the lines and slivers that rounding leaves."""
-    kept = [each for each in polygons_of(region) if each.area > SLIVER_MM]
-    return unary_union(kept) if kept else Polygon()
+    return areas_of(region, SLIVER_MM)
 
 
 def _work(region: Region, kept: Region | None = None, left: float = 0.0, deep: float = 0.0) -> Work:
@@ -129,6 +126,16 @@ def diameters(op: OperationFacts) -> tuple[float, float]:
 # -- paths
 
 
+def _passes(kind: TurnFace | TurnRough, deep: float) -> int:
+    """Equal passes no deeper than asked."""
+    return counted("depth_mm", kind.depth_mm, deep / kind.depth_mm)
+
+
+def _plunge_step(kind: TurnGroove, wide: float) -> float:
+    """From one plunge to the next (mm), as typed or a share of the insert's width."""
+    return min(kind.step_mm or constant("turning", "groove_step") * wide, wide)
+
+
 def _path(op: OperationFacts, facts: PlanFacts) -> Path:
     kind, work, tool, near, home = op.operation, op.work, op.tool, _near(facts), home_of(op, facts)
     assert work is not None and tool is not None and work.turned is not None
@@ -144,7 +151,7 @@ def _path(op: OperationFacts, facts: PlanFacts) -> Path:
     inner, low, outer, high = (float(v) for v in work.turned.bounds)
     if isinstance(kind, TurnFace):
         to = kind.on.to_diameter_mm / 2.0 or -constant("turning", "face_past_mm")
-        return paths.faced(outer, to, levels(high + kind.over_mm, low, kind.depth_mm), near, home)
+        return paths.faced(outer, to, levels(high + kind.over_mm, low, kind.depth_mm, "depth_mm"), near, home)
     if isinstance(kind, TurnRough):
         return _roughed(kind, work, near, home)
     if isinstance(kind, TurnFinish):
@@ -157,7 +164,7 @@ def _path(op: OperationFacts, facts: PlanFacts) -> Path:
         return paths.grooved([(kind.on.z_mm - half, outer)], to, near, home)
     assert isinstance(kind, TurnGroove)
     wide, on = tool.insert_width_mm or 1.0, kind.on
-    count = int(turning.plunges(on.width_mm, wide, min(kind.step_mm or constant("turning", "groove_step") * wide, wide)))
+    count = int(turning.plunges(on.width_mm, wide, _plunge_step(kind, wide)))
     first, span = wide / 2.0, on.width_mm - wide
     offsets = [first + span * k / max(count - 1, 1) for k in range(count)]
     if isinstance(on, RingGroove):
@@ -177,7 +184,7 @@ def _roughed(kind: TurnRough, work: Work, near: float, home: tuple[float, float]
     assert work.turned is not None and work.kept is not None
     outside = kind.on.side == "outside"
     inner, _, outer, _ = (float(v) for v in work.turned.bounds)
-    count = counted("depth_mm", kind.depth_mm, (outer - inner) / kind.depth_mm)
+    count = _passes(kind, outer - inner)
     step = (outer - inner) / count
     radii = [outer - step * k if outside else inner + step * k for k in range(1, count + 1)]
     clear = 1e-4 if outside else -1e-4
@@ -222,8 +229,7 @@ def _load(op: OperationFacts, facts: PlanFacts) -> None:
         wide = tool.insert_width_mm or 0.0
         op.notes["width_mm"] = wide
         if isinstance(kind, TurnGroove):
-            step = Given(min(kind.step_mm or constant("turning", "groove_step") * wide, wide))
-            op.work_out(turning.plunges, "plunges", width=Given(kind.on.width_mm), insert=op.of_tool("insert_width_mm"), step=step)
+            op.work_out(turning.plunges, "plunges", width=Given(kind.on.width_mm), insert=op.of_tool("insert_width_mm"), step=Given(_plunge_step(kind, wide)))
         cut_force(op, facts, op.of_tool("insert_width_mm"))
         return
     inner, low, outer, high = (float(v) for v in work.turned.bounds)
@@ -232,7 +238,7 @@ def _load(op: OperationFacts, facts: PlanFacts) -> None:
     else:
         assert isinstance(kind, TurnFace | TurnRough)
         deep = high + kind.over_mm - low if isinstance(kind, TurnFace) else outer - inner
-        depth = deep / max(1, ceil(deep / kind.depth_mm - 1e-9))
+        depth = deep / _passes(kind, deep)
     op.notes["depth_mm"] = depth
     cut_force(op, facts, Given(depth, "stock and passes"))
     extra = max(facts.plan.stock.saw_tolerance_mm - kind.over_mm, 0.0) if isinstance(kind, TurnFace) else 0.0

@@ -39,9 +39,9 @@ def bearable(beside: int, heights: Sequence[float]) -> None:
         raise OutOfRange("passes", beside * len(heights), f"{5 * MOST_PASSES} or fewer in all; take larger steps")
 
 
-def levels(top: float, floor: float, step_down: float) -> list[float]:
-    """Heights of the passes, equal steps no larger than asked, the last on the floor."""
-    count = counted("step_down_mm", step_down, (top - floor) / step_down)
+def levels(top: float, floor: float, step_down: float, field: str = "step_down_mm") -> list[float]:
+    """Heights of the passes, equal steps no larger than asked in ``field``, the last on the floor."""
+    count = counted(field, step_down, (top - floor) / step_down)
     return [top - (top - floor) * k / count for k in range(1, count + 1)]
 
 

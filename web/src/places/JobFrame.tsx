@@ -7,6 +7,7 @@ import { Shell } from '../app/shell'
 import { Figure } from '../ui/Figure'
 import { clock } from '../ui/format'
 import { Mark } from '../ui/Mark'
+import { roundOf, roundWhenDone } from '../ui/rounds'
 import { Failed, Loading } from '../ui/States'
 import { Trouble } from './Trouble'
 
@@ -83,7 +84,7 @@ function Steps({ frame: { job, answer, evaluation, working } }: { frame: Frame }
               blank <Three size={evaluation.stock_size} round={roundOf(answer.plan.stock)} />
             </span>
             <span className="border-l border-hair pl-2.5">
-              done <Three size={evaluation.part_size} />
+              done <Three size={evaluation.part_size} round={roundWhenDone(answer.plan.stock, evaluation.stock_size, evaluation.part_size)} />
             </span>
           </>
         )}
@@ -95,9 +96,6 @@ function Steps({ frame: { job, answer, evaluation, working } }: { frame: Frame }
     </div>
   )
 }
-
-// Along which of X, Y, Z a blank is round; null for a block.
-export const roundOf = (stock: { form?: string; round_axis?: string } | undefined): number | null => (stock?.form === 'round' ? 'xyz'.indexOf(stock.round_axis ?? 'z') : null)
 
 export function Three({ size, round = null }: { size: number[]; round?: number | null }) {
   if (round !== null) return <>Ø<Figure value={size[(round + 1) % 3]} quantity="size" trim bare /> × <Figure value={size[round]} quantity="size" trim bare /></>

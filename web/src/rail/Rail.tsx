@@ -1,7 +1,8 @@
 import { memo, useEffect, useRef, useState } from 'react'
 import type { Evaluation, Finding, Plan } from '../api/client'
-import { roundOf, Three } from '../places/JobFrame'
+import { Three } from '../places/JobFrame'
 import { clock } from '../ui/format'
+import { roundOf, roundWhenDone } from '../ui/rounds'
 import { type Block, layOut, xOf } from './scale'
 
 type Props = { evaluation: Evaluation; plan: Plan; setup: string; operation: string | null; quantity: number; onPick: (setup: string, operation: string | null) => void }
@@ -57,7 +58,7 @@ export const Rail = memo(function Rail({ evaluation, plan, setup, operation, qua
             ))}
             <Axis blocks={blocks} width={inner} />
           </g>
-          <Solid x={width - SIDE + 20} size={evaluation.part_size} words="Finished" />
+          <Solid x={width - SIDE + 20} size={evaluation.part_size} words="Finished" round={roundWhenDone(plan.stock, evaluation.stock_size, evaluation.part_size)} />
         </svg>
       </div>
       <div className="my-2 border-l border-hair-strong px-3 text-small text-ink-2">
@@ -159,7 +160,7 @@ function Solid({ x, size, words, sawn = false, round = null }: { x: number; size
       <foreignObject x={x} y={24} width={SIDE - 12} height={32}>
         <div className="text-tiny leading-[14px] text-ink-2"><Three size={size} round={round} /></div>
       </foreignObject>
-      {round === 2 ? <Drum x={x + 26} wide={dx * 0.78} high={h} /> : (
+      {round === 2 ? <Drum x={x + 26} wide={dx * 0.78} high={h} sawn={sawn} /> : (
         <>
           <path d={`M${p(0, 0, h)}L${p(u, 0, h)}L${p(u, v, h)}L${p(0, v, h)}Z`} className={sawn ? 'fill-[#dfe3ea] stroke-ink' : 'fill-[#eef2fd] stroke-ink'} strokeLinejoin="round" />
           <path d={`M${p(0, v, h)}L${p(u, v, h)}L${p(u, v, 0)}L${p(0, v, 0)}Z`} className={sawn ? 'fill-[#c3c9d6] stroke-ink' : 'fill-[#ced7f2] stroke-ink'} strokeLinejoin="round" />
@@ -171,12 +172,12 @@ function Solid({ x, size, words, sawn = false, round = null }: { x: number; size
 }
 
 // An upright round, as wide as it is.
-function Drum({ x, wide, high }: { x: number; wide: number; high: number }) {
+function Drum({ x, wide, high, sawn }: { x: number; wide: number; high: number; sawn: boolean }) {
   const [r, e, foot] = [wide / 2, wide / 5, 90]
   return (
     <>
-      <path d={`M${x - r} ${foot - high}V${foot}A${r} ${e} 0 0 0 ${x + r} ${foot}V${foot - high}Z`} className="fill-[#c3c9d6] stroke-ink" />
-      <ellipse cx={x} cy={foot - high} rx={r} ry={e} className="fill-[#dfe3ea] stroke-ink" />
+      <path d={`M${x - r} ${foot - high}V${foot}A${r} ${e} 0 0 0 ${x + r} ${foot}V${foot - high}Z`} className={sawn ? 'fill-[#c3c9d6] stroke-ink' : 'fill-[#ced7f2] stroke-ink'} />
+      <ellipse cx={x} cy={foot - high} rx={r} ry={e} className={sawn ? 'fill-[#dfe3ea] stroke-ink' : 'fill-[#eef2fd] stroke-ink'} />
     </>
   )
 }

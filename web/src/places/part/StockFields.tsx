@@ -1,6 +1,7 @@
 import { Choice } from '../../ui/Choice'
 import { NumberField } from '../../ui/NumberField'
-import { roundOf, Three, useFrame } from '../JobFrame'
+import { roundOf } from '../../ui/rounds'
+import { Three, useFrame } from '../JobFrame'
 
 const SIDES: [string, string][] = [['x_low_mm', 'left'], ['x_high_mm', 'right'], ['y_low_mm', 'front'], ['y_high_mm', 'back'], ['z_low_mm', 'bottom'], ['z_high_mm', 'top']]
 

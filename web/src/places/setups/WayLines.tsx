@@ -7,8 +7,18 @@ export const LIMITS: Record<string, string> = { power: 'the spindle’s power', 
 const HOLE_LIMITS: Record<string, string> = { ...LIMITS, feed: 'the feed of the data', machine: 'the machine’s feed' }
 
 const TABLE = 'w-full text-body [&_td]:px-2 [&_td]:py-0.5 [&_th]:px-2 [&_th]:py-0.5'
+// By how much a part takes longer or shorter than as planned; nothing under half a second.
+export function apart(way: Way) {
+  const seconds = way.one_part_s ?? 0
+  return Math.abs(seconds) < 0.5 ? '' : `${clock(Math.abs(seconds))} ${seconds < 0 ? 'less' : 'more'}`
+}
+
 const Framed = ({ children }: { children: React.ReactNode }) => (
   <div className="my-1 overflow-x-auto border-y border-hair-strong bg-surface" role="group" aria-label="Other ways to cut it">{children}</div>
+)
+
+const Heads = ({ of }: { of: string[] }) => (
+  <tr className="text-small text-ink-2"><th />{of.map((name) => <th key={name} scope="col" className="whitespace-nowrap">{name}</th>)}<th /></tr>
 )
 
 // The last cell of a way's line: what it would stop, and taking it.
@@ -16,8 +26,8 @@ function Take({ way }: { way: Way }) {
   const { session } = useFrame()
   return (
     <td className="whitespace-nowrap text-right">
-      {way.brings > 0 && <span className="mr-2 text-small text-red-edge">brings {way.brings} new stop{way.brings > 1 ? 's' : ''}</span>}
       {way.edits.length > 0 && <button className="press" aria-label={`Take: ${way.name}`} onClick={() => void session.edit(way.edits as never).catch(() => {})}>Take it</button>}
+      {way.brings > 0 && <span className="block text-small text-red-edge">brings {way.brings} new stop{way.brings > 1 ? 's' : ''}</span>}
     </td>
   )
 }
@@ -28,7 +38,7 @@ export function Schools({ ways }: { ways: Way[] }) {
     <Framed>
       <table className={TABLE}>
         <thead>
-          <tr className="text-small text-ink-2"><th /><th scope="col">Power</th><th scope="col">Held</th><th scope="col" className="whitespace-nowrap">Rough Rt</th><th scope="col">Time</th><th scope="col">A part</th><th /></tr>
+          <Heads of={['Power', 'Held', 'Rough Rt', 'Time', 'A part']} />
         </thead>
         <tbody>
           {ways.map((way, place) => (
@@ -48,7 +58,7 @@ export function Schools({ ways }: { ways: Way[] }) {
               <td><Figure value={way.holding} quantity="factor" /></td>
               <td><Figure value={way.roughness_um} quantity="roughness" /></td>
               <td className="n">{clock(way.time_s ?? 0)}</td>
-              <td className="n whitespace-nowrap text-small text-ink-2">{place > 0 && Math.abs(way.one_part_s ?? 0) >= 0.5 ? `${clock(Math.abs(way.one_part_s ?? 0))} ${(way.one_part_s ?? 0) < 0 ? 'less' : 'more'}` : ''}</td>
+              <td className="n whitespace-nowrap text-small text-ink-2">{place > 0 && apart(way)}</td>
               <Take way={way} />
             </tr>
           ))}
@@ -66,7 +76,7 @@ export function Holes({ ways }: { ways: Way[] }) {
     <Framed>
       <table className={TABLE}>
         <thead>
-          <tr className="text-small text-ink-2"><th /><th scope="col">Tools</th><th scope="col">Held back by</th><th scope="col" className="whitespace-nowrap">New pockets</th><th scope="col">A part</th><th /></tr>
+          <Heads of={['Tools', 'Held back by', 'New pockets', 'A part']} />
         </thead>
         <tbody>
           {can.map((way) => (
@@ -75,7 +85,7 @@ export function Holes({ ways }: { ways: Way[] }) {
               <td>{way.tool}<span className="block text-small text-ink-2"><Figure value={way.rpm} quantity="spindle_speed" />, <Figure value={way.feed_mm_min} quantity="feed" /></span></td>
               <td className="text-small">{way.limits.map((each) => HOLE_LIMITS[each] ?? each).join(', then ')}</td>
               <td className="n">{way.pockets ?? ''}</td>
-              <td className="n whitespace-nowrap">{way.edits.length === 0 ? <>{clock(way.time_s ?? 0)} <span className="text-small text-ink-2">here</span></> : Math.abs(way.one_part_s ?? 0) < 0.5 ? 'as now' : `${clock(Math.abs(way.one_part_s ?? 0))} ${(way.one_part_s ?? 0) < 0 ? 'less' : 'more'}`}</td>
+              <td className="n whitespace-nowrap">{way.edits.length === 0 ? <>{clock(way.time_s ?? 0)} <span className="text-small text-ink-2">here</span></> : apart(way) || 'as now'}</td>
               <Take way={way} />
             </tr>
           ))}
@@ -98,7 +108,7 @@ export function Finishes({ ways }: { ways: Way[] }) {
     <Framed>
       <table className={TABLE}>
         <thead>
-          <tr className="text-small text-ink-2"><th /><th scope="col" className="whitespace-nowrap">Off size</th><th scope="col" className="whitespace-nowrap">Feed marks</th><th scope="col">Edge lasts</th><th scope="col">Time</th><th scope="col">A part</th><th /></tr>
+          <Heads of={['Off size', 'Feed marks', 'Edge lasts', 'Time', 'A part']} />
         </thead>
         <tbody>
           {ways.map((way, place) => (
@@ -111,7 +121,7 @@ export function Finishes({ ways }: { ways: Way[] }) {
               <td className={way.roughness_um === smoothest ? 'font-semibold' : ''}><Figure value={way.roughness_um} quantity="roughness" /></td>
               <td><Figure value={way.life_min} quantity="minutes" /></td>
               <td className="n">{clock(way.time_s ?? 0)}</td>
-              <td className="n whitespace-nowrap text-small text-ink-2">{place > 0 && Math.abs(way.one_part_s ?? 0) >= 0.5 ? `${clock(Math.abs(way.one_part_s ?? 0))} ${(way.one_part_s ?? 0) < 0 ? 'less' : 'more'}` : ''}</td>
+              <td className="n whitespace-nowrap text-small text-ink-2">{place > 0 && apart(way)}</td>
               <Take way={way} />
             </tr>
           ))}

@@ -5,7 +5,7 @@ import { Figure } from '../../ui/Figure'
 import { clock } from '../../ui/format'
 import { Mark } from '../../ui/Mark'
 import { useFrame } from '../JobFrame'
-import { Finishes, Holes, LIMITS, Schools, Share } from './WayLines'
+import { apart, Finishes, Holes, LIMITS, Schools, Share } from './WayLines'
 
 const ROUGH = 'full depth with a light width, shallow and wide, high feed: each at its best inside every limit'
 const HOLE = 'drill, insert drill, pilot and deep drill, helix, boring, plunging: what each costs here, in time and in pockets'
@@ -83,7 +83,7 @@ export function Ways({ operation, kind }: Props) {
                 {way.because ? <span className="text-small text-ink-2">{way.because}</span> : (
                   <span className={way.time_s === fastest ? 'font-semibold' : ''}>
                     <span className="n text-lead">{clock(way.time_s ?? 0)}</span>
-                    {!!way.one_part_s && Math.abs(way.one_part_s) >= 0.5 && <span className="n ml-1.5 text-small text-ink-2">{clock(Math.abs(way.one_part_s))} {way.one_part_s < 0 ? 'less' : 'more'} a part</span>}
+                    {apart(way) && <span className="n ml-1.5 text-small text-ink-2">{apart(way)} a part</span>}
                   </span>
                 )}
                 {way.stops > 0 && <span className="ml-2 inline-flex items-center gap-1 text-small text-red-edge"><Mark state="stop" size={10} /> will not work</span>}

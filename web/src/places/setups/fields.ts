@@ -56,7 +56,7 @@ export const FIELDS: Record<string, FieldSpec[]> = {
   turn_face: [A_SIDE, LEAVE, OVER],
   turn_rough: [A_SIDE, LEAVE, { name: 'leave_face_mm', label: 'on shoulders', quantity: 'length' }],
   turn_finish: [{ name: 'width_mm', label: 'Was left', quantity: 'size' }, PASSES],
-  turn_groove: [{ name: 'step_mm', label: 'Step aside', quantity: 'size', empty: '80 %' }],
+  turn_groove: [{ name: 'step_mm', label: 'Step aside', quantity: 'size', empty: 'auto' }],
   turn_thread: [
     { name: 'diameter_mm', label: 'Thread Ø', quantity: 'size' }, { name: 'pitch_mm', label: 'Pitch', quantity: 'size' }, { name: 'starts', label: 'Starts', quantity: 'count' }, PASSES,
     { name: 'spring_passes', label: 'Spring passes', quantity: 'count' }, { name: 'run_in_mm', label: 'Run-in', quantity: 'length', empty: 'auto' },

@@ -1,0 +1,50 @@
+"""The tool at hand for a job: one loaded on the machine, else one of the library with the edit that loads it."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from math import inf
+
+from machining.plan.document import LoadedTool
+from machining.plan.edit import Edit, LoadTool
+from machining.plan.loading import loaded as load
+from machining.world.tool import Assembly, Tool
+
+from .context import PlanFacts
+
+Fits = Callable[[Tool], bool]
+Better = Callable[[Tool], float]
+
+
+@dataclass(frozen=True, slots=True)
+class AtHand:
+    """``loads`` is empty where the tool is in the machine already."""
+
+    loaded: LoadedTool
+    assembly: Assembly
+    tool: Tool
+    loads: tuple[Edit, ...] = ()
+
+    @property
+    def name(self) -> str:
+        return f"T{self.loaded.number} {self.assembly.name}{', loaded for it' if self.loads else ''}"
+
+
+def at_hand(facts: PlanFacts, machine: str, fits: Fits, better: Better = lambda _: 0.0, stick_out_mm: float | None = None) -> AtHand | None:
+    """The best fitting tool (the first of equals) loaded on a machine, else the best of the library its magazine takes; None where none fits.
+
+    ``stick_out_mm`` is how long a tool of the library is to stick out, None as its assembly says.
+    """
+    library = facts.library
+    here = [AtHand(t, a, tool) for t in facts.plan.tools if t.machine == machine and (a := library.assemblies.get(t.assembly)) and (tool := library.tools.get(a.tool)) and fits(tool)]
+    if here:
+        return max(here, key=lambda each: better(each.tool))
+    at = library.machines.get(machine)
+    most = at.max_tool_diameter_mm if at else inf
+    known = [(a, tool) for a in library.assemblies.values() if (tool := library.tools.get(a.tool)) and tool.diameter_mm <= most and fits(tool)]
+    if not known:
+        return None
+    assembly, tool = max(known, key=lambda pair: better(pair[1]))
+    new = load(facts.plan, machine, assembly, stick_out_mm)
+    return AtHand(new, assembly, tool, (LoadTool(tool=new),))
