@@ -28,7 +28,7 @@ setup-tests:
 
 env:
 	@test -x $(PY) || { rm -rf .stamps/python; python3 -m venv .venv; }
-	@$(ONCE) python requirements pyproject.toml -- sh -c '.venv/bin/python -m pip install -q --disable-pip-version-check --require-hashes -r requirements/uv.txt && .venv/bin/uv pip install -q --require-hashes -r requirements/test.txt --python .venv/bin/python'
+	@$(ONCE) python requirements pyproject.toml -- sh -c '.venv/bin/python -m pip install -qq --disable-pip-version-check --require-hashes -r requirements/uv.txt && .venv/bin/uv pip install -q --require-hashes -r requirements/test.txt --python .venv/bin/python'
 	@$(PY) tools/install.py
 	@test -d web/node_modules || rm -f .stamps/node
 	@$(ONCE) node web/package.json web/package-lock.json web/.npmrc -- npm --prefix web ci --silent
@@ -43,11 +43,12 @@ client:
 bench: setup-tests build
 	@$(PY) -m pytest tests/bench --benchmark-only --benchmark-columns=median,min,max,rounds --benchmark-sort=name
 
-fuzz: env
-	@HYPOTHESIS_PROFILE=long $(PY) -m pytest tests/core -q -k "property or fuzz"
+fuzz: setup-tests build
+	@HYPOTHESIS_PROFILE=long $(PY) -m pytest tests/core -q -k "property or fuzz or every"
+	@$(PY) tools/fuzz.py
 
 shots: setup-tests build
 	@$(PY) tools/shots.py docs/screenshots
 
 lock:
-	@cd requirements && ../.venv/bin/uv pip compile -q --generate-hashes --no-emit-index-url --no-header run.in -o run.txt && ../.venv/bin/uv pip compile -q --generate-hashes --no-emit-index-url --no-header test.in -o test.txt
+	@cd requirements && ../.venv/bin/uv pip compile -q --universal --python-version 3.11 --generate-hashes --no-emit-index-url --no-header run.in -o run.txt && ../.venv/bin/uv pip compile -q --universal --python-version 3.11 --generate-hashes --no-emit-index-url --no-header test.in -o test.txt

@@ -25,13 +25,16 @@ def main(arguments: list[str] | None = None) -> int:
     calc.add_argument("inputs", nargs="*", metavar="key=value", help='a bare number is in the unit of the name; diameter_mm=1/2in is read too')
     calc.add_argument("--json", action="store_true", help="one flat object, numbers unrounded")
     verbs.add_parser("schema", help="the JSON schema of a plan document")
+    verify = verbs.add_parser("verify", help="check the record of a release: that it is whole, and that it says what this program works out")
+    verify.add_argument("record", type=Path)
+    verify.add_argument("--sha256", help="the hash printed on the sheet")
     chosen, rest = parser.parse_known_args(arguments)
     if chosen.verb == "calc" and all("=" in each for each in rest):
         chosen.inputs += rest  # inputs after a flag
     elif rest:
         parser.error(f"{' '.join(rest)} is not understood")
     try:
-        return {"evaluate": _evaluate, "read-step": _read_step, "schema": _schema, "calc": _calc}[chosen.verb](chosen)
+        return {"evaluate": _evaluate, "read-step": _read_step, "schema": _schema, "calc": _calc, "verify": _verify}[chosen.verb](chosen)
     except MachiningError as problem:
         print(problem, file=sys.stderr)
         return 2
@@ -88,6 +91,22 @@ def _calc(chosen: argparse.Namespace) -> int:
     return 0
 
 
+def _verify(chosen: argparse.Namespace) -> int:
+    from machining.exchange.release_record import check
+
+    told = check(chosen.record.read_bytes())
+    print(f"{told.job}, release {told.number} by {told.by}, {told.at}")
+    print(f"SHA-256 {told.sha256}")
+    if chosen.sha256 and chosen.sha256.lower() != told.sha256:
+        print(f"The sheet says {chosen.sha256.lower()[:80]}: this is not the record it was made from.", file=sys.stderr)
+        return 1
+    if told.differs:
+        print(f"Worked out again it differs: {told.differs}", file=sys.stderr)
+        return 1
+    print(told.said)
+    return 0
+
+
 def _schema(chosen: argparse.Namespace) -> int:
     from machining.plan.document import Plan
 
@@ -118,7 +137,11 @@ def _read_step(chosen: argparse.Namespace) -> int:
         return 2
     tell(share=0.95, doing="finding features")
     key = sha256(step + f"#{solid or 0}".encode()).hexdigest()
-    geometry = from_examined(key, examined)
+    try:
+        geometry = from_examined(key, examined)
+    except MachiningError as problem:
+        tell(problem=str(problem))
+        return 2
     if chosen.out:
         chosen.out.mkdir(parents=True, exist_ok=True)
         (chosen.out / "geometry.json").write_bytes(to_json(geometry))

@@ -2,18 +2,19 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from math import cos, pi, radians, sin
-from typing import Any
+from typing import Any, TypeVar
 
 from machining.evaluation import Answer, Evaluation, Gauge, OperationResult, SetupResult, State, Worked
-from machining.facts import wording, worked
-from machining.facts.context import QUESTIONS, Jaw, OperationFacts, PlanFacts, SetupFacts
+from machining.facts import parallels, wording, worked
+from machining.facts.context import QUESTIONS, Jaw, OperationFacts, PlanFacts, SetupFacts, given_up
 from machining.facts.route import walk
 from machining.facts.size import tolerance_each_way
 from machining.facts.stock import blank_bounds
 from machining.facts.tilted import is_tilted, runs
 from machining.findings import cut, hold, reach, size, tilted, travel, turned
-from machining.findings.finding import OPERATION_RULES, SETUP_RULES, Finding
+from machining.findings.finding import OPERATION_RULES, SETUP_RULES, Finding, OperationRule, SetupRule, kept
 from machining.geometry.frames import flip_between, flip_in_words
 from machining.memo import Memo
 from machining.placing.zero import in_words
@@ -38,8 +39,9 @@ def evaluate(plan: Plan, library: Library, memo: Memo | None = None) -> Evaluati
         facts = walk(plan, library, memo)
     except MachiningError as problem:
         return Evaluation(problem=str(problem))
-    findings = [f for seen in facts.setups for rule in SETUP_RULES for f in rule(seen, facts)]
-    findings += [f for op in facts.operations() for rule in OPERATION_RULES for f in rule(op, facts)]
+    findings = [f for seen in facts.setups for rule in SETUP_RULES for f in _of_setup(rule, seen, facts)]
+    findings += [f for op in facts.operations() for rule in OPERATION_RULES for f in _of_operation(rule, op, facts)]
+    findings = [kept(found, plan) for found in findings]
     findings.sort(key=lambda f: _RANK[f.severity])
     answer = Evaluation(findings=findings)
     for place, seen in enumerate(facts.setups):
@@ -49,6 +51,23 @@ def evaluate(plan: Plan, library: Library, memo: Memo | None = None) -> Evaluati
             answer.figures.update((figure.id, figure) for figure in op.figures.values())
     _totals(answer, facts)
     return answer
+
+
+def _of_setup(rule: SetupRule, seen: SetupFacts, facts: PlanFacts) -> list[Finding]:
+    try:
+        return list(rule(seen, facts))
+    except Exception:
+        for op in seen.operations:
+            given_up(op, rule.__name__)
+        return []
+
+
+def _of_operation(rule: OperationRule, op: OperationFacts, facts: PlanFacts) -> list[Finding]:
+    try:
+        return list(rule(op, facts))
+    except Exception:
+        given_up(op, rule.__name__)
+        return []
 
 
 def _totals(answer: Evaluation, facts: PlanFacts) -> None:
@@ -80,14 +99,12 @@ def _setup(seen: SetupFacts, before: SetupFacts | None, facts: PlanFacts, findin
     if before is not None:
         turned = flip_between((before.setup.orientation.up, before.setup.orientation.turn), (setup.orientation.up, setup.orientation.turn))
         handling = flip_in_words(turned, turns)
-    parallels = None
-    if seen.vise is not None and setup.in_vise is not None and setup.in_vise.grip_depth_mm <= seen.vise.jaw_height_mm:
-        parallels = seen.vise.jaw_height_mm - setup.in_vise.grip_depth_mm
+    height = parallels.needed(seen)
     pose = [*lie.pose.rotation[0], lie.pose.origin[0], *lie.pose.rotation[1], lie.pose.origin[1], *lie.pose.rotation[2], lie.pose.origin[2]]
     return SetupResult(
         id=setup.id, number=seen.number, up=(_ENDS if turns else _SIDES)[setup.orientation.up], handling=handling, zero_words=in_words(setup.zero, turns), pose=[float(v) for v in pose],
         stock_low=lie.stock_low.tolist(), stock_high=lie.stock_high.tolist(), part_low=lie.part_low.tolist(), part_high=lie.part_high.tolist(),
-        jaws=[_jaw(jaw) for jaw in seen.jaws], parallels_mm=parallels,
+        jaws=[_jaw(jaw) for jaw in seen.jaws], parallels_mm=height, parallels_to_make=height is not None and seen.vise is not None and not parallels.owned(seen.vise, height),
         stock_key=seen.stock_key, operations=operations, cutting_s=sum(o.cutting_s for o in operations), changes_s=sum(o.change_s for o in operations), cycle_s=at,
         tools=len({op.loaded.id for op in seen.operations if op.loaded}), unknown=seen.unknown,
     )
@@ -98,8 +115,21 @@ def _jaw(jaw: Jaw) -> dict[str, Any]:
     return {"rectangle": list(jaw.region.bounds), "corners": corners, "top": jaw.top, "bottom": jaw.bottom, "fixed": jaw.fixed}
 
 
+T = TypeVar("T")
+
+
+def _shown(op: OperationFacts, make: Callable[[], T], without: T) -> T:
+    """What is shown of an operation, or what is shown ``without`` it where making it fails."""
+    try:
+        return make()
+    except Exception:
+        given_up(op, "what is shown of it")
+        return without
+
+
 def _operation(op: OperationFacts, facts: PlanFacts, findings: list[Finding], starts: float) -> OperationResult:
-    title, detail, sizes = wording.title(op, facts)
+    bare: wording.Named = (type(op.operation).VERB, "", {})
+    title, detail, sizes = _shown(op, lambda: wording.title(op, facts), bare)
     lowest = None
     if op.work is not None:
         lowest = min((hole[3] for hole in op.work.holes), default=op.work.floor)
@@ -108,6 +138,9 @@ def _operation(op: OperationFacts, facts: PlanFacts, findings: list[Finding], st
     if not isinstance(depth, float) and op.work is not None and op.work.holes:
         depth = op.work.hole_depth
     width = op.notes.get("width_mm")
+    none: list[Gauge] = []
+    gauges, table = _shown(op, lambda: _gauges(op, facts), none), _shown(op, lambda: worked.table_of(op), None)
+    tool_at, tool_axis = _shown(op, lambda: _tool_at(op), None), _shown(op, lambda: _tool_axis(op), None)
     return OperationResult(
         id=op.operation.id, number=op.number, kind=op.operation.kind, title=title, detail=detail, sizes=sizes,
         tool_number=op.loaded.number if op.loaded else None, tool_name=op.assembly.name if op.assembly else "",
@@ -116,8 +149,8 @@ def _operation(op: OperationFacts, facts: PlanFacts, findings: list[Finding], st
         leaves_mm=getattr(op.operation, "leave_mm", 0.0 if op.operation.kind in ("finish_walls", "finish_floor") else None), z_to_mm=lowest,
         path_mm=op.path.cutting_mm if op.path else 0.0, rapid_mm=op.path.rapid_mm if op.path else 0.0,
         cutting_s=time.cutting_s if time else 0.0, moving_s=(time.rapid_s + time.dwell_s) if time else 0.0, change_s=op.change_s, time_s=time.total_s if time else 0.0,
-        starts_s=starts, answers=_answers(op, findings), gauges=_gauges(op, facts), worked=_worked(op), table=worked.table_of(op),
-        removed_mm3=removed if isinstance(removed, float) else 0.0, stock_key=op.key_after, tool_at=_tool_at(op), tool_axis=_tool_axis(op),
+        starts_s=starts, answers=_answers(op, findings), gauges=gauges, worked=_worked(op), table=table,
+        removed_mm3=removed if isinstance(removed, float) else 0.0, stock_key=op.key_after, tool_at=tool_at, tool_axis=tool_axis,
     )
 
 
@@ -148,11 +181,9 @@ def _tool_axis(op: OperationFacts) -> list[float] | None:
 def _answers(op: OperationFacts, findings: list[Finding]) -> dict[str, Answer]:
     answers = {}
     for question in QUESTIONS:
-        mine = [f.severity for f in findings if f.question == question and (f.operation == op.operation.id or (not f.operation and f.setup == op.setup.setup.id))]
+        mine = [f.severity for f in findings if not f.kept and f.question == question and (f.operation == op.operation.id or (not f.operation and f.setup == op.setup.setup.id))]
         state: State = "stop" if "stop" in mine else "look" if "look" in mine else "fine"
         reason = op.unknown.get(question, "")
-        if state == "fine" and not reason and op.work_problem is not None and question in ("reach", "cut"):
-            reason = str(op.work_problem)
         answers[question] = Answer("unknown", reason) if reason and state == "fine" else Answer(state, reason)
     return answers
 

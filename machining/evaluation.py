@@ -101,6 +101,7 @@ class SetupResult:
     part_high: list[float]
     jaws: list[dict[str, Any]]
     parallels_mm: float | None
+    parallels_to_make: bool
     stock_key: str
     operations: list[OperationResult]
     cutting_s: float
@@ -130,8 +131,13 @@ class Evaluation:
     batch_s: float = 0.0
     problem: str = ""
 
+    @property
+    def open(self) -> list[Finding]:
+        """Findings that nobody has decided to keep."""
+        return [f for f in self.findings if not f.kept]
+
     def count(self, severity: str) -> int:
-        return sum(f.severity == severity for f in self.findings)
+        return sum(f.severity == severity for f in self.open)
 
     @property
     def ready(self) -> bool:
@@ -179,7 +185,7 @@ def _shown(values: dict[str, Shown]) -> dict[str, Any]:
 def _finding(finding: Finding) -> dict[str, Any]:
     return {
         "id": finding.id, "key": finding.key, "question": finding.question, "severity": finding.severity, "setup": finding.setup, "operation": finding.operation,
-        "message": finding.message, "values": _shown(finding.values), "why": finding.why,
+        "message": finding.message, "values": _shown(finding.values), "why": finding.why, "kept": finding.kept,
         "fixes": [{"label": fix.label, "values": _shown(fix.values), "edits": [edit.model_dump(mode="json") for edit in fix.edits]} for fix in finding.fixes],
     }
 

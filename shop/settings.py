@@ -3,14 +3,19 @@
 from __future__ import annotations
 
 import os
+import re
+from datetime import timedelta
 from pathlib import Path
+from typing import Any
 from urllib.parse import urlsplit
 
 from django.core.management.utils import get_random_secret_key
 
 BASE_DIR = Path(__file__).resolve().parent.parent
 HOME = Path(os.environ.get("FABROTAX_HOME", BASE_DIR / "home")).resolve()
+os.umask(0o077)  # what the application writes is for its owner only
 HOME.mkdir(parents=True, exist_ok=True)
+HOME.chmod(0o700)
 URL = os.environ.get("FABROTAX_URL", "http://127.0.0.1:8000").rstrip("/")
 HTTPS = URL.startswith("https:")
 
@@ -37,6 +42,7 @@ INSTALLED_APPS = [
     "django.contrib.contenttypes",
     "django.contrib.sessions",
     "django.contrib.staticfiles",
+    "axes",
     "shop.base",
     "shop.accounts",
     "shop.library",
@@ -52,6 +58,7 @@ MIDDLEWARE = [
     "django.middleware.common.CommonMiddleware",
     "django.middleware.csrf.CsrfViewMiddleware",
     "django.contrib.auth.middleware.AuthenticationMiddleware",
+    "shop.base.guard.bounded",
     "django.middleware.clickjacking.XFrameOptionsMiddleware",
 ]
 ROOT_URLCONF = "shop.urls"
@@ -72,6 +79,19 @@ DATABASES = {
 }
 DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
 AUTH_USER_MODEL = "accounts.User"
+# scrypt asks for memory rather than for time: a sign-in keeps no thread busy for long
+PASSWORD_HASHERS = ["django.contrib.auth.hashers.ScryptPasswordHasher", "django.contrib.auth.hashers.PBKDF2PasswordHasher"]
+AUTHENTICATION_BACKENDS = ["axes.backends.AxesStandaloneBackend", "django.contrib.auth.backends.ModelBackend"]
+# wrong passwords are slowed for a name from an address; nobody else, and nobody for long
+AXES_FAILURE_LIMIT = 5
+AXES_COOLOFF_TIME = timedelta(seconds=30)
+AXES_LOCKOUT_PARAMETERS = [["username", "ip_address"]]
+AXES_RESET_ON_SUCCESS = True
+AXES_RESET_COOL_OFF_ON_FAILURE_DURING_LOCKOUT = False
+AXES_DISABLE_ACCESS_LOG = True
+AXES_VERBOSE = False
+AXES_ENABLE_ADMIN = False
+SILENCED_SYSTEM_CHECKS = ["axes.W001", "axes.W002", "axes.W003"]
 AUTH_PASSWORD_VALIDATORS = [
     {"NAME": "django.contrib.auth.password_validation.MinimumLengthValidator"},
     {"NAME": "django.contrib.auth.password_validation.CommonPasswordValidator"},
@@ -90,14 +110,27 @@ STORAGES = {
     "staticfiles": {"BACKEND": "django.contrib.staticfiles.storage.StaticFilesStorage"},
 }
 WHITENOISE_USE_FINDERS = True
-WHITENOISE_MAX_AGE = 31536000  # the build's file names carry their hash
+WHITENOISE_MAX_AGE = 0  # asked for anew each time, but for names that carry the hash of their content
+_HASHED = re.compile(r"^/static/assets/.+-[\w-]{8}\.\w+$")
+
+
+def WHITENOISE_IMMUTABLE_FILE_TEST(path: str, url: str) -> bool:  # noqa: N802 - a setting's name
+    return _HASHED.match(url) is not None
+
+
+def WHITENOISE_ADD_HEADERS_FUNCTION(headers: Any, path: str, url: str) -> None:  # noqa: N802
+    if url.endswith(".html"):
+        headers["Cache-Control"] = "no-store"
+
 
 BLOBS = HOME / "blobs"
 UPLOADS = HOME / "uploads"
 LARGEST_STEP_BYTES = 50 * 1024 * 1024
-DATA_UPLOAD_MAX_MEMORY_SIZE = 8 * 1024 * 1024
+DATA_UPLOAD_MAX_MEMORY_SIZE = 4 * 1024 * 1024  # of what is no file
+FILE_UPLOAD_PERMISSIONS = 0o600
 FILE_UPLOAD_TEMP_DIR = None
 
+CSRF_FAILURE_VIEW = "shop.base.guard.no_token"
 SESSION_COOKIE_HTTPONLY = True
 SESSION_COOKIE_SAMESITE = "Lax"
 SESSION_COOKIE_SECURE = CSRF_COOKIE_SECURE = HTTPS
@@ -122,5 +155,6 @@ LOGGING = {
     "disable_existing_loggers": False,
     "formatters": {"plain": {"format": "%(asctime)s %(levelname)s %(name)s %(message)s"}},
     "handlers": {"console": {"class": "logging.StreamHandler", "formatter": "plain"}},
+    "loggers": {"django.request": {"level": "ERROR"}, "axes": {"level": "ERROR"}},  # a refusal is no event
     "root": {"handlers": ["console"], "level": os.environ.get("FABROTAX_LOG", "WARNING")},
 }

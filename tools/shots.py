@@ -7,11 +7,13 @@ import re
 import shutil
 import signal
 import socket
+import sqlite3
 import subprocess
 import sys
 import tempfile
 import time
 import urllib.request
+from contextlib import closing
 from pathlib import Path
 
 from playwright.sync_api import Page, sync_playwright
@@ -27,7 +29,8 @@ def _free_port() -> int:
         return int(probe.getsockname()[1])
 
 
-def _enter(page: Page, name: str, password: str) -> None:
+def _sign_in(page: Page, name: str, password: str) -> None:
+    page.context.clear_cookies()
     page.goto("/sign-in")
     page.get_by_label("Name").fill(name)
     page.get_by_label("Password").fill(password)
@@ -36,8 +39,8 @@ def _enter(page: Page, name: str, password: str) -> None:
 
 
 def _views(page: Page, shoot) -> None:
-    _enter(page, "planner", "plan-the-part")
-    page.wait_for_timeout(600)
+    _sign_in(page, "planner", "plan-the-part")
+    page.wait_for_timeout(900)
     shoot("jobs")
     page.goto("/jobs/TW-118/part")
     page.wait_for_timeout(3500)
@@ -45,11 +48,13 @@ def _views(page: Page, shoot) -> None:
     page.goto("/jobs/TW-118/setups?setup=s1")
     page.wait_for_timeout(4000)
     shoot("setups")
-    page.goto("/jobs/TW-118/setups?op=a40")
-    page.wait_for_timeout(3500)
-    shoot("worksheet")
     page.goto("/jobs/TW-118/setups?op=a20")
+    page.get_by_role("list", name="What would mend it").first.wait_for()
     page.wait_for_timeout(2500)
+    page.get_by_role("list", name="What would mend it").first.get_by_role("listitem").last.scroll_into_view_if_needed()
+    page.get_by_role("button", name="Keep it, and say why").first.scroll_into_view_if_needed()
+    page.wait_for_timeout(300)
+    shoot("worksheet")
     page.get_by_role("button", name="What else would do?").click()
     page.get_by_role("group", name="Other ways to cut it").wait_for()
     page.wait_for_timeout(1200)
@@ -69,10 +74,7 @@ def _views(page: Page, shoot) -> None:
     page.get_by_role("group", name="Other ways to cut it").wait_for()
     page.wait_for_timeout(1200)
     shoot("lathe")
-    places = {
-        "bench": "/bench", "milling-load": "/bench/milling-load", "chuck-grip": "/bench/chuck-grip", "holes": "/bench/hole-methods", "slope": "/bench/slope-methods",
-        "tool": "/library/tools/undercut-mill-20-60",
-    }
+    places = {"bench": "/bench", "milling-load": "/bench/milling-load", "holes": "/bench/hole-methods", "settings": "/library/settings/shop"}
     for name, place in places.items():
         page.goto(place)
         page.wait_for_timeout(1500)
@@ -85,16 +87,66 @@ def _views(page: Page, shoot) -> None:
     page.wait_for_timeout(800)
     shoot("library")
     page.goto("/jobs/TW-118/release")
-    page.wait_for_timeout(800)
+    page.get_by_role("link", name="Setup 1", exact=True).last.wait_for()
     page.get_by_role("link", name="Setup 1", exact=True).last.click()
     page.wait_for_timeout(800)
     shoot("sheet", full=True)
-    page.goto("/jobs/TW-118/setups?setup=s1")
-    page.wait_for_timeout(2000)
-    page.keyboard.press("a")
-    page.get_by_role("group", name="Add an operation").get_by_role("button", name=re.compile("^Undercut")).click()
-    page.wait_for_timeout(2500)
-    shoot("odd-job")
+
+
+def _send(page: Page, method: str, path: str, **body: object) -> dict:
+    token = next(c["value"] for c in page.context.cookies() if c["name"] == "csrftoken")
+    answer = page.request.fetch(f"/api{path}", method=method, data=body or None, headers={"X-CSRFToken": token, "Referer": page.url})
+    if not answer.ok:
+        raise RuntimeError(answer.text())
+    return answer.json()
+
+
+def _wait_for(page: Page, path: str) -> None:
+    while page.request.get(path).status == 202:
+        page.wait_for_timeout(300)
+
+
+def _sheet_in_inches(page: Page, shoot) -> None:
+    """A copy of the demo's plan, its stop mended, what is to be looked at kept, released in inches by the approver."""
+    plan = _send(page, "POST", "/jobs", number="TW-119", title="Clamp block, in inches")["plan"]
+    source = _send(page, "GET", "/jobs/TW-118")["plan"]
+    token = next(c["value"] for c in page.context.cookies() if c["name"] == "csrftoken")
+    file = {"name": "plan.json", "mimeType": "application/json", "buffer": page.request.get(f"/api/plans/{source}/export.json").body()}
+    page.request.post(f"/api/plans/{plan}/import?revision=1", headers={"X-CSRFToken": token, "Referer": page.url}, multipart={"file": file})
+    kept = {"do": "keep", "on": "operation:a20", "finding": "cut.power-at-worst-stock", "words": "the saw was set last week"}
+    edits = [{"do": "change", "on": "tool:t6", "fields": {"stick_out_mm": 25.4}}, {"do": "change", "on": "plan", "fields": {"units": "inch"}}, kept]
+    _send(page, "POST", f"/plans/{plan}/edits", revision=2, edits=edits)
+    _sign_in(page, "approver", "read-it-twice")
+    while _send(page, "GET", f"/plans/{plan}/review")["working"]:
+        page.wait_for_timeout(300)
+    code = _send(page, "POST", f"/plans/{plan}/releases", revision=3, note="for the inch machines")["releases"][0]["code"]
+    _wait_for(page, f"/s/{code}/1")
+    page.goto(f"/s/{code}/1")
+    page.wait_for_timeout(800)
+    shoot("sheet-inch", full=True)
+    page.goto("/jobs/TW-118/release")
+    page.wait_for_timeout(1500)
+    shoot("release")
+
+
+def _many_jobs(page: Page, shoot, home: str) -> None:
+    """Three hundred jobs; and one whose plan this program can't read."""
+    _sign_in(page, "planner", "plan-the-part")
+    parts = ("Sensor mount", "Cable guide", "Bearing cap", "Spacer ring", "Valve seat", "Probe arm")
+    for k in range(300):
+        _send(page, "POST", "/jobs", number=f"TW-{600 + k}", title=parts[k % len(parts)], revision="ABC"[k % 3], material="en-aw-6082", quantity=5 + k % 40)
+    with closing(sqlite3.connect(Path(home, "fabrotax.sqlite3"))) as data:
+        row = data.execute("select d.sha256, d.text from jobs_plandocument d join jobs_planrevision r on r.document_id = d.sha256 join jobs_plan p on p.id = r.plan_id "
+                           "join jobs_job j on j.id = p.job_id where j.number = 'TW-204' order by r.number desc").fetchone()
+        data.execute("insert into jobs_plandocument (sha256, text) values (?, ?)", ("0" * 64, row[1].replace("{", '{"fixture_plate": 3, ', 1)))
+        data.execute("update jobs_planrevision set document_id = ? where document_id = ?", ("0" * 64, row[0]))
+        data.commit()
+    page.goto("/jobs/TW-204/setups")
+    page.wait_for_timeout(1200)
+    shoot("unreadable")
+    page.goto("/jobs")
+    page.wait_for_timeout(1500)
+    shoot("jobs-many")
 
 
 def main() -> int:
@@ -118,16 +170,15 @@ def main() -> int:
             with sync_playwright() as play:
                 browser = play.chromium.launch(executable_path=shutil.which("chromium"), args=[*ARGUMENTS, *root])
                 page = browser.new_page(viewport={"width": 1280, "height": 800}, base_url=url)
-                _views(page, lambda name, full=False: page.screenshot(path=folder / f"{name}.png", full_page=full))
-                page.context.clear_cookies()
-                _enter(page, "approver", "read-it-twice")
-                page.goto("/jobs/TW-118/release")
-                page.wait_for_timeout(1000)
-                page.screenshot(path=folder / "release.png")
-                page.context.clear_cookies()
-                _enter(page, "operator", "gloves-are-on")
-                page.wait_for_timeout(600)
-                page.screenshot(path=folder / "floor.png")
+                def shoot(name: str, full: bool = False) -> None:
+                    page.screenshot(path=folder / f"{name}.png", full_page=full)
+
+                _views(page, shoot)
+                _sheet_in_inches(page, shoot)
+                _many_jobs(page, shoot, home)
+                _sign_in(page, "operator", "gloves-are-on")
+                page.wait_for_timeout(900)
+                shoot("floor")
                 browser.close()
         finally:
             server.send_signal(signal.SIGTERM)

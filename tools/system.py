@@ -27,6 +27,13 @@ def _node() -> tuple[int, int] | None:
     return int(major), int(minor)
 
 
+def _quietly(*command: str) -> str:
+    """Run it; what it said last where it failed."""
+    done = subprocess.run(command, capture_output=True, text=True, env={**os.environ, "DEBIAN_FRONTEND": "noninteractive"})
+    said = (done.stderr or done.stdout).strip().splitlines() or [f"it ended with {done.returncode}"]
+    return said[-1] if done.returncode else ""
+
+
 def main() -> int:
     missing: list[str] = []
     if sys.version_info < (3, 11):  # noqa: UP036  (this file runs before anything is checked)
@@ -47,9 +54,9 @@ def main() -> int:
         packages = [each for each in RUN + (TEST if "--tests" in sys.argv else []) if not _installed(each)]
     if packages and os.geteuid() == 0 and not missing:
         print(f"Installing from Debian: {' '.join(packages)}", flush=True)
-        quiet = {"stdout": subprocess.DEVNULL}
-        if subprocess.call(["apt-get", "update", "-q"], **quiet) or subprocess.call(["apt-get", "install", "-y", "-q", "--no-install-recommends", *packages], **quiet):
-            missing.append(f"the Debian packages {' '.join(packages)} (installing them failed)")
+        failed = _quietly("apt-get", "update", "-q") or _quietly("apt-get", "install", "-y", "-q", "--no-install-recommends", *packages)
+        if failed:
+            missing.append(f"the Debian packages {' '.join(packages)} (installing them failed: {failed})")
     elif packages:
         missing.append(f"the Debian packages {' '.join(packages)}: apt-get install {' '.join(packages)}")
     if missing:

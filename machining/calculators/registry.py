@@ -113,6 +113,7 @@ class Calculator:
 
 
 CALCULATORS: dict[str, Calculator] = {}
+MOST_ROWS = 1000  # of any list that goes in or comes out
 
 
 def calculator(
@@ -185,6 +186,8 @@ def calculate(name: str, given: Mapping[str, Any]) -> Results:
     except (OverflowError, ZeroDivisionError):
         raise OutOfRange("the inputs together", "too far apart", "values met in a shop") from None
     for key, value in results.items():
+        if isinstance(value, list) and len(value) > MOST_ROWS:
+            raise OutOfRange(key, f"{len(value)} values", f"up to {MOST_ROWS}; take larger steps")
         for each in value if isinstance(value, list) else [value]:
             if isinstance(each, float) and not isfinite(each):
                 raise OutOfRange(key, each, "a finite number; the inputs lie too far apart")
@@ -243,7 +246,10 @@ def _number(name: str, value: Any) -> float:
     if isinstance(value, bool) or not isinstance(value, int | float | str):
         raise NotUnderstood(name, value, "a number")
     if not isinstance(value, str):
-        return float(value)
+        try:
+            return float(value)
+        except OverflowError:
+            raise OutOfRange(name, value, "a number a shop works with") from None
     _, quantity, unit = quantity_of(name)
     if quantity == "":
         text = value.removesuffix(unit).strip()
@@ -259,6 +265,8 @@ def _sections(parameter: Parameter, value: Any) -> tuple[tuple[float, float, flo
     rows = value.split(",") if isinstance(value, str) else value
     if not isinstance(rows, list | tuple) or not rows:
         raise NotUnderstood(parameter.name, value, parameter.accepted)
+    if len(rows) > MOST_ROWS:
+        raise OutOfRange(parameter.name, f"{len(rows)} sections", f"up to {MOST_ROWS}")
     sections = []
     for row in rows:
         parts = row.split(":") if isinstance(row, str) else row

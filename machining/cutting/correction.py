@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from machining.quantities.checks import positive
+from machining.quantities.checks import listed, positive
 from machining.quantities.errors import OutOfRange
 
 
@@ -30,8 +30,7 @@ def measured_chain(wall: float, cuts: int) -> list[float]:
     Raises OutOfRange for fewer than one cut.
     Source: shop practice: the cut before the last must be like the last, so that the tool is pushed off alike.
     """
-    if cuts < 1:
-        raise OutOfRange("cuts", cuts, "1 or more")
+    listed("cuts", cuts)
     return [positive("wall", wall) * (cuts - k) / cuts for k in range(1, cuts + 1)]
 
 

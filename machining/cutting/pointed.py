@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from math import cos, radians, sin, sqrt, tan
 
-from machining.quantities.checks import not_negative, positive, within
+from machining.quantities.checks import listed, not_negative, positive, within
 from machining.quantities.computed import formula
 from machining.quantities.errors import OutOfRange
 from machining.quantities.units import Degrees, Millimetres, Plain
@@ -91,8 +91,7 @@ def undercut_widths(total_width: float, passes: int, equal: str) -> list[float]:
     An undercut's section is a triangle, so equal loads mean x_k = X·√(k/N). Raises OutOfRange for fewer than one pass.
     Source: geometry.
     """
-    if passes < 1:
-        raise OutOfRange("passes", passes, "1 or more")
+    listed("passes", passes)
     width = positive("total_width", total_width)
     return [width * (k / passes if equal == "step" else sqrt(k / passes)) for k in range(1, passes + 1)]
 

@@ -4,9 +4,8 @@ from __future__ import annotations
 
 from math import ceil, pi, radians, sqrt, tan
 
-from machining.quantities.checks import not_negative, positive, within
+from machining.quantities.checks import listed, not_negative, positive, within
 from machining.quantities.computed import formula
-from machining.quantities.errors import OutOfRange
 from machining.quantities.units import Degrees, Millimetres, MillimetresPerMinute, MillimetresPerSecond2, NewtonsPerSquareMillimetre, Plain, Rpm, Seconds
 
 
@@ -57,8 +56,7 @@ def equal_section_infeeds(thread_depth: float, passes: int) -> list[float]:
     Raises OutOfRange for values not over 0.
     Source: the section of a V grows with the square of its depth.
     """
-    if passes < 1:
-        raise OutOfRange("passes", passes, "1 or more")
+    listed("passes", passes)
     depth = positive("thread_depth", thread_depth)
     return [depth * sqrt(i / passes) for i in range(1, passes + 1)]
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from math import ceil, pi, radians, sin
 
-from machining.quantities.checks import not_negative, positive, within
+from machining.quantities.checks import MOST_PASSES, not_negative, positive, within
 from machining.quantities.computed import formula
 from machining.quantities.errors import OutOfRange
 from machining.quantities.units import Degrees, MetresPerMinute, Millimetres, Newtons, NewtonsPerSquareMillimetre, Plain, Rpm
@@ -119,6 +119,9 @@ def rough_diameters(start: float, finish: float, max_depth: float, allowance: fl
     if not_negative("finish_allowance", allowance) > stock + 1e-12:
         raise OutOfRange("finish_allowance", f"{allowance:g}", f"up to the stock per side, {stock:g}")
     rough = max(stock - allowance, 0.0)
-    passes = ceil(rough / positive("max_depth", max_depth) - 1e-9)
+    passes = rough / positive("max_depth", max_depth)
+    if passes > MOST_PASSES:
+        raise OutOfRange("max_depth", f"{max_depth:g}", f"at least {rough / MOST_PASSES:.3g}, for {MOST_PASSES} passes or fewer")
+    passes = ceil(passes - 1e-9)
     depth = rough / passes if passes else 0.0
     return depth, [start - 2.0 * depth * k for k in range(1, passes + 1)] + [finish]

@@ -10,6 +10,7 @@ from machining.geometry.hidden_line import FROM_ABOVE, Eye
 from machining.geometry.mesh import Mesh
 from machining.geometry.regions import polygons_of
 from machining.geometry.solids import bar, half_section, posed, prism, to_mesh
+from machining.quantities.display import System
 
 from . import dimension
 from .svg import Sheet
@@ -19,9 +20,9 @@ BODY_MM, BODY_SHARE = 24.0, 0.96  # the chuck's body behind its jaws: only so de
 FROM_THE_SIDE = Eye(np.array([0.0, 0, 1.0]), np.array([1.0, 0, 0]), np.array([0, 1.0, 0]))
 
 
-def chuck_drawing(seen: SetupFacts, facts: PlanFacts) -> str:
+def chuck_drawing(seen: SetupFacts, facts: PlanFacts, system: System = "metric") -> str:
     """Two views of the stock in its jaws, with the finished part, the zero and what a setter measures."""
-    sheet = Sheet(WIDTH, HEIGHT, f"Setup {seen.number}: how the part is held")
+    sheet = Sheet(WIDTH, HEIGHT, f"Setup {seen.number}: how the part is held", system)
     bodies = _bodies(seen)
     scale = min(fit(bodies, FROM_THE_SIDE, 250.0, 190.0), fit(bodies, FROM_ABOVE, 170.0, 190.0))
     title(sheet, 16, "From the side")
@@ -54,15 +55,15 @@ def _side(sheet: Sheet, seen: SetupFacts, facts: PlanFacts, bodies: list[tuple[s
     if seen.jaws:
         jaw = seen.jaws[0].top
         bottom = place.at(0.0, -radius)[1]
-        dimension.across(sheet, place.at(jaw, 0)[0], place.at(end, 0)[0], base[1] + 16, f"{end - jaw:.4g}", bottom)
-        dimension.across(sheet, place.at(float(lie.stock_low[2]), 0)[0], place.at(jaw, 0)[0], base[1] + 16, f"{jaw - float(lie.stock_low[2]):.4g}", base[1])
+        dimension.across(sheet, place.at(jaw, 0)[0], place.at(end, 0)[0], base[1] + 16, sheet.size(end - jaw), bottom)
+        dimension.across(sheet, place.at(float(lie.stock_low[2]), 0)[0], place.at(jaw, 0)[0], base[1] + 16, sheet.size(jaw - float(lie.stock_low[2])), base[1])
         x, y = place.at(jaw - 6.0, float(high[1]) - 6.0)
         dimension.balloon(sheet, x + 26, y - 4, x, y, 3)
     right = place.at(end, 0.0)[0]
-    dimension.upright(sheet, place.at(0, -radius)[1], place.at(0, radius)[1], right + 68, f"Ø{2 * radius:.4g}", right)
+    dimension.upright(sheet, place.at(0, -radius)[1], place.at(0, radius)[1], right + 68, f"Ø{sheet.size(2 * radius)}", right)
     over = end - float(lie.part_high[2])
     if over > 0.05:
-        dimension.across(sheet, place.at(end - over, 0)[0], right, top - 14, f"{over:.3g}", top)
+        dimension.across(sheet, place.at(end - over, 0)[0], right, top - 14, sheet.size(over), top)
     sheet.line("centre", (base[0] - 8, place.at(0, 0)[1]), (right + 10, place.at(0, 0)[1]))
     x, y = place.at(0.0, 0.0)
     axis(sheet, x, y, 26, 0, "Z")

@@ -9,6 +9,7 @@ from machining.geometry.hidden_line import FROM_ABOVE, FROM_THE_FRONT, FROM_THE_
 from machining.geometry.mesh import Mesh
 from machining.geometry.regions import polygons_of
 from machining.geometry.solids import block, to_mesh
+from machining.quantities.display import System
 
 from . import dimension
 from .chuck import chuck_drawing
@@ -18,12 +19,12 @@ from .views import HEIGHT, WIDTH, Place, axis, extent, fit, lines, placed, title
 PARALLEL_MM = 8.0
 
 
-def holding_drawing(seen: SetupFacts, facts: PlanFacts) -> str:
+def holding_drawing(seen: SetupFacts, facts: PlanFacts, system: System = "metric") -> str:
     """Two views of the held stock with zero, jaws, parallels and dimensions; without a vise, the stock alone."""
     if seen.chuck is not None:
-        return chuck_drawing(seen, facts)
+        return chuck_drawing(seen, facts, system)
     along = "xy".index(seen.setup.in_vise.fixed[1]) if seen.setup.in_vise else 1
-    sheet = Sheet(WIDTH, HEIGHT, f"Setup {seen.number}: how the part is held")
+    sheet = Sheet(WIDTH, HEIGHT, f"Setup {seen.number}: how the part is held", system)
     end = FROM_THE_RIGHT if along == 1 else FROM_THE_FRONT
     bodies = _bodies(seen, along)
     scale = min(fit(bodies, FROM_ABOVE, 225.0, 186.0), fit(bodies, end, 215.0, 200.0))
@@ -63,8 +64,8 @@ def _from_above(sheet: Sheet, seen: SetupFacts, bodies: list[tuple[str, Mesh]], 
     right, top = place.at(float(high[0]), float(high[1]))
     extent_low, extent_high = extent(bodies, FROM_ABOVE)
     base, edge = place.at(float(extent_low[0]), float(extent_low[1])), place.at(float(extent_high[0]), float(extent_high[1]))
-    dimension.across(sheet, left, right, base[1] + 18, f"{high[0] - low[0]:.4g}{_sawn(seen, 'x', sawn_over)}", bottom)
-    dimension.upright(sheet, bottom, top, base[0] - 16, f"{high[1] - low[1]:.4g}{_sawn(seen, 'y', sawn_over)}", left)
+    dimension.across(sheet, left, right, base[1] + 18, f"{sheet.size(high[0] - low[0])}{_sawn(sheet, seen, 'x', sawn_over)}", bottom)
+    dimension.upright(sheet, bottom, top, base[0] - 16, f"{sheet.size(high[1] - low[1])}{_sawn(sheet, seen, 'y', sawn_over)}", left)
     for jaw in seen.jaws:
         x0, y0, x1, y1 = jaw.region.bounds
         x, y = place.at((x0 + x1) / 2, (y0 + y1) / 2)
@@ -72,7 +73,7 @@ def _from_above(sheet: Sheet, seen: SetupFacts, bodies: list[tuple[str, Mesh]], 
     if seen.jaws:
         x0, _, x1, _ = seen.jaws[0].region.bounds
         if along == 1:
-            dimension.across(sheet, place.at(x0, 0)[0], place.at(x1, 0)[0], edge[1] - 12, f"{x1 - x0:.4g}", edge[1])
+            dimension.across(sheet, place.at(x0, 0)[0], place.at(x1, 0)[0], edge[1] - 12, sheet.size(x1 - x0), edge[1])
     zero_x, zero_y = place.at(0.0, 0.0)
     sheet.line("centre", (left - 8, zero_y), (right + 8, zero_y))
     sheet.line("centre", (zero_x, top - 8), (zero_x, bottom + 8))
@@ -83,9 +84,9 @@ def _from_above(sheet: Sheet, seen: SetupFacts, bodies: list[tuple[str, Mesh]], 
     dimension.balloon(sheet, left + 16, top + 18, left + 34, top + 34, 2)
 
 
-def _sawn(seen: SetupFacts, letter: str, over: float) -> str:
+def _sawn(sheet: Sheet, seen: SetupFacts, letter: str, over: float) -> str:
     """How much larger a sawn blank can be across this direction: `` +1``."""
-    return f" +{over:g}" if over > 0 and {f"+{letter}", f"-{letter}"} & seen.blank_sides else ""
+    return f" +{sheet.size(over)}" if over > 0 and {f"+{letter}", f"-{letter}"} & seen.blank_sides else ""
 
 
 def _from_the_end(sheet: Sheet, seen: SetupFacts, facts: PlanFacts, bodies: list[tuple[str, Mesh]], eye: Eye, place: Place, along: int) -> None:
@@ -101,12 +102,12 @@ def _from_the_end(sheet: Sheet, seen: SetupFacts, facts: PlanFacts, bodies: list
     sheet.line("hidden", place.at(a, c), place.at(a, d), place.at(b, d), place.at(b, c), closed=True)
     if seen.jaws:
         top = seen.jaws[0].top
-        dimension.upright(sheet, place.at(0, low)[1], place.at(0, top)[1], far + 14, f"{top - low:.1f}", right, beside=True)
-        dimension.upright(sheet, place.at(0, top)[1], place.at(0, high)[1], far + 14, f"{high - top:.4g}", right, beside=True)
+        dimension.upright(sheet, place.at(0, low)[1], place.at(0, top)[1], far + 14, sheet.size(top - low), right, beside=True)
+        dimension.upright(sheet, place.at(0, top)[1], place.at(0, high)[1], far + 14, sheet.size(high - top), right, beside=True)
         bottom = seen.jaws[0].bottom
         if low - bottom > 1.0:
             middle = (left + right) / 2
-            dimension.upright(sheet, place.at(0, bottom)[1], place.at(0, low)[1], middle, f"{low - bottom:.4g}", middle - 0.5, beside=True)
+            dimension.upright(sheet, place.at(0, bottom)[1], place.at(0, low)[1], middle, sheet.size(low - bottom), middle - 0.5, beside=True)
             x, y = place.at(min(jaw.region.bounds[along + 2] for jaw in seen.jaws) + 3.0 + PARALLEL_MM / 2, (bottom + low) / 2)
             dimension.balloon(sheet, x + 26, y + 14, x, y, 1)
         for jaw in seen.jaws:
@@ -119,7 +120,7 @@ def _from_the_end(sheet: Sheet, seen: SetupFacts, facts: PlanFacts, bodies: list
                 dimension.balloon(sheet, outer + (-16 if middle_u < 0 else 16), y + 24, outer, y + 24, 3)
     if high - float(lie.part_high[2]) > 0.05:
         over = high - float(lie.part_high[2])
-        dimension.upright(sheet, place.at(0, high - over)[1], place.at(0, high)[1], place.at(float(extent_low[0]), 0)[0] - 6, f"{over:.1f}", left, beside=True)
+        dimension.upright(sheet, place.at(0, high - over)[1], place.at(0, high)[1], place.at(float(extent_low[0]), 0)[0] - 6, sheet.size(over), left, beside=True)
     x, y = place.at(0.0, 0.0)
     axis(sheet, x, y, 0, -26, "Z")
     dimension.zero_mark(sheet, x, y)

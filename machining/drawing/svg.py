@@ -8,6 +8,8 @@ from dataclasses import dataclass, field
 from html import escape
 from typing import Literal
 
+from machining.quantities.display import System
+
 Style = Literal["thick", "line", "thin", "hidden", "centre", "dimension", "zero"]
 INK, SOFT, BRASS = "#14192b", "#626b84", "#8a5a0f"
 STROKES: dict[Style, tuple[str, float, str]] = {
@@ -24,9 +26,15 @@ class Sheet:
     width: float
     height: float
     title: str
+    system: System = "metric"
     _paths: dict[Style, list[str]] = field(default_factory=lambda: defaultdict(list))
     _under: list[str] = field(default_factory=list)
     _over: list[str] = field(default_factory=list)
+
+    def size(self, value: float) -> str:
+        """A length (mm) as a dimension says it."""
+        digits = f"{value / 25.4:.3f}" if self.system == "inch" else f"{value:.2f}"
+        return digits.rstrip("0").rstrip(".")
 
     def line(self, style: Style, *points: Point2, closed: bool = False) -> None:
         if len(points) > 1:

@@ -13,13 +13,15 @@ from pydantic import BaseModel, ValidationError
 
 from machining.plan.apply import first_problem
 from machining.plan.document import Plan
-from machining.quantities.errors import MachiningError
+from machining.plan.upgrades import up_to_date
+from machining.quantities.errors import MachiningError, brief, quoted
 from machining.world.geometry import PartGeometry, from_json, to_json
 from machining.world.library import Library
 from machining.world.machine import Machine
 from machining.world.material import Material
 from machining.world.settings import Settings
 from machining.world.tool import Assembly, Holder, Tool
+from machining.world.upgrades import format_of, item_up_to_date
 from machining.world.workholding import Chuck, Vise
 
 NAME, VERSION = "fabrotax-plan", 1
@@ -59,6 +61,7 @@ def write(plan: Plan, library: Library) -> bytes:
         {
             "format": NAME, "version": VERSION, "plan": plan.model_dump(mode="json"),
             "library": {kind: {key: item.model_dump(mode="json") for key, item in getattr(library, kind).items()} for kind in KINDS},
+            "formats": {kind: format_of(kind) for kind in KINDS},
             "settings": library.settings.model_dump(mode="json"),
             "geometry": json.loads(to_json(geometry)) if geometry is not None else None,
         },
@@ -70,20 +73,28 @@ def read(text: bytes) -> tuple[Plan, Library]:
     """Plan and library of an export. Raises NotAPlan with a sentence that names the place."""
     try:
         raw = json.loads(text)
+    except RecursionError as problem:
+        raise NotAPlan("The file is nested too deeply to be a plan.") from problem
     except ValueError as problem:
-        raise NotAPlan(f"The file is no JSON: {problem}.") from problem
+        raise NotAPlan(f"The file is no JSON: {brief(str(problem))}.") from problem
     if not isinstance(raw, dict) or raw.get("format") != NAME:
         raise NotAPlan(f"The file is no plan: its 'format' must be {NAME!r}.")
     if raw.get("version") != VERSION:
-        raise NotAPlan(f"The file has version {raw.get('version')!r}; this program reads version {VERSION}.")
+        raise NotAPlan(f"The file has version {quoted(raw.get('version'))}; this program reads version {VERSION}.")
     try:
-        plan = Plan.model_validate(raw.get("plan"))
-        items: dict[str, Any] = {kind: {key: model.model_validate(item) for key, item in _table(raw, kind).items()} for kind, model in KINDS.items()}
+        plan = Plan.model_validate(up_to_date(raw.get("plan")))
+        formats: Any = raw.get("formats", {})
+        formats = formats if isinstance(formats, dict) else {}
+        items: dict[str, Any] = {
+            kind: {key: model.model_validate(item_up_to_date(kind, formats.get(kind, 1), item)) for key, item in _table(raw, kind).items()} for kind, model in KINDS.items()
+        }
         library = Library(
             **items, settings=Settings.model_validate(raw.get("settings", {})), geometries=_geometries(raw.get("geometry")),
         )
     except ValidationError as problem:
         raise NotAPlan(f"The plan can't be read. {first_problem(problem)[2]}") from problem
+    except RecursionError as problem:
+        raise NotAPlan("The file is nested too deeply to be a plan.") from problem
     return plan, library
 
 
@@ -99,6 +110,6 @@ def _geometries(raw: Any) -> dict[str, PartGeometry]:
         return {}
     try:
         geometry = from_json(json.dumps(raw).encode())
-    except (KeyError, ValueError, TypeError) as problem:
-        raise NotAPlan(f"The plan can't be read: its geometry is damaged ({problem}).") from problem
+    except MachiningError as problem:
+        raise NotAPlan(f"The plan can't be read: its geometry is damaged ({problem})") from problem
     return {geometry.key: geometry}

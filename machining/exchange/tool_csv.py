@@ -8,6 +8,8 @@ import io
 from machining.plan.document import Plan
 from machining.world.library import Library
 
+from .cells import guarded
+
 COLUMNS = ("machine", "pocket", "T", "H", "D", "tool", "kind", "DC_mm", "RE_mm", "ZEFP", "LCF_mm", "LU_mm", "DMM_mm", "OAL_mm", "holder", "stick_out_mm", "gauge_length_mm")
 
 
@@ -25,5 +27,6 @@ def write(plan: Plan, library: Library) -> str:
             if tool else (loaded.assembly, *[""] * 8)
         )
         gauge = loaded.stick_out_mm + holder.length_mm if holder else ""
-        rows.writerow([loaded.machine, loaded.pocket, loaded.number, loaded.h, loaded.d, *about, holder.name if holder else "", loaded.stick_out_mm, gauge])
+        row = [loaded.machine, loaded.pocket, loaded.number, loaded.h, loaded.d, *about, holder.name if holder else "", loaded.stick_out_mm, gauge]
+        rows.writerow([guarded(cell) if isinstance(cell, str) else cell for cell in row])
     return text.getvalue()

@@ -16,8 +16,10 @@ from pydantic import ValidationError
 
 from machining.plan.apply import first_problem
 from machining.quantities.entry import parse
-from machining.quantities.errors import MachiningError, NotUnderstood
+from machining.quantities.errors import MachiningError, NotUnderstood, quoted
 from machining.world.tool import Tool
+
+from .cells import guarded, unguarded
 
 # symbol (or our own name, where the standard has none) -> field, quantity ("" = text, "yes-no", "count")
 COLUMNS: dict[str, tuple[str, str]] = {
@@ -72,7 +74,7 @@ def _cell(value: Any, quantity: str) -> str:
         return ""
     if quantity == "yes-no":
         return "yes" if value else "no"
-    return f"{value:g}" if isinstance(value, float) else str(value)
+    return f"{value:g}" if isinstance(value, float) else guarded(str(value))
 
 
 def read(content: bytes, known: Mapping[str, Tool]) -> list[Line]:
@@ -99,7 +101,7 @@ def read(content: bytes, known: Mapping[str, Tool]) -> list[Line]:
         raise NotATable("There is no column 'key'; every tool needs one.")
     unknown = [cell for cell, head in zip(rows[0], heads, strict=True) if head is None and cell.strip()]
     if unknown:
-        raise NotATable(f"The column {unknown[0]!r} is not known; known are {', '.join(COLUMNS)}.")
+        raise NotATable(f"The column {quoted(unknown[0].strip())} is not known; known are {', '.join(COLUMNS)}.")
     seen: dict[str, int] = {}
     return [_line(number, row, heads, known, seen, separator == ";") for number, row in enumerate(rows[1:], 2) if any(cell.strip() for cell in row)]
 
@@ -152,7 +154,7 @@ def _value(head: tuple[str, str, str | None], cell: str, comma: bool) -> Any:
     if cell == "":
         return None if quantity else ("" if field in ("note", "coating") else None)
     if quantity == "":
-        return cell
+        return unguarded(cell)
     if quantity == "yes-no":
         if cell.casefold() not in ("yes", "no", "true", "false", "1", "0"):
             raise NotUnderstood(field, cell, "yes or no")

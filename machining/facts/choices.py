@@ -11,6 +11,7 @@ from machining.cutting.data import constant
 from machining.cutting.hole_methods import PILOT_DEEP, Hole, Method, Step
 from machining.cutting.search import FULL_DEPTH, SHALLOW, Cut, Cutter, Job, School
 from machining.motion.paths.areas import thickness_round
+from machining.plan.base import FEED_TYPED, SPEED_TYPED
 from machining.plan.document import LoadedTool
 from machining.plan.edit import AddOperation, Change, Edit, LoadTool, RemoveOperation
 from machining.plan.loading import loaded as load
@@ -128,7 +129,7 @@ def _smaller_spring(op: OperationFacts, facts: PlanFacts) -> Choice | None:
     loaded, smaller = found.loaded, found.tool
     spring = kind.model_copy(update={
         "id": f"{kind.id[:38]}spring", "tool": loaded.id, "width_mm": _down(left, LEAST_LEFT_MM), "step_down_mm": min(kind.step_down_mm, smaller.flute_length_mm), "passes": 1, "chain": 1,
-        "rpm": None, "feed_mm_min": None, "proven_in": "", "pinned": False, "stop_after": "", "reason": "spring pass by a smaller tool",
+        **dict.fromkeys((*SPEED_TYPED, *FEED_TYPED)), "kept": (), "proven_in": "", "pinned": False, "stop_after": "", "reason": "spring pass by a smaller tool",
     })
     at = [each.id for each in op.setup.setup.operations].index(kind.id) + 1
     return Choice("a spring pass by a size smaller", f"T{loaded.number} {smaller.name} after it", (*found.loads, AddOperation(setup=op.setup.setup.id, operation=spring, index=at)), last=spring.id)
@@ -151,7 +152,7 @@ def hole_choices(op: OperationFacts, facts: PlanFacts) -> list[Choice]:
 def _as_planned(method: Method, op: OperationFacts) -> bool:
     """Is it what the plan does already, with the data's speed and feed?"""
     kind = op.operation
-    typed = kind.rpm is not None or kind.feed_mm_min is not None
+    typed = kind.speed_typed or kind.feed_typed
     return isinstance(kind, Drill) and len(method.steps) == 1 and op.loaded is not None and method.steps[0].bit.key == op.loaded.assembly and not typed
 
 
@@ -327,7 +328,7 @@ def slope_choices(op: OperationFacts, facts: PlanFacts) -> list[Choice]:
         loads, carries, name = kit
         fields: dict[str, object] = {"axes": axes, "tool": carries}
         if carries != op.loaded.id:
-            fields |= {"rpm": None, "feed_mm_min": None}
+            fields |= dict.fromkeys((*SPEED_TYPED, *FEED_TYPED))
         found.append(Choice(words, name, (*loads, Change(on=f"operation:{kind.id}", fields=fields))))
     return found
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import logging
 from collections.abc import Callable
 from dataclasses import dataclass, field
 
@@ -14,7 +15,7 @@ from machining.placing.zero import Lie
 from machining.plan.document import LoadedTool, Plan, Setup
 from machining.plan.operation import Operation
 from machining.quantities.computed import Computed, Given, Value, work_out
-from machining.quantities.errors import MachiningError
+from machining.quantities.errors import MachiningError, OutOfRange
 from machining.world.geometry import PartGeometry
 from machining.world.library import Library
 from machining.world.machine import Machine
@@ -24,6 +25,7 @@ from machining.world.workholding import Chuck, Vise
 
 from .place import Work
 
+log = logging.getLogger("machining")
 QUESTIONS = ("hold", "reach", "travel", "cut", "size")
 
 
@@ -112,7 +114,10 @@ class OperationFacts:
         return all(name in self.figures for name in names)
 
     def of_tool(self, field_name: str) -> Given:
-        return Given(float(getattr(self.tool, field_name)), f"tool:T{self.loaded.number if self.loaded else '?'}")
+        value = getattr(self.tool, field_name)
+        if value is None:
+            raise OutOfRange(field_name, "missing", f"given for {self.tool.name if self.tool else 'the tool'}")
+        return Given(float(value), f"tool:T{self.loaded.number if self.loaded else '?'}")
 
     def of_machine(self, value: float) -> Given:
         return Given(value, f"machine:{self.setup.machine.name if self.setup.machine else '?'}")
@@ -136,6 +141,16 @@ class PlanFacts:
 
     def operations(self) -> list[OperationFacts]:
         return [op for setup in self.setups for op in setup.operations]
+
+
+NOT_WORKED_OUT = "It could not be worked out; the log says where it stopped."
+
+
+def given_up(op: OperationFacts, doing: str) -> None:
+    """The last net under one operation: a fault of the program leaves its questions unknown, and a line in the log."""
+    log.exception("operation %s (%s) could not be worked out: %s", op.operation.id, op.operation.kind, doing)
+    for question in QUESTIONS:
+        op.unknown.setdefault(question, NOT_WORKED_OUT)
 
 
 def guarded(facts: SetupFacts | OperationFacts, question: str, fill: Callable[[], None]) -> None:

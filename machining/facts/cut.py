@@ -38,7 +38,7 @@ def speed_and_feed(op: OperationFacts, facts: PlanFacts) -> None:
     assert tool is not None and machine is not None
     diameter: Value = op.of_tool("diameter_mm")
     handler = HANDLERS.get(op.operation.kind)
-    if handler is not None and handler.diameter is not None and op.work is not None and tool.kind in handler.tools:
+    if handler is not None and handler.diameter is not None and op.work is not None:
         diameter = handler.diameter(op, facts)
     if isinstance(op.operation, Chamfer):
         diameter = op.work_out(
@@ -46,18 +46,20 @@ def speed_and_feed(op: OperationFacts, facts: PlanFacts) -> None:
             included_angle=Given(tool.included_angle_deg or 90.0, op.of_tool("diameter_mm").origin),
         )
     origin = f"material:{facts.material.name if facts.material else ''}"
+    typed = op.operation.speed_typed
     if op.operation.rpm is not None:
         rpm: Value = Given(op.operation.rpm)
+    elif op.operation.cutting_speed_m_min is not None:
+        rpm = op.work_out(speeds.spindle_speed, "wanted_rpm", cutting_speed=Given(op.operation.cutting_speed_m_min), diameter=diameter)
     else:
         if op.data is None:
             name = facts.material.name if facts.material else "no material"
             raise OutOfRange("cutting data", f"missing for {PROCESS[op.operation.kind]} in {name} with {tool.material} tools", "in the library, or speed and feed typed in")
         rpm = op.work_out(speeds.spindle_speed, "wanted_rpm", cutting_speed=Given(op.data.speed_start, origin), diameter=diameter)
     limit = min(tool.max_rpm or 1e6, op.holder.max_rpm or 1e6 if op.holder else 1e6)
-    typed = op.operation.rpm is not None
     held = op.work_out(
-        speeds.limited_speed, "rpm" if typed else "limited_rpm", wanted=rpm, spindle_max=op.of_machine(machine.max_rpm) if op.operation.rpm is None else rpm,
-        tool_max=Given(limit, op.of_tool("diameter_mm").origin) if op.operation.rpm is None else rpm,
+        speeds.limited_speed, "rpm" if typed else "limited_rpm", wanted=rpm, spindle_max=op.of_machine(machine.max_rpm) if not typed else rpm,
+        tool_max=Given(limit, op.of_tool("diameter_mm").origin) if not typed else rpm,
     )
     if not typed:
         held = op.work_out(speeds.speed_in_steps, "rpm", wanted=held, step=facts.shop("speed_step_rpm"))
@@ -72,6 +74,10 @@ def _feed(op: OperationFacts, facts: PlanFacts, rpm: Computed, origin: str, mach
     edges = Given(edges_per_turn(op), op.of_tool("flutes").origin)
     if op.operation.feed_mm_min is not None:
         wanted: Value = Given(op.operation.feed_mm_min)
+    elif op.operation.feed_per_tooth_mm is not None:
+        wanted = op.work_out(speeds.feed, "wanted_feed", rpm=rpm, chip=Given(op.operation.feed_per_tooth_mm), edges=op.of_tool("flutes"))
+    elif op.operation.feed_per_rev_mm is not None:
+        wanted = op.work_out(speeds.feed, "wanted_feed", rpm=rpm, chip=Given(op.operation.feed_per_rev_mm), edges=Given(1.0))
     elif op.operation.kind == "tap":
         wanted = op.work_out(speeds.feed, "wanted_feed", rpm=rpm, chip=op.of_tool("pitch_mm"), edges=Given(1.0))
     else:
@@ -83,7 +89,7 @@ def _feed(op: OperationFacts, facts: PlanFacts, rpm: Computed, origin: str, mach
             opened_up = op.work_out(engagement.feed_for_chip, "thinned_feed_per_tooth", chip=chip, width=Given(width), diameter=op.of_tool("diameter_mm"))
             chip = opened_up if opened_up.value <= MAX_THINNING * float(chip) else Given(MAX_THINNING * float(chip), origin)
         wanted = op.work_out(speeds.feed, "wanted_feed", rpm=rpm, chip=chip, edges=edges)
-    follows = op.operation.feed_mm_min is None
+    follows = not op.operation.feed_typed
     as_it_is = not follows or op.operation.kind == "tap"  # a tap's feed is its pitch
     feed = op.work_out(speeds.limited_feed, "feed" if as_it_is else "limited_feed", wanted=wanted, machine_max=op.of_machine(machine_max) if follows else wanted)
     if not as_it_is:
@@ -138,8 +144,7 @@ def load(op: OperationFacts, facts: PlanFacts) -> None:
     if op.work is None or not op.needs("rpm", "feed", "chip") or facts.material is None:
         return
     if handler := HANDLERS.get(op.operation.kind):
-        if op.tool is not None and op.tool.kind in handler.tools and handler.unsuited(op.operation, op.work, op.tool) is None:
-            handler.load(op, facts)
+        handler.load(op, facts)
     elif op.tool is not None and op.tool.kind in TURNS_ON_AXIS:
         loads.on_axis(op, facts)
     elif op.operation.kind != "chamfer":

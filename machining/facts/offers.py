@@ -4,10 +4,12 @@ from __future__ import annotations
 
 from collections import defaultdict
 from collections.abc import Callable, Iterator
+from dataclasses import replace
 from math import ceil
 
 from machining.cutting.data import constant
 from machining.geometry.frames import named
+from machining.plan.edit import AddOperation, Change
 from machining.plan.operation import (
     BackChamfer,
     Bore,
@@ -50,6 +52,7 @@ STANDS_OVER_MM = 0.05
 OVERLAP_MM = 0.5
 NEXT_SMALLER_DRILL = 0.85
 SQUARE_MM = 0.5
+FINISH_LEFT_MM = 0.3
 
 
 def _square(tool: Tool) -> bool:
@@ -64,7 +67,30 @@ def offers(seen: SetupFacts, facts: PlanFacts, fresh: Callable[[], str]) -> list
         return list(turn_offers(bench))
     done: set[tuple[str, str]] = {(op.kind, id) for setup in facts.plan.setups for op in setup.operations if isinstance(op.on, OnFeatures) for id in op.on.ids}
     here: set[str] = {op.kind for op in seen.setup.operations if not isinstance(op.on, OnFeatures)}
-    return [*_top(bench, here), *_outside(bench, here), *_pockets(bench, done), *_holes(bench, done), *_edges(bench, here), *_by_hand(bench)]
+    found = [*_top(bench, here), *_outside(bench, here), *_pockets(bench, done), *_holes(bench, done), *_edges(bench, here), *_by_hand(bench)]
+    return [each for offer in found if (each := _leaves_something(offer, facts)) is not None]
+
+
+def _leaves_something(offer: Offer, facts: PlanFacts) -> Offer | None:
+    """A finish needs something left for it: not before the roughing, and after one that leaves nothing only with an allowance for it."""
+    added = offer.edits[-1]
+    if not isinstance(added, AddOperation) or not isinstance(added.operation, FinishWalls | FinishFloor):
+        return offer
+    finish, field = added.operation, "leave_mm" if isinstance(added.operation, FinishWalls) else "leave_floor_mm"
+    roughs = [op for setup in facts.plan.setups for op in setup.operations if isinstance(op, RoughOutside | RoughPocket) and _same_place(op.on, finish.on)]
+    if not roughs:
+        return None
+    bare = [op for op in roughs if getattr(op, field, 0.0) <= 0]
+    if len(bare) < len(roughs):
+        return offer
+    allowances = tuple(Change(on=f"operation:{op.id}", fields={field: FINISH_LEFT_MM}) for op in bare if field in type(op).model_fields)
+    return replace(offer, label=f"{offer.label}, {FINISH_LEFT_MM:g} left for it", edits=(*allowances, *offer.edits)) if allowances else None
+
+
+def _same_place(rough: object, finish: object) -> bool:
+    if isinstance(rough, OnFeatures) and isinstance(finish, OnFeatures):
+        return bool(set(rough.ids) & set(finish.ids))
+    return isinstance(rough, Outside) and isinstance(finish, Outside)
 
 
 def _top(bench: Bench, here: set[str]) -> Iterator[Offer]:

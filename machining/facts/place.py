@@ -14,12 +14,13 @@ from machining.geometry.regions import Region, grown, opened, polygons_of, recta
 from machining.memo import digest
 from machining.motion.paths.holes import Target
 from machining.placing.zero import Lie
-from machining.plan.operation import FinishFloor, OnFeatures, Operation, Outside, Points, Rectangle, RoughPocket
+from machining.plan.operation import ROTATES_IN_PLACE, Chamfer, FinishFloor, OnFeatures, Operation, Outside, Points, Rectangle, RoughPocket
 from machining.quantities.errors import OutOfRange
 from machining.world.feature import Feature, Hole, Pocket
 from machining.world.geometry import PartGeometry
 from machining.world.tool import Tool
 
+WORKS_HOLES = ROTATES_IN_PLACE | {"chamfer"}
 Line = tuple[tuple[float, float, float], ...]
 
 
@@ -121,9 +122,9 @@ def _found(on: OnFeatures, lie: Lie, geometry: PartGeometry) -> tuple[list[Featu
 
 def _on_features(operation: Operation, on: OnFeatures, lie: Lie, geometry: PartGeometry, tool: Tool | None, radius: float) -> Work:
     found, up = _found(on, lie, geometry)
-    if all(isinstance(feature, Hole) for feature in found):
+    if operation.kind in WORKS_HOLES and all(isinstance(feature, Hole) for feature in found):
         return _hole_work(operation, *_ends_of([feature for feature in found if isinstance(feature, Hole)], lie, up), tool)
-    if len(found) == 1 and isinstance(found[0], Pocket):
+    if operation.kind not in ROTATES_IN_PLACE and len(found) == 1 and isinstance(found[0], Pocket):
         pocket = found[0]
         if pocket.opens != up:
             raise NotFromHere(pocket.id, (pocket.opens,))
@@ -131,7 +132,8 @@ def _on_features(operation: Operation, on: OnFeatures, lie: Lie, geometry: PartG
         floor = float(loops[0][0][2])
         area = region_from_loops([_ccw(loop[:, :2], outer=i == 0) for i, loop in enumerate(loops)])
         return _pocket_work(operation, area, floor + pocket.depth_mm, floor, pocket.corner_radius_mm or None, radius)
-    raise OutOfRange("features", ", ".join(on.ids), "one pocket, or holes of one diameter")
+    wanted = "holes of one diameter" if operation.kind in ROTATES_IN_PLACE else "one pocket, or holes of one diameter" if operation.kind in WORKS_HOLES else "one pocket"
+    raise OutOfRange("features", ", ".join(on.ids), wanted)
 
 
 def _ccw(loop: np.ndarray, outer: bool) -> np.ndarray:
@@ -149,6 +151,8 @@ def _seen(hole: Hole, lie: Lie, up: Direction) -> Target:
 
 
 def _pocket_work(operation: Operation, area: Region, top: float, floor: float, corner: float | None, radius: float) -> Work:
+    if isinstance(operation, Chamfer):
+        return Work(region=area, top=top, floor=top - operation.size_mm - operation.below_mm, wall_height=operation.size_mm)
     leave = operation.leave_mm if isinstance(operation, RoughPocket) else 0.0
     above = operation.leave_floor_mm if isinstance(operation, RoughPocket) else 0.0
     reachable = opened(grown(area, -leave) if leave else area, radius) if radius else area

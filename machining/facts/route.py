@@ -23,13 +23,14 @@ from machining.world.geometry import PartGeometry, of_block
 from machining.world.library import Library
 
 from . import cut, hold, paths, reach, size, tilted, travel, turning, worked
-from .context import QUESTIONS, OperationFacts, PlanFacts, SetupFacts, guarded
+from .context import QUESTIONS, OperationFacts, PlanFacts, SetupFacts, given_up, guarded
 from .kinds import HANDLERS, Ground
 from .kinds.turned import speed_and_feed as turned_speed
 from .place import Work, work_of
 from .stock import blank_bounds, blank_solid, removed
+from .suits import can_do, unsuited
 
-NOT_IN_PATH = {"id", "tool", "rpm", "feed_mm_min", "cutting_speed_m_min", "feed_per_rev_mm", "coolant", "reason", "stop_after", "proven_in", "pinned"}
+NOT_IN_PATH = {"id", "tool", "rpm", "feed_mm_min", "cutting_speed_m_min", "feed_per_tooth_mm", "feed_per_rev_mm", "coolant", "reason", "stop_after", "proven_in", "pinned", "kept"}
 ON_AXIS = {"of": "stock", "x": "middle", "y": "middle", "hole": ""}  # a lathe turns the stock about its middle
 TRACE_ONLY = {"step_down_mm", "peck_mm", "passes", "ramp_deg", "chain", "enter", "hole_at_mm", "lead"}
 NOT_IN_TRACE = NOT_IN_PATH | TRACE_ONLY
@@ -102,7 +103,7 @@ def _setup(setup: Setup, number: int, facts: PlanFacts, key: str, stock: Solid, 
         guarded(seen, "hold", lambda: hold.of_setup(seen, facts, memo))
     if seen.machine is None:
         unknown["cut"] = unknown["travel"] = f"The library has no machine {setup.machine!r}."
-    said: Any = {"operations": True, "note": True, "holding": {"reason"}, "zero": {"reason"}}
+    said: Any = {"operations": True, "note": True, "kept": True, "holding": {"reason"}, "zero": {"reason"}}
     seen.key = digest(setup.model_dump_json(exclude=said), lie.key, stock_bounds[0].tolist(), stock_bounds[1].tolist(), sorted(unknown.items()))
     return seen
 
@@ -128,7 +129,7 @@ def _operation(operation: Operation, number: int, setup: SetupFacts, facts: Plan
     previous = setup.operations[-1] if setup.operations else None
     before: Solid = previous.stock_after if previous and previous.stock_after is not None else setup.stock_start
     key_before = previous.key_after if previous else setup.stock_key
-    loaded = facts.plan.tool(operation.tool) if operation.tool else None
+    loaded = next((t for t in facts.plan.tools if t.id == operation.tool and t.machine == setup.setup.machine), None)
     meets_sawn = _meets_sawn(operation, setup)
     key = digest(facts.key, setup.key, key_before, operation.model_dump_json(), loaded.model_dump_json() if loaded else "", meets_sawn)
     known = memo.get(("facts", key), lambda: _fresh(operation, loaded, setup, facts, key_before, before, meets_sawn, memo))
@@ -145,21 +146,37 @@ def _fresh(operation: Operation, loaded: LoadedTool | None, setup: SetupFacts, f
     holder = library.holders.get(assembly.holder) if assembly else None
     data = facts.material.data_for(cut.PROCESS[operation.kind], tool.material) if facts.material and tool else None
     op = OperationFacts(operation, 0, setup, loaded, assembly, tool, holder, data, stock_before=before, key_before=key_before)
-    _stock(op, facts, memo)
+    try:
+        _stock(op, facts, memo)
+        _answer(op, facts, meets_sawn, memo)
+    except Exception:
+        given_up(op, "facts")
+        op.stock_after, op.key_after = op.stock_after or before, op.key_after or key_before
+    return op
+
+
+def _answer(op: OperationFacts, facts: PlanFacts, meets_sawn: bool, memo: Memo) -> None:
+    """All figures of one operation whose stock is known, and why a question has no answer."""
+    operation, setup, loaded, tool, holder = op.operation, op.setup, op.loaded, op.tool, op.holder
     if tool is None or holder is None:
-        why = "No tool is chosen." if loaded is None else f"The library has no assembly {loaded.assembly!r}."
+        why = "No tool is chosen." if not operation.tool else "Its tool is not loaded on this setup's machine." if loaded is None else f"The library has no assembly {loaded.assembly!r}."
         op.unknown.update(dict.fromkeys(QUESTIONS, why))
-        return op
+        return
     if facts.material is None:
         op.unknown.update(dict.fromkeys(("hold", "cut", "size"), "No material is chosen."))
     for question, why in setup.unknown.items():
         op.unknown.setdefault(question, why)
     if setup.machine is None or op.work is None:
-        return op
+        for question in QUESTIONS:
+            op.unknown.setdefault(question, str(op.work_problem) if op.work_problem else f"The library has no machine {setup.setup.machine!r}.")
+        return
     op.notes["meets_sawn"] = float(meets_sawn)
     if (beyond := _beyond(op)) is not None:
         op.unknown.update(dict.fromkeys(QUESTIONS, beyond))
-        return op
+        return
+    if not can_do(operation.kind, tool) or unsuited(op, tool) is not None:
+        op.unknown.update(dict.fromkeys(QUESTIONS, "Not worked out while its tool can't do it."))
+        return  # a finding says what is wrong with the tool
     turned = operation.kind in TURNED
     guarded(op, "cut", lambda: turned_speed(op, facts) if turned else cut.speed_and_feed(op, facts))
     _path(op, facts, memo)
@@ -181,7 +198,6 @@ def _fresh(operation: Operation, loaded: LoadedTool | None, setup: SetupFacts, f
             tilted.timed(op)
         else:
             paths.timed(op, facts)
-    return op
 
 
 def _beyond(op: OperationFacts) -> str | None:
@@ -252,8 +268,6 @@ def _path(op: OperationFacts, facts: PlanFacts, memo: Memo) -> None:
     op.trace_key = digest(op.work.key, op.tool, op.operation.model_dump(exclude=NOT_IN_PATH if handler else NOT_IN_TRACE | _width_unseen(op.operation)))
     across = float(op.setup.lie.stock_high[0]) if op.operation.kind in TURNED else 0.0
     op.path_key = digest(op.trace_key, op.operation.model_dump(include=TRACE_ONLY), top, across, op.value("run_in"), settings.first_clearance_mm, settings.retract_mm)
-    if handler and op.tool is not None and (op.tool.kind not in handler.tools or handler.unsuited(op.operation, op.work, op.tool)):
-        return  # a finding says what is wrong with the tool
     draw = handler.path if handler else paths.draw
     try:
         op.path = memo.get(("path", op.path_key), lambda: tilted.path_of(op, draw(op, facts)) if tilted.is_tilted(op) else draw(op, facts))

@@ -90,7 +90,7 @@ def push_off_at(op: OperationFacts, facts: PlanFacts, width: float, depth: float
     width = width / op.operation.chain
     now, force = op.figures["push_off"], op.figures["wall_force"]
     given = {i.name: i.value for i in force.inputs}
-    chip = chip_at(op, min(width, op.tool.diameter_mm)) if op.operation.feed_mm_min is None else given["feed_per_tooth"]
+    chip = chip_at(op, min(width, op.tool.diameter_mm)) if not op.operation.feed_typed else given["feed_per_tooth"]
     harder = forces.force_on_wall(**{**given, "width": min(width, op.tool.diameter_mm), "depth": depth, "feed_per_tooth": chip})
     return deflection.tool_push_off(**{**{i.name: i.value for i in now.inputs}, "force": harder, "acting_at": depth / 2.0})
 

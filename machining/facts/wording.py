@@ -22,9 +22,11 @@ from machining.plan.operation import (
     SpotFace,
     Tap,
     Text,
+    Top,
     Undercut,
 )
 from machining.plan.turned import PartOff, TurnFace, TurnFinish, TurnGroove, TurnRough, TurnThread
+from machining.quantities.names import drill_name, thread_name
 from machining.world.feature import Hole, Pocket
 
 from .context import OperationFacts, PlanFacts
@@ -38,14 +40,17 @@ def title(op: OperationFacts, facts: PlanFacts) -> Named:
     own = _own_words(op)
     if own is not None:
         return type(kind).VERB, *own
+    if isinstance(kind, Chamfer) and isinstance(on, Top):
+        return type(kind).VERB, "{s}", {"s": kind.size_mm}
     if isinstance(on, OnFeatures):
         found = [feature for id in on.ids if (feature := facts.geometry.feature(id)) is not None]
         pocket = next((f for f in found if isinstance(f, Pocket)), None)
         if pocket is not None:
             xs, ys, zs = zip(*pocket.loops[0], strict=True)
             long, short = sorted((max(v) - min(v) for v in (xs, ys, zs)), reverse=True)[:2]
-            verb = {"rough_pocket": "Rough pocket", "finish_walls": "Finish pocket", "finish_floor": "Finish floor"}[kind.kind]
-            return verb, "{l} × {w}", {"l": long, "w": short}
+            if isinstance(kind, Chamfer):
+                return type(kind).VERB, "{s} round {l} × {w}", {"s": kind.size_mm, "l": long, "w": short}
+            return "Finish pocket" if isinstance(kind, FinishWalls) else type(kind).VERB, "{l} × {w}", {"l": long, "w": short}
         holes = [f for f in found if isinstance(f, Hole)]
         if holes:
             return type(kind).VERB, *_holes(op, len(holes), holes[0].diameter_mm, holes[0].through)
@@ -55,8 +60,6 @@ def title(op: OperationFacts, facts: PlanFacts) -> Named:
         return type(kind).VERB, "{l} × {w}", {"l": on.length_mm, "w": on.width_mm}
     if isinstance(kind, FinishWalls) and isinstance(on, Outside):
         return "Finish outside", f"{kind.passes} passes" if kind.passes > 1 else "", {}
-    if isinstance(kind, Chamfer):
-        return type(kind).VERB, "{s}", {"s": kind.size_mm}
     return type(kind).VERB, "", {}
 
 
@@ -73,7 +76,7 @@ def _own_words(op: OperationFacts) -> tuple[str, dict[str, float]] | None:
     if isinstance(kind, MillHole):
         return f"{count} × {{d}}", {"d": op.work.hole_diameter if op.work else kind.diameter_mm or 0.0}
     if isinstance(kind, MillThread):
-        return f"{count} × {_thread(kind.major_mm, kind.pitch_mm)}" + (" tapered" if kind.taper_per_mm else "") + (" left" if kind.hand == "left" else ""), {}
+        return f"{count} × {thread_name(kind.major_mm, kind.pitch_mm)}" + (" tapered" if kind.taper_per_mm else "") + (" left" if kind.hand == "left" else ""), {}
     if isinstance(kind, Undercut):
         return f"{{w}} in {kind.passes} passes" if kind.passes > 1 else "{w}", {"w": kind.width_mm}
     if isinstance(kind, Engrave):
@@ -85,7 +88,7 @@ def _own_words(op: OperationFacts) -> tuple[str, dict[str, float]] | None:
     if isinstance(kind, TurnGroove):
         return "{w} wide", {"w": kind.on.width_mm}
     if isinstance(kind, TurnThread):
-        return _thread(kind.diameter_mm, kind.pitch_mm) + (f", {kind.starts} starts" if kind.starts > 1 else "") + (" left" if kind.hand == "left" else ""), {}
+        return thread_name(kind.diameter_mm, kind.pitch_mm) + (f", {kind.starts} starts" if kind.starts > 1 else "") + (" left" if kind.hand == "left" else ""), {}
     if isinstance(kind, PartOff | TurnFace):
         return "", {}
     if isinstance(kind, RoundEdge):
@@ -95,20 +98,11 @@ def _own_words(op: OperationFacts) -> tuple[str, dict[str, float]] | None:
     return None
 
 
-def _thread(major: float, pitch: float) -> str:
-    """A thread's name, the same in both systems."""
-    return f"M{major:g}" + ("" if _is_coarse(major, pitch) else f"×{pitch:g}")
-
-
 def _holes(op: OperationFacts, count: int, diameter: float, through: bool) -> tuple[str, dict[str, float]]:
     if isinstance(op.operation, Tap) and op.tool is not None and op.tool.pitch_mm is not None:
-        return f"{count} × {_thread(op.tool.diameter_mm, op.tool.pitch_mm)}", {}
+        return f"{count} × {thread_name(op.tool.diameter_mm, op.tool.pitch_mm)}", {}
     if isinstance(op.operation, Chamfer):
         return f"{{s}} on {count} holes", {"s": op.operation.size_mm}
     size = op.tool.diameter_mm if op.tool is not None and op.operation.kind == "drill" else diameter
-    return f"{count} × {{d}}" + (" through" if through else ""), {"d": size}
-
-
-def _is_coarse(diameter: float, pitch: float) -> bool:
-    """Coarse pitches of ISO 261, the ones a thread is named without."""
-    return {3: 0.5, 4: 0.7, 5: 0.8, 6: 1.0, 8: 1.25, 10: 1.5, 12: 1.75, 16: 2.0, 20: 2.5}.get(round(diameter)) == pitch
+    called = drill_name(size) if op.operation.kind == "drill" else ""
+    return f"{count} × " + (f"{called}, " if called else "") + "{d}" + (" through" if through else ""), {"d": size}

@@ -101,7 +101,7 @@ def open_at(op: OperationFacts, kind: RoughPocket) -> float:
 def table_of(op: OperationFacts) -> Table | None:
     """Pass by pass, for what is cut in several that are not alike."""
     kind, work = op.operation, op.work
-    if isinstance(kind, Undercut) and op.tool is not None:
+    if isinstance(kind, Undercut) and op.tool is not None and op.path is not None:
         alpha = cone_of(op.tool)[0] / 2.0
         reached = widths(kind)
         steps = [wide - before for before, wide in zip([0.0, *reached[:-1]], reached, strict=True)]

@@ -10,13 +10,14 @@ from machining.facts.context import OperationFacts, PlanFacts, SetupFacts
 from machining.facts.cut import sawn_over
 from machining.facts.kinds import HANDLERS
 from machining.geometry.regions import Region
-from machining.plan.edit import AddOperation, Change, Edit, LoadTool, MoveOperation
+from machining.plan.base import FEED_TYPED, SPEED_TYPED
+from machining.plan.edit import AddOperation, Change, Edit, Keep, LoadTool, MoveOperation
 from machining.plan.loading import loaded as load
 from machining.plan.operation import TURNED, Chamfer, Countersink, Drill, Engrave, Face, MillThread, OnFeatures, RoughOutside, RoughPocket, Slope, Tap, Undercut
-from machining.plan.turned import SPEEDS_TYPED, TurnFace
+from machining.plan.turned import TurnFace
 from machining.world.feature import Flat, Hole
 
-from .finding import Finding, Fix, Severity, Shown, about_operation, about_setup, of_operation
+from .finding import Finding, Fix, Severity, Shown, about_operation, about_setup, keep, of_operation
 from .tools import feed_change, lighter, other_tools
 
 NEARLY = 0.95
@@ -26,6 +27,8 @@ LIGHT_METAL = 1.75  # light metals let a drill go deeper before its chips want b
 SLOW_EDGE = "Where it works, at Ø {at}, its edge runs {speed}; the material wants {low}."
 SLOW_SHARE = 0.8  # of the low end of a material's band
 DEEP_TAP = 2.0
+LOOK_DOWN = "Look down every thread: no chip, no broken tooth."
+CHANGE = "Change the belt."
 LIMITS = (("power", "power"), ("torque", "torque"))
 TRUE_UP_MM, LEAST_SAWN_MM = 0.2, 0.1  # what a truing pass takes of the blank as drawn, and the closest a saw is asked for
 
@@ -77,7 +80,7 @@ def _true_up(op: OperationFacts, facts: PlanFacts, extra: float) -> tuple[Fix, .
     if leave <= 0 or not isinstance(kind, RoughOutside | Face):
         return ()
     steps: dict[str, object] = {"step_over_mm": TRUE_UP_MM} if isinstance(kind, RoughOutside) else {"step_down_mm": TRUE_UP_MM}
-    first = kind.model_copy(update={"id": f"{kind.id[:40]}true", "leave_mm": leave, "reason": "trues up the sawn blank", "stop_after": "", "pinned": False, **steps})
+    first = kind.model_copy(update={"id": f"{kind.id[:40]}true", "leave_mm": leave, "reason": "trues up the sawn blank", "stop_after": "", "pinned": False, "kept": (), **steps})
     at = [each.id for each in op.setup.setup.operations].index(kind.id)
     return (Fix("True the blank up first", (AddOperation(setup=op.setup.setup.id, operation=first, index=at),), {}),)
 
@@ -103,9 +106,9 @@ def _sawn_closer(op: OperationFacts, extra: float, share: float) -> tuple[Fix, .
 @about_operation
 def speed_band(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
     speed, data = op.value("cutting_speed"), op.data
-    if speed is None or data is None or op.operation.reason or data.speed_low * 0.999 <= speed <= data.speed_high * 1.001:
+    if speed is None or data is None or data.speed_low * 0.999 <= speed <= data.speed_high * 1.001:
         return
-    typed = [name for name in ("rpm", "cutting_speed_m_min") if getattr(op.operation, name, None) is not None]
+    typed = [name for name in SPEED_TYPED if getattr(op.operation, name, None) is not None]
     if not typed:  # a limit of machine or tool, not the planner's choice
         return
     edit = Change(on=f"operation:{op.operation.id}", fields=dict.fromkeys(typed))
@@ -138,15 +141,15 @@ def _other_feed(op: OperationFacts, times: float) -> tuple[Fix, ...]:
     """Follow the data where the feed was typed; and the feed that brings the chip just inside its limit."""
     on, feed = f"operation:{op.operation.id}", op.value("feed") or 0.0
     wanted = float(f"{feed * times:.3g}")
-    field = "feed_per_rev_mm" if op.operation.kind in TURNED else "feed_mm_min"
-    fixes = [Fix("Follow the material's data", (Change(on=on, fields={field: None}),), {})] if getattr(op.operation, field) is not None else []
+    typed = [name for name in FEED_TYPED if getattr(op.operation, name) is not None]
+    fixes = [Fix("Follow the material's data", (Change(on=on, fields=dict.fromkeys(typed)),), {})] if typed else []
     return (*fixes, feed_change(op, wanted))
 
 
 @about_operation
 def too_deep(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
     """cut.slot-deep, cut.one-pass: the depth of a side cut at the width of a slot."""
-    if not isinstance(op.operation, RoughOutside | RoughPocket) or op.tool is None or op.operation.reason:
+    if not isinstance(op.operation, RoughOutside | RoughPocket) or op.tool is None:
         return
     depth, width, diameter = op.notes.get("depth_mm"), op.notes.get("width_mm"), op.tool.diameter_mm
     if not isinstance(depth, float) or not isinstance(width, float):
@@ -170,7 +173,7 @@ def too_deep(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
 @about_operation
 def peck(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
     """cut.peck: material and depth want the chip broken."""
-    if not isinstance(op.operation, Drill) or op.operation.peck_mm is not None or op.tool is None or op.work is None or facts.material is None or op.operation.reason:
+    if not isinstance(op.operation, Drill) or op.operation.peck_mm is not None or op.tool is None or op.work is None or facts.material is None:
         return
     times = op.work.hole_depth / op.tool.diameter_mm
     limit = facts.library.settings.peck_from * (LIGHT_METAL if facts.material.iso_group == "N" else 1.0)
@@ -187,23 +190,24 @@ def peck(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
 def slow_edge(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
     """cut.effective-speed, cut.drill-slow: an edge slower than its material's band, by its place on the tool or by the spindle."""
     speed, data, tool = op.value("cutting_speed"), op.data, op.tool
-    if speed is None or data is None or tool is None or op.operation.rpm is not None or op.operation.kind in TURNED or op.operation.reason or speed >= SLOW_SHARE * data.speed_low:
+    if speed is None or data is None or tool is None or op.operation.speed_typed or op.operation.kind in TURNED or speed >= SLOW_SHARE * data.speed_low:
         return
     values = {"speed": Shown(speed, "cutting_speed"), "low": Shown(data.speed_low, "cutting_speed"), "rpm": Shown(op.value("rpm") or 0.0, "spindle_speed")}
     on = f"operation:{op.operation.id}"
-    keep = Fix("Keep it, and say why", (Change(on=on, fields={"reason": "the spindle ends here"}),), {})
     if isinstance(op.operation, Chamfer):
+        stay = keep(op, "cut.effective-speed", "the spindle ends here")
         at = op.value("cutting_diameter") or 0.0
         below = _lower(op, data.speed_low)
         lowered = Fix("Lower the tip by {below}", (Change(on=on, fields={"below_mm": below}),), {"below": Shown(below or 0.0, "length")})
-        yield of_operation(op, "cut.effective-speed", "look", SLOW_EDGE, {**values, "at": Shown(at, "length")}, "cutting_speed", (keep,) if below is None else (lowered,))
+        yield of_operation(op, "cut.effective-speed", "look", SLOW_EDGE, {**values, "at": Shown(at, "length")}, "cutting_speed", (stay,) if below is None else (lowered, stay))
     elif isinstance(op.operation, Engrave | Countersink | Slope):
         at = 1000.0 * speed / (pi * (op.value("rpm") or 1.0))
-        yield of_operation(op, "cut.effective-speed", "look", SLOW_EDGE, {**values, "at": Shown(at, "length")}, "cutting_speed", (keep,))
+        yield of_operation(op, "cut.effective-speed", "look", SLOW_EDGE, {**values, "at": Shown(at, "length")}, "cutting_speed", (keep(op, "cut.effective-speed", "the spindle ends here"),))
     elif op.operation.kind == "drill":
         slower = other_tools(op, facts, lambda other: other.material != tool.material, None)
         yield of_operation(
-            op, "cut.drill-slow", "look", "At {rpm} this drill cuts {speed}; the material wants {low} or more. Another way to make the hole may be quicker.", values, "cutting_speed", (*slower, keep),
+            op, "cut.drill-slow", "look", "At {rpm} this drill cuts {speed}; the material wants {low} or more. Another way to make the hole may be quicker.", values, "cutting_speed",
+            (*slower, keep(op, "cut.drill-slow", "the spindle ends here")),
         )
 
 
@@ -222,7 +226,7 @@ def _lower(op: OperationFacts, wanted: float) -> float | None:
 @about_operation
 def tap_risk(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
     """cut.tap-risk: a blind hole, deep or in what tears."""
-    if op.operation.kind != "tap" or op.tool is None or op.work is None or facts.material is None or op.operation.reason or op.operation.stop_after:
+    if op.operation.kind != "tap" or op.tool is None or op.work is None or facts.material is None:
         return
     places = op.operation.on.ids if isinstance(op.operation.on, OnFeatures) else ()
     blind = any(isinstance(hole, Hole) and not hole.through for hole in (facts.geometry.feature(id) for id in places))
@@ -233,7 +237,7 @@ def tap_risk(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
     yield of_operation(
         op, "cut.tap-risk", "look", "{where} thread, {times} deep in {material}: a broken tap costs the part.",
         {"where": Shown("A blind" if blind else "A through"), "times": Shown(times, "factor"), "material": Shown(facts.material.name)}, "cutting_torque",
-        (Fix("Stop after it to look at the threads", (Change(on=on, fields={"stop_after": "Look down every thread: no chip, no broken tooth."}),), {}),),
+        (Fix("Stop after it to look at the threads", (Change(on=on, fields={"stop_after": LOOK_DOWN}), Keep(on=on, finding="cut.tap-risk", words=LOOK_DOWN)), {}),),
     )
 
 
@@ -283,11 +287,16 @@ def _speed_to_last(op: OperationFacts, times: float) -> list[Fix]:
 
 @about_operation
 def values_source(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
-    if op.data is None or op.data.kept_by != "supplier" or op.operation.reason or (op.operation.rpm is not None and op.operation.feed_mm_min is not None):
+    if op.data is None or op.data.kept_by != "supplier" or (op.operation.speed_typed and op.operation.feed_typed):
         return
+    rpm, feed = op.value("rpm"), op.value("feed")
+    own = Fix(
+        "Make {rpm} and {feed} the shop's own", (Change(on=f"operation:{op.operation.id}", fields={"rpm": rpm, "feed_mm_min": feed}),),
+        {"rpm": Shown(rpm or 0.0, "spindle_speed"), "feed": Shown(feed or 0.0, "feed")},
+    )
     yield of_operation(
         op, "cut.values-source", "note", "Speed and chip are a supplier's ({source}), not proven here.", {"source": Shown(op.data.source)}, "",
-        (Fix("Note it on the sheet", (Change(on=f"operation:{op.operation.id}", fields={"reason": "supplier's values: watch the first part"}),), {}),),
+        (own,) if rpm and feed and op.operation.kind not in TURNED else (),
     )
 
 
@@ -295,7 +304,7 @@ def values_source(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
 def angled_load_grows(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
     """cut.angled-load-grows: a slanted edge in equal steps takes more with each of them."""
     kind = op.operation
-    if not isinstance(kind, Undercut) or kind.equal != "step" or kind.passes == 1 or kind.reason:
+    if not isinstance(kind, Undercut) or kind.equal != "step" or kind.passes == 1:
         return
     yield of_operation(
         op, "cut.angled-load-grows", "look", "In {passes} equal steps the last takes {times} what the first does, with {flank} of edge in the cut.",
@@ -316,7 +325,7 @@ def thread(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
             op, "cut.thread", "stop", "Under the thread the hole goes on for {below}; the tool needs {room}: it meets the bottom.",
             {"below": Shown(max(below, 0.0), "length"), "room": Shown(room, "length")}, "room", fixes,
         )
-    if isinstance(kind, MillThread) and not kind.reason and (kind.hand == "right") != (kind.cuts == "up"):
+    if isinstance(kind, MillThread) and (kind.hand == "right") != (kind.cuts == "up"):
         other = "down" if kind.cuts == "up" else "up"
         yield of_operation(
             op, "cut.thread", "look", "A {hand}-hand thread cut {way} is cut against the feed: the tool pulls in and the flanks tear.", {"hand": Shown(kind.hand), "way": Shown(kind.cuts)}, "",
@@ -328,15 +337,15 @@ def thread(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
 def interrupted(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
     """cut.interrupted: a hole whose wall is open on a side on its way down."""
     at, feed = op.notes.get("interrupted_mm"), op.value("feed")
-    if not isinstance(at, float) or feed is None or op.operation.reason or op.operation.feed_mm_min is not None:
+    if not isinstance(at, float) or feed is None or op.operation.feed_typed:
         return
     slower = float(int(feed / 20.0) * 10) or feed / 2.0
     on = f"operation:{op.operation.id}"
     fix = Fix("Feed {feed}", (Change(on=on, fields={"feed_mm_min": slower}),), {"feed": Shown(slower, "feed")})
-    keep = Fix("Keep it, and say why", (Change(on=on, fields={"reason": "cross hole: feed by hand through the break on the first part"}),), {})
+    stay = keep(op, "cut.interrupted", "cross hole: feed by hand through the break on the first part")
     yield of_operation(
         op, "cut.interrupted", "look", "{at} down the wall of the hole is open on one side: the edge comes out of the cut and back into it at this feed.", {"at": Shown(at, "length")}, "feed",
-        (keep,) if op.operation.kind == "tap" else (fix, keep),
+        (stay,) if op.operation.kind == "tap" else (fix, stay),
     )
 
 
@@ -344,7 +353,7 @@ def interrupted(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
 def material_changed(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
     """cut.material-changed: speed and feed typed for another material than the plan's."""
     kind = op.operation
-    typed = [name for name in sorted(SPEEDS_TYPED) if getattr(kind, name, None) is not None]
+    typed = [name for name in (*SPEED_TYPED, *FEED_TYPED) if getattr(kind, name, None) is not None]
     if not kind.proven_in or kind.proven_in == facts.plan.material or facts.material is None or not typed:
         return
     before, on = facts.library.materials.get(kind.proven_in), f"operation:{kind.id}"
@@ -362,7 +371,7 @@ def material_changed(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
 def up_cut(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
     """cut.up-cut: a face cut both ways where the drawing asks for a finish."""
     kind = op.operation
-    if not isinstance(kind, Face) or kind.ways == "one" or kind.leave_mm > 0 or kind.reason or (op.value("passes") or 1.0) < 2:
+    if not isinstance(kind, Face) or kind.ways == "one" or kind.leave_mm > 0 or (op.value("passes") or 1.0) < 2:
         return
     up = op.setup.setup.orientation.up
     asked = [r for r in facts.plan.part.requirements if r.finish_um is not None and isinstance(face := facts.geometry.feature(r.feature), Flat) and face.faces == up]
@@ -372,7 +381,7 @@ def up_cut(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
     yield of_operation(
         op, "cut.up-cut", "look", "Cut both ways, every second pass goes against the feed and shows; {what} asks {finish}.",
         {"what": Shown(asked[0].what), "finish": Shown(asked[0].finish_um or 0.0, "roughness")}, "passes",
-        (Fix("Cut it one way", (Change(on=on, fields={"ways": "one"}),), {}), Fix("Both ways, and say why", (Change(on=on, fields={"reason": "both ways: the finish was measured and holds"}),), {})),
+        (Fix("Cut it one way", (Change(on=on, fields={"ways": "one"}),), {}), keep(op, "cut.up-cut", "both ways: the finish was measured and holds")),
     )
 
 
@@ -380,16 +389,16 @@ def up_cut(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
 def special_tool(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
     """cut.special-tool: a tool that has to be made first."""
     kind, tool = op.operation, op.tool
-    if tool is None or tool.order_days is None or (tool.on_hand or 0) > 0 or kind.reason:
+    if tool is None or tool.order_days is None or (tool.on_hand or 0) > 0:
         return
     values = {"tool": Shown(tool.name), "days": Shown(float(tool.order_days), "count"), "cost": Shown(tool.cost or 0.0, "count")}
     handler = HANDLERS.get(kind.kind)
     others = [] if handler is None else other_tools(
         op, facts, lambda other: other.order_days is None and op.work is not None and handler.unsuited(kind, op.work, other) is None, None, handler.tools,
     )
-    keep = Fix("Order it, and say so", (Change(on=f"operation:{kind.id}", fields={"reason": "special tool ordered"}),), {})
+    ordered = keep(op, "cut.special-tool", "special tool ordered")
     sentence = "{tool} is made to order: {days} days and {cost}." if tool.cost is not None else "{tool} is made to order: {days} days."
-    yield of_operation(op, "cut.special-tool", "look", sentence, values, "", (*others, keep))
+    yield of_operation(op, "cut.special-tool", "look", sentence, values, "", (*others, ordered))
 
 
 HAZARDS = {
@@ -429,9 +438,8 @@ def range_change(seen: SetupFacts, facts: PlanFacts) -> Iterator[Finding]:
         fix = Fix("Move operation {number} beside what turns alike", (edit,), {"number": Shown(str(moved[0].number))})
     else:
         last = next(a for a, b in zip(used, used[1:], strict=False) if a[1] != b[1])[0]
-        if last.operation.stop_after:
-            return
-        fix = Fix("Write the stop for the change", (Change(on=f"operation:{last.operation.id}", fields={"stop_after": "Change the belt."}),), {})
+        written = (Change(on=f"operation:{last.operation.id}", fields={"stop_after": CHANGE}), Keep(on=f"setup:{seen.setup.id}", finding="cut.range-change", words=CHANGE))
+        fix = Fix("Write the stop for the change", written, {})
     times = "{changes} times" if changes > 1 else "once"
     sentence = f"The range is changed by hand {times}, {{seconds}} of attendance" + ("; {fewest} would do." if changes > fewest else ".")
     yield Finding("cut.range-change", "look", seen.setup.id, "", sentence, values, "", (fix,))

@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Literal
 
 from machining.facts.context import OperationFacts, PlanFacts, SetupFacts
-from machining.plan.edit import Edit, RemoveOperation
+from machining.plan.document import Plan
+from machining.plan.edit import Edit, Keep, RemoveOperation
 from machining.quantities.display import System, show
 
 Severity = Literal["stop", "look", "note"]
@@ -33,7 +34,7 @@ class Fix:
 
 @dataclass(frozen=True, slots=True)
 class Finding:
-    """``id`` is stable (``hold.slips``); ``why`` names the figure that opens it."""
+    """``id`` is stable (``hold.slips``); ``why`` names the figure that opens it. ``kept`` are the planner's words for leaving it as it is."""
 
     id: str
     severity: Severity
@@ -43,6 +44,7 @@ class Finding:
     values: dict[str, Shown]
     why: str = ""
     fixes: tuple[Fix, ...] = ()
+    kept: str = ""
 
     @property
     def question(self) -> str:
@@ -75,6 +77,20 @@ def of_operation(op: OperationFacts, id: str, severity: Severity, message: str, 
     figure = op.figures.get(why) or op.setup.figures.get(why)
     fixes = fixes or (Fix("Take the operation out", (RemoveOperation(operation=op.operation.id),), {}),)
     return Finding(id, severity, op.setup.setup.id, op.operation.id, message, values, figure.id if figure else "", fixes)
+
+
+def keep(op: OperationFacts, id: str, words: str) -> Fix:
+    """Leave a finding to look at as it is; the words are shown before they are taken, and stand in the review and on the sheet."""
+    return Fix("Keep it: {words}", (Keep(on=f"operation:{op.operation.id}", finding=id, words=words),), {"words": Shown(words)})
+
+
+def kept(finding: Finding, plan: Plan) -> Finding:
+    """The finding with the planner's words, where it is one to look at and the plan keeps it. The one place where keeping counts."""
+    if finding.severity != "look":
+        return finding
+    setup = plan.setup(finding.setup)
+    said = dict(setup.operation(finding.operation).kept if finding.operation else setup.kept)
+    return replace(finding, kept=said[finding.id]) if finding.id in said else finding
 
 
 def length(value: float) -> Shown:

@@ -5,11 +5,11 @@ from __future__ import annotations
 from collections.abc import Iterator
 from math import ceil
 
-from machining.facts import chucked
+from machining.facts import chucked, parallels
 from machining.facts.context import OperationFacts, PlanFacts, SetupFacts
 from machining.holding.grip import torque_for_factor
 from machining.plan.document import Holding, InChuck
-from machining.plan.edit import Change, RemoveSetup
+from machining.plan.edit import Change, Keep, RemoveSetup
 from machining.plan.operation import Outside
 
 from .finding import Finding, Fix, Severity, Shown, about_operation, about_setup, length, of_operation
@@ -33,7 +33,7 @@ def none_chosen(setup: SetupFacts, facts: PlanFacts) -> Iterator[Finding]:
             width = float(setup.lie.stock_high["xy".index(letter)] - setup.lie.stock_low["xy".index(letter)])
             if width <= vise.max_opening_mm:
                 least = facts.library.settings.grip_least_mm
-                holding = Holding(vise=vise.key, fixed=f"+{letter}", grip_depth_mm=least + 1.0, torque_nm=round(0.6 * vise.max_torque_nm))  # type: ignore[arg-type]
+                holding = parallels.usual_hold(vise, letter, least)
                 edit = Change(on=f"setup:{setup.setup.id}", fields={"holding": holding.model_dump()})
                 fixes.append(Fix("Hold it in the {vise} across {axis}", (edit,), {"vise": Shown(vise.name), "axis": Shown(letter.upper())}))
     words, numbered = "Nothing says how the part is held in setup {setup}.", {"setup": Shown(str(setup.number))}
@@ -68,12 +68,37 @@ def grip_shallow(setup: SetupFacts, facts: PlanFacts) -> Iterator[Finding]:
     if has >= needed.value - 1e-9:
         return
     deeper = ceil(needed.value * 2.0) / 2.0
+    if setup.vise is not None:
+        deeper = parallels.grip_at_least(setup.vise, deeper)
     severity: Severity = "stop" if has < MIN_TIPPING_SHARE * needed.value else "look"
     yield Finding(
         "hold.grip-shallow", severity, setup.setup.id, "", "The jaws grip {grip}; a part this tall asks for {needed}.",
         {"grip": length(has), "needed": length(needed.value)}, needed.id,
         (Fix("Grip {deeper} deep", (Change(on=f"setup:{setup.setup.id}", fields={f"holding.{field}": deeper}),), {"deeper": length(deeper)}),),
     )
+
+
+@about_setup
+def no_such_parallels(setup: SetupFacts, facts: PlanFacts) -> Iterator[Finding]:
+    """hold.parallels: a grip that asks for parallels the vise does not have."""
+    height, vise = parallels.needed(setup), setup.vise
+    if height is None or vise is None or parallels.owned(vise, height):
+        return
+    grip, on = vise.jaw_height_mm - height, f"setup:{setup.setup.id}"
+    there = parallels.grips(vise)
+    near = [*[g for g in there if g < grip][-1:], *[g for g in there if g > grip][:1]]
+    fixes = [
+        Fix(
+            "Grip {grip}, on parallels {height} high" if vise.jaw_height_mm - each > parallels.SAME_MM else "Grip {grip}, on the bed", (Change(on=on, fields={"holding.grip_depth_mm": each}),),
+            {"grip": length(each), "height": length(vise.jaw_height_mm - each)},
+        )
+        for each in near if each >= facts.library.settings.grip_least_mm
+    ]
+    make = Keep(on=on, finding="hold.parallels", words=f"parallels {height:g} mm high are made for it")
+    fixes.append(Fix("Keep it: {words}", (make,), {"words": Shown(make.words)}))
+    sentence = "It would stand on parallels {height} high; the vise has {had}." if vise.parallels_mm else "It would stand on parallels {height} high; the vise has none."
+    had = ", ".join(f"{each:g}" for each in sorted(vise.parallels_mm))
+    yield Finding("hold.parallels", "look", setup.setup.id, "", sentence, {"height": length(height), "had": Shown(f"{had} mm")}, "", tuple(fixes))
 
 
 @about_operation
@@ -141,6 +166,8 @@ def cut_reaches_jaw(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
         fixes.append(Fix("Cut {depth} deep", (Change(on=f"operation:{op.operation.id}", fields={"on.depth_mm": shallower}),), {"depth": length(shallower)}))
     has, field = (holding.grip_depth_mm, "grip_depth_mm") if isinstance(holding, Holding) else (holding.grip_mm, "grip_mm")
     lower = int((has - deep) * 10) / 10
+    if op.setup.vise is not None and op.setup.vise.jaws != "soft":
+        lower = max((grip for grip in parallels.grips(op.setup.vise) if grip <= lower), default=lower)
     if lower >= facts.library.settings.grip_least_mm:
         fixes.append(Fix("Grip {grip} deep", (Change(on=f"setup:{op.setup.setup.id}", fields={f"holding.{field}": lower}),), {"grip": length(lower)}))
     yield of_operation(

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from math import ceil, inf
+from math import ceil, inf, isfinite
 
 from machining.cutting.drilling import point_height
 from machining.cutting.entry import helix_pitch
@@ -14,6 +14,7 @@ from machining.facts.kinds import HANDLERS
 from machining.facts.kinds.undercut import out_to
 from machining.facts.place import NotFromHere
 from machining.facts.reach import cutting_length_needed
+from machining.facts.suits import ALLOWED, can_do, unsuited
 from machining.facts.worked import entry_spot
 from machining.geometry.frames import named
 from machining.geometry.solids import bounds
@@ -22,8 +23,8 @@ from machining.plan.numbering import setup_numbers
 from machining.plan.operation import TURNED, Counterbore, Drill, Lines, MillHole, OnFeatures, Points, Rectangle, RoughPocket, Slope, SpotFace, Undercut
 from machining.world.tool import BUILT_TO_LENGTH, DRILLS, TURNS_ON_AXIS, Tool
 
-from .finding import Finding, Fix, Shown, about_operation, length, of_operation
-from .tools import ALLOWED, other_tools
+from .finding import Finding, Fix, Shown, about_operation, keep, length, of_operation
+from .tools import other_tools
 
 NOTHING_MM3 = 0.01
 HOLE_SHARE = 0.98  # of the tool's diameter that must stand open for it to go down
@@ -148,7 +149,9 @@ def nothing_cut(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
     out = (Fix("Take the operation out", (RemoveOperation(operation=op.operation.id),), {}),)
     top = float(bounds(op.stock_before)[1][2]) if op.stock_before is not None else op.work.top
     lowest = min((hole[3] for hole in op.work.holes), default=op.work.floor)
-    if lowest >= top - 1e-6:
+    if not isfinite(top):
+        yield of_operation(op, "reach.wrong-floor", "stop", "Nothing is left of the blank here: nothing is cut.", {}, "", out)
+    elif lowest >= top - 1e-6:
         yield of_operation(op, "reach.wrong-floor", "stop", "The stock ends {gap} below the floor of this cut: nothing is cut.", {"gap": length(max(lowest - top, 0.0))}, "", out)
     else:
         yield of_operation(op, "reach.wrong-floor", "look", "Nothing is left to cut here: what it takes is gone already.", {}, "", out)
@@ -161,11 +164,11 @@ def tool_impossible(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
     if tool is None:
         return
     handler, allowed = HANDLERS.get(kind.kind), ALLOWED[kind.kind]
-    if tool.kind not in allowed:
+    if not can_do(kind.kind, tool):
         largest = work.hole_diameter + 1e-6 if work is not None and work.holes and handler is None else inf
         fixes = other_tools(op, facts, lambda other: other.diameter_mm <= largest and _suits(op, other), None, allowed)
         yield of_operation(op, "reach.tool-impossible", "stop", "{tool} is a {kind}: it can't do this.", {"tool": _tool_name(op), "kind": Shown(tool.kind.replace("_", " "))}, "", tuple(fixes))
-    elif handler is not None and work is not None and (why := handler.unsuited(kind, work, tool)) is not None:
+    elif (why := unsuited(op, tool)) is not None:
         sentence, values = why
         fixes = [*_tilted_instead(op), *other_tools(op, facts, lambda other: _suits(op, other), None, allowed)]
         yield of_operation(
@@ -185,8 +188,7 @@ def _tilted_instead(op: OperationFacts) -> list[Fix]:
 
 
 def _suits(op: OperationFacts, tool: Tool) -> bool:
-    handler = HANDLERS.get(op.operation.kind)
-    return handler is None or op.work is None or handler.unsuited(op.operation, op.work, tool) is None
+    return unsuited(op, tool) is None
 
 
 @about_operation
@@ -253,10 +255,10 @@ def _straight_down(op: OperationFacts, kind: RoughPocket, tool: Tool) -> Iterato
     hole = Fix("Into a drilled hole", (Change(on=f"operation:{kind.id}", fields={"enter": "hole"}),), {})
     if not tool.centre_cutting:
         yield of_operation(op, "reach.entry", "stop", "{tool} does not cut over its centre: straight down it stands on its middle.", values, "", (*_slopes(kind, tool), hole))
-    elif not kind.reason:
-        keep = Fix("Keep it, and say why", (Change(on=f"operation:{kind.id}", fields={"reason": "straight down: shallow, and the chips come out"}),), {})
+    else:
+        stay = keep(op, "cut.plunge", "straight down: shallow, and the chips come out")
         yield of_operation(
-            op, "cut.plunge", "look", "{tool} goes straight down: its middle hardly cuts, and the chips have nowhere to go.", values, "plunge_feed", (*_slopes(kind, tool), hole, keep),
+            op, "cut.plunge", "look", "{tool} goes straight down: its middle hardly cuts, and the chips have nowhere to go.", values, "plunge_feed", (*_slopes(kind, tool), hole, stay),
         )
 
 
@@ -303,7 +305,7 @@ def _on_a_slope(op: OperationFacts, facts: PlanFacts, kind: RoughPocket, tool: T
 @about_operation
 def slender_tool(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
     ratio, limit, loaded = op.value("slenderness"), facts.library.settings.slender_limit, op.loaded
-    if ratio is None or op.tool is None or loaded is None or op.tool.kind in TURNS_ON_AXIS or op.tool.kind in BUILT_TO_LENGTH or ratio <= limit or op.operation.reason:
+    if ratio is None or op.tool is None or loaded is None or op.tool.kind in TURNS_ON_AXIS or op.tool.kind in BUILT_TO_LENGTH or ratio <= limit:
         return
     needed = op.value("stick_out_needed") or 0.0
     shorter = float(ceil(max(needed, op.tool.flute_length_mm, limit * op.tool.diameter_mm)))
@@ -311,7 +313,7 @@ def slender_tool(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
     if shorter < loaded.stick_out_mm - 0.5:
         fixes.append(Fix("Set stick-out to {shorter}", (Change(on=f"tool:{loaded.id}", fields={"stick_out_mm": shorter}),), {"shorter": length(shorter)}))
     fixes += other_tools(op, facts, lambda tool: loaded.stick_out_mm / tool.diameter_mm <= limit and _corner_fits(op, tool), loaded.stick_out_mm)
-    fixes.append(Fix("Keep it, and say why", (Change(on=f"operation:{op.operation.id}", fields={"reason": "long tool: light cuts, watch for chatter"}),), {}))
+    fixes.append(keep(op, "reach.slender-tool", "long tool: light cuts, watch for chatter"))
     yield of_operation(
         op, "reach.slender-tool", "look", "{tool} stands out {times} its diameter: it bends and sings.", {"tool": _tool_name(op), "times": Shown(ratio, "factor")}, "slenderness", tuple(fixes),
     )

@@ -12,7 +12,7 @@ from machining.plan.loading import loaded as load
 from machining.plan.operation import FINISHES, ROTATES_IN_PLACE, FinishFloor, FinishWalls, OnFeatures, Outside, RoughPocket
 from machining.plan.turned import TurnFinish
 
-from .finding import Finding, Fix, Severity, Shown, about_operation, length, of_operation
+from .finding import Finding, Fix, Severity, Shown, about_operation, keep, length, of_operation
 from .tools import move_after
 
 SPRING_SHARE = 0.6  # of the share of a tolerance that push-off may take
@@ -64,7 +64,7 @@ def push_off(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
     id, kind, wanted = op.operation.id, op.operation, each_way * share
     depth = float(op.notes.get("depth_mm", kind.step_down_mm))
     fixes: list[Fix] = []
-    if op.data is not None or kind.feed_mm_min is not None:
+    if op.data is not None or kind.feed_typed:
         narrower = next((w for k in range(1, 18) if (w := int(100 * kind.width_mm * (1.0 - 0.05 * k)) / 100) >= 0.05 and push_off_at(op, facts, w, depth) <= wanted), None)
         lower = next((d for k in range(1, 18) if (d := int(10 * depth * (1.0 - 0.05 * k)) / 10) >= 1.0 and push_off_at(op, facts, kind.width_mm, d) <= wanted), None)
         if narrower is not None:
@@ -103,7 +103,7 @@ def _drawn(op: OperationFacts, facts: PlanFacts) -> float | None:
 def spring_pass(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
     """size.spring-pass: push-off that one more round would take out, under what push-off itself is a finding for."""
     pushed, each_way = op.figures.get("push_off"), _drawn(op, facts)
-    if pushed is None or each_way is None or not isinstance(op.operation, FinishWalls) or op.operation.passes > 1 or op.operation.reason:
+    if pushed is None or each_way is None or not isinstance(op.operation, FinishWalls) or op.operation.passes > 1:
         return
     share = facts.library.settings.push_off_share
     if not SPRING_SHARE * share * each_way < pushed.value <= share * each_way:
@@ -112,7 +112,7 @@ def spring_pass(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
     yield of_operation(
         op, "size.spring-pass", "look", "{pushed} of push-off is much of {tolerance} each way; a spring pass takes it out, with this tool or one a size smaller.",
         {"pushed": Shown(pushed.value, "size"), "tolerance": Shown(each_way, "size")}, "push_off",
-        (Fix("Go round once more", (Change(on=on, fields={"passes": 2}),), {}), Fix("None, and say why", (Change(on=on, fields={"reason": "no spring pass: measured on the first part"}),), {})),
+        (Fix("Go round once more", (Change(on=on, fields={"passes": 2}),), {}), keep(op, "size.spring-pass", "no spring pass: measured on the first part")),
     )
 
 
@@ -120,7 +120,7 @@ def spring_pass(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
 def floor_pass(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
     """size.floor-pass: a floor with a tolerance that a roughing cut leaves as it is."""
     kind, places = op.operation, _places(op)
-    if not isinstance(kind, RoughPocket) or not places or op.loaded is None or kind.leave_floor_mm > 0 or kind.reason:
+    if not isinstance(kind, RoughPocket) or not places or op.loaded is None or kind.leave_floor_mm > 0:
         return
     asked = [r for r in facts.plan.part.requirements if r.feature in places and "depth" in r.what.casefold() and r.band_mm > 0]
     every = facts.operations()
@@ -143,7 +143,7 @@ def floor_pass(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
 def worn_finisher(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
     """size.worn-finisher: the tool that roughs also finishes a close tolerance."""
     each_way = _drawn(op, facts)
-    if not isinstance(op.operation, FinishWalls | TurnFinish) or op.loaded is None or each_way is None or op.operation.reason or 2.0 * each_way > facts.library.settings.close_band_mm:
+    if not isinstance(op.operation, FinishWalls | TurnFinish) or op.loaded is None or each_way is None or 2.0 * each_way > facts.library.settings.close_band_mm:
         return
     roughs = [other for other in facts.operations() if other.operation.kind in ROUGHS_A_WALL and other.loaded is not None and other.loaded.id == op.loaded.id]
     if not roughs:

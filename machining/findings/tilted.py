@@ -9,7 +9,7 @@ from machining.facts.tilted import lean_of
 from machining.plan.edit import Change
 from machining.plan.operation import Slope
 
-from .finding import Finding, Fix, Shown, about_operation, of_operation
+from .finding import Finding, Fix, Shown, about_operation, keep, of_operation
 
 
 @about_operation
@@ -53,12 +53,12 @@ def simultaneous(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
     """cut.simultaneous: rotary axes that move during a cut whose edges are all straight."""
     kind = op.operation
     edges = op.notes.get("edges")
-    if not isinstance(kind, Slope) or kind.axes != "live" or op.notes.get("rounds") or not isinstance(edges, float) or kind.reason:
+    if not isinstance(kind, Slope) or kind.axes != "live" or op.notes.get("rounds") or not isinstance(edges, float):
         return
     on = f"operation:{kind.id}"
     lock = Fix("Lock them for each edge", (Change(on=on, fields={"axes": "locked"}),), {})
-    keep = Fix("Keep them live, and say why", (Change(on=on, fields={"reason": "live axes: the corners must blend"}),), {})
+    stay = keep(op, "cut.simultaneous", "live axes: the corners must blend")
     yield of_operation(
         op, "cut.simultaneous", "look", "The rotary axes move during the cut, and its {edges} edges are straight: clamped they hold still and carry more.",
-        {"edges": Shown(edges, "count")}, "waiting_time", (lock, keep),
+        {"edges": Shown(edges, "count")}, "waiting_time", (lock, stay),
     )

@@ -1,4 +1,4 @@
-"""Fixes that change the tool, and which kinds of tool can do what."""
+"""Fixes that change the tool."""
 
 from __future__ import annotations
 
@@ -10,17 +10,11 @@ from machining.facts.kinds import HANDLERS
 from machining.plan.edit import Change, MoveOperation
 from machining.plan.operation import TURNED
 from machining.plan.turned import TurnFace, TurnRough
-from machining.world.tool import DRILLS, FACES, POINTED, ROUGHS_SIDES, STANDS_STILL, TURNS_ON_AXIS, Tool
+from machining.world.tool import STANDS_STILL, TURNS_ON_AXIS, Tool
 
 from .finding import Fix, Shown
 
 ROUNDER_MM = 0.5  # a ball or bull takes no square end mill's place
-_MILLS = ROUGHS_SIDES | FACES
-ALLOWED: dict[str, frozenset[str]] = {
-    "face": _MILLS, "rough_outside": _MILLS, "rough_pocket": ROUGHS_SIDES, "finish_walls": frozenset({"end_mill", "roughing_end_mill", "shell_mill"}), "finish_floor": _MILLS,
-    "drill": DRILLS | {"spot_drill", "end_mill"}, "ream": frozenset({"reamer"}), "tap": frozenset({"tap"}), "bore": frozenset({"boring_head"}), "chamfer": POINTED | {"spot_drill"},
-    **{kind: handler.tools for kind, handler in HANDLERS.items()},
-}
 
 
 def other_tools(op: OperationFacts, facts: PlanFacts, fits: Callable[[Tool], bool], stick_out: float | None, kinds: frozenset[str] | None = None) -> list[Fix]:

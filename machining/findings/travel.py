@@ -9,7 +9,7 @@ from machining.facts.paths import time_at
 from machining.facts.reach import cutting_length_needed
 from machining.plan.edit import Change
 
-from .finding import Finding, Fix, Shown, about_operation, length, of_operation
+from .finding import Finding, Fix, Shown, about_operation, keep, length, of_operation
 
 WORTH_A_LOOK_S = 3.0
 WORDS = {"travel_x": "X", "travel_y": "Y", "travel_up": "Z upwards", "travel_down": "Z downwards", "travel_z": "Z", "travel_swing": "The swing"}
@@ -68,8 +68,8 @@ def speed_over(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
 @about_operation
 def feed_over(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
     """travel.feed-unreachable"""
-    machine, wanted = op.setup.machine, op.operation.feed_mm_min
-    if machine is None or wanted is None or wanted <= machine.max_feed_mm_min:
+    machine, wanted = op.setup.machine, op.value("feed") if op.operation.feed_typed else None
+    if machine is None or wanted is None or wanted <= machine.max_feed_mm_min * (1.0 + 1e-9):
         return
     limit = machine.max_feed_mm_min
     yield of_operation(
@@ -82,15 +82,15 @@ def feed_over(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
 def feed_not_reached(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
     """travel.feed-unreachable: corners and moves so short that the axes never get up to the feed."""
     reached, asked, share = op.value("reached_feed"), op.value("centre_feed") or op.value("feed"), facts.library.settings.reached_share
-    if reached is None or asked is None or op.time is None or reached >= share * asked or op.time.sideways_s < WORTH_A_LOOK_S or op.operation.reason:
+    if reached is None or asked is None or op.time is None or reached >= share * asked or op.time.sideways_s < WORTH_A_LOOK_S:
         return
     on = f"operation:{op.operation.id}"
-    keep = Fix("Keep it, and say why", (Change(on=on, fields={"reason": "short moves: the feed is only a limit"}),), {})
+    stay = keep(op, "travel.feed-unreachable", "short moves: the feed is only a limit")
     slower = _reachable(op, asked, 1.05 * share)
     fixes = [] if slower is None else [Fix("Feed {feed}", (Change(on=on, fields={"feed_mm_min": slower}),), {"feed": Shown(slower, "feed")})]
     yield of_operation(
         op, "travel.feed-unreachable", "look", "Its moves are too short for {asked}: on average the axes reach {reached}, and the chip is thinner than it looks.",
-        {"asked": Shown(asked, "feed"), "reached": Shown(reached, "feed")}, "reached_feed", (*fixes, keep),
+        {"asked": Shown(asked, "feed"), "reached": Shown(reached, "feed")}, "reached_feed", (*fixes, stay),
     )
 
 

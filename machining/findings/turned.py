@@ -14,7 +14,7 @@ from machining.plan.edit import AddOperation, Change
 from machining.plan.operation import TURNED
 from machining.plan.turned import Groove, Profile, TurnFace, TurnFinish, TurnGroove, TurnRough, TurnThread
 
-from .finding import Finding, Fix, Severity, Shown, about_operation, length, of_operation
+from .finding import Finding, Fix, Severity, Shown, about_operation, keep, length, of_operation
 from .tools import move_after, other_tools
 
 DEPTH_STEP_MM = 0.1
@@ -45,13 +45,13 @@ def wrong_machine(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
 def groove_as_rougher(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
     """cut.groove-as-rougher: a narrow tool that clears what a turning tool would take quicker."""
     kind, tool = op.operation, op.tool
-    if tool is None or op.work is None or op.work.turned is None or op.work.turned.is_empty or kind.reason or "cutting_speed" not in op.figures:
+    if tool is None or op.work is None or op.work.turned is None or op.work.turned.is_empty or "cutting_speed" not in op.figures:
         return
-    keep = Fix("Keep it, and say why", (Change(on=f"operation:{kind.id}", fields={"reason": "grooved on purpose: spares the finisher the corner"}),), {})
+    stay = keep(op, "cut.groove-as-rougher", "grooved on purpose: spares the finisher the corner")
     if isinstance(kind, TurnRough) and tool.kind == "turning_groove":
         others = other_tools(op, facts, lambda _: True, None, frozenset({"boring_bar"} if kind.on.side == "inside" else {"turning_rough"}))
         sentence = "A grooving tool roughs along the spindle here: its blade is bent sideways, and a turning tool takes more at once."
-        yield of_operation(op, "cut.groove-as-rougher", "look", sentence, {}, "cutting_force", (*others, keep))
+        yield of_operation(op, "cut.groove-as-rougher", "look", sentence, {}, "cutting_force", (*others, stay))
         return
     if not isinstance(kind, TurnGroove) or not isinstance(kind.on, Groove):
         return
@@ -65,7 +65,7 @@ def groove_as_rougher(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]
     yield of_operation(
         op, "cut.groove-as-rougher", "look", "The groove is {wide} wide, {plunges} plunges of a tool {insert} wide: turned first, only {rest} is left to groove.",
         {"wide": length(on.width_mm), "plunges": Shown(op.value("plunges") or 0.0, "count"), "insert": length(wide), "rest": length(rest)}, "plunges",
-        (Fix("Turn it first with {tool}, groove the rest", edits, {"tool": Shown(name)}), keep),
+        (Fix("Turn it first with {tool}, groove the rest", edits, {"tool": Shown(name)}), stay),
     )
 
 
@@ -75,7 +75,7 @@ def interrupted(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
     kind, broken, feed = op.operation, op.notes.get("broken_mm"), op.value("chip")
     if isinstance(kind, TurnThread) or not isinstance(broken, float) or broken < BROKEN_MM or feed is None:
         return
-    if kind.reason or getattr(kind, "feed_per_rev_mm", None) is not None:
+    if kind.feed_typed:
         return
     slower = floor(1000.0 * BROKEN_SHARE * feed) / 1000.0
     on = f"operation:{kind.id}"
@@ -83,7 +83,7 @@ def interrupted(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
         op, "cut.interrupted", "look", "The stock is not round where it cuts: every turn the edge leaves it and comes back to {deep} at this feed.", {"deep": length(broken)}, "per_turn",
         (
             Fix("Feed {feed} a turn", (Change(on=on, fields={"feed_per_rev_mm": slower}),), {"feed": Shown(slower, "feed_per_tooth")}),
-            Fix("Keep it, and say why", (Change(on=on, fields={"reason": "tough insert for the interrupted cut"}),), {}),
+            keep(op, "cut.interrupted", "tough insert for the interrupted cut"),
         ),
     )
 
@@ -111,7 +111,7 @@ def thread(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
             (*fixes, _other_way(kind)),
         )
     forward = (kind.hand == "right") == (kind.towards == "chuck")
-    if tool.hand != "neutral" and forward != (tool.hand == "right") and not kind.reason:
+    if tool.hand != "neutral" and forward != (tool.hand == "right"):
         yield of_operation(
             op, "cut.thread", "stop", "A {hand}-hand thread run towards the {towards} turns the spindle backwards: a {tool}-hand tool then cuts with its back.",
             {"hand": Shown(kind.hand), "towards": Shown(kind.towards), "tool": Shown(tool.hand)}, "", (_other_way(kind),),
@@ -138,6 +138,8 @@ def _relief(op: OperationFacts, facts: PlanFacts, kind: TurnThread, out: float) 
         if each.machine == op.setup.setup.machine and tool is not None and tool.kind == "turning_groove" and tool.insert_width_mm is not None:
             wide = max(round(1.5 * out, 1), tool.insert_width_mm)
             bottom = round(kind.diameter_mm - 2.0 * thread_depth(kind) - 2.0 * DEPTH_STEP_MM, 1)
+            if bottom <= 0:
+                return []
             groove = TurnGroove(id=f"{kind.id[:38]}relief", tool=each.id, on=Groove(z_mm=end, width_mm=wide, diameter_mm=bottom))
             at = [o.id for o in op.setup.setup.operations].index(kind.id)
             return [Fix("Groove a relief of {wide} first", (AddOperation(setup=op.setup.setup.id, operation=groove, index=at),), {"wide": length(wide)})]
@@ -167,16 +169,16 @@ def thread_before_turning(op: OperationFacts, facts: PlanFacts) -> Iterator[Find
 def behind_shoulder(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
     """reach.behind-shoulder: what a turning tool leaves behind a shoulder it can't follow down."""
     kind, work, tool = op.operation, op.work, op.tool
-    if not isinstance(kind, TurnRough | TurnFinish) or work is None or tool is None or work.left_behind <= 0 or kind.reason or "rpm" not in op.figures:
+    if not isinstance(kind, TurnRough | TurnFinish) or work is None or tool is None or work.left_behind <= 0 or "rpm" not in op.figures:
         return
     later = [other for other in op.setup.operations if other.number > op.number and other.operation.kind in ("turn_groove", "turn_rough", "turn_finish")]
     if later:
         return
     steeper = other_tools(op, facts, lambda other: other.max_ramp_deg > tool.max_ramp_deg, None, frozenset({"turning_rough", "turning_finish"})) if kind.on.side == "outside" else []
-    keep = Fix("Keep it, and say why", (Change(on=f"operation:{kind.id}", fields={"reason": "what stays behind the shoulder is cut in another setup"}),), {})
+    stay = keep(op, "reach.behind-shoulder", "what stays behind the shoulder is cut in another setup")
     yield of_operation(
         op, "reach.behind-shoulder", "look", "Behind a shoulder {left} of stock stays: this tool follows a contour down at {angle} at most, and nothing grooves it later.",
-        {"left": length(work.left_behind), "angle": Shown(tool.max_ramp_deg, "angle")}, "", (*steeper, keep),
+        {"left": length(work.left_behind), "angle": Shown(tool.max_ramp_deg, "angle")}, "", (*steeper, stay),
     )
 
 

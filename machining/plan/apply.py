@@ -10,8 +10,10 @@ from typing import Any, TypeVar
 from pydantic import BaseModel, TypeAdapter, ValidationError
 
 from machining.geometry.frames import flipped
-from machining.quantities.errors import MachiningError, Missing
+from machining.quantities.errors import MachiningError, Missing, quoted
+from machining.world.record import WRITTEN_LIKE
 
+from .base import FEED_TYPED, SPEED_TYPED, OperationBase
 from .document import HOLDINGS, LoadedTool, Orientation, Plan, Setup
 from .edit import (
     AddOperation,
@@ -20,6 +22,7 @@ from .edit import (
     DuplicateOperation,
     Edit,
     FlipSetup,
+    Keep,
     LoadTool,
     MoveOperation,
     MoveSetup,
@@ -30,9 +33,14 @@ from .edit import (
     UnloadTool,
 )
 from .operation import KINDS, Operation
-from .turned import SPEEDS_TYPED
 
 M = TypeVar("M", bound=BaseModel)
+LEAST_WORDS = 3
+PLAINER = (
+    ("Input should be", "it must be"), ("Field required", "it is missing"), ("Extra inputs are not permitted", "there is no such field"), ("greater than or equal to", "at least"),
+    ("less than or equal to", "at most"), ("greater than", "over"), ("less than", "under"), ("Tuple should have", "it must have"), ("String should have", "it must have"),
+)
+NOT_CHANGED = frozenset({"id", "kind", "kept"})
 _OPERATION: TypeAdapter[Operation] = TypeAdapter(Operation)
 
 
@@ -62,12 +70,23 @@ def first_problem(problem: ValidationError) -> tuple[str, object, str]:
     row = problem.errors(include_url=False)[0]
     places = [str(part) for before, part in zip(("", *row["loc"]), row["loc"], strict=False) if not _is_tag(before, part)]
     field, value = ".".join(places), row["input"]
-    words = row["msg"].removeprefix("Value error, ")
+    words = plainly(row)
     if row["type"] == "value_error":
         return field or words.split(" ", 1)[0], value, words[0].upper() + words[1:] + "."
-    shown = f" is {value!r}" if isinstance(value, (int, float, str)) else ""
-    words = words.replace("Input should be", "it must be").replace("Field required", "it is missing").replace("Extra inputs are not permitted", "there is no such field")
+    shown = f" is {quoted(value)}" if isinstance(value, (int, float, str)) else ""
     return field, value, f"{_spoken(places)}{shown}: {words[0].lower() + words[1:]}."
+
+
+def plainly(row: Any) -> str:
+    """What a line of a validation error says, in plain words."""
+    words: str = row["msg"].removeprefix("Value error, ")
+    if row["type"] == "string_pattern_mismatch":
+        return f"it must be {WRITTEN_LIKE.get(row['ctx']['pattern'], 'written otherwise')}"
+    if row["type"] == "union_tag_invalid":
+        return f"its {str(row['ctx']['discriminator']).strip(chr(39))} must be one of {row['ctx']['expected_tags'].replace(chr(39), '')}"
+    for theirs, ours in PLAINER:
+        words = words.replace(theirs, ours)
+    return words
 
 
 def _is_tag(before: object, part: object) -> bool:
@@ -180,6 +199,23 @@ def _(edit: UnloadTool, plan: Plan) -> Plan:
 
 
 @_do.register
+def _(edit: Keep, plan: Plan) -> Plan:
+    what, _, id = edit.on.partition(":")
+    words = edit.words.strip()
+    if edit.words and len(words) < LEAST_WORDS:
+        raise EditRefused(0, "words", edit.words, "Say in a few words why it may stay as it is.")
+    setup = plan.setup(id) if what == "setup" else plan.setup_of(id)
+    if what == "setup":
+        return _replace_setup(plan, id, lambda s: _with(s, kept=_kept(s.kept, edit.finding, words)))
+    return _replace_setup(plan, setup.id, lambda s: _with(s, operations=tuple(_with(op, kept=_kept(op.kept, edit.finding, words)) if op.id == id else op for op in s.operations)))
+
+
+def _kept(now: tuple[tuple[str, str], ...], finding: str, words: str) -> tuple[tuple[str, str], ...]:
+    rest = tuple(each for each in now if each[0] != finding)
+    return (*rest, (finding, words)) if words else rest
+
+
+@_do.register
 def _(edit: Change, plan: Plan) -> Plan:
     what, _, id = edit.on.partition(":")
     if what == "plan":
@@ -191,25 +227,43 @@ def _(edit: Change, plan: Plan) -> Plan:
         fresh = LoadedTool.model_validate(_changed(tool, edit.fields))
         return _with(plan, tools=tuple(fresh if t is tool else t for t in plan.tools))
     setup = plan.setup_of(id)
-    operation = _OPERATION.validate_python(_changed(setup.operation(id), edit.fields))
-    if SPEEDS_TYPED & edit.fields.keys() and "proven_in" not in edit.fields:
-        typed = any(getattr(operation, name, None) is not None for name in SPEEDS_TYPED)
-        operation = operation.model_copy(update={"proven_in": plan.material if typed else ""})
+    operation = _OPERATION.validate_python(_changed(setup.operation(id), _one_way(edit.fields)))
+    if {*SPEED_TYPED, *FEED_TYPED} & edit.fields.keys() and "proven_in" not in edit.fields:
+        operation = operation.model_copy(update={"proven_in": plan.material if operation.speed_typed or operation.feed_typed else ""})
     _check_tool(plan, setup.id, operation)
     return _replace_setup(plan, setup.id, lambda s: _with(s, operations=tuple(operation if op.id == id else op for op in s.operations)))
 
 
+def _one_way(fields: dict[str, Any]) -> dict[str, Any]:
+    """A speed or feed typed one way empties the other ways of typing it."""
+    more: dict[str, Any] = {}
+    for names in (SPEED_TYPED, FEED_TYPED):
+        if any(fields.get(name) is not None for name in names):
+            more |= {name: None for name in names if name not in fields}
+    return {**fields, **more}
+
+
+def _leaves(record: BaseModel) -> frozenset[str]:
+    """Fields of a record that ``change`` may set, whole or inside; what holds other things of the plan has edits of its own."""
+    if isinstance(record, OperationBase):
+        return frozenset(type(record).model_fields) - NOT_CHANGED
+    leaves: frozenset[str] = record.CHANGES  # type: ignore[attr-defined]
+    return leaves
+
+
 def _changed(record: BaseModel, fields: dict[str, Any]) -> dict[str, Any]:
-    values = record.model_dump()
+    values, leaves = record.model_dump(), _leaves(record)
     for path, value in fields.items():
         *inner, last = path.split(".")
+        first = inner[0] if inner else last
+        if first not in leaves:
+            why = "An id stays for good." if first == "id" else f"{first} can't be set like a value; there is an edit of its own for it." if first in values else f"{path}: there is no such field."
+            raise EditRefused(0, path, value, why)
         at = values
         for name in inner:
             if not isinstance(at.get(name), dict):
                 raise Missing("Field", path)
             at = at[name]
-        if last == "id" and not inner:
-            raise EditRefused(0, "id", value, "An id stays for good.")
         at[last] = value
     return values
 

@@ -2,31 +2,70 @@
 
 from __future__ import annotations
 
-from typing import ClassVar
+from typing import Annotated, ClassVar
 
-from pydantic import Field, model_validator
+from pydantic import AfterValidator, Field, model_validator
 
-from machining.world.record import Id, Positive, Record
+from machining.world.record import Coolant, CuttingSpeed, Feed, FeedPerTurn, Id, Line, NoneOrId, NoneOrKey, Record, Speed, Text
+
+SPEED_TYPED = ("rpm", "cutting_speed_m_min")
+FEED_TYPED = ("feed_mm_min", "feed_per_tooth_mm", "feed_per_rev_mm")
+FindingId = Annotated[str, Field(pattern=r"^[a-z]+\.[a-z0-9-]+$", max_length=60)]
+Words = Annotated[Line, Field(min_length=3)]
+
+
+def _once_each(kept: tuple[tuple[str, str], ...]) -> tuple[tuple[str, str], ...]:
+    names = [id for id, _ in kept]
+    twice = [id for id in names if names.count(id) > 1]
+    if twice:
+        raise ValueError(f"kept holds {twice[0]!r} twice; each finding is kept once")
+    return kept
+
+
+# findings to look at that the planner keeps, each with words: (finding id, words)
+Kept = Annotated[tuple[tuple[FindingId, Words], ...], Field(max_length=60), AfterValidator(_once_each)]
 
 
 class OperationBase(Record):
-    """``rpm`` and ``feed_mm_min`` left empty follow the material's data; filled, they are the planner's own.
+    """Speed (``rpm`` or ``cutting_speed_m_min``) and feed (a minute, a tooth or a turn) left empty follow the material's data; filled,
+    they are the planner's own and stay what was typed.
 
-    ``proven_in`` is the material they were typed for. ``pinned`` keeps its place in the order; ``reason`` says why.
+    ``proven_in`` is the material they were typed for. ``pinned`` keeps its place in the order. ``reason`` is a note for the sheet; ``kept``
+    are findings to look at that the planner leaves as they are.
     """
 
     PLACES: ClassVar[frozenset[str]] = frozenset()
     VERB: ClassVar[str] = ""
 
     id: Id
-    tool: str = ""
-    rpm: Positive | None = None
-    feed_mm_min: Positive | None = None
-    proven_in: str = Field("", max_length=80)
+    tool: NoneOrId = ""
+    rpm: Speed | None = None
+    cutting_speed_m_min: CuttingSpeed | None = None
+    feed_mm_min: Feed | None = None
+    feed_per_tooth_mm: FeedPerTurn | None = None
+    feed_per_rev_mm: FeedPerTurn | None = None
+    proven_in: NoneOrKey = ""
     pinned: bool = False
-    coolant: str = "flood"
-    reason: str = Field("", max_length=300)
-    stop_after: str = Field("", max_length=200)
+    coolant: Coolant = "flood"
+    reason: Text = ""
+    stop_after: Line = ""
+    kept: Kept = ()
+
+    @property
+    def speed_typed(self) -> bool:
+        return any(getattr(self, name) is not None for name in SPEED_TYPED)
+
+    @property
+    def feed_typed(self) -> bool:
+        return any(getattr(self, name) is not None for name in FEED_TYPED)
+
+    @model_validator(mode="after")
+    def _typed_one_way(self) -> OperationBase:
+        for names in (SPEED_TYPED, FEED_TYPED):
+            given = [name for name in names if getattr(self, name) is not None]
+            if len(given) > 1:
+                raise ValueError(f"{given[1]} is {getattr(self, given[1]):g}; it must be empty where {given[0]} is typed")
+        return self
 
     @model_validator(mode="after")
     def _place_fits(self) -> OperationBase:

@@ -2,15 +2,16 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Any, Literal
+from typing import Annotated, Any, ClassVar, Literal
 
 from pydantic import Discriminator, Field, Tag, model_validator
 
 from machining.geometry.frames import Direction, Turn
 from machining.quantities.errors import Missing
 from machining.world.part import Part, Stock
-from machining.world.record import Id, Key, Positive, Record
+from machining.world.record import Coordinate, Force, Id, Key, Length, Line, NoneOrId, NoneOrKey, Record, Speed, Text, Torque, WorkOffset
 
+from .base import Kept
 from .operation import Operation
 
 
@@ -27,10 +28,10 @@ class Holding(Record):
     kind: Literal["vise"] = "vise"
     vise: Key
     fixed: Literal["+y", "-y", "+x", "-x"] = "+y"
-    grip_depth_mm: Positive
-    torque_nm: Positive
-    shift_mm: float = 0.0
-    reason: str = Field("", max_length=200)
+    grip_depth_mm: Length
+    torque_nm: Torque
+    shift_mm: Coordinate = 0.0
+    reason: Line = ""
 
 
 class InChuck(Record):
@@ -42,11 +43,11 @@ class InChuck(Record):
     kind: Literal["chuck"] = "chuck"
     chuck: Key
     grips: Literal["outside", "inside"] = "outside"
-    grip_mm: Positive
-    force_per_jaw_n: Positive
-    limit_rpm: Positive | None = None
+    grip_mm: Length
+    force_per_jaw_n: Force
+    limit_rpm: Speed | None = None
     jaw_angle_deg: float = Field(0.0, ge=-360, le=360)
-    reason: str = Field("", max_length=200)
+    reason: Line = ""
 
 
 def _kind_of_holding(value: Any) -> str:
@@ -66,32 +67,37 @@ class Zero(Record):
     y: Literal["low", "middle", "high"] = "middle"
     z: Literal["top", "bottom"] = "top"
     z_of: Literal["stock", "part"] = "part"
-    hole: str = ""
-    reason: str = Field("", max_length=200)
+    hole: NoneOrId = ""
+    reason: Line = ""
 
 
 class LoadedTool(Record):
     """An assembly in a pocket of a machine. Operations name this, never the library's tool."""
 
+    CHANGES: ClassVar[frozenset[str]] = frozenset({"number", "assembly", "stick_out_mm", "pocket", "h", "d"})
+
     id: Id
     machine: Key
     number: int = Field(ge=1, le=9999)
     assembly: Key
-    stick_out_mm: Positive
+    stick_out_mm: Length
     pocket: int = Field(ge=1, le=400)
     h: int = Field(ge=0, le=999)
     d: int = Field(ge=0, le=999)
 
 
 class Setup(Record):
+    CHANGES: ClassVar[frozenset[str]] = frozenset({"machine", "orientation", "holding", "zero", "work_offset", "note"})
+
     id: Id
     machine: Key
     orientation: Orientation = Orientation()
     holding: Held | None = None
     zero: Zero = Zero()
-    work_offset: str = "G54"
-    note: str = Field("", max_length=500)
-    operations: tuple[Operation, ...] = ()
+    work_offset: WorkOffset = "G54"
+    note: Text = ""
+    kept: Kept = ()
+    operations: tuple[Operation, ...] = Field((), max_length=200)
 
     @property
     def in_vise(self) -> Holding | None:
@@ -106,13 +112,16 @@ class Setup(Record):
 
 
 class Plan(Record):
-    format: Literal[1] = 1
-    material: str = ""
+    CHANGES: ClassVar[frozenset[str]] = frozenset({"material", "quantity", "stock", "units"})
+
+    format: Literal[2] = 2
+    material: NoneOrKey = ""
+    units: Literal["", "metric", "inch"] = Field("", description="the system its sheets are printed in; empty: the shop's")
     quantity: int = Field(1, ge=1, le=1_000_000)
     part: Part = Part()
     stock: Stock = Stock()
-    tools: tuple[LoadedTool, ...] = ()
-    setups: tuple[Setup, ...] = ()
+    tools: tuple[LoadedTool, ...] = Field((), max_length=400)
+    setups: tuple[Setup, ...] = Field((), max_length=40)
 
     @model_validator(mode="after")
     def _ids_are_unique(self) -> Plan:

@@ -9,6 +9,7 @@ from pydantic import Field
 from machining.world.part import Part, Stock
 from machining.world.record import Id, Record
 
+from .base import FindingId
 from .document import LoadedTool, Setup
 from .operation import Operation
 
@@ -93,8 +94,17 @@ class Change(Record):
     fields: dict[str, Any] = Field(min_length=1)
 
 
+class Keep(Record):
+    """Leave a finding to look at as it is, and say why; without words it is to be looked at again."""
+
+    do: Literal["keep"] = "keep"
+    on: str = Field(pattern=r"^(setup|operation):[A-Za-z0-9_-]{1,40}$")
+    finding: FindingId
+    words: str = Field("", max_length=200)
+
+
 Edit = Annotated[
     SetPart | SetStock | AddSetup | RemoveSetup | MoveSetup | FlipSetup | AddOperation | RemoveOperation | MoveOperation
-    | DuplicateOperation | LoadTool | UnloadTool | Change,
+    | DuplicateOperation | LoadTool | UnloadTool | Keep | Change,
     Field(discriminator="do"),
 ]

@@ -7,10 +7,12 @@ from typing import Annotated, Literal, get_args
 from pydantic import Field, model_validator
 
 from machining.geometry.lettering import SIGNS
-from machining.world.record import NotNegative, Positive, Record
+from machining.world.record import Coordinate, Cusp, Id, Length, LengthOrZero, Place, Record, Step
 
 from .base import OperationBase
 from .turned import TURNED_KINDS, PartOff, TurnFace, TurnFinish, TurnGroove, TurnRough, TurnThread
+
+MOST_HOLES, MOST_CORNERS, MOST_LINES = 500, 500, 200  # of one operation
 
 
 class Top(Record):
@@ -23,37 +25,37 @@ class Outside(Record):
     """Round the part, down to ``depth_mm`` below its top."""
 
     kind: Literal["outside"] = "outside"
-    depth_mm: Positive
+    depth_mm: Length
 
 
 class OnFeatures(Record):
     """Features of the part, by id; holes are visited in the order given."""
 
     kind: Literal["features"] = "features"
-    ids: tuple[str, ...] = Field(min_length=1)
+    ids: tuple[Id, ...] = Field(min_length=1, max_length=MOST_HOLES)
 
 
 class Rectangle(Record):
     """A typed rectangle, measured from the setup's zero (X, Y of its middle, Z of its top)."""
 
     kind: Literal["rectangle"] = "rectangle"
-    x_mm: float
-    y_mm: float
-    top_mm: float = 0.0
-    length_mm: Positive
-    width_mm: Positive
-    corner_radius_mm: NotNegative = 0.0
-    depth_mm: Positive
+    x_mm: Coordinate
+    y_mm: Coordinate
+    top_mm: Coordinate = 0.0
+    length_mm: Length
+    width_mm: Step
+    corner_radius_mm: LengthOrZero = 0.0
+    depth_mm: Length
 
 
 class Points(Record):
     """Typed hole positions from the setup's zero, alike in diameter and depth."""
 
     kind: Literal["points"] = "points"
-    at_mm: tuple[tuple[float, float], ...] = Field(min_length=1)
-    top_mm: float = 0.0
-    diameter_mm: Positive
-    depth_mm: Positive
+    at_mm: tuple[Place, ...] = Field(min_length=1, max_length=MOST_HOLES)
+    top_mm: Coordinate = 0.0
+    diameter_mm: Length
+    depth_mm: Length
     through: bool = False
 
 
@@ -61,8 +63,8 @@ class Lines(Record):
     """Typed lines in plan from the setup's zero, each through two corners or more. ``tool_side`` is where the tool stands, looking along them."""
 
     kind: Literal["lines"] = "lines"
-    at_mm: tuple[Annotated[tuple[tuple[float, float], ...], Field(min_length=2)], ...] = Field(min_length=1)
-    top_mm: float = 0.0
+    at_mm: tuple[Annotated[tuple[Place, ...], Field(min_length=2, max_length=MOST_CORNERS)], ...] = Field(min_length=1, max_length=MOST_LINES)
+    top_mm: Coordinate = 0.0
     tool_side: Literal["left", "right"] = "left"
 
     @model_validator(mode="after")
@@ -78,10 +80,10 @@ class Text(Record):
 
     kind: Literal["text"] = "text"
     text: str = Field(min_length=1, max_length=60)
-    x_mm: float = 0.0
-    y_mm: float = 0.0
-    top_mm: float = 0.0
-    height_mm: float = Field(5.0, ge=0.5, le=200)
+    x_mm: Coordinate = 0.0
+    y_mm: Coordinate = 0.0
+    top_mm: Coordinate = 0.0
+    height_mm: Coordinate = Field(5.0, ge=0.5, le=200)
     angle_deg: float = Field(0.0, ge=-360, le=360)
 
     @model_validator(mode="after")
@@ -104,10 +106,10 @@ class Face(OperationBase):
     VERB = "Face top"
     kind: Literal["face"] = "face"
     on: Where = Top()
-    step_down_mm: Positive = 2.0
-    step_over_mm: Positive | None = None
-    leave_mm: NotNegative = 0.0
-    over_mm: NotNegative = 0.0
+    step_down_mm: Step = 2.0
+    step_over_mm: Step | None = None
+    leave_mm: LengthOrZero = 0.0
+    over_mm: LengthOrZero = 0.0
     ways: Literal["both", "one"] = "both"
 
 
@@ -118,10 +120,10 @@ class RoughOutside(OperationBase):
     VERB = "Rough outside"
     kind: Literal["rough_outside"] = "rough_outside"
     on: Where
-    step_down_mm: Positive
-    step_over_mm: Positive
-    leave_mm: NotNegative = 0.3
-    over_mm: NotNegative = 0.0
+    step_down_mm: Step
+    step_over_mm: Step
+    leave_mm: LengthOrZero = 0.3
+    over_mm: LengthOrZero = 0.0
 
 
 class RoughPocket(OperationBase):
@@ -131,13 +133,13 @@ class RoughPocket(OperationBase):
     VERB = "Rough pocket"
     kind: Literal["rough_pocket"] = "rough_pocket"
     on: Where
-    step_down_mm: Positive
-    step_over_mm: Positive
-    leave_mm: NotNegative = 0.3
-    leave_floor_mm: NotNegative = 0.0
+    step_down_mm: Step
+    step_over_mm: Step
+    leave_mm: LengthOrZero = 0.3
+    leave_floor_mm: LengthOrZero = 0.0
     enter: Literal["ramp", "helix", "plunge", "hole"] = "ramp"
-    ramp_deg: float = Field(3.0, gt=0, le=90)
-    hole_at_mm: tuple[float, float] | None = None
+    ramp_deg: float = Field(3.0, ge=0.1, le=90)
+    hole_at_mm: Place | None = None
 
 
 class FinishWalls(OperationBase):
@@ -147,8 +149,8 @@ class FinishWalls(OperationBase):
     VERB = "Finish walls"
     kind: Literal["finish_walls"] = "finish_walls"
     on: Where
-    step_down_mm: Positive
-    width_mm: Positive = 0.3
+    step_down_mm: Step
+    width_mm: Step = 0.3
     passes: int = Field(1, ge=1, le=10)
     lead: Literal["straight", "angle", "arc"] = "straight"
     chain: int = Field(1, ge=1, le=5)
@@ -159,8 +161,8 @@ class FinishFloor(OperationBase):
     VERB = "Finish floor"
     kind: Literal["finish_floor"] = "finish_floor"
     on: Where
-    depth_mm: Positive = 0.3
-    step_over_mm: Positive
+    depth_mm: Length = 0.3
+    step_over_mm: Step
 
 
 class Drill(OperationBase):
@@ -168,9 +170,9 @@ class Drill(OperationBase):
     VERB = "Drill"
     kind: Literal["drill"] = "drill"
     on: Where
-    peck_mm: Positive | None = None
-    past_mm: NotNegative = 1.0
-    depth_mm: Positive | None = None
+    peck_mm: Step | None = None
+    past_mm: LengthOrZero = 1.0
+    depth_mm: Length | None = None
 
 
 class Ream(OperationBase):
@@ -178,8 +180,8 @@ class Ream(OperationBase):
     VERB = "Ream"
     kind: Literal["ream"] = "ream"
     on: Where
-    past_mm: NotNegative = 1.0
-    depth_mm: Positive | None = None
+    past_mm: LengthOrZero = 1.0
+    depth_mm: Length | None = None
 
 
 class Tap(OperationBase):
@@ -187,7 +189,7 @@ class Tap(OperationBase):
     VERB = "Tap"
     kind: Literal["tap"] = "tap"
     on: Where
-    depth_mm: Positive
+    depth_mm: Length
 
 
 class Bore(OperationBase):
@@ -195,8 +197,8 @@ class Bore(OperationBase):
     VERB = "Bore"
     kind: Literal["bore"] = "bore"
     on: Where
-    width_mm: Positive = 0.25
-    past_mm: NotNegative = 0.5
+    width_mm: Step = 0.25
+    past_mm: LengthOrZero = 0.5
 
 
 class Chamfer(OperationBase):
@@ -206,8 +208,8 @@ class Chamfer(OperationBase):
     VERB = "Break edges"
     kind: Literal["chamfer"] = "chamfer"
     on: Where = Top()
-    size_mm: Positive = 0.4
-    below_mm: NotNegative = 0.0
+    size_mm: Length = 0.4
+    below_mm: LengthOrZero = 0.0
 
 
 class _InHoles(OperationBase):
@@ -220,7 +222,7 @@ class Spot(_InHoles):
     VERB = "Spot"
     kind: Literal["spot"] = "spot"
     on: Where
-    mouth_diameter_mm: Positive
+    mouth_diameter_mm: Length
 
 
 class Countersink(_InHoles):
@@ -229,8 +231,8 @@ class Countersink(_InHoles):
     VERB = "Countersink"
     kind: Literal["countersink"] = "countersink"
     on: Where
-    mouth_diameter_mm: Positive
-    ball_diameter_mm: Positive | None = None
+    mouth_diameter_mm: Length
+    ball_diameter_mm: Length | None = None
 
 
 class Counterbore(_InHoles):
@@ -239,9 +241,9 @@ class Counterbore(_InHoles):
     VERB = "Counterbore"
     kind: Literal["counterbore"] = "counterbore"
     on: Where
-    diameter_mm: Positive
-    depth_mm: Positive
-    step_down_mm: Positive = 1.0
+    diameter_mm: Length
+    depth_mm: Length
+    step_down_mm: Step = 1.0
 
 
 class SpotFace(_InHoles):
@@ -250,9 +252,9 @@ class SpotFace(_InHoles):
     VERB = "Spot-face"
     kind: Literal["spot_face"] = "spot_face"
     on: Where
-    diameter_mm: Positive
-    depth_mm: Positive = 0.5
-    step_down_mm: Positive = 0.5
+    diameter_mm: Length
+    depth_mm: Length = 0.5
+    step_down_mm: Step = 0.5
 
 
 class BackChamfer(_InHoles):
@@ -261,8 +263,8 @@ class BackChamfer(_InHoles):
     VERB = "Chamfer behind"
     kind: Literal["back_chamfer"] = "back_chamfer"
     on: Where
-    size_mm: Positive = 0.4
-    below_mm: NotNegative = 0.5
+    size_mm: Length = 0.4
+    below_mm: LengthOrZero = 0.5
 
 
 class MillHole(_InHoles):
@@ -271,12 +273,12 @@ class MillHole(_InHoles):
     VERB = "Mill hole"
     kind: Literal["mill_hole"] = "mill_hole"
     on: Where
-    diameter_mm: Positive | None = None
-    from_diameter_mm: NotNegative = 0.0
-    step_down_mm: Positive = 1.0
-    leave_mm: NotNegative = 0.0
-    past_mm: NotNegative = 0.5
-    depth_mm: Positive | None = None
+    diameter_mm: Length | None = None
+    from_diameter_mm: LengthOrZero = 0.0
+    step_down_mm: Step = 1.0
+    leave_mm: LengthOrZero = 0.0
+    past_mm: LengthOrZero = 0.5
+    depth_mm: Length | None = None
 
 
 class MillThread(_InHoles):
@@ -285,9 +287,9 @@ class MillThread(_InHoles):
     VERB = "Mill thread"
     kind: Literal["mill_thread"] = "mill_thread"
     on: Where
-    major_mm: Positive
-    pitch_mm: Positive
-    depth_mm: Positive
+    major_mm: Length
+    pitch_mm: Length
+    depth_mm: Length
     passes: int = Field(1, ge=1, le=12)
     spring_passes: int = Field(0, ge=0, le=3)
     cuts: Literal["up", "down"] = "up"
@@ -302,11 +304,11 @@ class Undercut(OperationBase):
     VERB = "Undercut"
     kind: Literal["undercut"] = "undercut"
     on: Where
-    depth_mm: Positive
-    width_mm: Positive
+    depth_mm: Length
+    width_mm: Step
     passes: int = Field(3, ge=1, le=30)
     equal: Literal["step", "load"] = "load"
-    past_mm: NotNegative | None = None
+    past_mm: LengthOrZero | None = None
 
 
 class Engrave(OperationBase):
@@ -316,8 +318,8 @@ class Engrave(OperationBase):
     VERB = "Engrave"
     kind: Literal["engrave"] = "engrave"
     on: Where
-    depth_mm: Positive | None = 0.3
-    width_mm: Positive | None = None
+    depth_mm: Length | None = 0.3
+    width_mm: Step | None = None
 
     @model_validator(mode="after")
     def _one_of_both(self) -> Engrave:
@@ -333,8 +335,8 @@ class RoundEdge(OperationBase):
     VERB = "Round edges"
     kind: Literal["round_edge"] = "round_edge"
     on: Where = Top()
-    radius_mm: Positive
-    cusp_mm: Positive = 0.01
+    radius_mm: Length
+    cusp_mm: Cusp = 0.01
 
 
 class Slope(OperationBase):
@@ -346,9 +348,9 @@ class Slope(OperationBase):
     VERB = "Slope"
     kind: Literal["slope"] = "slope"
     on: Where = Top()
-    size_mm: Positive
-    angle_deg: float = Field(gt=0, lt=90)
-    cusp_mm: Positive = 0.01
+    size_mm: Length
+    angle_deg: float = Field(ge=0.5, le=89.5)
+    cusp_mm: Cusp = 0.01
     axes: Literal["upright", "locked", "live"] = "upright"
 
 

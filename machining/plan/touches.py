@@ -4,13 +4,15 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 
-from .edit import Change, DuplicateOperation, Edit
+from .edit import Change, DuplicateOperation, Edit, Keep
 
 
 def touches(edit: Edit) -> frozenset[str]:
     """Names such as ``operation:a1.rpm``; a structural edit touches the whole of what it names."""
     if isinstance(edit, Change):
         return frozenset(f"{edit.on}.{path.split('.')[0]}" for path in edit.fields)
+    if isinstance(edit, Keep):
+        return frozenset({f"{edit.on}.kept.{edit.finding}"})
     names = set()
     for field in ("setup", "operation", "tool"):
         value = getattr(edit, field, None)

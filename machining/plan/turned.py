@@ -6,24 +6,26 @@ from typing import Annotated, Literal
 
 from pydantic import Field, model_validator
 
-from machining.world.record import NotNegative, Positive, Record
+from machining.world.record import Coordinate, Length, LengthOrZero, Place, Record, Step
 
 from .base import OperationBase
+
+MOST_CORNERS = 300  # of a contour
 
 
 class Plane(Record):
     """A flat square to the spindle at ``z_mm``, cut in to ``to_diameter_mm``."""
 
     kind: Literal["plane"] = "plane"
-    z_mm: float = 0.0
-    to_diameter_mm: NotNegative = 0.0
+    z_mm: Coordinate = 0.0
+    to_diameter_mm: LengthOrZero = 0.0
 
 
 class Profile(Record):
     """Corners of a turned contour as (Z, diameter), from the free end towards the chuck."""
 
     kind: Literal["profile"] = "profile"
-    at_mm: tuple[tuple[float, float], ...] = Field(min_length=2)
+    at_mm: tuple[Place, ...] = Field(min_length=2, max_length=MOST_CORNERS)
     side: Literal["outside", "inside"] = "outside"
 
     @model_validator(mode="after")
@@ -44,19 +46,19 @@ class Groove(Record):
     """A groove into a round from outside: ``z_mm`` is its wall away from the chuck, ``diameter_mm`` its bottom."""
 
     kind: Literal["groove"] = "groove"
-    z_mm: float
-    width_mm: Positive
-    diameter_mm: NotNegative
+    z_mm: Coordinate
+    width_mm: Step
+    diameter_mm: LengthOrZero
 
 
 class RingGroove(Record):
     """A groove into a face at ``z_mm``, with its outer wall at a diameter."""
 
     kind: Literal["ring"] = "ring"
-    z_mm: float = 0.0
-    outer_diameter_mm: Positive
-    width_mm: Positive
-    depth_mm: Positive
+    z_mm: Coordinate = 0.0
+    outer_diameter_mm: Length
+    width_mm: Step
+    depth_mm: Length
 
     @model_validator(mode="after")
     def _has_a_middle(self) -> RingGroove:
@@ -69,15 +71,13 @@ class Stretch(Record):
     """A length of a round, from ``z_mm`` towards the chuck."""
 
     kind: Literal["stretch"] = "stretch"
-    z_mm: float = 0.0
-    length_mm: Positive
+    z_mm: Coordinate = 0.0
+    length_mm: Length
 
 
 class _Turned(OperationBase):
     """``rpm`` typed turns at one speed; else the speed at the edge is kept: the material's, or ``cutting_speed_m_min``."""
 
-    cutting_speed_m_min: Positive | None = None
-    feed_per_rev_mm: Positive | None = None
 
 
 class TurnFace(_Turned):
@@ -87,9 +87,9 @@ class TurnFace(_Turned):
     VERB = "Face end"
     kind: Literal["turn_face"] = "turn_face"
     on: Plane = Plane()
-    depth_mm: Positive = 1.5
-    leave_mm: NotNegative = 0.0
-    over_mm: NotNegative = 0.0
+    depth_mm: Length = 1.5
+    leave_mm: LengthOrZero = 0.0
+    over_mm: LengthOrZero = 0.0
 
 
 class TurnRough(_Turned):
@@ -99,9 +99,9 @@ class TurnRough(_Turned):
     VERB = "Rough turn"
     kind: Literal["turn_rough"] = "turn_rough"
     on: Profile
-    depth_mm: Positive = 2.0
-    leave_mm: NotNegative = 0.3
-    leave_face_mm: NotNegative = 0.1
+    depth_mm: Length = 2.0
+    leave_mm: LengthOrZero = 0.3
+    leave_face_mm: LengthOrZero = 0.1
 
 
 class TurnFinish(_Turned):
@@ -111,7 +111,7 @@ class TurnFinish(_Turned):
     VERB = "Finish turn"
     kind: Literal["turn_finish"] = "turn_finish"
     on: Profile
-    width_mm: Positive = 0.3
+    width_mm: Step = 0.3
     passes: int = Field(1, ge=1, le=5)
 
 
@@ -122,7 +122,7 @@ class TurnGroove(_Turned):
     VERB = "Groove"
     kind: Literal["turn_groove"] = "turn_groove"
     on: Annotated[Groove | RingGroove, Field(discriminator="kind")]
-    step_mm: Positive | None = None
+    step_mm: Step | None = None
 
 
 class TurnThread(_Turned):
@@ -135,15 +135,15 @@ class TurnThread(_Turned):
     VERB = "Thread"
     kind: Literal["turn_thread"] = "turn_thread"
     on: Stretch
-    diameter_mm: Positive
-    pitch_mm: Positive
+    diameter_mm: Length
+    pitch_mm: Length
     starts: int = Field(1, ge=1, le=8)
     passes: int = Field(6, ge=1, le=40)
     spring_passes: int = Field(1, ge=0, le=5)
     hand: Literal["right", "left"] = "right"
     towards: Literal["chuck", "tail"] = "chuck"
     ends: Literal["relief", "pulled"] = "relief"
-    run_in_mm: NotNegative | None = None
+    run_in_mm: LengthOrZero | None = None
 
 
 class PartOff(_Turned):
@@ -156,4 +156,3 @@ class PartOff(_Turned):
 
 
 TURNED_KINDS: frozenset[str] = frozenset({"turn_face", "turn_rough", "turn_finish", "turn_groove", "turn_thread", "part_off"})
-SPEEDS_TYPED: frozenset[str] = frozenset({"rpm", "feed_mm_min", "cutting_speed_m_min", "feed_per_rev_mm"})

@@ -11,6 +11,14 @@ def _text(value: float) -> str:
     return f"{value:g}"
 
 
+MOST_PASSES = 1000  # that anybody lists one by one
+
+
+def listed(field: str, passes: float, low: float = 1.0) -> int:
+    """A number of passes that is listed pass by pass. Raises OutOfRange over 1000."""
+    return int(within(field, passes, low, MOST_PASSES))
+
+
 def finite(field: str, value: float) -> float:
     if not isfinite(value):
         raise OutOfRange(field, value, "a finite number")

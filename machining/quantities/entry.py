@@ -1,4 +1,4 @@
-"""Reads what a person types into a number field: ``3/8"``, ``1-1/4 in``, ``10 thou``, ``#21``, ``B``."""
+"""Reads what a person types into a number field: ``3/8"``, ``1-1/4 in``, ``10 thou``, ``12,5``, ``20 TPI``, ``#21``, ``B``."""
 
 from __future__ import annotations
 
@@ -9,7 +9,7 @@ from math import isfinite
 from pathlib import Path
 
 from .errors import NotUnderstood
-from .units import INCH_MM, QUANTITIES
+from .units import COUNTED, INCH_MM, QUANTITIES
 
 _NUMBER = r"(?:\d+\.\d*|\.\d+|\d+)(?:[eE][+-]?\d+)?"
 _AMOUNT = re.compile(
@@ -20,6 +20,7 @@ _AMOUNT = re.compile(
     )\s*(?P<unit>.*)$""",
     re.VERBOSE,
 )
+_COMMA = re.compile(r"(?<![\d.,])(\d*),(\d+)(?![\d.,])")
 _CLOCK = re.compile(r"^(?:(\d+):)?(\d{1,3}):([0-5]?\d(?:\.\d*)?)$")
 _NUMBER_DRILL = re.compile(r"^#\s*(\d{1,2})$")
 
@@ -52,15 +53,29 @@ def parse(text: str, quantity: str = "length", *, field: str = "Value", unit: st
     if quantity == "time" and (clock := _CLOCK.match(raw)):
         hours, minutes, seconds = clock.groups()
         return Entry(int(hours or 0) * 3600 + int(minutes) * 60 + float(seconds), "clock")
+    raw = _decimal_comma(raw, field)
     found = _AMOUNT.match(raw.replace("⁄", "/").replace("″", '"').replace("′", "'").replace("−", "-"))
     if not found:
         raise NotUnderstood(field, text, _examples(quantity, drill))
     amount = _amount(found)
     named = found["unit"].strip() or (unit if unit is not None else base)
+    if amount and (counted := COUNTED.get(quantity, {}).get(named)) is not None:
+        return Entry(counted / amount, named)
     factor = _factor(named, units, base)
     if amount is None or factor is None or not isfinite(amount * factor):
         raise NotUnderstood(field, text, _examples(quantity, drill))
     return Entry(amount * factor, named)
+
+
+def _decimal_comma(raw: str, field: str) -> str:
+    """``12,5`` is 12.5; ``1,000`` could be a thousand, and is asked back."""
+    found = _COMMA.search(raw)
+    if found is None:
+        return raw
+    whole, part = found.groups()
+    if len(part) == 3 and whole.strip("0"):
+        raise NotUnderstood(field, raw, f"{whole}{part} or {whole}.{part}: with a comma it can be read as either")
+    return raw[: found.start()] + f"{whole or '0'}.{part}" + raw[found.end() :]
 
 
 def _drill(raw: str) -> float | None:
@@ -93,6 +108,8 @@ def _factor(named: str, units: dict[str, float], base: str) -> float | None:
 def _examples(quantity: str, drill: bool) -> str:
     if quantity == "length":
         return '12, 12 mm, 0.5 in, 3/8", 1-1/4 in or 10 thou' + (", #21 or a letter drill" if drill else "")
+    if quantity == "pitch":
+        return "a pitch such as 1.25 mm, or 20 TPI"
     base, units = QUANTITIES[quantity]
     others = [name for name in units if name not in ("", base)][:2]
     return f"a number, alone or with {' or '.join([base, *others])}" if base else "a plain number"

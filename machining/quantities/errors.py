@@ -2,13 +2,29 @@
 
 from __future__ import annotations
 
+MOST_SHOWN = 80
+
+
+def brief(value: object) -> str:
+    """A value as a refusal shows it: at most 80 signs of it, none of them invisible."""
+    if isinstance(value, int) and abs(value) >= 10**MOST_SHOWN:
+        return "a number of many digits"
+    text = value[: MOST_SHOWN + 1] if isinstance(value, str) else str(value)
+    text = "".join(sign if sign.isprintable() else "�" for sign in text[: MOST_SHOWN + 1])
+    return text if len(text) <= MOST_SHOWN else text[: MOST_SHOWN - 1] + "…"
+
+
+def quoted(value: object) -> str:
+    """The same, a text in quotation marks."""
+    return repr(brief(value)) if isinstance(value, str) else brief(value)
+
 
 class MachiningError(ValueError):
     """A value the core can't work with; its text is a sentence for a person."""
 
     def __init__(self, field: str, value: object, accepted: str) -> None:
         self.field, self.value, self.accepted = field, value, accepted
-        super().__init__(f"{field} is {value}; it must be {accepted}.")
+        super().__init__(f"{field} is {brief(value)}; it must be {accepted}.")
 
 
 class OutOfRange(MachiningError):
@@ -19,9 +35,8 @@ class NotUnderstood(MachiningError):
     """A text that is no value of the wanted kind."""
 
     def __init__(self, field: str, value: object, accepted: str) -> None:
-        super().__init__(field, repr(value), accepted)
-        self.value = value
-        self.args = (f"{field}: {value!r} is not understood; write {accepted}.",)
+        super().__init__(field, value, accepted)
+        self.args = (f"{field}: {quoted(value)} is not understood; write {accepted}.",)
 
 
 class Missing(MachiningError):
@@ -29,4 +44,4 @@ class Missing(MachiningError):
 
     def __init__(self, field: str, value: object) -> None:
         super().__init__(field, value, "something that exists")
-        self.args = (f"{field} {value!r} doesn't exist.",)
+        self.args = (f"{field} {quoted(value)} doesn't exist.",)

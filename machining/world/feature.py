@@ -9,7 +9,7 @@ from pydantic import Field
 
 from machining.geometry.frames import Direction
 
-from .record import Id, NotNegative, Point, Positive, Record
+from .record import Coordinate, Id, Length, LengthOrZero, Point, Record
 
 
 class Hole(Record):
@@ -22,10 +22,10 @@ class Hole(Record):
     id: Id
     point: Point
     axis: Direction
-    diameter_mm: Positive
-    length_mm: Positive
+    diameter_mm: Length
+    length_mm: Length
     through: bool
-    opens: tuple[Direction, ...] = ()
+    opens: tuple[Direction, ...] = Field((), max_length=6)
 
 
 class Pocket(Record):
@@ -36,10 +36,10 @@ class Pocket(Record):
 
     kind: Literal["pocket"] = "pocket"
     id: Id
-    loops: tuple[tuple[Point, ...], ...]
+    loops: tuple[Annotated[tuple[Point, ...], Field(min_length=3, max_length=20_000)], ...] = Field(min_length=1, max_length=2_000)
     opens: Direction
-    depth_mm: Positive
-    corner_radius_mm: NotNegative
+    depth_mm: Length
+    corner_radius_mm: LengthOrZero
     closed: bool = True
 
 
@@ -49,8 +49,8 @@ class Flat(Record):
     kind: Literal["flat"] = "flat"
     id: Id
     faces: Direction
-    height_mm: float
-    area_mm2: Positive
+    height_mm: Coordinate
+    area_mm2: float = Field(gt=0, le=1e9)
     outermost: bool
 
 

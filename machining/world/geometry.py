@@ -15,12 +15,15 @@ from machining.geometry.kernel import Examined
 from machining.geometry.mesh import Mesh
 from machining.geometry.regions import region_from_loops
 from machining.geometry.solids import Solid, bar, block, from_mesh, posed, prism, to_mesh
+from machining.quantities.errors import OutOfRange
 
 from .feature import Feature, Flat, Hole, Pocket, feature_id
 from .part import Part
 from .recognise import recognise
 
 STORED_DIGITS = 5
+SMALLEST_MM, LARGEST_MM = 0.2, 5000.0
+MOST_TRIANGLES, MOST_FEATURES = 2_000_000, 5_000
 FACETS = 0.002  # of a side: what a meshed round may measure less than it is
 _FEATURES: TypeAdapter[tuple[Feature, ...]] = TypeAdapter(tuple[Feature, ...])
 
@@ -60,8 +63,9 @@ class PartGeometry:
 
 
 def from_examined(key: str, examined: Examined) -> PartGeometry:
-    """The mesh is rounded to what is stored of it, so that a solid read from storage is the same solid."""
+    """The mesh is rounded to what is stored of it, so that a solid read from storage is the same solid. Raises OutOfRange for a size no part has."""
     mesh = Mesh(np.round(examined.mesh.vertices, STORED_DIGITS) + 0.0, examined.mesh.triangles, examined.mesh.faces)
+    check_size(mesh)
     return PartGeometry(key, mesh, examined.volume, recognise(examined), examined.schema)
 
 
@@ -79,9 +83,31 @@ def to_json(geometry: PartGeometry) -> bytes:
 
 
 def from_json(text: bytes) -> PartGeometry:
-    raw = json.loads(text)
-    mesh = Mesh(np.array(raw["vertices"]).reshape(-1, 3), np.array(raw["triangles"], dtype=np.int32).reshape(-1, 3), np.array(raw["faces"], dtype=np.int32))
-    return PartGeometry(raw["key"], mesh, raw["volume_mm3"], _FEATURES.validate_python(raw["features"]), raw["schema"])
+    """The stored geometry. Raises OutOfRange for what is none: wrong types, ragged, empty, corners that don't exist, sizes no part has."""
+    try:
+        raw = json.loads(text)
+        vertices, triangles, faces = (np.asarray(raw[name], dtype=kind) for name, kind in (("vertices", np.float64), ("triangles", np.int64), ("faces", np.int64)))
+        key, schema, volume = str(raw["key"]), str(raw["schema"]), float(raw["volume_mm3"])
+        features = _FEATURES.validate_python(raw["features"])
+    except (KeyError, TypeError, ValueError, OverflowError, RecursionError) as problem:
+        raise OutOfRange("geometry", type(problem).__name__, "key, schema, volume, features, and a mesh of numbers in rows of three") from problem
+    if vertices.ndim != 1 or triangles.ndim != 1 or len(vertices) % 3 or len(triangles) % 3 or not len(triangles) or not len(vertices):
+        raise OutOfRange("mesh", f"{vertices.size} and {triangles.size} numbers", "corners and triangles in rows of three")
+    if len(key) > 80 or len(schema) > 400 or len(triangles) > 3 * MOST_TRIANGLES or len(features) > MOST_FEATURES:
+        raise OutOfRange("geometry", f"{len(triangles) // 3} triangles, {len(features)} features", f"of up to {MOST_TRIANGLES} triangles and {MOST_FEATURES} features, with short names")
+    if faces.ndim != 1 or len(faces) != len(triangles) // 3 or not np.isfinite(vertices).all() or not np.isfinite(volume) or triangles.min() < 0 or triangles.max() >= len(vertices) // 3:
+        raise OutOfRange("mesh", "damaged", "of finite corners, triangles between them and a face for each")
+    mesh = Mesh(np.asarray(vertices.reshape(-1, 3), dtype=np.float64), triangles.astype(np.int32).reshape(-1, 3), np.clip(faces, -1, 2**31 - 1).astype(np.int32))
+    check_size(mesh)
+    return PartGeometry(key, mesh, volume, features, schema)
+
+
+def check_size(mesh: Mesh) -> None:
+    """Raises OutOfRange for what is no part of a machine shop: a kilometre or a micrometre long."""
+    low, high = mesh.bounds()
+    longest = float((high - low).max())
+    if not SMALLEST_MM <= longest <= LARGEST_MM or float(np.abs(mesh.vertices).max()) > 10.0 * LARGEST_MM:
+        raise OutOfRange("size of the part", f"{longest:.4g} mm", f"from {SMALLEST_MM:g} to {LARGEST_MM:g} mm at its longest; was the file written in another unit?")
 
 
 def of_block(part: Part) -> PartGeometry:

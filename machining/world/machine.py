@@ -6,23 +6,47 @@ from typing import Literal
 
 from pydantic import Field, model_validator
 
-from .record import Key, NotNegative, Positive, Record, Share
+from .record import (
+    Acceleration,
+    Compliance,
+    Coolant,
+    Coordinate,
+    Factor,
+    Feed,
+    Key,
+    Length,
+    LengthOrZero,
+    Line,
+    Mass,
+    Money,
+    Name,
+    Power,
+    Record,
+    Seconds,
+    SecondsOrZero,
+    Share,
+    Speed,
+    SpeedOrZero,
+    Text,
+    TorqueOrZero,
+    WorkOffset,
+)
 
 
 class CurvePoint(Record):
-    rpm: NotNegative
-    power_kw: NotNegative
-    torque_nm: NotNegative
+    rpm: SpeedOrZero
+    power_kw: Power
+    torque_nm: TorqueOrZero
 
 
 class SpindleRange(Record):
     """One gear or belt position with its curves, at the motor unless the machine says at the nose."""
 
-    name: str
-    min_rpm: NotNegative
-    max_rpm: Positive
-    continuous: tuple[CurvePoint, ...] = Field(min_length=2)
-    short_time: tuple[CurvePoint, ...] = ()
+    name: Name
+    min_rpm: SpeedOrZero
+    max_rpm: Speed
+    continuous: tuple[CurvePoint, ...] = Field(min_length=2, max_length=60)
+    short_time: tuple[CurvePoint, ...] = Field((), max_length=60)
 
     @model_validator(mode="after")
     def _rises(self) -> SpindleRange:
@@ -36,9 +60,9 @@ class SpindleRange(Record):
 
 
 class Axes(Record):
-    x: Positive
-    y: Positive
-    z: Positive
+    x: Acceleration
+    y: Acceleration
+    z: Acceleration
 
 
 class Rotary(Record):
@@ -49,10 +73,10 @@ class Rotary(Record):
 
     tilt_low_deg: float = Field(ge=-180, le=0)
     tilt_high_deg: float = Field(ge=0, le=180)
-    tilt_speed_deg_s: Positive
-    turn_speed_deg_s: Positive
-    clamp_s: NotNegative
-    tilt_axis_above_mm: float = Field(0.0, ge=-1000, le=1000)
+    tilt_speed_deg_s: Factor
+    turn_speed_deg_s: Factor
+    clamp_s: SecondsOrZero
+    tilt_axis_above_mm: Coordinate = Field(0.0, ge=-1000, le=1000)
 
 
 FacingDirection = Literal["any", "x+", "x-", "y+", "y-"]
@@ -67,46 +91,46 @@ class Machine(Record):
     """
 
     key: Key
-    name: str = Field(min_length=1, max_length=60)
+    name: Name = Field(min_length=1, max_length=60)
     kind: Literal["mill-3", "mill-4", "mill-5", "lathe"] = "mill-3"
     spindle: Literal["vertical", "horizontal"] = "vertical"
     travel: Axes
-    nose_to_table_min_mm: NotNegative | None = None
-    nose_to_table_max_mm: Positive | None = None
+    nose_to_table_min_mm: LengthOrZero | None = None
+    nose_to_table_max_mm: Length | None = None
     rapid: Axes
     acceleration: Axes
-    jerk_time_s: NotNegative = 0.05
-    corner_tolerance_mm: Positive = 0.05
-    block_time_s: NotNegative = 0.002
-    max_feed_mm_min: Positive
+    jerk_time_s: SecondsOrZero = 0.05
+    corner_tolerance_mm: Length = 0.05
+    block_time_s: SecondsOrZero = 0.002
+    max_feed_mm_min: Feed
     rapid_moves: Literal["linear", "each-axis"] = "linear"
-    ranges: tuple[SpindleRange, ...] = Field(min_length=1)
+    ranges: tuple[SpindleRange, ...] = Field(min_length=1, max_length=12)
     curves_at: Literal["motor", "nose"] = "motor"
     efficiency: Share = 0.85
-    spindle_start_s: Positive
-    base_rpm: Positive
-    range_change_s: NotNegative = 0.0
-    chip_to_chip_s: Positive
-    tool_change_z_mm: Positive
+    spindle_start_s: Seconds
+    base_rpm: Speed
+    range_change_s: SecondsOrZero = 0.0
+    chip_to_chip_s: Seconds
+    tool_change_z_mm: Length
     pockets: int = Field(ge=1, le=400)
-    max_tool_length_mm: Positive
-    max_tool_diameter_mm: Positive
-    table_x_mm: Positive | None = None
-    table_y_mm: Positive | None = None
-    table_load_kg: Positive | None = None
-    swing_mm: Positive | None = None
+    max_tool_length_mm: Length
+    max_tool_diameter_mm: Length
+    table_x_mm: Length | None = None
+    table_y_mm: Length | None = None
+    table_load_kg: Mass | None = None
+    swing_mm: Length | None = None
     rotary: Rotary | None = None
-    work_offsets: tuple[str, ...] = ("G54", "G55", "G56", "G57", "G58", "G59")
-    coolant: tuple[str, ...] = ("flood", "air", "none")
+    work_offsets: tuple[WorkOffset, ...] = ("G54", "G55", "G56", "G57", "G58", "G59")
+    coolant: tuple[Coolant, ...] = ("flood", "air", "none")
     probe: bool = False
     tool_setter: bool = False
     pallets: int = Field(1, ge=1, le=40)
-    pallet_change_s: NotNegative = 0.0
-    tram_note: str = Field("", max_length=200)
+    pallet_change_s: SecondsOrZero = 0.0
+    tram_note: Line = ""
     face_towards: FacingDirection = "any"
-    compliance_um_n: NotNegative = 0.01
-    hourly_cost: NotNegative = 0.0
-    source: str
+    compliance_um_n: Compliance = 0.01
+    hourly_cost: Money = 0.0
+    source: Text
 
     @model_validator(mode="after")
     def _consistent(self) -> Machine:

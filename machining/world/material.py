@@ -6,7 +6,7 @@ from typing import Literal
 
 from pydantic import Field, model_validator
 
-from .record import Key, NotNegative, Positive, Record
+from .record import CuttingSpeed, Key, LengthOrZero, Name, Record, Text
 
 ToolMaterial = Literal["carbide", "hss"]
 Process = Literal["face", "rough", "finish", "drill", "ream", "tap", "chamfer", "bore", "turn", "turn_finish", "groove", "thread"]
@@ -22,12 +22,12 @@ class CuttingData(Record):
 
     process: Process
     tool_material: ToolMaterial
-    speed_low: Positive
-    speed_start: Positive
-    speed_high: Positive
-    chip_at_10_mm: NotNegative = 0.0
+    speed_low: CuttingSpeed
+    speed_start: CuttingSpeed
+    speed_high: CuttingSpeed
+    chip_at_10_mm: LengthOrZero = 0.0
     chip_exponent: float = Field(0.75, ge=0, le=1)
-    source: str
+    source: Text
     kept_by: Literal["table", "supplier", "shop"] = "table"
 
     @model_validator(mode="after")
@@ -44,16 +44,16 @@ class Material(Record):
     """``kc11_n_mm2`` and ``mc`` are Kienzle's constants, ``iso_group`` the ISO 513 application group."""
 
     key: Key
-    name: str = Field(min_length=1, max_length=80)
+    name: Name = Field(min_length=1)
     iso_group: Literal["P", "M", "K", "N", "S", "H"]
     kc11_n_mm2: float = Field(gt=50, le=10_000)
     mc: float = Field(ge=0, lt=1)
     density_kg_dm3: float = Field(gt=0.5, lt=25)
-    hardness: str = ""
-    source: str
-    note: str = ""
+    hardness: Name = ""
+    source: Text
+    note: Text = ""
     hazards: tuple[Literal["dust", "fire", "fumes"], ...] = ()
-    cutting_data: tuple[CuttingData, ...] = ()
+    cutting_data: tuple[CuttingData, ...] = Field((), max_length=200)
 
     def data_for(self, process: Process, tool_material: ToolMaterial) -> CuttingData | None:
         """What the shop has proven comes first, then a supplier's values, then the tables."""

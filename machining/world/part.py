@@ -7,22 +7,22 @@ from typing import Literal
 from pydantic import Field, model_validator
 
 from .feature import Hole, Pocket
-from .record import Id, NotNegative, Point, Positive, Record
+from .record import Coordinate, Id, Length, LengthOrZero, Line, Name, NoneOrId, Point, Record
 
 
 class Requirement(Record):
     """What the drawing asks of a feature, or of the whole part (``feature`` empty)."""
 
     id: Id
-    what: str = Field(min_length=1, max_length=60)
-    feature: str = ""
-    nominal_mm: float | None = None
-    upper_mm: float = 0.0
-    lower_mm: float = 0.0
-    thread: str = ""
-    finish_um: float | None = Field(None, gt=0, description="largest height of the roughness, Rt")
-    measured_with: str = ""
-    how_often: str = ""
+    what: Name = Field(min_length=1, max_length=60)
+    feature: NoneOrId = ""
+    nominal_mm: Coordinate | None = None
+    upper_mm: Coordinate = 0.0
+    lower_mm: Coordinate = 0.0
+    thread: Name = ""
+    finish_um: float | None = Field(None, ge=0.01, le=1_000, description="largest height of the roughness, Rt")
+    measured_with: Name = ""
+    how_often: Name = ""
 
     @model_validator(mode="after")
     def _band(self) -> Requirement:
@@ -41,11 +41,11 @@ class Part(Record):
     A block has its zero at the middle of its bottom face.
     """
 
-    geometry: str = ""
-    file_name: str = ""
+    geometry: Name = ""
+    file_name: Line = ""
     size_mm: Point = (100.0, 60.0, 20.0)
-    typed: tuple[Hole | Pocket, ...] = ()
-    requirements: tuple[Requirement, ...] = ()
+    typed: tuple[Hole | Pocket, ...] = Field((), max_length=500)
+    requirements: tuple[Requirement, ...] = Field((), max_length=500)
 
     @model_validator(mode="after")
     def _has_size(self) -> Part:
@@ -61,14 +61,14 @@ class Stock(Record):
     """
 
     form: Literal["block", "plate", "round"] = "block"
-    x_low_mm: NotNegative = 0.0
-    x_high_mm: NotNegative = 0.0
-    y_low_mm: NotNegative = 0.0
-    y_high_mm: NotNegative = 0.0
-    z_low_mm: NotNegative = 0.0
-    z_high_mm: NotNegative = 0.0
-    saw_tolerance_mm: NotNegative = 0.0
-    round_diameter_mm: Positive | None = None
+    x_low_mm: LengthOrZero = 0.0
+    x_high_mm: LengthOrZero = 0.0
+    y_low_mm: LengthOrZero = 0.0
+    y_high_mm: LengthOrZero = 0.0
+    z_low_mm: LengthOrZero = 0.0
+    z_high_mm: LengthOrZero = 0.0
+    saw_tolerance_mm: LengthOrZero = 0.0
+    round_diameter_mm: Length | None = None
     round_axis: Literal["x", "y", "z"] = "z"
 
     @model_validator(mode="after")

@@ -7,7 +7,7 @@ from typing import Literal
 from pydantic import Field, model_validator
 
 from .material import ToolMaterial
-from .record import Key, NotNegative, Positive, Record
+from .record import Compliance, Key, Length, LengthOrZero, Minutes, Money, Name, Record, Speed, Text
 
 ToolKind = Literal[
     "face_mill",
@@ -76,38 +76,38 @@ class Tool(Record):
     """
 
     key: Key
-    name: str = Field(min_length=1, max_length=80)
+    name: Name = Field(min_length=1)
     kind: ToolKind
-    diameter_mm: float = Field(gt=0, le=500)
-    corner_radius_mm: NotNegative = 0.0
+    diameter_mm: float = Field(ge=0.05, le=500)
+    corner_radius_mm: LengthOrZero = 0.0
     flutes: int = Field(ge=1, le=60)
-    flute_length_mm: Positive
-    usable_length_mm: Positive
-    neck_diameter_mm: Positive | None = None
-    shank_diameter_mm: Positive
-    overall_length_mm: Positive
-    point_angle_deg: float | None = Field(None, gt=0, le=180)
-    included_angle_deg: float | None = Field(None, gt=0, lt=180)
-    tip_diameter_mm: NotNegative = 0.0
-    edge_angle_deg: float = Field(90.0, gt=0, le=150)
+    flute_length_mm: Length
+    usable_length_mm: Length
+    neck_diameter_mm: Length | None = None
+    shank_diameter_mm: Length
+    overall_length_mm: Length
+    point_angle_deg: float | None = Field(None, ge=1, le=180)
+    included_angle_deg: float | None = Field(None, ge=1, le=179)
+    tip_diameter_mm: LengthOrZero = 0.0
+    edge_angle_deg: float = Field(90.0, ge=1, le=150)
     helix_deg: float = Field(30.0, ge=0, le=70)
-    pitch_mm: Positive | None = None
-    max_depth_mm: Positive | None = None
-    insert_width_mm: Positive | None = None
+    pitch_mm: Length | None = None
+    max_depth_mm: Length | None = None
+    insert_width_mm: Length | None = None
     rows: int = Field(1, ge=1, le=60)
     hand: Literal["right", "left", "neutral"] = "right"
     material: ToolMaterial = "carbide"
-    coating: str = ""
+    coating: Name = ""
     centre_cutting: bool = False
     max_ramp_deg: float = Field(0.0, ge=0, lt=90)
-    max_rpm: Positive | None = None
-    max_chip_mm: Positive | None = None
-    edge_radius_mm: NotNegative = 0.01
-    edge_life_min: Positive | None = None
-    cost: NotNegative | None = None
-    on_hand: int | None = Field(None, ge=0, description="pieces; of turning tools, edges")
+    max_rpm: Speed | None = None
+    max_chip_mm: Length | None = None
+    edge_radius_mm: LengthOrZero = 0.01
+    edge_life_min: Minutes | None = None
+    cost: Money | None = None
+    on_hand: int | None = Field(None, ge=0, le=1_000_000, description="pieces; of turning tools, edges")
     order_days: int | None = Field(None, ge=0, le=365)
-    note: str = ""
+    note: Text = ""
 
     @model_validator(mode="after")
     def _can_exist(self) -> Tool:
@@ -151,9 +151,9 @@ class Tool(Record):
 class HolderSection(Record):
     """One cylinder or cone of a holder, from the front face up."""
 
-    length_mm: Positive
-    front_diameter_mm: Positive
-    back_diameter_mm: Positive
+    length_mm: Length
+    front_diameter_mm: Length
+    back_diameter_mm: Length
 
 
 class Holder(Record):
@@ -163,13 +163,13 @@ class Holder(Record):
     """
 
     key: Key
-    name: str = Field(min_length=1, max_length=80)
-    sections: tuple[HolderSection, ...] = Field(min_length=1)
-    grip_depth_mm: Positive = 25.0
-    deepest_mm: Positive = 45.0
-    max_rpm: Positive | None = None
-    run_out_mm: NotNegative = 0.01
-    stiffness_um_n: NotNegative = 0.02
+    name: Name = Field(min_length=1)
+    sections: tuple[HolderSection, ...] = Field(min_length=1, max_length=40)
+    grip_depth_mm: Length = 25.0
+    deepest_mm: Length = 45.0
+    max_rpm: Speed | None = None
+    run_out_mm: LengthOrZero = 0.01
+    stiffness_um_n: Compliance = 0.02
 
     @property
     def length_mm(self) -> float:
@@ -193,7 +193,7 @@ class Assembly(Record):
     """A tool in a holder. Stick-out is from the tip to the holder's front face."""
 
     key: Key
-    name: str = Field(min_length=1, max_length=80)
+    name: Name = Field(min_length=1)
     tool: Key
     holder: Key
-    stick_out_mm: Positive
+    stick_out_mm: Length

@@ -6,7 +6,7 @@ from typing import Literal
 
 from pydantic import Field, model_validator
 
-from .record import Key, NotNegative, Positive, Record
+from .record import Force, Key, Length, LengthOrZero, Mass, Name, Record, Speed, Text, Torque
 
 
 class Vise(Record):
@@ -16,23 +16,23 @@ class Vise(Record):
     """
 
     key: Key
-    name: str = Field(min_length=1, max_length=60)
+    name: Name = Field(min_length=1, max_length=60)
     kind: Literal["vise"] = "vise"
-    jaw_width_mm: Positive
-    jaw_height_mm: Positive
-    jaw_thickness_mm: Positive
+    jaw_width_mm: Length
+    jaw_height_mm: Length
+    jaw_thickness_mm: Length
     jaws: Literal["smooth", "serrated", "soft"] = "smooth"
-    step_mm: NotNegative = 0.0
-    max_opening_mm: Positive
-    bed_height_mm: Positive
-    base_length_mm: Positive
-    base_width_mm: Positive
-    force_per_torque: Positive
-    max_torque_nm: Positive
+    step_mm: LengthOrZero = 0.0
+    max_opening_mm: Length
+    bed_height_mm: Length
+    base_length_mm: Length
+    base_width_mm: Length
+    force_per_torque: Force
+    max_torque_nm: Torque
     friction: float = Field(gt=0, le=1)
-    parallels_mm: tuple[Positive, ...] = ()
-    mass_kg: Positive = 30.0
-    source: str
+    parallels_mm: tuple[Length, ...] = Field((), max_length=60)
+    mass_kg: Mass = 30.0
+    source: Text
 
 
 class Chuck(Record):
@@ -43,22 +43,22 @@ class Chuck(Record):
     """
 
     key: Key
-    name: str = Field(min_length=1, max_length=60)
+    name: Name = Field(min_length=1, max_length=60)
     kind: Literal["chuck"] = "chuck"
     jaws: int = Field(3, ge=2, le=6)
     jaw_kind: Literal["hard", "soft"] = "hard"
-    jaw_width_mm: Positive
-    jaw_length_mm: Positive
-    jaw_height_mm: Positive
-    jaw_mass_kg: Positive
-    jaw_radius_mm: Positive
-    force_per_jaw_n: Positive
+    jaw_width_mm: Length
+    jaw_length_mm: Length
+    jaw_height_mm: Length
+    jaw_mass_kg: Mass
+    jaw_radius_mm: Length
+    force_per_jaw_n: Force
     friction: float = Field(gt=0, le=1)
-    min_grip_mm: Positive
-    max_grip_mm: Positive
-    bore_mm: NotNegative = 0.0
-    max_rpm: Positive
-    source: str
+    min_grip_mm: Length
+    max_grip_mm: Length
+    bore_mm: LengthOrZero = 0.0
+    max_rpm: Speed
+    source: Text
 
     @model_validator(mode="after")
     def _opens(self) -> Chuck:

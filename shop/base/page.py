@@ -15,5 +15,5 @@ def page(request: HttpRequest) -> HttpResponse:
         return HttpResponse("The interface is not built yet: run make build.", status=503, content_type="text/plain")
     get_token(request)
     answer = HttpResponse(index.read_bytes())
-    answer["Cache-Control"] = "no-cache"
+    answer["Cache-Control"] = "no-store"
     return answer

@@ -2,14 +2,19 @@
 
 from __future__ import annotations
 
-from typing import Any
+from typing import Annotated, Any
 
+from django.db import OperationalError
 from django.http import HttpRequest, HttpResponse
-from ninja import NinjaAPI, Schema
-from ninja.errors import AuthenticationError, ValidationError
+from ninja import NinjaAPI, Path, Schema
+from ninja.errors import AuthenticationError, HttpError, ValidationError
 
-from machining.plan.apply import EditRefused
-from machining.quantities.errors import MachiningError
+from machining.plan.apply import EditRefused, plainly
+from machining.quantities.errors import MachiningError, brief
+
+from .guard import FULL, is_no_room
+
+RowId = Annotated[int, Path(ge=1, le=2**31 - 1)]
 
 
 class FieldProblem(Schema):
@@ -19,6 +24,8 @@ class FieldProblem(Schema):
 
 
 class Problem(Schema):
+    """Every refusal: a sentence, and where it is about fields, each with its value. Some carry more, such as what somebody else changed."""
+
     sentence: str
     problems: list[FieldProblem] = []
 
@@ -31,8 +38,11 @@ class Refused(Exception):
         self.sentence, self.field, self.value, self.status, self.more = sentence, field, value, status, more
 
 
+MOST_PROBLEMS = 20
+
+
 def _body(sentence: str, field: str = "", value: object = "", **more: Any) -> dict[str, Any]:
-    problems = [{"field": field, "value": str(value), "sentence": sentence}] if field else []
+    problems = [{"field": field[:200], "value": brief(value), "sentence": sentence}] if field else []
     return {"sentence": sentence, "problems": problems, **more}
 
 
@@ -49,12 +59,24 @@ def install(api: NinjaAPI) -> None:
     @api.exception_handler(ValidationError)
     def invalid(request: HttpRequest, problem: ValidationError) -> HttpResponse:
         rows = []
-        for row in problem.errors:
-            places = [str(p) for p in row["loc"] if p not in ("body", "payload", "query", "path", "form", "file")]
-            field = ".".join(places)
-            words = row["msg"].removeprefix("Value error, ")
-            rows.append({"field": field, "value": str(row.get("input", ""))[:200], "sentence": f"{field or 'The request'}: {words}."})
+        for row in problem.errors[:MOST_PROBLEMS]:
+            places = [brief(p) for p in row["loc"] if p not in ("body", "payload", "query", "path", "form", "file")]
+            field = ".".join(places)[:200]
+            words = plainly(row)
+            rows.append({"field": field, "value": brief(row.get("input", "")), "sentence": f"{field or 'The request'}: {words}."})
         return api.create_response(request, {"sentence": rows[0]["sentence"], "problems": rows}, status=422)
+
+    @api.exception_handler(OperationalError)
+    @api.exception_handler(OSError)
+    def no_room(request: HttpRequest, problem: Exception) -> HttpResponse:
+        if not is_no_room(problem):
+            raise problem
+        return api.create_response(request, _body(FULL), status=507)
+
+    @api.exception_handler(HttpError)
+    def unreadable(request: HttpRequest, problem: HttpError) -> HttpResponse:
+        words = "The request is no JSON text." if problem.status_code == 400 else str(problem)
+        return api.create_response(request, _body(words), status=problem.status_code)
 
     @api.exception_handler(AuthenticationError)
     def unknown(request: HttpRequest, problem: AuthenticationError) -> HttpResponse:

@@ -1,33 +1,43 @@
 from __future__ import annotations
 
 from datetime import date, datetime
+from typing import Annotated, Literal
 
 from django.http import HttpRequest, HttpResponse
-from ninja import File, Router, Schema
+from ninja import File, Query, Router, Schema
 from ninja.files import UploadedFile
+from pydantic import Field
 
+from machining.quantities.errors import brief
 from shop.base import blobs
-from shop.base.actions import did, require
-from shop.base.problems import Refused
-from shop.library.models import Item
+from shop.base.actions import require
+from shop.base.problems import Refused, RowId
 from shop.tasks.api import TaskOut
 from shop.tasks.models import Task
 
-from . import documents
+from . import documents, listing
+from .actions.change import change
 from .actions.create import create
 from .actions.upload import start, upload
 from .models import Geometry, Job, Plan
 
 router = Router(tags=["jobs"])
+Find = Annotated[str, Query(max_length=200)]
+Asked = Literal["", "yours", "changed", "unreadable", "empty", "stops", "open", "waits", "released"]
+Page = Annotated[int, Query(ge=0, le=100_000)]
+Most = Annotated[int, Query(ge=1, le=200)]
 
 
-class JobOut(Schema):
+class JobRow(Schema):
+    """``state`` is where the first plan stands; ``changed`` says that it differs from the newest release."""
+
     id: int
     number: str
     title: str
     revision: str
     due: date | None
     remark: str
+    touched: int
     plan: int
     draft: int
     changed_at: datetime
@@ -36,65 +46,85 @@ class JobOut(Schema):
     quantity: int
     has_part: bool
     setups: int
+    state: listing.State
+    stops: int
+    looks: int
+    unknown: int
+    problem: str
+    unread: str
     released: int | None
+    changed: bool
+    library_changed: bool
+
+
+class JobOut(JobRow):
     affected: list[str]
 
 
+class JobsOut(Schema):
+    """One page; ``all`` is how many match."""
+
+    all: int
+    page: int
+    jobs: list[JobRow]
+
+
 class JobIn(Schema):
-    number: str
-    title: str
-    revision: str = ""
+    number: str = Field(max_length=200)
+    title: str = Field(max_length=400)
+    revision: str = Field("", max_length=100)
     due: date | None = None
-    remark: str = ""
-    material: str = ""
-    quantity: int = 1
+    remark: str = Field("", max_length=2000)
+    material: str = Field("", max_length=80)
+    quantity: int = Field(1, ge=1, le=1_000_000)
 
 
 class JobChange(Schema):
-    title: str | None = None
-    revision: str | None = None
+    """Only the fields sent are written; ``touched`` is the job's revision they were typed over."""
+
+    title: str | None = Field(None, max_length=400)
+    revision: str | None = Field(None, max_length=100)
     due: date | None = None
-    remark: str | None = None
-
-
-def _out(job: Job) -> dict[str, object]:
-    plan = job.plans.first()
-    assert plan is not None
-    head = documents.head(plan)
-    document = documents.read(head.document)
-    release = plan.releases.order_by("-number").first()
-    return {
-        "id": job.pk, "number": job.number, "title": job.title, "revision": job.revision, "due": job.due, "remark": job.remark, "plan": plan.pk, "draft": head.number,
-        "changed_at": head.at, "changed_by": head.by.username, "material": document.material, "quantity": document.quantity,
-        "has_part": bool(document.part.geometry or document.part.typed or document.setups), "setups": len(document.setups),
-        "released": release.number if release else None, "affected": _affected(plan, head.at),
-    }
-
-
-def _affected(plan: Plan, since: datetime) -> list[str]:
-    """Names of library items the plan stands on that were changed after its last draft."""
-    used = {(use.kind, use.key) for use in plan.uses.all()}
-    changed = Item.objects.filter(changed_at__gt=since, revision__gt=1)
-    return [str(item.data.get("name", item.key)) for item in changed if (item.kind, item.key) in used]
+    remark: str | None = Field(None, max_length=2000)
+    touched: int | None = None
 
 
 def job_of(number: str) -> Job:
     job = Job.objects.filter(number=number).first()
     if job is None:
-        raise Refused(f"There is no job {number}.", status=404)
+        raise Refused(f"There is no job {brief(number)}.", "number", number, status=404)
     return job
 
 
 def plan_of(id: int) -> Plan:
-    plan = Plan.objects.select_related("job").filter(pk=id).first()
+    plan = Plan.objects.select_related("job").filter(pk=id).first() if abs(id) < 2**63 else None
     if plan is None:
         raise Refused("This plan doesn't exist.", status=404)
     return plan
 
 
-@router.get("/jobs", response=list[JobOut])
-def list_jobs(request: HttpRequest):
-    return [_out(job) for job in Job.objects.all()]
+def _out(job: Job) -> dict[str, object]:
+    row = listing.one(job)
+    if not row["unread"]:
+        row["unread"] = _unread(row["plan"])
+    return {**row, "affected": listing.affected(row)}
+
+
+def _unread(plan: int) -> str:
+    """Try to read the head's document; why it can't be read is kept for the list."""
+    try:
+        documents.read(documents.head(Plan.objects.get(pk=plan)).document)
+    except documents.Unreadable as problem:
+        Plan.objects.filter(pk=plan).update(unread=problem.sentence)
+        return problem.sentence
+    return ""
+
+
+@router.get("/jobs", response=JobsOut)
+def list_jobs(request: HttpRequest, find: Find = "", state: Asked = "", sort: listing.Sort = "number", down: bool = False, page: Page = 0, most: Most = listing.PAGE):
+    """``state`` may be one of the list's states, ``changed`` (since its release) or ``yours`` (what waits for your role)."""
+    total, rows = listing.page_of(request.user, find, state, sort, down, page, most)
+    return {"all": total, "page": page, "jobs": [listing.out(row) for row in rows]}
 
 
 @router.post("/jobs", response={201: JobOut})
@@ -109,32 +139,26 @@ def read_job(request: HttpRequest, number: str):
 
 @router.patch("/jobs/{number}", response=JobOut)
 def change_job(request: HttpRequest, number: str, payload: JobChange):
-    require(request.user, "plan")
     job = job_of(number)
-    for name, value in payload.dict(exclude_unset=True).items():
-        if name == "title" and not (value or "").strip():
-            raise Refused("title: a job needs a title.", "title", value)
-        setattr(job, name, value if name == "due" else (value or ""))
-    job.save()
-    did(request.user, "job change", number=number)
-    return _out(job)
+    change(request.user, job, payload.touched, payload.dict(exclude_unset=True, exclude={"touched"}))
+    return _out(job_of(number))
 
 
 @router.post("/plans/{id}/step", response={202: TaskOut})
-def upload_step(request: HttpRequest, id: int, file: UploadedFile = File(...)):
+def upload_step(request: HttpRequest, id: RowId, file: UploadedFile = File(...)):
     return 202, upload(request.user, plan_of(id), file)
 
 
 class Choice(Schema):
-    solid: int
+    solid: int = Field(ge=0, le=100_000)
 
 
 @router.post("/tasks/{id}/solid", response={202: TaskOut})
-def choose_solid(request: HttpRequest, id: int, payload: Choice):
+def choose_solid(request: HttpRequest, id: RowId, payload: Choice):
     """After a file with several solids: read this one (counted from 0)."""
     require(request.user, "plan")
-    task = Task.objects.filter(pk=id, kind="read-step").first()
-    if task is None or not 0 <= payload.solid < len(task.result.get("sizes", [])):
+    task = Task.objects.filter(pk=id, kind="read-step").first() if abs(id) < 2**63 else None
+    if task is None or not payload.solid < len(task.result.get("sizes", [])):
         raise Refused(f"solid is {payload.solid + 1}; the file has no such solid.", "solid", payload.solid + 1)
     return 202, start(request.user, plan_of(task.about["plan"]), task.about["step"], task.about["name"], payload.solid)
 

@@ -2,17 +2,31 @@
 
 from __future__ import annotations
 
+import json
+import pickle
 from dataclasses import replace
 from functools import lru_cache
 from hashlib import sha256
 
+from pydantic import ValidationError
+
+from machining.plan.apply import first_problem
 from machining.plan.document import Plan as Document
+from machining.plan.upgrades import up_to_date
 from machining.world.geometry import PartGeometry, from_json
 from machining.world.library import Library
 from shop.base import blobs
+from shop.base.problems import Refused
 from shop.library.snapshot import snapshot, stamp
 
 from .models import Geometry, Plan, PlanDocument, PlanRevision
+
+
+class Unreadable(Refused):
+    """A stored document this program can't read; the others are none the worse for it."""
+
+    def __init__(self, why: str) -> None:
+        super().__init__(f"This plan can't be read: {why} Its document can be saved as it is, for whoever looks after the program.", status=422, unreadable=True)
 
 
 def store(document: Document) -> PlanDocument:
@@ -22,15 +36,32 @@ def store(document: Document) -> PlanDocument:
 
 @lru_cache(maxsize=256)
 def _parsed(sha: str, text: str) -> Document:
-    return Document.model_validate_json(text)
+    try:
+        return Document.model_validate(up_to_date(json.loads(text)))
+    except ValidationError as problem:
+        raise Unreadable(first_problem(problem)[2]) from problem
+    except (ValueError, RecursionError) as problem:
+        raise Unreadable("its text is damaged.") from problem
 
 
 def read(row: PlanDocument) -> Document:
+    """Raises Unreadable."""
     return _parsed(row.sha256, row.text)
 
 
 def head(plan: Plan) -> PlanRevision:
     return PlanRevision.objects.select_related("document", "by").filter(plan=plan).latest("number")
+
+
+def solid_bytes(key: str) -> bytes | None:
+    """The stored solid of a part, None where there is none of this name."""
+    row = Geometry.objects.filter(key=key).first()
+    return _blob(row.solid) if row else None
+
+
+@lru_cache(maxsize=16)
+def _blob(name: str) -> bytes:
+    return blobs.get(name)
 
 
 @lru_cache(maxsize=32)
@@ -49,3 +80,14 @@ def library_for(document: Document) -> Library:
 @lru_cache(maxsize=32)
 def _with_solid(stamp: int, key: str) -> Library:
     return replace(snapshot(), geometries={key: geometry(key)})
+
+
+def library_bytes() -> tuple[str, bytes]:
+    """The library without solids, as it is sent to the processes that answer, and its key."""
+    library = snapshot()
+    return library.key, _pickled(library.key, id(library))
+
+
+@lru_cache(maxsize=4)
+def _pickled(key: str, identity: int) -> bytes:
+    return pickle.dumps(snapshot(), protocol=pickle.HIGHEST_PROTOCOL)

@@ -1,55 +1,132 @@
-"""Answers of plans: kept by what went into them, worked out aside where that takes longer than a moment."""
+"""Questions about plans: answered by processes of their own, remembered where the answer is that it is too large."""
 
 from __future__ import annotations
 
-from collections import OrderedDict
-from concurrent.futures import Future, ThreadPoolExecutor, TimeoutError
-from threading import Lock
+import json
+from concurrent.futures import TimeoutError
+from contextlib import suppress
+from dataclasses import dataclass
+from functools import lru_cache
+from threading import BoundedSemaphore
+from typing import Any
 
-from machining.evaluate import evaluate
-from machining.evaluation import Evaluation, to_bytes
-from machining.memo import Memo
+from django.db import DatabaseError
+
+from machining.evaluation import ENGINE, Evaluation, to_plain
 from machining.plan.document import Plan as Document
-from machining.world.library import Library
+from shop.base.problems import Refused
 
-MEMO = Memo(8192)
-PATIENCE_S = 0.5
-KEPT = 64
-_pool = ThreadPoolExecutor(2, thread_name_prefix="evaluate")
-_answers: OrderedDict[tuple[str, str], Future[tuple[Evaluation, bytes]]] = OrderedDict()
-_lock = Lock()
+from . import documents
+from .models import Answer, PlanDocument
+from .reckoners import Asked, Busy, Reckoners, Refusal, TooLarge
 
-
-def _work(document: Document, library: Library) -> tuple[Evaluation, bytes]:
-    answer = evaluate(document, library, MEMO)
-    return answer, to_bytes(answer)
+PATIENCE_S = 0.5  # of a request that may as well ask again
+MOST_WAITING = 5  # requests that may wait longer: the others are told to ask again, so that the server always has hands free
+TOO_LARGE = "This plan is too large to work out here: it took {why}. Take some of its operations, holes or passes out, or make its steps larger."
+reckoners = Reckoners()
+_patient = BoundedSemaphore(MOST_WAITING)
 
 
-def _future(sha: str, document: Document, library: Library) -> Future[tuple[Evaluation, bytes]]:
-    key = (sha, library.key)
-    with _lock:
-        known = _answers.get(key)
-        if known is None:
-            known = _answers[key] = _pool.submit(_work, document, library)
-            while len(_answers) > KEPT:
-                _answers.popitem(last=False)
-        _answers.move_to_end(key)
-    return known
+class Working(Refused):
+    """The answer is not there yet; whoever asked asks again."""
+
+    def __init__(self) -> None:
+        super().__init__("The plan is still being worked out; ask again in a moment.", status=503, working=True)
 
 
-def in_time(sha: str, document: Document, library: Library) -> bytes | None:
-    """The serialised answer, or None while it is still being worked out."""
+@dataclass(frozen=True)
+class Subject:
+    """A plan document as it is asked about. ``plan`` is its row's number, 0 for one that isn't stored."""
+
+    document: Document
+    sha: str
+    text: str
+    plan: int = 0
+
+    def asked(self, name: str, about: dict[str, Any]) -> Asked:
+        key, library = documents.library_bytes()
+        solid_key = self.document.part.geometry
+        solid = documents.solid_bytes(solid_key) if solid_key else None
+        return Asked(name, self.sha, self.text, key, library, solid_key if solid is not None else "", solid, about, self.plan)
+
+
+def ask(subject: Subject, name: str, patient: bool = True, missing: int = 422, **about: Any) -> bytes:
+    """The answer; ``missing`` is the status where it asks about what isn't there.
+
+    Raises Working where it is not there in a moment (or, asked patiently, in the time one plan has), Refused otherwise.
+    """
+    if (row := Answer.objects.filter(document_id=subject.sha, engine=ENGINE, too_large=True).first()) is not None:
+        raise Refused(row.problem)
     try:
-        return _future(sha, document, library).result(PATIENCE_S)[1]
-    except TimeoutError:
+        future = reckoners.ask(subject.asked(name, about))
+        try:
+            return future.result(PATIENCE_S)
+        except TimeoutError:
+            if not patient or not _patient.acquire(blocking=False):
+                raise Working from None
+        try:
+            return future.result()
+        finally:
+            _patient.release()
+    except Busy:
+        raise Working from None
+    except Refusal as problem:
+        more = {"index": problem.about["index"]} if problem.about["index"] is not None else {}
+        raise Refused(problem.about["sentence"], problem.about["field"], problem.about["value"], status=missing if problem.about["missing"] else 422, **more) from None
+    except TooLarge as problem:
+        raise Refused(_remember_large(subject, name, str(problem))) from None
+    except RuntimeError:
+        raise Refused("It could not be worked out; the log says where it stopped.", status=500) from None
+
+
+def answer(subject: Subject, patient: bool = True) -> dict[str, bytes]:
+    """Features of the part and evaluation, as JSON texts. What is too large is answered by a problem."""
+    try:
+        found = ask(subject, "answer", patient)
+    except Working:
+        raise
+    except Refused as problem:
+        return {"features": b"[]", "evaluation": _problem(problem.sentence)}
+    features, _, evaluation = found.removeprefix(b'{"features":').partition(b',"evaluation":')
+    _remember(subject.sha, evaluation[:-1])
+    return {"features": features, "evaluation": evaluation[:-1]}
+
+
+def in_time(subject: Subject) -> dict[str, bytes] | None:
+    """The same, or None while it is still being worked out."""
+    try:
+        return answer(subject, patient=False)
+    except Working:
         return None
 
 
-def answer(sha: str, document: Document, library: Library) -> Evaluation:
-    """The answer, however long it takes."""
-    return _future(sha, document, library).result()[0]
+def plain(subject: Subject, patient: bool = True) -> dict[str, Any]:
+    """The evaluation as plain values. Raises Working."""
+    return json.loads(answer(subject, patient)["evaluation"])  # type: ignore[no-any-return]
 
 
-def evaluate_now(document: Document, library: Library) -> Evaluation:
-    """For what is not stored: previews."""
-    return evaluate(document, library, MEMO)
+@lru_cache(maxsize=8)
+def _problem(sentence: str) -> bytes:
+    return json.dumps(to_plain(Evaluation(problem=sentence)), separators=(",", ":"), ensure_ascii=False).encode()
+
+
+def _remember_large(subject: Subject, name: str, why: str) -> str:
+    sentence = TOO_LARGE.format(why=why)
+    if name == "answer" and subject.plan:
+        _keep(subject.sha, {"stops": 0, "looks": 0, "open": 0, "problem": sentence, "too_large": True, "ready": False})
+    return sentence
+
+
+def _remember(sha: str, evaluation: bytes) -> None:
+    """Write down what the list of jobs shows of a plan's answer."""
+    told = json.loads(evaluation)
+    counted = {severity: sum(f["severity"] == severity and not f["kept"] for f in told["findings"]) for severity in ("stop", "look")}
+    unknown = sum(any(answer["state"] in ("unknown", "working") for answer in op["answers"].values()) for setup in told["setups"] for op in setup["operations"])
+    _keep(sha, {"stops": counted["stop"], "looks": counted["look"], "open": unknown, "problem": told["problem"], "too_large": False, "ready": told["ready"]})
+
+
+def _keep(sha: str, values: dict[str, Any]) -> None:
+    with suppress(DatabaseError):  # a full disk, a document that is not stored: the answer itself is there
+        known = Answer.objects.filter(document_id=sha).values("engine", *values).first()
+        if known != {"engine": ENGINE, **values} and PlanDocument.objects.filter(pk=sha).exists():
+            Answer.objects.update_or_create(document_id=sha, defaults={"engine": ENGINE, **values})

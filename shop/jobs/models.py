@@ -7,13 +7,14 @@ USER = settings.AUTH_USER_MODEL
 
 
 class Job(models.Model):
-    """A part to be made: what is looked up and sorted. What is decided about it stands in its plans."""
+    """A part to be made: what is looked up and sorted. What is decided about it stands in its plans. ``touched`` counts changes of its fields."""
 
     number = models.CharField(max_length=40, unique=True)
     title = models.CharField(max_length=120)
     revision = models.CharField(max_length=10, blank=True)
     due = models.DateField(null=True)
     remark = models.CharField(max_length=500, blank=True)
+    touched = models.PositiveIntegerField(default=1)
     made_at = models.DateTimeField(auto_now_add=True)
     made_by = models.ForeignKey(USER, on_delete=models.PROTECT, related_name="+")
 
@@ -41,10 +42,31 @@ class PlanDocument(models.Model):
     text = models.TextField()
 
 
+class Answer(models.Model):
+    """What the list of jobs shows of a document's evaluation. What was too large to work out is not tried again by this engine."""
+
+    document = models.OneToOneField(PlanDocument, on_delete=models.CASCADE, primary_key=True, related_name="answer")
+    engine = models.CharField(max_length=20)
+    stops = models.PositiveIntegerField(default=0)
+    looks = models.PositiveIntegerField(default=0)
+    open = models.PositiveIntegerField(default=0)
+    ready = models.BooleanField(default=False)
+    problem = models.TextField(blank=True)
+    too_large = models.BooleanField(default=False)
+
+
 class Plan(models.Model):
+    """``head`` and what stands beside it are what the list of jobs shows; ``unread`` says why the head can't be read."""
+
     job = models.ForeignKey(Job, on_delete=models.CASCADE, related_name="plans")
     name = models.CharField(max_length=60, default="Plan")
     made_at = models.DateTimeField(auto_now_add=True)
+    head = models.OneToOneField("PlanRevision", on_delete=models.PROTECT, null=True, related_name="+")
+    material = models.CharField(max_length=80, blank=True)
+    quantity = models.PositiveIntegerField(default=1)
+    has_part = models.BooleanField(default=False)
+    setups = models.PositiveSmallIntegerField(default=0)
+    unread = models.TextField(blank=True)
 
 
 class PlanRevision(models.Model):

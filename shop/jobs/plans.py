@@ -3,154 +3,140 @@
 from __future__ import annotations
 
 import json
-from typing import Any
-from uuid import uuid4
+from typing import Annotated, Any
 
 from django.http import HttpRequest, HttpResponse
-from ninja import File, Router
+from ninja import File, Query, Router
 from ninja.files import UploadedFile
 
-from machining.evaluation import to_plain
-from machining.exchange import glb, plan_json, tool_csv
-from machining.facts.choices import finish_choices, hole_choices, rough_choices, slope_choices
-from machining.facts.offers import offers
-from machining.facts.route import geometry_of, walk
-from machining.facts.stock import two_skins
-from machining.facts.turn_ways import turn_choices
-from machining.facts.what_if import sensitivity, what_if
-from machining.plan.apply import apply
-from machining.quantities.errors import MachiningError
-from shop.base.problems import Refused
+from machining.exchange import plan_json, tool_csv
+from shop.base.names import file_name
+from shop.base.problems import Refused, RowId
 
 from . import documents, evaluation
 from .actions import revise
 from .api import plan_of
-from .choices import ways
 from .models import Plan, PlanRevision
-from .schemas import ChoiceOut, EditsIn, OfferOut, PlanOut, PreviewIn, PreviewOut, RevisionIn, WhatIfIn, WhatIfOut
+from .schemas import ChoiceOut, EditsIn, FixesOut, OfferOut, PlanOut, PreviewIn, PreviewOut, RevisionIn, ToolOut, WhatIfIn, WhatIfOut
 
 router = Router(tags=["plans"])
 LOOK_BACK = 6  # a drawing may still ask for what an edit has just replaced
 
 
+def _subject(plan: Plan, revision: PlanRevision) -> evaluation.Subject:
+    document = documents.read(revision.document)
+    return evaluation.Subject(document, revision.document_id, document.model_dump_json(), plan.pk)
+
+
+def _now(id: int) -> evaluation.Subject:
+    plan = plan_of(id)
+    return _subject(plan, documents.head(plan))
+
+
+def _json(content: bytes) -> HttpResponse:
+    return HttpResponse(content, content_type="application/json")
+
+
 def _answer(plan: Plan, head: PlanRevision) -> HttpResponse:
     """The plan with its evaluation, written as bytes once; ``evaluation`` is null where it is not ready in a moment."""
-    document = documents.read(head.document)
-    library = documents.library_for(document)
-    answered = evaluation.in_time(head.document_id, document, library)
+    try:
+        subject = _subject(plan, head)
+    except documents.Unreadable as problem:
+        Plan.objects.filter(pk=plan.pk).update(unread=problem.sentence)
+        problem.more |= {"head": head.number, "can_undo": revise.can_undo(plan, head)}
+        raise
+    answered = evaluation.in_time(subject)
     meta = {
         "id": plan.pk, "revision": head.number, "at": head.at.isoformat(), "by": head.by.username, "can_undo": revise.can_undo(plan, head), "can_redo": bool(head.redo),
-        "plan": document.model_dump(mode="json"), "features": _features(document, library),
+        "plan": subject.document.model_dump(mode="json"),
     }
-    body = json.dumps(meta, separators=(",", ":"), ensure_ascii=False).encode()
-    return HttpResponse(body[:-1] + b',"evaluation":' + (answered or b"null") + b"}", content_type="application/json")
-
-
-def _features(document: Any, library: Any) -> list[dict[str, Any]]:
-    try:
-        geometry = geometry_of(document, library, evaluation.MEMO)
-    except MachiningError:
-        return []
-    return [f.model_dump(mode="json", exclude={"loops"}) for f in geometry.features]
+    body = json.dumps(meta, separators=(",", ":"), ensure_ascii=False).encode()[:-1]
+    told = answered or {"features": b"[]", "evaluation": b"null"}
+    return _json(body + b',"features":' + told["features"] + b',"evaluation":' + told["evaluation"] + b"}")
 
 
 @router.get("/plans/{id}", response=PlanOut)
-def read(request: HttpRequest, id: int):
+def read(request: HttpRequest, id: RowId):
     plan = plan_of(id)
     return _answer(plan, documents.head(plan))
 
 
 @router.post("/plans/{id}/edits", response=PlanOut)
-def edit(request: HttpRequest, id: int, payload: EditsIn):
+def edit(request: HttpRequest, id: RowId, payload: EditsIn):
     plan = plan_of(id)
     return _answer(plan, revise.edit(request.user, plan, payload.revision, payload.edits))
 
 
 @router.post("/plans/{id}/undo", response=PlanOut)
-def undo(request: HttpRequest, id: int, payload: RevisionIn):
+def undo(request: HttpRequest, id: RowId, payload: RevisionIn):
     plan = plan_of(id)
     return _answer(plan, revise.undo(request.user, plan, payload.revision))
 
 
 @router.post("/plans/{id}/redo", response=PlanOut)
-def redo(request: HttpRequest, id: int, payload: RevisionIn):
+def redo(request: HttpRequest, id: RowId, payload: RevisionIn):
     plan = plan_of(id)
     return _answer(plan, revise.redo(request.user, plan, payload.revision))
 
 
 @router.post("/plans/{id}/preview", response=PreviewOut)
-def preview(request: HttpRequest, id: int, payload: PreviewIn):
+def preview(request: HttpRequest, id: RowId, payload: PreviewIn):
     """Stores nothing."""
-    plan = plan_of(id)
-    head = documents.head(plan)
-    document = documents.read(head.document)
-    library = documents.library_for(document)
-    before = evaluation.answer(head.document_id, document, library)
-    after = evaluation.evaluate_now(apply(document, payload.edits), library)
-    known = {f.key for f in before.findings}
-    then = {f.key for f in after.findings}
-    return {
-        "one_part_s": (before.one_part_s, after.one_part_s), "gone": sorted(known - then),
-        "come": [f for f in to_plain(after)["findings"] if f["key"] not in known],
-        "stops": (before.count("stop"), after.count("stop")), "looks": (before.count("look"), after.count("look")),
-        "figures": {name: tuple(found.value if (found := e.figures.get(name)) else None for e in (before, after)) for name in payload.figures},
-    }
+    edits = [each.model_dump(mode="json") for each in payload.edits]
+    return _json(evaluation.ask(_now(id), "preview", edits=edits, figures=payload.figures))
+
+
+@router.get("/plans/{id}/fixes", response=FixesOut)
+def fixes(request: HttpRequest, id: RowId, finding: Annotated[str, Query(max_length=200)]):
+    """The fixes of a finding that were tried and settle it without stopping anything else, the cheapest first."""
+    return _json(evaluation.ask(_now(id), "fixes", missing=404, finding=finding[:200]))
 
 
 @router.post("/plans/{id}/what-if", response=WhatIfOut)
-def ask_what_if(request: HttpRequest, id: int, payload: WhatIfIn):
+def ask_what_if(request: HttpRequest, id: RowId, payload: WhatIfIn):
     """A figure with other inputs, and how it answers to ten per cent more of each; the plan stays as it is."""
-    head = documents.head(plan_of(id))
-    document = documents.read(head.document)
-    figures = evaluation.answer(head.document_id, document, documents.library_for(document)).figures
-    values = what_if(figures, payload.figure, {(each.name, each.origin): each.value for each in payload.changed})
-    return {"values": values, "sensitivity": [{"name": name, "origin": origin, "value": factor} for (name, origin), factor in sensitivity(figures, payload.figure).items()]}
+    return _json(evaluation.ask(_now(id), "what-if", figure=payload.figure, changed=[(each.name, each.origin, each.value) for each in payload.changed]))
 
 
 @router.get("/plans/{id}/setups/{setup}/offers", response=list[OfferOut])
-def setup_offers(request: HttpRequest, id: int, setup: str):
+def setup_offers(request: HttpRequest, id: RowId, setup: str):
     """What could be cut next in a setup, as edits to send."""
-    document = documents.read(documents.head(plan_of(id)).document)
-    facts = walk(document, documents.library_for(document), evaluation.MEMO)
-    seen = next((s for s in facts.setups if s.setup.id == setup), None)
-    if seen is None:
-        raise Refused(f"There is no setup {setup!r} in this plan.", "setup", setup, status=404)
-    return [
-        {"group": o.group, "label": o.label, "tool": o.tool, "edits": [e.model_dump(mode="json") for e in o.edits], "rare": o.rare} for o in offers(seen, facts, lambda: "o" + uuid4().hex[:10])
-    ]
+    return _json(evaluation.ask(_now(id), "offers", missing=404, setup=setup[:80]))
+
+
+@router.get("/plans/{id}/next-setup", response=list[dict[str, Any]])
+def next_setup(request: HttpRequest, id: RowId):
+    """How the next setup would start, as edits to send: a first one with blank, machine and vise, a further one turned over."""
+    return _json(evaluation.ask(_now(id), "next-setup"))
+
+
+@router.get("/plans/{id}/operations/{operation}/tools", response=list[ToolOut])
+def operation_tools(request: HttpRequest, id: RowId, operation: str):
+    """The tools an operation can be given, those that suit first; of the others why they don't."""
+    return _json(evaluation.ask(_now(id), "tools", missing=404, operation=operation[:80]))
 
 
 @router.get("/plans/{id}/operations/{operation}/choices", response=list[ChoiceOut])
-def operation_choices(request: HttpRequest, id: int, operation: str):
+def operation_choices(request: HttpRequest, id: RowId, operation: str):
     """How else an operation could be cut, each way with what it would bring, as edits to send. The first is how it is now."""
-    head = documents.head(plan_of(id))
-    document = documents.read(head.document)
-    library = documents.library_for(document)
-    facts = walk(document, library, evaluation.MEMO)
-    op = next((each for each in facts.operations() if each.operation.id == operation), None)
-    if op is None:
-        raise Refused(f"There is no operation {operation!r} in this plan.", "operation", operation, status=404)
-    found = rough_choices(op, facts) or finish_choices(op, facts) or hole_choices(op, facts) or turn_choices(op, facts) or slope_choices(op, facts)
-    return ways(operation, found, evaluation.answer(head.document_id, document, library), document, library) if found else []
+    return _json(evaluation.ask(_now(id), "ways", missing=404, operation=operation[:80]))
 
 
 @router.get("/plans/{id}/part.glb", response={200: None})
-def part_mesh(request: HttpRequest, id: int):
-    document = documents.read(documents.head(plan_of(id)).document)
-    return _glb(glb.write(geometry_of(document, documents.library_for(document), evaluation.MEMO).mesh))
+def part_mesh(request: HttpRequest, id: RowId):
+    return _glb(evaluation.ask(_now(id), "part"))
 
 
 @router.get("/plans/{id}/stock/{key}.glb", response={200: None})
-def stock_mesh(request: HttpRequest, id: int, key: str):
+def stock_mesh(request: HttpRequest, id: RowId, key: str):
     """The stock a setup starts from or an operation leaves, in the setup frame; sawn skin is face 0, cut skin face 1."""
-    for revision in PlanRevision.objects.filter(plan=plan_of(id)).select_related("document").order_by("-number")[:LOOK_BACK]:
-        document = documents.read(revision.document)
-        facts = walk(document, documents.library_for(document), evaluation.MEMO)
-        for setup in facts.setups:
-            solids = {setup.stock_key: setup.stock_start, **{op.key_after: op.stock_after for op in setup.operations if op.stock_after is not None}}
-            if key in solids:
-                mesh = two_skins(solids[key], facts, setup.lie.pose)
-                return _glb(evaluation.MEMO.get(("glb", key), lambda mesh=mesh: glb.write(mesh)))
+    plan = plan_of(id)
+    for revision in PlanRevision.objects.filter(plan=plan).select_related("document").order_by("-number")[:LOOK_BACK]:
+        try:
+            return _glb(evaluation.ask(_subject(plan, revision), "stock", missing=404, key=key[:80]))
+        except Refused as problem:
+            if problem.status != 404:
+                raise
     raise Refused("The plan has changed; this stock is gone.", status=404)
 
 
@@ -160,28 +146,40 @@ def _glb(content: bytes) -> HttpResponse:
     return answer
 
 
+def _download(content: bytes, kind: str, name: str) -> HttpResponse:
+    answer = HttpResponse(content, content_type=kind)
+    answer["Content-Disposition"] = f'attachment; filename="{name}"'
+    return answer
+
+
 @router.get("/plans/{id}/export.json", response={200: None})
-def export(request: HttpRequest, id: int):
+def export(request: HttpRequest, id: RowId):
     plan = plan_of(id)
     document = documents.read(documents.head(plan).document)
-    answer = HttpResponse(plan_json.write(document, documents.library_for(document)), content_type="application/json")
-    answer["Content-Disposition"] = f'attachment; filename="{plan.job.number}.plan.json"'
-    return answer
+    return _download(plan_json.write(document, documents.library_for(document)), "application/json", f"{file_name(plan.job.number)}.plan.json")
+
+
+@router.get("/plans/{id}/document.json", response={200: None})
+def stored(request: HttpRequest, id: RowId):
+    """The newest document as it is stored, for the case that this program can't read it."""
+    plan = plan_of(id)
+    return _download(documents.head(plan).document.text.encode(), "application/json", f"{file_name(plan.job.number)}.document.json")
 
 
 @router.get("/plans/{id}/tools.csv", response={200: None})
-def tools(request: HttpRequest, id: int):
+def tools(request: HttpRequest, id: RowId):
     plan = plan_of(id)
     document = documents.read(documents.head(plan).document)
-    answer = HttpResponse(tool_csv.write(document, documents.library_for(document)), content_type="text/csv; charset=utf-8")
-    answer["Content-Disposition"] = f'attachment; filename="{plan.job.number}.tools.csv"'
-    return answer
+    return _download(tool_csv.write(document, documents.library_for(document)).encode(), "text/csv; charset=utf-8", f"{file_name(plan.job.number)}.tools.csv")
 
 
 @router.post("/plans/{id}/import", response=PlanOut)
-def import_plan(request: HttpRequest, id: int, revision: int, file: UploadedFile = File(...)):
+def import_plan(request: HttpRequest, id: RowId, revision: Annotated[int, Query(ge=0, le=2**31 - 1)], file: UploadedFile = File(...)):
     """The file's plan becomes the next revision; what the library lacks is named and nothing is changed."""
+    from .actions.import_plan import MOST_BYTES
     from .actions.import_plan import import_plan as take_in
 
     plan = plan_of(id)
+    if (file.size or 0) > MOST_BYTES:
+        raise Refused(f"The file has {(file.size or 0) / 1e6:.1f} MB; a plan of up to {MOST_BYTES / 1e6:.0f} MB can be read.", "file", file.name)
     return _answer(plan, take_in(request.user, plan, revision, file.read()))

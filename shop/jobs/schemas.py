@@ -3,13 +3,15 @@
 from __future__ import annotations
 
 from datetime import datetime
-from typing import Any, Literal
+from typing import Annotated, Any, Literal
 
 from ninja import Schema
+from pydantic import Field
 
 from machining.plan.document import Plan as Document
 from machining.plan.edit import Edit
 
+MOST_EDITS, MOST_REVISION = 300, 2**31 - 1
 State = Literal["fine", "look", "stop", "unknown", "working"]
 Severity = Literal["stop", "look", "note"]
 
@@ -102,6 +104,7 @@ class SetupOut(Schema):
     part_high: list[float]
     jaws: list[JawOut]
     parallels_mm: float | None
+    parallels_to_make: bool = False
     stock_key: str
     operations: list[OperationOut]
     cutting_s: float
@@ -132,6 +135,7 @@ class FindingOut(Schema):
     message: str
     values: dict[str, ShownOut]
     why: str
+    kept: str
     fixes: list[FixOut]
 
 
@@ -179,13 +183,38 @@ class OfferOut(Schema):
     rare: bool
 
 
+class ToolOut(Schema):
+    """``number`` is that of a tool in the machine, null for one that ``edits`` load first; ``why_not`` is empty where it suits."""
+
+    assembly: str
+    name: str
+    number: int | None
+    why_not: str
+    values: dict[str, ShownOut]
+    edits: list[dict[str, Any]]
+
+
+class TriedFixOut(FixOut):
+    """``one_part_s`` is what it does to the time of one part, ``looks`` are findings to look at that it brings."""
+
+    one_part_s: float
+    looks: list[str]
+
+
+class FixesOut(Schema):
+    """``tried`` is how many there were."""
+
+    tried: int
+    fixes: list[TriedFixOut]
+
+
 class EditsIn(Schema):
-    revision: int
-    edits: list[Edit]
+    revision: int = Field(ge=0, le=MOST_REVISION)
+    edits: list[Edit] = Field(min_length=1, max_length=MOST_EDITS)
 
 
 class RevisionIn(Schema):
-    revision: int
+    revision: int = Field(ge=0, le=MOST_REVISION)
 
 
 class PreviewOut(Schema):
@@ -202,14 +231,14 @@ class PreviewOut(Schema):
 class LeafSchema(Schema):
     """An input that is no figure itself: its name, where it came from, a value."""
 
-    name: str
-    origin: str
-    value: float
+    name: str = Field(max_length=80)
+    origin: str = Field(max_length=200)
+    value: float = Field(allow_inf_nan=False)
 
 
 class WhatIfIn(Schema):
-    figure: str
-    changed: list[LeafSchema] = []
+    figure: str = Field(max_length=120)
+    changed: list[LeafSchema] = Field([], max_length=60)
 
 
 class WhatIfOut(Schema):
@@ -251,6 +280,6 @@ class ChoiceOut(Schema):
 
 
 class PreviewIn(Schema):
-    revision: int
-    edits: list[Edit]
-    figures: list[str] = []
+    revision: int = Field(ge=0, le=MOST_REVISION)
+    edits: list[Edit] = Field(min_length=1, max_length=MOST_EDITS)
+    figures: list[Annotated[str, Field(max_length=120)]] = Field([], max_length=60)

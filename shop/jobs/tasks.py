@@ -8,13 +8,17 @@ import subprocess
 import sys
 import tempfile
 import time
+from dataclasses import dataclass
 from pathlib import Path
 from queue import Empty, Queue
 from threading import Thread
+from typing import Any
 
+from machining.facts.first_setup import with_usual_stock
 from machining.plan.edit import SetPart
 from shop.base import blobs
 from shop.base.problems import Refused
+from shop.library.snapshot import snapshot
 from shop.tasks.actions.work import Cancelled, Report, task_kind
 from shop.tasks.models import Task
 
@@ -22,8 +26,8 @@ from . import documents
 from .actions.revise import edit
 from .models import Geometry, Plan
 
-LONGEST_S = 240.0
-MOST_BYTES = 6 * 1024**3
+LONGEST_S = 60.0
+MOST_BYTES = 2 * 1024**3
 
 
 def _limit() -> None:
@@ -31,23 +35,45 @@ def _limit() -> None:
     resource.setrlimit(resource.RLIMIT_CPU, (int(LONGEST_S), int(LONGEST_S)))
 
 
+@dataclass(frozen=True)
+class ReadSolid:
+    """What the reader found: its last line, and the blobs of solid and mesh."""
+
+    told: dict[str, Any]
+    solid: str
+    mesh: str
+
+
 @task_kind("read-step")
 def read_step(task: Task, report: Report) -> None:
     about = task.about
+    found = examined(about["step"], about["solid"], report)
+    if found.told.get("problem"):
+        task.result = {"sizes": found.told.get("sizes", [])}
+        raise Refused(str(found.told["problem"]))
+    take(task, found)
+
+
+def examined(step: str, solid: int | None, report: Report) -> ReadSolid:
+    """Read a stored file in a process of its own. Raises Refused where the reader stops or takes too long."""
     with tempfile.TemporaryDirectory() as folder:
-        command = [sys.executable, "-m", "machining.cli", "read-step", str(blobs.path_of(about["step"])), "--out", folder]
-        if about["solid"] is not None:
-            command += ["--solid", str(about["solid"] + 1)]
+        command = [sys.executable, "-m", "machining.cli", "read-step", str(blobs.path_of(step)), "--out", folder]
+        if solid is not None:
+            command += ["--solid", str(solid + 1)]
         last = _followed(command, report)
         if "problem" in last:
-            task.result = {"sizes": last.get("sizes", [])}
-            raise Refused(last["problem"])
+            return ReadSolid(last, "", "")
         if last.get("doing") != "done":
-            raise Refused("The file can't be read: the reader stopped. It may be too large or damaged.")
-        solid, mesh = (blobs.put((Path(folder) / name).read_bytes()) for name in ("geometry.json", "mesh.glb"))
-    Geometry.objects.get_or_create(key=last["key"], defaults={"step": about["step"], "solid": solid, "mesh": mesh, "file_name": about["name"]})
-    _into_plan(task, last["key"])
-    task.result = {"geometry": last["key"], "size": last["size"], "features": len(last["features"])}
+            raise Refused(f"The file can't be read: the reader stopped. It may be damaged, or ask for more than {MOST_BYTES / 1024**3:g} GB of memory.")
+        return ReadSolid(last, *(blobs.put((Path(folder) / name).read_bytes()) for name in ("geometry.json", "mesh.glb")))
+
+
+def take(task: Task, found: ReadSolid) -> None:
+    """Keep a solid and make it the part of the task's plan."""
+    about, told = task.about, found.told
+    Geometry.objects.get_or_create(key=told["key"], defaults={"step": about["step"], "solid": found.solid, "mesh": found.mesh, "file_name": about["name"]})
+    _into_plan(task, told["key"])
+    task.result = {"geometry": told["key"], "size": told["size"], "features": len(told["features"])}
 
 
 def _followed(command: list[str], report: Report) -> dict[str, object]:
@@ -84,9 +110,10 @@ def _into_plan(task: Task, key: str) -> None:
     plan = Plan.objects.get(pk=task.about["plan"])
     for _ in range(5):
         head = documents.head(plan)
-        part = documents.read(head.document).part.model_copy(update={"geometry": key, "file_name": task.about["name"]})
+        document = documents.read(head.document)
+        part = document.part.model_copy(update={"geometry": key, "file_name": task.about["name"]})
         try:
-            edit(task.made_by, plan, head.number, [SetPart(part=part)])
+            edit(task.made_by, plan, head.number, [SetPart(part=part), *with_usual_stock(document, snapshot().settings)])
             return
         except Refused as problem:
             if problem.status != 409:

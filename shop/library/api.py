@@ -6,6 +6,7 @@ from typing import Any
 from django.http import HttpRequest, HttpResponse
 from ninja import File, Router, Schema
 from ninja.files import UploadedFile
+from pydantic import Field
 
 from machining.evaluation import formulas
 from machining.exchange.tool_library_csv import Line, write
@@ -13,6 +14,7 @@ from machining.quantities import display
 from machining.quantities.entry import drill_sizes
 from machining.quantities.units import QUANTITIES
 from machining.world.settings import Settings
+from machining.world.upgrades import item_up_to_date
 from shop.base.actions import require
 from shop.base.problems import Refused
 from shop.jobs.models import PlanUse
@@ -21,7 +23,7 @@ from .actions.import_tools import import_tools, preview
 from .actions.put import MODELS, put
 from .actions.remove import remove
 from .models import Item
-from .snapshot import snapshot
+from .snapshot import problem_of, snapshot
 
 MOST_BYTES = 2_000_000
 router = Router(tags=["library"])
@@ -34,6 +36,7 @@ class ItemOut(Schema):
     revision: int
     changed_at: str
     used_by: list[str]
+    problem: str
 
 
 class LibraryOut(Schema):
@@ -42,7 +45,7 @@ class LibraryOut(Schema):
 
 class ItemIn(Schema):
     data: dict[str, Any]
-    revision: int = 0
+    revision: int = Field(0, ge=0, le=2**31 - 1)
 
 
 class FieldChangeOut(Schema):
@@ -82,8 +85,8 @@ def _used() -> dict[tuple[str, str], list[str]]:
 
 def _out(item: Item, used: dict[tuple[str, str], list[str]]) -> dict[str, Any]:
     return {
-        "kind": item.kind, "key": item.key, "data": item.data, "revision": item.revision,
-        "changed_at": item.changed_at.isoformat(), "used_by": used.get((item.kind, item.key), []),
+        "kind": item.kind, "key": item.key, "data": item_up_to_date(item.kind, item.format, item.data), "revision": item.revision,
+        "changed_at": item.changed_at.isoformat(), "used_by": used.get((item.kind, item.key), []), "problem": problem_of(item),
     }
 
 
@@ -92,7 +95,7 @@ def everything(request: HttpRequest):
     used = _used()
     items = [_out(item, used) for item in Item.objects.all()]
     if not any(item["kind"] == "settings" for item in items):
-        items.append({"kind": "settings", "key": "shop", "data": Settings().model_dump(mode="json"), "revision": 0, "changed_at": "", "used_by": []})
+        items.append({"kind": "settings", "key": "shop", "data": Settings().model_dump(mode="json"), "revision": 0, "changed_at": "", "used_by": [], "problem": ""})
     return {"items": items}
 
 

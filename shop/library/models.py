@@ -5,11 +5,12 @@ from django.db import models
 
 
 class Item(models.Model):
-    """One thing of the library, referred to by kind and key. ``data`` is the core's record, checked on writing."""
+    """One thing of the library, referred to by kind and key. ``data`` is the core's record in a ``format``, checked on writing."""
 
     kind = models.CharField(max_length=12)
     key = models.SlugField(max_length=60)
     data = models.JSONField()
+    format = models.PositiveSmallIntegerField(default=1)
     revision = models.PositiveIntegerField(default=1)
     changed_at = models.DateTimeField(auto_now=True)
     changed_by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, null=True, related_name="+")

@@ -5,18 +5,20 @@ from __future__ import annotations
 import json
 from typing import Any
 
-from machining.evaluation import ENGINE, Evaluation, to_plain
+from machining.evaluation import ENGINE
 from machining.exchange import plan_json
+from machining.exchange.release_record import NAME, canonical
 from machining.plan.document import Plan as Document
 from machining.world.library import Library
 
 
-def record(document: Document, library: Library, evaluation: Evaluation, job: dict[str, Any], release: dict[str, Any], accepted: list[dict[str, Any]]) -> bytes:
+def record(
+    document: Document, library: Library, evaluation: dict[str, Any], job: dict[str, Any], release: dict[str, Any], accepted: list[dict[str, Any]], kept: list[dict[str, Any]],
+) -> bytes:
     """Sorted keys, no spaces: the same content gives the same bytes."""
-    return json.dumps(
+    return canonical(
         {
-            "format": "fabrotax-release", "version": 1, "engine": ENGINE, "job": job, "release": release, "accepted": accepted,
-            "export": json.loads(plan_json.write(document, library)), "evaluation": to_plain(evaluation),
+            "format": NAME, "version": 1, "engine": ENGINE, "job": job, "release": release, "accepted": accepted, "kept": kept,
+            "export": json.loads(plan_json.write(document, library)), "evaluation": evaluation,
         },
-        sort_keys=True, separators=(",", ":"), ensure_ascii=False, allow_nan=False,
-    ).encode()
+    )

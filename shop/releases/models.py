@@ -32,6 +32,8 @@ class Release(models.Model):
     sha256 = models.CharField(max_length=64)
     setups = models.PositiveSmallIntegerField()
     note = models.CharField(max_length=300, blank=True)
+    title = models.CharField(max_length=120, blank=True)
+    revision_letter = models.CharField(max_length=10, blank=True)
     by = models.ForeignKey(USER, on_delete=models.PROTECT, related_name="+")
     at = models.DateTimeField()
 
@@ -46,14 +48,23 @@ class Release(models.Model):
 
 
 class Sheet(models.Model):
-    """One setup's sheet of a release: blobs of its page and its PDFs; Letter is printed when first asked for."""
+    """One setup's sheet of a release: the blob of its page."""
 
     release = models.ForeignKey(Release, on_delete=models.PROTECT, related_name="sheets")
     setup = models.PositiveIntegerField()
     body = models.CharField(max_length=64)
-    pdf = models.CharField(max_length=64)
-    pdf_letter = models.CharField(max_length=64, blank=True)
 
     class Meta:
         constraints = [models.UniqueConstraint(fields=["release", "setup"], name="sheet_once")]
         ordering = ["setup"]
+
+
+class Paper(models.Model):
+    """A sheet as PDF on one paper, drawn once."""
+
+    sheet = models.ForeignKey(Sheet, on_delete=models.PROTECT, related_name="papers")
+    paper = models.CharField(max_length=10)
+    pdf = models.CharField(max_length=64)
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["sheet", "paper"], name="paper_once")]

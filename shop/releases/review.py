@@ -2,65 +2,87 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, field
+from typing import Any
 
-from machining.evaluation import Evaluation
-from machining.findings.finding import Finding, in_words
+from machining.findings.finding import Shown, fill
 from machining.plan.document import Plan as Document
 from shop.accounts.models import User
 from shop.jobs import documents, evaluation
-from shop.jobs.models import Plan, PlanRevision
+from shop.jobs.models import Job, Plan, PlanRevision
+from shop.library.snapshot import snapshot
 
-from .models import Acceptance
+from .models import Acceptance, Release
+
+WORKING = "The plan is still being worked out."
 
 
 @dataclass
 class Review:
+    """``evaluation`` is None while it is being worked out; ``kept`` are the findings the planner leaves as they are."""
+
     head: PlanRevision
     document: Document
-    evaluation: Evaluation
-    accepted: dict[str, Acceptance]
-    against: list[str]
+    evaluation: dict[str, Any] | None
+    accepted: dict[str, Acceptance] = field(default_factory=dict)
+    against: list[str] = field(default_factory=list)
+    newest: Release | None = None
 
     @property
-    def looks(self) -> list[Finding]:
-        return [f for f in self.evaluation.findings if f.severity == "look"]
+    def findings(self) -> list[dict[str, Any]]:
+        return self.evaluation["findings"] if self.evaluation else []
+
+    @property
+    def kept(self) -> list[dict[str, Any]]:
+        return [f for f in self.findings if f["kept"]]
 
 
-def review(user: User, plan: Plan) -> Review:
+def sentence_of(finding: dict[str, Any]) -> str:
+    """A finding of an evaluation in metric words."""
+    return fill(finding["message"], {name: Shown(shown["value"], shown["quantity"]) for name, shown in finding["values"].items()})
+
+
+def review(user: User, plan: Plan, patient: bool = True) -> Review:
     """The plan's answers with what was accepted, and each reason (a sentence) against releasing it now."""
     head = documents.head(plan)
     document = documents.read(head.document)
-    library = documents.library_for(document)
-    answer = evaluation.answer(head.document_id, document, library)
-    accepted = {}
-    for row in Acceptance.objects.filter(plan=plan).select_related("by"):
-        accepted[row.finding] = row
-    valid = {f.key: accepted[f.key] for f in answer.findings if f.key in accepted and accepted[f.key].seen == in_words(f)}
-    against = _against(answer, valid, document)
+    newest = plan.releases.order_by("-number").select_related("revision").first()
+    looked = Review(head, document, None, newest=newest)
+    try:
+        looked.evaluation = evaluation.plain(evaluation.Subject(document, head.document_id, document.model_dump_json(), plan.pk), patient)
+    except evaluation.Working:
+        looked.against.append(WORKING)
+        return looked
+    known = {row.finding: row for row in Acceptance.objects.filter(plan=plan).select_related("by")}
+    looked.accepted = {f["key"]: known[f["key"]] for f in looked.findings if f["key"] in known and known[f["key"]].seen == sentence_of(f)}
+    looked.against = _against(looked)
     last = PlanRevision.objects.filter(plan=plan, kind__in=("edit", "import")).select_related("by").latest("number")
     if "release" not in user.rights:
-        against.append(f"The role {user.role} doesn't release.")
-    elif last.by_id == user.pk and not library.settings.approver_may_be_editor:
-        against.append("You changed this plan last; somebody else has to release it.")
-    newest = plan.releases.order_by("-number").first()
-    if newest is not None and newest.revision.document_id == head.document_id:
-        against.append(f"Nothing has changed since release {newest.number}.")
-    return Review(head, document, answer, valid, against)
+        looked.against.append(f"The role {user.role} doesn't release.")
+    elif last.by_id == user.pk and not snapshot().settings.approver_may_be_editor:
+        looked.against.append("You changed this plan last; somebody else has to release it.")
+    if newest is not None and is_same(newest, head, plan.job):
+        looked.against.append(f"Nothing has changed since release {newest.number}.")
+    return looked
 
 
-def _against(answer: Evaluation, accepted: dict[str, Acceptance], document: Document) -> list[str]:
-    against = []
-    if answer.problem:
-        against.append(answer.problem)
-    if not any(s.operations for s in document.setups):
+def is_same(release: Release, head: PlanRevision, job: Job) -> bool:
+    """Would a release now say just what this one says?"""
+    return release.revision.document_id == head.document_id and (release.title, release.revision_letter) == (job.title, job.revision)
+
+
+def _against(looked: Review) -> list[str]:
+    answer, against = looked.evaluation or {}, []
+    if answer["problem"]:
+        against.append(answer["problem"])
+    if not any(s.operations for s in looked.document.setups):
         against.append("The plan has no operation yet.")
-    if stops := answer.count("stop"):
+    if stops := sum(f["severity"] == "stop" for f in looked.findings):
         against.append(f"{stops} finding{'s' if stops > 1 else ''} will not work as planned.")
-    waiting = [f for f in answer.findings if f.severity == "look" and f.key not in accepted]
+    waiting = [f for f in looked.findings if f["severity"] == "look" and not f["kept"] and f["key"] not in looked.accepted]
     if waiting:
         against.append(f"{len(waiting)} finding{'s' if len(waiting) > 1 else ''} to look at {'are' if len(waiting) > 1 else 'is'} not accepted yet.")
-    unknown = [o for s in answer.setups for o in s.operations if any(a.state in ("unknown", "working") for a in o.answers.values())]
+    unknown = [o for s in answer["setups"] for o in s["operations"] if any(a["state"] in ("unknown", "working") for a in o["answers"].values())]
     if unknown:
         against.append(f"{len(unknown)} operation{'s have' if len(unknown) > 1 else ' has'} a question without an answer.")
     return against

@@ -5,21 +5,27 @@ from __future__ import annotations
 import atexit
 import json
 import re
+from dataclasses import dataclass
+from datetime import datetime
 from functools import lru_cache
 from pathlib import Path
 from typing import Any
+from urllib.parse import unquote, urlsplit
 
 import segno
 from django.conf import settings
 from django.template.loader import render_to_string
+from django.utils import formats, translation
 
 from machining.drawing.holding import holding_drawing
 from machining.exchange import plan_json
 from machining.facts.route import walk
 from machining.findings.finding import Shown, fill
 from machining.memo import Memo
-from machining.quantities.display import clock, number, sizes
+from machining.quantities.display import System, clock, number, show, sizes, unit
+from machining.quantities.units import INCH_MM
 from machining.world.library import Library
+from machining.world.workholding import Vise
 
 HERE = Path(__file__).parent
 PAGE = """
@@ -34,45 +40,102 @@ def body_of(record: dict[str, Any], sha256: str, setup_number: int) -> str:
     return render_to_string("releases/sheet.html", content(record, sha256, setup_number))
 
 
+@dataclass(frozen=True)
+class Written:
+    """Figures of a sheet in its system, the other one small beside what is measured, typed or set at the machine."""
+
+    system: System
+
+    @property
+    def others(self) -> System:
+        return "inch" if self.system == "metric" else "metric"
+
+    def n(self, value: float, quantity: str) -> str:
+        return number(value, quantity, self.system)
+
+    def unit(self, quantity: str) -> str:
+        return unit(quantity, self.system)
+
+    def show(self, value: float, quantity: str) -> str:
+        return show(value, quantity, self.system)
+
+    def other(self, value: float, quantity: str) -> str:
+        """The same in the other system, with its unit; empty where both write it alike."""
+        said = show(value, quantity, self.others)
+        return "" if said == self.show(value, quantity) else said
+
+    def both(self, value: float, quantity: str) -> str:
+        """``1.339 in (34.0 mm)``, for a sentence."""
+        other = self.other(value, quantity)
+        return self.show(value, quantity) + (f" ({other})" if other else "")
+
+
 def content(record: dict[str, Any], sha256: str, setup_number: int) -> dict[str, Any]:
     plan, library = plan_json.read(json.dumps(record["export"]).encode())
     answer = record["evaluation"]["setups"][setup_number - 1]
     setup = plan.setups[setup_number - 1]
     facts = walk(plan, library, Memo())
+    w = Written(plan.units or library.settings.units or "metric")
     machine = library.machines[setup.machine]
     release, job = record["release"], record["job"]
     url = f"{settings.URL}/s/{release['code']}/{setup_number}"
     return {
         "job": job, "material": library.materials[plan.material].name if plan.material in library.materials else "", "quantity": plan.quantity,
         "release": release, "sha256": sha256, "of": len(plan.setups), "setup": answer, "note": setup.note,
-        "machine": machine.name, "work_offset": setup.work_offset, "turns": machine.kind == "lathe", **_held(setup, library, answer),
-        "cycle": clock(answer["cycle_s"]), "drawing": holding_drawing(facts.setups[setup_number - 1], facts), "qr": _qr(url), "url": url,
-        "loading": _loading(plan, setup, library, answer), "tools": _tools(plan, setup, library, answer), "operations": _operations(setup, answer, machine.kind == "lathe"),
-        "measure": _measure(plan, setup),
-        "care": [*_care(record, setup.id), *_of_machine(setup, machine), *_of_spindle(setup, library)], "at": release["at"].replace("T", " ")[:16], "shop": "Tidewrack Instruments",
+        "machine": machine.name, "work_offset": setup.work_offset, "turns": machine.kind == "lathe", **_held(setup, library, answer, w),
+        "length_unit": w.unit("length"), "feed_unit": w.unit("feed"), "speed_unit": w.unit("cutting_speed"),
+        "cycle": clock(answer["cycle_s"]), "drawing": holding_drawing(facts.setups[setup_number - 1], facts, w.system), "qr": _qr(url), "url": url,
+        "loading": _loading(setup, library, answer, w), "tools": _tools(plan, setup, library, answer, w),
+        "operations": _operations(setup, answer, machine.kind == "lathe", w),
+        "measure": _measure(plan, setup, w),
+        "care": [*_care(record, setup.id, w), *_of_machine(setup, machine), *_of_spindle(setup, library)], "at": dated(release["at"], library.settings.date_language),
+        "shop": library.settings.shop_name, "address": library.settings.address,
     }
+
+
+def paper_of(record: dict[str, Any]) -> str:
+    """The paper a release's sheets are printed on unless another is asked for."""
+    return record["export"].get("settings", {}).get("paper") or "A4"
+
+
+def dated(at: str, language: str) -> str:
+    """A moment (ISO 8601) as the shop writes it."""
+    moment = datetime.fromisoformat(at)
+    if not language:
+        return moment.strftime("%Y-%m-%d %H:%M")
+    with translation.override(language):
+        return f"{formats.date_format(moment, 'DATE_FORMAT', use_l10n=True)}, {moment:%H:%M}"
 
 
 def _qr(url: str) -> str:
     return segno.make(url, error="m").svg_inline(scale=3, border=0, dark="#14192b", omitsize=True, svgclass="qr", lineclass=None)
 
 
-def _held(setup: Any, library: Library, answer: dict[str, Any]) -> dict[str, Any]:
+def _held(setup: Any, library: Library, answer: dict[str, Any], w: Written) -> dict[str, Any]:
     """What holds the part, with what force, how deep: words and figures of the sheet's head."""
     if setup.in_chuck:
-        chuck = library.chucks.get(setup.in_chuck.chuck)
+        chuck, force, grip = library.chucks.get(setup.in_chuck.chuck), setup.in_chuck.force_per_jaw_n, setup.in_chuck.grip_mm
         return {
-            "held": chuck.name if chuck else "not held", "clamp": number(setup.in_chuck.force_per_jaw_n, "force"), "clamp_unit": "N", "clamp_where": "each jaw, at rest",
-            "grip": number(setup.in_chuck.grip_mm, "length"), "seat": f"in the jaws, {setup.in_chuck.grips}",
+            "held": chuck.name if chuck else "not held", "clamp": w.n(force, "force"), "clamp_unit": w.unit("force"), "clamp_other": w.other(force, "force"), "clamp_where": "each jaw, at rest",
+            "grip": w.n(grip, "length"), "grip_other": w.other(grip, "length"), "seat": f"in the jaws, {setup.in_chuck.grips}",
         }
     vise = library.vises.get(setup.in_vise.vise) if setup.in_vise else None
-    seat = f"on parallels {answer['parallels_mm']:g} high" if answer["parallels_mm"] else "on the seat"
     if vise is None:
         return {"held": "not held", "clamp": "", "clamp_unit": "", "clamp_where": "", "grip": "", "seat": ""}
+    torque, grip = setup.in_vise.torque_nm, setup.in_vise.grip_depth_mm
     return {
-        "held": vise.name if "jaws" in vise.name else f"{vise.name}, {vise.jaws} jaws", "clamp": number(setup.in_vise.torque_nm, "torque"), "clamp_unit": "N·m", "clamp_where": "at the screw",
-        "grip": number(setup.in_vise.grip_depth_mm, "length"), "seat": seat,
+        "held": vise.name if "jaws" in vise.name else f"{vise.name}, {vise.jaws} jaws", "clamp": w.n(torque, "torque"), "clamp_unit": w.unit("torque"), "clamp_other": w.other(torque, "torque"),
+        "clamp_where": "at the screw", "grip": w.n(grip, "length"), "grip_other": w.other(grip, "length"), "seat": _seat(vise, answer, w),
     }
+
+
+def _seat(vise: Vise, answer: dict[str, Any], w: Written) -> str:
+    if vise.jaws == "soft":
+        return "on the step of the soft jaws"
+    if not answer["parallels_mm"]:
+        return "on the seat"
+    high = w.show(answer["parallels_mm"], "length")
+    return f"on parallels to be made, {high} high" if answer.get("parallels_to_make") else f"on parallels {high} high"
 
 
 def _most_rpm(setup: Any, library: Library) -> float:
@@ -80,34 +143,45 @@ def _most_rpm(setup: Any, library: Library) -> float:
     return min(library.machines[setup.machine].max_rpm, chuck.max_rpm if chuck else 1e9, (setup.in_chuck.limit_rpm if setup.in_chuck else None) or 1e9)
 
 
-def _loading(plan: Any, setup: Any, library: Library, answer: dict[str, Any]) -> list[str]:
+def _loading(setup: Any, library: Library, answer: dict[str, Any], w: Written) -> list[str]:
     """What the setter does, in order, numbered as in the drawing."""
     steps = []
     reason = f" ({setup.holding.reason})" if setup.holding and setup.holding.reason else ""
+    note = f" {setup.note}" if setup.note else ""
     if setup.in_chuck:
         out = answer["stock_high"][2] - answer["jaws"][0]["top"] if answer["jaws"] else 0.0
         steps.append("Wipe jaws and stock. The key out of the chuck.")
-        steps.append(f"{answer['handling']}. {number(out, 'length')} stands out of the jaws." + (f" {setup.note}" if setup.note else ""))
-        steps.append(f"Close with {number(setup.in_chuck.force_per_jaw_n, 'force')} N each jaw.{reason} Jaw 1 at {setup.in_chuck.jaw_angle_deg:g}°.")
+        steps.append(f"{answer['handling']}. {w.both(out, 'length')} stands out of the jaws.{note}")
+        steps.append(f"Close with {w.both(setup.in_chuck.force_per_jaw_n, 'force')} each jaw.{reason} Jaw 1 at {setup.in_chuck.jaw_angle_deg:g}°.")
         steps.append(f"Limit the spindle to {number(_most_rpm(setup, library), 'spindle_speed')} rpm before the first cut at a kept cutting speed.")
     else:
-        seat = "Wipe jaws and seat."
-        if answer["parallels_mm"]:
-            seat = f"Wipe jaws. Parallels {answer['parallels_mm']:g} high, pushed out to the jaws."
-        steps.append(seat)
-        steps.append(f"{answer['handling']}. {answer['up']}." + (f" {setup.note}" if setup.note else ""))
+        steps.append(_seated(setup, library, answer, w))
+        steps.append(f"{answer['handling']}. {answer['up']}.{note}")
     if setup.in_vise:
-        steps.append(f"Tighten to {number(setup.in_vise.torque_nm, 'torque')} N·m with the torque wrench.{reason}")
+        steps.append(f"Tighten to {w.both(setup.in_vise.torque_nm, 'torque')} with the torque wrench.{reason}")
         steps.append("Tap down. Parallels must not move by hand." if answer["parallels_mm"] else "Tap down. The part must sit on the seat.")
     sideways, upright = answer["zero_words"]
     over = answer["stock_high"][2] - answer["part_high"][2]
-    under = f", {number(over, 'length')} below the blank's" if over > 0.05 and setup.zero.z_of == "part" and setup.zero.z == "top" else ""
+    under = f", {w.both(over, 'length')} below the blank's" if over > 0.05 and setup.zero.z_of == "part" and setup.zero.z == "top" else ""
     because = f" ({setup.zero.reason})" if setup.zero.reason else ""
     steps.append(f"{setup.work_offset}: {sideways}. {upright}{under}.{because}")
     return steps
 
 
-def _tools(plan: Any, setup: Any, library: Library, answer: dict[str, Any]) -> list[dict[str, Any]]:
+def _seated(setup: Any, library: Library, answer: dict[str, Any], w: Written) -> str:
+    vise = library.vises.get(setup.in_vise.vise) if setup.in_vise else None
+    if vise is not None and vise.jaws == "soft":
+        return f"Wipe the soft jaws; their step is cut {w.both(setup.in_vise.grip_depth_mm, 'length')} deep."
+    if not answer["parallels_mm"]:
+        return "Wipe jaws and seat."
+    high = w.both(answer["parallels_mm"], "length")
+    if vise is not None and answer.get("parallels_to_make"):
+        had = ", ".join(w.show(each, "length") for each in sorted(vise.parallels_mm)) or "none"
+        return f"Make two parallels {high} high: the vise has {had}. Wipe jaws, push the parallels out to the jaws."
+    return f"Wipe jaws. Parallels {high} high, pushed out to the jaws."
+
+
+def _tools(plan: Any, setup: Any, library: Library, answer: dict[str, Any], w: Written) -> list[dict[str, Any]]:
     used = {op.tool for op in setup.operations if op.tool}
     needs = {}
     for op, result in zip(setup.operations, answer["operations"], strict=True):
@@ -118,60 +192,73 @@ def _tools(plan: Any, setup: Any, library: Library, answer: dict[str, Any]) -> l
     for loaded in sorted((t for t in plan.tools if t.id in used), key=lambda t: t.pocket):
         assembly = library.assemblies[loaded.assembly]
         tool, holder = library.tools[assembly.tool], library.holders[assembly.holder]
-        note = f"holder clears from {number(needs[loaded.id], 'length')}" if loaded.id in needs and loaded.stick_out_mm - needs[loaded.id] < 5.0 else tool.note
+        note = f"holder clears from {w.n(needs[loaded.id], 'length')}" if loaded.id in needs and loaded.stick_out_mm - needs[loaded.id] < 5.0 else tool.note
+        long = loaded.stick_out_mm + holder.length_mm
         rows.append({
-            "pocket": loaded.pocket, "number": f"T{loaded.number}", "name": tool.name, "holder": holder.name, "stick_out": number(loaded.stick_out_mm, "length"),
-            "length": f"{loaded.stick_out_mm + holder.length_mm:.0f}", "h": f"H{loaded.h:02d}", "d": f"D{loaded.d:02d}" if tool.kind not in ("drill", "tap", "reamer", "boring_head") else "–",
-            "note": note,
+            "pocket": loaded.pocket, "number": f"T{loaded.number}", "name": tool.name, "holder": holder.name, "stick_out": w.n(loaded.stick_out_mm, "length"),
+            "other": w.other(loaded.stick_out_mm, "length"), "length": f"{long:.0f}" if w.system == "metric" else f"{long / INCH_MM:.2f}", "h": f"H{loaded.h:02d}",
+            "d": f"D{loaded.d:02d}" if tool.kind not in ("drill", "tap", "reamer", "boring_head") else "–", "note": note,
         })
     return rows
 
 
-def _operations(setup: Any, answer: dict[str, Any], turns: bool) -> list[dict[str, Any]]:
+def _operations(setup: Any, answer: dict[str, Any], turns: bool, w: Written) -> list[dict[str, Any]]:
     rows = []
     for op, result in zip(setup.operations, answer["operations"], strict=True):
+        lowest, left = result["z_to_mm"], result["leaves_mm"]
         rows.append({
-            "number": result["number"], "title": result["title"], "detail": sizes(result["detail"], result["sizes"]),
-            "tool": f"T{result['tool_number']}", **_speeds(result, turns),
-            "z": number(result["z_to_mm"], "length") if result["z_to_mm"] is not None else "–",
-            "leaves": number(result["leaves_mm"], "length") if result["leaves_mm"] is not None else "–", "time": clock(result["time_s"]),
-            "done": clock(result["starts_s"] + result["change_s"] + result["time_s"]), "stop": op.stop_after, "reason": op.reason, "coolant": op.coolant, "also": _also(op, result),
+            "number": result["number"], "title": result["title"], "detail": sizes(result["detail"], result["sizes"], w.system),
+            "other": sizes(result["detail"], result["sizes"], w.others) if result["sizes"] else "",
+            "tool": f"T{result['tool_number']}", **_speeds(result, turns, w),
+            "z": w.n(lowest, "length") if lowest is not None else "–", "z_other": w.other(lowest, "length").partition(" ")[0] if lowest is not None else "",
+            "leaves": w.n(left, "length") if left is not None else "–", "time": clock(result["time_s"]),
+            "done": clock(result["starts_s"] + result["change_s"] + result["time_s"]), "stop": op.stop_after, "reason": op.reason, "coolant": op.coolant, "also": _also(op, result, w),
         })
     return rows
 
 
-def _speeds(result: dict[str, Any], turns: bool) -> dict[str, str]:
-    """Speed and feed as the control takes them: per turn where the work turns."""
-    rpm = number(result["rpm"] or 0, "spindle_speed")
-    if turns and result.get("feed_per_rev_mm") is None and result["rpm"]:
-        return {"rpm": f"{rpm} rpm", "feed": f"{number((result['feed_mm_min'] or 0) / result['rpm'], 'feed_per_tooth')} a turn"}
-    if result.get("feed_per_rev_mm") is None:
-        return {"rpm": rpm, "feed": number(result["feed_mm_min"] or 0, "feed")}
+def _speeds(result: dict[str, Any], turns: bool, w: Written) -> dict[str, str]:
+    """Speed and feed as the control takes them, per turn where the work turns; the other system beside."""
+    rpm, feed = number(result["rpm"] or 0, "spindle_speed"), result["feed_mm_min"] or 0
+    per_turn = result.get("feed_per_rev_mm")
+    if turns and per_turn is None and result["rpm"]:
+        per_turn = feed / result["rpm"]
+        return {"rpm": f"{rpm} rpm", "feed": f"{w.n(per_turn, 'feed_per_tooth')} a turn", "feed_other": w.other(per_turn, "feed_per_tooth").partition(" ")[0]}
+    if per_turn is None or not turns:
+        return {"rpm": rpm, "feed": w.n(feed, "feed"), "feed_other": w.other(feed, "feed").partition(" ")[0]}
     kept = result.get("cutting_speed_m_min")
-    return {"rpm": f"{number(kept, 'cutting_speed')} m/min" if kept else f"{rpm} rpm", "feed": f"{number(result['feed_per_rev_mm'], 'feed_per_tooth')} a turn"}
+    said = {"feed": f"{w.n(per_turn, 'feed_per_tooth')} a turn", "feed_other": w.other(per_turn, "feed_per_tooth").partition(" ")[0]}
+    return {"rpm": w.show(kept, "cutting_speed") if kept else f"{rpm} rpm", "rpm_other": w.other(kept, "cutting_speed") if kept else "", **said}
 
 
-def _also(op: Any, result: dict[str, Any]) -> list[str]:
+def _also(op: Any, result: dict[str, Any], w: Written) -> list[str]:
     """What the machine needs besides a line of the table: the feed of the tool's middle, and sizes pass by pass."""
-    lines = [f"Where the control guides the tool's middle: feed {number(w['value'], w['quantity'])} mm/min." for w in result.get("worked", []) if w["figure"].endswith(".centre_feed")]
-    lean = next((w["value"] for w in result.get("worked", []) if w["figure"].endswith(".lean")), None)
+    lines = [f"Where the control guides the tool's middle: feed {w.show(v['value'], v['quantity'])}." for v in result.get("worked", []) if v["figure"].endswith(".centre_feed")]
+    lean = next((v["value"] for v in result.get("worked", []) if v["figure"].endswith(".lean")), None)
     if lean is not None:
         how = "locked for each edge" if op.axes == "locked" else "live along the edges"
         lines.append(f"Tilted {number(abs(lean), 'angle')}°, axes {how}. Confirm the sense of tilt and turn at the machine, clear of the part, before the first cut.")
     table = result.get("table")
     if table:
         second = table["columns"][1]
-        values = ", ".join(number(row[1], second["quantity"]) for row in table["rows"])
+        values = ", ".join(w.n(row[1], second["quantity"]) for row in table["rows"])
         after = " Measure after each cut but the last, correct the wear value by half of what the size is off." if op.kind == "finish_walls" else ""
         lines.append(f"{second['name']}, pass by pass: {values}.{after}")
     return lines
 
 
-def _signed(value: float) -> str:
-    return f"{value:+g}" if value else "0"
+def _plain(value: float, w: Written) -> str:
+    """A size of the drawing, as many digits as it has."""
+    digits = f"{value:.4f}" if w.system == "metric" else f"{value / INCH_MM:.4f}"
+    return digits.rstrip("0").rstrip(".")
 
 
-def _measure(plan: Any, setup: Any) -> list[dict[str, str]]:
+def _signed(value: float, w: Written) -> str:
+    said = _plain(value, w)
+    return "0" if said in ("0", "-0") else said if said.startswith("-") else f"+{said}"
+
+
+def _measure(plan: Any, setup: Any, w: Written) -> list[dict[str, str]]:
     """Drawing requirements that this setup finishes."""
     finished: set[str] = set()
     for op in setup.operations:
@@ -183,10 +270,17 @@ def _measure(plan: Any, setup: Any) -> list[dict[str, str]]:
     for each in plan.part.requirements:
         if each.feature not in finished:
             continue
-        size = each.thread or (f"{each.nominal_mm:.3f}".rstrip("0").rstrip(".") if each.nominal_mm is not None else "")
-        band = "" if each.thread or each.band_mm == 0 else f"±{each.upper_mm:g}" if abs(each.upper_mm + each.lower_mm) < 1e-9 else f"{_signed(each.upper_mm)} / {_signed(each.lower_mm)}"
-        rows.append({"what": each.what, "size": size, "band": band, "with": each.measured_with, "often": each.how_often})
+        said = [] if each.thread else [(_plain(each.nominal_mm, v) if each.nominal_mm is not None else "", _band(each, v)) for v in (w, Written(w.others))]
+        size, band = said[0] if said else (each.thread, "")
+        other = f"{said[1][0]} {said[1][1]}".strip() + f" {Written(w.others).unit('length')}" if said and size else ""
+        rows.append({"what": each.what, "size": size, "band": band, "other": other, "with": each.measured_with, "often": each.how_often})
     return rows
+
+
+def _band(each: Any, w: Written) -> str:
+    if each.band_mm == 0:
+        return ""
+    return f"±{_plain(each.upper_mm, w)}" if abs(each.upper_mm + each.lower_mm) < 1e-9 else f"{_signed(each.upper_mm, w)} / {_signed(each.lower_mm, w)}"
 
 
 def _of_machine(setup: Any, machine: Any) -> list[dict[str, str]]:
@@ -206,15 +300,16 @@ def _of_spindle(setup: Any, library: Library) -> list[dict[str, str]]:
     return [{"where": "Chuck.", "sentence": sentence, "note": "A bar that stands out behind needs its guide."}]
 
 
-def _care(record: dict[str, Any], setup: str) -> list[dict[str, str]]:
-    """Accepted findings of this setup with the approver's words."""
-    notes = {row["finding"]: row["note"] for row in record["accepted"]}
+def _care(record: dict[str, Any], setup: str, w: Written) -> list[dict[str, str]]:
+    """Findings of this setup that were accepted or kept, with the words of who did."""
+    notes = {row["finding"]: (row["note"], "") for row in record["accepted"]} | {row["finding"]: (row["words"], "Kept. ") for row in record.get("kept", [])}
     rows = []
     for finding in record["evaluation"]["findings"]:
         if finding["setup"] == setup and finding["key"] in notes:
             values = {name: Shown(shown["value"], shown["quantity"]) for name, shown in finding["values"].items()}
             op = next((o for s in record["evaluation"]["setups"] for o in s["operations"] if o["id"] == finding["operation"]), None)
-            rows.append({"where": f"Operation {op['number']}." if op else "", "sentence": fill(finding["message"], values), "note": notes[finding["key"]]})
+            words, how = notes[finding["key"]]
+            rows.append({"where": f"Operation {op['number']}." if op else "", "sentence": fill(finding["message"], values, w.system), "note": f"{how}{words}"})
     return rows
 
 
@@ -228,10 +323,25 @@ def _print_style(paper: str) -> Any:
     # the printer knows no range of weights: the face is declared once as it is drawn, once as it is bold
     ranges = re.compile(r"(@font-face\{[^}]*?)font-weight:\d+ \d+;([^}]*\})")
     css = ranges.sub(lambda face: f"{face[1]}font-weight:400;{face[2]}{face[1]}font-weight:700;{face[2]}", css)
-    return [CSS(string=css + PAGE.replace("PAPER", paper), font_config=fonts)], fonts
+    return [CSS(string=css + PAGE.replace("PAPER", paper), font_config=fonts, url_fetcher=own_files())], fonts
 
 
 atexit.register(_print_style.cache_clear)  # the printer's fonts go before the interpreter does
+
+
+@lru_cache(maxsize=1)
+def own_files() -> Any:
+    """The printer takes the application's own faces and what stands in the page itself, and nothing else from anywhere."""
+    from weasyprint.urls import URLFetcher
+
+    class OwnFiles(URLFetcher):
+        def fetch(self, url: str, headers: Any = None) -> Any:
+            own = settings.WEB_BUILD.resolve()
+            if url.startswith("data:") or (url.startswith("file:") and Path(unquote(urlsplit(url).path)).resolve().is_relative_to(own)):
+                return super().fetch(url, headers)
+            raise ValueError(f"{url[:80]} is not the application's own: it is not fetched.")
+
+    return OwnFiles(allowed_protocols=("data", "file"), allow_redirects=False)
 
 
 def pdf_of(body: str, paper: str) -> bytes:
@@ -240,4 +350,4 @@ def pdf_of(body: str, paper: str) -> bytes:
 
     styles, fonts = _print_style(paper)
     html = f'<!doctype html><html lang="en"><head><meta charset="utf-8"><title>Setup sheet</title></head><body class="print">{body}</body></html>'
-    return HTML(string=html).write_pdf(stylesheets=styles, font_config=fonts)
+    return HTML(string=html, url_fetcher=own_files()).write_pdf(stylesheets=styles, font_config=fonts)

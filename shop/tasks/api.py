@@ -6,7 +6,7 @@ from django.http import HttpRequest
 from ninja import Router, Schema
 
 from shop.base.actions import require
-from shop.base.problems import Refused
+from shop.base.problems import Refused, RowId
 
 from .models import Task
 
@@ -23,20 +23,23 @@ class TaskOut(Schema):
 
 
 def _task(id: int) -> Task:
-    task = Task.objects.filter(pk=id).first()
+    task = Task.objects.filter(pk=id).first() if abs(id) < 2**63 else None
     if task is None:
         raise Refused("This task doesn't exist.", status=404)
     return task
 
 
 @router.get("/tasks/{id}", response=TaskOut)
-def read(request: HttpRequest, id: int):
+def read(request: HttpRequest, id: RowId):
     return _task(id)
 
 
 @router.post("/tasks/{id}/cancel", response=TaskOut)
-def cancel(request: HttpRequest, id: int):
+def cancel(request: HttpRequest, id: RowId):
     require(request.user, "plan")
+    task = _task(id)
+    if task.kind in ("draw-sheets", "draw-paper"):
+        raise Refused("The sheets of a release are drawn to the end: the floor waits for them.", status=409)
     Task.objects.filter(pk=id, state="waiting").update(state="cancelled", message="Stopped on request.")
     Task.objects.filter(pk=id).update(cancel=True)
     return _task(id)

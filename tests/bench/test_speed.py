@@ -24,12 +24,16 @@ from machining.plan.edit import Change
 from machining.plan.operation import Engrave, Lines, MillThread, Text, Undercut
 from machining.world.geometry import from_examined, to_json
 from shop.base import blobs
-from shop.jobs import documents
+from shop.jobs import documents, evaluation
+from shop.jobs.actions.create import create
+from shop.jobs.evaluation import Subject
 from shop.jobs.models import Geometry
+from shop.jobs.reckoners import Reckoners
 from tests.browser.conftest import PASSWORDS
 from tests.core import build, lathe
 from tests.core.conftest import DEMO
-from tests.shop.conftest import put_plan
+from tests.shop.conftest import put_plan, subject_of
+from tests.shop.test_poison import POISONED
 
 
 def edited(plan, k: int):
@@ -166,3 +170,34 @@ def test_evaluate_sixty_operations_warm(benchmark):
 def test_evaluate_sixty_operations_cold(benchmark):
     plan = long_plan()
     benchmark.pedantic(lambda: evaluate(plan, build.LIBRARY, Memo()), rounds=3)
+
+
+# -- many: jobs in the list, and plans that keep a process busy
+
+
+def test_list_of_a_thousand_jobs(benchmark, planner):
+    for k in range(1000):
+        create(planner.user, f"L-{k}", f"Part {k}", "A", material="en-aw-6082", quantity=5)
+    benchmark.pedantic(lambda: planner.get("/jobs"), rounds=20)
+
+
+@pytest.mark.parametrize("name", sorted(POISONED))
+def test_another_plan_beside_a_poisoned_one(benchmark, planner, plan, monkeypatch, name):
+    """An edit of a plan that is open, answered while the worst plans that validate are worked on."""
+    made = Reckoners(longest_s=3600.0)
+    monkeypatch.setattr(evaluation, "reckoners", made)
+    bad = put_plan(planner, build.good(), "J-bad")
+    documents_of_it = subject_of(bad)
+    planner.get(f"/plans/{plan.pk}")
+    poisoned = Subject(POISONED[name], "0" * 64, POISONED[name].model_dump_json(), documents_of_it.plan)
+    made.ask(poisoned.asked("answer", {}))
+    turn = count(1)
+
+    def once():
+        body = {"revision": documents.head(plan).number, "edits": [{"do": "change", "on": "operation:rough", "fields": {"step_down_mm": 6.0 - 0.01 * next(turn)}}]}
+        return (body,), {}
+
+    try:
+        benchmark.pedantic(lambda body: planner.post(f"/plans/{plan.pk}/edits", body), setup=once, rounds=8)
+    finally:
+        made.close()

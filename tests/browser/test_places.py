@@ -42,7 +42,7 @@ def test_jobs_are_found_and_opened_by_keyboard(sign_in):
     expect(page.get_by_role("link", name="TW-204")).to_be_visible()
     expect(page.get_by_role("link", name="TW-118")).to_have_count(0)
     page.get_by_label("Find a job").fill("unobtainium")
-    expect(page.get_by_text("No job is called that")).to_be_visible()
+    expect(page.get_by_text("No job is called “unobtainium”")).to_be_visible()
     page.get_by_label("Find a job").fill("TW-1")
     page.get_by_role("link", name="TW-118").focus()
     page.keyboard.press("Enter")
@@ -225,11 +225,21 @@ def test_stops_keep_a_plan_from_its_release(sign_in):
     page.wait_for_url("**/setups?op=a40")
 
 
+def values(person, plan: int, name: str) -> dict:
+    """Of a finding, as they are shown."""
+    for _ in range(100):
+        told = person.context.request.get(f"{person.url}/api/plans/{plan}").json()["evaluation"]
+        if told:
+            return {key: shown["value"] for key, shown in next(each["values"] for each in told["findings"] if each["key"] == name).items()}
+        person.page.wait_for_timeout(100)
+    raise AssertionError("it was never worked out")
+
+
 def test_an_old_sheet_says_that_it_is_replaced(sign_in):
     planner, approver, operator = sign_in("planner"), sign_in("approver"), sign_in("operator")
     plan = copy_of_demo(planner, "R-1")
     planner.api("POST", f"/plans/{plan}/edits", revision=2, edits=[{"do": "change", "on": "tool:t6", "fields": {"stick_out_mm": 30}}])
-    approver.api("POST", f"/plans/{plan}/acceptances", finding="cut.power-at-worst-stock@a20", note="first blank is measured")
+    approver.api("POST", f"/plans/{plan}/acceptances", finding="cut.power-at-worst-stock@a20", note="first blank is measured", seen=values(approver, plan, "cut.power-at-worst-stock@a20"))
     first = approver.api("POST", f"/plans/{plan}/releases", revision=3)["releases"][0]
     page = approver.page
     page.goto("/jobs/R-1/release")

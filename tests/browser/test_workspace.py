@@ -104,7 +104,7 @@ def test_a_value_is_typed_understood_refused_and_kept(sign_in):
     expect(box).to_have_value("28.575")
     box.fill("-4")
     box.press("Enter")
-    expect(page.get_by_role("alert").filter(has_text="greater than 0").first).to_be_visible()
+    expect(page.get_by_role("alert").filter(has_text="it must be at least 0.001").first).to_be_visible()
     expect(box).to_have_value("-4")
 
 
@@ -196,9 +196,9 @@ def test_bar_work_is_held_in_a_chuck_and_turned(sign_in):
     contour.fill("0, 30; -34, 30; -36, 48; -46, 48")
     contour.press("Enter")
     until(page, lambda: planner.context.request.get(f"{planner.url}/api/plans/{plan}").json()["plan"]["setups"][0]["operations"][2]["on"]["at_mm"][2] == [-36, 48])
-    page.get_by_label("At the edge").fill("500 ft/min")
-    page.get_by_label("At the edge").press("Enter")
-    expect(page.get_by_label("At the edge")).to_have_value("152.4")
+    page.get_by_label("Speed", exact=True).fill("500 ft/min")
+    page.get_by_label("Speed", exact=True).press("Enter")
+    expect(page.get_by_label("Speed", exact=True)).to_have_value("152.4")
 
 
 def test_odd_jobs_are_offered_typed_and_worked_out(sign_in):

@@ -79,7 +79,7 @@ def answer(of: Plan, library: Library = LIBRARY) -> Evaluation:
 
 
 def ids(of: Plan, library: Library = LIBRARY) -> set[str]:
-    return {f.id for f in answer(of, library).findings}
+    return {f.id for f in answer(of, library).open}
 
 
 def finding(of: Plan, id: str, library: Library = LIBRARY) -> Finding:

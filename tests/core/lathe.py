@@ -67,7 +67,7 @@ def finding(of: Plan, id: str) -> Finding:
 
 
 def ids(of: Plan) -> set[str]:
-    return {f.id for f in answer(of).findings}
+    return {f.id for f in answer(of).open}
 
 
 def figures(of: Plan, operation: str = "rough") -> dict[str, float]:

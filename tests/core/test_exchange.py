@@ -59,7 +59,7 @@ def broken(**changes):
     ("text", "words"),
     [
         (b"not json", "no JSON"), (b"[1, 2]", "no plan"), (b'{"format": "other"}', "no plan"), (broken(version=99), "version 99"),
-        (broken(plan__setups__0__holding__grip_depth_mm=-3), "Grip depth is -3: it must be greater than 0"), (broken(plan__quantity=0), "Quantity is 0"),
+        (broken(plan__setups__0__holding__grip_depth_mm=-3), "Grip depth is -3: it must be at least 0.001"), (broken(plan__quantity=0), "Quantity is 0"),
         (broken(plan__setups__0__operations__1__step_down_mm="deep"), "Step down"), (broken(library__machines=[]), "library.machines must map"), (broken(geometry={"key": "x"}), "geometry is damaged"),
         (broken(settings__wear_factor=0.2), "Wear factor is 0.2"),
     ],
@@ -109,8 +109,8 @@ def svg_of(of, place=0):
 def test_the_holding_drawing_says_what_a_setter_asks():
     _, drawn = svg_of(good())
     words = {each.text for each in drawn.iter("{http://www.w3.org/2000/svg}text")}
-    assert {"fixed jaw", "moving jaw", "G54", "X", "Y", "Z", "84", "54", "125", "6.0", "From above", "From the right end"} <= words
-    assert "1.0" in words  # the blank stands 1 over the zero
+    assert {"fixed jaw", "moving jaw", "G54", "X", "Y", "Z", "84", "54", "125", "6", "From above", "From the right end"} <= words
+    assert "1" in words  # the blank stands 1 over the zero
     assert "34" in words  # parallels: jaw height 40 less grip 6
 
 

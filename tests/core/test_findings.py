@@ -8,9 +8,9 @@ from dataclasses import dataclass
 import pytest
 
 from machining.findings.finding import in_words
-from machining.plan.apply import apply
+from machining.plan.apply import EditRefused, apply
 from machining.plan.document import Holding, Orientation, Plan, Zero
-from machining.plan.edit import MoveOperation
+from machining.plan.edit import Keep, MoveOperation
 from machining.plan.operation import Bore, Drill, FinishWalls, OnFeatures, Outside, Points, Rectangle, RoughOutside, RoughPocket
 from machining.world.part import Requirement
 
@@ -167,9 +167,15 @@ def test_torque_has_its_own_limit():
     assert power.value > power.limit
 
 
-def test_a_reason_quiets_a_speed_outside_the_band():
-    quiet = changed(good(), "operation:rough", rpm=2000.0, reason="proven on this part since spring")
-    assert "cut.speed-band" not in ids(quiet)
+def test_a_speed_outside_the_band_is_kept_with_words():
+    fast = changed(good(), "operation:rough", rpm=2000.0, reason="coolant hole is on the left")
+    assert "cut.speed-band" in ids(fast)
+    kept = apply(fast, [Keep(on="operation:rough", finding="cut.speed-band", words="proven on this part since spring")])
+    assert "cut.speed-band" not in ids(kept)
+    assert finding(kept, "cut.speed-band").kept == "proven on this part since spring"
+    assert result(answer(kept), "rough").answers["cut"].state == "fine"
+    with pytest.raises(EditRefused, match="Say in a few words"):
+        apply(fast, [Keep(on="operation:rough", finding="cut.speed-band", words="ok")])
 
 
 def test_thresholds_are_the_shop_s():

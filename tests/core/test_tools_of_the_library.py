@@ -7,7 +7,7 @@ from typing import get_args
 import pytest
 from pydantic import ValidationError
 
-from machining.findings.tools import ALLOWED
+from machining.facts.suits import ALLOWED
 from machining.plan.apply import first_problem
 from machining.plan.operation import KINDS
 from machining.world.tool import BUILT_TO_LENGTH, DRILLS, FACES, TURNING, Tool, ToolKind
@@ -55,7 +55,7 @@ def test_what_a_kind_cant_be_without(key, field, words):
     [
         ("end-mill-12-z3", {"flute_length_mm": 90.0}, "flute_length_mm", "up to the overall length, 83"),
         ("end-mill-12-z3", {"usable_length_mm": 20.0}, "usable_length_mm", "at least the flute length, 28"),
-        ("end-mill-12-z3", {"tip_diameter_mm": -0.1}, "tip_diameter_mm", "greater than or equal to 0"),
+        ("end-mill-12-z3", {"tip_diameter_mm": -0.1}, "tip_diameter_mm", "at least 0"),
         ("end-mill-12-z3", {"corner_radius_mm": 6.1}, "corner_radius_mm", "up to half the diameter, 6"),
         ("end-mill-12-z3", {"edge_angle_deg": 95.0}, "edge_angle_deg", "up to 90 for a tool that turns"),
         ("end-mill-12-z3", {"max_depth_mm": 30.0}, "max_depth_mm", "up to the flute length, 28"),
@@ -63,8 +63,8 @@ def test_what_a_kind_cant_be_without(key, field, words):
         ("corner-rounder-10-r2", {"corner_radius_mm": 0.0}, "corner_radius_mm", "over 0 for this kind of tool"),
         ("turn-finish-dn11", {"corner_radius_mm": 0.0}, "corner_radius_mm", "over 0 for this kind of tool"),
         ("chamfer-8-90", {"tip_diameter_mm": 9.0}, "tip_diameter_mm", "up to the diameter, 8"),
-        ("end-mill-12-z3", {"helix_deg": 80.0}, "helix_deg", "less than or equal to 70"),
-        ("thread-mill-m8-full", {"rows": 0}, "rows", "greater than or equal to 1"),
+        ("end-mill-12-z3", {"helix_deg": 80.0}, "helix_deg", "at most 70"),
+        ("thread-mill-m8-full", {"rows": 0}, "rows", "at least 1"),
     ],
 )
 def test_what_cant_be_is_explained(key, change, field, words):

@@ -13,10 +13,11 @@ from machining.plan.document import Plan as Document
 from machining.plan.edit import SetPart
 from machining.world.settings import Settings
 from shop.accounts.models import User
-from shop.jobs import documents
+from shop.jobs import documents, evaluation
 from shop.jobs.actions.create import create
 from shop.jobs.actions.revise import edit_document
 from shop.jobs.models import Plan
+from shop.library import snapshot as snapshots
 from shop.library.actions.put import bump
 from shop.library.models import Item
 from tests.core import build
@@ -62,6 +63,13 @@ def person(name: str, role: str) -> Caller:
     return Caller(User.objects.create(username=name, role=role))
 
 
+@pytest.fixture(autouse=True)
+def _patience(monkeypatch):
+    """No test depends on how busy the machine is: a request waits for its answer."""
+    monkeypatch.setattr(evaluation, "PATIENCE_S", 300.0)
+    monkeypatch.setattr(snapshots, "_kept", None)  # another test's library had the same stamp
+
+
 @pytest.fixture
 def library(db):
     known = seed()
@@ -83,6 +91,11 @@ def approver(library):
 
 
 @pytest.fixture
+def administrator(library):
+    return person("administrator", "administrator")
+
+
+@pytest.fixture
 def operator(library):
     return person("operator", "operator")
 
@@ -92,6 +105,13 @@ def put_plan(caller: Caller, document: Document, number: str = "J-1") -> Plan:
     plan = create(caller.user, number, f"Part {number}", "A", material="en-aw-6082", quantity=5).plans.get()
     edit_document(caller.user, plan, documents.head(plan), document, [SetPart(part=document.part)])
     return plan
+
+
+def subject_of(plan: Plan) -> evaluation.Subject:
+    """The newest document of a plan, as it is asked about."""
+    head = documents.head(plan)
+    document = documents.read(head.document)
+    return evaluation.Subject(document, head.document_id, document.model_dump_json(), plan.pk)
 
 
 @pytest.fixture

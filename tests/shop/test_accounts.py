@@ -45,7 +45,7 @@ def endpoints():
 
 @pytest.mark.parametrize(("method", "path"), sorted(set(endpoints()) - OPEN))
 def test_nobody_gets_anything_without_signing_in(method, path, library):
-    filled = path.replace("{id}", "1").replace("{number}", "J-1").replace("{kind}", "tools").replace("{key}", "k").replace("{setup}", "s1")
+    filled = path.replace("{id}", "1").replace("{number}", "J-1").replace("{kind}", "tools").replace("{key}", "k").replace("{setup}", "s1").replace("{code}", "abc").replace("{operation}", "face")
     answer = Caller(None).call(method, filled, {} if method != "get" else None)
     assert answer.status_code == 401, filled
     assert answer.json()["sentence"] == "Sign in first."
@@ -57,7 +57,7 @@ WRITES = [
     ("post", "/plans/{plan}/edits", {"revision": 2, "edits": [{"do": "change", "on": "plan", "fields": {"quantity": 3}}]}, "change plans"),
     ("post", "/plans/{plan}/undo", {"revision": 2}, "change plans"),
     ("post", "/plans/{plan}/redo", {"revision": 2}, "change plans"),
-    ("post", "/plans/{plan}/acceptances", {"finding": "x", "note": "because"}, "release plans"),
+    ("post", "/plans/{plan}/acceptances", {"finding": "x", "note": "because", "seen": {}}, "release plans"),
     ("post", "/plans/{plan}/releases", {"revision": 2}, "release plans"),
     ("put", "/library/tools/new-one", {"data": {}, "revision": 0}, "change the library"),
     ("delete", "/library/tools/reamer-6", None, "change the library"),
@@ -86,8 +86,8 @@ def test_a_planner_does_not_release(plan, planner):
 
 
 def test_roles_have_the_rights_of_the_design(library):
-    rights = {role: sorted(person(role + "2", role).user.rights) for role in ("planner", "approver", "operator")}
-    assert rights == {"planner": ["library", "plan"], "approver": ["library", "plan", "release"], "operator": []}
+    rights = {role: sorted(person(role + "2", role).user.rights) for role in ("planner", "approver", "operator", "administrator")}
+    assert rights == {"planner": ["library", "plan"], "approver": ["library", "plan", "record", "release"], "operator": [], "administrator": ["library", "record", "rules"]}
 
 
 def test_pages_carry_a_strict_policy(planner):

@@ -46,7 +46,7 @@ def test_a_full_depth_rough_stalls_and_the_search_offers_what_does_not(planner, 
 
 def test_what_is_no_roughing_cut_has_no_schools(planner, plan):
     assert ways(planner, plan, "tap") == []
-    assert "no operation 'nix'" in ways(planner, plan, "nix", 404)["sentence"]
+    assert "Operation 'nix' doesn't exist" in ways(planner, plan, "nix", 404)["sentence"]
 
 
 def test_speeds_and_feeds_come_in_the_shop_s_steps(planner, small):

@@ -34,7 +34,7 @@ def test_an_item_is_added_changed_and_removed(planner):
 @pytest.mark.parametrize(
     ("change", "field", "words"),
     [
-        ({"flute_length_mm": 100.0}, "flute_length_mm", "up to the overall length"), ({"diameter_mm": -1}, "diameter_mm", "greater than 0"), ({"diameter_mm": "wide"}, "diameter_mm", "number"),
+        ({"flute_length_mm": 100.0}, "flute_length_mm", "up to the overall length"), ({"diameter_mm": -1}, "diameter_mm", "at least 0.05"), ({"diameter_mm": "wide"}, "diameter_mm", "number"),
         ({"flavour": "mint"}, "flavour", "no such field"), ({"name": ""}, "name", "at least 1 character"), ({"kind": "tap"}, "pitch_mm", "needs its pitch"),
     ],
 )
@@ -72,8 +72,8 @@ def test_an_assembly_stands_on_what_there_is(planner):
 
 def test_shop_settings_change_the_answers(planner, plan):
     shop = item(planner, "settings", "shop")
-    planner.put("/library/settings/shop", {"data": {**shop["data"], "holding_factor": 50.0}, "revision": shop["revision"]})
-    assert snapshot().settings.holding_factor == 50.0
+    planner.put("/library/settings/shop", {"data": {**shop["data"], "holding_factor": 15.0}, "revision": shop["revision"]})
+    assert snapshot().settings.holding_factor == 15.0
     bad = planner.put("/library/settings/shop", {"data": {**shop["data"], "wear_factor": 0.5}, "revision": shop["revision"] + 1}, 422)
     assert bad["problems"][0]["field"] == "wear_factor"
 
@@ -143,11 +143,11 @@ def test_one_wrong_line_and_nothing_is_taken(planner):
     answer = table(planner, "", text)
     assert answer.status_code == 422
     assert answer.json()["sentence"].startswith("Line 3: ")
-    assert answer.json()["sentence"].endswith("it must be greater than 0. Nothing was taken.")
+    assert answer.json()["sentence"].endswith("it must be at least 0.05. Nothing was taken.")
     assert snapshot().tools["end-mill-12-z3"].diameter_mm == 12.0
 
 
 def test_a_table_that_is_none_is_told_and_an_operator_takes_nothing(planner, operator):
     assert "no column 'key'" in table(planner, "/preview", "a,b\n1,2\n").json()["sentence"]
     assert table(operator, "", "key,DC\nend-mill-12-z3,11\n").status_code == 403
-    assert table(planner, "", "key," + "x" * 2_100_000).json()["sentence"].endswith("a table of up to 2 MB can be read.")
+    assert table(planner, "", "key," + "x" * 2_100_000).json()["sentence"].startswith("It has 2.1 MB; up to 2 MB can be taken here.")

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import json
-from collections import OrderedDict
 from concurrent.futures import ThreadPoolExecutor
 
 import pytest
@@ -11,17 +10,17 @@ from django.core.files.uploadedfile import SimpleUploadedFile
 from django.db import connection
 
 from machining.evaluate import evaluate
-from machining.evaluation import to_plain
+from machining.evaluation import ENGINE, to_plain
 from machining.exchange import plan_json
 from machining.plan.edit import Change
 from shop.base.problems import Refused
 from shop.jobs import documents, evaluation
 from shop.jobs.actions import revise
 from shop.jobs.actions.warm import warm
-from shop.jobs.models import PlanDocument, PlanRevision, PlanUse
+from shop.jobs.models import Answer, PlanDocument, PlanRevision, PlanUse
 from tests.core import build
 
-from .conftest import Caller, person, put_plan
+from .conftest import Caller, person, put_plan, subject_of
 
 
 def change(on: str = "operation:rough", **fields):
@@ -33,7 +32,7 @@ def edit(caller: Caller, plan, revision: int, *edits, status: int = 200):
 
 
 def wait(caller: Caller, plan):
-    evaluation.answer(documents.head(plan).document_id, documents.read(documents.head(plan).document), documents.library_for(documents.read(documents.head(plan).document)))
+    evaluation.answer(subject_of(plan))
     return caller.get(f"/plans/{plan.pk}")
 
 
@@ -100,7 +99,7 @@ def test_a_refused_edit_names_field_value_and_reason(planner, plan):
     answer = edit(planner, plan, 2, change(rpm=8000), change(step_down_mm=-2), status=422)
     assert answer["index"] == 1
     assert answer["problems"] == [{"field": "step_down_mm", "value": "-2", "sentence": answer["sentence"]}]
-    assert "Step down is -2: it must be greater than 0" in answer["sentence"]
+    assert "Step down is -2: it must be at least 0.01" in answer["sentence"]
     assert documents.head(plan).number == 2
 
 
@@ -186,7 +185,7 @@ def test_offers_are_edits_that_can_be_sent(planner, plan):
     edges = next(o for o in offers if o["label"] == "Break edges")
     answer = edit(planner, plan, 2, *edges["edits"])
     assert answer["plan"]["setups"][0]["operations"][-1]["kind"] == "chamfer"
-    assert planner.get(f"/plans/{plan.pk}/setups/nope/offers", 404)["sentence"].startswith("There is no setup 'nope'")
+    assert planner.get(f"/plans/{plan.pk}/setups/nope/offers", 404)["sentence"].startswith("Setup 'nope' doesn't exist")
 
 
 def test_the_stock_after_each_operation_is_a_mesh(planner, plan):
@@ -230,12 +229,12 @@ def test_the_tool_list_is_a_file(planner, plan):
 
 def test_a_long_answer_never_blocks_an_edit(planner, plan, monkeypatch):
     """Where the answer is not there in a moment, plan and revision come at once and the evaluation later."""
-    monkeypatch.setattr(evaluation, "PATIENCE_S", 0.0)
-    answer = edit(planner, plan, 2, change(step_over_mm=1.234))
-    assert answer["revision"] == 3
-    assert answer["evaluation"] is None
+    with monkeypatch.context() as hurried:
+        hurried.setattr(evaluation, "PATIENCE_S", 0.0)
+        answer = edit(planner, plan, 2, change(step_over_mm=1.234))
+        assert answer["revision"] == 3
+        assert answer["evaluation"] is None
     assert wait(planner, plan)["revision"] == 3
-    monkeypatch.undo()
     assert planner.get(f"/plans/{plan.pk}")["evaluation"]["setups"]
 
 
@@ -250,9 +249,12 @@ def test_a_changed_tool_is_answered_anew(planner, plan):
 
 
 def test_a_starting_server_works_out_the_plans_changed_last(plan, planner, monkeypatch):
-    monkeypatch.setattr(evaluation, "_answers", OrderedDict())
     newest = put_plan(planner, build.good().model_copy(update={"quantity": 9}), "J-2")
+    asked: list[str] = []
+    monkeypatch.setattr(evaluation, "answer", lambda subject: asked.append(subject.sha))
     assert warm(plans=1) == 1
-    assert [sha for sha, _ in evaluation._answers] == [documents.head(newest).document_id]
+    assert asked == [documents.head(newest).document_id]
     assert warm(plans=5) == 2
-    assert documents.head(plan).document_id in {sha for sha, _ in evaluation._answers}
+    assert asked[1:] == [documents.head(newest).document_id, documents.head(plan).document_id]
+    Answer.objects.create(document_id=documents.head(newest).document_id, engine=ENGINE, too_large=True)
+    assert warm(plans=5) == 1

@@ -16,7 +16,7 @@ from machining.quantities.display import clock
 from shop.base import blobs
 from shop.jobs import documents
 from shop.releases.models import Release
-from shop.releases.tasks import draw_sheets
+from shop.releases.tasks import draw_paper, draw_sheets
 from shop.tasks.models import Task
 from tests.core import build
 
@@ -28,9 +28,16 @@ def review(caller, plan):
 
 
 def draw():
-    for task in Task.objects.filter(kind="draw-sheets", state="waiting"):
-        draw_sheets(task, lambda share, words: None)
+    for task in Task.objects.filter(kind__in=("draw-sheets", "draw-paper"), state="waiting"):
+        {"draw-sheets": draw_sheets, "draw-paper": draw_paper}[task.kind](task, lambda share, words: None)
         Task.objects.filter(pk=task.pk).update(state="done")
+
+
+def accept(caller, plan, finding: str, note: str, status: int = 200):
+    """Accept what is seen of a finding now."""
+    found = next((f for f in caller.get(f"/plans/{plan.pk}")["evaluation"]["findings"] if f["key"] == finding), {"values": {}})
+    seen = {name: shown["value"] for name, shown in found["values"].items()}
+    return caller.post(f"/plans/{plan.pk}/acceptances", {"finding": finding, "note": note, "seen": seen}, status)
 
 
 @pytest.fixture
@@ -61,7 +68,7 @@ def test_stops_block_and_cannot_be_accepted(planner, approver):
     assert "2 findings will not work as planned." in looked["against"]
     refused = approver.post(f"/plans/{bad.pk}/releases", {"revision": 2}, 422)
     assert refused["against"] == looked["against"]
-    answer = approver.post(f"/plans/{bad.pk}/acceptances", {"finding": "reach.stick-out-short@pocket", "note": "it will do"}, 422)
+    answer = accept(approver, bad, "reach.stick-out-short@pocket", "it will do", 422)
     assert answer["sentence"] == "What will not work as planned can't be accepted; change the plan."
     assert not Release.objects.exists()
 
@@ -75,9 +82,9 @@ def slow(planner):
 def test_a_look_needs_words_and_they_go_on_the_sheet(slow, approver):
     finding = "cut.speed-band@rough"
     assert "1 finding to look at is not accepted yet." in review(approver, slow)["against"]
-    assert approver.post(f"/plans/{slow.pk}/acceptances", {"finding": finding, "note": " "}, 422)["problems"][0]["field"] == "note"
-    assert approver.post(f"/plans/{slow.pk}/acceptances", {"finding": "cut.rubs@rough", "note": "fine"}, 409)
-    accepted = approver.post(f"/plans/{slow.pk}/acceptances", {"finding": finding, "note": "Chatters above 4000 on this vise."})
+    assert accept(approver, slow, finding, " ", 422)["problems"][0]["field"] == "note"
+    assert accept(approver, slow, "cut.rubs@rough", "fine", 409)
+    accepted = accept(approver, slow, finding, "Chatters above 4000 on this vise.")
     assert accepted["against"] == []
     approver.post(f"/plans/{slow.pk}/releases", {"revision": 2}, 201)
     draw()
@@ -87,20 +94,23 @@ def test_a_look_needs_words_and_they_go_on_the_sheet(slow, approver):
 
 
 def test_an_acceptance_is_void_when_its_figures_change(slow, planner, approver):
-    approver.post(f"/plans/{slow.pk}/acceptances", {"finding": "cut.speed-band@rough", "note": "as proven"})
+    accept(approver, slow, "cut.speed-band@rough", "as proven")
     planner.post(f"/plans/{slow.pk}/edits", {"revision": 2, "edits": [{"do": "change", "on": "operation:rough", "fields": {"rpm": 3000}}]})
     assert review(approver, slow)["accepted"] == []
     planner.post(f"/plans/{slow.pk}/edits", {"revision": 3, "edits": [{"do": "change", "on": "operation:rough", "fields": {"rpm": 4000}}]})
     assert len(review(approver, slow)["accepted"]) == 1
 
 
-def test_the_last_editor_does_not_release_unless_the_shop_allows_it(approver):
+def test_the_last_editor_does_not_release_unless_the_shop_allows_it(approver, administrator):
     own = put_plan(approver, build.good(), "J-5")
     against = "You changed this plan last; somebody else has to release it."
     assert review(approver, own)["against"] == [against]
     assert approver.post(f"/plans/{own.pk}/releases", {"revision": 2}, 422)["sentence"] == against
     item = next(i for i in approver.get("/library")["items"] if i["kind"] == "settings")
-    approver.put("/library/settings/shop", {"data": {**item["data"], "approver_may_be_editor": True}, "revision": item["revision"]})
+    loosened = {"data": {**item["data"], "approver_may_be_editor": True}, "revision": item["revision"]}
+    assert approver.put("/library/settings/shop", loosened, 403)["problems"][0]["field"] == "approver_may_be_editor"
+    assert review(approver, own)["against"] == [against]
+    administrator.put("/library/settings/shop", loosened)
     assert review(approver, own)["against"] == []
 
 
@@ -125,7 +135,7 @@ def test_a_new_release_supersedes_visibly_and_the_old_sheet_stays(plan, planner,
     url = f"/s/{released.code}/1"
     before = operator.client.get(url).content.decode()
     assert "Replaced." not in before
-    body, pdf = released.sheets.get().body, released.sheets.get().pdf
+    body, pdf = released.sheets.get().body, released.sheets.get().papers.get().pdf
     planner.post(f"/plans/{plan.pk}/edits", {"revision": 2, "edits": [{"do": "change", "on": "operation:rough", "fields": {"step_over_mm": 1.5}}]})
     approver.post(f"/plans/{plan.pk}/releases", {"revision": 3, "note": "lighter cut"}, 201)
     draw()
@@ -134,7 +144,7 @@ def test_a_new_release_supersedes_visibly_and_the_old_sheet_stays(plan, planner,
     assert "Replaced." in after
     assert f"/s/{newer.code}/1" in after
     released.refresh_from_db()
-    assert (released.sheets.get().body, released.sheets.get().pdf) == (body, pdf)
+    assert (released.sheets.get().body, released.sheets.get().papers.get().pdf) == (body, pdf)
     assert blobs.get(body).decode() in after
     record = json.loads(blobs.get(newer.sha256))
     assert record["release"]["replaces"] == 1
@@ -144,6 +154,8 @@ def test_a_new_release_supersedes_visibly_and_the_old_sheet_stays(plan, planner,
 
 def test_the_pdf_says_what_the_screen_says(plan, planner, released, operator):
     answer = planner.get(f"/plans/{plan.pk}")["evaluation"]["setups"][0]
+    assert operator.client.get(f"/s/{released.code}/1.pdf?paper=letter").status_code == 202
+    draw()
     for paper in ("", "?paper=letter"):
         got = operator.client.get(f"/s/{released.code}/1.pdf{paper}")
         assert got.headers["Content-Type"] == "application/pdf"
@@ -211,10 +223,10 @@ def test_every_reason_and_every_pass_stands_on_the_sheet(planner, approver):
     plan = put_plan(planner, made, "J-9")
     for finding in planner.get(f"/plans/{plan.pk}")["evaluation"]["findings"]:
         if finding["severity"] == "look":
-            approver.post(f"/plans/{plan.pk}/acceptances", {"finding": finding["key"], "note": "seen"})
+            accept(approver, plan, finding["key"], "seen")
     approver.post(f"/plans/{plan.pk}/releases", {"revision": 2, "note": "first"}, 201)
     draw()
-    sheet = " ".join(pdf_text(blobs.get(Release.objects.get(plan=plan).sheets.get().pdf)).split())
+    sheet = " ".join(pdf_text(blobs.get(Release.objects.get(plan=plan).sheets.get().papers.get().pdf)).split())
     for words in (
         "the sawn ends are not square", "the middle is shared by both setups", "a tap would break here", "Stands on each wall, pass by pass: 0.200, 0.100, 0.000.",
         "correct the wear value by half", "Wide, pass by pass: 1.155, 1.633, 2.000.", "In, pass by pass: 0.424, 0.600.", "Where the control guides the tool's middle: feed",

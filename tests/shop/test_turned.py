@@ -48,9 +48,10 @@ def test_a_turned_plan_is_answered_and_released(planner, approver, turned):
     assert len(answer["evaluation"]["setups"][0]["jaws"]) == 3
     approver.post(f"/plans/{turned.pk}/releases", {"revision": 2, "note": "first"}, 201)
     draw()
-    sheet = " ".join(pdf_text(blobs.get(Release.objects.get(plan=turned).sheets.get().pdf)).split())
+    sheet = " ".join(pdf_text(blobs.get(Release.objects.get(plan=turned).sheets.get().papers.get().pdf)).split())
     for words in (
-        "200 chuck, hard jaws", "each jaw, at rest", "16000 N each jaw", "(short bar)", "Limit the spindle to 3200 rpm", "200 m/min", "0.300 a turn", "Guard closed before the spindle turns",
+        "200 chuck, hard jaws", "each jaw, at rest", "16000 N (3597 lbf) each jaw", "(short bar)", "Limit the spindle to 3200 rpm", "200 m/min", "0.300 a turn",
+        "Guard closed before the spindle turns",
         "In, pass by pass: 0.376", "1500 rpm", "0.160 a turn", "Neck Ø", "stands out of the jaws", "the free end",
     ):
         assert words.replace("the free end", "free end") in sheet, words
@@ -60,7 +61,7 @@ def test_a_tilted_slope_says_its_tilt_on_the_sheet(planner, approver):
     tilted = put_plan(planner, on_petrel(FACE, LOCKED), "J-21")
     approver.post(f"/plans/{tilted.pk}/releases", {"revision": 2, "note": "first"}, 201)
     draw()
-    sheet = " ".join(pdf_text(blobs.get(Release.objects.get(plan=tilted).sheets.get().pdf)).split())
+    sheet = " ".join(pdf_text(blobs.get(Release.objects.get(plan=tilted).sheets.get().papers.get().pdf)).split())
     assert "Tilted 25.0°, axes locked for each edge. Confirm the sense of tilt and turn" in sheet
     ways = planner.get(f"/plans/{tilted.pk}/operations/k/choices")
     assert [way["name"] for way in ways] == ["as it is now", "upright, in steps", "tilted, axes live"]
@@ -89,6 +90,6 @@ def test_a_holding_of_no_kind_and_a_lathe_among_mills_are_refused(planner, turne
     refused = planner.post(f"/plans/{turned.pk}/edits", {"revision": 2, "edits": [{"do": "change", "on": "setup:s1", "fields": {"holding": {"kind": "nail"}}}]}, 422)
     assert "vise or chuck" in refused["sentence"]
     wrong = planner.post(f"/plans/{turned.pk}/edits", {"revision": 2, "edits": [{"do": "change", "on": "setup:s1", "fields": {"holding.grip_mm": -2}}]}, 422)
-    assert wrong["sentence"] == "Grip is -2: it must be greater than 0."
+    assert wrong["sentence"] == "Grip is -2: it must be at least 0.001."
     asked = {"diameter_mm": 10.0, "depth_mm": 20.0, "material": "c45", "machines": ["plover"]}
     assert "Plover turns the part" in planner.post("/hole-methods", asked, 422)["sentence"]

@@ -265,7 +265,7 @@ def speed_and_feed(op: OperationFacts, facts: PlanFacts) -> None:
     origin = f"material:{facts.material.name if facts.material else ''}"
     held = op.setup.setup.in_chuck
     most = min(chuck.max_rpm if chuck else 1e6, (held.limit_rpm if held else None) or 1e6, tool.max_rpm or 1e6)
-    if op.data is None and (kind.rpm is None or kind.feed_per_rev_mm is None):
+    if op.data is None and not (kind.speed_typed and kind.feed_typed):
         name = facts.material.name if facts.material else "no material"
         raise OutOfRange("cutting data", f"missing for turning in {name} with {tool.material} tools", "in the library, or speed and feed typed in")
     at = Given(large, "stock" if not isinstance(kind, TurnThread) else "thread")
@@ -273,8 +273,7 @@ def speed_and_feed(op: OperationFacts, facts: PlanFacts) -> None:
     if kind.rpm is not None:
         rpm = op.work_out(speeds.limited_speed, "rpm", wanted=Given(kind.rpm), spindle_max=Given(kind.rpm), tool_max=Given(kind.rpm))
     else:
-        assert op.data is not None
-        speed = Given(kind.cutting_speed_m_min) if kind.cutting_speed_m_min is not None else Given(op.data.speed_start, origin)
+        speed = Given(kind.cutting_speed_m_min) if kind.cutting_speed_m_min is not None else Given(op.data.speed_start if op.data else 0.0, origin)
         wanted = op.work_out(speeds.spindle_speed, "wanted_rpm", cutting_speed=speed, diameter=at)
         limit = Given(most, "chuck, its limit and the tool")
         if isinstance(kind, TurnThread):
@@ -301,8 +300,11 @@ def speed_and_feed(op: OperationFacts, facts: PlanFacts) -> None:
 def _feed_per_turn(op: OperationFacts, kind: Turned, tool: Tool, origin: str) -> Value:
     if isinstance(kind, TurnThread):
         return Given(kind.pitch_mm * kind.starts, "thread")
-    if kind.feed_per_rev_mm is not None:
-        return Given(kind.feed_per_rev_mm)
+    if kind.feed_mm_min is not None:
+        return Given(kind.feed_mm_min / op.figures["rpm"].value, "the feed typed, over the speed")
+    typed = kind.feed_per_rev_mm if kind.feed_per_rev_mm is not None else kind.feed_per_tooth_mm  # a turning tool has one edge
+    if typed is not None:
+        return Given(typed)
     assert op.data is not None
     wanted = op.data.chip_mm(10.0)
     if tool.max_chip_mm is not None and tool.max_chip_mm < wanted:

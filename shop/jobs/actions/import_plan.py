@@ -18,6 +18,8 @@ from .. import documents
 from ..models import Geometry, Plan, PlanRevision
 from .revise import edit_document
 
+MOST_BYTES = 20_000_000
+
 
 def import_plan(user: User, plan: Plan, seen: int, text: bytes) -> PlanRevision:
     """Raises NotAPlan for a file that is none, Refused for items this library lacks or a plan changed meanwhile."""

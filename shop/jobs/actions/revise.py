@@ -6,7 +6,7 @@ from collections.abc import Sequence
 from typing import Any
 
 from django.db import IntegrityError, transaction
-from pydantic import TypeAdapter
+from pydantic import TypeAdapter, ValidationError
 
 from machining.exchange.plan_json import uses
 from machining.plan.apply import EditRefused, apply
@@ -82,11 +82,18 @@ def _append(user: User, plan: Plan, head: PlanRevision | None, document: Documen
     try:
         with transaction.atomic():
             row = PlanRevision.objects.create(plan=plan, number=number, document=documents.store(document), kind=kind, edits=edits, state=state, before=before, redo=redo, by=user)
+            _show(plan, row, document)
             _rewrite_uses(plan, {(name, key) for name, keys in used.items() for key in keys})
+            did(user, f"plan {kind}" if head else "plan begun", f"plan:{plan.pk}", head.document_id if head else "", row.document_id, job=plan.job.number, revision=number)
     except IntegrityError as problem:
         raise _conflict(plan, documents.head(plan), number - 1, EDITS.validate_python(edits)) from problem
-    did(user, f"plan {kind}", plan=plan.pk, revision=number)
     return row
+
+
+def _show(plan: Plan, head: PlanRevision, document: Document) -> None:
+    """What the list of jobs shows of the newest revision."""
+    part = bool(document.part.geometry or document.part.typed or document.setups)
+    Plan.objects.filter(pk=plan.pk).update(head=head, material=document.material, quantity=document.quantity, has_part=part, setups=len(document.setups), unread="")
 
 
 def _rewrite_uses(plan: Plan, wanted: set[tuple[str, str]]) -> None:
@@ -97,8 +104,11 @@ def _rewrite_uses(plan: Plan, wanted: set[tuple[str, str]]) -> None:
 
 def _conflict(plan: Plan, head: PlanRevision, seen: int, mine: Sequence[Edit]) -> Refused:
     since = PlanRevision.objects.filter(plan=plan, number__gt=seen).select_related("by").order_by("number")
-    theirs = EDITS.validate_python([each for row in since for each in row.edits])
     undone = any(row.kind in ("undo", "redo") for row in since)
+    try:
+        theirs = EDITS.validate_python([each for row in since for each in row.edits])
+    except ValidationError:  # edits of an earlier format
+        theirs, undone = [], True
     try:
         apply(documents.read(head.document), mine)
         applies, why = True, ""

@@ -41,5 +41,5 @@ def upload(user: User, plan: Plan, file: UploadedFile) -> Task:
 
 def start(user: User, plan: Plan, step: str, name: str, solid: int | None) -> Task:
     task = Task.objects.create(kind="read-step", made_by=user, about={"plan": plan.pk, "step": step, "name": name, "solid": solid})
-    did(user, "step upload", plan=plan.pk, name=name)
+    did(user, "solid sent", f"plan:{plan.pk}", after=step, name=name)
     return task

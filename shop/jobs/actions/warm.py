@@ -6,36 +6,45 @@ from threading import Thread
 
 from django.db import DatabaseError, close_old_connections
 
-from machining.quantities.errors import MachiningError
+from shop.base.problems import Refused
 from shop.jobs import documents, evaluation
-from shop.jobs.models import Plan, PlanRevision
+from shop.jobs.models import Plan
 
 PLANS = 4
 
 
 def warm(plans: int = PLANS) -> int:
-    """Ask for the answers of the plans changed last, the newest first; how many were worked out."""
-    done, seen = 0, set()
-    for plan in PlanRevision.objects.order_by("-at").values_list("plan", flat=True)[: plans * 50]:
-        if plan in seen:
-            continue
-        seen.add(plan)
-        head = documents.head(Plan.objects.get(pk=plan))
-        document = documents.read(head.document)
+    """Ask for the answers of the plans changed last, the newest first; how many were worked out. What was too large once is not tried again."""
+    done = 0
+    for plan in Plan.objects.exclude(head__document__answer__too_large=True).select_related("head__document").order_by("-head__at")[:plans]:
         try:
-            evaluation.answer(head.document_id, document, documents.library_for(document))
+            document = documents.read(plan.head.document)
+            evaluation.answer(evaluation.Subject(document, plan.head.document_id, document.model_dump_json(), plan.pk))
             done += 1
-        except MachiningError:
+        except Refused:
             continue  # the page will say it
-        if len(seen) == plans:
-            break
     return done
+
+
+def look_at_all() -> int:
+    """Read every plan's newest document, as a new version of the program does once; how many can't be read."""
+    bad = 0
+    for plan in Plan.objects.select_related("head__document").order_by("-head__at").iterator(chunk_size=20):
+        try:
+            documents.read(plan.head.document)
+            said = ""
+        except documents.Unreadable as problem:
+            said, bad = problem.sentence, bad + 1
+        if said != plan.unread:
+            Plan.objects.filter(pk=plan.pk).update(unread=said)
+    return bad
 
 
 def warm_aside() -> None:
     def run() -> None:
         try:
             warm()
+            look_at_all()
         except DatabaseError:
             pass  # a home without tables yet; the next start warms it
         finally:

@@ -5,8 +5,9 @@ from __future__ import annotations
 from django.db import transaction
 
 from machining.exchange.tool_library_csv import Line, read
+from machining.world.upgrades import format_of
 from shop.accounts.models import User
-from shop.base.actions import did, require
+from shop.base.actions import did, hash_of, require
 from shop.base.problems import Refused
 
 from ..models import Item
@@ -32,10 +33,12 @@ def import_tools(user: User, content: bytes) -> list[Line]:
         for line in taken:
             assert line.tool is not None
             item = known.get(line.key) or Item(kind="tools", key=line.key, revision=0)
+            before = hash_of(item.data) if item.pk else ""
+            item.format = format_of("tools")
             item.data, item.changed_by = line.tool.model_dump(mode="json"), user
             item.revision += 1
             item.save()
+            did(user, "library item put", f"tools:{line.key}", before, hash_of(item.data), revision=item.revision, table=True)
         if taken:
             bump()
-    did(user, "library import", tools=len(taken))
     return lines

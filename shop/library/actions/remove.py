@@ -5,7 +5,7 @@ from __future__ import annotations
 from django.db import transaction
 
 from shop.accounts.models import User
-from shop.base.actions import did, require
+from shop.base.actions import did, hash_of, require
 from shop.base.problems import Refused
 from shop.jobs.models import PlanUse
 
@@ -26,9 +26,9 @@ def remove(user: User, kind: str, key: str) -> None:
             raise Refused(f"{item.data.get('name', key)} is used by {', '.join(jobs)}; it can't be removed.", "key", key, status=409)
         if kind in ("tools", "holders"):
             field = kind[:-1]
-            named = sorted(a.key for a in Item.objects.filter(kind="assemblies") if a.data[field] == key)
+            named = sorted(a.key for a in Item.objects.filter(kind="assemblies") if a.data.get(field) == key)
             if named:
                 raise Refused(f"{item.data['name']} is part of the assembly {', '.join(named)}; remove that first.", "key", key, status=409)
         item.delete()
         bump()
-    did(user, "library remove", kind=kind, key=key)
+        did(user, "library item removed", f"{kind}:{key}", hash_of(item.data))

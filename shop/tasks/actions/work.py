@@ -4,9 +4,11 @@ from __future__ import annotations
 
 import logging
 from collections.abc import Callable
+from contextlib import suppress
 from datetime import timedelta
+from threading import Event, Thread
 
-from django.db import transaction
+from django.db import DatabaseError, connection, transaction
 from django.utils import timezone
 
 from shop.base.problems import Refused
@@ -14,7 +16,7 @@ from shop.base.problems import Refused
 from ..models import Task
 
 log = logging.getLogger("fabrotax.tasks")
-DEAD_AFTER = timedelta(seconds=30)
+DEAD_AFTER, BEATS_EVERY_S = timedelta(seconds=4), 1.0
 MOST_TRIES = 2
 
 
@@ -65,6 +67,8 @@ def run_one() -> bool:
             raise Cancelled
         Task.objects.filter(pk=task.pk).update(progress=share, message=words, heartbeat=timezone.now())
 
+    beating = Event()
+    Thread(target=_beat, args=(task.pk, beating), daemon=True).start()
     try:
         report(0.0, "started")
         KINDS[task.kind](task, report)
@@ -76,7 +80,17 @@ def run_one() -> bool:
     except Exception:
         log.exception("task %s failed", task.pk)
         _end(task, "failed", "Something went wrong inside; the log has the details.")
+    finally:
+        beating.set()
     return True
+
+
+def _beat(task: int, done: Event) -> None:
+    """Say that the work goes on, whatever it is busy with: who stops saying so for a few seconds is taken for dead."""
+    while not done.wait(BEATS_EVERY_S):
+        with suppress(DatabaseError):
+            Task.objects.filter(pk=task, state="working").update(heartbeat=timezone.now())
+    connection.close()
 
 
 def _end(task: Task, state: str, message: str) -> None:

@@ -5,7 +5,8 @@ import { type DisplayTable, setDisplay, type System } from '../ui/format'
 import { api, ask, type CalculatorWords, type Evaluation, type PlanAnswer, type Task } from './client'
 import { newerOf, sessionOf } from './planSession'
 
-export const useJobs = () => useQuery({ queryKey: ['jobs'], queryFn: () => ask(api.GET('/api/jobs')) })
+// Jobs a few letters are about, for the palette.
+export const useJobsLike = (find: string) => useQuery({ queryKey: ['jobs', 'like', find], placeholderData: keepPreviousData, queryFn: () => ask(api.GET('/api/jobs', { params: { query: { find, most: 8 } } })) })
 const planQuery = (plan: number, cache: QueryClient) => ({
   queryKey: ['plan', plan],
   queryFn: async () => {

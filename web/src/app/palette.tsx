@@ -2,8 +2,9 @@ import { Combobox, ComboboxInput, ComboboxOption, ComboboxOptions, Dialog, Dialo
 import { useState } from 'react'
 import { useHotkeys } from 'react-hotkeys-hook'
 import { useNavigate } from 'react-router'
-import { useCalculators, useJobs, useLibrary } from '../api/hooks'
+import { useCalculators, useJobsLike, useLibrary } from '../api/hooks'
 import type { Frame } from '../places/JobFrame'
+import { jobAt } from '../places/jobs/jobAt'
 import { sizes } from '../ui/format'
 import { useUnits } from './units'
 
@@ -25,7 +26,7 @@ export function Palette({ frame }: { frame: Frame }) {
 
 function Find({ frame, close }: { frame: Frame; close: () => void }) {
   const [text, setText] = useState('')
-  const commands = useCommands(frame)
+  const commands = useCommands(frame, text)
   const wanted = text.toLowerCase().split(/\s+/).filter(Boolean)
   const found = commands.filter((each) => wanted.every((word) => `${each.words} ${each.aside}`.toLowerCase().includes(word))).slice(0, 12)
   return (
@@ -49,13 +50,13 @@ function Find({ frame, close }: { frame: Frame; close: () => void }) {
   )
 }
 
-function useCommands({ job, answer, evaluation, session }: Frame): Command[] {
+function useCommands({ job, answer, evaluation, session }: Frame, typed: string): Command[] {
   const navigate = useNavigate()
-  const { data: jobs } = useJobs()
+  const { data: jobs } = useJobsLike(typed)
   const { data: library } = useLibrary()
   const { data: calculators } = useCalculators()
   const { system, choose } = useUnits()
-  const here = `/jobs/${job.number}`
+  const here = jobAt(job.number)
   const go = (to: string) => () => void navigate(to)
   return [
     { id: 'setups', words: 'Go to setups', aside: 'place', run: go(`${here}/setups`) },
@@ -69,7 +70,7 @@ function useCommands({ job, answer, evaluation, session }: Frame): Command[] {
     ...(evaluation?.setups ?? []).flatMap((setup) =>
       setup.operations.map((op) => ({ id: op.id, words: `${op.number} ${op.title} ${sizes(op.detail, op.sizes, system)}`, aside: `setup ${setup.number}`, run: go(`${here}/setups?op=${op.id}`) })),
     ),
-    ...(jobs ?? []).map((each) => ({ id: 'job' + each.id, words: `${each.number} ${each.title}`, aside: 'job', run: go(`/jobs/${each.number}`) })),
+    ...(jobs?.jobs ?? []).map((each) => ({ id: 'job' + each.id, words: `${each.number} ${each.title}`, aside: 'job', run: go(jobAt(each.number)) })),
     ...(calculators ?? []).map((each) => ({ id: 'calc' + each.name, words: each.title, aside: 'bench', run: go(`/bench/${each.name}`) })),
     { id: 'holes', words: 'Which way to make a hole', aside: 'bench', run: go('/bench/hole-methods') },
     { id: 'slopes', words: 'A chamfer at an angle no stock tool has', aside: 'bench', run: go('/bench/slope-methods') },

@@ -18,7 +18,7 @@ export function SignIn() {
       cache.clear()
       cache.setQueryData(['session'], session)
       if (next?.startsWith('/s/')) window.location.assign(next)
-      else void navigate(session.user?.role === 'operator' ? '/floor' : '/jobs', { replace: true })
+      else void navigate(session.user?.role === 'operator' ? '/floor' : session.user?.unset.length && session.user.rights.includes('library') ? '/first-run' : '/jobs', { replace: true })
     },
   })
   return (

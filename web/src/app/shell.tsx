@@ -1,6 +1,6 @@
 import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/react'
 import { useQueryClient } from '@tanstack/react-query'
-import type { ReactNode } from 'react'
+import { useEffect, type ReactNode } from 'react'
 import { NavLink, Navigate, useLocation, useNavigate } from 'react-router'
 import { api, ask, Refused } from '../api/client'
 import { useWords } from '../api/hooks'
@@ -26,12 +26,13 @@ export function Shell({ middle, children }: { middle?: ReactNode; children: Reac
           </svg>
           Fabrotax
         </NavLink>
-        <nav className="flex h-full items-center gap-4">
+        <nav aria-label="Places" className="flex h-full items-center gap-4">
           {[
             ['/jobs', 'Jobs'],
             ['/library', 'Library'],
             ['/bench', 'Bench'],
             ['/floor', 'Floor'],
+            ...(session.data.user.rights.includes('record') ? [['/record', 'Record']] : []),
           ].map(([to, name]) => (
             <NavLink key={to} to={to ?? ''} className={({ isActive }) => `relative flex h-full items-center ${isActive ? 'font-semibold text-white after:absolute after:inset-x-0 after:bottom-1 after:h-px after:bg-scribe' : 'hover:text-white'}`}>
               {name}
@@ -40,18 +41,19 @@ export function Shell({ middle, children }: { middle?: ReactNode; children: Reac
         </nav>
         {middle && <div className="flex h-full min-w-0 items-center gap-3 border-l border-mark-lift pl-5">{middle}</div>}
         <div className="ml-auto flex items-center gap-4">
-          <UnitsSwitch />
+          <UnitsSwitch usual={session.data.user.units} />
           <Who name={session.data.user.name} shop={session.data.user.shop} />
         </div>
         <div aria-hidden className="pointer-events-none absolute inset-x-0 bottom-0 h-[3px] opacity-40 [background-image:repeating-linear-gradient(90deg,var(--color-scribe-dim)_0_1px,transparent_1px_16px)]" />
       </header>
-      <div className="relative min-h-0 overflow-auto">{children}</div>
+      <main className="relative min-h-0 overflow-auto">{children}</main>
     </div>
   )
 }
 
-function UnitsSwitch() {
-  const { system, choose } = useUnits()
+function UnitsSwitch({ usual }: { usual: string }) {
+  const { system, choose, start } = useUnits()
+  useEffect(() => start(usual === 'inch' ? 'inch' : 'metric'), [usual, start])
   return (
     <div role="group" aria-label="Units" className="flex border border-mark-lift">
       {(['metric', 'inch'] as const).map((each) => (

@@ -1,21 +1,20 @@
-import { createContext, useContext, useMemo, useState, type ReactNode } from 'react'
+import { createContext, useCallback, useContext, useMemo, useState, type ReactNode } from 'react'
 import type { System } from '../ui/format'
 
-const Units = createContext<{ system: System; choose: (system: System) => void }>({ system: 'metric', choose: () => {} })
+type Chosen = { system: System; choose: (system: System) => void; start: (system: System) => void }
+const Units = createContext<Chosen>({ system: 'metric', choose: () => {}, start: () => {} })
 const KEPT = 'fabrotax.units'
 
+// The system a person chose in this browser; before that, the shop's.
 export function UnitsProvider({ children }: { children: ReactNode }) {
-  const [system, setSystem] = useState<System>(() => (localStorage.getItem(KEPT) === 'inch' ? 'inch' : 'metric'))
-  const value = useMemo(
-    () => ({
-      system,
-      choose: (next: System) => {
-        localStorage.setItem(KEPT, next)
-        setSystem(next)
-      },
-    }),
-    [system],
-  )
+  const [chosen, setChosen] = useState<string | null>(() => localStorage.getItem(KEPT))
+  const [usual, setUsual] = useState<System>('metric')
+  const choose = useCallback((next: System) => {
+    localStorage.setItem(KEPT, next)
+    setChosen(next)
+  }, [])
+  const system: System = chosen === 'inch' || chosen === 'metric' ? chosen : usual
+  const value = useMemo(() => ({ system, choose, start: setUsual }), [system, choose])
   return <Units.Provider value={value}>{children}</Units.Provider>
 }
 

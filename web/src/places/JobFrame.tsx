@@ -1,5 +1,5 @@
 import { NavLink, Outlet, useOutletContext, useParams } from 'react-router'
-import type { Evaluation, Job, PlanAnswer } from '../api/client'
+import { type Evaluation, type Job, type PlanAnswer, Refused } from '../api/client'
 import { useJob, useLibrary, usePlan } from '../api/hooks'
 import type { PlanSession, SessionState } from '../api/planSession'
 import { Palette } from '../app/palette'
@@ -10,6 +10,7 @@ import { Mark } from '../ui/Mark'
 import { roundOf, roundWhenDone } from '../ui/rounds'
 import { Failed, Loading } from '../ui/States'
 import { Trouble } from './Trouble'
+import { Unreadable } from './Unreadable'
 
 export type Frame = { job: Job; answer: PlanAnswer; evaluation: Evaluation | null; working: boolean; session: PlanSession; state: SessionState }
 export const useFrame = () => useOutletContext<Frame>()
@@ -26,9 +27,11 @@ function Opened({ job }: { job: Job }) {
   const plan = usePlan(job.plan)
   const title = (
     <>
-      <span className="n font-semibold text-white">{job.number}</span>
-      {job.revision && <span className="text-scribe">rev <b className="n text-white">{job.revision}</b></span>}
-      <span className="truncate font-semibold text-white">{job.title}</span>
+      <h1 className="flex min-w-0 items-center gap-3 text-body font-normal">
+        <span className="n whitespace-nowrap font-semibold text-white">{job.number}</span>
+        {job.revision && <span className="whitespace-nowrap text-scribe">rev <b className="n text-white">{job.revision}</b></span>}
+        <span className="truncate font-semibold text-white">{job.title}</span>
+      </h1>
       {plan.data && (
         <span className="flex items-baseline gap-2 whitespace-nowrap border-l border-mark-lift pl-3" aria-live="polite">
           Draft <b className="n text-white">{plan.data.revision}</b>
@@ -37,6 +40,7 @@ function Opened({ job }: { job: Job }) {
       )}
     </>
   )
+  if (plan.error instanceof Refused && plan.error.problem.unreadable) return <Shell middle={title}><Unreadable plan={job.plan} problem={plan.error.problem} again={() => void plan.refetch()} /></Shell>
   if (plan.error) return <Shell middle={title}><Failed error={plan.error} again={() => void plan.refetch()} /></Shell>
   if (!plan.data) return <Shell middle={title}><Loading what="the plan" /></Shell>
   const frame: Frame = { job, answer: plan.data, evaluation: plan.evaluation, working: plan.working, session: plan.session, state: plan.state }
@@ -57,8 +61,8 @@ function Opened({ job }: { job: Job }) {
 function Steps({ frame: { job, answer, evaluation, working } }: { frame: Frame }) {
   const { data: library } = useLibrary()
   const named = (kind: string, key: string) => (library?.items.find((item) => item.kind === kind && item.key === key)?.data.name as string | undefined) ?? key
-  const stops = evaluation?.findings.filter((f) => f.severity === 'stop').length ?? 0
-  const looks = evaluation?.findings.filter((f) => f.severity === 'look').length ?? 0
+  const stops = evaluation?.findings.filter((f) => f.severity === 'stop' && !f.kept).length ?? 0
+  const looks = evaluation?.findings.filter((f) => f.severity === 'look' && !f.kept).length ?? 0
   const machines = [...new Set(answer.plan.setups?.map((setup) => setup.machine))]
   const place = ({ isActive }: { isActive: boolean }) => `flex h-full items-center gap-1.5 text-lead ${isActive ? 'border-b-2 border-mark font-semibold' : 'border-b-2 border-transparent text-ink-2 hover:text-ink'}`
   return (

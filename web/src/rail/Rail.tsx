@@ -23,7 +23,7 @@ export const Rail = memo(function Rail({ evaluation, plan, setup, operation, qua
   const handling = evaluation.setups.length > 0 ? evaluation.handling_s / evaluation.setups.length : 0
   const inner = Math.max(200, width - 2 * SIDE)
   const blocks = layOut(evaluation, inner, setup, handling)
-  const worst = (id: string) => evaluation.findings.find((f) => f.operation === id && f.severity !== 'note')
+  const worst = (id: string) => evaluation.findings.find((f) => f.operation === id && f.severity !== 'note' && !f.kept)
   return (
     <div className="grid h-[128px] grid-cols-[1fr_158px] border-b border-hair-strong bg-surface">
       <div ref={box} className="relative min-w-0 overflow-hidden">
@@ -100,24 +100,28 @@ function Piece({ block: b, before, evaluation, chosen, finding, handling, onPick
   const room = b.width > 74
   const fresh = b.change > 0 || !before || before.kind !== 'operation'
   return (
-    <g
-      role="button" tabIndex={-1} aria-label={`Operation ${op.number} ${op.title}, ${clock(op.time_s)}${finding ? `, ${finding.severity === 'stop' ? 'will not work' : 'look'}` : ''}`}
-      className="cursor-pointer" onClick={() => onPick(b.setup, b.id)}
-    >
-      <title>{`${op.number} ${op.title}: ${clock(op.time_s)}`}</title>
-      {fresh && <path d={`M${b.x} ${BLOCK_TOP - 4}v${BLOCK_HEIGHT + 12}`} className="stroke-ink-3" />}
-      {fresh && op.tool_number !== null && b.width > 20 && <text x={b.x + 2} y={BLOCK_TOP + BLOCK_HEIGHT + 15} className="n fill-ink-2 text-[11.5px]">T{op.tool_number}</text>}
-      <rect x={b.x} y={BLOCK_TOP} width={b.width} height={BLOCK_HEIGHT} className={chosen ? 'fill-brass-wash stroke-brass' : 'fill-paper stroke-ink-2'} strokeWidth={chosen ? 2 : 1} />
-      <text x={b.x + (room ? 7 : b.width / 2)} y={BLOCK_TOP + 20.5} textAnchor={room ? 'start' : 'middle'} className="n fill-ink text-[12.5px]">{op.number}</text>
-      {room && (
-        <foreignObject x={b.x + 12 + 8 * String(op.number).length} y={BLOCK_TOP + 6} width={b.width - 16 - 8 * String(op.number).length} height={22}>
-          <div className="truncate text-small">{op.title}</div>
-        </foreignObject>
-      )}
-      {finding?.severity === 'stop' && <rect x={b.x + b.width / 2 - 5} y={BLOCK_TOP - 13} width={10} height={10} className="fill-red stroke-red-edge" />}
-      {finding?.severity === 'look' && <path d={`M${b.x + b.width / 2} ${BLOCK_TOP - 14}l6 10.5h-12z`} className="fill-amber stroke-amber-edge" />}
-      {chosen && <rect x={b.x} y={112} width={b.width} height={2.5} className="fill-brass" />}
-    </g>
+    <>
+      <g
+        role="button" tabIndex={-1} aria-label={`Operation ${op.number} ${op.title}, ${clock(op.time_s)}${finding ? `, ${finding.severity === 'stop' ? 'will not work' : 'look'}` : ''}`}
+        className="cursor-pointer" onClick={() => onPick(b.setup, b.id)}
+      >
+        <title>{`${op.number} ${op.title}: ${clock(op.time_s)}`}</title>
+        {fresh && <path d={`M${b.x} ${BLOCK_TOP - 4}v${BLOCK_HEIGHT + 12}`} className="stroke-ink-3" />}
+        <rect x={b.x} y={BLOCK_TOP} width={b.width} height={BLOCK_HEIGHT} className={chosen ? 'fill-brass-wash stroke-brass' : 'fill-paper stroke-ink-2'} strokeWidth={chosen ? 2 : 1} />
+        {finding?.severity === 'stop' && <rect x={b.x + b.width / 2 - 5} y={BLOCK_TOP - 13} width={10} height={10} className="fill-red stroke-red-edge" />}
+        {finding?.severity === 'look' && <path d={`M${b.x + b.width / 2} ${BLOCK_TOP - 14}l6 10.5h-12z`} className="fill-amber stroke-amber-edge" />}
+        {chosen && <rect x={b.x} y={112} width={b.width} height={2.5} className="fill-brass" />}
+      </g>
+      <g aria-hidden className="pointer-events-none">
+        {fresh && op.tool_number !== null && b.width > 20 && <text x={b.x + 2} y={BLOCK_TOP + BLOCK_HEIGHT + 15} className="n fill-ink-2 text-[11.5px]">T{op.tool_number}</text>}
+        <text x={b.x + (room ? 7 : b.width / 2)} y={BLOCK_TOP + 20.5} textAnchor={room ? 'start' : 'middle'} className="n fill-ink text-[12.5px]">{op.number}</text>
+        {room && (
+          <foreignObject x={b.x + 12 + 8 * String(op.number).length} y={BLOCK_TOP + 6} width={b.width - 16 - 8 * String(op.number).length} height={22}>
+            <div className="truncate text-small">{op.title}</div>
+          </foreignObject>
+        )}
+      </g>
+    </>
   )
 }
 

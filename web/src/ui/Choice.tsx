@@ -1,7 +1,7 @@
 import { Listbox, ListboxButton, ListboxOption, ListboxOptions } from '@headlessui/react'
 import type { ReactNode } from 'react'
 
-export type Option<T> = { value: T; label: ReactNode; aside?: ReactNode }
+export type Option<T> = { value: T; label: ReactNode; aside?: ReactNode; dim?: boolean }
 
 // One of a list; the label stands before it, arrow keys and letters work.
 export function Choice<T extends string | number>({ label, value, options, onChange, labelled = true, wide = '' }: { label: string; value: T; options: Option<T>[]; onChange: (value: T) => void; labelled?: boolean; wide?: string }) {
@@ -16,7 +16,7 @@ export function Choice<T extends string | number>({ label, value, options, onCha
         </ListboxButton>
         <ListboxOptions anchor="bottom start" className="z-40 max-h-80 overflow-auto border border-ink-3 bg-paper py-1 outline-none">
           {options.map((option) => (
-            <ListboxOption key={String(option.value)} value={option.value} className="flex cursor-pointer gap-4 px-2.5 py-1 data-focus:bg-mark data-focus:text-white data-selected:font-semibold">
+            <ListboxOption key={String(option.value)} value={option.value} className={`flex cursor-pointer gap-4 px-2.5 py-1 data-focus:bg-mark data-focus:text-white data-selected:font-semibold${option.dim ? ' text-ink-3' : ''}`}>
               <span>{option.label}</span>
               {option.aside && <span className="ml-auto opacity-75">{option.aside}</span>}
             </ListboxOption>

@@ -2,52 +2,46 @@ import { useQuery } from '@tanstack/react-query'
 import { useEffect, useState } from 'react'
 import { api, ask, type Finding } from '../api/client'
 import type { PlanSession } from '../api/planSession'
-import { clock } from './format'
 import { Sentence } from './Figure'
+import { clock } from './format'
 
-// The fixes of a finding, each with what it would change, worked out before it is taken.
-export function Fixes({ finding, plan, revision, session }: { finding: Finding; plan: number; revision: number; session: PlanSession }) {
-  return (
-    <div className="flex flex-wrap items-start gap-x-3 gap-y-1.5">
-      {finding.fixes.map((fix, place) => (
-        <span key={place} className="flex max-w-60 flex-col">
-          <button className={place === 0 ? 'press' : 'press-2'} onClick={() => void session.edit(fix.edits as never).catch(() => {})}>
-            <Sentence text={fix.label} values={{ ...finding.values, ...fix.values }} />
-          </button>
-          <Effect plan={plan} revision={revision} edits={fix.edits} finding={finding.key} />
-        </span>
-      ))}
-    </div>
-  )
-}
+type Props = { finding: Finding; plan: number; revision: number; session: PlanSession }
 
-function Effect({ plan, revision, edits, finding }: { plan: number; revision: number; edits: Record<string, unknown>[]; finding: string }) {
+// The fixes that were tried and keep what they promise, the cheapest first, each with what it does to the time of a part.
+export function Fixes({ finding, plan, revision, session }: Props) {
   const settled = useSettled(revision)
   const { data, error } = useQuery({
-    queryKey: ['preview', plan, settled, edits],
+    queryKey: ['fixes', plan, settled, finding.key],
     staleTime: Infinity,
-    enabled: settled === revision,
-    queryFn: () => ask(api.POST('/api/plans/{id}/preview', { params: { path: { id: plan } }, body: { revision: settled, edits: edits as never, figures: [] } })),
+    enabled: settled === revision && !finding.kept,
+    queryFn: () => ask(api.GET('/api/plans/{id}/fixes', { params: { path: { id: plan }, query: { finding: finding.key } } })),
   })
-  if (error) return <span className="mt-0.5 text-small text-ink-2">{(error as Error).message}</span>
-  if (!data) return <span className="mt-0.5 text-small text-ink-3">working out …</span>
-  const [before = 0, after = 0] = data.one_part_s
-  const change = after - before
-  const time = Math.abs(change) < 0.5 ? 'time as now' : `${clock(Math.abs(change))} ${change < 0 ? 'less' : 'more'}`
-  const worse = data.come.filter((each) => each.severity === 'stop').length
-  const settles = data.gone.includes(finding)
+  if (finding.kept) return null
+  if (error) return <p role="alert" className="text-small text-ink-2">{error.message}</p>
+  if (!data) return <p role="status" className="text-small text-ink-3">trying what would mend it …</p>
+  if (data.fixes.length === 0) return <p className="text-small text-ink-2">{data.tried > 0 ? 'Nothing that is offered for it settles it without stopping something else; change the plan by hand.' : 'It has to be changed by hand.'}</p>
   return (
-    <span className="mt-0.5 text-small text-ink-2">
-      <span className="n">{time}</span>
-      {!settles && ', does not settle it alone'}
-      {worse > 0 && `, brings ${worse} new stop${worse > 1 ? 's' : ''}`}
-    </span>
+    <ul className="flex flex-wrap items-start gap-x-3 gap-y-1.5" aria-label="What would mend it">
+      {data.fixes.map((fix, place) => (
+        <li key={place} className="flex max-w-72 flex-col">
+          <button className={place === 0 ? 'press text-left' : 'press-2 text-left'} onClick={() => void session.edit(fix.edits as never).catch(() => {})}>
+            <Sentence text={fix.label} values={{ ...finding.values, ...fix.values }} />
+          </button>
+          <span className="mt-0.5 text-small text-ink-2">
+            <span className="n">{changed(fix.one_part_s)}</span>
+            {fix.looks.length > 0 && `, to look at then: ${fix.looks.join(', ')}`}
+          </span>
+        </li>
+      ))}
+    </ul>
   )
 }
+
+const changed = (seconds: number) => (Math.abs(seconds) < 0.5 ? 'time as now' : `${clock(Math.abs(seconds))} ${seconds < 0 ? 'less' : 'more'}`)
 
 const REST_MS = 250
 
-// The revision once it has rested a moment: previews never stand in the way of the next edit's answer.
+// The revision once it has rested a moment: what is tried never stands in the way of the next edit's answer.
 function useSettled(revision: number): number {
   const [settled, setSettled] = useState(-1)
   useEffect(() => {

@@ -7,7 +7,8 @@ type Props = {
   label: string
   value: number | null
   quantity: string
-  onCommit: (value: number | null) => Promise<unknown> | void
+  onCommit: (value: number | null, quantity: string) => Promise<unknown> | void
+  instead?: string[] // other quantities whose unit may be typed here, such as a speed at the edge for turns
   empty?: string // what an empty field means; without it a value is required
   drill?: boolean
   wide?: boolean
@@ -18,10 +19,10 @@ type Props = {
 }
 
 // Shown with other digits, entered as the same kind of value.
-const ENTERED_AS: Record<string, string> = { size: 'length', feed_per_tooth: 'length', path: 'length', number: 'count', factor: 'count', percent: 'ratio', seconds: 'time', count: 'count' }
+const ENTERED_AS: Record<string, string> = { size: 'length', path: 'length', number: 'count', factor: 'count', percent: 'ratio', seconds: 'time', count: 'count' }
 
 // Takes any way of writing a value, shows what it understood, keeps what was typed when it is refused.
-export function NumberField({ label, value, quantity, onCommit, empty, drill = false, wide = false, bad = false, labelled = true, bare = false, disabled = false }: Props) {
+export function NumberField({ label, value, quantity, onCommit, empty, drill = false, wide = false, bad = false, labelled = true, bare = false, disabled = false, instead = [] }: Props) {
   const { system } = useUnits()
   const id = useId()
   const [text, setText] = useState<string | null>(null)
@@ -29,7 +30,11 @@ export function NumberField({ label, value, quantity, onCommit, empty, drill = f
   const input = useRef<HTMLInputElement>(null)
   const symbol = unit(quantity, system)
   const shown = text ?? (value === null ? '' : plain(value, quantity, system))
-  const read = text !== null && text.trim() !== '' ? parse(text, ENTERED_AS[quantity] ?? quantity, label, bareUnit(quantity, system), drill) : null
+  const typed = text !== null && text.trim() !== '' ? text : null
+  const first = typed === null ? null : parse(typed, ENTERED_AS[quantity] ?? quantity, label, bareUnit(quantity, system), drill)
+  const other = typed !== null && first && !first.ok ? instead.map((each) => ({ each, read: parse(typed, ENTERED_AS[each] ?? each, label, 'a unit', drill) })).find((found) => found.read.ok) : undefined
+  const read = other?.read ?? first
+  const meant = other?.each ?? quantity
 
   useEffect(() => {
     setProblem('') // eslint-disable-line react-hooks/set-state-in-effect
@@ -39,20 +44,20 @@ export function NumberField({ label, value, quantity, onCommit, empty, drill = f
     if (text === null) return
     if (text.trim() === '') {
       if (empty === undefined) return setProblem(`${label}: a value is needed.`)
-      await send(null)
+      await send(null, quantity)
       return
     }
     if (!read) return
     if (!read.ok) return setProblem(read.sentence)
-    await send(read.value)
+    await send(read.value, meant)
   }
-  async function send(next: number | null) {
-    if (next === value || (next !== null && value !== null && Math.abs(next - value) < 1e-9)) {
+  async function send(next: number | null, as: string) {
+    if (as === quantity && (next === value || (next !== null && value !== null && Math.abs(next - value) < 1e-9))) {
       setText(null)
       return setProblem('')
     }
     try {
-      await onCommit(next)
+      await onCommit(next, as)
       setText(null)
       setProblem('')
     } catch (error) {
@@ -60,7 +65,7 @@ export function NumberField({ label, value, quantity, onCommit, empty, drill = f
     }
   }
 
-  const understood = read?.ok && text !== null && /[^\d.\s-]/.test(text) ? show(read.value, quantity === 'length' ? 'size' : quantity, system) : ''
+  const understood = read?.ok && text !== null && /[^\d.\s-]/.test(text) ? show(read.value, meant === 'length' ? 'size' : meant, system) : ''
   return (
     <span className="relative inline-flex items-center gap-1.5">
       {labelled && (

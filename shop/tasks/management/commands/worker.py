@@ -1,11 +1,17 @@
 from __future__ import annotations
 
+import logging
 import time
 from typing import Any
 
 from django.core.management.base import BaseCommand, CommandParser
+from django.db import DatabaseError, connection
 
+from shop.base.orphan import end_with_parent
 from shop.tasks.actions.work import run_one
+
+log = logging.getLogger("fabrotax.worker")
+FIRST_PAUSE_S, LONGEST_PAUSE_S = 0.5, 10.0
 
 
 class Command(BaseCommand):
@@ -17,9 +23,21 @@ class Command(BaseCommand):
     def handle(self, *args: Any, **options: Any) -> None:
         import shop.jobs.tasks
         import shop.releases.tasks  # noqa: F401  (they register their kinds)
+        from shop.releases.actions.draw import draw_missing
 
+        end_with_parent()
+        draw_missing()
+        pause = FIRST_PAUSE_S
         while True:
-            if not run_one():
+            try:
+                worked, pause = run_one(), FIRST_PAUSE_S
+            except (DatabaseError, OSError) as problem:  # a full disk: it goes on when there is room again
+                log.error("the worker waits %.0f s: %s", pause, problem)
+                connection.close()
+                time.sleep(pause)
+                pause = min(2 * pause, LONGEST_PAUSE_S)
+                continue
+            if not worked:
                 if options["once"]:
                     return
                 time.sleep(0.3)

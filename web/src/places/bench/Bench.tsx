@@ -39,7 +39,7 @@ function Index({ all }: { all: CalculatorWords[] }) {
   })
   const groups = ORDER.map((group) => [group, found.filter((each) => each.group === group)] as const).filter(([, members]) => members.length > 0)
   return (
-    <main className="mx-auto max-w-[1180px] px-6 py-5">
+    <div className="mx-auto max-w-[1180px] px-6 py-5">
       <div className="mb-4 flex items-baseline gap-5">
         <h1 className="text-big font-semibold">Bench</h1>
         <input
@@ -69,6 +69,6 @@ function Index({ all }: { all: CalculatorWords[] }) {
           </section>
         ))}
       </div>
-    </main>
+    </div>
   )
 }

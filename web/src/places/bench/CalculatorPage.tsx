@@ -30,7 +30,7 @@ export function CalculatorPage({ known }: { known: CalculatorWords }) {
     setParams(next, { replace: true })
   }
   return (
-    <main className="mx-auto max-w-[1180px] px-6 py-4">
+    <div className="mx-auto max-w-[1180px] px-6 py-4">
       <p className="text-small text-ink-2 print:hidden"><Link className="link" to="/bench">Bench</Link> / {known.group}</p>
       <div className="flex items-baseline gap-4 border-b border-ink pb-1.5">
         <h1 className="text-big font-semibold">{known.title}</h1>
@@ -59,7 +59,7 @@ export function CalculatorPage({ known }: { known: CalculatorWords }) {
       {params.get('for') && results.data && !problem && <UseIt known={known} about={params.get('for') ?? ''} values={{ ...inputs, ...results.data }} />}
       <Formulas ids={known.formulas} />
       <p className="mt-4 border-t border-hair pt-2 text-small text-ink-3">A planning aid. The machine maker’s manual, the tool maker’s limits, the shop’s rules and the qualified person at the machine come first.</p>
-    </main>
+    </div>
   )
 }
 

@@ -32,7 +32,7 @@ export function HoleMethods() {
   if (library.error) return <Failed error={library.error} again={() => void library.refetch()} />
   if (!library.data) return <Loading what="the library" />
   return (
-    <main className="mx-auto max-w-[1180px] px-6 py-4">
+    <div className="mx-auto max-w-[1180px] px-6 py-4">
       <p className="text-small text-ink-2 print:hidden"><Link className="link" to="/bench">Bench</Link> / Holes</p>
       <h1 className="border-b border-ink pb-1.5 text-big font-semibold">Which way to make a hole</h1>
       <div className="flex flex-wrap items-center gap-x-6 gap-y-2 py-3">
@@ -48,7 +48,7 @@ export function HoleMethods() {
       </div>
       {error ? <p role="alert" className="border-l-4 border-red bg-red-wash px-3 py-2 text-red-edge">{error.message}</p> : !data ? <Loading what="the ways" /> : data.length === 0 ? <Empty title="No machines">The library has no machine to make a hole on.</Empty> : data.map((each) => <OnMachine key={each.machine} ranking={each} count={asked.count} />)}
       <p className="mt-4 border-t border-hair pt-2 text-small text-ink-3">Times hold the drilling of all holes and one tool change for each tool. A planning aid: the machine maker’s and the tool maker’s limits come first.</p>
-    </main>
+    </div>
   )
 }
 

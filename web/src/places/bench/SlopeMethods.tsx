@@ -33,7 +33,7 @@ export function SlopeMethods() {
   if (library.error) return <Failed error={library.error} again={() => void library.refetch()} />
   if (!library.data) return <Loading what="the library" />
   return (
-    <main className="mx-auto max-w-[1180px] px-6 py-4">
+    <div className="mx-auto max-w-[1180px] px-6 py-4">
       <p className="text-small text-ink-2 print:hidden"><Link className="link" to="/bench">Bench</Link> / Finish</p>
       <h1 className="border-b border-ink pb-1.5 text-big font-semibold">A chamfer at an angle no stock tool has</h1>
       <div className="flex items-start gap-6 py-3">
@@ -56,7 +56,7 @@ export function SlopeMethods() {
       </div>
       {error ? <p role="alert" className="border-l-4 border-red bg-red-wash px-3 py-2 text-red-edge">{error.message}</p> : !data ? <Loading what="the ways" /> : data.length === 0 ? <Empty title="No machines">The library has no machine to make it on.</Empty> : data.map((each) => <OnMachine key={each.machine} ranking={each} quantity={asked.quantity} />)}
       <p className="mt-4 border-t border-hair pt-2 text-small text-ink-3">Times are in cut along the edge, without approach and tool change. A cost is machine time at the machine’s hourly rate and the tool shared by all parts. A planning aid: the tool maker’s limits come first.</p>
-    </main>
+    </div>
   )
 }
 

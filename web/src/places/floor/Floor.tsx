@@ -7,7 +7,7 @@ import { Failed, Loading } from '../../ui/States'
 // The operator's way in: the newest release of each job, large enough for gloves.
 export function Floor() {
   const session = useSession()
-  const { data, error, refetch } = useQuery({ queryKey: ['floor'], queryFn: () => ask(api.GET('/api/floor')), refetchInterval: 30_000, enabled: !!session.data?.user })
+  const { data, error, refetch } = useQuery({ queryKey: ['floor'], queryFn: () => ask(api.GET('/api/floor')), refetchInterval: (asked) => (asked.state.data?.some((each) => each.drawing === 'drawing') ? 2_000 : 30_000), enabled: !!session.data?.user })
   if (session.data && !session.data.user) return <Navigate to="/sign-in?next=/floor" replace />
   if (error) return <Failed error={error} again={() => void refetch()} />
   if (!data) return <Loading what="the released sheets" />
@@ -31,7 +31,8 @@ export function Floor() {
               {each.sheets.map((setup) => (
                 <a key={setup} href={`/s/${each.code}/${setup}`} className="flex min-h-14 min-w-32 items-center justify-center border border-night-ink-2 bg-night-3 text-[20px] font-semibold hover:bg-mark-lift">Setup <span className="n ml-2">{setup}</span></a>
               ))}
-              {each.sheets.length === 0 && <span className="text-[18px] text-night-ink-2">being drawn …</span>}
+              {each.drawing === 'drawing' && <span role="status" className="text-[18px] text-night-ink-2">being drawn …</span>}
+              {each.drawing === 'failed' && <span role="alert" className="text-[18px]">could not be drawn: tell the planner</span>}
             </span>
           </li>
         ))}

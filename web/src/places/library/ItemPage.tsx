@@ -23,6 +23,7 @@ export function ItemPage({ item, all }: { item: Item; all: Item[] }) {
     onSuccess: (stored) => {
       void cache.invalidateQueries({ queryKey: ['library'] })
       void cache.invalidateQueries({ queryKey: ['plan'] })
+      if (item.kind === 'settings') void cache.invalidateQueries({ queryKey: ['session'] })
       if (item.kind !== 'settings') void navigate(`/library/${item.kind}/${stored.key}`, { replace: true })
     },
   })
@@ -37,7 +38,7 @@ export function ItemPage({ item, all }: { item: Item; all: Item[] }) {
   const bad = error instanceof Refused ? error.problem.problems[0]?.field : undefined
   if (!schema) return null
   return (
-    <main className="grid grid-cols-[minmax(0,1fr)_420px] gap-8 px-6 py-4">
+    <div className="grid grid-cols-[minmax(0,1fr)_420px] gap-8 px-6 py-4">
       <div>
         <div className="mb-3 flex items-baseline gap-4">
           <h1 className="text-[20px] font-semibold">{item.kind === 'settings' ? 'Shop settings' : String(data.name || 'New')}</h1>
@@ -47,6 +48,7 @@ export function ItemPage({ item, all }: { item: Item; all: Item[] }) {
             <span className="n text-small text-ink-3">{item.key}</span>
           )}
         </div>
+        {item.problem && <p role="alert" className="mb-3 border-l-2 border-red pl-2 text-red-edge">{item.problem} Correct it here and save; until then no plan can use it.</p>}
         <SchemaForm schema={schema} root={schema} data={data} onChange={setData} bad={bad} skip={new Set(['key'])} all={all} disabled={!may} />
         {error && <p role="alert" className="mt-3 border-l-2 border-red pl-2 text-red-edge">{error.message}</p>}
         {may && (
@@ -69,6 +71,6 @@ export function ItemPage({ item, all }: { item: Item; all: Item[] }) {
           </p>
         )}
       </aside>
-    </main>
+    </div>
   )
 }

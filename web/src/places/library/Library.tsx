@@ -49,7 +49,8 @@ export function Library() {
       ) : itemKey ? (
         itemKey === 'new' ? <ItemPage item={fresh(kind, items)} all={library.data.items} /> : <Empty title="It is not in the library">There is nothing called {itemKey} among the {kind}.</Empty>
       ) : (
-        <main className="px-6 py-4">
+        <div className="px-6 py-4">
+          <h1 className="sr-only">{KINDS.find(([key]) => key === kind)?.[1]}</h1>
           <div className="mb-3 flex flex-wrap items-center gap-4">
             <input aria-label={`Find among the ${kind}`} className="field w-64" placeholder="Find" value={find} onChange={(event) => setFind(event.target.value)} />
             <span className="text-ink-2"><span className="n">{shown.length}</span> of <span className="n">{items.length}</span></span>
@@ -57,7 +58,7 @@ export function Library() {
             {may && items.length > 0 && <NavLink to={`/library/${kind}/new`} className="press ml-auto inline-flex items-center">Add one like the first</NavLink>}
           </div>
           {shown.length === 0 ? <Empty title="Nothing here">{items.length === 0 ? 'The library has none of these yet.' : `Nothing matches “${find}”.`}</Empty> : <Table kind={kind} items={shown} all={library.data.items} />}
-        </main>
+        </div>
       )}
     </div>
   )
@@ -65,7 +66,7 @@ export function Library() {
 
 function fresh(kind: string, items: Item[]): Item {
   const like = items[0]
-  return { kind, key: '', data: { ...structuredClone(like?.data ?? {}), key: '', name: '' }, revision: 0, changed_at: '', used_by: [] }
+  return { kind, key: '', data: { ...structuredClone(like?.data ?? {}), key: '', name: '' }, revision: 0, changed_at: '', used_by: [], problem: '' }
 }
 
 function Table({ kind, items, all }: { kind: string; items: Item[]; all: Item[] }) {
@@ -78,7 +79,7 @@ function Table({ kind, items, all }: { kind: string; items: Item[]; all: Item[] 
         {items.map((item) => (
           <tr key={item.key} className="cursor-pointer [&>td]:border-b [&>td]:border-hair [&>td]:py-1.5 [&>td]:pr-4 hover:bg-mark-wash" onClick={() => void navigate(`/library/${kind}/${item.key}`)}>
             <td><NavLink to={`/library/${kind}/${item.key}`} className="font-semibold" onClick={(event) => event.stopPropagation()}>{String(item.data.name)}</NavLink></td>
-            {columns.map(([head, show]) => <td key={head} className="max-w-72 truncate">{show(item.data, all)}</td>)}
+            {item.problem ? <td colSpan={columns.length} className="text-red-edge">{item.problem}</td> : columns.map(([head, show]) => <td key={head} className="max-w-72 truncate">{show(item.data, all)}</td>)}
             <td className="n text-small">{item.used_by.join(', ')}</td>
           </tr>
         ))}

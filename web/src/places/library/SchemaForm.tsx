@@ -36,7 +36,8 @@ function kindOf(name: string): { label: string; quantity: string; after: string 
   return { label: words.charAt(0).toUpperCase() + words.slice(1), quantity: found?.[1] ?? 'number', after: found?.[2] ?? '' }
 }
 
-const REFERS: Record<string, string> = { tool: 'tools', holder: 'holders' }
+const REFERS: Record<string, string> = { tool: 'tools', holder: 'holders', first_machine: 'machines' }
+const LONGEST_REMARK = 120
 type FieldProps = { name: string; schema: Schema; root: Schema; value: unknown; onChange: (value: unknown) => void; bad?: string; all: Item[]; path: string; disabled: boolean }
 
 function Field({ name, schema, root, value, onChange, bad, all, path, disabled }: FieldProps) {
@@ -44,7 +45,7 @@ function Field({ name, schema, root, value, onChange, bad, all, path, disabled }
   const wrong = bad === path
   const line = (inner: React.ReactNode) => (
     <div className="flex min-h-7 items-center gap-2" title={schema.description}>
-      <span className="w-44 shrink-0 leading-tight text-ink-2">{label}{schema.description && schema.description.length < 70 && <span className="block text-tiny text-ink-3">{schema.description}</span>}</span>
+      <span className="w-44 shrink-0 leading-tight text-ink-2">{label}{schema.description && schema.description.length < LONGEST_REMARK && <span className="block text-tiny text-ink-3">{schema.description}</span>}</span>
       {inner} {after && <span className="text-small text-ink-2">{after}</span>}
     </div>
   )
@@ -52,9 +53,10 @@ function Field({ name, schema, root, value, onChange, bad, all, path, disabled }
     return line(<NumberField label={label} labelled={false} wide bad={wrong} disabled={disabled} quantity={quantity} value={(value as number | null) ?? null} empty="–" onCommit={(next) => onChange(schema.type === 'integer' && next !== null ? Math.round(next) : next)} />)
   if (schema.type === 'boolean') return line(<input type="checkbox" aria-label={label} disabled={disabled} checked={!!value} onChange={(event) => onChange(event.target.checked)} />)
   if (schema.enum || REFERS[name]) {
-    const options = schema.enum ? schema.enum.map((each) => [each, each.replaceAll('_', ' ')]) : all.filter((item) => item.kind === REFERS[name]).map((item) => [item.key, String(item.data.name)])
+    const options = schema.enum ? schema.enum.map((each) => [each, each.replaceAll('_', ' ')]) : [...(name === 'first_machine' ? [['', 'the first that fits']] : []), ...all.filter((item) => item.kind === REFERS[name] && !item.problem).map((item) => [item.key, String(item.data.name)])]
     return line(
       <select aria-label={label} className="field" disabled={disabled} value={String(value ?? '')} onChange={(event) => onChange(event.target.value)}>
+        {value === '' && !options.some(([key]) => key === '') && <option value="">–</option>}
         {options.map(([key, words]) => <option key={key} value={key}>{words}</option>)}
       </select>,
     )
@@ -92,7 +94,7 @@ function List({ name, schema, root, value, onChange, bad, all, path, disabled }:
   const nested = fields.some(([, each]) => each.type === 'array')
   return (
     <section className="col-span-2 border-t border-hair pt-1.5">
-      <h3 className="mb-1 font-semibold">{label}</h3>
+      <h2 className="mb-1 font-semibold">{label}</h2>
       {nested ? (
         value.map((row, k) => (
           <div key={k} className="mb-2 border-l-2 border-hair-strong pl-3">
@@ -101,7 +103,7 @@ function List({ name, schema, root, value, onChange, bad, all, path, disabled }:
         ))
       ) : (
         <table>
-          <thead className="text-small text-ink-2"><tr>{fields.map(([inner]) => <th key={inner} className="pr-3">{kindOf(inner).label}</th>)}<th /></tr></thead>
+          <thead className="text-small text-ink-2"><tr>{fields.map(([inner]) => <th key={inner} className="pr-3">{kindOf(inner).label}</th>)}<th><span className="sr-only">Take it out</span></th></tr></thead>
           <tbody>
             {value.map((row, k) => (
               <tr key={k}>

@@ -1,5 +1,5 @@
 import { useQueryClient } from '@tanstack/react-query'
-import { api, ask } from '../../api/client'
+import { api, ask, Refused } from '../../api/client'
 import { TextField } from '../../ui/TextField'
 import { useFrame } from '../JobFrame'
 
@@ -7,9 +7,14 @@ export function JobFields() {
   const { job } = useFrame()
   const cache = useQueryClient()
   const change = async (body: { title?: string; revision?: string; due?: string | null; remark?: string }) => {
-    const next = await ask(api.PATCH('/api/jobs/{number}', { params: { path: { number: job.number } }, body }))
-    cache.setQueryData(['jobs', job.number], next)
-    void cache.invalidateQueries({ queryKey: ['jobs'], exact: true })
+    try {
+      const next = await ask(api.PATCH('/api/jobs/{number}', { params: { path: { number: job.number } }, body: { ...body, touched: job.touched } }))
+      cache.setQueryData(['jobs', job.number], next)
+    } catch (error) {
+      if (error instanceof Refused && error.problem.status === 409) void cache.invalidateQueries({ queryKey: ['jobs', job.number] })
+      throw error
+    }
+    void cache.invalidateQueries({ queryKey: ['jobs', 'list'] })
   }
   return (
     <div className="flex flex-wrap items-center gap-x-5 gap-y-2">
@@ -17,7 +22,7 @@ export function JobFields() {
       <TextField label="Revision" value={job.revision} wide="w-14 n" max={10} onCommit={(revision) => change({ revision })} />
       <label className="inline-flex items-center gap-1.5">
         <span className="text-ink-2">Due</span>
-        <input type="date" className="field n" value={job.due ?? ''} onChange={(event) => void change({ due: event.target.value || null })} />
+        <input type="date" className="field n" value={job.due ?? ''} onChange={(event) => void change({ due: event.target.value || null }).catch(() => {})} />
       </label>
       <TextField label="Remark" value={job.remark} wide="w-80" max={500} onCommit={(remark) => change({ remark })} />
     </div>

@@ -28,7 +28,7 @@ export function Requirements() {
     <div>
       {rows.length > 0 && (
         <table className="w-full">
-          <thead className="text-small text-ink-2"><tr className="[&>th]:border-b [&>th]:border-hair-strong [&>th]:pb-1"><th>What</th><th>Of</th><th>Size, {unit('size', system)}</th><th>Upper</th><th>Lower</th><th>Rt, {unit('roughness', system)}</th><th>Measured with</th><th>How often</th><th /></tr></thead>
+          <thead className="text-small text-ink-2"><tr className="[&>th]:border-b [&>th]:border-hair-strong [&>th]:pb-1"><th>What</th><th>Of</th><th>Size, {unit('size', system)}</th><th>Upper</th><th>Lower</th><th>Rt, {unit('roughness', system)}</th><th>Measured with</th><th>How often</th><th><span className="sr-only">Take it out</span></th></tr></thead>
           <tbody className="[&_td]:border-b [&_td]:border-hair [&_td]:py-1 [&_td]:pr-2">
             {rows.map((row) => (
               <tr key={row.id}>

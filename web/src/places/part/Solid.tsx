@@ -1,5 +1,6 @@
 import { useQueryClient } from '@tanstack/react-query'
 import { useRef, useState } from 'react'
+import { useLocation } from 'react-router'
 import { api, ask, type Task, upload } from '../../api/client'
 import { useTask } from '../../api/hooks'
 import { NumberField } from '../../ui/NumberField'
@@ -10,8 +11,9 @@ export function Solid() {
   const { answer, session } = useFrame()
   const cache = useQueryClient()
   const [sent, setSent] = useState<{ name: string; share: number } | null>(null)
-  const [task, setTask] = useState<number | null>(null)
-  const [problem, setProblem] = useState('')
+  const begun = useLocation().state as { reading?: number; refused?: string } | null // with the job itself
+  const [task, setTask] = useState<number | null>(begun?.reading ?? null)
+  const [problem, setProblem] = useState(begun?.refused ?? '')
   const [sizes, setSizes] = useState<number[][] | null>(null)
   const [asked, setAsked] = useState<number | null>(null)
   const [over, setOver] = useState(false)

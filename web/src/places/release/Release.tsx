@@ -30,7 +30,8 @@ export function Release() {
 function Findings({ findings, review }: { findings: Finding[]; review: Review }) {
   const { evaluation } = useFrame()
   const stops = findings.filter((f) => f.severity === 'stop')
-  const looks = findings.filter((f) => f.severity === 'look')
+  const looks = findings.filter((f) => f.severity === 'look' && !f.kept)
+  const kept = findings.filter((f) => f.kept)
   const notes = findings.filter((f) => f.severity === 'note')
   const place = (finding: Finding) => {
     const setup = evaluation?.setups.find((each) => each.id === finding.setup)
@@ -38,28 +39,29 @@ function Findings({ findings, review }: { findings: Finding[]; review: Review })
     return op ? `Setup ${setup?.number}, operation ${op.number} ${op.title}` : `Setup ${setup?.number ?? ''}`
   }
   return (
-    <main className="relative min-h-0 overflow-y-auto px-6 py-4">
-      <h1 className="mb-1 text-[20px] font-semibold">What stands between this draft and the shop floor</h1>
+    <div className="relative min-h-0 overflow-y-auto px-6 py-4">
+      <h2 className="mb-1 text-[20px] font-semibold">What stands between this draft and the shop floor</h2>
       <p className="mb-4 max-w-2xl text-ink-2">What will not work has to be changed. What is to be looked at may stay, with a reason in writing that goes on the sheet. Computed answers are planning aids; the machine maker’s manual, the shop’s rules and the qualified person come first.</p>
       {findings.length === 0 && <p className="border-y border-hair py-3">Every question of every operation is answered, and nothing is wrong.</p>}
-      {[['Will not work', stops], ['To look at', looks], ['Notes', notes]].map(([title, list]) =>
+      {[['Will not work', stops], ['To look at', looks], ['Kept by the planner', kept], ['Notes', notes]].map(([title, list]) =>
         (list as Finding[]).length > 0 ? (
           <section key={title as string} className="mb-5">
-            <h2 className="border-b border-ink pb-1 font-semibold">{title as string}</h2>
+            <h3 className="border-b border-ink pb-1 font-semibold">{title as string}</h3>
             {(list as Finding[]).map((finding) => (
               <article key={finding.key} aria-label={finding.id} className="grid grid-cols-[22px_1fr] gap-x-2 border-b border-hair py-2.5">
-                <Mark state={finding.severity} size={15} />
+                <Mark state={finding.kept ? 'note' : finding.severity} size={15} label={finding.kept ? 'kept' : undefined} />
                 <div>
                   <p className="text-small text-ink-2"><NavLink className="link" to={`../setups?${finding.operation ? `op=${finding.operation}` : `setup=${finding.setup}`}`}>{place(finding)}</NavLink> <span className="n ml-2">{finding.id}</span></p>
                   <p className="text-lead"><Sentence text={finding.message} values={finding.values} /></p>
-                  {finding.severity === 'look' && <Accept finding={finding} review={review} />}
+                  {finding.kept && <p className="mt-1 border-l-2 border-ink pl-2">“{finding.kept}” This goes on the sheet.</p>}
+                  {finding.severity === 'look' && !finding.kept && <Accept finding={finding} review={review} />}
                 </div>
               </article>
             ))}
           </section>
         ) : null,
       )}
-    </main>
+    </div>
   )
 }
 
@@ -70,7 +72,7 @@ function Accept({ finding, review }: { finding: Finding; review: Review }) {
   const [note, setNote] = useState('')
   const accepted = review.accepted.find((each) => each.finding === finding.key)
   const send = useMutation({
-    mutationFn: () => ask(api.POST('/api/plans/{id}/acceptances', { params: { path: { id: answer.id } }, body: { finding: finding.key, note } })),
+    mutationFn: () => ask(api.POST('/api/plans/{id}/acceptances', { params: { path: { id: answer.id } }, body: { finding: finding.key, note, seen: Object.fromEntries(Object.entries(finding.values).map(([name, shown]) => [name, shown.value])) } })),
     onSuccess: (next) => cache.setQueryData(['review', answer.id], next),
   })
   if (accepted) return <p className="mt-1 border-l-2 border-ink pl-2">Accepted by {accepted.by}: “{accepted.note}”</p>
@@ -125,7 +127,7 @@ function Publish({ review }: { review: Review }) {
 
 function History({ review }: { review: Review }) {
   const { answer } = useFrame()
-  const drawing = review.releases.some((each) => each.sheets.length < each.setups)
+  const drawing = review.releases.some((each) => each.drawing === 'drawing') || review.working
   useReviewPolling(answer.id, drawing)
   if (review.releases.length === 0) return <p className="py-4 text-ink-2">Nothing has been released yet. The operators see nothing of a draft.</p>
   return (
@@ -140,14 +142,16 @@ function History({ review }: { review: Review }) {
           </p>
           {each.note && <p className="text-ink-2">{each.note}</p>}
           <p className="flex flex-wrap gap-x-4 gap-y-1">
-            {each.sheets.length < each.setups && <span role="status" className="text-ink-2">The sheets are being drawn …</span>}
+            {each.drawing === 'drawing' && <span role="status" className="text-ink-2">The sheets are being drawn …</span>}
+            {each.drawing === 'failed' && <DrawAgain code={each.code} words="The sheets could not be drawn." />}
             {each.sheets.map((setup) => (
               <span key={setup}>
-                <a className="link" href={`/s/${each.code}/${setup}`}>Setup <span className="n">{setup}</span></a> <a className="link text-small" href={`/s/${each.code}/${setup}.pdf`}>PDF</a>
+                <a className="link inline-block py-0.5" href={`/s/${each.code}/${setup}`}>Setup <span className="n">{setup}</span></a> <a className="link inline-block py-1 text-small" href={`/s/${each.code}/${setup}.pdf`}>PDF</a>
               </span>
             ))}
           </p>
           <p className="n truncate text-tiny text-ink-3" title={each.sha256}>draft {each.draft}, SHA-256 {each.sha256.slice(0, 24)}…</p>
+          <Kept code={each.code} drawn={each.drawing === 'drawn'} />
         </article>
       ))}
     </section>
@@ -161,4 +165,33 @@ function useReviewPolling(plan: number, on: boolean) {
     const timer = setInterval(() => void cache.invalidateQueries({ queryKey: ['review', plan] }), POLL_MS)
     return () => clearInterval(timer)
   }, [cache, plan, on])
+}
+
+function DrawAgain({ code, words }: { code: string; words: string }) {
+  const { answer } = useFrame()
+  const cache = useQueryClient()
+  const may = useRights().has('release')
+  const send = useMutation({
+    mutationFn: () => ask(api.POST('/api/releases/{code}/sheets', { params: { path: { code } } })),
+    onSuccess: () => cache.invalidateQueries({ queryKey: ['review', answer.id] }),
+  })
+  return (
+    <span role="status" className="text-ink-2">
+      {words} {may && <button className="link" disabled={send.isPending} onClick={() => send.mutate()}>Draw them again</button>}
+      {send.isSuccess && ' Asked for.'}
+      {send.error && <span role="alert" className="text-red-edge"> {send.error.message}</span>}
+    </span>
+  )
+}
+
+// What an approver can do with a release that stands: keep its record, have its sheets drawn anew.
+function Kept({ code, drawn }: { code: string; drawn: boolean }) {
+  const rights = useRights()
+  if (!rights.has('record')) return null
+  return (
+    <p className="flex flex-wrap items-baseline gap-x-4 text-small">
+      <a className="link" href={`/api/releases/${code}/record.json`}>Download the record</a>
+      {drawn && <DrawAgain code={code} words="" />}
+    </p>
+  )
 }

@@ -8,7 +8,7 @@ export function Foot({ question, nextFinding }: { question: Question | null; nex
   const fine = answers.filter((each) => each.state === 'fine').length
   const unknown = answers.filter((each) => each.state === 'unknown').length
   const stops = evaluation.findings.filter((f) => f.severity === 'stop').length
-  const looks = evaluation.findings.filter((f) => f.severity === 'look').length
+  const looks = evaluation.findings.filter((f) => f.severity === 'look' && !f.kept).length
   const key = 'n inline-block border border-hair-strong bg-paper px-1 text-tiny leading-4'
   return (
     <footer className="flex items-center gap-4 border-t border-hair-strong bg-surface px-4 text-small text-ink-2">

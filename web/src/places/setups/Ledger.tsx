@@ -108,7 +108,7 @@ const Row = memo(function Row({ op, setup, chosen, question, findings, pick }: R
   const state = (each: Question) => op.answers[each]?.state ?? 'unknown'
   const dimmed = question !== null && state(question) === 'fine'
   const shift = transform ? `translate3d(0, ${transform.y}px, 0)` : undefined
-  const loud = findings.filter((f) => f.severity !== 'note' && (!question || f.question === question))
+  const loud = findings.filter((f) => f.severity !== 'note' && !f.kept && (!question || f.question === question))
   return (
     <div
       ref={(node) => {
@@ -140,7 +140,7 @@ const Row = memo(function Row({ op, setup, chosen, question, findings, pick }: R
           <Mark state={f.severity} size={11} />
           <b className={f.severity === 'stop' ? 'text-red-edge' : 'text-amber-edge'}>{f.severity === 'stop' ? 'Stop' : 'Look'}</b>
           <span><Sentence text={f.message} values={f.values} /></span>
-          {f.fixes[0] && <button className="link shrink-0" onClick={onPick}>{f.fixes.length > 1 ? `${f.fixes.length} fixes` : 'fix'}</button>}
+          {f.fixes[0] && <button className="link min-h-6 shrink-0" onClick={onPick}>what would mend it</button>}
         </p>
       ))}
       {chosen && <Worksheet op={op} findings={findings} />}

@@ -1,16 +1,14 @@
-import { useEffect, useRef } from 'react'
-import type { Finding, SetupResult } from '../../api/client'
+import { useEffect, useRef, useState } from 'react'
+import { api, ask, type Edit, type Finding, type SetupResult } from '../../api/client'
 import { useLibrary } from '../../api/hooks'
 import { Choice } from '../../ui/Choice'
-import { Sentence } from '../../ui/Figure'
-import { Fixes } from '../../ui/Fixes'
+import { FindingRow } from '../../ui/FindingRow'
 import { clock } from '../../ui/format'
 import { Mark } from '../../ui/Mark'
 import { Empty } from '../../ui/States'
 import { TextField } from '../../ui/TextField'
 import { useFrame } from '../JobFrame'
 import { Holding } from './Holding'
-import { freshId } from './Setups'
 
 const UPS = [['+z', 'Top'], ['-z', 'Bottom'], ['+x', 'Right'], ['-x', 'Left'], ['+y', 'Back'], ['-y', 'Front']].map(([value, label]) => ({ value: value!, label: label! }))
 
@@ -28,7 +26,7 @@ export function SetupCard({ setup, open, chosen, onOpen, problems }: Props) {
   if (!planned) return null
   const holding = planned.holding
   const holder = holding && library?.items.find((item) => (holding.kind === 'chuck' ? item.kind === 'chucks' && item.key === holding.chuck : item.kind === 'vises' && item.key === holding.vise))
-  const worst = problems.find((f) => f.severity === 'stop') ?? problems[0]
+  const worst = problems.find((f) => f.severity === 'stop') ?? problems.find((f) => !f.kept)
   return (
     <div ref={box} className={`${open ? 'border-y border-l-[3px] border-brass' : 'border-b border-hair-strong'} bg-surface`}>
       <div className="flex cursor-pointer items-baseline gap-2.5 px-4 py-1 hover:bg-mark-wash" onClick={onOpen}>
@@ -39,13 +37,7 @@ export function SetupCard({ setup, open, chosen, onOpen, problems }: Props) {
         {worst && <Mark state={worst.severity} size={12} />}
         <span className="n ml-auto font-semibold">{clock(setup.cycle_s)}</span>
       </div>
-      {problems.map((finding) => (
-        <div key={finding.key} role="group" aria-label={finding.id} className="flex items-start gap-3 px-4 py-1.5">
-          <Mark state={finding.severity} size={14} />
-          <p className="min-w-0 flex-1"><b className={finding.severity === 'stop' ? 'text-red-edge' : 'text-amber-edge'}>{finding.severity === 'stop' ? 'Will not work.' : 'Look.'}</b> <Sentence text={finding.message} values={finding.values} /></p>
-          <Fixes finding={finding} plan={answer.id} revision={answer.revision} session={session} />
-        </div>
-      ))}
+      {problems.map((finding) => <div key={finding.key} className="px-4 py-1.5"><FindingRow finding={finding} plan={answer.id} revision={answer.revision} session={session} /></div>)}
       {open && <Open setup={setup} />}
     </div>
   )
@@ -132,28 +124,23 @@ function Open({ setup }: { setup: SetupResult }) {
   )
 }
 
-// The next setup starts as the last one turned over, on the same machine, with the next work offset.
+// The next setup as the core starts it: the first with blank, machine and vise, a further one turned over.
 export function AddSetup({ first = false }: { first?: boolean }) {
   const { answer, session } = useFrame()
-  const { data: library } = useLibrary()
-  const setups = answer.plan.setups ?? []
-  const last = setups[setups.length - 1]
-  const machine = last?.machine ?? library?.items.find((item) => item.kind === 'machines')?.key
-  const add = () => {
-    if (!machine) return
-    const codes = library?.items.find((item) => item.kind === 'machines' && item.key === machine)?.data.work_offsets as string[] | undefined
-    const used = new Set(setups.map((each) => each.work_offset))
-    const id = freshId()
-    void session
-      .edit([
-        { do: 'add_setup', setup: { id, machine, orientation: last?.orientation ?? { up: '+z', turn: 0 }, zero: { of: last ? 'part' : 'stock' }, work_offset: codes?.find((code) => !used.has(code)) ?? 'G54', operations: [] } },
-        ...(last ? [{ do: 'flip_setup', setup: id, about: 'x' }] : []),
-      ])
-      .catch(() => {})
+  const [problem, setProblem] = useState('')
+  const add = async () => {
+    try {
+      const edits = await ask(api.GET('/api/plans/{id}/next-setup', { params: { path: { id: answer.id } } }))
+      setProblem('')
+      await session.edit(edits as Edit[])
+    } catch (error) {
+      setProblem((error as Error).message)
+    }
   }
   return (
     <div className={first ? 'mt-4' : 'px-4 py-3'}>
-      <button className={first ? 'press' : 'link'} onClick={add}>{first ? 'Add the first setup' : 'Add a setup, turned over'}</button>
+      <button className={first ? 'press' : 'link'} onClick={() => void add()}>{first ? 'Add the first setup' : 'Add a setup, turned over'}</button>
+      {problem && <p role="alert" className="mt-1 text-red-edge">{problem}</p>}
     </div>
   )
 }

@@ -2,12 +2,13 @@ import { lazy, Suspense, useCallback, useEffect, useMemo, useState } from 'react
 import { useHotkeys } from 'react-hotkeys-hook'
 import { useUnits } from '../../app/units'
 import { Rail } from '../../rail/Rail'
-import { Empty, Loading } from '../../ui/States'
+import { Loading } from '../../ui/States'
 import { QUESTIONS, type Question } from '../../ui/Mark'
 import { useFrame } from '../JobFrame'
 import { Foot } from './Foot'
 import { Ledger } from './Ledger'
 import { selectedNow, useSelection } from './selection'
+import { Unanswered } from './Unanswered'
 import { FirstSetup } from './SetupCard'
 
 const StagePanel = lazy(() => import('./StagePanel').then((m) => ({ default: m.StagePanel })))
@@ -30,7 +31,7 @@ export function Setups() {
     [order, pick],
   )
   const nextFinding = () => {
-    const problems = evaluation?.findings.filter((f) => f.severity !== 'note' && f.operation) ?? []
+    const problems = evaluation?.findings.filter((f) => f.severity !== 'note' && !f.kept && f.operation) ?? []
     const places = problems.map((f) => order.findIndex((each) => each.id === f.operation)).filter((k) => k >= 0).sort((a, b) => a - b)
     const at = order.findIndex((each) => each.id === selectedNow())
     const next = order[places.find((k) => k > at) ?? places[0] ?? -1]
@@ -76,12 +77,7 @@ export function Setups() {
   const quietNow = useQuiet()
   const stageKey = useMemo(() => `${answer.id}`, [answer.id])
   if (!evaluation) return <Loading what="the answers; this plan is being worked out for the first time" />
-  if (evaluation.problem)
-    return (
-      <Empty title="There is no part to plan yet">
-        {evaluation.problem} Go to <a className="link" href="part">Part</a> and give it a solid or a size.
-      </Empty>
-    )
+  if (evaluation.problem) return <Unanswered why={evaluation.problem} />
   if (!has) return <FirstSetup />
   return (
     <div className="grid h-full grid-rows-[128px_1fr_28px]">

@@ -4,26 +4,39 @@ import { number } from '../../ui/format'
 import { NumberField } from '../../ui/NumberField'
 import { TURNED } from './fields'
 
-type Props = { op: OperationResult; planned: Record<string, unknown>; change: (fields: Record<string, unknown>) => Promise<unknown>; bad: boolean }
+type Change = (fields: Record<string, unknown>) => Promise<unknown>
+type Props = { op: OperationResult; planned: Record<string, unknown>; change: Change; bad: boolean }
+// A way of typing speed or feed: the field it is stored in, its quantity as shown, and what the data give meanwhile.
+type WayToSay = { name: string; quantity: string; data: number | null | undefined }
 
-// Speed and feed, empty while they follow the data: of the spindle and a minute, or kept at the edge and a turn.
+// Speed as turns or at the edge, feed a minute, a tooth or a turn: the unit typed says which, and it stays what was typed.
 export function Speeds({ op, planned, change, bad }: Props) {
-  const { system } = useUnits()
-  const typed = (name: string) => (planned[name] as number | null | undefined) ?? null
-  const data = (value: number | null | undefined, quantity: string) => (value === null || value === undefined ? 'data' : number(value, quantity, system))
-  if (!TURNED.has(op.kind))
-    return (
-      <>
-        <NumberField label="Speed" value={typed('rpm')} quantity="spindle_speed" empty={data(op.rpm, 'spindle_speed')} onCommit={(rpm) => change({ rpm })} bad={bad} />
-        <NumberField label="Feed" value={typed('feed_mm_min')} quantity="feed" empty={data(op.feed_mm_min, 'feed')} onCommit={(feed_mm_min) => change({ feed_mm_min })} />
-      </>
-    )
-  const kept = op.kind !== 'turn_thread'
+  if (op.kind === 'turn_thread') return <Said label="Speed" planned={planned} change={change} bad={bad} ways={[{ name: 'rpm', quantity: 'spindle_speed', data: op.rpm }, { name: 'cutting_speed_m_min', quantity: 'cutting_speed', data: null }]} />
+  const turned = TURNED.has(op.kind)
+  const rpm: WayToSay = { name: 'rpm', quantity: 'spindle_speed', data: op.rpm }
+  const edge: WayToSay = { name: 'cutting_speed_m_min', quantity: 'cutting_speed', data: op.cutting_speed_m_min }
+  const minute: WayToSay = { name: 'feed_mm_min', quantity: 'feed', data: op.feed_mm_min }
+  const tooth: WayToSay = { name: 'feed_per_tooth_mm', quantity: 'feed_per_tooth', data: null }
+  const turn: WayToSay = { name: 'feed_per_rev_mm', quantity: 'feed_per_rev', data: op.feed_per_rev_mm }
   return (
     <>
-      {kept && <NumberField label="At the edge" value={typed('cutting_speed_m_min')} quantity="cutting_speed" empty={data(op.cutting_speed_m_min, 'cutting_speed')} onCommit={(cutting_speed_m_min) => change({ cutting_speed_m_min })} />}
-      <NumberField label={kept ? 'or fixed' : 'Speed'} value={typed('rpm')} quantity="spindle_speed" empty={kept ? '–' : data(op.rpm, 'spindle_speed')} onCommit={(rpm) => change({ rpm })} bad={bad} />
-      {kept && <NumberField label="Feed a turn" value={typed('feed_per_rev_mm')} quantity="feed_per_tooth" empty={data(op.feed_per_rev_mm, 'feed_per_tooth')} onCommit={(feed_per_rev_mm) => change({ feed_per_rev_mm })} />}
+      <Said label="Speed" planned={planned} change={change} bad={bad} ways={turned && op.cutting_speed_m_min !== null ? [edge, rpm] : [rpm, edge]} />
+      <Said label="Feed" planned={planned} change={change} ways={turned ? [turn, minute] : op.kind === 'tap' ? [minute] : [minute, tooth, turn]} />
     </>
+  )
+}
+
+// One field for a value that can be said in several ways; the first is what a bare number means, until another is typed.
+function Said({ label, planned, change, ways, bad = false }: { label: string; planned: Record<string, unknown>; change: Change; ways: WayToSay[]; bad?: boolean }) {
+  const { system } = useUnits()
+  const typed = ways.find((way) => planned[way.name] !== null && planned[way.name] !== undefined)
+  const now = typed ?? ways[0]!
+  const said = now.data === null || now.data === undefined ? 'data' : number(now.data, now.quantity, system)
+  const others = ways.filter((way) => way !== now)
+  return (
+    <NumberField
+      label={label} value={typed ? (planned[typed.name] as number) : null} quantity={now.quantity} empty={said} bad={bad} instead={others.map((way) => way.quantity)}
+      onCommit={(value, quantity) => change(value === null ? Object.fromEntries(ways.map((way) => [way.name, null])) : { [(ways.find((way) => way.quantity === quantity) ?? now).name]: value })}
+    />
   )
 }

@@ -18,7 +18,7 @@ const Framed = ({ children }: { children: React.ReactNode }) => (
 )
 
 const Heads = ({ of }: { of: string[] }) => (
-  <tr className="text-small text-ink-2"><th />{of.map((name) => <th key={name} scope="col" className="whitespace-nowrap">{name}</th>)}<th /></tr>
+  <tr className="text-small text-ink-2"><th><span className="sr-only">Take it out</span></th>{of.map((name) => <th key={name} scope="col" className="whitespace-nowrap">{name}</th>)}<th><span className="sr-only">Take it out</span></th></tr>
 )
 
 // The last cell of a way's line: what it would stop, and taking it.

@@ -59,7 +59,7 @@ export function Ways({ operation, kind }: Props) {
       <table className="w-full text-body [&_td]:px-2 [&_td]:py-0.5 [&_th]:px-2 [&_th]:py-0.5">
         <thead>
           <tr className="align-top">
-            <th />
+            <th><span className="sr-only">Take it out</span></th>
             {data.map((way, place) => (
               <th key={way.name} scope="col" className={`w-[23%] border-l border-hair pt-1.5 ${place === 0 ? 'text-ink-2' : 'font-semibold'}`}>
                 {way.name}

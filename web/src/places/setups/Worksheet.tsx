@@ -3,8 +3,8 @@ import type { Finding, OperationResult } from '../../api/client'
 import { Link } from 'react-router'
 import { useCalculators, useLibrary } from '../../api/hooks'
 import { Choice } from '../../ui/Choice'
-import { Figure, Sentence } from '../../ui/Figure'
-import { Fixes } from '../../ui/Fixes'
+import { Figure } from '../../ui/Figure'
+import { FindingRow } from '../../ui/FindingRow'
 import { clock } from '../../ui/format'
 import { Gauge } from '../../ui/Gauge'
 import { Mark, QUESTION_NAME, QUESTIONS, QuestionIcon } from '../../ui/Mark'
@@ -15,6 +15,7 @@ import { benchLink, comparisons } from '../bench/fromOperation'
 import { useFrame } from '../JobFrame'
 import { EITHER, FIELDS, PICKS, PLACE_FIELDS, PLACE_PICKS, valueAt } from './fields'
 import { Speeds } from './Speeds'
+import { ToolChoice } from './ToolChoice'
 import { freshId } from './Setups'
 import { HAS_WAYS, Ways } from './Ways'
 import { Where } from './Where'
@@ -40,7 +41,7 @@ export function Worksheet({ op, findings }: { op: OperationResult; findings: Fin
   return (
     <div className="px-3 pb-2.5 pl-[52px] pt-1">
       <div className="flex flex-wrap items-center gap-x-5 gap-y-1.5 pb-2">
-        <ToolChoice op={op} machine={home.machine} value={String(planned.tool ?? '')} onChange={(edits) => void session.edit(edits).catch(() => {})} />
+        <ToolChoice op={op} value={String(planned.tool ?? '')} onChange={(edits) => void session.edit(edits).catch(() => {})} />
         {loaded && (
           <span className="inline-flex items-center gap-1.5" title={sharing ? `also used by ${sharing} other operation${sharing > 1 ? 's' : ''}` : undefined}>
             <NumberField
@@ -111,22 +112,19 @@ export function Worksheet({ op, findings }: { op: OperationResult; findings: Fin
       {ways && HAS_WAYS.has(op.kind) && <Ways operation={op.id} kind={op.kind} />}
       {why === removalId && <Why figure={removalId} evaluation={evaluation} plan={answer.id} revision={answer.revision} />}
       {findings.map((finding) => (
-        <div key={finding.key} role="group" aria-label={finding.id} className="mt-1.5 flex items-start gap-3 border-t border-hair pt-2">
-          <Mark state={finding.severity} size={15} />
-          <p className="min-w-0 flex-1">
-            <b className={finding.severity === 'stop' ? 'text-red-edge' : finding.severity === 'look' ? 'text-amber-edge' : ''}>{finding.severity === 'stop' ? 'Will not work.' : finding.severity === 'look' ? 'Look.' : 'Note.'}</b>{' '}
-            <Sentence text={finding.message} values={finding.values} />{' '}
-            {finding.why && <button className="link text-small" aria-expanded={why === finding.why} onClick={() => setWhy(shownFigure(finding.why))}>{why === finding.why ? 'hide' : 'why'}</button>}
-            {why === finding.why && !op.gauges.some((gauge) => gauge.figure === finding.why) && <Why figure={finding.why} evaluation={evaluation} plan={answer.id} revision={answer.revision} />}
-          </p>
-          <Fixes finding={finding} plan={answer.id} revision={answer.revision} session={session} />
+        <div key={finding.key} className="mt-1.5 border-t border-hair pt-2">
+          <FindingRow
+            finding={finding} plan={answer.id} revision={answer.revision} session={session}
+            why={finding.why && <button className="link text-small" aria-label={`why: ${finding.id}`} aria-expanded={why === finding.why} onClick={() => setWhy(shownFigure(finding.why))}>{why === finding.why ? 'hide' : 'why'}</button>}
+            opened={why === finding.why && why && !op.gauges.some((gauge) => gauge.figure === finding.why) && <Why figure={finding.why} evaluation={evaluation} plan={answer.id} revision={answer.revision} />}
+          />
         </div>
       ))}
       <div className="mt-2 flex flex-wrap items-center gap-x-5 gap-y-1.5 border-t border-hair pt-2">
-        <Choice label="Coolant" value={String(planned.coolant)} options={['flood', 'air', 'none'].map((each) => ({ value: each, label: each }))} onChange={(coolant) => void change({ coolant }).catch(() => {})} />
+        <Choice label="Coolant" value={String(planned.coolant)} options={['flood', 'mist', 'air', 'through', 'none'].map((each) => ({ value: each, label: each }))} onChange={(coolant) => void change({ coolant }).catch(() => {})} />
         <TextField label="Stop after" value={String(planned.stop_after ?? '')} placeholder="message for a mandatory stop" wide="w-56" onCommit={(stop_after) => change({ stop_after })} />
-        <TextField label="Reason" value={String(planned.reason ?? '')} placeholder="why it is done this way" wide="w-52" onCommit={(reason) => change({ reason })} />
-        <label className="inline-flex items-center gap-1.5 text-ink-2" title="it can't be moved while it is pinned; the reason says why">
+        <TextField label="Note" value={String(planned.reason ?? '')} placeholder="for the sheet: why it is done this way" wide="w-52" max={500} onCommit={(reason) => change({ reason })} />
+        <label className="inline-flex items-center gap-1.5 text-ink-2" title="it can’t be moved while it is pinned; the note says why">
           <input type="checkbox" checked={planned.pinned === true} onChange={(event) => void change({ pinned: event.target.checked }).catch(() => {})} /> keeps its place
         </label>
         <OnTheBench op={op} planned={planned} machine={home.machine} tool={loaded} />
@@ -216,34 +214,4 @@ function Travel({ gauges, why, onWhy }: { gauges: Gauges; why: string | null; on
       </span>
     </p>
   )
-}
-
-type ToolProps = { op: OperationResult; machine: string; value: string; onChange: (edits: { do: string; [more: string]: unknown }[]) => void }
-
-// The tools loaded on this machine first, then every assembly of the library, which is loaded when it is chosen.
-function ToolChoice({ op, machine, value, onChange }: ToolProps) {
-  const { answer } = useFrame()
-  const { data: library } = useLibrary()
-  const here = (answer.plan.tools ?? []).filter((tool) => tool.machine === machine).sort((a, b) => a.number - b.number)
-  const named = (key: string) => String(library?.items.find((item) => item.kind === 'assemblies' && item.key === key)?.data.name ?? key)
-  const others = (library?.items ?? []).filter((item) => item.kind === 'assemblies' && !here.some((tool) => tool.assembly === item.key))
-  const options = [
-    { value: '', label: 'no tool' },
-    ...here.map((tool) => ({ value: tool.id, label: `T${tool.number} ${named(tool.assembly)}` })),
-    ...others.map((item) => ({ value: 'load:' + item.key, label: String(item.data.name), aside: 'load it' })),
-  ]
-  const choose = (next: string) => {
-    if (!next.startsWith('load:')) return onChange([{ do: 'change', on: `operation:${op.id}`, fields: { tool: next } }])
-    const key = next.slice(5)
-    const stick = Number(library?.items.find((item) => item.kind === 'assemblies' && item.key === key)?.data.stick_out_mm ?? 50)
-    const taken = new Set(here.map((tool) => tool.number))
-    let free = 1
-    while (taken.has(free)) free += 1
-    const id = freshId()
-    onChange([
-      { do: 'load_tool', tool: { id, machine, number: free, assembly: key, stick_out_mm: stick, pocket: free, h: free, d: free } },
-      { do: 'change', on: `operation:${op.id}`, fields: { tool: id } },
-    ])
-  }
-  return <Choice label="Tool" value={value} options={options} onChange={choose} />
 }

@@ -5,17 +5,31 @@ from __future__ import annotations
 from collections.abc import Sequence
 from typing import Any
 
+from machining.evaluate import evaluate
 from machining.evaluation import Evaluation
-from machining.facts.choices import Choice
+from machining.facts.choices import Choice, finish_choices, hole_choices, rough_choices, slope_choices
+from machining.facts.route import walk
+from machining.facts.turn_ways import turn_choices
+from machining.memo import Memo
 from machining.plan.apply import apply
 from machining.plan.document import Plan
+from machining.quantities.errors import Missing
 from machining.world.library import Library
 
-from .evaluation import evaluate_now
+WAYS = (rough_choices, finish_choices, hole_choices, turn_choices, slope_choices)
 
 
-def ways(operation: str, found: Sequence[Choice], now: Evaluation, document: Plan, library: Library) -> list[dict[str, Any]]:
-    """How it is now, then each choice; every figure is that of the evaluation it would lead to."""
+def ways(document: Plan, library: Library, memo: Memo, operation: str) -> list[dict[str, Any]]:
+    """How an operation is cut now, then each other way; every figure is that of the evaluation it would lead to. Raises Missing."""
+    facts = walk(document, library, memo)
+    op = next((each for each in facts.operations() if each.operation.id == operation), None)
+    if op is None:
+        raise Missing("Operation", operation)
+    found: Sequence[Choice] = next((some for kind in WAYS if (some := kind(op, facts))), ())
+    return _ways(operation, found, evaluate(document, library, memo), document, library, memo) if found else []
+
+
+def _ways(operation: str, found: Sequence[Choice], now: Evaluation, document: Plan, library: Library, memo: Memo) -> list[dict[str, Any]]:
     plain: dict[str, Any] = {"name": "as it is now", "because": "", "values": {}, "pockets": None, "edits": [], "limits": []}
     rows = [{**plain, **_figures(operation, now, now), "diameter_mm": _diameter(operation, document, library)}]
     for choice in found:
@@ -23,7 +37,7 @@ def ways(operation: str, found: Sequence[Choice], now: Evaluation, document: Pla
         row["values"] = {name: {"value": value, "quantity": quantity} for name, (value, quantity) in choice.values.items()}
         if choice.edits:
             changed = apply(document, choice.edits)
-            after = evaluate_now(changed, library)
+            after = evaluate(changed, library, memo)
             row |= _figures(operation, now, after)
             if choice.last:
                 row |= _with_last(row, _figures(choice.last, now, after))

@@ -1,0 +1,74 @@
+"""What edits would change, and which fixes of a finding keep what they promise."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from typing import Any
+
+from pydantic import TypeAdapter
+
+from machining.evaluate import evaluate
+from machining.evaluation import Evaluation, to_plain
+from machining.findings.finding import Finding, Fix
+from machining.memo import Memo
+from machining.plan.apply import EditRefused, apply
+from machining.plan.document import Plan
+from machining.plan.edit import Edit, Keep, RemoveOperation, RemoveSetup
+from machining.quantities.errors import Missing
+from machining.world.library import Library
+
+EDITS: TypeAdapter[list[Edit]] = TypeAdapter(list[Edit])
+
+
+def preview(plan: Plan, library: Library, memo: Memo, edits: Sequence[Any], figures: Sequence[str] = ()) -> dict[str, Any]:
+    """Only the differences: seconds, findings that go and come, named figures before and after. Raises EditRefused."""
+    before = evaluate(plan, library, memo)
+    after = evaluate(apply(plan, EDITS.validate_python(edits)), library, memo)
+    known, then = {f.key for f in before.open}, {f.key for f in after.open}
+    return {
+        "one_part_s": (before.one_part_s, after.one_part_s), "gone": sorted(known - then),
+        "come": [f for f in to_plain(after)["findings"] if f["key"] not in known and not f["kept"]],
+        "stops": (before.count("stop"), after.count("stop")), "looks": (before.count("look"), after.count("look")),
+        "figures": {name: tuple(found.value if (found := e.figures.get(name)) else None for e in (before, after)) for name in figures},
+    }
+
+
+def keeps_its_word(fix: Fix, finding: Finding, plan: Plan, library: Library, memo: Memo, before: Evaluation) -> Evaluation | None:
+    """The answer after a fix where the finding is gone and nothing else stops the plan that did not before; None otherwise."""
+    try:
+        after = evaluate(apply(plan, fix.edits), library, memo)
+    except EditRefused:
+        return None
+    if after.problem or finding.key in {f.key for f in after.open}:
+        return None
+    stopped = {f.key for f in before.open if f.severity == "stop"}
+    return None if any(f.severity == "stop" and f.key not in stopped for f in after.open) else after
+
+
+def tried_fixes(plan: Plan, library: Library, memo: Memo, finding: str) -> dict[str, Any]:
+    """The fixes of a finding that keep what they promise, the cheapest first; what only keeps it or takes the operation out comes last.
+
+    Each with its edits and what it does to the time of one part (s). Raises Missing for a finding that is gone.
+    """
+    before = evaluate(plan, library, memo)
+    found = next((f for f in before.findings if f.key == finding), None)
+    if found is None:
+        raise Missing("Finding", finding)
+    kept = []
+    for place, fix in enumerate(found.fixes):
+        after = keeps_its_word(fix, found, plan, library, memo, before)
+        if after is not None:
+            looks = sorted({f.id for f in after.open if f.severity == "look"} - {f.id for f in before.open})
+            kept.append(((_last(fix), after.one_part_s - before.one_part_s), place, looks))
+    kept.sort()
+    plain = {f["key"]: f for f in to_plain(before)["findings"]}[finding]["fixes"]
+    return {
+        "tried": len(found.fixes),
+        "fixes": [{**plain[place], "one_part_s": seconds, "looks": looks} for (_, seconds), place, looks in kept],
+    }
+
+
+def _last(fix: Fix) -> int:
+    if any(isinstance(edit, RemoveOperation | RemoveSetup) for edit in fix.edits):
+        return 2
+    return 1 if all(isinstance(edit, Keep) for edit in fix.edits) else 0

@@ -1,0 +1,250 @@
+"""Processes that answer questions about plans, so that one plan can't keep the others, or the server, waiting.
+
+Each answers one question at a time within a limit of time and memory; a question that passes it is *too large*, its process is
+ended and another takes its place. Who answered a plan last answers it again: its results are kept there.
+"""
+
+from __future__ import annotations
+
+import logging
+import os
+import socket
+import subprocess
+import sys
+import time
+from collections import OrderedDict, deque
+from concurrent.futures import Future
+from contextlib import suppress
+from dataclasses import dataclass, field
+from itertools import count
+from multiprocessing.connection import Connection
+from pathlib import Path
+from threading import Condition, Thread
+from typing import Any
+
+log = logging.getLogger("fabrotax.reckoners")
+ROOT = Path(__file__).resolve().parent.parent.parent
+LONGEST_S = float(os.environ.get("FABROTAX_LONGEST_S", "20"))
+MOST_BYTES = int(float(os.environ.get("FABROTAX_MOST_GB", "2.5")) * 1024**3)
+AT_ONCE, SLOW_AFTER_S, MOST = 2, 1.0, 6  # processes at first; after which time one is no longer counted on; at most
+MOST_WAITING, KEPT, SPARE_S = 60, 96, 60.0
+WAITS, TICKS = 10, os.sysconf("SC_CLK_TCK")  # how many times its limit a question may wait for the processor; of whose clock a second has so many
+
+
+class TooLarge(Exception):
+    """A question that took more time or memory than one plan may have; its text is the reason."""
+
+
+class Busy(Exception):
+    """More questions wait than can be answered soon."""
+
+
+class Refusal(Exception):
+    """The core's own refusal: ``about`` has sentence, field, value, index and whether something is missing."""
+
+    def __init__(self, about: dict[str, Any]) -> None:
+        super().__init__(about["sentence"])
+        self.about = about
+
+
+@dataclass(frozen=True)
+class Asked:
+    """A question about a plan document, with all that its answer depends on. ``plan`` only says who may know it already."""
+
+    name: str
+    sha: str
+    text: str
+    library_key: str
+    library: bytes
+    solid_key: str = ""
+    solid: bytes | None = None
+    about: dict[str, Any] = field(default_factory=dict)
+    plan: int = 0
+
+    @property
+    def key(self) -> tuple[str, ...]:
+        return (self.name, self.sha, self.library_key, self.solid_key, repr(sorted(self.about.items())))
+
+
+class Reckoner:
+    """One process and the line to it."""
+
+    def __init__(self, longest_s: float, most_bytes: int) -> None:
+        ours, theirs = socket.socketpair()
+        env = {**os.environ, "OPENBLAS_NUM_THREADS": "1", "OMP_NUM_THREADS": "1"}
+        with theirs:
+            command = [sys.executable, "-m", "machining.ask.process", str(theirs.fileno()), str(most_bytes)]
+            self.process = subprocess.Popen(command, cwd=ROOT, pass_fds=[theirs.fileno()], stdin=subprocess.DEVNULL, env=env)
+        self.line, self.longest_s = Connection(ours.detach()), longest_s
+        self.ready = False
+
+    def ask(self, asked: Asked) -> bytes:
+        """Raises TooLarge, Refusal, or RuntimeError where the process failed."""
+        try:
+            self._wait_until_ready()
+            answer = self._sent((asked.name, asked.sha, asked.text, asked.library_key, None, asked.solid_key, None, asked.about))
+            if answer[0] == "lacks":
+                answer = self._sent((asked.name, asked.sha, asked.text, asked.library_key, asked.library, asked.solid_key, asked.solid, asked.about))
+        except (EOFError, OSError) as problem:
+            self.end()
+            raise TooLarge("the process that worked on it ended") from problem
+        except TooLarge:
+            self.end()
+            raise
+        kind, found = answer
+        if kind == "done":
+            return found  # type: ignore[no-any-return]
+        if kind == "refused":
+            raise Refusal(found)
+        if kind == "too large":
+            self.end()
+            raise TooLarge(found)
+        raise RuntimeError(found)
+
+    def _wait_until_ready(self) -> None:
+        if not self.ready:
+            self.line.recv()
+            self.ready = True
+
+    def _sent(self, message: tuple[Any, ...]) -> Any:
+        """The answer. The limit is on the processor's time, so that a busy machine makes no plan too large; what waits for it is bounded too."""
+        self.line.send(message)
+        began, used = time.monotonic(), self._used_s()
+        while not self.line.poll(max(0.5, self.longest_s - (self._used_s() - used))):
+            if self._used_s() - used >= self.longest_s or time.monotonic() - began >= WAITS * self.longest_s:
+                raise TooLarge(f"more than {self.longest_s:g} s")
+        return self.line.recv()
+
+    def _used_s(self) -> float:
+        """Processor time of the process so far; where the system does not tell it, the clock."""
+        try:
+            user, system = Path(f"/proc/{self.process.pid}/stat").read_text().rpartition(")")[2].split()[11:13]
+        except (OSError, ValueError):
+            return time.monotonic()
+        return (int(user) + int(system)) / TICKS
+
+    def end(self) -> None:
+        self.process.kill()
+        self.process.wait()
+        self.line.close()
+
+
+class Reckoners:
+    """Threads that each keep one process busy. Equal questions share one answer, kept while it is among the last asked."""
+
+    def __init__(self, longest_s: float = LONGEST_S, most_bytes: int = MOST_BYTES) -> None:
+        self.longest_s, self.most_bytes = longest_s, most_bytes
+        self._waiting: deque[tuple[Asked, Future[bytes]]] = deque()
+        self._kept: OrderedDict[tuple[str, ...], Future[bytes]] = OrderedDict()
+        self._change = Condition()
+        self._answers: dict[str, int] = {}  # plan -> thread that answered it last
+        self._busy: dict[int, float] = {}  # thread -> since when
+        self._idle: dict[int, float] = {}  # thread -> since when, the longest idle first
+        self._processes: dict[int, Reckoner] = {}
+        self._numbers = count(1)
+        self._ended = False
+
+    def ask(self, asked: Asked) -> Future[bytes]:
+        """The answer to come. Raises Busy."""
+        with self._change:
+            known = self._kept.get(asked.key)
+            if known is not None and not (known.done() and known.exception()):
+                self._kept.move_to_end(asked.key)
+                return known
+            if len(self._waiting) >= MOST_WAITING:
+                raise Busy
+            made = self._kept[asked.key] = Future[bytes]()
+            while len(self._kept) > KEPT:
+                self._kept.popitem(last=False)
+            self._waiting.append((asked, made))
+            self._staff()
+            self._change.notify_all()
+        return made
+
+    def forget(self) -> None:
+        """Drop every kept answer (what a test starts from)."""
+        with self._change:
+            self._kept.clear()
+
+    def close(self) -> None:
+        """End every process, also one that is working."""
+        with self._change:
+            self._ended = True
+            for reckoner in self._processes.values():
+                reckoner.process.kill()
+            self._change.notify_all()
+
+    def _wanted(self) -> int:
+        """As many threads as are counted on, and the slow ones besides. Under the lock."""
+        now = time.monotonic()
+        return min(AT_ONCE + sum(now - since > SLOW_AFTER_S for since in self._busy.values()), MOST)
+
+    def _staff(self) -> None:
+        """Enough threads that the slow ones don't keep the others waiting, each with its process before it is asked. Under the lock."""
+        while len(self._busy) + len(self._idle) < self._wanted() and not self._ended:
+            me = next(self._numbers)
+            self._idle[me] = time.monotonic()
+            Thread(target=self._work, args=(me,), name=f"reckoner-{me}", daemon=True).start()
+
+    def _next(self, me: int) -> tuple[Asked, Future[bytes]] | None:
+        """What this thread should take up: a plan it knows, else one no idle thread knows if it was idle longest. Under the lock."""
+        for each in self._waiting:
+            knows = self._answers.get(_about(each[0]))
+            if knows == me or (knows not in self._idle and me == next(iter(self._idle))):
+                return each
+        return None
+
+    def _wait(self, me: int) -> tuple[Asked, Future[bytes]] | None:
+        """What to take up next; None where this thread should end."""
+        with self._change:
+            while (taken := self._next(me)) is None:
+                spare = len(self._busy) + len(self._idle) > self._wanted() and time.monotonic() - self._idle[me] > SPARE_S
+                if self._ended or spare:
+                    self._idle.pop(me)
+                    return None
+                self._change.wait(1.0)
+                self._staff()
+            self._waiting.remove(taken)
+            self._idle.pop(me)
+            self._busy[me] = time.monotonic()
+            self._answers[_about(taken[0])] = me
+            self._change.notify_all()
+            return taken
+
+    def _process(self, me: int) -> Reckoner:
+        known = self._processes.get(me)
+        if known is None or known.process.poll() is not None:
+            known = self._processes[me] = Reckoner(self.longest_s, self.most_bytes)
+        return known
+
+    def _work(self, me: int) -> None:
+        while True:
+            with suppress(OSError):  # asked for again when there is something to do
+                self._process(me)
+            taken = self._wait(me)
+            if taken is None:
+                if (reckoner := self._processes.pop(me, None)) is not None:
+                    reckoner.end()
+                return
+            asked, future = taken
+            found: bytes | Exception
+            try:
+                found = self._process(me).ask(asked)
+            except Exception as problem:
+                if not isinstance(problem, Refusal):
+                    log.warning("%s of %s: %s", asked.name, asked.sha[:12], problem)
+                found = problem
+            with self._change:  # it is free again before anybody hears of the answer: the next question of this plan comes here
+                self._busy.pop(me)
+                self._idle[me] = time.monotonic()
+                while len(self._answers) > 500:
+                    self._answers.pop(next(iter(self._answers)))
+                self._change.notify_all()
+            if isinstance(found, Exception):
+                future.set_exception(found)
+            else:
+                future.set_result(found)
+
+
+def _about(asked: Asked) -> str:
+    return str(asked.plan or asked.sha)

@@ -1,0 +1,104 @@
+"""Each field of a plan with sensible and silly values: refused with a sentence, or answered; never a fault, never the last net, never infinite."""
+
+from __future__ import annotations
+
+import logging
+import os
+from typing import Any
+
+import pytest
+from pydantic import BaseModel
+
+from machining.ask import QUESTIONS
+from machining.ask.trying import preview
+from machining.plan.apply import EditRefused, apply
+from machining.plan.edit import Change, SetPart, SetStock
+from machining.plan.operation import Slope
+from machining.quantities.errors import MachiningError
+from machining.world.part import Part, Requirement, Stock
+
+from . import build, lathe
+from .test_robust import ODD, TOOLS_TOO
+
+REFUSED: tuple[Any, ...] = (None, -1.0, 0.0, 1e-9, 1e12, "deep", "", True, [1], {"a": 1})
+SENSIBLE: tuple[float, ...] = (0.001, 12.0)
+THOROUGH: tuple[float, ...] = (0.001, 0.01, 0.1, 0.6, 3.0, 12.0, 89.0, 500.0, 9_999.0, 200_000.0)
+NUMBERS = REFUSED + (THOROUGH if os.environ.get("HYPOTHESIS_PROFILE") == "long" else SENSIBLE)
+WORDS: tuple[Any, ...] = (None, "", "flood", "none", "G54.1 P3", "t1", "x" * 600, "a\nb", "\x00", 7)
+ODD_PLANS = {op.id: build.plan(build.FACE, op, tools=TOOLS_TOO) for op in ODD}
+PLANS = {**{op.id: build.good() for op in build.GOOD}, **ODD_PLANS, **{f"lathe {op.id}": lathe.plan(*lathe.GOOD) for op in lathe.GOOD}}
+PLANS["tilted"] = build.plan(build.FACE, Slope(id="tilted", tool="t14", size_mm=3, angle_deg=25, axes="locked"), tools=TOOLS_TOO)
+
+
+def leaves(record: BaseModel, path: str = "") -> list[str]:
+    """Every field of a record by its path, records inside it too."""
+    found = []
+    for name in type(record).model_fields:
+        value, at = getattr(record, name), f"{path}{name}"
+        found += leaves(value, f"{at}.") if isinstance(value, BaseModel) else [at]
+    return found
+
+
+def values_for(record: BaseModel, path: str) -> tuple[Any, ...]:
+    value: Any = record
+    for name in path.split("."):
+        value = getattr(value, name)
+    numeric = isinstance(value, float | int) or value is None
+    return NUMBERS if numeric and not isinstance(value, bool) else (*WORDS, *NUMBERS[:4])
+
+
+def all_answered(plan, on: str, record: BaseModel, bench) -> int:
+    count = 0
+    for path in leaves(record):
+        for value in values_for(record, path):
+            count += 1
+            try:
+                changed = apply(plan, [Change(on=on, fields={path: value})])
+            except (EditRefused, MachiningError) as refused:
+                assert "{" not in str(refused).replace("{'a'", "") and len(str(refused)) < 600
+                continue
+            assert QUESTIONS["answer"](changed, bench.LIBRARY, bench.MEMO), (path, value)
+            if value in (12.0, "flood"):
+                preview(plan, bench.LIBRARY, bench.MEMO, [Change(on=on, fields={path: value}).model_dump(mode="json")])
+    return count
+
+
+@pytest.mark.parametrize("name", sorted(PLANS))
+def test_every_field_of_an_operation(name, caplog):
+    id, bench = name.removeprefix("lathe "), lathe if name.startswith("lathe ") else build
+    plan = PLANS[name]
+    assert all_answered(plan, f"operation:{id}", plan.setups[0].operation(id), bench) > 90
+    assert [row.getMessage() for row in caplog.records if row.levelno >= logging.ERROR] == []
+
+
+OTHERS = [("setup:s1", build), ("setup:s1", lathe), ("tool:t3", build), ("tool:t1", lathe), ("plan", build)]
+
+
+@pytest.mark.parametrize(("what", "bench"), OTHERS, ids=lambda each: each if isinstance(each, str) else each.__name__.split(".")[-1])
+def test_every_field_of_a_setup_a_tool_and_the_plan(what, bench, caplog):
+    plan = build.good() if bench is build else lathe.plan(*lathe.GOOD)
+    record = plan if what == "plan" else plan.setups[0] if what.startswith("setup") else plan.tool(what.partition(":")[2])
+    all_answered(plan, what, record, bench)
+    assert [row.getMessage() for row in caplog.records if row.levelno >= logging.ERROR] == []
+
+
+def test_every_field_of_blank_and_part(caplog):
+    plan = build.good()
+    requirement = Requirement(id="r", what="Pocket depth", feature="recess", nominal_mm=8.0, upper_mm=0.05, lower_mm=-0.05)
+    for path in leaves(plan.stock):
+        for value in values_for(plan.stock, path):
+            try:
+                stock = Stock.model_validate({**plan.stock.model_dump(), path: value})
+            except ValueError:
+                continue
+            assert QUESTIONS["answer"](apply(plan, [SetStock(stock=stock)]), build.LIBRARY, build.MEMO)
+    thin = apply(plan, [SetStock(stock=Stock(form="round", round_diameter_mm=0.001))])
+    assert QUESTIONS["answer"](thin, build.LIBRARY, build.MEMO)  # the blank is gone before the part is cut
+    for path in leaves(requirement):
+        for value in values_for(requirement, path):
+            try:
+                part = Part.model_validate({**plan.part.model_dump(), "requirements": [{**requirement.model_dump(), path: value}]})
+            except ValueError:
+                continue
+            assert QUESTIONS["answer"](apply(plan, [SetPart(part=part)]), build.LIBRARY, build.MEMO)
+    assert [row.getMessage() for row in caplog.records if row.levelno >= logging.ERROR] == []
