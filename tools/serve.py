@@ -13,7 +13,7 @@ from pathlib import Path
 
 ROOT = Path(__file__).resolve().parent.parent
 FIRST_PAUSE_S, LONGEST_PAUSE_S, WELL_AFTER_S = 0.5, 30.0, 60.0
-THREADS = 16
+THREADS, KEEP_ALIVE_S = 16, 75  # a kept connection is closed long after a person has paused, never just as the next request is sent
 
 
 @dataclass
@@ -89,7 +89,7 @@ def main() -> int:
     os.environ.setdefault("FABROTAX_URL", f"http://127.0.0.1:{port}")
     os.environ["FABROTAX_PARENT"] = str(os.getpid())
     python, gunicorn = sys.executable, str(Path(sys.executable).parent / "gunicorn")
-    bound = ["--bind", f"127.0.0.1:{port}", "--workers", "1", "--threads", str(THREADS), "--timeout", "120", "--graceful-timeout", "3", "--log-level", "warning"]
+    bound = ["--bind", f"127.0.0.1:{port}", "--workers", "1", "--threads", str(THREADS), "--keep-alive", str(KEEP_ALIVE_S), "--timeout", "120", "--graceful-timeout", "3", "--log-level", "warning"]
     children = [Child("server", [gunicorn, "shop.wsgi", *bound]), Child("worker", [python, "manage.py", "worker"])]
     signal.signal(signal.SIGTERM, lambda *_: sys.exit(0))
     greeted = os.environ.get("FABROTAX_QUIET") == "1"

@@ -52,7 +52,10 @@ def main() -> None:
     from machining.world.geometry import from_json
 
     memo, libraries, solids, plans = Memo(MEMO_SIZE), Shelf(LIBRARIES), Shelf(SOLIDS), Shelf(PLANS)
-    line.send(("ready", os.getpid()))
+    try:
+        line.send(("ready", os.getpid()))
+    except OSError:  # who wanted it has ended while it started
+        return
     while True:
         try:
             name, sha, text, library_key, library, solid_key, solid, about = line.recv()

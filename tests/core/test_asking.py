@@ -5,6 +5,9 @@ from __future__ import annotations
 import csv
 import io
 import json
+import socket
+import subprocess
+import sys
 from dataclasses import replace
 
 import pytest
@@ -50,6 +53,15 @@ def test_tools_come_with_those_that_suit_first():
     assert {each["assembly"] for each in told} == set(LIBRARY.assemblies)
     long = next(each for each in told if each["assembly"] == "drill-6-8-long")
     assert apply(good(), build_edits(long["edits"])).setups[0].operation("drill").tool != "t4"
+
+
+def test_a_process_nobody_waits_for_any_more_ends_without_a_word():
+    ours, theirs = socket.socketpair()
+    with theirs:
+        started = subprocess.Popen([sys.executable, "-m", "machining.ask.process", str(theirs.fileno()), str(4 * 1024**3)], pass_fds=[theirs.fileno()], stderr=subprocess.PIPE)
+    ours.close()
+    assert started.communicate(timeout=120) == (None, b"")
+    assert started.returncode == 0
 
 
 def build_edits(raw: list[dict]) -> list[Edit]:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import http.client
 import json
 import os
 import signal
@@ -115,6 +116,12 @@ def test_worker_and_server_come_back_and_nobody_outlives_their_parent(shop):
     shop.start()
     assert shop.parent is not None
     until(lambda: children(shop.parent.pid).keys() == {"worker", "server"}, "both")
+    line = http.client.HTTPConnection("127.0.0.1", shop.port, timeout=30)
+    for pause in (0, 3):  # a connection that rests for a moment is not closed on who uses it again
+        time.sleep(pause)
+        line.request("GET", "/api/session")
+        assert line.getresponse().read()
+    line.close()
     first = children(shop.parent.pid)
     for name in ("worker", "server"):
         os.kill(first[name], signal.SIGKILL)
