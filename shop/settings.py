@@ -154,7 +154,8 @@ LOGGING = {
     "version": 1,
     "disable_existing_loggers": False,
     "formatters": {"plain": {"format": "%(asctime)s %(levelname)s %(name)s %(message)s"}},
+    "filters": {"faults": {"()": "django.utils.log.CallbackFilter", "callback": lambda row: getattr(row, "status_code", 500) not in (503, 507)}},
     "handlers": {"console": {"class": "logging.StreamHandler", "formatter": "plain"}},
-    "loggers": {"django.request": {"level": "ERROR"}, "axes": {"level": "ERROR"}},  # a refusal is no event
+    "loggers": {"django.request": {"level": "ERROR", "filters": ["faults"]}, "axes": {"level": "ERROR"}},  # a refusal is no event
     "root": {"handlers": ["console"], "level": os.environ.get("FABROTAX_LOG", "WARNING")},
 }

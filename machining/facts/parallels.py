@@ -23,6 +23,12 @@ def owned(vise: Vise, height: float) -> bool:
     return any(abs(each - height) <= SAME_MM for each in vise.parallels_mm)
 
 
+def nearest(vise: Vise, height: float) -> tuple[float | None, float | None]:
+    """The highest pair (mm) under a height and the lowest above it."""
+    lower, higher = [each for each in vise.parallels_mm if each < height], [each for each in vise.parallels_mm if each > height]
+    return max(lower, default=None), min(higher, default=None)
+
+
 def grips(vise: Vise) -> list[float]:
     """Depths of grip (mm) that the shop's parallels and the bed give, the shallowest first."""
     return sorted(vise.jaw_height_mm - each for each in (0.0, *vise.parallels_mm) if each < vise.jaw_height_mm)

@@ -94,11 +94,11 @@ def no_such_parallels(setup: SetupFacts, facts: PlanFacts) -> Iterator[Finding]:
         )
         for each in near if each >= facts.library.settings.grip_least_mm
     ]
-    make = Keep(on=on, finding="hold.parallels", words=f"parallels {height:g} mm high are made for it")
+    make = Keep(on=on, finding="hold.parallels", words="parallels of that height are made for it")
     fixes.append(Fix("Keep it: {words}", (make,), {"words": Shown(make.words)}))
-    sentence = "It would stand on parallels {height} high; the vise has {had}." if vise.parallels_mm else "It would stand on parallels {height} high; the vise has none."
-    had = ", ".join(f"{each:g}" for each in sorted(vise.parallels_mm))
-    yield Finding("hold.parallels", "look", setup.setup.id, "", sentence, {"height": length(height), "had": Shown(f"{had} mm")}, "", tuple(fixes))
+    nearest = {name: length(each) for name, each in zip(("lower", "higher"), parallels.nearest(vise, height), strict=True) if each is not None}
+    has = {0: "the vise has none", 1: "the nearest the vise has are {" + next(iter(nearest), "") + "} high", 2: "the nearest the vise has are {lower} and {higher} high"}[len(nearest)]
+    yield Finding("hold.parallels", "look", setup.setup.id, "", "It would stand on parallels {height} high; " + has + ".", {"height": length(height), **nearest}, "", tuple(fixes))
 
 
 @about_operation

@@ -4,15 +4,28 @@ from __future__ import annotations
 
 from typing import ClassVar, Literal
 
-from pydantic import Field
+from pydantic import ConfigDict, Field
 
 from .record import Factor, Length, LengthOrZero, Line, Name, NoneOrKey, Record, SecondsOrZero, Share, Step
 
 DateLanguage = Literal["", "en-gb", "en", "de", "fr", "it", "es", "pt", "nl", "sv", "da", "fi", "pl", "cs"]
 
 
+GROUPS: dict[str, tuple[str, ...]] = {
+    "On every sheet": ("shop_name", "address", "units", "paper", "date_language"),
+    "How a plan starts": ("first_machine", "usual_side_mm", "usual_top_mm", "usual_bottom_mm", "usual_saw_mm", "general_tolerance_mm"),
+    "Room and grip": ("side_margin_mm", "below_margin_mm", "jaw_margin_mm", "grip_least_mm", "grip_share", "holding_factor"),
+    "What a cut may use": ("wear_factor", "power_share", "short_peak_s", "peck_from", "speed_step_rpm", "feed_step_mm_min"),
+    "Size and stiffness": ("push_off_share", "rough_push_off_share", "close_band_mm", "slender_limit", "stick_out_spare_mm"),
+    "Moves and time": ("first_clearance_mm", "retract_mm", "link_share", "reached_share", "load_unload_s", "settle_s"),
+    "Release": ("approver_may_be_editor",),
+}
+
+
 class Settings(Record):
     """``RULES`` are what an administrator alone changes, ``ASKED`` what a new shop is asked for first."""
+
+    model_config = ConfigDict(json_schema_extra={"groups": [{"heading": heading, "fields": list(names)} for heading, names in GROUPS.items()]})
 
     ASKED: ClassVar[tuple[str, ...]] = ("shop_name", "units", "paper", "first_machine", "date_language")
 

@@ -142,3 +142,8 @@ def test_records_are_frozen():
 
 def test_a_tolerance_band_is_its_width():
     assert Requirement(id="a", what="w", upper_mm=0.03, lower_mm=-0.01).band_mm == pytest.approx(0.04)
+
+
+def test_every_setting_stands_under_one_heading():
+    grouped = [name for group in Settings.model_json_schema()["groups"] for name in group["fields"]]
+    assert sorted(grouped) == sorted(Settings.model_fields)

@@ -34,6 +34,13 @@ from .conftest import Caller, person, put_plan
 ROOT = Path(__file__).resolve().parent.parent.parent
 
 
+def test_an_address_that_is_none_says_so_in_the_interface_s_own_shape(planner):
+    for method in ("GET", "POST", "DELETE"):
+        answer = getattr(planner.client, method.lower())("/api/nothing/here")
+        assert (answer.status_code, answer["Content-Type"]) == (404, "application/json")
+        assert answer.json()["sentence"] == "There is nothing at this address."
+
+
 # -- names
 
 @pytest.mark.parametrize("number", ["a/b", "../x", "..", ".", "a?b", "a#b", "a\\b", "", "  ", "x" * 41, "a\nb", "a\u0000b", "-a", "a%2fb", "x\u202ey"])

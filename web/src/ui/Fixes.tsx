@@ -1,15 +1,17 @@
 import { useQuery } from '@tanstack/react-query'
-import { useEffect, useState } from 'react'
+import { useState } from 'react'
 import { api, ask, type Finding } from '../api/client'
 import type { PlanSession } from '../api/planSession'
 import { Sentence } from './Figure'
 import { clock } from './format'
+import { useRested } from './rested'
 
 type Props = { finding: Finding; plan: number; revision: number; session: PlanSession }
 
 // The fixes that were tried and keep what they promise, the cheapest first, each with what it does to the time of a part.
 export function Fixes({ finding, plan, revision, session }: Props) {
-  const settled = useSettled(revision)
+  const [settled, setSettled] = useState(-1) // what is tried never stands in the way of the next edit's answer
+  useRested(revision, REST_MS, setSettled)
   const { data, error } = useQuery({
     queryKey: ['fixes', plan, settled, finding.key],
     staleTime: Infinity,
@@ -40,13 +42,3 @@ export function Fixes({ finding, plan, revision, session }: Props) {
 const changed = (seconds: number) => (Math.abs(seconds) < 0.5 ? 'time as now' : `${clock(Math.abs(seconds))} ${seconds < 0 ? 'less' : 'more'}`)
 
 const REST_MS = 250
-
-// The revision once it has rested a moment: what is tried never stands in the way of the next edit's answer.
-function useSettled(revision: number): number {
-  const [settled, setSettled] = useState(-1)
-  useEffect(() => {
-    const timer = setTimeout(() => setSettled(revision), REST_MS)
-    return () => clearTimeout(timer)
-  }, [revision])
-  return settled
-}

@@ -1,9 +1,10 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query'
-import { useEffect, useRef, useState } from 'react'
+import { useRef, useState } from 'react'
 import { useHotkeys } from 'react-hotkeys-hook'
 import { NavLink, useSearchParams } from 'react-router'
 import { api, ask } from '../../api/client'
 import { useRights, useSession } from '../../app/session'
+import { useRested } from '../../ui/rested'
 import { Empty, Failed, Loading } from '../../ui/States'
 import { JobTable, type Sort, type Which } from './JobTable'
 import { NewJob } from './NewJob'
@@ -24,7 +25,8 @@ export function Jobs() {
     const kept = Object.fromEntries(now)
     return Object.entries({ ...kept, page: '', ...next }).filter(([, value]) => value !== '') as [string, string][]
   }, { replace: true })
-  const [find, setFind] = useRested(at.get('find') ?? '', (words) => set({ find: words }))
+  const [find, setFind] = useState(at.get('find') ?? '')
+  useRested(find, REST_MS, (words) => words !== (at.get('find') ?? '') && set({ find: words }))
   const asked = { find: at.get('find') ?? '', state: oneOf(at.get('state'), STATES.map(([key]) => key), ''), sort: oneOf(at.get('sort'), SORTS, 'number'), down: at.get('down') === '1', page: Math.max(0, Math.floor(Number(at.get('page')) || 0)) }
   const jobs = useQuery({ queryKey: ['jobs', 'list', asked], placeholderData: keepPreviousData, queryFn: () => ask(api.GET('/api/jobs', { params: { query: asked } })) })
   useHotkeys('slash', () => search.current?.focus(), { preventDefault: true })
@@ -73,17 +75,6 @@ export function Jobs() {
       )}
     </div>
   )
-}
-
-// What is typed, and after a rest what is asked for.
-function useRested(value: string, rested: (value: string) => void): [string, (value: string) => void] {
-  const [text, setText] = useState(value)
-  useEffect(() => {
-    if (text === value) return
-    const timer = setTimeout(() => rested(text), REST_MS)
-    return () => clearTimeout(timer)
-  }, [text]) // eslint-disable-line react-hooks/exhaustive-deps
-  return [text, setText]
 }
 
 // What an address asks for, or what is usual where it asks for something else.

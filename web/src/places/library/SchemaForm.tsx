@@ -3,6 +3,7 @@ import { NumberField } from '../../ui/NumberField'
 
 export type Schema = {
   type?: string; title?: string; description?: string; properties?: Record<string, Schema>; items?: Schema; enum?: string[]; const?: string; anyOf?: Schema[]; $ref?: string; $defs?: Record<string, Schema>; prefixItems?: Schema[]; maxItems?: number
+  groups?: { heading: string; fields: string[] }[]
 }
 type Data = Record<string, unknown>
 type Props = { schema: Schema; root: Schema; data: Data; onChange: (data: Data) => void; bad?: string; skip?: Set<string>; all: Item[]; path?: string; disabled: boolean }
@@ -10,13 +11,20 @@ type Props = { schema: Schema; root: Schema; data: Data; onChange: (data: Data) 
 // The form of a record from its schema; units come from the names, so every field takes every unit.
 export function SchemaForm({ schema, root, data, onChange, bad, skip, all, path = '', disabled }: Props) {
   const fields = Object.entries(schema.properties ?? {}).filter(([name, each]) => !skip?.has(name) && each.const === undefined)
-  return (
+  const shown = (of: typeof fields) => (
     <div className="grid grid-cols-2 gap-x-6 gap-y-2">
-      {fields.map(([name, each]) => (
+      {of.map(([name, each]) => (
         <Field key={name} name={name} schema={resolve(each, root)} root={root} value={data[name]} onChange={(value) => onChange({ ...data, [name]: value })} bad={bad} all={all} path={path ? `${path}.${name}` : name} disabled={disabled} />
       ))}
     </div>
   )
+  if (!schema.groups) return shown(fields)
+  return schema.groups.map(({ heading, fields: names }) => (
+    <section key={heading} aria-label={heading} className="mb-4 border-t border-hair-strong pt-1.5">
+      <h2 className="mb-1.5 font-semibold">{heading}</h2>
+      {shown(names.flatMap((name) => fields.filter(([each]) => each === name)))}
+    </section>
+  ))
 }
 
 function resolve(schema: Schema, root: Schema): Schema {
