@@ -38,26 +38,31 @@ def _sign_in(page: Page, name: str, password: str) -> None:
     page.wait_for_url(re.compile("/(jobs|floor)$"))
 
 
+BUSY = re.compile(r"^(Loading .* …|Reading .* …|Being (looked for|drawn) …|working out …|saving …|trying what would mend it …)$")
+
+
+def _rest(page: Page) -> None:
+    """Until nothing on the page says that it is under way, and what is drawn has been drawn."""
+    page.wait_for_load_state("networkidle")
+    while any(each.is_visible() for each in page.get_by_text(BUSY).all()):
+        page.wait_for_timeout(100)
+    page.wait_for_timeout(1500)
+
+
 def _views(page: Page, shoot) -> None:
     _sign_in(page, "planner", "plan-the-part")
-    page.wait_for_timeout(900)
     shoot("jobs")
     page.goto("/jobs/TW-118/part")
-    page.wait_for_timeout(3500)
     shoot("part")
     page.goto("/jobs/TW-118/setups?setup=s1")
-    page.wait_for_timeout(4000)
     shoot("setups")
     page.goto("/jobs/TW-118/setups?op=a20")
     page.get_by_role("list", name="What would mend it").first.wait_for()
-    page.wait_for_timeout(2500)
     page.get_by_role("list", name="What would mend it").first.get_by_role("listitem").last.scroll_into_view_if_needed()
     page.get_by_role("button", name="Keep it, and say why").first.scroll_into_view_if_needed()
-    page.wait_for_timeout(300)
     shoot("worksheet")
     page.get_by_role("button", name="What else would do?").click()
     page.get_by_role("group", name="Other ways to cut it").wait_for()
-    page.wait_for_timeout(1200)
     shoot("ways")
     page.get_by_role("button", name="Hide the other ways").click()
     page.get_by_text("Spindle power").locator("xpath=ancestor::div[1]").get_by_role("button", name="why").click()
@@ -66,30 +71,23 @@ def _views(page: Page, shoot) -> None:
     width = page.get_by_label("what if width").first
     width.fill("2.6")
     width.press("Enter")
-    page.wait_for_timeout(900)
     shoot("why")
     page.goto("/jobs/TW-520/setups?op=g50")
-    page.wait_for_timeout(3000)
     page.get_by_role("button", name="What else would do?").click()
     page.get_by_role("group", name="Other ways to cut it").wait_for()
-    page.wait_for_timeout(1200)
     shoot("lathe")
     places = {"bench": "/bench", "milling-load": "/bench/milling-load", "holes": "/bench/hole-methods", "settings": "/library/settings/shop"}
     for name, place in places.items():
         page.goto(place)
-        page.wait_for_timeout(1500)
         shoot(name)
     page.goto("/library/machines/heron")
     page.get_by_role("button", name="operation 20").first.click()
-    page.wait_for_timeout(300)
     shoot("curve")
     page.goto("/library/assemblies/drill-6-8")
-    page.wait_for_timeout(800)
     shoot("library")
     page.goto("/jobs/TW-118/release")
     page.get_by_role("link", name="Setup 1", exact=True).last.wait_for()
     page.get_by_role("link", name="Setup 1", exact=True).last.click()
-    page.wait_for_timeout(800)
     shoot("sheet", full=True)
 
 
@@ -122,10 +120,8 @@ def _sheet_in_inches(page: Page, shoot) -> None:
     code = _send(page, "POST", f"/plans/{plan}/releases", revision=3, note="for the inch machines")["releases"][0]["code"]
     _wait_for(page, f"/s/{code}/1")
     page.goto(f"/s/{code}/1")
-    page.wait_for_timeout(800)
     shoot("sheet-inch", full=True)
     page.goto("/jobs/TW-118/release")
-    page.wait_for_timeout(1500)
     shoot("release")
 
 
@@ -142,10 +138,8 @@ def _many_jobs(page: Page, shoot, home: str) -> None:
         data.execute("update jobs_planrevision set document_id = ? where document_id = ?", ("0" * 64, row[0]))
         data.commit()
     page.goto("/jobs/TW-204/setups")
-    page.wait_for_timeout(1200)
     shoot("unreadable")
     page.goto("/jobs")
-    page.wait_for_timeout(1500)
     shoot("jobs-many")
 
 
@@ -171,13 +165,13 @@ def main() -> int:
                 browser = play.chromium.launch(executable_path=shutil.which("chromium"), args=[*ARGUMENTS, *root])
                 page = browser.new_page(viewport={"width": 1280, "height": 800}, base_url=url)
                 def shoot(name: str, full: bool = False) -> None:
+                    _rest(page)
                     page.screenshot(path=folder / f"{name}.png", full_page=full)
 
                 _views(page, shoot)
                 _sheet_in_inches(page, shoot)
                 _many_jobs(page, shoot, home)
                 _sign_in(page, "operator", "gloves-are-on")
-                page.wait_for_timeout(900)
                 shoot("floor")
                 browser.close()
         finally:

@@ -11,7 +11,7 @@ export function Choice<T extends string | number>({ label, value, options, onCha
       {labelled && <span className="text-ink-2">{label}</span>}
       <Listbox value={value} onChange={onChange}>
         <ListboxButton aria-label={`${label}: ${typeof chosen?.label === 'string' ? chosen.label : value}`} className={`field inline-flex items-center gap-2 text-left ${wide}`}>
-          <span className="truncate">{chosen?.label ?? '–'}</span>
+          <span className="truncate">{chosen?.label ?? (value === '' ? '–' : value)}</span>
           <span aria-hidden className="ml-auto text-[9px] text-ink-3">▾</span>
         </ListboxButton>
         <ListboxOptions anchor="bottom start" className="z-40 max-h-80 overflow-auto border border-ink-3 bg-paper py-1 outline-none">

@@ -19,7 +19,7 @@ export type Feature = { id: string; kind: 'hole' | 'pocket' | 'flat'; diameter_m
 const SIDE: Record<string, string> = { '+x': 'right', '-x': 'left', '+y': 'back', '-y': 'front', '+z': 'top', '-z': 'bottom' }
 
 export function Part() {
-  const { answer, evaluation, session } = useFrame()
+  const { answer, evaluation, working, session } = useFrame()
   const { data: library } = useLibrary()
   useHotkeys('mod+z', () => void session.undo().catch(() => {}), { preventDefault: true })
   useHotkeys(['mod+shift+z', 'mod+y'], () => void session.redo().catch(() => {}), { preventDefault: true })
@@ -49,7 +49,7 @@ export function Part() {
         <Block title="Blank"><StockFields /></Block>
         <Block title={plan.part?.geometry ? 'Features found' : 'Features'}>
           {!plan.part?.geometry && <TypedFeatures />}
-          <Features features={answer.features as Feature[]} />
+          <Features features={answer.features as Feature[]} working={working} />
         </Block>
         <Block title="What the drawing asks" wide><Requirements /></Block>
       </section>
@@ -76,7 +76,8 @@ function Picture() {
   const part = answer.plan.part
   const shape = part?.geometry || JSON.stringify([part?.size_mm, part?.typed])
   const low = evaluation?.part_low ?? [0, 0, 0]
-  if (!size || evaluation?.problem) return <p className="p-6 text-ink-2">{evaluation?.problem || 'No solid yet.'}</p>
+  if (!evaluation) return <Loading what="the solid" />
+  if (!size || evaluation.problem) return <p className="p-6 text-ink-2">{evaluation.problem || 'No solid yet.'}</p>
   return (
     <Suspense fallback={<Loading what="the drawing" />}>
       <Stage mesh={`/api/plans/${answer.id}/part.glb?v=${encodeURIComponent(hash(shape))}`} plain boxes={[]} zero={false} view="iso" turned={turned} low={low} high={low.map((each, k) => each + size[k]!)} labels={NOTHING} />
@@ -90,7 +91,8 @@ function hash(text: string): string {
   return (value >>> 0).toString(36)
 }
 
-function Features({ features }: { features: Feature[] }) {
+function Features({ features, working }: { features: Feature[]; working: boolean }) {
+  if (working && features.length === 0) return <p role="status" className="text-ink-2">Being looked for …</p>
   if (features.length === 0) return <p className="text-ink-2">None yet.</p>
   const sides = (each: Feature) => (Array.isArray(each.opens) ? each.opens : each.opens ? [each.opens] : each.faces ? [each.faces] : []).map((side) => SIDE[side]).join(', ')
   const shown = features.filter((each) => each.kind !== 'flat')
