@@ -11,21 +11,36 @@ from machining.quantities.errors import MachiningError
 
 
 def main(arguments: list[str] | None = None) -> int:
-    parser = argparse.ArgumentParser(prog="fabrotax", description="Plans the setups and operations of machined parts.")
+    parser = argparse.ArgumentParser(
+        prog="fabrotax", description="Plans the setups and operations of machined parts."
+    )
     verbs = parser.add_subparsers(dest="verb", required=True)
     evaluate = verbs.add_parser("evaluate", help="answer an exported plan")
     evaluate.add_argument("plan", type=Path)
     evaluate.add_argument("--json", action="store_true", help="everything the browser gets")
-    read_step = verbs.add_parser("read-step", help="read a STEP file to features, geometry and mesh")
+    read_step = verbs.add_parser(
+        "read-step", help="read a STEP file to features, geometry and mesh"
+    )
     read_step.add_argument("step", type=Path)
     read_step.add_argument("--out", type=Path, help="folder for geometry.json and mesh.glb")
     read_step.add_argument("--solid", type=int, help="which of several solids, counted from 1")
     calc = verbs.add_parser("calc", help="work out one calculator; without a name, list them")
     calc.add_argument("name", nargs="?")
-    calc.add_argument("inputs", nargs="*", metavar="key=value", help='a bare number is in the unit of the name; diameter_mm=1/2in is read too')
+    calc.add_argument(
+        "inputs",
+        nargs="*",
+        metavar="key=value",
+        help="a bare number is in the unit of the name; diameter_mm=1/2in is read too",
+    )
     calc.add_argument("--json", action="store_true", help="one flat object, numbers unrounded")
     verbs.add_parser("schema", help="the JSON schema of a plan document")
-    verify = verbs.add_parser("verify", help="check the record of a release: that it is whole, and that it says what this program works out")
+    verify = verbs.add_parser(
+        "verify",
+        help=(
+            "check the record of a release: that it is whole, and that it says what this program"
+            " works out"
+        ),
+    )
     verify.add_argument("record", type=Path)
     verify.add_argument("--sha256", help="the hash printed on the sheet")
     chosen, rest = parser.parse_known_args(arguments)
@@ -34,7 +49,13 @@ def main(arguments: list[str] | None = None) -> int:
     elif rest:
         parser.error(f"{' '.join(rest)} is not understood")
     try:
-        return {"evaluate": _evaluate, "read-step": _read_step, "schema": _schema, "calc": _calc, "verify": _verify}[chosen.verb](chosen)
+        return {
+            "evaluate": _evaluate,
+            "read-step": _read_step,
+            "schema": _schema,
+            "calc": _calc,
+            "verify": _verify,
+        }[chosen.verb](chosen)
     except MachiningError as problem:
         print(problem, file=sys.stderr)
         return 2
@@ -58,7 +79,9 @@ def _evaluate(chosen: argparse.Namespace) -> int:
     for setup in answer.setups:
         print(f"Setup {setup.number}  {setup.up}  {clock(setup.cycle_s)}")
         for op in setup.operations:
-            print(f"  {op.number:>3}  {op.title} {sizes(op.detail, op.sizes):<24} {clock(op.time_s)}")
+            print(
+                f"  {op.number:>3}  {op.title} {sizes(op.detail, op.sizes):<24} {clock(op.time_s)}"
+            )
     print(f"One part {clock(answer.one_part_s)}")
     for finding in answer.findings:
         print(f"{finding.severity}: {finding.id}: {in_words(finding)}")
@@ -79,14 +102,20 @@ def _calc(chosen: argparse.Namespace) -> int:
     for pair in chosen.inputs:
         key, equals, value = pair.partition("=")
         if not equals:
-            raise NotUnderstood("input", pair, f"key=value; {asked.name} takes {', '.join(asked.parameters)}")
+            raise NotUnderstood(
+                "input", pair, f"key=value; {asked.name} takes {', '.join(asked.parameters)}"
+            )
         given[key] = value
     results = calculate(asked.name, given)
     if chosen.json:
         print(json.dumps(results))
         return 0
     for key, value in results.items():
-        words = [show(each, quantity_of(key)[0]) if isinstance(each, int | float) else str(each) for each in (value if isinstance(value, list) else [value]) if each is not None]
+        words = [
+            show(each, quantity_of(key)[0]) if isinstance(each, int | float) else str(each)
+            for each in (value if isinstance(value, list) else [value])
+            if each is not None
+        ]
         print(f"{key:<26} {', '.join(words) or 'none'}")
     return 0
 
@@ -98,7 +127,11 @@ def _verify(chosen: argparse.Namespace) -> int:
     print(f"{told.job}, release {told.number} by {told.by}, {told.at}")
     print(f"SHA-256 {told.sha256}")
     if chosen.sha256 and chosen.sha256.lower() != told.sha256:
-        print(f"The sheet says {chosen.sha256.lower()[:80]}: this is not the record it was made from.", file=sys.stderr)
+        print(
+            f"The sheet says {chosen.sha256.lower()[:80]}: this is not the record it was made"
+            " from.",
+            file=sys.stderr,
+        )
         return 1
     if told.differs:
         print(f"Worked out again it differs: {told.differs}", file=sys.stderr)
@@ -146,7 +179,14 @@ def _read_step(chosen: argparse.Namespace) -> int:
         chosen.out.mkdir(parents=True, exist_ok=True)
         (chosen.out / "geometry.json").write_bytes(to_json(geometry))
         (chosen.out / "mesh.glb").write_bytes(glb.write(geometry.mesh))
-    tell(share=1.0, doing="done", key=key, size=geometry.size, volume_mm3=geometry.volume_mm3, features=[f.model_dump(mode="json", exclude={"loops"}) for f in geometry.features])
+    tell(
+        share=1.0,
+        doing="done",
+        key=key,
+        size=geometry.size,
+        volume_mm3=geometry.volume_mm3,
+        features=[f.model_dump(mode="json", exclude={"loops"}) for f in geometry.features],
+    )
     return 0
 
 

@@ -4,9 +4,17 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from math import cos, pi, radians, sin
-from typing import Any, TypeVar
+from typing import Any, Literal, TypeVar
 
-from machining.evaluation import Answer, Evaluation, Gauge, OperationResult, SetupResult, State, Worked
+from machining.evaluation import (
+    Answer,
+    Evaluation,
+    Gauge,
+    OperationResult,
+    SetupResult,
+    State,
+    Worked,
+)
 from machining.facts import parallels, wording, worked
 from machining.facts.context import QUESTIONS, Jaw, OperationFacts, PlanFacts, SetupFacts, given_up
 from machining.facts.route import walk
@@ -14,7 +22,14 @@ from machining.facts.size import tolerance_each_way
 from machining.facts.stock import blank_bounds
 from machining.facts.tilted import is_tilted, runs
 from machining.findings import cut, hold, reach, size, tilted, travel, turned
-from machining.findings.finding import OPERATION_RULES, SETUP_RULES, Finding, OperationRule, SetupRule, kept
+from machining.findings.finding import (
+    OPERATION_RULES,
+    SETUP_RULES,
+    Finding,
+    OperationRule,
+    SetupRule,
+    kept,
+)
 from machining.geometry.frames import flip_between, flip_in_words
 from machining.memo import Memo
 from machining.placing.zero import in_words
@@ -24,28 +39,53 @@ from machining.quantities.errors import MachiningError
 from machining.world.library import Library
 
 RULES = (hold, reach, travel, cut, size, turned, tilted)  # importing them fills the registers
-_SIDES = {"+x": "Right side up", "-x": "Left side up", "+y": "Back up", "-y": "Front up", "+z": "Top up", "-z": "Bottom up"}
-_ENDS = {"+x": "Right end out", "-x": "Left end out", "+y": "Back out", "-y": "Front out", "+z": "Top out", "-z": "Bottom out"}  # of a chuck
+_SIDES = {
+    "+x": "Right side up",
+    "-x": "Left side up",
+    "+y": "Back up",
+    "-y": "Front up",
+    "+z": "Top up",
+    "-z": "Bottom up",
+}
+# of a chuck
+_ENDS = {
+    "+x": "Right end out",
+    "-x": "Left end out",
+    "+y": "Back out",
+    "-y": "Front out",
+    "+z": "Top out",
+    "-z": "Bottom out",
+}
 _RANK = {"stop": 0, "look": 1, "note": 2}
 
 
 def evaluate(plan: Plan, library: Library, memo: Memo | None = None) -> Evaluation:
     """Answer the plan. The memo only saves time; the result is the same without it.
 
-    Never raises for what a planner can write: where there is no part or blank the evaluation's ``problem`` says so.
+    Never raises for what a planner can write: where there is no part or blank the evaluation's
+    ``problem`` says so.
     """
     memo = memo or Memo()
     try:
         facts = walk(plan, library, memo)
     except MachiningError as problem:
         return Evaluation(problem=str(problem))
-    findings = [f for seen in facts.setups for rule in SETUP_RULES for f in _of_setup(rule, seen, facts)]
-    findings += [f for op in facts.operations() for rule in OPERATION_RULES for f in _of_operation(rule, op, facts)]
+    findings = [
+        f for seen in facts.setups for rule in SETUP_RULES for f in _of_setup(rule, seen, facts)
+    ]
+    findings += [
+        f
+        for op in facts.operations()
+        for rule in OPERATION_RULES
+        for f in _of_operation(rule, op, facts)
+    ]
     findings = [kept(found, plan) for found in findings]
     findings.sort(key=lambda f: _RANK[f.severity])
     answer = Evaluation(findings=findings)
     for place, seen in enumerate(facts.setups):
-        answer.setups.append(_setup(seen, facts.setups[place - 1] if place else None, facts, findings))
+        answer.setups.append(
+            _setup(seen, facts.setups[place - 1] if place else None, facts, findings)
+        )
         answer.figures.update((figure.id, figure) for figure in seen.figures.values())
         for op in seen.operations:
             answer.figures.update((figure.id, figure) for figure in op.figures.values())
@@ -87,7 +127,9 @@ def _totals(answer: Evaluation, facts: PlanFacts) -> None:
     answer.batch_s = answer.one_part_s * facts.plan.quantity
 
 
-def _setup(seen: SetupFacts, before: SetupFacts | None, facts: PlanFacts, findings: list[Finding]) -> SetupResult:
+def _setup(
+    seen: SetupFacts, before: SetupFacts | None, facts: PlanFacts, findings: list[Finding]
+) -> SetupResult:
     setup, lie = seen.setup, seen.lie
     operations, at = [], 0.0
     for op in seen.operations:
@@ -97,22 +139,55 @@ def _setup(seen: SetupFacts, before: SetupFacts | None, facts: PlanFacts, findin
     turns = seen.machine is not None and seen.machine.kind == "lathe"
     handling = "Load the blank"
     if before is not None:
-        turned = flip_between((before.setup.orientation.up, before.setup.orientation.turn), (setup.orientation.up, setup.orientation.turn))
+        turned = flip_between(
+            (before.setup.orientation.up, before.setup.orientation.turn),
+            (setup.orientation.up, setup.orientation.turn),
+        )
         handling = flip_in_words(turned, turns)
     height = parallels.needed(seen)
-    pose = [*lie.pose.rotation[0], lie.pose.origin[0], *lie.pose.rotation[1], lie.pose.origin[1], *lie.pose.rotation[2], lie.pose.origin[2]]
+    pose = [
+        *lie.pose.rotation[0],
+        lie.pose.origin[0],
+        *lie.pose.rotation[1],
+        lie.pose.origin[1],
+        *lie.pose.rotation[2],
+        lie.pose.origin[2],
+    ]
     return SetupResult(
-        id=setup.id, number=seen.number, up=(_ENDS if turns else _SIDES)[setup.orientation.up], handling=handling, zero_words=in_words(setup.zero, turns), pose=[float(v) for v in pose],
-        stock_low=lie.stock_low.tolist(), stock_high=lie.stock_high.tolist(), part_low=lie.part_low.tolist(), part_high=lie.part_high.tolist(),
-        jaws=[_jaw(jaw) for jaw in seen.jaws], parallels_mm=height, parallels_to_make=height is not None and seen.vise is not None and not parallels.owned(seen.vise, height),
-        stock_key=seen.stock_key, operations=operations, cutting_s=sum(o.cutting_s for o in operations), changes_s=sum(o.change_s for o in operations), cycle_s=at,
-        tools=len({op.loaded.id for op in seen.operations if op.loaded}), unknown=seen.unknown,
+        id=setup.id,
+        number=seen.number,
+        up=(_ENDS if turns else _SIDES)[setup.orientation.up],
+        handling=handling,
+        zero_words=in_words(setup.zero, turns),
+        pose=[float(v) for v in pose],
+        stock_low=lie.stock_low.tolist(),
+        stock_high=lie.stock_high.tolist(),
+        part_low=lie.part_low.tolist(),
+        part_high=lie.part_high.tolist(),
+        jaws=[_jaw(jaw) for jaw in seen.jaws],
+        parallels_mm=height,
+        parallels_to_make=height is not None
+        and seen.vise is not None
+        and not parallels.owned(seen.vise, height),
+        stock_key=seen.stock_key,
+        operations=operations,
+        cutting_s=sum(o.cutting_s for o in operations),
+        changes_s=sum(o.change_s for o in operations),
+        cycle_s=at,
+        tools=len({op.loaded.id for op in seen.operations if op.loaded}),
+        unknown=seen.unknown,
     )
 
 
 def _jaw(jaw: Jaw) -> dict[str, Any]:
     corners = [[float(x), float(y)] for x, y in jaw.region.exterior.coords[:-1]]  # type: ignore[attr-defined]
-    return {"rectangle": list(jaw.region.bounds), "corners": corners, "top": jaw.top, "bottom": jaw.bottom, "fixed": jaw.fixed}
+    return {
+        "rectangle": list(jaw.region.bounds),
+        "corners": corners,
+        "top": jaw.top,
+        "bottom": jaw.bottom,
+        "fixed": jaw.fixed,
+    }
 
 
 T = TypeVar("T")
@@ -127,7 +202,9 @@ def _shown(op: OperationFacts, make: Callable[[], T], without: T) -> T:
         return without
 
 
-def _operation(op: OperationFacts, facts: PlanFacts, findings: list[Finding], starts: float) -> OperationResult:
+def _operation(
+    op: OperationFacts, facts: PlanFacts, findings: list[Finding], starts: float
+) -> OperationResult:
     bare: wording.Named = (type(op.operation).VERB, "", {})
     title, detail, sizes = _shown(op, lambda: wording.title(op, facts), bare)
     lowest = None
@@ -139,18 +216,50 @@ def _operation(op: OperationFacts, facts: PlanFacts, findings: list[Finding], st
         depth = op.work.hole_depth
     width = op.notes.get("width_mm")
     none: list[Gauge] = []
-    gauges, table = _shown(op, lambda: _gauges(op, facts), none), _shown(op, lambda: worked.table_of(op), None)
-    tool_at, tool_axis = _shown(op, lambda: _tool_at(op), None), _shown(op, lambda: _tool_axis(op), None)
+    gauges, table = (
+        _shown(op, lambda: _gauges(op, facts), none),
+        _shown(op, lambda: worked.table_of(op), None),
+    )
+    tool_at, tool_axis = (
+        _shown(op, lambda: _tool_at(op), None),
+        _shown(op, lambda: _tool_axis(op), None),
+    )
     return OperationResult(
-        id=op.operation.id, number=op.number, kind=op.operation.kind, title=title, detail=detail, sizes=sizes,
-        tool_number=op.loaded.number if op.loaded else None, tool_name=op.assembly.name if op.assembly else "",
-        rpm=op.value("rpm"), feed_mm_min=op.value("feed"), feed_per_rev_mm=op.value("per_turn"), cutting_speed_m_min=op.value("cutting_speed") if "top_rpm" in op.figures else None,
-        depth_mm=depth if isinstance(depth, float) else None, width_mm=width if isinstance(width, float) else None,
-        leaves_mm=getattr(op.operation, "leave_mm", 0.0 if op.operation.kind in ("finish_walls", "finish_floor") else None), z_to_mm=lowest,
-        path_mm=op.path.cutting_mm if op.path else 0.0, rapid_mm=op.path.rapid_mm if op.path else 0.0,
-        cutting_s=time.cutting_s if time else 0.0, moving_s=(time.rapid_s + time.dwell_s) if time else 0.0, change_s=op.change_s, time_s=time.total_s if time else 0.0,
-        starts_s=starts, answers=_answers(op, findings), gauges=gauges, worked=_worked(op), table=table,
-        removed_mm3=removed if isinstance(removed, float) else 0.0, stock_key=op.key_after, tool_at=tool_at, tool_axis=tool_axis,
+        id=op.operation.id,
+        number=op.number,
+        kind=op.operation.kind,
+        title=title,
+        detail=detail,
+        sizes=sizes,
+        tool_number=op.loaded.number if op.loaded else None,
+        tool_name=op.assembly.name if op.assembly else "",
+        rpm=op.value("rpm"),
+        feed_mm_min=op.value("feed"),
+        feed_per_rev_mm=op.value("per_turn"),
+        cutting_speed_m_min=op.value("cutting_speed") if "top_rpm" in op.figures else None,
+        depth_mm=depth if isinstance(depth, float) else None,
+        width_mm=width if isinstance(width, float) else None,
+        leaves_mm=getattr(
+            op.operation,
+            "leave_mm",
+            0.0 if op.operation.kind in ("finish_walls", "finish_floor") else None,
+        ),
+        z_to_mm=lowest,
+        path_mm=op.path.cutting_mm if op.path else 0.0,
+        rapid_mm=op.path.rapid_mm if op.path else 0.0,
+        cutting_s=time.cutting_s if time else 0.0,
+        moving_s=(time.rapid_s + time.dwell_s) if time else 0.0,
+        change_s=op.change_s,
+        time_s=time.total_s if time else 0.0,
+        starts_s=starts,
+        answers=_answers(op, findings),
+        gauges=gauges,
+        worked=_worked(op),
+        table=table,
+        removed_mm3=removed if isinstance(removed, float) else 0.0,
+        stock_key=op.key_after,
+        tool_at=tool_at,
+        tool_axis=tool_axis,
     )
 
 
@@ -166,7 +275,9 @@ def _tool_at(op: OperationFacts) -> list[float] | None:
 
 
 def _tool_axis(op: OperationFacts) -> list[float] | None:
-    """From the tip of a tilted tool to its holder, in the setup frame, where it is drawn; None for one that stands upright."""
+    """From the tip of a tilted tool to its holder, in the setup frame, where it is drawn; None for
+    one that stands upright.
+    """
     if not is_tilted(op) or op.path is None or op.loaded is None or "lean" not in op.figures:
         return None
     edges = [run for line in runs(op) for run in line]
@@ -181,43 +292,106 @@ def _tool_axis(op: OperationFacts) -> list[float] | None:
 def _answers(op: OperationFacts, findings: list[Finding]) -> dict[str, Answer]:
     answers = {}
     for question in QUESTIONS:
-        mine = [f.severity for f in findings if not f.kept and f.question == question and (f.operation == op.operation.id or (not f.operation and f.setup == op.setup.setup.id))]
+        mine = [
+            f.severity
+            for f in findings
+            if not f.kept
+            and f.question == question
+            and (
+                f.operation == op.operation.id or (not f.operation and f.setup == op.setup.setup.id)
+            )
+        ]
         state: State = "stop" if "stop" in mine else "look" if "look" in mine else "fine"
         reason = op.unknown.get(question, "")
-        answers[question] = Answer("unknown", reason) if reason and state == "fine" else Answer(state, reason)
+        answers[question] = (
+            Answer("unknown", reason) if reason and state == "fine" else Answer(state, reason)
+        )
     return answers
 
 
 def _worked(op: OperationFacts) -> list[Worked]:
-    found = [(words, op.figures[name]) for name, words in worked.NAMES.items() if name in op.figures]
-    return [Worked(words, figure.id, figure.value, FORMULAS[figure.formula].quantity) for words, figure in found]
+    found = [
+        (words, op.figures[name]) for name, words in worked.NAMES.items() if name in op.figures
+    ]
+    return [
+        Worked(words, figure.id, figure.value, FORMULAS[figure.formula].quantity)
+        for words, figure in found
+    ]
 
 
 def _gauges(op: OperationFacts, facts: PlanFacts) -> list[Gauge]:
     gauges: list[Gauge] = []
 
-    def add(question: str, name: str, figure: Computed | None, kind: str, limit: float | Computed | None, value: float | None = None) -> None:
+    def add(
+        question: str,
+        name: str,
+        figure: Computed | None,
+        kind: Literal["needs", "upto"],
+        limit: float | Computed | None,
+        value: float | None = None,
+    ) -> None:
         if figure is None or limit is None:
             return
         known = FORMULAS[figure.formula]
         gauges.append(
-            Gauge(question, name, figure.id, figure.value if value is None else value, known.quantity, kind, float(limit), limit.id if isinstance(limit, Computed) else "")  # type: ignore[arg-type]
+            Gauge(
+                question,
+                name,
+                figure.id,
+                figure.value if value is None else value,
+                known.quantity,
+                kind,
+                float(limit),
+                limit.id if isinstance(limit, Computed) else "",
+            )
         )
 
     holding, settings = op.setup.setup.holding, facts.library.settings
     if holding is not None:
         needed = op.setup.figures.get("grip_needed")
-        add("hold", "Grip", needed, "needs", needed, holding.grip_depth_mm if isinstance(holding, Holding) else holding.grip_mm)
+        add(
+            "hold",
+            "Grip",
+            needed,
+            "needs",
+            needed,
+            holding.grip_depth_mm if isinstance(holding, Holding) else holding.grip_mm,
+        )
     add("hold", "Slip", op.figures.get("holding"), "needs", settings.holding_factor)
     needed = op.figures.get("stick_out_needed")
     if op.loaded is not None:
         add("reach", "Stick-out", needed, "needs", needed, op.loaded.stick_out_mm)
-    for name, words in (("travel_up", "Z up"), ("travel_down", "Z down"), ("travel_x", "X"), ("travel_y", "Y"), ("travel_z", "Z"), ("travel_swing", "Swing")):
+    for name, words in (
+        ("travel_up", "Z up"),
+        ("travel_down", "Z down"),
+        ("travel_x", "X"),
+        ("travel_y", "Y"),
+        ("travel_z", "Z"),
+        ("travel_swing", "Swing"),
+    ):
         add("travel", words, op.figures.get(name), "needs", 0.0)
     worst = "worst_" if "worst_power" in op.figures else ""
-    add("cut", "Spindle power", op.figures.get(f"{worst}power"), "upto", op.figures.get("power_limit"))
+    add(
+        "cut",
+        "Spindle power",
+        op.figures.get(f"{worst}power"),
+        "upto",
+        op.figures.get("power_limit"),
+    )
     add("cut", "Torque", op.figures.get(f"{worst}torque"), "upto", op.figures.get("torque_limit"))
-    add("size", "Push-off", op.figures.get("size_error") or op.figures.get("push_off"), "upto", tolerance_each_way(op, facts)[0])
+    add(
+        "size",
+        "Push-off",
+        op.figures.get("size_error") or op.figures.get("push_off"),
+        "upto",
+        tolerance_each_way(op, facts)[0],
+    )
     left = getattr(op.operation, "leave_mm", 0.0)
-    add("size", "Push-off", op.figures.get("rough_push_off"), "upto", settings.rough_push_off_share * left if left > 0 else None)
+    add(
+        "size",
+        "Push-off",
+        op.figures.get("rough_push_off"),
+        "upto",
+        settings.rough_push_off_share * left if left > 0 else None,
+    )
     return gauges

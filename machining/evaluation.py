@@ -24,7 +24,9 @@ class Answer:
 
 @dataclass(frozen=True, slots=True)
 class Gauge:
-    """A figure against its limit: it ``needs`` at least, or may go ``upto``. Limits are ids of figures or values."""
+    """A figure against its limit: it ``needs`` at least, or may go ``upto``. Limits are ids of
+    figures or values.
+    """
 
     question: str
     name: str
@@ -48,8 +50,10 @@ class Worked:
 
 @dataclass(slots=True)
 class OperationResult:
-    """``table`` is pass by pass: words and quantity of each column, then the rows. ``cutting_speed_m_min`` is what the spindle keeps
-    at the edge, ``feed_per_rev_mm`` a turned operation's feed, ``tool_axis`` where a tilted tool points; None elsewhere.
+    """``table`` is pass by pass: words and quantity of each column, then the rows.
+    ``cutting_speed_m_min`` is what the spindle keeps
+    at the edge, ``feed_per_rev_mm`` a turned operation's feed, ``tool_axis`` where a tilted tool
+    points; None elsewhere.
     """
 
     id: str
@@ -113,7 +117,9 @@ class SetupResult:
 
 @dataclass(slots=True)
 class Evaluation:
-    """``figures`` is one flat table; findings and gauges refer to it by id. ``part_low`` is the part's lowest corner in its own coordinates."""
+    """``figures`` is one flat table; findings and gauges refer to it by id. ``part_low`` is the
+    part's lowest corner in its own coordinates.
+    """
 
     setups: list[SetupResult] = field(default_factory=list)
     findings: list[Finding] = field(default_factory=list)
@@ -143,7 +149,12 @@ class Evaluation:
     def ready(self) -> bool:
         """Nothing stops, nothing is unknown or still being worked out."""
         answers = [a.state for s in self.setups for o in s.operations for a in o.answers.values()]
-        return not self.problem and bool(answers) and not {"stop", "unknown", "working"} & set(answers) and self.count("stop") == 0
+        return (
+            not self.problem
+            and bool(answers)
+            and not {"stop", "unknown", "working"} & set(answers)
+            and self.count("stop") == 0
+        )
 
 
 def to_plain(evaluation: Evaluation) -> dict[str, Any]:
@@ -152,50 +163,114 @@ def to_plain(evaluation: Evaluation) -> dict[str, Any]:
         "engine": ENGINE,
         "setups": [_setup(s) for s in evaluation.setups],
         "findings": [_finding(f) for f in evaluation.findings],
-        "figures": {id: [f.value, f.formula, [[i.name, i.value, i.origin] for i in f.inputs]] for id, f in evaluation.figures.items()},
+        "figures": {
+            id: [f.value, f.formula, [[i.name, i.value, i.origin] for i in f.inputs]]
+            for id, f in evaluation.figures.items()
+        },
         **{name: getattr(evaluation, name) for name in _TOTALS},
         "ready": evaluation.ready,
     }
 
 
-_TOTALS = ("part_size", "part_low", "stock_size", "part_volume_mm3", "part_mass_kg", "stock_mass_kg", "cutting_s", "changes_s", "handling_s", "one_part_s", "batch_s", "problem")
+_TOTALS = (
+    "part_size",
+    "part_low",
+    "stock_size",
+    "part_volume_mm3",
+    "part_mass_kg",
+    "stock_mass_kg",
+    "cutting_s",
+    "changes_s",
+    "handling_s",
+    "one_part_s",
+    "batch_s",
+    "problem",
+)
 _SETUP_FIELDS = tuple(name for name in SetupResult.__slots__ if name != "operations")
-_OPERATION_FIELDS = tuple(name for name in OperationResult.__slots__ if name not in ("answers", "gauges", "worked", "table"))
+_OPERATION_FIELDS = tuple(
+    name
+    for name in OperationResult.__slots__
+    if name not in ("answers", "gauges", "worked", "table")
+)
 _GAUGE_FIELDS = Gauge.__slots__
 
 
 def _setup(setup: SetupResult) -> dict[str, Any]:
-    return {**{name: getattr(setup, name) for name in _SETUP_FIELDS}, "operations": [_operation(o) for o in setup.operations]}
+    return {
+        **{name: getattr(setup, name) for name in _SETUP_FIELDS},
+        "operations": [_operation(o) for o in setup.operations],
+    }
 
 
 def _operation(op: OperationResult) -> dict[str, Any]:
     return {
         **{name: getattr(op, name) for name in _OPERATION_FIELDS},
-        "answers": {question: {"state": a.state, "reason": a.reason} for question, a in op.answers.items()},
+        "answers": {
+            question: {"state": a.state, "reason": a.reason} for question, a in op.answers.items()
+        },
         "gauges": [{name: getattr(g, name) for name in _GAUGE_FIELDS} for g in op.gauges],
-        "worked": [{"name": w.name, "figure": w.figure, "value": w.value, "quantity": w.quantity} for w in op.worked],
-        "table": None if op.table is None else {"columns": [{"name": name, "quantity": quantity} for name, quantity in op.table.columns], "rows": [list(row) for row in op.table.rows]},
+        "worked": [
+            {"name": w.name, "figure": w.figure, "value": w.value, "quantity": w.quantity}
+            for w in op.worked
+        ],
+        "table": (
+            None
+            if op.table is None
+            else {
+                "columns": [
+                    {"name": name, "quantity": quantity} for name, quantity in op.table.columns
+                ],
+                "rows": [list(row) for row in op.table.rows],
+            }
+        ),
     }
 
 
 def _shown(values: dict[str, Shown]) -> dict[str, Any]:
-    return {name: {"value": shown.value, "quantity": shown.quantity} for name, shown in values.items()}
+    return {
+        name: {"value": shown.value, "quantity": shown.quantity} for name, shown in values.items()
+    }
 
 
 def _finding(finding: Finding) -> dict[str, Any]:
     return {
-        "id": finding.id, "key": finding.key, "question": finding.question, "severity": finding.severity, "setup": finding.setup, "operation": finding.operation,
-        "message": finding.message, "values": _shown(finding.values), "why": finding.why, "kept": finding.kept,
-        "fixes": [{"label": fix.label, "values": _shown(fix.values), "edits": [edit.model_dump(mode="json") for edit in fix.edits]} for fix in finding.fixes],
+        "id": finding.id,
+        "key": finding.key,
+        "question": finding.question,
+        "severity": finding.severity,
+        "setup": finding.setup,
+        "operation": finding.operation,
+        "message": finding.message,
+        "values": _shown(finding.values),
+        "why": finding.why,
+        "kept": finding.kept,
+        "fixes": [
+            {
+                "label": fix.label,
+                "values": _shown(fix.values),
+                "edits": [edit.model_dump(mode="json") for edit in fix.edits],
+            }
+            for fix in finding.fixes
+        ],
     }
 
 
 def to_bytes(evaluation: Evaluation) -> bytes:
-    return json.dumps(to_plain(evaluation), separators=(",", ":"), allow_nan=False, ensure_ascii=False).encode()
+    return json.dumps(
+        to_plain(evaluation), separators=(",", ":"), allow_nan=False, ensure_ascii=False
+    ).encode()
 
 
 def formulas() -> dict[str, dict[str, Any]]:
     """Every formula's words, by id, for the why panel."""
     return {
-        f.id: {"unit": f.unit, "quantity": f.quantity, "symbols": f.symbols, "text": f.text, "source": f.source, "inputs": f.inputs} for f in FORMULAS.values()
+        f.id: {
+            "unit": f.unit,
+            "quantity": f.quantity,
+            "symbols": f.symbols,
+            "text": f.text,
+            "source": f.source,
+            "inputs": f.inputs,
+        }
+        for f in FORMULAS.values()
     }

@@ -19,7 +19,9 @@ class Memo:
         self.hits = self.misses = 0
 
     def get(self, key: Hashable, make: Callable[[], T]) -> T:
-        """The result for a key, made on first use. Two threads may make the same one; both are equal."""
+        """The result for a key, made on first use. Two threads may make the same one; both are
+        equal.
+        """
         with self._lock:
             if key in self._kept:
                 self._kept.move_to_end(key)

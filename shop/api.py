@@ -22,12 +22,25 @@ from shop.tasks.api import router as tasks
 
 # what any request can be answered instead of what it asks for, and when
 REFUSALS = {
-    400: "what was sent is no JSON", 401: "nobody is signed in", 403: "the role may not, or the token is missing", 404: "it is not there", 405: "there is no such method here",
-    409: "somebody was faster", 411: "it does not say how long it is", 413: "it is too large",
-    422: "a value is refused; the sentence names field, value and range", 429: "too many wrong passwords", 500: "a fault of the program",
-    503: "it is still being worked out; ask again", 507: "there is no room to store it",
+    400: "what was sent is no JSON",
+    401: "nobody is signed in",
+    403: "the role may not, or the token is missing",
+    404: "it is not there",
+    405: "there is no such method here",
+    409: "somebody was faster",
+    411: "it does not say how long it is",
+    413: "it is too large",
+    422: "a value is refused; the sentence names field, value and range",
+    429: "too many wrong passwords",
+    500: "a fault of the program",
+    503: "it is still being worked out; ask again",
+    507: "there is no room to store it",
 }
-TOO_LONG = {"description": "its address is too long", "content": {"text/html": {"schema": {"type": "string"}}}}  # said by the server in front
+# said by the server in front
+TOO_LONG = {
+    "description": "its address is too long",
+    "content": {"text/html": {"schema": {"type": "string"}}},
+}
 
 
 class Api(NinjaAPI):
@@ -35,17 +48,41 @@ class Api(NinjaAPI):
 
     def get_openapi_schema(self, **more: Any) -> OpenAPISchema:
         described = super().get_openapi_schema(**more)
-        described["components"].setdefault("schemas", {})["Problem"] = Problem.model_json_schema(ref_template="#/components/schemas/{model}")
+        described["components"].setdefault("schemas", {})["Problem"] = Problem.model_json_schema(
+            ref_template="#/components/schemas/{model}"
+        )
         inner = described["components"]["schemas"]["Problem"].pop("$defs", {})
         described["components"]["schemas"].update(inner)
         content = {"application/json": {"schema": {"$ref": "#/components/schemas/Problem"}}}
         for methods in described["paths"].values():
             for operation in methods.values():
-                operation["responses"] |= {code: {"description": words, "content": content} for code, words in REFUSALS.items() if code not in operation["responses"]} | {414: TOO_LONG}
+                operation["responses"] |= {
+                    code: {"description": words, "content": content}
+                    for code, words in REFUSALS.items()
+                    if code not in operation["responses"]
+                } | {414: TOO_LONG}
         return described
 
 
-api = Api(title="Fabrotax", version="1", auth=django_auth, docs_url=None, openapi_url=None, urls_namespace="api")
+api = Api(
+    title="Fabrotax",
+    version="1",
+    auth=django_auth,
+    docs_url=None,
+    openapi_url=None,
+    urls_namespace="api",
+)
 install(api)
-for place, router in (("", accounts), ("", record), ("", library), ("", jobs), ("", plans), ("", releases), ("", tasks), ("", bench), ("", holes), ("", slopes)):
+for place, router in (
+    ("", accounts),
+    ("", record),
+    ("", library),
+    ("", jobs),
+    ("", plans),
+    ("", releases),
+    ("", tasks),
+    ("", bench),
+    ("", holes),
+    ("", slopes),
+):
     api.add_router(place, router)

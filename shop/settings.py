@@ -1,4 +1,6 @@
-"""Settings of the application. Everything that differs between places comes from ``FABROTAX_*`` variables."""
+"""Settings of the application. Everything that differs between places comes from ``FABROTAX_*``
+variables.
+"""
 
 from __future__ import annotations
 
@@ -34,7 +36,14 @@ def _secret_key() -> str:
 
 SECRET_KEY = _secret_key()
 DEBUG = os.environ.get("FABROTAX_DEBUG") == "1"
-ALLOWED_HOSTS = sorted({urlsplit(URL).hostname or "127.0.0.1", "127.0.0.1", "localhost", *filter(None, os.environ.get("FABROTAX_HOSTS", "").split(","))})
+ALLOWED_HOSTS = sorted(
+    {
+        urlsplit(URL).hostname or "127.0.0.1",
+        "127.0.0.1",
+        "localhost",
+        *filter(None, os.environ.get("FABROTAX_HOSTS", "").split(",")),
+    }
+)
 CSRF_TRUSTED_ORIGINS = [URL]
 
 INSTALLED_APPS = [
@@ -63,7 +72,13 @@ MIDDLEWARE = [
 ]
 ROOT_URLCONF = "shop.urls"
 WSGI_APPLICATION = "shop.wsgi.application"
-TEMPLATES = [{"BACKEND": "django.template.backends.django.DjangoTemplates", "APP_DIRS": True, "OPTIONS": {"context_processors": ["django.template.context_processors.request"]}}]
+TEMPLATES = [
+    {
+        "BACKEND": "django.template.backends.django.DjangoTemplates",
+        "APP_DIRS": True,
+        "OPTIONS": {"context_processors": ["django.template.context_processors.request"]},
+    }
+]
 
 DATABASES = {
     "default": {
@@ -72,7 +87,9 @@ DATABASES = {
         "OPTIONS": {
             "transaction_mode": "IMMEDIATE",
             "timeout": 10,
-            "init_command": "PRAGMA journal_mode=WAL; PRAGMA synchronous=NORMAL; PRAGMA foreign_keys=ON;",
+            "init_command": (
+                "PRAGMA journal_mode=WAL; PRAGMA synchronous=NORMAL; PRAGMA foreign_keys=ON;"
+            ),
         },
         "TEST": {"NAME": HOME / "test.sqlite3"},
     }
@@ -80,8 +97,14 @@ DATABASES = {
 DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
 AUTH_USER_MODEL = "accounts.User"
 # scrypt asks for memory rather than for time: a sign-in keeps no thread busy for long
-PASSWORD_HASHERS = ["django.contrib.auth.hashers.ScryptPasswordHasher", "django.contrib.auth.hashers.PBKDF2PasswordHasher"]
-AUTHENTICATION_BACKENDS = ["axes.backends.AxesStandaloneBackend", "django.contrib.auth.backends.ModelBackend"]
+PASSWORD_HASHERS = [
+    "django.contrib.auth.hashers.ScryptPasswordHasher",
+    "django.contrib.auth.hashers.PBKDF2PasswordHasher",
+]
+AUTHENTICATION_BACKENDS = [
+    "axes.backends.AxesStandaloneBackend",
+    "django.contrib.auth.backends.ModelBackend",
+]
 # wrong passwords are slowed for a name from an address; nobody else, and nobody for long
 AXES_FAILURE_LIMIT = 5
 AXES_COOLOFF_TIME = timedelta(seconds=30)
@@ -110,7 +133,8 @@ STORAGES = {
     "staticfiles": {"BACKEND": "django.contrib.staticfiles.storage.StaticFilesStorage"},
 }
 WHITENOISE_USE_FINDERS = True
-WHITENOISE_MAX_AGE = 0  # asked for anew each time, but for names that carry the hash of their content
+# asked for anew each time, but for names that carry the hash of their content
+WHITENOISE_MAX_AGE = 0
 _HASHED = re.compile(r"^/static/assets/.+-[\w-]{8}\.\w+$")
 
 
@@ -154,8 +178,17 @@ LOGGING = {
     "version": 1,
     "disable_existing_loggers": False,
     "formatters": {"plain": {"format": "%(asctime)s %(levelname)s %(name)s %(message)s"}},
-    "filters": {"faults": {"()": "django.utils.log.CallbackFilter", "callback": lambda row: getattr(row, "status_code", 500) not in (503, 507)}},
+    "filters": {
+        "faults": {
+            "()": "django.utils.log.CallbackFilter",
+            "callback": lambda row: getattr(row, "status_code", 500) not in (503, 507),
+        }
+    },
     "handlers": {"console": {"class": "logging.StreamHandler", "formatter": "plain"}},
-    "loggers": {"django.request": {"level": "ERROR", "filters": ["faults"]}, "axes": {"level": "ERROR"}},  # a refusal is no event
+    # a refusal is no event
+    "loggers": {
+        "django.request": {"level": "ERROR", "filters": ["faults"]},
+        "axes": {"level": "ERROR"},
+    },
     "root": {"handlers": ["console"], "level": os.environ.get("FABROTAX_LOG", "WARNING")},
 }

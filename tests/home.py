@@ -1,4 +1,6 @@
-"""Loaded before anything else: gives every run a home of its own, so that nothing of a developer's is read or written."""
+"""Loaded before anything else: gives every run a home of its own, so that nothing of a developer's
+is read or written.
+"""
 
 from __future__ import annotations
 

@@ -1,4 +1,6 @@
-"""Makes the STEP files of the demo shop's parts with the kernel: ``python tools/demo_parts.py FOLDER``."""
+"""Makes the STEP files of the demo shop's parts with the kernel: ``python tools/demo_parts.py
+FOLDER``.
+"""
 
 from __future__ import annotations
 
@@ -18,7 +20,9 @@ from OCP.TopExp import TopExp_Explorer
 from OCP.TopoDS import TopoDS, TopoDS_Shape
 
 
-def box(x: float, y: float, z: float, dx: float, dy: float, dz: float, radius: float = 0.0) -> TopoDS_Shape:
+def box(
+    x: float, y: float, z: float, dx: float, dy: float, dz: float, radius: float = 0.0
+) -> TopoDS_Shape:
     """Axis-parallel box with its four upright edges rounded."""
     shape = BRepPrimAPI_MakeBox(gp_Pnt(x, y, z), dx, dy, dz).Shape()
     if not radius:
@@ -34,7 +38,9 @@ def box(x: float, y: float, z: float, dx: float, dy: float, dz: float, radius: f
 
 
 def drum(x: float, y: float, z: float, diameter: float, height: float) -> TopoDS_Shape:
-    return BRepPrimAPI_MakeCylinder(gp_Ax2(gp_Pnt(x, y, z), gp_Dir(0, 0, 1)), diameter / 2, height).Shape()
+    return BRepPrimAPI_MakeCylinder(
+        gp_Ax2(gp_Pnt(x, y, z), gp_Dir(0, 0, 1)), diameter / 2, height
+    ).Shape()
 
 
 def cut(shape: TopoDS_Shape, *away: TopoDS_Shape) -> TopoDS_Shape:
@@ -54,7 +60,11 @@ def write(shape: TopoDS_Shape, path: Path) -> None:
 def _neutral(text: str) -> str:
     """The same file without the hour it was made and the kernel's own names."""
     head, _, data = text.partition("ENDSEC;")
-    head = "ISO-10303-21;\nHEADER;\nFILE_DESCRIPTION(('made-up part'),'2;1');\nFILE_NAME('part','2026-01-01T00:00:00',(''),(''),'','','');\n" + head[head.index("FILE_SCHEMA") :]
+    head = (
+        "ISO-10303-21;\nHEADER;\nFILE_DESCRIPTION(('made-up"
+        " part'),'2;1');\nFILE_NAME('part','2026-01-01T00:00:00',(''),(''),'','','');\n"
+        + head[head.index("FILE_SCHEMA") :]
+    )
     return head + "ENDSEC;" + re.sub(r"'Open CASCADE STEP translator[^']*'", "'part'", data)
 
 
@@ -69,15 +79,25 @@ def clamp_block() -> TopoDS_Shape:
 
 
 def gland() -> TopoDS_Shape:
-    """TW-520 bulkhead gland: a flange of 48 with a neck of 30 for a thread, a relief behind it, bored 22; zero at the middle of the flange."""
+    """TW-520 bulkhead gland: a flange of 48 with a neck of 30 for a thread, a relief behind it,
+    bored 22; zero at the middle of the flange.
+    """
     around = [(27.0, 8.0, 10.0), (30.0, 18.0, 24.0)]  # diameter, from, long
-    rings = [cut(drum(0, 0, z, 60, long), drum(0, 0, z - 1, diameter, long + 2)) for diameter, z, long in around]
+    rings = [
+        cut(drum(0, 0, z, 60, long), drum(0, 0, z - 1, diameter, long + 2))
+        for diameter, z, long in around
+    ]
     return cut(drum(0, 0, 0, 48, 42), *rings, drum(0, 0, -1, 22, 50))
 
 
 def hinge_plate() -> TopoDS_Shape:
     """A plain second part for the browser test: a plate with a pocket and three holes."""
-    return cut(box(0, 0, 0, 80, 50, 20, 6), box(20, 12, 12, 40, 26, 10, 5), *[drum(x, 25, -1, 8.5, 30) for x in (10, 70)], drum(40, 25, -1, 10, 30))
+    return cut(
+        box(0, 0, 0, 80, 50, 20, 6),
+        box(20, 12, 12, 40, 26, 10, 5),
+        *[drum(x, 25, -1, 8.5, 30) for x in (10, 70)],
+        drum(40, 25, -1, 10, 30),
+    )
 
 
 def two_blocks() -> TopoDS_Shape:
@@ -91,7 +111,12 @@ def two_blocks() -> TopoDS_Shape:
     return pair
 
 
-PARTS = {"TW-118-B.step": clamp_block, "TW-520-A.step": gland, "hinge-plate.step": hinge_plate, "two-blocks.step": two_blocks}
+PARTS = {
+    "TW-118-B.step": clamp_block,
+    "TW-520-A.step": gland,
+    "hinge-plate.step": hinge_plate,
+    "two-blocks.step": two_blocks,
+}
 
 if __name__ == "__main__":
     folder = Path(sys.argv[1])

@@ -1,6 +1,8 @@
-"""Run the groups of ``make test`` in two lanes side by side; stop at the first that fails, print what each took.
+"""Run the groups of ``make test`` in two lanes side by side; stop at the first that fails, print
+what each took.
 
-The browser waits more than it works, so it has a lane of its own. ``python tools/groups.py NAME ...`` runs only those.
+The browser waits more than it works, so it has a lane of its own. ``python tools/groups.py NAME
+...`` runs only those.
 """
 
 from __future__ import annotations
@@ -10,6 +12,7 @@ import subprocess
 import sys
 import time
 from concurrent.futures import ThreadPoolExecutor
+from functools import partial
 from threading import Event
 
 PY = ".venv/bin/python"
@@ -19,8 +22,13 @@ STATIC = "lint, types, layers, client"
 LANES: list[dict[str, list[list[str]]]] = [
     {
         STATIC: [
-            [".venv/bin/ruff", "check", "."], [".venv/bin/mypy"], [".venv/bin/lint-imports"], [PY, "tools/fresh_client.py"],
-            [PY, "manage.py", "makemigrations", "--check", "--dry-run", "-v0"], ["npm", "--prefix", "web", "run", "--silent", "lint"],
+            [".venv/bin/ruff", "check", "."],
+            [".venv/bin/ruff", "format", "--check", "-q", "."],
+            [".venv/bin/mypy"],
+            [".venv/bin/lint-imports"],
+            [PY, "tools/fresh_client.py"],
+            [PY, "manage.py", "makemigrations", "--check", "--dry-run", "-v0"],
+            ["npm", "--prefix", "web", "run", "--silent", "lint"],
         ],
         "core": [[PY, "-m", "pytest", "tests/core", "tests/tools", "-n", WORKERS]],
         "application": [[PY, "-m", "pytest", "tests/shop", "-n", WORKERS]],
@@ -31,7 +39,9 @@ LANES: list[dict[str, list[list[str]]]] = [
 
 
 def _run(name: str, command: list[str], failed: Event) -> bool:
-    """One command, all it says shown where it fails and its last lines where it tested; ended early where another has failed."""
+    """One command, all it says shown where it fails and its last lines where it tested; ended early
+    where another has failed.
+    """
     began = subprocess.Popen(command, stdout=subprocess.PIPE, stderr=subprocess.STDOUT, text=True)
     with ThreadPoolExecutor(1) as reader:
         said = reader.submit(began.stdout.read if began.stdout else str)
@@ -51,7 +61,8 @@ def _lane(groups: dict[str, list[list[str]]], failed: Event) -> bool:
     for name, commands in groups.items():
         began = time.monotonic()
         with ThreadPoolExecutor(2 if name == STATIC else 1) as side_by_side:
-            if not all(list(side_by_side.map(lambda command: _run(name, command, failed), commands))):  # noqa: B023 - used up before the next
+            run = partial(_run, name, failed=failed)
+            if not all(list(side_by_side.map(run, commands))):
                 return False
         print(f"✓ {name:<29} {time.monotonic() - began:6.1f} s", flush=True)
     return True
@@ -59,7 +70,10 @@ def _lane(groups: dict[str, list[list[str]]], failed: Event) -> bool:
 
 def main() -> int:
     wanted, began, failed = sys.argv[1:], time.monotonic(), Event()
-    lanes = [{name: commands for name, commands in lane.items() if not wanted or name in wanted} for lane in LANES]
+    lanes = [
+        {name: commands for name, commands in lane.items() if not wanted or name in wanted}
+        for lane in LANES
+    ]
     with ThreadPoolExecutor(len(lanes)) as pool:
         if not all(list(pool.map(lambda lane: _lane(lane, failed), lanes))):
             return 1

@@ -1,4 +1,6 @@
-"""Run a command only where what it depends on has changed: ``once.py STAMP PATH ... -- COMMAND ...``"""
+"""Run a command only where what it depends on has changed: ``once.py STAMP PATH ... -- COMMAND
+...``
+"""
 
 from __future__ import annotations
 
@@ -15,7 +17,11 @@ def fingerprint(paths: list[str]) -> str:
     digest = sha256()
     for root in sorted(paths):
         path = Path(root)
-        files = [path] if path.is_file() else sorted(p for p in path.rglob("*") if p.is_file() and not LEFT_OUT & set(p.parts))
+        files = (
+            [path]
+            if path.is_file()
+            else sorted(p for p in path.rglob("*") if p.is_file() and not LEFT_OUT & set(p.parts))
+        )
         for file in files:
             digest.update(str(file).encode() + b"\0" + file.read_bytes() + b"\0")
     return digest.hexdigest()

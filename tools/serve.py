@@ -1,4 +1,6 @@
-"""Server and worker under one foreground parent: it starts anew what dies, and both end with it. ``python tools/serve.py``"""
+"""Server and worker under one foreground parent: it starts anew what dies, and both end with it.
+``python tools/serve.py``
+"""
 
 from __future__ import annotations
 
@@ -13,7 +15,8 @@ from pathlib import Path
 
 ROOT = Path(__file__).resolve().parent.parent
 FIRST_PAUSE_S, LONGEST_PAUSE_S, WELL_AFTER_S = 0.5, 30.0, 60.0
-THREADS, KEEP_ALIVE_S = 16, 75  # a kept connection is closed long after a person has paused, never just as the next request is sent
+# a kept connection is closed long after a person has paused, never just as the next request is sent
+THREADS, KEEP_ALIVE_S = 16, 75
 
 
 @dataclass
@@ -34,9 +37,17 @@ class Child:
             return
         if (code := self.process.poll()) is None:
             return
-        self.pause = FIRST_PAUSE_S if now - self.started > WELL_AFTER_S else min(2 * self.pause, LONGEST_PAUSE_S)
+        self.pause = (
+            FIRST_PAUSE_S
+            if now - self.started > WELL_AFTER_S
+            else min(2 * self.pause, LONGEST_PAUSE_S)
+        )
         self.process, self.again_at = None, now + self.pause
-        print(f"The {self.name} has ended ({code}); it is started again in {self.pause:.0f} s.", file=sys.stderr, flush=True)
+        print(
+            f"The {self.name} has ended ({code}); it is started again in {self.pause:.0f} s.",
+            file=sys.stderr,
+            flush=True,
+        )
 
     def end(self) -> None:
         if self.process is not None and self.process.poll() is None:
@@ -67,12 +78,26 @@ def _answers(port: int) -> bool:
 def holder(port: int) -> str:
     """Who listens on a port, as far as the system tells: `` (process 4711, python manage.py)``."""
     try:
-        rows = [line.split() for name in ("tcp", "tcp6") for line in Path("/proc/net", name).read_text().splitlines()[1:]]
-        sockets = {f"socket:[{row[9]}]" for row in rows if row[3] == "0A" and int(row[1].rpartition(":")[2], 16) == port}
+        rows = [
+            line.split()
+            for name in ("tcp", "tcp6")
+            for line in Path("/proc/net", name).read_text().splitlines()[1:]
+        ]
+        sockets = {
+            f"socket:[{row[9]}]"
+            for row in rows
+            if row[3] == "0A" and int(row[1].rpartition(":")[2], 16) == port
+        }
         for folder in Path("/proc").glob("[0-9]*"):
             try:
                 if any(os.readlink(each) in sockets for each in (folder / "fd").iterdir()):
-                    words = (folder / "cmdline").read_bytes().replace(b"\0", b" ").decode(errors="replace").strip()
+                    words = (
+                        (folder / "cmdline")
+                        .read_bytes()
+                        .replace(b"\0", b" ")
+                        .decode(errors="replace")
+                        .strip()
+                    )
                     return f" (process {folder.name}, {words[:80]})"
             except OSError:
                 continue  # another person's process
@@ -84,13 +109,35 @@ def holder(port: int) -> str:
 def main() -> int:
     port = int(os.environ.get("PORT", "8000"))
     if not _free(port):
-        print(f"Port {port} is busy: another program listens there{holder(port)}. Stop it, or choose another with PORT=8001 make demo.", file=sys.stderr)
+        print(
+            f"Port {port} is busy: another program listens there{holder(port)}. Stop it, or choose"
+            " another with PORT=8001 make demo.",
+            file=sys.stderr,
+        )
         return 1
     os.environ.setdefault("FABROTAX_URL", f"http://127.0.0.1:{port}")
     os.environ["FABROTAX_PARENT"] = str(os.getpid())
     python, gunicorn = sys.executable, str(Path(sys.executable).parent / "gunicorn")
-    bound = ["--bind", f"127.0.0.1:{port}", "--workers", "1", "--threads", str(THREADS), "--keep-alive", str(KEEP_ALIVE_S), "--timeout", "120", "--graceful-timeout", "3", "--log-level", "warning"]
-    children = [Child("server", [gunicorn, "shop.wsgi", *bound]), Child("worker", [python, "manage.py", "worker"])]
+    bound = [
+        "--bind",
+        f"127.0.0.1:{port}",
+        "--workers",
+        "1",
+        "--threads",
+        str(THREADS),
+        "--keep-alive",
+        str(KEEP_ALIVE_S),
+        "--timeout",
+        "120",
+        "--graceful-timeout",
+        "3",
+        "--log-level",
+        "warning",
+    ]
+    children = [
+        Child("server", [gunicorn, "shop.wsgi", *bound]),
+        Child("worker", [python, "manage.py", "worker"]),
+    ]
     signal.signal(signal.SIGTERM, lambda *_: sys.exit(0))
     greeted = os.environ.get("FABROTAX_QUIET") == "1"
     try:

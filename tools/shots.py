@@ -1,4 +1,6 @@
-"""Pictures of the main views from the demo shop: ``python tools/shots.py FOLDER``. Starts a server of its own."""
+"""Pictures of the main views from the demo shop: ``python tools/shots.py FOLDER``. Starts a server
+of its own.
+"""
 
 from __future__ import annotations
 
@@ -20,7 +22,14 @@ from playwright.sync_api import Page, sync_playwright
 
 ROOT = Path(__file__).resolve().parent.parent
 sys.path.insert(0, str(ROOT))
-ARGUMENTS = ["--disable-quic", "--no-first-run", "--disable-background-networking", "--disable-sync", "--use-angle=swiftshader", "--enable-unsafe-swiftshader"]
+ARGUMENTS = [
+    "--disable-quic",
+    "--no-first-run",
+    "--disable-background-networking",
+    "--disable-sync",
+    "--use-angle=swiftshader",
+    "--enable-unsafe-swiftshader",
+]
 
 
 def _free_port() -> int:
@@ -38,7 +47,10 @@ def _sign_in(page: Page, name: str, password: str) -> None:
     page.wait_for_url(re.compile("/(jobs|floor)$"))
 
 
-BUSY = re.compile(r"^(Loading .* …|Reading .* …|Being (looked for|drawn) …|working out …|saving …|trying what would mend it …)$")
+BUSY = re.compile(
+    r"^(Loading .* …|Reading .* …|Being (looked for|drawn) …|working out …|saving …|trying what"
+    r" would mend it …)$"
+)
 
 
 def _rest(page: Page) -> None:
@@ -58,14 +70,18 @@ def _views(page: Page, shoot) -> None:
     shoot("setups")
     page.goto("/jobs/TW-118/setups?op=a20")
     page.get_by_role("list", name="What would mend it").first.wait_for()
-    page.get_by_role("list", name="What would mend it").first.get_by_role("listitem").last.scroll_into_view_if_needed()
+    page.get_by_role("list", name="What would mend it").first.get_by_role(
+        "listitem"
+    ).last.scroll_into_view_if_needed()
     page.get_by_role("button", name="Keep it, and say why").first.scroll_into_view_if_needed()
     shoot("worksheet")
     page.get_by_role("button", name="What else would do?").click()
     page.get_by_role("group", name="Other ways to cut it").wait_for()
     shoot("ways")
     page.get_by_role("button", name="Hide the other ways").click()
-    page.get_by_text("Spindle power").locator("xpath=ancestor::div[1]").get_by_role("button", name="why").click()
+    page.get_by_text("Spindle power").locator("xpath=ancestor::div[1]").get_by_role(
+        "button", name="why"
+    ).click()
     page.get_by_role("button", name="What if?").click()
     page.locator("td").get_by_role("button", name="why").first.click()
     width = page.get_by_label("what if width").first
@@ -76,7 +92,12 @@ def _views(page: Page, shoot) -> None:
     page.get_by_role("button", name="What else would do?").click()
     page.get_by_role("group", name="Other ways to cut it").wait_for()
     shoot("lathe")
-    places = {"bench": "/bench", "milling-load": "/bench/milling-load", "holes": "/bench/hole-methods", "settings": "/library/settings/shop"}
+    places = {
+        "bench": "/bench",
+        "milling-load": "/bench/milling-load",
+        "holes": "/bench/hole-methods",
+        "settings": "/library/settings/shop",
+    }
     for name, place in places.items():
         page.goto(place)
         shoot(name)
@@ -93,7 +114,12 @@ def _views(page: Page, shoot) -> None:
 
 def _send(page: Page, method: str, path: str, **body: object) -> dict:
     token = next(c["value"] for c in page.context.cookies() if c["name"] == "csrftoken")
-    answer = page.request.fetch(f"/api{path}", method=method, data=body or None, headers={"X-CSRFToken": token, "Referer": page.url})
+    answer = page.request.fetch(
+        f"/api{path}",
+        method=method,
+        data=body or None,
+        headers={"X-CSRFToken": token, "Referer": page.url},
+    )
     if not answer.ok:
         raise RuntimeError(answer.text())
     return answer.json()
@@ -105,19 +131,40 @@ def _wait_for(page: Page, path: str) -> None:
 
 
 def _sheet_in_inches(page: Page, shoot) -> None:
-    """A copy of the demo's plan, its stop mended, what is to be looked at kept, released in inches by the approver."""
+    """A copy of the demo's plan, its stop mended, what is to be looked at kept, released in inches
+    by the approver.
+    """
     plan = _send(page, "POST", "/jobs", number="TW-119", title="Clamp block, in inches")["plan"]
     source = _send(page, "GET", "/jobs/TW-118")["plan"]
     token = next(c["value"] for c in page.context.cookies() if c["name"] == "csrftoken")
-    file = {"name": "plan.json", "mimeType": "application/json", "buffer": page.request.get(f"/api/plans/{source}/export.json").body()}
-    page.request.post(f"/api/plans/{plan}/import?revision=1", headers={"X-CSRFToken": token, "Referer": page.url}, multipart={"file": file})
-    kept = {"do": "keep", "on": "operation:a20", "finding": "cut.power-at-worst-stock", "words": "the saw was set last week"}
-    edits = [{"do": "change", "on": "tool:t6", "fields": {"stick_out_mm": 25.4}}, {"do": "change", "on": "plan", "fields": {"units": "inch"}}, kept]
+    file = {
+        "name": "plan.json",
+        "mimeType": "application/json",
+        "buffer": page.request.get(f"/api/plans/{source}/export.json").body(),
+    }
+    page.request.post(
+        f"/api/plans/{plan}/import?revision=1",
+        headers={"X-CSRFToken": token, "Referer": page.url},
+        multipart={"file": file},
+    )
+    kept = {
+        "do": "keep",
+        "on": "operation:a20",
+        "finding": "cut.power-at-worst-stock",
+        "words": "the saw was set last week",
+    }
+    edits = [
+        {"do": "change", "on": "tool:t6", "fields": {"stick_out_mm": 25.4}},
+        {"do": "change", "on": "plan", "fields": {"units": "inch"}},
+        kept,
+    ]
     _send(page, "POST", f"/plans/{plan}/edits", revision=2, edits=edits)
     _sign_in(page, "approver", "read-it-twice")
     while _send(page, "GET", f"/plans/{plan}/review")["working"]:
         page.wait_for_timeout(300)
-    code = _send(page, "POST", f"/plans/{plan}/releases", revision=3, note="for the inch machines")["releases"][0]["code"]
+    code = _send(page, "POST", f"/plans/{plan}/releases", revision=3, note="for the inch machines")[
+        "releases"
+    ][0]["code"]
     _wait_for(page, f"/s/{code}/1")
     page.goto(f"/s/{code}/1")
     shoot("sheet-inch", full=True)
@@ -130,12 +177,29 @@ def _many_jobs(page: Page, shoot, home: str) -> None:
     _sign_in(page, "planner", "plan-the-part")
     parts = ("Sensor mount", "Cable guide", "Bearing cap", "Spacer ring", "Valve seat", "Probe arm")
     for k in range(300):
-        _send(page, "POST", "/jobs", number=f"TW-{600 + k}", title=parts[k % len(parts)], revision="ABC"[k % 3], material="en-aw-6082", quantity=5 + k % 40)
+        _send(
+            page,
+            "POST",
+            "/jobs",
+            number=f"TW-{600 + k}",
+            title=parts[k % len(parts)],
+            revision="ABC"[k % 3],
+            material="en-aw-6082",
+            quantity=5 + k % 40,
+        )
     with closing(sqlite3.connect(Path(home, "fabrotax.sqlite3"))) as data:
-        row = data.execute("select d.sha256, d.text from jobs_plandocument d join jobs_planrevision r on r.document_id = d.sha256 join jobs_plan p on p.id = r.plan_id "
-                           "join jobs_job j on j.id = p.job_id where j.number = 'TW-204' order by r.number desc").fetchone()
-        data.execute("insert into jobs_plandocument (sha256, text) values (?, ?)", ("0" * 64, row[1].replace("{", '{"fixture_plate": 3, ', 1)))
-        data.execute("update jobs_planrevision set document_id = ? where document_id = ?", ("0" * 64, row[0]))
+        row = data.execute(
+            "select d.sha256, d.text from jobs_plandocument d join jobs_planrevision r on"
+            " r.document_id = d.sha256 join jobs_plan p on p.id = r.plan_id join jobs_job j on j.id"
+            " = p.job_id where j.number = 'TW-204' order by r.number desc"
+        ).fetchone()
+        data.execute(
+            "insert into jobs_plandocument (sha256, text) values (?, ?)",
+            ("0" * 64, row[1].replace("{", '{"fixture_plate": 3, ', 1)),
+        )
+        data.execute(
+            "update jobs_planrevision set document_id = ? where document_id = ?", ("0" * 64, row[0])
+        )
         data.commit()
     page.goto("/jobs/TW-204/setups")
     shoot("unreadable")
@@ -149,10 +213,18 @@ def main() -> int:
     with tempfile.TemporaryDirectory() as home:
         port = _free_port()
         url = f"http://127.0.0.1:{port}"
-        env = {**os.environ, "FABROTAX_HOME": home, "FABROTAX_URL": url, "PORT": str(port), "FABROTAX_QUIET": "1"}
+        env = {
+            **os.environ,
+            "FABROTAX_HOME": home,
+            "FABROTAX_URL": url,
+            "PORT": str(port),
+            "FABROTAX_QUIET": "1",
+        }
         for command in (["migrate", "-v0"], ["load_demo"]):
             subprocess.run([sys.executable, "manage.py", *command], cwd=ROOT, env=env, check=True)
-        server = subprocess.Popen([sys.executable, "tools/serve.py"], cwd=ROOT, env=env, start_new_session=True)
+        server = subprocess.Popen(
+            [sys.executable, "tools/serve.py"], cwd=ROOT, env=env, start_new_session=True
+        )
         try:
             while True:
                 try:
@@ -162,8 +234,11 @@ def main() -> int:
                     time.sleep(0.2)
             root = ["--no-sandbox"] if os.geteuid() == 0 else []
             with sync_playwright() as play:
-                browser = play.chromium.launch(executable_path=shutil.which("chromium"), args=[*ARGUMENTS, *root])
+                browser = play.chromium.launch(
+                    executable_path=shutil.which("chromium"), args=[*ARGUMENTS, *root]
+                )
                 page = browser.new_page(viewport={"width": 1280, "height": 800}, base_url=url)
+
                 def shoot(name: str, full: bool = False) -> None:
                     _rest(page)
                     page.screenshot(path=folder / f"{name}.png", full_page=full)

@@ -1,9 +1,12 @@
-"""What may be asked of a plan: each question takes plan, library and memo, and answers with bytes ready to be sent."""
+"""What may be asked of a plan: each question takes plan, library and memo, and answers with bytes
+ready to be sent.
+"""
 
 from __future__ import annotations
 
 import json
 from collections.abc import Callable
+from functools import partial
 from typing import Any
 from uuid import uuid4
 
@@ -11,11 +14,14 @@ from machining.evaluate import evaluate
 from machining.evaluation import to_bytes
 from machining.exchange import glb
 from machining.facts import first_setup
+from machining.facts.context import PlanFacts
 from machining.facts.offers import offers
 from machining.facts.route import geometry_of, walk
 from machining.facts.stock import two_skins
 from machining.facts.tool_list import tools_for
 from machining.facts.what_if import sensitivity, what_if
+from machining.geometry.frames import Pose
+from machining.geometry.solids import Solid
 from machining.memo import Memo
 from machining.plan.document import Plan
 from machining.quantities.errors import MachiningError, Missing
@@ -34,17 +40,31 @@ def _plain(value: Any) -> bytes:
 def answered(plan: Plan, library: Library, memo: Memo) -> bytes:
     """The evaluation of a plan and the features of its part."""
     try:
-        found = [f.model_dump(mode="json", exclude={"loops"}) for f in geometry_of(plan, library, memo).features]
+        found = [
+            f.model_dump(mode="json", exclude={"loops"})
+            for f in geometry_of(plan, library, memo).features
+        ]
     except MachiningError:
         found = []
-    return b'{"features":' + _plain(found) + b',"evaluation":' + to_bytes(evaluate(plan, library, memo)) + b"}"
+    return (
+        b'{"features":'
+        + _plain(found)
+        + b',"evaluation":'
+        + to_bytes(evaluate(plan, library, memo))
+        + b"}"
+    )
 
 
-def asked_what_if(plan: Plan, library: Library, memo: Memo, figure: str, changed: list[tuple[str, str, float]]) -> bytes:
+def asked_what_if(
+    plan: Plan, library: Library, memo: Memo, figure: str, changed: list[tuple[str, str, float]]
+) -> bytes:
     """A figure with other inputs, and how it answers to ten per cent more of each."""
     figures = evaluate(plan, library, memo).figures
     values = what_if(figures, figure, {(name, origin): value for name, origin, value in changed})
-    answers = [{"name": name, "origin": origin, "value": factor} for (name, origin), factor in sensitivity(figures, figure).items()]
+    answers = [
+        {"name": name, "origin": origin, "value": factor}
+        for (name, origin), factor in sensitivity(figures, figure).items()
+    ]
     return _plain({"values": values, "sensitivity": answers})
 
 
@@ -55,12 +75,28 @@ def offered(plan: Plan, library: Library, memo: Memo, setup: str) -> bytes:
     if seen is None:
         raise Missing("Setup", setup)
     found = offers(seen, facts, lambda: "o" + uuid4().hex[:10])
-    return _plain([{"group": o.group, "label": o.label, "tool": o.tool, "edits": [e.model_dump(mode="json") for e in o.edits], "rare": o.rare} for o in found])
+    return _plain(
+        [
+            {
+                "group": o.group,
+                "label": o.label,
+                "tool": o.tool,
+                "edits": [e.model_dump(mode="json") for e in o.edits],
+                "rare": o.rare,
+            }
+            for o in found
+        ]
+    )
 
 
 def next_setup(plan: Plan, library: Library, memo: Memo) -> bytes:
     """How the next setup starts, as edits to send; the first brings blank, machine and vise."""
-    return _plain([e.model_dump(mode="json") for e in first_setup.next_setup(walk(plan, library, memo), "s" + uuid4().hex[:10])])
+    return _plain(
+        [
+            e.model_dump(mode="json")
+            for e in first_setup.next_setup(walk(plan, library, memo), "s" + uuid4().hex[:10])
+        ]
+    )
 
 
 def tools(plan: Plan, library: Library, memo: Memo, operation: str) -> bytes:
@@ -69,13 +105,26 @@ def tools(plan: Plan, library: Library, memo: Memo, operation: str) -> bytes:
     op = next((each for each in facts.operations() if each.operation.id == operation), None)
     if op is None:
         raise Missing("Operation", operation)
-    return _plain([
-        {
-            "assembly": each.assembly, "name": each.name, "number": each.number, "why_not": each.why[0] if each.why else "",
-            "values": {name: {"value": value, "quantity": "size"} for name, value in each.why[1].items()} if each.why else {}, "edits": [e.model_dump(mode="json") for e in each.edits],
-        }
-        for each in tools_for(op, facts)
-    ])
+    return _plain(
+        [
+            {
+                "assembly": each.assembly,
+                "name": each.name,
+                "number": each.number,
+                "why_not": each.why[0] if each.why else "",
+                "values": (
+                    {
+                        name: {"value": value, "quantity": "size"}
+                        for name, value in each.why[1].items()
+                    }
+                    if each.why
+                    else {}
+                ),
+                "edits": [e.model_dump(mode="json") for e in each.edits],
+            }
+            for each in tools_for(op, facts)
+        ]
+    )
 
 
 def part_mesh(plan: Plan, library: Library, memo: Memo) -> bytes:
@@ -83,14 +132,27 @@ def part_mesh(plan: Plan, library: Library, memo: Memo) -> bytes:
 
 
 def stock_mesh(plan: Plan, library: Library, memo: Memo, key: str) -> bytes:
-    """The stock a setup starts from or an operation leaves, in the setup frame; sawn skin is face 0, cut skin face 1. Raises Missing."""
+    """The stock a setup starts from or an operation leaves, in the setup frame; sawn skin is face
+    0, cut skin face 1. Raises Missing.
+    """
     facts = walk(plan, library, memo)
     for setup in facts.setups:
-        solids = {setup.stock_key: setup.stock_start, **{op.key_after: op.stock_after for op in setup.operations if op.stock_after is not None}}
+        solids = {
+            setup.stock_key: setup.stock_start,
+            **{
+                op.key_after: op.stock_after
+                for op in setup.operations
+                if op.stock_after is not None
+            },
+        }
         if key in solids:
             pose = setup.lie.pose
-            return memo.get(("glb", key), lambda solid=solids[key], pose=pose: glb.write(two_skins(solid, facts, pose)))  # type: ignore[misc]
+            return memo.get(("glb", key), partial(_drawn, solids[key], facts, pose))
     raise Missing("Stock", key)
+
+
+def _drawn(solid: Solid, facts: PlanFacts, pose: Pose) -> bytes:
+    return glb.write(two_skins(solid, facts, pose))
 
 
 QUESTIONS: dict[str, Question] = {

@@ -1,4 +1,5 @@
-"""A process that answers questions about plans, one at a time, within a limit of memory: ``python -m machining.ask.process FD BYTES``.
+"""A process that answers questions about plans, one at a time, within a limit of memory: ``python
+-m machining.ask.process FD BYTES``.
 
 What it is sent and sends goes over one socket as pickled tuples; it ends with its parent.
 """
@@ -72,10 +73,19 @@ def main() -> None:
             plan = plans.get(sha) or plans.put(sha, Plan.model_validate_json(text))
             known = libraries[library_key]
             if solid_key:
-                known = libraries.get(f"{library_key} {solid_key}") or libraries.put(f"{library_key} {solid_key}", replace(known, geometries={solid_key: solids[solid_key]}))
+                known = libraries.get(f"{library_key} {solid_key}") or libraries.put(
+                    f"{library_key} {solid_key}",
+                    replace(known, geometries={solid_key: solids[solid_key]}),
+                )
             answer: tuple[str, Any] = ("done", QUESTIONS[name](plan, known, memo, **about))
         except MachiningError as problem:
-            about = {"sentence": str(problem), "field": problem.field, "value": problem.value, "missing": isinstance(problem, Missing), "index": getattr(problem, "index", None)}
+            about = {
+                "sentence": str(problem),
+                "field": problem.field,
+                "value": problem.value,
+                "missing": isinstance(problem, Missing),
+                "index": getattr(problem, "index", None),
+            }
             answer = ("refused", about)
         except (MemoryError, RecursionError):
             memo = Memo(MEMO_SIZE)

@@ -20,21 +20,36 @@ from machining.world.library import Library
 EDITS: TypeAdapter[list[Edit]] = TypeAdapter(list[Edit])
 
 
-def preview(plan: Plan, library: Library, memo: Memo, edits: Sequence[Any], figures: Sequence[str] = ()) -> dict[str, Any]:
-    """Only the differences: seconds, findings that go and come, named figures before and after. Raises EditRefused."""
+def preview(
+    plan: Plan, library: Library, memo: Memo, edits: Sequence[Any], figures: Sequence[str] = ()
+) -> dict[str, Any]:
+    """Only the differences: seconds, findings that go and come, named figures before and after.
+    Raises EditRefused.
+    """
     before = evaluate(plan, library, memo)
     after = evaluate(apply(plan, EDITS.validate_python(edits)), library, memo)
     known, then = {f.key for f in before.open}, {f.key for f in after.open}
     return {
-        "one_part_s": (before.one_part_s, after.one_part_s), "gone": sorted(known - then),
+        "one_part_s": (before.one_part_s, after.one_part_s),
+        "gone": sorted(known - then),
         "come": [f for f in to_plain(after)["findings"] if f["key"] not in known and not f["kept"]],
-        "stops": (before.count("stop"), after.count("stop")), "looks": (before.count("look"), after.count("look")),
-        "figures": {name: tuple(found.value if (found := e.figures.get(name)) else None for e in (before, after)) for name in figures},
+        "stops": (before.count("stop"), after.count("stop")),
+        "looks": (before.count("look"), after.count("look")),
+        "figures": {
+            name: tuple(
+                found.value if (found := e.figures.get(name)) else None for e in (before, after)
+            )
+            for name in figures
+        },
     }
 
 
-def keeps_its_word(fix: Fix, finding: Finding, plan: Plan, library: Library, memo: Memo, before: Evaluation) -> Evaluation | None:
-    """The answer after a fix where the finding is gone and nothing else stops the plan that did not before; None otherwise."""
+def keeps_its_word(
+    fix: Fix, finding: Finding, plan: Plan, library: Library, memo: Memo, before: Evaluation
+) -> Evaluation | None:
+    """The answer after a fix where the finding is gone and nothing else stops the plan that did not
+    before; None otherwise.
+    """
     try:
         after = evaluate(apply(plan, fix.edits), library, memo)
     except EditRefused:
@@ -46,9 +61,11 @@ def keeps_its_word(fix: Fix, finding: Finding, plan: Plan, library: Library, mem
 
 
 def tried_fixes(plan: Plan, library: Library, memo: Memo, finding: str) -> dict[str, Any]:
-    """The fixes of a finding that keep what they promise, the cheapest first; what only keeps it or takes the operation out comes last.
+    """The fixes of a finding that keep what they promise, the cheapest first; what only keeps it or
+    takes the operation out comes last.
 
-    Each with its edits and what it does to the time of one part (s). Raises Missing for a finding that is gone.
+    Each with its edits and what it does to the time of one part (s). Raises Missing for a finding
+    that is gone.
     """
     before = evaluate(plan, library, memo)
     found = next((f for f in before.findings if f.key == finding), None)
@@ -58,13 +75,18 @@ def tried_fixes(plan: Plan, library: Library, memo: Memo, finding: str) -> dict[
     for place, fix in enumerate(found.fixes):
         after = keeps_its_word(fix, found, plan, library, memo, before)
         if after is not None:
-            looks = sorted({f.id for f in after.open if f.severity == "look"} - {f.id for f in before.open})
+            looks = sorted(
+                {f.id for f in after.open if f.severity == "look"} - {f.id for f in before.open}
+            )
             kept.append(((_last(fix), after.one_part_s - before.one_part_s), place, looks))
     kept.sort()
     plain = {f["key"]: f for f in to_plain(before)["findings"]}[finding]["fixes"]
     return {
         "tried": len(found.fixes),
-        "fixes": [{**plain[place], "one_part_s": seconds, "looks": looks} for (_, seconds), place, looks in kept],
+        "fixes": [
+            {**plain[place], "one_part_s": seconds, "looks": looks}
+            for (_, seconds), place, looks in kept
+        ],
     }
 
 

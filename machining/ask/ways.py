@@ -7,7 +7,13 @@ from typing import Any
 
 from machining.evaluate import evaluate
 from machining.evaluation import Evaluation
-from machining.facts.choices import Choice, finish_choices, hole_choices, rough_choices, slope_choices
+from machining.facts.choices import (
+    Choice,
+    finish_choices,
+    hole_choices,
+    rough_choices,
+    slope_choices,
+)
 from machining.facts.route import walk
 from machining.facts.turn_ways import turn_choices
 from machining.memo import Memo
@@ -20,37 +26,84 @@ WAYS = (rough_choices, finish_choices, hole_choices, turn_choices, slope_choices
 
 
 def ways(document: Plan, library: Library, memo: Memo, operation: str) -> list[dict[str, Any]]:
-    """How an operation is cut now, then each other way; every figure is that of the evaluation it would lead to. Raises Missing."""
+    """How an operation is cut now, then each other way; every figure is that of the evaluation it
+    would lead to. Raises Missing.
+    """
     facts = walk(document, library, memo)
     op = next((each for each in facts.operations() if each.operation.id == operation), None)
     if op is None:
         raise Missing("Operation", operation)
     found: Sequence[Choice] = next((some for kind in WAYS if (some := kind(op, facts))), ())
-    return _ways(operation, found, evaluate(document, library, memo), document, library, memo) if found else []
+    return (
+        _ways(operation, found, evaluate(document, library, memo), document, library, memo)
+        if found
+        else []
+    )
 
 
-def _ways(operation: str, found: Sequence[Choice], now: Evaluation, document: Plan, library: Library, memo: Memo) -> list[dict[str, Any]]:
-    plain: dict[str, Any] = {"name": "as it is now", "because": "", "values": {}, "pockets": None, "edits": [], "limits": []}
-    rows = [{**plain, **_figures(operation, now, now), "diameter_mm": _diameter(operation, document, library)}]
+def _ways(
+    operation: str,
+    found: Sequence[Choice],
+    now: Evaluation,
+    document: Plan,
+    library: Library,
+    memo: Memo,
+) -> list[dict[str, Any]]:
+    plain: dict[str, Any] = {
+        "name": "as it is now",
+        "because": "",
+        "values": {},
+        "pockets": None,
+        "edits": [],
+        "limits": [],
+    }
+    rows = [
+        {
+            **plain,
+            **_figures(operation, now, now),
+            "diameter_mm": _diameter(operation, document, library),
+        }
+    ]
     for choice in found:
-        row: dict[str, Any] = {"name": choice.name, "tool": choice.tool, "because": choice.because, "edits": [], "limits": list(choice.limits), "pockets": choice.pockets}
-        row["values"] = {name: {"value": value, "quantity": quantity} for name, (value, quantity) in choice.values.items()}
+        row: dict[str, Any] = {
+            "name": choice.name,
+            "tool": choice.tool,
+            "because": choice.because,
+            "edits": [],
+            "limits": list(choice.limits),
+            "pockets": choice.pockets,
+        }
+        row["values"] = {
+            name: {"value": value, "quantity": quantity}
+            for name, (value, quantity) in choice.values.items()
+        }
         if choice.edits:
             changed = apply(document, choice.edits)
             after = evaluate(changed, library, memo)
             row |= _figures(operation, now, after)
             if choice.last:
                 row |= _with_last(row, _figures(choice.last, now, after))
-            row |= {"tool": choice.tool, "edits": [e.model_dump(mode="json") for e in choice.edits], "diameter_mm": _diameter(operation, changed, library)}
+            row |= {
+                "tool": choice.tool,
+                "edits": [e.model_dump(mode="json") for e in choice.edits],
+                "diameter_mm": _diameter(operation, changed, library),
+            }
         if choice.cut is not None:
-            row |= {"limits": list(choice.cut.limits), "push_off_mm": choice.cut.push_off, "life_min": choice.life_min}
+            row |= {
+                "limits": list(choice.cut.limits),
+                "push_off_mm": choice.cut.push_off,
+                "life_min": choice.life_min,
+            }
         rows.append(row)
     return rows
 
 
 def _with_last(row: dict[str, Any], last: dict[str, Any]) -> dict[str, Any]:
     """Size and finish are those of the operation that comes last; time and stops are of both."""
-    kept = {name: last[name] for name in ("push_off_mm", "roughness_um", "width_mm", "rpm", "feed_mm_min", "life_min")}
+    kept = {
+        name: last[name]
+        for name in ("push_off_mm", "roughness_um", "width_mm", "rpm", "feed_mm_min", "life_min")
+    }
     return {**kept, "time_s": row["time_s"] + last["time_s"], "stops": row["stops"] + last["stops"]}
 
 
@@ -66,14 +119,30 @@ def _figures(operation: str, now: Evaluation, after: Evaluation) -> dict[str, An
     op = next(o for s in after.setups for o in s.operations if o.id == operation)
 
     def value(name: str) -> float | None:
-        found = after.figures.get(f"{operation}.worst_{name}") or after.figures.get(f"{operation}.{name}")
+        found = after.figures.get(f"{operation}.worst_{name}") or after.figures.get(
+            f"{operation}.{name}"
+        )
         return found.value if found else None
 
     return {
-        "tool": f"T{op.tool_number} {op.tool_name}" if op.tool_number is not None else "no tool", "depth_mm": op.depth_mm, "width_mm": op.width_mm, "rpm": op.rpm, "feed_mm_min": op.feed_mm_min,
-        "feed_per_rev_mm": value("per_turn"), "cutting_speed_m_min": value("cutting_speed"),
-        "removal_cm3_min": value("removal"), "power_kw": value("power"), "power_limit_kw": value("power_limit"), "torque_nm": value("torque"), "torque_limit_nm": value("torque_limit"),
-        "push_off_mm": value("size_error") or value("push_off") or value("rough_push_off"), "roughness_um": value("feed_marks") or value("turned_finish"), "life_min": value("edge_life"),
-        "holding": value("holding"), "time_s": op.time_s, "one_part_s": after.one_part_s - now.one_part_s,
-        "stops": sum(f.severity == "stop" and f.operation == operation for f in after.findings), "brings": after.count("stop") - now.count("stop"),
+        "tool": f"T{op.tool_number} {op.tool_name}" if op.tool_number is not None else "no tool",
+        "depth_mm": op.depth_mm,
+        "width_mm": op.width_mm,
+        "rpm": op.rpm,
+        "feed_mm_min": op.feed_mm_min,
+        "feed_per_rev_mm": value("per_turn"),
+        "cutting_speed_m_min": value("cutting_speed"),
+        "removal_cm3_min": value("removal"),
+        "power_kw": value("power"),
+        "power_limit_kw": value("power_limit"),
+        "torque_nm": value("torque"),
+        "torque_limit_nm": value("torque_limit"),
+        "push_off_mm": value("size_error") or value("push_off") or value("rough_push_off"),
+        "roughness_um": value("feed_marks") or value("turned_finish"),
+        "life_min": value("edge_life"),
+        "holding": value("holding"),
+        "time_s": op.time_s,
+        "one_part_s": after.one_part_s - now.one_part_s,
+        "stops": sum(f.severity == "stop" and f.operation == operation for f in after.findings),
+        "brings": after.count("stop") - now.count("stop"),
     }

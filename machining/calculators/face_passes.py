@@ -6,9 +6,14 @@ from .registry import Over0, Results, calculator
 
 
 @calculator(
-    "face-passes", "Passes to face a width", group="Milling", asks=("How many passes does this face take?",), uses=(engagement.face_passes,),
+    "face-passes",
+    "Passes to face a width",
+    group="Milling",
+    asks=("How many passes does this face take?",),
+    uses=(engagement.face_passes,),
     example={"width_mm": 90, "diameter_mm": 50, "step_mm": 35},
-    serves=("face",), fills={"step_mm": "step_over_mm"},
+    serves=("face",),
+    fills={"step_mm": "step_over_mm"},
 )
 def face_passes(width_mm: Over0, diameter_mm: Over0, step_mm: Over0) -> Results:
     """The first pass covers the cutter's diameter, each further one the step between two passes."""

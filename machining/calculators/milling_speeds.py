@@ -6,17 +6,42 @@ from .registry import Over0, Results, Whole, calculator
 
 
 @calculator(
-    "milling-speeds", "Speed and feed of a cutter", group="Milling",
-    asks=("How fast should this cutter turn?", "What feed goes with it?", "What do I lose where the spindle or the feed ends?"),
+    "milling-speeds",
+    "Speed and feed of a cutter",
+    group="Milling",
+    asks=(
+        "How fast should this cutter turn?",
+        "What feed goes with it?",
+        "What do I lose where the spindle or the feed ends?",
+    ),
     uses=(speeds.spindle_speed, speeds.feed, speeds.cutting_speed, speeds.chip_per_edge),
     example={"diameter_mm": 12, "flutes": 3, "cutting_speed_m_min": 350, "feed_per_tooth_mm": 0.12},
-    serves=("face", "rough_outside", "rough_pocket", "finish_walls", "finish_floor", "chamfer", "mill_hole", "mill_thread", "undercut", "engrave", "round_edge", "slope"),
+    serves=(
+        "face",
+        "rough_outside",
+        "rough_pocket",
+        "finish_walls",
+        "finish_floor",
+        "chamfer",
+        "mill_hole",
+        "mill_thread",
+        "undercut",
+        "engrave",
+        "round_edge",
+        "slope",
+    ),
     fills={"rpm": "rpm", "feed_mm_min": "feed_mm_min"},
 )
 def milling_speeds(
-    diameter_mm: Over0, flutes: Whole, cutting_speed_m_min: Over0, feed_per_tooth_mm: Over0, max_rpm: Over0 | None = None, max_feed_mm_min: Over0 | None = None,
+    diameter_mm: Over0,
+    flutes: Whole,
+    cutting_speed_m_min: Over0,
+    feed_per_tooth_mm: Over0,
+    max_rpm: Over0 | None = None,
+    max_feed_mm_min: Over0 | None = None,
 ) -> Results:
-    """A limit of the spindle keeps the feed per tooth, so chips stay as thick; a limit of the feed keeps the speed and makes
+    """A limit of the spindle keeps the feed per tooth, so chips stay as thick; a limit of the feed
+    keeps the speed and makes
     them thinner. Both are named.
     """
     limited = []
@@ -28,4 +53,10 @@ def milling_speeds(
         feed = max_feed_mm_min
         chip = speeds.chip_per_edge(feed, rpm, flutes)
         limited.append("max_feed")
-    return {"rpm": rpm, "feed_mm_min": feed, "cutting_speed_m_min": speeds.cutting_speed(rpm, diameter_mm), "feed_per_tooth_mm": chip, "limited_by": limited}
+    return {
+        "rpm": rpm,
+        "feed_mm_min": feed,
+        "cutting_speed_m_min": speeds.cutting_speed(rpm, diameter_mm),
+        "feed_per_tooth_mm": chip,
+        "limited_by": limited,
+    }

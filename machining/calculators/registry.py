@@ -1,6 +1,7 @@
 """What a calculator is, how its inputs are read, and the register of all of them.
 
-A calculator is a function with annotated keyword inputs; the unit of each input and result is in its name
+A calculator is a function with annotated keyword inputs; the unit of each input and result is in
+its name
 (``diameter_mm``), so a bare number needs no other explanation.
 """
 
@@ -21,7 +22,8 @@ from machining.quantities.entry import parse
 from machining.quantities.errors import MachiningError, Missing, NotUnderstood, OutOfRange
 
 Results = dict[str, Any]
-MOST, LEAST = 1e9, 1e-9  # nothing in a shop is larger or finer; keeps every formula clear of overflow
+# nothing in a shop is larger or finer; keeps every formula clear of overflow
+MOST, LEAST = 1e9, 1e-9
 
 
 @dataclass(frozen=True, slots=True)
@@ -37,7 +39,11 @@ class Bounds:
         end = "" if self.high >= MOST else f" to {'under ' if self.high_open else ''}{self.high:g}"
         if self.low <= -MOST:
             return "a whole number" if self.whole else "a number"
-        words = start + end if end else ("over 0" if self.low_open and self.low == 0 else f"{self.low:g} or more")
+        words = (
+            start + end
+            if end
+            else ("over 0" if self.low_open and self.low == 0 else f"{self.low:g} or more")
+        )
         return f"a whole number, {words}" if self.whole else words
 
 
@@ -57,13 +63,45 @@ Sections = Annotated[tuple[tuple[float, float, float], ...], "length_mm:diameter
 
 # ending of a name -> quantity it shows as, quantity it is read as, unit of a bare number
 _UNITS: tuple[tuple[str, str, str, str], ...] = (
-    ("_cm3_min", "removal", "", "cm³/min"), ("_n_mm2", "pressure", "pressure", "N/mm²"), ("_um_n", "number", "", "µm/N"), ("_mm_s2", "acceleration", "acceleration", "mm/s²"),
-    ("_mm_s3", "number", "", "mm/s³"), ("_m_min", "cutting_speed", "cutting_speed", "m/min"), ("_mm_min", "feed", "feed", "mm/min"), ("feed_per_rev_mm", "feed_per_tooth", "feed_per_rev", "mm"),
-    ("feed_per_tooth_mm", "feed_per_tooth", "feed_per_rev", "mm"), ("chip_mm", "feed_per_tooth", "length", "mm"), ("_mm", "size", "length", "mm"), ("_deg", "angle", "angle", "deg"),
-    ("_kw", "power", "power", "kW"), ("_nm", "torque", "torque", "N·m"), ("_um", "roughness", "", "µm"), ("_kg", "mass", "mass", "kg"), ("_s", "seconds", "time", "s"), ("_n", "force", "force", "N"),
-    ("_percent", "number", "", "%"), ("_min", "minutes", "", "min"), ("rpm", "spindle_speed", "spindle_speed", "rpm"),
+    ("_cm3_min", "removal", "", "cm³/min"),
+    ("_n_mm2", "pressure", "pressure", "N/mm²"),
+    ("_um_n", "number", "", "µm/N"),
+    ("_mm_s2", "acceleration", "acceleration", "mm/s²"),
+    ("_mm_s3", "number", "", "mm/s³"),
+    ("_m_min", "cutting_speed", "cutting_speed", "m/min"),
+    ("_mm_min", "feed", "feed", "mm/min"),
+    ("feed_per_rev_mm", "feed_per_tooth", "feed_per_rev", "mm"),
+    ("feed_per_tooth_mm", "feed_per_tooth", "feed_per_rev", "mm"),
+    ("chip_mm", "feed_per_tooth", "length", "mm"),
+    ("_mm", "size", "length", "mm"),
+    ("_deg", "angle", "angle", "deg"),
+    ("_kw", "power", "power", "kW"),
+    ("_nm", "torque", "torque", "N·m"),
+    ("_um", "roughness", "", "µm"),
+    ("_kg", "mass", "mass", "kg"),
+    ("_s", "seconds", "time", "s"),
+    ("_n", "force", "force", "N"),
+    ("_percent", "number", "", "%"),
+    ("_min", "minutes", "", "min"),
+    ("rpm", "spindle_speed", "spindle_speed", "rpm"),
 )
-_COUNTS = frozenset({"flutes", "passes", "pecks", "starts", "tool_rows", "quantity", "per_load", "jaws", "bars", "parts_per_bar", "rough_passes", "walls", "edges"})
+_COUNTS = frozenset(
+    {
+        "flutes",
+        "passes",
+        "pecks",
+        "starts",
+        "tool_rows",
+        "quantity",
+        "per_load",
+        "jaws",
+        "bars",
+        "parts_per_bar",
+        "rough_passes",
+        "walls",
+        "edges",
+    }
+)
 
 
 def quantity_of(name: str) -> tuple[str, str, str]:
@@ -76,7 +114,9 @@ def quantity_of(name: str) -> tuple[str, str, str]:
 
 @dataclass(frozen=True, slots=True)
 class Parameter:
-    """One input: ``kind`` number, choice, yes-no or sections; ``accepted`` says its range in words."""
+    """One input: ``kind`` number, choice, yes-no or sections; ``accepted`` says its
+    range in words.
+    """
 
     name: str
     kind: Literal["number", "choice", "yes-no", "sections"]
@@ -92,9 +132,11 @@ class Parameter:
 
 @dataclass(frozen=True, slots=True)
 class Calculator:
-    """``asks`` holds what somebody wants to know who needs it; ``either`` names inputs of which exactly one is given.
+    """``asks`` holds what somebody wants to know who needs it; ``either`` names inputs of which
+    exactly one is given.
 
-    ``serves`` are the kinds of operation it helps to plan, ``fills`` says which field of such an operation an input or
+    ``serves`` are the kinds of operation it helps to plan, ``fills`` says which field of such an
+    operation an input or
     a result goes into.
     """
 
@@ -117,16 +159,43 @@ MOST_ROWS = 1000  # of any list that goes in or comes out
 
 
 def calculator(
-    name: str, title: str, *, group: str, asks: tuple[str, ...], uses: tuple[Callable[..., Any], ...] = (), either: tuple[tuple[str, ...], ...] = (),
-    words: Mapping[str, str] | None = None, example: Mapping[str, Any] | None = None, serves: tuple[str, ...] = (), fills: Mapping[str, str] | None = None,
+    name: str,
+    title: str,
+    *,
+    group: str,
+    asks: tuple[str, ...],
+    uses: tuple[Callable[..., Any], ...] = (),
+    either: tuple[tuple[str, ...], ...] = (),
+    words: Mapping[str, str] | None = None,
+    example: Mapping[str, Any] | None = None,
+    serves: tuple[str, ...] = (),
+    fills: Mapping[str, str] | None = None,
 ) -> Callable[[Callable[..., Results]], Callable[..., Results]]:
-    """Register a calculator. Its docstring is the text of its page; ``example`` fills the page when it opens."""
+    """Register a calculator. Its docstring is the text of its page; ``example`` fills the page when
+    it opens.
+    """
 
     def register(fn: Callable[..., Results]) -> Callable[..., Results]:
         hints = get_type_hints(fn, include_extras=True)
-        parameters = {p.name: _parameter(p, hints[p.name], (words or {}).get(p.name, "")) for p in inspect.signature(fn).parameters.values()}
+        parameters = {
+            p.name: _parameter(p, hints[p.name], (words or {}).get(p.name, ""))
+            for p in inspect.signature(fn).parameters.values()
+        }
         formulas = tuple(_formula(used).id for used in uses)
-        CALCULATORS[name] = Calculator(name, title, group, asks, " ".join(inspect.cleandoc(fn.__doc__ or "").split()), fn, parameters, either, formulas, dict(example or {}), serves, dict(fills or {}))
+        CALCULATORS[name] = Calculator(
+            name,
+            title,
+            group,
+            asks,
+            " ".join(inspect.cleandoc(fn.__doc__ or "").split()),
+            fn,
+            parameters,
+            either,
+            formulas,
+            dict(example or {}),
+            serves,
+            dict(fills or {}),
+        )
         return fn
 
     return register
@@ -138,19 +207,61 @@ def _formula(fn: Callable[..., Any]) -> Formula:
 
 
 def _parameter(given: inspect.Parameter, hint: Any, words: str) -> Parameter:
-    required, default = given.default is inspect.Parameter.empty, None if given.default is inspect.Parameter.empty else given.default
-    parts = [part for part in get_args(hint) if part is not type(None)] if get_origin(hint) is not Annotated and type(None) in get_args(hint) else [hint]
+    required, default = (
+        given.default is inspect.Parameter.empty,
+        None if given.default is inspect.Parameter.empty else given.default,
+    )
+    parts = (
+        [part for part in get_args(hint) if part is not type(None)]
+        if get_origin(hint) is not Annotated and type(None) in get_args(hint)
+        else [hint]
+    )
     inner = parts[0]
     shown, _, unit = quantity_of(given.name)
     if get_origin(inner) is Literal:
         choices = tuple(str(each) for each in get_args(inner))
-        return Parameter(given.name, "choice", "", "", required, default, choices, None, " or ".join(choices), words)
+        return Parameter(
+            given.name,
+            "choice",
+            "",
+            "",
+            required,
+            default,
+            choices,
+            None,
+            " or ".join(choices),
+            words,
+        )
     if inner is bool:
-        return Parameter(given.name, "yes-no", "", "", required, default, ("true", "false"), None, "true or false", words)
+        return Parameter(
+            given.name,
+            "yes-no",
+            "",
+            "",
+            required,
+            default,
+            ("true", "false"),
+            None,
+            "true or false",
+            words,
+        )
     kind, extra = get_args(inner)[0], get_args(inner)[1]
     if kind is not float:
-        return Parameter(given.name, "sections", "", "", required, default, (), None, f"{extra}, separated by commas", words)
-    return Parameter(given.name, "number", shown, unit, required, default, (), extra, extra.in_words(), words)
+        return Parameter(
+            given.name,
+            "sections",
+            "",
+            "",
+            required,
+            default,
+            (),
+            None,
+            f"{extra}, separated by commas",
+            words,
+        )
+    return Parameter(
+        given.name, "number", shown, unit, required, default, (), extra, extra.in_words(), words
+    )
 
 
 @cache
@@ -173,7 +284,8 @@ def known(name: str) -> Calculator:
 
 
 def calculate(name: str, given: Mapping[str, Any]) -> Results:
-    """One flat object of results, numbers unrounded; texts are read with any unit the entry parser knows.
+    """One flat object of results, numbers unrounded; texts are read with any unit the entry parser
+    knows.
 
     Raises Missing for an unknown calculator, and OutOfRange or NotUnderstood naming the input.
     """
@@ -198,7 +310,9 @@ def read(asked: Calculator, given: Mapping[str, Any]) -> dict[str, Any]:
     """The inputs as plain values, checked one by one and for what has to come together."""
     for key in given:
         if key not in asked.parameters:
-            raise NotUnderstood(key, given[key], f"one of the inputs of {asked.name}: {', '.join(asked.parameters)}")
+            raise NotUnderstood(
+                key, given[key], f"one of the inputs of {asked.name}: {', '.join(asked.parameters)}"
+            )
     inputs = {}
     for key, parameter in asked.parameters.items():
         value = given.get(key)
@@ -232,9 +346,20 @@ def _value(parameter: Parameter, value: Any) -> Any:
     number = _number(parameter.name, value)
     bounds = parameter.bounds or Bounds()
     if 0 < abs(number) < LEAST:
-        raise OutOfRange(parameter.name, f"{number:g}", f"at least {LEAST:g}" if bounds.low_open else f"0, or at least {LEAST:g}")
+        raise OutOfRange(
+            parameter.name,
+            f"{number:g}",
+            f"at least {LEAST:g}" if bounds.low_open else f"0, or at least {LEAST:g}",
+        )
     try:
-        within(parameter.name, number, bounds.low, bounds.high, low_open=bounds.low_open, high_open=bounds.high_open)
+        within(
+            parameter.name,
+            number,
+            bounds.low,
+            bounds.high,
+            low_open=bounds.low_open,
+            high_open=bounds.high_open,
+        )
     except OutOfRange:
         raise OutOfRange(parameter.name, f"{number:g}", bounds.in_words()) from None
     if bounds.whole and number != int(number):
@@ -272,7 +397,10 @@ def _sections(parameter: Parameter, value: Any) -> tuple[tuple[float, float, flo
         parts = row.split(":") if isinstance(row, str) else row
         if not isinstance(parts, list | tuple) or len(parts) != 3:
             raise NotUnderstood(parameter.name, row, parameter.accepted)
-        numbers = [_number(name, part) for name, part in zip(("length_mm", "diameter_mm", "modulus_gpa"), parts, strict=True)]
+        numbers = [
+            _number(name, part)
+            for name, part in zip(("length_mm", "diameter_mm", "modulus_gpa"), parts, strict=True)
+        ]
         for name, number in zip(("length_mm", "diameter_mm", "modulus_gpa"), numbers, strict=True):
             if not (isfinite(number) and LEAST <= number <= MOST):
                 raise OutOfRange(f"{parameter.name} {name}", f"{number:g}", "over 0")
@@ -282,8 +410,16 @@ def _sections(parameter: Parameter, value: Any) -> tuple[tuple[float, float, flo
 
 def _renamed(problem: OutOfRange, asked: Calculator) -> MachiningError:
     """The subjects know no calculator: give a field its name as an input has it."""
-    exact = [name for name in asked.parameters if name == problem.field or name.startswith(problem.field + "_")]
-    near = exact or [name for name in asked.parameters if f"_{problem.field}_" in name or name.endswith("_" + problem.field)]
+    exact = [
+        name
+        for name in asked.parameters
+        if name == problem.field or name.startswith(problem.field + "_")
+    ]
+    near = exact or [
+        name
+        for name in asked.parameters
+        if f"_{problem.field}_" in name or name.endswith("_" + problem.field)
+    ]
     if not near:
         return problem
     value = f"{problem.value:g}" if isinstance(problem.value, float) else problem.value

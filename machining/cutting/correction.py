@@ -6,11 +6,15 @@ from machining.quantities.checks import listed, positive
 from machining.quantities.errors import OutOfRange
 
 
-def wear_correction(measured: float, target: float, feature: str, process: str, compensation: str, walls: int) -> float:
+def wear_correction(
+    measured: float, target: float, feature: str, process: str, compensation: str, walls: int
+) -> float:
     """Change of the wear value (mm), in radius or diameter as the control keeps it.
 
-    Milling: a bore too small or a boss too large needs a smaller wear value. ``walls`` is 2 where both sides of the size
-    are cut by this tool, 1 where one stands already. Turning: the wear value moves the tool outwards when it grows.
+    Milling: a bore too small or a boss too large needs a smaller wear value. ``walls`` is 2 where
+    both sides of the size
+    are cut by this tool, 1 where one stands already. Turning: the wear value moves the tool
+    outwards when it grows.
     Raises OutOfRange for sizes not over 0 and for one wall in turning.
     Source: geometry of tool radius compensation.
     """
@@ -26,9 +30,11 @@ def wear_correction(measured: float, target: float, feature: str, process: str, 
 def measured_chain(wall: float, cuts: int) -> list[float]:
     """What still stands on a wall (mm) after each of the equal cuts of a chain, the last 0.
 
-    Each cut but the last is measured, so that the next starts from what is there and not from what was meant.
+    Each cut but the last is measured, so that the next starts from what is there and not from what
+    was meant.
     Raises OutOfRange for fewer than one cut.
-    Source: shop practice: the cut before the last must be like the last, so that the tool is pushed off alike.
+    Source: shop practice: the cut before the last must be like the last, so that the tool is pushed
+    off alike.
     """
     listed("cuts", cuts)
     return [positive("wall", wall) * (cuts - k) / cuts for k in range(1, cuts + 1)]
@@ -47,7 +53,9 @@ def sizes_of_chain(target: float, wall: float, cuts: int, feature: str) -> list[
 
 
 def size_after(sizes: list[float], cut: int) -> float:
-    """The size (mm) after one of the cuts, counted from 1. Raises OutOfRange for a cut that is not in the chain."""
+    """The size (mm) after one of the cuts, counted from 1. Raises OutOfRange for a cut that is not
+    in the chain.
+    """
     if not 1 <= cut <= len(sizes):
         raise OutOfRange("after_cut", cut, f"1 to {len(sizes)}, the cuts of the chain")
     return sizes[cut - 1]

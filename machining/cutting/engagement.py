@@ -28,7 +28,12 @@ def engagement_angle(width: Millimetres, diameter: Millimetres) -> float:
 
 
 @formula(unit="mm", quantity="feed_per_tooth")
-def peak_chip(feed_per_tooth: Millimetres, width: Millimetres, diameter: Millimetres, edge_angle: Degrees = 90.0) -> float:
+def peak_chip(
+    feed_per_tooth: Millimetres,
+    width: Millimetres,
+    diameter: Millimetres,
+    edge_angle: Degrees = 90.0,
+) -> float:
     """h = fz·sin κ·sin φ, with cos φ = 1 − 2·ae/D, and sin φ = 1 from half the diameter on
 
     Thickest chip of a side cut. Raises OutOfRange for a width outside (0, diameter].
@@ -40,21 +45,36 @@ def peak_chip(feed_per_tooth: Millimetres, width: Millimetres, diameter: Millime
 
 
 @formula(unit="mm", quantity="feed_per_tooth")
-def mean_chip(feed_per_tooth: Millimetres, width: Millimetres, diameter: Millimetres, edge_angle: Degrees = 90.0) -> float:
+def mean_chip(
+    feed_per_tooth: Millimetres,
+    width: Millimetres,
+    diameter: Millimetres,
+    edge_angle: Degrees = 90.0,
+) -> float:
     """hm = fz·sin κ·(2·ae/D)/φ
 
     Mean chip over the arc of a side cut. Raises OutOfRange for a width outside (0, diameter].
     Source: Altintas, Manufacturing Automation, ch. 2.
     """
     arc = radians(engagement_angle(width, diameter))
-    return positive("feed_per_tooth", feed_per_tooth) * sin(radians(_angle(edge_angle))) * 2.0 * width / diameter / arc
+    return (
+        positive("feed_per_tooth", feed_per_tooth)
+        * sin(radians(_angle(edge_angle)))
+        * 2.0
+        * width
+        / diameter
+        / arc
+    )
 
 
 @formula(unit="mm", quantity="feed_per_tooth")
-def feed_for_chip(chip: Millimetres, width: Millimetres, diameter: Millimetres, edge_angle: Degrees = 90.0) -> float:
+def feed_for_chip(
+    chip: Millimetres, width: Millimetres, diameter: Millimetres, edge_angle: Degrees = 90.0
+) -> float:
     """fz = h/(sin κ·sin φ)
 
-    Feed per tooth that makes the thickest chip as wanted. Raises OutOfRange for a width outside (0, diameter].
+    Feed per tooth that makes the thickest chip as wanted. Raises OutOfRange for a width outside (0,
+    diameter].
     Source: Altintas, Manufacturing Automation, ch. 2.
     """
     return positive("chip", chip) / peak_chip(1.0, width, diameter, edge_angle)
@@ -64,10 +84,14 @@ def feed_for_chip(chip: Millimetres, width: Millimetres, diameter: Millimetres, 
 def cone_diameter(depth: Millimetres, tip: Millimetres, included_angle: Degrees) -> float:
     """De = d + 2·ap·tan(ε/2)
 
-    Diameter a pointed tool cuts at, at its working depth. Raises OutOfRange for an angle outside (0, 180).
+    Diameter a pointed tool cuts at, at its working depth. Raises OutOfRange for an angle outside
+    (0, 180).
     Source: geometry.
     """
-    half = radians(within("included_angle", included_angle, 0.0, 180.0, low_open=True, high_open=True)) / 2.0
+    half = (
+        radians(within("included_angle", included_angle, 0.0, 180.0, low_open=True, high_open=True))
+        / 2.0
+    )
     return not_negative("tip", tip) + 2.0 * positive("depth", depth) * tan(half)
 
 

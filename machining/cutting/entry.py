@@ -17,7 +17,8 @@ def _slope(ramp: float) -> float:
 def ramp_length(depth: Millimetres, ramp: Degrees) -> float:
     """l = z/tan α
 
-    Way along the surface that a ramp takes to a depth. Raises OutOfRange for an angle outside (0, 90).
+    Way along the surface that a ramp takes to a depth. Raises OutOfRange for an angle outside (0,
+    90).
     Source: geometry.
     """
     return positive("depth", depth) / _slope(ramp)
@@ -27,7 +28,8 @@ def ramp_length(depth: Millimetres, ramp: Degrees) -> float:
 def helix_pitch(hole: Millimetres, diameter: Millimetres, ramp: Degrees) -> float:
     """p = π·(Dh − D)·tan α
 
-    How deep one turn of a helix goes at a ramp angle. Raises OutOfRange for a hole not over the tool.
+    How deep one turn of a helix goes at a ramp angle. Raises OutOfRange for a hole not over the
+    tool.
     Source: geometry.
     """
     within("hole", hole, positive("diameter", diameter), 1e9, low_open=True)
@@ -38,17 +40,21 @@ def helix_pitch(hole: Millimetres, diameter: Millimetres, ramp: Degrees) -> floa
 def smallest_helix_hole(diameter: Millimetres, core: Millimetres) -> float:
     """Dh = D + d, with d the part of the tool's middle that does not cut
 
-    Smallest hole a helix makes without its uncut core meeting the tool. Raises OutOfRange for a core not under the diameter.
+    Smallest hole a helix makes without its uncut core meeting the tool. Raises OutOfRange for a
+    core not under the diameter.
     Source: geometry.
     """
-    return positive("diameter", diameter) + within("core", not_negative("core", core), 0.0, diameter, high_open=True)
+    return positive("diameter", diameter) + within(
+        "core", not_negative("core", core), 0.0, diameter, high_open=True
+    )
 
 
 @formula(unit="mm", quantity="size")
 def largest_helix_hole(diameter: Millimetres) -> float:
     """Dh = 2·D
 
-    Largest hole a helix makes in one go without leaving a post. Raises OutOfRange for a diameter not over 0.
+    Largest hole a helix makes in one go without leaving a post. Raises OutOfRange for a diameter
+    not over 0.
     Source: geometry.
     """
     return 2.0 * positive("diameter", diameter)
@@ -69,7 +75,8 @@ def helix_angle(pitch: Millimetres, hole: Millimetres, diameter: Millimetres) ->
 def overrun(radius: Millimetres, clearance: Millimetres) -> float:
     """l = r + c
 
-    How far the tool's middle goes past an edge so that the whole tool has left the cut. Raises OutOfRange for negative values.
+    How far the tool's middle goes past an edge so that the whole tool has left the cut. Raises
+    OutOfRange for negative values.
     Source: geometry.
     """
     return not_negative("radius", radius) + not_negative("clearance", clearance)

@@ -1,4 +1,6 @@
-"""The ways to make a hole, what each asks of a spindle and how long it takes, and where the order of two ways turns."""
+"""The ways to make a hole, what each asks of a spindle and how long it takes, and where the order
+of two ways turns.
+"""
 
 from __future__ import annotations
 
@@ -24,7 +26,9 @@ SMALLEST_HELIX_SHARE, LARGEST_HELIX_SHARE = 0.5, 0.9
 
 @dataclass(frozen=True, slots=True)
 class Reason:
-    """A sentence with its ``{names}`` as values and their quantities; nobody writes numbers into it."""
+    """A sentence with its ``{names}`` as values and their quantities; nobody writes numbers into
+    it.
+    """
 
     text: str
     values: dict[str, tuple[float, str]] = field(default_factory=dict)
@@ -45,7 +49,9 @@ class Hole:
 
 @dataclass(frozen=True, slots=True)
 class Bit:
-    """A tool as far as a hole needs it: ``feed`` is per turn for what drills, per tooth for what mills, from the data."""
+    """A tool as far as a hole needs it: ``feed`` is per turn for what drills, per tooth for what
+    mills, from the data.
+    """
 
     key: str
     name: str
@@ -68,8 +74,10 @@ class Bit:
 
 @dataclass(frozen=True, slots=True)
 class Ground:
-    """What it is cut in and on: Kienzle's constants, the machine, the share of its continuous curve, and a factor on that
-    curve for asking 'what if it gave less'."""
+    """What it is cut in and on: Kienzle's constants, the machine, the share of its continuous
+    curve, and a factor on that
+    curve for asking 'what if it gave less'.
+    """
 
     kc11: float
     mc: float
@@ -85,7 +93,9 @@ class Ground:
         low, high = spindle.neighbours(turning.continuous, rpm)
         share = self.power_share * self.curve_factor
         power = spindle.available_power(rpm, low.rpm, low.power_kw, high.rpm, high.power_kw)
-        return share * power, share * spindle.available_torque(rpm, low.rpm, low.torque_nm, high.rpm, high.torque_nm)
+        return share * power, share * spindle.available_torque(
+            rpm, low.rpm, low.torque_nm, high.rpm, high.torque_nm
+        )
 
     @property
     def efficiency(self) -> float:
@@ -94,7 +104,9 @@ class Ground:
 
 @dataclass(frozen=True, slots=True)
 class Step:
-    """One tool's part of a method, all holes together. ``limit`` names what holds its feed: feed, torque, power or machine."""
+    """One tool's part of a method, all holes together. ``limit`` names what holds its feed: feed,
+    torque, power or machine.
+    """
 
     bit: Bit
     does: str
@@ -123,7 +135,9 @@ class Method:
 
 @dataclass(frozen=True, slots=True)
 class Crossing:
-    """``other`` becomes quicker once the spindle gives under ``factor`` of its curve, ``torque`` N·m at the winner's speed."""
+    """``other`` becomes quicker once the spindle gives under ``factor`` of its curve, ``torque``
+    N·m at the winner's speed.
+    """
 
     other: str
     factor: float
@@ -137,7 +151,8 @@ class Ranking:
 
 
 def rank(hole: Hole, bits: Sequence[Bit], ground: Ground) -> Ranking:
-    """Every method, the quickest first, those that can't be done last; and where the first would lose its place.
+    """Every method, the quickest first, those that can't be done last; and where the first would
+    lose its place.
 
     Raises OutOfRange for a hole without size.
     """
@@ -149,12 +164,21 @@ def rank(hole: Hole, bits: Sequence[Bit], ground: Ground) -> Ranking:
 
 
 def _methods(hole: Hole, bits: Sequence[Bit], ground: Ground) -> list[Method]:
-    ways: list[Callable[[Hole, Sequence[Bit], Ground], Method]] = [_drill, _insert_drill, _deep_drill, _helix, _bore, _plunge]
+    ways: list[Callable[[Hole, Sequence[Bit], Ground], Method]] = [
+        _drill,
+        _insert_drill,
+        _deep_drill,
+        _helix,
+        _bore,
+        _plunge,
+    ]
     found = [way(hole, bits, ground) for way in ways]
     return sorted(found, key=lambda method: (not method.steps, method.seconds))
 
 
-def _crossing(hole: Hole, bits: Sequence[Bit], ground: Ground, methods: list[Method]) -> Crossing | None:
+def _crossing(
+    hole: Hole, bits: Sequence[Bit], ground: Ground, methods: list[Method]
+) -> Crossing | None:
     """Bisect the factor on the spindle's curve under which another method is first."""
     if not methods or not methods[0].steps:
         return None
@@ -173,11 +197,19 @@ def _crossing(hole: Hole, bits: Sequence[Bit], ground: Ground, methods: list[Met
     asked = max(first.steps, key=lambda step: step.torque / step.torque_limit)
     usable = ground.limits(asked.rpm)
     assert usable is not None
-    return Crossing(other.name if other.steps else "", high, usable[1] / ground.power_share / ground.curve_factor * high)
+    return Crossing(
+        other.name if other.steps else "",
+        high,
+        usable[1] / ground.power_share / ground.curve_factor * high,
+    )
 
 
 def _exact(bits: Sequence[Bit], kinds: frozenset[str], diameter: float) -> list[Bit]:
-    return [bit for bit in bits if bit.kind in kinds and abs(bit.diameter - diameter) <= SAME_SIZE_MM and not bit.misfit]
+    return [
+        bit
+        for bit in bits
+        if bit.kind in kinds and abs(bit.diameter - diameter) <= SAME_SIZE_MM and not bit.misfit
+    ]
 
 
 def _size(diameter: float) -> dict[str, tuple[float, str]]:
@@ -186,7 +218,14 @@ def _size(diameter: float) -> dict[str, tuple[float, str]]:
 
 def _none(bits: Sequence[Bit], kinds: frozenset[str], diameter: float, words: str) -> Reason:
     """Why there is none: one that does not fit the machine, or none at all."""
-    misfit = next((bit for bit in bits if bit.kind in kinds and abs(bit.diameter - diameter) <= SAME_SIZE_MM and bit.misfit), None)
+    misfit = next(
+        (
+            bit
+            for bit in bits
+            if bit.kind in kinds and abs(bit.diameter - diameter) <= SAME_SIZE_MM and bit.misfit
+        ),
+        None,
+    )
     if misfit is not None and misfit.misfit is not None:
         return Reason(f"{misfit.name} {misfit.misfit.text}", misfit.misfit.values)
     return Reason(f"there is no {words} of {{size}}", _size(diameter))
@@ -199,8 +238,19 @@ def _drill(hole: Hole, bits: Sequence[Bit], ground: Ground) -> Method:
     if not sized:
         return Method(name, because=_none(bits, kinds, hole.diameter, "drill"))
     if hole.depth > DEEP * hole.diameter:
-        return Method(name, because=Reason("deeper than {times} times its diameter: it needs a pilot", {"times": (DEEP, "count")}))
-    return _best(name, [(bit, _drilled(hole, bit, ground)) for bit in sized if bit.reach >= hole.depth], ground, _short(hole))
+        return Method(
+            name,
+            because=Reason(
+                "deeper than {times} times its diameter: it needs a pilot",
+                {"times": (DEEP, "count")},
+            ),
+        )
+    return _best(
+        name,
+        [(bit, _drilled(hole, bit, ground)) for bit in sized if bit.reach >= hole.depth],
+        ground,
+        _short(hole),
+    )
 
 
 def _insert_drill(hole: Hole, bits: Sequence[Bit], ground: Ground) -> Method:
@@ -209,7 +259,13 @@ def _insert_drill(hole: Hole, bits: Sequence[Bit], ground: Ground) -> Method:
     sized = _exact(bits, kinds, hole.diameter)
     if not sized:
         return Method(name, because=_none(bits, kinds, hole.diameter, "insert drill"))
-    return _best(name, [(bit, _drilled(hole, bit, ground)) for bit in sized if bit.reach >= hole.depth], ground, _short(hole), "starts on a flat face only")
+    return _best(
+        name,
+        [(bit, _drilled(hole, bit, ground)) for bit in sized if bit.reach >= hole.depth],
+        ground,
+        _short(hole),
+        "starts on a flat face only",
+    )
 
 
 def _deep_drill(hole: Hole, bits: Sequence[Bit], ground: Ground) -> Method:
@@ -219,7 +275,13 @@ def _deep_drill(hole: Hole, bits: Sequence[Bit], ground: Ground) -> Method:
     sized = _exact(bits, frozenset({"drill"}), hole.diameter)
     long, short = [b for b in sized if b.reach >= hole.depth], sorted(sized, key=lambda b: b.reach)
     if not long or len(sized) < 2:
-        return Method(name, because=Reason("it needs a drill of {size} that reaches {depth}, and a short one for the pilot", {**_size(hole.diameter), "depth": (hole.depth, "length")}))
+        return Method(
+            name,
+            because=Reason(
+                "it needs a drill of {size} that reaches {depth}, and a short one for the pilot",
+                {**_size(hole.diameter), "depth": (hole.depth, "length")},
+            ),
+        )
     pilot = replace(hole, depth=PILOT_DEEP * hole.diameter, through=False)
     steps = _drilled(pilot, short[0], ground), _drilled(hole, long[0], ground)
     return _joined(name, [step for step in steps if step], 2, ground)
@@ -227,37 +289,114 @@ def _deep_drill(hole: Hole, bits: Sequence[Bit], ground: Ground) -> Method:
 
 def _bore(hole: Hole, bits: Sequence[Bit], ground: Ground) -> Method:
     name = "drill and bore"
-    heads = [b for b in bits if b.kind == "boring_head" and not b.misfit and abs(b.diameter - hole.diameter) <= 0.5 and b.reach >= hole.depth]
-    under = [b for b in bits if b.kind in ("drill", "insert_drill") and not b.misfit and 0 < hole.diameter - b.diameter <= 4.0 and b.reach >= hole.depth]
+    heads = [
+        b
+        for b in bits
+        if b.kind == "boring_head"
+        and not b.misfit
+        and abs(b.diameter - hole.diameter) <= 0.5
+        and b.reach >= hole.depth
+    ]
+    under = [
+        b
+        for b in bits
+        if b.kind in ("drill", "insert_drill")
+        and not b.misfit
+        and 0 < hole.diameter - b.diameter <= 4.0
+        and b.reach >= hole.depth
+    ]
     if not heads or not under:
-        return Method(name, because=Reason("there is no boring head of {size}" if not heads else "there is no drill a little under {size}", _size(hole.diameter)))
+        return Method(
+            name,
+            because=Reason(
+                (
+                    "there is no boring head of {size}"
+                    if not heads
+                    else "there is no drill a little under {size}"
+                ),
+                _size(hole.diameter),
+            ),
+        )
     largest = max(under, key=lambda b: b.diameter)
-    first, last = _drilled(hole, largest, ground), _bored(hole, heads[0], (hole.diameter - largest.diameter) / 2.0, ground)
-    return _joined(name, [step for step in (first, last) if step], 2, ground, "for a close size, a true axis or a fine finish")
+    first, last = (
+        _drilled(hole, largest, ground),
+        _bored(hole, heads[0], (hole.diameter - largest.diameter) / 2.0, ground),
+    )
+    return _joined(
+        name,
+        [step for step in (first, last) if step],
+        2,
+        ground,
+        "for a close size, a true axis or a fine finish",
+    )
 
 
 def _helix(hole: Hole, bits: Sequence[Bit], ground: Ground) -> Method:
     name = "mill on a helix"
     least, most = SMALLEST_HELIX_SHARE * hole.diameter, LARGEST_HELIX_SHARE * hole.diameter
-    mills = [b for b in bits if b.kind in ("end_mill", "roughing_end_mill") and not b.misfit and least < b.diameter <= most and b.max_ramp_deg > 0]
+    mills = [
+        b
+        for b in bits
+        if b.kind in ("end_mill", "roughing_end_mill")
+        and not b.misfit
+        and least < b.diameter <= most
+        and b.max_ramp_deg > 0
+    ]
     if not mills:
-        return Method(name, because=Reason("there is no end mill of {least} to {most} that may ramp", {"least": (least, "length"), "most": (most, "length")}))
-    return _best(name, [(bit, _helical(hole, bit, ground)) for bit in mills if bit.reach >= hole.depth], ground, _short(hole), "any size with one tool; a small spindle can do it")
+        return Method(
+            name,
+            because=Reason(
+                "there is no end mill of {least} to {most} that may ramp",
+                {"least": (least, "length"), "most": (most, "length")},
+            ),
+        )
+    return _best(
+        name,
+        [(bit, _helical(hole, bit, ground)) for bit in mills if bit.reach >= hole.depth],
+        ground,
+        _short(hole),
+        "any size with one tool; a small spindle can do it",
+    )
 
 
 def _plunge(hole: Hole, bits: Sequence[Bit], ground: Ground) -> Method:
     name = "plunge an end mill"
-    mills = [b for b in _exact(bits, frozenset({"end_mill"}), hole.diameter) if b.reach >= hole.depth]
+    mills = [
+        b for b in _exact(bits, frozenset({"end_mill"}), hole.diameter) if b.reach >= hole.depth
+    ]
     if not mills:
-        return Method(name, because=Reason("there is no end mill of {size} that reaches {depth}", {**_size(hole.diameter), "depth": (hole.depth, "length")}))
+        return Method(
+            name,
+            because=Reason(
+                "there is no end mill of {size} that reaches {depth}",
+                {**_size(hole.diameter), "depth": (hole.depth, "length")},
+            ),
+        )
     cutting = [b for b in mills if b.centre_cutting]
     if not cutting:
-        return Method(name, because=Reason("an end mill that does not cut over its centre can't go straight down"))
-    as_drill = [replace(b, feed=b.feed * b.edges * PLUNGE_SHARE, point_angle=180.0) for b in cutting]
-    return _best(name, [(bit, _drilled(hole, bit, ground)) for bit in as_drill], ground, Reason(""), "a flat bottom; not true to size")
+        return Method(
+            name,
+            because=Reason("an end mill that does not cut over its centre can't go straight down"),
+        )
+    as_drill = [
+        replace(b, feed=b.feed * b.edges * PLUNGE_SHARE, point_angle=180.0) for b in cutting
+    ]
+    return _best(
+        name,
+        [(bit, _drilled(hole, bit, ground)) for bit in as_drill],
+        ground,
+        Reason(""),
+        "a flat bottom; not true to size",
+    )
 
 
-def _best(name: str, tried: list[tuple[Bit, Step | None]], ground: Ground, nothing: Reason, suits: str = "") -> Method:
+def _best(
+    name: str,
+    tried: list[tuple[Bit, Step | None]],
+    ground: Ground,
+    nothing: Reason,
+    suits: str = "",
+) -> Method:
     if not tried:
         return Method(name, because=nothing)
     steps = [step for _, step in tried if step is not None]
@@ -270,7 +409,13 @@ def _joined(name: str, steps: list[Step], wanted: int, ground: Ground, suits: st
     if len(steps) < wanted:
         return Method(name, because=Reason("the spindle can't turn it"))
     changes = wanted * ground.machine.chip_to_chip_s
-    return Method(name, tuple(steps), sum(step.seconds for step in steps) + changes, sum(not step.bit.loaded for step in steps), suits=suits)
+    return Method(
+        name,
+        tuple(steps),
+        sum(step.seconds for step in steps) + changes,
+        sum(not step.bit.loaded for step in steps),
+        suits=suits,
+    )
 
 
 def _short(hole: Hole) -> Reason:
@@ -278,29 +423,53 @@ def _short(hole: Hole) -> Reason:
 
 
 def _stalls(bit: Bit, ground: Ground) -> Reason:
-    rpm = max(min(speeds.spindle_speed(bit.speed_low, bit.diameter), ground.machine.max_rpm), ground.machine.min_rpm)
+    rpm = max(
+        min(speeds.spindle_speed(bit.speed_low, bit.diameter), ground.machine.max_rpm),
+        ground.machine.min_rpm,
+    )
     usable = ground.limits(rpm)
     if usable is None:
         return Reason("no range turns {rpm}", {"rpm": (rpm, "spindle_speed")})
     needed = drill_torque(bit, bit.feed * LEAST_FEED_SHARE, ground)
-    values = {"needed": (needed, "torque"), "has": (usable[1], "torque"), "rpm": (rpm, "spindle_speed")}
-    return Reason("the spindle stalls: a quarter of its feed asks {needed}, and it gives {has} at {rpm}", values)
+    values = {
+        "needed": (needed, "torque"),
+        "has": (usable[1], "torque"),
+        "rpm": (rpm, "spindle_speed"),
+    }
+    return Reason(
+        "the spindle stalls: a quarter of its feed asks {needed}, and it gives {has} at {rpm}",
+        values,
+    )
 
 
 def drill_torque(bit: Bit, feed: float, ground: Ground) -> float:
     """Torque at the motor's side of the drive, N·m."""
-    chip = drilling.drill_chip(feed, bit.point_angle) if bit.edges <= 2 or bit.kind.endswith("drill") else feed / bit.edges
-    return drilling.drill_torque(specific_force.specific_force(ground.kc11, ground.mc, chip), feed, bit.diameter) / ground.efficiency
+    chip = (
+        drilling.drill_chip(feed, bit.point_angle)
+        if bit.edges <= 2 or bit.kind.endswith("drill")
+        else feed / bit.edges
+    )
+    return (
+        drilling.drill_torque(
+            specific_force.specific_force(ground.kc11, ground.mc, chip), feed, bit.diameter
+        )
+        / ground.efficiency
+    )
 
 
 def drill_feed(bit: Bit, rpm: float, ground: Ground) -> tuple[float, str] | None:
-    """Largest feed per turn at a speed and what holds it, None under the least: torque grows with feed^(1 − mc)."""
+    """Largest feed per turn at a speed and what holds it, None under the least: torque grows with
+    feed^(1 − mc).
+    """
     usable = ground.limits(rpm)
     if usable is None:
         return None
     at_one, power = drill_torque(bit, 1.0, ground), 1.0 / (1.0 - ground.mc)
     limits = {
-        "feed": bit.feed, "torque": (usable[1] / at_one) ** power, "power": (usable[0] / drilling.power_of_torque(at_one, rpm)) ** power, "machine": ground.machine.max_feed_mm_min / rpm,
+        "feed": bit.feed,
+        "torque": (usable[1] / at_one) ** power,
+        "power": (usable[0] / drilling.power_of_torque(at_one, rpm)) ** power,
+        "machine": ground.machine.max_feed_mm_min / rpm,
     }
     name = min(limits, key=lambda each: limits[each])
     return (limits[name], name) if limits[name] >= LEAST_FEED_SHARE * bit.feed else None
@@ -308,11 +477,17 @@ def drill_feed(bit: Bit, rpm: float, ground: Ground) -> tuple[float, str] | None
 
 def _speeds(bit: Bit, ground: Ground) -> list[float]:
     job = Job(1.0, None, ground.kc11, ground.mc, bit.speed, 0.0, 0.0, speed_low=bit.speed_low)
-    return search.turning_speeds(Cutter(bit.diameter, bit.edges, 1.0, bit.feed, max_rpm=bit.max_rpm), job, ground.machine)
+    return search.turning_speeds(
+        Cutter(bit.diameter, bit.edges, 1.0, bit.feed, max_rpm=bit.max_rpm), job, ground.machine
+    )
 
 
 def _drilled(hole: Hole, bit: Bit, ground: Ground) -> Step | None:
-    travel = hole.depth + CLEAR_MM + (drilling.point_height(bit.diameter, bit.point_angle) if hole.through else 0.0)
+    travel = (
+        hole.depth
+        + CLEAR_MM
+        + (drilling.point_height(bit.diameter, bit.point_angle) if hole.through else 0.0)
+    )
     return _quickest(bit, "drills", travel, hole.count, ground)
 
 
@@ -326,7 +501,18 @@ def _quickest(bit: Bit, does: str, travel: float, count: int, ground: Ground) ->
         torque = drill_torque(bit, feed, ground)
         usable = ground.limits(rpm)
         assert usable is not None
-        step = Step(bit, does, rpm, feed * rpm, torque, usable[1], drilling.power_of_torque(torque, rpm), usable[0], limit, count * 60.0 * travel / (feed * rpm))
+        step = Step(
+            bit,
+            does,
+            rpm,
+            feed * rpm,
+            torque,
+            usable[1],
+            drilling.power_of_torque(torque, rpm),
+            usable[0],
+            limit,
+            count * 60.0 * travel / (feed * rpm),
+        )
         if best is None or step.seconds < best.seconds:
             best = step
     return best
@@ -340,19 +526,53 @@ def _bored(hole: Hole, bit: Bit, width: float, ground: Ground) -> Step | None:
         return None
     passes = ceil(width / (8 * BORE_WIDTH_MM) - 1e-9)
     kc = specific_force.specific_force(ground.kc11, ground.mc, bit.feed)
-    torque = drilling.annulus_torque(kc, width / passes, bit.feed, hole.diameter) / ground.efficiency
+    torque = (
+        drilling.annulus_torque(kc, width / passes, bit.feed, hole.diameter) / ground.efficiency
+    )
     if torque > usable[1]:
         return None
     seconds = hole.count * passes * 60.0 * (hole.depth + CLEAR_MM) / (bit.feed * rpm)
-    return Step(bit, "bores", rpm, bit.feed * rpm, torque, usable[1], drilling.power_of_torque(torque, rpm), usable[0], "feed", seconds)
+    return Step(
+        bit,
+        "bores",
+        rpm,
+        bit.feed * rpm,
+        torque,
+        usable[1],
+        drilling.power_of_torque(torque, rpm),
+        usable[0],
+        "feed",
+        seconds,
+    )
 
 
 def _helical(hole: Hole, bit: Bit, ground: Ground) -> Step | None:
-    """A helix of full width: the pitch is what the ramp angle allows, or less where the spindle asks for it."""
+    """A helix of full width: the pitch is what the ramp angle allows, or less where the spindle
+    asks for it.
+    """
     circle = pi * (hole.diameter - bit.diameter)
     steepest = min(tan(radians(bit.max_ramp_deg)) * circle, bit.diameter / 2.0)
-    cutter = Cutter(bit.diameter, bit.edges, bit.reach, bit.feed, 90.0, bit.thinnest_chip, bit.thickest_feed, bit.max_rpm)
-    job = Job(hole.depth, None, ground.kc11, ground.mc, bit.speed, 0.0, 0.0, bit.speed_low, ground.power_share)
+    cutter = Cutter(
+        bit.diameter,
+        bit.edges,
+        bit.reach,
+        bit.feed,
+        90.0,
+        bit.thinnest_chip,
+        bit.thickest_feed,
+        bit.max_rpm,
+    )
+    job = Job(
+        hole.depth,
+        None,
+        ground.kc11,
+        ground.mc,
+        bit.speed,
+        0.0,
+        0.0,
+        bit.speed_low,
+        ground.power_share,
+    )
     machine = _weaker(ground.machine, ground.curve_factor)
     best: Step | None = None
     for rpm in _speeds(bit, ground):
@@ -364,8 +584,17 @@ def _helical(hole: Hole, bit: Bit, ground: Ground) -> Step | None:
             centre = cut.feed * (hole.diameter - bit.diameter) / hole.diameter
             turns = (hole.depth + CLEAR_MM) / pitch + 1.0
             step = Step(
-                bit, "mills on a helix", rpm, centre, cut.torque, cut.torque_limit * ground.power_share, cut.power, cut.power_limit * ground.power_share,
-                {"chip": "feed", "feed": "machine"}.get(cut.limits[0], cut.limits[0]), hole.count * 60.0 * turns * circle / centre, pitch,
+                bit,
+                "mills on a helix",
+                rpm,
+                centre,
+                cut.torque,
+                cut.torque_limit * ground.power_share,
+                cut.power,
+                cut.power_limit * ground.power_share,
+                {"chip": "feed", "feed": "machine"}.get(cut.limits[0], cut.limits[0]),
+                hole.count * 60.0 * turns * circle / centre,
+                pitch,
             )
             if isfinite(step.seconds) and (best is None or step.seconds < best.seconds):
                 best = step
@@ -377,7 +606,12 @@ def _weaker(machine: Machine, factor: float) -> Machine:
         return machine
 
     def less(point: CurvePoint) -> CurvePoint:
-        return point.model_copy(update={"power_kw": point.power_kw * factor, "torque_nm": point.torque_nm * factor})
+        return point.model_copy(
+            update={"power_kw": point.power_kw * factor, "torque_nm": point.torque_nm * factor}
+        )
 
-    ranges = tuple(each.model_copy(update={"continuous": tuple(less(point) for point in each.continuous)}) for each in machine.ranges)
+    ranges = tuple(
+        each.model_copy(update={"continuous": tuple(less(point) for point in each.continuous)})
+        for each in machine.ranges
+    )
     return machine.model_copy(update={"ranges": ranges})

@@ -1,8 +1,11 @@
 """What limits a roughing cut, and the cut that removes most inside every limit.
 
-Depths are whole divisions of the height, widths of the width to be cut, so that the last pass is as full as the others.
-For each of them the feed that power, torque, chip and machine allow follows in closed form, since with Kienzle's law
-power and force grow with feed^(1 − mc). Push-off and holding need the force simulation, so they are asked only of the
+Depths are whole divisions of the height, widths of the width to be cut, so that the last pass is as
+full as the others.
+For each of them the feed that power, torque, chip and machine allow follows in closed form, since
+with Kienzle's law
+power and force grow with feed^(1 − mc). Push-off and holding need the force simulation, so they are
+asked only of the
 best candidate left, until the best one passes: nothing that was not asked can be better.
 """
 
@@ -27,7 +30,9 @@ FEED_ROUNDS = 6
 
 @dataclass(frozen=True, slots=True)
 class Cutter:
-    """What the search knows of a tool: mm, rpm. ``chip`` is the thickest chip the material is cut with."""
+    """What the search knows of a tool: mm, rpm. ``chip`` is the thickest chip the material is cut
+    with.
+    """
 
     diameter: float
     edges: int
@@ -41,9 +46,13 @@ class Cutter:
 
 @dataclass(frozen=True, slots=True)
 class Job:
-    """What is to be cut and what it may ask: height and width (mm, None = as wide as you like), the material's Kienzle
-    constants, the speed (m/min), the share of the continuous curve, the largest side force (N), the largest push-off (mm).
-    ``extra_depth`` and ``extra_width`` are what a sawn blank can be larger by: every limit is kept there too."""
+    """What is to be cut and what it may ask: height and width (mm, None = as wide as you like), the
+    material's Kienzle
+    constants, the speed (m/min), the share of the continuous curve, the largest side force (N), the
+    largest push-off (mm).
+    ``extra_depth`` and ``extra_width`` are what a sawn blank can be larger by: every limit is kept
+    there too.
+    """
 
     height: float
     width: float | None
@@ -83,8 +92,10 @@ ANY = School("whatever removes most")
 
 @dataclass(frozen=True, slots=True)
 class Cut:
-    """A cut inside every limit. ``limits`` names what keeps it from removing more, the first first, ``feed`` is in mm/min; power, torque,
-    force and push-off are those where the blank is at its largest."""
+    """A cut inside every limit. ``limits`` names what keeps it from removing more, the first first,
+    ``feed`` is in mm/min; power, torque,
+    force and push-off are those where the blank is at its largest.
+    """
 
     depth: float
     width: float
@@ -109,18 +120,36 @@ def depths(height: float, cutter: Cutter, school: School) -> list[float]:
 
 
 def widths(width: float | None, cutter: Cutter, school: School) -> list[float]:
-    """Steps over, widest first: whole divisions of the width, or shares of the diameter where there is no width."""
-    widest, narrowest = school.most_width * cutter.diameter, max(school.least_width, NARROWEST) * cutter.diameter
+    """Steps over, widest first: whole divisions of the width, or shares of the diameter where there
+    is no width.
+    """
+    widest, narrowest = (
+        school.most_width * cutter.diameter,
+        max(school.least_width, NARROWEST) * cutter.diameter,
+    )
     if width is None:
-        return [widest * (narrowest / widest) ** (k / (MOST_WIDTHS - 1)) for k in range(MOST_WIDTHS)]
+        return [
+            widest * (narrowest / widest) ** (k / (MOST_WIDTHS - 1)) for k in range(MOST_WIDTHS)
+        ]
     first = ceil(width / min(widest, width) - 1e-9)
     found = [width / k for k in range(first, first + MOST_WIDTHS)]
     return [each for each in found if each >= narrowest - 1e-9] or found[:1]
 
 
-def candidate(depth: float, width: float, rpm: float, cutter: Cutter, job: Job, machine: Machine, most_feed: float = inf) -> Cut | None:
-    """The fastest feed at a depth, width and speed inside power, torque, chip and machine; None where even a chip as
-    thin as the edge is sharp asks too much. ``most_feed`` holds the feed per tooth back for what is asked later."""
+def candidate(
+    depth: float,
+    width: float,
+    rpm: float,
+    cutter: Cutter,
+    job: Job,
+    machine: Machine,
+    most_feed: float = inf,
+) -> Cut | None:
+    """The fastest feed at a depth, width and speed inside power, torque, chip and machine; None
+    where even a chip as
+    thin as the edge is sharp asks too much. ``most_feed`` holds the feed per tooth back for what is
+    asked later.
+    """
     turning = spindle.range_for(machine, rpm)
     if turning is None:
         return None
@@ -131,20 +160,52 @@ def candidate(depth: float, width: float, rpm: float, cutter: Cutter, job: Job, 
         return None
     thinned = engagement.feed_for_chip(cutter.chip, width, cutter.diameter, cutter.edge_angle)
     limits = {
-        "chip": min(thinned, MAX_THINNING * cutter.chip / sin(radians(cutter.edge_angle)), cutter.thickest_feed), "feed": machine.max_feed_mm_min / (rpm * cutter.edges),
-        "power": _feed_for(power_limit * job.power_share, _power(depth, width, 1.0, rpm, cutter, job, machine), job.mc),
-        "torque": _feed_for(torque_limit * job.power_share, specific_force.torque(_power(depth, width, 1.0, rpm, cutter, job, machine), rpm), job.mc),
+        "chip": min(
+            thinned,
+            MAX_THINNING * cutter.chip / sin(radians(cutter.edge_angle)),
+            cutter.thickest_feed,
+        ),
+        "feed": machine.max_feed_mm_min / (rpm * cutter.edges),
+        "power": _feed_for(
+            power_limit * job.power_share,
+            _power(depth, width, 1.0, rpm, cutter, job, machine),
+            job.mc,
+        ),
+        "torque": _feed_for(
+            torque_limit * job.power_share,
+            specific_force.torque(_power(depth, width, 1.0, rpm, cutter, job, machine), rpm),
+            job.mc,
+        ),
         "later": most_feed,
     }
     chip = min(limits.values())
     if chip < cutter.thinnest_chip:
         return None
-    named = tuple(name for name, at in limits.items() if at <= chip * (1 + 1e-9) and name != "later")
-    feed, power = speeds.feed(rpm, chip, cutter.edges), _power(depth, width, chip, rpm, cutter, job, machine)
-    return Cut(depth, width, chip, rpm, feed, specific_force.milling_removal(depth, width, feed), power, power_limit, specific_force.torque(power, rpm), torque_limit, named)
+    named = tuple(
+        name for name, at in limits.items() if at <= chip * (1 + 1e-9) and name != "later"
+    )
+    feed, power = (
+        speeds.feed(rpm, chip, cutter.edges),
+        _power(depth, width, chip, rpm, cutter, job, machine),
+    )
+    return Cut(
+        depth,
+        width,
+        chip,
+        rpm,
+        feed,
+        specific_force.milling_removal(depth, width, feed),
+        power,
+        power_limit,
+        specific_force.torque(power, rpm),
+        torque_limit,
+        named,
+    )
 
 
-def _power(depth: float, width: float, chip: float, rpm: float, cutter: Cutter, job: Job, machine: Machine) -> float:
+def _power(
+    depth: float, width: float, chip: float, rpm: float, cutter: Cutter, job: Job, machine: Machine
+) -> float:
     """Power at the motor, kW."""
     depth, width = job.worst(depth, width, cutter.diameter)
     mean = engagement.mean_chip(chip, width, cutter.diameter, cutter.edge_angle)
@@ -158,18 +219,31 @@ def _feed_for(limit: float, at_one: float, mc: float) -> float:
 
 
 def turning_speeds(cutter: Cutter, job: Job, machine: Machine) -> list[float]:
-    """The wanted speed inside the limits of spindle and tool, and slower ones of the material's band where the spindle
-    gives more torque: the tops of slower ranges, the corners of its curves, the low end of the band."""
-    wanted = max(min(speeds.spindle_speed(job.speed, cutter.diameter), cutter.max_rpm, machine.max_rpm), machine.min_rpm)
-    slowest = max(speeds.spindle_speed(job.speed_low or job.speed, cutter.diameter), machine.min_rpm)
-    corners = {point.rpm for each in machine.ranges for point in each.continuous} | {each.max_rpm for each in machine.ranges}
+    """The wanted speed inside the limits of spindle and tool, and slower ones of the material's
+    band where the spindle
+    gives more torque: the tops of slower ranges, the corners of its curves, the low end of the
+    band.
+    """
+    wanted = max(
+        min(speeds.spindle_speed(job.speed, cutter.diameter), cutter.max_rpm, machine.max_rpm),
+        machine.min_rpm,
+    )
+    slowest = max(
+        speeds.spindle_speed(job.speed_low or job.speed, cutter.diameter), machine.min_rpm
+    )
+    corners = {point.rpm for each in machine.ranges for point in each.continuous} | {
+        each.max_rpm for each in machine.ranges
+    }
     return [wanted, *sorted(rpm for rpm in {*corners, slowest} if slowest <= rpm < wanted * 0.999)]
 
 
-def search(cutter: Cutter, job: Job, machine: Machine, give: Callable[[float], float], school: School = ANY) -> Cut | None:
+def search(
+    cutter: Cutter, job: Job, machine: Machine, give: Callable[[float], float], school: School = ANY
+) -> Cut | None:
     """The cut of a school that removes most inside every limit, or None where nothing fits.
 
-    ``give(depth)`` is the push-off in mm of one newton on a wall of that depth. Raises OutOfRange for values not over 0.
+    ``give(depth)`` is the push-off in mm of one newton on a wall of that depth. Raises OutOfRange
+    for values not over 0.
     """
     positive("height", job.height)
     within("power_share", job.power_share, 0.0, 1.0, low_open=True)
@@ -198,20 +272,47 @@ def _candidates(cutter: Cutter, job: Job, machine: Machine, school: School) -> I
                     yield cut
 
 
-def with_forces(cut: Cut, cutter: Cutter, job: Job, machine: Machine, give: Callable[[float], float]) -> tuple[Cut | None, tuple[str, ...]]:
-    """The same cut with its force and push-off, fed slower where they ask for it, and which of them did; None where no
-    feed is slow enough."""
+def with_forces(
+    cut: Cut, cutter: Cutter, job: Job, machine: Machine, give: Callable[[float], float]
+) -> tuple[Cut | None, tuple[str, ...]]:
+    """The same cut with its force and push-off, fed slower where they ask for it, and which of them
+    did; None where no
+    feed is slow enough.
+    """
     binding: tuple[str, ...] = ()
     for _ in range(FEED_ROUNDS):
         depth, width = job.worst(cut.depth, cut.width, cutter.diameter)
-        turn = forces.over_one_turn(cutter.diameter, cutter.edges, depth, width, cut.feed_per_tooth, job.kc11, job.mc, job.radial_ratio, job.axial_ratio, cutter.edge_angle, job.helix)
+        turn = forces.over_one_turn(
+            cutter.diameter,
+            cutter.edges,
+            depth,
+            width,
+            cut.feed_per_tooth,
+            job.kc11,
+            job.mc,
+            job.radial_ratio,
+            job.axial_ratio,
+            cutter.edge_angle,
+            job.helix,
+        )
         push_off = turn.peak_normal * give(cut.depth)
-        over = {"holding": turn.peak_side / job.largest_force, "push-off": push_off / job.largest_push_off if isfinite(job.largest_push_off) else 0.0}
+        over = {
+            "holding": turn.peak_side / job.largest_force,
+            "push-off": push_off / job.largest_push_off if isfinite(job.largest_push_off) else 0.0,
+        }
         worst = max(over.values())
         if worst <= 1.0 + 1e-6:
             return replace(cut, side_force=turn.peak_side, push_off=push_off), binding
         binding = tuple(name for name, share in over.items() if share >= worst * 0.999)
-        slower = candidate(cut.depth, cut.width, cut.rpm, cutter, job, machine, cut.feed_per_tooth * (0.999 / worst) ** (1.0 / (1.0 - job.mc)))
+        slower = candidate(
+            cut.depth,
+            cut.width,
+            cut.rpm,
+            cutter,
+            job,
+            machine,
+            cut.feed_per_tooth * (0.999 / worst) ** (1.0 / (1.0 - job.mc)),
+        )
         if slower is None:
             return None, binding
         cut = slower

@@ -1,10 +1,13 @@
-"""The ways to a chamfer at an angle no stock tool has: a special tool, a ball or bull nose in steps, a standard tool tilted."""
+"""The ways to a chamfer at an angle no stock tool has: a special tool, a ball or bull nose in
+steps, a standard tool tilted.
+"""
 
 from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass, field, replace
 from math import ceil, inf, radians, sin, tan
+from typing import Any
 
 from machining.quantities.checks import positive, within
 from machining.world.machine import Machine
@@ -21,7 +24,9 @@ SPECIAL_FLUTES = 4
 
 @dataclass(frozen=True, slots=True)
 class Slope:
-    """``size`` is its width on the face, ``angle`` from the face, ``length`` of edge on one part (mm); ``cusp`` is allowed."""
+    """``size`` is its width on the face, ``angle`` from the face, ``length`` of edge on one part
+    (mm); ``cusp`` is allowed.
+    """
 
     size: float
     angle: float
@@ -36,7 +41,9 @@ class Slope:
 
 @dataclass(frozen=True, slots=True)
 class Edge:
-    """A tool as far as a slope needs it; ``chip`` per tooth and ``speed`` (m/min) are the data's for it."""
+    """A tool as far as a slope needs it; ``chip`` per tooth and ``speed`` (m/min) are the data's
+    for it.
+    """
 
     name: str
     kind: str
@@ -52,7 +59,9 @@ class Edge:
 
 @dataclass(frozen=True, slots=True)
 class Special:
-    """What a tool of the slope's own angle costs and how many days it takes; ``chip`` at 10 mm and ``speed`` are the data's."""
+    """What a tool of the slope's own angle costs and how many days it takes; ``chip`` at 10 mm and
+    ``speed`` are the data's.
+    """
 
     cost: float
     days: int
@@ -62,7 +71,9 @@ class Special:
 
 @dataclass(frozen=True, slots=True)
 class Way:
-    """``seconds`` in cut on one part. ``tilt`` is from the spindle's axis, ``shift`` along it to the contact. ``per_part`` holds machine time and tool."""
+    """``seconds`` in cut on one part. ``tilt`` is from the spindle's axis, ``shift`` along it to
+    the contact. ``per_part`` holds machine time and tool.
+    """
 
     name: str
     tool: str = ""
@@ -87,7 +98,9 @@ class Way:
 
 @dataclass(frozen=True, slots=True)
 class Ranking:
-    """The ways, the cheapest for a part first. From ``pays_from`` parts on the special tool is cheaper than what else works; None where never."""
+    """The ways, the cheapest for a part first. From ``pays_from`` parts on the special tool is
+    cheaper than what else works; None where never.
+    """
 
     ways: tuple[Way, ...]
     pays_from: int | None = None
@@ -96,26 +109,51 @@ class Ranking:
 def rank(slope: Slope, edges: Sequence[Edge], special: Special, machine: Machine) -> Ranking:
     """Every way on one machine. Raises OutOfRange for a slope that can't be.
 
-    Source: geometry of :mod:`machining.cutting.pointed` and :mod:`machining.cutting.finish`; time is path over feed.
+    Source: geometry of :mod:`machining.cutting.pointed` and :mod:`machining.cutting.finish`; time
+    is path over feed.
     """
     positive("size", slope.size), positive("length", slope.length), positive("cusp", slope.cusp)
     within("angle", slope.angle, 0.0, 90.0, low_open=True, high_open=True)
-    ways = [_special(slope, special, machine), _stepped(slope, edges, machine), _tilted(slope, edges, machine)]
+    ways = [
+        _special(slope, special, machine),
+        _stepped(slope, edges, machine),
+        _tilted(slope, edges, machine),
+    ]
     own = _own_angle(slope, edges, machine)
-    found = tuple(sorted([*([own] if own else []), *ways], key=lambda way: (not way.works, way.per_part, way.seconds)))
+    found = tuple(
+        sorted(
+            [*([own] if own else []), *ways],
+            key=lambda way: (not way.works, way.per_part, way.seconds),
+        )
+    )
     return Ranking(found, _pays_from(found, slope, machine))
 
 
 def _turned(edge: Edge, at: float, machine: Machine) -> tuple[float, float]:
     """Spindle speed for the diameter where it cuts, and feed, inside the machine's limits."""
-    rpm = max(min(speeds.spindle_speed(edge.speed, at), machine.max_rpm, edge.max_rpm), machine.min_rpm)
+    rpm = max(
+        min(speeds.spindle_speed(edge.speed, at), machine.max_rpm, edge.max_rpm), machine.min_rpm
+    )
     return rpm, min(rpm * edge.chip * edge.flutes, machine.max_feed_mm_min)
 
 
-def _made(name: str, edge: Edge, at: float, passes: int, slope: Slope, machine: Machine, **more: object) -> Way:
+def _made(
+    name: str, edge: Edge, at: float, passes: int, slope: Slope, machine: Machine, **more: Any
+) -> Way:
     rpm, feed = _turned(edge, at, machine)
-    way = Way(name, edge.name, 60.0 * passes * slope.length / feed, passes, rpm=rpm, feed=feed, diameter=at, **more)  # type: ignore[arg-type]
-    return replace(way, per_part=way.seconds / 3600.0 * machine.hourly_cost + way.cost / slope.quantity)
+    way = Way(
+        name,
+        edge.name,
+        60.0 * passes * slope.length / feed,
+        passes,
+        rpm=rpm,
+        feed=feed,
+        diameter=at,
+        **more,
+    )
+    return replace(
+        way, per_part=way.seconds / 3600.0 * machine.hourly_cost + way.cost / slope.quantity
+    )
 
 
 def _pointed_radius(half_angle: float, tip: float, slope: Slope) -> float:
@@ -126,7 +164,10 @@ def _pointed_radius(half_angle: float, tip: float, slope: Slope) -> float:
 def _own_angle(slope: Slope, edges: Sequence[Edge], machine: Machine) -> Way | None:
     """A tool of the library that has the angle already."""
     for edge in edges:
-        if edge.kind == "chamfer_mill" and abs(90.0 - edge.included_angle / 2.0 - slope.angle) <= SAME_DEG:
+        if (
+            edge.kind == "chamfer_mill"
+            and abs(90.0 - edge.included_angle / 2.0 - slope.angle) <= SAME_DEG
+        ):
             radius = _pointed_radius(edge.included_angle / 2.0, edge.tip, slope)
             if 2.0 * radius <= edge.diameter and edge.diameter <= machine.max_tool_diameter_mm:
                 return _made("tool of that angle", edge, 2.0 * radius, 1, slope, machine)
@@ -138,23 +179,44 @@ def _special(slope: Slope, special: Special, machine: Machine) -> Way:
     name, most = "special tool", 2.0 * _pointed_radius(90.0 - slope.angle, 0.0, slope)
     sizes = [size for size in STOCK_SIZES_MM if most <= size <= machine.max_tool_diameter_mm]
     if not sizes:
-        return Way(name, because=Reason("its edge would have to reach Ø {size}", {"size": (most, "length")}))
-    edge = Edge("", "chamfer_mill", sizes[0], SPECIAL_FLUTES, special.chip * (sizes[0] / 10.0) ** 0.75, special.speed)
-    suits = Reason("Ø {size}, included angle {angle}", {"size": (sizes[0], "length"), "angle": (180.0 - 2.0 * slope.angle, "angle")})
-    return _made(name, edge, most, 1, slope, machine, cost=special.cost, days=special.days, suits=suits)
+        return Way(
+            name,
+            because=Reason("its edge would have to reach Ø {size}", {"size": (most, "length")}),
+        )
+    edge = Edge(
+        "",
+        "chamfer_mill",
+        sizes[0],
+        SPECIAL_FLUTES,
+        special.chip * (sizes[0] / 10.0) ** 0.75,
+        special.speed,
+    )
+    suits = Reason(
+        "Ø {size}, included angle {angle}",
+        {"size": (sizes[0], "length"), "angle": (180.0 - 2.0 * slope.angle, "angle")},
+    )
+    return _made(
+        name, edge, most, 1, slope, machine, cost=special.cost, days=special.days, suits=suits
+    )
 
 
 def _stepped(slope: Slope, edges: Sequence[Edge], machine: Machine) -> Way:
     name = "ball or bull nose in steps"
     found = []
     for edge in edges:
-        if edge.kind != "end_mill" or edge.corner_radius <= 0 or edge.diameter > machine.max_tool_diameter_mm:
+        if (
+            edge.kind != "end_mill"
+            or edge.corner_radius <= 0
+            or edge.diameter > machine.max_tool_diameter_mm
+        ):
             continue
         cusp = min(slope.cusp, edge.corner_radius)
         along = pointed.slope_length(slope.size, slope.angle)
         passes = int(finish.passes_of_step(along, finish.scallop_step(edge.corner_radius, cusp)))
         at = pointed.slope_contact_diameter(edge.diameter, edge.corner_radius, slope.angle)
-        left = finish.scallop_height(edge.corner_radius, min(along / passes, 2.0 * edge.corner_radius))
+        left = finish.scallop_height(
+            edge.corner_radius, min(along / passes, 2.0 * edge.corner_radius)
+        )
         found.append(_made(name, edge, max(at, 0.05), passes, slope, machine, cusp=left))
     if not found:
         return Way(name, because=Reason("there is no ball or bull nose that fits"))
@@ -175,7 +237,11 @@ def _tilted(slope: Slope, edges: Sequence[Edge], machine: Machine) -> Way:
                 continue
             tilt, shift = pointed.tilted_edge(alpha, slope.angle, middle, edge.tip)
             found.append(_made(name, edge, 2.0 * middle, 1, slope, machine, tilt=tilt, shift=shift))
-        elif edge.kind == "end_mill" and edge.corner_radius < 0.1 * edge.diameter and edge.diameter - 2.0 * edge.corner_radius >= along:
+        elif (
+            edge.kind == "end_mill"
+            and edge.corner_radius < 0.1 * edge.diameter
+            and edge.diameter - 2.0 * edge.corner_radius >= along
+        ):
             found.append(_made(name, edge, edge.diameter, 1, slope, machine, tilt=slope.angle))
     if not found:
         return Way(name, because=Reason("no edge of the library is as long as the slope"))
@@ -183,7 +249,8 @@ def _tilted(slope: Slope, edges: Sequence[Edge], machine: Machine) -> Way:
     if machine.kind == "mill-3":
         stack = SINE_MM * sin(radians(best.tilt))
         why = Reason(
-            f"{machine.name} does not tilt; {best.tool} wants {{tilt}}: a sine bar of {{bar}} on {{stack}}, and a setup more",
+            f"{machine.name} does not tilt; {best.tool} wants {{tilt}}: a sine bar of {{bar}} on"
+            " {stack}, and a setup more",
             {"tilt": (best.tilt, "angle"), "bar": (SINE_MM, "length"), "stack": (stack, "size")},
         )
         return Way(name, best.tool, tilt=best.tilt, shift=best.shift, because=why)
@@ -200,4 +267,3 @@ def _pays_from(ways: Sequence[Way], slope: Slope, machine: Machine) -> int | Non
         return None
     saved = (min(way.seconds for way in others) - special.seconds) / 3600.0 * machine.hourly_cost
     return ceil(special.cost / saved - 1e-9) if saved > 0 else None
-

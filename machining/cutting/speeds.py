@@ -6,7 +6,14 @@ from math import floor, pi
 
 from machining.quantities.checks import positive, within
 from machining.quantities.computed import formula
-from machining.quantities.units import MetresPerMinute, Millimetres, MillimetresPerMinute, Plain, Rpm, Seconds
+from machining.quantities.units import (
+    MetresPerMinute,
+    Millimetres,
+    MillimetresPerMinute,
+    Plain,
+    Rpm,
+    Seconds,
+)
 
 
 @formula(unit="rpm")
@@ -33,10 +40,15 @@ def cutting_speed(rpm: Rpm, diameter: Millimetres) -> float:
 def limited_speed(wanted: Rpm, spindle_max: Rpm, tool_max: Rpm) -> float:
     """n = min(n wanted, n spindle, n tool and holder)
 
-    Spindle speed inside the limits of spindle, tool and holder. Raises OutOfRange for values not over 0.
+    Spindle speed inside the limits of spindle, tool and holder. Raises OutOfRange for values not
+    over 0.
     Source: shop practice.
     """
-    return min(positive("wanted", wanted), positive("spindle_max", spindle_max), positive("tool_max", tool_max))
+    return min(
+        positive("wanted", wanted),
+        positive("spindle_max", spindle_max),
+        positive("tool_max", tool_max),
+    )
 
 
 @formula(unit="mm/min")
@@ -74,7 +86,8 @@ def chip_per_edge(feed: MillimetresPerMinute, rpm: Rpm, edges: Plain) -> float:
 def straight_down(feed: MillimetresPerMinute, share: Plain) -> float:
     """vz = vf·k
 
-    Feed straight down of a milling cutter, as a share of its feed sideways. Raises OutOfRange for a share outside (0, 1].
+    Feed straight down of a milling cutter, as a share of its feed sideways. Raises OutOfRange for a
+    share outside (0, 1].
     Source: shop practice.
     """
     return positive("feed", feed) * within("share", share, 0.0, 1.0, low_open=True)
@@ -84,7 +97,8 @@ def straight_down(feed: MillimetresPerMinute, share: Plain) -> float:
 def speed_in_steps(wanted: Rpm, step: Rpm) -> float:
     """n = ⌊n wanted/s⌋·s
 
-    Spindle speed in a shop's steps, downwards, so that no limit is crossed; what is under one step stays. Raises OutOfRange for values not over 0.
+    Spindle speed in a shop's steps, downwards, so that no limit is crossed; what is under one step
+    stays. Raises OutOfRange for values not over 0.
     Source: shop practice.
     """
     return _in_steps(positive("wanted", wanted), positive("step", step))
@@ -94,11 +108,16 @@ def speed_in_steps(wanted: Rpm, step: Rpm) -> float:
 def feed_in_steps(wanted: MillimetresPerMinute, step: MillimetresPerMinute) -> float:
     """vf = ⌊vf wanted/s⌋·s
 
-    Feed in a shop's steps, downwards, so that no limit is crossed; what is under ten steps stays, for a step would be much of it.
+    Feed in a shop's steps, downwards, so that no limit is crossed; what is under ten steps stays,
+    for a step would be much of it.
     Raises OutOfRange for values not over 0.
     Source: shop practice.
     """
-    return wanted if positive("wanted", wanted) < 10.0 * positive("step", step) else _in_steps(wanted, step)
+    return (
+        wanted
+        if positive("wanted", wanted) < 10.0 * positive("step", step)
+        else _in_steps(wanted, step)
+    )
 
 
 def _in_steps(wanted: float, step: float) -> float:
@@ -109,7 +128,8 @@ def _in_steps(wanted: float, step: float) -> float:
 def link_feed(machine_max: MillimetresPerMinute, share: Plain) -> float:
     """vl = vf machine·k
 
-    Feed of a link past the work, where the tool cuts nothing. Raises OutOfRange for a share outside (0, 1].
+    Feed of a link past the work, where the tool cuts nothing. Raises OutOfRange for a share outside
+    (0, 1].
     Source: shop practice.
     """
     return positive("machine_max", machine_max) * within("share", share, 0.0, 1.0, low_open=True)
@@ -119,7 +139,8 @@ def link_feed(machine_max: MillimetresPerMinute, share: Plain) -> float:
 def reached_feed(path: Millimetres, time: Seconds) -> float:
     """v = 60·l/t
 
-    Feed that a path reaches on average, with its corners and short moves. Raises OutOfRange for values not over 0.
+    Feed that a path reaches on average, with its corners and short moves. Raises OutOfRange for
+    values not over 0.
     Source: kinematics.
     """
     return 60.0 * positive("path", path) / positive("time", time)

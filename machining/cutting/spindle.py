@@ -21,7 +21,11 @@ def neighbours(curve: Sequence[CurvePoint], rpm: float) -> tuple[CurvePoint, Cur
 def range_for(machine: Machine, rpm: float) -> SpindleRange | None:
     """The range that turns at this speed with the most power, None when none does."""
     turning = [r for r in machine.ranges if r.min_rpm <= rpm <= r.max_rpm + 1e-6]
-    return max(turning, key=lambda r: _between(rpm, *[(p.rpm, p.power_kw) for p in neighbours(r.continuous, rpm)]), default=None)
+    return max(
+        turning,
+        key=lambda r: _between(rpm, *[(p.rpm, p.power_kw) for p in neighbours(r.continuous, rpm)]),
+        default=None,
+    )
 
 
 def _between(rpm: float, low: tuple[float, float], high: tuple[float, float]) -> float:
@@ -32,7 +36,9 @@ def _between(rpm: float, low: tuple[float, float], high: tuple[float, float]) ->
 
 
 @formula(unit="kW")
-def available_power(rpm: Rpm, rpm_below: Rpm, power_below: Kilowatts, rpm_above: Rpm, power_above: Kilowatts) -> float:
+def available_power(
+    rpm: Rpm, rpm_below: Rpm, power_below: Kilowatts, rpm_above: Rpm, power_above: Kilowatts
+) -> float:
     """P(n) between the curve's two nearest points
 
     Continuous power of the active range at a speed. Raises OutOfRange for a negative speed.
@@ -42,7 +48,9 @@ def available_power(rpm: Rpm, rpm_below: Rpm, power_below: Kilowatts, rpm_above:
 
 
 @formula(unit="N·m")
-def available_torque(rpm: Rpm, rpm_below: Rpm, torque_below: NewtonMetres, rpm_above: Rpm, torque_above: NewtonMetres) -> float:
+def available_torque(
+    rpm: Rpm, rpm_below: Rpm, torque_below: NewtonMetres, rpm_above: Rpm, torque_above: NewtonMetres
+) -> float:
     """M(n) between the curve's two nearest points
 
     Continuous torque of the active range at a speed. Raises OutOfRange for a negative speed.

@@ -1,4 +1,6 @@
-"""Seed data of a new shop, as validated records. Afterwards the shop's own database is the truth."""
+"""Seed data of a new shop, as validated records. Afterwards the shop's own database is
+the truth.
+"""
 
 from __future__ import annotations
 
@@ -25,11 +27,19 @@ def _material(row: dict[str, Any], speeds: dict[str, Any]) -> Material:
     table = speeds[row.pop("speeds")]
     rows = tuple(
         CuttingData(
-            process=process, tool_material=material, speed_low=low, speed_start=start, speed_high=high, chip_at_10_mm=chip,
-            chip_exponent=0.0 if process in SAME_CHIP else 0.75, source=table["source"],
+            process=process,
+            tool_material=material,
+            speed_low=low,
+            speed_start=start,
+            speed_high=high,
+            chip_at_10_mm=chip,
+            chip_exponent=0.0 if process in SAME_CHIP else 0.75,
+            source=table["source"],
         )
         for material in ("carbide", "hss")
-        for process, (low, start, high, chip) in (table[material] | (table["turning"] if material == "carbide" else {})).items()
+        for process, (low, start, high, chip) in (
+            table[material] | (table["turning"] if material == "carbide" else {})
+        ).items()
     )
     return Material(**row, cutting_data=rows)
 
@@ -37,11 +47,21 @@ def _material(row: dict[str, Any], speeds: dict[str, Any]) -> Material:
 @cache
 def seed() -> Library:
     """Materials, tools, holders, assemblies, machines, vises and chucks of the demo shop."""
-    materials, tools, machines = _read("materials.toml"), _read("tools.toml"), _read("machines.toml")
+    materials, tools, machines = (
+        _read("materials.toml"),
+        _read("tools.toml"),
+        _read("machines.toml"),
+    )
     known = {row["key"]: Tool(**row) for row in tools["tool"]}
-    assemblies = [Assembly(key=key, name=known[key].name, tool=key, holder=holder, stick_out_mm=out) for key, (holder, out) in tools["assemblies"].items()]
+    assemblies = [
+        Assembly(key=key, name=known[key].name, tool=key, holder=holder, stick_out_mm=out)
+        for key, (holder, out) in tools["assemblies"].items()
+    ]
     return Library(
-        materials={m.key: m for m in (_material(dict(row), materials["speeds"]) for row in materials["material"])},
+        materials={
+            m.key: m
+            for m in (_material(dict(row), materials["speeds"]) for row in materials["material"])
+        },
         tools=known,
         holders={h.key: h for h in (Holder(**row) for row in tools["holder"])},
         assemblies={a.key: a for a in assemblies},

@@ -16,12 +16,15 @@ from . import dimension
 from .svg import Sheet
 from .views import HEIGHT, WIDTH, Place, axis, extent, fit, lines, placed, title
 
-BODY_MM, BODY_SHARE = 24.0, 0.96  # the chuck's body behind its jaws: only so deep is drawn, and nearly as wide as they reach
+# the chuck's body behind its jaws: only so deep is drawn, and nearly as wide as they reach
+BODY_MM, BODY_SHARE = 24.0, 0.96
 FROM_THE_SIDE = Eye(np.array([0.0, 0, 1.0]), np.array([1.0, 0, 0]), np.array([0, 1.0, 0]))
 
 
 def chuck_drawing(seen: SetupFacts, facts: PlanFacts, system: System = "metric") -> str:
-    """Two views of the stock in its jaws, with the finished part, the zero and what a setter measures."""
+    """Two views of the stock in its jaws, with the finished part, the zero and what a setter
+    measures.
+    """
     sheet = Sheet(WIDTH, HEIGHT, f"Setup {seen.number}: how the part is held", system)
     bodies = _bodies(seen)
     scale = min(fit(bodies, FROM_THE_SIDE, 250.0, 190.0), fit(bodies, FROM_ABOVE, 170.0, 190.0))
@@ -36,16 +39,22 @@ def _bodies(seen: SetupFacts) -> list[tuple[str, Mesh]]:
     bodies = [("stock", to_mesh(seen.stock_start))]
     bodies += [("jaw", to_mesh(prism(jaw.region, jaw.bottom, jaw.top))) for jaw in seen.jaws]
     if seen.jaws:
-        wide = max(float(np.hypot(x, y)) for jaw in seen.jaws for x, y in jaw.region.exterior.coords)  # type: ignore[attr-defined]
+        wide = max(
+            float(np.hypot(x, y)) for jaw in seen.jaws for x, y in jaw.region.exterior.coords
+        )  # type: ignore[attr-defined]
         back = min(seen.jaws[0].bottom, float(seen.lie.stock_low[2]))
         bodies.append(("jaw", to_mesh(bar(0.0, 0.0, BODY_SHARE * wide, back - BODY_MM, back))))
     return bodies
 
 
-def _side(sheet: Sheet, seen: SetupFacts, facts: PlanFacts, bodies: list[tuple[str, Mesh]], place: Place) -> None:
+def _side(
+    sheet: Sheet, seen: SetupFacts, facts: PlanFacts, bodies: list[tuple[str, Mesh]], place: Place
+) -> None:
     lines(sheet, bodies, FROM_THE_SIDE, place)
     half = half_section(posed(facts.geometry.solid, seen.lie.pose))
-    for polygon in polygons_of(unary_union([half, affinity.scale(half, -1.0, 1.0, origin=(0.0, 0.0))])):
+    for polygon in polygons_of(
+        unary_union([half, affinity.scale(half, -1.0, 1.0, origin=(0.0, 0.0))])
+    ):
         for ring in (polygon.exterior, *polygon.interiors):
             sheet.line("hidden", *(place.at(z, r) for r, z in ring.coords))
     lie, (low, high) = seen.lie, extent(bodies, FROM_THE_SIDE)
@@ -55,12 +64,33 @@ def _side(sheet: Sheet, seen: SetupFacts, facts: PlanFacts, bodies: list[tuple[s
     if seen.jaws:
         jaw = seen.jaws[0].top
         bottom = place.at(0.0, -radius)[1]
-        dimension.across(sheet, place.at(jaw, 0)[0], place.at(end, 0)[0], base[1] + 16, sheet.size(end - jaw), bottom)
-        dimension.across(sheet, place.at(float(lie.stock_low[2]), 0)[0], place.at(jaw, 0)[0], base[1] + 16, sheet.size(jaw - float(lie.stock_low[2])), base[1])
+        dimension.across(
+            sheet,
+            place.at(jaw, 0)[0],
+            place.at(end, 0)[0],
+            base[1] + 16,
+            sheet.size(end - jaw),
+            bottom,
+        )
+        dimension.across(
+            sheet,
+            place.at(float(lie.stock_low[2]), 0)[0],
+            place.at(jaw, 0)[0],
+            base[1] + 16,
+            sheet.size(jaw - float(lie.stock_low[2])),
+            base[1],
+        )
         x, y = place.at(jaw - 6.0, float(high[1]) - 6.0)
         dimension.balloon(sheet, x + 26, y - 4, x, y, 3)
     right = place.at(end, 0.0)[0]
-    dimension.upright(sheet, place.at(0, -radius)[1], place.at(0, radius)[1], right + 68, f"Ø{sheet.size(2 * radius)}", right)
+    dimension.upright(
+        sheet,
+        place.at(0, -radius)[1],
+        place.at(0, radius)[1],
+        right + 68,
+        f"Ø{sheet.size(2 * radius)}",
+        right,
+    )
     over = end - float(lie.part_high[2])
     if over > 0.05:
         dimension.across(sheet, place.at(end - over, 0)[0], right, top - 14, sheet.size(over), top)
@@ -69,7 +99,9 @@ def _side(sheet: Sheet, seen: SetupFacts, facts: PlanFacts, bodies: list[tuple[s
     axis(sheet, x, y, 26, 0, "Z")
     axis(sheet, x, y, 0, -26, "X")
     dimension.zero_mark(sheet, x, y)
-    sheet.text(x + 12, y + 18, seen.setup.work_offset, number=True, bold=True, anchor="start", halo=True)
+    sheet.text(
+        x + 12, y + 18, seen.setup.work_offset, number=True, bold=True, anchor="start", halo=True
+    )
 
 
 def _into(sheet: Sheet, seen: SetupFacts, bodies: list[tuple[str, Mesh]], place: Place) -> None:

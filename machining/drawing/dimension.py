@@ -13,12 +13,21 @@ def across(sheet: Sheet, x0: float, x1: float, y: float, figure: str, from_y: fl
     for x in (x0, x1):
         sheet.line("dimension", (x, from_y + sign * GAP), (x, y + sign * OVER))
     sheet.line("dimension", (x0, y), (x1, y))
-    _arrows(sheet, x0, x1, lambda at, side: ((at, y), (at + side * ARROW, y - 1.6), (at + side * ARROW, y + 1.6)))
+    _arrows(
+        sheet,
+        x0,
+        x1,
+        lambda at, side: ((at, y), (at + side * ARROW, y - 1.6), (at + side * ARROW, y + 1.6)),
+    )
     sheet.text((x0 + x1) / 2, y - 3.5, figure, number=True, bold=True, halo=True)
 
 
-def upright(sheet: Sheet, y0: float, y1: float, x: float, figure: str, from_x: float, beside: bool = False) -> None:
-    """A vertical dimension at x; ``beside`` writes the figure level, for heights too small to write along."""
+def upright(
+    sheet: Sheet, y0: float, y1: float, x: float, figure: str, from_x: float, beside: bool = False
+) -> None:
+    """A vertical dimension at x; ``beside`` writes the figure level, for heights too small to write
+    along.
+    """
     sign = 1.0 if x > from_x else -1.0
     for y in (y0, y1):
         sheet.line("dimension", (from_x + sign * GAP, y), (x + sign * OVER, y))
@@ -26,9 +35,26 @@ def upright(sheet: Sheet, y0: float, y1: float, x: float, figure: str, from_x: f
     reach = 12.0 if tight else 0.0
     sheet.line("dimension", (x, min(y0, y1) - reach), (x, max(y0, y1) + reach))
     turned = -1.0 if tight else 1.0
-    _arrows(sheet, min(y0, y1), max(y0, y1), lambda at, side: ((x, at), (x - 1.6, at + turned * side * ARROW), (x + 1.6, at + turned * side * ARROW)))
+    _arrows(
+        sheet,
+        min(y0, y1),
+        max(y0, y1),
+        lambda at, side: (
+            (x, at),
+            (x - 1.6, at + turned * side * ARROW),
+            (x + 1.6, at + turned * side * ARROW),
+        ),
+    )
     if beside:
-        sheet.text(x + sign * 5, (y0 + y1) / 2 + 3.5, figure, number=True, bold=True, anchor="start" if sign > 0 else "end", halo=True)
+        sheet.text(
+            x + sign * 5,
+            (y0 + y1) / 2 + 3.5,
+            figure,
+            number=True,
+            bold=True,
+            anchor="start" if sign > 0 else "end",
+            halo=True,
+        )
     else:
         sheet.text(x - 4, (y0 + y1) / 2, figure, number=True, bold=True, turn=-90, halo=True)
 
@@ -43,7 +69,11 @@ def zero_mark(sheet: Sheet, x: float, y: float, radius: float = 7.0) -> None:
     """The quartered circle of a work zero."""
     sheet.circle(x, y, radius, "#ffffff", "zero")
     r = radius
-    sheet.wedge(f"M{x:.1f} {y:.1f}L{x:.1f} {y - r:.1f}A{r:g} {r:g} 0 0 1 {x + r:.1f} {y:.1f}ZM{x:.1f} {y:.1f}L{x:.1f} {y + r:.1f}A{r:g} {r:g} 0 0 1 {x - r:.1f} {y:.1f}Z", "#8a5a0f")
+    sheet.wedge(
+        f"M{x:.1f} {y:.1f}L{x:.1f} {y - r:.1f}A{r:g} {r:g} 0 0 1 {x + r:.1f} {y:.1f}ZM{x:.1f}"
+        f" {y:.1f}L{x:.1f} {y + r:.1f}A{r:g} {r:g} 0 0 1 {x - r:.1f} {y:.1f}Z",
+        "#8a5a0f",
+    )
 
 
 def balloon(sheet: Sheet, x: float, y: float, to_x: float, to_y: float, number: int) -> None:

@@ -20,7 +20,9 @@ PARALLEL_MM = 8.0
 
 
 def holding_drawing(seen: SetupFacts, facts: PlanFacts, system: System = "metric") -> str:
-    """Two views of the held stock with zero, jaws, parallels and dimensions; without a vise, the stock alone."""
+    """Two views of the held stock with zero, jaws, parallels and dimensions; without a vise, the
+    stock alone.
+    """
     if seen.chuck is not None:
         return chuck_drawing(seen, facts, system)
     along = "xy".index(seen.setup.in_vise.fixed[1]) if seen.setup.in_vise else 1
@@ -30,7 +32,14 @@ def holding_drawing(seen: SetupFacts, facts: PlanFacts, system: System = "metric
     scale = min(fit(bodies, FROM_ABOVE, 225.0, 186.0), fit(bodies, end, 215.0, 200.0))
     title(sheet, 16, "From above")
     title(sheet, 318, "From the right end" if along == 1 else "From the front")
-    _from_above(sheet, seen, bodies, placed(bodies, FROM_ABOVE, scale, 160.0, 131.0), along, facts.plan.stock.saw_tolerance_mm)
+    _from_above(
+        sheet,
+        seen,
+        bodies,
+        placed(bodies, FROM_ABOVE, scale, 160.0, 131.0),
+        along,
+        facts.plan.stock.saw_tolerance_mm,
+    )
     _from_the_end(sheet, seen, facts, bodies, end, placed(bodies, end, scale, 440.0, 131.0), along)
     return sheet.done()
 
@@ -39,13 +48,17 @@ def _bodies(seen: SetupFacts, along: int) -> list[tuple[str, Mesh]]:
     bodies = [("stock", to_mesh(seen.stock_start))]
     for jaw in seen.jaws:
         x0, y0, x1, y1 = jaw.region.bounds
-        bodies.append(("jaw", to_mesh(block(np.array([x0, y0, jaw.bottom]), np.array([x1, y1, jaw.top])))))
+        bodies.append(
+            ("jaw", to_mesh(block(np.array([x0, y0, jaw.bottom]), np.array([x1, y1, jaw.top]))))
+        )
     if seen.jaws:
         seat, bottom = float(seen.lie.stock_low[2]), seen.jaws[0].bottom
         low, high = seen.lie.stock_low, seen.lie.stock_high
         across = 1 - along
         if seat - bottom > 1.0:
-            left, right = sorted((jaw.region.bounds[along], jaw.region.bounds[along + 2]) for jaw in seen.jaws)
+            left, right = sorted(
+                (jaw.region.bounds[along], jaw.region.bounds[along + 2]) for jaw in seen.jaws
+            )
             for inner in (left[1] + 3.0, right[0] - 3.0 - PARALLEL_MM):
                 a, b = np.array(low, dtype=float), np.array(high, dtype=float)
                 a[along], b[along] = inner, inner + PARALLEL_MM
@@ -55,7 +68,14 @@ def _bodies(seen: SetupFacts, along: int) -> list[tuple[str, Mesh]]:
     return bodies
 
 
-def _from_above(sheet: Sheet, seen: SetupFacts, bodies: list[tuple[str, Mesh]], place: Place, along: int, sawn_over: float) -> None:
+def _from_above(
+    sheet: Sheet,
+    seen: SetupFacts,
+    bodies: list[tuple[str, Mesh]],
+    place: Place,
+    along: int,
+    sawn_over: float,
+) -> None:
     lines(sheet, bodies, FROM_ABOVE, place)
     for polygon in polygons_of(seen.part_outline):
         sheet.line("hidden", *(place.at(x, y) for x, y in polygon.exterior.coords))
@@ -63,33 +83,83 @@ def _from_above(sheet: Sheet, seen: SetupFacts, bodies: list[tuple[str, Mesh]], 
     left, bottom = place.at(float(low[0]), float(low[1]))
     right, top = place.at(float(high[0]), float(high[1]))
     extent_low, extent_high = extent(bodies, FROM_ABOVE)
-    base, edge = place.at(float(extent_low[0]), float(extent_low[1])), place.at(float(extent_high[0]), float(extent_high[1]))
-    dimension.across(sheet, left, right, base[1] + 18, f"{sheet.size(high[0] - low[0])}{_sawn(sheet, seen, 'x', sawn_over)}", bottom)
-    dimension.upright(sheet, bottom, top, base[0] - 16, f"{sheet.size(high[1] - low[1])}{_sawn(sheet, seen, 'y', sawn_over)}", left)
+    base, edge = (
+        place.at(float(extent_low[0]), float(extent_low[1])),
+        place.at(float(extent_high[0]), float(extent_high[1])),
+    )
+    dimension.across(
+        sheet,
+        left,
+        right,
+        base[1] + 18,
+        f"{sheet.size(high[0] - low[0])}{_sawn(sheet, seen, 'x', sawn_over)}",
+        bottom,
+    )
+    dimension.upright(
+        sheet,
+        bottom,
+        top,
+        base[0] - 16,
+        f"{sheet.size(high[1] - low[1])}{_sawn(sheet, seen, 'y', sawn_over)}",
+        left,
+    )
     for jaw in seen.jaws:
         x0, y0, x1, y1 = jaw.region.bounds
         x, y = place.at((x0 + x1) / 2, (y0 + y1) / 2)
-        sheet.text(x, y + 3.5, "fixed jaw" if jaw.fixed else "moving jaw", size=10, turn=0 if along == 1 else -90)
+        sheet.text(
+            x,
+            y + 3.5,
+            "fixed jaw" if jaw.fixed else "moving jaw",
+            size=10,
+            turn=0 if along == 1 else -90,
+        )
     if seen.jaws:
         x0, _, x1, _ = seen.jaws[0].region.bounds
         if along == 1:
-            dimension.across(sheet, place.at(x0, 0)[0], place.at(x1, 0)[0], edge[1] - 12, sheet.size(x1 - x0), edge[1])
+            dimension.across(
+                sheet,
+                place.at(x0, 0)[0],
+                place.at(x1, 0)[0],
+                edge[1] - 12,
+                sheet.size(x1 - x0),
+                edge[1],
+            )
     zero_x, zero_y = place.at(0.0, 0.0)
     sheet.line("centre", (left - 8, zero_y), (right + 8, zero_y))
     sheet.line("centre", (zero_x, top - 8), (zero_x, bottom + 8))
     axis(sheet, zero_x, zero_y, 36, 0, "X")
     axis(sheet, zero_x, zero_y, 0, -36, "Y")
     dimension.zero_mark(sheet, zero_x, zero_y)
-    sheet.text(zero_x + 10, zero_y + 18, seen.setup.work_offset, number=True, bold=True, anchor="start", halo=True)
+    sheet.text(
+        zero_x + 10,
+        zero_y + 18,
+        seen.setup.work_offset,
+        number=True,
+        bold=True,
+        anchor="start",
+        halo=True,
+    )
     dimension.balloon(sheet, left + 16, top + 18, left + 34, top + 34, 2)
 
 
 def _sawn(sheet: Sheet, seen: SetupFacts, letter: str, over: float) -> str:
     """How much larger a sawn blank can be across this direction: `` +1``."""
-    return f" +{sheet.size(over)}" if over > 0 and {f"+{letter}", f"-{letter}"} & seen.blank_sides else ""
+    return (
+        f" +{sheet.size(over)}"
+        if over > 0 and {f"+{letter}", f"-{letter}"} & seen.blank_sides
+        else ""
+    )
 
 
-def _from_the_end(sheet: Sheet, seen: SetupFacts, facts: PlanFacts, bodies: list[tuple[str, Mesh]], eye: Eye, place: Place, along: int) -> None:
+def _from_the_end(
+    sheet: Sheet,
+    seen: SetupFacts,
+    facts: PlanFacts,
+    bodies: list[tuple[str, Mesh]],
+    eye: Eye,
+    place: Place,
+    along: int,
+) -> None:
     lines(sheet, bodies, eye, place)
     lie = seen.lie
     low, high = float(lie.stock_low[2]), float(lie.stock_high[2])
@@ -97,18 +167,50 @@ def _from_the_end(sheet: Sheet, seen: SetupFacts, facts: PlanFacts, bodies: list
     left, right = place.at(u0, 0)[0], place.at(u1, 0)[0]
     extent_low, extent_high = extent(bodies, eye)
     far = place.at(float(extent_high[0]), 0)[0]
-    part = [(float(lie.part_low[along]), float(lie.part_low[2])), (float(lie.part_high[along]), float(lie.part_high[2]))]
+    part = [
+        (float(lie.part_low[along]), float(lie.part_low[2])),
+        (float(lie.part_high[along]), float(lie.part_high[2])),
+    ]
     (a, c), (b, d) = part
-    sheet.line("hidden", place.at(a, c), place.at(a, d), place.at(b, d), place.at(b, c), closed=True)
+    sheet.line(
+        "hidden", place.at(a, c), place.at(a, d), place.at(b, d), place.at(b, c), closed=True
+    )
     if seen.jaws:
         top = seen.jaws[0].top
-        dimension.upright(sheet, place.at(0, low)[1], place.at(0, top)[1], far + 14, sheet.size(top - low), right, beside=True)
-        dimension.upright(sheet, place.at(0, top)[1], place.at(0, high)[1], far + 14, sheet.size(high - top), right, beside=True)
+        dimension.upright(
+            sheet,
+            place.at(0, low)[1],
+            place.at(0, top)[1],
+            far + 14,
+            sheet.size(top - low),
+            right,
+            beside=True,
+        )
+        dimension.upright(
+            sheet,
+            place.at(0, top)[1],
+            place.at(0, high)[1],
+            far + 14,
+            sheet.size(high - top),
+            right,
+            beside=True,
+        )
         bottom = seen.jaws[0].bottom
         if low - bottom > 1.0:
             middle = (left + right) / 2
-            dimension.upright(sheet, place.at(0, bottom)[1], place.at(0, low)[1], middle, sheet.size(low - bottom), middle - 0.5, beside=True)
-            x, y = place.at(min(jaw.region.bounds[along + 2] for jaw in seen.jaws) + 3.0 + PARALLEL_MM / 2, (bottom + low) / 2)
+            dimension.upright(
+                sheet,
+                place.at(0, bottom)[1],
+                place.at(0, low)[1],
+                middle,
+                sheet.size(low - bottom),
+                middle - 0.5,
+                beside=True,
+            )
+            x, y = place.at(
+                min(jaw.region.bounds[along + 2] for jaw in seen.jaws) + 3.0 + PARALLEL_MM / 2,
+                (bottom + low) / 2,
+            )
             dimension.balloon(sheet, x + 26, y + 14, x, y, 1)
         for jaw in seen.jaws:
             x0, y0, x1, y1 = jaw.region.bounds
@@ -117,10 +219,20 @@ def _from_the_end(sheet: Sheet, seen: SetupFacts, facts: PlanFacts, bodies: list
             sheet.text(x + 3.5, y, "fixed jaw" if jaw.fixed else "moving jaw", size=10, turn=-90)
             if not jaw.fixed:
                 outer = place.at(float(extent_low[0] if middle_u < 0 else extent_high[0]), 0)[0]
-                dimension.balloon(sheet, outer + (-16 if middle_u < 0 else 16), y + 24, outer, y + 24, 3)
+                dimension.balloon(
+                    sheet, outer + (-16 if middle_u < 0 else 16), y + 24, outer, y + 24, 3
+                )
     if high - float(lie.part_high[2]) > 0.05:
         over = high - float(lie.part_high[2])
-        dimension.upright(sheet, place.at(0, high - over)[1], place.at(0, high)[1], place.at(float(extent_low[0]), 0)[0] - 6, sheet.size(over), left, beside=True)
+        dimension.upright(
+            sheet,
+            place.at(0, high - over)[1],
+            place.at(0, high)[1],
+            place.at(float(extent_low[0]), 0)[0] - 6,
+            sheet.size(over),
+            left,
+            beside=True,
+        )
     x, y = place.at(0.0, 0.0)
     axis(sheet, x, y, 0, -26, "Z")
     dimension.zero_mark(sheet, x, y)

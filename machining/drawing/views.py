@@ -44,9 +44,15 @@ def fit(bodies: list[tuple[str, Mesh]], eye: Eye, width: float, height: float) -
     return min(width / float(high[0] - low[0]), height / float(high[1] - low[1]))
 
 
-def placed(bodies: list[tuple[str, Mesh]], eye: Eye, scale: float, middle_x: float, middle_y: float) -> Place:
+def placed(
+    bodies: list[tuple[str, Mesh]], eye: Eye, scale: float, middle_x: float, middle_y: float
+) -> Place:
     low, high = extent(bodies, eye)
-    return Place(middle_x - float(low[0] + high[0]) / 2 * scale, middle_y + float(low[1] + high[1]) / 2 * scale, scale)
+    return Place(
+        middle_x - float(low[0] + high[0]) / 2 * scale,
+        middle_y + float(low[1] + high[1]) / 2 * scale,
+        scale,
+    )
 
 
 def lines(sheet: Sheet, bodies: list[tuple[str, Mesh]], eye: Eye, place: Place) -> None:
@@ -56,7 +62,9 @@ def lines(sheet: Sheet, bodies: list[tuple[str, Mesh]], eye: Eye, place: Place) 
         flat = eye.flat(mesh.vertices)
         hull = MultiPoint(flat[:, :2]).convex_hull
         sheet.area(fills[kind], [[place.at(x, y) for x, y in hull.exterior.coords]])
-    for (kind, _), drawn in zip(bodies, hidden_line.draw([mesh for _, mesh in bodies], eye), strict=True):
+    for (kind, _), drawn in zip(
+        bodies, hidden_line.draw([mesh for _, mesh in bodies], eye), strict=True
+    ):
         for a, b in drawn.seen:
             sheet.line("thick" if kind == "stock" else "line", place.at(*a), place.at(*b))
 
@@ -66,5 +74,10 @@ def axis(sheet: Sheet, x: float, y: float, dx: float, dy: float, name: str) -> N
     side = (-0.18 * dy, 0.18 * dx)
     tip = (x + 1.25 * dx, y + 1.25 * dy)
     base = (x + dx, y + dy)
-    sheet.wedge(f"M{tip[0]:.1f} {tip[1]:.1f}L{base[0] + side[0] * 0.5:.1f} {base[1] + side[1] * 0.5:.1f}L{base[0] - side[0] * 0.5:.1f} {base[1] - side[1] * 0.5:.1f}Z", "#14192b")
+    sheet.wedge(
+        f"M{tip[0]:.1f} {tip[1]:.1f}L{base[0] + side[0] * 0.5:.1f}"
+        f" {base[1] + side[1] * 0.5:.1f}L{base[0] - side[0] * 0.5:.1f}"
+        f" {base[1] - side[1] * 0.5:.1f}Z",
+        "#14192b",
+    )
     sheet.text(tip[0] + 8, tip[1] + 4, name, bold=True, halo=True, size=11)

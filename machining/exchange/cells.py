@@ -1,4 +1,6 @@
-"""Text in the cells of a table, written so that a spreadsheet takes it for text and not for something to run."""
+"""Text in the cells of a table, written so that a spreadsheet takes it for text and not for
+something to run.
+"""
 
 from __future__ import annotations
 

@@ -1,4 +1,5 @@
-"""A plan with all it refers to as one JSON text: written and read, so that nothing else is needed to evaluate it.
+"""A plan with all it refers to as one JSON text: written and read, so that nothing else is needed
+to evaluate it.
 
 The layout is described in ``docs/plan-format.md``.
 """
@@ -25,7 +26,15 @@ from machining.world.upgrades import format_of, item_up_to_date
 from machining.world.workholding import Chuck, Vise
 
 NAME, VERSION = "fabrotax-plan", 1
-KINDS: dict[str, type[BaseModel]] = {"materials": Material, "tools": Tool, "holders": Holder, "assemblies": Assembly, "machines": Machine, "vises": Vise, "chucks": Chuck}
+KINDS: dict[str, type[BaseModel]] = {
+    "materials": Material,
+    "tools": Tool,
+    "holders": Holder,
+    "assemblies": Assembly,
+    "machines": Machine,
+    "vises": Vise,
+    "chucks": Chuck,
+}
 
 
 class NotAPlan(MachiningError):
@@ -37,7 +46,9 @@ class NotAPlan(MachiningError):
 
 
 def uses(plan: Plan, library: Library) -> dict[str, set[str]]:
-    """Kind -> keys of the library items a plan stands on, assemblies with their tools and holders."""
+    """Kind -> keys of the library items a plan stands on, assemblies with their tools
+    and holders.
+    """
     assemblies = {t.assembly for t in plan.tools}
     known = [library.assemblies[key] for key in assemblies if key in library.assemblies]
     return {
@@ -54,18 +65,30 @@ def uses(plan: Plan, library: Library) -> dict[str, set[str]]:
 def write(plan: Plan, library: Library) -> bytes:
     """The self-contained export: sorted, so equal plans give equal texts.
 
-    The whole library goes with it, not only what is used: what a finding offers as a fix comes from the rest.
+    The whole library goes with it, not only what is used: what a finding offers as a fix comes from
+    the rest.
     """
     geometry = library.geometries.get(plan.part.geometry)
     return json.dumps(
         {
-            "format": NAME, "version": VERSION, "plan": plan.model_dump(mode="json"),
-            "library": {kind: {key: item.model_dump(mode="json") for key, item in getattr(library, kind).items()} for kind in KINDS},
+            "format": NAME,
+            "version": VERSION,
+            "plan": plan.model_dump(mode="json"),
+            "library": {
+                kind: {
+                    key: item.model_dump(mode="json")
+                    for key, item in getattr(library, kind).items()
+                }
+                for kind in KINDS
+            },
             "formats": {kind: format_of(kind) for kind in KINDS},
             "settings": library.settings.model_dump(mode="json"),
             "geometry": json.loads(to_json(geometry)) if geometry is not None else None,
         },
-        indent=1, sort_keys=True, ensure_ascii=False, allow_nan=False,
+        indent=1,
+        sort_keys=True,
+        ensure_ascii=False,
+        allow_nan=False,
     ).encode()
 
 
@@ -80,16 +103,25 @@ def read(text: bytes) -> tuple[Plan, Library]:
     if not isinstance(raw, dict) or raw.get("format") != NAME:
         raise NotAPlan(f"The file is no plan: its 'format' must be {NAME!r}.")
     if raw.get("version") != VERSION:
-        raise NotAPlan(f"The file has version {quoted(raw.get('version'))}; this program reads version {VERSION}.")
+        raise NotAPlan(
+            f"The file has version {quoted(raw.get('version'))}; this program reads version"
+            f" {VERSION}."
+        )
     try:
         plan = Plan.model_validate(up_to_date(raw.get("plan")))
         formats: Any = raw.get("formats", {})
         formats = formats if isinstance(formats, dict) else {}
         items: dict[str, Any] = {
-            kind: {key: model.model_validate(item_up_to_date(kind, formats.get(kind, 1), item)) for key, item in _table(raw, kind).items()} for kind, model in KINDS.items()
+            kind: {
+                key: model.model_validate(item_up_to_date(kind, formats.get(kind, 1), item))
+                for key, item in _table(raw, kind).items()
+            }
+            for kind, model in KINDS.items()
         }
         library = Library(
-            **items, settings=Settings.model_validate(raw.get("settings", {})), geometries=_geometries(raw.get("geometry")),
+            **items,
+            settings=Settings.model_validate(raw.get("settings", {})),
+            geometries=_geometries(raw.get("geometry")),
         )
     except ValidationError as problem:
         raise NotAPlan(f"The plan can't be read. {first_problem(problem)[2]}") from problem
@@ -99,7 +131,9 @@ def read(text: bytes) -> tuple[Plan, Library]:
 
 
 def _table(raw: Mapping[str, Any], kind: str) -> Mapping[str, Any]:
-    table = raw.get("library", {}).get(kind, {}) if isinstance(raw.get("library", {}), dict) else None
+    table = (
+        raw.get("library", {}).get(kind, {}) if isinstance(raw.get("library", {}), dict) else None
+    )
     if not isinstance(table, dict):
         raise NotAPlan(f"The plan can't be read: library.{kind} must map keys to items.")
     return table

@@ -1,4 +1,6 @@
-"""The tools of a plan as CSV, one line a loaded tool, column symbols as in ISO 13399 where it has one."""
+"""The tools of a plan as CSV, one line a loaded tool, column symbols as in ISO 13399 where it has
+one.
+"""
 
 from __future__ import annotations
 
@@ -10,11 +12,31 @@ from machining.world.library import Library
 
 from .cells import guarded
 
-COLUMNS = ("machine", "pocket", "T", "H", "D", "tool", "kind", "DC_mm", "RE_mm", "ZEFP", "LCF_mm", "LU_mm", "DMM_mm", "OAL_mm", "holder", "stick_out_mm", "gauge_length_mm")
+COLUMNS = (
+    "machine",
+    "pocket",
+    "T",
+    "H",
+    "D",
+    "tool",
+    "kind",
+    "DC_mm",
+    "RE_mm",
+    "ZEFP",
+    "LCF_mm",
+    "LU_mm",
+    "DMM_mm",
+    "OAL_mm",
+    "holder",
+    "stick_out_mm",
+    "gauge_length_mm",
+)
 
 
 def write(plan: Plan, library: Library) -> str:
-    """Lines sorted by machine and T number; a tool the library has lost keeps its line with empty cells."""
+    """Lines sorted by machine and T number; a tool the library has lost keeps its line with empty
+    cells.
+    """
     text = io.StringIO()
     rows = csv.writer(text, lineterminator="\n")
     rows.writerow(COLUMNS)
@@ -23,10 +45,31 @@ def write(plan: Plan, library: Library) -> str:
         tool = library.tools.get(assembly.tool) if assembly else None
         holder = library.holders.get(assembly.holder) if assembly else None
         about = (
-            (tool.name, tool.kind, tool.diameter_mm, tool.corner_radius_mm, tool.flutes, tool.flute_length_mm, tool.usable_length_mm, tool.shank_diameter_mm, tool.overall_length_mm)
-            if tool else (loaded.assembly, *[""] * 8)
+            (
+                tool.name,
+                tool.kind,
+                tool.diameter_mm,
+                tool.corner_radius_mm,
+                tool.flutes,
+                tool.flute_length_mm,
+                tool.usable_length_mm,
+                tool.shank_diameter_mm,
+                tool.overall_length_mm,
+            )
+            if tool
+            else (loaded.assembly, *[""] * 8)
         )
         gauge = loaded.stick_out_mm + holder.length_mm if holder else ""
-        row = [loaded.machine, loaded.pocket, loaded.number, loaded.h, loaded.d, *about, holder.name if holder else "", loaded.stick_out_mm, gauge]
+        row = [
+            loaded.machine,
+            loaded.pocket,
+            loaded.number,
+            loaded.h,
+            loaded.d,
+            *about,
+            holder.name if holder else "",
+            loaded.stick_out_mm,
+            gauge,
+        ]
         rows.writerow([guarded(cell) if isinstance(cell, str) else cell for cell in row])
     return text.getvalue()

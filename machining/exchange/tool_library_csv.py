@@ -1,6 +1,8 @@
-"""Tools of a library as CSV: a line a tool, columns by the property symbols of ISO 13399 where it has one.
+"""Tools of a library as CSV: a line a tool, columns by the property symbols of ISO 13399 where it
+has one.
 
-Reading compares with what is known and says, line by line, what would change or what is wrong; nothing is taken by halves.
+Reading compares with what is known and says, line by line, what would change or what is wrong;
+nothing is taken by halves.
 """
 
 from __future__ import annotations
@@ -21,16 +23,42 @@ from machining.world.tool import Tool
 
 from .cells import guarded, unguarded
 
-# symbol (or our own name, where the standard has none) -> field, quantity ("" = text, "yes-no", "count")
+# symbol (or our own name, where the standard has none) -> field, quantity ("" = text, "yes-no",
+# "count")
 COLUMNS: dict[str, tuple[str, str]] = {
-    "key": ("key", ""), "name": ("name", ""), "kind": ("kind", ""), "DC": ("diameter_mm", "length"), "RE": ("corner_radius_mm", "length"), "ZEFP": ("flutes", "count"),
-    "LCF": ("flute_length_mm", "length"), "LU": ("usable_length_mm", "length"), "DN": ("neck_diameter_mm", "length"), "DMM": ("shank_diameter_mm", "length"), "OAL": ("overall_length_mm", "length"),
+    "key": ("key", ""),
+    "name": ("name", ""),
+    "kind": ("kind", ""),
+    "DC": ("diameter_mm", "length"),
+    "RE": ("corner_radius_mm", "length"),
+    "ZEFP": ("flutes", "count"),
+    "LCF": ("flute_length_mm", "length"),
+    "LU": ("usable_length_mm", "length"),
+    "DN": ("neck_diameter_mm", "length"),
+    "DMM": ("shank_diameter_mm", "length"),
+    "OAL": ("overall_length_mm", "length"),
     "SIG": ("point_angle_deg", "angle"),
-    "included_angle": ("included_angle_deg", "angle"), "tip_diameter": ("tip_diameter_mm", "length"), "KAPR": ("edge_angle_deg", "angle"), "FHA": ("helix_deg", "angle"),
-    "TP": ("pitch_mm", "length"), "APMX": ("max_depth_mm", "length"), "CW": ("insert_width_mm", "length"), "thread_rows": ("rows", "count"), "HAND": ("hand", ""), "material": ("material", ""),
-    "coating": ("coating", ""), "CCC": ("centre_cutting", "yes-no"), "RMPX": ("max_ramp_deg", "angle"), "RPMX": ("max_rpm", "spindle_speed"), "max_chip": ("max_chip_mm", "length"),
-    "edge_radius": ("edge_radius_mm", "length"), "edge_life_min": ("edge_life_min", "count"), "cost": ("cost", "count"), "on_hand": ("on_hand", "count"),
-    "order_days": ("order_days", "count"), "note": ("note", ""),
+    "included_angle": ("included_angle_deg", "angle"),
+    "tip_diameter": ("tip_diameter_mm", "length"),
+    "KAPR": ("edge_angle_deg", "angle"),
+    "FHA": ("helix_deg", "angle"),
+    "TP": ("pitch_mm", "length"),
+    "APMX": ("max_depth_mm", "length"),
+    "CW": ("insert_width_mm", "length"),
+    "thread_rows": ("rows", "count"),
+    "HAND": ("hand", ""),
+    "material": ("material", ""),
+    "coating": ("coating", ""),
+    "CCC": ("centre_cutting", "yes-no"),
+    "RMPX": ("max_ramp_deg", "angle"),
+    "RPMX": ("max_rpm", "spindle_speed"),
+    "max_chip": ("max_chip_mm", "length"),
+    "edge_radius": ("edge_radius_mm", "length"),
+    "edge_life_min": ("edge_life_min", "count"),
+    "cost": ("cost", "count"),
+    "on_hand": ("on_hand", "count"),
+    "order_days": ("order_days", "count"),
+    "note": ("note", ""),
 }
 UNITS = {"length": "mm", "angle": "deg", "spindle_speed": "rpm"}
 MOST_LINES = 5000
@@ -39,7 +67,9 @@ _WHOLE = frozenset({"flutes", "rows", "on_hand", "order_days"})
 
 @dataclass(frozen=True, slots=True)
 class Line:
-    """What one line would do: new, changed or same, with each field's value before and after; or its problem."""
+    """What one line would do: new, changed or same, with each field's value before and after; or
+    its problem.
+    """
 
     number: int
     key: str
@@ -63,9 +93,16 @@ def write(tools: Mapping[str, Tool]) -> str:
     """Every tool, in order of its key; empty cells for what a tool does not have."""
     text = io.StringIO()
     rows = csv.writer(text, lineterminator="\n")
-    rows.writerow([f"{symbol}_{UNITS[quantity]}" if quantity in UNITS else symbol for symbol, (_, quantity) in COLUMNS.items()])
+    rows.writerow(
+        [
+            f"{symbol}_{UNITS[quantity]}" if quantity in UNITS else symbol
+            for symbol, (_, quantity) in COLUMNS.items()
+        ]
+    )
     for key in sorted(tools):
-        rows.writerow([_cell(getattr(tools[key], field), quantity) for field, quantity in COLUMNS.values()])
+        rows.writerow(
+            [_cell(getattr(tools[key], field), quantity) for field, quantity in COLUMNS.values()]
+        )
     return text.getvalue()
 
 
@@ -78,7 +115,8 @@ def _cell(value: Any, quantity: str) -> str:
 
 
 def read(content: bytes, known: Mapping[str, Tool]) -> list[Line]:
-    """What each line would do. A column left out keeps what is known of a tool; an empty cell empties it.
+    """What each line would do. A column left out keeps what is known of a tool; an empty cell
+    empties it.
 
     Raises NotATable for what is no table of tools, naming what is missing.
     """
@@ -99,11 +137,19 @@ def read(content: bytes, known: Mapping[str, Tool]) -> list[Line]:
     heads = [_head(cell) for cell in rows[0]]
     if "key" not in {head[0] for head in heads if head}:
         raise NotATable("There is no column 'key'; every tool needs one.")
-    unknown = [cell for cell, head in zip(rows[0], heads, strict=True) if head is None and cell.strip()]
+    unknown = [
+        cell for cell, head in zip(rows[0], heads, strict=True) if head is None and cell.strip()
+    ]
     if unknown:
-        raise NotATable(f"The column {quoted(unknown[0].strip())} is not known; known are {', '.join(COLUMNS)}.")
+        raise NotATable(
+            f"The column {quoted(unknown[0].strip())} is not known; known are {', '.join(COLUMNS)}."
+        )
     seen: dict[str, int] = {}
-    return [_line(number, row, heads, known, seen, separator == ";") for number, row in enumerate(rows[1:], 2) if any(cell.strip() for cell in row)]
+    return [
+        _line(number, row, heads, known, seen, separator == ";")
+        for number, row in enumerate(rows[1:], 2)
+        if any(cell.strip() for cell in row)
+    ]
 
 
 def _head(cell: str) -> tuple[str, str, str | None] | None:
@@ -118,9 +164,19 @@ def _head(cell: str) -> tuple[str, str, str | None] | None:
     return None
 
 
-def _line(number: int, row: list[str], heads: list[tuple[str, str, str | None] | None], known: Mapping[str, Tool], seen: dict[str, int], comma: bool) -> Line:
+def _line(
+    number: int,
+    row: list[str],
+    heads: list[tuple[str, str, str | None] | None],
+    known: Mapping[str, Tool],
+    seen: dict[str, int],
+    comma: bool,
+) -> Line:
     given: dict[str, Any] = {}
-    key = next((cell.strip() for cell, head in zip(row, heads, strict=False) if head and head[0] == "key"), "")
+    key = next(
+        (cell.strip() for cell, head in zip(row, heads, strict=False) if head and head[0] == "key"),
+        "",
+    )
     try:
         if len(row) > len(heads):
             raise NotUnderstood("line", f"{len(row)} cells", f"{len(heads)}, as many as headings")
@@ -133,16 +189,49 @@ def _line(number: int, row: list[str], heads: list[tuple[str, str, str | None] |
             raise NotUnderstood("key", key, f"a key of its own; line {seen[key]} has it too")
         seen[key] = number
         before = known.get(key)
-        merged = {**(before.model_dump() if before else {}), **{field: value for field, value in given.items() if value is not None or before or _optional(field)}}
-        tool = Tool(**{field: value for field, value in merged.items() if value is not None or _optional(field)})
+        merged = {
+            **(before.model_dump() if before else {}),
+            **{
+                field: value
+                for field, value in given.items()
+                if value is not None or before or _optional(field)
+            },
+        }
+        tool = Tool(
+            **{
+                field: value
+                for field, value in merged.items()
+                if value is not None or _optional(field)
+            }
+        )
     except MachiningError as problem:
-        return Line(number, key, str(given.get("name") or key), "wrong", problem=str(problem), field=problem.field)
+        return Line(
+            number,
+            key,
+            str(given.get("name") or key),
+            "wrong",
+            problem=str(problem),
+            field=problem.field,
+        )
     except ValidationError as problem:
         field, _, sentence = first_problem(problem)
-        return Line(number, key, str(given.get("name") or key), "wrong", problem=sentence, field=field)
+        return Line(
+            number, key, str(given.get("name") or key), "wrong", problem=sentence, field=field
+        )
     old = before.model_dump() if before else {}
-    changes = tuple((field, old.get(field), value) for field, value in tool.model_dump().items() if field != "key" and (before is None or old[field] != value))
-    return Line(number, key, tool.name, "new" if before is None else "changed" if changes else "same", changes if before else (), tool=tool)
+    changes = tuple(
+        (field, old.get(field), value)
+        for field, value in tool.model_dump().items()
+        if field != "key" and (before is None or old[field] != value)
+    )
+    return Line(
+        number,
+        key,
+        tool.name,
+        "new" if before is None else "changed" if changes else "same",
+        changes if before else (),
+        tool=tool,
+    )
 
 
 def _optional(field: str) -> bool:
@@ -160,7 +249,12 @@ def _value(head: tuple[str, str, str | None], cell: str, comma: bool) -> Any:
             raise NotUnderstood(field, cell, "yes or no")
         return cell.casefold() in ("yes", "true", "1")
     text = cell.replace(",", ".") if comma else cell
-    value = parse(text, quantity, field=field, unit={"inch": "in"}.get(unit or "", unit) if quantity != "count" else None).value
+    value = parse(
+        text,
+        quantity,
+        field=field,
+        unit={"inch": "in"}.get(unit or "", unit) if quantity != "count" else None,
+    ).value
     if field in _WHOLE:
         if value != int(value):
             raise NotUnderstood(field, cell, "a whole number")

@@ -1,4 +1,6 @@
-"""The tool at hand for a job: one loaded on the machine, else one of the library with the edit that loads it."""
+"""The tool at hand for a job: one loaded on the machine, else one of the library with the edit that
+loads it.
+"""
 
 from __future__ import annotations
 
@@ -28,21 +30,41 @@ class AtHand:
 
     @property
     def name(self) -> str:
-        return f"T{self.loaded.number} {self.assembly.name}{', loaded for it' if self.loads else ''}"
+        return (
+            f"T{self.loaded.number} {self.assembly.name}{', loaded for it' if self.loads else ''}"
+        )
 
 
-def at_hand(facts: PlanFacts, machine: str, fits: Fits, better: Better = lambda _: 0.0, stick_out_mm: float | None = None) -> AtHand | None:
-    """The best fitting tool (the first of equals) loaded on a machine, else the best of the library its magazine takes; None where none fits.
+def at_hand(
+    facts: PlanFacts,
+    machine: str,
+    fits: Fits,
+    better: Better = lambda _: 0.0,
+    stick_out_mm: float | None = None,
+) -> AtHand | None:
+    """The best fitting tool (the first of equals) loaded on a machine, else the best of the library
+    its magazine takes; None where none fits.
 
     ``stick_out_mm`` is how long a tool of the library is to stick out, None as its assembly says.
     """
     library = facts.library
-    here = [AtHand(t, a, tool) for t in facts.plan.tools if t.machine == machine and (a := library.assemblies.get(t.assembly)) and (tool := library.tools.get(a.tool)) and fits(tool)]
+    here = [
+        AtHand(t, a, tool)
+        for t in facts.plan.tools
+        if t.machine == machine
+        and (a := library.assemblies.get(t.assembly))
+        and (tool := library.tools.get(a.tool))
+        and fits(tool)
+    ]
     if here:
         return max(here, key=lambda each: better(each.tool))
     at = library.machines.get(machine)
     most = at.max_tool_diameter_mm if at else inf
-    known = [(a, tool) for a in library.assemblies.values() if (tool := library.tools.get(a.tool)) and tool.diameter_mm <= most and fits(tool)]
+    known = [
+        (a, tool)
+        for a in library.assemblies.values()
+        if (tool := library.tools.get(a.tool)) and tool.diameter_mm <= most and fits(tool)
+    ]
     if not known:
         return None
     assembly, tool = max(known, key=lambda pair: better(pair[1]))

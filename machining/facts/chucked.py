@@ -1,4 +1,6 @@
-"""How a chuck holds a setup: its jaws, what is left of their force at speed, and what a cut asks of it."""
+"""How a chuck holds a setup: its jaws, what is left of their force at speed, and what a cut asks of
+it.
+"""
 
 from __future__ import annotations
 
@@ -20,21 +22,44 @@ from .context import Jaw, OperationFacts, PlanFacts, SetupFacts
 
 
 def jaws_of(holding: InChuck, chuck: Chuck, lie: Lie, diameter: float) -> tuple[Jaw, ...]:
-    """The jaws against a diameter, in the setup frame. Raises OutOfRange where it doesn't fit the chuck."""
+    """The jaws against a diameter, in the setup frame. Raises OutOfRange where it doesn't fit the
+    chuck.
+    """
     if not chuck.min_grip_mm <= diameter <= chuck.max_grip_mm:
-        raise OutOfRange("diameter gripped", round(diameter, 3), f"from {chuck.min_grip_mm:g} to {chuck.max_grip_mm:g}, what {chuck.name} grips")
+        raise OutOfRange(
+            "diameter gripped",
+            round(diameter, 3),
+            f"from {chuck.min_grip_mm:g} to {chuck.max_grip_mm:g}, what {chuck.name} grips",
+        )
     if holding.grip_mm > chuck.jaw_length_mm:
-        raise OutOfRange("grip", holding.grip_mm, f"up to {chuck.jaw_length_mm:g}, the length of the jaws")
+        raise OutOfRange(
+            "grip", holding.grip_mm, f"up to {chuck.jaw_length_mm:g}, the length of the jaws"
+        )
     if holding.force_per_jaw_n > chuck.force_per_jaw_n:
-        raise OutOfRange("force of a jaw", holding.force_per_jaw_n, f"up to {chuck.force_per_jaw_n:g} N, the most of {chuck.name}")
+        raise OutOfRange(
+            "force of a jaw",
+            holding.force_per_jaw_n,
+            f"up to {chuck.force_per_jaw_n:g} N, the most of {chuck.name}",
+        )
     top = float(lie.stock_low[2]) + holding.grip_mm
-    away = chuck.jaw_height_mm if holding.grips == "outside" else -min(chuck.jaw_height_mm, diameter / 2.0)
+    away = (
+        chuck.jaw_height_mm
+        if holding.grips == "outside"
+        else -min(chuck.jaw_height_mm, diameter / 2.0)
+    )
     found = []
     for k in range(chuck.jaws):
         turn = radians(holding.jaw_angle_deg + 360.0 * k / chuck.jaws)
         c, s, near, half = cos(turn), sin(turn), diameter / 2.0, chuck.jaw_width_mm / 2.0
         corners = [(near, -half), (near + away, -half), (near + away, half), (near, half)]
-        found.append(Jaw(Polygon([(c * u - s * v, s * u + c * v) for u, v in corners]), top, top - chuck.jaw_length_mm, k == 0))
+        found.append(
+            Jaw(
+                Polygon([(c * u - s * v, s * u + c * v) for u, v in corners]),
+                top,
+                top - chuck.jaw_length_mm,
+                k == 0,
+            )
+        )
     return tuple(found)
 
 
@@ -63,29 +88,73 @@ def of_setup(setup: SetupFacts, facts: PlanFacts, memo: Memo) -> None:
     setup.jaws_key = tuple((jaw.region.wkb, jaw.top) for jaw in setup.jaws)
     above = float(setup.lie.stock_high[2]) - setup.jaws[0].top
     setup.work_out(
-        grip.least_grip, "grip_needed", height_above_jaws=Given(max(above, 0.0), "stock and grip"), share=facts.shop("grip_share"), least=facts.shop("grip_least_mm"),
+        grip.least_grip,
+        "grip_needed",
+        height_above_jaws=Given(max(above, 0.0), "stock and grip"),
+        share=facts.shop("grip_share"),
+        least=facts.shop("grip_least_mm"),
     )
 
 
 def of_operation(op: OperationFacts, facts: PlanFacts) -> None:
-    """Figures centrifugal, jaw_at_speed, capacity, force_at_grip, worn_force and holding of an operation in a chuck."""
+    """Figures centrifugal, jaw_at_speed, capacity, force_at_grip, worn_force and holding of an
+    operation in a chuck.
+    """
     setup, holding, chuck = op.setup, op.setup.setup.in_chuck, op.setup.chuck
-    if holding is None or chuck is None or not setup.jaws or "rpm" not in op.figures or setup.grip_diameter <= 0:
+    if (
+        holding is None
+        or chuck is None
+        or not setup.jaws
+        or "rpm" not in op.figures
+        or setup.grip_diameter <= 0
+    ):
         return
     rpm, diameter = _hardest(op, holding, chuck)
     origin, grip_at = f"chuck:{chuck.name}", Given(setup.grip_diameter, "stock in the jaws")
     if "cutting_force" in op.figures:
         asked = op.work_out(
-            chucks.force_at_grip, "force_at_grip", force=op.figures["cutting_force"], cut_diameter=Given(diameter, "where it asks most"), grip_diameter=grip_at, axial=op.figures["feed_force"],
+            chucks.force_at_grip,
+            "force_at_grip",
+            force=op.figures["cutting_force"],
+            cut_diameter=Given(diameter, "where it asks most"),
+            grip_diameter=grip_at,
+            axial=op.figures["feed_force"],
         )
     elif "cutting_torque" in op.figures:
-        twist = Given(2000.0 * op.figures["cutting_torque"].value / setup.grip_diameter, "torque at the grip")
-        asked = op.work_out(chucks.force_at_grip, "force_at_grip", force=twist, cut_diameter=grip_at, grip_diameter=grip_at, axial=op.figures.get("thrust") or Given(0.0, "no thrust"))
+        twist = Given(
+            2000.0 * op.figures["cutting_torque"].value / setup.grip_diameter, "torque at the grip"
+        )
+        asked = op.work_out(
+            chucks.force_at_grip,
+            "force_at_grip",
+            force=twist,
+            cut_diameter=grip_at,
+            grip_diameter=grip_at,
+            axial=op.figures.get("thrust") or Given(0.0, "no thrust"),
+        )
     else:
         return
-    thrown = op.work_out(chucks.centrifugal_force, "centrifugal", jaw_mass=Given(chuck.jaw_mass_kg, origin), jaw_radius=Given(_jaw_middle(setup, holding, chuck), origin), rpm=op.figures[rpm])
-    left = op.work_out(chucks.grip_at_speed, "jaw_at_speed", at_rest=Given(holding.force_per_jaw_n), centrifugal=thrown, inside=Given(float(holding.grips == "inside"), "holding"))
-    stands = op.work_out(chucks.chuck_capacity, "capacity", jaws=Given(float(chuck.jaws), origin), per_jaw=left, friction=Given(chuck.friction, origin))
+    thrown = op.work_out(
+        chucks.centrifugal_force,
+        "centrifugal",
+        jaw_mass=Given(chuck.jaw_mass_kg, origin),
+        jaw_radius=Given(_jaw_middle(setup, holding, chuck), origin),
+        rpm=op.figures[rpm],
+    )
+    left = op.work_out(
+        chucks.grip_at_speed,
+        "jaw_at_speed",
+        at_rest=Given(holding.force_per_jaw_n),
+        centrifugal=thrown,
+        inside=Given(float(holding.grips == "inside"), "holding"),
+    )
+    stands = op.work_out(
+        chucks.chuck_capacity,
+        "capacity",
+        jaws=Given(float(chuck.jaws), origin),
+        per_jaw=left,
+        friction=Given(chuck.friction, origin),
+    )
     worn = op.work_out(grip.worn_force, "worn_force", force=asked, wear=facts.shop("wear_factor"))
     if stands.value > 0:
         op.work_out(grip.holding_factor, "holding", capacity=stands, force=worn)
@@ -96,43 +165,75 @@ def of_operation(op: OperationFacts, facts: PlanFacts) -> None:
 def _jaw_middle(setup: SetupFacts, holding: InChuck, chuck: Chuck) -> float:
     """Radius (mm) of a jaw's centre of mass."""
     inside = -min(chuck.jaw_radius_mm, setup.grip_diameter / 2.0)
-    return setup.grip_diameter / 2.0 + (chuck.jaw_radius_mm if holding.grips == "outside" else inside)
+    return setup.grip_diameter / 2.0 + (
+        chuck.jaw_radius_mm if holding.grips == "outside" else inside
+    )
 
 
 def _hardest(op: OperationFacts, holding: InChuck, chuck: Chuck) -> tuple[str, float]:
-    """The figure of speed and the diameter (mm) at which the grip is asked most for what it has left.
+    """The figure of speed and the diameter (mm) at which the grip is asked most for what it has
+    left.
 
-    At a kept cutting speed a smaller diameter asks less torque and turns faster. What is asked over what is left has its
-    least in between, so the two ends of the cut decide; under the diameter where the spindle is at its limit only the torque falls.
+    At a kept cutting speed a smaller diameter asks less torque and turns faster. What is asked over
+    what is left has its
+    least in between, so the two ends of the cut decide; under the diameter where the spindle is at
+    its limit only the torque falls.
     """
     turned = op.work.turned if op.work is not None else None
-    large = 2.0 * float(turned.bounds[2]) if turned is not None and not turned.is_empty else 2.0 * float(op.setup.lie.stock_high[0])
+    large = (
+        2.0 * float(turned.bounds[2])
+        if turned is not None and not turned.is_empty
+        else 2.0 * float(op.setup.lie.stock_high[0])
+    )
     top = op.figures.get("top_rpm")
     if top is None or turned is None or turned.is_empty:
         return "rpm", large
-    small = min(max(2.0 * float(turned.bounds[0]), large * op.figures["rpm"].value / top.value), large)
+    small = min(
+        max(2.0 * float(turned.bounds[0]), large * op.figures["rpm"].value / top.value), large
+    )
     force, feed = op.value("cutting_force") or 0.0, op.value("feed_force") or 0.0
 
     def over(rpm: float, diameter: float) -> float:
-        thrown = chucks.centrifugal_force(chuck.jaw_mass_kg, _jaw_middle(op.setup, holding, chuck), rpm)
-        left = chucks.grip_at_speed(holding.force_per_jaw_n, thrown, float(holding.grips == "inside"))
+        thrown = chucks.centrifugal_force(
+            chuck.jaw_mass_kg, _jaw_middle(op.setup, holding, chuck), rpm
+        )
+        left = chucks.grip_at_speed(
+            holding.force_per_jaw_n, thrown, float(holding.grips == "inside")
+        )
         return hypot(force * diameter / op.setup.grip_diameter, feed) / left if left > 0 else inf
 
-    return ("top_rpm", small) if over(top.value, small) > over(op.figures["rpm"].value, large) else ("rpm", large)
+    return (
+        ("top_rpm", small)
+        if over(top.value, small) > over(op.figures["rpm"].value, large)
+        else ("rpm", large)
+    )
 
 
 def needs(op: OperationFacts, factor: float) -> float | None:
     """Force of a jaw at rest (N) that gives a holding factor, None without its figures."""
-    worn, thrown, chuck, holding = op.value("worn_force"), op.value("centrifugal"), op.setup.chuck, op.setup.setup.in_chuck
+    worn, thrown, chuck, holding = (
+        op.value("worn_force"),
+        op.value("centrifugal"),
+        op.setup.chuck,
+        op.setup.setup.in_chuck,
+    )
     if worn is None or thrown is None or chuck is None or holding is None:
         return None
-    return chucks.force_for_factor(factor * worn, chuck.jaws, chuck.friction, thrown, holding.grips == "inside")
+    return chucks.force_for_factor(
+        factor * worn, chuck.jaws, chuck.friction, thrown, holding.grips == "inside"
+    )
 
 
 def slowest_that_holds(op: OperationFacts, factor: float) -> float | None:
-    """Spindle speed (rpm) at which jaws that grip from outside keep a holding factor, None where no speed does."""
+    """Spindle speed (rpm) at which jaws that grip from outside keep a holding factor, None where no
+    speed does.
+    """
     worn, chuck, holding = op.value("worn_force"), op.setup.chuck, op.setup.setup.in_chuck
     if worn is None or chuck is None or holding is None or holding.grips == "inside":
         return None
     spare = holding.force_per_jaw_n - factor * worn / (chuck.jaws * chuck.friction)
-    return chucks.release_speed(spare, chuck.jaw_mass_kg, _jaw_middle(op.setup, holding, chuck)) if spare > 0 else None
+    return (
+        chucks.release_speed(spare, chuck.jaw_mass_kg, _jaw_middle(op.setup, holding, chuck))
+        if spare > 0
+        else None
+    )

@@ -62,9 +62,15 @@ class SetupFacts:
 
     @property
     def seat_mm(self) -> float:
-        """How high above the table the stock's bottom stands; on the table itself where no vise is known."""
+        """How high above the table the stock's bottom stands; on the table itself where no vise is
+        known.
+        """
         held = self.setup.in_vise
-        return self.vise.bed_height_mm + self.vise.jaw_height_mm - held.grip_depth_mm if self.vise is not None and held is not None else 0.0
+        return (
+            self.vise.bed_height_mm + self.vise.jaw_height_mm - held.grip_depth_mm
+            if self.vise is not None and held is not None
+            else 0.0
+        )
 
     def work_out(self, fn: Callable[..., float], name: str, /, **inputs: Value) -> Computed:
         self.figures[name] = figure = work_out(fn, f"{self.setup.id}.{name}", **inputs)
@@ -73,7 +79,8 @@ class SetupFacts:
 
 @dataclass
 class OperationFacts:
-    """``stock_before`` and ``stock_after`` are in the setup frame, their sections what they sweep when turned, for turned operations;
+    """``stock_before`` and ``stock_after`` are in the setup frame, their sections what they sweep
+    when turned, for turned operations;
     ``unknown`` says why a question has no answer.
     """
 
@@ -116,7 +123,9 @@ class OperationFacts:
     def of_tool(self, field_name: str) -> Given:
         value = getattr(self.tool, field_name)
         if value is None:
-            raise OutOfRange(field_name, "missing", f"given for {self.tool.name if self.tool else 'the tool'}")
+            raise OutOfRange(
+                field_name, "missing", f"given for {self.tool.name if self.tool else 'the tool'}"
+            )
         return Given(float(value), f"tool:T{self.loaded.number if self.loaded else '?'}")
 
     def of_machine(self, value: float) -> Given:
@@ -147,14 +156,20 @@ NOT_WORKED_OUT = "It could not be worked out; the log says where it stopped."
 
 
 def given_up(op: OperationFacts, doing: str) -> None:
-    """The last net under one operation: a fault of the program leaves its questions unknown, and a line in the log."""
-    log.exception("operation %s (%s) could not be worked out: %s", op.operation.id, op.operation.kind, doing)
+    """The last net under one operation: a fault of the program leaves its questions unknown, and a
+    line in the log.
+    """
+    log.exception(
+        "operation %s (%s) could not be worked out: %s", op.operation.id, op.operation.kind, doing
+    )
     for question in QUESTIONS:
         op.unknown.setdefault(question, NOT_WORKED_OUT)
 
 
 def guarded(facts: SetupFacts | OperationFacts, question: str, fill: Callable[[], None]) -> None:
-    """Run one question's facts; what can't be worked out becomes 'unknown' with the sentence why."""
+    """Run one question's facts; what can't be worked out becomes 'unknown' with the
+    sentence why.
+    """
     try:
         fill()
     except MachiningError as problem:

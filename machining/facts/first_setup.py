@@ -1,4 +1,6 @@
-"""How a plan starts: the blank with the shop's usual allowances, a machine the part fits, a vise that takes it."""
+"""How a plan starts: the blank with the shop's usual allowances, a machine the part fits, a vise
+that takes it.
+"""
 
 from __future__ import annotations
 
@@ -21,56 +23,118 @@ def usual_stock(settings: Settings) -> Stock:
     """A sawn block with what the shop leaves on every side."""
     side, top, bottom = settings.usual_side_mm, settings.usual_top_mm, settings.usual_bottom_mm
     return Stock(
-        x_low_mm=side, x_high_mm=side, y_low_mm=side, y_high_mm=side, z_low_mm=bottom, z_high_mm=top, saw_tolerance_mm=settings.usual_saw_mm,
+        x_low_mm=side,
+        x_high_mm=side,
+        y_low_mm=side,
+        y_high_mm=side,
+        z_low_mm=bottom,
+        z_high_mm=top,
+        saw_tolerance_mm=settings.usual_saw_mm,
     )
 
 
 def with_usual_stock(plan: Plan, settings: Settings) -> tuple[Edit, ...]:
-    """The edit that gives a blank nobody has looked at its allowances; nothing where it is decided, or setups stand on it."""
-    return (SetStock(stock=usual_stock(settings)),) if plan.stock == Stock() and not plan.setups else ()
+    """The edit that gives a blank nobody has looked at its allowances; nothing where it is decided,
+    or setups stand on it.
+    """
+    return (
+        (SetStock(stock=usual_stock(settings)),)
+        if plan.stock == Stock() and not plan.setups
+        else ()
+    )
 
 
 def fits(machine: Machine, blank: Size) -> bool:
-    """Is there room for a blank (mm, as it lies in the part's axes) on a mill's table and in its travel, or in a lathe's swing?"""
+    """Is there room for a blank (mm, as it lies in the part's axes) on a mill's table and in its
+    travel, or in a lathe's swing?
+    """
     x, y, z = blank
     if machine.kind == "lathe":
-        return machine.swing_mm is not None and max(x, y) <= machine.swing_mm and z <= machine.travel.z
+        return (
+            machine.swing_mm is not None and max(x, y) <= machine.swing_mm and z <= machine.travel.z
+        )
     height = (machine.nose_to_table_max_mm or 0.0) - (machine.nose_to_table_min_mm or 0.0)
     table = (machine.table_x_mm or 0.0, machine.table_y_mm or 0.0)
-    return x <= min(machine.travel.x, table[0]) and y <= min(machine.travel.y, table[1]) and z <= height
+    return (
+        x <= min(machine.travel.x, table[0])
+        and y <= min(machine.travel.y, table[1])
+        and z <= height
+    )
 
 
 def machine_for(library: Library, blank: Size, form: str) -> Machine | None:
-    """The shop's first machine where the blank fits it, else the first that it fits: a bar goes to a lathe, a block to a mill."""
+    """The shop's first machine where the blank fits it, else the first that it fits: a bar goes to
+    a lathe, a block to a mill.
+    """
     turned = form == "round"
-    able = [each for each in library.machines.values() if fits(each, blank) and (each.kind == "lathe") == turned]
+    able = [
+        each
+        for each in library.machines.values()
+        if fits(each, blank) and (each.kind == "lathe") == turned
+    ]
     wanted = library.settings.first_machine
     return next((each for each in able if each.key == wanted), able[0] if able else None)
 
 
 def holding_for(library: Library, machine: Machine, blank: Size) -> Held | None:
-    """The smallest vise that opens far enough, across the narrower side it takes; on a lathe the chuck that closes on the bar."""
+    """The smallest vise that opens far enough, across the narrower side it takes; on a lathe the
+    chuck that closes on the bar.
+    """
     x, y, z = blank
     if machine.kind == "lathe":
-        chuck = next((each for each in library.chucks.values() if each.min_grip_mm <= x <= each.max_grip_mm), None)
-        return None if chuck is None else InChuck(chuck=chuck.key, grip_mm=round(min(GRIP_SHARE * chuck.jaw_length_mm, z / 2.0), 1), force_per_jaw_n=round(FORCE_SHARE * chuck.force_per_jaw_n, -2))
+        chuck = next(
+            (each for each in library.chucks.values() if each.min_grip_mm <= x <= each.max_grip_mm),
+            None,
+        )
+        return (
+            None
+            if chuck is None
+            else InChuck(
+                chuck=chuck.key,
+                grip_mm=round(min(GRIP_SHARE * chuck.jaw_length_mm, z / 2.0), 1),
+                force_per_jaw_n=round(FORCE_SHARE * chuck.force_per_jaw_n, -2),
+            )
+        )
     for letter, width in (("y", y), ("x", x)):
-        takes = [vise for vise in library.vises.values() if width <= vise.max_opening_mm and vise.jaws != "soft"]
+        takes = [
+            vise
+            for vise in library.vises.values()
+            if width <= vise.max_opening_mm and vise.jaws != "soft"
+        ]
         if takes:
-            return usual_hold(min(takes, key=lambda vise: vise.max_opening_mm), letter, library.settings.grip_least_mm)
+            return usual_hold(
+                min(takes, key=lambda vise: vise.max_opening_mm),
+                letter,
+                library.settings.grip_least_mm,
+            )
     return None
 
 
 def next_setup(facts: PlanFacts, id: str) -> tuple[Edit, ...]:
-    """A first setup on a machine that takes the blank, held; a further one as the last, turned over, with the next work offset."""
+    """A first setup on a machine that takes the blank, held; a further one as the last, turned
+    over, with the next work offset.
+    """
     plan, library = facts.plan, facts.library
     if plan.setups:
         last = plan.setups[-1]
         machine = library.machines.get(last.machine)
         used = {each.work_offset for each in plan.setups}
-        offset = next((code for code in (machine.work_offsets if machine else ()) if code not in used), last.work_offset)
+        offset = next(
+            (code for code in (machine.work_offsets if machine else ()) if code not in used),
+            last.work_offset,
+        )
         up, turn = flipped(last.orientation.up, last.orientation.turn, "x")
-        return (AddSetup(setup=Setup(id=id, machine=last.machine, orientation=Orientation(up=up, turn=turn), zero=Zero(of="part"), work_offset=offset)),)  # type: ignore[arg-type]
+        return (
+            AddSetup(
+                setup=Setup(
+                    id=id,
+                    machine=last.machine,
+                    orientation=Orientation(up=up, turn=turn),
+                    zero=Zero(of="part"),
+                    work_offset=offset,
+                )
+            ),
+        )  # type: ignore[arg-type]
     started = with_usual_stock(plan, library.settings)
     stock = started[0].stock if started and isinstance(started[0], SetStock) else plan.stock
     blank = blank_size(facts, stock)
@@ -78,11 +142,29 @@ def next_setup(facts: PlanFacts, id: str) -> tuple[Edit, ...]:
     if first is None:
         return started
     offset = first.work_offsets[0] if first.work_offsets else "G54"
-    return (*started, AddSetup(setup=Setup(id=id, machine=first.key, holding=holding_for(library, first, blank), work_offset=offset)))
+    return (
+        *started,
+        AddSetup(
+            setup=Setup(
+                id=id,
+                machine=first.key,
+                holding=holding_for(library, first, blank),
+                work_offset=offset,
+            )
+        ),
+    )
 
 
 def blank_size(facts: PlanFacts, stock: Stock) -> Size:
     x, y, z = facts.geometry.size
     if stock.form == "round" and stock.round_diameter_mm is not None:
-        return stock.round_diameter_mm, stock.round_diameter_mm, z + stock.z_low_mm + stock.z_high_mm
-    return x + stock.x_low_mm + stock.x_high_mm, y + stock.y_low_mm + stock.y_high_mm, z + stock.z_low_mm + stock.z_high_mm
+        return (
+            stock.round_diameter_mm,
+            stock.round_diameter_mm,
+            z + stock.z_low_mm + stock.z_high_mm,
+        )
+    return (
+        x + stock.x_low_mm + stock.x_high_mm,
+        y + stock.y_low_mm + stock.y_high_mm,
+        z + stock.z_low_mm + stock.z_high_mm,
+    )

@@ -14,15 +14,31 @@ from machining.world.material import Material, Process
 from machining.world.settings import Settings
 from machining.world.tool import Tool
 
-_PROCESS: dict[str, Process] = {"drill": "drill", "insert_drill": "drill", "boring_head": "bore", "end_mill": "rough", "roughing_end_mill": "rough"}
+_PROCESS: dict[str, Process] = {
+    "drill": "drill",
+    "insert_drill": "drill",
+    "boring_head": "bore",
+    "end_mill": "rough",
+    "roughing_end_mill": "rough",
+}
 
 
-def hole_ways(hole: Hole, material: Material, machine: Machine, library: Library, loaded: Collection[str] = ()) -> Ranking:
-    """Every method ranked, with assembled tools that fit the machine; ``loaded`` are assemblies that need no pocket of their own."""
-    return rank(hole, bits(material, machine, library, loaded), Ground(material.kc11_n_mm2, material.mc, machine, library.settings.power_share))
+def hole_ways(
+    hole: Hole, material: Material, machine: Machine, library: Library, loaded: Collection[str] = ()
+) -> Ranking:
+    """Every method ranked, with assembled tools that fit the machine; ``loaded`` are assemblies
+    that need no pocket of their own.
+    """
+    return rank(
+        hole,
+        bits(material, machine, library, loaded),
+        Ground(material.kc11_n_mm2, material.mc, machine, library.settings.power_share),
+    )
 
 
-def bits(material: Material, machine: Machine, library: Library, loaded: Collection[str] = ()) -> list[Bit]:
+def bits(
+    material: Material, machine: Machine, library: Library, loaded: Collection[str] = ()
+) -> list[Bit]:
     found = []
     for assembly in library.assemblies.values():
         tool, holder = library.tools.get(assembly.tool), library.holders.get(assembly.holder)
@@ -31,27 +47,57 @@ def bits(material: Material, machine: Machine, library: Library, loaded: Collect
         data = material.data_for(_PROCESS[tool.kind], tool.material)
         if data is None:
             continue
-        reach, chip = min(tool.usable_length_mm, assembly.stick_out_mm), data.chip_mm(tool.diameter_mm)
-        found.append(Bit(
-            assembly.key, assembly.name, tool.kind, tool.diameter_mm, tool.flutes, reach, chip, data.speed_start, data.speed_low, tool.point_angle_deg or 180.0,
-            min(tool.max_rpm or inf, holder.max_rpm or inf), tool.max_ramp_deg, tool.centre_cutting, tool.edge_radius_mm, tool.max_chip_mm or inf, assembly.key in loaded,
-            _misfit(tool, assembly.stick_out_mm + holder.length_mm, machine),
-        ))
+        reach, chip = (
+            min(tool.usable_length_mm, assembly.stick_out_mm),
+            data.chip_mm(tool.diameter_mm),
+        )
+        found.append(
+            Bit(
+                assembly.key,
+                assembly.name,
+                tool.kind,
+                tool.diameter_mm,
+                tool.flutes,
+                reach,
+                chip,
+                data.speed_start,
+                data.speed_low,
+                tool.point_angle_deg or 180.0,
+                min(tool.max_rpm or inf, holder.max_rpm or inf),
+                tool.max_ramp_deg,
+                tool.centre_cutting,
+                tool.edge_radius_mm,
+                tool.max_chip_mm or inf,
+                assembly.key in loaded,
+                _misfit(tool, assembly.stick_out_mm + holder.length_mm, machine),
+            )
+        )
     return found
 
 
 def _misfit(tool: Tool, length: float, machine: Machine) -> Reason | None:
     if length > machine.max_tool_length_mm:
-        return Reason(f"is too long for {machine.name}: {{length}} of {{most}}", {"length": (length, "length"), "most": (machine.max_tool_length_mm, "length")})
+        return Reason(
+            f"is too long for {machine.name}: {{length}} of {{most}}",
+            {"length": (length, "length"), "most": (machine.max_tool_length_mm, "length")},
+        )
     if tool.diameter_mm > machine.max_tool_diameter_mm:
-        return Reason(f"is too wide for {machine.name}: {{size}} of {{most}}", {"size": (tool.diameter_mm, "length"), "most": (machine.max_tool_diameter_mm, "length")})
+        return Reason(
+            f"is too wide for {machine.name}: {{size}} of {{most}}",
+            {
+                "size": (tool.diameter_mm, "length"),
+                "most": (machine.max_tool_diameter_mm, "length"),
+            },
+        )
     return None
 
 
 def in_shop_steps(ranking: Ranking, settings: Settings) -> Ranking:
-    """The ranking with speeds and feeds as a shop types them, down to its steps, and the times they take.
+    """The ranking with speeds and feeds as a shop types them, down to its steps, and the times they
+    take.
 
-    Order and crossing stay those of the exact figures; torque and power too, which the rounded ones do not reach.
+    Order and crossing stay those of the exact figures; torque and power too, which the rounded ones
+    do not reach.
     """
     return replace(ranking, methods=tuple(_rounded(method, settings) for method in ranking.methods))
 
@@ -61,7 +107,9 @@ def _rounded(method: Method, settings: Settings) -> Method:
     for step in method.steps:
         rpm, feed = shop_speed(step.rpm, step.feed, settings)
         steps.append(replace(step, rpm=rpm, feed=feed, seconds=step.seconds * step.feed / feed))
-    longer = sum(after.seconds - before.seconds for before, after in zip(method.steps, steps, strict=True))
+    longer = sum(
+        after.seconds - before.seconds for before, after in zip(method.steps, steps, strict=True)
+    )
     return replace(method, steps=tuple(steps), seconds=method.seconds + longer)
 
 

@@ -15,7 +15,9 @@ from .context import PlanFacts, SetupFacts
 
 @dataclass(frozen=True, slots=True)
 class Offer:
-    """``group`` says on what, ``label`` what is done, ``tool`` with which tool (empty: none fits). ``rare`` ones stand back."""
+    """``group`` says on what, ``label`` what is done, ``tool`` with which tool (empty: none fits).
+    ``rare`` ones stand back.
+    """
 
     group: str
     label: str
@@ -32,8 +34,27 @@ class Bench:
     facts: PlanFacts
     fresh: Callable[[], str]
 
-    def offer(self, group: str, label: str, fits: Fits, better: Better, make: Callable[[str, str, Tool | None], Operation], rare: bool = False) -> Offer:
+    def offer(
+        self,
+        group: str,
+        label: str,
+        fits: Fits,
+        better: Better,
+        make: Callable[[str, str, Tool | None], Operation],
+        rare: bool = False,
+    ) -> Offer:
         found = at_hand(self.facts, self.seen.setup.machine, fits, better)
-        operation = make(self.fresh(), found.loaded.id if found else "", found.tool if found else None)
+        operation = make(
+            self.fresh(), found.loaded.id if found else "", found.tool if found else None
+        )
         name = f"T{found.loaded.number} {found.tool.name}" if found else ""
-        return Offer(group, label, name, (*(found.loads if found else ()), AddOperation(setup=self.seen.setup.id, operation=operation)), rare)
+        return Offer(
+            group,
+            label,
+            name,
+            (
+                *(found.loads if found else ()),
+                AddOperation(setup=self.seen.setup.id, operation=operation),
+            ),
+            rare,
+        )

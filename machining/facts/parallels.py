@@ -1,4 +1,6 @@
-"""What a part stands on in a vise: the bed, the step of soft jaws, or parallels, which a shop has in so many heights."""
+"""What a part stands on in a vise: the bed, the step of soft jaws, or parallels, which a shop has
+in so many heights.
+"""
 
 from __future__ import annotations
 
@@ -11,7 +13,9 @@ SAME_MM = 0.05
 
 
 def needed(seen: SetupFacts) -> float | None:
-    """Height (mm) of the parallels this grip asks for; None on the bed, in soft jaws (a step is cut into them) and without a vise."""
+    """Height (mm) of the parallels this grip asks for; None on the bed, in soft jaws (a step is cut
+    into them) and without a vise.
+    """
     vise, held = seen.vise, seen.setup.in_vise
     if vise is None or held is None or vise.jaws == "soft":
         return None
@@ -25,17 +29,24 @@ def owned(vise: Vise, height: float) -> bool:
 
 def nearest(vise: Vise, height: float) -> tuple[float | None, float | None]:
     """The highest pair (mm) under a height and the lowest above it."""
-    lower, higher = [each for each in vise.parallels_mm if each < height], [each for each in vise.parallels_mm if each > height]
+    lower, higher = (
+        [each for each in vise.parallels_mm if each < height],
+        [each for each in vise.parallels_mm if each > height],
+    )
     return max(lower, default=None), min(higher, default=None)
 
 
 def grips(vise: Vise) -> list[float]:
     """Depths of grip (mm) that the shop's parallels and the bed give, the shallowest first."""
-    return sorted(vise.jaw_height_mm - each for each in (0.0, *vise.parallels_mm) if each < vise.jaw_height_mm)
+    return sorted(
+        vise.jaw_height_mm - each for each in (0.0, *vise.parallels_mm) if each < vise.jaw_height_mm
+    )
 
 
 def grip_at_least(vise: Vise, least: float) -> float:
-    """The shallowest of those grips that is deep enough, or what is asked where none is or the jaws are soft."""
+    """The shallowest of those grips that is deep enough, or what is asked where none is or the jaws
+    are soft.
+    """
     if vise.jaws == "soft" or not vise.parallels_mm:
         return least
     return next((grip for grip in grips(vise) if grip >= least - SAME_MM), least)
@@ -43,4 +54,9 @@ def grip_at_least(vise: Vise, least: float) -> float:
 
 def usual_hold(vise: Vise, letter: str, least: float) -> Holding:
     """How a vise usually holds: on parallels that are there, at six tenths of its most."""
-    return Holding(vise=vise.key, fixed=f"+{letter}", grip_depth_mm=grip_at_least(vise, least + 1.0), torque_nm=round(0.6 * vise.max_torque_nm))  # type: ignore[arg-type]
+    return Holding(
+        vise=vise.key,
+        fixed=f"+{letter}",
+        grip_depth_mm=grip_at_least(vise, least + 1.0),
+        torque_nm=round(0.6 * vise.max_torque_nm),
+    )  # type: ignore[arg-type]

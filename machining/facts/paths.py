@@ -14,7 +14,16 @@ from machining.geometry.regions import Region, grown
 from machining.motion.path import Leg, Path, PathTime, time_of
 from machining.motion.paths import areas, holes
 from machining.motion.timing import Drive, spindle_time
-from machining.plan.operation import ROTATES_IN_PLACE, Chamfer, Drill, Face, FinishFloor, FinishWalls, RoughOutside, RoughPocket
+from machining.plan.operation import (
+    ROTATES_IN_PLACE,
+    Chamfer,
+    Drill,
+    Face,
+    FinishFloor,
+    FinishWalls,
+    RoughOutside,
+    RoughPocket,
+)
 from machining.quantities.computed import Given
 
 from .context import OperationFacts, PlanFacts
@@ -40,25 +49,74 @@ def draw(op: OperationFacts, facts: PlanFacts) -> Path:
         return Path()
     if isinstance(kind, Face):
         step = kind.step_over_mm or FACE_WIDTH_SHARE * tool.diameter_mm
-        return areas.raster(work.region, radius, step, areas.levels(work.top, work.floor, kind.step_down_mm), work.top + near, retract, kind.ways == "one")
+        return areas.raster(
+            work.region,
+            radius,
+            step,
+            areas.levels(work.top, work.floor, kind.step_down_mm),
+            work.top + near,
+            retract,
+            kind.ways == "one",
+        )
     if isinstance(kind, RoughOutside) and work.kept is not None:
         stock = work.region.union(work.kept)
-        return areas.round_outside(work.kept, stock, radius, kind.step_over_mm, areas.levels(work.top, work.floor, kind.step_down_mm), work.top + near, retract)
+        return areas.round_outside(
+            work.kept,
+            stock,
+            radius,
+            kind.step_over_mm,
+            areas.levels(work.top, work.floor, kind.step_down_mm),
+            work.top + near,
+            retract,
+        )
     if isinstance(kind, RoughPocket):
         way_down = areas.Entry(kind.enter, kind.ramp_deg, kind.hole_at_mm)
-        return areas.out_of_pocket(work.region, radius, kind.step_over_mm, work.top, areas.levels(work.top, work.floor, kind.step_down_mm), way_down, near, retract)
+        return areas.out_of_pocket(
+            work.region,
+            radius,
+            kind.step_over_mm,
+            work.top,
+            areas.levels(work.top, work.floor, kind.step_down_mm),
+            way_down,
+            near,
+            retract,
+        )
     if isinstance(kind, FinishFloor):
-        return areas.out_of_pocket(work.region, radius, kind.step_over_mm, work.top, [work.floor], areas.Entry(), near, retract)
+        return areas.out_of_pocket(
+            work.region,
+            radius,
+            kind.step_over_mm,
+            work.top,
+            [work.floor],
+            areas.Entry(),
+            near,
+            retract,
+        )
     if isinstance(kind, FinishWalls):
         heights = areas.levels(work.floor + work.wall_height, work.floor, kind.step_down_mm)
         legs: list[Leg] = []
         for stands in measured_chain(kind.width_mm, kind.chain):
-            area = grown(work.kept, radius + stands) if work.kept is not None else grown(work.region, -radius - stands)
+            area = (
+                grown(work.kept, radius + stands)
+                if work.kept is not None
+                else grown(work.region, -radius - stands)
+            )
             free = _free(area, work.kept is not None) if kind.lead != "straight" else None
-            legs += areas.along_walls(areas.contours_of(area), heights, kind.passes, work.top + near, retract, kind.lead, free, LEAD_SHARE * tool.diameter_mm).legs
+            legs += areas.along_walls(
+                areas.contours_of(area),
+                heights,
+                kind.passes,
+                work.top + near,
+                retract,
+                kind.lead,
+                free,
+                LEAD_SHARE * tool.diameter_mm,
+            ).legs
         return Path(tuple(legs))
     assert isinstance(kind, Chamfer)
-    return areas.along_walls(areas.contours_of(work.region), [work.floor], 1, work.top + near, retract)
+    return areas.along_walls(
+        areas.contours_of(work.region), [work.floor], 1, work.top + near, retract
+    )
 
 
 def _free(area: Region, outside: bool) -> Callable[[float, float], bool]:
@@ -68,18 +126,32 @@ def _free(area: Region, outside: bool) -> Callable[[float, float], bool]:
 
 
 def timed(op: OperationFacts, facts: PlanFacts) -> None:
-    """Fill the operation's time from its path, feed and machine; figures link_feed and reached_feed."""
+    """Fill the operation's time from its path, feed and machine; figures link_feed and
+    reached_feed.
+    """
     machine = op.setup.machine
     assert machine is not None and op.tool is not None and op.path is not None
     feed = op.value("centre_feed") or op.figures["feed"].value
     links = any(leg.kind == "link" for leg in op.path.legs)
     if links:
-        op.work_out(speeds.link_feed, "link_feed", machine_max=op.of_machine(machine.max_feed_mm_min), share=facts.shop("link_share"))
+        op.work_out(
+            speeds.link_feed,
+            "link_feed",
+            machine_max=op.of_machine(machine.max_feed_mm_min),
+            share=facts.shop("link_share"),
+        )
     op.time = time_at(op, feed)
     if op.time.sideways_s > 0:
-        op.work_out(speeds.reached_feed, "reached_feed", path=Given(op.time.sideways_mm, "path"), time=Given(op.time.sideways_s, "path and machine"))
+        op.work_out(
+            speeds.reached_feed,
+            "reached_feed",
+            path=Given(op.time.sideways_mm, "path"),
+            time=Given(op.time.sideways_s, "path and machine"),
+        )
     if op.operation.kind == "tap" and op.work is not None:
-        reversal = 2.0 * spindle_time(op.figures["rpm"].value, machine.max_rpm, machine.base_rpm, machine.spindle_start_s)
+        reversal = 2.0 * spindle_time(
+            op.figures["rpm"].value, machine.max_rpm, machine.base_rpm, machine.spindle_start_s
+        )
         op.time = replace(op.time, dwell_s=op.time.dwell_s + 2.0 * reversal * len(op.work.holes))
 
 
@@ -92,4 +164,6 @@ def time_at(op: OperationFacts, feed: float) -> PathTime:
 
 def straight_down(op: OperationFacts) -> bool:
     """Does the tool cut on its way down, at its whole feed?"""
-    return op.operation.kind in STRAIGHT_DOWN or (op.operation.kind == "chamfer" and op.work is not None and bool(op.work.holes))
+    return op.operation.kind in STRAIGHT_DOWN or (
+        op.operation.kind == "chamfer" and op.work is not None and bool(op.work.holes)
+    )

@@ -1,4 +1,6 @@
-"""Does the tool get there: stick-out against what stands beside it, flutes, shank, inner corners."""
+"""Does the tool get there: stick-out against what stands beside it, flutes, shank,
+inner corners.
+"""
 
 from __future__ import annotations
 
@@ -19,16 +21,32 @@ ROUGH_SIMPLIFY_MM = 0.2
 
 def of_operation(op: OperationFacts, facts: PlanFacts, memo: Memo) -> None:
     """Figures stick_out_needed, spare, longest, slenderness; needs path and stock after."""
-    if op.tool is None or op.holder is None or op.loaded is None or op.path is None or op.stock_after is None or not op.path.legs:
+    if (
+        op.tool is None
+        or op.holder is None
+        or op.loaded is None
+        or op.path is None
+        or op.stock_after is None
+        or not op.path.legs
+    ):
         return
     settings, origin = facts.library.settings, f"tool:T{op.loaded.number}"
     lowest = float(op.path.bounds()[0][2])
     best: tuple[float, float, float] | None = None
     stock_after = op.stock_after
     for section_radius, above in op.holder.wider_steps:
-        key = ("obstacle", op.key_after, op.trace_key, section_radius, settings.side_margin_mm, op.setup.jaws_key)
+        key = (
+            "obstacle",
+            op.key_after,
+            op.trace_key,
+            section_radius,
+            settings.side_margin_mm,
+            op.setup.jaws_key,
+        )
         surface = partial(memo.get, ("surface", op.key_after), partial(top_surface, stock_after))
-        top = memo.get(key, partial(_highest, op, section_radius + settings.side_margin_mm, surface, memo))
+        top = memo.get(
+            key, partial(_highest, op, section_radius + settings.side_margin_mm, surface, memo)
+        )
         if top is None:
             continue
         need = top - lowest + settings.below_margin_mm - above
@@ -36,18 +54,42 @@ def of_operation(op: OperationFacts, facts: PlanFacts, memo: Memo) -> None:
             best = (need, top - lowest, above)
     if best is not None:
         needed = op.work_out(
-            stick_out.needed_stick_out, "stick_out_needed", obstacle_above_tip=Given(max(best[1], 0.0), "stock, jaws and path"),
-            section_above_face=Given(best[2], f"holder:{op.holder.name}"), margin=facts.shop("below_margin_mm"),
+            stick_out.needed_stick_out,
+            "stick_out_needed",
+            obstacle_above_tip=Given(max(best[1], 0.0), "stock, jaws and path"),
+            section_above_face=Given(best[2], f"holder:{op.holder.name}"),
+            margin=facts.shop("below_margin_mm"),
         )
-        op.work_out(stick_out.spare_stick_out, "stick_out_spare", stick_out=Given(op.loaded.stick_out_mm, origin), needed=needed)
-    op.work_out(stick_out.longest_stick_out, "stick_out_longest", overall=op.of_tool("overall_length_mm"), grip=Given(op.holder.grip_depth_mm, f"holder:{op.holder.name}"))
-    op.work_out(stick_out.slenderness, "slenderness", stick_out=Given(op.loaded.stick_out_mm, origin), diameter=op.of_tool("diameter_mm"))
+        op.work_out(
+            stick_out.spare_stick_out,
+            "stick_out_spare",
+            stick_out=Given(op.loaded.stick_out_mm, origin),
+            needed=needed,
+        )
+    op.work_out(
+        stick_out.longest_stick_out,
+        "stick_out_longest",
+        overall=op.of_tool("overall_length_mm"),
+        grip=Given(op.holder.grip_depth_mm, f"holder:{op.holder.name}"),
+    )
+    op.work_out(
+        stick_out.slenderness,
+        "slenderness",
+        stick_out=Given(op.loaded.stick_out_mm, origin),
+        diameter=op.of_tool("diameter_mm"),
+    )
 
 
-def _highest(op: OperationFacts, reach: float, surface: Callable[[], TopSurface], memo: Memo) -> float | None:
-    """Top of whatever lies under a disc of this radius carried along the path: stock after the cut, and jaws."""
+def _highest(
+    op: OperationFacts, reach: float, surface: Callable[[], TopSurface], memo: Memo
+) -> float | None:
+    """Top of whatever lies under a disc of this radius carried along the path: stock after the cut,
+    and jaws.
+    """
     assert op.tool is not None
-    under = grown(swept_region(op, memo), reach - op.tool.diameter_mm / 2.0).simplify(ROUGH_SIMPLIFY_MM)
+    under = grown(swept_region(op, memo), reach - op.tool.diameter_mm / 2.0).simplify(
+        ROUGH_SIMPLIFY_MM
+    )
     tops = [jaw.top for jaw in op.setup.jaws if under.intersects(jaw.region)]
     stock = surface().highest_within(under)
     return max([*tops, *([stock] if stock is not None else [])], default=None)

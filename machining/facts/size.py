@@ -24,37 +24,96 @@ WALL_LEVELS = (0.15, 0.3, 0.5, 0.7, 0.85)
 
 
 def of_operation(op: OperationFacts, facts: PlanFacts) -> None:
-    """Figures wall_force and push_off of a finishing cut along walls; the cusp of a ball over a floor."""
-    if isinstance(op.operation, FinishFloor) and op.tool is not None and abs(2 * op.tool.corner_radius_mm - op.tool.diameter_mm) < 1e-6:
-        op.work_out(finish.scallop_height, "scallop", ball_radius=op.of_tool("corner_radius_mm"), stepover=Given(min(op.operation.step_over_mm, op.tool.diameter_mm)))
-    if op.tool is None or op.loaded is None or op.work is None or op.holder is None or facts.material is None or "chip" not in op.figures:
+    """Figures wall_force and push_off of a finishing cut along walls; the cusp of a ball over a
+    floor.
+    """
+    if (
+        isinstance(op.operation, FinishFloor)
+        and op.tool is not None
+        and abs(2 * op.tool.corner_radius_mm - op.tool.diameter_mm) < 1e-6
+    ):
+        op.work_out(
+            finish.scallop_height,
+            "scallop",
+            ball_radius=op.of_tool("corner_radius_mm"),
+            stepover=Given(min(op.operation.step_over_mm, op.tool.diameter_mm)),
+        )
+    if (
+        op.tool is None
+        or op.loaded is None
+        or op.work is None
+        or op.holder is None
+        or facts.material is None
+        or "chip" not in op.figures
+    ):
         return
     depth = float(op.notes.get("depth_mm", getattr(op.operation, "step_down_mm", 0.0)))
-    if op.operation.kind in ("rough_pocket", "finish_walls") and depth > 0 and (narrow := narrow_mm(op, facts)) is not None and SLOT_SHARE * narrow <= op.tool.diameter_mm <= narrow + 1e-6:
-        aside = op.work_out(forces.force_in_slot, "slot_force", depth=Given(depth), **_edge(op, facts))
+    if (
+        op.operation.kind in ("rough_pocket", "finish_walls")
+        and depth > 0
+        and (narrow := narrow_mm(op, facts)) is not None
+        and SLOT_SHARE * narrow <= op.tool.diameter_mm <= narrow + 1e-6
+    ):
+        aside = op.work_out(
+            forces.force_in_slot, "slot_force", depth=Given(depth), **_edge(op, facts)
+        )
         _bent(op, "slot_pull", aside, depth)
     if isinstance(op.operation, FinishWalls):
         width = Given(min(op.operation.width_mm / op.operation.chain, op.tool.diameter_mm))
-        force = op.work_out(forces.force_on_wall, "wall_force", depth=Given(depth), width=width, **_edge(op, facts))
+        force = op.work_out(
+            forces.force_on_wall, "wall_force", depth=Given(depth), width=width, **_edge(op, facts)
+        )
         left = _bent(op, "push_off", force, depth)
         for k in range(2, op.operation.passes + 1):
             if left.value > float(width):
                 break  # it is pushed off by more than was there: the model ends here
-            again = op.work_out(forces.force_on_wall, f"spring_force_{k}", depth=Given(depth), width=left, **_edge(op, facts))
+            again = op.work_out(
+                forces.force_on_wall,
+                f"spring_force_{k}",
+                depth=Given(depth),
+                width=left,
+                **_edge(op, facts),
+            )
             bent = _bent(op, f"bent_{k}", again, depth)
             least = Given(constant("spring", "least_chip"), "data:spring.least_chip")
-            left = op.work_out(finish.left_by_spring_pass, "size_error", bent=bent, edge_radius=op.of_tool("edge_radius_mm"), least_chip=least)
-        op.work_out(finish.side_milled_roughness, "feed_marks", feed_per_tooth=op.figures["chip"], edges=op.of_tool("flutes"), diameter=op.of_tool("diameter_mm"))
-    elif op.operation.kind in ("rough_outside", "rough_pocket") and (wide := op.notes.get("worst_width_mm", op.notes.get("width_mm"))) is not None:
-        force = op.work_out(forces.force_on_wall, "wall_force", depth=Given(depth), width=Given(min(float(wide), op.tool.diameter_mm)), **_edge(op, facts))
+            left = op.work_out(
+                finish.left_by_spring_pass,
+                "size_error",
+                bent=bent,
+                edge_radius=op.of_tool("edge_radius_mm"),
+                least_chip=least,
+            )
+        op.work_out(
+            finish.side_milled_roughness,
+            "feed_marks",
+            feed_per_tooth=op.figures["chip"],
+            edges=op.of_tool("flutes"),
+            diameter=op.of_tool("diameter_mm"),
+        )
+    elif (
+        op.operation.kind in ("rough_outside", "rough_pocket")
+        and (wide := op.notes.get("worst_width_mm", op.notes.get("width_mm"))) is not None
+    ):
+        force = op.work_out(
+            forces.force_on_wall,
+            "wall_force",
+            depth=Given(depth),
+            width=Given(min(float(wide), op.tool.diameter_mm)),
+            **_edge(op, facts),
+        )
         _bent(op, "rough_push_off", force, depth)
 
 
 def _edge(op: OperationFacts, facts: PlanFacts) -> dict[str, Value]:
     """What the forces of a milling cutter ask besides depth and width."""
     return {
-        "diameter": op.of_tool("diameter_mm"), "edges": op.of_tool("flutes"), "feed_per_tooth": op.figures["chip"], "kc11": facts.of_material("kc11_n_mm2"), "mc": facts.of_material("mc"),
-        "radial_ratio": Given(constant("force_ratio", "radial"), "data:force_ratio.radial"), "axial_ratio": Given(constant("force_ratio", "axial"), "data:force_ratio.axial"),
+        "diameter": op.of_tool("diameter_mm"),
+        "edges": op.of_tool("flutes"),
+        "feed_per_tooth": op.figures["chip"],
+        "kc11": facts.of_material("kc11_n_mm2"),
+        "mc": facts.of_material("mc"),
+        "radial_ratio": Given(constant("force_ratio", "radial"), "data:force_ratio.radial"),
+        "axial_ratio": Given(constant("force_ratio", "axial"), "data:force_ratio.axial"),
         "helix": op.of_tool("helix_deg"),
     }
 
@@ -65,10 +124,19 @@ def _bent(op: OperationFacts, name: str, force: Computed, depth: float) -> Compu
     assert tool is not None and holder is not None and op.loaded is not None
     give = holder.stiffness_um_n + (machine.compliance_um_n if machine else 0.0)
     return op.work_out(
-        deflection.tool_push_off, name, force=force, stick_out=Given(op.loaded.stick_out_mm, f"tool:T{op.loaded.number}"), flute_length=op.of_tool("flute_length_mm"),
-        cutting_diameter=op.of_tool("diameter_mm"), neck_length=op.of_tool("usable_length_mm"), neck_diameter=op.of_tool("behind_flutes_mm"), shank_diameter=op.of_tool("shank_diameter_mm"),
-        modulus=Given(constant("modulus_gpa", tool.material), f"data:modulus_gpa.{tool.material}"), flute_share=Given(constant("modulus_gpa", "flute_share"), "data:modulus_gpa.flute_share"),
-        acting_at=Given(depth / 2.0), compliance=Given(give, "holder and machine"),
+        deflection.tool_push_off,
+        name,
+        force=force,
+        stick_out=Given(op.loaded.stick_out_mm, f"tool:T{op.loaded.number}"),
+        flute_length=op.of_tool("flute_length_mm"),
+        cutting_diameter=op.of_tool("diameter_mm"),
+        neck_length=op.of_tool("usable_length_mm"),
+        neck_diameter=op.of_tool("behind_flutes_mm"),
+        shank_diameter=op.of_tool("shank_diameter_mm"),
+        modulus=Given(constant("modulus_gpa", tool.material), f"data:modulus_gpa.{tool.material}"),
+        flute_share=Given(constant("modulus_gpa", "flute_share"), "data:modulus_gpa.flute_share"),
+        acting_at=Given(depth / 2.0),
+        compliance=Given(give, "holder and machine"),
     )
 
 
@@ -77,7 +145,11 @@ def narrow_mm(op: OperationFacts, facts: PlanFacts) -> float | None:
     on = op.operation.on
     if isinstance(on, Rectangle):
         return min(on.length_mm, on.width_mm)
-    pocket = facts.geometry.feature(on.ids[0]) if isinstance(on, OnFeatures) and len(on.ids) == 1 else None
+    pocket = (
+        facts.geometry.feature(on.ids[0])
+        if isinstance(on, OnFeatures) and len(on.ids) == 1
+        else None
+    )
     if not isinstance(pocket, Pocket):
         return None
     spans = [max(along) - min(along) for along in zip(*pocket.loops[0], strict=True)]
@@ -85,55 +157,96 @@ def narrow_mm(op: OperationFacts, facts: PlanFacts) -> float | None:
 
 
 def push_off_at(op: OperationFacts, facts: PlanFacts, width: float, depth: float) -> float:
-    """Push-off (mm) of a finishing cut along walls with another width or depth, all else as planned; needs push_off."""
+    """Push-off (mm) of a finishing cut along walls with another width or depth, all else as
+    planned; needs push_off.
+    """
     assert op.tool is not None and isinstance(op.operation, FinishWalls)
     width = width / op.operation.chain
     now, force = op.figures["push_off"], op.figures["wall_force"]
     given = {i.name: i.value for i in force.inputs}
-    chip = chip_at(op, min(width, op.tool.diameter_mm)) if not op.operation.feed_typed else given["feed_per_tooth"]
-    harder = forces.force_on_wall(**{**given, "width": min(width, op.tool.diameter_mm), "depth": depth, "feed_per_tooth": chip})
-    return deflection.tool_push_off(**{**{i.name: i.value for i in now.inputs}, "force": harder, "acting_at": depth / 2.0})
+    chip = (
+        chip_at(op, min(width, op.tool.diameter_mm))
+        if not op.operation.feed_typed
+        else given["feed_per_tooth"]
+    )
+    harder = forces.force_on_wall(
+        **{
+            **given,
+            "width": min(width, op.tool.diameter_mm),
+            "depth": depth,
+            "feed_per_tooth": chip,
+        }
+    )
+    return deflection.tool_push_off(
+        **{**{i.name: i.value for i in now.inputs}, "force": harder, "acting_at": depth / 2.0}
+    )
 
 
 def floor_lift(op: OperationFacts) -> float | None:
-    """How far (mm) the axial force of a roughing cut moves tool and spindle, None without its forces."""
+    """How far (mm) the axial force of a roughing cut moves tool and spindle, None without its
+    forces.
+    """
     force = op.figures.get("side_force")
     if force is None or op.holder is None:
         return None
     given = {i.name: i.value for i in force.inputs}
     turn = forces.over_one_turn(**{**given, "edges": int(given["edges"])})
-    return turn.peak_axial * (op.holder.stiffness_um_n + (op.setup.machine.compliance_um_n if op.setup.machine else 0.0)) / 1000.0
+    return (
+        turn.peak_axial
+        * (
+            op.holder.stiffness_um_n
+            + (op.setup.machine.compliance_um_n if op.setup.machine else 0.0)
+        )
+        / 1000.0
+    )
 
 
 def tolerance_each_way(op: OperationFacts, facts: PlanFacts) -> tuple[float, str]:
     """Half the narrowest band asked of what the operation cuts, and where it comes from."""
     on = op.operation.on
     names = _drawn_as(on, facts)
-    bands = [(r.band_mm / 2.0, f"drawing: {r.what}") for r in facts.plan.part.requirements if r.feature in names and r.band_mm > 0]
-    return min(bands, default=(facts.library.settings.general_tolerance_mm, "shop.general_tolerance_mm"))
+    bands = [
+        (r.band_mm / 2.0, f"drawing: {r.what}")
+        for r in facts.plan.part.requirements
+        if r.feature in names and r.band_mm > 0
+    ]
+    return min(
+        bands, default=(facts.library.settings.general_tolerance_mm, "shop.general_tolerance_mm")
+    )
 
 
 def _drawn_as(on: object, facts: PlanFacts) -> set[str]:
-    """What the drawing calls the place an operation cuts: features, the outside, or the holes a turned bore is as wide as."""
+    """What the drawing calls the place an operation cuts: features, the outside, or the holes a
+    turned bore is as wide as.
+    """
     if isinstance(on, OnFeatures):
         return set(on.ids)
     if isinstance(on, Outside) or (isinstance(on, Profile) and on.side == "outside"):
         return {"outside"}
     if isinstance(on, Profile):
         wide = {round(d, 2) for _, d in on.at_mm}
-        return {each.id for each in facts.geometry.features if isinstance(each, Hole) and round(each.diameter_mm, 2) in wide}
+        return {
+            each.id
+            for each in facts.geometry.features
+            if isinstance(each, Hole) and round(each.diameter_mm, 2) in wide
+        }
     return set()
 
 
 def standing_over_hole(op: OperationFacts, memo: Memo) -> float | None:
-    """How much material (mm) still stands over the mouth of a hole before it is cut; None where there is none."""
+    """How much material (mm) still stands over the mouth of a hole before it is cut; None where
+    there is none.
+    """
     if op.work is None or not op.work.holes or op.stock_before is None:
         return None
     before, work = op.stock_before, op.work
 
     def highest() -> float:
         surface = memo.get(("surface", op.key_before), lambda: top_surface(before))
-        over = [(surface.highest_within(disc(x, y, 0.45 * work.hole_diameter)), mouth) for x, y, mouth, _ in work.holes]
+        over = [
+            (surface.highest_within(disc(x, y, 0.45 * work.hole_diameter)), mouth)
+            for x, y, mouth, _ in work.holes
+        ]
         return max((top - mouth for top, mouth in over if top is not None), default=0.0)
 
     standing = memo.get(("over-hole", op.key_before, work.holes, work.hole_diameter), highest)
@@ -141,7 +254,9 @@ def standing_over_hole(op: OperationFacts, memo: Memo) -> float | None:
 
 
 def open_wall(op: OperationFacts, memo: Memo) -> float | None:
-    """How deep (mm) the wall of a hole is first open on a side, in material before the cut; None where it is whole or all gone."""
+    """How deep (mm) the wall of a hole is first open on a side, in material before the cut; None
+    where it is whole or all gone.
+    """
     if op.work is None or not op.work.holes or op.stock_before is None or op.tool is None:
         return None
     before, work = op.stock_before, op.work

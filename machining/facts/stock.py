@@ -49,7 +49,9 @@ def blank_solid(geometry: PartGeometry, stock: Stock) -> Solid:
 
 
 def removed(operation: Operation, work: Work, stock_outline: Region) -> Solid | None:
-    """What an operation cuts away, in the setup frame; None where it leaves no mark on the model."""
+    """What an operation cuts away, in the setup frame; None where it leaves no mark on
+    the model.
+    """
     if operation.kind in ("tap", "chamfer"):
         return None
     if work.holes:
@@ -57,8 +59,11 @@ def removed(operation: Operation, work: Work, stock_outline: Region) -> Solid | 
     if work.floor >= work.top:
         return None
     if work.kept is not None:
-        return prism(grown(stock_outline, BEYOND_MM).difference(work.kept), work.floor, work.top + BEYOND_MM)
-    over = grown(work.region, BEYOND_MM) if operation.kind == "face" else work.region  # a face leaves no sliver at its rim
+        return prism(
+            grown(stock_outline, BEYOND_MM).difference(work.kept), work.floor, work.top + BEYOND_MM
+        )
+    # a face leaves no sliver at its rim
+    over = grown(work.region, BEYOND_MM) if operation.kind == "face" else work.region
     return prism(over, work.floor, work.top + BEYOND_MM)
 
 

@@ -1,4 +1,6 @@
-"""A slope cut by a tilted tool: which straight edges it has, where the table puts each, what tool and machine make of it."""
+"""A slope cut by a tilted tool: which straight edges it has, where the table puts each, what tool
+and machine make of it.
+"""
 
 from __future__ import annotations
 
@@ -90,20 +92,34 @@ def _straights(corners: Vector) -> list[Run]:
 
 
 def _turn(before: tuple[float, float], after: tuple[float, float]) -> float:
-    cross, dot = before[0] * after[1] - before[1] * after[0], before[0] * after[0] + before[1] * after[1]
+    cross, dot = (
+        before[0] * after[1] - before[1] * after[0],
+        before[0] * after[0] + before[1] * after[1],
+    )
     return degrees(atan2(cross, dot))
 
 
 def follows_rounds(edges: list[list[Run]]) -> bool:
     """Does any of its lines go round a bend in short moves, which no locked position follows?"""
-    return any(float(np.linalg.norm(run.points[1] - run.points[0])) < ROUND_MM for line in edges for run in line)
+    return any(
+        float(np.linalg.norm(run.points[1] - run.points[0])) < ROUND_MM
+        for line in edges
+        for run in line
+    )
 
 
 def work_out(op: OperationFacts, facts: PlanFacts, memo: Memo) -> None:
-    """Figures lean, index_time or waiting_time, stick-out and travel of every position. Needs path and stock."""
+    """Figures lean, index_time or waiting_time, stick-out and travel of every position. Needs path
+    and stock.
+    """
     machine, tool = op.setup.machine, op.tool
     assert machine is not None and tool is not None and isinstance(op.operation, Slope)
-    op.work_out(pointed.lean, "lean", surface_angle=Given(op.operation.angle_deg), half_angle=Given(edge_half_angle(tool), f"tool:T{op.loaded.number if op.loaded else '?'}"))
+    op.work_out(
+        pointed.lean,
+        "lean",
+        surface_angle=Given(op.operation.angle_deg),
+        half_angle=Given(edge_half_angle(tool), f"tool:T{op.loaded.number if op.loaded else '?'}"),
+    )
     if machine.rotary is None or op.path is None or not op.path.legs:
         return
     edges = runs(op)
@@ -120,9 +136,16 @@ def _times(op: OperationFacts, edges: list[list[Run]], table: Rotary) -> None:
         lean, headings = abs(op.figures["lean"].value), [0.0, *(run.heading for run in every), 0.0]
         turns = [abs(_turned(b - a)) for a, b in zip(headings[:-1], headings[1:], strict=True)]
         tilts = [lean, *[0.0] * (len(every) - 1), lean]
-        longest = [max(turn, tilt * table.turn_speed_deg_s / table.tilt_speed_deg_s) for turn, tilt in zip(turns, tilts, strict=True)]
+        longest = [
+            max(turn, tilt * table.turn_speed_deg_s / table.tilt_speed_deg_s)
+            for turn, tilt in zip(turns, tilts, strict=True)
+        ]
         op.work_out(
-            rotary.index_time, "index_time", turned=Given(sum(longest), "path"), speed=op.of_machine(table.turn_speed_deg_s), positions=Given(float(len(turns)), "edges, and back upright"),
+            rotary.index_time,
+            "index_time",
+            turned=Given(sum(longest), "path"),
+            speed=op.of_machine(table.turn_speed_deg_s),
+            positions=Given(float(len(turns)), "edges, and back upright"),
             clamp=op.of_machine(table.clamp_s),
         )
         return
@@ -133,7 +156,12 @@ def _times(op: OperationFacts, edges: list[list[Run]], table: Rotary) -> None:
             long = float(np.linalg.norm(after.points[1] - after.points[0]))
             on_the_way = table.turn_speed_deg_s * long / feed if long < ROUND_MM else 0.0
             excess += max(abs(_turn(before.along, after.along)) - on_the_way, 0.0)
-    op.work_out(rotary.waiting_time, "waiting_time", turned=Given(excess, "corners of the path"), speed=op.of_machine(table.turn_speed_deg_s))
+    op.work_out(
+        rotary.waiting_time,
+        "waiting_time",
+        turned=Given(excess, "corners of the path"),
+        speed=op.of_machine(table.turn_speed_deg_s),
+    )
 
 
 def _turned(difference: float) -> float:
@@ -143,15 +171,38 @@ def _turned(difference: float) -> float:
 def _poses(op: OperationFacts, edges: list[list[Run]], table: Rotary) -> list[tuple[Run, Pose]]:
     """The table's pose for every edge, with the work standing in the middle of the table."""
     lie = op.setup.lie
-    centre = np.array([(lie.stock_low[0] + lie.stock_high[0]) / 2.0, (lie.stock_low[1] + lie.stock_high[1]) / 2.0, float(lie.stock_low[2]) - op.setup.seat_mm])
+    centre = np.array(
+        [
+            (lie.stock_low[0] + lie.stock_high[0]) / 2.0,
+            (lie.stock_low[1] + lie.stock_high[1]) / 2.0,
+            float(lie.stock_low[2]) - op.setup.seat_mm,
+        ]
+    )
     lean = op.figures["lean"].value
-    return [(run, rotary.tilted_pose(run.along, lean, centre, table.tilt_axis_above_mm)) for line in edges for run in line]
+    return [
+        (run, rotary.tilted_pose(run.along, lean, centre, table.tilt_axis_above_mm))
+        for line in edges
+        for run in line
+    ]
 
 
-def _room(op: OperationFacts, facts: PlanFacts, edges: list[list[Run]], machine: Machine, table: Rotary, memo: Memo) -> None:
+def _room(
+    op: OperationFacts,
+    facts: PlanFacts,
+    edges: list[list[Run]],
+    machine: Machine,
+    table: Rotary,
+    memo: Memo,
+) -> None:
     """Stick-out and travel at the position that asks most."""
     holder, loaded, after = op.holder, op.loaded, op.stock_after
-    if holder is None or loaded is None or after is None or machine.nose_to_table_max_mm is None or machine.nose_to_table_min_mm is None:
+    if (
+        holder is None
+        or loaded is None
+        or after is None
+        or machine.nose_to_table_max_mm is None
+        or machine.nose_to_table_min_mm is None
+    ):
         return
     settings = facts.library.settings
     most_need, farthest_x, farthest_y, highest, lowest = -inf, 0.0, 0.0, -inf, inf
@@ -160,28 +211,56 @@ def _room(op: OperationFacts, facts: PlanFacts, edges: list[list[Run]], machine:
         tops = _tops(op, after, pose, memo)
         ends = pose.apply(run.points)
         tip = float(ends[:, 2].mean())
-        farthest_x, farthest_y = max(farthest_x, float(np.abs(ends[:, 0]).max())), max(farthest_y, float(np.abs(ends[:, 1]).max()))
+        farthest_x, farthest_y = (
+            max(farthest_x, float(np.abs(ends[:, 0]).max())),
+            max(farthest_y, float(np.abs(ends[:, 1]).max())),
+        )
         everything = tops.highest_within(LineString(ends[:, :2]).buffer(1e4)) or tip
         highest, lowest = max(highest, everything + settings.retract_mm), min(lowest, tip)
         for radius, above in holder.wider_steps:
-            top = tops.highest_within(LineString(ends[:, :2]).buffer(radius + settings.side_margin_mm))
+            top = tops.highest_within(
+                LineString(ends[:, :2]).buffer(radius + settings.side_margin_mm)
+            )
             if top is not None and top - tip - above > most_need:
                 most_need, section_of = top - tip - above, (top - tip, above)
     if most_need > -inf:
         needed = op.work_out(
-            stick_out.needed_stick_out, "stick_out_needed", obstacle_above_tip=Given(max(section_of[0], 0.0), "stock, jaws and path, tilted"),
-            section_above_face=Given(section_of[1], f"holder:{holder.name}"), margin=facts.shop("below_margin_mm"),
+            stick_out.needed_stick_out,
+            "stick_out_needed",
+            obstacle_above_tip=Given(max(section_of[0], 0.0), "stock, jaws and path, tilted"),
+            section_above_face=Given(section_of[1], f"holder:{holder.name}"),
+            margin=facts.shop("below_margin_mm"),
         )
-        op.work_out(stick_out.spare_stick_out, "stick_out_spare", stick_out=Given(loaded.stick_out_mm, f"tool:T{loaded.number}"), needed=needed)
+        op.work_out(
+            stick_out.spare_stick_out,
+            "stick_out_spare",
+            stick_out=Given(loaded.stick_out_mm, f"tool:T{loaded.number}"),
+            needed=needed,
+        )
     gauge = Given(loaded.stick_out_mm + holder.length_mm, f"tool:T{loaded.number}")
     for letter, far in (("x", farthest_x), ("y", farthest_y)):
-        op.work_out(envelope.spare_sideways, f"travel_{letter}", travel=op.of_machine(getattr(machine.travel, letter)), farthest=Given(far, "path, tilted"))
+        op.work_out(
+            envelope.spare_sideways,
+            f"travel_{letter}",
+            travel=op.of_machine(getattr(machine.travel, letter)),
+            farthest=Given(far, "path, tilted"),
+        )
     table_top = Given(0.0, "the table's top")
     op.work_out(
-        envelope.spare_above, "travel_up", nose_highest=op.of_machine(machine.nose_to_table_max_mm), seat=table_top, tip_highest=Given(highest, "stock and path, tilted"), tool_length=gauge,
+        envelope.spare_above,
+        "travel_up",
+        nose_highest=op.of_machine(machine.nose_to_table_max_mm),
+        seat=table_top,
+        tip_highest=Given(highest, "stock and path, tilted"),
+        tool_length=gauge,
     )
     op.work_out(
-        envelope.spare_below, "travel_down", nose_lowest=op.of_machine(machine.nose_to_table_min_mm), seat=table_top, tip_lowest=Given(lowest, "path, tilted"), tool_length=gauge,
+        envelope.spare_below,
+        "travel_down",
+        nose_lowest=op.of_machine(machine.nose_to_table_min_mm),
+        seat=table_top,
+        tip_lowest=Given(lowest, "path, tilted"),
+        tool_length=gauge,
     )
 
 
@@ -200,13 +279,20 @@ def timed(op: OperationFacts) -> None:
     """The time of a tilted cut: its way at feed, and what the table's positions or turning add."""
     assert isinstance(op.operation, Slope) and op.path is not None
     taken = time_at(op, op.figures["feed"].value)
-    op.time = replace(taken, dwell_s=taken.dwell_s + (op.value("index_time") or 0.0) + (op.value("waiting_time") or 0.0))
+    op.time = replace(
+        taken,
+        dwell_s=taken.dwell_s + (op.value("index_time") or 0.0) + (op.value("waiting_time") or 0.0),
+    )
 
 
 def path_of(op: OperationFacts, followed: Path) -> Path:
-    """Locked, every straight edge is a cut of its own with its own way down and up; live, lines stay whole."""
+    """Locked, every straight edge is a cut of its own with its own way down and up; live, lines
+    stay whole.
+    """
     assert isinstance(op.operation, Slope)
-    return followed if op.operation.axes == "live" else Path(tuple(_apart(followed)), followed.dwell_s)
+    return (
+        followed if op.operation.axes == "live" else Path(tuple(_apart(followed)), followed.dwell_s)
+    )
 
 
 def _apart(path: Path) -> list[Leg]:

@@ -10,25 +10,50 @@ from .context import OperationFacts
 
 
 def of_operation(op: OperationFacts) -> None:
-    """Figures travel_x, travel_y, travel_up and travel_down: what is to spare, mm; negative is too much."""
+    """Figures travel_x, travel_y, travel_up and travel_down: what is to spare, mm; negative is too
+    much.
+    """
     setup, machine = op.setup, op.setup.machine
     if machine is not None and machine.kind == "lathe":
         turning.travel(op, machine)
         return
-    if machine is None or machine.nose_to_table_max_mm is None or machine.nose_to_table_min_mm is None or op.path is None or op.loaded is None or op.holder is None or not op.path.legs:
+    if (
+        machine is None
+        or machine.nose_to_table_max_mm is None
+        or machine.nose_to_table_min_mm is None
+        or op.path is None
+        or op.loaded is None
+        or op.holder is None
+        or not op.path.legs
+    ):
         return
     low, high = op.path.bounds()
     lie = setup.lie
     for i, letter in enumerate("xy"):
         middle = float(lie.stock_low[i] + lie.stock_high[i]) / 2.0
         farthest = max(abs(float(low[i]) - middle), abs(float(high[i]) - middle))
-        op.work_out(envelope.spare_sideways, f"travel_{letter}", travel=op.of_machine(getattr(machine.travel, letter)), farthest=Given(farthest, "path"))
+        op.work_out(
+            envelope.spare_sideways,
+            f"travel_{letter}",
+            travel=op.of_machine(getattr(machine.travel, letter)),
+            farthest=Given(farthest, "path"),
+        )
     gauge = Given(op.loaded.stick_out_mm + op.holder.length_mm, f"tool:T{op.loaded.number}")
     base = Given(setup.seat_mm, "vise and grip")
     bottom = float(lie.stock_low[2])
     op.work_out(
-        envelope.spare_above, "travel_up", nose_highest=op.of_machine(machine.nose_to_table_max_mm), seat=base, tip_highest=Given(float(high[2]) - bottom, "path"), tool_length=gauge,
+        envelope.spare_above,
+        "travel_up",
+        nose_highest=op.of_machine(machine.nose_to_table_max_mm),
+        seat=base,
+        tip_highest=Given(float(high[2]) - bottom, "path"),
+        tool_length=gauge,
     )
     op.work_out(
-        envelope.spare_below, "travel_down", nose_lowest=op.of_machine(machine.nose_to_table_min_mm), seat=base, tip_lowest=Given(float(low[2]) - bottom, "path"), tool_length=gauge,
+        envelope.spare_below,
+        "travel_down",
+        nose_lowest=op.of_machine(machine.nose_to_table_min_mm),
+        seat=base,
+        tip_lowest=Given(float(low[2]) - bottom, "path"),
+        tool_length=gauge,
     )

@@ -1,14 +1,28 @@
-"""What could be turned next in a setup: the end, the outside, the bore, grooves, a thread, and off."""
+"""What could be turned next in a setup: the end, the outside, the bore, grooves, a
+thread, and off.
+"""
 
 from __future__ import annotations
 
 from collections.abc import Iterator
+from functools import partial
 
 from machining.geometry.contours import contour_of, in_shadow, inside_of
 from machining.geometry.regions import Region
 from machining.geometry.solids import half_section, posed
 from machining.plan.operation import Drill, Points
-from machining.plan.turned import Groove, PartOff, Plane, Profile, Stretch, TurnFace, TurnFinish, TurnGroove, TurnRough, TurnThread
+from machining.plan.turned import (
+    Groove,
+    PartOff,
+    Plane,
+    Profile,
+    Stretch,
+    TurnFace,
+    TurnFinish,
+    TurnGroove,
+    TurnRough,
+    TurnThread,
+)
 from machining.world.tool import Tool
 
 from .at_hand import Fits
@@ -30,15 +44,38 @@ def turn_offers(bench: Bench) -> Iterator[Offer]:
     fine: Fits = lambda t: t.kind == "turning_finish"  # noqa: E731
     end = float(bench.seen.lie.part_high[2])
     if "turn_face" not in here and float(bench.seen.lie.stock_high[2]) - end > STANDS_OVER_MM:
-        yield bench.offer("End", "Face", plain, lambda t: t.cutting_depth_mm, lambda id, tool, t: TurnFace(id=id, tool=tool, on=Plane(z_mm=round(end, 3) + 0.0)))
+        yield bench.offer(
+            "End",
+            "Face",
+            plain,
+            lambda t: t.cutting_depth_mm,
+            lambda id, tool, t: TurnFace(id=id, tool=tool, on=Plane(z_mm=round(end, 3) + 0.0)),
+        )
     outside = down_to_jaws(past_the_end(contour_of(body), bench), bench)
     if len(outside) > 1:
         profile = as_profile(bridged(outside), "outside")
         wide = f"Outside, Ø{2.0 * max(r for r, _ in outside):.4g}"
         if not _planned(bench, "turn_rough", "outside"):
-            yield bench.offer(wide, "Rough", plain, lambda t: t.cutting_depth_mm, lambda id, tool, t: TurnRough(id=id, tool=tool, on=profile, depth_mm=min(2.0, t.cutting_depth_mm if t else 2.0)))
+            yield bench.offer(
+                wide,
+                "Rough",
+                plain,
+                lambda t: t.cutting_depth_mm,
+                lambda id, tool, t: TurnRough(
+                    id=id,
+                    tool=tool,
+                    on=profile,
+                    depth_mm=min(2.0, t.cutting_depth_mm if t else 2.0),
+                ),
+            )
         if not _planned(bench, "turn_finish", "outside"):
-            yield bench.offer(wide, "Finish", fine, lambda t: t.max_ramp_deg, lambda id, tool, t: TurnFinish(id=id, tool=tool, on=profile))
+            yield bench.offer(
+                wide,
+                "Finish",
+                fine,
+                lambda t: t.max_ramp_deg,
+                lambda id, tool, t: TurnFinish(id=id, tool=tool, on=profile),
+            )
         yield from _grooves(bench, outside)
     yield from _bore(bench, body)
     yield from _thread_and_off(bench, outside, here)
@@ -46,25 +83,36 @@ def turn_offers(bench: Bench) -> Iterator[Offer]:
 
 def as_profile(corners: Corners, side: str) -> Profile:
     """A contour of (radius, z) as the place of an operation."""
-    return Profile(at_mm=tuple((round(z, 3) + 0.0, round(2.0 * r, 3)) for r, z in corners), side=side)  # type: ignore[arg-type]
+    return Profile(
+        at_mm=tuple((round(z, 3) + 0.0, round(2.0 * r, 3)) for r, z in corners), side=side
+    )  # type: ignore[arg-type]
 
 
 def past_the_end(corners: Corners, bench: Bench) -> Corners:
-    """Drawn on past the part's other end where stock goes on there, so that parting off leaves no rim."""
+    """Drawn on past the part's other end where stock goes on there, so that parting off leaves no
+    rim.
+    """
     if not corners or corners[-1][1] - float(bench.seen.lie.stock_low[2]) < PAST_MM:
         return corners
     r, z = corners[-1]
-    return [*(corners[:-1] if len(corners) > 1 and abs(corners[-2][0] - r) < 1e-4 else corners), (r, z - PAST_MM)]
+    return [
+        *(corners[:-1] if len(corners) > 1 and abs(corners[-2][0] - r) < 1e-4 else corners),
+        (r, z - PAST_MM),
+    ]
 
 
 def down_to_jaws(corners: Corners, bench: Bench) -> Corners:
     """The contour as far as the jaws' margin lets a tool go."""
-    lowest = bench.seen.jaws[0].top + bench.facts.library.settings.jaw_margin_mm if bench.seen.jaws else float(bench.seen.lie.part_low[2])
+    lowest = (
+        bench.seen.jaws[0].top + bench.facts.library.settings.jaw_margin_mm
+        if bench.seen.jaws
+        else float(bench.seen.lie.part_low[2])
+    )
     kept: Corners = []
     for r, z in corners:
         if z < lowest - 1e-6:
             if kept:
-                (above_r, above_z) = kept[-1]
+                above_r, above_z = kept[-1]
                 share = (above_z - lowest) / (above_z - z)
                 if share > 1e-6:
                     kept.append((round(above_r + share * (r - above_r), 5), round(lowest, 5)))
@@ -74,12 +122,19 @@ def down_to_jaws(corners: Corners, bench: Bench) -> Corners:
 
 
 def _planned(bench: Bench, kind: str, side: str) -> bool:
-    return any(op.kind == kind and isinstance(op.on, Profile) and op.on.side == side for op in bench.seen.setup.operations)
+    return any(
+        op.kind == kind and isinstance(op.on, Profile) and op.on.side == side
+        for op in bench.seen.setup.operations
+    )
 
 
 def valleys(outside: Corners) -> Iterator[int]:
-    """Places of the first corner of recesses with two upright walls that no finishing tool gets to the bottom of."""
-    for place, ((r0, z0), (r1, z1), (r2, z2), (r3, _)) in enumerate(zip(outside, outside[1:], outside[2:], outside[3:], strict=False)):
+    """Places of the first corner of recesses with two upright walls that no finishing tool gets to
+    the bottom of.
+    """
+    for place, ((r0, z0), (r1, z1), (r2, z2), (r3, _)) in enumerate(
+        zip(outside, outside[1:], outside[2:], outside[3:], strict=False)
+    ):
         if abs(z0 - z1) < SAME_MM and abs(r1 - r2) < SAME_MM and r0 > r1 and r3 > r2:
             body = inside_of([(r0, z0 + 1.0), (r0, z0), (r1, z1), (r2, z2)])
             if in_shadow(body, True, FOLLOWS_DEG).area >= LEAST_GROOVE_MM2:
@@ -91,20 +146,32 @@ def bridged(outside: Corners) -> Corners:
     corners = list(outside)
     for place in valleys(outside):
         level = min(outside[place][0], outside[place + 3][0])
-        corners[place + 1], corners[place + 2] = (level, outside[place + 1][1]), (level, outside[place + 2][1])
+        corners[place + 1], corners[place + 2] = (
+            (level, outside[place + 1][1]),
+            (level, outside[place + 2][1]),
+        )
     return [each for k, each in enumerate(corners) if k == 0 or each != corners[k - 1]]
 
 
 def _grooves(bench: Bench, outside: Corners) -> Iterator[Offer]:
-    done = {round(op.on.z_mm, 2) for op in bench.seen.setup.operations if isinstance(op, TurnGroove) and isinstance(op.on, Groove)}
+    done = {
+        round(op.on.z_mm, 2)
+        for op in bench.seen.setup.operations
+        if isinstance(op, TurnGroove) and isinstance(op.on, Groove)
+    }
     for place in valleys(outside):
         (bottom_r, high), (_, low) = outside[place + 1], outside[place + 2]
         width, bottom, at = round(high - low, 3), round(2.0 * bottom_r, 3), round(high, 3)
         if round(at, 2) in done:
             continue
         yield bench.offer(
-            f"Groove {width:.4g} × Ø{bottom:.4g}", "Groove", _fits_groove(width), lambda t: t.insert_width_mm or 0.0,
-            lambda id, tool, t, on=Groove(z_mm=at, width_mm=width, diameter_mm=bottom): TurnGroove(id=id, tool=tool, on=on),  # type: ignore[misc]
+            f"Groove {width:.4g} × Ø{bottom:.4g}",
+            "Groove",
+            _fits_groove(width),
+            lambda t: t.insert_width_mm or 0.0,
+            lambda id, tool, t, on=Groove(z_mm=at, width_mm=width, diameter_mm=bottom): TurnGroove(
+                id=id, tool=tool, on=on
+            ),  # type: ignore[misc]
         )
 
 
@@ -128,17 +195,41 @@ def _bore(bench: Bench, body: Region) -> Iterator[Offer]:
     narrow, deep = 2.0 * min(r for r, _ in corners), corners[0][1] - corners[-1][1]
     through = len(corners) == len(wall)
     group = f"Bore Ø{narrow:.4g}, {deep:.4g} deep"
-    on = Points(at_mm=((0.0, 0.0),), top_mm=round(end, 3), diameter_mm=round(narrow, 3), depth_mm=round(deep, 3), through=through)
+    on = Points(
+        at_mm=((0.0, 0.0),),
+        top_mm=round(end, 3),
+        diameter_mm=round(narrow, 3),
+        depth_mm=round(deep, 3),
+        through=through,
+    )
     if not any(op.kind == "drill" for op in bench.seen.setup.operations):
         yield bench.offer(
-            group, "Drill", lambda t: t.kind == "turning_drill" and t.diameter_mm <= narrow + 1e-6, lambda t: t.diameter_mm,
-            lambda id, tool, t: Drill(id=id, tool=tool, on=on, peck_mm=t.diameter_mm if t and deep > 3 * t.diameter_mm else None),
+            group,
+            "Drill",
+            lambda t: t.kind == "turning_drill" and t.diameter_mm <= narrow + 1e-6,
+            lambda t: t.diameter_mm,
+            lambda id, tool, t: Drill(
+                id=id,
+                tool=tool,
+                on=on,
+                peck_mm=t.diameter_mm if t and deep > 3 * t.diameter_mm else None,
+            ),
         )
     bar: Fits = lambda t: t.kind == "boring_bar" and t.diameter_mm <= narrow  # noqa: E731
     profile = as_profile(corners, "inside")
-    for kind, label, made in (("turn_rough", "Rough", TurnRough), ("turn_finish", "Finish", TurnFinish)):
+    for kind, label, made in (
+        ("turn_rough", "Rough", TurnRough),
+        ("turn_finish", "Finish", TurnFinish),
+    ):
         if not _planned(bench, kind, "inside"):
-            yield bench.offer(group, label, bar, lambda t: t.shank_diameter_mm, lambda id, tool, t, made=made: made(id=id, tool=tool, on=profile, **({"depth_mm": 1.0} if made is TurnRough else {})))  # type: ignore[misc]
+            make = partial(_inside, made, profile)
+            yield bench.offer(group, label, bar, lambda t: t.shank_diameter_mm, make)
+
+
+def _inside(
+    made: type[TurnRough | TurnFinish], on: Profile, id: str, tool: str, t: Tool | None
+) -> TurnRough | TurnFinish:
+    return made(id=id, tool=tool, on=on, **({"depth_mm": 1.0} if made is TurnRough else {}))
 
 
 def _thread_and_off(bench: Bench, outside: Corners, here: set[str]) -> Iterator[Offer]:
@@ -146,14 +237,41 @@ def _thread_and_off(bench: Bench, outside: Corners, here: set[str]) -> Iterator[
     end = round(float(lie.part_high[2]), 3) + 0.0
     size = round(2.0 * outside[0][0], 2) if outside else 10.0
     yield bench.offer(
-        "By hand", "Thread", lambda t: t.kind == "turning_thread", lambda t: -(t.pitch_mm or 0.0),
-        lambda id, tool, t: TurnThread(id=id, tool=tool, on=Stretch(z_mm=end, length_mm=max(round(0.8 * size, 1), 3.0)), diameter_mm=max(size, 1.0), pitch_mm=(t.pitch_mm if t else None) or 1.5),
+        "By hand",
+        "Thread",
+        lambda t: t.kind == "turning_thread",
+        lambda t: -(t.pitch_mm or 0.0),
+        lambda id, tool, t: TurnThread(
+            id=id,
+            tool=tool,
+            on=Stretch(z_mm=end, length_mm=max(round(0.8 * size, 1), 3.0)),
+            diameter_mm=max(size, 1.0),
+            pitch_mm=(t.pitch_mm if t else None) or 1.5,
+        ),
         rare="turn_thread" in here,
     )
     back = float(lie.part_low[2])
     if "part_off" not in here and back - float(lie.stock_low[2]) > 1.0:
-        yield bench.offer("End", "Part off", lambda t: t.kind == "part_off", lambda t: t.cutting_depth_mm, lambda id, tool, t: PartOff(id=id, tool=tool, on=Plane(z_mm=round(back, 3))))
+        yield bench.offer(
+            "End",
+            "Part off",
+            lambda t: t.kind == "part_off",
+            lambda t: t.cutting_depth_mm,
+            lambda id, tool, t: PartOff(id=id, tool=tool, on=Plane(z_mm=round(back, 3))),
+        )
     yield bench.offer(
-        "By hand", "Groove", lambda t: t.kind == "turning_groove", lambda t: -(t.insert_width_mm or 0.0),
-        lambda id, tool, t: TurnGroove(id=id, tool=tool, on=Groove(z_mm=end - 10.0, width_mm=(t.insert_width_mm if t else None) or 3.0, diameter_mm=max(round(0.8 * size, 1), 1.0))), rare=True,
+        "By hand",
+        "Groove",
+        lambda t: t.kind == "turning_groove",
+        lambda t: -(t.insert_width_mm or 0.0),
+        lambda id, tool, t: TurnGroove(
+            id=id,
+            tool=tool,
+            on=Groove(
+                z_mm=end - 10.0,
+                width_mm=(t.insert_width_mm if t else None) or 3.0,
+                diameter_mm=max(round(0.8 * size, 1), 1.0),
+            ),
+        ),
+        rare=True,
     )

@@ -1,4 +1,6 @@
-"""What turning asks besides its forces: how far its tool stands out, what room the slides have, how long it takes."""
+"""What turning asks besides its forces: how far its tool stands out, what room the slides have, how
+long it takes.
+"""
 
 from __future__ import annotations
 
@@ -30,11 +32,17 @@ CUTS_ON_AXIS = frozenset({"drill", "ream", "tap", "spot"})
 
 def on_axis(op: OperationFacts) -> bool:
     """Does it work a hole on the spindle's own axis?"""
-    return op.operation.kind in CUTS_ON_AXIS and op.work is not None and all(abs(x) < 1e-3 and abs(y) < 1e-3 for x, y, _, _ in op.work.holes)
+    return (
+        op.operation.kind in CUTS_ON_AXIS
+        and op.work is not None
+        and all(abs(x) < 1e-3 and abs(y) < 1e-3 for x, y, _, _ in op.work.holes)
+    )
 
 
 def section_after(op: OperationFacts) -> Region:
-    """What is left of the turning stock's section: worked out in the plane, which is quicker than cutting the solid anew."""
+    """What is left of the turning stock's section: worked out in the plane, which is quicker than
+    cutting the solid anew.
+    """
     assert op.section_before is not None and op.stock_after is not None
     before, work = op.section_before, op.work
     if isinstance(op.operation, PartOff) and op.operation.on.to_diameter_mm == 0:
@@ -43,7 +51,9 @@ def section_after(op: OperationFacts) -> Region:
         return before
     if work.turned is not None:
         return before if work.turned.is_empty else areas_of(before.difference(work.turned))
-    return areas_of(before.difference(_bored(work))) if on_axis(op) else half_section(op.stock_after)
+    return (
+        areas_of(before.difference(_bored(work))) if on_axis(op) else half_section(op.stock_after)
+    )
 
 
 def _bored(work: Work) -> Region:
@@ -63,16 +73,29 @@ def removed(op: OperationFacts, before: Solid, after: Solid) -> float:
 
 def broken(op: OperationFacts) -> float:
     """How thick (mm) the stock is that a turned cut meets only for a part of each turn."""
-    if op.section_before is None or op.stock_before is None or op.work is None or op.work.turned is None:
+    if (
+        op.section_before is None
+        or op.stock_before is None
+        or op.work is None
+        or op.work.turned is None
+    ):
         return 0.0
-    return thickest(op.work.turned.intersection(op.section_before.difference(always_there(op.stock_before))))
+    return thickest(
+        op.work.turned.intersection(op.section_before.difference(always_there(op.stock_before)))
+    )
 
 
 def standing_over(op: OperationFacts) -> float | None:
-    """How much material (mm) still stands over the mouth of a hole on the axis; None where there is none."""
+    """How much material (mm) still stands over the mouth of a hole on the axis; None where there is
+    none.
+    """
     if op.section_before is None or op.work is None or not op.work.holes:
         return None
-    over = areas_of(op.section_before.intersection(box(0.0, op.work.holes[0][2], MOUTH_SHARE * op.work.hole_diameter, FAR_MM)))
+    over = areas_of(
+        op.section_before.intersection(
+            box(0.0, op.work.holes[0][2], MOUTH_SHARE * op.work.hole_diameter, FAR_MM)
+        )
+    )
     stands = 0.0 if over.is_empty else float(over.bounds[3]) - op.work.holes[0][2]
     return stands if stands > STANDING_MM else None
 
@@ -80,54 +103,110 @@ def standing_over(op: OperationFacts) -> float | None:
 def reach(op: OperationFacts, facts: PlanFacts) -> None:
     """Figures stick_out_needed, stick_out_spare, stick_out_longest; slenderness of a boring bar."""
     tool, holder, loaded, path = op.tool, op.holder, op.loaded, op.path
-    if tool is None or holder is None or loaded is None or path is None or op.section_after is None or not path.legs:
+    if (
+        tool is None
+        or holder is None
+        or loaded is None
+        or path is None
+        or op.section_after is None
+        or not path.legs
+    ):
         return
-    standing, settings, origin = op.section_after, facts.library.settings, Given(loaded.stick_out_mm, f"tool:T{loaded.number}")
-    spots = [(float(r), float(z)) for leg in path.legs if leg.kind != "rapid" for r, _, z in leg.points]
+    standing, settings, origin = (
+        op.section_after,
+        facts.library.settings,
+        Given(loaded.stick_out_mm, f"tool:T{loaded.number}"),
+    )
+    spots = [
+        (float(r), float(z)) for leg in path.legs if leg.kind != "rapid" for r, _, z in leg.points
+    ]
     section_above = 0.0
     if op.operation.kind not in TURNED:
         above, section_above = _beside_axis(op, standing, holder, settings.side_margin_mm)
         where = Given(above, "stock, jaws and path")
     elif tool.kind in ("boring_bar", "face_groove"):
-        obstacle = max(float(op.setup.lie.stock_high[2]), *(z for _, z in spots)) - min(z for _, z in spots)
+        obstacle = max(float(op.setup.lie.stock_high[2]), *(z for _, z in spots)) - min(
+            z for _, z in spots
+        )
         where = Given(obstacle, "stock and path")
     else:
         half, aside = holder.sections[0].front_diameter_mm / 2.0, _aside(tool)
-        where = Given(max((_beside(op.setup, standing, z + aside, half) - r for r, z in spots), default=0.0), "stock, jaws and path")
+        where = Given(
+            max((_beside(op.setup, standing, z + aside, half) - r for r, z in spots), default=0.0),
+            "stock, jaws and path",
+        )
     needed = op.work_out(
-        stick_out.needed_stick_out, "stick_out_needed", obstacle_above_tip=Given(max(float(where), 0.0), where.origin), section_above_face=Given(section_above, f"holder:{holder.name}"),
-        margin=Given(settings.side_margin_mm, "shop.side_margin_mm") if op.operation.kind in TURNED else facts.shop("below_margin_mm"),
+        stick_out.needed_stick_out,
+        "stick_out_needed",
+        obstacle_above_tip=Given(max(float(where), 0.0), where.origin),
+        section_above_face=Given(section_above, f"holder:{holder.name}"),
+        margin=(
+            Given(settings.side_margin_mm, "shop.side_margin_mm")
+            if op.operation.kind in TURNED
+            else facts.shop("below_margin_mm")
+        ),
     )
     op.work_out(stick_out.spare_stick_out, "stick_out_spare", stick_out=origin, needed=needed)
-    op.work_out(stick_out.longest_stick_out, "stick_out_longest", overall=op.of_tool("overall_length_mm"), grip=Given(holder.grip_depth_mm, f"holder:{holder.name}"))
+    op.work_out(
+        stick_out.longest_stick_out,
+        "stick_out_longest",
+        overall=op.of_tool("overall_length_mm"),
+        grip=Given(holder.grip_depth_mm, f"holder:{holder.name}"),
+    )
     if op.operation.kind not in TURNED:
-        op.work_out(stick_out.slenderness, "slenderness", stick_out=origin, diameter=op.of_tool("diameter_mm"))
+        op.work_out(
+            stick_out.slenderness,
+            "slenderness",
+            stick_out=origin,
+            diameter=op.of_tool("diameter_mm"),
+        )
     if tool.kind == "boring_bar":
-        op.work_out(stick_out.slenderness, "slenderness", stick_out=origin, diameter=op.of_tool("shank_diameter_mm"))
+        op.work_out(
+            stick_out.slenderness,
+            "slenderness",
+            stick_out=origin,
+            diameter=op.of_tool("shank_diameter_mm"),
+        )
 
 
-def _beside_axis(op: OperationFacts, standing: Region, holder: Holder, margin: float) -> tuple[float, float]:
-    """How far over the tip of a tool on the axis stock and jaws reach beside the holder's section that asks most, and how high that stands."""
+def _beside_axis(
+    op: OperationFacts, standing: Region, holder: Holder, margin: float
+) -> tuple[float, float]:
+    """How far over the tip of a tool on the axis stock and jaws reach beside the holder's section
+    that asks most, and how high that stands.
+    """
     assert op.path is not None
     tip, found = float(op.path.bounds()[0][2]), (0.0, 0.0)
     for radius, above in holder.wider_steps:
         band = areas_of(standing.intersection(box(0.0, -FAR_MM, radius + margin, FAR_MM)))
         tops = [] if band.is_empty else [float(band.bounds[3])]
-        tops += [jaw.top for jaw in op.setup.jaws if jaw.region.distance(Point(0.0, 0.0)) < radius + margin]
+        tops += [
+            jaw.top
+            for jaw in op.setup.jaws
+            if jaw.region.distance(Point(0.0, 0.0)) < radius + margin
+        ]
         if tops and max(tops) - tip - above > found[0] - found[1]:
             found = (max(tops) - tip, above)
     return found
 
 
 def _aside(tool: Tool) -> float:
-    """How far (mm) the middle of a tool's shank stands from its tip along the spindle, away from the chuck for a right-hand tool."""
+    """How far (mm) the middle of a tool's shank stands from its tip along the spindle, away from
+    the chuck for a right-hand tool.
+    """
     blade = tool.kind in ("turning_groove", "part_off")
-    away = 0.5 * (tool.shank_diameter_mm - (tool.insert_width_mm or 0.0)) if blade else constant("turning", "tip_aside") * tool.shank_diameter_mm
+    away = (
+        0.5 * (tool.shank_diameter_mm - (tool.insert_width_mm or 0.0))
+        if blade
+        else constant("turning", "tip_aside") * tool.shank_diameter_mm
+    )
     return {"right": away, "left": -away, "neutral": 0.0}[tool.hand]
 
 
 def _beside(setup: SetupFacts, standing: Region, z: float, half: float) -> float:
-    """How far out (radius, mm) stock and jaws reach beside a turret's block whose middle is at a height."""
+    """How far out (radius, mm) stock and jaws reach beside a turret's block whose middle is at a
+    height.
+    """
     band = standing.intersection(box(0.0, z - half, FAR_MM, z + half))
     stock = 0.0 if band.is_empty else float(band.bounds[2])
     jaws = [farthest(jaw.region) for jaw in setup.jaws if jaw.top > z - half]
@@ -135,13 +214,21 @@ def _beside(setup: SetupFacts, standing: Region, z: float, half: float) -> float
 
 
 def jaw_in_cut(op: OperationFacts, margin: float) -> float | None:
-    """How far (mm) the edge comes below the jaws' margin while it is outside of what they grip; None where it keeps clear."""
+    """How far (mm) the edge comes below the jaws' margin while it is outside of what they grip;
+    None where it keeps clear.
+    """
     if op.path is None or not op.setup.jaws:
         return None
     half = (op.tool.insert_width_mm or 0.0) / 2.0 if op.tool else 0.0
     gripped = op.setup.grip_diameter / 2.0
     outside = op.setup.setup.in_chuck is not None and op.setup.setup.in_chuck.grips == "outside"
-    lows = [float(z) - half for leg in op.path.legs if leg.kind != "rapid" for r, _, z in leg.points if (float(r) > 0.5 * gripped) == outside]
+    lows = [
+        float(z) - half
+        for leg in op.path.legs
+        if leg.kind != "rapid"
+        for r, _, z in leg.points
+        if (float(r) > 0.5 * gripped) == outside
+    ]
     deep = op.setup.jaws[0].top + margin - min(lows, default=1e9)
     return deep if deep > 1e-6 else None
 
@@ -154,41 +241,105 @@ def farthest(region: Region) -> float:
 def travel(op: OperationFacts, machine: Machine) -> None:
     """Figures travel_x, travel_z and travel_swing of a lathe: what is to spare, mm."""
     setup = op.setup
-    if op.path is None or op.loaded is None or op.holder is None or op.tool is None or not op.path.legs or machine.swing_mm is None:
+    if (
+        op.path is None
+        or op.loaded is None
+        or op.holder is None
+        or op.tool is None
+        or not op.path.legs
+        or machine.swing_mm is None
+    ):
         return
     low, high = op.path.bounds()
     along = op.tool.kind in ("boring_bar", "face_groove") or on_axis(op)
-    length = Given(op.loaded.stick_out_mm + op.holder.length_mm if along else 0.0, f"tool:T{op.loaded.number}" if along else "a tool across the spindle")
+    length = Given(
+        op.loaded.stick_out_mm + op.holder.length_mm if along else 0.0,
+        f"tool:T{op.loaded.number}" if along else "a tool across the spindle",
+    )
     front = min((jaw.bottom for jaw in setup.jaws), default=float(setup.lie.stock_low[2]))
     across = Given(float(high[0]) - min(float(low[0]), 0.0), "path")
-    op.work_out(envelope.spare_along, "travel_x", travel=op.of_machine(machine.travel.x), way=across, tool_length=Given(0.0, "a slide across the spindle"))
-    op.work_out(envelope.spare_along, "travel_z", travel=op.of_machine(machine.travel.z), way=Given(max(float(high[2]) - front, 0.0), "path and chuck"), tool_length=length)
+    op.work_out(
+        envelope.spare_along,
+        "travel_x",
+        travel=op.of_machine(machine.travel.x),
+        way=across,
+        tool_length=Given(0.0, "a slide across the spindle"),
+    )
+    op.work_out(
+        envelope.spare_along,
+        "travel_z",
+        travel=op.of_machine(machine.travel.z),
+        way=Given(max(float(high[2]) - front, 0.0), "path and chuck"),
+        tool_length=length,
+    )
     widest = max([float(setup.lie.stock_high[0]), *(farthest(jaw.region) for jaw in setup.jaws)])
-    op.work_out(envelope.spare_swing, "travel_swing", swing=op.of_machine(machine.swing_mm), widest=Given(2.0 * widest, "stock and jaws"))
+    op.work_out(
+        envelope.spare_swing,
+        "travel_swing",
+        swing=op.of_machine(machine.swing_mm),
+        widest=Given(2.0 * widest, "stock and jaws"),
+    )
 
 
 def size(op: OperationFacts, facts: PlanFacts) -> None:
-    """Figures turned_finish of a finishing cut; push_off of a boring bar, and size_error after its spring passes."""
+    """Figures turned_finish of a finishing cut; push_off of a boring bar, and size_error after its
+    spring passes.
+    """
     kind, tool, holder, machine = op.operation, op.tool, op.holder, op.setup.machine
     if tool is None or "chip" not in op.figures:
         return
     if isinstance(kind, TurnFinish) and 0 < op.figures["chip"].value <= 2.0 * tool.corner_radius_mm:
-        op.work_out(finish.turned_roughness, "turned_finish", feed_per_rev=op.figures["chip"], nose_radius=op.of_tool("corner_radius_mm"))
+        op.work_out(
+            finish.turned_roughness,
+            "turned_finish",
+            feed_per_rev=op.figures["chip"],
+            nose_radius=op.of_tool("corner_radius_mm"),
+        )
     force = op.figures.get("push_force")
-    if tool.kind != "boring_bar" or not isinstance(kind.on, Profile) or force is None or holder is None or op.loaded is None:
+    if (
+        tool.kind != "boring_bar"
+        or not isinstance(kind.on, Profile)
+        or force is None
+        or holder is None
+        or op.loaded is None
+    ):
         return
     give = holder.stiffness_um_n + (machine.compliance_um_n if machine else 0.0)
     bar: dict[str, Value] = {
-        "stick_out": Given(op.loaded.stick_out_mm, f"tool:T{op.loaded.number}"), "diameter": op.of_tool("shank_diameter_mm"),
-        "modulus": Given(constant("turning", "bar_modulus_gpa"), "data:turning.bar_modulus_gpa"), "compliance": Given(give, "holder and machine"),
+        "stick_out": Given(op.loaded.stick_out_mm, f"tool:T{op.loaded.number}"),
+        "diameter": op.of_tool("shank_diameter_mm"),
+        "modulus": Given(constant("turning", "bar_modulus_gpa"), "data:turning.bar_modulus_gpa"),
+        "compliance": Given(give, "holder and machine"),
     }
-    left = op.work_out(deflection.bar_push_off, "push_off" if isinstance(kind, TurnFinish) else "rough_push_off", force=force, **bar)
+    left = op.work_out(
+        deflection.bar_push_off,
+        "push_off" if isinstance(kind, TurnFinish) else "rough_push_off",
+        force=force,
+        **bar,
+    )
     for k in range(2, kind.passes + 1 if isinstance(kind, TurnFinish) else 0):
-        again = op.work_out(cutting.turning_force, f"spring_force_{k}", kc=op.figures["specific_force"], depth=left, feed_per_rev=op.figures["chip"])
-        pushed = op.work_out(cutting.share_of_force, f"spring_push_{k}", force=again, ratio=Given(constant("turning", "push"), "data:turning.push"))
+        again = op.work_out(
+            cutting.turning_force,
+            f"spring_force_{k}",
+            kc=op.figures["specific_force"],
+            depth=left,
+            feed_per_rev=op.figures["chip"],
+        )
+        pushed = op.work_out(
+            cutting.share_of_force,
+            f"spring_push_{k}",
+            force=again,
+            ratio=Given(constant("turning", "push"), "data:turning.push"),
+        )
         bent = op.work_out(deflection.bar_push_off, f"bent_{k}", force=pushed, **bar)
         least = Given(constant("spring", "least_chip"), "data:spring.least_chip")
-        left = op.work_out(finish.left_by_spring_pass, "size_error", bent=bent, edge_radius=op.of_tool("edge_radius_mm"), least_chip=least)
+        left = op.work_out(
+            finish.left_by_spring_pass,
+            "size_error",
+            bent=bent,
+            edge_radius=op.of_tool("edge_radius_mm"),
+            least_chip=least,
+        )
 
 
 def timed(op: OperationFacts) -> None:
@@ -197,4 +348,10 @@ def timed(op: OperationFacts) -> None:
     assert machine is not None and op.path is not None
     constant_speed = op.operation.rpm is None and not isinstance(op.operation, TurnThread)
     top = op.value("top_rpm") or op.figures["rpm"].value
-    op.time = turned_time(op.path, op.figures["cutting_speed"].value if constant_speed else None, op.figures["chip"].value, top if constant_speed else op.figures["rpm"].value, Drive.of(machine))
+    op.time = turned_time(
+        op.path,
+        op.figures["cutting_speed"].value if constant_speed else None,
+        op.figures["chip"].value,
+        top if constant_speed else op.figures["rpm"].value,
+        Drive.of(machine),
+    )

@@ -35,7 +35,9 @@ Named = tuple[str, str, dict[str, float]]
 
 
 def title(op: OperationFacts, facts: PlanFacts) -> Named:
-    """Verb, detail with ``{names}`` and the lengths (mm) behind them: ("Drill", "4 × {d} through", {"d": 6.8})."""
+    """Verb, detail with ``{names}`` and the lengths (mm) behind them: ("Drill", "4 × {d} through",
+    {"d": 6.8}).
+    """
     kind, on = op.operation, op.operation.on
     own = _own_words(op)
     if own is not None:
@@ -49,8 +51,16 @@ def title(op: OperationFacts, facts: PlanFacts) -> Named:
             xs, ys, zs = zip(*pocket.loops[0], strict=True)
             long, short = sorted((max(v) - min(v) for v in (xs, ys, zs)), reverse=True)[:2]
             if isinstance(kind, Chamfer):
-                return type(kind).VERB, "{s} round {l} × {w}", {"s": kind.size_mm, "l": long, "w": short}
-            return "Finish pocket" if isinstance(kind, FinishWalls) else type(kind).VERB, "{l} × {w}", {"l": long, "w": short}
+                return (
+                    type(kind).VERB,
+                    "{s} round {l} × {w}",
+                    {"s": kind.size_mm, "l": long, "w": short},
+                )
+            return (
+                "Finish pocket" if isinstance(kind, FinishWalls) else type(kind).VERB,
+                "{l} × {w}",
+                {"l": long, "w": short},
+            )
         holes = [f for f in found if isinstance(f, Hole)]
         if holes:
             return type(kind).VERB, *_holes(op, len(holes), holes[0].diameter_mm, holes[0].through)
@@ -66,7 +76,13 @@ def title(op: OperationFacts, facts: PlanFacts) -> Named:
 def _own_words(op: OperationFacts) -> tuple[str, dict[str, float]] | None:
     """What a kind with sizes of its own is called after, None for the others."""
     kind, on = op.operation, op.operation.on
-    count = len(on.ids) if isinstance(on, OnFeatures) else len(on.at_mm) if isinstance(on, Points | Lines) else 1
+    count = (
+        len(on.ids)
+        if isinstance(on, OnFeatures)
+        else len(on.at_mm)
+        if isinstance(on, Points | Lines)
+        else 1
+    )
     if isinstance(kind, Spot | Countersink):
         return f"{{d}} on {count} holes" if count > 1 else "{d}", {"d": kind.mouth_diameter_mm}
     if isinstance(kind, Counterbore | SpotFace):
@@ -74,21 +90,39 @@ def _own_words(op: OperationFacts) -> tuple[str, dict[str, float]] | None:
     if isinstance(kind, BackChamfer):
         return f"{{s}} on {count} holes" if count > 1 else "{s}", {"s": kind.size_mm}
     if isinstance(kind, MillHole):
-        return f"{count} × {{d}}", {"d": op.work.hole_diameter if op.work else kind.diameter_mm or 0.0}
+        return f"{count} × {{d}}", {
+            "d": op.work.hole_diameter if op.work else kind.diameter_mm or 0.0
+        }
     if isinstance(kind, MillThread):
-        return f"{count} × {thread_name(kind.major_mm, kind.pitch_mm)}" + (" tapered" if kind.taper_per_mm else "") + (" left" if kind.hand == "left" else ""), {}
+        return (
+            f"{count} × {thread_name(kind.major_mm, kind.pitch_mm)}"
+            + (" tapered" if kind.taper_per_mm else "")
+            + (" left" if kind.hand == "left" else ""),
+            {},
+        )
     if isinstance(kind, Undercut):
         return f"{{w}} in {kind.passes} passes" if kind.passes > 1 else "{w}", {"w": kind.width_mm}
     if isinstance(kind, Engrave):
-        return (on.text.upper(), {}) if isinstance(on, Text) else (f"{count} lines" if count > 1 else "a line", {})
+        return (
+            (on.text.upper(), {})
+            if isinstance(on, Text)
+            else (f"{count} lines" if count > 1 else "a line", {})
+        )
     if isinstance(kind, TurnRough | TurnFinish):
         sizes = [d for _, d in kind.on.at_mm]
         wide = {"a": max(sizes), "b": min(sizes)}
-        return ("inside, " if kind.on.side == "inside" else "") + ("Ø{a}" if wide["a"] == wide["b"] else "Ø{b} to {a}"), wide
+        return ("inside, " if kind.on.side == "inside" else "") + (
+            "Ø{a}" if wide["a"] == wide["b"] else "Ø{b} to {a}"
+        ), wide
     if isinstance(kind, TurnGroove):
         return "{w} wide", {"w": kind.on.width_mm}
     if isinstance(kind, TurnThread):
-        return thread_name(kind.diameter_mm, kind.pitch_mm) + (f", {kind.starts} starts" if kind.starts > 1 else "") + (" left" if kind.hand == "left" else ""), {}
+        return (
+            thread_name(kind.diameter_mm, kind.pitch_mm)
+            + (f", {kind.starts} starts" if kind.starts > 1 else "")
+            + (" left" if kind.hand == "left" else ""),
+            {},
+        )
     if isinstance(kind, PartOff | TurnFace):
         return "", {}
     if isinstance(kind, RoundEdge):
@@ -98,11 +132,15 @@ def _own_words(op: OperationFacts) -> tuple[str, dict[str, float]] | None:
     return None
 
 
-def _holes(op: OperationFacts, count: int, diameter: float, through: bool) -> tuple[str, dict[str, float]]:
+def _holes(
+    op: OperationFacts, count: int, diameter: float, through: bool
+) -> tuple[str, dict[str, float]]:
     if isinstance(op.operation, Tap) and op.tool is not None and op.tool.pitch_mm is not None:
         return f"{count} × {thread_name(op.tool.diameter_mm, op.tool.pitch_mm)}", {}
     if isinstance(op.operation, Chamfer):
         return f"{{s}} on {count} holes", {"s": op.operation.size_mm}
     size = op.tool.diameter_mm if op.tool is not None and op.operation.kind == "drill" else diameter
     called = drill_name(size) if op.operation.kind == "drill" else ""
-    return f"{count} × " + (f"{called}, " if called else "") + "{d}" + (" through" if through else ""), {"d": size}
+    return f"{count} × " + (f"{called}, " if called else "") + "{d}" + (
+        " through" if through else ""
+    ), {"d": size}

@@ -17,7 +17,9 @@ Question = Literal["hold", "reach", "travel", "cut", "size", "route"]
 
 @dataclass(frozen=True, slots=True)
 class Shown:
-    """A value for a sentence's ``{name}``: a number of a quantity, or plain text (quantity empty)."""
+    """A value for a sentence's ``{name}``: a number of a quantity, or plain text
+    (quantity empty).
+    """
 
     value: float | str
     quantity: str = ""
@@ -25,7 +27,9 @@ class Shown:
 
 @dataclass(frozen=True, slots=True)
 class Fix:
-    """Edits that would settle a finding. ``label`` is a sentence with ``{names}`` of the finding or its own."""
+    """Edits that would settle a finding. ``label`` is a sentence with ``{names}`` of the finding or
+    its own.
+    """
 
     label: str
     edits: tuple[Edit, ...]
@@ -34,7 +38,9 @@ class Fix:
 
 @dataclass(frozen=True, slots=True)
 class Finding:
-    """``id`` is stable (``hold.slips``); ``why`` names the figure that opens it. ``kept`` are the planner's words for leaving it as it is."""
+    """``id`` is stable (``hold.slips``); ``why`` names the figure that opens it. ``kept`` are the
+    planner's words for leaving it as it is.
+    """
 
     id: str
     severity: Severity
@@ -73,19 +79,46 @@ def about_setup(rule: SetupRule) -> SetupRule:
 
 
 # What no other rule can mend can still be taken out of the plan.
-def of_operation(op: OperationFacts, id: str, severity: Severity, message: str, values: dict[str, Shown], why: str = "", fixes: tuple[Fix, ...] = ()) -> Finding:
+def of_operation(
+    op: OperationFacts,
+    id: str,
+    severity: Severity,
+    message: str,
+    values: dict[str, Shown],
+    why: str = "",
+    fixes: tuple[Fix, ...] = (),
+) -> Finding:
     figure = op.figures.get(why) or op.setup.figures.get(why)
-    fixes = fixes or (Fix("Take the operation out", (RemoveOperation(operation=op.operation.id),), {}),)
-    return Finding(id, severity, op.setup.setup.id, op.operation.id, message, values, figure.id if figure else "", fixes)
+    fixes = fixes or (
+        Fix("Take the operation out", (RemoveOperation(operation=op.operation.id),), {}),
+    )
+    return Finding(
+        id,
+        severity,
+        op.setup.setup.id,
+        op.operation.id,
+        message,
+        values,
+        figure.id if figure else "",
+        fixes,
+    )
 
 
 def keep(op: OperationFacts, id: str, words: str) -> Fix:
-    """Leave a finding to look at as it is; the words are shown before they are taken, and stand in the review and on the sheet."""
-    return Fix("Keep it: {words}", (Keep(on=f"operation:{op.operation.id}", finding=id, words=words),), {"words": Shown(words)})
+    """Leave a finding to look at as it is; the words are shown before they are taken, and stand in
+    the review and on the sheet.
+    """
+    return Fix(
+        "Keep it: {words}",
+        (Keep(on=f"operation:{op.operation.id}", finding=id, words=words),),
+        {"words": Shown(words)},
+    )
 
 
 def kept(finding: Finding, plan: Plan) -> Finding:
-    """The finding with the planner's words, where it is one to look at and the plan keeps it. The one place where keeping counts."""
+    """The finding with the planner's words, where it is one to look at and the plan keeps it. The
+    one place where keeping counts.
+    """
     if finding.severity != "look":
         return finding
     setup = plan.setup(finding.setup)
@@ -99,7 +132,16 @@ def length(value: float) -> Shown:
 
 def fill(sentence: str, values: dict[str, Shown], system: System = "metric") -> str:
     """A sentence with its ``{names}`` written out in one system of units."""
-    return sentence.format(**{name: show(shown.value, shown.quantity, system) if isinstance(shown.value, float) and shown.quantity else str(shown.value) for name, shown in values.items()})
+    return sentence.format(
+        **{
+            name: (
+                show(shown.value, shown.quantity, system)
+                if isinstance(shown.value, float) and shown.quantity
+                else str(shown.value)
+            )
+            for name, shown in values.items()
+        }
+    )
 
 
 def in_words(finding: Finding, system: System = "metric") -> str:

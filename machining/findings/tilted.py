@@ -14,26 +14,58 @@ from .finding import Finding, Fix, Shown, about_operation, keep, of_operation
 
 @about_operation
 def tilt(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
-    """travel.tilt: a machine that does not tilt, or not so far; a locked position that is to follow a bend."""
+    """travel.tilt: a machine that does not tilt, or not so far; a locked position that is to follow
+    a bend.
+    """
     kind, machine, tool = op.operation, op.setup.machine, op.tool
     if not isinstance(kind, Slope) or kind.axes == "upright" or machine is None or tool is None:
         return
     on = f"operation:{kind.id}"
-    upright = Fix("Cut it upright, with a ball or a tool of its angle", (Change(on=on, fields={"axes": "upright"}),), {})
+    upright = Fix(
+        "Cut it upright, with a ball or a tool of its angle",
+        (Change(on=on, fields={"axes": "upright"}),),
+        {},
+    )
     if machine.rotary is None:
         if machine.kind == "mill-5":
             return  # its record says nothing, and the answers say so
-        yield of_operation(op, "travel.tilt", "stop", "{machine} does not tilt its work.", {"machine": Shown(machine.name)}, "", (upright, *_elsewhere(op, facts)))
+        yield of_operation(
+            op,
+            "travel.tilt",
+            "stop",
+            "{machine} does not tilt its work.",
+            {"machine": Shown(machine.name)},
+            "",
+            (upright, *_elsewhere(op, facts)),
+        )
         return
     lean, table = lean_of(op), machine.rotary
     if not any(table.tilt_low_deg <= way <= table.tilt_high_deg for way in (lean, -lean)):
         yield of_operation(
-            op, "travel.tilt", "stop", "It asks for a tilt of {tilt}; {machine} tilts from {low} to {high}.",
-            {"tilt": Shown(abs(lean), "angle"), "machine": Shown(machine.name), "low": Shown(table.tilt_low_deg, "angle"), "high": Shown(table.tilt_high_deg, "angle")}, "lean", (upright,),
+            op,
+            "travel.tilt",
+            "stop",
+            "It asks for a tilt of {tilt}; {machine} tilts from {low} to {high}.",
+            {
+                "tilt": Shown(abs(lean), "angle"),
+                "machine": Shown(machine.name),
+                "low": Shown(table.tilt_low_deg, "angle"),
+                "high": Shown(table.tilt_high_deg, "angle"),
+            },
+            "lean",
+            (upright,),
         )
     elif kind.axes == "locked" and op.notes.get("rounds"):
         live = Fix("Let the axes follow", (Change(on=on, fields={"axes": "live"}),), {})
-        yield of_operation(op, "travel.tilt", "stop", "A locked position cuts straight edges; this one goes round a bend.", {}, "lean", (live, upright))
+        yield of_operation(
+            op,
+            "travel.tilt",
+            "stop",
+            "A locked position cuts straight edges; this one goes round a bend.",
+            {},
+            "lean",
+            (live, upright),
+        )
 
 
 def _elsewhere(op: OperationFacts, facts: PlanFacts) -> tuple[Fix, ...]:
@@ -41,10 +73,20 @@ def _elsewhere(op: OperationFacts, facts: PlanFacts) -> tuple[Fix, ...]:
     for machine in facts.library.machines.values():
         if machine.rotary is not None:
             edits = (
-                *(Change(on=f"operation:{each.id}", fields={"tool": ""}) for each in op.setup.setup.operations if each.tool),
+                *(
+                    Change(on=f"operation:{each.id}", fields={"tool": ""})
+                    for each in op.setup.setup.operations
+                    if each.tool
+                ),
                 Change(on=f"setup:{op.setup.setup.id}", fields={"machine": machine.key}),
             )
-            return (Fix("Run setup {setup} on {machine}; its tools must be loaded there", edits, {"setup": Shown(str(op.setup.number)), "machine": Shown(machine.name)}),)
+            return (
+                Fix(
+                    "Run setup {setup} on {machine}; its tools must be loaded there",
+                    edits,
+                    {"setup": Shown(str(op.setup.number)), "machine": Shown(machine.name)},
+                ),
+            )
     return ()
 
 
@@ -53,12 +95,23 @@ def simultaneous(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
     """cut.simultaneous: rotary axes that move during a cut whose edges are all straight."""
     kind = op.operation
     edges = op.notes.get("edges")
-    if not isinstance(kind, Slope) or kind.axes != "live" or op.notes.get("rounds") or not isinstance(edges, float):
+    if (
+        not isinstance(kind, Slope)
+        or kind.axes != "live"
+        or op.notes.get("rounds")
+        or not isinstance(edges, float)
+    ):
         return
     on = f"operation:{kind.id}"
     lock = Fix("Lock them for each edge", (Change(on=on, fields={"axes": "locked"}),), {})
     stay = keep(op, "cut.simultaneous", "live axes: the corners must blend")
     yield of_operation(
-        op, "cut.simultaneous", "look", "The rotary axes move during the cut, and its {edges} edges are straight: clamped they hold still and carry more.",
-        {"edges": Shown(edges, "count")}, "waiting_time", (lock, stay),
+        op,
+        "cut.simultaneous",
+        "look",
+        "The rotary axes move during the cut, and its {edges} edges are straight: clamped they hold"
+        " still and carry more.",
+        {"edges": Shown(edges, "count")},
+        "waiting_time",
+        (lock, stay),
     )

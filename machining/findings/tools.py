@@ -17,26 +17,55 @@ from .finding import Fix, Shown
 ROUNDER_MM = 0.5  # a ball or bull takes no square end mill's place
 
 
-def other_tools(op: OperationFacts, facts: PlanFacts, fits: Callable[[Tool], bool], stick_out: float | None, kinds: frozenset[str] | None = None) -> list[Fix]:
-    """Offer a tool that fits, of the same kind (or of ``kinds``): the nearest of those loaded, else of the library."""
+def other_tools(
+    op: OperationFacts,
+    facts: PlanFacts,
+    fits: Callable[[Tool], bool],
+    stick_out: float | None,
+    kinds: frozenset[str] | None = None,
+) -> list[Fix]:
+    """Offer a tool that fits, of the same kind (or of ``kinds``): the nearest of those loaded, else
+    of the library.
+    """
     assert op.tool is not None
     wanted = kinds or frozenset({op.tool.kind})
     same_size = kinds is None and op.tool.kind in TURNS_ON_AXIS
-    own, shaped = op.tool, op.operation.kind in HANDLERS  # these say themselves which shape suits them
+    # these say themselves which shape suits them
+    own, shaped = op.tool, op.operation.kind in HANDLERS
 
     turns = op.setup.machine is not None and op.setup.machine.kind == "lathe"
 
     def suits(tool: Tool) -> bool:
-        if (tool.kind in STANDS_STILL and not turns) or tool.kind not in wanted or tool.key == own.key or (not shaped and tool.corner_radius_mm > own.corner_radius_mm + ROUNDER_MM):
+        if (
+            (tool.kind in STANDS_STILL and not turns)
+            or tool.kind not in wanted
+            or tool.key == own.key
+            or (not shaped and tool.corner_radius_mm > own.corner_radius_mm + ROUNDER_MM)
+        ):
             return False
         return (not same_size or tool.diameter_mm == own.diameter_mm) and fits(tool)
 
-    found = at_hand(facts, op.setup.setup.machine, suits, lambda tool: -abs(tool.diameter_mm - own.diameter_mm), stick_out)
+    found = at_hand(
+        facts,
+        op.setup.setup.machine,
+        suits,
+        lambda tool: -abs(tool.diameter_mm - own.diameter_mm),
+        stick_out,
+    )
     if found is None:
         return []
     words = "Load {name} as T{number}" if found.loads else "Use T{number} {name}"
-    edits = (*found.loads, Change(on=f"operation:{op.operation.id}", fields={"tool": found.loaded.id}))
-    return [Fix(words, edits, {"number": Shown(str(found.loaded.number)), "name": Shown(found.assembly.name)})]
+    edits = (
+        *found.loads,
+        Change(on=f"operation:{op.operation.id}", fields={"tool": found.loaded.id}),
+    )
+    return [
+        Fix(
+            words,
+            edits,
+            {"number": Shown(str(found.loaded.number)), "name": Shown(found.assembly.name)},
+        )
+    ]
 
 
 def feed_change(op: OperationFacts, feed: float) -> Fix:
@@ -44,8 +73,14 @@ def feed_change(op: OperationFacts, feed: float) -> Fix:
     on = f"operation:{op.operation.id}"
     if op.operation.kind in TURNED:
         per_turn = float(f"{feed / (op.value('rpm') or feed):.3g}")
-        return Fix("Feed {feed} a turn", (Change(on=on, fields={"feed_per_rev_mm": per_turn}),), {"feed": Shown(per_turn, "feed_per_tooth")})
-    return Fix("Feed {feed}", (Change(on=on, fields={"feed_mm_min": feed}),), {"feed": Shown(feed, "feed")})
+        return Fix(
+            "Feed {feed} a turn",
+            (Change(on=on, fields={"feed_per_rev_mm": per_turn}),),
+            {"feed": Shown(per_turn, "feed_per_tooth")},
+        )
+    return Fix(
+        "Feed {feed}", (Change(on=on, fields={"feed_mm_min": feed}),), {"feed": Shown(feed, "feed")}
+    )
 
 
 def lighter(op: OperationFacts, facts: PlanFacts, share: float) -> tuple[Fix, ...]:
@@ -58,16 +93,30 @@ def lighter(op: OperationFacts, facts: PlanFacts, share: float) -> tuple[Fix, ..
     if feed is not None and op.operation.kind not in ("tap", "turn_thread"):
         wanted = feed * share ** (1.0 / (1.0 - (facts.material.mc if facts.material else 0.0)))
         fixes.append(feed_change(op, float(int(wanted / 10.0) * 10) or wanted))
-    field, words = ("depth_mm", "Cut {step} a side") if isinstance(op.operation, TurnFace | TurnRough) else ("step_down_mm", "Step down {step}")
+    field, words = (
+        ("depth_mm", "Cut {step} a side")
+        if isinstance(op.operation, TurnFace | TurnRough)
+        else ("step_down_mm", "Step down {step}")
+    )
     step = getattr(op.operation, field, None)
     if step is not None and share < 0.9:
         lower = max(0.1, int(10 * step * share) / 10)
-        fixes.append(Fix(words, (Change(on=f"operation:{id}", fields={field: lower}),), {"step": Shown(lower, "length")}))
+        fixes.append(
+            Fix(
+                words,
+                (Change(on=f"operation:{id}", fields={field: lower}),),
+                {"step": Shown(lower, "length")},
+            )
+        )
     return tuple(fixes)
 
 
 def move_after(op: OperationFacts, last: OperationFacts) -> Fix:
     at = [each.id for each in last.setup.setup.operations].index(last.operation.id)
     same = op.setup is last.setup
-    edit = MoveOperation(operation=op.operation.id, setup=last.setup.setup.id, index=at if same and op.number < last.number else at + 1)
+    edit = MoveOperation(
+        operation=op.operation.id,
+        setup=last.setup.setup.id,
+        index=at if same and op.number < last.number else at + 1,
+    )
     return Fix("Move it after operation {number}", (edit,), {"number": Shown(str(last.number))})

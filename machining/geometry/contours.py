@@ -16,7 +16,9 @@ Corners = Sequence[tuple[float, float]]
 
 
 def inside_of(corners: Corners) -> Region:
-    """The turned body under a contour of (radius, z) corners that runs towards the chuck: from the axis out to it."""
+    """The turned body under a contour of (radius, z) corners that runs towards the chuck: from the
+    axis out to it.
+    """
     return Polygon([(0.0, corners[0][1]), *corners, (0.0, corners[-1][1])]).buffer(0.0)
 
 
@@ -26,24 +28,37 @@ def outside_of(corners: Corners) -> Region:
 
 
 def kept_from(corners: Corners, outside: bool, radial: float, axial: float) -> Region:
-    """The body that a contour keeps, thicker by an allowance on the radius and one on its shoulders."""
+    """The body that a contour keeps, thicker by an allowance on the radius and one on its
+    shoulders.
+    """
     body = inside_of(corners) if outside else outside_of(corners)
     if radial <= 0 and axial <= 0:
         return body
     out = radial if outside else -radial
-    raised = [_shifted(body, step_r * out, step_z * axial) for step_r in (0.0, 1.0) for step_z in (0.0, 1.0)]
+    raised = [
+        _shifted(body, step_r * out, step_z * axial)
+        for step_r in (0.0, 1.0)
+        for step_z in (0.0, 1.0)
+    ]
     return unary_union(raised).intersection(box(0.0, corners[-1][1], FAR_MM, FAR_MM))
 
 
 def _shifted(body: Region, by_r: float, by_z: float) -> Region:
-    moved = unary_union([Polygon([(max(r + by_r, 0.0), z + by_z) for r, z in each.exterior.coords]) for each in polygons_of(body)])
+    moved = unary_union(
+        [
+            Polygon([(max(r + by_r, 0.0), z + by_z) for r, z in each.exterior.coords])
+            for each in polygons_of(body)
+        ]
+    )
     return moved.buffer(0.0)
 
 
 def in_shadow(body: Region, outside: bool, down_deg: float) -> Region:
-    """What of the room behind shoulders a tool can't enter that comes from the free end and follows contours down up to an angle.
+    """What of the room behind shoulders a tool can't enter that comes from the free end and follows
+    contours down up to an angle.
 
-    For a bore 'down' is outwards. The room is what lies behind each corner, towards the chuck, under a line that falls at that angle.
+    For a bore 'down' is outwards. The room is what lies behind each corner, towards the chuck,
+    under a line that falls at that angle.
     """
     slope = tan(radians(down_deg))
     shadows = []
@@ -56,30 +71,42 @@ def in_shadow(body: Region, outside: bool, down_deg: float) -> Region:
             end = max(r - slope * long, 0.0) if outside else r + slope * long
             reach = long if not slope or not outside or r >= slope * long else r / slope
             edge = 0.0 if outside else FAR_MM
-            shadows.append(Polygon([(edge, z), (r, z), (end, z - reach), (edge, z - reach)]).buffer(0.0))
+            shadows.append(
+                Polygon([(edge, z), (r, z), (end, z - reach), (edge, z - reach)]).buffer(0.0)
+            )
     return unary_union([*shadows, body]).difference(body) if shadows else Polygon()
 
 
 def areas_of(region: Region, least: float = 0.0) -> Region:
-    """Its areas of more than ``least`` (mm²): without the lines, points and slivers that cutting regions along shared edges leaves."""
+    """Its areas of more than ``least`` (mm²): without the lines, points and slivers that cutting
+    regions along shared edges leaves.
+    """
     return unary_union([each for each in polygons_of(region) if each.area > least] or [Polygon()])
 
 
 def turned_volume(region: Region) -> float:
-    """Volume (mm³) of a region of (radius, z) turned about the axis: 2π·r·A at the centre of area (Pappus)."""
+    """Volume (mm³) of a region of (radius, z) turned about the axis: 2π·r·A at the centre of area
+    (Pappus).
+    """
     return sum(2.0 * pi * float(each.centroid.x) * float(each.area) for each in polygons_of(region))
 
 
 def spans_at(region: Region, radius: float) -> list[tuple[float, float]]:
     """Stretches (z high, z low) of a region at a radius, the one at the free end first."""
     line = box(radius - 1e-6, -FAR_MM, radius + 1e-6, FAR_MM)
-    spans = [(float(p.bounds[3]), float(p.bounds[1])) for p in polygons_of(region.intersection(line))]
+    spans = [
+        (float(p.bounds[3]), float(p.bounds[1])) for p in polygons_of(region.intersection(line))
+    ]
     return sorted(spans, reverse=True)
 
 
 def contour_of(body: Region, outside: bool = True) -> list[tuple[float, float]]:
-    """Corners (radius, z) of a turned body's outside (or its bore) from its free end to its other end, as a tool meets them."""
-    heights = sorted({round(z, 6) for each in polygons_of(body) for _, z in each.exterior.coords}, reverse=True)
+    """Corners (radius, z) of a turned body's outside (or its bore) from its free end to its other
+    end, as a tool meets them.
+    """
+    heights = sorted(
+        {round(z, 6) for each in polygons_of(body) for _, z in each.exterior.coords}, reverse=True
+    )
     corners: list[tuple[float, float]] = []
     for upper, lower in zip(heights[:-1], heights[1:], strict=True):
         for z in (upper - 1e-7, lower + 1e-7):
@@ -95,9 +122,15 @@ def _met_at(body: Region, z: float, outside: bool) -> float | None:
 
 
 def thickest(region: Region) -> float:
-    """Diameter of the largest disc that fits into a region, mm: how thick a skin is where it is thickest, to a tenth of its mean."""
+    """Diameter of the largest disc that fits into a region, mm: how thick a skin is where it is
+    thickest, to a tenth of its mean.
+    """
     with np.errstate(divide="ignore", invalid="ignore"):  # of slivers, which are as good as none
-        widest = [2.0 * float(maximum_inscribed_circle(each, each.area / each.length / 10.0).length) for each in polygons_of(region) if each.area > LEAST_MM2]
+        widest = [
+            2.0 * float(maximum_inscribed_circle(each, each.area / each.length / 10.0).length)
+            for each in polygons_of(region)
+            if each.area > LEAST_MM2
+        ]
     return max((wide for wide in widest if isfinite(wide)), default=0.0)
 
 

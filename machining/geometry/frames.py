@@ -1,4 +1,6 @@
-"""Poses between right-handed frames, the 24 axis-aligned orientations and the flips a person makes."""
+"""Poses between right-handed frames, the 24 axis-aligned orientations and the flips a
+person makes.
+"""
 
 from __future__ import annotations
 
@@ -54,11 +56,18 @@ def named(vector: Vector, tolerance: float = 1e-6) -> Direction | None:
 
 
 def opposite(direction: Direction) -> Direction:
-    return (("-" if direction[0] == "+" else "+") + direction[1])  # type: ignore[return-value]
+    return ("-" if direction[0] == "+" else "+") + direction[1]  # type: ignore[return-value]
 
 
 # With turn 0, this part direction points to the machine's +X, so a part lies as it is drawn.
-_RIGHT_AT_TURN_0: dict[Direction, Direction] = {"+z": "+x", "-z": "+x", "+x": "+y", "-x": "-y", "+y": "-x", "-y": "+x"}
+_RIGHT_AT_TURN_0: dict[Direction, Direction] = {
+    "+z": "+x",
+    "-z": "+x",
+    "+x": "+y",
+    "-x": "-y",
+    "+y": "-x",
+    "-y": "+x",
+}
 
 
 def orientation(up: Direction, turn: int) -> Vector:
@@ -88,9 +97,13 @@ FLIPS: dict[str, Vector] = {
 
 
 def name_of(rotation: Vector) -> tuple[Direction, int]:
-    """The (up, turn) of an axis-aligned rotation. Raises OutOfRange for a mirrored or tilted one."""
+    """The (up, turn) of an axis-aligned rotation. Raises OutOfRange for a mirrored or
+    tilted one.
+    """
     if np.linalg.det(rotation) < 0:
-        raise OutOfRange("orientation", "mirrored", "right-handed: a part can be turned but not mirrored")
+        raise OutOfRange(
+            "orientation", "mirrored", "right-handed: a part can be turned but not mirrored"
+        )
     for up in DIRECTIONS:
         for turn in get_args(Turn):
             if np.allclose(orientation(up, turn), rotation, atol=1e-6):
@@ -111,16 +124,26 @@ def flip_between(first: tuple[Direction, int], second: tuple[Direction, int]) ->
 
 
 def flip_in_words(rotation: Vector, in_chuck: bool = False) -> str:
-    """How a person does it: which edge stays where, or which end, in a chuck. Falls back on the rotation's quarter turns."""
+    """How a person does it: which edge stays where, or which end, in a chuck. Falls back on the
+    rotation's quarter turns.
+    """
     if in_chuck and abs(abs(rotation[2, 2]) - 1.0) < 1e-6:
         return "Turn end for end" if rotation[2, 2] < 0 else "Same end out"
     for letter, matrix in FLIPS.items():
         if np.allclose(rotation, matrix, atol=1e-6):
-            return {"x": "Turn over away from you, left end stays left", "y": "Turn over sideways, the edge towards you stays", "z": "Turn half round on the table"}[letter]
+            return {
+                "x": "Turn over away from you, left end stays left",
+                "y": "Turn over sideways, the edge towards you stays",
+                "z": "Turn half round on the table",
+            }[letter]
     if np.allclose(rotation, np.eye(3), atol=1e-6):
         return "Leave it as it lies"
     if abs(rotation[2, 2] - 1.0) < 1e-6:
-        return "Turn a quarter " + ("counter-clockwise" if rotation[1, 0] > 0 else "clockwise") + " on the table"
+        return (
+            "Turn a quarter "
+            + ("counter-clockwise" if rotation[1, 0] > 0 else "clockwise")
+            + " on the table"
+        )
     up_before = named(np.asarray(rotation.T[:, 2]))
     faces = {"+x": "right", "-x": "left", "+y": "back", "-y": "front", "-z": "bottom", "+z": "top"}
     return f"The {faces[up_before]} side comes up" if up_before else "Set at an angle"

@@ -1,6 +1,8 @@
-"""Hidden-line drawing of meshes seen along an axis: crease edges, cut where something stands in front of them.
+"""Hidden-line drawing of meshes seen along an axis: crease edges, cut where something stands in
+front of them.
 
-A depth buffer says what is in front; edges are walked in steps of a buffer cell. Good to about one cell.
+A depth buffer says what is in front; edges are walked in steps of a buffer cell. Good to about one
+cell.
 """
 
 from __future__ import annotations
@@ -55,7 +57,9 @@ def draw(meshes: Sequence[Mesh], eye: Eye, crease_deg: float = 25.0) -> list[Lin
 
 
 def _edges(mesh: Mesh, eye: Eye, crease_deg: float) -> Vector:
-    """Crease edges and the outline: edges between a triangle that looks at the eye and one that doesn't."""
+    """Crease edges and the outline: edges between a triangle that looks at the eye and one that
+    doesn't.
+    """
     welded = mesh.welded(1e-4)
     return np.concatenate([crease_edges(welded, crease_deg), _outline(welded, eye)])
 
@@ -72,7 +76,9 @@ def _outline(mesh: Mesh, eye: Eye) -> Vector:
     return mesh.vertices[edges[turn]]
 
 
-def _depth(flat: Sequence[Vector], meshes: Sequence[Mesh], low: Vector, cell: float) -> NDArray[np.float64]:
+def _depth(
+    flat: Sequence[Vector], meshes: Sequence[Mesh], low: Vector, cell: float
+) -> NDArray[np.float64]:
     """Highest point over each cell's middle, minus infinity where nothing is."""
     grid = np.full((CELLS + 3, CELLS + 3), -np.inf)
     for points, mesh in zip(flat, meshes, strict=True):
@@ -85,7 +91,13 @@ def _depth(flat: Sequence[Vector], meshes: Sequence[Mesh], low: Vector, cell: fl
     return grid
 
 
-def _fill(grid: NDArray[np.float64], spot: Vector, height: Vector, first: NDArray[np.int64], last: NDArray[np.int64]) -> None:
+def _fill(
+    grid: NDArray[np.float64],
+    spot: Vector,
+    height: Vector,
+    first: NDArray[np.int64],
+    last: NDArray[np.int64],
+) -> None:
     (ax, ay), (bx, by), (cx, cy) = spot
     area = (bx - ax) * (cy - ay) - (cx - ax) * (by - ay)
     if abs(area) < 1e-9:
@@ -111,8 +123,15 @@ def _lines(edges: Vector, depth: NDArray[np.float64], low: Vector, cell: float) 
         along = np.linspace(0.0, 1.0, count)
         points = start + (end - start) * along[:, None]
         near = np.rint((points[:, :2] - low) / cell).astype(int)
-        # the least of the cells around: an edge is its own solid's rim and must not be hidden by its neighbour
-        around = np.min([depth[near[:, 0] + i, near[:, 1] + j] for i, j in ((0, 0), (1, 0), (-1, 0), (0, 1), (0, -1))], axis=0)
+        # the least of the cells around: an edge is its own solid's rim and must not be hidden by
+        # its neighbour
+        around = np.min(
+            [
+                depth[near[:, 0] + i, near[:, 1] + j]
+                for i, j in ((0, 0), (1, 0), (-1, 0), (0, 1), (0, -1))
+            ],
+            axis=0,
+        )
         steep = abs(float((end - start)[2])) / length * cell
         clear = points[:, 2] >= around - BEHIND_CELLS * cell - steep
         for visible, i, j in _runs(clear):
@@ -122,7 +141,13 @@ def _lines(edges: Vector, depth: NDArray[np.float64], low: Vector, cell: float) 
 
 
 def _runs(clear: NDArray[np.bool_]) -> list[tuple[bool, int, int]]:
-    """Stretches of equal visibility as (visible, first, last); each begins where the one before ends."""
+    """Stretches of equal visibility as (visible, first, last); each begins where the one before
+    ends.
+    """
     turns = np.flatnonzero(clear[1:] != clear[:-1]) + 1
     bounds = [0, *turns.tolist(), len(clear)]
-    return [(bool(clear[a]), max(a - 1, 0) if a else 0, b - 1) for a, b in zip(bounds[:-1], bounds[1:], strict=True) if b > a]
+    return [
+        (bool(clear[a]), max(a - 1, 0) if a else 0, b - 1)
+        for a, b in zip(bounds[:-1], bounds[1:], strict=True)
+        if b > a
+    ]

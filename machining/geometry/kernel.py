@@ -1,6 +1,8 @@
-"""Reads STEP files with the solid kernel. The only module that imports OCP, and only inside functions.
+"""Reads STEP files with the solid kernel. The only module that imports OCP, and only inside
+functions.
 
-The kernel holds the interpreter for the whole of a read, so a server calls this in a process of its own.
+The kernel holds the interpreter for the whole of a read, so a server calls this in a process of its
+own.
 """
 
 from __future__ import annotations
@@ -44,7 +46,8 @@ class SeveralSolids(UnreadableStep):
 class Face:
     """One face of the solid. For a plane ``axis`` is the outward normal; for a cylinder its axis.
 
-    ``inward`` tells a hole or an inner corner from a boss; ``sweep_deg`` is the arc the cylinder covers;
+    ``inward`` tells a hole or an inner corner from a boss; ``sweep_deg`` is the arc the cylinder
+    covers;
     ``low`` and ``high`` bound the face along its axis from ``origin`` (cylinders only).
     """
 
@@ -61,7 +64,9 @@ class Face:
 
 @dataclass(frozen=True, slots=True)
 class Examined:
-    """What a STEP file says, as plain values: volume (mm³), faces, and a mesh whose triangles name their face."""
+    """What a STEP file says, as plain values: volume (mm³), faces, and a mesh whose triangles name
+    their face.
+    """
 
     volume: float
     faces: tuple[Face, ...]
@@ -69,21 +74,30 @@ class Examined:
     schema: str
 
 
-def examine(step: bytes, solid: int | None = None, progress: Callable[[float, str], None] = lambda share, doing: None) -> Examined:
+def examine(
+    step: bytes,
+    solid: int | None = None,
+    progress: Callable[[float, str], None] = lambda share, doing: None,
+) -> Examined:
     """Read a STEP file (AP203, AP214, AP242) to plain arrays.
 
-    ``solid`` picks one of several. Raises UnreadableStep with a sentence, SeveralSolids when one must be chosen.
+    ``solid`` picks one of several. Raises UnreadableStep with a sentence, SeveralSolids when one
+    must be chosen.
     """
     check_text(step)
     progress(0.1, "reading")
     shape = _read(step)
     solids = _solids(shape)
     if not solids:
-        raise UnreadableStep("The file holds no solid, only surfaces or curves; export the part as a solid body.")
+        raise UnreadableStep(
+            "The file holds no solid, only surfaces or curves; export the part as a solid body."
+        )
     if len(solids) > 1 and solid is None:
         raise SeveralSolids([_size(each) for each in solids])
     if solid is not None and not 0 <= solid < len(solids):
-        raise UnreadableStep(f"The file holds {len(solids)} solids; there is no number {solid + 1}.")
+        raise UnreadableStep(
+            f"The file holds {len(solids)} solids; there is no number {solid + 1}."
+        )
     chosen = solids[solid or 0]
     progress(0.5, "meshing")
     mesh, faces = _mesh_and_faces(chosen)
@@ -98,12 +112,20 @@ def check_text(step: bytes) -> None:
     if not step.lstrip()[:20].startswith(b"ISO-10303-21"):
         raise UnreadableStep("This is not a STEP file: it doesn't begin with ISO-10303-21.")
     if b"END-ISO-10303-21" not in step[-400:]:
-        raise UnreadableStep("The STEP file is cut off: its closing line END-ISO-10303-21 is missing. Export or copy it again.")
+        raise UnreadableStep(
+            "The STEP file is cut off: its closing line END-ISO-10303-21 is missing. Export or copy"
+            " it again."
+        )
 
 
 def _schema(step: bytes) -> str:
     head = step[:4000]
-    for mark, name in ((b"AP242", "AP242"), (b"AUTOMOTIVE_DESIGN", "AP214"), (b"CONFIG_CONTROL_DESIGN", "AP203"), (b"AP203", "AP203")):
+    for mark, name in (
+        (b"AP242", "AP242"),
+        (b"AUTOMOTIVE_DESIGN", "AP214"),
+        (b"CONFIG_CONTROL_DESIGN", "AP203"),
+        (b"AP203", "AP203"),
+    ):
         if mark in head:
             return name
     return "STEP"
@@ -147,7 +169,9 @@ def _size(shape: Any) -> tuple[float, float, float]:
     box = Bnd_Box()
     BRepBndLib.AddOptimal_s(shape, box, False, False)
     low, high = box.CornerMin(), box.CornerMax()
-    return tuple(round(b - a, 3) for a, b in ((low.X(), high.X()), (low.Y(), high.Y()), (low.Z(), high.Z())))  # type: ignore[return-value]
+    return tuple(
+        round(b - a, 3) for a, b in ((low.X(), high.X()), (low.Y(), high.Y()), (low.Z(), high.Z()))
+    )  # type: ignore[return-value]
 
 
 def _volume(shape: Any) -> float:
@@ -168,7 +192,9 @@ def _mesh_and_faces(shape: Any) -> tuple[Mesh, list[Face]]:
 
     raw = _each(shape, TopAbs_FACE)
     if len(raw) > MAX_FACES:
-        raise UnreadableStep(f"The solid has {len(raw)} faces; up to {MAX_FACES} can be read. Is it a scanned mesh?")
+        raise UnreadableStep(
+            f"The solid has {len(raw)} faces; up to {MAX_FACES} can be read. Is it a scanned mesh?"
+        )
     BRepMesh_IncrementalMesh(shape, CHORD_MM, False, CHORD_ANGLE_RAD, True)
     vertices: list[Vector] = []
     triangles, owners, faces, base = [], [], [], 0
@@ -177,10 +203,27 @@ def _mesh_and_faces(shape: Any) -> tuple[Mesh, list[Face]]:
         where = TopLoc_Location()
         tessellation = BRep_Tool.Triangulation_s(face, where)
         if tessellation is None:
-            raise UnreadableStep(f"Face {number + 1} of the solid can't be meshed; repair the model and export it again.")
+            raise UnreadableStep(
+                f"Face {number + 1} of the solid can't be meshed; repair the model and export it"
+                " again."
+            )
         move = where.Transformation()
-        points = np.array([[p.X(), p.Y(), p.Z()] for p in (tessellation.Node(i + 1).Transformed(move) for i in range(tessellation.NbNodes()))])
-        corners = np.array([tessellation.Triangle(i + 1).Get() for i in range(tessellation.NbTriangles())], dtype=np.int32) - 1
+        points = np.array(
+            [
+                [p.X(), p.Y(), p.Z()]
+                for p in (
+                    tessellation.Node(i + 1).Transformed(move)
+                    for i in range(tessellation.NbNodes())
+                )
+            ]
+        )
+        corners = (
+            np.array(
+                [tessellation.Triangle(i + 1).Get() for i in range(tessellation.NbTriangles())],
+                dtype=np.int32,
+            )
+            - 1
+        )
         backwards = face.Orientation() == TopAbs_REVERSED
         if backwards:
             corners = corners[:, ::-1]
@@ -205,14 +248,23 @@ def _face(face: Any, backwards: bool) -> Face:
         plane = surface.Plane()
         # a left-handed placement turns the normal of the surface against its axis
         sign = (1.0 if plane.Direct() else -1.0) * (-1.0 if backwards else 1.0)
-        return Face("plane", area, _triple(plane.Axis().Direction(), sign), _triple(plane.Location()))
+        return Face(
+            "plane", area, _triple(plane.Axis().Direction(), sign), _triple(plane.Location())
+        )
     if surface.GetType() == GeomAbs_Cylinder:
         cylinder = surface.Cylinder()
         outward = cylinder.Direct() != backwards
         sweep = (surface.LastUParameter() - surface.FirstUParameter()) * 180.0 / np.pi
         return Face(
-            "cylinder", area, _triple(cylinder.Axis().Direction()), _triple(cylinder.Location()), float(cylinder.Radius()),
-            inward=not outward, sweep_deg=float(sweep), low=float(surface.FirstVParameter()), high=float(surface.LastVParameter()),
+            "cylinder",
+            area,
+            _triple(cylinder.Axis().Direction()),
+            _triple(cylinder.Location()),
+            float(cylinder.Radius()),
+            inward=not outward,
+            sweep_deg=float(sweep),
+            low=float(surface.FirstVParameter()),
+            high=float(surface.LastVParameter()),
         )
     return Face("other", area, (0.0, 0.0, 0.0), (0.0, 0.0, 0.0))
 

@@ -14,7 +14,9 @@ Indices = NDArray[np.int32]
 
 @dataclass(frozen=True, slots=True)
 class Mesh:
-    """Vertices (n, 3) in mm, triangles (m, 3), and the face of the solid each triangle lies on (m,)."""
+    """Vertices (n, 3) in mm, triangles (m, 3), and the face of the solid each triangle lies on
+    (m,).
+    """
 
     vertices: Vector
     triangles: Indices
@@ -32,16 +34,24 @@ class Mesh:
         return float(np.einsum("ij,ij->", a, np.cross(b, c)) / 6.0)
 
     def welded(self, tolerance: float = 1e-5) -> Mesh:
-        """The same mesh with vertices nearer than the tolerance made one and degenerate triangles left out."""
+        """The same mesh with vertices nearer than the tolerance made one and degenerate triangles
+        left out.
+        """
         keys = np.round(self.vertices / tolerance).astype(np.int64)
         _, first, where = np.unique(keys, axis=0, return_index=True, return_inverse=True)
         triangles = where.reshape(-1)[self.triangles].astype(np.int32)
-        sound = (triangles[:, 0] != triangles[:, 1]) & (triangles[:, 1] != triangles[:, 2]) & (triangles[:, 2] != triangles[:, 0])
+        sound = (
+            (triangles[:, 0] != triangles[:, 1])
+            & (triangles[:, 1] != triangles[:, 2])
+            & (triangles[:, 2] != triangles[:, 0])
+        )
         return Mesh(self.vertices[first], triangles[sound], self.faces[sound])
 
 
 def crease_edges(mesh: Mesh, angle_deg: float = 25.0) -> NDArray[np.float64]:
-    """Ends (k, 2, 3) of edges whose two triangles meet at more than the angle, or that only one triangle has."""
+    """Ends (k, 2, 3) of edges whose two triangles meet at more than the angle, or that only one
+    triangle has.
+    """
     tri = mesh.triangles
     a, b, c = (mesh.vertices[tri[:, i]] for i in range(3))
     normals = np.cross(b - a, c - a)
@@ -53,7 +63,9 @@ def crease_edges(mesh: Mesh, angle_deg: float = 25.0) -> NDArray[np.float64]:
     edges, owner = edges[order], owner[order]
     same = np.all(edges[1:] == edges[:-1], axis=1)
     first = np.flatnonzero(same)
-    sharp = np.einsum("ij,ij->i", normals[owner[first]], normals[owner[first + 1]]) < np.cos(np.radians(angle_deg))
+    sharp = np.einsum("ij,ij->i", normals[owner[first]], normals[owner[first + 1]]) < np.cos(
+        np.radians(angle_deg)
+    )
     paired = np.zeros(len(edges), dtype=bool)
     paired[first] = paired[first + 1] = True
     kept = np.concatenate([edges[first[sharp]], edges[~paired]])

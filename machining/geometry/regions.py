@@ -15,11 +15,20 @@ Region: TypeAlias = BaseGeometry
 ARC_STEPS = 12  # segments per quarter circle
 
 
-def rectangle(centre_x: float, centre_y: float, length_x: float, length_y: float, corner_radius: float = 0.0) -> Region:
-    sharp = box(centre_x - length_x / 2, centre_y - length_y / 2, centre_x + length_x / 2, centre_y + length_y / 2)
+def rectangle(
+    centre_x: float, centre_y: float, length_x: float, length_y: float, corner_radius: float = 0.0
+) -> Region:
+    sharp = box(
+        centre_x - length_x / 2,
+        centre_y - length_y / 2,
+        centre_x + length_x / 2,
+        centre_y + length_y / 2,
+    )
     if corner_radius <= 0:
         return sharp
-    return sharp.buffer(-corner_radius, join_style="mitre").buffer(corner_radius, quad_segs=ARC_STEPS)
+    return sharp.buffer(-corner_radius, join_style="mitre").buffer(
+        corner_radius, quad_segs=ARC_STEPS
+    )
 
 
 def disc(x: float, y: float, radius: float) -> Region:
@@ -44,7 +53,9 @@ def region_from_loops(loops: Sequence[NDArray[np.float64]]) -> Region:
         if len(loop) < 3:
             continue
         x, y = loop[:, 0], loop[:, 1]
-        (outers if float(np.dot(x, np.roll(y, -1)) - np.dot(y, np.roll(x, -1))) > 0 else holes).append(Polygon(loop))
+        (
+            outers if float(np.dot(x, np.roll(y, -1)) - np.dot(y, np.roll(x, -1))) > 0 else holes
+        ).append(Polygon(loop))
     return unary_union(outers).difference(unary_union(holes)) if outers else Polygon()
 
 

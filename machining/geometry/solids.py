@@ -36,14 +36,22 @@ def block(low: Vector, high: Vector) -> Solid:
 
 def prism(region: BaseGeometry, low: float, high: float) -> Solid:
     """A plane region (shapely, XY) drawn up from z low to z high; empty for an empty region."""
-    loops = [np.asarray(ring.coords)[:-1] for poly in polygons_of(region) for ring in (poly.exterior, *poly.interiors)]
+    loops = [
+        np.asarray(ring.coords)[:-1]
+        for poly in polygons_of(region)
+        for ring in (poly.exterior, *poly.interiors)
+    ]
     if not loops or high <= low:
         return Solid()
-    return Solid.extrude(m3.CrossSection([loop.tolist() for loop in loops], m3.FillRule.EvenOdd), high - low).translate([0, 0, low])
+    return Solid.extrude(
+        m3.CrossSection([loop.tolist() for loop in loops], m3.FillRule.EvenOdd), high - low
+    ).translate([0, 0, low])
 
 
 def bar(x: float, y: float, radius: float, low: float, high: float, tip: float = 0.0) -> Solid:
-    """A round bar along Z from low to high with a cone of height ``tip`` below low (a drill's point)."""
+    """A round bar along Z from low to high with a cone of height ``tip`` below low (a drill's
+    point).
+    """
     solid = Solid.cylinder(high - low, radius, radius, ROUND_STEPS).translate([x, y, low])
     if tip > 0:
         solid = solid + Solid.cylinder(tip, 0.0, radius, ROUND_STEPS).translate([x, y, low - tip])
@@ -52,7 +60,11 @@ def bar(x: float, y: float, radius: float, low: float, high: float, tip: float =
 
 def joined(solids: Sequence[Solid]) -> Solid:
     """Union of any number of solids."""
-    return Solid.batch_boolean(list(solids), m3.OpType.Add) if len(solids) > 1 else (solids[0] if solids else Solid())
+    return (
+        Solid.batch_boolean(list(solids), m3.OpType.Add)
+        if len(solids) > 1
+        else (solids[0] if solids else Solid())
+    )
 
 
 def from_mesh(mesh: Mesh) -> Solid:
@@ -97,7 +109,9 @@ class TopSurface:
     heights: Vector
 
     def highest_within(self, region: BaseGeometry) -> float | None:
-        """Highest z inside a plane region; a slope counts with its own highest point. None where nothing is there."""
+        """Highest z inside a plane region; a slope counts with its own highest point. None where
+        nothing is there.
+        """
         if region.is_empty or not len(self.heights):
             return None
         prepare(region)
@@ -126,14 +140,24 @@ def section(solid: Solid, z: float) -> BaseGeometry:
     return region_from_loops([np.asarray(loop) for loop in solid.slice(z).to_polygons()])
 
 
-def swept(profile: Sequence[tuple[float, float]], spots: Sequence[tuple[float, float, float]], facets: int = 24) -> Solid:
-    """What a convex turned tool sweeps: its profile as (height over the tip, radius), carried straight from spot to spot.
+def swept(
+    profile: Sequence[tuple[float, float]],
+    spots: Sequence[tuple[float, float, float]],
+    facets: int = 24,
+) -> Solid:
+    """What a convex turned tool sweeps: its profile as (height over the tip, radius), carried
+    straight from spot to spot.
 
     A convex body carried along a line is the hull of both its ends.
     """
     around = np.linspace(0.0, 2.0 * np.pi, facets, endpoint=False)
     ring = np.column_stack([np.cos(around), np.sin(around)])
-    tool = np.concatenate([np.column_stack([max(radius, 1e-4) * ring, np.full(facets, height)]) for height, radius in profile])
+    tool = np.concatenate(
+        [
+            np.column_stack([max(radius, 1e-4) * ring, np.full(facets, height)])
+            for height, radius in profile
+        ]
+    )
     at = np.asarray(spots, dtype=float)
     ends = zip(at[:-1], at[1:], strict=True) if len(at) > 1 else [(at[0], at[0])]
     return joined([Solid.hull_points(np.concatenate([tool + a, tool + b])) for a, b in ends])
@@ -141,25 +165,39 @@ def swept(profile: Sequence[tuple[float, float]], spots: Sequence[tuple[float, f
 
 def revolved(region: BaseGeometry) -> Solid:
     """A region of (radius, z) turned about Z; empty for an empty region."""
-    loops = [np.asarray(ring.coords)[:-1].tolist() for poly in polygons_of(region) for ring in (poly.exterior, *poly.interiors)]
-    return m3.CrossSection(loops, m3.FillRule.EvenOdd).revolve(2 * ROUND_STEPS) if loops else Solid()
+    loops = [
+        np.asarray(ring.coords)[:-1].tolist()
+        for poly in polygons_of(region)
+        for ring in (poly.exterior, *poly.interiors)
+    ]
+    return (
+        m3.CrossSection(loops, m3.FillRule.EvenOdd).revolve(2 * ROUND_STEPS) if loops else Solid()
+    )
 
 
 def half_section(solid: Solid) -> BaseGeometry:
-    """What a solid sweeps when it turns about Z, as a region of (radius, z): its half sections every 45 degrees, joined.
+    """What a solid sweeps when it turns about Z, as a region of (radius, z): its half sections
+    every 45 degrees, joined.
 
-    A round meshed with facets is cut a little inside of its vertices, which lie on it: corners are put back on them.
+    A round meshed with facets is cut a little inside of its vertices, which lie on it: corners are
+    put back on them.
     """
-    return transform(unary_union(_halves(solid)).simplify(STRAIGHT_MM), _on_vertices(to_mesh(solid).vertices))
+    return transform(
+        unary_union(_halves(solid)).simplify(STRAIGHT_MM), _on_vertices(to_mesh(solid).vertices)
+    )
 
 
 def always_there(solid: Solid) -> BaseGeometry:
-    """What stands at every one of those half sections: less than the swept section where a solid is not round."""
+    """What stands at every one of those half sections: less than the swept section where a solid is
+    not round.
+    """
     found = _halves(solid)
     least = found[0]
     for half in found[1:]:
         least = least.intersection(half)
-    return transform(unary_union(polygons_of(least)).simplify(STRAIGHT_MM), _on_vertices(to_mesh(solid).vertices))
+    return transform(
+        unary_union(polygons_of(least)).simplify(STRAIGHT_MM), _on_vertices(to_mesh(solid).vertices)
+    )
 
 
 def _halves(solid: Solid) -> list[BaseGeometry]:
@@ -167,13 +205,21 @@ def _halves(solid: Solid) -> list[BaseGeometry]:
     halves: list[BaseGeometry] = []
     for turn in range(0, 360, 45):
         flat = solid.rotate([0.0, 0.0, -float(turn)]).rotate([-90.0, 0.0, 0.0]).slice(0.0)
-        halves.append(region_from_loops([np.asarray(loop) for loop in flat.to_polygons()]).intersection(half_plane))
+        halves.append(
+            region_from_loops([np.asarray(loop) for loop in flat.to_polygons()]).intersection(
+                half_plane
+            )
+        )
     return halves
 
 
 def _on_vertices(vertices: Vector) -> Callable[[NDArray[np.float64]], NDArray[np.float64]]:
-    """Moves corners of (radius, z) out to the nearest vertex at their height, where it is no further off than a facet's sagitta."""
-    known = np.unique(np.column_stack([np.hypot(vertices[:, 0], vertices[:, 1]), vertices[:, 2]]).round(5), axis=0)
+    """Moves corners of (radius, z) out to the nearest vertex at their height, where it is no
+    further off than a facet's sagitta.
+    """
+    known = np.unique(
+        np.column_stack([np.hypot(vertices[:, 0], vertices[:, 1]), vertices[:, 2]]).round(5), axis=0
+    )
 
     def moved(corners: NDArray[np.float64]) -> NDArray[np.float64]:
         found = corners.copy()

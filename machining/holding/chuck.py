@@ -13,10 +13,16 @@ from machining.quantities.units import Millimetres, Newtons, Plain, Rpm
 def centrifugal_force(jaw_mass: Plain, jaw_radius: Millimetres, rpm: Rpm) -> float:
     """Fz = m·r·ω²
 
-    Centrifugal force of one jaw; r is to its centre of mass at this diameter. Raises OutOfRange for negative values.
+    Centrifugal force of one jaw; r is to its centre of mass at this diameter. Raises OutOfRange for
+    negative values.
     Source: mechanics.
     """
-    return not_negative("jaw_mass", jaw_mass) * not_negative("jaw_radius", jaw_radius) / 1000.0 * (2.0 * pi * not_negative("rpm", rpm) / 60.0) ** 2
+    return (
+        not_negative("jaw_mass", jaw_mass)
+        * not_negative("jaw_radius", jaw_radius)
+        / 1000.0
+        * (2.0 * pi * not_negative("rpm", rpm) / 60.0) ** 2
+    )
 
 
 @formula(unit="N")
@@ -26,17 +32,29 @@ def grip_at_speed(at_rest: Newtons, centrifugal: Newtons, inside: Plain) -> floa
     Force of one jaw on the part at speed. Raises OutOfRange for values not over 0.
     Source: mechanics; the maker's chart comes first.
     """
-    return positive("at_rest", at_rest) + centrifugal if inside else max(0.0, positive("at_rest", at_rest) - centrifugal)
+    return (
+        positive("at_rest", at_rest) + centrifugal
+        if inside
+        else max(0.0, positive("at_rest", at_rest) - centrifugal)
+    )
 
 
 @formula(unit="N·m")
-def chuck_torque(jaws: Plain, per_jaw: Newtons, friction: Plain, grip_diameter: Millimetres) -> float:
+def chuck_torque(
+    jaws: Plain, per_jaw: Newtons, friction: Plain, grip_diameter: Millimetres
+) -> float:
     """M = z·F·μ·D/2000
 
     Torque a chuck holds by friction. Raises OutOfRange for a friction not over 0.
     Source: Coulomb friction.
     """
-    return positive("jaws", jaws) * not_negative("per_jaw", per_jaw) * positive("friction", friction) * positive("grip_diameter", grip_diameter) / 2000.0
+    return (
+        positive("jaws", jaws)
+        * not_negative("per_jaw", per_jaw)
+        * positive("friction", friction)
+        * positive("grip_diameter", grip_diameter)
+        / 2000.0
+    )
 
 
 @formula(unit="rpm")
@@ -46,29 +64,51 @@ def release_speed(at_rest: Newtons, jaw_mass: Plain, jaw_radius: Millimetres) ->
     Speed at which jaws that grip from outside let go. Raises OutOfRange for values not over 0.
     Source: mechanics.
     """
-    return 30.0 / pi * sqrt(positive("at_rest", at_rest) / (positive("jaw_mass", jaw_mass) * positive("jaw_radius", jaw_radius) / 1000.0))
+    return (
+        30.0
+        / pi
+        * sqrt(
+            positive("at_rest", at_rest)
+            / (positive("jaw_mass", jaw_mass) * positive("jaw_radius", jaw_radius) / 1000.0)
+        )
+    )
 
 
 @formula(unit="N")
 def chuck_capacity(jaws: Plain, per_jaw: Newtons, friction: Plain) -> float:
     """F = z·F jaw·μ
 
-    Force along the surface gripped that a chuck stands by friction, whichever way. Raises OutOfRange for a friction not over 0.
+    Force along the surface gripped that a chuck stands by friction, whichever way. Raises
+    OutOfRange for a friction not over 0.
     Source: Coulomb friction.
     """
-    return positive("jaws", jaws) * not_negative("per_jaw", per_jaw) * positive("friction", friction)
+    return (
+        positive("jaws", jaws) * not_negative("per_jaw", per_jaw) * positive("friction", friction)
+    )
 
 
 @formula(unit="N")
-def force_at_grip(force: Newtons, cut_diameter: Millimetres, grip_diameter: Millimetres, axial: Newtons) -> float:
+def force_at_grip(
+    force: Newtons, cut_diameter: Millimetres, grip_diameter: Millimetres, axial: Newtons
+) -> float:
     """F = √((Fc·D/Dg)² + Ff²)
 
-    What a turning cut asks of the surface gripped: its torque, and its push along the spindle. Raises OutOfRange for values not over 0.
+    What a turning cut asks of the surface gripped: its torque, and its push along the spindle.
+    Raises OutOfRange for values not over 0.
     Source: statics; no moment that tips the part out of the jaws.
     """
-    return float(hypot(positive("force", force) * positive("cut_diameter", cut_diameter) / positive("grip_diameter", grip_diameter), not_negative("axial", axial)))
+    return float(
+        hypot(
+            positive("force", force)
+            * positive("cut_diameter", cut_diameter)
+            / positive("grip_diameter", grip_diameter),
+            not_negative("axial", axial),
+        )
+    )
 
 
-def force_for_factor(needed: float, jaws: float, friction: float, centrifugal: float, inside: bool) -> float:
+def force_for_factor(
+    needed: float, jaws: float, friction: float, centrifugal: float, inside: bool
+) -> float:
     """Force of one jaw at rest (N) that leaves a wanted capacity at speed."""
     return needed / (jaws * friction) + (-centrifugal if inside else centrifugal)

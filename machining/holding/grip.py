@@ -1,6 +1,7 @@
 """Two jaws: clamping force, what friction can stand, how deep the grip must be.
 
-A planning aid on the safe side of simple: friction of the two jaws against the largest side force, no help from
+A planning aid on the safe side of simple: friction of the two jaws against the largest side force,
+no help from
 parallels or a stop, no moment. The full rigid-body model of a holding takes its place.
 """
 
@@ -26,10 +27,13 @@ def clamping_force(torque: NewtonMetres, force_per_torque: Plain) -> float:
 def friction_capacity(clamping: Newtons, friction: Plain) -> float:
     """Fcap = 2·μ·P
 
-    Side force that two jaws stand along their faces. Raises OutOfRange for a friction outside (0, 1].
+    Side force that two jaws stand along their faces. Raises OutOfRange for a friction outside (0,
+    1].
     Source: Coulomb friction at both jaws.
     """
-    return 2.0 * within("friction", friction, 0.0, 1.0, low_open=True) * positive("clamping", clamping)
+    return (
+        2.0 * within("friction", friction, 0.0, 1.0, low_open=True) * positive("clamping", clamping)
+    )
 
 
 @formula(unit="N")
@@ -59,24 +63,33 @@ def least_grip(height_above_jaws: Millimetres, share: Plain, least: Millimetres)
     Depth of grip below which a tall part tips out. Raises OutOfRange for negative values.
     Source: shop.grip_least_mm and shop.grip_share.
     """
-    return max(positive("least", least), not_negative("height_above_jaws", height_above_jaws) * share)
+    return max(
+        positive("least", least), not_negative("height_above_jaws", height_above_jaws) * share
+    )
 
 
 @formula(unit="N·m")
-def torque_for_factor(force: Newtons, factor: Plain, friction: Plain, force_per_torque: Plain) -> float:
+def torque_for_factor(
+    force: Newtons, factor: Plain, friction: Plain, force_per_torque: Plain
+) -> float:
     """T = s·F/(2·μ·k)
 
     Screw torque that gives a wanted holding factor. Raises OutOfRange for values not over 0.
     Source: Coulomb friction at both jaws.
     """
-    return positive("factor", factor) * positive("force", force) / (2.0 * positive("friction", friction) * positive("force_per_torque", force_per_torque))
+    return (
+        positive("factor", factor)
+        * positive("force", force)
+        / (2.0 * positive("friction", friction) * positive("force_per_torque", force_per_torque))
+    )
 
 
 @formula(unit="N")
 def twist_force(torque: NewtonMetres, contact_length: Millimetres) -> float:
     """F = 4000·M/L
 
-    Side force at the jaws that resists a twist, as a couple half the contact length apart, both jaws sharing it.
+    Side force at the jaws that resists a twist, as a couple half the contact length apart, both
+    jaws sharing it.
     Raises OutOfRange for values not over 0.
     Source: statics.
     """

@@ -15,4 +15,8 @@ def screw_force(torque: NewtonMetres, screw_diameter: Millimetres, nut_factor: P
     Raises OutOfRange for values not over 0.
     Source: VDI 2230, short form; K = 0.2 dry steel.
     """
-    return 1000.0 * positive("torque", torque) / (positive("nut_factor", nut_factor) * positive("screw_diameter", screw_diameter))
+    return (
+        1000.0
+        * positive("torque", torque)
+        / (positive("nut_factor", nut_factor) * positive("screw_diameter", screw_diameter))
+    )

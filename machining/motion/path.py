@@ -17,7 +17,8 @@ LegKind = Literal["rapid", "cut", "plunge", "link"]
 
 @dataclass(frozen=True, slots=True)
 class Leg:
-    """Points (n, 3) followed without stopping; a link is a move past the work that the tool makes without cutting.
+    """Points (n, 3) followed without stopping; a link is a move past the work that the tool makes
+    without cutting.
 
     ``repeat`` counts equal legs at other heights.
     """
@@ -62,7 +63,9 @@ class Path:
 
 @dataclass(frozen=True, slots=True)
 class PathTime:
-    """``sideways_s`` is the part of the cutting time that is spent at the feed of the cut, on ``sideways_mm`` of path."""
+    """``sideways_s`` is the part of the cutting time that is spent at the feed of the cut, on
+    ``sideways_mm`` of path.
+    """
 
     cutting_s: float
     rapid_s: float
@@ -75,22 +78,41 @@ class PathTime:
         return self.cutting_s + self.rapid_s + self.dwell_s
 
 
-def time_of(path: Path, feed_mm_min: float, plunge_mm_min: float, drive: Drive, link_mm_min: float | None = None) -> PathTime:
-    """Seconds in cut and in rapid, with acceleration and corners. Links count as cutting, at a feed of their own."""
+def time_of(
+    path: Path,
+    feed_mm_min: float,
+    plunge_mm_min: float,
+    drive: Drive,
+    link_mm_min: float | None = None,
+) -> PathTime:
+    """Seconds in cut and in rapid, with acceleration and corners. Links count as cutting, at a feed
+    of their own.
+    """
     feeds = {"cut": feed_mm_min, "plunge": plunge_mm_min, "link": link_mm_min or feed_mm_min}
     taken = dict.fromkeys((*feeds, "rapid"), 0.0)
     for leg in path.legs:
         if leg.kind == "rapid":
-            taken["rapid"] += leg.repeat * sum(rapid_time(a, b, drive) for a, b in zip(leg.points[:-1], leg.points[1:], strict=True))
+            taken["rapid"] += leg.repeat * sum(
+                rapid_time(a, b, drive)
+                for a, b in zip(leg.points[:-1], leg.points[1:], strict=True)
+            )
         else:
             taken[leg.kind] += leg.repeat * path_time(leg.points, feeds[leg.kind], drive)
     sideways = sum(leg.length for leg in path.legs if leg.kind == "cut")
-    return PathTime(taken["cut"] + taken["plunge"] + taken["link"], taken["rapid"], path.dwell_s, taken["cut"], sideways)
+    return PathTime(
+        taken["cut"] + taken["plunge"] + taken["link"],
+        taken["rapid"],
+        path.dwell_s,
+        taken["cut"],
+        sideways,
+    )
 
 
 @dataclass
 class Pen:
-    """Draws a path: lifts to the retract height between cuts, comes down at feed from just above the work."""
+    """Draws a path: lifts to the retract height between cuts, comes down at feed from just above
+    the work.
+    """
 
     retract_z: float
     near_z: float

@@ -10,10 +10,13 @@ from .path import Path, PathTime
 from .timing import Drive, rapid_time
 
 
-def turned_time(path: Path, cutting_speed: float | None, feed_per_rev: float, max_rpm: float, drive: Drive) -> PathTime:
+def turned_time(
+    path: Path, cutting_speed: float | None, feed_per_rev: float, max_rpm: float, drive: Drive
+) -> PathTime:
     """Seconds in cut and in rapid. ``cutting_speed`` None turns at ``max_rpm`` all along.
 
-    The feed follows the spindle; that the axes reach it is taken for granted, and the spindle is taken to follow at once.
+    The feed follows the spindle; that the axes reach it is taken for granted, and the spindle is
+    taken to follow at once.
     """
     cutting, rapids, way = 0.0, 0.0, 0.0
     for leg in path.legs:

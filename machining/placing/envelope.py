@@ -19,43 +19,58 @@ def spare_sideways(travel: Millimetres, farthest: Millimetres) -> float:
 
 
 @formula(unit="mm")
-def spare_above(nose_highest: Millimetres, seat: Millimetres, tip_highest: Millimetres, tool_length: Millimetres) -> float:
+def spare_above(
+    nose_highest: Millimetres, seat: Millimetres, tip_highest: Millimetres, tool_length: Millimetres
+) -> float:
     """s = nose highest − (seat + tip highest + L)
 
     Room left above, with the tool at its retract height. L is from tip to gauge line.
     Raises OutOfRange for lengths not over 0.
     Source: geometry.
     """
-    return positive("nose_highest", nose_highest) - (not_negative("seat", seat) + tip_highest + positive("tool_length", tool_length))
+    return positive("nose_highest", nose_highest) - (
+        not_negative("seat", seat) + tip_highest + positive("tool_length", tool_length)
+    )
 
 
 @formula(unit="mm")
-def spare_below(nose_lowest: Millimetres, seat: Millimetres, tip_lowest: Millimetres, tool_length: Millimetres) -> float:
+def spare_below(
+    nose_lowest: Millimetres, seat: Millimetres, tip_lowest: Millimetres, tool_length: Millimetres
+) -> float:
     """s = seat + tip lowest + L − nose lowest
 
     Room left below, with the tip at its deepest. L is from tip to gauge line.
     Raises OutOfRange for lengths not over 0.
     Source: geometry.
     """
-    return not_negative("seat", seat) + tip_lowest + positive("tool_length", tool_length) - not_negative("nose_lowest", nose_lowest)
+    return (
+        not_negative("seat", seat)
+        + tip_lowest
+        + positive("tool_length", tool_length)
+        - not_negative("nose_lowest", nose_lowest)
+    )
 
 
 @formula(unit="mm")
 def spare_along(travel: Millimetres, way: Millimetres, tool_length: Millimetres) -> float:
     """s = travel − (l + L)
 
-    Room left of a lathe's slide: l is how far its tip goes from the spindle's axis or the chuck's face, L the tool's length in that direction.
+    Room left of a lathe's slide: l is how far its tip goes from the spindle's axis or the chuck's
+    face, L the tool's length in that direction.
     Raises OutOfRange for a travel not over 0.
     Source: geometry.
     """
-    return positive("travel", travel) - (not_negative("way", way) + not_negative("tool_length", tool_length))
+    return positive("travel", travel) - (
+        not_negative("way", way) + not_negative("tool_length", tool_length)
+    )
 
 
 @formula(unit="mm")
 def spare_swing(swing: Millimetres, widest: Millimetres) -> float:
     """s = swing − D
 
-    What the largest turning diameter leaves over stock and jaws. Raises OutOfRange for values not over 0.
+    What the largest turning diameter leaves over stock and jaws. Raises OutOfRange for values not
+    over 0.
     Source: geometry.
     """
     return positive("swing", swing) - positive("widest", widest)

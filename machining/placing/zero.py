@@ -15,7 +15,9 @@ from machining.world.geometry import PartGeometry
 
 @dataclass(frozen=True)
 class Lie:
-    """``pose`` maps part coordinates to the setup frame, whose origin is the work zero. Bounds are in that frame."""
+    """``pose`` maps part coordinates to the setup frame, whose origin is the work zero. Bounds are
+    in that frame.
+    """
 
     pose: Pose
     part_low: Vector
@@ -35,22 +37,32 @@ def rotated_bounds(rotation: Vector, low: Vector, high: Vector) -> tuple[Vector,
 
 
 def lie_of(setup: Setup, geometry: PartGeometry, stock_bounds: tuple[Vector, Vector]) -> Lie:
-    """How the part lies in a setup; stock bounds are those of the stock as it comes to it, in part coordinates.
+    """How the part lies in a setup; stock bounds are those of the stock as it comes to it, in part
+    coordinates.
 
-    Raises Missing for a zero on a hole that isn't there, OutOfRange for one whose axis doesn't stand upright.
+    Raises Missing for a zero on a hole that isn't there, OutOfRange for one whose axis doesn't
+    stand upright.
     """
     turn = _rotation(setup.orientation)
     part = rotated_bounds(turn, *geometry.bounds)
     stock = rotated_bounds(turn, *stock_bounds)
     point = resolve(setup.zero, turn, part, stock, geometry)
-    return Lie(Pose(turn, -point), part[0] - point, part[1] - point, stock[0] - point, stock[1] - point)
+    return Lie(
+        Pose(turn, -point), part[0] - point, part[1] - point, stock[0] - point, stock[1] - point
+    )
 
 
 def _rotation(of: Orientation) -> Vector:
     return orientation(of.up, of.turn)
 
 
-def resolve(zero: Zero, turn: Vector, part: tuple[Vector, Vector], stock: tuple[Vector, Vector], geometry: PartGeometry) -> Vector:
+def resolve(
+    zero: Zero,
+    turn: Vector,
+    part: tuple[Vector, Vector],
+    stock: tuple[Vector, Vector],
+    geometry: PartGeometry,
+) -> Vector:
     """The zero as a point in the turned part's coordinates."""
     low, high = part if zero.of != "stock" else stock
     places = {"low": low, "middle": (low + high) / 2.0, "high": high}
@@ -61,7 +73,9 @@ def resolve(zero: Zero, turn: Vector, part: tuple[Vector, Vector], stock: tuple[
             raise Missing("Zero's hole", zero.hole)
         direction = turn[:, "xyz".index(hole.axis[1])]
         if abs(direction[2]) < 0.999:
-            raise OutOfRange("Zero's hole", hole.id, "a hole whose axis stands upright in this setup")
+            raise OutOfRange(
+                "Zero's hole", hole.id, "a hole whose axis stands upright in this setup"
+            )
         x, y, _ = (turn @ np.array(hole.point)).tolist()
     z_low, z_high = part if zero.z_of == "part" else stock
     return np.array([x, y, float((z_high if zero.z == "top" else z_low)[2])])

@@ -37,8 +37,15 @@ from .operation import KINDS, Operation
 M = TypeVar("M", bound=BaseModel)
 LEAST_WORDS = 3
 PLAINER = (
-    ("Input should be", "it must be"), ("Field required", "it is missing"), ("Extra inputs are not permitted", "there is no such field"), ("greater than or equal to", "at least"),
-    ("less than or equal to", "at most"), ("greater than", "over"), ("less than", "under"), ("Tuple should have", "it must have"), ("String should have", "it must have"),
+    ("Input should be", "it must be"),
+    ("Field required", "it is missing"),
+    ("Extra inputs are not permitted", "there is no such field"),
+    ("greater than or equal to", "at least"),
+    ("less than or equal to", "at most"),
+    ("greater than", "over"),
+    ("less than", "under"),
+    ("Tuple should have", "it must have"),
+    ("String should have", "it must have"),
 )
 NOT_CHANGED = frozenset({"id", "kind", "kept"})
 _OPERATION: TypeAdapter[Operation] = TypeAdapter(Operation)
@@ -54,7 +61,9 @@ class EditRefused(MachiningError):
 
 
 def apply(plan: Plan, edits: Sequence[Edit]) -> Plan:
-    """The plan after all edits. Raises EditRefused for the first that can't be done; nothing is half done."""
+    """The plan after all edits. Raises EditRefused for the first that can't be done; nothing is
+    half done.
+    """
     for index, edit in enumerate(edits):
         try:
             plan = _do(edit, plan)
@@ -68,7 +77,11 @@ def apply(plan: Plan, edits: Sequence[Edit]) -> Plan:
 def first_problem(problem: ValidationError) -> tuple[str, object, str]:
     """Field, value and a sentence from a validation error's first line."""
     row = problem.errors(include_url=False)[0]
-    places = [str(part) for before, part in zip(("", *row["loc"]), row["loc"], strict=False) if not _is_tag(before, part)]
+    places = [
+        str(part)
+        for before, part in zip(("", *row["loc"]), row["loc"], strict=False)
+        if not _is_tag(before, part)
+    ]
     field, value = ".".join(places), row["input"]
     words = plainly(row)
     if row["type"] == "value_error":
@@ -83,7 +96,10 @@ def plainly(row: Any) -> str:
     if row["type"] == "string_pattern_mismatch":
         return f"it must be {WRITTEN_LIKE.get(row['ctx']['pattern'], 'written otherwise')}"
     if row["type"] == "union_tag_invalid":
-        return f"its {str(row['ctx']['discriminator']).strip(chr(39))} must be one of {row['ctx']['expected_tags'].replace(chr(39), '')}"
+        return (
+            f"its {str(row['ctx']['discriminator']).strip(chr(39))} must be one of"
+            f" {row['ctx']['expected_tags'].replace(chr(39), '')}"
+        )
     for theirs, ours in PLAINER:
         words = words.replace(theirs, ours)
     return words
@@ -91,18 +107,29 @@ def plainly(row: Any) -> str:
 
 def _is_tag(before: object, part: object) -> bool:
     """Is this place the name of a union's branch rather than a field?"""
-    return isinstance(part, str) and (part[:1].isupper() or part in KINDS or before == "on" or (before == "holding" and part in HOLDINGS))
+    return isinstance(part, str) and (
+        part[:1].isupper()
+        or part in KINDS
+        or before == "on"
+        or (before == "holding" and part in HOLDINGS)
+    )
 
 
 def _spoken(places: list[str]) -> str:
     """``step_down_mm`` is Step down."""
-    bare = re.sub(r"_(mm|deg|nm|mm_min|s|kw)$", "", places[-1]).replace("_", " ") if places else "it"
+    bare = (
+        re.sub(r"_(mm|deg|nm|mm_min|s|kw)$", "", places[-1]).replace("_", " ") if places else "it"
+    )
     return bare[0].upper() + bare[1:]
 
 
 def _with(record: M, **values: Any) -> M:
-    """A validated copy; only the changed values are checked, with the record's own rules after them."""
-    return type(record).model_validate({**{name: getattr(record, name) for name in type(record).model_fields}, **values})
+    """A validated copy; only the changed values are checked, with the record's own rules after
+    them.
+    """
+    return type(record).model_validate(
+        {**{name: getattr(record, name) for name in type(record).model_fields}, **values}
+    )
 
 
 def _replace_setup(plan: Plan, id: str, make: Callable[[Setup], Setup]) -> Plan:
@@ -139,7 +166,9 @@ def _(edit: RemoveSetup, plan: Plan) -> Plan:
 @_do.register
 def _(edit: MoveSetup, plan: Plan) -> Plan:
     setup = plan.setup(edit.setup)
-    return _with(plan, setups=_inserted(tuple(s for s in plan.setups if s is not setup), setup, edit.index))
+    return _with(
+        plan, setups=_inserted(tuple(s for s in plan.setups if s is not setup), setup, edit.index)
+    )
 
 
 @_do.register
@@ -154,13 +183,21 @@ def _(edit: FlipSetup, plan: Plan) -> Plan:
 @_do.register
 def _(edit: AddOperation, plan: Plan) -> Plan:
     _check_tool(plan, edit.setup, edit.operation)
-    return _replace_setup(plan, edit.setup, lambda s: _with(s, operations=_inserted(s.operations, edit.operation, edit.index)))
+    return _replace_setup(
+        plan,
+        edit.setup,
+        lambda s: _with(s, operations=_inserted(s.operations, edit.operation, edit.index)),
+    )
 
 
 @_do.register
 def _(edit: RemoveOperation, plan: Plan) -> Plan:
     setup = plan.setup_of(edit.operation)
-    return _replace_setup(plan, setup.id, lambda s: _with(s, operations=tuple(op for op in s.operations if op.id != edit.operation)))
+    return _replace_setup(
+        plan,
+        setup.id,
+        lambda s: _with(s, operations=tuple(op for op in s.operations if op.id != edit.operation)),
+    )
 
 
 @_do.register
@@ -169,11 +206,20 @@ def _(edit: MoveOperation, plan: Plan) -> Plan:
     operation = source.operation(edit.operation)
     if operation.pinned:
         why = f": {operation.reason}" if operation.reason else ""
-        raise EditRefused(0, "operation", edit.operation, f"This operation keeps its place{why.rstrip('.')}. Unpin it to move it.")
+        raise EditRefused(
+            0,
+            "operation",
+            edit.operation,
+            f"This operation keeps its place{why.rstrip('.')}. Unpin it to move it.",
+        )
     if operation.tool and plan.tool(operation.tool).machine != target.machine:
         operation = operation.model_copy(update={"tool": ""})
     plan = _do(RemoveOperation(operation=edit.operation), plan)
-    return _replace_setup(plan, target.id, lambda s: _with(s, operations=_inserted(s.operations, operation, edit.index)))
+    return _replace_setup(
+        plan,
+        target.id,
+        lambda s: _with(s, operations=_inserted(s.operations, operation, edit.index)),
+    )
 
 
 @_do.register
@@ -181,7 +227,9 @@ def _(edit: DuplicateOperation, plan: Plan) -> Plan:
     setup = plan.setup_of(edit.operation)
     place = [op.id for op in setup.operations].index(edit.operation)
     copy = setup.operations[place].model_copy(update={"id": edit.new_id})
-    return _replace_setup(plan, setup.id, lambda s: _with(s, operations=_inserted(s.operations, copy, place + 1)))
+    return _replace_setup(
+        plan, setup.id, lambda s: _with(s, operations=_inserted(s.operations, copy, place + 1))
+    )
 
 
 @_do.register
@@ -194,7 +242,13 @@ def _(edit: UnloadTool, plan: Plan) -> Plan:
     plan.tool(edit.tool)
     using = [op.id for s in plan.setups for op in s.operations if op.tool == edit.tool]
     if using:
-        raise EditRefused(0, "tool", edit.tool, f"{len(using)} operation{'s use' if len(using) > 1 else ' uses'} this tool; give them another first.")
+        raise EditRefused(
+            0,
+            "tool",
+            edit.tool,
+            f"{len(using)} operation{'s use' if len(using) > 1 else ' uses'} this tool; give them"
+            " another first.",
+        )
     return _with(plan, tools=tuple(t for t in plan.tools if t.id != edit.tool))
 
 
@@ -207,10 +261,22 @@ def _(edit: Keep, plan: Plan) -> Plan:
     setup = plan.setup(id) if what == "setup" else plan.setup_of(id)
     if what == "setup":
         return _replace_setup(plan, id, lambda s: _with(s, kept=_kept(s.kept, edit.finding, words)))
-    return _replace_setup(plan, setup.id, lambda s: _with(s, operations=tuple(_with(op, kept=_kept(op.kept, edit.finding, words)) if op.id == id else op for op in s.operations)))
+    return _replace_setup(
+        plan,
+        setup.id,
+        lambda s: _with(
+            s,
+            operations=tuple(
+                _with(op, kept=_kept(op.kept, edit.finding, words)) if op.id == id else op
+                for op in s.operations
+            ),
+        ),
+    )
 
 
-def _kept(now: tuple[tuple[str, str], ...], finding: str, words: str) -> tuple[tuple[str, str], ...]:
+def _kept(
+    now: tuple[tuple[str, str], ...], finding: str, words: str
+) -> tuple[tuple[str, str], ...]:
     rest = tuple(each for each in now if each[0] != finding)
     return (*rest, (finding, words)) if words else rest
 
@@ -229,9 +295,19 @@ def _(edit: Change, plan: Plan) -> Plan:
     setup = plan.setup_of(id)
     operation = _OPERATION.validate_python(_changed(setup.operation(id), _one_way(edit.fields)))
     if {*SPEED_TYPED, *FEED_TYPED} & edit.fields.keys() and "proven_in" not in edit.fields:
-        operation = operation.model_copy(update={"proven_in": plan.material if operation.speed_typed or operation.feed_typed else ""})
+        operation = operation.model_copy(
+            update={
+                "proven_in": plan.material if operation.speed_typed or operation.feed_typed else ""
+            }
+        )
     _check_tool(plan, setup.id, operation)
-    return _replace_setup(plan, setup.id, lambda s: _with(s, operations=tuple(operation if op.id == id else op for op in s.operations)))
+    return _replace_setup(
+        plan,
+        setup.id,
+        lambda s: _with(
+            s, operations=tuple(operation if op.id == id else op for op in s.operations)
+        ),
+    )
 
 
 def _one_way(fields: dict[str, Any]) -> dict[str, Any]:
@@ -244,7 +320,9 @@ def _one_way(fields: dict[str, Any]) -> dict[str, Any]:
 
 
 def _leaves(record: BaseModel) -> frozenset[str]:
-    """Fields of a record that ``change`` may set, whole or inside; what holds other things of the plan has edits of its own."""
+    """Fields of a record that ``change`` may set, whole or inside; what holds other things of the
+    plan has edits of its own.
+    """
     if isinstance(record, OperationBase):
         return frozenset(type(record).model_fields) - NOT_CHANGED
     leaves: frozenset[str] = record.CHANGES  # type: ignore[attr-defined]
@@ -257,7 +335,15 @@ def _changed(record: BaseModel, fields: dict[str, Any]) -> dict[str, Any]:
         *inner, last = path.split(".")
         first = inner[0] if inner else last
         if first not in leaves:
-            why = "An id stays for good." if first == "id" else f"{first} can't be set like a value; there is an edit of its own for it." if first in values else f"{path}: there is no such field."
+            why = (
+                "An id stays for good."
+                if first == "id"
+                else (
+                    f"{first} can't be set like a value; there is an edit of its own for it."
+                    if first in values
+                    else f"{path}: there is no such field."
+                )
+            )
             raise EditRefused(0, path, value, why)
         at = values
         for name in inner:
@@ -270,7 +356,9 @@ def _changed(record: BaseModel, fields: dict[str, Any]) -> dict[str, Any]:
 
 def _check_tool(plan: Plan, setup: str, operation: Operation) -> None:
     if operation.tool and plan.tool(operation.tool).machine != plan.setup(setup).machine:
-        raise EditRefused(0, "tool", operation.tool, "This tool is loaded on another machine than the setup's.")
+        raise EditRefused(
+            0, "tool", operation.tool, "This tool is loaded on another machine than the setup's."
+        )
 
 
 def _inserted(items: tuple[Any, ...], item: Any, index: int | None) -> tuple[Any, ...]:

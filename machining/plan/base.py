@@ -6,7 +6,19 @@ from typing import Annotated, ClassVar
 
 from pydantic import AfterValidator, Field, model_validator
 
-from machining.world.record import Coolant, CuttingSpeed, Feed, FeedPerTurn, Id, Line, NoneOrId, NoneOrKey, Record, Speed, Text
+from machining.world.record import (
+    Coolant,
+    CuttingSpeed,
+    Feed,
+    FeedPerTurn,
+    Id,
+    Line,
+    NoneOrId,
+    NoneOrKey,
+    Record,
+    Speed,
+    Text,
+)
 
 SPEED_TYPED = ("rpm", "cutting_speed_m_min")
 FEED_TYPED = ("feed_mm_min", "feed_per_tooth_mm", "feed_per_rev_mm")
@@ -23,14 +35,18 @@ def _once_each(kept: tuple[tuple[str, str], ...]) -> tuple[tuple[str, str], ...]
 
 
 # findings to look at that the planner keeps, each with words: (finding id, words)
-Kept = Annotated[tuple[tuple[FindingId, Words], ...], Field(max_length=60), AfterValidator(_once_each)]
+Kept = Annotated[
+    tuple[tuple[FindingId, Words], ...], Field(max_length=60), AfterValidator(_once_each)
+]
 
 
 class OperationBase(Record):
-    """Speed (``rpm`` or ``cutting_speed_m_min``) and feed (a minute, a tooth or a turn) left empty follow the material's data; filled,
+    """Speed (``rpm`` or ``cutting_speed_m_min``) and feed (a minute, a tooth or a turn) left empty
+    follow the material's data; filled,
     they are the planner's own and stay what was typed.
 
-    ``proven_in`` is the material they were typed for. ``pinned`` keeps its place in the order. ``reason`` is a note for the sheet; ``kept``
+    ``proven_in`` is the material they were typed for. ``pinned`` keeps its place in the order.
+    ``reason`` is a note for the sheet; ``kept``
     are findings to look at that the planner leaves as they are.
     """
 
@@ -64,7 +80,10 @@ class OperationBase(Record):
         for names in (SPEED_TYPED, FEED_TYPED):
             given = [name for name in names if getattr(self, name) is not None]
             if len(given) > 1:
-                raise ValueError(f"{given[1]} is {getattr(self, given[1]):g}; it must be empty where {given[0]} is typed")
+                raise ValueError(
+                    f"{given[1]} is {getattr(self, given[1]):g}; it must be empty where {given[0]}"
+                    " is typed"
+                )
         return self
 
     @model_validator(mode="after")

@@ -9,14 +9,30 @@ from pydantic import Discriminator, Field, Tag, model_validator
 from machining.geometry.frames import Direction, Turn
 from machining.quantities.errors import Missing
 from machining.world.part import Part, Stock
-from machining.world.record import Coordinate, Force, Id, Key, Length, Line, NoneOrId, NoneOrKey, Record, Speed, Text, Torque, WorkOffset
+from machining.world.record import (
+    Coordinate,
+    Force,
+    Id,
+    Key,
+    Length,
+    Line,
+    NoneOrId,
+    NoneOrKey,
+    Record,
+    Speed,
+    Text,
+    Torque,
+    WorkOffset,
+)
 
 from .base import Kept
 from .operation import Operation
 
 
 class Orientation(Record):
-    """Which side of the part looks at the spindle, and how far it is turned about the spindle's axis."""
+    """Which side of the part looks at the spindle, and how far it is turned about the spindle's
+    axis.
+    """
 
     up: Direction = "+z"
     turn: Turn = 0
@@ -35,9 +51,11 @@ class Holding(Record):
 
 
 class InChuck(Record):
-    """Jaws of a chuck, closed from outside or opened into a bore. ``grip_mm`` is how much of the stock lies between them.
+    """Jaws of a chuck, closed from outside or opened into a bore. ``grip_mm`` is how much of the
+    stock lies between them.
 
-    ``force_per_jaw_n`` is at rest; ``limit_rpm`` the speed nobody may go over, ``jaw_angle_deg`` where the first jaw stands.
+    ``force_per_jaw_n`` is at rest; ``limit_rpm`` the speed nobody may go over, ``jaw_angle_deg``
+    where the first jaw stands.
     """
 
     kind: Literal["chuck"] = "chuck"
@@ -52,11 +70,16 @@ class InChuck(Record):
 
 def _kind_of_holding(value: Any) -> str:
     """Plans from before there were chucks say nothing, and mean a vise."""
-    return str(value.get("kind", "vise") if isinstance(value, dict) else getattr(value, "kind", "vise"))
+    return str(
+        value.get("kind", "vise") if isinstance(value, dict) else getattr(value, "kind", "vise")
+    )
 
 
 HOLDINGS = frozenset({"vise", "chuck"})
-Held = Annotated[Annotated[Holding, Tag("vise")] | Annotated[InChuck, Tag("chuck")], Discriminator(_kind_of_holding, "holding_kind", "kind must be vise or chuck")]
+Held = Annotated[
+    Annotated[Holding, Tag("vise")] | Annotated[InChuck, Tag("chuck")],
+    Discriminator(_kind_of_holding, "holding_kind", "kind must be vise or chuck"),
+]
 
 
 class Zero(Record):
@@ -74,7 +97,9 @@ class Zero(Record):
 class LoadedTool(Record):
     """An assembly in a pocket of a machine. Operations name this, never the library's tool."""
 
-    CHANGES: ClassVar[frozenset[str]] = frozenset({"number", "assembly", "stick_out_mm", "pocket", "h", "d"})
+    CHANGES: ClassVar[frozenset[str]] = frozenset(
+        {"number", "assembly", "stick_out_mm", "pocket", "h", "d"}
+    )
 
     id: Id
     machine: Key
@@ -87,7 +112,9 @@ class LoadedTool(Record):
 
 
 class Setup(Record):
-    CHANGES: ClassVar[frozenset[str]] = frozenset({"machine", "orientation", "holding", "zero", "work_offset", "note"})
+    CHANGES: ClassVar[frozenset[str]] = frozenset(
+        {"machine", "orientation", "holding", "zero", "work_offset", "note"}
+    )
 
     id: Id
     machine: Key
@@ -116,7 +143,9 @@ class Plan(Record):
 
     format: Literal[2] = 2
     material: NoneOrKey = ""
-    units: Literal["", "metric", "inch"] = Field("", description="the system its sheets are printed in; empty: the shop's")
+    units: Literal["", "metric", "inch"] = Field(
+        "", description="the system its sheets are printed in; empty: the shop's"
+    )
     quantity: int = Field(1, ge=1, le=1_000_000)
     part: Part = Part()
     stock: Stock = Stock()
@@ -125,7 +154,11 @@ class Plan(Record):
 
     @model_validator(mode="after")
     def _ids_are_unique(self) -> Plan:
-        ids = [s.id for s in self.setups] + [op.id for s in self.setups for op in s.operations] + [t.id for t in self.tools]
+        ids = (
+            [s.id for s in self.setups]
+            + [op.id for s in self.setups for op in s.operations]
+            + [t.id for t in self.tools]
+        )
         twice = {each for each in ids if ids.count(each) > 1}
         if twice:
             raise ValueError(f"id is {sorted(twice)[0]!r}; it must be used only once")

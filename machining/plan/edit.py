@@ -1,4 +1,6 @@
-"""What can be done to a plan: structural edits, and one ``change`` of fields. A request holds a list, all or none."""
+"""What can be done to a plan: structural edits, and one ``change`` of fields. A request holds a
+list, all or none.
+"""
 
 from __future__ import annotations
 
@@ -87,7 +89,9 @@ class UnloadTool(Record):
 
 
 class Change(Record):
-    """New values for fields of ``plan``, ``setup:ID``, ``operation:ID`` or ``tool:ID``; a dot reaches inside."""
+    """New values for fields of ``plan``, ``setup:ID``, ``operation:ID`` or ``tool:ID``; a dot
+    reaches inside.
+    """
 
     do: Literal["change"] = "change"
     on: str = Field(pattern=r"^(plan|(setup|operation|tool):[A-Za-z0-9_-]{1,40})$")
@@ -95,7 +99,9 @@ class Change(Record):
 
 
 class Keep(Record):
-    """Leave a finding to look at as it is, and say why; without words it is to be looked at again."""
+    """Leave a finding to look at as it is, and say why; without words it is to be
+    looked at again.
+    """
 
     do: Literal["keep"] = "keep"
     on: str = Field(pattern=r"^(setup|operation):[A-Za-z0-9_-]{1,40}$")
@@ -104,7 +110,19 @@ class Keep(Record):
 
 
 Edit = Annotated[
-    SetPart | SetStock | AddSetup | RemoveSetup | MoveSetup | FlipSetup | AddOperation | RemoveOperation | MoveOperation
-    | DuplicateOperation | LoadTool | UnloadTool | Keep | Change,
+    SetPart
+    | SetStock
+    | AddSetup
+    | RemoveSetup
+    | MoveSetup
+    | FlipSetup
+    | AddOperation
+    | RemoveOperation
+    | MoveOperation
+    | DuplicateOperation
+    | LoadTool
+    | UnloadTool
+    | Keep
+    | Change,
     Field(discriminator="do"),
 ]

@@ -1,4 +1,6 @@
-"""Setups count 1, 2, 3; operations 10, 20, 30 within their setup. Both are positions, never stored."""
+"""Setups count 1, 2, 3; operations 10, 20, 30 within their setup. Both are positions,
+never stored.
+"""
 
 from __future__ import annotations
 
@@ -10,4 +12,6 @@ def setup_numbers(plan: Plan) -> dict[str, int]:
 
 
 def operation_numbers(plan: Plan) -> dict[str, int]:
-    return {op.id: 10 * place for setup in plan.setups for place, op in enumerate(setup.operations, 1)}
+    return {
+        op.id: 10 * place for setup in plan.setups for place, op in enumerate(setup.operations, 1)
+    }

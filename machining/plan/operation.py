@@ -60,10 +60,14 @@ class Points(Record):
 
 
 class Lines(Record):
-    """Typed lines in plan from the setup's zero, each through two corners or more. ``tool_side`` is where the tool stands, looking along them."""
+    """Typed lines in plan from the setup's zero, each through two corners or more. ``tool_side`` is
+    where the tool stands, looking along them.
+    """
 
     kind: Literal["lines"] = "lines"
-    at_mm: tuple[Annotated[tuple[Place, ...], Field(min_length=2, max_length=MOST_CORNERS)], ...] = Field(min_length=1, max_length=MOST_LINES)
+    at_mm: tuple[
+        Annotated[tuple[Place, ...], Field(min_length=2, max_length=MOST_CORNERS)], ...
+    ] = Field(min_length=1, max_length=MOST_LINES)
     top_mm: Coordinate = 0.0
     tool_side: Literal["left", "right"] = "left"
 
@@ -71,7 +75,9 @@ class Lines(Record):
     def _goes_somewhere(self) -> Lines:
         for place, line in enumerate(self.at_mm, 1):
             if any(a == b for a, b in zip(line[:-1], line[1:], strict=True)):
-                raise ValueError(f"line {place} passes the same corner twice in a row; its corners must differ")
+                raise ValueError(
+                    f"line {place} passes the same corner twice in a row; its corners must differ"
+                )
         return self
 
 
@@ -90,17 +96,24 @@ class Text(Record):
     def _can_be_written(self) -> Text:
         strange = [sign for sign in self.text.upper() if sign not in SIGNS]
         if strange:
-            raise ValueError(f"text is {self.text!r}; it must be of letters A to Z, digits, spaces and - / . : + =, not {strange[0]!r}")
+            raise ValueError(
+                f"text is {self.text!r}; it must be of letters A to Z, digits, spaces and - / . : +"
+                f" =, not {strange[0]!r}"
+            )
         if not self.text.strip():
             raise ValueError("text is empty; it must hold a letter or digit")
         return self
 
 
-Where = Annotated[Top | Outside | OnFeatures | Rectangle | Points | Lines | Text, Field(discriminator="kind")]
+Where = Annotated[
+    Top | Outside | OnFeatures | Rectangle | Points | Lines | Text, Field(discriminator="kind")
+]
 
 
 class Face(OperationBase):
-    """``over_mm`` is how far over the blank as drawn its passes begin: through air, where the blank is no larger."""
+    """``over_mm`` is how far over the blank as drawn its passes begin: through air, where the blank
+    is no larger.
+    """
 
     PLACES = frozenset({"top"})
     VERB = "Face top"
@@ -114,7 +127,9 @@ class Face(OperationBase):
 
 
 class RoughOutside(OperationBase):
-    """``over_mm`` is how far outside the blank as drawn its passes begin: through air, where the blank is no larger."""
+    """``over_mm`` is how far outside the blank as drawn its passes begin: through air, where the
+    blank is no larger.
+    """
 
     PLACES = frozenset({"outside"})
     VERB = "Rough outside"
@@ -127,7 +142,9 @@ class RoughOutside(OperationBase):
 
 
 class RoughPocket(OperationBase):
-    """``enter`` says how the tool gets down; ``ramp_deg`` is for ramp and helix, ``hole_at_mm`` where an open hole stands (empty: in the middle)."""
+    """``enter`` says how the tool gets down; ``ramp_deg`` is for ramp and helix, ``hole_at_mm``
+    where an open hole stands (empty: in the middle).
+    """
 
     PLACES = frozenset({"features", "rectangle"})
     VERB = "Rough pocket"
@@ -143,7 +160,9 @@ class RoughPocket(OperationBase):
 
 
 class FinishWalls(OperationBase):
-    """``chain`` is how many times the width is cut, measured and corrected before the size is reached: 1 goes straight to it."""
+    """``chain`` is how many times the width is cut, measured and corrected before the size is
+    reached: 1 goes straight to it.
+    """
 
     PLACES = frozenset({"outside", "features", "rectangle"})
     VERB = "Finish walls"
@@ -202,7 +221,9 @@ class Bore(OperationBase):
 
 
 class Chamfer(OperationBase):
-    """``below_mm`` is how far the tip goes below the chamfer: the edge cuts further out, where it is faster."""
+    """``below_mm`` is how far the tip goes below the chamfer: the edge cuts further out, where it
+    is faster.
+    """
 
     PLACES = frozenset({"top", "features", "points"})
     VERB = "Break edges"
@@ -226,7 +247,9 @@ class Spot(_InHoles):
 
 
 class Countersink(_InHoles):
-    """A cone over a hole to a mouth diameter; ``ball_diameter_mm`` is the ball that is to sit in it."""
+    """A cone over a hole to a mouth diameter; ``ball_diameter_mm`` is the ball that is to sit in
+    it.
+    """
 
     VERB = "Countersink"
     kind: Literal["countersink"] = "countersink"
@@ -258,7 +281,9 @@ class SpotFace(_InHoles):
 
 
 class BackChamfer(_InHoles):
-    """The far edge of a through hole, cut by a tool that passes it, is moved aside and comes up against it."""
+    """The far edge of a through hole, cut by a tool that passes it, is moved aside and comes up
+    against it.
+    """
 
     VERB = "Chamfer behind"
     kind: Literal["back_chamfer"] = "back_chamfer"
@@ -268,7 +293,9 @@ class BackChamfer(_InHoles):
 
 
 class MillHole(_InHoles):
-    """A hole milled on a helix, ``step_down_mm`` a turn. ``from_diameter_mm`` is what is open already, ``leave_mm`` stays on the radius."""
+    """A hole milled on a helix, ``step_down_mm`` a turn. ``from_diameter_mm`` is what is open
+    already, ``leave_mm`` stays on the radius.
+    """
 
     VERB = "Mill hole"
     kind: Literal["mill_hole"] = "mill_hole"
@@ -282,7 +309,9 @@ class MillHole(_InHoles):
 
 
 class MillThread(_InHoles):
-    """An internal thread on a helix. ``taper_per_mm`` is on diameter: 0.0625 for one in sixteen, measured at the mouth."""
+    """An internal thread on a helix. ``taper_per_mm`` is on diameter: 0.0625 for one in sixteen,
+    measured at the mouth.
+    """
 
     VERB = "Mill thread"
     kind: Literal["mill_thread"] = "mill_thread"
@@ -298,7 +327,9 @@ class MillThread(_InHoles):
 
 
 class Undercut(OperationBase):
-    """A slanted flank under an edge, ``width_mm`` wide at its floor, in passes of equal step or equal load."""
+    """A slanted flank under an edge, ``width_mm`` wide at its floor, in passes of equal step or
+    equal load.
+    """
 
     PLACES = frozenset({"lines"})
     VERB = "Undercut"
@@ -329,7 +360,9 @@ class Engrave(OperationBase):
 
 
 class RoundEdge(OperationBase):
-    """An outside edge rounded by a form tool in one pass, or by a ball in as many as its cusp allows."""
+    """An outside edge rounded by a form tool in one pass, or by a ball in as many as its cusp
+    allows.
+    """
 
     PLACES = frozenset({"top", "lines"})
     VERB = "Round edges"
@@ -340,8 +373,10 @@ class RoundEdge(OperationBase):
 
 
 class Slope(OperationBase):
-    """A chamfer at any angle from the face, ``size_mm`` wide on it: upright by a tool of that angle, or by a ball or bull nose step by step;
-    tilted by an end mill's bottom or a chamfer mill's flank, the rotary axes locked for each straight edge or live along the way.
+    """A chamfer at any angle from the face, ``size_mm`` wide on it: upright by a tool of that
+    angle, or by a ball or bull nose step by step;
+    tilted by an end mill's bottom or a chamfer mill's flank, the rotary axes locked for each
+    straight edge or live along the way.
     """
 
     PLACES = frozenset({"top", "lines"})
@@ -355,14 +390,47 @@ class Slope(OperationBase):
 
 
 Operation = Annotated[
-    Face | RoughOutside | RoughPocket | FinishWalls | FinishFloor | Drill | Ream | Tap | Bore | Chamfer
-    | Spot | Countersink | Counterbore | SpotFace | BackChamfer | MillHole | MillThread | Undercut | Engrave | RoundEdge | Slope
-    | TurnFace | TurnRough | TurnFinish | TurnGroove | TurnThread | PartOff,
+    Face
+    | RoughOutside
+    | RoughPocket
+    | FinishWalls
+    | FinishFloor
+    | Drill
+    | Ream
+    | Tap
+    | Bore
+    | Chamfer
+    | Spot
+    | Countersink
+    | Counterbore
+    | SpotFace
+    | BackChamfer
+    | MillHole
+    | MillThread
+    | Undercut
+    | Engrave
+    | RoundEdge
+    | Slope
+    | TurnFace
+    | TurnRough
+    | TurnFinish
+    | TurnGroove
+    | TurnThread
+    | PartOff,
     Field(discriminator="kind"),
 ]
-KINDS: frozenset[str] = frozenset(each.model_fields["kind"].default for each in get_args(get_args(Operation)[0]))
+KINDS: frozenset[str] = frozenset(
+    each.model_fields["kind"].default for each in get_args(get_args(Operation)[0])
+)
 ROTATES_IN_PLACE: frozenset[str] = frozenset({"drill", "ream", "tap", "bore", "spot"})
-IN_HOLES: frozenset[str] = ROTATES_IN_PLACE | {"countersink", "counterbore", "spot_face", "back_chamfer", "mill_hole", "mill_thread"}
+IN_HOLES: frozenset[str] = ROTATES_IN_PLACE | {
+    "countersink",
+    "counterbore",
+    "spot_face",
+    "back_chamfer",
+    "mill_hole",
+    "mill_thread",
+}
 TURNED: frozenset[str] = TURNED_KINDS
 ROUGHS: frozenset[str] = frozenset({"face", "rough_outside", "rough_pocket"})
 FINISHES: frozenset[str] = frozenset({"finish_walls", "finish_floor", "bore", "ream"})

@@ -1,4 +1,6 @@
-"""What an edit reads or writes, so that two people's edits can be told to meet or to pass each other."""
+"""What an edit reads or writes, so that two people's edits can be told to meet or to pass each
+other.
+"""
 
 from __future__ import annotations
 
@@ -27,4 +29,6 @@ def meet(mine: Iterable[Edit], theirs: Iterable[Edit]) -> frozenset[str]:
     """What both lists touch; a change inside something the other removed or moved counts."""
     left = {name for edit in mine for name in touches(edit)}
     right = {name for edit in theirs for name in touches(edit)}
-    return frozenset(a for a in left for b in right if a == b or a.startswith(b + ".") or b.startswith(a + "."))
+    return frozenset(
+        a for a in left for b in right if a == b or a.startswith(b + ".") or b.startswith(a + ".")
+    )

@@ -1,4 +1,6 @@
-"""Kinds of turned operation and their places: Z from the setup's zero, positive away from the chuck; sizes as diameters."""
+"""Kinds of turned operation and their places: Z from the setup's zero, positive away from the
+chuck; sizes as diameters.
+"""
 
 from __future__ import annotations
 
@@ -30,9 +32,14 @@ class Profile(Record):
 
     @model_validator(mode="after")
     def _runs_to_the_chuck(self) -> Profile:
-        for place, ((z, d), (next_z, next_d)) in enumerate(zip(self.at_mm[:-1], self.at_mm[1:], strict=True), 1):
+        for place, ((z, d), (next_z, next_d)) in enumerate(
+            zip(self.at_mm[:-1], self.at_mm[1:], strict=True), 1
+        ):
             if next_z > z:
-                raise ValueError(f"corner {place + 1} is at Z {next_z:g}; it must be at or below corner {place}, {z:g}: a contour runs towards the chuck")
+                raise ValueError(
+                    f"corner {place + 1} is at Z {next_z:g}; it must be at or below corner {place},"
+                    f" {z:g}: a contour runs towards the chuck"
+                )
             if (z, d) == (next_z, next_d):
                 raise ValueError(f"corner {place + 1} is corner {place} again; they must differ")
         if any(d < 0 for _, d in self.at_mm):
@@ -43,7 +50,9 @@ class Profile(Record):
 
 
 class Groove(Record):
-    """A groove into a round from outside: ``z_mm`` is its wall away from the chuck, ``diameter_mm`` its bottom."""
+    """A groove into a round from outside: ``z_mm`` is its wall away from the chuck, ``diameter_mm``
+    its bottom.
+    """
 
     kind: Literal["groove"] = "groove"
     z_mm: Coordinate
@@ -63,7 +72,10 @@ class RingGroove(Record):
     @model_validator(mode="after")
     def _has_a_middle(self) -> RingGroove:
         if 2.0 * self.width_mm > self.outer_diameter_mm:
-            raise ValueError(f"width_mm is {self.width_mm:g}; it must be up to half the outer diameter, {self.outer_diameter_mm / 2:g}")
+            raise ValueError(
+                f"width_mm is {self.width_mm:g}; it must be up to half the outer diameter,"
+                f" {self.outer_diameter_mm / 2:g}"
+            )
         return self
 
 
@@ -76,12 +88,15 @@ class Stretch(Record):
 
 
 class _Turned(OperationBase):
-    """``rpm`` typed turns at one speed; else the speed at the edge is kept: the material's, or ``cutting_speed_m_min``."""
-
+    """``rpm`` typed turns at one speed; else the speed at the edge is kept: the material's, or
+    ``cutting_speed_m_min``.
+    """
 
 
 class TurnFace(_Turned):
-    """``over_mm`` is how far before the blank as drawn its passes begin: through air, where the blank is no longer."""
+    """``over_mm`` is how far before the blank as drawn its passes begin: through air, where the
+    blank is no longer.
+    """
 
     PLACES = frozenset({"plane"})
     VERB = "Face end"
@@ -93,7 +108,9 @@ class TurnFace(_Turned):
 
 
 class TurnRough(_Turned):
-    """Passes along the spindle, each up to ``depth_mm`` a side; ``leave_mm`` stays on the radius, ``leave_face_mm`` on shoulders."""
+    """Passes along the spindle, each up to ``depth_mm`` a side; ``leave_mm`` stays on the radius,
+    ``leave_face_mm`` on shoulders.
+    """
 
     PLACES = frozenset({"profile"})
     VERB = "Rough turn"
@@ -126,7 +143,8 @@ class TurnGroove(_Turned):
 
 
 class TurnThread(_Turned):
-    """An outside 60° thread. ``towards`` is where the tool runs; ``ends`` in a relief, or pulled out over its last turn, which is then not full.
+    """An outside 60° thread. ``towards`` is where the tool runs; ``ends`` in a relief, or pulled
+    out over its last turn, which is then not full.
 
     ``run_in_mm`` left empty is what the axis needs to reach its feed.
     """
@@ -155,4 +173,6 @@ class PartOff(_Turned):
     on: Plane
 
 
-TURNED_KINDS: frozenset[str] = frozenset({"turn_face", "turn_rough", "turn_finish", "turn_groove", "turn_thread", "part_off"})
+TURNED_KINDS: frozenset[str] = frozenset(
+    {"turn_face", "turn_rough", "turn_finish", "turn_groove", "turn_thread", "part_off"}
+)

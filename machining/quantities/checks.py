@@ -37,10 +37,23 @@ def not_negative(field: str, value: float) -> float:
     return value
 
 
-def within(field: str, value: float, low: float, high: float, *, low_open: bool = False, high_open: bool = False) -> float:
+def within(
+    field: str,
+    value: float,
+    low: float,
+    high: float,
+    *,
+    low_open: bool = False,
+    high_open: bool = False,
+) -> float:
     """Return value when it lies between low and high; an open end excludes the end itself."""
     above = value > low if low_open else value >= low
     below = value < high if high_open else value <= high
     if not (isfinite(value) and above and below):
-        raise OutOfRange(field, value, f"{'over' if low_open else 'from'} {_text(low)} {'to under' if high_open else 'to'} {_text(high)}")
+        raise OutOfRange(
+            field,
+            value,
+            f"{'over' if low_open else 'from'} {_text(low)} {'to under' if high_open else 'to'}"
+            f" {_text(high)}",
+        )
     return value

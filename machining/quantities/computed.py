@@ -33,7 +33,8 @@ class Formula:
 class Input:
     """One input of a figure: the value used and where it came from.
 
-    ``origin`` is another figure's id, or a place such as ``tool:T4``, ``entered``, ``shop.side_margin_mm``.
+    ``origin`` is another figure's id, or a place such as ``tool:T4``, ``entered``,
+    ``shop.side_margin_mm``.
     """
 
     name: str
@@ -73,13 +74,30 @@ FORMULAS: dict[str, Formula] = {}
 _FUNCTIONS: dict[str, Callable[..., float]] = {}
 
 QUANTITY_OF_UNIT = {
-    "mm": "length", "deg": "angle", "N": "force", "N·m": "torque", "kW": "power", "s": "time", "rpm": "spindle_speed", "m/min": "cutting_speed",
-    "mm/min": "feed", "N/mm²": "pressure", "kg": "mass", "mm³": "volume", "cm³/min": "removal", "µm": "roughness", "min": "minutes", "": "number", "×": "factor",
+    "mm": "length",
+    "deg": "angle",
+    "N": "force",
+    "N·m": "torque",
+    "kW": "power",
+    "s": "time",
+    "rpm": "spindle_speed",
+    "m/min": "cutting_speed",
+    "mm/min": "feed",
+    "N/mm²": "pressure",
+    "kg": "mass",
+    "mm³": "volume",
+    "cm³/min": "removal",
+    "µm": "roughness",
+    "min": "minutes",
+    "": "number",
+    "×": "factor",
 }
 
 
 def formula(*, unit: str, quantity: str | None = None) -> Callable[[F], F]:
-    """Register a function as a formula; its docstring's first line holds the symbols, its last a ``Source:``."""
+    """Register a function as a formula; its docstring's first line holds the symbols, its last a
+    ``Source:``.
+    """
 
     def register(fn: F) -> F:
         doc = inspect.cleandoc(fn.__doc__ or "")
@@ -95,7 +113,10 @@ def formula(*, unit: str, quantity: str | None = None) -> Callable[[F], F]:
             symbols=symbols,
             text=" ".join(text.split()),
             source=" ".join(source.split()),
-            inputs={name: _unit_of(p.annotation) for name, p in inspect.signature(fn, eval_str=True).parameters.items()},
+            inputs={
+                name: _unit_of(p.annotation)
+                for name, p in inspect.signature(fn, eval_str=True).parameters.items()
+            },
         )
         FORMULAS[known.id] = known
         _FUNCTIONS[known.id] = fn
@@ -121,11 +142,18 @@ def work_out(fn: Callable[..., float], id: str, /, **inputs: Value) -> Computed:
     if value != value or value in (float("inf"), float("-inf")):
         raise OutOfRange(id, value, "a finite number")
     known: Formula = fn.__formula__  # type: ignore[attr-defined]
-    return Computed(id, value, known.id, tuple(Input(name, float(given), _origin(given)) for name, given in inputs.items()))
+    return Computed(
+        id,
+        value,
+        known.id,
+        tuple(Input(name, float(given), _origin(given)) for name, given in inputs.items()),
+    )
 
 
 def value_of(formula_id: str, inputs: Mapping[str, float]) -> float:
-    """A formula's value for plain inputs. Raises OutOfRange, from the formula or when the result is not finite."""
+    """A formula's value for plain inputs. Raises OutOfRange, from the formula or when the result is
+    not finite.
+    """
     value = float(_FUNCTIONS[formula_id](**inputs))
     if value != value or value in (float("inf"), float("-inf")):
         raise OutOfRange(formula_id, value, "a finite number")

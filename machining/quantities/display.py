@@ -1,4 +1,6 @@
-"""The one formatter of figures in Python; ``web/src/ui/format.ts`` is its twin and shares its test vectors."""
+"""The one formatter of figures in Python; ``web/src/ui/format.ts`` is its twin and shares its test
+vectors.
+"""
 
 from __future__ import annotations
 
@@ -33,7 +35,9 @@ def unit(quantity: str, system: System = "metric") -> str:
 
 
 def show(value: float, quantity: str, system: System = "metric") -> str:
-    """Number and unit as a person reads them: ``×`` stands before, ``%`` and ``°`` without a space."""
+    """Number and unit as a person reads them: ``×`` stands before, ``%`` and ``°``
+    without a space.
+    """
     digits, symbol = number(value, quantity, system), unit(quantity, system)
     if symbol == "×":
         return f"×{digits}"
@@ -41,9 +45,19 @@ def show(value: float, quantity: str, system: System = "metric") -> str:
 
 
 def sizes(template: str, lengths: Mapping[str, float], system: System = "metric") -> str:
-    """A short name with its ``{sizes}`` as bare numbers without needless zeros: ``4 × 6.8 through``."""
-    digits = {name: number(value, "size" if system == "metric" else "length", system) for name, value in lengths.items()}
-    return template.format(**{name: text.rstrip("0").rstrip(".") if "." in text else text for name, text in digits.items()})
+    """A short name with its ``{sizes}`` as bare numbers without needless zeros: ``4 × 6.8
+    through``.
+    """
+    digits = {
+        name: number(value, "size" if system == "metric" else "length", system)
+        for name, value in lengths.items()
+    }
+    return template.format(
+        **{
+            name: text.rstrip("0").rstrip(".") if "." in text else text
+            for name, text in digits.items()
+        }
+    )
 
 
 def clock(seconds: float) -> str:

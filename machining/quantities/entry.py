@@ -1,4 +1,6 @@
-"""Reads what a person types into a number field: ``3/8"``, ``1-1/4 in``, ``10 thou``, ``12,5``, ``20 TPI``, ``#21``, ``B``."""
+"""Reads what a person types into a number field: ``3/8"``, ``1-1/4 in``, ``10 thou``, ``12,5``,
+``20 TPI``, ``#21``, ``B``.
+"""
 
 from __future__ import annotations
 
@@ -37,10 +39,20 @@ class Entry:
 def drill_sizes() -> dict[str, float]:
     """Number and letter drills, name to diameter in inches. Source: ASME B94.11M."""
     rows = (Path(__file__).parent.parent / "data" / "drills.csv").read_text().splitlines()
-    return {name: float(size) for name, size in (row.split(",") for row in rows if row and not row.startswith("#,"))}
+    return {
+        name: float(size)
+        for name, size in (row.split(",") for row in rows if row and not row.startswith("#,"))
+    }
 
 
-def parse(text: str, quantity: str = "length", *, field: str = "Value", unit: str | None = None, drill: bool = False) -> Entry:
+def parse(
+    text: str,
+    quantity: str = "length",
+    *,
+    field: str = "Value",
+    unit: str | None = None,
+    drill: bool = False,
+) -> Entry:
     """Return the entry in base units; a bare number is in ``unit`` (default: the base unit).
 
     Where a drill is meant, ``#21`` and ``B`` are number and letter drills.
@@ -54,7 +66,9 @@ def parse(text: str, quantity: str = "length", *, field: str = "Value", unit: st
         hours, minutes, seconds = clock.groups()
         return Entry(int(hours or 0) * 3600 + int(minutes) * 60 + float(seconds), "clock")
     raw = _decimal_comma(raw, field)
-    found = _AMOUNT.match(raw.replace("⁄", "/").replace("″", '"').replace("′", "'").replace("−", "-"))
+    found = _AMOUNT.match(
+        raw.replace("⁄", "/").replace("″", '"').replace("′", "'").replace("−", "-")
+    )
     if not found:
         raise NotUnderstood(field, text, _examples(quantity, drill))
     amount = _amount(found)
@@ -74,7 +88,9 @@ def _decimal_comma(raw: str, field: str) -> str:
         return raw
     whole, part = found.groups()
     if len(part) == 3 and whole.strip("0"):
-        raise NotUnderstood(field, raw, f"{whole}{part} or {whole}.{part}: with a comma it can be read as either")
+        raise NotUnderstood(
+            field, raw, f"{whole}{part} or {whole}.{part}: with a comma it can be read as either"
+        )
     return raw[: found.start()] + f"{whole or '0'}.{part}" + raw[found.end() :]
 
 
@@ -88,7 +104,9 @@ def _amount(found: re.Match[str]) -> float | None:
     sign = -1.0 if found["sign"] == "-" else 1.0
     try:
         if found["whole"] is not None:
-            return sign * (int(found["whole"]) + int(found["mixed_top"]) / int(found["mixed_bottom"]))
+            return sign * (
+                int(found["whole"]) + int(found["mixed_top"]) / int(found["mixed_bottom"])
+            )
         if found["top"] is not None:
             return sign * float(found["top"]) / float(found["bottom"])
         return sign * float(found["plain"])
@@ -107,7 +125,9 @@ def _factor(named: str, units: dict[str, float], base: str) -> float | None:
 
 def _examples(quantity: str, drill: bool) -> str:
     if quantity == "length":
-        return '12, 12 mm, 0.5 in, 3/8", 1-1/4 in or 10 thou' + (", #21 or a letter drill" if drill else "")
+        return '12, 12 mm, 0.5 in, 3/8", 1-1/4 in or 10 thou' + (
+            ", #21 or a letter drill" if drill else ""
+        )
     if quantity == "pitch":
         return "a pitch such as 1.25 mm, or 20 TPI"
     base, units = QUANTITIES[quantity]

@@ -10,7 +10,25 @@ from .units import INCH_MM
 
 SAME_MAJOR_MM, SAME_PITCH_MM, SAME_DRILL_MM = 0.02, 0.003, 0.003
 # coarse pitches of ISO 261, the ones a thread is named without
-COARSE = {2.0: 0.4, 2.5: 0.45, 3.0: 0.5, 4.0: 0.7, 5.0: 0.8, 6.0: 1.0, 8.0: 1.25, 10.0: 1.5, 12.0: 1.75, 14.0: 2.0, 16.0: 2.0, 18.0: 2.5, 20.0: 2.5, 22.0: 2.5, 24.0: 3.0, 30.0: 3.5, 36.0: 4.0}
+COARSE = {
+    2.0: 0.4,
+    2.5: 0.45,
+    3.0: 0.5,
+    4.0: 0.7,
+    5.0: 0.8,
+    6.0: 1.0,
+    8.0: 1.25,
+    10.0: 1.5,
+    12.0: 1.75,
+    14.0: 2.0,
+    16.0: 2.0,
+    18.0: 2.5,
+    20.0: 2.5,
+    22.0: 2.5,
+    24.0: 3.0,
+    30.0: 3.5,
+    36.0: 4.0,
+}
 
 
 @cache
@@ -31,4 +49,11 @@ def thread_name(major_mm: float, pitch_mm: float) -> str:
 
 def drill_name(diameter_mm: float) -> str:
     """A number or letter drill's name, empty for other sizes."""
-    return next((name for name, inches in drill_sizes().items() if abs(inches * INCH_MM - diameter_mm) < SAME_DRILL_MM), "")
+    return next(
+        (
+            name
+            for name, inches in drill_sizes().items()
+            if abs(inches * INCH_MM - diameter_mm) < SAME_DRILL_MM
+        ),
+        "",
+    )

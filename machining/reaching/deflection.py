@@ -10,11 +10,15 @@ from machining.quantities.computed import formula
 from machining.quantities.units import Millimetres, Newtons, Plain
 
 
-def stepped_deflection(force: float, sections: Sequence[tuple[float, float, float]], acting_at: float = 0.0) -> float:
+def stepped_deflection(
+    force: float, sections: Sequence[tuple[float, float, float]], acting_at: float = 0.0
+) -> float:
     """Deflection in mm at the point of a side force on a stepped cantilever.
 
-    ``sections`` run from the tip to the holder as (length mm, diameter mm, modulus GPa); the force (N) acts at
-    ``acting_at`` mm from the tip. Raises OutOfRange for a section that can't be, or a force beyond the holder.
+    ``sections`` run from the tip to the holder as (length mm, diameter mm, modulus GPa); the force
+    (N) acts at
+    ``acting_at`` mm from the tip. Raises OutOfRange for a section that can't be, or a force beyond
+    the holder.
     Source: Castigliano, δ = F·Σ (b³ − a³)/(3·E·I) with a, b measured from the force.
     """
     not_negative("force", force)
@@ -31,13 +35,24 @@ def stepped_deflection(force: float, sections: Sequence[tuple[float, float, floa
 
 @formula(unit="mm", quantity="size")
 def tool_push_off(
-    force: Newtons, stick_out: Millimetres, flute_length: Millimetres, cutting_diameter: Millimetres, neck_length: Millimetres,
-    neck_diameter: Millimetres, shank_diameter: Millimetres, modulus: Plain, flute_share: Plain, acting_at: Millimetres, compliance: Plain,
+    force: Newtons,
+    stick_out: Millimetres,
+    flute_length: Millimetres,
+    cutting_diameter: Millimetres,
+    neck_length: Millimetres,
+    neck_diameter: Millimetres,
+    shank_diameter: Millimetres,
+    modulus: Plain,
+    flute_share: Plain,
+    acting_at: Millimetres,
+    compliance: Plain,
 ) -> float:
     """δ = F·(Σ (b³ − a³)/(3·E·I) + c)
 
-    Bending of flutes (as a cylinder of a share of the diameter), neck and shank from the holder's face, plus the give
-    of holder and machine. ``neck_length`` is from the tip; the force acts at half the cutting depth. Raises OutOfRange
+    Bending of flutes (as a cylinder of a share of the diameter), neck and shank from the holder's
+    face, plus the give
+    of holder and machine. ``neck_length`` is from the tip; the force acts at half the cutting
+    depth. Raises OutOfRange
     for values not over 0.
     Source: beam theory; share and modulus in machining/data/cutting.toml.
     """
@@ -48,14 +63,23 @@ def tool_push_off(
         sections.append((necked - fluted, neck_diameter, modulus))
     if stick_out > necked:
         sections.append((stick_out - necked, shank_diameter, modulus))
-    return stepped_deflection(force, sections, min(acting_at, stick_out * 0.99)) + force * not_negative("compliance", compliance) / 1000.0
+    return (
+        stepped_deflection(force, sections, min(acting_at, stick_out * 0.99))
+        + force * not_negative("compliance", compliance) / 1000.0
+    )
 
 
 @formula(unit="mm", quantity="size")
-def bar_push_off(force: Newtons, stick_out: Millimetres, diameter: Millimetres, modulus: Plain, compliance: Plain) -> float:
+def bar_push_off(
+    force: Newtons, stick_out: Millimetres, diameter: Millimetres, modulus: Plain, compliance: Plain
+) -> float:
     """δ = F·(64·l³/(3·π·E·d⁴) + c)
 
-    Bending of a plain round bar from the face that grips it, plus the give of holder and machine. Raises OutOfRange for values not over 0.
+    Bending of a plain round bar from the face that grips it, plus the give of holder and machine.
+    Raises OutOfRange for values not over 0.
     Source: beam theory.
     """
-    return stepped_deflection(force, [(stick_out, diameter, modulus)]) + force * not_negative("compliance", compliance) / 1000.0
+    return (
+        stepped_deflection(force, [(stick_out, diameter, modulus)])
+        + force * not_negative("compliance", compliance) / 1000.0
+    )

@@ -1,4 +1,6 @@
-"""Features of a part: holes, pockets and flat faces, found in a solid or typed in. Part coordinates, mm."""
+"""Features of a part: holes, pockets and flat faces, found in a solid or typed in. Part
+coordinates, mm.
+"""
 
 from __future__ import annotations
 
@@ -13,7 +15,8 @@ from .record import Coordinate, Id, Length, LengthOrZero, Point, Record
 
 
 class Hole(Record):
-    """A round hole. ``point`` is the end of its wall at the low side of ``axis``; the other is ``length`` further.
+    """A round hole. ``point`` is the end of its wall at the low side of ``axis``; the other is
+    ``length`` further.
 
     ``opens`` lists the directions from which a straight tool of its size can come.
     """
@@ -29,14 +32,17 @@ class Hole(Record):
 
 
 class Pocket(Record):
-    """A recess with a flat floor. ``loops`` are the floor's outline (outer first) in part coordinates.
+    """A recess with a flat floor. ``loops`` are the floor's outline (outer first) in part
+    coordinates.
 
     ``opens`` is the direction its tool comes from; ``closed`` means walls all round.
     """
 
     kind: Literal["pocket"] = "pocket"
     id: Id
-    loops: tuple[Annotated[tuple[Point, ...], Field(min_length=3, max_length=20_000)], ...] = Field(min_length=1, max_length=2_000)
+    loops: tuple[Annotated[tuple[Point, ...], Field(min_length=3, max_length=20_000)], ...] = Field(
+        min_length=1, max_length=2_000
+    )
     opens: Direction
     depth_mm: Length
     corner_radius_mm: LengthOrZero
@@ -44,7 +50,9 @@ class Pocket(Record):
 
 
 class Flat(Record):
-    """A flat face that looks in one of the six directions; ``height_mm`` is its coordinate along it."""
+    """A flat face that looks in one of the six directions; ``height_mm`` is its coordinate along
+    it.
+    """
 
     kind: Literal["flat"] = "flat"
     id: Id
@@ -58,6 +66,8 @@ Feature = Annotated[Hole | Pocket | Flat, Field(discriminator="kind")]
 
 
 def feature_id(kind: str, axis: str, point: Point, size: float) -> str:
-    """A name that follows from the geometry, so the same file read twice gives the same features."""
+    """A name that follows from the geometry, so the same file read twice gives the same
+    features.
+    """
     text = f"{kind} {axis} " + " ".join(f"{round(v, 3) + 0.0:.3f}" for v in (*point, size))
     return f"{kind[0]}{blake2b(text.encode(), digest_size=4).hexdigest()}"

@@ -53,7 +53,9 @@ class PartGeometry:
         sides = high - low
         for a, b in ((0, 1), (0, 2), (1, 2)):
             if abs(sides[a] - sides[b]) < FACETS * sides[a]:
-                across = 2.0 * float(minimum_bounding_radius(MultiPoint(self.mesh.vertices[:, [a, b]])))
+                across = 2.0 * float(
+                    minimum_bounding_radius(MultiPoint(self.mesh.vertices[:, [a, b]]))
+                )
                 if across - max(sides[a], sides[b]) < FACETS * across:
                     sides[a] = sides[b] = across
         return tuple(round(float(v), 3) for v in sides)  # type: ignore[return-value]
@@ -63,8 +65,14 @@ class PartGeometry:
 
 
 def from_examined(key: str, examined: Examined) -> PartGeometry:
-    """The mesh is rounded to what is stored of it, so that a solid read from storage is the same solid. Raises OutOfRange for a size no part has."""
-    mesh = Mesh(np.round(examined.mesh.vertices, STORED_DIGITS) + 0.0, examined.mesh.triangles, examined.mesh.faces)
+    """The mesh is rounded to what is stored of it, so that a solid read from storage is the same
+    solid. Raises OutOfRange for a size no part has.
+    """
+    mesh = Mesh(
+        np.round(examined.mesh.vertices, STORED_DIGITS) + 0.0,
+        examined.mesh.triangles,
+        examined.mesh.faces,
+    )
     check_size(mesh)
     return PartGeometry(key, mesh, examined.volume, recognise(examined), examined.schema)
 
@@ -73,31 +81,80 @@ def to_json(geometry: PartGeometry) -> bytes:
     """Features and mesh as one JSON text, for storage and self-contained exports."""
     return json.dumps(
         {
-            "key": geometry.key, "volume_mm3": geometry.volume_mm3, "schema": geometry.schema,
+            "key": geometry.key,
+            "volume_mm3": geometry.volume_mm3,
+            "schema": geometry.schema,
             "features": [f.model_dump(mode="json") for f in geometry.features],
             "vertices": np.round(geometry.mesh.vertices, STORED_DIGITS).ravel().tolist(),
-            "triangles": geometry.mesh.triangles.ravel().tolist(), "faces": geometry.mesh.faces.tolist(),
+            "triangles": geometry.mesh.triangles.ravel().tolist(),
+            "faces": geometry.mesh.faces.tolist(),
         },
         separators=(",", ":"),
     ).encode()
 
 
 def from_json(text: bytes) -> PartGeometry:
-    """The stored geometry. Raises OutOfRange for what is none: wrong types, ragged, empty, corners that don't exist, sizes no part has."""
+    """The stored geometry. Raises OutOfRange for what is none: wrong types, ragged, empty, corners
+    that don't exist, sizes no part has.
+    """
     try:
         raw = json.loads(text)
-        vertices, triangles, faces = (np.asarray(raw[name], dtype=kind) for name, kind in (("vertices", np.float64), ("triangles", np.int64), ("faces", np.int64)))
+        vertices, triangles, faces = (
+            np.asarray(raw[name], dtype=kind)
+            for name, kind in (
+                ("vertices", np.float64),
+                ("triangles", np.int64),
+                ("faces", np.int64),
+            )
+        )
         key, schema, volume = str(raw["key"]), str(raw["schema"]), float(raw["volume_mm3"])
         features = _FEATURES.validate_python(raw["features"])
     except (KeyError, TypeError, ValueError, OverflowError, RecursionError) as problem:
-        raise OutOfRange("geometry", type(problem).__name__, "key, schema, volume, features, and a mesh of numbers in rows of three") from problem
-    if vertices.ndim != 1 or triangles.ndim != 1 or len(vertices) % 3 or len(triangles) % 3 or not len(triangles) or not len(vertices):
-        raise OutOfRange("mesh", f"{vertices.size} and {triangles.size} numbers", "corners and triangles in rows of three")
-    if len(key) > 80 or len(schema) > 400 or len(triangles) > 3 * MOST_TRIANGLES or len(features) > MOST_FEATURES:
-        raise OutOfRange("geometry", f"{len(triangles) // 3} triangles, {len(features)} features", f"of up to {MOST_TRIANGLES} triangles and {MOST_FEATURES} features, with short names")
-    if faces.ndim != 1 or len(faces) != len(triangles) // 3 or not np.isfinite(vertices).all() or not np.isfinite(volume) or triangles.min() < 0 or triangles.max() >= len(vertices) // 3:
-        raise OutOfRange("mesh", "damaged", "of finite corners, triangles between them and a face for each")
-    mesh = Mesh(np.asarray(vertices.reshape(-1, 3), dtype=np.float64), triangles.astype(np.int32).reshape(-1, 3), np.clip(faces, -1, 2**31 - 1).astype(np.int32))
+        raise OutOfRange(
+            "geometry",
+            type(problem).__name__,
+            "key, schema, volume, features, and a mesh of numbers in rows of three",
+        ) from problem
+    if (
+        vertices.ndim != 1
+        or triangles.ndim != 1
+        or len(vertices) % 3
+        or len(triangles) % 3
+        or not len(triangles)
+        or not len(vertices)
+    ):
+        raise OutOfRange(
+            "mesh",
+            f"{vertices.size} and {triangles.size} numbers",
+            "corners and triangles in rows of three",
+        )
+    if (
+        len(key) > 80
+        or len(schema) > 400
+        or len(triangles) > 3 * MOST_TRIANGLES
+        or len(features) > MOST_FEATURES
+    ):
+        raise OutOfRange(
+            "geometry",
+            f"{len(triangles) // 3} triangles, {len(features)} features",
+            f"of up to {MOST_TRIANGLES} triangles and {MOST_FEATURES} features, with short names",
+        )
+    if (
+        faces.ndim != 1
+        or len(faces) != len(triangles) // 3
+        or not np.isfinite(vertices).all()
+        or not np.isfinite(volume)
+        or triangles.min() < 0
+        or triangles.max() >= len(vertices) // 3
+    ):
+        raise OutOfRange(
+            "mesh", "damaged", "of finite corners, triangles between them and a face for each"
+        )
+    mesh = Mesh(
+        np.asarray(vertices.reshape(-1, 3), dtype=np.float64),
+        triangles.astype(np.int32).reshape(-1, 3),
+        np.clip(faces, -1, 2**31 - 1).astype(np.int32),
+    )
     check_size(mesh)
     return PartGeometry(key, mesh, volume, features, schema)
 
@@ -106,8 +163,16 @@ def check_size(mesh: Mesh) -> None:
     """Raises OutOfRange for what is no part of a machine shop: a kilometre or a micrometre long."""
     low, high = mesh.bounds()
     longest = float((high - low).max())
-    if not SMALLEST_MM <= longest <= LARGEST_MM or float(np.abs(mesh.vertices).max()) > 10.0 * LARGEST_MM:
-        raise OutOfRange("size of the part", f"{longest:.4g} mm", f"from {SMALLEST_MM:g} to {LARGEST_MM:g} mm at its longest; was the file written in another unit?")
+    if (
+        not SMALLEST_MM <= longest <= LARGEST_MM
+        or float(np.abs(mesh.vertices).max()) > 10.0 * LARGEST_MM
+    ):
+        raise OutOfRange(
+            "size of the part",
+            f"{longest:.4g} mm",
+            f"from {SMALLEST_MM:g} to {LARGEST_MM:g} mm at its longest; was the file written in"
+            " another unit?",
+        )
 
 
 def of_block(part: Part) -> PartGeometry:
@@ -117,9 +182,23 @@ def of_block(part: Part) -> PartGeometry:
     for feature in part.typed:
         solid = solid - (_hole(feature) if isinstance(feature, Hole) else _pocket(feature))
     sides: list[tuple[Direction, float, float]] = [
-        ("+z", z, x * y), ("-z", 0.0, x * y), ("+x", x / 2, y * z), ("-x", x / 2, y * z), ("+y", y / 2, x * z), ("-y", y / 2, x * z),
+        ("+z", z, x * y),
+        ("-z", 0.0, x * y),
+        ("+x", x / 2, y * z),
+        ("-x", x / 2, y * z),
+        ("+y", y / 2, x * z),
+        ("-y", y / 2, x * z),
     ]
-    flats = [Flat(id=feature_id("flat", side, (0.0, 0.0, height), area), faces=side, height_mm=height, area_mm2=area, outermost=True) for side, height, area in sides]
+    flats = [
+        Flat(
+            id=feature_id("flat", side, (0.0, 0.0, height), area),
+            faces=side,
+            height_mm=height,
+            area_mm2=area,
+            outermost=True,
+        )
+        for side, height, area in sides
+    ]
     mesh = to_mesh(solid)
     return PartGeometry(part.model_dump_json(), mesh, float(solid.volume()), (*flats, *part.typed))
 
@@ -134,4 +213,7 @@ def _pocket(pocket: Pocket) -> Solid:
     turn = orientation(pocket.opens, 0)
     loops = [(np.array(loop) @ turn.T) for loop in pocket.loops]
     floor = float(loops[0][0][2])
-    return posed(prism(region_from_loops([loop[:, :2] for loop in loops]), floor, floor + pocket.depth_mm), Pose(turn.T, np.zeros(3)))
+    return posed(
+        prism(region_from_loops([loop[:, :2] for loop in loops]), floor, floor + pocket.depth_mm),
+        Pose(turn.T, np.zeros(3)),
+    )

@@ -1,4 +1,6 @@
-"""A snapshot of what a plan can refer to: materials, tools, machines, workholding, settings and solids."""
+"""A snapshot of what a plan can refer to: materials, tools, machines, workholding, settings and
+solids.
+"""
 
 from __future__ import annotations
 
@@ -32,9 +34,22 @@ class Library:
     @cached_property
     def key(self) -> str:
         """Equal for libraries of equal content (solids by their own key)."""
-        kinds = (self.materials, self.tools, self.holders, self.assemblies, self.machines, self.vises, self.chucks)
+        kinds = (
+            self.materials,
+            self.tools,
+            self.holders,
+            self.assemblies,
+            self.machines,
+            self.vises,
+            self.chucks,
+        )
         records = [record.model_dump_json() for kind in kinds for _, record in sorted(kind.items())]
-        return blake2b("\n".join([*records, *sorted(self.geometries), self.settings.model_dump_json()]).encode(), digest_size=16).hexdigest()
+        return blake2b(
+            "\n".join(
+                [*records, *sorted(self.geometries), self.settings.model_dump_json()]
+            ).encode(),
+            digest_size=16,
+        ).hexdigest()
 
     def get(self, kind: str, key: str) -> object:
         """Item of a kind (``machines``, ``tools`` ...). Raises Missing with the key."""

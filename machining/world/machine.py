@@ -40,7 +40,9 @@ class CurvePoint(Record):
 
 
 class SpindleRange(Record):
-    """One gear or belt position with its curves, at the motor unless the machine says at the nose."""
+    """One gear or belt position with its curves, at the motor unless the machine says
+    at the nose.
+    """
 
     name: Name
     min_rpm: SpeedOrZero
@@ -55,7 +57,9 @@ class SpindleRange(Record):
             if any(b <= a for a, b in zip(speeds, speeds[1:], strict=False)):
                 raise ValueError(f"{name}: rpm must rise from point to point")
         if self.min_rpm >= self.max_rpm:
-            raise ValueError(f"min_rpm is {self.min_rpm:g}; it must be under max_rpm, {self.max_rpm:g}")
+            raise ValueError(
+                f"min_rpm is {self.min_rpm:g}; it must be under max_rpm, {self.max_rpm:g}"
+            )
         return self
 
 
@@ -66,9 +70,11 @@ class Axes(Record):
 
 
 class Rotary(Record):
-    """A table that tilts about X and turns about its own axis. Angles in degrees, speeds in degrees a second.
+    """A table that tilts about X and turns about its own axis. Angles in degrees, speeds in degrees
+    a second.
 
-    ``tilt_axis_above_mm`` is the height of the tilting axis over the table's top; ``clamp_s`` what releasing and clamping take for a position.
+    ``tilt_axis_above_mm`` is the height of the tilting axis over the table's top; ``clamp_s`` what
+    releasing and clamping take for a position.
     """
 
     tilt_low_deg: float = Field(ge=-180, le=0)
@@ -83,10 +89,13 @@ FacingDirection = Literal["any", "x+", "x-", "y+", "y-"]
 
 
 class Machine(Record):
-    """Lengths in mm, speeds in mm/min, accelerations in mm/s². Each value's origin is in ``source``.
+    """Lengths in mm, speeds in mm/min, accelerations in mm/s². Each value's origin is in
+    ``source``.
 
-    A mill has a table under its spindle's nose; a lathe (X across its spindle, Z along it, ``pockets`` stations of a turret)
-    has a ``swing_mm``, the largest diameter it turns. ``tram_note`` says how square the spindle stands to the table; ``face_towards`` is the direction in which a face
+    A mill has a table under its spindle's nose; a lathe (X across its spindle, Z along it,
+    ``pockets`` stations of a turret)
+    has a ``swing_mm``, the largest diameter it turns. ``tram_note`` says how square the spindle
+    stands to the table; ``face_towards`` is the direction in which a face
     mill leaves the better surface for it.
     """
 
@@ -134,14 +143,34 @@ class Machine(Record):
 
     @model_validator(mode="after")
     def _consistent(self) -> Machine:
-        needed = ("swing_mm",) if self.kind == "lathe" else ("nose_to_table_min_mm", "nose_to_table_max_mm", "table_x_mm", "table_y_mm", "table_load_kg")
+        needed = (
+            ("swing_mm",)
+            if self.kind == "lathe"
+            else (
+                "nose_to_table_min_mm",
+                "nose_to_table_max_mm",
+                "table_x_mm",
+                "table_y_mm",
+                "table_load_kg",
+            )
+        )
         missing = [name for name in needed if getattr(self, name) is None]
         if missing:
-            raise ValueError(f"{missing[0]} is missing; a {'lathe' if self.kind == 'lathe' else 'mill'} needs it")
-        if self.kind != "lathe" and (self.nose_to_table_min_mm or 0.0) >= (self.nose_to_table_max_mm or 0.0):
-            raise ValueError(f"nose_to_table_min_mm is {self.nose_to_table_min_mm:g}; it must be under nose_to_table_max_mm, {self.nose_to_table_max_mm:g}")
+            raise ValueError(
+                f"{missing[0]} is missing; a {'lathe' if self.kind == 'lathe' else 'mill'} needs it"
+            )
+        if self.kind != "lathe" and (self.nose_to_table_min_mm or 0.0) >= (
+            self.nose_to_table_max_mm or 0.0
+        ):
+            raise ValueError(
+                f"nose_to_table_min_mm is {self.nose_to_table_min_mm:g}; it must be under"
+                f" nose_to_table_max_mm, {self.nose_to_table_max_mm:g}"
+            )
         if self.pallets > 1 and self.pallet_change_s <= 0:
-            raise ValueError(f"pallet_change_s is {self.pallet_change_s:g}; it must be over 0 with {self.pallets} pallets")
+            raise ValueError(
+                f"pallet_change_s is {self.pallet_change_s:g}; it must be over 0 with"
+                f" {self.pallets} pallets"
+            )
         return self
 
     @property

@@ -9,14 +9,29 @@ from pydantic import Field, model_validator
 from .record import CuttingSpeed, Key, LengthOrZero, Name, Record, Text
 
 ToolMaterial = Literal["carbide", "hss"]
-Process = Literal["face", "rough", "finish", "drill", "ream", "tap", "chamfer", "bore", "turn", "turn_finish", "groove", "thread"]
+Process = Literal[
+    "face",
+    "rough",
+    "finish",
+    "drill",
+    "ream",
+    "tap",
+    "chamfer",
+    "bore",
+    "turn",
+    "turn_finish",
+    "groove",
+    "thread",
+]
 
 
 class CuttingData(Record):
     """Speed band (m/min) and chip for one process and tool material.
 
-    ``chip_at_10_mm`` is the feed per tooth (per revolution for drill, ream, bore and turning) of a 10 mm tool;
-    it scales with (diameter/10)^chip_exponent. ``kept_by`` keeps general tables, a supplier's values and what the shop
+    ``chip_at_10_mm`` is the feed per tooth (per revolution for drill, ream, bore and turning) of a
+    10 mm tool;
+    it scales with (diameter/10)^chip_exponent. ``kept_by`` keeps general tables, a supplier's
+    values and what the shop
     has proven apart.
     """
 
@@ -33,7 +48,10 @@ class CuttingData(Record):
     @model_validator(mode="after")
     def _in_order(self) -> CuttingData:
         if not self.speed_low <= self.speed_start <= self.speed_high:
-            raise ValueError(f"speed_start is {self.speed_start:g}; it must lie from {self.speed_low:g} to {self.speed_high:g}")
+            raise ValueError(
+                f"speed_start is {self.speed_start:g}; it must lie from {self.speed_low:g} to"
+                f" {self.speed_high:g}"
+            )
         return self
 
     def chip_mm(self, diameter_mm: float) -> float:
@@ -41,7 +59,9 @@ class CuttingData(Record):
 
 
 class Material(Record):
-    """``kc11_n_mm2`` and ``mc`` are Kienzle's constants, ``iso_group`` the ISO 513 application group."""
+    """``kc11_n_mm2`` and ``mc`` are Kienzle's constants, ``iso_group`` the ISO 513 application
+    group.
+    """
 
     key: Key
     name: Name = Field(min_length=1)
@@ -57,5 +77,11 @@ class Material(Record):
 
     def data_for(self, process: Process, tool_material: ToolMaterial) -> CuttingData | None:
         """What the shop has proven comes first, then a supplier's values, then the tables."""
-        rows = [row for row in self.cutting_data if (row.process, row.tool_material) == (process, tool_material)]
-        return min(rows, key=lambda row: ("shop", "supplier", "table").index(row.kept_by), default=None)
+        rows = [
+            row
+            for row in self.cutting_data
+            if (row.process, row.tool_material) == (process, tool_material)
+        ]
+        return min(
+            rows, key=lambda row: ("shop", "supplier", "table").index(row.kept_by), default=None
+        )

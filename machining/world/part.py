@@ -20,14 +20,18 @@ class Requirement(Record):
     upper_mm: Coordinate = 0.0
     lower_mm: Coordinate = 0.0
     thread: Name = ""
-    finish_um: float | None = Field(None, ge=0.01, le=1_000, description="largest height of the roughness, Rt")
+    finish_um: float | None = Field(
+        None, ge=0.01, le=1_000, description="largest height of the roughness, Rt"
+    )
     measured_with: Name = ""
     how_often: Name = ""
 
     @model_validator(mode="after")
     def _band(self) -> Requirement:
         if self.upper_mm < self.lower_mm:
-            raise ValueError(f"upper_mm is {self.upper_mm:g}; it must be at least lower_mm, {self.lower_mm:g}")
+            raise ValueError(
+                f"upper_mm is {self.upper_mm:g}; it must be at least lower_mm, {self.lower_mm:g}"
+            )
         return self
 
     @property
@@ -50,14 +54,18 @@ class Part(Record):
     @model_validator(mode="after")
     def _has_size(self) -> Part:
         if not all(0 < side <= 5000 for side in self.size_mm):
-            raise ValueError(f"size_mm is {' x '.join(f'{side:g}' for side in self.size_mm)}; each side must be over 0 and up to 5000")
+            raise ValueError(
+                f"size_mm is {' x '.join(f'{side:g}' for side in self.size_mm)}; each side must be"
+                " over 0 and up to 5000"
+            )
         return self
 
 
 class Stock(Record):
     """What comes from the saw. Allowances are what stands over the finished part on each side.
 
-    ``saw_tolerance_mm`` is how much longer a sawn side can be than ordered. A round's axis is X, Y or Z of the part.
+    ``saw_tolerance_mm`` is how much longer a sawn side can be than ordered. A round's axis is X, Y
+    or Z of the part.
     """
 
     form: Literal["block", "plate", "round"] = "block"

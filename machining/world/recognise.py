@@ -1,6 +1,7 @@
 """Finds holes, pockets and flat faces in a solid read by the kernel.
 
-A hole is an inward cylinder that goes all the way round; a pocket is a flat floor with walls around it,
+A hole is an inward cylinder that goes all the way round; a pocket is a flat floor with walls around
+it,
 seen by cutting the solid just above the floor. Only the six directions of the axes are looked at.
 """
 
@@ -13,7 +14,16 @@ from shapely import Point as Spot
 from shapely import Polygon
 from shapely.geometry.base import BaseGeometry
 
-from machining.geometry.frames import DIRECTIONS, Direction, Pose, Vector, axis, named, opposite, orientation
+from machining.geometry.frames import (
+    DIRECTIONS,
+    Direction,
+    Pose,
+    Vector,
+    axis,
+    named,
+    opposite,
+    orientation,
+)
 from machining.geometry.kernel import Examined, Face
 from machining.geometry.mesh import Mesh
 from machining.geometry.regions import grown, polygons_of, region_from_loops
@@ -52,13 +62,20 @@ def _holes(faces: tuple[Face, ...], solid: Solid) -> list[Hole]:
             continue
         along: Direction = direction if direction[0] == "+" else opposite(direction)
         unit = axis(along)
-        ends = sorted(float((np.array(face.origin) + v * np.array(face.axis)) @ unit) for v in (face.low, face.high))
+        ends = sorted(
+            float((np.array(face.origin) + v * np.array(face.axis)) @ unit)
+            for v in (face.low, face.high)
+        )
         across = np.array(face.origin) * (1.0 - unit)
-        groups[(along, round(face.radius, 4), *np.round(across, 4))].append((face, ends[0], ends[1]))
+        groups[(along, round(face.radius, 4), *np.round(across, 4))].append(
+            (face, ends[0], ends[1])
+        )
     found = []
     for members in groups.values():
         for run in _runs(members):
-            if sum(face.sweep_deg * (high - low) for face, low, high in run) < FULL_TURN_DEG * (run[-1][2] - run[0][1]):
+            if sum(face.sweep_deg * (high - low) for face, low, high in run) < FULL_TURN_DEG * (
+                run[-1][2] - run[0][1]
+            ):
                 continue
             found.append(_hole(run, solid))
     return found
@@ -90,12 +107,19 @@ def _hole(run: list[tuple[Face, float, float]], solid: Solid) -> Hole:
         x, y, z_low = orientation(towards, 0) @ foot
         mouth = z_low + (high - low) if towards == along else z_low
         top = float(bounds(upright)[1][2])
-        ends_open += volume(upright ^ bar(x, y, 0.2 * face.radius, mouth + 0.001, mouth + 0.2)) < 1e-9
+        ends_open += (
+            volume(upright ^ bar(x, y, 0.2 * face.radius, mouth + 0.001, mouth + 0.2)) < 1e-9
+        )
         if volume(upright ^ bar(x, y, 0.95 * face.radius, mouth + 0.01, top + 1.0)) < 1e-6:
             opens.append(towards)
     return Hole(
-        id=feature_id("hole", along, _point(foot), face.radius), point=_point(foot), axis=along, diameter_mm=round(2 * face.radius, 6),
-        length_mm=round(high - low, 6), through=ends_open == 2, opens=tuple(opens),
+        id=feature_id("hole", along, _point(foot), face.radius),
+        point=_point(foot),
+        axis=along,
+        diameter_mm=round(2 * face.radius, 6),
+        length_mm=round(high - low, 6),
+        through=ends_open == 2,
+        opens=tuple(opens),
     )
 
 
@@ -120,15 +144,27 @@ def _floors(examined: Examined, solid: Solid, holes: list[Hole]) -> tuple[list[F
                 flats.append(_flat(direction, z, face, z >= top - 1e-6))
                 continue
             region = filled.difference(section(upright, z + JUST_ABOVE_MM)).buffer(0)
-            region = max(polygons_of(region), key=lambda p: p.area, default=Polygon()).simplify(0.004)
-            if region.is_empty or _covered(upright, region, z, top) or _is_hole_bottom(region, direction, pose, holes):
+            region = max(polygons_of(region), key=lambda p: p.area, default=Polygon()).simplify(
+                0.004
+            )
+            if (
+                region.is_empty
+                or _covered(upright, region, z, top)
+                or _is_hole_bottom(region, direction, pose, holes)
+            ):
                 continue
             pockets.append(_pocket(region, z, direction, pose, upright, ring, examined, mesh))
     return flats, pockets
 
 
 def _flat(direction: Direction, z: float, face: Face, outermost: bool) -> Flat:
-    return Flat(id=feature_id("flat", direction, (0.0, 0.0, z), round(face.area, 1)), faces=direction, height_mm=round(z, 6), area_mm2=round(face.area, 3), outermost=outermost)
+    return Flat(
+        id=feature_id("flat", direction, (0.0, 0.0, z), round(face.area, 1)),
+        faces=direction,
+        height_mm=round(z, 6),
+        area_mm2=round(face.area, 3),
+        outermost=outermost,
+    )
 
 
 def face_region(mesh: Mesh, number: int) -> BaseGeometry:
@@ -169,9 +205,14 @@ def _covered(upright: Solid, region: BaseGeometry, z: float, top: float) -> bool
     return above > 0.02 * region.area * (top + 1.0 - z)
 
 
-def _is_hole_bottom(region: BaseGeometry, direction: Direction, pose: Pose, holes: list[Hole]) -> bool:
+def _is_hole_bottom(
+    region: BaseGeometry, direction: Direction, pose: Pose, holes: list[Hole]
+) -> bool:
     for hole in holes:
-        if hole.axis[1] != direction[1] or abs(region.area - np.pi * hole.diameter_mm**2 / 4) > 0.05 * region.area:
+        if (
+            hole.axis[1] != direction[1]
+            or abs(region.area - np.pi * hole.diameter_mm**2 / 4) > 0.05 * region.area
+        ):
             continue
         x, y, _ = pose.apply(np.array(hole.point))
         if np.hypot(region.centroid.x - x, region.centroid.y - y) < 0.01 * hole.diameter_mm + 1e-3:
@@ -179,7 +220,16 @@ def _is_hole_bottom(region: BaseGeometry, direction: Direction, pose: Pose, hole
     return False
 
 
-def _pocket(region: BaseGeometry, z: float, direction: Direction, pose: Pose, upright: Solid, ring: BaseGeometry, examined: Examined, mesh: Mesh) -> Pocket:
+def _pocket(
+    region: BaseGeometry,
+    z: float,
+    direction: Direction,
+    pose: Pose,
+    upright: Solid,
+    ring: BaseGeometry,
+    examined: Examined,
+    mesh: Mesh,
+) -> Pocket:
     levels = sorted({round(float(v), 4) for v in mesh.vertices[:, 2] if v > z + 1e-3})
     top, at = z, z
     closed = _walled(upright, ring, z + JUST_ABOVE_MM) >= WALLED_SHARE
@@ -190,17 +240,34 @@ def _pocket(region: BaseGeometry, z: float, direction: Direction, pose: Pose, up
         top = at = level
     back = pose.inverse()
     loops = tuple(
-        tuple(_point(p) for p in back.apply(np.column_stack([np.asarray(ring_.coords)[:-1], np.full(len(ring_.coords) - 1, z)])))
-        for poly in polygons_of(region) for ring_ in (poly.exterior, *poly.interiors)
+        tuple(
+            _point(p)
+            for p in back.apply(
+                np.column_stack([np.asarray(ring_.coords)[:-1], np.full(len(ring_.coords) - 1, z)])
+            )
+        )
+        for poly in polygons_of(region)
+        for ring_ in (poly.exterior, *poly.interiors)
     )
     centre = region.centroid
     return Pocket(
-        id=feature_id("pocket", direction, _point(back.apply(np.array([centre.x, centre.y, z]))), round(region.area, 1)), loops=loops, opens=direction,
-        depth_mm=round(top - z, 6), corner_radius_mm=_corner_radius(examined.faces, region, z, direction, pose), closed=closed,
+        id=feature_id(
+            "pocket",
+            direction,
+            _point(back.apply(np.array([centre.x, centre.y, z]))),
+            round(region.area, 1),
+        ),
+        loops=loops,
+        opens=direction,
+        depth_mm=round(top - z, 6),
+        corner_radius_mm=_corner_radius(examined.faces, region, z, direction, pose),
+        closed=closed,
     )
 
 
-def _corner_radius(faces: tuple[Face, ...], region: BaseGeometry, z: float, direction: Direction, pose: Pose) -> float:
+def _corner_radius(
+    faces: tuple[Face, ...], region: BaseGeometry, z: float, direction: Direction, pose: Pose
+) -> float:
     """Smallest inner corner of the walls that stand on the floor; 0 where they meet sharply."""
     near, radii = grown(region, 0.1), []
     for face in faces:
@@ -210,7 +277,10 @@ def _corner_radius(faces: tuple[Face, ...], region: BaseGeometry, z: float, dire
         if along is None or along[1] != direction[1]:
             continue
         foot = pose.apply(np.array(face.origin))
-        ends = sorted(float((pose.rotation @ (np.array(face.origin) + v * np.array(face.axis)))[2]) for v in (face.low, face.high))
+        ends = sorted(
+            float((pose.rotation @ (np.array(face.origin) + v * np.array(face.axis)))[2])
+            for v in (face.low, face.high)
+        )
         if ends[0] <= z + 0.01 < ends[1] and near.contains(_spot(foot)):
             radii.append(face.radius)
     if not radii:

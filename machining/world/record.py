@@ -13,14 +13,20 @@ class Record(BaseModel):
 
 
 def _one_line(text: str) -> str:
-    """Text as people write it: no control characters, which no sheet prints and no file name takes."""
+    """Text as people write it: no control characters, which no sheet prints and no file
+    name takes.
+    """
     strange = [sign for sign in text if unicodedata.category(sign) in ("Cc", "Cs", "Zl", "Zp")]
     if strange:
-        raise ValueError(f"text holds the sign {strange[0]!r}; it must be of letters, digits and signs on one line")
+        raise ValueError(
+            f"text holds the sign {strange[0]!r}; it must be of letters, digits and signs on one"
+            " line"
+        )
     return text
 
 
-# the lowest and highest value that makes sense anywhere in a shop; what is asked beyond them is a slip, and could keep a computer busy for hours
+# the lowest and highest value that makes sense anywhere in a shop; what is asked beyond them is a
+# slip, and could keep a computer busy for hours
 Length = Annotated[float, Field(ge=0.001, le=10_000)]
 LengthOrZero = Annotated[float, Field(ge=0, le=10_000)]
 Coordinate = Annotated[float, Field(ge=-10_000, le=10_000)]
@@ -47,11 +53,18 @@ Text = Annotated[str, AfterValidator(_one_line), Field(max_length=500)]
 Line = Annotated[str, AfterValidator(_one_line), Field(max_length=200)]
 Name = Annotated[str, AfterValidator(_one_line), Field(max_length=80)]
 Coolant = Literal["flood", "mist", "air", "through", "none"]
-_CODE, _KEY, _ID = r"^[A-Z]{1,4}[0-9]{1,4}(\.[0-9]{1,3})?( ?[A-Z][0-9]{1,4})?$", r"^[a-z0-9][a-z0-9-]{0,59}$", r"^[A-Za-z0-9_-]{1,40}$"
+_CODE, _KEY, _ID = (
+    r"^[A-Z]{1,4}[0-9]{1,4}(\.[0-9]{1,3})?( ?[A-Z][0-9]{1,4})?$",
+    r"^[a-z0-9][a-z0-9-]{0,59}$",
+    r"^[A-Za-z0-9_-]{1,40}$",
+)
 _NONE_OR_ID, _NONE_OR_KEY = r"^[A-Za-z0-9_-]{0,40}$", r"^([a-z0-9][a-z0-9.-]{0,79})?$"
 # what a pattern asks, in words
 WRITTEN_LIKE: dict[str, str] = {
-    _CODE: "a code such as G54 or G54.1 P12", _KEY: "small letters, digits and -, up to 60", _ID: "letters, digits, - and _, up to 40", _NONE_OR_ID: "letters, digits, - and _, up to 40",
+    _CODE: "a code such as G54 or G54.1 P12",
+    _KEY: "small letters, digits and -, up to 60",
+    _ID: "letters, digits, - and _, up to 40",
+    _NONE_OR_ID: "letters, digits, - and _, up to 40",
     _NONE_OR_KEY: "small letters, digits, . and -, up to 80",
 }
 WorkOffset = Annotated[str, Field(pattern=_CODE)]

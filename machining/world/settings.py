@@ -6,63 +6,174 @@ from typing import ClassVar, Literal
 
 from pydantic import ConfigDict, Field
 
-from .record import Factor, Length, LengthOrZero, Line, Name, NoneOrKey, Record, SecondsOrZero, Share, Step
+from .record import (
+    Factor,
+    Length,
+    LengthOrZero,
+    Line,
+    Name,
+    NoneOrKey,
+    Record,
+    SecondsOrZero,
+    Share,
+    Step,
+)
 
-DateLanguage = Literal["", "en-gb", "en", "de", "fr", "it", "es", "pt", "nl", "sv", "da", "fi", "pl", "cs"]
+DateLanguage = Literal[
+    "", "en-gb", "en", "de", "fr", "it", "es", "pt", "nl", "sv", "da", "fi", "pl", "cs"
+]
 
 
 GROUPS: dict[str, tuple[str, ...]] = {
     "On every sheet": ("shop_name", "address", "units", "paper", "date_language"),
-    "How a plan starts": ("first_machine", "usual_side_mm", "usual_top_mm", "usual_bottom_mm", "usual_saw_mm", "general_tolerance_mm"),
-    "Room and grip": ("side_margin_mm", "below_margin_mm", "jaw_margin_mm", "grip_least_mm", "grip_share", "holding_factor"),
-    "What a cut may use": ("wear_factor", "power_share", "short_peak_s", "peck_from", "speed_step_rpm", "feed_step_mm_min"),
-    "Size and stiffness": ("push_off_share", "rough_push_off_share", "close_band_mm", "slender_limit", "stick_out_spare_mm"),
-    "Moves and time": ("first_clearance_mm", "retract_mm", "link_share", "reached_share", "load_unload_s", "settle_s"),
+    "How a plan starts": (
+        "first_machine",
+        "usual_side_mm",
+        "usual_top_mm",
+        "usual_bottom_mm",
+        "usual_saw_mm",
+        "general_tolerance_mm",
+    ),
+    "Room and grip": (
+        "side_margin_mm",
+        "below_margin_mm",
+        "jaw_margin_mm",
+        "grip_least_mm",
+        "grip_share",
+        "holding_factor",
+    ),
+    "What a cut may use": (
+        "wear_factor",
+        "power_share",
+        "short_peak_s",
+        "peck_from",
+        "speed_step_rpm",
+        "feed_step_mm_min",
+    ),
+    "Size and stiffness": (
+        "push_off_share",
+        "rough_push_off_share",
+        "close_band_mm",
+        "slender_limit",
+        "stick_out_spare_mm",
+    ),
+    "Moves and time": (
+        "first_clearance_mm",
+        "retract_mm",
+        "link_share",
+        "reached_share",
+        "load_unload_s",
+        "settle_s",
+    ),
     "Release": ("approver_may_be_editor",),
 }
 
 
 class Settings(Record):
-    """``RULES`` are what an administrator alone changes, ``ASKED`` what a new shop is asked for first."""
+    """``RULES`` are what an administrator alone changes, ``ASKED`` what a new shop is asked for
+    first.
+    """
 
-    model_config = ConfigDict(json_schema_extra={"groups": [{"heading": heading, "fields": list(names)} for heading, names in GROUPS.items()]})
+    model_config = ConfigDict(
+        json_schema_extra={
+            "groups": [
+                {"heading": heading, "fields": list(names)} for heading, names in GROUPS.items()
+            ]
+        }
+    )
 
-    ASKED: ClassVar[tuple[str, ...]] = ("shop_name", "units", "paper", "first_machine", "date_language")
+    ASKED: ClassVar[tuple[str, ...]] = (
+        "shop_name",
+        "units",
+        "paper",
+        "first_machine",
+        "date_language",
+    )
 
     RULES: ClassVar[frozenset[str]] = frozenset({"approver_may_be_editor"})
 
     shop_name: Name = Field("", description="as it stands on every sheet")
     address: Line = Field("", description="a line under the shop's name on every sheet")
-    units: Literal["", "metric", "inch"] = Field("", description="the system sheets are printed in, and a new browser starts with")
-    paper: Literal["", "A4", "Letter"] = Field("", description="paper the sheets are drawn for with a release")
-    first_machine: NoneOrKey = Field("", description="the machine a first setup starts on, where the part fits it; empty: the first that fits")
-    date_language: DateLanguage = Field("", description="the language dates are written in on sheets")
+    units: Literal["", "metric", "inch"] = Field(
+        "", description="the system sheets are printed in, and a new browser starts with"
+    )
+    paper: Literal["", "A4", "Letter"] = Field(
+        "", description="paper the sheets are drawn for with a release"
+    )
+    first_machine: NoneOrKey = Field(
+        "",
+        description=(
+            "the machine a first setup starts on, where the part fits it; empty: the first that"
+            " fits"
+        ),
+    )
+    date_language: DateLanguage = Field(
+        "", description="the language dates are written in on sheets"
+    )
     side_margin_mm: Length = Field(3.0, description="room beside a holder")
     below_margin_mm: Length = Field(2.0, description="room below a holder")
     jaw_margin_mm: Length = Field(1.0, description="room between a cutting edge and a jaw")
     grip_least_mm: Length = Field(5.0, description="least depth of grip in a vise")
-    grip_share: Share = Field(0.12, description="least grip as a share of the height above the jaws")
-    holding_factor: float = Field(2.0, ge=1, le=20, description="how many times the cutting force a holding must stand")
-    wear_factor: float = Field(1.3, ge=1, le=20, description="cutting force of a worn edge over a new one")
+    grip_share: Share = Field(
+        0.12, description="least grip as a share of the height above the jaws"
+    )
+    holding_factor: float = Field(
+        2.0, ge=1, le=20, description="how many times the cutting force a holding must stand"
+    )
+    wear_factor: float = Field(
+        1.3, ge=1, le=20, description="cutting force of a worn edge over a new one"
+    )
     power_share: Share = Field(0.85, description="share of the continuous power a cut may use")
-    short_peak_s: SecondsOrZero = Field(0.0, description="a cut up to this long may use the spindle's short-time curve; 0: none may")
-    stick_out_spare_mm: Length = Field(15.0, description="stick-out over what is needed that is worth a look")
+    short_peak_s: SecondsOrZero = Field(
+        0.0, description="a cut up to this long may use the spindle's short-time curve; 0: none may"
+    )
+    stick_out_spare_mm: Length = Field(
+        15.0, description="stick-out over what is needed that is worth a look"
+    )
     push_off_share: Share = Field(0.33, description="share of a tolerance that push-off may take")
-    slender_limit: Factor = Field(5.0, description="stick-out over diameter of a milling cutter that is worth a look")
-    close_band_mm: Length = Field(0.03, description="tolerance band that a roughing tool should not finish")
-    peck_from: Factor = Field(4.0, description="depth over diameter from which a drill pecks, in what is no light metal")
-    rough_push_off_share: Share = Field(0.5, description="share of what is left for finishing that push-off may take in a roughing cut")
+    slender_limit: Factor = Field(
+        5.0, description="stick-out over diameter of a milling cutter that is worth a look"
+    )
+    close_band_mm: Length = Field(
+        0.03, description="tolerance band that a roughing tool should not finish"
+    )
+    peck_from: Factor = Field(
+        4.0, description="depth over diameter from which a drill pecks, in what is no light metal"
+    )
+    rough_push_off_share: Share = Field(
+        0.5,
+        description="share of what is left for finishing that push-off may take in a roughing cut",
+    )
     speed_step_rpm: Step = Field(10.0, description="spindle speeds are offered in steps of this")
     feed_step_mm_min: Step = Field(10.0, description="feeds are offered in steps of this")
-    link_share: Share = Field(1.0, description="share of the machine's largest feed for links past the work")
-    reached_share: Share = Field(0.6, description="feed reached on average, over the one asked, under which it is worth a look")
-    general_tolerance_mm: Length = Field(0.1, description="tolerance of sizes the drawing gives none for, each way")
-    first_clearance_mm: Length = Field(2.0, description="height above the work where feeding starts")
+    link_share: Share = Field(
+        1.0, description="share of the machine's largest feed for links past the work"
+    )
+    reached_share: Share = Field(
+        0.6,
+        description="feed reached on average, over the one asked, under which it is worth a look",
+    )
+    general_tolerance_mm: Length = Field(
+        0.1, description="tolerance of sizes the drawing gives none for, each way"
+    )
+    first_clearance_mm: Length = Field(
+        2.0, description="height above the work where feeding starts"
+    )
     retract_mm: Length = Field(25.0, description="height above the work for moves across it")
-    load_unload_s: SecondsOrZero = Field(60.0, description="opening, cleaning, loading and clamping one part by hand")
+    load_unload_s: SecondsOrZero = Field(
+        60.0, description="opening, cleaning, loading and clamping one part by hand"
+    )
     settle_s: SecondsOrZero = Field(0.03, description="wait of an exact stop")
-    usual_side_mm: LengthOrZero = Field(3.0, description="what a sawn blank stands over the part on each side")
+    usual_side_mm: LengthOrZero = Field(
+        3.0, description="what a sawn blank stands over the part on each side"
+    )
     usual_top_mm: LengthOrZero = Field(2.0, description="what it stands over on top")
-    usual_bottom_mm: LengthOrZero = Field(8.0, description="what it stands over below, for the first setup to grip")
-    usual_saw_mm: LengthOrZero = Field(1.0, description="how much longer than ordered the saw may leave it")
-    approver_may_be_editor: bool = Field(False, description="may the last editor of a plan also release it")
+    usual_bottom_mm: LengthOrZero = Field(
+        8.0, description="what it stands over below, for the first setup to grip"
+    )
+    usual_saw_mm: LengthOrZero = Field(
+        1.0, description="how much longer than ordered the saw may leave it"
+    )
+    approver_may_be_editor: bool = Field(
+        False, description="may the last editor of a plan also release it"
+    )

@@ -38,12 +38,23 @@ ToolKind = Literal[
 ]
 DRILLS: frozenset[str] = frozenset({"drill", "insert_drill", "turning_drill"})
 TURNS_ON_AXIS: frozenset[str] = DRILLS | {"spot_drill", "reamer", "tap", "boring_head"}
-TURNING: frozenset[str] = frozenset({"turning_rough", "turning_finish", "turning_thread", "turning_groove", "face_groove", "part_off", "boring_bar"})
+TURNING: frozenset[str] = frozenset(
+    {
+        "turning_rough",
+        "turning_finish",
+        "turning_thread",
+        "turning_groove",
+        "face_groove",
+        "part_off",
+        "boring_bar",
+    }
+)
 STANDS_STILL: frozenset[str] = TURNING | {"turning_drill"}  # while the work turns
 FACES: frozenset[str] = frozenset({"face_mill", "shell_mill"})
 ROUGHS_SIDES: frozenset[str] = frozenset({"end_mill", "roughing_end_mill", "high_feed_mill"})
 POINTED: frozenset[str] = frozenset({"chamfer_mill", "engraver", "undercut_mill"})
-BUILT_TO_LENGTH: frozenset[str] = FACES | {"boring_head", "insert_drill"}  # one length, given by how they are built
+# one length, given by how they are built
+BUILT_TO_LENGTH: frozenset[str] = FACES | {"boring_head", "insert_drill"}
 # what a kind can't be without
 _NEEDS: dict[str, tuple[tuple[str, str], ...]] = {
     "tap": (("pitch_mm", "a tap needs its pitch"),),
@@ -65,13 +76,18 @@ _NEEDS: dict[str, tuple[tuple[str, str], ...]] = {
 
 
 class Tool(Record):
-    """``diameter_mm`` DC, ``corner_radius_mm`` RE, ``flutes`` ZEFP, ``flute_length_mm`` LCF, ``usable_length_mm`` LU,
-    ``max_depth_mm`` APMX, ``insert_width_mm`` CW, ``helix_deg`` FHA, ``point_angle_deg`` SIG, ``included_angle_deg`` twice the half angle,
-    ``rows`` rows of teeth of a thread mill. A turning tool's ``diameter_mm`` is its shank's height, a boring bar's the
-    smallest bore it enters; ``order_days`` is how long a tool made to order takes; ``edge_angle_deg`` goes up to 150 for turning, where
+    """``diameter_mm`` DC, ``corner_radius_mm`` RE, ``flutes`` ZEFP, ``flute_length_mm`` LCF,
+    ``usable_length_mm`` LU,
+    ``max_depth_mm`` APMX, ``insert_width_mm`` CW, ``helix_deg`` FHA, ``point_angle_deg`` SIG,
+    ``included_angle_deg`` twice the half angle,
+    ``rows`` rows of teeth of a thread mill. A turning tool's ``diameter_mm`` is its shank's height,
+    a boring bar's the
+    smallest bore it enters; ``order_days`` is how long a tool made to order takes;
+    ``edge_angle_deg`` goes up to 150 for turning, where
     ``max_ramp_deg`` is the steepest contour a tool follows down behind a shoulder.
 
-    ``neck_diameter_mm`` DN (relieved from the flutes up to the usable length; empty: the shank goes down to the flutes),
+    ``neck_diameter_mm`` DN (relieved from the flutes up to the usable length; empty: the shank goes
+    down to the flutes),
     ``shank_diameter_mm`` DMM, ``overall_length_mm`` OAL, ``pitch_mm`` TP, ``edge_angle_deg`` KAPR.
     """
 
@@ -105,7 +121,9 @@ class Tool(Record):
     edge_radius_mm: LengthOrZero = 0.01
     edge_life_min: Minutes | None = None
     cost: Money | None = None
-    on_hand: int | None = Field(None, ge=0, le=1_000_000, description="pieces; of turning tools, edges")
+    on_hand: int | None = Field(
+        None, ge=0, le=1_000_000, description="pieces; of turning tools, edges"
+    )
     order_days: int | None = Field(None, ge=0, le=365)
     note: Text = ""
 
@@ -113,26 +131,60 @@ class Tool(Record):
     def _can_exist(self) -> Tool:
         problems = []
         if 2 * self.corner_radius_mm > self.diameter_mm + 1e-9:
-            problems.append(f"corner_radius_mm is {self.corner_radius_mm:g}; it must be up to half the diameter, {self.diameter_mm / 2:g}")
+            problems.append(
+                f"corner_radius_mm is {self.corner_radius_mm:g}; it must be up to half the"
+                f" diameter, {self.diameter_mm / 2:g}"
+            )
         if self.flute_length_mm > self.overall_length_mm:
-            problems.append(f"flute_length_mm is {self.flute_length_mm:g}; it must be up to the overall length, {self.overall_length_mm:g}")
+            problems.append(
+                f"flute_length_mm is {self.flute_length_mm:g}; it must be up to the overall length,"
+                f" {self.overall_length_mm:g}"
+            )
         if self.usable_length_mm > self.overall_length_mm:
-            problems.append(f"usable_length_mm is {self.usable_length_mm:g}; it must be up to the overall length, {self.overall_length_mm:g}")
+            problems.append(
+                f"usable_length_mm is {self.usable_length_mm:g}; it must be up to the overall"
+                f" length, {self.overall_length_mm:g}"
+            )
         if self.usable_length_mm < self.flute_length_mm:
-            problems.append(f"usable_length_mm is {self.usable_length_mm:g}; it must be at least the flute length, {self.flute_length_mm:g}")
+            problems.append(
+                f"usable_length_mm is {self.usable_length_mm:g}; it must be at least the flute"
+                f" length, {self.flute_length_mm:g}"
+            )
         if self.neck_diameter_mm is not None and self.neck_diameter_mm > self.diameter_mm:
-            problems.append(f"neck_diameter_mm is {self.neck_diameter_mm:g}; a neck must be up to the cutting diameter, {self.diameter_mm:g}")
+            problems.append(
+                f"neck_diameter_mm is {self.neck_diameter_mm:g}; a neck must be up to the cutting"
+                f" diameter, {self.diameter_mm:g}"
+            )
         if self.tip_diameter_mm > self.diameter_mm:
-            problems.append(f"tip_diameter_mm is {self.tip_diameter_mm:g}; it must be up to the diameter, {self.diameter_mm:g}")
-        problems += [f"{field} is missing; {words}" for field, words in _NEEDS.get(self.kind, ()) if getattr(self, field) is None]
-        if self.kind in ("corner_rounder", "turning_finish", "turning_rough") and self.corner_radius_mm <= 0:
+            problems.append(
+                f"tip_diameter_mm is {self.tip_diameter_mm:g}; it must be up to the diameter,"
+                f" {self.diameter_mm:g}"
+            )
+        problems += [
+            f"{field} is missing; {words}"
+            for field, words in _NEEDS.get(self.kind, ())
+            if getattr(self, field) is None
+        ]
+        if (
+            self.kind in ("corner_rounder", "turning_finish", "turning_rough")
+            and self.corner_radius_mm <= 0
+        ):
             problems.append("corner_radius_mm is 0; it must be over 0 for this kind of tool")
         if self.kind not in TURNING and self.edge_angle_deg > 90:
-            problems.append(f"edge_angle_deg is {self.edge_angle_deg:g}; it must be up to 90 for a tool that turns")
+            problems.append(
+                f"edge_angle_deg is {self.edge_angle_deg:g}; it must be up to 90 for a tool that"
+                " turns"
+            )
         if self.kind == "high_feed_mill" and self.edge_angle_deg > 30:
-            problems.append(f"edge_angle_deg is {self.edge_angle_deg:g}; it must be up to 30 for a high-feed mill")
+            problems.append(
+                f"edge_angle_deg is {self.edge_angle_deg:g}; it must be up to 30 for a high-feed"
+                " mill"
+            )
         if self.max_depth_mm is not None and self.max_depth_mm > self.flute_length_mm:
-            problems.append(f"max_depth_mm is {self.max_depth_mm:g}; it must be up to the flute length, {self.flute_length_mm:g}")
+            problems.append(
+                f"max_depth_mm is {self.max_depth_mm:g}; it must be up to the flute length,"
+                f" {self.flute_length_mm:g}"
+            )
         if problems:
             raise ValueError("; ".join(problems))
         return self
@@ -144,7 +196,9 @@ class Tool(Record):
 
     @property
     def behind_flutes_mm(self) -> float:
-        """Diameter from the flutes up to the usable length: the neck, or the shank where there is none."""
+        """Diameter from the flutes up to the usable length: the neck, or the shank where there is
+        none.
+        """
         return self.neck_diameter_mm or self.shank_diameter_mm
 
 
@@ -159,7 +213,8 @@ class HolderSection(Record):
 class Holder(Record):
     """A holder's profile from its front face (a nut belongs to it) to the gauge line.
 
-    It must hold ``grip_depth_mm`` of the shank and can take ``deepest_mm`` before the shank meets its bottom.
+    It must hold ``grip_depth_mm`` of the shank and can take ``deepest_mm`` before the shank meets
+    its bottom.
     """
 
     key: Key

@@ -12,7 +12,8 @@ from .record import Force, Key, Length, LengthOrZero, Mass, Name, Record, Speed,
 class Vise(Record):
     """A machine vise. Heights are above the table; the bed is what parallels stand on.
 
-    ``force_per_torque`` is the clamping force in N for each N·m at the screw (maker's chart or measured).
+    ``force_per_torque`` is the clamping force in N for each N·m at the screw (maker's chart or
+    measured).
     """
 
     key: Key
@@ -38,7 +39,8 @@ class Vise(Record):
 class Chuck(Record):
     """A chuck of a lathe. ``force_per_jaw_n`` is at rest and at the most its cylinder or key gives.
 
-    ``jaw_radius_mm`` is how far the centre of mass of a jaw lies outside the diameter gripped; ``jaw_length_mm`` is along the
+    ``jaw_radius_mm`` is how far the centre of mass of a jaw lies outside the diameter gripped;
+    ``jaw_length_mm`` is along the
     spindle, ``bore_mm`` the largest bar that passes through.
     """
 
@@ -63,5 +65,8 @@ class Chuck(Record):
     @model_validator(mode="after")
     def _opens(self) -> Chuck:
         if self.min_grip_mm >= self.max_grip_mm:
-            raise ValueError(f"min_grip_mm is {self.min_grip_mm:g}; it must be under max_grip_mm, {self.max_grip_mm:g}")
+            raise ValueError(
+                f"min_grip_mm is {self.min_grip_mm:g}; it must be under max_grip_mm,"
+                f" {self.max_grip_mm:g}"
+            )
         return self

@@ -17,7 +17,10 @@ from shop.library.snapshot import snapshot
 
 router = Router(tags=["accounts"])
 AT_ONCE = 3  # sign-ins that may keep a thread at the same moment: the others serve plans
-SLOWED = f"Too many wrong passwords for this name from here: wait {settings.AXES_COOLOFF_TIME.seconds} s, then try again."
+SLOWED = (
+    f"Too many wrong passwords for this name from here: wait {settings.AXES_COOLOFF_TIME.seconds}"
+    " s, then try again."
+)
 _at_the_door = BoundedSemaphore(AT_ONCE)
 
 
@@ -47,7 +50,14 @@ def _session(request: HttpRequest) -> dict[str, object]:
     who = None
     if user.is_authenticated:
         unset = [name for name in Settings.ASKED if not getattr(shop, name)]
-        who = {"name": user.username, "role": user.role, "rights": sorted(user.rights), "shop": shop.shop_name, "units": shop.units, "unset": unset}
+        who = {
+            "name": user.username,
+            "role": user.role,
+            "rights": sorted(user.rights),
+            "shop": shop.shop_name,
+            "units": shop.units,
+            "unset": unset,
+        }
     return {"user": who, "url": settings.URL}
 
 

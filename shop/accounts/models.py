@@ -7,7 +7,9 @@ from django.db import models
 
 # rules: what loosens approval; nobody who approves has that right, and nobody who has it approves
 RIGHTS = {
-    "planner": frozenset({"plan", "library"}), "approver": frozenset({"plan", "library", "release", "record"}), "operator": frozenset(),
+    "planner": frozenset({"plan", "library"}),
+    "approver": frozenset({"plan", "library", "release", "record"}),
+    "operator": frozenset(),
     "administrator": frozenset({"library", "rules", "record"}),
 }
 
@@ -15,7 +17,9 @@ RIGHTS = {
 class User(AbstractUser):
     """A person with one role. The username is what the shop calls them."""
 
-    role = models.CharField(max_length=16, choices=[(name, name) for name in RIGHTS], default="operator")
+    role = models.CharField(
+        max_length=16, choices=[(name, name) for name in RIGHTS], default="operator"
+    )
     REQUIRED_FIELDS: ClassVar[list[str]] = []
 
     @property

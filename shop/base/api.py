@@ -37,16 +37,37 @@ class RecordOut(Schema):
 
 
 @router.get("/record", response=RecordOut)
-def record(request: HttpRequest, find: Annotated[str, Query(max_length=120)] = "", what: Annotated[str, Query(max_length=40)] = "", page: Annotated[int, Query(ge=0, le=100_000)] = 0):
+def record(
+    request: HttpRequest,
+    find: Annotated[str, Query(max_length=120)] = "",
+    what: Annotated[str, Query(max_length=40)] = "",
+    page: Annotated[int, Query(ge=0, le=100_000)] = 0,
+):
     """Newest first. ``find`` looks in names and subjects, ``what`` takes one kind of act."""
     require(request.user, "record")
     rows = Entry.objects.select_related("by")
     for word in find.split()[:6]:
-        rows = rows.filter(Q(on__icontains=word) | Q(by__username__icontains=word) | Q(what__icontains=word))
+        rows = rows.filter(
+            Q(on__icontains=word) | Q(by__username__icontains=word) | Q(what__icontains=word)
+        )
     if what:
         rows = rows.filter(what=what)
     listed = rows[page * PAGE : (page + 1) * PAGE]
     return {
-        "all": rows.count(), "page": page, "whats": sorted(Entry.objects.order_by().values_list("what", flat=True).distinct()),
-        "entries": [{"id": e.pk, "at": e.at, "by": e.by.username if e.by else "the program", "what": e.what, "on": e.on, "before": e.before, "after": e.after, "about": e.about} for e in listed],
+        "all": rows.count(),
+        "page": page,
+        "whats": sorted(Entry.objects.order_by().values_list("what", flat=True).distinct()),
+        "entries": [
+            {
+                "id": e.pk,
+                "at": e.at,
+                "by": e.by.username if e.by else "the program",
+                "what": e.what,
+                "on": e.on,
+                "before": e.before,
+                "after": e.after,
+                "about": e.about,
+            }
+            for e in listed
+        ],
     }

@@ -1,4 +1,6 @@
-"""Files by the hash of their content, under ``FABROTAX_HOME/blobs``. Written once, never changed, readable by their owner only."""
+"""Files by the hash of their content, under ``FABROTAX_HOME/blobs``. Written once, never changed,
+readable by their owner only.
+"""
 
 from __future__ import annotations
 
@@ -24,7 +26,9 @@ def path_of(name: str) -> Path:
 
 
 def put(content: bytes) -> str:
-    """Store and return the SHA-256; storing the same content again changes nothing. No half file stays where there is no room."""
+    """Store and return the SHA-256; storing the same content again changes nothing. No half file
+    stays where there is no room.
+    """
     name = sha256(content).hexdigest()
     path = path_of(name)
     if not path.exists():

@@ -13,7 +13,9 @@ RULE = f"letters and digits, with spaces and . - + _ between them, up to {MOST} 
 
 
 def job_number(text: str) -> str:
-    """A job's number as it is stored. Raises Refused for one that no link or file name could carry."""
+    """A job's number as it is stored. Raises Refused for one that no link or file name
+    could carry.
+    """
     number = unicodedata.normalize("NFC", text.strip())
     if not number:
         raise Refused("number: a job needs a number.", "number", text)
@@ -34,7 +36,12 @@ def line_of_text(field: str, text: str, most: int) -> str:
     if len(text) > most:
         raise Refused(f"{field}: it has {len(text)} signs; up to {most} are kept.", field, text)
     if any(unicodedata.category(sign) in ("Cc", "Cs", "Zl", "Zp") for sign in text):
-        raise Refused(f"{field}: it holds a sign that can't be printed; letters, digits and signs on one line can.", field, text)
+        raise Refused(
+            f"{field}: it holds a sign that can't be printed; letters, digits and signs on one line"
+            " can.",
+            field,
+            text,
+        )
     return text
 
 

@@ -1,4 +1,6 @@
-"""A process whose parent is gone would hold its port, or do its work beside the next one: it ends."""
+"""A process whose parent is gone would hold its port, or do its work beside the next
+one: it ends.
+"""
 
 from __future__ import annotations
 
@@ -11,9 +13,16 @@ EVERY_S = 0.5
 
 
 def end_with_parent() -> None:
-    """Watch for the parent's end. A server's own parent is its master, which in turn is ``tools/serve.py``'s child: both are watched."""
+    """Watch for the parent's end. A server's own parent is its master, which in turn is
+    ``tools/serve.py``'s child: both are watched.
+    """
     if os.environ.get("FABROTAX_PARENT"):
-        Thread(target=_watch, args=(int(os.environ["FABROTAX_PARENT"]), os.getppid()), name="orphan", daemon=True).start()
+        Thread(
+            target=_watch,
+            args=(int(os.environ["FABROTAX_PARENT"]), os.getppid()),
+            name="orphan",
+            daemon=True,
+        ).start()
 
 
 def _watch(keeper: int, master: int) -> None:

@@ -12,7 +12,9 @@ from django.views.decorators.http import require_safe
 def page(request: HttpRequest) -> HttpResponse:
     index = settings.WEB_BUILD / "index.html"
     if not index.is_file():
-        return HttpResponse("The interface is not built yet: run make build.", status=503, content_type="text/plain")
+        return HttpResponse(
+            "The interface is not built yet: run make build.", status=503, content_type="text/plain"
+        )
     get_token(request)
     answer = HttpResponse(index.read_bytes())
     answer["Cache-Control"] = "no-store"

@@ -1,4 +1,6 @@
-"""The one shape every refusal has: a sentence, and where it is about fields, each with its value."""
+"""The one shape every refusal has: a sentence, and where it is about fields, each with
+its value.
+"""
 
 from __future__ import annotations
 
@@ -24,7 +26,9 @@ class FieldProblem(Schema):
 
 
 class Problem(Schema):
-    """Every refusal: a sentence, and where it is about fields, each with its value. Some carry more, such as what somebody else changed."""
+    """Every refusal: a sentence, and where it is about fields, each with its value. Some carry
+    more, such as what somebody else changed.
+    """
 
     sentence: str
     problems: list[FieldProblem] = []
@@ -33,38 +37,66 @@ class Problem(Schema):
 class Refused(Exception):
     """Something that can't be done; ``status`` is the HTTP answer."""
 
-    def __init__(self, sentence: str, field: str = "", value: object = "", status: int = 422, **more: Any) -> None:
+    def __init__(
+        self, sentence: str, field: str = "", value: object = "", status: int = 422, **more: Any
+    ) -> None:
         super().__init__(sentence)
-        self.sentence, self.field, self.value, self.status, self.more = sentence, field, value, status, more
+        self.sentence, self.field, self.value, self.status, self.more = (
+            sentence,
+            field,
+            value,
+            status,
+            more,
+        )
 
 
 MOST_PROBLEMS = 20
 
 
 def _body(sentence: str, field: str = "", value: object = "", **more: Any) -> dict[str, Any]:
-    problems = [{"field": field[:200], "value": brief(value), "sentence": sentence}] if field else []
+    problems = (
+        [{"field": field[:200], "value": brief(value), "sentence": sentence}] if field else []
+    )
     return {"sentence": sentence, "problems": problems, **more}
 
 
 def install(api: NinjaAPI) -> None:
     @api.exception_handler(Refused)
     def refused(request: HttpRequest, problem: Refused) -> HttpResponse:
-        return api.create_response(request, _body(problem.sentence, problem.field, problem.value, **problem.more), status=problem.status)
+        return api.create_response(
+            request,
+            _body(problem.sentence, problem.field, problem.value, **problem.more),
+            status=problem.status,
+        )
 
     @api.exception_handler(MachiningError)
     def core(request: HttpRequest, problem: MachiningError) -> HttpResponse:
         more = {"index": problem.index} if isinstance(problem, EditRefused) else {}
-        return api.create_response(request, _body(str(problem), problem.field, problem.value, **more), status=422)
+        return api.create_response(
+            request, _body(str(problem), problem.field, problem.value, **more), status=422
+        )
 
     @api.exception_handler(ValidationError)
     def invalid(request: HttpRequest, problem: ValidationError) -> HttpResponse:
         rows = []
         for row in problem.errors[:MOST_PROBLEMS]:
-            places = [brief(p) for p in row["loc"] if p not in ("body", "payload", "query", "path", "form", "file")]
+            places = [
+                brief(p)
+                for p in row["loc"]
+                if p not in ("body", "payload", "query", "path", "form", "file")
+            ]
             field = ".".join(places)[:200]
             words = plainly(row)
-            rows.append({"field": field, "value": brief(row.get("input", "")), "sentence": f"{field or 'The request'}: {words}."})
-        return api.create_response(request, {"sentence": rows[0]["sentence"], "problems": rows}, status=422)
+            rows.append(
+                {
+                    "field": field,
+                    "value": brief(row.get("input", "")),
+                    "sentence": f"{field or 'The request'}: {words}.",
+                }
+            )
+        return api.create_response(
+            request, {"sentence": rows[0]["sentence"], "problems": rows}, status=422
+        )
 
     @api.exception_handler(OperationalError)
     @api.exception_handler(OSError)

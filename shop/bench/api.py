@@ -7,7 +7,15 @@ from typing import Any, Literal
 from django.http import HttpRequest
 from ninja import Body, Router, Schema
 
-from machining.calculators.registry import Calculator, Parameter, calculate, known, load, quantity_of, read
+from machining.calculators.registry import (
+    Calculator,
+    Parameter,
+    calculate,
+    known,
+    load,
+    quantity_of,
+    read,
+)
 from machining.drawing.bench import draw
 from machining.quantities.errors import Missing
 from shop.base.problems import Refused
@@ -63,25 +71,44 @@ def _units(each: Calculator) -> dict[str, tuple[str, str]]:
 def index(request: HttpRequest):
     return [
         {
-            "name": each.name, "title": each.title, "group": each.group, "asks": list(each.asks), "text": each.text, "either": [list(group) for group in each.either], "formulas": list(each.uses),
-            "example": each.example, "serves": list(each.serves), "fills": each.fills, "units": _units(each), "parameters": [_words(p) for p in each.parameters.values()],
+            "name": each.name,
+            "title": each.title,
+            "group": each.group,
+            "asks": list(each.asks),
+            "text": each.text,
+            "either": [list(group) for group in each.either],
+            "formulas": list(each.uses),
+            "example": each.example,
+            "serves": list(each.serves),
+            "fills": each.fills,
+            "units": _units(each),
+            "parameters": [_words(p) for p in each.parameters.values()],
         }
         for each in load().values()
     ]
 
 
 def _words(parameter: Parameter) -> dict[str, Any]:
-    return {key: getattr(parameter, key) for key in ParameterOut.model_fields} | {"choices": list(parameter.choices)}
+    return {key: getattr(parameter, key) for key in ParameterOut.model_fields} | {
+        "choices": list(parameter.choices)
+    }
 
 
 @router.post("/calc/{name}", response=dict[str, Any])
 def work_out(request: HttpRequest, name: str, payload: Body[dict[str, Any]]):
-    """One flat object, numbers unrounded. Inputs are numbers in the unit of their name, or text in any unit."""
+    """One flat object, numbers unrounded. Inputs are numbers in the unit of their name, or text in
+    any unit.
+    """
     return calculate(_asked(name).name, payload)
 
 
 @router.post("/calc/{name}/drawing", response=DrawingOut)
-def drawing(request: HttpRequest, name: str, payload: Body[dict[str, Any]], system: Literal["metric", "inch"] = "metric"):
+def drawing(
+    request: HttpRequest,
+    name: str,
+    payload: Body[dict[str, Any]],
+    system: Literal["metric", "inch"] = "metric",
+):
     """The drawing that follows the numbers, as SVG text."""
     asked = _asked(name)
     found = calculate(name, payload)

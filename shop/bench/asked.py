@@ -13,8 +13,12 @@ from shop.base.problems import Refused
 from shop.library.snapshot import snapshot
 
 
-def material_and_machines(material: str, machines: Sequence[str]) -> tuple[Library, Material, list[Machine]]:
-    """The library's, all mills where none is named. Raises Refused for a key it does not have, and for a lathe: it makes none of these with a turning tool."""
+def material_and_machines(
+    material: str, machines: Sequence[str]
+) -> tuple[Library, Material, list[Machine]]:
+    """The library's, all mills where none is named. Raises Refused for a key it does not have, and
+    for a lathe: it makes none of these with a turning tool.
+    """
     library = snapshot()
     if material not in library.materials:
         raise Refused(f"The library has no material {material!r}.", "material", material)
@@ -22,10 +26,26 @@ def material_and_machines(material: str, machines: Sequence[str]) -> tuple[Libra
         if key not in library.machines:
             raise Refused(f"The library has no machine {key!r}.", "machines", key)
         if library.machines[key].kind == "lathe":
-            raise Refused(f"{library.machines[key].name} turns the part; the comparison is for machines that turn the tool.", "machines", key)
-    return library, library.materials[material], [machine for key, machine in library.machines.items() if (key in machines if machines else machine.kind != "lathe")]
+            raise Refused(
+                f"{library.machines[key].name} turns the part; the comparison is for machines that"
+                " turn the tool.",
+                "machines",
+                key,
+            )
+    return (
+        library,
+        library.materials[material],
+        [
+            machine
+            for key, machine in library.machines.items()
+            if (key in machines if machines else machine.kind != "lathe")
+        ],
+    )
 
 
 def said(reason: Reason) -> dict[str, dict[str, Any]]:
     """The values of a reason's sentence."""
-    return {name: {"value": value, "quantity": quantity} for name, (value, quantity) in reason.values.items()}
+    return {
+        name: {"value": value, "quantity": quantity}
+        for name, (value, quantity) in reason.values.items()
+    }

@@ -70,31 +70,64 @@ class RankingOut(Schema):
 
 @router.post("/hole-methods", response=list[RankingOut])
 def hole_methods(request: HttpRequest, payload: HoleIn):
-    """Every method on every machine asked for (default: all), the quickest first; what can't be done says why."""
+    """Every method on every machine asked for (default: all), the quickest first; what can't be
+    done says why.
+    """
     library, material, machines = material_and_machines(payload.material, payload.machines)
     hole = Hole(
-        within("diameter_mm", payload.diameter_mm, 0.1, 500), within("depth_mm", payload.depth_mm, 0.1, 2000), int(within("count", payload.count, 1, 10_000)), payload.through,
+        within("diameter_mm", payload.diameter_mm, 0.1, 500),
+        within("depth_mm", payload.depth_mm, 0.1, 2000),
+        int(within("count", payload.count, 1, 10_000)),
+        payload.through,
     )
     rows = []
     for machine in machines:
-        ranking = in_shop_steps(hole_ways(hole, material, machine, library, payload.loaded), library.settings)
+        ranking = in_shop_steps(
+            hole_ways(hole, material, machine, library, payload.loaded), library.settings
+        )
         crossing = ranking.crossing
-        rows.append({
-            "machine": machine.key, "name": machine.name, "methods": [_method(each) for each in ranking.methods],
-            "crossing": {"other": crossing.other, "factor": crossing.factor, "torque_nm": crossing.torque} if crossing else None,
-        })
+        rows.append(
+            {
+                "machine": machine.key,
+                "name": machine.name,
+                "methods": [_method(each) for each in ranking.methods],
+                "crossing": (
+                    {
+                        "other": crossing.other,
+                        "factor": crossing.factor,
+                        "torque_nm": crossing.torque,
+                    }
+                    if crossing
+                    else None
+                ),
+            }
+        )
     return rows
 
 
 def _method(method: Method) -> dict[str, Any]:
     steps = [
         {
-            "tool": s.bit.name, "does": s.does, "rpm": s.rpm, "feed_mm_min": s.feed, "torque_nm": s.torque, "torque_limit_nm": s.torque_limit, "power_kw": s.power, "power_limit_kw": s.power_limit,
-            "limit": s.limit, "seconds": s.seconds, "pitch_mm": s.pitch,
+            "tool": s.bit.name,
+            "does": s.does,
+            "rpm": s.rpm,
+            "feed_mm_min": s.feed,
+            "torque_nm": s.torque,
+            "torque_limit_nm": s.torque_limit,
+            "power_kw": s.power,
+            "power_limit_kw": s.power_limit,
+            "limit": s.limit,
+            "seconds": s.seconds,
+            "pitch_mm": s.pitch,
         }
         for s in method.steps
     ]
     return {
-        "name": method.name, "seconds": method.seconds if method.steps else None, "pockets": method.pockets, "because": method.because.text, "values": said(method.because),
-        "suits": method.suits, "steps": steps,
+        "name": method.name,
+        "seconds": method.seconds if method.steps else None,
+        "pockets": method.pockets,
+        "because": method.because.text,
+        "values": said(method.because),
+        "suits": method.suits,
+        "steps": steps,
     }

@@ -63,23 +63,54 @@ class SlopeRankingOut(Schema):
 
 @router.post("/slope-methods", response=list[SlopeRankingOut])
 def slope_methods(request: HttpRequest, payload: SlopeIn):
-    """Every way on every machine asked for (default: all), the cheapest for a part first; what can't be done says why."""
+    """Every way on every machine asked for (default: all), the cheapest for a part first; what
+    can't be done says why.
+    """
     library, material, machines = material_and_machines(payload.material, payload.machines)
     slope = Slope(
-        within("size_mm", payload.size_mm, 0.05, 200), within("angle_deg", payload.angle_deg, 1, 89), within("length_mm", payload.length_mm, 0.1, 100_000),
-        within("cusp_mm", payload.cusp_mm, 0.0001, 5), int(within("quantity", payload.quantity, 1, 1_000_000)),
+        within("size_mm", payload.size_mm, 0.05, 200),
+        within("angle_deg", payload.angle_deg, 1, 89),
+        within("length_mm", payload.length_mm, 0.1, 100_000),
+        within("cusp_mm", payload.cusp_mm, 0.0001, 5),
+        int(within("quantity", payload.quantity, 1, 1_000_000)),
     )
-    cost, days = within("special_cost", payload.special_cost, 0, 1_000_000), int(within("special_days", payload.special_days, 0, 365))
+    cost, days = (
+        within("special_cost", payload.special_cost, 0, 1_000_000),
+        int(within("special_days", payload.special_days, 0, 365)),
+    )
     rows = []
     for machine in machines:
-        ranking = in_shop_steps(slope_ways(slope, material, machine, library, cost, days), machine, library.settings)
-        rows.append({"machine": machine.key, "name": machine.name, "hourly_cost": machine.hourly_cost, "ways": [_way(each) for each in ranking.ways], "pays_from": ranking.pays_from})
+        ranking = in_shop_steps(
+            slope_ways(slope, material, machine, library, cost, days), machine, library.settings
+        )
+        rows.append(
+            {
+                "machine": machine.key,
+                "name": machine.name,
+                "hourly_cost": machine.hourly_cost,
+                "ways": [_way(each) for each in ranking.ways],
+                "pays_from": ranking.pays_from,
+            }
+        )
     return rows
 
 
 def _way(way: Way) -> dict[str, Any]:
     return {
-        "name": way.name, "tool": way.tool, "works": way.works, "seconds": way.seconds if way.works else None, "passes": way.passes, "cusp_mm": way.cusp, "tilt_deg": way.tilt, "shift_mm": way.shift,
-        "rpm": way.rpm, "feed_mm_min": way.feed, "cuts_at_mm": way.diameter, "cost": way.cost, "days": way.days, "per_part": way.per_part if way.works else None,
-        "because": {"text": way.because.text, "values": said(way.because)}, "suits": {"text": way.suits.text, "values": said(way.suits)},
+        "name": way.name,
+        "tool": way.tool,
+        "works": way.works,
+        "seconds": way.seconds if way.works else None,
+        "passes": way.passes,
+        "cusp_mm": way.cusp,
+        "tilt_deg": way.tilt,
+        "shift_mm": way.shift,
+        "rpm": way.rpm,
+        "feed_mm_min": way.feed,
+        "cuts_at_mm": way.diameter,
+        "cost": way.cost,
+        "days": way.days,
+        "per_part": way.per_part if way.works else None,
+        "because": {"text": way.because.text, "values": said(way.because)},
+        "suits": {"text": way.suits.text, "values": said(way.suits)},
     }

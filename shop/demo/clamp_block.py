@@ -1,4 +1,6 @@
-"""TW-118, the sensor clamp block: a draft with one thing that will not work and one to look at, and its earlier state."""
+"""TW-118, the sensor clamp block: a draft with one thing that will not work and one to look at, and
+its earlier state.
+"""
 
 from __future__ import annotations
 
@@ -25,7 +27,9 @@ MACHINE = "heron"
 
 
 def _holes(geometry: PartGeometry, diameter: float) -> tuple[str, ...]:
-    found = [f for f in geometry.features if isinstance(f, Hole) and abs(f.diameter_mm - diameter) < 1e-3]
+    found = [
+        f for f in geometry.features if isinstance(f, Hole) and abs(f.diameter_mm - diameter) < 1e-3
+    ]
     return tuple(f.id for f in sorted(found, key=lambda f: (f.point[0], f.point[1])))
 
 
@@ -34,7 +38,16 @@ def _pocket(geometry: PartGeometry, opens: str) -> str:
 
 
 def _tool(number: int, assembly: str, stick_out: float) -> LoadedTool:
-    return LoadedTool(id=f"t{number}", machine=MACHINE, number=number, assembly=assembly, stick_out_mm=stick_out, pocket=number, h=number, d=number)
+    return LoadedTool(
+        id=f"t{number}",
+        machine=MACHINE,
+        number=number,
+        assembly=assembly,
+        stick_out_mm=stick_out,
+        pocket=number,
+        h=number,
+        d=number,
+    )
 
 
 def _part(geometry: PartGeometry, key: str) -> Part:
@@ -43,37 +56,121 @@ def _part(geometry: PartGeometry, key: str) -> Part:
         ("width", "Width across", "outside", 64.0, 0.05, -0.05, "micrometer", "1 in 5"),
         ("length", "Length", "outside", 96.0, 0.05, -0.05, "micrometer", "1 in 5"),
         ("pocket", "Pocket 52 wide", pocket, 52.0, 0.05, 0.0, "3-point bore gauge", "1 in 5"),
-        ("depth", "Pocket depth", pocket, 18.0, 0.05, -0.05, "depth micrometer", "first, then 1 in 10"),
-        ("bore", "Centre bore", _holes(geometry, 20.0)[0], 20.0, 0.021, 0.0, "bore gauge", "every part"),
-        ("pins", "Pin holes 6 H7", _holes(geometry, 6.0)[0], 6.0, 0.012, 0.0, "plug gauge", "1 in 5"),
+        (
+            "depth",
+            "Pocket depth",
+            pocket,
+            18.0,
+            0.05,
+            -0.05,
+            "depth micrometer",
+            "first, then 1 in 10",
+        ),
+        (
+            "bore",
+            "Centre bore",
+            _holes(geometry, 20.0)[0],
+            20.0,
+            0.021,
+            0.0,
+            "bore gauge",
+            "every part",
+        ),
+        (
+            "pins",
+            "Pin holes 6 H7",
+            _holes(geometry, 6.0)[0],
+            6.0,
+            0.012,
+            0.0,
+            "plug gauge",
+            "1 in 5",
+        ),
         ("recess", "Recess 40 long", recess, 40.0, 0.1, -0.1, "caliper", "1 in 10"),
     )
     requirements = [
-        Requirement(id=id, what=what, feature=feature, nominal_mm=nominal, upper_mm=upper, lower_mm=lower, measured_with=gauge, how_often=often)
+        Requirement(
+            id=id,
+            what=what,
+            feature=feature,
+            nominal_mm=nominal,
+            upper_mm=upper,
+            lower_mm=lower,
+            measured_with=gauge,
+            how_often=often,
+        )
         for id, what, feature, nominal, upper, lower, gauge, often in asks
     ]
-    requirements.append(Requirement(id="thread", what="Thread M8", feature=_holes(geometry, 6.8)[0], thread="M8", measured_with="go / no-go plug", how_often="1 in 10"))
+    requirements.append(
+        Requirement(
+            id="thread",
+            what="Thread M8",
+            feature=_holes(geometry, 6.8)[0],
+            thread="M8",
+            measured_with="go / no-go plug",
+            how_often="1 in 10",
+        )
+    )
     return Part(geometry=key, file_name="TW-118-B.step", requirements=tuple(requirements))
 
 
 def _first(geometry: PartGeometry) -> Setup:
-    pocket, corners = OnFeatures(ids=(_pocket(geometry, "+z"),)), OnFeatures(ids=_holes(geometry, 6.8))
+    pocket, corners = (
+        OnFeatures(ids=(_pocket(geometry, "+z"),)),
+        OnFeatures(ids=_holes(geometry, 6.8)),
+    )
     centre = OnFeatures(ids=_holes(geometry, 20.0))
     operations: tuple[Operation, ...] = (
         Face(id="a10", tool="t1", step_over_mm=35.0, step_down_mm=2.0),
-        RoughOutside(id="a20", tool="t4", on=Outside(depth_mm=26.0), step_down_mm=26.0, step_over_mm=1.2, leave_mm=0.3, feed_mm_min=4600.0),
-        RoughPocket(id="a30", tool="t4", on=pocket, step_down_mm=9.0, step_over_mm=2.4, leave_mm=0.3, ramp_deg=3.0),
+        RoughOutside(
+            id="a20",
+            tool="t4",
+            on=Outside(depth_mm=26.0),
+            step_down_mm=26.0,
+            step_over_mm=1.2,
+            leave_mm=0.3,
+            feed_mm_min=4600.0,
+        ),
+        RoughPocket(
+            id="a30",
+            tool="t4",
+            on=pocket,
+            step_down_mm=9.0,
+            step_over_mm=2.4,
+            leave_mm=0.3,
+            ramp_deg=3.0,
+        ),
         FinishWalls(id="a40", tool="t6", on=pocket, step_down_mm=9.0, width_mm=0.3, passes=2),
-        FinishWalls(id="a50", tool="t5", on=Outside(depth_mm=26.0), step_down_mm=26.0, width_mm=0.15, passes=2, stop_after="Blow chips out of the pocket. Measure width and pocket."),
-        Drill(id="a60", tool="t8", on=corners, peck_mm=7.0, past_mm=1.0, stop_after="Look down all 4 holes: clear to the bottom. Oil for the tap."),
+        FinishWalls(
+            id="a50",
+            tool="t5",
+            on=Outside(depth_mm=26.0),
+            step_down_mm=26.0,
+            width_mm=0.15,
+            passes=2,
+            stop_after="Blow chips out of the pocket. Measure width and pocket.",
+        ),
+        Drill(
+            id="a60",
+            tool="t8",
+            on=corners,
+            peck_mm=7.0,
+            past_mm=1.0,
+            stop_after="Look down all 4 holes: clear to the bottom. Oil for the tap.",
+        ),
         Tap(id="a70", tool="t9", on=corners, depth_mm=32.0, rpm=800.0),
         Drill(id="a80", tool="t10", on=centre, past_mm=1.0),
         Bore(id="a90", tool="t12", on=centre, width_mm=0.5),
         Chamfer(id="a100", tool="t11", size_mm=0.4, below_mm=2.0),
     )
     return Setup(
-        id="s1", machine=MACHINE, holding=Holding(vise="vise-125", fixed="+y", grip_depth_mm=6.0, torque_nm=38.0),
-        zero=Zero(of="stock", z_of="part"), work_offset="G54", note="File the sawn ends. Ends even left and right of the jaws.", operations=operations,
+        id="s1",
+        machine=MACHINE,
+        holding=Holding(vise="vise-125", fixed="+y", grip_depth_mm=6.0, torque_nm=38.0),
+        zero=Zero(of="stock", z_of="part"),
+        work_offset="G54",
+        note="File the sawn ends. Ends even left and right of the jaws.",
+        operations=operations,
     )
 
 
@@ -81,30 +178,80 @@ def _second(geometry: PartGeometry) -> Setup:
     recess, pins = OnFeatures(ids=(_pocket(geometry, "-z"),)), OnFeatures(ids=_holes(geometry, 6.0))
     operations: tuple[Operation, ...] = (
         Face(id="b10", tool="t1", step_over_mm=35.0, step_down_mm=1.5),
-        RoughOutside(id="b20", tool="t4", on=Outside(depth_mm=6.5), step_down_mm=6.5, step_over_mm=1.2, leave_mm=0.3),
-        RoughPocket(id="b30", tool="t4", on=recess, step_down_mm=6.0, step_over_mm=2.4, leave_mm=0.3, ramp_deg=3.0),
+        RoughOutside(
+            id="b20",
+            tool="t4",
+            on=Outside(depth_mm=6.5),
+            step_down_mm=6.5,
+            step_over_mm=1.2,
+            leave_mm=0.3,
+        ),
+        RoughPocket(
+            id="b30",
+            tool="t4",
+            on=recess,
+            step_down_mm=6.0,
+            step_over_mm=2.4,
+            leave_mm=0.3,
+            ramp_deg=3.0,
+        ),
         FinishWalls(id="b40", tool="t5", on=recess, step_down_mm=6.0, width_mm=0.3),
-        FinishWalls(id="b50", tool="t5", on=Outside(depth_mm=6.5), step_down_mm=6.5, width_mm=0.15, passes=2),
+        FinishWalls(
+            id="b50", tool="t5", on=Outside(depth_mm=6.5), step_down_mm=6.5, width_mm=0.15, passes=2
+        ),
         Drill(id="b60", tool="t13", on=pins, peck_mm=6.0),
-        Ream(id="b70", tool="t14", on=pins, depth_mm=10.0, stop_after="Measure both pin holes before the part leaves the vise."),
+        Ream(
+            id="b70",
+            tool="t14",
+            on=pins,
+            depth_mm=10.0,
+            stop_after="Measure both pin holes before the part leaves the vise.",
+        ),
         Chamfer(id="b80", tool="t11", size_mm=0.4, below_mm=2.0),
     )
     return Setup(
-        id="s2", machine=MACHINE, orientation=Orientation(up="-z", turn=0), holding=Holding(vise="vise-100-soft", fixed="+y", grip_depth_mm=12.0, torque_nm=25.0),
-        zero=Zero(of="part", z_of="part"), work_offset="G55", note="Soft jaws cut to the finished width. Part seated on the step.", operations=operations,
+        id="s2",
+        machine=MACHINE,
+        orientation=Orientation(up="-z", turn=0),
+        holding=Holding(vise="vise-100-soft", fixed="+y", grip_depth_mm=12.0, torque_nm=25.0),
+        zero=Zero(of="part", z_of="part"),
+        work_offset="G55",
+        note="Soft jaws cut to the finished width. Part seated on the step.",
+        operations=operations,
     )
 
 
 TOOLS = (
-    (1, "face-mill-50", 42.0), (4, "end-mill-12-z3", 40.0), (5, "end-mill-12-z4", 40.0), (6, "end-mill-8-z3", 18.0), (8, "drill-6-8", 58.0), (9, "tap-m8", 52.0),
-    (10, "drill-19", 90.0), (11, "chamfer-8-90", 26.0), (12, "bore-20", 62.0), (13, "drill-5-8", 42.0), (14, "reamer-6", 50.0),
+    (1, "face-mill-50", 42.0),
+    (4, "end-mill-12-z3", 40.0),
+    (5, "end-mill-12-z4", 40.0),
+    (6, "end-mill-8-z3", 18.0),
+    (8, "drill-6-8", 58.0),
+    (9, "tap-m8", 52.0),
+    (10, "drill-19", 90.0),
+    (11, "chamfer-8-90", 26.0),
+    (12, "bore-20", 62.0),
+    (13, "drill-5-8", 42.0),
+    (14, "reamer-6", 50.0),
 )
 
 
 def draft(geometry: PartGeometry, key: str) -> Plan:
     """The current draft: one finding that stops it, one to look at."""
     return Plan(
-        material="en-aw-6082", quantity=48, part=_part(geometry, key),
-        stock=Stock(form="block", x_low_mm=3.0, x_high_mm=3.0, y_low_mm=3.0, y_high_mm=3.0, z_low_mm=3.0, z_high_mm=1.0, saw_tolerance_mm=1.0),
-        tools=tuple(_tool(*row) for row in TOOLS), setups=(_first(geometry), _second(geometry)),
+        material="en-aw-6082",
+        quantity=48,
+        part=_part(geometry, key),
+        stock=Stock(
+            form="block",
+            x_low_mm=3.0,
+            x_high_mm=3.0,
+            y_low_mm=3.0,
+            y_high_mm=3.0,
+            z_low_mm=3.0,
+            z_high_mm=1.0,
+            saw_tolerance_mm=1.0,
+        ),
+        tools=tuple(_tool(*row) for row in TOOLS),
+        setups=(_first(geometry), _second(geometry)),
     )

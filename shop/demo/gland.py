@@ -1,15 +1,34 @@
-"""TW-520, the bulkhead gland: bar work on the lathe, with a relief that a grooving tool is used to clear."""
+"""TW-520, the bulkhead gland: bar work on the lathe, with a relief that a grooving tool is used to
+clear.
+"""
 
 from __future__ import annotations
 
 from machining.plan.document import InChuck, LoadedTool, Plan, Setup, Zero
 from machining.plan.operation import Drill, Points
-from machining.plan.turned import Groove, PartOff, Plane, Profile, Stretch, TurnFace, TurnFinish, TurnGroove, TurnRough, TurnThread
+from machining.plan.turned import (
+    Groove,
+    PartOff,
+    Plane,
+    Profile,
+    Stretch,
+    TurnFace,
+    TurnFinish,
+    TurnGroove,
+    TurnRough,
+    TurnThread,
+)
 from machining.world.part import Part, Requirement, Stock
 
 MACHINE = "plover"
 TOOLS = (
-    (1, "turn-rough-cn12", 40.0), (2, "turn-finish-dn11", 40.0), (3, "groove-3", 40.0), (4, "turn-thread-16", 40.0), (5, "part-off-3", 42.0), (6, "boring-bar-16", 64.0), (7, "turn-drill-20", 92.0),
+    (1, "turn-rough-cn12", 40.0),
+    (2, "turn-finish-dn11", 40.0),
+    (3, "groove-3", 40.0),
+    (4, "turn-thread-16", 40.0),
+    (5, "part-off-3", 42.0),
+    (6, "boring-bar-16", 64.0),
+    (7, "turn-drill-20", 92.0),
 )
 CONTOUR = Profile(at_mm=((0.0, 30.0), (-34.0, 30.0), (-34.0, 48.0), (-46.0, 48.0)))
 BORE = Profile(at_mm=((0.0, 22.0), (-46.0, 22.0)), side="inside")
@@ -18,13 +37,42 @@ BORE = Profile(at_mm=((0.0, 22.0), (-46.0, 22.0)), side="inside")
 def _part(key: str) -> Part:
     asks = (
         ("flange", "Flange Ø", "outside", 48.0, 0.0, -0.1, 12.5, "micrometer", "1 in 20"),
-        ("seat", "Neck Ø before the thread", "outside", 30.0, 0.0, -0.05, 6.3, "micrometer", "1 in 10"),
+        (
+            "seat",
+            "Neck Ø before the thread",
+            "outside",
+            30.0,
+            0.0,
+            -0.05,
+            6.3,
+            "micrometer",
+            "1 in 10",
+        ),
     )
     requirements = [
-        Requirement(id=id, what=what, feature=feature, nominal_mm=nominal, upper_mm=upper, lower_mm=lower, finish_um=rough, measured_with=gauge, how_often=often)
+        Requirement(
+            id=id,
+            what=what,
+            feature=feature,
+            nominal_mm=nominal,
+            upper_mm=upper,
+            lower_mm=lower,
+            finish_um=rough,
+            measured_with=gauge,
+            how_often=often,
+        )
         for id, what, feature, nominal, upper, lower, rough, gauge, often in asks
     ]
-    requirements.append(Requirement(id="thread", what="Thread M30×1.5", feature="outside", thread="M30×1.5", measured_with="go / no-go ring", how_often="1 in 20"))
+    requirements.append(
+        Requirement(
+            id="thread",
+            what="Thread M30×1.5",
+            feature="outside",
+            thread="M30×1.5",
+            measured_with="go / no-go ring",
+            how_often="1 in 20",
+        )
+    )
     return Part(geometry=key, file_name="TW-520-A.step", requirements=tuple(requirements))
 
 
@@ -38,14 +86,43 @@ def draft(key: str) -> Plan:
         TurnGroove(id="g50", tool="t3", on=Groove(z_mm=-24.0, width_mm=10.0, diameter_mm=27.0)),
         TurnFinish(id="g60", tool="t2", on=CONTOUR),
         TurnFinish(id="g70", tool="t6", on=BORE, width_mm=0.2),
-        TurnThread(id="g80", tool="t4", on=Stretch(length_mm=24.0), diameter_mm=30.0, pitch_mm=1.5, stop_after="Ring gauge on before parting off."),
+        TurnThread(
+            id="g80",
+            tool="t4",
+            on=Stretch(length_mm=24.0),
+            diameter_mm=30.0,
+            pitch_mm=1.5,
+            stop_after="Ring gauge on before parting off.",
+        ),
         PartOff(id="g90", tool="t5", on=Plane(z_mm=-42.0)),
     )
     setup = Setup(
-        id="s1", machine=MACHINE, zero=Zero(z="top", z_of="part"), operations=operations, note="Bar pulled to the stop. Catcher up before parting off.",
+        id="s1",
+        machine=MACHINE,
+        zero=Zero(z="top", z_of="part"),
+        operations=operations,
+        note="Bar pulled to the stop. Catcher up before parting off.",
         holding=InChuck(chuck="chuck-200", grip_mm=30.0, force_per_jaw_n=22000.0, limit_rpm=3500.0),
     )
     return Plan(
-        material="x5crnimo17-12-2", quantity=500, part=_part(key), stock=Stock(form="round", round_diameter_mm=50.0, round_axis="z", z_low_mm=54.0, z_high_mm=1.0), setups=(setup,),
-        tools=tuple(LoadedTool(id=f"t{n}", machine=MACHINE, number=n, assembly=assembly, stick_out_mm=out, pocket=n, h=n, d=n) for n, assembly, out in TOOLS),
+        material="x5crnimo17-12-2",
+        quantity=500,
+        part=_part(key),
+        stock=Stock(
+            form="round", round_diameter_mm=50.0, round_axis="z", z_low_mm=54.0, z_high_mm=1.0
+        ),
+        setups=(setup,),
+        tools=tuple(
+            LoadedTool(
+                id=f"t{n}",
+                machine=MACHINE,
+                number=n,
+                assembly=assembly,
+                stick_out_mm=out,
+                pocket=n,
+                h=n,
+                d=n,
+            )
+            for n, assembly, out in TOOLS
+        ),
     )

@@ -29,7 +29,9 @@ Most = Annotated[int, Query(ge=1, le=200)]
 
 
 class JobRow(Schema):
-    """``state`` is where the first plan stands; ``changed`` says that it differs from the newest release."""
+    """``state`` is where the first plan stands; ``changed`` says that it differs from the newest
+    release.
+    """
 
     id: int
     number: str
@@ -121,8 +123,18 @@ def _unread(plan: int) -> str:
 
 
 @router.get("/jobs", response=JobsOut)
-def list_jobs(request: HttpRequest, find: Find = "", state: Asked = "", sort: listing.Sort = "number", down: bool = False, page: Page = 0, most: Most = listing.PAGE):
-    """``state`` may be one of the list's states, ``changed`` (since its release) or ``yours`` (what waits for your role)."""
+def list_jobs(
+    request: HttpRequest,
+    find: Find = "",
+    state: Asked = "",
+    sort: listing.Sort = "number",
+    down: bool = False,
+    page: Page = 0,
+    most: Most = listing.PAGE,
+):
+    """``state`` may be one of the list's states, ``changed`` (since its release) or ``yours`` (what
+    waits for your role).
+    """
     total, rows = listing.page_of(request.user, find, state, sort, down, page, most)
     return {"all": total, "page": page, "jobs": [listing.out(row) for row in rows]}
 
@@ -140,7 +152,9 @@ def read_job(request: HttpRequest, number: str):
 @router.patch("/jobs/{number}", response=JobOut)
 def change_job(request: HttpRequest, number: str, payload: JobChange):
     job = job_of(number)
-    change(request.user, job, payload.touched, payload.dict(exclude_unset=True, exclude={"touched"}))
+    change(
+        request.user, job, payload.touched, payload.dict(exclude_unset=True, exclude={"touched"})
+    )
     return _out(job_of(number))
 
 
@@ -159,8 +173,16 @@ def choose_solid(request: HttpRequest, id: RowId, payload: Choice):
     require(request.user, "plan")
     task = Task.objects.filter(pk=id, kind="read-step").first() if abs(id) < 2**63 else None
     if task is None or not payload.solid < len(task.result.get("sizes", [])):
-        raise Refused(f"solid is {payload.solid + 1}; the file has no such solid.", "solid", payload.solid + 1)
-    return 202, start(request.user, plan_of(task.about["plan"]), task.about["step"], task.about["name"], payload.solid)
+        raise Refused(
+            f"solid is {payload.solid + 1}; the file has no such solid.", "solid", payload.solid + 1
+        )
+    return 202, start(
+        request.user,
+        plan_of(task.about["plan"]),
+        task.about["step"],
+        task.about["name"],
+        payload.solid,
+    )
 
 
 @router.get("/geometries/{key}.glb", response={200: None})

@@ -26,12 +26,19 @@ class Unreadable(Refused):
     """A stored document this program can't read; the others are none the worse for it."""
 
     def __init__(self, why: str) -> None:
-        super().__init__(f"This plan can't be read: {why} Its document can be saved as it is, for whoever looks after the program.", status=422, unreadable=True)
+        super().__init__(
+            f"This plan can't be read: {why} Its document can be saved as it is, for whoever looks"
+            " after the program.",
+            status=422,
+            unreadable=True,
+        )
 
 
 def store(document: Document) -> PlanDocument:
     text = document.model_dump_json()
-    return PlanDocument.objects.get_or_create(sha256=sha256(text.encode()).hexdigest(), defaults={"text": text})[0]
+    return PlanDocument.objects.get_or_create(
+        sha256=sha256(text.encode()).hexdigest(), defaults={"text": text}
+    )[0]
 
 
 @lru_cache(maxsize=256)

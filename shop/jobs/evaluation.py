@@ -1,4 +1,6 @@
-"""Questions about plans: answered by processes of their own, remembered where the answer is that it is too large."""
+"""Questions about plans: answered by processes of their own, remembered where the answer is that it
+is too large.
+"""
 
 from __future__ import annotations
 
@@ -21,8 +23,13 @@ from .models import Answer, PlanDocument
 from .reckoners import Asked, Busy, Reckoners, Refusal, TooLarge
 
 PATIENCE_S = 0.5  # of a request that may as well ask again
-MOST_WAITING = 5  # requests that may wait longer: the others are told to ask again, so that the server always has hands free
-TOO_LARGE = "This plan is too large to work out here: it took {why}. Take some of its operations, holes or passes out, or make its steps larger."
+# requests that may wait longer: the others are told to ask again, so that the server always has
+# hands free
+MOST_WAITING = 5
+TOO_LARGE = (
+    "This plan is too large to work out here: it took {why}. Take some of its operations, holes or"
+    " passes out, or make its steps larger."
+)
 reckoners = Reckoners()
 _patient = BoundedSemaphore(MOST_WAITING)
 
@@ -31,12 +38,16 @@ class Working(Refused):
     """The answer is not there yet; whoever asked asks again."""
 
     def __init__(self) -> None:
-        super().__init__("The plan is still being worked out; ask again in a moment.", status=503, working=True)
+        super().__init__(
+            "The plan is still being worked out; ask again in a moment.", status=503, working=True
+        )
 
 
 @dataclass(frozen=True)
 class Subject:
-    """A plan document as it is asked about. ``plan`` is its row's number, 0 for one that isn't stored."""
+    """A plan document as it is asked about. ``plan`` is its row's number, 0 for one that isn't
+    stored.
+    """
 
     document: Document
     sha: str
@@ -47,15 +58,30 @@ class Subject:
         key, library = documents.library_bytes()
         solid_key = self.document.part.geometry
         solid = documents.solid_bytes(solid_key) if solid_key else None
-        return Asked(name, self.sha, self.text, key, library, solid_key if solid is not None else "", solid, about, self.plan)
+        return Asked(
+            name,
+            self.sha,
+            self.text,
+            key,
+            library,
+            solid_key if solid is not None else "",
+            solid,
+            about,
+            self.plan,
+        )
 
 
-def ask(subject: Subject, name: str, patient: bool = True, missing: int = 422, **about: Any) -> bytes:
+def ask(
+    subject: Subject, name: str, patient: bool = True, missing: int = 422, **about: Any
+) -> bytes:
     """The answer; ``missing`` is the status where it asks about what isn't there.
 
-    Raises Working where it is not there in a moment (or, asked patiently, in the time one plan has), Refused otherwise.
+    Raises Working where it is not there in a moment (or, asked patiently, in the time one plan
+    has), Refused otherwise.
     """
-    if (row := Answer.objects.filter(document_id=subject.sha, engine=ENGINE, too_large=True).first()) is not None:
+    if (
+        row := Answer.objects.filter(document_id=subject.sha, engine=ENGINE, too_large=True).first()
+    ) is not None:
         raise Refused(row.problem)
     try:
         future = reckoners.ask(subject.asked(name, about))
@@ -72,15 +98,25 @@ def ask(subject: Subject, name: str, patient: bool = True, missing: int = 422, *
         raise Working from None
     except Refusal as problem:
         more = {"index": problem.about["index"]} if problem.about["index"] is not None else {}
-        raise Refused(problem.about["sentence"], problem.about["field"], problem.about["value"], status=missing if problem.about["missing"] else 422, **more) from None
+        raise Refused(
+            problem.about["sentence"],
+            problem.about["field"],
+            problem.about["value"],
+            status=missing if problem.about["missing"] else 422,
+            **more,
+        ) from None
     except TooLarge as problem:
         raise Refused(_remember_large(subject, name, str(problem))) from None
     except RuntimeError:
-        raise Refused("It could not be worked out; the log says where it stopped.", status=500) from None
+        raise Refused(
+            "It could not be worked out; the log says where it stopped.", status=500
+        ) from None
 
 
 def answer(subject: Subject, patient: bool = True) -> dict[str, bytes]:
-    """Features of the part and evaluation, as JSON texts. What is too large is answered by a problem."""
+    """Features of the part and evaluation, as JSON texts. What is too large is answered by a
+    problem.
+    """
     try:
         found = ask(subject, "answer", patient)
     except Working:
@@ -107,26 +143,56 @@ def plain(subject: Subject, patient: bool = True) -> dict[str, Any]:
 
 @lru_cache(maxsize=8)
 def _problem(sentence: str) -> bytes:
-    return json.dumps(to_plain(Evaluation(problem=sentence)), separators=(",", ":"), ensure_ascii=False).encode()
+    return json.dumps(
+        to_plain(Evaluation(problem=sentence)), separators=(",", ":"), ensure_ascii=False
+    ).encode()
 
 
 def _remember_large(subject: Subject, name: str, why: str) -> str:
     sentence = TOO_LARGE.format(why=why)
     if name == "answer" and subject.plan:
-        _keep(subject.sha, {"stops": 0, "looks": 0, "open": 0, "problem": sentence, "too_large": True, "ready": False})
+        _keep(
+            subject.sha,
+            {
+                "stops": 0,
+                "looks": 0,
+                "open": 0,
+                "problem": sentence,
+                "too_large": True,
+                "ready": False,
+            },
+        )
     return sentence
 
 
 def _remember(sha: str, evaluation: bytes) -> None:
     """Write down what the list of jobs shows of a plan's answer."""
     told = json.loads(evaluation)
-    counted = {severity: sum(f["severity"] == severity and not f["kept"] for f in told["findings"]) for severity in ("stop", "look")}
-    unknown = sum(any(answer["state"] in ("unknown", "working") for answer in op["answers"].values()) for setup in told["setups"] for op in setup["operations"])
-    _keep(sha, {"stops": counted["stop"], "looks": counted["look"], "open": unknown, "problem": told["problem"], "too_large": False, "ready": told["ready"]})
+    counted = {
+        severity: sum(f["severity"] == severity and not f["kept"] for f in told["findings"])
+        for severity in ("stop", "look")
+    }
+    unknown = sum(
+        any(answer["state"] in ("unknown", "working") for answer in op["answers"].values())
+        for setup in told["setups"]
+        for op in setup["operations"]
+    )
+    _keep(
+        sha,
+        {
+            "stops": counted["stop"],
+            "looks": counted["look"],
+            "open": unknown,
+            "problem": told["problem"],
+            "too_large": False,
+            "ready": told["ready"],
+        },
+    )
 
 
 def _keep(sha: str, values: dict[str, Any]) -> None:
-    with suppress(DatabaseError):  # a full disk, a document that is not stored: the answer itself is there
+    # a full disk, a document that is not stored: the answer itself is there
+    with suppress(DatabaseError):
         known = Answer.objects.filter(document_id=sha).values("engine", *values).first()
         if known != {"engine": ENGINE, **values} and PlanDocument.objects.filter(pk=sha).exists():
             Answer.objects.update_or_create(document_id=sha, defaults={"engine": ENGINE, **values})

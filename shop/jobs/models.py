@@ -7,7 +7,9 @@ USER = settings.AUTH_USER_MODEL
 
 
 class Job(models.Model):
-    """A part to be made: what is looked up and sorted. What is decided about it stands in its plans. ``touched`` counts changes of its fields."""
+    """A part to be made: what is looked up and sorted. What is decided about it stands in its
+    plans. ``touched`` counts changes of its fields.
+    """
 
     number = models.CharField(max_length=40, unique=True)
     title = models.CharField(max_length=120)
@@ -43,9 +45,13 @@ class PlanDocument(models.Model):
 
 
 class Answer(models.Model):
-    """What the list of jobs shows of a document's evaluation. What was too large to work out is not tried again by this engine."""
+    """What the list of jobs shows of a document's evaluation. What was too large to work out is not
+    tried again by this engine.
+    """
 
-    document = models.OneToOneField(PlanDocument, on_delete=models.CASCADE, primary_key=True, related_name="answer")
+    document = models.OneToOneField(
+        PlanDocument, on_delete=models.CASCADE, primary_key=True, related_name="answer"
+    )
     engine = models.CharField(max_length=20)
     stops = models.PositiveIntegerField(default=0)
     looks = models.PositiveIntegerField(default=0)
@@ -56,12 +62,16 @@ class Answer(models.Model):
 
 
 class Plan(models.Model):
-    """``head`` and what stands beside it are what the list of jobs shows; ``unread`` says why the head can't be read."""
+    """``head`` and what stands beside it are what the list of jobs shows; ``unread`` says why the
+    head can't be read.
+    """
 
     job = models.ForeignKey(Job, on_delete=models.CASCADE, related_name="plans")
     name = models.CharField(max_length=60, default="Plan")
     made_at = models.DateTimeField(auto_now_add=True)
-    head = models.OneToOneField("PlanRevision", on_delete=models.PROTECT, null=True, related_name="+")
+    head = models.OneToOneField(
+        "PlanRevision", on_delete=models.PROTECT, null=True, related_name="+"
+    )
     material = models.CharField(max_length=80, blank=True)
     quantity = models.PositiveIntegerField(default=1)
     has_part = models.BooleanField(default=False)
@@ -70,12 +80,16 @@ class Plan(models.Model):
 
 
 class PlanRevision(models.Model):
-    """Append-only. ``state`` is the number of the edit whose document this is; ``redo`` those that can be done again."""
+    """Append-only. ``state`` is the number of the edit whose document this is; ``redo`` those that
+    can be done again.
+    """
 
     plan = models.ForeignKey(Plan, on_delete=models.CASCADE, related_name="revisions")
     number = models.PositiveIntegerField()
     document = models.ForeignKey(PlanDocument, on_delete=models.PROTECT, related_name="+")
-    kind = models.CharField(max_length=6, choices=[(k, k) for k in ("edit", "undo", "redo", "import")])
+    kind = models.CharField(
+        max_length=6, choices=[(k, k) for k in ("edit", "undo", "redo", "import")]
+    )
     edits = models.JSONField(default=list)
     state = models.PositiveIntegerField()
     before = models.PositiveIntegerField(null=True)

@@ -17,7 +17,19 @@ from . import documents, evaluation
 from .actions import revise
 from .api import plan_of
 from .models import Plan, PlanRevision
-from .schemas import ChoiceOut, EditsIn, FixesOut, OfferOut, PlanOut, PreviewIn, PreviewOut, RevisionIn, ToolOut, WhatIfIn, WhatIfOut
+from .schemas import (
+    ChoiceOut,
+    EditsIn,
+    FixesOut,
+    OfferOut,
+    PlanOut,
+    PreviewIn,
+    PreviewOut,
+    RevisionIn,
+    ToolOut,
+    WhatIfIn,
+    WhatIfOut,
+)
 
 router = Router(tags=["plans"])
 LOOK_BACK = 6  # a drawing may still ask for what an edit has just replaced
@@ -38,7 +50,9 @@ def _json(content: bytes) -> HttpResponse:
 
 
 def _answer(plan: Plan, head: PlanRevision) -> HttpResponse:
-    """The plan with its evaluation, written as bytes once; ``evaluation`` is null where it is not ready in a moment."""
+    """The plan with its evaluation, written as bytes once; ``evaluation`` is null where it is not
+    ready in a moment.
+    """
     try:
         subject = _subject(plan, head)
     except documents.Unreadable as problem:
@@ -47,12 +61,19 @@ def _answer(plan: Plan, head: PlanRevision) -> HttpResponse:
         raise
     answered = evaluation.in_time(subject)
     meta = {
-        "id": plan.pk, "revision": head.number, "at": head.at.isoformat(), "by": head.by.username, "can_undo": revise.can_undo(plan, head), "can_redo": bool(head.redo),
+        "id": plan.pk,
+        "revision": head.number,
+        "at": head.at.isoformat(),
+        "by": head.by.username,
+        "can_undo": revise.can_undo(plan, head),
+        "can_redo": bool(head.redo),
         "plan": subject.document.model_dump(mode="json"),
     }
     body = json.dumps(meta, separators=(",", ":"), ensure_ascii=False).encode()[:-1]
     told = answered or {"features": b"[]", "evaluation": b"null"}
-    return _json(body + b',"features":' + told["features"] + b',"evaluation":' + told["evaluation"] + b"}")
+    return _json(
+        body + b',"features":' + told["features"] + b',"evaluation":' + told["evaluation"] + b"}"
+    )
 
 
 @router.get("/plans/{id}", response=PlanOut)
@@ -88,14 +109,25 @@ def preview(request: HttpRequest, id: RowId, payload: PreviewIn):
 
 @router.get("/plans/{id}/fixes", response=FixesOut)
 def fixes(request: HttpRequest, id: RowId, finding: Annotated[str, Query(max_length=200)]):
-    """The fixes of a finding that were tried and settle it without stopping anything else, the cheapest first."""
+    """The fixes of a finding that were tried and settle it without stopping anything else, the
+    cheapest first.
+    """
     return _json(evaluation.ask(_now(id), "fixes", missing=404, finding=finding[:200]))
 
 
 @router.post("/plans/{id}/what-if", response=WhatIfOut)
 def ask_what_if(request: HttpRequest, id: RowId, payload: WhatIfIn):
-    """A figure with other inputs, and how it answers to ten per cent more of each; the plan stays as it is."""
-    return _json(evaluation.ask(_now(id), "what-if", figure=payload.figure, changed=[(each.name, each.origin, each.value) for each in payload.changed]))
+    """A figure with other inputs, and how it answers to ten per cent more of each; the plan stays
+    as it is.
+    """
+    return _json(
+        evaluation.ask(
+            _now(id),
+            "what-if",
+            figure=payload.figure,
+            changed=[(each.name, each.origin, each.value) for each in payload.changed],
+        )
+    )
 
 
 @router.get("/plans/{id}/setups/{setup}/offers", response=list[OfferOut])
@@ -106,7 +138,9 @@ def setup_offers(request: HttpRequest, id: RowId, setup: str):
 
 @router.get("/plans/{id}/next-setup", response=list[dict[str, Any]])
 def next_setup(request: HttpRequest, id: RowId):
-    """How the next setup would start, as edits to send: a first one with blank, machine and vise, a further one turned over."""
+    """How the next setup would start, as edits to send: a first one with blank, machine and vise, a
+    further one turned over.
+    """
     return _json(evaluation.ask(_now(id), "next-setup"))
 
 
@@ -118,7 +152,9 @@ def operation_tools(request: HttpRequest, id: RowId, operation: str):
 
 @router.get("/plans/{id}/operations/{operation}/choices", response=list[ChoiceOut])
 def operation_choices(request: HttpRequest, id: RowId, operation: str):
-    """How else an operation could be cut, each way with what it would bring, as edits to send. The first is how it is now."""
+    """How else an operation could be cut, each way with what it would bring, as edits to send. The
+    first is how it is now.
+    """
     return _json(evaluation.ask(_now(id), "ways", missing=404, operation=operation[:80]))
 
 
@@ -129,11 +165,19 @@ def part_mesh(request: HttpRequest, id: RowId):
 
 @router.get("/plans/{id}/stock/{key}.glb", response={200: None})
 def stock_mesh(request: HttpRequest, id: RowId, key: str):
-    """The stock a setup starts from or an operation leaves, in the setup frame; sawn skin is face 0, cut skin face 1."""
+    """The stock a setup starts from or an operation leaves, in the setup frame; sawn skin is face
+    0, cut skin face 1.
+    """
     plan = plan_of(id)
-    for revision in PlanRevision.objects.filter(plan=plan).select_related("document").order_by("-number")[:LOOK_BACK]:
+    for revision in (
+        PlanRevision.objects.filter(plan=plan)
+        .select_related("document")
+        .order_by("-number")[:LOOK_BACK]
+    ):
         try:
-            return _glb(evaluation.ask(_subject(plan, revision), "stock", missing=404, key=key[:80]))
+            return _glb(
+                evaluation.ask(_subject(plan, revision), "stock", missing=404, key=key[:80])
+            )
         except Refused as problem:
             if problem.status != 404:
                 raise
@@ -156,30 +200,54 @@ def _download(content: bytes, kind: str, name: str) -> HttpResponse:
 def export(request: HttpRequest, id: RowId):
     plan = plan_of(id)
     document = documents.read(documents.head(plan).document)
-    return _download(plan_json.write(document, documents.library_for(document)), "application/json", f"{file_name(plan.job.number)}.plan.json")
+    return _download(
+        plan_json.write(document, documents.library_for(document)),
+        "application/json",
+        f"{file_name(plan.job.number)}.plan.json",
+    )
 
 
 @router.get("/plans/{id}/document.json", response={200: None})
 def stored(request: HttpRequest, id: RowId):
     """The newest document as it is stored, for the case that this program can't read it."""
     plan = plan_of(id)
-    return _download(documents.head(plan).document.text.encode(), "application/json", f"{file_name(plan.job.number)}.document.json")
+    return _download(
+        documents.head(plan).document.text.encode(),
+        "application/json",
+        f"{file_name(plan.job.number)}.document.json",
+    )
 
 
 @router.get("/plans/{id}/tools.csv", response={200: None})
 def tools(request: HttpRequest, id: RowId):
     plan = plan_of(id)
     document = documents.read(documents.head(plan).document)
-    return _download(tool_csv.write(document, documents.library_for(document)).encode(), "text/csv; charset=utf-8", f"{file_name(plan.job.number)}.tools.csv")
+    return _download(
+        tool_csv.write(document, documents.library_for(document)).encode(),
+        "text/csv; charset=utf-8",
+        f"{file_name(plan.job.number)}.tools.csv",
+    )
 
 
 @router.post("/plans/{id}/import", response=PlanOut)
-def import_plan(request: HttpRequest, id: RowId, revision: Annotated[int, Query(ge=0, le=2**31 - 1)], file: UploadedFile = File(...)):
-    """The file's plan becomes the next revision; what the library lacks is named and nothing is changed."""
+def import_plan(
+    request: HttpRequest,
+    id: RowId,
+    revision: Annotated[int, Query(ge=0, le=2**31 - 1)],
+    file: UploadedFile = File(...),
+):
+    """The file's plan becomes the next revision; what the library lacks is named and nothing is
+    changed.
+    """
     from .actions.import_plan import MOST_BYTES
     from .actions.import_plan import import_plan as take_in
 
     plan = plan_of(id)
     if (file.size or 0) > MOST_BYTES:
-        raise Refused(f"The file has {(file.size or 0) / 1e6:.1f} MB; a plan of up to {MOST_BYTES / 1e6:.0f} MB can be read.", "file", file.name)
+        raise Refused(
+            f"The file has {(file.size or 0) / 1e6:.1f} MB; a plan of up to {MOST_BYTES / 1e6:.0f}"
+            " MB can be read.",
+            "file",
+            file.name,
+        )
     return _answer(plan, take_in(request.user, plan, revision, file.read()))

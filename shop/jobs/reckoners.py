@@ -1,7 +1,10 @@
-"""Processes that answer questions about plans, so that one plan can't keep the others, or the server, waiting.
+"""Processes that answer questions about plans, so that one plan can't keep the others, or the
+server, waiting.
 
-Each answers one question at a time within a limit of time and memory; a question that passes it is *too large*, its process is
-ended and another takes its place. Who answered a plan last answers it again: its results are kept there.
+Each answers one question at a time within a limit of time and memory; a question that passes it is
+*too large*, its process is
+ended and another takes its place. Who answered a plan last answers it again: its results are kept
+there.
 """
 
 from __future__ import annotations
@@ -26,9 +29,12 @@ log = logging.getLogger("fabrotax.reckoners")
 ROOT = Path(__file__).resolve().parent.parent.parent
 LONGEST_S = float(os.environ.get("FABROTAX_LONGEST_S", "20"))
 MOST_BYTES = int(float(os.environ.get("FABROTAX_MOST_GB", "2.5")) * 1024**3)
-AT_ONCE, SLOW_AFTER_S, MOST = 2, 1.0, 6  # processes at first; after which time one is no longer counted on; at most
+# processes at first; after which time one is no longer counted on; at most
+AT_ONCE, SLOW_AFTER_S, MOST = 2, 1.0, 6
 MOST_WAITING, KEPT, SPARE_S = 60, 96, 60.0
-WAITS, TICKS = 10, os.sysconf("SC_CLK_TCK")  # how many times its limit a question may wait for the processor; of whose clock a second has so many
+# how many times its limit a question may wait for the processor; of whose clock a second has so
+# many
+WAITS, TICKS = 10, os.sysconf("SC_CLK_TCK")
 
 
 class TooLarge(Exception):
@@ -40,7 +46,9 @@ class Busy(Exception):
 
 
 class Refusal(Exception):
-    """The core's own refusal: ``about`` has sentence, field, value, index and whether something is missing."""
+    """The core's own refusal: ``about`` has sentence, field, value, index and whether something is
+    missing.
+    """
 
     def __init__(self, about: dict[str, Any]) -> None:
         super().__init__(about["sentence"])
@@ -49,7 +57,9 @@ class Refusal(Exception):
 
 @dataclass(frozen=True)
 class Asked:
-    """A question about a plan document, with all that its answer depends on. ``plan`` only says who may know it already."""
+    """A question about a plan document, with all that its answer depends on. ``plan`` only says who
+    may know it already.
+    """
 
     name: str
     sha: str
@@ -63,7 +73,13 @@ class Asked:
 
     @property
     def key(self) -> tuple[str, ...]:
-        return (self.name, self.sha, self.library_key, self.solid_key, repr(sorted(self.about.items())))
+        return (
+            self.name,
+            self.sha,
+            self.library_key,
+            self.solid_key,
+            repr(sorted(self.about.items())),
+        )
 
 
 class Reckoner:
@@ -73,8 +89,16 @@ class Reckoner:
         ours, theirs = socket.socketpair()
         env = {**os.environ, "OPENBLAS_NUM_THREADS": "1", "OMP_NUM_THREADS": "1"}
         with theirs:
-            command = [sys.executable, "-m", "machining.ask.process", str(theirs.fileno()), str(most_bytes)]
-            self.process = subprocess.Popen(command, cwd=ROOT, pass_fds=[theirs.fileno()], stdin=subprocess.DEVNULL, env=env)
+            command = [
+                sys.executable,
+                "-m",
+                "machining.ask.process",
+                str(theirs.fileno()),
+                str(most_bytes),
+            ]
+            self.process = subprocess.Popen(
+                command, cwd=ROOT, pass_fds=[theirs.fileno()], stdin=subprocess.DEVNULL, env=env
+            )
         self.line, self.longest_s = Connection(ours.detach()), longest_s
         self.ready = False
 
@@ -82,9 +106,31 @@ class Reckoner:
         """Raises TooLarge, Refusal, or RuntimeError where the process failed."""
         try:
             self._wait_until_ready()
-            answer = self._sent((asked.name, asked.sha, asked.text, asked.library_key, None, asked.solid_key, None, asked.about))
+            answer = self._sent(
+                (
+                    asked.name,
+                    asked.sha,
+                    asked.text,
+                    asked.library_key,
+                    None,
+                    asked.solid_key,
+                    None,
+                    asked.about,
+                )
+            )
             if answer[0] == "lacks":
-                answer = self._sent((asked.name, asked.sha, asked.text, asked.library_key, asked.library, asked.solid_key, asked.solid, asked.about))
+                answer = self._sent(
+                    (
+                        asked.name,
+                        asked.sha,
+                        asked.text,
+                        asked.library_key,
+                        asked.library,
+                        asked.solid_key,
+                        asked.solid,
+                        asked.about,
+                    )
+                )
         except (EOFError, OSError) as problem:
             self.end()
             raise TooLarge("the process that worked on it ended") from problem
@@ -107,18 +153,25 @@ class Reckoner:
             self.ready = True
 
     def _sent(self, message: tuple[Any, ...]) -> Any:
-        """The answer. The limit is on the processor's time, so that a busy machine makes no plan too large; what waits for it is bounded too."""
+        """The answer. The limit is on the processor's time, so that a busy machine makes no plan
+        too large; what waits for it is bounded too.
+        """
         self.line.send(message)
         began, used = time.monotonic(), self._used_s()
         while not self.line.poll(max(0.5, self.longest_s - (self._used_s() - used))):
-            if self._used_s() - used >= self.longest_s or time.monotonic() - began >= WAITS * self.longest_s:
+            if (
+                self._used_s() - used >= self.longest_s
+                or time.monotonic() - began >= WAITS * self.longest_s
+            ):
                 raise TooLarge(f"more than {self.longest_s:g} s")
         return self.line.recv()
 
     def _used_s(self) -> float:
         """Processor time of the process so far; where the system does not tell it, the clock."""
         try:
-            user, system = Path(f"/proc/{self.process.pid}/stat").read_text().rpartition(")")[2].split()[11:13]
+            user, system = (
+                Path(f"/proc/{self.process.pid}/stat").read_text().rpartition(")")[2].split()[11:13]
+            )
         except (OSError, ValueError):
             return time.monotonic()
         return (int(user) + int(system)) / TICKS
@@ -130,7 +183,9 @@ class Reckoner:
 
 
 class Reckoners:
-    """Threads that each keep one process busy. Equal questions share one answer, kept while it is among the last asked."""
+    """Threads that each keep one process busy. Equal questions share one answer, kept while it is
+    among the last asked.
+    """
 
     def __init__(self, longest_s: float = LONGEST_S, most_bytes: int = MOST_BYTES) -> None:
         self.longest_s, self.most_bytes = longest_s, most_bytes
@@ -180,14 +235,18 @@ class Reckoners:
         return min(AT_ONCE + sum(now - since > SLOW_AFTER_S for since in self._busy.values()), MOST)
 
     def _staff(self) -> None:
-        """Enough threads that the slow ones don't keep the others waiting, each with its process before it is asked. Under the lock."""
+        """Enough threads that the slow ones don't keep the others waiting, each with its process
+        before it is asked. Under the lock.
+        """
         while len(self._busy) + len(self._idle) < self._wanted() and not self._ended:
             me = next(self._numbers)
             self._idle[me] = time.monotonic()
             Thread(target=self._work, args=(me,), name=f"reckoner-{me}", daemon=True).start()
 
     def _next(self, me: int) -> tuple[Asked, Future[bytes]] | None:
-        """What this thread should take up: a plan it knows, else one no idle thread knows if it was idle longest. Under the lock."""
+        """What this thread should take up: a plan it knows, else one no idle thread knows if it was
+        idle longest. Under the lock.
+        """
         for each in self._waiting:
             knows = self._answers.get(_about(each[0]))
             if knows == me or (knows not in self._idle and me == next(iter(self._idle))):
@@ -198,7 +257,10 @@ class Reckoners:
         """What to take up next; None where this thread should end."""
         with self._change:
             while (taken := self._next(me)) is None:
-                spare = len(self._busy) + len(self._idle) > self._wanted() and time.monotonic() - self._idle[me] > SPARE_S
+                spare = (
+                    len(self._busy) + len(self._idle) > self._wanted()
+                    and time.monotonic() - self._idle[me] > SPARE_S
+                )
                 if self._ended or spare:
                     self._idle.pop(me)
                     return None
@@ -234,7 +296,9 @@ class Reckoners:
                 if not isinstance(problem, Refusal):
                     log.warning("%s of %s: %s", asked.name, asked.sha[:12], problem)
                 found = problem
-            with self._change:  # it is free again before anybody hears of the answer: the next question of this plan comes here
+            # it is free again before anybody hears of the answer: the next question of this plan
+            # comes here
+            with self._change:
                 self._busy.pop(me)
                 self._idle[me] = time.monotonic()
                 while len(self._answers) > 500:

@@ -1,4 +1,6 @@
-"""What the plan endpoints answer, for the generated client. The evaluation itself is sent as bytes already written."""
+"""What the plan endpoints answer, for the generated client. The evaluation itself is sent as bytes
+already written.
+"""
 
 from __future__ import annotations
 
@@ -184,7 +186,9 @@ class OfferOut(Schema):
 
 
 class ToolOut(Schema):
-    """``number`` is that of a tool in the machine, null for one that ``edits`` load first; ``why_not`` is empty where it suits."""
+    """``number`` is that of a tool in the machine, null for one that ``edits`` load first;
+    ``why_not`` is empty where it suits.
+    """
 
     assembly: str
     name: str
@@ -195,7 +199,9 @@ class ToolOut(Schema):
 
 
 class TriedFixOut(FixOut):
-    """``one_part_s`` is what it does to the time of one part, ``looks`` are findings to look at that it brings."""
+    """``one_part_s`` is what it does to the time of one part, ``looks`` are findings to look at
+    that it brings.
+    """
 
     one_part_s: float
     looks: list[str]
@@ -218,7 +224,9 @@ class RevisionIn(Schema):
 
 
 class PreviewOut(Schema):
-    """What edits would change: seconds before and after, findings that go and come, named figures before and after."""
+    """What edits would change: seconds before and after, findings that go and come, named figures
+    before and after.
+    """
 
     one_part_s: list[float]
     gone: list[str]
@@ -247,8 +255,11 @@ class WhatIfOut(Schema):
 
 
 class ChoiceOut(Schema):
-    """A way of cutting an operation. ``one_part_s`` is the change of the whole part's time, ``stops`` are this operation's
-    after it, ``brings`` the change of the plan's; power and torque are those where the blank is at its largest."""
+    """A way of cutting an operation. ``one_part_s`` is the change of the whole part's time,
+    ``stops`` are this operation's
+    after it, ``brings`` the change of the plan's; power and torque are those where the blank is at
+    its largest.
+    """
 
     name: str
     tool: str

@@ -55,40 +55,75 @@ def read_step(task: Task, report: Report) -> None:
 
 
 def examined(step: str, solid: int | None, report: Report) -> ReadSolid:
-    """Read a stored file in a process of its own. Raises Refused where the reader stops or takes too long."""
+    """Read a stored file in a process of its own. Raises Refused where the reader stops or takes
+    too long.
+    """
     with tempfile.TemporaryDirectory() as folder:
-        command = [sys.executable, "-m", "machining.cli", "read-step", str(blobs.path_of(step)), "--out", folder]
+        command = [
+            sys.executable,
+            "-m",
+            "machining.cli",
+            "read-step",
+            str(blobs.path_of(step)),
+            "--out",
+            folder,
+        ]
         if solid is not None:
             command += ["--solid", str(solid + 1)]
         last = _followed(command, report)
         if "problem" in last:
             return ReadSolid(last, "", "")
         if last.get("doing") != "done":
-            raise Refused(f"The file can't be read: the reader stopped. It may be damaged, or ask for more than {MOST_BYTES / 1024**3:g} GB of memory.")
-        return ReadSolid(last, *(blobs.put((Path(folder) / name).read_bytes()) for name in ("geometry.json", "mesh.glb")))
+            raise Refused(
+                "The file can't be read: the reader stopped. It may be damaged, or ask for more"
+                f" than {MOST_BYTES / 1024**3:g} GB of memory."
+            )
+        return ReadSolid(
+            last,
+            *(
+                blobs.put((Path(folder) / name).read_bytes())
+                for name in ("geometry.json", "mesh.glb")
+            ),
+        )
 
 
 def take(task: Task, found: ReadSolid) -> None:
     """Keep a solid and make it the part of the task's plan."""
     about, told = task.about, found.told
-    Geometry.objects.get_or_create(key=told["key"], defaults={"step": about["step"], "solid": found.solid, "mesh": found.mesh, "file_name": about["name"]})
+    Geometry.objects.get_or_create(
+        key=told["key"],
+        defaults={
+            "step": about["step"],
+            "solid": found.solid,
+            "mesh": found.mesh,
+            "file_name": about["name"],
+        },
+    )
     _into_plan(task, told["key"])
     task.result = {"geometry": told["key"], "size": told["size"], "features": len(told["features"])}
 
 
 def _followed(command: list[str], report: Report) -> dict[str, object]:
-    """Run the reader, pass on what it says, end it on cancel or at the time limit. Its last line."""
+    """Run the reader, pass on what it says, end it on cancel or at the time limit. Its
+    last line.
+    """
     last: dict[str, object] = {}
     lines: Queue[bytes] = Queue()
-    with subprocess.Popen(command, stdout=subprocess.PIPE, stderr=subprocess.DEVNULL, preexec_fn=_limit) as child:
+    with subprocess.Popen(
+        command, stdout=subprocess.PIPE, stderr=subprocess.DEVNULL, preexec_fn=_limit
+    ) as child:
         assert child.stdout is not None
-        reader = Thread(target=lambda: [lines.put(line) for line in child.stdout or ()], daemon=True)
+        reader = Thread(
+            target=lambda: [lines.put(line) for line in child.stdout or ()], daemon=True
+        )
         reader.start()
         until, share, doing = time.monotonic() + LONGEST_S, 0.0, "reading"
         try:
             while reader.is_alive() or not lines.empty():
                 if time.monotonic() > until:
-                    raise Refused(f"Reading the file took longer than {LONGEST_S:.0f} s and was stopped.")
+                    raise Refused(
+                        f"Reading the file took longer than {LONGEST_S:.0f} s and was stopped."
+                    )
                 try:
                     line = lines.get(timeout=0.3)
                 except Empty:
@@ -113,7 +148,12 @@ def _into_plan(task: Task, key: str) -> None:
         document = documents.read(head.document)
         part = document.part.model_copy(update={"geometry": key, "file_name": task.about["name"]})
         try:
-            edit(task.made_by, plan, head.number, [SetPart(part=part), *with_usual_stock(document, snapshot().settings)])
+            edit(
+                task.made_by,
+                plan,
+                head.number,
+                [SetPart(part=part), *with_usual_stock(document, snapshot().settings)],
+            )
             return
         except Refused as problem:
             if problem.status != 409:

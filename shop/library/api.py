@@ -67,7 +67,9 @@ class LineOut(Schema):
 
 
 class WordsOut(Schema):
-    """What the interface needs to show figures: digits, units as typed, and every formula's words."""
+    """What the interface needs to show figures: digits, units as typed, and every
+    formula's words.
+    """
 
     display: dict[str, Any]
     units: dict[str, Any]
@@ -85,8 +87,13 @@ def _used() -> dict[tuple[str, str], list[str]]:
 
 def _out(item: Item, used: dict[tuple[str, str], list[str]]) -> dict[str, Any]:
     return {
-        "kind": item.kind, "key": item.key, "data": item_up_to_date(item.kind, item.format, item.data), "revision": item.revision,
-        "changed_at": item.changed_at.isoformat(), "used_by": used.get((item.kind, item.key), []), "problem": problem_of(item),
+        "kind": item.kind,
+        "key": item.key,
+        "data": item_up_to_date(item.kind, item.format, item.data),
+        "revision": item.revision,
+        "changed_at": item.changed_at.isoformat(),
+        "used_by": used.get((item.kind, item.key), []),
+        "problem": problem_of(item),
     }
 
 
@@ -95,7 +102,17 @@ def everything(request: HttpRequest):
     used = _used()
     items = [_out(item, used) for item in Item.objects.all()]
     if not any(item["kind"] == "settings" for item in items):
-        items.append({"kind": "settings", "key": "shop", "data": Settings().model_dump(mode="json"), "revision": 0, "changed_at": "", "used_by": [], "problem": ""})
+        items.append(
+            {
+                "kind": "settings",
+                "key": "shop",
+                "data": Settings().model_dump(mode="json"),
+                "revision": 0,
+                "changed_at": "",
+                "used_by": [],
+                "problem": "",
+            }
+        )
     return {"items": items}
 
 
@@ -121,13 +138,27 @@ def take_tools(request: HttpRequest, file: UploadedFile = File(...)):
 
 def _small(file: UploadedFile) -> bytes:
     if (file.size or 0) > MOST_BYTES:
-        raise Refused(f"The file has {(file.size or 0) / 1e6:.1f} MB; a table of up to {MOST_BYTES / 1e6:.0f} MB can be read.", "file")
+        raise Refused(
+            f"The file has {(file.size or 0) / 1e6:.1f} MB; a table of up to {MOST_BYTES / 1e6:.0f}"
+            " MB can be read.",
+            "file",
+        )
     return file.read()
 
 
 def _line(line: Line) -> dict[str, Any]:
-    changes = [{"field": field, "before": before, "after": after} for field, before, after in line.changes]
-    return {"number": line.number, "key": line.key, "name": line.name, "does": line.does, "changes": changes, "problem": line.problem, "field": line.field}
+    changes = [
+        {"field": field, "before": before, "after": after} for field, before, after in line.changes
+    ]
+    return {
+        "number": line.number,
+        "key": line.key,
+        "name": line.name,
+        "does": line.does,
+        "changes": changes,
+        "problem": line.problem,
+        "field": line.field,
+    }
 
 
 @router.put("/library/{kind}/{key}", response=ItemOut)
@@ -146,6 +177,11 @@ def remove_item(request: HttpRequest, kind: str, key: str):
 @router.get("/words", auth=None, response=WordsOut)
 def words(request: HttpRequest):
     return {
-        "display": display.table(), "units": {name: {"base": base, "units": units} for name, (base, units) in QUANTITIES.items()},
-        "formulas": formulas(), "schemas": {kind: model.model_json_schema() for kind, model in MODELS.items()}, "drills": drill_sizes(),
+        "display": display.table(),
+        "units": {
+            name: {"base": base, "units": units} for name, (base, units) in QUANTITIES.items()
+        },
+        "formulas": formulas(),
+        "schemas": {kind: model.model_json_schema() for kind, model in MODELS.items()},
+        "drills": drill_sizes(),
     }

@@ -5,7 +5,9 @@ from django.db import models
 
 
 class Item(models.Model):
-    """One thing of the library, referred to by kind and key. ``data`` is the core's record in a ``format``, checked on writing."""
+    """One thing of the library, referred to by kind and key. ``data`` is the core's record in a
+    ``format``, checked on writing.
+    """
 
     kind = models.CharField(max_length=12)
     key = models.SlugField(max_length=60)
@@ -13,7 +15,9 @@ class Item(models.Model):
     format = models.PositiveSmallIntegerField(default=1)
     revision = models.PositiveIntegerField(default=1)
     changed_at = models.DateTimeField(auto_now=True)
-    changed_by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, null=True, related_name="+")
+    changed_by = models.ForeignKey(
+        settings.AUTH_USER_MODEL, on_delete=models.PROTECT, null=True, related_name="+"
+    )
 
     class Meta:
         constraints = [models.UniqueConstraint(fields=["kind", "key"], name="item_once")]

@@ -37,12 +37,18 @@ def problem_of(item: Item) -> str:
     try:
         record_of(item)
     except (ValidationError, KeyError) as problem:
-        return f"It can't be read: {first_problem(problem)[2]}" if isinstance(problem, ValidationError) else f"This program knows no {item.kind}."
+        return (
+            f"It can't be read: {first_problem(problem)[2]}"
+            if isinstance(problem, ValidationError)
+            else f"This program knows no {item.kind}."
+        )
     return ""
 
 
 def snapshot() -> Library:
-    """Everything a plan can refer to, but solids. An item that can't be read is left out; its own page says why."""
+    """Everything a plan can refer to, but solids. An item that can't be read is left out; its own
+    page says why.
+    """
     global _kept
     now = stamp()
     with _lock:

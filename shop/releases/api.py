@@ -77,18 +77,37 @@ class ReleaseIn(Schema):
 
 def _release(row: Release, newest: int, drawing: Drawing) -> dict[str, object]:
     return {
-        "number": row.number, "code": row.code, "draft": row.revision.number, "sha256": row.sha256, "note": row.note, "by": row.by.username, "at": row.at,
-        "current": row.number == newest, "setups": row.setups, "sheets": [sheet.setup for sheet in row.sheets.all()], "drawing": drawing,
+        "number": row.number,
+        "code": row.code,
+        "draft": row.revision.number,
+        "sha256": row.sha256,
+        "note": row.note,
+        "by": row.by.username,
+        "at": row.at,
+        "current": row.number == newest,
+        "setups": row.setups,
+        "sheets": [sheet.setup for sheet in row.sheets.all()],
+        "drawing": drawing,
     }
 
 
 def _review(request: HttpRequest, plan: Plan) -> dict[str, object]:
     looked = review(request.user, plan, patient=False)
-    rows = list(plan.releases.select_related("by", "revision").prefetch_related("sheets").order_by("-number"))
+    rows = list(
+        plan.releases.select_related("by", "revision")
+        .prefetch_related("sheets")
+        .order_by("-number")
+    )
     drawn = drawings_of(rows)
     return {
-        "revision": looked.head.number, "working": looked.evaluation is None, "kept": [{"finding": f["key"], "words": f["kept"]} for f in looked.kept], "against": looked.against,
-        "accepted": [{"finding": key, "note": row.note, "by": row.by.username, "at": row.at} for key, row in looked.accepted.items()],
+        "revision": looked.head.number,
+        "working": looked.evaluation is None,
+        "kept": [{"finding": f["key"], "words": f["kept"]} for f in looked.kept],
+        "against": looked.against,
+        "accepted": [
+            {"finding": key, "note": row.note, "by": row.by.username, "at": row.at}
+            for key, row in looked.accepted.items()
+        ],
         "releases": [_release(row, rows[0].number, drawn[row.pk]) for row in rows],
     }
 
@@ -130,7 +149,10 @@ def download_record(request: HttpRequest, code: str):
         did(None, "file spoiled", f"release:{code}", before=problem.name)
         raise Refused(f"{problem} It is not given out.", status=500) from problem
     answer = HttpResponse(content, content_type="application/json")
-    answer["Content-Disposition"] = f'attachment; filename="{file_name(release.plan.job.number, "release", release.number)}.record.json"'
+    answer["Content-Disposition"] = (
+        "attachment;"
+        f' filename="{file_name(release.plan.job.number, "release", release.number)}.record.json"'
+    )
     return answer
 
 
@@ -157,12 +179,20 @@ class FloorOut(Schema):
 @router.get("/floor", response=list[FloorOut])
 def floor(request: HttpRequest):
     newest: dict[int, Release] = {}
-    for row in Release.objects.select_related("plan__job").prefetch_related("sheets").order_by("number"):
+    for row in (
+        Release.objects.select_related("plan__job").prefetch_related("sheets").order_by("number")
+    ):
         newest[row.plan_id] = row
     drawn = drawings_of(newest.values())
     return [
         {
-            "job": r.plan.job.number, "title": r.plan.job.title, "number": r.number, "code": r.code, "at": r.at, "setups": r.setups, "sheets": [s.setup for s in r.sheets.all()],
+            "job": r.plan.job.number,
+            "title": r.plan.job.title,
+            "number": r.number,
+            "code": r.code,
+            "at": r.at,
+            "setups": r.setups,
+            "sheets": [s.setup for s in r.sheets.all()],
             "drawing": drawn[r.pk],
         }
         for r in sorted(newest.values(), key=lambda r: r.at, reverse=True)

@@ -21,7 +21,11 @@ def drawings_of(releases: Iterable[Release]) -> dict[int, Drawing]:
     """By the release's row: two queries for any number of them."""
     rows = {release.pk: release for release in releases}
     last: dict[int, str] = {}
-    for about, state in Task.objects.filter(kind="draw-sheets", about__release__in=list(rows)).order_by("id").values_list("about", "state"):
+    for about, state in (
+        Task.objects.filter(kind="draw-sheets", about__release__in=list(rows))
+        .order_by("id")
+        .values_list("about", "state")
+    ):
         last[about["release"]] = state
     found: dict[int, Drawing] = {}
     for pk, release in rows.items():

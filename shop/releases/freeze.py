@@ -1,4 +1,6 @@
-"""The record of a release: everything a sheet is made from, as canonical JSON whose hash names it."""
+"""The record of a release: everything a sheet is made from, as canonical JSON whose
+hash names it.
+"""
 
 from __future__ import annotations
 
@@ -13,12 +15,25 @@ from machining.world.library import Library
 
 
 def record(
-    document: Document, library: Library, evaluation: dict[str, Any], job: dict[str, Any], release: dict[str, Any], accepted: list[dict[str, Any]], kept: list[dict[str, Any]],
+    document: Document,
+    library: Library,
+    evaluation: dict[str, Any],
+    job: dict[str, Any],
+    release: dict[str, Any],
+    accepted: list[dict[str, Any]],
+    kept: list[dict[str, Any]],
 ) -> bytes:
     """Sorted keys, no spaces: the same content gives the same bytes."""
     return canonical(
         {
-            "format": NAME, "version": 1, "engine": ENGINE, "job": job, "release": release, "accepted": accepted, "kept": kept,
-            "export": json.loads(plan_json.write(document, library)), "evaluation": evaluation,
+            "format": NAME,
+            "version": 1,
+            "engine": ENGINE,
+            "job": job,
+            "release": release,
+            "accepted": accepted,
+            "kept": kept,
+            "export": json.loads(plan_json.write(document, library)),
+            "evaluation": evaluation,
         },
     )

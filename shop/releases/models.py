@@ -9,7 +9,9 @@ USER = settings.AUTH_USER_MODEL
 
 
 class Acceptance(models.Model):
-    """A finding to look at, accepted in writing. ``seen`` is its sentence then: when the figures change it is void."""
+    """A finding to look at, accepted in writing. ``seen`` is its sentence then: when the figures
+    change it is void.
+    """
 
     plan = models.ForeignKey(Plan, on_delete=models.CASCADE, related_name="acceptances")
     finding = models.CharField(max_length=120)

@@ -1,4 +1,6 @@
-"""Released sheets as pages and PDFs. The frozen body never changes; what is new about it stands around it."""
+"""Released sheets as pages and PDFs. The frozen body never changes; what is new about it stands
+around it.
+"""
 
 from __future__ import annotations
 
@@ -20,22 +22,40 @@ from .models import Release
 PAPERS = {"a4": "A4", "letter": "Letter"}
 SAID = {
     "drawing": ("This sheet is being drawn.", "It shows by itself as soon as it is there."),
-    "failed": ("This sheet could not be drawn.", "Tell the planner: it can be drawn again from the release."),
-    "spoiled": ("This sheet's file is damaged and is not shown.", "Do not work from a copy. Tell the planner: it can be drawn again from the release."),
+    "failed": (
+        "This sheet could not be drawn.",
+        "Tell the planner: it can be drawn again from the release.",
+    ),
+    "spoiled": (
+        "This sheet's file is damaged and is not shown.",
+        "Do not work from a copy. Tell the planner: it can be drawn again from the release.",
+    ),
 }
 
 
 def _around(request: HttpRequest, release: Release, number: int) -> dict[str, Any]:
     newer = release.replaced_by
     return {
-        "release": release, "newer": newer, "number": number, "setups": range(1, release.setups + 1), "job": release.plan.job,
-        "newer_sheet": newer is not None and number <= newer.setups, "papers": PAPERS,
+        "release": release,
+        "newer": newer,
+        "number": number,
+        "setups": range(1, release.setups + 1),
+        "job": release.plan.job,
+        "newer_sheet": newer is not None and number <= newer.setups,
+        "papers": PAPERS,
     }
 
 
-def _instead(request: HttpRequest, release: Release, number: int, state: str, status: int) -> HttpResponse:
+def _instead(
+    request: HttpRequest, release: Release, number: int, state: str, status: int
+) -> HttpResponse:
     title, words = SAID[state]
-    about = {**_around(request, release, number), "title": title, "words": words, "again": 2 if state == "drawing" else 0}
+    about = {
+        **_around(request, release, number),
+        "title": title,
+        "words": words,
+        "again": 2 if state == "drawing" else 0,
+    }
     answer = render(request, "releases/instead.html", about, status=status)
     answer["Cache-Control"] = "no-store"
     return answer
@@ -48,7 +68,9 @@ def _release(code: str, number: int) -> Release:
     return release
 
 
-def _spoiled(request: HttpRequest, release: Release, number: int, problem: blobs.Spoiled) -> HttpResponse:
+def _spoiled(
+    request: HttpRequest, release: Release, number: int, problem: blobs.Spoiled
+) -> HttpResponse:
     did(None, "file spoiled", f"release:{release.code}", before=problem.name, sheet=number)
     return _instead(request, release, number, "spoiled", 500)
 
@@ -61,12 +83,20 @@ def sheet_page(request: HttpRequest, code: str, number: int) -> HttpResponse:
     sheet = release.sheets.filter(setup=number).first()
     if sheet is None:
         state = drawing_of(release)
-        return _instead(request, release, number, "drawing" if state == DRAWN else state, 404 if state == "failed" else 202)
+        return _instead(
+            request,
+            release,
+            number,
+            "drawing" if state == DRAWN else state,
+            404 if state == "failed" else 202,
+        )
     try:
         body = blobs.get_checked(sheet.body).decode()
     except blobs.Spoiled as problem:
         return _spoiled(request, release, number, problem)
-    answer = render(request, "releases/page.html", {**_around(request, release, number), "body": body})
+    answer = render(
+        request, "releases/page.html", {**_around(request, release, number), "body": body}
+    )
     answer["Cache-Control"] = "no-cache"
     return answer
 
@@ -87,5 +117,6 @@ def sheet_pdf(request: HttpRequest, code: str, number: int) -> HttpResponse:
     except blobs.Spoiled as problem:
         return _spoiled(request, release, number, problem)
     answer = HttpResponse(content, content_type="application/pdf")
-    answer["Content-Disposition"] = f'inline; filename="{file_name(release.plan.job.number, "release", release.number, "setup", number)}.pdf"'
+    name = file_name(release.plan.job.number, "release", release.number, "setup", number)
+    answer["Content-Disposition"] = f'inline; filename="{name}.pdf"'
     return answer

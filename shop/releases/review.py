@@ -19,7 +19,9 @@ WORKING = "The plan is still being worked out."
 
 @dataclass
 class Review:
-    """``evaluation`` is None while it is being worked out; ``kept`` are the findings the planner leaves as they are."""
+    """``evaluation`` is None while it is being worked out; ``kept`` are the findings the planner
+    leaves as they are.
+    """
 
     head: PlanRevision
     document: Document
@@ -39,24 +41,43 @@ class Review:
 
 def sentence_of(finding: dict[str, Any]) -> str:
     """A finding of an evaluation in metric words."""
-    return fill(finding["message"], {name: Shown(shown["value"], shown["quantity"]) for name, shown in finding["values"].items()})
+    return fill(
+        finding["message"],
+        {
+            name: Shown(shown["value"], shown["quantity"])
+            for name, shown in finding["values"].items()
+        },
+    )
 
 
 def review(user: User, plan: Plan, patient: bool = True) -> Review:
-    """The plan's answers with what was accepted, and each reason (a sentence) against releasing it now."""
+    """The plan's answers with what was accepted, and each reason (a sentence) against releasing it
+    now.
+    """
     head = documents.head(plan)
     document = documents.read(head.document)
     newest = plan.releases.order_by("-number").select_related("revision").first()
     looked = Review(head, document, None, newest=newest)
     try:
-        looked.evaluation = evaluation.plain(evaluation.Subject(document, head.document_id, document.model_dump_json(), plan.pk), patient)
+        looked.evaluation = evaluation.plain(
+            evaluation.Subject(document, head.document_id, document.model_dump_json(), plan.pk),
+            patient,
+        )
     except evaluation.Working:
         looked.against.append(WORKING)
         return looked
     known = {row.finding: row for row in Acceptance.objects.filter(plan=plan).select_related("by")}
-    looked.accepted = {f["key"]: known[f["key"]] for f in looked.findings if f["key"] in known and known[f["key"]].seen == sentence_of(f)}
+    looked.accepted = {
+        f["key"]: known[f["key"]]
+        for f in looked.findings
+        if f["key"] in known and known[f["key"]].seen == sentence_of(f)
+    }
     looked.against = _against(looked)
-    last = PlanRevision.objects.filter(plan=plan, kind__in=("edit", "import")).select_related("by").latest("number")
+    last = (
+        PlanRevision.objects.filter(plan=plan, kind__in=("edit", "import"))
+        .select_related("by")
+        .latest("number")
+    )
     if "release" not in user.rights:
         looked.against.append(f"The role {user.role} doesn't release.")
     elif last.by_id == user.pk and not snapshot().settings.approver_may_be_editor:
@@ -68,7 +89,10 @@ def review(user: User, plan: Plan, patient: bool = True) -> Review:
 
 def is_same(release: Release, head: PlanRevision, job: Job) -> bool:
     """Would a release now say just what this one says?"""
-    return release.revision.document_id == head.document_id and (release.title, release.revision_letter) == (job.title, job.revision)
+    return release.revision.document_id == head.document_id and (
+        release.title,
+        release.revision_letter,
+    ) == (job.title, job.revision)
 
 
 def _against(looked: Review) -> list[str]:
@@ -79,10 +103,25 @@ def _against(looked: Review) -> list[str]:
         against.append("The plan has no operation yet.")
     if stops := sum(f["severity"] == "stop" for f in looked.findings):
         against.append(f"{stops} finding{'s' if stops > 1 else ''} will not work as planned.")
-    waiting = [f for f in looked.findings if f["severity"] == "look" and not f["kept"] and f["key"] not in looked.accepted]
+    waiting = [
+        f
+        for f in looked.findings
+        if f["severity"] == "look" and not f["kept"] and f["key"] not in looked.accepted
+    ]
     if waiting:
-        against.append(f"{len(waiting)} finding{'s' if len(waiting) > 1 else ''} to look at {'are' if len(waiting) > 1 else 'is'} not accepted yet.")
-    unknown = [o for s in answer["setups"] for o in s["operations"] if any(a["state"] in ("unknown", "working") for a in o["answers"].values())]
+        against.append(
+            f"{len(waiting)} finding{'s' if len(waiting) > 1 else ''} to look at"
+            f" {'are' if len(waiting) > 1 else 'is'} not accepted yet."
+        )
+    unknown = [
+        o
+        for s in answer["setups"]
+        for o in s["operations"]
+        if any(a["state"] in ("unknown", "working") for a in o["answers"].values())
+    ]
     if unknown:
-        against.append(f"{len(unknown)} operation{'s have' if len(unknown) > 1 else ' has'} a question without an answer.")
+        against.append(
+            f"{len(unknown)} operation{'s have' if len(unknown) > 1 else ' has'} a question without"
+            " an answer."
+        )
     return against

@@ -31,7 +31,8 @@ HERE = Path(__file__).parent
 PAGE = """
 @page{size:PAPER;margin:7mm 10mm 9mm 10mm;
  @bottom-left{content:string(sheet);font:6.4pt "Fx Text";color:#434b63}
- @bottom-right{content:"page " counter(page) " of " counter(pages);font:6.4pt "Fx Text";color:#434b63}}
+ @bottom-right{content:"page " counter(page) " of " counter(pages);
+  font:6.4pt "Fx Text";color:#434b63}}
 """
 
 
@@ -42,7 +43,9 @@ def body_of(record: dict[str, Any], sha256: str, setup_number: int) -> str:
 
 @dataclass(frozen=True)
 class Written:
-    """Figures of a sheet in its system, the other one small beside what is measured, typed or set at the machine."""
+    """Figures of a sheet in its system, the other one small beside what is measured, typed or set
+    at the machine.
+    """
 
     system: System
 
@@ -80,16 +83,39 @@ def content(record: dict[str, Any], sha256: str, setup_number: int) -> dict[str,
     release, job = record["release"], record["job"]
     url = f"{settings.URL}/s/{release['code']}/{setup_number}"
     return {
-        "job": job, "material": library.materials[plan.material].name if plan.material in library.materials else "", "quantity": plan.quantity,
-        "release": release, "sha256": sha256, "of": len(plan.setups), "setup": answer, "note": setup.note,
-        "machine": machine.name, "work_offset": setup.work_offset, "turns": machine.kind == "lathe", **_held(setup, library, answer, w),
-        "length_unit": w.unit("length"), "feed_unit": w.unit("feed"), "speed_unit": w.unit("cutting_speed"),
-        "cycle": clock(answer["cycle_s"]), "drawing": holding_drawing(facts.setups[setup_number - 1], facts, w.system), "qr": _qr(url), "url": url,
-        "loading": _loading(setup, library, answer, w), "tools": _tools(plan, setup, library, answer, w),
+        "job": job,
+        "material": (
+            library.materials[plan.material].name if plan.material in library.materials else ""
+        ),
+        "quantity": plan.quantity,
+        "release": release,
+        "sha256": sha256,
+        "of": len(plan.setups),
+        "setup": answer,
+        "note": setup.note,
+        "machine": machine.name,
+        "work_offset": setup.work_offset,
+        "turns": machine.kind == "lathe",
+        **_held(setup, library, answer, w),
+        "length_unit": w.unit("length"),
+        "feed_unit": w.unit("feed"),
+        "speed_unit": w.unit("cutting_speed"),
+        "cycle": clock(answer["cycle_s"]),
+        "drawing": holding_drawing(facts.setups[setup_number - 1], facts, w.system),
+        "qr": _qr(url),
+        "url": url,
+        "loading": _loading(setup, library, answer, w),
+        "tools": _tools(plan, setup, library, answer, w),
         "operations": _operations(setup, answer, machine.kind == "lathe", w),
         "measure": _measure(plan, setup, w),
-        "care": [*_care(record, setup.id, w), *_of_machine(setup, machine), *_of_spindle(setup, library)], "at": dated(release["at"], library.settings.date_language),
-        "shop": library.settings.shop_name, "address": library.settings.address,
+        "care": [
+            *_care(record, setup.id, w),
+            *_of_machine(setup, machine),
+            *_of_spindle(setup, library),
+        ],
+        "at": dated(release["at"], library.settings.date_language),
+        "shop": library.settings.shop_name,
+        "address": library.settings.address,
     }
 
 
@@ -108,24 +134,49 @@ def dated(at: str, language: str) -> str:
 
 
 def _qr(url: str) -> str:
-    return segno.make(url, error="m").svg_inline(scale=3, border=0, dark="#14192b", omitsize=True, svgclass="qr", lineclass=None)
+    return segno.make(url, error="m").svg_inline(
+        scale=3, border=0, dark="#14192b", omitsize=True, svgclass="qr", lineclass=None
+    )
 
 
 def _held(setup: Any, library: Library, answer: dict[str, Any], w: Written) -> dict[str, Any]:
     """What holds the part, with what force, how deep: words and figures of the sheet's head."""
     if setup.in_chuck:
-        chuck, force, grip = library.chucks.get(setup.in_chuck.chuck), setup.in_chuck.force_per_jaw_n, setup.in_chuck.grip_mm
+        chuck, force, grip = (
+            library.chucks.get(setup.in_chuck.chuck),
+            setup.in_chuck.force_per_jaw_n,
+            setup.in_chuck.grip_mm,
+        )
         return {
-            "held": chuck.name if chuck else "not held", "clamp": w.n(force, "force"), "clamp_unit": w.unit("force"), "clamp_other": w.other(force, "force"), "clamp_where": "each jaw, at rest",
-            "grip": w.n(grip, "length"), "grip_other": w.other(grip, "length"), "seat": f"in the jaws, {setup.in_chuck.grips}",
+            "held": chuck.name if chuck else "not held",
+            "clamp": w.n(force, "force"),
+            "clamp_unit": w.unit("force"),
+            "clamp_other": w.other(force, "force"),
+            "clamp_where": "each jaw, at rest",
+            "grip": w.n(grip, "length"),
+            "grip_other": w.other(grip, "length"),
+            "seat": f"in the jaws, {setup.in_chuck.grips}",
         }
     vise = library.vises.get(setup.in_vise.vise) if setup.in_vise else None
     if vise is None:
-        return {"held": "not held", "clamp": "", "clamp_unit": "", "clamp_where": "", "grip": "", "seat": ""}
+        return {
+            "held": "not held",
+            "clamp": "",
+            "clamp_unit": "",
+            "clamp_where": "",
+            "grip": "",
+            "seat": "",
+        }
     torque, grip = setup.in_vise.torque_nm, setup.in_vise.grip_depth_mm
     return {
-        "held": vise.name if "jaws" in vise.name else f"{vise.name}, {vise.jaws} jaws", "clamp": w.n(torque, "torque"), "clamp_unit": w.unit("torque"), "clamp_other": w.other(torque, "torque"),
-        "clamp_where": "at the screw", "grip": w.n(grip, "length"), "grip_other": w.other(grip, "length"), "seat": _seat(vise, answer, w),
+        "held": vise.name if "jaws" in vise.name else f"{vise.name}, {vise.jaws} jaws",
+        "clamp": w.n(torque, "torque"),
+        "clamp_unit": w.unit("torque"),
+        "clamp_other": w.other(torque, "torque"),
+        "clamp_where": "at the screw",
+        "grip": w.n(grip, "length"),
+        "grip_other": w.other(grip, "length"),
+        "seat": _seat(vise, answer, w),
     }
 
 
@@ -135,12 +186,20 @@ def _seat(vise: Vise, answer: dict[str, Any], w: Written) -> str:
     if not answer["parallels_mm"]:
         return "on the seat"
     high = w.show(answer["parallels_mm"], "length")
-    return f"on parallels to be made, {high} high" if answer.get("parallels_to_make") else f"on parallels {high} high"
+    return (
+        f"on parallels to be made, {high} high"
+        if answer.get("parallels_to_make")
+        else f"on parallels {high} high"
+    )
 
 
 def _most_rpm(setup: Any, library: Library) -> float:
     chuck = library.chucks.get(setup.in_chuck.chuck) if setup.in_chuck else None
-    return min(library.machines[setup.machine].max_rpm, chuck.max_rpm if chuck else 1e9, (setup.in_chuck.limit_rpm if setup.in_chuck else None) or 1e9)
+    return min(
+        library.machines[setup.machine].max_rpm,
+        chuck.max_rpm if chuck else 1e9,
+        (setup.in_chuck.limit_rpm if setup.in_chuck else None) or 1e9,
+    )
 
 
 def _loading(setup: Any, library: Library, answer: dict[str, Any], w: Written) -> list[str]:
@@ -152,17 +211,34 @@ def _loading(setup: Any, library: Library, answer: dict[str, Any], w: Written) -
         out = answer["stock_high"][2] - answer["jaws"][0]["top"] if answer["jaws"] else 0.0
         steps.append("Wipe jaws and stock. The key out of the chuck.")
         steps.append(f"{answer['handling']}. {w.both(out, 'length')} stands out of the jaws.{note}")
-        steps.append(f"Close with {w.both(setup.in_chuck.force_per_jaw_n, 'force')} each jaw.{reason} Jaw 1 at {setup.in_chuck.jaw_angle_deg:g}°.")
-        steps.append(f"Limit the spindle to {number(_most_rpm(setup, library), 'spindle_speed')} rpm before the first cut at a kept cutting speed.")
+        steps.append(
+            f"Close with {w.both(setup.in_chuck.force_per_jaw_n, 'force')} each jaw.{reason} Jaw 1"
+            f" at {setup.in_chuck.jaw_angle_deg:g}°."
+        )
+        steps.append(
+            f"Limit the spindle to {number(_most_rpm(setup, library), 'spindle_speed')} rpm before"
+            " the first cut at a kept cutting speed."
+        )
     else:
         steps.append(_seated(setup, library, answer, w))
         steps.append(f"{answer['handling']}. {answer['up']}.{note}")
     if setup.in_vise:
-        steps.append(f"Tighten to {w.both(setup.in_vise.torque_nm, 'torque')} with the torque wrench.{reason}")
-        steps.append("Tap down. Parallels must not move by hand." if answer["parallels_mm"] else "Tap down. The part must sit on the seat.")
+        steps.append(
+            f"Tighten to {w.both(setup.in_vise.torque_nm, 'torque')} with the torque"
+            f" wrench.{reason}"
+        )
+        steps.append(
+            "Tap down. Parallels must not move by hand."
+            if answer["parallels_mm"]
+            else "Tap down. The part must sit on the seat."
+        )
     sideways, upright = answer["zero_words"]
     over = answer["stock_high"][2] - answer["part_high"][2]
-    under = f", {w.both(over, 'length')} below the blank's" if over > 0.05 and setup.zero.z_of == "part" and setup.zero.z == "top" else ""
+    under = (
+        f", {w.both(over, 'length')} below the blank's"
+        if over > 0.05 and setup.zero.z_of == "part" and setup.zero.z == "top"
+        else ""
+    )
     because = f" ({setup.zero.reason})" if setup.zero.reason else ""
     steps.append(f"{setup.work_offset}: {sideways}. {upright}{under}.{because}")
     return steps
@@ -171,17 +247,25 @@ def _loading(setup: Any, library: Library, answer: dict[str, Any], w: Written) -
 def _seated(setup: Any, library: Library, answer: dict[str, Any], w: Written) -> str:
     vise = library.vises.get(setup.in_vise.vise) if setup.in_vise else None
     if vise is not None and vise.jaws == "soft":
-        return f"Wipe the soft jaws; their step is cut {w.both(setup.in_vise.grip_depth_mm, 'length')} deep."
+        return (
+            f"Wipe the soft jaws; their step is cut {w.both(setup.in_vise.grip_depth_mm, 'length')}"
+            " deep."
+        )
     if not answer["parallels_mm"]:
         return "Wipe jaws and seat."
     high = w.both(answer["parallels_mm"], "length")
     if vise is not None and answer.get("parallels_to_make"):
         had = ", ".join(w.show(each, "length") for each in sorted(vise.parallels_mm)) or "none"
-        return f"Make two parallels {high} high: the vise has {had}. Wipe jaws, push the parallels out to the jaws."
+        return (
+            f"Make two parallels {high} high: the vise has {had}. Wipe jaws, push the parallels out"
+            " to the jaws."
+        )
     return f"Wipe jaws. Parallels {high} high, pushed out to the jaws."
 
 
-def _tools(plan: Any, setup: Any, library: Library, answer: dict[str, Any], w: Written) -> list[dict[str, Any]]:
+def _tools(
+    plan: Any, setup: Any, library: Library, answer: dict[str, Any], w: Written
+) -> list[dict[str, Any]]:
     used = {op.tool for op in setup.operations if op.tool}
     needs = {}
     for op, result in zip(setup.operations, answer["operations"], strict=True):
@@ -192,57 +276,124 @@ def _tools(plan: Any, setup: Any, library: Library, answer: dict[str, Any], w: W
     for loaded in sorted((t for t in plan.tools if t.id in used), key=lambda t: t.pocket):
         assembly = library.assemblies[loaded.assembly]
         tool, holder = library.tools[assembly.tool], library.holders[assembly.holder]
-        note = f"holder clears from {w.n(needs[loaded.id], 'length')}" if loaded.id in needs and loaded.stick_out_mm - needs[loaded.id] < 5.0 else tool.note
+        note = (
+            f"holder clears from {w.n(needs[loaded.id], 'length')}"
+            if loaded.id in needs and loaded.stick_out_mm - needs[loaded.id] < 5.0
+            else tool.note
+        )
         long = loaded.stick_out_mm + holder.length_mm
-        rows.append({
-            "pocket": loaded.pocket, "number": f"T{loaded.number}", "name": tool.name, "holder": holder.name, "stick_out": w.n(loaded.stick_out_mm, "length"),
-            "other": w.other(loaded.stick_out_mm, "length"), "length": f"{long:.0f}" if w.system == "metric" else f"{long / INCH_MM:.2f}", "h": f"H{loaded.h:02d}",
-            "d": f"D{loaded.d:02d}" if tool.kind not in ("drill", "tap", "reamer", "boring_head") else "–", "note": note,
-        })
+        rows.append(
+            {
+                "pocket": loaded.pocket,
+                "number": f"T{loaded.number}",
+                "name": tool.name,
+                "holder": holder.name,
+                "stick_out": w.n(loaded.stick_out_mm, "length"),
+                "other": w.other(loaded.stick_out_mm, "length"),
+                "length": f"{long:.0f}" if w.system == "metric" else f"{long / INCH_MM:.2f}",
+                "h": f"H{loaded.h:02d}",
+                "d": (
+                    f"D{loaded.d:02d}"
+                    if tool.kind not in ("drill", "tap", "reamer", "boring_head")
+                    else "–"
+                ),
+                "note": note,
+            }
+        )
     return rows
 
 
-def _operations(setup: Any, answer: dict[str, Any], turns: bool, w: Written) -> list[dict[str, Any]]:
+def _operations(
+    setup: Any, answer: dict[str, Any], turns: bool, w: Written
+) -> list[dict[str, Any]]:
     rows = []
     for op, result in zip(setup.operations, answer["operations"], strict=True):
         lowest, left = result["z_to_mm"], result["leaves_mm"]
-        rows.append({
-            "number": result["number"], "title": result["title"], "detail": sizes(result["detail"], result["sizes"], w.system),
-            "other": sizes(result["detail"], result["sizes"], w.others) if result["sizes"] else "",
-            "tool": f"T{result['tool_number']}", **_speeds(result, turns, w),
-            "z": w.n(lowest, "length") if lowest is not None else "–", "z_other": w.other(lowest, "length").partition(" ")[0] if lowest is not None else "",
-            "leaves": w.n(left, "length") if left is not None else "–", "time": clock(result["time_s"]),
-            "done": clock(result["starts_s"] + result["change_s"] + result["time_s"]), "stop": op.stop_after, "reason": op.reason, "coolant": op.coolant, "also": _also(op, result, w),
-        })
+        rows.append(
+            {
+                "number": result["number"],
+                "title": result["title"],
+                "detail": sizes(result["detail"], result["sizes"], w.system),
+                "other": (
+                    sizes(result["detail"], result["sizes"], w.others) if result["sizes"] else ""
+                ),
+                "tool": f"T{result['tool_number']}",
+                **_speeds(result, turns, w),
+                "z": w.n(lowest, "length") if lowest is not None else "–",
+                "z_other": (
+                    w.other(lowest, "length").partition(" ")[0] if lowest is not None else ""
+                ),
+                "leaves": w.n(left, "length") if left is not None else "–",
+                "time": clock(result["time_s"]),
+                "done": clock(result["starts_s"] + result["change_s"] + result["time_s"]),
+                "stop": op.stop_after,
+                "reason": op.reason,
+                "coolant": op.coolant,
+                "also": _also(op, result, w),
+            }
+        )
     return rows
 
 
 def _speeds(result: dict[str, Any], turns: bool, w: Written) -> dict[str, str]:
-    """Speed and feed as the control takes them, per turn where the work turns; the other system beside."""
+    """Speed and feed as the control takes them, per turn where the work turns; the other system
+    beside.
+    """
     rpm, feed = number(result["rpm"] or 0, "spindle_speed"), result["feed_mm_min"] or 0
     per_turn = result.get("feed_per_rev_mm")
     if turns and per_turn is None and result["rpm"]:
         per_turn = feed / result["rpm"]
-        return {"rpm": f"{rpm} rpm", "feed": f"{w.n(per_turn, 'feed_per_tooth')} a turn", "feed_other": w.other(per_turn, "feed_per_tooth").partition(" ")[0]}
+        return {
+            "rpm": f"{rpm} rpm",
+            "feed": f"{w.n(per_turn, 'feed_per_tooth')} a turn",
+            "feed_other": w.other(per_turn, "feed_per_tooth").partition(" ")[0],
+        }
     if per_turn is None or not turns:
-        return {"rpm": rpm, "feed": w.n(feed, "feed"), "feed_other": w.other(feed, "feed").partition(" ")[0]}
+        return {
+            "rpm": rpm,
+            "feed": w.n(feed, "feed"),
+            "feed_other": w.other(feed, "feed").partition(" ")[0],
+        }
     kept = result.get("cutting_speed_m_min")
-    said = {"feed": f"{w.n(per_turn, 'feed_per_tooth')} a turn", "feed_other": w.other(per_turn, "feed_per_tooth").partition(" ")[0]}
-    return {"rpm": w.show(kept, "cutting_speed") if kept else f"{rpm} rpm", "rpm_other": w.other(kept, "cutting_speed") if kept else "", **said}
+    said = {
+        "feed": f"{w.n(per_turn, 'feed_per_tooth')} a turn",
+        "feed_other": w.other(per_turn, "feed_per_tooth").partition(" ")[0],
+    }
+    return {
+        "rpm": w.show(kept, "cutting_speed") if kept else f"{rpm} rpm",
+        "rpm_other": w.other(kept, "cutting_speed") if kept else "",
+        **said,
+    }
 
 
 def _also(op: Any, result: dict[str, Any], w: Written) -> list[str]:
-    """What the machine needs besides a line of the table: the feed of the tool's middle, and sizes pass by pass."""
-    lines = [f"Where the control guides the tool's middle: feed {w.show(v['value'], v['quantity'])}." for v in result.get("worked", []) if v["figure"].endswith(".centre_feed")]
-    lean = next((v["value"] for v in result.get("worked", []) if v["figure"].endswith(".lean")), None)
+    """What the machine needs besides a line of the table: the feed of the tool's middle, and sizes
+    pass by pass.
+    """
+    lines = [
+        f"Where the control guides the tool's middle: feed {w.show(v['value'], v['quantity'])}."
+        for v in result.get("worked", [])
+        if v["figure"].endswith(".centre_feed")
+    ]
+    lean = next(
+        (v["value"] for v in result.get("worked", []) if v["figure"].endswith(".lean")), None
+    )
     if lean is not None:
         how = "locked for each edge" if op.axes == "locked" else "live along the edges"
-        lines.append(f"Tilted {number(abs(lean), 'angle')}°, axes {how}. Confirm the sense of tilt and turn at the machine, clear of the part, before the first cut.")
+        lines.append(
+            f"Tilted {number(abs(lean), 'angle')}°, axes {how}. Confirm the sense of tilt and turn"
+            " at the machine, clear of the part, before the first cut."
+        )
     table = result.get("table")
     if table:
         second = table["columns"][1]
         values = ", ".join(w.n(row[1], second["quantity"]) for row in table["rows"])
-        after = " Measure after each cut but the last, correct the wear value by half of what the size is off." if op.kind == "finish_walls" else ""
+        after = (
+            " Measure after each cut but the last, correct the wear value by half of what the size"
+            " is off."
+            if op.kind == "finish_walls"
+            else ""
+        )
         lines.append(f"{second['name']}, pass by pass: {values}.{after}")
     return lines
 
@@ -262,33 +413,81 @@ def _measure(plan: Any, setup: Any, w: Written) -> list[dict[str, str]]:
     """Drawing requirements that this setup finishes."""
     finished: set[str] = set()
     for op in setup.operations:
-        if op.kind in ("finish_walls", "finish_floor", "bore", "ream", "tap", "drill", "rough_pocket"):
-            finished |= set(op.on.ids) if op.on.kind == "features" else {"outside"} if op.on.kind == "outside" and op.kind == "finish_walls" else set()
+        if op.kind in (
+            "finish_walls",
+            "finish_floor",
+            "bore",
+            "ream",
+            "tap",
+            "drill",
+            "rough_pocket",
+        ):
+            finished |= (
+                set(op.on.ids)
+                if op.on.kind == "features"
+                else {"outside"}
+                if op.on.kind == "outside" and op.kind == "finish_walls"
+                else set()
+            )
         if op.kind == "turn_thread" or (op.kind == "turn_finish" and op.on.side == "outside"):
             finished.add("outside")
     rows = []
     for each in plan.part.requirements:
         if each.feature not in finished:
             continue
-        said = [] if each.thread else [(_plain(each.nominal_mm, v) if each.nominal_mm is not None else "", _band(each, v)) for v in (w, Written(w.others))]
+        said = (
+            []
+            if each.thread
+            else [
+                (_plain(each.nominal_mm, v) if each.nominal_mm is not None else "", _band(each, v))
+                for v in (w, Written(w.others))
+            ]
+        )
         size, band = said[0] if said else (each.thread, "")
-        other = f"{said[1][0]} {said[1][1]}".strip() + f" {Written(w.others).unit('length')}" if said and size else ""
-        rows.append({"what": each.what, "size": size, "band": band, "other": other, "with": each.measured_with, "often": each.how_often})
+        other = (
+            f"{said[1][0]} {said[1][1]}".strip() + f" {Written(w.others).unit('length')}"
+            if said and size
+            else ""
+        )
+        rows.append(
+            {
+                "what": each.what,
+                "size": size,
+                "band": band,
+                "other": other,
+                "with": each.measured_with,
+                "often": each.how_often,
+            }
+        )
     return rows
 
 
 def _band(each: Any, w: Written) -> str:
     if each.band_mm == 0:
         return ""
-    return f"±{_plain(each.upper_mm, w)}" if abs(each.upper_mm + each.lower_mm) < 1e-9 else f"{_signed(each.upper_mm, w)} / {_signed(each.lower_mm, w)}"
+    return (
+        f"±{_plain(each.upper_mm, w)}"
+        if abs(each.upper_mm + each.lower_mm) < 1e-9
+        else f"{_signed(each.upper_mm, w)} / {_signed(each.lower_mm, w)}"
+    )
 
 
 def _of_machine(setup: Any, machine: Any) -> list[dict[str, str]]:
     """What this machine's spindle asks of a facing cut."""
     if not machine.tram_note or not any(op.kind == "face" for op in setup.operations):
         return []
-    way = f" Face towards {machine.face_towards[0].upper()}{machine.face_towards[1]}." if machine.face_towards != "any" else ""
-    return [{"where": f"{machine.name}.", "sentence": f"Its spindle {machine.tram_note}.{way}", "note": "Check the step between passes."}]
+    way = (
+        f" Face towards {machine.face_towards[0].upper()}{machine.face_towards[1]}."
+        if machine.face_towards != "any"
+        else ""
+    )
+    return [
+        {
+            "where": f"{machine.name}.",
+            "sentence": f"Its spindle {machine.tram_note}.{way}",
+            "note": "Check the step between passes.",
+        }
+    ]
 
 
 def _of_spindle(setup: Any, library: Library) -> list[dict[str, str]]:
@@ -296,20 +495,48 @@ def _of_spindle(setup: Any, library: Library) -> list[dict[str, str]]:
     if not setup.in_chuck:
         return []
     limit = number(_most_rpm(setup, library), "spindle_speed")
-    sentence = f"Guard closed before the spindle turns; never over {limit} rpm, nor over what the chuck's maker allows for these jaws."
-    return [{"where": "Chuck.", "sentence": sentence, "note": "A bar that stands out behind needs its guide."}]
+    sentence = (
+        f"Guard closed before the spindle turns; never over {limit} rpm, nor over what the chuck's"
+        " maker allows for these jaws."
+    )
+    return [
+        {
+            "where": "Chuck.",
+            "sentence": sentence,
+            "note": "A bar that stands out behind needs its guide.",
+        }
+    ]
 
 
 def _care(record: dict[str, Any], setup: str, w: Written) -> list[dict[str, str]]:
     """Findings of this setup that were accepted or kept, with the words of who did."""
-    notes = {row["finding"]: (row["note"], "") for row in record["accepted"]} | {row["finding"]: (row["words"], "Kept. ") for row in record.get("kept", [])}
+    notes = {row["finding"]: (row["note"], "") for row in record["accepted"]} | {
+        row["finding"]: (row["words"], "Kept. ") for row in record.get("kept", [])
+    }
     rows = []
     for finding in record["evaluation"]["findings"]:
         if finding["setup"] == setup and finding["key"] in notes:
-            values = {name: Shown(shown["value"], shown["quantity"]) for name, shown in finding["values"].items()}
-            op = next((o for s in record["evaluation"]["setups"] for o in s["operations"] if o["id"] == finding["operation"]), None)
+            values = {
+                name: Shown(shown["value"], shown["quantity"])
+                for name, shown in finding["values"].items()
+            }
+            op = next(
+                (
+                    o
+                    for s in record["evaluation"]["setups"]
+                    for o in s["operations"]
+                    if o["id"] == finding["operation"]
+                ),
+                None,
+            )
             words, how = notes[finding["key"]]
-            rows.append({"where": f"Operation {op['number']}." if op else "", "sentence": fill(finding["message"], values, w.system), "note": f"{how}{words}"})
+            rows.append(
+                {
+                    "where": f"Operation {op['number']}." if op else "",
+                    "sentence": fill(finding["message"], values, w.system),
+                    "note": f"{how}{words}",
+                }
+            )
     return rows
 
 
@@ -319,11 +546,20 @@ def _print_style(paper: str) -> Any:
     from weasyprint.text.fonts import FontConfiguration
 
     fonts = FontConfiguration()
-    css = (HERE / "static" / "sheet" / "sheet.css").read_text().replace("/static/", settings.WEB_BUILD.as_uri() + "/")
-    # the printer knows no range of weights: the face is declared once as it is drawn, once as it is bold
+    css = (
+        (HERE / "static" / "sheet" / "sheet.css")
+        .read_text()
+        .replace("/static/", settings.WEB_BUILD.as_uri() + "/")
+    )
+    # the printer knows no range of weights: the face is declared once as it is drawn, once as it is
+    # bold
     ranges = re.compile(r"(@font-face\{[^}]*?)font-weight:\d+ \d+;([^}]*\})")
-    css = ranges.sub(lambda face: f"{face[1]}font-weight:400;{face[2]}{face[1]}font-weight:700;{face[2]}", css)
-    return [CSS(string=css + PAGE.replace("PAPER", paper), font_config=fonts, url_fetcher=own_files())], fonts
+    css = ranges.sub(
+        lambda face: f"{face[1]}font-weight:400;{face[2]}{face[1]}font-weight:700;{face[2]}", css
+    )
+    return [
+        CSS(string=css + PAGE.replace("PAPER", paper), font_config=fonts, url_fetcher=own_files())
+    ], fonts
 
 
 atexit.register(_print_style.cache_clear)  # the printer's fonts go before the interpreter does
@@ -331,13 +567,18 @@ atexit.register(_print_style.cache_clear)  # the printer's fonts go before the i
 
 @lru_cache(maxsize=1)
 def own_files() -> Any:
-    """The printer takes the application's own faces and what stands in the page itself, and nothing else from anywhere."""
+    """The printer takes the application's own faces and what stands in the page itself, and nothing
+    else from anywhere.
+    """
     from weasyprint.urls import URLFetcher
 
     class OwnFiles(URLFetcher):
         def fetch(self, url: str, headers: Any = None) -> Any:
             own = settings.WEB_BUILD.resolve()
-            if url.startswith("data:") or (url.startswith("file:") and Path(unquote(urlsplit(url).path)).resolve().is_relative_to(own)):
+            if url.startswith("data:") or (
+                url.startswith("file:")
+                and Path(unquote(urlsplit(url).path)).resolve().is_relative_to(own)
+            ):
                 return super().fetch(url, headers)
             raise ValueError(f"{url[:80]} is not the application's own: it is not fetched.")
 
@@ -349,5 +590,10 @@ def pdf_of(body: str, paper: str) -> bytes:
     from weasyprint import HTML
 
     styles, fonts = _print_style(paper)
-    html = f'<!doctype html><html lang="en"><head><meta charset="utf-8"><title>Setup sheet</title></head><body class="print">{body}</body></html>'
-    return HTML(string=html, url_fetcher=own_files()).write_pdf(stylesheets=styles, font_config=fonts)
+    html = (
+        '<!doctype html><html lang="en"><head><meta charset="utf-8"><title>Setup'
+        f' sheet</title></head><body class="print">{body}</body></html>'
+    )
+    return HTML(string=html, url_fetcher=own_files()).write_pdf(
+        stylesheets=styles, font_config=fonts
+    )

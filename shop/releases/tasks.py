@@ -22,7 +22,9 @@ def draw_sheets(task: Task, report: Report) -> None:
     for place, setup in enumerate(setups):
         report(place / len(setups) / 2, f"sheet {place + 1} of {len(setups)}")
         body = blobs.put_anew(body_of(record, release.sha256, setup["number"]).encode())
-        known, new = Sheet.objects.get_or_create(release=release, setup=setup["number"], defaults={"body": body})
+        known, new = Sheet.objects.get_or_create(
+            release=release, setup=setup["number"], defaults={"body": body}
+        )
         if not new and not _whole(known.body):
             known.papers.all().delete()
             Sheet.objects.filter(pk=known.pk).update(body=body)

@@ -39,7 +39,11 @@ def cancel(request: HttpRequest, id: RowId):
     require(request.user, "plan")
     task = _task(id)
     if task.kind in ("draw-sheets", "draw-paper"):
-        raise Refused("The sheets of a release are drawn to the end: the floor waits for them.", status=409)
-    Task.objects.filter(pk=id, state="waiting").update(state="cancelled", message="Stopped on request.")
+        raise Refused(
+            "The sheets of a release are drawn to the end: the floor waits for them.", status=409
+        )
+    Task.objects.filter(pk=id, state="waiting").update(
+        state="cancelled", message="Stopped on request."
+    )
     Task.objects.filter(pk=id).update(cancel=True)
     return _task(id)

@@ -1,4 +1,6 @@
-"""How fast the demo plan is answered, edited, opened and read. Run with ``make bench``; quote ratios, machines differ."""
+"""How fast the demo plan is answered, edited, opened and read. Run with ``make bench``; quote
+ratios, machines differ.
+"""
 
 from __future__ import annotations
 
@@ -42,11 +44,17 @@ def edited(plan, k: int):
 
 
 def test_evaluate_warm(benchmark, demo):
-    """The memo is filled by the previous revision, then one field of one middle operation changes."""
+    """The memo is filled by the previous revision, then one field of one middle
+    operation changes.
+    """
     plan, library = demo
     memo, turn = Memo(), count(1)
     evaluate(plan, library, memo)
-    benchmark.pedantic(lambda changed: evaluate(changed, library, memo), setup=lambda: ((edited(plan, next(turn)),), {}), rounds=40)
+    benchmark.pedantic(
+        lambda changed: evaluate(changed, library, memo),
+        setup=lambda: ((edited(plan, next(turn)),), {}),
+        rounds=40,
+    )
 
 
 def test_evaluate_cold(benchmark, demo):
@@ -55,11 +63,19 @@ def test_evaluate_cold(benchmark, demo):
 
 
 def test_evaluate_turned_warm(benchmark):
-    """The second of seven turned operations leaves more, so that all after it meet another stock."""
+    """The second of seven turned operations leaves more, so that all after it meet
+    another stock.
+    """
     memo, turn = Memo(), count(1)
     evaluate(lathe.plan(*lathe.GOOD), lathe.LIBRARY, memo)
-    fresh = lambda: ((build.changed(lathe.plan(*lathe.GOOD), "operation:rough", leave_mm=0.2 + 0.001 * next(turn)),), {})  # noqa: E731
-    benchmark.pedantic(lambda changed: evaluate(changed, lathe.LIBRARY, memo), setup=fresh, rounds=30)
+
+    def fresh() -> tuple[tuple[object], dict[str, object]]:
+        left = 0.2 + 0.001 * next(turn)
+        return (build.changed(lathe.plan(*lathe.GOOD), "operation:rough", leave_mm=left),), {}
+
+    benchmark.pedantic(
+        lambda changed: evaluate(changed, lathe.LIBRARY, memo), setup=fresh, rounds=30
+    )
 
 
 def test_serialise(benchmark, demo):
@@ -76,15 +92,28 @@ def test_edit_round_trip(benchmark, demo, planner):
     """From the request to the answer with plan and evaluation, through the database."""
     plan, library = demo
     geometry = library.geometries["clamp"]
-    Geometry.objects.create(key="clamp", step="", solid=blobs.put(to_json(geometry)), mesh="", file_name="TW-118-B.step")
+    Geometry.objects.create(
+        key="clamp", step="", solid=blobs.put(to_json(geometry)), mesh="", file_name="TW-118-B.step"
+    )
     stored, turn = put_plan(planner, plan, "B-1"), count(1)
 
     def once():
-        body = {"revision": documents.head(stored).number, "edits": [{"do": "change", "on": "operation:a50", "fields": {"width_mm": 0.15 + 0.001 * next(turn)}}]}
+        body = {
+            "revision": documents.head(stored).number,
+            "edits": [
+                {
+                    "do": "change",
+                    "on": "operation:a50",
+                    "fields": {"width_mm": 0.15 + 0.001 * next(turn)},
+                }
+            ],
+        }
         return (json.dumps(body),), {}
 
     def send(body: str):
-        answer = planner.client.post(f"/api/plans/{stored.pk}/edits", body, content_type="application/json")
+        answer = planner.client.post(
+            f"/api/plans/{stored.pk}/edits", body, content_type="application/json"
+        )
         assert answer.status_code == 200
         return answer
 
@@ -103,7 +132,11 @@ def test_first_load_of_the_workspace(benchmark, browser, base_url):
         page.goto("/s/none/1")
         context.request.get(f"{base_url}/sign-in")
         token = next(c["value"] for c in context.cookies() if c["name"] == "csrftoken")
-        signed = context.request.post(f"{base_url}/api/session", data={"name": "planner", "password": PASSWORDS["planner"]}, headers={"X-CSRFToken": token, "Referer": base_url})
+        signed = context.request.post(
+            f"{base_url}/api/session",
+            data={"name": "planner", "password": PASSWORDS["planner"]},
+            headers={"X-CSRFToken": token, "Referer": base_url},
+        )
         assert signed.ok
         return (page,), {}
 
@@ -126,7 +159,11 @@ def test_calculator(benchmark, name):
 
 def test_force_simulation(benchmark):
     turn = count(1)
-    benchmark(lambda: forces.over_one_turn(12.0, 3, 26.0, 1.2 + 1e-6 * next(turn), 0.12, 700.0, 0.25, 0.4, 0.25))
+    benchmark(
+        lambda: forces.over_one_turn(
+            12.0, 3, 26.0, 1.2 + 1e-6 * next(turn), 0.12, 700.0, 0.25, 0.4, 0.25
+        )
+    )
 
 
 def test_search_of_roughing_cuts(benchmark):
@@ -136,22 +173,57 @@ def test_search_of_roughing_cuts(benchmark):
 
 
 def test_ways_to_a_hole(benchmark):
-    benchmark.pedantic(lambda: hole_ways(Hole(20, 26, 3), build.LIBRARY.materials["c45"], build.LIBRARY.machines["heron"], build.LIBRARY), rounds=8)
+    benchmark.pedantic(
+        lambda: hole_ways(
+            Hole(20, 26, 3),
+            build.LIBRARY.materials["c45"],
+            build.LIBRARY.machines["heron"],
+            build.LIBRARY,
+        ),
+        rounds=8,
+    )
 
 
 def test_ways_to_a_slope(benchmark):
-    benchmark.pedantic(lambda: slope_ways(Slope(3.0, 25.0, 300.0), build.LIBRARY.materials["c45"], build.LIBRARY.machines["petrel"], build.LIBRARY, 180, 15), rounds=8)
+    benchmark.pedantic(
+        lambda: slope_ways(
+            Slope(3.0, 25.0, 300.0),
+            build.LIBRARY.materials["c45"],
+            build.LIBRARY.machines["petrel"],
+            build.LIBRARY,
+            180,
+            15,
+        ),
+        rounds=8,
+    )
 
 
 def long_plan():
-    """60 operations in 6 setups: the good plan's seven, an engraving, an undercut and a milled thread, on each of six sides in turn."""
+    """60 operations in 6 setups: the good plan's seven, an engraving, an undercut and a milled
+    thread, on each of six sides in turn.
+    """
     more = (
-        Engrave(id="text", tool="t9", on=Text(text="HERON 1", x_mm=-30, y_mm=18, height_mm=4)), Undercut(id="under", tool="t8", on=Lines(at_mm=(((-42, 0), (42, 0)),)), depth_mm=5, width_mm=2),
-        MillThread(id="thread", tool="t7", on=build.DRILL.on, major_mm=8, pitch_mm=1.25, depth_mm=15),
+        Engrave(id="text", tool="t9", on=Text(text="HERON 1", x_mm=-30, y_mm=18, height_mm=4)),
+        Undercut(
+            id="under", tool="t8", on=Lines(at_mm=(((-42, 0), (42, 0)),)), depth_mm=5, width_mm=2
+        ),
+        MillThread(
+            id="thread", tool="t7", on=build.DRILL.on, major_mm=8, pitch_mm=1.25, depth_mm=15
+        ),
     )
-    tools = (*build.TOOLS, build.tool(7, "thread-mill-m8-one"), build.tool(8, "undercut-mill-20-60"), build.tool(9, "engraver-6-60"))
+    tools = (
+        *build.TOOLS,
+        build.tool(7, "thread-mill-m8-one"),
+        build.tool(8, "undercut-mill-20-60"),
+        build.tool(9, "engraver-6-60"),
+    )
     setups = tuple(
-        build.setup(*(op.model_copy(update={"id": f"{op.id}{k}"}) for op in (*build.GOOD, *more)), id=f"s{k}", work_offset=f"G5{4 + k}" if k < 6 else "G54") for k in range(6)
+        build.setup(
+            *(op.model_copy(update={"id": f"{op.id}{k}"}) for op in (*build.GOOD, *more)),
+            id=f"s{k}",
+            work_offset=f"G5{4 + k}" if k < 6 else "G54",
+        )
+        for k in range(6)
     )
     return build.plan(tools=tools, setups=setups)
 
@@ -162,9 +234,15 @@ def test_evaluate_sixty_operations_warm(benchmark):
     evaluate(plan, build.LIBRARY, memo)
 
     def change():
-        return (apply(plan, [Change(on="operation:walls3", fields={"width_mm": 0.2 + 0.001 * next(turn)})]),), {}
+        return (
+            apply(
+                plan, [Change(on="operation:walls3", fields={"width_mm": 0.2 + 0.001 * next(turn)})]
+            ),
+        ), {}
 
-    benchmark.pedantic(lambda changed: evaluate(changed, build.LIBRARY, memo), setup=change, rounds=20)
+    benchmark.pedantic(
+        lambda changed: evaluate(changed, build.LIBRARY, memo), setup=change, rounds=20
+    )
 
 
 def test_evaluate_sixty_operations_cold(benchmark):
@@ -183,21 +261,36 @@ def test_list_of_a_thousand_jobs(benchmark, planner):
 
 @pytest.mark.parametrize("name", sorted(POISONED))
 def test_another_plan_beside_a_poisoned_one(benchmark, planner, plan, monkeypatch, name):
-    """An edit of a plan that is open, answered while the worst plans that validate are worked on."""
+    """An edit of a plan that is open, answered while the worst plans that validate are
+    worked on.
+    """
     made = Reckoners(longest_s=3600.0)
     monkeypatch.setattr(evaluation, "reckoners", made)
     bad = put_plan(planner, build.good(), "J-bad")
     documents_of_it = subject_of(bad)
     planner.get(f"/plans/{plan.pk}")
-    poisoned = Subject(POISONED[name], "0" * 64, POISONED[name].model_dump_json(), documents_of_it.plan)
+    poisoned = Subject(
+        POISONED[name], "0" * 64, POISONED[name].model_dump_json(), documents_of_it.plan
+    )
     made.ask(poisoned.asked("answer", {}))
     turn = count(1)
 
     def once():
-        body = {"revision": documents.head(plan).number, "edits": [{"do": "change", "on": "operation:rough", "fields": {"step_down_mm": 6.0 - 0.01 * next(turn)}}]}
+        body = {
+            "revision": documents.head(plan).number,
+            "edits": [
+                {
+                    "do": "change",
+                    "on": "operation:rough",
+                    "fields": {"step_down_mm": 6.0 - 0.01 * next(turn)},
+                }
+            ],
+        }
         return (body,), {}
 
     try:
-        benchmark.pedantic(lambda body: planner.post(f"/plans/{plan.pk}/edits", body), setup=once, rounds=8)
+        benchmark.pedantic(
+            lambda body: planner.post(f"/plans/{plan.pk}/edits", body), setup=once, rounds=8
+        )
     finally:
         made.close()

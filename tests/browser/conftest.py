@@ -17,12 +17,23 @@ import pytest
 from playwright.sync_api import Browser, BrowserContext, Page, expect
 
 ROOT = Path(__file__).resolve().parent.parent.parent
-PASSWORDS = {"planner": "plan-the-part", "approver": "read-it-twice", "operator": "gloves-are-on", "administrator": "keys-to-the-shop"}
+PASSWORDS = {
+    "planner": "plan-the-part",
+    "approver": "read-it-twice",
+    "operator": "gloves-are-on",
+    "administrator": "keys-to-the-shop",
+}
 ARGUMENTS = [
-    "--disable-quic", "--no-first-run", "--disable-background-networking", "--disable-component-update", "--disable-sync",
-    "--use-angle=swiftshader", "--enable-unsafe-swiftshader",
+    "--disable-quic",
+    "--no-first-run",
+    "--disable-background-networking",
+    "--disable-component-update",
+    "--disable-sync",
+    "--use-angle=swiftshader",
+    "--enable-unsafe-swiftshader",
 ]
-OF_THE_DRAWING = ("[.WebGL", "[GroupMarkerNotSet", "Automatic fallback to software WebGL")  # what a browser without a graphics card says of itself
+# what a browser without a graphics card says of itself
+OF_THE_DRAWING = ("[.WebGL", "[GroupMarkerNotSet", "Automatic fallback to software WebGL")
 PATIENCE_MS = 20_000  # other checks run beside these
 expect.set_options(timeout=PATIENCE_MS)
 
@@ -30,7 +41,10 @@ expect.set_options(timeout=PATIENCE_MS)
 @pytest.fixture(scope="session")
 def browser_type_launch_args() -> dict:
     root = ["--no-sandbox"] if os.geteuid() == 0 else []
-    return {"executable_path": shutil.which("chromium") or "/usr/bin/chromium", "args": [*ARGUMENTS, *root]}
+    return {
+        "executable_path": shutil.which("chromium") or "/usr/bin/chromium",
+        "args": [*ARGUMENTS, *root],
+    }
 
 
 def _free_port() -> int:
@@ -43,10 +57,24 @@ def _free_port() -> int:
 def base_url(tmp_path_factory) -> Iterator[str]:
     home, port = tmp_path_factory.mktemp("home"), _free_port()
     url = f"http://127.0.0.1:{port}"
-    env = {**os.environ, "FABROTAX_HOME": str(home), "FABROTAX_URL": url, "PORT": str(port), "FABROTAX_QUIET": "1"}
+    env = {
+        **os.environ,
+        "FABROTAX_HOME": str(home),
+        "FABROTAX_URL": url,
+        "PORT": str(port),
+        "FABROTAX_QUIET": "1",
+    }
     for command in (["migrate", "-v0"], ["load_demo"]):
-        subprocess.run([sys.executable, "manage.py", *command], cwd=ROOT, env=env, check=True, stdout=subprocess.DEVNULL)
-    server = subprocess.Popen([sys.executable, "tools/serve.py"], cwd=ROOT, env=env, start_new_session=True)
+        subprocess.run(
+            [sys.executable, "manage.py", *command],
+            cwd=ROOT,
+            env=env,
+            check=True,
+            stdout=subprocess.DEVNULL,
+        )
+    server = subprocess.Popen(
+        [sys.executable, "tools/serve.py"], cwd=ROOT, env=env, start_new_session=True
+    )
     for _ in range(150):
         try:
             urllib.request.urlopen(f"{url}/api/session", timeout=1)
@@ -69,16 +97,35 @@ class Person:
         self.outside: list[str] = []
         self.page: Page = context.new_page()
         self.page.set_default_timeout(PATIENCE_MS)
-        self.page.on("console", lambda m: self.troubles.append(m.text) if m.type in ("error", "warning") and not m.text.startswith(OF_THE_DRAWING) else None)
+        self.page.on(
+            "console",
+            lambda m: (
+                self.troubles.append(m.text)
+                if m.type in ("error", "warning") and not m.text.startswith(OF_THE_DRAWING)
+                else None
+            ),
+        )
         self.page.on("pageerror", lambda e: self.troubles.append(str(e)))
-        self.page.on("request", lambda r: self.outside.append(r.url) if not r.url.startswith((url, "data:", "blob:")) else None)
+        self.page.on(
+            "request",
+            lambda r: (
+                self.outside.append(r.url)
+                if not r.url.startswith((url, "data:", "blob:"))
+                else None
+            ),
+        )
         context.request.get(f"{url}/sign-in")
         self.api("POST", "/session", name=name, password=PASSWORDS[name])
         self.page.goto("/floor" if name == "operator" else "/jobs", wait_until="commit")
 
     def api(self, method: str, path: str, **json) -> dict:
         token = next(c["value"] for c in self.context.cookies() if c["name"] == "csrftoken")
-        answer = self.context.request.fetch(f"{self.url}/api{path}", method=method, data=json or None, headers={"X-CSRFToken": token, "Referer": self.url})
+        answer = self.context.request.fetch(
+            f"{self.url}/api{path}",
+            method=method,
+            data=json or None,
+            headers={"X-CSRFToken": token, "Referer": self.url},
+        )
         assert answer.ok, answer.text()
         return answer.json()
 
@@ -95,7 +142,14 @@ def sign_in(browser: Browser, base_url: str) -> Iterator:
     yield enter
     for each in people:
         each.context.close()
-    assert [t for each in people for t in each.troubles if "status of 4" not in t and "status of 503" not in t and "ERR_INTERNET_DISCONNECTED" not in t] == []
+    assert [
+        t
+        for each in people
+        for t in each.troubles
+        if "status of 4" not in t
+        and "status of 503" not in t
+        and "ERR_INTERNET_DISCONNECTED" not in t
+    ] == []
     assert [u for each in people for u in each.outside] == []
 
 
@@ -107,7 +161,8 @@ def copy_of_demo(person: Person, number: str, of: str = "TW-118") -> int:
     plan = person.api("POST", "/jobs", number=number, title=f"Copy of {of}")["plan"]
     token = next(c["value"] for c in person.context.cookies() if c["name"] == "csrftoken")
     sent = person.context.request.post(
-        f"{person.url}/api/plans/{plan}/import?revision=1", headers={"X-CSRFToken": token, "Referer": person.url},
+        f"{person.url}/api/plans/{plan}/import?revision=1",
+        headers={"X-CSRFToken": token, "Referer": person.url},
         multipart={"file": {"name": "plan.json", "mimeType": "application/json", "buffer": text}},
     )
     assert sent.ok, sent.text()

@@ -1,4 +1,6 @@
-"""A finding is read over its whole width, kept with words, and every page can be read by those who don't see it."""
+"""A finding is read over its whole width, kept with words, and every page can be read by those who
+don't see it.
+"""
 
 from __future__ import annotations
 
@@ -10,9 +12,32 @@ from playwright.sync_api import expect
 
 from .conftest import copy_of_demo
 
-AXE = (Path(__file__).resolve().parent.parent.parent / "web" / "node_modules" / "axe-core" / "axe.min.js").read_text()
-PLANNED = ("/jobs", "/jobs/TW-118/part", "/jobs/TW-118/setups", "/jobs/TW-118/setups?op=a20", "/jobs/TW-118/release", "/library/machines", "/library/machines/heron", "/library/tools/drill-6-8")
-OTHERS = ("/library/settings", "/bench", "/bench/milling-load", "/bench/hole-methods", "/bench/slope-methods", "/first-run", "/floor")
+AXE = (
+    Path(__file__).resolve().parent.parent.parent
+    / "web"
+    / "node_modules"
+    / "axe-core"
+    / "axe.min.js"
+).read_text()
+PLANNED = (
+    "/jobs",
+    "/jobs/TW-118/part",
+    "/jobs/TW-118/setups",
+    "/jobs/TW-118/setups?op=a20",
+    "/jobs/TW-118/release",
+    "/library/machines",
+    "/library/machines/heron",
+    "/library/tools/drill-6-8",
+)
+OTHERS = (
+    "/library/settings",
+    "/bench",
+    "/bench/milling-load",
+    "/bench/hole-methods",
+    "/bench/slope-methods",
+    "/first-run",
+    "/floor",
+)
 
 
 def test_a_finding_is_kept_with_words_and_looked_at_again(sign_in):
@@ -41,7 +66,9 @@ def beside(one, other, at: str, size: str) -> bool:
 
 @pytest.mark.parametrize("width", [1024, 1280, 1920, 2560])
 def test_five_fixes_are_read_at_every_width(sign_in, width):
-    """No word is cut off, none lies over another, the sentence has the width that its column has."""
+    """No word is cut off, none lies over another, the sentence has the width that its
+    column has.
+    """
     planner = sign_in("planner")
     page = planner.page
     page.set_viewport_size({"width": width, "height": 800})
@@ -57,8 +84,15 @@ def test_five_fixes_are_read_at_every_width(sign_in, width):
         assert whole["x"] <= box["x"] and box["x"] + box["width"] <= whole["x"] + whole["width"] + 1
         assert box["x"] + box["width"] <= width
         for other in boxes:
-            assert box is other or beside(box, other, "x", "width") or beside(box, other, "y", "height"), (box, other)
-    cut = fixes.get_by_role("button").evaluate_all("them => them.filter(e => e.scrollWidth > e.clientWidth + 1 || e.scrollHeight > e.clientHeight + 1).map(e => e.innerText)")
+            assert (
+                box is other
+                or beside(box, other, "x", "width")
+                or beside(box, other, "y", "height")
+            ), (box, other)
+    cut = fixes.get_by_role("button").evaluate_all(
+        "them => them.filter(e => e.scrollWidth > e.clientWidth + 1 || e.scrollHeight >"
+        " e.clientHeight + 1).map(e => e.innerText)"
+    )
     assert cut == []
     sentence = finding.locator("p").first.bounding_box()
     assert sentence is not None
@@ -67,8 +101,14 @@ def test_five_fixes_are_read_at_every_width(sign_in, width):
 
 def told(page) -> list[str]:
     page.evaluate(AXE)
-    found = page.evaluate("axe.run(document, {runOnly: {type: 'tag', values: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-practice']}})")
-    return [f"{each['id']}: {[node['html'][:120] for node in each['nodes'][:3]]}" for each in found["violations"]]
+    found = page.evaluate(
+        "axe.run(document, {runOnly: {type: 'tag', values: ['wcag2a', 'wcag2aa', 'wcag21a',"
+        " 'wcag21aa', 'wcag22aa', 'best-practice']}})"
+    )
+    return [
+        f"{each['id']}: {[node['html'][:120] for node in each['nodes'][:3]]}"
+        for each in found["violations"]
+    ]
 
 
 def test_every_main_page_is_read_without_being_seen(sign_in):
@@ -82,10 +122,16 @@ def test_every_main_page_is_read_without_being_seen(sign_in):
 
 def test_the_pages_of_approvers_and_the_floor_too(sign_in):
     approver, operator = sign_in("approver"), sign_in("operator")
-    for person, place in ((approver, "/record"), (approver, "/jobs/TW-118/release"), (operator, "/floor")):
+    for person, place in (
+        (approver, "/record"),
+        (approver, "/jobs/TW-118/release"),
+        (operator, "/floor"),
+    ):
         person.page.goto(place)
         person.page.wait_for_load_state("networkidle")
         assert told(person.page) == [], place
-    operator.page.get_by_role("listitem").filter(has_text="TW-118").get_by_role("link", name="Setup 1").click()
+    operator.page.get_by_role("listitem").filter(has_text="TW-118").get_by_role(
+        "link", name="Setup 1"
+    ).click()
     expect(operator.page.get_by_role("heading", name="Setup 1 of 2")).to_be_visible()
     assert told(operator.page) == []

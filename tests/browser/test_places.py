@@ -140,11 +140,15 @@ def test_a_table_of_tools_is_looked_at_and_taken_whole(sign_in):
     seen = page.get_by_role("region", name="What the table would change")
     expect(seen).to_contain_text("1 changed, 0 as they are, 1 wrong")
     expect(seen.get_by_role("button", name="Take them all")).to_be_disabled()
-    choose.set_input_files({"name": "tools.csv", "mimeType": "text/csv", "buffer": bad.replace(b",-1,", b",8.5,")})
+    choose.set_input_files(
+        {"name": "tools.csv", "mimeType": "text/csv", "buffer": bad.replace(b",-1,", b",8.5,")}
+    )
     expect(seen).to_contain_text("2 changed")
     seen.get_by_role("button", name="Take them all").click()
     expect(page.get_by_text("0 new and 2 changed tools are in the library.")).to_be_visible()
-    expect(page.get_by_role("row").filter(has_text="reamer 10 H7").get_by_role("cell").nth(7)).to_have_text("4")
+    expect(
+        page.get_by_role("row").filter(has_text="reamer 10 H7").get_by_role("cell").nth(7)
+    ).to_have_text("4")
 
 
 def test_the_bench_answers_in_both_units_and_gives_it_to_an_operation(sign_in):
@@ -161,7 +165,9 @@ def test_the_bench_answers_in_both_units_and_gives_it_to_an_operation(sign_in):
             for value in row["results"].values():
                 if isinstance(value, float) and value > 0:
                     expect(results).to_contain_text(f"{value:.4g}")
-    page.goto("/bench/milling-speeds?diameter_mm=12&flutes=3&cutting_speed_m_min=350&feed_per_tooth_mm=0.12&for=P-20.a20")
+    page.goto(
+        "/bench/milling-speeds?diameter_mm=12&flutes=3&cutting_speed_m_min=350&feed_per_tooth_mm=0.12&for=P-20.a20"
+    )
     results = page.get_by_role("table", name="Results")
     expect(results).to_contain_text("9284 rpm")
     diameter = page.get_by_label("Diameter", exact=True)
@@ -190,7 +196,9 @@ def test_a_plan_goes_out_as_a_file_and_comes_in_again(sign_in, tmp_path):
     file = tmp_path / "plan.json"
     going.value.save_as(file)
     page.goto("/jobs/I-1/part")
-    page.get_by_label("Plan file").set_input_files({"name": "plan.json", "mimeType": "application/json", "buffer": b"{}"})
+    page.get_by_label("Plan file").set_input_files(
+        {"name": "plan.json", "mimeType": "application/json", "buffer": b"{}"}
+    )
     expect(page.get_by_role("alert")).to_contain_text("no plan")
     page.get_by_label("Plan file").set_input_files(file)
     expect(page.get_by_text("From TW-118-B.step")).to_be_visible()
@@ -220,7 +228,9 @@ def test_stops_keep_a_plan_from_its_release(sign_in):
     page.goto("/jobs/TW-118/release")
     expect(page.get_by_text("1 finding will not work as planned.")).to_be_visible()
     expect(page.get_by_role("button", name=re.compile("^Release 2$"))).to_be_disabled()
-    expect(page.get_by_role("article", name="reach.stick-out-short")).to_contain_text("Setup 1, operation 40")
+    expect(page.get_by_role("article", name="reach.stick-out-short")).to_contain_text(
+        "Setup 1, operation 40"
+    )
     page.get_by_role("article", name="reach.stick-out-short").get_by_role("link").click()
     page.wait_for_url("**/setups?op=a40")
 
@@ -230,7 +240,12 @@ def values(person, plan: int, name: str) -> dict:
     for _ in range(100):
         told = person.context.request.get(f"{person.url}/api/plans/{plan}").json()["evaluation"]
         if told:
-            return {key: shown["value"] for key, shown in next(each["values"] for each in told["findings"] if each["key"] == name).items()}
+            return {
+                key: shown["value"]
+                for key, shown in next(
+                    each["values"] for each in told["findings"] if each["key"] == name
+                ).items()
+            }
         person.page.wait_for_timeout(100)
     raise AssertionError("it was never worked out")
 
@@ -238,8 +253,19 @@ def values(person, plan: int, name: str) -> dict:
 def test_an_old_sheet_says_that_it_is_replaced(sign_in):
     planner, approver, operator = sign_in("planner"), sign_in("approver"), sign_in("operator")
     plan = copy_of_demo(planner, "R-1")
-    planner.api("POST", f"/plans/{plan}/edits", revision=2, edits=[{"do": "change", "on": "tool:t6", "fields": {"stick_out_mm": 30}}])
-    approver.api("POST", f"/plans/{plan}/acceptances", finding="cut.power-at-worst-stock@a20", note="first blank is measured", seen=values(approver, plan, "cut.power-at-worst-stock@a20"))
+    planner.api(
+        "POST",
+        f"/plans/{plan}/edits",
+        revision=2,
+        edits=[{"do": "change", "on": "tool:t6", "fields": {"stick_out_mm": 30}}],
+    )
+    approver.api(
+        "POST",
+        f"/plans/{plan}/acceptances",
+        finding="cut.power-at-worst-stock@a20",
+        note="first blank is measured",
+        seen=values(approver, plan, "cut.power-at-worst-stock@a20"),
+    )
     first = approver.api("POST", f"/plans/{plan}/releases", revision=3)["releases"][0]
     page = approver.page
     page.goto("/jobs/R-1/release")
@@ -249,11 +275,20 @@ def test_an_old_sheet_says_that_it_is_replaced(sign_in):
     sheet.goto(f"/s/{first['code']}/1")
     expect(sheet.get_by_role("heading", name="Setup 1 of 2")).to_be_visible()
     expect(sheet.get_by_role("alert")).to_have_count(0)
-    planner.api("POST", f"/plans/{plan}/edits", revision=3, edits=[{"do": "change", "on": "operation:a50", "fields": {"passes": 1}}])
+    planner.api(
+        "POST",
+        f"/plans/{plan}/edits",
+        revision=3,
+        edits=[{"do": "change", "on": "operation:a50", "fields": {"passes": 1}}],
+    )
     approver.api("POST", f"/plans/{plan}/releases", revision=4, note="one pass outside")
     page.reload()
     expect(page.get_by_text("replaced", exact=True)).to_be_visible()
-    expect(page.get_by_role("complementary").get_by_role("article").first.get_by_role("link", name="Setup 2", exact=True)).to_be_visible(timeout=60_000)
+    expect(
+        page.get_by_role("complementary")
+        .get_by_role("article")
+        .first.get_by_role("link", name="Setup 2", exact=True)
+    ).to_be_visible(timeout=60_000)
     sheet.reload()
     expect(sheet.get_by_role("alert")).to_contain_text("Do not work from this sheet.")
     sheet.get_by_role("link", name="Open release 2").click()

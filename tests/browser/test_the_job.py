@@ -1,4 +1,6 @@
-"""The whole way of a part that is not the demo's: from its STEP file to the sheet at the machine."""
+"""The whole way of a part that is not the demo's: from its STEP file to the sheet at
+the machine.
+"""
 
 from __future__ import annotations
 
@@ -20,7 +22,11 @@ def set_field(page: Page, label: str, value: str, place: int = 0) -> None:
 
 def take(page: Page, group: str, label: str) -> None:
     """Choose what the adder offers."""
-    page.get_by_role("button", name="Add an operation").last.click() if not page.get_by_role("group", name="Add an operation").count() else None
+    (
+        page.get_by_role("button", name="Add an operation").last.click()
+        if not page.get_by_role("group", name="Add an operation").count()
+        else None
+    )
     adder = page.get_by_role("group", name="Add an operation")
     row = adder.locator("div.contents").filter(has_text=group).first
     row.get_by_role("button", name=re.compile(f"^{label} ")).first.click()
@@ -45,7 +51,14 @@ def test_from_step_file_to_sheet(sign_in):
     page.wait_for_url("**/jobs/HP-7/part")
     expect(page.get_by_text("From hinge-plate.step")).to_be_visible(timeout=40_000)
     expect(page.get_by_role("cell", name="Through hole")).to_have_count(3)
-    for side, over in (("left", "2"), ("right", "2mm"), ("front", "2"), ("back", "0.08in"), ("bottom", "6"), ("top", "1")):
+    for side, over in (
+        ("left", "2"),
+        ("right", "2mm"),
+        ("front", "2"),
+        ("back", "0.08in"),
+        ("bottom", "6"),
+        ("top", "1"),
+    ):
         set_field(page, side, over)
         expect(page.get_by_text("saving …")).to_have_count(0)
     expect(page.get_by_text("comes as 84 × 54.032 × 27")).to_be_visible()
@@ -57,7 +70,16 @@ def test_from_step_file_to_sheet(sign_in):
     choose(page, "Vise", "125 vise")
     expect(page.get_by_text("Top up, 125 vise")).to_be_visible()
     set_field(page, "Grip", "1/4 in")
-    for group, label in (("Top", "Face"), ("Outside", "Rough"), ("Pocket", "Rough"), ("Pocket", "Finish walls"), ("Outside", "Finish"), ("2 ×", "Drill"), ("1 ×", "Drill"), ("1 ×", "Ream")):
+    for group, label in (
+        ("Top", "Face"),
+        ("Outside", "Rough"),
+        ("Pocket", "Rough"),
+        ("Pocket", "Finish walls"),
+        ("Outside", "Finish"),
+        ("2 ×", "Drill"),
+        ("1 ×", "Drill"),
+        ("1 ×", "Ream"),
+    ):
         take(page, group, label)
     page.keyboard.press("Escape")
     expect(page.get_by_text("8 operations")).to_be_visible()
@@ -81,7 +103,9 @@ def test_from_step_file_to_sheet(sign_in):
     expect(page.get_by_text("Bottom up, 125 vise")).to_be_visible()
 
     settle(page)
-    screen = page.evaluate("fetch('/api/jobs/HP-7').then(r=>r.json()).then(j=>fetch('/api/plans/'+j.plan)).then(r=>r.json())")
+    screen = page.evaluate(
+        "fetch('/api/jobs/HP-7').then(r=>r.json()).then(j=>fetch('/api/plans/'+j.plan)).then(r=>r.json())"
+    )
     assert [f["id"] for f in screen["evaluation"]["findings"] if f["severity"] == "stop"] == []
 
     approver = sign_in("approver")
@@ -100,7 +124,9 @@ def settle(page: Page) -> None:
         if page.get_by_text("Stop", exact=True).count() == 0:
             return
         page.get_by_text("Stop", exact=True).first.locator("xpath=..").get_by_role("button").click()
-        page.locator("button.press", has_text=re.compile(r"^(Set|Load|Use|Step|Feed|Grip|Tighten|Cut|Move)")).first.click()
+        page.locator(
+            "button.press", has_text=re.compile(r"^(Set|Load|Use|Step|Feed|Grip|Tighten|Cut|Move)")
+        ).first.click()
         expect(page.get_by_text("saving …")).to_have_count(0)
 
 
@@ -137,7 +163,9 @@ def check_sheets(operator, screen: dict) -> None:
     for setup in screen["evaluation"]["setups"]:
         printed = printed_sheet(operator, f"/s/{code}/{setup['number']}.pdf")
         assert printed.headers["content-type"] == "application/pdf"
-        text = "\n".join(page.extract_text() for page in PdfReader(io.BytesIO(printed.body())).pages)
+        text = "\n".join(
+            page.extract_text() for page in PdfReader(io.BytesIO(printed.body())).pages
+        )
         planned = next(s for s in screen["plan"]["setups"] if s["id"] == setup["id"])
         assert planned["work_offset"] in text
         for words in setup["zero_words"]:

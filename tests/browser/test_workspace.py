@@ -1,4 +1,6 @@
-"""The Setups place by keyboard and mouse, in both units, with others at the same plan, without a line."""
+"""The Setups place by keyboard and mouse, in both units, with others at the same plan, without a
+line.
+"""
 
 from __future__ import annotations
 
@@ -73,7 +75,10 @@ def test_dragging_reorders(sign_in):
     planner = sign_in("planner")
     plan = open_plan(planner, "K-3")
     page = planner.page
-    source, target = page.get_by_label("drag operation 60").first, page.get_by_label("drag operation 50").first
+    source, target = (
+        page.get_by_label("drag operation 60").first,
+        page.get_by_label("drag operation 50").first,
+    )
     source.hover()
     page.mouse.down()
     there = target.bounding_box()
@@ -104,7 +109,9 @@ def test_a_value_is_typed_understood_refused_and_kept(sign_in):
     expect(box).to_have_value("28.575")
     box.fill("-4")
     box.press("Enter")
-    expect(page.get_by_role("alert").filter(has_text="it must be at least 0.001").first).to_be_visible()
+    expect(
+        page.get_by_role("alert").filter(has_text="it must be at least 0.001").first
+    ).to_be_visible()
     expect(box).to_have_value("-4")
 
 
@@ -116,7 +123,9 @@ def test_both_units_say_the_same(sign_in):
     expect(page.get_by_label("Stick-out", exact=True)).to_have_value("18")
     page.get_by_role("button", name="in", exact=True).click()
     expect(page.get_by_label("Stick-out", exact=True)).to_have_value("0.70866")
-    expect(page.get_by_role("group", name="reach.stick-out-short")).to_contain_text("T6 stands out 0.709 in and needs 0.787 in")
+    expect(page.get_by_role("group", name="reach.stick-out-short")).to_contain_text(
+        "T6 stands out 0.709 in and needs 0.787 in"
+    )
     page.get_by_label("Stick-out", exact=True).fill("1")
     page.get_by_label("Stick-out", exact=True).press("Enter")
     expect(page.get_by_role("group", name="reach.stick-out-short")).to_have_count(0)
@@ -156,22 +165,33 @@ def test_a_small_machine_stalls_and_the_search_knows_a_cut_that_does_not(sign_in
     page.get_by_role("option", name=re.compile("^end mill 12 z3")).click()
     stalls = page.get_by_role("group", name=re.compile(r"^cut\.(power|torque)"))
     expect(stalls).to_contain_text("Will not work.")
-    rail = page.get_by_role("button", name=re.compile("^Operation 20 ")).first.get_attribute("aria-label")
+    rail = page.get_by_role("button", name=re.compile("^Operation 20 ")).first.get_attribute(
+        "aria-label"
+    )
     page.get_by_role("button", name="What else would do?").click()
     ways = page.get_by_role("group", name="Other ways to cut it")
-    expect(ways.get_by_role("columnheader", name=re.compile("full depth, light width"))).to_be_visible()
+    expect(
+        ways.get_by_role("columnheader", name=re.compile("full depth, light width"))
+    ).to_be_visible()
     expect(ways.get_by_role("columnheader", name=re.compile("shallow, wide"))).to_be_visible()
     ways.get_by_role("button", name="Take it").first.click()
     expect(stalls).to_have_count(0)
     got = planner.context.request.get(f"{planner.url}/api/plans/{plan}").json()["evaluation"]
     op = got["setups"][0]["operations"][1]
     assert got["figures"]["a20.worst_power"][0] <= 0.86 * got["figures"]["a20.power_limit"][0]
-    assert page.get_by_role("button", name=re.compile("^Operation 20 ")).first.get_attribute("aria-label") != rail
+    assert (
+        page.get_by_role("button", name=re.compile("^Operation 20 ")).first.get_attribute(
+            "aria-label"
+        )
+        != rail
+    )
     assert op["answers"]["cut"]["state"] != "stop"
 
 
 def test_bar_work_is_held_in_a_chuck_and_turned(sign_in):
-    """The relief that a grooving tool clears is turned first; too light a grip lets the drill slip; a contour is typed by its corners."""
+    """The relief that a grooving tool clears is turned first; too light a grip lets the drill slip;
+    a contour is typed by its corners.
+    """
     planner = sign_in("planner")
     plan, page = copy_of_demo(planner, "K-20", "TW-520"), planner.page
     page.goto("/jobs/K-20/setups?op=g50")
@@ -195,14 +215,24 @@ def test_bar_work_is_held_in_a_chuck_and_turned(sign_in):
     expect(page.get_by_text("a contour runs towards the chuck").first).to_be_visible()
     contour.fill("0, 30; -34, 30; -36, 48; -46, 48")
     contour.press("Enter")
-    until(page, lambda: planner.context.request.get(f"{planner.url}/api/plans/{plan}").json()["plan"]["setups"][0]["operations"][2]["on"]["at_mm"][2] == [-36, 48])
+    until(
+        page,
+        lambda: (
+            planner.context.request.get(f"{planner.url}/api/plans/{plan}").json()["plan"]["setups"][
+                0
+            ]["operations"][2]["on"]["at_mm"][2]
+            == [-36, 48]
+        ),
+    )
     page.get_by_label("Speed", exact=True).fill("500 ft/min")
     page.get_by_label("Speed", exact=True).press("Enter")
     expect(page.get_by_label("Speed", exact=True)).to_have_value("152.4")
 
 
 def test_odd_jobs_are_offered_typed_and_worked_out(sign_in):
-    """A text to engrave, by depth and by width; an undercut pass by pass; other ways to a finish."""
+    """A text to engrave, by depth and by width; an undercut pass by pass; other ways to
+    a finish.
+    """
     planner = sign_in("planner")
     plan = open_plan(planner, "K-14")
     page = planner.page
@@ -242,20 +272,43 @@ def test_odd_jobs_are_offered_typed_and_worked_out(sign_in):
     expect(ways.get_by_role("row")).to_have_count(9)
     ways.get_by_role("button", name="Take: a thinner chip").click()
     expect(page.get_by_label("Feed", exact=True)).to_have_value(re.compile(r"^30\d0$"))
-    kinds = [op["kind"] for op in planner.context.request.get(f"{planner.url}/api/plans/{plan}").json()["plan"]["setups"][0]["operations"]]
+    kinds = [
+        op["kind"]
+        for op in planner.context.request.get(f"{planner.url}/api/plans/{plan}").json()["plan"][
+            "setups"
+        ][0]["operations"]
+    ]
     assert kinds[-2:] == ["engrave", "undercut"]
 
 
 def test_nothing_scrolls_sideways(sign_in):
     page = sign_in("planner").page
-    plan = [f"/jobs/TW-118/{each}" for each in ("setups", "setups?op=a40", "setups?op=b30", "part", "release")]
-    for place in (*plan, "/bench", "/bench/thread-turning", "/bench/hole-methods", "/bench/slope-methods", "/library/tools", "/library/machines/heron", "/library/machines/petrel"):
+    plan = [
+        f"/jobs/TW-118/{each}"
+        for each in ("setups", "setups?op=a40", "setups?op=b30", "part", "release")
+    ]
+    for place in (
+        *plan,
+        "/bench",
+        "/bench/thread-turning",
+        "/bench/hole-methods",
+        "/bench/slope-methods",
+        "/library/tools",
+        "/library/machines/heron",
+        "/library/machines/petrel",
+    ):
         page.goto(place)
         page.wait_for_timeout(900)
         assert page.evaluate("document.scrollingElement.scrollWidth <= innerWidth"), place
-        assert page.evaluate("document.scrollingElement.scrollHeight <= innerHeight"), place  # what is long scrolls inside its own frame
-        boxes = "[...document.querySelectorAll('section, main, aside')].filter(e => e.scrollWidth > e.clientWidth + 1 && getComputedStyle(e).overflowX !== 'visible')"
-        assert page.evaluate(boxes + ".map(e => [e.className, e.scrollWidth, e.clientWidth])") == [], place
+        # what is long scrolls inside its own frame
+        assert page.evaluate("document.scrollingElement.scrollHeight <= innerHeight"), place
+        boxes = (
+            "[...document.querySelectorAll('section, main, aside')].filter(e => e.scrollWidth >"
+            " e.clientWidth + 1 && getComputedStyle(e).overflowX !== 'visible')"
+        )
+        assert (
+            page.evaluate(boxes + ".map(e => [e.className, e.scrollWidth, e.clientWidth])") == []
+        ), place
 
 
 def test_two_people_at_one_plan(sign_in):
@@ -264,7 +317,12 @@ def test_two_people_at_one_plan(sign_in):
     second.page.goto("/jobs/C-1/setups?op=a20")
     step = second.page.get_by_label("Step over", exact=True)
     expect(step).to_be_visible()
-    first.api("POST", f"/plans/{plan}/edits", revision=2, edits=[{"do": "change", "on": "operation:a20", "fields": {"step_over_mm": 1.0}}])
+    first.api(
+        "POST",
+        f"/plans/{plan}/edits",
+        revision=2,
+        edits=[{"do": "change", "on": "operation:a20", "fields": {"step_over_mm": 1.0}}],
+    )
     step.fill("0.9")
     step.press("Enter")
     bar = second.page.get_by_role("alert").filter(has_text="planner changed this plan meanwhile")
@@ -274,7 +332,12 @@ def test_two_people_at_one_plan(sign_in):
     expect(step).to_have_value("1")
     second.page.get_by_role("button", name="Apply it now").click()
     expect(step).to_have_value("0.9")
-    first.api("POST", f"/plans/{plan}/edits", revision=4, edits=[{"do": "change", "on": "operation:a20", "fields": {"leave_mm": 0.4}}])
+    first.api(
+        "POST",
+        f"/plans/{plan}/edits",
+        revision=4,
+        edits=[{"do": "change", "on": "operation:a20", "fields": {"leave_mm": 0.4}}],
+    )
     step.fill("1.1")
     step.press("Enter")
     expect(second.page.get_by_text("It touches nothing they changed")).to_be_visible()
@@ -293,7 +356,9 @@ def test_without_a_line_nothing_is_lost(sign_in):
     planner.context.set_offline(True)
     box.fill("24")
     box.press("Enter")
-    expect(page.get_by_role("alert").filter(has_text="The server does not answer. 1 change waits here")).to_be_visible()
+    expect(
+        page.get_by_role("alert").filter(has_text="The server does not answer. 1 change waits here")
+    ).to_be_visible()
     planner.context.set_offline(False)
     expect(page.get_by_role("alert").filter(has_text="does not answer")).to_have_count(0)
     expect(page.get_by_role("group", name="reach.stick-out-short")).to_have_count(0)
@@ -327,10 +392,17 @@ def test_setups_turn_over_and_take_another_zero(sign_in):
     page.get_by_role("option", name="G56").click()
     page.get_by_role("button", name=re.compile("^X:")).click()
     page.get_by_role("option", name="left end").click()
+
     def head() -> dict:
         return planner.context.request.get(f"{planner.url}/api/plans/{plan}").json()
 
-    until(page, lambda: (head()["plan"]["setups"][1]["work_offset"], head()["plan"]["setups"][1]["zero"]["x"]) == ("G56", "low"))
+    until(
+        page,
+        lambda: (
+            (head()["plan"]["setups"][1]["work_offset"], head()["plan"]["setups"][1]["zero"]["x"])
+            == ("G56", "low")
+        ),
+    )
     until(page, lambda: head()["evaluation"])
     got = head()
     assert got["evaluation"]["setups"][1]["zero_words"][0].startswith("X left end")
@@ -345,7 +417,9 @@ def test_the_drawing_shows_views_and_the_tool(sign_in):
     expect(page.get_by_text("2.0 mm short")).to_be_visible()
     for view in ("Above", "Front", "Side", "Iso"):
         page.get_by_role("button", name=view, exact=True).click()
-        expect(page.get_by_role("button", name=view, exact=True)).to_have_attribute("aria-pressed", "true")
+        expect(page.get_by_role("button", name=view, exact=True)).to_have_attribute(
+            "aria-pressed", "true"
+        )
     assert page.locator("canvas").count() == 1
     page.keyboard.press("a")  # keys still work after the mouse was on a view
     expect(page.get_by_role("group", name="Add an operation")).to_be_in_viewport()

@@ -1,4 +1,6 @@
-"""A plain part to try rules on: a block of 80 x 50 x 20 with a pocket and two holes, planned on Heron."""
+"""A plain part to try rules on: a block of 80 x 50 x 20 with a pocket and two holes, planned on
+Heron.
+"""
 
 from __future__ import annotations
 
@@ -13,7 +15,17 @@ from machining.memo import Memo
 from machining.plan.apply import apply
 from machining.plan.document import Holding, LoadedTool, Orientation, Plan, Setup, Zero
 from machining.plan.edit import Change, Edit
-from machining.plan.operation import Drill, Face, FinishWalls, OnFeatures, Operation, Outside, RoughOutside, RoughPocket, Tap
+from machining.plan.operation import (
+    Drill,
+    Face,
+    FinishWalls,
+    OnFeatures,
+    Operation,
+    Outside,
+    RoughOutside,
+    RoughPocket,
+    Tap,
+)
 from machining.world.feature import Hole, Pocket
 from machining.world.library import Library
 from machining.world.part import Part, Stock
@@ -22,39 +34,105 @@ LIBRARY = seed()
 MEMO = Memo()
 
 HOLES = tuple(
-    Hole(id=f"hole{k}", point=(x, 0.0, 0.0), axis="+z", diameter_mm=6.8, length_mm=20.0, through=True, opens=("+z", "-z")) for k, x in enumerate((-32.0, 32.0))
+    Hole(
+        id=f"hole{k}",
+        point=(x, 0.0, 0.0),
+        axis="+z",
+        diameter_mm=6.8,
+        length_mm=20.0,
+        through=True,
+        opens=("+z", "-z"),
+    )
+    for k, x in enumerate((-32.0, 32.0))
 )
 RECESS = Pocket(
-    id="recess", loops=(((-20.0, -12.0, 12.0), (20.0, -12.0, 12.0), (20.0, 12.0, 12.0), (-20.0, 12.0, 12.0)),), opens="+z", depth_mm=8.0, corner_radius_mm=4.0,
+    id="recess",
+    loops=(((-20.0, -12.0, 12.0), (20.0, -12.0, 12.0), (20.0, 12.0, 12.0), (-20.0, 12.0, 12.0)),),
+    opens="+z",
+    depth_mm=8.0,
+    corner_radius_mm=4.0,
 )
-BLIND_BELOW = Hole(id="below", point=(0.0, 20.0, 0.0), axis="+z", diameter_mm=5.8, length_mm=8.0, through=False, opens=("-z",))
+BLIND_BELOW = Hole(
+    id="below",
+    point=(0.0, 20.0, 0.0),
+    axis="+z",
+    diameter_mm=5.8,
+    length_mm=8.0,
+    through=False,
+    opens=("-z",),
+)
 PART = Part(size_mm=(80.0, 50.0, 20.0), typed=(RECESS, *HOLES, BLIND_BELOW))
 STOCK = Stock(x_low_mm=2.0, x_high_mm=2.0, y_low_mm=2.0, y_high_mm=2.0, z_low_mm=8.0, z_high_mm=1.0)
 VISE = Holding(vise="vise-125", fixed="+y", grip_depth_mm=6.0, torque_nm=40.0)
 
 
-def tool(number: int, assembly: str, stick_out: float | None = None, machine: str = "heron") -> LoadedTool:
+def tool(
+    number: int, assembly: str, stick_out: float | None = None, machine: str = "heron"
+) -> LoadedTool:
     out = stick_out or LIBRARY.assemblies[assembly].stick_out_mm
-    return LoadedTool(id=f"t{number}", machine=machine, number=number, assembly=assembly, stick_out_mm=out, pocket=number, h=number, d=number)
+    return LoadedTool(
+        id=f"t{number}",
+        machine=machine,
+        number=number,
+        assembly=assembly,
+        stick_out_mm=out,
+        pocket=number,
+        h=number,
+        d=number,
+    )
 
 
-TOOLS = (tool(1, "face-mill-50"), tool(2, "end-mill-12-z3"), tool(3, "end-mill-8-z3"), tool(4, "drill-6-8"), tool(5, "tap-m8"), tool(6, "end-mill-16-z3"))
+TOOLS = (
+    tool(1, "face-mill-50"),
+    tool(2, "end-mill-12-z3"),
+    tool(3, "end-mill-8-z3"),
+    tool(4, "drill-6-8"),
+    tool(5, "tap-m8"),
+    tool(6, "end-mill-16-z3"),
+)
 FACE = Face(id="face", tool="t1", step_over_mm=35.0)
-ROUGH = RoughOutside(id="rough", tool="t2", on=Outside(depth_mm=18.0), step_down_mm=9.0, step_over_mm=2.0)
-POCKET = RoughPocket(id="pocket", tool="t3", on=OnFeatures(ids=("recess",)), step_down_mm=4.0, step_over_mm=1.6)
-WALLS = FinishWalls(id="walls", tool="t3", on=OnFeatures(ids=("recess",)), step_down_mm=8.0, width_mm=0.3)
-OUTSIDE = FinishWalls(id="outside", tool="t2", on=Outside(depth_mm=18.0), step_down_mm=9.0, width_mm=0.2)
+ROUGH = RoughOutside(
+    id="rough", tool="t2", on=Outside(depth_mm=18.0), step_down_mm=9.0, step_over_mm=2.0
+)
+POCKET = RoughPocket(
+    id="pocket", tool="t3", on=OnFeatures(ids=("recess",)), step_down_mm=4.0, step_over_mm=1.6
+)
+WALLS = FinishWalls(
+    id="walls", tool="t3", on=OnFeatures(ids=("recess",)), step_down_mm=8.0, width_mm=0.3
+)
+OUTSIDE = FinishWalls(
+    id="outside", tool="t2", on=Outside(depth_mm=18.0), step_down_mm=9.0, width_mm=0.2
+)
 DRILL = Drill(id="drill", tool="t4", on=OnFeatures(ids=("hole0", "hole1")), peck_mm=7.0)
 TAP = Tap(id="tap", tool="t5", on=OnFeatures(ids=("hole0", "hole1")), depth_mm=20.0)
 
 
 def setup(*operations: Operation, **fields: Any) -> Setup:
-    return Setup(**{"id": "s1", "machine": "heron", "holding": VISE, "zero": Zero(), "operations": operations, **fields})
+    return Setup(
+        **{
+            "id": "s1",
+            "machine": "heron",
+            "holding": VISE,
+            "zero": Zero(),
+            "operations": operations,
+            **fields,
+        }
+    )
 
 
 def plan(*operations: Operation, **fields: Any) -> Plan:
     """One setup with these operations; other setups and values by name."""
-    return Plan(**{"material": "en-aw-6082", "quantity": 10, "part": PART, "stock": STOCK, "tools": TOOLS, "setups": (setup(*operations),), **fields})
+    return Plan(
+        **{
+            "material": "en-aw-6082",
+            "quantity": 10,
+            "part": PART,
+            "stock": STOCK,
+            "tools": TOOLS,
+            "setups": (setup(*operations),),
+            **fields,
+        }
+    )
 
 
 GOOD = (FACE, ROUGH, POCKET, WALLS, OUTSIDE, DRILL, TAP)
@@ -67,11 +145,19 @@ def good() -> Plan:
 def on_machine(of: Plan, key: str) -> Plan:
     """The same plan on another machine, its tools loaded there."""
     setups = tuple(each.model_copy(update={"machine": key}) for each in of.setups)
-    return of.model_copy(update={"setups": setups, "tools": tuple(each.model_copy(update={"machine": key}) for each in of.tools)})
+    return of.model_copy(
+        update={
+            "setups": setups,
+            "tools": tuple(each.model_copy(update={"machine": key}) for each in of.tools),
+        }
+    )
 
 
 def changed(of: Plan, on: str, **fields: Any) -> Plan:
-    return apply(of, [Change(on=on, fields={name.replace("__", "."): value for name, value in fields.items()})])
+    return apply(
+        of,
+        [Change(on=on, fields={name.replace("__", "."): value for name, value in fields.items()})],
+    )
 
 
 def answer(of: Plan, library: Library = LIBRARY) -> Evaluation:
@@ -102,4 +188,13 @@ def with_settings(**values: Any) -> Library:
 
 
 def turned_over(*operations: Operation, **fields: Any) -> Setup:
-    return setup(*operations, **{"id": "s2", "orientation": Orientation(up="-z"), "zero": Zero(of="part"), "work_offset": "G55", **fields})
+    return setup(
+        *operations,
+        **{
+            "id": "s2",
+            "orientation": Orientation(up="-z"),
+            "zero": Zero(of="part"),
+            "work_offset": "G55",
+            **fields,
+        },
+    )

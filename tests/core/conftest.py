@@ -34,4 +34,6 @@ def clamp_geometry() -> PartGeometry:
 
 @pytest.fixture(scope="session")
 def demo(clamp_geometry: PartGeometry) -> tuple[Plan, Library]:
-    return clamp_block.draft(clamp_geometry, "clamp"), replace(seed(), geometries={"clamp": clamp_geometry})
+    return clamp_block.draft(clamp_geometry, "clamp"), replace(
+        seed(), geometries={"clamp": clamp_geometry}
+    )

@@ -1,4 +1,6 @@
-"""What may be asked of a plan, the process that answers, tables and records that prove themselves."""
+"""What may be asked of a plan, the process that answers, tables and records that prove
+themselves.
+"""
 
 from __future__ import annotations
 
@@ -33,13 +35,26 @@ from .test_findings_of_cutting import CASES, names
 def test_every_question_answers_with_bytes_and_what_is_not_there_is_missing():
     short = changed(good(), "tool:t3", stick_out_mm=8.0)
     about = {
-        "preview": {"edits": [{"do": "change", "on": "operation:rough", "fields": {"step_down_mm": 6.0}}]}, "fixes": {"finding": "reach.stick-out-short@pocket"},
-        "what-if": {"figure": "rough.power", "changed": []}, "offers": {"setup": "s1"}, "tools": {"operation": "drill"}, "ways": {"operation": "rough"},
+        "preview": {
+            "edits": [{"do": "change", "on": "operation:rough", "fields": {"step_down_mm": 6.0}}]
+        },
+        "fixes": {"finding": "reach.stick-out-short@pocket"},
+        "what-if": {"figure": "rough.power", "changed": []},
+        "offers": {"setup": "s1"},
+        "tools": {"operation": "drill"},
+        "ways": {"operation": "rough"},
         "stock": {"key": build.answer(short).setups[0].stock_key},
     }
     for name, ask in QUESTIONS.items():
         assert ask(short, LIBRARY, MEMO, **about.get(name, {}))
-    gone = {"fixes": {"finding": "x"}, "offers": {"setup": "x"}, "tools": {"operation": "x"}, "ways": {"operation": "x"}, "stock": {"key": "x"}, "what-if": {"figure": "x", "changed": []}}
+    gone = {
+        "fixes": {"finding": "x"},
+        "offers": {"setup": "x"},
+        "tools": {"operation": "x"},
+        "ways": {"operation": "x"},
+        "stock": {"key": "x"},
+        "what-if": {"figure": "x", "changed": []},
+    }
     for name, wrong in gone.items():
         with pytest.raises(Missing):
             QUESTIONS[name](short, LIBRARY, MEMO, **wrong)
@@ -58,7 +73,11 @@ def test_tools_come_with_those_that_suit_first():
 def test_a_process_nobody_waits_for_any_more_ends_without_a_word():
     ours, theirs = socket.socketpair()
     with theirs:
-        started = subprocess.Popen([sys.executable, "-m", "machining.ask.process", str(theirs.fileno()), str(4 * 1024**3)], pass_fds=[theirs.fileno()], stderr=subprocess.PIPE)
+        started = subprocess.Popen(
+            [sys.executable, "-m", "machining.ask.process", str(theirs.fileno()), str(4 * 1024**3)],
+            pass_fds=[theirs.fileno()],
+            stderr=subprocess.PIPE,
+        )
     ours.close()
     assert started.communicate(timeout=120) == (None, b"")
     assert started.returncode == 0
@@ -74,20 +93,28 @@ def build_edits(raw: list[dict]) -> list[Edit]:
 def test_only_fixes_that_keep_their_word_are_offered_the_cheapest_first(case):
     before = case.make()
     found = build.finding(before, case.id, case.library)
-    told = tried_fixes(before, case.library, MEMO if case.library is LIBRARY else type(MEMO)(), found.key)
+    told = tried_fixes(
+        before, case.library, MEMO if case.library is LIBRARY else type(MEMO)(), found.key
+    )
     stops = {f.key for f in evaluate(before, case.library).open if f.severity == "stop"}
     for fix in told["fixes"]:
         after = evaluate(apply(before, build_edits(fix["edits"])), case.library)
         assert found.key not in {f.key for f in after.open}
         assert {f.key for f in after.open if f.severity == "stop"} <= stops
-    mends = [fix for fix in told["fixes"] if {each["do"] for each in fix["edits"]} - {"keep", "remove_operation", "remove_setup"}]
+    mends = [
+        fix
+        for fix in told["fixes"]
+        if {each["do"] for each in fix["edits"]} - {"keep", "remove_operation", "remove_setup"}
+    ]
     seconds = [fix["one_part_s"] for fix in mends]
     assert seconds == sorted(seconds)
     assert told["fixes"][: len(mends)] == mends
 
 
 def fixed_shares() -> tuple[int, int]:
-    """Of all fixes of stops over many plans: how many there are, and how many of those stops none settles."""
+    """Of all fixes of stops over many plans: how many there are, and how many of those stops none
+    settles.
+    """
     tried = unsettled = 0
     for assembly in ("end-mill-12-z3", "drill-6-8", "tap-m8", "chamfer-8-90"):
         for plan in every_pick.plans(assembly):
@@ -95,28 +122,38 @@ def fixed_shares() -> tuple[int, int]:
             for found in evaluate(plan, bench.LIBRARY, bench.MEMO).findings:
                 if found.severity == "stop":
                     tried += 1
-                    unsettled += not tried_fixes(plan, bench.LIBRARY, bench.MEMO, found.key)["fixes"]
+                    unsettled += not tried_fixes(plan, bench.LIBRARY, bench.MEMO, found.key)[
+                        "fixes"
+                    ]
     return tried, unsettled
 
 
 def test_rules_are_held_to_the_fixes_they_make():
-    """Over many plans with a wrong pick, every stop has a fix that settles it without another stop."""
+    """Over many plans with a wrong pick, every stop has a fix that settles it without
+    another stop.
+    """
     tried, unsettled = fixed_shares()
     assert tried > 100
     assert unsettled <= 0.05 * tried
 
 
-@pytest.mark.parametrize("text", ["=1+1", "+49", "-5", "@cell", "\tx", "'quoted", "'=x", "plain", "", "5-axis"])
+@pytest.mark.parametrize(
+    "text", ["=1+1", "+49", "-5", "@cell", "\tx", "'quoted", "'=x", "plain", "", "5-axis"]
+)
 def test_a_cell_is_text_to_a_spreadsheet_and_reads_back_the_same(text):
     assert unguarded(guarded(text)) == text
     assert not guarded(text).startswith(("=", "+", "-", "@", "\t", "\r"))
 
 
 def test_tables_hold_nothing_a_spreadsheet_would_run():
-    nasty = LIBRARY.tools["drill-6-8"].model_copy(update={"name": "=HYPERLINK(1)", "note": "-2 mm", "coating": "@x"})
+    nasty = LIBRARY.tools["drill-6-8"].model_copy(
+        update={"name": "=HYPERLINK(1)", "note": "-2 mm", "coating": "@x"}
+    )
     tools = {**LIBRARY.tools, "drill-6-8": nasty}
     text = tool_library_csv.write(tools)
-    assert not any(cell.startswith(("=", "@")) for row in csv.reader(io.StringIO(text)) for cell in row)
+    assert not any(
+        cell.startswith(("=", "@")) for row in csv.reader(io.StringIO(text)) for cell in row
+    )
     assert {line.does for line in tool_library_csv.read(text.encode(), tools)} == {"same"}
     listed = tool_csv.write(good(), replace(LIBRARY, tools=tools))
     assert "'=HYPERLINK(1)" in listed
@@ -128,9 +165,23 @@ BLOCK = json.loads(to_json(of_block(build.PART)))
 @pytest.mark.parametrize(
     "damage",
     [
-        {"vertices": []}, {"triangles": []}, {"triangles": [0, 1, 10_000]}, {"triangles": [0, 1, -1]}, {"triangles": [0, 1]}, {"vertices": [1.0, 2.0]}, {"vertices": [[1, 2], [3]]}, {"vertices": "a"},
-        {"vertices": [None] * 24}, {"faces": [0]}, {"features": [{"kind": "nail"}]}, {"volume_mm3": "x"}, {"key": "k" * 500}, {"vertices": [v * 1e5 for v in BLOCK["vertices"]]},
-        {"vertices": [v * 1e-5 for v in BLOCK["vertices"]]}, {"faces": {}}, {"triangles": [0.5, 1e300, 2]},
+        {"vertices": []},
+        {"triangles": []},
+        {"triangles": [0, 1, 10_000]},
+        {"triangles": [0, 1, -1]},
+        {"triangles": [0, 1]},
+        {"vertices": [1.0, 2.0]},
+        {"vertices": [[1, 2], [3]]},
+        {"vertices": "a"},
+        {"vertices": [None] * 24},
+        {"faces": [0]},
+        {"features": [{"kind": "nail"}]},
+        {"volume_mm3": "x"},
+        {"key": "k" * 500},
+        {"vertices": [v * 1e5 for v in BLOCK["vertices"]]},
+        {"vertices": [v * 1e-5 for v in BLOCK["vertices"]]},
+        {"faces": {}},
+        {"triangles": [0.5, 1e300, 2]},
     ],
     ids=str,
 )
@@ -150,10 +201,17 @@ def test_a_file_nested_without_end_is_no_plan():
 def record() -> bytes:
     export = json.loads(plan_json.write(good(), LIBRARY))
     plan, library = plan_json.read(canonical(export))
-    return canonical({
-        "format": "fabrotax-release", "version": 1, "engine": "1", "job": {"number": "J-1"}, "release": {"number": 1, "by": "approver", "at": "2026-11-26T08:00:00"},
-        "export": export, "evaluation": json.loads(canonical(to_plain(evaluate(plan, library)))),
-    })
+    return canonical(
+        {
+            "format": "fabrotax-release",
+            "version": 1,
+            "engine": "1",
+            "job": {"number": "J-1"},
+            "release": {"number": 1, "by": "approver", "at": "2026-11-26T08:00:00"},
+            "export": export,
+            "evaluation": json.loads(canonical(to_plain(evaluate(plan, library)))),
+        }
+    )
 
 
 def test_a_record_is_checked_by_itself(tmp_path, capsys):
@@ -170,6 +228,12 @@ def test_a_record_is_checked_by_itself(tmp_path, capsys):
     file.write_bytes(canonical(other))
     assert main(["verify", str(file)]) == 1
     assert "one_part_s" in capsys.readouterr().err
-    for spoiled in (whole[:-1] + b" }", whole.replace(b'"J-1"', b'"J-\\u0031"'), b"{}", b"[" * 200_000, b"\xff"):
+    for spoiled in (
+        whole[:-1] + b" }",
+        whole.replace(b'"J-1"', b'"J-\\u0031"'),
+        b"{}",
+        b"[" * 200_000,
+        b"\xff",
+    ):
         with pytest.raises(NotARecord):
             check(spoiled)

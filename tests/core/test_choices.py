@@ -1,4 +1,6 @@
-"""The schools of roughing as offered for a planned operation: inside every limit, ready to take, and told why not."""
+"""The schools of roughing as offered for a planned operation: inside every limit, ready to take,
+and told why not.
+"""
 
 from __future__ import annotations
 
@@ -17,7 +19,21 @@ from machining.plan.apply import apply
 from machining.plan.document import Plan
 from machining.plan.operation import Drill, MillHole, Points
 
-from .build import FACE, GOOD, LIBRARY, PART, STOCK, TOOLS, answer, changed, good, on_machine, plan, result, tool
+from .build import (
+    FACE,
+    GOOD,
+    LIBRARY,
+    PART,
+    STOCK,
+    TOOLS,
+    answer,
+    changed,
+    good,
+    on_machine,
+    plan,
+    result,
+    tool,
+)
 
 MEMO = Memo()
 HEIGHT = 18.0  # ROUGH goes 18 below the part's top, which is faced before it
@@ -25,7 +41,9 @@ HEIGHT = 18.0  # ROUGH goes 18 below the part's top, which is faced before it
 
 def choices(of: Plan, operation: str = "rough", library=LIBRARY) -> list[Choice]:
     facts = walk(of, library, MEMO)
-    return rough_choices(next(op for op in facts.operations() if op.operation.id == operation), facts)
+    return rough_choices(
+        next(op for op in facts.operations() if op.operation.id == operation), facts
+    )
 
 
 def named(of: Plan, name: str, operation: str = "rough", library=LIBRARY) -> Choice:
@@ -50,13 +68,21 @@ def test_what_is_offered_stays_inside_every_limit_once_it_is_taken(machine, mate
         assert figures["rough.power"].value <= share * figures["rough.power_limit"].value * 1.001
         assert figures["rough.torque"].value <= share * figures["rough.torque_limit"].value * 1.001
         assert figures["rough.holding"].value >= LIBRARY.settings.holding_factor * 0.999
-        cut_stops = [f.id for f in seen.findings if f.operation == "rough" and f.severity == "stop" and f.question in ("cut", "hold")]
+        cut_stops = [
+            f.id
+            for f in seen.findings
+            if f.operation == "rough" and f.severity == "stop" and f.question in ("cut", "hold")
+        ]
         assert cut_stops == []
 
 
 def test_both_schools_and_a_high_feed_cutter_that_is_loaded_for_it():
     found = choices(good())
-    assert [each.name for each in found] == ["full depth, light width", "shallow, wide", "high feed, very shallow"]
+    assert [each.name for each in found] == [
+        "full depth, light width",
+        "shallow, wide",
+        "high feed, very shallow",
+    ]
     high = found[2]
     assert [edit.do for edit in high.edits] == ["load_tool", "change"]
     assert "loaded for it" in high.tool
@@ -79,7 +105,12 @@ def test_full_depth_takes_the_whole_height_in_equal_steps_of_the_flutes():
 
 
 def test_sizes_are_round_and_speeds_come_in_the_shop_s_steps():
-    library = replace(LIBRARY, settings=LIBRARY.settings.model_copy(update={"speed_step_rpm": 100.0, "feed_step_mm_min": 50.0}))
+    library = replace(
+        LIBRARY,
+        settings=LIBRARY.settings.model_copy(
+            update={"speed_step_rpm": 100.0, "feed_step_mm_min": 50.0}
+        ),
+    )
     for choice in choices(good(), library=library):
         assert choice.cut is not None
         assert choice.cut.rpm % 100 == 0
@@ -106,11 +137,18 @@ def test_the_edge_lasts_by_taylor():
 
 def test_a_sawn_blank_at_its_largest_asks_for_less():
     sawn = plan(*GOOD, stock=STOCK.model_copy(update={"saw_tolerance_mm": 2.0}))
-    careful, plain = named(sawn, "full depth, light width").cut, named(good(), "full depth, light width").cut
+    careful, plain = (
+        named(sawn, "full depth, light width").cut,
+        named(good(), "full depth, light width").cut,
+    )
     assert careful is not None
     assert plain is not None
     assert careful.removal < plain.removal
-    found = {f.id for f in taken(sawn, named(sawn, "full depth, light width")).findings if f.operation == "rough"}
+    found = {
+        f.id
+        for f in taken(sawn, named(sawn, "full depth, light width")).findings
+        if f.operation == "rough"
+    }
     assert "cut.power-at-worst-stock" not in found
 
 
@@ -141,10 +179,14 @@ def test_a_long_tool_is_held_back_by_its_push_off():
 
 def test_where_nothing_fits_it_says_why():
     hopeless = changed(good(), "setup:s1", holding__torque_nm=0.05)
-    assert {each.because for each in choices(hopeless)} == {"Nothing of this kind stays inside every limit here."}
+    assert {each.because for each in choices(hopeless)} == {
+        "Nothing of this kind stays inside every limit here."
+    }
     bare = LIBRARY.materials["en-aw-6082"].model_copy(update={"cutting_data": ()})
     library = replace(LIBRARY, materials={**LIBRARY.materials, "en-aw-6082": bare})
-    assert "There are no cutting data of EN AW-6082 for carbide tools." in {each.because for each in choices(good(), library=library)}
+    assert "There are no cutting data of EN AW-6082 for carbide tools." in {
+        each.because for each in choices(good(), library=library)
+    }
 
 
 @pytest.mark.parametrize(
@@ -177,14 +219,27 @@ def finishes(of, operation="outside"):
 def test_a_finish_has_its_ways_and_each_can_be_taken():
     found = finishes(good())
     assert set(found) == {
-        "a narrower last cut", "once more at the same size", "faster", "slower", "a thinner chip", "measured before the last cut", "a tool of its own", "a spring pass by a size smaller",
+        "a narrower last cut",
+        "once more at the same size",
+        "faster",
+        "slower",
+        "a thinner chip",
+        "measured before the last cut",
+        "a tool of its own",
+        "a spring pass by a size smaller",
     }
     now = answer(good())
     for choice in found.values():
         after = answer(apply(good(), choice.edits))
         assert after.figures["outside.push_off"].value > 0 and result(after, "outside").time_s > 0
-    assert result(answer(apply(good(), found["faster"].edits)), "outside").time_s < result(now, "outside").time_s
-    assert result(answer(apply(good(), found["measured before the last cut"].edits)), "outside").time_s > result(now, "outside").time_s
+    assert (
+        result(answer(apply(good(), found["faster"].edits)), "outside").time_s
+        < result(now, "outside").time_s
+    )
+    assert (
+        result(answer(apply(good(), found["measured before the last cut"].edits)), "outside").time_s
+        > result(now, "outside").time_s
+    )
 
 
 def test_predicted_size_and_finish_follow_the_choice():
@@ -194,7 +249,9 @@ def test_predicted_size_and_finish_follow_the_choice():
         return answer(apply(good(), found[name].edits)).figures[figure].value
 
     assert after("a narrower last cut", "outside.push_off") < now["outside.push_off"].value
-    assert after("a thinner chip", "outside.feed_marks") == pytest.approx(0.36 * now["outside.feed_marks"].value, rel=0.03)
+    assert after("a thinner chip", "outside.feed_marks") == pytest.approx(
+        0.36 * now["outside.feed_marks"].value, rel=0.03
+    )
     assert after("once more at the same size", "outside.size_error") < now["outside.push_off"].value
     assert after("slower", "outside.edge_life") > now["outside.edge_life"].value
 
@@ -203,7 +260,10 @@ def test_a_spring_pass_by_a_smaller_tool_cuts_what_the_first_left():
     choice, now = finishes(good())["a spring pass by a size smaller"], answer(good()).figures
     made = apply(good(), choice.edits)
     spring = next(op for op in made.setups[0].operations if op.id == choice.last)
-    assert spring.width_mm == pytest.approx(now["outside.push_off"].value, abs=1e-3) and spring.passes == 1
+    assert (
+        spring.width_mm == pytest.approx(now["outside.push_off"].value, abs=1e-3)
+        and spring.passes == 1
+    )
     after = answer(made).figures
     assert LIBRARY.tools[LIBRARY.assemblies[made.tool(spring.tool).assembly].tool].diameter_mm < 12
     assert after[f"{choice.last}.push_off"].value < now["outside.push_off"].value
@@ -214,8 +274,14 @@ def test_feed_marks_by_hand_and_what_a_spring_pass_cannot_take():
     figures = answer(changed(good(), "operation:outside", passes=2)).figures
     chip, tool = figures["outside.chip"].value, LIBRARY.tools["end-mill-12-z3"]
     assert figures["outside.feed_marks"].value == pytest.approx(1000 * (chip * 3) ** 2 / (4 * 12))
-    assert figures["outside.size_error"].value == pytest.approx(max(figures["outside.bent_2"].value, 0.3 * tool.edge_radius_mm))
-    assert next(i.value for i in figures["outside.spring_force_2"].inputs if i.name == "width") == figures["outside.push_off"].value  # the second pass cuts what the first left
+    assert figures["outside.size_error"].value == pytest.approx(
+        max(figures["outside.bent_2"].value, 0.3 * tool.edge_radius_mm)
+    )
+    # the second pass cuts what the first left
+    assert (
+        next(i.value for i in figures["outside.spring_force_2"].inputs if i.name == "width")
+        == figures["outside.push_off"].value
+    )
 
 
 def test_a_roughing_cut_knows_how_far_it_is_pushed_into_what_it_leaves():
@@ -225,7 +291,8 @@ def test_a_roughing_cut_knows_how_far_it_is_pushed_into_what_it_leaves():
     cut = named(good(), "shallow, wide")
     assert cut.cut is not None
     again = answer(apply(good(), cut.edits)).figures["rough.rough_push_off"].value
-    assert again == pytest.approx(cut.cut.push_off, rel=0.02)  # the search and the plan say the same
+    # the search and the plan say the same
+    assert again == pytest.approx(cut.cut.push_off, rel=0.02)
 
 
 def test_a_finisher_that_roughs_nothing_needs_no_twin():
@@ -242,12 +309,22 @@ def holes(of, operation="drill"):
 
 
 def test_every_way_to_a_hole_becomes_operations_of_the_plan():
-    big = plan(FACE, Drill(id="drill", tool="t4", on=Points(at_mm=((0, 0), (20, 0)), diameter_mm=20, depth_mm=20, through=True)), material="c45", tools=(*TOOLS, tool(7, "drill-20-hss")))
+    big = plan(
+        FACE,
+        Drill(
+            id="drill",
+            tool="t4",
+            on=Points(at_mm=((0, 0), (20, 0)), diameter_mm=20, depth_mm=20, through=True),
+        ),
+        material="c45",
+        tools=(*TOOLS, tool(7, "drill-20-hss")),
+    )
     big = changed(big, "operation:drill", tool="t7")
     found = holes(big)
     assert {"insert drill", "mill on a helix"} <= {name for name, way in found.items() if way.edits}
     assert "drill" not in found  # with this drill it is planned already
-    assert "drill" in holes(changed(big, "operation:drill", rpm=500.0))  # at the data's speed it is another way
+    # at the data's speed it is another way
+    assert "drill" in holes(changed(big, "operation:drill", rpm=500.0))
     for way in found.values():
         if not way.edits:
             assert way.because
@@ -262,17 +339,40 @@ def test_every_way_to_a_hole_becomes_operations_of_the_plan():
 
 def test_a_way_of_two_tools_is_two_operations_in_order():
     deep = Points(at_mm=((0, 0),), diameter_mm=6.8, depth_mm=80, through=True)
-    tall = plan(Drill(id="drill", tool="t4", on=deep), material="c45", part=PART.model_copy(update={"size_mm": (80.0, 50.0, 80.0), "typed": ()}))
+    tall = plan(
+        Drill(id="drill", tool="t4", on=deep),
+        material="c45",
+        part=PART.model_copy(update={"size_mm": (80.0, 50.0, 80.0), "typed": ()}),
+    )
     way = holes(tall)["pilot and deep drill"]
     assert way.pockets == 1 and way.limits
     first, last = apply(tall, way.edits).setups[0].operations
-    assert (first.id, last.id) == ("drillfirst", "drill") and first.depth_mm == pytest.approx(2 * 6.8)
+    assert (first.id, last.id) == ("drillfirst", "drill") and first.depth_mm == pytest.approx(
+        2 * 6.8
+    )
     assert first.tool == "t4" and last.tool != "t4"
 
 
 def test_the_helix_keeps_the_feed_at_its_edge():
-    step = next(m for m in hole_ways(Hole(20, 26, 1), LIBRARY.materials["c45"], LIBRARY.machines["heron"], LIBRARY).methods if m.name == "mill on a helix").steps[0]
-    big = plan(MillHole(id="drill", tool="t2", on=Points(at_mm=((0, 0),), diameter_mm=20, depth_mm=26, through=True)), material="c45")
+    step = next(
+        m
+        for m in hole_ways(
+            Hole(20, 26, 1), LIBRARY.materials["c45"], LIBRARY.machines["heron"], LIBRARY
+        ).methods
+        if m.name == "mill on a helix"
+    ).steps[0]
+    big = plan(
+        MillHole(
+            id="drill",
+            tool="t2",
+            on=Points(at_mm=((0, 0),), diameter_mm=20, depth_mm=26, through=True),
+        ),
+        material="c45",
+    )
     made = apply(big, holes(big)["mill on a helix"].edits).setups[0].operations[0]
-    assert made.feed_mm_min == pytest.approx(step.feed * 20 / (20 - step.bit.diameter), abs=LIBRARY.settings.feed_step_mm_min)
-    assert answer(apply(big, holes(big)["mill on a helix"].edits)).figures["drill.centre_feed"].value == pytest.approx(step.feed, rel=0.02)
+    assert made.feed_mm_min == pytest.approx(
+        step.feed * 20 / (20 - step.bit.diameter), abs=LIBRARY.settings.feed_step_mm_min
+    )
+    assert answer(apply(big, holes(big)["mill on a helix"].edits)).figures[
+        "drill.centre_feed"
+    ].value == pytest.approx(step.feed, rel=0.02)

@@ -1,4 +1,6 @@
-"""A chuck: its jaws in the setup, what they keep at speed, what a cut asks of them, how the setter sees it; and any turned plan."""
+"""A chuck: its jaws in the setup, what they keep at speed, what a cut asks of them, how the setter
+sees it; and any turned plan.
+"""
 
 from __future__ import annotations
 
@@ -42,7 +44,13 @@ def test_what_a_cut_asks_at_the_grip():
         chucks.force_at_grip(1000.0, 60.0, 0.0, 400.0)
 
 
-@given(st.floats(100.0, 20_000.0), st.integers(2, 6), st.floats(0.05, 0.5), st.floats(0.0, 5000.0), st.booleans())
+@given(
+    st.floats(100.0, 20_000.0),
+    st.integers(2, 6),
+    st.floats(0.05, 0.5),
+    st.floats(0.0, 5000.0),
+    st.booleans(),
+)
 def test_the_force_that_is_needed_gives_the_capacity(needed, jaws, friction, thrown, inside):
     rest = chucks.force_for_factor(needed, jaws, friction, thrown, inside)
     if rest > 0:
@@ -62,8 +70,12 @@ def test_jaws_stand_round_what_they_grip():
         assert hypot(x, y) == pytest.approx(25.0 + HARD.jaw_height_mm / 2)
         assert (jaw.top, jaw.bottom) == pytest.approx((low + 28.0, low + 28.0 - HARD.jaw_length_mm))
         assert jaw.fixed == (k == 0)
-    turned = seen(plan(FACE, setups=(setup(FACE, holding=CHUCK.model_copy(update={"jaw_angle_deg": 90.0})),)))
-    assert turned.jaws[0].region.centroid.coords[0] == pytest.approx((0.0, 25.0 + HARD.jaw_height_mm / 2), abs=1e-9)
+    turned = seen(
+        plan(FACE, setups=(setup(FACE, holding=CHUCK.model_copy(update={"jaw_angle_deg": 90.0})),))
+    )
+    assert turned.jaws[0].region.centroid.coords[0] == pytest.approx(
+        (0.0, 25.0 + HARD.jaw_height_mm / 2), abs=1e-9
+    )
 
 
 @pytest.mark.parametrize(
@@ -86,26 +98,52 @@ def test_a_bar_that_is_too_thin_is_not_gripped():
 
 def test_jaws_open_into_a_bore_grip_harder_at_speed():
     """Turned end for end, the second side is held from inside the bore that the first left."""
-    bored = TurnRough(id="bore", tool="t6", on=Profile(at_mm=((0.0, 46.0), (-60.0, 46.0)), side="inside"), leave_mm=0.0, depth_mm=1.0)
-    drilled = DRILL.model_copy(update={"on": DRILL.on.model_copy(update={"diameter_mm": 20.0, "depth_mm": 95.0})})
+    bored = TurnRough(
+        id="bore",
+        tool="t6",
+        on=Profile(at_mm=((0.0, 46.0), (-60.0, 46.0)), side="inside"),
+        leave_mm=0.0,
+        depth_mm=1.0,
+    )
+    drilled = DRILL.model_copy(
+        update={"on": DRILL.on.model_copy(update={"diameter_mm": 20.0, "depth_mm": 95.0})}
+    )
     second = setup(
-        FACE.model_copy(update={"id": "face2"}), id="s2", orientation=Orientation(up="-z"), holding=InChuck(chuck="chuck-200", grips="inside", grip_mm=10.0, force_per_jaw_n=9000.0),
+        FACE.model_copy(update={"id": "face2"}),
+        id="s2",
+        orientation=Orientation(up="-z"),
+        holding=InChuck(chuck="chuck-200", grips="inside", grip_mm=10.0, force_per_jaw_n=9000.0),
     )
     of = plan(setups=(setup(FACE, drilled, bored), second))
     facts = seen(of, 1)
     assert facts.grip_diameter == pytest.approx(46.0, abs=0.01)
-    assert all(jaw.region.centroid.distance(jaw.region.centroid.__class__(0, 0)) < 23.0 for jaw in facts.jaws)
-    now = {name: figure.value for name, figure in answer(of).figures.items() if name.startswith("face2.")}
+    assert all(
+        jaw.region.centroid.distance(jaw.region.centroid.__class__(0, 0)) < 23.0
+        for jaw in facts.jaws
+    )
+    now = {
+        name: figure.value
+        for name, figure in answer(of).figures.items()
+        if name.startswith("face2.")
+    }
     assert now["face2.jaw_at_speed"] > 9000.0
     middle = (23.0 - HARD.jaw_radius_mm) / 1000
-    assert now["face2.centrifugal"] == pytest.approx(HARD.jaw_mass_kg * middle * (2 * pi * now["face2.rpm"] / 60) ** 2, abs=1e-6)
+    assert now["face2.centrifugal"] == pytest.approx(
+        HARD.jaw_mass_kg * middle * (2 * pi * now["face2.rpm"] / 60) ** 2, abs=1e-6
+    )
     assert answer(of).setups[1].handling == "Turn end for end"
 
 
 def test_jaws_that_let_go_have_no_factor_but_a_finding():
-    weak = plan(FACE, ROUGH, setups=(setup(FACE, ROUGH, holding=CHUCK.model_copy(update={"force_per_jaw_n": 300.0})),))
+    weak = plan(
+        FACE,
+        ROUGH,
+        setups=(setup(FACE, ROUGH, holding=CHUCK.model_copy(update={"force_per_jaw_n": 300.0})),),
+    )
     fast = changed(weak, "operation:face", cutting_speed_m_min=600.0)
-    found = [f for f in answer(fast).findings if f.operation == "face" and f.id == "hold.chuck-speed"]
+    found = [
+        f for f in answer(fast).findings if f.operation == "face" and f.id == "hold.chuck-speed"
+    ]
     assert found and found[0].values["left"].value < 300.0
 
 
@@ -128,8 +166,22 @@ def test_a_turned_plan_goes_out_and_comes_in_with_its_chucks():
 def test_the_drawing_of_a_chuck_says_what_a_setter_measures():
     facts = walk(plan(*GOOD), LIBRARY, MEMO)
     text = holding_drawing(facts.setups[0], facts)
-    words = [each.text for each in ET.fromstring(text).iter() if each.tag.endswith("text") and each.text]
-    for asked in ("From the side", "Into the chuck", "28", "63", "Ø50", "G54", "X", "Z", "1", "2", "3"):
+    words = [
+        each.text for each in ET.fromstring(text).iter() if each.tag.endswith("text") and each.text
+    ]
+    for asked in (
+        "From the side",
+        "Into the chuck",
+        "28",
+        "63",
+        "Ø50",
+        "G54",
+        "X",
+        "Z",
+        "1",
+        "2",
+        "3",
+    ):
         assert asked in words, (asked, words)
     assert "fixed jaw" not in words
     loose = walk(plan(FACE, setups=(setup(FACE, holding=None),)), LIBRARY, MEMO)
@@ -138,10 +190,19 @@ def test_the_drawing_of_a_chuck_says_what_a_setter_measures():
 
 # -- anything a planner may type
 
-MANY = settings(max_examples=400 if os.environ.get("HYPOTHESIS_PROFILE") == "long" else 25, deadline=None, suppress_health_check=[HealthCheck.too_slow, HealthCheck.data_too_large])
+MANY = settings(
+    max_examples=400 if os.environ.get("HYPOTHESIS_PROFILE") == "long" else 25,
+    deadline=None,
+    suppress_health_check=[HealthCheck.too_slow, HealthCheck.data_too_large],
+)
 SIZES = st.one_of(st.floats(0.01, 120.0), st.sampled_from([0.05, 0.3, 1.5, 3.0, 24.0, 50.0]))
 WORDS = {
-    "towards": ("chuck", "tail"), "ends": ("relief", "pulled"), "hand": ("right", "left"), "passes": (1, 3), "starts": (1, 2), "spring_passes": (0, 2),
+    "towards": ("chuck", "tail"),
+    "ends": ("relief", "pulled"),
+    "hand": ("right", "left"),
+    "passes": (1, 3),
+    "starts": (1, 2),
+    "spring_passes": (0, 2),
     "tool": ("t1", "t2", "t3", "t5", "t6", "t8"),
 }
 
@@ -149,13 +210,37 @@ WORDS = {
 @st.composite
 def a_turned_change(draw):
     if draw(st.integers(0, 5)) == 0:
-        field = draw(st.sampled_from(["holding.grip_mm", "holding.force_per_jaw_n", "holding.limit_rpm", "holding.jaw_angle_deg"]))
-        return Change(on="setup:s1", fields={field: draw(st.floats(0.1, 30_000.0)) if field.endswith(("_n", "rpm")) else draw(SIZES)})
+        field = draw(
+            st.sampled_from(
+                [
+                    "holding.grip_mm",
+                    "holding.force_per_jaw_n",
+                    "holding.limit_rpm",
+                    "holding.jaw_angle_deg",
+                ]
+            )
+        )
+        return Change(
+            on="setup:s1",
+            fields={
+                field: (
+                    draw(st.floats(0.1, 30_000.0)) if field.endswith(("_n", "rpm")) else draw(SIZES)
+                )
+            },
+        )
     if draw(st.integers(0, 5)) == 0:
-        return MoveOperation(operation=draw(st.sampled_from([op.id for op in GOOD])), setup="s1", index=draw(st.integers(0, 6)))
+        return MoveOperation(
+            operation=draw(st.sampled_from([op.id for op in GOOD])),
+            setup="s1",
+            index=draw(st.integers(0, 6)),
+        )
     op = draw(st.sampled_from(GOOD))
     fields = type(op).model_fields
-    names = [n for n in fields if n.endswith(("_mm", "_m_min")) and n != "feed_mm_min"] + [n for n in WORDS if n in fields] + ["rpm"]
+    names = (
+        [n for n in fields if n.endswith(("_mm", "_m_min")) and n != "feed_mm_min"]
+        + [n for n in WORDS if n in fields]
+        + ["rpm"]
+    )
     names += [f"on.{n}" for n in type(op.on).model_fields if n.endswith("_mm")]
     name = draw(st.sampled_from(names))
     if name in WORDS:

@@ -10,8 +10,21 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from machining.cutting import drilling, engagement, forces, spindle, tapping
-from machining.cutting.specific_force import milling_power, milling_removal, motor_power, specific_force, torque
-from machining.cutting.speeds import chip_per_edge, cutting_speed, feed, limited_feed, limited_speed, spindle_speed
+from machining.cutting.specific_force import (
+    milling_power,
+    milling_removal,
+    motor_power,
+    specific_force,
+    torque,
+)
+from machining.cutting.speeds import (
+    chip_per_edge,
+    cutting_speed,
+    feed,
+    limited_feed,
+    limited_speed,
+    spindle_speed,
+)
 from machining.data import seed
 from machining.quantities.errors import OutOfRange
 
@@ -74,13 +87,19 @@ def test_pecks_and_points():
 
 
 @given(st.floats(0.01, 1.0), st.floats(2, 80), st.floats(0.005, 0.5), st.floats(20, 90))
-def test_property_mean_chip_is_the_integral_and_never_over_the_peak(share, diameter, per_tooth, edge_angle):
+def test_property_mean_chip_is_the_integral_and_never_over_the_peak(
+    share, diameter, per_tooth, edge_angle
+):
     width = share * diameter
     arc = acos(1 - 2 * share)
     mean = engagement.mean_chip(per_tooth, width, diameter, edge_angle)
-    assert mean == pytest.approx(per_tooth * sin(radians(edge_angle)) * (1 - cos(arc)) / arc, rel=1e-7)
+    assert mean == pytest.approx(
+        per_tooth * sin(radians(edge_angle)) * (1 - cos(arc)) / arc, rel=1e-7
+    )
     assert mean <= engagement.peak_chip(per_tooth, width, diameter, edge_angle) * (1 + 1e-12)
-    assert engagement.feed_for_chip(engagement.peak_chip(per_tooth, width, diameter, edge_angle), width, diameter, edge_angle) == pytest.approx(per_tooth)
+    assert engagement.feed_for_chip(
+        engagement.peak_chip(per_tooth, width, diameter, edge_angle), width, diameter, edge_angle
+    ) == pytest.approx(per_tooth)
 
 
 def test_peak_chip_stays_from_half_the_diameter_on():
@@ -92,7 +111,11 @@ def test_peak_chip_stays_from_half_the_diameter_on():
 
 @pytest.mark.parametrize("width", [0.0, -1.0, 12.01, float("nan"), float("inf")])
 def test_a_width_the_cutter_does_not_have_is_refused(width):
-    for fn in (lambda: engagement.mean_chip(0.1, width, 12), lambda: engagement.engagement_angle(width, 12), lambda: forces.over_one_turn(12, 3, 5, width, 0.1, 700, 0.25, 0.4, 0.25)):
+    for fn in (
+        lambda: engagement.mean_chip(0.1, width, 12),
+        lambda: engagement.engagement_angle(width, 12),
+        lambda: forces.over_one_turn(12, 3, 5, width, 0.1, 700, 0.25, 0.4, 0.25),
+    ):
         with pytest.raises(OutOfRange) as refused:
             fn()
         assert refused.value.field == "width"
@@ -103,28 +126,53 @@ def test_a_pointed_tool_cuts_at_its_working_depth():
     assert engagement.cone_diameter(0.4, 0.0, 60) == pytest.approx(2 * 0.4 * np.tan(radians(30)))
 
 
-CUTS = [(12, 3, 26, 1.2, 0.12), (50, 5, 1.0, 35.0, 0.15), (8, 3, 4, 8.0, 0.05), (16, 4, 20, 8.0, 0.09), (10, 2, 0.5, 0.1, 0.02)]
+CUTS = [
+    (12, 3, 26, 1.2, 0.12),
+    (50, 5, 1.0, 35.0, 0.15),
+    (8, 3, 4, 8.0, 0.05),
+    (16, 4, 20, 8.0, 0.09),
+    (10, 2, 0.5, 0.1, 0.02),
+]
 
 
 @pytest.mark.parametrize("cut", CUTS)
 def test_forces_without_size_effect_give_the_formula_s_power(cut):
     diameter, edges, depth, width, per_tooth = cut
     n = 5000.0
-    mean = forces.over_one_turn(diameter, edges, depth, width, per_tooth, 700.0, 0.0, 0.4, 0.25).mean_torque
-    assert drilling.power_of_torque(mean, n) == pytest.approx(milling_power(depth, width, feed(n, per_tooth, edges), 700.0), rel=1e-3)
+    mean = forces.over_one_turn(
+        diameter, edges, depth, width, per_tooth, 700.0, 0.0, 0.4, 0.25
+    ).mean_torque
+    assert drilling.power_of_torque(mean, n) == pytest.approx(
+        milling_power(depth, width, feed(n, per_tooth, edges), 700.0), rel=1e-3
+    )
 
 
 @pytest.mark.parametrize("cut", CUTS)
 def test_forces_with_kienzle_lie_just_under_the_mean_chip_power(cut):
     diameter, edges, depth, width, per_tooth = cut
     n, mc = 5000.0, 0.25
-    mean = forces.over_one_turn(diameter, edges, depth, width, per_tooth, 700.0, mc, 0.4, 0.25).mean_torque
+    mean = forces.over_one_turn(
+        diameter, edges, depth, width, per_tooth, 700.0, mc, 0.4, 0.25
+    ).mean_torque
     power = drilling.power_of_torque(mean, n)
     arc = np.linspace(pi - acos(1 - 2 * width / diameter), pi, 200_001)
     chip = per_tooth * np.sin(arc)
-    integral = edges * 700.0 * depth * np.trapezoid(np.clip(chip, 0, None) ** (1 - mc), arc) * diameter / 2000 / (2 * pi)
+    integral = (
+        edges
+        * 700.0
+        * depth
+        * np.trapezoid(np.clip(chip, 0, None) ** (1 - mc), arc)
+        * diameter
+        / 2000
+        / (2 * pi)
+    )
     assert mean == pytest.approx(integral, rel=1e-3)
-    by_mean_chip = milling_power(depth, width, feed(n, per_tooth, edges), specific_force(700.0, mc, engagement.mean_chip(per_tooth, width, diameter)))
+    by_mean_chip = milling_power(
+        depth,
+        width,
+        feed(n, per_tooth, edges),
+        specific_force(700.0, mc, engagement.mean_chip(per_tooth, width, diameter)),
+    )
     assert 0.95 * by_mean_chip <= power <= by_mean_chip * (1 + 1e-9)
 
 
@@ -152,19 +200,25 @@ def test_the_spindle_is_read_between_its_points_and_in_the_right_range():
     heron = seed().machines["heron"]
     low, high = spindle.neighbours(heron.ranges[0].continuous, 1200)
     assert (low.rpm, high.rpm) == (0, 2400)
-    assert spindle.available_power(1200, low.rpm, low.power_kw, high.rpm, high.power_kw) == pytest.approx(3.75)
+    assert spindle.available_power(
+        1200, low.rpm, low.power_kw, high.rpm, high.power_kw
+    ) == pytest.approx(3.75)
     assert spindle.available_torque(11000, 10000, 7.16, 12000, 5.17) == pytest.approx(6.165)
 
 
 @given(st.floats(200, 4000), st.floats(0, 0.9), st.floats(0.001, 1.0))
 def test_property_thin_chips_cost_more_per_section(kc11, mc, chip):
-    assert specific_force(kc11, mc, chip) >= specific_force(kc11, mc, min(1.0, chip * 1.5)) * (1 - 1e-12)
+    assert specific_force(kc11, mc, chip) >= specific_force(kc11, mc, min(1.0, chip * 1.5)) * (
+        1 - 1e-12
+    )
     assert specific_force(kc11, mc, 1.0) == pytest.approx(kc11)
 
 
 def test_annulus_torque_meets_the_full_drill_at_half_the_diameter():
     """A bore of its whole radius is a drill: kc·ap·f·(D − ap)/2000 at ap = D/2 is kc·f·D²/8000."""
-    assert drilling.annulus_torque(700, 4.9999999, 0.1, 10) == pytest.approx(drilling.drill_torque(700, 0.1, 10), rel=1e-6)
+    assert drilling.annulus_torque(700, 4.9999999, 0.1, 10) == pytest.approx(
+        drilling.drill_torque(700, 0.1, 10), rel=1e-6
+    )
 
 
 def test_degrees_are_degrees():

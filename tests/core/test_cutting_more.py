@@ -1,4 +1,6 @@
-"""Turning, threads, pointed edges, tool life, entry and holding by screws and chucks: closed forms and what must hold."""
+"""Turning, threads, pointed edges, tool life, entry and holding by screws and chucks: closed forms
+and what must hold.
+"""
 
 from __future__ import annotations
 
@@ -8,7 +10,16 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from machining.cutting import correction, engagement, entry, finish, pointed, threads, tool_life, turning
+from machining.cutting import (
+    correction,
+    engagement,
+    entry,
+    finish,
+    pointed,
+    threads,
+    tool_life,
+    turning,
+)
 from machining.holding import chuck, screw
 from machining.motion import batch
 from machining.placing import indicated, rotary
@@ -32,11 +43,15 @@ def test_property_facing_in_two_parts_takes_as_long_as_in_one(outer, share, spee
     middle = outer * share
     whole = turning.facing_time(outer, 0.0, speed, feed, rpm)
     if 0 < middle < outer:
-        assert turning.facing_time(outer, middle, speed, feed, rpm) + turning.facing_time(middle, 0.0, speed, feed, rpm) == pytest.approx(whole)
+        assert turning.facing_time(outer, middle, speed, feed, rpm) + turning.facing_time(
+            middle, 0.0, speed, feed, rpm
+        ) == pytest.approx(whole)
 
 
 @given(st.floats(10, 200), st.floats(0.05, 0.95), st.floats(0.2, 5), st.floats(0, 1))
-def test_property_rough_diameters_fall_evenly_and_end_at_the_finish(start, share, deepest, allowance):
+def test_property_rough_diameters_fall_evenly_and_end_at_the_finish(
+    start, share, deepest, allowance
+):
     finish_at = start * share
     if allowance > (start - finish_at) / 2:
         with pytest.raises(OutOfRange):
@@ -60,7 +75,10 @@ def test_property_thread_passes_take_equal_sections(depth, passes):
 @given(st.floats(1, 50), st.floats(0.1, 0.95), st.floats(10, 3000))
 def test_property_inside_the_centre_is_slower_than_the_edge_and_outside_faster(hole, share, feed):
     tool = hole * share
-    inside, outside = threads.centre_feed_inside(feed, hole, tool), threads.centre_feed_outside(feed, hole, tool)
+    inside, outside = (
+        threads.centre_feed_inside(feed, hole, tool),
+        threads.centre_feed_outside(feed, hole, tool),
+    )
     assert inside < feed < outside
     assert inside + outside == pytest.approx(2 * feed)
 
@@ -87,7 +105,11 @@ def test_property_a_ball_and_a_corner_cut_at_growing_diameters(diameter, share):
     assert pointed.ball_diameter_at(diameter, diameter) == diameter
     corner = diameter / 10
     assert pointed.bull_diameter_at(corner, diameter, corner) == diameter
-    assert diameter - 2 * corner <= pointed.bull_diameter_at(corner * share, diameter, corner) <= diameter
+    assert (
+        diameter - 2 * corner
+        <= pointed.bull_diameter_at(corner * share, diameter, corner)
+        <= diameter
+    )
 
 
 def test_a_ball_seats_in_its_cone_tangentially():
@@ -101,7 +123,9 @@ def test_a_ball_seats_in_its_cone_tangentially():
 
 @given(st.floats(5, 85), st.floats(5, 85), st.floats(0.2, 5))
 def test_property_a_tilted_edge_lies_on_its_surface(alpha, beta, offset):
-    """The axis stands at beta + alpha from level; taking the half angle off gives the surface back."""
+    """The axis stands at beta + alpha from level; taking the half angle off gives the
+    surface back.
+    """
     tilt, shift = pointed.tilted_edge(alpha, beta, offset, 0.0)
     assert tilt == pytest.approx(abs(90 - alpha - beta))
     assert shift * tan(radians(alpha)) == pytest.approx(offset)
@@ -172,9 +196,15 @@ def test_property_ball_passes_round_a_corner_keep_to_the_cusp(corner, ball, heig
         (19.98, 20.0, "internal", "turning", "diameter", 2, 0.02),
     ],
 )
-def test_corrections_and_their_signs(measured, target, feature, process, compensation, walls, change):
-    """Milling: a smaller wear value cuts more. Turning: a larger one moves the tool outwards, in a bore as on a shaft."""
-    assert correction.wear_correction(measured, target, feature, process, compensation, walls) == pytest.approx(change)
+def test_corrections_and_their_signs(
+    measured, target, feature, process, compensation, walls, change
+):
+    """Milling: a smaller wear value cuts more. Turning: a larger one moves the tool outwards, in a
+    bore as on a shaft.
+    """
+    assert correction.wear_correction(
+        measured, target, feature, process, compensation, walls
+    ) == pytest.approx(change)
 
 
 @given(st.floats(1, 200), st.floats(0.1, 10), st.floats(20, 200), st.integers(100, 6000))
@@ -193,11 +223,22 @@ def test_a_screw_and_a_chuck_by_hand():
     assert chuck.chuck_torque(3, 4324, 0.15, 90) == pytest.approx(87.561)
 
 
-@given(st.floats(-300, 300), st.floats(-300, 300), st.floats(-300, 300), st.floats(-300, 300), st.floats(-360, 360))
+@given(
+    st.floats(-300, 300),
+    st.floats(-300, 300),
+    st.floats(-300, 300),
+    st.floats(-300, 300),
+    st.floats(-360, 360),
+)
 def test_property_a_turn_keeps_the_distance_and_turns_back(cx, cz, x, z, angle):
     turned = rotary.turned_about_y((cx, cz), (x, z), angle)
-    assert sqrt((turned[0] - cx) ** 2 + (turned[1] - cz) ** 2) == pytest.approx(sqrt((x - cx) ** 2 + (z - cz) ** 2), abs=1e-9)
-    assert rotary.turned_about_y((cx, cz), turned, -angle) == (pytest.approx(x, abs=1e-9), pytest.approx(z, abs=1e-9))
+    assert sqrt((turned[0] - cx) ** 2 + (turned[1] - cz) ** 2) == pytest.approx(
+        sqrt((x - cx) ** 2 + (z - cz) ** 2), abs=1e-9
+    )
+    assert rotary.turned_about_y((cx, cz), turned, -angle) == (
+        pytest.approx(x, abs=1e-9),
+        pytest.approx(z, abs=1e-9),
+    )
 
 
 @given(st.floats(5, 100), st.floats(5, 200), st.floats(0.5, 20))
@@ -206,11 +247,21 @@ def test_property_a_taper_goes_there_and_back(large, length, angle):
         with pytest.raises(OutOfRange, match="comes to a point"):
             indicated.small_end(large, length, angle)
         return
-    assert indicated.taper_angle(large, length, indicated.small_end(large, length, angle)) == pytest.approx(angle)
+    assert indicated.taper_angle(
+        large, length, indicated.small_end(large, length, angle)
+    ) == pytest.approx(angle)
 
 
-@given(st.floats(0, 7200), st.floats(30, 1200), st.floats(0, 300), st.integers(1, 200), st.integers(1, 12))
-def test_property_loading_beside_the_machine_never_takes_longer(setup, cycle, load, quantity, per_load):
+@given(
+    st.floats(0, 7200),
+    st.floats(30, 1200),
+    st.floats(0, 300),
+    st.integers(1, 200),
+    st.integers(1, 12),
+)
+def test_property_loading_beside_the_machine_never_takes_longer(
+    setup, cycle, load, quantity, per_load
+):
     beside = batch.batch_time(setup, cycle, load, quantity, per_load, parallel_load=True)
     after = batch.batch_time(setup, cycle, load, quantity, per_load)
     assert beside <= after + 1e-9

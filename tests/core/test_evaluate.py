@@ -19,13 +19,30 @@ from machining.plan.edit import AddOperation, LoadTool
 from machining.quantities.computed import FORMULAS
 from machining.world.part import Part
 
-from .build import DRILL, FACE, GOOD, LIBRARY, MEMO, TAP, answer, changed, good, plan, result, setup, turned_over
+from .build import (
+    DRILL,
+    FACE,
+    GOOD,
+    LIBRARY,
+    MEMO,
+    TAP,
+    answer,
+    changed,
+    good,
+    plan,
+    result,
+    setup,
+    turned_over,
+)
 
 
 def test_the_demo_has_one_stop_and_one_look(demo):
     plan_, library = demo
     seen = evaluate(plan_, library)
-    assert [(f.severity, f.id, f.operation) for f in seen.findings] == [("stop", "reach.stick-out-short", "a40"), ("look", "cut.power-at-worst-stock", "a20")]
+    assert [(f.severity, f.id, f.operation) for f in seen.findings] == [
+        ("stop", "reach.stick-out-short", "a40"),
+        ("look", "cut.power-at-worst-stock", "a20"),
+    ]
     assert not seen.ready
     assert all(f.fixes for f in seen.findings)
 
@@ -33,7 +50,9 @@ def test_the_demo_has_one_stop_and_one_look(demo):
 def test_the_demo_s_red_finding_is_gone_with_its_first_fix(demo):
     plan_, library = demo
     found = evaluate(plan_, library).findings[0]
-    assert [f.id for f in evaluate(apply(plan_, found.fixes[0].edits), library).findings] == ["cut.power-at-worst-stock"]
+    assert [f.id for f in evaluate(apply(plan_, found.fixes[0].edits), library).findings] == [
+        "cut.power-at-worst-stock"
+    ]
 
 
 def test_times_add_up(demo):
@@ -42,8 +61,14 @@ def test_times_add_up(demo):
         assert each.cycle_s == pytest.approx(sum(op.time_s + op.change_s for op in each.operations))
         for op in each.operations:
             assert op.time_s == pytest.approx(op.cutting_s + op.moving_s)
-            fastest = max([op.feed_mm_min, *(each.value for each in op.worked if each.figure.endswith(".link_feed"))])
-            assert op.path_mm / fastest * 60 <= op.cutting_s * 1.001  # nothing is faster than its feed
+            fastest = max(
+                [
+                    op.feed_mm_min,
+                    *(each.value for each in op.worked if each.figure.endswith(".link_feed")),
+                ]
+            )
+            # nothing is faster than its feed
+            assert op.path_mm / fastest * 60 <= op.cutting_s * 1.001
         starts = [op.starts_s for op in each.operations]
         assert starts == sorted(starts)
     assert seen.one_part_s == pytest.approx(sum(s.cycle_s for s in seen.setups) + seen.handling_s)
@@ -69,7 +94,9 @@ def test_removed_volumes_and_weights_agree(demo):
 
 
 def test_what_is_left_at_the_end_is_the_part(demo):
-    """Booleans through both setups end within the corner bits a cutter leaves of the finished solid."""
+    """Booleans through both setups end within the corner bits a cutter leaves of the finished
+    solid.
+    """
     plan_, library = demo
     last = walk(plan_, library, Memo()).setups[1].operations[-1].stock_after
     assert volume(last) == pytest.approx(149997.27, rel=0.01)
@@ -98,7 +125,13 @@ def test_a_memo_forgets_the_oldest_first():
 
 def test_the_answer_is_plain_json_without_nan(demo):
     sent = json.loads(to_bytes(evaluate(*demo)))
-    assert set(sent["setups"][0]["operations"][0]["answers"]) == {"hold", "reach", "travel", "cut", "size"}
+    assert set(sent["setups"][0]["operations"][0]["answers"]) == {
+        "hold",
+        "reach",
+        "travel",
+        "cut",
+        "size",
+    }
 
     def numbers(value):
         if isinstance(value, dict):
@@ -152,7 +185,9 @@ def test_a_thinned_chip_is_fed_faster_and_no_more_than_twice(demo):
 
 
 def test_shop_friendly_typed_values_are_kept():
-    typed = result(answer(changed(good(), "operation:rough", rpm=8000.0, feed_mm_min=2000.0)), "rough")
+    typed = result(
+        answer(changed(good(), "operation:rough", rpm=8000.0, feed_mm_min=2000.0)), "rough"
+    )
     assert (typed.rpm, typed.feed_mm_min) == (8000, 2000)
 
 
@@ -200,16 +235,36 @@ def test_offers_shrink_as_the_plan_grows_and_load_what_is_missing():
 
 
 def test_taking_offers_in_order_makes_a_plan_without_a_stop(demo):
-    """What a newcomer gets by taking what is offered, with a grip: nothing that will not work on the first side."""
+    """What a newcomer gets by taking what is offered, with a grip: nothing that will not work on
+    the first side.
+    """
     whole, library = demo
-    at = whole.model_copy(update={"setups": (whole.setups[0].model_copy(update={"operations": ()}),), "tools": ()})
-    for group, label in (("Top", "Face"), ("Outside", "Rough"), ("Pocket", "Rough"), ("Outside", "Finish"), ("Pocket", "Finish walls"), ("4 ×", "Drill"), ("4 ×", "Tap")):
+    at = whole.model_copy(
+        update={"setups": (whole.setups[0].model_copy(update={"operations": ()}),), "tools": ()}
+    )
+    for group, label in (
+        ("Top", "Face"),
+        ("Outside", "Rough"),
+        ("Pocket", "Rough"),
+        ("Outside", "Finish"),
+        ("Pocket", "Finish walls"),
+        ("4 ×", "Drill"),
+        ("4 ×", "Tap"),
+    ):
         facts = walk(at, library, MEMO)
-        choice = next(o for o in offers(facts.setups[0], facts, fresh) if o.label == label and o.group.startswith(group))
+        choice = next(
+            o
+            for o in offers(facts.setups[0], facts, fresh)
+            if o.label == label and o.group.startswith(group)
+        )
         at = apply(at, choice.edits)
     seen = evaluate(at, library)
     assert len(seen.setups[0].operations) == 7
-    assert [f.id for f in seen.findings if f.severity == "stop" and f.question in ("reach", "travel", "size")] == []
+    assert [
+        f.id
+        for f in seen.findings
+        if f.severity == "stop" and f.question in ("reach", "travel", "size")
+    ] == []
 
 
 def test_the_order_of_the_good_plan_is_kept():

@@ -1,4 +1,6 @@
-"""Every kind of operation at every place with every tool has an answer, and none of them by way of the last net."""
+"""Every kind of operation at every place with every tool has an answer, and none of them by way of
+the last net.
+"""
 
 from __future__ import annotations
 
@@ -58,20 +60,44 @@ def breaks(*args, **more):
 
 @pytest.mark.parametrize("where", ["facts", "rule", "title"])
 def test_a_fault_of_the_program_leaves_only_its_own_operation_unknown(where, monkeypatch, caplog):
-    """The last net: a fault in one operation's facts, in a rule over it, or in what is shown of it."""
+    """The last net: a fault in one operation's facts, in a rule over it, or in what is
+    shown of it.
+    """
     real_facts, real_title = reach.of_operation, evaluate.__globals__["wording"].title
 
     def faulty(op, *more):
-        return breaks() if op.operation.id == "pocket" else real_facts(op, *more) if where == "facts" else real_title(op, *more) if where == "title" else iter(())
+        return (
+            breaks()
+            if op.operation.id == "pocket"
+            else (
+                real_facts(op, *more)
+                if where == "facts"
+                else real_title(op, *more)
+                if where == "title"
+                else iter(())
+            )
+        )
 
     if where == "rule":
         monkeypatch.setattr(register, "OPERATION_RULES", [*register.OPERATION_RULES])
-        monkeypatch.setitem(evaluate.__globals__, "OPERATION_RULES", [*register.OPERATION_RULES, faulty])
+        monkeypatch.setitem(
+            evaluate.__globals__, "OPERATION_RULES", [*register.OPERATION_RULES, faulty]
+        )
     else:
-        monkeypatch.setattr(*(("machining.facts.reach.of_operation", faulty) if where == "facts" else ("machining.facts.wording.title", faulty)))
+        monkeypatch.setattr(
+            *(
+                ("machining.facts.reach.of_operation", faulty)
+                if where == "facts"
+                else ("machining.facts.wording.title", faulty)
+            )
+        )
     seen = evaluate(build.good(), build.LIBRARY)
     pocket = build.result(seen, "pocket")
-    assert {question: answer.reason for question, answer in pocket.answers.items() if answer.state == "unknown"} == dict.fromkeys(("hold", "reach", "travel", "cut", "size"), NOT_WORKED_OUT)
+    assert {
+        question: answer.reason
+        for question, answer in pocket.answers.items()
+        if answer.state == "unknown"
+    } == dict.fromkeys(("hold", "reach", "travel", "cut", "size"), NOT_WORKED_OUT)
     assert pocket.title == "Rough pocket"
     assert {answer.state for answer in build.result(seen, "drill").answers.values()} == {"fine"}
     assert not seen.ready
@@ -79,23 +105,48 @@ def test_a_fault_of_the_program_leaves_only_its_own_operation_unknown(where, mon
 
 
 def test_a_pocket_is_no_hole_and_a_hole_no_pocket():
-    drilled = build.answer(build.plan(build.DRILL.model_copy(update={"on": OnFeatures(ids=("recess",))})))
-    assert "it must be holes of one diameter" in build.result(drilled, "drill").answers["cut"].reason
-    milled = build.answer(build.plan(RoughPocket(id="pocket", tool="t3", on=OnFeatures(ids=("hole0",)), step_down_mm=4.0, step_over_mm=1.6)))
+    drilled = build.answer(
+        build.plan(build.DRILL.model_copy(update={"on": OnFeatures(ids=("recess",))}))
+    )
+    assert (
+        "it must be holes of one diameter" in build.result(drilled, "drill").answers["cut"].reason
+    )
+    milled = build.answer(
+        build.plan(
+            RoughPocket(
+                id="pocket",
+                tool="t3",
+                on=OnFeatures(ids=("hole0",)),
+                step_down_mm=4.0,
+                step_over_mm=1.6,
+            )
+        )
+    )
     assert "it must be one pocket" in build.result(milled, "pocket").answers["reach"].reason
 
 
 def test_edges_of_a_pocket_are_broken_at_its_mouth():
-    """The recess lies 8 deep under the top at 20: its edge is broken at the top, round 2 × (40 + 24) of it."""
-    made = build.plan(Chamfer(id="edge", tool="t7", on=OnFeatures(ids=("recess",)), size_mm=0.5), tools=(*build.TOOLS, build.tool(7, "chamfer-8-90")))
+    """The recess lies 8 deep under the top at 20: its edge is broken at the top, round 2 × (40 +
+    24) of it.
+    """
+    made = build.plan(
+        Chamfer(id="edge", tool="t7", on=OnFeatures(ids=("recess",)), size_mm=0.5),
+        tools=(*build.TOOLS, build.tool(7, "chamfer-8-90")),
+    )
     found = build.result(build.answer(made), "edge")
-    assert (found.title, found.detail, found.sizes) == ("Break edges", "{s} round {l} × {w}", {"s": 0.5, "l": 40.0, "w": 24.0})
+    assert (found.title, found.detail, found.sizes) == (
+        "Break edges",
+        "{s} round {l} × {w}",
+        {"s": 0.5, "l": 40.0, "w": 24.0},
+    )
     assert found.z_to_mm == pytest.approx(-0.5)
     assert found.path_mm == pytest.approx(2 * (40 + 24), abs=4.0)
 
 
 REASONS = {
-    "tap-m8": "A tap can't do this.", "drill-6-8": None, "drill-19": "Ø {has} is larger than the hole, Ø {drawn}.",
+    "tap-m8": "A tap can't do this.",
+    "drill-6-8": None,
+    "drill-19": "Ø {has} is larger than the hole, Ø {drawn}.",
     "turn-drill-12": "It stands still, and on this machine the work does too.",
 }
 
@@ -103,5 +154,7 @@ REASONS = {
 @pytest.mark.parametrize(("assembly", "words"), REASONS.items())
 def test_the_list_of_tools_says_why_one_does_not_suit(assembly, words):
     facts = walk(build.plan(build.DRILL), build.LIBRARY, build.MEMO)
-    found = why_not(facts.operations()[0], facts, build.LIBRARY.tools[build.LIBRARY.assemblies[assembly].tool])
+    found = why_not(
+        facts.operations()[0], facts, build.LIBRARY.tools[build.LIBRARY.assemblies[assembly].tool]
+    )
     assert (found[0] if found else None) == words

@@ -1,4 +1,6 @@
-"""Each field of a plan with sensible and silly values: refused with a sentence, or answered; never a fault, never the last net, never infinite."""
+"""Each field of a plan with sensible and silly values: refused with a sentence, or answered; never
+a fault, never the last net, never infinite.
+"""
 
 from __future__ import annotations
 
@@ -26,8 +28,16 @@ THOROUGH: tuple[float, ...] = (0.001, 0.01, 0.1, 0.6, 3.0, 12.0, 89.0, 500.0, 9_
 NUMBERS = REFUSED + (THOROUGH if os.environ.get("HYPOTHESIS_PROFILE") == "long" else SENSIBLE)
 WORDS: tuple[Any, ...] = (None, "", "flood", "none", "G54.1 P3", "t1", "x" * 600, "a\nb", "\x00", 7)
 ODD_PLANS = {op.id: build.plan(build.FACE, op, tools=TOOLS_TOO) for op in ODD}
-PLANS = {**{op.id: build.good() for op in build.GOOD}, **ODD_PLANS, **{f"lathe {op.id}": lathe.plan(*lathe.GOOD) for op in lathe.GOOD}}
-PLANS["tilted"] = build.plan(build.FACE, Slope(id="tilted", tool="t14", size_mm=3, angle_deg=25, axes="locked"), tools=TOOLS_TOO)
+PLANS = {
+    **{op.id: build.good() for op in build.GOOD},
+    **ODD_PLANS,
+    **{f"lathe {op.id}": lathe.plan(*lathe.GOOD) for op in lathe.GOOD},
+}
+PLANS["tilted"] = build.plan(
+    build.FACE,
+    Slope(id="tilted", tool="t14", size_mm=3, angle_deg=25, axes="locked"),
+    tools=TOOLS_TOO,
+)
 
 
 def leaves(record: BaseModel, path: str = "") -> list[str]:
@@ -59,7 +69,12 @@ def all_answered(plan, on: str, record: BaseModel, bench) -> int:
                 continue
             assert QUESTIONS["answer"](changed, bench.LIBRARY, bench.MEMO), (path, value)
             if value in (12.0, "flood"):
-                preview(plan, bench.LIBRARY, bench.MEMO, [Change(on=on, fields={path: value}).model_dump(mode="json")])
+                preview(
+                    plan,
+                    bench.LIBRARY,
+                    bench.MEMO,
+                    [Change(on=on, fields={path: value}).model_dump(mode="json")],
+                )
     return count
 
 
@@ -71,33 +86,59 @@ def test_every_field_of_an_operation(name, caplog):
     assert [row.getMessage() for row in caplog.records if row.levelno >= logging.ERROR] == []
 
 
-OTHERS = [("setup:s1", build), ("setup:s1", lathe), ("tool:t3", build), ("tool:t1", lathe), ("plan", build)]
+OTHERS = [
+    ("setup:s1", build),
+    ("setup:s1", lathe),
+    ("tool:t3", build),
+    ("tool:t1", lathe),
+    ("plan", build),
+]
 
 
-@pytest.mark.parametrize(("what", "bench"), OTHERS, ids=lambda each: each if isinstance(each, str) else each.__name__.split(".")[-1])
+@pytest.mark.parametrize(
+    ("what", "bench"),
+    OTHERS,
+    ids=lambda each: each if isinstance(each, str) else each.__name__.split(".")[-1],
+)
 def test_every_field_of_a_setup_a_tool_and_the_plan(what, bench, caplog):
     plan = build.good() if bench is build else lathe.plan(*lathe.GOOD)
-    record = plan if what == "plan" else plan.setups[0] if what.startswith("setup") else plan.tool(what.partition(":")[2])
+    record = (
+        plan
+        if what == "plan"
+        else plan.setups[0]
+        if what.startswith("setup")
+        else plan.tool(what.partition(":")[2])
+    )
     all_answered(plan, what, record, bench)
     assert [row.getMessage() for row in caplog.records if row.levelno >= logging.ERROR] == []
 
 
 def test_every_field_of_blank_and_part(caplog):
     plan = build.good()
-    requirement = Requirement(id="r", what="Pocket depth", feature="recess", nominal_mm=8.0, upper_mm=0.05, lower_mm=-0.05)
+    requirement = Requirement(
+        id="r", what="Pocket depth", feature="recess", nominal_mm=8.0, upper_mm=0.05, lower_mm=-0.05
+    )
     for path in leaves(plan.stock):
         for value in values_for(plan.stock, path):
             try:
                 stock = Stock.model_validate({**plan.stock.model_dump(), path: value})
             except ValueError:
                 continue
-            assert QUESTIONS["answer"](apply(plan, [SetStock(stock=stock)]), build.LIBRARY, build.MEMO)
+            assert QUESTIONS["answer"](
+                apply(plan, [SetStock(stock=stock)]), build.LIBRARY, build.MEMO
+            )
     thin = apply(plan, [SetStock(stock=Stock(form="round", round_diameter_mm=0.001))])
-    assert QUESTIONS["answer"](thin, build.LIBRARY, build.MEMO)  # the blank is gone before the part is cut
+    # the blank is gone before the part is cut
+    assert QUESTIONS["answer"](thin, build.LIBRARY, build.MEMO)
     for path in leaves(requirement):
         for value in values_for(requirement, path):
             try:
-                part = Part.model_validate({**plan.part.model_dump(), "requirements": [{**requirement.model_dump(), path: value}]})
+                part = Part.model_validate(
+                    {
+                        **plan.part.model_dump(),
+                        "requirements": [{**requirement.model_dump(), path: value}],
+                    }
+                )
             except ValueError:
                 continue
             assert QUESTIONS["answer"](apply(plan, [SetPart(part=part)]), build.LIBRARY, build.MEMO)

@@ -1,4 +1,6 @@
-"""Open formats: what is written is read again, what is wrong is told in a sentence; the command line."""
+"""Open formats: what is written is read again, what is wrong is told in a sentence; the command
+line.
+"""
 
 from __future__ import annotations
 
@@ -58,9 +60,18 @@ def broken(**changes):
 @pytest.mark.parametrize(
     ("text", "words"),
     [
-        (b"not json", "no JSON"), (b"[1, 2]", "no plan"), (b'{"format": "other"}', "no plan"), (broken(version=99), "version 99"),
-        (broken(plan__setups__0__holding__grip_depth_mm=-3), "Grip depth is -3: it must be at least 0.001"), (broken(plan__quantity=0), "Quantity is 0"),
-        (broken(plan__setups__0__operations__1__step_down_mm="deep"), "Step down"), (broken(library__machines=[]), "library.machines must map"), (broken(geometry={"key": "x"}), "geometry is damaged"),
+        (b"not json", "no JSON"),
+        (b"[1, 2]", "no plan"),
+        (b'{"format": "other"}', "no plan"),
+        (broken(version=99), "version 99"),
+        (
+            broken(plan__setups__0__holding__grip_depth_mm=-3),
+            "Grip depth is -3: it must be at least 0.001",
+        ),
+        (broken(plan__quantity=0), "Quantity is 0"),
+        (broken(plan__setups__0__operations__1__step_down_mm="deep"), "Step down"),
+        (broken(library__machines=[]), "library.machines must map"),
+        (broken(geometry={"key": "x"}), "geometry is damaged"),
         (broken(settings__wear_factor=0.2), "Wear factor is 0.2"),
     ],
 )
@@ -74,12 +85,19 @@ def test_the_tool_list_has_a_line_a_tool():
     rows = list(csv.DictReader(io.StringIO(tool_csv.write(good(), LIBRARY))))
     assert [row["T"] for row in rows] == ["1", "2", "3", "4", "5", "6"]
     drill = rows[3]
-    assert (drill["tool"], drill["DC_mm"], drill["stick_out_mm"], drill["holder"]) == ("drill 6.8", "6.8", "58.0", "collet chuck 8")
+    assert (drill["tool"], drill["DC_mm"], drill["stick_out_mm"], drill["holder"]) == (
+        "drill 6.8",
+        "6.8",
+        "58.0",
+        "collet chuck 8",
+    )
     assert float(drill["gauge_length_mm"]) == 58 + 72
 
 
 def test_a_lost_tool_keeps_its_line():
-    lost = good().model_copy(update={"tools": (good().tools[0].model_copy(update={"assembly": "gone"}),)})
+    lost = good().model_copy(
+        update={"tools": (good().tools[0].model_copy(update={"assembly": "gone"}),)}
+    )
     row = next(csv.DictReader(io.StringIO(tool_csv.write(lost, LIBRARY))))
     assert (row["tool"], row["DC_mm"]) == ("gone", "")
 
@@ -109,13 +127,28 @@ def svg_of(of, place=0):
 def test_the_holding_drawing_says_what_a_setter_asks():
     _, drawn = svg_of(good())
     words = {each.text for each in drawn.iter("{http://www.w3.org/2000/svg}text")}
-    assert {"fixed jaw", "moving jaw", "G54", "X", "Y", "Z", "84", "54", "125", "6", "From above", "From the right end"} <= words
+    assert {
+        "fixed jaw",
+        "moving jaw",
+        "G54",
+        "X",
+        "Y",
+        "Z",
+        "84",
+        "54",
+        "125",
+        "6",
+        "From above",
+        "From the right end",
+    } <= words
     assert "1" in words  # the blank stands 1 over the zero
     assert "34" in words  # parallels: jaw height 40 less grip 6
 
 
 def test_a_sawn_blank_s_size_says_how_much_larger_it_can_be():
-    sawn = good().model_copy(update={"stock": good().stock.model_copy(update={"saw_tolerance_mm": 1.5})})
+    sawn = good().model_copy(
+        update={"stock": good().stock.model_copy(update={"saw_tolerance_mm": 1.5})}
+    )
     words = {each.text for each in svg_of(sawn)[1].iter("{http://www.w3.org/2000/svg}text")}
     assert {"84 +1.5", "54 +1.5"} <= words
 
@@ -165,12 +198,17 @@ def test_cli_tells_a_bad_file_and_ends_with_two(content, words, tmp_path, capsys
 
 def test_cli_reads_step_files_with_progress(tmp_path, capsys):
     assert main(["read-step", str(PARTS / "hinge-plate.step"), "--out", str(tmp_path)]) == 0
-    lines = [json.loads(line) for line in capsys.readouterr().out.splitlines() if line.startswith("{")]
+    lines = [
+        json.loads(line) for line in capsys.readouterr().out.splitlines() if line.startswith("{")
+    ]
     assert [line["doing"] for line in lines][-1] == "done"
     assert lines[-1]["size"] == [80, 50, 20]
     assert (tmp_path / "mesh.glb").read_bytes()[:4] == b"glTF"
     assert main(["read-step", str(PARTS / "two-blocks.step")]) == 2
-    assert json.loads(capsys.readouterr().out.splitlines()[-1])["sizes"] == [[40.0, 30.0, 10.0], [20.0, 30.0, 10.0]]
+    assert json.loads(capsys.readouterr().out.splitlines()[-1])["sizes"] == [
+        [40.0, 30.0, 10.0],
+        [20.0, 30.0, 10.0],
+    ]
     assert main(["read-step", str(PARTS / "two-blocks.step"), "--solid", "2"]) == 0
     assert main(["read-step", str(DEMO.parent / "clamp_block.py")]) == 2
     assert isinstance(good().setups[0].operations[3], FinishWalls)

@@ -11,7 +11,17 @@ from machining.findings.finding import in_words
 from machining.plan.apply import EditRefused, apply
 from machining.plan.document import Holding, Orientation, Plan, Zero
 from machining.plan.edit import Keep, MoveOperation
-from machining.plan.operation import Bore, Drill, FinishWalls, OnFeatures, Outside, Points, Rectangle, RoughOutside, RoughPocket
+from machining.plan.operation import (
+    Bore,
+    Drill,
+    FinishWalls,
+    OnFeatures,
+    Outside,
+    Points,
+    Rectangle,
+    RoughOutside,
+    RoughPocket,
+)
 from machining.world.part import Requirement
 
 from .build import (
@@ -58,42 +68,164 @@ IN_THE_AIR = Rectangle(x_mm=0, y_mm=0, top_mm=20, length_mm=30, width_mm=20, dep
 
 def on_dunlin(stick_out: float) -> Plan:
     long = tool(4, "drill-6-8", stick_out, "dunlin").model_copy(update={"id": "d4"})
-    return plan(setups=(setup(FACE.model_copy(update={"tool": ""}), DRILL.model_copy(update={"tool": "d4"}), machine="dunlin"),), tools=(*TOOLS, long))
+    return plan(
+        setups=(
+            setup(
+                FACE.model_copy(update={"tool": ""}),
+                DRILL.model_copy(update={"tool": "d4"}),
+                machine="dunlin",
+            ),
+        ),
+        tools=(*TOOLS, long),
+    )
 
 
 CASES = [
-    Case("hold.none-chosen", "look", lambda: changed(good(), "setup:s1", holding=None), 0, "Nothing says how the part is held in setup 1."),
-    Case("hold.grip-shallow", "stop", lambda: changed(good(), "setup:s1", holding__grip_depth_mm=2.0), 0, "The jaws grip 2.0 mm; a part this tall asks for 5.0 mm."),
-    Case("hold.grip-shallow", "look", lambda: changed(good(), "setup:s1", holding__grip_depth_mm=4.0), 0),
+    Case(
+        "hold.none-chosen",
+        "look",
+        lambda: changed(good(), "setup:s1", holding=None),
+        0,
+        "Nothing says how the part is held in setup 1.",
+    ),
+    Case(
+        "hold.grip-shallow",
+        "stop",
+        lambda: changed(good(), "setup:s1", holding__grip_depth_mm=2.0),
+        0,
+        "The jaws grip 2.0 mm; a part this tall asks for 5.0 mm.",
+    ),
+    Case(
+        "hold.grip-shallow",
+        "look",
+        lambda: changed(good(), "setup:s1", holding__grip_depth_mm=4.0),
+        0,
+    ),
     Case("hold.slips", "stop", lambda: changed(good(), "setup:s1", holding__torque_nm=2.0), 0),
-    Case("hold.jaw-in-cut", "stop", lambda: changed(good(), "operation:rough", on__depth_mm=25.0), 0, "The cutter comes 4.0 mm too low for the jaws; it must stay 1.0 mm above them."),
-    Case("hold.jaw-in-cut", "stop", lambda: changed(good(), "operation:outside", on__depth_mm=22.0), 0),
+    Case(
+        "hold.jaw-in-cut",
+        "stop",
+        lambda: changed(good(), "operation:rough", on__depth_mm=25.0),
+        0,
+        "The cutter comes 4.0 mm too low for the jaws; it must stay 1.0 mm above them.",
+    ),
+    Case(
+        "hold.jaw-in-cut",
+        "stop",
+        lambda: changed(good(), "operation:outside", on__depth_mm=22.0),
+        0,
+    ),
     Case("reach.stick-out-short", "stop", lambda: changed(good(), "tool:t3", stick_out_mm=8.0), 0),
     Case("reach.stick-out-long", "look", lambda: changed(good(), "tool:t3", stick_out_mm=41.0), 0),
-    Case("reach.shank-in-holder", "stop", lambda: changed(good(), "tool:t3", stick_out_mm=45.0), 0, "T3 stands out 45.0 mm, which leaves less than 22.0 mm of its shank in the holder."),
-    Case("reach.flute-short", "stop", lambda: plan(FACE, ROUGH.model_copy(update={"tool": "t8", "step_down_mm": 18.0}), tools=(*TOOLS, tool(8, "end-mill-6-z3"))), 0),
-    Case("reach.inner-radius", "stop", lambda: changed(good(), "operation:walls", tool="t2"), 0, "The inner corners are 4.0 mm; T2 leaves 6.0 mm."),
     Case(
-        "reach.wrong-floor", "stop", lambda: plan(FACE, RoughPocket(id="air", tool="t3", on=IN_THE_AIR, step_down_mm=2, step_over_mm=2)), 0,
+        "reach.shank-in-holder",
+        "stop",
+        lambda: changed(good(), "tool:t3", stick_out_mm=45.0),
+        0,
+        "T3 stands out 45.0 mm, which leaves less than 22.0 mm of its shank in the holder.",
+    ),
+    Case(
+        "reach.flute-short",
+        "stop",
+        lambda: plan(
+            FACE,
+            ROUGH.model_copy(update={"tool": "t8", "step_down_mm": 18.0}),
+            tools=(*TOOLS, tool(8, "end-mill-6-z3")),
+        ),
+        0,
+    ),
+    Case(
+        "reach.inner-radius",
+        "stop",
+        lambda: changed(good(), "operation:walls", tool="t2"),
+        0,
+        "The inner corners are 4.0 mm; T2 leaves 6.0 mm.",
+    ),
+    Case(
+        "reach.wrong-floor",
+        "stop",
+        lambda: plan(
+            FACE, RoughPocket(id="air", tool="t3", on=IN_THE_AIR, step_down_mm=2, step_over_mm=2)
+        ),
+        0,
         "The stock ends 15.0 mm below the floor of this cut: nothing is cut.",
     ),
-    Case("reach.wrong-floor", "look", lambda: plan(*GOOD, POCKET.model_copy(update={"id": "again"})), 0, "Nothing is left to cut here: what it takes is gone already."),
-    Case("reach.not-in-this-setup", "stop", lambda: plan(setups=(setup(*GOOD, Drill(id="low", tool="t9", on=OnFeatures(ids=("below",)))), turned_over()), tools=(*TOOLS, tool(9, "drill-5-8"))), 0,
-         "What it cuts can't be seen from here; a tool can come from the part's bottom."),
+    Case(
+        "reach.wrong-floor",
+        "look",
+        lambda: plan(*GOOD, POCKET.model_copy(update={"id": "again"})),
+        0,
+        "Nothing is left to cut here: what it takes is gone already.",
+    ),
+    Case(
+        "reach.not-in-this-setup",
+        "stop",
+        lambda: plan(
+            setups=(
+                setup(*GOOD, Drill(id="low", tool="t9", on=OnFeatures(ids=("below",)))),
+                turned_over(),
+            ),
+            tools=(*TOOLS, tool(9, "drill-5-8")),
+        ),
+        0,
+        "What it cuts can't be seen from here; a tool can come from the part's bottom.",
+    ),
     Case("travel.axis", "stop", lambda: on_dunlin(200.0), None),
-    Case("travel.speed-over", "stop", lambda: changed(good(), "operation:rough", rpm=20_000.0), 0, "20000 rpm is faster than machine, tool and holder allow, 12000 rpm."),
+    Case(
+        "travel.speed-over",
+        "stop",
+        lambda: changed(good(), "operation:rough", rpm=20_000.0),
+        0,
+        "20000 rpm is faster than machine, tool and holder allow, 12000 rpm.",
+    ),
     Case("travel.speed-over", "stop", lambda: changed(good(), "operation:rough", rpm=20.0), 0),
-    Case("travel.feed-unreachable", "look", lambda: changed(good(), "operation:face", feed_mm_min=16_000.0), 0),
-    Case("cut.power", "stop", lambda: changed(good(), "operation:face", feed_mm_min=9000.0, step_over_mm=50.0), 0),
-    Case("cut.power-at-worst-stock", "look", lambda: changed(plan(*GOOD, stock=STOCK.model_copy(update={"saw_tolerance_mm": 1.1})), "operation:rough", step_down_mm=18.0, step_over_mm=3.2), 0),
+    Case(
+        "travel.feed-unreachable",
+        "look",
+        lambda: changed(good(), "operation:face", feed_mm_min=16_000.0),
+        0,
+    ),
+    Case(
+        "cut.power",
+        "stop",
+        lambda: changed(good(), "operation:face", feed_mm_min=9000.0, step_over_mm=50.0),
+        0,
+    ),
+    Case(
+        "cut.power-at-worst-stock",
+        "look",
+        lambda: changed(
+            plan(*GOOD, stock=STOCK.model_copy(update={"saw_tolerance_mm": 1.1})),
+            "operation:rough",
+            step_down_mm=18.0,
+            step_over_mm=3.2,
+        ),
+        0,
+    ),
     Case("cut.speed-band", "look", lambda: changed(good(), "operation:rough", rpm=2000.0), 0),
-    Case("cut.chip-over", "stop", lambda: changed(good(), "operation:rough", feed_mm_min=8000.0), 0),
-    Case("cut.chip-over", "stop", lambda: changed(good(), "operation:rough", feed_mm_min=8000.0), 1),
+    Case(
+        "cut.chip-over", "stop", lambda: changed(good(), "operation:rough", feed_mm_min=8000.0), 0
+    ),
+    Case(
+        "cut.chip-over", "stop", lambda: changed(good(), "operation:rough", feed_mm_min=8000.0), 1
+    ),
     Case("cut.chip-over", "stop", lambda: changed(good(), "plan", material="pom-c"), 0),
     Case("cut.rubs", "look", lambda: changed(good(), "operation:walls", feed_mm_min=90.0), 1),
     Case("cut.rubs", "look", lambda: changed(good(), "operation:walls", feed_mm_min=90.0), 0),
-    Case("size.order", "stop", lambda: plan(FACE, WALLS, POCKET), 0, "It finishes what operation 30 roughs afterwards."),
-    Case("size.order", "stop", lambda: plan(FACE, TAP, DRILL), 0, "2 of 2 holes are tapped before they are drilled."),
+    Case(
+        "size.order",
+        "stop",
+        lambda: plan(FACE, WALLS, POCKET),
+        0,
+        "It finishes what operation 30 roughs afterwards.",
+    ),
+    Case(
+        "size.order",
+        "stop",
+        lambda: plan(FACE, TAP, DRILL),
+        0,
+        "2 of 2 holes are tapped before they are drilled.",
+    ),
     Case("size.push-off", "stop", lambda: tight(0.004), None),
     Case("size.push-off", "look", lambda: tight(0.012), 0),
     Case("size.face-not-yet-cut", "look", lambda: plan(DRILL, FACE), 0),
@@ -101,7 +233,14 @@ CASES = [
 
 
 def tight(each_way: float) -> Plan:
-    requirement = Requirement(id="w", what="Pocket", feature="recess", nominal_mm=40, upper_mm=each_way, lower_mm=-each_way)
+    requirement = Requirement(
+        id="w",
+        what="Pocket",
+        feature="recess",
+        nominal_mm=40,
+        upper_mm=each_way,
+        lower_mm=-each_way,
+    )
     return plan(*GOOD, part=PART.model_copy(update={"requirements": (requirement,)}))
 
 
@@ -122,7 +261,11 @@ def test_the_finding_is_there_with_its_severity_and_words(case):
         assert sentence == case.words
 
 
-@pytest.mark.parametrize("case", [c for c in CASES if c.fix is not None], ids=lambda case: f"{case.id}-{CASES.index(case)}")
+@pytest.mark.parametrize(
+    "case",
+    [c for c in CASES if c.fix is not None],
+    ids=lambda case: f"{case.id}-{CASES.index(case)}",
+)
 def test_its_fix_settles_it(case):
     before = case.make()
     found = finding(before, case.id)
@@ -130,7 +273,11 @@ def test_its_fix_settles_it(case):
     assert found.key not in {f.key for f in answer(after).findings}
 
 
-@pytest.mark.parametrize("case", [c for c in CASES if c.fix is not None], ids=lambda case: f"{case.id}-{CASES.index(case)}")
+@pytest.mark.parametrize(
+    "case",
+    [c for c in CASES if c.fix is not None],
+    ids=lambda case: f"{case.id}-{CASES.index(case)}",
+)
 def test_every_fix_it_offers_can_be_applied(case):
     before = case.make()
     for place in range(len(finding(before, case.id).fixes)):
@@ -139,7 +286,11 @@ def test_every_fix_it_offers_can_be_applied(case):
 
 def test_what_nothing_else_mends_can_be_taken_out():
     """A hole that is tapped and never drilled, a travel no machine has: there is always one way."""
-    for made in (plan(FACE, TAP), on_dunlin(200.0), plan(FACE, DRILL.model_copy(update={"peck_mm": None}), setups=(setup(DRILL),))):
+    for made in (
+        plan(FACE, TAP),
+        on_dunlin(200.0),
+        plan(FACE, DRILL.model_copy(update={"peck_mm": None}), setups=(setup(DRILL),)),
+    ):
         for found in answer(made).findings:
             assert found.fixes, found.id
     alone = finding(plan(FACE, TAP), "size.order")
@@ -148,15 +299,29 @@ def test_what_nothing_else_mends_can_be_taken_out():
 
 
 def test_a_part_no_vise_takes_is_told():
-    huge = plan(part=PART.model_copy(update={"size_mm": (400.0, 300.0, 20.0), "typed": ()}), setups=(setup(FACE, holding=None),))
+    huge = plan(
+        part=PART.model_copy(update={"size_mm": (400.0, 300.0, 20.0), "typed": ()}),
+        setups=(setup(FACE, holding=None),),
+    )
     found = finding(huge, "hold.none-chosen")
     assert in_words(found).endswith("no vise of the library opens far enough.")
     assert after_fix(huge, found).setups == ()
 
 
 def test_torque_has_its_own_limit():
-    """A slow wide cut with a big cutter in steel on the small machine's high belt: torque, not power, is over."""
-    heavy = RoughOutside(id="heavy", tool="d16", on=Outside(depth_mm=16.0), step_down_mm=16.0, step_over_mm=8.0, rpm=1200.0, feed_mm_min=500.0, reason="as proven")
+    """A slow wide cut with a big cutter in steel on the small machine's high belt: torque, not
+    power, is over.
+    """
+    heavy = RoughOutside(
+        id="heavy",
+        tool="d16",
+        on=Outside(depth_mm=16.0),
+        step_down_mm=16.0,
+        step_over_mm=8.0,
+        rpm=1200.0,
+        feed_mm_min=500.0,
+        reason="as proven",
+    )
     tools = (tool(6, "end-mill-16-z3", machine="dunlin").model_copy(update={"id": "d16"}),)
     seen = plan(setups=(setup(heavy, machine="dunlin"),), tools=tools, material="c45")
     found = [f for f in answer(seen).findings if f.id in ("cut.power", "cut.torque")]
@@ -170,7 +335,16 @@ def test_torque_has_its_own_limit():
 def test_a_speed_outside_the_band_is_kept_with_words():
     fast = changed(good(), "operation:rough", rpm=2000.0, reason="coolant hole is on the left")
     assert "cut.speed-band" in ids(fast)
-    kept = apply(fast, [Keep(on="operation:rough", finding="cut.speed-band", words="proven on this part since spring")])
+    kept = apply(
+        fast,
+        [
+            Keep(
+                on="operation:rough",
+                finding="cut.speed-band",
+                words="proven on this part since spring",
+            )
+        ],
+    )
     assert "cut.speed-band" not in ids(kept)
     assert finding(kept, "cut.speed-band").kept == "proven on this part since spring"
     assert result(answer(kept), "rough").answers["cut"].state == "fine"
@@ -182,7 +356,9 @@ def test_thresholds_are_the_shop_s():
     generous = with_settings(holding_factor=1.0)
     slack = changed(good(), "setup:s1", holding__torque_nm=12.0)
     strict = with_settings(holding_factor=4.0)
-    factor = min(g.value for op in answer(slack).setups[0].operations for g in op.gauges if g.name == "Slip")
+    factor = min(
+        g.value for op in answer(slack).setups[0].operations for g in op.gauges if g.name == "Slip"
+    )
     assert 1.0 < factor < 4.0
     assert "hold.slips" not in ids(slack, generous)
     assert "hold.slips" in ids(slack, strict)
@@ -190,7 +366,10 @@ def test_thresholds_are_the_shop_s():
 
 def test_the_hold_fix_gives_just_the_asked_factor():
     slack = changed(good(), "setup:s1", holding__torque_nm=2.0)
-    worst = min((f for f in answer(slack).findings if f.id == "hold.slips"), key=lambda f: float(f.values["factor"].value))
+    worst = min(
+        (f for f in answer(slack).findings if f.id == "hold.slips"),
+        key=lambda f: float(f.values["factor"].value),
+    )
     mended = after_fix(slack, worst)
     gauge = next(g for g in result(answer(mended), worst.operation).gauges if g.name == "Slip")
     assert gauge.limit <= gauge.value < gauge.limit * 1.2
@@ -201,33 +380,58 @@ def test_a_stick_out_fix_names_what_shares_the_tool():
     short = changed(good(), "tool:t3", stick_out_mm=8.0)
     found = [f for f in answer(short).findings if f.id == "reach.stick-out-short"]
     assert {f.operation for f in found} == {"pocket", "walls"}
-    assert "reach.stick-out-short" not in ids(after_fix(short, max(found, key=lambda f: float(f.values["needed"].value))))
+    assert "reach.stick-out-short" not in ids(
+        after_fix(short, max(found, key=lambda f: float(f.values["needed"].value)))
+    )
 
 
 def test_a_holder_is_stopped_by_a_jaw_too():
-    """Drilling near a jaw that stands higher than the part: only the jaw makes the stick-out short."""
+    """Drilling near a jaw that stands higher than the part: only the jaw makes the
+    stick-out short.
+    """
     low = PART.model_copy(update={"typed": ()})
     flat = STOCK.model_copy(update={"z_low_mm": 0.0, "z_high_mm": 0.0})
     hole = Drill(id="d", tool="t4", on=Points(at_mm=((0.0, 20.0),), diameter_mm=6.8, depth_mm=6.0))
     held, unheld = (
-        next(g.limit for g in result(answer(plan(part=low, stock=flat, setups=(setup(hole, holding=holding),))), "d").gauges if g.name == "Stick-out")
+        next(
+            g.limit
+            for g in result(
+                answer(plan(part=low, stock=flat, setups=(setup(hole, holding=holding),))), "d"
+            ).gauges
+            if g.name == "Stick-out"
+        )
         for holding in (VISE.model_copy(update={"grip_depth_mm": 20.0}), None)
     )
-    deep = plan(part=low, stock=flat, setups=(setup(hole, holding=VISE.model_copy(update={"grip_depth_mm": 30.0})),))
+    deep = plan(
+        part=low,
+        stock=flat,
+        setups=(setup(hole, holding=VISE.model_copy(update={"grip_depth_mm": 30.0})),),
+    )
     above = next(g.limit for g in result(answer(deep), "d").gauges if g.name == "Stick-out")
     assert held == pytest.approx(unheld)  # jaws level with the top change nothing
     assert above == pytest.approx(unheld + 10.0)  # jaws 10 over it ask for 10 more
 
 
 def test_moving_it_where_it_can_be_seen_settles_it():
-    both = plan(setups=(setup(*GOOD, Drill(id="low", tool="t9", on=OnFeatures(ids=("below",)))), turned_over()), tools=(*TOOLS, tool(9, "drill-5-8")))
+    both = plan(
+        setups=(
+            setup(*GOOD, Drill(id="low", tool="t9", on=OnFeatures(ids=("below",)))),
+            turned_over(),
+        ),
+        tools=(*TOOLS, tool(9, "drill-5-8")),
+    )
     found = finding(both, "reach.not-in-this-setup")
     assert found.fixes[0].edits == (MoveOperation(operation="low", setup="s2", index=0),)
     assert "reach.not-in-this-setup" not in ids(apply(both, found.fixes[0].edits))
 
 
 def test_bore_before_drill_is_out_of_order():
-    early = plan(FACE, Bore(id="b", tool="t9", on=OnFeatures(ids=("hole0",))), DRILL, tools=(*TOOLS, tool(9, "bore-20")))
+    early = plan(
+        FACE,
+        Bore(id="b", tool="t9", on=OnFeatures(ids=("hole0",))),
+        DRILL,
+        tools=(*TOOLS, tool(9, "bore-20")),
+    )
     assert finding(early, "size.order").operation == "b"
 
 
@@ -236,7 +440,11 @@ def test_push_off_is_eased_by_each_of_its_fixes():
     found = finding(pushed, "size.push-off")
     base = next(g.value for g in result(answer(pushed), "walls").gauges if g.name == "Push-off")
     for place, fix in enumerate(found.fixes):
-        after = next(g.value for g in result(answer(after_fix(pushed, found, place)), "walls").gauges if g.name == "Push-off")
+        after = next(
+            g.value
+            for g in result(answer(after_fix(pushed, found, place)), "walls").gauges
+            if g.name == "Push-off"
+        )
         again = "once more" in fix.label
         assert after < base or again
 
@@ -246,7 +454,9 @@ def test_what_is_not_known_is_said_and_never_fine():
     states = {a.state for a in result(answer(nothing), "face").answers.values()}
     assert states == {"unknown"}
     assert not answer(nothing).ready
-    lost = plan(FACE, tools=(tool(1, "face-mill-50").model_copy(update={"assembly": "sold-last-year"}),))
+    lost = plan(
+        FACE, tools=(tool(1, "face-mill-50").model_copy(update={"assembly": "sold-last-year"}),)
+    )
     assert "no assembly 'sold-last-year'" in result(answer(lost), "face").answers["reach"].reason
     bare = plan(FACE, material="")
     assert result(answer(bare), "face").answers["cut"].reason == "No material is chosen."
@@ -255,10 +465,14 @@ def test_what_is_not_known_is_said_and_never_fine():
 
 
 def test_jaws_close_on_what_they_grip_not_on_what_stands_over_it():
-    """Turned over, the jaws meet the finished sides (50 across) under the rim that is still at stock size (54)."""
+    """Turned over, the jaws meet the finished sides (50 across) under the rim that is still at
+    stock size (54).
+    """
     over = plan(setups=(setup(*GOOD), turned_over(FACE.model_copy(update={"id": "face2"}))))
     first, second = answer(over).setups
-    across = [sorted(jaw["rectangle"][k] for jaw in each.jaws for k in (1, 3)) for each in (first, second)]
+    across = [
+        sorted(jaw["rectangle"][k] for jaw in each.jaws for k in (1, 3)) for each in (first, second)
+    ]
     assert across[0][1:3] == pytest.approx([-27, 27])
     assert across[1][1:3] == pytest.approx([-25, 25], abs=0.01)
 
@@ -274,7 +488,12 @@ def test_a_part_that_does_not_fit_the_vise_is_told():
 
 
 def test_a_zero_on_a_lying_hole_is_told_and_the_rest_goes_on():
-    odd = changed(good(), "setup:s1", zero=Zero(of="hole", hole="hole0").model_dump(), orientation=Orientation(up="+x").model_dump())
+    odd = changed(
+        good(),
+        "setup:s1",
+        zero=Zero(of="hole", hole="hole0").model_dump(),
+        orientation=Orientation(up="+x").model_dump(),
+    )
     assert "stands upright" in answer(odd).setups[0].unknown["travel"]
 
 

@@ -11,11 +11,44 @@ import pytest
 from shapely import Point, box
 
 from machining.geometry import hidden_line
-from machining.geometry.frames import DIRECTIONS, FLIPS, Pose, axis, flip_between, flip_in_words, flipped, name_of, named, opposite, orientation
+from machining.geometry.frames import (
+    DIRECTIONS,
+    FLIPS,
+    Pose,
+    axis,
+    flip_between,
+    flip_in_words,
+    flipped,
+    name_of,
+    named,
+    opposite,
+    orientation,
+)
 from machining.geometry.kernel import SeveralSolids, UnreadableStep, check_text, examine
 from machining.geometry.mesh import Mesh, crease_edges
-from machining.geometry.regions import disc, grown, moved, opened, polygons_of, rectangle, region_from_loops
-from machining.geometry.solids import bar, block, bounds, from_mesh, joined, outline, posed, prism, section, to_mesh, top_surface, volume
+from machining.geometry.regions import (
+    disc,
+    grown,
+    moved,
+    opened,
+    polygons_of,
+    rectangle,
+    region_from_loops,
+)
+from machining.geometry.solids import (
+    bar,
+    block,
+    bounds,
+    from_mesh,
+    joined,
+    outline,
+    posed,
+    prism,
+    section,
+    to_mesh,
+    top_surface,
+    volume,
+)
 from machining.quantities.errors import OutOfRange
 from machining.world.feature import Flat, Hole, Pocket
 from machining.world.geometry import from_examined, from_json, of_block, to_json
@@ -106,7 +139,9 @@ def test_prisms_and_bars_have_their_volumes():
     assert volume(prism(ring, 4, 4)) == 0
     drill = bar(0, 0, 3.4, 0, 20, tip=2.0)
     assert volume(drill) == pytest.approx(pi * 3.4**2 * (20 + 2 / 3), rel=5e-3)
-    assert volume(joined([bar(0, 0, 3, 0, 5), bar(20, 0, 3, 0, 5)])) == pytest.approx(2 * volume(bar(0, 0, 3, 0, 5)))
+    assert volume(joined([bar(0, 0, 3, 0, 5), bar(20, 0, 3, 0, 5)])) == pytest.approx(
+        2 * volume(bar(0, 0, 3, 0, 5))
+    )
 
 
 def test_sections_outlines_and_tops():
@@ -129,7 +164,10 @@ def test_regions_open_shut_and_move():
     assert opened(pocket, 8.0).area < pocket.area
     assert grown(grown(pocket, 3), -3).symmetric_difference(pocket).area < 0.5
     assert moved(pocket, 5, 6).centroid.coords[0] == pytest.approx((5, 6))
-    outer, hole = np.array([[0, 0], [9, 0], [9, 9], [0, 9]], float), np.array([[3, 3], [3, 6], [6, 6], [6, 3]], float)
+    outer, hole = (
+        np.array([[0, 0], [9, 0], [9, 9], [0, 9]], float),
+        np.array([[3, 3], [3, 6], [6, 6], [6, 3]], float),
+    )
     assert region_from_loops([outer, hole]).area == pytest.approx(72)
     assert polygons_of(region_from_loops([])) == []
 
@@ -137,8 +175,15 @@ def test_regions_open_shut_and_move():
 def test_from_above_a_cube_is_a_square():
     drawn = hidden_line.draw([cube()], hidden_line.FROM_ABOVE)[0]
     # the four edges of the top twice (crease and outline), none of them hidden
-    assert np.unique(np.round(drawn.seen.reshape(-1, 2), 3), axis=0).tolist() == [[0, 0], [0, 10], [10, 0], [10, 10]]
-    assert np.linalg.norm(drawn.seen[:, 1] - drawn.seen[:, 0], axis=1) == pytest.approx(np.full(len(drawn.seen), 10.0), abs=0.05)
+    assert np.unique(np.round(drawn.seen.reshape(-1, 2), 3), axis=0).tolist() == [
+        [0, 0],
+        [0, 10],
+        [10, 0],
+        [10, 10],
+    ]
+    assert np.linalg.norm(drawn.seen[:, 1] - drawn.seen[:, 0], axis=1) == pytest.approx(
+        np.full(len(drawn.seen), 10.0), abs=0.05
+    )
 
 
 def test_what_stands_in_front_hides_what_is_behind():
@@ -160,7 +205,13 @@ def test_a_half_covered_edge_is_cut_where_the_cover_ends():
 
 
 def test_a_step_file_gives_size_volume_and_faces(hinge_plate):
-    by_hand = 80 * 50 * 20 - (4 - pi) * 36 * 20 - (40 * 26 - (4 - pi) * 25) * 8 - 2 * pi * 4.25**2 * 20 - pi * 25 * 12
+    by_hand = (
+        80 * 50 * 20
+        - (4 - pi) * 36 * 20
+        - (40 * 26 - (4 - pi) * 25) * 8
+        - 2 * pi * 4.25**2 * 20
+        - pi * 25 * 12
+    )
     assert hinge_plate.volume == pytest.approx(by_hand, rel=1e-6)
     assert hinge_plate.mesh.volume() == pytest.approx(by_hand, rel=1e-3)
     assert hinge_plate.schema == "AP214"
@@ -171,10 +222,17 @@ def test_a_step_file_gives_size_volume_and_faces(hinge_plate):
 
 def test_its_features_are_found_with_their_sizes(hinge_plate):
     found = recognise(hinge_plate)
-    pockets, holes = [f for f in found if isinstance(f, Pocket)], [f for f in found if isinstance(f, Hole)]
-    assert [(p.opens, p.depth_mm, p.corner_radius_mm, p.closed) for p in pockets] == [("+z", 8.0, 5.0, True)]
+    pockets, holes = (
+        [f for f in found if isinstance(f, Pocket)],
+        [f for f in found if isinstance(f, Hole)],
+    )
+    assert [(p.opens, p.depth_mm, p.corner_radius_mm, p.closed) for p in pockets] == [
+        ("+z", 8.0, 5.0, True)
+    ]
     assert [(h.diameter_mm, h.length_mm, h.through, h.opens) for h in holes] == [
-        (10.0, 12.0, True, ("+z", "-z")), (8.5, 20.0, True, ("+z", "-z")), (8.5, 20.0, True, ("+z", "-z")),
+        (10.0, 12.0, True, ("+z", "-z")),
+        (8.5, 20.0, True, ("+z", "-z")),
+        (8.5, 20.0, True, ("+z", "-z")),
     ]
     assert {f.faces for f in found if isinstance(f, Flat) and f.outermost} == set(DIRECTIONS)
 
@@ -202,7 +260,13 @@ def test_one_of_several_solids_has_to_be_chosen():
 
 @pytest.mark.parametrize(
     ("content", "sentence"),
-    [(b"", "empty"), (b"   \n", "empty"), (b"solid cube\nendsolid", "not a STEP file"), (b"PK\x03\x04", "not a STEP file"), (DEMO.read_bytes()[:9000], "cut off")],
+    [
+        (b"", "empty"),
+        (b"   \n", "empty"),
+        (b"solid cube\nendsolid", "not a STEP file"),
+        (b"PK\x03\x04", "not a STEP file"),
+        (DEMO.read_bytes()[:9000], "cut off"),
+    ],
 )
 def test_what_is_no_step_file_is_refused_in_a_sentence(content, sentence):
     with pytest.raises(UnreadableStep, match=sentence) as refused:
@@ -225,8 +289,22 @@ def test_geometry_is_stored_and_read_again(hinge_plate):
 
 
 def test_a_block_with_typed_features_is_a_solid():
-    hole = Hole(id="h", point=(10, 0, 0), axis="+z", diameter_mm=8, length_mm=20, through=True, opens=("+z", "-z"))
-    pocket = Pocket(id="p", loops=(((-20.0, -8.0, 15.0), (-4.0, -8.0, 15.0), (-4.0, 8.0, 15.0), (-20.0, 8.0, 15.0)),), opens="+z", depth_mm=5, corner_radius_mm=2)
+    hole = Hole(
+        id="h",
+        point=(10, 0, 0),
+        axis="+z",
+        diameter_mm=8,
+        length_mm=20,
+        through=True,
+        opens=("+z", "-z"),
+    )
+    pocket = Pocket(
+        id="p",
+        loops=(((-20.0, -8.0, 15.0), (-4.0, -8.0, 15.0), (-4.0, 8.0, 15.0), (-20.0, 8.0, 15.0)),),
+        opens="+z",
+        depth_mm=5,
+        corner_radius_mm=2,
+    )
     geometry = of_block(Part(size_mm=(60, 40, 20), typed=(hole, pocket)))
     assert geometry.volume_mm3 == pytest.approx(60 * 40 * 20 - 16 * 16 * 5 - pi * 16 * 20, rel=2e-3)
     assert geometry.feature("h") == hole

@@ -31,7 +31,9 @@ def test_two_jaws_of_ten_kilonewton_stand_three():
 @given(st.floats(10, 5000), st.floats(1, 4), st.floats(0.05, 0.5), st.floats(50, 1000))
 def test_property_the_least_torque_gives_just_the_factor(force, factor, friction, per_torque):
     torque = grip.torque_for_factor(force, factor, friction, per_torque)
-    assert grip.holding_factor(grip.friction_capacity(grip.clamping_force(torque, per_torque), friction), force) == pytest.approx(factor)
+    assert grip.holding_factor(
+        grip.friction_capacity(grip.clamping_force(torque, per_torque), friction), force
+    ) == pytest.approx(factor)
 
 
 def test_least_grip_grows_with_height_but_has_a_floor():
@@ -51,17 +53,23 @@ def test_friction_has_a_range(friction):
 
 def test_a_plain_rod_bends_like_the_book_says():
     inertia = pi * 12**4 / 64
-    assert deflection.stepped_deflection(100, [(40, 12, 600)]) == pytest.approx(100 * 40**3 / (3 * 600e3 * inertia))
+    assert deflection.stepped_deflection(100, [(40, 12, 600)]) == pytest.approx(
+        100 * 40**3 / (3 * 600e3 * inertia)
+    )
 
 
 def test_cutting_a_rod_in_two_changes_nothing():
     whole = deflection.stepped_deflection(100, [(40, 12, 600)])
-    assert deflection.stepped_deflection(100, [(15, 12, 600), (25, 12, 600)]) == pytest.approx(whole)
+    assert deflection.stepped_deflection(100, [(15, 12, 600), (25, 12, 600)]) == pytest.approx(
+        whole
+    )
 
 
 def test_a_force_nearer_the_holder_bends_less():
     """Acting at half a depth of 20: the free 10 mm carry nothing."""
-    assert deflection.stepped_deflection(100, [(40, 12, 600)], acting_at=10) == pytest.approx(deflection.stepped_deflection(100, [(30, 12, 600)]))
+    assert deflection.stepped_deflection(100, [(40, 12, 600)], acting_at=10) == pytest.approx(
+        deflection.stepped_deflection(100, [(30, 12, 600)])
+    )
 
 
 def test_steel_bends_more_than_carbide_by_its_modulus():
@@ -73,15 +81,21 @@ def test_push_off_by_hand():
     """Flutes 28 mm as Ø9.6, shank 12 mm of Ø12, force at 13 mm, 0.03 µm/N of give."""
     force, e = 120.0, 600e3
     i1, i2 = pi * 9.6**4 / 64, pi * 12**4 / 64
-    by_hand = force * ((15**3) / (3 * e * i1) + (27**3 - 15**3) / (3 * e * i2)) + force * 0.03 / 1000
-    assert deflection.tool_push_off(force, 40, 28, 12, 28, 12, 12, 600, 0.8, 13, 0.03) == pytest.approx(by_hand)
+    by_hand = (
+        force * ((15**3) / (3 * e * i1) + (27**3 - 15**3) / (3 * e * i2)) + force * 0.03 / 1000
+    )
+    assert deflection.tool_push_off(
+        force, 40, 28, 12, 28, 12, 12, 600, 0.8, 13, 0.03
+    ) == pytest.approx(by_hand)
 
 
 def test_push_off_with_a_neck_by_hand():
     """Flutes 10 mm as Ø4.8, neck to 25 mm of Ø5.8, shank to 40 mm of Ø8, force at the tip."""
     i1, i2, i3 = (pi * d**4 / 64 for d in (4.8, 5.8, 8.0))
     by_hand = 50 * (10**3 / i1 + (25**3 - 10**3) / i2 + (40**3 - 25**3) / i3) / (3 * 600e3)
-    assert deflection.tool_push_off(50, 40, 10, 6, 25, 5.8, 8, 600, 0.8, 0, 0) == pytest.approx(by_hand)
+    assert deflection.tool_push_off(50, 40, 10, 6, 25, 5.8, 8, 600, 0.8, 0, 0) == pytest.approx(
+        by_hand
+    )
     no_shank_out = deflection.tool_push_off(50, 20, 10, 6, 25, 5.8, 8, 600, 0.8, 0, 0)
     assert no_shank_out == pytest.approx(50 * (10**3 / i1 + (20**3 - 10**3) / i2) / (3 * 600e3))
 
@@ -94,7 +108,9 @@ def test_property_longer_and_thinner_is_softer(force, length, diameter):
 
 
 def test_stick_out_adds_up():
-    """As on the drawing: an obstacle 18 above the tip and 2 of margin ask for 20; the next section sits 22 higher."""
+    """As on the drawing: an obstacle 18 above the tip and 2 of margin ask for 20; the next section
+    sits 22 higher.
+    """
     assert stick_out.needed_stick_out(18, 0, 2) == 20
     assert stick_out.needed_stick_out(30, 22, 2) == 10
     assert stick_out.spare_stick_out(18, 20) == -2
@@ -103,7 +119,9 @@ def test_stick_out_adds_up():
 
 
 def test_travel_by_hand():
-    """Nose 620 over the table, seat 109, tip up 61, tool 120: 330 to spare; below 120: 109 + 9 + 120 − 120."""
+    """Nose 620 over the table, seat 109, tip up 61, tool 120: 330 to spare; below 120: 109 + 9 +
+    120 − 120.
+    """
     assert envelope.spare_above(620, 109, 61, 120) == 330
     assert envelope.spare_below(120, 109, 9, 120) == 118
     assert envelope.spare_sideways(800, 57) == 343

@@ -1,4 +1,6 @@
-"""Operations that bring their own arithmetic: each against numbers worked out by hand, and what a wrong tool is told."""
+"""Operations that bring their own arithmetic: each against numbers worked out by hand, and what a
+wrong tool is told.
+"""
 
 from __future__ import annotations
 
@@ -45,11 +47,36 @@ from machining.plan.operation import (
 )
 from machining.quantities.errors import OutOfRange
 
-from .build import DRILL, FACE, LIBRARY, ROUGH, TAP, TOOLS, after_fix, answer, finding, ids, plan, result, setup, tool
+from .build import (
+    DRILL,
+    FACE,
+    LIBRARY,
+    ROUGH,
+    TAP,
+    TOOLS,
+    after_fix,
+    answer,
+    finding,
+    ids,
+    plan,
+    result,
+    setup,
+    tool,
+)
 
 MORE = (
-    *TOOLS, tool(7, "chamfer-8-90"), tool(8, "undercut-mill-20-60"), tool(9, "engraver-6-60"), tool(10, "corner-rounder-10-r2"), tool(11, "thread-mill-m8-one"),
-    tool(12, "thread-mill-m8-full"), tool(13, "spot-10-90"), tool(14, "ball-mill-8"), tool(15, "chamfer-10-60"), tool(16, "end-mill-6-z3"), tool(17, "end-mill-10-z3"),
+    *TOOLS,
+    tool(7, "chamfer-8-90"),
+    tool(8, "undercut-mill-20-60"),
+    tool(9, "engraver-6-60"),
+    tool(10, "corner-rounder-10-r2"),
+    tool(11, "thread-mill-m8-one"),
+    tool(12, "thread-mill-m8-full"),
+    tool(13, "spot-10-90"),
+    tool(14, "ball-mill-8"),
+    tool(15, "chamfer-10-60"),
+    tool(16, "end-mill-6-z3"),
+    tool(17, "end-mill-10-z3"),
 )
 HOLES = OnFeatures(ids=("hole0", "hole1"))
 AT = Points(at_mm=((0.0, 0.0),), top_mm=0.0, diameter_mm=10.0, depth_mm=20.0, through=True)
@@ -61,7 +88,11 @@ def with_(*operations: Operation, **fields: object) -> Plan:
 
 
 def figures(of: Evaluation, operation: str) -> dict[str, float]:
-    return {id.partition(".")[2]: figure.value for id, figure in of.figures.items() if id.startswith(f"{operation}.")}
+    return {
+        id.partition(".")[2]: figure.value
+        for id, figure in of.figures.items()
+        if id.startswith(f"{operation}.")
+    }
 
 
 def worked(operation: Operation, *before: Operation) -> tuple[dict[str, float], Evaluation]:
@@ -84,12 +115,19 @@ def test_a_countersink_goes_as_deep_as_its_mouth_asks():
 
 def test_a_ball_sits_in_its_cone_or_on_its_rim():
     assert pointed.ball_top_over_mouth(12, 60, 9) == pytest.approx(9.969, abs=5e-4)
-    got, _ = worked(Countersink(id="k", tool="t13", on=HOLES, mouth_diameter_mm=9.0, ball_diameter_mm=8.0), DRILL)
-    assert got["ball_top"] == pytest.approx(4.0 / sin(radians(45)) + 4.0 - 4.5)  # touches at Ø 5.66, inside the mouth
+    got, _ = worked(
+        Countersink(id="k", tool="t13", on=HOLES, mouth_diameter_mm=9.0, ball_diameter_mm=8.0),
+        DRILL,
+    )
+    # touches at Ø 5.66, inside the mouth
+    assert got["ball_top"] == pytest.approx(4.0 / sin(radians(45)) + 4.0 - 4.5)
 
 
 def test_a_spot_drill_smaller_than_its_mouth_is_refused_with_another():
-    found = finding(with_(FACE, Spot(id="k", tool="t13", on=HOLES, mouth_diameter_mm=11.0)), "reach.tool-impossible")
+    found = finding(
+        with_(FACE, Spot(id="k", tool="t13", on=HOLES, mouth_diameter_mm=11.0)),
+        "reach.tool-impossible",
+    )
     assert "smaller than the mouth" in found.message
     got, answered = worked(Spot(id="k", tool="t13", on=HOLES, mouth_diameter_mm=8.0))
     assert result(answered, "k").depth_mm == pytest.approx(4.0) and got["torque"] > 0
@@ -99,39 +137,73 @@ def test_a_spot_drill_smaller_than_its_mouth_is_refused_with_another():
 
 
 def test_a_counterbore_of_the_tools_size_is_plunged_and_a_wider_one_is_milled():
-    plunged, a = worked(Counterbore(id="k", tool="t2", on=HOLES, diameter_mm=12.0, depth_mm=5.0), DRILL)
-    milled, b = worked(Counterbore(id="k", tool="t3", on=HOLES, diameter_mm=12.0, depth_mm=5.0), DRILL)
-    assert "helix_angle" not in plunged and plunged["plunge_feed"] == pytest.approx(0.3 * plunged["feed"])
+    plunged, a = worked(
+        Counterbore(id="k", tool="t2", on=HOLES, diameter_mm=12.0, depth_mm=5.0), DRILL
+    )
+    milled, b = worked(
+        Counterbore(id="k", tool="t3", on=HOLES, diameter_mm=12.0, depth_mm=5.0), DRILL
+    )
+    assert "helix_angle" not in plunged and plunged["plunge_feed"] == pytest.approx(
+        0.3 * plunged["feed"]
+    )
     ring = (12.0 - 6.8) / 2.0
-    assert plunged["cutting_torque"] == pytest.approx(plunged["specific_force"] * ring * plunged["feed_per_turn"] * (12.0 - ring) / 2000.0)
+    assert plunged["cutting_torque"] == pytest.approx(
+        plunged["specific_force"] * ring * plunged["feed_per_turn"] * (12.0 - ring) / 2000.0
+    )
     assert milled["helix_angle"] == pytest.approx(degrees(np.arctan(1.0 / (pi * 4.0))))
     assert milled["centre_feed"] == pytest.approx(milled["feed"] * 4.0 / 12.0)
     gone = 2 * pi / 4 * (12.0**2 - 6.8**2) * 5.0
-    assert result(a, "k").removed_mm3 == pytest.approx(gone, rel=0.01) == pytest.approx(result(b, "k").removed_mm3, rel=0.01)
+    assert (
+        result(a, "k").removed_mm3
+        == pytest.approx(gone, rel=0.01)
+        == pytest.approx(result(b, "k").removed_mm3, rel=0.01)
+    )
 
 
 def test_a_spot_face_is_no_wider_than_its_tool_allows():
-    assert "larger than what it is to open" in finding(with_(FACE, SpotFace(id="k", tool="t6", on=HOLES, diameter_mm=12.0)), "reach.tool-impossible").message
+    assert (
+        "larger than what it is to open"
+        in finding(
+            with_(FACE, SpotFace(id="k", tool="t6", on=HOLES, diameter_mm=12.0)),
+            "reach.tool-impossible",
+        ).message
+    )
 
 
 # -- holes on a helix
 
 
 def test_a_milled_hole_takes_the_time_of_its_helix():
-    got, found = worked(MillHole(id="k", tool="t17", on=AT.model_copy(update={"diameter_mm": 14.0}), step_down_mm=1.0, past_mm=0.0))
+    got, found = worked(
+        MillHole(
+            id="k",
+            tool="t17",
+            on=AT.model_copy(update={"diameter_mm": 14.0}),
+            step_down_mm=1.0,
+            past_mm=0.0,
+        )
+    )
     one = result(found, "k")
     around = sqrt((pi * 4.0) ** 2 + 1.0)
     down = 20.0 + LIBRARY.settings.first_clearance_mm
-    assert one.path_mm == pytest.approx(2.0 + down * around + pi * 4.0 + 2.0, rel=0.005)  # in, helix, once round, back to the middle
+    # in, helix, once round, back to the middle
+    assert one.path_mm == pytest.approx(2.0 + down * around + pi * 4.0 + 2.0, rel=0.005)
     assert got["centre_feed"] == pytest.approx(got["feed"] * 4.0 / 14.0)
     assert one.cutting_s == pytest.approx(60.0 * one.path_mm / got["centre_feed"], rel=0.05)
 
 
 def test_a_steep_helix_is_told_and_a_lower_pitch_settles_it():
-    steep = with_(FACE, MillHole(id="k", tool="t6", on=AT.model_copy(update={"diameter_mm": 18.0}), step_down_mm=4.0))
+    steep = with_(
+        FACE,
+        MillHole(
+            id="k", tool="t6", on=AT.model_copy(update={"diameter_mm": 18.0}), step_down_mm=4.0
+        ),
+    )
     ramp = LIBRARY.tools["end-mill-16-z3"].max_ramp_deg
     assert entry.helix_angle(4.0, 18.0, 16.0) > ramp > 0
-    found = finding(steep, "cut.plunge" if LIBRARY.tools["end-mill-16-z3"].centre_cutting else "reach.entry")
+    found = finding(
+        steep, "cut.plunge" if LIBRARY.tools["end-mill-16-z3"].centre_cutting else "reach.entry"
+    )
     assert found.id not in ids(after_fix(steep, found))
 
 
@@ -144,7 +216,8 @@ def test_property_the_last_helix_leaves_the_size_and_no_ring_between(tool_mm, ti
     assert radii[-1] == pytest.approx((hole - tool_mm) / 2.0)
     covered = max(open_share * hole / 2.0, 0.0)
     for radius in radii:
-        assert radius - tool_mm / 2.0 <= covered + 1e-9  # each helix overlaps what is open, or the middle
+        # each helix overlaps what is open, or the middle
+        assert radius - tool_mm / 2.0 <= covered + 1e-9
         covered = radius + tool_mm / 2.0
     assert covered == pytest.approx(hole / 2.0)
 
@@ -158,7 +231,12 @@ def test_the_far_edge_is_chamfered_by_a_tool_that_passes_the_hole():
     got, _ = worked(kind)
     assert got["aside"] == pytest.approx(12.0 + 0.5 - 10.0 + 0.5 * tan(radians(30)))
     assert "reach.tool-impossible" not in ids(with_(FACE, kind))
-    assert "does not pass the hole" in finding(with_(FACE, kind.model_copy(update={"on": HOLES})), "reach.tool-impossible").message
+    assert (
+        "does not pass the hole"
+        in finding(
+            with_(FACE, kind.model_copy(update={"on": HOLES})), "reach.tool-impossible"
+        ).message
+    )
     far = kind.model_copy(update={"size_mm": 5.0})
     assert "neck" in finding(with_(FACE, far), "reach.tool-impossible").message
 
@@ -167,14 +245,25 @@ def test_the_far_edge_is_chamfered_by_a_tool_that_passes_the_hole():
 
 
 def test_a_milled_thread_by_the_worked_numbers():
-    kind = MillThread(id="k", tool="t11", on=HOLES, major_mm=8.0, pitch_mm=1.25, depth_mm=16.0, passes=4, spring_passes=1)
+    kind = MillThread(
+        id="k",
+        tool="t11",
+        on=HOLES,
+        major_mm=8.0,
+        pitch_mm=1.25,
+        depth_mm=16.0,
+        passes=4,
+        spring_passes=1,
+    )
     got, found = worked(kind, DRILL)
     assert got["turns"] == pytest.approx(12.8)
     assert got["helix_length"] == pytest.approx(12.8 * sqrt((pi * 2.2) ** 2 + 1.25**2))
     assert got["centre_feed"] == pytest.approx(got["feed"] * 2.2 / 8.0)
     assert got["infeed"] == pytest.approx(0.6 / 2.0)  # h/√4
     table = result(found, "k").table
-    assert table is not None and [row[1] for row in table.rows] == pytest.approx([0.6 * sqrt(k / 4) for k in range(1, 5)] + [0.6])
+    assert table is not None and [row[1] for row in table.rows] == pytest.approx(
+        [0.6 * sqrt(k / 4) for k in range(1, 5)] + [0.6]
+    )
     assert [row[3] for row in table.rows][-1] == pytest.approx(8.0)
 
 
@@ -188,8 +277,14 @@ def test_a_thread_wants_its_hand_and_its_room():
     wrong = with_(FACE, DRILL, kind.model_copy(update={"cuts": "down"}))
     found = finding(wrong, "cut.thread")
     assert "cut.thread" not in ids(after_fix(wrong, found))
-    assert "cut.thread" not in ids(with_(FACE, DRILL, kind.model_copy(update={"cuts": "down", "hand": "left"})))
-    blind = kind.model_copy(update={"on": AT.model_copy(update={"diameter_mm": 6.8, "depth_mm": 16.5, "through": False})})
+    assert "cut.thread" not in ids(
+        with_(FACE, DRILL, kind.model_copy(update={"cuts": "down", "hand": "left"}))
+    )
+    blind = kind.model_copy(
+        update={
+            "on": AT.model_copy(update={"diameter_mm": 6.8, "depth_mm": 16.5, "through": False})
+        }
+    )
     tight = with_(FACE, blind)
     found = finding(tight, "cut.thread")  # 0.5 below the thread, one pitch wanted
     assert found.severity == "stop" and "cut.thread" not in ids(after_fix(tight, found))
@@ -200,11 +295,20 @@ def test_a_thread_wants_its_hand_and_its_room():
 def test_a_thread_knows_how_full_its_pilot_leaves_it():
     got, _ = worked(TAP, DRILL)
     assert got["thread_share"] == pytest.approx((8.0 - 6.8) / (1.299 * 1.25))
-    assert worked(TAP.model_copy(update={"tool": "t4"}), DRILL)[0].get("thread_share") is None  # a drill has no pitch
+    # a drill has no pitch
+    assert worked(TAP.model_copy(update={"tool": "t4"}), DRILL)[0].get("thread_share") is None
 
 
 def test_a_taper_thread_narrows_by_a_sixteenth():
-    kind = MillThread(id="k", tool="t11", on=HOLES, major_mm=8.0, pitch_mm=1.25, depth_mm=16.0, taper_per_mm=0.0625)
+    kind = MillThread(
+        id="k",
+        tool="t11",
+        on=HOLES,
+        major_mm=8.0,
+        pitch_mm=1.25,
+        depth_mm=16.0,
+        taper_per_mm=0.0625,
+    )
     assert worked(kind, DRILL)[0]["diameter_below"] == pytest.approx(7.0)
     with pytest.raises(OutOfRange, match="diameter"):
         threads.diameter_at_depth(1.0, 0.3, 16.0)
@@ -231,20 +335,36 @@ def test_an_undercut_shares_its_load_and_knows_its_last_edge():
     assert [row[4] for row in table.rows] == pytest.approx([1.0, 1.0, 1.0])
     assert got["flank_in_cut"] == pytest.approx(3.0 / sin(radians(30)))
     # all passes take a third of the triangle
-    assert got["last_step"] * got["engaged_height"] == pytest.approx(3.0**2 / (2 * tan(radians(30))) / 3)
+    assert got["last_step"] * got["engaged_height"] == pytest.approx(
+        3.0**2 / (2 * tan(radians(30))) / 3
+    )
     assert got["overrun"] == pytest.approx(11.0)
 
 
 def test_equal_steps_grow_and_the_fix_evens_them():
-    stepped = with_(FACE, Undercut(id="k", tool="t8", on=EDGE, depth_mm=6.0, width_mm=3.0, passes=3, equal="step"))
+    stepped = with_(
+        FACE,
+        Undercut(id="k", tool="t8", on=EDGE, depth_mm=6.0, width_mm=3.0, passes=3, equal="step"),
+    )
     table = result(answer(stepped), "k").table
     assert table is not None and [row[4] for row in table.rows] == pytest.approx([1.0, 3.0, 5.0])
     found = finding(stepped, "cut.angled-load-grows")
-    assert found.values["times"].value == 5.0 and "cut.angled-load-grows" not in ids(after_fix(stepped, found))
+    assert found.values["times"].value == 5.0 and "cut.angled-load-grows" not in ids(
+        after_fix(stepped, found)
+    )
 
 
 def test_an_undercut_enters_and_leaves_outside_the_part():
-    short = with_(FACE, Undercut(id="k", tool="t8", on=EDGE.model_copy(update={"at_mm": (((-10.0, 0.0), (10.0, 0.0)),)}), depth_mm=6.0, width_mm=3.0))
+    short = with_(
+        FACE,
+        Undercut(
+            id="k",
+            tool="t8",
+            on=EDGE.model_copy(update={"at_mm": (((-10.0, 0.0), (10.0, 0.0)),)}),
+            depth_mm=6.0,
+            width_mm=3.0,
+        ),
+    )
     found = finding(short, "reach.entry")
     mended = after_fix(short, found)
     assert "reach.entry" not in ids(mended)
@@ -253,7 +373,10 @@ def test_an_undercut_enters_and_leaves_outside_the_part():
 
 
 def test_a_flank_too_short_for_the_undercut_is_refused():
-    found = finding(with_(FACE, Undercut(id="k", tool="t8", on=EDGE, depth_mm=8.0, width_mm=5.0)), "reach.tool-impossible")
+    found = finding(
+        with_(FACE, Undercut(id="k", tool="t8", on=EDGE, depth_mm=8.0, width_mm=5.0)),
+        "reach.tool-impossible",
+    )
     assert found.values["has"].value == pytest.approx(6.0 * tan(radians(30)))
 
 
@@ -264,11 +387,17 @@ def test_engraving_by_width_and_by_depth_agree():
     text = Text(text="HERON 12", x_mm=-20.0, y_mm=-5.0, height_mm=6.0)
     by_depth, a = worked(Engrave(id="k", tool="t9", on=text, depth_mm=0.4))
     assert by_depth["cutting_diameter"] == pytest.approx(0.562, abs=5e-4)
-    by_width, b = worked(Engrave(id="k", tool="t9", on=text, depth_mm=None, width_mm=by_depth["cutting_diameter"]))
+    by_width, b = worked(
+        Engrave(id="k", tool="t9", on=text, depth_mm=None, width_mm=by_depth["cutting_diameter"])
+    )
     assert by_width["cone_depth"] == pytest.approx(0.4)
     assert result(a, "k").z_to_mm == pytest.approx(-0.4) == pytest.approx(result(b, "k").z_to_mm)
-    assert by_depth["cutting_speed"] == pytest.approx(pi * by_depth["cutting_diameter"] * by_depth["rpm"] / 1000.0)
-    assert "cut.effective-speed" in ids(with_(FACE, Engrave(id="k", tool="t9", on=text, depth_mm=0.4)))
+    assert by_depth["cutting_speed"] == pytest.approx(
+        pi * by_depth["cutting_diameter"] * by_depth["rpm"] / 1000.0
+    )
+    assert "cut.effective-speed" in ids(
+        with_(FACE, Engrave(id="k", tool="t9", on=text, depth_mm=0.4))
+    )
     assert 0.5 < result(a, "k").removed_mm3 < 60.0
 
 
@@ -279,12 +408,24 @@ def test_depth_or_width_and_only_signs_that_can_be_written():
         Text(text="NÄH")
     with pytest.raises(ValidationError, match="letter or digit"):
         Text(text="  ")
-    assert "up to Ø" in finding(with_(FACE, Engrave(id="k", tool="t9", on=Text(text="A"), depth_mm=None, width_mm=8.0)), "reach.tool-impossible").message
+    assert (
+        "up to Ø"
+        in finding(
+            with_(FACE, Engrave(id="k", tool="t9", on=Text(text="A"), depth_mm=None, width_mm=8.0)),
+            "reach.tool-impossible",
+        ).message
+    )
 
 
-@given(st.text(sorted(SIGNS - {" "}), min_size=1, max_size=12), st.floats(0.5, 50), st.floats(-180, 180))
+@given(
+    st.text(sorted(SIGNS - {" "}), min_size=1, max_size=12),
+    st.floats(0.5, 50),
+    st.floats(-180, 180),
+)
 def test_property_letters_stay_within_their_height(text, height, angle):
-    spots = np.array([spot for stroke in written(text, 3.0, -4.0, height, angle) for spot in stroke]) - (3.0, -4.0)
+    spots = np.array(
+        [spot for stroke in written(text, 3.0, -4.0, height, angle) for spot in stroke]
+    ) - (3.0, -4.0)
     turn = radians(angle)
     along, up = spots @ (cos(turn), sin(turn)), spots @ (-sin(turn), cos(turn))
     assert (up >= -1e-9).all() and (up <= height + 1e-9).all()
@@ -295,7 +436,12 @@ def test_property_letters_stay_within_their_height(text, height, angle):
 
 
 def test_a_rounder_leaves_its_own_radius_and_a_ball_any():
-    assert "radius of" in finding(with_(FACE, RoundEdge(id="k", tool="t10", radius_mm=3.0)), "reach.tool-impossible").message
+    assert (
+        "radius of"
+        in finding(
+            with_(FACE, RoundEdge(id="k", tool="t10", radius_mm=3.0)), "reach.tool-impossible"
+        ).message
+    )
     _, a = worked(RoundEdge(id="k", tool="t10", radius_mm=2.0))
     ball, b = worked(RoundEdge(id="k", tool="t14", radius_mm=3.0, cusp_mm=0.01))
     assert result(a, "k").z_to_mm == pytest.approx(-2.0)
@@ -309,7 +455,8 @@ def test_every_pass_of_a_ball_touches_the_round():
 
     ball = LIBRARY.tools["ball-mill-8"]
     for away, z in _round_places(RoundEdge(id="k", radius_mm=3.0), ball):
-        assert np.hypot(away + 3.0, z + 4.0 + 3.0) == pytest.approx(3.0 + 4.0)  # from the round's middle to the ball's
+        # from the round's middle to the ball's
+        assert np.hypot(away + 3.0, z + 4.0 + 3.0) == pytest.approx(3.0 + 4.0)
 
 
 def test_a_slope_by_ball_steps_as_its_cusp_allows_and_touches_the_surface():
@@ -322,17 +469,33 @@ def test_a_slope_by_ball_steps_as_its_cusp_allows_and_touches_the_surface():
     assert got["passes"] == np.ceil(got["slope_length"] / got["cusp_step"])
     assert got["cutting_diameter"] == pytest.approx(8.0 * sin(radians(25)))
     for away, z in _slope_places(kind, LIBRARY.tools["ball-mill-8"]):
-        # distance of the ball's middle from the line through (-3, 0) falling at 25° to (0, -3·tan 25°)
+        # distance of the ball's middle from the line through (-3, 0) falling at 25° to (0, -3·tan
+        # 25°)
         assert (away + 3.0) * sin(radians(25)) + (z + 4.0) * cos(radians(25)) == pytest.approx(4.0)
 
 
 def test_a_pointed_tool_cuts_only_its_own_angle():
-    assert "another angle" in finding(with_(FACE, Slope(id="k", tool="t15", size_mm=1.0, angle_deg=25.0)), "reach.tool-impossible").message
+    assert (
+        "another angle"
+        in finding(
+            with_(FACE, Slope(id="k", tool="t15", size_mm=1.0, angle_deg=25.0)),
+            "reach.tool-impossible",
+        ).message
+    )
     own, found = worked(Slope(id="k", tool="t15", size_mm=1.0, angle_deg=60.0))
-    at = 2.0 * (0.5 + tan(radians(60))) * tan(radians(30)) + LIBRARY.tools["chamfer-10-60"].tip_diameter_mm
+    at = (
+        2.0 * (0.5 + tan(radians(60))) * tan(radians(30))
+        + LIBRARY.tools["chamfer-10-60"].tip_diameter_mm
+    )
     assert own["cutting_speed"] == pytest.approx(pi * at * own["rpm"] / 1000.0)
     assert result(found, "k").z_to_mm == pytest.approx(-tan(radians(60)) - 0.5)
-    assert "steps, not a slope" in finding(with_(FACE, Slope(id="k", tool="t2", size_mm=1.0, angle_deg=60.0)), "reach.tool-impossible").message
+    assert (
+        "steps, not a slope"
+        in finding(
+            with_(FACE, Slope(id="k", tool="t2", size_mm=1.0, angle_deg=60.0)),
+            "reach.tool-impossible",
+        ).message
+    )
 
 
 # -- what a tool sweeps
@@ -346,8 +509,16 @@ def test_property_a_swept_frustum_has_its_volume(low, high, height, along):
 
 
 def test_finish_cuts_measured_in_a_chain():
-    straight, one = worked(FinishWalls(id="k", tool="t2", on=Outside(depth_mm=18.0), step_down_mm=9.0, width_mm=0.3), ROUGH)
-    chained, three = worked(FinishWalls(id="k", tool="t2", on=Outside(depth_mm=18.0), step_down_mm=9.0, width_mm=0.3, chain=3), ROUGH)
+    straight, one = worked(
+        FinishWalls(id="k", tool="t2", on=Outside(depth_mm=18.0), step_down_mm=9.0, width_mm=0.3),
+        ROUGH,
+    )
+    chained, three = worked(
+        FinishWalls(
+            id="k", tool="t2", on=Outside(depth_mm=18.0), step_down_mm=9.0, width_mm=0.3, chain=3
+        ),
+        ROUGH,
+    )
     table = result(three, "k").table
     assert table is not None and [row[1] for row in table.rows] == pytest.approx([0.2, 0.1, 0.0])
     assert [row[2] for row in table.rows] == pytest.approx([0.4, 0.2, 0.0])
@@ -361,7 +532,10 @@ def test_property_passes_of_an_undercut_take_the_whole_triangle(width, passes, h
     for equal in ("step", "load"):
         reached = pointed.undercut_widths(width, passes, equal)
         steps = np.diff([0.0, *reached])
-        taken = sum(step * pointed.engaged_height(wide, step, half) for wide, step in zip(reached, steps, strict=True))
+        taken = sum(
+            step * pointed.engaged_height(wide, step, half)
+            for wide, step in zip(reached, steps, strict=True)
+        )
         assert taken == pytest.approx(width**2 / (2 * tan(radians(half))))
     assert pointed.equal_step(width, passes) >= pointed.last_even_step(width, passes) - 1e-12
 
@@ -375,9 +549,13 @@ def test_engraving_one_side_changes_nothing_of_the_other(demo):
     whole, library = demo
     new = loaded(whole, "heron", library.assemblies["engraver-6-60"])
     text = Engrave(id="text", tool=new.id, on=Text(text="TW-118 B", x_mm=-40, y_mm=-30))
-    marked = apply(whole, [LoadTool(tool=new), AddOperation(setup=whole.setups[0].id, operation=text)])
+    marked = apply(
+        whole, [LoadTool(tool=new), AddOperation(setup=whole.setups[0].id, operation=text)]
+    )
     before, after = evaluate(whole, library).setups[1], evaluate(marked, library).setups[1]
-    assert [op.path_mm for op in after.operations] == pytest.approx([op.path_mm for op in before.operations], rel=1e-6)
+    assert [op.path_mm for op in after.operations] == pytest.approx(
+        [op.path_mm for op in before.operations], rel=1e-6
+    )
 
 
 # -- how they are called, offered and listed
@@ -385,13 +563,52 @@ def test_engraving_one_side_changes_nothing_of_the_other(demo):
 TITLES = [
     (Spot(id="k", tool="t13", on=HOLES, mouth_diameter_mm=8), "Spot", "{d} on 2 holes", {"d": 8}),
     (Countersink(id="k", tool="t13", on=AT, mouth_diameter_mm=9), "Countersink", "{d}", {"d": 9}),
-    (Counterbore(id="k", tool="t2", on=HOLES, diameter_mm=12, depth_mm=5), "Counterbore", "2 × {d}, {z} deep", {"d": 12, "z": 5}),
-    (SpotFace(id="k", tool="t2", on=AT, diameter_mm=14), "Spot-face", "1 × {d}, {z} deep", {"d": 14, "z": 0.5}),
+    (
+        Counterbore(id="k", tool="t2", on=HOLES, diameter_mm=12, depth_mm=5),
+        "Counterbore",
+        "2 × {d}, {z} deep",
+        {"d": 12, "z": 5},
+    ),
+    (
+        SpotFace(id="k", tool="t2", on=AT, diameter_mm=14),
+        "Spot-face",
+        "1 × {d}, {z} deep",
+        {"d": 14, "z": 0.5},
+    ),
     (BackChamfer(id="k", tool="t8", on=HOLES), "Chamfer behind", "{s} on 2 holes", {"s": 0.4}),
-    (MillHole(id="k", tool="t3", on=HOLES, diameter_mm=14, leave_mm=0.25), "Mill hole", "2 × {d}", {"d": 13.5}),
-    (MillThread(id="k", tool="t11", on=HOLES, major_mm=8, pitch_mm=1.25, depth_mm=16), "Mill thread", "2 × M8", {}),
-    (MillThread(id="k", tool="t11", on=AT, major_mm=8, pitch_mm=1.0, depth_mm=9, hand="left", taper_per_mm=0.0625), "Mill thread", "1 × M8×1 tapered left", {}),
-    (Undercut(id="k", tool="t8", on=EDGE, depth_mm=6, width_mm=3), "Undercut", "{w} in 3 passes", {"w": 3}),
+    (
+        MillHole(id="k", tool="t3", on=HOLES, diameter_mm=14, leave_mm=0.25),
+        "Mill hole",
+        "2 × {d}",
+        {"d": 13.5},
+    ),
+    (
+        MillThread(id="k", tool="t11", on=HOLES, major_mm=8, pitch_mm=1.25, depth_mm=16),
+        "Mill thread",
+        "2 × M8",
+        {},
+    ),
+    (
+        MillThread(
+            id="k",
+            tool="t11",
+            on=AT,
+            major_mm=8,
+            pitch_mm=1.0,
+            depth_mm=9,
+            hand="left",
+            taper_per_mm=0.0625,
+        ),
+        "Mill thread",
+        "1 × M8×1 tapered left",
+        {},
+    ),
+    (
+        Undercut(id="k", tool="t8", on=EDGE, depth_mm=6, width_mm=3),
+        "Undercut",
+        "{w} in 3 passes",
+        {"w": 3},
+    ),
     (Engrave(id="k", tool="t9", on=Text(text="no 7")), "Engrave", "NO 7", {}),
     (Engrave(id="k", tool="t9", on=EDGE), "Engrave", "a line", {}),
     (RoundEdge(id="k", tool="t10", radius_mm=2), "Round edges", "R {r}", {"r": 2}),
@@ -399,7 +616,11 @@ TITLES = [
 ]
 
 
-@pytest.mark.parametrize(("operation", "title", "detail", "sizes"), TITLES, ids=[f"{k}-{row[0].kind}" for k, row in enumerate(TITLES)])
+@pytest.mark.parametrize(
+    ("operation", "title", "detail", "sizes"),
+    TITLES,
+    ids=[f"{k}-{row[0].kind}" for k, row in enumerate(TITLES)],
+)
 def test_each_kind_is_called_by_what_it_makes(operation, title, detail, sizes):
     one = result(answer(with_(FACE, operation)), "k")
     assert (one.title, one.detail, one.sizes) == (title, detail, pytest.approx(sizes))
@@ -409,8 +630,22 @@ def test_each_kind_is_called_by_what_it_makes(operation, title, detail, sizes):
 def test_the_rarer_jobs_are_offered_with_a_tool_that_suits_them():
     bare = plan(setups=(setup(),), tools=())
     facts, ids_ = walk(bare, LIBRARY, Memo()), (f"new{k}" for k in range(999))
-    rare = [offer for offer in offers(facts.setups[0], facts, lambda: next(ids_)) if offer.rare or offer.group == "By hand"]
-    assert {offer.label for offer in rare} >= {"Spot", "Countersink", "Counterbore", "Mill thread", "Round", "Slope at an angle", "Undercut", "Engrave a text", "Mill a hole"}
+    rare = [
+        offer
+        for offer in offers(facts.setups[0], facts, lambda: next(ids_))
+        if offer.rare or offer.group == "By hand"
+    ]
+    assert {offer.label for offer in rare} >= {
+        "Spot",
+        "Countersink",
+        "Counterbore",
+        "Mill thread",
+        "Round",
+        "Slope at an angle",
+        "Undercut",
+        "Engrave a text",
+        "Mill a hole",
+    }
     for offer in rare:
         assert offer.tool, offer.label
         found = answer(apply(bare, offer.edits))
@@ -419,7 +654,28 @@ def test_the_rarer_jobs_are_offered_with_a_tool_that_suits_them():
 
 
 def test_the_worksheet_lists_its_arithmetic_by_name():
-    names = {each.name for each in result(answer(with_(FACE, DRILL, MillThread(id="k", tool="t11", on=HOLES, major_mm=8, pitch_mm=1.25, depth_mm=16))), "k").worked}
-    assert names >= {"Feed of the middle", "Turns", "Helix", "Thread of", "Thread deep", "First pass in"}
+    names = {
+        each.name
+        for each in result(
+            answer(
+                with_(
+                    FACE,
+                    DRILL,
+                    MillThread(
+                        id="k", tool="t11", on=HOLES, major_mm=8, pitch_mm=1.25, depth_mm=16
+                    ),
+                )
+            ),
+            "k",
+        ).worked
+    }
+    assert names >= {
+        "Feed of the middle",
+        "Turns",
+        "Helix",
+        "Thread of",
+        "Thread deep",
+        "First pass in",
+    }
     face = {each.name: each.value for each in result(answer(with_(FACE)), "face").worked}
     assert face["Passes"] == 2 and face["Past the edge by"] == pytest.approx(25.0 + 2.0)

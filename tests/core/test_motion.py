@@ -14,7 +14,14 @@ from machining.data import seed
 from machining.geometry.regions import disc, rectangle
 from machining.motion.path import time_of
 from machining.motion.paths import areas, holes, rounds
-from machining.motion.timing import Drive, corner_speed, move_time, path_time, rapid_time, spindle_time
+from machining.motion.timing import (
+    Drive,
+    corner_speed,
+    move_time,
+    path_time,
+    rapid_time,
+    spindle_time,
+)
 from machining.quantities.errors import OutOfRange
 
 SHARP = Drive((20000, 20000, 20000), (3000, 3000, 3000), 0.0, 0.05, 0.002)
@@ -23,7 +30,11 @@ SHARP = Drive((20000, 20000, 20000), (3000, 3000, 3000), 0.0, 0.05, 0.002)
 def test_worked_moves():
     seconds, reached = move_time(10, 20_000, 3000)
     assert (round(seconds, 4), round(reached)) == (0.1155, 10392)
-    assert [round(move_time(d, 20_000, 3000, 60_000)[0], 4) for d in (10, 50, 200)] == [0.1747, 0.3130, 0.7611]
+    assert [round(move_time(d, 20_000, 3000, 60_000)[0], 4) for d in (10, 50, 200)] == [
+        0.1747,
+        0.3130,
+        0.7611,
+    ]
 
 
 def test_worked_corner():
@@ -50,7 +61,10 @@ def test_property_no_move_beats_its_speed_and_jerk_only_costs(distance, speed, a
 @given(st.floats(0.1, 500), st.floats(0.1, 500))
 def test_property_longer_moves_take_longer(a, b):
     short, long = sorted((a, b))
-    assert move_time(short, 20_000, 3000, 60_000)[0] <= move_time(long, 20_000, 3000, 60_000)[0] + 1e-12
+    assert (
+        move_time(short, 20_000, 3000, 60_000)[0]
+        <= move_time(long, 20_000, 3000, 60_000)[0] + 1e-12
+    )
 
 
 def test_no_distance_takes_no_time_and_bad_values_are_named():
@@ -80,12 +94,17 @@ def test_corners_slow_a_path_between_stopping_and_not():
 def test_short_blocks_are_held_to_the_block_time():
     slow = Drive((20000,) * 3, (3000,) * 3, 0.0, 0.05, 0.01)
     dense = np.column_stack([np.arange(0, 100.001, 0.1), np.zeros(1001), np.zeros(1001)])
-    assert path_time(dense, 6000, slow) == pytest.approx(1000 * 0.01, rel=0.02)  # 0.1 mm in 10 ms is 600 mm/min
+    # 0.1 mm in 10 ms is 600 mm/min
+    assert path_time(dense, 6000, slow) == pytest.approx(1000 * 0.01, rel=0.02)
 
 
 def test_rapids_run_along_a_line_or_each_axis_alone():
     linear = rapid_time(np.zeros(3), np.array([30.0, 40.0, 0.0]), SHARP)
-    each = rapid_time(np.zeros(3), np.array([30.0, 40.0, 0.0]), Drive(SHARP.rapid, SHARP.acceleration, 0.0, 0.05, 0.002, each_axis=True))
+    each = rapid_time(
+        np.zeros(3),
+        np.array([30.0, 40.0, 0.0]),
+        Drive(SHARP.rapid, SHARP.acceleration, 0.0, 0.05, 0.002, each_axis=True),
+    )
     assert each == pytest.approx(move_time(40, 20000, 3000)[0])
     # along the diagonal the axes let it go faster than any of them alone
     assert linear == pytest.approx(move_time(50, 20000 / 0.8, 3000 / 0.8)[0])
@@ -101,7 +120,14 @@ def test_a_raster_covers_its_region_and_runs_out_at_both_ends():
     swept = Point(0, 0).buffer(0)
     for leg in cuts:
         for a, b in zip(leg.points[:-1], leg.points[1:], strict=True):
-            swept = swept.union(box(min(a[0], b[0]) - 25, min(a[1], b[1]) - 25, max(a[0], b[0]) + 25, max(a[1], b[1]) + 25))
+            swept = swept.union(
+                box(
+                    min(a[0], b[0]) - 25,
+                    min(a[1], b[1]) - 25,
+                    max(a[0], b[0]) + 25,
+                    max(a[1], b[1]) + 25,
+                )
+            )
     assert region.difference(swept).area < 1e-6
     assert path.cutting_mm > 2 * (102 + 50)
 
@@ -117,18 +143,25 @@ def test_a_contour_round_a_disc_is_a_circle():
     around = sum(leg.length for leg in path.legs if leg.kind == "cut")
     assert around == pytest.approx(2 * pi * 20, rel=5e-3)
     twice = areas.along_walls(areas.contours_of(disc(0, 0, 20)), [-5.0], 2, 2.0, 25.0)
-    assert sum(leg.length for leg in twice.legs if leg.kind == "cut") == pytest.approx(2 * around, rel=1e-3)
+    assert sum(leg.length for leg in twice.legs if leg.kind == "cut") == pytest.approx(
+        2 * around, rel=1e-3
+    )
 
 
 def test_pocket_rings_keep_inside_and_are_entered_by_a_ramp():
     pocket = rectangle(0, 0, 40, 24, 4)
-    path = areas.out_of_pocket(pocket, 4.0, 1.6, 0.0, [-4.0, -8.0], areas.Entry("ramp", 3.0), 2.0, 25.0)
+    path = areas.out_of_pocket(
+        pocket, 4.0, 1.6, 0.0, [-4.0, -8.0], areas.Entry("ramp", 3.0), 2.0, 25.0
+    )
     inside = pocket.buffer(-4.0 + 0.05)
     for leg in path.legs:
         if leg.kind == "cut":
             assert all(inside.covers(Point(x, y)) for x, y, _ in leg.points)
-    ramp = next(leg for leg in path.legs if leg.kind == "cut" and leg.points[0][2] > leg.points[-1][2])
-    in_metal = ramp.points[ramp.points[:, 2] <= 1e-9]  # the first step only comes down to the surface
+    ramp = next(
+        leg for leg in path.legs if leg.kind == "cut" and leg.points[0][2] > leg.points[-1][2]
+    )
+    # the first step only comes down to the surface
+    in_metal = ramp.points[ramp.points[:, 2] <= 1e-9]
     fall = in_metal[0][2] - in_metal[-1][2]
     along = sum(hypot(*(b - a)[:2]) for a, b in zip(in_metal[:-1], in_metal[1:], strict=True))
     assert fall == pytest.approx(4.0)
@@ -137,7 +170,10 @@ def test_pocket_rings_keep_inside_and_are_entered_by_a_ramp():
 
 def test_pecked_holes_come_out_as_often_as_the_depth_asks():
     targets = [(0.0, 0.0, 0.0, -32.0), (20.0, 0.0, 0.0, -32.0)]
-    plain, pecked = holes.drilled(targets, 2.0, 25.0), holes.drilled(targets, 2.0, 25.0, peck_mm=7.0)
+    plain, pecked = (
+        holes.drilled(targets, 2.0, 25.0),
+        holes.drilled(targets, 2.0, 25.0, peck_mm=7.0),
+    )
     assert sum(leg.kind == "plunge" for leg in plain.legs) == 2
     assert sum(leg.kind == "plunge" for leg in pecked.legs) == 2 * 5
     assert min(leg.points[:, 2].min() for leg in pecked.legs) == -32.0
@@ -152,15 +188,24 @@ def test_tapping_feeds_both_ways():
 
 
 def _pocket(entry: areas.Entry, pocket=None):
-    return areas.out_of_pocket(pocket or rectangle(0, 0, 40, 24, 4), 4.0, 1.6, 0.0, [-4.0], entry, 2.0, 25.0)
+    return areas.out_of_pocket(
+        pocket or rectangle(0, 0, 40, 24, 4), 4.0, 1.6, 0.0, [-4.0], entry, 2.0, 25.0
+    )
 
 
 def test_a_helix_goes_down_at_its_angle_and_leaves_no_post():
     path = _pocket(areas.Entry("helix", 3.0))
-    down = next(leg.points for leg in path.legs if leg.kind == "cut" and leg.points[0][2] > leg.points[-1][2])
+    down = next(
+        leg.points
+        for leg in path.legs
+        if leg.kind == "cut" and leg.points[0][2] > leg.points[-1][2]
+    )
     radius = np.ptp(down[:, 0]) / 2.0
     assert radius == pytest.approx(0.9 * 4.0, rel=0.01)
-    fall, along = down[0][2] - down[-1][2], sum(hypot(*(b - a)[:2]) for a, b in zip(down[:-1], down[1:], strict=True))
+    fall, along = (
+        down[0][2] - down[-1][2],
+        sum(hypot(*(b - a)[:2]) for a, b in zip(down[:-1], down[1:], strict=True)),
+    )
     assert fall / along == pytest.approx(tan(radians(3)), rel=0.01)
 
 
@@ -185,16 +230,24 @@ def test_a_lead_comes_in_from_the_free_side_and_touches(lead, outside):
     path = areas.along_walls(areas.contours_of(area), [-5.0], 1, 2.0, 25.0, lead, free, 3.0)
     way_in, ring, way_out = (leg.points for leg in path.legs if leg.kind == "cut")
     assert all(free(*spot[:2]) for spot in way_in[1:-1])
-    assert way_in[-1].tolist() == pytest.approx(ring[-1].tolist()) and ring[0].tolist() == pytest.approx(way_out[0].tolist())
+    assert way_in[-1].tolist() == pytest.approx(ring[-1].tolist()) and ring[
+        0
+    ].tolist() == pytest.approx(way_out[0].tolist())
     last, first = way_in[-1] - way_in[-2], ring[2] - ring[1]
     turn = abs(last[:2] @ first[:2]) / hypot(*last[:2]) / hypot(*first[:2])
-    assert turn == pytest.approx(1.0, abs=0.01) if lead == "arc" else turn == pytest.approx(2 ** -0.5, abs=0.01)
+    assert (
+        turn == pytest.approx(1.0, abs=0.01)
+        if lead == "arc"
+        else turn == pytest.approx(2**-0.5, abs=0.01)
+    )
     assert way_in[0][:2].tolist() != way_out[-1][:2].tolist()
 
 
 def test_steps_nobody_would_wait_for_are_refused_with_the_least_that_is_taken():
     area = rectangle(0, 0, 100, 60)
-    with pytest.raises(OutOfRange, match=r"step_over_mm is 0\.01; it must be at least 0\.06, for 1000 passes"):
+    with pytest.raises(
+        OutOfRange, match=r"step_over_mm is 0\.01; it must be at least 0\.06, for 1000 passes"
+    ):
         areas.raster(area, 5.0, 0.01, [-1.0], 2.0, 25.0)
     with pytest.raises(OutOfRange, match="step_down_mm is 0.001"):
         areas.levels(0.0, -10.0, 0.001)

@@ -48,7 +48,10 @@ def test_a_hole_is_a_zero_where_it_stands_upright():
 
 def test_a_point_of_one_setup_is_read_in_the_other():
     """Both zeros in the middle of the part; over X, z from the other face: (x, −y, −20 − z)."""
-    first, second = lie(zero=Zero(of="part")), lie(zero=Zero(of="part"), orientation=Orientation(up="-z"))
+    first, second = (
+        lie(zero=Zero(of="part")),
+        lie(zero=Zero(of="part"), orientation=Orientation(up="-z")),
+    )
     point = np.array([11.0, 7.0, -3.0])
     across = second.pose.apply(first.pose.inverse().apply(point))
     assert across == pytest.approx([11.0, -7.0, -17.0])
@@ -56,16 +59,23 @@ def test_a_point_of_one_setup_is_read_in_the_other():
 
 def test_zeros_are_said_in_words():
     assert in_words(Zero()) == ("X Y middle of the blank", "Z top of the finished part")
-    assert in_words(Zero(of="part", x="low", y="high", z="bottom", z_of="stock")) == ("X left end, Y back side of the finished part", "Z bottom of the blank")
+    assert in_words(Zero(of="part", x="low", y="high", z="bottom", z_of="stock")) == (
+        "X left end, Y back side of the finished part",
+        "Z bottom of the blank",
+    )
     assert in_words(Zero(of="hole", hole="h"))[0] == "X Y on the axis of the hole"
 
 
 def test_round_stock_stands_round_its_axis():
-    stock = Stock(form="round", round_diameter_mm=100.0, round_axis="z", z_low_mm=3.0, z_high_mm=1.0)
+    stock = Stock(
+        form="round", round_diameter_mm=100.0, round_axis="z", z_low_mm=3.0, z_high_mm=1.0
+    )
     low, high = blank_bounds(GEOMETRY, stock)
     assert (high - low) == pytest.approx([100, 100, 24])
     assert volume(blank_solid(GEOMETRY, stock)) == pytest.approx(np.pi * 50**2 * 24, rel=2e-3)
-    lying = blank_bounds(GEOMETRY, Stock(form="round", round_diameter_mm=60.0, round_axis="x", x_low_mm=2.0))
+    lying = blank_bounds(
+        GEOMETRY, Stock(form="round", round_diameter_mm=60.0, round_axis="x", x_low_mm=2.0)
+    )
     assert (lying[1] - lying[0]) == pytest.approx([82, 60, 60])
 
 
@@ -89,7 +99,10 @@ def test_the_next_setup_starts_from_what_the_last_one_left():
 def test_skins_tell_sawn_from_cut():
     facts = walk(good(), LIBRARY, MEMO)
     seen = facts.setups[0]
-    before, after = two_skins(seen.stock_start, facts, seen.lie.pose), two_skins(seen.operations[0].stock_after, facts, seen.lie.pose)
+    before, after = (
+        two_skins(seen.stock_start, facts, seen.lie.pose),
+        two_skins(seen.operations[0].stock_after, facts, seen.lie.pose),
+    )
     assert set(before.faces.tolist()) == {0}
     assert set(after.faces.tolist()) == {0, 1}
     top = after.vertices[after.triangles][after.faces == 1]

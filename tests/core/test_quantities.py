@@ -31,7 +31,9 @@ def test_entries_are_read_or_refused(row):
         assert str(refused.value).startswith("Stick-out: ")
         assert "write" in str(refused.value)
     else:
-        assert parse(row["text"], row["quantity"], **more).value == pytest.approx(row["value"], rel=1e-12)
+        assert parse(row["text"], row["quantity"], **more).value == pytest.approx(
+            row["value"], rel=1e-12
+        )
 
 
 @given(st.floats(-1e6, 1e6, allow_nan=False), st.sampled_from(sorted(QUANTITIES)))
@@ -80,12 +82,20 @@ def test_figures_are_shown_in_both_systems(row):
 def test_property_what_is_shown_differs_by_half_a_digit_at_most(value, quantity):
     for system in ("metric", "inch"):
         row = table()[quantity][system]
-        assert abs(float(number(value, quantity, system)) * row["per"] - value) <= 0.5000001 * row["per"] * 10 ** -row["digits"] + 1e-9 * value
+        assert (
+            abs(float(number(value, quantity, system)) * row["per"] - value)
+            <= 0.5000001 * row["per"] * 10 ** -row["digits"] + 1e-9 * value
+        )
 
 
 BAD = [
-    (checks.positive, 0.0), (checks.positive, -1.0), (checks.positive, nan), (checks.positive, inf),
-    (checks.not_negative, -0.1), (checks.not_negative, nan), (checks.finite, inf),
+    (checks.positive, 0.0),
+    (checks.positive, -1.0),
+    (checks.positive, nan),
+    (checks.positive, inf),
+    (checks.not_negative, -0.1),
+    (checks.not_negative, nan),
+    (checks.finite, inf),
 ]
 
 
@@ -106,9 +116,26 @@ def test_within_says_which_ends_are_open():
 
 
 def test_a_figure_keeps_its_inputs_and_their_origins():
-    kc = work_out(FUNCTIONS["specific_force"], "x.kc", kc11=Given(700, "material:EN AW-6082"), mc=Given(0.25), chip=Given(0.0414))
-    power = work_out(FUNCTIONS["milling_power"], "x.power", depth=Given(26), width=Given(1.2), feed=Given(3348), kc=kc)
-    assert [(i.name, i.origin) for i in kc.inputs] == [("kc11", "material:EN AW-6082"), ("mc", "entered"), ("chip", "entered")]
+    kc = work_out(
+        FUNCTIONS["specific_force"],
+        "x.kc",
+        kc11=Given(700, "material:EN AW-6082"),
+        mc=Given(0.25),
+        chip=Given(0.0414),
+    )
+    power = work_out(
+        FUNCTIONS["milling_power"],
+        "x.power",
+        depth=Given(26),
+        width=Given(1.2),
+        feed=Given(3348),
+        kc=kc,
+    )
+    assert [(i.name, i.origin) for i in kc.inputs] == [
+        ("kc11", "material:EN AW-6082"),
+        ("mc", "entered"),
+        ("chip", "entered"),
+    ]
     assert power.inputs[3].origin == "figure:x.kc"
     assert power.inputs[3].value == kc.value
 

@@ -12,22 +12,38 @@ MEMO = Memo()
 BEFORE = record.read(record.ANSWERS)
 
 
+@pytest.fixture(scope="module")
+def solids():
+    return record.solids()
+
+
 @pytest.mark.parametrize("sample", record.samples(), ids=lambda each: each.name)
-def test_answers_are_what_they_were(sample):
-    assert list(record.differences(BEFORE[sample.name], record.told(sample, MEMO))) == []
+def test_answers_are_what_they_were(sample, solids):
+    assert list(record.differences(BEFORE[sample.name], record.told(sample, solids, MEMO))) == []
 
 
 def test_a_difference_is_seen():
-    """What compares would notice a number, a word, a finding more or less, and a moved line of a drawing."""
+    """What compares would notice a number, a word, a finding more or less, and a moved line of a
+    drawing.
+    """
     first = next(each for each in record.samples() if BEFORE[each.name]["findings"] and each.drawn)
     before = BEFORE[first.name]
     figure = next(iter(before["figures"]))
     finding = next(iter(before["findings"]))
     others = (
-        {**before, "figures": {**before["figures"], figure: before["figures"][figure] * (1 + 1e-8) + 1e-8}},
-        {**before, "findings": {key: each for key, each in before["findings"].items() if key != finding}},
+        {
+            **before,
+            "figures": {**before["figures"], figure: before["figures"][figure] * (1 + 1e-8) + 1e-8},
+        },
+        {
+            **before,
+            "findings": {key: each for key, each in before["findings"].items() if key != finding},
+        },
         {**before, "problem": "It is another."},
-        {**before, "drawings": [[text, count, total + 0.01] for text, count, total in before["drawings"]]},
+        {
+            **before,
+            "drawings": [[text, count, total + 0.01] for text, count, total in before["drawings"]],
+        },
     )
     for other in others:
         assert list(record.differences(before, other))

@@ -1,4 +1,6 @@
-"""Whatever a planner writes: an answer or a sentence, never an exception, never NaN, and every fix can be taken."""
+"""Whatever a planner writes: an answer or a sentence, never an exception, never NaN, and every fix
+can be taken.
+"""
 
 from __future__ import annotations
 
@@ -38,53 +40,141 @@ from machining.plan.operation import (
 from machining.quantities.errors import MachiningError
 from machining.world.part import Stock
 
-from .build import DRILL, FACE, GOOD, LIBRARY, MEMO, POCKET, TOOLS, WALLS, plan, setup, tool, turned_over
+from .build import (
+    DRILL,
+    FACE,
+    GOOD,
+    LIBRARY,
+    MEMO,
+    POCKET,
+    TOOLS,
+    WALLS,
+    plan,
+    setup,
+    tool,
+    turned_over,
+)
 
-EDGE, HOLES, BLIND = Lines(at_mm=(((-30.0, 0.0), (30.0, 0.0)),)), DRILL.on, Points(at_mm=((0.0, 0.0), (20.0, 8.0)), diameter_mm=6.8, depth_mm=18)
+EDGE, HOLES, BLIND = (
+    Lines(at_mm=(((-30.0, 0.0), (30.0, 0.0)),)),
+    DRILL.on,
+    Points(at_mm=((0.0, 0.0), (20.0, 8.0)), diameter_mm=6.8, depth_mm=18),
+)
 ODD = (
-    Spot(id="spot", tool="t13", on=HOLES, mouth_diameter_mm=8), Countersink(id="sink", tool="t13", on=HOLES, mouth_diameter_mm=9, ball_diameter_mm=8),
-    Counterbore(id="bore", tool="t3", on=HOLES, diameter_mm=12, depth_mm=5), SpotFace(id="seat", tool="t2", on=HOLES, diameter_mm=12), BackChamfer(id="behind", tool="t8", on=HOLES),
-    Tap(id="tap", tool="t5", on=BLIND, depth_mm=14), MillThread(id="blind", tool="t11", on=BLIND, major_mm=8, pitch_mm=1.25, depth_mm=16),
-    MillHole(id="helix", tool="t3", on=HOLES, diameter_mm=14), MillThread(id="thread", tool="t11", on=HOLES, major_mm=8, pitch_mm=1.25, depth_mm=16, passes=2, spring_passes=1),
-    Undercut(id="under", tool="t8", on=EDGE, depth_mm=5, width_mm=2), Engrave(id="text", tool="t9", on=Text(text="HERON 1", x_mm=-30, y_mm=18)),
-    RoundEdge(id="round", tool="t10", radius_mm=2), Slope(id="slope", tool="t14", size_mm=3, angle_deg=25), Slope(id="line", tool="t15", on=EDGE, size_mm=1, angle_deg=60),
+    Spot(id="spot", tool="t13", on=HOLES, mouth_diameter_mm=8),
+    Countersink(id="sink", tool="t13", on=HOLES, mouth_diameter_mm=9, ball_diameter_mm=8),
+    Counterbore(id="bore", tool="t3", on=HOLES, diameter_mm=12, depth_mm=5),
+    SpotFace(id="seat", tool="t2", on=HOLES, diameter_mm=12),
+    BackChamfer(id="behind", tool="t8", on=HOLES),
+    Tap(id="tap", tool="t5", on=BLIND, depth_mm=14),
+    MillThread(id="blind", tool="t11", on=BLIND, major_mm=8, pitch_mm=1.25, depth_mm=16),
+    MillHole(id="helix", tool="t3", on=HOLES, diameter_mm=14),
+    MillThread(
+        id="thread",
+        tool="t11",
+        on=HOLES,
+        major_mm=8,
+        pitch_mm=1.25,
+        depth_mm=16,
+        passes=2,
+        spring_passes=1,
+    ),
+    Undercut(id="under", tool="t8", on=EDGE, depth_mm=5, width_mm=2),
+    Engrave(id="text", tool="t9", on=Text(text="HERON 1", x_mm=-30, y_mm=18)),
+    RoundEdge(id="round", tool="t10", radius_mm=2),
+    Slope(id="slope", tool="t14", size_mm=3, angle_deg=25),
+    Slope(id="line", tool="t15", on=EDGE, size_mm=1, angle_deg=60),
 )
 TOOLS_TOO = (
-    *TOOLS, tool(8, "undercut-mill-20-60"), tool(9, "engraver-6-60"), tool(10, "corner-rounder-10-r2"), tool(11, "thread-mill-m8-one"), tool(13, "spot-10-90"), tool(14, "ball-mill-8"),
+    *TOOLS,
+    tool(8, "undercut-mill-20-60"),
+    tool(9, "engraver-6-60"),
+    tool(10, "corner-rounder-10-r2"),
+    tool(11, "thread-mill-m8-one"),
+    tool(13, "spot-10-90"),
+    tool(14, "ball-mill-8"),
     tool(15, "chamfer-10-60"),
 )
 BASE = plan(setups=(setup(*GOOD), turned_over()))
 OPERATIONS = {op.id: op for op in GOOD}
 SIZES = st.one_of(st.floats(0.01, 200.0), st.sampled_from([0.05, 0.3, 1.0, 6.0, 12.0, 24.0, 50.0]))
-SLOW = settings(max_examples=600 if os.environ.get("HYPOTHESIS_PROFILE") == "long" else 20, deadline=None, suppress_health_check=[HealthCheck.too_slow, HealthCheck.data_too_large])
+SLOW = settings(
+    max_examples=600 if os.environ.get("HYPOTHESIS_PROFILE") == "long" else 20,
+    deadline=None,
+    suppress_health_check=[HealthCheck.too_slow, HealthCheck.data_too_large],
+)
 
 
 @st.composite
 def a_change(draw) -> Edit:
-    kind = draw(st.sampled_from(["operation", "operation", "operation", "tool", "holding", "zero", "stock", "move", "flip", "material"]))
+    kind = draw(
+        st.sampled_from(
+            [
+                "operation",
+                "operation",
+                "operation",
+                "tool",
+                "holding",
+                "zero",
+                "stock",
+                "move",
+                "flip",
+                "material",
+            ]
+        )
+    )
     if kind == "operation":
         id = draw(st.sampled_from(sorted(OPERATIONS)))
-        names = [n for n in type(OPERATIONS[id]).model_fields if n.endswith(("_mm", "_deg")) or n in ("rpm", "feed_mm_min")]
+        names = [
+            n
+            for n in type(OPERATIONS[id]).model_fields
+            if n.endswith(("_mm", "_deg")) or n in ("rpm", "feed_mm_min")
+        ]
         name = draw(st.sampled_from(names))
         value = draw(st.floats(1.0, 20_000.0)) if name in ("rpm", "feed_mm_min") else draw(SIZES)
         return Change(on=f"operation:{id}", fields={name: value})
     if kind == "tool":
         return Change(on=f"tool:t{draw(st.integers(1, 6))}", fields={"stick_out_mm": draw(SIZES)})
     if kind == "holding":
-        field = draw(st.sampled_from(["holding.grip_depth_mm", "holding.torque_nm", "holding.shift_mm"]))
+        field = draw(
+            st.sampled_from(["holding.grip_depth_mm", "holding.torque_nm", "holding.shift_mm"])
+        )
         return Change(on="setup:s1", fields={field: draw(SIZES)})
     if kind == "zero":
-        of, z_of = draw(st.sampled_from(["stock", "part"])), draw(st.sampled_from(["stock", "part"]))
-        return Change(on="setup:s1", fields={"zero.of": of, "zero.x": draw(st.sampled_from(["low", "middle", "high"])), "zero.z_of": z_of})
+        of, z_of = (
+            draw(st.sampled_from(["stock", "part"])),
+            draw(st.sampled_from(["stock", "part"])),
+        )
+        return Change(
+            on="setup:s1",
+            fields={
+                "zero.of": of,
+                "zero.x": draw(st.sampled_from(["low", "middle", "high"])),
+                "zero.z_of": z_of,
+            },
+        )
     if kind == "stock":
         over = draw(st.lists(st.floats(0.0, 12.0), min_size=6, max_size=6))
         names = ("x_low_mm", "x_high_mm", "y_low_mm", "y_high_mm", "z_low_mm", "z_high_mm")
-        return SetStock(stock=Stock(**dict(zip(names, over, strict=True)), saw_tolerance_mm=draw(st.floats(0.0, 3.0))))
+        return SetStock(
+            stock=Stock(
+                **dict(zip(names, over, strict=True)), saw_tolerance_mm=draw(st.floats(0.0, 3.0))
+            )
+        )
     if kind == "move":
-        return MoveOperation(operation=draw(st.sampled_from(sorted(OPERATIONS))), setup=draw(st.sampled_from(["s1", "s2"])), index=draw(st.integers(0, 7)))
+        return MoveOperation(
+            operation=draw(st.sampled_from(sorted(OPERATIONS))),
+            setup=draw(st.sampled_from(["s1", "s2"])),
+            index=draw(st.integers(0, 7)),
+        )
     if kind == "flip":
-        return FlipSetup(setup=draw(st.sampled_from(["s1", "s2"])), about=draw(st.sampled_from(["x", "y", "z"])))
-    return Change(on="plan", fields={"material": draw(st.sampled_from(["", "c45", "ti-6al-4v", "pom-c", "gone"]))})
+        return FlipSetup(
+            setup=draw(st.sampled_from(["s1", "s2"])), about=draw(st.sampled_from(["x", "y", "z"]))
+        )
+    return Change(
+        on="plan",
+        fields={"material": draw(st.sampled_from(["", "c45", "ti-6al-4v", "pom-c", "gone"]))},
+    )
 
 
 def after(edits: list[Edit]) -> Plan:
@@ -118,8 +208,16 @@ def test_property_every_plan_has_an_answer(edits):
 
 
 PICKS = {
-    "enter": ("ramp", "helix", "plunge", "hole"), "lead": ("straight", "angle", "arc"), "equal": ("step", "load"), "cuts": ("up", "down"), "hand": ("right", "left"), "ways": ("both", "one"),
-    "passes": (1, 2, 5), "spring_passes": (0, 2), "chain": (1, 3), "material": ("", "c45", "ti-6al-4v"),
+    "enter": ("ramp", "helix", "plunge", "hole"),
+    "lead": ("straight", "angle", "arc"),
+    "equal": ("step", "load"),
+    "cuts": ("up", "down"),
+    "hand": ("right", "left"),
+    "ways": ("both", "one"),
+    "passes": (1, 2, 5),
+    "spring_passes": (0, 2),
+    "chain": (1, 3),
+    "material": ("", "c45", "ti-6al-4v"),
 }
 
 
@@ -128,12 +226,19 @@ def an_odd_change(draw) -> Edit:
     """One value of one operation, of any size, or one of its words, or another tool."""
     op = draw(st.sampled_from([*ODD, POCKET, WALLS, FACE]))
     fields = type(op).model_fields
-    names = [n for n in fields if n.endswith(("_mm", "_deg", "_per_mm")) and n != "hole_at_mm"] + [n for n in PICKS if n in fields] + ["tool", "rpm"]
+    names = (
+        [n for n in fields if n.endswith(("_mm", "_deg", "_per_mm")) and n != "hole_at_mm"]
+        + [n for n in PICKS if n in fields]
+        + ["tool", "rpm"]
+    )
     name = draw(st.sampled_from(names))
     if name in PICKS:
         return Change(on=f"operation:{op.id}", fields={name: draw(st.sampled_from(PICKS[name]))})
     if name == "tool":
-        return Change(on=f"operation:{op.id}", fields={"tool": draw(st.sampled_from([each.id for each in TOOLS_TOO] + [""]))})
+        return Change(
+            on=f"operation:{op.id}",
+            fields={"tool": draw(st.sampled_from([each.id for each in TOOLS_TOO] + [""]))},
+        )
     return Change(on=f"operation:{op.id}", fields={name: draw(SIZES)})
 
 
@@ -157,7 +262,10 @@ def test_property_every_odd_job_has_an_answer_and_fixes_that_can_be_taken(edits,
             assert "{" not in fill(fix.label, {**found.values, **fix.values})
             assert apply(made, fix.edits) != made
     for op in walk(made, LIBRARY, MEMO).operations():
-        for choice in (*finish_choices(op, walk(made, LIBRARY, MEMO)), *hole_choices(op, walk(made, LIBRARY, MEMO))):
+        for choice in (
+            *finish_choices(op, walk(made, LIBRARY, MEMO)),
+            *hole_choices(op, walk(made, LIBRARY, MEMO)),
+        ):
             assert not choice.edits or apply(made, choice.edits) != made
 
 

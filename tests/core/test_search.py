@@ -1,4 +1,6 @@
-"""The roughing search: inside every limit, never beaten by a cut it did not take, and it names what holds it back."""
+"""The roughing search: inside every limit, never beaten by a cut it did not take, and it names what
+holds it back.
+"""
 
 from __future__ import annotations
 
@@ -10,7 +12,18 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from machining.cutting import forces
-from machining.cutting.search import ANY, FULL_DEPTH, SHALLOW, Cutter, Job, candidate, depths, search, turning_speeds, widths
+from machining.cutting.search import (
+    ANY,
+    FULL_DEPTH,
+    SHALLOW,
+    Cutter,
+    Job,
+    candidate,
+    depths,
+    search,
+    turning_speeds,
+    widths,
+)
 from machining.quantities.errors import OutOfRange
 
 from .build import LIBRARY
@@ -32,15 +45,35 @@ def every_cut(cutter, job, machine, school):
                 cut = candidate(depth, width, rpm, cutter, job, machine)
                 while cut is not None:
                     wide = job.worst(depth, width, cutter.diameter)
-                    turn = forces.over_one_turn(cutter.diameter, cutter.edges, *wide, cut.feed_per_tooth, job.kc11, job.mc, job.radial_ratio, job.axial_ratio)
-                    if turn.peak_side <= job.largest_force * 1.001 and turn.peak_normal * give(depth) <= job.largest_push_off * 1.001:
+                    turn = forces.over_one_turn(
+                        cutter.diameter,
+                        cutter.edges,
+                        *wide,
+                        cut.feed_per_tooth,
+                        job.kc11,
+                        job.mc,
+                        job.radial_ratio,
+                        job.axial_ratio,
+                    )
+                    if (
+                        turn.peak_side <= job.largest_force * 1.001
+                        and turn.peak_normal * give(depth) <= job.largest_push_off * 1.001
+                    ):
                         yield cut
                         break
-                    cut = candidate(depth, width, rpm, cutter, job, machine, cut.feed_per_tooth * 0.98)
+                    cut = candidate(
+                        depth, width, rpm, cutter, job, machine, cut.feed_per_tooth * 0.98
+                    )
 
 
 @pytest.mark.parametrize(
-    ("machine", "job"), [(DUNLIN, JOB), (HERON, replace(JOB, largest_force=600.0)), (HERON, replace(JOB, largest_push_off=0.06)), (DUNLIN, replace(JOB, height=8.0, width=None, kc11=2000))],
+    ("machine", "job"),
+    [
+        (DUNLIN, JOB),
+        (HERON, replace(JOB, largest_force=600.0)),
+        (HERON, replace(JOB, largest_push_off=0.06)),
+        (DUNLIN, replace(JOB, height=8.0, width=None, kc11=2000)),
+    ],
     ids=["power", "held", "soft", "steel"],
 )
 def test_nothing_of_the_grid_removes_more(machine, job):
@@ -53,12 +86,33 @@ def test_nothing_of_the_grid_removes_more(machine, job):
 
 @settings(max_examples=20, deadline=None)
 @given(
-    st.floats(2, 25), st.integers(2, 6), st.floats(1, 40), st.one_of(st.none(), st.floats(0.3, 20)), st.floats(400, 2800), st.floats(0.1, 0.35),
-    st.floats(40, 600), st.floats(100, 5000), st.floats(0.005, 0.3), st.floats(0, 1),
+    st.floats(2, 25),
+    st.integers(2, 6),
+    st.floats(1, 40),
+    st.one_of(st.none(), st.floats(0.3, 20)),
+    st.floats(400, 2800),
+    st.floats(0.1, 0.35),
+    st.floats(40, 600),
+    st.floats(100, 5000),
+    st.floats(0.005, 0.3),
+    st.floats(0, 1),
 )
-def test_property_inside_every_limit(diameter, edges, height, width, kc11, mc, speed, force, push_off, sawn):
+def test_property_inside_every_limit(
+    diameter, edges, height, width, kc11, mc, speed, force, push_off, sawn
+):
     cutter = Cutter(diameter, edges, 3 * diameter, 0.01 * diameter)
-    job = Job(height, width, kc11, mc, speed, 0.4, 0.25, largest_force=force, largest_push_off=push_off, extra_width=sawn)
+    job = Job(
+        height,
+        width,
+        kc11,
+        mc,
+        speed,
+        0.4,
+        0.25,
+        largest_force=force,
+        largest_push_off=push_off,
+        extra_width=sawn,
+    )
     for machine in (HERON, DUNLIN):
         cut = search(cutter, job, machine, give)
         if cut is None:
@@ -78,7 +132,9 @@ def test_property_inside_every_limit(diameter, edges, height, width, kc11, mc, s
 
 
 def test_the_feed_at_the_power_limit_by_hand():
-    """Full width of 3 and 26 deep: P = C·fz^0.75, so fz is where 85 % of the curve is met, all by hand."""
+    """Full width of 3 and 26 deep: P = C·fz^0.75, so fz is where 85 % of the curve is met, all by
+    hand.
+    """
     cut = candidate(26, 3, 9284.04, CUTTER, JOB, HERON)
     assert cut is not None
     arc = 2 * pi / 6  # cos φ = 1 − 2·3/12 = 0.5
@@ -93,8 +149,18 @@ def test_each_limit_is_named_where_it_binds():
     assert search(CUTTER, JOB, HERON, give).limits == ("power",)
     assert search(CUTTER, replace(JOB, largest_force=300), HERON, give).limits[0] == "holding"
     assert search(CUTTER, replace(JOB, largest_push_off=0.01), HERON, give).limits[0] == "push-off"
-    assert search(replace(CUTTER, diameter=6, edges=14), replace(JOB, speed=2000, height=1.0, width=1.0), HERON, give).limits == ("feed",)
-    torque = search(Cutter(40, 4, 40, 0.15), replace(JOB, height=4, width=38, kc11=2000, speed=60, speed_low=60), HERON, give)
+    assert search(
+        replace(CUTTER, diameter=6, edges=14),
+        replace(JOB, speed=2000, height=1.0, width=1.0),
+        HERON,
+        give,
+    ).limits == ("feed",)
+    torque = search(
+        Cutter(40, 4, 40, 0.15),
+        replace(JOB, height=4, width=38, kc11=2000, speed=60, speed_low=60),
+        HERON,
+        give,
+    )
     assert torque.limits == ("torque",)
 
 
@@ -105,7 +171,10 @@ def test_what_no_feed_is_slow_enough_for_is_not_offered():
 
 def test_the_two_schools_keep_to_their_ways():
     job = replace(JOB, width=None)
-    deep, wide = search(CUTTER, job, HERON, give, FULL_DEPTH), search(CUTTER, job, HERON, give, SHALLOW)
+    deep, wide = (
+        search(CUTTER, job, HERON, give, FULL_DEPTH),
+        search(CUTTER, job, HERON, give, SHALLOW),
+    )
     assert deep.depth == 26
     assert deep.width <= 0.3 * 12
     assert wide.depth <= 12
@@ -119,7 +188,9 @@ def test_a_height_over_the_flutes_is_cut_in_equal_steps():
 
 
 def test_a_small_spindle_turns_slower_where_its_torque_is():
-    """Dunlin gives its power between 2250 and 6000 rpm; the material's band begins at 5305 for this cutter."""
+    """Dunlin gives its power between 2250 and 6000 rpm; the material's band begins at 5305 for this
+    cutter.
+    """
     cut = search(CUTTER, JOB, DUNLIN, give)
     assert 200 <= pi * 12 * cut.rpm / 1000 <= 350
     assert cut.rpm < 8000
@@ -130,10 +201,16 @@ def test_a_small_spindle_turns_slower_where_its_torque_is():
 def test_wider_limits_never_remove_less():
     less = search(CUTTER, replace(JOB, largest_force=700), HERON, give).removal
     assert search(CUTTER, replace(JOB, largest_force=1400), HERON, give).removal >= less
-    assert search(CUTTER, replace(JOB, power_share=1.0), HERON, give).removal > search(CUTTER, JOB, HERON, give).removal
+    assert (
+        search(CUTTER, replace(JOB, power_share=1.0), HERON, give).removal
+        > search(CUTTER, JOB, HERON, give).removal
+    )
 
 
-@pytest.mark.parametrize(("change", "words"), [({"height": 0}, "height"), ({"power_share": 1.2}, "power_share"), ({"height": inf}, "height")])
+@pytest.mark.parametrize(
+    ("change", "words"),
+    [({"height": 0}, "height"), ({"power_share": 1.2}, "power_share"), ({"height": inf}, "height")],
+)
 def test_wrong_jobs_are_refused(change, words):
     with pytest.raises(OutOfRange, match=words):
         search(CUTTER, replace(JOB, **change), HERON, give)

@@ -1,4 +1,6 @@
-"""A chamfer at an angle no stock tool has: each way by hand, and from how many parts a special tool pays."""
+"""A chamfer at an angle no stock tool has: each way by hand, and from how many parts a special tool
+pays.
+"""
 
 from __future__ import annotations
 
@@ -53,8 +55,13 @@ def test_a_tilted_tool_by_hand_and_what_a_fixed_spindle_says():
     assert way.tilt == pytest.approx(90 - 30 - 25) and way.passes == 1
     assert way.shift == pytest.approx(2.5 / tan(radians(30)))
     fixed = by_name(rank(SLOPE, [POINTED], SPECIAL, HERON), "standard tool, tilted")
-    assert not fixed.works and fixed.because.values["stack"][0] == pytest.approx(100 * sin(radians(35)))
-    turned = by_name(rank(SLOPE, [POINTED], SPECIAL, HERON.model_copy(update={"kind": "mill-4"})), "standard tool, tilted")
+    assert not fixed.works and fixed.because.values["stack"][0] == pytest.approx(
+        100 * sin(radians(35))
+    )
+    turned = by_name(
+        rank(SLOPE, [POINTED], SPECIAL, HERON.model_copy(update={"kind": "mill-4"})),
+        "standard tool, tilted",
+    )
     assert turned.works and "rotary axis" in turned.suits.text
 
 
@@ -69,8 +76,13 @@ def test_a_tool_of_the_angle_is_found_first():
     own = replace(POINTED, included_angle=130.0, diameter=12.0)
     ranking = rank(SLOPE, [BALL, own], SPECIAL, HERON)
     assert ranking.ways[0].name == "tool of that angle"
-    assert by_name(rank(replace(SLOPE, angle=60.0), [POINTED], SPECIAL, HERON), "special tool").works
-    assert "tool of that angle" not in [way.name for way in rank(replace(SLOPE, size=8.0), [own], SPECIAL, HERON).ways]  # its edge is too short
+    assert by_name(
+        rank(replace(SLOPE, angle=60.0), [POINTED], SPECIAL, HERON), "special tool"
+    ).works
+    # its edge is too short
+    assert "tool of that angle" not in [
+        way.name for way in rank(replace(SLOPE, size=8.0), [own], SPECIAL, HERON).ways
+    ]
 
 
 def test_from_which_quantity_the_special_tool_pays():
@@ -78,7 +90,10 @@ def test_from_which_quantity_the_special_tool_pays():
     ball, special = by_name(ranking, "ball or bull nose in steps"), by_name(ranking, "special tool")
     saved = (ball.seconds - special.seconds) / 3600 * HERON.hourly_cost
     assert ranking.pays_from == ceil(180 / saved)
-    few, many = (rank(replace(SLOPE, quantity=ranking.pays_from + k), [BALL], SPECIAL, HERON).ways[0].name for k in (-1, 0))
+    few, many = (
+        rank(replace(SLOPE, quantity=ranking.pays_from + k), [BALL], SPECIAL, HERON).ways[0].name
+        for k in (-1, 0)
+    )
     assert (few, many) == ("ball or bull nose in steps", "special tool")
 
 
@@ -87,7 +102,10 @@ def test_what_cannot_be_made_says_why():
     assert "no ball" in by_name(ranking, "ball or bull nose in steps").because.text
     assert "as long as the slope" in by_name(ranking, "standard tool, tilted").because.text
     assert ranking.pays_from is None
-    assert "reach" in by_name(rank(Slope(60.0, 20.0, 10.0), [], SPECIAL, HERON), "special tool").because.text
+    assert (
+        "reach"
+        in by_name(rank(Slope(60.0, 20.0, 10.0), [], SPECIAL, HERON), "special tool").because.text
+    )
     with pytest.raises(OutOfRange, match="angle"):
         rank(Slope(3.0, 90.0, 10.0), [], SPECIAL, HERON)
 
@@ -95,7 +113,10 @@ def test_what_cannot_be_made_says_why():
 @given(st.floats(0.2, 6), st.floats(5, 80), st.floats(0.002, 0.2))
 def test_property_a_finer_cusp_never_takes_less_time_and_none_is_over_it(size, angle, cusp):
     def ball(asked):
-        return by_name(rank(Slope(size, angle, 100.0, asked), [BALL], SPECIAL, HERON), "ball or bull nose in steps")
+        return by_name(
+            rank(Slope(size, angle, 100.0, asked), [BALL], SPECIAL, HERON),
+            "ball or bull nose in steps",
+        )
 
     assert ball(cusp / 2).seconds >= ball(cusp).seconds - 1e-9
     assert ball(cusp).cusp <= cusp * (1 + 1e-9)
@@ -104,5 +125,11 @@ def test_property_a_finer_cusp_never_takes_less_time_and_none_is_over_it(size, a
 def test_the_shop_s_machines_and_tools():
     for machine in LIBRARY.machines.values():
         ways = slope_ways(SLOPE, STEEL, machine, LIBRARY, 180, 15).ways
-        assert {way.name for way in ways} >= {"special tool", "ball or bull nose in steps", "standard tool, tilted"}
-        assert [way.per_part for way in ways if way.works] == sorted(way.per_part for way in ways if way.works)
+        assert {way.name for way in ways} >= {
+            "special tool",
+            "ball or bull nose in steps",
+            "standard tool, tilted",
+        }
+        assert [way.per_part for way in ways if way.works] == sorted(
+            way.per_part for way in ways if way.works
+        )

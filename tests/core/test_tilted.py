@@ -1,4 +1,6 @@
-"""Slopes cut by a tilted tool: the lean, the table's positions, the room they need, and when the axes should stand still."""
+"""Slopes cut by a tilted tool: the lean, the table's positions, the room they need, and when the
+axes should stand still.
+"""
 
 from __future__ import annotations
 
@@ -18,7 +20,12 @@ from machining.plan.operation import Lines, Slope
 
 from .build import FACE, LIBRARY, MEMO, answer, changed, finding, ids, on_machine, plan, tool
 
-TOOLS = (tool(1, "face-mill-50"), tool(2, "end-mill-12-z3"), tool(3, "chamfer-10-60"), tool(4, "ball-mill-8"))
+TOOLS = (
+    tool(1, "face-mill-50"),
+    tool(2, "end-mill-12-z3"),
+    tool(3, "chamfer-10-60"),
+    tool(4, "ball-mill-8"),
+)
 LOCKED = Slope(id="k", tool="t2", size_mm=3.0, angle_deg=25.0, axes="locked")
 LIVE = LOCKED.model_copy(update={"axes": "live"})
 AROUND = 2 * (80 + 50) - 8 * 1.5  # of the slope's middle, 1.5 inside of the edges
@@ -29,7 +36,11 @@ def on_petrel(*operations, **fields):
 
 
 def figures(of):
-    return {name.removeprefix("k."): figure.value for name, figure in answer(of).figures.items() if name.startswith("k.")}
+    return {
+        name.removeprefix("k."): figure.value
+        for name, figure in answer(of).figures.items()
+        if name.startswith("k.")
+    }
 
 
 def time_of(of):
@@ -40,7 +51,9 @@ def time_of(of):
 
 
 def test_an_edge_is_laid_flat_by_its_table():
-    """Whatever way an edge runs, its slope's normal points to the spindle and the edge lies along X."""
+    """Whatever way an edge runs, its slope's normal points to the spindle and the edge lies along
+    X.
+    """
     for heading in (0.0, 33.0, 90.0, 180.0, -120.0):
         along = (cos(radians(heading)), sin(radians(heading)))
         outside = np.array([along[1], -along[0], 0.0])
@@ -59,7 +72,9 @@ def test_the_tilting_axis_stays_where_it_is():
 
 @given(st.floats(1.0, 89.0), st.floats(5.0, 85.0))
 def test_the_lean_is_the_tilt_of_the_calculator_with_a_sign(surface, half):
-    assert abs(lean(surface, half)) == pytest.approx(tilted_edge(half, surface, 5.0, 0.0)[0], abs=1e-9)
+    assert abs(lean(surface, half)) == pytest.approx(
+        tilted_edge(half, surface, 5.0, 0.0)[0], abs=1e-9
+    )
     assert lean(90.0 - half, half) == pytest.approx(0.0, abs=1e-9)
 
 
@@ -67,14 +82,21 @@ def test_the_lean_is_the_tilt_of_the_calculator_with_a_sign(surface, half):
 
 
 def test_locked_positions_cost_their_turns_and_clamping():
-    """Four edges 90° apart and back upright: 25° of tilt beside 90° turns, each position released and clamped."""
+    """Four edges 90° apart and back upright: 25° of tilt beside 90° turns, each position released
+    and clamped.
+    """
     now = figures(on_petrel(FACE, LOCKED))
     assert now["lean"] == pytest.approx(25.0)
     headings = [0.0, *[run.heading for line in _runs(on_petrel(FACE, LOCKED)) for run in line], 0.0]
-    turns = [abs((b - a + 180) % 360 - 180) for a, b in zip(headings[:-1], headings[1:], strict=True)]
+    turns = [
+        abs((b - a + 180) % 360 - 180) for a, b in zip(headings[:-1], headings[1:], strict=True)
+    ]
     assert sorted(turns[1:-1]) == pytest.approx([90, 90, 90])
     tilts = [25.0, 0, 0, 0, 25.0]
-    by_hand = sum(max(turn, tilt * 180 / 120) for turn, tilt in zip(turns, tilts, strict=True)) / 180 + 5 * 1.2
+    by_hand = (
+        sum(max(turn, tilt * 180 / 120) for turn, tilt in zip(turns, tilts, strict=True)) / 180
+        + 5 * 1.2
+    )
     assert now["index_time"] == pytest.approx(by_hand)
     assert index_time(270.0, 180.0, 4.0, 1.2) == pytest.approx(1.5 + 4.8)
 
@@ -99,15 +121,23 @@ def test_one_pass_is_as_long_as_its_edges():
 
 
 def test_travel_and_stick_out_are_those_of_the_tilted_work():
-    """The middle of the farthest slope, tilted: the table's middle is the stock's, 75 + 34 over it."""
+    """The middle of the farthest slope, tilted: the table's middle is the stock's, 75 +
+    34 over it.
+    """
     now = figures(on_petrel(FACE, LOCKED))
     high = 3 * tan(radians(25))
     seat = 75 + 40 - 6
-    across, up = 50 / 2 - 1.5, seat + 28 - high / 2 - 40  # from the tilting axis, over the stock's bottom (8 under, 20 part)
+    # from the tilting axis, over the stock's bottom (8 under, 20 part)
+    across, up = 50 / 2 - 1.5, seat + 28 - high / 2 - 40
     sideways = up * sin(radians(25)) + 0.0 - across * cos(radians(25))
-    assert now["travel_y"] == pytest.approx(450 / 2 - max(abs(sideways), abs(up * sin(radians(25)) - (80 / 2 - 1.5) * cos(radians(25)))), abs=0.01)
+    assert now["travel_y"] == pytest.approx(
+        450 / 2
+        - max(abs(sideways), abs(up * sin(radians(25)) - (80 / 2 - 1.5) * cos(radians(25)))),
+        abs=0.01,
+    )
     upright = figures(on_petrel(FACE, Slope(id="k", tool="t4", size_mm=3.0, angle_deg=25.0)))
-    assert now["stick_out_needed"] > upright["stick_out_needed"]  # beside a tilted part the holder comes down towards it
+    # beside a tilted part the holder comes down towards it
+    assert now["stick_out_needed"] > upright["stick_out_needed"]
 
 
 def test_a_short_tool_meets_the_tilted_part():
@@ -116,11 +146,15 @@ def test_a_short_tool_meets_the_tilted_part():
     found = finding(short, "reach.stick-out-short")
     assert found.operation == "k"
     after = apply(short, found.fixes[0].edits)
-    assert not [f for f in answer(after).findings if f.id == "reach.stick-out-short" and f.operation == "k"]
+    assert not [
+        f for f in answer(after).findings if f.id == "reach.stick-out-short" and f.operation == "k"
+    ]
 
 
 def test_a_chamfer_mill_leans_by_the_difference_of_angles():
-    """Half angle 30, slope 25 from the face: its flank lies at 60 from the face, so it leans 35 over the part."""
+    """Half angle 30, slope 25 from the face: its flank lies at 60 from the face, so it leans 35
+    over the part.
+    """
     now = figures(on_petrel(FACE, LOCKED.model_copy(update={"tool": "t3"})))
     assert now["lean"] == pytest.approx(-35.0)
     middle = (LIBRARY.tools["chamfer-10-60"].tip_diameter_mm + 10.0) / 2
@@ -141,7 +175,9 @@ def test_live_axes_for_straight_edges_are_noticed():
 
 def test_rounds_need_the_axes_live():
     bend = tuple((30 * cos(radians(a)), 20 * sin(radians(a))) for a in range(0, 100, 2))
-    on = Lines(at_mm=(((-30.0, -20.0), (0.0, -20.0), *((x, y) for x, y in bend)),), tool_side="right")
+    on = Lines(
+        at_mm=(((-30.0, -20.0), (0.0, -20.0), *((x, y) for x, y in bend)),), tool_side="right"
+    )
     round_ = on_petrel(FACE, LIVE.model_copy(update={"on": on}))
     assert "cut.simultaneous" not in ids(round_)
     locked = on_petrel(FACE, LOCKED.model_copy(update={"on": on}))
@@ -156,12 +192,28 @@ def test_a_machine_that_does_not_tilt_or_not_so_far_is_told():
     found = finding(on_heron, "travel.tilt")
     assert found.values["machine"].value == "Heron"
     assert apply(on_heron, found.fixes[1].edits).setups[0].machine == "petrel"
-    table = LIBRARY.machines["petrel"].rotary.model_copy(update={"tilt_low_deg": -20.0, "tilt_high_deg": 20.0})
+    table = LIBRARY.machines["petrel"].rotary.model_copy(
+        update={"tilt_low_deg": -20.0, "tilt_high_deg": 20.0}
+    )
     from dataclasses import replace
 
-    stiff = replace(LIBRARY, machines={**LIBRARY.machines, "petrel": LIBRARY.machines["petrel"].model_copy(update={"rotary": table})})
-    assert finding(on_petrel(FACE, LOCKED), "travel.tilt", stiff).values["tilt"].value == pytest.approx(25.0)
-    bare = replace(LIBRARY, machines={**LIBRARY.machines, "petrel": LIBRARY.machines["petrel"].model_copy(update={"rotary": None})})
+    stiff = replace(
+        LIBRARY,
+        machines={
+            **LIBRARY.machines,
+            "petrel": LIBRARY.machines["petrel"].model_copy(update={"rotary": table}),
+        },
+    )
+    assert finding(on_petrel(FACE, LOCKED), "travel.tilt", stiff).values[
+        "tilt"
+    ].value == pytest.approx(25.0)
+    bare = replace(
+        LIBRARY,
+        machines={
+            **LIBRARY.machines,
+            "petrel": LIBRARY.machines["petrel"].model_copy(update={"rotary": None}),
+        },
+    )
     silent = answer(on_petrel(FACE, LOCKED), bare)
     assert "rotary axes" in silent.setups[0].operations[1].answers["travel"].reason
 
@@ -172,7 +224,9 @@ def test_a_square_end_mill_may_lean_instead():
     after = apply(upright, found.fixes[0].edits)
     assert "reach.tool-impossible" not in ids(after)
     wide = on_petrel(FACE, LOCKED.model_copy(update={"size_mm": 14.0}))
-    assert finding(wide, "reach.tool-impossible").values["wanted"].value == pytest.approx(14 / cos(radians(25)))
+    assert finding(wide, "reach.tool-impossible").values["wanted"].value == pytest.approx(
+        14 / cos(radians(25))
+    )
 
 
 def test_the_ways_to_a_slope_are_ready_edits():
@@ -182,6 +236,14 @@ def test_the_ways_to_a_slope_are_ready_edits():
     ways = {way.name: way for way in slope_choices(op, facts)}
     assert set(ways) == {"upright, in steps", "tilted, axes live"}
     for way in ways.values():
-        assert not [f for f in answer(apply(of, way.edits)).findings if f.operation == "k" and f.severity == "stop"], way.name
-    still = walk(plan(FACE, Slope(id="k", tool="t4", size_mm=3.0, angle_deg=25.0), tools=TOOLS), LIBRARY, MEMO)
+        assert not [
+            f
+            for f in answer(apply(of, way.edits)).findings
+            if f.operation == "k" and f.severity == "stop"
+        ], way.name
+    still = walk(
+        plan(FACE, Slope(id="k", tool="t4", size_mm=3.0, angle_deg=25.0), tools=TOOLS),
+        LIBRARY,
+        MEMO,
+    )
     assert slope_choices(still.operations()[1], still) == []  # Heron does not tilt

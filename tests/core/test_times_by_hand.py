@@ -1,4 +1,6 @@
-"""Times of whole operations worked out by hand from the machine's data, where the path is simple enough to do so."""
+"""Times of whole operations worked out by hand from the machine's data, where the path is simple
+enough to do so.
+"""
 
 from __future__ import annotations
 
@@ -21,7 +23,13 @@ TAU = HERON.jerk_time_s
 
 
 def one(operation, **fields) -> Plan:
-    return plan(part=PART, stock=STOCK, setups=(setup(operation, holding=None),), tools=(tool(1, "face-mill-50"), tool(4, "drill-6-8"), tool(5, "tap-m8")), **fields)
+    return plan(
+        part=PART,
+        stock=STOCK,
+        setups=(setup(operation, holding=None),),
+        tools=(tool(1, "face-mill-50"), tool(4, "drill-6-8"), tool(5, "tap-m8")),
+        **fields,
+    )
 
 
 def rapid_z(distance: float) -> float:
@@ -38,7 +46,13 @@ def feed_z(distance: float, feed: float) -> float:
 
 
 def test_one_hole_is_down_at_feed_and_out_at_rapid():
-    drill = Drill(id="d", tool="t4", on=Points(at_mm=((0.0, 0.0),), top_mm=0.0, diameter_mm=6.8, depth_mm=10.0), rpm=5000.0, feed_mm_min=1000.0)
+    drill = Drill(
+        id="d",
+        tool="t4",
+        on=Points(at_mm=((0.0, 0.0),), top_mm=0.0, diameter_mm=6.8, depth_mm=10.0),
+        rpm=5000.0,
+        feed_mm_min=1000.0,
+    )
     seen = result(answer(one(drill)), "d")
     point = 3.4 / 2.7474774194546216  # tan 70°
     depth = 10.0 + point
@@ -68,7 +82,10 @@ def test_pecking_adds_the_ways_out_and_back():
 def test_two_holes_add_the_way_between():
     spread = Points(at_mm=((-40.0, 0.0), (40.0, 0.0)), top_mm=0.0, diameter_mm=6.8, depth_mm=10.0)
     single = spread.model_copy(update={"at_mm": ((-40.0, 0.0),)})
-    first, both = (result(answer(one(Drill(id="d", tool="t4", on=on, rpm=5000.0, feed_mm_min=1000.0))), "d") for on in (single, spread))
+    first, both = (
+        result(answer(one(Drill(id="d", tool="t4", on=on, rpm=5000.0, feed_mm_min=1000.0))), "d")
+        for on in (single, spread)
+    )
     assert both.cutting_s == pytest.approx(2 * first.cutting_s, rel=1e-9)
     up_and_over = rapid_z(1.0 + RETRACT - NEAR) + rapid_x(80.0) + rapid_z(1.0 + RETRACT - NEAR)
     down_to_plane = rapid_z(12.0 + 3.4 / 2.7474774194546216)
@@ -86,19 +103,30 @@ def test_facing_a_narrow_top_is_one_straight_pass():
 
 
 def test_a_tap_turns_round_twice_a_hole():
-    tap = Tap(id="t", tool="t5", on=Points(at_mm=((0.0, 0.0),), top_mm=0.0, diameter_mm=6.8, depth_mm=12.0), depth_mm=12.0, rpm=800.0)
+    tap = Tap(
+        id="t",
+        tool="t5",
+        on=Points(at_mm=((0.0, 0.0),), top_mm=0.0, diameter_mm=6.8, depth_mm=12.0),
+        depth_mm=12.0,
+        rpm=800.0,
+    )
     seen = result(answer(one(tap)), "t")
     feed = 800.0 * 1.25
     there_and_back = 2 * feed_z(NEAR + 12.0, feed)
     n, base, top = 800.0, HERON.base_rpm, HERON.max_rpm
     start = HERON.spindle_start_s * (n / base) / ((1 + (top / base) ** 2) / 2)
     assert seen.cutting_s == pytest.approx(there_and_back, rel=1e-6)
-    assert seen.moving_s == pytest.approx(2 * rapid_z(1.0 + RETRACT - NEAR) + 2 * 2 * start, rel=0.02)
+    assert seen.moving_s == pytest.approx(
+        2 * rapid_z(1.0 + RETRACT - NEAR) + 2 * 2 * start, rel=0.02
+    )
 
 
 def test_a_faster_machine_is_faster_and_a_feed_twice_as_high_halves_the_cut():
     face = Face(id="f", tool="t1", step_over_mm=35.0, rpm=3000.0, feed_mm_min=1000.0)
-    slow, fast = (result(answer(changed(one(face), "operation:f", feed_mm_min=f)), "f") for f in (1000.0, 2000.0))
+    slow, fast = (
+        result(answer(changed(one(face), "operation:f", feed_mm_min=f)), "f")
+        for f in (1000.0, 2000.0)
+    )
     assert 1.9 < (slow.cutting_s - 0.2) / (fast.cutting_s - 0.2) < 2.1
     assert slow.moving_s == pytest.approx(fast.moving_s)
 
@@ -106,7 +134,16 @@ def test_a_faster_machine_is_faster_and_a_feed_twice_as_high_halves_the_cut():
 def test_the_time_by_hand_is_once_a_setup():
     face = Face(id="f", tool="t1", step_over_mm=35.0)
     single = answer(one(face))
-    twice = answer(one(face).model_copy(update={"setups": (setup(face, holding=None), setup(face.model_copy(update={"id": "g"}), id="s2", holding=None))}))
+    twice = answer(
+        one(face).model_copy(
+            update={
+                "setups": (
+                    setup(face, holding=None),
+                    setup(face.model_copy(update={"id": "g"}), id="s2", holding=None),
+                )
+            }
+        )
+    )
     assert single.handling_s == LIBRARY.settings.load_unload_s
     assert twice.handling_s == 2 * LIBRARY.settings.load_unload_s
 

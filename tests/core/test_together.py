@@ -1,4 +1,6 @@
-"""Edits of two people: what doesn't meet can go in either order; what can't is told. And one memo for many threads."""
+"""Edits of two people: what doesn't meet can go in either order; what can't is told. And one memo
+for many threads.
+"""
 
 from __future__ import annotations
 
@@ -13,7 +15,15 @@ from machining.evaluation import to_bytes
 from machining.memo import Memo
 from machining.plan.apply import EditRefused, apply
 from machining.plan.document import Plan
-from machining.plan.edit import Change, DuplicateOperation, Edit, FlipSetup, RemoveOperation, RemoveSetup, SetStock
+from machining.plan.edit import (
+    Change,
+    DuplicateOperation,
+    Edit,
+    FlipSetup,
+    RemoveOperation,
+    RemoveSetup,
+    SetStock,
+)
 from machining.plan.touches import meet
 
 from .build import GOOD, LIBRARY, STOCK, changed, good, plan, setup, turned_over
@@ -21,19 +31,34 @@ from .build import GOOD, LIBRARY, STOCK, changed, good, plan, setup, turned_over
 BASE = plan(setups=(setup(*GOOD), turned_over()))
 IDS = [op.id for op in GOOD]
 LINES = st.text(st.characters(exclude_categories=("Cc", "Cs", "Zl", "Zp")), max_size=12)
-FIELDS = {"rpm": st.floats(500, 9000), "feed_mm_min": st.floats(100, 3000), "coolant": st.sampled_from(["air", "none"]), "stop_after": LINES}
+FIELDS = {
+    "rpm": st.floats(500, 9000),
+    "feed_mm_min": st.floats(100, 3000),
+    "coolant": st.sampled_from(["air", "none"]),
+    "stop_after": LINES,
+}
 
 
 @st.composite
 def an_edit(draw) -> Edit:
-    kind = draw(st.sampled_from(["field", "field", "field", "tool", "setup", "plan", "flip", "remove", "copy", "stock"]))
+    kind = draw(
+        st.sampled_from(
+            ["field", "field", "field", "tool", "setup", "plan", "flip", "remove", "copy", "stock"]
+        )
+    )
     if kind == "field":
         name = draw(st.sampled_from(sorted(FIELDS)))
-        return Change(on=f"operation:{draw(st.sampled_from(IDS))}", fields={name: draw(FIELDS[name])})
+        return Change(
+            on=f"operation:{draw(st.sampled_from(IDS))}", fields={name: draw(FIELDS[name])}
+        )
     if kind == "tool":
-        return Change(on=f"tool:t{draw(st.integers(1, 6))}", fields={"stick_out_mm": draw(st.floats(20, 60))})
+        return Change(
+            on=f"tool:t{draw(st.integers(1, 6))}", fields={"stick_out_mm": draw(st.floats(20, 60))}
+        )
     if kind == "setup":
-        return Change(on=f"setup:{draw(st.sampled_from(['s1', 's2']))}", fields={"note": draw(LINES)})
+        return Change(
+            on=f"setup:{draw(st.sampled_from(['s1', 's2']))}", fields={"note": draw(LINES)}
+        )
     if kind == "plan":
         return Change(on="plan", fields={"quantity": draw(st.integers(1, 500))})
     if kind == "flip":
@@ -41,7 +66,9 @@ def an_edit(draw) -> Edit:
     if kind == "remove":
         return RemoveOperation(operation=draw(st.sampled_from(IDS)))
     if kind == "copy":
-        return DuplicateOperation(operation=draw(st.sampled_from(IDS)), new_id=f"copy{draw(st.integers(0, 10**6))}")
+        return DuplicateOperation(
+            operation=draw(st.sampled_from(IDS)), new_id=f"copy{draw(st.integers(0, 10**6))}"
+        )
     return SetStock(stock=STOCK.model_copy(update={"saw_tolerance_mm": draw(st.floats(0, 2))}))
 
 

@@ -1,4 +1,6 @@
-"""Tools as CSV: what is written is read as the same, what would change is said, what is wrong names its line and field."""
+"""Tools as CSV: what is written is read as the same, what would change is said, what is wrong names
+its line and field.
+"""
 
 from __future__ import annotations
 
@@ -33,7 +35,20 @@ def test_what_is_written_is_read_as_the_same():
 
 def test_columns_are_the_standard_s_symbols_and_cover_the_record():
     head = next(csv.reader(io.StringIO(write(LIBRARY.tools))))
-    assert {"DC_mm", "RE_mm", "ZEFP", "LCF_mm", "LU_mm", "DN_mm", "DMM_mm", "OAL_mm", "KAPR_deg", "FHA_deg", "TP_mm", "APMX_mm"} <= set(head)
+    assert {
+        "DC_mm",
+        "RE_mm",
+        "ZEFP",
+        "LCF_mm",
+        "LU_mm",
+        "DN_mm",
+        "DMM_mm",
+        "OAL_mm",
+        "KAPR_deg",
+        "FHA_deg",
+        "TP_mm",
+        "APMX_mm",
+    } <= set(head)
     assert {field for field, _ in COLUMNS.values()} == set(Tool.model_fields)
 
 
@@ -108,7 +123,10 @@ def test_what_is_no_table_of_tools_is_told(content, words):
 
 
 @settings(max_examples=80, deadline=None)
-@given(st.binary(max_size=200) | st.text(max_size=200).map(lambda text: ("key,DC,kind,CCC\n" + text).encode()))
+@given(
+    st.binary(max_size=200)
+    | st.text(max_size=200).map(lambda text: ("key,DC,kind,CCC\n" + text).encode())
+)
 def test_property_anything_is_read_or_told(content):
     try:
         found = read(content, LIBRARY.tools)

@@ -1,4 +1,6 @@
-"""Tools of every kind: what each can't be without, what can't be, and what the seeded shop holds."""
+"""Tools of every kind: what each can't be without, what can't be, and what the seeded
+shop holds.
+"""
 
 from __future__ import annotations
 
@@ -53,15 +55,50 @@ def test_what_a_kind_cant_be_without(key, field, words):
 @pytest.mark.parametrize(
     ("key", "change", "field", "words"),
     [
-        ("end-mill-12-z3", {"flute_length_mm": 90.0}, "flute_length_mm", "up to the overall length, 83"),
-        ("end-mill-12-z3", {"usable_length_mm": 20.0}, "usable_length_mm", "at least the flute length, 28"),
+        (
+            "end-mill-12-z3",
+            {"flute_length_mm": 90.0},
+            "flute_length_mm",
+            "up to the overall length, 83",
+        ),
+        (
+            "end-mill-12-z3",
+            {"usable_length_mm": 20.0},
+            "usable_length_mm",
+            "at least the flute length, 28",
+        ),
         ("end-mill-12-z3", {"tip_diameter_mm": -0.1}, "tip_diameter_mm", "at least 0"),
-        ("end-mill-12-z3", {"corner_radius_mm": 6.1}, "corner_radius_mm", "up to half the diameter, 6"),
-        ("end-mill-12-z3", {"edge_angle_deg": 95.0}, "edge_angle_deg", "up to 90 for a tool that turns"),
+        (
+            "end-mill-12-z3",
+            {"corner_radius_mm": 6.1},
+            "corner_radius_mm",
+            "up to half the diameter, 6",
+        ),
+        (
+            "end-mill-12-z3",
+            {"edge_angle_deg": 95.0},
+            "edge_angle_deg",
+            "up to 90 for a tool that turns",
+        ),
         ("end-mill-12-z3", {"max_depth_mm": 30.0}, "max_depth_mm", "up to the flute length, 28"),
-        ("high-feed-20-z3", {"edge_angle_deg": 45.0}, "edge_angle_deg", "up to 30 for a high-feed mill"),
-        ("corner-rounder-10-r2", {"corner_radius_mm": 0.0}, "corner_radius_mm", "over 0 for this kind of tool"),
-        ("turn-finish-dn11", {"corner_radius_mm": 0.0}, "corner_radius_mm", "over 0 for this kind of tool"),
+        (
+            "high-feed-20-z3",
+            {"edge_angle_deg": 45.0},
+            "edge_angle_deg",
+            "up to 30 for a high-feed mill",
+        ),
+        (
+            "corner-rounder-10-r2",
+            {"corner_radius_mm": 0.0},
+            "corner_radius_mm",
+            "over 0 for this kind of tool",
+        ),
+        (
+            "turn-finish-dn11",
+            {"corner_radius_mm": 0.0},
+            "corner_radius_mm",
+            "over 0 for this kind of tool",
+        ),
         ("chamfer-8-90", {"tip_diameter_mm": 9.0}, "tip_diameter_mm", "up to the diameter, 8"),
         ("end-mill-12-z3", {"helix_deg": 80.0}, "helix_deg", "at most 70"),
         ("thread-mill-m8-full", {"rows": 0}, "rows", "at least 1"),
@@ -94,11 +131,18 @@ def test_a_turning_tool_s_edge_may_lead():
 @pytest.mark.parametrize("key", sorted(TOOLS))
 def test_lengths_of_every_seeded_tool_fit_one_another(key):
     tool = TOOLS[key]
-    assert tool.cutting_depth_mm <= tool.flute_length_mm <= tool.usable_length_mm <= tool.overall_length_mm
+    assert (
+        tool.cutting_depth_mm
+        <= tool.flute_length_mm
+        <= tool.usable_length_mm
+        <= tool.overall_length_mm
+    )
     assert tool.behind_flutes_mm == (tool.neck_diameter_mm or tool.shank_diameter_mm)
 
 
 def test_dust_and_fire_are_known_where_they_are():
-    hazards = {key: material.hazards for key, material in LIBRARY.materials.items() if material.hazards}
+    hazards = {
+        key: material.hazards for key, material in LIBRARY.materials.items() if material.hazards
+    }
     assert hazards["en-gjl-250"] == ("dust",)
     assert hazards["ti-6al-4v"] == hazards["mgal9zn1"] == ("fire",)

@@ -1,4 +1,6 @@
-"""Turned operations on a lathe: what they take, how long, with what force, and what is noticed about them."""
+"""Turned operations on a lathe: what they take, how long, with what force, and what is noticed
+about them.
+"""
 
 from __future__ import annotations
 
@@ -12,16 +14,50 @@ from machining.cutting.turning import feed_time
 from machining.facts.offers import offers
 from machining.facts.route import walk
 from machining.facts.turn_ways import turn_choices
-from machining.geometry.contours import contour_of, in_shadow, inside_of, kept_from, spans_at, thickest
+from machining.geometry.contours import (
+    contour_of,
+    in_shadow,
+    inside_of,
+    kept_from,
+    spans_at,
+    thickest,
+)
 from machining.geometry.solids import half_section, revolved, volume
 from machining.memo import Memo
 from machining.plan.apply import EditRefused, apply
 from machining.plan.document import Setup
 from machining.plan.edit import Change
-from machining.plan.turned import Groove, Profile, RingGroove, Stretch, TurnFinish, TurnGroove, TurnRough
+from machining.plan.turned import (
+    Groove,
+    Profile,
+    RingGroove,
+    Stretch,
+    TurnFinish,
+    TurnGroove,
+    TurnRough,
+)
 
 from .build import changed
-from .lathe import CHUCK, CONTOUR, DRILL, FACE, GLAND, GOOD, LIBRARY, MEMO, OUTSIDE, ROUGH, THREAD, answer, figures, finding, ids, plan, result, setup
+from .lathe import (
+    CHUCK,
+    CONTOUR,
+    DRILL,
+    FACE,
+    GLAND,
+    GOOD,
+    LIBRARY,
+    MEMO,
+    OUTSIDE,
+    ROUGH,
+    THREAD,
+    answer,
+    figures,
+    finding,
+    ids,
+    plan,
+    result,
+    setup,
+)
 
 KC11, MC = 2000.0, 0.21  # 316 in the library
 
@@ -35,14 +71,21 @@ def test_a_body_and_its_half_section_are_each_other():
     assert again.symmetric_difference(body).area < 1e-6
     assert [pytest.approx(each, abs=1e-4) for each in OUTSIDE] == contour_of(again)
     ideal = pi * (24**2 * 8 + 12**2 * 10 + 15**2 * 22)
-    assert volume(revolved(body)) == pytest.approx(ideal * 96 / (2 * pi) * 2 * tan(pi / 96) / (1 + tan(pi / 96) ** 2), rel=1e-6)  # a 96-sided prism of that circle
+    # a 96-sided prism of that circle
+    assert volume(revolved(body)) == pytest.approx(
+        ideal * 96 / (2 * pi) * 2 * tan(pi / 96) / (1 + tan(pi / 96) ** 2), rel=1e-6
+    )
 
 
 def test_the_shadow_behind_a_shoulder_is_a_wedge():
-    """A recess 10 wide and 3 deep: straight along nothing of it is reached; at 27° all but a wedge of 3 by 3/tan 27°."""
+    """A recess 10 wide and 3 deep: straight along nothing of it is reached; at 27° all but a wedge
+    of 3 by 3/tan 27°.
+    """
     body = inside_of(OUTSIDE)
     assert in_shadow(body, True, 0.0).area == pytest.approx(10 * 3, abs=1e-6)
-    assert in_shadow(body, True, 27.0).area == pytest.approx(3 * 3 / tan(27 * pi / 180) / 2, rel=1e-6)
+    assert in_shadow(body, True, 27.0).area == pytest.approx(
+        3 * 3 / tan(27 * pi / 180) / 2, rel=1e-6
+    )
     assert in_shadow(body, True, 89.9).area < 0.01
 
 
@@ -50,17 +93,23 @@ def test_allowances_stand_on_diameters_and_shoulders_apart():
     kept = kept_from([(10.0, 0.0), (10.0, -20.0), (20.0, -20.0), (20.0, -30.0)], True, 0.3, 0.1)
     assert spans_at(kept, 15.0)[0][0] == pytest.approx(-19.9, abs=1e-4)
     assert kept.bounds == pytest.approx((0.0, -30.0, 20.3, 0.1))
-    assert thickest(kept.difference(inside_of([(10.0, 0.0), (10.0, -20.0), (20.0, -20.0), (20.0, -30.0)]))) == pytest.approx(0.3, abs=0.02)
+    assert thickest(
+        kept.difference(inside_of([(10.0, 0.0), (10.0, -20.0), (20.0, -20.0), (20.0, -30.0)]))
+    ) == pytest.approx(0.3, abs=0.02)
 
 
 def test_a_meshed_round_is_as_round_as_it_is_drawn():
     """A drum of few facets, turned so that none of its vertices lies in a plane it is cut in."""
     from machining.geometry.solids import bar
 
-    coarse = bar(0.0, 0.0, 24.0, 0.0, 10.0).rotate([0.0, 0.0, 2.7]) - bar(0.0, 0.0, 11.0, -1.0, 11.0).rotate([0.0, 0.0, 1.3])
+    coarse = bar(0.0, 0.0, 24.0, 0.0, 10.0).rotate([0.0, 0.0, 2.7]) - bar(
+        0.0, 0.0, 11.0, -1.0, 11.0
+    ).rotate([0.0, 0.0, 1.3])
     corners = contour_of(half_section(coarse))
     assert [r for r, _ in corners] == pytest.approx([24.0, 24.0], abs=1e-4)
-    assert [r for r, _ in contour_of(half_section(coarse), outside=False)] == pytest.approx([11.0, 11.0], abs=1e-4)
+    assert [r for r, _ in contour_of(half_section(coarse), outside=False)] == pytest.approx(
+        [11.0, 11.0], abs=1e-4
+    )
     assert GLAND.size == (48.0, 48.0, 40.0)
 
 
@@ -68,10 +117,16 @@ def test_a_meshed_round_is_as_round_as_it_is_drawn():
 
 
 def test_feeding_across_at_a_kept_speed_is_the_integral():
-    """From Ø80 to Ø10 at 220 m/min, 0.2 mm, 3000 rpm at most: 6.938 s; along a cone of 45° √2 of it."""
+    """From Ø80 to Ø10 at 220 m/min, 0.2 mm, 3000 rpm at most: 6.938 s; along a cone of 45° √2 of
+    it.
+    """
     assert feed_time(35.0, 80.0, 10.0, 220.0, 0.2, 3000.0) == pytest.approx(6.938, abs=5e-4)
-    assert feed_time(35.0 * sqrt(2), 10.0, 80.0, 220.0, 0.2, 3000.0) == pytest.approx(6.938 * sqrt(2), abs=1e-3)
-    assert feed_time(50.0, 40.0, 40.0, 100.0, 0.2, 5000.0) == pytest.approx(60 * 50 * pi * 40 / (1000 * 100 * 0.2))
+    assert feed_time(35.0 * sqrt(2), 10.0, 80.0, 220.0, 0.2, 3000.0) == pytest.approx(
+        6.938 * sqrt(2), abs=1e-3
+    )
+    assert feed_time(50.0, 40.0, 40.0, 100.0, 0.2, 5000.0) == pytest.approx(
+        60 * 50 * pi * 40 / (1000 * 100 * 0.2)
+    )
 
 
 @given(st.floats(1.0, 100.0), st.floats(0.0, 0.99), st.floats(20.0, 400.0), st.floats(0.05, 0.5))
@@ -83,10 +138,14 @@ def test_a_cone_takes_between_its_two_ends(large, share, speed, feed):
 
 
 def test_a_face_takes_the_time_of_the_formula():
-    """From 2 mm outside Ø50 to 0.4 past the middle at 130 m/min and 0.25, the spindle at 4500 at most (316, one pass of 1 mm)."""
+    """From 2 mm outside Ø50 to 0.4 past the middle at 130 m/min and 0.25, the spindle at 4500 at
+    most (316, one pass of 1 mm).
+    """
     face = result(plan(FACE), "face")
     clamp = 1000 * 130 / (pi * 4500)
-    to_the_middle = 60 * (pi / (1000 * 130 * 0.25) * (27**2 - (clamp / 2) ** 2) + (clamp / 2) / (0.25 * 4500))
+    to_the_middle = 60 * (
+        pi / (1000 * 130 * 0.25) * (27**2 - (clamp / 2) ** 2) + (clamp / 2) / (0.25 * 4500)
+    )
     assert face.cutting_s == pytest.approx(to_the_middle * 27.4 / 27.0, rel=1e-6)
     assert face.rpm == pytest.approx(1000 * 130 / (pi * 50))
 
@@ -120,9 +179,15 @@ def test_a_chuck_is_asked_where_speed_and_torque_meet_worst():
 
 
 def test_a_light_cut_at_full_speed_is_asked_at_its_small_end():
-    fast = changed(plan(FACE.model_copy(update={"depth_mm": 0.1, "feed_per_rev_mm": 0.1})), "operation:face", cutting_speed_m_min=600.0)
+    fast = changed(
+        plan(FACE.model_copy(update={"depth_mm": 0.1, "feed_per_rev_mm": 0.1})),
+        "operation:face",
+        cutting_speed_m_min=600.0,
+    )
     now = figures(fast, "face")
-    assert now["centrifugal"] == pytest.approx(1.1 * 47 / 1000 * (2 * pi * 4500 / 60) ** 2, rel=1e-6)
+    assert now["centrifugal"] == pytest.approx(
+        1.1 * 47 / 1000 * (2 * pi * 4500 / 60) ** 2, rel=1e-6
+    )
     assert now["top_rpm"] == 4500
 
 
@@ -139,18 +204,33 @@ def test_a_thread_takes_the_same_section_each_pass():
 
 
 def test_a_finish_predicts_its_feed_marks():
-    assert figures(plan(*GOOD), "finish")["turned_finish"] == pytest.approx(1000 * 0.1**2 / (8 * 0.4))
+    assert figures(plan(*GOOD), "finish")["turned_finish"] == pytest.approx(
+        1000 * 0.1**2 / (8 * 0.4)
+    )
 
 
 def test_a_boring_bar_bends_with_the_cube_of_its_length():
-    bore = TurnFinish(id="bore", tool="t6", on=Profile(at_mm=((0.0, 22.0), (-40.0, 22.0)), side="inside"), width_mm=0.3)
+    bore = TurnFinish(
+        id="bore",
+        tool="t6",
+        on=Profile(at_mm=((0.0, 22.0), (-40.0, 22.0)), side="inside"),
+        width_mm=0.3,
+    )
     wide = GLAND.key
     assert wide
-    opened = TurnRough(id="open", tool="t6", on=Profile(at_mm=((0.0, 21.4), (-40.0, 21.4)), side="inside"), leave_mm=0.0, depth_mm=1.0)
+    opened = TurnRough(
+        id="open",
+        tool="t6",
+        on=Profile(at_mm=((0.0, 21.4), (-40.0, 21.4)), side="inside"),
+        leave_mm=0.0,
+        depth_mm=1.0,
+    )
     of = plan(FACE, DRILL, opened, bore)
     now = figures(of, "bore")
     sag = now["push_force"] * 64**3 * 64 / (3 * 210_000 * pi * 16**4)
-    assert now["push_off"] == pytest.approx(sag + now["push_force"] * (0.015 + 0.02) / 1000, rel=1e-6)
+    assert now["push_off"] == pytest.approx(
+        sag + now["push_force"] * (0.015 + 0.02) / 1000, rel=1e-6
+    )
     assert now["slenderness"] == 4.0
     assert "reach.entry" in ids(of)  # the bar enters from Ø20 on, the drill left Ø12
 
@@ -170,7 +250,9 @@ def test_a_lathe_measures_its_slides_and_swing():
 
 
 def test_a_tool_must_stand_out_past_the_flange_beside_its_block():
-    """Rough at radius 15.3 beside a flange left at 24.3: 9 and the side margin of 3; the block ends before the bar."""
+    """Rough at radius 15.3 beside a flange left at 24.3: 9 and the side margin of 3; the block ends
+    before the bar.
+    """
     assert figures(plan(ROUGH))["stick_out_needed"] == pytest.approx(9.0 + 3.0, abs=1e-3)
     short = changed(plan(ROUGH), "tool:t1", stick_out_mm=10.0)
     assert "reach.stick-out-short" in ids(short)
@@ -194,7 +276,9 @@ def test_a_contour_that_is_none_is_refused(at, words):
 
 
 def test_a_ring_is_grooved_into_the_face():
-    ring = TurnGroove(id="ring", tool="t8", on=RingGroove(outer_diameter_mm=40.0, width_mm=5.0, depth_mm=2.0))
+    ring = TurnGroove(
+        id="ring", tool="t8", on=RingGroove(outer_diameter_mm=40.0, width_mm=5.0, depth_mm=2.0)
+    )
     got = result(plan(FACE, ring), "ring")
     assert got.removed_mm3 == pytest.approx(pi * (20**2 - 15**2) * 2.0, rel=1e-4)
     assert "reach.tool-impossible" in ids(plan(FACE, ring.model_copy(update={"tool": "t3"})))
@@ -203,7 +287,9 @@ def test_a_ring_is_grooved_into_the_face():
 
 
 def test_typed_speeds_stay_and_are_proven_in_their_material():
-    of = changed(plan(FACE, ROUGH), "operation:rough", feed_per_rev_mm=0.2, cutting_speed_m_min=150.0)
+    of = changed(
+        plan(FACE, ROUGH), "operation:rough", feed_per_rev_mm=0.2, cutting_speed_m_min=150.0
+    )
     assert of.setups[0].operations[1].proven_in == "x5crnimo17-12-2"
     now = figures(of)
     assert (now["chip"], now["cutting_speed"]) == pytest.approx((0.2, 150.0))
@@ -216,17 +302,40 @@ def test_typed_speeds_stay_and_are_proven_in_their_material():
 
 def test_offers_lead_from_bar_to_part():
     """The offers taken one after the other make a plan that nothing stops."""
-    of = plan(tools=(), setups=(setup(holding=CHUCK.model_copy(update={"force_per_jaw_n": 22000.0})),))
+    of = plan(
+        tools=(), setups=(setup(holding=CHUCK.model_copy(update={"force_per_jaw_n": 22000.0})),)
+    )
     facts = walk(of, LIBRARY, Memo())
     names = iter(f"n{k}" for k in range(100))
-    found = {(o.group.split(" ")[0], o.label): o for o in offers(facts.setups[0], facts, lambda: next(names))}
-    assert {("End", "Face"), ("Outside,", "Rough"), ("Outside,", "Finish"), ("Groove", "Groove"), ("Bore", "Drill"), ("Bore", "Rough"), ("End", "Part off"), ("By", "Thread")} <= set(found)
+    found = {
+        (o.group.split(" ")[0], o.label): o
+        for o in offers(facts.setups[0], facts, lambda: next(names))
+    }
+    assert {
+        ("End", "Face"),
+        ("Outside,", "Rough"),
+        ("Outside,", "Finish"),
+        ("Groove", "Groove"),
+        ("Bore", "Drill"),
+        ("Bore", "Rough"),
+        ("End", "Part off"),
+        ("By", "Thread"),
+    } <= set(found)
     groove = found["Groove", "Groove"].edits[-1].operation.on
     assert (groove.z_mm, groove.width_mm, groove.diameter_mm) == (-22.0, 10.0, 24.0)
     taken = of
-    for key in (("End", "Face"), ("Outside,", "Rough"), ("Outside,", "Finish"), ("Groove", "Groove"), ("Bore", "Drill")):
+    for key in (
+        ("End", "Face"),
+        ("Outside,", "Rough"),
+        ("Outside,", "Finish"),
+        ("Groove", "Groove"),
+        ("Bore", "Drill"),
+    ):
         facts = walk(taken, LIBRARY, MEMO)
-        again = {(o.group.split(" ")[0], o.label): o for o in offers(facts.setups[0], facts, lambda: next(names))}
+        again = {
+            (o.group.split(" ")[0], o.label): o
+            for o in offers(facts.setups[0], facts, lambda: next(names))
+        }
         taken = apply(taken, again[key].edits)
     assert answer(taken).count("stop") == 0
 
@@ -240,9 +349,17 @@ def test_the_ways_of_turned_operations_stay_inside_their_limits():
             assert not after.problem
             if op.operation.kind == "turn_rough":
                 now = figures(apply(of, way.edits), "rough")
-                assert now["power"] <= 0.86 * now["power_limit"] and now["torque"] <= 0.86 * now["torque_limit"]
-    names = {op.operation.id: [way.name for way in turn_choices(op, facts)] for op in facts.operations()}
-    assert "turned first, the rest grooved" in names["recess"] and "away from the chuck" in names["thread"]
+                assert (
+                    now["power"] <= 0.86 * now["power_limit"]
+                    and now["torque"] <= 0.86 * now["torque_limit"]
+                )
+    names = {
+        op.operation.id: [way.name for way in turn_choices(op, facts)] for op in facts.operations()
+    }
+    assert (
+        "turned first, the rest grooved" in names["recess"]
+        and "away from the chuck" in names["thread"]
+    )
     assert any("grooved before the finish" in each for each in names["recess"])
     assert names["drill"] == []
 
@@ -253,12 +370,20 @@ def test_nothing_held_on_a_lathe_offers_its_chucks():
     after = apply(bare, found.fixes[0].edits)
     assert after.setups[0].in_chuck is not None and "hold.none-chosen" not in ids(after)
     assert answer(bare).setups[0].zero_words[0] == "X on the spindle’s axis"
-    in_vise = plan(setups=(setup(FACE, holding={"vise": "vise-125", "grip_depth_mm": 6.0, "torque_nm": 30.0}),))
+    in_vise = plan(
+        setups=(setup(FACE, holding={"vise": "vise-125", "grip_depth_mm": 6.0, "torque_nm": 30.0}),)
+    )
     assert "a chuck holds it" in answer(in_vise).setups[0].unknown["hold"]
 
 
 def test_a_plan_from_before_there_were_chucks_reads_as_it_was():
-    old = Setup.model_validate({"id": "s", "machine": "heron", "holding": {"vise": "vise-125", "fixed": "+y", "grip_depth_mm": 6.0, "torque_nm": 40.0}})
+    old = Setup.model_validate(
+        {
+            "id": "s",
+            "machine": "heron",
+            "holding": {"vise": "vise-125", "fixed": "+y", "grip_depth_mm": 6.0, "torque_nm": 40.0},
+        }
+    )
     assert old.in_vise is not None and old.in_vise.vise == "vise-125" and old.in_chuck is None
     with pytest.raises(EditRefused, match="must be vise or chuck"):
         apply(plan(FACE), [Change(on="setup:s1", fields={"holding": {"kind": "nail"}})])
@@ -266,22 +391,39 @@ def test_a_plan_from_before_there_were_chucks_reads_as_it_was():
 
 @given(st.floats(0.05, 12.0), st.floats(0.01, 2.0), st.integers(1, 12), st.floats(0.1, 60.0))
 def test_a_groove_of_any_size_is_answered(deep, step, passes, wide):
-    grooved = TurnGroove(id="g", tool="t3", on=Groove(z_mm=-2.0, width_mm=wide, diameter_mm=50.0 - 2.0 * deep), step_mm=step)
-    threaded = THREAD.model_copy(update={"passes": passes, "on": Stretch(z_mm=-1.0, length_mm=wide)})
+    grooved = TurnGroove(
+        id="g",
+        tool="t3",
+        on=Groove(z_mm=-2.0, width_mm=wide, diameter_mm=50.0 - 2.0 * deep),
+        step_mm=step,
+    )
+    threaded = THREAD.model_copy(
+        update={"passes": passes, "on": Stretch(z_mm=-1.0, length_mm=wide)}
+    )
     got = answer(plan(FACE, grooved, threaded))
     assert not got.problem
-    assert all(log(1.0 + figure.value) >= 0 for name, figure in got.figures.items() if name.endswith((".power", ".cutting_force")))
+    assert all(
+        log(1.0 + figure.value) >= 0
+        for name, figure in got.figures.items()
+        if name.endswith((".power", ".cutting_force"))
+    )
 
 
 def test_the_path_of_a_rough_never_cuts_into_what_is_kept():
     facts = walk(plan(FACE, ROUGH), LIBRARY, MEMO)
     op = facts.setups[0].operations[1]
-    low = min(float(r) for leg in op.path.legs if leg.kind == "cut" for r, _, z in leg.points if z > -31.8)
+    low = min(
+        float(r) for leg in op.path.legs if leg.kind == "cut" for r, _, z in leg.points if z > -31.8
+    )
     assert low == pytest.approx(15.3, abs=1e-3)
     assert CONTOUR.at_mm[1] == (-32.0, 30.0)
 
 
 def test_passes_nobody_would_wait_for_name_the_field_they_come_from():
     for hair in (FACE, ROUGH):
-        op = next(iter(walk(plan(hair.model_copy(update={"depth_mm": 0.0005})), LIBRARY, MEMO).operations()))
+        op = next(
+            iter(
+                walk(plan(hair.model_copy(update={"depth_mm": 0.0005})), LIBRARY, MEMO).operations()
+            )
+        )
         assert op.unknown["cut"].startswith("depth_mm is 0.0005; it must be at least 0.0")

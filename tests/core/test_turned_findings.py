@@ -1,4 +1,6 @@
-"""What is noticed about turned operations: wear, grooves used for roughing, threads, chucks, shoulders."""
+"""What is noticed about turned operations: wear, grooves used for roughing, threads, chucks,
+shoulders.
+"""
 
 from __future__ import annotations
 
@@ -12,7 +14,26 @@ from machining.plan.turned import Profile
 from machining.world.part import Requirement
 
 from .build import changed
-from .lathe import CHUCK, FACE, FINISH, GLAND, GOOD, LIBRARY, OFF, RECESS, ROUGH, THREAD, answer, figures, finding, ids, plan, result, setup, tool
+from .lathe import (
+    CHUCK,
+    FACE,
+    FINISH,
+    GLAND,
+    GOOD,
+    LIBRARY,
+    OFF,
+    RECESS,
+    ROUGH,
+    THREAD,
+    answer,
+    figures,
+    finding,
+    ids,
+    plan,
+    result,
+    setup,
+    tool,
+)
 
 
 def test_a_round_bar_weighs_what_a_round_bar_weighs():
@@ -26,7 +47,9 @@ def test_a_good_turned_plan_is_quiet():
 
 
 def test_a_groove_used_for_roughing_is_noticed_and_turned_first():
-    """10 wide with an insert of 3; the finishing tool gets in at 27°, so a wedge of 3/tan 27° is left: 5.89."""
+    """10 wide with an insert of 3; the finishing tool gets in at 27°, so a wedge of 3/tan 27° is
+    left: 5.89.
+    """
     of = plan(*GOOD)
     found = finding(of, "cut.groove-as-rougher")
     assert found.values["plunges"].value == 4  # 1 + ⌈7/2.4⌉
@@ -34,16 +57,20 @@ def test_a_groove_used_for_roughing_is_noticed_and_turned_first():
     after = apply(of, found.fixes[0].edits)
     assert "cut.groove-as-rougher" not in ids(after)
     kinds = [op.kind for op in after.setups[0].operations]
-    assert answer(after).count("stop") == 0 and result(after, "recess").removed_mm3 > 100  # the wedge is left for it
+    # the wedge is left for it
+    assert answer(after).count("stop") == 0 and result(after, "recess").removed_mm3 > 100
     assert kinds.index("turn_rough", 2) == kinds.index("turn_groove") - 1
     last = answer(after).setups[0].operations[-1].removed_mm3
-    assert last == pytest.approx(answer(of).setups[0].operations[-1].removed_mm3, rel=1e-3)  # the same part comes off
+    # the same part comes off
+    assert last == pytest.approx(answer(of).setups[0].operations[-1].removed_mm3, rel=1e-3)
     kept = apply(of, found.fixes[1].edits)
     assert "cut.groove-as-rougher" not in ids(kept)
 
 
 def test_a_narrow_groove_is_grooved():
-    assert "cut.groove-as-rougher" not in ids(changed(plan(*GOOD), "operation:recess", on__width_mm=5.0))
+    assert "cut.groove-as-rougher" not in ids(
+        changed(plan(*GOOD), "operation:recess", on__width_mm=5.0)
+    )
 
 
 def test_a_grooving_tool_that_roughs_along_is_noticed():
@@ -62,7 +89,11 @@ def test_a_thread_needs_room_behind_and_before_it():
         assert "cut.thread" not in ids(after), fix.label
     assert "cut.thread" not in ids(plan(*GOOD))
     away = changed(plan(*GOOD), "operation:thread", towards="tail", run_in_mm=12.0)
-    assert {f.values["needed"].value for f in answer(away).findings if f.id == "cut.thread" and "needed" in f.values} == {12.0}
+    assert {
+        f.values["needed"].value
+        for f in answer(away).findings
+        if f.id == "cut.thread" and "needed" in f.values
+    } == {12.0}
 
 
 def test_a_thread_comes_after_its_diameter_and_has_its_tool_s_pitch():
@@ -70,13 +101,17 @@ def test_a_thread_comes_after_its_diameter_and_has_its_tool_s_pitch():
     found = finding(early, "size.order")
     assert found.values["later"].value == "40"
     after = apply(early, found.fixes[0].edits)
-    assert [op.id for op in after.setups[0].operations][-1] == "thread" and "size.order" not in ids(after)
+    assert [op.id for op in after.setups[0].operations][-1] == "thread" and "size.order" not in ids(
+        after
+    )
     coarse = changed(plan(*GOOD), "operation:thread", pitch_mm=2.0)
     assert finding(coarse, "reach.tool-impossible").values["wanted"].value == 2.0
 
 
 def test_edges_of_a_turning_tool_wear_as_taylor_says():
-    """At the data's start speed an edge lasts its 15 minutes; 500 parts of 50 s wear out some 28."""
+    """At the data's start speed an edge lasts its 15 minutes; 500 parts of 50 s wear
+    out some 28.
+    """
     now = figures(plan(*GOOD))
     assert now["edge_life"] == pytest.approx(15.0)
     fast = figures(changed(plan(*GOOD), "operation:rough", cutting_speed_m_min=182.0))
@@ -88,12 +123,21 @@ def test_edges_of_a_turning_tool_wear_as_taylor_says():
     parted = [f for f in answer(many).findings if f.id == "cut.life" and f.operation == "finish"]
     assert parted and "edges last" in parted[0].fixes[0].label
     slower = apply(many, parted[0].fixes[0].edits)
-    assert not [f for f in answer(slower).findings if f.id == "cut.life" and f.operation == "finish"]
+    assert not [
+        f for f in answer(slower).findings if f.id == "cut.life" and f.operation == "finish"
+    ]
 
 
 def test_a_rougher_that_finishes_a_close_diameter_gets_a_twin():
-    asks = Requirement(id="r1", what="Seat", feature="outside", nominal_mm=30.0, upper_mm=0.0, lower_mm=-0.02)
-    close = plan(FACE, ROUGH, FINISH.model_copy(update={"tool": "t1"}), part=plan().part.model_copy(update={"requirements": (asks,)}))
+    asks = Requirement(
+        id="r1", what="Seat", feature="outside", nominal_mm=30.0, upper_mm=0.0, lower_mm=-0.02
+    )
+    close = plan(
+        FACE,
+        ROUGH,
+        FINISH.model_copy(update={"tool": "t1"}),
+        part=plan().part.model_copy(update={"requirements": (asks,)}),
+    )
     found = finding(close, "size.worn-finisher")
     assert found.operation == "finish"
     assert "size.worn-finisher" not in ids(apply(close, found.fixes[0].edits))
@@ -104,18 +148,33 @@ def test_hand_and_direction_of_a_thread_go_with_its_tool():
     left = changed(plan(*GOOD), "operation:thread", hand="left")
     found = finding(left, "cut.thread")
     assert "backwards" in found.message
-    assert not [f for f in answer(apply(left, found.fixes[0].edits)).findings if f.id == "cut.thread" and "backwards" in f.message]
+    assert not [
+        f
+        for f in answer(apply(left, found.fixes[0].edits)).findings
+        if f.id == "cut.thread" and "backwards" in f.message
+    ]
 
 
 def test_a_square_bar_strikes_the_edge_every_turn():
-    """A block 34 square turned to 30: between the flats nothing stands over Ø34, at the corners 48.1/2 − 17."""
-    square = plan(FACE, ROUGH.model_copy(update={"on": Profile(at_mm=((0.0, 30.0), (-30.0, 30.0)))}), stock=plan().stock.model_copy(update={"form": "block"}))
+    """A block 34 square turned to 30: between the flats nothing stands over Ø34, at the corners
+    48.1/2 − 17.
+    """
+    square = plan(
+        FACE,
+        ROUGH.model_copy(update={"on": Profile(at_mm=((0.0, 30.0), (-30.0, 30.0)))}),
+        stock=plan().stock.model_copy(update={"form": "block"}),
+    )
     found = [f for f in answer(square).findings if f.id == "cut.interrupted"]
     assert {f.operation for f in found} == {"face", "rough"}
     corner = (24 * sqrt(2) - 24) if GLAND.size[0] == 48.0 else 0.0
-    assert found[-1].values["deep"].value == pytest.approx(corner, abs=0.3)  # the block is as wide as the part
+    # the block is as wide as the part
+    assert found[-1].values["deep"].value == pytest.approx(corner, abs=0.3)
     slower = apply(square, found[-1].fixes[0].edits)
-    assert not [f for f in answer(slower).findings if f.id == "cut.interrupted" and f.operation == found[-1].operation]
+    assert not [
+        f
+        for f in answer(slower).findings
+        if f.id == "cut.interrupted" and f.operation == found[-1].operation
+    ]
     assert "cut.interrupted" not in ids(plan(FACE, ROUGH))
 
 
@@ -130,9 +189,24 @@ def test_a_face_may_begin_in_air_for_the_longest_blank():
 
 
 def test_what_stays_behind_a_shoulder_is_told():
-    with_recess = ROUGH.model_copy(update={"on": Profile(at_mm=((0.0, 30.0), (-22.0, 30.0), (-22.0, 24.0), (-32.0, 24.0), (-32.0, 48.0), (-44.0, 48.0)))})
+    with_recess = ROUGH.model_copy(
+        update={
+            "on": Profile(
+                at_mm=(
+                    (0.0, 30.0),
+                    (-22.0, 30.0),
+                    (-22.0, 24.0),
+                    (-32.0, 24.0),
+                    (-32.0, 48.0),
+                    (-44.0, 48.0),
+                )
+            )
+        }
+    )
     alone = plan(FACE, with_recess)
-    assert finding(alone, "reach.behind-shoulder").values["left"].value == pytest.approx(3.3, abs=0.4)
+    assert finding(alone, "reach.behind-shoulder").values["left"].value == pytest.approx(
+        3.3, abs=0.4
+    )
     assert "reach.behind-shoulder" not in ids(plan(FACE, with_recess, RECESS))
 
 
@@ -140,17 +214,32 @@ def test_a_finish_too_rough_for_the_drawing_gets_a_finer_feed():
     asks = Requirement(id="r1", what="Sealing face", feature="outside", finish_um=1.6)
     of = plan(FACE, ROUGH, FINISH, part=plan().part.model_copy(update={"requirements": (asks,)}))
     found = finding(of, "size.finish")
-    assert found.fixes[0].edits[0].fields["feed_per_rev_mm"] == pytest.approx(sqrt(8 * 0.4 * 0.0016), abs=1e-3)
+    assert found.fixes[0].edits[0].fields["feed_per_rev_mm"] == pytest.approx(
+        sqrt(8 * 0.4 * 0.0016), abs=1e-3
+    )
     assert "size.finish" not in ids(apply(of, found.fixes[0].edits))
 
 
 def test_a_chuck_that_is_too_weak_or_too_fast_is_told():
-    weak = plan(FACE, ROUGH, setups=(setup(FACE, ROUGH, holding=CHUCK.model_copy(update={"force_per_jaw_n": 6000.0})),))
+    weak = plan(
+        FACE,
+        ROUGH,
+        setups=(setup(FACE, ROUGH, holding=CHUCK.model_copy(update={"force_per_jaw_n": 6000.0})),),
+    )
     found = finding(weak, "hold.slips")
     for fix in found.fixes:
-        mine = [f for f in answer(apply(weak, fix.edits)).findings if f.id in ("hold.slips", "hold.chuck-speed") and f.operation == found.operation]
+        mine = [
+            f
+            for f in answer(apply(weak, fix.edits)).findings
+            if f.id in ("hold.slips", "hold.chuck-speed") and f.operation == found.operation
+        ]
         assert not mine, fix.label
-    fast = changed(changed(weak, "operation:rough", cutting_speed_m_min=600.0), "operation:rough", depth_mm=0.5, reason="test")
+    fast = changed(
+        changed(weak, "operation:rough", cutting_speed_m_min=600.0),
+        "operation:rough",
+        depth_mm=0.5,
+        reason="test",
+    )
     speedy = finding(fast, "hold.chuck-speed")
     assert "keeps" in speedy.message
     assert any("limit_rpm" in str(fix.edits) for fix in speedy.fixes)
@@ -165,8 +254,13 @@ def test_a_deep_cut_and_a_deep_groove_are_more_than_their_edges_take():
 
 
 def test_turning_on_a_mill_is_stopped_and_sent_to_a_lathe():
-    setups = (Setup(id="s1", machine="heron", operations=(FACE.model_copy(update={"tool": "h1"}),)),)
-    on_mill = plan(setups=setups, tools=(tool(1, "turn-rough-cn12").model_copy(update={"id": "h1", "machine": "heron"}),))
+    setups = (
+        Setup(id="s1", machine="heron", operations=(FACE.model_copy(update={"tool": "h1"}),)),
+    )
+    on_mill = plan(
+        setups=setups,
+        tools=(tool(1, "turn-rough-cn12").model_copy(update={"id": "h1", "machine": "heron"}),),
+    )
     found = finding(on_mill, "travel.wrong-machine")
     assert apply(on_mill, found.fixes[0].edits).setups[0].machine == "plover"
     assert "a lathe does this" in answer(on_mill).setups[0].operations[0].answers["cut"].reason

@@ -11,7 +11,16 @@ from hypothesis import strategies as st
 from shapely import LineString, Point, box
 
 from machining.facts.route import walk
-from machining.geometry.contours import contour_of, in_shadow, inside_of, kept_from, outside_of, spans_at, thickest, turned_volume
+from machining.geometry.contours import (
+    contour_of,
+    in_shadow,
+    inside_of,
+    kept_from,
+    outside_of,
+    spans_at,
+    thickest,
+    turned_volume,
+)
 from machining.geometry.solids import half_section, revolved, volume
 from machining.memo import Memo
 from machining.motion.path import Leg, Path
@@ -26,15 +35,24 @@ DRIVE = Drive.of(LIBRARY.machines["plover"])
 
 
 def cuts(path: Path) -> list[list[tuple[float, float]]]:
-    return [[(float(r), float(z)) for r, _, z in leg.points] for leg in path.legs if leg.kind == "cut"]
+    return [
+        [(float(r), float(z)) for r, _, z in leg.points] for leg in path.legs if leg.kind == "cut"
+    ]
 
 
 def rapids(path: Path) -> list[LineString]:
-    return [LineString([(float(r), float(z)) for r, _, z in leg.points]) for leg in path.legs if leg.kind == "rapid"]
+    return [
+        LineString([(float(r), float(z)) for r, _, z in leg.points])
+        for leg in path.legs
+        if leg.kind == "rapid"
+    ]
 
 
 def joined_up(path: Path) -> bool:
-    return all(np.allclose(a.points[-1], b.points[0]) for a, b in zip(path.legs[:-1], path.legs[1:], strict=True))
+    return all(
+        np.allclose(a.points[-1], b.points[0])
+        for a, b in zip(path.legs[:-1], path.legs[1:], strict=True)
+    )
 
 
 # -- each of them
@@ -42,12 +60,17 @@ def joined_up(path: Path) -> bool:
 
 def test_a_face_is_cut_from_outside_to_its_middle_at_each_level():
     path = paths.faced(25.0, -0.4, [0.5, 0.0], 2.0, HOME)
-    assert [(way[0], way[-1]) for way in cuts(path)] == [((27.0, 0.5), (-0.4, 0.5)), ((27.0, 0.0), (-0.4, 0.0))]
+    assert [(way[0], way[-1]) for way in cuts(path)] == [
+        ((27.0, 0.5), (-0.4, 0.5)),
+        ((27.0, 0.0), (-0.4, 0.0)),
+    ]
     assert joined_up(path)
 
 
 def test_passes_run_to_the_shoulder_and_lift_off():
-    stock = box(0, -40, 25, 0).difference(inside_of([(15.0, 0.0), (15.0, -30.0), (25.0, -30.0), (25.0, -40.0)]))
+    stock = box(0, -40, 25, 0).difference(
+        inside_of([(15.0, 0.0), (15.0, -30.0), (25.0, -30.0), (25.0, -40.0)])
+    )
     path = paths.along(stock, [20.0, 15.0 + 1e-4], True, 2.0, HOME)
     for way, radius in zip(cuts(path), (20.0, 15.0), strict=True):
         assert way[0] == pytest.approx((radius, 2.0), abs=1e-3)
@@ -62,7 +85,8 @@ def test_a_bore_is_opened_outwards_and_left_along_the_spindle():
     assert [way[0][0] for way in cuts(path)] == pytest.approx([10.5, 11.0], abs=1e-3)
     assert all(way[2][0] < way[1][0] for way in cuts(path))  # lifted towards the axis
     *_, last = rapids(path)
-    assert last.coords[0][0] < 11.0 and last.coords[1] == pytest.approx((last.coords[0][0], 30.0))  # out along Z first
+    # out along Z first
+    assert last.coords[0][0] < 11.0 and last.coords[1] == pytest.approx((last.coords[0][0], 30.0))
 
 
 def test_a_groove_is_plunged_and_cleaned_along_its_bottom():
@@ -77,12 +101,20 @@ def test_a_groove_is_plunged_and_cleaned_along_its_bottom():
 
 def test_a_ring_is_plunged_along_the_spindle():
     ways = cuts(paths.grooved_in_face(0.0, -2.0, [18.5, 16.0], 2.0, HOME))
-    assert ways[0] == [(18.5, 2.0), (18.5, -2.0)] and ways[2] == [(18.5, 2.0), (18.5, -2.0), (16.0, -2.0)]
+    assert ways[0] == [(18.5, 2.0), (18.5, -2.0)] and ways[2] == [
+        (18.5, 2.0),
+        (18.5, -2.0),
+        (16.0, -2.0),
+    ]
 
 
 def test_a_thread_runs_its_length_at_every_infeed():
     path = paths.threaded(15.0, [0.4, 0.6, 0.6], 3.0, -20.0, 0.0, 2.0, HOME)
-    assert cuts(path) == [[(14.6, 3.0), (14.6, -20.0)], [(14.4, 3.0), (14.4, -20.0)], [(14.4, 3.0), (14.4, -20.0)]]
+    assert cuts(path) == [
+        [(14.6, 3.0), (14.6, -20.0)],
+        [(14.4, 3.0), (14.4, -20.0)],
+        [(14.4, 3.0), (14.4, -20.0)],
+    ]
     pulled = cuts(paths.threaded(15.0, [0.6], 3.0, -20.0, 1.5, 2.0, HOME))
     assert pulled == [[(14.4, 3.0), (14.4, -18.5), (15.0, -20.0)]]
     away = cuts(paths.threaded(15.0, [0.6], -23.0, 1.5, 1.5, 2.0, HOME))
@@ -101,8 +133,14 @@ def test_a_contour_is_followed_as_often_as_asked():
 
 @pytest.mark.parametrize("operation", [ROUGH, FINISH, RECESS, OFF])
 def test_rapids_keep_out_of_what_stands(operation):
-    """No move at rapid passes through stock: on the way to the first cut as it is, afterwards less what this operation takes."""
-    before = {"finish": (FACE, ROUGH), "recess": (FACE, ROUGH, FINISH), "off": (FACE, ROUGH, FINISH, DRILL)}.get(operation.id, (FACE,))
+    """No move at rapid passes through stock: on the way to the first cut as it is, afterwards less
+    what this operation takes.
+    """
+    before = {
+        "finish": (FACE, ROUGH),
+        "recess": (FACE, ROUGH, FINISH),
+        "off": (FACE, ROUGH, FINISH, DRILL),
+    }.get(operation.id, (FACE,))
     op = walk(plan(*before, operation), LIBRARY, Memo()).operations()[-1]
     standing = op.section_before.buffer(-0.01)
     cut = False
@@ -149,14 +187,32 @@ def test_any_contour_is_read_back_from_its_solid(corners):
     body = inside_of(corners)
     again = half_section(revolved(body))
     assert again.symmetric_difference(body).area < 0.02 * body.area
-    assert turned_volume(body) == pytest.approx(sum(pi / 3 * (za - zb) * (ra * ra + ra * rb + rb * rb) for (ra, za), (rb, zb) in zip(corners[:-1], corners[1:], strict=True)), rel=1e-9)
+    assert turned_volume(body) == pytest.approx(
+        sum(
+            pi / 3 * (za - zb) * (ra * ra + ra * rb + rb * rb)
+            for (ra, za), (rb, zb) in zip(corners[:-1], corners[1:], strict=True)
+        ),
+        rel=1e-9,
+    )
 
 
 @given(contours(), st.floats(0.0, 1.0), st.floats(0.0, 1.0))
 def test_an_allowance_only_adds(corners, radial, axial):
     body, thicker = inside_of(corners), kept_from(corners, True, radial, axial)
     assert body.difference(thicker).area < 1e-6
-    assert thickest(thicker.difference(body)) <= sqrt(2) * (radial + axial) * (1 + max(abs((a[0] - b[0]) / (a[1] - b[1])) for a, b in zip(corners[:-1], corners[1:], strict=True))) + 0.02
+    assert (
+        thickest(thicker.difference(body))
+        <= sqrt(2)
+        * (radial + axial)
+        * (
+            1
+            + max(
+                abs((a[0] - b[0]) / (a[1] - b[1]))
+                for a, b in zip(corners[:-1], corners[1:], strict=True)
+            )
+        )
+        + 0.02
+    )
 
 
 @given(contours(), st.floats(0.0, 80.0), st.floats(0.0, 80.0))
@@ -164,7 +220,10 @@ def test_a_steeper_tool_leaves_less_behind(corners, one, other):
     assume(abs(one - other) > 1.0)
     body = inside_of(corners)
     flat, steep = sorted((one, other))
-    assert in_shadow(body, True, steep).difference(in_shadow(body, True, flat).buffer(1e-6)).area < 1e-3
+    assert (
+        in_shadow(body, True, steep).difference(in_shadow(body, True, flat).buffer(1e-6)).area
+        < 1e-3
+    )
     assert in_shadow(body, True, flat).intersection(body.buffer(-1e-6)).area < 1e-6
 
 
@@ -172,7 +231,10 @@ def test_a_bore_s_shadow_lies_behind_its_narrow_mouth():
     wall = outside_of([(12.0, 0.0), (12.0, -10.0), (20.0, -10.0), (20.0, -30.0)])
     assert in_shadow(wall, False, 0.0).area == pytest.approx(8 * 20)
     wedge = in_shadow(wall, False, 45.0)
-    assert wedge.area == pytest.approx(8 * 8 / 2, rel=1e-6) and wedge.distance(Point(12.5, -10.2)) < 1e-9
+    assert (
+        wedge.area == pytest.approx(8 * 8 / 2, rel=1e-6)
+        and wedge.distance(Point(12.5, -10.2)) < 1e-9
+    )
 
 
 def test_spans_are_found_from_the_free_end():
@@ -182,16 +244,28 @@ def test_spans_are_found_from_the_free_end():
 
 
 def test_the_contour_of_a_cone_keeps_its_two_corners():
-    assert contour_of(inside_of([(10.0, 0.0), (20.0, -30.0)])) == [pytest.approx((10.0, 0.0), abs=1e-3), pytest.approx((20.0, -30.0), abs=1e-3)]
+    assert contour_of(inside_of([(10.0, 0.0), (20.0, -30.0)])) == [
+        pytest.approx((10.0, 0.0), abs=1e-3),
+        pytest.approx((20.0, -30.0), abs=1e-3),
+    ]
 
 
 def test_time_counts_feeds_by_the_spindle_and_rapids_by_the_drive():
-    path = Path((Leg("rapid", np.array([[50.0, 0, 30], [20, 0, 2]])), Leg("cut", np.array([[20.0, 0, 2], [20, 0, -48], [30, 0, -48]]))))
+    path = Path(
+        (
+            Leg("rapid", np.array([[50.0, 0, 30], [20, 0, 2]])),
+            Leg("cut", np.array([[20.0, 0, 2], [20, 0, -48], [30, 0, -48]])),
+        )
+    )
     kept = turned_time(path, 150.0, 0.2, 3000.0, DRIVE)
     straight = 60 * 50 * pi * 40 / (1000 * 150 * 0.2)
     across = 60 * pi * (30**2 - 20**2) / (1000 * 150 * 0.2)
     assert kept.cutting_s == pytest.approx(straight + across)
-    assert kept.rapid_s == pytest.approx(rapid_time(path.legs[0].points[0], path.legs[0].points[1], DRIVE))
+    assert kept.rapid_s == pytest.approx(
+        rapid_time(path.legs[0].points[0], path.legs[0].points[1], DRIVE)
+    )
     fixed = turned_time(path, None, 0.2, 1000.0, DRIVE)
-    assert fixed.cutting_s == pytest.approx(60 * 60 / 200) and fixed.sideways_mm == pytest.approx(60.0)
+    assert fixed.cutting_s == pytest.approx(60 * 60 / 200) and fixed.sideways_mm == pytest.approx(
+        60.0
+    )
     assert tan(0.0) == 0.0

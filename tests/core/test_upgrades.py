@@ -1,4 +1,6 @@
-"""Plans of earlier formats: one stored sample of each is read, and says what it said when it was written."""
+"""Plans of earlier formats: one stored sample of each is read, and says what it said when it was
+written.
+"""
 
 from __future__ import annotations
 
@@ -37,27 +39,50 @@ def test_every_sample_is_read_and_the_step_changes_nothing_it_is_given(path):
 
 
 def test_an_old_reason_keeps_what_was_silenced_and_no_more():
-    """When it was written, this plan had nothing to look at: speed-band and peck were silent for any words, tap-risk for a stop."""
+    """When it was written, this plan had nothing to look at: speed-band and peck were silent for
+    any words, tap-risk for a stop.
+    """
     plan = Plan.model_validate(up_to_date(stored("plan-1.json")))
-    found = {(f.id, f.operation): f.kept for f in build.answer(plan).findings if f.severity == "look"}
+    found = {
+        (f.id, f.operation): f.kept for f in build.answer(plan).findings if f.severity == "look"
+    }
     assert found == {("cut.speed-band", "rough"): "proven on this part since spring"}
     ops = {op.id: op for op in plan.setups[0].operations}
     assert ops["drill"].reason == "coolant hole is on the left"
     assert dict(ops["drill"].kept)["cut.peck"] == "coolant hole is on the left"
     assert dict(ops["tap"].kept) == {"cut.tap-risk": "Look down every thread."}
     assert ops["face"].kept == ()
-    assert (ops["rough"].coolant, ops["rough"].reason) == ("flood", "proven on this part since spring Coolant: through the tool, 40 bar.")
+    assert (ops["rough"].coolant, ops["rough"].reason) == (
+        "flood",
+        "proven on this part since spring Coolant: through the tool, 40 bar.",
+    )
     assert dict(plan.setups[0].kept) == {"cut.range-change": "gauge the first three"}
 
 
 def test_no_old_reason_turns_a_stop_into_ready():
-    """The thread cut with the tool's back was 'ready' once somebody had written 'gauge the first three'."""
+    """The thread cut with the tool's back was 'ready' once somebody had written 'gauge the first
+    three'.
+    """
     seen = lathe.answer(Plan.model_validate(up_to_date(stored("plan-1-turned.json"))))
-    assert [f.message for f in seen.findings if f.id == "cut.thread" and f.severity == "stop" and "backwards" in f.message]
+    assert [
+        f.message
+        for f in seen.findings
+        if f.id == "cut.thread" and f.severity == "stop" and "backwards" in f.message
+    ]
     assert not seen.ready
 
 
-@pytest.mark.parametrize("raw", [None, 7, [], {"format": 99}, {"setups": 7}, {"setups": [3, {"operations": [None, {"kind": "tap", "stop_after": 4, "reason": []}]}]}])
+@pytest.mark.parametrize(
+    "raw",
+    [
+        None,
+        7,
+        [],
+        {"format": 99},
+        {"setups": 7},
+        {"setups": [3, {"operations": [None, {"kind": "tap", "stop_after": 4, "reason": []}]}]},
+    ],
+)
 def test_what_is_no_plan_passes_through_to_the_model_that_refuses_it(raw):
     with pytest.raises(ValueError):
         Plan.model_validate(up_to_date(raw))

@@ -1,4 +1,6 @@
-"""What a figure would be: the chain worked out anew, and what ten per cent more of each input does to it."""
+"""What a figure would be: the chain worked out anew, and what ten per cent more of each input does
+to it.
+"""
 
 from __future__ import annotations
 
@@ -20,13 +22,19 @@ def test_nothing_changed_gives_the_figures_as_they_are():
 
 
 def test_a_width_changes_in_every_place_it_enters():
-    """As if the plan's width and feed had been typed: the same power as the plan with that width gives."""
+    """As if the plan's width and feed had been typed: the same power as the plan with that width
+    gives.
+    """
     feed = FIGURES["rough.feed"].value
     typed = answer(changed(good(), "operation:rough", step_over_mm=3.0, feed_mm_min=feed)).figures
-    assert what_if(FIGURES, "rough.power", {WIDTH: 3.0})["rough.power"] != pytest.approx(FIGURES["rough.power"].value)
+    assert what_if(FIGURES, "rough.power", {WIDTH: 3.0})["rough.power"] != pytest.approx(
+        FIGURES["rough.power"].value
+    )
     fixed = answer(changed(good(), "operation:rough", feed_mm_min=feed)).figures
     width = next(leaf for leaf in leaves(fixed, "rough.power") if leaf[0] == "width")
-    assert what_if(fixed, "rough.power", {width: 3.0})["rough.power"] == pytest.approx(typed["rough.power"].value, rel=1e-9)
+    assert what_if(fixed, "rough.power", {width: 3.0})["rough.power"] == pytest.approx(
+        typed["rough.power"].value, rel=1e-9
+    )
 
 
 def test_ten_per_cent_more_of_each():

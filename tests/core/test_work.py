@@ -1,4 +1,6 @@
-"""Where each kind of operation works, seen from its setup; and that nothing depends on how the part happens to be turned."""
+"""Where each kind of operation works, seen from its setup; and that nothing depends on how the part
+happens to be turned.
+"""
 
 from __future__ import annotations
 
@@ -15,16 +17,57 @@ from machining.geometry.frames import Pose, orientation
 from machining.geometry.solids import bounds, volume
 from machining.memo import Memo
 from machining.plan.document import Orientation, Zero
-from machining.plan.operation import Bore, Chamfer, Drill, Face, FinishFloor, FinishWalls, OnFeatures, Outside, Points, Ream, Rectangle, RoughOutside, RoughPocket, Tap
+from machining.plan.operation import (
+    Bore,
+    Chamfer,
+    Drill,
+    Face,
+    FinishFloor,
+    FinishWalls,
+    OnFeatures,
+    Outside,
+    Points,
+    Ream,
+    Rectangle,
+    RoughOutside,
+    RoughPocket,
+    Tap,
+)
 from machining.quantities.display import sizes
 from machining.world.feature import Hole
 from machining.world.part import Part, Stock
 
-from .build import DRILL, FACE, LIBRARY, MEMO, PART, POCKET, ROUGH, TAP, TOOLS, VISE, answer, plan, result, setup, tool, turned_over
+from .build import (
+    DRILL,
+    FACE,
+    LIBRARY,
+    MEMO,
+    PART,
+    POCKET,
+    ROUGH,
+    TAP,
+    TOOLS,
+    VISE,
+    answer,
+    plan,
+    result,
+    setup,
+    tool,
+    turned_over,
+)
 
 
 def facts_of(operation, **fields):
-    made = plan(setups=(setup(operation, **fields),), tools=(*TOOLS, tool(7, "reamer-6"), tool(8, "bore-20"), tool(9, "chamfer-8-90"), tool(10, "drill-5-8")))
+    made = plan(
+        setups=(setup(operation, **fields),),
+        tools=(
+            *TOOLS,
+            tool(7, "reamer-6"),
+            tool(8, "bore-20"),
+            tool(9, "chamfer-8-90"),
+            tool(10, "drill-5-8"),
+        ),
+    )
     return walk(made, LIBRARY, MEMO).operations()[0]
 
 
@@ -44,22 +87,38 @@ def test_roughing_the_outside_keeps_the_part_and_what_is_left():
 
 def test_what_can_be_seen_through_is_not_outside():
     """A large through hole stays inside the outline: the outside cut leaves it alone."""
-    window = Hole(id="window", point=(0.0, 0.0, 0.0), axis="+z", diameter_mm=30.0, length_mm=20.0, through=True, opens=("+z", "-z"))
+    window = Hole(
+        id="window",
+        point=(0.0, 0.0, 0.0),
+        axis="+z",
+        diameter_mm=30.0,
+        length_mm=20.0,
+        through=True,
+        opens=("+z", "-z"),
+    )
     made = plan(part=PART.model_copy(update={"typed": (window,)}), setups=(setup(ROUGH),))
     op = walk(made, LIBRARY, Memo()).operations()[0]
     assert len(op.work.kept.interiors) == 0
-    assert volume(op.stock_before) - volume(op.stock_after) == pytest.approx((84 * 54 - op.work.kept.area) * 19.0, rel=1e-6)
+    assert volume(op.stock_before) - volume(op.stock_after) == pytest.approx(
+        (84 * 54 - op.work.kept.area) * 19.0, rel=1e-6
+    )
 
 
 def test_a_round_tool_reaches_a_pocket_less_its_corners():
-    """A sharp-cornered floor of 40 x 24 less 0.3 all round, opened by a radius of 4: corners lose (4 − π)·r²."""
+    """A sharp-cornered floor of 40 x 24 less 0.3 all round, opened by a radius of 4: corners lose
+    (4 − π)·r².
+    """
     work = facts_of(POCKET).work
     assert work.region.area == pytest.approx(39.4 * 23.4 - (4 - pi) * 16, rel=2e-3)
     assert (work.top, work.floor) == (0.0, -8.0)
 
 
 def test_a_floor_pass_takes_only_its_depth():
-    work = facts_of(FinishFloor(id="f", tool="t3", on=OnFeatures(ids=("recess",)), depth_mm=0.3, step_over_mm=4.0)).work
+    work = facts_of(
+        FinishFloor(
+            id="f", tool="t3", on=OnFeatures(ids=("recess",)), depth_mm=0.3, step_over_mm=4.0
+        )
+    ).work
     assert (work.top, work.floor) == (pytest.approx(-7.7), -8.0)
 
 
@@ -94,13 +153,19 @@ def test_edges_are_broken_round_the_part_or_at_holes():
     outline = facts_of(Chamfer(id="c", tool="t9", size_mm=0.5)).work
     assert outline.region.area == pytest.approx(80 * 50)
     assert (outline.top, outline.floor) == (0.0, -0.5)
-    holes = facts_of(Chamfer(id="c", tool="t9", on=OnFeatures(ids=("hole0", "hole1")), size_mm=0.5)).work
+    holes = facts_of(
+        Chamfer(id="c", tool="t9", on=OnFeatures(ids=("hole0", "hole1")), size_mm=0.5)
+    ).work
     assert [hole[3] for hole in holes.holes] == pytest.approx([-0.5, -0.5])
 
 
 def test_typed_regions_are_measured_from_the_zero():
-    typed = Rectangle(x_mm=10, y_mm=-5, top_mm=0, length_mm=30, width_mm=20, corner_radius_mm=5, depth_mm=4)
-    work = facts_of(RoughPocket(id="r", tool="t3", on=typed, step_down_mm=2, step_over_mm=2, leave_mm=0)).work
+    typed = Rectangle(
+        x_mm=10, y_mm=-5, top_mm=0, length_mm=30, width_mm=20, corner_radius_mm=5, depth_mm=4
+    )
+    work = facts_of(
+        RoughPocket(id="r", tool="t3", on=typed, step_down_mm=2, step_over_mm=2, leave_mm=0)
+    ).work
     assert work.region.bounds == pytest.approx((-5, -15, 25, 5), abs=0.02)
     assert work.corner_radius == 5
     points = Points(at_mm=((1.0, 2.0), (3.0, 4.0)), top_mm=-2, diameter_mm=6, depth_mm=9)
@@ -113,30 +178,79 @@ def test_a_blind_hole_below_is_not_seen_from_the_top():
     problem = facts_of(Drill(id="d", tool="t10", on=OnFeatures(ids=("below",)))).work_problem
     assert isinstance(problem, NotFromHere)
     assert problem.opens == ("-z",)
-    assert facts_of(Drill(id="d", tool="t10", on=OnFeatures(ids=("below",))), orientation=Orientation(up="-z")).work_problem is None
+    assert (
+        facts_of(
+            Drill(id="d", tool="t10", on=OnFeatures(ids=("below",))),
+            orientation=Orientation(up="-z"),
+        ).work_problem
+        is None
+    )
 
 
 @pytest.mark.parametrize(
     ("ids", "words"),
-    [(("nobody",), "a feature of the part; the part has changed"), (("hole0", "below"), "holes of one diameter"), (("recess", "hole0"), "it must be holes of one diameter")],
+    [
+        (("nobody",), "a feature of the part; the part has changed"),
+        (("hole0", "below"), "holes of one diameter"),
+        (("recess", "hole0"), "it must be holes of one diameter"),
+    ],
 )
 def test_features_that_do_not_go_together_are_told(ids, words):
     assert words in str(facts_of(Drill(id="d", tool="t4", on=OnFeatures(ids=ids))).work_problem)
 
 
 TITLES = [
-    (FACE, "Face top", ""), (ROUGH, "Rough outside", ""), (POCKET, "Rough pocket", "40 × 24"), (DRILL, "Drill", "2 × 6.8 through"), (TAP, "Tap", "2 × M8"),
-    (FinishWalls(id="w", tool="t2", on=Outside(depth_mm=10), step_down_mm=10, passes=2), "Finish outside", "2 passes"),
-    (FinishWalls(id="w", tool="t3", on=OnFeatures(ids=("recess",)), step_down_mm=8), "Finish pocket", "40 × 24"),
-    (Chamfer(id="c", tool="t9", size_mm=0.4), "Break edges", "0.4"), (Chamfer(id="c", tool="t9", on=OnFeatures(ids=("hole0",)), size_mm=0.4), "Break edges", "0.4 on 1 holes"),
-    (RoughPocket(id="r", tool="t3", on=Rectangle(x_mm=0, y_mm=0, length_mm=30, width_mm=20, depth_mm=4), step_down_mm=2, step_over_mm=2), "Rough pocket", "30 × 20"),
-    (Drill(id="d", tool="t10", on=Points(at_mm=((0.0, 0.0),), diameter_mm=5.8, depth_mm=5, through=True)), "Drill", "1 × 5.8 through"),
+    (FACE, "Face top", ""),
+    (ROUGH, "Rough outside", ""),
+    (POCKET, "Rough pocket", "40 × 24"),
+    (DRILL, "Drill", "2 × 6.8 through"),
+    (TAP, "Tap", "2 × M8"),
+    (
+        FinishWalls(id="w", tool="t2", on=Outside(depth_mm=10), step_down_mm=10, passes=2),
+        "Finish outside",
+        "2 passes",
+    ),
+    (
+        FinishWalls(id="w", tool="t3", on=OnFeatures(ids=("recess",)), step_down_mm=8),
+        "Finish pocket",
+        "40 × 24",
+    ),
+    (Chamfer(id="c", tool="t9", size_mm=0.4), "Break edges", "0.4"),
+    (
+        Chamfer(id="c", tool="t9", on=OnFeatures(ids=("hole0",)), size_mm=0.4),
+        "Break edges",
+        "0.4 on 1 holes",
+    ),
+    (
+        RoughPocket(
+            id="r",
+            tool="t3",
+            on=Rectangle(x_mm=0, y_mm=0, length_mm=30, width_mm=20, depth_mm=4),
+            step_down_mm=2,
+            step_over_mm=2,
+        ),
+        "Rough pocket",
+        "30 × 20",
+    ),
+    (
+        Drill(
+            id="d",
+            tool="t10",
+            on=Points(at_mm=((0.0, 0.0),), diameter_mm=5.8, depth_mm=5, through=True),
+        ),
+        "Drill",
+        "1 × 5.8 through",
+    ),
 ]
 
 
-@pytest.mark.parametrize(("operation", "verb", "detail"), TITLES, ids=lambda v: v if isinstance(v, str) else "")
+@pytest.mark.parametrize(
+    ("operation", "verb", "detail"), TITLES, ids=lambda v: v if isinstance(v, str) else ""
+)
 def test_operations_are_named_in_the_words_of_the_trade(operation, verb, detail):
-    made = plan(setups=(setup(operation),), tools=(*TOOLS, tool(9, "chamfer-8-90"), tool(10, "drill-5-8")))
+    made = plan(
+        setups=(setup(operation),), tools=(*TOOLS, tool(9, "chamfer-8-90"), tool(10, "drill-5-8"))
+    )
     facts = walk(made, LIBRARY, MEMO)
     said, template, lengths = title(facts.operations()[0], facts)
     assert (said, sizes(template, lengths)) == (verb, detail)
@@ -150,7 +264,13 @@ def test_names_carry_inches_too():
     assert sizes(template, lengths, "inch") == "2 × 0.268 through"
 
 
-SIMPLE = (FACE, ROUGH.model_copy(update={"on": Outside(depth_mm=12.0)}), Drill(id="d", tool="t4", on=Points(at_mm=((5.0, 5.0), (-5.0, 5.0)), diameter_mm=6.8, depth_mm=10)))
+SIMPLE = (
+    FACE,
+    ROUGH.model_copy(update={"on": Outside(depth_mm=12.0)}),
+    Drill(
+        id="d", tool="t4", on=Points(at_mm=((5.0, 5.0), (-5.0, 5.0)), diameter_mm=6.8, depth_mm=10)
+    ),
+)
 BARE = PART.model_copy(update={"typed": ()})
 EVEN = Stock(x_low_mm=2, x_high_mm=2, y_low_mm=2, y_high_mm=2, z_low_mm=2, z_high_mm=2)
 
@@ -158,19 +278,37 @@ EVEN = Stock(x_low_mm=2, x_high_mm=2, y_low_mm=2, y_high_mm=2, z_low_mm=2, z_hig
 @pytest.mark.parametrize("up", ["+z", "-z"])
 @pytest.mark.parametrize("turn", [0, 180])
 def test_turning_a_like_part_changes_no_answer(up, turn):
-    """A plain block with the same allowance all round looks the same from above and below and turned half round."""
+    """A plain block with the same allowance all round looks the same from above and below and
+    turned half round.
+    """
     here = answer(plan(part=BARE, stock=EVEN, setups=(setup(*SIMPLE),)))
-    there = answer(plan(part=BARE, stock=EVEN, setups=(setup(*SIMPLE, orientation=Orientation(up=up, turn=turn)),)))
+    there = answer(
+        plan(
+            part=BARE,
+            stock=EVEN,
+            setups=(setup(*SIMPLE, orientation=Orientation(up=up, turn=turn)),),
+        )
+    )
     for a, b in zip(here.setups[0].operations, there.setups[0].operations, strict=True):
         assert b.time_s == pytest.approx(a.time_s, rel=1e-6)
         assert b.removed_mm3 == pytest.approx(a.removed_mm3, rel=1e-6)
-        assert [(g.name, round(g.value, 6)) for g in b.gauges] == [(g.name, round(g.value, 6)) for g in a.gauges]
+        assert [(g.name, round(g.value, 6)) for g in b.gauges] == [
+            (g.name, round(g.value, 6)) for g in a.gauges
+        ]
 
 
 def test_a_quarter_turn_swaps_the_axes_and_nothing_else():
-    """Faced along the longer side either way: the same time, X and Y travel exchanged in their spare room."""
+    """Faced along the longer side either way: the same time, X and Y travel exchanged in their
+    spare room.
+    """
     lying = answer(plan(part=BARE, stock=EVEN, setups=(setup(FACE, holding=None),)))
-    standing = answer(plan(part=BARE, stock=EVEN, setups=(setup(FACE, holding=None, orientation=Orientation(turn=90)),)))
+    standing = answer(
+        plan(
+            part=BARE,
+            stock=EVEN,
+            setups=(setup(FACE, holding=None, orientation=Orientation(turn=90)),),
+        )
+    )
     a, b = lying.setups[0].operations[0], standing.setups[0].operations[0]
     assert b.time_s == pytest.approx(a.time_s, rel=1e-6)
     spare = {g.name: g.value for g in a.gauges}, {g.name: g.value for g in b.gauges}
@@ -178,7 +316,14 @@ def test_a_quarter_turn_swaps_the_axes_and_nothing_else():
     assert heron.travel.x / 2 - spare[0]["X"] == pytest.approx(heron.travel.y / 2 - spare[1]["Y"])
 
 
-@pytest.mark.parametrize("zero", [Zero(of="part", x="low", y="low", z="bottom"), Zero(of="stock", x="high", z_of="stock"), Zero(of="hole", hole="hole0")])
+@pytest.mark.parametrize(
+    "zero",
+    [
+        Zero(of="part", x="low", y="low", z="bottom"),
+        Zero(of="stock", x="high", z_of="stock"),
+        Zero(of="hole", hole="hole0"),
+    ],
+)
 def test_where_zero_is_changes_no_time_and_no_finding(zero):
     operations = (FACE, ROUGH, POCKET, DRILL, TAP)
     here, there = answer(plan(*operations)), answer(plan(setups=(setup(*operations, zero=zero),)))
@@ -188,11 +333,28 @@ def test_where_zero_is_changes_no_time_and_no_finding(zero):
 
 @pytest.mark.parametrize("up", ["+x", "-x", "+y", "-y"])
 def test_the_sides_can_be_worked_on_too(up):
-    hole = Hole(id="side", point=(0.0, 0.0, 10.0), axis="+" + up[1], diameter_mm=6.8, length_mm=(80 if up[1] == "x" else 50) / 2, through=False, opens=("+x",) if up == "+x" else (up,))
-    start = {"+x": (0.0, 0.0, 10.0), "-x": (-40.0, 0.0, 10.0), "+y": (0.0, 0.0, 10.0), "-y": (0.0, -25.0, 10.0)}[up]
+    hole = Hole(
+        id="side",
+        point=(0.0, 0.0, 10.0),
+        axis="+" + up[1],
+        diameter_mm=6.8,
+        length_mm=(80 if up[1] == "x" else 50) / 2,
+        through=False,
+        opens=("+x",) if up == "+x" else (up,),
+    )
+    start = {
+        "+x": (0.0, 0.0, 10.0),
+        "-x": (-40.0, 0.0, 10.0),
+        "+y": (0.0, 0.0, 10.0),
+        "-y": (0.0, -25.0, 10.0),
+    }[up]
     part = Part(size_mm=(80, 50, 20), typed=(hole.model_copy(update={"point": start}),))
     drill = Drill(id="d", tool="t4", on=OnFeatures(ids=("side",)))
-    made = plan(part=part, stock=EVEN, setups=(setup(drill, orientation=Orientation(up=up), holding=None, zero=Zero(of="part")),))
+    made = plan(
+        part=part,
+        stock=EVEN,
+        setups=(setup(drill, orientation=Orientation(up=up), holding=None, zero=Zero(of="part")),),
+    )
     op = walk(made, LIBRARY, MEMO).operations()[0]
     assert op.work_problem is None
     _, _, mouth, bottom = op.work.holes[0]
@@ -203,7 +365,13 @@ def test_the_sides_can_be_worked_on_too(up):
 
 def test_round_stock_is_faced_and_turned_into_a_block():
     stock = Stock(form="round", round_diameter_mm=100.0, round_axis="z", z_low_mm=2, z_high_mm=1)
-    seen = answer(plan(part=BARE, stock=stock, setups=(setup(FACE, ROUGH, holding=VISE.model_copy(update={"grip_depth_mm": 2.0})),)))
+    seen = answer(
+        plan(
+            part=BARE,
+            stock=stock,
+            setups=(setup(FACE, ROUGH, holding=VISE.model_copy(update={"grip_depth_mm": 2.0})),),
+        )
+    )
     assert result(seen, "face").removed_mm3 == pytest.approx(pi * 50**2 * 1.0, rel=3e-3)
     assert result(seen, "rough").removed_mm3 > 0
 
@@ -211,7 +379,10 @@ def test_round_stock_is_faced_and_turned_into_a_block():
 def test_the_second_side_takes_what_the_jaws_held():
     """After the first side the grip is left at stock size; the second outside cut takes it."""
     first = setup(FACE, ROUGH.model_copy(update={"on": Outside(depth_mm=18.0)}))
-    second = turned_over(FACE.model_copy(update={"id": "face2"}), ROUGH.model_copy(update={"id": "rough2", "on": Outside(depth_mm=4.0)}))
+    second = turned_over(
+        FACE.model_copy(update={"id": "face2"}),
+        ROUGH.model_copy(update={"id": "rough2", "on": Outside(depth_mm=4.0)}),
+    )
     facts = walk(plan(part=BARE, setups=(first, second)), LIBRARY, Memo())
     end = facts.setups[1].operations[-1].stock_after
     low, high = bounds(end)

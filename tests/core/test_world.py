@@ -34,23 +34,65 @@ CURVE = HERON.ranges[0].continuous
 @pytest.mark.parametrize(
     ("model", "known", "change", "field", "words"),
     [
-        (Machine, HERON, {"nose_to_table_min_mm": 700.0}, "nose_to_table_min_mm", "must be under nose_to_table_max_mm, 620"),
+        (
+            Machine,
+            HERON,
+            {"nose_to_table_min_mm": 700.0},
+            "nose_to_table_min_mm",
+            "must be under nose_to_table_max_mm, 620",
+        ),
         (Machine, HERON, {"ranges": ()}, "ranges", "at least 1 item"),
         (Machine, HERON, {"pockets": 0}, "pockets", "Pockets is 0: it must be at least 1"),
         (Machine, HERON, {"efficiency": 1.2}, "efficiency", "at most 1"),
-        (Machine, HERON, {"travel": {"x": 800, "y": -1, "z": 500}}, "travel.y", "Y is -1: it must be at least 1"),
+        (
+            Machine,
+            HERON,
+            {"travel": {"x": 800, "y": -1, "z": 500}},
+            "travel.y",
+            "Y is -1: it must be at least 1",
+        ),
         (Machine, HERON, {"pallets": 2}, "pallet_change_s", "must be over 0 with 2 pallets"),
         (Machine, HERON, {"face_towards": "up"}, "face_towards", "'any', 'x+', 'x-', 'y+' or 'y-'"),
-        (Tool, LIBRARY.tools["end-mill-12-z3"], {"neck_diameter_mm": 12.5}, "neck_diameter_mm", "a neck must be up to the cutting diameter, 12"),
+        (
+            Tool,
+            LIBRARY.tools["end-mill-12-z3"],
+            {"neck_diameter_mm": 12.5},
+            "neck_diameter_mm",
+            "a neck must be up to the cutting diameter, 12",
+        ),
         (Machine, HERON, {"rapid_moves": "sideways"}, "rapid_moves", "'linear' or 'each-axis'"),
-        (SpindleRange, HERON.ranges[0], {"continuous": (CURVE[1], CURVE[0])}, "continuous:", "rpm must rise from point to point"),
-        (SpindleRange, HERON.ranges[0], {"continuous": CURVE[:1]}, "continuous", "at least 2 items"),
-        (SpindleRange, HERON.ranges[0], {"min_rpm": 20_000.0}, "min_rpm", "must be under max_rpm, 12000"),
+        (
+            SpindleRange,
+            HERON.ranges[0],
+            {"continuous": (CURVE[1], CURVE[0])},
+            "continuous:",
+            "rpm must rise from point to point",
+        ),
+        (
+            SpindleRange,
+            HERON.ranges[0],
+            {"continuous": CURVE[:1]},
+            "continuous",
+            "at least 2 items",
+        ),
+        (
+            SpindleRange,
+            HERON.ranges[0],
+            {"min_rpm": 20_000.0},
+            "min_rpm",
+            "must be under max_rpm, 12000",
+        ),
         (Material, ALUMINIUM, {"mc": 1.0}, "mc", "under 1"),
         (Material, ALUMINIUM, {"kc11_n_mm2": 10.0}, "kc11_n_mm2", "over 50"),
         (Material, ALUMINIUM, {"iso_group": "Z"}, "iso_group", "'P', 'M', 'K', 'N', 'S' or 'H'"),
         (Material, ALUMINIUM, {"density_kg_dm3": float("inf")}, "density_kg_dm3", "finite number"),
-        (CuttingData, ALUMINIUM.cutting_data[0], {"speed_start": 5000.0}, "speed_start", "must lie from 300 to 1200"),
+        (
+            CuttingData,
+            ALUMINIUM.cutting_data[0],
+            {"speed_start": 5000.0},
+            "speed_start",
+            "must lie from 300 to 1200",
+        ),
         (Vise, VISE, {"friction": 0.0}, "friction", "over 0"),
         (Vise, VISE, {"parallels_mm": (18.0, -2.0)}, "parallels_mm.1", "at least 0.001"),
         (Holder, CHUCK, {"sections": ()}, "sections", "at least 1 item"),
@@ -60,7 +102,13 @@ CURVE = HERON.ranges[0].continuous
         (Settings, Settings(), {"colour": "blue"}, "colour", "there is no such field"),
         (Stock, Stock(), {"form": "round"}, "round_diameter_mm", "needs its diameter"),
         (Stock, Stock(), {"x_low_mm": -0.1}, "x_low_mm", "at least 0"),
-        (Requirement, Requirement(id="a", what="w"), {"upper_mm": -1.0}, "upper_mm", "at least lower_mm, 0"),
+        (
+            Requirement,
+            Requirement(id="a", what="w"),
+            {"upper_mm": -1.0},
+            "upper_mm",
+            "at least lower_mm, 0",
+        ),
     ],
 )
 def test_what_cannot_be_is_refused_with_field_and_reason(model, known, change, field, words):
@@ -82,11 +130,24 @@ def test_chips_scale_with_the_tool_but_a_face_mill_s_do_not():
 
 def test_every_material_has_data_for_every_tool_the_shop_holds():
     """A seeded shop answers every seeded operation: no 'cutting data missing' on the first day."""
-    wanted = {("face_mill", "face"), ("end_mill", "rough"), ("end_mill", "finish"), ("drill", "drill"), ("reamer", "ream"), ("tap", "tap"), ("chamfer_mill", "chamfer"), ("boring_head", "bore")}
+    wanted = {
+        ("face_mill", "face"),
+        ("end_mill", "rough"),
+        ("end_mill", "finish"),
+        ("drill", "drill"),
+        ("reamer", "ream"),
+        ("tap", "tap"),
+        ("chamfer_mill", "chamfer"),
+        ("boring_head", "bore"),
+    }
     for material in LIBRARY.materials.values():
         for kind, process in wanted:
             for tool in (t for t in LIBRARY.tools.values() if t.kind == kind):
-                assert material.data_for(process, tool.material) is not None, (material.key, tool.key, process)
+                assert material.data_for(process, tool.material) is not None, (
+                    material.key,
+                    tool.key,
+                    process,
+                )
 
 
 def test_bands_are_in_order_and_steel_is_slower_than_aluminium():
@@ -94,7 +155,10 @@ def test_bands_are_in_order_and_steel_is_slower_than_aluminium():
         for row in material.cutting_data:
             assert row.speed_low <= row.speed_start <= row.speed_high
             assert row.source
-    steel, soft = LIBRARY.materials["c45"].data_for("rough", "carbide"), ALUMINIUM.data_for("rough", "carbide")
+    steel, soft = (
+        LIBRARY.materials["c45"].data_for("rough", "carbide"),
+        ALUMINIUM.data_for("rough", "carbide"),
+    )
     assert steel is not None
     assert soft is not None
     assert steel.speed_start < soft.speed_start
@@ -103,9 +167,13 @@ def test_bands_are_in_order_and_steel_is_slower_than_aluminium():
 def test_assemblies_stand_on_tools_and_holders_that_exist():
     for assembly in LIBRARY.assemblies.values():
         tool, holder = LIBRARY.tools[assembly.tool], LIBRARY.holders[assembly.holder]
-        assert assembly.stick_out_mm <= tool.overall_length_mm - holder.grip_depth_mm + 1e-9, assembly.key
+        assert assembly.stick_out_mm <= tool.overall_length_mm - holder.grip_depth_mm + 1e-9, (
+            assembly.key
+        )
         if tool.kind not in ("face_mill", "boring_head"):
-            assert assembly.stick_out_mm >= tool.overall_length_mm - holder.deepest_mm - 1e-9, assembly.key
+            assert assembly.stick_out_mm >= tool.overall_length_mm - holder.deepest_mm - 1e-9, (
+                assembly.key
+            )
 
 
 def test_curves_give_power_and_torque_that_agree():
@@ -113,13 +181,23 @@ def test_curves_give_power_and_torque_that_agree():
     for machine in LIBRARY.machines.values():
         for each in machine.ranges:
             for point in (*each.continuous, *each.short_time):
-                assert point.power_kw == pytest.approx(2 * 3.14159265 * point.rpm * point.torque_nm / 60_000, rel=0.01, abs=0.01)
+                assert point.power_kw == pytest.approx(
+                    2 * 3.14159265 * point.rpm * point.torque_nm / 60_000, rel=0.01, abs=0.01
+                )
         assert machine.min_rpm < machine.max_rpm
 
 
 def test_a_library_is_its_content():
     assert seed().key == LIBRARY.key
-    other = Library(**{**{name: getattr(LIBRARY, name) for name in ("materials", "tools", "holders", "assemblies", "machines", "vises")}, "settings": Settings(wear_factor=1.4)})
+    other = Library(
+        **{
+            **{
+                name: getattr(LIBRARY, name)
+                for name in ("materials", "tools", "holders", "assemblies", "machines", "vises")
+            },
+            "settings": Settings(wear_factor=1.4),
+        }
+    )
     assert other.key != LIBRARY.key
     assert LIBRARY.get("vises", "vise-125") is VISE
     with pytest.raises(Missing, match="'vise-9' doesn't exist"):
@@ -141,7 +219,9 @@ def test_records_are_frozen():
 
 
 def test_a_tolerance_band_is_its_width():
-    assert Requirement(id="a", what="w", upper_mm=0.03, lower_mm=-0.01).band_mm == pytest.approx(0.04)
+    assert Requirement(id="a", what="w", upper_mm=0.03, lower_mm=-0.01).band_mm == pytest.approx(
+        0.04
+    )
 
 
 def test_every_setting_stands_under_one_heading():

@@ -35,7 +35,11 @@ class Caller:
             self.client.force_login(user)
 
     def call(self, method: str, path: str, body: Any = None) -> Any:
-        data = {"data": json.dumps(body), "content_type": "application/json"} if body is not None else {}
+        data = (
+            {"data": json.dumps(body), "content_type": "application/json"}
+            if body is not None
+            else {}
+        )
         return getattr(self.client, method)(f"/api{path}", **data)
 
     def get(self, path: str, status: int = 200) -> Any:
@@ -74,7 +78,10 @@ def _patience(monkeypatch):
 def library(db):
     known = seed()
     for kind in KINDS:
-        Item.objects.bulk_create(Item(kind=kind, key=key, data=record.model_dump(mode="json")) for key, record in getattr(known, kind).items())
+        Item.objects.bulk_create(
+            Item(kind=kind, key=key, data=record.model_dump(mode="json"))
+            for key, record in getattr(known, kind).items()
+        )
     Item.objects.create(kind="settings", key="shop", data=Settings().model_dump(mode="json"))
     bump()
     return known
@@ -102,7 +109,9 @@ def operator(library):
 
 def put_plan(caller: Caller, document: Document, number: str = "J-1") -> Plan:
     """A job whose plan is this document."""
-    plan = create(caller.user, number, f"Part {number}", "A", material="en-aw-6082", quantity=5).plans.get()
+    plan = create(
+        caller.user, number, f"Part {number}", "A", material="en-aw-6082", quantity=5
+    ).plans.get()
     edit_document(caller.user, plan, documents.head(plan), document, [SetPart(part=document.part)])
     return plan
 

@@ -17,7 +17,11 @@ def test_worked_numbers_over_the_api(operator, row):
     found = operator.post(f"/calc/{row['name']}", row["inputs"])
     assert found == calculate(row["name"], row["inputs"])
     for key, value in row["results"].items():
-        assert found[key] == value if isinstance(value, str | list | None) else f"{found[key]:.4g}" == f"{value:.4g}"
+        assert (
+            found[key] == value
+            if isinstance(value, str | list | None)
+            else f"{found[key]:.4g}" == f"{value:.4g}"
+        )
 
 
 def test_the_index_says_what_each_takes_and_what_for(operator):
@@ -37,15 +41,29 @@ def test_the_index_says_what_each_takes_and_what_for(operator):
     }
     assert "cutting.specific_force.milling_power" in milling["formulas"]
     assert next(p for p in milling["parameters"] if p["name"] == "efficiency")["default"] == 0.85
-    assert next(each for each in index if each["name"] == "scallop")["either"] == [["stepover_mm", "height_mm"]]
+    assert next(each for each in index if each["name"] == "scallop")["either"] == [
+        ["stepover_mm", "height_mm"]
+    ]
 
 
 @pytest.mark.parametrize(
     ("inputs", "field", "words"),
     [
-        ({"ball_radius_mm": 4, "stepover_mm": 9}, "stepover_mm", "stepover_mm is 9; it must be over 0 to 8."),
-        ({"ball_radius_mm": "four", "stepover_mm": 1}, "ball_radius_mm", "'four' is not understood"),
-        ({"ball_radius_mm": float("nan"), "stepover_mm": 1}, "ball_radius_mm", "ball_radius_mm is nan"),
+        (
+            {"ball_radius_mm": 4, "stepover_mm": 9},
+            "stepover_mm",
+            "stepover_mm is 9; it must be over 0 to 8.",
+        ),
+        (
+            {"ball_radius_mm": "four", "stepover_mm": 1},
+            "ball_radius_mm",
+            "'four' is not understood",
+        ),
+        (
+            {"ball_radius_mm": float("nan"), "stepover_mm": 1},
+            "ball_radius_mm",
+            "ball_radius_mm is nan",
+        ),
         ({"ball_radius_mm": 4}, "stepover_mm or height_mm", "is missing"),
         ({"ball_radius_mm": 4, "stepover_mm": 1, "x": 1}, "x", "one of the inputs of scallop"),
     ],
@@ -68,15 +86,33 @@ def test_drawings_speak_both_systems(operator):
 
 
 def test_ways_to_make_a_hole_on_every_machine(operator):
-    rows = operator.post("/hole-methods", {"diameter_mm": 20, "depth_mm": 26, "count": 3, "material": "c45"})
+    rows = operator.post(
+        "/hole-methods", {"diameter_mm": 20, "depth_mm": 26, "count": 3, "material": "c45"}
+    )
     first = {row["name"]: row["methods"][0]["name"] for row in rows}
-    assert first == {"Curlew": "insert drill", "Dunlin": "mill on a helix", "Heron": "insert drill", "Petrel": "insert drill"}
+    assert first == {
+        "Curlew": "insert drill",
+        "Dunlin": "mill on a helix",
+        "Heron": "insert drill",
+        "Petrel": "insert drill",
+    }
     heron = next(row for row in rows if row["machine"] == "heron")
     assert heron["crossing"]["other"] == "drill and bore"
     assert heron["methods"][0]["steps"][0]["limit"] == "torque"
     assert heron["methods"][-1]["seconds"] is None
-    assert all(step["rpm"] % 10 == 0 for row in rows for method in row["methods"] for step in method["steps"])
-    assert operator.post("/hole-methods", {"diameter_mm": 20, "depth_mm": 26, "material": "c45", "machines": ["dunlin"]})[0]["machine"] == "dunlin"
+    assert all(
+        step["rpm"] % 10 == 0
+        for row in rows
+        for method in row["methods"]
+        for step in method["steps"]
+    )
+    assert (
+        operator.post(
+            "/hole-methods",
+            {"diameter_mm": 20, "depth_mm": 26, "material": "c45", "machines": ["dunlin"]},
+        )[0]["machine"]
+        == "dunlin"
+    )
 
 
 @pytest.mark.parametrize(
@@ -90,7 +126,12 @@ def test_ways_to_make_a_hole_on_every_machine(operator):
     ],
 )
 def test_a_hole_that_cant_be_is_refused(operator, change, words):
-    assert words in operator.post("/hole-methods", {"diameter_mm": 20, "depth_mm": 26, "material": "c45", **change}, 422)["sentence"]
+    assert (
+        words
+        in operator.post(
+            "/hole-methods", {"diameter_mm": 20, "depth_mm": 26, "material": "c45", **change}, 422
+        )["sentence"]
+    )
 
 
 SLOPE = {"size_mm": 3, "angle_deg": 25, "length_mm": 300, "material": "c45", "quantity": 40}
@@ -101,19 +142,35 @@ def test_ways_to_a_slope_on_every_machine(operator):
     assert {row["machine"] for row in found} == {"heron", "dunlin", "curlew", "petrel"}
     for row in found:
         works = [way["per_part"] for way in row["ways"] if way["works"]]
-        assert works == sorted(works) and all(way["because"]["text"] for way in row["ways"] if not way["works"])
-    heron, petrel = (next(row for row in found if row["machine"] == key) for key in ("heron", "petrel"))
+        assert works == sorted(works) and all(
+            way["because"]["text"] for way in row["ways"] if not way["works"]
+        )
+    heron, petrel = (
+        next(row for row in found if row["machine"] == key) for key in ("heron", "petrel")
+    )
     tilted = next(way for way in petrel["ways"] if way["name"] == "standard tool, tilted")
-    assert tilted["works"] and tilted["tilt_deg"] > 0 and not next(way for way in heron["ways"] if way["name"] == "standard tool, tilted")["works"]
-    many = operator.post("/slope-methods", {**SLOPE, "quantity": heron["pays_from"], "machines": ["heron"]})
+    assert (
+        tilted["works"]
+        and tilted["tilt_deg"] > 0
+        and not next(way for way in heron["ways"] if way["name"] == "standard tool, tilted")[
+            "works"
+        ]
+    )
+    many = operator.post(
+        "/slope-methods", {**SLOPE, "quantity": heron["pays_from"], "machines": ["heron"]}
+    )
     assert many[0]["ways"][0]["name"] == "special tool"
 
 
 @pytest.mark.parametrize(
     ("change", "field"),
     [
-        ({"angle_deg": 90}, "angle_deg"), ({"size_mm": 0}, "size_mm"),
-        ({"cusp_mm": -1}, "cusp_mm"), ({"material": "gold"}, "material"), ({"machines": ["none"]}, "machines"), ({"quantity": 0}, "quantity"),
+        ({"angle_deg": 90}, "angle_deg"),
+        ({"size_mm": 0}, "size_mm"),
+        ({"cusp_mm": -1}, "cusp_mm"),
+        ({"material": "gold"}, "material"),
+        ({"machines": ["none"]}, "machines"),
+        ({"quantity": 0}, "quantity"),
     ],
 )
 def test_a_slope_that_cannot_be_is_refused(operator, change, field):

@@ -14,10 +14,27 @@ from .conftest import put_plan
 
 @pytest.fixture
 def small(planner):
-    """The plain part on Dunlin, its outside roughed at full depth as if the spindle were Heron's."""
+    """The plain part on Dunlin, its outside roughed at full depth as if the spindle
+    were Heron's.
+    """
     plan = put_plan(planner, build.on_machine(build.good(), "dunlin"))
     head = documents.head(plan)
-    revise(planner.user, plan, head.number, [Change(on="operation:rough", fields={"step_down_mm": 20.0, "step_over_mm": 4.0, "rpm": 8000.0, "feed_mm_min": 3000.0})])
+    revise(
+        planner.user,
+        plan,
+        head.number,
+        [
+            Change(
+                on="operation:rough",
+                fields={
+                    "step_down_mm": 20.0,
+                    "step_over_mm": 4.0,
+                    "rpm": 8000.0,
+                    "feed_mm_min": 3000.0,
+                },
+            )
+        ],
+    )
     return plan
 
 
@@ -38,10 +55,21 @@ def test_a_full_depth_rough_stalls_and_the_search_offers_what_does_not(planner, 
         assert way["stops"] == 0 or way["name"].startswith("high feed")
         assert way["limits"]
     head = documents.head(small)
-    taken = planner.post(f"/plans/{small.pk}/edits", {"revision": head.number, "edits": fits[0]["edits"]})
-    op = next(op for setup in taken["evaluation"]["setups"] for op in setup["operations"] if op["id"] == "rough")
+    taken = planner.post(
+        f"/plans/{small.pk}/edits", {"revision": head.number, "edits": fits[0]["edits"]}
+    )
+    op = next(
+        op
+        for setup in taken["evaluation"]["setups"]
+        for op in setup["operations"]
+        if op["id"] == "rough"
+    )
     assert op["time_s"] == pytest.approx(fits[0]["time_s"])
-    assert not [f for f in taken["evaluation"]["findings"] if f["operation"] == "rough" and f["id"].startswith("cut.") and f["severity"] == "stop"]
+    assert not [
+        f
+        for f in taken["evaluation"]["findings"]
+        if f["operation"] == "rough" and f["id"].startswith("cut.") and f["severity"] == "stop"
+    ]
 
 
 def test_what_is_no_roughing_cut_has_no_schools(planner, plan):
@@ -64,18 +92,36 @@ def test_what_if_leaves_the_plan_alone(planner, plan):
     assert answer["values"]["rough.power"] == pytest.approx(figures["rough.power"][0])
     width = next(leaf for leaf in answer["sensitivity"] if leaf["name"] == "width")
     assert 1.0 < width["value"] < 1.1
-    changed = planner.post(f"/plans/{plan.pk}/what-if", {"figure": "rough.power", "changed": [{"name": "width", "origin": width["origin"], "value": 3.0}]})
+    changed = planner.post(
+        f"/plans/{plan.pk}/what-if",
+        {
+            "figure": "rough.power",
+            "changed": [{"name": "width", "origin": width["origin"], "value": 3.0}],
+        },
+    )
     assert changed["values"]["rough.power"] > answer["values"]["rough.power"]
     assert planner.get(f"/plans/{plan.pk}")["revision"] == before["revision"]
-    wide = planner.post(f"/plans/{plan.pk}/what-if", {"figure": "rough.power", "changed": [{"name": "width", "origin": width["origin"], "value": 99.0}]}, 422)
+    wide = planner.post(
+        f"/plans/{plan.pk}/what-if",
+        {
+            "figure": "rough.power",
+            "changed": [{"name": "width", "origin": width["origin"], "value": 99.0}],
+        },
+        422,
+    )
     assert "width is 99" in wide["sentence"]
-    assert "doesn't exist" in planner.post(f"/plans/{plan.pk}/what-if", {"figure": "rough.wind"}, 422)["sentence"]
+    assert (
+        "doesn't exist"
+        in planner.post(f"/plans/{plan.pk}/what-if", {"figure": "rough.wind"}, 422)["sentence"]
+    )
 
 
 def test_the_ways_to_a_finish_come_with_size_and_marks(planner, plan):
     found = planner.get(f"/plans/{plan.pk}/operations/outside/choices")
     assert found[0]["name"] == "as it is now" and len(found) == 9
-    assert all(way["push_off_mm"] > 0 and way["roughness_um"] > 0 and way["time_s"] > 0 for way in found)
+    assert all(
+        way["push_off_mm"] > 0 and way["roughness_um"] > 0 and way["time_s"] > 0 for way in found
+    )
     narrower = next(way for way in found if way["name"] == "a narrower last cut")
     assert narrower["push_off_mm"] < found[0]["push_off_mm"]
     spring = next(way for way in found if "size smaller" in way["name"])
@@ -85,7 +131,11 @@ def test_the_ways_to_a_finish_come_with_size_and_marks(planner, plan):
 def test_the_ways_to_a_hole_say_what_they_cost_and_why_not(planner, plan):
     found = ways(planner, plan, "drill")
     can, cannot = [way for way in found if way["edits"]], [way for way in found if way["because"]]
-    assert found[0]["name"] == "as it is now" and "mill on a helix" in {way["name"] for way in can} and cannot
+    assert (
+        found[0]["name"] == "as it is now"
+        and "mill on a helix" in {way["name"] for way in can}
+        and cannot
+    )
     for way in can:
         assert way["time_s"] > 0 and way["pockets"] >= 0 and way["limits"]
     assert all("{" not in way["because"] or way["values"] for way in cannot)

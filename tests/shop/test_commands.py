@@ -1,4 +1,6 @@
-"""Commands, settings and the page: what a shop runs once, and what a server must be from the first day."""
+"""Commands, settings and the page: what a shop runs once, and what a server must be from the first
+day.
+"""
 
 from __future__ import annotations
 
@@ -40,7 +42,11 @@ def test_the_demo_shop_is_as_the_page_says(demo):
     assert set(User.objects.values_list("username", "role")) == {(name, name) for name in ACCOUNTS}
     for name, password in ACCOUNTS.items():
         assert User.objects.get(username=name).check_password(password)
-    assert set(Job.objects.values_list("number", flat=True)) == {"TW-118", "TW-520", *(row[0] for row in OTHER_JOBS)}
+    assert set(Job.objects.values_list("number", flat=True)) == {
+        "TW-118",
+        "TW-520",
+        *(row[0] for row in OTHER_JOBS),
+    }
     planner = Caller(User.objects.get(username="planner"))
     plan = Job.objects.get(number="TW-118").plans.get()
     document = documents.read(documents.head(plan).document)
@@ -55,16 +61,28 @@ def test_the_demo_shop_is_as_the_page_says(demo):
 
 
 def test_loading_the_demo_again_changes_nothing(demo):
-    before = Job.objects.count(), Item.objects.count(), Release.objects.count(), User.objects.count()
+    before = (
+        Job.objects.count(),
+        Item.objects.count(),
+        Release.objects.count(),
+        User.objects.count(),
+    )
     call_command("load_demo", stdout=io.StringIO())
-    assert (Job.objects.count(), Item.objects.count(), Release.objects.count(), User.objects.count()) == before
+    assert (
+        Job.objects.count(),
+        Item.objects.count(),
+        Release.objects.count(),
+        User.objects.count(),
+    ) == before
 
 
 def test_the_worker_does_what_waits_and_ends_when_asked_to(planner):
     plan = put_plan(planner, build.plan())
     from shop.base import blobs
 
-    task = start(planner.user, plan, blobs.put((PARTS / "hinge-plate.step").read_bytes()), "hinge.step", None)
+    task = start(
+        planner.user, plan, blobs.put((PARTS / "hinge-plate.step").read_bytes()), "hinge.step", None
+    )
     call_command("worker", "--once")
     task.refresh_from_db()
     assert (task.state, task.tries) == ("done", 1)
@@ -75,23 +93,55 @@ def test_the_api_describes_itself(tmp_path):
     call_command("openapi", str(tmp_path / "api.json"))
     described = json.loads((tmp_path / "api.json").read_text())
     assert "/api/plans/{id}/edits" in described["paths"]
-    assert described["components"]["schemas"]["PlanOut"]["properties"]["revision"]["type"] == "integer"
+    assert (
+        described["components"]["schemas"]["PlanOut"]["properties"]["revision"]["type"] == "integer"
+    )
 
 
 def test_a_deployment_check_asks_only_for_https(tmp_path):
     env = {**os.environ, "FABROTAX_HOME": str(tmp_path), "DJANGO_SETTINGS_MODULE": "shop.settings"}
-    plain = subprocess.run([sys.executable, "manage.py", "check", "--deploy"], cwd=ROOT, env=env, capture_output=True, text=True)
-    named = {line.split("security.")[1][:4] for line in plain.stderr.splitlines() if "security." in line}
+    plain = subprocess.run(
+        [sys.executable, "manage.py", "check", "--deploy"],
+        cwd=ROOT,
+        env=env,
+        capture_output=True,
+        text=True,
+    )
+    named = {
+        line.split("security.")[1][:4] for line in plain.stderr.splitlines() if "security." in line
+    }
     assert named <= {"W004", "W008", "W012", "W016"}
-    https = subprocess.run([sys.executable, "manage.py", "check", "--deploy"], cwd=ROOT, env={**env, "FABROTAX_URL": "https://plans.example"}, capture_output=True, text=True)
-    left = {line.split("security.")[1][:4] for line in https.stderr.splitlines() if "security." in line}
+    https = subprocess.run(
+        [sys.executable, "manage.py", "check", "--deploy"],
+        cwd=ROOT,
+        env={**env, "FABROTAX_URL": "https://plans.example"},
+        capture_output=True,
+        text=True,
+    )
+    left = {
+        line.split("security.")[1][:4] for line in https.stderr.splitlines() if "security." in line
+    }
     assert left <= {"W008", "W005", "W021"}  # redirecting and preloading are the front server's
 
 
 def test_secrets_stay_in_the_home_and_with_their_owner(tmp_path):
     code = "import shop.settings as s; print(s.SECRET_KEY); print(s.DEBUG); print(s.ALLOWED_HOSTS)"
-    env = {**os.environ, "FABROTAX_HOME": str(tmp_path / "shop"), "FABROTAX_URL": "http://mill.local:8000"}
-    first, second = (subprocess.run([sys.executable, "-c", code], cwd=ROOT, env=env, capture_output=True, text=True, check=True).stdout.splitlines() for _ in range(2))
+    env = {
+        **os.environ,
+        "FABROTAX_HOME": str(tmp_path / "shop"),
+        "FABROTAX_URL": "http://mill.local:8000",
+    }
+    first, second = (
+        subprocess.run(
+            [sys.executable, "-c", code],
+            cwd=ROOT,
+            env=env,
+            capture_output=True,
+            text=True,
+            check=True,
+        ).stdout.splitlines()
+        for _ in range(2)
+    )
     assert first == second
     assert len(first[0]) >= 50
     assert first[1] == "False"

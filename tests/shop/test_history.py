@@ -1,4 +1,6 @@
-"""Undo as a model: any run of edits, undoing and doing again leaves the plan where a plain list says it is."""
+"""Undo as a model: any run of edits, undoing and doing again leaves the plan where a plain list
+says it is.
+"""
 
 from __future__ import annotations
 
@@ -54,7 +56,9 @@ def test_any_run_of_steps_ends_where_the_model_does(planner, seed):
         head = documents.head(plan).number
         kind = dice.choice(["edit", "edit", "undo", "undo", "redo"])
         if kind == "edit":
-            revise.edit(planner.user, plan, head, [Change(on="plan", fields={"quantity": step + 100})])
+            revise.edit(
+                planner.user, plan, head, [Change(on="plan", fields={"quantity": step + 100})]
+            )
             model.edit(step + 100)
             possible = True
         else:
@@ -76,6 +80,13 @@ def test_the_whole_history_can_be_read_back(planner):
     plan = put_plan(planner, build.plan(quantity=1), "H-99")
     for k in range(5):
         revise.edit(planner.user, plan, 2 + k, [Change(on="plan", fields={"quantity": 10 + k})])
-    kept = [documents.read(row.document).quantity for row in PlanRevision.objects.filter(plan=plan, number__gt=2).order_by("number").select_related("document")]
+    kept = [
+        documents.read(row.document).quantity
+        for row in (
+            PlanRevision.objects.filter(plan=plan, number__gt=2)
+            .order_by("number")
+            .select_related("document")
+        )
+    ]
     assert kept == [10, 11, 12, 13, 14]
     assert all(row.by == planner.user for row in PlanRevision.objects.filter(plan=plan))

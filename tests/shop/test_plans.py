@@ -28,7 +28,9 @@ def change(on: str = "operation:rough", **fields):
 
 
 def edit(caller: Caller, plan, revision: int, *edits, status: int = 200):
-    return caller.post(f"/plans/{plan.pk}/edits", {"revision": revision, "edits": list(edits)}, status)
+    return caller.post(
+        f"/plans/{plan.pk}/edits", {"revision": revision, "edits": list(edits)}, status
+    )
 
 
 def wait(caller: Caller, plan):
@@ -68,7 +70,10 @@ def test_undo_goes_back_through_any_number_and_forward_again(planner, plan):
     planner.post(f"/plans/{plan.pk}/redo", {"revision": 9})
     planner.post(f"/plans/{plan.pk}/redo", {"revision": 10})
     assert step_down() == 6.0
-    assert planner.post(f"/plans/{plan.pk}/redo", {"revision": 11}, 422)["sentence"] == "There is nothing to do again."
+    assert (
+        planner.post(f"/plans/{plan.pk}/redo", {"revision": 11}, 422)["sentence"]
+        == "There is nothing to do again."
+    )
 
 
 def test_a_new_edit_ends_redo(planner, plan):
@@ -83,7 +88,10 @@ def test_undo_ends_at_the_beginning(planner, plan):
     planner.post(f"/plans/{plan.pk}/undo", {"revision": 2})
     answer = planner.get(f"/plans/{plan.pk}")
     assert answer["can_undo"] is False
-    assert planner.post(f"/plans/{plan.pk}/undo", {"revision": 3}, 422)["sentence"] == "There is nothing to undo."
+    assert (
+        planner.post(f"/plans/{plan.pk}/undo", {"revision": 3}, 422)["sentence"]
+        == "There is nothing to undo."
+    )
 
 
 def test_nothing_is_ever_rewritten_and_equal_documents_are_stored_once(planner, plan):
@@ -92,18 +100,35 @@ def test_nothing_is_ever_rewritten_and_equal_documents_are_stored_once(planner, 
     edit(planner, plan, 3, change(step_down_mm=9.0))
     planner.post(f"/plans/{plan.pk}/undo", {"revision": 4})
     assert PlanDocument.objects.count() == before + 1
-    assert list(PlanRevision.objects.filter(plan=plan).values_list("number", "kind")) == [(1, "import"), (2, "edit"), (3, "edit"), (4, "edit"), (5, "undo")]
+    assert list(PlanRevision.objects.filter(plan=plan).values_list("number", "kind")) == [
+        (1, "import"),
+        (2, "edit"),
+        (3, "edit"),
+        (4, "edit"),
+        (5, "undo"),
+    ]
 
 
 def test_a_refused_edit_names_field_value_and_reason(planner, plan):
     answer = edit(planner, plan, 2, change(rpm=8000), change(step_down_mm=-2), status=422)
     assert answer["index"] == 1
-    assert answer["problems"] == [{"field": "step_down_mm", "value": "-2", "sentence": answer["sentence"]}]
+    assert answer["problems"] == [
+        {"field": "step_down_mm", "value": "-2", "sentence": answer["sentence"]}
+    ]
     assert "Step down is -2: it must be at least 0.01" in answer["sentence"]
     assert documents.head(plan).number == 2
 
 
-@pytest.mark.parametrize("edits", [[{"do": "explode"}], [{"do": "change", "on": "the moon", "fields": {"a": 1}}], [{"do": "change", "on": "plan", "fields": {}}], "all", [7]])
+@pytest.mark.parametrize(
+    "edits",
+    [
+        [{"do": "explode"}],
+        [{"do": "change", "on": "the moon", "fields": {"a": 1}}],
+        [{"do": "change", "on": "plan", "fields": {}}],
+        "all",
+        [7],
+    ],
+)
 def test_what_is_no_edit_is_refused_in_the_same_shape(planner, plan, edits):
     answer = planner.post(f"/plans/{plan.pk}/edits", {"revision": 2, "edits": edits}, 422)
     assert set(answer) >= {"sentence", "problems"}
@@ -127,7 +152,9 @@ def test_two_people_lose_nothing(planner, plan):
 def test_a_conflict_says_where_they_meet_and_whether_it_still_fits(planner, plan):
     second = person("planner2", "planner")
     edit(planner, plan, 2, change(step_down_mm=8.0))
-    assert edit(second, plan, 2, change(step_down_mm=5.0), status=409)["meets"] == ["operation:rough.step_down_mm"]
+    assert edit(second, plan, 2, change(step_down_mm=5.0), status=409)["meets"] == [
+        "operation:rough.step_down_mm"
+    ]
     edit(planner, plan, 3, {"do": "remove_operation", "operation": "rough"})
     gone = edit(second, plan, 3, change(step_down_mm=5.0), status=409)
     assert gone["applies"] is False
@@ -147,7 +174,12 @@ def test_of_edits_at_the_same_moment_one_wins_and_none_is_lost(library):
 
     def once(k: int) -> str:
         try:
-            revise.edit(caller.user, plan, 2, [Change(on="operation:rough", fields={"step_down_mm": 3.0 + k})])
+            revise.edit(
+                caller.user,
+                plan,
+                2,
+                [Change(on="operation:rough", fields={"step_down_mm": 3.0 + k})],
+            )
             return "stored"
         except Refused as problem:
             assert problem.status == 409
@@ -164,20 +196,38 @@ def test_of_edits_at_the_same_moment_one_wins_and_none_is_lost(library):
 def test_a_preview_tells_the_difference_and_stores_nothing(planner, plan):
     wait(planner, plan)
     slack = change("setup:s1", **{"holding.torque_nm": 2.0})
-    told = planner.post(f"/plans/{plan.pk}/preview", {"revision": 2, "edits": [slack], "figures": ["s1.clamping", "nothing"]})
+    told = planner.post(
+        f"/plans/{plan.pk}/preview",
+        {"revision": 2, "edits": [slack], "figures": ["s1.clamping", "nothing"]},
+    )
     assert {f["id"] for f in told["come"]} == {"hold.slips"}
     assert told["gone"] == []
     assert told["figures"] == {"s1.clamping": [17600.0, 880.0], "nothing": [None, None]}
     assert documents.head(plan).number == 2
-    faster = planner.post(f"/plans/{plan.pk}/preview", {"revision": 2, "edits": [change(step_over_mm=4.0)]})
+    faster = planner.post(
+        f"/plans/{plan.pk}/preview", {"revision": 2, "edits": [change(step_over_mm=4.0)]}
+    )
     assert faster["one_part_s"][1] < faster["one_part_s"][0]
 
 
 def test_uses_follow_the_head(planner, plan):
     used = set(PlanUse.objects.filter(plan=plan).values_list("kind", "key"))
-    assert {("machines", "heron"), ("vises", "vise-125"), ("materials", "en-aw-6082"), ("tools", "tap-m8"), ("assemblies", "drill-6-8")} <= used
-    edit(planner, plan, 2, {"do": "change", "on": "setup:s1", "fields": {"holding.vise": "vise-100-soft"}})
-    assert ("vises", "vise-125") not in set(PlanUse.objects.filter(plan=plan).values_list("kind", "key"))
+    assert {
+        ("machines", "heron"),
+        ("vises", "vise-125"),
+        ("materials", "en-aw-6082"),
+        ("tools", "tap-m8"),
+        ("assemblies", "drill-6-8"),
+    } <= used
+    edit(
+        planner,
+        plan,
+        2,
+        {"do": "change", "on": "setup:s1", "fields": {"holding.vise": "vise-100-soft"}},
+    )
+    assert ("vises", "vise-125") not in set(
+        PlanUse.objects.filter(plan=plan).values_list("kind", "key")
+    )
 
 
 def test_offers_are_edits_that_can_be_sent(planner, plan):
@@ -185,7 +235,9 @@ def test_offers_are_edits_that_can_be_sent(planner, plan):
     edges = next(o for o in offers if o["label"] == "Break edges")
     answer = edit(planner, plan, 2, *edges["edits"])
     assert answer["plan"]["setups"][0]["operations"][-1]["kind"] == "chamfer"
-    assert planner.get(f"/plans/{plan.pk}/setups/nope/offers", 404)["sentence"].startswith("Setup 'nope' doesn't exist")
+    assert planner.get(f"/plans/{plan.pk}/setups/nope/offers", 404)["sentence"].startswith(
+        "Setup 'nope' doesn't exist"
+    )
 
 
 def test_the_stock_after_each_operation_is_a_mesh(planner, plan):
@@ -194,29 +246,52 @@ def test_the_stock_after_each_operation_is_a_mesh(planner, plan):
         answer = planner.call("get", f"/plans/{plan.pk}/stock/{key}.glb")
         assert answer.content[:4] == b"glTF"
         assert answer.headers["Content-Type"] == "model/gltf-binary"
-    assert planner.get(f"/plans/{plan.pk}/stock/{'0' * 24}.glb", 404)["sentence"] == "The plan has changed; this stock is gone."
+    assert (
+        planner.get(f"/plans/{plan.pk}/stock/{'0' * 24}.glb", 404)["sentence"]
+        == "The plan has changed; this stock is gone."
+    )
 
 
 def test_a_plan_travels_as_a_file(planner, plan):
     text = planner.call("get", f"/plans/{plan.pk}/export.json").content
     document, _ = plan_json.read(text)
     other = put_plan(planner, build.plan(), "J-2")
-    answer = planner.client.post(f"/api/plans/{other.pk}/import?revision=2", {"file": SimpleUploadedFile("p.json", text)})
+    answer = planner.client.post(
+        f"/api/plans/{other.pk}/import?revision=2", {"file": SimpleUploadedFile("p.json", text)}
+    )
     assert answer.status_code == 200
     assert documents.read(documents.head(other).document) == document
     assert documents.head(other).kind == "import"
-    assert planner.post(f"/plans/{other.pk}/undo", {"revision": 3})["plan"]["setups"][0]["operations"] == []
+    assert (
+        planner.post(f"/plans/{other.pk}/undo", {"revision": 3})["plan"]["setups"][0]["operations"]
+        == []
+    )
 
 
 def test_an_import_that_needs_what_is_not_here_changes_nothing(planner, plan):
     raw = json.loads(planner.call("get", f"/plans/{plan.pk}/export.json").content)
     raw["plan"]["setups"][0]["holding"]["vise"] = "their-vise"
-    answer = planner.client.post(f"/api/plans/{plan.pk}/import?revision=2", {"file": SimpleUploadedFile("p.json", json.dumps(raw).encode())})
+    answer = planner.client.post(
+        f"/api/plans/{plan.pk}/import?revision=2",
+        {"file": SimpleUploadedFile("p.json", json.dumps(raw).encode())},
+    )
     assert answer.status_code == 422
-    assert answer.json()["sentence"] == "This library lacks what the plan uses: vise their-vise. Add it first."
-    bad = planner.client.post(f"/api/plans/{plan.pk}/import?revision=2", {"file": SimpleUploadedFile("p.json", b"{}")})
+    assert (
+        answer.json()["sentence"]
+        == "This library lacks what the plan uses: vise their-vise. Add it first."
+    )
+    bad = planner.client.post(
+        f"/api/plans/{plan.pk}/import?revision=2", {"file": SimpleUploadedFile("p.json", b"{}")}
+    )
     assert "no plan" in bad.json()["sentence"]
-    stale = planner.client.post(f"/api/plans/{plan.pk}/import?revision=1", {"file": SimpleUploadedFile("p.json", planner.call("get", f"/plans/{plan.pk}/export.json").content)})
+    stale = planner.client.post(
+        f"/api/plans/{plan.pk}/import?revision=1",
+        {
+            "file": SimpleUploadedFile(
+                "p.json", planner.call("get", f"/plans/{plan.pk}/export.json").content
+            )
+        },
+    )
     assert stale.status_code == 409
     assert documents.head(plan).number == 2
 
@@ -228,7 +303,9 @@ def test_the_tool_list_is_a_file(planner, plan):
 
 
 def test_a_long_answer_never_blocks_an_edit(planner, plan, monkeypatch):
-    """Where the answer is not there in a moment, plan and revision come at once and the evaluation later."""
+    """Where the answer is not there in a moment, plan and revision come at once and the evaluation
+    later.
+    """
     with monkeypatch.context() as hurried:
         hurried.setattr(evaluation, "PATIENCE_S", 0.0)
         answer = edit(planner, plan, 2, change(step_over_mm=1.234))
@@ -240,9 +317,16 @@ def test_a_long_answer_never_blocks_an_edit(planner, plan, monkeypatch):
 
 def test_a_changed_tool_is_answered_anew(planner, plan):
     before = wait(planner, plan)["evaluation"]
-    item = next(i for i in planner.get("/library")["items"] if i["kind"] == "tools" and i["key"] == "end-mill-12-z3")
+    item = next(
+        i
+        for i in planner.get("/library")["items"]
+        if i["kind"] == "tools" and i["key"] == "end-mill-12-z3"
+    )
     assert item["used_by"] == ["J-1"]
-    planner.put("/library/tools/end-mill-12-z3", {"data": {**item["data"], "flutes": 2}, "revision": item["revision"]})
+    planner.put(
+        "/library/tools/end-mill-12-z3",
+        {"data": {**item["data"], "flutes": 2}, "revision": item["revision"]},
+    )
     assert planner.get("/jobs/J-1")["affected"] == ["end mill 12 z3"]
     after = wait(planner, plan)["evaluation"]
     assert after["figures"]["rough.feed"][0] < before["figures"]["rough.feed"][0]
@@ -256,5 +340,7 @@ def test_a_starting_server_works_out_the_plans_changed_last(plan, planner, monke
     assert asked == [documents.head(newest).document_id]
     assert warm(plans=5) == 2
     assert asked[1:] == [documents.head(newest).document_id, documents.head(plan).document_id]
-    Answer.objects.create(document_id=documents.head(newest).document_id, engine=ENGINE, too_large=True)
+    Answer.objects.create(
+        document_id=documents.head(newest).document_id, engine=ENGINE, too_large=True
+    )
     assert warm(plans=5) == 1

@@ -20,7 +20,9 @@ from .conftest import put_plan, subject_of
 
 
 def spoil(plan: Plan, text: str) -> None:
-    """Put a stored text behind the head of a plan, as an earlier or later program could have left it."""
+    """Put a stored text behind the head of a plan, as an earlier or later program could have left
+    it.
+    """
     row = PlanDocument.objects.create(sha256=f"{plan.pk:064d}", text=text)
     PlanRevision.objects.filter(pk=documents.head(plan).pk).update(document=row)
 
@@ -36,12 +38,19 @@ def test_a_plan_with_an_unknown_field_is_a_sentence_on_that_job_alone(planner, p
     listed = {job["number"]: job for job in planner.get("/jobs")["jobs"]}
     assert set(listed) == {"J-1", "J-9"}
     answer = planner.get(f"/plans/{broken.pk}", 422)
-    assert answer["sentence"].startswith("This plan can't be read: Wobble is 1: there is no such field. Its document can be saved as it is")
+    assert answer["sentence"].startswith(
+        "This plan can't be read: Wobble is 1: there is no such field. Its document can be saved as"
+        " it is"
+    )
     assert (answer["unreadable"], answer["head"], answer["can_undo"]) == (True, 2, True)
     assert planner.get("/jobs/J-9")["unread"] == answer["sentence"]
-    assert {job["number"]: job["state"] for job in planner.get("/jobs")["jobs"]}["J-9"] == "unreadable"
+    assert {job["number"]: job["state"] for job in planner.get("/jobs")["jobs"]}[
+        "J-9"
+    ] == "unreadable"
     assert planner.get(f"/plans/{plan.pk}")["evaluation"]["setups"]
-    assert json.loads(planner.call("get", f"/plans/{broken.pk}/document.json").content)["wobble"] == 1
+    assert (
+        json.loads(planner.call("get", f"/plans/{broken.pk}/document.json").content)["wobble"] == 1
+    )
     assert planner.get(f"/plans/{broken.pk}/review", 422)["unreadable"] is True
 
 
@@ -51,7 +60,9 @@ def test_it_can_be_brought_back_by_undo(planner, broken):
     assert planner.get("/jobs/J-9")["unread"] == ""
 
 
-@pytest.mark.parametrize("text", ["{", "[]", "null", '{"setups": 7}', '{"format": 99}', "[" * 100_000])
+@pytest.mark.parametrize(
+    "text", ["{", "[]", "null", '{"setups": 7}', '{"format": 99}', "[" * 100_000]
+)
 def test_a_damaged_text_is_told_too(planner, plan, text):
     spoil(plan, text)
     assert "can't be read" in planner.get(f"/plans/{plan.pk}", 422)["sentence"]
@@ -71,12 +82,15 @@ def test_plans_of_earlier_formats_are_answered(planner, plan, path):
     answer = planner.get(f"/plans/{plan.pk}")
     assert answer["plan"]["format"] == up_to_date(raw)["format"]
     assert answer["evaluation"]["setups"][0]["operations"]
-    assert json.loads(PlanDocument.objects.get(pk=documents.head(plan).document_id).text) == raw  # old rows are never rewritten
+    # old rows are never rewritten
+    assert json.loads(PlanDocument.objects.get(pk=documents.head(plan).document_id).text) == raw
     assert subject_of(plan).document.format == 2
 
 
 def test_a_library_item_that_cant_be_read_is_told_at_that_item_alone(planner, plan):
-    Item.objects.filter(kind="machines", key="dunlin").update(data={"key": "dunlin", "name": "Dunlin", "wobble": 1})
+    Item.objects.filter(kind="machines", key="dunlin").update(
+        data={"key": "dunlin", "name": "Dunlin", "wobble": 1}
+    )
     Item.objects.create(kind="rockets", key="one", data={})
     bump()
     assert "dunlin" not in snapshot().machines and "heron" in snapshot().machines
@@ -89,11 +103,17 @@ def test_a_library_item_that_cant_be_read_is_told_at_that_item_alone(planner, pl
 
 def test_an_item_of_an_earlier_format_is_brought_up_to_date(planner):
     heron = Item.objects.get(kind="machines", key="heron")
-    Item.objects.filter(pk=heron.pk).update(data={**heron.data, "coolant": ["flood", "oil drip"]}, format=1)
+    Item.objects.filter(pk=heron.pk).update(
+        data={**heron.data, "coolant": ["flood", "oil drip"]}, format=1
+    )
     bump()
     assert snapshot().machines["heron"].coolant == ("flood",)
     assert "Coolant was: oil drip." in snapshot().machines["heron"].source
-    told = next(item for item in planner.get("/library")["items"] if (item["kind"], item["key"]) == ("machines", "heron"))
+    told = next(
+        item
+        for item in planner.get("/library")["items"]
+        if (item["kind"], item["key"]) == ("machines", "heron")
+    )
     assert told["problem"] == ""
     planner.put("/library/machines/heron", {"data": told["data"], "revision": told["revision"]})
     assert Item.objects.get(kind="machines", key="heron").format == 2

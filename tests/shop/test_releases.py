@@ -29,15 +29,26 @@ def review(caller, plan):
 
 def draw():
     for task in Task.objects.filter(kind__in=("draw-sheets", "draw-paper"), state="waiting"):
-        {"draw-sheets": draw_sheets, "draw-paper": draw_paper}[task.kind](task, lambda share, words: None)
+        {"draw-sheets": draw_sheets, "draw-paper": draw_paper}[task.kind](
+            task, lambda share, words: None
+        )
         Task.objects.filter(pk=task.pk).update(state="done")
 
 
 def accept(caller, plan, finding: str, note: str, status: int = 200):
     """Accept what is seen of a finding now."""
-    found = next((f for f in caller.get(f"/plans/{plan.pk}")["evaluation"]["findings"] if f["key"] == finding), {"values": {}})
+    found = next(
+        (
+            f
+            for f in caller.get(f"/plans/{plan.pk}")["evaluation"]["findings"]
+            if f["key"] == finding
+        ),
+        {"values": {}},
+    )
     seen = {name: shown["value"] for name, shown in found["values"].items()}
-    return caller.post(f"/plans/{plan.pk}/acceptances", {"finding": finding, "note": note, "seen": seen}, status)
+    return caller.post(
+        f"/plans/{plan.pk}/acceptances", {"finding": finding, "note": note, "seen": seen}, status
+    )
 
 
 @pytest.fixture
@@ -95,9 +106,21 @@ def test_a_look_needs_words_and_they_go_on_the_sheet(slow, approver):
 
 def test_an_acceptance_is_void_when_its_figures_change(slow, planner, approver):
     accept(approver, slow, "cut.speed-band@rough", "as proven")
-    planner.post(f"/plans/{slow.pk}/edits", {"revision": 2, "edits": [{"do": "change", "on": "operation:rough", "fields": {"rpm": 3000}}]})
+    planner.post(
+        f"/plans/{slow.pk}/edits",
+        {
+            "revision": 2,
+            "edits": [{"do": "change", "on": "operation:rough", "fields": {"rpm": 3000}}],
+        },
+    )
     assert review(approver, slow)["accepted"] == []
-    planner.post(f"/plans/{slow.pk}/edits", {"revision": 3, "edits": [{"do": "change", "on": "operation:rough", "fields": {"rpm": 4000}}]})
+    planner.post(
+        f"/plans/{slow.pk}/edits",
+        {
+            "revision": 3,
+            "edits": [{"do": "change", "on": "operation:rough", "fields": {"rpm": 4000}}],
+        },
+    )
     assert len(review(approver, slow)["accepted"]) == 1
 
 
@@ -107,15 +130,24 @@ def test_the_last_editor_does_not_release_unless_the_shop_allows_it(approver, ad
     assert review(approver, own)["against"] == [against]
     assert approver.post(f"/plans/{own.pk}/releases", {"revision": 2}, 422)["sentence"] == against
     item = next(i for i in approver.get("/library")["items"] if i["kind"] == "settings")
-    loosened = {"data": {**item["data"], "approver_may_be_editor": True}, "revision": item["revision"]}
-    assert approver.put("/library/settings/shop", loosened, 403)["problems"][0]["field"] == "approver_may_be_editor"
+    loosened = {
+        "data": {**item["data"], "approver_may_be_editor": True},
+        "revision": item["revision"],
+    }
+    assert (
+        approver.put("/library/settings/shop", loosened, 403)["problems"][0]["field"]
+        == "approver_may_be_editor"
+    )
     assert review(approver, own)["against"] == [against]
     administrator.put("/library/settings/shop", loosened)
     assert review(approver, own)["against"] == []
 
 
 def test_what_changed_after_the_look_is_a_conflict(plan, planner, approver):
-    planner.post(f"/plans/{plan.pk}/edits", {"revision": 2, "edits": [{"do": "change", "on": "plan", "fields": {"quantity": 6}}]})
+    planner.post(
+        f"/plans/{plan.pk}/edits",
+        {"revision": 2, "edits": [{"do": "change", "on": "plan", "fields": {"quantity": 6}}]},
+    )
     answer = approver.post(f"/plans/{plan.pk}/releases", {"revision": 2}, 409)
     assert answer["sentence"] == "planner changed the plan after you looked at it."
 
@@ -128,15 +160,26 @@ def test_an_empty_or_unknown_plan_is_not_released(planner, approver):
     empty = put_plan(planner, build.plan(), "J-6")
     assert "The plan has no operation yet." in review(approver, empty)["against"]
     open_question = put_plan(planner, build.plan(build.FACE.model_copy(update={"tool": ""})), "J-7")
-    assert "1 operation has a question without an answer." in review(approver, open_question)["against"]
+    assert (
+        "1 operation has a question without an answer."
+        in review(approver, open_question)["against"]
+    )
 
 
-def test_a_new_release_supersedes_visibly_and_the_old_sheet_stays(plan, planner, approver, released, operator):
+def test_a_new_release_supersedes_visibly_and_the_old_sheet_stays(
+    plan, planner, approver, released, operator
+):
     url = f"/s/{released.code}/1"
     before = operator.client.get(url).content.decode()
     assert "Replaced." not in before
     body, pdf = released.sheets.get().body, released.sheets.get().papers.get().pdf
-    planner.post(f"/plans/{plan.pk}/edits", {"revision": 2, "edits": [{"do": "change", "on": "operation:rough", "fields": {"step_over_mm": 1.5}}]})
+    planner.post(
+        f"/plans/{plan.pk}/edits",
+        {
+            "revision": 2,
+            "edits": [{"do": "change", "on": "operation:rough", "fields": {"step_over_mm": 1.5}}],
+        },
+    )
     approver.post(f"/plans/{plan.pk}/releases", {"revision": 3, "note": "lighter cut"}, 201)
     draw()
     after = operator.client.get(url).content.decode()
@@ -170,9 +213,18 @@ def test_the_pdf_says_what_the_screen_says(plan, planner, released, operator):
         assert clock(answer["cycle_s"]) in text
         assert released.sha256 in text.replace("\n", "")
         assert "machine maker's manual" in text.replace("\n", " ")
-    pages = {paper: PdfReader(io.BytesIO(operator.client.get(f"/s/{released.code}/1.pdf{paper}").content)).pages[0].mediabox for paper in ("", "?paper=letter")}
+    pages = {
+        paper: (
+            PdfReader(io.BytesIO(operator.client.get(f"/s/{released.code}/1.pdf{paper}").content))
+            .pages[0]
+            .mediabox
+        )
+        for paper in ("", "?paper=letter")
+    }
     assert [round(float(v)) for v in (pages[""].width, pages[""].height)] == [595, 842]
-    assert [round(float(v)) for v in (pages["?paper=letter"].width, pages["?paper=letter"].height)] == [612, 792]
+    assert [
+        round(float(v)) for v in (pages["?paper=letter"].width, pages["?paper=letter"].height)
+    ] == [612, 792]
 
 
 def test_sheets_are_read_by_the_signed_in_only(released, operator, client):
@@ -202,7 +254,9 @@ def test_a_second_approver_may_release_what_the_first_changed(approver):
 
 
 def test_text_on_the_sheet_is_text(planner, approver):
-    nasty = build.changed(build.good(), "operation:rough", stop_after="<script>alert(1)</script> & measure")
+    nasty = build.changed(
+        build.good(), "operation:rough", stop_after="<script>alert(1)</script> & measure"
+    )
     plan = put_plan(planner, nasty, "J-10")
     approver.post(f"/plans/{plan.pk}/releases", {"revision": 2}, 201)
     draw()
@@ -212,23 +266,62 @@ def test_text_on_the_sheet_is_text(planner, approver):
 
 
 def test_every_reason_and_every_pass_stands_on_the_sheet(planner, approver):
-    """Why it is held so, why zero is there, why an operation is as it is; widths, infeeds and cuts pass by pass."""
+    """Why it is held so, why zero is there, why an operation is as it is; widths, infeeds and cuts
+    pass by pass.
+    """
     made = build.plan(
-        build.FACE, build.ROUGH, build.POCKET, build.WALLS.model_copy(update={"chain": 3, "width_mm": 0.3}), build.DRILL,
-        MillThread(id="thread", tool="t8", on=build.DRILL.on, major_mm=8, pitch_mm=1.25, depth_mm=16, passes=2, reason="a tap would break here"),
-        Undercut(id="under", tool="t9", on=Lines(at_mm=(((-42, 0), (42, 0)),)), depth_mm=5, width_mm=2, passes=3),
-        tools=(*build.TOOLS, build.tool(8, "thread-mill-m8-one"), build.tool(9, "undercut-mill-20-60")),
+        build.FACE,
+        build.ROUGH,
+        build.POCKET,
+        build.WALLS.model_copy(update={"chain": 3, "width_mm": 0.3}),
+        build.DRILL,
+        MillThread(
+            id="thread",
+            tool="t8",
+            on=build.DRILL.on,
+            major_mm=8,
+            pitch_mm=1.25,
+            depth_mm=16,
+            passes=2,
+            reason="a tap would break here",
+        ),
+        Undercut(
+            id="under",
+            tool="t9",
+            on=Lines(at_mm=(((-42, 0), (42, 0)),)),
+            depth_mm=5,
+            width_mm=2,
+            passes=3,
+        ),
+        tools=(
+            *build.TOOLS,
+            build.tool(8, "thread-mill-m8-one"),
+            build.tool(9, "undercut-mill-20-60"),
+        ),
     )
-    made = build.changed(made, "setup:s1", holding__reason="the sawn ends are not square", zero__reason="the middle is shared by both setups")
+    made = build.changed(
+        made,
+        "setup:s1",
+        holding__reason="the sawn ends are not square",
+        zero__reason="the middle is shared by both setups",
+    )
     plan = put_plan(planner, made, "J-9")
     for finding in planner.get(f"/plans/{plan.pk}")["evaluation"]["findings"]:
         if finding["severity"] == "look":
             accept(approver, plan, finding["key"], "seen")
     approver.post(f"/plans/{plan.pk}/releases", {"revision": 2, "note": "first"}, 201)
     draw()
-    sheet = " ".join(pdf_text(blobs.get(Release.objects.get(plan=plan).sheets.get().papers.get().pdf)).split())
+    sheet = " ".join(
+        pdf_text(blobs.get(Release.objects.get(plan=plan).sheets.get().papers.get().pdf)).split()
+    )
     for words in (
-        "the sawn ends are not square", "the middle is shared by both setups", "a tap would break here", "Stands on each wall, pass by pass: 0.200, 0.100, 0.000.",
-        "correct the wear value by half", "Wide, pass by pass: 1.155, 1.633, 2.000.", "In, pass by pass: 0.424, 0.600.", "Where the control guides the tool's middle: feed",
+        "the sawn ends are not square",
+        "the middle is shared by both setups",
+        "a tap would break here",
+        "Stands on each wall, pass by pass: 0.200, 0.100, 0.000.",
+        "correct the wear value by half",
+        "Wide, pass by pass: 1.155, 1.633, 2.000.",
+        "In, pass by pass: 0.424, 0.600.",
+        "Where the control guides the tool's middle: feed",
     ):
         assert words in sheet, words

@@ -1,4 +1,6 @@
-"""The real server and worker: what dies is started anew, what is orphaned ends, a full disk stores nothing and shows what is there."""
+"""The real server and worker: what dies is started anew, what is orphaned ends, a full disk stores
+nothing and shows what is there.
+"""
 
 from __future__ import annotations
 
@@ -45,7 +47,15 @@ def children(pid: int) -> dict[str, int]:
         try:
             if int((folder / "stat").read_text().rpartition(")")[2].split()[1]) == pid:
                 words = (folder / "cmdline").read_bytes().decode(errors="replace")
-                found["worker" if "worker\0" in words and "manage.py" in words else "server" if "gunicorn" in words else words] = int(folder.name)
+                found[
+                    (
+                        "worker"
+                        if "worker\0" in words and "manage.py" in words
+                        else "server"
+                        if "gunicorn" in words
+                        else words
+                    )
+                ] = int(folder.name)
         except (OSError, ValueError):
             continue
     return found
@@ -64,17 +74,36 @@ class Shop:
     def __init__(self, home: Path) -> None:
         self.port = free_port()
         self.url = f"http://127.0.0.1:{self.port}"
-        self.env = {**os.environ, "FABROTAX_HOME": str(home), "FABROTAX_URL": self.url, "PORT": str(self.port), "FABROTAX_QUIET": "1", "FABROTAX_LOG": "CRITICAL"}
+        self.env = {
+            **os.environ,
+            "FABROTAX_HOME": str(home),
+            "FABROTAX_URL": self.url,
+            "PORT": str(self.port),
+            "FABROTAX_QUIET": "1",
+            "FABROTAX_LOG": "CRITICAL",
+        }
         self.env.pop("DJANGO_SETTINGS_MODULE", None)
         self.parent: subprocess.Popen[bytes] | None = None
         self.jar = CookieJar()
         self.opener = urllib.request.build_opener(urllib.request.HTTPCookieProcessor(self.jar))
 
     def manage(self, *words: str) -> None:
-        subprocess.run([sys.executable, "manage.py", *words], cwd=ROOT, env=self.env, check=True, stdout=subprocess.DEVNULL)
+        subprocess.run(
+            [sys.executable, "manage.py", *words],
+            cwd=ROOT,
+            env=self.env,
+            check=True,
+            stdout=subprocess.DEVNULL,
+        )
 
     def start(self) -> None:
-        self.parent = subprocess.Popen([sys.executable, "tools/serve.py"], cwd=ROOT, env=self.env, start_new_session=True, stderr=subprocess.DEVNULL)
+        self.parent = subprocess.Popen(
+            [sys.executable, "tools/serve.py"],
+            cwd=ROOT,
+            env=self.env,
+            start_new_session=True,
+            stderr=subprocess.DEVNULL,
+        )
         until(self.answers, "the server")
 
     def answers(self) -> bool:
@@ -87,7 +116,12 @@ class Shop:
     def send(self, method: str, path: str, body: object = None) -> tuple[int, bytes]:
         token = next((c.value or "" for c in self.jar if c.name == "csrftoken"), "")
         headers = {"Content-Type": "application/json", "X-CSRFToken": token, "Referer": self.url}
-        asked = urllib.request.Request(f"{self.url}{path}", json.dumps(body).encode() if body is not None else None, headers, method=method)
+        asked = urllib.request.Request(
+            f"{self.url}{path}",
+            json.dumps(body).encode() if body is not None else None,
+            headers,
+            method=method,
+        )
         try:
             with self.opener.open(asked, timeout=60) as answer:
                 return answer.status, answer.read()
@@ -125,7 +159,10 @@ def test_worker_and_server_come_back_and_nobody_outlives_their_parent(shop):
     first = children(shop.parent.pid)
     for name in ("worker", "server"):
         os.kill(first[name], signal.SIGKILL)
-        until(lambda name=name: children(shop.parent.pid).get(name, first[name]) != first[name], f"another {name}")
+        until(
+            lambda name=name: children(shop.parent.pid).get(name, first[name]) != first[name],
+            f"another {name}",
+        )
     until(shop.answers, "the server again")
     last = children(shop.parent.pid)
     below = [*last.values(), *(each for pid in last.values() for each in children(pid).values())]
@@ -138,9 +175,18 @@ def test_a_busy_port_is_told_with_who_holds_it(shop):
     with socket.socket() as held:
         held.bind(("127.0.0.1", shop.port))
         held.listen()
-        told = subprocess.run([sys.executable, "tools/serve.py"], cwd=ROOT, env=shop.env, stderr=subprocess.PIPE, text=True, check=False)
+        told = subprocess.run(
+            [sys.executable, "tools/serve.py"],
+            cwd=ROOT,
+            env=shop.env,
+            stderr=subprocess.PIPE,
+            text=True,
+            check=False,
+        )
     assert told.returncode == 1
-    assert told.stderr.startswith(f"Port {shop.port} is busy: another program listens there (process {os.getpid()}, ")
+    assert told.stderr.startswith(
+        f"Port {shop.port} is busy: another program listens there (process {os.getpid()}, "
+    )
     assert "PORT=8001 make demo" in told.stderr
 
 
@@ -148,7 +194,11 @@ def test_a_busy_port_is_told_with_who_holds_it(shop):
 def test_a_full_disk_stores_nothing_half_and_goes_on_reading(tmp_path):
     disk = tmp_path / "disk"
     disk.mkdir()
-    if subprocess.run(["mount", "-t", "tmpfs", "-o", "size=40m", "tmpfs", str(disk)], check=False, stderr=subprocess.DEVNULL).returncode:
+    if subprocess.run(
+        ["mount", "-t", "tmpfs", "-o", "size=40m", "tmpfs", str(disk)],
+        check=False,
+        stderr=subprocess.DEVNULL,
+    ).returncode:
         pytest.skip("no disk can be mounted here")
     shop = Shop(disk / "home")
     try:
@@ -162,10 +212,15 @@ def test_a_full_disk_stores_nothing_half_and_goes_on_reading(tmp_path):
             while True:
                 filler.write(bytes(65536))
                 filler.flush()
-        edit = {"revision": before, "edits": [{"do": "change", "on": "plan", "fields": {"quantity": 77}}]}
+        edit = {
+            "revision": before,
+            "edits": [{"do": "change", "on": "plan", "fields": {"quantity": 77}}],
+        }
         statuses = []
         for k in range(400):  # what room the database still had is used up
-            status, said = shop.send("POST", "/api/jobs", {"number": f"FULL-{k}", "title": "T", "remark": "x" * 500})
+            status, said = shop.send(
+                "POST", "/api/jobs", {"number": f"FULL-{k}", "title": "T", "remark": "x" * 500}
+            )
             statuses.append(status)
             if status != 201:
                 break
@@ -176,7 +231,8 @@ def test_a_full_disk_stores_nothing_half_and_goes_on_reading(tmp_path):
         assert json.loads(shop.send("GET", f"/api/plans/{plan}")[1])["revision"] == before
         assert shop.send("GET", "/api/floor")[0] == 200
         (disk / "filler").unlink()
-        assert shop.send("POST", f"/api/plans/{plan}/edits", edit)[0] == 200  # it goes on when there is room
+        # it goes on when there is room
+        assert shop.send("POST", f"/api/plans/{plan}/edits", edit)[0] == 200
     finally:
         shop.end()
         subprocess.run(["umount", "-l", str(disk)], check=True)
@@ -190,16 +246,25 @@ def test_a_worker_killed_twice_while_it_draws_leaves_sheets_that_can_be_asked_fo
 
     def drawing() -> tuple[str, int]:
         with closing(sqlite3.connect(f"file:{path}?mode=ro", uri=True, timeout=30)) as data:
-            found: tuple[str, int] = data.execute("select state, tries from tasks_task where kind = 'draw-sheets' order by id desc").fetchone()
+            found: tuple[str, int] = data.execute(
+                "select state, tries from tasks_task where kind = 'draw-sheets' order by id desc"
+            ).fetchone()
             return found
 
     for tries in (1, 2):
-        until(lambda tries=tries: drawing() == ("working", tries) and "worker" in children(shop.parent.pid), f"drawing, try {tries}")
+        until(
+            lambda tries=tries: (
+                drawing() == ("working", tries) and "worker" in children(shop.parent.pid)
+            ),
+            f"drawing, try {tries}",
+        )
         os.kill(children(shop.parent.pid)["worker"], signal.SIGKILL)
     until(lambda: drawing() == ("failed", 2), "given up")
     shop.enter("approver", "read-it-twice")
     on_the_floor = json.loads(shop.send("GET", "/api/floor")[1])[0]
     assert (on_the_floor["job"], on_the_floor["drawing"]) == ("TW-118", "failed")
     assert shop.send("POST", f"/api/releases/{on_the_floor['code']}/sheets")[0] == 202
-    until(lambda: json.loads(shop.send("GET", "/api/floor")[1])[0]["drawing"] == "drawn", "the sheets")
+    until(
+        lambda: json.loads(shop.send("GET", "/api/floor")[1])[0]["drawing"] == "drawn", "the sheets"
+    )
     assert shop.send("GET", f"/s/{on_the_floor['code']}/2")[0] == 200

@@ -1,4 +1,6 @@
-"""A sheet is shown only whole: drawn again when drawing died, not shown when its file is damaged, one file however many ask."""
+"""A sheet is shown only whole: drawn again when drawing died, not shown when its file is damaged,
+one file however many ask.
+"""
 
 from __future__ import annotations
 
@@ -50,7 +52,9 @@ def drawing(caller, plan) -> str:
     return caller.get(f"/plans/{plan.pk}/review")["releases"][0]["drawing"]
 
 
-def test_a_drawing_that_died_twice_can_be_asked_for_again(released, plan, approver, planner, operator):
+def test_a_drawing_that_died_twice_can_be_asked_for_again(
+    released, plan, approver, planner, operator
+):
     sheet = f"/s/{released.code}/1"
     waits = operator.client.get(sheet)
     assert waits.status_code == 202 and b"This sheet is being drawn." in waits.content
@@ -62,7 +66,10 @@ def test_a_drawing_that_died_twice_can_be_asked_for_again(released, plan, approv
     assert (drawing(approver, plan), operator.get("/floor")[0]["drawing"]) == ("failed", "failed")
     failed = operator.client.get(sheet)
     assert failed.status_code == 404 and b"could not be drawn" in failed.content
-    assert planner.post(f"/releases/{released.code}/sheets", status=403)["sentence"] == "The role planner may not release plans."
+    assert (
+        planner.post(f"/releases/{released.code}/sheets", status=403)["sentence"]
+        == "The role planner may not release plans."
+    )
     for _ in range(3):  # however often it is pressed, it is drawn once
         approver.call("post", f"/releases/{released.code}/sheets", {})
     assert Task.objects.filter(kind="draw-sheets", state="waiting").count() == 1
@@ -74,7 +81,10 @@ def test_a_drawing_that_died_twice_can_be_asked_for_again(released, plan, approv
 def test_nobody_stops_a_drawing(released, approver):
     task = Task.objects.get(kind="draw-sheets")
     refused = approver.post(f"/tasks/{task.pk}/cancel", status=409)
-    assert refused["sentence"] == "The sheets of a release are drawn to the end: the floor waits for them."
+    assert (
+        refused["sentence"]
+        == "The sheets of a release are drawn to the end: the floor waits for them."
+    )
     work_all()
     assert Sheet.objects.filter(release=released).count() == 1
 
@@ -96,7 +106,11 @@ def test_one_changed_byte_is_found_and_not_served(what, released, approver, oper
     with pytest.raises(CommandError, match="1 thing of 1 releases not as stored"):
         call_command("verify")
     assert "J-1, release 1: " in capsys.readouterr().err
-    where = {"record": f"/api/releases/{released.code}/record.json", "sheet": f"/s/{released.code}/1", "paper": f"/s/{released.code}/1.pdf"}[what]
+    where = {
+        "record": f"/api/releases/{released.code}/record.json",
+        "sheet": f"/s/{released.code}/1",
+        "paper": f"/s/{released.code}/1.pdf",
+    }[what]
     refused = (approver if what == "record" else operator).client.get(where)
     assert refused.status_code == 500
     assert b"damaged" in refused.content or b"no longer holds" in refused.content
@@ -109,7 +123,9 @@ def test_one_changed_byte_is_found_and_not_served(what, released, approver, oper
         call_command("verify")
 
 
-def test_the_record_is_for_approvers_and_checks_by_itself(released, approver, planner, tmp_path, capsys):
+def test_the_record_is_for_approvers_and_checks_by_itself(
+    released, approver, planner, tmp_path, capsys
+):
     from machining.cli import main
 
     planner.get(f"/releases/{released.code}/record.json", 403)
@@ -123,7 +139,8 @@ def test_the_record_is_for_approvers_and_checks_by_itself(released, approver, pl
     file.write_text(json.dumps(told))
     assert main(["verify", str(file)]) == 2
     assert "something changed it" in capsys.readouterr().err
-    file.write_bytes(canonical(told))  # written as a record is, and yet it says what is not worked out
+    # written as a record is, and yet it says what is not worked out
+    file.write_bytes(canonical(told))
     assert main(["verify", str(file)]) == 1
 
 
@@ -149,16 +166,38 @@ def test_sixteen_who_ask_at_once_get_one_file(plan, approver):
     assert got == [202] * 16
     work_all()
     assert Paper.objects.filter(paper="Letter").count() == 1
-    assert person("last", "operator").client.get(f"/s/{release.code}/1.pdf?paper=letter")["Content-Type"] == "application/pdf"
+    assert (
+        person("last", "operator").client.get(f"/s/{release.code}/1.pdf?paper=letter")[
+            "Content-Type"
+        ]
+        == "application/pdf"
+    )
 
 
 def test_a_kept_finding_stands_on_review_release_and_sheet(planner, approver, operator):
     slow = put_plan(planner, build.changed(build.good(), "operation:rough", rpm=4000.0), "J-4")
-    found = next(f for f in planner.get(f"/plans/{slow.pk}")["evaluation"]["findings"] if f["severity"] == "look")
+    found = next(
+        f
+        for f in planner.get(f"/plans/{slow.pk}")["evaluation"]["findings"]
+        if f["severity"] == "look"
+    )
     id, op = found["key"].split("@")
-    kept = {"revision": 2, "edits": [{"do": "keep", "on": f"operation:{op}", "finding": id, "words": "proven on the last lot"}]}
+    kept = {
+        "revision": 2,
+        "edits": [
+            {
+                "do": "keep",
+                "on": f"operation:{op}",
+                "finding": id,
+                "words": "proven on the last lot",
+            }
+        ],
+    }
     told = planner.post(f"/plans/{slow.pk}/edits", kept)["evaluation"]
-    assert next(f for f in told["findings"] if f["key"] == found["key"])["kept"] == "proven on the last lot"
+    assert (
+        next(f for f in told["findings"] if f["key"] == found["key"])["kept"]
+        == "proven on the last lot"
+    )
     looked = approver.get(f"/plans/{slow.pk}/review")
     assert looked["kept"] == [{"finding": found["key"], "words": "proven on the last lot"}]
     assert looked["against"] == []
@@ -173,17 +212,41 @@ def test_a_kept_finding_stands_on_review_release_and_sheet(planner, approver, op
 
 def test_what_will_not_work_is_not_kept(planner, approver):
     """The words stay with the plan, the stop stays a stop."""
-    bad = put_plan(planner, apply(build.good(), [Change(on="tool:t3", fields={"stick_out_mm": 8.0})]), "J-5")
-    edit = {"revision": 2, "edits": [{"do": "keep", "on": "operation:pocket", "finding": "reach.stick-out-short", "words": "it will do"}]}
+    bad = put_plan(
+        planner, apply(build.good(), [Change(on="tool:t3", fields={"stick_out_mm": 8.0})]), "J-5"
+    )
+    edit = {
+        "revision": 2,
+        "edits": [
+            {
+                "do": "keep",
+                "on": "operation:pocket",
+                "finding": "reach.stick-out-short",
+                "words": "it will do",
+            }
+        ],
+    }
     told = planner.post(f"/plans/{bad.pk}/edits", edit)["evaluation"]
     assert {f["kept"] for f in told["findings"] if f["severity"] == "stop"} == {""}
-    assert "2 findings will not work as planned." in approver.get(f"/plans/{bad.pk}/review")["against"]
+    assert (
+        "2 findings will not work as planned." in approver.get(f"/plans/{bad.pk}/review")["against"]
+    )
 
 
 def test_a_sheet_in_inches_says_the_same(library, planner, approver, administrator, operator):
-    """A pocket 8 mm deep reads 0.315 in; speeds read in/min; the metric words are beside what is measured nowhere on it."""
-    item = next(each for each in administrator.get("/library")["items"] if each["kind"] == "settings")
-    administrator.put("/library/settings/shop", {"data": {**item["data"], "units": "inch", "paper": "Letter"}, "revision": item["revision"]})
+    """A pocket 8 mm deep reads 0.315 in; speeds read in/min; the metric words are beside what is
+    measured nowhere on it.
+    """
+    item = next(
+        each for each in administrator.get("/library")["items"] if each["kind"] == "settings"
+    )
+    administrator.put(
+        "/library/settings/shop",
+        {
+            "data": {**item["data"], "units": "inch", "paper": "Letter"},
+            "revision": item["revision"],
+        },
+    )
     plan = put_plan(planner, build.good(), "J-6")
     approver.post(f"/plans/{plan.pk}/releases", {"revision": 2}, 201)
     work_all()

@@ -25,7 +25,9 @@ HINGE = (PARTS / "hinge-plate.step").read_bytes()
 
 
 def send(caller, plan, content: bytes, name: str = "part.step"):
-    return caller.client.post(f"/api/plans/{plan.pk}/step", {"file": SimpleUploadedFile(name, content)})
+    return caller.client.post(
+        f"/api/plans/{plan.pk}/step", {"file": SimpleUploadedFile(name, content)}
+    )
 
 
 @pytest.fixture
@@ -38,7 +40,12 @@ def test_a_file_becomes_the_part(planner, empty):
     assert (task["kind"], task["state"]) == ("read-step", "waiting")
     assert run_one()
     done = planner.get(f"/tasks/{task['id']}")
-    assert (done["state"], done["progress"], done["result"]["size"], done["result"]["features"]) == ("done", 1.0, [80, 50, 20], 10)
+    assert (
+        done["state"],
+        done["progress"],
+        done["result"]["size"],
+        done["result"]["features"],
+    ) == ("done", 1.0, [80, 50, 20], 10)
     part = documents.read(documents.head(empty).document).part
     assert part.file_name == "hinge plate.step"
     assert Geometry.objects.get(key=part.geometry).file_name == "hinge plate.step"
@@ -50,7 +57,10 @@ def test_a_file_becomes_the_part(planner, empty):
 
 def test_an_edit_made_while_it_is_read_is_kept(planner, empty):
     send(planner, empty, HINGE)
-    planner.post(f"/plans/{empty.pk}/edits", {"revision": 2, "edits": [{"do": "change", "on": "plan", "fields": {"quantity": 77}}]})
+    planner.post(
+        f"/plans/{empty.pk}/edits",
+        {"revision": 2, "edits": [{"do": "change", "on": "plan", "fields": {"quantity": 77}}]},
+    )
     run_one()
     document = documents.read(documents.head(empty).document)
     assert (document.quantity, bool(document.part.geometry)) == (77, True)
@@ -64,7 +74,9 @@ def test_of_several_solids_one_is_picked(planner, empty):
     assert failed["message"] == "The file holds 2 solids; choose the one to be machined."
     assert failed["result"]["sizes"] == [[40, 30, 10], [20, 30, 10]]
     assert documents.head(empty).number == 2
-    assert planner.post(f"/tasks/{task['id']}/solid", {"solid": 2}, 422)["sentence"].startswith("solid is 3")
+    assert planner.post(f"/tasks/{task['id']}/solid", {"solid": 2}, 422)["sentence"].startswith(
+        "solid is 3"
+    )
     planner.post(f"/tasks/{task['id']}/solid", {"solid": 1}, 202)
     run_one()
     assert planner.get(f"/plans/{empty.pk}")["plan"]["part"]["geometry"]
@@ -72,7 +84,12 @@ def test_of_several_solids_one_is_picked(planner, empty):
 
 @pytest.mark.parametrize(
     ("content", "words"),
-    [(b"", "empty"), (b"solid nothing", "not a STEP file"), (HINGE[:-600], "cut off"), (b"\x89PNG\r\n", "not a STEP file")],
+    [
+        (b"", "empty"),
+        (b"solid nothing", "not a STEP file"),
+        (HINGE[:-600], "cut off"),
+        (b"\x89PNG\r\n", "not a STEP file"),
+    ],
     ids=["empty", "other", "truncated", "picture"],
 )
 def test_what_is_no_step_file_is_refused_at_once(planner, empty, content, words):
@@ -85,7 +102,9 @@ def test_what_is_no_step_file_is_refused_at_once(planner, empty, content, words)
 
 def test_a_damaged_file_fails_in_a_sentence_and_leaves_the_part(planner, empty):
     middle = HINGE.index(b"DATA;") + 40
-    task = send(planner, empty, HINGE[:middle] + b"#9 = NONSENSE(;;;" + HINGE[middle + 9000 :]).json()
+    task = send(
+        planner, empty, HINGE[:middle] + b"#9 = NONSENSE(;;;" + HINGE[middle + 9000 :]
+    ).json()
     run_one()
     failed = planner.get(f"/tasks/{task['id']}")
     assert failed["state"] == "failed"
@@ -102,8 +121,16 @@ def test_a_file_over_the_limit_is_refused(planner, empty, settings):
 
 @pytest.mark.parametrize(
     ("given", "kept"),
-    [("../../etc/passwd", "passwd"), ("C:\\parts\\plate.step", "plate.step"), ("a/b/../c.stp", "c.stp"), ("..", "part.step"), ("", "part.step"),
-     ("pl\x00ate.step", "plate.step"), ("<b>.step", "_b_.step"), ("x" * 300 + ".step", "x" * 120)],
+    [
+        ("../../etc/passwd", "passwd"),
+        ("C:\\parts\\plate.step", "plate.step"),
+        ("a/b/../c.stp", "c.stp"),
+        ("..", "part.step"),
+        ("", "part.step"),
+        ("pl\x00ate.step", "plate.step"),
+        ("<b>.step", "_b_.step"),
+        ("x" * 300 + ".step", "x" * 120),
+    ],
 )
 def test_names_lose_their_tricks(given, kept):
     assert safe_name(given) == kept
@@ -141,7 +168,10 @@ def test_the_reader_s_process_ends_with_its_task(tmp_path):
         said.append((share, words))
         raise Cancelled("Stopped on request.")
 
-    program = f"import json, os, pathlib, time; pathlib.Path({str(pid)!r}).write_text(str(os.getpid())); print(json.dumps({{'doing': 'faces', 'share': 0.4}}), flush=True); time.sleep(60)"
+    program = (
+        f"import json, os, pathlib, time; pathlib.Path({str(pid)!r}).write_text(str(os.getpid()));"
+        " print(json.dumps({'doing': 'faces', 'share': 0.4}), flush=True); time.sleep(60)"
+    )
     with pytest.raises(Cancelled):
         tasks._followed([sys.executable, "-c", program], report)
     assert said == [(0.4, "faces")]
@@ -150,7 +180,11 @@ def test_the_reader_s_process_ends_with_its_task(tmp_path):
 
 
 def test_the_reader_has_limits_of_time_and_memory(tmp_path):
-    program = "import json, resource; print(json.dumps({'doing': 'done', 'memory': resource.getrlimit(resource.RLIMIT_AS)[0], 'cpu': resource.getrlimit(resource.RLIMIT_CPU)[0]}), flush=True)"
+    program = (
+        "import json, resource; print(json.dumps({'doing': 'done', 'memory':"
+        " resource.getrlimit(resource.RLIMIT_AS)[0], 'cpu':"
+        " resource.getrlimit(resource.RLIMIT_CPU)[0]}), flush=True)"
+    )
     last = tasks._followed([sys.executable, "-c", program], lambda share, words: None)
     assert (last["memory"], last["cpu"]) == (tasks.MOST_BYTES, int(tasks.LONGEST_S))
 
@@ -159,7 +193,9 @@ def test_a_reader_that_hangs_is_stopped_with_a_sentence(monkeypatch):
     monkeypatch.setattr(tasks, "LONGEST_S", 0.5)
     monkeypatch.setattr(tasks, "_limit", lambda: None)
     with pytest.raises(Refused, match="took longer than"):
-        tasks._followed([sys.executable, "-c", "import time; time.sleep(60)"], lambda share, words: None)
+        tasks._followed(
+            [sys.executable, "-c", "import time; time.sleep(60)"], lambda share, words: None
+        )
 
 
 def test_a_dead_worker_s_task_goes_back_once_then_fails(planner):

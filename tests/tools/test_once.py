@@ -14,8 +14,15 @@ from tools import once
 SCRIPT = Path(once.__file__)
 
 
-def run(folder: Path, *command: str, stamp: str = "web", of: str = "src") -> subprocess.CompletedProcess:
-    return subprocess.run([sys.executable, str(SCRIPT), stamp, of, "--", *command], cwd=folder, capture_output=True, text=True)
+def run(
+    folder: Path, *command: str, stamp: str = "web", of: str = "src"
+) -> subprocess.CompletedProcess:
+    return subprocess.run(
+        [sys.executable, str(SCRIPT), stamp, of, "--", *command],
+        cwd=folder,
+        capture_output=True,
+        text=True,
+    )
 
 
 @pytest.fixture

@@ -1,4 +1,6 @@
-"""What a kind of operation has to say for itself: where it works, what it takes, along which path, under which load."""
+"""What a kind of operation has to say for itself: where it works, what it takes, along which path,
+under which load.
+"""
 
 from __future__ import annotations
 
@@ -25,7 +27,9 @@ from ..place import Work
 
 @dataclass(frozen=True, slots=True)
 class Ground:
-    """What an operation finds in its setup. ``tool`` is None while none is chosen; ``section`` is what the stock before it sweeps when turned."""
+    """What an operation finds in its setup. ``tool`` is None while none is chosen; ``section`` is
+    what the stock before it sweeps when turned.
+    """
 
     lie: Lie
     geometry: PartGeometry
@@ -53,7 +57,8 @@ def _suits(operation: Any, work: Work, tool: Tool) -> Unsuited | None:
 
 @dataclass(frozen=True, slots=True)
 class Handler:
-    """``diameter`` is where the edge's speed is taken (default: the tool's). ``unsuited`` says in a sentence with ``{names}`` of
+    """``diameter`` is where the edge's speed is taken (default: the tool's). ``unsuited`` says in a
+    sentence with ``{names}`` of
     lengths (mm) why a tool of an allowed kind does not suit, None where it does.
     """
 
@@ -77,7 +82,9 @@ def heights(op: OperationFacts, facts: PlanFacts) -> tuple[float, float]:
 
 
 def cone_of(tool: Tool | None) -> tuple[float, float]:
-    """Included angle (degrees) and flat of the tip (mm) of a pointed tool; a sharp 90° stands in while none is chosen."""
+    """Included angle (degrees) and flat of the tip (mm) of a pointed tool; a sharp 90° stands in
+    while none is chosen.
+    """
     if tool is None:
         return 90.0, 0.0
     return tool.included_angle_deg or tool.point_angle_deg or 90.0, tool.tip_diameter_mm

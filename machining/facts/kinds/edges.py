@@ -1,4 +1,6 @@
-"""Outside edges: rounded, or sloped at any angle; by a form tool in one pass, by a ball or bull nose in many."""
+"""Outside edges: rounded, or sloped at any angle; by a form tool in one pass, by a ball or bull
+nose in many.
+"""
 
 from __future__ import annotations
 
@@ -29,11 +31,16 @@ def _edges(operation: RoundEdge | Slope, ground: Ground, away: float, z: float) 
     on = operation.on
     if isinstance(on, Lines):
         return [tuple((x, y, z) for x, y in beside(line, on.tool_side, away)) for line in on.at_mm]
-    return [tuple((float(x), float(y), z) for x, y in contour) for contour in contours_of(grown(ground.part_outline, away))]
+    return [
+        tuple((float(x), float(y), z) for x, y in contour)
+        for contour in contours_of(grown(ground.part_outline, away))
+    ]
 
 
 def _top(operation: RoundEdge | Slope, ground: Ground) -> float:
-    return operation.on.top_mm if isinstance(operation.on, Lines) else float(ground.lie.part_high[2])
+    return (
+        operation.on.top_mm if isinstance(operation.on, Lines) else float(ground.lie.part_high[2])
+    )
 
 
 def _is_form(tool: Tool | None) -> bool:
@@ -52,24 +59,48 @@ def _round_places(operation: RoundEdge, tool: Tool | None) -> list[tuple[float, 
     found = []
     for k in range(passes):
         angle = radians(90.0 * (k + 0.5) / passes)
-        found.append(((r + ball) * sin(angle) - r + tool.diameter_mm / 2.0 - ball, (r + ball) * cos(angle) - r - ball))
+        found.append(
+            (
+                (r + ball) * sin(angle) - r + tool.diameter_mm / 2.0 - ball,
+                (r + ball) * cos(angle) - r - ball,
+            )
+        )
     return found
 
 
 def _round_count(operation: RoundEdge, tool: Tool) -> int:
-    return int(finish.round_passes(operation.radius_mm, tool.corner_radius_mm or tool.diameter_mm / 2.0, operation.cusp_mm))
+    return int(
+        finish.round_passes(
+            operation.radius_mm, tool.corner_radius_mm or tool.diameter_mm / 2.0, operation.cusp_mm
+        )
+    )
 
 
 def _round_work(operation: RoundEdge, ground: Ground) -> Work:
     top = _top(operation, ground)
-    found = [line for away, z in _round_places(operation, ground.tool) for line in _edges(operation, ground, away, top + z)]
-    return Work(lines=tuple(found), top=top, floor=min(z for line in found for _, _, z in line), wall_height=operation.radius_mm)
+    found = [
+        line
+        for away, z in _round_places(operation, ground.tool)
+        for line in _edges(operation, ground, away, top + z)
+    ]
+    return Work(
+        lines=tuple(found),
+        top=top,
+        floor=min(z for line in found for _, _, z in line),
+        wall_height=operation.radius_mm,
+    )
 
 
 def _round_diameter(op: OperationFacts, facts: PlanFacts) -> Value:
     assert isinstance(op.operation, RoundEdge) and op.tool is not None
     if op.tool.kind != "corner_rounder":
-        op.work_out(finish.round_passes, "passes", corner_radius=Given(op.operation.radius_mm), ball_radius=op.of_tool("corner_radius_mm"), height=Given(op.operation.cusp_mm))
+        op.work_out(
+            finish.round_passes,
+            "passes",
+            corner_radius=Given(op.operation.radius_mm),
+            ball_radius=op.of_tool("corner_radius_mm"),
+            height=Given(op.operation.cusp_mm),
+        )
     return op.of_tool("diameter_mm")
 
 
@@ -79,15 +110,24 @@ def _round_load(op: OperationFacts, facts: PlanFacts) -> None:
     op.notes["depth_mm"], op.notes["width_mm"] = op.operation.radius_mm, op.operation.radius_mm
     share = op.operation.radius_mm**2 * (1.0 - pi / 4.0) / (op.value("passes") or 1.0)
     side = share**0.5
-    loads.milled(op, facts, Given(side, "section a pass takes"), Given(side, "section a pass takes"))
+    loads.milled(
+        op, facts, Given(side, "section a pass takes"), Given(side, "section a pass takes")
+    )
 
 
 def _round_unsuited(operation: RoundEdge, work: Work, tool: Tool) -> Unsuited | None:
     if tool.kind == "corner_rounder":
         if abs(tool.corner_radius_mm - operation.radius_mm) <= SAME_MM:
             return None
-        return "It leaves a radius of {has}, not {wanted}.", {"has": tool.corner_radius_mm, "wanted": operation.radius_mm}
-    return None if tool.corner_radius_mm > 0 else ("A square end mill of Ø {has} can't round an edge.", {"has": tool.diameter_mm})
+        return "It leaves a radius of {has}, not {wanted}.", {
+            "has": tool.corner_radius_mm,
+            "wanted": operation.radius_mm,
+        }
+    return (
+        None
+        if tool.corner_radius_mm > 0
+        else ("A square end mill of Ø {has} can't round an edge.", {"has": tool.diameter_mm})
+    )
 
 
 # -- slopes
@@ -102,7 +142,10 @@ def _slope_places(operation: Slope, tool: Tool | None) -> list[tuple[float, floa
     found = []
     for k in range(passes):
         along = (k + 0.5) / passes
-        across, down = -operation.size_mm * (1.0 - along) + nose * sin(beta), -high * along + nose * cos(beta)
+        across, down = (
+            -operation.size_mm * (1.0 - along) + nose * sin(beta),
+            -high * along + nose * cos(beta),
+        )
         found.append((across + tool.diameter_mm / 2.0 - nose, down - nose))
     return found
 
@@ -111,7 +154,9 @@ def _slope_count(operation: Slope, tool: Tool) -> int:
     if tool.corner_radius_mm <= 0:
         return 1
     step = finish.scallop_step(tool.corner_radius_mm, min(operation.cusp_mm, tool.corner_radius_mm))
-    return int(finish.passes_of_step(pointed.slope_length(operation.size_mm, operation.angle_deg), step))
+    return int(
+        finish.passes_of_step(pointed.slope_length(operation.size_mm, operation.angle_deg), step)
+    )
 
 
 def _slope_work(operation: Slope, ground: Ground) -> Work:
@@ -120,51 +165,121 @@ def _slope_work(operation: Slope, ground: Ground) -> Work:
         high = operation.size_mm * tan(radians(operation.angle_deg))
         middle = _edges(operation, ground, -operation.size_mm / 2.0, top - high / 2.0)
         return Work(lines=tuple(middle), top=top, floor=top - high, wall_height=high)
-    found = [line for away, z in _slope_places(operation, ground.tool) for line in _edges(operation, ground, away, top + z)]
-    return Work(lines=tuple(found), top=top, floor=min(z for line in found for _, _, z in line), wall_height=operation.size_mm * tan(radians(operation.angle_deg)))
+    found = [
+        line
+        for away, z in _slope_places(operation, ground.tool)
+        for line in _edges(operation, ground, away, top + z)
+    ]
+    return Work(
+        lines=tuple(found),
+        top=top,
+        floor=min(z for line in found for _, _, z in line),
+        wall_height=operation.size_mm * tan(radians(operation.angle_deg)),
+    )
 
 
 def _slope_diameter(op: OperationFacts, facts: PlanFacts) -> Value:
     kind, tool = op.operation, op.tool
     assert isinstance(kind, Slope) and tool is not None
     angle = Given(kind.angle_deg)
-    length = op.work_out(pointed.slope_length, "slope_length", size=Given(kind.size_mm), surface_angle=angle)
+    length = op.work_out(
+        pointed.slope_length, "slope_length", size=Given(kind.size_mm), surface_angle=angle
+    )
     if kind.axes != "upright":
-        return Given((tool.tip_diameter_mm + tool.diameter_mm) / 2.0, "middle of its edge") if tool.kind == "chamfer_mill" else op.of_tool("diameter_mm")
+        return (
+            Given((tool.tip_diameter_mm + tool.diameter_mm) / 2.0, "middle of its edge")
+            if tool.kind == "chamfer_mill"
+            else op.of_tool("diameter_mm")
+        )
     if _is_form(tool):
-        return Given(2.0 * cone_radius(tool, TIP_BELOW_MM + kind.size_mm * tan(radians(kind.angle_deg))), "top of the slope")
+        return Given(
+            2.0 * cone_radius(tool, TIP_BELOW_MM + kind.size_mm * tan(radians(kind.angle_deg))),
+            "top of the slope",
+        )
     if tool.corner_radius_mm <= 0:
         return op.of_tool("diameter_mm")
-    step = op.work_out(finish.scallop_step, "cusp_step", ball_radius=op.of_tool("corner_radius_mm"), height=Given(kind.cusp_mm))
+    step = op.work_out(
+        finish.scallop_step,
+        "cusp_step",
+        ball_radius=op.of_tool("corner_radius_mm"),
+        height=Given(kind.cusp_mm),
+    )
     op.work_out(finish.passes_of_step, "passes", length=length, step=step)
-    return op.work_out(pointed.slope_contact_diameter, "cutting_diameter", diameter=op.of_tool("diameter_mm"), corner_radius=op.of_tool("corner_radius_mm"), surface_angle=angle)
+    return op.work_out(
+        pointed.slope_contact_diameter,
+        "cutting_diameter",
+        diameter=op.of_tool("diameter_mm"),
+        corner_radius=op.of_tool("corner_radius_mm"),
+        surface_angle=angle,
+    )
 
 
 def _slope_load(op: OperationFacts, facts: PlanFacts) -> None:
     """The triangle a slope takes, shared by the passes, as a cut as wide as it is deep."""
     assert isinstance(op.operation, Slope)
-    op.notes["depth_mm"], op.notes["width_mm"] = op.operation.size_mm * tan(radians(op.operation.angle_deg)), op.operation.size_mm
-    share = op.operation.size_mm**2 * tan(radians(op.operation.angle_deg)) / 2.0 / (op.value("passes") or 1.0)
+    op.notes["depth_mm"], op.notes["width_mm"] = (
+        op.operation.size_mm * tan(radians(op.operation.angle_deg)),
+        op.operation.size_mm,
+    )
+    share = (
+        op.operation.size_mm**2
+        * tan(radians(op.operation.angle_deg))
+        / 2.0
+        / (op.value("passes") or 1.0)
+    )
     side = share**0.5
-    loads.milled(op, facts, Given(side, "section a pass takes"), Given(side, "section a pass takes"))
+    loads.milled(
+        op, facts, Given(side, "section a pass takes"), Given(side, "section a pass takes")
+    )
 
 
 def _slope_unsuited(operation: Slope, work: Work, tool: Tool) -> Unsuited | None:
     if operation.axes != "upright":
-        has, wanted = _tilted_reach(tool), pointed.slope_length(operation.size_mm, operation.angle_deg)
-        return None if has >= wanted - 1e-9 else ("Tilted, its edge reaches over {has}; the slope is {wanted}.", {"has": has, "wanted": wanted})
+        has, wanted = (
+            _tilted_reach(tool),
+            pointed.slope_length(operation.size_mm, operation.angle_deg),
+        )
+        return (
+            None
+            if has >= wanted - 1e-9
+            else (
+                "Tilted, its edge reaches over {has}; the slope is {wanted}.",
+                {"has": has, "wanted": wanted},
+            )
+        )
     if tool.kind != "chamfer_mill":
-        return None if tool.corner_radius_mm > 0 else ("A square end mill of Ø {has} leaves steps, not a slope.", {"has": tool.diameter_mm})
+        return (
+            None
+            if tool.corner_radius_mm > 0
+            else (
+                "A square end mill of Ø {has} leaves steps, not a slope.",
+                {"has": tool.diameter_mm},
+            )
+        )
     if abs(90.0 - cone_of(tool)[0] / 2.0 - operation.angle_deg) > SAME_DEG:
         return "Its edge lies at another angle than the slope; it would have to be tilted.", {}
-    most, has = cone_radius(tool, TIP_BELOW_MM + operation.size_mm * tan(radians(operation.angle_deg))), tool.diameter_mm / 2.0
-    return None if most <= has + 1e-9 else ("Its edge ends at Ø {has}; the slope asks for Ø {wanted}.", {"has": 2.0 * has, "wanted": 2.0 * most})
+    most, has = (
+        cone_radius(tool, TIP_BELOW_MM + operation.size_mm * tan(radians(operation.angle_deg))),
+        tool.diameter_mm / 2.0,
+    )
+    return (
+        None
+        if most <= has + 1e-9
+        else (
+            "Its edge ends at Ø {has}; the slope asks for Ø {wanted}.",
+            {"has": 2.0 * has, "wanted": 2.0 * most},
+        )
+    )
 
 
 def _tilted_reach(tool: Tool) -> float:
-    """How wide a slope (mm) a tilted tool covers in one pass: an end mill's flat bottom, a chamfer mill's flank."""
+    """How wide a slope (mm) a tilted tool covers in one pass: an end mill's flat bottom, a chamfer
+    mill's flank.
+    """
     if tool.kind == "chamfer_mill":
-        return (tool.diameter_mm - tool.tip_diameter_mm) / 2.0 / sin(radians(cone_of(tool)[0] / 2.0))
+        return (
+            (tool.diameter_mm - tool.tip_diameter_mm) / 2.0 / sin(radians(cone_of(tool)[0] / 2.0))
+        )
     return tool.diameter_mm - 2.0 * tool.corner_radius_mm
 
 
@@ -175,6 +290,22 @@ def _path(op: OperationFacts, facts: PlanFacts) -> Path:
 
 
 HANDLERS: dict[str, Handler] = {
-    "round_edge": Handler("chamfer", _BALLS | {"corner_rounder"}, _round_work, _path, _round_load, diameter=_round_diameter, unsuited=_round_unsuited),
-    "slope": Handler("chamfer", _BALLS | {"chamfer_mill"}, _slope_work, _path, _slope_load, diameter=_slope_diameter, unsuited=_slope_unsuited),
+    "round_edge": Handler(
+        "chamfer",
+        _BALLS | {"corner_rounder"},
+        _round_work,
+        _path,
+        _round_load,
+        diameter=_round_diameter,
+        unsuited=_round_unsuited,
+    ),
+    "slope": Handler(
+        "chamfer",
+        _BALLS | {"chamfer_mill"},
+        _slope_work,
+        _path,
+        _slope_load,
+        diameter=_slope_diameter,
+        unsuited=_slope_unsuited,
+    ),
 }

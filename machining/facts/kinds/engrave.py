@@ -21,7 +21,10 @@ def deep_and_wide(operation: Engrave, tool: Tool | None) -> tuple[float, float]:
     """Depth and width (mm) of the line."""
     angle, tip = cone_of(tool)
     if operation.width_mm is not None:
-        return pointed.depth_for_width(max(operation.width_mm, tip + 1e-6), angle, tip), operation.width_mm
+        return (
+            pointed.depth_for_width(max(operation.width_mm, tip + 1e-6), angle, tip),
+            operation.width_mm,
+        )
     assert operation.depth_mm is not None
     return operation.depth_mm, engagement.cone_diameter(operation.depth_mm, tip, angle)
 
@@ -29,14 +32,30 @@ def deep_and_wide(operation: Engrave, tool: Tool | None) -> tuple[float, float]:
 def _work(operation: Engrave, ground: Ground) -> Work:
     on = operation.on
     assert isinstance(on, Text | Lines)
-    strokes, top = written(on.text, on.x_mm, on.y_mm, on.height_mm, on.angle_deg) if isinstance(on, Text) else on.at_mm, on.top_mm
+    strokes, top = (
+        (
+            written(on.text, on.x_mm, on.y_mm, on.height_mm, on.angle_deg)
+            if isinstance(on, Text)
+            else on.at_mm
+        ),
+        on.top_mm,
+    )
     depth, _ = deep_and_wide(operation, ground.tool)
-    return Work(lines=tuple(tuple((x, y, top - depth) for x, y in stroke) for stroke in strokes), top=top, floor=top - depth, wall_height=depth)
+    return Work(
+        lines=tuple(tuple((x, y, top - depth) for x, y in stroke) for stroke in strokes),
+        top=top,
+        floor=top - depth,
+        wall_height=depth,
+    )
 
 
 def _removed(operation: Engrave, work: Work, ground: Ground) -> Solid:
     depth, width = deep_and_wide(operation, ground.tool)
-    profile = [(0.0, cone_of(ground.tool)[1] / 2.0), (depth, width / 2.0), (depth + 0.05, width / 2.0)]
+    profile = [
+        (0.0, cone_of(ground.tool)[1] / 2.0),
+        (depth, width / 2.0),
+        (depth + 0.05, width / 2.0),
+    ]
     return joined([swept(profile, line, 8) for line in work.lines])
 
 
@@ -45,10 +64,22 @@ def _diameter(op: OperationFacts, facts: PlanFacts) -> Value:
     assert isinstance(op.operation, Engrave)
     tip = op.of_tool("tip_diameter_mm")
     if op.operation.width_mm is not None:
-        op.work_out(pointed.depth_for_width, "cone_depth", width=Given(op.operation.width_mm), included_angle=included(op), tip_flat=tip)
+        op.work_out(
+            pointed.depth_for_width,
+            "cone_depth",
+            width=Given(op.operation.width_mm),
+            included_angle=included(op),
+            tip_flat=tip,
+        )
         return Given(op.operation.width_mm)
     assert op.operation.depth_mm is not None
-    return op.work_out(engagement.cone_diameter, "cutting_diameter", depth=Given(op.operation.depth_mm), tip=tip, included_angle=included(op))
+    return op.work_out(
+        engagement.cone_diameter,
+        "cutting_diameter",
+        depth=Given(op.operation.depth_mm),
+        tip=tip,
+        included_angle=included(op),
+    )
 
 
 def _load(op: OperationFacts, facts: PlanFacts) -> None:
@@ -56,7 +87,13 @@ def _load(op: OperationFacts, facts: PlanFacts) -> None:
     assert isinstance(op.operation, Engrave)
     depth, width = deep_and_wide(op.operation, op.tool)
     op.notes["depth_mm"], op.notes["width_mm"] = depth, width
-    loads.milled(op, facts, Given(depth / 2.0, "half the depth, which the V takes on average"), Given(width, "width of the line"), diameter=Given(width, "width of the line"))
+    loads.milled(
+        op,
+        facts,
+        Given(depth / 2.0, "half the depth, which the V takes on average"),
+        Given(width, "width of the line"),
+        diameter=Given(width, "width of the line"),
+    )
 
 
 def _path(op: OperationFacts, facts: PlanFacts) -> Path:
@@ -69,7 +106,22 @@ def _unsuited(operation: Engrave, work: Work, tool: Tool) -> Unsuited | None:
     _, width = deep_and_wide(operation, tool)
     if cone_of(tool)[1] < width <= tool.diameter_mm + 1e-9:
         return None
-    return "From a tip of {tip} up to Ø {has} it can't leave a line {wanted} wide.", {"tip": tool.tip_diameter_mm, "has": tool.diameter_mm, "wanted": width}
+    return "From a tip of {tip} up to Ø {has} it can't leave a line {wanted} wide.", {
+        "tip": tool.tip_diameter_mm,
+        "has": tool.diameter_mm,
+        "wanted": width,
+    }
 
 
-HANDLERS: dict[str, Handler] = {"engrave": Handler("chamfer", frozenset({"engraver", "chamfer_mill"}), _work, _path, _load, _removed, _diameter, _unsuited)}
+HANDLERS: dict[str, Handler] = {
+    "engrave": Handler(
+        "chamfer",
+        frozenset({"engraver", "chamfer_mill"}),
+        _work,
+        _path,
+        _load,
+        _removed,
+        _diameter,
+        _unsuited,
+    )
+}

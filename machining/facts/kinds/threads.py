@@ -20,23 +20,58 @@ SAME_MM = 1e-6
 def _work(operation: MillThread, ground: Ground) -> Work:
     ends, drawn, through = hole_ends(operation.on, ground.lie, ground.geometry)  # type: ignore[arg-type]
     return Work(
-        holes=tuple((x, y, mouth, mouth - operation.depth_mm) for x, y, mouth, _ in ends), hole_diameter=drawn, hole_depth=operation.depth_mm, passes_bottom=through,
+        holes=tuple((x, y, mouth, mouth - operation.depth_mm) for x, y, mouth, _ in ends),
+        hole_diameter=drawn,
+        hole_depth=operation.depth_mm,
+        passes_bottom=through,
     )
 
 
 def _load(op: OperationFacts, facts: PlanFacts) -> None:
     kind, tool, work = op.operation, op.tool, op.work
     assert isinstance(kind, MillThread) and tool is not None and work is not None
-    major, pitch, hole = Given(kind.major_mm), Given(kind.pitch_mm), Given(work.hole_diameter, "part")
-    op.work_out(threads.centre_feed_inside, "centre_feed", edge_feed=op.figures["feed"], hole=major, tool=op.of_tool("diameter_mm"))
-    turns = op.work_out(threads.thread_mill_turns, "turns", depth=Given(kind.depth_mm), pitch=pitch, rows=op.of_tool("rows"))
-    op.work_out(threads.helix_length, "helix_length", turns=turns, helix_diameter=Given(kind.major_mm - tool.diameter_mm, "thread and tool"), pitch=pitch)
+    major, pitch, hole = (
+        Given(kind.major_mm),
+        Given(kind.pitch_mm),
+        Given(work.hole_diameter, "part"),
+    )
+    op.work_out(
+        threads.centre_feed_inside,
+        "centre_feed",
+        edge_feed=op.figures["feed"],
+        hole=major,
+        tool=op.of_tool("diameter_mm"),
+    )
+    turns = op.work_out(
+        threads.thread_mill_turns,
+        "turns",
+        depth=Given(kind.depth_mm),
+        pitch=pitch,
+        rows=op.of_tool("rows"),
+    )
+    op.work_out(
+        threads.helix_length,
+        "helix_length",
+        turns=turns,
+        helix_diameter=Given(kind.major_mm - tool.diameter_mm, "thread and tool"),
+        pitch=pitch,
+    )
     depth = op.work_out(threads.thread_depth, "thread_depth", major=major, hole=hole)
-    first = op.work_out(threads.deepest_infeed, "infeed", depth=depth, passes=Given(float(kind.passes)))
+    first = op.work_out(
+        threads.deepest_infeed, "infeed", depth=depth, passes=Given(float(kind.passes))
+    )
     if kind.taper_per_mm > 0:
-        op.work_out(threads.diameter_at_depth, "diameter_below", mouth=major, taper=Given(kind.taper_per_mm), depth=Given(kind.depth_mm))
+        op.work_out(
+            threads.diameter_at_depth,
+            "diameter_below",
+            mouth=major,
+            taper=Given(kind.taper_per_mm),
+            depth=Given(kind.depth_mm),
+        )
     engaged = min(kind.depth_mm, tool.rows * kind.pitch_mm)
-    loads.milled(op, facts, Given(engaged / 2.0, "half of each pitch, which the V takes on average"), first)
+    loads.milled(
+        op, facts, Given(engaged / 2.0, "half of each pitch, which the V takes on average"), first
+    )
 
 
 def infeeds(kind: MillThread, hole: float) -> list[float]:
@@ -49,18 +84,41 @@ def _path(op: OperationFacts, facts: PlanFacts) -> Path:
     kind, tool, work = op.operation, op.tool, op.work
     assert isinstance(kind, MillThread) and tool is not None and work is not None
     near, retract = heights(op, facts)
-    radii = [(work.hole_diameter - tool.diameter_mm) / 2.0 + depth for depth in infeeds(kind, work.hole_diameter)]
+    radii = [
+        (work.hole_diameter - tool.diameter_mm) / 2.0 + depth
+        for depth in infeeds(kind, work.hole_diameter)
+    ]
     turns = threads.thread_mill_turns(kind.depth_mm, kind.pitch_mm, tool.rows)
     bottom = [(x, y, mouth, low) for x, y, mouth, low in work.holes]
-    return rounds.threaded(bottom, radii, turns, kind.pitch_mm, kind.taper_per_mm, kind.cuts == "up", kind.hand == "right", near, retract)
+    return rounds.threaded(
+        bottom,
+        radii,
+        turns,
+        kind.pitch_mm,
+        kind.taper_per_mm,
+        kind.cuts == "up",
+        kind.hand == "right",
+        near,
+        retract,
+    )
 
 
 def _unsuited(operation: MillThread, work: Work, tool: Tool) -> Unsuited | None:
     if tool.pitch_mm is None or abs(tool.pitch_mm - operation.pitch_mm) > SAME_MM:
-        return "It cuts a pitch of {has}, not {wanted}.", {"has": tool.pitch_mm or 0.0, "wanted": operation.pitch_mm}
+        return "It cuts a pitch of {has}, not {wanted}.", {
+            "has": tool.pitch_mm or 0.0,
+            "wanted": operation.pitch_mm,
+        }
     if tool.diameter_mm >= work.hole_diameter:
-        return "Ø {has} does not enter the hole, Ø {wanted}.", {"has": tool.diameter_mm, "wanted": work.hole_diameter}
+        return "Ø {has} does not enter the hole, Ø {wanted}.", {
+            "has": tool.diameter_mm,
+            "wanted": work.hole_diameter,
+        }
     return None
 
 
-HANDLERS: dict[str, Handler] = {"mill_thread": Handler("finish", frozenset({"thread_mill"}), _work, _path, _load, unsuited=_unsuited)}
+HANDLERS: dict[str, Handler] = {
+    "mill_thread": Handler(
+        "finish", frozenset({"thread_mill"}), _work, _path, _load, unsuited=_unsuited
+    )
+}

@@ -28,7 +28,9 @@ def widths(operation: Undercut) -> list[float]:
     return pointed.undercut_widths(operation.width_mm, operation.passes, operation.equal)
 
 
-def beside(line: tuple[tuple[float, float], ...], side: str, away: float) -> list[tuple[float, float]]:
+def beside(
+    line: tuple[tuple[float, float], ...], side: str, away: float
+) -> list[tuple[float, float]]:
     """The corners of a line moved to its left or right, mm."""
     moved = LineString(line).offset_curve(away if side == "left" else -away, join_style="mitre")
     return [(float(x), float(y)) for x, y in moved.coords]
@@ -56,7 +58,9 @@ def out_to(line: tuple[tuple[float, float], ...], op: OperationFacts) -> list[tu
         inside = LineString([before, _past(before, end, reach)]).intersection(stock)
         if inside.is_empty:
             return end
-        far = max(inside.coords, key=lambda spot: (spot[0] - before[0]) ** 2 + (spot[1] - before[1]) ** 2)
+        far = max(
+            inside.coords, key=lambda spot: (spot[0] - before[0]) ** 2 + (spot[1] - before[1]) ** 2
+        )
         return float(far[0]), float(far[1])
 
     return [to_edge(corners[1], corners[0]), *corners[1:-1], to_edge(corners[-2], corners[-1])]
@@ -71,7 +75,10 @@ def run_past(operation: Undercut, tool: Tool | None) -> float:
 def _work(operation: Undercut, ground: Ground) -> Work:
     on, tool = operation.on, ground.tool
     assert on.kind == "lines"
-    floor, radius = on.top_mm - operation.depth_mm, tool.diameter_mm / 2.0 if tool else operation.width_mm
+    floor, radius = (
+        on.top_mm - operation.depth_mm,
+        tool.diameter_mm / 2.0 if tool else operation.width_mm,
+    )
     found: list[Line] = []
     for line in on.at_mm:
         for width in widths(operation):
@@ -85,7 +92,10 @@ def _removed(operation: Undercut, work: Work, ground: Ground) -> Solid | None:
     if tool is None:
         return None
     alpha, radius = radians(cone_of(tool)[0] / 2.0), tool.diameter_mm / 2.0
-    profile = [(0.0, radius), (tool.flute_length_mm, max(radius - tool.flute_length_mm * tan(alpha), 0.1))]
+    profile = [
+        (0.0, radius),
+        (tool.flute_length_mm, max(radius - tool.flute_length_mm * tan(alpha), 0.1)),
+    ]
     last = work.lines[operation.passes - 1 :: operation.passes]
     return joined([swept(profile, line, 48) for line in last])
 
@@ -102,15 +112,33 @@ def _load(op: OperationFacts, facts: PlanFacts) -> None:
     assert isinstance(kind, Undercut) and tool is not None and op.work is not None
     op.notes["depth_mm"], op.notes["width_mm"] = kind.depth_mm, kind.width_mm
     width, passes = Given(kind.width_mm), Given(float(kind.passes))
-    step = op.work_out(pointed.equal_step if kind.equal == "step" else pointed.last_even_step, "last_step", width=width, passes=passes)
-    height = op.work_out(pointed.engaged_height, "engaged_height", reached=width, step=step, half_angle=half_angle(op))
+    step = op.work_out(
+        pointed.equal_step if kind.equal == "step" else pointed.last_even_step,
+        "last_step",
+        width=width,
+        passes=passes,
+    )
+    height = op.work_out(
+        pointed.engaged_height,
+        "engaged_height",
+        reached=width,
+        step=step,
+        half_angle=half_angle(op),
+    )
     op.work_out(pointed.flank_in_cut, "flank_in_cut", reached=width, half_angle=half_angle(op))
-    op.work_out(entry.overrun, "overrun", radius=Given(tool.diameter_mm / 2.0, "half the tool"), clearance=Given(CLEAR_MM, "practice"))
+    op.work_out(
+        entry.overrun,
+        "overrun",
+        radius=Given(tool.diameter_mm / 2.0, "half the tool"),
+        clearance=Given(CLEAR_MM, "practice"),
+    )
     loads.milled(op, facts, height, step)
     if op.stock_before is not None:
         level = section(op.stock_before, op.work.floor + 0.01)
         ends = [spot for line in op.work.lines for spot in (line[0], line[-1])]
-        if any(disc(x, y, tool.diameter_mm / 2.0).intersection(level).area > 0.01 for x, y, _ in ends):
+        if any(
+            disc(x, y, tool.diameter_mm / 2.0).intersection(level).area > 0.01 for x, y, _ in ends
+        ):
             op.notes["enters_inside"] = 1.0
 
 
@@ -118,7 +146,14 @@ def _unsuited(operation: Undercut, work: Work, tool: Tool) -> Unsuited | None:
     reached = tool.flute_length_mm * tan(radians(cone_of(tool)[0] / 2.0))
     if reached >= operation.width_mm - 1e-9:
         return None
-    return "Its flank reaches {has} under an edge, not {wanted}.", {"has": reached, "wanted": operation.width_mm}
+    return "Its flank reaches {has} under an edge, not {wanted}.", {
+        "has": reached,
+        "wanted": operation.width_mm,
+    }
 
 
-HANDLERS: dict[str, Handler] = {"undercut": Handler("rough", frozenset({"undercut_mill"}), _work, _path, _load, _removed, unsuited=_unsuited)}
+HANDLERS: dict[str, Handler] = {
+    "undercut": Handler(
+        "rough", frozenset({"undercut_mill"}), _work, _path, _load, _removed, unsuited=_unsuited
+    )
+}

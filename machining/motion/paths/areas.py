@@ -1,4 +1,6 @@
-"""Paths over regions: raster, rings round the part, rings out of a pocket, one contour along walls."""
+"""Paths over regions: raster, rings round the part, rings out of a pocket, one contour
+along walls.
+"""
 
 from __future__ import annotations
 
@@ -27,26 +29,46 @@ SMOOTH_MM = 0.01
 
 
 def counted(field: str, step: float, passes: float) -> int:
-    """Whole passes, at least one. Raises OutOfRange for a step so small that nobody would wait for them."""
+    """Whole passes, at least one. Raises OutOfRange for a step so small that nobody would wait for
+    them.
+    """
     if passes > MOST_PASSES:
-        raise OutOfRange(field, f"{step:g}", f"at least {step * passes / MOST_PASSES:.3g}, for {MOST_PASSES} passes or fewer")
+        raise OutOfRange(
+            field,
+            f"{step:g}",
+            f"at least {step * passes / MOST_PASSES:.3g}, for {MOST_PASSES} passes or fewer",
+        )
     return max(1, ceil(passes - 1e-9))
 
 
 def bearable(beside: int, heights: Sequence[float]) -> None:
     """Raises OutOfRange for passes beside and below one another that are too many together."""
     if beside * len(heights) > 5 * MOST_PASSES:
-        raise OutOfRange("passes", beside * len(heights), f"{5 * MOST_PASSES} or fewer in all; take larger steps")
+        raise OutOfRange(
+            "passes", beside * len(heights), f"{5 * MOST_PASSES} or fewer in all; take larger steps"
+        )
 
 
 def levels(top: float, floor: float, step_down: float, field: str = "step_down_mm") -> list[float]:
-    """Heights of the passes, equal steps no larger than asked in ``field``, the last on the floor."""
+    """Heights of the passes, equal steps no larger than asked in ``field``, the last on
+    the floor.
+    """
     count = counted(field, step_down, (top - floor) / step_down)
     return [top - (top - floor) * k / count for k in range(1, count + 1)]
 
 
-def raster(region: Region, radius: float, step_over: float, heights: Sequence[float], near: float, retract: float, one_way: bool = False) -> Path:
-    """Along the longer side, one line per step, the tool clear of the work at both ends: back and forth, or always the same way."""
+def raster(
+    region: Region,
+    radius: float,
+    step_over: float,
+    heights: Sequence[float],
+    near: float,
+    retract: float,
+    one_way: bool = False,
+) -> Path:
+    """Along the longer side, one line per step, the tool clear of the work at both ends: back and
+    forth, or always the same way.
+    """
     pen = Pen(retract, near)
     x0, y0, x1, y1 = region.bounds
     swap = (y1 - y0) > (x1 - x0)
@@ -70,13 +92,25 @@ def raster(region: Region, radius: float, step_over: float, heights: Sequence[fl
     return pen.path()
 
 
-def round_outside(kept: Region, stock: Region, radius: float, step_over: float, heights: Sequence[float], near: float, retract: float) -> Path:
+def round_outside(
+    kept: Region,
+    stock: Region,
+    radius: float,
+    step_over: float,
+    heights: Sequence[float],
+    near: float,
+    retract: float,
+) -> Path:
     """Rings round what is kept, outermost first, cut only where they meet the stock."""
     rings = counted("step_over_mm", step_over, thickness_round(kept, stock) / step_over)
     bearable(rings, heights)
     meets = grown(stock, radius - SMOOTH_MM)
     pen = Pen(retract, near)
-    runs = [run for k in range(rings - 1, -1, -1) for run in _runs(grown(kept, radius + k * step_over), meets)]
+    runs = [
+        run
+        for k in range(rings - 1, -1, -1)
+        for run in _runs(grown(kept, radius + k * step_over), meets)
+    ]
     for z in heights:
         for run in runs:
             _cut_run(pen, run, z)
@@ -86,7 +120,11 @@ def round_outside(kept: Region, stock: Region, radius: float, step_over: float, 
 def thickness_round(kept: Region, stock: Region) -> float:
     """How far the stock stands over what is kept, at most."""
     corners = [p for polygon in polygons_of(stock) for p in polygon.exterior.coords]
-    return float(max(distance(kept, points(np.array(corners)[:, :2])), default=0.0)) if corners else 0.0
+    return (
+        float(max(distance(kept, points(np.array(corners)[:, :2])), default=0.0))
+        if corners
+        else 0.0
+    )
 
 
 def _runs(centre_area: Region, meets: BaseGeometry) -> list[Vector]:
@@ -109,15 +147,28 @@ def _cut_run(pen: Pen, run: Vector, z: float) -> None:
 
 @dataclass(frozen=True, slots=True)
 class Entry:
-    """How a tool gets down into full material; ``at`` is where an open hole stands, None in the middle of what it can reach."""
+    """How a tool gets down into full material; ``at`` is where an open hole stands, None in the
+    middle of what it can reach.
+    """
 
     by: Literal["ramp", "helix", "plunge", "hole"] = "ramp"
     ramp_deg: float = 3.0
     at: tuple[float, float] | None = None
 
 
-def out_of_pocket(region: Region, radius: float, step_over: float, top: float, heights: list[float], entry: Entry, near: float, retract: float) -> Path:
-    """From the middle outwards in offset rings; each level is entered anew. Raises OutOfRange where a helix finds no room."""
+def out_of_pocket(
+    region: Region,
+    radius: float,
+    step_over: float,
+    top: float,
+    heights: list[float],
+    entry: Entry,
+    near: float,
+    retract: float,
+) -> Path:
+    """From the middle outwards in offset rings; each level is entered anew. Raises OutOfRange where
+    a helix finds no room.
+    """
     pen = Pen(retract, near)
     at = top
     for z in heights:
@@ -132,12 +183,16 @@ def out_of_pocket(region: Region, radius: float, step_over: float, top: float, h
     return pen.path()
 
 
-def _down_ring(pen: Pen, ring: Vector, top: float, floor: float, ramp_deg: float, near: float) -> None:
+def _down_ring(
+    pen: Pen, ring: Vector, top: float, floor: float, ramp_deg: float, near: float
+) -> None:
     pen.go_to(float(ring[0][0]), float(ring[0][1]), top + near)
     pen.cut(_along(ring, max(top - floor, 0.0) / tan(radians(ramp_deg)), top, floor))
 
 
-def _down_at(pen: Pen, polygon: Polygon, radius: float, top: float, floor: float, entry: Entry, near: float) -> None:
+def _down_at(
+    pen: Pen, polygon: Polygon, radius: float, top: float, floor: float, entry: Entry, near: float
+) -> None:
     """Straight down, or round a helix, in the middle of what the tool's middle can reach."""
     x, y, room = middle_of(polygon)
     if entry.by == "hole":
@@ -152,7 +207,11 @@ def _down_at(pen: Pen, polygon: Polygon, radius: float, top: float, floor: float
         return
     round_ = min(HELIX_SHARE * radius, room)
     if round_ < LEAST_HELIX_MM:
-        raise OutOfRange("helix", f"{room:.2f} mm of room round the tool", f"{LEAST_HELIX_MM} mm or more; ramp along the pocket instead")
+        raise OutOfRange(
+            "helix",
+            f"{room:.2f} mm of room round the tool",
+            f"{LEAST_HELIX_MM} mm or more; ramp along the pocket instead",
+        )
     pitch = 2.0 * pi * round_ * tan(radians(entry.ramp_deg))
     pen.cut(np.array([[x + round_, y, top + near]]))
     pen.cut(helix(x, y, lambda height: np.full_like(height, round_), top + near, floor, pitch))
@@ -178,7 +237,9 @@ def _nested(area: Region, step: float) -> list[tuple[Polygon, list[Vector]]]:
                 break
             for part in parts:
                 for ring in (part.exterior, *part.interiors):
-                    rings.append(np.asarray(LineString(ring.coords).simplify(SMOOTH_MM).coords)[:, :2])
+                    rings.append(
+                        np.asarray(LineString(ring.coords).simplify(SMOOTH_MM).coords)[:, :2]
+                    )
             k += 1
         if rings:
             islands.append((polygon, rings[::-1]))
@@ -186,7 +247,9 @@ def _nested(area: Region, step: float) -> list[tuple[Polygon, list[Vector]]]:
 
 
 def _along(ring: Vector, length: float, z_from: float, z_to: float) -> Vector:
-    """The corners passed when going round the ring for a length while falling evenly, and where that ends."""
+    """The corners passed when going round the ring for a length while falling evenly, and where
+    that ends.
+    """
     steps = np.linalg.norm(np.diff(ring, axis=0), axis=1)
     around = float(steps.sum())
     if around < 1e-6 or length <= 0:
@@ -196,7 +259,9 @@ def _along(ring: Vector, length: float, z_from: float, z_to: float) -> Vector:
     at = np.concatenate([k * around + corners[:-1] for k in range(turns + 1)])
     at = np.append(at[at < length - 1e-9], length)
     inside = np.mod(at, around)
-    spots = np.column_stack([np.interp(inside, corners, ring[:, 0]), np.interp(inside, corners, ring[:, 1])])
+    spots = np.column_stack(
+        [np.interp(inside, corners, ring[:, 0]), np.interp(inside, corners, ring[:, 1])]
+    )
     return np.column_stack([spots, z_from + (z_to - z_from) * at / length])
 
 
@@ -204,12 +269,26 @@ Lead = Literal["straight", "angle", "arc"]
 
 
 def along_walls(
-    contours: Iterable[Vector], heights: list[float], passes: int, near: float, retract: float, lead: Lead = "straight", free: Callable[[float, float], bool] | None = None, reach: float = 0.0,
+    contours: Iterable[Vector],
+    heights: list[float],
+    passes: int,
+    near: float,
+    retract: float,
+    lead: Lead = "straight",
+    free: Callable[[float, float], bool] | None = None,
+    reach: float = 0.0,
 ) -> Path:
-    """Once round each contour and height, and again for each further pass. A lead comes in and goes out within ``reach`` of the
-    wall (mm), at 45° or on an arc that touches it, as far as the tool's middle stays where it is ``free``."""
+    """Once round each contour and height, and again for each further pass. A lead comes in and goes
+    out within ``reach`` of the
+    wall (mm), at 45° or on an arc that touches it, as far as the tool's middle stays where it is
+    ``free``.
+    """
     pen = Pen(retract, near)
-    led = [_with_lead(contour, lead, free, reach) for contour in contours] if lead != "straight" and free is not None else [(None, contour, None) for contour in contours]
+    led = (
+        [_with_lead(contour, lead, free, reach) for contour in contours]
+        if lead != "straight" and free is not None
+        else [(None, contour, None) for contour in contours]
+    )
     for z in heights:
         for before, contour, after in led:
             ring = np.column_stack([contour, np.full(len(contour), z)])
@@ -224,22 +303,47 @@ def along_walls(
     return pen.path()
 
 
-def _with_lead(contour: Vector, lead: Lead, free: Callable[[float, float], bool], reach: float) -> tuple[Vector | None, Vector, Vector | None]:
-    """The ring begun in the middle of its longest side, with the way in and the way out; None where there is no room."""
+def _with_lead(
+    contour: Vector, lead: Lead, free: Callable[[float, float], bool], reach: float
+) -> tuple[Vector | None, Vector, Vector | None]:
+    """The ring begun in the middle of its longest side, with the way in and the way out; None where
+    there is no room.
+    """
     k = int(np.argmax(np.linalg.norm(np.diff(contour, axis=0), axis=1)))
     start, end = contour[k], contour[k + 1]
-    middle, along = (start + end) / 2.0, (end - start) / max(float(np.linalg.norm(end - start)), 1e-9)
+    middle, along = (
+        (start + end) / 2.0,
+        (end - start) / max(float(np.linalg.norm(end - start)), 1e-9),
+    )
     ring = np.concatenate([[middle], contour[k + 1 : -1], contour[: k + 1], [middle]])
     for side in (np.array([-along[1], along[0]]), np.array([along[1], -along[0]])):
         if not free(*(middle + 0.01 * side)):
             continue
         for radius in (reach, reach / 2.0, reach / 4.0):
             turn = np.linspace(0.0, pi / 2.0, 9) if lead == "arc" else np.array([0.0, pi / 2.0])
-            way = np.array([middle + radius * (1.0 - np.sin(a)) * side - radius * np.cos(a) * along for a in turn])
+            way = np.array(
+                [
+                    middle + radius * (1.0 - np.sin(a)) * side - radius * np.cos(a) * along
+                    for a in turn
+                ]
+            )
             if radius > LEAST_LEAD_MM and all(free(*spot) for spot in way[:-1]):
-                return way, ring, np.array([2.0 * middle + 2.0 * side * (spot - middle).dot(side) - spot for spot in way[::-1]])
+                return (
+                    way,
+                    ring,
+                    np.array(
+                        [
+                            2.0 * middle + 2.0 * side * (spot - middle).dot(side) - spot
+                            for spot in way[::-1]
+                        ]
+                    ),
+                )
     return None, ring, None
 
 
 def contours_of(area: Region) -> list[Vector]:
-    return [np.asarray(LineString(ring.coords).simplify(SMOOTH_MM).coords)[:, :2] for p in polygons_of(area) for ring in (p.exterior, *p.interiors)]
+    return [
+        np.asarray(LineString(ring.coords).simplify(SMOOTH_MM).coords)[:, :2]
+        for p in polygons_of(area)
+        for ring in (p.exterior, *p.interiors)
+    ]

@@ -12,7 +12,9 @@ Line = tuple[tuple[float, float, float], ...]
 
 
 def followed(lines: Sequence[Line], near: float, retract: float) -> Path:
-    """Each line from its first corner to its last: down at feed where it starts, up where it ends. ``near`` is a height over the work."""
+    """Each line from its first corner to its last: down at feed where it starts, up where it ends.
+    ``near`` is a height over the work.
+    """
     pen = Pen(retract, near)
     for line in lines:
         pen.go_to(line[0][0], line[0][1])

@@ -38,7 +38,9 @@ class Tip:
         return Path(tuple(self.legs))
 
 
-def faced(outer: float, inner: float, levels: Sequence[float], near: float, home: tuple[float, float]) -> Path:
+def faced(
+    outer: float, inner: float, levels: Sequence[float], near: float, home: tuple[float, float]
+) -> Path:
     """Across the end at each level, from outside the stock in to a radius."""
     tip = Tip(*home)
     for z in levels:
@@ -48,15 +50,22 @@ def faced(outer: float, inner: float, levels: Sequence[float], near: float, home
     return tip.path(*home)
 
 
-def along(region: Region, radii: Sequence[float], outside: bool, near: float, home: tuple[float, float]) -> Path:
-    """Passes along the spindle through a region, one a radius, each lifted off the surface and taken back at rapid."""
+def along(
+    region: Region, radii: Sequence[float], outside: bool, near: float, home: tuple[float, float]
+) -> Path:
+    """Passes along the spindle through a region, one a radius, each lifted off the surface and
+    taken back at rapid.
+    """
     tip = Tip(*home)
     away = 1.0 if outside else -1.0
     clear = float(region.bounds[2]) + near if outside else max(float(region.bounds[0]) - near, 0.0)
     for radius in radii:
         for high, low in spans_at(region, radius):
             if abs(high + near - float(tip.at[2])) > 1e-6:
-                tip.rapid((clear, float(tip.at[2])) if tip.legs else (float(tip.at[0]), high + near), (clear, high + near))
+                tip.rapid(
+                    (clear, float(tip.at[2])) if tip.legs else (float(tip.at[0]), high + near),
+                    (clear, high + near),
+                )
             tip.rapid((radius, high + near))
             tip.cut((radius, low), (max(radius + away * LIFT_MM, 0.0), low + LIFT_MM))
             tip.rapid((max(radius + away * LIFT_MM, 0.0), high + near))
@@ -64,7 +73,13 @@ def along(region: Region, radii: Sequence[float], outside: bool, near: float, ho
     return tip.path(*home)
 
 
-def contoured(corners: Sequence[tuple[float, float]], rounds: int, outside: bool, near: float, home: tuple[float, float]) -> Path:
+def contoured(
+    corners: Sequence[tuple[float, float]],
+    rounds: int,
+    outside: bool,
+    near: float,
+    home: tuple[float, float],
+) -> Path:
     """Along a contour of (radius, z) corners, begun before its free end and left square to it."""
     tip = Tip(*home)
     (first_r, first_z), (last_r, last_z) = corners[0], corners[-1]
@@ -74,13 +89,21 @@ def contoured(corners: Sequence[tuple[float, float]], rounds: int, outside: bool
         tip.cut(*corners)
         off = last_r + away
         tip.rapid((off, last_z))
-        clear = max([off, *(r + away for r, _ in corners)]) if outside else min([off, *(r + away for r, _ in corners)])
+        clear = (
+            max([off, *(r + away for r, _ in corners)])
+            if outside
+            else min([off, *(r + away for r, _ in corners)])
+        )
         tip.rapid((clear, last_z), (clear, first_z + near))
     return tip.path(*home)
 
 
-def grooved(places: Sequence[tuple[float, float]], bottom: float, near: float, home: tuple[float, float]) -> Path:
-    """Plunges to a radius at each place (z and the radius of what stands there), then once along the bottom where there are several."""
+def grooved(
+    places: Sequence[tuple[float, float]], bottom: float, near: float, home: tuple[float, float]
+) -> Path:
+    """Plunges to a radius at each place (z and the radius of what stands there), then once along
+    the bottom where there are several.
+    """
     tip = Tip(*home)
     clear = max(top for _, top in places) + near
     for z, top in places:
@@ -95,8 +118,12 @@ def grooved(places: Sequence[tuple[float, float]], bottom: float, near: float, h
     return tip.path(*home)
 
 
-def grooved_in_face(top: float, bottom: float, radii: Sequence[float], near: float, home: tuple[float, float]) -> Path:
-    """Plunges along the spindle at each radius, then once across the bottom where there are several."""
+def grooved_in_face(
+    top: float, bottom: float, radii: Sequence[float], near: float, home: tuple[float, float]
+) -> Path:
+    """Plunges along the spindle at each radius, then once across the bottom where there are
+    several.
+    """
     tip = Tip(*home)
     for radius in radii:
         tip.rapid((radius, top + near))
@@ -109,8 +136,18 @@ def grooved_in_face(top: float, bottom: float, radii: Sequence[float], near: flo
     return tip.path(*home)
 
 
-def threaded(crest: float, infeeds: Sequence[float], start: float, end: float, pulled: float, near: float, home: tuple[float, float]) -> Path:
-    """One run a pass, from ``start`` to ``end`` along the spindle at each infeed, drawn out over the last ``pulled`` of it; back clear of the crest."""
+def threaded(
+    crest: float,
+    infeeds: Sequence[float],
+    start: float,
+    end: float,
+    pulled: float,
+    near: float,
+    home: tuple[float, float],
+) -> Path:
+    """One run a pass, from ``start`` to ``end`` along the spindle at each infeed, drawn out over
+    the last ``pulled`` of it; back clear of the crest.
+    """
     tip = Tip(*home)
     clear, back = crest + near, pulled if start > end else -pulled
     tip.rapid((clear, start))

@@ -1,6 +1,8 @@
-"""Plans written by earlier versions, brought up to date on read: one pure step a file, on raw dictionaries.
+"""Plans written by earlier versions, brought up to date on read: one pure step a file, on raw
+dictionaries.
 
-A step takes the document of its format and returns that of the next; it changes nothing of what it is given.
+A step takes the document of its format and returns that of the next; it changes nothing of what it
+is given.
 What a step does not know it leaves alone: whether the result is a plan is for the model to say.
 """
 
@@ -17,7 +19,9 @@ FORMAT = max(STEPS) + 1
 
 
 def up_to_date(raw: Any) -> Any:
-    """The document in today's format; what is no document, or of a format to come, is returned as it is."""
+    """The document in today's format; what is no document, or of a format to come, is returned as
+    it is.
+    """
     while isinstance(raw, dict) and raw.get("format", 1) in STEPS:
         raw = STEPS[raw.get("format", 1)](raw)
     return raw

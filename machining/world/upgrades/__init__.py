@@ -1,4 +1,6 @@
-"""Library items written by earlier versions, brought up to date on read: by kind, one pure step a file, on raw dictionaries."""
+"""Library items written by earlier versions, brought up to date on read: by kind, one pure step a
+file, on raw dictionaries.
+"""
 
 from __future__ import annotations
 

@@ -1,4 +1,6 @@
-"""Format 1 to 2 of machines: coolant was any text, now it is one of the codes; what was no code is named in the source note."""
+"""Format 1 to 2 of machines: coolant was any text, now it is one of the codes; what was no code is
+named in the source note.
+"""
 
 from __future__ import annotations
 
@@ -15,4 +17,8 @@ def step(raw: dict[str, Any]) -> dict[str, Any]:
     if not strange:
         return raw
     source = f"{raw.get('source', '')} Coolant was: {', '.join(strange)}."[:500].strip()
-    return {**raw, "coolant": [each for each in given if each in CODES] or ["flood"], "source": source}
+    return {
+        **raw,
+        "coolant": [each for each in given if each in CODES] or ["flood"],
+        "source": source,
+    }

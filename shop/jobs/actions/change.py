@@ -19,9 +19,14 @@ MOST = {"title": 120, "revision": 10, "remark": 500}
 
 
 def change(user: User, job: Job, seen: int | None, fields: dict[str, Any]) -> None:
-    """Write only these fields. Raises Refused with 409 where somebody changed one of them after revision ``seen`` of the job."""
+    """Write only these fields. Raises Refused with 409 where somebody changed one of them after
+    revision ``seen`` of the job.
+    """
     require(user, "plan")
-    wanted = {name: value if name == "due" else line_of_text(name, (value or "").strip(), MOST[name]) for name, value in fields.items()}
+    wanted = {
+        name: value if name == "due" else line_of_text(name, (value or "").strip(), MOST[name])
+        for name, value in fields.items()
+    }
     if "title" in wanted and not wanted["title"]:
         raise Refused("title: a job needs a title.", "title", fields["title"])
     with transaction.atomic():
@@ -32,14 +37,32 @@ def change(user: User, job: Job, seen: int | None, fields: dict[str, Any]) -> No
         if before == wanted:
             return
         Job.objects.filter(pk=job.pk).update(touched=F("touched") + 1, **wanted)
-        did(user, "job changed", f"job:{job.number}", hash_of(before), hash_of(wanted), fields=sorted(wanted), touched=now.touched + 1)
+        did(
+            user,
+            "job changed",
+            f"job:{job.number}",
+            hash_of(before),
+            hash_of(wanted),
+            fields=sorted(wanted),
+            touched=now.touched + 1,
+        )
 
 
 def _refuse_what_met(job: Job, seen: int, wanted: dict[str, Any]) -> None:
     """Two people may write different fields; the same field is for the one who saw the other's."""
-    since = [each for each in Entry.objects.filter(what="job changed", on=f"job:{job.number}") if each.about["touched"] > seen]
+    since = [
+        each
+        for each in Entry.objects.filter(what="job changed", on=f"job:{job.number}")
+        if each.about["touched"] > seen
+    ]
     for entry in since:
         both = sorted(set(entry.about["fields"]) & wanted.keys())
         if both:
             name = both[0]
-            raise Refused(f"{entry.by or 'Somebody'} changed {name} meanwhile; it is now {str(getattr(job, name))[:80]!r}.", name, wanted[name], status=409)
+            raise Refused(
+                f"{entry.by or 'Somebody'} changed {name} meanwhile; it is now"
+                f" {str(getattr(job, name))[:80]!r}.",
+                name,
+                wanted[name],
+                status=409,
+            )

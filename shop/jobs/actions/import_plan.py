@@ -22,16 +22,30 @@ MOST_BYTES = 20_000_000
 
 
 def import_plan(user: User, plan: Plan, seen: int, text: bytes) -> PlanRevision:
-    """Raises NotAPlan for a file that is none, Refused for items this library lacks or a plan changed meanwhile."""
+    """Raises NotAPlan for a file that is none, Refused for items this library lacks or a plan
+    changed meanwhile.
+    """
     require(user, "plan")
     document, brought = plan_json.read(text)
     head = documents.head(plan)
     if head.number != seen:
-        raise Refused(f"{head.by.username} changed this plan meanwhile; look at it and import again.", status=409)
+        raise Refused(
+            f"{head.by.username} changed this plan meanwhile; look at it and import again.",
+            status=409,
+        )
     ours = snapshot()
-    missing = sorted(f"{kind[:-1]} {key}" for kind, keys in plan_json.uses(document, brought).items() for key in keys if key not in getattr(ours, kind))
+    missing = sorted(
+        f"{kind[:-1]} {key}"
+        for kind, keys in plan_json.uses(document, brought).items()
+        for key in keys
+        if key not in getattr(ours, kind)
+    )
     if missing:
-        raise Refused(f"This library lacks what the plan uses: {', '.join(missing)}. Add it first.", "library", ", ".join(missing))
+        raise Refused(
+            f"This library lacks what the plan uses: {', '.join(missing)}. Add it first.",
+            "library",
+            ", ".join(missing),
+        )
     if document.part.geometry and document.part.geometry not in brought.geometries:
         raise Refused("The file names a solid it doesn't hold.", "geometry", document.part.geometry)
     for geometry in brought.geometries.values():
@@ -39,7 +53,15 @@ def import_plan(user: User, plan: Plan, seen: int, text: bytes) -> PlanRevision:
         key = sha256(to_json(replace(geometry, key=""))).hexdigest()
         named = replace(geometry, key=key)
         Geometry.objects.get_or_create(
-            key=key, defaults={"step": "", "solid": blobs.put(to_json(named)), "mesh": blobs.put(glb.write(named.mesh)), "file_name": document.part.file_name}
+            key=key,
+            defaults={
+                "step": "",
+                "solid": blobs.put(to_json(named)),
+                "mesh": blobs.put(glb.write(named.mesh)),
+                "file_name": document.part.file_name,
+            },
         )
-        document = document.model_copy(update={"part": document.part.model_copy(update={"geometry": key})})
+        document = document.model_copy(
+            update={"part": document.part.model_copy(update={"geometry": key})}
+        )
     return edit_document(user, plan, head, document, [SetPart(part=document.part)], kind="import")

@@ -1,4 +1,6 @@
-"""Append a revision to a plan: by edits, by undoing, by doing again, by importing. Nothing is ever rewritten."""
+"""Append a revision to a plan: by edits, by undoing, by doing again, by importing. Nothing is ever
+rewritten.
+"""
 
 from __future__ import annotations
 
@@ -26,7 +28,9 @@ EDITS: TypeAdapter[list[Edit]] = TypeAdapter(list[Edit])
 
 
 def edit(user: User, plan: Plan, seen: int, edits: Sequence[Edit]) -> PlanRevision:
-    """Raises Refused with 409 where somebody else was faster, EditRefused where an edit can't be done."""
+    """Raises Refused with 409 where somebody else was faster, EditRefused where an edit can't be
+    done.
+    """
     require(user, "plan")
     head = documents.head(plan)
     if head.number != seen:
@@ -34,9 +38,18 @@ def edit(user: User, plan: Plan, seen: int, edits: Sequence[Edit]) -> PlanRevisi
     return edit_document(user, plan, head, apply(documents.read(head.document), edits), edits)
 
 
-def edit_document(user: User, plan: Plan, head: PlanRevision, document: Document, edits: Sequence[Edit], kind: str = "edit") -> PlanRevision:
+def edit_document(
+    user: User,
+    plan: Plan,
+    head: PlanRevision,
+    document: Document,
+    edits: Sequence[Edit],
+    kind: str = "edit",
+) -> PlanRevision:
     plain = [each.model_dump(mode="json") for each in edits]
-    return _append(user, plan, head, document, kind, plain, state=head.number + 1, before=head.state, redo=[])
+    return _append(
+        user, plan, head, document, kind, plain, state=head.number + 1, before=head.state, redo=[]
+    )
 
 
 def undo(user: User, plan: Plan, seen: int) -> PlanRevision:
@@ -47,7 +60,17 @@ def undo(user: User, plan: Plan, seen: int) -> PlanRevision:
     if before is None:
         raise Refused("There is nothing to undo.")
     target = PlanRevision.objects.select_related("document").get(plan=plan, number=before)
-    return _append(user, plan, head, documents.read(target.document), "undo", [], state=target.state, before=None, redo=[*head.redo, head.state])
+    return _append(
+        user,
+        plan,
+        head,
+        documents.read(target.document),
+        "undo",
+        [],
+        state=target.state,
+        before=None,
+        redo=[*head.redo, head.state],
+    )
 
 
 def redo(user: User, plan: Plan, seen: int) -> PlanRevision:
@@ -57,7 +80,17 @@ def redo(user: User, plan: Plan, seen: int) -> PlanRevision:
     if not head.redo:
         raise Refused("There is nothing to do again.")
     target = PlanRevision.objects.select_related("document").get(plan=plan, number=head.redo[-1])
-    return _append(user, plan, head, documents.read(target.document), "redo", [], state=target.state, before=None, redo=head.redo[:-1])
+    return _append(
+        user,
+        plan,
+        head,
+        documents.read(target.document),
+        "redo",
+        [],
+        state=target.state,
+        before=None,
+        redo=head.redo[:-1],
+    )
 
 
 def begin(user: User, plan: Plan, document: Document) -> PlanRevision:
@@ -76,34 +109,79 @@ def _expected(plan: Plan, seen: int) -> PlanRevision:
     return head
 
 
-def _append(user: User, plan: Plan, head: PlanRevision | None, document: Document, kind: str, edits: list[Any], state: int, before: int | None, redo: list[int]) -> PlanRevision:
+def _append(
+    user: User,
+    plan: Plan,
+    head: PlanRevision | None,
+    document: Document,
+    kind: str,
+    edits: list[Any],
+    state: int,
+    before: int | None,
+    redo: list[int],
+) -> PlanRevision:
     number = head.number + 1 if head else 1
     used = uses(document, snapshot())
     try:
         with transaction.atomic():
-            row = PlanRevision.objects.create(plan=plan, number=number, document=documents.store(document), kind=kind, edits=edits, state=state, before=before, redo=redo, by=user)
+            row = PlanRevision.objects.create(
+                plan=plan,
+                number=number,
+                document=documents.store(document),
+                kind=kind,
+                edits=edits,
+                state=state,
+                before=before,
+                redo=redo,
+                by=user,
+            )
             _show(plan, row, document)
             _rewrite_uses(plan, {(name, key) for name, keys in used.items() for key in keys})
-            did(user, f"plan {kind}" if head else "plan begun", f"plan:{plan.pk}", head.document_id if head else "", row.document_id, job=plan.job.number, revision=number)
+            did(
+                user,
+                f"plan {kind}" if head else "plan begun",
+                f"plan:{plan.pk}",
+                head.document_id if head else "",
+                row.document_id,
+                job=plan.job.number,
+                revision=number,
+            )
     except IntegrityError as problem:
-        raise _conflict(plan, documents.head(plan), number - 1, EDITS.validate_python(edits)) from problem
+        raise _conflict(
+            plan, documents.head(plan), number - 1, EDITS.validate_python(edits)
+        ) from problem
     return row
 
 
 def _show(plan: Plan, head: PlanRevision, document: Document) -> None:
     """What the list of jobs shows of the newest revision."""
     part = bool(document.part.geometry or document.part.typed or document.setups)
-    Plan.objects.filter(pk=plan.pk).update(head=head, material=document.material, quantity=document.quantity, has_part=part, setups=len(document.setups), unread="")
+    Plan.objects.filter(pk=plan.pk).update(
+        head=head,
+        material=document.material,
+        quantity=document.quantity,
+        has_part=part,
+        setups=len(document.setups),
+        unread="",
+    )
 
 
 def _rewrite_uses(plan: Plan, wanted: set[tuple[str, str]]) -> None:
     known = {(use.kind, use.key): use for use in plan.uses.all()}
-    PlanUse.objects.filter(pk__in=[use.pk for place, use in known.items() if place not in wanted]).delete()
-    PlanUse.objects.bulk_create([PlanUse(plan=plan, kind=kind, key=key) for kind, key in wanted - known.keys()])
+    PlanUse.objects.filter(
+        pk__in=[use.pk for place, use in known.items() if place not in wanted]
+    ).delete()
+    PlanUse.objects.bulk_create(
+        [PlanUse(plan=plan, kind=kind, key=key) for kind, key in wanted - known.keys()]
+    )
 
 
 def _conflict(plan: Plan, head: PlanRevision, seen: int, mine: Sequence[Edit]) -> Refused:
-    since = PlanRevision.objects.filter(plan=plan, number__gt=seen).select_related("by").order_by("number")
+    since = (
+        PlanRevision.objects.filter(plan=plan, number__gt=seen)
+        .select_related("by")
+        .order_by("number")
+    )
     undone = any(row.kind in ("undo", "redo") for row in since)
     try:
         theirs = EDITS.validate_python([each for row in since for each in row.edits])
@@ -115,6 +193,12 @@ def _conflict(plan: Plan, head: PlanRevision, seen: int, mine: Sequence[Edit]) -
     except (EditRefused, MachiningError) as problem:
         applies, why = False, str(problem)
     return Refused(
-        f"{head.by.username} changed this plan meanwhile.", status=409, head=head.number, by=sorted({row.by.username for row in since}),
-        since=[each.model_dump(mode="json") for each in theirs], applies=applies, why=why, meets=sorted(meet(mine, theirs)) if not undone else ["everything"],
+        f"{head.by.username} changed this plan meanwhile.",
+        status=409,
+        head=head.number,
+        by=sorted({row.by.username for row in since}),
+        since=[each.model_dump(mode="json") for each in theirs],
+        applies=applies,
+        why=why,
+        meets=sorted(meet(mine, theirs)) if not undone else ["everything"],
     )

@@ -30,7 +30,12 @@ def upload(user: User, plan: Plan, file: UploadedFile) -> Task:
     require(user, "plan")
     name = safe_name(file.name or "")
     if file.size is not None and file.size > settings.LARGEST_STEP_BYTES:
-        raise Refused(f"{name} has {file.size / 1048576:.1f} MB; up to {settings.LARGEST_STEP_BYTES // 1048576} MB can be read.", "file", name)
+        raise Refused(
+            f"{name} has {file.size / 1048576:.1f} MB; up to"
+            f" {settings.LARGEST_STEP_BYTES // 1048576} MB can be read.",
+            "file",
+            name,
+        )
     content = file.read()
     try:
         check_text(content)
@@ -40,6 +45,10 @@ def upload(user: User, plan: Plan, file: UploadedFile) -> Task:
 
 
 def start(user: User, plan: Plan, step: str, name: str, solid: int | None) -> Task:
-    task = Task.objects.create(kind="read-step", made_by=user, about={"plan": plan.pk, "step": step, "name": name, "solid": solid})
+    task = Task.objects.create(
+        kind="read-step",
+        made_by=user,
+        about={"plan": plan.pk, "step": step, "name": name, "solid": solid},
+    )
     did(user, "solid sent", f"plan:{plan.pk}", after=step, name=name)
     return task

@@ -1,4 +1,6 @@
-"""Work out, when a server starts, the plans people were last at: nobody opens the first plan of the day cold."""
+"""Work out, when a server starts, the plans people were last at: nobody opens the first plan of the
+day cold.
+"""
 
 from __future__ import annotations
 
@@ -14,12 +16,22 @@ PLANS = 4
 
 
 def warm(plans: int = PLANS) -> int:
-    """Ask for the answers of the plans changed last, the newest first; how many were worked out. What was too large once is not tried again."""
+    """Ask for the answers of the plans changed last, the newest first; how many were worked out.
+    What was too large once is not tried again.
+    """
     done = 0
-    for plan in Plan.objects.exclude(head__document__answer__too_large=True).select_related("head__document").order_by("-head__at")[:plans]:
+    for plan in (
+        Plan.objects.exclude(head__document__answer__too_large=True)
+        .select_related("head__document")
+        .order_by("-head__at")[:plans]
+    ):
         try:
             document = documents.read(plan.head.document)
-            evaluation.answer(evaluation.Subject(document, plan.head.document_id, document.model_dump_json(), plan.pk))
+            evaluation.answer(
+                evaluation.Subject(
+                    document, plan.head.document_id, document.model_dump_json(), plan.pk
+                )
+            )
             done += 1
         except Refused:
             continue  # the page will say it
@@ -27,9 +39,13 @@ def warm(plans: int = PLANS) -> int:
 
 
 def look_at_all() -> int:
-    """Read every plan's newest document, as a new version of the program does once; how many can't be read."""
+    """Read every plan's newest document, as a new version of the program does once; how many can't
+    be read.
+    """
     bad = 0
-    for plan in Plan.objects.select_related("head__document").order_by("-head__at").iterator(chunk_size=20):
+    for plan in (
+        Plan.objects.select_related("head__document").order_by("-head__at").iterator(chunk_size=20)
+    ):
         try:
             documents.read(plan.head.document)
             said = ""

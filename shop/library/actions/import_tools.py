@@ -27,9 +27,15 @@ def import_tools(user: User, content: bytes) -> list[Line]:
         lines = preview(content)
         wrong = [line for line in lines if line.problem]
         if wrong:
-            raise Refused(f"Line {wrong[0].number}: {wrong[0].problem} Nothing was taken.", wrong[0].field, wrong[0].key)
+            raise Refused(
+                f"Line {wrong[0].number}: {wrong[0].problem} Nothing was taken.",
+                wrong[0].field,
+                wrong[0].key,
+            )
         known = {item.key: item for item in Item.objects.filter(kind="tools")}
-        taken = [line for line in lines if line.does in ("new", "changed") and line.tool is not None]
+        taken = [
+            line for line in lines if line.does in ("new", "changed") and line.tool is not None
+        ]
         for line in taken:
             assert line.tool is not None
             item = known.get(line.key) or Item(kind="tools", key=line.key, revision=0)
@@ -38,7 +44,15 @@ def import_tools(user: User, content: bytes) -> list[Line]:
             item.data, item.changed_by = line.tool.model_dump(mode="json"), user
             item.revision += 1
             item.save()
-            did(user, "library item put", f"tools:{line.key}", before, hash_of(item.data), revision=item.revision, table=True)
+            did(
+                user,
+                "library item put",
+                f"tools:{line.key}",
+                before,
+                hash_of(item.data),
+                revision=item.revision,
+                table=True,
+            )
         if taken:
             bump()
     return lines

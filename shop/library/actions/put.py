@@ -33,14 +33,34 @@ def put(user: User, kind: str, key: str, data: dict[str, Any], seen: int) -> Ite
         if item is None and seen:
             raise Refused(f"{key} was removed by somebody else.", status=409)
         if item is not None and item.revision != seen:
-            raise Refused(f"{item.changed_by or 'Somebody'} changed {key} meanwhile. Look at it again." if seen else f"The key {key} is taken.", "key", key, status=409)
+            raise Refused(
+                (
+                    f"{item.changed_by or 'Somebody'} changed {key} meanwhile. Look at it again."
+                    if seen
+                    else f"The key {key} is taken."
+                ),
+                "key",
+                key,
+                status=409,
+            )
         if item is None:
             item = Item(kind=kind, key=key, revision=0)
-        item.data, item.format, item.changed_by = record.model_dump(mode="json"), format_of(kind), user
+        item.data, item.format, item.changed_by = (
+            record.model_dump(mode="json"),
+            format_of(kind),
+            user,
+        )
         item.revision += 1
         item.save()
         bump()
-        did(user, "settings changed" if kind == "settings" else "library item put", f"{kind}:{key}", before, hash_of(item.data), revision=item.revision)
+        did(
+            user,
+            "settings changed" if kind == "settings" else "library item put",
+            f"{kind}:{key}",
+            before,
+            hash_of(item.data),
+            revision=item.revision,
+        )
     return item
 
 
@@ -49,7 +69,13 @@ def _may_loosen(user: User, item: Item | None, wanted: Settings) -> None:
     known = {**Settings().model_dump(mode="json"), **(item.data if item else {})}
     for name in sorted(Settings.RULES):
         if known[name] != getattr(wanted, name) and "rules" not in user.rights:
-            raise Refused(f"{name} is a rule of the shop; an administrator changes it, not the role {user.role}.", name, getattr(wanted, name), status=403)
+            raise Refused(
+                f"{name} is a rule of the shop; an administrator changes it, not the role"
+                f" {user.role}.",
+                name,
+                getattr(wanted, name),
+                status=403,
+            )
 
 
 def _checked(kind: str, key: str, data: dict[str, Any]) -> BaseModel:
@@ -66,8 +92,15 @@ def _checked(kind: str, key: str, data: dict[str, Any]) -> BaseModel:
         field, value, sentence = first_problem(problem)
         raise Refused(sentence, field, value) from problem
     for field, other in (("tool", "tools"), ("holder", "holders")):
-        if kind == "assemblies" and not Item.objects.filter(kind=other, key=getattr(record, field)).exists():
-            raise Refused(f"The library has no {field} {getattr(record, field)!r}.", field, getattr(record, field))
+        if (
+            kind == "assemblies"
+            and not Item.objects.filter(kind=other, key=getattr(record, field)).exists()
+        ):
+            raise Refused(
+                f"The library has no {field} {getattr(record, field)!r}.",
+                field,
+                getattr(record, field),
+            )
     return record
 
 

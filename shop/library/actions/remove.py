@@ -23,12 +23,25 @@ def remove(user: User, kind: str, key: str) -> None:
         plans = PlanUse.objects.filter(kind=kind, key=key).select_related("plan__job")
         jobs = sorted({use.plan.job.number for use in plans})
         if jobs:
-            raise Refused(f"{item.data.get('name', key)} is used by {', '.join(jobs)}; it can't be removed.", "key", key, status=409)
+            raise Refused(
+                f"{item.data.get('name', key)} is used by {', '.join(jobs)}; it can't be removed.",
+                "key",
+                key,
+                status=409,
+            )
         if kind in ("tools", "holders"):
             field = kind[:-1]
-            named = sorted(a.key for a in Item.objects.filter(kind="assemblies") if a.data.get(field) == key)
+            named = sorted(
+                a.key for a in Item.objects.filter(kind="assemblies") if a.data.get(field) == key
+            )
             if named:
-                raise Refused(f"{item.data['name']} is part of the assembly {', '.join(named)}; remove that first.", "key", key, status=409)
+                raise Refused(
+                    f"{item.data['name']} is part of the assembly {', '.join(named)}; remove that"
+                    " first.",
+                    "key",
+                    key,
+                    status=409,
+                )
         item.delete()
         bump()
         did(user, "library item removed", f"{kind}:{key}", hash_of(item.data))

@@ -28,8 +28,12 @@ Report = Callable[[float, str], None]
 KINDS: dict[str, Callable[[Task, Report], None]] = {}
 
 
-def task_kind(name: str) -> Callable[[Callable[[Task, Report], None]], Callable[[Task, Report], None]]:
-    """Register what runs a kind of task. It reports (share, words), which raises Cancelled when asked to stop."""
+def task_kind(
+    name: str,
+) -> Callable[[Callable[[Task, Report], None]], Callable[[Task, Report], None]]:
+    """Register what runs a kind of task. It reports (share, words), which raises Cancelled when
+    asked to stop.
+    """
 
     def register(run: Callable[[Task, Report], None]) -> Callable[[Task, Report], None]:
         KINDS[name] = run
@@ -41,7 +45,9 @@ def task_kind(name: str) -> Callable[[Callable[[Task, Report], None]], Callable[
 def requeue_dead() -> int:
     """Tasks whose worker died go back once, then fail."""
     dead = Task.objects.filter(state="working", heartbeat__lt=timezone.now() - DEAD_AFTER)
-    failed = dead.filter(tries__gte=MOST_TRIES).update(state="failed", message="The work stopped twice without an answer.")
+    failed = dead.filter(tries__gte=MOST_TRIES).update(
+        state="failed", message="The work stopped twice without an answer."
+    )
     return failed + dead.filter(tries__lt=MOST_TRIES).update(state="waiting")
 
 
@@ -65,7 +71,9 @@ def run_one() -> bool:
     def report(share: float, words: str) -> None:
         if Task.objects.filter(pk=task.pk, cancel=True).exists():
             raise Cancelled
-        Task.objects.filter(pk=task.pk).update(progress=share, message=words, heartbeat=timezone.now())
+        Task.objects.filter(pk=task.pk).update(
+            progress=share, message=words, heartbeat=timezone.now()
+        )
 
     beating = Event()
     Thread(target=_beat, args=(task.pk, beating), daemon=True).start()
@@ -86,7 +94,9 @@ def run_one() -> bool:
 
 
 def _beat(task: int, done: Event) -> None:
-    """Say that the work goes on, whatever it is busy with: who stops saying so for a few seconds is taken for dead."""
+    """Say that the work goes on, whatever it is busy with: who stops saying so for a few seconds is
+    taken for dead.
+    """
     while not done.wait(BEATS_EVERY_S):
         with suppress(DatabaseError):
             Task.objects.filter(pk=task, state="working").update(heartbeat=timezone.now())
@@ -94,4 +104,6 @@ def _beat(task: int, done: Event) -> None:
 
 
 def _end(task: Task, state: str, message: str) -> None:
-    Task.objects.filter(pk=task.pk).update(state=state, message=message[:300], progress=1.0, result=task.result)
+    Task.objects.filter(pk=task.pk).update(
+        state=state, message=message[:300], progress=1.0, result=task.result
+    )

@@ -32,7 +32,8 @@ export interface paths {
         put?: never;
         /**
          * Work Out
-         * @description One flat object, numbers unrounded. Inputs are numbers in the unit of their name, or text in any unit.
+         * @description One flat object, numbers unrounded. Inputs are numbers in the unit of their name, or text in
+         *     any unit.
          */
         post: operations["shop_bench_api_work_out"];
         delete?: never;
@@ -106,7 +107,8 @@ export interface paths {
         put?: never;
         /**
          * Hole Methods
-         * @description Every method on every machine asked for (default: all), the quickest first; what can't be done says why.
+         * @description Every method on every machine asked for (default: all), the quickest first; what can't be
+         *     done says why.
          */
         post: operations["shop_bench_holes_hole_methods"];
         delete?: never;
@@ -124,7 +126,8 @@ export interface paths {
         };
         /**
          * List Jobs
-         * @description ``state`` may be one of the list's states, ``changed`` (since its release) or ``yours`` (what waits for your role).
+         * @description ``state`` may be one of the list's states, ``changed`` (since its release) or ``yours`` (what
+         *     waits for your role).
          */
         get: operations["shop_jobs_api_list_jobs"];
         put?: never;
@@ -327,7 +330,8 @@ export interface paths {
         };
         /**
          * Fixes
-         * @description The fixes of a finding that were tried and settle it without stopping anything else, the cheapest first.
+         * @description The fixes of a finding that were tried and settle it without stopping anything else, the
+         *     cheapest first.
          */
         get: operations["shop_jobs_plans_fixes"];
         put?: never;
@@ -349,7 +353,8 @@ export interface paths {
         put?: never;
         /**
          * Import Plan
-         * @description The file's plan becomes the next revision; what the library lacks is named and nothing is changed.
+         * @description The file's plan becomes the next revision; what the library lacks is named and nothing is
+         *     changed.
          */
         post: operations["shop_jobs_plans_import_plan"];
         delete?: never;
@@ -367,7 +372,8 @@ export interface paths {
         };
         /**
          * Next Setup
-         * @description How the next setup would start, as edits to send: a first one with blank, machine and vise, a further one turned over.
+         * @description How the next setup would start, as edits to send: a first one with blank, machine and vise, a
+         *     further one turned over.
          */
         get: operations["shop_jobs_plans_next_setup"];
         put?: never;
@@ -387,7 +393,8 @@ export interface paths {
         };
         /**
          * Operation Choices
-         * @description How else an operation could be cut, each way with what it would bring, as edits to send. The first is how it is now.
+         * @description How else an operation could be cut, each way with what it would bring, as edits to send. The
+         *     first is how it is now.
          */
         get: operations["shop_jobs_plans_operation_choices"];
         put?: never;
@@ -552,7 +559,8 @@ export interface paths {
         };
         /**
          * Stock Mesh
-         * @description The stock a setup starts from or an operation leaves, in the setup frame; sawn skin is face 0, cut skin face 1.
+         * @description The stock a setup starts from or an operation leaves, in the setup frame; sawn skin is face
+         *     0, cut skin face 1.
          */
         get: operations["shop_jobs_plans_stock_mesh"];
         put?: never;
@@ -608,7 +616,8 @@ export interface paths {
         put?: never;
         /**
          * Ask What If
-         * @description A figure with other inputs, and how it answers to ten per cent more of each; the plan stays as it is.
+         * @description A figure with other inputs, and how it answers to ten per cent more of each; the plan stays
+         *     as it is.
          */
         post: operations["shop_jobs_plans_ask_what_if"];
         delete?: never;
@@ -707,7 +716,8 @@ export interface paths {
         put?: never;
         /**
          * Slope Methods
-         * @description Every way on every machine asked for (default: all), the cheapest for a part first; what can't be done says why.
+         * @description Every way on every machine asked for (default: all), the cheapest for a part first; what
+         *     can't be done says why.
          */
         post: operations["shop_bench_slopes_slope_methods"];
         delete?: never;
@@ -856,7 +866,8 @@ export interface components {
         };
         /**
          * BackChamfer
-         * @description The far edge of a through hole, cut by a tool that passes it, is moved aside and comes up against it.
+         * @description The far edge of a through hole, cut by a tool that passes it, is moved aside and comes up
+         *     against it.
          */
         BackChamfer: {
             /**
@@ -1037,7 +1048,8 @@ export interface components {
         };
         /**
          * Chamfer
-         * @description ``below_mm`` is how far the tip goes below the chamfer: the edge cuts further out, where it is faster.
+         * @description ``below_mm`` is how far the tip goes below the chamfer: the edge cuts further out, where it
+         *     is faster.
          */
         Chamfer: {
             /**
@@ -1116,7 +1128,8 @@ export interface components {
         };
         /**
          * Change
-         * @description New values for fields of ``plan``, ``setup:ID``, ``operation:ID`` or ``tool:ID``; a dot reaches inside.
+         * @description New values for fields of ``plan``, ``setup:ID``, ``operation:ID`` or ``tool:ID``; a dot
+         *     reaches inside.
          */
         Change: {
             /**
@@ -1138,8 +1151,10 @@ export interface components {
         };
         /**
          * ChoiceOut
-         * @description A way of cutting an operation. ``one_part_s`` is the change of the whole part's time, ``stops`` are this operation's
-         *     after it, ``brings`` the change of the plan's; power and torque are those where the blank is at its largest.
+         * @description A way of cutting an operation. ``one_part_s`` is the change of the whole part's time,
+         *     ``stops`` are this operation's
+         *     after it, ``brings`` the change of the plan's; power and torque are those where the blank is at
+         *     its largest.
          */
         ChoiceOut: {
             /** Because */
@@ -1289,7 +1304,8 @@ export interface components {
         };
         /**
          * Countersink
-         * @description A cone over a hole to a mouth diameter; ``ball_diameter_mm`` is the ball that is to sit in it.
+         * @description A cone over a hole to a mouth diameter; ``ball_diameter_mm`` is the ball that is to sit in
+         *     it.
          */
         Countersink: {
             /** Ball Diameter Mm */
@@ -1600,7 +1616,8 @@ export interface components {
         };
         /**
          * Face
-         * @description ``over_mm`` is how far over the blank as drawn its passes begin: through air, where the blank is no larger.
+         * @description ``over_mm`` is how far over the blank as drawn its passes begin: through air, where the blank
+         *     is no larger.
          */
         Face: {
             /**
@@ -1808,7 +1825,8 @@ export interface components {
         };
         /**
          * FinishWalls
-         * @description ``chain`` is how many times the width is cut, measured and corrected before the size is reached: 1 goes straight to it.
+         * @description ``chain`` is how many times the width is cut, measured and corrected before the size is
+         *     reached: 1 goes straight to it.
          */
         FinishWalls: {
             /**
@@ -1986,7 +2004,8 @@ export interface components {
         };
         /**
          * Groove
-         * @description A groove into a round from outside: ``z_mm`` is its wall away from the chuck, ``diameter_mm`` its bottom.
+         * @description A groove into a round from outside: ``z_mm`` is its wall away from the chuck, ``diameter_mm``
+         *     its bottom.
          */
         Groove: {
             /** Diameter Mm */
@@ -2037,7 +2056,8 @@ export interface components {
         };
         /**
          * Hole
-         * @description A round hole. ``point`` is the end of its wall at the low side of ``axis``; the other is ``length`` further.
+         * @description A round hole. ``point`` is the end of its wall at the low side of ``axis``; the other is
+         *     ``length`` further.
          *
          *     ``opens`` lists the directions from which a straight tool of its size can come.
          */
@@ -2104,9 +2124,11 @@ export interface components {
         };
         /**
          * InChuck
-         * @description Jaws of a chuck, closed from outside or opened into a bore. ``grip_mm`` is how much of the stock lies between them.
+         * @description Jaws of a chuck, closed from outside or opened into a bore. ``grip_mm`` is how much of the
+         *     stock lies between them.
          *
-         *     ``force_per_jaw_n`` is at rest; ``limit_rpm`` the speed nobody may go over, ``jaw_angle_deg`` where the first jaw stands.
+         *     ``force_per_jaw_n`` is at rest; ``limit_rpm`` the speed nobody may go over, ``jaw_angle_deg``
+         *     where the first jaw stands.
          */
         InChuck: {
             /** Chuck */
@@ -2290,7 +2312,8 @@ export interface components {
         };
         /**
          * JobRow
-         * @description ``state`` is where the first plan stands; ``changed`` says that it differs from the newest release.
+         * @description ``state`` is where the first plan stands; ``changed`` says that it differs from the newest
+         *     release.
          */
         JobRow: {
             /** Changed */
@@ -2362,7 +2385,8 @@ export interface components {
         };
         /**
          * Keep
-         * @description Leave a finding to look at as it is, and say why; without words it is to be looked at again.
+         * @description Leave a finding to look at as it is, and say why; without words it is to be
+         *     looked at again.
          */
         Keep: {
             /**
@@ -2429,7 +2453,8 @@ export interface components {
         };
         /**
          * Lines
-         * @description Typed lines in plan from the setup's zero, each through two corners or more. ``tool_side`` is where the tool stands, looking along them.
+         * @description Typed lines in plan from the setup's zero, each through two corners or more. ``tool_side`` is
+         *     where the tool stands, looking along them.
          */
         Lines: {
             /** At Mm */
@@ -2506,7 +2531,8 @@ export interface components {
         };
         /**
          * MillHole
-         * @description A hole milled on a helix, ``step_down_mm`` a turn. ``from_diameter_mm`` is what is open already, ``leave_mm`` stays on the radius.
+         * @description A hole milled on a helix, ``step_down_mm`` a turn. ``from_diameter_mm`` is what is open
+         *     already, ``leave_mm`` stays on the radius.
          */
         MillHole: {
             /**
@@ -2594,7 +2620,8 @@ export interface components {
         };
         /**
          * MillThread
-         * @description An internal thread on a helix. ``taper_per_mm`` is on diameter: 0.0625 for one in sixteen, measured at the mouth.
+         * @description An internal thread on a helix. ``taper_per_mm`` is on diameter: 0.0625 for one in sixteen,
+         *     measured at the mouth.
          */
         MillThread: {
             /**
@@ -2816,7 +2843,8 @@ export interface components {
         };
         /**
          * Orientation
-         * @description Which side of the part looks at the spindle, and how far it is turned about the spindle's axis.
+         * @description Which side of the part looks at the spindle, and how far it is turned about the spindle's
+         *     axis.
          */
         Orientation: {
             /**
@@ -3086,7 +3114,8 @@ export interface components {
         };
         /**
          * Pocket
-         * @description A recess with a flat floor. ``loops`` are the floor's outline (outer first) in part coordinates.
+         * @description A recess with a flat floor. ``loops`` are the floor's outline (outer first) in part
+         *     coordinates.
          *
          *     ``opens`` is the direction its tool comes from; ``closed`` means walls all round.
          */
@@ -3164,7 +3193,8 @@ export interface components {
         };
         /**
          * PreviewOut
-         * @description What edits would change: seconds before and after, findings that go and come, named figures before and after.
+         * @description What edits would change: seconds before and after, findings that go and come, named figures
+         *     before and after.
          */
         PreviewOut: {
             /** Come */
@@ -3184,7 +3214,8 @@ export interface components {
         };
         /**
          * Problem
-         * @description Every refusal: a sentence, and where it is about fields, each with its value. Some carry more, such as what somebody else changed.
+         * @description Every refusal: a sentence, and where it is about fields, each with its value. Some carry
+         *     more, such as what somebody else changed.
          */
         Problem: {
             /**
@@ -3502,7 +3533,8 @@ export interface components {
         };
         /**
          * RoughOutside
-         * @description ``over_mm`` is how far outside the blank as drawn its passes begin: through air, where the blank is no larger.
+         * @description ``over_mm`` is how far outside the blank as drawn its passes begin: through air, where the
+         *     blank is no larger.
          */
         RoughOutside: {
             /**
@@ -3580,7 +3612,8 @@ export interface components {
         };
         /**
          * RoughPocket
-         * @description ``enter`` says how the tool gets down; ``ramp_deg`` is for ramp and helix, ``hole_at_mm`` where an open hole stands (empty: in the middle).
+         * @description ``enter`` says how the tool gets down; ``ramp_deg`` is for ramp and helix, ``hole_at_mm``
+         *     where an open hole stands (empty: in the middle).
          */
         RoughPocket: {
             /**
@@ -3674,7 +3707,8 @@ export interface components {
         };
         /**
          * RoundEdge
-         * @description An outside edge rounded by a form tool in one pass, or by a ball in as many as its cusp allows.
+         * @description An outside edge rounded by a form tool in one pass, or by a ball in as many as its cusp
+         *     allows.
          */
         RoundEdge: {
             /**
@@ -3897,8 +3931,10 @@ export interface components {
         };
         /**
          * Slope
-         * @description A chamfer at any angle from the face, ``size_mm`` wide on it: upright by a tool of that angle, or by a ball or bull nose step by step;
-         *     tilted by an end mill's bottom or a chamfer mill's flank, the rotary axes locked for each straight edge or live along the way.
+         * @description A chamfer at any angle from the face, ``size_mm`` wide on it: upright by a tool of that
+         *     angle, or by a ball or bull nose step by step;
+         *     tilted by an end mill's bottom or a chamfer mill's flank, the rotary axes locked for each
+         *     straight edge or live along the way.
          */
         Slope: {
             /** Angle Deg */
@@ -4233,7 +4269,8 @@ export interface components {
          * Stock
          * @description What comes from the saw. Allowances are what stands over the finished part on each side.
          *
-         *     ``saw_tolerance_mm`` is how much longer a sawn side can be than ordered. A round's axis is X, Y or Z of the part.
+         *     ``saw_tolerance_mm`` is how much longer a sawn side can be than ordered. A round's axis is X, Y
+         *     or Z of the part.
          */
         Stock: {
             /**
@@ -4432,7 +4469,8 @@ export interface components {
         };
         /**
          * ToolOut
-         * @description ``number`` is that of a tool in the machine, null for one that ``edits`` load first; ``why_not`` is empty where it suits.
+         * @description ``number`` is that of a tool in the machine, null for one that ``edits`` load first;
+         *     ``why_not`` is empty where it suits.
          */
         ToolOut: {
             /** Assembly */
@@ -4465,7 +4503,8 @@ export interface components {
         };
         /**
          * TriedFixOut
-         * @description ``one_part_s`` is what it does to the time of one part, ``looks`` are findings to look at that it brings.
+         * @description ``one_part_s`` is what it does to the time of one part, ``looks`` are findings to look at
+         *     that it brings.
          */
         TriedFixOut: {
             /** Edits */
@@ -4485,7 +4524,8 @@ export interface components {
         };
         /**
          * TurnFace
-         * @description ``over_mm`` is how far before the blank as drawn its passes begin: through air, where the blank is no longer.
+         * @description ``over_mm`` is how far before the blank as drawn its passes begin: through air, where the
+         *     blank is no longer.
          */
         TurnFace: {
             /**
@@ -4709,7 +4749,8 @@ export interface components {
         };
         /**
          * TurnRough
-         * @description Passes along the spindle, each up to ``depth_mm`` a side; ``leave_mm`` stays on the radius, ``leave_face_mm`` on shoulders.
+         * @description Passes along the spindle, each up to ``depth_mm`` a side; ``leave_mm`` stays on the radius,
+         *     ``leave_face_mm`` on shoulders.
          */
         TurnRough: {
             /**
@@ -4787,7 +4828,8 @@ export interface components {
         };
         /**
          * TurnThread
-         * @description An outside 60° thread. ``towards`` is where the tool runs; ``ends`` in a relief, or pulled out over its last turn, which is then not full.
+         * @description An outside 60° thread. ``towards`` is where the tool runs; ``ends`` in a relief, or pulled
+         *     out over its last turn, which is then not full.
          *
          *     ``run_in_mm`` left empty is what the axis needs to reach its feed.
          */
@@ -4891,7 +4933,8 @@ export interface components {
         };
         /**
          * Undercut
-         * @description A slanted flank under an edge, ``width_mm`` wide at its floor, in passes of equal step or equal load.
+         * @description A slanted flank under an edge, ``width_mm`` wide at its floor, in passes of equal step or
+         *     equal load.
          */
         Undercut: {
             /**
@@ -5016,7 +5059,8 @@ export interface components {
         };
         /**
          * WordsOut
-         * @description What the interface needs to show figures: digits, units as typed, and every formula's words.
+         * @description What the interface needs to show figures: digits, units as typed, and every
+         *     formula's words.
          */
         WordsOut: {
             /** Display */

@@ -1,4 +1,6 @@
-"""The demo shop: accounts, library, jobs, one release of an earlier draft. Loading it twice changes nothing."""
+"""The demo shop: accounts, library, jobs, one release of an earlier draft. Loading it twice changes
+nothing.
+"""
 
 from __future__ import annotations
 
@@ -33,10 +35,22 @@ from shop.releases.actions.release import release
 from shop.releases.review import review
 from shop.tasks.models import Task
 
-ACCOUNTS = {"planner": "plan-the-part", "approver": "read-it-twice", "operator": "gloves-are-on", "administrator": "keys-to-the-shop"}
+ACCOUNTS = {
+    "planner": "plan-the-part",
+    "approver": "read-it-twice",
+    "operator": "gloves-are-on",
+    "administrator": "keys-to-the-shop",
+}
 SOLIDS = {"TW-118": "TW-118-B.step", "TW-520": "TW-520-A.step"}
 DEMO = Path(shop.demo.__file__).parent
-SHOP = Settings(shop_name="Tidewrack Instruments", address="Harbour Row 3, Saltmere", units="metric", paper="A4", first_machine="heron", date_language="en-gb")
+SHOP = Settings(
+    shop_name="Tidewrack Instruments",
+    address="Harbour Row 3, Saltmere",
+    units="metric",
+    paper="A4",
+    first_machine="heron",
+    date_language="en-gb",
+)
 OTHER_JOBS = (
     ("TW-204", "Mooring latch plate", "A", "x5crnimo17-12-2", 120, 21),
     ("TW-311", "Manifold block", "C", "en-aw-6082", 36, 35),
@@ -49,9 +63,18 @@ class Command(BaseCommand):
     help = "Loads the made-up shop."
 
     def handle(self, *args: Any, **options: Any) -> None:
-        with ThreadPoolExecutor(4) as pool:  # the slow things beside each other: readers of solids, hashes of passwords
-            jobs = {number: pool.submit(_examined, name) for number, name in SOLIDS.items() if not Job.objects.filter(number=number).exists()}
-            hashes = {name: pool.submit(make_password, password) for name, password in ACCOUNTS.items() if not User.objects.filter(username=name).exists()}
+        # the slow things beside each other: readers of solids, hashes of passwords
+        with ThreadPoolExecutor(4) as pool:
+            jobs = {
+                number: pool.submit(_examined, name)
+                for number, name in SOLIDS.items()
+                if not Job.objects.filter(number=number).exists()
+            }
+            hashes = {
+                name: pool.submit(make_password, password)
+                for name, password in ACCOUNTS.items()
+                if not User.objects.filter(username=name).exists()
+            }
             users = {name: _user(name, hashes) for name in ACCOUNTS}
             _library(users["planner"])
             if "TW-118" in jobs:
@@ -61,7 +84,16 @@ class Command(BaseCommand):
         materials = seed().materials
         for number, title, revision, material, quantity, days in OTHER_JOBS:
             if not Job.objects.filter(number=number).exists():
-                create(users["planner"], number, title, revision, date.today() + timedelta(days=days), "", material if material in materials else "", quantity)
+                create(
+                    users["planner"],
+                    number,
+                    title,
+                    revision,
+                    date.today() + timedelta(days=days),
+                    "",
+                    material if material in materials else "",
+                    quantity,
+                )
         self.stdout.write("The demo shop is loaded.")
 
 
@@ -81,8 +113,19 @@ def _library(user: User) -> None:
     library = seed()
     with transaction.atomic():
         for kind in KINDS:
-            Item.objects.bulk_create(Item(kind=kind, key=key, format=format_of(kind), data=record.model_dump(mode="json"), changed_by=user) for key, record in getattr(library, kind).items())
-        Item.objects.create(kind="settings", key="shop", data=SHOP.model_dump(mode="json"), changed_by=user)
+            Item.objects.bulk_create(
+                Item(
+                    kind=kind,
+                    key=key,
+                    format=format_of(kind),
+                    data=record.model_dump(mode="json"),
+                    changed_by=user,
+                )
+                for key, record in getattr(library, kind).items()
+            )
+        Item.objects.create(
+            kind="settings", key="shop", data=SHOP.model_dump(mode="json"), changed_by=user
+        )
         bump()
 
 
@@ -98,7 +141,16 @@ def _read(planner: User, plan: Plan, name: str, found: ReadSolid) -> None:
 
 
 def _gland(planner: User, found: ReadSolid) -> None:
-    job = create(planner, "TW-520", "Bulkhead gland", "A", date.today() + timedelta(days=63), "Bar work; catcher lined with felt.", "x5crnimo17-12-2", 500)
+    job = create(
+        planner,
+        "TW-520",
+        "Bulkhead gland",
+        "A",
+        date.today() + timedelta(days=63),
+        "Bar work; catcher lined with felt.",
+        "x5crnimo17-12-2",
+        500,
+    )
     plan = job.plans.get()
     _read(planner, plan, SOLIDS["TW-520"], found)
     head = documents.head(plan)
@@ -108,7 +160,16 @@ def _gland(planner: User, found: ReadSolid) -> None:
 
 def _clamp_block(users: dict[str, User], found: ReadSolid) -> None:
     planner, approver = users["planner"], users["approver"]
-    job = create(planner, "TW-118", "Sensor clamp block", "B", date.today() + timedelta(days=12), "Repeat part; soft jaws are in drawer 7.", "en-aw-6082", 48)
+    job = create(
+        planner,
+        "TW-118",
+        "Sensor clamp block",
+        "B",
+        date.today() + timedelta(days=12),
+        "Repeat part; soft jaws are in drawer 7.",
+        "en-aw-6082",
+        48,
+    )
     plan = job.plans.get()
     _read(planner, plan, SOLIDS["TW-118"], found)
     head = documents.head(plan)
@@ -118,7 +179,14 @@ def _clamp_block(users: dict[str, User], found: ReadSolid) -> None:
     _now(planner, plan, Change(on="tool:t6", fields={"stick_out_mm": 30.0}))
     for finding in review(approver, plan).findings:
         if finding["severity"] == "look" and not finding["kept"]:
-            accept(approver, plan, finding["key"], "First blank of a bar: measure it, over 102.5 run operation 20 at 70 %.", None)
-    release(approver, plan, documents.head(plan).number, "first release")  # the worker draws its sheets
+            accept(
+                approver,
+                plan,
+                finding["key"],
+                "First blank of a bar: measure it, over 102.5 run operation 20 at 70 %.",
+                None,
+            )
+    # the worker draws its sheets
+    release(approver, plan, documents.head(plan).number, "first release")
     _now(planner, plan, Change(on="tool:t6", fields={"stick_out_mm": 18.0}))
     _now(planner, plan, Change(on="operation:a30", fields={"step_over_mm": 3.0}))

@@ -9,7 +9,10 @@ from shop.releases.models import Release
 
 
 class Command(BaseCommand):
-    help = "Has sheets drawn again from the records of their releases: those that are missing, or all of one job."
+    help = (
+        "Has sheets drawn again from the records of their releases: those that are missing, or all"
+        " of one job."
+    )
 
     def add_arguments(self, parser: CommandParser) -> None:
         parser.add_argument("job", nargs="?", help="number of a job: all its releases")
@@ -21,4 +24,7 @@ class Command(BaseCommand):
         asked = Release.objects.filter(plan__job__number=options["job"]).select_related("by")
         for release in asked:
             ask_for_sheets(release, release.by)
-        self.stdout.write(f"The sheets of {len(asked)} releases are asked for; the worker draws what is missing or damaged.")
+        self.stdout.write(
+            f"The sheets of {len(asked)} releases are asked for; the worker draws what is missing"
+            " or damaged."
+        )

@@ -11,16 +11,24 @@ from shop.releases.models import Release
 
 
 class Command(BaseCommand):
-    help = "Checks every release: that its record and its sheets hold what was stored, and that the record says what this program works out."
+    help = (
+        "Checks every release: that its record and its sheets hold what was stored, and that the"
+        " record says what this program works out."
+    )
 
     def handle(self, *args: Any, **options: Any) -> None:
         bad = 0
-        for release in Release.objects.select_related("plan__job").prefetch_related("sheets__papers"):
+        for release in Release.objects.select_related("plan__job").prefetch_related(
+            "sheets__papers"
+        ):
             for problem in _problems(release):
                 bad += 1
                 self.stderr.write(f"{release.plan.job.number}, release {release.number}: {problem}")
         if bad:
-            raise CommandError(f"{bad} thing{'s' if bad > 1 else ''} of {Release.objects.count()} releases not as stored.")
+            raise CommandError(
+                f"{bad} thing{'s' if bad > 1 else ''} of {Release.objects.count()} releases not as"
+                " stored."
+            )
         self.stdout.write(f"{Release.objects.count()} releases are as they were stored.")
 
 
@@ -33,7 +41,10 @@ def _problems(release: Release) -> list[str]:
     except (blobs.Spoiled, MachiningError) as problem:
         found.append(f"the record: {problem}")
     for sheet in release.sheets.all():
-        for what, name in ((f"sheet {sheet.setup}", sheet.body), *((f"sheet {sheet.setup} on {each.paper}", each.pdf) for each in sheet.papers.all())):
+        for what, name in (
+            (f"sheet {sheet.setup}", sheet.body),
+            *((f"sheet {sheet.setup} on {each.paper}", each.pdf) for each in sheet.papers.all()),
+        ):
             try:
                 blobs.get_checked(name)
             except blobs.Spoiled as problem:

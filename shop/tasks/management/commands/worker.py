@@ -31,7 +31,10 @@ class Command(BaseCommand):
         while True:
             try:
                 worked, pause = run_one(), FIRST_PAUSE_S
-            except (DatabaseError, OSError) as problem:  # a full disk: it goes on when there is room again
+            except (
+                DatabaseError,
+                OSError,
+            ) as problem:  # a full disk: it goes on when there is room again
                 log.error("the worker waits %.0f s: %s", pause, problem)
                 connection.close()
                 time.sleep(pause)
