@@ -11,8 +11,11 @@ const cache = new QueryClient({
   defaultOptions: {
     queries: {
       // a broken line a few times, an answer that is still being worked out until it is there
-      retry: (count, error) => error instanceof Refused && ((error.problem.status === 0 && count < 3) || (error.problem.status === 503 && count < 40)),
-      retryDelay: (count, error) => (error instanceof Refused && error.problem.status === 503 ? 700 : 400 * 2 ** count),
+      retry: (count, error) =>
+        error instanceof Refused &&
+        ((error.problem.status === 0 && count < 3) || (error.problem.status === 503 && count < 40)),
+      retryDelay: (count, error) =>
+        error instanceof Refused && error.problem.status === 503 ? 700 : 400 * 2 ** count,
       refetchOnWindowFocus: false,
     },
   },

@@ -1,12 +1,24 @@
 import { readFileSync } from 'node:fs'
 import { parse as parseToml } from './toml'
 import { beforeAll, describe, expect, it } from 'vitest'
-import { clock, type DisplayTable, fill, fixed, plain, setDisplay, show, size, sizes } from '../src/ui/format'
+import {
+  clock,
+  type DisplayTable,
+  fill,
+  fixed,
+  plain,
+  setDisplay,
+  show,
+  size,
+  sizes,
+} from '../src/ui/format'
 
 type Row = { value: number; quantity: string; metric: string; inch: string }
 const rows = JSON.parse(readFileSync('../tests/vectors/display.json', 'utf8')) as Row[]
 
-beforeAll(() => setDisplay(parseToml(readFileSync('../machining/data/display.toml', 'utf8')) as DisplayTable))
+beforeAll(() =>
+  setDisplay(parseToml(readFileSync('../machining/data/display.toml', 'utf8')) as DisplayTable),
+)
 
 describe('figures are shown as the core shows them', () => {
   it.each(rows)('$value $quantity', ({ value, quantity, metric, inch }) => {
@@ -74,5 +86,6 @@ describe('sentences', () => {
     expect(fill('{tool} stands out {has}.', values, 'metric')).toBe('T6 stands out 18.0 mm.')
     expect(fill('{tool} stands out {has}.', values, 'inch')).toBe('T6 stands out 0.709 in.')
   })
-  it('keep a name they do not know', () => expect(fill('{nobody} knows', values, 'metric')).toBe('nobody knows'))
+  it('keep a name they do not know', () =>
+    expect(fill('{nobody} knows', values, 'metric')).toBe('nobody knows'))
 })

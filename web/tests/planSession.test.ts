@@ -4,8 +4,16 @@ import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 type Sent = { url: string; body: { revision: number; edits?: { do: string }[] } }
 let sent: Sent[] = []
 let answers: (() => Response | Promise<Response>)[] = []
-const head = (revision: number) => ({ id: 1, revision, plan: { setups: [] }, evaluation: {}, can_undo: true, can_redo: false })
-const json = (body: unknown, status = 200) => new Response(JSON.stringify(body), { status, headers: { 'Content-Type': 'application/json' } })
+const head = (revision: number) => ({
+  id: 1,
+  revision,
+  plan: { setups: [] },
+  evaluation: {},
+  can_undo: true,
+  can_redo: false,
+})
+const json = (body: unknown, status = 200) =>
+  new Response(JSON.stringify(body), { status, headers: { 'Content-Type': 'application/json' } })
 const edit = (rpm: number) => [{ do: 'change', on: 'operation:a', fields: { rpm } }]
 
 async function session() {
@@ -13,7 +21,11 @@ async function session() {
   const { PlanSession } = await import('../src/api/planSession')
   const cache = new QueryClient()
   cache.setQueryData(['plan', 1], head(5))
-  return { session: new PlanSession(1, cache), cache, revision: () => (cache.getQueryData(['plan', 1]) as { revision: number }).revision }
+  return {
+    session: new PlanSession(1, cache),
+    cache,
+    revision: () => (cache.getQueryData(['plan', 1]) as { revision: number }).revision,
+  }
 }
 
 beforeEach(() => {
@@ -21,13 +33,22 @@ beforeEach(() => {
   answers = []
   vi.stubGlobal('document', { cookie: 'csrftoken=abc' })
   const real = Request
-  vi.stubGlobal('Request', class extends real {
-    constructor(input: string | Request, init?: RequestInit) {
-      super(typeof input === 'string' && input.startsWith('/') ? `http://here${input}` : input, init)
-    }
-  })
+  vi.stubGlobal(
+    'Request',
+    class extends real {
+      constructor(input: string | Request, init?: RequestInit) {
+        super(
+          typeof input === 'string' && input.startsWith('/') ? `http://here${input}` : input,
+          init,
+        )
+      }
+    },
+  )
   vi.stubGlobal('fetch', async (request: Request) => {
-    sent.push({ url: new URL(request.url).pathname, body: request.method === 'POST' ? await request.json() : null })
+    sent.push({
+      url: new URL(request.url).pathname,
+      body: request.method === 'POST' ? await request.json() : null,
+    })
     const next = answers.shift()
     if (!next) throw new Error('no answer prepared')
     return next()
@@ -49,9 +70,12 @@ describe('edits of a plan', () => {
     const { session: it_ } = await session()
     const with_ = (stock: object) => () => json({ ...head(6), plan: { stock } })
     answers = [with_({ left: 2 }), with_({ left: 2, right: 3 })]
-    const put = (fields: object) => it_.edit((plan) => [{ do: 'set_stock', stock: { ...plan?.stock, ...fields } }])
+    const put = (fields: object) =>
+      it_.edit((plan) => [{ do: 'set_stock', stock: { ...plan?.stock, ...fields } }])
     await Promise.all([put({ left: 2 }), put({ right: 3 })])
-    expect(sent.map((each) => (each.body.edits?.[0] as { stock?: object } | undefined)?.stock)).toEqual([{ left: 2 }, { left: 2, right: 3 }])
+    expect(
+      sent.map((each) => (each.body.edits?.[0] as { stock?: object } | undefined)?.stock),
+    ).toEqual([{ left: 2 }, { left: 2, right: 3 }])
   })
 
   it('that are refused tell why, and the next one goes on', async () => {
@@ -66,7 +90,24 @@ describe('edits of a plan', () => {
 
   it('wait for the planner when somebody else was faster, and can go on top', async () => {
     const { session: it_ } = await session()
-    answers = [() => json({ sentence: 'planner2 changed this plan meanwhile.', problems: [], head: 9, applies: true, why: '', meets: [], by: ['planner2'] }, 409), () => json(head(9)), () => json(head(10)), () => json(head(11))]
+    answers = [
+      () =>
+        json(
+          {
+            sentence: 'planner2 changed this plan meanwhile.',
+            problems: [],
+            head: 9,
+            applies: true,
+            why: '',
+            meets: [],
+            by: ['planner2'],
+          },
+          409,
+        ),
+      () => json(head(9)),
+      () => json(head(10)),
+      () => json(head(11)),
+    ]
     const mine = it_.edit(edit(1))
     const behind = it_.edit(edit(2))
     await vi.waitFor(() => expect(it_.snapshot().conflict).not.toBeNull())
@@ -79,7 +120,15 @@ describe('edits of a plan', () => {
 
   it('can be put aside for theirs, and a copy is kept and applied later', async () => {
     const { session: it_, revision } = await session()
-    answers = [() => json({ sentence: 'x', problems: [], head: 9, applies: true, why: '', meets: ['a'], by: ['b'] }, 409), () => json(head(9)), () => json(head(10))]
+    answers = [
+      () =>
+        json(
+          { sentence: 'x', problems: [], head: 9, applies: true, why: '', meets: ['a'], by: ['b'] },
+          409,
+        ),
+      () => json(head(9)),
+      () => json(head(10)),
+    ]
     const mine = it_.edit(edit(7))
     await vi.waitFor(() => expect(it_.snapshot().conflict).not.toBeNull())
     await it_.takeTheirs()

@@ -21,14 +21,21 @@ describe('the rail', () => {
   })
   it('keeps its blocks in order without overlap', () => {
     const blocks = layOut(plan([30, 1, 120, 2, 2], [45, 20, 1]), 900, 's0', 60)
-    blocks.slice(1).forEach((each, k) => expect(each.x - each.changeWidth).toBeGreaterThanOrEqual(blocks[k]!.x + blocks[k]!.width - 1e-6))
+    blocks
+      .slice(1)
+      .forEach((each, k) =>
+        expect(each.x - each.changeWidth).toBeGreaterThanOrEqual(
+          blocks[k]!.x + blocks[k]!.width - 1e-6,
+        ),
+      )
   })
   it('is to scale where blocks are wide enough', () => {
     const [a, b] = layOut(plan([60, 120]), 900, 's0', 60)
     expect(b!.width / a!.width).toBeCloseTo(2, 1)
   })
   it('never makes a block narrower than its number', () => {
-    for (const each of layOut(plan([1, 1, 1, 1, 600]), 700, 's0', 60)) expect(each.width).toBeGreaterThanOrEqual(26)
+    for (const each of layOut(plan([1, 1, 1, 1, 600]), 700, 's0', 60))
+      expect(each.width).toBeGreaterThanOrEqual(26)
   })
   it('shows tool changes as gaps, and none where the tool stays', () => {
     const [a, b] = layOut(plan([60, 60]), 900, 's0', 60)
@@ -37,12 +44,21 @@ describe('the rail', () => {
     expect(b!.x).toBeCloseTo(a!.x + a!.width)
   })
   it('puts turning over between setups', () => {
-    expect(layOut(plan([60], [60]), 900, 's0', 60).map((each) => each.kind)).toEqual(['operation', 'handling', 'operation'])
+    expect(layOut(plan([60], [60]), 900, 's0', 60).map((each) => each.kind)).toEqual([
+      'operation',
+      'handling',
+      'operation',
+    ])
   })
   it('folds what is not looked at once a plan is long', () => {
     const long = Array.from({ length: FOLD_FROM }, () => 10)
     const blocks = layOut(plan(long, [10, 10]), 900, 's1', 60)
-    expect(blocks.map((each) => each.kind)).toEqual(['folded', 'handling', 'operation', 'operation'])
+    expect(blocks.map((each) => each.kind)).toEqual([
+      'folded',
+      'handling',
+      'operation',
+      'operation',
+    ])
   })
   it('reads the time back where the tick stands', () => {
     const blocks = layOut(plan([1, 60, 3], [45]), 900, 's0', 60)
@@ -53,7 +69,9 @@ describe('the rail', () => {
       last = x
     }
     const second = blocks[1]!
-    expect(xOf(second.start + second.change + second.seconds / 2, blocks)).toBeCloseTo(second.x + second.width / 2)
+    expect(xOf(second.start + second.change + second.seconds / 2, blocks)).toBeCloseTo(
+      second.x + second.width / 2,
+    )
   })
   it('stands an empty plan', () => {
     expect(layOut(plan([]), 900, 's0', 60)).toEqual([])

@@ -27,7 +27,12 @@ export type PlannedSetup = NonNullable<Plan['setups']>[number]
 export type Edit = Record<string, unknown> & { do: string }
 
 // Every refusal of the server has this shape; a broken line gets it too.
-export type Problem = { sentence: string; problems: { field: string; value: string; sentence: string }[]; status: number; [more: string]: unknown }
+export type Problem = {
+  sentence: string
+  problems: { field: string; value: string; sentence: string }[]
+  status: number
+  [more: string]: unknown
+}
 
 export class Refused extends Error {
   problem: Problem
@@ -38,10 +43,16 @@ export class Refused extends Error {
 }
 
 function cookie(name: string): string {
-  return document.cookie.split('; ').find((each) => each.startsWith(name + '='))?.slice(name.length + 1) ?? ''
+  return (
+    document.cookie
+      .split('; ')
+      .find((each) => each.startsWith(name + '='))
+      ?.slice(name.length + 1) ?? ''
+  )
 }
 
-export const OFFLINE = 'The server does not answer. What you typed is kept; it is sent when the line is back.'
+export const OFFLINE =
+  'The server does not answer. What you typed is kept; it is sent when the line is back.'
 
 const reach: typeof fetch = async (input, init) => {
   try {
@@ -51,7 +62,10 @@ const reach: typeof fetch = async (input, init) => {
   }
 }
 
-export const api = createClient<paths>({ baseUrl: '/', fetch: reach as (input: Request) => Promise<Response> })
+export const api = createClient<paths>({
+  baseUrl: '/',
+  fetch: reach as (input: Request) => Promise<Response>,
+})
 api.use({
   onRequest({ request }) {
     if (request.method !== 'GET') request.headers.set('X-CSRFToken', cookie('csrftoken'))
@@ -64,18 +78,29 @@ type Answer<T> = { data?: T; error?: unknown; response: Response }
 export async function ask<T>(sent: Promise<Answer<T>>): Promise<T> {
   const { data, error, response } = await sent
   if (response.ok) return data as T
-  throw new Refused({ sentence: `The server answered ${response.status}.`, problems: [], ...(typeof error === 'object' ? error : {}), status: response.status })
+  throw new Refused({
+    sentence: `The server answered ${response.status}.`,
+    problems: [],
+    ...(typeof error === 'object' ? error : {}),
+    status: response.status,
+  })
 }
 
 // Files go up with progress, which fetch can't tell.
-export const upload = (url: string, file: File, progress: (share: number) => void) => uploadFile<Task>(url, file, progress)
+export const upload = (url: string, file: File, progress: (share: number) => void) =>
+  uploadFile<Task>(url, file, progress)
 
-export function uploadFile<T>(url: string, file: File, progress: (share: number) => void = () => {}): Promise<T> {
+export function uploadFile<T>(
+  url: string,
+  file: File,
+  progress: (share: number) => void = () => {},
+): Promise<T> {
   return new Promise((resolve, reject) => {
     const line = new XMLHttpRequest()
     line.open('POST', url)
     line.setRequestHeader('X-CSRFToken', cookie('csrftoken'))
-    line.upload.onprogress = (event) => event.lengthComputable && progress(event.loaded / event.total)
+    line.upload.onprogress = (event) =>
+      event.lengthComputable && progress(event.loaded / event.total)
     line.onerror = () => reject(new Refused({ sentence: OFFLINE, problems: [], status: 0 }))
     line.onload = () => {
       let body: Record<string, unknown> = {}
@@ -85,7 +110,18 @@ export function uploadFile<T>(url: string, file: File, progress: (share: number)
         /* a front server's own page */
       }
       if (line.status < 300) resolve(body as unknown as T)
-      else reject(new Refused({ sentence: line.status === 413 ? 'The file is too large.' : `The server answered ${line.status}.`, problems: [], ...body, status: line.status }))
+      else
+        reject(
+          new Refused({
+            sentence:
+              line.status === 413
+                ? 'The file is too large.'
+                : `The server answered ${line.status}.`,
+            problems: [],
+            ...body,
+            status: line.status,
+          }),
+        )
     }
     const form = new FormData()
     form.append('file', file)

@@ -2,15 +2,29 @@ import { keepPreviousData, type QueryClient, useQuery, useQueryClient } from '@t
 import { useEffect, useMemo, useState, useSyncExternalStore } from 'react'
 import { setUnits, type Units } from '../ui/entry'
 import { type DisplayTable, setDisplay, type System } from '../ui/format'
-import { api, ask, type CalculatorWords, type Evaluation, type PlanAnswer, type Task } from './client'
+import {
+  api,
+  ask,
+  type CalculatorWords,
+  type Evaluation,
+  type PlanAnswer,
+  type Task,
+} from './client'
 import { newerOf, sessionOf } from './planSession'
 
 // Jobs a few letters are about, for the palette.
-export const useJobsLike = (find: string) => useQuery({ queryKey: ['jobs', 'like', find], placeholderData: keepPreviousData, queryFn: () => ask(api.GET('/api/jobs', { params: { query: { find, most: 8 } } })) })
+export const useJobsLike = (find: string) =>
+  useQuery({
+    queryKey: ['jobs', 'like', find],
+    placeholderData: keepPreviousData,
+    queryFn: () => ask(api.GET('/api/jobs', { params: { query: { find, most: 8 } } })),
+  })
 const planQuery = (plan: number, cache: QueryClient) => ({
   queryKey: ['plan', plan],
   queryFn: async () => {
-    const asked = (await ask(api.GET('/api/plans/{id}', { params: { path: { id: plan } } }))) as PlanAnswer
+    const asked = (await ask(
+      api.GET('/api/plans/{id}', { params: { path: { id: plan } } }),
+    )) as PlanAnswer
     return newerOf(cache.getQueryData<PlanAnswer>(['plan', plan]), asked)
   },
 })
@@ -22,13 +36,19 @@ export function useJob(number: string) {
     queryKey: ['jobs', number],
     queryFn: async () => {
       const job = await ask(api.GET('/api/jobs/{number}', { params: { path: { number } } }))
-      if (!cache.getQueryData(['plan', job.plan])) void cache.prefetchQuery(planQuery(job.plan, cache))
+      if (!cache.getQueryData(['plan', job.plan]))
+        void cache.prefetchQuery(planQuery(job.plan, cache))
       return job
     },
   })
 }
-export const useLibrary = () => useQuery({ queryKey: ['library'], queryFn: () => ask(api.GET('/api/library')) })
-export const useReview = (plan: number) => useQuery({ queryKey: ['review', plan], queryFn: () => ask(api.GET('/api/plans/{id}/review', { params: { path: { id: plan } } })) })
+export const useLibrary = () =>
+  useQuery({ queryKey: ['library'], queryFn: () => ask(api.GET('/api/library')) })
+export const useReview = (plan: number) =>
+  useQuery({
+    queryKey: ['review', plan],
+    queryFn: () => ask(api.GET('/api/plans/{id}/review', { params: { path: { id: plan } } })),
+  })
 
 export function useWords() {
   return useQuery({
@@ -43,13 +63,37 @@ export function useWords() {
   })
 }
 
-export const useCalculators = () => useQuery({ queryKey: ['calculators'], staleTime: Infinity, queryFn: () => ask(api.GET('/api/calc')) as Promise<CalculatorWords[]> })
+export const useCalculators = () =>
+  useQuery({
+    queryKey: ['calculators'],
+    staleTime: Infinity,
+    queryFn: () => ask(api.GET('/api/calc')) as Promise<CalculatorWords[]>,
+  })
 
 export type Inputs = Record<string, string>
 export const useResults = (name: string, inputs: Inputs) =>
-  useQuery({ queryKey: ['calc', name, inputs], placeholderData: keepPreviousData, retry: false, queryFn: () => ask(api.POST('/api/calc/{name}', { params: { path: { name } }, body: inputs })) as Promise<Record<string, unknown>> })
+  useQuery({
+    queryKey: ['calc', name, inputs],
+    placeholderData: keepPreviousData,
+    retry: false,
+    queryFn: () =>
+      ask(api.POST('/api/calc/{name}', { params: { path: { name } }, body: inputs })) as Promise<
+        Record<string, unknown>
+      >,
+  })
 export const useDrawing = (name: string, inputs: Inputs, system: System) =>
-  useQuery({ queryKey: ['drawing', name, inputs, system], placeholderData: keepPreviousData, retry: false, queryFn: () => ask(api.POST('/api/calc/{name}/drawing', { params: { path: { name }, query: { system } }, body: inputs })) })
+  useQuery({
+    queryKey: ['drawing', name, inputs, system],
+    placeholderData: keepPreviousData,
+    retry: false,
+    queryFn: () =>
+      ask(
+        api.POST('/api/calc/{name}/drawing', {
+          params: { path: { name }, query: { system } },
+          body: inputs,
+        }),
+      ),
+  })
 
 const POLL_MS = 300
 
@@ -60,7 +104,8 @@ export function usePlan(plan: number) {
   const state = useSyncExternalStore(session.subscribe, session.snapshot)
   const query = useQuery({
     ...planQuery(plan, cache),
-    refetchInterval: (asked) => (asked.state.data && !asked.state.data.evaluation ? POLL_MS : false),
+    refetchInterval: (asked) =>
+      asked.state.data && !asked.state.data.evaluation ? POLL_MS : false,
     refetchOnWindowFocus: true,
   })
   const [known, setKnown] = useState<Evaluation | null>(null)
@@ -76,9 +121,13 @@ export function useTask(id: number | null, onEnd: (task: Task) => void) {
     queryKey: ['task', id],
     enabled: id !== null,
     queryFn: () => ask(api.GET('/api/tasks/{id}', { params: { path: { id: id ?? 0 } } })),
-    refetchInterval: (asked) => (asked.state.data && ['done', 'failed', 'cancelled'].includes(asked.state.data.state) ? false : POLL_MS),
+    refetchInterval: (asked) =>
+      asked.state.data && ['done', 'failed', 'cancelled'].includes(asked.state.data.state)
+        ? false
+        : POLL_MS,
   })
-  const ended = query.data && ['done', 'failed', 'cancelled'].includes(query.data.state) ? query.data : null
+  const ended =
+    query.data && ['done', 'failed', 'cancelled'].includes(query.data.state) ? query.data : null
   useEffect(() => {
     if (ended) onEnd(ended)
   }, [ended]) // eslint-disable-line react-hooks/exhaustive-deps

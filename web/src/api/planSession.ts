@@ -3,16 +3,36 @@
 import type { QueryClient } from '@tanstack/react-query'
 import { api, ask, type Edit, type PlanAnswer, Refused } from './client'
 
-export type Conflict = { sentence: string; mine: Edit[]; head: number; applies: boolean; why: string; meets: string[]; by: string[] }
-export type SessionState = { waiting: number; offline: boolean; conflict: Conflict | null; problem: string; kept: Edit[] | null }
-type Work = { run: (revision: number) => Promise<PlanAnswer>; edits: () => Edit[]; done: () => void; failed: (error: Error) => void }
+export type Conflict = {
+  sentence: string
+  mine: Edit[]
+  head: number
+  applies: boolean
+  why: string
+  meets: string[]
+  by: string[]
+}
+export type SessionState = {
+  waiting: number
+  offline: boolean
+  conflict: Conflict | null
+  problem: string
+  kept: Edit[] | null
+}
+type Work = {
+  run: (revision: number) => Promise<PlanAnswer>
+  edits: () => Edit[]
+  done: () => void
+  failed: (error: Error) => void
+}
 
 const RETRY_MS = 2000
 // the generated client widens the document's pairs and triples to arrays
 const answered = (sent: Parameters<typeof ask>[0]) => ask(sent) as Promise<PlanAnswer>
 
 // An answer asked for before an edit can arrive after the edit's own: what is newer stays.
-export const newerOf = (had: PlanAnswer | undefined, got: PlanAnswer): PlanAnswer => (had && had.revision > got.revision ? had : got)
+export const newerOf = (had: PlanAnswer | undefined, got: PlanAnswer): PlanAnswer =>
+  had && had.revision > got.revision ? had : got
 
 export class PlanSession {
   private queue: Work[] = []
@@ -43,10 +63,37 @@ export class PlanSession {
       const head = this.head()
       return head ? edits(head.plan) : []
     }
-    return this.add(made, (revision) => answered(api.POST('/api/plans/{id}/edits', { params: { path: { id: this.plan } }, body: { revision, edits: made() as never } })))
+    return this.add(made, (revision) =>
+      answered(
+        api.POST('/api/plans/{id}/edits', {
+          params: { path: { id: this.plan } },
+          body: { revision, edits: made() as never },
+        }),
+      ),
+    )
   }
-  undo = () => this.add(() => [], (revision) => answered(api.POST('/api/plans/{id}/undo', { params: { path: { id: this.plan } }, body: { revision } })))
-  redo = () => this.add(() => [], (revision) => answered(api.POST('/api/plans/{id}/redo', { params: { path: { id: this.plan } }, body: { revision } })))
+  undo = () =>
+    this.add(
+      () => [],
+      (revision) =>
+        answered(
+          api.POST('/api/plans/{id}/undo', {
+            params: { path: { id: this.plan } },
+            body: { revision },
+          }),
+        ),
+    )
+  redo = () =>
+    this.add(
+      () => [],
+      (revision) =>
+        answered(
+          api.POST('/api/plans/{id}/redo', {
+            params: { path: { id: this.plan } },
+            body: { revision },
+          }),
+        ),
+    )
   clear = () => this.set({ problem: '' })
 
   head = (): PlanAnswer | undefined => this.cache.getQueryData(['plan', this.plan])
@@ -77,7 +124,10 @@ export class PlanSession {
   }
 
   private refused(work: Work, error: Error) {
-    const problem = error instanceof Refused ? error.problem : { sentence: error.message, problems: [], status: 500 }
+    const problem =
+      error instanceof Refused
+        ? error.problem
+        : { sentence: error.message, problems: [], status: 500 }
     if (problem.status === 0) {
       this.set({ offline: true })
       setTimeout(() => {
@@ -88,7 +138,9 @@ export class PlanSession {
     }
     if (problem.status === 409 && 'head' in problem) {
       const { head, applies, why, meets, by } = problem as unknown as Conflict
-      this.set({ conflict: { sentence: problem.sentence, mine: work.edits(), head, applies, why, meets, by } })
+      this.set({
+        conflict: { sentence: problem.sentence, mine: work.edits(), head, applies, why, meets, by },
+      })
       return
     }
     this.drop(work)

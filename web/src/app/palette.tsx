@@ -1,4 +1,12 @@
-import { Combobox, ComboboxInput, ComboboxOption, ComboboxOptions, Dialog, DialogBackdrop, DialogPanel } from '@headlessui/react'
+import {
+  Combobox,
+  ComboboxInput,
+  ComboboxOption,
+  ComboboxOptions,
+  Dialog,
+  DialogBackdrop,
+  DialogPanel,
+} from '@headlessui/react'
 import { useState } from 'react'
 import { useHotkeys } from 'react-hotkeys-hook'
 import { useNavigate } from 'react-router'
@@ -19,7 +27,9 @@ export function Palette({ frame }: { frame: Frame }) {
   return (
     <Dialog open={open !== null} onClose={close} className="relative z-50">
       <DialogBackdrop className="fixed inset-0 bg-ink/30" />
-      <DialogPanel className="fixed left-1/2 top-24 w-[560px] -translate-x-1/2 border border-ink bg-paper">{open === 'keys' ? <Keys /> : open === 'find' ? <Find frame={frame} close={close} /> : null}</DialogPanel>
+      <DialogPanel className="fixed left-1/2 top-24 w-[560px] -translate-x-1/2 border border-ink bg-paper">
+        {open === 'keys' ? <Keys /> : open === 'find' ? <Find frame={frame} close={close} /> : null}
+      </DialogPanel>
     </Dialog>
   )
 }
@@ -28,7 +38,11 @@ function Find({ frame, close }: { frame: Frame; close: () => void }) {
   const [text, setText] = useState('')
   const commands = useCommands(frame, text)
   const wanted = text.toLowerCase().split(/\s+/).filter(Boolean)
-  const found = commands.filter((each) => wanted.every((word) => `${each.words} ${each.aside}`.toLowerCase().includes(word))).slice(0, 12)
+  const found = commands
+    .filter((each) =>
+      wanted.every((word) => `${each.words} ${each.aside}`.toLowerCase().includes(word)),
+    )
+    .slice(0, 12)
   return (
     <Combobox<Command>
       onChange={(command) => {
@@ -36,10 +50,20 @@ function Find({ frame, close }: { frame: Frame; close: () => void }) {
         command?.run()
       }}
     >
-      <ComboboxInput autoFocus aria-label="Find an action, job, operation or tool" placeholder="Find an action, job, operation, tool …" className="w-full border-b border-hair-strong px-4 py-3 text-head outline-none" onChange={(event) => setText(event.target.value)} />
+      <ComboboxInput
+        autoFocus
+        aria-label="Find an action, job, operation or tool"
+        placeholder="Find an action, job, operation, tool …"
+        className="w-full border-b border-hair-strong px-4 py-3 text-head outline-none"
+        onChange={(event) => setText(event.target.value)}
+      />
       <ComboboxOptions static className="max-h-96 overflow-auto py-1">
         {found.map((each) => (
-          <ComboboxOption key={each.id} value={each} className="flex cursor-pointer gap-4 px-4 py-1.5 data-focus:bg-mark data-focus:text-white">
+          <ComboboxOption
+            key={each.id}
+            value={each}
+            className="flex cursor-pointer gap-4 px-4 py-1.5 data-focus:bg-mark data-focus:text-white"
+          >
             <span>{each.words}</span>
             <span className="ml-auto opacity-70">{each.aside}</span>
           </ComboboxOption>
@@ -62,19 +86,76 @@ function useCommands({ job, answer, evaluation, session }: Frame, typed: string)
     { id: 'setups', words: 'Go to setups', aside: 'place', run: go(`${here}/setups`) },
     { id: 'part', words: 'Go to part and stock', aside: 'place', run: go(`${here}/part`) },
     { id: 'release', words: 'Go to release', aside: 'place', run: go(`${here}/release`) },
-    { id: 'undo', words: 'Undo', aside: answer.can_undo ? 'Ctrl Z' : 'nothing to undo', run: () => void session.undo().catch(() => {}) },
-    { id: 'redo', words: 'Do again', aside: answer.can_redo ? 'Ctrl Shift Z' : 'nothing undone', run: () => void session.redo().catch(() => {}) },
-    { id: 'units', words: system === 'metric' ? 'Show inches' : 'Show millimetres', aside: 'u', run: () => choose(system === 'metric' ? 'inch' : 'metric') },
-    { id: 'export', words: 'Export the plan as JSON', aside: 'file', run: () => window.location.assign(`/api/plans/${answer.id}/export.json`) },
-    { id: 'csv', words: 'Export the tool list as CSV', aside: 'file', run: () => window.location.assign(`/api/plans/${answer.id}/tools.csv`) },
+    {
+      id: 'undo',
+      words: 'Undo',
+      aside: answer.can_undo ? 'Ctrl Z' : 'nothing to undo',
+      run: () => void session.undo().catch(() => {}),
+    },
+    {
+      id: 'redo',
+      words: 'Do again',
+      aside: answer.can_redo ? 'Ctrl Shift Z' : 'nothing undone',
+      run: () => void session.redo().catch(() => {}),
+    },
+    {
+      id: 'units',
+      words: system === 'metric' ? 'Show inches' : 'Show millimetres',
+      aside: 'u',
+      run: () => choose(system === 'metric' ? 'inch' : 'metric'),
+    },
+    {
+      id: 'export',
+      words: 'Export the plan as JSON',
+      aside: 'file',
+      run: () => window.location.assign(`/api/plans/${answer.id}/export.json`),
+    },
+    {
+      id: 'csv',
+      words: 'Export the tool list as CSV',
+      aside: 'file',
+      run: () => window.location.assign(`/api/plans/${answer.id}/tools.csv`),
+    },
     ...(evaluation?.setups ?? []).flatMap((setup) =>
-      setup.operations.map((op) => ({ id: op.id, words: `${op.number} ${op.title} ${sizes(op.detail, op.sizes, system)}`, aside: `setup ${setup.number}`, run: go(`${here}/setups?op=${op.id}`) })),
+      setup.operations.map((op) => ({
+        id: op.id,
+        words: `${op.number} ${op.title} ${sizes(op.detail, op.sizes, system)}`,
+        aside: `setup ${setup.number}`,
+        run: go(`${here}/setups?op=${op.id}`),
+      })),
     ),
-    ...(jobs?.jobs ?? []).map((each) => ({ id: 'job' + each.id, words: `${each.number} ${each.title}`, aside: 'job', run: go(jobAt(each.number)) })),
-    ...(calculators ?? []).map((each) => ({ id: 'calc' + each.name, words: each.title, aside: 'bench', run: go(`/bench/${each.name}`) })),
-    { id: 'holes', words: 'Which way to make a hole', aside: 'bench', run: go('/bench/hole-methods') },
-    { id: 'slopes', words: 'A chamfer at an angle no stock tool has', aside: 'bench', run: go('/bench/slope-methods') },
-    ...(library?.items ?? []).filter((item) => item.kind !== 'settings').map((item) => ({ id: item.kind + item.key, words: String(item.data.name), aside: item.kind, run: go(`/library/${item.kind}/${item.key}`) })),
+    ...(jobs?.jobs ?? []).map((each) => ({
+      id: 'job' + each.id,
+      words: `${each.number} ${each.title}`,
+      aside: 'job',
+      run: go(jobAt(each.number)),
+    })),
+    ...(calculators ?? []).map((each) => ({
+      id: 'calc' + each.name,
+      words: each.title,
+      aside: 'bench',
+      run: go(`/bench/${each.name}`),
+    })),
+    {
+      id: 'holes',
+      words: 'Which way to make a hole',
+      aside: 'bench',
+      run: go('/bench/hole-methods'),
+    },
+    {
+      id: 'slopes',
+      words: 'A chamfer at an angle no stock tool has',
+      aside: 'bench',
+      run: go('/bench/slope-methods'),
+    },
+    ...(library?.items ?? [])
+      .filter((item) => item.kind !== 'settings')
+      .map((item) => ({
+        id: item.kind + item.key,
+        words: String(item.data.name),
+        aside: item.kind,
+        run: go(`/library/${item.kind}/${item.key}`),
+      })),
   ]
 }
 

@@ -8,19 +8,34 @@ import { SignIn } from './session'
 import { Shell } from './shell'
 
 const Part = lazy(() => import('../places/part/Part').then((m) => ({ default: m.Part })))
-const Release = lazy(() => import('../places/release/Release').then((m) => ({ default: m.Release })))
-const Library = lazy(() => import('../places/library/Library').then((m) => ({ default: m.Library })))
+const Release = lazy(() =>
+  import('../places/release/Release').then((m) => ({ default: m.Release })),
+)
+const Library = lazy(() =>
+  import('../places/library/Library').then((m) => ({ default: m.Library })),
+)
 const Bench = lazy(() => import('../places/bench/Bench').then((m) => ({ default: m.Bench })))
 const Record = lazy(() => import('../places/record/Record').then((m) => ({ default: m.Record })))
-const FirstRun = lazy(() => import('../places/shop/FirstRun').then((m) => ({ default: m.FirstRun })))
+const FirstRun = lazy(() =>
+  import('../places/shop/FirstRun').then((m) => ({ default: m.FirstRun })),
+)
 const Floor = lazy(() => import('../places/floor/Floor').then((m) => ({ default: m.Floor })))
 
-const later = (page: React.ReactNode) => <Suspense fallback={<Loading what="the page" />}>{page}</Suspense>
+const later = (page: React.ReactNode) => (
+  <Suspense fallback={<Loading what="the page" />}>{page}</Suspense>
+)
 
 export const router = createBrowserRouter([
   { path: '/', element: <Navigate to="/jobs" replace /> },
   { path: '/sign-in', element: <SignIn /> },
-  { path: '/jobs', element: <Shell><Jobs /></Shell> },
+  {
+    path: '/jobs',
+    element: (
+      <Shell>
+        <Jobs />
+      </Shell>
+    ),
+  },
   {
     path: '/jobs/:number',
     element: <JobFrame />,
@@ -39,5 +54,12 @@ export const router = createBrowserRouter([
   { path: '/record', element: <Shell>{later(<Record />)}</Shell> },
   { path: '/first-run', element: <Shell>{later(<FirstRun />)}</Shell> },
   { path: '/floor', element: later(<Floor />) },
-  { path: '*', element: <Shell><Empty title="There is no such page">Look for it among the jobs, or press Ctrl K.</Empty></Shell> },
+  {
+    path: '*',
+    element: (
+      <Shell>
+        <Empty title="There is no such page">Look for it among the jobs, or press Ctrl K.</Empty>
+      </Shell>
+    ),
+  },
 ])

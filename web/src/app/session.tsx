@@ -3,7 +3,12 @@ import { useState } from 'react'
 import { useLocation, useNavigate } from 'react-router'
 import { api, ask } from '../api/client'
 
-export const useSession = () => useQuery({ queryKey: ['session'], queryFn: () => ask(api.GET('/api/session')), staleTime: 60_000 })
+export const useSession = () =>
+  useQuery({
+    queryKey: ['session'],
+    queryFn: () => ask(api.GET('/api/session')),
+    staleTime: 60_000,
+  })
 export const useRights = (): Set<string> => new Set(useSession().data?.user?.rights ?? [])
 
 export function SignIn() {
@@ -18,13 +23,26 @@ export function SignIn() {
       cache.clear()
       cache.setQueryData(['session'], session)
       if (next?.startsWith('/s/')) window.location.assign(next)
-      else void navigate(session.user?.role === 'operator' ? '/floor' : session.user?.unset.length && session.user.rights.includes('library') ? '/first-run' : '/jobs', { replace: true })
+      else
+        void navigate(
+          session.user?.role === 'operator'
+            ? '/floor'
+            : session.user?.unset.length && session.user.rights.includes('library')
+              ? '/first-run'
+              : '/jobs',
+          { replace: true },
+        )
     },
   })
   return (
     <main className="grid h-full grid-cols-[1fr_420px] max-md:grid-cols-1">
       <div className="on-dark bg-mark text-scribe relative overflow-hidden max-md:hidden">
-        <svg viewBox="0 0 860 800" className="absolute inset-0 h-full w-full" aria-hidden preserveAspectRatio="xMidYMid slice">
+        <svg
+          viewBox="0 0 860 800"
+          className="absolute inset-0 h-full w-full"
+          aria-hidden
+          preserveAspectRatio="xMidYMid slice"
+        >
           <g fill="none" stroke="#dfe7ff" strokeWidth="1.2" opacity=".8">
             <path d="M0 560h860M180 0v800M180 560a300 300 0 0 1 300-300M480 0v800M0 260h860" />
             <path d="M300 560v-130a120 120 0 0 1 120-120h190v250z" strokeWidth="2" />
@@ -35,7 +53,9 @@ export function SignIn() {
             ))}
           </g>
         </svg>
-        <p className="absolute bottom-10 left-[27%] max-w-sm text-[22px] leading-tight text-white">Every setup planned, checked and on one sheet, before any metal is cut.</p>
+        <p className="absolute bottom-10 left-[27%] max-w-sm text-[22px] leading-tight text-white">
+          Every setup planned, checked and on one sheet, before any metal is cut.
+        </p>
       </div>
       <form
         className="flex flex-col justify-center gap-3 px-14"
@@ -47,18 +67,33 @@ export function SignIn() {
         <h1 className="mb-3 text-[26px] font-semibold">Fabrotax</h1>
         <label className="flex flex-col gap-1">
           <span className="text-ink-2">Name</span>
-          <input className="field min-h-9 text-head" autoFocus autoComplete="username" value={name} onChange={(event) => setName(event.target.value)} />
+          <input
+            className="field min-h-9 text-head"
+            autoFocus
+            autoComplete="username"
+            value={name}
+            onChange={(event) => setName(event.target.value)}
+          />
         </label>
         <label className="flex flex-col gap-1">
           <span className="text-ink-2">Password</span>
-          <input className="field min-h-9 text-head" type="password" autoComplete="current-password" value={password} onChange={(event) => setPassword(event.target.value)} />
+          <input
+            className="field min-h-9 text-head"
+            type="password"
+            autoComplete="current-password"
+            value={password}
+            onChange={(event) => setPassword(event.target.value)}
+          />
         </label>
         {enter.error && (
           <p role="alert" className="border-l-2 border-red pl-2 text-red-edge">
             {enter.error.message}
           </p>
         )}
-        <button className="press mt-2 min-h-10 text-head" disabled={enter.isPending || !name || !password}>
+        <button
+          className="press mt-2 min-h-10 text-head"
+          disabled={enter.isPending || !name || !password}
+        >
           Sign in
         </button>
       </form>

@@ -16,13 +16,19 @@ export function Shell({ middle, children }: { middle?: ReactNode; children: Reac
   if (session.isPending || words.isPending) return <Loading what="Fabrotax" />
   if (session.error) return <Failed error={session.error} again={() => void session.refetch()} />
   if (words.error) return <Failed error={words.error} again={() => void words.refetch()} />
-  if (!session.data?.user) return <Navigate to={`/sign-in?next=${encodeURIComponent(at.pathname)}`} replace />
+  if (!session.data?.user)
+    return <Navigate to={`/sign-in?next=${encodeURIComponent(at.pathname)}`} replace />
   return (
     <div className="grid h-full grid-rows-[36px_1fr] print:block print:h-auto">
       <header className="on-dark print:hidden relative flex items-center gap-5 bg-mark px-4 text-scribe">
         <NavLink to="/jobs" className="flex items-center gap-2 text-head font-semibold text-white">
           <svg viewBox="0 0 24 24" width="19" height="19" aria-hidden>
-            <path d="M4 19h16M7 21V5M7 12a7 7 0 0 1 7 7M3.5 5H18" fill="none" stroke="currentColor" strokeWidth="1.6" />
+            <path
+              d="M4 19h16M7 21V5M7 12a7 7 0 0 1 7 7M3.5 5H18"
+              fill="none"
+              stroke="currentColor"
+              strokeWidth="1.6"
+            />
           </svg>
           Fabrotax
         </NavLink>
@@ -34,17 +40,30 @@ export function Shell({ middle, children }: { middle?: ReactNode; children: Reac
             ['/floor', 'Floor'],
             ...(session.data.user.rights.includes('record') ? [['/record', 'Record']] : []),
           ].map(([to, name]) => (
-            <NavLink key={to} to={to ?? ''} className={({ isActive }) => `relative flex h-full items-center ${isActive ? 'font-semibold text-white after:absolute after:inset-x-0 after:bottom-1 after:h-px after:bg-scribe' : 'hover:text-white'}`}>
+            <NavLink
+              key={to}
+              to={to ?? ''}
+              className={({ isActive }) =>
+                `relative flex h-full items-center ${isActive ? 'font-semibold text-white after:absolute after:inset-x-0 after:bottom-1 after:h-px after:bg-scribe' : 'hover:text-white'}`
+              }
+            >
               {name}
             </NavLink>
           ))}
         </nav>
-        {middle && <div className="flex h-full min-w-0 items-center gap-3 border-l border-mark-lift pl-5">{middle}</div>}
+        {middle && (
+          <div className="flex h-full min-w-0 items-center gap-3 border-l border-mark-lift pl-5">
+            {middle}
+          </div>
+        )}
         <div className="ml-auto flex items-center gap-4">
           <UnitsSwitch usual={session.data.user.units} />
           <Who name={session.data.user.name} shop={session.data.user.shop} />
         </div>
-        <div aria-hidden className="pointer-events-none absolute inset-x-0 bottom-0 h-[3px] opacity-40 [background-image:repeating-linear-gradient(90deg,var(--color-scribe-dim)_0_1px,transparent_1px_16px)]" />
+        <div
+          aria-hidden
+          className="pointer-events-none absolute inset-x-0 bottom-0 h-[3px] opacity-40 [background-image:repeating-linear-gradient(90deg,var(--color-scribe-dim)_0_1px,transparent_1px_16px)]"
+        />
       </header>
       <main className="relative min-h-0 overflow-auto">{children}</main>
     </div>
@@ -57,7 +76,12 @@ function UnitsSwitch({ usual }: { usual: string }) {
   return (
     <div role="group" aria-label="Units" className="flex border border-mark-lift">
       {(['metric', 'inch'] as const).map((each) => (
-        <button key={each} aria-pressed={system === each} onClick={() => choose(each)} className={`n px-2 text-small leading-5 ${system === each ? 'bg-scribe text-mark' : 'text-scribe hover:text-white'}`}>
+        <button
+          key={each}
+          aria-pressed={system === each}
+          onClick={() => choose(each)}
+          className={`n px-2 text-small leading-5 ${system === each ? 'bg-scribe text-mark' : 'text-scribe hover:text-white'}`}
+        >
           {each === 'metric' ? 'mm' : 'in'}
         </button>
       ))}
@@ -80,11 +104,18 @@ function Who({ name, shop }: { name: string; shop: string }) {
   return (
     <Menu>
       <MenuButton className="flex items-baseline gap-2 hover:text-white">
-        <span className="capitalize">{name}</span> <span className="text-small text-scribe-dim">{shop}</span>
+        <span className="capitalize">{name}</span>{' '}
+        <span className="text-small text-scribe-dim">{shop}</span>
       </MenuButton>
-      <MenuItems anchor="bottom end" className="z-40 border border-ink-3 bg-paper py-1 text-ink outline-none">
+      <MenuItems
+        anchor="bottom end"
+        className="z-40 border border-ink-3 bg-paper py-1 text-ink outline-none"
+      >
         <MenuItem>
-          <button className="block w-full px-4 py-1.5 text-left data-focus:bg-mark data-focus:text-white" onClick={() => void leave()}>
+          <button
+            className="block w-full px-4 py-1.5 text-left data-focus:bg-mark data-focus:text-white"
+            onClick={() => void leave()}
+          >
             Sign out
           </button>
         </MenuItem>

@@ -12,14 +12,31 @@ import { Failed, Loading } from '../ui/States'
 import { Trouble } from './Trouble'
 import { Unreadable } from './Unreadable'
 
-export type Frame = { job: Job; answer: PlanAnswer; evaluation: Evaluation | null; working: boolean; session: PlanSession; state: SessionState }
+export type Frame = {
+  job: Job
+  answer: PlanAnswer
+  evaluation: Evaluation | null
+  working: boolean
+  session: PlanSession
+  state: SessionState
+}
 export const useFrame = () => useOutletContext<Frame>()
 
 export function JobFrame() {
   const { number = '' } = useParams()
   const job = useJob(number)
-  if (job.error) return <Shell><Failed error={job.error} again={() => void job.refetch()} /></Shell>
-  if (!job.data) return <Shell><Loading what={number} /></Shell>
+  if (job.error)
+    return (
+      <Shell>
+        <Failed error={job.error} again={() => void job.refetch()} />
+      </Shell>
+    )
+  if (!job.data)
+    return (
+      <Shell>
+        <Loading what={number} />
+      </Shell>
+    )
   return <Opened key={job.data.plan} job={job.data} />
 }
 
@@ -29,21 +46,58 @@ function Opened({ job }: { job: Job }) {
     <>
       <h1 className="flex min-w-0 items-center gap-3 text-body font-normal">
         <span className="n whitespace-nowrap font-semibold text-white">{job.number}</span>
-        {job.revision && <span className="whitespace-nowrap text-scribe">rev <b className="n text-white">{job.revision}</b></span>}
+        {job.revision && (
+          <span className="whitespace-nowrap text-scribe">
+            rev <b className="n text-white">{job.revision}</b>
+          </span>
+        )}
         <span className="truncate font-semibold text-white">{job.title}</span>
       </h1>
       {plan.data && (
-        <span className="flex items-baseline gap-2 whitespace-nowrap border-l border-mark-lift pl-3" aria-live="polite">
+        <span
+          className="flex items-baseline gap-2 whitespace-nowrap border-l border-mark-lift pl-3"
+          aria-live="polite"
+        >
           Draft <b className="n text-white">{plan.data.revision}</b>
-          <span className="text-small text-scribe-dim">{plan.state.waiting ? 'saving …' : `saved ${new Date(plan.data.at).toLocaleTimeString([], { hour: '2-digit', minute: '2-digit' })}`}</span>
+          <span className="text-small text-scribe-dim">
+            {plan.state.waiting
+              ? 'saving …'
+              : `saved ${new Date(plan.data.at).toLocaleTimeString([], { hour: '2-digit', minute: '2-digit' })}`}
+          </span>
         </span>
       )}
     </>
   )
-  if (plan.error instanceof Refused && plan.error.problem.unreadable) return <Shell middle={title}><Unreadable plan={job.plan} problem={plan.error.problem} again={() => void plan.refetch()} /></Shell>
-  if (plan.error) return <Shell middle={title}><Failed error={plan.error} again={() => void plan.refetch()} /></Shell>
-  if (!plan.data) return <Shell middle={title}><Loading what="the plan" /></Shell>
-  const frame: Frame = { job, answer: plan.data, evaluation: plan.evaluation, working: plan.working, session: plan.session, state: plan.state }
+  if (plan.error instanceof Refused && plan.error.problem.unreadable)
+    return (
+      <Shell middle={title}>
+        <Unreadable
+          plan={job.plan}
+          problem={plan.error.problem}
+          again={() => void plan.refetch()}
+        />
+      </Shell>
+    )
+  if (plan.error)
+    return (
+      <Shell middle={title}>
+        <Failed error={plan.error} again={() => void plan.refetch()} />
+      </Shell>
+    )
+  if (!plan.data)
+    return (
+      <Shell middle={title}>
+        <Loading what="the plan" />
+      </Shell>
+    )
+  const frame: Frame = {
+    job,
+    answer: plan.data,
+    evaluation: plan.evaluation,
+    working: plan.working,
+    session: plan.session,
+    state: plan.state,
+  }
   return (
     <Shell middle={title}>
       <div className="grid h-full grid-rows-[34px_auto_1fr]">
@@ -60,25 +114,50 @@ function Opened({ job }: { job: Job }) {
 
 function Steps({ frame: { job, answer, evaluation, working } }: { frame: Frame }) {
   const { data: library } = useLibrary()
-  const named = (kind: string, key: string) => (library?.items.find((item) => item.kind === kind && item.key === key)?.data.name as string | undefined) ?? key
+  const named = (kind: string, key: string) =>
+    (library?.items.find((item) => item.kind === kind && item.key === key)?.data.name as
+      string | undefined) ?? key
   const stops = evaluation?.findings.filter((f) => f.severity === 'stop' && !f.kept).length ?? 0
   const looks = evaluation?.findings.filter((f) => f.severity === 'look' && !f.kept).length ?? 0
   const machines = [...new Set(answer.plan.setups?.map((setup) => setup.machine))]
-  const place = ({ isActive }: { isActive: boolean }) => `flex h-full items-center gap-1.5 text-lead ${isActive ? 'border-b-2 border-mark font-semibold' : 'border-b-2 border-transparent text-ink-2 hover:text-ink'}`
+  const place = ({ isActive }: { isActive: boolean }) =>
+    `flex h-full items-center gap-1.5 text-lead ${isActive ? 'border-b-2 border-mark font-semibold' : 'border-b-2 border-transparent text-ink-2 hover:text-ink'}`
   return (
     <div className="flex items-center gap-3 border-b border-hair bg-paper px-4">
       <nav aria-label="Steps" className="flex h-full items-center gap-2.5">
-        <NavLink to="part" className={place}>Part</NavLink>
+        <NavLink to="part" className={place}>
+          Part
+        </NavLink>
         <span className="text-quiet">/</span>
         <NavLink to="setups" className={place}>
-          Setups {stops > 0 && <><Mark state="stop" size={10} label={`${stops} will not work`} /><span className="n text-small">{stops}</span></>}
-          {looks > 0 && <><Mark state="look" size={11} label={`${looks} to look at`} /><span className="n text-small">{looks}</span></>}
+          Setups{' '}
+          {stops > 0 && (
+            <>
+              <Mark state="stop" size={10} label={`${stops} will not work`} />
+              <span className="n text-small">{stops}</span>
+            </>
+          )}
+          {looks > 0 && (
+            <>
+              <Mark state="look" size={11} label={`${looks} to look at`} />
+              <span className="n text-small">{looks}</span>
+            </>
+          )}
         </NavLink>
         <span className="text-quiet">/</span>
         <NavLink to="release" className={place}>
-          Release {stops > 0 && <span className="text-small font-normal text-ink-3">waits for <span className="n">{stops}</span></span>}
+          Release{' '}
+          {stops > 0 && (
+            <span className="text-small font-normal text-ink-3">
+              waits for <span className="n">{stops}</span>
+            </span>
+          )}
         </NavLink>
-        {working && <span role="status" className="text-small text-ink-3">working out …</span>}
+        {working && (
+          <span role="status" className="text-small text-ink-3">
+            working out …
+          </span>
+        )}
       </nav>
       <div className="ml-auto flex min-w-0 items-center gap-2.5 overflow-hidden whitespace-nowrap text-small text-ink-2">
         {answer.plan.material && <span>{named('materials', answer.plan.material)}</span>}
@@ -88,21 +167,49 @@ function Steps({ frame: { job, answer, evaluation, working } }: { frame: Frame }
               blank <Three size={evaluation.stock_size} round={roundOf(answer.plan.stock)} />
             </span>
             <span className="border-l border-hair pl-2.5">
-              done <Three size={evaluation.part_size} round={roundWhenDone(answer.plan.stock, evaluation.stock_size, evaluation.part_size)} />
+              done{' '}
+              <Three
+                size={evaluation.part_size}
+                round={roundWhenDone(
+                  answer.plan.stock,
+                  evaluation.stock_size,
+                  evaluation.part_size,
+                )}
+              />
             </span>
           </>
         )}
-        <span className="border-l border-hair pl-2.5"><span className="n">{answer.plan.quantity ?? 1}</span> off</span>
-        {machines.length > 0 && <span className="border-l border-hair pl-2.5">{machines.map((key) => named('machines', key)).join(', ')}</span>}
-        {evaluation && evaluation.one_part_s > 0 && <span className="border-l border-hair pl-2.5">one part <span className="n text-ink">{clock(evaluation.one_part_s)}</span></span>}
-        {job.due && <span className="border-l border-hair pl-2.5">due <span className="n">{job.due}</span></span>}
+        <span className="border-l border-hair pl-2.5">
+          <span className="n">{answer.plan.quantity ?? 1}</span> off
+        </span>
+        {machines.length > 0 && (
+          <span className="border-l border-hair pl-2.5">
+            {machines.map((key) => named('machines', key)).join(', ')}
+          </span>
+        )}
+        {evaluation && evaluation.one_part_s > 0 && (
+          <span className="border-l border-hair pl-2.5">
+            one part <span className="n text-ink">{clock(evaluation.one_part_s)}</span>
+          </span>
+        )}
+        {job.due && (
+          <span className="border-l border-hair pl-2.5">
+            due <span className="n">{job.due}</span>
+          </span>
+        )}
       </div>
     </div>
   )
 }
 
 export function Three({ size, round = null }: { size: number[]; round?: number | null }) {
-  if (round !== null) return <>Ø<Figure value={size[(round + 1) % 3]} quantity="size" trim bare /> × <Figure value={size[round]} quantity="size" trim bare /></>
+  if (round !== null)
+    return (
+      <>
+        Ø<Figure value={size[(round + 1) % 3]} quantity="size" trim bare /> ×{' '}
+        <Figure value={size[round]} quantity="size" trim bare />
+      </>
+    )
   return (
     <>
       {size.map((each, k) => (

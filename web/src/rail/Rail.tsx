@@ -5,13 +5,27 @@ import { clock } from '../ui/format'
 import { roundOf, roundWhenDone } from '../ui/rounds'
 import { type Block, layOut, xOf } from './scale'
 
-type Props = { evaluation: Evaluation; plan: Plan; setup: string; operation: string | null; quantity: number; onPick: (setup: string, operation: string | null) => void }
+type Props = {
+  evaluation: Evaluation
+  plan: Plan
+  setup: string
+  operation: string | null
+  quantity: number
+  onPick: (setup: string, operation: string | null) => void
+}
 const BLOCK_TOP = 48
 const BLOCK_HEIGHT = 32
 const SIDE = 96
 
 // The whole route to a time scale: blocks that share a tool touch, a tool change is a gap with a tick.
-export const Rail = memo(function Rail({ evaluation, plan, setup, operation, quantity, onPick }: Props) {
+export const Rail = memo(function Rail({
+  evaluation,
+  plan,
+  setup,
+  operation,
+  quantity,
+  onPick,
+}: Props) {
   const box = useRef<HTMLDivElement>(null)
   const [width, setWidth] = useState(1000)
   useEffect(() => {
@@ -20,17 +34,31 @@ export const Rail = memo(function Rail({ evaluation, plan, setup, operation, qua
     watch.observe(box.current)
     return () => watch.disconnect()
   }, [])
-  const handling = evaluation.setups.length > 0 ? evaluation.handling_s / evaluation.setups.length : 0
+  const handling =
+    evaluation.setups.length > 0 ? evaluation.handling_s / evaluation.setups.length : 0
   const inner = Math.max(200, width - 2 * SIDE)
   const blocks = layOut(evaluation, inner, setup, handling)
-  const worst = (id: string) => evaluation.findings.find((f) => f.operation === id && f.severity !== 'note' && !f.kept)
+  const worst = (id: string) =>
+    evaluation.findings.find((f) => f.operation === id && f.severity !== 'note' && !f.kept)
   return (
     <div className="grid h-[128px] grid-cols-[1fr_158px] border-b border-hair-strong bg-surface">
       <div ref={box} className="relative min-w-0 overflow-hidden">
         <svg width={width} height={127} role="group" aria-label="The route to a time scale">
-          <Solid x={14} size={evaluation.stock_size} words="Blank" sawn round={roundOf(plan.stock)} />
+          <Solid
+            x={14}
+            size={evaluation.stock_size}
+            words="Blank"
+            sawn
+            round={roundOf(plan.stock)}
+          />
           <g transform={`translate(${SIDE} 0)`}>
-            <line x1={-16} x2={inner + 14} y1={BLOCK_TOP + BLOCK_HEIGHT / 2} y2={BLOCK_TOP + BLOCK_HEIGHT / 2} className="stroke-ink-3" />
+            <line
+              x1={-16}
+              x2={inner + 14}
+              y1={BLOCK_TOP + BLOCK_HEIGHT / 2}
+              y2={BLOCK_TOP + BLOCK_HEIGHT / 2}
+              className="stroke-ink-3"
+            />
             {evaluation.setups.map((each) => {
               const mine = blocks.filter((b) => b.setup === each.id && b.kind !== 'handling')
               const first = mine[0]
@@ -54,11 +82,25 @@ export const Rail = memo(function Rail({ evaluation, plan, setup, operation, qua
               )
             })}
             {blocks.map((b, place) => (
-              <Piece key={b.kind + b.id} block={b} before={blocks[place - 1]} evaluation={evaluation} chosen={b.id === operation} finding={worst(b.id)} handling={handling} onPick={onPick} />
+              <Piece
+                key={b.kind + b.id}
+                block={b}
+                before={blocks[place - 1]}
+                evaluation={evaluation}
+                chosen={b.id === operation}
+                finding={worst(b.id)}
+                handling={handling}
+                onPick={onPick}
+              />
             ))}
             <Axis blocks={blocks} width={inner} />
           </g>
-          <Solid x={width - SIDE + 20} size={evaluation.part_size} words="Finished" round={roundWhenDone(plan.stock, evaluation.stock_size, evaluation.part_size)} />
+          <Solid
+            x={width - SIDE + 20}
+            size={evaluation.part_size}
+            words="Finished"
+            round={roundWhenDone(plan.stock, evaluation.stock_size, evaluation.part_size)}
+          />
         </svg>
       </div>
       <div className="my-2 border-l border-hair-strong px-3 text-small text-ink-2">
@@ -77,21 +119,63 @@ export const Rail = memo(function Rail({ evaluation, plan, setup, operation, qua
 function Total({ words, seconds, big = false }: { words: string; seconds: number; big?: boolean }) {
   return (
     <p className={`flex items-baseline justify-between ${big ? 'text-body text-ink' : ''}`}>
-      {words} <span className={`n ${big ? 'text-[20px] font-semibold leading-6' : 'text-ink'}`}>{clock(seconds)}</span>
+      {words}{' '}
+      <span className={`n ${big ? 'text-[20px] font-semibold leading-6' : 'text-ink'}`}>
+        {clock(seconds)}
+      </span>
     </p>
   )
 }
 
-function Piece({ block: b, before, evaluation, chosen, finding, handling, onPick }: { block: Block; before: Block | undefined; evaluation: Evaluation; chosen: boolean; finding: Finding | undefined; handling: number; onPick: Props['onPick'] }) {
+function Piece({
+  block: b,
+  before,
+  evaluation,
+  chosen,
+  finding,
+  handling,
+  onPick,
+}: {
+  block: Block
+  before: Block | undefined
+  evaluation: Evaluation
+  chosen: boolean
+  finding: Finding | undefined
+  handling: number
+  onPick: Props['onPick']
+}) {
   const setup = evaluation.setups.find((each) => each.id === b.setup)
   if (!setup) return null
   if (b.kind !== 'operation') {
-    const words = b.kind === 'folded' ? `${setup.operations.length} operations` : `Turn over, ${clock(handling)}`
+    const words =
+      b.kind === 'folded'
+        ? `${setup.operations.length} operations`
+        : `Turn over, ${clock(handling)}`
     return (
       <g className="cursor-pointer" onClick={() => onPick(b.setup, null)}>
-        <title>{b.kind === 'folded' ? `Setup ${setup.number}: ${words}` : `${setup.handling}, ${clock(handling)}`}</title>
-        <rect x={b.x + 3} y={BLOCK_TOP + 3} width={b.width - 6} height={BLOCK_HEIGHT - 6} className={b.kind === 'folded' ? 'fill-mark-wash stroke-ink-2' : 'fill-paper stroke-quiet'} strokeDasharray={b.kind === 'folded' ? '' : '3 2'} />
-        <text x={b.x + b.width / 2} y={BLOCK_TOP + 20} textAnchor="middle" className="n fill-ink-2 text-[11.5px]">{b.kind === 'folded' ? words : `⟲ ${clock(handling)}`}</text>
+        <title>
+          {b.kind === 'folded'
+            ? `Setup ${setup.number}: ${words}`
+            : `${setup.handling}, ${clock(handling)}`}
+        </title>
+        <rect
+          x={b.x + 3}
+          y={BLOCK_TOP + 3}
+          width={b.width - 6}
+          height={BLOCK_HEIGHT - 6}
+          className={
+            b.kind === 'folded' ? 'fill-mark-wash stroke-ink-2' : 'fill-paper stroke-quiet'
+          }
+          strokeDasharray={b.kind === 'folded' ? '' : '3 2'}
+        />
+        <text
+          x={b.x + b.width / 2}
+          y={BLOCK_TOP + 20}
+          textAnchor="middle"
+          className="n fill-ink-2 text-[11.5px]"
+        >
+          {b.kind === 'folded' ? words : `⟲ ${clock(handling)}`}
+        </text>
       </g>
     )
   }
@@ -102,21 +186,66 @@ function Piece({ block: b, before, evaluation, chosen, finding, handling, onPick
   return (
     <>
       <g
-        role="button" tabIndex={-1} aria-label={`Operation ${op.number} ${op.title}, ${clock(op.time_s)}${finding ? `, ${finding.severity === 'stop' ? 'will not work' : 'look'}` : ''}`}
-        className="cursor-pointer" onClick={() => onPick(b.setup, b.id)}
+        role="button"
+        tabIndex={-1}
+        aria-label={`Operation ${op.number} ${op.title}, ${clock(op.time_s)}${finding ? `, ${finding.severity === 'stop' ? 'will not work' : 'look'}` : ''}`}
+        className="cursor-pointer"
+        onClick={() => onPick(b.setup, b.id)}
       >
         <title>{`${op.number} ${op.title}: ${clock(op.time_s)}`}</title>
-        {fresh && <path d={`M${b.x} ${BLOCK_TOP - 4}v${BLOCK_HEIGHT + 12}`} className="stroke-ink-3" />}
-        <rect x={b.x} y={BLOCK_TOP} width={b.width} height={BLOCK_HEIGHT} className={chosen ? 'fill-brass-wash stroke-brass' : 'fill-paper stroke-ink-2'} strokeWidth={chosen ? 2 : 1} />
-        {finding?.severity === 'stop' && <rect x={b.x + b.width / 2 - 5} y={BLOCK_TOP - 13} width={10} height={10} className="fill-red stroke-red-edge" />}
-        {finding?.severity === 'look' && <path d={`M${b.x + b.width / 2} ${BLOCK_TOP - 14}l6 10.5h-12z`} className="fill-amber stroke-amber-edge" />}
+        {fresh && (
+          <path d={`M${b.x} ${BLOCK_TOP - 4}v${BLOCK_HEIGHT + 12}`} className="stroke-ink-3" />
+        )}
+        <rect
+          x={b.x}
+          y={BLOCK_TOP}
+          width={b.width}
+          height={BLOCK_HEIGHT}
+          className={chosen ? 'fill-brass-wash stroke-brass' : 'fill-paper stroke-ink-2'}
+          strokeWidth={chosen ? 2 : 1}
+        />
+        {finding?.severity === 'stop' && (
+          <rect
+            x={b.x + b.width / 2 - 5}
+            y={BLOCK_TOP - 13}
+            width={10}
+            height={10}
+            className="fill-red stroke-red-edge"
+          />
+        )}
+        {finding?.severity === 'look' && (
+          <path
+            d={`M${b.x + b.width / 2} ${BLOCK_TOP - 14}l6 10.5h-12z`}
+            className="fill-amber stroke-amber-edge"
+          />
+        )}
         {chosen && <rect x={b.x} y={112} width={b.width} height={2.5} className="fill-brass" />}
       </g>
       <g aria-hidden className="pointer-events-none">
-        {fresh && op.tool_number !== null && b.width > 20 && <text x={b.x + 2} y={BLOCK_TOP + BLOCK_HEIGHT + 15} className="n fill-ink-2 text-[11.5px]">T{op.tool_number}</text>}
-        <text x={b.x + (room ? 7 : b.width / 2)} y={BLOCK_TOP + 20.5} textAnchor={room ? 'start' : 'middle'} className="n fill-ink text-[12.5px]">{op.number}</text>
+        {fresh && op.tool_number !== null && b.width > 20 && (
+          <text
+            x={b.x + 2}
+            y={BLOCK_TOP + BLOCK_HEIGHT + 15}
+            className="n fill-ink-2 text-[11.5px]"
+          >
+            T{op.tool_number}
+          </text>
+        )}
+        <text
+          x={b.x + (room ? 7 : b.width / 2)}
+          y={BLOCK_TOP + 20.5}
+          textAnchor={room ? 'start' : 'middle'}
+          className="n fill-ink text-[12.5px]"
+        >
+          {op.number}
+        </text>
         {room && (
-          <foreignObject x={b.x + 12 + 8 * String(op.number).length} y={BLOCK_TOP + 6} width={b.width - 16 - 8 * String(op.number).length} height={22}>
+          <foreignObject
+            x={b.x + 12 + 8 * String(op.number).length}
+            y={BLOCK_TOP + 6}
+            width={b.width - 16 - 8 * String(op.number).length}
+            height={22}
+          >
             <div className="truncate text-small">{op.title}</div>
           </foreignObject>
         )}
@@ -143,32 +272,71 @@ function Axis({ blocks, width }: { blocks: Block[]; width: number }) {
         return (
           <g key={k}>
             <line x1={x} x2={x} y1={113} y2={long ? 107 : 110} className="stroke-quiet" />
-            {label && <text x={x + 3} y={125} className="n fill-ink-2 text-[11.5px]">{step < 60 ? `${t} s` : t / 60}</text>}
+            {label && (
+              <text x={x + 3} y={125} className="n fill-ink-2 text-[11.5px]">
+                {step < 60 ? `${t} s` : t / 60}
+              </text>
+            )}
           </g>
         )
       })}
-      {step >= 60 && <text x={-26} y={125} className="fill-ink-2 text-[11.5px]">min</text>}
+      {step >= 60 && (
+        <text x={-26} y={125} className="fill-ink-2 text-[11.5px]">
+          min
+        </text>
+      )}
     </g>
   )
 }
 
-function Solid({ x, size, words, sawn = false, round = null }: { x: number; size: number[]; words: string; sawn?: boolean; round?: number | null }) {
+function Solid({
+  x,
+  size,
+  words,
+  sawn = false,
+  round = null,
+}: {
+  x: number
+  size: number[]
+  words: string
+  sawn?: boolean
+  round?: number | null
+}) {
   const [a = 1, b = 1, c = 1] = size
   const scale = 34 / Math.max(a, b, c)
   const [dx, dy, h] = [a * scale, b * scale, c * scale]
-  const p = (u: number, v: number, w: number) => `${x + 26 + (u - v) * 0.78} ${88 + (u + v) * 0.36 - w - 8}`
+  const p = (u: number, v: number, w: number) =>
+    `${x + 26 + (u - v) * 0.78} ${88 + (u + v) * 0.36 - w - 8}`
   const [u, v] = [dx / 1.3, dy / 1.3]
   return (
     <g>
-      <text x={x} y={20} className="text-[13px] font-semibold">{words}</text>
+      <text x={x} y={20} className="text-[13px] font-semibold">
+        {words}
+      </text>
       <foreignObject x={x} y={24} width={SIDE - 12} height={32}>
-        <div className="text-tiny leading-[14px] text-ink-2"><Three size={size} round={round} /></div>
+        <div className="text-tiny leading-[14px] text-ink-2">
+          <Three size={size} round={round} />
+        </div>
       </foreignObject>
-      {round === 2 ? <Drum x={x + 26} wide={dx * 0.78} high={h} sawn={sawn} /> : (
+      {round === 2 ? (
+        <Drum x={x + 26} wide={dx * 0.78} high={h} sawn={sawn} />
+      ) : (
         <>
-          <path d={`M${p(0, 0, h)}L${p(u, 0, h)}L${p(u, v, h)}L${p(0, v, h)}Z`} className={sawn ? 'fill-[#dfe3ea] stroke-ink' : 'fill-[#eef2fd] stroke-ink'} strokeLinejoin="round" />
-          <path d={`M${p(0, v, h)}L${p(u, v, h)}L${p(u, v, 0)}L${p(0, v, 0)}Z`} className={sawn ? 'fill-[#c3c9d6] stroke-ink' : 'fill-[#ced7f2] stroke-ink'} strokeLinejoin="round" />
-          <path d={`M${p(u, 0, h)}L${p(u, v, h)}L${p(u, v, 0)}L${p(u, 0, 0)}Z`} className={sawn ? 'fill-[#aab2c3] stroke-ink' : 'fill-[#b2bee6] stroke-ink'} strokeLinejoin="round" />
+          <path
+            d={`M${p(0, 0, h)}L${p(u, 0, h)}L${p(u, v, h)}L${p(0, v, h)}Z`}
+            className={sawn ? 'fill-[#dfe3ea] stroke-ink' : 'fill-[#eef2fd] stroke-ink'}
+            strokeLinejoin="round"
+          />
+          <path
+            d={`M${p(0, v, h)}L${p(u, v, h)}L${p(u, v, 0)}L${p(0, v, 0)}Z`}
+            className={sawn ? 'fill-[#c3c9d6] stroke-ink' : 'fill-[#ced7f2] stroke-ink'}
+            strokeLinejoin="round"
+          />
+          <path
+            d={`M${p(u, 0, h)}L${p(u, v, h)}L${p(u, v, 0)}L${p(u, 0, 0)}Z`}
+            className={sawn ? 'fill-[#aab2c3] stroke-ink' : 'fill-[#b2bee6] stroke-ink'}
+            strokeLinejoin="round"
+          />
         </>
       )}
     </g>
@@ -180,8 +348,17 @@ function Drum({ x, wide, high, sawn }: { x: number; wide: number; high: number; 
   const [r, e, foot] = [wide / 2, wide / 5, 90]
   return (
     <>
-      <path d={`M${x - r} ${foot - high}V${foot}A${r} ${e} 0 0 0 ${x + r} ${foot}V${foot - high}Z`} className={sawn ? 'fill-[#c3c9d6] stroke-ink' : 'fill-[#ced7f2] stroke-ink'} />
-      <ellipse cx={x} cy={foot - high} rx={r} ry={e} className={sawn ? 'fill-[#dfe3ea] stroke-ink' : 'fill-[#eef2fd] stroke-ink'} />
+      <path
+        d={`M${x - r} ${foot - high}V${foot}A${r} ${e} 0 0 0 ${x + r} ${foot}V${foot - high}Z`}
+        className={sawn ? 'fill-[#c3c9d6] stroke-ink' : 'fill-[#ced7f2] stroke-ink'}
+      />
+      <ellipse
+        cx={x}
+        cy={foot - high}
+        rx={r}
+        ry={e}
+        className={sawn ? 'fill-[#dfe3ea] stroke-ink' : 'fill-[#eef2fd] stroke-ink'}
+      />
     </>
   )
 }

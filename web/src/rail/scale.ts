@@ -2,13 +2,28 @@
 // so the scale never lies. Long plans fold the setups that are not looked at.
 import type { Evaluation } from '../api/client'
 
-export type Block = { kind: 'operation' | 'handling' | 'folded'; id: string; setup: string; start: number; seconds: number; change: number; x: number; width: number; changeWidth: number }
+export type Block = {
+  kind: 'operation' | 'handling' | 'folded'
+  id: string
+  setup: string
+  start: number
+  seconds: number
+  change: number
+  x: number
+  width: number
+  changeWidth: number
+}
 const LEAST_BLOCK = 26
 const LEAST_CHANGE = 5
 const LEAST_HANDLING = 64
 export const FOLD_FROM = 24
 
-export function layOut(evaluation: Evaluation, width: number, open: string, handlingSeconds: number): Block[] {
+export function layOut(
+  evaluation: Evaluation,
+  width: number,
+  open: string,
+  handlingSeconds: number,
+): Block[] {
   const count = evaluation.setups.reduce((sum, setup) => sum + setup.operations.length, 0)
   const fold = count > FOLD_FROM
   const blocks: Block[] = []
@@ -32,13 +47,24 @@ export function layOut(evaluation: Evaluation, width: number, open: string, hand
   return blocks
 }
 
-function block(kind: Block['kind'], id: string, setup: string, start: number, seconds: number, change: number): Block {
+function block(
+  kind: Block['kind'],
+  id: string,
+  setup: string,
+  start: number,
+  seconds: number,
+  change: number,
+): Block {
   return { kind, id, setup, start, seconds, change, x: 0, width: 0, changeWidth: 0 }
 }
 
 function place(blocks: Block[], width: number) {
-  const least = (b: Block) => (b.kind === 'handling' ? LEAST_HANDLING : b.kind === 'folded' ? 2 * LEAST_BLOCK : LEAST_BLOCK)
-  const spans = blocks.flatMap((b) => [{ seconds: b.seconds, least: least(b) }, ...(b.change > 0 ? [{ seconds: b.change, least: LEAST_CHANGE }] : [])])
+  const least = (b: Block) =>
+    b.kind === 'handling' ? LEAST_HANDLING : b.kind === 'folded' ? 2 * LEAST_BLOCK : LEAST_BLOCK
+  const spans = blocks.flatMap((b) => [
+    { seconds: b.seconds, least: least(b) },
+    ...(b.change > 0 ? [{ seconds: b.change, least: LEAST_CHANGE }] : []),
+  ])
   const scale = fit(spans, width)
   let x = 0
   for (const b of blocks) {
@@ -65,8 +91,12 @@ function fit(spans: { seconds: number; least: number }[], width: number): number
 export function xOf(seconds: number, blocks: Block[]): number {
   for (const b of blocks) {
     const began = b.start
-    if (seconds <= began + b.change) return b.x - b.changeWidth + (b.change > 0 ? ((seconds - began) / b.change) * b.changeWidth : 0)
-    if (seconds <= began + b.change + b.seconds) return b.x + ((seconds - began - b.change) / Math.max(b.seconds, 1e-9)) * b.width
+    if (seconds <= began + b.change)
+      return (
+        b.x - b.changeWidth + (b.change > 0 ? ((seconds - began) / b.change) * b.changeWidth : 0)
+      )
+    if (seconds <= began + b.change + b.seconds)
+      return b.x + ((seconds - began - b.change) / Math.max(b.seconds, 1e-9)) * b.width
   }
   const last = blocks[blocks.length - 1]
   return last ? last.x + last.width : 0

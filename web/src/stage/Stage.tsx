@@ -1,5 +1,13 @@
 import { Canvas, useFrame, useLoader, useThree } from '@react-three/fiber'
-import { Component, type ReactNode, Suspense, useDeferredValue, useEffect, useMemo, useRef } from 'react'
+import {
+  Component,
+  type ReactNode,
+  Suspense,
+  useDeferredValue,
+  useEffect,
+  useMemo,
+  useRef,
+} from 'react'
 import { type BufferGeometry, type Mesh, OrthographicCamera, Quaternion, Vector3 } from 'three'
 import { GLTFLoader } from 'three/examples/jsm/loaders/GLTFLoader.js'
 import { CUT, EDGE, SAWN, TOOL, VISE, box, drum, edgesOf, prism, shaded } from './drawn'
@@ -23,15 +31,28 @@ export default function Stage(props: StageProps) {
   return (
     <div className="relative h-full w-full overflow-hidden bg-surface">
       <NoDrawing>
-        <Canvas orthographic frameloop="demand" flat dpr={[1, 2]} gl={{ antialias: true }} camera={{ near: -4000, far: 4000, position: [0, 0, 1] }}>
+        <Canvas
+          orthographic
+          frameloop="demand"
+          flat
+          dpr={[1, 2]}
+          gl={{ antialias: true }}
+          camera={{ near: -4000, far: 4000, position: [0, 0, 1] }}
+        >
           <group quaternion={props.laid ? LAID : UPRIGHT}>
             <Suspense fallback={null}>
               {props.mesh && <Latest url={props.mesh} plain={props.plain} laid={props.laid} />}
             </Suspense>
             {props.boxes.map((each, k) => (
-              <Drawn key={`${k}${each.low.join()}${each.high.join()}`} make={() => box(each.low, each.high, VISE)} of={JSON.stringify(each)} />
+              <Drawn
+                key={`${k}${each.low.join()}${each.high.join()}`}
+                make={() => box(each.low, each.high, VISE)}
+                of={JSON.stringify(each)}
+              />
             ))}
-            {props.prisms?.map((each, k) => <Bar key={k} of={each} laid={props.laid} />)}
+            {props.prisms?.map((each, k) => (
+              <Bar key={k} of={each} laid={props.laid} />
+            ))}
             {props.tool && <Tool tool={props.tool} laid={props.laid} />}
             {props.zero && <Zero />}
           </group>
@@ -77,7 +98,10 @@ function Solid({ url, plain = false, laid = false }: SolidProps) {
     if (!source) return { body: null, lines: null }
     const bare = source.clone()
     bare.deleteAttribute('_face')
-    return { body: shaded(source, (face) => (plain || face === 1 ? CUT : SAWN), laid), lines: edgesOf(bare) }
+    return {
+      body: shaded(source, (face) => (plain || face === 1 ? CUT : SAWN), laid),
+      lines: edgesOf(bare),
+    }
   }, [file, plain, laid])
   if (!body || !lines) return null
   return <Shape body={body} lines={lines} />
@@ -89,7 +113,13 @@ function Shape({ body, lines }: { body: BufferGeometry; lines: BufferGeometry })
   return (
     <>
       <mesh geometry={body}>
-        <meshBasicMaterial vertexColors polygonOffset polygonOffsetFactor={2} polygonOffsetUnits={6} side={2} />
+        <meshBasicMaterial
+          vertexColors
+          polygonOffset
+          polygonOffsetFactor={2}
+          polygonOffsetUnits={6}
+          side={2}
+        />
       </mesh>
       <lineSegments geometry={lines}>
         <lineBasicMaterial color={INK} />
@@ -107,22 +137,39 @@ function Drawn({ make, of }: { make: () => BufferGeometry; of: string }) {
 }
 
 function Bar({ of, laid }: { of: Prism; laid?: boolean }) {
-  return <Drawn make={() => prism(of.corners, of.low, of.high, of.axis, TONES[of.of], laid)} of={JSON.stringify(of)} />
+  return (
+    <Drawn
+      make={() => prism(of.corners, of.low, of.high, of.axis, TONES[of.of], laid)}
+      of={JSON.stringify(of)}
+    />
+  )
 }
 
 function Tool({ tool, laid }: { tool: NonNullable<StageProps['tool']>; laid?: boolean }) {
-  const lean = tool.axis ? new Quaternion().setFromUnitVectors(new Vector3(0, 0, 1), new Vector3(...(tool.axis as [number, number, number]))) : new Quaternion()
+  const lean = tool.axis
+    ? new Quaternion().setFromUnitVectors(
+        new Vector3(0, 0, 1),
+        new Vector3(...(tool.axis as [number, number, number])),
+      )
+    : new Quaternion()
   return (
     <group position={tool.at as [number, number, number]} quaternion={lean}>
       {tool.sections.map((each, k) => (
-        <Drawn key={`${k}${JSON.stringify(each)}`} make={() => drum(each.low, each.high, each.lower, each.upper, laid)} of={JSON.stringify(each)} />
+        <Drawn
+          key={`${k}${JSON.stringify(each)}`}
+          make={() => drum(each.low, each.high, each.lower, each.upper, laid)}
+          of={JSON.stringify(each)}
+        />
       ))}
     </group>
   )
 }
 
 function Zero() {
-  const axes = useMemo(() => new Float32Array([0, 0, 0, 26, 0, 0, 0, 0, 0, 0, 26, 0, 0, 0, 0, 0, 0, 26]), [])
+  const axes = useMemo(
+    () => new Float32Array([0, 0, 0, 26, 0, 0, 0, 0, 0, 0, 26, 0, 0, 0, 0, 0, 0, 26]),
+    [],
+  )
   return (
     <lineSegments renderOrder={5}>
       <bufferGeometry>
@@ -134,27 +181,51 @@ function Zero() {
 }
 
 // Looks at the middle of what there is; dragging turns it, the wheel comes nearer, a view name brings it back.
-function Eye({ view, low, high, turned }: { view: ViewName; low: number[]; high: number[]; turned: number }) {
+function Eye({
+  view,
+  low,
+  high,
+  turned,
+}: {
+  view: ViewName
+  low: number[]
+  high: number[]
+  turned: number
+}) {
   const { camera, size, gl, invalidate } = useThree()
   const aim = useRef({ from: DIRECTIONS.iso.from.clone(), up: DIRECTIONS.iso.up.clone(), near: 1 })
   const lowKey = low.join()
   const highKey = high.join()
   const look = () => {
     const eye = camera as OrthographicCamera
-    const [a, b] = [new Vector3(...(low as [number, number, number])), new Vector3(...(high as [number, number, number]))]
+    const [a, b] = [
+      new Vector3(...(low as [number, number, number])),
+      new Vector3(...(high as [number, number, number])),
+    ]
     const middle = a.clone().add(b).multiplyScalar(0.5)
     eye.up.copy(aim.current.up)
     eye.position.copy(middle).addScaledVector(aim.current.from.clone().normalize(), 1500)
     eye.lookAt(middle)
     eye.updateMatrixWorld()
     const flat = corners(a, b).map((p) => p.applyMatrix4(eye.matrixWorldInverse))
-    const span = (pick: (v: Vector3) => number) => Math.max(...flat.map(pick)) - Math.min(...flat.map(pick)) || 1
-    eye.zoom = Math.min(size.width / (span((v) => v.x) * 1.16), size.height / (span((v) => v.y) * 1.16)) * aim.current.near
+    const span = (pick: (v: Vector3) => number) =>
+      Math.max(...flat.map(pick)) - Math.min(...flat.map(pick)) || 1
+    eye.zoom =
+      Math.min(size.width / (span((v) => v.x) * 1.16), size.height / (span((v) => v.y) * 1.16)) *
+      aim.current.near
     eye.updateProjectionMatrix()
     invalidate()
   }
   useEffect(() => {
-    aim.current = { from: DIRECTIONS[view].from.clone().applyAxisAngle(new Vector3(0, 0, 1), (turned * Math.PI) / 2), up: DIRECTIONS[view].up.clone().applyAxisAngle(new Vector3(0, 0, 1), view === 'above' ? (turned * Math.PI) / 2 : 0), near: 1 }
+    aim.current = {
+      from: DIRECTIONS[view].from
+        .clone()
+        .applyAxisAngle(new Vector3(0, 0, 1), (turned * Math.PI) / 2),
+      up: DIRECTIONS[view].up
+        .clone()
+        .applyAxisAngle(new Vector3(0, 0, 1), view === 'above' ? (turned * Math.PI) / 2 : 0),
+      near: 1,
+    }
   }, [view, turned])
   useEffect(look, [view, turned, lowKey, highKey, size.width, size.height]) // eslint-disable-line react-hooks/exhaustive-deps
   useEffect(() => {
@@ -181,7 +252,10 @@ function Eye({ view, low, high, turned }: { view: ViewName; low: number[]; high:
     const up = () => (last = null)
     const wheel = (event: WheelEvent) => {
       event.preventDefault()
-      aim.current.near = Math.min(8, Math.max(0.4, aim.current.near * Math.exp(-event.deltaY * 0.0012)))
+      aim.current.near = Math.min(
+        8,
+        Math.max(0.4, aim.current.near * Math.exp(-event.deltaY * 0.0012)),
+      )
       look()
     }
     canvas.addEventListener('pointerdown', down)
@@ -199,11 +273,19 @@ function Eye({ view, low, high, turned }: { view: ViewName; low: number[]; high:
 }
 
 function corners(a: Vector3, b: Vector3): Vector3[] {
-  return [a.x, b.x].flatMap((x) => [a.y, b.y].flatMap((y) => [a.z, b.z].map((z) => new Vector3(x, y, z))))
+  return [a.x, b.x].flatMap((x) =>
+    [a.y, b.y].flatMap((y) => [a.z, b.z].map((z) => new Vector3(x, y, z))),
+  )
 }
 
 // Words that follow points of the drawing, as HTML over it.
-function Labels({ labels, overlay }: { labels: Label[]; overlay: React.RefObject<HTMLDivElement | null> }) {
+function Labels({
+  labels,
+  overlay,
+}: {
+  labels: Label[]
+  overlay: React.RefObject<HTMLDivElement | null>
+}) {
   const { camera, size, invalidate } = useThree()
   const held = useRef<HTMLElement[]>([])
   useEffect(() => {
@@ -224,7 +306,8 @@ function Labels({ labels, overlay }: { labels: Label[]; overlay: React.RefObject
     labels.forEach((label, k) => {
       const at = new Vector3(...(label.at as [number, number, number])).project(camera)
       const tag = held.current[k]
-      if (tag) tag.style.transform = `translate(${((at.x + 1) / 2) * size.width + (label.dx ?? 0)}px, ${((1 - at.y) / 2) * size.height + (label.dy ?? 0)}px)`
+      if (tag)
+        tag.style.transform = `translate(${((at.x + 1) / 2) * size.width + (label.dx ?? 0)}px, ${((1 - at.y) / 2) * size.height + (label.dy ?? 0)}px)`
     })
   })
   return null
@@ -236,7 +319,10 @@ function zeroMark(): SVGElement {
   svg.setAttribute('viewBox', '0 0 14 14')
   svg.setAttribute('width', '17')
   svg.setAttribute('height', '17')
-  for (const [name, values] of [['circle', { cx: '7', cy: '7', r: '6', fill: '#ffffff', stroke: BRASS, 'stroke-width': '1.4' }], ['path', { d: 'M7 7V1a6 6 0 0 1 6 6ZM7 7v6a6 6 0 0 1-6-6Z', fill: BRASS }]] as const) {
+  for (const [name, values] of [
+    ['circle', { cx: '7', cy: '7', r: '6', fill: '#ffffff', stroke: BRASS, 'stroke-width': '1.4' }],
+    ['path', { d: 'M7 7V1a6 6 0 0 1 6 6ZM7 7v6a6 6 0 0 1-6-6Z', fill: BRASS }],
+  ] as const) {
     const shape = document.createElementNS('http://www.w3.org/2000/svg', name)
     for (const [key, value] of Object.entries(values)) shape.setAttribute(key, value)
     svg.append(shape)
@@ -251,6 +337,11 @@ class NoDrawing extends Component<{ children: ReactNode }, { broken: boolean }> 
   }
   render() {
     if (!this.state.broken) return this.props.children
-    return <p className="p-6 text-ink-2">The drawing can’t be shown here: this browser gives no 3D surface, or the solid could not be loaded. Figures and findings beside it are complete.</p>
+    return (
+      <p className="p-6 text-ink-2">
+        The drawing can’t be shown here: this browser gives no 3D surface, or the solid could not be
+        loaded. Figures and findings beside it are complete.
+      </p>
+    )
   }
 }

@@ -1,5 +1,16 @@
 // Shapes as they would be drawn: a flat tone for each direction a face looks, and the solid's own edges as lines.
-import { BoxGeometry, BufferAttribute, BufferGeometry, Color, CylinderGeometry, EdgesGeometry, ExtrudeGeometry, Shape, Vector2, Vector3 } from 'three'
+import {
+  BoxGeometry,
+  BufferAttribute,
+  BufferGeometry,
+  Color,
+  CylinderGeometry,
+  EdgesGeometry,
+  ExtrudeGeometry,
+  Shape,
+  Vector2,
+  Vector3,
+} from 'three'
 
 export type Tones = { top: string; front: string; side: string }
 export const SAWN: Tones = { top: '#dfe3ea', front: '#c3c9d6', side: '#aab2c3' }
@@ -11,26 +22,43 @@ export const EDGE: Tones = { top: '#f0d3b4', front: '#e0a36b', side: '#c98b52' }
 const tone = new Map<Tones, Color[]>()
 function colours(tones: Tones): Color[] {
   let found = tone.get(tones)
-  if (!found) tone.set(tones, (found = [tones.side, tones.front, tones.top].map((each) => new Color(each))))
+  if (!found)
+    tone.set(tones, (found = [tones.side, tones.front, tones.top].map((each) => new Color(each))))
   return found
 }
 
 // Every triangle gets its own colour; ``tonesOf`` picks the set by the face it lies on.
 // ``laid`` is for what the stage shows with its X upwards.
-export function shaded(geometry: BufferGeometry, tonesOf: (face: number) => Tones, laid = false): BufferGeometry {
+export function shaded(
+  geometry: BufferGeometry,
+  tonesOf: (face: number) => Tones,
+  laid = false,
+): BufferGeometry {
   const flat = geometry.index ? geometry.toNonIndexed() : geometry
   const at = flat.getAttribute('position')
   const faces = flat.getAttribute('_face') as BufferAttribute | undefined
   const paint = new Float32Array(at.count * 3)
-  const [a, b, c, normal, mixed] = [new Vector3(), new Vector3(), new Vector3(), new Vector3(), new Color()]
+  const [a, b, c, normal, mixed] = [
+    new Vector3(),
+    new Vector3(),
+    new Vector3(),
+    new Vector3(),
+    new Color(),
+  ]
   for (let k = 0; k < at.count; k += 3) {
     a.fromBufferAttribute(at, k)
     b.fromBufferAttribute(at, k + 1)
     c.fromBufferAttribute(at, k + 2)
     normal.subVectors(b, a).cross(c.sub(a)).normalize()
     const [side, front, top] = colours(tonesOf(faces ? faces.getX(k) : 1))
-    const [x, y, z] = laid ? [normal.z ** 2, normal.y ** 2, normal.x ** 2] : [normal.x ** 2, normal.y ** 2, normal.z ** 2]
-    mixed.setRGB(side!.r * x + front!.r * y + top!.r * z, side!.g * x + front!.g * y + top!.g * z, side!.b * x + front!.b * y + top!.b * z)
+    const [x, y, z] = laid
+      ? [normal.z ** 2, normal.y ** 2, normal.x ** 2]
+      : [normal.x ** 2, normal.y ** 2, normal.z ** 2]
+    mixed.setRGB(
+      side!.r * x + front!.r * y + top!.r * z,
+      side!.g * x + front!.g * y + top!.g * z,
+      side!.b * x + front!.b * y + top!.b * z,
+    )
     for (let corner = 0; corner < 3; corner++) mixed.toArray(paint, 3 * (k + corner))
   }
   flat.setAttribute('color', new BufferAttribute(paint, 3))
@@ -45,15 +73,31 @@ export function box(low: number[], high: number[], tones: Tones): BufferGeometry
   return shaded(geometry, () => tones)
 }
 
-export function prism(corners: number[][], low: number, high: number, axis: 'y' | 'z', tones: Tones, laid = false): BufferGeometry {
-  const geometry = new ExtrudeGeometry(new Shape(corners.map(([a = 0, b = 0]) => new Vector2(a, b))), { depth: high - low, bevelEnabled: false })
+export function prism(
+  corners: number[][],
+  low: number,
+  high: number,
+  axis: 'y' | 'z',
+  tones: Tones,
+  laid = false,
+): BufferGeometry {
+  const geometry = new ExtrudeGeometry(
+    new Shape(corners.map(([a = 0, b = 0]) => new Vector2(a, b))),
+    { depth: high - low, bevelEnabled: false },
+  )
   if (axis === 'y') geometry.rotateX(Math.PI / 2).translate(0, high, 0)
   else geometry.translate(0, 0, low)
   geometry.deleteAttribute('uv')
   return shaded(geometry, () => tones, laid)
 }
 
-export function drum(z0: number, z1: number, lower: number, upper: number, laid = false): BufferGeometry {
+export function drum(
+  z0: number,
+  z1: number,
+  lower: number,
+  upper: number,
+  laid = false,
+): BufferGeometry {
   const geometry = new CylinderGeometry(upper, Math.max(lower, 0.01), z1 - z0, 40)
   geometry.rotateX(Math.PI / 2)
   geometry.translate(0, 0, (z0 + z1) / 2)

@@ -1,14 +1,30 @@
 // Corners in X and Y drawn up along Z, or in X and Z drawn along Y.
-export type Prism = { corners: number[][]; low: number; high: number; axis: 'y' | 'z'; of: 'jaw' | 'tool' | 'edge' }
+export type Prism = {
+  corners: number[][]
+  low: number
+  high: number
+  axis: 'y' | 'z'
+  of: 'jaw' | 'tool' | 'edge'
+}
 export type ViewName = 'iso' | 'above' | 'front' | 'side'
-export type Label = { at: number[]; words: string; tone?: 'zero' | 'stop' | 'quiet' | 'mark'; dx?: number; dy?: number }
+export type Label = {
+  at: number[]
+  words: string
+  tone?: 'zero' | 'stop' | 'quiet' | 'mark'
+  dx?: number
+  dy?: number
+}
 export type StageProps = {
   mesh: string | null
   plain?: boolean // no sawn skin: a finished part
   boxes: { low: number[]; high: number[] }[]
   prisms?: Prism[]
   laid?: boolean // the setup's Z lies to the right, its X upwards: a lathe
-  tool?: { at: number[]; axis?: number[] | null; sections: { low: number; high: number; lower: number; upper: number }[] } | null
+  tool?: {
+    at: number[]
+    axis?: number[] | null
+    sections: { low: number; high: number; lower: number; upper: number }[]
+  } | null
   zero: boolean
   view: ViewName
   turned: number

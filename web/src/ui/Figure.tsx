@@ -2,7 +2,17 @@ import { useUnits } from '../app/units'
 import { fill, number, type Shown, show, size, sizes, unit } from './format'
 
 // A number with its unit in the chosen system, the unit a little quieter.
-export function Figure({ value, quantity, bare = false, trim = false }: { value: number | null | undefined; quantity: string; bare?: boolean; trim?: boolean }) {
+export function Figure({
+  value,
+  quantity,
+  bare = false,
+  trim = false,
+}: {
+  value: number | null | undefined
+  quantity: string
+  bare?: boolean
+  trim?: boolean
+}) {
   const { system } = useUnits()
   if (value === null || value === undefined) return <span className="n">–</span>
   const symbol = unit(quantity, system)
@@ -10,7 +20,9 @@ export function Figure({ value, quantity, bare = false, trim = false }: { value:
   return (
     <span className="n whitespace-nowrap">
       {trim ? size(value, system) : number(value, quantity, system)}
-      {!bare && symbol && <span className="text-ink-2 text-[0.92em]">{symbol === '°' ? symbol : ` ${symbol}`}</span>}
+      {!bare && symbol && (
+        <span className="text-ink-2 text-[0.92em]">{symbol === '°' ? symbol : ` ${symbol}`}</span>
+      )}
     </span>
   )
 }

@@ -16,17 +16,42 @@ export function Fixes({ finding, plan, revision, session }: Props) {
     queryKey: ['fixes', plan, settled, finding.key],
     staleTime: Infinity,
     enabled: settled === revision && !finding.kept,
-    queryFn: () => ask(api.GET('/api/plans/{id}/fixes', { params: { path: { id: plan }, query: { finding: finding.key } } })),
+    queryFn: () =>
+      ask(
+        api.GET('/api/plans/{id}/fixes', {
+          params: { path: { id: plan }, query: { finding: finding.key } },
+        }),
+      ),
   })
   if (finding.kept) return null
-  if (error) return <p role="alert" className="text-small text-ink-2">{error.message}</p>
-  if (!data) return <p role="status" className="text-small text-ink-3">trying what would mend it …</p>
-  if (data.fixes.length === 0) return <p className="text-small text-ink-2">{data.tried > 0 ? 'Nothing that is offered for it settles it without stopping something else; change the plan by hand.' : 'It has to be changed by hand.'}</p>
+  if (error)
+    return (
+      <p role="alert" className="text-small text-ink-2">
+        {error.message}
+      </p>
+    )
+  if (!data)
+    return (
+      <p role="status" className="text-small text-ink-3">
+        trying what would mend it …
+      </p>
+    )
+  if (data.fixes.length === 0)
+    return (
+      <p className="text-small text-ink-2">
+        {data.tried > 0
+          ? 'Nothing that is offered for it settles it without stopping something else; change the plan by hand.'
+          : 'It has to be changed by hand.'}
+      </p>
+    )
   return (
     <ul className="flex flex-wrap items-start gap-x-3 gap-y-1.5" aria-label="What would mend it">
       {data.fixes.map((fix, place) => (
         <li key={place} className="flex max-w-72 flex-col">
-          <button className={place === 0 ? 'press text-left' : 'press-2 text-left'} onClick={() => void session.edit(fix.edits as never).catch(() => {})}>
+          <button
+            className={place === 0 ? 'press text-left' : 'press-2 text-left'}
+            onClick={() => void session.edit(fix.edits as never).catch(() => {})}
+          >
             <Sentence text={fix.label} values={{ ...finding.values, ...fix.values }} />
           </button>
           <span className="mt-0.5 text-small text-ink-2">
@@ -39,6 +64,9 @@ export function Fixes({ finding, plan, revision, session }: Props) {
   )
 }
 
-const changed = (seconds: number) => (Math.abs(seconds) < 0.5 ? 'time as now' : `${clock(Math.abs(seconds))} ${seconds < 0 ? 'less' : 'more'}`)
+const changed = (seconds: number) =>
+  Math.abs(seconds) < 0.5
+    ? 'time as now'
+    : `${clock(Math.abs(seconds))} ${seconds < 0 ? 'less' : 'more'}`
 
 const REST_MS = 250

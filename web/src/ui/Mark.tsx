@@ -1,9 +1,23 @@
 // Shape and word for every state; colour only where something is wrong.
 export type State = 'fine' | 'look' | 'stop' | 'unknown' | 'working' | 'note'
-export const WORD: Record<State, string> = { fine: 'fine', look: 'look at this', stop: 'will not work', unknown: 'not known', working: 'being worked out', note: 'note' }
+export const WORD: Record<State, string> = {
+  fine: 'fine',
+  look: 'look at this',
+  stop: 'will not work',
+  unknown: 'not known',
+  working: 'being worked out',
+  note: 'note',
+}
 
 export function Mark({ state, size = 13, label }: { state: State; size?: number; label?: string }) {
-  const common = { width: size, height: size, viewBox: '0 0 14 14', role: 'img', 'aria-label': label ?? WORD[state], className: 'inline-block shrink-0' } as const
+  const common = {
+    width: size,
+    height: size,
+    viewBox: '0 0 14 14',
+    role: 'img',
+    'aria-label': label ?? WORD[state],
+    className: 'inline-block shrink-0',
+  } as const
   if (state === 'stop')
     return (
       <svg {...common}>
@@ -13,7 +27,11 @@ export function Mark({ state, size = 13, label }: { state: State; size?: number;
   if (state === 'look')
     return (
       <svg {...common}>
-        <path d="M7 1 13.4 13H.6Z" className="fill-amber stroke-amber-edge" strokeLinejoin="round" />
+        <path
+          d="M7 1 13.4 13H.6Z"
+          className="fill-amber stroke-amber-edge"
+          strokeLinejoin="round"
+        />
       </svg>
     )
   if (state === 'unknown')
@@ -28,7 +46,12 @@ export function Mark({ state, size = 13, label }: { state: State; size?: number;
   if (state === 'working')
     return (
       <svg {...common}>
-        <path d="M3 7h.1M7 7h.1M11 7h.1" className="stroke-ink-3" strokeWidth="2.4" strokeLinecap="round" />
+        <path
+          d="M3 7h.1M7 7h.1M11 7h.1"
+          className="stroke-ink-3"
+          strokeWidth="2.4"
+          strokeLinecap="round"
+        />
       </svg>
     )
   if (state === 'note')
@@ -46,7 +69,13 @@ export function Mark({ state, size = 13, label }: { state: State; size?: number;
 
 export const QUESTIONS = ['hold', 'reach', 'travel', 'cut', 'size'] as const
 export type Question = (typeof QUESTIONS)[number]
-export const QUESTION_NAME: Record<Question, string> = { hold: 'Hold', reach: 'Reach', travel: 'Travel', cut: 'Cut', size: 'Size' }
+export const QUESTION_NAME: Record<Question, string> = {
+  hold: 'Hold',
+  reach: 'Reach',
+  travel: 'Travel',
+  cut: 'Cut',
+  size: 'Size',
+}
 
 const DRAWN: Record<Question, string> = {
   hold: 'M2 4v8M14 4v8M2 8h3M11 8h3M5 5.5h6v5H5z',
@@ -59,7 +88,13 @@ const DRAWN: Record<Question, string> = {
 export function QuestionIcon({ question }: { question: Question }) {
   return (
     <svg viewBox="0 0 16 16" width="15" height="15" aria-hidden className="inline-block shrink-0">
-      <path d={DRAWN[question]} className="fill-none stroke-ink" strokeWidth="1.25" strokeLinejoin="round" strokeLinecap="round" />
+      <path
+        d={DRAWN[question]}
+        className="fill-none stroke-ink"
+        strokeWidth="1.25"
+        strokeLinejoin="round"
+        strokeLinecap="round"
+      />
     </svg>
   )
 }

@@ -19,10 +19,31 @@ type Props = {
 }
 
 // Shown with other digits, entered as the same kind of value.
-const ENTERED_AS: Record<string, string> = { size: 'length', path: 'length', number: 'count', factor: 'count', percent: 'ratio', seconds: 'time', count: 'count' }
+const ENTERED_AS: Record<string, string> = {
+  size: 'length',
+  path: 'length',
+  number: 'count',
+  factor: 'count',
+  percent: 'ratio',
+  seconds: 'time',
+  count: 'count',
+}
 
 // Takes any way of writing a value, shows what it understood, keeps what was typed when it is refused.
-export function NumberField({ label, value, quantity, onCommit, empty, drill = false, wide = false, bad = false, labelled = true, bare = false, disabled = false, instead = [] }: Props) {
+export function NumberField({
+  label,
+  value,
+  quantity,
+  onCommit,
+  empty,
+  drill = false,
+  wide = false,
+  bad = false,
+  labelled = true,
+  bare = false,
+  disabled = false,
+  instead = [],
+}: Props) {
   const { system } = useUnits()
   const id = useId()
   const [text, setText] = useState<string | null>(null)
@@ -31,8 +52,19 @@ export function NumberField({ label, value, quantity, onCommit, empty, drill = f
   const symbol = unit(quantity, system)
   const shown = text ?? (value === null ? '' : plain(value, quantity, system))
   const typed = text !== null && text.trim() !== '' ? text : null
-  const first = typed === null ? null : parse(typed, ENTERED_AS[quantity] ?? quantity, label, bareUnit(quantity, system), drill)
-  const other = typed !== null && first && !first.ok ? instead.map((each) => ({ each, read: parse(typed, ENTERED_AS[each] ?? each, label, 'a unit', drill) })).find((found) => found.read.ok) : undefined
+  const first =
+    typed === null
+      ? null
+      : parse(typed, ENTERED_AS[quantity] ?? quantity, label, bareUnit(quantity, system), drill)
+  const other =
+    typed !== null && first && !first.ok
+      ? instead
+          .map((each) => ({
+            each,
+            read: parse(typed, ENTERED_AS[each] ?? each, label, 'a unit', drill),
+          }))
+          .find((found) => found.read.ok)
+      : undefined
   const read = other?.read ?? first
   const meant = other?.each ?? quantity
 
@@ -52,7 +84,10 @@ export function NumberField({ label, value, quantity, onCommit, empty, drill = f
     await send(read.value, meant)
   }
   async function send(next: number | null, as: string) {
-    if (as === quantity && (next === value || (next !== null && value !== null && Math.abs(next - value) < 1e-9))) {
+    if (
+      as === quantity &&
+      (next === value || (next !== null && value !== null && Math.abs(next - value) < 1e-9))
+    ) {
       setText(null)
       return setProblem('')
     }
@@ -65,7 +100,10 @@ export function NumberField({ label, value, quantity, onCommit, empty, drill = f
     }
   }
 
-  const understood = read?.ok && text !== null && /[^\d.\s-]/.test(text) ? show(read.value, meant === 'length' ? 'size' : meant, system) : ''
+  const understood =
+    read?.ok && text !== null && /[^\d.\s-]/.test(text)
+      ? show(read.value, meant === 'length' ? 'size' : meant, system)
+      : ''
   return (
     <span className="relative inline-flex items-center gap-1.5">
       {labelled && (
@@ -102,8 +140,16 @@ export function NumberField({ label, value, quantity, onCommit, empty, drill = f
       />
       {!bare && symbol && symbol !== '×' && <span className="text-small text-ink-2">{symbol}</span>}
       {(problem || understood) && (
-        <span id={id + 'h'} role={problem ? 'alert' : 'status'} className={`absolute left-0 top-full z-20 mt-0.5 w-max max-w-72 border px-1.5 py-0.5 text-small ${problem ? 'border-red bg-red-wash text-red-edge' : 'border-hair-strong bg-paper text-ink-2'}`}>
-          {problem || <>understood as <span className="n">{understood}</span></>}
+        <span
+          id={id + 'h'}
+          role={problem ? 'alert' : 'status'}
+          className={`absolute left-0 top-full z-20 mt-0.5 w-max max-w-72 border px-1.5 py-0.5 text-small ${problem ? 'border-red bg-red-wash text-red-edge' : 'border-hair-strong bg-paper text-ink-2'}`}
+        >
+          {problem || (
+            <>
+              understood as <span className="n">{understood}</span>
+            </>
+          )}
         </span>
       )}
     </span>

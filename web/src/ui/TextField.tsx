@@ -1,8 +1,24 @@
 import { useId, useState } from 'react'
 
-type Props = { label: string; value: string; onCommit: (value: string) => Promise<unknown> | void; placeholder?: string; wide?: string; labelled?: boolean; max?: number }
+type Props = {
+  label: string
+  value: string
+  onCommit: (value: string) => Promise<unknown> | void
+  placeholder?: string
+  wide?: string
+  labelled?: boolean
+  max?: number
+}
 
-export function TextField({ label, value, onCommit, placeholder, wide = 'w-64', labelled = true, max }: Props) {
+export function TextField({
+  label,
+  value,
+  onCommit,
+  placeholder,
+  wide = 'w-64',
+  labelled = true,
+  max,
+}: Props) {
   const id = useId()
   const [text, setText] = useState<string | null>(null)
   const [problem, setProblem] = useState('')
@@ -24,8 +40,15 @@ export function TextField({ label, value, onCommit, placeholder, wide = 'w-64', 
         </label>
       )}
       <input
-        id={id} aria-label={labelled ? undefined : label} aria-invalid={!!problem} className={`field ${wide}`} value={text ?? value} placeholder={placeholder} maxLength={max}
-        onChange={(event) => setText(event.target.value)} onBlur={() => void commit()}
+        id={id}
+        aria-label={labelled ? undefined : label}
+        aria-invalid={!!problem}
+        className={`field ${wide}`}
+        value={text ?? value}
+        placeholder={placeholder}
+        maxLength={max}
+        onChange={(event) => setText(event.target.value)}
+        onBlur={() => void commit()}
         onKeyDown={(event) => {
           if (event.key === 'Enter') void commit()
           if (event.key === 'Escape' && text !== null) {
@@ -35,7 +58,10 @@ export function TextField({ label, value, onCommit, placeholder, wide = 'w-64', 
         }}
       />
       {problem && (
-        <span role="alert" className="absolute left-0 top-full z-20 border border-red bg-red-wash px-1.5 text-small text-red-edge">
+        <span
+          role="alert"
+          className="absolute left-0 top-full z-20 border border-red bg-red-wash px-1.5 text-small text-red-edge"
+        >
           {problem}
         </span>
       )}

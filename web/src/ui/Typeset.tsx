@@ -7,9 +7,21 @@ export function Typeset({ line }: { line: string }) {
   return (
     <span className="n text-lead">
       {tokens.map((token, k) => {
-        if (token.startsWith('^')) return <sup key={k} className="text-[0.72em]">{token.slice(1).replace(/^\(|\)$/g, '')}</sup>
+        if (token.startsWith('^'))
+          return (
+            <sup key={k} className="text-[0.72em]">
+              {token.slice(1).replace(/^\(|\)$/g, '')}
+            </sup>
+          )
         const found = INDEXED.exec(token)
-        return found ? <span key={k}>{found[1]}<sub className="text-[0.72em]">{found[2]}</sub></span> : <span key={k}>{token}</span>
+        return found ? (
+          <span key={k}>
+            {found[1]}
+            <sub className="text-[0.72em]">{found[2]}</sub>
+          </span>
+        ) : (
+          <span key={k}>{token}</span>
+        )
       })}
     </span>
   )

@@ -31,7 +31,8 @@ function toPlain(value: number): string {
 
 export function clock(seconds: number): string {
   const whole = Number(fixed(seconds, 0))
-  if (whole >= 3600) return `${Math.floor(whole / 3600)} h ${String(Math.floor((whole % 3600) / 60)).padStart(2, '0')}`
+  if (whole >= 3600)
+    return `${Math.floor(whole / 3600)} h ${String(Math.floor((whole % 3600) / 60)).padStart(2, '0')}`
   return `${Math.floor(whole / 60)}:${String(whole % 60).padStart(2, '0')}`
 }
 
@@ -58,9 +59,14 @@ export function precise(value: number, quantity: string, system: System): string
   const row = table[quantity]?.[system]
   if (!row || quantity === 'time' || quantity === 'count') return show(value, quantity, system)
   const scaled = value / row.per
-  const digits = scaled === 0 ? row.digits : Math.max(row.digits, Math.min(9, 3 - Math.floor(Math.log10(Math.abs(scaled)))))
+  const digits =
+    scaled === 0
+      ? row.digits
+      : Math.max(row.digits, Math.min(9, 3 - Math.floor(Math.log10(Math.abs(scaled)))))
   const text = fixed(scaled, digits)
-  return row.unit === '×' ? `×${text}` : text + (row.unit === '' || row.unit === '°' ? '' : ' ') + row.unit
+  return row.unit === '×'
+    ? `×${text}`
+    : text + (row.unit === '' || row.unit === '°' ? '' : ' ') + row.unit
 }
 
 // A figure for an entry field: as many digits as it has, up to the core's thousandth.
@@ -74,7 +80,8 @@ export function trimmed(digits: string): string {
 }
 
 // A chosen size as it was chosen: 26, 1.2, 0.15; in inches to the thousandth.
-export const size = (value: number, system: System) => trimmed(number(value, system === 'metric' ? 'size' : 'length', system))
+export const size = (value: number, system: System) =>
+  trimmed(number(value, system === 'metric' ? 'size' : 'length', system))
 
 export function sizes(template: string, lengths: Record<string, number>, system: System): string {
   return template.replace(/\{(\w+)\}/g, (_, name: string) => size(lengths[name] ?? 0, system))
@@ -85,6 +92,8 @@ export function fill(sentence: string, values: Record<string, Shown>, system: Sy
   return sentence.replace(/\{(\w+)\}/g, (_, name: string) => {
     const shown = values[name]
     if (!shown) return name
-    return typeof shown.value === 'number' && shown.quantity ? show(shown.value, shown.quantity, system) : String(shown.value)
+    return typeof shown.value === 'number' && shown.quantity
+      ? show(shown.value, shown.quantity, system)
+      : String(shown.value)
   })
 }

@@ -7,22 +7,54 @@ import { sessionOf } from '../../api/planSession'
 import { labelOf } from './labels'
 
 // Puts what was worked out into the operation it was opened from.
-export function UseIt({ known, about, values }: { known: CalculatorWords; about: string; values: Record<string, unknown> }) {
+export function UseIt({
+  known,
+  about,
+  values,
+}: {
+  known: CalculatorWords
+  about: string
+  values: Record<string, unknown>
+}) {
   const [number = '', operation = ''] = about.split('.')
   const job = useJob(number)
   if (!job.data) return null
-  return <Put known={known} number={number} plan={job.data.plan} operation={operation} values={values} />
+  return (
+    <Put known={known} number={number} plan={job.data.plan} operation={operation} values={values} />
+  )
 }
 
-function Put({ known, number, plan, operation, values }: { known: CalculatorWords; number: string; plan: number; operation: string; values: Record<string, unknown> }) {
+function Put({
+  known,
+  number,
+  plan,
+  operation,
+  values,
+}: {
+  known: CalculatorWords
+  number: string
+  plan: number
+  operation: string
+  values: Record<string, unknown>
+}) {
   const cache = useQueryClient()
   const { data, evaluation } = usePlan(plan)
   const [said, setSaid] = useState('')
-  const planned = data?.plan.setups?.flatMap((setup) => setup.operations ?? []).find((op) => op.id === operation) as Record<string, unknown> | undefined
-  const op = evaluation?.setups.flatMap((setup) => setup.operations).find((each) => each.id === operation)
+  const planned = data?.plan.setups
+    ?.flatMap((setup) => setup.operations ?? [])
+    .find((op) => op.id === operation) as Record<string, unknown> | undefined
+  const op = evaluation?.setups
+    .flatMap((setup) => setup.operations)
+    .find((each) => each.id === operation)
   if (!planned || !op) return null
   const back = `/jobs/${number}/setups?op=${operation}`
-  const fields = Object.fromEntries(Object.entries(known.fills).filter(([name, field]) => field in planned && values[name] !== undefined && values[name] !== '').map(([name, field]) => [field, Number(values[name])]))
+  const fields = Object.fromEntries(
+    Object.entries(known.fills)
+      .filter(
+        ([name, field]) => field in planned && values[name] !== undefined && values[name] !== '',
+      )
+      .map(([name, field]) => [field, Number(values[name])]),
+  )
   const names = Object.keys(fields).map((field) => labelOf(field).toLowerCase())
   return (
     <p className="mt-4 flex items-center gap-4 border-y border-ink bg-paper py-2 print:hidden">
@@ -30,14 +62,21 @@ function Put({ known, number, plan, operation, values }: { known: CalculatorWord
         <button
           className="press"
           onClick={() =>
-            void sessionOf(plan, cache).edit([{ do: 'change', on: `operation:${operation}`, fields }]).then(() => setSaid('It is in the plan.')).catch((error: Error) => setSaid(error.message))
+            void sessionOf(plan, cache)
+              .edit([{ do: 'change', on: `operation:${operation}`, fields }])
+              .then(() => setSaid('It is in the plan.'))
+              .catch((error: Error) => setSaid(error.message))
           }
         >
           Use {names.join(' and ')} in operation {op.number}
         </button>
-      ) : <span className="text-ink-2">Operation {op.number} has no field for these results.</span>}
+      ) : (
+        <span className="text-ink-2">Operation {op.number} has no field for these results.</span>
+      )}
       <span role="status">{said}</span>
-      <Link className="link ml-auto" to={back}>Back to {number}, operation {op.number}</Link>
+      <Link className="link ml-auto" to={back}>
+        Back to {number}, operation {op.number}
+      </Link>
     </p>
   )
 }

@@ -8,22 +8,105 @@ import { Empty, Failed, Loading } from '../../ui/States'
 import { ItemPage } from './ItemPage'
 import { ToolTable } from './ToolTable'
 
-const KINDS: [string, string][] = [['machines', 'Machines'], ['assemblies', 'Tool assemblies'], ['tools', 'Tools'], ['holders', 'Holders'], ['vises', 'Vises'], ['chucks', 'Chucks'], ['materials', 'Materials'], ['settings', 'Shop settings']]
+const KINDS: [string, string][] = [
+  ['machines', 'Machines'],
+  ['assemblies', 'Tool assemblies'],
+  ['tools', 'Tools'],
+  ['holders', 'Holders'],
+  ['vises', 'Vises'],
+  ['chucks', 'Chucks'],
+  ['materials', 'Materials'],
+  ['settings', 'Shop settings'],
+]
 type Column = [head: string, show: (data: Record<string, unknown>, all: Item[]) => React.ReactNode]
-const fig = (name: string, quantity: string) => (data: Record<string, unknown>) => <Figure value={data[name] as number} quantity={quantity} />
+const fig = (name: string, quantity: string) => (data: Record<string, unknown>) => (
+  <Figure value={data[name] as number} quantity={quantity} />
+)
 const text = (name: string) => (data: Record<string, unknown>) => String(data[name] ?? '')
 const COLUMNS: Record<string, Column[]> = {
   machines: [
-    ['Kind', text('kind')], ['Travel X Y Z', (d) => ['x', 'y', 'z'].map((k) => String((d.travel as Record<string, number>)[k])).join(' × ')],
-    ['Spindle', (d) => { const ranges = d.ranges as { max_rpm: number; continuous: { power_kw: number }[] }[]; return <><Figure value={Math.max(...ranges.flatMap((r) => r.continuous.map((p) => p.power_kw)))} quantity="power" />, <Figure value={Math.max(...ranges.map((r) => r.max_rpm))} quantity="spindle_speed" /></> }],
-    ['Ranges', (d) => (d.ranges as unknown[]).length], ['Pockets', text('pockets')], ['Chip to chip', (d) => `${String(d.chip_to_chip_s)} s`],
+    ['Kind', text('kind')],
+    [
+      'Travel X Y Z',
+      (d) =>
+        ['x', 'y', 'z'].map((k) => String((d.travel as Record<string, number>)[k])).join(' × '),
+    ],
+    [
+      'Spindle',
+      (d) => {
+        const ranges = d.ranges as { max_rpm: number; continuous: { power_kw: number }[] }[]
+        return (
+          <>
+            <Figure
+              value={Math.max(...ranges.flatMap((r) => r.continuous.map((p) => p.power_kw)))}
+              quantity="power"
+            />
+            , <Figure value={Math.max(...ranges.map((r) => r.max_rpm))} quantity="spindle_speed" />
+          </>
+        )
+      },
+    ],
+    ['Ranges', (d) => (d.ranges as unknown[]).length],
+    ['Pockets', text('pockets')],
+    ['Chip to chip', (d) => `${String(d.chip_to_chip_s)} s`],
   ],
-  assemblies: [['Tool', text('tool')], ['Holder', text('holder')], ['Stick-out', fig('stick_out_mm', 'length')]],
-  tools: [['Kind', (d) => String(d.kind).replace('_', ' ')], ['Ø', fig('diameter_mm', 'length')], ['Flutes', text('flutes')], ['Cuts deep', fig('flute_length_mm', 'length')], ['Length', fig('overall_length_mm', 'length')], ['Made of', text('material')], ['On hand', (d) => (d.on_hand === null ? '–' : String(d.on_hand))]],
-  holders: [['Length', (d) => <Figure value={(d.sections as { length_mm: number }[]).reduce((sum, s) => sum + s.length_mm, 0)} quantity="length" />], ['Grips', fig('grip_depth_mm', 'length')], ['Run-out', fig('run_out_mm', 'size')]],
-  vises: [['Jaws', text('jaws')], ['Opens', fig('max_opening_mm', 'length')], ['Most torque', fig('max_torque_nm', 'torque')], ['N each N·m', text('force_per_torque')], ['Friction', text('friction')]],
-  chucks: [['Jaws', (d) => `${String(d.jaws)}, ${String(d.jaw_kind)}`], ['Grips Ø', (d) => <><Figure value={d.min_grip_mm as number} quantity="length" bare /> to <Figure value={d.max_grip_mm as number} quantity="length" /></>], ['Each jaw up to', fig('force_per_jaw_n', 'force')], ['Up to', fig('max_rpm', 'spindle_speed')], ['Friction', text('friction')]],
-  materials: [['ISO', text('iso_group')], ['kc1.1', fig('kc11_n_mm2', 'pressure')], ['mc', text('mc')], ['Density', (d) => `${String(d.density_kg_dm3)} kg/dm³`], ['Hardness', text('hardness')], ['Source', text('source')]],
+  assemblies: [
+    ['Tool', text('tool')],
+    ['Holder', text('holder')],
+    ['Stick-out', fig('stick_out_mm', 'length')],
+  ],
+  tools: [
+    ['Kind', (d) => String(d.kind).replace('_', ' ')],
+    ['Ø', fig('diameter_mm', 'length')],
+    ['Flutes', text('flutes')],
+    ['Cuts deep', fig('flute_length_mm', 'length')],
+    ['Length', fig('overall_length_mm', 'length')],
+    ['Made of', text('material')],
+    ['On hand', (d) => (d.on_hand === null ? '–' : String(d.on_hand))],
+  ],
+  holders: [
+    [
+      'Length',
+      (d) => (
+        <Figure
+          value={(d.sections as { length_mm: number }[]).reduce((sum, s) => sum + s.length_mm, 0)}
+          quantity="length"
+        />
+      ),
+    ],
+    ['Grips', fig('grip_depth_mm', 'length')],
+    ['Run-out', fig('run_out_mm', 'size')],
+  ],
+  vises: [
+    ['Jaws', text('jaws')],
+    ['Opens', fig('max_opening_mm', 'length')],
+    ['Most torque', fig('max_torque_nm', 'torque')],
+    ['N each N·m', text('force_per_torque')],
+    ['Friction', text('friction')],
+  ],
+  chucks: [
+    ['Jaws', (d) => `${String(d.jaws)}, ${String(d.jaw_kind)}`],
+    [
+      'Grips Ø',
+      (d) => (
+        <>
+          <Figure value={d.min_grip_mm as number} quantity="length" bare /> to{' '}
+          <Figure value={d.max_grip_mm as number} quantity="length" />
+        </>
+      ),
+    ],
+    ['Each jaw up to', fig('force_per_jaw_n', 'force')],
+    ['Up to', fig('max_rpm', 'spindle_speed')],
+    ['Friction', text('friction')],
+  ],
+  materials: [
+    ['ISO', text('iso_group')],
+    ['kc1.1', fig('kc11_n_mm2', 'pressure')],
+    ['mc', text('mc')],
+    ['Density', (d) => `${String(d.density_kg_dm3)} kg/dm³`],
+    ['Hardness', text('hardness')],
+    ['Source', text('source')],
+  ],
 }
 
 export function Library() {
@@ -36,28 +119,74 @@ export function Library() {
   const items = library.data.items.filter((item) => item.kind === kind)
   const opened = kind === 'settings' ? items[0] : items.find((item) => item.key === itemKey)
   const words = find.toLowerCase()
-  const shown = items.filter((item) => `${item.key} ${String(item.data.name)}`.toLowerCase().includes(words))
+  const shown = items.filter((item) =>
+    `${item.key} ${String(item.data.name)}`.toLowerCase().includes(words),
+  )
   return (
     <div className="flex min-h-full flex-col">
-      <nav aria-label="Library" className="flex h-[34px] shrink-0 items-center gap-5 border-b border-hair bg-paper px-6">
+      <nav
+        aria-label="Library"
+        className="flex h-[34px] shrink-0 items-center gap-5 border-b border-hair bg-paper px-6"
+      >
         {KINDS.map(([key, name]) => (
-          <NavLink key={key} to={`/library/${key}`} className={({ isActive }) => `flex h-full items-center text-lead ${isActive ? 'border-b-2 border-mark font-semibold' : 'border-b-2 border-transparent text-ink-2 hover:text-ink'}`}>{name}</NavLink>
+          <NavLink
+            key={key}
+            to={`/library/${key}`}
+            className={({ isActive }) =>
+              `flex h-full items-center text-lead ${isActive ? 'border-b-2 border-mark font-semibold' : 'border-b-2 border-transparent text-ink-2 hover:text-ink'}`
+            }
+          >
+            {name}
+          </NavLink>
         ))}
       </nav>
       {opened ? (
-        <ItemPage key={opened.kind + opened.key + opened.revision} item={opened} all={library.data.items} />
+        <ItemPage
+          key={opened.kind + opened.key + opened.revision}
+          item={opened}
+          all={library.data.items}
+        />
       ) : itemKey ? (
-        itemKey === 'new' ? <ItemPage item={fresh(kind, items)} all={library.data.items} /> : <Empty title="It is not in the library">There is nothing called {itemKey} among the {kind}.</Empty>
+        itemKey === 'new' ? (
+          <ItemPage item={fresh(kind, items)} all={library.data.items} />
+        ) : (
+          <Empty title="It is not in the library">
+            There is nothing called {itemKey} among the {kind}.
+          </Empty>
+        )
       ) : (
         <div className="px-6 py-4">
           <h1 className="sr-only">{KINDS.find(([key]) => key === kind)?.[1]}</h1>
           <div className="mb-3 flex flex-wrap items-center gap-4">
-            <input aria-label={`Find among the ${kind}`} className="field w-64" placeholder="Find" value={find} onChange={(event) => setFind(event.target.value)} />
-            <span className="text-ink-2"><span className="n">{shown.length}</span> of <span className="n">{items.length}</span></span>
+            <input
+              aria-label={`Find among the ${kind}`}
+              className="field w-64"
+              placeholder="Find"
+              value={find}
+              onChange={(event) => setFind(event.target.value)}
+            />
+            <span className="text-ink-2">
+              <span className="n">{shown.length}</span> of <span className="n">{items.length}</span>
+            </span>
             {may && kind === 'tools' && <ToolTable />}
-            {may && items.length > 0 && <NavLink to={`/library/${kind}/new`} className="press ml-auto inline-flex items-center">Add one like the first</NavLink>}
+            {may && items.length > 0 && (
+              <NavLink
+                to={`/library/${kind}/new`}
+                className="press ml-auto inline-flex items-center"
+              >
+                Add one like the first
+              </NavLink>
+            )}
           </div>
-          {shown.length === 0 ? <Empty title="Nothing here">{items.length === 0 ? 'The library has none of these yet.' : `Nothing matches “${find}”.`}</Empty> : <Table kind={kind} items={shown} all={library.data.items} />}
+          {shown.length === 0 ? (
+            <Empty title="Nothing here">
+              {items.length === 0
+                ? 'The library has none of these yet.'
+                : `Nothing matches “${find}”.`}
+            </Empty>
+          ) : (
+            <Table kind={kind} items={shown} all={library.data.items} />
+          )}
         </div>
       )}
     </div>
@@ -66,7 +195,15 @@ export function Library() {
 
 function fresh(kind: string, items: Item[]): Item {
   const like = items[0]
-  return { kind, key: '', data: { ...structuredClone(like?.data ?? {}), key: '', name: '' }, revision: 0, changed_at: '', used_by: [], problem: '' }
+  return {
+    kind,
+    key: '',
+    data: { ...structuredClone(like?.data ?? {}), key: '', name: '' },
+    revision: 0,
+    changed_at: '',
+    used_by: [],
+    problem: '',
+  }
 }
 
 function Table({ kind, items, all }: { kind: string; items: Item[]; all: Item[] }) {
@@ -74,12 +211,42 @@ function Table({ kind, items, all }: { kind: string; items: Item[]; all: Item[] 
   const columns = COLUMNS[kind] ?? []
   return (
     <table className="w-full border-t border-ink">
-      <thead className="text-small text-ink-2"><tr className="[&>th]:border-b [&>th]:border-hair-strong [&>th]:py-1.5 [&>th]:pr-4"><th>Name</th>{columns.map(([head]) => <th key={head}>{head}</th>)}<th>Used by</th></tr></thead>
+      <thead className="text-small text-ink-2">
+        <tr className="[&>th]:border-b [&>th]:border-hair-strong [&>th]:py-1.5 [&>th]:pr-4">
+          <th>Name</th>
+          {columns.map(([head]) => (
+            <th key={head}>{head}</th>
+          ))}
+          <th>Used by</th>
+        </tr>
+      </thead>
       <tbody>
         {items.map((item) => (
-          <tr key={item.key} className="cursor-pointer [&>td]:border-b [&>td]:border-hair [&>td]:py-1.5 [&>td]:pr-4 hover:bg-mark-wash" onClick={() => void navigate(`/library/${kind}/${item.key}`)}>
-            <td><NavLink to={`/library/${kind}/${item.key}`} className="font-semibold" onClick={(event) => event.stopPropagation()}>{String(item.data.name)}</NavLink></td>
-            {item.problem ? <td colSpan={columns.length} className="text-red-edge">{item.problem}</td> : columns.map(([head, show]) => <td key={head} className="max-w-72 truncate">{show(item.data, all)}</td>)}
+          <tr
+            key={item.key}
+            className="cursor-pointer [&>td]:border-b [&>td]:border-hair [&>td]:py-1.5 [&>td]:pr-4 hover:bg-mark-wash"
+            onClick={() => void navigate(`/library/${kind}/${item.key}`)}
+          >
+            <td>
+              <NavLink
+                to={`/library/${kind}/${item.key}`}
+                className="font-semibold"
+                onClick={(event) => event.stopPropagation()}
+              >
+                {String(item.data.name)}
+              </NavLink>
+            </td>
+            {item.problem ? (
+              <td colSpan={columns.length} className="text-red-edge">
+                {item.problem}
+              </td>
+            ) : (
+              columns.map(([head, show]) => (
+                <td key={head} className="max-w-72 truncate">
+                  {show(item.data, all)}
+                </td>
+              ))
+            )}
             <td className="n text-small">{item.used_by.join(', ')}</td>
           </tr>
         ))}

@@ -15,51 +15,142 @@ import { StockFields } from './StockFields'
 import { TypedFeatures } from './TypedFeatures'
 
 const Stage = lazy(() => import('../../stage/Stage'))
-export type Feature = { id: string; kind: 'hole' | 'pocket' | 'flat'; diameter_mm?: number; length_mm?: number; through?: boolean; depth_mm?: number; corner_radius_mm?: number; opens?: string | string[]; faces?: string; area_mm2?: number; point?: number[]; axis?: string; outermost?: boolean; height_mm?: number }
-const SIDE: Record<string, string> = { '+x': 'right', '-x': 'left', '+y': 'back', '-y': 'front', '+z': 'top', '-z': 'bottom' }
+export type Feature = {
+  id: string
+  kind: 'hole' | 'pocket' | 'flat'
+  diameter_mm?: number
+  length_mm?: number
+  through?: boolean
+  depth_mm?: number
+  corner_radius_mm?: number
+  opens?: string | string[]
+  faces?: string
+  area_mm2?: number
+  point?: number[]
+  axis?: string
+  outermost?: boolean
+  height_mm?: number
+}
+const SIDE: Record<string, string> = {
+  '+x': 'right',
+  '-x': 'left',
+  '+y': 'back',
+  '-y': 'front',
+  '+z': 'top',
+  '-z': 'bottom',
+}
 
 export function Part() {
   const { answer, evaluation, working, session } = useFrame()
   const { data: library } = useLibrary()
   useHotkeys('mod+z', () => void session.undo().catch(() => {}), { preventDefault: true })
-  useHotkeys(['mod+shift+z', 'mod+y'], () => void session.redo().catch(() => {}), { preventDefault: true })
+  useHotkeys(['mod+shift+z', 'mod+y'], () => void session.redo().catch(() => {}), {
+    preventDefault: true,
+  })
   const { plan } = answer
   const materials = (library?.items ?? []).filter((item) => item.kind === 'materials')
-  const change = (fields: Record<string, unknown>) => session.edit([{ do: 'change', on: 'plan', fields }])
+  const change = (fields: Record<string, unknown>) =>
+    session.edit([{ do: 'change', on: 'plan', fields }])
   return (
     <div className="grid h-full grid-cols-[480px_1fr]">
-      <section aria-label="The finished part" className="grid min-h-0 grid-rows-[1fr_auto] border-r border-hair-strong">
+      <section
+        aria-label="The finished part"
+        className="grid min-h-0 grid-rows-[1fr_auto] border-r border-hair-strong"
+      >
         <Picture />
         <dl className="grid grid-cols-4 border-t border-hair-strong [&>div]:px-4 [&>div]:py-1.5 [&_dt]:text-small [&_dt]:text-ink-2">
-          <div><dt>Size</dt><dd>{evaluation ? evaluation.part_size.map((each, k) => <span key={k}>{k > 0 && ' × '}<Figure value={each} quantity="size" trim bare /></span>) : '–'}</dd></div>
-          <div><dt>Volume</dt><dd><Figure value={evaluation?.part_volume_mm3} quantity="volume" /></dd></div>
-          <div><dt>Finished weight</dt><dd><Figure value={evaluation?.part_mass_kg} quantity="mass" /></dd></div>
-          <div><dt>Blank weight</dt><dd><Figure value={evaluation?.stock_mass_kg} quantity="mass" /></dd></div>
+          <div>
+            <dt>Size</dt>
+            <dd>
+              {evaluation
+                ? evaluation.part_size.map((each, k) => (
+                    <span key={k}>
+                      {k > 0 && ' × '}
+                      <Figure value={each} quantity="size" trim bare />
+                    </span>
+                  ))
+                : '–'}
+            </dd>
+          </div>
+          <div>
+            <dt>Volume</dt>
+            <dd>
+              <Figure value={evaluation?.part_volume_mm3} quantity="volume" />
+            </dd>
+          </div>
+          <div>
+            <dt>Finished weight</dt>
+            <dd>
+              <Figure value={evaluation?.part_mass_kg} quantity="mass" />
+            </dd>
+          </div>
+          <div>
+            <dt>Blank weight</dt>
+            <dd>
+              <Figure value={evaluation?.stock_mass_kg} quantity="mass" />
+            </dd>
+          </div>
         </dl>
       </section>
       <section className="relative min-h-0 overflow-y-auto bg-paper">
-        <Block title="Job"><JobFields /><PlanFiles /></Block>
-        <Block title="Solid"><Solid /></Block>
+        <Block title="Job">
+          <JobFields />
+          <PlanFiles />
+        </Block>
+        <Block title="Solid">
+          <Solid />
+        </Block>
         <Block title="Material and quantity">
           <div className="flex items-center gap-5">
-            <Choice label="Material" value={plan.material ?? ''} options={[{ value: '', label: 'not chosen' }, ...materials.map((item) => ({ value: item.key, label: String(item.data.name), aside: `ISO ${String(item.data.iso_group)}` }))]} onChange={(material) => void change({ material }).catch(() => {})} />
-            <NumberField label="Quantity" value={plan.quantity ?? 1} quantity="count" onCommit={(value) => change({ quantity: Math.round(value ?? 1) })} />
+            <Choice
+              label="Material"
+              value={plan.material ?? ''}
+              options={[
+                { value: '', label: 'not chosen' },
+                ...materials.map((item) => ({
+                  value: item.key,
+                  label: String(item.data.name),
+                  aside: `ISO ${String(item.data.iso_group)}`,
+                })),
+              ]}
+              onChange={(material) => void change({ material }).catch(() => {})}
+            />
+            <NumberField
+              label="Quantity"
+              value={plan.quantity ?? 1}
+              quantity="count"
+              onCommit={(value) => change({ quantity: Math.round(value ?? 1) })}
+            />
           </div>
         </Block>
-        <Block title="Blank"><StockFields /></Block>
+        <Block title="Blank">
+          <StockFields />
+        </Block>
         <Block title={plan.part?.geometry ? 'Features found' : 'Features'}>
           {!plan.part?.geometry && <TypedFeatures />}
           <Features features={answer.features as Feature[]} working={working} />
         </Block>
-        <Block title="What the drawing asks" wide><Requirements /></Block>
+        <Block title="What the drawing asks" wide>
+          <Requirements />
+        </Block>
       </section>
     </div>
   )
 }
 
-function Block({ title, children, wide = false }: { title: string; children: React.ReactNode; wide?: boolean }) {
+function Block({
+  title,
+  children,
+  wide = false,
+}: {
+  title: string
+  children: React.ReactNode
+  wide?: boolean
+}) {
   return (
-    <section className={`${wide ? '' : 'grid grid-cols-[130px_1fr] gap-x-4'} border-b border-hair px-5 py-3`}>
+    <section
+      className={`${wide ? '' : 'grid grid-cols-[130px_1fr] gap-x-4'} border-b border-hair px-5 py-3`}
+    >
       <h2 className={`font-semibold ${wide ? 'mb-1.5' : ''}`}>{title}</h2>
       <div className="min-w-0">{children}</div>
     </section>
@@ -77,10 +168,21 @@ function Picture() {
   const shape = part?.geometry || JSON.stringify([part?.size_mm, part?.typed])
   const low = evaluation?.part_low ?? [0, 0, 0]
   if (!evaluation) return <Loading what="the solid" />
-  if (!size || evaluation.problem) return <p className="p-6 text-ink-2">{evaluation.problem || 'No solid yet.'}</p>
+  if (!size || evaluation.problem)
+    return <p className="p-6 text-ink-2">{evaluation.problem || 'No solid yet.'}</p>
   return (
     <Suspense fallback={<Loading what="the drawing" />}>
-      <Stage mesh={`/api/plans/${answer.id}/part.glb?v=${encodeURIComponent(hash(shape))}`} plain boxes={[]} zero={false} view="iso" turned={turned} low={low} high={low.map((each, k) => each + size[k]!)} labels={NOTHING} />
+      <Stage
+        mesh={`/api/plans/${answer.id}/part.glb?v=${encodeURIComponent(hash(shape))}`}
+        plain
+        boxes={[]}
+        zero={false}
+        view="iso"
+        turned={turned}
+        low={low}
+        high={low.map((each, k) => each + size[k]!)}
+        labels={NOTHING}
+      />
     </Suspense>
   )
 }
@@ -92,24 +194,68 @@ function hash(text: string): string {
 }
 
 function Features({ features, working }: { features: Feature[]; working: boolean }) {
-  if (working && features.length === 0) return <p role="status" className="text-ink-2">Being looked for …</p>
+  if (working && features.length === 0)
+    return (
+      <p role="status" className="text-ink-2">
+        Being looked for …
+      </p>
+    )
   if (features.length === 0) return <p className="text-ink-2">None yet.</p>
-  const sides = (each: Feature) => (Array.isArray(each.opens) ? each.opens : each.opens ? [each.opens] : each.faces ? [each.faces] : []).map((side) => SIDE[side]).join(', ')
+  const sides = (each: Feature) =>
+    (Array.isArray(each.opens)
+      ? each.opens
+      : each.opens
+        ? [each.opens]
+        : each.faces
+          ? [each.faces]
+          : []
+    )
+      .map((side) => SIDE[side])
+      .join(', ')
   const shown = features.filter((each) => each.kind !== 'flat')
   const flats = features.filter((each) => each.kind === 'flat')
   return (
     <table className="w-full max-w-[620px]">
-      <thead className="text-small text-ink-2"><tr className="[&>th]:border-b [&>th]:border-hair-strong [&>th]:py-1"><th>What</th><th>Size</th><th>At X, Y, Z</th><th>Reached from</th></tr></thead>
+      <thead className="text-small text-ink-2">
+        <tr className="[&>th]:border-b [&>th]:border-hair-strong [&>th]:py-1">
+          <th>What</th>
+          <th>Size</th>
+          <th>At X, Y, Z</th>
+          <th>Reached from</th>
+        </tr>
+      </thead>
       <tbody className="[&_td]:border-b [&_td]:border-hair [&_td]:py-1">
         {shown.map((each) => (
           <tr key={each.id}>
-            <td>{each.kind === 'hole' ? (each.through ? 'Through hole' : 'Blind hole') : 'Pocket'}</td>
-            <td>{each.kind === 'hole' ? <>Ø <Figure value={each.diameter_mm} quantity="size" trim bare />, <Figure value={each.length_mm} quantity="size" trim bare /> long</> : <><Figure value={each.depth_mm} quantity="size" trim bare /> deep, corners <Figure value={each.corner_radius_mm} quantity="size" trim bare /></>}</td>
-            <td className="n text-small text-ink-2">{each.point?.map((value) => String(Number(value.toFixed(2)))).join(', ')}</td>
+            <td>
+              {each.kind === 'hole' ? (each.through ? 'Through hole' : 'Blind hole') : 'Pocket'}
+            </td>
+            <td>
+              {each.kind === 'hole' ? (
+                <>
+                  Ø <Figure value={each.diameter_mm} quantity="size" trim bare />,{' '}
+                  <Figure value={each.length_mm} quantity="size" trim bare /> long
+                </>
+              ) : (
+                <>
+                  <Figure value={each.depth_mm} quantity="size" trim bare /> deep, corners{' '}
+                  <Figure value={each.corner_radius_mm} quantity="size" trim bare />
+                </>
+              )}
+            </td>
+            <td className="n text-small text-ink-2">
+              {each.point?.map((value) => String(Number(value.toFixed(2)))).join(', ')}
+            </td>
             <td>{sides(each) || <span className="text-red-edge">no side of the part</span>}</td>
           </tr>
         ))}
-        <tr><td>{flats.length} flat faces</td><td colSpan={2} className="text-ink-2">of them {flats.filter((each) => each.outermost).length} outermost</td><td>{[...new Set(flats.map((each) => SIDE[each.faces ?? '']))].join(', ')}</td></tr>
+        <tr>
+          <td>{flats.length} flat faces</td>
+          <td colSpan={2} className="text-ink-2">
+            of them {flats.filter((each) => each.outermost).length} outermost
+          </td>
+          <td>{[...new Set(flats.map((each) => SIDE[each.faces ?? '']))].join(', ')}</td>
+        </tr>
       </tbody>
     </table>
   )

@@ -11,18 +11,41 @@ export function PlanFiles() {
     if (!file) return
     setProblem('')
     try {
-      session.take(await uploadFile<PlanAnswer>(`/api/plans/${answer.id}/import?revision=${answer.revision}`, file))
+      session.take(
+        await uploadFile<PlanAnswer>(
+          `/api/plans/${answer.id}/import?revision=${answer.revision}`,
+          file,
+        ),
+      )
     } catch (error) {
       setProblem((error as Error).message)
     }
   }
   return (
     <div className="mt-2 flex flex-wrap gap-4">
-      <a className="link" href={`/api/plans/${answer.id}/export.json`}>Export the plan</a>
-      <a className="link" href={`/api/plans/${answer.id}/tools.csv`}>Export the tool list</a>
-      <button className="link" onClick={() => picker.current?.click()}>Import a plan</button>
-      <input ref={picker} type="file" accept=".json" className="sr-only" aria-label="Plan file" tabIndex={-1} onChange={(event) => (void take(event.target.files?.[0]), (event.target.value = ''))} />
-      {problem && <p role="alert" className="w-full border-l-2 border-red pl-2">{problem} The plan stays as it was.</p>}
+      <a className="link" href={`/api/plans/${answer.id}/export.json`}>
+        Export the plan
+      </a>
+      <a className="link" href={`/api/plans/${answer.id}/tools.csv`}>
+        Export the tool list
+      </a>
+      <button className="link" onClick={() => picker.current?.click()}>
+        Import a plan
+      </button>
+      <input
+        ref={picker}
+        type="file"
+        accept=".json"
+        className="sr-only"
+        aria-label="Plan file"
+        tabIndex={-1}
+        onChange={(event) => (void take(event.target.files?.[0]), (event.target.value = ''))}
+      />
+      {problem && (
+        <p role="alert" className="w-full border-l-2 border-red pl-2">
+          {problem} The plan stays as it was.
+        </p>
+      )}
     </div>
   )
 }

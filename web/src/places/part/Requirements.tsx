@@ -6,9 +6,27 @@ import { useUnits } from '../../app/units'
 import { useFrame } from '../JobFrame'
 import type { Feature } from './Part'
 
-type Row = { id: string; what: string; feature?: string; nominal_mm?: number | null; upper_mm?: number; lower_mm?: number; thread?: string; finish_um?: number | null; measured_with?: string; how_often?: string }
+type Row = {
+  id: string
+  what: string
+  feature?: string
+  nominal_mm?: number | null
+  upper_mm?: number
+  lower_mm?: number
+  thread?: string
+  finish_um?: number | null
+  measured_with?: string
+  how_often?: string
+}
 
-const FACES: Record<string, string> = { '+z': 'the top face', '-z': 'the bottom face', '+x': 'the right face', '-x': 'the left face', '+y': 'the back face', '-y': 'the front face' }
+const FACES: Record<string, string> = {
+  '+z': 'the top face',
+  '-z': 'the bottom face',
+  '+x': 'the right face',
+  '-x': 'the left face',
+  '+y': 'the back face',
+  '-y': 'the front face',
+}
 
 // Toleranced sizes: what push-off is compared with, and what the sheet tells the operator to measure.
 export function Requirements() {
@@ -17,36 +35,178 @@ export function Requirements() {
   const part = answer.plan.part
   const rows = (part?.requirements ?? []) as Row[]
   const features = answer.features as Feature[]
-  const store = (next: (rows: Row[]) => Row[]) => session.edit((plan) => [{ do: 'set_part', part: { ...plan.part, requirements: next((plan.part?.requirements ?? []) as Row[]) } }])
-  const set = (id: string, fields: Partial<Row>) => store((now) => now.map((row) => (row.id === id ? { ...row, ...fields } : row)))
+  const store = (next: (rows: Row[]) => Row[]) =>
+    session.edit((plan) => [
+      {
+        do: 'set_part',
+        part: { ...plan.part, requirements: next((plan.part?.requirements ?? []) as Row[]) },
+      },
+    ])
+  const set = (id: string, fields: Partial<Row>) =>
+    store((now) => now.map((row) => (row.id === id ? { ...row, ...fields } : row)))
   const places = [
-    { value: '', label: 'the whole part' }, { value: 'outside', label: 'the outside' },
-    ...features.filter((each) => each.kind === 'flat' && each.outermost).map((each) => ({ value: each.id, label: FACES[each.faces ?? ''] ?? 'a face' })),
-    ...features.filter((each) => each.kind !== 'flat').map((each) => ({ value: each.id, label: each.kind === 'hole' ? `hole Ø${each.diameter_mm} at ${each.point?.slice(0, 2).map((v) => Number(v.toFixed(2))).join(', ')}` : `pocket ${each.depth_mm} deep` })),
+    { value: '', label: 'the whole part' },
+    { value: 'outside', label: 'the outside' },
+    ...features
+      .filter((each) => each.kind === 'flat' && each.outermost)
+      .map((each) => ({ value: each.id, label: FACES[each.faces ?? ''] ?? 'a face' })),
+    ...features
+      .filter((each) => each.kind !== 'flat')
+      .map((each) => ({
+        value: each.id,
+        label:
+          each.kind === 'hole'
+            ? `hole Ø${each.diameter_mm} at ${each.point
+                ?.slice(0, 2)
+                .map((v) => Number(v.toFixed(2)))
+                .join(', ')}`
+            : `pocket ${each.depth_mm} deep`,
+      })),
   ]
   return (
     <div>
       {rows.length > 0 && (
         <table className="w-full">
-          <thead className="text-small text-ink-2"><tr className="[&>th]:border-b [&>th]:border-hair-strong [&>th]:pb-1"><th>What</th><th>Of</th><th>Size, {unit('size', system)}</th><th>Upper</th><th>Lower</th><th>Rt, {unit('roughness', system)}</th><th>Measured with</th><th>How often</th><th><span className="sr-only">Take it out</span></th></tr></thead>
+          <thead className="text-small text-ink-2">
+            <tr className="[&>th]:border-b [&>th]:border-hair-strong [&>th]:pb-1">
+              <th>What</th>
+              <th>Of</th>
+              <th>Size, {unit('size', system)}</th>
+              <th>Upper</th>
+              <th>Lower</th>
+              <th>Rt, {unit('roughness', system)}</th>
+              <th>Measured with</th>
+              <th>How often</th>
+              <th>
+                <span className="sr-only">Take it out</span>
+              </th>
+            </tr>
+          </thead>
           <tbody className="[&_td]:border-b [&_td]:border-hair [&_td]:py-1 [&_td]:pr-2">
             {rows.map((row) => (
               <tr key={row.id}>
-                <td><TextField label="What" labelled={false} wide="w-28" value={row.what} onCommit={(what) => set(row.id, { what })} /></td>
-                <td><Choice label="Of" labelled={false} wide="w-32" value={row.feature ?? ''} options={places} onChange={(feature) => void set(row.id, { feature }).catch(() => {})} /></td>
-                <td>{row.thread ? <span className="n">{row.thread}</span> : <NumberField label="Size" labelled={false} value={row.nominal_mm ?? null} quantity="size" bare empty="–" onCommit={(nominal_mm) => set(row.id, { nominal_mm })} />}</td>
-                <td>{!row.thread && <NumberField label="Upper" labelled={false} value={row.upper_mm ?? 0} quantity="size" bare onCommit={(value) => set(row.id, { upper_mm: value ?? 0 })} />}</td>
-                <td>{!row.thread && <NumberField label="Lower" labelled={false} value={row.lower_mm ?? 0} quantity="size" bare onCommit={(value) => set(row.id, { lower_mm: value ?? 0 })} />}</td>
-                <td>{!row.thread && <NumberField label="Roughness Rt" labelled={false} value={row.finish_um ?? null} quantity="roughness" bare empty="–" onCommit={(finish_um) => set(row.id, { finish_um })} />}</td>
-                <td><TextField label="Measured with" labelled={false} wide="w-28" value={row.measured_with ?? ''} onCommit={(measured_with) => set(row.id, { measured_with })} /></td>
-                <td><TextField label="How often" labelled={false} wide="w-20" value={row.how_often ?? ''} onCommit={(how_often) => set(row.id, { how_often })} /></td>
-                <td><button className="link text-small" aria-label={`take out ${row.what}`} onClick={() => void store((now) => now.filter((each) => each.id !== row.id)).catch(() => {})}>×</button></td>
+                <td>
+                  <TextField
+                    label="What"
+                    labelled={false}
+                    wide="w-28"
+                    value={row.what}
+                    onCommit={(what) => set(row.id, { what })}
+                  />
+                </td>
+                <td>
+                  <Choice
+                    label="Of"
+                    labelled={false}
+                    wide="w-32"
+                    value={row.feature ?? ''}
+                    options={places}
+                    onChange={(feature) => void set(row.id, { feature }).catch(() => {})}
+                  />
+                </td>
+                <td>
+                  {row.thread ? (
+                    <span className="n">{row.thread}</span>
+                  ) : (
+                    <NumberField
+                      label="Size"
+                      labelled={false}
+                      value={row.nominal_mm ?? null}
+                      quantity="size"
+                      bare
+                      empty="–"
+                      onCommit={(nominal_mm) => set(row.id, { nominal_mm })}
+                    />
+                  )}
+                </td>
+                <td>
+                  {!row.thread && (
+                    <NumberField
+                      label="Upper"
+                      labelled={false}
+                      value={row.upper_mm ?? 0}
+                      quantity="size"
+                      bare
+                      onCommit={(value) => set(row.id, { upper_mm: value ?? 0 })}
+                    />
+                  )}
+                </td>
+                <td>
+                  {!row.thread && (
+                    <NumberField
+                      label="Lower"
+                      labelled={false}
+                      value={row.lower_mm ?? 0}
+                      quantity="size"
+                      bare
+                      onCommit={(value) => set(row.id, { lower_mm: value ?? 0 })}
+                    />
+                  )}
+                </td>
+                <td>
+                  {!row.thread && (
+                    <NumberField
+                      label="Roughness Rt"
+                      labelled={false}
+                      value={row.finish_um ?? null}
+                      quantity="roughness"
+                      bare
+                      empty="–"
+                      onCommit={(finish_um) => set(row.id, { finish_um })}
+                    />
+                  )}
+                </td>
+                <td>
+                  <TextField
+                    label="Measured with"
+                    labelled={false}
+                    wide="w-28"
+                    value={row.measured_with ?? ''}
+                    onCommit={(measured_with) => set(row.id, { measured_with })}
+                  />
+                </td>
+                <td>
+                  <TextField
+                    label="How often"
+                    labelled={false}
+                    wide="w-20"
+                    value={row.how_often ?? ''}
+                    onCommit={(how_often) => set(row.id, { how_often })}
+                  />
+                </td>
+                <td>
+                  <button
+                    className="link text-small"
+                    aria-label={`take out ${row.what}`}
+                    onClick={() =>
+                      void store((now) => now.filter((each) => each.id !== row.id)).catch(() => {})
+                    }
+                  >
+                    ×
+                  </button>
+                </td>
               </tr>
             ))}
           </tbody>
         </table>
       )}
-      <button className="link mt-1.5" onClick={() => void store((now) => [...now, { id: 'r' + Math.random().toString(36).slice(2, 9), what: 'New size', nominal_mm: null, upper_mm: 0.1, lower_mm: -0.1 }]).catch(() => {})}>Add a size</button>
+      <button
+        className="link mt-1.5"
+        onClick={() =>
+          void store((now) => [
+            ...now,
+            {
+              id: 'r' + Math.random().toString(36).slice(2, 9),
+              what: 'New size',
+              nominal_mm: null,
+              upper_mm: 0.1,
+              lower_mm: -0.1,
+            },
+          ]).catch(() => {})
+        }
+      >
+        Add a size
+      </button>
     </div>
   )
 }

@@ -15,7 +15,13 @@ export function TypedFeatures() {
   const part = answer.plan.part
   const typed = (part?.typed ?? []) as unknown as Typed[]
   const height = part?.size_mm?.[2] ?? 20
-  const store = (next: (typed: Typed[]) => Typed[]) => session.edit((plan) => [{ do: 'set_part', part: { ...plan.part, typed: next((plan.part?.typed ?? []) as unknown as Typed[]) } }])
+  const store = (next: (typed: Typed[]) => Typed[]) =>
+    session.edit((plan) => [
+      {
+        do: 'set_part',
+        part: { ...plan.part, typed: next((plan.part?.typed ?? []) as unknown as Typed[]) },
+      },
+    ])
   const open = (kind: 'hole' | 'pocket') => {
     setForm(kind)
     setValues(kind === 'hole' ? HOLE : POCKET)
@@ -42,11 +48,26 @@ export function TypedFeatures() {
   return (
     <div className="mb-2">
       <div className="flex flex-wrap items-center gap-3">
-        <button className="press-2" onClick={() => open('hole')}>Add a hole</button>
-        <button className="press-2" onClick={() => open('pocket')}>Add a pocket</button>
+        <button className="press-2" onClick={() => open('hole')}>
+          Add a hole
+        </button>
+        <button className="press-2" onClick={() => open('pocket')}>
+          Add a pocket
+        </button>
         {typed.map((each) => (
           <span key={each.id} className="border border-hair-strong px-1.5 text-small leading-6">
-            {each.kind === 'hole' ? `hole Ø${String(each.diameter_mm)}` : `pocket ${String(each.depth_mm)} deep`} <button className="link" aria-label={`take out ${each.kind} ${each.id}`} onClick={() => void store((now) => now.filter((other) => other.id !== each.id)).catch(() => {})}>×</button>
+            {each.kind === 'hole'
+              ? `hole Ø${String(each.diameter_mm)}`
+              : `pocket ${String(each.depth_mm)} deep`}{' '}
+            <button
+              className="link"
+              aria-label={`take out ${each.kind} ${each.id}`}
+              onClick={() =>
+                void store((now) => now.filter((other) => other.id !== each.id)).catch(() => {})
+              }
+            >
+              ×
+            </button>
           </span>
         ))}
       </div>
@@ -60,13 +81,26 @@ export function TypedFeatures() {
         >
           {Object.entries(values).map(([name, text]) => (
             <label key={name} className="flex flex-col">
-              <span className="text-small text-ink-2">{name}{name === 'depth' && form === 'hole' ? ' (empty: through)' : ''}</span>
-              <input className="field n w-20 text-right" value={text} onChange={(event) => setValues({ ...values, [name]: event.target.value })} />
+              <span className="text-small text-ink-2">
+                {name}
+                {name === 'depth' && form === 'hole' ? ' (empty: through)' : ''}
+              </span>
+              <input
+                className="field n w-20 text-right"
+                value={text}
+                onChange={(event) => setValues({ ...values, [name]: event.target.value })}
+              />
             </label>
           ))}
           <button className="press">Add</button>
-          <button type="button" className="link" onClick={() => setForm(null)}>Cancel</button>
-          {problem && <p role="alert" className="w-full text-red-edge">{problem}</p>}
+          <button type="button" className="link" onClick={() => setForm(null)}>
+            Cancel
+          </button>
+          {problem && (
+            <p role="alert" className="w-full text-red-edge">
+              {problem}
+            </p>
+          )}
         </form>
       )}
     </div>
@@ -78,19 +112,47 @@ const id = (letter: string) => letter + Math.random().toString(36).slice(2, 10)
 function hole(read: Record<string, number | null>, height: number): Typed {
   const depth = read.depth ?? height
   const through = depth >= height
-  return { kind: 'hole', id: id('h'), point: [read.x, read.y, height - depth], axis: '+z', diameter_mm: read.diameter, length_mm: depth, through, opens: through ? ['+z', '-z'] : ['+z'] }
+  return {
+    kind: 'hole',
+    id: id('h'),
+    point: [read.x, read.y, height - depth],
+    axis: '+z',
+    diameter_mm: read.diameter,
+    length_mm: depth,
+    through,
+    opens: through ? ['+z', '-z'] : ['+z'],
+  }
 }
 
 const CORNER_STEPS = 6
 
 function pocket(read: Record<string, number | null>, height: number): Typed {
-  const [x, y, length, width, corner, depth] = ['x', 'y', 'length', 'width', 'corner', 'depth'].map((name) => read[name] ?? 0) as [number, number, number, number, number, number]
+  const [x, y, length, width, corner, depth] = ['x', 'y', 'length', 'width', 'corner', 'depth'].map(
+    (name) => read[name] ?? 0,
+  ) as [number, number, number, number, number, number]
   const radius = Math.max(0, Math.min(corner, length / 2 - 0.01, width / 2 - 0.01))
   const loop: number[][] = []
-  for (const [sx, sy, start] of [[1, 1, 0], [-1, 1, 90], [-1, -1, 180], [1, -1, 270]] as const)
+  for (const [sx, sy, start] of [
+    [1, 1, 0],
+    [-1, 1, 90],
+    [-1, -1, 180],
+    [1, -1, 270],
+  ] as const)
     for (let k = 0; k <= (radius > 0 ? CORNER_STEPS : 0); k++) {
       const angle = ((start + (90 * k) / CORNER_STEPS) * Math.PI) / 180
-      loop.push([x + sx * (length / 2 - radius) + radius * Math.cos(angle), y + sy * (width / 2 - radius) + radius * Math.sin(angle), height - depth])
+      loop.push([
+        x + sx * (length / 2 - radius) + radius * Math.cos(angle),
+        y + sy * (width / 2 - radius) + radius * Math.sin(angle),
+        height - depth,
+      ])
     }
-  return { kind: 'pocket', id: id('p'), loops: [loop], opens: '+z', depth_mm: depth, corner_radius_mm: radius, closed: true }
+  return {
+    kind: 'pocket',
+    id: id('p'),
+    loops: [loop],
+    opens: '+z',
+    depth_mm: depth,
+    corner_radius_mm: radius,
+    closed: true,
+  }
 }

@@ -4,19 +4,31 @@ import { api, ask, type Edit } from '../../api/client'
 import { useFrame } from '../JobFrame'
 
 // What could be cut next from this side, each with a tool that fits; and regions typed by hand.
-export function Adder({ setup, onDone }: { setup: string; onDone: (operation: string | null) => void }) {
+export function Adder({
+  setup,
+  onDone,
+}: {
+  setup: string
+  onDone: (operation: string | null) => void
+}) {
   const { answer, session } = useFrame()
   const box = useRef<HTMLDivElement>(null)
   const { data, error } = useQuery({
     queryKey: ['offers', answer.id, setup, answer.revision],
-    queryFn: () => ask(api.GET('/api/plans/{id}/setups/{setup}/offers', { params: { path: { id: answer.id, setup } } })),
+    queryFn: () =>
+      ask(
+        api.GET('/api/plans/{id}/setups/{setup}/offers', {
+          params: { path: { id: answer.id, setup } },
+        }),
+      ),
   })
   useEffect(() => {
     box.current?.querySelector<HTMLElement>('dd button, button')?.focus()
     box.current?.scrollIntoView({ block: 'nearest' })
   }, [data])
   const take = async (edits: Edit[]) => {
-    const added = edits.find((each) => each.do === 'add_operation')?.operation as { id: string } | undefined
+    const added = edits.find((each) => each.do === 'add_operation')?.operation as
+      { id: string } | undefined
     try {
       await session.edit(edits)
       onDone(added?.id ?? null)
@@ -25,38 +37,78 @@ export function Adder({ setup, onDone }: { setup: string; onDone: (operation: st
     }
   }
   const walk = (event: React.KeyboardEvent) => {
-    const by = event.key === 'ArrowDown' || event.key === 'ArrowRight' ? 1 : event.key === 'ArrowUp' || event.key === 'ArrowLeft' ? -1 : 0
+    const by =
+      event.key === 'ArrowDown' || event.key === 'ArrowRight'
+        ? 1
+        : event.key === 'ArrowUp' || event.key === 'ArrowLeft'
+          ? -1
+          : 0
     if (event.key === 'Escape') onDone(null)
     if (!by) return
     event.preventDefault()
     event.stopPropagation()
     const buttons = [...(box.current?.querySelectorAll('button') ?? [])]
-    buttons[(buttons.indexOf(document.activeElement as HTMLButtonElement) + by + buttons.length) % buttons.length]?.focus()
+    buttons[
+      (buttons.indexOf(document.activeElement as HTMLButtonElement) + by + buttons.length) %
+        buttons.length
+    ]?.focus()
   }
   const groups = [...new Set(data?.map((offer) => offer.group))]
   return (
-    <div ref={box} role="group" aria-label="Add an operation" className="border-b border-l-[3px] border-brass border-b-hair bg-brass-wash px-4 py-2" onKeyDown={walk}>
+    <div
+      ref={box}
+      role="group"
+      aria-label="Add an operation"
+      className="border-b border-l-[3px] border-brass border-b-hair bg-brass-wash px-4 py-2"
+      onKeyDown={walk}
+    >
       <div className="mb-1.5 flex items-baseline gap-3">
         <b>What to cut next</b>
-        <span className="text-small text-ink-2">what this side shows and no operation takes yet</span>
-        <button className="link ml-auto text-small" onClick={() => onDone(null)}>Close</button>
+        <span className="text-small text-ink-2">
+          what this side shows and no operation takes yet
+        </span>
+        <button className="link ml-auto text-small" onClick={() => onDone(null)}>
+          Close
+        </button>
       </div>
-      {error && <p role="alert" className="text-red-edge">{(error as Error).message}</p>}
+      {error && (
+        <p role="alert" className="text-red-edge">
+          {(error as Error).message}
+        </p>
+      )}
       {!data && !error && <p className="text-ink-2">Looking at the part …</p>}
-      {data?.every((offer) => offer.group === 'By hand') && <p className="text-ink-2">Everything that can be seen from this side is planned.</p>}
+      {data?.every((offer) => offer.group === 'By hand') && (
+        <p className="text-ink-2">Everything that can be seen from this side is planned.</p>
+      )}
       <dl className="grid grid-cols-[190px_1fr] gap-y-1">
         {groups.map((group) => (
           <div key={group} className="contents">
             <dt className="text-ink-2">{group}</dt>
             <dd className="flex flex-wrap gap-1.5">
-              {data?.filter((offer) => offer.group === group && !offer.rare).map((offer) => (
-                <button key={offer.label} className="border border-hair-strong bg-paper px-2 leading-6 hover:border-ink focus:border-ink" onClick={() => void take(offer.edits as never)}>
-                  <b>{offer.label}</b> <span className="text-small text-ink-2">{offer.tool || 'no tool fits'}</span>
-                </button>
-              ))}
-              {data?.filter((offer) => offer.group === group && offer.rare).map((offer) => (
-                <button key={offer.label} className="link px-1 text-small leading-6" title={offer.tool || 'no tool fits'} onClick={() => void take(offer.edits as never)}>{offer.label}</button>
-              ))}
+              {data
+                ?.filter((offer) => offer.group === group && !offer.rare)
+                .map((offer) => (
+                  <button
+                    key={offer.label}
+                    className="border border-hair-strong bg-paper px-2 leading-6 hover:border-ink focus:border-ink"
+                    onClick={() => void take(offer.edits as never)}
+                  >
+                    <b>{offer.label}</b>{' '}
+                    <span className="text-small text-ink-2">{offer.tool || 'no tool fits'}</span>
+                  </button>
+                ))}
+              {data
+                ?.filter((offer) => offer.group === group && offer.rare)
+                .map((offer) => (
+                  <button
+                    key={offer.label}
+                    className="link px-1 text-small leading-6"
+                    title={offer.tool || 'no tool fits'}
+                    onClick={() => void take(offer.edits as never)}
+                  >
+                    {offer.label}
+                  </button>
+                ))}
             </dd>
           </div>
         ))}

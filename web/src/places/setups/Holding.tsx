@@ -3,40 +3,111 @@ import { Choice } from '../../ui/Choice'
 import { NumberField } from '../../ui/NumberField'
 import { TextField } from '../../ui/TextField'
 
-const SIDES = [['+y', 'back'], ['-y', 'front'], ['+x', 'right'], ['-x', 'left']].map(([value, label]) => ({ value: value!, label: label! }))
+const SIDES = [
+  ['+y', 'back'],
+  ['-y', 'front'],
+  ['+x', 'right'],
+  ['-x', 'left'],
+].map(([value, label]) => ({ value: value!, label: label! }))
 const GRIP_MM = 6
 const TORQUE_SHARE = 0.6
 const FORCE_SHARE = 0.6
 const JAW_SHARE = 0.8
 
-type Props = { planned: PlannedSetup; items: (kind: string) => Item[]; lathe: boolean; change: (fields: Record<string, unknown>) => Promise<unknown> }
+type Props = {
+  planned: PlannedSetup
+  items: (kind: string) => Item[]
+  lathe: boolean
+  change: (fields: Record<string, unknown>) => Promise<unknown>
+}
 
 // What holds the part: a vise on a mill, a chuck on a lathe.
 export function Holding({ planned, items, lathe, change }: Props) {
   const quietly = (fields: Record<string, unknown>) => void change(fields).catch(() => {})
   const held = planned.holding
   const kind = lathe ? 'chucks' : 'vises'
-  const options = [{ value: '', label: 'nothing yet' }, ...items(kind).map((item) => ({ value: item.key, label: String(item.data.name) }))]
-  const because = <TextField label="Because" value={held?.reason ?? ''} placeholder="why it is held like this" wide="w-48" max={200} onCommit={(reason) => change({ 'holding.reason': reason })} />
+  const options = [
+    { value: '', label: 'nothing yet' },
+    ...items(kind).map((item) => ({ value: item.key, label: String(item.data.name) })),
+  ]
+  const because = (
+    <TextField
+      label="Because"
+      value={held?.reason ?? ''}
+      placeholder="why it is held like this"
+      wide="w-48"
+      max={200}
+      onCommit={(reason) => change({ 'holding.reason': reason })}
+    />
+  )
   if (lathe) {
     const chuck = held?.kind === 'chuck' ? held : null
     const choose = (key: string) => {
       if (!key) return quietly({ holding: null })
       const data = items(kind).find((item) => item.key === key)?.data
-      const [most, long] = [Number(data?.force_per_jaw_n ?? 10000), Number(data?.jaw_length_mm ?? 20)]
-      const kept = chuck ?? { grip_mm: Math.round(long * JAW_SHARE), force_per_jaw_n: Math.round(most * FORCE_SHARE) }
-      quietly({ holding: { ...kept, kind: 'chuck', chuck: key, grip_mm: Math.min(kept.grip_mm, long), force_per_jaw_n: Math.min(kept.force_per_jaw_n, most) } })
+      const [most, long] = [
+        Number(data?.force_per_jaw_n ?? 10000),
+        Number(data?.jaw_length_mm ?? 20),
+      ]
+      const kept = chuck ?? {
+        grip_mm: Math.round(long * JAW_SHARE),
+        force_per_jaw_n: Math.round(most * FORCE_SHARE),
+      }
+      quietly({
+        holding: {
+          ...kept,
+          kind: 'chuck',
+          chuck: key,
+          grip_mm: Math.min(kept.grip_mm, long),
+          force_per_jaw_n: Math.min(kept.force_per_jaw_n, most),
+        },
+      })
     }
     return (
       <>
-        <Choice label="Chuck" labelled={false} value={chuck?.chuck ?? ''} options={options} onChange={choose} />
+        <Choice
+          label="Chuck"
+          labelled={false}
+          value={chuck?.chuck ?? ''}
+          options={options}
+          onChange={choose}
+        />
         {chuck && (
           <>
-            <Choice label="Jaws close" value={chuck.grips ?? 'outside'} options={[{ value: 'outside', label: 'from outside' }, { value: 'inside', label: 'into a bore' }]} onChange={(grips) => quietly({ 'holding.grips': grips })} />
-            <NumberField label="Grip" value={chuck.grip_mm} quantity="length" onCommit={(value) => change({ 'holding.grip_mm': value })} />
-            <NumberField label="Each jaw" value={chuck.force_per_jaw_n} quantity="force" onCommit={(value) => change({ 'holding.force_per_jaw_n': value })} />
-            <NumberField label="Never over" value={chuck.limit_rpm ?? null} quantity="spindle_speed" empty="the chuck’s" onCommit={(value) => change({ 'holding.limit_rpm': value })} />
-            <NumberField label="Jaw 1 at" value={chuck.jaw_angle_deg ?? 0} quantity="angle" onCommit={(value) => change({ 'holding.jaw_angle_deg': value ?? 0 })} />
+            <Choice
+              label="Jaws close"
+              value={chuck.grips ?? 'outside'}
+              options={[
+                { value: 'outside', label: 'from outside' },
+                { value: 'inside', label: 'into a bore' },
+              ]}
+              onChange={(grips) => quietly({ 'holding.grips': grips })}
+            />
+            <NumberField
+              label="Grip"
+              value={chuck.grip_mm}
+              quantity="length"
+              onCommit={(value) => change({ 'holding.grip_mm': value })}
+            />
+            <NumberField
+              label="Each jaw"
+              value={chuck.force_per_jaw_n}
+              quantity="force"
+              onCommit={(value) => change({ 'holding.force_per_jaw_n': value })}
+            />
+            <NumberField
+              label="Never over"
+              value={chuck.limit_rpm ?? null}
+              quantity="spindle_speed"
+              empty="the chuck’s"
+              onCommit={(value) => change({ 'holding.limit_rpm': value })}
+            />
+            <NumberField
+              label="Jaw 1 at"
+              value={chuck.jaw_angle_deg ?? 0}
+              quantity="angle"
+              onCommit={(value) => change({ 'holding.jaw_angle_deg': value ?? 0 })}
+            />
             {because}
           </>
         )}
@@ -47,17 +118,52 @@ export function Holding({ planned, items, lathe, change }: Props) {
   const choose = (key: string) => {
     if (!key) return quietly({ holding: null })
     const most = Number(items(kind).find((item) => item.key === key)?.data.max_torque_nm ?? 40)
-    quietly({ holding: { fixed: '+y', grip_depth_mm: GRIP_MM, ...vise, kind: 'vise', vise: key, torque_nm: Math.min(vise?.torque_nm ?? Math.round(most * TORQUE_SHARE), most) } })
+    quietly({
+      holding: {
+        fixed: '+y',
+        grip_depth_mm: GRIP_MM,
+        ...vise,
+        kind: 'vise',
+        vise: key,
+        torque_nm: Math.min(vise?.torque_nm ?? Math.round(most * TORQUE_SHARE), most),
+      },
+    })
   }
   return (
     <>
-      <Choice label="Vise" labelled={false} value={vise?.vise ?? ''} options={options} onChange={choose} />
+      <Choice
+        label="Vise"
+        labelled={false}
+        value={vise?.vise ?? ''}
+        options={options}
+        onChange={choose}
+      />
       {vise && (
         <>
-          <Choice label="Fixed jaw" value={vise.fixed ?? '+y'} options={SIDES} onChange={(fixed) => quietly({ 'holding.fixed': fixed })} />
-          <NumberField label="Grip" value={vise.grip_depth_mm} quantity="length" onCommit={(value) => change({ 'holding.grip_depth_mm': value })} />
-          <NumberField label="Torque" value={vise.torque_nm} quantity="torque" onCommit={(value) => change({ 'holding.torque_nm': value })} />
-          <NumberField label="Shift along the jaws" value={vise.shift_mm ?? 0} quantity="length" onCommit={(value) => change({ 'holding.shift_mm': value ?? 0 })} />
+          <Choice
+            label="Fixed jaw"
+            value={vise.fixed ?? '+y'}
+            options={SIDES}
+            onChange={(fixed) => quietly({ 'holding.fixed': fixed })}
+          />
+          <NumberField
+            label="Grip"
+            value={vise.grip_depth_mm}
+            quantity="length"
+            onCommit={(value) => change({ 'holding.grip_depth_mm': value })}
+          />
+          <NumberField
+            label="Torque"
+            value={vise.torque_nm}
+            quantity="torque"
+            onCommit={(value) => change({ 'holding.torque_nm': value })}
+          />
+          <NumberField
+            label="Shift along the jaws"
+            value={vise.shift_mm ?? 0}
+            quantity="length"
+            onCommit={(value) => change({ 'holding.shift_mm': value ?? 0 })}
+          />
           {because}
         </>
       )}

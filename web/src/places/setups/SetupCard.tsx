@@ -10,9 +10,22 @@ import { TextField } from '../../ui/TextField'
 import { useFrame } from '../JobFrame'
 import { Holding } from './Holding'
 
-const UPS = [['+z', 'Top'], ['-z', 'Bottom'], ['+x', 'Right'], ['-x', 'Left'], ['+y', 'Back'], ['-y', 'Front']].map(([value, label]) => ({ value: value!, label: label! }))
+const UPS = [
+  ['+z', 'Top'],
+  ['-z', 'Bottom'],
+  ['+x', 'Right'],
+  ['-x', 'Left'],
+  ['+y', 'Back'],
+  ['-y', 'Front'],
+].map(([value, label]) => ({ value: value!, label: label! }))
 
-type Props = { setup: SetupResult; open: boolean; chosen: boolean; onOpen: () => void; problems: Finding[] }
+type Props = {
+  setup: SetupResult
+  open: boolean
+  chosen: boolean
+  onOpen: () => void
+  problems: Finding[]
+}
 
 // A setup's own line in the ledger; opened, everything about how the part lies, is held and where zero is.
 export function SetupCard({ setup, open, chosen, onOpen, problems }: Props) {
@@ -25,19 +38,48 @@ export function SetupCard({ setup, open, chosen, onOpen, problems }: Props) {
   }, [open])
   if (!planned) return null
   const holding = planned.holding
-  const holder = holding && library?.items.find((item) => (holding.kind === 'chuck' ? item.kind === 'chucks' && item.key === holding.chuck : item.kind === 'vises' && item.key === holding.vise))
+  const holder =
+    holding &&
+    library?.items.find((item) =>
+      holding.kind === 'chuck'
+        ? item.kind === 'chucks' && item.key === holding.chuck
+        : item.kind === 'vises' && item.key === holding.vise,
+    )
   const worst = problems.find((f) => f.severity === 'stop') ?? problems.find((f) => !f.kept)
   return (
-    <div ref={box} className={`${open ? 'border-y border-l-[3px] border-brass' : 'border-b border-hair-strong'} bg-surface`}>
-      <div className="flex cursor-pointer items-baseline gap-2.5 px-4 py-1 hover:bg-mark-wash" onClick={onOpen}>
-        <button aria-expanded={open} className={`font-semibold ${chosen ? 'text-brass' : ''}`} onClick={(event) => (event.stopPropagation(), onOpen())}>Setup <span className="n">{setup.number}</span></button>
-        <span>{setup.up}, {holder ? String(holder.data.name) : 'not held yet'}</span>
+    <div
+      ref={box}
+      className={`${open ? 'border-y border-l-[3px] border-brass' : 'border-b border-hair-strong'} bg-surface`}
+    >
+      <div
+        className="flex cursor-pointer items-baseline gap-2.5 px-4 py-1 hover:bg-mark-wash"
+        onClick={onOpen}
+      >
+        <button
+          aria-expanded={open}
+          className={`font-semibold ${chosen ? 'text-brass' : ''}`}
+          onClick={(event) => (event.stopPropagation(), onOpen())}
+        >
+          Setup <span className="n">{setup.number}</span>
+        </button>
+        <span>
+          {setup.up}, {holder ? String(holder.data.name) : 'not held yet'}
+        </span>
         <span className="n text-ink-2">{planned.work_offset}</span>
         <span className="text-small text-ink-2">{setup.number > 1 ? setup.handling : ''}</span>
         {worst && <Mark state={worst.severity} size={12} />}
         <span className="n ml-auto font-semibold">{clock(setup.cycle_s)}</span>
       </div>
-      {problems.map((finding) => <div key={finding.key} className="px-4 py-1.5"><FindingRow finding={finding} plan={answer.id} revision={answer.revision} session={session} /></div>)}
+      {problems.map((finding) => (
+        <div key={finding.key} className="px-4 py-1.5">
+          <FindingRow
+            finding={finding}
+            plan={answer.id}
+            revision={answer.revision}
+            session={session}
+          />
+        </div>
+      ))}
       {open && <Open setup={setup} />}
     </div>
   )
@@ -48,19 +90,43 @@ function Open({ setup }: { setup: SetupResult }) {
   const { data: library } = useLibrary()
   const planned = answer.plan.setups?.find((each) => each.id === setup.id)
   if (!planned) return null
-  const change = (fields: Record<string, unknown>) => session.edit([{ do: 'change', on: `setup:${setup.id}`, fields }])
+  const change = (fields: Record<string, unknown>) =>
+    session.edit([{ do: 'change', on: `setup:${setup.id}`, fields }])
   const quietly = (fields: Record<string, unknown>) => void change(fields).catch(() => {})
   const items = (kind: string) => (library?.items ?? []).filter((item) => item.kind === kind)
   const place = answer.plan.setups?.indexOf(planned) ?? 0
-  const holes = (answer.features as { id: string; kind: string; diameter_mm?: number; point?: number[] }[]).filter((each) => each.kind === 'hole')
-  const zero = planned.zero ?? { of: 'stock', x: 'middle', y: 'middle', z: 'top', z_of: 'part', hole: '', reason: '' }
-  const kindOf = (key: string) => String(items('machines').find((item) => item.key === key)?.data.kind ?? '')
+  const holes = (
+    answer.features as { id: string; kind: string; diameter_mm?: number; point?: number[] }[]
+  ).filter((each) => each.kind === 'hole')
+  const zero = planned.zero ?? {
+    of: 'stock',
+    x: 'middle',
+    y: 'middle',
+    z: 'top',
+    z_of: 'part',
+    hole: '',
+    reason: '',
+  }
+  const kindOf = (key: string) =>
+    String(items('machines').find((item) => item.key === key)?.data.kind ?? '')
   const lathe = kindOf(planned.machine) === 'lathe'
   const chooseMachine = (machine: string) => {
-    const bare = (planned.operations ?? []).filter((op) => op.tool).map((op) => ({ do: 'change', on: `operation:${op.id}`, fields: { tool: '' } }))
-    void session.edit([...bare, { do: 'change', on: `setup:${setup.id}`, fields: { machine, ...((kindOf(machine) === 'lathe') !== lathe && { holding: null }) } }]).catch(() => {})
+    const bare = (planned.operations ?? [])
+      .filter((op) => op.tool)
+      .map((op) => ({ do: 'change', on: `operation:${op.id}`, fields: { tool: '' } }))
+    void session
+      .edit([
+        ...bare,
+        {
+          do: 'change',
+          on: `setup:${setup.id}`,
+          fields: { machine, ...((kindOf(machine) === 'lathe') !== lathe && { holding: null }) },
+        },
+      ])
+      .catch(() => {})
   }
-  const flip = (about: 'x' | 'y') => void session.edit([{ do: 'flip_setup', setup: setup.id, about }]).catch(() => {})
+  const flip = (about: 'x' | 'y') =>
+    void session.edit([{ do: 'flip_setup', setup: setup.id, about }]).catch(() => {})
   const row = 'grid grid-cols-[92px_1fr] items-center gap-y-1.5 py-1'
   const cells = 'flex flex-wrap items-center gap-x-4 gap-y-1.5'
   return (
@@ -68,22 +134,50 @@ function Open({ setup }: { setup: SetupResult }) {
       <div className={row}>
         <span className="text-ink-2">Lies</span>
         <div className={cells}>
-          <Choice label={lathe ? 'Out' : 'Up'} value={planned.orientation?.up ?? '+z'} options={UPS} onChange={(up) => quietly({ 'orientation.up': up })} />
-          <Choice label="Turned" value={planned.orientation?.turn ?? 0} options={[0, 90, 180, 270].map((value) => ({ value, label: `${value}°` }))} onChange={(turn) => quietly({ 'orientation.turn': turn })} />
-          {lathe ? <button className="press-2" onClick={() => flip('x')}>Turn end for end</button> : (
+          <Choice
+            label={lathe ? 'Out' : 'Up'}
+            value={planned.orientation?.up ?? '+z'}
+            options={UPS}
+            onChange={(up) => quietly({ 'orientation.up': up })}
+          />
+          <Choice
+            label="Turned"
+            value={planned.orientation?.turn ?? 0}
+            options={[0, 90, 180, 270].map((value) => ({ value, label: `${value}°` }))}
+            onChange={(turn) => quietly({ 'orientation.turn': turn })}
+          />
+          {lathe ? (
+            <button className="press-2" onClick={() => flip('x')}>
+              Turn end for end
+            </button>
+          ) : (
             <>
-              <button className="press-2" onClick={() => flip('x')}>Turn over about X</button>
-              <button className="press-2" onClick={() => flip('y')}>about Y</button>
+              <button className="press-2" onClick={() => flip('x')}>
+                Turn over about X
+              </button>
+              <button className="press-2" onClick={() => flip('y')}>
+                about Y
+              </button>
             </>
           )}
         </div>
         <span className="text-ink-2">Machine</span>
         <div className={cells}>
           <Choice
-            label="Machine" labelled={false} value={planned.machine} options={items('machines').map((item) => ({ value: item.key, label: String(item.data.name) }))}
+            label="Machine"
+            labelled={false}
+            value={planned.machine}
+            options={items('machines').map((item) => ({
+              value: item.key,
+              label: String(item.data.name),
+            }))}
             onChange={chooseMachine}
           />
-          {(planned.operations ?? []).some((op) => op.tool) && <span className="text-small text-ink-3">another machine needs its own tools loaded</span>}
+          {(planned.operations ?? []).some((op) => op.tool) && (
+            <span className="text-small text-ink-3">
+              another machine needs its own tools loaded
+            </span>
+          )}
         </div>
         <span className="text-ink-2">Held by</span>
         <div className={cells}>
@@ -91,33 +185,145 @@ function Open({ setup }: { setup: SetupResult }) {
         </div>
         <span className="text-ink-2">Zero</span>
         <div className={cells}>
-          <Choice label="Work offset" labelled={false} value={planned.work_offset ?? 'G54'} options={((items('machines').find((item) => item.key === planned.machine)?.data.work_offsets as string[] | undefined) ?? ['G54']).map((each) => ({ value: each, label: <span className="n">{each}</span> }))} onChange={(work_offset) => quietly({ work_offset })} />
-          {lathe ? <span className="text-ink-2">X on the spindle’s axis</span> : (
+          <Choice
+            label="Work offset"
+            labelled={false}
+            value={planned.work_offset ?? 'G54'}
+            options={(
+              (items('machines').find((item) => item.key === planned.machine)?.data.work_offsets as
+                string[] | undefined) ?? ['G54']
+            ).map((each) => ({ value: each, label: <span className="n">{each}</span> }))}
+            onChange={(work_offset) => quietly({ work_offset })}
+          />
+          {lathe ? (
+            <span className="text-ink-2">X on the spindle’s axis</span>
+          ) : (
             <>
               <Choice
-                label="X Y of" value={zero.of === 'hole' ? `hole:${zero.hole}` : (zero.of ?? 'stock')}
-                options={[{ value: 'stock', label: 'the blank' }, { value: 'part', label: 'the finished part' }, ...holes.map((hole) => ({ value: `hole:${hole.id}`, label: `hole Ø${hole.diameter_mm} at ${hole.point?.slice(0, 2).map((v) => Number(v.toFixed(2))).join(', ')}` }))]}
-                onChange={(of) => quietly(of.startsWith('hole:') ? { 'zero.of': 'hole', 'zero.hole': of.slice(5) } : { 'zero.of': of, 'zero.hole': '' })}
+                label="X Y of"
+                value={zero.of === 'hole' ? `hole:${zero.hole}` : (zero.of ?? 'stock')}
+                options={[
+                  { value: 'stock', label: 'the blank' },
+                  { value: 'part', label: 'the finished part' },
+                  ...holes.map((hole) => ({
+                    value: `hole:${hole.id}`,
+                    label: `hole Ø${hole.diameter_mm} at ${hole.point
+                      ?.slice(0, 2)
+                      .map((v) => Number(v.toFixed(2)))
+                      .join(', ')}`,
+                  })),
+                ]}
+                onChange={(of) =>
+                  quietly(
+                    of.startsWith('hole:')
+                      ? { 'zero.of': 'hole', 'zero.hole': of.slice(5) }
+                      : { 'zero.of': of, 'zero.hole': '' },
+                  )
+                }
               />
               {zero.of !== 'hole' && (
                 <>
-                  <Choice label="X" value={zero.x ?? 'middle'} options={[{ value: 'low', label: 'left end' }, { value: 'middle', label: 'middle' }, { value: 'high', label: 'right end' }]} onChange={(x) => quietly({ 'zero.x': x })} />
-                  <Choice label="Y" value={zero.y ?? 'middle'} options={[{ value: 'low', label: 'front' }, { value: 'middle', label: 'middle' }, { value: 'high', label: 'back' }]} onChange={(y) => quietly({ 'zero.y': y })} />
+                  <Choice
+                    label="X"
+                    value={zero.x ?? 'middle'}
+                    options={[
+                      { value: 'low', label: 'left end' },
+                      { value: 'middle', label: 'middle' },
+                      { value: 'high', label: 'right end' },
+                    ]}
+                    onChange={(x) => quietly({ 'zero.x': x })}
+                  />
+                  <Choice
+                    label="Y"
+                    value={zero.y ?? 'middle'}
+                    options={[
+                      { value: 'low', label: 'front' },
+                      { value: 'middle', label: 'middle' },
+                      { value: 'high', label: 'back' },
+                    ]}
+                    onChange={(y) => quietly({ 'zero.y': y })}
+                  />
                 </>
               )}
             </>
           )}
-          <Choice label="Z" value={zero.z ?? 'top'} options={lathe ? [{ value: 'top', label: 'free end' }, { value: 'bottom', label: 'end in the chuck' }] : [{ value: 'top', label: 'top' }, { value: 'bottom', label: 'bottom' }]} onChange={(z) => quietly({ 'zero.z': z })} />
-          <Choice label="of" value={zero.z_of ?? 'part'} options={[{ value: 'part', label: 'the finished part' }, { value: 'stock', label: 'the blank' }]} onChange={(z_of) => quietly({ 'zero.z_of': z_of })} />
-          <TextField label="Because" value={zero.reason ?? ''} placeholder="why zero is here" wide="w-48" max={200} onCommit={(reason) => change({ 'zero.reason': reason })} />
+          <Choice
+            label="Z"
+            value={zero.z ?? 'top'}
+            options={
+              lathe
+                ? [
+                    { value: 'top', label: 'free end' },
+                    { value: 'bottom', label: 'end in the chuck' },
+                  ]
+                : [
+                    { value: 'top', label: 'top' },
+                    { value: 'bottom', label: 'bottom' },
+                  ]
+            }
+            onChange={(z) => quietly({ 'zero.z': z })}
+          />
+          <Choice
+            label="of"
+            value={zero.z_of ?? 'part'}
+            options={[
+              { value: 'part', label: 'the finished part' },
+              { value: 'stock', label: 'the blank' },
+            ]}
+            onChange={(z_of) => quietly({ 'zero.z_of': z_of })}
+          />
+          <TextField
+            label="Because"
+            value={zero.reason ?? ''}
+            placeholder="why zero is here"
+            wide="w-48"
+            max={200}
+            onCommit={(reason) => change({ 'zero.reason': reason })}
+          />
         </div>
         <span className="text-ink-2">Note</span>
-        <TextField label="Note for the setter" labelled={false} value={planned.note ?? ''} placeholder="for the setter, printed on the sheet" wide="w-[420px]" onCommit={(note) => change({ note })} />
+        <TextField
+          label="Note for the setter"
+          labelled={false}
+          value={planned.note ?? ''}
+          placeholder="for the setter, printed on the sheet"
+          wide="w-[420px]"
+          onCommit={(note) => change({ note })}
+        />
       </div>
       <div className="flex gap-4 text-small">
-        {place > 0 && <button className="link" onClick={() => void session.edit([{ do: 'move_setup', setup: setup.id, index: place - 1 }]).catch(() => {})}>Do this setup earlier</button>}
-        {place < (answer.plan.setups?.length ?? 1) - 1 && <button className="link" onClick={() => void session.edit([{ do: 'move_setup', setup: setup.id, index: place + 1 }]).catch(() => {})}>Do this setup later</button>}
-        <button className="link" onClick={() => void session.edit([{ do: 'remove_setup', setup: setup.id }]).catch(() => {})}>Take the setup out{(planned.operations?.length ?? 0) > 0 ? ' with its operations' : ''}</button>
+        {place > 0 && (
+          <button
+            className="link"
+            onClick={() =>
+              void session
+                .edit([{ do: 'move_setup', setup: setup.id, index: place - 1 }])
+                .catch(() => {})
+            }
+          >
+            Do this setup earlier
+          </button>
+        )}
+        {place < (answer.plan.setups?.length ?? 1) - 1 && (
+          <button
+            className="link"
+            onClick={() =>
+              void session
+                .edit([{ do: 'move_setup', setup: setup.id, index: place + 1 }])
+                .catch(() => {})
+            }
+          >
+            Do this setup later
+          </button>
+        )}
+        <button
+          className="link"
+          onClick={() =>
+            void session.edit([{ do: 'remove_setup', setup: setup.id }]).catch(() => {})
+          }
+        >
+          Take the setup out{(planned.operations?.length ?? 0) > 0 ? ' with its operations' : ''}
+        </button>
         <span className="text-ink-3">Ctrl Z brings anything back.</span>
       </div>
     </div>
@@ -130,7 +336,9 @@ export function AddSetup({ first = false }: { first?: boolean }) {
   const [problem, setProblem] = useState('')
   const add = async () => {
     try {
-      const edits = await ask(api.GET('/api/plans/{id}/next-setup', { params: { path: { id: answer.id } } }))
+      const edits = await ask(
+        api.GET('/api/plans/{id}/next-setup', { params: { path: { id: answer.id } } }),
+      )
       setProblem('')
       await session.edit(edits as Edit[])
     } catch (error) {
@@ -139,8 +347,14 @@ export function AddSetup({ first = false }: { first?: boolean }) {
   }
   return (
     <div className={first ? 'mt-4' : 'px-4 py-3'}>
-      <button className={first ? 'press' : 'link'} onClick={() => void add()}>{first ? 'Add the first setup' : 'Add a setup, turned over'}</button>
-      {problem && <p role="alert" className="mt-1 text-red-edge">{problem}</p>}
+      <button className={first ? 'press' : 'link'} onClick={() => void add()}>
+        {first ? 'Add the first setup' : 'Add a setup, turned over'}
+      </button>
+      {problem && (
+        <p role="alert" className="mt-1 text-red-edge">
+          {problem}
+        </p>
+      )}
     </div>
   )
 }
@@ -148,7 +362,8 @@ export function AddSetup({ first = false }: { first?: boolean }) {
 export function FirstSetup() {
   return (
     <Empty title="No setup yet">
-      A setup is one way the part lies in the machine: what is up, how it is held, where zero is. Start with the side that gives the next one something machined to sit on.
+      A setup is one way the part lies in the machine: what is up, how it is held, where zero is.
+      Start with the side that gives the next one something machined to sit on.
       <AddSetup first />
     </Empty>
   )

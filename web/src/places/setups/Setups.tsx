@@ -25,21 +25,33 @@ export function Setups() {
   const step = useCallback(
     (by: number) => {
       const at = order.findIndex((each) => each.id === selectedNow())
-      const next = order[Math.min(order.length - 1, Math.max(0, at < 0 ? (by > 0 ? 0 : order.length - 1) : at + by))]
+      const next =
+        order[
+          Math.min(
+            order.length - 1,
+            Math.max(0, at < 0 ? (by > 0 ? 0 : order.length - 1) : at + by),
+          )
+        ]
       if (next) pick(next.setup, next.id)
     },
     [order, pick],
   )
   const nextFinding = () => {
-    const problems = evaluation?.findings.filter((f) => f.severity !== 'note' && !f.kept && f.operation) ?? []
-    const places = problems.map((f) => order.findIndex((each) => each.id === f.operation)).filter((k) => k >= 0).sort((a, b) => a - b)
+    const problems =
+      evaluation?.findings.filter((f) => f.severity !== 'note' && !f.kept && f.operation) ?? []
+    const places = problems
+      .map((f) => order.findIndex((each) => each.id === f.operation))
+      .filter((k) => k >= 0)
+      .sort((a, b) => a - b)
     const at = order.findIndex((each) => each.id === selectedNow())
     const next = order[places.find((k) => k > at) ?? places[0] ?? -1]
     if (next) pick(next.setup, next.id)
   }
   const move = (by: number) => {
     const operation = selectedNow()
-    const home = answer.plan.setups?.find((each) => each.operations?.some((op) => op.id === operation))
+    const home = answer.plan.setups?.find((each) =>
+      each.operations?.some((op) => op.id === operation),
+    )
     const at = home?.operations?.findIndex((op) => op.id === operation) ?? -1
     if (!home || !operation || at < 0) return
     const setups = answer.plan.setups ?? []
@@ -47,10 +59,22 @@ export function Setups() {
     const last = (home.operations?.length ?? 1) - 1
     const beyond = setups[place + by]
     if (at + by < 0 || at + by > last) {
-      if (beyond) void session.edit([{ do: 'move_operation', operation, setup: beyond.id, index: by > 0 ? 0 : (beyond.operations?.length ?? 0) }]).catch(() => {})
+      if (beyond)
+        void session
+          .edit([
+            {
+              do: 'move_operation',
+              operation,
+              setup: beyond.id,
+              index: by > 0 ? 0 : (beyond.operations?.length ?? 0),
+            },
+          ])
+          .catch(() => {})
       return
     }
-    void session.edit([{ do: 'move_operation', operation, setup: home.id, index: at + by }]).catch(() => {})
+    void session
+      .edit([{ do: 'move_operation', operation, setup: home.id, index: at + by }])
+      .catch(() => {})
   }
   const quiet = { preventDefault: true }
   useHotkeys('up', () => step(-1), quiet, [step])
@@ -60,13 +84,33 @@ export function Setups() {
   useHotkeys('period', nextFinding, quiet)
   useHotkeys('alt+up', () => move(-1), { preventDefault: true, enableOnFormTags: true })
   useHotkeys('alt+down', () => move(1), { preventDefault: true, enableOnFormTags: true })
-  useHotkeys('d', () => selectedNow() && void session.edit([{ do: 'duplicate_operation', operation: selectedNow(), new_id: freshId() }]).catch(() => {}), quiet)
-  useHotkeys('delete', () => selectedNow() && void session.edit([{ do: 'remove_operation', operation: selectedNow() }]).catch(() => {}), quiet)
+  useHotkeys(
+    'd',
+    () =>
+      selectedNow() &&
+      void session
+        .edit([{ do: 'duplicate_operation', operation: selectedNow(), new_id: freshId() }])
+        .catch(() => {}),
+    quiet,
+  )
+  useHotkeys(
+    'delete',
+    () =>
+      selectedNow() &&
+      void session.edit([{ do: 'remove_operation', operation: selectedNow() }]).catch(() => {}),
+    quiet,
+  )
   useHotkeys('a', () => setup && setAdding(setup), quiet)
   useHotkeys('u', () => choose(system === 'metric' ? 'inch' : 'metric'), quiet)
-  useHotkeys('escape', () => (adding ? setAdding(null) : setup && pick(setup, null)), [adding, setup, pick])
+  useHotkeys('escape', () => (adding ? setAdding(null) : setup && pick(setup, null)), [
+    adding,
+    setup,
+    pick,
+  ])
   useHotkeys('mod+z', () => void session.undo().catch(() => {}), { preventDefault: true })
-  useHotkeys(['mod+shift+z', 'mod+y'], () => void session.redo().catch(() => {}), { preventDefault: true })
+  useHotkeys(['mod+shift+z', 'mod+y'], () => void session.redo().catch(() => {}), {
+    preventDefault: true,
+  })
   useHotkeys(['1', '2', '3', '4', '5'], (event) => {
     const asked = QUESTIONS[Number(event.key) - 1] ?? null
     setQuestion((now) => (now === asked ? null : asked))
@@ -76,16 +120,31 @@ export function Setups() {
   const quantity = answer.plan.quantity ?? 1
   const quietNow = useQuiet()
   const stageKey = useMemo(() => `${answer.id}`, [answer.id])
-  if (!evaluation) return <Loading what="the answers; this plan is being worked out for the first time" />
+  if (!evaluation)
+    return <Loading what="the answers; this plan is being worked out for the first time" />
   if (evaluation.problem) return <Unanswered why={evaluation.problem} />
   if (!has) return <FirstSetup />
   return (
     <div className="grid h-full grid-rows-[128px_1fr_28px]">
-      <Rail evaluation={evaluation} plan={answer.plan} setup={setup} operation={operation} quantity={quantity} onPick={pick} />
+      <Rail
+        evaluation={evaluation}
+        plan={answer.plan}
+        setup={setup}
+        operation={operation}
+        quantity={quantity}
+        onPick={pick}
+      />
       <div className="grid min-h-0 grid-cols-[480px_1fr] max-[1100px]:grid-cols-[1fr]">
-        <section aria-label="Drawing" className="min-h-0 border-r border-hair-strong max-[1100px]:hidden">
+        <section
+          aria-label="Drawing"
+          className="min-h-0 border-r border-hair-strong max-[1100px]:hidden"
+        >
           <Suspense fallback={<Loading what="the drawing" />}>
-            {quietNow ? <StagePanel key={stageKey} setup={setup} operation={operation} /> : <Loading what="the drawing" />}
+            {quietNow ? (
+              <StagePanel key={stageKey} setup={setup} operation={operation} />
+            ) : (
+              <Loading what="the drawing" />
+            )}
           </Suspense>
         </section>
         <Ledger selection={selection} question={question} adding={adding} setAdding={setAdding} />
@@ -99,12 +158,17 @@ export function Setups() {
 function useQuiet() {
   const [quiet, setQuiet] = useState(false)
   useEffect(() => {
-    const later = window.requestIdleCallback?.(() => setQuiet(true), { timeout: 300 }) ?? window.setTimeout(() => setQuiet(true), 100)
+    const later =
+      window.requestIdleCallback?.(() => setQuiet(true), { timeout: 300 }) ??
+      window.setTimeout(() => setQuiet(true), 100)
     return () => (window.cancelIdleCallback ?? window.clearTimeout)(later)
   }, [])
   return quiet
 }
 
 export function freshId(): string {
-  return 'n' + crypto.getRandomValues(new Uint32Array(2)).reduce((text, each) => text + each.toString(36), '')
+  return (
+    'n' +
+    crypto.getRandomValues(new Uint32Array(2)).reduce((text, each) => text + each.toString(36), '')
+  )
 }

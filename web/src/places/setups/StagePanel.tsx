@@ -10,7 +10,12 @@ import { toolShape } from '../../ui/toolShape'
 import { along, turnShape, turns } from '../../ui/turnShape'
 import { useFrame } from '../JobFrame'
 
-const VIEWS: [ViewName, string][] = [['iso', 'Iso'], ['above', 'Above'], ['front', 'Front'], ['side', 'Side']]
+const VIEWS: [ViewName, string][] = [
+  ['iso', 'Iso'],
+  ['above', 'Above'],
+  ['front', 'Front'],
+  ['side', 'Side'],
+]
 const PARALLEL_MM = 8
 const SHOWN_ABOVE_MM = 55
 const BED_MM = 12
@@ -32,32 +37,66 @@ export function StagePanel({ setup, operation }: { setup: string; operation: str
   const seen = evaluation?.setups.find((each) => each.id === setup)
   const planned = answer.plan.setups?.find((each) => each.id === setup)
   const op = seen?.operations.find((each) => each.id === operation)
-  const item = (kind: string, key: string | undefined) => library?.items.find((each) => each.kind === kind && each.key === key)?.data as Record<string, unknown> | undefined
+  const item = (kind: string, key: string | undefined) =>
+    library?.items.find((each) => each.kind === kind && each.key === key)?.data as
+      Record<string, unknown> | undefined
 
   const laid = item('machines', planned?.machine)?.kind === 'lathe'
   const carried = useMemo(() => {
-    const planTool = answer.plan.tools?.find((each) => each.id === planned?.operations?.find((each) => each.id === operation)?.tool)
+    const planTool = answer.plan.tools?.find(
+      (each) => each.id === planned?.operations?.find((each) => each.id === operation)?.tool,
+    )
     const assembly = item('assemblies', planTool?.assembly)
-    const [cutter, holder] = [item('tools', assembly?.tool as string), item('holders', assembly?.holder as string)]
+    const [cutter, holder] = [
+      item('tools', assembly?.tool as string),
+      item('holders', assembly?.holder as string),
+    ]
     if (!planTool || !op?.tool_at || !cutter || !holder) return null
     return { at: op.tool_at, axis: op.tool_axis, cutter, holder, stickOut: planTool.stick_out_mm }
   }, [answer.plan, planned, operation, op?.tool_at, op?.tool_axis, library]) // eslint-disable-line react-hooks/exhaustive-deps
-  const tool = useMemo<StageProps['tool']>(() => (carried && !turns(carried.cutter) ? { at: carried.at, axis: carried.axis, sections: sectionsOf(carried.cutter, carried.holder, carried.stickOut) } : null), [carried])
+  const tool = useMemo<StageProps['tool']>(
+    () =>
+      carried && !turns(carried.cutter)
+        ? {
+            at: carried.at,
+            axis: carried.axis,
+            sections: sectionsOf(carried.cutter, carried.holder, carried.stickOut),
+          }
+        : null,
+    [carried],
+  )
 
   const key = op ? op.stock_key : seen?.stock_key
   const drawn = useMemo(() => {
     if (!seen) return null
-    const prisms = laid ? [...chuck(seen), ...(carried && turns(carried.cutter) ? turret(carried) : [])] : []
-    const boxes = laid ? [] : seen.jaws.map((jaw) => ({ low: [jaw.rectangle[0]!, jaw.rectangle[1]!, jaw.bottom], high: [jaw.rectangle[2]!, jaw.rectangle[3]!, jaw.top] }))
+    const prisms = laid
+      ? [...chuck(seen), ...(carried && turns(carried.cutter) ? turret(carried) : [])]
+      : []
+    const boxes = laid
+      ? []
+      : seen.jaws.map((jaw) => ({
+          low: [jaw.rectangle[0]!, jaw.rectangle[1]!, jaw.bottom],
+          high: [jaw.rectangle[2]!, jaw.rectangle[3]!, jaw.top],
+        }))
     if (!laid) boxes.push(...parallels(seen), ...bed(seen))
     const low = [0, 1, 2].map((k) => Math.min(seen.stock_low[k]!, ...boxes.map((b) => b.low[k]!)))
-    const high = [0, 1, 2].map((k) => Math.max(seen.stock_high[k]!, ...boxes.map((b) => b.high[k]!)))
-    if (tool) high[2] = Math.max(high[2]!, Math.min(tool.at[2]! + Math.max(...tool.sections.map((s) => s.high)), seen.stock_high[2]! + SHOWN_ABOVE_MM))
+    const high = [0, 1, 2].map((k) =>
+      Math.max(seen.stock_high[k]!, ...boxes.map((b) => b.high[k]!)),
+    )
+    if (tool)
+      high[2] = Math.max(
+        high[2]!,
+        Math.min(
+          tool.at[2]! + Math.max(...tool.sections.map((s) => s.high)),
+          seen.stock_high[2]! + SHOWN_ABOVE_MM,
+        ),
+      )
     if (!laid) return { boxes, prisms, low, high }
     for (const each of prisms) {
       const across = each.corners.map((spot) => spot[0]!)
       const level = each.axis === 'y' ? each.corners.map((spot) => spot[1]!) : [each.low, each.high]
-      const beside = each.axis === 'y' ? [each.low, each.high] : each.corners.map((spot) => spot[1]!)
+      const beside =
+        each.axis === 'y' ? [each.low, each.high] : each.corners.map((spot) => spot[1]!)
       ;[across, beside, level].forEach((values, k) => {
         low[k] = Math.min(low[k]!, ...values)
         high[k] = Math.max(high[k]!, ...values)
@@ -65,25 +104,47 @@ export function StagePanel({ setup, operation }: { setup: string; operation: str
     }
     high[0] = Math.min(high[0]!, seen.stock_high[0]! + SHOWN_ABOVE_MM)
     high[2] = Math.min(high[2]!, seen.stock_high[2]! + SHOWN_ABOVE_MM)
-    return { boxes, prisms, low: [low[2]!, -high[1]!, low[0]!], high: [high[2]!, -low[1]!, high[0]!] }
+    return {
+      boxes,
+      prisms,
+      low: [low[2]!, -high[1]!, low[0]!],
+      high: [high[2]!, -low[1]!, high[0]!],
+    }
   }, [seen, tool, carried, laid])
 
   const labels = useMemo<Label[]>(() => {
     if (!seen || !planned) return []
     const found: Label[] = [
       { at: [0, 0, 0], words: 'zero', tone: 'mark', dx: -8.5, dy: -8.5 },
-      { at: [26, 0, 0], words: 'X', tone: 'zero', dx: 3, dy: -8 }, { at: [0, 26, 0], words: 'Y', tone: 'zero', dx: 3, dy: -8 },
+      { at: [26, 0, 0], words: 'X', tone: 'zero', dx: 3, dy: -8 },
+      { at: [0, 26, 0], words: 'Y', tone: 'zero', dx: 3, dy: -8 },
       { at: [0, 0, 26], words: `${planned.work_offset} Z`, tone: 'zero', dx: -8, dy: -18 },
     ]
     if (laid) found.splice(2, 1)
     for (const jaw of laid ? [] : view === 'iso' || view === 'above' ? seen.jaws : []) {
       const [x0, y0, x1, y1] = jaw.rectangle as [number, number, number, number]
-      found.push({ at: [(x0 + x1) / 2 + (x1 - x0) * 0.3, (y0 + y1) / 2, jaw.top], words: jaw.fixed ? 'fixed jaw' : 'moving jaw', dx: -20, dy: 4 })
+      found.push({
+        at: [(x0 + x1) / 2 + (x1 - x0) * 0.3, (y0 + y1) / 2, jaw.top],
+        words: jaw.fixed ? 'fixed jaw' : 'moving jaw',
+        dx: -20,
+        dy: 4,
+      })
     }
-    const stop = evaluation?.findings.find((f) => f.operation === operation && f.severity === 'stop')
+    const stop = evaluation?.findings.find(
+      (f) => f.operation === operation && f.severity === 'stop',
+    )
     if (stop && op?.tool_at) {
       const by = stop.values.short ?? stop.values.deep ?? stop.values.over
-      found.push({ at: op.tool_at, words: typeof by?.value === 'number' ? `■ ${show(by.value, by.quantity, system)} ${stop.values.short ? 'short' : 'too deep'}` : '■ will not work', tone: 'stop', dx: 16, dy: -10 })
+      found.push({
+        at: op.tool_at,
+        words:
+          typeof by?.value === 'number'
+            ? `■ ${show(by.value, by.quantity, system)} ${stop.values.short ? 'short' : 'too deep'}`
+            : '■ will not work',
+        tone: 'stop',
+        dx: 16,
+        dy: -10,
+      })
     }
     return laid ? found.map((label) => ({ ...label, at: lay(label.at) })) : found
   }, [seen, planned, evaluation, operation, op, system, view, laid])
@@ -94,11 +155,25 @@ export function StagePanel({ setup, operation }: { setup: string; operation: str
     <div className="grid h-full grid-rows-[34px_1fr_auto]">
       <div className="flex items-center justify-between border-b border-hair px-4">
         <h2 className="text-lead font-semibold">
-          Setup <span className="n">{seen.number}</span> {op ? <>after operation <span className="n">{op.number}</span></> : 'as loaded'}
+          Setup <span className="n">{seen.number}</span>{' '}
+          {op ? (
+            <>
+              after operation <span className="n">{op.number}</span>
+            </>
+          ) : (
+            'as loaded'
+          )}
         </h2>
         <div role="group" aria-label="View" className="flex gap-3">
           {VIEWS.map(([name, words]) => (
-            <button key={name} aria-pressed={view === name} className={view === name ? 'border-b-2 border-ink font-semibold' : 'text-ink-2 hover:text-ink'} onClick={() => setView(name)}>
+            <button
+              key={name}
+              aria-pressed={view === name}
+              className={
+                view === name ? 'border-b-2 border-ink font-semibold' : 'text-ink-2 hover:text-ink'
+              }
+              onClick={() => setView(name)}
+            >
               {words}
             </button>
           ))}
@@ -106,30 +181,116 @@ export function StagePanel({ setup, operation }: { setup: string; operation: str
       </div>
       <div className="relative min-h-0">
         <Corners />
-        <Stage mesh={key ? `/api/plans/${answer.id}/stock/${key}.glb` : null} boxes={drawn.boxes} prisms={drawn.prisms} laid={laid} tool={tool} zero view={view} turned={turned} low={drawn.low} high={drawn.high} labels={labels} />
+        <Stage
+          mesh={key ? `/api/plans/${answer.id}/stock/${key}.glb` : null}
+          boxes={drawn.boxes}
+          prisms={drawn.prisms}
+          laid={laid}
+          tool={tool}
+          zero
+          view={view}
+          turned={turned}
+          low={drawn.low}
+          high={drawn.high}
+          labels={labels}
+        />
       </div>
       <dl className="grid grid-cols-3 border-t border-hair-strong text-body [&>div]:border-r [&>div]:border-hair [&>div]:px-4 [&>div]:py-1.5 [&>div:nth-child(3n)]:border-r-0 [&>div:nth-child(n+4)]:border-t [&_dt]:text-small [&_dt]:text-ink-2">
-        <div><dt>{laid ? 'Out' : 'Up'}</dt><dd>{seen.up}</dd></div>
-        <div><dt>Held by</dt><dd><HeldBy holding={planned.holding} item={item} /></dd></div>
-        <div><dt>Zero</dt><dd><ZeroMark /> <span className="n">{planned.work_offset}</span> {seen.zero_words[0]?.replace('X Y ', '')}</dd></div>
-        <div><dt>Grip</dt><dd>{planned.holding ? <><Figure value={planned.holding.kind === 'chuck' ? planned.holding.grip_mm : planned.holding.grip_depth_mm} quantity="length" />{seen.parallels_mm !== null && seen.parallels_mm > 0 && <>, parallels <Figure value={seen.parallels_mm} quantity="length" bare /></>}</> : '–'}</dd></div>
-        <div><dt>Longest tool</dt><dd>{tallest ? <><span className="n">T{tallest.number}</span> {tallest.name}, <Figure value={tallest.length} quantity="length" /></> : '–'}</dd></div>
-        <div><dt>Z zero</dt><dd>{seen.zero_words[1]?.replace('Z ', '')}</dd></div>
+        <div>
+          <dt>{laid ? 'Out' : 'Up'}</dt>
+          <dd>{seen.up}</dd>
+        </div>
+        <div>
+          <dt>Held by</dt>
+          <dd>
+            <HeldBy holding={planned.holding} item={item} />
+          </dd>
+        </div>
+        <div>
+          <dt>Zero</dt>
+          <dd>
+            <ZeroMark /> <span className="n">{planned.work_offset}</span>{' '}
+            {seen.zero_words[0]?.replace('X Y ', '')}
+          </dd>
+        </div>
+        <div>
+          <dt>Grip</dt>
+          <dd>
+            {planned.holding ? (
+              <>
+                <Figure
+                  value={
+                    planned.holding.kind === 'chuck'
+                      ? planned.holding.grip_mm
+                      : planned.holding.grip_depth_mm
+                  }
+                  quantity="length"
+                />
+                {seen.parallels_mm !== null && seen.parallels_mm > 0 && (
+                  <>
+                    , parallels <Figure value={seen.parallels_mm} quantity="length" bare />
+                  </>
+                )}
+              </>
+            ) : (
+              '–'
+            )}
+          </dd>
+        </div>
+        <div>
+          <dt>Longest tool</dt>
+          <dd>
+            {tallest ? (
+              <>
+                <span className="n">T{tallest.number}</span> {tallest.name},{' '}
+                <Figure value={tallest.length} quantity="length" />
+              </>
+            ) : (
+              '–'
+            )}
+          </dd>
+        </div>
+        <div>
+          <dt>Z zero</dt>
+          <dd>{seen.zero_words[1]?.replace('Z ', '')}</dd>
+        </div>
       </dl>
     </div>
   )
 }
 
-type Holding = { kind: 'vise'; vise: string; torque_nm: number } | { kind: 'chuck'; chuck: string; force_per_jaw_n: number } | null | undefined
+type Holding =
+  | { kind: 'vise'; vise: string; torque_nm: number }
+  | { kind: 'chuck'; chuck: string; force_per_jaw_n: number }
+  | null
+  | undefined
 function HeldBy({ holding, item }: { holding: Holding; item: Item }) {
   if (!holding) return <span className="text-ink-3">nothing yet</span>
-  if (holding.kind === 'chuck') return <>{String(item('chucks', holding.chuck)?.name ?? holding.chuck)}, <Figure value={holding.force_per_jaw_n} quantity="force" /> each</>
-  return <>{String(item('vises', holding.vise)?.name ?? holding.vise)}, <Figure value={holding.torque_nm} quantity="torque" /></>
+  if (holding.kind === 'chuck')
+    return (
+      <>
+        {String(item('chucks', holding.chuck)?.name ?? holding.chuck)},{' '}
+        <Figure value={holding.force_per_jaw_n} quantity="force" /> each
+      </>
+    )
+  return (
+    <>
+      {String(item('vises', holding.vise)?.name ?? holding.vise)},{' '}
+      <Figure value={holding.torque_nm} quantity="torque" />
+    </>
+  )
 }
 
 export function ZeroMark() {
   return (
-    <svg width="13" height="13" viewBox="0 0 14 14" className="inline-block -translate-y-px" role="img" aria-label="work zero">
+    <svg
+      width="13"
+      height="13"
+      viewBox="0 0 14 14"
+      className="inline-block -translate-y-px"
+      role="img"
+      aria-label="work zero"
+    >
       <circle cx="7" cy="7" r="6" className="fill-paper stroke-brass" strokeWidth="1.4" />
       <path d="M7 7V1a6 6 0 0 1 6 6ZM7 7v6a6 6 0 0 1-6-6Z" className="fill-brass" />
     </svg>
@@ -137,7 +298,8 @@ export function ZeroMark() {
 }
 
 function Corners() {
-  const mark = 'pointer-events-none absolute z-10 h-2.5 w-2.5 before:absolute before:left-1/2 before:h-full before:w-px before:bg-ink-2 after:absolute after:top-1/2 after:h-px after:w-full after:bg-ink-2'
+  const mark =
+    'pointer-events-none absolute z-10 h-2.5 w-2.5 before:absolute before:left-1/2 before:h-full before:w-px before:bg-ink-2 after:absolute after:top-1/2 after:h-px after:w-full after:bg-ink-2'
   return (
     <>
       <i className={`${mark} left-2 top-2`} />
@@ -148,59 +310,120 @@ function Corners() {
   )
 }
 
-function sectionsOf(cutter: Record<string, unknown>, holder: Record<string, unknown>, stickOut: number) {
-  const found = toolShape(cutter, stickOut).map(({ low, high, lower, upper }) => ({ low, high, lower, upper }))
+function sectionsOf(
+  cutter: Record<string, unknown>,
+  holder: Record<string, unknown>,
+  stickOut: number,
+) {
+  const found = toolShape(cutter, stickOut).map(({ low, high, lower, upper }) => ({
+    low,
+    high,
+    lower,
+    upper,
+  }))
   let at = stickOut
-  for (const each of holder.sections as { length_mm: number; front_diameter_mm: number; back_diameter_mm: number }[]) {
-    found.push({ low: at, high: at + each.length_mm, lower: each.front_diameter_mm / 2, upper: each.back_diameter_mm / 2 })
+  for (const each of holder.sections as {
+    length_mm: number
+    front_diameter_mm: number
+    back_diameter_mm: number
+  }[]) {
+    found.push({
+      low: at,
+      high: at + each.length_mm,
+      lower: each.front_diameter_mm / 2,
+      upper: each.back_diameter_mm / 2,
+    })
     at += each.length_mm
   }
   return found
 }
 
-type SeenJaws = { jaws: { corners: number[][]; bottom: number; top: number }[]; stock_low: number[] }
+type SeenJaws = {
+  jaws: { corners: number[][]; bottom: number; top: number }[]
+  stock_low: number[]
+}
 
 // Jaws, and the front of the chuck's body behind them.
 function chuck(seen: SeenJaws): Prism[] {
-  const jaws = seen.jaws.map((jaw): Prism => ({ corners: jaw.corners, low: jaw.bottom, high: jaw.top, axis: 'z', of: 'jaw' }))
+  const jaws = seen.jaws.map((jaw): Prism => ({
+    corners: jaw.corners,
+    low: jaw.bottom,
+    high: jaw.top,
+    axis: 'z',
+    of: 'jaw',
+  }))
   if (!jaws[0]) return []
-  const wide = 0.96 * Math.max(...seen.jaws.flatMap((jaw) => jaw.corners.map(([x = 0, y = 0]) => Math.hypot(x, y))))
+  const wide =
+    0.96 *
+    Math.max(...seen.jaws.flatMap((jaw) => jaw.corners.map(([x = 0, y = 0]) => Math.hypot(x, y))))
   const back = Math.min(jaws[0].low, seen.stock_low[2] ?? 0)
-  const round = Array.from({ length: 72 }, (_, k) => [wide * Math.cos((k * Math.PI) / 36), wide * Math.sin((k * Math.PI) / 36)])
+  const round = Array.from({ length: 72 }, (_, k) => [
+    wide * Math.cos((k * Math.PI) / 36),
+    wide * Math.sin((k * Math.PI) / 36),
+  ])
   return [...jaws, { corners: round, low: back - CHUCK_MM, high: back, axis: 'z', of: 'jaw' }]
 }
 
 // A turning tool where it cuts deepest, and the block of the turret behind it.
-function turret({ at, cutter, holder, stickOut }: { at: number[]; cutter: Record<string, unknown>; holder: Record<string, unknown>; stickOut: number }): Prism[] {
+function turret({
+  at,
+  cutter,
+  holder,
+  stickOut,
+}: {
+  at: number[]
+  cutter: Record<string, unknown>
+  holder: Record<string, unknown>
+  stickOut: number
+}): Prism[] {
   const shank = Number(cutter.shank_diameter_mm)
   const [r = 0, , z = 0] = at
   const tool = turnShape(cutter, stickOut).map(({ part, corners }): Prism => ({
-    corners: corners.map(([u, v]) => [r + u, z + v]), axis: 'y', of: part === 'edge' ? 'edge' : 'tool', ...(part === 'edge' ? { low: -BLADE_MM, high: 1 } : { low: -shank, high: 0 }),
+    corners: corners.map(([u, v]) => [r + u, z + v]),
+    axis: 'y',
+    of: part === 'edge' ? 'edge' : 'tool',
+    ...(part === 'edge' ? { low: -BLADE_MM, high: 1 } : { low: -shank, high: 0 }),
   }))
   const [section] = holder.sections as { length_mm: number; front_diameter_mm: number }[]
   if (!section) return tool
   const half = section.front_diameter_mm / 2
   const middle = along(cutter) ? r - shank / 2 : z + shank / 2
   const block = along(cutter)
-    ? [[middle - half, z + stickOut], [middle + half, z + stickOut], [middle + half, z + stickOut + section.length_mm], [middle - half, z + stickOut + section.length_mm]]
-    : [[r + stickOut, middle - half], [r + stickOut + section.length_mm, middle - half], [r + stickOut + section.length_mm, middle + half], [r + stickOut, middle + half]]
+    ? [
+        [middle - half, z + stickOut],
+        [middle + half, z + stickOut],
+        [middle + half, z + stickOut + section.length_mm],
+        [middle - half, z + stickOut + section.length_mm],
+      ]
+    : [
+        [r + stickOut, middle - half],
+        [r + stickOut + section.length_mm, middle - half],
+        [r + stickOut + section.length_mm, middle + half],
+        [r + stickOut, middle + half],
+      ]
   return [...tool, { corners: block, low: -shank - 12, high: 12, axis: 'y', of: 'tool' }]
 }
 
 // What the part sits on, where the jaws reach below it; along the jaws, just inside them.
-function parallels(seen: { jaws: { rectangle: number[]; bottom: number; fixed: boolean }[]; stock_low: number[]; stock_high: number[] }) {
+function parallels(seen: {
+  jaws: { rectangle: number[]; bottom: number; fixed: boolean }[]
+  stock_low: number[]
+  stock_high: number[]
+}) {
   const [first, second] = seen.jaws
   const seat = seen.stock_low[2] ?? 0
   if (!first || !second || seat - first.bottom <= 1) return []
   const along = first.rectangle[0] === second.rectangle[0] ? 1 : 0
   const [near, far] = [first, second].sort((a, b) => a.rectangle[along]! - b.rectangle[along]!)
-  return [near!.rectangle[along + 2]! + 3, far!.rectangle[along]! - 3 - PARALLEL_MM].map((inner) => {
-    const low = [seen.stock_low[0]! + 2, seen.stock_low[1]! + 2, first.bottom]
-    const high = [seen.stock_high[0]! - 2, seen.stock_high[1]! - 2, seat]
-    low[along] = inner
-    high[along] = inner + PARALLEL_MM
-    return { low, high }
-  })
+  return [near!.rectangle[along + 2]! + 3, far!.rectangle[along]! - 3 - PARALLEL_MM].map(
+    (inner) => {
+      const low = [seen.stock_low[0]! + 2, seen.stock_low[1]! + 2, first.bottom]
+      const high = [seen.stock_high[0]! - 2, seen.stock_high[1]! - 2, seat]
+      low[along] = inner
+      high[along] = inner + PARALLEL_MM
+      return { low, high }
+    },
+  )
 }
 
 // The vise's bed under both jaws, drawn thin: it only has to show what carries what.
@@ -208,8 +431,16 @@ function bed(seen: { jaws: { rectangle: number[]; bottom: number }[] }) {
   const [first, second] = seen.jaws
   if (!first || !second) return []
   const across = first.rectangle[0] === second.rectangle[0] ? 0 : 1
-  const low = [Math.min(first.rectangle[0]!, second.rectangle[0]!), Math.min(first.rectangle[1]!, second.rectangle[1]!), first.bottom - BED_MM]
-  const high = [Math.max(first.rectangle[2]!, second.rectangle[2]!), Math.max(first.rectangle[3]!, second.rectangle[3]!), first.bottom]
+  const low = [
+    Math.min(first.rectangle[0]!, second.rectangle[0]!),
+    Math.min(first.rectangle[1]!, second.rectangle[1]!),
+    first.bottom - BED_MM,
+  ]
+  const high = [
+    Math.max(first.rectangle[2]!, second.rectangle[2]!),
+    Math.max(first.rectangle[3]!, second.rectangle[3]!),
+    first.bottom,
+  ]
   low[across]! += BED_INSET_MM
   high[across]! -= BED_INSET_MM
   low[1 - across]! -= BED_OVER_MM
@@ -218,14 +449,24 @@ function bed(seen: { jaws: { rectangle: number[]; bottom: number }[] }) {
 }
 
 type Item = (kind: string, key: string | undefined) => Record<string, unknown> | undefined
-function tallestTool(planned: { operations?: { tool?: string }[] }, plan: { tools?: { id: string; number: number; assembly: string; stick_out_mm: number }[] }, item: Item) {
+function tallestTool(
+  planned: { operations?: { tool?: string }[] },
+  plan: { tools?: { id: string; number: number; assembly: string; stick_out_mm: number }[] },
+  item: Item,
+) {
   const used = new Set(planned.operations?.map((op) => op.tool))
   return (plan.tools ?? [])
     .filter((tool) => used.has(tool.id))
     .map((tool) => {
       const assembly = item('assemblies', tool.assembly)
-      const sections = (item('holders', assembly?.holder as string)?.sections ?? []) as { length_mm: number }[]
-      return { number: tool.number, name: String(item('tools', assembly?.tool as string)?.name ?? ''), length: tool.stick_out_mm + sections.reduce((sum, each) => sum + each.length_mm, 0) }
+      const sections = (item('holders', assembly?.holder as string)?.sections ?? []) as {
+        length_mm: number
+      }[]
+      return {
+        number: tool.number,
+        name: String(item('tools', assembly?.tool as string)?.name ?? ''),
+        length: tool.stick_out_mm + sections.reduce((sum, each) => sum + each.length_mm, 0),
+      }
     })
     .sort((a, b) => b.length - a.length)[0]
 }

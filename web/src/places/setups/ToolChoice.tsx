@@ -12,26 +12,50 @@ export function ToolChoice({ op, value, onChange }: Props) {
   const { answer } = useFrame()
   const { data: library } = useLibrary()
   const { data } = useQuery({
-    queryKey: ['tools', answer.id, answer.revision, op.id], staleTime: Infinity,
-    queryFn: () => ask(api.GET('/api/plans/{id}/operations/{operation}/tools', { params: { path: { id: answer.id, operation: op.id } } })),
+    queryKey: ['tools', answer.id, answer.revision, op.id],
+    staleTime: Infinity,
+    queryFn: () =>
+      ask(
+        api.GET('/api/plans/{id}/operations/{operation}/tools', {
+          params: { path: { id: answer.id, operation: op.id } },
+        }),
+      ),
   })
   const loaded = answer.plan.tools?.find((tool) => tool.id === value)
-  const named = (key: string) => String(library?.items.find((item) => item.kind === 'assemblies' && item.key === key)?.data.name ?? key)
-  const now: Option<string> = { value: 'now', label: loaded ? `T${loaded.number} ${named(loaded.assembly)}` : 'no tool' }
-  const rows = (data ?? []).map((each, place) => ({ each, value: String(place) })).filter(({ each }) => !(loaded && each.number === loaded.number))
+  const named = (key: string) =>
+    String(
+      library?.items.find((item) => item.kind === 'assemblies' && item.key === key)?.data.name ??
+        key,
+    )
+  const now: Option<string> = {
+    value: 'now',
+    label: loaded ? `T${loaded.number} ${named(loaded.assembly)}` : 'no tool',
+  }
+  const rows = (data ?? [])
+    .map((each, place) => ({ each, value: String(place) }))
+    .filter(({ each }) => !(loaded && each.number === loaded.number))
   const options: Option<string>[] = [
     now,
     ...rows.map(({ each, value: place }) => ({
       value: place,
       label: `${each.number === null ? '' : `T${each.number} `}${each.name}`,
-      aside: each.why_not ? <span className="text-small"><Sentence text={each.why_not} values={each.values} /></span> : each.number === null ? 'load it' : 'loaded',
+      aside: each.why_not ? (
+        <span className="text-small">
+          <Sentence text={each.why_not} values={each.values} />
+        </span>
+      ) : each.number === null ? (
+        'load it'
+      ) : (
+        'loaded'
+      ),
       dim: !!each.why_not,
     })),
     ...(loaded ? [{ value: 'none', label: 'no tool' }] : []),
   ]
   const choose = (next: string) => {
     if (next === 'now') return
-    if (next === 'none') return onChange([{ do: 'change', on: `operation:${op.id}`, fields: { tool: '' } }])
+    if (next === 'none')
+      return onChange([{ do: 'change', on: `operation:${op.id}`, fields: { tool: '' } }])
     const taken = data?.[Number(next)]
     if (taken) onChange(taken.edits as Edit[])
   }

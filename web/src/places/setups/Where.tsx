@@ -5,10 +5,30 @@ import { placesOf, written } from '../../ui/points'
 import { TextField } from '../../ui/TextField'
 import { useFrame } from '../JobFrame'
 
-type Feature = { id: string; kind: string; diameter_mm?: number; length_mm?: number; point?: number[]; depth_mm?: number; opens?: string | string[] }
+type Feature = {
+  id: string
+  kind: string
+  diameter_mm?: number
+  length_mm?: number
+  point?: number[]
+  depth_mm?: number
+  opens?: string | string[]
+}
 type Change = (fields: Record<string, unknown>) => Promise<unknown>
-type Props = { op: OperationResult; planned: Record<string, unknown>; on: Record<string, unknown>; change: Change }
-type Places = { label: string; field: string; least?: number; places: number[][]; wide: string; store: (places: number[][]) => Promise<unknown> }
+type Props = {
+  op: OperationResult
+  planned: Record<string, unknown>
+  on: Record<string, unknown>
+  change: Change
+}
+type Places = {
+  label: string
+  field: string
+  least?: number
+  places: number[][]
+  wide: string
+  store: (places: number[][]) => Promise<unknown>
+}
 
 // Places in plan or along a contour, typed and shown in the unit of the page.
 function PlacesField({ label, field, least = 1, places, wide, store }: Places) {
@@ -17,7 +37,14 @@ function PlacesField({ label, field, least = 1, places, wide, store }: Places) {
     const found = placesOf(typed, field, system, least)
     return found.ok ? store(found.value) : Promise.reject(new Error(found.sentence))
   }
-  return <TextField label={`${label}, ${unit('length', system)}`} value={written(places, system)} wide={wide} onCommit={read} />
+  return (
+    <TextField
+      label={`${label}, ${unit('length', system)}`}
+      value={written(places, system)}
+      wide={wide}
+      onCommit={read}
+    />
+  )
 }
 
 // Lines in plan: corners parted by ; and lines by |.
@@ -29,7 +56,14 @@ function Lines({ lines, change }: { lines: number[][][]; change: Change }) {
     if (wrong && !wrong.ok) return Promise.reject(new Error(`${wrong.sentence} | parts two lines.`))
     return change({ 'on.at_mm': found.map((line) => (line.ok ? line.value : [])) })
   }
-  return <TextField label={`Corners X, Y; … ${unit('length', system)}`} value={lines.map((line) => written(line, system)).join(' | ')} wide="w-64 n" onCommit={read} />
+  return (
+    <TextField
+      label={`Corners X, Y; … ${unit('length', system)}`}
+      value={lines.map((line) => written(line, system)).join(' | ')}
+      wide="w-64 n"
+      onCommit={read}
+    />
+  )
 }
 
 // Where an open hole stands for the tool to go down into; empty is the middle of the pocket.
@@ -38,26 +72,70 @@ function EntryHole({ at, change }: { at: number[] | null; change: Change }) {
   const read = (typed: string) => {
     if (!typed.trim()) return change({ hole_at_mm: null })
     const found = placesOf(typed, 'Hole at', system)
-    return found.ok && found.value.length === 1 ? change({ hole_at_mm: found.value[0] }) : Promise.reject(new Error(found.ok ? 'Hole at: one place X, Y; empty is the middle.' : found.sentence))
+    return found.ok && found.value.length === 1
+      ? change({ hole_at_mm: found.value[0] })
+      : Promise.reject(
+          new Error(found.ok ? 'Hole at: one place X, Y; empty is the middle.' : found.sentence),
+        )
   }
-  return <TextField label={`Hole at X, Y, ${unit('length', system)}`} value={at ? written([at], system) : ''} placeholder="the middle" wide="w-28 n" onCommit={read} />
+  return (
+    <TextField
+      label={`Hole at X, Y, ${unit('length', system)}`}
+      value={at ? written([at], system) : ''}
+      placeholder="the middle"
+      wide="w-28 n"
+      onCommit={read}
+    />
+  )
 }
 
 // Which of the part's holes an operation takes, or where its typed positions are.
 export function Where({ op, planned, on, change }: Props) {
   const { answer } = useFrame()
   const { system } = useUnits()
-  if (on.kind === 'points') return <PlacesField label="Positions X, Y; …" field="Positions" places={on.at_mm as number[][]} wide="w-64 n" store={(places) => change({ 'on.at_mm': places })} />
-  if (op.kind === 'rough_pocket' && planned.enter === 'hole') return <EntryHole at={planned.hole_at_mm as number[] | null} change={change} />
+  if (on.kind === 'points')
+    return (
+      <PlacesField
+        label="Positions X, Y; …"
+        field="Positions"
+        places={on.at_mm as number[][]}
+        wide="w-64 n"
+        store={(places) => change({ 'on.at_mm': places })}
+      />
+    )
+  if (op.kind === 'rough_pocket' && planned.enter === 'hole')
+    return <EntryHole at={planned.hole_at_mm as number[] | null} change={change} />
   if (on.kind === 'lines') return <Lines lines={on.at_mm as number[][][]} change={change} />
-  if (on.kind === 'profile') return <PlacesField label="Contour Z, Ø; … from the free end to the chuck" field="Contour" least={2} places={on.at_mm as number[][]} wide="w-80 n" store={(places) => change({ 'on.at_mm': places })} />
-  if (on.kind === 'text') return <TextField label="Text" value={String(on.text)} wide="w-48 n" max={60} onCommit={(text) => change({ 'on.text': text })} />
+  if (on.kind === 'profile')
+    return (
+      <PlacesField
+        label="Contour Z, Ø; … from the free end to the chuck"
+        field="Contour"
+        least={2}
+        places={on.at_mm as number[][]}
+        wide="w-80 n"
+        store={(places) => change({ 'on.at_mm': places })}
+      />
+    )
+  if (on.kind === 'text')
+    return (
+      <TextField
+        label="Text"
+        value={String(on.text)}
+        wide="w-48 n"
+        max={60}
+        onCommit={(text) => change({ 'on.text': text })}
+      />
+    )
   if (on.kind !== 'features') return null
   const ids = on.ids as string[]
   const features = answer.features as Feature[]
   const mine = features.find((each) => each.id === ids[0])
   if (!mine || mine.kind !== 'hole') return null
-  const alike = features.filter((each) => each.kind === 'hole' && Math.abs((each.diameter_mm ?? 0) - (mine.diameter_mm ?? 0)) < 1e-3)
+  const alike = features.filter(
+    (each) =>
+      each.kind === 'hole' && Math.abs((each.diameter_mm ?? 0) - (mine.diameter_mm ?? 0)) < 1e-3,
+  )
   if (alike.length < 2) return null
   return (
     <fieldset className="flex flex-wrap items-center gap-1">
@@ -66,11 +144,21 @@ export function Where({ op, planned, on, change }: Props) {
         const taken = ids.includes(each.id)
         return (
           <button
-            key={each.id} role="checkbox" aria-checked={taken} className={`n min-h-6 border px-1.5 text-small ${taken ? 'border-ink bg-mark-wash' : 'border-hair-strong text-ink-3'}`}
-            onClick={() => void change({ 'on.ids': taken ? ids.filter((id) => id !== each.id) : [...ids, each.id] }).catch(() => {})}
+            key={each.id}
+            role="checkbox"
+            aria-checked={taken}
+            className={`n min-h-6 border px-1.5 text-small ${taken ? 'border-ink bg-mark-wash' : 'border-hair-strong text-ink-3'}`}
+            onClick={() =>
+              void change({
+                'on.ids': taken ? ids.filter((id) => id !== each.id) : [...ids, each.id],
+              }).catch(() => {})
+            }
           >
             {taken ? '✓ ' : ''}
-            {each.point?.slice(0, 2).map((value) => size(value, system)).join(', ')}
+            {each.point
+              ?.slice(0, 2)
+              .map((value) => size(value, system))
+              .join(', ')}
           </button>
         )
       })}

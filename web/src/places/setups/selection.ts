@@ -10,14 +10,30 @@ export function useSelection(plan: Plan, evaluation: Evaluation | null) {
   const [params, setParams] = useSearchParams()
   const asked = params.get('op')
   const setups = plan.setups ?? []
-  const holder = asked ? setups.find((setup) => setup.operations?.some((op) => op.id === asked)) : undefined
+  const holder = asked
+    ? setups.find((setup) => setup.operations?.some((op) => op.id === asked))
+    : undefined
   const operation = holder ? asked : null
-  const setup = holder?.id ?? (setups.some((each) => each.id === params.get('setup')) ? params.get('setup') : null) ?? setups[0]?.id ?? ''
+  const setup =
+    holder?.id ??
+    (setups.some((each) => each.id === params.get('setup')) ? params.get('setup') : null) ??
+    setups[0]?.id ??
+    ''
   const setupOpen = params.get('open') === 'setup' && !operation
   const pick = useCallback(
-    (setupId: string, operationId: string | null, open = false) => setParams(operationId ? { op: operationId } : open ? { setup: setupId, open: 'setup' } : { setup: setupId }, { replace: true, flushSync: true }),
+    (setupId: string, operationId: string | null, open = false) =>
+      setParams(
+        operationId
+          ? { op: operationId }
+          : open
+            ? { setup: setupId, open: 'setup' }
+            : { setup: setupId },
+        { replace: true, flushSync: true },
+      ),
     [setParams],
   )
-  const order = (evaluation?.setups ?? []).flatMap((each) => each.operations.map((op) => ({ setup: each.id, id: op.id })))
+  const order = (evaluation?.setups ?? []).flatMap((each) =>
+    each.operations.map((op) => ({ setup: each.id, id: op.id })),
+  )
   return { setup, operation, setupOpen, pick, order }
 }
