@@ -21,15 +21,13 @@ from machining.facts.route import walk
 from machining.facts.size import tolerance_each_way
 from machining.facts.stock import blank_bounds
 from machining.facts.tilted import is_tilted, runs
-from machining.findings import cut, hold, reach, size, tilted, travel, turned
 from machining.findings.finding import (
-    OPERATION_RULES,
-    SETUP_RULES,
     Finding,
     OperationRule,
     SetupRule,
     kept,
 )
+from machining.findings.rules import OPERATION_RULES, SETUP_RULES
 from machining.geometry.frames import flip_between, flip_in_words
 from machining.memo import Memo
 from machining.placing.zero import in_words
@@ -38,7 +36,6 @@ from machining.quantities.computed import FORMULAS, Computed
 from machining.quantities.errors import MachiningError
 from machining.world.library import Library
 
-RULES = (hold, reach, travel, cut, size, turned, tilted)  # importing them fills the registers
 _SIDES = {
     "+x": "Right side up",
     "-x": "Left side up",

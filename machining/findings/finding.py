@@ -1,4 +1,4 @@
-"""What a finding is, and the register of the rules that make them."""
+"""What a finding is, and how one is made."""
 
 from __future__ import annotations
 
@@ -64,18 +64,6 @@ class Finding:
 
 OperationRule = Callable[[OperationFacts, PlanFacts], Iterator[Finding]]
 SetupRule = Callable[[SetupFacts, PlanFacts], Iterator[Finding]]
-OPERATION_RULES: list[OperationRule] = []
-SETUP_RULES: list[SetupRule] = []
-
-
-def about_operation(rule: OperationRule) -> OperationRule:
-    OPERATION_RULES.append(rule)
-    return rule
-
-
-def about_setup(rule: SetupRule) -> SetupRule:
-    SETUP_RULES.append(rule)
-    return rule
 
 
 # What no other rule can mend can still be taken out of the plan.

@@ -7,6 +7,7 @@ from collections.abc import Callable
 from machining.facts.at_hand import at_hand
 from machining.facts.context import OperationFacts, PlanFacts
 from machining.facts.kinds import HANDLERS
+from machining.facts.suits import unsuited
 from machining.plan.edit import Change, MoveOperation
 from machining.plan.operation import TURNED
 from machining.plan.turned import TurnFace, TurnRough
@@ -120,3 +121,19 @@ def move_after(op: OperationFacts, last: OperationFacts) -> Fix:
         index=at if same and op.number < last.number else at + 1,
     )
     return Fix("Move it after operation {number}", (edit,), {"number": Shown(str(last.number))})
+
+
+def tool_name(op: OperationFacts) -> Shown:
+    return Shown(f"T{op.loaded.number}" if op.loaded else "")
+
+
+def suits(op: OperationFacts, tool: Tool) -> bool:
+    return unsuited(op, tool) is None
+
+
+def corner_fits(op: OperationFacts, tool: Tool) -> bool:
+    return (
+        op.work is None
+        or op.work.corner_radius is None
+        or tool.diameter_mm / 2.0 <= op.work.corner_radius
+    )

@@ -17,7 +17,7 @@ from machining.facts.offers import offers
 from machining.facts.route import walk
 from machining.facts.suits import can_do, why_not
 from machining.facts.turn_ways import turn_choices
-from machining.findings import finding as register
+from machining.findings.rules import OPERATION_RULES
 from machining.plan.operation import Chamfer, OnFeatures, RoughPocket
 
 from . import build, every_pick, lathe
@@ -79,10 +79,7 @@ def test_a_fault_of_the_program_leaves_only_its_own_operation_unknown(where, mon
         )
 
     if where == "rule":
-        monkeypatch.setattr(register, "OPERATION_RULES", [*register.OPERATION_RULES])
-        monkeypatch.setitem(
-            evaluate.__globals__, "OPERATION_RULES", [*register.OPERATION_RULES, faulty]
-        )
+        monkeypatch.setitem(evaluate.__globals__, "OPERATION_RULES", (*OPERATION_RULES, faulty))
     else:
         monkeypatch.setattr(
             *(

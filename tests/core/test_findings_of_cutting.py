@@ -5,6 +5,7 @@ settle it.
 from __future__ import annotations
 
 import re
+import sys
 from collections.abc import Callable
 from dataclasses import dataclass, replace
 from math import pi, sin
@@ -17,6 +18,7 @@ from scipy.integrate import quad
 
 from machining.cutting.speeds import feed_in_steps, speed_in_steps
 from machining.findings.finding import in_words
+from machining.findings.rules import OPERATION_RULES, SETUP_RULES
 from machining.plan.apply import apply
 from machining.plan.document import Plan
 from machining.plan.edit import Keep
@@ -657,7 +659,7 @@ def test_every_id_has_its_page():
     root = Path(__file__).parent.parent.parent
     known = {
         id
-        for file in (root / "machining" / "findings").glob("*.py")
+        for file in (root / "machining" / "findings").rglob("*.py")
         for id in re.findall(
             r"\b(?:hold|reach|travel|cut|size)\.[a-z]+(?:-[a-z]+)*", file.read_text()
         )
@@ -671,3 +673,14 @@ def test_every_id_has_its_page():
     written = {case.id for case in CASES}
     assert written <= pages
     assert {id for id in known if "-" in id} <= pages
+
+
+@pytest.mark.parametrize("rule", [*OPERATION_RULES, *SETUP_RULES], ids=lambda each: each.__name__)
+def test_a_rule_s_file_says_which_findings_it_makes(rule):
+    """Its first words are their ids, and it stands with the question of one of them."""
+    file = Path(sys.modules[rule.__module__].__file__)
+    told = sys.modules[rule.__module__].__doc__.partition(": ")[0].split(", ")
+    text = file.read_text().partition('"""\n')[2] or file.read_text()
+    made = set(re.findall(r'"((?:hold|reach|travel|cut|size)\.[a-z]+(?:-[a-z]+)*)"', text))
+    assert set(told) == made
+    assert file.parent.name in {id.partition(".")[0] for id in told}

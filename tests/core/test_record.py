@@ -12,6 +12,7 @@ MEMO = Memo()
 BEFORE = record.read(record.ANSWERS)
 
 
+# recorded without a memo and compared with one that has seen the others: it changes nothing
 @pytest.fixture(scope="module")
 def solids():
     return record.solids()

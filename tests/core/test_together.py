@@ -142,3 +142,15 @@ def test_what_fails_to_be_made_is_not_kept():
         except ValueError:
             continue
     assert len(tries) == 2
+
+
+def test_what_the_memo_keeps_of_an_equal_plan_read_again_is_the_same_tool():
+    """A tool out too far is told once, also where one of its operations comes from the memo."""
+    memo, plan = Memo(), changed(good(), "tool:t3", stick_out_mm=48.0)
+    evaluate(plan, LIBRARY, memo)
+    again = Plan.model_validate(plan.model_dump())
+    other = changed(again, "operation:walls", width_mm=0.25)
+    found = [f.operation for f in evaluate(other, LIBRARY, memo).findings]
+    assert found == [f.operation for f in evaluate(other, LIBRARY).findings]
+    told = [f for f in evaluate(other, LIBRARY, memo).findings if f.id == "reach.stick-out-long"]
+    assert len(told) == 1

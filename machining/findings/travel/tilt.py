@@ -1,4 +1,6 @@
-"""Tilted cuts: what a table can tilt to, and when it should stand still."""
+"""travel.tilt: a machine that does not tilt, or not so far; a locked position that is to follow
+a bend.
+"""
 
 from __future__ import annotations
 
@@ -9,14 +11,10 @@ from machining.facts.tilted import lean_of
 from machining.plan.edit import Change
 from machining.plan.operation import Slope
 
-from .finding import Finding, Fix, Shown, about_operation, keep, of_operation
+from ..finding import Finding, Fix, Shown, of_operation
 
 
-@about_operation
 def tilt(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
-    """travel.tilt: a machine that does not tilt, or not so far; a locked position that is to follow
-    a bend.
-    """
     kind, machine, tool = op.operation, op.setup.machine, op.tool
     if not isinstance(kind, Slope) or kind.axes == "upright" or machine is None or tool is None:
         return
@@ -88,30 +86,3 @@ def _elsewhere(op: OperationFacts, facts: PlanFacts) -> tuple[Fix, ...]:
                 ),
             )
     return ()
-
-
-@about_operation
-def simultaneous(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
-    """cut.simultaneous: rotary axes that move during a cut whose edges are all straight."""
-    kind = op.operation
-    edges = op.notes.get("edges")
-    if (
-        not isinstance(kind, Slope)
-        or kind.axes != "live"
-        or op.notes.get("rounds")
-        or not isinstance(edges, float)
-    ):
-        return
-    on = f"operation:{kind.id}"
-    lock = Fix("Lock them for each edge", (Change(on=on, fields={"axes": "locked"}),), {})
-    stay = keep(op, "cut.simultaneous", "live axes: the corners must blend")
-    yield of_operation(
-        op,
-        "cut.simultaneous",
-        "look",
-        "The rotary axes move during the cut, and its {edges} edges are straight: clamped they hold"
-        " still and carry more.",
-        {"edges": Shown(edges, "count")},
-        "waiting_time",
-        (lock, stay),
-    )

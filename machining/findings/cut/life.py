@@ -1,0 +1,106 @@
+"""cut.life, cut.only-one: the edges on hand do not last the batch. Told at the first operation
+of the tool.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from math import ceil, pi
+
+from machining.cutting.data import constant
+from machining.facts.context import OperationFacts, PlanFacts
+from machining.plan.edit import Change, Edit, LoadTool
+from machining.plan.loading import loaded as load
+from machining.plan.operation import TURNED
+
+from ..finding import Finding, Fix, Shown, of_operation
+
+
+def life(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
+    minutes, tool, loaded = op.value("edge_life"), op.tool, op.loaded
+    if minutes is None or tool is None or loaded is None or tool.on_hand is None:
+        return
+    sharing = [
+        each
+        for each in facts.operations()
+        if each.loaded is not None and each.loaded.id == loaded.id and each.time is not None
+    ]
+    if not sharing or sharing[0].operation.id != op.operation.id:
+        return
+    worn = sum(
+        each.time.cutting_s / 60.0 / (each.value("edge_life") or minutes)
+        for each in sharing
+        if each.time is not None
+    )
+    needed = ceil(worn * facts.plan.quantity - 1e-9)
+    if needed <= tool.on_hand:
+        return
+    values = {
+        "tool": Shown(f"T{loaded.number}"),
+        "needed": Shown(float(needed), "count"),
+        "quantity": Shown(float(facts.plan.quantity), "count"),
+        "life": Shown(minutes, "minutes"),
+        "hand": Shown(float(tool.on_hand), "count"),
+    }
+    fixes: list[Fix] = []
+    if tool.on_hand >= 1 and len(sharing) == 1:
+        fixes += _speed_to_last(op, worn * facts.plan.quantity / tool.on_hand)
+    more = LoadTool(
+        tool=load(
+            facts.plan,
+            loaded.machine,
+            facts.library.assemblies[loaded.assembly],
+            loaded.stick_out_mm,
+        )
+    )
+    fixes.append(
+        Fix(
+            "Set a second one ready as T{number}", (more,), {"number": Shown(str(more.tool.number))}
+        )
+    )
+    id = "cut.only-one" if tool.on_hand == 1 else "cut.life"
+    yield of_operation(
+        op,
+        id,
+        "look",
+        "{tool} lasts {life} in cut: {quantity} parts wear out {needed}, and {hand} are on hand.",
+        values,
+        "edge_life",
+        tuple(fixes),
+    )
+
+
+def _speed_to_last(op: OperationFacts, times: float) -> list[Fix]:
+    """The speed at which an edge lasts so many times longer, none under the material's band. A
+    slower cut takes longer too.
+    """
+    rpm, speed, tool = op.value("rpm"), op.value("cutting_speed"), op.tool
+    if rpm is None or speed is None or tool is None or op.data is None or times <= 1:
+        return []
+    exponent = constant("taylor", tool.material)
+    share = times ** -(exponent / (1.0 - exponent))
+    on = f"operation:{op.operation.id}"
+    if op.operation.kind in TURNED and op.operation.rpm is None:
+        slower = float(int(speed * share))
+        edit: Edit = Change(on=on, fields={"cutting_speed_m_min": slower})
+        return (
+            [
+                Fix(
+                    "Turn at {speed}: the edges last",
+                    (edit,),
+                    {"speed": Shown(slower, "cutting_speed")},
+                )
+            ]
+            if slower >= op.data.speed_low
+            else []
+        )
+    turns = float(int(rpm * share / 10) * 10)
+    if rpm * share < 1000.0 * op.data.speed_low / (pi * tool.diameter_mm):
+        return []
+    return [
+        Fix(
+            "Turn at {rpm}: the edge lasts",
+            (Change(on=on, fields={"rpm": turns}),),
+            {"rpm": Shown(turns, "spindle_speed")},
+        )
+    ]

@@ -1,0 +1,44 @@
+"""cut.material-changed: speed and feed typed for another material than the plan's."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from machining.facts.context import OperationFacts, PlanFacts
+from machining.plan.base import FEED_TYPED, SPEED_TYPED
+from machining.plan.edit import Change
+
+from ..finding import Finding, Fix, Shown, of_operation
+
+
+def material_changed(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
+    kind = op.operation
+    typed = [name for name in (*SPEED_TYPED, *FEED_TYPED) if getattr(kind, name, None) is not None]
+    if (
+        not kind.proven_in
+        or kind.proven_in == facts.plan.material
+        or facts.material is None
+        or not typed
+    ):
+        return
+    before, on = facts.library.materials.get(kind.proven_in), f"operation:{kind.id}"
+    yield of_operation(
+        op,
+        "cut.material-changed",
+        "look",
+        "Its speed and feed were set for {before}; the part is of {now}. Look at feeds, pecks and"
+        " sizes again.",
+        {
+            "before": Shown(before.name if before else kind.proven_in),
+            "now": Shown(facts.material.name),
+        },
+        "cutting_speed",
+        (
+            Fix("Follow the material's data", (Change(on=on, fields=dict.fromkeys(typed)),), {}),
+            Fix(
+                "Keep them here too",
+                (Change(on=on, fields={"proven_in": facts.plan.material}),),
+                {},
+            ),
+        ),
+    )

@@ -1,0 +1,190 @@
+"""cut.power, cut.torque, cut.power-at-worst-stock: what a cut asks of the spindle's curve."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from machining.facts.context import OperationFacts, PlanFacts
+from machining.facts.cut import sawn_over
+from machining.geometry.regions import Region
+from machining.plan.edit import AddOperation, Change
+from machining.plan.operation import Face, RoughOutside
+from machining.plan.turned import TurnFace
+
+from ..finding import Finding, Fix, Severity, Shown, of_operation
+from ..tools import lighter
+
+LIMITS = (("power", "power"), ("torque", "torque"))
+IDS = {"power": "cut.power", "torque": "cut.torque"}
+# what a truing pass takes of the blank as drawn, and the closest a saw is asked for
+TRUE_UP_MM, LEAST_SAWN_MM = 0.2, 0.1
+
+
+def over_the_curve(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
+    for worst in ("", "worst_"):
+        for name, quantity in LIMITS:
+            asked, limit = op.value(f"{worst}{name}"), op.value(f"{name}_limit")
+            if (
+                asked is None
+                or limit is None
+                or limit <= 0
+                or asked <= limit * facts.library.settings.power_share
+            ):
+                continue
+            yield _over(op, facts, worst, name, quantity, asked, limit)
+            return
+
+
+def _over(
+    op: OperationFacts,
+    facts: PlanFacts,
+    worst: str,
+    name: str,
+    quantity: str,
+    asked: float,
+    limit: float,
+) -> Finding:
+    allowed, extra = facts.library.settings.power_share, sawn_over(op, facts)
+    values = {
+        "asked": Shown(asked, quantity),
+        "limit": Shown(limit, quantity),
+        "share": Shown(asked / limit, "percent"),
+    }
+    milder, id = (
+        lighter(op, facts, 0.98 * allowed * limit / asked),
+        "cut.power-at-worst-stock" if worst else IDS[name],
+    )
+    short = op.value(f"short_{name}_limit")
+    if (
+        short is not None
+        and op.time is not None
+        and asked <= allowed * short
+        and op.time.cutting_s <= facts.library.settings.short_peak_s
+    ):
+        sentence = (
+            "It asks {asked}, over the {limit} this spindle gives for good; for the {time} of this"
+            " cut it gives {short}."
+        )
+        return of_operation(
+            op,
+            id,
+            "note",
+            sentence,
+            {
+                **values,
+                "time": Shown(op.time.cutting_s, "seconds"),
+                "short": Shown(short, quantity),
+            },
+            f"{worst}{name}",
+            milder,
+        )
+    severity: Severity = "stop" if asked > limit else "look"
+    if not worst:
+        return of_operation(
+            op,
+            id,
+            severity,
+            "It asks {asked} of the spindle, which gives {limit} at this speed: {share}.",
+            values,
+            name,
+            milder,
+        )
+    return of_operation(
+        op,
+        id,
+        severity,
+        "With the blank sawn {extra} over it asks {asked} of {limit}: {share}.",
+        {**values, "extra": Shown(extra, "length")},
+        f"worst_{name}",
+        (
+            *milder,
+            *_true_up(op, facts, extra),
+            *_through_air(op, facts),
+            *_sawn_closer(op, extra, 0.98 * allowed * limit / asked),
+        ),
+    )
+
+
+def _through_air(op: OperationFacts, facts: PlanFacts) -> tuple[Fix, ...]:
+    """Passes that begin where the largest blank does: air on most blanks, and never more than a
+    pass at once.
+    """
+    over = facts.plan.stock.saw_tolerance_mm
+    if not isinstance(op.operation, Face | RoughOutside | TurnFace):
+        return ()
+    return (
+        Fix(
+            "Begin {over} outside of it, through air on most blanks",
+            (Change(on=f"operation:{op.operation.id}", fields={"over_mm": over}),),
+            {"over": Shown(over, "length")},
+        ),
+    )
+
+
+def _true_up(op: OperationFacts, facts: PlanFacts, extra: float) -> tuple[Fix, ...]:
+    """A light pass before it that takes the blank to its nominal size, whatever it is sawn to."""
+    kind, work = op.operation, op.work
+    if work is None or extra <= 0:
+        return ()
+    stands = (
+        _stands_beside(work.kept, work.region.union(work.kept))
+        if isinstance(kind, RoughOutside) and work.kept is not None
+        else work.top - work.floor
+    )
+    leave = round(stands + getattr(kind, "leave_mm", 0.0) - TRUE_UP_MM, 3)
+    if leave <= 0 or not isinstance(kind, RoughOutside | Face):
+        return ()
+    steps: dict[str, object] = (
+        {"step_over_mm": TRUE_UP_MM}
+        if isinstance(kind, RoughOutside)
+        else {"step_down_mm": TRUE_UP_MM}
+    )
+    first = kind.model_copy(
+        update={
+            "id": f"{kind.id[:40]}true",
+            "leave_mm": leave,
+            "reason": "trues up the sawn blank",
+            "stop_after": "",
+            "pinned": False,
+            "kept": (),
+            **steps,
+        }
+    )
+    at = [each.id for each in op.setup.setup.operations].index(kind.id)
+    return (
+        Fix(
+            "True the blank up first",
+            (AddOperation(setup=op.setup.setup.id, operation=first, index=at),),
+            {},
+        ),
+    )
+
+
+def _stands_beside(kept: Region, stock: Region) -> float:
+    """How far (mm) the stock stands over what is kept on the side where it is least, of those where
+    it stands.
+    """
+    inner, outer = kept.bounds, stock.bounds
+    sides = [inner[0] - outer[0], inner[1] - outer[1], outer[2] - inner[2], outer[3] - inner[3]]
+    return min((side for side in sides if side > TRUE_UP_MM), default=0.0)
+
+
+def _sawn_closer(op: OperationFacts, extra: float, share: float) -> tuple[Fix, ...]:
+    """The tolerance of sawing at which the cut stays inside: what is asked goes nearly with the
+    width (or depth) at its worst.
+    """
+    worst = op.notes.get(
+        "worst_width_mm" if isinstance(op.operation, RoughOutside) else "worst_depth_mm"
+    )
+    if not isinstance(worst, float):
+        return ()
+    closer = int(50 * (worst * share**1.2 - (worst - extra))) / 50
+    if closer < LEAST_SAWN_MM:
+        return ()
+    return (
+        Fix(
+            "Order it sawn to {closer}",
+            (Change(on="plan", fields={"stock.saw_tolerance_mm": closer}),),
+            {"closer": Shown(closer, "length")},
+        ),
+    )

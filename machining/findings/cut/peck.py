@@ -1,0 +1,46 @@
+"""cut.peck: material and depth want the chip broken."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from machining.facts.context import OperationFacts, PlanFacts
+from machining.plan.edit import Change
+from machining.plan.operation import Drill
+
+from ..finding import Finding, Fix, Shown, of_operation
+
+LIGHT_METAL = 1.75  # light metals let a drill go deeper before its chips want breaking
+
+
+def peck(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
+    if (
+        not isinstance(op.operation, Drill)
+        or op.operation.peck_mm is not None
+        or op.tool is None
+        or op.work is None
+        or facts.material is None
+    ):
+        return
+    times = op.work.hole_depth / op.tool.diameter_mm
+    limit = facts.library.settings.peck_from * (
+        LIGHT_METAL if facts.material.iso_group == "N" else 1.0
+    )
+    if times <= limit:
+        return
+    step = round(op.tool.diameter_mm, 1)
+    yield of_operation(
+        op,
+        "cut.peck",
+        "look",
+        "{times} deep in {material} without a peck: chips pack in the flutes.",
+        {"times": Shown(times, "factor"), "material": Shown(facts.material.name)},
+        "",
+        (
+            Fix(
+                "Peck every {step}",
+                (Change(on=f"operation:{op.operation.id}", fields={"peck_mm": step}),),
+                {"step": Shown(step, "length")},
+            ),
+        ),
+    )

@@ -1,0 +1,66 @@
+"""cut.range-change: belts or gears changed by hand inside a setup, and the order that needs
+fewer.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from machining.facts.context import OperationFacts, PlanFacts, SetupFacts
+from machining.plan.edit import Change, Edit, Keep, MoveOperation
+
+from ..finding import Finding, Fix, Shown
+
+CHANGE = "Change the belt."
+
+
+def range_change(seen: SetupFacts, facts: PlanFacts) -> Iterator[Finding]:
+    if seen.machine is None or seen.machine.range_change_s <= 0:
+        return
+    used = [(op, str(op.notes["range"])) for op in seen.operations if "range" in op.notes]
+    changes = sum(a[1] != b[1] for a, b in zip(used, used[1:], strict=False))
+    fewest = len({name for _, name in used}) - 1
+    if changes == 0:
+        return
+    values = {
+        "changes": Shown(float(changes), "count"),
+        "seconds": Shown(changes * seen.machine.range_change_s, "time"),
+        "fewest": Shown(float(fewest), "count"),
+    }
+    moved = _together(used) if changes > fewest else None
+    if moved is not None:
+        edit: Edit = MoveOperation(
+            operation=moved[0].operation.id, setup=seen.setup.id, index=moved[1]
+        )
+        fix = Fix(
+            "Move operation {number} beside what turns alike",
+            (edit,),
+            {"number": Shown(str(moved[0].number))},
+        )
+    else:
+        last = next(a for a, b in zip(used, used[1:], strict=False) if a[1] != b[1])[0]
+        written = (
+            Change(on=f"operation:{last.operation.id}", fields={"stop_after": CHANGE}),
+            Keep(on=f"setup:{seen.setup.id}", finding="cut.range-change", words=CHANGE),
+        )
+        fix = Fix("Write the stop for the change", written, {})
+    times = "{changes} times" if changes > 1 else "once"
+    sentence = f"The range is changed by hand {times}, {{seconds}} of attendance" + (
+        "; {fewest} would do." if changes > fewest else "."
+    )
+    yield Finding("cut.range-change", "look", seen.setup.id, "", sentence, values, "", (fix,))
+
+
+def _together(used: list[tuple[OperationFacts, str]]) -> tuple[OperationFacts, int] | None:
+    """The first operation that stands alone between two of another range, and the place beside its
+    like.
+    """
+    for k in range(1, len(used) - 1):
+        op, name = used[k]
+        if used[k - 1][1] != name and used[k + 1][1] != name:
+            like = next((j for j in range(k + 1, len(used)) if used[j][1] == name), None)
+            if like is not None:
+                return op, like - 1
+            before = next((j for j in range(k - 2, -1, -1) if used[j][1] == name), None)
+            return op, before + 1 if before is not None else 0
+    return None

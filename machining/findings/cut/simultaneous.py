@@ -1,0 +1,36 @@
+"""cut.simultaneous: rotary axes that move during a cut whose edges are all straight."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from machining.facts.context import OperationFacts, PlanFacts
+from machining.plan.edit import Change
+from machining.plan.operation import Slope
+
+from ..finding import Finding, Fix, Shown, keep, of_operation
+
+
+def simultaneous(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
+    kind = op.operation
+    edges = op.notes.get("edges")
+    if (
+        not isinstance(kind, Slope)
+        or kind.axes != "live"
+        or op.notes.get("rounds")
+        or not isinstance(edges, float)
+    ):
+        return
+    on = f"operation:{kind.id}"
+    lock = Fix("Lock them for each edge", (Change(on=on, fields={"axes": "locked"}),), {})
+    stay = keep(op, "cut.simultaneous", "live axes: the corners must blend")
+    yield of_operation(
+        op,
+        "cut.simultaneous",
+        "look",
+        "The rotary axes move during the cut, and its {edges} edges are straight: clamped they hold"
+        " still and carry more.",
+        {"edges": Shown(edges, "count")},
+        "waiting_time",
+        (lock, stay),
+    )

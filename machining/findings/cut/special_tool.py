@@ -1,0 +1,45 @@
+"""cut.special-tool: a tool that has to be made first."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from machining.facts.context import OperationFacts, PlanFacts
+from machining.facts.kinds import HANDLERS
+
+from ..finding import Finding, Shown, keep, of_operation
+from ..tools import other_tools
+
+
+def special_tool(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
+    kind, tool = op.operation, op.tool
+    if tool is None or tool.order_days is None or (tool.on_hand or 0) > 0:
+        return
+    values = {
+        "tool": Shown(tool.name),
+        "days": Shown(float(tool.order_days), "count"),
+        "cost": Shown(tool.cost or 0.0, "count"),
+    }
+    handler = HANDLERS.get(kind.kind)
+    others = (
+        []
+        if handler is None
+        else other_tools(
+            op,
+            facts,
+            lambda other: (
+                other.order_days is None
+                and op.work is not None
+                and handler.unsuited(kind, op.work, other) is None
+            ),
+            None,
+            handler.tools,
+        )
+    )
+    ordered = keep(op, "cut.special-tool", "special tool ordered")
+    sentence = (
+        "{tool} is made to order: {days} days and {cost}."
+        if tool.cost is not None
+        else "{tool} is made to order: {days} days."
+    )
+    yield of_operation(op, "cut.special-tool", "look", sentence, values, "", (*others, ordered))

@@ -1,0 +1,57 @@
+"""hold.jaw-in-cut: an edge that comes closer to a jaw than the shop allows."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from machining.facts import parallels
+from machining.facts.context import OperationFacts, PlanFacts
+from machining.plan.document import Holding
+from machining.plan.edit import Change
+from machining.plan.operation import Outside
+
+from ..finding import Finding, Fix, length, of_operation
+
+
+def jaw_in_cut(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
+    deep, holding = op.notes.get("jaw_deep_mm"), op.setup.setup.holding
+    if not isinstance(deep, float) or holding is None:
+        return
+    fixes = []
+    on = op.operation.on
+    if isinstance(on, Outside) and on.depth_mm > deep:
+        shallower = int((on.depth_mm - deep) * 10) / 10
+        fixes.append(
+            Fix(
+                "Cut {depth} deep",
+                (Change(on=f"operation:{op.operation.id}", fields={"on.depth_mm": shallower}),),
+                {"depth": length(shallower)},
+            )
+        )
+    has, field = (
+        (holding.grip_depth_mm, "grip_depth_mm")
+        if isinstance(holding, Holding)
+        else (holding.grip_mm, "grip_mm")
+    )
+    lower = int((has - deep) * 10) / 10
+    if op.setup.vise is not None and op.setup.vise.jaws != "soft":
+        lower = max(
+            (grip for grip in parallels.grips(op.setup.vise) if grip <= lower), default=lower
+        )
+    if lower >= facts.library.settings.grip_least_mm:
+        fixes.append(
+            Fix(
+                "Grip {grip} deep",
+                (Change(on=f"setup:{op.setup.setup.id}", fields={f"holding.{field}": lower}),),
+                {"grip": length(lower)},
+            )
+        )
+    yield of_operation(
+        op,
+        "hold.jaw-in-cut",
+        "stop",
+        "The cutter comes {deep} too low for the jaws; it must stay {margin} above them.",
+        {"deep": length(deep), "margin": length(facts.library.settings.jaw_margin_mm)},
+        "",
+        tuple(fixes),
+    )

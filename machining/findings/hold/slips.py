@@ -1,0 +1,49 @@
+"""hold.slips: friction of both jaws against the largest force of a worn edge."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from math import ceil
+
+from machining.facts.context import OperationFacts, PlanFacts
+from machining.holding.grip import torque_for_factor
+from machining.plan.edit import Change
+
+from ..finding import Finding, Fix, Shown, length, of_operation
+
+
+def slips(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
+    factor, holding, vise = op.figures.get("holding"), op.setup.setup.in_vise, op.setup.vise
+    asked = facts.library.settings.holding_factor
+    if factor is None or holding is None or vise is None or factor.value >= asked:
+        return
+    fixes = []
+    torque = ceil(
+        torque_for_factor(
+            op.figures["worn_force"].value, asked, vise.friction, vise.force_per_torque
+        )
+    )
+    if torque <= vise.max_torque_nm:
+        edit = Change(on=f"setup:{op.setup.setup.id}", fields={"holding.torque_nm": float(torque)})
+        fixes.append(
+            Fix("Tighten to {torque}", (edit,), {"torque": Shown(float(torque), "torque")})
+        )
+    step = getattr(op.operation, "step_down_mm", None)
+    if step is not None:
+        lower = max(0.1, int(10 * step * factor.value / asked) / 10)
+        fixes.append(
+            Fix(
+                "Step down {step}",
+                (Change(on=f"operation:{op.operation.id}", fields={"step_down_mm": lower}),),
+                {"step": length(lower)},
+            )
+        )
+    yield of_operation(
+        op,
+        "hold.slips",
+        "stop",
+        "The jaws stand {factor} the cutting force of a worn edge; {asked} is asked for.",
+        {"factor": Shown(factor.value, "factor"), "asked": Shown(asked, "factor")},
+        "holding",
+        tuple(fixes),
+    )

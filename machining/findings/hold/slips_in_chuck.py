@@ -1,0 +1,75 @@
+"""hold.slips, hold.chuck-speed: what the jaws keep of their force at speed against the cut of a
+worn edge.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from math import ceil
+
+from machining.facts import chucked
+from machining.facts.context import OperationFacts, PlanFacts
+from machining.plan.edit import Change
+
+from ..finding import Finding, Fix, Shown, of_operation
+from ..tools import lighter
+
+SPEED_TAKES = 0.25  # of the force at rest, from which the speed is named as the reason
+
+
+def slips_in_chuck(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
+    chuck, holding, factor = op.setup.chuck, op.setup.setup.in_chuck, op.value("holding")
+    asked, rpm = facts.library.settings.holding_factor, op.value("top_rpm") or op.value("rpm")
+    if (
+        chuck is None
+        or holding is None
+        or rpm is None
+        or (factor is None and "let_go" not in op.notes)
+        or (factor is not None and factor >= asked)
+    ):
+        return
+    on, fixes = f"setup:{op.setup.setup.id}", []
+    force = chucked.needs(op, asked)
+    if force is not None and force <= chuck.force_per_jaw_n:
+        tighter = ceil(force / 100.0) * 100.0
+        fixes.append(
+            Fix(
+                "Close the jaws with {force} each",
+                (Change(on=on, fields={"holding.force_per_jaw_n": tighter}),),
+                {"force": Shown(tighter, "force")},
+            )
+        )
+    slower = chucked.slowest_that_holds(op, asked)
+    if slower is not None:
+        limit = float(int(slower / 50.0) * 50) or slower
+        fixes.append(
+            Fix(
+                "Let it turn {limit} at most",
+                (Change(on=on, fields={"holding.limit_rpm": limit}),),
+                {"limit": Shown(limit, "spindle_speed")},
+            )
+        )
+    fixes += lighter(op, facts, 0.98 * (factor or 0.0) / asked) if factor else ()
+    thrown, at_rest = op.value("centrifugal") or 0.0, holding.force_per_jaw_n
+    values = {
+        "factor": Shown(factor or 0.0, "factor"),
+        "asked": Shown(asked, "factor"),
+        "rpm": Shown(rpm, "spindle_speed"),
+        "left": Shown(op.value("jaw_at_speed") or 0.0, "force"),
+        "rest": Shown(at_rest, "force"),
+    }
+    by_speed = thrown > SPEED_TAKES * at_rest
+    yield of_operation(
+        op,
+        "hold.chuck-speed" if by_speed else "hold.slips",
+        "stop",
+        (
+            "At {rpm} each jaw keeps {left} of {rest}: {factor} the cutting force of a worn edge;"
+            " {asked} is asked for."
+            if by_speed
+            else "The jaws stand {factor} the cutting force of a worn edge; {asked} is asked for."
+        ),
+        values,
+        "holding" if factor is not None else "jaw_at_speed",
+        tuple(fixes),
+    )

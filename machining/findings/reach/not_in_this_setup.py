@@ -1,0 +1,46 @@
+"""reach.not-in-this-setup: a feature that does not open towards the spindle."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from machining.facts.context import OperationFacts, PlanFacts
+from machining.facts.place import NotFromHere
+from machining.geometry.frames import named
+from machining.plan.edit import MoveOperation
+from machining.plan.numbering import setup_numbers
+
+from ..finding import Finding, Fix, Shown, of_operation
+
+
+def not_in_this_setup(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
+    problem = op.work_problem
+    if not isinstance(problem, NotFromHere):
+        if problem is not None:
+            op.unknown.setdefault("reach", str(problem))
+        return
+    numbers, fixes = setup_numbers(facts.plan), []
+    for other in facts.setups:
+        up = named(other.lie.pose.rotation[2])
+        if other is not op.setup and up in problem.opens:
+            edit = MoveOperation(
+                operation=op.operation.id, setup=other.setup.id, index=len(other.setup.operations)
+            )
+            fixes.append(
+                Fix(
+                    "Move it to setup {setup}",
+                    (edit,),
+                    {"setup": Shown(str(numbers[other.setup.id]))},
+                )
+            )
+    sides = {"+x": "right", "-x": "left", "+y": "back", "-y": "front", "+z": "top", "-z": "bottom"}
+    from_where = " or ".join(f"the part's {sides[d]}" for d in problem.opens) or "no side"
+    yield of_operation(
+        op,
+        "reach.not-in-this-setup",
+        "stop",
+        "What it cuts can't be seen from here; a tool can come from {where}.",
+        {"where": Shown(from_where)},
+        "",
+        tuple(fixes),
+    )

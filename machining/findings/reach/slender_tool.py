@@ -1,0 +1,53 @@
+"""reach.slender-tool: a stick-out of many diameters."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from math import ceil
+
+from machining.facts.context import OperationFacts, PlanFacts
+from machining.plan.edit import Change
+from machining.world.tool import BUILT_TO_LENGTH, TURNS_ON_AXIS
+
+from ..finding import Finding, Fix, Shown, keep, length, of_operation
+from ..tools import corner_fits, other_tools, tool_name
+
+
+def slender_tool(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
+    ratio, limit, loaded = op.value("slenderness"), facts.library.settings.slender_limit, op.loaded
+    if (
+        ratio is None
+        or op.tool is None
+        or loaded is None
+        or op.tool.kind in TURNS_ON_AXIS
+        or op.tool.kind in BUILT_TO_LENGTH
+        or ratio <= limit
+    ):
+        return
+    needed = op.value("stick_out_needed") or 0.0
+    shorter = float(ceil(max(needed, op.tool.flute_length_mm, limit * op.tool.diameter_mm)))
+    fixes = []
+    if shorter < loaded.stick_out_mm - 0.5:
+        fixes.append(
+            Fix(
+                "Set stick-out to {shorter}",
+                (Change(on=f"tool:{loaded.id}", fields={"stick_out_mm": shorter}),),
+                {"shorter": length(shorter)},
+            )
+        )
+    fixes += other_tools(
+        op,
+        facts,
+        lambda tool: loaded.stick_out_mm / tool.diameter_mm <= limit and corner_fits(op, tool),
+        loaded.stick_out_mm,
+    )
+    fixes.append(keep(op, "reach.slender-tool", "long tool: light cuts, watch for chatter"))
+    yield of_operation(
+        op,
+        "reach.slender-tool",
+        "look",
+        "{tool} stands out {times} its diameter: it bends and sings.",
+        {"tool": tool_name(op), "times": Shown(ratio, "factor")},
+        "slenderness",
+        tuple(fixes),
+    )

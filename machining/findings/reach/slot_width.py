@@ -1,0 +1,77 @@
+"""reach.slot-width, size.pulled-slot: a slot of its tool's own width that nothing finishes."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from machining.facts import size
+from machining.facts.context import OperationFacts, PlanFacts
+from machining.plan.operation import OnFeatures, Rectangle
+
+from ..finding import Finding, Shown, length, of_operation
+from ..tools import corner_fits, other_tools, tool_name
+
+
+def slot_width(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
+    if (
+        op.operation.kind not in ("rough_pocket", "finish_walls")
+        or op.tool is None
+        or not isinstance(op.operation.on, OnFeatures | Rectangle)
+    ):
+        return
+    narrow = size.narrow_mm(op, facts)
+    if (
+        narrow is None
+        or op.tool.diameter_mm < size.SLOT_SHARE * narrow
+        or op.tool.diameter_mm > narrow + 1e-6
+    ):
+        return
+    places = _features(op)
+    later = [
+        other
+        for other in facts.operations()
+        if other.number > op.number
+        and other.operation.kind == "finish_walls"
+        and places & _features(other)
+    ]
+    fixes = tuple(
+        other_tools(
+            op,
+            facts,
+            lambda tool: tool.diameter_mm <= 0.8 * narrow and corner_fits(op, tool),
+            None,
+        )
+    )
+    values = {"tool": tool_name(op), "slot": length(narrow)}
+    if later:
+        yield of_operation(
+            op,
+            "reach.slot-width",
+            "look",
+            "{tool} is as wide as the slot, {slot}: nothing is left to finish its walls with.",
+            values,
+            "",
+            fixes,
+        )
+    else:
+        pull = op.value("slot_pull")
+        pulled = (
+            "{tool} cuts the slot of {slot} at its own width: it is pulled "
+            + ("{pull} " if pull is not None else "")
+            + "towards one wall. Rough it smaller, then finish both walls."
+        )
+        yield of_operation(
+            op,
+            "size.pulled-slot",
+            "look",
+            pulled,
+            values if pull is None else {**values, "pull": Shown(pull, "size")},
+            "slot_pull",
+            fixes,
+        )
+
+
+def _features(op: OperationFacts) -> frozenset[str]:
+    return (
+        frozenset(op.operation.on.ids) if isinstance(op.operation.on, OnFeatures) else frozenset()
+    )

@@ -1,0 +1,88 @@
+"""reach.tool-impossible: a kind of tool that can't do this kind of operation, or one whose size
+or angle does not suit it.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from math import inf
+
+from machining.facts.context import OperationFacts, PlanFacts
+from machining.facts.kinds import HANDLERS
+from machining.facts.suits import ALLOWED, can_do, unsuited
+from machining.plan.edit import Change
+from machining.plan.operation import Slope
+
+from ..finding import Finding, Fix, Shown, of_operation
+from ..tools import other_tools, suits, tool_name
+
+
+def tool_impossible(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
+    kind, tool, work = op.operation, op.tool, op.work
+    if tool is None:
+        return
+    handler, allowed = HANDLERS.get(kind.kind), ALLOWED[kind.kind]
+    if not can_do(kind.kind, tool):
+        largest = (
+            work.hole_diameter + 1e-6
+            if work is not None and work.holes and handler is None
+            else inf
+        )
+        fixes = other_tools(
+            op,
+            facts,
+            lambda other: other.diameter_mm <= largest and suits(op, other),
+            None,
+            allowed,
+        )
+        yield of_operation(
+            op,
+            "reach.tool-impossible",
+            "stop",
+            "{tool} is a {kind}: it can't do this.",
+            {"tool": tool_name(op), "kind": Shown(tool.kind.replace("_", " "))},
+            "",
+            tuple(fixes),
+        )
+    elif (why := unsuited(op, tool)) is not None:
+        sentence, values = why
+        fixes = [
+            *_tilted_instead(op),
+            *other_tools(op, facts, lambda other: suits(op, other), None, allowed),
+        ]
+        yield of_operation(
+            op,
+            "reach.tool-impossible",
+            "stop",
+            "{tool} can't do this. " + sentence,
+            {
+                "tool": tool_name(op),
+                **{name: Shown(value, "size") for name, value in values.items()},
+            },
+            "",
+            tuple(fixes),
+        )
+
+
+def _tilted_instead(op: OperationFacts) -> list[Fix]:
+    """A slope whose tool would do it leaning, on a table that tilts."""
+    kind, machine, tool = op.operation, op.setup.machine, op.tool
+    if (
+        not isinstance(kind, Slope)
+        or kind.axes != "upright"
+        or machine is None
+        or machine.rotary is None
+        or tool is None
+        or op.work is None
+    ):
+        return []
+    leaning = kind.model_copy(update={"axes": "locked"})
+    if HANDLERS["slope"].unsuited(leaning, op.work, tool) is not None:
+        return []
+    return [
+        Fix(
+            "Tilt it, the axes locked for each edge",
+            (Change(on=f"operation:{kind.id}", fields={"axes": "locked"}),),
+            {},
+        )
+    ]

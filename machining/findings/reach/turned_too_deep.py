@@ -1,0 +1,71 @@
+"""reach.flute-short, reach.entry: a cut over the insert's edge, a bar that fits no bore."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from math import floor
+
+from machining.facts.context import OperationFacts, PlanFacts
+from machining.facts.kinds.turned import LEFT_MM
+from machining.plan.edit import Change
+from machining.plan.turned import Profile, TurnFace, TurnFinish, TurnRough
+
+from ..finding import Finding, Fix, length, of_operation
+from ..tools import other_tools
+
+
+def turned_too_deep(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
+    kind, tool, work = op.operation, op.tool, op.work
+    if tool is None or work is None or work.turned is None or work.turned.is_empty:
+        return
+    if (
+        tool.kind == "boring_bar"
+        and isinstance(kind.on, Profile)
+        and 2.0 * float(work.turned.bounds[0]) < tool.diameter_mm - LEFT_MM
+    ):
+        yield of_operation(
+            op,
+            "reach.entry",
+            "stop",
+            "The bore stands open {open} wide; this bar enters from {least} on.",
+            {"open": length(2.0 * float(work.turned.bounds[0])), "least": length(tool.diameter_mm)},
+            "",
+            tuple(
+                other_tools(
+                    op,
+                    facts,
+                    lambda other: (
+                        other.diameter_mm <= 2.0 * float(work.turned.bounds[0])
+                        if work.turned is not None
+                        else False
+                    ),
+                    None,
+                )
+            ),
+        )
+    depth = op.notes.get("depth_mm")
+    if (
+        not isinstance(kind, TurnFace | TurnRough | TurnFinish)
+        or not isinstance(depth, float)
+        or depth <= tool.cutting_depth_mm + LEFT_MM
+    ):
+        return
+    most = floor(10.0 * tool.cutting_depth_mm) / 10.0
+    fixes: tuple[Fix, ...] = ()
+    if isinstance(kind, TurnFace | TurnRough):
+        fixes = (
+            Fix(
+                "Cut {most} a side",
+                (Change(on=f"operation:{kind.id}", fields={"depth_mm": most}),),
+                {"most": length(most)},
+            ),
+        )
+    yield of_operation(
+        op,
+        "reach.flute-short",
+        "stop",
+        "It meets {depth} of stock at once; this edge takes {most}.",
+        {"depth": length(depth), "most": length(tool.cutting_depth_mm)},
+        "cutting_force",
+        (*fixes, *other_tools(op, facts, lambda other: other.cutting_depth_mm >= depth, None)),
+    )

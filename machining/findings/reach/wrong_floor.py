@@ -1,0 +1,59 @@
+"""reach.wrong-floor: an operation that takes nothing away."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from math import isfinite
+
+from machining.facts.context import OperationFacts, PlanFacts
+from machining.geometry.solids import bounds
+from machining.plan.edit import RemoveOperation
+
+from ..finding import Finding, Fix, length, of_operation
+
+NOTHING_MM3 = 0.01
+UNMARKED = frozenset({"tap", "chamfer", "mill_thread", "round_edge", "slope", "turn_thread"})
+
+
+def wrong_floor(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
+    cut = op.notes.get("cut_mm3")
+    if (
+        op.work is None
+        or op.operation.kind in UNMARKED
+        or not isinstance(cut, float)
+        or cut > NOTHING_MM3
+    ):
+        return
+    out = (Fix("Take the operation out", (RemoveOperation(operation=op.operation.id),), {}),)
+    top = float(bounds(op.stock_before)[1][2]) if op.stock_before is not None else op.work.top
+    lowest = min((hole[3] for hole in op.work.holes), default=op.work.floor)
+    if not isfinite(top):
+        yield of_operation(
+            op,
+            "reach.wrong-floor",
+            "stop",
+            "Nothing is left of the blank here: nothing is cut.",
+            {},
+            "",
+            out,
+        )
+    elif lowest >= top - 1e-6:
+        yield of_operation(
+            op,
+            "reach.wrong-floor",
+            "stop",
+            "The stock ends {gap} below the floor of this cut: nothing is cut.",
+            {"gap": length(max(lowest - top, 0.0))},
+            "",
+            out,
+        )
+    else:
+        yield of_operation(
+            op,
+            "reach.wrong-floor",
+            "look",
+            "Nothing is left to cut here: what it takes is gone already.",
+            {},
+            "",
+            out,
+        )

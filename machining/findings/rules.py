@@ -1,0 +1,124 @@
+"""Every rule that looks for something in a plan, in the order its findings are told."""
+
+from __future__ import annotations
+
+from .cut.angled_load_grows import angled_load_grows
+from .cut.chip import chip
+from .cut.dust_mist import dust_mist
+from .cut.groove_as_rougher import groove_as_rougher
+from .cut.interrupted import interrupted
+from .cut.life import life
+from .cut.material_changed import material_changed
+from .cut.over_the_curve import over_the_curve
+from .cut.peck import peck
+from .cut.range_change import range_change
+from .cut.simultaneous import simultaneous
+from .cut.slow_edge import slow_edge
+from .cut.special_tool import special_tool
+from .cut.speed_band import speed_band
+from .cut.tap_risk import tap_risk
+from .cut.thread import thread
+from .cut.too_deep import too_deep
+from .cut.turned_interrupted import turned_interrupted
+from .cut.turned_thread import turned_thread
+from .cut.up_cut import up_cut
+from .cut.values_source import values_source
+from .finding import OperationRule, SetupRule
+from .hold.grip_shallow import grip_shallow
+from .hold.jaw_in_cut import jaw_in_cut
+from .hold.none_chosen import none_chosen
+from .hold.parallels import no_such_parallels
+from .hold.slips import slips
+from .hold.slips_in_chuck import slips_in_chuck
+from .reach.behind_shoulder import behind_shoulder
+from .reach.flute_short import flute_short
+from .reach.helix_entry import helix_entry
+from .reach.inner_radius import inner_radius
+from .reach.not_in_this_setup import not_in_this_setup
+from .reach.pocket_entry import pocket_entry
+from .reach.shank_in_holder import shank_in_holder
+from .reach.slender_tool import slender_tool
+from .reach.slot_width import slot_width
+from .reach.stick_out import stick_out
+from .reach.tool_impossible import tool_impossible
+from .reach.turned_too_deep import turned_too_deep
+from .reach.undercut_entry import undercut_entry
+from .reach.wrong_floor import wrong_floor
+from .size.ball_finish import ball_finish
+from .size.bar_pushed_off import bar_pushed_off
+from .size.face_not_yet_cut import face_not_yet_cut
+from .size.floor_pass import floor_pass
+from .size.order import order
+from .size.push_off import push_off
+from .size.spring_pass import spring_pass
+from .size.thread_before_turning import thread_before_turning
+from .size.turned_finish import turned_finish
+from .size.worn_finisher import worn_finisher
+from .travel.axis import axis
+from .travel.feed_not_reached import feed_not_reached
+from .travel.feed_over import feed_over
+from .travel.speed_over import speed_over
+from .travel.tilt import tilt
+from .travel.wrong_machine import wrong_machine
+
+SETUP_RULES: tuple[SetupRule, ...] = (
+    dust_mist,
+    range_change,
+    none_chosen,
+    grip_shallow,
+    no_such_parallels,
+)
+OPERATION_RULES: tuple[OperationRule, ...] = (
+    over_the_curve,
+    speed_band,
+    chip,
+    too_deep,
+    peck,
+    slow_edge,
+    tap_risk,
+    life,
+    values_source,
+    angled_load_grows,
+    thread,
+    interrupted,
+    material_changed,
+    up_cut,
+    special_tool,
+    slips,
+    slips_in_chuck,
+    jaw_in_cut,
+    not_in_this_setup,
+    stick_out,
+    shank_in_holder,
+    flute_short,
+    inner_radius,
+    wrong_floor,
+    tool_impossible,
+    undercut_entry,
+    helix_entry,
+    pocket_entry,
+    slender_tool,
+    slot_width,
+    order,
+    push_off,
+    face_not_yet_cut,
+    spring_pass,
+    floor_pass,
+    worn_finisher,
+    ball_finish,
+    tilt,
+    simultaneous,
+    axis,
+    speed_over,
+    feed_over,
+    feed_not_reached,
+    wrong_machine,
+    groove_as_rougher,
+    turned_interrupted,
+    turned_thread,
+    thread_before_turning,
+    behind_shoulder,
+    turned_too_deep,
+    turned_finish,
+    bar_pushed_off,
+)

@@ -1,0 +1,57 @@
+"""size.worn-finisher: the tool that roughs also finishes a close tolerance."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from machining.facts.context import OperationFacts, PlanFacts
+from machining.plan.edit import Change, LoadTool
+from machining.plan.loading import loaded as load
+from machining.plan.operation import FinishWalls
+from machining.plan.turned import TurnFinish
+
+from ..finding import Finding, Fix, Shown, of_operation
+from ..sizes import drawn_of
+
+ROUGHS_A_WALL = frozenset({"rough_outside", "rough_pocket", "turn_rough", "turn_face"})
+
+
+def worn_finisher(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
+    each_way = drawn_of(op, facts)
+    if (
+        not isinstance(op.operation, FinishWalls | TurnFinish)
+        or op.loaded is None
+        or each_way is None
+        or 2.0 * each_way > facts.library.settings.close_band_mm
+    ):
+        return
+    roughs = [
+        other
+        for other in facts.operations()
+        if other.operation.kind in ROUGHS_A_WALL
+        and other.loaded is not None
+        and other.loaded.id == op.loaded.id
+    ]
+    if not roughs:
+        return
+    new = load(
+        facts.plan,
+        op.loaded.machine,
+        facts.library.assemblies[op.loaded.assembly],
+        op.loaded.stick_out_mm,
+    )
+    edits = (LoadTool(tool=new), Change(on=f"operation:{op.operation.id}", fields={"tool": new.id}))
+    yield of_operation(
+        op,
+        "size.worn-finisher",
+        "look",
+        "T{number} also roughs (operation {rough}) and finishes a band of {band} with what is left"
+        " of its edge.",
+        {
+            "number": Shown(str(op.loaded.number)),
+            "rough": Shown(str(roughs[0].number)),
+            "band": Shown(2.0 * each_way, "size"),
+        },
+        "",
+        (Fix("Load its twin as T{number}", edits, {"number": Shown(str(new.number))}),),
+    )

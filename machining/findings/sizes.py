@@ -1,0 +1,26 @@
+"""What findings of sizes ask of a plan: places an operation works at, and what is drawn of it."""
+
+from __future__ import annotations
+
+from machining.facts.context import OperationFacts, PlanFacts
+from machining.facts.size import tolerance_each_way
+from machining.plan.operation import OnFeatures, Outside
+
+
+def places_of(op: OperationFacts) -> frozenset[str]:
+    on = op.operation.on
+    if isinstance(on, OnFeatures):
+        return frozenset(on.ids)
+    return (
+        frozenset({f"outside in setup {op.setup.setup.id}"})
+        if isinstance(on, Outside)
+        else frozenset()
+    )
+
+
+def drawn_of(op: OperationFacts, facts: PlanFacts) -> float | None:
+    """Half the narrowest band the drawing asks of what it finishes, None where the drawing is
+    silent.
+    """
+    each_way, source = tolerance_each_way(op, facts)
+    return each_way if source.startswith("drawing") else None

@@ -1,0 +1,77 @@
+"""travel.axis: a position that an axis of the machine does not reach."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from machining.facts.context import OperationFacts, PlanFacts
+from machining.facts.reach import cutting_length_needed
+from machining.plan.edit import Change
+
+from ..finding import Finding, Fix, Shown, length, of_operation
+
+WORDS = {
+    "travel_x": "X",
+    "travel_y": "Y",
+    "travel_up": "Z upwards",
+    "travel_down": "Z downwards",
+    "travel_z": "Z",
+    "travel_swing": "The swing",
+}
+
+
+def axis(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
+    for name, words in WORDS.items():
+        spare = op.figures.get(name)
+        if spare is None or spare.value >= 0:
+            continue
+        yield of_operation(
+            op,
+            "travel.axis",
+            "stop",
+            "{axis} runs out by {over}.",
+            {"axis": Shown(words), "over": length(-spare.value)},
+            name,
+            _fixes(op, facts, name, -spare.value),
+        )
+        return
+
+
+def _fixes(op: OperationFacts, facts: PlanFacts, name: str, over: float) -> tuple[Fix, ...]:
+    fixes: list[Fix] = []
+    loaded = op.loaded
+    if name == "travel_up" and loaded is not None and op.work is not None:
+        shorter = float(int(loaded.stick_out_mm - over))
+        least = max(op.value("stick_out_needed") or 0.0, cutting_length_needed(op))
+        if shorter >= least:
+            fixes.append(
+                Fix(
+                    "Set stick-out to {shorter}",
+                    (Change(on=f"tool:{loaded.id}", fields={"stick_out_mm": shorter}),),
+                    {"shorter": length(shorter)},
+                )
+            )
+    turns = op.setup.machine is not None and op.setup.machine.kind == "lathe"
+    for machine in facts.library.machines.values():
+        if (
+            machine is not op.setup.machine
+            and (machine.kind == "lathe") == turns
+            and machine.travel.x >= (op.setup.machine.travel.x if op.setup.machine else 0.0)
+        ):
+            edits = (
+                *(
+                    Change(on=f"operation:{each.id}", fields={"tool": ""})
+                    for each in op.setup.setup.operations
+                    if each.tool
+                ),
+                Change(on=f"setup:{op.setup.setup.id}", fields={"machine": machine.key}),
+            )
+            fixes.append(
+                Fix(
+                    "Run setup {setup} on {machine}; its tools must be loaded there",
+                    edits,
+                    {"setup": Shown(str(op.setup.number)), "machine": Shown(machine.name)},
+                )
+            )
+            break
+    return tuple(fixes)

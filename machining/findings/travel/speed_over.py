@@ -1,0 +1,56 @@
+"""travel.speed-over: a speed typed over what spindle, tool or holder turns."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from machining.facts.context import OperationFacts, PlanFacts
+from machining.plan.edit import Change
+
+from ..finding import Finding, Fix, Shown, of_operation
+
+
+def speed_over(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
+    machine, wanted = op.setup.machine, op.operation.rpm
+    if machine is None or wanted is None:
+        return
+    limit = min(
+        machine.max_rpm,
+        op.tool.max_rpm or 1e9 if op.tool else 1e9,
+        op.holder.max_rpm or 1e9 if op.holder else 1e9,
+    )
+    if wanted > limit:
+        yield of_operation(
+            op,
+            "travel.speed-over",
+            "stop",
+            "{wanted} is faster than machine, tool and holder allow, {limit}.",
+            {"wanted": Shown(wanted, "spindle_speed"), "limit": Shown(limit, "spindle_speed")},
+            "rpm",
+            (
+                Fix(
+                    "Turn at {limit}",
+                    (Change(on=f"operation:{op.operation.id}", fields={"rpm": limit}),),
+                    {"limit": Shown(limit, "spindle_speed")},
+                ),
+            ),
+        )
+    elif wanted < machine.min_rpm:
+        yield of_operation(
+            op,
+            "travel.speed-over",
+            "stop",
+            "{wanted} is slower than the spindle turns, {limit}.",
+            {
+                "wanted": Shown(wanted, "spindle_speed"),
+                "limit": Shown(machine.min_rpm, "spindle_speed"),
+            },
+            "rpm",
+            (
+                Fix(
+                    "Turn at {limit}",
+                    (Change(on=f"operation:{op.operation.id}", fields={"rpm": machine.min_rpm}),),
+                    {"limit": Shown(machine.min_rpm, "spindle_speed")},
+                ),
+            ),
+        )

@@ -1,0 +1,53 @@
+"""travel.wrong-machine: turning on a mill, milling on a lathe."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from machining.facts.context import OperationFacts, PlanFacts
+from machining.plan.edit import Change
+from machining.plan.operation import TURNED
+
+from ..finding import Finding, Fix, Shown, of_operation
+
+
+def wrong_machine(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
+    machine = op.setup.machine
+    if (
+        machine is None
+        or op.tool is None
+        or (op.operation.kind in TURNED) == (machine.kind == "lathe")
+    ):
+        return
+    if op.operation.kind not in TURNED:
+        return  # holes on the axis are turned holes; the rest is unknown, and its answers say so
+    fixes = []
+    for other in facts.library.machines.values():
+        if other.kind == "lathe":
+            edits = (
+                *(
+                    Change(on=f"operation:{each.id}", fields={"tool": ""})
+                    for each in op.setup.setup.operations
+                    if each.tool
+                ),
+                Change(
+                    on=f"setup:{op.setup.setup.id}", fields={"machine": other.key, "holding": None}
+                ),
+            )
+            fixes.append(
+                Fix(
+                    "Run setup {setup} on {machine}; its tools must be loaded there",
+                    edits,
+                    {"setup": Shown(str(op.setup.number)), "machine": Shown(other.name)},
+                )
+            )
+            break
+    yield of_operation(
+        op,
+        "travel.wrong-machine",
+        "stop",
+        "{machine} turns the tool, not the part; a lathe does this.",
+        {"machine": Shown(machine.name)},
+        "",
+        tuple(fixes),
+    )
