@@ -13,18 +13,18 @@ from uuid import uuid4
 from machining.evaluate import evaluate
 from machining.evaluation import to_bytes
 from machining.exchange import glb
-from machining.facts import first_setup
 from machining.facts.context import PlanFacts
-from machining.facts.offers import offers
 from machining.facts.route import geometry_of, walk
 from machining.facts.stock import two_skins
-from machining.facts.tool_list import tools_for
 from machining.facts.what_if import sensitivity, what_if
 from machining.geometry.frames import Pose
 from machining.geometry.solids import Solid
 from machining.memo import Memo
 from machining.plan.document import Plan
 from machining.quantities.errors import MachiningError, Missing
+from machining.ways import first_setup
+from machining.ways.offers import offers
+from machining.ways.tool_list import tools_for
 from machining.world.library import Library
 
 from .trying import preview, tried_fixes

@@ -7,19 +7,19 @@ from typing import Any
 
 from machining.evaluate import evaluate
 from machining.evaluation import Evaluation
-from machining.facts.choices import (
+from machining.facts.route import walk
+from machining.memo import Memo
+from machining.plan.apply import apply
+from machining.plan.document import Plan
+from machining.quantities.errors import Missing
+from machining.ways.choices import (
     Choice,
     finish_choices,
     hole_choices,
     rough_choices,
     slope_choices,
 )
-from machining.facts.route import walk
-from machining.facts.turn_ways import turn_choices
-from machining.memo import Memo
-from machining.plan.apply import apply
-from machining.plan.document import Plan
-from machining.quantities.errors import Missing
+from machining.ways.turn_ways import turn_choices
 from machining.world.library import Library
 
 WAYS = (rough_choices, finish_choices, hole_choices, turn_choices, slope_choices)

@@ -8,8 +8,8 @@ from django.http import HttpRequest
 from ninja import Router, Schema
 
 from machining.cutting.hole_methods import Hole, Method
-from machining.facts.hole_ways import hole_ways, in_shop_steps
 from machining.quantities.checks import within
+from machining.ways.hole_ways import hole_ways, in_shop_steps
 
 from .asked import material_and_machines, said
 

@@ -8,8 +8,8 @@ from django.http import HttpRequest
 from ninja import Router, Schema
 
 from machining.cutting.slope_methods import Slope, Way
-from machining.facts.slope_ways import in_shop_steps, slope_ways
 from machining.quantities.checks import within
+from machining.ways.slope_ways import in_shop_steps, slope_ways
 
 from .asked import material_and_machines, said
 from .holes import SaidOut

@@ -14,8 +14,8 @@ from queue import Empty, Queue
 from threading import Thread
 from typing import Any
 
-from machining.facts.first_setup import with_usual_stock
 from machining.plan.edit import SetPart
+from machining.ways.first_setup import with_usual_stock
 from shop.base import blobs
 from shop.base.problems import Refused
 from shop.library.snapshot import snapshot

@@ -15,15 +15,15 @@ from machining.cutting.hole_methods import Hole
 from machining.cutting.slope_methods import Slope
 from machining.evaluate import evaluate
 from machining.evaluation import to_bytes
-from machining.facts.choices import rough_choices
-from machining.facts.hole_ways import hole_ways
 from machining.facts.route import walk
-from machining.facts.slope_ways import slope_ways
 from machining.geometry.kernel import examine
 from machining.memo import Memo
 from machining.plan.apply import apply
 from machining.plan.edit import Change
 from machining.plan.operation import Engrave, Lines, MillThread, Text, Undercut
+from machining.ways.choices import rough_choices
+from machining.ways.hole_ways import hole_ways
+from machining.ways.slope_ways import slope_ways
 from machining.world.geometry import from_examined, to_json
 from shop.base import blobs
 from shop.jobs import documents, evaluation

@@ -11,13 +11,13 @@ import pytest
 
 from machining.cutting.hole_methods import Hole
 from machining.evaluate import evaluate
-from machining.facts.choices import Choice, finish_choices, hole_choices, rough_choices
-from machining.facts.hole_ways import hole_ways
 from machining.facts.route import walk
 from machining.memo import Memo
 from machining.plan.apply import apply
 from machining.plan.document import Plan
 from machining.plan.operation import Drill, MillHole, Points
+from machining.ways.choices import Choice, finish_choices, hole_choices, rough_choices
+from machining.ways.hole_ways import hole_ways
 
 from .build import (
     FACE,

@@ -9,7 +9,6 @@ import pytest
 
 from machining.evaluate import evaluate
 from machining.evaluation import formulas, to_bytes, to_plain
-from machining.facts.offers import offers
 from machining.facts.route import walk
 from machining.geometry.solids import volume
 from machining.memo import Memo, digest
@@ -17,6 +16,7 @@ from machining.plan.apply import apply
 from machining.plan.document import Plan
 from machining.plan.edit import AddOperation, LoadTool
 from machining.quantities.computed import FORMULAS
+from machining.ways.offers import offers
 from machining.world.part import Part
 
 from .build import (

@@ -11,14 +11,14 @@ import pytest
 from machining.evaluate import evaluate
 from machining.evaluation import to_bytes
 from machining.facts import reach
-from machining.facts.choices import finish_choices, hole_choices, rough_choices, slope_choices
 from machining.facts.context import NOT_WORKED_OUT
-from machining.facts.offers import offers
 from machining.facts.route import walk
 from machining.facts.suits import can_do, why_not
-from machining.facts.turn_ways import turn_choices
 from machining.findings.rules import OPERATION_RULES
 from machining.plan.operation import Chamfer, OnFeatures, RoughPocket
+from machining.ways.choices import finish_choices, hole_choices, rough_choices, slope_choices
+from machining.ways.offers import offers
+from machining.ways.turn_ways import turn_choices
 
 from . import build, every_pick, lathe
 

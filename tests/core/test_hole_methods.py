@@ -11,8 +11,8 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from machining.cutting.hole_methods import Ground, Hole, Reason, rank
-from machining.facts.hole_ways import bits, hole_ways, in_shop_steps
 from machining.quantities.errors import OutOfRange
+from machining.ways.hole_ways import bits, hole_ways, in_shop_steps
 
 from .build import LIBRARY
 

@@ -15,7 +15,6 @@ from pydantic import ValidationError
 from machining.cutting import entry, pointed, threads
 from machining.evaluate import evaluate
 from machining.evaluation import Evaluation
-from machining.facts.offers import offers
 from machining.facts.route import walk
 from machining.geometry.lettering import SIGNS, written
 from machining.geometry.solids import swept, volume
@@ -46,6 +45,7 @@ from machining.plan.operation import (
     Undercut,
 )
 from machining.quantities.errors import OutOfRange
+from machining.ways.offers import offers
 
 from .build import (
     DRILL,

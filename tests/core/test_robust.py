@@ -12,8 +12,6 @@ from hypothesis import strategies as st
 
 from machining.evaluate import evaluate
 from machining.evaluation import to_bytes
-from machining.facts.choices import finish_choices, hole_choices
-from machining.facts.offers import offers
 from machining.facts.route import walk
 from machining.findings.finding import fill, in_words
 from machining.memo import Memo
@@ -38,6 +36,8 @@ from machining.plan.operation import (
     Undercut,
 )
 from machining.quantities.errors import MachiningError
+from machining.ways.choices import finish_choices, hole_choices
+from machining.ways.offers import offers
 from machining.world.part import Stock
 
 from .build import (

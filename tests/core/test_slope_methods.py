@@ -12,8 +12,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from machining.cutting.slope_methods import Edge, Slope, Special, rank
-from machining.facts.slope_ways import slope_ways
 from machining.quantities.errors import OutOfRange
+from machining.ways.slope_ways import slope_ways
 
 from .build import LIBRARY
 

@@ -7,8 +7,6 @@ from math import pi
 
 import pytest
 
-from machining.facts.first_setup import fits, next_setup, with_usual_stock
-from machining.facts.offers import offers
 from machining.facts.parallels import grip_at_least, grips
 from machining.facts.route import walk
 from machining.findings.finding import in_words
@@ -18,6 +16,8 @@ from machining.plan.document import Holding, InChuck, Plan
 from machining.plan.edit import AddOperation, Change, Keep
 from machining.plan.operation import Drill, FinishWalls, OnFeatures
 from machining.quantities.names import drill_name, thread_name
+from machining.ways.first_setup import fits, next_setup, with_usual_stock
+from machining.ways.offers import offers
 from machining.world.part import Part, Stock
 
 from .build import (

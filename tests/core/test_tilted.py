@@ -12,11 +12,11 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from machining.cutting.pointed import lean, tilted_edge
-from machining.facts.choices import slope_choices
 from machining.facts.route import walk
 from machining.placing.rotary import index_time, tilted_pose
 from machining.plan.apply import apply
 from machining.plan.operation import Lines, Slope
+from machining.ways.choices import slope_choices
 
 from .build import FACE, LIBRARY, MEMO, answer, changed, finding, ids, on_machine, plan, tool
 

@@ -11,9 +11,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from machining.cutting.turning import feed_time
-from machining.facts.offers import offers
 from machining.facts.route import walk
-from machining.facts.turn_ways import turn_choices
 from machining.geometry.contours import (
     contour_of,
     in_shadow,
@@ -36,6 +34,8 @@ from machining.plan.turned import (
     TurnGroove,
     TurnRough,
 )
+from machining.ways.offers import offers
+from machining.ways.turn_ways import turn_choices
 
 from .build import changed
 from .lathe import (

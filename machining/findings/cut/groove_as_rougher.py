@@ -7,8 +7,8 @@ from math import inf
 
 from machining.cutting.data import constant
 from machining.facts.context import OperationFacts, PlanFacts
-from machining.facts.turn_ways import turned_first
 from machining.plan.turned import Groove, TurnGroove, TurnRough
+from machining.ways.turn_ways import turned_first
 
 from ..finding import Finding, Fix, Shown, keep, length, of_operation
 from ..tools import other_tools

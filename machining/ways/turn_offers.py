@@ -7,6 +7,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from functools import partial
 
+from machining.facts.at_hand import Fits
 from machining.geometry.contours import contour_of, in_shadow, inside_of
 from machining.geometry.regions import Region
 from machining.geometry.solids import half_section, posed
@@ -25,7 +26,6 @@ from machining.plan.turned import (
 )
 from machining.world.tool import Tool
 
-from .at_hand import Fits
 from .offering import Bench, Offer
 
 STANDS_OVER_MM = 0.05

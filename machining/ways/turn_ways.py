@@ -7,6 +7,9 @@ from __future__ import annotations
 from collections.abc import Iterator
 from math import ceil, floor, inf, radians, tan
 
+from machining.facts.at_hand import at_hand
+from machining.facts.context import OperationFacts, PlanFacts
+from machining.facts.kinds.turned import stands_at
 from machining.plan.edit import AddOperation, Change, Edit, MoveOperation
 from machining.plan.turned import (
     Groove,
@@ -19,10 +22,7 @@ from machining.plan.turned import (
 )
 from machining.world.tool import Tool
 
-from .at_hand import at_hand
 from .choices import Choice
-from .context import OperationFacts, PlanFacts
-from .kinds.turned import stands_at
 
 SAME = 0.03
 FINER = 0.7

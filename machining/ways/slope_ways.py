@@ -6,13 +6,13 @@ from dataclasses import replace
 from math import inf
 
 from machining.cutting.slope_methods import Edge, Ranking, Slope, Special, Way, rank
+from machining.facts.cut import start_chip
 from machining.quantities.errors import OutOfRange
 from machining.world.library import Library
 from machining.world.machine import Machine
 from machining.world.material import Material
 from machining.world.settings import Settings
 
-from .cut import start_chip
 from .hole_ways import shop_speed
 
 _KINDS = frozenset({"end_mill", "chamfer_mill"})

@@ -5,12 +5,11 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import dataclass
 
+from machining.facts.at_hand import Better, Fits, at_hand
+from machining.facts.context import PlanFacts, SetupFacts
 from machining.plan.edit import AddOperation, Edit
 from machining.plan.operation import Operation
 from machining.world.tool import Tool
-
-from .at_hand import Better, Fits, at_hand
-from .context import PlanFacts, SetupFacts
 
 
 @dataclass(frozen=True, slots=True)

@@ -10,6 +10,8 @@ from dataclasses import replace
 from math import ceil
 
 from machining.cutting.data import constant
+from machining.facts.at_hand import Better, Fits
+from machining.facts.context import PlanFacts, SetupFacts
 from machining.geometry.frames import named
 from machining.plan.edit import AddOperation, Change
 from machining.plan.operation import (
@@ -45,8 +47,6 @@ from machining.plan.operation import (
 from machining.world.feature import Hole, Pocket
 from machining.world.tool import FACES, Tool
 
-from .at_hand import Better, Fits
-from .context import PlanFacts, SetupFacts
 from .offering import Bench, Offer
 from .turn_offers import turn_offers
 

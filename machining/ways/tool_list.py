@@ -6,13 +6,12 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from machining.facts.context import OperationFacts, PlanFacts
+from machining.facts.kinds.base import Unsuited
+from machining.facts.suits import why_not
 from machining.plan.edit import Change, Edit, LoadTool
 from machining.plan.loading import loaded as load
 from machining.world.tool import Tool
-
-from .context import OperationFacts, PlanFacts
-from .kinds.base import Unsuited
-from .suits import why_not
 
 
 @dataclass(frozen=True, slots=True)

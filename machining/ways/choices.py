@@ -10,6 +10,10 @@ from machining.cutting import search, speeds, tool_life
 from machining.cutting.data import constant
 from machining.cutting.hole_methods import PILOT_DEEP, Hole, Method, Step
 from machining.cutting.search import FULL_DEPTH, SHALLOW, Cut, Cutter, Job, School
+from machining.facts.at_hand import at_hand
+from machining.facts.context import OperationFacts, PlanFacts
+from machining.facts.cut import PROCESS, sawn_over
+from machining.facts.kinds import HANDLERS
 from machining.motion.paths.areas import thickness_round
 from machining.plan.base import FEED_TYPED, SPEED_TYPED
 from machining.plan.document import LoadedTool
@@ -35,11 +39,7 @@ from machining.world.machine import Machine
 from machining.world.material import CuttingData
 from machining.world.tool import Holder, Tool
 
-from .at_hand import at_hand
-from .context import OperationFacts, PlanFacts
-from .cut import PROCESS, sawn_over
 from .hole_ways import hole_ways
-from .kinds import HANDLERS
 
 HIGH_FEED = School("high feed, very shallow", least_width=0.4, most_width=0.7)
 STEP_MM = 0.01

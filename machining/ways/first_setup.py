@@ -4,6 +4,8 @@ that takes it.
 
 from __future__ import annotations
 
+from machining.facts.context import PlanFacts
+from machining.facts.parallels import usual_hold
 from machining.geometry.frames import flipped
 from machining.plan.document import Held, InChuck, Orientation, Plan, Setup, Zero
 from machining.plan.edit import AddSetup, Edit, SetStock
@@ -11,9 +13,6 @@ from machining.world.library import Library
 from machining.world.machine import Machine
 from machining.world.part import Stock
 from machining.world.settings import Settings
-
-from .context import PlanFacts
-from .parallels import usual_hold
 
 Size = tuple[float, float, float]
 GRIP_SHARE, FORCE_SHARE = 0.8, 0.6  # of a chuck's jaws and of its most
