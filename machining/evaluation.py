@@ -51,9 +51,8 @@ class Worked:
 @dataclass(slots=True)
 class OperationResult:
     """``table`` is pass by pass: words and quantity of each column, then the rows.
-    ``cutting_speed_m_min`` is what the spindle keeps
-    at the edge, ``feed_per_rev_mm`` a turned operation's feed, ``tool_axis`` where a tilted tool
-    points; None elsewhere.
+    ``cutting_speed_m_min`` is what the spindle keeps at the edge, ``feed_per_rev_mm`` a turned
+    operation's feed, ``tool_axis`` where a tilted tool points; None elsewhere.
     """
 
     id: str

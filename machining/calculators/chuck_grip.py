@@ -39,8 +39,7 @@ def chuck_grip(
     grip: Literal["external", "internal"] = "external",
 ) -> Results:
     """Jaws that grip from outside are flung outwards and let go at the release speed; inside they
-    grip harder. The chuck
-    maker's limits come first: this is a planning aid.
+    grip harder. The chuck maker's limits come first: this is a planning aid.
     """
     flung, inside = chuck.centrifugal_force(jaw_mass_kg, jaw_radius_mm, rpm), grip == "internal"
     left = chuck.grip_at_speed(static_force_per_jaw_n, flung, float(inside))

@@ -38,8 +38,8 @@ def correction_chain(
     after_cut: Whole = 1,
 ) -> Results:
     """All cuts take the same, so that the tool is pushed off alike in each; what the one before the
-    last is off, the last would
-    be off too. The correction is the change of the wear value before the next cut.
+    last is off, the last would be off too. The correction is the change of the wear value before
+    the next cut.
     """
     planned = correction.sizes_of_chain(target_mm, wall_mm, int(cuts), feature)
     expected = correction.size_after(planned, int(after_cut))

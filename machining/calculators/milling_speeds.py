@@ -41,8 +41,7 @@ def milling_speeds(
     max_feed_mm_min: Over0 | None = None,
 ) -> Results:
     """A limit of the spindle keeps the feed per tooth, so chips stay as thick; a limit of the feed
-    keeps the speed and makes
-    them thinner. Both are named.
+    keeps the speed and makes them thinner. Both are named.
     """
     limited = []
     rpm, chip = speeds.spindle_speed(cutting_speed_m_min, diameter_mm), feed_per_tooth_mm

@@ -31,8 +31,7 @@ def pipe_taper(
     height_share: Over0 = 0.640327,
 ) -> Results:
     """The thread narrows from its mouth. A straight hole bored to its smallest minor diameter can
-    be tapped; a bore with the
-    taper of the thread leaves an even chip.
+    be tapped; a bore with the taper of the thread leaves an even chip.
     """
     below = threads.diameter_at_depth(major_mm, taper, depth_mm)
     angle = (

@@ -32,9 +32,8 @@ def ramp(
     core_mm: Over0 | None = None,
 ) -> Results:
     """The core is what the tool's middle does not cut; leave it empty for a tool that cuts over its
-    centre. A hole smaller
-    than the least leaves a core that meets the tool; one larger than twice the diameter leaves a
-    post.
+    centre. A hole smaller than the least leaves a core that meets the tool; one larger than twice
+    the diameter leaves a post.
     """
     hole = hole_diameter_mm
     return {

@@ -136,8 +136,7 @@ class Calculator:
     exactly one is given.
 
     ``serves`` are the kinds of operation it helps to plan, ``fills`` says which field of such an
-    operation an input or
-    a result goes into.
+    operation an input or a result goes into.
     """
 
     name: str

@@ -43,9 +43,8 @@ def thread_mill(
     tool_rows: Whole = 1,
 ) -> Results:
     """The edge runs round the major diameter, the centre round a smaller circle: its feed is lower
-    by as much. One row
-    climbs the whole depth; a full form tool makes whole turns, with a little added for running in
-    and out.
+    by as much. One row climbs the whole depth; a full form tool makes whole turns, with a little
+    added for running in and out.
     """
     rpm = speeds.spindle_speed(cutting_speed_m_min, tool_diameter_mm)
     edge = speeds.feed(rpm, feed_per_tooth_mm, flutes)

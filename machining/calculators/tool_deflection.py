@@ -16,8 +16,8 @@ from .registry import From0, Results, Sections, calculator
 )
 def tool_deflection(force_n: From0, sections: Sections, compliance_um_n: From0 = 0.0) -> Results:
     """Sections from the tip to the holder, each length, diameter and modulus (carbide 600, steel
-    210 GPa); a fluted length
-    bends like a cylinder of 0.8 of its diameter. The force acts at the tip.
+    210 GPa); a fluted length bends like a cylinder of 0.8 of its diameter. The force acts at the
+    tip.
     """
     return {
         "deflection_mm": (

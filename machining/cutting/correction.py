@@ -12,9 +12,8 @@ def wear_correction(
     """Change of the wear value (mm), in radius or diameter as the control keeps it.
 
     Milling: a bore too small or a boss too large needs a smaller wear value. ``walls`` is 2 where
-    both sides of the size
-    are cut by this tool, 1 where one stands already. Turning: the wear value moves the tool
-    outwards when it grows.
+    both sides of the size are cut by this tool, 1 where one stands already. Turning: the wear value
+    moves the tool outwards when it grows.
     Raises OutOfRange for sizes not over 0 and for one wall in turning.
     Source: geometry of tool radius compensation.
     """

@@ -20,9 +20,8 @@ AT_WALL = radians(12.0)  # an edge this close to leaving the wall generates it
 @dataclass(frozen=True, slots=True)
 class MillingForces:
     """Over one revolution, N: largest and mean force in the plane of the table, the largest along
-    the axis,
-    the largest square to the wall while an edge generates it, the mean square to the feed, and the
-    mean torque in N·m.
+    the axis, the largest square to the wall while an edge generates it, the mean square to the
+    feed, and the mean torque in N·m.
     """
 
     peak_side: float
@@ -50,8 +49,7 @@ def over_one_turn(
     """Tangential, radial and axial force along every edge, summed at each angle of the turn.
 
     Climb milling along +X with the wall on the +Y side; an edge cuts between the entry angle and
-    180 degrees, where
-    it leaves the wall. Raises OutOfRange for a width outside (0, diameter].
+    180 degrees, where it leaves the wall. Raises OutOfRange for a width outside (0, diameter].
     Source: Altintas, Manufacturing Automation, ch. 2 (mechanistic model), with Kienzle's
     coefficients.
     """

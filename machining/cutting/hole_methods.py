@@ -75,8 +75,7 @@ class Bit:
 @dataclass(frozen=True, slots=True)
 class Ground:
     """What it is cut in and on: Kienzle's constants, the machine, the share of its continuous
-    curve, and a factor on that
-    curve for asking 'what if it gave less'.
+    curve, and a factor on that curve for asking 'what if it gave less'.
     """
 
     kc11: float

@@ -1,12 +1,10 @@
 """What limits a roughing cut, and the cut that removes most inside every limit.
 
 Depths are whole divisions of the height, widths of the width to be cut, so that the last pass is as
-full as the others.
-For each of them the feed that power, torque, chip and machine allow follows in closed form, since
-with Kienzle's law
-power and force grow with feed^(1 − mc). Push-off and holding need the force simulation, so they are
-asked only of the
-best candidate left, until the best one passes: nothing that was not asked can be better.
+full as the others. For each of them the feed that power, torque, chip and machine allow follows in
+closed form, since with Kienzle's law power and force grow with feed^(1 − mc). Push-off and holding
+need the force simulation, so they are asked only of the best candidate left, until the best one
+passes: nothing that was not asked can be better.
 """
 
 from __future__ import annotations
@@ -47,11 +45,9 @@ class Cutter:
 @dataclass(frozen=True, slots=True)
 class Job:
     """What is to be cut and what it may ask: height and width (mm, None = as wide as you like), the
-    material's Kienzle
-    constants, the speed (m/min), the share of the continuous curve, the largest side force (N), the
-    largest push-off (mm).
-    ``extra_depth`` and ``extra_width`` are what a sawn blank can be larger by: every limit is kept
-    there too.
+    material's Kienzle constants, the speed (m/min), the share of the continuous curve, the largest
+    side force (N), the largest push-off (mm). ``extra_depth`` and ``extra_width`` are what a sawn
+    blank can be larger by: every limit is kept there too.
     """
 
     height: float
@@ -93,8 +89,8 @@ ANY = School("whatever removes most")
 @dataclass(frozen=True, slots=True)
 class Cut:
     """A cut inside every limit. ``limits`` names what keeps it from removing more, the first first,
-    ``feed`` is in mm/min; power, torque,
-    force and push-off are those where the blank is at its largest.
+    ``feed`` is in mm/min; power, torque, force and push-off are those where the blank is at its
+    largest.
     """
 
     depth: float
@@ -146,9 +142,8 @@ def candidate(
     most_feed: float = inf,
 ) -> Cut | None:
     """The fastest feed at a depth, width and speed inside power, torque, chip and machine; None
-    where even a chip as
-    thin as the edge is sharp asks too much. ``most_feed`` holds the feed per tooth back for what is
-    asked later.
+    where even a chip as thin as the edge is sharp asks too much. ``most_feed`` holds the feed per
+    tooth back for what is asked later.
     """
     turning = spindle.range_for(machine, rpm)
     if turning is None:
@@ -220,9 +215,8 @@ def _feed_for(limit: float, at_one: float, mc: float) -> float:
 
 def turning_speeds(cutter: Cutter, job: Job, machine: Machine) -> list[float]:
     """The wanted speed inside the limits of spindle and tool, and slower ones of the material's
-    band where the spindle
-    gives more torque: the tops of slower ranges, the corners of its curves, the low end of the
-    band.
+    band where the spindle gives more torque: the tops of slower ranges, the corners of its curves,
+    the low end of the band.
     """
     wanted = max(
         min(speeds.spindle_speed(job.speed, cutter.diameter), cutter.max_rpm, machine.max_rpm),
@@ -276,8 +270,7 @@ def with_forces(
     cut: Cut, cutter: Cutter, job: Job, machine: Machine, give: Callable[[float], float]
 ) -> tuple[Cut | None, tuple[str, ...]]:
     """The same cut with its force and push-off, fed slower where they ask for it, and which of them
-    did; None where no
-    feed is slow enough.
+    did; None where no feed is slow enough.
     """
     binding: tuple[str, ...] = ()
     for _ in range(FEED_ROUNDS):

@@ -175,9 +175,8 @@ def _hardest(op: OperationFacts, holding: InChuck, chuck: Chuck) -> tuple[str, f
     left.
 
     At a kept cutting speed a smaller diameter asks less torque and turns faster. What is asked over
-    what is left has its
-    least in between, so the two ends of the cut decide; under the diameter where the spindle is at
-    its limit only the torque falls.
+    what is left has its least in between, so the two ends of the cut decide; under the diameter
+    where the spindle is at its limit only the torque falls.
     """
     turned = op.work.turned if op.work is not None else None
     large = (

@@ -80,8 +80,7 @@ class SetupFacts:
 @dataclass
 class OperationFacts:
     """``stock_before`` and ``stock_after`` are in the setup frame, their sections what they sweep
-    when turned, for turned operations;
-    ``unknown`` says why a question has no answer.
+    when turned, for turned operations; ``unknown`` says why a question has no answer.
     """
 
     operation: Operation

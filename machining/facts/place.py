@@ -58,8 +58,7 @@ class Work:
 
     ``lines`` are followed by the tool's middle, each corner with its height of the tip. ``holes``
     hold mouth and tip heights. ``corner_radius`` is the smallest inner corner, None where there is
-    none.
-    ``turned`` is what a turning tool takes, as (radius, z); ``left_behind`` what stays behind
+    none. ``turned`` is what a turning tool takes, as (radius, z); ``left_behind`` what stays behind
     shoulders it can't get behind, mm.
     """
 

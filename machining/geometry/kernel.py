@@ -47,8 +47,7 @@ class Face:
     """One face of the solid. For a plane ``axis`` is the outward normal; for a cylinder its axis.
 
     ``inward`` tells a hole or an inner corner from a boss; ``sweep_deg`` is the arc the cylinder
-    covers;
-    ``low`` and ``high`` bound the face along its axis from ``origin`` (cylinders only).
+    covers; ``low`` and ``high`` bound the face along its axis from ``origin`` (cylinders only).
     """
 
     kind: FaceKind

@@ -1,8 +1,7 @@
 """Two jaws: clamping force, what friction can stand, how deep the grip must be.
 
 A planning aid on the safe side of simple: friction of the two jaws against the largest side force,
-no help from
-parallels or a stop, no moment. The full rigid-body model of a holding takes its place.
+no help from parallels or a stop, no moment. The full rigid-body model of a holding takes its place.
 """
 
 from __future__ import annotations

@@ -19,8 +19,8 @@ def batch_time(
     """Seconds for a batch: setup, then every load's cycle and loading one after the other.
 
     With ``parallel_load`` the next load is prepared while the machine cuts; only the first is
-    waited for, and the machine
-    waits where loading takes longer than the cycle. Raises OutOfRange for negative times.
+    waited for, and the machine waits where loading takes longer than the cycle. Raises OutOfRange
+    for negative times.
     """
     setup, cycle, load = (
         not_negative("setup_s", setup_s),

@@ -113,9 +113,8 @@ def path_time(points: Vector, feed_mm_min: float, drive: Drive) -> float:
     blocks.
 
     Each block's speed is held to the feed, to its length over the block time, and to what its
-    corners allow;
-    speeds then rise and fall no faster than the acceleration. The jerk time is added once for start
-    and stop.
+    corners allow; speeds then rise and fall no faster than the acceleration. The jerk time is added
+    once for start and stop.
     """
     steps = np.diff(np.asarray(points, dtype=float), axis=0)
     lengths = np.linalg.norm(steps, axis=1)

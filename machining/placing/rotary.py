@@ -56,9 +56,8 @@ def tilted_pose(
     outside towards −Y, then tilted about X.
 
     ``along`` is the edge's direction with the outside on its right; ``centre`` the point on the
-    table's top (mm) in the middle of its turning.
-    Coordinates come out from that point, the tilting axis ``axis_above`` it. Source: rotations; a
-    table's positive tilt turns the work's outside up.
+    table's top (mm) in the middle of its turning. Coordinates come out from that point, the tilting
+    axis ``axis_above`` it. Source: rotations; a table's positive tilt turns the work's outside up.
     """
     turn = about_z(-np.degrees(np.arctan2(along[1], along[0])))
     t = radians(lean_deg)

@@ -42,12 +42,11 @@ Kept = Annotated[
 
 class OperationBase(Record):
     """Speed (``rpm`` or ``cutting_speed_m_min``) and feed (a minute, a tooth or a turn) left empty
-    follow the material's data; filled,
-    they are the planner's own and stay what was typed.
+    follow the material's data; filled, they are the planner's own and stay what was typed.
 
     ``proven_in`` is the material they were typed for. ``pinned`` keeps its place in the order.
-    ``reason`` is a note for the sheet; ``kept``
-    are findings to look at that the planner leaves as they are.
+    ``reason`` is a note for the sheet; ``kept`` are findings to look at that the planner leaves as
+    they are.
     """
 
     PLACES: ClassVar[frozenset[str]] = frozenset()

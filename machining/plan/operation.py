@@ -374,9 +374,8 @@ class RoundEdge(OperationBase):
 
 class Slope(OperationBase):
     """A chamfer at any angle from the face, ``size_mm`` wide on it: upright by a tool of that
-    angle, or by a ball or bull nose step by step;
-    tilted by an end mill's bottom or a chamfer mill's flank, the rotary axes locked for each
-    straight edge or live along the way.
+    angle, or by a ball or bull nose step by step; tilted by an end mill's bottom or a chamfer
+    mill's flank, the rotary axes locked for each straight edge or live along the way.
     """
 
     PLACES = frozenset({"top", "lines"})

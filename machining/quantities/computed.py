@@ -1,7 +1,7 @@
 """Formulas that know their symbols and source, and the figures worked out with them.
 
-Subjects hold plain functions of floats marked with ``@formula``. Only ``machining.facts``
-calls ``work_out``, which keeps the inputs and where each of them came from.
+Subjects hold plain functions of floats marked with ``@formula``. Only ``machining.facts`` calls
+``work_out``, which keeps the inputs and where each of them came from.
 """
 
 from __future__ import annotations

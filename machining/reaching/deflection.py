@@ -16,9 +16,8 @@ def stepped_deflection(
     """Deflection in mm at the point of a side force on a stepped cantilever.
 
     ``sections`` run from the tip to the holder as (length mm, diameter mm, modulus GPa); the force
-    (N) acts at
-    ``acting_at`` mm from the tip. Raises OutOfRange for a section that can't be, or a force beyond
-    the holder.
+    (N) acts at ``acting_at`` mm from the tip. Raises OutOfRange for a section that can't be, or a
+    force beyond the holder.
     Source: Castigliano, δ = F·Σ (b³ − a³)/(3·E·I) with a, b measured from the force.
     """
     not_negative("force", force)
@@ -50,10 +49,8 @@ def tool_push_off(
     """δ = F·(Σ (b³ − a³)/(3·E·I) + c)
 
     Bending of flutes (as a cylinder of a share of the diameter), neck and shank from the holder's
-    face, plus the give
-    of holder and machine. ``neck_length`` is from the tip; the force acts at half the cutting
-    depth. Raises OutOfRange
-    for values not over 0.
+    face, plus the give of holder and machine. ``neck_length`` is from the tip; the force acts at
+    half the cutting depth. Raises OutOfRange for values not over 0.
     Source: beam theory; share and modulus in machining/data/cutting.toml.
     """
     fluted = min(flute_length, stick_out)

@@ -14,8 +14,8 @@ def needed_stick_out(
     """L = obstacle + margin − section
 
     Stick-out with which a holder section, that high above the holder's face, stays clear of the
-    highest thing
-    beside the tool while the tip is at its lowest. Raises OutOfRange for a negative margin.
+    highest thing beside the tool while the tip is at its lowest. Raises OutOfRange for a negative
+    margin.
     Source: geometry; margin is shop.below_margin_mm.
     """
     return (

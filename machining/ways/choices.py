@@ -53,10 +53,9 @@ class Choice:
     the ``{names}`` of ``values``.
 
     ``cut`` is what the search of a roughing cut found, ``holding`` its factor, ``life_min`` minutes
-    in cut; ``limits`` name what
-    holds a way back, ``pockets`` are those of the magazine it needs and the plan has not filled.
-    ``last`` is the operation it adds
-    whose size and finish count, empty where it adds none.
+    in cut; ``limits`` name what holds a way back, ``pockets`` are those of the magazine it needs
+    and the plan has not filled. ``last`` is the operation it adds whose size and finish count,
+    empty where it adds none.
     """
 
     name: str

@@ -93,10 +93,9 @@ class Machine(Record):
     ``source``.
 
     A mill has a table under its spindle's nose; a lathe (X across its spindle, Z along it,
-    ``pockets`` stations of a turret)
-    has a ``swing_mm``, the largest diameter it turns. ``tram_note`` says how square the spindle
-    stands to the table; ``face_towards`` is the direction in which a face
-    mill leaves the better surface for it.
+    ``pockets`` stations of a turret) has a ``swing_mm``, the largest diameter it turns.
+    ``tram_note`` says how square the spindle stands to the table; ``face_towards`` is the direction
+    in which a face mill leaves the better surface for it.
     """
 
     key: Key

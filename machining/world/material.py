@@ -29,10 +29,8 @@ class CuttingData(Record):
     """Speed band (m/min) and chip for one process and tool material.
 
     ``chip_at_10_mm`` is the feed per tooth (per revolution for drill, ream, bore and turning) of a
-    10 mm tool;
-    it scales with (diameter/10)^chip_exponent. ``kept_by`` keeps general tables, a supplier's
-    values and what the shop
-    has proven apart.
+    10 mm tool; it scales with (diameter/10)^chip_exponent. ``kept_by`` keeps general tables, a
+    supplier's values and what the shop has proven apart.
     """
 
     process: Process

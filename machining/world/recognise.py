@@ -1,8 +1,8 @@
 """Finds holes, pockets and flat faces in a solid read by the kernel.
 
 A hole is an inward cylinder that goes all the way round; a pocket is a flat floor with walls around
-it,
-seen by cutting the solid just above the floor. Only the six directions of the axes are looked at.
+it, seen by cutting the solid just above the floor. Only the six directions of the axes are looked
+at.
 """
 
 from __future__ import annotations

@@ -77,18 +77,16 @@ _NEEDS: dict[str, tuple[tuple[str, str], ...]] = {
 
 class Tool(Record):
     """``diameter_mm`` DC, ``corner_radius_mm`` RE, ``flutes`` ZEFP, ``flute_length_mm`` LCF,
-    ``usable_length_mm`` LU,
-    ``max_depth_mm`` APMX, ``insert_width_mm`` CW, ``helix_deg`` FHA, ``point_angle_deg`` SIG,
-    ``included_angle_deg`` twice the half angle,
-    ``rows`` rows of teeth of a thread mill. A turning tool's ``diameter_mm`` is its shank's height,
-    a boring bar's the
+    ``usable_length_mm`` LU, ``max_depth_mm`` APMX, ``insert_width_mm`` CW, ``helix_deg`` FHA,
+    ``point_angle_deg`` SIG, ``included_angle_deg`` twice the half angle, ``rows`` rows of teeth of
+    a thread mill. A turning tool's ``diameter_mm`` is its shank's height, a boring bar's the
     smallest bore it enters; ``order_days`` is how long a tool made to order takes;
-    ``edge_angle_deg`` goes up to 150 for turning, where
-    ``max_ramp_deg`` is the steepest contour a tool follows down behind a shoulder.
+    ``edge_angle_deg`` goes up to 150 for turning, where ``max_ramp_deg`` is the steepest contour a
+    tool follows down behind a shoulder.
 
     ``neck_diameter_mm`` DN (relieved from the flutes up to the usable length; empty: the shank goes
-    down to the flutes),
-    ``shank_diameter_mm`` DMM, ``overall_length_mm`` OAL, ``pitch_mm`` TP, ``edge_angle_deg`` KAPR.
+    down to the flutes), ``shank_diameter_mm`` DMM, ``overall_length_mm`` OAL, ``pitch_mm`` TP,
+    ``edge_angle_deg`` KAPR.
     """
 
     key: Key

@@ -40,8 +40,7 @@ class Chuck(Record):
     """A chuck of a lathe. ``force_per_jaw_n`` is at rest and at the most its cylinder or key gives.
 
     ``jaw_radius_mm`` is how far the centre of mass of a jaw lies outside the diameter gripped;
-    ``jaw_length_mm`` is along the
-    spindle, ``bore_mm`` the largest bar that passes through.
+    ``jaw_length_mm`` is along the spindle, ``bore_mm`` the largest bar that passes through.
     """
 
     key: Key

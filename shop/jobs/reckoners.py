@@ -2,9 +2,8 @@
 server, waiting.
 
 Each answers one question at a time within a limit of time and memory; a question that passes it is
-*too large*, its process is
-ended and another takes its place. Who answered a plan last answers it again: its results are kept
-there.
+*too large*, its process is ended and another takes its place. Who answered a plan last answers it
+again: its results are kept there.
 """
 
 from __future__ import annotations

@@ -256,9 +256,8 @@ class WhatIfOut(Schema):
 
 class ChoiceOut(Schema):
     """A way of cutting an operation. ``one_part_s`` is the change of the whole part's time,
-    ``stops`` are this operation's
-    after it, ``brings`` the change of the plan's; power and torque are those where the blank is at
-    its largest.
+    ``stops`` are this operation's after it, ``brings`` the change of the plan's; power and torque
+    are those where the blank is at its largest.
     """
 
     name: str

@@ -58,8 +58,8 @@ def _suits(operation: Any, work: Work, tool: Tool) -> Unsuited | None:
 @dataclass(frozen=True, slots=True)
 class Handler:
     """``diameter`` is where the edge's speed is taken (default: the tool's). ``unsuited`` says in a
-    sentence with ``{names}`` of
-    lengths (mm) why a tool of an allowed kind does not suit, None where it does.
+    sentence with ``{names}`` of lengths (mm) why a tool of an allowed kind does not suit, None
+    where it does.
     """
 
     process: Process

@@ -1,5 +1,5 @@
-"""cut.life, cut.only-one: the edges on hand do not last the batch. Told at the first operation
-of the tool.
+"""cut.life, cut.only-one: the edges on hand do not last the batch. Told at the first operation of
+the tool.
 """
 
 from __future__ import annotations

@@ -1,5 +1,5 @@
-"""cut.range-change: belts or gears changed by hand inside a setup, and the order that needs
-fewer.
+"""cut.range-change: belts or gears changed by hand inside a setup, and the order that
+needs fewer.
 """
 
 from __future__ import annotations

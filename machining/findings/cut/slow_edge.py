@@ -1,5 +1,5 @@
-"""cut.effective-speed, cut.drill-slow: an edge slower than its material's band, by its place on
-the tool or by the spindle.
+"""cut.effective-speed, cut.drill-slow: an edge slower than its material's band, by its place on the
+tool or by the spindle.
 """
 
 from __future__ import annotations

@@ -1,5 +1,5 @@
-"""cut.interrupted: corners, flats and holes that a turned cut leaves and comes back to every
-turn.
+"""cut.interrupted: corners, flats and holes that a turned cut leaves and comes back to
+every turn.
 """
 
 from __future__ import annotations

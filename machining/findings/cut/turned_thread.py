@@ -1,5 +1,5 @@
-"""cut.thread: a turned thread whose tool has no room to start or to run out, or whose hand asks
-for the other direction.
+"""cut.thread: a turned thread whose tool has no room to start or to run out, or whose hand asks for
+the other direction.
 """
 
 from __future__ import annotations

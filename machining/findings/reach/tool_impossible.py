@@ -1,5 +1,5 @@
-"""reach.tool-impossible: a kind of tool that can't do this kind of operation, or one whose size
-or angle does not suit it.
+"""reach.tool-impossible: a kind of tool that can't do this kind of operation, or one whose size or
+angle does not suit it.
 """
 
 from __future__ import annotations

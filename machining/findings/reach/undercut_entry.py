@@ -1,5 +1,5 @@
-"""reach.entry: an undercut's line that starts or ends inside the stock, where its tool can
-neither go down nor come up.
+"""reach.entry: an undercut's line that starts or ends inside the stock, where its tool can neither
+go down nor come up.
 """
 
 from __future__ import annotations

@@ -1,5 +1,5 @@
-"""size.spring-pass: push-off that one more round would take out, under what push-off itself is
-a finding for.
+"""size.spring-pass: push-off that one more round would take out, under what push-off itself is a
+finding for.
 """
 
 from __future__ import annotations

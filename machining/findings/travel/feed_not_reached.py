@@ -1,6 +1,4 @@
-"""travel.feed-unreachable: corners and moves so short that the axes never get up to
-the feed.
-"""
+"""travel.feed-unreachable: corners and moves so short that the axes never get up to the feed."""
 
 from __future__ import annotations
 

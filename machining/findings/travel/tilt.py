@@ -1,5 +1,5 @@
-"""travel.tilt: a machine that does not tilt, or not so far; a locked position that is to follow
-a bend.
+"""travel.tilt: a machine that does not tilt, or not so far; a locked position that is to follow a
+bend.
 """
 
 from __future__ import annotations

@@ -279,9 +279,8 @@ def along_walls(
     reach: float = 0.0,
 ) -> Path:
     """Once round each contour and height, and again for each further pass. A lead comes in and goes
-    out within ``reach`` of the
-    wall (mm), at 45° or on an arc that touches it, as far as the tool's middle stays where it is
-    ``free``.
+    out within ``reach`` of the wall (mm), at 45° or on an arc that touches it, as far as the tool's
+    middle stays where it is ``free``.
     """
     pen = Pen(retract, near)
     led = (

@@ -2,8 +2,8 @@
 dictionaries.
 
 A step takes the document of its format and returns that of the next; it changes nothing of what it
-is given.
-What a step does not know it leaves alone: whether the result is a plan is for the model to say.
+is given. What a step does not know it leaves alone: whether the result is a plan is for the model
+to say.
 """
 
 from __future__ import annotations

@@ -2,9 +2,8 @@
 words.
 
 An old reason keeps the findings to look at that it can have silenced, as far as the operation's own
-values tell;
-the reason itself stays as a note. Coolant becomes a code, and what was written there instead moves
-into the note.
+values tell; the reason itself stays as a note. Coolant becomes a code, and what was written there
+instead moves into the note.
 """
 
 from __future__ import annotations

@@ -1152,9 +1152,8 @@ export interface components {
         /**
          * ChoiceOut
          * @description A way of cutting an operation. ``one_part_s`` is the change of the whole part's time,
-         *     ``stops`` are this operation's
-         *     after it, ``brings`` the change of the plan's; power and torque are those where the blank is at
-         *     its largest.
+         *     ``stops`` are this operation's after it, ``brings`` the change of the plan's; power and torque
+         *     are those where the blank is at its largest.
          */
         ChoiceOut: {
             /** Because */
@@ -3932,9 +3931,8 @@ export interface components {
         /**
          * Slope
          * @description A chamfer at any angle from the face, ``size_mm`` wide on it: upright by a tool of that
-         *     angle, or by a ball or bull nose step by step;
-         *     tilted by an end mill's bottom or a chamfer mill's flank, the rotary axes locked for each
-         *     straight edge or live along the way.
+         *     angle, or by a ball or bull nose step by step; tilted by an end mill's bottom or a chamfer
+         *     mill's flank, the rotary axes locked for each straight edge or live along the way.
          */
         Slope: {
             /** Angle Deg */
