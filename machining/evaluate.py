@@ -127,7 +127,7 @@ def _totals(answer: Evaluation, facts: PlanFacts) -> None:
 def _setup(
     seen: SetupFacts, before: SetupFacts | None, facts: PlanFacts, findings: list[Finding]
 ) -> SetupResult:
-    setup, lie = seen.setup, seen.lie
+    setup, lie = seen.planned, seen.lie
     operations, at = [], 0.0
     for op in seen.operations:
         result = _operation(op, facts, findings, at)
@@ -137,7 +137,7 @@ def _setup(
     handling = "Load the blank"
     if before is not None:
         turned = flip_between(
-            (before.setup.orientation.up, before.setup.orientation.turn),
+            (before.planned.orientation.up, before.planned.orientation.turn),
             (setup.orientation.up, setup.orientation.turn),
         )
         handling = flip_in_words(turned, turns)
@@ -295,7 +295,8 @@ def _answers(op: OperationFacts, findings: list[Finding]) -> dict[str, Answer]:
             if not f.kept
             and f.question == question
             and (
-                f.operation == op.operation.id or (not f.operation and f.setup == op.setup.setup.id)
+                f.operation == op.operation.id
+                or (not f.operation and f.setup == op.setup.planned.id)
             )
         ]
         state: State = "stop" if "stop" in mine else "look" if "look" in mine else "fine"
@@ -343,7 +344,7 @@ def _gauges(op: OperationFacts, facts: PlanFacts) -> list[Gauge]:
             )
         )
 
-    holding, settings = op.setup.setup.holding, facts.library.settings
+    holding, settings = op.setup.planned.holding, facts.library.settings
     if holding is not None:
         needed = op.setup.figures.get("grip_needed")
         add(

@@ -71,7 +71,7 @@ def asked_what_if(
 def offered(plan: Plan, library: Library, memo: Memo, setup: str) -> bytes:
     """What could be cut next in a setup, as edits to send. Raises Missing."""
     facts = walk(plan, library, memo)
-    seen = next((each for each in facts.setups if each.setup.id == setup), None)
+    seen = next((each for each in facts.setups if each.planned.id == setup), None)
     if seen is None:
         raise Missing("Setup", setup)
     found = offers(seen, facts, lambda: "o" + uuid4().hex[:10])

@@ -100,7 +100,7 @@ def _side(
     axis(sheet, x, y, 0, -26, "X")
     dimension.zero_mark(sheet, x, y)
     sheet.text(
-        x + 12, y + 18, seen.setup.work_offset, number=True, bold=True, anchor="start", halo=True
+        x + 12, y + 18, seen.planned.work_offset, number=True, bold=True, anchor="start", halo=True
     )
 
 

@@ -25,7 +25,7 @@ def holding_drawing(seen: SetupFacts, facts: PlanFacts, system: System = "metric
     """
     if seen.chuck is not None:
         return chuck_drawing(seen, facts, system)
-    along = "xy".index(seen.setup.in_vise.fixed[1]) if seen.setup.in_vise else 1
+    along = "xy".index(seen.planned.in_vise.fixed[1]) if seen.planned.in_vise else 1
     sheet = Sheet(WIDTH, HEIGHT, f"Setup {seen.number}: how the part is held", system)
     end = FROM_THE_RIGHT if along == 1 else FROM_THE_FRONT
     bodies = _bodies(seen, along)
@@ -133,7 +133,7 @@ def _from_above(
     sheet.text(
         zero_x + 10,
         zero_y + 18,
-        seen.setup.work_offset,
+        seen.planned.work_offset,
         number=True,
         bold=True,
         anchor="start",

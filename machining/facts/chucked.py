@@ -81,7 +81,7 @@ def gripped_diameter(setup: SetupFacts, holding: InChuck, memo: Memo) -> float:
 
 def of_setup(setup: SetupFacts, facts: PlanFacts, memo: Memo) -> None:
     """Jaws of a setup and the figure grip_needed; how far the stock stands out decides it."""
-    holding, chuck = setup.setup.in_chuck, setup.chuck
+    holding, chuck = setup.planned.in_chuck, setup.chuck
     assert holding is not None and chuck is not None
     setup.grip_diameter = gripped_diameter(setup, holding, memo)
     setup.jaws = jaws_of(holding, chuck, setup.lie, setup.grip_diameter)
@@ -100,7 +100,7 @@ def of_operation(op: OperationFacts, facts: PlanFacts) -> None:
     """Figures centrifugal, jaw_at_speed, capacity, force_at_grip, worn_force and holding of an
     operation in a chuck.
     """
-    setup, holding, chuck = op.setup, op.setup.setup.in_chuck, op.setup.chuck
+    setup, holding, chuck = op.setup, op.setup.planned.in_chuck, op.setup.chuck
     if (
         holding is None
         or chuck is None
@@ -214,7 +214,7 @@ def needs(op: OperationFacts, factor: float) -> float | None:
         op.value("worn_force"),
         op.value("centrifugal"),
         op.setup.chuck,
-        op.setup.setup.in_chuck,
+        op.setup.planned.in_chuck,
     )
     if worn is None or thrown is None or chuck is None or holding is None:
         return None
@@ -227,7 +227,7 @@ def slowest_that_holds(op: OperationFacts, factor: float) -> float | None:
     """Spindle speed (rpm) at which jaws that grip from outside keep a holding factor, None where no
     speed does.
     """
-    worn, chuck, holding = op.value("worn_force"), op.setup.chuck, op.setup.setup.in_chuck
+    worn, chuck, holding = op.value("worn_force"), op.setup.chuck, op.setup.planned.in_chuck
     if worn is None or chuck is None or holding is None or holding.grips == "inside":
         return None
     spare = holding.force_per_jaw_n - factor * worn / (chuck.jaws * chuck.friction)

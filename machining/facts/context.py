@@ -41,7 +41,9 @@ class Jaw:
 
 @dataclass
 class SetupFacts:
-    setup: Setup
+    """``planned`` is the setup as the plan states it; what follows is what was found about it."""
+
+    planned: Setup
     number: int
     machine: Machine | None
     vise: Vise | None
@@ -65,7 +67,7 @@ class SetupFacts:
         """How high above the table the stock's bottom stands; on the table itself where no vise is
         known.
         """
-        held = self.setup.in_vise
+        held = self.planned.in_vise
         return (
             self.vise.bed_height_mm + self.vise.jaw_height_mm - held.grip_depth_mm
             if self.vise is not None and held is not None
@@ -73,7 +75,7 @@ class SetupFacts:
         )
 
     def work_out(self, fn: Callable[..., float], name: str, /, **inputs: Value) -> Computed:
-        self.figures[name] = figure = work_out(fn, f"{self.setup.id}.{name}", **inputs)
+        self.figures[name] = figure = work_out(fn, f"{self.planned.id}.{name}", **inputs)
         return figure
 
 

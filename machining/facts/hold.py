@@ -84,7 +84,7 @@ def of_setup(setup: SetupFacts, facts: PlanFacts, memo: Memo) -> None:
     if setup.chuck is not None:
         chucked.of_setup(setup, facts, memo)
         return
-    holding, vise = setup.setup.in_vise, setup.vise
+    holding, vise = setup.planned.in_vise, setup.vise
     if holding is None or vise is None:
         return
     setup.jaws = jaws_of(holding, vise, setup.lie, gripped_bounds(setup, holding, memo))
@@ -118,8 +118,8 @@ def of_operation(op: OperationFacts, facts: PlanFacts) -> None:
     if "capacity" not in setup.figures:
         return
     force = op.figures.get("worst_side_force") or op.figures.get("side_force")
-    if force is None and "cutting_torque" in op.figures and setup.setup.in_vise is not None:
-        along = 1 - "xy".index(setup.setup.in_vise.fixed[1])
+    if force is None and "cutting_torque" in op.figures and setup.planned.in_vise is not None:
+        along = 1 - "xy".index(setup.planned.in_vise.fixed[1])
         contact = min(
             float(setup.lie.stock_high[along] - setup.lie.stock_low[along]),
             setup.vise.jaw_width_mm if setup.vise else 0.0,

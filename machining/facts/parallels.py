@@ -16,7 +16,7 @@ def needed(seen: SetupFacts) -> float | None:
     """Height (mm) of the parallels this grip asks for; None on the bed, in soft jaws (a step is cut
     into them) and without a vise.
     """
-    vise, held = seen.vise, seen.setup.in_vise
+    vise, held = seen.vise, seen.planned.in_vise
     if vise is None or held is None or vise.jaws == "soft":
         return None
     height = vise.jaw_height_mm - held.grip_depth_mm

@@ -215,7 +215,7 @@ def _operation(
         (
             t
             for t in facts.plan.tools
-            if t.id == operation.tool and t.machine == setup.setup.machine
+            if t.id == operation.tool and t.machine == setup.planned.machine
         ),
         None,
     )
@@ -306,7 +306,7 @@ def _answer(op: OperationFacts, facts: PlanFacts, meets_sawn: bool, memo: Memo) 
                 (
                     str(op.work_problem)
                     if op.work_problem
-                    else f"The library has no machine {setup.setup.machine!r}."
+                    else f"The library has no machine {setup.planned.machine!r}."
                 ),
             )
         return

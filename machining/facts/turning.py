@@ -221,7 +221,7 @@ def jaw_in_cut(op: OperationFacts, margin: float) -> float | None:
         return None
     half = (op.tool.insert_width_mm or 0.0) / 2.0 if op.tool else 0.0
     gripped = op.setup.grip_diameter / 2.0
-    outside = op.setup.setup.in_chuck is not None and op.setup.setup.in_chuck.grips == "outside"
+    outside = op.setup.planned.in_chuck is not None and op.setup.planned.in_chuck.grips == "outside"
     lows = [
         float(z) - half
         for leg in op.path.legs

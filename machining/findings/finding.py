@@ -83,7 +83,7 @@ def of_operation(
     return Finding(
         id,
         severity,
-        op.setup.setup.id,
+        op.setup.planned.id,
         op.operation.id,
         message,
         values,

@@ -12,7 +12,7 @@ def places_of(op: OperationFacts) -> frozenset[str]:
     if isinstance(on, OnFeatures):
         return frozenset(on.ids)
     return (
-        frozenset({f"outside in setup {op.setup.setup.id}"})
+        frozenset({f"outside in setup {op.setup.planned.id}"})
         if isinstance(on, Outside)
         else frozenset()
     )

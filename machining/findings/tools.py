@@ -48,7 +48,7 @@ def other_tools(
 
     found = at_hand(
         facts,
-        op.setup.setup.machine,
+        op.setup.planned.machine,
         suits,
         lambda tool: -abs(tool.diameter_mm - own.diameter_mm),
         stick_out,
@@ -113,11 +113,11 @@ def lighter(op: OperationFacts, facts: PlanFacts, share: float) -> tuple[Fix, ..
 
 
 def move_after(op: OperationFacts, last: OperationFacts) -> Fix:
-    at = [each.id for each in last.setup.setup.operations].index(last.operation.id)
+    at = [each.id for each in last.setup.planned.operations].index(last.operation.id)
     same = op.setup is last.setup
     edit = MoveOperation(
         operation=op.operation.id,
-        setup=last.setup.setup.id,
+        setup=last.setup.planned.id,
         index=at if same and op.number < last.number else at + 1,
     )
     return Fix("Move it after operation {number}", (edit,), {"number": Shown(str(last.number))})

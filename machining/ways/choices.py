@@ -211,11 +211,11 @@ def _smaller_spring(op: OperationFacts, facts: PlanFacts) -> Choice | None:
             "reason": "spring pass by a smaller tool",
         }
     )
-    at = [each.id for each in op.setup.setup.operations].index(kind.id) + 1
+    at = [each.id for each in op.setup.planned.operations].index(kind.id) + 1
     return Choice(
         "a spring pass by a size smaller",
         f"T{loaded.number} {smaller.name} after it",
-        (*found.loads, AddOperation(setup=op.setup.setup.id, operation=spring, index=at)),
+        (*found.loads, AddOperation(setup=op.setup.planned.id, operation=spring, index=at)),
         last=spring.id,
     )
 
@@ -281,12 +281,12 @@ def _hole_choice(
                 step, method, op, facts, kind.id if last else f"{kind.id[:38]}first", loaded.id
             )
         )
-    at = [each.id for each in op.setup.setup.operations].index(kind.id)
+    at = [each.id for each in op.setup.planned.operations].index(kind.id)
     edits = (
         *loads,
         RemoveOperation(operation=kind.id),
         *(
-            AddOperation(setup=op.setup.setup.id, operation=each, index=at + k)
+            AddOperation(setup=op.setup.planned.id, operation=each, index=at + k)
             for k, each in enumerate(made)
         ),
     )
@@ -623,5 +623,5 @@ def _slope_kit(
 
     if suits(op.tool):
         return (), op.loaded.id, f"T{op.loaded.number} {op.tool.name}"
-    found = at_hand(facts, op.setup.setup.machine, suits)
+    found = at_hand(facts, op.setup.planned.machine, suits)
     return (found.loads, found.loaded.id, found.name) if found else None

@@ -42,7 +42,7 @@ class Bench:
         make: Callable[[str, str, Tool | None], Operation],
         rare: bool = False,
     ) -> Offer:
-        found = at_hand(self.facts, self.seen.setup.machine, fits, better)
+        found = at_hand(self.facts, self.seen.planned.machine, fits, better)
         operation = make(
             self.fresh(), found.loaded.id if found else "", found.tool if found else None
         )
@@ -53,7 +53,7 @@ class Bench:
             name,
             (
                 *(found.loads if found else ()),
-                AddOperation(setup=self.seen.setup.id, operation=operation),
+                AddOperation(setup=self.seen.planned.id, operation=operation),
             ),
             rare,
         )

@@ -76,7 +76,9 @@ def offers(seen: SetupFacts, facts: PlanFacts, fresh: Callable[[], str]) -> list
         if isinstance(op.on, OnFeatures)
         for id in op.on.ids
     }
-    here: set[str] = {op.kind for op in seen.setup.operations if not isinstance(op.on, OnFeatures)}
+    here: set[str] = {
+        op.kind for op in seen.planned.operations if not isinstance(op.on, OnFeatures)
+    }
     found = [
         *_top(bench, here),
         *_outside(bench, here),
@@ -207,7 +209,7 @@ def _outside_depth(bench: Bench) -> float:
         (
             op.on.depth_mm
             for s in bench.facts.plan.setups
-            if s.id != seen.setup.id
+            if s.id != seen.planned.id
             for op in s.operations
             if isinstance(op.on, Outside)
         ),

@@ -31,7 +31,7 @@ def tools_for(op: OperationFacts, facts: PlanFacts) -> list[Listed]:
     """Every tool of the machine and every assembly of the library, as edits that give it to the
     operation.
     """
-    machine, library, on = op.setup.setup.machine, facts.library, f"operation:{op.operation.id}"
+    machine, library, on = op.setup.planned.machine, facts.library, f"operation:{op.operation.id}"
     here = sorted((t for t in facts.plan.tools if t.machine == machine), key=lambda t: t.number)
     found = []
     for each in here:

@@ -104,7 +104,7 @@ def _around_the_finish(op: OperationFacts, name: str) -> Iterator[Choice]:
     yield Choice(
         words,
         name,
-        (MoveOperation(operation=op.operation.id, setup=op.setup.setup.id, index=index),),
+        (MoveOperation(operation=op.operation.id, setup=op.setup.planned.id, index=index),),
     )
 
 
@@ -191,7 +191,7 @@ def turned_first(
             and behind(tool) <= on.width_mm - insert
         )
 
-    found = at_hand(facts, op.setup.setup.machine, suits, lambda tool: -behind(tool))
+    found = at_hand(facts, op.setup.planned.machine, suits, lambda tool: -behind(tool))
     if found is None:
         return None
     tool = found.tool
@@ -207,10 +207,10 @@ def turned_first(
         leave_mm=0.0,
         leave_face_mm=0.0,
     )
-    at = [each.id for each in op.setup.setup.operations].index(kind.id)
+    at = [each.id for each in op.setup.planned.operations].index(kind.id)
     edits: tuple[Edit, ...] = (
         *found.loads,
-        AddOperation(setup=op.setup.setup.id, operation=first, index=at),
+        AddOperation(setup=op.setup.planned.id, operation=first, index=at),
         Change(on=f"operation:{kind.id}", fields={"on.width_mm": rest}),
     )
     return edits, f"T{found.loaded.number} {tool.name}", rest

@@ -408,6 +408,23 @@ def test_setups_turn_over_and_take_another_zero(sign_in):
     assert got["evaluation"]["setups"][1]["zero_words"][0].startswith("X left end")
 
 
+def test_a_solid_that_is_still_being_worked_out_is_asked_for_again(sign_in):
+    planner = sign_in("planner")
+    page, answers = planner.page, []
+
+    def busy_twice(route):
+        if len(answers) < 2:
+            route.fulfill(status=503, json={"sentence": "Ask again.", "problems": []})
+        else:
+            route.continue_()
+
+    page.on("response", lambda got: answers.append(got.status) if ".glb" in got.url else None)
+    page.route("**/stock/*.glb", busy_twice)
+    page.goto("/jobs/TW-118/setups?op=a40")
+    until(page, lambda: answers[-1:] == [200])
+    assert answers[:3] == [503, 503, 200]
+
+
 def test_the_drawing_shows_views_and_the_tool(sign_in):
     planner = sign_in("planner")
     page = planner.page

@@ -298,4 +298,4 @@ def test_property_every_offer_can_be_taken(edits):
     for seen in walk(made, LIBRARY, MEMO).setups:
         for offer in offers(seen, walk(made, LIBRARY, MEMO), lambda: next(fresh)):
             grown = apply(made, offer.edits)
-            assert len(grown.setup(seen.setup.id).operations) == len(seen.setup.operations) + 1
+            assert len(grown.setup(seen.planned.id).operations) == len(seen.planned.operations) + 1

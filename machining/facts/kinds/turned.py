@@ -428,7 +428,7 @@ def speed_and_feed(op: OperationFacts, facts: PlanFacts) -> None:
     assert tool is not None and machine is not None and isinstance(kind, Turned)
     large, small = diameters(op)
     origin = f"material:{facts.material.name if facts.material else ''}"
-    held = op.setup.setup.in_chuck
+    held = op.setup.planned.in_chuck
     most = min(
         chuck.max_rpm if chuck else 1e6,
         (held.limit_rpm if held else None) or 1e6,

@@ -34,15 +34,15 @@ def dust_mist(seen: SetupFacts, facts: PlanFacts) -> Iterator[Finding]:
         return
     for hazard in facts.material.hazards:
         sentence, note = HAZARDS[hazard]
-        if note in seen.setup.note:
+        if note in seen.planned.note:
             continue
         edit = Change(
-            on=f"setup:{seen.setup.id}", fields={"note": f"{seen.setup.note} {note}".strip()}
+            on=f"setup:{seen.planned.id}", fields={"note": f"{seen.planned.note} {note}".strip()}
         )
         yield Finding(
             "cut.dust-mist",
             "note",
-            seen.setup.id,
+            seen.planned.id,
             "",
             "{material}: " + sentence,
             {"material": Shown(facts.material.name)},

@@ -150,11 +150,11 @@ def _true_up(op: OperationFacts, facts: PlanFacts, extra: float) -> tuple[Fix, .
             **steps,
         }
     )
-    at = [each.id for each in op.setup.setup.operations].index(kind.id)
+    at = [each.id for each in op.setup.planned.operations].index(kind.id)
     return (
         Fix(
             "True the blank up first",
-            (AddOperation(setup=op.setup.setup.id, operation=first, index=at),),
+            (AddOperation(setup=op.setup.planned.id, operation=first, index=at),),
             {},
         ),
     )

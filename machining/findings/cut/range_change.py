@@ -30,7 +30,7 @@ def range_change(seen: SetupFacts, facts: PlanFacts) -> Iterator[Finding]:
     moved = _together(used) if changes > fewest else None
     if moved is not None:
         edit: Edit = MoveOperation(
-            operation=moved[0].operation.id, setup=seen.setup.id, index=moved[1]
+            operation=moved[0].operation.id, setup=seen.planned.id, index=moved[1]
         )
         fix = Fix(
             "Move operation {number} beside what turns alike",
@@ -41,14 +41,14 @@ def range_change(seen: SetupFacts, facts: PlanFacts) -> Iterator[Finding]:
         last = next(a for a, b in zip(used, used[1:], strict=False) if a[1] != b[1])[0]
         written = (
             Change(on=f"operation:{last.operation.id}", fields={"stop_after": CHANGE}),
-            Keep(on=f"setup:{seen.setup.id}", finding="cut.range-change", words=CHANGE),
+            Keep(on=f"setup:{seen.planned.id}", finding="cut.range-change", words=CHANGE),
         )
         fix = Fix("Write the stop for the change", written, {})
     times = "{changes} times" if changes > 1 else "once"
     sentence = f"The range is changed by hand {times}, {{seconds}} of attendance" + (
         "; {fewest} would do." if changes > fewest else "."
     )
-    yield Finding("cut.range-change", "look", seen.setup.id, "", sentence, values, "", (fix,))
+    yield Finding("cut.range-change", "look", seen.planned.id, "", sentence, values, "", (fix,))
 
 
 def _together(used: list[tuple[OperationFacts, str]]) -> tuple[OperationFacts, int] | None:

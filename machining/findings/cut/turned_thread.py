@@ -99,7 +99,7 @@ def _relief(op: OperationFacts, facts: PlanFacts, kind: TurnThread, out: float) 
     if kind.towards != "chuck":
         return []
     end = kind.on.z_mm - kind.on.length_mm
-    for other in op.setup.setup.operations:
+    for other in op.setup.planned.operations:
         if (
             isinstance(other, TurnGroove)
             and isinstance(other.on, Groove)
@@ -118,7 +118,7 @@ def _relief(op: OperationFacts, facts: PlanFacts, kind: TurnThread, out: float) 
         assembly = facts.library.assemblies.get(each.assembly)
         tool = facts.library.tools.get(assembly.tool) if assembly else None
         if (
-            each.machine == op.setup.setup.machine
+            each.machine == op.setup.planned.machine
             and tool is not None
             and tool.kind == "turning_groove"
             and tool.insert_width_mm is not None
@@ -132,11 +132,11 @@ def _relief(op: OperationFacts, facts: PlanFacts, kind: TurnThread, out: float) 
                 tool=each.id,
                 on=Groove(z_mm=end, width_mm=wide, diameter_mm=bottom),
             )
-            at = [o.id for o in op.setup.setup.operations].index(kind.id)
+            at = [o.id for o in op.setup.planned.operations].index(kind.id)
             return [
                 Fix(
                     "Groove a relief of {wide} first",
-                    (AddOperation(setup=op.setup.setup.id, operation=groove, index=at),),
+                    (AddOperation(setup=op.setup.planned.id, operation=groove, index=at),),
                     {"wide": length(wide)},
                 )
             ]

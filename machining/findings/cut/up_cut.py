@@ -21,7 +21,7 @@ def up_cut(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
         or (op.value("passes") or 1.0) < 2
     ):
         return
-    up = op.setup.setup.orientation.up
+    up = op.setup.planned.orientation.up
     asked = [
         r
         for r in facts.plan.part.requirements

@@ -16,7 +16,7 @@ MIN_TIPPING_SHARE = 0.5
 
 
 def grip_shallow(setup: SetupFacts, facts: PlanFacts) -> Iterator[Finding]:
-    holding, needed = setup.setup.holding, setup.figures.get("grip_needed")
+    holding, needed = setup.planned.holding, setup.figures.get("grip_needed")
     if holding is None or needed is None:
         return
     has, field = (
@@ -33,7 +33,7 @@ def grip_shallow(setup: SetupFacts, facts: PlanFacts) -> Iterator[Finding]:
     yield Finding(
         "hold.grip-shallow",
         severity,
-        setup.setup.id,
+        setup.planned.id,
         "",
         "The jaws grip {grip}; a part this tall asks for {needed}.",
         {"grip": length(has), "needed": length(needed.value)},
@@ -41,7 +41,7 @@ def grip_shallow(setup: SetupFacts, facts: PlanFacts) -> Iterator[Finding]:
         (
             Fix(
                 "Grip {deeper} deep",
-                (Change(on=f"setup:{setup.setup.id}", fields={f"holding.{field}": deeper}),),
+                (Change(on=f"setup:{setup.planned.id}", fields={f"holding.{field}": deeper}),),
                 {"deeper": length(deeper)},
             ),
         ),

@@ -14,7 +14,7 @@ from ..finding import Finding, Fix, length, of_operation
 
 
 def jaw_in_cut(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
-    deep, holding = op.notes.get("jaw_deep_mm"), op.setup.setup.holding
+    deep, holding = op.notes.get("jaw_deep_mm"), op.setup.planned.holding
     if not isinstance(deep, float) or holding is None:
         return
     fixes = []
@@ -42,7 +42,7 @@ def jaw_in_cut(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
         fixes.append(
             Fix(
                 "Grip {grip} deep",
-                (Change(on=f"setup:{op.setup.setup.id}", fields={f"holding.{field}": lower}),),
+                (Change(on=f"setup:{op.setup.planned.id}", fields={f"holding.{field}": lower}),),
                 {"grip": length(lower)},
             )
         )

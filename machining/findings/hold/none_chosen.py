@@ -16,7 +16,7 @@ GRIP_SHARE, GRIP_OF_LENGTH, FORCE_SHARE = 0.8, 0.4, 0.6
 
 
 def none_chosen(setup: SetupFacts, facts: PlanFacts) -> Iterator[Finding]:
-    if setup.setup.holding is not None or not setup.operations:
+    if setup.planned.holding is not None or not setup.operations:
         return
     if setup.machine is not None and setup.machine.kind == "lathe":
         yield _no_chuck(setup, facts)
@@ -31,7 +31,7 @@ def none_chosen(setup: SetupFacts, facts: PlanFacts) -> Iterator[Finding]:
                 least = facts.library.settings.grip_least_mm
                 holding = parallels.usual_hold(vise, letter, least)
                 edit = Change(
-                    on=f"setup:{setup.setup.id}", fields={"holding": holding.model_dump()}
+                    on=f"setup:{setup.planned.id}", fields={"holding": holding.model_dump()}
                 )
                 fixes.append(
                     Fix(
@@ -49,9 +49,9 @@ def none_chosen(setup: SetupFacts, facts: PlanFacts) -> Iterator[Finding]:
             "Nothing says how the part is held in setup {setup}, and no vise of the library opens"
             " far enough."
         )
-        fixes = [Fix("Take setup {setup} out", (RemoveSetup(setup=setup.setup.id),), numbered)]
+        fixes = [Fix("Take setup {setup} out", (RemoveSetup(setup=setup.planned.id),), numbered)]
     yield Finding(
-        "hold.none-chosen", "look", setup.setup.id, "", words, numbered, "", tuple(fixes[:3])
+        "hold.none-chosen", "look", setup.planned.id, "", words, numbered, "", tuple(fixes[:3])
     )
 
 
@@ -70,7 +70,11 @@ def _no_chuck(setup: SetupFacts, facts: PlanFacts) -> Finding:
             fixes.append(
                 Fix(
                     "Hold it in the {chuck}",
-                    (Change(on=f"setup:{setup.setup.id}", fields={"holding": held.model_dump()}),),
+                    (
+                        Change(
+                            on=f"setup:{setup.planned.id}", fields={"holding": held.model_dump()}
+                        ),
+                    ),
                     {"chuck": Shown(chuck.name)},
                 )
             )
@@ -83,7 +87,7 @@ def _no_chuck(setup: SetupFacts, facts: PlanFacts) -> Finding:
             "Nothing says how the part is held in setup {setup}, and no chuck of the library closes"
             " on it."
         )
-        fixes = [Fix("Take setup {setup} out", (RemoveSetup(setup=setup.setup.id),), numbered)]
+        fixes = [Fix("Take setup {setup} out", (RemoveSetup(setup=setup.planned.id),), numbered)]
     return Finding(
-        "hold.none-chosen", "look", setup.setup.id, "", words, numbered, "", tuple(fixes[:3])
+        "hold.none-chosen", "look", setup.planned.id, "", words, numbered, "", tuple(fixes[:3])
     )

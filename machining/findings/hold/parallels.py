@@ -15,7 +15,7 @@ def no_such_parallels(setup: SetupFacts, facts: PlanFacts) -> Iterator[Finding]:
     height, vise = parallels.needed(setup), setup.vise
     if height is None or vise is None or parallels.owned(vise, height):
         return
-    grip, on = vise.jaw_height_mm - height, f"setup:{setup.setup.id}"
+    grip, on = vise.jaw_height_mm - height, f"setup:{setup.planned.id}"
     there = parallels.grips(vise)
     near = [*[g for g in there if g < grip][-1:], *[g for g in there if g > grip][:1]]
     fixes = [
@@ -46,7 +46,7 @@ def no_such_parallels(setup: SetupFacts, facts: PlanFacts) -> Iterator[Finding]:
     yield Finding(
         "hold.parallels",
         "look",
-        setup.setup.id,
+        setup.planned.id,
         "",
         "It would stand on parallels {height} high; " + has + ".",
         {"height": length(height), **nearest},

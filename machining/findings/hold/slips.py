@@ -13,7 +13,7 @@ from ..finding import Finding, Fix, Shown, length, of_operation
 
 
 def slips(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
-    factor, holding, vise = op.figures.get("holding"), op.setup.setup.in_vise, op.setup.vise
+    factor, holding, vise = op.figures.get("holding"), op.setup.planned.in_vise, op.setup.vise
     asked = facts.library.settings.holding_factor
     if factor is None or holding is None or vise is None or factor.value >= asked:
         return
@@ -24,7 +24,9 @@ def slips(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
         )
     )
     if torque <= vise.max_torque_nm:
-        edit = Change(on=f"setup:{op.setup.setup.id}", fields={"holding.torque_nm": float(torque)})
+        edit = Change(
+            on=f"setup:{op.setup.planned.id}", fields={"holding.torque_nm": float(torque)}
+        )
         fixes.append(
             Fix("Tighten to {torque}", (edit,), {"torque": Shown(float(torque), "torque")})
         )

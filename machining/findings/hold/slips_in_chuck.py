@@ -18,7 +18,7 @@ SPEED_TAKES = 0.25  # of the force at rest, from which the speed is named as the
 
 
 def slips_in_chuck(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
-    chuck, holding, factor = op.setup.chuck, op.setup.setup.in_chuck, op.value("holding")
+    chuck, holding, factor = op.setup.chuck, op.setup.planned.in_chuck, op.value("holding")
     asked, rpm = facts.library.settings.holding_factor, op.value("top_rpm") or op.value("rpm")
     if (
         chuck is None
@@ -28,7 +28,7 @@ def slips_in_chuck(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
         or (factor is not None and factor >= asked)
     ):
         return
-    on, fixes = f"setup:{op.setup.setup.id}", []
+    on, fixes = f"setup:{op.setup.planned.id}", []
     force = chucked.needs(op, asked)
     if force is not None and force <= chuck.force_per_jaw_n:
         tighter = ceil(force / 100.0) * 100.0

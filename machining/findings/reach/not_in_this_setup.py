@@ -24,13 +24,15 @@ def not_in_this_setup(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]
         up = named(other.lie.pose.rotation[2])
         if other is not op.setup and up in problem.opens:
             edit = MoveOperation(
-                operation=op.operation.id, setup=other.setup.id, index=len(other.setup.operations)
+                operation=op.operation.id,
+                setup=other.planned.id,
+                index=len(other.planned.operations),
             )
             fixes.append(
                 Fix(
                     "Move it to setup {setup}",
                     (edit,),
-                    {"setup": Shown(str(numbers[other.setup.id]))},
+                    {"setup": Shown(str(numbers[other.planned.id]))},
                 )
             )
     sides = {"+x": "right", "-x": "left", "+y": "back", "-y": "front", "+z": "top", "-z": "bottom"}

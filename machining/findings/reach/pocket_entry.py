@@ -90,7 +90,7 @@ def _into_a_hole(
     fixes = _slopes(kind, tool)
     found = at_hand(
         facts,
-        op.setup.setup.machine,
+        op.setup.planned.machine,
         lambda other: other.kind == "drill" and other.diameter_mm >= tool.diameter_mm,
         lambda other: -other.diameter_mm,
     )
@@ -108,9 +108,9 @@ def _into_a_hole(
                 diameter_mm=drill.diameter_mm,
                 depth_mm=round(deep, 3),
             )
-            at = [each.id for each in op.setup.setup.operations].index(kind.id)
+            at = [each.id for each in op.setup.planned.operations].index(kind.id)
             add = AddOperation(
-                setup=op.setup.setup.id,
+                setup=op.setup.planned.id,
                 operation=Drill(id=f"{kind.id[:40]}entry", tool=found.loaded.id, on=where),
                 index=at,
             )

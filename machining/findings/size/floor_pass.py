@@ -45,10 +45,10 @@ def floor_pass(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
         depth_mm=FLOOR_LEFT_MM,
         step_over_mm=round(0.5 * (op.tool.diameter_mm if op.tool else 8.0), 2),
     )
-    at = [each.id for each in op.setup.setup.operations].index(kind.id) + 1
+    at = [each.id for each in op.setup.planned.operations].index(kind.id) + 1
     edits = (
         Change(on=f"operation:{kind.id}", fields={"leave_floor_mm": FLOOR_LEFT_MM}),
-        AddOperation(setup=op.setup.setup.id, operation=floor, index=at),
+        AddOperation(setup=op.setup.planned.id, operation=floor, index=at),
     )
     yield of_operation(
         op,

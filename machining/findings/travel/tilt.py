@@ -73,10 +73,10 @@ def _elsewhere(op: OperationFacts, facts: PlanFacts) -> tuple[Fix, ...]:
             edits = (
                 *(
                     Change(on=f"operation:{each.id}", fields={"tool": ""})
-                    for each in op.setup.setup.operations
+                    for each in op.setup.planned.operations
                     if each.tool
                 ),
-                Change(on=f"setup:{op.setup.setup.id}", fields={"machine": machine.key}),
+                Change(on=f"setup:{op.setup.planned.id}", fields={"machine": machine.key}),
             )
             return (
                 Fix(

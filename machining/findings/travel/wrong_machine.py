@@ -27,11 +27,12 @@ def wrong_machine(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
             edits = (
                 *(
                     Change(on=f"operation:{each.id}", fields={"tool": ""})
-                    for each in op.setup.setup.operations
+                    for each in op.setup.planned.operations
                     if each.tool
                 ),
                 Change(
-                    on=f"setup:{op.setup.setup.id}", fields={"machine": other.key, "holding": None}
+                    on=f"setup:{op.setup.planned.id}",
+                    fields={"machine": other.key, "holding": None},
                 ),
             )
             fixes.append(

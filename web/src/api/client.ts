@@ -86,6 +86,14 @@ export async function ask<T>(sent: Promise<Answer<T>>): Promise<T> {
   })
 }
 
+// What is no JSON, refused the same way.
+export async function bytesAt(url: string): Promise<ArrayBuffer> {
+  const response = await reach(url)
+  if (response.ok) return response.arrayBuffer()
+  const told: unknown = await response.json().catch(() => ({}))
+  return ask(Promise.resolve({ error: told, response }))
+}
+
 // Files go up with progress, which fetch can't tell.
 export const upload = (url: string, file: File, progress: (share: number) => void) =>
   uploadFile<Task>(url, file, progress)

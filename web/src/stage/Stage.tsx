@@ -1,4 +1,5 @@
-import { Canvas, useFrame, useLoader, useThree } from '@react-three/fiber'
+import { Canvas, useFrame, useThree } from '@react-three/fiber'
+import { useSuspenseQuery } from '@tanstack/react-query'
 import {
   Component,
   type ReactNode,
@@ -10,6 +11,7 @@ import {
 } from 'react'
 import { type BufferGeometry, type Mesh, OrthographicCamera, Quaternion, Vector3 } from 'three'
 import { GLTFLoader } from 'three/examples/jsm/loaders/GLTFLoader.js'
+import { bytesAt } from '../api/client'
 import { CUT, EDGE, SAWN, TOOL, VISE, box, drum, edgesOf, prism, shaded } from './drawn'
 import type { Label, Prism, StageProps, ViewName } from './types'
 
@@ -88,7 +90,11 @@ class Skip extends Component<{ children: ReactNode }, { gone: boolean }> {
 }
 
 function Solid({ url, plain = false, laid = false }: SolidProps) {
-  const file = useLoader(GLTFLoader, url)
+  const { data: file } = useSuspenseQuery({
+    queryKey: ['solid', url],
+    staleTime: Infinity,
+    queryFn: async () => new GLTFLoader().parseAsync(await bytesAt(url), ''),
+  })
   const { body, lines } = useMemo(() => {
     let found: BufferGeometry | null = null
     file.scene.traverse((each) => {
