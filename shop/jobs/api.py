@@ -49,6 +49,7 @@ class JobRow(Schema):
     has_part: bool
     setups: int
     state: listing.State
+    answered: bool
     stops: int
     looks: int
     unknown: int

@@ -157,6 +157,7 @@ def out(row: Any) -> dict[str, Any]:
         "library_changed": row.library_changed,
         "state": row.state,
         "unread": row.unread,
+        "answered": answer is not None,
         "stops": answer.stops if answer else 0,
         "looks": answer.looks if answer else 0,
         "unknown": answer.open if answer else 0,

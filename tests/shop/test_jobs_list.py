@@ -10,7 +10,7 @@ from django.test.utils import CaptureQueriesContext
 
 from machining.plan.document import Plan as Document
 from shop.jobs import documents
-from shop.jobs.models import Job, Plan, PlanRevision
+from shop.jobs.models import Answer, Job, Plan, PlanRevision
 from tests.core import build
 
 from .conftest import put_plan
@@ -118,6 +118,10 @@ def test_every_job_says_where_it_stands_and_for_whom_it_waits(
         rows["E"]["changed"],
     ] == [2, 1, 1, 1, True, False]
     assert list(rows) == ["A", "B", "D", "C", "F", "E"]
+    of_d = Plan.objects.get(job__number__startswith="D").head.document_id
+    Answer.objects.filter(document_id=of_d).delete()
+    d = next(j for j in planner.get("/jobs")["jobs"] if j["number"].startswith("D"))
+    assert (d["state"], d["answered"]) == ("open", False)  # nothing is said of what nobody asked
 
 
 def test_a_corrected_title_is_a_change_that_may_be_released(planner, approver, shop_full):

@@ -2254,6 +2254,8 @@ export interface components {
         JobOut: {
             /** Affected */
             affected: string[];
+            /** Answered */
+            answered: boolean;
             /** Changed */
             changed: boolean;
             /**
@@ -2315,6 +2317,8 @@ export interface components {
          *     release.
          */
         JobRow: {
+            /** Answered */
+            answered: boolean;
             /** Changed */
             changed: boolean;
             /**

@@ -159,8 +159,12 @@ function Stands({ job }: { job: JobRow }) {
           </>
         )}
       </>
-    ) : (
+    ) : job.answered ? (
       'in work'
+    ) : (
+      <>
+        <Mark state="unknown" size={12} /> not worked out yet
+      </>
     ),
     waits: (
       <>
