@@ -33,7 +33,8 @@ def put(content: bytes) -> str:
     path = path_of(name)
     if not path.exists():
         path.parent.mkdir(parents=True, exist_ok=True, mode=0o700)
-        file = NamedTemporaryFile(dir=path.parent, prefix="part-", delete=False)  # noqa: SIM115 - closed below, and gone where it could not be written
+        # closed below, and gone where it could not be written
+        file = NamedTemporaryFile(dir=path.parent, prefix="part-", delete=False)  # noqa: SIM115
         try:
             with file:
                 file.write(content)

@@ -40,5 +40,5 @@ def _runs(process: int) -> bool:
     except ProcessLookupError:
         return False
     except PermissionError:
-        return True
+        pass  # it runs, and is somebody else's
     return True
