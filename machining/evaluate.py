@@ -21,12 +21,7 @@ from machining.facts.route import walk
 from machining.facts.size import tolerance_each_way
 from machining.facts.stock import blank_bounds
 from machining.facts.tilted import is_tilted, runs
-from machining.findings.finding import (
-    Finding,
-    OperationRule,
-    SetupRule,
-    kept,
-)
+from machining.findings.finding import Finding, OperationRule, SetupRule, kept
 from machining.findings.rules import OPERATION_RULES, SETUP_RULES
 from machining.geometry.frames import flip_between, flip_in_words
 from machining.memo import Memo

@@ -7,8 +7,9 @@ from dataclasses import dataclass, field
 from typing import Any, Literal
 
 from machining.facts.worked import Table
-from machining.findings.finding import Finding, Shown
+from machining.findings.finding import Finding
 from machining.quantities.computed import FORMULAS, Computed
+from machining.quantities.said import Shown
 
 ENGINE = "1"
 State = Literal["fine", "look", "stop", "unknown", "working"]

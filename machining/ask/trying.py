@@ -9,11 +9,12 @@ from pydantic import TypeAdapter
 
 from machining.evaluate import evaluate
 from machining.evaluation import Evaluation, to_plain
-from machining.findings.finding import Finding, Fix
+from machining.findings.finding import Finding
 from machining.memo import Memo
 from machining.plan.apply import EditRefused, apply
 from machining.plan.document import Plan
 from machining.plan.edit import Edit, Keep, RemoveOperation, RemoveSetup
+from machining.plan.proposal import Proposal
 from machining.quantities.errors import Missing
 from machining.world.library import Library
 
@@ -45,7 +46,7 @@ def preview(
 
 
 def keeps_its_word(
-    fix: Fix, finding: Finding, plan: Plan, library: Library, memo: Memo, before: Evaluation
+    fix: Proposal, finding: Finding, plan: Plan, library: Library, memo: Memo, before: Evaluation
 ) -> Evaluation | None:
     """The answer after a fix where the finding is gone and nothing else stops the plan that did not
     before; None otherwise.
@@ -90,7 +91,7 @@ def tried_fixes(plan: Plan, library: Library, memo: Memo, finding: str) -> dict[
     }
 
 
-def _last(fix: Fix) -> int:
+def _last(fix: Proposal) -> int:
     if any(isinstance(edit, RemoveOperation | RemoveSetup) for edit in fix.edits):
         return 2
     return 1 if all(isinstance(edit, Keep) for edit in fix.edits) else 0

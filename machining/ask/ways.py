@@ -12,17 +12,8 @@ from machining.memo import Memo
 from machining.plan.apply import apply
 from machining.plan.document import Plan
 from machining.quantities.errors import Missing
-from machining.ways.choices import (
-    Choice,
-    finish_choices,
-    hole_choices,
-    rough_choices,
-    slope_choices,
-)
-from machining.ways.turn_ways import turn_choices
+from machining.ways.choices import Choice, choices
 from machining.world.library import Library
-
-WAYS = (rough_choices, finish_choices, hole_choices, turn_choices, slope_choices)
 
 
 def ways(document: Plan, library: Library, memo: Memo, operation: str) -> list[dict[str, Any]]:
@@ -33,7 +24,7 @@ def ways(document: Plan, library: Library, memo: Memo, operation: str) -> list[d
     op = next((each for each in facts.operations() if each.operation.id == operation), None)
     if op is None:
         raise Missing("Operation", operation)
-    found: Sequence[Choice] = next((some for kind in WAYS if (some := kind(op, facts))), ())
+    found = choices(op, facts)
     return (
         _ways(operation, found, evaluate(document, library, memo), document, library, memo)
         if found
@@ -66,16 +57,16 @@ def _ways(
     ]
     for choice in found:
         row: dict[str, Any] = {
-            "name": choice.name,
+            "name": choice.label,
             "tool": choice.tool,
-            "because": choice.because,
+            "because": choice.because.text,
             "edits": [],
             "limits": list(choice.limits),
             "pockets": choice.pockets,
         }
         row["values"] = {
-            name: {"value": value, "quantity": quantity}
-            for name, (value, quantity) in choice.values.items()
+            name: {"value": shown.value, "quantity": shown.quantity}
+            for name, shown in choice.because.values.items()
         }
         if choice.edits:
             changed = apply(document, choice.edits)

@@ -9,6 +9,7 @@ from dataclasses import dataclass, field, replace
 from math import ceil, inf, isfinite, pi, radians, tan
 
 from machining.quantities.checks import positive
+from machining.quantities.said import Said, Shown
 from machining.world.machine import CurvePoint, Machine
 
 from . import drilling, search, specific_force, speeds, spindle
@@ -22,19 +23,6 @@ CLEAR_MM = 2.0
 BORE_WIDTH_MM = 0.25
 PLUNGE_SHARE = 0.3
 SMALLEST_HELIX_SHARE, LARGEST_HELIX_SHARE = 0.5, 0.9
-
-
-@dataclass(frozen=True, slots=True)
-class Reason:
-    """A sentence with its ``{names}`` as values and their quantities; nobody writes numbers into
-    it.
-    """
-
-    text: str
-    values: dict[str, tuple[float, str]] = field(default_factory=dict)
-
-    def __bool__(self) -> bool:
-        return bool(self.text)
 
 
 @dataclass(frozen=True, slots=True)
@@ -69,7 +57,7 @@ class Bit:
     thinnest_chip: float = 0.01
     thickest_feed: float = inf
     loaded: bool = False
-    misfit: Reason | None = None  # why this machine can't take it
+    misfit: Said | None = None  # why this machine can't take it
 
 
 @dataclass(frozen=True, slots=True)
@@ -128,7 +116,7 @@ class Method:
     steps: tuple[Step, ...] = ()
     seconds: float = inf
     pockets: int = 0
-    because: Reason = field(default_factory=lambda: Reason(""))
+    because: Said = field(default_factory=Said)
     suits: str = ""
 
 
@@ -211,11 +199,11 @@ def _exact(bits: Sequence[Bit], kinds: frozenset[str], diameter: float) -> list[
     ]
 
 
-def _size(diameter: float) -> dict[str, tuple[float, str]]:
-    return {"size": (diameter, "size")}
+def _size(diameter: float) -> dict[str, Shown]:
+    return {"size": Shown(diameter, "size")}
 
 
-def _none(bits: Sequence[Bit], kinds: frozenset[str], diameter: float, words: str) -> Reason:
+def _none(bits: Sequence[Bit], kinds: frozenset[str], diameter: float, words: str) -> Said:
     """Why there is none: one that does not fit the machine, or none at all."""
     misfit = next(
         (
@@ -226,8 +214,8 @@ def _none(bits: Sequence[Bit], kinds: frozenset[str], diameter: float, words: st
         None,
     )
     if misfit is not None and misfit.misfit is not None:
-        return Reason(f"{misfit.name} {misfit.misfit.text}", misfit.misfit.values)
-    return Reason(f"there is no {words} of {{size}}", _size(diameter))
+        return Said(f"{misfit.name} {misfit.misfit.text}", misfit.misfit.values)
+    return Said(f"there is no {words} of {{size}}", _size(diameter))
 
 
 def _drill(hole: Hole, bits: Sequence[Bit], ground: Ground) -> Method:
@@ -239,9 +227,9 @@ def _drill(hole: Hole, bits: Sequence[Bit], ground: Ground) -> Method:
     if hole.depth > DEEP * hole.diameter:
         return Method(
             name,
-            because=Reason(
+            because=Said(
                 "deeper than {times} times its diameter: it needs a pilot",
-                {"times": (DEEP, "count")},
+                {"times": Shown(DEEP, "count")},
             ),
         )
     return _best(
@@ -270,15 +258,15 @@ def _insert_drill(hole: Hole, bits: Sequence[Bit], ground: Ground) -> Method:
 def _deep_drill(hole: Hole, bits: Sequence[Bit], ground: Ground) -> Method:
     name = "pilot and deep drill"
     if hole.depth <= DEEP * hole.diameter:
-        return Method(name, because=Reason("the hole is not deep enough to need it"))
+        return Method(name, because=Said("the hole is not deep enough to need it"))
     sized = _exact(bits, frozenset({"drill"}), hole.diameter)
     long, short = [b for b in sized if b.reach >= hole.depth], sorted(sized, key=lambda b: b.reach)
     if not long or len(sized) < 2:
         return Method(
             name,
-            because=Reason(
+            because=Said(
                 "it needs a drill of {size} that reaches {depth}, and a short one for the pilot",
-                {**_size(hole.diameter), "depth": (hole.depth, "length")},
+                {**_size(hole.diameter), "depth": Shown(hole.depth, "length")},
             ),
         )
     pilot = replace(hole, depth=PILOT_DEEP * hole.diameter, through=False)
@@ -307,7 +295,7 @@ def _bore(hole: Hole, bits: Sequence[Bit], ground: Ground) -> Method:
     if not heads or not under:
         return Method(
             name,
-            because=Reason(
+            because=Said(
                 (
                     "there is no boring head of {size}"
                     if not heads
@@ -344,9 +332,9 @@ def _helix(hole: Hole, bits: Sequence[Bit], ground: Ground) -> Method:
     if not mills:
         return Method(
             name,
-            because=Reason(
+            because=Said(
                 "there is no end mill of {least} to {most} that may ramp",
-                {"least": (least, "length"), "most": (most, "length")},
+                {"least": Shown(least, "length"), "most": Shown(most, "length")},
             ),
         )
     return _best(
@@ -366,16 +354,16 @@ def _plunge(hole: Hole, bits: Sequence[Bit], ground: Ground) -> Method:
     if not mills:
         return Method(
             name,
-            because=Reason(
+            because=Said(
                 "there is no end mill of {size} that reaches {depth}",
-                {**_size(hole.diameter), "depth": (hole.depth, "length")},
+                {**_size(hole.diameter), "depth": Shown(hole.depth, "length")},
             ),
         )
     cutting = [b for b in mills if b.centre_cutting]
     if not cutting:
         return Method(
             name,
-            because=Reason("an end mill that does not cut over its centre can't go straight down"),
+            because=Said("an end mill that does not cut over its centre can't go straight down"),
         )
     as_drill = [
         replace(b, feed=b.feed * b.edges * PLUNGE_SHARE, point_angle=180.0) for b in cutting
@@ -384,7 +372,7 @@ def _plunge(hole: Hole, bits: Sequence[Bit], ground: Ground) -> Method:
         name,
         [(bit, _drilled(hole, bit, ground)) for bit in as_drill],
         ground,
-        Reason(""),
+        Said(""),
         "a flat bottom; not true to size",
     )
 
@@ -393,7 +381,7 @@ def _best(
     name: str,
     tried: list[tuple[Bit, Step | None]],
     ground: Ground,
-    nothing: Reason,
+    nothing: Said,
     suits: str = "",
 ) -> Method:
     if not tried:
@@ -406,7 +394,7 @@ def _best(
 
 def _joined(name: str, steps: list[Step], wanted: int, ground: Ground, suits: str = "") -> Method:
     if len(steps) < wanted:
-        return Method(name, because=Reason("the spindle can't turn it"))
+        return Method(name, because=Said("the spindle can't turn it"))
     changes = wanted * ground.machine.chip_to_chip_s
     return Method(
         name,
@@ -417,25 +405,25 @@ def _joined(name: str, steps: list[Step], wanted: int, ground: Ground, suits: st
     )
 
 
-def _short(hole: Hole) -> Reason:
-    return Reason("none of them reaches {depth}", {"depth": (hole.depth, "length")})
+def _short(hole: Hole) -> Said:
+    return Said("none of them reaches {depth}", {"depth": Shown(hole.depth, "length")})
 
 
-def _stalls(bit: Bit, ground: Ground) -> Reason:
+def _stalls(bit: Bit, ground: Ground) -> Said:
     rpm = max(
         min(speeds.spindle_speed(bit.speed_low, bit.diameter), ground.machine.max_rpm),
         ground.machine.min_rpm,
     )
     usable = ground.limits(rpm)
     if usable is None:
-        return Reason("no range turns {rpm}", {"rpm": (rpm, "spindle_speed")})
+        return Said("no range turns {rpm}", {"rpm": Shown(rpm, "spindle_speed")})
     needed = drill_torque(bit, bit.feed * LEAST_FEED_SHARE, ground)
     values = {
-        "needed": (needed, "torque"),
-        "has": (usable[1], "torque"),
-        "rpm": (rpm, "spindle_speed"),
+        "needed": Shown(needed, "torque"),
+        "has": Shown(usable[1], "torque"),
+        "rpm": Shown(rpm, "spindle_speed"),
     }
-    return Reason(
+    return Said(
         "the spindle stalls: a quarter of its feed asks {needed}, and it gives {has} at {rpm}",
         values,
     )

@@ -10,10 +10,10 @@ from math import ceil, inf, radians, sin, tan
 from typing import Any
 
 from machining.quantities.checks import positive, within
+from machining.quantities.said import Said, Shown, length
 from machining.world.machine import Machine
 
 from . import engagement, finish, pointed, speeds
-from .hole_methods import Reason
 
 SAME_DEG = 0.1
 TIP_BELOW_MM = 0.5  # of a pointed tool under the slope it cuts
@@ -88,8 +88,8 @@ class Way:
     cost: float = 0.0
     days: int = 0
     per_part: float = inf
-    because: Reason = field(default_factory=lambda: Reason(""))
-    suits: Reason = field(default_factory=lambda: Reason(""))
+    because: Said = field(default_factory=Said)
+    suits: Said = field(default_factory=Said)
 
     @property
     def works(self) -> bool:
@@ -181,7 +181,7 @@ def _special(slope: Slope, special: Special, machine: Machine) -> Way:
     if not sizes:
         return Way(
             name,
-            because=Reason("its edge would have to reach Ø {size}", {"size": (most, "length")}),
+            because=Said("its edge would have to reach Ø {size}", {"size": Shown(most, "length")}),
         )
     edge = Edge(
         "",
@@ -191,9 +191,9 @@ def _special(slope: Slope, special: Special, machine: Machine) -> Way:
         special.chip * (sizes[0] / 10.0) ** 0.75,
         special.speed,
     )
-    suits = Reason(
+    suits = Said(
         "Ø {size}, included angle {angle}",
-        {"size": (sizes[0], "length"), "angle": (180.0 - 2.0 * slope.angle, "angle")},
+        {"size": Shown(sizes[0], "length"), "angle": Shown(180.0 - 2.0 * slope.angle, "angle")},
     )
     return _made(
         name, edge, most, 1, slope, machine, cost=special.cost, days=special.days, suits=suits
@@ -219,7 +219,7 @@ def _stepped(slope: Slope, edges: Sequence[Edge], machine: Machine) -> Way:
         )
         found.append(_made(name, edge, max(at, 0.05), passes, slope, machine, cusp=left))
     if not found:
-        return Way(name, because=Reason("there is no ball or bull nose that fits"))
+        return Way(name, because=Said("there is no ball or bull nose that fits"))
     return min(found, key=lambda way: way.seconds)
 
 
@@ -244,18 +244,22 @@ def _tilted(slope: Slope, edges: Sequence[Edge], machine: Machine) -> Way:
         ):
             found.append(_made(name, edge, edge.diameter, 1, slope, machine, tilt=slope.angle))
     if not found:
-        return Way(name, because=Reason("no edge of the library is as long as the slope"))
+        return Way(name, because=Said("no edge of the library is as long as the slope"))
     best = min(found, key=lambda way: (way.tilt, way.seconds))
     if machine.kind == "mill-3":
         stack = SINE_MM * sin(radians(best.tilt))
-        why = Reason(
+        why = Said(
             f"{machine.name} does not tilt; {best.tool} wants {{tilt}}: a sine bar of {{bar}} on"
             " {stack}, and a setup more",
-            {"tilt": (best.tilt, "angle"), "bar": (SINE_MM, "length"), "stack": (stack, "size")},
+            {
+                "tilt": Shown(best.tilt, "angle"),
+                "bar": length(SINE_MM),
+                "stack": Shown(stack, "size"),
+            },
         )
         return Way(name, best.tool, tilt=best.tilt, shift=best.shift, because=why)
     if machine.kind == "mill-4":
-        return replace(best, suits=Reason("only edges along its rotary axis"))
+        return replace(best, suits=Said("only edges along its rotary axis"))
     return best
 
 

@@ -8,32 +8,13 @@ from typing import Literal
 
 from machining.facts.context import OperationFacts, PlanFacts, SetupFacts
 from machining.plan.document import Plan
-from machining.plan.edit import Edit, Keep, RemoveOperation
-from machining.quantities.display import System, show
+from machining.plan.edit import Keep, RemoveOperation
+from machining.plan.proposal import Proposal
+from machining.quantities.display import System
+from machining.quantities.said import Shown, fill
 
 Severity = Literal["stop", "look", "note"]
 Question = Literal["hold", "reach", "travel", "cut", "size", "route"]
-
-
-@dataclass(frozen=True, slots=True)
-class Shown:
-    """A value for a sentence's ``{name}``: a number of a quantity, or plain text
-    (quantity empty).
-    """
-
-    value: float | str
-    quantity: str = ""
-
-
-@dataclass(frozen=True, slots=True)
-class Fix:
-    """Edits that would settle a finding. ``label`` is a sentence with ``{names}`` of the finding or
-    its own.
-    """
-
-    label: str
-    edits: tuple[Edit, ...]
-    values: dict[str, Shown]
 
 
 @dataclass(frozen=True, slots=True)
@@ -49,7 +30,7 @@ class Finding:
     message: str
     values: dict[str, Shown]
     why: str = ""
-    fixes: tuple[Fix, ...] = ()
+    fixes: tuple[Proposal, ...] = ()
     kept: str = ""
 
     @property
@@ -74,11 +55,11 @@ def of_operation(
     message: str,
     values: dict[str, Shown],
     why: str = "",
-    fixes: tuple[Fix, ...] = (),
+    fixes: tuple[Proposal, ...] = (),
 ) -> Finding:
     figure = op.figures.get(why) or op.setup.figures.get(why)
     fixes = fixes or (
-        Fix("Take the operation out", (RemoveOperation(operation=op.operation.id),), {}),
+        Proposal("Take the operation out", (RemoveOperation(operation=op.operation.id),)),
     )
     return Finding(
         id,
@@ -92,11 +73,11 @@ def of_operation(
     )
 
 
-def keep(op: OperationFacts, id: str, words: str) -> Fix:
+def keep(op: OperationFacts, id: str, words: str) -> Proposal:
     """Leave a finding to look at as it is; the words are shown before they are taken, and stand in
     the review and on the sheet.
     """
-    return Fix(
+    return Proposal(
         "Keep it: {words}",
         (Keep(on=f"operation:{op.operation.id}", finding=id, words=words),),
         {"words": Shown(words)},
@@ -112,24 +93,6 @@ def kept(finding: Finding, plan: Plan) -> Finding:
     setup = plan.setup(finding.setup)
     said = dict(setup.operation(finding.operation).kept if finding.operation else setup.kept)
     return replace(finding, kept=said[finding.id]) if finding.id in said else finding
-
-
-def length(value: float) -> Shown:
-    return Shown(value, "length")
-
-
-def fill(sentence: str, values: dict[str, Shown], system: System = "metric") -> str:
-    """A sentence with its ``{names}`` written out in one system of units."""
-    return sentence.format(
-        **{
-            name: (
-                show(shown.value, shown.quantity, system)
-                if isinstance(shown.value, float) and shown.quantity
-                else str(shown.value)
-            )
-            for name, shown in values.items()
-        }
-    )
 
 
 def in_words(finding: Finding, system: System = "metric") -> str:

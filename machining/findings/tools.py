@@ -10,10 +10,10 @@ from machining.facts.kinds import HANDLERS
 from machining.facts.suits import unsuited
 from machining.plan.edit import Change, MoveOperation
 from machining.plan.operation import TURNED
+from machining.plan.proposal import Proposal
 from machining.plan.turned import TurnFace, TurnRough
+from machining.quantities.said import Shown
 from machining.world.tool import STANDS_STILL, TURNS_ON_AXIS, Tool
-
-from .finding import Fix, Shown
 
 ROUNDER_MM = 0.5  # a ball or bull takes no square end mill's place
 
@@ -24,7 +24,7 @@ def other_tools(
     fits: Callable[[Tool], bool],
     stick_out: float | None,
     kinds: frozenset[str] | None = None,
-) -> list[Fix]:
+) -> list[Proposal]:
     """Offer a tool that fits, of the same kind (or of ``kinds``): the nearest of those loaded, else
     of the library.
     """
@@ -61,7 +61,7 @@ def other_tools(
         Change(on=f"operation:{op.operation.id}", fields={"tool": found.loaded.id}),
     )
     return [
-        Fix(
+        Proposal(
             words,
             edits,
             {"number": Shown(str(found.loaded.number)), "name": Shown(found.assembly.name)},
@@ -69,27 +69,27 @@ def other_tools(
     ]
 
 
-def feed_change(op: OperationFacts, feed: float) -> Fix:
+def feed_change(op: OperationFacts, feed: float) -> Proposal:
     """Another feed (mm/min); a turned operation says it per turn of its work."""
     on = f"operation:{op.operation.id}"
     if op.operation.kind in TURNED:
         per_turn = float(f"{feed / (op.value('rpm') or feed):.3g}")
-        return Fix(
+        return Proposal(
             "Feed {feed} a turn",
             (Change(on=on, fields={"feed_per_rev_mm": per_turn}),),
             {"feed": Shown(per_turn, "feed_per_tooth")},
         )
-    return Fix(
+    return Proposal(
         "Feed {feed}", (Change(on=on, fields={"feed_mm_min": feed}),), {"feed": Shown(feed, "feed")}
     )
 
 
-def lighter(op: OperationFacts, facts: PlanFacts, share: float) -> tuple[Fix, ...]:
+def lighter(op: OperationFacts, facts: PlanFacts, share: float) -> tuple[Proposal, ...]:
     """Slower feed, or a smaller step down, that brings power and torque to the share wanted.
 
     Thinner chips cut harder: power goes with feed^(1 − mc).
     """
-    fixes: list[Fix] = []
+    fixes: list[Proposal] = []
     feed, id = op.value("feed"), op.operation.id
     if feed is not None and op.operation.kind not in ("tap", "turn_thread"):
         wanted = feed * share ** (1.0 / (1.0 - (facts.material.mc if facts.material else 0.0)))
@@ -103,7 +103,7 @@ def lighter(op: OperationFacts, facts: PlanFacts, share: float) -> tuple[Fix, ..
     if step is not None and share < 0.9:
         lower = max(0.1, int(10 * step * share) / 10)
         fixes.append(
-            Fix(
+            Proposal(
                 words,
                 (Change(on=f"operation:{id}", fields={field: lower}),),
                 {"step": Shown(lower, "length")},
@@ -112,7 +112,7 @@ def lighter(op: OperationFacts, facts: PlanFacts, share: float) -> tuple[Fix, ..
     return tuple(fixes)
 
 
-def move_after(op: OperationFacts, last: OperationFacts) -> Fix:
+def move_after(op: OperationFacts, last: OperationFacts) -> Proposal:
     at = [each.id for each in last.setup.planned.operations].index(last.operation.id)
     same = op.setup is last.setup
     edit = MoveOperation(
@@ -120,7 +120,9 @@ def move_after(op: OperationFacts, last: OperationFacts) -> Fix:
         setup=last.setup.planned.id,
         index=at if same and op.number < last.number else at + 1,
     )
-    return Fix("Move it after operation {number}", (edit,), {"number": Shown(str(last.number))})
+    return Proposal(
+        "Move it after operation {number}", (edit,), {"number": Shown(str(last.number))}
+    )
 
 
 def tool_name(op: OperationFacts) -> Shown:

@@ -7,7 +7,8 @@ from dataclasses import replace
 from math import inf
 
 from machining.cutting import speeds
-from machining.cutting.hole_methods import Bit, Ground, Hole, Method, Ranking, Reason, rank
+from machining.cutting.hole_methods import Bit, Ground, Hole, Method, Ranking, rank
+from machining.quantities.said import Said, length
 from machining.world.library import Library
 from machining.world.machine import Machine
 from machining.world.material import Material, Process
@@ -75,19 +76,17 @@ def bits(
     return found
 
 
-def _misfit(tool: Tool, length: float, machine: Machine) -> Reason | None:
-    if length > machine.max_tool_length_mm:
-        return Reason(
+def _misfit(tool: Tool, reach: float, machine: Machine) -> Said | None:
+    longest, widest = machine.max_tool_length_mm, machine.max_tool_diameter_mm
+    if reach > longest:
+        return Said(
             f"is too long for {machine.name}: {{length}} of {{most}}",
-            {"length": (length, "length"), "most": (machine.max_tool_length_mm, "length")},
+            {"length": length(reach), "most": length(longest)},
         )
-    if tool.diameter_mm > machine.max_tool_diameter_mm:
-        return Reason(
+    if tool.diameter_mm > widest:
+        return Said(
             f"is too wide for {machine.name}: {{size}} of {{most}}",
-            {
-                "size": (tool.diameter_mm, "length"),
-                "most": (machine.max_tool_diameter_mm, "length"),
-            },
+            {"size": length(tool.diameter_mm), "most": length(widest)},
         )
     return None
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from typing import Any
 
-from machining.cutting.hole_methods import Reason
+from machining.quantities.said import Said
 from machining.world.library import Library
 from machining.world.machine import Machine
 from machining.world.material import Material
@@ -43,9 +43,9 @@ def material_and_machines(
     )
 
 
-def said(reason: Reason) -> dict[str, dict[str, Any]]:
+def said(sentence: Said) -> dict[str, dict[str, Any]]:
     """The values of a reason's sentence."""
     return {
-        name: {"value": value, "quantity": quantity}
-        for name, (value, quantity) in reason.values.items()
+        name: {"value": shown.value, "quantity": shown.quantity}
+        for name, shown in sentence.values.items()
     }

@@ -5,8 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass, field
 from typing import Any
 
-from machining.findings.finding import Shown, fill
 from machining.plan.document import Plan as Document
+from machining.quantities.said import Shown, fill
 from shop.accounts.models import User
 from shop.jobs import documents, evaluation
 from shop.jobs.models import Job, Plan, PlanRevision

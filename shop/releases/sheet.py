@@ -20,9 +20,9 @@ from django.utils import formats, translation
 from machining.drawing.holding import holding_drawing
 from machining.exchange import plan_json
 from machining.facts.route import walk
-from machining.findings.finding import Shown, fill
 from machining.memo import Memo
 from machining.quantities.display import System, clock, number, show, sizes, unit
+from machining.quantities.said import Shown, fill
 from machining.quantities.units import INCH_MM
 from machining.world.library import Library
 from machining.world.workholding import Vise

@@ -20,11 +20,12 @@ from machining.data import seed
 from machining.drawing.holding import holding_drawing
 from machining.evaluate import evaluate
 from machining.facts.route import walk
-from machining.findings.finding import fill, in_words
+from machining.findings.finding import in_words
 from machining.memo import Memo
 from machining.plan.document import Plan
 from machining.plan.upgrades import up_to_date
 from machining.quantities.errors import MachiningError
+from machining.quantities.said import fill
 from machining.world.geometry import PartGeometry, from_json
 from machining.world.library import Library
 from machining.world.settings import Settings

@@ -47,7 +47,7 @@ def choices(of: Plan, operation: str = "rough", library=LIBRARY) -> list[Choice]
 
 
 def named(of: Plan, name: str, operation: str = "rough", library=LIBRARY) -> Choice:
-    return next(each for each in choices(of, operation, library) if each.name == name)
+    return next(each for each in choices(of, operation, library) if each.label == name)
 
 
 def taken(of: Plan, choice: Choice):
@@ -78,7 +78,7 @@ def test_what_is_offered_stays_inside_every_limit_once_it_is_taken(machine, mate
 
 def test_both_schools_and_a_high_feed_cutter_that_is_loaded_for_it():
     found = choices(good())
-    assert [each.name for each in found] == [
+    assert [each.label for each in found] == [
         "full depth, light width",
         "shallow, wide",
         "high feed, very shallow",
@@ -90,11 +90,11 @@ def test_both_schools_and_a_high_feed_cutter_that_is_loaded_for_it():
     assert high.cut.depth <= LIBRARY.tools["high-feed-20-z3"].cutting_depth_mm
     loaded = apply(good(), high.edits)
     again = choices(loaded)
-    assert [each.name for each in again] == ["full depth, light width", "shallow, wide"]
+    assert [each.label for each in again] == ["full depth, light width", "shallow, wide"]
 
 
 def test_a_face_has_one_school():
-    assert [each.name for each in choices(good(), "face")] == ["shallow, wide"]
+    assert [each.label for each in choices(good(), "face")] == ["shallow, wide"]
 
 
 def test_full_depth_takes_the_whole_height_in_equal_steps_of_the_flutes():
@@ -121,7 +121,7 @@ def test_sizes_are_round_and_speeds_come_in_the_shop_s_steps():
 
 def test_the_time_is_the_plan_s_own_with_the_choice_taken():
     """Take the faster school, and the operation is as fast as the offer's path makes it."""
-    times = {each.name: result(taken(good(), each), "rough").time_s for each in choices(good())}
+    times = {each.label: result(taken(good(), each), "rough").time_s for each in choices(good())}
     assert len(set(times.values())) == len(times)
     assert min(times.values()) < result(evaluate(good(), LIBRARY, MEMO), "rough").time_s
 
@@ -179,13 +179,13 @@ def test_a_long_tool_is_held_back_by_its_push_off():
 
 def test_where_nothing_fits_it_says_why():
     hopeless = changed(good(), "setup:s1", holding__torque_nm=0.05)
-    assert {each.because for each in choices(hopeless)} == {
+    assert {each.because.text for each in choices(hopeless)} == {
         "Nothing of this kind stays inside every limit here."
     }
     bare = LIBRARY.materials["en-aw-6082"].model_copy(update={"cutting_data": ()})
     library = replace(LIBRARY, materials={**LIBRARY.materials, "en-aw-6082": bare})
     assert "There are no cutting data of EN AW-6082 for carbide tools." in {
-        each.because for each in choices(good(), library=library)
+        each.because.text for each in choices(good(), library=library)
     }
 
 
@@ -213,7 +213,7 @@ def test_a_finishing_cut_is_no_matter_of_schools():
 def finishes(of, operation="outside"):
     facts = walk(of, LIBRARY, MEMO)
     op = next(each for each in facts.operations() if each.operation.id == operation)
-    return {each.name: each for each in finish_choices(op, facts)}
+    return {each.label: each for each in finish_choices(op, facts)}
 
 
 def test_a_finish_has_its_ways_and_each_can_be_taken():
@@ -305,7 +305,7 @@ def test_a_finisher_that_roughs_nothing_needs_no_twin():
 def holes(of, operation="drill"):
     facts = walk(of, LIBRARY, MEMO)
     op = next(each for each in facts.operations() if each.operation.id == operation)
-    return {each.name: each for each in hole_choices(op, facts)}
+    return {each.label: each for each in hole_choices(op, facts)}
 
 
 def test_every_way_to_a_hole_becomes_operations_of_the_plan():
@@ -330,7 +330,7 @@ def test_every_way_to_a_hole_becomes_operations_of_the_plan():
             assert way.because
             continue
         after = answer(apply(big, way.edits))
-        assert result(after, "drill").time_s > 0, way.name
+        assert result(after, "drill").time_s > 0, way.label
     helix = apply(big, found["mill on a helix"].edits).setups[0].operations[-1]
     assert isinstance(helix, MillHole) and helix.id == "drill" and helix.diameter_mm == 20
     drilled = apply(big, found["insert drill"].edits)

@@ -16,9 +16,14 @@ from machining.facts.route import walk
 from machining.facts.suits import can_do, why_not
 from machining.findings.rules import OPERATION_RULES
 from machining.plan.operation import Chamfer, OnFeatures, RoughPocket
-from machining.ways.choices import finish_choices, hole_choices, rough_choices, slope_choices
+from machining.ways.choices import (
+    finish_choices,
+    hole_choices,
+    rough_choices,
+    slope_choices,
+    turn_choices,
+)
 from machining.ways.offers import offers
-from machining.ways.turn_ways import turn_choices
 
 from . import build, every_pick, lathe
 

@@ -10,8 +10,9 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from machining.cutting.hole_methods import Ground, Hole, Reason, rank
+from machining.cutting.hole_methods import Ground, Hole, rank
 from machining.quantities.errors import OutOfRange
+from machining.quantities.said import Said, length
 from machining.ways.hole_ways import bits, hole_ways, in_shop_steps
 
 from .build import LIBRARY
@@ -47,9 +48,9 @@ def test_three_holes_on_three_machines():
         "mill on a helix"
     }
     assert "stalls" in method(ways(HOLES["large"], "dunlin"), "insert drill").because.text
-    assert method(ways(HOLES["large"], "dunlin"), "drill").because == Reason(
+    assert method(ways(HOLES["large"], "dunlin"), "drill").because == Said(
         "drill 20 HSS is too long for Dunlin: {length} of {most}",
-        {"length": (228.0, "length"), "most": (180.0, "length")},
+        {"length": length(228.0), "most": length(180.0)},
     )
 
 

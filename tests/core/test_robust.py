@@ -13,7 +13,7 @@ from hypothesis import strategies as st
 from machining.evaluate import evaluate
 from machining.evaluation import to_bytes
 from machining.facts.route import walk
-from machining.findings.finding import fill, in_words
+from machining.findings.finding import in_words
 from machining.memo import Memo
 from machining.plan.apply import EditRefused, apply
 from machining.plan.document import Plan
@@ -36,6 +36,7 @@ from machining.plan.operation import (
     Undercut,
 )
 from machining.quantities.errors import MachiningError
+from machining.quantities.said import fill
 from machining.ways.choices import finish_choices, hole_choices
 from machining.ways.offers import offers
 from machining.world.part import Stock

@@ -233,14 +233,14 @@ def test_the_ways_to_a_slope_are_ready_edits():
     of = on_petrel(FACE, LOCKED)
     facts = walk(of, LIBRARY, MEMO)
     op = facts.operations()[1]
-    ways = {way.name: way for way in slope_choices(op, facts)}
+    ways = {way.label: way for way in slope_choices(op, facts)}
     assert set(ways) == {"upright, in steps", "tilted, axes live"}
     for way in ways.values():
         assert not [
             f
             for f in answer(apply(of, way.edits)).findings
             if f.operation == "k" and f.severity == "stop"
-        ], way.name
+        ], way.label
     still = walk(
         plan(FACE, Slope(id="k", tool="t4", size_mm=3.0, angle_deg=25.0), tools=TOOLS),
         LIBRARY,

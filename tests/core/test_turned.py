@@ -34,8 +34,8 @@ from machining.plan.turned import (
     TurnGroove,
     TurnRough,
 )
+from machining.ways.choices import turn_choices
 from machining.ways.offers import offers
-from machining.ways.turn_ways import turn_choices
 
 from .build import changed
 from .lathe import (
@@ -354,7 +354,7 @@ def test_the_ways_of_turned_operations_stay_inside_their_limits():
                     and now["torque"] <= 0.86 * now["torque_limit"]
                 )
     names = {
-        op.operation.id: [way.name for way in turn_choices(op, facts)] for op in facts.operations()
+        op.operation.id: [way.label for way in turn_choices(op, facts)] for op in facts.operations()
     }
     assert (
         "turned first, the rest grooved" in names["recess"]

@@ -7,8 +7,10 @@ from collections.abc import Iterator
 from machining.facts.context import OperationFacts, PlanFacts
 from machining.plan.edit import Change
 from machining.plan.operation import Undercut
+from machining.plan.proposal import Proposal
+from machining.quantities.said import Shown
 
-from ..finding import Finding, Fix, Shown, of_operation
+from ..finding import Finding, of_operation
 
 
 def angled_load_grows(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
@@ -28,7 +30,7 @@ def angled_load_grows(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]
         },
         "engaged_height",
         (
-            Fix(
+            Proposal(
                 "Take the same load in each",
                 (Change(on=f"operation:{kind.id}", fields={"equal": "load"}),),
                 {},

@@ -7,8 +7,10 @@ from collections.abc import Iterator
 from machining.facts.context import OperationFacts, PlanFacts
 from machining.plan.base import FEED_TYPED
 from machining.plan.edit import Change
+from machining.plan.proposal import Proposal
+from machining.quantities.said import Shown
 
-from ..finding import Finding, Fix, Shown, of_operation
+from ..finding import Finding, of_operation
 from ..tools import feed_change
 
 NEARLY = 0.95
@@ -46,7 +48,7 @@ def chip(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
         )
 
 
-def _other_feed(op: OperationFacts, times: float) -> tuple[Fix, ...]:
+def _other_feed(op: OperationFacts, times: float) -> tuple[Proposal, ...]:
     """Follow the data where the feed was typed; and the feed that brings the chip just inside its
     limit.
     """
@@ -54,7 +56,7 @@ def _other_feed(op: OperationFacts, times: float) -> tuple[Fix, ...]:
     wanted = float(f"{feed * times:.3g}")
     typed = [name for name in FEED_TYPED if getattr(op.operation, name) is not None]
     fixes = (
-        [Fix("Follow the material's data", (Change(on=on, fields=dict.fromkeys(typed)),), {})]
+        [Proposal("Follow the material's data", (Change(on=on, fields=dict.fromkeys(typed)),))]
         if typed
         else []
     )

@@ -6,8 +6,10 @@ from collections.abc import Iterator
 
 from machining.facts.context import PlanFacts, SetupFacts
 from machining.plan.edit import Change
+from machining.plan.proposal import Proposal
+from machining.quantities.said import Shown
 
-from ..finding import Finding, Fix, Shown
+from ..finding import Finding
 
 HAZARDS = {
     "dust": (
@@ -47,5 +49,5 @@ def dust_mist(seen: SetupFacts, facts: PlanFacts) -> Iterator[Finding]:
             "{material}: " + sentence,
             {"material": Shown(facts.material.name)},
             "",
-            (Fix("Put it on the sheet", (edit,), {}),),
+            (Proposal("Put it on the sheet", (edit,)),),
         )

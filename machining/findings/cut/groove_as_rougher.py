@@ -7,10 +7,12 @@ from math import inf
 
 from machining.cutting.data import constant
 from machining.facts.context import OperationFacts, PlanFacts
+from machining.plan.proposal import Proposal
 from machining.plan.turned import Groove, TurnGroove, TurnRough
-from machining.ways.turn_ways import turned_first
+from machining.quantities.said import Shown, length
+from machining.ways.choices.turned import turned_first
 
-from ..finding import Finding, Fix, Shown, keep, length, of_operation
+from ..finding import Finding, keep, of_operation
 from ..tools import other_tools
 
 
@@ -63,5 +65,8 @@ def groove_as_rougher(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]
             "rest": length(rest),
         },
         "plunges",
-        (Fix("Turn it first with {tool}, groove the rest", edits, {"tool": Shown(name)}), stay),
+        (
+            Proposal("Turn it first with {tool}, groove the rest", edits, {"tool": Shown(name)}),
+            stay,
+        ),
     )

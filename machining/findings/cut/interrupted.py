@@ -6,8 +6,10 @@ from collections.abc import Iterator
 
 from machining.facts.context import OperationFacts, PlanFacts
 from machining.plan.edit import Change
+from machining.plan.proposal import Proposal
+from machining.quantities.said import Shown
 
-from ..finding import Finding, Fix, Shown, keep, of_operation
+from ..finding import Finding, keep, of_operation
 
 
 def interrupted(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
@@ -16,7 +18,7 @@ def interrupted(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
         return
     slower = float(int(feed / 20.0) * 10) or feed / 2.0
     on = f"operation:{op.operation.id}"
-    fix = Fix(
+    fix = Proposal(
         "Feed {feed}",
         (Change(on=on, fields={"feed_mm_min": slower}),),
         {"feed": Shown(slower, "feed")},

@@ -12,8 +12,10 @@ from machining.facts.context import OperationFacts, PlanFacts
 from machining.plan.edit import Change, Edit, LoadTool
 from machining.plan.loading import loaded as load
 from machining.plan.operation import TURNED
+from machining.plan.proposal import Proposal
+from machining.quantities.said import Shown
 
-from ..finding import Finding, Fix, Shown, of_operation
+from ..finding import Finding, of_operation
 
 
 def life(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
@@ -42,7 +44,7 @@ def life(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
         "life": Shown(minutes, "minutes"),
         "hand": Shown(float(tool.on_hand), "count"),
     }
-    fixes: list[Fix] = []
+    fixes: list[Proposal] = []
     if tool.on_hand >= 1 and len(sharing) == 1:
         fixes += _speed_to_last(op, worn * facts.plan.quantity / tool.on_hand)
     more = LoadTool(
@@ -54,7 +56,7 @@ def life(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
         )
     )
     fixes.append(
-        Fix(
+        Proposal(
             "Set a second one ready as T{number}", (more,), {"number": Shown(str(more.tool.number))}
         )
     )
@@ -70,7 +72,7 @@ def life(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
     )
 
 
-def _speed_to_last(op: OperationFacts, times: float) -> list[Fix]:
+def _speed_to_last(op: OperationFacts, times: float) -> list[Proposal]:
     """The speed at which an edge lasts so many times longer, none under the material's band. A
     slower cut takes longer too.
     """
@@ -85,7 +87,7 @@ def _speed_to_last(op: OperationFacts, times: float) -> list[Fix]:
         edit: Edit = Change(on=on, fields={"cutting_speed_m_min": slower})
         return (
             [
-                Fix(
+                Proposal(
                     "Turn at {speed}: the edges last",
                     (edit,),
                     {"speed": Shown(slower, "cutting_speed")},
@@ -98,7 +100,7 @@ def _speed_to_last(op: OperationFacts, times: float) -> list[Fix]:
     if rpm * share < 1000.0 * op.data.speed_low / (pi * tool.diameter_mm):
         return []
     return [
-        Fix(
+        Proposal(
             "Turn at {rpm}: the edge lasts",
             (Change(on=on, fields={"rpm": turns}),),
             {"rpm": Shown(turns, "spindle_speed")},

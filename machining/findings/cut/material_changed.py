@@ -7,8 +7,10 @@ from collections.abc import Iterator
 from machining.facts.context import OperationFacts, PlanFacts
 from machining.plan.base import FEED_TYPED, SPEED_TYPED
 from machining.plan.edit import Change
+from machining.plan.proposal import Proposal
+from machining.quantities.said import Shown
 
-from ..finding import Finding, Fix, Shown, of_operation
+from ..finding import Finding, of_operation
 
 
 def material_changed(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
@@ -34,8 +36,8 @@ def material_changed(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
         },
         "cutting_speed",
         (
-            Fix("Follow the material's data", (Change(on=on, fields=dict.fromkeys(typed)),), {}),
-            Fix(
+            Proposal("Follow the material's data", (Change(on=on, fields=dict.fromkeys(typed)),)),
+            Proposal(
                 "Keep them here too",
                 (Change(on=on, fields={"proven_in": facts.plan.material}),),
                 {},

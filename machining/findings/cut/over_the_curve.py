@@ -9,9 +9,11 @@ from machining.facts.cut import sawn_over
 from machining.geometry.regions import Region
 from machining.plan.edit import AddOperation, Change
 from machining.plan.operation import Face, RoughOutside
+from machining.plan.proposal import Proposal
 from machining.plan.turned import TurnFace
+from machining.quantities.said import Shown
 
-from ..finding import Finding, Fix, Severity, Shown, of_operation
+from ..finding import Finding, Severity, of_operation
 from ..tools import lighter
 
 LIMITS = (("power", "power"), ("torque", "torque"))
@@ -105,7 +107,7 @@ def _over(
     )
 
 
-def _through_air(op: OperationFacts, facts: PlanFacts) -> tuple[Fix, ...]:
+def _through_air(op: OperationFacts, facts: PlanFacts) -> tuple[Proposal, ...]:
     """Passes that begin where the largest blank does: air on most blanks, and never more than a
     pass at once.
     """
@@ -113,7 +115,7 @@ def _through_air(op: OperationFacts, facts: PlanFacts) -> tuple[Fix, ...]:
     if not isinstance(op.operation, Face | RoughOutside | TurnFace):
         return ()
     return (
-        Fix(
+        Proposal(
             "Begin {over} outside of it, through air on most blanks",
             (Change(on=f"operation:{op.operation.id}", fields={"over_mm": over}),),
             {"over": Shown(over, "length")},
@@ -121,7 +123,7 @@ def _through_air(op: OperationFacts, facts: PlanFacts) -> tuple[Fix, ...]:
     )
 
 
-def _true_up(op: OperationFacts, facts: PlanFacts, extra: float) -> tuple[Fix, ...]:
+def _true_up(op: OperationFacts, facts: PlanFacts, extra: float) -> tuple[Proposal, ...]:
     """A light pass before it that takes the blank to its nominal size, whatever it is sawn to."""
     kind, work = op.operation, op.work
     if work is None or extra <= 0:
@@ -152,7 +154,7 @@ def _true_up(op: OperationFacts, facts: PlanFacts, extra: float) -> tuple[Fix, .
     )
     at = [each.id for each in op.setup.planned.operations].index(kind.id)
     return (
-        Fix(
+        Proposal(
             "True the blank up first",
             (AddOperation(setup=op.setup.planned.id, operation=first, index=at),),
             {},
@@ -169,7 +171,7 @@ def _stands_beside(kept: Region, stock: Region) -> float:
     return min((side for side in sides if side > TRUE_UP_MM), default=0.0)
 
 
-def _sawn_closer(op: OperationFacts, extra: float, share: float) -> tuple[Fix, ...]:
+def _sawn_closer(op: OperationFacts, extra: float, share: float) -> tuple[Proposal, ...]:
     """The tolerance of sawing at which the cut stays inside: what is asked goes nearly with the
     width (or depth) at its worst.
     """
@@ -182,7 +184,7 @@ def _sawn_closer(op: OperationFacts, extra: float, share: float) -> tuple[Fix, .
     if closer < LEAST_SAWN_MM:
         return ()
     return (
-        Fix(
+        Proposal(
             "Order it sawn to {closer}",
             (Change(on="plan", fields={"stock.saw_tolerance_mm": closer}),),
             {"closer": Shown(closer, "length")},

@@ -7,8 +7,10 @@ from collections.abc import Iterator
 from machining.facts.context import OperationFacts, PlanFacts
 from machining.plan.edit import Change
 from machining.plan.operation import Drill
+from machining.plan.proposal import Proposal
+from machining.quantities.said import Shown
 
-from ..finding import Finding, Fix, Shown, of_operation
+from ..finding import Finding, of_operation
 
 LIGHT_METAL = 1.75  # light metals let a drill go deeper before its chips want breaking
 
@@ -37,7 +39,7 @@ def peck(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
         {"times": Shown(times, "factor"), "material": Shown(facts.material.name)},
         "",
         (
-            Fix(
+            Proposal(
                 "Peck every {step}",
                 (Change(on=f"operation:{op.operation.id}", fields={"peck_mm": step}),),
                 {"step": Shown(step, "length")},

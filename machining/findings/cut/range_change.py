@@ -8,8 +8,10 @@ from collections.abc import Iterator
 
 from machining.facts.context import OperationFacts, PlanFacts, SetupFacts
 from machining.plan.edit import Change, Edit, Keep, MoveOperation
+from machining.plan.proposal import Proposal
+from machining.quantities.said import Shown
 
-from ..finding import Finding, Fix, Shown
+from ..finding import Finding
 
 CHANGE = "Change the belt."
 
@@ -32,7 +34,7 @@ def range_change(seen: SetupFacts, facts: PlanFacts) -> Iterator[Finding]:
         edit: Edit = MoveOperation(
             operation=moved[0].operation.id, setup=seen.planned.id, index=moved[1]
         )
-        fix = Fix(
+        fix = Proposal(
             "Move operation {number} beside what turns alike",
             (edit,),
             {"number": Shown(str(moved[0].number))},
@@ -43,7 +45,7 @@ def range_change(seen: SetupFacts, facts: PlanFacts) -> Iterator[Finding]:
             Change(on=f"operation:{last.operation.id}", fields={"stop_after": CHANGE}),
             Keep(on=f"setup:{seen.planned.id}", finding="cut.range-change", words=CHANGE),
         )
-        fix = Fix("Write the stop for the change", written, {})
+        fix = Proposal("Write the stop for the change", written, {})
     times = "{changes} times" if changes > 1 else "once"
     sentence = f"The range is changed by hand {times}, {{seconds}} of attendance" + (
         "; {fewest} would do." if changes > fewest else "."

@@ -7,8 +7,10 @@ from collections.abc import Iterator
 from machining.facts.context import OperationFacts, PlanFacts
 from machining.plan.edit import Change
 from machining.plan.operation import Slope
+from machining.plan.proposal import Proposal
+from machining.quantities.said import Shown
 
-from ..finding import Finding, Fix, Shown, keep, of_operation
+from ..finding import Finding, keep, of_operation
 
 
 def simultaneous(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
@@ -22,7 +24,7 @@ def simultaneous(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
     ):
         return
     on = f"operation:{kind.id}"
-    lock = Fix("Lock them for each edge", (Change(on=on, fields={"axes": "locked"}),), {})
+    lock = Proposal("Lock them for each edge", (Change(on=on, fields={"axes": "locked"}),))
     stay = keep(op, "cut.simultaneous", "live axes: the corners must blend")
     yield of_operation(
         op,

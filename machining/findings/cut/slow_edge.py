@@ -10,8 +10,10 @@ from math import ceil, pi, radians, tan
 from machining.facts.context import OperationFacts, PlanFacts
 from machining.plan.edit import Change
 from machining.plan.operation import TURNED, Chamfer, Countersink, Engrave, Slope
+from machining.plan.proposal import Proposal
+from machining.quantities.said import Shown
 
-from ..finding import Finding, Fix, Shown, keep, of_operation
+from ..finding import Finding, keep, of_operation
 from ..tools import other_tools
 
 SLOW_EDGE = "Where it works, at Ø {at}, its edge runs {speed}; the material wants {low}."
@@ -39,7 +41,7 @@ def slow_edge(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
         stay = keep(op, "cut.effective-speed", "the spindle ends here")
         at = op.value("cutting_diameter") or 0.0
         below = _lower(op, data.speed_low)
-        lowered = Fix(
+        lowered = Proposal(
             "Lower the tip by {below}",
             (Change(on=on, fields={"below_mm": below}),),
             {"below": Shown(below or 0.0, "length")},

@@ -6,8 +6,9 @@ from collections.abc import Iterator
 
 from machining.facts.context import OperationFacts, PlanFacts
 from machining.facts.kinds import HANDLERS
+from machining.quantities.said import Shown
 
-from ..finding import Finding, Shown, keep, of_operation
+from ..finding import Finding, keep, of_operation
 from ..tools import other_tools
 
 

@@ -7,8 +7,10 @@ from collections.abc import Iterator
 from machining.facts.context import OperationFacts, PlanFacts
 from machining.plan.base import SPEED_TYPED
 from machining.plan.edit import Change
+from machining.plan.proposal import Proposal
+from machining.quantities.said import Shown
 
-from ..finding import Finding, Fix, Shown, of_operation
+from ..finding import Finding, of_operation
 
 
 def speed_band(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
@@ -30,5 +32,5 @@ def speed_band(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
             "high": Shown(data.speed_high, "cutting_speed"),
         },
         "cutting_speed",
-        (Fix("Follow the material's data", (edit,), {}),),
+        (Proposal("Follow the material's data", (edit,)),),
     )

@@ -7,9 +7,11 @@ from collections.abc import Iterator
 from machining.facts.context import OperationFacts, PlanFacts
 from machining.plan.edit import Change, Keep
 from machining.plan.operation import OnFeatures
+from machining.plan.proposal import Proposal
+from machining.quantities.said import Shown
 from machining.world.feature import Hole
 
-from ..finding import Finding, Fix, Shown, of_operation
+from ..finding import Finding, of_operation
 
 DEEP_TAP = 2.0
 LOOK_DOWN = "Look down every thread: no chip, no broken tooth."
@@ -42,7 +44,7 @@ def tap_risk(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
         },
         "cutting_torque",
         (
-            Fix(
+            Proposal(
                 "Stop after it to look at the threads",
                 (
                     Change(on=on, fields={"stop_after": LOOK_DOWN}),

@@ -7,8 +7,10 @@ from collections.abc import Iterator
 from machining.facts.context import OperationFacts, PlanFacts
 from machining.plan.edit import Change
 from machining.plan.operation import MillThread, Tap
+from machining.plan.proposal import Proposal
+from machining.quantities.said import Shown
 
-from ..finding import Finding, Fix, Shown, of_operation
+from ..finding import Finding, of_operation
 
 
 def thread(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
@@ -23,7 +25,7 @@ def thread(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
         shorter = float(int(10 * (kind.depth_mm - room + below))) / 10
         fixes = (
             (
-                Fix(
+                Proposal(
                     "Thread {depth} deep",
                     (Change(on=on, fields={"depth_mm": shorter}),),
                     {"depth": Shown(shorter, "length")},
@@ -52,5 +54,5 @@ def thread(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
             " flanks tear.",
             {"hand": Shown(kind.hand), "way": Shown(kind.cuts)},
             "",
-            (Fix("Cut it " + other, (Change(on=on, fields={"cuts": other}),), {}),),
+            (Proposal("Cut it " + other, (Change(on=on, fields={"cuts": other}),)),),
         )

@@ -7,8 +7,10 @@ from collections.abc import Iterator
 from machining.facts.context import OperationFacts, PlanFacts
 from machining.plan.edit import Change
 from machining.plan.operation import RoughOutside, RoughPocket
+from machining.plan.proposal import Proposal
+from machining.quantities.said import Shown
 
-from ..finding import Finding, Fix, Shown, of_operation
+from ..finding import Finding, of_operation
 
 # of the diameter: from this width on it is a slot, and this deep is enough
 SLOT_WIDTH, SLOT_DEPTH = 0.8, 1.0
@@ -51,12 +53,12 @@ def too_deep(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
         values,
         "",
         (
-            Fix(
+            Proposal(
                 "Step down {step}",
                 (Change(on=on, fields={"step_down_mm": lower}),),
                 {"step": Shown(lower, "length")},
             ),
-            Fix(
+            Proposal(
                 "Step over {step}",
                 (Change(on=on, fields={"step_over_mm": narrower}),),
                 {"step": Shown(narrower, "length")},

@@ -9,9 +9,11 @@ from math import floor
 
 from machining.facts.context import OperationFacts, PlanFacts
 from machining.plan.edit import Change
+from machining.plan.proposal import Proposal
 from machining.plan.turned import TurnThread
+from machining.quantities.said import Shown, length
 
-from ..finding import Finding, Fix, Shown, keep, length, of_operation
+from ..finding import Finding, keep, of_operation
 
 BROKEN_MM, BROKEN_SHARE = 0.2, 0.6  # thinner is no blow; and of the feed, where each turn strikes
 
@@ -38,7 +40,7 @@ def turned_interrupted(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding
         {"deep": length(broken)},
         "per_turn",
         (
-            Fix(
+            Proposal(
                 "Feed {feed} a turn",
                 (Change(on=on, fields={"feed_per_rev_mm": slower}),),
                 {"feed": Shown(slower, "feed_per_tooth")},

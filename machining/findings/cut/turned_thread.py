@@ -11,9 +11,11 @@ from machining.cutting.data import constant
 from machining.facts.context import OperationFacts, PlanFacts
 from machining.facts.kinds.turned import LEFT_MM, thread_depth
 from machining.plan.edit import AddOperation, Change
+from machining.plan.proposal import Proposal
 from machining.plan.turned import Groove, TurnGroove, TurnThread
+from machining.quantities.said import Shown, length
 
-from ..finding import Finding, Fix, Shown, length, of_operation
+from ..finding import Finding, of_operation
 
 DEPTH_STEP_MM = 0.1
 
@@ -34,7 +36,7 @@ def turned_thread(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
         constant("turning", "open_end") * lead,
     )
     if kind.ends == "relief" and after < out - 1e-6:
-        pulled = Fix(
+        pulled = Proposal(
             "Pull it out over its last turn", (Change(on=on, fields={"ends": "pulled"}),), {}
         )
         yield of_operation(
@@ -52,7 +54,7 @@ def turned_thread(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
             []
             if slower < 20
             else [
-                Fix(
+                Proposal(
                     "Turn at {rpm}",
                     (Change(on=on, fields={"rpm": float(int(slower / 10) * 10)}),),
                     {"rpm": Shown(float(int(slower / 10) * 10), "spindle_speed")},
@@ -83,16 +85,16 @@ def turned_thread(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
         )
 
 
-def _other_way(kind: TurnThread) -> Fix:
+def _other_way(kind: TurnThread) -> Proposal:
     other = "tail" if kind.towards == "chuck" else "chuck"
-    return Fix(
+    return Proposal(
         f"Run it towards the {other}",
         (Change(on=f"operation:{kind.id}", fields={"towards": other}),),
         {},
     )
 
 
-def _relief(op: OperationFacts, facts: PlanFacts, kind: TurnThread, out: float) -> list[Fix]:
+def _relief(op: OperationFacts, facts: PlanFacts, kind: TurnThread, out: float) -> list[Proposal]:
     """The relief behind the thread made wider; or one cut there, as deep as it, with a grooving
     tool that is loaded.
     """
@@ -108,7 +110,7 @@ def _relief(op: OperationFacts, facts: PlanFacts, kind: TurnThread, out: float) 
         ):
             wider = round(1.5 * out, 1)
             return [
-                Fix(
+                Proposal(
                     "Groove its relief {wide} wide",
                     (Change(on=f"operation:{other.id}", fields={"on.width_mm": wider}),),
                     {"wide": length(wider)},
@@ -134,7 +136,7 @@ def _relief(op: OperationFacts, facts: PlanFacts, kind: TurnThread, out: float) 
             )
             at = [o.id for o in op.setup.planned.operations].index(kind.id)
             return [
-                Fix(
+                Proposal(
                     "Groove a relief of {wide} first",
                     (AddOperation(setup=op.setup.planned.id, operation=groove, index=at),),
                     {"wide": length(wide)},

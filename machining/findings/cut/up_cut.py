@@ -7,9 +7,11 @@ from collections.abc import Iterator
 from machining.facts.context import OperationFacts, PlanFacts
 from machining.plan.edit import Change
 from machining.plan.operation import Face
+from machining.plan.proposal import Proposal
+from machining.quantities.said import Shown
 from machining.world.feature import Flat
 
-from ..finding import Finding, Fix, Shown, keep, of_operation
+from ..finding import Finding, keep, of_operation
 
 
 def up_cut(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
@@ -40,7 +42,7 @@ def up_cut(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
         {"what": Shown(asked[0].what), "finish": Shown(asked[0].finish_um or 0.0, "roughness")},
         "passes",
         (
-            Fix("Cut it one way", (Change(on=on, fields={"ways": "one"}),), {}),
+            Proposal("Cut it one way", (Change(on=on, fields={"ways": "one"}),)),
             keep(op, "cut.up-cut", "both ways: the finish was measured and holds"),
         ),
     )

@@ -7,8 +7,10 @@ from collections.abc import Iterator
 from machining.facts.context import OperationFacts, PlanFacts
 from machining.plan.edit import Change
 from machining.plan.operation import TURNED
+from machining.plan.proposal import Proposal
+from machining.quantities.said import Shown
 
-from ..finding import Finding, Fix, Shown, of_operation
+from ..finding import Finding, of_operation
 
 
 def values_source(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
@@ -19,7 +21,7 @@ def values_source(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
     ):
         return
     rpm, feed = op.value("rpm"), op.value("feed")
-    own = Fix(
+    own = Proposal(
         "Make {rpm} and {feed} the shop's own",
         (Change(on=f"operation:{op.operation.id}", fields={"rpm": rpm, "feed_mm_min": feed}),),
         {"rpm": Shown(rpm or 0.0, "spindle_speed"), "feed": Shown(feed or 0.0, "feed")},

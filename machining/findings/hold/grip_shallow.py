@@ -9,8 +9,10 @@ from machining.facts import parallels
 from machining.facts.context import PlanFacts, SetupFacts
 from machining.plan.document import Holding
 from machining.plan.edit import Change
+from machining.plan.proposal import Proposal
+from machining.quantities.said import length
 
-from ..finding import Finding, Fix, Severity, length
+from ..finding import Finding, Severity
 
 MIN_TIPPING_SHARE = 0.5
 
@@ -39,7 +41,7 @@ def grip_shallow(setup: SetupFacts, facts: PlanFacts) -> Iterator[Finding]:
         {"grip": length(has), "needed": length(needed.value)},
         needed.id,
         (
-            Fix(
+            Proposal(
                 "Grip {deeper} deep",
                 (Change(on=f"setup:{setup.planned.id}", fields={f"holding.{field}": deeper}),),
                 {"deeper": length(deeper)},

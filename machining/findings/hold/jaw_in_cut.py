@@ -9,8 +9,10 @@ from machining.facts.context import OperationFacts, PlanFacts
 from machining.plan.document import Holding
 from machining.plan.edit import Change
 from machining.plan.operation import Outside
+from machining.plan.proposal import Proposal
+from machining.quantities.said import length
 
-from ..finding import Finding, Fix, length, of_operation
+from ..finding import Finding, of_operation
 
 
 def jaw_in_cut(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
@@ -22,7 +24,7 @@ def jaw_in_cut(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
     if isinstance(on, Outside) and on.depth_mm > deep:
         shallower = int((on.depth_mm - deep) * 10) / 10
         fixes.append(
-            Fix(
+            Proposal(
                 "Cut {depth} deep",
                 (Change(on=f"operation:{op.operation.id}", fields={"on.depth_mm": shallower}),),
                 {"depth": length(shallower)},
@@ -40,7 +42,7 @@ def jaw_in_cut(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
         )
     if lower >= facts.library.settings.grip_least_mm:
         fixes.append(
-            Fix(
+            Proposal(
                 "Grip {grip} deep",
                 (Change(on=f"setup:{op.setup.planned.id}", fields={f"holding.{field}": lower}),),
                 {"grip": length(lower)},

@@ -8,8 +8,10 @@ from machining.facts import parallels
 from machining.facts.context import PlanFacts, SetupFacts
 from machining.plan.document import InChuck
 from machining.plan.edit import Change, RemoveSetup
+from machining.plan.proposal import Proposal
+from machining.quantities.said import Shown
 
-from ..finding import Finding, Fix, Shown
+from ..finding import Finding
 
 # what an offered chuck closes with: of its jaws, of the stock, of its most
 GRIP_SHARE, GRIP_OF_LENGTH, FORCE_SHARE = 0.8, 0.4, 0.6
@@ -21,7 +23,7 @@ def none_chosen(setup: SetupFacts, facts: PlanFacts) -> Iterator[Finding]:
     if setup.machine is not None and setup.machine.kind == "lathe":
         yield _no_chuck(setup, facts)
         return
-    fixes: list[Fix] = []
+    fixes: list[Proposal] = []
     for vise in facts.library.vises.values():
         for letter in "yx":
             width = float(
@@ -34,7 +36,7 @@ def none_chosen(setup: SetupFacts, facts: PlanFacts) -> Iterator[Finding]:
                     on=f"setup:{setup.planned.id}", fields={"holding": holding.model_dump()}
                 )
                 fixes.append(
-                    Fix(
+                    Proposal(
                         "Hold it in the {vise} across {axis}",
                         (edit,),
                         {"vise": Shown(vise.name), "axis": Shown(letter.upper())},
@@ -49,7 +51,9 @@ def none_chosen(setup: SetupFacts, facts: PlanFacts) -> Iterator[Finding]:
             "Nothing says how the part is held in setup {setup}, and no vise of the library opens"
             " far enough."
         )
-        fixes = [Fix("Take setup {setup} out", (RemoveSetup(setup=setup.planned.id),), numbered)]
+        fixes = [
+            Proposal("Take setup {setup} out", (RemoveSetup(setup=setup.planned.id),), numbered)
+        ]
     yield Finding(
         "hold.none-chosen", "look", setup.planned.id, "", words, numbered, "", tuple(fixes[:3])
     )
@@ -59,7 +63,7 @@ def _no_chuck(setup: SetupFacts, facts: PlanFacts) -> Finding:
     """A lathe's setup with nothing to hold the part: the chucks that close on it."""
     across = float(setup.lie.stock_high[0] - setup.lie.stock_low[0])
     room = float(setup.lie.stock_high[2] - setup.lie.stock_low[2])
-    fixes: list[Fix] = []
+    fixes: list[Proposal] = []
     for chuck in facts.library.chucks.values():
         if chuck.min_grip_mm <= across <= chuck.max_grip_mm:
             held = InChuck(
@@ -68,7 +72,7 @@ def _no_chuck(setup: SetupFacts, facts: PlanFacts) -> Finding:
                 force_per_jaw_n=round(FORCE_SHARE * chuck.force_per_jaw_n, -2),
             )
             fixes.append(
-                Fix(
+                Proposal(
                     "Hold it in the {chuck}",
                     (
                         Change(
@@ -87,7 +91,9 @@ def _no_chuck(setup: SetupFacts, facts: PlanFacts) -> Finding:
             "Nothing says how the part is held in setup {setup}, and no chuck of the library closes"
             " on it."
         )
-        fixes = [Fix("Take setup {setup} out", (RemoveSetup(setup=setup.planned.id),), numbered)]
+        fixes = [
+            Proposal("Take setup {setup} out", (RemoveSetup(setup=setup.planned.id),), numbered)
+        ]
     return Finding(
         "hold.none-chosen", "look", setup.planned.id, "", words, numbered, "", tuple(fixes[:3])
     )

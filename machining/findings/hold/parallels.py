@@ -7,8 +7,10 @@ from collections.abc import Iterator
 from machining.facts import parallels
 from machining.facts.context import PlanFacts, SetupFacts
 from machining.plan.edit import Change, Keep
+from machining.plan.proposal import Proposal
+from machining.quantities.said import Shown, length
 
-from ..finding import Finding, Fix, Shown, length
+from ..finding import Finding
 
 
 def no_such_parallels(setup: SetupFacts, facts: PlanFacts) -> Iterator[Finding]:
@@ -19,7 +21,7 @@ def no_such_parallels(setup: SetupFacts, facts: PlanFacts) -> Iterator[Finding]:
     there = parallels.grips(vise)
     near = [*[g for g in there if g < grip][-1:], *[g for g in there if g > grip][:1]]
     fixes = [
-        Fix(
+        Proposal(
             (
                 "Grip {grip}, on parallels {height} high"
                 if vise.jaw_height_mm - each > parallels.SAME_MM
@@ -32,7 +34,7 @@ def no_such_parallels(setup: SetupFacts, facts: PlanFacts) -> Iterator[Finding]:
         if each >= facts.library.settings.grip_least_mm
     ]
     make = Keep(on=on, finding="hold.parallels", words="parallels of that height are made for it")
-    fixes.append(Fix("Keep it: {words}", (make,), {"words": Shown(make.words)}))
+    fixes.append(Proposal("Keep it: {words}", (make,), {"words": Shown(make.words)}))
     nearest = {
         name: length(each)
         for name, each in zip(("lower", "higher"), parallels.nearest(vise, height), strict=True)

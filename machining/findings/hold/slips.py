@@ -8,8 +8,10 @@ from math import ceil
 from machining.facts.context import OperationFacts, PlanFacts
 from machining.holding.grip import torque_for_factor
 from machining.plan.edit import Change
+from machining.plan.proposal import Proposal
+from machining.quantities.said import Shown, length
 
-from ..finding import Finding, Fix, Shown, length, of_operation
+from ..finding import Finding, of_operation
 
 
 def slips(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
@@ -28,13 +30,13 @@ def slips(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
             on=f"setup:{op.setup.planned.id}", fields={"holding.torque_nm": float(torque)}
         )
         fixes.append(
-            Fix("Tighten to {torque}", (edit,), {"torque": Shown(float(torque), "torque")})
+            Proposal("Tighten to {torque}", (edit,), {"torque": Shown(float(torque), "torque")})
         )
     step = getattr(op.operation, "step_down_mm", None)
     if step is not None:
         lower = max(0.1, int(10 * step * factor.value / asked) / 10)
         fixes.append(
-            Fix(
+            Proposal(
                 "Step down {step}",
                 (Change(on=f"operation:{op.operation.id}", fields={"step_down_mm": lower}),),
                 {"step": length(lower)},

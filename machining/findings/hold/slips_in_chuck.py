@@ -10,8 +10,10 @@ from math import ceil
 from machining.facts import chucked
 from machining.facts.context import OperationFacts, PlanFacts
 from machining.plan.edit import Change
+from machining.plan.proposal import Proposal
+from machining.quantities.said import Shown
 
-from ..finding import Finding, Fix, Shown, of_operation
+from ..finding import Finding, of_operation
 from ..tools import lighter
 
 SPEED_TAKES = 0.25  # of the force at rest, from which the speed is named as the reason
@@ -33,7 +35,7 @@ def slips_in_chuck(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
     if force is not None and force <= chuck.force_per_jaw_n:
         tighter = ceil(force / 100.0) * 100.0
         fixes.append(
-            Fix(
+            Proposal(
                 "Close the jaws with {force} each",
                 (Change(on=on, fields={"holding.force_per_jaw_n": tighter}),),
                 {"force": Shown(tighter, "force")},
@@ -43,7 +45,7 @@ def slips_in_chuck(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
     if slower is not None:
         limit = float(int(slower / 50.0) * 50) or slower
         fixes.append(
-            Fix(
+            Proposal(
                 "Let it turn {limit} at most",
                 (Change(on=on, fields={"holding.limit_rpm": limit}),),
                 {"limit": Shown(limit, "spindle_speed")},

@@ -6,8 +6,9 @@ from collections.abc import Iterator
 
 from machining.facts.context import OperationFacts, PlanFacts
 from machining.plan.turned import TurnFinish, TurnRough
+from machining.quantities.said import Shown, length
 
-from ..finding import Finding, Shown, keep, length, of_operation
+from ..finding import Finding, keep, of_operation
 from ..tools import other_tools
 
 

@@ -8,9 +8,11 @@ from machining.facts.context import OperationFacts, PlanFacts
 from machining.facts.reach import cutting_length_needed
 from machining.plan.edit import Change
 from machining.plan.operation import TURNED
+from machining.plan.proposal import Proposal
+from machining.quantities.said import length
 from machining.world.tool import DRILLS, TURNS_ON_AXIS
 
-from ..finding import Finding, Fix, length, of_operation
+from ..finding import Finding, of_operation
 from ..tools import other_tools, tool_name
 
 AT_THE_MOUTH = frozenset(
@@ -53,7 +55,7 @@ def flute_short(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
         lower = float(int(op.tool.cutting_depth_mm * 10)) / 10
         fixes.insert(
             0,
-            Fix(
+            Proposal(
                 "Step down {step}",
                 (Change(on=f"operation:{op.operation.id}", fields={"step_down_mm": lower}),),
                 {"step": length(lower)},

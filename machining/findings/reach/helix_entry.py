@@ -8,8 +8,10 @@ from machining.cutting.entry import helix_pitch
 from machining.facts.context import OperationFacts, PlanFacts
 from machining.plan.edit import Change
 from machining.plan.operation import Counterbore, MillHole, SpotFace
+from machining.plan.proposal import Proposal
+from machining.quantities.said import Shown
 
-from ..finding import Finding, Fix, Shown, of_operation
+from ..finding import Finding, of_operation
 from ..tools import other_tools, suits, tool_name
 
 
@@ -25,7 +27,7 @@ def helix_entry(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
     most = tool.max_ramp_deg or (90.0 if tool.centre_cutting else 0.0)
     if angle <= most:
         return
-    fixes: list[Fix] = []
+    fixes: list[Proposal] = []
     if most > 0:
         step = (
             float(int(100 * helix_pitch(op.work.hole_diameter, tool.diameter_mm, min(most, 89.0))))
@@ -33,7 +35,7 @@ def helix_entry(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
         )
         if step > 0:
             fixes.append(
-                Fix(
+                Proposal(
                     "{step} a turn",
                     (Change(on=f"operation:{op.operation.id}", fields={"step_down_mm": step}),),
                     {"step": Shown(step, "size")},

@@ -5,8 +5,9 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from machining.facts.context import OperationFacts, PlanFacts
+from machining.quantities.said import length
 
-from ..finding import Finding, length, of_operation
+from ..finding import Finding, of_operation
 from ..tools import other_tools, tool_name
 
 

@@ -9,8 +9,10 @@ from machining.facts.place import NotFromHere
 from machining.geometry.frames import named
 from machining.plan.edit import MoveOperation
 from machining.plan.numbering import setup_numbers
+from machining.plan.proposal import Proposal
+from machining.quantities.said import Shown
 
-from ..finding import Finding, Fix, Shown, of_operation
+from ..finding import Finding, of_operation
 
 
 def not_in_this_setup(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
@@ -29,7 +31,7 @@ def not_in_this_setup(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]
                 index=len(other.planned.operations),
             )
             fixes.append(
-                Fix(
+                Proposal(
                     "Move it to setup {setup}",
                     (edit,),
                     {"setup": Shown(str(numbers[other.planned.id]))},

@@ -11,9 +11,11 @@ from machining.facts.suits import ALLOWED
 from machining.facts.worked import entry_spot
 from machining.plan.edit import AddOperation, Change
 from machining.plan.operation import Drill, Points, RoughPocket
+from machining.plan.proposal import Proposal
+from machining.quantities.said import Shown, length
 from machining.world.tool import Tool
 
-from ..finding import Finding, Fix, Shown, keep, length, of_operation
+from ..finding import Finding, keep, of_operation
 from ..tools import other_tools, tool_name
 
 HOLE_SHARE = 0.98  # of the tool's diameter that must stand open for it to go down
@@ -36,13 +38,13 @@ def pocket_entry(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
         yield from _on_a_slope(op, facts, kind, tool)
 
 
-def _slopes(kind: RoughPocket, tool: Tool) -> list[Fix]:
+def _slopes(kind: RoughPocket, tool: Tool) -> list[Proposal]:
     """Ramp or helix at what the tool allows."""
     if tool.max_ramp_deg <= 0:
         return []
     on, gentle = f"operation:{kind.id}", min(kind.ramp_deg, tool.max_ramp_deg)
     return [
-        Fix(
+        Proposal(
             words,
             (Change(on=on, fields={"enter": way, "ramp_deg": gentle}),),
             {"ramp": Shown(gentle, "angle")},
@@ -53,7 +55,7 @@ def _slopes(kind: RoughPocket, tool: Tool) -> list[Fix]:
 
 def _straight_down(op: OperationFacts, kind: RoughPocket, tool: Tool) -> Iterator[Finding]:
     values = {"tool": tool_name(op)}
-    hole = Fix(
+    hole = Proposal(
         "Into a drilled hole", (Change(on=f"operation:{kind.id}", fields={"enter": "hole"}),), {}
     )
     if not tool.centre_cutting:
@@ -116,7 +118,9 @@ def _into_a_hole(
             )
             fixes.insert(
                 0,
-                Fix("Drill {size} first", (*found.loads, add), {"size": length(drill.diameter_mm)}),
+                Proposal(
+                    "Drill {size} first", (*found.loads, add), {"size": length(drill.diameter_mm)}
+                ),
             )
     yield of_operation(
         op,
@@ -137,7 +141,7 @@ def _on_a_slope(
         ()
         if most <= 0
         else (
-            Fix(
+            Proposal(
                 "Ramp at {ramp}",
                 (Change(on=on, fields={"ramp_deg": most}),),
                 {"ramp": Shown(most, "angle")},

@@ -6,8 +6,10 @@ from collections.abc import Iterator
 
 from machining.facts.context import OperationFacts, PlanFacts
 from machining.plan.edit import Change
+from machining.plan.proposal import Proposal
+from machining.quantities.said import length
 
-from ..finding import Finding, Fix, length, of_operation
+from ..finding import Finding, of_operation
 from ..tools import tool_name
 
 
@@ -33,7 +35,7 @@ def shank_in_holder(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
         },
         "stick_out_longest",
         (
-            Fix(
+            Proposal(
                 "Set stick-out to {shorter}",
                 (Change(on=f"tool:{loaded.id}", fields={"stick_out_mm": shorter}),),
                 {"shorter": length(shorter)},

@@ -7,9 +7,11 @@ from math import ceil
 
 from machining.facts.context import OperationFacts, PlanFacts
 from machining.plan.edit import Change
+from machining.plan.proposal import Proposal
+from machining.quantities.said import Shown, length
 from machining.world.tool import BUILT_TO_LENGTH, TURNS_ON_AXIS
 
-from ..finding import Finding, Fix, Shown, keep, length, of_operation
+from ..finding import Finding, keep, of_operation
 from ..tools import corner_fits, other_tools, tool_name
 
 
@@ -29,7 +31,7 @@ def slender_tool(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
     fixes = []
     if shorter < loaded.stick_out_mm - 0.5:
         fixes.append(
-            Fix(
+            Proposal(
                 "Set stick-out to {shorter}",
                 (Change(on=f"tool:{loaded.id}", fields={"stick_out_mm": shorter}),),
                 {"shorter": length(shorter)},

@@ -7,8 +7,9 @@ from collections.abc import Iterator
 from machining.facts import size
 from machining.facts.context import OperationFacts, PlanFacts
 from machining.plan.operation import OnFeatures, Rectangle
+from machining.quantities.said import Shown, length
 
-from ..finding import Finding, Shown, length, of_operation
+from ..finding import Finding, of_operation
 from ..tools import corner_fits, other_tools, tool_name
 
 

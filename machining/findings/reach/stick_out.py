@@ -7,9 +7,11 @@ from math import ceil
 
 from machining.facts.context import OperationFacts, PlanFacts
 from machining.plan.edit import Change
+from machining.plan.proposal import Proposal
+from machining.quantities.said import length
 from machining.world.tool import BUILT_TO_LENGTH
 
-from ..finding import Finding, Fix, length, of_operation
+from ..finding import Finding, of_operation
 from ..tools import other_tools, tool_name
 
 
@@ -31,7 +33,7 @@ def stick_out(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
         longest = op.value("stick_out_longest")
         edits = (Change(on=f"tool:{loaded.id}", fields={"stick_out_mm": longer}),)
         fixes = (
-            [Fix("Set stick-out to {longer}", edits, {"longer": length(longer)})]
+            [Proposal("Set stick-out to {longer}", edits, {"longer": length(longer)})]
             if longest is None or longer <= longest
             else []
         )
@@ -80,7 +82,7 @@ def stick_out(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
             "{tool} stands out {has}; {could} is enough, and a shorter tool is stiffer.",
             {**values, "could": length(could)},
             "stick_out_needed",
-            (Fix("Set stick-out to {could}", edits, {"could": length(could)}),),
+            (Proposal("Set stick-out to {could}", edits, {"could": length(could)}),),
         )
 
 

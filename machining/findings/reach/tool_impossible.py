@@ -12,8 +12,10 @@ from machining.facts.kinds import HANDLERS
 from machining.facts.suits import ALLOWED, can_do, unsuited
 from machining.plan.edit import Change
 from machining.plan.operation import Slope
+from machining.plan.proposal import Proposal
+from machining.quantities.said import Shown
 
-from ..finding import Finding, Fix, Shown, of_operation
+from ..finding import Finding, of_operation
 from ..tools import other_tools, suits, tool_name
 
 
@@ -64,7 +66,7 @@ def tool_impossible(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
         )
 
 
-def _tilted_instead(op: OperationFacts) -> list[Fix]:
+def _tilted_instead(op: OperationFacts) -> list[Proposal]:
     """A slope whose tool would do it leaning, on a table that tilts."""
     kind, machine, tool = op.operation, op.setup.machine, op.tool
     if (
@@ -80,7 +82,7 @@ def _tilted_instead(op: OperationFacts) -> list[Fix]:
     if HANDLERS["slope"].unsuited(leaning, op.work, tool) is not None:
         return []
     return [
-        Fix(
+        Proposal(
             "Tilt it, the axes locked for each edge",
             (Change(on=f"operation:{kind.id}", fields={"axes": "locked"}),),
             {},

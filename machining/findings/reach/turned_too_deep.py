@@ -8,9 +8,11 @@ from math import floor
 from machining.facts.context import OperationFacts, PlanFacts
 from machining.facts.kinds.turned import LEFT_MM
 from machining.plan.edit import Change
+from machining.plan.proposal import Proposal
 from machining.plan.turned import Profile, TurnFace, TurnFinish, TurnRough
+from machining.quantities.said import length
 
-from ..finding import Finding, Fix, length, of_operation
+from ..finding import Finding, of_operation
 from ..tools import other_tools
 
 
@@ -51,10 +53,10 @@ def turned_too_deep(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
     ):
         return
     most = floor(10.0 * tool.cutting_depth_mm) / 10.0
-    fixes: tuple[Fix, ...] = ()
+    fixes: tuple[Proposal, ...] = ()
     if isinstance(kind, TurnFace | TurnRough):
         fixes = (
-            Fix(
+            Proposal(
                 "Cut {most} a side",
                 (Change(on=f"operation:{kind.id}", fields={"depth_mm": most}),),
                 {"most": length(most)},

@@ -10,8 +10,9 @@ from machining.facts.context import OperationFacts, PlanFacts
 from machining.facts.kinds.undercut import out_to
 from machining.plan.edit import Change
 from machining.plan.operation import Lines, Undercut
+from machining.plan.proposal import Proposal
 
-from ..finding import Finding, Fix, of_operation
+from ..finding import Finding, of_operation
 from ..tools import tool_name
 
 
@@ -36,7 +37,7 @@ def undercut_entry(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
         {"tool": tool_name(op)},
         "overrun",
         (
-            Fix(
+            Proposal(
                 "Draw the line out to the stock's edges",
                 (Change(on=f"operation:{kind.id}", fields={"on.at_mm": longer, "past_mm": None}),),
                 {},

@@ -8,8 +8,10 @@ from math import isfinite
 from machining.facts.context import OperationFacts, PlanFacts
 from machining.geometry.solids import bounds
 from machining.plan.edit import RemoveOperation
+from machining.plan.proposal import Proposal
+from machining.quantities.said import length
 
-from ..finding import Finding, Fix, length, of_operation
+from ..finding import Finding, of_operation
 
 NOTHING_MM3 = 0.01
 UNMARKED = frozenset({"tap", "chamfer", "mill_thread", "round_edge", "slope", "turn_thread"})
@@ -24,7 +26,7 @@ def wrong_floor(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
         or cut > NOTHING_MM3
     ):
         return
-    out = (Fix("Take the operation out", (RemoveOperation(operation=op.operation.id),), {}),)
+    out = (Proposal("Take the operation out", (RemoveOperation(operation=op.operation.id),)),)
     top = float(bounds(op.stock_before)[1][2]) if op.stock_before is not None else op.work.top
     lowest = min((hole[3] for hole in op.work.holes), default=op.work.floor)
     if not isfinite(top):

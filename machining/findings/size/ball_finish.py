@@ -7,8 +7,10 @@ from collections.abc import Iterator
 from machining.cutting.finish import scallop_step
 from machining.facts.context import OperationFacts, PlanFacts
 from machining.plan.edit import Change
+from machining.plan.proposal import Proposal
+from machining.quantities.said import Shown
 
-from ..finding import Finding, Fix, Shown, of_operation
+from ..finding import Finding, of_operation
 from ..sizes import places_of
 
 
@@ -37,7 +39,7 @@ def ball_finish(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
         },
         "scallop",
         (
-            Fix(
+            Proposal(
                 "Step over {step}",
                 (Change(on=f"operation:{op.operation.id}", fields={"step_over_mm": step}),),
                 {"step": Shown(step, "size")},

@@ -7,9 +7,11 @@ from collections.abc import Iterator
 from machining.facts.context import OperationFacts, PlanFacts
 from machining.facts.size import tolerance_each_way
 from machining.plan.edit import Change
+from machining.plan.proposal import Proposal
 from machining.plan.turned import TurnFinish
+from machining.quantities.said import Shown, length
 
-from ..finding import Finding, Fix, Severity, Shown, length, of_operation
+from ..finding import Finding, Severity, of_operation
 from ..tools import other_tools
 
 
@@ -27,7 +29,7 @@ def bar_pushed_off(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
     needed = op.value("stick_out_needed") or loaded.stick_out_mm
     bar = op.tool.shank_diameter_mm
     fixes = [
-        Fix(
+        Proposal(
             "Go over it once more",
             (Change(on=f"operation:{kind.id}", fields={"passes": kind.passes + 1}),),
             {},
@@ -38,7 +40,7 @@ def bar_pushed_off(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
     if shorter < loaded.stick_out_mm:
         fixes.insert(
             0,
-            Fix(
+            Proposal(
                 "Set stick-out to {shorter}",
                 (Change(on=f"tool:{loaded.id}", fields={"stick_out_mm": shorter}),),
                 {"shorter": length(shorter)},

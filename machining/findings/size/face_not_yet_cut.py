@@ -6,8 +6,9 @@ from collections.abc import Iterator
 
 from machining.facts.context import OperationFacts, PlanFacts
 from machining.plan.operation import ROTATES_IN_PLACE
+from machining.quantities.said import length
 
-from ..finding import Finding, length, of_operation
+from ..finding import Finding, of_operation
 from ..tools import move_after
 
 

@@ -8,8 +8,10 @@ from machining.facts.context import OperationFacts, PlanFacts
 from machining.facts.size import floor_lift
 from machining.plan.edit import AddOperation, Change
 from machining.plan.operation import FinishFloor, RoughPocket
+from machining.plan.proposal import Proposal
+from machining.quantities.said import Shown, length
 
-from ..finding import Finding, Fix, Shown, length, of_operation
+from ..finding import Finding, of_operation
 from ..sizes import places_of
 
 FLOOR_LEFT_MM = 0.2
@@ -62,5 +64,5 @@ def floor_pass(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
             "tolerance": Shown(each_way, "size"),
         },
         "side_force",
-        (Fix("Leave {left} and finish the floor", edits, {"left": length(FLOOR_LEFT_MM)}),),
+        (Proposal("Leave {left} and finish the floor", edits, {"left": length(FLOOR_LEFT_MM)}),),
     )

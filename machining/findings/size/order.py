@@ -6,8 +6,9 @@ from collections.abc import Iterator
 
 from machining.facts.context import OperationFacts, PlanFacts
 from machining.plan.operation import FINISHES
+from machining.quantities.said import Shown
 
-from ..finding import Finding, Shown, of_operation
+from ..finding import Finding, of_operation
 from ..sizes import places_of
 from ..tools import move_after
 

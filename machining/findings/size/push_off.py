@@ -8,8 +8,10 @@ from machining.facts.context import OperationFacts, PlanFacts
 from machining.facts.size import push_off_at, tolerance_each_way
 from machining.plan.edit import Change
 from machining.plan.operation import FinishWalls
+from machining.plan.proposal import Proposal
+from machining.quantities.said import Shown, length
 
-from ..finding import Finding, Fix, Severity, Shown, length, of_operation
+from ..finding import Finding, Severity, of_operation
 
 
 def push_off(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
@@ -22,7 +24,7 @@ def push_off(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
         return
     id, kind, wanted = op.operation.id, op.operation, each_way * share
     depth = float(op.notes.get("depth_mm", kind.step_down_mm))
-    fixes: list[Fix] = []
+    fixes: list[Proposal] = []
     if op.data is not None or kind.feed_typed:
         narrower = next(
             (
@@ -44,7 +46,7 @@ def push_off(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
         )
         if narrower is not None:
             fixes.append(
-                Fix(
+                Proposal(
                     "Leave {width} for it",
                     (Change(on=f"operation:{id}", fields={"width_mm": narrower}),),
                     {"width": Shown(narrower, "size")},
@@ -52,14 +54,14 @@ def push_off(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
             )
         if lower is not None:
             fixes.append(
-                Fix(
+                Proposal(
                     "Step down {step}",
                     (Change(on=f"operation:{id}", fields={"step_down_mm": lower}),),
                     {"step": length(lower)},
                 )
             )
     fixes.append(
-        Fix(
+        Proposal(
             "Go round once more",
             (Change(on=f"operation:{id}", fields={"passes": kind.passes + 1}),),
             {},

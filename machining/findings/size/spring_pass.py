@@ -9,8 +9,10 @@ from collections.abc import Iterator
 from machining.facts.context import OperationFacts, PlanFacts
 from machining.plan.edit import Change
 from machining.plan.operation import FinishWalls
+from machining.plan.proposal import Proposal
+from machining.quantities.said import Shown
 
-from ..finding import Finding, Fix, Shown, keep, of_operation
+from ..finding import Finding, keep, of_operation
 from ..sizes import drawn_of
 
 SPRING_SHARE = 0.6  # of the share of a tolerance that push-off may take
@@ -38,7 +40,7 @@ def spring_pass(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
         {"pushed": Shown(pushed.value, "size"), "tolerance": Shown(each_way, "size")},
         "push_off",
         (
-            Fix("Go round once more", (Change(on=on, fields={"passes": 2}),), {}),
+            Proposal("Go round once more", (Change(on=on, fields={"passes": 2}),)),
             keep(op, "size.spring-pass", "no spring pass: measured on the first part"),
         ),
     )

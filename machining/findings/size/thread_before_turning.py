@@ -7,8 +7,9 @@ from collections.abc import Iterator
 from machining.facts.context import OperationFacts, PlanFacts
 from machining.facts.kinds.turned import LEFT_MM
 from machining.plan.turned import TurnFinish, TurnRough, TurnThread
+from machining.quantities.said import Shown
 
-from ..finding import Finding, Shown, of_operation
+from ..finding import Finding, of_operation
 from ..tools import move_after
 
 

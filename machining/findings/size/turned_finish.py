@@ -7,9 +7,11 @@ from math import floor, sqrt
 
 from machining.facts.context import OperationFacts, PlanFacts
 from machining.plan.edit import Change
+from machining.plan.proposal import Proposal
 from machining.plan.turned import TurnFinish
+from machining.quantities.said import Shown, length
 
-from ..finding import Finding, Fix, Shown, length, of_operation
+from ..finding import Finding, of_operation
 from ..tools import other_tools
 
 
@@ -56,7 +58,7 @@ def turned_finish(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
         values,
         "turned_finish",
         (
-            Fix(
+            Proposal(
                 "Feed {feed} a turn",
                 (Change(on=f"operation:{kind.id}", fields={"feed_per_rev_mm": feed}),),
                 {"feed": Shown(feed, "feed_per_tooth")},

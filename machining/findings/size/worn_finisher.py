@@ -8,9 +8,11 @@ from machining.facts.context import OperationFacts, PlanFacts
 from machining.plan.edit import Change, LoadTool
 from machining.plan.loading import loaded as load
 from machining.plan.operation import FinishWalls
+from machining.plan.proposal import Proposal
 from machining.plan.turned import TurnFinish
+from machining.quantities.said import Shown
 
-from ..finding import Finding, Fix, Shown, of_operation
+from ..finding import Finding, of_operation
 from ..sizes import drawn_of
 
 ROUGHS_A_WALL = frozenset({"rough_outside", "rough_pocket", "turn_rough", "turn_face"})
@@ -53,5 +55,5 @@ def worn_finisher(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
             "band": Shown(2.0 * each_way, "size"),
         },
         "",
-        (Fix("Load its twin as T{number}", edits, {"number": Shown(str(new.number))}),),
+        (Proposal("Load its twin as T{number}", edits, {"number": Shown(str(new.number))}),),
     )

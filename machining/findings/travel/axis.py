@@ -7,8 +7,10 @@ from collections.abc import Iterator
 from machining.facts.context import OperationFacts, PlanFacts
 from machining.facts.reach import cutting_length_needed
 from machining.plan.edit import Change
+from machining.plan.proposal import Proposal
+from machining.quantities.said import Shown, length
 
-from ..finding import Finding, Fix, Shown, length, of_operation
+from ..finding import Finding, of_operation
 
 WORDS = {
     "travel_x": "X",
@@ -37,15 +39,15 @@ def axis(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
         return
 
 
-def _fixes(op: OperationFacts, facts: PlanFacts, name: str, over: float) -> tuple[Fix, ...]:
-    fixes: list[Fix] = []
+def _fixes(op: OperationFacts, facts: PlanFacts, name: str, over: float) -> tuple[Proposal, ...]:
+    fixes: list[Proposal] = []
     loaded = op.loaded
     if name == "travel_up" and loaded is not None and op.work is not None:
         shorter = float(int(loaded.stick_out_mm - over))
         least = max(op.value("stick_out_needed") or 0.0, cutting_length_needed(op))
         if shorter >= least:
             fixes.append(
-                Fix(
+                Proposal(
                     "Set stick-out to {shorter}",
                     (Change(on=f"tool:{loaded.id}", fields={"stick_out_mm": shorter}),),
                     {"shorter": length(shorter)},
@@ -67,7 +69,7 @@ def _fixes(op: OperationFacts, facts: PlanFacts, name: str, over: float) -> tupl
                 Change(on=f"setup:{op.setup.planned.id}", fields={"machine": machine.key}),
             )
             fixes.append(
-                Fix(
+                Proposal(
                     "Run setup {setup} on {machine}; its tools must be loaded there",
                     edits,
                     {"setup": Shown(str(op.setup.number)), "machine": Shown(machine.name)},

@@ -7,8 +7,10 @@ from collections.abc import Iterator
 from machining.facts.context import OperationFacts, PlanFacts
 from machining.facts.paths import time_at
 from machining.plan.edit import Change
+from machining.plan.proposal import Proposal
+from machining.quantities.said import Shown
 
-from ..finding import Finding, Fix, Shown, keep, of_operation
+from ..finding import Finding, keep, of_operation
 
 WORTH_A_LOOK_S = 3.0
 
@@ -34,7 +36,7 @@ def feed_not_reached(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
         []
         if slower is None
         else [
-            Fix(
+            Proposal(
                 "Feed {feed}",
                 (Change(on=on, fields={"feed_mm_min": slower}),),
                 {"feed": Shown(slower, "feed")},

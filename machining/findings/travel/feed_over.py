@@ -6,8 +6,10 @@ from collections.abc import Iterator
 
 from machining.facts.context import OperationFacts, PlanFacts
 from machining.plan.edit import Change
+from machining.plan.proposal import Proposal
+from machining.quantities.said import Shown
 
-from ..finding import Finding, Fix, Shown, of_operation
+from ..finding import Finding, of_operation
 
 
 def feed_over(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
@@ -23,7 +25,7 @@ def feed_over(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
         {"wanted": Shown(wanted, "feed"), "limit": Shown(limit, "feed")},
         "feed",
         (
-            Fix(
+            Proposal(
                 "Feed {limit}",
                 (Change(on=f"operation:{op.operation.id}", fields={"feed_mm_min": limit}),),
                 {"limit": Shown(limit, "feed")},

@@ -6,8 +6,10 @@ from collections.abc import Iterator
 
 from machining.facts.context import OperationFacts, PlanFacts
 from machining.plan.edit import Change
+from machining.plan.proposal import Proposal
+from machining.quantities.said import Shown
 
-from ..finding import Finding, Fix, Shown, of_operation
+from ..finding import Finding, of_operation
 
 
 def speed_over(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
@@ -28,7 +30,7 @@ def speed_over(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
             {"wanted": Shown(wanted, "spindle_speed"), "limit": Shown(limit, "spindle_speed")},
             "rpm",
             (
-                Fix(
+                Proposal(
                     "Turn at {limit}",
                     (Change(on=f"operation:{op.operation.id}", fields={"rpm": limit}),),
                     {"limit": Shown(limit, "spindle_speed")},
@@ -47,7 +49,7 @@ def speed_over(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
             },
             "rpm",
             (
-                Fix(
+                Proposal(
                     "Turn at {limit}",
                     (Change(on=f"operation:{op.operation.id}", fields={"rpm": machine.min_rpm}),),
                     {"limit": Shown(machine.min_rpm, "spindle_speed")},

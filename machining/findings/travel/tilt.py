@@ -10,8 +10,10 @@ from machining.facts.context import OperationFacts, PlanFacts
 from machining.facts.tilted import lean_of
 from machining.plan.edit import Change
 from machining.plan.operation import Slope
+from machining.plan.proposal import Proposal
+from machining.quantities.said import Shown
 
-from ..finding import Finding, Fix, Shown, of_operation
+from ..finding import Finding, of_operation
 
 
 def tilt(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
@@ -19,7 +21,7 @@ def tilt(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
     if not isinstance(kind, Slope) or kind.axes == "upright" or machine is None or tool is None:
         return
     on = f"operation:{kind.id}"
-    upright = Fix(
+    upright = Proposal(
         "Cut it upright, with a ball or a tool of its angle",
         (Change(on=on, fields={"axes": "upright"}),),
         {},
@@ -54,7 +56,7 @@ def tilt(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
             (upright,),
         )
     elif kind.axes == "locked" and op.notes.get("rounds"):
-        live = Fix("Let the axes follow", (Change(on=on, fields={"axes": "live"}),), {})
+        live = Proposal("Let the axes follow", (Change(on=on, fields={"axes": "live"}),))
         yield of_operation(
             op,
             "travel.tilt",
@@ -66,7 +68,7 @@ def tilt(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
         )
 
 
-def _elsewhere(op: OperationFacts, facts: PlanFacts) -> tuple[Fix, ...]:
+def _elsewhere(op: OperationFacts, facts: PlanFacts) -> tuple[Proposal, ...]:
     """The setup on a machine that tilts."""
     for machine in facts.library.machines.values():
         if machine.rotary is not None:
@@ -79,7 +81,7 @@ def _elsewhere(op: OperationFacts, facts: PlanFacts) -> tuple[Fix, ...]:
                 Change(on=f"setup:{op.setup.planned.id}", fields={"machine": machine.key}),
             )
             return (
-                Fix(
+                Proposal(
                     "Run setup {setup} on {machine}; its tools must be loaded there",
                     edits,
                     {"setup": Shown(str(op.setup.number)), "machine": Shown(machine.name)},

@@ -7,8 +7,10 @@ from collections.abc import Iterator
 from machining.facts.context import OperationFacts, PlanFacts
 from machining.plan.edit import Change
 from machining.plan.operation import TURNED
+from machining.plan.proposal import Proposal
+from machining.quantities.said import Shown
 
-from ..finding import Finding, Fix, Shown, of_operation
+from ..finding import Finding, of_operation
 
 
 def wrong_machine(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
@@ -36,7 +38,7 @@ def wrong_machine(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
                 ),
             )
             fixes.append(
-                Fix(
+                Proposal(
                     "Run setup {setup} on {machine}; its tools must be loaded there",
                     edits,
                     {"setup": Shown(str(op.setup.number)), "machine": Shown(other.name)},

@@ -26,7 +26,7 @@ from machining.plan.turned import (
 )
 from machining.world.tool import Tool
 
-from .offering import Bench, Offer
+from .bench import Bench, Offer
 
 STANDS_OVER_MM = 0.05
 FOLLOWS_DEG = 27.0  # what a slim finishing tool follows down

@@ -22,7 +22,7 @@ from machining.plan.turned import (
 )
 from machining.world.tool import Tool
 
-from .choices import Choice
+from .choice import Choice
 
 SAME = 0.03
 FINER = 0.7
@@ -52,36 +52,38 @@ def _of(op: OperationFacts, facts: PlanFacts, name: str) -> Iterator[Choice]:
             if found is not None:
                 yield Choice(
                     words,
-                    name,
                     (Change(on=on, fields={"depth_mm": found[0], "feed_per_rev_mm": found[1]}),),
+                    tool=name,
                 )
     if isinstance(kind, TurnFinish) and data is not None:
         finer = floor(1000.0 * FINER * op.figures["chip"].value) / 1000.0
-        yield Choice("a finer feed", name, (Change(on=on, fields={"feed_per_rev_mm": finer}),))
+        yield Choice("a finer feed", (Change(on=on, fields={"feed_per_rev_mm": finer}),), tool=name)
         for words, speed in (("faster", data.speed_high), ("slower", data.speed_low)):
-            yield Choice(words, name, (Change(on=on, fields={"cutting_speed_m_min": speed}),))
+            yield Choice(words, (Change(on=on, fields={"cutting_speed_m_min": speed}),), tool=name)
         yield Choice(
-            "once more over it", name, (Change(on=on, fields={"passes": kind.passes + 1}),)
+            "once more over it", (Change(on=on, fields={"passes": kind.passes + 1}),), tool=name
         )
     if isinstance(kind, TurnGroove):
         if isinstance(kind.on, Groove) and (first := turned_first(op, facts)) is not None:
-            yield Choice("turned first, the rest grooved", f"{first[1]}, then {name}", first[0])
+            yield Choice(
+                "turned first, the rest grooved", first[0], tool=f"{first[1]}, then {name}"
+            )
         yield from _around_the_finish(op, name)
     if isinstance(kind, TurnThread):
         other = "tail" if kind.towards == "chuck" else "chuck"
         yield Choice(
             "away from the chuck" if other == "tail" else "towards the chuck",
-            name,
             (Change(on=on, fields={"towards": other}),),
+            tool=name,
         )
         yield Choice(
             "half as many passes again, each lighter",
-            name,
             (Change(on=on, fields={"passes": min(ceil(1.5 * kind.passes), 40)}),),
+            tool=name,
         )
         if kind.spring_passes:
             yield Choice(
-                "without a spring pass", name, (Change(on=on, fields={"spring_passes": 0}),)
+                "without a spring pass", (Change(on=on, fields={"spring_passes": 0}),), tool=name
             )
 
 
@@ -103,8 +105,8 @@ def _around_the_finish(op: OperationFacts, name: str) -> Iterator[Choice]:
     )
     yield Choice(
         words,
-        name,
         (MoveOperation(operation=op.operation.id, setup=op.setup.planned.id, index=index),),
+        tool=name,
     )
 
 

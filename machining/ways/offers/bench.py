@@ -7,21 +7,22 @@ from dataclasses import dataclass
 
 from machining.facts.at_hand import Better, Fits, at_hand
 from machining.facts.context import PlanFacts, SetupFacts
-from machining.plan.edit import AddOperation, Edit
+from machining.plan.edit import AddOperation
 from machining.plan.operation import Operation
+from machining.plan.proposal import Proposal
 from machining.world.tool import Tool
+
+SQUARE_MM = 0.5
 
 
 @dataclass(frozen=True, slots=True)
-class Offer:
+class Offer(Proposal):
     """``group`` says on what, ``label`` what is done, ``tool`` with which tool (empty: none fits).
     ``rare`` ones stand back.
     """
 
-    group: str
-    label: str
-    tool: str
-    edits: tuple[Edit, ...]
+    group: str = ""
+    tool: str = ""
     rare: bool = False
 
 
@@ -47,13 +48,15 @@ class Bench:
             self.fresh(), found.loaded.id if found else "", found.tool if found else None
         )
         name = f"T{found.loaded.number} {found.tool.name}" if found else ""
-        return Offer(
-            group,
-            label,
-            name,
-            (
-                *(found.loads if found else ()),
-                AddOperation(setup=self.seen.planned.id, operation=operation),
-            ),
-            rare,
-        )
+        added = AddOperation(setup=self.seen.planned.id, operation=operation)
+        edits = (*(found.loads if found else ()), added)
+        return Offer(label, edits, group=group, tool=name, rare=rare)
+
+
+def square(tool: Tool) -> bool:
+    """An end mill that leaves a square corner at the floor, or nearly."""
+    return tool.kind == "end_mill" and tool.corner_radius_mm <= SQUARE_MM
+
+
+def exists(bench: Bench, fits: Fits) -> bool:
+    return any(fits(tool) for tool in bench.facts.library.tools.values())

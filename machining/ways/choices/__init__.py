@@ -1,0 +1,29 @@
+"""How else an operation could be cut: each other way as ready edits."""
+
+from __future__ import annotations
+
+from machining.facts.context import OperationFacts, PlanFacts
+
+from .choice import Choice
+from .finish import finish_choices
+from .holes import hole_choices
+from .rough import rough_choices
+from .slopes import slope_choices
+from .turned import turn_choices
+
+__all__ = [
+    "Choice",
+    "choices",
+    "finish_choices",
+    "hole_choices",
+    "rough_choices",
+    "slope_choices",
+    "turn_choices",
+]
+
+KINDS_OF_CHOICE = (rough_choices, finish_choices, hole_choices, turn_choices, slope_choices)
+
+
+def choices(op: OperationFacts, facts: PlanFacts) -> list[Choice]:
+    """What the operation's kind has to offer; empty where nothing."""
+    return next((found for kind in KINDS_OF_CHOICE if (found := kind(op, facts))), [])

@@ -1,0 +1,41 @@
+"""Another way of cutting an operation, as a proposal with what speaks for it."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+
+from machining.cutting import speeds
+from machining.cutting.search import Cut
+from machining.facts.context import PlanFacts
+from machining.plan.proposal import Proposal
+from machining.quantities.said import Said
+
+
+@dataclass(frozen=True, slots=True)
+class Choice(Proposal):
+    """``edits`` are empty where nothing of this kind fits; ``because`` says why.
+
+    ``cut`` is what the search of a roughing cut found, ``holding`` its factor, ``life_min`` minutes
+    in cut; ``limits`` name what holds a way back, ``pockets`` are those of the magazine it needs
+    and the plan has not filled. ``last`` is the operation it adds whose size and finish count,
+    empty where it adds none.
+    """
+
+    tool: str = ""
+    because: Said = field(default_factory=Said)
+    cut: Cut | None = None
+    holding: float | None = None
+    life_min: float | None = None
+    limits: tuple[str, ...] = ()
+    pockets: int | None = None
+    last: str = ""
+
+
+def shop_feed(value: float, facts: PlanFacts) -> float:
+    """A feed (mm/min) in the shop's steps; what they leave as it is, in tenths."""
+    return down(speeds.feed_in_steps(value, facts.library.settings.feed_step_mm_min), 0.1)
+
+
+def down(value: float, step: float) -> float:
+    """The next lower multiple of a step, the value itself where it is under one."""
+    return round(int(value / step + 1e-9) * step, 6) or value

@@ -1,0 +1,142 @@
+"""Other ways to a hole, each as the operations it takes."""
+
+from __future__ import annotations
+
+from machining.cutting import speeds
+from machining.cutting.hole_methods import PILOT_DEEP, Hole, Method, Step
+from machining.facts.context import OperationFacts, PlanFacts
+from machining.plan.document import LoadedTool
+from machining.plan.edit import AddOperation, Edit, LoadTool, RemoveOperation
+from machining.plan.loading import loaded as load
+from machining.plan.operation import (
+    Bore,
+    Drill,
+    MillHole,
+    OnFeatures,
+    Operation,
+    Points,
+)
+from machining.quantities.errors import MachiningError
+from machining.ways.hole_ways import hole_ways
+
+from .choice import Choice, shop_feed
+
+
+def hole_choices(op: OperationFacts, facts: PlanFacts) -> list[Choice]:
+    """Every way to the hole of a drill, a boring head or a helix on the setup's machine, the
+    quickest first; each as the operations it takes.
+    """
+    kind, work, machine = op.operation, op.work, op.setup.machine
+    if (
+        not isinstance(kind, Drill | MillHole | Bore)
+        or not isinstance(kind.on, OnFeatures | Points)
+        or work is None
+        or facts.material is None
+        or machine is None
+        or machine.kind == "lathe"
+    ):
+        return []
+    here = {t.assembly: t for t in facts.plan.tools if t.machine == machine.key}
+    hole = Hole(work.hole_diameter, work.hole_depth, len(work.holes), work.passes_bottom)
+    try:
+        ranking = hole_ways(hole, facts.material, machine, facts.library, tuple(here))
+    except MachiningError:
+        return []  # no such hole: the operation's own answers say so
+    return [
+        _hole_choice(method, op, facts, here)
+        for method in ranking.methods
+        if not _as_planned(method, op)
+    ]
+
+
+def _as_planned(method: Method, op: OperationFacts) -> bool:
+    """Is it what the plan does already, with the data's speed and feed?"""
+    kind = op.operation
+    typed = kind.speed_typed or kind.feed_typed
+    return (
+        isinstance(kind, Drill)
+        and len(method.steps) == 1
+        and op.loaded is not None
+        and method.steps[0].bit.key == op.loaded.assembly
+        and not typed
+    )
+
+
+def _hole_choice(
+    method: Method, op: OperationFacts, facts: PlanFacts, here: dict[str, LoadedTool]
+) -> Choice:
+    if not method.steps:
+        return Choice(method.name, because=method.because)
+    kind, plan = op.operation, facts.plan
+    loads: list[Edit] = []
+    made: list[Operation] = []
+    for place, step in enumerate(method.steps):
+        loaded = here.get(step.bit.key)
+        if loaded is None:
+            assert op.setup.machine is not None
+            loaded = load(plan, op.setup.machine.key, facts.library.assemblies[step.bit.key])
+            loads.append(LoadTool(tool=loaded))
+            plan = plan.model_copy(update={"tools": (*plan.tools, loaded)})
+        last = place == len(method.steps) - 1
+        made.append(
+            _step_as_operation(
+                step, method, op, facts, kind.id if last else f"{kind.id[:38]}first", loaded.id
+            )
+        )
+    at = [each.id for each in op.setup.planned.operations].index(kind.id)
+    edits = (
+        *loads,
+        RemoveOperation(operation=kind.id),
+        *(
+            AddOperation(setup=op.setup.planned.id, operation=each, index=at + k)
+            for k, each in enumerate(made)
+        ),
+    )
+    return Choice(
+        method.name,
+        edits,
+        tool=", then ".join(step.bit.name for step in method.steps),
+        limits=tuple(step.limit for step in method.steps),
+        pockets=method.pockets,
+    )
+
+
+def _step_as_operation(
+    step: Step, method: Method, op: OperationFacts, facts: PlanFacts, id: str, tool: str
+) -> Operation:
+    kind = op.operation
+    assert op.work is not None
+    deep = getattr(kind, "depth_mm", None)
+    rpm, feed = speeds.speed_in_steps(step.rpm, facts.library.settings.speed_step_rpm), step.feed
+    kept = {
+        "id": id,
+        "tool": tool,
+        "on": kind.on,
+        "rpm": rpm,
+        "coolant": kind.coolant,
+        "proven_in": facts.plan.material,
+    }
+    if step.does == "mills on a helix":
+        size = op.work.hole_diameter
+        edge = feed * size / (size - step.bit.diameter)  # the step's feed is the middle's
+        return MillHole(
+            **kept,
+            feed_mm_min=shop_feed(edge, facts),
+            diameter_mm=size,
+            step_down_mm=round(step.pitch or 1.0, 2) or 0.01,
+            depth_mm=deep,
+        )
+    if step.does == "bores":
+        return Bore(
+            **kept,
+            feed_mm_min=shop_feed(feed, facts),
+            width_mm=round((op.work.hole_diameter - method.steps[0].bit.diameter) / 2.0, 3),
+        )
+    pilot = method.name == "pilot and deep drill" and step is method.steps[0]
+    return Drill(
+        **kept,
+        feed_mm_min=shop_feed(feed, facts),
+        peck_mm=getattr(kind, "peck_mm", None),
+        depth_mm=PILOT_DEEP * step.bit.diameter if pilot else deep,
+        past_mm=getattr(kind, "past_mm", 1.0),
+    )

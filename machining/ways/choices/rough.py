@@ -1,0 +1,266 @@
+"""A roughing cut by each school, its best cut inside every limit."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass, replace
+from math import ceil, inf, pi, radians, sin
+
+from machining.cutting import search, speeds, tool_life
+from machining.cutting.data import constant
+from machining.cutting.search import FULL_DEPTH, SHALLOW, Cut, Cutter, Job, School
+from machining.facts.at_hand import at_hand
+from machining.facts.context import OperationFacts, PlanFacts
+from machining.facts.cut import PROCESS, sawn_over
+from machining.motion.paths.areas import thickness_round
+from machining.plan.edit import Change, Edit
+from machining.plan.operation import (
+    Face,
+    RoughOutside,
+    RoughPocket,
+)
+from machining.quantities.errors import MachiningError
+from machining.quantities.said import Said
+from machining.reaching.deflection import tool_push_off
+from machining.world.machine import Machine
+from machining.world.material import CuttingData
+from machining.world.tool import Holder, Tool
+
+from .choice import Choice, shop_feed
+
+HIGH_FEED = School("high feed, very shallow", least_width=0.4, most_width=0.7)
+STEP_MM = 0.01
+
+
+@dataclass(frozen=True, slots=True)
+class _Kit:
+    """A tool as it would be used here."""
+
+    tool: Tool
+    holder: Holder
+    stick_out: float
+    name: str
+    loading: tuple[Edit, ...]
+    carries: str
+
+
+def rough_choices(op: OperationFacts, facts: PlanFacts) -> list[Choice]:
+    """Both schools with the tool in use, and a high-feed cutter where the library has one. Empty
+    for what is no roughing cut.
+    """
+    if (
+        not isinstance(op.operation, Face | RoughOutside | RoughPocket)
+        or op.work is None
+        or facts.material is None
+        or op.setup.machine is None
+    ):
+        return []
+    kit = _own(op)
+    if kit is None:
+        return []
+    schools = (
+        [(SHALLOW, kit)] if isinstance(op.operation, Face) else [(FULL_DEPTH, kit), (SHALLOW, kit)]
+    )
+    if not isinstance(op.operation, Face) and (other := _high_feed(op, facts)) is not None:
+        schools.append((HIGH_FEED, other))
+    found = []
+    for school, with_kit in schools:
+        try:
+            found.append(_choice(school, with_kit, op, facts, op.setup.machine))
+        except MachiningError as problem:
+            found.append(Choice(school.name, tool=with_kit.name, because=Said(str(problem))))
+    return found
+
+
+def _own(op: OperationFacts) -> _Kit | None:
+    if op.tool is None or op.holder is None or op.loaded is None:
+        return None
+    return _Kit(
+        op.tool,
+        op.holder,
+        op.loaded.stick_out_mm,
+        f"T{op.loaded.number} {op.tool.name}",
+        (),
+        op.loaded.id,
+    )
+
+
+def _high_feed(op: OperationFacts, facts: PlanFacts) -> _Kit | None:
+    """A high-feed cutter: loaded here, else the first of the library that fits machine
+    and pocket.
+    """
+    machine, corner = op.setup.machine, op.work.corner_radius if op.work else None
+    assert machine is not None
+
+    def fits(tool: Tool) -> bool:
+        return tool.kind == "high_feed_mill" and (corner is None or tool.diameter_mm <= 6 * corner)
+
+    if op.tool is not None and op.tool.kind == "high_feed_mill":
+        return None
+    found = at_hand(facts, machine.key, fits)
+    return (
+        _Kit(
+            found.tool,
+            facts.library.holders[found.assembly.holder],
+            found.loaded.stick_out_mm,
+            found.name,
+            found.loads,
+            found.loaded.id,
+        )
+        if found
+        else None
+    )
+
+
+def _choice(
+    school: School, kit: _Kit, op: OperationFacts, facts: PlanFacts, machine: Machine
+) -> Choice:
+    assert facts.material is not None
+    data = facts.material.data_for(PROCESS[op.operation.kind], kit.tool.material)
+    if data is None:
+        why = f"There are no cutting data of {facts.material.name} for {kit.tool.material} tools."
+        return Choice(school.name, tool=kit.name, because=Said(why))
+    cutter, job = _cutter(kit, data), _job(kit, data, op, facts)
+    give = _give(kit, machine)
+    cut = search.search(cutter, job, machine, give, school)
+    if cut is None:
+        why = "Nothing of this kind stays inside every limit here."
+        return Choice(school.name, tool=kit.name, because=Said(why))
+    cut = _in_shop_steps(cut, cutter, job, machine, give, facts) or cut
+    fields: dict[str, object] = {
+        "step_down_mm": cut.depth,
+        "step_over_mm": cut.width,
+        "rpm": cut.rpm,
+        "feed_mm_min": cut.feed,
+    }
+    if kit.carries != (op.loaded.id if op.loaded else ""):
+        fields["tool"] = kit.carries
+    capacity = op.setup.figures.get("capacity")
+    force = (cut.side_force or 0.0) * facts.library.settings.wear_factor
+    return Choice(
+        school.name,
+        (*kit.loading, Change(on=f"operation:{op.operation.id}", fields=fields)),
+        tool=kit.name,
+        cut=cut,
+        holding=capacity.value / force if capacity and force > 0 else None,
+        life_min=_life(kit.tool, data, cut),
+    )
+
+
+def _cutter(kit: _Kit, data: CuttingData) -> Cutter:
+    tool = kit.tool
+    limit = min(tool.max_rpm or inf, kit.holder.max_rpm or inf)
+    chip = data.chip_mm(tool.diameter_mm)
+    if tool.kind != "high_feed_mill":  # the data give the feed per tooth of an edge as it stands
+        chip *= sin(radians(tool.edge_angle_deg))
+    return Cutter(
+        tool.diameter_mm,
+        tool.flutes,
+        tool.cutting_depth_mm,
+        chip,
+        tool.edge_angle_deg,
+        tool.edge_radius_mm,
+        tool.max_chip_mm or inf,
+        limit,
+    )
+
+
+def _job(kit: _Kit, data: CuttingData, op: OperationFacts, facts: PlanFacts) -> Job:
+    material, settings, work = facts.material, facts.library.settings, op.work
+    assert material is not None and work is not None
+    kind = op.operation
+    width = (
+        thickness_round(work.kept, work.region.union(work.kept))
+        if isinstance(kind, RoughOutside) and work.kept is not None
+        else None
+    )
+    capacity = op.setup.figures.get("capacity")
+    sawn = sawn_over(op, facts)
+    left = max(getattr(kind, "leave_mm", 0.0), settings.general_tolerance_mm)
+    return Job(
+        height=work.top - work.floor,
+        width=width,
+        kc11=material.kc11_n_mm2,
+        mc=material.mc,
+        speed=data.speed_start,
+        speed_low=data.speed_low,
+        radial_ratio=constant("force_ratio", "radial"),
+        axial_ratio=constant("force_ratio", "axial"),
+        power_share=settings.power_share,
+        largest_force=(
+            capacity.value / (settings.holding_factor * settings.wear_factor) if capacity else inf
+        ),
+        largest_push_off=settings.rough_push_off_share * left,
+        helix=kit.tool.helix_deg,
+        extra_depth=sawn if isinstance(kind, Face) else 0.0,
+        extra_width=sawn if isinstance(kind, RoughOutside) else 0.0,
+    )
+
+
+def _give(kit: _Kit, machine: Machine) -> Callable[[float], float]:
+    tool = kit.tool
+    modulus, share = constant("modulus_gpa", tool.material), constant("modulus_gpa", "flute_share")
+    compliance = kit.holder.stiffness_um_n + machine.compliance_um_n
+    return lambda depth: tool_push_off(
+        1.0,
+        kit.stick_out,
+        tool.flute_length_mm,
+        tool.diameter_mm,
+        tool.usable_length_mm,
+        tool.behind_flutes_mm,
+        tool.shank_diameter_mm,
+        modulus,
+        share,
+        depth / 2.0,
+        compliance,
+    )
+
+
+def _in_shop_steps(
+    cut: Cut,
+    cutter: Cutter,
+    job: Job,
+    machine: Machine,
+    give: Callable[[float], float],
+    facts: PlanFacts,
+) -> Cut | None:
+    """The same cut in round figures: sizes up to the next hundredth so that no extra pass comes of
+    it, speed and feed down.
+    """
+    settings = facts.library.settings
+    rpm = max(speeds.speed_in_steps(cut.rpm, settings.speed_step_rpm), machine.min_rpm)
+    depth, width = (ceil(size / STEP_MM - 1e-6) * STEP_MM for size in (cut.depth, cut.width))
+    rounded = search.candidate(
+        round(min(depth, cutter.flute_length), 4),
+        round(min(width, cutter.diameter), 4),
+        rpm,
+        cutter,
+        job,
+        machine,
+        cut.feed_per_tooth,
+    )
+    if rounded is None:
+        return None
+    feed = shop_feed(rounded.feed, facts)
+    asked, _ = search.with_forces(
+        replace(
+            rounded,
+            feed=feed,
+            feed_per_tooth=feed / (rpm * cutter.edges),
+            removal=rounded.depth * rounded.width * feed / 1000.0,
+        ),
+        cutter,
+        job,
+        machine,
+        give,
+    )
+    return replace(asked, limits=cut.limits) if asked is not None else None
+
+
+def _life(tool: Tool, data: CuttingData, cut: Cut) -> float | None:
+    if tool.edge_life_min is None:
+        return None
+    speed = pi * tool.diameter_mm * cut.rpm / 1000.0
+    return tool_life.life_at_speed(
+        speed, data.speed_start, tool.edge_life_min, constant("taylor", tool.material)
+    )

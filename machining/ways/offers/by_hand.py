@@ -1,0 +1,146 @@
+"""Edges, and what is typed by hand."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from machining.facts.at_hand import Better
+from machining.plan.operation import (
+    Chamfer,
+    Drill,
+    Engrave,
+    Lines,
+    MillHole,
+    Points,
+    Rectangle,
+    RoughPocket,
+    RoundEdge,
+    Slope,
+    Text,
+    Top,
+    Undercut,
+)
+from machining.world.tool import Tool
+
+from .bench import Bench, Offer, square
+
+
+def edges(bench: Bench, here: set[str]) -> Iterator[Offer]:
+    if "chamfer" not in here:
+        yield bench.offer(
+            "Edges",
+            "Break edges",
+            lambda t: t.kind == "chamfer_mill",
+            lambda t: -t.diameter_mm,
+            lambda id, tool, t: Chamfer(id=id, tool=tool, on=Top()),
+        )
+    rounder: Better = lambda t: (t.kind == "corner_rounder") * 100 - t.diameter_mm  # noqa: E731
+
+    def ball(t: Tool) -> bool:
+        return t.kind == "end_mill" and abs(2 * t.corner_radius_mm - t.diameter_mm) < 1e-6
+
+    if "round_edge" not in here:
+        yield bench.offer(
+            "Edges",
+            "Round",
+            lambda t: t.kind == "corner_rounder" or ball(t),
+            rounder,
+            lambda id, tool, t: RoundEdge(
+                id=id,
+                tool=tool,
+                radius_mm=t.corner_radius_mm if t and t.kind == "corner_rounder" else 2.0,
+            ),
+            rare=True,
+        )
+    if "slope" not in here:
+        yield bench.offer(
+            "Edges",
+            "Slope at an angle",
+            ball,
+            lambda t: t.diameter_mm,
+            lambda id, tool, t: Slope(id=id, tool=tool, size_mm=3.0, angle_deg=25.0),
+            rare=True,
+        )
+
+
+def by_hand(bench: Bench) -> Iterator[Offer]:
+    """Regions, positions, lines and texts that no feature of the part gives; their values are only
+    a start.
+    """
+    lie = bench.seen.lie
+    left, right, top = (
+        round(float(v), 2) for v in (lie.part_low[0], lie.part_high[0], lie.part_high[2])
+    )
+    here = Points(at_mm=((0.0, 0.0),), top_mm=top, diameter_mm=6.0, depth_mm=10.0)
+    yield bench.offer(
+        "By hand",
+        "Pocket",
+        lambda t: square(t) and t.centre_cutting and t.diameter_mm <= 8.0,
+        lambda t: t.diameter_mm,
+        lambda id, tool, t: RoughPocket(
+            id=id,
+            tool=tool,
+            on=Rectangle(
+                x_mm=0,
+                y_mm=0,
+                top_mm=top,
+                length_mm=30,
+                width_mm=20,
+                corner_radius_mm=4,
+                depth_mm=5,
+            ),
+            step_down_mm=2.5,
+            step_over_mm=1.5,
+        ),
+    )
+    yield bench.offer(
+        "By hand",
+        "Drill",
+        lambda t: t.kind == "drill" and t.diameter_mm <= 7.0,
+        lambda t: t.diameter_mm,
+        lambda id, tool, t: Drill(id=id, tool=tool, on=here),
+    )
+    yield bench.offer(
+        "By hand",
+        "Undercut",
+        lambda t: t.kind == "undercut_mill",
+        lambda t: t.diameter_mm,
+        lambda id, tool, t: Undercut(
+            id=id,
+            tool=tool,
+            on=Lines(at_mm=(((left, 0.0), (right, 0.0)),), top_mm=top),
+            depth_mm=5.0,
+            width_mm=2.0,
+        ),
+    )
+    yield bench.offer(
+        "By hand",
+        "Engrave a text",
+        lambda t: t.kind == "engraver",
+        lambda t: -t.tip_diameter_mm,
+        lambda id, tool, t: Engrave(id=id, tool=tool, on=Text(text="NO 1", top_mm=top)),
+    )
+    yield bench.offer(
+        "By hand",
+        "Mill a hole",
+        lambda t: square(t) and t.centre_cutting and t.diameter_mm <= 12.0,
+        lambda t: t.diameter_mm,
+        lambda id, tool, t: MillHole(
+            id=id, tool=tool, on=here.model_copy(update={"diameter_mm": 20.0})
+        ),
+        rare=True,
+    )
+    yield bench.offer(
+        "By hand",
+        "Slope along a line",
+        lambda t: t.kind == "end_mill" and t.corner_radius_mm > 0,
+        lambda t: t.corner_radius_mm,
+        lambda id, tool, t: Slope(
+            id=id,
+            tool=tool,
+            on=Lines(at_mm=(((left, 0.0), (right, 0.0)),), top_mm=top),
+            size_mm=3.0,
+            angle_deg=25.0,
+        ),
+        rare=True,
+    )
