@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 from math import cos, pi, radians, sin
 from typing import Any, Literal, TypeVar
 
@@ -16,13 +16,21 @@ from machining.evaluation import (
     Worked,
 )
 from machining.facts import parallels, wording, worked
-from machining.facts.context import QUESTIONS, Jaw, OperationFacts, PlanFacts, SetupFacts, given_up
+from machining.facts.context import (
+    QUESTIONS,
+    Jaw,
+    OperationFacts,
+    PlanFacts,
+    Ready,
+    SetupFacts,
+    given_up,
+)
 from machining.facts.route import walk
 from machining.facts.size import tolerance_each_way
 from machining.facts.stock import blank_bounds
 from machining.facts.tilted import is_tilted, runs
-from machining.findings.finding import Finding, OperationRule, SetupRule, kept
-from machining.findings.rules import OPERATION_RULES, SETUP_RULES
+from machining.findings.finding import Finding, SetupRule, kept
+from machining.findings.rules import OPERATION_RULES, PLANNED_RULES, SETUP_RULES
 from machining.geometry.frames import flip_between, flip_in_words
 from machining.memo import Memo
 from machining.placing.zero import in_words
@@ -48,6 +56,7 @@ _ENDS = {
     "+z": "Top out",
     "-z": "Bottom out",
 }
+O = TypeVar("O", bound=OperationFacts)
 _RANK = {"stop": 0, "look": 1, "note": 2}
 
 
@@ -65,12 +74,7 @@ def evaluate(plan: Plan, library: Library, memo: Memo | None = None) -> Evaluati
     findings = [
         f for seen in facts.setups for rule in SETUP_RULES for f in _of_setup(rule, seen, facts)
     ]
-    findings += [
-        f
-        for op in facts.operations()
-        for rule in OPERATION_RULES
-        for f in _of_operation(rule, op, facts)
-    ]
+    findings += [f for op in facts.operations() for f in _of_operation(op, facts)]
     findings = [kept(found, plan) for found in findings]
     findings.sort(key=lambda f: _RANK[f.severity])
     answer = Evaluation(findings=findings)
@@ -94,7 +98,15 @@ def _of_setup(rule: SetupRule, seen: SetupFacts, facts: PlanFacts) -> list[Findi
         return []
 
 
-def _of_operation(rule: OperationRule, op: OperationFacts, facts: PlanFacts) -> list[Finding]:
+def _of_operation(op: OperationFacts, facts: PlanFacts) -> list[Finding]:
+    if isinstance(op, Ready):
+        return [f for rule in OPERATION_RULES for f in _caught(rule, op, facts)]
+    return [f for rule in PLANNED_RULES for f in _caught(rule, op, facts)]
+
+
+def _caught(
+    rule: Callable[[O, PlanFacts], Iterator[Finding]], op: O, facts: PlanFacts
+) -> list[Finding]:
     try:
         return list(rule(op, facts))
     except Exception:
@@ -202,15 +214,15 @@ def _operation(
     lowest = None
     if op.work is not None:
         lowest = min((hole[3] for hole in op.work.holes), default=op.work.floor)
-    removed, time = op.notes.get("cut_mm3"), op.time
-    depth = op.notes.get("depth_mm")
-    if not isinstance(depth, float) and op.work is not None and op.work.holes:
+    removed, time = op.seen.cut_mm3, op.time
+    depth = op.seen.depth_mm
+    if not depth is not None and op.work is not None and op.work.holes:
         depth = op.work.hole_depth
-    width = op.notes.get("width_mm")
+    width = op.seen.width_mm
     none: list[Gauge] = []
     gauges, table = (
         _shown(op, lambda: _gauges(op, facts), none),
-        _shown(op, lambda: worked.table_of(op), None),
+        _shown(op, lambda: worked.table_of(op) if isinstance(op, Ready) else None, None),
     )
     tool_at, tool_axis = (
         _shown(op, lambda: _tool_at(op), None),
@@ -224,31 +236,31 @@ def _operation(
         detail=detail,
         sizes=sizes,
         tool_number=op.loaded.number if op.loaded else None,
-        tool_name=op.assembly.name if op.assembly else "",
+        tool_name=op.kit.assembly.name if op.kit else "",
         rpm=op.value("rpm"),
         feed_mm_min=op.value("feed"),
         feed_per_rev_mm=op.value("per_turn"),
         cutting_speed_m_min=op.value("cutting_speed") if "top_rpm" in op.figures else None,
-        depth_mm=depth if isinstance(depth, float) else None,
-        width_mm=width if isinstance(width, float) else None,
+        depth_mm=depth if depth is not None else None,
+        width_mm=width if width is not None else None,
         leaves_mm=getattr(
             op.operation,
             "leave_mm",
             0.0 if op.operation.kind in ("finish_walls", "finish_floor") else None,
         ),
         z_to_mm=lowest,
-        path_mm=op.path.cutting_mm if op.path else 0.0,
-        rapid_mm=op.path.rapid_mm if op.path else 0.0,
-        cutting_s=time.cutting_s if time else 0.0,
-        moving_s=(time.rapid_s + time.dwell_s) if time else 0.0,
+        path_mm=op.path.cutting_mm,
+        rapid_mm=op.path.rapid_mm,
+        cutting_s=time.cutting_s,
+        moving_s=time.rapid_s + time.dwell_s,
         change_s=op.change_s,
-        time_s=time.total_s if time else 0.0,
+        time_s=time.total_s,
         starts_s=starts,
         answers=_answers(op, findings),
         gauges=gauges,
         worked=_worked(op),
         table=table,
-        removed_mm3=removed if isinstance(removed, float) else 0.0,
+        removed_mm3=removed if removed is not None else 0.0,
         stock_key=op.key_after,
         tool_at=tool_at,
         tool_axis=tool_axis,
@@ -257,8 +269,6 @@ def _operation(
 
 def _tool_at(op: OperationFacts) -> list[float] | None:
     """Where to draw the tool: tip at the start of its deepest cut, in the setup frame."""
-    if op.path is None:
-        return None
     cuts = [leg.points for leg in op.path.legs if leg.kind != "rapid"]
     if not cuts:
         return None
@@ -270,7 +280,7 @@ def _tool_axis(op: OperationFacts) -> list[float] | None:
     """From the tip of a tilted tool to its holder, in the setup frame, where it is drawn; None for
     one that stands upright.
     """
-    if not is_tilted(op) or op.path is None or op.loaded is None or "lean" not in op.figures:
+    if not isinstance(op, Ready) or not is_tilted(op) or "lean" not in op.figures:
         return None
     edges = [run for line in runs(op) for run in line]
     at = _tool_at(op)

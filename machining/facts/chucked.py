@@ -4,6 +4,7 @@ it.
 
 from __future__ import annotations
 
+from dataclasses import replace
 from math import cos, hypot, inf, radians, sin
 
 from shapely import Polygon
@@ -18,7 +19,7 @@ from machining.quantities.computed import Given
 from machining.quantities.errors import OutOfRange
 from machining.world.workholding import Chuck
 
-from .context import Jaw, OperationFacts, PlanFacts, SetupFacts
+from .context import Jaw, PlanFacts, Ready, SetupFacts
 
 
 def jaws_of(holding: InChuck, chuck: Chuck, lie: Lie, diameter: float) -> tuple[Jaw, ...]:
@@ -96,7 +97,7 @@ def of_setup(setup: SetupFacts, facts: PlanFacts, memo: Memo) -> None:
     )
 
 
-def of_operation(op: OperationFacts, facts: PlanFacts) -> None:
+def of_operation(op: Ready, facts: PlanFacts) -> None:
     """Figures centrifugal, jaw_at_speed, capacity, force_at_grip, worn_force and holding of an
     operation in a chuck.
     """
@@ -159,7 +160,7 @@ def of_operation(op: OperationFacts, facts: PlanFacts) -> None:
     if stands.value > 0:
         op.work_out(grip.holding_factor, "holding", capacity=stands, force=worn)
     else:
-        op.notes["let_go"] = 1.0
+        op.seen = replace(op.seen, let_go=True)
 
 
 def _jaw_middle(setup: SetupFacts, holding: InChuck, chuck: Chuck) -> float:
@@ -170,7 +171,7 @@ def _jaw_middle(setup: SetupFacts, holding: InChuck, chuck: Chuck) -> float:
     )
 
 
-def _hardest(op: OperationFacts, holding: InChuck, chuck: Chuck) -> tuple[str, float]:
+def _hardest(op: Ready, holding: InChuck, chuck: Chuck) -> tuple[str, float]:
     """The figure of speed and the diameter (mm) at which the grip is asked most for what it has
     left.
 
@@ -178,7 +179,7 @@ def _hardest(op: OperationFacts, holding: InChuck, chuck: Chuck) -> tuple[str, f
     what is left has its least in between, so the two ends of the cut decide; under the diameter
     where the spindle is at its limit only the torque falls.
     """
-    turned = op.work.turned if op.work is not None else None
+    turned = op.work.turned
     large = (
         2.0 * float(turned.bounds[2])
         if turned is not None and not turned.is_empty
@@ -208,7 +209,7 @@ def _hardest(op: OperationFacts, holding: InChuck, chuck: Chuck) -> tuple[str, f
     )
 
 
-def needs(op: OperationFacts, factor: float) -> float | None:
+def needs(op: Ready, factor: float) -> float | None:
     """Force of a jaw at rest (N) that gives a holding factor, None without its figures."""
     worn, thrown, chuck, holding = (
         op.value("worn_force"),
@@ -223,7 +224,7 @@ def needs(op: OperationFacts, factor: float) -> float | None:
     )
 
 
-def slowest_that_holds(op: OperationFacts, factor: float) -> float | None:
+def slowest_that_holds(op: Ready, factor: float) -> float | None:
     """Spindle speed (rpm) at which jaws that grip from outside keep a holding factor, None where no
     speed does.
     """

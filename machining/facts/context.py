@@ -4,14 +4,17 @@ from __future__ import annotations
 
 import logging
 from collections.abc import Callable
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, fields
+from typing import Generic
 
 from shapely.geometry.base import BaseGeometry
+from typing_extensions import TypeVar
 
 from machining.geometry.regions import Region
 from machining.geometry.solids import Solid
 from machining.motion.path import Path, PathTime
 from machining.placing.zero import Lie
+from machining.plan.base import OperationBase
 from machining.plan.document import LoadedTool, Plan, Setup
 from machining.plan.operation import Operation
 from machining.quantities.computed import Computed, Given, Value, work_out
@@ -79,40 +82,83 @@ class SetupFacts:
         return figure
 
 
-@dataclass
-class OperationFacts:
-    """``stock_before`` and ``stock_after`` are in the setup frame, their sections what they sweep
-    when turned, for turned operations; ``unknown`` says why a question has no answer.
+@dataclass(frozen=True, slots=True)
+class Kit:
+    """A tool assembled with its holder, as the library has it."""
+
+    assembly: Assembly
+    tool: Tool
+    holder: Holder
+
+
+@dataclass(frozen=True, slots=True)
+class Seen:
+    """What was observed of an operation along the way, lengths in mm; None where it is no question
+    or nothing is there.
     """
 
-    operation: Operation
-    number: int
+    depth_mm: float | None = None
+    width_mm: float | None = None
+    meets_sawn: bool = False  # first to meet a side of the blank that can be larger than ordered
+    worst_depth_mm: float | None = None
+    worst_width_mm: float | None = None
+    cut_mm3: float | None = None
+    spindle_range: str | None = None
+    jaw_deep_mm: float | None = None  # its lowest level under where a jaw's margin begins
+    let_go: bool = False  # the chuck holds nothing at its speed
+    standing_mm: float | None = None  # stock over the mouth of a hole
+    interrupted_mm: float | None = None  # depth at which a hole meets an open wall
+    broken_mm: float | None = None  # of a turned cut, over which its edge meets gaps
+    entry_open_mm: float | None = None  # Ø open where the tool goes down
+    below_thread_mm: float | None = None
+    room_before_mm: float | None = None
+    room_after_mm: float | None = None
+    enters_inside: bool = False  # an undercut that can't begin beside the stock
+    rounds: bool = False  # a tilted cut that follows a bend
+    straight_edges: int | None = None
+
+
+K = TypeVar("K", bound=OperationBase, default=Operation, covariant=True)
+
+
+@dataclass(kw_only=True, eq=False)
+class OperationFacts(Generic[K]):
+    """What is known of any operation. ``stock_before`` and ``stock_after`` are in the setup frame,
+    their sections what they sweep when turned, on a lathe; ``unknown`` says why a question has no
+    answer.
+    """
+
+    operation: K
     setup: SetupFacts
-    loaded: LoadedTool | None
-    assembly: Assembly | None
-    tool: Tool | None
-    holder: Holder | None
-    data: CuttingData | None
+    stock_before: Solid
+    stock_after: Solid
+    key_before: str
+    key_after: str
+    number: int = 0
+    loaded: LoadedTool | None = None
+    kit: Kit | None = None
+    data: CuttingData | None = None
     work: Work | None = None
     work_problem: MachiningError | None = None
-    stock_before: Solid | None = None
-    stock_after: Solid | None = None
     section_before: Region | None = None
     section_after: Region | None = None
-    key_before: str = ""
-    key_after: str = ""
-    path: Path | None = None
+    path: Path = Path()
     path_key: str = ""
     trace_key: str = ""
-    time: PathTime | None = None
+    time: PathTime = PathTime()
     change_s: float = 0.0
+    seen: Seen = Seen()
     figures: dict[str, Computed] = field(default_factory=dict)
     unknown: dict[str, str] = field(default_factory=dict)
-    notes: dict[str, float | str] = field(default_factory=dict)
 
-    def work_out(self, fn: Callable[..., float], name: str, /, **inputs: Value) -> Computed:
-        self.figures[name] = figure = work_out(fn, f"{self.operation.id}.{name}", **inputs)
-        return figure
+    @property
+    def id(self) -> str:
+        return self.operation.id
+
+    @property
+    def on(self) -> str:
+        """What an edit of this operation's own fields names."""
+        return f"operation:{self.operation.id}"
 
     def value(self, name: str) -> float | None:
         figure = self.figures.get(name)
@@ -121,16 +167,49 @@ class OperationFacts:
     def needs(self, *names: str) -> bool:
         return all(name in self.figures for name in names)
 
+
+@dataclass(kw_only=True, eq=False)
+class Ready(OperationFacts[K]):
+    """An operation with its tool on a machine at its work: what figures and rules are of."""
+
+    loaded: LoadedTool
+    kit: Kit
+    work: Work
+    machine: Machine
+
+    @property
+    def tool(self) -> Tool:
+        return self.kit.tool
+
+    @property
+    def holder(self) -> Holder:
+        return self.kit.holder
+
+    @property
+    def tool_origin(self) -> str:
+        return f"tool:T{self.loaded.number}"
+
+    def work_out(self, fn: Callable[..., float], name: str, /, **inputs: Value) -> Computed:
+        self.figures[name] = figure = work_out(fn, f"{self.operation.id}.{name}", **inputs)
+        return figure
+
     def of_tool(self, field_name: str) -> Given:
         value = getattr(self.tool, field_name)
         if value is None:
-            raise OutOfRange(
-                field_name, "missing", f"given for {self.tool.name if self.tool else 'the tool'}"
-            )
-        return Given(float(value), f"tool:T{self.loaded.number if self.loaded else '?'}")
+            raise OutOfRange(field_name, "missing", f"given for {self.tool.name}")
+        return Given(float(value), self.tool_origin)
 
     def of_machine(self, value: float) -> Given:
-        return Given(value, f"machine:{self.setup.machine.name if self.setup.machine else '?'}")
+        return Given(value, f"machine:{self.machine.name}")
+
+
+def ready(op: OperationFacts) -> Ready | None:
+    """The same with nothing left open, None where tool, machine or work is not known."""
+    machine = op.setup.machine
+    if op.loaded is None or op.kit is None or op.work is None or machine is None:
+        return None
+    known = {each.name: getattr(op, each.name) for each in fields(OperationFacts)}
+    return Ready(**known, machine=machine)
 
 
 @dataclass
@@ -151,6 +230,9 @@ class PlanFacts:
 
     def operations(self) -> list[OperationFacts]:
         return [op for setup in self.setups for op in setup.operations]
+
+    def ready(self) -> list[Ready]:
+        return [op for op in self.operations() if isinstance(op, Ready)]
 
 
 NOT_WORKED_OUT = "It could not be worked out; the log says where it stopped."

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from dataclasses import replace
 from math import radians, sin
 
 from machining.cutting import engagement, speeds, spindle
@@ -22,7 +23,7 @@ from machining.world.material import CuttingData, Process
 from machining.world.tool import TURNS_ON_AXIS, Tool
 
 from . import life, loads
-from .context import OperationFacts, PlanFacts
+from .context import PlanFacts, Ready
 from .kinds import HANDLERS
 
 PROCESS: dict[str, Process] = {
@@ -43,21 +44,19 @@ FINE_TEETH = frozenset({"undercut_mill", "slot_mill", "engraver", "corner_rounde
 FACE_WIDTH_SHARE = 0.7
 
 
-def edges_per_turn(op: OperationFacts) -> float:
+def edges_per_turn(op: Ready) -> float:
     """Edges that share a turn's feed: a drill's or reamer's feed is per turn."""
-    assert op.tool is not None
     return 1.0 if op.operation.kind in ROTATES_IN_PLACE else float(op.tool.flutes)
 
 
-def speed_and_feed(op: OperationFacts, facts: PlanFacts) -> None:
+def speed_and_feed(op: Ready, facts: PlanFacts) -> None:
     """Figures rpm, feed, chip, plunge_feed and cutting_speed. Raises OutOfRange where data is
     missing.
     """
-    tool, machine = op.tool, op.setup.machine
-    assert tool is not None and machine is not None
+    tool, machine = op.tool, op.machine
     diameter: Value = op.of_tool("diameter_mm")
     handler = HANDLERS.get(op.operation.kind)
-    if handler is not None and handler.diameter is not None and op.work is not None:
+    if handler is not None and handler.diameter is not None:
         diameter = handler.diameter(op, facts)
     if isinstance(op.operation, Chamfer):
         diameter = op.work_out(
@@ -92,7 +91,7 @@ def speed_and_feed(op: OperationFacts, facts: PlanFacts) -> None:
             cutting_speed=Given(op.data.speed_start, origin),
             diameter=diameter,
         )
-    limit = min(tool.max_rpm or 1e6, op.holder.max_rpm or 1e6 if op.holder else 1e6)
+    limit = min(tool.max_rpm or 1e6, op.holder.max_rpm or 1e6)
     held = op.work_out(
         speeds.limited_speed,
         "rpm" if typed else "limited_rpm",
@@ -109,11 +108,8 @@ def speed_and_feed(op: OperationFacts, facts: PlanFacts) -> None:
     _feed(op, facts, held, origin, machine.max_feed_mm_min)
 
 
-def _feed(
-    op: OperationFacts, facts: PlanFacts, rpm: Computed, origin: str, machine_max: float
-) -> None:
+def _feed(op: Ready, facts: PlanFacts, rpm: Computed, origin: str, machine_max: float) -> None:
     tool = op.tool
-    assert tool is not None
     edges = Given(edges_per_turn(op), op.of_tool("flutes").origin)
     if op.operation.feed_mm_min is not None:
         wanted: Value = Given(op.operation.feed_mm_min)
@@ -185,11 +181,11 @@ def start_chip(tool: Tool, data: CuttingData) -> float:
     return plain / sin(radians(tool.edge_angle_deg)) if tool.kind == "high_feed_mill" else plain
 
 
-def chip_at(op: OperationFacts, width: float) -> float:
+def chip_at(op: Ready, width: float) -> float:
     """Feed per tooth (mm) the material's data give this tool at a width of cut, opened up where the
     chip thins.
     """
-    assert op.tool is not None and op.data is not None
+    assert op.data is not None  # a width is only changed where the data gave its feed
     plain, diameter = start_chip(op.tool, op.data), op.tool.diameter_mm
     return (
         min(engagement.feed_for_chip(plain, width, diameter), MAX_THINNING * plain)
@@ -198,10 +194,9 @@ def chip_at(op: OperationFacts, width: float) -> float:
     )
 
 
-def _width(op: OperationFacts) -> float | None:
+def _width(op: Ready) -> float | None:
     """Radial width of cut, None where it is no side cut."""
     kind, tool = op.operation, op.tool
-    assert tool is not None
     if isinstance(kind, Face):
         return min(kind.step_over_mm or FACE_WIDTH_SHARE * tool.diameter_mm, tool.diameter_mm)
     if isinstance(kind, RoughOutside | RoughPocket | FinishFloor):
@@ -211,9 +206,8 @@ def _width(op: OperationFacts) -> float | None:
     return None
 
 
-def _depth(op: OperationFacts) -> float:
+def _depth(op: Ready) -> float:
     kind, work = op.operation, op.work
-    assert work is not None
     height = max(work.top - work.floor, 0.0)
     if isinstance(kind, FinishFloor):
         return kind.depth_mm
@@ -222,29 +216,28 @@ def _depth(op: OperationFacts) -> float:
     return min(getattr(kind, "step_down_mm", height), height)
 
 
-def load(op: OperationFacts, facts: PlanFacts) -> None:
+def load(op: Ready, facts: PlanFacts) -> None:
     """Figures power, torque, side_force, their limits, and the same at the worst blank. Needs
     speed_and_feed.
     """
-    if op.work is None or not op.needs("rpm", "feed", "chip") or facts.material is None:
+    if not op.needs("rpm", "feed", "chip") or facts.material is None:
         return
     if handler := HANDLERS.get(op.operation.kind):
         handler.load(op, facts)
-    elif op.tool is not None and op.tool.kind in TURNS_ON_AXIS:
+    elif op.tool.kind in TURNS_ON_AXIS:
         loads.on_axis(op, facts)
     elif op.operation.kind != "chamfer":
         _load_milling(op, facts)
     _limits(op)
 
 
-def _load_milling(op: OperationFacts, facts: PlanFacts) -> None:
+def _load_milling(op: Ready, facts: PlanFacts) -> None:
     width, depth = _width(op), _depth(op)
     if width is None or depth <= 0:
         return
-    op.notes["depth_mm"], op.notes["width_mm"] = depth, width
+    op.seen = replace(op.seen, depth_mm=depth, width_mm=width)
     loads.milled(op, facts, Given(depth), Given(width))
     extra = sawn_over(op, facts)
-    assert op.tool is not None
     if extra > 0:
         worst_depth = depth + extra if isinstance(op.operation, Face) else depth
         worst_width = (
@@ -252,7 +245,7 @@ def _load_milling(op: OperationFacts, facts: PlanFacts) -> None:
             if isinstance(op.operation, RoughOutside)
             else width
         )
-        op.notes["worst_depth_mm"], op.notes["worst_width_mm"] = worst_depth, worst_width
+        op.seen = replace(op.seen, worst_depth_mm=worst_depth, worst_width_mm=worst_width)
         loads.milled(
             op,
             facts,
@@ -262,29 +255,28 @@ def _load_milling(op: OperationFacts, facts: PlanFacts) -> None:
         )
 
 
-def sawn_over(op: OperationFacts, facts: PlanFacts) -> float:
+def sawn_over(op: Ready, facts: PlanFacts) -> float:
     """How much more (mm) a cut can meet than its passes are laid out for, where the blank is sawn
     at its largest.
     """
-    if not op.notes.get("meets_sawn"):
+    if not op.seen.meets_sawn:
         return 0.0
     return max(facts.plan.stock.saw_tolerance_mm - getattr(op.operation, "over_mm", 0.0), 0.0)
 
 
-def _limits(op: OperationFacts) -> None:
-    machine, rpm = op.setup.machine, op.figures["rpm"]
-    assert machine is not None
+def _limits(op: Ready) -> None:
+    machine, rpm = op.machine, op.figures["rpm"]
     turning = spindle.range_for(machine, rpm.value)
     if turning is None:
         return
-    op.notes["range"] = turning.name
+    op.seen = replace(op.seen, spindle_range=turning.name)
     _available(op, rpm, turning.continuous, "power_limit", "torque_limit")
     if turning.short_time:
         _available(op, rpm, turning.short_time, "short_power_limit", "short_torque_limit")
 
 
 def _available(
-    op: OperationFacts, rpm: Computed, curve: Sequence[CurvePoint], power: str, torque: str
+    op: Ready, rpm: Computed, curve: Sequence[CurvePoint], power: str, torque: str
 ) -> None:
     low, high = spindle.neighbours(curve, rpm.value)
     below, above = op.of_machine(low.rpm), op.of_machine(high.rpm)

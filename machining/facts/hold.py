@@ -17,7 +17,7 @@ from machining.quantities.errors import OutOfRange
 from machining.world.workholding import Vise
 
 from . import chucked, turning
-from .context import Jaw, OperationFacts, PlanFacts, SetupFacts
+from .context import Jaw, PlanFacts, Ready, SetupFacts
 
 SIDE_BY_SIDE, MOST_TRACES = frozenset({"face", "rough_outside"}), 150
 
@@ -109,7 +109,7 @@ def of_setup(setup: SetupFacts, facts: PlanFacts, memo: Memo) -> None:
     )
 
 
-def of_operation(op: OperationFacts, facts: PlanFacts) -> None:
+def of_operation(op: Ready, facts: PlanFacts) -> None:
     """Figures worn_force and holding of an operation; needs its cutting figures."""
     setup = op.setup
     if setup.chuck is not None:
@@ -136,11 +136,11 @@ def of_operation(op: OperationFacts, facts: PlanFacts) -> None:
     op.work_out(grip.holding_factor, "holding", capacity=setup.figures["capacity"], force=worn)
 
 
-def jaw_in_cut(op: OperationFacts, facts: PlanFacts, memo: Memo) -> float | None:
+def jaw_in_cut(op: Ready, facts: PlanFacts, memo: Memo) -> float | None:
     """How far (mm) the tool's lowest level lies below where a jaw's margin begins, None where it
     keeps clear.
     """
-    if op.work is None or op.path is None or op.tool is None or not op.path.legs:
+    if not op.path.legs:
         return None
     margin, worst = facts.library.settings.jaw_margin_mm, 0.0
     lowest = op.path.bounds()[0][2]
@@ -158,19 +158,16 @@ def jaw_in_cut(op: OperationFacts, facts: PlanFacts, memo: Memo) -> float | None
     return worst or None
 
 
-def swept_region(op: OperationFacts, memo: Memo) -> Region:
+def swept_region(op: Ready, memo: Memo) -> Region:
     """What the cutting edges cover in plan at feed."""
-    return memo.get(
-        ("swept", op.trace_key, op.tool.diameter_mm if op.tool else 0.0), lambda: _swept(op)
-    )
+    return memo.get(("swept", op.trace_key, op.tool.diameter_mm), lambda: _swept(op))
 
 
-def _swept(op: OperationFacts) -> Region:
-    assert op.path is not None and op.tool is not None
+def _swept(op: Ready) -> Region:
     radius = op.tool.diameter_mm / 2.0
-    if op.work is not None and op.work.holes:
+    if op.work.holes:
         return MultiPoint([hole[:2] for hole in op.work.holes]).buffer(radius)
-    if op.work is not None and op.operation.kind in ("rough_pocket", "finish_floor"):
+    if op.operation.kind in ("rough_pocket", "finish_floor"):
         return op.work.region  # what the tool can reach of the pocket is what it sweeps
     traces = {
         leg.points[:, :2].tobytes(): leg.points[:, :2]

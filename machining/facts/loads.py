@@ -9,11 +9,11 @@ from machining.cutting.data import constant
 from machining.plan.operation import Bore
 from machining.quantities.computed import Computed, Given, Value
 
-from .context import OperationFacts, PlanFacts
+from .context import PlanFacts, Ready
 
 
 def milled(
-    op: OperationFacts,
+    op: Ready,
     facts: PlanFacts,
     depth: Value,
     width: Value,
@@ -23,9 +23,8 @@ def milled(
     """Figures mean_chip, specific_force, cutting_power, power, torque and side_force of a cut with
     the side of a mill; ``worst_`` before them for the largest blank.
     """
-    machine, d, w = op.setup.machine, depth, width
+    machine, d, w = op.machine, depth, width
     diameter = diameter or op.of_tool("diameter_mm")
-    assert machine is not None and op.tool is not None
     chip, feed, rpm = op.figures["chip"], op.figures["feed"], op.figures["rpm"]
     angle = op.of_tool("edge_angle_deg")
     mean = op.work_out(
@@ -72,7 +71,7 @@ def milled(
     )
 
 
-def on_axis(op: OperationFacts, facts: PlanFacts, diameter: Value | None = None) -> None:
+def on_axis(op: Ready, facts: PlanFacts, diameter: Value | None = None) -> None:
     """Figures cutting_torque, thrust (drills), cutting_power, power and torque of a tool that works
     on its own axis.
     """
@@ -150,7 +149,7 @@ def on_axis(op: OperationFacts, facts: PlanFacts, diameter: Value | None = None)
     _power_on_axis(op, torque)
 
 
-def opened_out(op: OperationFacts, facts: PlanFacts, width: Value, diameter: Value) -> None:
+def opened_out(op: Ready, facts: PlanFacts, width: Value, diameter: Value) -> None:
     """Figures of a ring of a width per side, opened straight down: a counterbore, a spot face."""
     down = op.work_out(
         speeds.straight_down,
@@ -184,9 +183,8 @@ def opened_out(op: OperationFacts, facts: PlanFacts, width: Value, diameter: Val
     )
 
 
-def _power_on_axis(op: OperationFacts, torque: Computed) -> None:
-    machine, rpm = op.setup.machine, op.figures["rpm"]
-    assert machine is not None
+def _power_on_axis(op: Ready, torque: Computed) -> None:
+    machine, rpm = op.machine, op.figures["rpm"]
     at_edge = op.work_out(drilling.power_of_torque, "cutting_power", torque=torque, rpm=rpm)
     power = op.work_out(
         specific_force.motor_power,

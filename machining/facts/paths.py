@@ -26,17 +26,16 @@ from machining.plan.operation import (
 )
 from machining.quantities.computed import Given
 
-from .context import OperationFacts, PlanFacts
+from .context import PlanFacts, Ready
 from .cut import FACE_WIDTH_SHARE
 
 LEAD_SHARE = 0.25  # of the diameter
 STRAIGHT_DOWN = ROTATES_IN_PLACE | {"countersink"}
 
 
-def draw(op: OperationFacts, facts: PlanFacts) -> Path:
+def draw(op: Ready, facts: PlanFacts) -> Path:
     """The nominal path in the setup frame; needs the operation's work and tool."""
     kind, work, tool = op.operation, op.work, op.tool
-    assert work is not None and tool is not None
     settings = facts.library.settings
     near, above = settings.first_clearance_mm, settings.retract_mm
     top = max(float(op.setup.lie.stock_high[2]), work.top)
@@ -58,7 +57,7 @@ def draw(op: OperationFacts, facts: PlanFacts) -> Path:
             retract,
             kind.ways == "one",
         )
-    if isinstance(kind, RoughOutside) and work.kept is not None:
+    if isinstance(kind, RoughOutside) and not work.kept.is_empty:
         stock = work.region.union(work.kept)
         return areas.round_outside(
             work.kept,
@@ -98,10 +97,10 @@ def draw(op: OperationFacts, facts: PlanFacts) -> Path:
         for stands in measured_chain(kind.width_mm, kind.chain):
             area = (
                 grown(work.kept, radius + stands)
-                if work.kept is not None
+                if not work.kept.is_empty
                 else grown(work.region, -radius - stands)
             )
-            free = _free(area, work.kept is not None) if kind.lead != "straight" else None
+            free = _free(area, not work.kept.is_empty) if kind.lead != "straight" else None
             legs += areas.along_walls(
                 areas.contours_of(area),
                 heights,
@@ -125,12 +124,11 @@ def _free(area: Region, outside: bool) -> Callable[[float, float], bool]:
     return lambda x, y: bool(contains_xy(area, x, y)) != outside
 
 
-def timed(op: OperationFacts, facts: PlanFacts) -> None:
+def timed(op: Ready, facts: PlanFacts) -> None:
     """Fill the operation's time from its path, feed and machine; figures link_feed and
     reached_feed.
     """
-    machine = op.setup.machine
-    assert machine is not None and op.tool is not None and op.path is not None
+    machine = op.machine
     feed = op.value("centre_feed") or op.figures["feed"].value
     links = any(leg.kind == "link" for leg in op.path.legs)
     if links:
@@ -148,22 +146,21 @@ def timed(op: OperationFacts, facts: PlanFacts) -> None:
             path=Given(op.time.sideways_mm, "path"),
             time=Given(op.time.sideways_s, "path and machine"),
         )
-    if op.operation.kind == "tap" and op.work is not None:
+    if op.operation.kind == "tap":
         reversal = 2.0 * spindle_time(
             op.figures["rpm"].value, machine.max_rpm, machine.base_rpm, machine.spindle_start_s
         )
         op.time = replace(op.time, dwell_s=op.time.dwell_s + 2.0 * reversal * len(op.work.holes))
 
 
-def time_at(op: OperationFacts, feed: float) -> PathTime:
+def time_at(op: Ready, feed: float) -> PathTime:
     """What the operation's path takes at a feed (mm/min), all else as planned."""
-    assert op.path is not None and op.setup.machine is not None
     down = feed if straight_down(op) else feed * constant("plunge", "share")
-    return time_of(op.path, feed, down, Drive.of(op.setup.machine), op.value("link_feed"))
+    return time_of(op.path, feed, down, Drive.of(op.machine), op.value("link_feed"))
 
 
-def straight_down(op: OperationFacts) -> bool:
+def straight_down(op: Ready) -> bool:
     """Does the tool cut on its way down, at its whole feed?"""
     return op.operation.kind in STRAIGHT_DOWN or (
-        op.operation.kind == "chamfer" and op.work is not None and bool(op.work.holes)
+        op.operation.kind == "chamfer" and bool(op.work.holes)
     )

@@ -63,7 +63,7 @@ class Work:
     """
 
     region: Region = Polygon()
-    kept: Region | None = None
+    kept: Region = Polygon()
     top: float = 0.0
     floor: float = 0.0
     wall_height: float = 0.0
@@ -74,17 +74,16 @@ class Work:
     corner_radius: float | None = None
     passes_bottom: bool = False
     lines: tuple[Line, ...] = ()
-    turned: Region | None = None
+    turned: Region = Polygon()
     left_behind: float = 0.0
 
     @cached_property
     def key(self) -> str:
         """Equal for equal works, whatever led to them."""
-        kept, turned = (each.wkb if each is not None else b"" for each in (self.kept, self.turned))
         return digest(
             self.region.wkb,
-            kept,
-            turned,
+            self.kept.wkb,
+            self.turned.wkb,
             self.top,
             self.floor,
             self.wall_height,

@@ -13,22 +13,15 @@ from machining.memo import Memo
 from machining.quantities.computed import Given
 from machining.reaching import stick_out
 
-from .context import OperationFacts, PlanFacts
+from .context import PlanFacts, Ready
 from .hold import swept_region
 
 ROUGH_SIMPLIFY_MM = 0.2
 
 
-def of_operation(op: OperationFacts, facts: PlanFacts, memo: Memo) -> None:
+def of_operation(op: Ready, facts: PlanFacts, memo: Memo) -> None:
     """Figures stick_out_needed, spare, longest, slenderness; needs path and stock after."""
-    if (
-        op.tool is None
-        or op.holder is None
-        or op.loaded is None
-        or op.path is None
-        or op.stock_after is None
-        or not op.path.legs
-    ):
+    if op.stock_after is None or not op.path.legs:
         return
     settings, origin = facts.library.settings, f"tool:T{op.loaded.number}"
     lowest = float(op.path.bounds()[0][2])
@@ -81,12 +74,11 @@ def of_operation(op: OperationFacts, facts: PlanFacts, memo: Memo) -> None:
 
 
 def _highest(
-    op: OperationFacts, reach: float, surface: Callable[[], TopSurface], memo: Memo
+    op: Ready, reach: float, surface: Callable[[], TopSurface], memo: Memo
 ) -> float | None:
     """Top of whatever lies under a disc of this radius carried along the path: stock after the cut,
     and jaws.
     """
-    assert op.tool is not None
     under = grown(swept_region(op, memo), reach - op.tool.diameter_mm / 2.0).simplify(
         ROUGH_SIMPLIFY_MM
     )
@@ -95,9 +87,8 @@ def _highest(
     return max([*tops, *([stock] if stock is not None else [])], default=None)
 
 
-def cutting_length_needed(op: OperationFacts) -> float:
+def cutting_length_needed(op: Ready) -> float:
     """How long the flutes (side cuts) or the usable length (walls, holes) must be, mm."""
-    assert op.work is not None
     if op.work.holes:
         return max(mouth - bottom for _, _, mouth, bottom in op.work.holes)
     return max(op.work.wall_height, op.work.top - op.work.floor)

@@ -13,7 +13,7 @@ from machining.quantities.computed import Computed, Given, Value
 from machining.reaching import deflection
 from machining.world.feature import Hole, Pocket
 
-from .context import OperationFacts, PlanFacts
+from .context import OperationFacts, PlanFacts, Ready
 from .cut import chip_at
 
 STANDING_MM = 0.05
@@ -23,13 +23,12 @@ GOES_DOWN = frozenset({"drill", "ream", "tap", "bore"})
 WALL_LEVELS = (0.15, 0.3, 0.5, 0.7, 0.85)
 
 
-def of_operation(op: OperationFacts, facts: PlanFacts) -> None:
+def of_operation(op: Ready, facts: PlanFacts) -> None:
     """Figures wall_force and push_off of a finishing cut along walls; the cusp of a ball over a
     floor.
     """
     if (
         isinstance(op.operation, FinishFloor)
-        and op.tool is not None
         and abs(2 * op.tool.corner_radius_mm - op.tool.diameter_mm) < 1e-6
     ):
         op.work_out(
@@ -38,16 +37,9 @@ def of_operation(op: OperationFacts, facts: PlanFacts) -> None:
             ball_radius=op.of_tool("corner_radius_mm"),
             stepover=Given(min(op.operation.step_over_mm, op.tool.diameter_mm)),
         )
-    if (
-        op.tool is None
-        or op.loaded is None
-        or op.work is None
-        or op.holder is None
-        or facts.material is None
-        or "chip" not in op.figures
-    ):
+    if facts.material is None or "chip" not in op.figures:
         return
-    depth = float(op.notes.get("depth_mm", getattr(op.operation, "step_down_mm", 0.0)))
+    depth = _depth_seen(op)
     if (
         op.operation.kind in ("rough_pocket", "finish_walls")
         and depth > 0
@@ -92,7 +84,7 @@ def of_operation(op: OperationFacts, facts: PlanFacts) -> None:
         )
     elif (
         op.operation.kind in ("rough_outside", "rough_pocket")
-        and (wide := op.notes.get("worst_width_mm", op.notes.get("width_mm"))) is not None
+        and (wide := op.seen.worst_width_mm or op.seen.width_mm) is not None
     ):
         force = op.work_out(
             forces.force_on_wall,
@@ -104,7 +96,7 @@ def of_operation(op: OperationFacts, facts: PlanFacts) -> None:
         _bent(op, "rough_push_off", force, depth)
 
 
-def _edge(op: OperationFacts, facts: PlanFacts) -> dict[str, Value]:
+def _edge(op: Ready, facts: PlanFacts) -> dict[str, Value]:
     """What the forces of a milling cutter ask besides depth and width."""
     return {
         "diameter": op.of_tool("diameter_mm"),
@@ -118,11 +110,11 @@ def _edge(op: OperationFacts, facts: PlanFacts) -> dict[str, Value]:
     }
 
 
-def _bent(op: OperationFacts, name: str, force: Computed, depth: float) -> Computed:
+def _bent(op: Ready, name: str, force: Computed, depth: float) -> Computed:
     """How far (mm) a side force at half the depth bends tool, holder and machine."""
-    tool, holder, machine = op.tool, op.holder, op.setup.machine
-    assert tool is not None and holder is not None and op.loaded is not None
-    give = holder.stiffness_um_n + (machine.compliance_um_n if machine else 0.0)
+    tool, holder, machine = op.tool, op.holder, op.machine
+    assert op.loaded is not None
+    give = holder.stiffness_um_n + machine.compliance_um_n
     return op.work_out(
         deflection.tool_push_off,
         name,
@@ -156,11 +148,11 @@ def narrow_mm(op: OperationFacts, facts: PlanFacts) -> float | None:
     return min(span for axis, span in enumerate(spans) if axis != "xyz".index(pocket.opens[1]))
 
 
-def push_off_at(op: OperationFacts, facts: PlanFacts, width: float, depth: float) -> float:
+def push_off_at(op: Ready, facts: PlanFacts, width: float, depth: float) -> float:
     """Push-off (mm) of a finishing cut along walls with another width or depth, all else as
     planned; needs push_off.
     """
-    assert op.tool is not None and isinstance(op.operation, FinishWalls)
+    assert isinstance(op.operation, FinishWalls)
     width = width / op.operation.chain
     now, force = op.figures["push_off"], op.figures["wall_force"]
     given = {i.name: i.value for i in force.inputs}
@@ -182,23 +174,16 @@ def push_off_at(op: OperationFacts, facts: PlanFacts, width: float, depth: float
     )
 
 
-def floor_lift(op: OperationFacts) -> float | None:
+def floor_lift(op: Ready) -> float | None:
     """How far (mm) the axial force of a roughing cut moves tool and spindle, None without its
     forces.
     """
     force = op.figures.get("side_force")
-    if force is None or op.holder is None:
+    if force is None:
         return None
     given = {i.name: i.value for i in force.inputs}
     turn = forces.over_one_turn(**{**given, "edges": int(given["edges"])})
-    return (
-        turn.peak_axial
-        * (
-            op.holder.stiffness_um_n
-            + (op.setup.machine.compliance_um_n if op.setup.machine else 0.0)
-        )
-        / 1000.0
-    )
+    return turn.peak_axial * (op.holder.stiffness_um_n + op.machine.compliance_um_n) / 1000.0
 
 
 def tolerance_each_way(op: OperationFacts, facts: PlanFacts) -> tuple[float, str]:
@@ -233,11 +218,11 @@ def _drawn_as(on: object, facts: PlanFacts) -> set[str]:
     return set()
 
 
-def standing_over_hole(op: OperationFacts, memo: Memo) -> float | None:
+def standing_over_hole(op: Ready, memo: Memo) -> float | None:
     """How much material (mm) still stands over the mouth of a hole before it is cut; None where
     there is none.
     """
-    if op.work is None or not op.work.holes or op.stock_before is None:
+    if not op.work.holes:
         return None
     before, work = op.stock_before, op.work
 
@@ -253,11 +238,11 @@ def standing_over_hole(op: OperationFacts, memo: Memo) -> float | None:
     return standing if standing > STANDING_MM else None
 
 
-def open_wall(op: OperationFacts, memo: Memo) -> float | None:
+def open_wall(op: Ready, memo: Memo) -> float | None:
     """How deep (mm) the wall of a hole is first open on a side, in material before the cut; None
     where it is whole or all gone.
     """
-    if op.work is None or not op.work.holes or op.stock_before is None or op.tool is None:
+    if not op.work.holes:
         return None
     before, work = op.stock_before, op.work
     radius = (op.tool.diameter_mm if op.operation.kind != "bore" else work.hole_diameter) / 2.0
@@ -274,3 +259,9 @@ def open_wall(op: OperationFacts, memo: Memo) -> float | None:
 
     found: float | None = memo.get(("open-wall", op.key_before, work.holes, radius), first)
     return found
+
+
+def _depth_seen(op: Ready) -> float:
+    """Depth of cut (mm), that asked for where none was worked out."""
+    asked = float(getattr(op.operation, "step_down_mm", 0.0))
+    return asked if op.seen.depth_mm is None else op.seen.depth_mm

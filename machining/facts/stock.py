@@ -58,7 +58,7 @@ def removed(operation: Operation, work: Work, stock_outline: Region) -> Solid | 
         return round_holes(work)
     if work.floor >= work.top:
         return None
-    if work.kept is not None:
+    if not work.kept.is_empty:
         return prism(
             grown(stock_outline, BEYOND_MM).difference(work.kept), work.floor, work.top + BEYOND_MM
         )

@@ -22,7 +22,7 @@ from machining.reaching import stick_out
 from machining.world.machine import Machine, Rotary
 from machining.world.tool import Tool
 
-from .context import OperationFacts, PlanFacts
+from .context import OperationFacts, PlanFacts, Ready
 from .kinds.base import cone_of
 from .paths import time_at
 
@@ -51,15 +51,15 @@ def edge_half_angle(tool: Tool) -> float:
     return cone_of(tool)[0] / 2.0 if tool.kind == "chamfer_mill" else 90.0
 
 
-def lean_of(op: OperationFacts) -> float:
-    assert isinstance(op.operation, Slope) and op.tool is not None
+def lean_of(op: Ready) -> float:
+    assert isinstance(op.operation, Slope)
     return pointed.lean(op.operation.angle_deg, edge_half_angle(op.tool))
 
 
-def runs(op: OperationFacts) -> list[list[Run]]:
+def runs(op: Ready) -> list[list[Run]]:
     """The straight edges of every line an operation follows."""
     kind = op.operation
-    assert isinstance(kind, Slope) and op.work is not None
+    assert isinstance(kind, Slope)
     left = isinstance(kind.on, Lines) and kind.on.tool_side == "left"
     found = []
     for line in op.work.lines:
@@ -108,28 +108,28 @@ def follows_rounds(edges: list[list[Run]]) -> bool:
     )
 
 
-def work_out(op: OperationFacts, facts: PlanFacts, memo: Memo) -> None:
+def work_out(op: Ready, facts: PlanFacts, memo: Memo) -> None:
     """Figures lean, index_time or waiting_time, stick-out and travel of every position. Needs path
     and stock.
     """
-    machine, tool = op.setup.machine, op.tool
-    assert machine is not None and tool is not None and isinstance(op.operation, Slope)
+    machine, tool = op.machine, op.tool
+    assert isinstance(op.operation, Slope)
     op.work_out(
         pointed.lean,
         "lean",
         surface_angle=Given(op.operation.angle_deg),
-        half_angle=Given(edge_half_angle(tool), f"tool:T{op.loaded.number if op.loaded else '?'}"),
+        half_angle=Given(edge_half_angle(tool), op.tool_origin),
     )
-    if machine.rotary is None or op.path is None or not op.path.legs:
+    if machine.rotary is None or not op.path.legs:
         return
     edges = runs(op)
-    op.notes["rounds"] = float(follows_rounds(edges))
-    op.notes["edges"] = float(sum(len(line) for line in edges))
+    straight = sum(len(line) for line in edges)
+    op.seen = replace(op.seen, rounds=follows_rounds(edges), straight_edges=straight)
     _times(op, edges, machine.rotary)
     _room(op, facts, edges, machine, machine.rotary, memo)
 
 
-def _times(op: OperationFacts, edges: list[list[Run]], table: Rotary) -> None:
+def _times(op: Ready, edges: list[list[Run]], table: Rotary) -> None:
     assert isinstance(op.operation, Slope)
     every = [run for line in edges for run in line]
     if op.operation.axes == "locked":
@@ -168,7 +168,7 @@ def _turned(difference: float) -> float:
     return (difference + 180.0) % 360.0 - 180.0
 
 
-def _poses(op: OperationFacts, edges: list[list[Run]], table: Rotary) -> list[tuple[Run, Pose]]:
+def _poses(op: Ready, edges: list[list[Run]], table: Rotary) -> list[tuple[Run, Pose]]:
     """The table's pose for every edge, with the work standing in the middle of the table."""
     lie = op.setup.lie
     centre = np.array(
@@ -187,7 +187,7 @@ def _poses(op: OperationFacts, edges: list[list[Run]], table: Rotary) -> list[tu
 
 
 def _room(
-    op: OperationFacts,
+    op: Ready,
     facts: PlanFacts,
     edges: list[list[Run]],
     machine: Machine,
@@ -197,9 +197,7 @@ def _room(
     """Stick-out and travel at the position that asks most."""
     holder, loaded, after = op.holder, op.loaded, op.stock_after
     if (
-        holder is None
-        or loaded is None
-        or after is None
+        after is None
         or machine.nose_to_table_max_mm is None
         or machine.nose_to_table_min_mm is None
     ):
@@ -264,7 +262,7 @@ def _room(
     )
 
 
-def _tops(op: OperationFacts, after: Solid, pose: Pose, memo: Memo) -> TopSurface:
+def _tops(op: Ready, after: Solid, pose: Pose, memo: Memo) -> TopSurface:
     """What looks up of stock and jaws with the table at a pose."""
     turned = digest(pose.rotation.round(9).tolist(), pose.origin.round(6).tolist())
 
@@ -275,7 +273,7 @@ def _tops(op: OperationFacts, after: Solid, pose: Pose, memo: Memo) -> TopSurfac
     return memo.get(("tilted-surface", op.key_after, op.setup.jaws_key, turned), find)
 
 
-def timed(op: OperationFacts) -> None:
+def timed(op: Ready) -> None:
     """The time of a tilted cut: its way at feed, and what the table's positions or turning add."""
     assert isinstance(op.operation, Slope) and op.path is not None
     taken = time_at(op, op.figures["feed"].value)
@@ -285,7 +283,7 @@ def timed(op: OperationFacts) -> None:
     )
 
 
-def path_of(op: OperationFacts, followed: Path) -> Path:
+def path_of(op: Ready, followed: Path) -> Path:
     """Locked, every straight edge is a cut of its own with its own way down and up; live, lines
     stay whole.
     """

@@ -6,24 +6,20 @@ from machining.placing import envelope
 from machining.quantities.computed import Given
 
 from . import turning
-from .context import OperationFacts
+from .context import Ready
 
 
-def of_operation(op: OperationFacts) -> None:
+def of_operation(op: Ready) -> None:
     """Figures travel_x, travel_y, travel_up and travel_down: what is to spare, mm; negative is too
     much.
     """
-    setup, machine = op.setup, op.setup.machine
-    if machine is not None and machine.kind == "lathe":
+    setup, machine = op.setup, op.machine
+    if machine.kind == "lathe":
         turning.travel(op, machine)
         return
     if (
-        machine is None
-        or machine.nose_to_table_max_mm is None
+        machine.nose_to_table_max_mm is None
         or machine.nose_to_table_min_mm is None
-        or op.path is None
-        or op.loaded is None
-        or op.holder is None
         or not op.path.legs
     ):
         return

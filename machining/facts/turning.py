@@ -11,7 +11,7 @@ from machining.cutting import turning as cutting
 from machining.cutting.data import constant
 from machining.geometry.contours import FAR_MM, areas_of, thickest, turned_volume
 from machining.geometry.regions import Region
-from machining.geometry.solids import Solid, always_there, half_section, volume
+from machining.geometry.solids import always_there, half_section, volume
 from machining.motion.timing import Drive
 from machining.motion.turned import turned_time
 from machining.placing import envelope
@@ -22,7 +22,7 @@ from machining.reaching import deflection, stick_out
 from machining.world.machine import Machine
 from machining.world.tool import Holder, Tool
 
-from .context import OperationFacts, PlanFacts, SetupFacts
+from .context import OperationFacts, PlanFacts, Ready, SetupFacts
 from .place import Work
 from .size import STANDING_MM
 
@@ -39,17 +39,16 @@ def on_axis(op: OperationFacts) -> bool:
     )
 
 
-def section_after(op: OperationFacts) -> Region:
+def section_after(op: OperationFacts, before: Region) -> Region:
     """What is left of the turning stock's section: worked out in the plane, which is quicker than
     cutting the solid anew.
     """
-    assert op.section_before is not None and op.stock_after is not None
-    before, work = op.section_before, op.work
+    work = op.work
     if isinstance(op.operation, PartOff) and op.operation.on.to_diameter_mm == 0:
         return areas_of(before.intersection(box(0.0, op.operation.on.z_mm, FAR_MM, FAR_MM)))
     if work is None or op.stock_after is op.stock_before:
         return before
-    if work.turned is not None:
+    if op.operation.kind in TURNED:
         return before if work.turned.is_empty else areas_of(before.difference(work.turned))
     return (
         areas_of(before.difference(_bored(work))) if on_axis(op) else half_section(op.stock_after)
@@ -64,32 +63,27 @@ def _bored(work: Work) -> Region:
     return Polygon([(0.0, bottom), (radius, bottom + tip), (radius, mouth), (0.0, mouth)])
 
 
-def removed(op: OperationFacts, before: Solid, after: Solid) -> float:
+def removed(op: Ready) -> float:
     """Volume taken, mm³: of what turns from its section, which needs no solid to be worked out."""
     if op.section_before is not None and op.section_after is not None:
         return turned_volume(op.section_before) - turned_volume(op.section_after)
-    return volume(before) - volume(after)
+    return volume(op.stock_before) - volume(op.stock_after)
 
 
-def broken(op: OperationFacts) -> float:
+def broken(op: Ready) -> float:
     """How thick (mm) the stock is that a turned cut meets only for a part of each turn."""
-    if (
-        op.section_before is None
-        or op.stock_before is None
-        or op.work is None
-        or op.work.turned is None
-    ):
+    if op.section_before is None:
         return 0.0
     return thickest(
         op.work.turned.intersection(op.section_before.difference(always_there(op.stock_before)))
     )
 
 
-def standing_over(op: OperationFacts) -> float | None:
+def standing_over(op: Ready) -> float | None:
     """How much material (mm) still stands over the mouth of a hole on the axis; None where there is
     none.
     """
-    if op.section_before is None or op.work is None or not op.work.holes:
+    if op.section_before is None or not op.work.holes:
         return None
     over = areas_of(
         op.section_before.intersection(
@@ -100,17 +94,10 @@ def standing_over(op: OperationFacts) -> float | None:
     return stands if stands > STANDING_MM else None
 
 
-def reach(op: OperationFacts, facts: PlanFacts) -> None:
+def reach(op: Ready, facts: PlanFacts) -> None:
     """Figures stick_out_needed, stick_out_spare, stick_out_longest; slenderness of a boring bar."""
     tool, holder, loaded, path = op.tool, op.holder, op.loaded, op.path
-    if (
-        tool is None
-        or holder is None
-        or loaded is None
-        or path is None
-        or op.section_after is None
-        or not path.legs
-    ):
+    if op.section_after is None or not path.legs:
         return
     standing, settings, origin = (
         op.section_after,
@@ -169,13 +156,10 @@ def reach(op: OperationFacts, facts: PlanFacts) -> None:
         )
 
 
-def _beside_axis(
-    op: OperationFacts, standing: Region, holder: Holder, margin: float
-) -> tuple[float, float]:
+def _beside_axis(op: Ready, standing: Region, holder: Holder, margin: float) -> tuple[float, float]:
     """How far over the tip of a tool on the axis stock and jaws reach beside the holder's section
     that asks most, and how high that stands.
     """
-    assert op.path is not None
     tip, found = float(op.path.bounds()[0][2]), (0.0, 0.0)
     for radius, above in holder.wider_steps:
         band = areas_of(standing.intersection(box(0.0, -FAR_MM, radius + margin, FAR_MM)))
@@ -213,13 +197,13 @@ def _beside(setup: SetupFacts, standing: Region, z: float, half: float) -> float
     return max([stock, *jaws])
 
 
-def jaw_in_cut(op: OperationFacts, margin: float) -> float | None:
+def jaw_in_cut(op: Ready, margin: float) -> float | None:
     """How far (mm) the edge comes below the jaws' margin while it is outside of what they grip;
     None where it keeps clear.
     """
-    if op.path is None or not op.setup.jaws:
+    if not op.setup.jaws:
         return None
-    half = (op.tool.insert_width_mm or 0.0) / 2.0 if op.tool else 0.0
+    half = (op.tool.insert_width_mm or 0.0) / 2.0
     gripped = op.setup.grip_diameter / 2.0
     outside = op.setup.planned.in_chuck is not None and op.setup.planned.in_chuck.grips == "outside"
     lows = [
@@ -238,17 +222,10 @@ def farthest(region: Region) -> float:
     return max(float((x * x + y * y) ** 0.5) for x, y in region.exterior.coords)  # type: ignore[attr-defined]
 
 
-def travel(op: OperationFacts, machine: Machine) -> None:
+def travel(op: Ready, machine: Machine) -> None:
     """Figures travel_x, travel_z and travel_swing of a lathe: what is to spare, mm."""
     setup = op.setup
-    if (
-        op.path is None
-        or op.loaded is None
-        or op.holder is None
-        or op.tool is None
-        or not op.path.legs
-        or machine.swing_mm is None
-    ):
+    if not op.path.legs or machine.swing_mm is None:
         return
     low, high = op.path.bounds()
     along = op.tool.kind in ("boring_bar", "face_groove") or on_axis(op)
@@ -281,12 +258,12 @@ def travel(op: OperationFacts, machine: Machine) -> None:
     )
 
 
-def size(op: OperationFacts, facts: PlanFacts) -> None:
+def size(op: Ready, facts: PlanFacts) -> None:
     """Figures turned_finish of a finishing cut; push_off of a boring bar, and size_error after its
     spring passes.
     """
-    kind, tool, holder, machine = op.operation, op.tool, op.holder, op.setup.machine
-    if tool is None or "chip" not in op.figures:
+    kind, tool, holder, machine = op.operation, op.tool, op.holder, op.machine
+    if "chip" not in op.figures:
         return
     if isinstance(kind, TurnFinish) and 0 < op.figures["chip"].value <= 2.0 * tool.corner_radius_mm:
         op.work_out(
@@ -300,11 +277,10 @@ def size(op: OperationFacts, facts: PlanFacts) -> None:
         tool.kind != "boring_bar"
         or not isinstance(kind.on, Profile)
         or force is None
-        or holder is None
         or op.loaded is None
     ):
         return
-    give = holder.stiffness_um_n + (machine.compliance_um_n if machine else 0.0)
+    give = holder.stiffness_um_n + machine.compliance_um_n
     bar: dict[str, Value] = {
         "stick_out": Given(op.loaded.stick_out_mm, f"tool:T{op.loaded.number}"),
         "diameter": op.of_tool("shank_diameter_mm"),
@@ -342,10 +318,9 @@ def size(op: OperationFacts, facts: PlanFacts) -> None:
         )
 
 
-def timed(op: OperationFacts) -> None:
+def timed(op: Ready) -> None:
     """Fill the operation's time; needs its path, rpm and feed."""
-    machine = op.setup.machine
-    assert machine is not None and op.path is not None
+    machine = op.machine
     constant_speed = op.operation.rpm is None and not isinstance(op.operation, TurnThread)
     top = op.value("top_rpm") or op.figures["rpm"].value
     op.time = turned_time(

@@ -135,11 +135,12 @@ def _own_words(op: OperationFacts) -> tuple[str, dict[str, float]] | None:
 def _holes(
     op: OperationFacts, count: int, diameter: float, through: bool
 ) -> tuple[str, dict[str, float]]:
-    if isinstance(op.operation, Tap) and op.tool is not None and op.tool.pitch_mm is not None:
-        return f"{count} × {thread_name(op.tool.diameter_mm, op.tool.pitch_mm)}", {}
+    tool = op.kit.tool if op.kit else None
+    if isinstance(op.operation, Tap) and tool is not None and tool.pitch_mm is not None:
+        return f"{count} × {thread_name(tool.diameter_mm, tool.pitch_mm)}", {}
     if isinstance(op.operation, Chamfer):
         return f"{{s}} on {count} holes", {"s": op.operation.size_mm}
-    size = op.tool.diameter_mm if op.tool is not None and op.operation.kind == "drill" else diameter
+    size = tool.diameter_mm if tool is not None and op.operation.kind == "drill" else diameter
     called = drill_name(size) if op.operation.kind == "drill" else ""
     return f"{count} × " + (f"{called}, " if called else "") + "{d}" + (
         " through" if through else ""

@@ -4,7 +4,7 @@ pass.
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from shapely import Point
 
@@ -28,7 +28,7 @@ from machining.plan.operation import (
 from machining.plan.turned import TurnThread
 from machining.quantities.computed import Given
 
-from .context import OperationFacts, PlanFacts
+from .context import PlanFacts, Ready
 from .cut import FACE_WIDTH_SHARE
 from .kinds.base import cone_of
 from .kinds.threads import infeeds
@@ -89,11 +89,9 @@ class Table:
     rows: tuple[tuple[float | None, ...], ...]
 
 
-def of_operation(op: OperationFacts, facts: PlanFacts) -> None:
+def of_operation(op: Ready, facts: PlanFacts) -> None:
     """Figures of passes, pecks, ramp and overrun where the kind has them."""
     kind, tool, work = op.operation, op.tool, op.work
-    if tool is None or work is None:
-        return
     if isinstance(kind, Face) and not work.region.is_empty:
         x0, y0, x1, y1 = work.region.bounds
         step = kind.step_over_mm or FACE_WIDTH_SHARE * tool.diameter_mm
@@ -122,7 +120,7 @@ def of_operation(op: OperationFacts, facts: PlanFacts) -> None:
             share=Given(constant("plunge", "share"), "data:plunge.share"),
         )
     if isinstance(kind, RoughPocket) and kind.enter == "hole":
-        op.notes["entry_open_mm"] = open_at(op, kind)
+        op.seen = replace(op.seen, entry_open_mm=open_at(op, kind))
     if (
         isinstance(kind, RoughPocket)
         and kind.enter == "ramp"
@@ -160,16 +158,14 @@ def of_operation(op: OperationFacts, facts: PlanFacts) -> None:
             op.work_out(
                 threads.run_out_room, "room", pitch=op.of_tool("pitch_mm"), threads=threads_below
             )
-            op.notes["below_thread_mm"] = (
-                min(mouth - far for _, _, mouth, far in ends) - kind.depth_mm
-            )
+            below = min(mouth - far for _, _, mouth, far in ends) - kind.depth_mm
+            op.seen = replace(op.seen, below_thread_mm=below)
 
 
-def entry_spot(op: OperationFacts, kind: RoughPocket) -> tuple[float, float]:
+def entry_spot(op: Ready, kind: RoughPocket) -> tuple[float, float]:
     """Where the tool goes down into a hole."""
     if kind.hole_at_mm is not None:
         return kind.hole_at_mm
-    assert op.work is not None and op.tool is not None
     reachable = polygons_of(grown(op.work.region, -op.tool.diameter_mm / 2.0))
     if not reachable:
         return 0.0, 0.0
@@ -177,22 +173,20 @@ def entry_spot(op: OperationFacts, kind: RoughPocket) -> tuple[float, float]:
     return x, y
 
 
-def open_at(op: OperationFacts, kind: RoughPocket) -> float:
+def open_at(op: Ready, kind: RoughPocket) -> float:
     """Diameter (mm) that stands open where the tool goes down, half-way to the floor; 0 where the
     floor's middle is still full.
     """
-    if op.stock_before is None or op.work is None:
-        return 0.0
     spot, floor, top = Point(entry_spot(op, kind)), op.work.floor, op.work.top
     if section(op.stock_before, floor + JUST_OVER_MM).distance(spot) <= 0:
         return 0.0
     return 2.0 * float(section(op.stock_before, (floor + top) / 2.0).distance(spot))
 
 
-def table_of(op: OperationFacts) -> Table | None:
+def table_of(op: Ready) -> Table | None:
     """Pass by pass, for what is cut in several that are not alike."""
     kind, work = op.operation, op.work
-    if isinstance(kind, Undercut) and op.tool is not None and op.path is not None:
+    if isinstance(kind, Undercut) and op.path.legs:
         alpha = cone_of(op.tool)[0] / 2.0
         reached = widths(kind)
         steps = [wide - before for before, wide in zip([0.0, *reached[:-1]], reached, strict=True)]
@@ -216,7 +210,6 @@ def table_of(op: OperationFacts) -> Table | None:
         )
     if (
         isinstance(kind, MillThread)
-        and work is not None
         and work.hole_diameter < kind.major_mm
         and kind.passes + kind.spring_passes > 1
     ):

@@ -6,7 +6,7 @@ from collections.abc import Callable, Iterator
 from dataclasses import dataclass, replace
 from typing import Literal
 
-from machining.facts.context import OperationFacts, PlanFacts, SetupFacts
+from machining.facts.context import OperationFacts, PlanFacts, Ready, SetupFacts
 from machining.plan.document import Plan
 from machining.plan.edit import Keep, RemoveOperation
 from machining.plan.proposal import Proposal
@@ -43,7 +43,8 @@ class Finding:
         return f"{self.id}@{self.operation or self.setup}"
 
 
-OperationRule = Callable[[OperationFacts, PlanFacts], Iterator[Finding]]
+OperationRule = Callable[[Ready, PlanFacts], Iterator[Finding]]
+PlannedRule = Callable[[OperationFacts, PlanFacts], Iterator[Finding]]
 SetupRule = Callable[[SetupFacts, PlanFacts], Iterator[Finding]]
 
 

@@ -23,7 +23,7 @@ from .cut.turned_interrupted import turned_interrupted
 from .cut.turned_thread import turned_thread
 from .cut.up_cut import up_cut
 from .cut.values_source import values_source
-from .finding import OperationRule, SetupRule
+from .finding import OperationRule, PlannedRule, SetupRule
 from .hold.grip_shallow import grip_shallow
 from .hold.jaw_in_cut import jaw_in_cut
 from .hold.none_chosen import none_chosen
@@ -121,4 +121,13 @@ OPERATION_RULES: tuple[OperationRule, ...] = (
     turned_too_deep,
     turned_finish,
     bar_pushed_off,
+)
+# of those above, what can be said of an operation that lacks a tool, a machine or a place
+PLANNED_RULES: tuple[PlannedRule, ...] = (
+    special_tool,
+    not_in_this_setup,
+    tool_impossible,
+    slot_width,
+    order,
+    wrong_machine,
 )

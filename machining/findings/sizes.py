@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from machining.facts.context import OperationFacts, PlanFacts
+from machining.facts.context import OperationFacts, PlanFacts, Ready
 from machining.facts.size import tolerance_each_way
 from machining.plan.operation import OnFeatures, Outside
 
@@ -18,7 +18,7 @@ def places_of(op: OperationFacts) -> frozenset[str]:
     )
 
 
-def drawn_of(op: OperationFacts, facts: PlanFacts) -> float | None:
+def drawn_of(op: Ready, facts: PlanFacts) -> float | None:
     """Half the narrowest band the drawing asks of what it finishes, None where the drawing is
     silent.
     """

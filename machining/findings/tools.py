@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from machining.facts.at_hand import at_hand
-from machining.facts.context import OperationFacts, PlanFacts
+from machining.facts.context import OperationFacts, PlanFacts, Ready
 from machining.facts.kinds import HANDLERS
 from machining.facts.suits import unsuited
 from machining.plan.edit import Change, MoveOperation
@@ -28,11 +28,11 @@ def other_tools(
     """Offer a tool that fits, of the same kind (or of ``kinds``): the nearest of those loaded, else
     of the library.
     """
-    assert op.tool is not None
-    wanted = kinds or frozenset({op.tool.kind})
-    same_size = kinds is None and op.tool.kind in TURNS_ON_AXIS
-    # these say themselves which shape suits them
-    own, shaped = op.tool, op.operation.kind in HANDLERS
+    if op.kit is None:
+        return []
+    own, shaped = op.kit.tool, op.operation.kind in HANDLERS  # they say which shape suits them
+    wanted = kinds or frozenset({own.kind})
+    same_size = kinds is None and own.kind in TURNS_ON_AXIS
 
     turns = op.setup.machine is not None and op.setup.machine.kind == "lathe"
 
@@ -69,7 +69,7 @@ def other_tools(
     ]
 
 
-def feed_change(op: OperationFacts, feed: float) -> Proposal:
+def feed_change(op: Ready, feed: float) -> Proposal:
     """Another feed (mm/min); a turned operation says it per turn of its work."""
     on = f"operation:{op.operation.id}"
     if op.operation.kind in TURNED:
@@ -84,7 +84,7 @@ def feed_change(op: OperationFacts, feed: float) -> Proposal:
     )
 
 
-def lighter(op: OperationFacts, facts: PlanFacts, share: float) -> tuple[Proposal, ...]:
+def lighter(op: Ready, facts: PlanFacts, share: float) -> tuple[Proposal, ...]:
     """Slower feed, or a smaller step down, that brings power and torque to the share wanted.
 
     Thinner chips cut harder: power goes with feed^(1 − mc).

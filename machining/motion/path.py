@@ -67,9 +67,9 @@ class PathTime:
     ``sideways_mm`` of path.
     """
 
-    cutting_s: float
-    rapid_s: float
-    dwell_s: float
+    cutting_s: float = 0.0
+    rapid_s: float = 0.0
+    dwell_s: float = 0.0
     sideways_s: float = 0.0
     sideways_mm: float = 0.0
 

@@ -16,7 +16,8 @@ from machining.memo import Memo
 from machining.plan.apply import apply
 from machining.plan.document import Plan
 from machining.plan.operation import Drill, MillHole, Points
-from machining.ways.choices import Choice, finish_choices, hole_choices, rough_choices
+from machining.ways.choices import Choice, finish_choices, hole_choices
+from machining.ways.choices import choices as every_choice
 from machining.ways.hole_ways import hole_ways
 
 from .build import (
@@ -41,7 +42,7 @@ HEIGHT = 18.0  # ROUGH goes 18 below the part's top, which is faced before it
 
 def choices(of: Plan, operation: str = "rough", library=LIBRARY) -> list[Choice]:
     facts = walk(of, library, MEMO)
-    return rough_choices(
+    return every_choice(
         next(op for op in facts.operations() if op.operation.id == operation), facts
     )
 
@@ -203,8 +204,9 @@ def test_what_is_missing_leaves_nothing_to_choose(of):
 
 
 def test_a_finishing_cut_is_no_matter_of_schools():
-    assert choices(good(), "walls") == []
-    assert choices(good(), "drill") == []
+    shallow = [each.label for each in choices(good(), "rough")]
+    for other in ("walls", "drill"):
+        assert not {each.label for each in choices(good(), other)} & {*shallow}
 
 
 # -- finishing

@@ -21,7 +21,7 @@ from machining.world.material import Process
 from machining.world.settings import Settings
 from machining.world.tool import Tool
 
-from ..context import OperationFacts, PlanFacts
+from ..context import PlanFacts, Ready
 from ..place import Work
 
 
@@ -39,7 +39,7 @@ class Ground:
     section: Region = Polygon()
 
 
-def _nothing(op: OperationFacts, facts: PlanFacts) -> None:
+def _nothing(op: Ready, facts: PlanFacts) -> None:
     """No load worth a figure."""
 
 
@@ -65,19 +65,17 @@ class Handler:
     process: Process
     tools: frozenset[str]
     work: Callable[[Any, Ground], Work]
-    path: Callable[[OperationFacts, PlanFacts], Path]
-    load: Callable[[OperationFacts, PlanFacts], None] = _nothing
+    path: Callable[[Ready, PlanFacts], Path]
+    load: Callable[[Ready, PlanFacts], None] = _nothing
     removed: Callable[[Any, Work, Ground], Solid | None] = _unmarked
-    diameter: Callable[[OperationFacts, PlanFacts], Value] | None = None
+    diameter: Callable[[Ready, PlanFacts], Value] | None = None
     unsuited: Callable[[Any, Work, Tool], Unsuited | None] = _suits
 
 
-def heights(op: OperationFacts, facts: PlanFacts) -> tuple[float, float]:
+def heights(op: Ready, facts: PlanFacts) -> tuple[float, float]:
     """Clearance over a mouth (mm) and the height to retract to."""
     settings = facts.library.settings
-    top = float(op.setup.lie.stock_high[2])
-    if op.work is not None:
-        top = max(top, op.work.top)
+    top = max(float(op.setup.lie.stock_high[2]), op.work.top)
     return settings.first_clearance_mm, top + settings.retract_mm
 
 
@@ -90,13 +88,13 @@ def cone_of(tool: Tool | None) -> tuple[float, float]:
     return tool.included_angle_deg or tool.point_angle_deg or 90.0, tool.tip_diameter_mm
 
 
-def half_angle(op: OperationFacts) -> Given:
+def half_angle(op: Ready) -> Given:
     """Half the included angle of the operation's tool, from its axis."""
-    return Given(cone_of(op.tool)[0] / 2.0, f"tool:T{op.loaded.number if op.loaded else '?'}")
+    return Given(cone_of(op.tool)[0] / 2.0, op.tool_origin)
 
 
-def included(op: OperationFacts) -> Given:
-    return Given(cone_of(op.tool)[0], f"tool:T{op.loaded.number if op.loaded else '?'}")
+def included(op: Ready) -> Given:
+    return Given(cone_of(op.tool)[0], op.tool_origin)
 
 
 def cone_radius(tool: Tool | None, height: float) -> float:

@@ -4,6 +4,7 @@ nose in many.
 
 from __future__ import annotations
 
+from dataclasses import replace
 from math import cos, pi, radians, sin, tan
 
 from machining.cutting import finish, pointed
@@ -17,7 +18,7 @@ from machining.quantities.computed import Given, Value
 from machining.world.tool import Tool
 
 from .. import loads
-from ..context import OperationFacts, PlanFacts
+from ..context import PlanFacts, Ready
 from ..place import Line, Work
 from .base import Ground, Handler, Unsuited, cone_of, cone_radius, heights
 from .undercut import beside
@@ -91,8 +92,8 @@ def _round_work(operation: RoundEdge, ground: Ground) -> Work:
     )
 
 
-def _round_diameter(op: OperationFacts, facts: PlanFacts) -> Value:
-    assert isinstance(op.operation, RoundEdge) and op.tool is not None
+def _round_diameter(op: Ready, facts: PlanFacts) -> Value:
+    assert isinstance(op.operation, RoundEdge)
     if op.tool.kind != "corner_rounder":
         op.work_out(
             finish.round_passes,
@@ -104,10 +105,11 @@ def _round_diameter(op: OperationFacts, facts: PlanFacts) -> Value:
     return op.of_tool("diameter_mm")
 
 
-def _round_load(op: OperationFacts, facts: PlanFacts) -> None:
+def _round_load(op: Ready, facts: PlanFacts) -> None:
     """What a corner loses, r²·(1 − π/4), shared by the passes, as a cut as wide as it is deep."""
     assert isinstance(op.operation, RoundEdge)
-    op.notes["depth_mm"], op.notes["width_mm"] = op.operation.radius_mm, op.operation.radius_mm
+    radius = op.operation.radius_mm
+    op.seen = replace(op.seen, depth_mm=radius, width_mm=radius)
     share = op.operation.radius_mm**2 * (1.0 - pi / 4.0) / (op.value("passes") or 1.0)
     side = share**0.5
     loads.milled(
@@ -178,7 +180,7 @@ def _slope_work(operation: Slope, ground: Ground) -> Work:
     )
 
 
-def _slope_diameter(op: OperationFacts, facts: PlanFacts) -> Value:
+def _slope_diameter(op: Ready, facts: PlanFacts) -> Value:
     kind, tool = op.operation, op.tool
     assert isinstance(kind, Slope) and tool is not None
     angle = Given(kind.angle_deg)
@@ -214,13 +216,11 @@ def _slope_diameter(op: OperationFacts, facts: PlanFacts) -> Value:
     )
 
 
-def _slope_load(op: OperationFacts, facts: PlanFacts) -> None:
+def _slope_load(op: Ready, facts: PlanFacts) -> None:
     """The triangle a slope takes, shared by the passes, as a cut as wide as it is deep."""
     assert isinstance(op.operation, Slope)
-    op.notes["depth_mm"], op.notes["width_mm"] = (
-        op.operation.size_mm * tan(radians(op.operation.angle_deg)),
-        op.operation.size_mm,
-    )
+    deep = op.operation.size_mm * tan(radians(op.operation.angle_deg))
+    op.seen = replace(op.seen, depth_mm=deep, width_mm=op.operation.size_mm)
     share = (
         op.operation.size_mm**2
         * tan(radians(op.operation.angle_deg))
@@ -283,8 +283,7 @@ def _tilted_reach(tool: Tool) -> float:
     return tool.diameter_mm - 2.0 * tool.corner_radius_mm
 
 
-def _path(op: OperationFacts, facts: PlanFacts) -> Path:
-    assert op.work is not None
+def _path(op: Ready, facts: PlanFacts) -> Path:
     near, retract = heights(op, facts)
     return lines.followed(op.work.lines, op.work.top + near, retract)
 

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 from machining.cutting import engagement, pointed
 from machining.geometry.lettering import written
 from machining.geometry.solids import Solid, joined, swept
@@ -12,7 +14,7 @@ from machining.quantities.computed import Given, Value
 from machining.world.tool import Tool
 
 from .. import loads
-from ..context import OperationFacts, PlanFacts
+from ..context import PlanFacts, Ready
 from ..place import Work
 from .base import Ground, Handler, Unsuited, cone_of, heights, included
 
@@ -25,7 +27,7 @@ def deep_and_wide(operation: Engrave, tool: Tool | None) -> tuple[float, float]:
             pointed.depth_for_width(max(operation.width_mm, tip + 1e-6), angle, tip),
             operation.width_mm,
         )
-    assert operation.depth_mm is not None
+    assert operation.depth_mm is not None  # one of the two is given
     return operation.depth_mm, engagement.cone_diameter(operation.depth_mm, tip, angle)
 
 
@@ -59,7 +61,7 @@ def _removed(operation: Engrave, work: Work, ground: Ground) -> Solid:
     return joined([swept(profile, line, 8) for line in work.lines])
 
 
-def _diameter(op: OperationFacts, facts: PlanFacts) -> Value:
+def _diameter(op: Ready, facts: PlanFacts) -> Value:
     """The edge is fastest at the width of the line."""
     assert isinstance(op.operation, Engrave)
     tip = op.of_tool("tip_diameter_mm")
@@ -72,7 +74,7 @@ def _diameter(op: OperationFacts, facts: PlanFacts) -> Value:
             tip_flat=tip,
         )
         return Given(op.operation.width_mm)
-    assert op.operation.depth_mm is not None
+    assert op.operation.depth_mm is not None  # one of the two is given
     return op.work_out(
         engagement.cone_diameter,
         "cutting_diameter",
@@ -82,11 +84,11 @@ def _diameter(op: OperationFacts, facts: PlanFacts) -> Value:
     )
 
 
-def _load(op: OperationFacts, facts: PlanFacts) -> None:
+def _load(op: Ready, facts: PlanFacts) -> None:
     """A slot of the line's width; the V takes half the depth on average."""
     assert isinstance(op.operation, Engrave)
     depth, width = deep_and_wide(op.operation, op.tool)
-    op.notes["depth_mm"], op.notes["width_mm"] = depth, width
+    op.seen = replace(op.seen, depth_mm=depth, width_mm=width)
     loads.milled(
         op,
         facts,
@@ -96,8 +98,7 @@ def _load(op: OperationFacts, facts: PlanFacts) -> None:
     )
 
 
-def _path(op: OperationFacts, facts: PlanFacts) -> Path:
-    assert op.work is not None
+def _path(op: Ready, facts: PlanFacts) -> Path:
     near, retract = heights(op, facts)
     return lines.followed(op.work.lines, op.work.top + near, retract)
 

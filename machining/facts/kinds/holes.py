@@ -16,7 +16,7 @@ from machining.quantities.errors import OutOfRange
 from machining.world.tool import ROUGHS_SIDES, Tool
 
 from .. import loads
-from ..context import OperationFacts, PlanFacts
+from ..context import PlanFacts, Ready
 from ..place import Work, hole_ends
 from ..stock import round_holes
 from .base import Ground, Handler, Unsuited, cone_of, half_angle, heights, included
@@ -64,13 +64,12 @@ def _cone_removed(operation: Spot | Countersink, work: Work, ground: Ground) -> 
     )
 
 
-def _cone_path(op: OperationFacts, facts: PlanFacts) -> Path:
+def _cone_path(op: Ready, facts: PlanFacts) -> Path:
     near, retract = heights(op, facts)
-    assert op.work is not None
     return holes.drilled(op.work.holes, near, retract)
 
 
-def _mouth(op: OperationFacts, facts: PlanFacts) -> Value:
+def _mouth(op: Ready, facts: PlanFacts) -> Value:
     assert isinstance(op.operation, Spot | Countersink)
     op.work_out(
         pointed.depth_for_width,
@@ -100,14 +99,14 @@ def _small_for_mouth(operation: Spot | Countersink, work: Work, tool: Tool) -> U
     }
 
 
-def _spot_load(op: OperationFacts, facts: PlanFacts) -> None:
+def _spot_load(op: Ready, facts: PlanFacts) -> None:
     assert isinstance(op.operation, Spot)
     loads.on_axis(op, facts, Given(op.operation.mouth_diameter_mm))
 
 
-def _sink_load(op: OperationFacts, facts: PlanFacts) -> None:
+def _sink_load(op: Ready, facts: PlanFacts) -> None:
     """The cone opens a ring from the hole to the mouth."""
-    assert isinstance(op.operation, Countersink) and op.work is not None
+    assert isinstance(op.operation, Countersink)
     ring = (op.operation.mouth_diameter_mm - op.work.hole_diameter) / 2.0
     if ring > 0:
         loads.opened_out(
@@ -124,7 +123,7 @@ def _bore_work(operation: Counterbore | SpotFace, ground: Ground) -> Work:
     return Work(holes=flat, hole_diameter=operation.diameter_mm, hole_depth=operation.depth_mm)
 
 
-def _hole_under(op: OperationFacts, facts: PlanFacts) -> float:
+def _hole_under(op: Ready, facts: PlanFacts) -> float:
     """Diameter (mm) of the hole a flat mouth is cut over."""
     return hole_ends(op.operation.on, op.setup.lie, facts.geometry)[1]  # type: ignore[arg-type]
 
@@ -133,12 +132,8 @@ def _plunges(operation: Counterbore | SpotFace, tool: Tool) -> bool:
     return abs(tool.diameter_mm - operation.diameter_mm) < SAME_MM
 
 
-def _bore_path(op: OperationFacts, facts: PlanFacts) -> Path:
-    assert (
-        isinstance(op.operation, Counterbore | SpotFace)
-        and op.tool is not None
-        and op.work is not None
-    )
+def _bore_path(op: Ready, facts: PlanFacts) -> Path:
+    assert isinstance(op.operation, Counterbore | SpotFace)
     near, retract = heights(op, facts)
     if _plunges(op.operation, op.tool):
         return holes.there_and_back(op.work.holes, near, retract)
@@ -151,8 +146,8 @@ def _bore_path(op: OperationFacts, facts: PlanFacts) -> Path:
     )
 
 
-def _bore_load(op: OperationFacts, facts: PlanFacts) -> None:
-    assert isinstance(op.operation, Counterbore | SpotFace) and op.tool is not None
+def _bore_load(op: Ready, facts: PlanFacts) -> None:
+    assert isinstance(op.operation, Counterbore | SpotFace)
     kind, open_already = op.operation, _hole_under(op, facts)
     if _plunges(kind, op.tool):
         ring = (kind.diameter_mm - open_already) / 2.0
@@ -195,16 +190,16 @@ def _behind_offset(operation: BackChamfer, hole: float, tool: Tool) -> float:
     )
 
 
-def _behind_path(op: OperationFacts, facts: PlanFacts) -> Path:
-    assert isinstance(op.operation, BackChamfer) and op.work is not None and op.tool is not None
+def _behind_path(op: Ready, facts: PlanFacts) -> Path:
+    assert isinstance(op.operation, BackChamfer)
     near, retract = heights(op, facts)
     return rounds.behind(
         op.work.holes, _behind_offset(op.operation, op.work.hole_diameter, op.tool), near, retract
     )
 
 
-def _behind_diameter(op: OperationFacts, facts: PlanFacts) -> Value:
-    assert isinstance(op.operation, BackChamfer) and op.work is not None
+def _behind_diameter(op: Ready, facts: PlanFacts) -> Value:
+    assert isinstance(op.operation, BackChamfer)
     op.work_out(
         pointed.behind_offset,
         "aside",
@@ -288,7 +283,7 @@ def _hole_work(operation: MillHole, ground: Ground) -> Work:
     )
 
 
-def _helix_figures(op: OperationFacts, hole: float, pitch: float) -> None:
+def _helix_figures(op: Ready, hole: float, pitch: float) -> None:
     given = {"hole": Given(hole, "operation"), "diameter": op.of_tool("diameter_mm")}
     op.work_out(entry.helix_angle, "helix_angle", pitch=Given(pitch), **given)
     op.work_out(
@@ -300,8 +295,8 @@ def _helix_figures(op: OperationFacts, hole: float, pitch: float) -> None:
     )
 
 
-def _hole_path(op: OperationFacts, facts: PlanFacts) -> Path:
-    assert isinstance(op.operation, MillHole) and op.tool is not None and op.work is not None
+def _hole_path(op: Ready, facts: PlanFacts) -> Path:
+    assert isinstance(op.operation, MillHole)
     near, retract = heights(op, facts)
     return rounds.milled(
         op.work.holes,
@@ -312,8 +307,8 @@ def _hole_path(op: OperationFacts, facts: PlanFacts) -> Path:
     )
 
 
-def _hole_load(op: OperationFacts, facts: PlanFacts) -> None:
-    assert isinstance(op.operation, MillHole) and op.tool is not None and op.work is not None
+def _hole_load(op: Ready, facts: PlanFacts) -> None:
+    assert isinstance(op.operation, MillHole)
     hole, open_already, tool = (
         op.work.hole_diameter,
         op.operation.from_diameter_mm,

@@ -10,7 +10,7 @@ from machining.quantities.computed import Given
 from machining.world.tool import Tool
 
 from .. import loads
-from ..context import OperationFacts, PlanFacts
+from ..context import PlanFacts, Ready
 from ..place import Work, hole_ends
 from .base import Ground, Handler, Unsuited, heights
 
@@ -27,9 +27,9 @@ def _work(operation: MillThread, ground: Ground) -> Work:
     )
 
 
-def _load(op: OperationFacts, facts: PlanFacts) -> None:
+def _load(op: Ready, facts: PlanFacts) -> None:
     kind, tool, work = op.operation, op.tool, op.work
-    assert isinstance(kind, MillThread) and tool is not None and work is not None
+    assert isinstance(kind, MillThread) and work is not None
     major, pitch, hole = (
         Given(kind.major_mm),
         Given(kind.pitch_mm),
@@ -80,9 +80,9 @@ def infeeds(kind: MillThread, hole: float) -> list[float]:
     return threads.equal_section_infeeds(depth, kind.passes) + [depth] * kind.spring_passes
 
 
-def _path(op: OperationFacts, facts: PlanFacts) -> Path:
+def _path(op: Ready, facts: PlanFacts) -> Path:
     kind, tool, work = op.operation, op.tool, op.work
-    assert isinstance(kind, MillThread) and tool is not None and work is not None
+    assert isinstance(kind, MillThread) and work is not None
     near, retract = heights(op, facts)
     radii = [
         (work.hole_diameter - tool.diameter_mm) / 2.0 + depth

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 from shapely import Polygon, box, unary_union
 
 from machining.cutting import specific_force, speeds, threads, turning
@@ -28,7 +30,7 @@ from machining.quantities.errors import OutOfRange
 from machining.world.tool import Tool
 
 from .. import life
-from ..context import OperationFacts, PlanFacts
+from ..context import PlanFacts, Ready
 from ..place import Work
 from .base import Ground, Handler, Unsuited
 
@@ -37,7 +39,7 @@ LEFT_MM = 0.05
 Turned = TurnFace | TurnRough | TurnFinish | TurnGroove | TurnThread | PartOff
 
 
-def home_of(op: OperationFacts, facts: PlanFacts) -> tuple[float, float]:
+def home_of(op: Ready, facts: PlanFacts) -> tuple[float, float]:
     """Where the turret stands between cuts: radius and Z, mm."""
     away = facts.library.settings.retract_mm
     return float(op.setup.lie.stock_high[0]) + away, float(op.setup.lie.stock_high[2]) + away
@@ -52,7 +54,7 @@ def _taken(region: Region) -> Region:
     return areas_of(region, SLIVER_MM)
 
 
-def _work(region: Region, kept: Region | None = None, left: float = 0.0, deep: float = 0.0) -> Work:
+def _work(region: Region, kept: Region = Polygon(), left: float = 0.0, deep: float = 0.0) -> Work:
     low, high = (
         (float(region.bounds[1]), float(region.bounds[3])) if not region.is_empty else (0.0, 0.0)
     )
@@ -132,7 +134,6 @@ def _thread_work(operation: TurnThread, ground: Ground) -> Work:
         top=on.z_mm,
         floor=on.z_mm - on.length_mm,
         wall_height=thread_depth(operation),
-        turned=Polygon(),
     )
 
 
@@ -148,7 +149,7 @@ def _part_work(operation: PartOff, ground: Ground) -> Work:
 
 
 def _removed(operation: Turned, work: Work, ground: Ground) -> Solid | None:
-    if work.turned is None or work.turned.is_empty:
+    if work.turned.is_empty:
         return None
     region = work.turned
     if isinstance(operation, PartOff) and operation.on.to_diameter_mm == 0:
@@ -167,12 +168,12 @@ def infeeds_of(kind: TurnThread) -> list[float]:
     return threads.equal_section_infeeds(depth, kind.passes) + [depth] * kind.spring_passes
 
 
-def diameters(op: OperationFacts) -> tuple[float, float]:
+def diameters(op: Ready) -> tuple[float, float]:
     """Largest and smallest diameter (mm) an operation cuts at."""
     kind, work = op.operation, op.work
     if isinstance(kind, TurnThread):
         return kind.diameter_mm, kind.diameter_mm - 2.0 * thread_depth(kind)
-    if work is None or work.turned is None or work.turned.is_empty:
+    if work.turned.is_empty:
         raise OutOfRange("stock", "nothing", "something to cut here")
     inner, _, outer, _ = work.turned.bounds
     if isinstance(kind, TurnFinish):
@@ -194,9 +195,8 @@ def _plunge_step(kind: TurnGroove, wide: float) -> float:
     return min(kind.step_mm or constant("turning", "groove_step") * wide, wide)
 
 
-def _path(op: OperationFacts, facts: PlanFacts) -> Path:
+def _path(op: Ready, facts: PlanFacts) -> Path:
     kind, work, tool, near, home = op.operation, op.work, op.tool, _near(facts), home_of(op, facts)
-    assert work is not None and tool is not None and work.turned is not None
     if isinstance(kind, TurnThread):
         run_in, out = (
             op.value("run_in") or 0.0,
@@ -224,7 +224,6 @@ def _path(op: OperationFacts, facts: PlanFacts) -> Path:
     if isinstance(kind, TurnRough):
         return _roughed(kind, work, near, home)
     if isinstance(kind, TurnFinish):
-        assert work.kept is not None
         outside = kind.on.side == "outside"
         return paths.contoured(contour_of(work.kept, outside), kind.passes, outside, near, home)
     if isinstance(kind, PartOff):
@@ -264,7 +263,6 @@ def stands_at(region: Region, low: float, high: float) -> float:
 
 def _roughed(kind: TurnRough, work: Work, near: float, home: tuple[float, float]) -> Path:
     """Equal passes along the spindle, and once along the contour where passes leave steps on it."""
-    assert work.turned is not None and work.kept is not None
     outside = kind.on.side == "outside"
     inner, _, outer, _ = (float(v) for v in work.turned.bounds)
     count = _passes(kind, outer - inner)
@@ -281,11 +279,10 @@ def _roughed(kind: TurnRough, work: Work, near: float, home: tuple[float, float]
 # -- forces
 
 
-def cut_force(op: OperationFacts, facts: PlanFacts, depth: Value, prefix: str = "") -> None:
+def cut_force(op: Ready, facts: PlanFacts, depth: Value, prefix: str = "") -> None:
     """Figures mean_chip, specific_force, cutting_force, feed_force, push_force, cutting_power,
     power and torque of a straight edge.
     """
-    assert op.tool is not None
     angle = (
         op.of_tool("edge_angle_deg")
         if op.tool.kind in ("turning_rough", "turning_finish", "boring_bar")
@@ -317,9 +314,8 @@ def cut_force(op: OperationFacts, facts: PlanFacts, depth: Value, prefix: str = 
     )
 
 
-def _asks(op: OperationFacts, force: Computed, prefix: str = "") -> None:
-    machine = op.setup.machine
-    assert machine is not None
+def _asks(op: Ready, force: Computed, prefix: str = "") -> None:
+    machine = op.machine
     op.work_out(
         turning.share_of_force,
         f"{prefix}feed_force",
@@ -347,9 +343,8 @@ def _asks(op: OperationFacts, force: Computed, prefix: str = "") -> None:
     op.work_out(specific_force.torque, f"{prefix}torque", power=power, rpm=op.figures["rpm"])
 
 
-def _load(op: OperationFacts, facts: PlanFacts) -> None:
+def _load(op: Ready, facts: PlanFacts) -> None:
     kind, work, tool = op.operation, op.work, op.tool
-    assert work is not None and tool is not None and work.turned is not None
     if isinstance(kind, TurnThread):
         _thread_load(op, facts, kind)
         return
@@ -357,7 +352,7 @@ def _load(op: OperationFacts, facts: PlanFacts) -> None:
         return
     if isinstance(kind, TurnGroove | PartOff):
         wide = tool.insert_width_mm or 0.0
-        op.notes["width_mm"] = wide
+        op.seen = replace(op.seen, width_mm=wide)
         if isinstance(kind, TurnGroove):
             op.work_out(
                 turning.plunges,
@@ -375,19 +370,19 @@ def _load(op: OperationFacts, facts: PlanFacts) -> None:
         assert isinstance(kind, TurnFace | TurnRough)
         deep = high + kind.over_mm - low if isinstance(kind, TurnFace) else outer - inner
         depth = deep / _passes(kind, deep)
-    op.notes["depth_mm"] = depth
+    op.seen = replace(op.seen, depth_mm=depth)
     cut_force(op, facts, Given(depth, "stock and passes"))
     extra = (
         max(facts.plan.stock.saw_tolerance_mm - kind.over_mm, 0.0)
         if isinstance(kind, TurnFace)
         else 0.0
     )
-    if extra > 0 and op.notes.get("meets_sawn"):
-        op.notes["worst_depth_mm"] = depth + extra
+    if extra > 0 and op.seen.meets_sawn:
+        op.seen = replace(op.seen, worst_depth_mm=depth + extra)
         cut_force(op, facts, Given(depth + extra, "blank at its largest"), "worst_")
 
 
-def _thread_load(op: OperationFacts, facts: PlanFacts, kind: TurnThread) -> None:
+def _thread_load(op: Ready, facts: PlanFacts, kind: TurnThread) -> None:
     depth = op.work_out(
         threads.turned_depth,
         "thread_depth",
@@ -420,12 +415,12 @@ def _thread_load(op: OperationFacts, facts: PlanFacts, kind: TurnThread) -> None
     _asks(op, force)
 
 
-def speed_and_feed(op: OperationFacts, facts: PlanFacts) -> None:
+def speed_and_feed(op: Ready, facts: PlanFacts) -> None:
     """Figures rpm (at the largest diameter), top_rpm, cutting_speed, chip (feed per turn), feed.
     Raises OutOfRange where data is missing.
     """
-    kind, tool, machine, chuck = op.operation, op.tool, op.setup.machine, op.setup.chuck
-    assert tool is not None and machine is not None and isinstance(kind, Turned)
+    kind, tool, machine, chuck = op.operation, op.tool, op.machine, op.setup.chuck
+    assert isinstance(kind, Turned)
     large, small = diameters(op)
     origin = f"material:{facts.material.name if facts.material else ''}"
     held = op.setup.planned.in_chuck
@@ -512,7 +507,7 @@ def speed_and_feed(op: OperationFacts, facts: PlanFacts) -> None:
         _room(op, kind)
 
 
-def _feed_per_turn(op: OperationFacts, kind: Turned, tool: Tool, origin: str) -> Value:
+def _feed_per_turn(op: Ready, kind: Turned, tool: Tool, origin: str) -> Value:
     if isinstance(kind, TurnThread):
         return Given(kind.pitch_mm * kind.starts, "thread")
     if kind.feed_mm_min is not None:
@@ -521,14 +516,14 @@ def _feed_per_turn(op: OperationFacts, kind: Turned, tool: Tool, origin: str) ->
     typed = kind.feed_per_rev_mm if kind.feed_per_rev_mm is not None else kind.feed_per_tooth_mm
     if typed is not None:
         return Given(typed)
-    assert op.data is not None
+    assert op.data is not None  # missing data with nothing typed has been refused before
     wanted = op.data.chip_mm(10.0)
     if tool.max_chip_mm is not None and tool.max_chip_mm < wanted:
         return op.of_tool("max_chip_mm")
     return Given(wanted, origin)
 
 
-def _room(op: OperationFacts, kind: TurnThread) -> None:
+def _room(op: Ready, kind: TurnThread) -> None:
     """Notes room_before_mm and room_after_mm: how far the tool can go past the thread's ends at its
     depth.
     """
@@ -543,9 +538,10 @@ def _room(op: OperationFacts, kind: TurnThread) -> None:
     )
     free_above = FAR_MM if above.is_empty else max(float(above.bounds[1]) - high, 0.0)
     free_below = FAR_MM if below.is_empty else max(low - float(below.bounds[3]), 0.0)
-    op.notes["room_before_mm"], op.notes["room_after_mm"] = (
+    before, after = (
         (free_above, free_below) if kind.towards == "chuck" else (free_below, free_above)
     )
+    op.seen = replace(op.seen, room_before_mm=before, room_after_mm=after)
 
 
 # -- which tool

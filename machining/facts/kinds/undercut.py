@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from math import radians, tan
 
 from shapely import LineString, box
@@ -16,7 +17,7 @@ from machining.quantities.computed import Given
 from machining.world.tool import Tool
 
 from .. import loads
-from ..context import OperationFacts, PlanFacts
+from ..context import PlanFacts, Ready
 from ..place import Line, Work
 from .base import Ground, Handler, Unsuited, cone_of, half_angle, heights
 
@@ -47,7 +48,7 @@ def _past(before: tuple[float, float], end: tuple[float, float], by: float) -> t
     return end[0] + across / length * by, end[1] + along / length * by
 
 
-def out_to(line: tuple[tuple[float, float], ...], op: OperationFacts) -> list[tuple[float, float]]:
+def out_to(line: tuple[tuple[float, float], ...], op: Ready) -> list[tuple[float, float]]:
     """The line with its ends drawn out to the edges of the stock as it lies."""
     low, high = op.setup.lie.stock_low, op.setup.lie.stock_high
     corners = [(float(x), float(y)) for x, y in line]
@@ -100,17 +101,16 @@ def _removed(operation: Undercut, work: Work, ground: Ground) -> Solid | None:
     return joined([swept(profile, line, 48) for line in last])
 
 
-def _path(op: OperationFacts, facts: PlanFacts) -> Path:
-    assert op.work is not None
+def _path(op: Ready, facts: PlanFacts) -> Path:
     near, retract = heights(op, facts)
     return lines.followed(op.work.lines, op.work.top + near, retract)
 
 
-def _load(op: OperationFacts, facts: PlanFacts) -> None:
+def _load(op: Ready, facts: PlanFacts) -> None:
     """The last pass has the longest edge in the cut: with equal steps it carries the most."""
     kind, tool = op.operation, op.tool
-    assert isinstance(kind, Undercut) and tool is not None and op.work is not None
-    op.notes["depth_mm"], op.notes["width_mm"] = kind.depth_mm, kind.width_mm
+    assert isinstance(kind, Undercut)
+    op.seen = replace(op.seen, depth_mm=kind.depth_mm, width_mm=kind.width_mm)
     width, passes = Given(kind.width_mm), Given(float(kind.passes))
     step = op.work_out(
         pointed.equal_step if kind.equal == "step" else pointed.last_even_step,
@@ -133,13 +133,11 @@ def _load(op: OperationFacts, facts: PlanFacts) -> None:
         clearance=Given(CLEAR_MM, "practice"),
     )
     loads.milled(op, facts, height, step)
-    if op.stock_before is not None:
-        level = section(op.stock_before, op.work.floor + 0.01)
-        ends = [spot for line in op.work.lines for spot in (line[0], line[-1])]
-        if any(
-            disc(x, y, tool.diameter_mm / 2.0).intersection(level).area > 0.01 for x, y, _ in ends
-        ):
-            op.notes["enters_inside"] = 1.0
+    level = section(op.stock_before, op.work.floor + 0.01)
+    ends = [spot for line in op.work.lines for spot in (line[0], line[-1])]
+    radius = tool.diameter_mm / 2.0
+    if any(disc(x, y, radius).intersection(level).area > 0.01 for x, y, _ in ends):
+        op.seen = replace(op.seen, enters_inside=True)
 
 
 def _unsuited(operation: Undercut, work: Work, tool: Tool) -> Unsuited | None:

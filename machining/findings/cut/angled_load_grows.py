@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from machining.facts.context import OperationFacts, PlanFacts
+from machining.facts.context import PlanFacts, Ready
 from machining.plan.edit import Change
 from machining.plan.operation import Undercut
 from machining.plan.proposal import Proposal
@@ -13,7 +13,7 @@ from machining.quantities.said import Shown
 from ..finding import Finding, of_operation
 
 
-def angled_load_grows(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
+def angled_load_grows(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
     kind = op.operation
     if not isinstance(kind, Undercut) or kind.equal != "step" or kind.passes == 1:
         return

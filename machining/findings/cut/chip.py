@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from machining.facts.context import OperationFacts, PlanFacts
+from machining.facts.context import PlanFacts, Ready
 from machining.plan.base import FEED_TYPED
 from machining.plan.edit import Change
 from machining.plan.proposal import Proposal
@@ -16,9 +16,9 @@ from ..tools import feed_change
 NEARLY = 0.95
 
 
-def chip(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
+def chip(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
     per_edge, tool = op.value("chip"), op.tool
-    if per_edge is None or tool is None or op.operation.kind in ("tap", "ream", "turn_thread"):
+    if per_edge is None or op.operation.kind in ("tap", "ream", "turn_thread"):
         return
     if tool.max_chip_mm is not None and per_edge > tool.max_chip_mm * (1.0 + 1e-9):
         yield of_operation(
@@ -48,7 +48,7 @@ def chip(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
         )
 
 
-def _other_feed(op: OperationFacts, times: float) -> tuple[Proposal, ...]:
+def _other_feed(op: Ready, times: float) -> tuple[Proposal, ...]:
     """Follow the data where the feed was typed; and the feed that brings the chip just inside its
     limit.
     """

@@ -6,7 +6,7 @@ from collections.abc import Iterator
 from math import inf
 
 from machining.cutting.data import constant
-from machining.facts.context import OperationFacts, PlanFacts
+from machining.facts.context import PlanFacts, Ready
 from machining.plan.proposal import Proposal
 from machining.plan.turned import Groove, TurnGroove, TurnRough
 from machining.quantities.said import Shown, length
@@ -16,15 +16,9 @@ from ..finding import Finding, keep, of_operation
 from ..tools import other_tools
 
 
-def groove_as_rougher(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
+def groove_as_rougher(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
     kind, tool = op.operation, op.tool
-    if (
-        tool is None
-        or op.work is None
-        or op.work.turned is None
-        or op.work.turned.is_empty
-        or "cutting_speed" not in op.figures
-    ):
+    if op.work.turned is None or op.work.turned.is_empty or "cutting_speed" not in op.figures:
         return
     stay = keep(op, "cut.groove-as-rougher", "grooved on purpose: spares the finisher the corner")
     if isinstance(kind, TurnRough) and tool.kind == "turning_groove":

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from machining.facts.context import OperationFacts, PlanFacts
+from machining.facts.context import PlanFacts, Ready
 from machining.plan.edit import Change
 from machining.plan.proposal import Proposal
 from machining.quantities.said import Shown
@@ -12,8 +12,8 @@ from machining.quantities.said import Shown
 from ..finding import Finding, keep, of_operation
 
 
-def interrupted(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
-    at, feed = op.notes.get("interrupted_mm"), op.value("feed")
+def interrupted(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
+    at, feed = op.seen.interrupted_mm, op.value("feed")
     if not isinstance(at, float) or feed is None or op.operation.feed_typed:
         return
     slower = float(int(feed / 20.0) * 10) or feed / 2.0

@@ -8,7 +8,7 @@ from collections.abc import Iterator
 from math import ceil, pi
 
 from machining.cutting.data import constant
-from machining.facts.context import OperationFacts, PlanFacts
+from machining.facts.context import PlanFacts, Ready
 from machining.plan.edit import Change, Edit, LoadTool
 from machining.plan.loading import loaded as load
 from machining.plan.operation import TURNED
@@ -18,21 +18,17 @@ from machining.quantities.said import Shown
 from ..finding import Finding, of_operation
 
 
-def life(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
+def life(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
     minutes, tool, loaded = op.value("edge_life"), op.tool, op.loaded
-    if minutes is None or tool is None or loaded is None or tool.on_hand is None:
+    if minutes is None or tool.on_hand is None:
         return
     sharing = [
-        each
-        for each in facts.operations()
-        if each.loaded is not None and each.loaded.id == loaded.id and each.time is not None
+        each for each in facts.ready() if each.loaded.id == loaded.id and each.time.total_s > 0
     ]
     if not sharing or sharing[0].operation.id != op.operation.id:
         return
     worn = sum(
-        each.time.cutting_s / 60.0 / (each.value("edge_life") or minutes)
-        for each in sharing
-        if each.time is not None
+        each.time.cutting_s / 60.0 / (each.value("edge_life") or minutes) for each in sharing
     )
     needed = ceil(worn * facts.plan.quantity - 1e-9)
     if needed <= tool.on_hand:
@@ -72,12 +68,12 @@ def life(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
     )
 
 
-def _speed_to_last(op: OperationFacts, times: float) -> list[Proposal]:
+def _speed_to_last(op: Ready, times: float) -> list[Proposal]:
     """The speed at which an edge lasts so many times longer, none under the material's band. A
     slower cut takes longer too.
     """
     rpm, speed, tool = op.value("rpm"), op.value("cutting_speed"), op.tool
-    if rpm is None or speed is None or tool is None or op.data is None or times <= 1:
+    if rpm is None or speed is None or op.data is None or times <= 1:
         return []
     exponent = constant("taylor", tool.material)
     share = times ** -(exponent / (1.0 - exponent))

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from machining.facts.context import OperationFacts, PlanFacts
+from machining.facts.context import PlanFacts, Ready
 from machining.plan.base import FEED_TYPED, SPEED_TYPED
 from machining.plan.edit import Change
 from machining.plan.proposal import Proposal
@@ -13,7 +13,7 @@ from machining.quantities.said import Shown
 from ..finding import Finding, of_operation
 
 
-def material_changed(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
+def material_changed(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
     kind = op.operation
     typed = [name for name in (*SPEED_TYPED, *FEED_TYPED) if getattr(kind, name, None) is not None]
     if (

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from machining.facts.context import OperationFacts, PlanFacts
+from machining.facts.context import PlanFacts, Ready
 from machining.facts.cut import sawn_over
 from machining.geometry.regions import Region
 from machining.plan.edit import AddOperation, Change
@@ -22,7 +22,7 @@ IDS = {"power": "cut.power", "torque": "cut.torque"}
 TRUE_UP_MM, LEAST_SAWN_MM = 0.2, 0.1
 
 
-def over_the_curve(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
+def over_the_curve(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
     for worst in ("", "worst_"):
         for name, quantity in LIMITS:
             asked, limit = op.value(f"{worst}{name}"), op.value(f"{name}_limit")
@@ -38,7 +38,7 @@ def over_the_curve(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
 
 
 def _over(
-    op: OperationFacts,
+    op: Ready,
     facts: PlanFacts,
     worst: str,
     name: str,
@@ -59,9 +59,8 @@ def _over(
     short = op.value(f"short_{name}_limit")
     if (
         short is not None
-        and op.time is not None
         and asked <= allowed * short
-        and op.time.cutting_s <= facts.library.settings.short_peak_s
+        and 0.0 < op.time.cutting_s <= facts.library.settings.short_peak_s
     ):
         sentence = (
             "It asks {asked}, over the {limit} this spindle gives for good; for the {time} of this"
@@ -107,7 +106,7 @@ def _over(
     )
 
 
-def _through_air(op: OperationFacts, facts: PlanFacts) -> tuple[Proposal, ...]:
+def _through_air(op: Ready, facts: PlanFacts) -> tuple[Proposal, ...]:
     """Passes that begin where the largest blank does: air on most blanks, and never more than a
     pass at once.
     """
@@ -123,14 +122,14 @@ def _through_air(op: OperationFacts, facts: PlanFacts) -> tuple[Proposal, ...]:
     )
 
 
-def _true_up(op: OperationFacts, facts: PlanFacts, extra: float) -> tuple[Proposal, ...]:
+def _true_up(op: Ready, facts: PlanFacts, extra: float) -> tuple[Proposal, ...]:
     """A light pass before it that takes the blank to its nominal size, whatever it is sawn to."""
     kind, work = op.operation, op.work
-    if work is None or extra <= 0:
+    if extra <= 0:
         return ()
     stands = (
         _stands_beside(work.kept, work.region.union(work.kept))
-        if isinstance(kind, RoughOutside) and work.kept is not None
+        if isinstance(kind, RoughOutside) and not work.kept.is_empty
         else work.top - work.floor
     )
     leave = round(stands + getattr(kind, "leave_mm", 0.0) - TRUE_UP_MM, 3)
@@ -171,14 +170,13 @@ def _stands_beside(kept: Region, stock: Region) -> float:
     return min((side for side in sides if side > TRUE_UP_MM), default=0.0)
 
 
-def _sawn_closer(op: OperationFacts, extra: float, share: float) -> tuple[Proposal, ...]:
+def _sawn_closer(op: Ready, extra: float, share: float) -> tuple[Proposal, ...]:
     """The tolerance of sawing at which the cut stays inside: what is asked goes nearly with the
     width (or depth) at its worst.
     """
-    worst = op.notes.get(
-        "worst_width_mm" if isinstance(op.operation, RoughOutside) else "worst_depth_mm"
-    )
-    if not isinstance(worst, float):
+    outside = isinstance(op.operation, RoughOutside)
+    worst = op.seen.worst_width_mm if outside else op.seen.worst_depth_mm
+    if worst is None:
         return ()
     closer = int(50 * (worst * share**1.2 - (worst - extra))) / 50
     if closer < LEAST_SAWN_MM:

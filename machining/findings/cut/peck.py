@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from machining.facts.context import OperationFacts, PlanFacts
+from machining.facts.context import PlanFacts, Ready
 from machining.plan.edit import Change
 from machining.plan.operation import Drill
 from machining.plan.proposal import Proposal
@@ -15,12 +15,10 @@ from ..finding import Finding, of_operation
 LIGHT_METAL = 1.75  # light metals let a drill go deeper before its chips want breaking
 
 
-def peck(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
+def peck(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
     if (
         not isinstance(op.operation, Drill)
         or op.operation.peck_mm is not None
-        or op.tool is None
-        or op.work is None
         or facts.material is None
     ):
         return

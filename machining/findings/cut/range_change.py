@@ -19,7 +19,7 @@ CHANGE = "Change the belt."
 def range_change(seen: SetupFacts, facts: PlanFacts) -> Iterator[Finding]:
     if seen.machine is None or seen.machine.range_change_s <= 0:
         return
-    used = [(op, str(op.notes["range"])) for op in seen.operations if "range" in op.notes]
+    used = [(op, used) for op in seen.operations if (used := op.seen.spindle_range) is not None]
     changes = sum(a[1] != b[1] for a, b in zip(used, used[1:], strict=False))
     fewest = len({name for _, name in used}) - 1
     if changes == 0:

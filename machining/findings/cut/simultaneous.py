@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from machining.facts.context import OperationFacts, PlanFacts
+from machining.facts.context import PlanFacts, Ready
 from machining.plan.edit import Change
 from machining.plan.operation import Slope
 from machining.plan.proposal import Proposal
@@ -13,15 +13,10 @@ from machining.quantities.said import Shown
 from ..finding import Finding, keep, of_operation
 
 
-def simultaneous(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
+def simultaneous(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
     kind = op.operation
-    edges = op.notes.get("edges")
-    if (
-        not isinstance(kind, Slope)
-        or kind.axes != "live"
-        or op.notes.get("rounds")
-        or not isinstance(edges, float)
-    ):
+    edges = op.seen.straight_edges
+    if not isinstance(kind, Slope) or kind.axes != "live" or op.seen.rounds or edges is None:
         return
     on = f"operation:{kind.id}"
     lock = Proposal("Lock them for each edge", (Change(on=on, fields={"axes": "locked"}),))
@@ -32,7 +27,7 @@ def simultaneous(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
         "look",
         "The rotary axes move during the cut, and its {edges} edges are straight: clamped they hold"
         " still and carry more.",
-        {"edges": Shown(edges, "count")},
+        {"edges": Shown(float(edges), "count")},
         "waiting_time",
         (lock, stay),
     )

@@ -7,7 +7,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from math import ceil, pi, radians, tan
 
-from machining.facts.context import OperationFacts, PlanFacts
+from machining.facts.context import PlanFacts, Ready
 from machining.plan.edit import Change
 from machining.plan.operation import TURNED, Chamfer, Countersink, Engrave, Slope
 from machining.plan.proposal import Proposal
@@ -20,12 +20,11 @@ SLOW_EDGE = "Where it works, at Ø {at}, its edge runs {speed}; the material wan
 SLOW_SHARE = 0.8  # of the low end of a material's band
 
 
-def slow_edge(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
+def slow_edge(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
     speed, data, tool = op.value("cutting_speed"), op.data, op.tool
     if (
         speed is None
         or data is None
-        or tool is None
         or op.operation.speed_typed
         or op.operation.kind in TURNED
         or speed >= SLOW_SHARE * data.speed_low
@@ -80,12 +79,12 @@ def slow_edge(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
         )
 
 
-def _lower(op: OperationFacts, wanted: float) -> float | None:
+def _lower(op: Ready, wanted: float) -> float | None:
     """How far below the chamfer (mm) the tip must go for the edge to be as fast as wanted, None
     where the tool is too small.
     """
     tool, rpm = op.tool, op.value("rpm")
-    assert tool is not None and isinstance(op.operation, Chamfer)
+    assert isinstance(op.operation, Chamfer)
     if rpm is None or not tool.included_angle_deg:
         return None
     diameter = 1000.0 * wanted / (pi * rpm)

@@ -13,7 +13,7 @@ from ..tools import other_tools
 
 
 def special_tool(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
-    kind, tool = op.operation, op.tool
+    kind, tool, work = op.operation, op.kit.tool if op.kit else None, op.work
     if tool is None or tool.order_days is None or (tool.on_hand or 0) > 0:
         return
     values = {
@@ -24,15 +24,11 @@ def special_tool(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
     handler = HANDLERS.get(kind.kind)
     others = (
         []
-        if handler is None
+        if handler is None or work is None
         else other_tools(
             op,
             facts,
-            lambda other: (
-                other.order_days is None
-                and op.work is not None
-                and handler.unsuited(kind, op.work, other) is None
-            ),
+            lambda other: other.order_days is None and handler.unsuited(kind, work, other) is None,
             None,
             handler.tools,
         )

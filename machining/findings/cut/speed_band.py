@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from machining.facts.context import OperationFacts, PlanFacts
+from machining.facts.context import PlanFacts, Ready
 from machining.plan.base import SPEED_TYPED
 from machining.plan.edit import Change
 from machining.plan.proposal import Proposal
@@ -13,7 +13,7 @@ from machining.quantities.said import Shown
 from ..finding import Finding, of_operation
 
 
-def speed_band(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
+def speed_band(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
     speed, data = op.value("cutting_speed"), op.data
     if speed is None or data is None or data.speed_low * 0.999 <= speed <= data.speed_high * 1.001:
         return

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from machining.facts.context import OperationFacts, PlanFacts
+from machining.facts.context import PlanFacts, Ready
 from machining.plan.edit import Change, Keep
 from machining.plan.operation import OnFeatures
 from machining.plan.proposal import Proposal
@@ -17,8 +17,8 @@ DEEP_TAP = 2.0
 LOOK_DOWN = "Look down every thread: no chip, no broken tooth."
 
 
-def tap_risk(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
-    if op.operation.kind != "tap" or op.tool is None or op.work is None or facts.material is None:
+def tap_risk(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
+    if op.operation.kind != "tap" or facts.material is None:
         return
     places = op.operation.on.ids if isinstance(op.operation.on, OnFeatures) else ()
     blind = any(

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from machining.facts.context import OperationFacts, PlanFacts
+from machining.facts.context import PlanFacts, Ready
 from machining.plan.edit import Change
 from machining.plan.operation import MillThread, Tap
 from machining.plan.proposal import Proposal
@@ -13,8 +13,8 @@ from machining.quantities.said import Shown
 from ..finding import Finding, of_operation
 
 
-def thread(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
-    kind, room, below = op.operation, op.value("room"), op.notes.get("below_thread_mm")
+def thread(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
+    kind, room, below = op.operation, op.value("room"), op.seen.below_thread_mm
     on = f"operation:{kind.id}"
     if (
         isinstance(kind, Tap | MillThread)

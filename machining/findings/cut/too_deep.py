@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from machining.facts.context import OperationFacts, PlanFacts
+from machining.facts.context import PlanFacts, Ready
 from machining.plan.edit import Change
 from machining.plan.operation import RoughOutside, RoughPocket
 from machining.plan.proposal import Proposal
@@ -17,10 +17,10 @@ SLOT_WIDTH, SLOT_DEPTH = 0.8, 1.0
 SIDE_WIDTH, SIDE_DEPTH = 0.25, 2.0
 
 
-def too_deep(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
+def too_deep(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
     if not isinstance(op.operation, RoughOutside | RoughPocket) or op.tool is None:
         return
-    depth, width, diameter = op.notes.get("depth_mm"), op.notes.get("width_mm"), op.tool.diameter_mm
+    depth, width, diameter = op.seen.depth_mm, op.seen.width_mm, op.tool.diameter_mm
     if not isinstance(depth, float) or not isinstance(width, float):
         return
     values = {

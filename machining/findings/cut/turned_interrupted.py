@@ -7,7 +7,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from math import floor
 
-from machining.facts.context import OperationFacts, PlanFacts
+from machining.facts.context import PlanFacts, Ready
 from machining.plan.edit import Change
 from machining.plan.proposal import Proposal
 from machining.plan.turned import TurnThread
@@ -18,8 +18,8 @@ from ..finding import Finding, keep, of_operation
 BROKEN_MM, BROKEN_SHARE = 0.2, 0.6  # thinner is no blow; and of the feed, where each turn strikes
 
 
-def turned_interrupted(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
-    kind, broken, feed = op.operation, op.notes.get("broken_mm"), op.value("chip")
+def turned_interrupted(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
+    kind, broken, feed = op.operation, op.seen.broken_mm, op.value("chip")
     if (
         isinstance(kind, TurnThread)
         or not isinstance(broken, float)

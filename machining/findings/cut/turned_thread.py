@@ -8,7 +8,7 @@ from collections.abc import Iterator
 from math import sqrt
 
 from machining.cutting.data import constant
-from machining.facts.context import OperationFacts, PlanFacts
+from machining.facts.context import PlanFacts, Ready
 from machining.facts.kinds.turned import LEFT_MM, thread_depth
 from machining.plan.edit import AddOperation, Change
 from machining.plan.proposal import Proposal
@@ -20,12 +20,11 @@ from ..finding import Finding, of_operation
 DEPTH_STEP_MM = 0.1
 
 
-def turned_thread(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
+def turned_thread(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
     kind, tool = op.operation, op.tool
-    before, after = op.notes.get("room_before_mm"), op.notes.get("room_after_mm")
+    before, after = op.seen.room_before_mm, op.seen.room_after_mm
     if (
         not isinstance(kind, TurnThread)
-        or tool is None
         or not isinstance(before, float)
         or not isinstance(after, float)
     ):
@@ -94,7 +93,7 @@ def _other_way(kind: TurnThread) -> Proposal:
     )
 
 
-def _relief(op: OperationFacts, facts: PlanFacts, kind: TurnThread, out: float) -> list[Proposal]:
+def _relief(op: Ready, facts: PlanFacts, kind: TurnThread, out: float) -> list[Proposal]:
     """The relief behind the thread made wider; or one cut there, as deep as it, with a grooving
     tool that is loaded.
     """

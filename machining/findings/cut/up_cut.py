@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from machining.facts.context import OperationFacts, PlanFacts
+from machining.facts.context import PlanFacts, Ready
 from machining.plan.edit import Change
 from machining.plan.operation import Face
 from machining.plan.proposal import Proposal
@@ -14,7 +14,7 @@ from machining.world.feature import Flat
 from ..finding import Finding, keep, of_operation
 
 
-def up_cut(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
+def up_cut(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
     kind = op.operation
     if (
         not isinstance(kind, Face)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from machining.facts.context import OperationFacts, PlanFacts
+from machining.facts.context import PlanFacts, Ready
 from machining.plan.edit import Change
 from machining.plan.operation import TURNED
 from machining.plan.proposal import Proposal
@@ -13,7 +13,7 @@ from machining.quantities.said import Shown
 from ..finding import Finding, of_operation
 
 
-def values_source(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
+def values_source(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
     if (
         op.data is None
         or op.data.kept_by != "supplier"

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from machining.facts import parallels
-from machining.facts.context import OperationFacts, PlanFacts
+from machining.facts.context import PlanFacts, Ready
 from machining.plan.document import Holding
 from machining.plan.edit import Change
 from machining.plan.operation import Outside
@@ -15,8 +15,8 @@ from machining.quantities.said import length
 from ..finding import Finding, of_operation
 
 
-def jaw_in_cut(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
-    deep, holding = op.notes.get("jaw_deep_mm"), op.setup.planned.holding
+def jaw_in_cut(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
+    deep, holding = op.seen.jaw_deep_mm, op.setup.planned.holding
     if not isinstance(deep, float) or holding is None:
         return
     fixes = []

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from math import ceil
 
-from machining.facts.context import OperationFacts, PlanFacts
+from machining.facts.context import PlanFacts, Ready
 from machining.holding.grip import torque_for_factor
 from machining.plan.edit import Change
 from machining.plan.proposal import Proposal
@@ -14,7 +14,7 @@ from machining.quantities.said import Shown, length
 from ..finding import Finding, of_operation
 
 
-def slips(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
+def slips(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
     factor, holding, vise = op.figures.get("holding"), op.setup.planned.in_vise, op.setup.vise
     asked = facts.library.settings.holding_factor
     if factor is None or holding is None or vise is None or factor.value >= asked:

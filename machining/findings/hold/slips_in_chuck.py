@@ -8,7 +8,7 @@ from collections.abc import Iterator
 from math import ceil
 
 from machining.facts import chucked
-from machining.facts.context import OperationFacts, PlanFacts
+from machining.facts.context import PlanFacts, Ready
 from machining.plan.edit import Change
 from machining.plan.proposal import Proposal
 from machining.quantities.said import Shown
@@ -19,14 +19,14 @@ from ..tools import lighter
 SPEED_TAKES = 0.25  # of the force at rest, from which the speed is named as the reason
 
 
-def slips_in_chuck(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
+def slips_in_chuck(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
     chuck, holding, factor = op.setup.chuck, op.setup.planned.in_chuck, op.value("holding")
     asked, rpm = facts.library.settings.holding_factor, op.value("top_rpm") or op.value("rpm")
     if (
         chuck is None
         or holding is None
         or rpm is None
-        or (factor is None and "let_go" not in op.notes)
+        or (factor is None and not op.seen.let_go)
         or (factor is not None and factor >= asked)
     ):
         return

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from machining.facts.context import OperationFacts, PlanFacts
+from machining.facts.context import PlanFacts, Ready
 from machining.plan.turned import TurnFinish, TurnRough
 from machining.quantities.said import Shown, length
 
@@ -12,12 +12,10 @@ from ..finding import Finding, keep, of_operation
 from ..tools import other_tools
 
 
-def behind_shoulder(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
+def behind_shoulder(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
     kind, work, tool = op.operation, op.work, op.tool
     if (
         not isinstance(kind, TurnRough | TurnFinish)
-        or work is None
-        or tool is None
         or work.left_behind <= 0
         or "rpm" not in op.figures
     ):

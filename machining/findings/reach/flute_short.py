@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from machining.facts.context import OperationFacts, PlanFacts
+from machining.facts.context import PlanFacts, Ready
 from machining.facts.reach import cutting_length_needed
 from machining.plan.edit import Change
 from machining.plan.operation import TURNED
@@ -20,13 +20,8 @@ AT_THE_MOUTH = frozenset(
 )
 
 
-def flute_short(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
-    if (
-        op.work is None
-        or op.tool is None
-        or op.operation.kind in AT_THE_MOUTH
-        or op.operation.kind in TURNED
-    ):
+def flute_short(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
+    if op.operation.kind in AT_THE_MOUTH or op.operation.kind in TURNED:
         return
     needed = cutting_length_needed(op)
     step = min(getattr(op.operation, "step_down_mm", needed), needed)

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from machining.cutting.entry import helix_pitch
-from machining.facts.context import OperationFacts, PlanFacts
+from machining.facts.context import PlanFacts, Ready
 from machining.plan.edit import Change
 from machining.plan.operation import Counterbore, MillHole, SpotFace
 from machining.plan.proposal import Proposal
@@ -15,14 +15,9 @@ from ..finding import Finding, of_operation
 from ..tools import other_tools, suits, tool_name
 
 
-def helix_entry(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
+def helix_entry(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
     angle, tool = op.value("helix_angle"), op.tool
-    if (
-        angle is None
-        or tool is None
-        or op.work is None
-        or not isinstance(op.operation, MillHole | Counterbore | SpotFace)
-    ):
+    if angle is None or not isinstance(op.operation, MillHole | Counterbore | SpotFace):
         return
     most = tool.max_ramp_deg or (90.0 if tool.centre_cutting else 0.0)
     if angle <= most:

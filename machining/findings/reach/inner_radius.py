@@ -4,20 +4,15 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from machining.facts.context import OperationFacts, PlanFacts
+from machining.facts.context import PlanFacts, Ready
 from machining.quantities.said import length
 
 from ..finding import Finding, of_operation
 from ..tools import other_tools, tool_name
 
 
-def inner_radius(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
-    if (
-        op.work is None
-        or op.tool is None
-        or op.operation.kind not in ("finish_walls",)
-        or op.work.corner_radius is None
-    ):
+def inner_radius(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
+    if op.operation.kind not in ("finish_walls",) or op.work.corner_radius is None:
         return
     corner, radius = op.work.corner_radius, op.tool.diameter_mm / 2.0
     if radius <= corner + 1e-6:

@@ -18,8 +18,6 @@ from ..finding import Finding, of_operation
 def not_in_this_setup(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
     problem = op.work_problem
     if not isinstance(problem, NotFromHere):
-        if problem is not None:
-            op.unknown.setdefault("reach", str(problem))
         return
     numbers, fixes = setup_numbers(facts.plan), []
     for other in facts.setups:

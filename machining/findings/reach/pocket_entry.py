@@ -6,7 +6,7 @@ from collections.abc import Iterator
 
 from machining.cutting.drilling import point_height
 from machining.facts.at_hand import at_hand
-from machining.facts.context import OperationFacts, PlanFacts
+from machining.facts.context import PlanFacts, Ready
 from machining.facts.suits import ALLOWED
 from machining.facts.worked import entry_spot
 from machining.plan.edit import AddOperation, Change
@@ -21,14 +21,9 @@ from ..tools import other_tools, tool_name
 HOLE_SHARE = 0.98  # of the tool's diameter that must stand open for it to go down
 
 
-def pocket_entry(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
+def pocket_entry(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
     kind, tool = op.operation, op.tool
-    if (
-        not isinstance(kind, RoughPocket)
-        or tool is None
-        or op.work is None
-        or tool.kind not in ALLOWED["rough_pocket"]
-    ):
+    if not isinstance(kind, RoughPocket) or tool.kind not in ALLOWED["rough_pocket"]:
         return
     if kind.enter == "hole":
         yield from _into_a_hole(op, facts, kind, tool)
@@ -53,7 +48,7 @@ def _slopes(kind: RoughPocket, tool: Tool) -> list[Proposal]:
     ]
 
 
-def _straight_down(op: OperationFacts, kind: RoughPocket, tool: Tool) -> Iterator[Finding]:
+def _straight_down(op: Ready, kind: RoughPocket, tool: Tool) -> Iterator[Finding]:
     values = {"tool": tool_name(op)}
     hole = Proposal(
         "Into a drilled hole", (Change(on=f"operation:{kind.id}", fields={"enter": "hole"}),), {}
@@ -81,11 +76,9 @@ def _straight_down(op: OperationFacts, kind: RoughPocket, tool: Tool) -> Iterato
         )
 
 
-def _into_a_hole(
-    op: OperationFacts, facts: PlanFacts, kind: RoughPocket, tool: Tool
-) -> Iterator[Finding]:
+def _into_a_hole(op: Ready, facts: PlanFacts, kind: RoughPocket, tool: Tool) -> Iterator[Finding]:
     """A hole as wide as the tool must stand open where it goes down."""
-    stands = op.notes.get("entry_open_mm")
+    stands = op.seen.entry_open_mm
     if not isinstance(stands, float) or stands >= HOLE_SHARE * tool.diameter_mm or op.work is None:
         return
     x, y = entry_spot(op, kind)
@@ -133,9 +126,7 @@ def _into_a_hole(
     )
 
 
-def _on_a_slope(
-    op: OperationFacts, facts: PlanFacts, kind: RoughPocket, tool: Tool
-) -> Iterator[Finding]:
+def _on_a_slope(op: Ready, facts: PlanFacts, kind: RoughPocket, tool: Tool) -> Iterator[Finding]:
     on, most = f"operation:{kind.id}", tool.max_ramp_deg
     gentle = (
         ()

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from machining.facts.context import OperationFacts, PlanFacts
+from machining.facts.context import PlanFacts, Ready
 from machining.plan.edit import Change
 from machining.plan.proposal import Proposal
 from machining.quantities.said import length
@@ -13,14 +13,9 @@ from ..finding import Finding, of_operation
 from ..tools import tool_name
 
 
-def shank_in_holder(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
+def shank_in_holder(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
     longest, loaded = op.figures.get("stick_out_longest"), op.loaded
-    if (
-        longest is None
-        or loaded is None
-        or op.holder is None
-        or loaded.stick_out_mm <= longest.value + 1e-9
-    ):
+    if longest is None or loaded.stick_out_mm <= longest.value + 1e-9:
         return
     shorter = float(int(longest.value))
     yield of_operation(

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from math import ceil
 
-from machining.facts.context import OperationFacts, PlanFacts
+from machining.facts.context import PlanFacts, Ready
 from machining.plan.edit import Change
 from machining.plan.proposal import Proposal
 from machining.quantities.said import Shown, length
@@ -15,12 +15,10 @@ from ..finding import Finding, keep, of_operation
 from ..tools import corner_fits, other_tools, tool_name
 
 
-def slender_tool(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
+def slender_tool(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
     ratio, limit, loaded = op.value("slenderness"), facts.library.settings.slender_limit, op.loaded
     if (
         ratio is None
-        or op.tool is None
-        or loaded is None
         or op.tool.kind in TURNS_ON_AXIS
         or op.tool.kind in BUILT_TO_LENGTH
         or ratio <= limit

@@ -16,15 +16,15 @@ from ..tools import corner_fits, other_tools, tool_name
 def slot_width(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
     if (
         op.operation.kind not in ("rough_pocket", "finish_walls")
-        or op.tool is None
+        or op.kit is None
         or not isinstance(op.operation.on, OnFeatures | Rectangle)
     ):
         return
     narrow = size.narrow_mm(op, facts)
     if (
         narrow is None
-        or op.tool.diameter_mm < size.SLOT_SHARE * narrow
-        or op.tool.diameter_mm > narrow + 1e-6
+        or op.kit.tool.diameter_mm < size.SLOT_SHARE * narrow
+        or op.kit.tool.diameter_mm > narrow + 1e-6
     ):
         return
     places = _features(op)

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from math import ceil
 
-from machining.facts.context import OperationFacts, PlanFacts
+from machining.facts.context import OperationFacts, PlanFacts, Ready
 from machining.plan.edit import Change
 from machining.plan.proposal import Proposal
 from machining.quantities.said import length
@@ -15,7 +15,7 @@ from ..finding import Finding, of_operation
 from ..tools import other_tools, tool_name
 
 
-def stick_out(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
+def stick_out(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
     spare, needed, loaded = (
         op.figures.get("stick_out_spare"),
         op.figures.get("stick_out_needed"),
@@ -37,16 +37,12 @@ def stick_out(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
             if longest is None or longer <= longest
             else []
         )
-        corner = (
-            op.work.corner_radius
-            if op.work is not None and op.operation.kind == "finish_walls"
-            else None
-        )
+        corner = op.work.corner_radius if op.operation.kind == "finish_walls" else None
         fixes += other_tools(
             op,
             facts,
             lambda tool: (
-                tool.overall_length_mm - (op.holder.grip_depth_mm if op.holder else 0.0) >= longer
+                tool.overall_length_mm - op.holder.grip_depth_mm >= longer
                 and (corner is None or tool.diameter_mm / 2.0 <= corner)
             ),
             longer,
@@ -61,7 +57,7 @@ def stick_out(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
             tuple(fixes),
         )
         return
-    if op.tool is None or op.holder is None or op.tool.kind in BUILT_TO_LENGTH:
+    if op.tool.kind in BUILT_TO_LENGTH:
         return
     everywhere = [o for o in facts.operations() if o.loaded and o.loaded.id == loaded.id]
     most = max(

@@ -14,22 +14,19 @@ from machining.plan.edit import Change
 from machining.plan.operation import Slope
 from machining.plan.proposal import Proposal
 from machining.quantities.said import Shown
+from machining.world.tool import Tool
 
 from ..finding import Finding, of_operation
 from ..tools import other_tools, suits, tool_name
 
 
 def tool_impossible(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
-    kind, tool, work = op.operation, op.tool, op.work
-    if tool is None:
+    if op.kit is None:
         return
+    kind, tool, work = op.operation, op.kit.tool, op.work
     handler, allowed = HANDLERS.get(kind.kind), ALLOWED[kind.kind]
     if not can_do(kind.kind, tool):
-        largest = (
-            work.hole_diameter + 1e-6
-            if work is not None and work.holes and handler is None
-            else inf
-        )
+        largest = work.hole_diameter + 1e-6 if work and work.holes and handler is None else inf
         fixes = other_tools(
             op,
             facts,
@@ -49,7 +46,7 @@ def tool_impossible(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
     elif (why := unsuited(op, tool)) is not None:
         sentence, values = why
         fixes = [
-            *_tilted_instead(op),
+            *_tilted_instead(op, tool),
             *other_tools(op, facts, lambda other: suits(op, other), None, allowed),
         ]
         yield of_operation(
@@ -66,15 +63,14 @@ def tool_impossible(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
         )
 
 
-def _tilted_instead(op: OperationFacts) -> list[Proposal]:
+def _tilted_instead(op: OperationFacts, tool: Tool) -> list[Proposal]:
     """A slope whose tool would do it leaning, on a table that tilts."""
-    kind, machine, tool = op.operation, op.setup.machine, op.tool
+    kind, machine = op.operation, op.setup.machine
     if (
         not isinstance(kind, Slope)
         or kind.axes != "upright"
         or machine is None
         or machine.rotary is None
-        or tool is None
         or op.work is None
     ):
         return []

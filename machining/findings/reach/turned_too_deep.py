@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from math import floor
 
-from machining.facts.context import OperationFacts, PlanFacts
+from machining.facts.context import PlanFacts, Ready
 from machining.facts.kinds.turned import LEFT_MM
 from machining.plan.edit import Change
 from machining.plan.proposal import Proposal
@@ -16,9 +16,9 @@ from ..finding import Finding, of_operation
 from ..tools import other_tools
 
 
-def turned_too_deep(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
+def turned_too_deep(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
     kind, tool, work = op.operation, op.tool, op.work
-    if tool is None or work is None or work.turned is None or work.turned.is_empty:
+    if work.turned is None or work.turned.is_empty:
         return
     if (
         tool.kind == "boring_bar"
@@ -45,7 +45,7 @@ def turned_too_deep(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
                 )
             ),
         )
-    depth = op.notes.get("depth_mm")
+    depth = op.seen.depth_mm
     if (
         not isinstance(kind, TurnFace | TurnRough | TurnFinish)
         or not isinstance(depth, float)

@@ -6,7 +6,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from machining.facts.context import OperationFacts, PlanFacts
+from machining.facts.context import PlanFacts, Ready
 from machining.facts.kinds.undercut import out_to
 from machining.plan.edit import Change
 from machining.plan.operation import Lines, Undercut
@@ -16,13 +16,12 @@ from ..finding import Finding, of_operation
 from ..tools import tool_name
 
 
-def undercut_entry(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
+def undercut_entry(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
     kind = op.operation
     if (
         not isinstance(kind, Undercut)
         or not isinstance(kind.on, Lines)
-        or op.tool is None
-        or "enters_inside" not in op.notes
+        or not op.seen.enters_inside
     ):
         return
     longer = tuple(

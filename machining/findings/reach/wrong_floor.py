@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from math import isfinite
 
-from machining.facts.context import OperationFacts, PlanFacts
+from machining.facts.context import PlanFacts, Ready
 from machining.geometry.solids import bounds
 from machining.plan.edit import RemoveOperation
 from machining.plan.proposal import Proposal
@@ -17,14 +17,9 @@ NOTHING_MM3 = 0.01
 UNMARKED = frozenset({"tap", "chamfer", "mill_thread", "round_edge", "slope", "turn_thread"})
 
 
-def wrong_floor(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
-    cut = op.notes.get("cut_mm3")
-    if (
-        op.work is None
-        or op.operation.kind in UNMARKED
-        or not isinstance(cut, float)
-        or cut > NOTHING_MM3
-    ):
+def wrong_floor(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
+    cut = op.seen.cut_mm3
+    if op.operation.kind in UNMARKED or not isinstance(cut, float) or cut > NOTHING_MM3:
         return
     out = (Proposal("Take the operation out", (RemoveOperation(operation=op.operation.id),)),)
     top = float(bounds(op.stock_before)[1][2]) if op.stock_before is not None else op.work.top

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from machining.cutting.finish import scallop_step
-from machining.facts.context import OperationFacts, PlanFacts
+from machining.facts.context import PlanFacts, Ready
 from machining.plan.edit import Change
 from machining.plan.proposal import Proposal
 from machining.quantities.said import Shown
@@ -14,7 +14,7 @@ from ..finding import Finding, of_operation
 from ..sizes import places_of
 
 
-def ball_finish(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
+def ball_finish(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
     cusp, places = op.figures.get("scallop"), places_of(op)
     asked = min(
         (
@@ -24,7 +24,7 @@ def ball_finish(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
         ),
         default=None,
     )
-    if cusp is None or asked is None or op.tool is None or cusp.value * 1000.0 <= asked:
+    if cusp is None or asked is None or cusp.value * 1000.0 <= asked:
         return
     step = float(int(100 * scallop_step(op.tool.diameter_mm / 2.0, asked / 1000.0)) / 100) or 0.01
     yield of_operation(

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from machining.facts.context import OperationFacts, PlanFacts
+from machining.facts.context import PlanFacts, Ready
 from machining.facts.size import tolerance_each_way
 from machining.plan.edit import Change
 from machining.plan.proposal import Proposal
@@ -15,13 +15,13 @@ from ..finding import Finding, Severity, of_operation
 from ..tools import other_tools
 
 
-def bar_pushed_off(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
+def bar_pushed_off(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
     pushed, kind, loaded = (
         op.figures.get("size_error") or op.figures.get("push_off"),
         op.operation,
         op.loaded,
     )
-    if pushed is None or op.tool is None or not isinstance(kind, TurnFinish) or loaded is None:
+    if pushed is None or not isinstance(kind, TurnFinish) or loaded is None:
         return
     each_way, source = tolerance_each_way(op, facts)
     if pushed.value <= each_way * facts.library.settings.push_off_share:

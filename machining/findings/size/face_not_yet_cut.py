@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from machining.facts.context import OperationFacts, PlanFacts
+from machining.facts.context import PlanFacts, Ready
 from machining.plan.operation import ROTATES_IN_PLACE
 from machining.quantities.said import length
 
@@ -12,10 +12,10 @@ from ..finding import Finding, of_operation
 from ..tools import move_after
 
 
-def face_not_yet_cut(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
+def face_not_yet_cut(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
     if op.operation.kind not in ROTATES_IN_PLACE:
         return
-    standing = op.notes.get("standing_mm")
+    standing = op.seen.standing_mm
     if not isinstance(standing, float):
         return
     clears = [

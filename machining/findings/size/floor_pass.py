@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from machining.facts.context import OperationFacts, PlanFacts
+from machining.facts.context import PlanFacts, Ready
 from machining.facts.size import floor_lift
 from machining.plan.edit import AddOperation, Change
 from machining.plan.operation import FinishFloor, RoughPocket
@@ -17,14 +17,9 @@ from ..sizes import places_of
 FLOOR_LEFT_MM = 0.2
 
 
-def floor_pass(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
+def floor_pass(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
     kind, places = op.operation, places_of(op)
-    if (
-        not isinstance(kind, RoughPocket)
-        or not places
-        or op.loaded is None
-        or kind.leave_floor_mm > 0
-    ):
+    if not isinstance(kind, RoughPocket) or not places or kind.leave_floor_mm > 0:
         return
     asked = [
         r
@@ -45,7 +40,7 @@ def floor_pass(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
         tool=kind.tool,
         on=kind.on,
         depth_mm=FLOOR_LEFT_MM,
-        step_over_mm=round(0.5 * (op.tool.diameter_mm if op.tool else 8.0), 2),
+        step_over_mm=round(0.5 * op.tool.diameter_mm, 2),
     )
     at = [each.id for each in op.setup.planned.operations].index(kind.id) + 1
     edits = (

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from machining.facts.context import OperationFacts, PlanFacts
+from machining.facts.context import PlanFacts, Ready
 from machining.facts.size import push_off_at, tolerance_each_way
 from machining.plan.edit import Change
 from machining.plan.operation import FinishWalls
@@ -14,7 +14,7 @@ from machining.quantities.said import Shown, length
 from ..finding import Finding, Severity, of_operation
 
 
-def push_off(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
+def push_off(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
     pushed = op.figures.get("size_error") or op.figures.get("push_off")
     if pushed is None or not isinstance(op.operation, FinishWalls):
         return
@@ -23,7 +23,7 @@ def push_off(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
     if pushed.value <= each_way * share:
         return
     id, kind, wanted = op.operation.id, op.operation, each_way * share
-    depth = float(op.notes.get("depth_mm", kind.step_down_mm))
+    depth = kind.step_down_mm if op.seen.depth_mm is None else op.seen.depth_mm
     fixes: list[Proposal] = []
     if op.data is not None or kind.feed_typed:
         narrower = next(

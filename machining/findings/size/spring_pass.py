@@ -6,7 +6,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from machining.facts.context import OperationFacts, PlanFacts
+from machining.facts.context import PlanFacts, Ready
 from machining.plan.edit import Change
 from machining.plan.operation import FinishWalls
 from machining.plan.proposal import Proposal
@@ -18,7 +18,7 @@ from ..sizes import drawn_of
 SPRING_SHARE = 0.6  # of the share of a tolerance that push-off may take
 
 
-def spring_pass(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
+def spring_pass(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
     pushed, each_way = op.figures.get("push_off"), drawn_of(op, facts)
     if (
         pushed is None

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from machining.facts.context import OperationFacts, PlanFacts
+from machining.facts.context import PlanFacts, Ready
 from machining.facts.kinds.turned import LEFT_MM
 from machining.plan.turned import TurnFinish, TurnRough, TurnThread
 from machining.quantities.said import Shown
@@ -13,7 +13,7 @@ from ..finding import Finding, of_operation
 from ..tools import move_after
 
 
-def thread_before_turning(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
+def thread_before_turning(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
     kind = op.operation
     if not isinstance(kind, TurnThread):
         return

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from math import floor, sqrt
 
-from machining.facts.context import OperationFacts, PlanFacts
+from machining.facts.context import PlanFacts, Ready
 from machining.plan.edit import Change
 from machining.plan.proposal import Proposal
 from machining.plan.turned import TurnFinish
@@ -15,7 +15,7 @@ from ..finding import Finding, of_operation
 from ..tools import other_tools
 
 
-def turned_finish(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
+def turned_finish(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
     rough, kind = op.figures.get("turned_finish"), op.operation
     asked = min(
         (
@@ -25,13 +25,7 @@ def turned_finish(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
         ),
         default=None,
     )
-    if (
-        rough is None
-        or asked is None
-        or op.tool is None
-        or not isinstance(kind, TurnFinish)
-        or rough.value <= asked
-    ):
+    if rough is None or asked is None or not isinstance(kind, TurnFinish) or rough.value <= asked:
         return
     feed = floor(1000.0 * sqrt(8.0 * op.tool.corner_radius_mm * asked / 1000.0)) / 1000.0
     blunter = other_tools(

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from machining.facts.context import OperationFacts, PlanFacts
+from machining.facts.context import PlanFacts, Ready
 from machining.plan.edit import Change, LoadTool
 from machining.plan.loading import loaded as load
 from machining.plan.operation import FinishWalls
@@ -18,11 +18,10 @@ from ..sizes import drawn_of
 ROUGHS_A_WALL = frozenset({"rough_outside", "rough_pocket", "turn_rough", "turn_face"})
 
 
-def worn_finisher(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
+def worn_finisher(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
     each_way = drawn_of(op, facts)
     if (
         not isinstance(op.operation, FinishWalls | TurnFinish)
-        or op.loaded is None
         or each_way is None
         or 2.0 * each_way > facts.library.settings.close_band_mm
     ):

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from machining.facts.context import OperationFacts, PlanFacts
+from machining.facts.context import PlanFacts, Ready
 from machining.facts.reach import cutting_length_needed
 from machining.plan.edit import Change
 from machining.plan.proposal import Proposal
@@ -22,7 +22,7 @@ WORDS = {
 }
 
 
-def axis(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
+def axis(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
     for name, words in WORDS.items():
         spare = op.figures.get(name)
         if spare is None or spare.value >= 0:
@@ -39,10 +39,10 @@ def axis(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
         return
 
 
-def _fixes(op: OperationFacts, facts: PlanFacts, name: str, over: float) -> tuple[Proposal, ...]:
+def _fixes(op: Ready, facts: PlanFacts, name: str, over: float) -> tuple[Proposal, ...]:
     fixes: list[Proposal] = []
     loaded = op.loaded
-    if name == "travel_up" and loaded is not None and op.work is not None:
+    if name == "travel_up" and op.work is not None:
         shorter = float(int(loaded.stick_out_mm - over))
         least = max(op.value("stick_out_needed") or 0.0, cutting_length_needed(op))
         if shorter >= least:
@@ -53,12 +53,12 @@ def _fixes(op: OperationFacts, facts: PlanFacts, name: str, over: float) -> tupl
                     {"shorter": length(shorter)},
                 )
             )
-    turns = op.setup.machine is not None and op.setup.machine.kind == "lathe"
+    turns = op.machine.kind == "lathe"
     for machine in facts.library.machines.values():
         if (
-            machine is not op.setup.machine
+            machine is not op.machine
             and (machine.kind == "lathe") == turns
-            and machine.travel.x >= (op.setup.machine.travel.x if op.setup.machine else 0.0)
+            and machine.travel.x >= op.machine.travel.x
         ):
             edits = (
                 *(

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from machining.facts.context import OperationFacts, PlanFacts
+from machining.facts.context import PlanFacts, Ready
 from machining.facts.paths import time_at
 from machining.plan.edit import Change
 from machining.plan.proposal import Proposal
@@ -15,7 +15,7 @@ from ..finding import Finding, keep, of_operation
 WORTH_A_LOOK_S = 3.0
 
 
-def feed_not_reached(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
+def feed_not_reached(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
     reached, asked, share = (
         op.value("reached_feed"),
         op.value("centre_feed") or op.value("feed"),
@@ -24,7 +24,6 @@ def feed_not_reached(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
     if (
         reached is None
         or asked is None
-        or op.time is None
         or reached >= share * asked
         or op.time.sideways_s < WORTH_A_LOOK_S
     ):
@@ -55,7 +54,7 @@ def feed_not_reached(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
     )
 
 
-def _reachable(op: OperationFacts, asked: float, share: float) -> float | None:
+def _reachable(op: Ready, asked: float, share: float) -> float | None:
     """The largest feed (mm/min at the edge) of which the path reaches a share on average, None
     where none does.
     """

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from machining.facts.context import OperationFacts, PlanFacts
+from machining.facts.context import PlanFacts, Ready
 from machining.plan.edit import Change
 from machining.plan.proposal import Proposal
 from machining.quantities.said import Shown
@@ -12,9 +12,9 @@ from machining.quantities.said import Shown
 from ..finding import Finding, of_operation
 
 
-def feed_over(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
-    machine, wanted = op.setup.machine, op.value("feed") if op.operation.feed_typed else None
-    if machine is None or wanted is None or wanted <= machine.max_feed_mm_min * (1.0 + 1e-9):
+def feed_over(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
+    machine, wanted = op.machine, op.value("feed") if op.operation.feed_typed else None
+    if wanted is None or wanted <= machine.max_feed_mm_min * (1.0 + 1e-9):
         return
     limit = machine.max_feed_mm_min
     yield of_operation(

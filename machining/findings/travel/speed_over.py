@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from machining.facts.context import OperationFacts, PlanFacts
+from machining.facts.context import PlanFacts, Ready
 from machining.plan.edit import Change
 from machining.plan.proposal import Proposal
 from machining.quantities.said import Shown
@@ -12,14 +12,14 @@ from machining.quantities.said import Shown
 from ..finding import Finding, of_operation
 
 
-def speed_over(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
-    machine, wanted = op.setup.machine, op.operation.rpm
-    if machine is None or wanted is None:
+def speed_over(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
+    machine, wanted = op.machine, op.operation.rpm
+    if wanted is None:
         return
     limit = min(
         machine.max_rpm,
-        op.tool.max_rpm or 1e9 if op.tool else 1e9,
-        op.holder.max_rpm or 1e9 if op.holder else 1e9,
+        op.tool.max_rpm or 1e9,
+        op.holder.max_rpm or 1e9,
     )
     if wanted > limit:
         yield of_operation(

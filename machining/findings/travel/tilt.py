@@ -6,7 +6,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from machining.facts.context import OperationFacts, PlanFacts
+from machining.facts.context import PlanFacts, Ready
 from machining.facts.tilted import lean_of
 from machining.plan.edit import Change
 from machining.plan.operation import Slope
@@ -16,9 +16,9 @@ from machining.quantities.said import Shown
 from ..finding import Finding, of_operation
 
 
-def tilt(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
-    kind, machine, tool = op.operation, op.setup.machine, op.tool
-    if not isinstance(kind, Slope) or kind.axes == "upright" or machine is None or tool is None:
+def tilt(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
+    kind, machine, tool = op.operation, op.machine, op.tool
+    if not isinstance(kind, Slope) or kind.axes == "upright" or tool is None:
         return
     on = f"operation:{kind.id}"
     upright = Proposal(
@@ -55,7 +55,7 @@ def tilt(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
             "lean",
             (upright,),
         )
-    elif kind.axes == "locked" and op.notes.get("rounds"):
+    elif kind.axes == "locked" and op.seen.rounds:
         live = Proposal("Let the axes follow", (Change(on=on, fields={"axes": "live"}),))
         yield of_operation(
             op,
@@ -68,7 +68,7 @@ def tilt(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
         )
 
 
-def _elsewhere(op: OperationFacts, facts: PlanFacts) -> tuple[Proposal, ...]:
+def _elsewhere(op: Ready, facts: PlanFacts) -> tuple[Proposal, ...]:
     """The setup on a machine that tilts."""
     for machine in facts.library.machines.values():
         if machine.rotary is not None:

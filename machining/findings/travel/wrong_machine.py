@@ -15,14 +15,10 @@ from ..finding import Finding, of_operation
 
 def wrong_machine(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
     machine = op.setup.machine
-    if (
-        machine is None
-        or op.tool is None
-        or (op.operation.kind in TURNED) == (machine.kind == "lathe")
-    ):
-        return
+    if machine is None or op.kit is None or machine.kind == "lathe":
+        return  # what a lathe can't do is unknown, and its answers say so
     if op.operation.kind not in TURNED:
-        return  # holes on the axis are turned holes; the rest is unknown, and its answers say so
+        return
     fixes = []
     for other in facts.library.machines.values():
         if other.kind == "lathe":

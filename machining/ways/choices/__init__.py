@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from machining.facts.context import OperationFacts, PlanFacts
+from machining.facts.context import OperationFacts, PlanFacts, Ready
 
 from .choice import Choice
 from .finish import finish_choices
@@ -26,4 +26,6 @@ KINDS_OF_CHOICE = (rough_choices, finish_choices, hole_choices, turn_choices, sl
 
 def choices(op: OperationFacts, facts: PlanFacts) -> list[Choice]:
     """What the operation's kind has to offer; empty where nothing."""
+    if not isinstance(op, Ready):
+        return []
     return next((found for kind in KINDS_OF_CHOICE if (found := kind(op, facts))), [])

@@ -6,7 +6,7 @@ from math import inf
 
 from machining.cutting import speeds
 from machining.facts.at_hand import at_hand
-from machining.facts.context import OperationFacts, PlanFacts
+from machining.facts.context import PlanFacts, Ready
 from machining.plan.base import FEED_TYPED, SPEED_TYPED
 from machining.plan.edit import AddOperation, Change, LoadTool
 from machining.plan.loading import loaded as load
@@ -23,23 +23,15 @@ SAME_SPEED = 0.02
 LEAST_LEFT_MM = 0.001  # of a wall, worth another round
 
 
-def finish_choices(op: OperationFacts, facts: PlanFacts) -> list[Choice]:
+def finish_choices(op: Ready, facts: PlanFacts) -> list[Choice]:
     """Other ways to the last size of a wall: width, speed, chip, a spring pass, measuring on the
     way, a tool of its own.
     """
     kind, tool, data = op.operation, op.tool, op.data
-    if (
-        not isinstance(kind, FinishWalls)
-        or op.work is None
-        or op.loaded is None
-        or tool is None
-        or data is None
-        or "feed" not in op.figures
-    ):
+    if not isinstance(kind, FinishWalls) or data is None or "feed" not in op.figures:
         return []
     on, name = f"operation:{kind.id}", f"T{op.loaded.number} {tool.name}"
-    rpm, feed, machine = op.figures["rpm"].value, op.figures["feed"].value, op.setup.machine
-    assert machine is not None
+    rpm, feed, machine = op.figures["rpm"].value, op.figures["feed"].value, op.machine
 
     def choice(words: str, **fields: object) -> Choice:
         return Choice(words, (Change(on=on, fields=fields),), tool=name)
@@ -49,9 +41,7 @@ def finish_choices(op: OperationFacts, facts: PlanFacts) -> list[Choice]:
         choice("once more at the same size", passes=kind.passes + 1),
     ]
     for words, speed in (("faster", data.speed_high), ("slower", data.speed_low)):
-        most = min(
-            machine.max_rpm, tool.max_rpm or inf, (op.holder.max_rpm if op.holder else None) or inf
-        )
+        most = min(machine.max_rpm, tool.max_rpm or inf, op.holder.max_rpm or inf)
         turns = speeds.speed_in_steps(
             min(speeds.spindle_speed(speed, tool.diameter_mm), most),
             facts.library.settings.speed_step_rpm,
@@ -79,19 +69,12 @@ def finish_choices(op: OperationFacts, facts: PlanFacts) -> list[Choice]:
     ]
 
 
-def _smaller_spring(op: OperationFacts, facts: PlanFacts) -> Choice | None:
+def _smaller_spring(op: Ready, facts: PlanFacts) -> Choice | None:
     """A spring pass by an end mill a size smaller: it takes what push-off left, and touches less of
     the wall at once.
     """
     kind, tool, left = op.operation, op.tool, op.value("size_error") or op.value("push_off")
-    if (
-        not isinstance(kind, FinishWalls)
-        or tool is None
-        or op.loaded is None
-        or op.work is None
-        or left is None
-        or left < LEAST_LEFT_MM
-    ):
+    if not isinstance(kind, FinishWalls) or left is None or left < LEAST_LEFT_MM:
         return None
     deep = op.work.wall_height
 
@@ -132,9 +115,8 @@ def _smaller_spring(op: OperationFacts, facts: PlanFacts) -> Choice | None:
     )
 
 
-def _own_finisher(op: OperationFacts, facts: PlanFacts) -> Choice | None:
+def _own_finisher(op: Ready, facts: PlanFacts) -> Choice | None:
     """A tool no roughing cut of the plan uses: one loaded here that fits, else a twin."""
-    assert op.loaded is not None and op.tool is not None
     roughs = {
         other.loaded.id
         for other in facts.operations()

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from machining.cutting import speeds
 from machining.cutting.hole_methods import PILOT_DEEP, Hole, Method, Step
-from machining.facts.context import OperationFacts, PlanFacts
+from machining.facts.context import PlanFacts, Ready
 from machining.plan.document import LoadedTool
 from machining.plan.edit import AddOperation, Edit, LoadTool, RemoveOperation
 from machining.plan.loading import loaded as load
@@ -22,17 +22,15 @@ from machining.ways.hole_ways import hole_ways
 from .choice import Choice, shop_feed
 
 
-def hole_choices(op: OperationFacts, facts: PlanFacts) -> list[Choice]:
+def hole_choices(op: Ready, facts: PlanFacts) -> list[Choice]:
     """Every way to the hole of a drill, a boring head or a helix on the setup's machine, the
     quickest first; each as the operations it takes.
     """
-    kind, work, machine = op.operation, op.work, op.setup.machine
+    kind, work, machine = op.operation, op.work, op.machine
     if (
         not isinstance(kind, Drill | MillHole | Bore)
         or not isinstance(kind.on, OnFeatures | Points)
-        or work is None
         or facts.material is None
-        or machine is None
         or machine.kind == "lathe"
     ):
         return []
@@ -49,21 +47,20 @@ def hole_choices(op: OperationFacts, facts: PlanFacts) -> list[Choice]:
     ]
 
 
-def _as_planned(method: Method, op: OperationFacts) -> bool:
+def _as_planned(method: Method, op: Ready) -> bool:
     """Is it what the plan does already, with the data's speed and feed?"""
     kind = op.operation
     typed = kind.speed_typed or kind.feed_typed
     return (
         isinstance(kind, Drill)
         and len(method.steps) == 1
-        and op.loaded is not None
         and method.steps[0].bit.key == op.loaded.assembly
         and not typed
     )
 
 
 def _hole_choice(
-    method: Method, op: OperationFacts, facts: PlanFacts, here: dict[str, LoadedTool]
+    method: Method, op: Ready, facts: PlanFacts, here: dict[str, LoadedTool]
 ) -> Choice:
     if not method.steps:
         return Choice(method.name, because=method.because)
@@ -73,8 +70,7 @@ def _hole_choice(
     for place, step in enumerate(method.steps):
         loaded = here.get(step.bit.key)
         if loaded is None:
-            assert op.setup.machine is not None
-            loaded = load(plan, op.setup.machine.key, facts.library.assemblies[step.bit.key])
+            loaded = load(plan, op.machine.key, facts.library.assemblies[step.bit.key])
             loads.append(LoadTool(tool=loaded))
             plan = plan.model_copy(update={"tools": (*plan.tools, loaded)})
         last = place == len(method.steps) - 1
@@ -102,10 +98,9 @@ def _hole_choice(
 
 
 def _step_as_operation(
-    step: Step, method: Method, op: OperationFacts, facts: PlanFacts, id: str, tool: str
+    step: Step, method: Method, op: Ready, facts: PlanFacts, id: str, tool: str
 ) -> Operation:
     kind = op.operation
-    assert op.work is not None
     deep = getattr(kind, "depth_mm", None)
     rpm, feed = speeds.speed_in_steps(step.rpm, facts.library.settings.speed_step_rpm), step.feed
     kept = {

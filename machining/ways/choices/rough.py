@@ -10,7 +10,7 @@ from machining.cutting import search, speeds, tool_life
 from machining.cutting.data import constant
 from machining.cutting.search import FULL_DEPTH, SHALLOW, Cut, Cutter, Job, School
 from machining.facts.at_hand import at_hand
-from machining.facts.context import OperationFacts, PlanFacts
+from machining.facts.context import PlanFacts, Ready
 from machining.facts.cut import PROCESS, sawn_over
 from machining.motion.paths.areas import thickness_round
 from machining.plan.edit import Change, Edit
@@ -44,20 +44,17 @@ class _Kit:
     carries: str
 
 
-def rough_choices(op: OperationFacts, facts: PlanFacts) -> list[Choice]:
+def rough_choices(op: Ready, facts: PlanFacts) -> list[Choice]:
     """Both schools with the tool in use, and a high-feed cutter where the library has one. Empty
     for what is no roughing cut.
     """
     if (
         not isinstance(op.operation, Face | RoughOutside | RoughPocket)
-        or op.work is None
         or facts.material is None
-        or op.setup.machine is None
+        or op.machine is None
     ):
         return []
     kit = _own(op)
-    if kit is None:
-        return []
     schools = (
         [(SHALLOW, kit)] if isinstance(op.operation, Face) else [(FULL_DEPTH, kit), (SHALLOW, kit)]
     )
@@ -66,15 +63,13 @@ def rough_choices(op: OperationFacts, facts: PlanFacts) -> list[Choice]:
     found = []
     for school, with_kit in schools:
         try:
-            found.append(_choice(school, with_kit, op, facts, op.setup.machine))
+            found.append(_choice(school, with_kit, op, facts, op.machine))
         except MachiningError as problem:
             found.append(Choice(school.name, tool=with_kit.name, because=Said(str(problem))))
     return found
 
 
-def _own(op: OperationFacts) -> _Kit | None:
-    if op.tool is None or op.holder is None or op.loaded is None:
-        return None
+def _own(op: Ready) -> _Kit:
     return _Kit(
         op.tool,
         op.holder,
@@ -85,17 +80,16 @@ def _own(op: OperationFacts) -> _Kit | None:
     )
 
 
-def _high_feed(op: OperationFacts, facts: PlanFacts) -> _Kit | None:
+def _high_feed(op: Ready, facts: PlanFacts) -> _Kit | None:
     """A high-feed cutter: loaded here, else the first of the library that fits machine
     and pocket.
     """
-    machine, corner = op.setup.machine, op.work.corner_radius if op.work else None
-    assert machine is not None
+    machine, corner = op.machine, op.work.corner_radius
 
     def fits(tool: Tool) -> bool:
         return tool.kind == "high_feed_mill" and (corner is None or tool.diameter_mm <= 6 * corner)
 
-    if op.tool is not None and op.tool.kind == "high_feed_mill":
+    if op.tool.kind == "high_feed_mill":
         return None
     found = at_hand(facts, machine.key, fits)
     return (
@@ -112,9 +106,7 @@ def _high_feed(op: OperationFacts, facts: PlanFacts) -> _Kit | None:
     )
 
 
-def _choice(
-    school: School, kit: _Kit, op: OperationFacts, facts: PlanFacts, machine: Machine
-) -> Choice:
+def _choice(school: School, kit: _Kit, op: Ready, facts: PlanFacts, machine: Machine) -> Choice:
     assert facts.material is not None
     data = facts.material.data_for(PROCESS[op.operation.kind], kit.tool.material)
     if data is None:
@@ -133,7 +125,7 @@ def _choice(
         "rpm": cut.rpm,
         "feed_mm_min": cut.feed,
     }
-    if kit.carries != (op.loaded.id if op.loaded else ""):
+    if kit.carries != op.loaded.id:
         fields["tool"] = kit.carries
     capacity = op.setup.figures.get("capacity")
     force = (cut.side_force or 0.0) * facts.library.settings.wear_factor
@@ -165,13 +157,13 @@ def _cutter(kit: _Kit, data: CuttingData) -> Cutter:
     )
 
 
-def _job(kit: _Kit, data: CuttingData, op: OperationFacts, facts: PlanFacts) -> Job:
+def _job(kit: _Kit, data: CuttingData, op: Ready, facts: PlanFacts) -> Job:
     material, settings, work = facts.material, facts.library.settings, op.work
     assert material is not None and work is not None
     kind = op.operation
     width = (
         thickness_round(work.kept, work.region.union(work.kept))
-        if isinstance(kind, RoughOutside) and work.kept is not None
+        if isinstance(kind, RoughOutside) and not work.kept.is_empty
         else None
     )
     capacity = op.setup.figures.get("capacity")

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from machining.facts.at_hand import at_hand
-from machining.facts.context import OperationFacts, PlanFacts
+from machining.facts.context import PlanFacts, Ready
 from machining.facts.kinds import HANDLERS
 from machining.plan.base import FEED_TYPED, SPEED_TYPED
 from machining.plan.edit import Change, Edit
@@ -16,19 +16,12 @@ from machining.world.tool import Tool
 from .choice import Choice
 
 
-def slope_choices(op: OperationFacts, facts: PlanFacts) -> list[Choice]:
+def slope_choices(op: Ready, facts: PlanFacts) -> list[Choice]:
     """A slope upright in steps, tilted with the axes locked, and with them live; on a table that
     tilts.
     """
-    kind, machine = op.operation, op.setup.machine
-    if (
-        not isinstance(kind, Slope)
-        or op.work is None
-        or op.loaded is None
-        or op.tool is None
-        or machine is None
-        or machine.rotary is None
-    ):
+    kind, machine = op.operation, op.machine
+    if not isinstance(kind, Slope) or machine.rotary is None:
         return []
     found = []
     for words, axes in (
@@ -53,12 +46,11 @@ def slope_choices(op: OperationFacts, facts: PlanFacts) -> list[Choice]:
 
 
 def _slope_kit(
-    wanted: Slope, op: OperationFacts, facts: PlanFacts
+    wanted: Slope, op: Ready, facts: PlanFacts
 ) -> tuple[tuple[Edit, ...], str, str] | None:
     """The tool in use where it suits, else the one at hand: the edits that load it, its id and its
     name.
     """
-    assert op.loaded is not None and op.tool is not None and op.work is not None
     handler, work = HANDLERS["slope"], op.work
 
     def suits(tool: Tool) -> bool:

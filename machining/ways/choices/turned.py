@@ -8,7 +8,7 @@ from collections.abc import Iterator
 from math import ceil, floor, inf, radians, tan
 
 from machining.facts.at_hand import at_hand
-from machining.facts.context import OperationFacts, PlanFacts
+from machining.facts.context import PlanFacts, Ready
 from machining.facts.kinds.turned import stands_at
 from machining.plan.edit import AddOperation, Change, Edit, MoveOperation
 from machining.plan.turned import (
@@ -30,18 +30,17 @@ LEAST_FEED_MM = 0.03
 FIRST_DEPTH_MM = 1.5
 
 
-def turn_choices(op: OperationFacts, facts: PlanFacts) -> list[Choice]:
+def turn_choices(op: Ready, facts: PlanFacts) -> list[Choice]:
     """The schools of a turned operation with its tool; empty for what is no turning or has no
     answer yet.
     """
-    if op.tool is None or op.loaded is None or op.work is None or "cutting_power" not in op.figures:
+    if "cutting_power" not in op.figures:
         return []
     return list(_of(op, facts, f"T{op.loaded.number} {op.tool.name}"))
 
 
-def _of(op: OperationFacts, facts: PlanFacts, name: str) -> Iterator[Choice]:
+def _of(op: Ready, facts: PlanFacts, name: str) -> Iterator[Choice]:
     kind, tool, data = op.operation, op.tool, op.data
-    assert tool is not None
     on = f"operation:{kind.id}"
     if isinstance(kind, TurnRough | TurnFace):
         for words, depth in (
@@ -87,7 +86,7 @@ def _of(op: OperationFacts, facts: PlanFacts, name: str) -> Iterator[Choice]:
             )
 
 
-def _around_the_finish(op: OperationFacts, name: str) -> Iterator[Choice]:
+def _around_the_finish(op: Ready, name: str) -> Iterator[Choice]:
     """Groove first, so that the finisher meets no full corner; or finish first, so that its edge
     runs without a break.
     """
@@ -110,13 +109,13 @@ def _around_the_finish(op: OperationFacts, name: str) -> Iterator[Choice]:
     )
 
 
-def _room(op: OperationFacts, facts: PlanFacts) -> tuple[float, float]:
+def _room(op: Ready, facts: PlanFacts) -> tuple[float, float]:
     """What a cut may be, depth times feed^(1 − mc), from the one planned, for power and torque; and
     mc.
     """
     assert facts.material is not None
     share, mc = facts.library.settings.power_share, facts.material.mc
-    now = float(op.notes.get("depth_mm", 0.0)) * op.figures["chip"].value ** (1.0 - mc)
+    now = (op.seen.depth_mm or 0.0) * op.figures["chip"].value ** (1.0 - mc)
     most = min(op.value(f"{name}_limit") or inf for name in ("power", "torque"))
     over = (
         max(
@@ -130,18 +129,17 @@ def _room(op: OperationFacts, facts: PlanFacts) -> tuple[float, float]:
     return (now / over if over > 0 else inf), mc
 
 
-def _depth_at(op: OperationFacts, facts: PlanFacts, feed: float) -> float:
+def _depth_at(op: Ready, facts: PlanFacts, feed: float) -> float:
     """The depth (mm) inside power and torque at a feed."""
     room, mc = _room(op, facts)
     return room / feed ** (1.0 - mc) if feed > 0 else 0.0
 
 
-def _cut_at(op: OperationFacts, facts: PlanFacts, wanted: float) -> tuple[float, float] | None:
+def _cut_at(op: Ready, facts: PlanFacts, wanted: float) -> tuple[float, float] | None:
     """Depth of equal passes no deeper than wanted, and the feed a turn at it; None where that is
     the cut as planned or none at all.
     """
     tool, work = op.tool, op.work
-    assert tool is not None and work is not None and work.turned is not None
     inner, low, outer, high = (float(v) for v in work.turned.bounds)
     total = high - low if isinstance(op.operation, TurnFace) else outer - inner
     depth = min(wanted, tool.cutting_depth_mm, total)
@@ -152,7 +150,7 @@ def _cut_at(op: OperationFacts, facts: PlanFacts, wanted: float) -> tuple[float,
     feed = (
         floor(1000.0 * min(tool.max_chip_mm or inf, (room / depth) ** (1.0 / (1.0 - mc)))) / 1000.0
     )
-    now = float(op.notes.get("depth_mm", 0.0)), op.figures["chip"].value
+    now = (op.seen.depth_mm or 0.0), op.figures["chip"].value
     if (
         feed < LEAST_FEED_MM
         or feed == inf
@@ -162,9 +160,7 @@ def _cut_at(op: OperationFacts, facts: PlanFacts, wanted: float) -> tuple[float,
     return ceil(1000.0 * depth) / 1000.0, feed
 
 
-def turned_first(
-    op: OperationFacts, facts: PlanFacts
-) -> tuple[tuple[Edit, ...], str, float] | None:
+def turned_first(op: Ready, facts: PlanFacts) -> tuple[tuple[Edit, ...], str, float] | None:
     """Edits that turn a wide groove with a tool that gets down into it and groove what stays behind
     its first wall; its name; the rest's width (mm).
 
@@ -172,13 +168,8 @@ def turned_first(
     None where no tool gets far enough.
     """
     kind, work = op.operation, op.work
-    assert (
-        isinstance(kind, TurnGroove)
-        and isinstance(kind.on, Groove)
-        and work is not None
-        and work.turned is not None
-    )
-    on, insert = kind.on, (op.tool.insert_width_mm if op.tool else None) or 0.0
+    assert isinstance(kind, TurnGroove) and isinstance(kind.on, Groove) and work.turned is not None
+    on, insert = kind.on, op.tool.insert_width_mm or 0.0
     outer = round(2.0 * stands_at(work.turned, on.z_mm - insert, on.z_mm), 3)
     deep = (outer - on.diameter_mm) / 2.0
     if deep <= 0:

@@ -1,0 +1,142 @@
+"""A setup on the way of a part: how it lies, what arrives in it, and how it is held."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import numpy as np
+
+from machining.geometry.frames import DIRECTIONS, Direction, Vector, axis
+from machining.geometry.regions import filled
+from machining.geometry.solids import Solid, bounds, outline, posed
+from machining.memo import Memo, digest
+from machining.placing.zero import Lie, lie_of
+from machining.plan.document import Setup
+from machining.quantities.errors import MachiningError
+from machining.world.machine import Machine
+
+from . import hold
+from .context import PlanFacts, SetupFacts, guarded
+
+# a lathe turns the stock about its middle
+ON_AXIS = {"of": "stock", "x": "middle", "y": "middle", "hole": ""}
+
+
+def setup_facts(
+    setup: Setup,
+    number: int,
+    facts: PlanFacts,
+    key: str,
+    stock: Solid,
+    blank: tuple[Vector, Vector],
+    memo: Memo,
+) -> SetupFacts:
+    """All of a setup but its operations; ``stock`` arrives in part coordinates under ``key``."""
+    stock_bounds, unknown = bounds(stock), dict[str, str]()
+    machine = facts.library.machines.get(setup.machine)
+    lie = _lie(setup, machine, facts, stock_bounds, unknown)
+    geometry = facts.geometry
+    part_outline = memo.get(
+        ("part-outline", geometry.key, lie.key),
+        lambda: filled(outline(posed(geometry.solid, lie.pose))),
+    )
+    start_key = digest(key, lie.key)
+    start = memo.get(("stock", start_key), lambda: posed(stock, lie.pose))
+    seen = SetupFacts(
+        setup,
+        number,
+        machine,
+        facts.library.vises.get(setup.in_vise.vise) if setup.in_vise else None,
+        facts.library.chucks.get(setup.in_chuck.chuck) if setup.in_chuck else None,
+        lie,
+        part_outline,
+        start_key,
+        start,
+        _blank_sides(stock_bounds, blank, lie),
+        unknown=unknown,
+    )
+    seen.stock_end_key = start_key
+    if (why := _not_held(seen)) is not None:
+        unknown["hold"] = why
+    else:
+        guarded(seen, "hold", lambda: hold.of_setup(seen, facts, memo))
+    if machine is None:
+        unknown["cut"] = unknown["travel"] = f"The library has no machine {setup.machine!r}."
+    seen.key = _key(seen, stock_bounds)
+    return seen
+
+
+def _lie(
+    setup: Setup,
+    machine: Machine | None,
+    facts: PlanFacts,
+    stock_bounds: tuple[Vector, Vector],
+    unknown: dict[str, str],
+) -> Lie:
+    """How it lies; about a corner of the stock where its zero can't be found, and then the travel
+    is unknown.
+    """
+    turns = machine is not None and machine.kind == "lathe"
+    zero = setup.zero.model_copy(update=ON_AXIS) if turns else setup.zero
+    try:
+        return lie_of(setup.model_copy(update={"zero": zero}), facts.geometry, stock_bounds)
+    except MachiningError as problem:
+        unknown["travel"] = str(problem)
+        plain = setup.model_copy(update={"zero": type(setup.zero)()})
+        return lie_of(plain, facts.geometry, stock_bounds)
+
+
+def _not_held(seen: SetupFacts) -> str | None:
+    """Why nothing can be said of how it is held, None where it can."""
+    setup, machine = seen.planned, seen.machine
+    if setup.holding is None:
+        return "Nothing says yet how the part is held."
+    if seen.vise is None and seen.chuck is None:
+        wanted = (
+            setup.in_vise.vise if setup.in_vise else setup.in_chuck.chuck if setup.in_chuck else ""
+        )
+        return f"The library has no {setup.holding.kind} {wanted!r}."
+    turns = machine is not None and machine.kind == "lathe"
+    if machine is not None and turns == (seen.vise is not None):
+        return (
+            f"{machine.name} turns the part: a chuck holds it."
+            if turns
+            else f"{machine.name} does not turn the part: a chuck on its table is not worked out."
+        )
+    return None
+
+
+def _key(seen: SetupFacts, stock_bounds: tuple[Vector, Vector]) -> str:
+    """Equal for setups whose operations are answered alike."""
+    said: Any = {
+        "operations": True,
+        "note": True,
+        "kept": True,
+        "holding": {"reason"},
+        "zero": {"reason"},
+    }
+    return digest(
+        seen.planned.model_dump_json(exclude=said),
+        seen.lie.key,
+        stock_bounds[0].tolist(),
+        stock_bounds[1].tolist(),
+        sorted(seen.unknown.items()),
+    )
+
+
+def _blank_sides(
+    now: tuple[Vector, Vector], blank: tuple[Vector, Vector], lie: Lie
+) -> frozenset[str]:
+    """Machine directions in which the stock still shows the blank's own surface."""
+    sides = set()
+    for direction in DIRECTIONS:
+        i, high = "xyz".index(direction[1]), direction[0] == "+"
+        if abs(float(now[high][i] - blank[high][i])) < 1e-3:
+            sides.add(direction)
+    turned = {name: lie.pose.rotation @ axis(name) for name in sides}
+    return frozenset(_named(vector) for vector in turned.values())
+
+
+def _named(vector: np.ndarray) -> Direction:
+    i = int(np.argmax(np.abs(vector)))
+    return f"{'+' if vector[i] > 0 else '-'}{'xyz'[i]}"  # type: ignore[return-value]
