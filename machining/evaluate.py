@@ -4,12 +4,11 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterator
 from math import cos, pi, radians, sin
-from typing import Any, Literal, TypeVar
+from typing import Any, TypeVar
 
 from machining.evaluation import (
     Answer,
     Evaluation,
-    Gauge,
     OperationResult,
     SetupResult,
     State,
@@ -25,8 +24,8 @@ from machining.facts.context import (
     SetupFacts,
     given_up,
 )
+from machining.facts.gauges import Gauge, gauges_of
 from machining.facts.route import walk
-from machining.facts.size import tolerance_each_way
 from machining.facts.stock import blank_bounds
 from machining.facts.tilted import is_tilted, runs
 from machining.findings.finding import Finding, SetupRule, kept
@@ -34,8 +33,8 @@ from machining.findings.rules import OPERATION_RULES, PLANNED_RULES, SETUP_RULES
 from machining.geometry.frames import flip_between, flip_in_words
 from machining.memo import Memo
 from machining.placing.zero import in_words
-from machining.plan.document import Holding, Plan
-from machining.quantities.computed import FORMULAS, Computed
+from machining.plan.document import Plan
+from machining.quantities.computed import FORMULAS
 from machining.quantities.errors import MachiningError
 from machining.world.library import Library
 
@@ -221,7 +220,7 @@ def _operation(
     width = op.seen.width_mm
     none: list[Gauge] = []
     gauges, table = (
-        _shown(op, lambda: _gauges(op, facts), none),
+        _shown(op, lambda: gauges_of(op, facts), none),
         _shown(op, lambda: worked.table_of(op) if isinstance(op, Ready) else None, None),
     )
     tool_at, tool_axis = (
@@ -314,87 +313,11 @@ def _answers(op: OperationFacts, findings: list[Finding]) -> dict[str, Answer]:
 
 def _worked(op: OperationFacts) -> list[Worked]:
     found = [
-        (words, op.figures[name]) for name, words in worked.NAMES.items() if name in op.figures
+        (name, words, op.figures[name])
+        for name, words in worked.NAMES.items()
+        if name in op.figures
     ]
     return [
-        Worked(words, figure.id, figure.value, FORMULAS[figure.formula].quantity)
-        for words, figure in found
+        Worked(name, words, figure.id, figure.value, FORMULAS[figure.formula].quantity)
+        for name, words, figure in found
     ]
-
-
-def _gauges(op: OperationFacts, facts: PlanFacts) -> list[Gauge]:
-    gauges: list[Gauge] = []
-
-    def add(
-        question: str,
-        name: str,
-        figure: Computed | None,
-        kind: Literal["needs", "upto"],
-        limit: float | Computed | None,
-        value: float | None = None,
-    ) -> None:
-        if figure is None or limit is None:
-            return
-        known = FORMULAS[figure.formula]
-        gauges.append(
-            Gauge(
-                question,
-                name,
-                figure.id,
-                figure.value if value is None else value,
-                known.quantity,
-                kind,
-                float(limit),
-                limit.id if isinstance(limit, Computed) else "",
-            )
-        )
-
-    holding, settings = op.setup.planned.holding, facts.library.settings
-    if holding is not None:
-        needed = op.setup.figures.get("grip_needed")
-        add(
-            "hold",
-            "Grip",
-            needed,
-            "needs",
-            needed,
-            holding.grip_depth_mm if isinstance(holding, Holding) else holding.grip_mm,
-        )
-    add("hold", "Slip", op.figures.get("holding"), "needs", settings.holding_factor)
-    needed = op.figures.get("stick_out_needed")
-    if op.loaded is not None:
-        add("reach", "Stick-out", needed, "needs", needed, op.loaded.stick_out_mm)
-    for name, words in (
-        ("travel_up", "Z up"),
-        ("travel_down", "Z down"),
-        ("travel_x", "X"),
-        ("travel_y", "Y"),
-        ("travel_z", "Z"),
-        ("travel_swing", "Swing"),
-    ):
-        add("travel", words, op.figures.get(name), "needs", 0.0)
-    worst = "worst_" if "worst_power" in op.figures else ""
-    add(
-        "cut",
-        "Spindle power",
-        op.figures.get(f"{worst}power"),
-        "upto",
-        op.figures.get("power_limit"),
-    )
-    add("cut", "Torque", op.figures.get(f"{worst}torque"), "upto", op.figures.get("torque_limit"))
-    add(
-        "size",
-        "Push-off",
-        op.figures.get("size_error") or op.figures.get("push_off"),
-        "upto",
-        tolerance_each_way(op, facts)[0],
-    )
-    left = getattr(op.operation, "leave_mm", 0.0)
-    add(
-        "size",
-        "Push-off",
-        op.figures.get("rough_push_off"),
-        "upto",
-        settings.rough_push_off_share * left if left > 0 else None,
-    )
-    return gauges

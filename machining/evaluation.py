@@ -6,6 +6,7 @@ import json
 from dataclasses import dataclass, field
 from typing import Any, Literal
 
+from machining.facts.gauges import Gauge
 from machining.facts.worked import Table
 from machining.findings.finding import Finding
 from machining.quantities.computed import FORMULAS, Computed
@@ -24,25 +25,12 @@ class Answer:
 
 
 @dataclass(frozen=True, slots=True)
-class Gauge:
-    """A figure against its limit: it ``needs`` at least, or may go ``upto``. Limits are ids of
-    figures or values.
+class Worked:
+    """A figure that is listed by its name, without a limit; ``id`` is its own name in the
+    operation.
     """
 
-    question: str
-    name: str
-    figure: str
-    value: float
-    quantity: str
-    kind: Literal["needs", "upto"]
-    limit: float
-    limit_figure: str = ""
-
-
-@dataclass(frozen=True, slots=True)
-class Worked:
-    """A figure that is listed by its name, without a limit."""
-
+    id: str
     name: str
     figure: str
     value: float
@@ -210,7 +198,13 @@ def _operation(op: OperationResult) -> dict[str, Any]:
         },
         "gauges": [{name: getattr(g, name) for name in _GAUGE_FIELDS} for g in op.gauges],
         "worked": [
-            {"name": w.name, "figure": w.figure, "value": w.value, "quantity": w.quantity}
+            {
+                "id": w.id,
+                "name": w.name,
+                "figure": w.figure,
+                "value": w.value,
+                "quantity": w.quantity,
+            }
             for w in op.worked
         ],
         "table": (

@@ -24,6 +24,7 @@ class AnswerOut(Schema):
 
 
 class GaugeOut(Schema):
+    id: str
     question: str
     name: str
     figure: str
@@ -35,6 +36,7 @@ class GaugeOut(Schema):
 
 
 class WorkedOut(Schema):
+    id: str
     name: str
     figure: str
     value: float

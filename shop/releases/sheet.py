@@ -270,7 +270,7 @@ def _tools(
     needs = {}
     for op, result in zip(setup.operations, answer["operations"], strict=True):
         for gauge in result["gauges"]:
-            if gauge["name"] == "Stick-out":
+            if gauge["figure"] == f"{op.id}.stick_out_needed":
                 needs[op.tool] = max(needs.get(op.tool, 0.0), gauge["limit"])
     rows = []
     for loaded in sorted((t for t in plan.tools if t.id in used), key=lambda t: t.pocket):

@@ -10,9 +10,8 @@ import pytest
 
 from machining.evaluate import evaluate
 from machining.evaluation import to_bytes
-from machining.facts.context import Ready
 from machining.facts import reach
-from machining.facts.context import NOT_WORKED_OUT
+from machining.facts.context import NOT_WORKED_OUT, Ready
 from machining.facts.route import walk
 from machining.facts.suits import can_do, why_not
 from machining.findings.rules import OPERATION_RULES

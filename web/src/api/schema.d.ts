@@ -1983,6 +1983,8 @@ export interface components {
         GaugeOut: {
             /** Figure */
             figure: string;
+            /** Id */
+            id: string;
             /**
              * Kind
              * @enum {string}
@@ -5090,6 +5092,8 @@ export interface components {
         WorkedOut: {
             /** Figure */
             figure: string;
+            /** Id */
+            id: string;
             /** Name */
             name: string;
             /** Quantity */

@@ -149,7 +149,7 @@ export function comparisons(about: {
       quantity: about.quantity,
       material,
     }
-    const passes = Math.max(1, op.worked.find((each) => each.name === 'Passes')?.value ?? 1)
+    const passes = Math.max(1, op.worked.find((each) => each.id === 'passes')?.value ?? 1)
     const params = new URLSearchParams({
       ...Object.fromEntries(Object.entries(values).map(([name, value]) => [name, String(value)])),
       length_mm: String(+(op.path_mm / passes).toFixed(0)),

@@ -149,7 +149,7 @@ export function Worksheet({ op, findings }: { op: OperationResult; findings: Fin
             )}
             {question !== 'travel' &&
               gauges.map((gauge, place) => (
-                <div key={gauge.name}>
+                <div key={gauge.id}>
                   <div className="grid grid-cols-[76px_96px_minmax(0,1fr)_84px_92px_34px] items-center gap-x-2 py-px">
                     <span className="flex items-center gap-1.5 font-semibold">
                       {place === 0 && (
@@ -159,7 +159,7 @@ export function Worksheet({ op, findings }: { op: OperationResult; findings: Fin
                       )}
                     </span>
                     <span>
-                      {gauge.name === 'Spindle power' ? (
+                      {gauge.id === 'power' ? (
                         <Link
                           className="hover:underline"
                           title="on the machine’s curve"
@@ -515,7 +515,7 @@ function Travel({
       </span>
       <span className="flex flex-wrap gap-x-4">
         {gauges.map((gauge) => (
-          <span key={gauge.name} className={gauge.value < 0 ? 'font-semibold text-red-edge' : ''}>
+          <span key={gauge.id} className={gauge.value < 0 ? 'font-semibold text-red-edge' : ''}>
             {gauge.name} <Figure value={gauge.value} quantity={gauge.quantity} bare />{' '}
             <button
               className="link text-small"
