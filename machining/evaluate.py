@@ -14,7 +14,7 @@ from machining.evaluation import (
     State,
     Worked,
 )
-from machining.facts import parallels, wording, worked
+from machining.facts import parallels, titles, wording, worked
 from machining.facts.context import (
     QUESTIONS,
     Jaw,
@@ -25,6 +25,7 @@ from machining.facts.context import (
     given_up,
 )
 from machining.facts.gauges import Gauge, gauges_of
+from machining.facts.kinds import kind_of
 from machining.facts.route import walk
 from machining.facts.stock import blank_bounds
 from machining.facts.tilted import is_tilted, runs
@@ -209,7 +210,7 @@ def _operation(
     op: OperationFacts, facts: PlanFacts, findings: list[Finding], starts: float
 ) -> OperationResult:
     bare: wording.Named = (type(op.operation).VERB, "", {})
-    title, detail, sizes = _shown(op, lambda: wording.title(op, facts), bare)
+    title, detail, sizes = _shown(op, lambda: titles.title(op, facts), bare)
     lowest = None
     if op.work is not None:
         lowest = min((hole[3] for hole in op.work.holes), default=op.work.floor)
@@ -221,7 +222,9 @@ def _operation(
     none: list[Gauge] = []
     gauges, table = (
         _shown(op, lambda: gauges_of(op, facts), none),
-        _shown(op, lambda: worked.table_of(op) if isinstance(op, Ready) else None, None),
+        _shown(
+            op, lambda: kind_of(op.operation).table(op) if isinstance(op, Ready) else None, None
+        ),
     )
     tool_at, tool_axis = (
         _shown(op, lambda: _tool_at(op), None),
@@ -242,11 +245,7 @@ def _operation(
         cutting_speed_m_min=op.value("cutting_speed") if "top_rpm" in op.figures else None,
         depth_mm=depth if depth is not None else None,
         width_mm=width if width is not None else None,
-        leaves_mm=getattr(
-            op.operation,
-            "leave_mm",
-            0.0 if op.operation.kind in ("finish_walls", "finish_floor") else None,
-        ),
+        leaves_mm=kind_of(op.operation).leaves_mm(op.operation),
         z_to_mm=lowest,
         path_mm=op.path.cutting_mm,
         rapid_mm=op.path.rapid_mm,

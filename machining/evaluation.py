@@ -7,7 +7,7 @@ from dataclasses import dataclass, field
 from typing import Any, Literal
 
 from machining.facts.gauges import Gauge
-from machining.facts.worked import Table
+from machining.facts.tables import Table
 from machining.findings.finding import Finding
 from machining.quantities.computed import FORMULAS, Computed
 from machining.quantities.said import Shown

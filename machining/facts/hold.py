@@ -11,15 +11,15 @@ from machining.holding import grip
 from machining.memo import Memo
 from machining.placing.zero import Lie
 from machining.plan.document import Holding
-from machining.plan.operation import TURNED
 from machining.quantities.computed import Given
 from machining.quantities.errors import OutOfRange
 from machining.world.workholding import Vise
 
 from . import chucked, turning
 from .context import Jaw, PlanFacts, Ready, SetupFacts
+from .kinds import kind_of
 
-SIDE_BY_SIDE, MOST_TRACES = frozenset({"face", "rough_outside"}), 150
+MOST_TRACES = 150
 
 
 def gripped_bounds(setup: SetupFacts, holding: Holding, memo: Memo) -> tuple[Vector, Vector]:
@@ -144,7 +144,7 @@ def jaw_in_cut(op: Ready, facts: PlanFacts, memo: Memo) -> float | None:
         return None
     margin, worst = facts.library.settings.jaw_margin_mm, 0.0
     lowest = op.path.bounds()[0][2]
-    if op.operation.kind in TURNED:
+    if kind_of(op.operation).turned:
         return turning.jaw_in_cut(op, margin)
     swept = None
     for jaw in op.setup.jaws:
@@ -167,7 +167,7 @@ def _swept(op: Ready) -> Region:
     radius = op.tool.diameter_mm / 2.0
     if op.work.holes:
         return MultiPoint([hole[:2] for hole in op.work.holes]).buffer(radius)
-    if op.operation.kind in ("rough_pocket", "finish_floor"):
+    if kind_of(op.operation).covers_region:
         return op.work.region  # what the tool can reach of the pocket is what it sweeps
     traces = {
         leg.points[:, :2].tobytes(): leg.points[:, :2]
@@ -176,7 +176,7 @@ def _swept(op: Ready) -> Region:
     }
     drawn = list(traces.values())
     # passes far closer than the tool is wide cover the same
-    if op.operation.kind in SIDE_BY_SIDE and len(drawn) > MOST_TRACES:
+    if kind_of(op.operation).side_by_side and len(drawn) > MOST_TRACES:
         drawn = [*drawn[:: -(-len(drawn) // MOST_TRACES)], drawn[-1]]
     lines = [LineString(trace).simplify(0.1) for trace in drawn]
     return MultiLineString([line for line in lines if line.length > 0]).buffer(radius, quad_segs=8)

@@ -6,15 +6,13 @@ from dataclasses import replace
 
 from shapely import Polygon
 
-from machining.geometry.regions import Region
-from machining.geometry.solids import Solid, bounds, half_section, outline
+from machining.geometry.solids import Solid, half_section, outline
 from machining.memo import Memo, digest
-from machining.plan.operation import ROTATES_IN_PLACE, TURNED, Face, Operation, RoughOutside
-from machining.plan.turned import TurnFace
+from machining.motion.path import Path
+from machining.plan.operation import Operation
 from machining.quantities.errors import MachiningError
-from machining.world.tool import Tool
 
-from . import cut, hold, paths, reach, size, tilted, travel, turning, worked
+from . import cut, hold, paths, reach, size, tilted, travel, turning
 from .context import (
     QUESTIONS,
     Kit,
@@ -27,10 +25,8 @@ from .context import (
     guarded,
     ready,
 )
-from .kinds import HANDLERS, Ground
-from .kinds.turned import speed_and_feed as turned_speed
-from .place import Work, work_of
-from .stock import removed
+from .kinds import Ground, kind_of
+from .place import Work
 from .suits import can_do, unsuited
 
 NOT_IN_PATH = {
@@ -48,18 +44,6 @@ NOT_IN_PATH = {
     "pinned",
     "kept",
 }
-TRACE_ONLY = {
-    "step_down_mm",
-    "peck_mm",
-    "passes",
-    "ramp_deg",
-    "chain",
-    "enter",
-    "hole_at_mm",
-    "lead",
-}
-NOT_IN_TRACE = NOT_IN_PATH | TRACE_ONLY
-NOT_IN_STOCK = NOT_IN_TRACE | {"step_over_mm", "width_mm"}
 
 
 def operation_facts(
@@ -117,7 +101,7 @@ def _fresh(op: OperationFacts, facts: PlanFacts, memo: Memo) -> OperationFacts:
     if assembly is not None and tool is not None and holder is not None:
         op.kit = Kit(assembly, tool, holder)
         if facts.material is not None:
-            op.data = facts.material.data_for(cut.PROCESS[op.operation.kind], tool.material)
+            op.data = facts.material.data_for(kind_of(op.operation).process, tool.material)
     try:
         _stock(op, facts, memo)
         known = ready(op)
@@ -179,10 +163,11 @@ def _answer(op: Ready, facts: PlanFacts, memo: Memo) -> None:
     if not can_do(operation.kind, op.tool) or unsuited(op, op.tool) is not None:
         op.unknown.update(dict.fromkeys(QUESTIONS, "Not worked out while its tool can't do it."))
         return  # a finding says what is wrong with the tool
-    turned, leaning = operation.kind in TURNED, tilted.is_tilted(op)
-    guarded(op, "cut", lambda: turned_speed(op, facts) if turned else cut.speed_and_feed(op, facts))
+    kind, leaning = kind_of(operation), tilted.is_tilted(op)
+    speed = kind.speed or cut.speed_and_feed
+    guarded(op, "cut", lambda: speed(op, facts))
     _path(op, facts, memo)
-    guarded(op, "cut", lambda: cut.load(op, facts))
+    guarded(op, "cut", lambda: cut.force(op, facts))
     if leaning:
         guarded(op, "reach", lambda: tilted.work_out(op, facts, memo))
     else:
@@ -194,11 +179,11 @@ def _answer(op: Ready, facts: PlanFacts, memo: Memo) -> None:
         )
         guarded(op, "travel", lambda: travel.of_operation(op))
     guarded(op, "hold", lambda: hold.of_operation(op, facts))
-    guarded(op, "size", lambda: turning.size(op, facts) if turned else size.of_operation(op, facts))
-    guarded(op, "cut", lambda: worked.of_operation(op, facts))
+    guarded(op, "size", lambda: kind.size(op, facts))
+    guarded(op, "cut", lambda: kind.worked(op, facts))
     _observe(op, facts, memo)
     if op.path_key and op.needs("feed", "rpm"):
-        if turned:
+        if kind.turned:
             turning.timed(op)
         elif leaning:
             tilted.timed(op)
@@ -209,7 +194,7 @@ def _answer(op: Ready, facts: PlanFacts, memo: Memo) -> None:
 def _beyond(op: Ready) -> str | None:
     """Why an operation can't be worked out on its setup's machine, None where it can."""
     machine = op.machine
-    if op.operation.kind in TURNED:
+    if kind_of(op.operation).turned:
         return (
             None
             if machine.kind == "lathe"
@@ -227,19 +212,19 @@ def _beyond(op: Ready) -> str | None:
 
 def _observe(op: Ready, facts: PlanFacts, memo: Memo) -> None:
     """What stock and jaws make of the cut."""
-    kind, turned = op.operation.kind, op.section_before is not None
+    kind, on_lathe = kind_of(op.operation), op.section_before is not None
     cut_mm3 = (
         0.0
         if op.stock_before is op.stock_after
         else memo.get(("removed", op.key_before, op.key_after), lambda: turning.removed(op))
     )
     broken = standing = interrupted = None
-    if kind in TURNED and (facts.plan.stock.form != "round" or op.setup.number > 1):
+    if kind.turned and (facts.plan.stock.form != "round" or op.setup.number > 1):
         key = ("broken", op.key_before, op.key_after)
         broken = memo.get(key, lambda: turning.broken(op))
-    if kind in ROTATES_IN_PLACE:
-        standing = turning.standing_over(op) if turned else size.standing_over_hole(op, memo)
-    if kind in size.GOES_DOWN and not turned:
+    if kind.on_axis:
+        standing = turning.standing_over(op) if on_lathe else size.standing_over_hole(op, memo)
+    if kind.goes_down and not on_lathe:
         interrupted = size.open_wall(op, memo)
     margin = facts.library.settings.jaw_margin_mm
     jaw_key = ("jaw", op.path_key, op.setup.jaws_key, margin, op.tool.diameter_mm)
@@ -255,15 +240,23 @@ def _observe(op: Ready, facts: PlanFacts, memo: Memo) -> None:
 
 def _stock(op: OperationFacts, facts: PlanFacts, memo: Memo) -> None:
     """Where the operation works, and the stock after it."""
-    before, tool = op.stock_before, op.kit.tool if op.kit else None
-    unseen = NOT_IN_PATH if op.operation.kind in HANDLERS else NOT_IN_STOCK
-    key = digest(op.key_before, facts.geometry.key, op.operation.model_dump(exclude=unseen), tool)
+    before, tool, kind = op.stock_before, op.kit.tool if op.kit else None, kind_of(op.operation)
+    fields = op.operation.model_dump(exclude=NOT_IN_PATH | kind.no_stock)
+    key = digest(op.key_before, facts.geometry.key, fields, tool)
     machine = op.setup.machine
-    if op.operation.kind in TURNED or (machine is not None and machine.kind == "lathe"):
+    if kind.turned or (machine is not None and machine.kind == "lathe"):
         op.section_before = memo.get(("half-section", op.key_before), lambda: half_section(before))
-    op.work, op.work_problem, op.stock_after = memo.get(
-        ("cut", key), lambda: _cut(op, facts, tool, memo)
+    ground = Ground(
+        op.setup.lie,
+        facts.geometry,
+        op.setup.part_outline,
+        facts.library.settings,
+        tool,
+        before,
+        lambda: memo.get(("outline", op.key_before), lambda: outline(before)),
+        op.section_before or Polygon(),
     )
+    op.work, op.work_problem, op.stock_after = memo.get(("cut", key), lambda: _cut(op, ground))
     op.key_after = key
     if op.section_before is not None:
         section = op.section_before
@@ -272,93 +265,49 @@ def _stock(op: OperationFacts, facts: PlanFacts, memo: Memo) -> None:
         )
 
 
-def _cut(
-    op: OperationFacts, facts: PlanFacts, tool: Tool | None, memo: Memo
-) -> tuple[Work | None, MachiningError | None, Solid]:
-    before = op.stock_before
-    if handler := HANDLERS.get(op.operation.kind):
-        ground = Ground(
-            op.setup.lie,
-            facts.geometry,
-            op.setup.part_outline,
-            facts.library.settings,
-            tool,
-            op.section_before or Polygon(),
-        )
-        try:
-            place = handler.work(op.operation, ground)
-            gone = handler.removed(op.operation, place, ground)
-        except MachiningError as problem:
-            return None, problem, before
-        return place, None, before if gone is None else before - gone
-    # a hole needs no outline nor top, and the solid need not be worked out for it
-    asked = op.operation.on.kind in ("top", "outside")
-    silhouette: Region = (
-        memo.get(("outline", op.key_before), lambda: outline(before)) if asked else Polygon()
-    )
+def _cut(op: OperationFacts, ground: Ground) -> tuple[Work | None, MachiningError | None, Solid]:
+    kind, before = kind_of(op.operation), op.stock_before
     try:
-        work = work_of(
-            op.operation,
-            op.setup.lie,
-            facts.geometry,
-            float(bounds(before)[1][2]) if asked else 0.0,
-            op.setup.part_outline,
-            silhouette,
-            tool,
-        )
+        work = kind.work(op.operation, ground)
+        gone = kind.removed(op.operation, work, ground)
     except MachiningError as problem:
         return None, problem, before
-    away = removed(op.operation, work, silhouette)
-    return work, None, before if away is None else before - away
+    return work, None, before if gone is None else before - gone
 
 
 def _path(op: Ready, facts: PlanFacts, memo: Memo) -> None:
     settings, top = facts.library.settings, float(op.setup.lie.stock_high[2])
-    handler = HANDLERS.get(op.operation.kind)
+    kind, no_trace = kind_of(op.operation), kind_of(op.operation).no_trace(op.operation)
     op.trace_key = digest(
-        op.work.key,
-        op.tool,
-        op.operation.model_dump(
-            exclude=NOT_IN_PATH if handler else NOT_IN_TRACE | _width_unseen(op.operation)
-        ),
+        op.work.key, op.tool, op.operation.model_dump(exclude=NOT_IN_PATH | no_trace)
     )
-    across = float(op.setup.lie.stock_high[0]) if op.operation.kind in TURNED else 0.0
     key = digest(
         op.trace_key,
-        op.operation.model_dump(include=TRACE_ONLY),
+        op.operation.model_dump(include={*no_trace}),
         top,
-        across,
+        float(op.setup.lie.stock_high[0]) if kind.turned else 0.0,
         op.value("run_in"),
         settings.first_clearance_mm,
         settings.retract_mm,
     )
-    draw = handler.path if handler else paths.draw
+
+    def drawn() -> Path:
+        path = kind.path(op, facts)
+        return tilted.path_of(op, path) if tilted.is_tilted(op) else path
+
     try:
-        op.path = memo.get(
-            ("path", key),
-            lambda: (
-                tilted.path_of(op, draw(op, facts)) if tilted.is_tilted(op) else draw(op, facts)
-            ),
-        )
+        op.path = memo.get(("path", key), drawn)
         op.path_key = key
     except MachiningError as problem:
         op.unknown["reach"] = str(problem)
-
-
-def _width_unseen(operation: Operation) -> set[str]:
-    """A last cut's width is no part of its path, unless it is taken in several."""
-    return {"width_mm"} if getattr(operation, "chain", 1) == 1 else set()
 
 
 def _meets_sawn(operation: Operation, setup: SetupFacts) -> bool:
     """Is this the first cut to meet a side of the blank that can be larger than ordered?"""
     if any(other.operation.kind == operation.kind for other in setup.operations):
         return False
-    if isinstance(operation, Face | TurnFace):
-        return "+z" in setup.blank_sides
-    return isinstance(operation, RoughOutside) and bool(
-        {"+x", "-x", "+y", "-y"} & setup.blank_sides
-    )
+    sides = {"top": {"+z"}, "sides": {"+x", "-x", "+y", "-y"}}
+    return bool(sides.get(kind_of(operation).meets, set()) & setup.blank_sides)
 
 
 def _tool_change(op: OperationFacts, previous: OperationFacts | None) -> None:

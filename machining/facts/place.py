@@ -2,42 +2,26 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from functools import cached_property
 
 import numpy as np
 from shapely import Polygon
 
-from machining.cutting.drilling import point_height
 from machining.geometry.frames import Direction, named
 from machining.geometry.regions import (
     Region,
-    grown,
-    opened,
-    polygons_of,
     rectangle,
     region_from_loops,
 )
 from machining.memo import digest
 from machining.motion.paths.holes import Target
 from machining.placing.zero import Lie
-from machining.plan.operation import (
-    ROTATES_IN_PLACE,
-    Chamfer,
-    FinishFloor,
-    OnFeatures,
-    Operation,
-    Outside,
-    Points,
-    Rectangle,
-    RoughPocket,
-)
+from machining.plan.places import OnFeatures, Points, Rectangle
 from machining.quantities.errors import OutOfRange
 from machining.world.feature import Feature, Hole, Pocket
 from machining.world.geometry import PartGeometry
-from machining.world.tool import Tool
 
-WORKS_HOLES = ROTATES_IN_PLACE | {"chamfer"}
 Line = tuple[tuple[float, float, float], ...]
 
 
@@ -77,6 +61,11 @@ class Work:
     turned: Region = Polygon()
     left_behind: float = 0.0
 
+    @property
+    def is_thin(self) -> bool:
+        """Nothing lies between its floor and its top."""
+        return self.top - self.floor < 1e-6
+
     @cached_property
     def key(self) -> str:
         """Equal for equal works, whatever led to them."""
@@ -94,58 +83,14 @@ class Work:
         )
 
 
-def work_of(
-    operation: Operation,
-    lie: Lie,
-    geometry: PartGeometry,
-    stock_top: float,
-    part_outline: Region,
-    stock_outline: Region,
-    tool: Tool | None,
-) -> Work:
-    """Where the operation works. Raises NotFromHere, Missing or OutOfRange with a sentence."""
-    on = operation.on
-    radius = tool.diameter_mm / 2.0 if tool else 0.0
-    part_top = float(lie.part_high[2])
-    if operation.kind == "chamfer" and not isinstance(on, OnFeatures | Points):
-        return Work(
-            region=part_outline,
-            top=part_top,
-            floor=part_top - operation.size_mm - operation.below_mm,
-            wall_height=operation.size_mm,
-        )
-    if operation.kind == "face":
-        floor = part_top + operation.leave_mm
-        top = stock_top + operation.over_mm
-        return Work(region=stock_outline, top=top, floor=floor, wall_height=top - floor)
-    if isinstance(on, Outside):
-        leave = getattr(operation, "leave_mm", 0.0)
-        kept = grown(grown(part_outline, leave + radius), -radius)
-        floor = part_top - on.depth_mm
-        over = getattr(operation, "over_mm", 0.0)
-        wide = grown(stock_outline, over) if over else stock_outline
-        return Work(
-            region=wide.difference(kept),
-            kept=kept,
-            top=stock_top,
-            floor=floor,
-            wall_height=on.depth_mm,
-        )
-    if isinstance(on, Rectangle):
-        area = rectangle(on.x_mm, on.y_mm, on.length_mm, on.width_mm, on.corner_radius_mm)
-        return _pocket_work(
-            operation, area, on.top_mm, on.top_mm - on.depth_mm, on.corner_radius_mm or None, radius
-        )
-    if isinstance(on, Points):
-        return _hole_work(
-            operation,
-            [(x, y, on.top_mm, on.top_mm - on.depth_mm) for x, y in on.at_mm],
-            on.diameter_mm,
-            on.through,
-            tool,
-        )
-    assert isinstance(on, OnFeatures)
-    return _on_features(operation, on, lie, geometry, tool, radius)
+@dataclass(frozen=True, slots=True)
+class Area:
+    """A pocket in plan, its heights, and its smallest inner corner (None where it has none), mm."""
+
+    region: Region
+    top: float
+    floor: float
+    corner: float | None
 
 
 def hole_ends(
@@ -190,41 +135,23 @@ def _found(on: OnFeatures, lie: Lie, geometry: PartGeometry) -> tuple[list[Featu
     return [feature for feature in found if feature is not None], up
 
 
-def _on_features(
-    operation: Operation,
-    on: OnFeatures,
-    lie: Lie,
-    geometry: PartGeometry,
-    tool: Tool | None,
-    radius: float,
-) -> Work:
+def pocket_area(
+    on: OnFeatures | Rectangle, lie: Lie, geometry: PartGeometry, wanted: str = "one pocket"
+) -> Area:
+    """The pocket a place names. Raises NotFromHere, or OutOfRange for what is no pocket."""
+    if isinstance(on, Rectangle):
+        area = rectangle(on.x_mm, on.y_mm, on.length_mm, on.width_mm, on.corner_radius_mm)
+        return Area(area, on.top_mm, on.top_mm - on.depth_mm, on.corner_radius_mm or None)
     found, up = _found(on, lie, geometry)
-    if operation.kind in WORKS_HOLES and all(isinstance(feature, Hole) for feature in found):
-        return _hole_work(
-            operation,
-            *_ends_of([feature for feature in found if isinstance(feature, Hole)], lie, up),
-            tool,
-        )
-    if operation.kind not in ROTATES_IN_PLACE and len(found) == 1 and isinstance(found[0], Pocket):
-        pocket = found[0]
-        if pocket.opens != up:
-            raise NotFromHere(pocket.id, (pocket.opens,))
-        loops = [lie.pose.apply(np.array(loop)) for loop in pocket.loops]
-        floor = float(loops[0][0][2])
-        area = region_from_loops([_ccw(loop[:, :2], outer=i == 0) for i, loop in enumerate(loops)])
-        return _pocket_work(
-            operation, area, floor + pocket.depth_mm, floor, pocket.corner_radius_mm or None, radius
-        )
-    wanted = (
-        "holes of one diameter"
-        if operation.kind in ROTATES_IN_PLACE
-        else (
-            "one pocket, or holes of one diameter"
-            if operation.kind in WORKS_HOLES
-            else "one pocket"
-        )
-    )
-    raise OutOfRange("features", ", ".join(on.ids), wanted)
+    pocket = found[0]
+    if len(found) != 1 or not isinstance(pocket, Pocket):
+        raise OutOfRange("features", ", ".join(on.ids), wanted)
+    if pocket.opens != up:
+        raise NotFromHere(pocket.id, (pocket.opens,))
+    loops = [lie.pose.apply(np.array(loop)) for loop in pocket.loops]
+    floor = float(loops[0][0][2])
+    area = region_from_loops([_ccw(loop[:, :2], outer=i == 0) for i, loop in enumerate(loops)])
+    return Area(area, floor + pocket.depth_mm, floor, pocket.corner_radius_mm or None)
 
 
 def _ccw(loop: np.ndarray, outer: bool) -> np.ndarray:
@@ -246,68 +173,3 @@ def _seen(hole: Hole, lie: Lie, up: Direction) -> Target:
     )
     x, y = ends[0][:2].tolist()
     return x, y, float(ends[:, 2].max()), float(ends[:, 2].min())
-
-
-def _pocket_work(
-    operation: Operation,
-    area: Region,
-    top: float,
-    floor: float,
-    corner: float | None,
-    radius: float,
-) -> Work:
-    if isinstance(operation, Chamfer):
-        return Work(
-            region=area,
-            top=top,
-            floor=top - operation.size_mm - operation.below_mm,
-            wall_height=operation.size_mm,
-        )
-    leave = operation.leave_mm if isinstance(operation, RoughPocket) else 0.0
-    above = operation.leave_floor_mm if isinstance(operation, RoughPocket) else 0.0
-    reachable = opened(grown(area, -leave) if leave else area, radius) if radius else area
-    work = Work(
-        region=reachable,
-        top=top,
-        floor=floor + above,
-        wall_height=top - floor,
-        corner_radius=corner,
-    )
-    if isinstance(operation, FinishFloor):
-        return replace(work, top=floor + operation.depth_mm, wall_height=operation.depth_mm)
-    if not polygons_of(reachable):
-        raise OutOfRange("tool diameter", 2 * radius, "small enough to enter the pocket")
-    return work
-
-
-def _hole_work(
-    operation: Operation, ends: list[Target], diameter: float, through: bool, tool: Tool | None
-) -> Work:
-    """Mouth and bottom of each hole become mouth and lowest tip position."""
-    depth = max(mouth - bottom for _, _, mouth, bottom in ends)
-    if operation.kind == "chamfer":
-        flat = tuple(
-            (x, y, mouth, mouth - operation.size_mm - operation.below_mm) for x, y, mouth, _ in ends
-        )
-        return Work(holes=flat, hole_diameter=diameter, hole_depth=operation.size_mm)
-    wanted = getattr(operation, "depth_mm", None)
-    full = through and wanted is None
-    point = (
-        point_height(tool.diameter_mm, tool.point_angle_deg)
-        if tool and tool.point_angle_deg and operation.kind == "drill"
-        else 0.0
-    )
-    past = getattr(operation, "past_mm", 0.0) if full else 0.0
-    below = point + past if operation.kind == "drill" else past
-    targets = tuple(
-        (x, y, mouth, (bottom if wanted is None else mouth - wanted) - below)
-        for x, y, mouth, bottom in ends
-    )
-    size = tool.diameter_mm if tool and operation.kind in ("drill", "ream") else diameter
-    return Work(
-        holes=targets,
-        hole_diameter=size,
-        hole_depth=wanted or depth,
-        point_height=point,
-        passes_bottom=full,
-    )

@@ -7,93 +7,96 @@ from machining.cutting.data import constant
 from machining.geometry.regions import disc
 from machining.geometry.solids import section, top_surface
 from machining.memo import Memo
-from machining.plan.operation import FinishFloor, FinishWalls, OnFeatures, Outside, Rectangle
+from machining.plan.operation import Bore, FinishWalls
+from machining.plan.places import OnFeatures, Outside, Rectangle
 from machining.plan.turned import Profile
 from machining.quantities.computed import Computed, Given, Value
 from machining.reaching import deflection
 from machining.world.feature import Hole, Pocket
 
 from .context import OperationFacts, PlanFacts, Ready
-from .cut import chip_at
+from .feeds import chip_at
 
 STANDING_MM = 0.05
 SLOT_SHARE = 0.97  # of a slot's width, from which a tool counts as wide as it
 WALL_MM, WALL_OPEN = 0.05, 0.05  # beside the hole, and the share of its round that counts as open
-GOES_DOWN = frozenset({"drill", "ream", "tap", "bore"})
 WALL_LEVELS = (0.15, 0.3, 0.5, 0.7, 0.85)
 
 
-def of_operation(op: Ready, facts: PlanFacts) -> None:
-    """Figures wall_force and push_off of a finishing cut along walls; the cusp of a ball over a
-    floor.
-    """
-    if (
-        isinstance(op.operation, FinishFloor)
-        and abs(2 * op.tool.corner_radius_mm - op.tool.diameter_mm) < 1e-6
-    ):
+def scallop(op: Ready, step: float) -> None:
+    """The cusp a ball leaves between its steps (mm)."""
+    if abs(2 * op.tool.corner_radius_mm - op.tool.diameter_mm) < 1e-6:
         op.work_out(
             finish.scallop_height,
             "scallop",
             ball_radius=op.of_tool("corner_radius_mm"),
-            stepover=Given(min(op.operation.step_over_mm, op.tool.diameter_mm)),
+            stepover=Given(min(step, op.tool.diameter_mm)),
         )
-    if facts.material is None or "chip" not in op.figures:
+
+
+def pulled_in_slot(op: Ready, facts: PlanFacts) -> None:
+    """Figures slot_force and slot_pull of a slot of its tool's own width."""
+    depth, narrow = _depth_seen(op), narrow_mm(op, facts)
+    if not _known(op, facts) or depth <= 0 or narrow is None:
         return
-    depth = _depth_seen(op)
-    if (
-        op.operation.kind in ("rough_pocket", "finish_walls")
-        and depth > 0
-        and (narrow := narrow_mm(op, facts)) is not None
-        and SLOT_SHARE * narrow <= op.tool.diameter_mm <= narrow + 1e-6
-    ):
+    if SLOT_SHARE * narrow <= op.tool.diameter_mm <= narrow + 1e-6:
         aside = op.work_out(
             forces.force_in_slot, "slot_force", depth=Given(depth), **_edge(op, facts)
         )
         _bent(op, "slot_pull", aside, depth)
-    if isinstance(op.operation, FinishWalls):
-        width = Given(min(op.operation.width_mm / op.operation.chain, op.tool.diameter_mm))
-        force = op.work_out(
-            forces.force_on_wall, "wall_force", depth=Given(depth), width=width, **_edge(op, facts)
-        )
-        left = _bent(op, "push_off", force, depth)
-        for k in range(2, op.operation.passes + 1):
-            if left.value > float(width):
-                break  # it is pushed off by more than was there: the model ends here
-            again = op.work_out(
-                forces.force_on_wall,
-                f"spring_force_{k}",
-                depth=Given(depth),
-                width=left,
-                **_edge(op, facts),
-            )
-            bent = _bent(op, f"bent_{k}", again, depth)
-            least = Given(constant("spring", "least_chip"), "data:spring.least_chip")
-            left = op.work_out(
-                finish.left_by_spring_pass,
-                "size_error",
-                bent=bent,
-                edge_radius=op.of_tool("edge_radius_mm"),
-                least_chip=least,
-            )
-        op.work_out(
-            finish.side_milled_roughness,
-            "feed_marks",
-            feed_per_tooth=op.figures["chip"],
-            edges=op.of_tool("flutes"),
-            diameter=op.of_tool("diameter_mm"),
-        )
-    elif (
-        op.operation.kind in ("rough_outside", "rough_pocket")
-        and (wide := op.seen.worst_width_mm or op.seen.width_mm) is not None
-    ):
-        force = op.work_out(
+
+
+def roughed_wall(op: Ready, facts: PlanFacts) -> None:
+    """Figures wall_force and rough_push_off."""
+    wide = op.seen.worst_width_mm or op.seen.width_mm
+    if not _known(op, facts) or wide is None:
+        return
+    depth, width = _depth_seen(op), Given(min(wide, op.tool.diameter_mm))
+    force = op.work_out(
+        forces.force_on_wall, "wall_force", depth=Given(depth), width=width, **_edge(op, facts)
+    )
+    _bent(op, "rough_push_off", force, depth)
+
+
+def finished_wall(op: Ready, facts: PlanFacts, wide: float, passes: int) -> None:
+    """Figures wall_force, push_off, size_error after spring passes, and feed_marks."""
+    if not _known(op, facts):
+        return
+    depth, width = _depth_seen(op), Given(min(wide, op.tool.diameter_mm))
+    force = op.work_out(
+        forces.force_on_wall, "wall_force", depth=Given(depth), width=width, **_edge(op, facts)
+    )
+    left = _bent(op, "push_off", force, depth)
+    for k in range(2, passes + 1):
+        if left.value > float(width):
+            break  # it is pushed off by more than was there: the model ends here
+        again = op.work_out(
             forces.force_on_wall,
-            "wall_force",
+            f"spring_force_{k}",
             depth=Given(depth),
-            width=Given(min(float(wide), op.tool.diameter_mm)),
+            width=left,
             **_edge(op, facts),
         )
-        _bent(op, "rough_push_off", force, depth)
+        bent = _bent(op, f"bent_{k}", again, depth)
+        least = Given(constant("spring", "least_chip"), "data:spring.least_chip")
+        left = op.work_out(
+            finish.left_by_spring_pass,
+            "size_error",
+            bent=bent,
+            edge_radius=op.of_tool("edge_radius_mm"),
+            least_chip=least,
+        )
+    op.work_out(
+        finish.side_milled_roughness,
+        "feed_marks",
+        feed_per_tooth=op.figures["chip"],
+        edges=op.of_tool("flutes"),
+        diameter=op.of_tool("diameter_mm"),
+    )
+
+
+def _known(op: Ready, facts: PlanFacts) -> bool:
+    return facts.material is not None and "chip" in op.figures
 
 
 def _edge(op: Ready, facts: PlanFacts) -> dict[str, Value]:
@@ -113,7 +116,6 @@ def _edge(op: Ready, facts: PlanFacts) -> dict[str, Value]:
 def _bent(op: Ready, name: str, force: Computed, depth: float) -> Computed:
     """How far (mm) a side force at half the depth bends tool, holder and machine."""
     tool, holder, machine = op.tool, op.holder, op.machine
-    assert op.loaded is not None
     give = holder.stiffness_um_n + machine.compliance_um_n
     return op.work_out(
         deflection.tool_push_off,
@@ -245,7 +247,7 @@ def open_wall(op: Ready, memo: Memo) -> float | None:
     if not op.work.holes:
         return None
     before, work = op.stock_before, op.work
-    radius = (op.tool.diameter_mm if op.operation.kind != "bore" else work.hole_diameter) / 2.0
+    radius = (work.hole_diameter if isinstance(op.operation, Bore) else op.tool.diameter_mm) / 2.0
 
     def first() -> float | None:
         for x, y, mouth, bottom in work.holes:

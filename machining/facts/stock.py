@@ -8,7 +8,6 @@ from machining.geometry.frames import Pose, Vector
 from machining.geometry.mesh import Mesh
 from machining.geometry.regions import Region, grown
 from machining.geometry.solids import ROUND_STEPS, Solid, bar, block, joined, prism, to_mesh
-from machining.plan.operation import Operation
 from machining.world.geometry import PartGeometry
 from machining.world.part import Stock
 
@@ -48,23 +47,16 @@ def blank_solid(geometry: PartGeometry, stock: Stock) -> Solid:
     return turned.translate(middle.tolist())
 
 
-def removed(operation: Operation, work: Work, stock_outline: Region) -> Solid | None:
-    """What an operation cuts away, in the setup frame; None where it leaves no mark on
-    the model.
-    """
-    if operation.kind in ("tap", "chamfer"):
-        return None
-    if work.holes:
-        return round_holes(work)
+def down_to_floor(work: Work, region: Region) -> Solid | None:
+    """All of a region down to the work's floor; None where there is nothing over it."""
     if work.floor >= work.top:
         return None
-    if not work.kept.is_empty:
-        return prism(
-            grown(stock_outline, BEYOND_MM).difference(work.kept), work.floor, work.top + BEYOND_MM
-        )
-    # a face leaves no sliver at its rim
-    over = grown(work.region, BEYOND_MM) if operation.kind == "face" else work.region
-    return prism(over, work.floor, work.top + BEYOND_MM)
+    return prism(region, work.floor, work.top + BEYOND_MM)
+
+
+def all_round(work: Work, stock_outline: Region) -> Solid | None:
+    """The stock round what is kept, down to the work's floor."""
+    return down_to_floor(work, grown(stock_outline, BEYOND_MM).difference(work.kept))
 
 
 def round_holes(work: Work) -> Solid:

@@ -4,52 +4,35 @@ this one.
 
 from __future__ import annotations
 
-from machining.plan.operation import OnFeatures, Points
+from machining.plan.places import OnFeatures, Points
 from machining.quantities.errors import MachiningError
-from machining.world.tool import DRILLS, FACES, POINTED, ROUGHS_SIDES, STANDS_STILL, Tool
+from machining.world.tool import STANDS_STILL, Tool
 
 from .context import OperationFacts, PlanFacts
-from .kinds import HANDLERS
+from .kinds import KINDS, kind_of
 from .kinds.base import Unsuited
 from .place import hole_ends
-
-_MILLS = ROUGHS_SIDES | FACES
-ALLOWED: dict[str, frozenset[str]] = {
-    "face": _MILLS,
-    "rough_outside": _MILLS,
-    "rough_pocket": ROUGHS_SIDES,
-    "finish_walls": frozenset({"end_mill", "roughing_end_mill", "shell_mill"}),
-    "finish_floor": _MILLS,
-    "drill": DRILLS | {"spot_drill", "end_mill"},
-    "ream": frozenset({"reamer"}),
-    "tap": frozenset({"tap"}),
-    "bore": frozenset({"boring_head"}),
-    "chamfer": POINTED | {"spot_drill"},
-    **{kind: handler.tools for kind, handler in HANDLERS.items()},
-}
 
 
 def can_do(kind: str, tool: Tool) -> bool:
     """Is it a kind of tool that does this kind of operation?"""
-    return tool.kind in ALLOWED[kind]
+    return tool.kind in KINDS[kind].tools
 
 
 def unsuited(op: OperationFacts, tool: Tool) -> Unsuited | None:
     """Why a tool of the right kind can't do this operation on its machine, as a sentence with
     ``{names}`` of lengths (mm); None where it can.
     """
-    machine, handler = op.setup.machine, HANDLERS.get(op.operation.kind)
+    machine = op.setup.machine
     if machine is not None and (machine.kind == "lathe") != (tool.kind in STANDS_STILL):
         return (
             "It has to turn itself, and on this machine the work turns."
             if machine.kind == "lathe"
             else "It stands still, and on this machine the work does too."
         ), {}
-    return (
-        handler.unsuited(op.operation, op.work, tool)
-        if handler is not None and op.work is not None
-        else None
-    )
+    if op.work is None:
+        return None
+    return kind_of(op.operation).unsuited(op.operation, op.work, tool)
 
 
 def why_not(op: OperationFacts, facts: PlanFacts, tool: Tool) -> Unsuited | None:

@@ -16,7 +16,8 @@ from machining.geometry.solids import Solid, TopSurface, joined, posed, prism, t
 from machining.memo import Memo, digest
 from machining.motion.path import Leg, Path
 from machining.placing import envelope, rotary
-from machining.plan.operation import Lines, Slope
+from machining.plan.operation import Slope
+from machining.plan.places import Lines
 from machining.quantities.computed import Given
 from machining.reaching import stick_out
 from machining.world.machine import Machine, Rotary

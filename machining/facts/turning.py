@@ -6,8 +6,6 @@ from __future__ import annotations
 
 from shapely import Point, Polygon, box
 
-from machining.cutting import finish
-from machining.cutting import turning as cutting
 from machining.cutting.data import constant
 from machining.geometry.contours import FAR_MM, areas_of, thickest, turned_volume
 from machining.geometry.regions import Region
@@ -15,25 +13,24 @@ from machining.geometry.solids import always_there, half_section, volume
 from machining.motion.timing import Drive
 from machining.motion.turned import turned_time
 from machining.placing import envelope
-from machining.plan.operation import TURNED
-from machining.plan.turned import PartOff, Profile, TurnFinish, TurnThread
-from machining.quantities.computed import Given, Value
-from machining.reaching import deflection, stick_out
+from machining.plan.turned import PartOff, TurnThread
+from machining.quantities.computed import Given
+from machining.reaching import stick_out
 from machining.world.machine import Machine
 from machining.world.tool import Holder, Tool
 
 from .context import OperationFacts, PlanFacts, Ready, SetupFacts
+from .kinds import kind_of
 from .place import Work
 from .size import STANDING_MM
 
 MOUTH_SHARE = 0.45  # of a hole's diameter, looked at over its mouth
-CUTS_ON_AXIS = frozenset({"drill", "ream", "tap", "spot"})
 
 
 def on_axis(op: OperationFacts) -> bool:
     """Does it work a hole on the spindle's own axis?"""
     return (
-        op.operation.kind in CUTS_ON_AXIS
+        kind_of(op.operation).on_lathe
         and op.work is not None
         and all(abs(x) < 1e-3 and abs(y) < 1e-3 for x, y, _, _ in op.work.holes)
     )
@@ -48,7 +45,7 @@ def section_after(op: OperationFacts, before: Region) -> Region:
         return areas_of(before.intersection(box(0.0, op.operation.on.z_mm, FAR_MM, FAR_MM)))
     if work is None or op.stock_after is op.stock_before:
         return before
-    if op.operation.kind in TURNED:
+    if kind_of(op.operation).turned:
         return before if work.turned.is_empty else areas_of(before.difference(work.turned))
     return (
         areas_of(before.difference(_bored(work))) if on_axis(op) else half_section(op.stock_after)
@@ -108,7 +105,7 @@ def reach(op: Ready, facts: PlanFacts) -> None:
         (float(r), float(z)) for leg in path.legs if leg.kind != "rapid" for r, _, z in leg.points
     ]
     section_above = 0.0
-    if op.operation.kind not in TURNED:
+    if not kind_of(op.operation).turned:
         above, section_above = _beside_axis(op, standing, holder, settings.side_margin_mm)
         where = Given(above, "stock, jaws and path")
     elif tool.kind in ("boring_bar", "face_groove"):
@@ -129,7 +126,7 @@ def reach(op: Ready, facts: PlanFacts) -> None:
         section_above_face=Given(section_above, f"holder:{holder.name}"),
         margin=(
             Given(settings.side_margin_mm, "shop.side_margin_mm")
-            if op.operation.kind in TURNED
+            if kind_of(op.operation).turned
             else facts.shop("below_margin_mm")
         ),
     )
@@ -140,7 +137,7 @@ def reach(op: Ready, facts: PlanFacts) -> None:
         overall=op.of_tool("overall_length_mm"),
         grip=Given(holder.grip_depth_mm, f"holder:{holder.name}"),
     )
-    if op.operation.kind not in TURNED:
+    if not kind_of(op.operation).turned:
         op.work_out(
             stick_out.slenderness,
             "slenderness",
@@ -256,66 +253,6 @@ def travel(op: Ready, machine: Machine) -> None:
         swing=op.of_machine(machine.swing_mm),
         widest=Given(2.0 * widest, "stock and jaws"),
     )
-
-
-def size(op: Ready, facts: PlanFacts) -> None:
-    """Figures turned_finish of a finishing cut; push_off of a boring bar, and size_error after its
-    spring passes.
-    """
-    kind, tool, holder, machine = op.operation, op.tool, op.holder, op.machine
-    if "chip" not in op.figures:
-        return
-    if isinstance(kind, TurnFinish) and 0 < op.figures["chip"].value <= 2.0 * tool.corner_radius_mm:
-        op.work_out(
-            finish.turned_roughness,
-            "turned_finish",
-            feed_per_rev=op.figures["chip"],
-            nose_radius=op.of_tool("corner_radius_mm"),
-        )
-    force = op.figures.get("push_force")
-    if (
-        tool.kind != "boring_bar"
-        or not isinstance(kind.on, Profile)
-        or force is None
-        or op.loaded is None
-    ):
-        return
-    give = holder.stiffness_um_n + machine.compliance_um_n
-    bar: dict[str, Value] = {
-        "stick_out": Given(op.loaded.stick_out_mm, f"tool:T{op.loaded.number}"),
-        "diameter": op.of_tool("shank_diameter_mm"),
-        "modulus": Given(constant("turning", "bar_modulus_gpa"), "data:turning.bar_modulus_gpa"),
-        "compliance": Given(give, "holder and machine"),
-    }
-    left = op.work_out(
-        deflection.bar_push_off,
-        "push_off" if isinstance(kind, TurnFinish) else "rough_push_off",
-        force=force,
-        **bar,
-    )
-    for k in range(2, kind.passes + 1 if isinstance(kind, TurnFinish) else 0):
-        again = op.work_out(
-            cutting.turning_force,
-            f"spring_force_{k}",
-            kc=op.figures["specific_force"],
-            depth=left,
-            feed_per_rev=op.figures["chip"],
-        )
-        pushed = op.work_out(
-            cutting.share_of_force,
-            f"spring_push_{k}",
-            force=again,
-            ratio=Given(constant("turning", "push"), "data:turning.push"),
-        )
-        bent = op.work_out(deflection.bar_push_off, f"bent_{k}", force=pushed, **bar)
-        least = Given(constant("spring", "least_chip"), "data:spring.least_chip")
-        left = op.work_out(
-            finish.left_by_spring_pass,
-            "size_error",
-            bent=bent,
-            edge_radius=op.of_tool("edge_radius_mm"),
-            least_chip=least,
-        )
 
 
 def timed(op: Ready) -> None:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from machining.facts.context import OperationFacts, PlanFacts, Ready
 from machining.facts.size import tolerance_each_way
-from machining.plan.operation import OnFeatures, Outside
+from machining.plan.places import OnFeatures, Outside
 
 
 def places_of(op: OperationFacts) -> frozenset[str]:

@@ -6,10 +6,9 @@ from collections.abc import Callable
 
 from machining.facts.at_hand import at_hand
 from machining.facts.context import OperationFacts, PlanFacts, Ready
-from machining.facts.kinds import HANDLERS
+from machining.facts.kinds import kind_of
 from machining.facts.suits import unsuited
 from machining.plan.edit import Change, MoveOperation
-from machining.plan.operation import TURNED
 from machining.plan.proposal import Proposal
 from machining.plan.turned import TurnFace, TurnRough
 from machining.quantities.said import Shown
@@ -30,7 +29,7 @@ def other_tools(
     """
     if op.kit is None:
         return []
-    own, shaped = op.kit.tool, op.operation.kind in HANDLERS  # they say which shape suits them
+    own, shaped = op.kit.tool, kind_of(op.operation).says_shape
     wanted = kinds or frozenset({own.kind})
     same_size = kinds is None and own.kind in TURNS_ON_AXIS
 
@@ -72,7 +71,7 @@ def other_tools(
 def feed_change(op: Ready, feed: float) -> Proposal:
     """Another feed (mm/min); a turned operation says it per turn of its work."""
     on = f"operation:{op.operation.id}"
-    if op.operation.kind in TURNED:
+    if kind_of(op.operation).turned:
         per_turn = float(f"{feed / (op.value('rpm') or feed):.3g}")
         return Proposal(
             "Feed {feed} a turn",
@@ -91,7 +90,7 @@ def lighter(op: Ready, facts: PlanFacts, share: float) -> tuple[Proposal, ...]:
     """
     fixes: list[Proposal] = []
     feed, id = op.value("feed"), op.operation.id
-    if feed is not None and op.operation.kind not in ("tap", "turn_thread"):
+    if feed is not None and kind_of(op.operation).feed_per_turn is None:
         wanted = feed * share ** (1.0 / (1.0 - (facts.material.mc if facts.material else 0.0)))
         fixes.append(feed_change(op, float(int(wanted / 10.0) * 10) or wanted))
     field, words = (

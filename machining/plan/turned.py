@@ -171,8 +171,3 @@ class PartOff(_Turned):
     VERB = "Part off"
     kind: Literal["part_off"] = "part_off"
     on: Plane
-
-
-TURNED_KINDS: frozenset[str] = frozenset(
-    {"turn_face", "turn_rough", "turn_finish", "turn_groove", "turn_thread", "part_off"}
-)

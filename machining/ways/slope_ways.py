@@ -6,7 +6,7 @@ from dataclasses import replace
 from math import inf
 
 from machining.cutting.slope_methods import Edge, Ranking, Slope, Special, Way, rank
-from machining.facts.cut import start_chip
+from machining.facts.feeds import start_chip
 from machining.quantities.errors import OutOfRange
 from machining.world.library import Library
 from machining.world.machine import Machine

@@ -11,14 +11,13 @@ from machining.plan.operation import (
     Drill,
     Face,
     FinishWalls,
-    OnFeatures,
     Operation,
-    Outside,
     Ream,
     RoughOutside,
     RoughPocket,
     Tap,
 )
+from machining.plan.places import OnFeatures, Outside
 from machining.world.feature import Hole, Pocket
 from machining.world.geometry import PartGeometry
 from machining.world.part import Part, Requirement, Stock

@@ -5,7 +5,8 @@ clear.
 from __future__ import annotations
 
 from machining.plan.document import InChuck, LoadedTool, Plan, Setup, Zero
-from machining.plan.operation import Drill, Points
+from machining.plan.operation import Drill
+from machining.plan.places import Points
 from machining.plan.turned import (
     Groove,
     PartOff,

@@ -20,7 +20,8 @@ from machining.geometry.kernel import examine
 from machining.memo import Memo
 from machining.plan.apply import apply
 from machining.plan.edit import Change
-from machining.plan.operation import Engrave, Lines, MillThread, Text, Undercut
+from machining.plan.operation import Engrave, MillThread, Undercut
+from machining.plan.places import Lines, Text
 from machining.ways.choices import rough_choices
 from machining.ways.hole_ways import hole_ways
 from machining.ways.slope_ways import slope_ways

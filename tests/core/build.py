@@ -19,13 +19,12 @@ from machining.plan.operation import (
     Drill,
     Face,
     FinishWalls,
-    OnFeatures,
     Operation,
-    Outside,
     RoughOutside,
     RoughPocket,
     Tap,
 )
+from machining.plan.places import OnFeatures, Outside
 from machining.world.feature import Hole, Pocket
 from machining.world.library import Library
 from machining.world.part import Part, Stock

@@ -5,9 +5,10 @@ from __future__ import annotations
 from collections.abc import Iterator
 from typing import Any, get_args
 
+from machining.facts.kinds import kind_of
 from machining.plan.base import OperationBase
 from machining.plan.document import LoadedTool, Plan
-from machining.plan.operation import TURNED, Operation
+from machining.plan.operation import Operation
 from machining.plan.turned import Groove, Plane, Profile, RingGroove, Stretch
 
 from . import build, lathe
@@ -91,7 +92,7 @@ def plans(assembly: str) -> Iterator[Plan]:
     for operation in operations():
         for bench, machine in (
             ((lathe, "plover"),)
-            if operation.kind in TURNED
+            if kind_of(operation).turned
             else (
                 ((build, "heron"), (lathe, "plover"))
                 if operation.kind == "drill"

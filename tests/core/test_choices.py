@@ -15,7 +15,8 @@ from machining.facts.route import walk
 from machining.memo import Memo
 from machining.plan.apply import apply
 from machining.plan.document import Plan
-from machining.plan.operation import Drill, MillHole, Points
+from machining.plan.operation import Drill, MillHole
+from machining.plan.places import Points
 from machining.ways.choices import Choice, finish_choices, hole_choices
 from machining.ways.choices import choices as every_choice
 from machining.ways.hole_ways import hole_ways

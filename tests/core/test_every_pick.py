@@ -15,7 +15,8 @@ from machining.facts.context import NOT_WORKED_OUT, Ready
 from machining.facts.route import walk
 from machining.facts.suits import can_do, why_not
 from machining.findings.rules import OPERATION_RULES
-from machining.plan.operation import Chamfer, OnFeatures, RoughPocket
+from machining.plan.operation import Chamfer, RoughPocket
+from machining.plan.places import OnFeatures
 from machining.ways.choices import (
     finish_choices,
     hole_choices,
@@ -69,7 +70,7 @@ def test_a_fault_of_the_program_leaves_only_its_own_operation_unknown(where, mon
     """The last net: a fault in one operation's facts, in a rule over it, or in what is
     shown of it.
     """
-    real_facts, real_title = reach.of_operation, evaluate.__globals__["wording"].title
+    real_facts, real_title = reach.of_operation, evaluate.__globals__["titles"].title
 
     def faulty(op, *more):
         return (
@@ -91,7 +92,7 @@ def test_a_fault_of_the_program_leaves_only_its_own_operation_unknown(where, mon
             *(
                 ("machining.facts.reach.of_operation", faulty)
                 if where == "facts"
-                else ("machining.facts.wording.title", faulty)
+                else ("machining.facts.titles.title", faulty)
             )
         )
     seen = evaluate(build.good(), build.LIBRARY)

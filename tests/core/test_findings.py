@@ -11,17 +11,8 @@ from machining.findings.finding import in_words
 from machining.plan.apply import EditRefused, apply
 from machining.plan.document import Holding, Orientation, Plan, Zero
 from machining.plan.edit import Keep, MoveOperation
-from machining.plan.operation import (
-    Bore,
-    Drill,
-    FinishWalls,
-    OnFeatures,
-    Outside,
-    Points,
-    Rectangle,
-    RoughOutside,
-    RoughPocket,
-)
+from machining.plan.operation import Bore, Drill, FinishWalls, RoughOutside, RoughPocket
+from machining.plan.places import OnFeatures, Outside, Points, Rectangle
 from machining.world.part import Requirement
 
 from .build import (

@@ -28,13 +28,10 @@ from machining.plan.operation import (
     Engrave,
     FinishFloor,
     FinishWalls,
-    OnFeatures,
-    Points,
-    Rectangle,
     RoughPocket,
     Slope,
-    Text,
 )
+from machining.plan.places import OnFeatures, Points, Rectangle, Text
 from machining.reaching.deflection import tool_push_off
 from machining.world.feature import Flat, Hole, Pocket
 from machining.world.geometry import of_block

@@ -30,20 +30,16 @@ from machining.plan.operation import (
     Countersink,
     Engrave,
     FinishWalls,
-    Lines,
     MillHole,
     MillThread,
-    OnFeatures,
     Operation,
-    Outside,
-    Points,
     RoundEdge,
     Slope,
     Spot,
     SpotFace,
-    Text,
     Undercut,
 )
+from machining.plan.places import Lines, OnFeatures, Outside, Points, Text
 from machining.quantities.errors import OutOfRange
 from machining.ways.offers import offers
 
@@ -209,7 +205,7 @@ def test_a_steep_helix_is_told_and_a_lower_pitch_settles_it():
 
 @given(st.floats(3, 16), st.floats(1.02, 6), st.floats(0, 0.95))
 def test_property_the_last_helix_leaves_the_size_and_no_ring_between(tool_mm, times, open_share):
-    from machining.facts.kinds.holes import _radii
+    from machining.facts.kinds.milled_hole import radii as _radii
 
     hole = tool_mm * times
     radii = _radii(hole, tool_mm, open_share * hole)

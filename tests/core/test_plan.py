@@ -27,7 +27,8 @@ from machining.plan.edit import (
 )
 from machining.plan.loading import loaded
 from machining.plan.numbering import operation_numbers, setup_numbers
-from machining.plan.operation import Drill, OnFeatures, Outside, RoughOutside
+from machining.plan.operation import Drill, RoughOutside
+from machining.plan.places import OnFeatures, Outside
 from machining.plan.touches import meet, touches
 from machining.world.part import Part, Stock
 from machining.world.tool import Tool

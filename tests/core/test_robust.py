@@ -23,18 +23,16 @@ from machining.plan.operation import (
     Counterbore,
     Countersink,
     Engrave,
-    Lines,
     MillHole,
     MillThread,
-    Points,
     RoundEdge,
     Slope,
     Spot,
     SpotFace,
     Tap,
-    Text,
     Undercut,
 )
+from machining.plan.places import Lines, Points, Text
 from machining.quantities.errors import MachiningError
 from machining.quantities.said import fill
 from machining.ways.choices import finish_choices, hole_choices

@@ -14,7 +14,8 @@ from machining.memo import Memo
 from machining.plan.apply import EditRefused, apply
 from machining.plan.document import Holding, InChuck, Plan
 from machining.plan.edit import AddOperation, Change, Keep
-from machining.plan.operation import Drill, FinishWalls, OnFeatures
+from machining.plan.operation import Drill, FinishWalls
+from machining.plan.places import OnFeatures
 from machining.quantities.names import drill_name, thread_name
 from machining.ways.first_setup import fits, next_setup, with_usual_stock
 from machining.ways.offers import offers

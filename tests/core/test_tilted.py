@@ -15,7 +15,8 @@ from machining.cutting.pointed import lean, tilted_edge
 from machining.facts.route import walk
 from machining.placing.rotary import index_time, tilted_pose
 from machining.plan.apply import apply
-from machining.plan.operation import Lines, Slope
+from machining.plan.operation import Slope
+from machining.plan.places import Lines
 from machining.ways.choices import slope_choices
 
 from .build import FACE, LIBRARY, MEMO, answer, changed, finding, ids, on_machine, plan, tool

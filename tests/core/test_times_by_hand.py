@@ -10,7 +10,8 @@ import pytest
 
 from machining.motion.timing import move_time
 from machining.plan.document import Plan
-from machining.plan.operation import Drill, Face, Points, Tap
+from machining.plan.operation import Drill, Face, Tap
+from machining.plan.places import Points
 from machining.world.part import Part, Stock
 
 from .build import LIBRARY, answer, changed, plan, result, setup, tool

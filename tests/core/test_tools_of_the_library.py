@@ -9,7 +9,7 @@ from typing import get_args
 import pytest
 from pydantic import ValidationError
 
-from machining.facts.suits import ALLOWED
+from machining.facts.kinds import KINDS as DESCRIBED
 from machining.plan.apply import first_problem
 from machining.plan.operation import KINDS
 from machining.world.tool import BUILT_TO_LENGTH, DRILLS, FACES, TURNING, Tool, ToolKind
@@ -120,8 +120,8 @@ def test_kinds_are_grouped_without_gaps():
     kinds = set(get_args(ToolKind))
     assert kinds > (DRILLS | FACES | TURNING | BUILT_TO_LENGTH)
     assert not DRILLS & TURNING
-    assert set(ALLOWED) == KINDS
-    assert all(allowed <= kinds for allowed in ALLOWED.values())
+    assert set(DESCRIBED) == KINDS
+    assert all(each.tools <= kinds for each in DESCRIBED.values())
 
 
 def test_a_turning_tool_s_edge_may_lead():

@@ -12,7 +12,7 @@ from shapely import box
 
 from machining.facts.place import NotFromHere
 from machining.facts.route import walk
-from machining.facts.wording import title
+from machining.facts.titles import title
 from machining.geometry.frames import Pose, orientation
 from machining.geometry.solids import bounds, volume
 from machining.memo import Memo
@@ -24,15 +24,12 @@ from machining.plan.operation import (
     Face,
     FinishFloor,
     FinishWalls,
-    OnFeatures,
-    Outside,
-    Points,
     Ream,
-    Rectangle,
     RoughOutside,
     RoughPocket,
     Tap,
 )
+from machining.plan.places import OnFeatures, Outside, Points, Rectangle
 from machining.quantities.display import sizes
 from machining.world.feature import Hole
 from machining.world.part import Part, Stock

@@ -12,18 +12,8 @@ import pytest
 from machining.evaluation import ENGINE
 from machining.plan.document import Plan as Document
 from machining.plan.edit import SetPart
-from machining.plan.operation import (
-    Drill,
-    FinishWalls,
-    Lines,
-    OnFeatures,
-    Outside,
-    Points,
-    RoughOutside,
-    RoughPocket,
-    Slope,
-    Undercut,
-)
+from machining.plan.operation import Drill, FinishWalls, RoughOutside, RoughPocket, Slope, Undercut
+from machining.plan.places import Lines, OnFeatures, Outside, Points
 from machining.world.feature import Hole
 from machining.world.part import Part
 from shop.jobs import documents, evaluation

@@ -11,7 +11,8 @@ from pypdf import PdfReader
 from machining.evaluate import evaluate
 from machining.evaluation import to_plain
 from machining.exchange import plan_json
-from machining.plan.operation import Lines, MillThread, Undercut
+from machining.plan.operation import MillThread, Undercut
+from machining.plan.places import Lines
 from machining.quantities.display import clock
 from shop.base import blobs
 from shop.jobs import documents

@@ -7,7 +7,8 @@ from typing import Any
 import pytest
 
 from machining.plan.document import InChuck, Plan, Setup
-from machining.plan.operation import Drill, Points
+from machining.plan.operation import Drill
+from machining.plan.places import Points
 from machining.plan.turned import (
     Groove,
     Profile,

@@ -1,19 +1,49 @@
-"""Kinds of operation that bring their own arithmetic, one file a family. ``HANDLERS`` finds them by
-the kind's name.
-"""
+"""Kinds of operation: one descriptor each, one file a family. Nothing else names kinds."""
 
 from __future__ import annotations
 
-from . import edges, engrave, holes, threads, turned, undercut
-from .base import Ground, Handler
+from typing import Any
 
-HANDLERS: dict[str, Handler] = {
-    **holes.HANDLERS,
-    **threads.HANDLERS,
-    **edges.HANDLERS,
-    **undercut.HANDLERS,
-    **engrave.HANDLERS,
-    **turned.HANDLERS,
+from machining.plan.operation import Operation
+
+from . import (
+    behind,
+    chamfered,
+    drilled,
+    edges,
+    engrave,
+    milled_hole,
+    mouths,
+    sides,
+    threads,
+    turned_contours,
+    turned_grooves,
+    turned_thread,
+    undercut,
+    walls,
+)
+from .base import Ground, Kind
+
+KINDS: dict[str, Kind[Any]] = {
+    **sides.KINDS,
+    **walls.KINDS,
+    **drilled.KINDS,
+    **chamfered.KINDS,
+    **mouths.KINDS,
+    **behind.KINDS,
+    **milled_hole.KINDS,
+    **threads.KINDS,
+    **edges.KINDS,
+    **undercut.KINDS,
+    **engrave.KINDS,
+    **turned_contours.KINDS,
+    **turned_grooves.KINDS,
+    **turned_thread.KINDS,
 }
 
-__all__ = ["HANDLERS", "Ground", "Handler"]
+
+def kind_of(operation: Operation) -> Kind[Any]:
+    return KINDS[operation.kind]
+
+
+__all__ = ["KINDS", "Ground", "Kind", "kind_of"]

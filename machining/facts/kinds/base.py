@@ -1,18 +1,18 @@
 """What a kind of operation has to say for itself: where it works, what it takes, along which path,
-under which load.
+under which force, and what it is called.
 """
 
 from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass
-from typing import Any
+from typing import Any, Generic
 
 from shapely import Polygon
 
 from machining.cutting import engagement
 from machining.geometry.regions import Region
-from machining.geometry.solids import Solid
+from machining.geometry.solids import Solid, bounds
 from machining.motion.path import Path
 from machining.placing.zero import Lie
 from machining.quantities.computed import Given, Value
@@ -21,14 +21,19 @@ from machining.world.material import Process
 from machining.world.settings import Settings
 from machining.world.tool import Tool
 
-from ..context import PlanFacts, Ready
+from ..context import K, OperationFacts, PlanFacts, Ready
 from ..place import Work
+from ..tables import Table
+from ..wording import Named
+
+Unsuited = tuple[str, dict[str, float]]
 
 
 @dataclass(frozen=True, slots=True)
 class Ground:
     """What an operation finds in its setup. ``tool`` is None while none is chosen; ``section`` is
-    what the stock before it sweeps when turned.
+    what the stock before it sweeps when turned. The outline of the stock is only worked out where
+    it is asked for.
     """
 
     lie: Lie
@@ -36,40 +41,120 @@ class Ground:
     part_outline: Region
     settings: Settings
     tool: Tool | None
+    before: Solid
+    outlined: Callable[[], Region]
     section: Region = Polygon()
 
+    @property
+    def stock_outline(self) -> Region:
+        return self.outlined()
 
-def _nothing(op: Ready, facts: PlanFacts) -> None:
-    """No load worth a figure."""
+    @property
+    def stock_top(self) -> float:
+        return float(bounds(self.before)[1][2])
+
+    @property
+    def part_top(self) -> float:
+        return float(self.lie.part_high[2])
+
+    @property
+    def radius(self) -> float:
+        """Of the tool (mm), 0 while none is chosen."""
+        return self.tool.diameter_mm / 2.0 if self.tool else 0.0
 
 
-def _unmarked(operation: Any, work: Work, ground: Ground) -> Solid | None:
+def nothing(op: Any, facts: PlanFacts) -> None:
+    """No figures of its own."""
+
+
+def unmarked(operation: Any, work: Work, ground: Ground) -> Solid | None:
     """Leaves no mark on the model of the stock."""
     return None
 
 
-Unsuited = tuple[str, dict[str, float]]
-
-
-def _suits(operation: Any, work: Work, tool: Tool) -> Unsuited | None:
+def suits(operation: Any, work: Work, tool: Tool) -> Unsuited | None:
+    """Every tool of an allowed kind does."""
     return None
 
 
+def no_side_cut(op: Any) -> float | None:
+    return None
+
+
+def no_table(op: Any) -> Table | None:
+    return None
+
+
+def of_its_place(op: Any, facts: PlanFacts) -> Named | None:
+    """Called after the place it works at."""
+    return None
+
+
+def allowance(operation: Any) -> float | None:
+    """What it leaves on walls, mm; None for what leaves nothing to ask for."""
+    return getattr(operation, "leave_mm", None)
+
+
+def all_fields(operation: Any) -> frozenset[str]:
+    return frozenset()
+
+
+def at_plunge(work: Work) -> bool:
+    """On its way down it goes slower than its feed."""
+    return False
+
+
 @dataclass(frozen=True, slots=True)
-class Handler:
-    """``diameter`` is where the edge's speed is taken (default: the tool's). ``unsuited`` says in a
-    sentence with ``{names}`` of lengths (mm) why a tool of an allowed kind does not suit, None
-    where it does.
+class Kind(Generic[K]):
+    """One kind of operation.
+
+    ``work`` is where it works, ``removed`` what it takes of the stock, ``path`` its nominal path,
+    ``forces`` and ``size`` their figures, ``worked`` and ``table`` what a planner would work out on
+    paper, ``words`` what it is called. ``diameter`` is where the edge's speed is taken (default:
+    the tool's), ``width`` the radial width of a side cut, ``feed_per_turn`` a feed the work itself
+    dictates, ``speed`` its own speed and feed, ``dwell_s`` what it waits at each hole.
+
+    ``unsuited`` says in a sentence with ``{names}`` of lengths (mm) why a tool of an allowed kind
+    does not suit; ``says_shape`` is for kinds where that sentence judges the tool's shape too.
+    ``no_stock`` and ``no_trace`` are fields that change neither what it takes nor where it goes in
+    plan.
     """
 
     process: Process
     tools: frozenset[str]
-    work: Callable[[Any, Ground], Work]
-    path: Callable[[Ready, PlanFacts], Path]
-    load: Callable[[Ready, PlanFacts], None] = _nothing
-    removed: Callable[[Any, Work, Ground], Solid | None] = _unmarked
-    diameter: Callable[[Ready, PlanFacts], Value] | None = None
-    unsuited: Callable[[Any, Work, Tool], Unsuited | None] = _suits
+    work: Callable[[K, Ground], Work]
+    path: Callable[[Ready[K], PlanFacts], Path]
+    forces: Callable[[Ready[K], PlanFacts], None] = nothing
+    removed: Callable[[K, Work, Ground], Solid | None] = unmarked
+    size: Callable[[Ready[K], PlanFacts], None] = nothing
+    worked: Callable[[Ready[K], PlanFacts], None] = nothing
+    table: Callable[[Ready[K]], Table | None] = no_table
+    words: Callable[[OperationFacts[K], PlanFacts], Named | None] = of_its_place
+    unsuited: Callable[[K, Work, Tool], Unsuited | None] = suits
+    diameter: Callable[[Ready[K], PlanFacts], Value] | None = None
+    width: Callable[[Ready[K]], float | None] = no_side_cut
+    feed_per_turn: Callable[[Ready[K]], Value] | None = None
+    speed: Callable[[Ready[K], PlanFacts], None] | None = None
+    dwell_s: Callable[[Ready[K]], float] | None = None
+    straight_down: Callable[[Work], bool] = at_plunge
+    leaves_mm: Callable[[K], float | None] = allowance
+    no_stock: frozenset[str] = frozenset()
+    no_trace: Callable[[K], frozenset[str]] = all_fields
+    says_shape: bool = True
+    turned: bool = False  # the work turns
+    on_axis: bool = False  # it cuts on the tool's own axis, its feed is by the turn
+    on_lathe: bool = False  # worked out on a lathe's axis too
+    in_mouth: bool = False  # it cuts at the mouth of a hole or an edge, not along its wall
+    goes_down: bool = False  # its edge meets the walls of what is open beside a hole
+    covers_region: bool = False  # it sweeps all of its region
+    side_by_side: bool = False  # its passes lie closer than the tool is wide
+    thin_chips: bool = False  # too thin a chip is in its nature
+    meets: str = ""  # what of the blank it may be first to meet: "top", "sides"
+    roughs: bool = False
+    roughs_walls: bool = False
+    finishes: bool = False
+    makes_hole: bool = False
+    needs_hole: str = ""  # what is done to one that is there already: tapped
 
 
 def heights(op: Ready, facts: PlanFacts) -> tuple[float, float]:

@@ -13,14 +13,16 @@ from machining.geometry.regions import grown
 from machining.motion.path import Path
 from machining.motion.paths import lines
 from machining.motion.paths.areas import contours_of
-from machining.plan.operation import Lines, RoundEdge, Slope
+from machining.plan.operation import RoundEdge, Slope
+from machining.plan.places import Lines
 from machining.quantities.computed import Given, Value
 from machining.world.tool import Tool
 
-from .. import loads
-from ..context import PlanFacts, Ready
+from .. import forces, wording
+from ..context import OperationFacts, PlanFacts, Ready
 from ..place import Line, Work
-from .base import Ground, Handler, Unsuited, cone_of, cone_radius, heights
+from ..wording import Named
+from .base import Ground, Kind, Unsuited, cone_of, cone_radius, heights
 from .undercut import beside
 
 SAME_MM = 0.01
@@ -92,8 +94,7 @@ def _round_work(operation: RoundEdge, ground: Ground) -> Work:
     )
 
 
-def _round_diameter(op: Ready, facts: PlanFacts) -> Value:
-    assert isinstance(op.operation, RoundEdge)
+def _round_diameter(op: Ready[RoundEdge], facts: PlanFacts) -> Value:
     if op.tool.kind != "corner_rounder":
         op.work_out(
             finish.round_passes,
@@ -105,14 +106,13 @@ def _round_diameter(op: Ready, facts: PlanFacts) -> Value:
     return op.of_tool("diameter_mm")
 
 
-def _round_load(op: Ready, facts: PlanFacts) -> None:
+def _round_forces(op: Ready[RoundEdge], facts: PlanFacts) -> None:
     """What a corner loses, r²·(1 − π/4), shared by the passes, as a cut as wide as it is deep."""
-    assert isinstance(op.operation, RoundEdge)
     radius = op.operation.radius_mm
     op.seen = replace(op.seen, depth_mm=radius, width_mm=radius)
     share = op.operation.radius_mm**2 * (1.0 - pi / 4.0) / (op.value("passes") or 1.0)
     side = share**0.5
-    loads.milled(
+    forces.milled(
         op, facts, Given(side, "section a pass takes"), Given(side, "section a pass takes")
     )
 
@@ -216,9 +216,8 @@ def _slope_diameter(op: Ready, facts: PlanFacts) -> Value:
     )
 
 
-def _slope_load(op: Ready, facts: PlanFacts) -> None:
+def _slope_forces(op: Ready[Slope], facts: PlanFacts) -> None:
     """The triangle a slope takes, shared by the passes, as a cut as wide as it is deep."""
-    assert isinstance(op.operation, Slope)
     deep = op.operation.size_mm * tan(radians(op.operation.angle_deg))
     op.seen = replace(op.seen, depth_mm=deep, width_mm=op.operation.size_mm)
     share = (
@@ -228,7 +227,7 @@ def _slope_load(op: Ready, facts: PlanFacts) -> None:
         / (op.value("passes") or 1.0)
     )
     side = share**0.5
-    loads.milled(
+    forces.milled(
         op, facts, Given(side, "section a pass takes"), Given(side, "section a pass takes")
     )
 
@@ -288,23 +287,35 @@ def _path(op: Ready, facts: PlanFacts) -> Path:
     return lines.followed(op.work.lines, op.work.top + near, retract)
 
 
-HANDLERS: dict[str, Handler] = {
-    "round_edge": Handler(
+def _round_words(op: OperationFacts[RoundEdge], facts: PlanFacts) -> Named:
+    return wording.named(op, "R {r}", {"r": op.operation.radius_mm})
+
+
+def _slope_words(op: OperationFacts[Slope], facts: PlanFacts) -> Named:
+    return wording.named(op, f"{{s}} at {op.operation.angle_deg:g}°", {"s": op.operation.size_mm})
+
+
+KINDS = {
+    "round_edge": Kind(
         "chamfer",
         _BALLS | {"corner_rounder"},
         _round_work,
         _path,
-        _round_load,
-        diameter=_round_diameter,
+        _round_forces,
+        words=_round_words,
         unsuited=_round_unsuited,
+        diameter=_round_diameter,
+        in_mouth=True,
     ),
-    "slope": Handler(
+    "slope": Kind(
         "chamfer",
         _BALLS | {"chamfer_mill"},
         _slope_work,
         _path,
-        _slope_load,
-        diameter=_slope_diameter,
+        _slope_forces,
+        words=_slope_words,
         unsuited=_slope_unsuited,
+        diameter=_slope_diameter,
+        in_mouth=True,
     ),
 }

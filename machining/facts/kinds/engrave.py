@@ -9,14 +9,16 @@ from machining.geometry.lettering import written
 from machining.geometry.solids import Solid, joined, swept
 from machining.motion.path import Path
 from machining.motion.paths import lines
-from machining.plan.operation import Engrave, Lines, Text
+from machining.plan.operation import Engrave
+from machining.plan.places import Lines, Text
 from machining.quantities.computed import Given, Value
 from machining.world.tool import Tool
 
-from .. import loads
-from ..context import PlanFacts, Ready
+from .. import forces, wording
+from ..context import OperationFacts, PlanFacts, Ready
 from ..place import Work
-from .base import Ground, Handler, Unsuited, cone_of, heights, included
+from ..wording import Named
+from .base import Ground, Kind, Unsuited, cone_of, heights, included
 
 
 def deep_and_wide(operation: Engrave, tool: Tool | None) -> tuple[float, float]:
@@ -61,9 +63,8 @@ def _removed(operation: Engrave, work: Work, ground: Ground) -> Solid:
     return joined([swept(profile, line, 8) for line in work.lines])
 
 
-def _diameter(op: Ready, facts: PlanFacts) -> Value:
+def _diameter(op: Ready[Engrave], facts: PlanFacts) -> Value:
     """The edge is fastest at the width of the line."""
-    assert isinstance(op.operation, Engrave)
     tip = op.of_tool("tip_diameter_mm")
     if op.operation.width_mm is not None:
         op.work_out(
@@ -84,12 +85,11 @@ def _diameter(op: Ready, facts: PlanFacts) -> Value:
     )
 
 
-def _load(op: Ready, facts: PlanFacts) -> None:
+def _forces(op: Ready[Engrave], facts: PlanFacts) -> None:
     """A slot of the line's width; the V takes half the depth on average."""
-    assert isinstance(op.operation, Engrave)
     depth, width = deep_and_wide(op.operation, op.tool)
     op.seen = replace(op.seen, depth_mm=depth, width_mm=width)
-    loads.milled(
+    forces.milled(
         op,
         facts,
         Given(depth / 2.0, "half the depth, which the V takes on average"),
@@ -114,15 +114,24 @@ def _unsuited(operation: Engrave, work: Work, tool: Tool) -> Unsuited | None:
     }
 
 
-HANDLERS: dict[str, Handler] = {
-    "engrave": Handler(
+def _words(op: OperationFacts[Engrave], facts: PlanFacts) -> Named:
+    on, count = op.operation.on, wording.places_of(op)
+    if isinstance(on, Text):
+        return wording.named(op, on.text.upper())
+    return wording.named(op, f"{count} lines" if count > 1 else "a line")
+
+
+KINDS = {
+    "engrave": Kind(
         "chamfer",
         frozenset({"engraver", "chamfer_mill"}),
         _work,
         _path,
-        _load,
+        _forces,
         _removed,
-        _diameter,
-        _unsuited,
-    )
+        words=_words,
+        unsuited=_unsuited,
+        diameter=_diameter,
+        in_mouth=True,
+    ),
 }

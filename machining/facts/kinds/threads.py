@@ -7,12 +7,16 @@ from machining.motion.path import Path
 from machining.motion.paths import rounds
 from machining.plan.operation import MillThread
 from machining.quantities.computed import Given
+from machining.quantities.names import thread_name
 from machining.world.tool import Tool
 
-from .. import loads
-from ..context import PlanFacts, Ready
+from .. import forces, wording
+from ..context import OperationFacts, PlanFacts, Ready
 from ..place import Work, hole_ends
-from .base import Ground, Handler, Unsuited, heights
+from ..tables import Table, infeed_table
+from ..wording import Named
+from .base import Ground, Kind, Unsuited, heights
+from .drilled import thread_in_hole
 
 SAME_MM = 1e-6
 
@@ -27,7 +31,7 @@ def _work(operation: MillThread, ground: Ground) -> Work:
     )
 
 
-def _load(op: Ready, facts: PlanFacts) -> None:
+def _forces(op: Ready, facts: PlanFacts) -> None:
     kind, tool, work = op.operation, op.tool, op.work
     assert isinstance(kind, MillThread) and work is not None
     major, pitch, hole = (
@@ -69,7 +73,7 @@ def _load(op: Ready, facts: PlanFacts) -> None:
             depth=Given(kind.depth_mm),
         )
     engaged = min(kind.depth_mm, tool.rows * kind.pitch_mm)
-    loads.milled(
+    forces.milled(
         op, facts, Given(engaged / 2.0, "half of each pitch, which the V takes on average"), first
     )
 
@@ -117,8 +121,38 @@ def _unsuited(operation: MillThread, work: Work, tool: Tool) -> Unsuited | None:
     return None
 
 
-HANDLERS: dict[str, Handler] = {
-    "mill_thread": Handler(
-        "finish", frozenset({"thread_mill"}), _work, _path, _load, unsuited=_unsuited
+def _worked(op: Ready[MillThread], facts: PlanFacts) -> None:
+    thread_in_hole(op, facts, Given(op.operation.major_mm), Given(1.0, "its lowest tooth"))
+
+
+def _table(op: Ready[MillThread]) -> Table | None:
+    kind, hole = op.operation, op.work.hole_diameter
+    if hole >= kind.major_mm or kind.passes + kind.spring_passes == 1:
+        return None
+    return infeed_table(infeeds(kind, hole), hole, 2.0)
+
+
+def _words(op: OperationFacts[MillThread], facts: PlanFacts) -> Named:
+    kind = op.operation
+    return wording.named(
+        op,
+        f"{wording.places_of(op)} × {thread_name(kind.major_mm, kind.pitch_mm)}"
+        + (" tapered" if kind.taper_per_mm else "")
+        + (" left" if kind.hand == "left" else ""),
     )
+
+
+KINDS = {
+    "mill_thread": Kind(
+        "finish",
+        frozenset({"thread_mill"}),
+        _work,
+        _path,
+        _forces,
+        worked=_worked,
+        table=_table,
+        words=_words,
+        unsuited=_unsuited,
+        needs_hole="threaded",
+    ),
 }

@@ -16,10 +16,12 @@ from machining.plan.operation import Undercut
 from machining.quantities.computed import Given
 from machining.world.tool import Tool
 
-from .. import loads
-from ..context import PlanFacts, Ready
+from .. import forces, wording
+from ..context import OperationFacts, PlanFacts, Ready
 from ..place import Line, Work
-from .base import Ground, Handler, Unsuited, cone_of, half_angle, heights
+from ..tables import Table, steps_of
+from ..wording import Named
+from .base import Ground, Kind, Unsuited, cone_of, half_angle, heights
 
 CLEAR_MM = 1.0  # room past the edge beyond the tool's own radius
 
@@ -106,10 +108,9 @@ def _path(op: Ready, facts: PlanFacts) -> Path:
     return lines.followed(op.work.lines, op.work.top + near, retract)
 
 
-def _load(op: Ready, facts: PlanFacts) -> None:
+def _forces(op: Ready[Undercut], facts: PlanFacts) -> None:
     """The last pass has the longest edge in the cut: with equal steps it carries the most."""
     kind, tool = op.operation, op.tool
-    assert isinstance(kind, Undercut)
     op.seen = replace(op.seen, depth_mm=kind.depth_mm, width_mm=kind.width_mm)
     width, passes = Given(kind.width_mm), Given(float(kind.passes))
     step = op.work_out(
@@ -132,7 +133,7 @@ def _load(op: Ready, facts: PlanFacts) -> None:
         radius=Given(tool.diameter_mm / 2.0, "half the tool"),
         clearance=Given(CLEAR_MM, "practice"),
     )
-    loads.milled(op, facts, height, step)
+    forces.milled(op, facts, height, step)
     level = section(op.stock_before, op.work.floor + 0.01)
     ends = [spot for line in op.work.lines for spot in (line[0], line[-1])]
     radius = tool.diameter_mm / 2.0
@@ -150,8 +151,48 @@ def _unsuited(operation: Undercut, work: Work, tool: Tool) -> Unsuited | None:
     }
 
 
-HANDLERS: dict[str, Handler] = {
-    "undercut": Handler(
-        "rough", frozenset({"undercut_mill"}), _work, _path, _load, _removed, unsuited=_unsuited
+def _table(op: Ready[Undercut]) -> Table | None:
+    if not op.path.legs:
+        return None
+    alpha, reached = cone_of(op.tool)[0] / 2.0, widths(op.operation)
+    steps = steps_of(reached)
+    area = [
+        pointed.engaged_height(wide, step, alpha) * step
+        for wide, step in zip(reached, steps, strict=True)
+    ]
+    rows = tuple(
+        (float(k), wide, step, pointed.flank_in_cut(wide, alpha), taken / area[0])
+        for k, (wide, step, taken) in enumerate(zip(reached, steps, area, strict=True), 1)
     )
+    return Table(
+        (
+            ("Pass", "count"),
+            ("Wide", "size"),
+            ("Step", "size"),
+            ("Edge in cut", "size"),
+            ("Load", "factor"),
+        ),
+        rows,
+    )
+
+
+def _words(op: OperationFacts[Undercut], facts: PlanFacts) -> Named:
+    passes = op.operation.passes
+    return wording.named(
+        op, f"{{w}} in {passes} passes" if passes > 1 else "{w}", {"w": op.operation.width_mm}
+    )
+
+
+KINDS = {
+    "undercut": Kind(
+        "rough",
+        frozenset({"undercut_mill"}),
+        _work,
+        _path,
+        _forces,
+        _removed,
+        table=_table,
+        words=_words,
+        unsuited=_unsuited,
+    ),
 }

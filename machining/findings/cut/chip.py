@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from machining.facts.context import PlanFacts, Ready
+from machining.facts.kinds import kind_of
 from machining.plan.base import FEED_TYPED
 from machining.plan.edit import Change
 from machining.plan.proposal import Proposal
@@ -18,7 +19,7 @@ NEARLY = 0.95
 
 def chip(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
     per_edge, tool = op.value("chip"), op.tool
-    if per_edge is None or op.operation.kind in ("tap", "ream", "turn_thread"):
+    if per_edge is None or kind_of(op.operation).thin_chips:
         return
     if tool.max_chip_mm is not None and per_edge > tool.max_chip_mm * (1.0 + 1e-9):
         yield of_operation(

@@ -9,9 +9,9 @@ from math import ceil, pi
 
 from machining.cutting.data import constant
 from machining.facts.context import PlanFacts, Ready
+from machining.facts.kinds import kind_of
 from machining.plan.edit import Change, Edit, LoadTool
 from machining.plan.loading import loaded as load
-from machining.plan.operation import TURNED
 from machining.plan.proposal import Proposal
 from machining.quantities.said import Shown
 
@@ -78,7 +78,7 @@ def _speed_to_last(op: Ready, times: float) -> list[Proposal]:
     exponent = constant("taylor", tool.material)
     share = times ** -(exponent / (1.0 - exponent))
     on = f"operation:{op.operation.id}"
-    if op.operation.kind in TURNED and op.operation.rpm is None:
+    if kind_of(op.operation).turned and op.operation.rpm is None:
         slower = float(int(speed * share))
         edit: Edit = Change(on=on, fields={"cutting_speed_m_min": slower})
         return (

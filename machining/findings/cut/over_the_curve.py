@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from machining.facts.context import PlanFacts, Ready
-from machining.facts.cut import sawn_over
+from machining.facts.feeds import sawn_over
 from machining.geometry.regions import Region
 from machining.plan.edit import AddOperation, Change
 from machining.plan.operation import Face, RoughOutside

@@ -8,8 +8,9 @@ from collections.abc import Iterator
 from math import ceil, pi, radians, tan
 
 from machining.facts.context import PlanFacts, Ready
+from machining.facts.kinds import kind_of
 from machining.plan.edit import Change
-from machining.plan.operation import TURNED, Chamfer, Countersink, Engrave, Slope
+from machining.plan.operation import Chamfer, Countersink, Drill, Engrave, Slope
 from machining.plan.proposal import Proposal
 from machining.quantities.said import Shown
 
@@ -26,7 +27,7 @@ def slow_edge(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
         speed is None
         or data is None
         or op.operation.speed_typed
-        or op.operation.kind in TURNED
+        or kind_of(op.operation).turned
         or speed >= SLOW_SHARE * data.speed_low
     ):
         return
@@ -65,7 +66,7 @@ def slow_edge(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
             "cutting_speed",
             (keep(op, "cut.effective-speed", "the spindle ends here"),),
         )
-    elif op.operation.kind == "drill":
+    elif isinstance(op.operation, Drill):
         slower = other_tools(op, facts, lambda other: other.material != tool.material, None)
         yield of_operation(
             op,

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from machining.facts.context import OperationFacts, PlanFacts
-from machining.facts.kinds import HANDLERS
+from machining.facts.kinds import kind_of
 from machining.quantities.said import Shown
 
 from ..finding import Finding, keep, of_operation
@@ -21,16 +21,16 @@ def special_tool(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
         "days": Shown(float(tool.order_days), "count"),
         "cost": Shown(tool.cost or 0.0, "count"),
     }
-    handler = HANDLERS.get(kind.kind)
+    known = kind_of(kind)
     others = (
         []
-        if handler is None or work is None
+        if not known.says_shape or work is None
         else other_tools(
             op,
             facts,
-            lambda other: other.order_days is None and handler.unsuited(kind, work, other) is None,
+            lambda other: other.order_days is None and known.unsuited(kind, work, other) is None,
             None,
-            handler.tools,
+            known.tools,
         )
     )
     ordered = keep(op, "cut.special-tool", "special tool ordered")

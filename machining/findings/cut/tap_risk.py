@@ -6,7 +6,7 @@ from collections.abc import Iterator
 
 from machining.facts.context import PlanFacts, Ready
 from machining.plan.edit import Change, Keep
-from machining.plan.operation import OnFeatures
+from machining.plan.places import OnFeatures
 from machining.plan.proposal import Proposal
 from machining.quantities.said import Shown
 from machining.world.feature import Hole

@@ -9,7 +9,8 @@ from math import sqrt
 
 from machining.cutting.data import constant
 from machining.facts.context import PlanFacts, Ready
-from machining.facts.kinds.turned import LEFT_MM, thread_depth
+from machining.facts.kinds.turned import LEFT_MM
+from machining.facts.kinds.turned_thread import thread_depth
 from machining.plan.edit import AddOperation, Change
 from machining.plan.proposal import Proposal
 from machining.plan.turned import Groove, TurnGroove, TurnThread

@@ -5,8 +5,8 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from machining.facts.context import PlanFacts, Ready
+from machining.facts.kinds import kind_of
 from machining.plan.edit import Change
-from machining.plan.operation import TURNED
 from machining.plan.proposal import Proposal
 from machining.quantities.said import Shown
 
@@ -33,5 +33,5 @@ def values_source(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
         "Speed and chip are a supplier's ({source}), not proven here.",
         {"source": Shown(op.data.source)},
         "",
-        (own,) if rpm and feed and op.operation.kind not in TURNED else (),
+        (own,) if rpm and feed and not kind_of(op.operation).turned else (),
     )

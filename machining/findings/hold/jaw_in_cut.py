@@ -8,7 +8,7 @@ from machining.facts import parallels
 from machining.facts.context import PlanFacts, Ready
 from machining.plan.document import Holding
 from machining.plan.edit import Change
-from machining.plan.operation import Outside
+from machining.plan.places import Outside
 from machining.plan.proposal import Proposal
 from machining.quantities.said import length
 

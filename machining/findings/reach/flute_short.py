@@ -5,9 +5,9 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from machining.facts.context import PlanFacts, Ready
+from machining.facts.kinds import kind_of
 from machining.facts.reach import cutting_length_needed
 from machining.plan.edit import Change
-from machining.plan.operation import TURNED
 from machining.plan.proposal import Proposal
 from machining.quantities.said import length
 from machining.world.tool import DRILLS, TURNS_ON_AXIS
@@ -15,13 +15,10 @@ from machining.world.tool import DRILLS, TURNS_ON_AXIS
 from ..finding import Finding, of_operation
 from ..tools import other_tools, tool_name
 
-AT_THE_MOUTH = frozenset(
-    {"chamfer", "face", "spot", "countersink", "engrave", "round_edge", "slope"}
-)
-
 
 def flute_short(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
-    if op.operation.kind in AT_THE_MOUTH or op.operation.kind in TURNED:
+    kind = kind_of(op.operation)
+    if kind.in_mouth or kind.turned:
         return
     needed = cutting_length_needed(op)
     step = min(getattr(op.operation, "step_down_mm", needed), needed)

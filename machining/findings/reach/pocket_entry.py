@@ -7,10 +7,11 @@ from collections.abc import Iterator
 from machining.cutting.drilling import point_height
 from machining.facts.at_hand import at_hand
 from machining.facts.context import PlanFacts, Ready
-from machining.facts.suits import ALLOWED
-from machining.facts.worked import entry_spot
+from machining.facts.kinds import KINDS
+from machining.facts.kinds.sides import entry_spot
 from machining.plan.edit import AddOperation, Change
-from machining.plan.operation import Drill, Points, RoughPocket
+from machining.plan.operation import Drill, RoughPocket
+from machining.plan.places import Points
 from machining.plan.proposal import Proposal
 from machining.quantities.said import Shown, length
 from machining.world.tool import Tool
@@ -23,7 +24,7 @@ HOLE_SHARE = 0.98  # of the tool's diameter that must stand open for it to go do
 
 def pocket_entry(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
     kind, tool = op.operation, op.tool
-    if not isinstance(kind, RoughPocket) or tool.kind not in ALLOWED["rough_pocket"]:
+    if not isinstance(kind, RoughPocket) or tool.kind not in KINDS["rough_pocket"].tools:
         return
     if kind.enter == "hole":
         yield from _into_a_hole(op, facts, kind, tool)
@@ -79,9 +80,9 @@ def _straight_down(op: Ready, kind: RoughPocket, tool: Tool) -> Iterator[Finding
 def _into_a_hole(op: Ready, facts: PlanFacts, kind: RoughPocket, tool: Tool) -> Iterator[Finding]:
     """A hole as wide as the tool must stand open where it goes down."""
     stands = op.seen.entry_open_mm
-    if not isinstance(stands, float) or stands >= HOLE_SHARE * tool.diameter_mm or op.work is None:
+    if stands is None or stands >= HOLE_SHARE * tool.diameter_mm:
         return
-    x, y = entry_spot(op, kind)
+    x, y = entry_spot(kind, op.work, tool)
     fixes = _slopes(kind, tool)
     found = at_hand(
         facts,
@@ -148,7 +149,7 @@ def _on_a_slope(op: Ready, facts: PlanFacts, kind: RoughPocket, tool: Tool) -> I
             and other.diameter_mm <= tool.diameter_mm
         ),
         None,
-        ALLOWED["rough_pocket"],
+        KINDS["rough_pocket"].tools,
     )
     if not tool.centre_cutting and kind.ramp_deg > max(most, 0.0):
         steep = (

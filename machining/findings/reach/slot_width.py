@@ -6,7 +6,7 @@ from collections.abc import Iterator
 
 from machining.facts import size
 from machining.facts.context import OperationFacts, PlanFacts
-from machining.plan.operation import OnFeatures, Rectangle
+from machining.plan.places import OnFeatures, Rectangle
 from machining.quantities.said import Shown, length
 
 from ..finding import Finding, of_operation

@@ -8,8 +8,8 @@ from collections.abc import Iterator
 from math import inf
 
 from machining.facts.context import OperationFacts, PlanFacts
-from machining.facts.kinds import HANDLERS
-from machining.facts.suits import ALLOWED, can_do, unsuited
+from machining.facts.kinds import KINDS, kind_of
+from machining.facts.suits import can_do, unsuited
 from machining.plan.edit import Change
 from machining.plan.operation import Slope
 from machining.plan.proposal import Proposal
@@ -24,15 +24,15 @@ def tool_impossible(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
     if op.kit is None:
         return
     kind, tool, work = op.operation, op.kit.tool, op.work
-    handler, allowed = HANDLERS.get(kind.kind), ALLOWED[kind.kind]
+    known = kind_of(kind)
     if not can_do(kind.kind, tool):
-        largest = work.hole_diameter + 1e-6 if work and work.holes and handler is None else inf
+        largest = work.hole_diameter + 1e-6 if work and work.holes and not known.says_shape else inf
         fixes = other_tools(
             op,
             facts,
             lambda other: other.diameter_mm <= largest and suits(op, other),
             None,
-            allowed,
+            known.tools,
         )
         yield of_operation(
             op,
@@ -47,7 +47,7 @@ def tool_impossible(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
         sentence, values = why
         fixes = [
             *_tilted_instead(op, tool),
-            *other_tools(op, facts, lambda other: suits(op, other), None, allowed),
+            *other_tools(op, facts, lambda other: suits(op, other), None, known.tools),
         ]
         yield of_operation(
             op,
@@ -75,7 +75,7 @@ def _tilted_instead(op: OperationFacts, tool: Tool) -> list[Proposal]:
     ):
         return []
     leaning = kind.model_copy(update={"axes": "locked"})
-    if HANDLERS["slope"].unsuited(leaning, op.work, tool) is not None:
+    if KINDS["slope"].unsuited(leaning, op.work, tool) is not None:
         return []
     return [
         Proposal(

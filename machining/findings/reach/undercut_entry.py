@@ -9,7 +9,8 @@ from collections.abc import Iterator
 from machining.facts.context import PlanFacts, Ready
 from machining.facts.kinds.undercut import out_to
 from machining.plan.edit import Change
-from machining.plan.operation import Lines, Undercut
+from machining.plan.operation import Undercut
+from machining.plan.places import Lines
 from machining.plan.proposal import Proposal
 
 from ..finding import Finding, of_operation

@@ -6,6 +6,8 @@ from collections.abc import Iterator
 from math import isfinite
 
 from machining.facts.context import PlanFacts, Ready
+from machining.facts.kinds import kind_of
+from machining.facts.kinds.base import unmarked
 from machining.geometry.solids import bounds
 from machining.plan.edit import RemoveOperation
 from machining.plan.proposal import Proposal
@@ -14,12 +16,11 @@ from machining.quantities.said import length
 from ..finding import Finding, of_operation
 
 NOTHING_MM3 = 0.01
-UNMARKED = frozenset({"tap", "chamfer", "mill_thread", "round_edge", "slope", "turn_thread"})
 
 
 def wrong_floor(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
     cut = op.seen.cut_mm3
-    if op.operation.kind in UNMARKED or not isinstance(cut, float) or cut > NOTHING_MM3:
+    if kind_of(op.operation).removed is unmarked or not isinstance(cut, float) or cut > NOTHING_MM3:
         return
     out = (Proposal("Take the operation out", (RemoveOperation(operation=op.operation.id),)),)
     top = float(bounds(op.stock_before)[1][2]) if op.stock_before is not None else op.work.top

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from machining.facts.context import PlanFacts, Ready
-from machining.plan.operation import ROTATES_IN_PLACE
+from machining.facts.kinds import kind_of
 from machining.quantities.said import length
 
 from ..finding import Finding, of_operation
@@ -13,7 +13,7 @@ from ..tools import move_after
 
 
 def face_not_yet_cut(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
-    if op.operation.kind not in ROTATES_IN_PLACE:
+    if not kind_of(op.operation).on_axis:
         return
     standing = op.seen.standing_mm
     if not isinstance(standing, float):

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from machining.facts.context import OperationFacts, PlanFacts
-from machining.plan.operation import FINISHES
+from machining.facts.kinds import kind_of
 from machining.quantities.said import Shown
 
 from ..finding import Finding, of_operation
@@ -14,16 +14,15 @@ from ..tools import move_after
 
 
 def order(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
-    kind, places = op.operation.kind, places_of(op)
+    kind, places = kind_of(op.operation), places_of(op)
     every = facts.operations()
     mine = every.index(op)
     later = every[mine + 1 :]
-    if kind in FINISHES and places:
+    if kind.finishes and places:
         rough = [
             other
             for other in later
-            if other.operation.kind in ("rough_outside", "rough_pocket")
-            and places_of(other) & places
+            if kind_of(other.operation).roughs_walls and places_of(other) & places
         ]
         if rough:
             yield of_operation(
@@ -36,27 +35,14 @@ def order(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
                 (move_after(op, rough[-1]),),
             )
             return
-    if kind in ("tap", "ream", "bore", "mill_thread") and places:
-        makes_hole = (
-            ("drill", "rough_pocket", "mill_hole", "bore")
-            if kind != "bore"
-            else ("drill", "rough_pocket", "mill_hole")
-        )
+    if kind.needs_hole and places:
         before = {
-            name
-            for other in every[:mine]
-            if other.operation.kind in makes_hole
-            for name in places_of(other)
+            name for other in every[:mine] if _makes_hole(other, op) for name in places_of(other)
         }
         missing = places - before
         if missing:
             after = [
-                other
-                for other in later
-                if other.operation.kind in makes_hole and places_of(other) & missing
-            ]
-            words = {"tap": "tapped", "ream": "reamed", "bore": "bored", "mill_thread": "threaded"}[
-                kind
+                other for other in later if _makes_hole(other, op) and places_of(other) & missing
             ]
             yield of_operation(
                 op,
@@ -66,8 +52,13 @@ def order(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
                 {
                     "count": Shown(float(len(missing)), "count"),
                     "all": Shown(float(len(places)), "count"),
-                    "done": Shown(words),
+                    "done": Shown(kind.needs_hole),
                 },
                 "",
                 (move_after(op, after[-1]),) if after else (),
             )
+
+
+def _makes_hole(other: OperationFacts, op: OperationFacts) -> bool:
+    """Another of the same kind does not open what this one widens."""
+    return kind_of(other.operation).makes_hole and other.operation.kind != op.operation.kind

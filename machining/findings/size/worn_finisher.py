@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from machining.facts.context import PlanFacts, Ready
+from machining.facts.kinds import kind_of
 from machining.plan.edit import Change, LoadTool
 from machining.plan.loading import loaded as load
 from machining.plan.operation import FinishWalls
@@ -14,8 +15,6 @@ from machining.quantities.said import Shown
 
 from ..finding import Finding, of_operation
 from ..sizes import drawn_of
-
-ROUGHS_A_WALL = frozenset({"rough_outside", "rough_pocket", "turn_rough", "turn_face"})
 
 
 def worn_finisher(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
@@ -29,7 +28,7 @@ def worn_finisher(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
     roughs = [
         other
         for other in facts.operations()
-        if other.operation.kind in ROUGHS_A_WALL
+        if kind_of(other.operation).roughs_walls
         and other.loaded is not None
         and other.loaded.id == op.loaded.id
     ]

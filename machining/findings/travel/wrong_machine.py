@@ -5,8 +5,8 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from machining.facts.context import OperationFacts, PlanFacts
+from machining.facts.kinds import kind_of
 from machining.plan.edit import Change
-from machining.plan.operation import TURNED
 from machining.plan.proposal import Proposal
 from machining.quantities.said import Shown
 
@@ -17,7 +17,7 @@ def wrong_machine(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
     machine = op.setup.machine
     if machine is None or op.kit is None or machine.kind == "lathe":
         return  # what a lathe can't do is unknown, and its answers say so
-    if op.operation.kind not in TURNED:
+    if not kind_of(op.operation).turned:
         return
     fixes = []
     for other in facts.library.machines.values():

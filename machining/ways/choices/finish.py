@@ -7,11 +7,11 @@ from math import inf
 from machining.cutting import speeds
 from machining.facts.at_hand import at_hand
 from machining.facts.context import PlanFacts, Ready
+from machining.facts.kinds import kind_of
 from machining.plan.base import FEED_TYPED, SPEED_TYPED
 from machining.plan.edit import AddOperation, Change, LoadTool
 from machining.plan.loading import loaded as load
 from machining.plan.operation import (
-    ROUGHS,
     FinishWalls,
 )
 from machining.world.tool import Tool
@@ -120,7 +120,7 @@ def _own_finisher(op: Ready, facts: PlanFacts) -> Choice | None:
     roughs = {
         other.loaded.id
         for other in facts.operations()
-        if other.operation.kind in ROUGHS and other.loaded is not None
+        if kind_of(other.operation).roughs and other.loaded is not None
     }
     if op.loaded.id not in roughs:
         return None

@@ -8,14 +8,8 @@ from machining.facts.context import PlanFacts, Ready
 from machining.plan.document import LoadedTool
 from machining.plan.edit import AddOperation, Edit, LoadTool, RemoveOperation
 from machining.plan.loading import loaded as load
-from machining.plan.operation import (
-    Bore,
-    Drill,
-    MillHole,
-    OnFeatures,
-    Operation,
-    Points,
-)
+from machining.plan.operation import Bore, Drill, MillHole, Operation
+from machining.plan.places import OnFeatures, Points
 from machining.quantities.errors import MachiningError
 from machining.ways.hole_ways import hole_ways
 

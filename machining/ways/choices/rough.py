@@ -11,7 +11,8 @@ from machining.cutting.data import constant
 from machining.cutting.search import FULL_DEPTH, SHALLOW, Cut, Cutter, Job, School
 from machining.facts.at_hand import at_hand
 from machining.facts.context import PlanFacts, Ready
-from machining.facts.cut import PROCESS, sawn_over
+from machining.facts.feeds import sawn_over
+from machining.facts.kinds import kind_of
 from machining.motion.paths.areas import thickness_round
 from machining.plan.edit import Change, Edit
 from machining.plan.operation import (
@@ -108,7 +109,7 @@ def _high_feed(op: Ready, facts: PlanFacts) -> _Kit | None:
 
 def _choice(school: School, kit: _Kit, op: Ready, facts: PlanFacts, machine: Machine) -> Choice:
     assert facts.material is not None
-    data = facts.material.data_for(PROCESS[op.operation.kind], kit.tool.material)
+    data = facts.material.data_for(kind_of(op.operation).process, kit.tool.material)
     if data is None:
         why = f"There are no cutting data of {facts.material.name} for {kit.tool.material} tools."
         return Choice(school.name, tool=kit.name, because=Said(why))

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from machining.facts.at_hand import at_hand
 from machining.facts.context import PlanFacts, Ready
-from machining.facts.kinds import HANDLERS
+from machining.facts.kinds import KINDS
 from machining.plan.base import FEED_TYPED, SPEED_TYPED
 from machining.plan.edit import Change, Edit
 from machining.plan.operation import (
@@ -51,10 +51,10 @@ def _slope_kit(
     """The tool in use where it suits, else the one at hand: the edits that load it, its id and its
     name.
     """
-    handler, work = HANDLERS["slope"], op.work
+    kind, work = KINDS["slope"], op.work
 
     def suits(tool: Tool) -> bool:
-        return tool.kind in handler.tools and handler.unsuited(wanted, work, tool) is None
+        return tool.kind in kind.tools and kind.unsuited(wanted, work, tool) is None
 
     if suits(op.tool):
         return (), op.loaded.id, f"T{op.loaded.number} {op.tool.name}"

@@ -9,14 +9,8 @@ from dataclasses import replace
 
 from machining.facts.context import PlanFacts, SetupFacts
 from machining.plan.edit import AddOperation, Change
-from machining.plan.operation import (
-    FinishFloor,
-    FinishWalls,
-    OnFeatures,
-    Outside,
-    RoughOutside,
-    RoughPocket,
-)
+from machining.plan.operation import FinishFloor, FinishWalls, RoughOutside, RoughPocket
+from machining.plan.places import OnFeatures, Outside
 
 from .bench import Bench, Offer
 from .by_hand import by_hand, edges

@@ -9,17 +9,13 @@ from machining.plan.operation import (
     Chamfer,
     Drill,
     Engrave,
-    Lines,
     MillHole,
-    Points,
-    Rectangle,
     RoughPocket,
     RoundEdge,
     Slope,
-    Text,
-    Top,
     Undercut,
 )
+from machining.plan.places import Lines, Points, Rectangle, Text, Top
 from machining.world.tool import Tool
 
 from .bench import Bench, Offer, square

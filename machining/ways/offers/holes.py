@@ -17,12 +17,12 @@ from machining.plan.operation import (
     Drill,
     MillHole,
     MillThread,
-    OnFeatures,
     Operation,
     Ream,
     Spot,
     Tap,
 )
+from machining.plan.places import OnFeatures
 from machining.world.feature import Hole
 from machining.world.tool import Tool
 

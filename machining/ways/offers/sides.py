@@ -6,15 +6,8 @@ from collections.abc import Iterator
 from math import ceil
 
 from machining.geometry.frames import named
-from machining.plan.operation import (
-    Face,
-    FinishFloor,
-    FinishWalls,
-    OnFeatures,
-    Outside,
-    RoughOutside,
-    RoughPocket,
-)
+from machining.plan.operation import Face, FinishFloor, FinishWalls, RoughOutside, RoughPocket
+from machining.plan.places import OnFeatures, Outside
 from machining.world.feature import Pocket
 from machining.world.tool import FACES, Tool
 

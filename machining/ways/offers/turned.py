@@ -11,7 +11,8 @@ from machining.facts.at_hand import Fits
 from machining.geometry.contours import contour_of, in_shadow, inside_of
 from machining.geometry.regions import Region
 from machining.geometry.solids import half_section, posed
-from machining.plan.operation import Drill, Points
+from machining.plan.operation import Drill
+from machining.plan.places import Points
 from machining.plan.turned import (
     Groove,
     PartOff,

@@ -4,9 +4,10 @@ ring.
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 from machining.cutting import drilling, engagement, forces, specific_force, speeds, tapping
 from machining.cutting.data import constant
-from machining.plan.operation import Bore
 from machining.quantities.computed import Computed, Given, Value
 
 from .context import PlanFacts, Ready
@@ -35,13 +36,7 @@ def milled(
         diameter=diameter,
         edge_angle=angle,
     )
-    kc = op.work_out(
-        specific_force.specific_force,
-        f"{prefix}specific_force",
-        kc11=facts.of_material("kc11_n_mm2"),
-        mc=facts.of_material("mc"),
-        chip=mean,
-    )
+    kc = _specific_force(op, facts, mean, prefix)
     if not prefix:
         op.work_out(specific_force.milling_removal, "removal", depth=d, width=w, feed=feed)
     at_edge = op.work_out(
@@ -71,81 +66,96 @@ def milled(
     )
 
 
-def on_axis(op: Ready, facts: PlanFacts, diameter: Value | None = None) -> None:
-    """Figures cutting_torque, thrust (drills), cutting_power, power and torque of a tool that works
-    on its own axis.
-    """
-    per_turn = op.figures["chip"]
-    kc11, mc, diameter = (
-        facts.of_material("kc11_n_mm2"),
-        facts.of_material("mc"),
-        diameter or op.of_tool("diameter_mm"),
+def side_cut(
+    op: Ready,
+    facts: PlanFacts,
+    depth: float,
+    width: float,
+    more_depth: float = 0.0,
+    more_width: float = 0.0,
+) -> None:
+    """The same as planned, and where the blank is larger by ``more`` (mm)."""
+    if depth <= 0:
+        return
+    op.seen = replace(op.seen, depth_mm=depth, width_mm=width)
+    milled(op, facts, Given(depth), Given(width))
+    if more_depth <= 0 and more_width <= 0:
+        return
+    worst_depth, worst_width = depth + more_depth, min(width + more_width, op.tool.diameter_mm)
+    op.seen = replace(op.seen, worst_depth_mm=worst_depth, worst_width_mm=worst_width)
+    milled(
+        op,
+        facts,
+        Given(worst_depth, "blank at its largest"),
+        Given(worst_width, "blank at its largest"),
+        "worst_",
     )
-    if op.operation.kind in ("drill", "spot"):
-        angle = op.of_tool("point_angle_deg")
-        chip = op.work_out(
-            drilling.drill_chip, "mean_chip", feed_per_rev=per_turn, point_angle=angle
-        )
-        kc = op.work_out(
-            specific_force.specific_force, "specific_force", kc11=kc11, mc=mc, chip=chip
-        )
-        torque = op.work_out(
-            drilling.drill_torque, "cutting_torque", kc=kc, feed_per_rev=per_turn, diameter=diameter
-        )
-        lips = op.work_out(
-            drilling.drill_thrust,
-            "lip_thrust",
-            kc=kc,
-            feed_per_rev=per_turn,
-            diameter=diameter,
-            point_angle=angle,
-        )
-        op.work_out(
-            drilling.thrust_with_chisel,
-            "thrust",
-            lips=lips,
-            chisel_factor=Given(constant("chisel", "solid"), "data:chisel.solid"),
-        )
-    elif op.operation.kind == "tap":
-        chip = op.work_out(
-            tapping.tap_chip,
-            "mean_chip",
-            pitch=op.of_tool("pitch_mm"),
-            flutes=op.of_tool("flutes"),
-            chamfer_threads=Given(constant("tap", "chamfer_threads"), "data:tap.chamfer_threads"),
-        )
-        kc = op.work_out(
-            specific_force.specific_force, "specific_force", kc11=kc11, mc=mc, chip=chip
-        )
-        torque = op.work_out(
-            tapping.tap_torque,
-            "cutting_torque",
-            kc=kc,
-            pitch=op.of_tool("pitch_mm"),
-            diameter=diameter,
-            friction_factor=Given(constant("tap", "friction_factor"), "data:tap.friction_factor"),
-        )
-    else:
-        width = (
-            op.operation.width_mm if isinstance(op.operation, Bore) else constant("ream", "width")
-        )
-        chip_per_edge = op.work_out(
-            drilling.chip_of_each_edge,
-            "mean_chip",
-            feed_per_rev=per_turn,
-            edges=op.of_tool("flutes"),
-        )
-        kc = op.work_out(
-            specific_force.specific_force, "specific_force", kc11=kc11, mc=mc, chip=chip_per_edge
-        )
-        torque = op.work_out(
-            drilling.annulus_torque,
-            "cutting_torque",
-            kc=kc,
-            width=Given(width),
-            feed_per_rev=per_turn,
-            diameter=diameter,
-        )
+
+
+def drilled(op: Ready, facts: PlanFacts, diameter: Value | None = None) -> None:
+    """Figures cutting_torque, thrust, cutting_power, power and torque of two lips and a chisel."""
+    per_turn, diameter = op.figures["chip"], diameter or op.of_tool("diameter_mm")
+    angle = op.of_tool("point_angle_deg")
+    chip = op.work_out(drilling.drill_chip, "mean_chip", feed_per_rev=per_turn, point_angle=angle)
+    kc = _specific_force(op, facts, chip)
+    torque = op.work_out(
+        drilling.drill_torque, "cutting_torque", kc=kc, feed_per_rev=per_turn, diameter=diameter
+    )
+    lips = op.work_out(
+        drilling.drill_thrust,
+        "lip_thrust",
+        kc=kc,
+        feed_per_rev=per_turn,
+        diameter=diameter,
+        point_angle=angle,
+    )
+    op.work_out(
+        drilling.thrust_with_chisel,
+        "thrust",
+        lips=lips,
+        chisel_factor=Given(constant("chisel", "solid"), "data:chisel.solid"),
+    )
+    _power_on_axis(op, torque)
+
+
+def tapped(op: Ready, facts: PlanFacts) -> None:
+    """Figures cutting_torque, cutting_power, power and torque of a tap."""
+    chip = op.work_out(
+        tapping.tap_chip,
+        "mean_chip",
+        pitch=op.of_tool("pitch_mm"),
+        flutes=op.of_tool("flutes"),
+        chamfer_threads=Given(constant("tap", "chamfer_threads"), "data:tap.chamfer_threads"),
+    )
+    torque = op.work_out(
+        tapping.tap_torque,
+        "cutting_torque",
+        kc=_specific_force(op, facts, chip),
+        pitch=op.of_tool("pitch_mm"),
+        diameter=op.of_tool("diameter_mm"),
+        friction_factor=Given(constant("tap", "friction_factor"), "data:tap.friction_factor"),
+    )
+    _power_on_axis(op, torque)
+
+
+def widened(op: Ready, facts: PlanFacts, width: float) -> None:
+    """Figures cutting_torque, cutting_power, power and torque of a ring of a width per side, cut by
+    a tool of its diameter.
+    """
+    chip = op.work_out(
+        drilling.chip_of_each_edge,
+        "mean_chip",
+        feed_per_rev=op.figures["chip"],
+        edges=op.of_tool("flutes"),
+    )
+    torque = op.work_out(
+        drilling.annulus_torque,
+        "cutting_torque",
+        kc=_specific_force(op, facts, chip),
+        width=Given(width),
+        feed_per_rev=op.figures["chip"],
+        diameter=op.of_tool("diameter_mm"),
+    )
     _power_on_axis(op, torque)
 
 
@@ -163,13 +173,7 @@ def opened_out(op: Ready, facts: PlanFacts, width: Value, diameter: Value) -> No
     chip = op.work_out(
         drilling.chip_of_each_edge, "mean_chip", feed_per_rev=per_turn, edges=op.of_tool("flutes")
     )
-    kc = op.work_out(
-        specific_force.specific_force,
-        "specific_force",
-        kc11=facts.of_material("kc11_n_mm2"),
-        mc=facts.of_material("mc"),
-        chip=chip,
-    )
+    kc = _specific_force(op, facts, chip)
     _power_on_axis(
         op,
         op.work_out(
@@ -193,3 +197,13 @@ def _power_on_axis(op: Ready, torque: Computed) -> None:
         efficiency=op.of_machine(machine.efficiency if machine.curves_at == "motor" else 1.0),
     )
     op.work_out(specific_force.torque, "torque", power=power, rpm=rpm)
+
+
+def _specific_force(op: Ready, facts: PlanFacts, chip: Value, prefix: str = "") -> Computed:
+    return op.work_out(
+        specific_force.specific_force,
+        f"{prefix}specific_force",
+        kc11=facts.of_material("kc11_n_mm2"),
+        mc=facts.of_material("mc"),
+        chip=chip,
+    )

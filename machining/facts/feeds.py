@@ -1,0 +1,48 @@
+"""The feed the data give an edge, and what the blank may add to a cut."""
+
+from __future__ import annotations
+
+from math import radians, sin
+
+from machining.cutting import engagement
+from machining.world.material import CuttingData
+from machining.world.tool import Tool
+
+from .context import PlanFacts, Ready
+
+MAX_THINNING = 2.0
+FINE_TEETH = frozenset({"undercut_mill", "slot_mill", "engraver", "corner_rounder", "thread_mill"})
+
+
+def start_chip(tool: Tool, data: CuttingData) -> float:
+    """Feed per edge (mm) the data give a tool; a high-feed mill's slanted edge turns a thin chip
+    into a long feed.
+
+    The fine teeth of form tools take what their maker allows, whatever the material would.
+    """
+    plain = data.chip_mm(tool.diameter_mm)
+    if tool.kind in FINE_TEETH and tool.max_chip_mm is not None:
+        plain = min(plain, tool.max_chip_mm)
+    return plain / sin(radians(tool.edge_angle_deg)) if tool.kind == "high_feed_mill" else plain
+
+
+def chip_at(op: Ready, width: float) -> float:
+    """Feed per tooth (mm) the material's data give this tool at a width of cut, opened up where the
+    chip thins.
+    """
+    assert op.data is not None  # a width is only changed where the data gave its feed
+    plain, diameter = start_chip(op.tool, op.data), op.tool.diameter_mm
+    return (
+        min(engagement.feed_for_chip(plain, width, diameter), MAX_THINNING * plain)
+        if width < diameter / 2.0
+        else plain
+    )
+
+
+def sawn_over(op: Ready, facts: PlanFacts) -> float:
+    """How much more (mm) a cut can meet than its passes are laid out for, where the blank is sawn
+    at its largest.
+    """
+    if not op.seen.meets_sawn:
+        return 0.0
+    return max(facts.plan.stock.saw_tolerance_mm - getattr(op.operation, "over_mm", 0.0), 0.0)

@@ -1,0 +1,99 @@
+"""Edges broken by a pointed tool: the part's outside, a pocket's rim, the mouths of holes."""
+
+from __future__ import annotations
+
+from machining.cutting import engagement
+from machining.motion.path import Path
+from machining.motion.paths import areas, holes
+from machining.plan.operation import Chamfer
+from machining.plan.places import OnFeatures, Points, Top
+from machining.quantities.computed import Given, Value
+from machining.world.feature import Hole
+from machining.world.tool import POINTED
+
+from .. import wording
+from ..context import OperationFacts, PlanFacts, Ready
+from ..place import Work, hole_ends, pocket_area
+from ..wording import Named
+from .base import Ground, Kind, heights
+from .sides import SAME_STOCK, same_trace
+
+
+def _work(operation: Chamfer, ground: Ground) -> Work:
+    on, deep = operation.on, operation.size_mm + operation.below_mm
+    if not isinstance(on, OnFeatures | Points):
+        region, top = ground.part_outline, ground.part_top
+    elif isinstance(on, Points) or _all_holes(on, ground):
+        ends, diameter, _ = hole_ends(on, ground.lie, ground.geometry)
+        return Work(
+            holes=tuple((x, y, mouth, mouth - deep) for x, y, mouth, _ in ends),
+            hole_diameter=diameter,
+            hole_depth=operation.size_mm,
+        )
+    else:
+        wanted = "one pocket, or holes of one diameter"
+        area = pocket_area(on, ground.lie, ground.geometry, wanted)
+        region, top = area.region, area.top
+    return Work(region=region, top=top, floor=top - deep, wall_height=operation.size_mm)
+
+
+def _all_holes(on: OnFeatures, ground: Ground) -> bool:
+    return all(
+        isinstance(found, Hole)
+        for id in on.ids
+        if (found := ground.geometry.feature(id)) is not None
+    )
+
+
+def _path(op: Ready[Chamfer], facts: PlanFacts) -> Path:
+    work = op.work
+    near, retract = heights(op, facts)
+    if work.holes:
+        return holes.there_and_back(work.holes, near, retract)
+    if work.is_thin:
+        return Path()
+    return areas.along_walls(
+        areas.contours_of(work.region), [work.floor], 1, work.top + near, retract
+    )
+
+
+def _diameter(op: Ready[Chamfer], facts: PlanFacts) -> Value:
+    return op.work_out(
+        engagement.cone_diameter,
+        "cutting_diameter",
+        depth=Given(op.operation.size_mm + op.operation.below_mm),
+        tip=op.of_tool("tip_diameter_mm"),
+        included_angle=Given(op.tool.included_angle_deg or 90.0, op.tool_origin),
+    )
+
+
+def _words(op: OperationFacts[Chamfer], facts: PlanFacts) -> Named:
+    size = {"s": op.operation.size_mm}
+    if isinstance(op.operation.on, Top):
+        return wording.named(op, "{s}", size)
+    if (pocket := wording.pocket_size(op, facts)) is not None:
+        return wording.named(op, "{s} round {l} × {w}", {**size, "l": pocket[0], "w": pocket[1]})
+    if (found := wording.holes_of(op, facts)) is not None:
+        return wording.named(op, f"{{s}} on {found[0]} holes", size)
+    return wording.named(op)
+
+
+def _into_mouths(work: Work) -> bool:
+    return bool(work.holes)
+
+
+KINDS = {
+    "chamfer": Kind(
+        "chamfer",
+        POINTED | {"spot_drill"},
+        _work,
+        _path,
+        words=_words,
+        diameter=_diameter,
+        straight_down=_into_mouths,
+        no_stock=SAME_STOCK,
+        no_trace=same_trace,
+        says_shape=False,
+        in_mouth=True,
+    ),
+}

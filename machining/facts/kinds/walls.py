@@ -1,0 +1,135 @@
+"""Walls finished: the outside's or a pocket's, in passes, measured on the way where asked."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from shapely import contains_xy, prepare
+
+from machining.cutting.correction import measured_chain
+from machining.geometry.regions import Region, grown
+from machining.geometry.solids import Solid
+from machining.motion.path import Leg, Path
+from machining.motion.paths import areas
+from machining.plan.operation import FinishWalls
+from machining.plan.places import OnFeatures, Outside, Rectangle
+
+from .. import forces, size, wording
+from ..context import OperationFacts, PlanFacts, Ready
+from ..place import Work
+from ..stock import all_round, down_to_floor
+from ..tables import Table
+from ..wording import Named
+from .base import Ground, Kind, heights
+from .sides import PASSES, SAME_STOCK, entered, outside_work, pocket_work
+
+LEAD_SHARE = 0.25  # of the diameter
+
+
+def _work(operation: FinishWalls, ground: Ground) -> Work:
+    on = operation.on
+    if isinstance(on, Outside):
+        return outside_work(operation, ground, 0.0, 0.0)
+    assert isinstance(on, OnFeatures | Rectangle)
+    work, _ = pocket_work(on, ground)
+    entered(work.region, ground)
+    return work
+
+
+def _removed(operation: FinishWalls, work: Work, ground: Ground) -> Solid | None:
+    if isinstance(operation.on, Outside):
+        return all_round(work, ground.stock_outline)
+    return down_to_floor(work, work.region)
+
+
+def _path(op: Ready[FinishWalls], facts: PlanFacts) -> Path:
+    kind, work, radius = op.operation, op.work, op.tool.diameter_mm / 2.0
+    near, retract = heights(op, facts)
+    if work.is_thin:
+        return Path()
+    outside = isinstance(kind.on, Outside)
+    levels = areas.levels(work.floor + work.wall_height, work.floor, kind.step_down_mm)
+    legs: list[Leg] = []
+    for stands in measured_chain(kind.width_mm, kind.chain):
+        area = (
+            grown(work.kept, radius + stands) if outside else grown(work.region, -radius - stands)
+        )
+        legs += areas.along_walls(
+            areas.contours_of(area),
+            levels,
+            kind.passes,
+            work.top + near,
+            retract,
+            kind.lead,
+            _free(area, outside) if kind.lead != "straight" else None,
+            LEAD_SHARE * op.tool.diameter_mm,
+        ).legs
+    return Path(tuple(legs))
+
+
+def _free(area: Region, outside: bool) -> Callable[[float, float], bool]:
+    """May the tool's middle stand at a place beside the contour of ``area``?"""
+    prepare(area)
+    return lambda x, y: bool(contains_xy(area, x, y)) != outside
+
+
+def _width(op: Ready[FinishWalls]) -> float:
+    return min(op.operation.width_mm / op.operation.chain, op.tool.diameter_mm)
+
+
+def _forces(op: Ready[FinishWalls], facts: PlanFacts) -> None:
+    depth = min(op.operation.step_down_mm, op.work.wall_height)
+    forces.side_cut(op, facts, depth, _width(op))
+
+
+def _size(op: Ready[FinishWalls], facts: PlanFacts) -> None:
+    size.pulled_in_slot(op, facts)
+    size.finished_wall(op, facts, op.operation.width_mm / op.operation.chain, op.operation.passes)
+
+
+def _table(op: Ready[FinishWalls]) -> Table | None:
+    if op.operation.chain == 1:
+        return None
+    left = measured_chain(op.operation.width_mm, op.operation.chain)
+    return Table(
+        (("Cut", "count"), ("Stands on each wall", "size"), ("A width measures over", "size")),
+        tuple((float(k), stands, 2.0 * stands) for k, stands in enumerate(left, 1)),
+    )
+
+
+def _words(op: OperationFacts[FinishWalls], facts: PlanFacts) -> Named:
+    if isinstance(op.operation.on, Outside):
+        passes = op.operation.passes
+        return "Finish outside", f"{passes} passes" if passes > 1 else "", {}
+    verb, detail, sizes = wording.of_place(op, facts)
+    return "Finish pocket" if wording.pocket_size(op, facts) else verb, detail, sizes
+
+
+def _drawn_size(operation: FinishWalls) -> float:
+    return 0.0
+
+
+def _no_trace(operation: FinishWalls) -> frozenset[str]:
+    """The last cut's width is no part of its path, unless it is taken in several."""
+    return PASSES if operation.chain > 1 else PASSES | {"width_mm"}
+
+
+KINDS = {
+    "finish_walls": Kind(
+        "finish",
+        frozenset({"end_mill", "roughing_end_mill", "shell_mill"}),
+        _work,
+        _path,
+        _forces,
+        _removed,
+        _size,
+        table=_table,
+        words=_words,
+        width=_width,
+        leaves_mm=_drawn_size,
+        no_stock=SAME_STOCK,
+        no_trace=_no_trace,
+        says_shape=False,
+        finishes=True,
+    ),
+}

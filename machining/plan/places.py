@@ -1,0 +1,107 @@
+"""Where an operation works: on features of the part, or at typed places from the setup's zero."""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal
+
+from pydantic import Field, model_validator
+
+from machining.geometry.lettering import SIGNS
+from machining.world.record import Coordinate, Id, Length, LengthOrZero, Place, Record, Step
+
+MOST_HOLES, MOST_CORNERS, MOST_LINES = 500, 500, 200  # of one operation
+
+
+class Top(Record):
+    """The whole top of the stock as it lies."""
+
+    kind: Literal["top"] = "top"
+
+
+class Outside(Record):
+    """Round the part, down to ``depth_mm`` below its top."""
+
+    kind: Literal["outside"] = "outside"
+    depth_mm: Length
+
+
+class OnFeatures(Record):
+    """Features of the part, by id; holes are visited in the order given."""
+
+    kind: Literal["features"] = "features"
+    ids: tuple[Id, ...] = Field(min_length=1, max_length=MOST_HOLES)
+
+
+class Rectangle(Record):
+    """A typed rectangle, measured from the setup's zero (X, Y of its middle, Z of its top)."""
+
+    kind: Literal["rectangle"] = "rectangle"
+    x_mm: Coordinate
+    y_mm: Coordinate
+    top_mm: Coordinate = 0.0
+    length_mm: Length
+    width_mm: Step
+    corner_radius_mm: LengthOrZero = 0.0
+    depth_mm: Length
+
+
+class Points(Record):
+    """Typed hole positions from the setup's zero, alike in diameter and depth."""
+
+    kind: Literal["points"] = "points"
+    at_mm: tuple[Place, ...] = Field(min_length=1, max_length=MOST_HOLES)
+    top_mm: Coordinate = 0.0
+    diameter_mm: Length
+    depth_mm: Length
+    through: bool = False
+
+
+class Lines(Record):
+    """Typed lines in plan from the setup's zero, each through two corners or more. ``tool_side`` is
+    where the tool stands, looking along them.
+    """
+
+    kind: Literal["lines"] = "lines"
+    at_mm: tuple[
+        Annotated[tuple[Place, ...], Field(min_length=2, max_length=MOST_CORNERS)], ...
+    ] = Field(min_length=1, max_length=MOST_LINES)
+    top_mm: Coordinate = 0.0
+    tool_side: Literal["left", "right"] = "left"
+
+    @model_validator(mode="after")
+    def _goes_somewhere(self) -> Lines:
+        for place, line in enumerate(self.at_mm, 1):
+            if any(a == b for a, b in zip(line[:-1], line[1:], strict=True)):
+                raise ValueError(
+                    f"line {place} passes the same corner twice in a row; its corners must differ"
+                )
+        return self
+
+
+class Text(Record):
+    """A text in single strokes; its baseline starts at X, Y from the setup's zero."""
+
+    kind: Literal["text"] = "text"
+    text: str = Field(min_length=1, max_length=60)
+    x_mm: Coordinate = 0.0
+    y_mm: Coordinate = 0.0
+    top_mm: Coordinate = 0.0
+    height_mm: Coordinate = Field(5.0, ge=0.5, le=200)
+    angle_deg: float = Field(0.0, ge=-360, le=360)
+
+    @model_validator(mode="after")
+    def _can_be_written(self) -> Text:
+        strange = [sign for sign in self.text.upper() if sign not in SIGNS]
+        if strange:
+            raise ValueError(
+                f"text is {self.text!r}; it must be of letters A to Z, digits, spaces and - / . : +"
+                f" =, not {strange[0]!r}"
+            )
+        if not self.text.strip():
+            raise ValueError("text is empty; it must hold a letter or digit")
+        return self
+
+
+Where = Annotated[
+    Top | Outside | OnFeatures | Rectangle | Points | Lines | Text, Field(discriminator="kind")
+]
