@@ -51,6 +51,7 @@ class OperationBase(Record):
 
     PLACES: ClassVar[frozenset[str]] = frozenset()
     VERB: ClassVar[str] = ""
+    FEEDS: ClassVar[tuple[str, ...]] = FEED_TYPED  # as it may be typed, the usual one first
 
     id: Id
     tool: NoneOrId = ""

@@ -8,6 +8,26 @@ from pydantic import Field, model_validator
 
 from machining.world.record import Cusp, Length, LengthOrZero, Place, Step
 
+from .asked import Asked
+from .asked_alike import (
+    A_TURN,
+    CUSP,
+    DEPTH,
+    DRAWN_DEPTH,
+    HAND,
+    LEAVE,
+    MOUTH,
+    OVER,
+    PASSES,
+    PAST,
+    PITCH,
+    SIZE,
+    SPRING,
+    STEP_DOWN,
+    STEP_OVER,
+    THREAD,
+    WIDTH,
+)
 from .base import OperationBase
 from .places import Top, Where
 from .turned import PartOff, TurnFace, TurnFinish, TurnGroove, TurnRough, TurnThread
@@ -22,11 +42,13 @@ class Face(OperationBase):
     VERB = "Face top"
     kind: Literal["face"] = "face"
     on: Where = Top()
-    step_down_mm: Step = 2.0
-    step_over_mm: Step | None = None
-    leave_mm: LengthOrZero = 0.0
-    over_mm: LengthOrZero = 0.0
-    ways: Literal["both", "one"] = "both"
+    step_down_mm: Annotated[Step, STEP_DOWN] = 2.0
+    step_over_mm: Annotated[Step | None, Asked("Step over", empty="70 % Ø")] = None
+    leave_mm: Annotated[LengthOrZero, LEAVE] = 0.0
+    over_mm: Annotated[LengthOrZero, OVER] = 0.0
+    ways: Annotated[
+        Literal["both", "one"], Asked("Cut", choices=(("both", "both ways"), ("one", "one way")))
+    ] = "both"
 
 
 class RoughOutside(OperationBase):
@@ -38,10 +60,10 @@ class RoughOutside(OperationBase):
     VERB = "Rough outside"
     kind: Literal["rough_outside"] = "rough_outside"
     on: Where
-    step_down_mm: Step
-    step_over_mm: Step
-    leave_mm: LengthOrZero = 0.3
-    over_mm: LengthOrZero = 0.0
+    step_down_mm: Annotated[Step, STEP_DOWN]
+    step_over_mm: Annotated[Step, STEP_OVER]
+    leave_mm: Annotated[LengthOrZero, LEAVE] = 0.3
+    over_mm: Annotated[LengthOrZero, OVER] = 0.0
 
 
 class RoughPocket(OperationBase):
@@ -53,12 +75,23 @@ class RoughPocket(OperationBase):
     VERB = "Rough pocket"
     kind: Literal["rough_pocket"] = "rough_pocket"
     on: Where
-    step_down_mm: Step
-    step_over_mm: Step
-    leave_mm: LengthOrZero = 0.3
-    leave_floor_mm: LengthOrZero = 0.0
-    enter: Literal["ramp", "helix", "plunge", "hole"] = "ramp"
-    ramp_deg: float = Field(3.0, ge=0.1, le=90)
+    step_down_mm: Annotated[Step, STEP_DOWN]
+    step_over_mm: Annotated[Step, STEP_OVER]
+    leave_mm: Annotated[LengthOrZero, LEAVE] = 0.3
+    leave_floor_mm: Annotated[LengthOrZero, Asked("on the floor")] = 0.0
+    enter: Annotated[
+        Literal["ramp", "helix", "plunge", "hole"],
+        Asked(
+            "Get down",
+            choices=(
+                ("ramp", "by a ramp"),
+                ("helix", "on a helix"),
+                ("hole", "into a drilled hole"),
+                ("plunge", "straight down"),
+            ),
+        ),
+    ] = "ramp"
+    ramp_deg: Annotated[float, Asked("Ramp", "angle")] = Field(3.0, ge=0.1, le=90)
     hole_at_mm: Place | None = None
 
 
@@ -71,11 +104,16 @@ class FinishWalls(OperationBase):
     VERB = "Finish walls"
     kind: Literal["finish_walls"] = "finish_walls"
     on: Where
-    step_down_mm: Step
-    width_mm: Step = 0.3
-    passes: int = Field(1, ge=1, le=10)
-    lead: Literal["straight", "angle", "arc"] = "straight"
-    chain: int = Field(1, ge=1, le=5)
+    step_down_mm: Annotated[Step, STEP_DOWN]
+    width_mm: Annotated[Step, WIDTH] = 0.3
+    passes: Annotated[int, PASSES] = Field(1, ge=1, le=10)
+    lead: Annotated[
+        Literal["straight", "angle", "arc"],
+        Asked(
+            "Come in", choices=(("straight", "straight"), ("angle", "at 45°"), ("arc", "on an arc"))
+        ),
+    ] = "straight"
+    chain: Annotated[int, Asked("Cuts to measure", "count")] = Field(1, ge=1, le=5)
 
 
 class FinishFloor(OperationBase):
@@ -83,8 +121,8 @@ class FinishFloor(OperationBase):
     VERB = "Finish floor"
     kind: Literal["finish_floor"] = "finish_floor"
     on: Where
-    depth_mm: Length = 0.3
-    step_over_mm: Step
+    depth_mm: Annotated[Length, DEPTH] = 0.3
+    step_over_mm: Annotated[Step, STEP_OVER]
 
 
 class Drill(OperationBase):
@@ -92,9 +130,9 @@ class Drill(OperationBase):
     VERB = "Drill"
     kind: Literal["drill"] = "drill"
     on: Where
-    peck_mm: Step | None = None
-    past_mm: LengthOrZero = 1.0
-    depth_mm: Length | None = None
+    peck_mm: Annotated[Step | None, Asked("Peck", empty="none")] = None
+    past_mm: Annotated[LengthOrZero, PAST] = 1.0
+    depth_mm: Annotated[Length | None, DRAWN_DEPTH] = None
 
 
 class Ream(OperationBase):
@@ -102,16 +140,17 @@ class Ream(OperationBase):
     VERB = "Ream"
     kind: Literal["ream"] = "ream"
     on: Where
-    past_mm: LengthOrZero = 1.0
-    depth_mm: Length | None = None
+    past_mm: Annotated[LengthOrZero, PAST] = 1.0
+    depth_mm: Annotated[Length | None, DRAWN_DEPTH] = None
 
 
 class Tap(OperationBase):
     PLACES = frozenset({"features", "points"})
     VERB = "Tap"
+    FEEDS = ("feed_mm_min",)
     kind: Literal["tap"] = "tap"
     on: Where
-    depth_mm: Length
+    depth_mm: Annotated[Length, DEPTH]
 
 
 class Bore(OperationBase):
@@ -119,8 +158,8 @@ class Bore(OperationBase):
     VERB = "Bore"
     kind: Literal["bore"] = "bore"
     on: Where
-    width_mm: Step = 0.25
-    past_mm: LengthOrZero = 0.5
+    width_mm: Annotated[Step, WIDTH] = 0.25
+    past_mm: Annotated[LengthOrZero, PAST] = 0.5
 
 
 class Chamfer(OperationBase):
@@ -132,8 +171,8 @@ class Chamfer(OperationBase):
     VERB = "Break edges"
     kind: Literal["chamfer"] = "chamfer"
     on: Where = Top()
-    size_mm: Length = 0.4
-    below_mm: LengthOrZero = 0.0
+    size_mm: Annotated[Length, SIZE] = 0.4
+    below_mm: Annotated[LengthOrZero, Asked("Tip below")] = 0.0
 
 
 class _InHoles(OperationBase):
@@ -146,7 +185,7 @@ class Spot(_InHoles):
     VERB = "Spot"
     kind: Literal["spot"] = "spot"
     on: Where
-    mouth_diameter_mm: Length
+    mouth_diameter_mm: Annotated[Length, MOUTH]
 
 
 class Countersink(_InHoles):
@@ -157,8 +196,8 @@ class Countersink(_InHoles):
     VERB = "Countersink"
     kind: Literal["countersink"] = "countersink"
     on: Where
-    mouth_diameter_mm: Length
-    ball_diameter_mm: Length | None = None
+    mouth_diameter_mm: Annotated[Length, MOUTH]
+    ball_diameter_mm: Annotated[Length | None, Asked("Ball Ø", empty="none")] = None
 
 
 class Counterbore(_InHoles):
@@ -167,9 +206,9 @@ class Counterbore(_InHoles):
     VERB = "Counterbore"
     kind: Literal["counterbore"] = "counterbore"
     on: Where
-    diameter_mm: Length
-    depth_mm: Length
-    step_down_mm: Step = 1.0
+    diameter_mm: Annotated[Length, Asked("Opens to Ø")]
+    depth_mm: Annotated[Length, DEPTH]
+    step_down_mm: Annotated[Step, A_TURN] = 1.0
 
 
 class SpotFace(_InHoles):
@@ -178,9 +217,9 @@ class SpotFace(_InHoles):
     VERB = "Spot-face"
     kind: Literal["spot_face"] = "spot_face"
     on: Where
-    diameter_mm: Length
-    depth_mm: Length = 0.5
-    step_down_mm: Step = 0.5
+    diameter_mm: Annotated[Length, Asked("Seat Ø")]
+    depth_mm: Annotated[Length, DEPTH] = 0.5
+    step_down_mm: Annotated[Step, A_TURN] = 0.5
 
 
 class BackChamfer(_InHoles):
@@ -191,8 +230,8 @@ class BackChamfer(_InHoles):
     VERB = "Chamfer behind"
     kind: Literal["back_chamfer"] = "back_chamfer"
     on: Where
-    size_mm: Length = 0.4
-    below_mm: LengthOrZero = 0.5
+    size_mm: Annotated[Length, SIZE] = 0.4
+    below_mm: Annotated[LengthOrZero, Asked("Edge below")] = 0.5
 
 
 class MillHole(_InHoles):
@@ -203,12 +242,12 @@ class MillHole(_InHoles):
     VERB = "Mill hole"
     kind: Literal["mill_hole"] = "mill_hole"
     on: Where
-    diameter_mm: Length | None = None
-    from_diameter_mm: LengthOrZero = 0.0
-    step_down_mm: Step = 1.0
-    leave_mm: LengthOrZero = 0.0
-    past_mm: LengthOrZero = 0.5
-    depth_mm: Length | None = None
+    diameter_mm: Annotated[Length | None, Asked("To Ø", "size", empty="drawn")] = None
+    from_diameter_mm: Annotated[LengthOrZero, Asked("Open already Ø")] = 0.0
+    step_down_mm: Annotated[Step, A_TURN] = 1.0
+    leave_mm: Annotated[LengthOrZero, LEAVE] = 0.0
+    past_mm: Annotated[LengthOrZero, PAST] = 0.5
+    depth_mm: Annotated[Length | None, DRAWN_DEPTH] = None
 
 
 class MillThread(_InHoles):
@@ -219,14 +258,17 @@ class MillThread(_InHoles):
     VERB = "Mill thread"
     kind: Literal["mill_thread"] = "mill_thread"
     on: Where
-    major_mm: Length
-    pitch_mm: Length
-    depth_mm: Length
-    passes: int = Field(1, ge=1, le=12)
-    spring_passes: int = Field(0, ge=0, le=3)
-    cuts: Literal["up", "down"] = "up"
-    hand: Literal["right", "left"] = "right"
-    taper_per_mm: float = Field(0.0, ge=0, le=0.3)
+    major_mm: Annotated[Length, THREAD]
+    pitch_mm: Annotated[Length, PITCH]
+    depth_mm: Annotated[Length, DEPTH]
+    passes: Annotated[int, PASSES] = Field(1, ge=1, le=12)
+    spring_passes: Annotated[int, SPRING] = Field(0, ge=0, le=3)
+    cuts: Annotated[
+        Literal["up", "down"],
+        Asked("Cut", choices=(("up", "from the bottom up"), ("down", "from the top down"))),
+    ] = "up"
+    hand: Annotated[Literal["right", "left"], HAND] = "right"
+    taper_per_mm: Annotated[float, Asked("Taper on Ø", "number")] = Field(0.0, ge=0, le=0.3)
 
 
 class Undercut(OperationBase):
@@ -238,11 +280,14 @@ class Undercut(OperationBase):
     VERB = "Undercut"
     kind: Literal["undercut"] = "undercut"
     on: Where
-    depth_mm: Length
-    width_mm: Step
-    passes: int = Field(3, ge=1, le=30)
-    equal: Literal["step", "load"] = "load"
-    past_mm: LengthOrZero | None = None
+    depth_mm: Annotated[Length, DEPTH]
+    width_mm: Annotated[Step, Asked("Under the edge by")]
+    passes: Annotated[int, PASSES] = Field(3, ge=1, le=30)
+    equal: Annotated[
+        Literal["step", "load"],
+        Asked("Each pass takes", choices=(("load", "the same load"), ("step", "the same step"))),
+    ] = "load"
+    past_mm: Annotated[LengthOrZero | None, Asked("Past the ends", empty="auto")] = None
 
 
 class Engrave(OperationBase):
@@ -252,8 +297,12 @@ class Engrave(OperationBase):
     VERB = "Engrave"
     kind: Literal["engrave"] = "engrave"
     on: Where
-    depth_mm: Length | None = 0.3
-    width_mm: Step | None = None
+    depth_mm: Annotated[Length | None, Asked("Depth", "size", empty="–", instead_of="width_mm")] = (
+        0.3
+    )
+    width_mm: Annotated[
+        Step | None, Asked("or width", "size", empty="–", instead_of="depth_mm")
+    ] = None
 
     @model_validator(mode="after")
     def _one_of_both(self) -> Engrave:
@@ -271,8 +320,8 @@ class RoundEdge(OperationBase):
     VERB = "Round edges"
     kind: Literal["round_edge"] = "round_edge"
     on: Where = Top()
-    radius_mm: Length
-    cusp_mm: Cusp = 0.01
+    radius_mm: Annotated[Length, Asked("Radius")]
+    cusp_mm: Annotated[Cusp, CUSP] = 0.01
 
 
 class Slope(OperationBase):
@@ -285,10 +334,20 @@ class Slope(OperationBase):
     VERB = "Slope"
     kind: Literal["slope"] = "slope"
     on: Where = Top()
-    size_mm: Length
-    angle_deg: float = Field(ge=0.5, le=89.5)
-    cusp_mm: Cusp = 0.01
-    axes: Literal["upright", "locked", "live"] = "upright"
+    size_mm: Annotated[Length, Asked("Wide on the face")]
+    angle_deg: Annotated[float, Asked("From the face", "angle")] = Field(ge=0.5, le=89.5)
+    cusp_mm: Annotated[Cusp, CUSP] = 0.01
+    axes: Annotated[
+        Literal["upright", "locked", "live"],
+        Asked(
+            "Tool stands",
+            choices=(
+                ("upright", "upright"),
+                ("locked", "tilted, axes locked"),
+                ("live", "tilted, axes live"),
+            ),
+        ),
+    ] = "upright"
 
 
 Operation = Annotated[

@@ -9,6 +9,9 @@ from pydantic import Field, model_validator
 from machining.geometry.lettering import SIGNS
 from machining.world.record import Coordinate, Id, Length, LengthOrZero, Place, Record, Step
 
+from .asked import Asked
+from .asked_alike import DEPTH, TOP_Z
+
 MOST_HOLES, MOST_CORNERS, MOST_LINES = 500, 500, 200  # of one operation
 
 
@@ -22,7 +25,7 @@ class Outside(Record):
     """Round the part, down to ``depth_mm`` below its top."""
 
     kind: Literal["outside"] = "outside"
-    depth_mm: Length
+    depth_mm: Annotated[Length, Asked("Down to")]
 
 
 class OnFeatures(Record):
@@ -36,13 +39,13 @@ class Rectangle(Record):
     """A typed rectangle, measured from the setup's zero (X, Y of its middle, Z of its top)."""
 
     kind: Literal["rectangle"] = "rectangle"
-    x_mm: Coordinate
-    y_mm: Coordinate
-    top_mm: Coordinate = 0.0
-    length_mm: Length
-    width_mm: Step
-    corner_radius_mm: LengthOrZero = 0.0
-    depth_mm: Length
+    x_mm: Annotated[Coordinate, Asked("Middle X")]
+    y_mm: Annotated[Coordinate, Asked("Y")]
+    length_mm: Annotated[Length, Asked("Length X")]
+    width_mm: Annotated[Step, Asked("Width Y")]
+    corner_radius_mm: Annotated[LengthOrZero, Asked("Corner")] = 0.0
+    top_mm: Annotated[Coordinate, TOP_Z] = 0.0
+    depth_mm: Annotated[Length, DEPTH]
 
 
 class Points(Record):
@@ -50,9 +53,9 @@ class Points(Record):
 
     kind: Literal["points"] = "points"
     at_mm: tuple[Place, ...] = Field(min_length=1, max_length=MOST_HOLES)
-    top_mm: Coordinate = 0.0
-    diameter_mm: Length
-    depth_mm: Length
+    diameter_mm: Annotated[Length, Asked("Hole Ø")]
+    top_mm: Annotated[Coordinate, TOP_Z] = 0.0
+    depth_mm: Annotated[Length, DEPTH]
     through: bool = False
 
 
@@ -65,8 +68,11 @@ class Lines(Record):
     at_mm: tuple[
         Annotated[tuple[Place, ...], Field(min_length=2, max_length=MOST_CORNERS)], ...
     ] = Field(min_length=1, max_length=MOST_LINES)
-    top_mm: Coordinate = 0.0
-    tool_side: Literal["left", "right"] = "left"
+    top_mm: Annotated[Coordinate, TOP_Z] = 0.0
+    tool_side: Annotated[
+        Literal["left", "right"],
+        Asked("Tool", choices=(("left", "left of the line"), ("right", "right of the line"))),
+    ] = "left"
 
     @model_validator(mode="after")
     def _goes_somewhere(self) -> Lines:
@@ -83,11 +89,11 @@ class Text(Record):
 
     kind: Literal["text"] = "text"
     text: str = Field(min_length=1, max_length=60)
-    x_mm: Coordinate = 0.0
-    y_mm: Coordinate = 0.0
-    top_mm: Coordinate = 0.0
-    height_mm: Coordinate = Field(5.0, ge=0.5, le=200)
-    angle_deg: float = Field(0.0, ge=-360, le=360)
+    x_mm: Annotated[Coordinate, Asked("Starts at X")] = 0.0
+    y_mm: Annotated[Coordinate, Asked("Y")] = 0.0
+    top_mm: Annotated[Coordinate, TOP_Z] = 0.0
+    height_mm: Annotated[Coordinate, Asked("High")] = Field(5.0, ge=0.5, le=200)
+    angle_deg: Annotated[float, Asked("Turned", "angle")] = Field(0.0, ge=-360, le=360)
 
     @model_validator(mode="after")
     def _can_be_written(self) -> Text:

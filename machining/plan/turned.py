@@ -4,12 +4,14 @@ chuck; sizes as diameters.
 
 from __future__ import annotations
 
-from typing import Annotated, Literal
+from typing import Annotated, ClassVar, Literal
 
 from pydantic import Field, model_validator
 
 from machining.world.record import Coordinate, Length, LengthOrZero, Place, Record, Step
 
+from .asked import Asked
+from .asked_alike import A_SIDE, HAND, LEAVE, OVER, PASSES, PITCH, SPRING, THREAD
 from .base import OperationBase
 
 MOST_CORNERS = 300  # of a contour
@@ -19,8 +21,8 @@ class Plane(Record):
     """A flat square to the spindle at ``z_mm``, cut in to ``to_diameter_mm``."""
 
     kind: Literal["plane"] = "plane"
-    z_mm: Coordinate = 0.0
-    to_diameter_mm: LengthOrZero = 0.0
+    z_mm: Annotated[Coordinate, Asked("At Z")] = 0.0
+    to_diameter_mm: Annotated[LengthOrZero, Asked("In to Ø")] = 0.0
 
 
 class Profile(Record):
@@ -28,7 +30,10 @@ class Profile(Record):
 
     kind: Literal["profile"] = "profile"
     at_mm: tuple[Place, ...] = Field(min_length=2, max_length=MOST_CORNERS)
-    side: Literal["outside", "inside"] = "outside"
+    side: Annotated[
+        Literal["outside", "inside"],
+        Asked("Turn", choices=(("outside", "outside"), ("inside", "inside"))),
+    ] = "outside"
 
     @model_validator(mode="after")
     def _runs_to_the_chuck(self) -> Profile:
@@ -55,19 +60,19 @@ class Groove(Record):
     """
 
     kind: Literal["groove"] = "groove"
-    z_mm: Coordinate
-    width_mm: Step
-    diameter_mm: LengthOrZero
+    z_mm: Annotated[Coordinate, Asked("From Z")]
+    width_mm: Annotated[Step, Asked("Wide")]
+    diameter_mm: Annotated[LengthOrZero, Asked("Bottom Ø")]
 
 
 class RingGroove(Record):
     """A groove into a face at ``z_mm``, with its outer wall at a diameter."""
 
     kind: Literal["ring"] = "ring"
-    z_mm: Coordinate = 0.0
-    outer_diameter_mm: Length
-    width_mm: Step
-    depth_mm: Length
+    z_mm: Annotated[Coordinate, Asked("Face at Z")] = 0.0
+    outer_diameter_mm: Annotated[Length, Asked("Outer Ø")]
+    width_mm: Annotated[Step, Asked("Wide")]
+    depth_mm: Annotated[Length, Asked("Deep")]
 
     @model_validator(mode="after")
     def _has_a_middle(self) -> RingGroove:
@@ -83,14 +88,16 @@ class Stretch(Record):
     """A length of a round, from ``z_mm`` towards the chuck."""
 
     kind: Literal["stretch"] = "stretch"
-    z_mm: Coordinate = 0.0
-    length_mm: Length
+    z_mm: Annotated[Coordinate, Asked("From Z")] = 0.0
+    length_mm: Annotated[Length, Asked("Long")]
 
 
 class _Turned(OperationBase):
     """``rpm`` typed turns at one speed; else the speed at the edge is kept: the material's, or
     ``cutting_speed_m_min``.
     """
+
+    FEEDS: ClassVar[tuple[str, ...]] = ("feed_per_rev_mm", "feed_mm_min")
 
 
 class TurnFace(_Turned):
@@ -102,9 +109,9 @@ class TurnFace(_Turned):
     VERB = "Face end"
     kind: Literal["turn_face"] = "turn_face"
     on: Plane = Plane()
-    depth_mm: Length = 1.5
-    leave_mm: LengthOrZero = 0.0
-    over_mm: LengthOrZero = 0.0
+    depth_mm: Annotated[Length, A_SIDE] = 1.5
+    leave_mm: Annotated[LengthOrZero, LEAVE] = 0.0
+    over_mm: Annotated[LengthOrZero, OVER] = 0.0
 
 
 class TurnRough(_Turned):
@@ -116,9 +123,9 @@ class TurnRough(_Turned):
     VERB = "Rough turn"
     kind: Literal["turn_rough"] = "turn_rough"
     on: Profile
-    depth_mm: Length = 2.0
-    leave_mm: LengthOrZero = 0.3
-    leave_face_mm: LengthOrZero = 0.1
+    depth_mm: Annotated[Length, A_SIDE] = 2.0
+    leave_mm: Annotated[LengthOrZero, LEAVE] = 0.3
+    leave_face_mm: Annotated[LengthOrZero, Asked("on shoulders")] = 0.1
 
 
 class TurnFinish(_Turned):
@@ -128,8 +135,8 @@ class TurnFinish(_Turned):
     VERB = "Finish turn"
     kind: Literal["turn_finish"] = "turn_finish"
     on: Profile
-    width_mm: Step = 0.3
-    passes: int = Field(1, ge=1, le=5)
+    width_mm: Annotated[Step, Asked("Was left", "size")] = 0.3
+    passes: Annotated[int, PASSES] = Field(1, ge=1, le=5)
 
 
 class TurnGroove(_Turned):
@@ -139,7 +146,7 @@ class TurnGroove(_Turned):
     VERB = "Groove"
     kind: Literal["turn_groove"] = "turn_groove"
     on: Annotated[Groove | RingGroove, Field(discriminator="kind")]
-    step_mm: Step | None = None
+    step_mm: Annotated[Step | None, Asked("Step aside", "size", empty="auto")] = None
 
 
 class TurnThread(_Turned):
@@ -151,17 +158,24 @@ class TurnThread(_Turned):
 
     PLACES = frozenset({"stretch"})
     VERB = "Thread"
+    FEEDS = ()
     kind: Literal["turn_thread"] = "turn_thread"
     on: Stretch
-    diameter_mm: Length
-    pitch_mm: Length
-    starts: int = Field(1, ge=1, le=8)
-    passes: int = Field(6, ge=1, le=40)
-    spring_passes: int = Field(1, ge=0, le=5)
-    hand: Literal["right", "left"] = "right"
-    towards: Literal["chuck", "tail"] = "chuck"
-    ends: Literal["relief", "pulled"] = "relief"
-    run_in_mm: LengthOrZero | None = None
+    diameter_mm: Annotated[Length, THREAD]
+    pitch_mm: Annotated[Length, PITCH]
+    starts: Annotated[int, Asked("Starts", "count")] = Field(1, ge=1, le=8)
+    passes: Annotated[int, PASSES] = Field(6, ge=1, le=40)
+    spring_passes: Annotated[int, SPRING] = Field(1, ge=0, le=5)
+    hand: Annotated[Literal["right", "left"], HAND] = "right"
+    towards: Annotated[
+        Literal["chuck", "tail"],
+        Asked("Run", choices=(("chuck", "towards the chuck"), ("tail", "away from the chuck"))),
+    ] = "chuck"
+    ends: Annotated[
+        Literal["relief", "pulled"],
+        Asked("Ends", choices=(("relief", "in a relief"), ("pulled", "pulled out"))),
+    ] = "relief"
+    run_in_mm: Annotated[LengthOrZero | None, Asked("Run-in", empty="auto")] = None
 
 
 class PartOff(_Turned):

@@ -1,13 +1,14 @@
 from __future__ import annotations
 
 from collections import defaultdict
-from typing import Any
+from typing import Any, Literal
 
 from django.http import HttpRequest, HttpResponse
 from ninja import File, Router, Schema
 from ninja.files import UploadedFile
 from pydantic import Field
 
+from machining.ask import forms
 from machining.evaluation import formulas
 from machining.exchange.tool_library_csv import Line, write
 from machining.quantities import display
@@ -66,9 +67,44 @@ class LineOut(Schema):
     field: str
 
 
+class TypedOut(Schema):
+    name: str
+    label: str
+    quantity: str
+    empty: str
+    instead_of: str
+
+
+class OptionOut(Schema):
+    value: str
+    label: str
+
+
+class PickedOut(Schema):
+    name: str
+    label: str
+    options: list[OptionOut]
+
+
+class FormOut(Schema):
+    """What is asked of a place or a kind of operation, in order."""
+
+    typed: list[TypedOut]
+    picked: list[PickedOut]
+
+
+class KindOut(FormOut):
+    name: str
+    feeds: list[str]
+    keeps_speed: bool
+    ways: str
+    shown: Literal["", "cuts", "schools", "sizes", "holes"]
+    bench: Literal["", "hole-methods", "slope-methods"]
+
+
 class WordsOut(Schema):
-    """What the interface needs to show figures: digits, units as typed, and every
-    formula's words.
+    """What the interface needs to show figures and to ask for values: digits, units as typed, every
+    formula's words, the forms of operations and of places.
     """
 
     display: dict[str, Any]
@@ -76,6 +112,8 @@ class WordsOut(Schema):
     formulas: dict[str, Any]
     schemas: dict[str, Any]
     drills: dict[str, float]
+    kinds: dict[str, KindOut]
+    places: dict[str, FormOut]
 
 
 def _used() -> dict[tuple[str, str], list[str]]:
@@ -184,4 +222,6 @@ def words(request: HttpRequest):
         "formulas": formulas(),
         "schemas": {kind: model.model_json_schema() for kind, model in MODELS.items()},
         "drills": drill_sizes(),
+        "kinds": forms.kinds(),
+        "places": forms.places(),
     }

@@ -26,6 +26,7 @@ from machining.plan.edit import AddOperation, LoadTool
 from machining.plan.loading import loaded
 from machining.plan.operation import (
     BackChamfer,
+    Chamfer,
     Counterbore,
     Countersink,
     Engrave,
@@ -468,6 +469,13 @@ def test_a_slope_by_ball_steps_as_its_cusp_allows_and_touches_the_surface():
         # distance of the ball's middle from the line through (-3, 0) falling at 25° to (0, -3·tan
         # 25°)
         assert (away + 3.0) * sin(radians(25)) + (z + 4.0) * cos(radians(25)) == pytest.approx(4.0)
+
+
+def test_an_edge_broken_by_a_spot_drill_is_no_reamed_ring():
+    """A chamfer has no force worked out, whichever pointed tool breaks it."""
+    for pointed_tool in ("t7", "t13"):
+        got, _ = worked(Chamfer(id="k", tool=pointed_tool, on=HOLES), DRILL)
+        assert got["rpm"] > 0 and not {"cutting_torque", "power", "holding"} & set(got)
 
 
 def test_a_pointed_tool_cuts_only_its_own_angle():

@@ -51,9 +51,10 @@ const about = {
 }
 
 describe('what compares ways to do an operation', () => {
-  const asked = (op: object, planned: object) =>
+  const asked = (bench: string, op: object, planned: object) =>
     comparisons({
       op: op as never,
+      bench,
       planned: planned as never,
       material: 'c45',
       quantity: 40,
@@ -62,6 +63,7 @@ describe('what compares ways to do an operation', () => {
 
   it('takes a hole with its size, depth, number and the tools that are loaded', () => {
     const [one, ...more] = asked(
+      'hole-methods',
       { kind: 'drill', depth_mm: 26, sizes: { d: 6.8 } },
       { on: { kind: 'features', ids: ['a', 'b', 'c'] } },
     )
@@ -77,7 +79,8 @@ describe('what compares ways to do an operation', () => {
   })
   it('takes a slope with the length of one pass', () => {
     const [one] = asked(
-      { kind: 'slope', path_mm: 1800, worked: [{ name: 'Passes', value: 6 }], sizes: {} },
+      'slope-methods',
+      { kind: 'slope', path_mm: 1800, worked: [{ id: 'passes', value: 6 }], sizes: {} },
       { size_mm: 3, angle_deg: 25, cusp_mm: 0.02 },
     )
     const params = Object.fromEntries(new URLSearchParams(one!.to.split('?')[1]))
@@ -91,12 +94,16 @@ describe('what compares ways to do an operation', () => {
     })
   })
   it('takes a broken edge as a slope of 45°', () => {
-    const [one] = asked({ kind: 'chamfer', path_mm: 320, worked: [], sizes: {} }, { size_mm: 0.4 })
+    const [one] = asked(
+      'slope-methods',
+      { kind: 'chamfer', path_mm: 320, worked: [], sizes: {} },
+      { size_mm: 0.4 },
+    )
     expect(new URLSearchParams(one!.to.split('?')[1]).get('angle_deg')).toBe('45')
   })
   it('has nothing for the rest', () => {
-    expect(asked({ kind: 'tap', depth_mm: 10, sizes: {} }, {})).toEqual([])
-    expect(asked({ kind: 'drill', depth_mm: null, sizes: {} }, {})).toEqual([])
+    expect(asked('', { kind: 'tap', depth_mm: 10, sizes: {} }, {})).toEqual([])
+    expect(asked('hole-methods', { kind: 'drill', depth_mm: null, sizes: {} }, {})).toEqual([])
   })
 })
 

@@ -154,6 +154,7 @@ class Kind(Generic[K]):
     roughs_walls: bool = False
     finishes: bool = False
     makes_hole: bool = False
+    bench: str = ""  # the comparison on the bench that serves it
     needs_hole: str = ""  # what is done to one that is there already: tapped
 
 

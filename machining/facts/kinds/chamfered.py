@@ -95,5 +95,6 @@ KINDS = {
         no_trace=same_trace,
         says_shape=False,
         in_mouth=True,
+        bench="slope-methods",
     ),
 }

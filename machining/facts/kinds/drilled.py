@@ -194,6 +194,7 @@ KINDS = {
         on_lathe=True,
         goes_down=True,
         makes_hole=True,
+        bench="hole-methods",
     ),
     "ream": Kind(
         "ream",
@@ -249,5 +250,6 @@ KINDS = {
         finishes=True,
         makes_hole=True,
         needs_hole="bored",
+        bench="hole-methods",
     ),
 }

@@ -317,5 +317,6 @@ KINDS = {
         unsuited=_slope_unsuited,
         diameter=_slope_diameter,
         in_mouth=True,
+        bench="slope-methods",
     ),
 }

@@ -136,5 +136,6 @@ KINDS = {
         words=_words,
         unsuited=_large_for_hole,
         makes_hole=True,
+        bench="hole-methods",
     ),
 }

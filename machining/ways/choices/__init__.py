@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from machining.facts.context import OperationFacts, PlanFacts, Ready
 
-from .choice import Choice
+from . import finish, holes, rough, slopes, turned
+from .choice import Choice, Question
 from .finish import finish_choices
 from .holes import hole_choices
 from .rough import rough_choices
@@ -12,6 +13,7 @@ from .slopes import slope_choices
 from .turned import turn_choices
 
 __all__ = [
+    "QUESTIONS",
     "Choice",
     "choices",
     "finish_choices",
@@ -21,6 +23,14 @@ __all__ = [
     "turn_choices",
 ]
 
+# of each kind of operation that has other ways
+QUESTIONS: dict[str, Question] = {
+    **rough.QUESTIONS,
+    **finish.QUESTIONS,
+    **holes.QUESTIONS,
+    **turned.QUESTIONS,
+    **slopes.QUESTIONS,
+}
 KINDS_OF_CHOICE = (rough_choices, finish_choices, hole_choices, turn_choices, slope_choices)
 
 

@@ -3,12 +3,23 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, field
+from typing import Literal
 
 from machining.cutting import speeds
 from machining.cutting.search import Cut
 from machining.facts.context import PlanFacts
 from machining.plan.proposal import Proposal
 from machining.quantities.said import Said
+
+
+@dataclass(frozen=True, slots=True)
+class Question:
+    """What is compared, in words, and how it is shown: cuts with their loads, schools in columns,
+    ways to a size, or ways to a hole.
+    """
+
+    words: str
+    shown: Literal["cuts", "schools", "sizes", "holes"]
 
 
 @dataclass(frozen=True, slots=True)

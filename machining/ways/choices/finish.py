@@ -16,11 +16,18 @@ from machining.plan.operation import (
 )
 from machining.world.tool import Tool
 
-from .choice import Choice, down, shop_feed
+from .choice import Choice, Question, down, shop_feed
 
 STEP_MM = 0.01
 SAME_SPEED = 0.02
 LEAST_LEFT_MM = 0.001  # of a wall, worth another round
+QUESTIONS = {
+    "finish_walls": Question(
+        "a narrower last cut, another speed, a spring pass, measuring on the way, a tool of its"
+        " own: size and finish of each",
+        "sizes",
+    ),
+}
 
 
 def finish_choices(op: Ready, facts: PlanFacts) -> list[Choice]:

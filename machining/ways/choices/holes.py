@@ -13,7 +13,16 @@ from machining.plan.places import OnFeatures, Points
 from machining.quantities.errors import MachiningError
 from machining.ways.hole_ways import hole_ways
 
-from .choice import Choice, shop_feed
+from .choice import Choice, Question, shop_feed
+
+QUESTIONS = dict.fromkeys(
+    ("drill", "mill_hole", "bore"),
+    Question(
+        "drill, insert drill, pilot and deep drill, helix, boring, plunging: what each costs here,"
+        " in time and in pockets",
+        "holes",
+    ),
+)
 
 
 def hole_choices(op: Ready, facts: PlanFacts) -> list[Choice]:

@@ -27,10 +27,18 @@ from machining.world.machine import Machine
 from machining.world.material import CuttingData
 from machining.world.tool import Holder, Tool
 
-from .choice import Choice, shop_feed
+from .choice import Choice, Question, shop_feed
 
 HIGH_FEED = School("high feed, very shallow", least_width=0.4, most_width=0.7)
 STEP_MM = 0.01
+QUESTIONS = dict.fromkeys(
+    ("face", "rough_outside", "rough_pocket"),
+    Question(
+        "full depth with a light width, shallow and wide, high feed: each at its best inside every"
+        " limit",
+        "cuts",
+    ),
+)
 
 
 @dataclass(frozen=True, slots=True)

@@ -13,7 +13,13 @@ from machining.plan.operation import (
 from machining.quantities.said import Said
 from machining.world.tool import Tool
 
-from .choice import Choice
+from .choice import Choice, Question
+
+QUESTIONS = {
+    "slope": Question(
+        "upright in steps, tilted with the axes locked or live, where the table tilts", "schools"
+    ),
+}
 
 
 def slope_choices(op: Ready, facts: PlanFacts) -> list[Choice]:

@@ -22,12 +22,24 @@ from machining.plan.turned import (
 )
 from machining.world.tool import Tool
 
-from .choice import Choice
+from .choice import Choice, Question
 
 SAME = 0.03
 FINER = 0.7
 LEAST_FEED_MM = 0.03
 FIRST_DEPTH_MM = 1.5
+_DEPTHS = Question("deep or shallow: each with the feed the spindle gives", "schools")
+QUESTIONS = {
+    "turn_face": _DEPTHS,
+    "turn_rough": _DEPTHS,
+    "turn_finish": Question(
+        "a finer feed, another speed, once more: finish and time of each", "schools"
+    ),
+    "turn_groove": Question(
+        "turned first or grooved whole; before the finish or after it", "schools"
+    ),
+    "turn_thread": Question("towards the chuck or away, more passes or fewer", "schools"),
+}
 
 
 def turn_choices(op: Ready, facts: PlanFacts) -> list[Choice]:

@@ -871,7 +871,7 @@ export interface components {
          */
         BackChamfer: {
             /**
-             * Below Mm
+             * Edge below
              * @default 0.5
              */
             below_mm: number;
@@ -924,7 +924,7 @@ export interface components {
             /** Rpm */
             rpm?: number | null;
             /**
-             * Size Mm
+             * Size
              * @default 0.4
              */
             size_mm: number;
@@ -973,7 +973,7 @@ export interface components {
             /** On */
             on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Text"];
             /**
-             * Past Mm
+             * Past the bottom
              * @default 0.5
              */
             past_mm: number;
@@ -1005,7 +1005,7 @@ export interface components {
              */
             tool: string;
             /**
-             * Width Mm
+             * Width
              * @default 0.25
              */
             width_mm: number;
@@ -1053,7 +1053,7 @@ export interface components {
          */
         Chamfer: {
             /**
-             * Below Mm
+             * Tip below
              * @default 0
              */
             below_mm: number;
@@ -1111,7 +1111,7 @@ export interface components {
             /** Rpm */
             rpm?: number | null;
             /**
-             * Size Mm
+             * Size
              * @default 0.4
              */
             size_mm: number;
@@ -1241,9 +1241,9 @@ export interface components {
             coolant: "flood" | "mist" | "air" | "through" | "none";
             /** Cutting Speed M Min */
             cutting_speed_m_min?: number | null;
-            /** Depth Mm */
+            /** Depth */
             depth_mm: number;
-            /** Diameter Mm */
+            /** Opens to Ø */
             diameter_mm: number;
             /** Feed Mm Min */
             feed_mm_min?: number | null;
@@ -1286,7 +1286,7 @@ export interface components {
             /** Rpm */
             rpm?: number | null;
             /**
-             * Step Down Mm
+             * Down a turn
              * @default 1
              */
             step_down_mm: number;
@@ -1307,7 +1307,7 @@ export interface components {
          *     it.
          */
         Countersink: {
-            /** Ball Diameter Mm */
+            /** Ball Ø */
             ball_diameter_mm?: number | null;
             /**
              * Coolant
@@ -1338,7 +1338,7 @@ export interface components {
              * @enum {string}
              */
             kind: "countersink";
-            /** Mouth Diameter Mm */
+            /** Mouth Ø */
             mouth_diameter_mm: number;
             /** On */
             on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Text"];
@@ -1394,7 +1394,7 @@ export interface components {
             coolant: "flood" | "mist" | "air" | "through" | "none";
             /** Cutting Speed M Min */
             cutting_speed_m_min?: number | null;
-            /** Depth Mm */
+            /** Depth */
             depth_mm?: number | null;
             /** Feed Mm Min */
             feed_mm_min?: number | null;
@@ -1420,11 +1420,11 @@ export interface components {
             /** On */
             on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Text"];
             /**
-             * Past Mm
+             * Past the bottom
              * @default 1
              */
             past_mm: number;
-            /** Peck Mm */
+            /** Peck */
             peck_mm?: number | null;
             /**
              * Pinned
@@ -1487,7 +1487,7 @@ export interface components {
             /** Cutting Speed M Min */
             cutting_speed_m_min?: number | null;
             /**
-             * Depth Mm
+             * Depth
              * @default 0.3
              */
             depth_mm: number | null;
@@ -1541,7 +1541,7 @@ export interface components {
              * @default
              */
             tool: string;
-            /** Width Mm */
+            /** or width */
             width_mm?: number | null;
         };
         /**
@@ -1649,7 +1649,7 @@ export interface components {
              */
             kind: "face";
             /**
-             * Leave Mm
+             * Leave
              * @default 0
              */
             leave_mm: number;
@@ -1661,7 +1661,7 @@ export interface components {
              */
             on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Text"];
             /**
-             * Over Mm
+             * Begins outside by
              * @default 0
              */
             over_mm: number;
@@ -1683,11 +1683,11 @@ export interface components {
             /** Rpm */
             rpm?: number | null;
             /**
-             * Step Down Mm
+             * Step down
              * @default 2
              */
             step_down_mm: number;
-            /** Step Over Mm */
+            /** Step over */
             step_over_mm?: number | null;
             /**
              * Stop After
@@ -1700,7 +1700,7 @@ export interface components {
              */
             tool: string;
             /**
-             * Ways
+             * Cut
              * @default both
              * @enum {string}
              */
@@ -1765,7 +1765,7 @@ export interface components {
             /** Cutting Speed M Min */
             cutting_speed_m_min?: number | null;
             /**
-             * Depth Mm
+             * Depth
              * @default 0.3
              */
             depth_mm: number;
@@ -1809,7 +1809,7 @@ export interface components {
             reason: string;
             /** Rpm */
             rpm?: number | null;
-            /** Step Over Mm */
+            /** Step over */
             step_over_mm: number;
             /**
              * Stop After
@@ -1829,7 +1829,7 @@ export interface components {
          */
         FinishWalls: {
             /**
-             * Chain
+             * Cuts to measure
              * @default 1
              */
             chain: number;
@@ -1863,7 +1863,7 @@ export interface components {
              */
             kind: "finish_walls";
             /**
-             * Lead
+             * Come in
              * @default straight
              * @enum {string}
              */
@@ -1892,7 +1892,7 @@ export interface components {
             reason: string;
             /** Rpm */
             rpm?: number | null;
-            /** Step Down Mm */
+            /** Step down */
             step_down_mm: number;
             /**
              * Stop After
@@ -1905,7 +1905,7 @@ export interface components {
              */
             tool: string;
             /**
-             * Width Mm
+             * Width
              * @default 0.3
              */
             width_mm: number;
@@ -1979,6 +1979,16 @@ export interface components {
             /** Title */
             title: string;
         };
+        /**
+         * FormOut
+         * @description What is asked of a place or a kind of operation, in order.
+         */
+        FormOut: {
+            /** Picked */
+            picked: components["schemas"]["PickedOut"][];
+            /** Typed */
+            typed: components["schemas"]["TypedOut"][];
+        };
         /** GaugeOut */
         GaugeOut: {
             /** Figure */
@@ -2009,16 +2019,16 @@ export interface components {
          *     its bottom.
          */
         Groove: {
-            /** Diameter Mm */
+            /** Bottom Ø */
             diameter_mm: number;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
             kind: "groove";
-            /** Width Mm */
+            /** Wide */
             width_mm: number;
-            /** Z Mm */
+            /** From Z */
             z_mm: number;
         };
         /**
@@ -2419,6 +2429,31 @@ export interface components {
             /** Words */
             words: string;
         };
+        /** KindOut */
+        KindOut: {
+            /**
+             * Bench
+             * @enum {string}
+             */
+            bench: "" | "hole-methods" | "slope-methods";
+            /** Feeds */
+            feeds: string[];
+            /** Keeps Speed */
+            keeps_speed: boolean;
+            /** Name */
+            name: string;
+            /** Picked */
+            picked: components["schemas"]["PickedOut"][];
+            /**
+             * Shown
+             * @enum {string}
+             */
+            shown: "" | "cuts" | "schools" | "sizes" | "holes";
+            /** Typed */
+            typed: components["schemas"]["TypedOut"][];
+            /** Ways */
+            ways: string;
+        };
         /**
          * LeafSchema
          * @description An input that is no figure itself: its name, where it came from, a value.
@@ -2473,13 +2508,13 @@ export interface components {
              */
             kind: "lines";
             /**
-             * Tool Side
+             * Tool
              * @default left
              * @enum {string}
              */
             tool_side: "left" | "right";
             /**
-             * Top Mm
+             * Top Z
              * @default 0
              */
             top_mm: number;
@@ -2548,9 +2583,9 @@ export interface components {
             coolant: "flood" | "mist" | "air" | "through" | "none";
             /** Cutting Speed M Min */
             cutting_speed_m_min?: number | null;
-            /** Depth Mm */
+            /** Depth */
             depth_mm?: number | null;
-            /** Diameter Mm */
+            /** To Ø */
             diameter_mm?: number | null;
             /** Feed Mm Min */
             feed_mm_min?: number | null;
@@ -2559,7 +2594,7 @@ export interface components {
             /** Feed Per Tooth Mm */
             feed_per_tooth_mm?: number | null;
             /**
-             * From Diameter Mm
+             * Open already Ø
              * @default 0
              */
             from_diameter_mm: number;
@@ -2579,14 +2614,14 @@ export interface components {
              */
             kind: "mill_hole";
             /**
-             * Leave Mm
+             * Leave
              * @default 0
              */
             leave_mm: number;
             /** On */
             on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Text"];
             /**
-             * Past Mm
+             * Past the bottom
              * @default 0.5
              */
             past_mm: number;
@@ -2608,7 +2643,7 @@ export interface components {
             /** Rpm */
             rpm?: number | null;
             /**
-             * Step Down Mm
+             * Down a turn
              * @default 1
              */
             step_down_mm: number;
@@ -2636,14 +2671,14 @@ export interface components {
              */
             coolant: "flood" | "mist" | "air" | "through" | "none";
             /**
-             * Cuts
+             * Cut
              * @default up
              * @enum {string}
              */
             cuts: "up" | "down";
             /** Cutting Speed M Min */
             cutting_speed_m_min?: number | null;
-            /** Depth Mm */
+            /** Depth */
             depth_mm: number;
             /** Feed Mm Min */
             feed_mm_min?: number | null;
@@ -2672,7 +2707,7 @@ export interface components {
              * @enum {string}
              */
             kind: "mill_thread";
-            /** Major Mm */
+            /** Thread Ø */
             major_mm: number;
             /** On */
             on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Text"];
@@ -2686,7 +2721,7 @@ export interface components {
              * @default false
              */
             pinned: boolean;
-            /** Pitch Mm */
+            /** Pitch */
             pitch_mm: number;
             /**
              * Proven In
@@ -2701,7 +2736,7 @@ export interface components {
             /** Rpm */
             rpm?: number | null;
             /**
-             * Spring Passes
+             * Spring passes
              * @default 0
              */
             spring_passes: number;
@@ -2711,7 +2746,7 @@ export interface components {
              */
             stop_after: string;
             /**
-             * Taper Per Mm
+             * Taper on Ø
              * @default 0
              */
             taper_per_mm: number;
@@ -2846,6 +2881,13 @@ export interface components {
             /** Z To Mm */
             z_to_mm: number | null;
         };
+        /** OptionOut */
+        OptionOut: {
+            /** Label */
+            label: string;
+            /** Value */
+            value: string;
+        };
         /**
          * Orientation
          * @description Which side of the part looks at the spindle, and how far it is turned about the spindle's
@@ -2870,7 +2912,7 @@ export interface components {
          * @description Round the part, down to ``depth_mm`` below its top.
          */
         Outside: {
-            /** Depth Mm */
+            /** Down to */
             depth_mm: number;
             /**
              * @description discriminator enum property added by openapi-typescript
@@ -3003,6 +3045,15 @@ export interface components {
              */
             tool: string;
         };
+        /** PickedOut */
+        PickedOut: {
+            /** Label */
+            label: string;
+            /** Name */
+            name: string;
+            /** Options */
+            options: components["schemas"]["OptionOut"][];
+        };
         /** Plan */
         Plan: {
             /**
@@ -3107,12 +3158,12 @@ export interface components {
              */
             kind: "plane";
             /**
-             * To Diameter Mm
+             * In to Ø
              * @default 0
              */
             to_diameter_mm: number;
             /**
-             * Z Mm
+             * At Z
              * @default 0
              */
             z_mm: number;
@@ -3164,9 +3215,9 @@ export interface components {
                 number,
                 number
             ][];
-            /** Depth Mm */
+            /** Depth */
             depth_mm: number;
-            /** Diameter Mm */
+            /** Hole Ø */
             diameter_mm: number;
             /**
              * @description discriminator enum property added by openapi-typescript
@@ -3179,7 +3230,7 @@ export interface components {
              */
             through: boolean;
             /**
-             * Top Mm
+             * Top Z
              * @default 0
              */
             top_mm: number;
@@ -3248,7 +3299,7 @@ export interface components {
              */
             kind: "profile";
             /**
-             * Side
+             * Turn
              * @default outside
              * @enum {string}
              */
@@ -3274,7 +3325,7 @@ export interface components {
             coolant: "flood" | "mist" | "air" | "through" | "none";
             /** Cutting Speed M Min */
             cutting_speed_m_min?: number | null;
-            /** Depth Mm */
+            /** Depth */
             depth_mm?: number | null;
             /** Feed Mm Min */
             feed_mm_min?: number | null;
@@ -3300,7 +3351,7 @@ export interface components {
             /** On */
             on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Text"];
             /**
-             * Past Mm
+             * Past the bottom
              * @default 1
              */
             past_mm: number;
@@ -3358,29 +3409,29 @@ export interface components {
          */
         Rectangle: {
             /**
-             * Corner Radius Mm
+             * Corner
              * @default 0
              */
             corner_radius_mm: number;
-            /** Depth Mm */
+            /** Depth */
             depth_mm: number;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
             kind: "rectangle";
-            /** Length Mm */
+            /** Length X */
             length_mm: number;
             /**
-             * Top Mm
+             * Top Z
              * @default 0
              */
             top_mm: number;
-            /** Width Mm */
+            /** Width Y */
             width_mm: number;
-            /** X Mm */
+            /** Middle X */
             x_mm: number;
-            /** Y Mm */
+            /** Y */
             y_mm: number;
         };
         /** ReleaseIn */
@@ -3519,19 +3570,19 @@ export interface components {
          * @description A groove into a face at ``z_mm``, with its outer wall at a diameter.
          */
         RingGroove: {
-            /** Depth Mm */
+            /** Deep */
             depth_mm: number;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
             kind: "ring";
-            /** Outer Diameter Mm */
+            /** Outer Ø */
             outer_diameter_mm: number;
-            /** Width Mm */
+            /** Wide */
             width_mm: number;
             /**
-             * Z Mm
+             * Face at Z
              * @default 0
              */
             z_mm: number;
@@ -3572,14 +3623,14 @@ export interface components {
              */
             kind: "rough_outside";
             /**
-             * Leave Mm
+             * Leave
              * @default 0.3
              */
             leave_mm: number;
             /** On */
             on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Text"];
             /**
-             * Over Mm
+             * Begins outside by
              * @default 0
              */
             over_mm: number;
@@ -3600,9 +3651,9 @@ export interface components {
             reason: string;
             /** Rpm */
             rpm?: number | null;
-            /** Step Down Mm */
+            /** Step down */
             step_down_mm: number;
-            /** Step Over Mm */
+            /** Step over */
             step_over_mm: number;
             /**
              * Stop After
@@ -3630,7 +3681,7 @@ export interface components {
             /** Cutting Speed M Min */
             cutting_speed_m_min?: number | null;
             /**
-             * Enter
+             * Get down
              * @default ramp
              * @enum {string}
              */
@@ -3662,12 +3713,12 @@ export interface components {
              */
             kind: "rough_pocket";
             /**
-             * Leave Floor Mm
+             * on the floor
              * @default 0
              */
             leave_floor_mm: number;
             /**
-             * Leave Mm
+             * Leave
              * @default 0.3
              */
             leave_mm: number;
@@ -3684,7 +3735,7 @@ export interface components {
              */
             proven_in: string;
             /**
-             * Ramp Deg
+             * Ramp
              * @default 3
              */
             ramp_deg: number;
@@ -3695,9 +3746,9 @@ export interface components {
             reason: string;
             /** Rpm */
             rpm?: number | null;
-            /** Step Down Mm */
+            /** Step down */
             step_down_mm: number;
-            /** Step Over Mm */
+            /** Step over */
             step_over_mm: number;
             /**
              * Stop After
@@ -3723,7 +3774,7 @@ export interface components {
              */
             coolant: "flood" | "mist" | "air" | "through" | "none";
             /**
-             * Cusp Mm
+             * Cusp
              * @default 0.01
              */
             cusp_mm: number;
@@ -3767,7 +3818,7 @@ export interface components {
              * @default
              */
             proven_in: string;
-            /** Radius Mm */
+            /** Radius */
             radius_mm: number;
             /**
              * Reason
@@ -3941,10 +3992,10 @@ export interface components {
          *     mill's flank, the rotary axes locked for each straight edge or live along the way.
          */
         Slope: {
-            /** Angle Deg */
+            /** From the face */
             angle_deg: number;
             /**
-             * Axes
+             * Tool stands
              * @default upright
              * @enum {string}
              */
@@ -3956,7 +4007,7 @@ export interface components {
              */
             coolant: "flood" | "mist" | "air" | "through" | "none";
             /**
-             * Cusp Mm
+             * Cusp
              * @default 0.01
              */
             cusp_mm: number;
@@ -4007,7 +4058,7 @@ export interface components {
             reason: string;
             /** Rpm */
             rpm?: number | null;
-            /** Size Mm */
+            /** Wide on the face */
             size_mm: number;
             /**
              * Stop After
@@ -4136,7 +4187,7 @@ export interface components {
              * @enum {string}
              */
             kind: "spot";
-            /** Mouth Diameter Mm */
+            /** Mouth Ø */
             mouth_diameter_mm: number;
             /** On */
             on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Text"];
@@ -4182,11 +4233,11 @@ export interface components {
             /** Cutting Speed M Min */
             cutting_speed_m_min?: number | null;
             /**
-             * Depth Mm
+             * Depth
              * @default 0.5
              */
             depth_mm: number;
-            /** Diameter Mm */
+            /** Seat Ø */
             diameter_mm: number;
             /** Feed Mm Min */
             feed_mm_min?: number | null;
@@ -4229,7 +4280,7 @@ export interface components {
             /** Rpm */
             rpm?: number | null;
             /**
-             * Step Down Mm
+             * Down a turn
              * @default 0.5
              */
             step_down_mm: number;
@@ -4338,10 +4389,10 @@ export interface components {
              * @constant
              */
             kind: "stretch";
-            /** Length Mm */
+            /** Long */
             length_mm: number;
             /**
-             * Z Mm
+             * From Z
              * @default 0
              */
             z_mm: number;
@@ -4363,7 +4414,7 @@ export interface components {
             coolant: "flood" | "mist" | "air" | "through" | "none";
             /** Cutting Speed M Min */
             cutting_speed_m_min?: number | null;
-            /** Depth Mm */
+            /** Depth */
             depth_mm: number;
             /** Feed Mm Min */
             feed_mm_min?: number | null;
@@ -4439,12 +4490,12 @@ export interface components {
          */
         Text: {
             /**
-             * Angle Deg
+             * Turned
              * @default 0
              */
             angle_deg: number;
             /**
-             * Height Mm
+             * High
              * @default 5
              */
             height_mm: number;
@@ -4456,17 +4507,17 @@ export interface components {
             /** Text */
             text: string;
             /**
-             * Top Mm
+             * Top Z
              * @default 0
              */
             top_mm: number;
             /**
-             * X Mm
+             * Starts at X
              * @default 0
              */
             x_mm: number;
             /**
-             * Y Mm
+             * Y
              * @default 0
              */
             y_mm: number;
@@ -4541,7 +4592,7 @@ export interface components {
             /** Cutting Speed M Min */
             cutting_speed_m_min?: number | null;
             /**
-             * Depth Mm
+             * A side up to
              * @default 1.5
              */
             depth_mm: number;
@@ -4567,7 +4618,7 @@ export interface components {
              */
             kind: "turn_face";
             /**
-             * Leave Mm
+             * Leave
              * @default 0
              */
             leave_mm: number;
@@ -4580,7 +4631,7 @@ export interface components {
              */
             on: components["schemas"]["Plane"];
             /**
-             * Over Mm
+             * Begins outside by
              * @default 0
              */
             over_mm: number;
@@ -4680,7 +4731,7 @@ export interface components {
              */
             tool: string;
             /**
-             * Width Mm
+             * Was left
              * @default 0.3
              */
             width_mm: number;
@@ -4738,7 +4789,7 @@ export interface components {
             reason: string;
             /** Rpm */
             rpm?: number | null;
-            /** Step Mm */
+            /** Step aside */
             step_mm?: number | null;
             /**
              * Stop After
@@ -4766,7 +4817,7 @@ export interface components {
             /** Cutting Speed M Min */
             cutting_speed_m_min?: number | null;
             /**
-             * Depth Mm
+             * A side up to
              * @default 2
              */
             depth_mm: number;
@@ -4792,12 +4843,12 @@ export interface components {
              */
             kind: "turn_rough";
             /**
-             * Leave Face Mm
+             * on shoulders
              * @default 0.1
              */
             leave_face_mm: number;
             /**
-             * Leave Mm
+             * Leave
              * @default 0.3
              */
             leave_mm: number;
@@ -4846,7 +4897,7 @@ export interface components {
             coolant: "flood" | "mist" | "air" | "through" | "none";
             /** Cutting Speed M Min */
             cutting_speed_m_min?: number | null;
-            /** Diameter Mm */
+            /** Thread Ø */
             diameter_mm: number;
             /**
              * Ends
@@ -4892,7 +4943,7 @@ export interface components {
              * @default false
              */
             pinned: boolean;
-            /** Pitch Mm */
+            /** Pitch */
             pitch_mm: number;
             /**
              * Proven In
@@ -4906,10 +4957,10 @@ export interface components {
             reason: string;
             /** Rpm */
             rpm?: number | null;
-            /** Run In Mm */
+            /** Run-in */
             run_in_mm?: number | null;
             /**
-             * Spring Passes
+             * Spring passes
              * @default 1
              */
             spring_passes: number;
@@ -4929,11 +4980,24 @@ export interface components {
              */
             tool: string;
             /**
-             * Towards
+             * Run
              * @default chuck
              * @enum {string}
              */
             towards: "chuck" | "tail";
+        };
+        /** TypedOut */
+        TypedOut: {
+            /** Empty */
+            empty: string;
+            /** Instead Of */
+            instead_of: string;
+            /** Label */
+            label: string;
+            /** Name */
+            name: string;
+            /** Quantity */
+            quantity: string;
         };
         /**
          * Undercut
@@ -4949,10 +5013,10 @@ export interface components {
             coolant: "flood" | "mist" | "air" | "through" | "none";
             /** Cutting Speed M Min */
             cutting_speed_m_min?: number | null;
-            /** Depth Mm */
+            /** Depth */
             depth_mm: number;
             /**
-             * Equal
+             * Each pass takes
              * @default load
              * @enum {string}
              */
@@ -4985,7 +5049,7 @@ export interface components {
              * @default 3
              */
             passes: number;
-            /** Past Mm */
+            /** Past the ends */
             past_mm?: number | null;
             /**
              * Pinned
@@ -5014,7 +5078,7 @@ export interface components {
              * @default
              */
             tool: string;
-            /** Width Mm */
+            /** Under the edge by */
             width_mm: number;
         };
         /** UnloadTool */
@@ -5063,8 +5127,8 @@ export interface components {
         };
         /**
          * WordsOut
-         * @description What the interface needs to show figures: digits, units as typed, and every
-         *     formula's words.
+         * @description What the interface needs to show figures and to ask for values: digits, units as typed, every
+         *     formula's words, the forms of operations and of places.
          */
         WordsOut: {
             /** Display */
@@ -5078,6 +5142,14 @@ export interface components {
             /** Formulas */
             formulas: {
                 [key: string]: unknown;
+            };
+            /** Kinds */
+            kinds: {
+                [key: string]: components["schemas"]["KindOut"];
+            };
+            /** Places */
+            places: {
+                [key: string]: components["schemas"]["FormOut"];
             };
             /** Schemas */
             schemas: {

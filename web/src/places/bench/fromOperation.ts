@@ -61,7 +61,7 @@ function valuesOf({
     point_angle_deg: tool?.point_angle_deg,
     included_angle_deg: tool?.included_angle_deg,
     pitch_mm: planned?.pitch_mm ?? tool?.pitch_mm,
-    major_mm: op.kind === 'tap' ? tool?.diameter_mm : undefined,
+    major_mm: tool?.kind === 'tap' ? tool.diameter_mm : undefined,
     rpm: op.rpm,
     cutting_speed_m_min: speed,
     feed_per_tooth_mm: chip,
@@ -124,13 +124,14 @@ function sectionsOf(tool: Record<string, unknown>, stickOut: number): string {
 // The comparisons that answer what an operation of this kind leaves open, with its values.
 export function comparisons(about: {
   op: OperationResult
+  bench: string
   planned: Data
   material: string
   quantity: number
   assemblies: string[]
 }): { to: string; words: string }[] {
-  const { op, planned, material } = about
-  if (['drill', 'mill_hole', 'bore'].includes(op.kind) && op.depth_mm) {
+  const { op, bench, planned, material } = about
+  if (bench === 'hole-methods' && op.depth_mm) {
     const on = planned?.on as { ids?: string[]; at_mm?: unknown[] } | undefined
     const params = new URLSearchParams({
       diameter_mm: String(op.sizes.d ?? ''),
@@ -141,7 +142,7 @@ export function comparisons(about: {
     })
     return [{ to: `/bench/hole-methods?${params}`, words: 'other ways to this hole' }]
   }
-  if (op.kind === 'slope' || op.kind === 'chamfer') {
+  if (bench === 'slope-methods') {
     const values = {
       size_mm: planned?.size_mm,
       angle_deg: planned?.angle_deg ?? 45,

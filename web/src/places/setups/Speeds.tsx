@@ -2,7 +2,7 @@ import type { OperationResult } from '../../api/client'
 import { useUnits } from '../../app/units'
 import { number } from '../../ui/format'
 import { NumberField } from '../../ui/NumberField'
-import { TURNED } from './fields'
+import { useKind } from './forms'
 
 type Change = (fields: Record<string, unknown>) => Promise<unknown>
 type Props = { op: OperationResult; planned: Record<string, unknown>; change: Change; bad: boolean }
@@ -11,7 +11,9 @@ type WayToSay = { name: string; quantity: string; data: number | null | undefine
 
 // Speed as turns or at the edge, feed a minute, a tooth or a turn: the unit typed says which, and it stays what was typed.
 export function Speeds({ op, planned, change, bad }: Props) {
-  if (op.kind === 'turn_thread')
+  const kind = useKind(op.kind)
+  if (!kind) return null
+  if (kind.feeds.length === 0)
     return (
       <Said
         label="Speed"
@@ -24,19 +26,20 @@ export function Speeds({ op, planned, change, bad }: Props) {
         ]}
       />
     )
-  const turned = TURNED.has(op.kind)
   const rpm: WayToSay = { name: 'rpm', quantity: 'spindle_speed', data: op.rpm }
   const edge: WayToSay = {
     name: 'cutting_speed_m_min',
     quantity: 'cutting_speed',
     data: op.cutting_speed_m_min,
   }
-  const minute: WayToSay = { name: 'feed_mm_min', quantity: 'feed', data: op.feed_mm_min }
-  const tooth: WayToSay = { name: 'feed_per_tooth_mm', quantity: 'feed_per_tooth', data: null }
-  const turn: WayToSay = {
-    name: 'feed_per_rev_mm',
-    quantity: 'feed_per_rev',
-    data: op.feed_per_rev_mm,
+  const feeds: Record<string, WayToSay> = {
+    feed_mm_min: { name: 'feed_mm_min', quantity: 'feed', data: op.feed_mm_min },
+    feed_per_tooth_mm: { name: 'feed_per_tooth_mm', quantity: 'feed_per_tooth', data: null },
+    feed_per_rev_mm: {
+      name: 'feed_per_rev_mm',
+      quantity: 'feed_per_rev',
+      data: op.feed_per_rev_mm,
+    },
   }
   return (
     <>
@@ -45,13 +48,13 @@ export function Speeds({ op, planned, change, bad }: Props) {
         planned={planned}
         change={change}
         bad={bad}
-        ways={turned && op.cutting_speed_m_min !== null ? [edge, rpm] : [rpm, edge]}
+        ways={kind.keeps_speed && op.cutting_speed_m_min !== null ? [edge, rpm] : [rpm, edge]}
       />
       <Said
         label="Feed"
         planned={planned}
         change={change}
-        ways={turned ? [turn, minute] : op.kind === 'tap' ? [minute] : [minute, tooth, turn]}
+        ways={kind.feeds.flatMap((name) => feeds[name] ?? [])}
       />
     </>
   )

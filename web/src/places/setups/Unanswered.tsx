@@ -1,9 +1,10 @@
+import { useWords } from '../../api/hooks'
 import { useFrame } from '../JobFrame'
-import { KIND_NAME } from './fields'
 
 // A plan without an answer: what is in it, and how to make it smaller, for the answers are what the other view is made of.
 export function Unanswered({ why }: { why: string }) {
   const { answer, session } = useFrame()
+  const { data: words } = useWords()
   const setups = answer.plan.setups ?? []
   const nothing = !answer.plan.part?.geometry && setups.length === 0
   return (
@@ -30,7 +31,7 @@ export function Unanswered({ why }: { why: string }) {
             {(setup.operations ?? []).map((op, k) => (
               <li key={op.id} className="flex items-center gap-3 border-b border-hair py-1">
                 <span className="n w-8">{10 * (k + 1)}</span>
-                <span>{KIND_NAME[op.kind ?? ''] ?? op.kind}</span>
+                <span>{words?.kinds[op.kind ?? '']?.name ?? op.kind}</span>
                 <button
                   className="link ml-auto min-h-6"
                   onClick={() =>

@@ -7,36 +7,10 @@ import { Mark } from '../../ui/Mark'
 import { useFrame } from '../JobFrame'
 import { apart, Finishes, Holes, LIMITS, Schools, Share } from './WayLines'
 
-const ROUGH =
-  'full depth with a light width, shallow and wide, high feed: each at its best inside every limit'
-const HOLE =
-  'drill, insert drill, pilot and deep drill, helix, boring, plunging: what each costs here, in time and in pockets'
-const SCHOOLS: [string, string][] = [
-  ['slope', 'upright in steps, tilted with the axes locked or live, where the table tilts'],
-  ['turn_face', 'deep or shallow: each with the feed the spindle gives'],
-  ['turn_rough', 'deep or shallow: each with the feed the spindle gives'],
-  ['turn_finish', 'a finer feed, another speed, once more: finish and time of each'],
-  ['turn_groove', 'turned first or grooved whole; before the finish or after it'],
-  ['turn_thread', 'towards the chuck or away, more passes or fewer'],
-]
-export const HAS_WAYS = new Map([
-  ...SCHOOLS,
-  ['drill', HOLE],
-  ['mill_hole', HOLE],
-  ['bore', HOLE],
-  ['face', ROUGH],
-  ['rough_outside', ROUGH],
-  ['rough_pocket', ROUGH],
-  [
-    'finish_walls',
-    'a narrower last cut, another speed, a spring pass, measuring on the way, a tool of its own: size and finish of each',
-  ],
-])
-
-type Props = { operation: string; kind: string }
+type Props = { operation: string; shown: string }
 
 // The schools of roughing side by side, each at its best inside every limit; one click takes one.
-export function Ways({ operation, kind }: Props) {
+export function Ways({ operation, shown }: Props) {
   const { answer, session } = useFrame()
   const box = useRef<HTMLDivElement>(null)
   const { data, error } = useQuery({
@@ -71,19 +45,19 @@ export function Ways({ operation, kind }: Props) {
         There is nothing to compare here yet: it needs a tool, a material and something to cut.
       </p>
     )
-  if (SCHOOLS.some(([each]) => each === kind))
+  if (shown === 'schools')
     return (
       <div ref={box}>
         <Schools ways={data} />
       </div>
     )
-  if (kind === 'finish_walls')
+  if (shown === 'sizes')
     return (
       <div ref={box}>
         <Finishes ways={data} />
       </div>
     )
-  if (HAS_WAYS.get(kind) === HOLE)
+  if (shown === 'holes')
     return (
       <div ref={box}>
         <Holes ways={data} />

@@ -1,4 +1,3 @@
-import type { OperationResult } from '../../api/client'
 import { useUnits } from '../../app/units'
 import { size, unit } from '../../ui/format'
 import { placesOf, written } from '../../ui/points'
@@ -16,7 +15,6 @@ type Feature = {
 }
 type Change = (fields: Record<string, unknown>) => Promise<unknown>
 type Props = {
-  op: OperationResult
   planned: Record<string, unknown>
   on: Record<string, unknown>
   change: Change
@@ -90,7 +88,7 @@ function EntryHole({ at, change }: { at: number[] | null; change: Change }) {
 }
 
 // Which of the part's holes an operation takes, or where its typed positions are.
-export function Where({ op, planned, on, change }: Props) {
+export function Where({ planned, on, change }: Props) {
   const { answer } = useFrame()
   const { system } = useUnits()
   if (on.kind === 'points')
@@ -103,7 +101,7 @@ export function Where({ op, planned, on, change }: Props) {
         store={(places) => change({ 'on.at_mm': places })}
       />
     )
-  if (op.kind === 'rough_pocket' && planned.enter === 'hole')
+  if (planned.enter === 'hole')
     return <EntryHole at={planned.hole_at_mm as number[] | null} change={change} />
   if (on.kind === 'lines') return <Lines lines={on.at_mm as number[][][]} change={change} />
   if (on.kind === 'profile')

@@ -13,11 +13,11 @@ import { TextField } from '../../ui/TextField'
 import { Why } from '../../ui/Why'
 import { benchLink, comparisons } from '../bench/fromOperation'
 import { useFrame } from '../JobFrame'
-import { EITHER, FIELDS, PICKS, PLACE_FIELDS, PLACE_PICKS, valueAt } from './fields'
+import { useKind, usePlace, valueAt } from './forms'
 import { Speeds } from './Speeds'
 import { ToolChoice } from './ToolChoice'
 import { freshId } from './Setups'
-import { HAS_WAYS, Ways } from './Ways'
+import { Ways } from './Ways'
 import { Where } from './Where'
 
 // An operation opened in its place: what is decided, what follows from it, what is wrong and what would mend it.
@@ -31,12 +31,12 @@ export function Worksheet({ op, findings }: { op: OperationResult; findings: Fin
   const home = answer.plan.setups?.find((setup) =>
     setup.operations?.some((each) => each.id === op.id),
   )
-  if (!planned || !evaluation || !home) return null
+  const place = usePlace((planned?.on as { kind: string } | undefined)?.kind ?? '')
+  const kind = useKind(op.kind)
+  if (!planned || !evaluation || !home || !kind) return null
   const loaded = answer.plan.tools?.find((tool) => tool.id === planned.tool)
   const change = (fields: Record<string, unknown>) =>
     session.edit([{ do: 'change', on: `operation:${op.id}`, fields }])
-  const on = planned.on as { kind: string }
-  const fields = [...(PLACE_FIELDS[on.kind] ?? []), ...(FIELDS[op.kind] ?? [])]
   const wrong = new Set(findings.filter((f) => f.severity === 'stop').map((f) => f.id))
   const sharing = loaded
     ? (answer.plan.setups
@@ -83,23 +83,23 @@ export function Worksheet({ op, findings }: { op: OperationResult; findings: Fin
           </span>
         )}
         <Speeds op={op} planned={planned} change={change} bad={wrong.has('travel.speed-over')} />
-        {fields.map((spec) => (
+        {[...place.typed, ...kind.typed].map((spec) => (
           <NumberField
             key={spec.name}
             label={spec.label}
             quantity={spec.quantity}
             value={(valueAt(planned, spec.name) as number | null | undefined) ?? null}
-            empty={spec.empty}
+            empty={spec.empty || undefined}
             onCommit={(value) =>
               change({
                 [spec.name]:
                   spec.quantity === 'count' && value !== null ? Math.round(value) : value,
-                ...(EITHER[op.kind]?.[spec.name] ? { [EITHER[op.kind]![spec.name]!]: null } : {}),
+                ...(spec.instead_of ? { [spec.instead_of]: null } : {}),
               })
             }
           />
         ))}
-        {[...(PLACE_PICKS[on.kind] ?? []), ...(PICKS[op.kind] ?? [])].map((spec) => (
+        {[...place.picked, ...kind.picked].map((spec) => (
           <Choice
             key={spec.name}
             label={spec.label}
@@ -108,12 +108,7 @@ export function Worksheet({ op, findings }: { op: OperationResult; findings: Fin
             onChange={(value) => void change({ [spec.name]: value }).catch(() => {})}
           />
         ))}
-        <Where
-          op={op}
-          planned={planned}
-          on={planned.on as Record<string, unknown>}
-          change={change}
-        />
+        <Where planned={planned} on={planned.on as Record<string, unknown>} change={change} />
       </div>
       <div className="border-t border-hair pt-1">
         {rows.map(({ question, gauges, answer: state }) => (
@@ -254,15 +249,15 @@ export function Worksheet({ op, findings }: { op: OperationResult; findings: Fin
           <Why figure={why} evaluation={evaluation} plan={answer.id} revision={answer.revision} />
         )}
       {op.table && <PassByPass table={op.table} />}
-      {HAS_WAYS.has(op.kind) && (
+      {kind.ways && (
         <p className="border-t border-hair py-1">
           <button className="link" aria-expanded={ways} onClick={() => setWays(!ways)}>
             {ways ? 'Hide the other ways' : 'What else would do?'}
           </button>
-          {!ways && <span className="ml-3 text-small text-ink-2">{HAS_WAYS.get(op.kind)}</span>}
+          {!ways && <span className="ml-3 text-small text-ink-2">{kind.ways}</span>}
         </p>
       )}
-      {ways && HAS_WAYS.has(op.kind) && <Ways operation={op.id} kind={op.kind} />}
+      {ways && kind.ways && <Ways operation={op.id} shown={kind.shown} />}
       {why === removalId && (
         <Why
           figure={removalId}
@@ -459,8 +454,10 @@ function OnTheBench({ op, planned, machine, tool }: BenchProps) {
   const { data: library } = useLibrary()
   const { data: calculators } = useCalculators()
   const serving = calculators?.filter((each) => each.serves.includes(op.kind)) ?? []
+  const kind = useKind(op.kind)
   const compared = comparisons({
     op,
+    bench: kind?.bench ?? '',
     planned,
     material: answer.plan.material ?? '',
     quantity: answer.plan.quantity ?? 1,

@@ -1,0 +1,110 @@
+"""How every kind of operation, and every place one can work at, is asked for."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Any, get_args
+
+from pydantic import BaseModel
+
+from machining.facts.kinds import KINDS
+from machining.plan.asked import Asked, asked_of
+from machining.plan.base import OperationBase
+from machining.plan.operation import Operation
+from machining.plan.places import Where
+from machining.plan.turned import Plane, Profile, Stretch, TurnGroove
+from machining.ways.choices import QUESTIONS
+
+
+@dataclass(frozen=True, slots=True)
+class Typed:
+    """A value that is typed; ``instead_of`` names the field it empties."""
+
+    name: str
+    label: str
+    quantity: str
+    empty: str
+    instead_of: str
+
+
+@dataclass(frozen=True, slots=True)
+class Option:
+    value: str
+    label: str
+
+
+@dataclass(frozen=True, slots=True)
+class Picked:
+    """A value that is chosen from a few."""
+
+    name: str
+    label: str
+    options: tuple[Option, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class Form:
+    typed: tuple[Typed, ...]
+    picked: tuple[Picked, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class KindForm(Form):
+    """``feeds`` are the fields a feed may be typed in, the usual one first; ``keeps_speed`` is for
+    what keeps its speed at the edge. ``ways`` says what other ways are compared and ``shown`` how;
+    ``bench`` is the comparison on the bench that serves it. Empty where there is none.
+    """
+
+    name: str
+    feeds: tuple[str, ...]
+    keeps_speed: bool
+    ways: str
+    shown: str
+    bench: str
+
+
+def kinds() -> dict[str, KindForm]:
+    """The form of every kind of operation."""
+    return {str(each.model_fields["kind"].default): _kind(each) for each in _members(Operation)}
+
+
+def places() -> dict[str, Form]:
+    """The form of every kind of place."""
+    grooves = get_args(TurnGroove.model_fields["on"].annotation)
+    models: list[type[BaseModel]] = [*_members(Where), Plane, Profile, Stretch, *grooves]
+    return {str(each.model_fields["kind"].default): _form(each, "on.") for each in models}
+
+
+def _members(union: Any) -> tuple[Any, ...]:
+    return get_args(get_args(union)[0])
+
+
+def _kind(model: type[OperationBase]) -> KindForm:
+    kind, form = str(model.model_fields["kind"].default), _form(model)
+    known, question = KINDS[kind], QUESTIONS.get(kind)
+    return KindForm(
+        form.typed,
+        form.picked,
+        model.VERB,
+        model.FEEDS,
+        known.turned and known.feed_per_turn is None,
+        question.words if question else "",
+        question.shown if question else "",
+        known.bench,
+    )
+
+
+def _form(model: type[BaseModel], path: str = "") -> Form:
+    asked = asked_of(model)
+    return Form(
+        tuple(_typed(path, name, each) for name, each in asked.items() if not each.choices),
+        tuple(
+            Picked(path + name, each.label, tuple(Option(*choice) for choice in each.choices))
+            for name, each in asked.items()
+            if each.choices
+        ),
+    )
+
+
+def _typed(path: str, name: str, asked: Asked) -> Typed:
+    return Typed(path + name, asked.label, asked.quantity, asked.empty, asked.instead_of)

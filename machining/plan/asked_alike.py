@@ -1,0 +1,25 @@
+"""Fields that several kinds of operation ask for in the same words."""
+
+from __future__ import annotations
+
+from .asked import Asked
+
+A_SIDE = Asked("A side up to")
+A_TURN = Asked("Down a turn")
+CUSP = Asked("Cusp", "size")
+DEPTH = Asked("Depth")
+DRAWN_DEPTH = Asked("Depth", empty="drawn")
+HAND = Asked("Hand", choices=(("right", "right"), ("left", "left")))
+LEAVE = Asked("Leave")
+MOUTH = Asked("Mouth Ø")
+OVER = Asked("Begins outside by")
+PASSES = Asked("Passes", "count")
+PAST = Asked("Past the bottom")
+PITCH = Asked("Pitch", "size")
+SIZE = Asked("Size")
+SPRING = Asked("Spring passes", "count")
+STEP_DOWN = Asked("Step down")
+STEP_OVER = Asked("Step over")
+THREAD = Asked("Thread Ø", "size")
+TOP_Z = Asked("Top Z")
+WIDTH = Asked("Width")

@@ -1,0 +1,20 @@
+import { useWords } from '../../api/hooks'
+
+const NOTHING = { typed: [], picked: [] }
+
+// What a kind of operation, and a place it can work at, are asked for: the words come with the model.
+export function useKind(kind: string | undefined) {
+  const { data: words } = useWords()
+  return words?.kinds[kind ?? '']
+}
+
+export function usePlace(kind: string) {
+  const { data: words } = useWords()
+  return words?.places[kind] ?? NOTHING
+}
+
+export function valueAt(record: Record<string, unknown>, path: string): unknown {
+  return path
+    .split('.')
+    .reduce<unknown>((at, name) => (at as Record<string, unknown> | undefined)?.[name], record)
+}
