@@ -42,6 +42,7 @@ client:
 
 bench: setup-tests build
 	@$(PY) -m pytest tests/bench --benchmark-only --benchmark-columns=median,min,max,rounds --benchmark-sort=name
+	@$(PY) -m tests.bench.every_edit
 
 fuzz: setup-tests build
 	@HYPOTHESIS_PROFILE=long $(PY) -m pytest tests/core -q -k "property or fuzz or every"

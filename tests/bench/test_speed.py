@@ -20,8 +20,6 @@ from machining.geometry.kernel import examine
 from machining.memo import Memo
 from machining.plan.apply import apply
 from machining.plan.edit import Change
-from machining.plan.operation import Engrave, MillThread, Undercut
-from machining.plan.places import Lines, Text
 from machining.ways.choices import rough_choices
 from machining.ways.hole_ways import hole_ways
 from machining.ways.slope_ways import slope_ways
@@ -35,6 +33,7 @@ from shop.jobs.reckoners import Reckoners
 from tests.browser.conftest import PASSWORDS
 from tests.core import build, lathe
 from tests.core.conftest import DEMO
+from tests.core.long import long_plan
 from tests.shop.conftest import put_plan, subject_of
 from tests.shop.test_poison import POISONED
 
@@ -197,36 +196,6 @@ def test_ways_to_a_slope(benchmark):
         ),
         rounds=8,
     )
-
-
-def long_plan():
-    """60 operations in 6 setups: the good plan's seven, an engraving, an undercut and a milled
-    thread, on each of six sides in turn.
-    """
-    more = (
-        Engrave(id="text", tool="t9", on=Text(text="HERON 1", x_mm=-30, y_mm=18, height_mm=4)),
-        Undercut(
-            id="under", tool="t8", on=Lines(at_mm=(((-42, 0), (42, 0)),)), depth_mm=5, width_mm=2
-        ),
-        MillThread(
-            id="thread", tool="t7", on=build.DRILL.on, major_mm=8, pitch_mm=1.25, depth_mm=15
-        ),
-    )
-    tools = (
-        *build.TOOLS,
-        build.tool(7, "thread-mill-m8-one"),
-        build.tool(8, "undercut-mill-20-60"),
-        build.tool(9, "engraver-6-60"),
-    )
-    setups = tuple(
-        build.setup(
-            *(op.model_copy(update={"id": f"{op.id}{k}"}) for op in (*build.GOOD, *more)),
-            id=f"s{k}",
-            work_offset=f"G5{4 + k}" if k < 6 else "G54",
-        )
-        for k in range(6)
-    )
-    return build.plan(tools=tools, setups=setups)
 
 
 def test_evaluate_sixty_operations_warm(benchmark):

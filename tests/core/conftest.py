@@ -34,6 +34,9 @@ def clamp_geometry() -> PartGeometry:
 
 @pytest.fixture(scope="session")
 def demo(clamp_geometry: PartGeometry) -> tuple[Plan, Library]:
-    return clamp_block.draft(clamp_geometry, "clamp"), replace(
-        seed(), geometries={"clamp": clamp_geometry}
-    )
+    return demo_of(clamp_geometry)
+
+
+def demo_of(geometry: PartGeometry) -> tuple[Plan, Library]:
+    """The demo's milled part, drafted, with a library that has its solid."""
+    return clamp_block.draft(geometry, "clamp"), replace(seed(), geometries={"clamp": geometry})
