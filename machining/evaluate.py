@@ -17,7 +17,6 @@ from machining.evaluation import (
 from machining.facts import parallels, titles, wording, worked
 from machining.facts.context import (
     QUESTIONS,
-    Jaw,
     OperationFacts,
     PlanFacts,
     Ready,
@@ -25,8 +24,10 @@ from machining.facts.context import (
     given_up,
 )
 from machining.facts.gauges import Gauge, gauges_of
+from machining.facts.holdings import vise
 from machining.facts.kinds import kind_of
 from machining.facts.route import walk
+from machining.facts.stand import Body
 from machining.facts.stock import blank_bounds
 from machining.facts.tilted import is_tilted, runs
 from machining.findings.finding import Finding, SetupRule, kept
@@ -148,7 +149,7 @@ def _setup(
             (setup.orientation.up, setup.orientation.turn),
         )
         handling = flip_in_words(turned, turns)
-    height = parallels.needed(seen)
+    height, held = vise.parallels_under(seen), vise.held_in(seen)
     pose = [
         *lie.pose.rotation[0],
         lie.pose.origin[0],
@@ -168,11 +169,11 @@ def _setup(
         stock_high=lie.stock_high.tolist(),
         part_low=lie.part_low.tolist(),
         part_high=lie.part_high.tolist(),
-        jaws=[_jaw(jaw) for jaw in seen.jaws],
+        bodies=[_body(body) for body in seen.stand.bodies],
         parallels_mm=height,
         parallels_to_make=height is not None
-        and seen.vise is not None
-        and not parallels.owned(seen.vise, height),
+        and held is not None
+        and not parallels.owned(held[1], height),
         stock_key=seen.stock_key,
         operations=operations,
         cutting_s=sum(o.cutting_s for o in operations),
@@ -183,14 +184,14 @@ def _setup(
     )
 
 
-def _jaw(jaw: Jaw) -> dict[str, Any]:
-    corners = [[float(x), float(y)] for x, y in jaw.region.exterior.coords[:-1]]  # type: ignore[attr-defined]
+def _body(body: Body) -> dict[str, Any]:
+    corners = [[float(x), float(y)] for x, y in body.region.exterior.coords[:-1]]  # type: ignore[attr-defined]
     return {
-        "rectangle": list(jaw.region.bounds),
+        "role": body.role,
+        "name": body.name,
         "corners": corners,
-        "top": jaw.top,
-        "bottom": jaw.bottom,
-        "fixed": jaw.fixed,
+        "bottom": body.bottom,
+        "top": body.top,
     }
 
 

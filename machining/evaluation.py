@@ -91,7 +91,7 @@ class SetupResult:
     stock_high: list[float]
     part_low: list[float]
     part_high: list[float]
-    jaws: list[dict[str, Any]]
+    bodies: list[dict[str, Any]]
     parallels_mm: float | None
     parallels_to_make: bool
     stock_key: str

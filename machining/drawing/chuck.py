@@ -9,15 +9,13 @@ from machining.facts.context import PlanFacts, SetupFacts
 from machining.geometry.hidden_line import FROM_ABOVE, Eye
 from machining.geometry.mesh import Mesh
 from machining.geometry.regions import polygons_of
-from machining.geometry.solids import bar, half_section, posed, prism, to_mesh
+from machining.geometry.solids import half_section, posed
 from machining.quantities.display import System
 
 from . import dimension
 from .svg import Sheet
-from .views import HEIGHT, WIDTH, Place, axis, extent, fit, lines, placed, title
+from .views import HEIGHT, WIDTH, Place, axis, bodies_of, extent, fit, lines, placed, title
 
-# the chuck's body behind its jaws: only so deep is drawn, and nearly as wide as they reach
-BODY_MM, BODY_SHARE = 24.0, 0.96
 FROM_THE_SIDE = Eye(np.array([0.0, 0, 1.0]), np.array([1.0, 0, 0]), np.array([0, 1.0, 0]))
 
 
@@ -26,25 +24,13 @@ def chuck_drawing(seen: SetupFacts, facts: PlanFacts, system: System = "metric")
     measures.
     """
     sheet = Sheet(WIDTH, HEIGHT, f"Setup {seen.number}: how the part is held", system)
-    bodies = _bodies(seen)
+    bodies = bodies_of(seen)
     scale = min(fit(bodies, FROM_THE_SIDE, 250.0, 190.0), fit(bodies, FROM_ABOVE, 170.0, 190.0))
     title(sheet, 16, "From the side")
     title(sheet, 392, "Into the chuck")
     _side(sheet, seen, facts, bodies, placed(bodies, FROM_THE_SIDE, scale, 168.0, 131.0))
     _into(sheet, seen, bodies, placed(bodies, FROM_ABOVE, scale, 484.0, 131.0))
     return sheet.done()
-
-
-def _bodies(seen: SetupFacts) -> list[tuple[str, Mesh]]:
-    bodies = [("stock", to_mesh(seen.stock_start))]
-    bodies += [("jaw", to_mesh(prism(jaw.region, jaw.bottom, jaw.top))) for jaw in seen.jaws]
-    if seen.jaws:
-        wide = max(
-            float(np.hypot(x, y)) for jaw in seen.jaws for x, y in jaw.region.exterior.coords
-        )  # type: ignore[attr-defined]
-        back = min(seen.jaws[0].bottom, float(seen.lie.stock_low[2]))
-        bodies.append(("jaw", to_mesh(bar(0.0, 0.0, BODY_SHARE * wide, back - BODY_MM, back))))
-    return bodies
 
 
 def _side(
@@ -61,8 +47,8 @@ def _side(
     base, end = place.at(float(low[0]), float(low[1])), float(lie.stock_high[2])
     radius = float(lie.stock_high[0])
     top = place.at(0.0, radius)[1]
-    if seen.jaws:
-        jaw = seen.jaws[0].top
+    if seen.stand.top is not None:
+        jaw = seen.stand.top
         bottom = place.at(0.0, -radius)[1]
         dimension.across(
             sheet,
@@ -110,7 +96,7 @@ def _into(sheet: Sheet, seen: SetupFacts, bodies: list[tuple[str, Mesh]], place:
     radius = float(seen.lie.stock_high[0]) * place.scale
     sheet.line("centre", (x - radius - 8, y), (x + radius + 8, y))
     sheet.line("centre", (x, y - radius - 8), (x, y + radius + 8))
-    for place_of, jaw in enumerate(seen.jaws, 1):
+    for jaw in seen.stand.of("jaw"):
         at = jaw.region.centroid
         u, v = place.at(float(at.x), float(at.y))
-        sheet.text(u, v + 3.5, str(place_of), size=10, number=True, bold=place_of == 1)
+        sheet.text(u, v + 3.5, jaw.name, size=10, number=True, bold=jaw.name == "1")

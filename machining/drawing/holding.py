@@ -2,33 +2,28 @@
 
 from __future__ import annotations
 
-import numpy as np
-
 from machining.facts.context import PlanFacts, SetupFacts
 from machining.geometry.hidden_line import FROM_ABOVE, FROM_THE_FRONT, FROM_THE_RIGHT, Eye
 from machining.geometry.mesh import Mesh
 from machining.geometry.regions import polygons_of
-from machining.geometry.solids import block, to_mesh
 from machining.quantities.display import System
 
 from . import dimension
 from .chuck import chuck_drawing
 from .svg import Sheet
-from .views import HEIGHT, WIDTH, Place, axis, extent, fit, lines, placed, title
-
-PARALLEL_MM = 8.0
+from .views import HEIGHT, WIDTH, Place, axis, bodies_of, extent, fit, lines, placed, title
 
 
 def holding_drawing(seen: SetupFacts, facts: PlanFacts, system: System = "metric") -> str:
     """Two views of the held stock with zero, jaws, parallels and dimensions; without a vise, the
     stock alone.
     """
-    if seen.chuck is not None:
+    if seen.planned.in_chuck is not None and seen.item is not None:
         return chuck_drawing(seen, facts, system)
     along = "xy".index(seen.planned.in_vise.fixed[1]) if seen.planned.in_vise else 1
     sheet = Sheet(WIDTH, HEIGHT, f"Setup {seen.number}: how the part is held", system)
     end = FROM_THE_RIGHT if along == 1 else FROM_THE_FRONT
-    bodies = _bodies(seen, along)
+    bodies = bodies_of(seen)
     scale = min(fit(bodies, FROM_ABOVE, 225.0, 186.0), fit(bodies, end, 215.0, 200.0))
     title(sheet, 16, "From above")
     title(sheet, 318, "From the right end" if along == 1 else "From the front")
@@ -44,30 +39,6 @@ def holding_drawing(seen: SetupFacts, facts: PlanFacts, system: System = "metric
     return sheet.done()
 
 
-def _bodies(seen: SetupFacts, along: int) -> list[tuple[str, Mesh]]:
-    bodies = [("stock", to_mesh(seen.stock_start))]
-    for jaw in seen.jaws:
-        x0, y0, x1, y1 = jaw.region.bounds
-        bodies.append(
-            ("jaw", to_mesh(block(np.array([x0, y0, jaw.bottom]), np.array([x1, y1, jaw.top]))))
-        )
-    if seen.jaws:
-        seat, bottom = float(seen.lie.stock_low[2]), seen.jaws[0].bottom
-        low, high = seen.lie.stock_low, seen.lie.stock_high
-        across = 1 - along
-        if seat - bottom > 1.0:
-            left, right = sorted(
-                (jaw.region.bounds[along], jaw.region.bounds[along + 2]) for jaw in seen.jaws
-            )
-            for inner in (left[1] + 3.0, right[0] - 3.0 - PARALLEL_MM):
-                a, b = np.array(low, dtype=float), np.array(high, dtype=float)
-                a[along], b[along] = inner, inner + PARALLEL_MM
-                a[across], b[across] = a[across] + 2.0, b[across] - 2.0
-                a[2], b[2] = bottom, seat
-                bodies.append(("parallel", to_mesh(block(a, b))))
-    return bodies
-
-
 def _from_above(
     sheet: Sheet,
     seen: SetupFacts,
@@ -77,6 +48,7 @@ def _from_above(
     sawn_over: float,
 ) -> None:
     lines(sheet, bodies, FROM_ABOVE, place)
+    jaws = seen.stand.of("jaw")
     for polygon in polygons_of(seen.part_outline):
         sheet.line("hidden", *(place.at(x, y) for x, y in polygon.exterior.coords))
     low, high = seen.lie.stock_low, seen.lie.stock_high
@@ -103,18 +75,18 @@ def _from_above(
         f"{sheet.size(high[1] - low[1])}{_sawn(sheet, seen, 'y', sawn_over)}",
         left,
     )
-    for jaw in seen.jaws:
+    for jaw in jaws:
         x0, y0, x1, y1 = jaw.region.bounds
         x, y = place.at((x0 + x1) / 2, (y0 + y1) / 2)
         sheet.text(
             x,
             y + 3.5,
-            "fixed jaw" if jaw.fixed else "moving jaw",
+            jaw.name,
             size=10,
             turn=0 if along == 1 else -90,
         )
-    if seen.jaws:
-        x0, _, x1, _ = seen.jaws[0].region.bounds
+    if jaws:
+        x0, _, x1, _ = jaws[0].region.bounds
         if along == 1:
             dimension.across(
                 sheet,
@@ -161,6 +133,7 @@ def _from_the_end(
     along: int,
 ) -> None:
     lines(sheet, bodies, eye, place)
+    jaws, parallels = seen.stand.of("jaw"), seen.stand.of("parallel")
     lie = seen.lie
     low, high = float(lie.stock_low[2]), float(lie.stock_high[2])
     u0, u1 = float(lie.stock_low[along]), float(lie.stock_high[along])
@@ -175,8 +148,8 @@ def _from_the_end(
     sheet.line(
         "hidden", place.at(a, c), place.at(a, d), place.at(b, d), place.at(b, c), closed=True
     )
-    if seen.jaws:
-        top = seen.jaws[0].top
+    if jaws:
+        top = jaws[0].top
         dimension.upright(
             sheet,
             place.at(0, low)[1],
@@ -195,8 +168,8 @@ def _from_the_end(
             right,
             beside=True,
         )
-        bottom = seen.jaws[0].bottom
-        if low - bottom > 1.0:
+        bottom = jaws[0].bottom
+        if parallels:
             middle = (left + right) / 2
             dimension.upright(
                 sheet,
@@ -207,17 +180,17 @@ def _from_the_end(
                 middle - 0.5,
                 beside=True,
             )
+            near = min(parallels, key=lambda body: float(body.region.bounds[along]))
             x, y = place.at(
-                min(jaw.region.bounds[along + 2] for jaw in seen.jaws) + 3.0 + PARALLEL_MM / 2,
-                (bottom + low) / 2,
+                (near.region.bounds[along] + near.region.bounds[along + 2]) / 2, (bottom + low) / 2
             )
             dimension.balloon(sheet, x + 26, y + 14, x, y, 1)
-        for jaw in seen.jaws:
+        for jaw in jaws:
             x0, y0, x1, y1 = jaw.region.bounds
             middle_u = (y0 + y1) / 2 if along == 1 else (x0 + x1) / 2
             x, y = place.at(middle_u, (jaw.top + jaw.bottom) / 2)
-            sheet.text(x + 3.5, y, "fixed jaw" if jaw.fixed else "moving jaw", size=10, turn=-90)
-            if not jaw.fixed:
+            sheet.text(x + 3.5, y, jaw.name, size=10, turn=-90)
+            if jaw.moves:
                 outer = place.at(float(extent_low[0] if middle_u < 0 else extent_high[0]), 0)[0]
                 dimension.balloon(
                     sheet, outer + (-16 if middle_u < 0 else 16), y + 24, outer, y + 24, 3

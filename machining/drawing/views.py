@@ -7,10 +7,12 @@ from dataclasses import dataclass
 import numpy as np
 from shapely import MultiPoint
 
+from machining.facts.context import SetupFacts
 from machining.geometry import hidden_line
 from machining.geometry.frames import Vector
 from machining.geometry.hidden_line import Eye
 from machining.geometry.mesh import Mesh
+from machining.geometry.solids import prism, to_mesh
 
 from .svg import Sheet
 
@@ -55,8 +57,17 @@ def placed(
     )
 
 
+def bodies_of(seen: SetupFacts) -> list[tuple[str, Mesh]]:
+    """The stock and what is drawn of what holds it."""
+    held = seen.stand.of("jaw", "parallel", "chuck")
+    return [
+        ("stock", to_mesh(seen.stock_start)),
+        *((body.role, to_mesh(prism(body.region, body.bottom, body.top))) for body in held),
+    ]
+
+
 def lines(sheet: Sheet, bodies: list[tuple[str, Mesh]], eye: Eye, place: Place) -> None:
-    fills = {"jaw": JAW, "parallel": PARALLEL, "stock": STOCK}
+    fills = {"jaw": JAW, "chuck": JAW, "parallel": PARALLEL, "stock": STOCK}
     order = sorted(bodies, key=lambda body: float(eye.flat(body[1].vertices)[:, 2].max()))
     for kind, mesh in order:
         flat = eye.flat(mesh.vertices)

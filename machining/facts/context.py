@@ -27,55 +27,35 @@ from machining.world.tool import Assembly, Holder, Tool
 from machining.world.workholding import Chuck, Vise
 
 from .place import Work
+from .stand import Stand
 
 log = logging.getLogger("machining")
 QUESTIONS = ("hold", "reach", "travel", "cut", "size")
 
 
-@dataclass(frozen=True, slots=True)
-class Jaw:
-    """A jaw as a box in the setup frame: its rectangle and the height of its top."""
-
-    region: BaseGeometry
-    top: float
-    bottom: float
-    fixed: bool
-
-
 @dataclass
 class SetupFacts:
-    """``planned`` is the setup as the plan states it; what follows is what was found about it."""
+    """``planned`` is the setup as the plan states it; what follows is what was found about it.
+    ``item`` is the library's record of what holds the part, ``seat_mm`` how high above the table
+    the stock's bottom stands.
+    """
 
     planned: Setup
     number: int
     machine: Machine | None
-    vise: Vise | None
-    chuck: Chuck | None
+    item: Vise | Chuck | None
     lie: Lie
     part_outline: BaseGeometry
     stock_key: str
     stock_start: Solid
     blank_sides: frozenset[str]
-    jaws: tuple[Jaw, ...] = ()
+    seat_mm: float = 0.0
+    stand: Stand = Stand()
     figures: dict[str, Computed] = field(default_factory=dict)
     unknown: dict[str, str] = field(default_factory=dict)
     operations: list[OperationFacts] = field(default_factory=list)
     stock_end_key: str = ""
-    jaws_key: tuple[object, ...] = ()
-    grip_diameter: float = 0.0
     key: str = ""
-
-    @property
-    def seat_mm(self) -> float:
-        """How high above the table the stock's bottom stands; on the table itself where no vise is
-        known.
-        """
-        held = self.planned.in_vise
-        return (
-            self.vise.bed_height_mm + self.vise.jaw_height_mm - held.grip_depth_mm
-            if self.vise is not None and held is not None
-            else 0.0
-        )
 
     def work_out(self, fn: Callable[..., float], name: str, /, **inputs: Value) -> Computed:
         self.figures[name] = figure = work_out(fn, f"{self.planned.id}.{name}", **inputs)

@@ -8,10 +8,10 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from typing import Literal
 
-from machining.plan.document import Holding
 from machining.quantities.computed import FORMULAS, Computed
 
 from .context import OperationFacts, PlanFacts
+from .holdings import kind_of
 from .size import tolerance_each_way
 
 
@@ -77,7 +77,7 @@ def gauges_of(op: OperationFacts, facts: PlanFacts) -> list[Gauge]:
 def _grip(op: OperationFacts) -> Iterator[Gauge]:
     holding, needed = op.setup.planned.holding, op.setup.figures.get("grip_needed")
     if holding is not None:
-        has = holding.grip_depth_mm if isinstance(holding, Holding) else holding.grip_mm
+        has = kind_of(holding).gripped_mm(holding)
         yield from _gauge("grip", needed, "needs", needed, has)
 
 

@@ -227,7 +227,7 @@ def _observe(op: Ready, facts: PlanFacts, memo: Memo) -> None:
     if kind.goes_down and not on_lathe:
         interrupted = size.open_wall(op, memo)
     margin = facts.library.settings.jaw_margin_mm
-    jaw_key = ("jaw", op.path_key, op.setup.jaws_key, margin, op.tool.diameter_mm)
+    jaw_key = ("jaw", op.path_key, op.setup.stand.key, margin, op.tool.diameter_mm)
     op.seen = replace(
         op.seen,
         cut_mm3=cut_mm3,

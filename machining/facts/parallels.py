@@ -7,20 +7,7 @@ from __future__ import annotations
 from machining.plan.document import Holding
 from machining.world.workholding import Vise
 
-from .context import SetupFacts
-
 SAME_MM = 0.05
-
-
-def needed(seen: SetupFacts) -> float | None:
-    """Height (mm) of the parallels this grip asks for; None on the bed, in soft jaws (a step is cut
-    into them) and without a vise.
-    """
-    vise, held = seen.vise, seen.planned.in_vise
-    if vise is None or held is None or vise.jaws == "soft":
-        return None
-    height = vise.jaw_height_mm - held.grip_depth_mm
-    return height if height > SAME_MM else None
 
 
 def owned(vise: Vise, height: float) -> bool:

@@ -34,7 +34,7 @@ def of_operation(op: Ready, facts: PlanFacts, memo: Memo) -> None:
             op.trace_key,
             section_radius,
             settings.side_margin_mm,
-            op.setup.jaws_key,
+            op.setup.stand.key,
         )
         surface = partial(memo.get, ("surface", op.key_after), partial(top_surface, stock_after))
         top = memo.get(
@@ -82,7 +82,7 @@ def _highest(
     under = grown(swept_region(op, memo), reach - op.tool.diameter_mm / 2.0).simplify(
         ROUGH_SIMPLIFY_MM
     )
-    tops = [jaw.top for jaw in op.setup.jaws if under.intersects(jaw.region)]
+    tops = [jaw.top for jaw in op.setup.stand.beside if under.intersects(jaw.region)]
     stock = surface().highest_within(under)
     return max([*tops, *([stock] if stock is not None else [])], default=None)
 

@@ -14,8 +14,9 @@ from machining.placing.zero import Lie, lie_of
 from machining.plan.document import Setup
 from machining.quantities.errors import MachiningError
 from machining.world.machine import Machine
+from machining.world.workholding import Chuck, Vise
 
-from . import hold
+from . import hold, holdings
 from .context import PlanFacts, SetupFacts, guarded
 
 # a lathe turns the stock about its middle
@@ -46,8 +47,7 @@ def setup_facts(
         setup,
         number,
         machine,
-        facts.library.vises.get(setup.in_vise.vise) if setup.in_vise else None,
-        facts.library.chucks.get(setup.in_chuck.chuck) if setup.in_chuck else None,
+        _item(setup, facts),
         lie,
         part_outline,
         start_key,
@@ -56,6 +56,8 @@ def setup_facts(
         unknown=unknown,
     )
     seen.stock_end_key = start_key
+    if setup.holding is not None and seen.item is not None:
+        seen.seat_mm = holdings.kind_of(setup.holding).seat_mm(setup.holding, seen.item)
     if (why := _not_held(seen)) is not None:
         unknown["hold"] = why
     else:
@@ -88,22 +90,22 @@ def _lie(
 
 def _not_held(seen: SetupFacts) -> str | None:
     """Why nothing can be said of how it is held, None where it can."""
-    setup, machine = seen.planned, seen.machine
-    if setup.holding is None:
+    held, machine = seen.planned.holding, seen.machine
+    if held is None:
         return "Nothing says yet how the part is held."
-    if seen.vise is None and seen.chuck is None:
-        wanted = (
-            setup.in_vise.vise if setup.in_vise else setup.in_chuck.chuck if setup.in_chuck else ""
-        )
-        return f"The library has no {setup.holding.kind} {wanted!r}."
-    turns = machine is not None and machine.kind == "lathe"
-    if machine is not None and turns == (seen.vise is not None):
-        return (
-            f"{machine.name} turns the part: a chuck holds it."
-            if turns
-            else f"{machine.name} does not turn the part: a chuck on its table is not worked out."
-        )
-    return None
+    kind = holdings.kind_of(held)
+    if seen.item is None:
+        return f"The library has no {held.kind} {kind.key(held)!r}."
+    return kind.fits(machine) if machine is not None else None
+
+
+def _item(setup: Setup, facts: PlanFacts) -> Vise | Chuck | None:
+    """The library's record of what holds the part, None where it has none."""
+    if setup.holding is None:
+        return None
+    kind = holdings.kind_of(setup.holding)
+    item: Vise | Chuck | None = kind.item(facts.library, kind.key(setup.holding))
+    return item
 
 
 def _key(seen: SetupFacts, stock_bounds: tuple[Vector, Vector]) -> str:

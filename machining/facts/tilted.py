@@ -268,10 +268,10 @@ def _tops(op: Ready, after: Solid, pose: Pose, memo: Memo) -> TopSurface:
     turned = digest(pose.rotation.round(9).tolist(), pose.origin.round(6).tolist())
 
     def find() -> TopSurface:
-        jaws = [prism(jaw.region, jaw.bottom, jaw.top) for jaw in op.setup.jaws]
+        jaws = [prism(jaw.region, jaw.bottom, jaw.top) for jaw in op.setup.stand.beside]
         return top_surface(posed(joined([after, *jaws]), pose))
 
-    return memo.get(("tilted-surface", op.key_after, op.setup.jaws_key, turned), find)
+    return memo.get(("tilted-surface", op.key_after, op.setup.stand.key, turned), find)
 
 
 def timed(op: Ready) -> None:

@@ -163,7 +163,7 @@ def _beside_axis(op: Ready, standing: Region, holder: Holder, margin: float) -> 
         tops = [] if band.is_empty else [float(band.bounds[3])]
         tops += [
             jaw.top
-            for jaw in op.setup.jaws
+            for jaw in op.setup.stand.beside
             if jaw.region.distance(Point(0.0, 0.0)) < radius + margin
         ]
         if tops and max(tops) - tip - above > found[0] - found[1]:
@@ -190,7 +190,7 @@ def _beside(setup: SetupFacts, standing: Region, z: float, half: float) -> float
     """
     band = standing.intersection(box(0.0, z - half, FAR_MM, z + half))
     stock = 0.0 if band.is_empty else float(band.bounds[2])
-    jaws = [farthest(jaw.region) for jaw in setup.jaws if jaw.top > z - half]
+    jaws = [farthest(jaw.region) for jaw in setup.stand.beside if jaw.top > z - half]
     return max([stock, *jaws])
 
 
@@ -198,10 +198,10 @@ def jaw_in_cut(op: Ready, margin: float) -> float | None:
     """How far (mm) the edge comes below the jaws' margin while it is outside of what they grip;
     None where it keeps clear.
     """
-    if not op.setup.jaws:
+    if not op.setup.stand.beside:
         return None
     half = (op.tool.insert_width_mm or 0.0) / 2.0
-    gripped = op.setup.grip_diameter / 2.0
+    gripped = op.setup.stand.grips_at / 2.0
     outside = op.setup.planned.in_chuck is not None and op.setup.planned.in_chuck.grips == "outside"
     lows = [
         float(z) - half
@@ -210,7 +210,7 @@ def jaw_in_cut(op: Ready, margin: float) -> float | None:
         for r, _, z in leg.points
         if (float(r) > 0.5 * gripped) == outside
     ]
-    deep = op.setup.jaws[0].top + margin - min(lows, default=1e9)
+    deep = (op.setup.stand.top or 0.0) + margin - min(lows, default=1e9)
     return deep if deep > 1e-6 else None
 
 
@@ -230,7 +230,7 @@ def travel(op: Ready, machine: Machine) -> None:
         op.loaded.stick_out_mm + op.holder.length_mm if along else 0.0,
         f"tool:T{op.loaded.number}" if along else "a tool across the spindle",
     )
-    front = min((jaw.bottom for jaw in setup.jaws), default=float(setup.lie.stock_low[2]))
+    front = min((jaw.bottom for jaw in setup.stand.beside), default=float(setup.lie.stock_low[2]))
     across = Given(float(high[0]) - min(float(low[0]), 0.0), "path")
     op.work_out(
         envelope.spare_along,
@@ -246,7 +246,8 @@ def travel(op: Ready, machine: Machine) -> None:
         way=Given(max(float(high[2]) - front, 0.0), "path and chuck"),
         tool_length=length,
     )
-    widest = max([float(setup.lie.stock_high[0]), *(farthest(jaw.region) for jaw in setup.jaws)])
+    reaches = (farthest(jaw.region) for jaw in setup.stand.beside)
+    widest = max([float(setup.lie.stock_high[0]), *reaches])
     op.work_out(
         envelope.spare_swing,
         "travel_swing",

@@ -87,12 +87,14 @@ class OperationOut(Schema):
     tool_axis: list[float] | None = None
 
 
-class JawOut(Schema):
-    rectangle: list[float]
+class BodyOut(Schema):
+    """Of what holds the part: corners in X and Y, drawn up from bottom to top."""
+
+    role: Literal["jaw", "parallel", "bed", "chuck"]
+    name: str
     corners: list[list[float]]
-    top: float
     bottom: float
-    fixed: bool
+    top: float
 
 
 class SetupOut(Schema):
@@ -106,7 +108,7 @@ class SetupOut(Schema):
     stock_high: list[float]
     part_low: list[float]
     part_high: list[float]
-    jaws: list[JawOut]
+    bodies: list[BodyOut]
     parallels_mm: float | None
     parallels_to_make: bool = False
     stock_key: str

@@ -208,7 +208,9 @@ def _loading(setup: Any, library: Library, answer: dict[str, Any], w: Written) -
     reason = f" ({setup.holding.reason})" if setup.holding and setup.holding.reason else ""
     note = f" {setup.note}" if setup.note else ""
     if setup.in_chuck:
-        out = answer["stock_high"][2] - answer["jaws"][0]["top"] if answer["jaws"] else 0.0
+        # older releases know of jaws alone
+        beside = answer.get("bodies") or answer["jaws"]
+        out = answer["stock_high"][2] - beside[0]["top"] if beside else 0.0
         steps.append("Wipe jaws and stock. The key out of the chuck.")
         steps.append(f"{answer['handling']}. {w.both(out, 'length')} stands out of the jaws.{note}")
         steps.append(

@@ -63,17 +63,17 @@ def test_the_force_that_is_needed_gives_the_capacity(needed, jaws, friction, thr
 
 def test_jaws_stand_round_what_they_grip():
     facts = seen(plan(FACE))
-    assert facts.grip_diameter == pytest.approx(50.0)
+    assert facts.stand.grips_at == pytest.approx(50.0)
     low = float(facts.lie.stock_low[2])
-    for k, jaw in enumerate(facts.jaws):
+    for k, jaw in enumerate(facts.stand.of("jaw")):
         x, y = jaw.region.centroid.coords[0]
         assert hypot(x, y) == pytest.approx(25.0 + HARD.jaw_height_mm / 2)
         assert (jaw.top, jaw.bottom) == pytest.approx((low + 28.0, low + 28.0 - HARD.jaw_length_mm))
-        assert jaw.fixed == (k == 0)
+        assert jaw.name == str(k + 1)
     turned = seen(
         plan(FACE, setups=(setup(FACE, holding=CHUCK.model_copy(update={"jaw_angle_deg": 90.0})),))
     )
-    assert turned.jaws[0].region.centroid.coords[0] == pytest.approx(
+    assert turned.stand.bodies[0].region.centroid.coords[0] == pytest.approx(
         (0.0, 25.0 + HARD.jaw_height_mm / 2), abs=1e-9
     )
 
@@ -116,10 +116,10 @@ def test_jaws_open_into_a_bore_grip_harder_at_speed():
     )
     of = plan(setups=(setup(FACE, drilled, bored), second))
     facts = seen(of, 1)
-    assert facts.grip_diameter == pytest.approx(46.0, abs=0.01)
+    assert facts.stand.grips_at == pytest.approx(46.0, abs=0.01)
     assert all(
         jaw.region.centroid.distance(jaw.region.centroid.__class__(0, 0)) < 23.0
-        for jaw in facts.jaws
+        for jaw in facts.stand.of("jaw")
     )
     now = {
         name: figure.value

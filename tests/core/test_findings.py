@@ -462,7 +462,8 @@ def test_jaws_close_on_what_they_grip_not_on_what_stands_over_it():
     over = plan(setups=(setup(*GOOD), turned_over(FACE.model_copy(update={"id": "face2"}))))
     first, second = answer(over).setups
     across = [
-        sorted(jaw["rectangle"][k] for jaw in each.jaws for k in (1, 3)) for each in (first, second)
+        sorted({y for body in each.bodies if body["role"] == "jaw" for _, y in body["corners"]})
+        for each in (first, second)
     ]
     assert across[0][1:3] == pytest.approx([-27, 27])
     assert across[1][1:3] == pytest.approx([-25, 25], abs=0.01)

@@ -92,7 +92,7 @@ def test_a_turned_plan_is_answered_and_released(planner, approver, turned):
     answer = planner.get(f"/plans/{turned.pk}")
     assert not [f for f in answer["evaluation"]["findings"] if f["severity"] != "note"]
     assert answer["evaluation"]["setups"][0]["zero_words"][0] == "X on the spindle’s axis"
-    assert len(answer["evaluation"]["setups"][0]["jaws"]) == 3
+    assert len(answer["evaluation"]["setups"][0]["bodies"]) == 4
     approver.post(f"/plans/{turned.pk}/releases", {"revision": 2, "note": "first"}, 201)
     draw()
     sheet = " ".join(

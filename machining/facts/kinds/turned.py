@@ -12,6 +12,7 @@ from machining.geometry.solids import Solid, revolved
 from machining.motion.paths.areas import counted
 from machining.quantities.computed import Computed, Given, Value
 from machining.quantities.errors import OutOfRange
+from machining.world.workholding import Chuck
 
 from .. import life
 from ..context import PlanFacts, Ready
@@ -97,7 +98,8 @@ def rpm_typed(op: Ready, rpm: float) -> Computed:
 
 def asked(op: Ready, facts: PlanFacts) -> tuple[Value, Value, Value]:
     """Cutting speed, and what the spindle and the rest turn at most."""
-    chuck, held, typed = op.setup.chuck, op.setup.planned.in_chuck, op.operation.cutting_speed_m_min
+    held, typed = op.setup.planned.in_chuck, op.operation.cutting_speed_m_min
+    chuck = op.setup.item if isinstance(op.setup.item, Chuck) else None
     most = min(
         chuck.max_rpm if chuck else 1e6,
         (held.limit_rpm if held else None) or 1e6,

@@ -5,9 +5,8 @@ from __future__ import annotations
 from collections.abc import Iterator
 from math import ceil
 
-from machining.facts import parallels
 from machining.facts.context import PlanFacts, SetupFacts
-from machining.plan.document import Holding
+from machining.facts.holdings import kind_of
 from machining.plan.edit import Change
 from machining.plan.proposal import Proposal
 from machining.quantities.said import length
@@ -21,16 +20,12 @@ def grip_shallow(setup: SetupFacts, facts: PlanFacts) -> Iterator[Finding]:
     holding, needed = setup.planned.holding, setup.figures.get("grip_needed")
     if holding is None or needed is None:
         return
-    has, field = (
-        (holding.grip_depth_mm, "grip_depth_mm")
-        if isinstance(holding, Holding)
-        else (holding.grip_mm, "grip_mm")
-    )
+    kind = kind_of(holding)
+    has = kind.gripped_mm(holding)
     if has >= needed.value - 1e-9:
         return
     deeper = ceil(needed.value * 2.0) / 2.0
-    if setup.vise is not None:
-        deeper = parallels.grip_at_least(setup.vise, deeper)
+    deeper = kind.deeper(setup.item, deeper)
     severity: Severity = "stop" if has < MIN_TIPPING_SHARE * needed.value else "look"
     yield Finding(
         "hold.grip-shallow",
@@ -43,7 +38,7 @@ def grip_shallow(setup: SetupFacts, facts: PlanFacts) -> Iterator[Finding]:
         (
             Proposal(
                 "Grip {deeper} deep",
-                (Change(on=f"setup:{setup.planned.id}", fields={f"holding.{field}": deeper}),),
+                (Change(on=f"setup:{setup.planned.id}", fields={f"holding.{kind.depth}": deeper}),),
                 {"deeper": length(deeper)},
             ),
         ),

@@ -4,9 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from machining.facts import parallels
 from machining.facts.context import PlanFacts, Ready
-from machining.plan.document import Holding
+from machining.facts.holdings import kind_of
 from machining.plan.edit import Change
 from machining.plan.places import Outside
 from machining.plan.proposal import Proposal
@@ -30,21 +29,19 @@ def jaw_in_cut(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
                 {"depth": length(shallower)},
             )
         )
-    has, field = (
-        (holding.grip_depth_mm, "grip_depth_mm")
-        if isinstance(holding, Holding)
-        else (holding.grip_mm, "grip_mm")
-    )
+    kind = kind_of(holding)
+    has = kind.gripped_mm(holding)
     lower = int((has - deep) * 10) / 10
-    if op.setup.vise is not None and op.setup.vise.jaws != "soft":
-        lower = max(
-            (grip for grip in parallels.grips(op.setup.vise) if grip <= lower), default=lower
-        )
+    lower = kind.shallower(op.setup.item, lower)
     if lower >= facts.library.settings.grip_least_mm:
         fixes.append(
             Proposal(
                 "Grip {grip} deep",
-                (Change(on=f"setup:{op.setup.planned.id}", fields={f"holding.{field}": lower}),),
+                (
+                    Change(
+                        on=f"setup:{op.setup.planned.id}", fields={f"holding.{kind.depth}": lower}
+                    ),
+                ),
                 {"grip": length(lower)},
             )
         )

@@ -6,6 +6,7 @@ from collections.abc import Iterator
 
 from machining.facts import parallels
 from machining.facts.context import PlanFacts, SetupFacts
+from machining.facts.holdings.vise import held_in, parallels_under
 from machining.plan.edit import Change, Keep
 from machining.plan.proposal import Proposal
 from machining.quantities.said import Shown, length
@@ -14,9 +15,10 @@ from ..finding import Finding
 
 
 def no_such_parallels(setup: SetupFacts, facts: PlanFacts) -> Iterator[Finding]:
-    height, vise = parallels.needed(setup), setup.vise
-    if height is None or vise is None or parallels.owned(vise, height):
+    height, held = parallels_under(setup), held_in(setup)
+    if height is None or held is None or parallels.owned(held[1], height):
         return
+    vise = held[1]
     grip, on = vise.jaw_height_mm - height, f"setup:{setup.planned.id}"
     there = parallels.grips(vise)
     near = [*[g for g in there if g < grip][-1:], *[g for g in there if g > grip][:1]]

@@ -6,6 +6,7 @@ from collections.abc import Iterator
 from math import ceil
 
 from machining.facts.context import PlanFacts, Ready
+from machining.facts.holdings.vise import held_in
 from machining.holding.grip import torque_for_factor
 from machining.plan.edit import Change
 from machining.plan.proposal import Proposal
@@ -15,10 +16,11 @@ from ..finding import Finding, of_operation
 
 
 def slips(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
-    factor, holding, vise = op.figures.get("holding"), op.setup.planned.in_vise, op.setup.vise
+    factor, held = op.figures.get("holding"), held_in(op.setup)
     asked = facts.library.settings.holding_factor
-    if factor is None or holding is None or vise is None or factor.value >= asked:
+    if factor is None or held is None or factor.value >= asked:
         return
+    vise = held[1]
     fixes = []
     torque = ceil(
         torque_for_factor(

@@ -7,8 +7,8 @@ from __future__ import annotations
 from collections.abc import Iterator
 from math import ceil
 
-from machining.facts import chucked
 from machining.facts.context import PlanFacts, Ready
+from machining.facts.holdings import chuck as chuck_in
 from machining.plan.edit import Change
 from machining.plan.proposal import Proposal
 from machining.quantities.said import Shown
@@ -20,18 +20,18 @@ SPEED_TAKES = 0.25  # of the force at rest, from which the speed is named as the
 
 
 def slips_in_chuck(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
-    chuck, holding, factor = op.setup.chuck, op.setup.planned.in_chuck, op.value("holding")
+    held, factor = chuck_in.held_in(op.setup), op.value("holding")
     asked, rpm = facts.library.settings.holding_factor, op.value("top_rpm") or op.value("rpm")
     if (
-        chuck is None
-        or holding is None
+        held is None
         or rpm is None
         or (factor is None and not op.seen.let_go)
         or (factor is not None and factor >= asked)
     ):
         return
+    holding, chuck = held
     on, fixes = f"setup:{op.setup.planned.id}", []
-    force = chucked.needs(op, asked)
+    force = chuck_in.needs(op, asked)
     if force is not None and force <= chuck.force_per_jaw_n:
         tighter = ceil(force / 100.0) * 100.0
         fixes.append(
@@ -41,7 +41,7 @@ def slips_in_chuck(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
                 {"force": Shown(tighter, "force")},
             )
         )
-    slower = chucked.slowest_that_holds(op, asked)
+    slower = chuck_in.slowest_that_holds(op, asked)
     if slower is not None:
         limit = float(int(slower / 50.0) * 50) or slower
         fixes.append(

@@ -82,10 +82,8 @@ def _outside_depth(bench: Bench) -> float:
     lie, seen = bench.seen.lie, bench.seen
     height = float(lie.part_high[2] - lie.part_low[2])
     free = height
-    if seen.jaws:
-        free = (
-            float(lie.part_high[2]) - seen.jaws[0].top - bench.facts.library.settings.jaw_margin_mm
-        )
+    if seen.stand.top is not None:
+        free = float(lie.part_high[2]) - seen.stand.top - bench.facts.library.settings.jaw_margin_mm
     cut = max(
         (
             op.on.depth_mm

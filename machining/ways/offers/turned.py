@@ -105,8 +105,8 @@ def past_the_end(corners: Corners, bench: Bench) -> Corners:
 def down_to_jaws(corners: Corners, bench: Bench) -> Corners:
     """The contour as far as the jaws' margin lets a tool go."""
     lowest = (
-        bench.seen.jaws[0].top + bench.facts.library.settings.jaw_margin_mm
-        if bench.seen.jaws
+        bench.seen.stand.top + bench.facts.library.settings.jaw_margin_mm
+        if bench.seen.stand.top is not None
         else float(bench.seen.lie.part_low[2])
     )
     kept: Corners = []

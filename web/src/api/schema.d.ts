@@ -939,6 +939,25 @@ export interface components {
              */
             tool: string;
         };
+        /**
+         * BodyOut
+         * @description Of what holds the part: corners in X and Y, drawn up from bottom to top.
+         */
+        BodyOut: {
+            /** Bottom */
+            bottom: number;
+            /** Corners */
+            corners: number[][];
+            /** Name */
+            name: string;
+            /**
+             * Role
+             * @enum {string}
+             */
+            role: "jaw" | "parallel" | "bed" | "chuck";
+            /** Top */
+            top: number;
+        };
         /** Bore */
         Bore: {
             /**
@@ -2203,19 +2222,6 @@ export interface components {
             revision: number;
             /** Used By */
             used_by: string[];
-        };
-        /** JawOut */
-        JawOut: {
-            /** Bottom */
-            bottom: number;
-            /** Corners */
-            corners: number[][];
-            /** Fixed */
-            fixed: boolean;
-            /** Rectangle */
-            rectangle: number[];
-            /** Top */
-            top: number;
         };
         /**
          * JobChange
@@ -3925,6 +3931,8 @@ export interface components {
         };
         /** SetupOut */
         SetupOut: {
+            /** Bodies */
+            bodies: components["schemas"]["BodyOut"][];
             /** Changes S */
             changes_s: number;
             /** Cutting S */
@@ -3935,8 +3943,6 @@ export interface components {
             handling: string;
             /** Id */
             id: string;
-            /** Jaws */
-            jaws: components["schemas"]["JawOut"][];
             /** Number */
             number: number;
             /** Operations */

@@ -12,7 +12,7 @@ import {
 import { type BufferGeometry, type Mesh, OrthographicCamera, Quaternion, Vector3 } from 'three'
 import { GLTFLoader } from 'three/examples/jsm/loaders/GLTFLoader.js'
 import { bytesAt } from '../api/client'
-import { CUT, EDGE, SAWN, TOOL, VISE, box, drum, edgesOf, prism, shaded } from './drawn'
+import { CUT, EDGE, SAWN, TOOL, VISE, drum, edgesOf, prism, shaded } from './drawn'
 import type { Label, Prism, StageProps, ViewName } from './types'
 
 const DIRECTIONS: Record<ViewName, { from: Vector3; up: Vector3 }> = {
@@ -45,13 +45,6 @@ export default function Stage(props: StageProps) {
             <Suspense fallback={null}>
               {props.mesh && <Latest url={props.mesh} plain={props.plain} laid={props.laid} />}
             </Suspense>
-            {props.boxes.map((each, k) => (
-              <Drawn
-                key={`${k}${each.low.join()}${each.high.join()}`}
-                make={() => box(each.low, each.high, VISE)}
-                of={JSON.stringify(each)}
-              />
-            ))}
             {props.prisms?.map((each, k) => (
               <Bar key={k} of={each} laid={props.laid} />
             ))}

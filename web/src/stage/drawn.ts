@@ -1,6 +1,5 @@
 // Shapes as they would be drawn: a flat tone for each direction a face looks, and the solid's own edges as lines.
 import {
-  BoxGeometry,
   BufferAttribute,
   BufferGeometry,
   Color,
@@ -63,14 +62,6 @@ export function shaded(
   }
   flat.setAttribute('color', new BufferAttribute(paint, 3))
   return flat
-}
-
-export function box(low: number[], high: number[], tones: Tones): BufferGeometry {
-  const [x0 = 0, y0 = 0, z0 = 0] = low
-  const [x1 = 1, y1 = 1, z1 = 1] = high
-  const geometry = new BoxGeometry(x1 - x0, y1 - y0, z1 - z0)
-  geometry.translate((x0 + x1) / 2, (y0 + y1) / 2, (z0 + z1) / 2)
-  return shaded(geometry, () => tones)
 }
 
 export function prism(

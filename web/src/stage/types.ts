@@ -17,7 +17,6 @@ export type Label = {
 export type StageProps = {
   mesh: string | null
   plain?: boolean // no sawn skin: a finished part
-  boxes: { low: number[]; high: number[] }[]
   prisms?: Prism[]
   laid?: boolean // the setup's Z lies to the right, its X upwards: a lathe
   tool?: {

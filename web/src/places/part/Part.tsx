@@ -175,7 +175,6 @@ function Picture() {
       <Stage
         mesh={`/api/plans/${answer.id}/part.glb?v=${encodeURIComponent(hash(shape))}`}
         plain
-        boxes={[]}
         zero={false}
         view="iso"
         turned={turned}

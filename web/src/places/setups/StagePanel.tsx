@@ -16,13 +16,8 @@ const VIEWS: [ViewName, string][] = [
   ['front', 'Front'],
   ['side', 'Side'],
 ]
-const PARALLEL_MM = 8
 const SHOWN_ABOVE_MM = 55
-const BED_MM = 12
-const BED_INSET_MM = 8
-const BED_OVER_MM = 22
 const BLADE_MM = 5
-const CHUCK_MM = 22
 
 // A lathe is shown with its spindle level: Z to the right, X upwards.
 const lay = (at: number[]) => [at[2]!, -at[1]!, at[0]!]
@@ -69,29 +64,16 @@ export function StagePanel({ setup, operation }: { setup: string; operation: str
   const key = op ? op.stock_key : seen?.stock_key
   const drawn = useMemo(() => {
     if (!seen) return null
-    const prisms = laid
-      ? [...chuck(seen), ...(carried && turns(carried.cutter) ? turret(carried) : [])]
-      : []
-    const boxes = laid
-      ? []
-      : seen.jaws.map((jaw) => ({
-          low: [jaw.rectangle[0]!, jaw.rectangle[1]!, jaw.bottom],
-          high: [jaw.rectangle[2]!, jaw.rectangle[3]!, jaw.top],
-        }))
-    if (!laid) boxes.push(...parallels(seen), ...bed(seen))
-    const low = [0, 1, 2].map((k) => Math.min(seen.stock_low[k]!, ...boxes.map((b) => b.low[k]!)))
-    const high = [0, 1, 2].map((k) =>
-      Math.max(seen.stock_high[k]!, ...boxes.map((b) => b.high[k]!)),
-    )
-    if (tool)
-      high[2] = Math.max(
-        high[2]!,
-        Math.min(
-          tool.at[2]! + Math.max(...tool.sections.map((s) => s.high)),
-          seen.stock_high[2]! + SHOWN_ABOVE_MM,
-        ),
-      )
-    if (!laid) return { boxes, prisms, low, high }
+    const held = seen.bodies.map((body): Prism => ({
+      corners: body.corners,
+      low: body.bottom,
+      high: body.top,
+      axis: 'z',
+      of: 'jaw',
+    }))
+    const prisms = [...held, ...(laid && carried && turns(carried.cutter) ? turret(carried) : [])]
+    const low = [...seen.stock_low]
+    const high = [...seen.stock_high]
     for (const each of prisms) {
       const across = each.corners.map((spot) => spot[0]!)
       const level = each.axis === 'y' ? each.corners.map((spot) => spot[1]!) : [each.low, each.high]
@@ -102,10 +84,18 @@ export function StagePanel({ setup, operation }: { setup: string; operation: str
         high[k] = Math.max(high[k]!, ...values)
       })
     }
+    if (tool)
+      high[2] = Math.max(
+        high[2]!,
+        Math.min(
+          tool.at[2]! + Math.max(...tool.sections.map((s) => s.high)),
+          seen.stock_high[2]! + SHOWN_ABOVE_MM,
+        ),
+      )
+    if (!laid) return { prisms, low, high }
     high[0] = Math.min(high[0]!, seen.stock_high[0]! + SHOWN_ABOVE_MM)
     high[2] = Math.min(high[2]!, seen.stock_high[2]! + SHOWN_ABOVE_MM)
     return {
-      boxes,
       prisms,
       low: [low[2]!, -high[1]!, low[0]!],
       high: [high[2]!, -low[1]!, high[0]!],
@@ -121,11 +111,13 @@ export function StagePanel({ setup, operation }: { setup: string; operation: str
       { at: [0, 0, 26], words: `${planned.work_offset} Z`, tone: 'zero', dx: -8, dy: -18 },
     ]
     if (laid) found.splice(2, 1)
-    for (const jaw of laid ? [] : view === 'iso' || view === 'above' ? seen.jaws : []) {
-      const [x0, y0, x1, y1] = jaw.rectangle as [number, number, number, number]
+    const labelled = !laid && (view === 'iso' || view === 'above')
+    for (const body of labelled ? seen.bodies.filter((each) => each.name) : []) {
+      const [x, y] = [0, 1].map((k) => body.corners.map((spot) => spot[k]!))
+      const [left, right] = [Math.min(...x!), Math.max(...x!)]
       found.push({
-        at: [(x0 + x1) / 2 + (x1 - x0) * 0.3, (y0 + y1) / 2, jaw.top],
-        words: jaw.fixed ? 'fixed jaw' : 'moving jaw',
+        at: [left + 0.8 * (right - left), (Math.min(...y!) + Math.max(...y!)) / 2, body.top],
+        words: body.name,
         dx: -20,
         dy: 4,
       })
@@ -183,7 +175,6 @@ export function StagePanel({ setup, operation }: { setup: string; operation: str
         <Corners />
         <Stage
           mesh={key ? `/api/plans/${answer.id}/stock/${key}.glb` : null}
-          boxes={drawn.boxes}
           prisms={drawn.prisms}
           laid={laid}
           tool={tool}
@@ -338,32 +329,6 @@ function sectionsOf(
   return found
 }
 
-type SeenJaws = {
-  jaws: { corners: number[][]; bottom: number; top: number }[]
-  stock_low: number[]
-}
-
-// Jaws, and the front of the chuck's body behind them.
-function chuck(seen: SeenJaws): Prism[] {
-  const jaws = seen.jaws.map((jaw): Prism => ({
-    corners: jaw.corners,
-    low: jaw.bottom,
-    high: jaw.top,
-    axis: 'z',
-    of: 'jaw',
-  }))
-  if (!jaws[0]) return []
-  const wide =
-    0.96 *
-    Math.max(...seen.jaws.flatMap((jaw) => jaw.corners.map(([x = 0, y = 0]) => Math.hypot(x, y))))
-  const back = Math.min(jaws[0].low, seen.stock_low[2] ?? 0)
-  const round = Array.from({ length: 72 }, (_, k) => [
-    wide * Math.cos((k * Math.PI) / 36),
-    wide * Math.sin((k * Math.PI) / 36),
-  ])
-  return [...jaws, { corners: round, low: back - CHUCK_MM, high: back, axis: 'z', of: 'jaw' }]
-}
-
 // A turning tool where it cuts deepest, and the block of the turret behind it.
 function turret({
   at,
@@ -402,50 +367,6 @@ function turret({
         [r + stickOut, middle + half],
       ]
   return [...tool, { corners: block, low: -shank - 12, high: 12, axis: 'y', of: 'tool' }]
-}
-
-// What the part sits on, where the jaws reach below it; along the jaws, just inside them.
-function parallels(seen: {
-  jaws: { rectangle: number[]; bottom: number; fixed: boolean }[]
-  stock_low: number[]
-  stock_high: number[]
-}) {
-  const [first, second] = seen.jaws
-  const seat = seen.stock_low[2] ?? 0
-  if (!first || !second || seat - first.bottom <= 1) return []
-  const along = first.rectangle[0] === second.rectangle[0] ? 1 : 0
-  const [near, far] = [first, second].sort((a, b) => a.rectangle[along]! - b.rectangle[along]!)
-  return [near!.rectangle[along + 2]! + 3, far!.rectangle[along]! - 3 - PARALLEL_MM].map(
-    (inner) => {
-      const low = [seen.stock_low[0]! + 2, seen.stock_low[1]! + 2, first.bottom]
-      const high = [seen.stock_high[0]! - 2, seen.stock_high[1]! - 2, seat]
-      low[along] = inner
-      high[along] = inner + PARALLEL_MM
-      return { low, high }
-    },
-  )
-}
-
-// The vise's bed under both jaws, drawn thin: it only has to show what carries what.
-function bed(seen: { jaws: { rectangle: number[]; bottom: number }[] }) {
-  const [first, second] = seen.jaws
-  if (!first || !second) return []
-  const across = first.rectangle[0] === second.rectangle[0] ? 0 : 1
-  const low = [
-    Math.min(first.rectangle[0]!, second.rectangle[0]!),
-    Math.min(first.rectangle[1]!, second.rectangle[1]!),
-    first.bottom - BED_MM,
-  ]
-  const high = [
-    Math.max(first.rectangle[2]!, second.rectangle[2]!),
-    Math.max(first.rectangle[3]!, second.rectangle[3]!),
-    first.bottom,
-  ]
-  low[across]! += BED_INSET_MM
-  high[across]! -= BED_INSET_MM
-  low[1 - across]! -= BED_OVER_MM
-  high[1 - across]! += BED_OVER_MM
-  return [{ low, high }]
 }
 
 type Item = (kind: string, key: string | undefined) => Record<string, unknown> | undefined

@@ -1,28 +1,47 @@
-"""How a chuck holds a setup: its jaws, what is left of their force at speed, and what a cut asks of
+"""A chuck: its jaws, what is left of their force at speed, and what a cut asks of
 it.
 """
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from dataclasses import replace
-from math import cos, hypot, inf, radians, sin
+from math import cos, hypot, inf, pi, radians, sin
 
 from shapely import Polygon
 
-from machining.geometry.solids import below, bounds, half_section
+from machining.geometry.solids import ROUND_STEPS, below, bounds, half_section
 from machining.holding import chuck as chucks
 from machining.holding import grip
 from machining.memo import Memo
 from machining.placing.zero import Lie
 from machining.plan.document import InChuck
+from machining.plan.edit import Change
+from machining.plan.proposal import Proposal
 from machining.quantities.computed import Given
 from machining.quantities.errors import OutOfRange
+from machining.quantities.said import Shown
+from machining.world.library import Library
+from machining.world.machine import Machine
 from machining.world.workholding import Chuck
 
-from .context import Jaw, PlanFacts, Ready, SetupFacts
+from ..context import PlanFacts, Ready, SetupFacts
+from ..stand import Body, Stand
+from .base import HoldingKind
+
+# the chuck's body behind its jaws: only so deep is shown, and nearly as wide as they reach
+BODY_MM, BODY_SHARE = 24.0, 0.96
+# what an offered chuck closes with: of its jaws, of the stock, of its most
+GRIP_SHARE, GRIP_OF_LENGTH, FORCE_SHARE = 0.8, 0.4, 0.6
 
 
-def jaws_of(holding: InChuck, chuck: Chuck, lie: Lie, diameter: float) -> tuple[Jaw, ...]:
+def held_in(setup: SetupFacts) -> tuple[InChuck, Chuck] | None:
+    """A setup's chuck and how it holds, None where it is held otherwise."""
+    held, item = setup.planned.in_chuck, setup.item
+    return (held, item) if held is not None and isinstance(item, Chuck) else None
+
+
+def jaws_of(holding: InChuck, chuck: Chuck, lie: Lie, diameter: float) -> tuple[Body, ...]:
     """The jaws against a diameter, in the setup frame. Raises OutOfRange where it doesn't fit the
     chuck.
     """
@@ -54,11 +73,13 @@ def jaws_of(holding: InChuck, chuck: Chuck, lie: Lie, diameter: float) -> tuple[
         c, s, near, half = cos(turn), sin(turn), diameter / 2.0, chuck.jaw_width_mm / 2.0
         corners = [(near, -half), (near + away, -half), (near + away, half), (near, half)]
         found.append(
-            Jaw(
+            Body(
+                "jaw",
+                str(k + 1),
                 Polygon([(c * u - s * v, s * u + c * v) for u, v in corners]),
-                top,
                 top - chuck.jaw_length_mm,
-                k == 0,
+                top,
+                moves=True,
             )
         )
     return tuple(found)
@@ -80,14 +101,25 @@ def gripped_diameter(setup: SetupFacts, holding: InChuck, memo: Memo) -> float:
     return found
 
 
-def of_setup(setup: SetupFacts, facts: PlanFacts, memo: Memo) -> None:
-    """Jaws of a setup and the figure grip_needed; how far the stock stands out decides it."""
-    holding, chuck = setup.planned.in_chuck, setup.chuck
-    assert holding is not None and chuck is not None
-    setup.grip_diameter = gripped_diameter(setup, holding, memo)
-    setup.jaws = jaws_of(holding, chuck, setup.lie, setup.grip_diameter)
-    setup.jaws_key = tuple((jaw.region.wkb, jaw.top) for jaw in setup.jaws)
-    above = float(setup.lie.stock_high[2]) - setup.jaws[0].top
+def _body(jaws: tuple[Body, ...], lie: Lie) -> Body:
+    corners = [spot for jaw in jaws for spot in jaw.region.exterior.coords]  # type: ignore[attr-defined]
+    wide = BODY_SHARE * max(hypot(x, y) for x, y in corners)
+    turns = [2.0 * pi * k / ROUND_STEPS for k in range(ROUND_STEPS)]
+    region = Polygon([(wide * cos(turn), wide * sin(turn)) for turn in turns])
+    back = min(jaws[0].bottom, float(lie.stock_low[2]))
+    return Body("chuck", "", region, back - BODY_MM, back)
+
+
+def _stand(setup: SetupFacts, holding: InChuck, chuck: Chuck, memo: Memo) -> Stand:
+    diameter = gripped_diameter(setup, holding, memo)
+    jaws = jaws_of(holding, chuck, setup.lie, diameter)
+    key = tuple((jaw.region.wkb, jaw.top) for jaw in jaws)
+    return Stand((*jaws, _body(jaws, setup.lie)), key, diameter)
+
+
+def _figures(setup: SetupFacts, holding: InChuck, chuck: Chuck, facts: PlanFacts) -> None:
+    """The figure grip_needed; how far the stock stands out decides it."""
+    above = float(setup.lie.stock_high[2]) - (setup.stand.top or 0.0)
     setup.work_out(
         grip.least_grip,
         "grip_needed",
@@ -97,21 +129,15 @@ def of_setup(setup: SetupFacts, facts: PlanFacts, memo: Memo) -> None:
     )
 
 
-def of_operation(op: Ready, facts: PlanFacts) -> None:
+def _against(op: Ready, holding: InChuck, chuck: Chuck, facts: PlanFacts) -> None:
     """Figures centrifugal, jaw_at_speed, capacity, force_at_grip, worn_force and holding of an
     operation in a chuck.
     """
-    setup, holding, chuck = op.setup, op.setup.planned.in_chuck, op.setup.chuck
-    if (
-        holding is None
-        or chuck is None
-        or not setup.jaws
-        or "rpm" not in op.figures
-        or setup.grip_diameter <= 0
-    ):
+    setup, at = op.setup, op.setup.stand.grips_at
+    if "rpm" not in op.figures or at <= 0:
         return
     rpm, diameter = _hardest(op, holding, chuck)
-    origin, grip_at = f"chuck:{chuck.name}", Given(setup.grip_diameter, "stock in the jaws")
+    origin, grip_at = f"chuck:{chuck.name}", Given(setup.stand.grips_at, "stock in the jaws")
     if "cutting_force" in op.figures:
         asked = op.work_out(
             chucks.force_at_grip,
@@ -123,7 +149,7 @@ def of_operation(op: Ready, facts: PlanFacts) -> None:
         )
     elif "cutting_torque" in op.figures:
         twist = Given(
-            2000.0 * op.figures["cutting_torque"].value / setup.grip_diameter, "torque at the grip"
+            2000.0 * op.figures["cutting_torque"].value / setup.stand.grips_at, "torque at the grip"
         )
         asked = op.work_out(
             chucks.force_at_grip,
@@ -165,8 +191,8 @@ def of_operation(op: Ready, facts: PlanFacts) -> None:
 
 def _jaw_middle(setup: SetupFacts, holding: InChuck, chuck: Chuck) -> float:
     """Radius (mm) of a jaw's centre of mass."""
-    inside = -min(chuck.jaw_radius_mm, setup.grip_diameter / 2.0)
-    return setup.grip_diameter / 2.0 + (
+    inside = -min(chuck.jaw_radius_mm, setup.stand.grips_at / 2.0)
+    return setup.stand.grips_at / 2.0 + (
         chuck.jaw_radius_mm if holding.grips == "outside" else inside
     )
 
@@ -182,11 +208,11 @@ def _hardest(op: Ready, holding: InChuck, chuck: Chuck) -> tuple[str, float]:
     turned = op.work.turned
     large = (
         2.0 * float(turned.bounds[2])
-        if turned is not None and not turned.is_empty
+        if not turned.is_empty
         else 2.0 * float(op.setup.lie.stock_high[0])
     )
     top = op.figures.get("top_rpm")
-    if top is None or turned is None or turned.is_empty:
+    if top is None or turned.is_empty:
         return "rpm", large
     small = min(
         max(2.0 * float(turned.bounds[0]), large * op.figures["rpm"].value / top.value), large
@@ -200,7 +226,7 @@ def _hardest(op: Ready, holding: InChuck, chuck: Chuck) -> tuple[str, float]:
         left = chucks.grip_at_speed(
             holding.force_per_jaw_n, thrown, float(holding.grips == "inside")
         )
-        return hypot(force * diameter / op.setup.grip_diameter, feed) / left if left > 0 else inf
+        return hypot(force * diameter / op.setup.stand.grips_at, feed) / left if left > 0 else inf
 
     return (
         ("top_rpm", small)
@@ -211,14 +237,10 @@ def _hardest(op: Ready, holding: InChuck, chuck: Chuck) -> tuple[str, float]:
 
 def needs(op: Ready, factor: float) -> float | None:
     """Force of a jaw at rest (N) that gives a holding factor, None without its figures."""
-    worn, thrown, chuck, holding = (
-        op.value("worn_force"),
-        op.value("centrifugal"),
-        op.setup.chuck,
-        op.setup.planned.in_chuck,
-    )
-    if worn is None or thrown is None or chuck is None or holding is None:
+    worn, thrown, held = op.value("worn_force"), op.value("centrifugal"), held_in(op.setup)
+    if worn is None or thrown is None or held is None:
         return None
+    holding, chuck = held
     return chucks.force_for_factor(
         factor * worn, chuck.jaws, chuck.friction, thrown, holding.grips == "inside"
     )
@@ -228,12 +250,79 @@ def slowest_that_holds(op: Ready, factor: float) -> float | None:
     """Spindle speed (rpm) at which jaws that grip from outside keep a holding factor, None where no
     speed does.
     """
-    worn, chuck, holding = op.value("worn_force"), op.setup.chuck, op.setup.planned.in_chuck
-    if worn is None or chuck is None or holding is None or holding.grips == "inside":
+    worn, held = op.value("worn_force"), held_in(op.setup)
+    if worn is None or held is None or held[0].grips == "inside":
         return None
+    holding, chuck = held
     spare = holding.force_per_jaw_n - factor * worn / (chuck.jaws * chuck.friction)
     return (
         chucks.release_speed(spare, chuck.jaw_mass_kg, _jaw_middle(op.setup, holding, chuck))
         if spare > 0
         else None
     )
+
+
+def _fits(machine: Machine) -> str | None:
+    if machine.kind != "lathe":
+        return f"{machine.name} does not turn the part: a chuck on its table is not worked out."
+    return None
+
+
+def _item(library: Library, key: str) -> Chuck | None:
+    return library.chucks.get(key)
+
+
+def _seat_mm(holding: InChuck, chuck: Chuck) -> float:
+    return 0.0
+
+
+def _key(holding: InChuck) -> str:
+    return holding.chuck
+
+
+def _gripped_mm(holding: InChuck) -> float:
+    return holding.grip_mm
+
+
+def _offers(setup: SetupFacts, facts: PlanFacts) -> Iterator[Proposal]:
+    """The chucks that close on the stock."""
+    across = float(setup.lie.stock_high[0] - setup.lie.stock_low[0])
+    room = float(setup.lie.stock_high[2] - setup.lie.stock_low[2])
+    for chuck in facts.library.chucks.values():
+        if chuck.min_grip_mm <= across <= chuck.max_grip_mm:
+            held = usual_hold(chuck, room)
+            fields = {"holding": held.model_dump()}
+            yield Proposal(
+                "Hold it in the {chuck}",
+                (Change(on=f"setup:{setup.planned.id}", fields=fields),),
+                {"chuck": Shown(chuck.name)},
+            )
+
+
+def usual_hold(chuck: Chuck, room: float) -> InChuck:
+    """How a chuck usually holds stock of a length (mm)."""
+    return InChuck(
+        chuck=chuck.key,
+        grip_mm=round(min(GRIP_SHARE * chuck.jaw_length_mm, GRIP_OF_LENGTH * room), 1),
+        force_per_jaw_n=round(FORCE_SHARE * chuck.force_per_jaw_n, -2),
+    )
+
+
+def _as_asked(chuck: Chuck, grip: float) -> float:
+    return grip
+
+
+CHUCK = HoldingKind(
+    _key,
+    _item,
+    _fits,
+    _seat_mm,
+    _gripped_mm,
+    "grip_mm",
+    _as_asked,
+    _as_asked,
+    _offers,
+    _stand,
+    _figures,
+    _against,
+)

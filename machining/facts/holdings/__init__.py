@@ -1,0 +1,19 @@
+"""Kinds of holding: one descriptor each, one file a kind."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from machining.plan.document import Held
+
+from . import chuck, vise
+from .base import HoldingKind
+
+KINDS: dict[str, HoldingKind[Any, Any]] = {"vise": vise.VISE, "chuck": chuck.CHUCK}
+
+
+def kind_of(holding: Held) -> HoldingKind[Any, Any]:
+    return KINDS[holding.kind]
+
+
+__all__ = ["KINDS", "HoldingKind", "kind_of"]

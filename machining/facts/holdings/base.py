@@ -1,0 +1,48 @@
+"""What a kind of holding has to say for itself: on which machine it goes, how the part stands in
+it, and what it holds against a cut.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass
+from typing import Generic, TypeVar
+
+from machining.memo import Memo
+from machining.plan.proposal import Proposal
+from machining.world.library import Library
+from machining.world.machine import Machine
+
+from ..context import PlanFacts, Ready, SetupFacts
+from ..stand import Stand
+
+H = TypeVar("H")  # what the plan says of it
+I = TypeVar("I")  # what the library has of it
+
+
+@dataclass(frozen=True, slots=True)
+class HoldingKind(Generic[H, I]):
+    """``item`` is the library's record, ``fits`` why it does not go on a machine (None where it
+    does), ``seat_mm`` how high above the table the stock's bottom stands, ``gripped_mm`` how much
+    of the stock lies in it.
+
+    ``depth`` is the field that says so, ``deeper`` and ``shallower`` the next grip that the shop's
+    parallels give, at least or at most as deep as asked (mm). ``offers`` are the usual ways to hold
+    the part of a setup.
+
+    ``stand`` raises OutOfRange where the part does not go into it; ``figures`` are those of the
+    setup, ``against`` those of an operation.
+    """
+
+    key: Callable[[H], str]
+    item: Callable[[Library, str], I | None]
+    fits: Callable[[Machine], str | None]
+    seat_mm: Callable[[H, I], float]
+    gripped_mm: Callable[[H], float]
+    depth: str
+    deeper: Callable[[I, float], float]
+    shallower: Callable[[I, float], float]
+    offers: Callable[[SetupFacts, PlanFacts], Iterator[Proposal]]
+    stand: Callable[[SetupFacts, H, I, Memo], Stand]
+    figures: Callable[[SetupFacts, H, I, PlanFacts], None]
+    against: Callable[[Ready, H, I, PlanFacts], None]

@@ -1,0 +1,249 @@
+"""A machine vise: two plain jaws, parallels and a bed under the part."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from shapely import box
+
+from machining.geometry.frames import Vector
+from machining.geometry.solids import below, bounds
+from machining.holding import grip
+from machining.memo import Memo
+from machining.placing.zero import Lie
+from machining.plan.document import Holding
+from machining.plan.edit import Change
+from machining.plan.proposal import Proposal
+from machining.quantities.computed import Given
+from machining.quantities.errors import OutOfRange
+from machining.quantities.said import Shown
+from machining.world.library import Library
+from machining.world.machine import Machine
+from machining.world.workholding import Vise
+
+from ..context import PlanFacts, Ready, SetupFacts
+from ..parallels import SAME_MM, grip_at_least, grips, usual_hold
+from ..stand import Body, Stand
+from .base import HoldingKind
+
+PARALLEL_MM, BESIDE_JAW_MM, FROM_ENDS_MM = 8.0, 3.0, 2.0
+LEAST_PARALLEL_MM = 1.0
+# the bed is shown so deep, so much longer than the jaws stand apart and so much narrower
+BED_MM, BED_OVER_MM, BED_INSET_MM = 12.0, 22.0, 8.0
+
+
+def held_in(setup: SetupFacts) -> tuple[Holding, Vise] | None:
+    """A setup's vise and how it holds, None where it is held otherwise."""
+    held, item = setup.planned.in_vise, setup.item
+    return (held, item) if held is not None and isinstance(item, Vise) else None
+
+
+def parallels_under(setup: SetupFacts) -> float | None:
+    """Height (mm) of the parallels its grip asks for; None on the bed, in soft jaws (a step is cut
+    into them) and without a vise.
+    """
+    held = held_in(setup)
+    if held is None or held[1].jaws == "soft":
+        return None
+    height = held[1].jaw_height_mm - held[0].grip_depth_mm
+    return height if height > SAME_MM else None
+
+
+def gripped_bounds(setup: SetupFacts, holding: Holding, memo: Memo) -> tuple[Vector, Vector]:
+    """Corners of what lies between the jaws: the stock up to their tops, which can be narrower than
+    the rest.
+    """
+    seat = float(setup.lie.stock_low[2])
+    part = memo.get(
+        ("gripped", setup.stock_key, holding.grip_depth_mm),
+        lambda: bounds(below(setup.stock_start, seat + holding.grip_depth_mm)),
+    )
+    return (
+        part
+        if float(part[1][2]) > float(part[0][2])
+        else (setup.lie.stock_low, setup.lie.stock_high)
+    )
+
+
+def jaws_of(
+    holding: Holding, vise: Vise, lie: Lie, gripped: tuple[Vector, Vector]
+) -> tuple[Body, ...]:
+    """The two jaws against what they grip, in the setup frame. Raises OutOfRange where it doesn't
+    fit the vise.
+    """
+    along = "xy".index(holding.fixed[1])
+    low, high = float(gripped[0][along]), float(gripped[1][along])
+    if high - low > vise.max_opening_mm:
+        raise OutOfRange(
+            "width between the jaws",
+            round(high - low, 3),
+            f"up to {vise.max_opening_mm:g}, the opening of {vise.name}",
+        )
+    if holding.grip_depth_mm > vise.jaw_height_mm:
+        raise OutOfRange(
+            "grip depth",
+            holding.grip_depth_mm,
+            f"up to {vise.jaw_height_mm:g}, the height of the jaws",
+        )
+    middle = float(lie.stock_low[1 - along] + lie.stock_high[1 - along]) / 2.0 + holding.shift_mm
+    half, seat = vise.jaw_width_mm / 2.0, float(lie.stock_low[2])
+    top = seat + holding.grip_depth_mm
+    sides = []
+    for sign, face in (("-", low), ("+", high)):
+        inner, outer = (
+            face,
+            face + (vise.jaw_thickness_mm if sign == "+" else -vise.jaw_thickness_mm),
+        )
+        near, far = min(inner, outer), max(inner, outer)
+        region = (
+            box(near, middle - half, far, middle + half)
+            if along == 0
+            else box(middle - half, near, middle + half, far)
+        )
+        fixed = holding.fixed == sign + "xy"[along]
+        name = "fixed jaw" if fixed else "moving jaw"
+        sides.append(Body("jaw", name, region, top - vise.jaw_height_mm, top, moves=not fixed))
+    return tuple(sides)
+
+
+def _parallels(
+    along: int, lie: Lie, near: tuple[float, ...], far: tuple[float, ...], bottom: float
+) -> Iterator[Body]:
+    """Just inside the jaws and along them, from the bed up to the part."""
+    seat = float(lie.stock_low[2])
+    if seat - bottom <= LEAST_PARALLEL_MM:
+        return
+    low, high = lie.stock_low, lie.stock_high
+    for inner in (near[along + 2] + BESIDE_JAW_MM, far[along] - BESIDE_JAW_MM - PARALLEL_MM):
+        first, second = float(low[1 - along]) + FROM_ENDS_MM, float(high[1 - along]) - FROM_ENDS_MM
+        region = (
+            box(inner, first, inner + PARALLEL_MM, second)
+            if along == 0
+            else box(first, inner, second, inner + PARALLEL_MM)
+        )
+        yield Body("parallel", "", region, bottom, seat)
+
+
+def _bed(along: int, jaws: tuple[Body, ...]) -> Body:
+    x0, y0, x1, y1 = (
+        pick(values)
+        for pick, values in zip(
+            (min, min, max, max),
+            zip(*(jaw.region.bounds for jaw in jaws), strict=True),
+            strict=True,
+        )
+    )
+    inset, over = (BED_INSET_MM, BED_OVER_MM) if along == 1 else (-BED_OVER_MM, -BED_INSET_MM)
+    region = box(x0 + inset, y0 - over, x1 - inset, y1 + over)
+    return Body("bed", "", region, jaws[0].bottom - BED_MM, jaws[0].bottom)
+
+
+def _stand(setup: SetupFacts, holding: Holding, vise: Vise, memo: Memo) -> Stand:
+    jaws = jaws_of(holding, vise, setup.lie, gripped_bounds(setup, holding, memo))
+    along = "xy".index(holding.fixed[1])
+    near, far = sorted((jaw.region.bounds for jaw in jaws), key=lambda each: each[along])
+    under = _parallels(along, setup.lie, near, far, jaws[0].bottom)
+    key = tuple((jaw.region.bounds, jaw.top) for jaw in jaws)
+    return Stand((*jaws, *under, _bed(along, jaws)), key)
+
+
+def _figures(setup: SetupFacts, holding: Holding, vise: Vise, facts: PlanFacts) -> None:
+    """Figures clamping, capacity and grip_needed."""
+    origin = f"vise:{vise.name}"
+    clamping = setup.work_out(
+        grip.clamping_force,
+        "clamping",
+        torque=Given(holding.torque_nm),
+        force_per_torque=Given(vise.force_per_torque, origin),
+    )
+    setup.work_out(
+        grip.friction_capacity, "capacity", clamping=clamping, friction=Given(vise.friction, origin)
+    )
+    above = float(setup.lie.stock_high[2]) - (setup.stand.top or 0.0)
+    setup.work_out(
+        grip.least_grip,
+        "grip_needed",
+        height_above_jaws=Given(max(above, 0.0), "stock and grip"),
+        share=facts.shop("grip_share"),
+        least=facts.shop("grip_least_mm"),
+    )
+
+
+def _against(op: Ready, holding: Holding, vise: Vise, facts: PlanFacts) -> None:
+    """Figures worn_force and holding of an operation; needs its cutting figures."""
+    setup = op.setup
+    if "capacity" not in setup.figures:
+        return
+    force = op.figures.get("worst_side_force") or op.figures.get("side_force")
+    if force is None and "cutting_torque" in op.figures:
+        along = 1 - "xy".index(holding.fixed[1])
+        stands = float(setup.lie.stock_high[along] - setup.lie.stock_low[along])
+        force = op.work_out(
+            grip.twist_force,
+            "twist_force",
+            torque=op.figures["cutting_torque"],
+            contact_length=Given(min(stands, vise.jaw_width_mm), "stock and jaws"),
+        )
+    if force is None:
+        return
+    worn = op.work_out(grip.worn_force, "worn_force", force=force, wear=facts.shop("wear_factor"))
+    op.work_out(grip.holding_factor, "holding", capacity=setup.figures["capacity"], force=worn)
+
+
+def _fits(machine: Machine) -> str | None:
+    if machine.kind == "lathe":
+        return f"{machine.name} turns the part: a chuck holds it."
+    return None
+
+
+def _item(library: Library, key: str) -> Vise | None:
+    return library.vises.get(key)
+
+
+def _seat_mm(holding: Holding, vise: Vise) -> float:
+    return vise.bed_height_mm + vise.jaw_height_mm - holding.grip_depth_mm
+
+
+def _key(holding: Holding) -> str:
+    return holding.vise
+
+
+def _gripped_mm(holding: Holding) -> float:
+    return holding.grip_depth_mm
+
+
+def _offers(setup: SetupFacts, facts: PlanFacts) -> Iterator[Proposal]:
+    """Across each axis the vises that open far enough."""
+    for vise in facts.library.vises.values():
+        for axis in (1, 0):
+            width = float(setup.lie.stock_high[axis] - setup.lie.stock_low[axis])
+            if width <= vise.max_opening_mm:
+                held = usual_hold(vise, "xy"[axis], facts.library.settings.grip_least_mm)
+                fields = {"holding": held.model_dump()}
+                yield Proposal(
+                    "Hold it in the {vise} across {axis}",
+                    (Change(on=f"setup:{setup.planned.id}", fields=fields),),
+                    {"vise": Shown(vise.name), "axis": Shown("XY"[axis])},
+                )
+
+
+def _shallower(vise: Vise, most: float) -> float:
+    if vise.jaws == "soft":
+        return most
+    return max((grip for grip in grips(vise) if grip <= most), default=most)
+
+
+VISE = HoldingKind(
+    _key,
+    _item,
+    _fits,
+    _seat_mm,
+    _gripped_mm,
+    "grip_depth_mm",
+    grip_at_least,
+    _shallower,
+    _offers,
+    _stand,
+    _figures,
+    _against,
+)

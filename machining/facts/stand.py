@@ -1,0 +1,48 @@
+"""How a held part stands: the bodies round it, one list for checks, drawings and labels."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Literal
+
+from shapely.geometry.base import BaseGeometry
+
+Role = Literal["jaw", "parallel", "bed", "chuck"]
+
+
+@dataclass(frozen=True, slots=True)
+class Body:
+    """A prism in the setup frame, mm. ``name`` is how a drawing labels it, empty for what it does
+    not; ``moves`` is for what closes on the part.
+    """
+
+    role: Role
+    name: str
+    region: BaseGeometry
+    bottom: float
+    top: float
+    moves: bool = False
+
+
+@dataclass(frozen=True, slots=True)
+class Stand:
+    """``key`` is equal for equal bodies. ``grips_at`` is the diameter a chuck closes on or opens
+    into, mm; 0 elsewhere.
+    """
+
+    bodies: tuple[Body, ...] = ()
+    key: tuple[object, ...] = ()
+    grips_at: float = 0.0
+
+    def of(self, *roles: Role) -> tuple[Body, ...]:
+        return tuple(body for body in self.bodies if body.role in roles)
+
+    @property
+    def beside(self) -> tuple[Body, ...]:
+        """What stands beside the part, where a tool and its holder can meet it."""
+        return self.of("jaw")
+
+    @property
+    def top(self) -> float | None:
+        """How high it reaches beside the part, None where nothing does."""
+        return max((body.top for body in self.beside), default=None)
