@@ -10,6 +10,8 @@ from functools import partial
 from typing import Any
 from uuid import uuid4
 
+from pydantic import TypeAdapter
+
 from machining.evaluate import evaluate
 from machining.evaluation import to_bytes
 from machining.exchange import glb
@@ -21,8 +23,9 @@ from machining.geometry.frames import Pose
 from machining.geometry.solids import Solid
 from machining.memo import Memo
 from machining.plan.document import Plan
+from machining.plan.trade import AnyEdit
 from machining.quantities.errors import MachiningError, Missing
-from machining.ways import first_setup
+from machining.ways import first_setup, trade
 from machining.ways.offers import offers
 from machining.ways.tool_list import tools_for
 from machining.world.library import Library
@@ -31,6 +34,7 @@ from .trying import preview, tried_fixes
 from .ways import ways
 
 Question = Callable[..., bytes]
+ANY_EDITS: TypeAdapter[list[AnyEdit]] = TypeAdapter(list[AnyEdit])
 
 
 def _plain(value: Any) -> bytes:
@@ -127,6 +131,12 @@ def tools(plan: Plan, library: Library, memo: Memo, operation: str) -> bytes:
     )
 
 
+def meant(plan: Plan, library: Library, memo: Memo, edits: list[Any]) -> bytes:
+    """A planner's edits as structural ones. Raises EditRefused."""
+    found = trade.structural(plan, library, memo, ANY_EDITS.validate_python(edits))
+    return _plain([each.model_dump(mode="json") for each in found])
+
+
 def part_mesh(plan: Plan, library: Library, memo: Memo) -> bytes:
     return glb.write(geometry_of(plan, library, memo).mesh)
 
@@ -162,6 +172,7 @@ QUESTIONS: dict[str, Question] = {
     "what-if": asked_what_if,
     "offers": offered,
     "next-setup": next_setup,
+    "meant": meant,
     "tools": tools,
     "ways": lambda plan, library, memo, **about: _plain(ways(plan, library, memo, **about)),
     "part": part_mesh,

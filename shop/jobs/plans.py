@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+from collections.abc import Sequence
 from typing import Annotated, Any
 
 from django.http import HttpRequest, HttpResponse
@@ -10,6 +11,8 @@ from ninja import File, Query, Router
 from ninja.files import UploadedFile
 
 from machining.exchange import plan_json, tool_csv
+from machining.plan.edit import Edit
+from machining.plan.trade import TradeEdit
 from shop.base.names import file_name
 from shop.base.problems import Refused, RowId
 
@@ -85,7 +88,18 @@ def read(request: HttpRequest, id: RowId):
 @router.post("/plans/{id}/edits", response=PlanOut)
 def edit(request: HttpRequest, id: RowId, payload: EditsIn):
     plan = plan_of(id)
-    return _answer(plan, revise.edit(request.user, plan, payload.revision, payload.edits))
+    edits = _structural(plan, payload)
+    return _answer(plan, revise.edit(request.user, plan, payload.revision, edits))
+
+
+def _structural(plan: Plan, payload: EditsIn | PreviewIn) -> Sequence[Edit]:
+    """What a planner's edits come to on the newest revision; where they were made on another, they
+    are refused for that before anything is stored.
+    """
+    plain = [each.model_dump(mode="json") for each in payload.edits]
+    if any(isinstance(each, TradeEdit) for each in payload.edits):
+        plain = json.loads(evaluation.ask(_now(plan.pk), "meant", edits=plain))
+    return revise.EDITS.validate_python(plain)
 
 
 @router.post("/plans/{id}/undo", response=PlanOut)
@@ -103,7 +117,7 @@ def redo(request: HttpRequest, id: RowId, payload: RevisionIn):
 @router.post("/plans/{id}/preview", response=PreviewOut)
 def preview(request: HttpRequest, id: RowId, payload: PreviewIn):
     """Stores nothing."""
-    edits = [each.model_dump(mode="json") for each in payload.edits]
+    edits = [each.model_dump(mode="json") for each in _structural(plan_of(id), payload)]
     return _json(evaluation.ask(_now(id), "preview", edits=edits, figures=payload.figures))
 
 

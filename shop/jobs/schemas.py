@@ -11,7 +11,7 @@ from ninja import Schema
 from pydantic import Field
 
 from machining.plan.document import Plan as Document
-from machining.plan.edit import Edit
+from machining.plan.trade import AnyEdit
 
 MOST_EDITS, MOST_REVISION = 300, 2**31 - 1
 State = Literal["fine", "look", "stop", "unknown", "working"]
@@ -220,7 +220,7 @@ class FixesOut(Schema):
 
 class EditsIn(Schema):
     revision: int = Field(ge=0, le=MOST_REVISION)
-    edits: list[Edit] = Field(min_length=1, max_length=MOST_EDITS)
+    edits: list[AnyEdit] = Field(min_length=1, max_length=MOST_EDITS)
 
 
 class RevisionIn(Schema):
@@ -295,5 +295,5 @@ class ChoiceOut(Schema):
 
 class PreviewIn(Schema):
     revision: int = Field(ge=0, le=MOST_REVISION)
-    edits: list[Edit] = Field(min_length=1, max_length=MOST_EDITS)
+    edits: list[AnyEdit] = Field(min_length=1, max_length=MOST_EDITS)
     figures: list[Annotated[str, Field(max_length=120)]] = Field([], max_length=60)

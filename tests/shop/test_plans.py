@@ -344,3 +344,47 @@ def test_a_starting_server_works_out_the_plans_changed_last(plan, planner, monke
         document_id=documents.head(newest).document_id, engine=ENGINE, too_large=True
     )
     assert warm(plans=5) == 1
+
+
+# -- edits as a planner says them
+
+
+def test_a_machine_and_a_holding_are_put_into_structural_edits_and_undone_as_one(planner, plan):
+    wait(planner, plan)
+    answer = edit(
+        planner,
+        plan,
+        2,
+        {"do": "use_machine", "setup": "s1", "machine": "plover"},
+        {"do": "hold", "setup": "s1", "item": "chuck-200"},
+    )
+    setup = answer["plan"]["setups"][0]
+    assert setup["machine"] == "plover" and setup["holding"]["kind"] == "chuck"
+    assert {op["tool"] for op in setup["operations"]} == {""}
+    stored = PlanRevision.objects.get(plan=plan, number=3)
+    assert {each["do"] for each in stored.edits} == {"change"}
+    back = planner.post(f"/plans/{plan.pk}/undo", {"revision": 3})
+    assert back["plan"]["setups"][0]["machine"] == "heron"
+
+
+def test_a_holding_that_the_shop_does_not_have_is_refused_and_nothing_is_stored(planner, plan):
+    wait(planner, plan)
+    told = edit(planner, plan, 2, {"do": "hold", "setup": "s1", "item": "clamp-9"}, status=422)
+    assert "clamp-9" in told["sentence"]
+    assert documents.head(plan).number == 2
+
+
+def test_a_planner_s_edit_on_an_older_revision_is_a_conflict_like_any_other(planner, plan):
+    wait(planner, plan)
+    edit(planner, plan, 2, change(step_down_mm=6.0))
+    hold = {"do": "hold", "setup": "s1", "item": "vise-100-soft"}
+    told = edit(planner, plan, 2, hold, status=409)
+    assert told["head"] == 3 and told["applies"]
+
+
+def test_what_another_holding_would_change_is_shown_before_it_is_taken(planner, plan):
+    wait(planner, plan)
+    hold = {"do": "hold", "setup": "s1", "item": ""}
+    told = planner.post(f"/plans/{plan.pk}/preview", {"revision": 2, "edits": [hold]})
+    assert "hold.none-chosen" in {each["id"] for each in told["come"]}
+    assert documents.head(plan).number == 2

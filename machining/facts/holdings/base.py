@@ -27,8 +27,9 @@ class HoldingKind(Generic[H, I]):
     of the stock lies in it.
 
     ``depth`` is the field that says so, ``deeper`` and ``shallower`` the next grip that the shop's
-    parallels give, at least or at most as deep as asked (mm). ``offers`` are the usual ways to hold
-    the part of a setup.
+    parallels give, at least or at most as deep as asked (mm). ``usual`` is how an item mostly holds
+    the part of a setup, or as it was held before in another of its kind; ``offers`` are all that
+    take it.
 
     ``stand`` raises OutOfRange where the part does not go into it; ``figures`` are those of the
     setup, ``against`` those of an operation.
@@ -42,6 +43,7 @@ class HoldingKind(Generic[H, I]):
     depth: str
     deeper: Callable[[I, float], float]
     shallower: Callable[[I, float], float]
+    usual: Callable[[SetupFacts, I, H | None, PlanFacts], H]
     offers: Callable[[SetupFacts, PlanFacts], Iterator[Proposal]]
     stand: Callable[[SetupFacts, H, I, Memo], Stand]
     figures: Callable[[SetupFacts, H, I, PlanFacts], None]

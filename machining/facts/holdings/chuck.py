@@ -299,6 +299,18 @@ def _offers(setup: SetupFacts, facts: PlanFacts) -> Iterator[Proposal]:
             )
 
 
+def _usual(setup: SetupFacts, chuck: Chuck, before: InChuck | None, facts: PlanFacts) -> InChuck:
+    """As long as its jaws are, with no more force than it gives."""
+    if before is None:
+        return usual_hold(chuck, float(setup.lie.stock_high[2] - setup.lie.stock_low[2]))
+    kept = {
+        "chuck": chuck.key,
+        "grip_mm": min(before.grip_mm, chuck.jaw_length_mm),
+        "force_per_jaw_n": min(before.force_per_jaw_n, chuck.force_per_jaw_n),
+    }
+    return before.model_copy(update=kept)
+
+
 def usual_hold(chuck: Chuck, room: float) -> InChuck:
     """How a chuck usually holds stock of a length (mm)."""
     return InChuck(
@@ -321,6 +333,7 @@ CHUCK = HoldingKind(
     "grip_mm",
     _as_asked,
     _as_asked,
+    _usual,
     _offers,
     _stand,
     _figures,

@@ -212,6 +212,16 @@ def _gripped_mm(holding: Holding) -> float:
     return holding.grip_depth_mm
 
 
+def _usual(setup: SetupFacts, vise: Vise, before: Holding | None, facts: PlanFacts) -> Holding:
+    """Across Y where it opens so far, else across X; no tighter than its screw takes."""
+    if before is not None:
+        torque = min(before.torque_nm, vise.max_torque_nm)
+        return before.model_copy(update={"vise": vise.key, "torque_nm": torque})
+    across = float(setup.lie.stock_high[1] - setup.lie.stock_low[1])
+    letter = "y" if across <= vise.max_opening_mm else "x"
+    return usual_hold(vise, letter, facts.library.settings.grip_least_mm)
+
+
 def _offers(setup: SetupFacts, facts: PlanFacts) -> Iterator[Proposal]:
     """Across each axis the vises that open far enough."""
     for vise in facts.library.vises.values():
@@ -242,6 +252,7 @@ VISE = HoldingKind(
     "grip_depth_mm",
     grip_at_least,
     _shallower,
+    _usual,
     _offers,
     _stand,
     _figures,

@@ -12,6 +12,7 @@ from machining.plan.edit import Change
 from machining.plan.operation import Slope
 from machining.plan.proposal import Proposal
 from machining.quantities.said import Shown
+from machining.ways.trade import use_machine
 
 from ..finding import Finding, of_operation
 
@@ -72,14 +73,7 @@ def _elsewhere(op: Ready, facts: PlanFacts) -> tuple[Proposal, ...]:
     """The setup on a machine that tilts."""
     for machine in facts.library.machines.values():
         if machine.rotary is not None:
-            edits = (
-                *(
-                    Change(on=f"operation:{each.id}", fields={"tool": ""})
-                    for each in op.setup.planned.operations
-                    if each.tool
-                ),
-                Change(on=f"setup:{op.setup.planned.id}", fields={"machine": machine.key}),
-            )
+            edits = use_machine(op.setup.planned, machine)
             return (
                 Proposal(
                     "Run setup {setup} on {machine}; its tools must be loaded there",

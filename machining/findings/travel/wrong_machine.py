@@ -6,9 +6,9 @@ from collections.abc import Iterator
 
 from machining.facts.context import OperationFacts, PlanFacts
 from machining.facts.kinds import kind_of
-from machining.plan.edit import Change
 from machining.plan.proposal import Proposal
 from machining.quantities.said import Shown
+from machining.ways.trade import use_machine
 
 from ..finding import Finding, of_operation
 
@@ -22,17 +22,7 @@ def wrong_machine(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
     fixes = []
     for other in facts.library.machines.values():
         if other.kind == "lathe":
-            edits = (
-                *(
-                    Change(on=f"operation:{each.id}", fields={"tool": ""})
-                    for each in op.setup.planned.operations
-                    if each.tool
-                ),
-                Change(
-                    on=f"setup:{op.setup.planned.id}",
-                    fields={"machine": other.key, "holding": None},
-                ),
-            )
+            edits = use_machine(op.setup.planned, other)
             fixes.append(
                 Proposal(
                     "Run setup {setup} on {machine}; its tools must be loaded there",

@@ -1488,7 +1488,7 @@ export interface components {
         /** EditsIn */
         EditsIn: {
             /** Edits */
-            edits: (components["schemas"]["SetPart"] | components["schemas"]["SetStock"] | components["schemas"]["AddSetup"] | components["schemas"]["RemoveSetup"] | components["schemas"]["MoveSetup"] | components["schemas"]["FlipSetup"] | components["schemas"]["AddOperation"] | components["schemas"]["RemoveOperation"] | components["schemas"]["MoveOperation"] | components["schemas"]["DuplicateOperation"] | components["schemas"]["LoadTool"] | components["schemas"]["UnloadTool"] | components["schemas"]["Keep"] | components["schemas"]["Change"])[];
+            edits: (components["schemas"]["SetPart"] | components["schemas"]["SetStock"] | components["schemas"]["AddSetup"] | components["schemas"]["RemoveSetup"] | components["schemas"]["MoveSetup"] | components["schemas"]["FlipSetup"] | components["schemas"]["AddOperation"] | components["schemas"]["RemoveOperation"] | components["schemas"]["MoveOperation"] | components["schemas"]["DuplicateOperation"] | components["schemas"]["LoadTool"] | components["schemas"]["UnloadTool"] | components["schemas"]["Keep"] | components["schemas"]["Change"] | components["schemas"]["UseMachine"] | components["schemas"]["Hold"])[];
             /** Revision */
             revision: number;
         };
@@ -2049,6 +2049,25 @@ export interface components {
             width_mm: number;
             /** From Z */
             z_mm: number;
+        };
+        /**
+         * Hold
+         * @description Hold the part of a setup with something of the library (empty: with nothing yet), as it is
+         *     usually held, or as it was held before where that still goes.
+         */
+        Hold: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "hold";
+            /**
+             * Item
+             * @default
+             */
+            item: string;
+            /** Setup */
+            setup: string;
         };
         /**
          * Holding
@@ -3244,7 +3263,7 @@ export interface components {
         /** PreviewIn */
         PreviewIn: {
             /** Edits */
-            edits: (components["schemas"]["SetPart"] | components["schemas"]["SetStock"] | components["schemas"]["AddSetup"] | components["schemas"]["RemoveSetup"] | components["schemas"]["MoveSetup"] | components["schemas"]["FlipSetup"] | components["schemas"]["AddOperation"] | components["schemas"]["RemoveOperation"] | components["schemas"]["MoveOperation"] | components["schemas"]["DuplicateOperation"] | components["schemas"]["LoadTool"] | components["schemas"]["UnloadTool"] | components["schemas"]["Keep"] | components["schemas"]["Change"])[];
+            edits: (components["schemas"]["SetPart"] | components["schemas"]["SetStock"] | components["schemas"]["AddSetup"] | components["schemas"]["RemoveSetup"] | components["schemas"]["MoveSetup"] | components["schemas"]["FlipSetup"] | components["schemas"]["AddOperation"] | components["schemas"]["RemoveOperation"] | components["schemas"]["MoveOperation"] | components["schemas"]["DuplicateOperation"] | components["schemas"]["LoadTool"] | components["schemas"]["UnloadTool"] | components["schemas"]["Keep"] | components["schemas"]["Change"] | components["schemas"]["UseMachine"] | components["schemas"]["Hold"])[];
             /**
              * Figures
              * @default []
@@ -5096,6 +5115,22 @@ export interface components {
             do: "unload_tool";
             /** Tool */
             tool: string;
+        };
+        /**
+         * UseMachine
+         * @description Run a setup on another machine: its tools stay behind, and what holds the part where it does
+         *     not go on there.
+         */
+        UseMachine: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "use_machine";
+            /** Machine */
+            machine: string;
+            /** Setup */
+            setup: string;
         };
         /** WhatIfIn */
         WhatIfIn: {

@@ -9,20 +9,17 @@ const SIDES = [
   ['+x', 'right'],
   ['-x', 'left'],
 ].map(([value, label]) => ({ value: value!, label: label! }))
-const GRIP_MM = 6
-const TORQUE_SHARE = 0.6
-const FORCE_SHARE = 0.6
-const JAW_SHARE = 0.8
 
 type Props = {
   planned: PlannedSetup
   items: (kind: string) => Item[]
   lathe: boolean
   change: (fields: Record<string, unknown>) => Promise<unknown>
+  hold: (item: string) => void
 }
 
 // What holds the part: a vise on a mill, a chuck on a lathe.
-export function Holding({ planned, items, lathe, change }: Props) {
+export function Holding({ planned, items, lathe, change, hold }: Props) {
   const quietly = (fields: Record<string, unknown>) => void change(fields).catch(() => {})
   const held = planned.holding
   const kind = lathe ? 'chucks' : 'vises'
@@ -42,27 +39,6 @@ export function Holding({ planned, items, lathe, change }: Props) {
   )
   if (lathe) {
     const chuck = held?.kind === 'chuck' ? held : null
-    const choose = (key: string) => {
-      if (!key) return quietly({ holding: null })
-      const data = items(kind).find((item) => item.key === key)?.data
-      const [most, long] = [
-        Number(data?.force_per_jaw_n ?? 10000),
-        Number(data?.jaw_length_mm ?? 20),
-      ]
-      const kept = chuck ?? {
-        grip_mm: Math.round(long * JAW_SHARE),
-        force_per_jaw_n: Math.round(most * FORCE_SHARE),
-      }
-      quietly({
-        holding: {
-          ...kept,
-          kind: 'chuck',
-          chuck: key,
-          grip_mm: Math.min(kept.grip_mm, long),
-          force_per_jaw_n: Math.min(kept.force_per_jaw_n, most),
-        },
-      })
-    }
     return (
       <>
         <Choice
@@ -70,7 +46,7 @@ export function Holding({ planned, items, lathe, change }: Props) {
           labelled={false}
           value={chuck?.chuck ?? ''}
           options={options}
-          onChange={choose}
+          onChange={hold}
         />
         {chuck && (
           <>
@@ -115,20 +91,6 @@ export function Holding({ planned, items, lathe, change }: Props) {
     )
   }
   const vise = held?.kind === 'vise' ? held : null
-  const choose = (key: string) => {
-    if (!key) return quietly({ holding: null })
-    const most = Number(items(kind).find((item) => item.key === key)?.data.max_torque_nm ?? 40)
-    quietly({
-      holding: {
-        fixed: '+y',
-        grip_depth_mm: GRIP_MM,
-        ...vise,
-        kind: 'vise',
-        vise: key,
-        torque_nm: Math.min(vise?.torque_nm ?? Math.round(most * TORQUE_SHARE), most),
-      },
-    })
-  }
   return (
     <>
       <Choice
@@ -136,7 +98,7 @@ export function Holding({ planned, items, lathe, change }: Props) {
         labelled={false}
         value={vise?.vise ?? ''}
         options={options}
-        onChange={choose}
+        onChange={hold}
       />
       {vise && (
         <>

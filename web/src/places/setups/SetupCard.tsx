@@ -110,21 +110,7 @@ function Open({ setup }: { setup: SetupResult }) {
   const kindOf = (key: string) =>
     String(items('machines').find((item) => item.key === key)?.data.kind ?? '')
   const lathe = kindOf(planned.machine) === 'lathe'
-  const chooseMachine = (machine: string) => {
-    const bare = (planned.operations ?? [])
-      .filter((op) => op.tool)
-      .map((op) => ({ do: 'change', on: `operation:${op.id}`, fields: { tool: '' } }))
-    void session
-      .edit([
-        ...bare,
-        {
-          do: 'change',
-          on: `setup:${setup.id}`,
-          fields: { machine, ...((kindOf(machine) === 'lathe') !== lathe && { holding: null }) },
-        },
-      ])
-      .catch(() => {})
-  }
+  const quiet = (edit: Edit) => void session.edit([edit]).catch(() => {})
   const flip = (about: 'x' | 'y') =>
     void session.edit([{ do: 'flip_setup', setup: setup.id, about }]).catch(() => {})
   const row = 'grid grid-cols-[92px_1fr] items-center gap-y-1.5 py-1'
@@ -171,7 +157,7 @@ function Open({ setup }: { setup: SetupResult }) {
               value: item.key,
               label: String(item.data.name),
             }))}
-            onChange={chooseMachine}
+            onChange={(machine) => quiet({ do: 'use_machine', setup: setup.id, machine })}
           />
           {(planned.operations ?? []).some((op) => op.tool) && (
             <span className="text-small text-ink-3">
@@ -181,7 +167,13 @@ function Open({ setup }: { setup: SetupResult }) {
         </div>
         <span className="text-ink-2">Held by</span>
         <div className={cells}>
-          <Holding planned={planned} items={items} lathe={lathe} change={change} />
+          <Holding
+            planned={planned}
+            items={items}
+            lathe={lathe}
+            change={change}
+            hold={(item) => quiet({ do: 'hold', setup: setup.id, item })}
+          />
         </div>
         <span className="text-ink-2">Zero</span>
         <div className={cells}>

@@ -1,0 +1,37 @@
+"""Edits as a planner says them. What they mean for a plan depends on the shop's library, so they
+are put into structural edits before a plan takes them.
+"""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal
+
+from pydantic import Field
+
+from machining.world.record import Id, Key, NoneOrKey, Record
+
+from .edit import Edit
+
+
+class UseMachine(Record):
+    """Run a setup on another machine: its tools stay behind, and what holds the part where it does
+    not go on there.
+    """
+
+    do: Literal["use_machine"] = "use_machine"
+    setup: Id
+    machine: Key
+
+
+class Hold(Record):
+    """Hold the part of a setup with something of the library (empty: with nothing yet), as it is
+    usually held, or as it was held before where that still goes.
+    """
+
+    do: Literal["hold"] = "hold"
+    setup: Id
+    item: NoneOrKey = ""
+
+
+TradeEdit = UseMachine | Hold
+AnyEdit = Annotated[Edit | UseMachine | Hold, Field(discriminator="do")]

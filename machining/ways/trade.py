@@ -1,0 +1,88 @@
+"""What a planner's edits mean for a plan in this shop: the structural edits they come to."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from functools import singledispatch
+
+from machining.facts import holdings
+from machining.facts.context import PlanFacts, SetupFacts
+from machining.facts.route import walk
+from machining.memo import Memo
+from machining.plan.apply import EditRefused, apply
+from machining.plan.document import Plan, Setup
+from machining.plan.edit import Change, Edit
+from machining.plan.trade import AnyEdit, Hold, TradeEdit, UseMachine
+from machining.quantities.errors import MachiningError, Missing
+from machining.world.library import Library
+from machining.world.machine import Machine
+
+
+def structural(plan: Plan, library: Library, memo: Memo, edits: Sequence[AnyEdit]) -> list[Edit]:
+    """The same as structural edits, each on the plan that those before it leave. Raises EditRefused
+    for the first that can't be done.
+    """
+    found: list[Edit] = []
+    for index, edit in enumerate(edits):
+        try:
+            meant = meaning(edit, plan, library, memo)
+            plan = apply(plan, meant)
+        except EditRefused as problem:
+            raise EditRefused(index, problem.field, problem.value, str(problem)) from problem
+        except MachiningError as problem:
+            raise EditRefused(index, problem.field, problem.value, str(problem)) from problem
+        found += meant
+    return found
+
+
+@singledispatch
+def meaning(edit: AnyEdit, plan: Plan, library: Library, memo: Memo) -> tuple[Edit, ...]:
+    """The structural edits that one edit comes to. Raises Missing."""
+    assert not isinstance(edit, TradeEdit)  # those have a meaning of their own below
+    return (edit,)
+
+
+@meaning.register
+def _(edit: UseMachine, plan: Plan, library: Library, memo: Memo) -> tuple[Edit, ...]:
+    machine = library.machines.get(edit.machine)
+    if machine is None:
+        raise Missing("Machine", edit.machine)
+    return use_machine(plan.setup(edit.setup), machine)
+
+
+def use_machine(setup: Setup, machine: Machine) -> tuple[Edit, ...]:
+    """Run a setup on a machine: tools are loaded in the one it leaves, and not every holding goes
+    on every machine.
+    """
+    fields: dict[str, object] = {"machine": machine.key}
+    if setup.holding is not None and holdings.kind_of(setup.holding).fits(machine) is not None:
+        fields["holding"] = None
+    return (
+        *(
+            Change(on=f"operation:{each.id}", fields={"tool": ""})
+            for each in setup.operations
+            if each.tool
+        ),
+        Change(on=f"setup:{setup.id}", fields=fields),
+    )
+
+
+@meaning.register
+def _(edit: Hold, plan: Plan, library: Library, memo: Memo) -> tuple[Edit, ...]:
+    on = f"setup:{plan.setup(edit.setup).id}"
+    if not edit.item:
+        return (Change(on=on, fields={"holding": None}),)
+    facts = walk(plan, library, memo)
+    seen = next(each for each in facts.setups if each.planned.id == edit.setup)
+    return (Change(on=on, fields={"holding": _held(edit.item, seen, facts)}),)
+
+
+def _held(key: str, seen: SetupFacts, facts: PlanFacts) -> dict[str, object]:
+    for kind in holdings.KINDS.values():
+        item = kind.item(facts.library, key)
+        if item is not None:
+            before = seen.planned.holding
+            same = before is not None and holdings.kind_of(before) is kind
+            held = kind.usual(seen, item, before if same else None, facts)
+            return dict(held.model_dump())
+    raise Missing("Holding", key)
