@@ -9,6 +9,7 @@ from ninja.files import UploadedFile
 from pydantic import Field
 
 from machining.ask import forms
+from machining.cutting.data import constants
 from machining.evaluation import formulas
 from machining.exchange.tool_library_csv import Line, write
 from machining.quantities import display
@@ -112,6 +113,7 @@ class WordsOut(Schema):
     formulas: dict[str, Any]
     schemas: dict[str, Any]
     drills: dict[str, float]
+    stiffness: dict[str, float]
     kinds: dict[str, KindOut]
     places: dict[str, FormOut]
 
@@ -222,6 +224,7 @@ def words(request: HttpRequest):
         "formulas": formulas(),
         "schemas": {kind: model.model_json_schema() for kind, model in MODELS.items()},
         "drills": drill_sizes(),
+        "stiffness": constants()["modulus_gpa"],
         "kinds": forms.kinds(),
         "places": forms.places(),
     }

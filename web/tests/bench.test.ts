@@ -45,6 +45,7 @@ const about = {
     shank_diameter_mm: 12,
     material: 'carbide',
   },
+  stiffness: { carbide: 600, hss: 210, flute_share: 0.8 },
   evaluation: {
     figures: { 'a40.chip': [0.12, 'f', []], 'a40.wall_force': [96.5, 'f', []] },
   } as unknown as Evaluation,
@@ -140,6 +141,7 @@ describe('a calculator opened from a turned operation', () => {
         pitch_mm: 1.5,
       },
       tool: { diameter_mm: 25, corner_radius_mm: 0.8 },
+      stiffness: {},
       evaluation: { figures } as unknown as Evaluation,
     }
     const wanted = [

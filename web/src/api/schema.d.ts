@@ -5196,6 +5196,10 @@ export interface components {
             schemas: {
                 [key: string]: unknown;
             };
+            /** Stiffness */
+            stiffness: {
+                [key: string]: number;
+            };
             /** Units */
             units: {
                 [key: string]: unknown;

@@ -8,10 +8,9 @@ type Known = {
   machine: Data
   material: Data
   stickOut?: number
+  stiffness: Record<string, number>
   evaluation: Evaluation
 }
-const FLUTE_SHARE = 0.8
-const MODULUS: Record<string, number> = { carbide: 600, hss: 210 }
 
 // What an operation already says of a calculator's inputs, as the address of its page.
 export function benchLink(known: CalculatorWords, job: string, about: Known): string {
@@ -42,6 +41,7 @@ function valuesOf({
   machine,
   material,
   stickOut,
+  stiffness,
   evaluation,
 }: Known): Record<string, unknown> {
   const figure = (name: string) => evaluation.figures[`${op.id}.${name}`]?.[0]
@@ -78,7 +78,7 @@ function valuesOf({
     max_rpm: most,
     max_feed_mm_min: machine?.max_feed_mm_min,
     force_n: figure('wall_force') ?? figure('side_force'),
-    sections: tool && stickOut ? sectionsOf(tool, stickOut) : undefined,
+    sections: tool && stickOut ? sectionsOf(tool, stickOut, stiffness) : undefined,
   }
 }
 
@@ -104,14 +104,19 @@ function turned(
   }
 }
 
-function sectionsOf(tool: Record<string, unknown>, stickOut: number): string {
-  const modulus = MODULUS[String(tool.material)] ?? MODULUS.carbide
+// A fluted length bends like a cylinder of a share of the diameter.
+function sectionsOf(
+  tool: Record<string, unknown>,
+  stickOut: number,
+  stiffness: Record<string, number>,
+): string {
+  const modulus = stiffness[String(tool.material)] ?? stiffness.carbide
   const [fluted, necked] = [
     Math.min(Number(tool.flute_length_mm), stickOut),
     Math.min(Number(tool.usable_length_mm), stickOut),
   ]
   const rows = [
-    [fluted, Number(tool.diameter_mm) * FLUTE_SHARE],
+    [fluted, Number(tool.diameter_mm) * (stiffness.flute_share ?? 1)],
     [necked - fluted, Number(tool.neck_diameter_mm ?? tool.shank_diameter_mm)],
     [stickOut - Math.max(necked, fluted), Number(tool.shank_diameter_mm)],
   ]

@@ -1,7 +1,7 @@
 import { useState } from 'react'
 import type { Finding, OperationResult } from '../../api/client'
 import { Link } from 'react-router'
-import { useCalculators, useLibrary } from '../../api/hooks'
+import { useCalculators, useLibrary, useWords } from '../../api/hooks'
 import { Choice } from '../../ui/Choice'
 import { Figure } from '../../ui/Figure'
 import { FindingRow } from '../../ui/FindingRow'
@@ -453,6 +453,7 @@ function OnTheBench({ op, planned, machine, tool }: BenchProps) {
   const { job, answer, evaluation } = useFrame()
   const { data: library } = useLibrary()
   const { data: calculators } = useCalculators()
+  const { data: words } = useWords()
   const serving = calculators?.filter((each) => each.serves.includes(op.kind)) ?? []
   const kind = useKind(op.kind)
   const compared = comparisons({
@@ -473,6 +474,7 @@ function OnTheBench({ op, planned, machine, tool }: BenchProps) {
     planned,
     evaluation,
     stickOut: tool?.stick_out_mm,
+    stiffness: words?.stiffness ?? {},
     tool: item('tools', item('assemblies', tool?.assembly)?.tool),
     machine: item('machines', machine),
     material: item('materials', answer.plan.material),
