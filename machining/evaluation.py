@@ -12,7 +12,7 @@ from machining.findings.finding import Finding
 from machining.quantities.computed import FORMULAS, Computed
 from machining.quantities.said import Shown
 
-ENGINE = "1"
+ENGINE = "2"
 State = Literal["fine", "look", "stop", "unknown", "working"]
 
 

@@ -46,7 +46,7 @@ def _material(row: dict[str, Any], speeds: dict[str, Any]) -> Material:
 
 @cache
 def seed() -> Library:
-    """Materials, tools, holders, assemblies, machines, vises and chucks of the demo shop."""
+    """Materials, tools, holders, assemblies, machines and holdings of the demo shop."""
     materials, tools, machines = (
         _read("materials.toml"),
         _read("tools.toml"),
@@ -66,6 +66,8 @@ def seed() -> Library:
         holders={h.key: h for h in (Holder(**row) for row in tools["holder"])},
         assemblies={a.key: a for a in assemblies},
         machines={m.key: m for m in (Machine(**row) for row in machines["machine"])},
-        vises={v.key: v for v in (Vise(**row) for row in machines["vise"])},
-        chucks={c.key: c for c in (Chuck(**row) for row in machines["chuck"])},
+        holdings={
+            **{v.key: v for v in (Vise(**row) for row in machines["vise"])},
+            **{c.key: c for c in (Chuck(**row) for row in machines["chuck"])},
+        },
     )

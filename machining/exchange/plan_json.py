@@ -10,7 +10,7 @@ import json
 from collections.abc import Mapping
 from typing import Any
 
-from pydantic import BaseModel, ValidationError
+from pydantic import TypeAdapter, ValidationError
 
 from machining.plan.apply import first_problem
 from machining.plan.document import Plan
@@ -23,18 +23,21 @@ from machining.world.material import Material
 from machining.world.settings import Settings
 from machining.world.tool import Assembly, Holder, Tool
 from machining.world.upgrades import format_of, item_up_to_date
-from machining.world.workholding import Chuck, Vise
+from machining.world.workholding import Workholding
 
-NAME, VERSION = "fabrotax-plan", 1
-KINDS: dict[str, type[BaseModel]] = {
-    "materials": Material,
-    "tools": Tool,
-    "holders": Holder,
-    "assemblies": Assembly,
-    "machines": Machine,
-    "vises": Vise,
-    "chucks": Chuck,
+NAME, VERSION = "fabrotax-plan", 2
+# what reads the items of each of the library's tables
+KINDS: dict[str, TypeAdapter[Any]] = {
+    "materials": TypeAdapter(Material),
+    "tools": TypeAdapter(Tool),
+    "holders": TypeAdapter(Holder),
+    "assemblies": TypeAdapter(Assembly),
+    "machines": TypeAdapter(Machine),
+    "holdings": TypeAdapter(Workholding),
 }
+
+
+HOLDINGS_OF_1 = ("vises", "chucks")  # a table each, in files of version 1
 
 
 class NotAPlan(MachiningError):
@@ -57,8 +60,7 @@ def uses(plan: Plan, library: Library) -> dict[str, set[str]]:
         "tools": {a.tool for a in known},
         "holders": {a.holder for a in known},
         "machines": {s.machine for s in plan.setups} | {t.machine for t in plan.tools},
-        "vises": {s.in_vise.vise for s in plan.setups if s.in_vise},
-        "chucks": {s.in_chuck.chuck for s in plan.setups if s.in_chuck},
+        "holdings": {s.holding.item for s in plan.setups if s.holding},
     }
 
 
@@ -102,9 +104,9 @@ def read(text: bytes) -> tuple[Plan, Library]:
         raise NotAPlan(f"The file is no JSON: {brief(str(problem))}.") from problem
     if not isinstance(raw, dict) or raw.get("format") != NAME:
         raise NotAPlan(f"The file is no plan: its 'format' must be {NAME!r}.")
-    if raw.get("version") != VERSION:
+    if raw.get("version") not in (1, VERSION):
         raise NotAPlan(
-            f"The file has version {quoted(raw.get('version'))}; this program reads version"
+            f"The file has version {quoted(raw.get('version'))}; this program reads versions 1 to"
             f" {VERSION}."
         )
     try:
@@ -113,10 +115,10 @@ def read(text: bytes) -> tuple[Plan, Library]:
         formats = formats if isinstance(formats, dict) else {}
         items: dict[str, Any] = {
             kind: {
-                key: model.model_validate(item_up_to_date(kind, formats.get(kind, 1), item))
+                key: adapter.validate_python(item_up_to_date(kind, formats.get(kind, 1), item))
                 for key, item in _table(raw, kind).items()
             }
-            for kind, model in KINDS.items()
+            for kind, adapter in KINDS.items()
         }
         library = Library(
             **items,
@@ -131,12 +133,16 @@ def read(text: bytes) -> tuple[Plan, Library]:
 
 
 def _table(raw: Mapping[str, Any], kind: str) -> Mapping[str, Any]:
-    table = (
-        raw.get("library", {}).get(kind, {}) if isinstance(raw.get("library", {}), dict) else None
-    )
-    if not isinstance(table, dict):
-        raise NotAPlan(f"The plan can't be read: library.{kind} must map keys to items.")
-    return table
+    library = raw.get("library", {})
+    tables = [library.get(kind, {})] if isinstance(library, dict) else [None]
+    if kind == "holdings" and raw["version"] == 1 and isinstance(library, dict):
+        tables = [library.get(name, {}) for name in HOLDINGS_OF_1]
+    found: dict[str, Any] = {}
+    for table in tables:
+        if not isinstance(table, dict):
+            raise NotAPlan(f"The plan can't be read: library.{kind} must map keys to items.")
+        found |= table
+    return found
 
 
 def _geometries(raw: Any) -> dict[str, PartGeometry]:

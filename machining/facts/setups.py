@@ -95,17 +95,15 @@ def _not_held(seen: SetupFacts) -> str | None:
         return "Nothing says yet how the part is held."
     kind = holdings.kind_of(held)
     if seen.item is None:
-        return f"The library has no {held.kind} {kind.key(held)!r}."
+        return f"The library has no {held.kind} {held.item!r}."
     return kind.fits(machine) if machine is not None else None
 
 
 def _item(setup: Setup, facts: PlanFacts) -> Vise | Chuck | None:
     """The library's record of what holds the part, None where it has none."""
-    if setup.holding is None:
-        return None
-    kind = holdings.kind_of(setup.holding)
-    item: Vise | Chuck | None = kind.item(facts.library, kind.key(setup.holding))
-    return item
+    held = setup.holding
+    item = facts.library.holdings.get(held.item) if held is not None else None
+    return item if held is not None and item is not None and item.kind == held.kind else None
 
 
 def _key(seen: SetupFacts, stock_bounds: tuple[Vector, Vector]) -> str:

@@ -111,7 +111,7 @@ def _is_tag(before: object, part: object) -> bool:
         part[:1].isupper()
         or part in KINDS
         or before == "on"
-        or (before == "holding" and part in HOLDINGS)
+        or (before in ("", "holding") and part in HOLDINGS)
     )
 
 

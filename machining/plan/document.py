@@ -49,6 +49,11 @@ class Holding(Record):
     shift_mm: Coordinate = 0.0
     reason: Line = ""
 
+    @property
+    def item(self) -> str:
+        """Key of the library's record."""
+        return self.vise
+
 
 class InChuck(Record):
     """Jaws of a chuck, closed from outside or opened into a bore. ``grip_mm`` is how much of the
@@ -66,6 +71,11 @@ class InChuck(Record):
     limit_rpm: Speed | None = None
     jaw_angle_deg: float = Field(0.0, ge=-360, le=360)
     reason: Line = ""
+
+    @property
+    def item(self) -> str:
+        """Key of the library's record."""
+        return self.chuck
 
 
 def _kind_of_holding(value: Any) -> str:

@@ -78,11 +78,10 @@ def _(edit: Hold, plan: Plan, library: Library, memo: Memo) -> tuple[Edit, ...]:
 
 
 def _held(key: str, seen: SetupFacts, facts: PlanFacts) -> dict[str, object]:
-    for kind in holdings.KINDS.values():
-        item = kind.item(facts.library, key)
-        if item is not None:
-            before = seen.planned.holding
-            same = before is not None and holdings.kind_of(before) is kind
-            held = kind.usual(seen, item, before if same else None, facts)
-            return dict(held.model_dump())
-    raise Missing("Holding", key)
+    item = facts.library.holdings.get(key)
+    if item is None:
+        raise Missing("Holding", key)
+    kind, before = holdings.KINDS[item.kind], seen.planned.holding
+    same = before is not None and before.kind == item.kind
+    held = kind.usual(seen, item, before if same else None, facts)
+    return dict(held.model_dump())

@@ -26,8 +26,7 @@ class Library:
     holders: Mapping[str, Holder] = field(default_factory=dict)
     assemblies: Mapping[str, Assembly] = field(default_factory=dict)
     machines: Mapping[str, Machine] = field(default_factory=dict)
-    vises: Mapping[str, Vise] = field(default_factory=dict)
-    chucks: Mapping[str, Chuck] = field(default_factory=dict)
+    holdings: Mapping[str, Vise | Chuck] = field(default_factory=dict)
     geometries: Mapping[str, PartGeometry] = field(default_factory=dict)
     settings: Settings = Settings()
 
@@ -40,8 +39,7 @@ class Library:
             self.holders,
             self.assemblies,
             self.machines,
-            self.vises,
-            self.chucks,
+            self.holdings,
         )
         records = [record.model_dump_json() for kind in kinds for _, record in sorted(kind.items())]
         return blake2b(
@@ -50,6 +48,14 @@ class Library:
             ).encode(),
             digest_size=16,
         ).hexdigest()
+
+    @cached_property
+    def vises(self) -> Mapping[str, Vise]:
+        return {key: each for key, each in self.holdings.items() if isinstance(each, Vise)}
+
+    @cached_property
+    def chucks(self) -> Mapping[str, Chuck]:
+        return {key: each for key, each in self.holdings.items() if isinstance(each, Chuck)}
 
     def get(self, kind: str, key: str) -> object:
         """Item of a kind (``machines``, ``tools`` ...). Raises Missing with the key."""

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Literal
+from typing import Annotated, Literal
 
 from pydantic import Field, model_validator
 
@@ -69,3 +69,7 @@ class Chuck(Record):
                 f" {self.max_grip_mm:g}"
             )
         return self
+
+
+# a record of the library's one table of holdings, told apart by its kind
+Workholding = Annotated[Vise | Chuck, Field(discriminator="kind")]

@@ -22,7 +22,7 @@ from shop.base.problems import Refused
 from shop.jobs.models import PlanUse
 
 from .actions.import_tools import import_tools, preview
-from .actions.put import MODELS, put
+from .actions.put import TABLES, put
 from .actions.remove import remove
 from .models import Item
 from .snapshot import problem_of, snapshot
@@ -222,7 +222,7 @@ def words(request: HttpRequest):
             name: {"base": base, "units": units} for name, (base, units) in QUANTITIES.items()
         },
         "formulas": formulas(),
-        "schemas": {kind: model.model_json_schema() for kind, model in MODELS.items()},
+        "schemas": {kind: table.json_schema() for kind, table in TABLES.items()},
         "drills": drill_sizes(),
         "stiffness": constants()["modulus_gpa"],
         "kinds": forms.kinds(),

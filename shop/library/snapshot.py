@@ -28,8 +28,11 @@ def stamp() -> int:
 
 def record_of(item: Item) -> BaseModel:
     """An item as the core's record. Raises ValidationError for what this program can't read."""
-    model = Settings if item.kind == "settings" else KINDS[item.kind]
-    return model.model_validate(item_up_to_date(item.kind, item.format, item.data))
+    raw = item_up_to_date(item.kind, item.format, item.data)
+    if item.kind == "settings":
+        return Settings.model_validate(raw)
+    record: BaseModel = KINDS[item.kind].validate_python(raw)
+    return record
 
 
 def problem_of(item: Item) -> str:

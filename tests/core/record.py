@@ -86,9 +86,13 @@ def library_of(sample: Sample, known_solids: dict[str, PartGeometry]) -> Library
             key: record.model_validate(item_up_to_date(kind, change["format"], raw))
             for key, raw in change["changed"].items()
         }
-        tables[kind] = {
-            key: each for key, each in {**known, **changed}.items() if key not in change["gone"]
-        }
+        now = {key: each for key, each in {**known, **changed}.items() if key not in change["gone"]}
+        # samples were taken when vises and chucks had a table each
+        if kind in ("vises", "chucks"):
+            others = SEED.chucks if kind == "vises" else SEED.vises
+            tables["holdings"] = {**tables.get("holdings", others), **now}
+        else:
+            tables[kind] = now
     if sample.solid:
         tables["geometries"] = {sample.plan["part"]["geometry"]: known_solids[sample.solid]}
     return replace(SEED, **tables)

@@ -159,7 +159,7 @@ def test_a_turned_plan_goes_out_and_comes_in_with_its_chucks():
     text = plan_json.write(plan(*GOOD), LIBRARY)
     again, library = plan_json.read(text)
     assert again == plan(*GOOD) and library.chucks == LIBRARY.chucks
-    assert plan_json.uses(again, library)["chucks"] == {"chuck-200"}
+    assert plan_json.uses(again, library)["holdings"] == {"chuck-200"}
     assert plan_json.write(again, library) == text
 
 

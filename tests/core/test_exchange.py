@@ -212,3 +212,15 @@ def test_cli_reads_step_files_with_progress(tmp_path, capsys):
     assert main(["read-step", str(PARTS / "two-blocks.step"), "--solid", "2"]) == 0
     assert main(["read-step", str(DEMO.parent / "clamp_block.py")]) == 2
     assert isinstance(good().setups[0].operations[3], FinishWalls)
+
+
+def test_a_file_of_version_1_has_vises_and_chucks_in_a_table_each():
+    raw = json.loads(plan_json.write(good(), LIBRARY))
+    held = raw["library"].pop("holdings")
+    for table, kind in (("vises", "vise"), ("chucks", "chuck")):
+        raw["library"][table] = {key: each for key, each in held.items() if each["kind"] == kind}
+    read, library = plan_json.read(json.dumps({**raw, "version": 1}).encode())
+    assert read == good() and library.key == LIBRARY.key
+    raw["library"]["chucks"] = []
+    with pytest.raises(NotAPlan, match=r"library\.holdings must map keys to items"):
+        plan_json.read(json.dumps({**raw, "version": 1}).encode())

@@ -193,15 +193,15 @@ def test_a_library_is_its_content():
         **{
             **{
                 name: getattr(LIBRARY, name)
-                for name in ("materials", "tools", "holders", "assemblies", "machines", "vises")
+                for name in ("materials", "tools", "holders", "assemblies", "machines", "holdings")
             },
             "settings": Settings(wear_factor=1.4),
         }
     )
     assert other.key != LIBRARY.key
-    assert LIBRARY.get("vises", "vise-125") is VISE
+    assert LIBRARY.get("holdings", "vise-125") is VISE
     with pytest.raises(Missing, match="'vise-9' doesn't exist"):
-        LIBRARY.get("vises", "vise-9")
+        LIBRARY.get("holdings", "vise-9")
 
 
 def test_feature_ids_follow_from_the_geometry():

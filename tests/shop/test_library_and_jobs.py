@@ -22,8 +22,7 @@ def test_everything_seeded_is_listed(planner):
         "holders",
         "assemblies",
         "machines",
-        "vises",
-        "chucks",
+        "holdings",
         "settings",
     }
     assert snapshot().key == seed().key
@@ -68,22 +67,26 @@ def test_an_impossible_tool_is_refused_with_its_field(planner, change, field, wo
 
 
 def test_two_people_at_one_item(planner, approver):
-    like = item(planner, "vises", "vise-125")
+    like = item(planner, "holdings", "vise-125")
     planner.put(
-        "/library/vises/vise-125", {"data": {**like["data"], "friction": 0.2}, "revision": 1}
+        "/library/holdings/vise-125", {"data": {**like["data"], "friction": 0.2}, "revision": 1}
     )
     answer = approver.put(
-        "/library/vises/vise-125", {"data": {**like["data"], "friction": 0.1}, "revision": 1}, 409
+        "/library/holdings/vise-125",
+        {"data": {**like["data"], "friction": 0.1}, "revision": 1},
+        409,
     )
     assert answer["sentence"] == "planner changed vise-125 meanwhile. Look at it again."
     assert (
-        approver.put("/library/vises/vise-125", {"data": like["data"], "revision": 0}, 409)[
+        approver.put("/library/holdings/vise-125", {"data": like["data"], "revision": 0}, 409)[
             "sentence"
         ]
         == "The key vise-125 is taken."
     )
     assert (
-        approver.put("/library/vises/gone", {"data": like["data"], "revision": 4}, 409)["sentence"]
+        approver.put("/library/holdings/gone", {"data": like["data"], "revision": 4}, 409)[
+            "sentence"
+        ]
         == "gone was removed by somebody else."
     )
 

@@ -214,7 +214,7 @@ def test_uses_follow_the_head(planner, plan):
     used = set(PlanUse.objects.filter(plan=plan).values_list("kind", "key"))
     assert {
         ("machines", "heron"),
-        ("vises", "vise-125"),
+        ("holdings", "vise-125"),
         ("materials", "en-aw-6082"),
         ("tools", "tap-m8"),
         ("assemblies", "drill-6-8"),
@@ -225,7 +225,7 @@ def test_uses_follow_the_head(planner, plan):
         2,
         {"do": "change", "on": "setup:s1", "fields": {"holding.vise": "vise-100-soft"}},
     )
-    assert ("vises", "vise-125") not in set(
+    assert ("holdings", "vise-125") not in set(
         PlanUse.objects.filter(plan=plan).values_list("kind", "key")
     )
 

@@ -10,7 +10,6 @@ from typing import Generic, TypeVar
 
 from machining.memo import Memo
 from machining.plan.proposal import Proposal
-from machining.world.library import Library
 from machining.world.machine import Machine
 
 from ..context import PlanFacts, Ready, SetupFacts
@@ -22,9 +21,9 @@ I = TypeVar("I")  # what the library has of it
 
 @dataclass(frozen=True, slots=True)
 class HoldingKind(Generic[H, I]):
-    """``item`` is the library's record, ``fits`` why it does not go on a machine (None where it
-    does), ``seat_mm`` how high above the table the stock's bottom stands, ``gripped_mm`` how much
-    of the stock lies in it.
+    """``record`` is its type in the library, ``fits`` why it does not go on a machine (None where
+    it does), ``seat_mm`` how high above the table the stock's bottom stands, ``gripped_mm`` how
+    much of the stock lies in it.
 
     ``depth`` is the field that says so, ``deeper`` and ``shallower`` the next grip that the shop's
     parallels give, at least or at most as deep as asked (mm). ``usual`` is how an item mostly holds
@@ -35,8 +34,7 @@ class HoldingKind(Generic[H, I]):
     setup, ``against`` those of an operation.
     """
 
-    key: Callable[[H], str]
-    item: Callable[[Library, str], I | None]
+    record: type[I]
     fits: Callable[[Machine], str | None]
     seat_mm: Callable[[H, I], float]
     gripped_mm: Callable[[H], float]

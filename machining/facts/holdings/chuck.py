@@ -21,7 +21,6 @@ from machining.plan.proposal import Proposal
 from machining.quantities.computed import Given
 from machining.quantities.errors import OutOfRange
 from machining.quantities.said import Shown
-from machining.world.library import Library
 from machining.world.machine import Machine
 from machining.world.workholding import Chuck
 
@@ -268,16 +267,8 @@ def _fits(machine: Machine) -> str | None:
     return None
 
 
-def _item(library: Library, key: str) -> Chuck | None:
-    return library.chucks.get(key)
-
-
 def _seat_mm(holding: InChuck, chuck: Chuck) -> float:
     return 0.0
-
-
-def _key(holding: InChuck) -> str:
-    return holding.chuck
 
 
 def _gripped_mm(holding: InChuck) -> float:
@@ -325,8 +316,7 @@ def _as_asked(chuck: Chuck, grip: float) -> float:
 
 
 CHUCK = HoldingKind(
-    _key,
-    _item,
+    Chuck,
     _fits,
     _seat_mm,
     _gripped_mm,

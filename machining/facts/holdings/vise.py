@@ -17,7 +17,6 @@ from machining.plan.proposal import Proposal
 from machining.quantities.computed import Given
 from machining.quantities.errors import OutOfRange
 from machining.quantities.said import Shown
-from machining.world.library import Library
 from machining.world.machine import Machine
 from machining.world.workholding import Vise
 
@@ -196,16 +195,8 @@ def _fits(machine: Machine) -> str | None:
     return None
 
 
-def _item(library: Library, key: str) -> Vise | None:
-    return library.vises.get(key)
-
-
 def _seat_mm(holding: Holding, vise: Vise) -> float:
     return vise.bed_height_mm + vise.jaw_height_mm - holding.grip_depth_mm
-
-
-def _key(holding: Holding) -> str:
-    return holding.vise
 
 
 def _gripped_mm(holding: Holding) -> float:
@@ -244,8 +235,7 @@ def _shallower(vise: Vise, most: float) -> float:
 
 
 VISE = HoldingKind(
-    _key,
-    _item,
+    Vise,
     _fits,
     _seat_mm,
     _gripped_mm,

@@ -6,7 +6,7 @@ from typing import Any
 
 from django.db import transaction
 from django.db.models import F
-from pydantic import BaseModel, ValidationError
+from pydantic import BaseModel, TypeAdapter, ValidationError
 
 from machining.exchange.plan_json import KINDS
 from machining.plan.apply import first_problem
@@ -18,7 +18,7 @@ from shop.base.problems import Refused
 
 from ..models import Item, Stamp
 
-MODELS: dict[str, type[BaseModel]] = {**KINDS, "settings": Settings}
+TABLES: dict[str, TypeAdapter[Any]] = {**KINDS, "settings": TypeAdapter(Settings)}
 
 
 def put(user: User, kind: str, key: str, data: dict[str, Any], seen: int) -> Item:
@@ -79,15 +79,15 @@ def _may_loosen(user: User, item: Item | None, wanted: Settings) -> None:
 
 
 def _checked(kind: str, key: str, data: dict[str, Any]) -> BaseModel:
-    model = MODELS.get(kind)
-    if model is None:
+    table = TABLES.get(kind)
+    if table is None:
         raise Refused(f"The library has no {kind!r}.", "kind", kind, status=404)
     if kind == "settings" and key != "shop":
         raise Refused("The shop has one set of settings, called 'shop'.", "key", key, status=404)
-    if "key" in model.model_fields:
+    if kind != "settings":
         data = {**data, "key": key}
     try:
-        record = model.model_validate(data)
+        record: BaseModel = table.validate_python(data)
     except ValidationError as problem:
         field, value, sentence = first_problem(problem)
         raise Refused(sentence, field, value) from problem

@@ -1,12 +1,12 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
-import { useNavigate } from 'react-router'
+import { Link, useNavigate } from 'react-router'
 import { api, ask, type Item, Refused } from '../../api/client'
 import { useWords } from '../../api/hooks'
 import { useRights } from '../../app/session'
 import { CurveDrawing } from './CurveDrawing'
 import { AssemblyDrawing, ToolDrawing } from './drawings'
-import { type Schema, SchemaForm } from './SchemaForm'
+import { branch, type Schema, SchemaForm } from './SchemaForm'
 
 // One thing of the library. What a plan stands on says so, and can't be taken away.
 export function ItemPage({ item, all }: { item: Item; all: Item[] }) {
@@ -16,7 +16,8 @@ export function ItemPage({ item, all }: { item: Item; all: Item[] }) {
   const { data: words } = useWords()
   const [data, setData] = useState(item.data)
   const [key, setKey] = useState(item.key)
-  const schema = words?.schemas[item.kind] as Schema | undefined
+  const table = words?.schemas[item.kind] as Schema | undefined
+  const schema = table && branch(table, data)
   const changed = JSON.stringify(data) !== JSON.stringify(item.data) || item.revision === 0
   const save = useMutation({
     mutationFn: () =>
@@ -48,7 +49,7 @@ export function ItemPage({ item, all }: { item: Item; all: Item[] }) {
   })
   const error = save.error ?? remove.error
   const bad = error instanceof Refused ? error.problem.problems[0]?.field : undefined
-  if (!schema) return null
+  if (!schema || !table) return null
   return (
     <div className="grid grid-cols-[minmax(0,1fr)_420px] gap-8 px-6 py-4">
       <div>
@@ -77,7 +78,7 @@ export function ItemPage({ item, all }: { item: Item; all: Item[] }) {
         )}
         <SchemaForm
           schema={schema}
-          root={schema}
+          root={table}
           data={data}
           onChange={setData}
           bad={bad}
@@ -110,11 +111,12 @@ export function ItemPage({ item, all }: { item: Item; all: Item[] }) {
               </span>
             )}
             {item.revision > 0 && item.kind !== 'settings' && (
-              <button
-                className="link ml-auto"
-                disabled={remove.isPending}
-                onClick={() => remove.mutate()}
-              >
+              <Link className="link ml-auto" to={`/library/${item.kind}/new?like=${item.key}`}>
+                Add one like this
+              </Link>
+            )}
+            {item.revision > 0 && item.kind !== 'settings' && (
+              <button className="link" disabled={remove.isPending} onClick={() => remove.mutate()}>
                 Remove from the library
               </button>
             )}

@@ -1,5 +1,5 @@
 import { useState } from 'react'
-import { NavLink, useNavigate, useParams } from 'react-router'
+import { NavLink, useNavigate, useParams, useSearchParams } from 'react-router'
 import type { Item } from '../../api/client'
 import { useLibrary } from '../../api/hooks'
 import { useRights } from '../../app/session'
@@ -13,8 +13,7 @@ const KINDS: [string, string][] = [
   ['assemblies', 'Tool assemblies'],
   ['tools', 'Tools'],
   ['holders', 'Holders'],
-  ['vises', 'Vises'],
-  ['chucks', 'Chucks'],
+  ['holdings', 'Workholding'],
   ['materials', 'Materials'],
   ['settings', 'Shop settings'],
 ]
@@ -77,26 +76,37 @@ const COLUMNS: Record<string, Column[]> = {
     ['Grips', fig('grip_depth_mm', 'length')],
     ['Run-out', fig('run_out_mm', 'size')],
   ],
-  vises: [
-    ['Jaws', text('jaws')],
-    ['Opens', fig('max_opening_mm', 'length')],
-    ['Most torque', fig('max_torque_nm', 'torque')],
-    ['N each N·m', text('force_per_torque')],
-    ['Friction', text('friction')],
-  ],
-  chucks: [
-    ['Jaws', (d) => `${String(d.jaws)}, ${String(d.jaw_kind)}`],
+  holdings: [
+    ['Kind', text('kind')],
     [
-      'Grips Ø',
-      (d) => (
-        <>
-          <Figure value={d.min_grip_mm as number} quantity="length" bare /> to{' '}
-          <Figure value={d.max_grip_mm as number} quantity="length" />
-        </>
-      ),
+      'Takes',
+      (d) =>
+        d.kind === 'chuck' ? (
+          <>
+            Ø <Figure value={d.min_grip_mm as number} quantity="length" bare /> to{' '}
+            <Figure value={d.max_grip_mm as number} quantity="length" />
+          </>
+        ) : (
+          <>
+            up to <Figure value={d.max_opening_mm as number} quantity="length" />
+          </>
+        ),
     ],
-    ['Each jaw up to', fig('force_per_jaw_n', 'force')],
-    ['Up to', fig('max_rpm', 'spindle_speed')],
+    [
+      'Jaws',
+      (d) => (d.kind === 'chuck' ? `${String(d.jaws)}, ${String(d.jaw_kind)}` : String(d.jaws)),
+    ],
+    [
+      'Closes with up to',
+      (d) =>
+        d.kind === 'chuck' ? (
+          <>
+            <Figure value={d.force_per_jaw_n as number} quantity="force" /> each jaw
+          </>
+        ) : (
+          <Figure value={d.max_torque_nm as number} quantity="torque" />
+        ),
+    ],
     ['Friction', text('friction')],
   ],
   materials: [
@@ -114,6 +124,7 @@ export function Library() {
   const library = useLibrary()
   const may = useRights().has('library')
   const [find, setFind] = useState('')
+  const like = useSearchParams()[0].get('like')
   if (library.error) return <Failed error={library.error} again={() => void library.refetch()} />
   if (!library.data) return <Loading what="the library" />
   const items = library.data.items.filter((item) => item.kind === kind)
@@ -148,7 +159,7 @@ export function Library() {
         />
       ) : itemKey ? (
         itemKey === 'new' ? (
-          <ItemPage item={fresh(kind, items)} all={library.data.items} />
+          <ItemPage item={fresh(kind, items, like)} all={library.data.items} />
         ) : (
           <Empty title="It is not in the library">
             There is nothing called {itemKey} among the {kind}.
@@ -193,8 +204,8 @@ export function Library() {
   )
 }
 
-function fresh(kind: string, items: Item[]): Item {
-  const like = items[0]
+function fresh(kind: string, items: Item[], key: string | null): Item {
+  const like = items.find((item) => item.key === key) ?? items[0]
   return {
     kind,
     key: '',

@@ -15,6 +15,7 @@ export type Schema = {
   prefixItems?: Schema[]
   maxItems?: number
   groups?: { heading: string; fields: string[] }[]
+  oneOf?: Schema[]
 }
 type Data = Record<string, unknown>
 type Props = {
@@ -69,6 +70,12 @@ export function SchemaForm({
       {shown(names.flatMap((name) => fields.filter(([each]) => each === name)))}
     </section>
   ))
+}
+
+// Of a table whose records are told apart by their kind, the schema of this one.
+export function branch(table: Schema, data: Data): Schema {
+  const kinds = table.oneOf?.map((each) => resolve(each, table)) ?? []
+  return kinds.find((each) => each.properties?.kind?.const === data.kind) ?? kinds[0] ?? table
 }
 
 function resolve(schema: Schema, root: Schema): Schema {

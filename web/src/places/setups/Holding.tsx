@@ -10,6 +10,10 @@ const SIDES = [
   ['-x', 'left'],
 ].map(([value, label]) => ({ value: value!, label: label! }))
 
+// The library's record that a setup is held by.
+export const itemOf = (held: NonNullable<PlannedSetup['holding']>) =>
+  held.kind === 'chuck' ? held.chuck : held.vise
+
 type Props = {
   planned: PlannedSetup
   items: (kind: string) => Item[]
@@ -22,10 +26,12 @@ type Props = {
 export function Holding({ planned, items, lathe, change, hold }: Props) {
   const quietly = (fields: Record<string, unknown>) => void change(fields).catch(() => {})
   const held = planned.holding
-  const kind = lathe ? 'chucks' : 'vises'
+  const kind = lathe ? 'chuck' : 'vise'
   const options = [
     { value: '', label: 'nothing yet' },
-    ...items(kind).map((item) => ({ value: item.key, label: String(item.data.name) })),
+    ...items('holdings')
+      .filter((item) => item.data.kind === kind)
+      .map((item) => ({ value: item.key, label: String(item.data.name) })),
   ]
   const because = (
     <TextField

@@ -8,7 +8,7 @@ import { Mark } from '../../ui/Mark'
 import { Empty } from '../../ui/States'
 import { TextField } from '../../ui/TextField'
 import { useFrame } from '../JobFrame'
-import { Holding } from './Holding'
+import { Holding, itemOf } from './Holding'
 
 const UPS = [
   ['+z', 'Top'],
@@ -40,11 +40,7 @@ export function SetupCard({ setup, open, chosen, onOpen, problems }: Props) {
   const holding = planned.holding
   const holder =
     holding &&
-    library?.items.find((item) =>
-      holding.kind === 'chuck'
-        ? item.kind === 'chucks' && item.key === holding.chuck
-        : item.kind === 'vises' && item.key === holding.vise,
-    )
+    library?.items.find((item) => item.kind === 'holdings' && item.key === itemOf(holding))
   const worst = problems.find((f) => f.severity === 'stop') ?? problems.find((f) => !f.kept)
   return (
     <div

@@ -260,13 +260,13 @@ function HeldBy({ holding, item }: { holding: Holding; item: Item }) {
   if (holding.kind === 'chuck')
     return (
       <>
-        {String(item('chucks', holding.chuck)?.name ?? holding.chuck)},{' '}
+        {String(item('holdings', holding.chuck)?.name ?? holding.chuck)},{' '}
         <Figure value={holding.force_per_jaw_n} quantity="force" /> each
       </>
     )
   return (
     <>
-      {String(item('vises', holding.vise)?.name ?? holding.vise)},{' '}
+      {String(item('holdings', holding.vise)?.name ?? holding.vise)},{' '}
       <Figure value={holding.torque_nm} quantity="torque" />
     </>
   )
