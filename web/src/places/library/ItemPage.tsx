@@ -111,14 +111,18 @@ export function ItemPage({ item, all }: { item: Item; all: Item[] }) {
               </span>
             )}
             {item.revision > 0 && item.kind !== 'settings' && (
-              <Link className="link ml-auto" to={`/library/${item.kind}/new?like=${item.key}`}>
-                Add one like this
-              </Link>
-            )}
-            {item.revision > 0 && item.kind !== 'settings' && (
-              <button className="link" disabled={remove.isPending} onClick={() => remove.mutate()}>
-                Remove from the library
-              </button>
+              <span className="ml-auto flex items-baseline gap-4">
+                <Link className="link" to={`/library/${item.kind}/new?like=${item.key}`}>
+                  Add one like this
+                </Link>
+                <button
+                  className="link"
+                  disabled={remove.isPending}
+                  onClick={() => remove.mutate()}
+                >
+                  Remove from the library
+                </button>
+              </span>
             )}
           </div>
         )}
