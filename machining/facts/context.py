@@ -50,6 +50,7 @@ class SetupFacts:
     stock_start: Solid
     blank_sides: frozenset[str]
     seat_mm: float = 0.0
+    most_rpm: float = 1e6  # of what turns with the part
     stand: Stand = Stand()
     figures: dict[str, Computed] = field(default_factory=dict)
     unknown: dict[str, str] = field(default_factory=dict)

@@ -57,7 +57,9 @@ def setup_facts(
     )
     seen.stock_end_key = start_key
     if setup.holding is not None and seen.item is not None:
-        seen.seat_mm = holdings.kind_of(setup.holding).seat_mm(setup.holding, seen.item)
+        kind = holdings.kind_of(setup.holding)
+        seen.seat_mm = kind.seat_mm(setup.holding, seen.item)
+        seen.most_rpm = min(kind.most_rpm(setup.holding, seen.item), seen.most_rpm)
     if (why := _not_held(seen)) is not None:
         unknown["hold"] = why
     else:

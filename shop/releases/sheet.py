@@ -19,13 +19,14 @@ from django.utils import formats, translation
 
 from machining.drawing.holding import holding_drawing
 from machining.exchange import plan_json
+from machining.facts import holdings
+from machining.facts.holdings.base import HeldWords
 from machining.facts.route import walk
 from machining.memo import Memo
 from machining.quantities.display import System, clock, number, show, sizes, unit
-from machining.quantities.said import Shown, fill
+from machining.quantities.said import Said, Shown, fill
 from machining.quantities.units import INCH_MM
 from machining.world.library import Library
-from machining.world.workholding import Vise
 
 HERE = Path(__file__).parent
 PAGE = """
@@ -72,6 +73,21 @@ class Written:
         other = self.other(value, quantity)
         return self.show(value, quantity) + (f" ({other})" if other else "")
 
+    def said(self, sentence: Said) -> str:
+        return fill(sentence.text, sentence.values, self.system)
+
+    def said_both(self, sentence: Said) -> str:
+        """A sentence with its values in both systems, as a setter needs them; what there ``had``
+        been to choose from stays in one.
+        """
+        both = {
+            name: Shown(self.both(float(each.value), each.quantity))
+            if each.quantity and not name.startswith("had")
+            else each
+            for name, each in sentence.values.items()
+        }
+        return fill(sentence.text, both, self.system)
+
 
 def content(record: dict[str, Any], sha256: str, setup_number: int) -> dict[str, Any]:
     plan, library = plan_json.read(json.dumps(record["export"]).encode())
@@ -79,7 +95,7 @@ def content(record: dict[str, Any], sha256: str, setup_number: int) -> dict[str,
     setup = plan.setups[setup_number - 1]
     facts = walk(plan, library, Memo())
     w = Written(plan.units or library.settings.units or "metric")
-    machine = library.machines[setup.machine]
+    machine, words = library.machines[setup.machine], _words(setup, library, answer)
     release, job = record["release"], record["job"]
     url = f"{settings.URL}/s/{release['code']}/{setup_number}"
     return {
@@ -96,7 +112,7 @@ def content(record: dict[str, Any], sha256: str, setup_number: int) -> dict[str,
         "machine": machine.name,
         "work_offset": setup.work_offset,
         "turns": machine.kind == "lathe",
-        **_held(setup, library, answer, w),
+        **_held(setup, words, w),
         "length_unit": w.unit("length"),
         "feed_unit": w.unit("feed"),
         "speed_unit": w.unit("cutting_speed"),
@@ -104,14 +120,14 @@ def content(record: dict[str, Any], sha256: str, setup_number: int) -> dict[str,
         "drawing": holding_drawing(facts.setups[setup_number - 1], facts, w.system),
         "qr": _qr(url),
         "url": url,
-        "loading": _loading(setup, library, answer, w),
+        "loading": _loading(setup, words, answer, w),
         "tools": _tools(plan, setup, library, answer, w),
         "operations": _operations(setup, answer, machine.kind == "lathe", w),
         "measure": _measure(plan, setup, w),
         "care": [
             *_care(record, setup.id, w),
             *_of_machine(setup, machine),
-            *_of_spindle(setup, library),
+            *_of_spindle(words, w),
         ],
         "at": dated(release["at"], library.settings.date_language),
         "shop": library.settings.shop_name,
@@ -139,101 +155,56 @@ def _qr(url: str) -> str:
     )
 
 
-def _held(setup: Any, library: Library, answer: dict[str, Any], w: Written) -> dict[str, Any]:
+def _words(setup: Any, library: Library, answer: dict[str, Any]) -> HeldWords | None:
+    """What its holding says of itself; None where nothing holds the part."""
+    item = library.holdings.get(setup.holding.item) if setup.holding else None
+    if item is None or item.kind != setup.holding.kind:
+        return None
+    kind = holdings.kind_of(setup.holding)
+    beside = answer.get("bodies") or answer["jaws"]  # older releases know of jaws alone
+    return kind.words(
+        setup.holding,
+        item,
+        holdings.Lying(
+            answer["handling"],
+            answer["up"],
+            answer["stock_high"][2] - beside[0]["top"] if beside else 0.0,
+            answer["parallels_mm"],
+            bool(answer.get("parallels_to_make")),
+            min(library.machines[setup.machine].max_rpm, kind.most_rpm(setup.holding, item)),
+            f" ({setup.holding.reason})" if setup.holding.reason else "",
+            f" {setup.note}" if setup.note else "",
+        ),
+    )
+
+
+def _held(setup: Any, words: HeldWords | None, w: Written) -> dict[str, Any]:
     """What holds the part, with what force, how deep: words and figures of the sheet's head."""
-    if setup.in_chuck:
-        chuck, force, grip = (
-            library.chucks.get(setup.in_chuck.chuck),
-            setup.in_chuck.force_per_jaw_n,
-            setup.in_chuck.grip_mm,
-        )
-        return {
-            "held": chuck.name if chuck else "not held",
-            "clamp": w.n(force, "force"),
-            "clamp_unit": w.unit("force"),
-            "clamp_other": w.other(force, "force"),
-            "clamp_where": "each jaw, at rest",
-            "grip": w.n(grip, "length"),
-            "grip_other": w.other(grip, "length"),
-            "seat": f"in the jaws, {setup.in_chuck.grips}",
-        }
-    vise = library.vises.get(setup.in_vise.vise) if setup.in_vise else None
-    if vise is None:
-        return {
-            "held": "not held",
-            "clamp": "",
-            "clamp_unit": "",
-            "clamp_where": "",
-            "grip": "",
-            "seat": "",
-        }
-    torque, grip = setup.in_vise.torque_nm, setup.in_vise.grip_depth_mm
+    if words is None:
+        nothing = dict.fromkeys(("clamp", "clamp_unit", "clamp_where", "grip", "seat"), "")
+        return {"held": "not held", **nothing}
+    force, quantity = float(words.force.value), words.force.quantity
+    grip = holdings.kind_of(setup.holding).gripped_mm(setup.holding)
     return {
-        "held": vise.name if "jaws" in vise.name else f"{vise.name}, {vise.jaws} jaws",
-        "clamp": w.n(torque, "torque"),
-        "clamp_unit": w.unit("torque"),
-        "clamp_other": w.other(torque, "torque"),
-        "clamp_where": "at the screw",
+        "held": words.held,
+        "clamp": w.n(force, quantity),
+        "clamp_unit": w.unit(quantity),
+        "clamp_other": w.other(force, quantity),
+        "clamp_where": words.force_where,
         "grip": w.n(grip, "length"),
         "grip_other": w.other(grip, "length"),
-        "seat": _seat(vise, answer, w),
+        "seat": w.said(words.seat),
     }
 
 
-def _seat(vise: Vise, answer: dict[str, Any], w: Written) -> str:
-    if vise.jaws == "soft":
-        return "on the step of the soft jaws"
-    if not answer["parallels_mm"]:
-        return "on the seat"
-    high = w.show(answer["parallels_mm"], "length")
-    return (
-        f"on parallels to be made, {high} high"
-        if answer.get("parallels_to_make")
-        else f"on parallels {high} high"
-    )
-
-
-def _most_rpm(setup: Any, library: Library) -> float:
-    chuck = library.chucks.get(setup.in_chuck.chuck) if setup.in_chuck else None
-    return min(
-        library.machines[setup.machine].max_rpm,
-        chuck.max_rpm if chuck else 1e9,
-        (setup.in_chuck.limit_rpm if setup.in_chuck else None) or 1e9,
-    )
-
-
-def _loading(setup: Any, library: Library, answer: dict[str, Any], w: Written) -> list[str]:
+def _loading(setup: Any, words: HeldWords | None, answer: dict[str, Any], w: Written) -> list[str]:
     """What the setter does, in order, numbered as in the drawing."""
-    steps = []
-    reason = f" ({setup.holding.reason})" if setup.holding and setup.holding.reason else ""
     note = f" {setup.note}" if setup.note else ""
-    if setup.in_chuck:
-        # older releases know of jaws alone
-        beside = answer.get("bodies") or answer["jaws"]
-        out = answer["stock_high"][2] - beside[0]["top"] if beside else 0.0
-        steps.append("Wipe jaws and stock. The key out of the chuck.")
-        steps.append(f"{answer['handling']}. {w.both(out, 'length')} stands out of the jaws.{note}")
-        steps.append(
-            f"Close with {w.both(setup.in_chuck.force_per_jaw_n, 'force')} each jaw.{reason} Jaw 1"
-            f" at {setup.in_chuck.jaw_angle_deg:g}°."
-        )
-        steps.append(
-            f"Limit the spindle to {number(_most_rpm(setup, library), 'spindle_speed')} rpm before"
-            " the first cut at a kept cutting speed."
-        )
-    else:
-        steps.append(_seated(setup, library, answer, w))
-        steps.append(f"{answer['handling']}. {answer['up']}.{note}")
-    if setup.in_vise:
-        steps.append(
-            f"Tighten to {w.both(setup.in_vise.torque_nm, 'torque')} with the torque"
-            f" wrench.{reason}"
-        )
-        steps.append(
-            "Tap down. Parallels must not move by hand."
-            if answer["parallels_mm"]
-            else "Tap down. The part must sit on the seat."
-        )
+    steps = (
+        [w.said_both(each) for each in words.steps]
+        if words is not None
+        else ["Wipe jaws and seat.", f"{answer['handling']}. {answer['up']}.{note}"]
+    )
     sideways, upright = answer["zero_words"]
     over = answer["stock_high"][2] - answer["part_high"][2]
     under = (
@@ -244,25 +215,6 @@ def _loading(setup: Any, library: Library, answer: dict[str, Any], w: Written) -
     because = f" ({setup.zero.reason})" if setup.zero.reason else ""
     steps.append(f"{setup.work_offset}: {sideways}. {upright}{under}.{because}")
     return steps
-
-
-def _seated(setup: Any, library: Library, answer: dict[str, Any], w: Written) -> str:
-    vise = library.vises.get(setup.in_vise.vise) if setup.in_vise else None
-    if vise is not None and vise.jaws == "soft":
-        return (
-            f"Wipe the soft jaws; their step is cut {w.both(setup.in_vise.grip_depth_mm, 'length')}"
-            " deep."
-        )
-    if not answer["parallels_mm"]:
-        return "Wipe jaws and seat."
-    high = w.both(answer["parallels_mm"], "length")
-    if vise is not None and answer.get("parallels_to_make"):
-        had = ", ".join(w.show(each, "length") for each in sorted(vise.parallels_mm)) or "none"
-        return (
-            f"Make two parallels {high} high: the vise has {had}. Wipe jaws, push the parallels out"
-            " to the jaws."
-        )
-    return f"Wipe jaws. Parallels {high} high, pushed out to the jaws."
 
 
 def _tools(
@@ -492,19 +444,14 @@ def _of_machine(setup: Any, machine: Any) -> list[dict[str, str]]:
     ]
 
 
-def _of_spindle(setup: Any, library: Library) -> list[dict[str, str]]:
+def _of_spindle(words: HeldWords | None, w: Written) -> list[dict[str, str]]:
     """The usual caution of a turning part."""
-    if not setup.in_chuck:
+    if words is None or not words.caution:
         return []
-    limit = number(_most_rpm(setup, library), "spindle_speed")
-    sentence = (
-        f"Guard closed before the spindle turns; never over {limit} rpm, nor over what the chuck's"
-        " maker allows for these jaws."
-    )
     return [
         {
             "where": "Chuck.",
-            "sentence": sentence,
+            "sentence": w.said(words.caution),
             "note": "A bar that stands out behind needs its guide.",
         }
     ]

@@ -7,7 +7,7 @@ from typing import Any
 from machining.plan.document import Held
 
 from . import chuck, vise
-from .base import HoldingKind
+from .base import HeldWords, HoldingKind, Lying
 
 KINDS: dict[str, HoldingKind[Any, Any]] = {"vise": vise.VISE, "chuck": chuck.CHUCK}
 
@@ -16,4 +16,4 @@ def kind_of(holding: Held) -> HoldingKind[Any, Any]:
     return KINDS[holding.kind]
 
 
-__all__ = ["KINDS", "HoldingKind", "kind_of"]
+__all__ = ["KINDS", "HeldWords", "HoldingKind", "Lying", "kind_of"]

@@ -6,10 +6,12 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass
+from math import inf
 from typing import Generic, TypeVar
 
 from machining.memo import Memo
 from machining.plan.proposal import Proposal
+from machining.quantities.said import Said, Shown
 from machining.world.machine import Machine
 
 from ..context import PlanFacts, Ready, SetupFacts
@@ -17,6 +19,39 @@ from ..stand import Stand
 
 H = TypeVar("H")  # what the plan says of it
 I = TypeVar("I")  # what the library has of it
+
+
+def unlimited(held: object, item: object) -> float:
+    """What does not turn has no speed limit of its own."""
+    return inf
+
+
+@dataclass(frozen=True, slots=True)
+class Lying:
+    """How a held part lies, as a setter is told; ``most_rpm`` is what machine and holding allow."""
+
+    handling: str
+    up: str
+    stands_out_mm: float
+    parallels_mm: float | None
+    parallels_to_make: bool
+    most_rpm: float
+    reason: str
+    note: str
+
+
+@dataclass(frozen=True, slots=True)
+class HeldWords:
+    """What the sheet says: what holds, with what force and where it is set, what the part sits on,
+    the steps of loading in order, and the usual caution of a turning part.
+    """
+
+    held: str
+    force: Shown
+    force_where: str
+    seat: Said
+    steps: tuple[Said, ...]
+    caution: Said = Said()
 
 
 @dataclass(frozen=True, slots=True)
@@ -31,7 +66,8 @@ class HoldingKind(Generic[H, I]):
     take it.
 
     ``stand`` raises OutOfRange where the part does not go into it; ``figures`` are those of the
-    setup, ``against`` those of an operation.
+    setup, ``against`` those of an operation. ``turns`` is for what turns with the part,
+    ``most_rpm`` how fast it may; ``tighten`` are ways to a holding factor.
     """
 
     record: type[I]
@@ -46,3 +82,7 @@ class HoldingKind(Generic[H, I]):
     stand: Callable[[SetupFacts, H, I, Memo], Stand]
     figures: Callable[[SetupFacts, H, I, PlanFacts], None]
     against: Callable[[Ready, H, I, PlanFacts], None]
+    tighten: Callable[[Ready, H, I, float], Iterator[Proposal]]
+    words: Callable[[H, I, Lying], HeldWords]
+    turns: bool = False
+    most_rpm: Callable[[H, I], float] = unlimited

@@ -6,7 +6,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from dataclasses import replace
-from math import cos, hypot, inf, pi, radians, sin
+from math import ceil, cos, hypot, inf, pi, radians, sin
 
 from shapely import Polygon
 
@@ -20,13 +20,13 @@ from machining.plan.edit import Change
 from machining.plan.proposal import Proposal
 from machining.quantities.computed import Given
 from machining.quantities.errors import OutOfRange
-from machining.quantities.said import Shown
+from machining.quantities.said import Said, Shown, length
 from machining.world.machine import Machine
 from machining.world.workholding import Chuck
 
 from ..context import PlanFacts, Ready, SetupFacts
 from ..stand import Body, Stand
-from .base import HoldingKind
+from .base import HeldWords, HoldingKind, Lying
 
 # the chuck's body behind its jaws: only so deep is shown, and nearly as wide as they reach
 BODY_MM, BODY_SHARE = 24.0, 0.96
@@ -315,6 +315,65 @@ def _as_asked(chuck: Chuck, grip: float) -> float:
     return grip
 
 
+def _tighten(op: Ready, holding: InChuck, chuck: Chuck, factor: float) -> Iterator[Proposal]:
+    """More force at rest, or less speed that throws the jaws out."""
+    on = f"setup:{op.setup.planned.id}"
+    force = needs(op, factor)
+    if force is not None and force <= chuck.force_per_jaw_n:
+        tighter = ceil(force / 100.0) * 100.0
+        yield Proposal(
+            "Close the jaws with {force} each",
+            (Change(on=on, fields={"holding.force_per_jaw_n": tighter}),),
+            {"force": Shown(tighter, "force")},
+        )
+    slower = slowest_that_holds(op, factor)
+    if slower is not None:
+        limit = float(int(slower / 50.0) * 50) or slower
+        yield Proposal(
+            "Let it turn {limit} at most",
+            (Change(on=on, fields={"holding.limit_rpm": limit}),),
+            {"limit": Shown(limit, "spindle_speed")},
+        )
+
+
+def _words(holding: InChuck, chuck: Chuck, lying: Lying) -> HeldWords:
+    force, limit = (
+        Shown(holding.force_per_jaw_n, "force"),
+        {"limit": Shown(lying.most_rpm, "spindle_speed")},
+    )
+    return HeldWords(
+        chuck.name,
+        force,
+        "each jaw, at rest",
+        Said(f"in the jaws, {holding.grips}"),
+        (
+            Said("Wipe jaws and stock. The key out of the chuck."),
+            Said(
+                lying.handling + ". {out} stands out of the jaws." + lying.note,
+                {"out": length(lying.stands_out_mm)},
+            ),
+            Said(
+                "Close with {force} each jaw."
+                + lying.reason
+                + f" Jaw 1 at {holding.jaw_angle_deg:g}°.",
+                {"force": force},
+            ),
+            Said(
+                "Limit the spindle to {limit} before the first cut at a kept cutting speed.", limit
+            ),
+        ),
+        Said(
+            "Guard closed before the spindle turns; never over {limit}, nor over what the chuck's"
+            " maker allows for these jaws.",
+            limit,
+        ),
+    )
+
+
+def _most_rpm(holding: InChuck, chuck: Chuck) -> float:
+    return min(chuck.max_rpm, holding.limit_rpm or inf)
+
+
 CHUCK = HoldingKind(
     Chuck,
     _fits,
@@ -328,4 +387,8 @@ CHUCK = HoldingKind(
     _stand,
     _figures,
     _against,
+    _tighten,
+    _words,
+    turns=True,
+    most_rpm=_most_rpm,
 )

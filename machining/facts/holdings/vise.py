@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from math import ceil
 
 from shapely import box
 
@@ -16,14 +17,14 @@ from machining.plan.edit import Change
 from machining.plan.proposal import Proposal
 from machining.quantities.computed import Given
 from machining.quantities.errors import OutOfRange
-from machining.quantities.said import Shown
+from machining.quantities.said import Said, Shown, length
 from machining.world.machine import Machine
 from machining.world.workholding import Vise
 
 from ..context import PlanFacts, Ready, SetupFacts
 from ..parallels import SAME_MM, grip_at_least, grips, usual_hold
 from ..stand import Body, Stand
-from .base import HoldingKind
+from .base import HeldWords, HoldingKind, Lying
 
 PARALLEL_MM, BESIDE_JAW_MM, FROM_ENDS_MM = 8.0, 3.0, 2.0
 LEAST_PARALLEL_MM = 1.0
@@ -234,6 +235,61 @@ def _shallower(vise: Vise, most: float) -> float:
     return max((grip for grip in grips(vise) if grip <= most), default=most)
 
 
+def _tighten(op: Ready, holding: Holding, vise: Vise, factor: float) -> Iterator[Proposal]:
+    worn = op.value("worn_force")
+    if worn is None:
+        return
+    torque = ceil(grip.torque_for_factor(worn, factor, vise.friction, vise.force_per_torque))
+    if torque <= vise.max_torque_nm:
+        yield Proposal(
+            "Tighten to {torque}",
+            (
+                Change(
+                    on=f"setup:{op.setup.planned.id}", fields={"holding.torque_nm": float(torque)}
+                ),
+            ),
+            {"torque": Shown(float(torque), "torque")},
+        )
+
+
+def _words(holding: Holding, vise: Vise, lying: Lying) -> HeldWords:
+    torque = Shown(holding.torque_nm, "torque")
+    high = {"high": length(lying.parallels_mm)} if lying.parallels_mm else {}
+    if vise.jaws == "soft":
+        seat = Said("on the step of the soft jaws")
+        wipe = Said(
+            "Wipe the soft jaws; their step is cut {grip} deep.",
+            {"grip": length(holding.grip_depth_mm)},
+        )
+    elif not high:
+        seat, wipe = Said("on the seat"), Said("Wipe jaws and seat.")
+    elif lying.parallels_to_make:
+        seat = Said("on parallels to be made, {high} high", high)
+        had = {f"had{k}": length(each) for k, each in enumerate(sorted(vise.parallels_mm))}
+        wipe = Said(
+            "Make two parallels {high} high: the vise has "
+            + (", ".join(f"{{{name}}}" for name in had) or "none")
+            + ". Wipe jaws, push the parallels out to the jaws.",
+            {**high, **had},
+        )
+    else:
+        seat = Said("on parallels {high} high", high)
+        wipe = Said("Wipe jaws. Parallels {high} high, pushed out to the jaws.", high)
+    down = "Parallels must not move by hand." if high else "The part must sit on the seat."
+    return HeldWords(
+        vise.name if "jaws" in vise.name else f"{vise.name}, {vise.jaws} jaws",
+        torque,
+        "at the screw",
+        seat,
+        (
+            wipe,
+            Said(f"{lying.handling}. {lying.up}.{lying.note}"),
+            Said("Tighten to {torque} with the torque wrench." + lying.reason, {"torque": torque}),
+            Said("Tap down. " + down),
+        ),
+    )
+
+
 VISE = HoldingKind(
     Vise,
     _fits,
@@ -247,4 +303,6 @@ VISE = HoldingKind(
     _stand,
     _figures,
     _against,
+    _tighten,
+    _words,
 )

@@ -12,7 +12,6 @@ from machining.geometry.solids import Solid, revolved
 from machining.motion.paths.areas import counted
 from machining.quantities.computed import Computed, Given, Value
 from machining.quantities.errors import OutOfRange
-from machining.world.workholding import Chuck
 
 from .. import life
 from ..context import PlanFacts, Ready
@@ -98,13 +97,7 @@ def rpm_typed(op: Ready, rpm: float) -> Computed:
 
 def asked(op: Ready, facts: PlanFacts) -> tuple[Value, Value, Value]:
     """Cutting speed, and what the spindle and the rest turn at most."""
-    held, typed = op.setup.planned.in_chuck, op.operation.cutting_speed_m_min
-    chuck = op.setup.item if isinstance(op.setup.item, Chuck) else None
-    most = min(
-        chuck.max_rpm if chuck else 1e6,
-        (held.limit_rpm if held else None) or 1e6,
-        op.tool.max_rpm or 1e6,
-    )
+    typed, most = op.operation.cutting_speed_m_min, min(op.setup.most_rpm, op.tool.max_rpm or 1e6)
     started = Given(op.data.speed_start if op.data else 0.0, data_origin(facts))
     return (
         Given(typed) if typed is not None else started,

@@ -3,11 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from math import ceil
 
 from machining.facts.context import PlanFacts, Ready
-from machining.facts.holdings.vise import held_in
-from machining.holding.grip import torque_for_factor
+from machining.facts.holdings import kind_of
 from machining.plan.edit import Change
 from machining.plan.proposal import Proposal
 from machining.quantities.said import Shown, length
@@ -16,24 +14,14 @@ from ..finding import Finding, of_operation
 
 
 def slips(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
-    factor, held = op.figures.get("holding"), held_in(op.setup)
+    factor, held, item = op.figures.get("holding"), op.setup.planned.holding, op.setup.item
     asked = facts.library.settings.holding_factor
-    if factor is None or held is None or factor.value >= asked:
+    if factor is None or held is None or item is None or factor.value >= asked:
         return
-    vise = held[1]
-    fixes = []
-    torque = ceil(
-        torque_for_factor(
-            op.figures["worn_force"].value, asked, vise.friction, vise.force_per_torque
-        )
-    )
-    if torque <= vise.max_torque_nm:
-        edit = Change(
-            on=f"setup:{op.setup.planned.id}", fields={"holding.torque_nm": float(torque)}
-        )
-        fixes.append(
-            Proposal("Tighten to {torque}", (edit,), {"torque": Shown(float(torque), "torque")})
-        )
+    kind = kind_of(held)
+    if kind.turns:
+        return  # speed takes a share of it: a rule of its own
+    fixes = list(kind.tighten(op, held, item, asked))
     step = getattr(op.operation, "step_down_mm", None)
     if step is not None:
         lower = max(0.1, int(10 * step * factor.value / asked) / 10)

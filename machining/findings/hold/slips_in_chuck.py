@@ -5,12 +5,9 @@ worn edge.
 from __future__ import annotations
 
 from collections.abc import Iterator
-from math import ceil
 
 from machining.facts.context import PlanFacts, Ready
 from machining.facts.holdings import chuck as chuck_in
-from machining.plan.edit import Change
-from machining.plan.proposal import Proposal
 from machining.quantities.said import Shown
 
 from ..finding import Finding, of_operation
@@ -30,27 +27,7 @@ def slips_in_chuck(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
     ):
         return
     holding, chuck = held
-    on, fixes = f"setup:{op.setup.planned.id}", []
-    force = chuck_in.needs(op, asked)
-    if force is not None and force <= chuck.force_per_jaw_n:
-        tighter = ceil(force / 100.0) * 100.0
-        fixes.append(
-            Proposal(
-                "Close the jaws with {force} each",
-                (Change(on=on, fields={"holding.force_per_jaw_n": tighter}),),
-                {"force": Shown(tighter, "force")},
-            )
-        )
-    slower = chuck_in.slowest_that_holds(op, asked)
-    if slower is not None:
-        limit = float(int(slower / 50.0) * 50) or slower
-        fixes.append(
-            Proposal(
-                "Let it turn {limit} at most",
-                (Change(on=on, fields={"holding.limit_rpm": limit}),),
-                {"limit": Shown(limit, "spindle_speed")},
-            )
-        )
+    fixes = list(chuck_in.CHUCK.tighten(op, holding, chuck, asked))
     fixes += lighter(op, facts, 0.98 * (factor or 0.0) / asked) if factor else ()
     thrown, at_rest = op.value("centrifugal") or 0.0, holding.force_per_jaw_n
     values = {
