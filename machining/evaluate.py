@@ -14,7 +14,7 @@ from machining.evaluation import (
     State,
     Worked,
 )
-from machining.facts import parallels, titles, wording, worked
+from machining.facts import holdings, parallels, titles, wording, worked
 from machining.facts.context import (
     QUESTIONS,
     OperationFacts,
@@ -170,6 +170,8 @@ def _setup(
         part_low=lie.part_low.tolist(),
         part_high=lie.part_high.tolist(),
         bodies=[_body(body) for body in seen.stand.bodies],
+        held=_held(seen),
+        takes=_takes(seen, facts.library),
         parallels_mm=height,
         parallels_to_make=height is not None
         and held is not None
@@ -182,6 +184,32 @@ def _setup(
         tools=len({op.loaded.id for op in seen.operations if op.loaded}),
         unknown=seen.unknown,
     )
+
+
+def _held(seen: SetupFacts) -> dict[str, Any] | None:
+    held, item = seen.planned.holding, seen.item
+    if held is None or item is None:
+        return None
+    kind = holdings.kind_of(held)
+    force = kind.force(held)
+    return {
+        "item": item.key,
+        "name": item.name,
+        "force": force.value,
+        "quantity": force.quantity,
+        "each": kind.each,
+        "gripped_mm": kind.gripped_mm(held),
+    }
+
+
+def _takes(seen: SetupFacts, library: Library) -> list[dict[str, str]]:
+    """What of the library's holdings goes on the setup's machine."""
+    machine = seen.machine
+    return [
+        {"key": key, "name": item.name}
+        for key, item in sorted(library.holdings.items())
+        if machine is not None and holdings.KINDS[item.kind].fits(machine) is None
+    ]
 
 
 def _body(body: Body) -> dict[str, Any]:

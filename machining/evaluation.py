@@ -79,7 +79,10 @@ class OperationResult:
 
 @dataclass(slots=True)
 class SetupResult:
-    """``pose`` is the 3x4 matrix from part to setup frame, row by row; sizes are as loaded."""
+    """``held`` is what holds the part and with what force, ``takes`` what of the library goes on
+    the machine. ``pose`` is the 3x4 matrix from part to setup frame, row by row; sizes are as
+    loaded.
+    """
 
     id: str
     number: int
@@ -92,6 +95,8 @@ class SetupResult:
     part_low: list[float]
     part_high: list[float]
     bodies: list[dict[str, Any]]
+    held: dict[str, Any] | None
+    takes: list[dict[str, str]]
     parallels_mm: float | None
     parallels_to_make: bool
     stock_key: str

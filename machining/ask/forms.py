@@ -10,6 +10,7 @@ from pydantic import BaseModel
 from machining.facts.kinds import KINDS
 from machining.plan.asked import Asked, asked_of
 from machining.plan.base import OperationBase
+from machining.plan.document import HELD
 from machining.plan.operation import Operation
 from machining.plan.places import Where
 from machining.plan.turned import Plane, Profile, Stretch, TurnGroove
@@ -73,6 +74,11 @@ def places() -> dict[str, Form]:
     grooves = get_args(TurnGroove.model_fields["on"].annotation)
     models: list[type[BaseModel]] = [*_members(Where), Plane, Profile, Stretch, *grooves]
     return {str(each.model_fields["kind"].default): _form(each, "on.") for each in models}
+
+
+def held() -> dict[str, Form]:
+    """The form of every kind of holding."""
+    return {str(each.model_fields["kind"].default): _form(each, "holding.") for each in HELD}
 
 
 def _members(union: Any) -> tuple[Any, ...]:

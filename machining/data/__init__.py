@@ -9,12 +9,16 @@ from functools import cache
 from pathlib import Path
 from typing import Any
 
+from pydantic import TypeAdapter
+
 from machining.world.library import Library
 from machining.world.machine import Machine
 from machining.world.material import CuttingData, Material
 from machining.world.tool import Assembly, Holder, Tool
-from machining.world.workholding import Chuck, Vise
+from machining.world.workholding import Workholding
 
+HOLDINGS = ("vise", "chuck")  # tables of machines.toml
+_WORKHOLDING: TypeAdapter[list[Workholding]] = TypeAdapter(list[Workholding])
 _HERE = Path(__file__).parent
 SAME_CHIP = {"face", "turn", "turn_finish", "groove", "thread"}  # at any diameter
 
@@ -67,7 +71,10 @@ def seed() -> Library:
         assemblies={a.key: a for a in assemblies},
         machines={m.key: m for m in (Machine(**row) for row in machines["machine"])},
         holdings={
-            **{v.key: v for v in (Vise(**row) for row in machines["vise"])},
-            **{c.key: c for c in (Chuck(**row) for row in machines["chuck"])},
+            each.key: each
+            for kind in HOLDINGS
+            for each in _WORKHOLDING.validate_python(
+                [{**row, "kind": kind} for row in machines.get(kind, ())]
+            )
         },
     )

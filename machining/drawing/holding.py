@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from machining.facts.context import PlanFacts, SetupFacts
+from machining.facts.holdings import kind_of
 from machining.geometry.hidden_line import FROM_ABOVE, FROM_THE_FRONT, FROM_THE_RIGHT, Eye
 from machining.geometry.mesh import Mesh
 from machining.geometry.regions import polygons_of
@@ -18,7 +19,8 @@ def holding_drawing(seen: SetupFacts, facts: PlanFacts, system: System = "metric
     """Two views of the held stock with zero, jaws, parallels and dimensions; without a vise, the
     stock alone.
     """
-    if seen.planned.in_chuck is not None and seen.item is not None:
+    held = seen.planned.holding
+    if held is not None and seen.item is not None and kind_of(held).turns:
         return chuck_drawing(seen, facts, system)
     along = "xy".index(seen.planned.in_vise.fixed[1]) if seen.planned.in_vise else 1
     sheet = Sheet(WIDTH, HEIGHT, f"Setup {seen.number}: how the part is held", system)

@@ -59,7 +59,7 @@ def placed(
 
 def bodies_of(seen: SetupFacts) -> list[tuple[str, Mesh]]:
     """The stock and what is drawn of what holds it."""
-    held = seen.stand.of("jaw", "parallel", "chuck")
+    held = seen.stand.of("jaw", "nose", "parallel", "chuck")
     return [
         ("stock", to_mesh(seen.stock_start)),
         *((body.role, to_mesh(prism(body.region, body.bottom, body.top))) for body in held),
@@ -67,7 +67,7 @@ def bodies_of(seen: SetupFacts) -> list[tuple[str, Mesh]]:
 
 
 def lines(sheet: Sheet, bodies: list[tuple[str, Mesh]], eye: Eye, place: Place) -> None:
-    fills = {"jaw": JAW, "chuck": JAW, "parallel": PARALLEL, "stock": STOCK}
+    fills = {"jaw": JAW, "nose": JAW, "chuck": JAW, "parallel": PARALLEL, "stock": STOCK}
     order = sorted(bodies, key=lambda body: float(eye.flat(body[1].vertices)[:, 2].max()))
     for kind, mesh in order:
         flat = eye.flat(mesh.vertices)

@@ -7,7 +7,7 @@ from typing import Literal
 
 from shapely.geometry.base import BaseGeometry
 
-Role = Literal["jaw", "parallel", "bed", "chuck"]
+Role = Literal["jaw", "nose", "parallel", "bed", "chuck"]
 
 
 @dataclass(frozen=True, slots=True)
@@ -26,13 +26,14 @@ class Body:
 
 @dataclass(frozen=True, slots=True)
 class Stand:
-    """``key`` is equal for equal bodies. ``grips_at`` is the diameter a chuck closes on or opens
-    into, mm; 0 elsewhere.
+    """``key`` is equal for equal bodies. ``grips_at`` is the diameter it closes on or, ``inside``,
+    opens into, mm; 0 where it is no round holding.
     """
 
     bodies: tuple[Body, ...] = ()
     key: tuple[object, ...] = ()
     grips_at: float = 0.0
+    inside: bool = False
 
     def of(self, *roles: Role) -> tuple[Body, ...]:
         return tuple(body for body in self.bodies if body.role in roles)
@@ -40,7 +41,7 @@ class Stand:
     @property
     def beside(self) -> tuple[Body, ...]:
         """What stands beside the part, where a tool and its holder can meet it."""
-        return self.of("jaw")
+        return self.of("jaw", "nose")
 
     @property
     def top(self) -> float | None:

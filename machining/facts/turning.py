@@ -202,7 +202,7 @@ def jaw_in_cut(op: Ready, margin: float) -> float | None:
         return None
     half = (op.tool.insert_width_mm or 0.0) / 2.0
     gripped = op.setup.stand.grips_at / 2.0
-    outside = op.setup.planned.in_chuck is not None and op.setup.planned.in_chuck.grips == "outside"
+    outside = not op.setup.stand.inside
     lows = [
         float(z) - half
         for leg in op.path.legs

@@ -25,8 +25,12 @@ from machining.world.record import (
     WorkOffset,
 )
 
+from .asked import Asked
 from .base import Kept
 from .operation import Operation
+
+SIDES = (("+y", "back"), ("-y", "front"), ("+x", "right"), ("-x", "left"))
+CLOSE = (("outside", "from outside"), ("inside", "into a bore"))
 
 
 class Orientation(Record):
@@ -43,10 +47,10 @@ class Holding(Record):
 
     kind: Literal["vise"] = "vise"
     vise: Key
-    fixed: Literal["+y", "-y", "+x", "-x"] = "+y"
-    grip_depth_mm: Length
-    torque_nm: Torque
-    shift_mm: Coordinate = 0.0
+    fixed: Annotated[Literal["+y", "-y", "+x", "-x"], Asked("Fixed jaw", choices=SIDES)] = "+y"
+    grip_depth_mm: Annotated[Length, Asked("Grip")]
+    torque_nm: Annotated[Torque, Asked("Torque", "torque")]
+    shift_mm: Annotated[Coordinate, Asked("Shift along the jaws")] = 0.0
     reason: Line = ""
 
     @property
@@ -65,11 +69,13 @@ class InChuck(Record):
 
     kind: Literal["chuck"] = "chuck"
     chuck: Key
-    grips: Literal["outside", "inside"] = "outside"
-    grip_mm: Length
-    force_per_jaw_n: Force
-    limit_rpm: Speed | None = None
-    jaw_angle_deg: float = Field(0.0, ge=-360, le=360)
+    grips: Annotated[Literal["outside", "inside"], Asked("Jaws close", choices=CLOSE)] = "outside"
+    grip_mm: Annotated[Length, Asked("Grip")]
+    force_per_jaw_n: Annotated[Force, Asked("Each jaw", "force")]
+    limit_rpm: Annotated[
+        Speed | None, Asked("Never over", "spindle_speed", empty="the chuck’s")
+    ] = None
+    jaw_angle_deg: Annotated[float, Field(ge=-360, le=360), Asked("Jaw 1 at", "angle")] = 0.0
     reason: Line = ""
 
     @property
@@ -85,10 +91,11 @@ def _kind_of_holding(value: Any) -> str:
     )
 
 
-HOLDINGS = frozenset({"vise", "chuck"})
+HELD = (Holding, InChuck)  # every way of holding a plan can say
+HOLDINGS = tuple(str(each.model_fields["kind"].default) for each in HELD)
 Held = Annotated[
     Annotated[Holding, Tag("vise")] | Annotated[InChuck, Tag("chuck")],
-    Discriminator(_kind_of_holding, "holding_kind", "kind must be vise or chuck"),
+    Discriminator(_kind_of_holding, "holding_kind", f"kind must be {' or '.join(HOLDINGS)}"),
 ]
 
 

@@ -90,11 +90,25 @@ class OperationOut(Schema):
 class BodyOut(Schema):
     """Of what holds the part: corners in X and Y, drawn up from bottom to top."""
 
-    role: Literal["jaw", "parallel", "bed", "chuck"]
+    role: Literal["jaw", "nose", "parallel", "bed", "chuck"]
     name: str
     corners: list[list[float]]
     bottom: float
     top: float
+
+
+class HeldOut(Schema):
+    item: str
+    name: str
+    force: float
+    quantity: str
+    each: str
+    gripped_mm: float
+
+
+class TakesOut(Schema):
+    key: str
+    name: str
 
 
 class SetupOut(Schema):
@@ -109,6 +123,8 @@ class SetupOut(Schema):
     part_low: list[float]
     part_high: list[float]
     bodies: list[BodyOut]
+    held: HeldOut | None
+    takes: list[TakesOut]
     parallels_mm: float | None
     parallels_to_make: bool = False
     stock_key: str

@@ -116,6 +116,7 @@ class WordsOut(Schema):
     stiffness: dict[str, float]
     kinds: dict[str, KindOut]
     places: dict[str, FormOut]
+    holdings: dict[str, FormOut]
 
 
 def _used() -> dict[tuple[str, str], list[str]]:
@@ -227,4 +228,5 @@ def words(request: HttpRequest):
         "stiffness": constants()["modulus_gpa"],
         "kinds": forms.kinds(),
         "places": forms.places(),
+        "holdings": forms.held(),
     }

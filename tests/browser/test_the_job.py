@@ -67,7 +67,7 @@ def test_from_step_file_to_sheet(sign_in):
     page.get_by_role("button", name="Add the first setup").click()
     page.get_by_role("button", name=re.compile("^Setup 1")).click()
     choose(page, "Machine", "Heron")
-    choose(page, "Vise", "125 vise")
+    choose(page, "Held in", "125 vise")
     expect(page.get_by_text("Top up, 125 vise")).to_be_visible()
     set_field(page, "Grip", "1/4 in")
     for group, label in (
@@ -96,7 +96,7 @@ def test_from_step_file_to_sheet(sign_in):
 
     page.get_by_role("button", name="Add a setup, turned over").click()
     page.get_by_role("button", name=re.compile("^Setup 2")).click()
-    choose(page, "Vise", "125 vise")
+    choose(page, "Held in", "125 vise")
     set_field(page, "Grip", "10")
     take(page, "Top", "Face")
     take(page, "Edges", "Break edges")

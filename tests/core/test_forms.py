@@ -10,6 +10,7 @@ from machining.ask import forms
 from machining.facts.kinds import KINDS
 from machining.plan.asked import asked_of
 from machining.plan.base import OperationBase
+from machining.plan.document import HELD, HOLDINGS
 from machining.plan.operation import Operation
 from machining.quantities.display import table
 
@@ -61,3 +62,10 @@ def test_the_schema_of_a_plan_says_the_same():
         face["step_over_mm"]["quantity"] == "length" and face["step_over_mm"]["empty"] == "70 % Ø"
     )
     assert face["ways"]["choices"] == {"both": "both ways", "one": "one way"}
+
+
+@pytest.mark.parametrize("model", HELD, ids=name_of)
+def test_every_field_of_a_holding_is_asked_for(model):
+    chosen = {"kind", "reason", next(name for name in model.model_fields if name != "kind")}
+    assert set(asked_of(model)) == set(model.model_fields) - chosen
+    assert set(forms.held()) == {name_of(each) for each in HELD} == set(HOLDINGS)

@@ -58,7 +58,7 @@ class HeldWords:
 class HoldingKind(Generic[H, I]):
     """``record`` is its type in the library, ``fits`` why it does not go on a machine (None where
     it does), ``seat_mm`` how high above the table the stock's bottom stands, ``gripped_mm`` how
-    much of the stock lies in it.
+    much of the stock lies in it, ``force`` what it is set to.
 
     ``depth`` is the field that says so, ``deeper`` and ``shallower`` the next grip that the shop's
     parallels give, at least or at most as deep as asked (mm). ``usual`` is how an item mostly holds
@@ -74,6 +74,7 @@ class HoldingKind(Generic[H, I]):
     fits: Callable[[Machine], str | None]
     seat_mm: Callable[[H, I], float]
     gripped_mm: Callable[[H], float]
+    force: Callable[[H], Shown]
     depth: str
     deeper: Callable[[I, float], float]
     shallower: Callable[[I, float], float]
@@ -84,5 +85,6 @@ class HoldingKind(Generic[H, I]):
     against: Callable[[Ready, H, I, PlanFacts], None]
     tighten: Callable[[Ready, H, I, float], Iterator[Proposal]]
     words: Callable[[H, I, Lying], HeldWords]
+    each: str = ""  # of what there are several, each set to its force
     turns: bool = False
     most_rpm: Callable[[H, I], float] = unlimited

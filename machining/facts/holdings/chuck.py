@@ -18,7 +18,7 @@ from machining.placing.zero import Lie
 from machining.plan.document import InChuck
 from machining.plan.edit import Change
 from machining.plan.proposal import Proposal
-from machining.quantities.computed import Given
+from machining.quantities.computed import Computed, Given
 from machining.quantities.errors import OutOfRange
 from machining.quantities.said import Said, Shown, length
 from machining.world.machine import Machine
@@ -113,7 +113,8 @@ def _stand(setup: SetupFacts, holding: InChuck, chuck: Chuck, memo: Memo) -> Sta
     diameter = gripped_diameter(setup, holding, memo)
     jaws = jaws_of(holding, chuck, setup.lie, diameter)
     key = tuple((jaw.region.wkb, jaw.top) for jaw in jaws)
-    return Stand((*jaws, _body(jaws, setup.lie)), key, diameter)
+    bodies = (*jaws, _body(jaws, setup.lie))
+    return Stand(bodies, key, diameter, holding.grips == "inside")
 
 
 def _figures(setup: SetupFacts, holding: InChuck, chuck: Chuck, facts: PlanFacts) -> None:
@@ -128,6 +129,33 @@ def _figures(setup: SetupFacts, holding: InChuck, chuck: Chuck, facts: PlanFacts
     )
 
 
+def asked_at_grip(op: Ready, at: float, diameter: float) -> Computed | None:
+    """The figure force_at_grip: what a cut at a diameter (mm) asks of a grip at another. None where
+    no force is known.
+    """
+    grip_at = Given(at, "stock in the jaws")
+    if "cutting_force" in op.figures:
+        return op.work_out(
+            chucks.force_at_grip,
+            "force_at_grip",
+            force=op.figures["cutting_force"],
+            cut_diameter=Given(diameter, "where it asks most"),
+            grip_diameter=grip_at,
+            axial=op.figures["feed_force"],
+        )
+    if "cutting_torque" in op.figures:
+        twist = Given(2000.0 * op.figures["cutting_torque"].value / at, "torque at the grip")
+        return op.work_out(
+            chucks.force_at_grip,
+            "force_at_grip",
+            force=twist,
+            cut_diameter=grip_at,
+            grip_diameter=grip_at,
+            axial=op.figures.get("thrust") or Given(0.0, "no thrust"),
+        )
+    return None
+
+
 def _against(op: Ready, holding: InChuck, chuck: Chuck, facts: PlanFacts) -> None:
     """Figures centrifugal, jaw_at_speed, capacity, force_at_grip, worn_force and holding of an
     operation in a chuck.
@@ -136,29 +164,8 @@ def _against(op: Ready, holding: InChuck, chuck: Chuck, facts: PlanFacts) -> Non
     if "rpm" not in op.figures or at <= 0:
         return
     rpm, diameter = _hardest(op, holding, chuck)
-    origin, grip_at = f"chuck:{chuck.name}", Given(setup.stand.grips_at, "stock in the jaws")
-    if "cutting_force" in op.figures:
-        asked = op.work_out(
-            chucks.force_at_grip,
-            "force_at_grip",
-            force=op.figures["cutting_force"],
-            cut_diameter=Given(diameter, "where it asks most"),
-            grip_diameter=grip_at,
-            axial=op.figures["feed_force"],
-        )
-    elif "cutting_torque" in op.figures:
-        twist = Given(
-            2000.0 * op.figures["cutting_torque"].value / setup.stand.grips_at, "torque at the grip"
-        )
-        asked = op.work_out(
-            chucks.force_at_grip,
-            "force_at_grip",
-            force=twist,
-            cut_diameter=grip_at,
-            grip_diameter=grip_at,
-            axial=op.figures.get("thrust") or Given(0.0, "no thrust"),
-        )
-    else:
+    asked, origin = asked_at_grip(op, at, diameter), f"chuck:{chuck.name}"
+    if asked is None:
         return
     thrown = op.work_out(
         chucks.centrifugal_force,
@@ -315,6 +322,10 @@ def _as_asked(chuck: Chuck, grip: float) -> float:
     return grip
 
 
+def _force(holding: InChuck) -> Shown:
+    return Shown(holding.force_per_jaw_n, "force")
+
+
 def _tighten(op: Ready, holding: InChuck, chuck: Chuck, factor: float) -> Iterator[Proposal]:
     """More force at rest, or less speed that throws the jaws out."""
     on = f"setup:{op.setup.planned.id}"
@@ -337,10 +348,7 @@ def _tighten(op: Ready, holding: InChuck, chuck: Chuck, factor: float) -> Iterat
 
 
 def _words(holding: InChuck, chuck: Chuck, lying: Lying) -> HeldWords:
-    force, limit = (
-        Shown(holding.force_per_jaw_n, "force"),
-        {"limit": Shown(lying.most_rpm, "spindle_speed")},
-    )
+    force, limit = _force(holding), {"limit": Shown(lying.most_rpm, "spindle_speed")}
     return HeldWords(
         chuck.name,
         force,
@@ -379,6 +387,7 @@ CHUCK = HoldingKind(
     _fits,
     _seat_mm,
     _gripped_mm,
+    _force,
     "grip_mm",
     _as_asked,
     _as_asked,
@@ -389,6 +398,7 @@ CHUCK = HoldingKind(
     _against,
     _tighten,
     _words,
+    each="each",
     turns=True,
     most_rpm=_most_rpm,
 )

@@ -235,6 +235,10 @@ def _shallower(vise: Vise, most: float) -> float:
     return max((grip for grip in grips(vise) if grip <= most), default=most)
 
 
+def _force(holding: Holding) -> Shown:
+    return Shown(holding.torque_nm, "torque")
+
+
 def _tighten(op: Ready, holding: Holding, vise: Vise, factor: float) -> Iterator[Proposal]:
     worn = op.value("worn_force")
     if worn is None:
@@ -253,7 +257,7 @@ def _tighten(op: Ready, holding: Holding, vise: Vise, factor: float) -> Iterator
 
 
 def _words(holding: Holding, vise: Vise, lying: Lying) -> HeldWords:
-    torque = Shown(holding.torque_nm, "torque")
+    torque = _force(holding)
     high = {"high": length(lying.parallels_mm)} if lying.parallels_mm else {}
     if vise.jaws == "soft":
         seat = Said("on the step of the soft jaws")
@@ -295,6 +299,7 @@ VISE = HoldingKind(
     _fits,
     _seat_mm,
     _gripped_mm,
+    _force,
     "grip_depth_mm",
     grip_at_least,
     _shallower,

@@ -20,8 +20,10 @@ def none_chosen(setup: SetupFacts, facts: PlanFacts) -> Iterator[Finding]:
     if setup.planned.holding is not None or not setup.operations:
         return
     turns = setup.machine is not None and setup.machine.kind == "lathe"
-    kind, none = KINDS["chuck" if turns else "vise"], NO_CHUCK if turns else NO_VISE
-    fixes, numbered = list(kind.offers(setup, facts)), {"setup": Shown(str(setup.number))}
+    none, numbered = NO_CHUCK if turns else NO_VISE, {"setup": Shown(str(setup.number))}
+    fixes = [
+        each for kind in KINDS.values() if kind.turns == turns for each in kind.offers(setup, facts)
+    ]
     words = "Nothing says how the part is held in setup {setup}"
     if not fixes:
         gone = RemoveSetup(setup=setup.planned.id)

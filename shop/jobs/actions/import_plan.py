@@ -34,8 +34,9 @@ def import_plan(user: User, plan: Plan, seen: int, text: bytes) -> PlanRevision:
             status=409,
         )
     ours = snapshot()
+    held = {each.holding.item: each.holding.kind for each in document.setups if each.holding}
     missing = sorted(
-        f"{kind[:-1]} {key}"
+        f"{held[key] if kind == 'holdings' else kind[:-1]} {key}"
         for kind, keys in plan_json.uses(document, brought).items()
         for key in keys
         if key not in getattr(ours, kind)

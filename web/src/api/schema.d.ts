@@ -954,7 +954,7 @@ export interface components {
              * Role
              * @enum {string}
              */
-            role: "jaw" | "parallel" | "bed" | "chuck";
+            role: "jaw" | "nose" | "parallel" | "bed" | "chuck";
             /** Top */
             top: number;
         };
@@ -2050,6 +2050,21 @@ export interface components {
             /** From Z */
             z_mm: number;
         };
+        /** HeldOut */
+        HeldOut: {
+            /** Each */
+            each: string;
+            /** Force */
+            force: number;
+            /** Gripped Mm */
+            gripped_mm: number;
+            /** Item */
+            item: string;
+            /** Name */
+            name: string;
+            /** Quantity */
+            quantity: string;
+        };
         /**
          * Hold
          * @description Hold the part of a setup with something of the library (empty: with nothing yet), as it is
@@ -2075,12 +2090,12 @@ export interface components {
          */
         Holding: {
             /**
-             * Fixed
+             * Fixed jaw
              * @default +y
              * @enum {string}
              */
             fixed: "+y" | "-y" | "+x" | "-x";
-            /** Grip Depth Mm */
+            /** Grip */
             grip_depth_mm: number;
             /**
              * Kind
@@ -2094,11 +2109,11 @@ export interface components {
              */
             reason: string;
             /**
-             * Shift Mm
+             * Shift along the jaws
              * @default 0
              */
             shift_mm: number;
-            /** Torque Nm */
+            /** Torque */
             torque_nm: number;
             /** Vise */
             vise: string;
@@ -2182,18 +2197,18 @@ export interface components {
         InChuck: {
             /** Chuck */
             chuck: string;
-            /** Force Per Jaw N */
+            /** Each jaw */
             force_per_jaw_n: number;
-            /** Grip Mm */
+            /** Grip */
             grip_mm: number;
             /**
-             * Grips
+             * Jaws close
              * @default outside
              * @enum {string}
              */
             grips: "outside" | "inside";
             /**
-             * Jaw Angle Deg
+             * Jaw 1 at
              * @default 0
              */
             jaw_angle_deg: number;
@@ -2203,7 +2218,7 @@ export interface components {
              * @constant
              */
             kind: "chuck";
-            /** Limit Rpm */
+            /** Never over */
             limit_rpm?: number | null;
             /**
              * Reason
@@ -3960,6 +3975,7 @@ export interface components {
             cycle_s: number;
             /** Handling */
             handling: string;
+            held: components["schemas"]["HeldOut"] | null;
             /** Id */
             id: string;
             /** Number */
@@ -3985,6 +4001,8 @@ export interface components {
             stock_key: string;
             /** Stock Low */
             stock_low: number[];
+            /** Takes */
+            takes: components["schemas"]["TakesOut"][];
             /** Tools */
             tools: number;
             /** Unknown */
@@ -4428,6 +4446,13 @@ export interface components {
             columns: components["schemas"]["ColumnOut"][];
             /** Rows */
             rows: (number | null)[][];
+        };
+        /** TakesOut */
+        TakesOut: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
         };
         /** Tap */
         Tap: {
@@ -5183,6 +5208,10 @@ export interface components {
             /** Formulas */
             formulas: {
                 [key: string]: unknown;
+            };
+            /** Holdings */
+            holdings: {
+                [key: string]: components["schemas"]["FormOut"];
             };
             /** Kinds */
             kinds: {

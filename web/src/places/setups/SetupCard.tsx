@@ -8,7 +8,7 @@ import { Mark } from '../../ui/Mark'
 import { Empty } from '../../ui/States'
 import { TextField } from '../../ui/TextField'
 import { useFrame } from '../JobFrame'
-import { Holding, itemOf } from './Holding'
+import { Holding } from './Holding'
 
 const UPS = [
   ['+z', 'Top'],
@@ -31,16 +31,11 @@ type Props = {
 export function SetupCard({ setup, open, chosen, onOpen, problems }: Props) {
   const { answer, session } = useFrame()
   const planned = answer.plan.setups?.find((each) => each.id === setup.id)
-  const { data: library } = useLibrary()
   const box = useRef<HTMLDivElement>(null)
   useEffect(() => {
     if (open) box.current?.scrollIntoView({ block: 'nearest' })
   }, [open])
   if (!planned) return null
-  const holding = planned.holding
-  const holder =
-    holding &&
-    library?.items.find((item) => item.kind === 'holdings' && item.key === itemOf(holding))
   const worst = problems.find((f) => f.severity === 'stop') ?? problems.find((f) => !f.kept)
   return (
     <div
@@ -59,7 +54,7 @@ export function SetupCard({ setup, open, chosen, onOpen, problems }: Props) {
           Setup <span className="n">{setup.number}</span>
         </button>
         <span>
-          {setup.up}, {holder ? String(holder.data.name) : 'not held yet'}
+          {setup.up}, {setup.held?.name ?? 'not held yet'}
         </span>
         <span className="n text-ink-2">{planned.work_offset}</span>
         <span className="text-small text-ink-2">{setup.number > 1 ? setup.handling : ''}</span>
@@ -165,8 +160,7 @@ function Open({ setup }: { setup: SetupResult }) {
         <div className={cells}>
           <Holding
             planned={planned}
-            items={items}
-            lathe={lathe}
+            setup={setup}
             change={change}
             hold={(item) => quiet({ do: 'hold', setup: setup.id, item })}
           />

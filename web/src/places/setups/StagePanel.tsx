@@ -1,5 +1,6 @@
 import { useMemo, useState } from 'react'
 import { useHotkeys } from 'react-hotkeys-hook'
+import type { SetupResult } from '../../api/client'
 import { useLibrary } from '../../api/hooks'
 import { useUnits } from '../../app/units'
 import Stage from '../../stage/Stage'
@@ -194,7 +195,7 @@ export function StagePanel({ setup, operation }: { setup: string; operation: str
         <div>
           <dt>Held by</dt>
           <dd>
-            <HeldBy holding={planned.holding} item={item} />
+            <HeldBy held={seen.held} />
           </dd>
         </div>
         <div>
@@ -207,16 +208,9 @@ export function StagePanel({ setup, operation }: { setup: string; operation: str
         <div>
           <dt>Grip</dt>
           <dd>
-            {planned.holding ? (
+            {seen.held ? (
               <>
-                <Figure
-                  value={
-                    planned.holding.kind === 'chuck'
-                      ? planned.holding.grip_mm
-                      : planned.holding.grip_depth_mm
-                  }
-                  quantity="length"
-                />
+                <Figure value={seen.held.gripped_mm} quantity="length" />
                 {seen.parallels_mm !== null && seen.parallels_mm > 0 && (
                   <>
                     , parallels <Figure value={seen.parallels_mm} quantity="length" bare />
@@ -250,24 +244,11 @@ export function StagePanel({ setup, operation }: { setup: string; operation: str
   )
 }
 
-type Holding =
-  | { kind: 'vise'; vise: string; torque_nm: number }
-  | { kind: 'chuck'; chuck: string; force_per_jaw_n: number }
-  | null
-  | undefined
-function HeldBy({ holding, item }: { holding: Holding; item: Item }) {
-  if (!holding) return <span className="text-ink-3">nothing yet</span>
-  if (holding.kind === 'chuck')
-    return (
-      <>
-        {String(item('holdings', holding.chuck)?.name ?? holding.chuck)},{' '}
-        <Figure value={holding.force_per_jaw_n} quantity="force" /> each
-      </>
-    )
+function HeldBy({ held }: { held: SetupResult['held'] }) {
+  if (!held) return <span className="text-ink-3">nothing yet</span>
   return (
     <>
-      {String(item('holdings', holding.vise)?.name ?? holding.vise)},{' '}
-      <Figure value={holding.torque_nm} quantity="torque" />
+      {held.name}, <Figure value={held.force} quantity={held.quantity} /> {held.each}
     </>
   )
 }

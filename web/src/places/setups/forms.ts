@@ -13,6 +13,11 @@ export function usePlace(kind: string) {
   return words?.places[kind] ?? NOTHING
 }
 
+export function useHolding(kind: string | undefined) {
+  const { data: words } = useWords()
+  return words?.holdings[kind ?? ''] ?? NOTHING
+}
+
 export function valueAt(record: Record<string, unknown>, path: string): unknown {
   return path
     .split('.')
