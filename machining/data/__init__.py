@@ -17,7 +17,6 @@ from machining.world.material import CuttingData, Material
 from machining.world.tool import Assembly, Holder, Tool
 from machining.world.workholding import Workholding
 
-HOLDINGS = ("vise", "chuck")  # tables of machines.toml
 _WORKHOLDING: TypeAdapter[list[Workholding]] = TypeAdapter(list[Workholding])
 _HERE = Path(__file__).parent
 SAME_CHIP = {"face", "turn", "turn_finish", "groove", "thread"}  # at any diameter
@@ -72,9 +71,8 @@ def seed() -> Library:
         machines={m.key: m for m in (Machine(**row) for row in machines["machine"])},
         holdings={
             each.key: each
-            for kind in HOLDINGS
-            for each in _WORKHOLDING.validate_python(
-                [{**row, "kind": kind} for row in machines.get(kind, ())]
-            )
+            for kind, rows in machines.items()
+            if kind != "machine"
+            for each in _WORKHOLDING.validate_python([{**row, "kind": kind} for row in rows])
         },
     )
