@@ -191,7 +191,7 @@ def _held(seen: SetupFacts) -> dict[str, Any] | None:
     if held is None or item is None:
         return None
     kind = holdings.kind_of(held)
-    force = kind.force(held)
+    force = kind.force(held, item)
     return {
         "item": item.key,
         "name": item.name,

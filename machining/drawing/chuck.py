@@ -27,7 +27,9 @@ def chuck_drawing(seen: SetupFacts, facts: PlanFacts, system: System = "metric")
     bodies = bodies_of(seen)
     scale = min(fit(bodies, FROM_THE_SIDE, 250.0, 190.0), fit(bodies, FROM_ABOVE, 170.0, 190.0))
     title(sheet, 16, "From the side")
-    title(sheet, 392, "Into the chuck")
+    title(
+        sheet, 392, f"Into the {seen.planned.holding.kind if seen.planned.holding else 'spindle'}"
+    )
     _side(sheet, seen, facts, bodies, placed(bodies, FROM_THE_SIDE, scale, 168.0, 131.0))
     _into(sheet, seen, bodies, placed(bodies, FROM_ABOVE, scale, 484.0, 131.0))
     return sheet.done()

@@ -24,7 +24,7 @@ from machining.world.library import Library
 from machining.world.machine import Machine
 from machining.world.material import CuttingData, Material
 from machining.world.tool import Assembly, Holder, Tool
-from machining.world.workholding import Chuck, Vise
+from machining.world.workholding import AnyHolding
 
 from .place import Work
 from .stand import Stand
@@ -43,7 +43,7 @@ class SetupFacts:
     planned: Setup
     number: int
     machine: Machine | None
-    item: Vise | Chuck | None
+    item: AnyHolding | None
     lie: Lie
     part_outline: BaseGeometry
     stock_key: str

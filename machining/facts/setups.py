@@ -14,7 +14,7 @@ from machining.placing.zero import Lie, lie_of
 from machining.plan.document import Setup
 from machining.quantities.errors import MachiningError
 from machining.world.machine import Machine
-from machining.world.workholding import Chuck, Vise
+from machining.world.workholding import AnyHolding
 
 from . import hold, holdings
 from .context import PlanFacts, SetupFacts, guarded
@@ -101,7 +101,7 @@ def _not_held(seen: SetupFacts) -> str | None:
     return kind.fits(machine) if machine is not None else None
 
 
-def _item(setup: Setup, facts: PlanFacts) -> Vise | Chuck | None:
+def _item(setup: Setup, facts: PlanFacts) -> AnyHolding | None:
     """The library's record of what holds the part, None where it has none."""
     held = setup.holding
     item = facts.library.holdings.get(held.item) if held is not None else None

@@ -16,7 +16,7 @@ from .machine import Machine
 from .material import Material
 from .settings import Settings
 from .tool import Assembly, Holder, Tool
-from .workholding import Chuck, Vise
+from .workholding import AnyHolding, Chuck, Vise
 
 
 @dataclass(frozen=True)
@@ -26,7 +26,7 @@ class Library:
     holders: Mapping[str, Holder] = field(default_factory=dict)
     assemblies: Mapping[str, Assembly] = field(default_factory=dict)
     machines: Mapping[str, Machine] = field(default_factory=dict)
-    holdings: Mapping[str, Vise | Chuck] = field(default_factory=dict)
+    holdings: Mapping[str, AnyHolding] = field(default_factory=dict)
     geometries: Mapping[str, PartGeometry] = field(default_factory=dict)
     settings: Settings = Settings()
 

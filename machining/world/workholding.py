@@ -71,5 +71,6 @@ class Chuck(Record):
         return self
 
 
+AnyHolding = Vise | Chuck
 # a record of the library's one table of holdings, told apart by its kind
-Workholding = Annotated[Vise | Chuck, Field(discriminator="kind")]
+Workholding = Annotated[AnyHolding, Field(discriminator="kind")]

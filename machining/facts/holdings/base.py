@@ -74,7 +74,7 @@ class HoldingKind(Generic[H, I]):
     fits: Callable[[Machine], str | None]
     seat_mm: Callable[[H, I], float]
     gripped_mm: Callable[[H], float]
-    force: Callable[[H], Shown]
+    force: Callable[[H, I], Shown]
     depth: str
     deeper: Callable[[I, float], float]
     shallower: Callable[[I, float], float]
@@ -85,6 +85,9 @@ class HoldingKind(Generic[H, I]):
     against: Callable[[Ready, H, I, PlanFacts], None]
     tighten: Callable[[Ready, H, I, float], Iterator[Proposal]]
     words: Callable[[H, I, Lying], HeldWords]
+    called: str = "jaws"
+    stands: str = "The jaws stand"
+    grips: str = "The jaws grip"
     each: str = ""  # of what there are several, each set to its force
     turns: bool = False
     most_rpm: Callable[[H, I], float] = unlimited

@@ -322,7 +322,7 @@ def _as_asked(chuck: Chuck, grip: float) -> float:
     return grip
 
 
-def _force(holding: InChuck) -> Shown:
+def _force(holding: InChuck, chuck: Chuck) -> Shown:
     return Shown(holding.force_per_jaw_n, "force")
 
 
@@ -348,7 +348,7 @@ def _tighten(op: Ready, holding: InChuck, chuck: Chuck, factor: float) -> Iterat
 
 
 def _words(holding: InChuck, chuck: Chuck, lying: Lying) -> HeldWords:
-    force, limit = _force(holding), {"limit": Shown(lying.most_rpm, "spindle_speed")}
+    force, limit = _force(holding, chuck), {"limit": Shown(lying.most_rpm, "spindle_speed")}
     return HeldWords(
         chuck.name,
         force,

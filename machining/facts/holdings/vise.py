@@ -235,7 +235,7 @@ def _shallower(vise: Vise, most: float) -> float:
     return max((grip for grip in grips(vise) if grip <= most), default=most)
 
 
-def _force(holding: Holding) -> Shown:
+def _force(holding: Holding, vise: Vise) -> Shown:
     return Shown(holding.torque_nm, "torque")
 
 
@@ -257,7 +257,7 @@ def _tighten(op: Ready, holding: Holding, vise: Vise, factor: float) -> Iterator
 
 
 def _words(holding: Holding, vise: Vise, lying: Lying) -> HeldWords:
-    torque = _force(holding)
+    torque = _force(holding, vise)
     high = {"high": length(lying.parallels_mm)} if lying.parallels_mm else {}
     if vise.jaws == "soft":
         seat = Said("on the step of the soft jaws")

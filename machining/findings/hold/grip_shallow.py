@@ -32,7 +32,7 @@ def grip_shallow(setup: SetupFacts, facts: PlanFacts) -> Iterator[Finding]:
         severity,
         setup.planned.id,
         "",
-        "The jaws grip {grip}; a part this tall asks for {needed}.",
+        kind.grips + " {grip}; a part this tall asks for {needed}.",
         {"grip": length(has), "needed": length(needed.value)},
         needed.id,
         (

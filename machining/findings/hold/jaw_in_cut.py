@@ -49,7 +49,8 @@ def jaw_in_cut(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
         op,
         "hold.jaw-in-cut",
         "stop",
-        "The cutter comes {deep} too low for the jaws; it must stay {margin} above them.",
+        f"The cutter comes {{deep}} too low for the {kind.called}; it must stay {{margin}} above "
+        + ("them." if kind.called == "jaws" else "it."),
         {"deep": length(deep), "margin": length(facts.library.settings.jaw_margin_mm)},
         "",
         tuple(fixes),

@@ -18,9 +18,9 @@ def slips(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
     asked = facts.library.settings.holding_factor
     if factor is None or held is None or item is None or factor.value >= asked:
         return
-    kind = kind_of(held)
-    if kind.turns:
+    if "jaw_at_speed" in op.figures:
         return  # speed takes a share of it: a rule of its own
+    kind = kind_of(held)
     fixes = list(kind.tighten(op, held, item, asked))
     step = getattr(op.operation, "step_down_mm", None)
     if step is not None:
@@ -36,7 +36,7 @@ def slips(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
         op,
         "hold.slips",
         "stop",
-        "The jaws stand {factor} the cutting force of a worn edge; {asked} is asked for.",
+        kind.stands + " {factor} the cutting force of a worn edge; {asked} is asked for.",
         {"factor": Shown(factor.value, "factor"), "asked": Shown(asked, "factor")},
         "holding",
         tuple(fixes),
