@@ -84,6 +84,25 @@ class InChuck(Record):
         return self.chuck
 
 
+class InCollet(Record):
+    """A collet, closed on the stock. ``grip_mm`` is how much of it lies in the collet,
+    ``limit_rpm`` the speed nobody may go over.
+    """
+
+    kind: Literal["collet"] = "collet"
+    collet: Key
+    grip_mm: Annotated[Length, Asked("Grip")]
+    limit_rpm: Annotated[
+        Speed | None, Asked("Never over", "spindle_speed", empty="the collet’s")
+    ] = None
+    reason: Line = ""
+
+    @property
+    def item(self) -> str:
+        """Key of the library's record."""
+        return self.collet
+
+
 def _kind_of_holding(value: Any) -> str:
     """Plans from before there were chucks say nothing, and mean a vise."""
     return str(
@@ -91,10 +110,12 @@ def _kind_of_holding(value: Any) -> str:
     )
 
 
-HELD = (Holding, InChuck)  # every way of holding a plan can say
+HELD = (Holding, InChuck, InCollet)  # every way of holding a plan can say
 HOLDINGS = tuple(str(each.model_fields["kind"].default) for each in HELD)
 Held = Annotated[
-    Annotated[Holding, Tag("vise")] | Annotated[InChuck, Tag("chuck")],
+    Annotated[Holding, Tag("vise")]
+    | Annotated[InChuck, Tag("chuck")]
+    | Annotated[InCollet, Tag("collet")],
     Discriminator(_kind_of_holding, "holding_kind", f"kind must be {' or '.join(HOLDINGS)}"),
 ]
 

@@ -71,6 +71,33 @@ class Chuck(Record):
         return self
 
 
-AnyHolding = Vise | Chuck
+class Collet(Record):
+    """A collet of a lathe, with its chuck. It closes on ``grips_mm`` and up to ``range_mm`` less,
+    with ``force_n`` all round; ``length_mm`` is what it grips along the spindle, ``nose_mm`` the
+    outside of what stands round it.
+    """
+
+    key: Key
+    name: Name = Field(min_length=1, max_length=60)
+    kind: Literal["collet"] = "collet"
+    grips_mm: Length
+    range_mm: LengthOrZero = 0.5
+    length_mm: Length
+    nose_mm: Length
+    force_n: Force
+    friction: float = Field(gt=0, le=1)
+    max_rpm: Speed
+    source: Text
+
+    @model_validator(mode="after")
+    def _has_walls(self) -> Collet:
+        if self.nose_mm <= self.grips_mm:
+            raise ValueError(
+                f"nose_mm is {self.nose_mm:g}; it must be over grips_mm, {self.grips_mm:g}"
+            )
+        return self
+
+
+AnyHolding = Vise | Chuck | Collet
 # a record of the library's one table of holdings, told apart by its kind
 Workholding = Annotated[AnyHolding, Field(discriminator="kind")]

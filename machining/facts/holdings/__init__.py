@@ -6,10 +6,14 @@ from typing import Any
 
 from machining.plan.document import Held
 
-from . import chuck, vise
+from . import chuck, collet, vise
 from .base import HeldWords, HoldingKind, Lying
 
-KINDS: dict[str, HoldingKind[Any, Any]] = {"vise": vise.VISE, "chuck": chuck.CHUCK}
+KINDS: dict[str, HoldingKind[Any, Any]] = {
+    "vise": vise.VISE,
+    "chuck": chuck.CHUCK,
+    "collet": collet.COLLET,
+}
 
 
 def kind_of(holding: Held) -> HoldingKind[Any, Any]:

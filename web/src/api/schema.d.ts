@@ -2226,6 +2226,30 @@ export interface components {
              */
             reason: string;
         };
+        /**
+         * InCollet
+         * @description A collet, closed on the stock. ``grip_mm`` is how much of it lies in the collet,
+         *     ``limit_rpm`` the speed nobody may go over.
+         */
+        InCollet: {
+            /** Collet */
+            collet: string;
+            /** Grip */
+            grip_mm: number;
+            /**
+             * Kind
+             * @default collet
+             * @constant
+             */
+            kind: "collet";
+            /** Never over */
+            limit_rpm?: number | null;
+            /**
+             * Reason
+             * @default
+             */
+            reason: string;
+        };
         /** ItemIn */
         ItemIn: {
             /** Data */
@@ -3915,7 +3939,7 @@ export interface components {
         /** Setup */
         Setup: {
             /** Holding */
-            holding?: (components["schemas"]["Holding"] | components["schemas"]["InChuck"]) | null;
+            holding?: (components["schemas"]["Holding"] | components["schemas"]["InChuck"] | components["schemas"]["InCollet"]) | null;
             /** Id */
             id: string;
             /**

@@ -1,0 +1,185 @@
+"""A collet: a slit sleeve that closes all round on one diameter."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from math import inf
+
+from shapely import Point
+
+from machining.geometry.solids import below, bounds
+from machining.holding import chuck as chucks
+from machining.holding import grip
+from machining.memo import Memo
+from machining.plan.document import InCollet
+from machining.plan.edit import Change
+from machining.plan.proposal import Proposal
+from machining.quantities.computed import Given
+from machining.quantities.errors import OutOfRange
+from machining.quantities.said import Said, Shown, length
+from machining.world.machine import Machine
+from machining.world.workholding import Collet
+
+from ..context import PlanFacts, Ready, SetupFacts
+from ..stand import Body, Stand
+from .base import HeldWords, HoldingKind, Lying
+from .chuck import asked_at_grip
+
+GRIP_SHARE = 0.8  # of a collet's length, where nobody has said
+
+
+def _fits(machine: Machine) -> str | None:
+    if machine.kind != "lathe":
+        return f"{machine.name} does not turn the part: a collet on its table is not worked out."
+    return None
+
+
+def _stand(setup: SetupFacts, holding: InCollet, collet: Collet, memo: Memo) -> Stand:
+    low = float(setup.lie.stock_low[2])
+    key = ("gripped-round", setup.stock_key, holding.grip_mm, "outside")
+    at, to = memo.get(
+        ("bounds", *key), lambda: bounds(below(setup.stock_start, low + holding.grip_mm))
+    )
+    diameter = float(to[0] - at[0])
+    if not collet.grips_mm - collet.range_mm <= diameter <= collet.grips_mm:
+        raise OutOfRange(
+            "diameter gripped",
+            round(diameter, 3),
+            f"from {collet.grips_mm - collet.range_mm:g} to {collet.grips_mm:g}, what"
+            f" {collet.name} closes on",
+        )
+    if holding.grip_mm > collet.length_mm:
+        raise OutOfRange(
+            "grip", holding.grip_mm, f"up to {collet.length_mm:g}, the length of the collet"
+        )
+    top, axis = low + holding.grip_mm, Point(0.0, 0.0)
+    ring = axis.buffer(collet.nose_mm / 2.0).difference(axis.buffer(diameter / 2.0))
+    nose = Body("nose", "", ring, top - collet.length_mm, top)
+    return Stand((nose,), (ring.wkb, top), diameter)
+
+
+def _figures(setup: SetupFacts, holding: InCollet, collet: Collet, facts: PlanFacts) -> None:
+    """The figure grip_needed, as for jaws."""
+    above = float(setup.lie.stock_high[2]) - (setup.stand.top or 0.0)
+    setup.work_out(
+        grip.least_grip,
+        "grip_needed",
+        height_above_jaws=Given(max(above, 0.0), "stock and grip"),
+        share=facts.shop("grip_share"),
+        least=facts.shop("grip_least_mm"),
+    )
+
+
+def _against(op: Ready, holding: InCollet, collet: Collet, facts: PlanFacts) -> None:
+    """Figures capacity, force_at_grip, worn_force and holding. A closed ring is thrown out by no
+    speed; the largest diameter asks most.
+    """
+    at, turned = op.setup.stand.grips_at, op.work.turned
+    widest = float(op.setup.lie.stock_high[0]) if turned.is_empty else float(turned.bounds[2])
+    asked = asked_at_grip(op, at, 2.0 * widest) if "rpm" in op.figures and at > 0 else None
+    if asked is None:
+        return
+    origin = f"collet:{collet.name}"
+    stands = op.work_out(
+        chucks.chuck_capacity,
+        "capacity",
+        jaws=Given(1.0, "a ring"),
+        per_jaw=Given(collet.force_n, origin),
+        friction=Given(collet.friction, origin),
+    )
+    worn = op.work_out(grip.worn_force, "worn_force", force=asked, wear=facts.shop("wear_factor"))
+    op.work_out(grip.holding_factor, "holding", capacity=stands, force=worn)
+
+
+def _tighten(op: Ready, holding: InCollet, collet: Collet, factor: float) -> Iterator[Proposal]:
+    """It closes with what its drawbar gives: nothing to set."""
+    yield from ()
+
+
+def _usual(
+    setup: SetupFacts, collet: Collet, before: InCollet | None, facts: PlanFacts
+) -> InCollet:
+    if before is not None:
+        grip_mm = min(before.grip_mm, collet.length_mm)
+        return before.model_copy(update={"collet": collet.key, "grip_mm": grip_mm})
+    return InCollet(collet=collet.key, grip_mm=round(GRIP_SHARE * collet.length_mm, 1))
+
+
+def _offers(setup: SetupFacts, facts: PlanFacts) -> Iterator[Proposal]:
+    """The collets that close on the stock."""
+    across = float(setup.lie.stock_high[0] - setup.lie.stock_low[0])
+    for item in facts.library.holdings.values():
+        if isinstance(item, Collet) and item.grips_mm - item.range_mm <= across <= item.grips_mm:
+            fields = {"holding": _usual(setup, item, None, facts).model_dump()}
+            yield Proposal(
+                "Hold it in the {collet}",
+                (Change(on=f"setup:{setup.planned.id}", fields=fields),),
+                {"collet": Shown(item.name)},
+            )
+
+
+def _words(holding: InCollet, collet: Collet, lying: Lying) -> HeldWords:
+    limit = {"limit": Shown(lying.most_rpm, "spindle_speed")}
+    return HeldWords(
+        collet.name,
+        Shown(collet.force_n, "force"),
+        "all round, from the drawbar",
+        Said("in the collet"),
+        (
+            Said("Wipe collet and stock. The collet's size stands on its face."),
+            Said(
+                lying.handling + ". {out} stands out of the collet." + lying.note,
+                {"out": length(lying.stands_out_mm)},
+            ),
+            Said("Close the collet." + lying.reason),
+        ),
+        Said(
+            "Guard closed before the spindle turns; never over {limit}, nor over what the collet's"
+            " maker allows.",
+            limit,
+        ),
+    )
+
+
+def _gripped_mm(holding: InCollet) -> float:
+    return holding.grip_mm
+
+
+def _force(holding: InCollet, collet: Collet) -> Shown:
+    return Shown(collet.force_n, "force")
+
+
+def _as_asked(collet: Collet, asked: float) -> float:
+    return asked
+
+
+def _seat_mm(holding: InCollet, collet: Collet) -> float:
+    return 0.0
+
+
+def _most_rpm(holding: InCollet, collet: Collet) -> float:
+    return min(collet.max_rpm, holding.limit_rpm or inf)
+
+
+COLLET = HoldingKind(
+    Collet,
+    _fits,
+    _seat_mm,
+    _gripped_mm,
+    _force,
+    "grip_mm",
+    _as_asked,
+    _as_asked,
+    _usual,
+    _offers,
+    _stand,
+    _figures,
+    _against,
+    _tighten,
+    _words,
+    called="collet",
+    stands="The collet stands",
+    grips="The collet grips",
+    turns=True,
+    most_rpm=_most_rpm,
+)
