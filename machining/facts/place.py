@@ -42,8 +42,8 @@ class Work:
 
     ``lines`` are followed by the tool's middle, each corner with its height of the tip. ``holes``
     hold mouth and tip heights. ``corner_radius`` is the smallest inner corner, None where there is
-    none. ``turned`` is what a turning tool takes, as (radius, z); ``left_behind`` what stays behind
-    shoulders it can't get behind, mm.
+    none; ``across`` the width of a slot. ``turned`` is what a turning tool takes, as (radius, z);
+    ``left_behind`` what stays behind shoulders it can't get behind, mm.
     """
 
     region: Region = Polygon()
@@ -58,6 +58,7 @@ class Work:
     corner_radius: float | None = None
     passes_bottom: bool = False
     lines: tuple[Line, ...] = ()
+    across: float = 0.0
     turned: Region = Polygon()
     left_behind: float = 0.0
 

@@ -21,6 +21,7 @@ from .asked_alike import (
     PASSES,
     PAST,
     PITCH,
+    RAMP,
     SIZE,
     SPRING,
     STEP_DOWN,
@@ -91,8 +92,21 @@ class RoughPocket(OperationBase):
             ),
         ),
     ] = "ramp"
-    ramp_deg: Annotated[float, Asked("Ramp", "angle")] = Field(3.0, ge=0.1, le=90)
+    ramp_deg: Annotated[float, RAMP] = Field(3.0, ge=0.1, le=90)
     hole_at_mm: Place | None = None
+
+
+class Slot(OperationBase):
+    """A straight slot as wide as its tool, along its middle: down on a slope to and fro, then once
+    along its whole length at each level.
+    """
+
+    PLACES = frozenset({"features", "rectangle"})
+    VERB = "Slot"
+    kind: Literal["slot"] = "slot"
+    on: Where
+    step_down_mm: Annotated[Step, STEP_DOWN]
+    ramp_deg: Annotated[float, Field(ge=0.1, le=90), RAMP] = 3.0
 
 
 class FinishWalls(OperationBase):
@@ -354,6 +368,7 @@ Operation = Annotated[
     Face
     | RoughOutside
     | RoughPocket
+    | Slot
     | FinishWalls
     | FinishFloor
     | Drill

@@ -15,6 +15,7 @@ from . import (
     milled_hole,
     mouths,
     sides,
+    slots,
     threads,
     turned_contours,
     turned_grooves,
@@ -26,6 +27,7 @@ from .base import Ground, Kind
 
 KINDS: dict[str, Kind[Any]] = {
     **sides.KINDS,
+    **slots.KINDS,
     **walls.KINDS,
     **drilled.KINDS,
     **chamfered.KINDS,

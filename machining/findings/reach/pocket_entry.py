@@ -10,21 +10,24 @@ from machining.facts.context import PlanFacts, Ready
 from machining.facts.kinds import KINDS
 from machining.facts.kinds.sides import entry_spot
 from machining.plan.edit import AddOperation, Change
-from machining.plan.operation import Drill, RoughPocket
+from machining.plan.operation import Drill, RoughPocket, Slot
 from machining.plan.places import Points
 from machining.plan.proposal import Proposal
 from machining.quantities.said import Shown, length
 from machining.world.tool import Tool
 
 from ..finding import Finding, keep, of_operation
-from ..tools import other_tools, tool_name
+from ..tools import other_tools, suits, tool_name
 
 HOLE_SHARE = 0.98  # of the tool's diameter that must stand open for it to go down
 
 
 def pocket_entry(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
     kind, tool = op.operation, op.tool
-    if not isinstance(kind, RoughPocket) or tool.kind not in KINDS["rough_pocket"].tools:
+    if not isinstance(kind, RoughPocket | Slot) or tool.kind not in KINDS[kind.kind].tools:
+        return
+    if isinstance(kind, Slot):
+        yield from _on_a_slope(op, facts, kind, tool)
         return
     if kind.enter == "hole":
         yield from _into_a_hole(op, facts, kind, tool)
@@ -127,7 +130,9 @@ def _into_a_hole(op: Ready, facts: PlanFacts, kind: RoughPocket, tool: Tool) -> 
     )
 
 
-def _on_a_slope(op: Ready, facts: PlanFacts, kind: RoughPocket, tool: Tool) -> Iterator[Finding]:
+def _on_a_slope(
+    op: Ready, facts: PlanFacts, kind: RoughPocket | Slot, tool: Tool
+) -> Iterator[Finding]:
     on, most = f"operation:{kind.id}", tool.max_ramp_deg
     gentle = (
         ()
@@ -147,9 +152,10 @@ def _on_a_slope(op: Ready, facts: PlanFacts, kind: RoughPocket, tool: Tool) -> I
         lambda other: (
             (other.max_ramp_deg >= least or other.centre_cutting)
             and other.diameter_mm <= tool.diameter_mm
+            and suits(op, other)
         ),
         None,
-        KINDS["rough_pocket"].tools,
+        KINDS[kind.kind].tools,
     )
     if not tool.centre_cutting and kind.ramp_deg > max(most, 0.0):
         steep = (

@@ -6,14 +6,18 @@ from collections.abc import Iterator
 
 from machining.facts import size
 from machining.facts.context import OperationFacts, PlanFacts
+from machining.plan.operation import Slot
 from machining.plan.places import OnFeatures, Rectangle
 from machining.quantities.said import Shown, length
 
-from ..finding import Finding, of_operation
+from ..finding import Finding, keep, of_operation
 from ..tools import corner_fits, other_tools, tool_name
 
 
 def slot_width(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
+    if isinstance(op.operation, Slot):
+        yield from _pulled(op, facts)
+        return
     if (
         op.operation.kind not in ("rough_pocket", "finish_walls")
         or op.kit is None
@@ -69,6 +73,21 @@ def slot_width(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
             values if pull is None else {**values, "pull": Shown(pull, "size")},
             "slot_pull",
             fixes,
+        )
+
+
+def _pulled(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
+    """A slot that is meant to be as wide as its tool, where it is pulled by more than is asked."""
+    pull, (asked, _) = op.value("slot_pull"), size.tolerance_each_way(op, facts)
+    if pull is not None and pull > asked:
+        yield of_operation(
+            op,
+            "size.pulled-slot",
+            "look",
+            "{tool} is pulled {pull} towards one wall of the slot; {asked} each way is asked for.",
+            {"tool": tool_name(op), "pull": Shown(pull, "size"), "asked": Shown(asked, "size")},
+            "slot_pull",
+            (keep(op, "size.pulled-slot", "the slot may stand off by that"),),
         )
 
 

@@ -6,15 +6,16 @@ from collections.abc import Iterator
 from math import ceil
 
 from machining.geometry.frames import named
-from machining.plan.operation import Face, FinishFloor, FinishWalls, RoughOutside, RoughPocket
+from machining.plan.operation import Face, FinishFloor, FinishWalls, RoughOutside, RoughPocket, Slot
 from machining.plan.places import OnFeatures, Outside
 from machining.world.feature import Pocket
 from machining.world.tool import FACES, Tool
 
-from .bench import Bench, Offer, square
+from .bench import Bench, Offer, exists, square
 
 STANDS_OVER_MM = 0.05
 OVERLAP_MM = 0.5
+SAME_WIDTH_MM = 0.01
 
 
 def top(bench: Bench, here: set[str]) -> Iterator[Offer]:
@@ -137,6 +138,28 @@ def pockets(bench: Bench, done: set[tuple[str, str]]) -> Iterator[Offer]:
                     on=on,
                     step_down_mm=min(depth, round(0.75 * (t.diameter_mm if t else 8.0), 1)),
                     step_over_mm=round(0.2 * (t.diameter_mm if t else 8.0), 2),
+                    ramp_deg=min(3.0, t.max_ramp_deg) if t and t.max_ramp_deg else 3.0,
+                ),
+            )
+        wide = sides[1]
+        if (
+            ("slot", pocket.id) not in done
+            and sides[0] > wide
+            and exists(
+                bench,
+                lambda t, wide=wide: square(t) and abs(t.diameter_mm - wide) < SAME_WIDTH_MM,  # type: ignore[misc]
+            )
+        ):
+            yield bench.offer(
+                group,
+                "Slot at the tool's width",
+                lambda t, wide=wide: square(t) and abs(t.diameter_mm - wide) < SAME_WIDTH_MM,  # type: ignore[misc]
+                reach,
+                lambda id, tool, t, on=where, depth=depth: Slot(  # type: ignore[misc]
+                    id=id,
+                    tool=tool,
+                    on=on,
+                    step_down_mm=min(depth, round(0.5 * (t.diameter_mm if t else 8.0), 1)),
                     ramp_deg=min(3.0, t.max_ramp_deg) if t and t.max_ramp_deg else 3.0,
                 ),
             )

@@ -839,7 +839,7 @@ export interface components {
             /** Index */
             index?: number | null;
             /** Operation */
-            operation: components["schemas"]["Face"] | components["schemas"]["RoughOutside"] | components["schemas"]["RoughPocket"] | components["schemas"]["FinishWalls"] | components["schemas"]["FinishFloor"] | components["schemas"]["Drill"] | components["schemas"]["Ream"] | components["schemas"]["Tap"] | components["schemas"]["Bore"] | components["schemas"]["Chamfer"] | components["schemas"]["Spot"] | components["schemas"]["Countersink"] | components["schemas"]["Counterbore"] | components["schemas"]["SpotFace"] | components["schemas"]["BackChamfer"] | components["schemas"]["MillHole"] | components["schemas"]["MillThread"] | components["schemas"]["Undercut"] | components["schemas"]["Engrave"] | components["schemas"]["RoundEdge"] | components["schemas"]["Slope"] | components["schemas"]["TurnFace"] | components["schemas"]["TurnRough"] | components["schemas"]["TurnFinish"] | components["schemas"]["TurnGroove"] | components["schemas"]["TurnThread"] | components["schemas"]["PartOff"];
+            operation: components["schemas"]["Face"] | components["schemas"]["RoughOutside"] | components["schemas"]["RoughPocket"] | components["schemas"]["Slot"] | components["schemas"]["FinishWalls"] | components["schemas"]["FinishFloor"] | components["schemas"]["Drill"] | components["schemas"]["Ream"] | components["schemas"]["Tap"] | components["schemas"]["Bore"] | components["schemas"]["Chamfer"] | components["schemas"]["Spot"] | components["schemas"]["Countersink"] | components["schemas"]["Counterbore"] | components["schemas"]["SpotFace"] | components["schemas"]["BackChamfer"] | components["schemas"]["MillHole"] | components["schemas"]["MillThread"] | components["schemas"]["Undercut"] | components["schemas"]["Engrave"] | components["schemas"]["RoundEdge"] | components["schemas"]["Slope"] | components["schemas"]["TurnFace"] | components["schemas"]["TurnRough"] | components["schemas"]["TurnFinish"] | components["schemas"]["TurnGroove"] | components["schemas"]["TurnThread"] | components["schemas"]["PartOff"];
             /** Setup */
             setup: string;
         };
@@ -3961,7 +3961,7 @@ export interface components {
              * Operations
              * @default []
              */
-            operations: (components["schemas"]["Face"] | components["schemas"]["RoughOutside"] | components["schemas"]["RoughPocket"] | components["schemas"]["FinishWalls"] | components["schemas"]["FinishFloor"] | components["schemas"]["Drill"] | components["schemas"]["Ream"] | components["schemas"]["Tap"] | components["schemas"]["Bore"] | components["schemas"]["Chamfer"] | components["schemas"]["Spot"] | components["schemas"]["Countersink"] | components["schemas"]["Counterbore"] | components["schemas"]["SpotFace"] | components["schemas"]["BackChamfer"] | components["schemas"]["MillHole"] | components["schemas"]["MillThread"] | components["schemas"]["Undercut"] | components["schemas"]["Engrave"] | components["schemas"]["RoundEdge"] | components["schemas"]["Slope"] | components["schemas"]["TurnFace"] | components["schemas"]["TurnRough"] | components["schemas"]["TurnFinish"] | components["schemas"]["TurnGroove"] | components["schemas"]["TurnThread"] | components["schemas"]["PartOff"])[];
+            operations: (components["schemas"]["Face"] | components["schemas"]["RoughOutside"] | components["schemas"]["RoughPocket"] | components["schemas"]["Slot"] | components["schemas"]["FinishWalls"] | components["schemas"]["FinishFloor"] | components["schemas"]["Drill"] | components["schemas"]["Ream"] | components["schemas"]["Tap"] | components["schemas"]["Bore"] | components["schemas"]["Chamfer"] | components["schemas"]["Spot"] | components["schemas"]["Countersink"] | components["schemas"]["Counterbore"] | components["schemas"]["SpotFace"] | components["schemas"]["BackChamfer"] | components["schemas"]["MillHole"] | components["schemas"]["MillThread"] | components["schemas"]["Undercut"] | components["schemas"]["Engrave"] | components["schemas"]["RoundEdge"] | components["schemas"]["Slope"] | components["schemas"]["TurnFace"] | components["schemas"]["TurnRough"] | components["schemas"]["TurnFinish"] | components["schemas"]["TurnGroove"] | components["schemas"]["TurnThread"] | components["schemas"]["PartOff"])[];
             /**
              * @default {
              *       "turn": 0,
@@ -4219,6 +4219,78 @@ export interface components {
             tool: string;
             /** Works */
             works: boolean;
+        };
+        /**
+         * Slot
+         * @description A straight slot as wide as its tool, along its middle: down on a slope to and fro, then once
+         *     along its whole length at each level.
+         */
+        Slot: {
+            /**
+             * Coolant
+             * @default flood
+             * @enum {string}
+             */
+            coolant: "flood" | "mist" | "air" | "through" | "none";
+            /** Cutting Speed M Min */
+            cutting_speed_m_min?: number | null;
+            /** Feed Mm Min */
+            feed_mm_min?: number | null;
+            /** Feed Per Rev Mm */
+            feed_per_rev_mm?: number | null;
+            /** Feed Per Tooth Mm */
+            feed_per_tooth_mm?: number | null;
+            /** Id */
+            id: string;
+            /**
+             * Kept
+             * @default []
+             */
+            kept: [
+                string,
+                string
+            ][];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "slot";
+            /** On */
+            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Text"];
+            /**
+             * Pinned
+             * @default false
+             */
+            pinned: boolean;
+            /**
+             * Proven In
+             * @default
+             */
+            proven_in: string;
+            /**
+             * Ramp
+             * @default 3
+             */
+            ramp_deg: number;
+            /**
+             * Reason
+             * @default
+             */
+            reason: string;
+            /** Rpm */
+            rpm?: number | null;
+            /** Step down */
+            step_down_mm: number;
+            /**
+             * Stop After
+             * @default
+             */
+            stop_after: string;
+            /**
+             * Tool
+             * @default
+             */
+            tool: string;
         };
         /**
          * Spot
