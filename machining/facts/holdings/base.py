@@ -58,7 +58,8 @@ class HeldWords:
 class HoldingKind(Generic[H, I]):
     """``record`` is its type in the library, ``fits`` why it does not go on a machine (None where
     it does), ``seat_mm`` how high above the table the stock's bottom stands, ``gripped_mm`` how
-    much of the stock lies in it, ``force`` what it is set to.
+    much of the stock lies in it, ``longest_mm`` how much
+    at most, ``force`` what it is set to.
 
     ``depth`` is the field that says so, ``deeper`` and ``shallower`` the next grip that the shop's
     parallels give, at least or at most as deep as asked (mm). ``usual`` is how an item mostly holds
@@ -75,6 +76,7 @@ class HoldingKind(Generic[H, I]):
     seat_mm: Callable[[H, I], float]
     gripped_mm: Callable[[H], float]
     force: Callable[[H, I], Shown]
+    longest_mm: Callable[[I], float]
     depth: str
     deeper: Callable[[I, float], float]
     shallower: Callable[[I, float], float]

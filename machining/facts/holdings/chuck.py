@@ -278,6 +278,10 @@ def _seat_mm(holding: InChuck, chuck: Chuck) -> float:
     return 0.0
 
 
+def _longest_mm(chuck: Chuck) -> float:
+    return chuck.jaw_length_mm
+
+
 def _gripped_mm(holding: InChuck) -> float:
     return holding.grip_mm
 
@@ -388,6 +392,7 @@ CHUCK = HoldingKind(
     _seat_mm,
     _gripped_mm,
     _force,
+    _longest_mm,
     "grip_mm",
     _as_asked,
     _as_asked,

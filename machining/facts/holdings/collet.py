@@ -141,6 +141,10 @@ def _words(holding: InCollet, collet: Collet, lying: Lying) -> HeldWords:
     )
 
 
+def _longest_mm(collet: Collet) -> float:
+    return collet.length_mm
+
+
 def _gripped_mm(holding: InCollet) -> float:
     return holding.grip_mm
 
@@ -167,6 +171,7 @@ COLLET = HoldingKind(
     _seat_mm,
     _gripped_mm,
     _force,
+    _longest_mm,
     "grip_mm",
     _as_asked,
     _as_asked,

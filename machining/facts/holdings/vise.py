@@ -200,6 +200,10 @@ def _seat_mm(holding: Holding, vise: Vise) -> float:
     return vise.bed_height_mm + vise.jaw_height_mm - holding.grip_depth_mm
 
 
+def _longest_mm(vise: Vise) -> float:
+    return vise.jaw_height_mm
+
+
 def _gripped_mm(holding: Holding) -> float:
     return holding.grip_depth_mm
 
@@ -300,6 +304,7 @@ VISE = HoldingKind(
     _seat_mm,
     _gripped_mm,
     _force,
+    _longest_mm,
     "grip_depth_mm",
     grip_at_least,
     _shallower,
