@@ -18,7 +18,7 @@ from machining.ask import QUESTIONS
 from machining.ask.trying import tried_fixes
 from machining.cli import main
 from machining.evaluate import evaluate
-from machining.evaluation import to_plain
+from machining.evaluation import ENGINE, to_plain
 from machining.exchange import plan_json, tool_csv, tool_library_csv
 from machining.exchange.cells import guarded, unguarded
 from machining.exchange.release_record import NotARecord, canonical, check
@@ -41,6 +41,7 @@ def test_every_question_answers_with_bytes_and_what_is_not_there_is_missing():
         "fixes": {"finding": "reach.stick-out-short@pocket"},
         "what-if": {"figure": "rough.power", "changed": []},
         "offers": {"setup": "s1"},
+        "meant": {"edits": [{"do": "hold", "setup": "s1", "item": "vise-125"}]},
         "tools": {"operation": "drill"},
         "ways": {"operation": "rough"},
         "stock": {"key": build.answer(short).setups[0].stock_key},
@@ -205,7 +206,7 @@ def record() -> bytes:
         {
             "format": "fabrotax-release",
             "version": 1,
-            "engine": "1",
+            "engine": ENGINE,
             "job": {"number": "J-1"},
             "release": {"number": 1, "by": "approver", "at": "2026-11-26T08:00:00"},
             "export": export,
