@@ -27,6 +27,7 @@ from .finding import OperationRule, PlannedRule, SetupRule
 from .hold.grip_shallow import grip_shallow
 from .hold.jaw_in_cut import jaw_in_cut
 from .hold.none_chosen import none_chosen
+from .hold.overhang import overhang
 from .hold.parallels import no_such_parallels
 from .hold.slips import slips
 from .hold.slips_in_chuck import slips_in_chuck
@@ -67,6 +68,7 @@ SETUP_RULES: tuple[SetupRule, ...] = (
     none_chosen,
     grip_shallow,
     no_such_parallels,
+    overhang,
 )
 OPERATION_RULES: tuple[OperationRule, ...] = (
     over_the_curve,
