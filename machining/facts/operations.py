@@ -241,7 +241,7 @@ def _observe(op: Ready, facts: PlanFacts, memo: Memo) -> None:
 def _stock(op: OperationFacts, facts: PlanFacts, memo: Memo) -> None:
     """Where the operation works, and the stock after it."""
     before, tool, kind = op.stock_before, op.kit.tool if op.kit else None, kind_of(op.operation)
-    fields = op.operation.model_dump(exclude=NOT_IN_PATH | kind.no_stock)
+    fields = op.operation.model_dump(exclude=NOT_IN_PATH | kind.no_stock | kind.in_air)
     key = digest(op.key_before, facts.geometry.key, fields, tool)
     machine = op.setup.machine
     if kind.turned or (machine is not None and machine.kind == "lathe"):
@@ -256,23 +256,39 @@ def _stock(op: OperationFacts, facts: PlanFacts, memo: Memo) -> None:
         lambda: memo.get(("outline", op.key_before), lambda: outline(before)),
         op.section_before or Polygon(),
     )
-    op.work, op.work_problem, op.stock_after = memo.get(("cut", key), lambda: _cut(op, ground))
-    op.key_after = key
+    found = memo.get(
+        ("work", key, op.operation.model_dump_json(include={*kind.in_air})),
+        lambda: _work(op, ground),
+    )
+    op.work, op.work_problem = found
+    gone = memo.get(("cut", key), lambda: _cut(op, ground))
+    if isinstance(gone, MachiningError):
+        op.work, op.work_problem = None, gone
+    elif gone is not None:
+        op.stock_after, op.key_after = gone, key
     if op.section_before is not None:
         section = op.section_before
         op.section_after = memo.get(
-            ("half-section", key), lambda: turning.section_after(op, section)
+            ("half-section", op.key_after), lambda: turning.section_after(op, section)
         )
 
 
-def _cut(op: OperationFacts, ground: Ground) -> tuple[Work | None, MachiningError | None, Solid]:
-    kind, before = kind_of(op.operation), op.stock_before
+def _work(op: OperationFacts, ground: Ground) -> tuple[Work | None, MachiningError | None]:
     try:
-        work = kind.work(op.operation, ground)
-        gone = kind.removed(op.operation, work, ground)
+        return kind_of(op.operation).work(op.operation, ground), None
     except MachiningError as problem:
-        return None, problem, before
-    return work, None, before if gone is None else before - gone
+        return None, problem
+
+
+def _cut(op: OperationFacts, ground: Ground) -> Solid | MachiningError | None:
+    """The stock after an operation, None where it leaves no mark on it, or why it can't be said."""
+    if op.work is None:
+        return None
+    try:
+        gone = kind_of(op.operation).removed(op.operation, op.work, ground)
+    except MachiningError as problem:
+        return problem
+    return None if gone is None else op.stock_before - gone
 
 
 def _path(op: Ready, facts: PlanFacts, memo: Memo) -> None:

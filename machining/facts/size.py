@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from machining.cutting import finish, forces
 from machining.cutting.data import constant
-from machining.geometry.regions import disc
+from machining.geometry.regions import Region, disc
 from machining.geometry.solids import section, top_surface
 from machining.memo import Memo
 from machining.plan.operation import Bore, FinishWalls
@@ -249,11 +249,18 @@ def open_wall(op: Ready, memo: Memo) -> float | None:
     before, work = op.stock_before, op.work
     radius = (work.hole_diameter if isinstance(op.operation, Bore) else op.tool.diameter_mm) / 2.0
 
+    levels: dict[float, Region] = {}  # alike holes are cut at the same heights
+
+    def at(height: float) -> Region:
+        if height not in levels:
+            levels[height] = section(before, height)
+        return levels[height]
+
     def first() -> float | None:
         for x, y, mouth, bottom in work.holes:
             ring = disc(x, y, radius + WALL_MM).exterior  # type: ignore[attr-defined]
             for share in WALL_LEVELS:
-                level = section(before, mouth - share * (mouth - bottom - work.point_height))
+                level = at(round(mouth - share * (mouth - bottom - work.point_height), 6))
                 inside = ring.intersection(level).length / ring.length
                 if WALL_OPEN < inside < 1.0 - WALL_OPEN:
                     return share * (mouth - bottom)

@@ -6,11 +6,9 @@ slowest edits by name. Part of ``make bench``.
 
 from __future__ import annotations
 
-from collections.abc import Iterator
 from dataclasses import dataclass
 from statistics import median, quantiles
 from time import perf_counter
-from typing import Any
 
 from machining.evaluate import evaluate
 from machining.geometry.kernel import examine
@@ -23,9 +21,9 @@ from machining.world.geometry import from_examined
 from machining.world.library import Library
 from tests.core import build, lathe
 from tests.core.conftest import DEMO, demo_of
+from tests.core.every_edit import another, edits_of
 from tests.core.long import long_plan
 
-A_LITTLE = 1.01
 SLOWEST = 8
 
 
@@ -36,33 +34,13 @@ class Edit:
     seconds: float
 
 
-def edits_of(plan: Plan) -> Iterator[tuple[str, str, float]]:
-    """What can be edited of setups and operations as a number: what on, which field, its value."""
-    for setup in plan.setups:
-        rest = setup.model_dump(exclude={"operations"})
-        for field, value in _numbers(rest):
-            yield f"setup:{setup.id}", field, value
-        for operation in setup.operations:
-            for field, value in _numbers(operation.model_dump()):
-                yield f"operation:{operation.id}", field, value
-
-
-def _numbers(raw: dict[str, Any], path: str = "") -> Iterator[tuple[str, float]]:
-    for name, value in raw.items():
-        if isinstance(value, dict):
-            yield from _numbers(value, f"{path}{name}.")
-        elif isinstance(value, int | float) and not isinstance(value, bool):
-            yield path + name, value
-
-
 def timed(plan: Plan, library: Library) -> list[Edit]:
     """Each edit by itself on the plan as it stands, with all that is known of the plan kept."""
     memo, found = Memo(), []
     evaluate(plan, library, memo)
     for on, field, value in edits_of(plan):
-        other = value + 1 if isinstance(value, int) else value * A_LITTLE or 0.01
         try:
-            changed = apply(plan, [Change(on=on, fields={field: other})])
+            changed = apply(plan, [Change(on=on, fields={field: another(value)})])
         except MachiningError:
             continue  # the record takes no other value there
         start = perf_counter()

@@ -34,9 +34,7 @@ def test_three_times_its_diameter_is_enough_and_a_little_more_is_told():
 def test_a_deeper_grip_mends_it_where_the_jaws_are_long_enough():
     short = stands_out(long_bar(200.0)) - 200.0
     of = long_bar(150.0 - short + 6.0)
-    assert [fix.label for fix in finding(of, "hold.overhang", LIBRARY).fixes][
-        0
-    ] == "Grip {grip} deep"
+    assert finding(of, "hold.overhang", LIBRARY).fixes[0].label == "Grip {grip} deep"
     assert "hold.overhang" not in ids(after_fix(of, finding(of, "hold.overhang", LIBRARY)))
     far = finding(long_bar(200.0), "hold.overhang", LIBRARY)
     assert [fix.label for fix in far.fixes] == ["Keep it: {words}"]

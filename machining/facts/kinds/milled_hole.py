@@ -134,6 +134,7 @@ KINDS = {
         _forces,
         _round,
         words=_words,
+        no_stock=frozenset({"step_down_mm", "from_diameter_mm"}),
         unsuited=_large_for_hole,
         makes_hole=True,
         bench="hole-methods",

@@ -189,6 +189,7 @@ def _flat() -> Kind[Counterbore | SpotFace]:
         _flat_forces,
         _round,
         words=_flat_words,
+        no_stock=frozenset({"step_down_mm"}),
         unsuited=_large_for_mouth,
     )
 

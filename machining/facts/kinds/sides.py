@@ -33,6 +33,7 @@ MILLS = ROUGHS_SIDES | FACES
 PASSES = frozenset(
     {"step_down_mm", "peck_mm", "passes", "ramp_deg", "chain", "enter", "hole_at_mm", "lead"}
 )
+OVER = frozenset({"over_mm"})
 SAME_STOCK = PASSES | {"step_over_mm", "width_mm"}
 
 
@@ -319,6 +320,7 @@ KINDS = {
         no_stock=SAME_STOCK,
         no_trace=same_trace,
         says_shape=False,
+        in_air=OVER,
         in_mouth=True,
         side_by_side=True,
         meets="top",
@@ -336,6 +338,7 @@ KINDS = {
         no_stock=SAME_STOCK,
         no_trace=same_trace,
         says_shape=False,
+        in_air=OVER,
         side_by_side=True,
         meets="sides",
         roughs=True,

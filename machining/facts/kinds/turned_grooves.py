@@ -184,6 +184,7 @@ KINDS = {
         _forces,
         gone,
         worked=_groove_worked,
+        no_stock=frozenset({"step_mm"}),
         words=_groove_words,
         unsuited=_groove_tool,
         speed=_speed,
