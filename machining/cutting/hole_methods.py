@@ -6,106 +6,29 @@ from __future__ import annotations
 
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field, replace
-from math import ceil, inf, isfinite, pi, radians, tan
+from math import inf
 
 from machining.quantities.checks import positive
 from machining.quantities.said import Said, Shown
-from machining.world.machine import CurvePoint, Machine
 
-from . import drilling, search, specific_force, speeds, spindle
-from .search import Cutter, Job
+from . import speeds
+from .hole_steps import (
+    LEAST_FEED_SHARE,
+    Bit,
+    Ground,
+    Hole,
+    Step,
+    bored,
+    drill_torque,
+    drilled,
+    helical,
+)
 
 SAME_SIZE_MM = 0.02
-LEAST_FEED_SHARE = 0.25  # of the data's feed; below it a drill rubs more than it cuts
 DEEP = 8.0  # diameters a solid drill goes without a pilot
 PILOT_DEEP = 2.0
-CLEAR_MM = 2.0
-BORE_WIDTH_MM = 0.25
 PLUNGE_SHARE = 0.3
 SMALLEST_HELIX_SHARE, LARGEST_HELIX_SHARE = 0.5, 0.9
-
-
-@dataclass(frozen=True, slots=True)
-class Hole:
-    """``count`` holes alike, mm. ``through`` adds the drill's point to what it travels."""
-
-    diameter: float
-    depth: float
-    count: int = 1
-    through: bool = True
-
-
-@dataclass(frozen=True, slots=True)
-class Bit:
-    """A tool as far as a hole needs it: ``feed`` is per turn for what drills, per tooth for what
-    mills, from the data.
-    """
-
-    key: str
-    name: str
-    kind: str
-    diameter: float
-    edges: int
-    reach: float
-    feed: float
-    speed: float
-    speed_low: float
-    point_angle: float = 180.0
-    max_rpm: float = inf
-    max_ramp_deg: float = 0.0
-    centre_cutting: bool = False
-    thinnest_chip: float = 0.01
-    thickest_feed: float = inf
-    loaded: bool = False
-    misfit: Said | None = None  # why this machine can't take it
-
-
-@dataclass(frozen=True, slots=True)
-class Ground:
-    """What it is cut in and on: Kienzle's constants, the machine, the share of its continuous
-    curve, and a factor on that curve for asking 'what if it gave less'.
-    """
-
-    kc11: float
-    mc: float
-    machine: Machine
-    power_share: float = 0.85
-    curve_factor: float = 1.0
-
-    def limits(self, rpm: float) -> tuple[float, float] | None:
-        """Usable power (kW) and torque (N·m) at a speed; None where no range turns it."""
-        turning = spindle.range_for(self.machine, rpm)
-        if turning is None:
-            return None
-        low, high = spindle.neighbours(turning.continuous, rpm)
-        share = self.power_share * self.curve_factor
-        power = spindle.available_power(rpm, low.rpm, low.power_kw, high.rpm, high.power_kw)
-        return share * power, share * spindle.available_torque(
-            rpm, low.rpm, low.torque_nm, high.rpm, high.torque_nm
-        )
-
-    @property
-    def efficiency(self) -> float:
-        return self.machine.efficiency if self.machine.curves_at == "motor" else 1.0
-
-
-@dataclass(frozen=True, slots=True)
-class Step:
-    """One tool's part of a method, all holes together. ``limit`` names what holds its feed: feed,
-    torque, power or machine.
-    """
-
-    bit: Bit
-    does: str
-    rpm: float
-    feed: float
-    torque: float
-    torque_limit: float
-    power: float
-    power_limit: float
-    limit: str
-    seconds: float
-    pitch: float | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -234,7 +157,7 @@ def _drill(hole: Hole, bits: Sequence[Bit], ground: Ground) -> Method:
         )
     return _best(
         name,
-        [(bit, _drilled(hole, bit, ground)) for bit in sized if bit.reach >= hole.depth],
+        [(bit, drilled(hole, bit, ground)) for bit in sized if bit.reach >= hole.depth],
         ground,
         _short(hole),
     )
@@ -248,7 +171,7 @@ def _insert_drill(hole: Hole, bits: Sequence[Bit], ground: Ground) -> Method:
         return Method(name, because=_none(bits, kinds, hole.diameter, "insert drill"))
     return _best(
         name,
-        [(bit, _drilled(hole, bit, ground)) for bit in sized if bit.reach >= hole.depth],
+        [(bit, drilled(hole, bit, ground)) for bit in sized if bit.reach >= hole.depth],
         ground,
         _short(hole),
         "starts on a flat face only",
@@ -270,7 +193,7 @@ def _deep_drill(hole: Hole, bits: Sequence[Bit], ground: Ground) -> Method:
             ),
         )
     pilot = replace(hole, depth=PILOT_DEEP * hole.diameter, through=False)
-    steps = _drilled(pilot, short[0], ground), _drilled(hole, long[0], ground)
+    steps = drilled(pilot, short[0], ground), drilled(hole, long[0], ground)
     return _joined(name, [step for step in steps if step], 2, ground)
 
 
@@ -306,8 +229,8 @@ def _bore(hole: Hole, bits: Sequence[Bit], ground: Ground) -> Method:
         )
     largest = max(under, key=lambda b: b.diameter)
     first, last = (
-        _drilled(hole, largest, ground),
-        _bored(hole, heads[0], (hole.diameter - largest.diameter) / 2.0, ground),
+        drilled(hole, largest, ground),
+        bored(hole, heads[0], (hole.diameter - largest.diameter) / 2.0, ground),
     )
     return _joined(
         name,
@@ -339,7 +262,7 @@ def _helix(hole: Hole, bits: Sequence[Bit], ground: Ground) -> Method:
         )
     return _best(
         name,
-        [(bit, _helical(hole, bit, ground)) for bit in mills if bit.reach >= hole.depth],
+        [(bit, helical(hole, bit, ground)) for bit in mills if bit.reach >= hole.depth],
         ground,
         _short(hole),
         "any size with one tool; a small spindle can do it",
@@ -370,7 +293,7 @@ def _plunge(hole: Hole, bits: Sequence[Bit], ground: Ground) -> Method:
     ]
     return _best(
         name,
-        [(bit, _drilled(hole, bit, ground)) for bit in as_drill],
+        [(bit, drilled(hole, bit, ground)) for bit in as_drill],
         ground,
         Said(""),
         "a flat bottom; not true to size",
@@ -427,178 +350,3 @@ def _stalls(bit: Bit, ground: Ground) -> Said:
         "the spindle stalls: a quarter of its feed asks {needed}, and it gives {has} at {rpm}",
         values,
     )
-
-
-def drill_torque(bit: Bit, feed: float, ground: Ground) -> float:
-    """Torque at the motor's side of the drive, N·m."""
-    chip = (
-        drilling.drill_chip(feed, bit.point_angle)
-        if bit.edges <= 2 or bit.kind.endswith("drill")
-        else feed / bit.edges
-    )
-    return (
-        drilling.drill_torque(
-            specific_force.specific_force(ground.kc11, ground.mc, chip), feed, bit.diameter
-        )
-        / ground.efficiency
-    )
-
-
-def drill_feed(bit: Bit, rpm: float, ground: Ground) -> tuple[float, str] | None:
-    """Largest feed per turn at a speed and what holds it, None under the least: torque grows with
-    feed^(1 − mc).
-    """
-    usable = ground.limits(rpm)
-    if usable is None:
-        return None
-    at_one, power = drill_torque(bit, 1.0, ground), 1.0 / (1.0 - ground.mc)
-    limits = {
-        "feed": bit.feed,
-        "torque": (usable[1] / at_one) ** power,
-        "power": (usable[0] / drilling.power_of_torque(at_one, rpm)) ** power,
-        "machine": ground.machine.max_feed_mm_min / rpm,
-    }
-    name = min(limits, key=lambda each: limits[each])
-    return (limits[name], name) if limits[name] >= LEAST_FEED_SHARE * bit.feed else None
-
-
-def _speeds(bit: Bit, ground: Ground) -> list[float]:
-    job = Job(1.0, None, ground.kc11, ground.mc, bit.speed, 0.0, 0.0, speed_low=bit.speed_low)
-    return search.turning_speeds(
-        Cutter(bit.diameter, bit.edges, 1.0, bit.feed, max_rpm=bit.max_rpm), job, ground.machine
-    )
-
-
-def _drilled(hole: Hole, bit: Bit, ground: Ground) -> Step | None:
-    travel = (
-        hole.depth
-        + CLEAR_MM
-        + (drilling.point_height(bit.diameter, bit.point_angle) if hole.through else 0.0)
-    )
-    return _quickest(bit, "drills", travel, hole.count, ground)
-
-
-def _quickest(bit: Bit, does: str, travel: float, count: int, ground: Ground) -> Step | None:
-    best: Step | None = None
-    for rpm in _speeds(bit, ground):
-        held = drill_feed(bit, rpm, ground)
-        if held is None:
-            continue
-        feed, limit = held
-        torque = drill_torque(bit, feed, ground)
-        usable = ground.limits(rpm)
-        assert usable is not None
-        step = Step(
-            bit,
-            does,
-            rpm,
-            feed * rpm,
-            torque,
-            usable[1],
-            drilling.power_of_torque(torque, rpm),
-            usable[0],
-            limit,
-            count * 60.0 * travel / (feed * rpm),
-        )
-        if best is None or step.seconds < best.seconds:
-            best = step
-    return best
-
-
-def _bored(hole: Hole, bit: Bit, width: float, ground: Ground) -> Step | None:
-    """A boring pass from the drilled size: F = kc·ap·f, as often as its width asks."""
-    rpm = _speeds(bit, ground)[0]
-    usable = ground.limits(rpm)
-    if usable is None:
-        return None
-    passes = ceil(width / (8 * BORE_WIDTH_MM) - 1e-9)
-    kc = specific_force.specific_force(ground.kc11, ground.mc, bit.feed)
-    torque = (
-        drilling.annulus_torque(kc, width / passes, bit.feed, hole.diameter) / ground.efficiency
-    )
-    if torque > usable[1]:
-        return None
-    seconds = hole.count * passes * 60.0 * (hole.depth + CLEAR_MM) / (bit.feed * rpm)
-    return Step(
-        bit,
-        "bores",
-        rpm,
-        bit.feed * rpm,
-        torque,
-        usable[1],
-        drilling.power_of_torque(torque, rpm),
-        usable[0],
-        "feed",
-        seconds,
-    )
-
-
-def _helical(hole: Hole, bit: Bit, ground: Ground) -> Step | None:
-    """A helix of full width: the pitch is what the ramp angle allows, or less where the spindle
-    asks for it.
-    """
-    circle = pi * (hole.diameter - bit.diameter)
-    steepest = min(tan(radians(bit.max_ramp_deg)) * circle, bit.diameter / 2.0)
-    cutter = Cutter(
-        bit.diameter,
-        bit.edges,
-        bit.reach,
-        bit.feed,
-        90.0,
-        bit.thinnest_chip,
-        bit.thickest_feed,
-        bit.max_rpm,
-    )
-    job = Job(
-        hole.depth,
-        None,
-        ground.kc11,
-        ground.mc,
-        bit.speed,
-        0.0,
-        0.0,
-        bit.speed_low,
-        ground.power_share,
-    )
-    machine = _weaker(ground.machine, ground.curve_factor)
-    best: Step | None = None
-    for rpm in _speeds(bit, ground):
-        for share in (1.0, 0.75, 0.5, 0.35, 0.25, 0.15, 0.1):
-            pitch = steepest * share
-            cut = search.candidate(pitch, bit.diameter, rpm, cutter, job, machine)
-            if cut is None:
-                continue
-            centre = cut.feed * (hole.diameter - bit.diameter) / hole.diameter
-            turns = (hole.depth + CLEAR_MM) / pitch + 1.0
-            step = Step(
-                bit,
-                "mills on a helix",
-                rpm,
-                centre,
-                cut.torque,
-                cut.torque_limit * ground.power_share,
-                cut.power,
-                cut.power_limit * ground.power_share,
-                {"chip": "feed", "feed": "machine"}.get(cut.limits[0], cut.limits[0]),
-                hole.count * 60.0 * turns * circle / centre,
-                pitch,
-            )
-            if isfinite(step.seconds) and (best is None or step.seconds < best.seconds):
-                best = step
-    return best
-
-
-def _weaker(machine: Machine, factor: float) -> Machine:
-    if factor == 1.0:
-        return machine
-
-    def less(point: CurvePoint) -> CurvePoint:
-        return point.model_copy(
-            update={"power_kw": point.power_kw * factor, "torque_nm": point.torque_nm * factor}
-        )
-
-    ranges = tuple(
-        each.model_copy(update={"continuous": tuple(less(point) for point in each.continuous)})
-        for each in machine.ranges
-    )
-    return machine.model_copy(update={"ranges": ranges})

@@ -7,7 +7,8 @@ from dataclasses import replace
 from math import inf
 
 from machining.cutting import speeds
-from machining.cutting.hole_methods import Bit, Ground, Hole, Method, Ranking, rank
+from machining.cutting.hole_methods import Method, Ranking, rank
+from machining.cutting.hole_steps import Bit, Ground, Hole
 from machining.quantities.said import Said, length
 from machining.world.library import Library
 from machining.world.machine import Machine

@@ -7,7 +7,8 @@ from typing import Any
 from django.http import HttpRequest
 from ninja import Router, Schema
 
-from machining.cutting.hole_methods import Hole, Method
+from machining.cutting.hole_methods import Method
+from machining.cutting.hole_steps import Hole
 from machining.quantities.checks import within
 from machining.ways.hole_ways import hole_ways, in_shop_steps
 

@@ -11,7 +11,7 @@ import pytest
 
 from machining.calculators.registry import calculate, load
 from machining.cutting import forces
-from machining.cutting.hole_methods import Hole
+from machining.cutting.hole_steps import Hole
 from machining.cutting.slope_methods import Slope
 from machining.evaluate import evaluate
 from machining.evaluation import to_bytes

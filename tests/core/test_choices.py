@@ -9,7 +9,7 @@ from math import pi
 
 import pytest
 
-from machining.cutting.hole_methods import Hole
+from machining.cutting.hole_steps import Hole
 from machining.evaluate import evaluate
 from machining.facts.route import walk
 from machining.memo import Memo

@@ -10,7 +10,8 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from machining.cutting.hole_methods import Ground, Hole, rank
+from machining.cutting.hole_methods import rank
+from machining.cutting.hole_steps import Ground, Hole
 from machining.quantities.errors import OutOfRange
 from machining.quantities.said import Said, length
 from machining.ways.hole_ways import bits, hole_ways, in_shop_steps

@@ -18,7 +18,7 @@ from machining.placing.zero import Lie
 from machining.plan.document import InChuck
 from machining.plan.edit import Change
 from machining.plan.proposal import Proposal
-from machining.quantities.computed import Computed, Given
+from machining.quantities.computed import Given
 from machining.quantities.errors import OutOfRange
 from machining.quantities.said import Said, Shown, length
 from machining.world.machine import Machine
@@ -27,6 +27,7 @@ from machining.world.workholding import Chuck
 from ..context import PlanFacts, Ready, SetupFacts
 from ..stand import Body, Stand
 from .base import HeldWords, HoldingKind, Lying
+from .round_grip import asked_at_grip
 
 # the chuck's body behind its jaws: only so deep is shown, and nearly as wide as they reach
 BODY_MM, BODY_SHARE = 24.0, 0.96
@@ -127,33 +128,6 @@ def _figures(setup: SetupFacts, holding: InChuck, chuck: Chuck, facts: PlanFacts
         share=facts.shop("grip_share"),
         least=facts.shop("grip_least_mm"),
     )
-
-
-def asked_at_grip(op: Ready, at: float, diameter: float) -> Computed | None:
-    """The figure force_at_grip: what a cut at a diameter (mm) asks of a grip at another. None where
-    no force is known.
-    """
-    grip_at = Given(at, "stock in the jaws")
-    if "cutting_force" in op.figures:
-        return op.work_out(
-            chucks.force_at_grip,
-            "force_at_grip",
-            force=op.figures["cutting_force"],
-            cut_diameter=Given(diameter, "where it asks most"),
-            grip_diameter=grip_at,
-            axial=op.figures["feed_force"],
-        )
-    if "cutting_torque" in op.figures:
-        twist = Given(2000.0 * op.figures["cutting_torque"].value / at, "torque at the grip")
-        return op.work_out(
-            chucks.force_at_grip,
-            "force_at_grip",
-            force=twist,
-            cut_diameter=grip_at,
-            grip_diameter=grip_at,
-            axial=op.figures.get("thrust") or Given(0.0, "no thrust"),
-        )
-    return None
 
 
 def _against(op: Ready, holding: InChuck, chuck: Chuck, facts: PlanFacts) -> None:

@@ -23,7 +23,7 @@ from machining.world.workholding import Collet
 from ..context import PlanFacts, Ready, SetupFacts
 from ..stand import Body, Stand
 from .base import HeldWords, HoldingKind, Lying
-from .chuck import asked_at_grip
+from .round_grip import asked_at_grip
 
 GRIP_SHARE = 0.8  # of a collet's length, where nobody has said
 

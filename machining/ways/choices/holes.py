@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from machining.cutting import speeds
-from machining.cutting.hole_methods import PILOT_DEEP, Hole, Method, Step
+from machining.cutting.hole_methods import PILOT_DEEP, Method
+from machining.cutting.hole_steps import Hole, Step
 from machining.facts.context import PlanFacts, Ready
 from machining.plan.document import LoadedTool
 from machining.plan.edit import AddOperation, Edit, LoadTool, RemoveOperation
