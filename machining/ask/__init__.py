@@ -25,7 +25,7 @@ from machining.memo import Memo
 from machining.plan.document import Plan
 from machining.plan.trade import AnyEdit
 from machining.quantities.errors import MachiningError, Missing
-from machining.ways import first_setup, trade
+from machining.ways import trade
 from machining.ways.offers import offers
 from machining.ways.tool_list import tools_for
 from machining.world.library import Library
@@ -89,16 +89,6 @@ def offered(plan: Plan, library: Library, memo: Memo, setup: str) -> bytes:
                 "rare": o.rare,
             }
             for o in found
-        ]
-    )
-
-
-def next_setup(plan: Plan, library: Library, memo: Memo) -> bytes:
-    """How the next setup starts, as edits to send; the first brings blank, machine and vise."""
-    return _plain(
-        [
-            e.model_dump(mode="json")
-            for e in first_setup.next_setup(walk(plan, library, memo), "s" + uuid4().hex[:10])
         ]
     )
 
@@ -171,7 +161,6 @@ QUESTIONS: dict[str, Question] = {
     "fixes": lambda plan, library, memo, **about: _plain(tried_fixes(plan, library, memo, **about)),
     "what-if": asked_what_if,
     "offers": offered,
-    "next-setup": next_setup,
     "meant": meant,
     "tools": tools,
     "ways": lambda plan, library, memo, **about: _plain(ways(plan, library, memo, **about)),

@@ -33,5 +33,25 @@ class Hold(Record):
     item: NoneOrKey = ""
 
 
-TradeEdit = UseMachine | Hold
-AnyEdit = Annotated[Edit | UseMachine | Hold, Field(discriminator="do")]
+class Start(Record):
+    """A plan's first setup: the blank with the shop's usual allowances, a machine that takes it and
+    what holds it there.
+    """
+
+    do: Literal["start"] = "start"
+    id: Id
+
+
+class TurnOver(Record):
+    """A further setup after one that is there: the part turned over about X or Y on the same
+    machine, zero on the part, with a work offset that no setup uses yet.
+    """
+
+    do: Literal["turn_over"] = "turn_over"
+    setup: Id
+    id: Id
+    about: Literal["x", "y"] = "x"
+
+
+TradeEdit = UseMachine | Hold | Start | TurnOver
+AnyEdit = Annotated[Edit | UseMachine | Hold | Start | TurnOver, Field(discriminator="do")]

@@ -4,6 +4,8 @@ that takes it.
 
 from __future__ import annotations
 
+from typing import Literal
+
 from machining.facts.context import PlanFacts
 from machining.facts.parallels import usual_hold
 from machining.geometry.frames import flipped
@@ -109,31 +111,35 @@ def holding_for(library: Library, machine: Machine, blank: Size) -> Held | None:
     return None
 
 
-def next_setup(facts: PlanFacts, id: str) -> tuple[Edit, ...]:
-    """A first setup on a machine that takes the blank, held; a further one as the last, turned
-    over, with the next work offset.
+def turned_over(facts: PlanFacts, over: Setup, id: str, about: Literal["x", "y"]) -> AddSetup:
+    """The setup after one, on its machine, with the part turned over about X or Y and a work offset
+    that no setup of the plan uses yet.
+    """
+    setups = facts.plan.setups
+    machine = facts.library.machines.get(over.machine)
+    used = {each.work_offset for each in setups}
+    offset = next(
+        (code for code in (machine.work_offsets if machine else ()) if code not in used),
+        over.work_offset,
+    )
+    up, turn = flipped(over.orientation.up, over.orientation.turn, about)
+    return AddSetup(
+        setup=Setup(
+            id=id,
+            machine=over.machine,
+            orientation=Orientation(up=up, turn=turn),
+            zero=Zero(of="part"),
+            work_offset=offset,
+        ),  # type: ignore[arg-type]
+        index=setups.index(over) + 1,
+    )
+
+
+def first_setup(facts: PlanFacts, id: str) -> tuple[Edit, ...]:
+    """The blank, a machine that takes it and what holds it there; without a machine in the library
+    the blank alone.
     """
     plan, library = facts.plan, facts.library
-    if plan.setups:
-        last = plan.setups[-1]
-        machine = library.machines.get(last.machine)
-        used = {each.work_offset for each in plan.setups}
-        offset = next(
-            (code for code in (machine.work_offsets if machine else ()) if code not in used),
-            last.work_offset,
-        )
-        up, turn = flipped(last.orientation.up, last.orientation.turn, "x")
-        return (
-            AddSetup(
-                setup=Setup(
-                    id=id,
-                    machine=last.machine,
-                    orientation=Orientation(up=up, turn=turn),
-                    zero=Zero(of="part"),
-                    work_offset=offset,
-                )
-            ),
-        )  # type: ignore[arg-type]
     started = with_usual_stock(plan, library.settings)
     stock = started[0].stock if started and isinstance(started[0], SetStock) else plan.stock
     blank = blank_size(facts, stock)

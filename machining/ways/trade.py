@@ -12,10 +12,12 @@ from machining.memo import Memo
 from machining.plan.apply import EditRefused, apply
 from machining.plan.document import Plan, Setup
 from machining.plan.edit import Change, Edit
-from machining.plan.trade import AnyEdit, Hold, TradeEdit, UseMachine
+from machining.plan.trade import AnyEdit, Hold, Start, TradeEdit, TurnOver, UseMachine
 from machining.quantities.errors import MachiningError, Missing
 from machining.world.library import Library
 from machining.world.machine import Machine
+
+from .first_setup import first_setup, turned_over
 
 
 def structural(plan: Plan, library: Library, memo: Memo, edits: Sequence[AnyEdit]) -> list[Edit]:
@@ -85,3 +87,16 @@ def _held(key: str, seen: SetupFacts, facts: PlanFacts) -> dict[str, object]:
     same = before is not None and before.kind == item.kind
     held = kind.usual(seen, item, before if same else None, facts)
     return dict(held.model_dump())
+
+
+@meaning.register
+def _(edit: Start, plan: Plan, library: Library, memo: Memo) -> tuple[Edit, ...]:
+    if plan.setups:
+        raise MachiningError("setups", len(plan.setups), "0 to start a plan")
+    return first_setup(walk(plan, library, memo), edit.id)
+
+
+@meaning.register
+def _(edit: TurnOver, plan: Plan, library: Library, memo: Memo) -> tuple[Edit, ...]:
+    over = plan.setup(edit.setup)
+    return (turned_over(walk(plan, library, memo), over, edit.id, edit.about),)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import json
 from collections.abc import Sequence
-from typing import Annotated, Any
+from typing import Annotated
 
 from django.http import HttpRequest, HttpResponse
 from ninja import File, Query, Router
@@ -148,14 +148,6 @@ def ask_what_if(request: HttpRequest, id: RowId, payload: WhatIfIn):
 def setup_offers(request: HttpRequest, id: RowId, setup: str):
     """What could be cut next in a setup, as edits to send."""
     return _json(evaluation.ask(_now(id), "offers", missing=404, setup=setup[:80]))
-
-
-@router.get("/plans/{id}/next-setup", response=list[dict[str, Any]])
-def next_setup(request: HttpRequest, id: RowId):
-    """How the next setup would start, as edits to send: a first one with blank, machine and vise, a
-    further one turned over.
-    """
-    return _json(evaluation.ask(_now(id), "next-setup"))
 
 
 @router.get("/plans/{id}/operations/{operation}/tools", response=list[ToolOut])

@@ -16,9 +16,11 @@ from machining.plan.document import Holding, InChuck, Plan
 from machining.plan.edit import AddOperation, Change, Keep
 from machining.plan.operation import Drill, FinishWalls
 from machining.plan.places import OnFeatures
+from machining.plan.trade import Start, TurnOver
 from machining.quantities.names import drill_name, thread_name
-from machining.ways.first_setup import fits, next_setup, with_usual_stock
+from machining.ways.first_setup import fits, with_usual_stock
 from machining.ways.offers import offers
+from machining.ways.trade import structural
 from machining.world.part import Part, Stock
 
 from .build import (
@@ -43,7 +45,11 @@ BARE = Plan(material="en-aw-6082", part=PART)
 
 
 def started(of: Plan, library=LIBRARY) -> Plan:
-    return apply(of, next_setup(walk(of, library, Memo()), "s1"))
+    return apply(of, structural(of, library, Memo(), [Start(id="s1")]))
+
+
+def after(of: Plan, *edits) -> Plan:
+    return apply(of, structural(of, LIBRARY, Memo(), edits))
 
 
 def test_a_first_setup_starts_on_a_machine_that_fits_held_with_the_usual_blank():
@@ -94,7 +100,7 @@ def test_a_bar_goes_to_the_lathe_and_its_chuck():
 
 def test_a_further_setup_is_the_last_turned_over_with_the_next_offset_and_a_decided_blank_stays():
     first = started(BARE, with_settings(first_machine="heron"))
-    second = apply(first, next_setup(walk(first, LIBRARY, Memo()), "s2"))
+    second = after(first, TurnOver(setup="s1", id="s2"))
     assert [s.orientation.up for s in second.setups] == ["+z", "-z"]
     assert [s.work_offset for s in second.setups] == ["G54", "G55"]
     assert second.setups[1].zero.of == "part"
@@ -103,6 +109,23 @@ def test_a_further_setup_is_the_last_turned_over_with_the_next_offset_and_a_deci
         == ()
     )
     assert with_usual_stock(good(), LIBRARY.settings) == ()
+
+
+def test_turned_over_about_y_comes_after_the_setup_it_turns_and_a_started_plan_starts_no_more():
+    first = started(BARE, with_settings(first_machine="heron"))
+    three = after(first, TurnOver(setup="s1", id="s3"), TurnOver(setup="s1", id="s2", about="y"))
+    assert [(s.id, s.orientation.up) for s in three.setups] == [
+        ("s1", "+z"),
+        ("s2", "-z"),
+        ("s3", "-z"),
+    ]
+    assert [s.work_offset for s in three.setups] == ["G54", "G56", "G55"]
+    about_y, about_x = three.setups[1].orientation.turn, three.setups[2].orientation.turn
+    assert abs(about_y - about_x) == 180
+    with pytest.raises(EditRefused, match="setups is 1; it must be 0 to start a plan"):
+        after(first, Start(id="s9"))
+    with pytest.raises(EditRefused, match="Setup 's7'"):
+        after(first, TurnOver(setup="s7", id="s2"))
 
 
 def test_grips_are_those_the_shop_s_parallels_give():

@@ -234,7 +234,6 @@ def test_what_passes_the_limit_is_unknown_remembered_and_not_tried_again(
         f"/plans/{plan.pk}/setups/s1/offers",
         f"/plans/{plan.pk}/operations/x1/choices",
         f"/plans/{plan.pk}/operations/x1/tools",
-        f"/plans/{plan.pk}/next-setup",
     ):
         assert "too large to work out here" in planner.get(path, 422)["sentence"]
     preview = {"revision": 3, "edits": [{"do": "change", "on": "plan", "fields": {"quantity": 3}}]}

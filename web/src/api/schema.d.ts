@@ -363,27 +363,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/plans/{id}/next-setup": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Next Setup
-         * @description How the next setup would start, as edits to send: a first one with blank, machine and vise, a
-         *     further one turned over.
-         */
-        get: operations["shop_jobs_plans_next_setup"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/plans/{id}/operations/{operation}/choices": {
         parameters: {
             query?: never;
@@ -1488,7 +1467,7 @@ export interface components {
         /** EditsIn */
         EditsIn: {
             /** Edits */
-            edits: (components["schemas"]["SetPart"] | components["schemas"]["SetStock"] | components["schemas"]["AddSetup"] | components["schemas"]["RemoveSetup"] | components["schemas"]["MoveSetup"] | components["schemas"]["FlipSetup"] | components["schemas"]["AddOperation"] | components["schemas"]["RemoveOperation"] | components["schemas"]["MoveOperation"] | components["schemas"]["DuplicateOperation"] | components["schemas"]["LoadTool"] | components["schemas"]["UnloadTool"] | components["schemas"]["Keep"] | components["schemas"]["Change"] | components["schemas"]["UseMachine"] | components["schemas"]["Hold"])[];
+            edits: (components["schemas"]["SetPart"] | components["schemas"]["SetStock"] | components["schemas"]["AddSetup"] | components["schemas"]["RemoveSetup"] | components["schemas"]["MoveSetup"] | components["schemas"]["FlipSetup"] | components["schemas"]["AddOperation"] | components["schemas"]["RemoveOperation"] | components["schemas"]["MoveOperation"] | components["schemas"]["DuplicateOperation"] | components["schemas"]["LoadTool"] | components["schemas"]["UnloadTool"] | components["schemas"]["Keep"] | components["schemas"]["Change"] | components["schemas"]["UseMachine"] | components["schemas"]["Hold"] | components["schemas"]["Start"] | components["schemas"]["TurnOver"])[];
             /** Revision */
             revision: number;
         };
@@ -3302,7 +3281,7 @@ export interface components {
         /** PreviewIn */
         PreviewIn: {
             /** Edits */
-            edits: (components["schemas"]["SetPart"] | components["schemas"]["SetStock"] | components["schemas"]["AddSetup"] | components["schemas"]["RemoveSetup"] | components["schemas"]["MoveSetup"] | components["schemas"]["FlipSetup"] | components["schemas"]["AddOperation"] | components["schemas"]["RemoveOperation"] | components["schemas"]["MoveOperation"] | components["schemas"]["DuplicateOperation"] | components["schemas"]["LoadTool"] | components["schemas"]["UnloadTool"] | components["schemas"]["Keep"] | components["schemas"]["Change"] | components["schemas"]["UseMachine"] | components["schemas"]["Hold"])[];
+            edits: (components["schemas"]["SetPart"] | components["schemas"]["SetStock"] | components["schemas"]["AddSetup"] | components["schemas"]["RemoveSetup"] | components["schemas"]["MoveSetup"] | components["schemas"]["FlipSetup"] | components["schemas"]["AddOperation"] | components["schemas"]["RemoveOperation"] | components["schemas"]["MoveOperation"] | components["schemas"]["DuplicateOperation"] | components["schemas"]["LoadTool"] | components["schemas"]["UnloadTool"] | components["schemas"]["Keep"] | components["schemas"]["Change"] | components["schemas"]["UseMachine"] | components["schemas"]["Hold"] | components["schemas"]["Start"] | components["schemas"]["TurnOver"])[];
             /**
              * Figures
              * @default []
@@ -4434,6 +4413,20 @@ export interface components {
              */
             tool: string;
         };
+        /**
+         * Start
+         * @description A plan's first setup: the blank with the shop's usual allowances, a machine that takes it and
+         *     what holds it there.
+         */
+        Start: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "start";
+            /** Id */
+            id: string;
+        };
         /** StepOut */
         StepOut: {
             /** Does */
@@ -4947,6 +4940,28 @@ export interface components {
              * @default
              */
             tool: string;
+        };
+        /**
+         * TurnOver
+         * @description A further setup after one that is there: the part turned over about X or Y on the same
+         *     machine, zero on the part, with a work offset that no setup uses yet.
+         */
+        TurnOver: {
+            /**
+             * About
+             * @default x
+             * @enum {string}
+             */
+            about: "x" | "y";
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "turn_over";
+            /** Id */
+            id: string;
+            /** Setup */
+            setup: string;
         };
         /**
          * TurnRough
@@ -8727,156 +8742,6 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PlanOut"];
-                };
-            };
-            /** @description what was sent is no JSON */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description nobody is signed in */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the role may not, or the token is missing */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description it is not there */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description there is no such method here */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description somebody was faster */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description it does not say how long it is */
-            411: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description it is too large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description its address is too long */
-            414: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "text/html": string;
-                };
-            };
-            /** @description a value is refused; the sentence names field, value and range */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description too many wrong passwords */
-            429: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description a fault of the program */
-            500: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description it is still being worked out; ask again */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description there is no room to store it */
-            507: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    shop_jobs_plans_next_setup: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": {
-                        [key: string]: unknown;
-                    }[];
                 };
             };
             /** @description what was sent is no JSON */

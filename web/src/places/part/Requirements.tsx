@@ -1,3 +1,4 @@
+import { freshId } from '../../api/freshId'
 import { Choice } from '../../ui/Choice'
 import { NumberField } from '../../ui/NumberField'
 import { TextField } from '../../ui/TextField'
@@ -196,7 +197,7 @@ export function Requirements() {
           void store((now) => [
             ...now,
             {
-              id: 'r' + Math.random().toString(36).slice(2, 9),
+              id: freshId('r'),
               what: 'New size',
               nominal_mm: null,
               upper_mm: 0.1,

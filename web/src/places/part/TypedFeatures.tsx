@@ -1,4 +1,5 @@
 import { useState } from 'react'
+import { freshId } from '../../api/freshId'
 import { parse } from '../../ui/entry'
 import { useFrame } from '../JobFrame'
 
@@ -107,14 +108,12 @@ export function TypedFeatures() {
   )
 }
 
-const id = (letter: string) => letter + Math.random().toString(36).slice(2, 10)
-
 function hole(read: Record<string, number | null>, height: number): Typed {
   const depth = read.depth ?? height
   const through = depth >= height
   return {
     kind: 'hole',
-    id: id('h'),
+    id: freshId('h'),
     point: [read.x, read.y, height - depth],
     axis: '+z',
     diameter_mm: read.diameter,
@@ -148,7 +147,7 @@ function pocket(read: Record<string, number | null>, height: number): Typed {
     }
   return {
     kind: 'pocket',
-    id: id('p'),
+    id: freshId('p'),
     loops: [loop],
     opens: '+z',
     depth_mm: depth,

@@ -1,5 +1,6 @@
 import { useEffect, useRef, useState } from 'react'
-import { api, ask, type Edit, type Finding, type SetupResult } from '../../api/client'
+import type { Edit, Finding, SetupResult } from '../../api/client'
+import { freshId } from '../../api/freshId'
 import { useLibrary } from '../../api/hooks'
 import { Choice } from '../../ui/Choice'
 import { FindingRow } from '../../ui/FindingRow'
@@ -312,25 +313,24 @@ function Open({ setup }: { setup: SetupResult }) {
   )
 }
 
-// The next setup as the core starts it: the first with blank, machine and vise, a further one turned over.
-export function AddSetup({ first = false }: { first?: boolean }) {
+// The first setup with blank, machine and what holds it there; a further one is the last turned over.
+export function AddSetup() {
   const { answer, session } = useFrame()
   const [problem, setProblem] = useState('')
+  const last = answer.plan.setups?.at(-1)
   const add = async () => {
+    const id = freshId('s')
     try {
-      const edits = await ask(
-        api.GET('/api/plans/{id}/next-setup', { params: { path: { id: answer.id } } }),
-      )
+      await session.edit([last ? { do: 'turn_over', setup: last.id, id } : { do: 'start', id }])
       setProblem('')
-      await session.edit(edits as Edit[])
     } catch (error) {
       setProblem((error as Error).message)
     }
   }
   return (
-    <div className={first ? 'mt-4' : 'px-4 py-3'}>
-      <button className={first ? 'press' : 'link'} onClick={() => void add()}>
-        {first ? 'Add the first setup' : 'Add a setup, turned over'}
+    <div className={last ? 'px-4 py-3' : 'mt-4'}>
+      <button className={last ? 'link' : 'press'} onClick={() => void add()}>
+        {last ? 'Add a setup, turned over' : 'Add the first setup'}
       </button>
       {problem && (
         <p role="alert" className="mt-1 text-red-edge">
@@ -346,7 +346,7 @@ export function FirstSetup() {
     <Empty title="No setup yet">
       A setup is one way the part lies in the machine: what is up, how it is held, where zero is.
       Start with the side that gives the next one something machined to sit on.
-      <AddSetup first />
+      <AddSetup />
     </Empty>
   )
 }

@@ -1,5 +1,6 @@
 import { lazy, Suspense, useCallback, useEffect, useMemo, useState } from 'react'
 import { useHotkeys } from 'react-hotkeys-hook'
+import { freshId } from '../../api/freshId'
 import { useUnits } from '../../app/units'
 import { Rail } from '../../rail/Rail'
 import { Loading } from '../../ui/States'
@@ -89,7 +90,7 @@ export function Setups() {
     () =>
       selectedNow() &&
       void session
-        .edit([{ do: 'duplicate_operation', operation: selectedNow(), new_id: freshId() }])
+        .edit([{ do: 'duplicate_operation', operation: selectedNow(), new_id: freshId('o') }])
         .catch(() => {}),
     quiet,
   )
@@ -164,11 +165,4 @@ function useQuiet() {
     return () => (window.cancelIdleCallback ?? window.clearTimeout)(later)
   }, [])
   return quiet
-}
-
-export function freshId(): string {
-  return (
-    'n' +
-    crypto.getRandomValues(new Uint32Array(2)).reduce((text, each) => text + each.toString(36), '')
-  )
 }

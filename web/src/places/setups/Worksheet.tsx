@@ -1,6 +1,7 @@
 import { useState } from 'react'
 import type { Finding, OperationResult } from '../../api/client'
 import { Link } from 'react-router'
+import { freshId } from '../../api/freshId'
 import { useCalculators, useLibrary, useWords } from '../../api/hooks'
 import { Choice } from '../../ui/Choice'
 import { Figure } from '../../ui/Figure'
@@ -16,7 +17,6 @@ import { useFrame } from '../JobFrame'
 import { useKind, usePlace, valueAt } from './forms'
 import { Speeds } from './Speeds'
 import { ToolChoice } from './ToolChoice'
-import { freshId } from './Setups'
 import { Ways } from './Ways'
 import { Where } from './Where'
 
@@ -342,7 +342,7 @@ export function Worksheet({ op, findings }: { op: OperationResult; findings: Fin
             className="link"
             onClick={() =>
               void session
-                .edit([{ do: 'duplicate_operation', operation: op.id, new_id: freshId() }])
+                .edit([{ do: 'duplicate_operation', operation: op.id, new_id: freshId('o') }])
                 .catch(() => {})
             }
           >
