@@ -10,7 +10,8 @@ from shop.tasks.actions.work import Report, task_kind
 from shop.tasks.models import Task
 
 from .models import Paper, Release, Sheet
-from .sheet import body_of, paper_of, pdf_of
+from .printing import pdf_of
+from .sheet import body_of, paper_of
 
 
 @task_kind("draw-sheets")

@@ -28,7 +28,7 @@ from shop.jobs import documents
 from shop.jobs.models import Job
 from shop.library.models import Item
 from shop.releases.models import Release
-from shop.releases.sheet import own_files
+from shop.releases.printing import own_files
 from tests.core import build
 
 from .conftest import Caller, person, put_plan
