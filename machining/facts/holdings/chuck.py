@@ -27,6 +27,7 @@ from machining.world.workholding import Chuck
 from ..context import PlanFacts, Ready, SetupFacts
 from ..stand import Body, Stand
 from .base import HeldWords, HoldingKind, Lying
+from .grip_needed import grip_needed
 from .round_grip import asked_at_grip
 
 # the chuck's body behind its jaws: only so deep is shown, and nearly as wide as they reach
@@ -120,14 +121,7 @@ def _stand(setup: SetupFacts, holding: InChuck, chuck: Chuck, memo: Memo) -> Sta
 
 def _figures(setup: SetupFacts, holding: InChuck, chuck: Chuck, facts: PlanFacts) -> None:
     """The figure grip_needed; how far the stock stands out decides it."""
-    above = float(setup.lie.stock_high[2]) - (setup.stand.top or 0.0)
-    setup.work_out(
-        grip.least_grip,
-        "grip_needed",
-        height_above_jaws=Given(max(above, 0.0), "stock and grip"),
-        share=facts.shop("grip_share"),
-        least=facts.shop("grip_least_mm"),
-    )
+    grip_needed(setup, facts)
 
 
 def _against(op: Ready, holding: InChuck, chuck: Chuck, facts: PlanFacts) -> None:

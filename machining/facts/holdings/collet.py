@@ -23,6 +23,7 @@ from machining.world.workholding import Collet
 from ..context import PlanFacts, Ready, SetupFacts
 from ..stand import Body, Stand
 from .base import HeldWords, HoldingKind, Lying
+from .grip_needed import grip_needed
 from .round_grip import asked_at_grip
 
 GRIP_SHARE = 0.8  # of a collet's length, where nobody has said
@@ -60,14 +61,7 @@ def _stand(setup: SetupFacts, holding: InCollet, collet: Collet, memo: Memo) -> 
 
 def _figures(setup: SetupFacts, holding: InCollet, collet: Collet, facts: PlanFacts) -> None:
     """The figure grip_needed, as for jaws."""
-    above = float(setup.lie.stock_high[2]) - (setup.stand.top or 0.0)
-    setup.work_out(
-        grip.least_grip,
-        "grip_needed",
-        height_above_jaws=Given(max(above, 0.0), "stock and grip"),
-        share=facts.shop("grip_share"),
-        least=facts.shop("grip_least_mm"),
-    )
+    grip_needed(setup, facts)
 
 
 def _against(op: Ready, holding: InCollet, collet: Collet, facts: PlanFacts) -> None:

@@ -25,6 +25,7 @@ from ..context import PlanFacts, Ready, SetupFacts
 from ..parallels import SAME_MM, grip_at_least, grips, usual_hold
 from ..stand import Body, Stand
 from .base import HeldWords, HoldingKind, Lying
+from .grip_needed import grip_needed
 
 PARALLEL_MM, BESIDE_JAW_MM, FROM_ENDS_MM = 8.0, 3.0, 2.0
 LEAST_PARALLEL_MM = 1.0
@@ -159,14 +160,7 @@ def _figures(setup: SetupFacts, holding: Holding, vise: Vise, facts: PlanFacts) 
     setup.work_out(
         grip.friction_capacity, "capacity", clamping=clamping, friction=Given(vise.friction, origin)
     )
-    above = float(setup.lie.stock_high[2]) - (setup.stand.top or 0.0)
-    setup.work_out(
-        grip.least_grip,
-        "grip_needed",
-        height_above_jaws=Given(max(above, 0.0), "stock and grip"),
-        share=facts.shop("grip_share"),
-        least=facts.shop("grip_least_mm"),
-    )
+    grip_needed(setup, facts)
 
 
 def _against(op: Ready, holding: Holding, vise: Vise, facts: PlanFacts) -> None:
