@@ -101,92 +101,61 @@ def _outside_depth(bench: Bench) -> float:
 def pockets(bench: Bench, done: set[tuple[str, str]]) -> Iterator[Offer]:
     up = named(bench.seen.lie.pose.rotation[2])
     for pocket in bench.facts.geometry.features:
-        if not isinstance(pocket, Pocket) or pocket.opens != up:
-            continue
-        where, depth, corner = (
-            OnFeatures(ids=(pocket.id,)),
-            pocket.depth_mm,
-            pocket.corner_radius_mm,
+        if isinstance(pocket, Pocket) and pocket.opens == up:
+            yield from _of_pocket(bench, pocket, {kind for kind, id in done if id == pocket.id})
+
+
+def _of_pocket(bench: Bench, pocket: Pocket, done: set[str]) -> Iterator[Offer]:
+    where, depth, corner = OnFeatures(ids=(pocket.id,)), pocket.depth_mm, pocket.corner_radius_mm
+    narrow, long = sorted(max(v) - min(v) for v in zip(*pocket.loops[0], strict=True))[-2:]
+    group = f"Pocket {long:.4g} × {narrow:.4g}, {depth:.4g} deep"
+
+    def roughs(t: Tool) -> bool:
+        enters = t.centre_cutting or t.max_ramp_deg > 0
+        return square(t) and t.diameter_mm <= 0.6 * narrow and enters
+
+    def finishes(t: Tool) -> bool:
+        return square(t) and t.diameter_mm <= (2 * corner if corner else 0.6 * narrow)
+
+    def fills(t: Tool) -> bool:
+        return square(t) and abs(t.diameter_mm - narrow) < SAME_WIDTH_MM
+
+    def reach(t: Tool) -> float:
+        return (t.usable_length_mm >= depth) * 100 + t.diameter_mm
+
+    def rough(id: str, tool: str, t: Tool | None) -> RoughPocket:
+        size = t.diameter_mm if t else 8.0
+        return RoughPocket(
+            id=id,
+            tool=tool,
+            on=where,
+            step_down_mm=min(depth, round(0.75 * size, 1)),
+            step_over_mm=round(0.2 * size, 2),
+            ramp_deg=_ramp(t),
         )
-        sides = sorted((max(v) - min(v) for v in zip(*pocket.loops[0], strict=True)), reverse=True)[
-            :2
-        ]
-        group = f"Pocket {sides[0]:.4g} × {sides[1]:.4g}, {depth:.4g} deep"
 
-        def roughs(t: Tool, narrow: float = sides[1]) -> bool:
-            return (
-                square(t)
-                and t.diameter_mm <= 0.6 * narrow
-                and (t.centre_cutting or t.max_ramp_deg > 0)
-            )
+    def slot(id: str, tool: str, t: Tool | None) -> Slot:
+        size = t.diameter_mm if t else 8.0
+        down = min(depth, round(0.5 * size, 1))
+        return Slot(id=id, tool=tool, on=where, step_down_mm=down, ramp_deg=_ramp(t))
 
-        def finishes(t: Tool, corner: float = corner, narrow: float = sides[1]) -> bool:
-            return square(t) and t.diameter_mm <= (2 * corner if corner else 0.6 * narrow)
+    def walls(id: str, tool: str, t: Tool | None) -> FinishWalls:
+        down = min(depth, t.flute_length_mm if t else depth)
+        return FinishWalls(id=id, tool=tool, on=where, step_down_mm=down, width_mm=0.3)
 
-        def reach(t: Tool, depth: float = depth) -> float:
-            return (t.usable_length_mm >= depth) * 100 + t.diameter_mm
+    def floor(id: str, tool: str, t: Tool | None) -> FinishFloor:
+        over = round(0.5 * (t.diameter_mm if t else 8.0), 2)
+        return FinishFloor(id=id, tool=tool, on=where, step_over_mm=over)
 
-        if ("rough_pocket", pocket.id) not in done:
-            yield bench.offer(
-                group,
-                "Rough",
-                roughs,
-                reach,
-                lambda id, tool, t, on=where, depth=depth: RoughPocket(  # type: ignore[misc]
-                    id=id,
-                    tool=tool,
-                    on=on,
-                    step_down_mm=min(depth, round(0.75 * (t.diameter_mm if t else 8.0), 1)),
-                    step_over_mm=round(0.2 * (t.diameter_mm if t else 8.0), 2),
-                    ramp_deg=min(3.0, t.max_ramp_deg) if t and t.max_ramp_deg else 3.0,
-                ),
-            )
-        wide = sides[1]
-        if (
-            ("slot", pocket.id) not in done
-            and sides[0] > wide
-            and exists(
-                bench,
-                lambda t, wide=wide: square(t) and abs(t.diameter_mm - wide) < SAME_WIDTH_MM,  # type: ignore[misc]
-            )
-        ):
-            yield bench.offer(
-                group,
-                "Slot at the tool's width",
-                lambda t, wide=wide: square(t) and abs(t.diameter_mm - wide) < SAME_WIDTH_MM,  # type: ignore[misc]
-                reach,
-                lambda id, tool, t, on=where, depth=depth: Slot(  # type: ignore[misc]
-                    id=id,
-                    tool=tool,
-                    on=on,
-                    step_down_mm=min(depth, round(0.5 * (t.diameter_mm if t else 8.0), 1)),
-                    ramp_deg=min(3.0, t.max_ramp_deg) if t and t.max_ramp_deg else 3.0,
-                ),
-            )
-        if ("finish_walls", pocket.id) not in done:
-            yield bench.offer(
-                group,
-                "Finish walls",
-                finishes,
-                reach,
-                lambda id, tool, t, on=where, depth=depth: FinishWalls(  # type: ignore[misc]
-                    id=id,
-                    tool=tool,
-                    on=on,
-                    step_down_mm=min(depth, t.flute_length_mm if t else depth),
-                    width_mm=0.3,
-                ),
-            )
-        if ("finish_floor", pocket.id) not in done:
-            yield bench.offer(
-                group,
-                "Finish floor",
-                finishes,
-                reach,
-                lambda id, tool, t, on=where: FinishFloor(  # type: ignore[misc]
-                    id=id,
-                    tool=tool,
-                    on=on,
-                    step_over_mm=round(0.5 * (t.diameter_mm if t else 8.0), 2),
-                ),
-            )
+    if "rough_pocket" not in done:
+        yield bench.offer(group, "Rough", roughs, reach, rough)
+    if "slot" not in done and long > narrow and exists(bench, fills):
+        yield bench.offer(group, "Slot at the tool's width", fills, reach, slot)
+    if "finish_walls" not in done:
+        yield bench.offer(group, "Finish walls", finishes, reach, walls)
+    if "finish_floor" not in done:
+        yield bench.offer(group, "Finish floor", finishes, reach, floor)
+
+
+def _ramp(t: Tool | None) -> float:
+    return min(3.0, t.max_ramp_deg) if t and t.max_ramp_deg else 3.0
