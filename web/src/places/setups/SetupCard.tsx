@@ -274,7 +274,7 @@ function Open({ setup }: { setup: SetupResult }) {
           onCommit={(note) => change({ note })}
         />
       </div>
-      <div className="flex gap-4 text-small">
+      <div className="flex items-baseline gap-4 text-small">
         {place > 0 && (
           <button
             className="link"
