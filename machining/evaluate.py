@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator
-from math import cos, pi, radians, sin
-from typing import Any, TypeVar
+from math import cos, radians, sin
+from typing import Any, TypeVar, get_args
 
 from machining.evaluation import (
     Answer,
@@ -28,7 +28,6 @@ from machining.facts.holdings import vise
 from machining.facts.kinds import kind_of
 from machining.facts.route import walk
 from machining.facts.stand import Body
-from machining.facts.stock import blank_bounds
 from machining.facts.tilted import is_tilted, runs
 from machining.findings.finding import Finding, SetupRule, kept
 from machining.findings.rules import OPERATION_RULES, PLANNED_RULES, SETUP_RULES
@@ -38,7 +37,9 @@ from machining.placing.zero import in_words
 from machining.plan.document import Plan
 from machining.quantities.computed import FORMULAS
 from machining.quantities.errors import MachiningError
+from machining.quantities.said import Said, Shown, length
 from machining.world.library import Library
+from machining.world.stock.base import SIDE_WORDS, Axis
 
 _SIDES = {
     "+x": "Right side up",
@@ -116,15 +117,25 @@ def _caught(
 
 
 def _totals(answer: Evaluation, facts: PlanFacts) -> None:
-    low, high = blank_bounds(facts.geometry, facts.plan.stock)
+    blank = facts.blank
     answer.part_size, answer.part_volume_mm3 = facts.geometry.size, facts.geometry.volume_mm3
+    answer.stock_words = blank.stock.words(facts.geometry.size, facts.library.geometries)
+    answer.stock_round = next(
+        (k for k, axis in enumerate(get_args(Axis)) if blank.stock.is_round_about(axis)), None
+    )
+    answer.stock_over = blank.stock.usual_over()
+    answer.in_blank = sorted(blank.has_already)
+    if blank.lacking is not None:
+        answer.stock_lacks = Said(
+            "The part stands {by} out of this blank, most on its {side}.",
+            {"by": length(blank.lacking.by_mm), "side": Shown(SIDE_WORDS[blank.lacking.side])},
+        )
     answer.part_low = tuple(round(float(v), 4) for v in facts.geometry.bounds[0])  # type: ignore[assignment]
-    answer.stock_size = tuple(round(float(v), 4) for v in high - low)  # type: ignore[assignment]
+    answer.stock_size = tuple(round(float(v), 4) for v in blank.high - blank.low)  # type: ignore[assignment]
     if facts.material is not None:
         per_mm3 = facts.material.density_kg_dm3 / 1e6
         answer.part_mass_kg = facts.geometry.volume_mm3 * per_mm3
-        share = pi / 4.0 if facts.plan.stock.form == "round" else 1.0
-        answer.stock_mass_kg = share * float((high - low).prod()) * per_mm3
+        answer.stock_mass_kg = blank.volume_mm3 * per_mm3
     answer.cutting_s = sum(s.cutting_s for s in answer.setups)
     answer.changes_s = sum(s.changes_s for s in answer.setups)
     answer.handling_s = facts.library.settings.load_unload_s * len(answer.setups)
@@ -176,7 +187,7 @@ def _setup(
         parallels_to_make=height is not None
         and held is not None
         and not parallels.owned(held[1], height),
-        stock_key=seen.stock_key,
+        stock_key=seen.arrives.key,
         operations=operations,
         cutting_s=sum(o.cutting_s for o in operations),
         changes_s=sum(o.change_s for o in operations),
@@ -288,7 +299,7 @@ def _operation(
         worked=_worked(op),
         table=table,
         removed_mm3=removed if removed is not None else 0.0,
-        stock_key=op.key_after,
+        stock_key=op.after.key,
         tool_at=tool_at,
         tool_axis=tool_axis,
     )

@@ -10,7 +10,7 @@ from machining.facts.gauges import Gauge
 from machining.facts.tables import Table
 from machining.findings.finding import Finding
 from machining.quantities.computed import FORMULAS, Computed
-from machining.quantities.said import Shown
+from machining.quantities.said import Said, Shown
 
 ENGINE = "2"
 State = Literal["fine", "look", "stop", "unknown", "working"]
@@ -111,7 +111,10 @@ class SetupResult:
 @dataclass(slots=True)
 class Evaluation:
     """``figures`` is one flat table; findings and gauges refer to it by id. ``part_low`` is the
-    part's lowest corner in its own coordinates.
+    part's lowest corner in its own coordinates. ``stock_lacks`` says what of the part can't come
+    out of the blank, ``stock_round`` about which of its axes the blank turns, ``stock_over`` how
+    much more may stand on its sides where they have none of their own, ``in_blank`` names the
+    features it already has.
     """
 
     setups: list[SetupResult] = field(default_factory=list)
@@ -120,6 +123,11 @@ class Evaluation:
     part_size: tuple[float, float, float] = (0.0, 0.0, 0.0)
     part_low: tuple[float, float, float] = (0.0, 0.0, 0.0)
     stock_size: tuple[float, float, float] = (0.0, 0.0, 0.0)
+    stock_words: Said = Said()
+    stock_lacks: Said | None = None
+    stock_round: int | None = None
+    stock_over: dict[str, float] = field(default_factory=dict)
+    in_blank: list[str] = field(default_factory=list)
     part_volume_mm3: float = 0.0
     part_mass_kg: float | None = None
     stock_mass_kg: float | None = None
@@ -161,6 +169,8 @@ def to_plain(evaluation: Evaluation) -> dict[str, Any]:
             for id, f in evaluation.figures.items()
         },
         **{name: getattr(evaluation, name) for name in _TOTALS},
+        "stock_words": _said(evaluation.stock_words),
+        "stock_lacks": _said(evaluation.stock_lacks) if evaluation.stock_lacks else None,
         "ready": evaluation.ready,
     }
 
@@ -169,6 +179,9 @@ _TOTALS = (
     "part_size",
     "part_low",
     "stock_size",
+    "stock_round",
+    "stock_over",
+    "in_blank",
     "part_volume_mm3",
     "part_mass_kg",
     "stock_mass_kg",
@@ -186,6 +199,16 @@ _OPERATION_FIELDS = tuple(
     if name not in ("answers", "gauges", "worked", "table")
 )
 _GAUGE_FIELDS = Gauge.__slots__
+
+
+def _said(said: Said) -> dict[str, Any]:
+    return {
+        "text": said.text,
+        "values": {
+            name: {"value": each.value, "quantity": each.quantity}
+            for name, each in said.values.items()
+        },
+    }
 
 
 def _setup(setup: SetupResult) -> dict[str, Any]:

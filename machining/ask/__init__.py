@@ -15,12 +15,9 @@ from pydantic import TypeAdapter
 from machining.evaluate import evaluate
 from machining.evaluation import to_bytes
 from machining.exchange import glb
-from machining.facts.context import PlanFacts
 from machining.facts.route import geometry_of, walk
-from machining.facts.stock import two_skins
+from machining.facts.state import State
 from machining.facts.what_if import sensitivity, what_if
-from machining.geometry.frames import Pose
-from machining.geometry.solids import Solid
 from machining.memo import Memo
 from machining.plan.document import Plan
 from machining.plan.trade import AnyEdit
@@ -132,27 +129,19 @@ def part_mesh(plan: Plan, library: Library, memo: Memo) -> bytes:
 
 
 def stock_mesh(plan: Plan, library: Library, memo: Memo, key: str) -> bytes:
-    """The stock a setup starts from or an operation leaves, in the setup frame; sawn skin is face
-    0, cut skin face 1. Raises Missing.
+    """The stock a setup starts from or an operation leaves, in the setup frame; the blank's own
+    skin is face 0, cut skin face 1. Raises Missing.
     """
     facts = walk(plan, library, memo)
     for setup in facts.setups:
-        solids = {
-            setup.stock_key: setup.stock_start,
-            **{
-                op.key_after: op.stock_after
-                for op in setup.operations
-                if op.stock_after is not None
-            },
-        }
-        if key in solids:
-            pose = setup.lie.pose
-            return memo.get(("glb", key), partial(_drawn, solids[key], facts, pose))
+        for state in (setup.arrives, *(op.after for op in setup.operations)):
+            if state.key == key:
+                return memo.get(("glb", key), partial(_drawn, state))
     raise Missing("Stock", key)
 
 
-def _drawn(solid: Solid, facts: PlanFacts, pose: Pose) -> bytes:
-    return glb.write(two_skins(solid, facts, pose))
+def _drawn(state: State) -> bytes:
+    return glb.write(state.skins())
 
 
 QUESTIONS: dict[str, Question] = {

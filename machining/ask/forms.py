@@ -1,4 +1,4 @@
-"""How every kind of operation, and every place one can work at, is asked for."""
+"""How every kind of operation, place to work at, holding and stock is asked for."""
 
 from __future__ import annotations
 
@@ -8,13 +8,14 @@ from typing import Any, get_args
 from pydantic import BaseModel
 
 from machining.facts.kinds import KINDS
-from machining.plan.asked import Asked, asked_of
 from machining.plan.base import OperationBase
 from machining.plan.document import HELD
 from machining.plan.operation import Operation
 from machining.plan.places import Where
 from machining.plan.turned import Plane, Profile, Stretch, TurnGroove
 from machining.ways.choices import QUESTIONS
+from machining.world.asked import Asked, asked_of
+from machining.world.stock import FORMS, Blank
 
 
 @dataclass(frozen=True, slots=True)
@@ -79,6 +80,26 @@ def places() -> dict[str, Form]:
 def held() -> dict[str, Form]:
     """The form of every kind of holding."""
     return {str(each.model_fields["kind"].default): _form(each, "holding.") for each in HELD}
+
+
+@dataclass(frozen=True, slots=True)
+class BlankForm(Form):
+    """``sides`` are its sides, by their field and in words; sizes are asked before tolerances."""
+
+    name: str
+    sides: tuple[Option, ...]
+
+
+def blanks() -> dict[str, BlankForm]:
+    """The form of every kind of stock."""
+    return {form: _blank(model) for form, model in FORMS.items()}
+
+
+def _blank(model: type[Blank]) -> BlankForm:
+    form = _form(model, "stock.")
+    sides = tuple(Option(f"stock.{field}", words) for field, words in model.SIDES)
+    typed = sorted(form.typed, key=lambda each: each.name.endswith("tolerance_mm"))
+    return BlankForm(tuple(typed), form.picked, model.NAME, sides)
 
 
 def _members(union: Any) -> tuple[Any, ...]:

@@ -59,23 +59,25 @@ def main() -> None:
         return
     while True:
         try:
-            name, sha, text, library_key, library, solid_key, solid, about = line.recv()
+            name, sha, text, library_key, library, wanted, about = line.recv()
         except (EOFError, OSError):  # nobody asks any more
             return
         try:
             if library is not None:
                 libraries.put(library_key, pickle.loads(library))
-            if solid is not None:
-                solids.put(solid_key, from_json(solid))
-            if library_key not in libraries or (solid_key and solid_key not in solids):
+            for key, solid in wanted.items():
+                if solid is not None:
+                    solids.put(key, from_json(solid))
+            if library_key not in libraries or any(key not in solids for key in wanted):
                 line.send(("lacks", None))
                 continue
             plan = plans.get(sha) or plans.put(sha, Plan.model_validate_json(text))
             known = libraries[library_key]
-            if solid_key:
-                known = libraries.get(f"{library_key} {solid_key}") or libraries.put(
-                    f"{library_key} {solid_key}",
-                    replace(known, geometries={solid_key: solids[solid_key]}),
+            if wanted:
+                with_solids = " ".join((library_key, *wanted))
+                known = libraries.get(with_solids) or libraries.put(
+                    with_solids,
+                    replace(known, geometries={key: solids[key] for key in wanted}),
                 )
             answer: tuple[str, Any] = ("done", QUESTIONS[name](plan, known, memo, **about))
         except MachiningError as problem:

@@ -35,7 +35,7 @@ def holding_drawing(seen: SetupFacts, facts: PlanFacts, system: System = "metric
         bodies,
         placed(bodies, FROM_ABOVE, scale, 160.0, 131.0),
         along,
-        facts.plan.stock.saw_tolerance_mm,
+        facts,
     )
     _from_the_end(sheet, seen, facts, bodies, end, placed(bodies, end, scale, 440.0, 131.0), along)
     return sheet.done()
@@ -47,7 +47,7 @@ def _from_above(
     bodies: list[tuple[str, Mesh]],
     place: Place,
     along: int,
-    sawn_over: float,
+    facts: PlanFacts,
 ) -> None:
     lines(sheet, bodies, FROM_ABOVE, place)
     jaws = seen.stand.of("jaw")
@@ -66,7 +66,7 @@ def _from_above(
         left,
         right,
         base[1] + 18,
-        f"{sheet.size(high[0] - low[0])}{_sawn(sheet, seen, 'x', sawn_over)}",
+        f"{sheet.size(high[0] - low[0])}{_over(sheet, seen, 'x', facts)}",
         bottom,
     )
     dimension.upright(
@@ -74,7 +74,7 @@ def _from_above(
         bottom,
         top,
         base[0] - 16,
-        f"{sheet.size(high[1] - low[1])}{_sawn(sheet, seen, 'y', sawn_over)}",
+        f"{sheet.size(high[1] - low[1])}{_over(sheet, seen, 'y', facts)}",
         left,
     )
     for jaw in jaws:
@@ -116,13 +116,11 @@ def _from_above(
     dimension.balloon(sheet, left + 16, top + 18, left + 34, top + 34, 2)
 
 
-def _sawn(sheet: Sheet, seen: SetupFacts, letter: str, over: float) -> str:
-    """How much larger a sawn blank can be across this direction: `` +1``."""
-    return (
-        f" +{sheet.size(over)}"
-        if over > 0 and {f"+{letter}", f"-{letter}"} & seen.blank_sides
-        else ""
-    )
+def _over(sheet: Sheet, seen: SetupFacts, letter: str, facts: PlanFacts) -> str:
+    """How much larger the blank can be across this direction: `` +1``."""
+    left = [side for machine, side in seen.blank_sides.items() if machine[1] == letter]
+    over = max((facts.plan.stock.tolerance_at(side) for side in left), default=0.0)
+    return f" +{sheet.size(over)}" if over > 0 else ""
 
 
 def _from_the_end(

@@ -61,7 +61,7 @@ def bodies_of(seen: SetupFacts) -> list[tuple[str, Mesh]]:
     """The stock and what is drawn of what holds it."""
     held = seen.stand.of("jaw", "nose", "parallel", "chuck")
     return [
-        ("stock", to_mesh(seen.stock_start)),
+        ("stock", to_mesh(seen.arrives.solid)),
         *((body.role, to_mesh(prism(body.region, body.bottom, body.top))) for body in held),
     ]
 

@@ -25,7 +25,7 @@ from machining.world.tool import Assembly, Holder, Tool
 from machining.world.upgrades import format_of, item_up_to_date
 from machining.world.workholding import Workholding
 
-NAME, VERSION = "fabrotax-plan", 2
+NAME, VERSION = "fabrotax-plan", 3
 # what reads the items of each of the library's tables
 KINDS: dict[str, TypeAdapter[Any]] = {
     "materials": TypeAdapter(Material),
@@ -70,7 +70,6 @@ def write(plan: Plan, library: Library) -> bytes:
     The whole library goes with it, not only what is used: what a finding offers as a fix comes from
     the rest.
     """
-    geometry = library.geometries.get(plan.part.geometry)
     return json.dumps(
         {
             "format": NAME,
@@ -85,7 +84,11 @@ def write(plan: Plan, library: Library) -> bytes:
             },
             "formats": {kind: format_of(kind) for kind in KINDS},
             "settings": library.settings.model_dump(mode="json"),
-            "geometry": json.loads(to_json(geometry)) if geometry is not None else None,
+            "geometries": [
+                json.loads(to_json(library.geometries[key]))
+                for key in plan.solids
+                if key in library.geometries
+            ],
         },
         indent=1,
         sort_keys=True,
@@ -104,7 +107,7 @@ def read(text: bytes) -> tuple[Plan, Library]:
         raise NotAPlan(f"The file is no JSON: {brief(str(problem))}.") from problem
     if not isinstance(raw, dict) or raw.get("format") != NAME:
         raise NotAPlan(f"The file is no plan: its 'format' must be {NAME!r}.")
-    if raw.get("version") not in (1, VERSION):
+    if raw.get("version") not in range(1, VERSION + 1):
         raise NotAPlan(
             f"The file has version {quoted(raw.get('version'))}; this program reads versions 1 to"
             f" {VERSION}."
@@ -123,7 +126,7 @@ def read(text: bytes) -> tuple[Plan, Library]:
         library = Library(
             **items,
             settings=Settings.model_validate(raw.get("settings", {})),
-            geometries=_geometries(raw.get("geometry")),
+            geometries=_geometries(raw),
         )
     except ValidationError as problem:
         raise NotAPlan(f"The plan can't be read. {first_problem(problem)[2]}") from problem
@@ -145,11 +148,14 @@ def _table(raw: Mapping[str, Any], kind: str) -> Mapping[str, Any]:
     return found
 
 
-def _geometries(raw: Any) -> dict[str, PartGeometry]:
-    if raw is None:
-        return {}
+def _geometries(raw: Mapping[str, Any]) -> dict[str, PartGeometry]:
+    told = raw.get("geometries", [])
+    if raw["version"] < 3:  # one, of the part
+        told = [] if raw.get("geometry") is None else [raw["geometry"]]
+    if not isinstance(told, list):
+        raise NotAPlan("The plan can't be read: geometries must be a list.")
     try:
-        geometry = from_json(json.dumps(raw).encode())
+        found = [from_json(json.dumps(each).encode()) for each in told]
     except MachiningError as problem:
         raise NotAPlan(f"The plan can't be read: its geometry is damaged ({problem})") from problem
-    return {geometry.key: geometry}
+    return {geometry.key: geometry for geometry in found}

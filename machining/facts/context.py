@@ -10,8 +10,7 @@ from typing import Generic
 from shapely.geometry.base import BaseGeometry
 from typing_extensions import TypeVar
 
-from machining.geometry.regions import Region
-from machining.geometry.solids import Solid
+from machining.geometry.frames import Direction
 from machining.motion.path import Path, PathTime
 from machining.placing.zero import Lie
 from machining.plan.base import OperationBase
@@ -26,8 +25,10 @@ from machining.world.material import CuttingData, Material
 from machining.world.tool import Assembly, Holder, Tool
 from machining.world.workholding import AnyHolding
 
+from .blank import BlankFacts
 from .place import Work
 from .stand import Stand
+from .state import State
 
 log = logging.getLogger("machining")
 QUESTIONS = ("hold", "reach", "travel", "cut", "size")
@@ -37,7 +38,8 @@ QUESTIONS = ("hold", "reach", "travel", "cut", "size")
 class SetupFacts:
     """``planned`` is the setup as the plan states it; what follows is what was found about it.
     ``item`` is the library's record of what holds the part, ``seat_mm`` how high above the table
-    the stock's bottom stands.
+    the stock's bottom stands. ``blank_sides`` are the directions in which the stock still shows
+    the blank's own surface: of the machine, and which side of the part that is.
     """
 
     planned: Setup
@@ -46,17 +48,20 @@ class SetupFacts:
     item: AnyHolding | None
     lie: Lie
     part_outline: BaseGeometry
-    stock_key: str
-    stock_start: Solid
-    blank_sides: frozenset[str]
+    arrives: State
+    blank_sides: dict[Direction, Direction]
     seat_mm: float = 0.0
     most_rpm: float = 1e6  # of what turns with the part
     stand: Stand = Stand()
     figures: dict[str, Computed] = field(default_factory=dict)
     unknown: dict[str, str] = field(default_factory=dict)
     operations: list[OperationFacts] = field(default_factory=list)
-    stock_end_key: str = ""
     key: str = ""
+
+    @property
+    def leaves(self) -> State:
+        """The stock after its last operation."""
+        return self.operations[-1].after if self.operations else self.arrives
 
     def work_out(self, fn: Callable[..., float], name: str, /, **inputs: Value) -> Computed:
         self.figures[name] = figure = work_out(fn, f"{self.planned.id}.{name}", **inputs)
@@ -80,7 +85,8 @@ class Seen:
 
     depth_mm: float | None = None
     width_mm: float | None = None
-    meets_sawn: bool = False  # first to meet a side of the blank that can be larger than ordered
+    blank_side: Direction | None = None  # of the part: it is first to meet the blank's skin there
+    blank_over_mm: float = 0.0  # how much more than ordered may stand on that side
     worst_depth_mm: float | None = None
     worst_width_mm: float | None = None
     cut_mm3: float | None = None
@@ -104,25 +110,21 @@ K = TypeVar("K", bound=OperationBase, default=Operation, covariant=True)
 
 @dataclass(kw_only=True, eq=False)
 class OperationFacts(Generic[K]):
-    """What is known of any operation. ``stock_before`` and ``stock_after`` are in the setup frame,
-    their sections what they sweep when turned, on a lathe; ``unknown`` says why a question has no
-    answer.
+    """What is known of any operation. ``before`` and ``after`` are the stock in its setup,
+    ``turns`` says whether that turns; ``unknown`` says why a question has no answer.
     """
 
     operation: K
     setup: SetupFacts
-    stock_before: Solid
-    stock_after: Solid
-    key_before: str
-    key_after: str
+    before: State
+    after: State
+    turns: bool = False
     number: int = 0
     loaded: LoadedTool | None = None
     kit: Kit | None = None
     data: CuttingData | None = None
     work: Work | None = None
     work_problem: MachiningError | None = None
-    section_before: Region | None = None
-    section_after: Region | None = None
     path: Path = Path()
     path_key: str = ""
     trace_key: str = ""
@@ -198,6 +200,7 @@ class PlanFacts:
     plan: Plan
     library: Library
     geometry: PartGeometry
+    blank: BlankFacts
     material: Material | None
     setups: list[SetupFacts] = field(default_factory=list)
     key: str = ""

@@ -8,7 +8,7 @@ from machining.cutting import engagement
 from machining.world.material import CuttingData
 from machining.world.tool import Tool
 
-from .context import PlanFacts, Ready
+from .context import Ready
 
 MAX_THINNING = 2.0
 FINE_TEETH = frozenset({"undercut_mill", "slot_mill", "engraver", "corner_rounder", "thread_mill"})
@@ -39,10 +39,8 @@ def chip_at(op: Ready, width: float) -> float:
     )
 
 
-def sawn_over(op: Ready, facts: PlanFacts) -> float:
-    """How much more (mm) a cut can meet than its passes are laid out for, where the blank is sawn
-    at its largest.
+def blank_over(op: Ready) -> float:
+    """How much more (mm) a cut can meet than its passes are laid out for, where the blank is at its
+    largest.
     """
-    if not op.seen.meets_sawn:
-        return 0.0
-    return max(facts.plan.stock.saw_tolerance_mm - getattr(op.operation, "over_mm", 0.0), 0.0)
+    return max(op.seen.blank_over_mm - getattr(op.operation, "over_mm", 0.0), 0.0)

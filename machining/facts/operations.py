@@ -4,9 +4,10 @@ from __future__ import annotations
 
 from dataclasses import replace
 
-from shapely import Polygon
+import numpy as np
 
-from machining.geometry.solids import Solid, half_section, outline
+from machining.geometry.frames import Direction
+from machining.geometry.solids import Solid
 from machining.memo import Memo, digest
 from machining.motion.path import Path
 from machining.plan.operation import Operation
@@ -27,8 +28,10 @@ from .context import (
 )
 from .kinds import Ground, kind_of
 from .place import Work
+from .state import State
 from .suits import can_do, unsuited
 
+MEETS: dict[str, tuple[Direction, ...]] = {"top": ("+z",), "sides": ("+x", "-x", "+y", "-y")}
 NOT_IN_PATH = {
     "id",
     "tool",
@@ -53,8 +56,7 @@ def operation_facts(
     them.
     """
     previous = setup.operations[-1] if setup.operations else None
-    before = previous.stock_after if previous else setup.stock_start
-    key_before = previous.key_after if previous else setup.stock_key
+    before = previous.after if previous else setup.arrives
     loaded = next(
         (
             t
@@ -63,33 +65,30 @@ def operation_facts(
         ),
         None,
     )
-    meets_sawn = _meets_sawn(operation, setup)
+    met = _meets_skin(operation, setup, facts)
     key = digest(
         facts.key,
         setup.key,
-        key_before,
+        before.key,
         operation.model_dump_json(),
         loaded.model_dump_json() if loaded else "",
-        meets_sawn,
+        met,
     )
 
     def fresh() -> OperationFacts:
         bare = OperationFacts(
             operation=operation,
             setup=setup,
-            stock_before=before,
-            stock_after=before,
-            key_before=key_before,
-            key_after=key_before,
+            before=before,
+            after=before,
             loaded=loaded,
-            seen=Seen(meets_sawn=meets_sawn),
+            seen=Seen(blank_side=met[0], blank_over_mm=met[1]),
         )
         return _fresh(bare, facts, memo)
 
     known = memo.get(("facts", key), fresh)
     op = replace(known, number=number, setup=setup, unknown=dict(known.unknown))
     setup.operations.append(op)
-    setup.stock_end_key = digest(op.key_after, "part")
     _tool_change(op, previous)
 
 
@@ -110,7 +109,7 @@ def _fresh(op: OperationFacts, facts: PlanFacts, memo: Memo) -> OperationFacts:
             return op
     except Exception:
         given_up(op, "its stock")
-        op.stock_after, op.key_after = op.stock_before, op.key_before
+        op.after = op.before
         return op
     try:
         _answer(known, facts, memo)
@@ -171,11 +170,10 @@ def _answer(op: Ready, facts: PlanFacts, memo: Memo) -> None:
     if leaning:
         guarded(op, "reach", lambda: tilted.work_out(op, facts, memo))
     else:
-        on_lathe = op.section_after is not None
         guarded(
             op,
             "reach",
-            lambda: turning.reach(op, facts) if on_lathe else reach.of_operation(op, facts, memo),
+            lambda: turning.reach(op, facts) if op.turns else reach.of_operation(op, facts, memo),
         )
         guarded(op, "travel", lambda: travel.of_operation(op))
     guarded(op, "hold", lambda: hold.of_operation(op, facts))
@@ -212,19 +210,19 @@ def _beyond(op: Ready) -> str | None:
 
 def _observe(op: Ready, facts: PlanFacts, memo: Memo) -> None:
     """What stock and jaws make of the cut."""
-    kind, on_lathe = kind_of(op.operation), op.section_before is not None
+    kind = kind_of(op.operation)
     cut_mm3 = (
         0.0
-        if op.stock_before is op.stock_after
-        else memo.get(("removed", op.key_before, op.key_after), lambda: turning.removed(op))
+        if op.before is op.after
+        else memo.get(("removed", op.before.key, op.after.key), lambda: turning.removed(op))
     )
     broken = standing = interrupted = None
-    if kind.turned and (facts.plan.stock.form != "round" or op.setup.number > 1):
-        key = ("broken", op.key_before, op.key_after)
+    if kind.turned and (op.setup.number > 1 or not _arrives_round(op.setup, facts)):
+        key = ("broken", op.before.key, op.after.key)
         broken = memo.get(key, lambda: turning.broken(op))
     if kind.on_axis:
-        standing = turning.standing_over(op) if on_lathe else size.standing_over_hole(op, memo)
-    if kind.goes_down and not on_lathe:
+        standing = turning.standing_over(op) if op.turns else size.standing_over_hole(op, memo)
+    if kind.goes_down and not op.turns:
         interrupted = size.open_wall(op, memo)
     margin = facts.library.settings.jaw_margin_mm
     jaw_key = ("jaw", op.path_key, op.setup.stand.key, margin, op.tool.diameter_mm)
@@ -240,21 +238,19 @@ def _observe(op: Ready, facts: PlanFacts, memo: Memo) -> None:
 
 def _stock(op: OperationFacts, facts: PlanFacts, memo: Memo) -> None:
     """Where the operation works, and the stock after it."""
-    before, tool, kind = op.stock_before, op.kit.tool if op.kit else None, kind_of(op.operation)
+    tool, kind = op.kit.tool if op.kit else None, kind_of(op.operation)
     fields = op.operation.model_dump(exclude=NOT_IN_PATH | kind.no_stock | kind.in_air)
-    key = digest(op.key_before, facts.geometry.key, fields, tool)
+    key = digest(op.before.key, facts.geometry.key, fields, tool)
     machine = op.setup.machine
-    if kind.turned or (machine is not None and machine.kind == "lathe"):
-        op.section_before = memo.get(("half-section", op.key_before), lambda: half_section(before))
+    op.turns = kind.turned or (machine is not None and machine.kind == "lathe")
     ground = Ground(
         op.setup.lie,
         facts.geometry,
         op.setup.part_outline,
         facts.library.settings,
         tool,
-        before,
-        lambda: memo.get(("outline", op.key_before), lambda: outline(before)),
-        op.section_before or Polygon(),
+        op.before,
+        op.turns,
     )
     found = memo.get(
         ("work", key, op.operation.model_dump_json(include={*kind.in_air})),
@@ -265,12 +261,10 @@ def _stock(op: OperationFacts, facts: PlanFacts, memo: Memo) -> None:
     if isinstance(gone, MachiningError):
         op.work, op.work_problem = None, gone
     elif gone is not None:
-        op.stock_after, op.key_after = gone, key
-    if op.section_before is not None:
-        section = op.section_before
-        op.section_after = memo.get(
-            ("half-section", op.key_after), lambda: turning.section_after(op, section)
-        )
+        op.after = State(gone, key, memo, op.setup.lie)
+    if op.turns and op.after is not op.before:
+        section = memo.get(("swept", key), lambda: turning.section_after(op, op.after.solid))
+        op.after = replace(op.after, swept=section)
 
 
 def _work(op: OperationFacts, ground: Ground) -> tuple[Work | None, MachiningError | None]:
@@ -288,7 +282,7 @@ def _cut(op: OperationFacts, ground: Ground) -> Solid | MachiningError | None:
         gone = kind_of(op.operation).removed(op.operation, op.work, ground)
     except MachiningError as problem:
         return problem
-    return None if gone is None else op.stock_before - gone
+    return None if gone is None else op.before.solid - gone
 
 
 def _path(op: Ready, facts: PlanFacts, memo: Memo) -> None:
@@ -318,12 +312,28 @@ def _path(op: Ready, facts: PlanFacts, memo: Memo) -> None:
         op.unknown["reach"] = str(problem)
 
 
-def _meets_sawn(operation: Operation, setup: SetupFacts) -> bool:
-    """Is this the first cut to meet a side of the blank that can be larger than ordered?"""
+def _meets_skin(
+    operation: Operation, setup: SetupFacts, facts: PlanFacts
+) -> tuple[Direction | None, float]:
+    """The side of the part on which this is the first cut to meet the blank's own skin, and how
+    much more than ordered (mm) may stand there; that where it may be most.
+    """
     if any(other.operation.kind == operation.kind for other in setup.operations):
-        return False
-    sides = {"top": {"+z"}, "sides": {"+x", "-x", "+y", "-y"}}
-    return bool(sides.get(kind_of(operation).meets, set()) & setup.blank_sides)
+        return None, 0.0
+    met = [
+        setup.blank_sides[side]
+        for side in MEETS.get(kind_of(operation).meets, ())
+        if side in setup.blank_sides
+    ]
+    stock = facts.plan.stock
+    worst = max(met, key=stock.tolerance_at, default=None)
+    return worst, 0.0 if worst is None else stock.tolerance_at(worst)
+
+
+def _arrives_round(setup: SetupFacts, facts: PlanFacts) -> bool:
+    """Does the blank turn about the spindle without a gap?"""
+    spindle = setup.lie.pose.rotation.T @ np.array([0.0, 0.0, 1.0])
+    return facts.plan.stock.is_round_about("xyz"[int(np.abs(spindle).argmax())])  # type: ignore[arg-type]
 
 
 def _tool_change(op: OperationFacts, previous: OperationFacts | None) -> None:

@@ -8,7 +8,7 @@ from collections.abc import Callable
 from functools import partial
 
 from machining.geometry.regions import grown
-from machining.geometry.solids import TopSurface, top_surface
+from machining.geometry.solids import TopSurface
 from machining.memo import Memo
 from machining.quantities.computed import Given
 from machining.reaching import stick_out
@@ -21,24 +21,22 @@ ROUGH_SIMPLIFY_MM = 0.2
 
 def of_operation(op: Ready, facts: PlanFacts, memo: Memo) -> None:
     """Figures stick_out_needed, spare, longest, slenderness; needs path and stock after."""
-    if op.stock_after is None or not op.path.legs:
+    if not op.path.legs:
         return
     settings, origin = facts.library.settings, f"tool:T{op.loaded.number}"
     lowest = float(op.path.bounds()[0][2])
     best: tuple[float, float, float] | None = None
-    stock_after = op.stock_after
     for section_radius, above in op.holder.wider_steps:
         key = (
             "obstacle",
-            op.key_after,
+            op.after.key,
             op.trace_key,
             section_radius,
             settings.side_margin_mm,
             op.setup.stand.key,
         )
-        surface = partial(memo.get, ("surface", op.key_after), partial(top_surface, stock_after))
         top = memo.get(
-            key, partial(_highest, op, section_radius + settings.side_margin_mm, surface, memo)
+            key, partial(_highest, op, section_radius + settings.side_margin_mm, op.after.top, memo)
         )
         if top is None:
             continue

@@ -6,9 +6,9 @@ from typing import Any
 
 import numpy as np
 
-from machining.geometry.frames import DIRECTIONS, Direction, Vector, axis
+from machining.geometry.frames import Direction, Vector, axis
 from machining.geometry.regions import filled
-from machining.geometry.solids import Solid, bounds, outline, posed
+from machining.geometry.solids import outline, posed
 from machining.memo import Memo, digest
 from machining.placing.zero import Lie, lie_of
 from machining.plan.document import Setup
@@ -18,6 +18,7 @@ from machining.world.workholding import AnyHolding
 
 from . import hold, holdings
 from .context import PlanFacts, SetupFacts, guarded
+from .state import State
 
 # a lathe turns the stock about its middle
 ON_AXIS = {"of": "stock", "x": "middle", "y": "middle", "hole": ""}
@@ -27,13 +28,11 @@ def setup_facts(
     setup: Setup,
     number: int,
     facts: PlanFacts,
-    key: str,
-    stock: Solid,
-    blank: tuple[Vector, Vector],
+    stock: State,
     memo: Memo,
 ) -> SetupFacts:
-    """All of a setup but its operations; ``stock`` arrives in part coordinates under ``key``."""
-    stock_bounds, unknown = bounds(stock), dict[str, str]()
+    """All of a setup but its operations; ``stock`` is what arrives, in part coordinates."""
+    stock_bounds, unknown = stock.bounds(), dict[str, str]()
     machine = facts.library.machines.get(setup.machine)
     lie = _lie(setup, machine, facts, stock_bounds, unknown)
     geometry = facts.geometry
@@ -41,8 +40,6 @@ def setup_facts(
         ("part-outline", geometry.key, lie.key),
         lambda: filled(outline(posed(geometry.solid, lie.pose))),
     )
-    start_key = digest(key, lie.key)
-    start = memo.get(("stock", start_key), lambda: posed(stock, lie.pose))
     seen = SetupFacts(
         setup,
         number,
@@ -50,12 +47,13 @@ def setup_facts(
         _item(setup, facts),
         lie,
         part_outline,
-        start_key,
-        start,
-        _blank_sides(stock_bounds, blank, lie),
+        stock.lying(lie),
+        {
+            _named(lie.pose.rotation @ axis(side)): side
+            for side in facts.blank.sides_left(stock_bounds)
+        },
         unknown=unknown,
     )
-    seen.stock_end_key = start_key
     if setup.holding is not None and seen.item is not None:
         kind = holdings.kind_of(setup.holding)
         seen.seat_mm = kind.seat_mm(setup.holding, seen.item)
@@ -124,19 +122,6 @@ def _key(seen: SetupFacts, stock_bounds: tuple[Vector, Vector]) -> str:
         stock_bounds[1].tolist(),
         sorted(seen.unknown.items()),
     )
-
-
-def _blank_sides(
-    now: tuple[Vector, Vector], blank: tuple[Vector, Vector], lie: Lie
-) -> frozenset[str]:
-    """Machine directions in which the stock still shows the blank's own surface."""
-    sides = set()
-    for direction in DIRECTIONS:
-        i, high = "xyz".index(direction[1]), direction[0] == "+"
-        if abs(float(now[high][i] - blank[high][i])) < 1e-3:
-            sides.add(direction)
-    turned = {name: lie.pose.rotation @ axis(name) for name in sides}
-    return frozenset(_named(vector) for vector in turned.values())
 
 
 def _named(vector: np.ndarray) -> Direction:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from machining.cutting import finish, forces
 from machining.cutting.data import constant
 from machining.geometry.regions import Region, disc
-from machining.geometry.solids import section, top_surface
+from machining.geometry.solids import section
 from machining.memo import Memo
 from machining.plan.operation import Bore, FinishWalls
 from machining.plan.places import OnFeatures, Outside, Rectangle
@@ -226,17 +226,17 @@ def standing_over_hole(op: Ready, memo: Memo) -> float | None:
     """
     if not op.work.holes:
         return None
-    before, work = op.stock_before, op.work
+    work = op.work
 
     def highest() -> float:
-        surface = memo.get(("surface", op.key_before), lambda: top_surface(before))
+        surface = op.before.top()
         over = [
             (surface.highest_within(disc(x, y, 0.45 * work.hole_diameter)), mouth)
             for x, y, mouth, _ in work.holes
         ]
         return max((top - mouth for top, mouth in over if top is not None), default=0.0)
 
-    standing = memo.get(("over-hole", op.key_before, work.holes, work.hole_diameter), highest)
+    standing = memo.get(("over-hole", op.before.key, work.holes, work.hole_diameter), highest)
     return standing if standing > STANDING_MM else None
 
 
@@ -246,7 +246,7 @@ def open_wall(op: Ready, memo: Memo) -> float | None:
     """
     if not op.work.holes:
         return None
-    before, work = op.stock_before, op.work
+    before, work = op.before.solid, op.work
     radius = (work.hole_diameter if isinstance(op.operation, Bore) else op.tool.diameter_mm) / 2.0
 
     levels: dict[float, Region] = {}  # alike holes are cut at the same heights
@@ -266,7 +266,7 @@ def open_wall(op: Ready, memo: Memo) -> float | None:
                     return share * (mouth - bottom)
         return None
 
-    found: float | None = memo.get(("open-wall", op.key_before, work.holes, radius), first)
+    found: float | None = memo.get(("open-wall", op.before.key, work.holes, radius), first)
     return found
 
 

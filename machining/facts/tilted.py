@@ -12,7 +12,7 @@ from shapely import LineString
 
 from machining.cutting import pointed
 from machining.geometry.frames import Pose, Vector
-from machining.geometry.solids import Solid, TopSurface, joined, posed, prism, top_surface
+from machining.geometry.solids import TopSurface, joined, posed, prism, top_surface
 from machining.memo import Memo, digest
 from machining.motion.path import Leg, Path
 from machining.placing import envelope, rotary
@@ -196,18 +196,14 @@ def _room(
     memo: Memo,
 ) -> None:
     """Stick-out and travel at the position that asks most."""
-    holder, loaded, after = op.holder, op.loaded, op.stock_after
-    if (
-        after is None
-        or machine.nose_to_table_max_mm is None
-        or machine.nose_to_table_min_mm is None
-    ):
+    holder, loaded = op.holder, op.loaded
+    if machine.nose_to_table_max_mm is None or machine.nose_to_table_min_mm is None:
         return
     settings = facts.library.settings
     most_need, farthest_x, farthest_y, highest, lowest = -inf, 0.0, 0.0, -inf, inf
     section_of = (0.0, 0.0)
     for run, pose in _poses(op, edges, table):
-        tops = _tops(op, after, pose, memo)
+        tops = _tops(op, pose, memo)
         ends = pose.apply(run.points)
         tip = float(ends[:, 2].mean())
         farthest_x, farthest_y = (
@@ -263,15 +259,15 @@ def _room(
     )
 
 
-def _tops(op: Ready, after: Solid, pose: Pose, memo: Memo) -> TopSurface:
+def _tops(op: Ready, pose: Pose, memo: Memo) -> TopSurface:
     """What looks up of stock and jaws with the table at a pose."""
     turned = digest(pose.rotation.round(9).tolist(), pose.origin.round(6).tolist())
 
     def find() -> TopSurface:
         jaws = [prism(jaw.region, jaw.bottom, jaw.top) for jaw in op.setup.stand.beside]
-        return top_surface(posed(joined([after, *jaws]), pose))
+        return top_surface(posed(joined([op.after.solid, *jaws]), pose))
 
-    return memo.get(("tilted-surface", op.key_after, op.setup.stand.key, turned), find)
+    return memo.get(("tilted-surface", op.after.key, op.setup.stand.key, turned), find)
 
 
 def timed(op: Ready) -> None:

@@ -9,7 +9,7 @@ from shapely import Point, Polygon, box
 from machining.cutting.data import constant
 from machining.geometry.contours import FAR_MM, areas_of, thickest, turned_volume
 from machining.geometry.regions import Region
-from machining.geometry.solids import always_there, half_section, volume
+from machining.geometry.solids import Solid, always_there, half_section
 from machining.motion.timing import Drive
 from machining.motion.turned import turned_time
 from machining.placing import envelope
@@ -36,20 +36,18 @@ def on_axis(op: OperationFacts) -> bool:
     )
 
 
-def section_after(op: OperationFacts, before: Region) -> Region:
+def section_after(op: OperationFacts, after: Solid) -> Region:
     """What is left of the turning stock's section: worked out in the plane, which is quicker than
     cutting the solid anew.
     """
-    work = op.work
+    work, before = op.work, op.before.half_section()
     if isinstance(op.operation, PartOff) and op.operation.on.to_diameter_mm == 0:
         return areas_of(before.intersection(box(0.0, op.operation.on.z_mm, FAR_MM, FAR_MM)))
-    if work is None or op.stock_after is op.stock_before:
+    if work is None or op.after is op.before:
         return before
     if kind_of(op.operation).turned:
         return before if work.turned.is_empty else areas_of(before.difference(work.turned))
-    return (
-        areas_of(before.difference(_bored(work))) if on_axis(op) else half_section(op.stock_after)
-    )
+    return areas_of(before.difference(_bored(work))) if on_axis(op) else half_section(after)
 
 
 def _bored(work: Work) -> Region:
@@ -62,28 +60,27 @@ def _bored(work: Work) -> Region:
 
 def removed(op: Ready) -> float:
     """Volume taken, mm³: of what turns from its section, which needs no solid to be worked out."""
-    if op.section_before is not None and op.section_after is not None:
-        return turned_volume(op.section_before) - turned_volume(op.section_after)
-    return volume(op.stock_before) - volume(op.stock_after)
+    if op.turns:
+        return turned_volume(op.before.half_section()) - turned_volume(op.after.half_section())
+    return op.before.volume() - op.after.volume()
 
 
 def broken(op: Ready) -> float:
     """How thick (mm) the stock is that a turned cut meets only for a part of each turn."""
-    if op.section_before is None:
+    if not op.turns:
         return 0.0
-    return thickest(
-        op.work.turned.intersection(op.section_before.difference(always_there(op.stock_before)))
-    )
+    gaps = op.before.half_section().difference(always_there(op.before.solid))
+    return thickest(op.work.turned.intersection(gaps))
 
 
 def standing_over(op: Ready) -> float | None:
     """How much material (mm) still stands over the mouth of a hole on the axis; None where there is
     none.
     """
-    if op.section_before is None or not op.work.holes:
+    if not op.turns or not op.work.holes:
         return None
     over = areas_of(
-        op.section_before.intersection(
+        op.before.half_section().intersection(
             box(0.0, op.work.holes[0][2], MOUTH_SHARE * op.work.hole_diameter, FAR_MM)
         )
     )
@@ -94,10 +91,10 @@ def standing_over(op: Ready) -> float | None:
 def reach(op: Ready, facts: PlanFacts) -> None:
     """Figures stick_out_needed, stick_out_spare, stick_out_longest; slenderness of a boring bar."""
     tool, holder, loaded, path = op.tool, op.holder, op.loaded, op.path
-    if op.section_after is None or not path.legs:
+    if not op.turns or not path.legs:
         return
     standing, settings, origin = (
-        op.section_after,
+        op.after.half_section(),
         facts.library.settings,
         Given(loaded.stick_out_mm, f"tool:T{loaded.number}"),
     )

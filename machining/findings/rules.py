@@ -47,6 +47,7 @@ from .reach.undercut_entry import undercut_entry
 from .reach.wrong_floor import wrong_floor
 from .size.ball_finish import ball_finish
 from .size.bar_pushed_off import bar_pushed_off
+from .size.blank_short import blank_short
 from .size.face_not_yet_cut import face_not_yet_cut
 from .size.floor_pass import floor_pass
 from .size.order import order
@@ -69,6 +70,7 @@ SETUP_RULES: tuple[SetupRule, ...] = (
     grip_shallow,
     no_such_parallels,
     overhang,
+    blank_short,
 )
 OPERATION_RULES: tuple[OperationRule, ...] = (
     over_the_curve,

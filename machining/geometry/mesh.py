@@ -70,3 +70,41 @@ def crease_edges(mesh: Mesh, angle_deg: float = 25.0) -> NDArray[np.float64]:
     paired[first] = paired[first + 1] = True
     kept = np.concatenate([edges[first[sharp]], edges[~paired]])
     return mesh.vertices[kept]
+
+
+CHUNK = 200_000  # pairs of point and triangle looked at in one go
+
+
+def distances(points: Vector, mesh: Mesh) -> Vector:
+    """How far points (n, 3) are from the nearest place of a mesh's surface (n,), on either
+    side of it.
+    """
+    corners = mesh.vertices[mesh.triangles]
+    step = max(1, CHUNK // max(len(corners), 1))
+    return np.concatenate(
+        [_to_triangles(points[k : k + step], corners) for k in range(0, len(points), step)]
+    )
+
+
+def _to_triangles(points: Vector, corners: NDArray[np.float64]) -> Vector:
+    """Smallest distance of each point (n, 3) to triangles (m, 3, 3): to their edges, or to the
+    plane of one that it lies over.
+    """
+    least = np.full((len(points), len(corners)), np.inf)
+    over = np.ones_like(least, dtype=bool)
+    normals = np.cross(corners[:, 1] - corners[:, 0], corners[:, 2] - corners[:, 0])
+    lengths = np.linalg.norm(normals, axis=1)
+    normals = normals / np.where(lengths > 0, lengths, 1.0)[:, None]
+    for k in range(3):
+        start, edge = corners[:, k], corners[:, (k + 1) % 3] - corners[:, k]
+        from_start = points[:, None, :] - start[None]
+        square = np.maximum(np.einsum("ij,ij->i", edge, edge), 1e-30)
+        along = np.clip(np.einsum("nmi,mi->nm", from_start, edge) / square, 0.0, 1.0)
+        gap = np.linalg.norm(from_start - along[..., None] * edge[None], axis=2)
+        least = np.minimum(least, gap)
+        over &= np.einsum("nmi,mi->nm", from_start, np.cross(normals, edge)) >= 0.0
+    above = np.abs(np.einsum("nmi,mi->nm", points[:, None, :] - corners[None, :, 0], normals))
+    found: Vector = np.where(over & (lengths > 0)[None], np.minimum(least, above), least).min(
+        axis=1
+    )
+    return found

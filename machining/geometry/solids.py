@@ -83,8 +83,55 @@ def to_mesh(solid: Solid) -> Mesh:
     return Mesh(vertices, triangles, np.zeros(len(triangles), dtype=np.int32))
 
 
+BLANK = int(Solid.reserve_ids(1))  # marks the surface of a blank, whatever is cut off it
+
+
+def as_blank(solid: Solid) -> Solid:
+    """The same solid, whose surface is told apart from what is cut later."""
+    raw = solid.to_mesh64()
+    triangles = np.array(raw.tri_verts)
+    return Solid(
+        m3.Mesh64(
+            np.array(raw.vert_properties)[:, :3].copy(),
+            triangles,
+            run_index=np.array([0, triangles.size], dtype=np.uint64),
+            run_original_id=np.array([BLANK], dtype=np.uint32),
+        )
+    )
+
+
+def skins(solid: Solid) -> Mesh:
+    """A solid's mesh whose triangles know their skin: face 0 a blank's own, 1 as cut."""
+    raw, mesh = solid.to_mesh(), to_mesh(solid)
+    faces = np.ones(len(mesh.triangles), dtype=np.int32)
+    starts = [int(each) // 3 for each in raw.run_index]
+    for k, original in enumerate(raw.run_original_id):
+        if original == BLANK:
+            faces[starts[k] : starts[k + 1]] = 0
+    return Mesh(mesh.vertices, mesh.triangles, faces)
+
+
+def pieces(solid: Solid) -> list[Solid]:
+    """What of a solid does not hang together, each for itself; none of an empty one."""
+    return [each for each in solid.decompose() if not each.is_empty()]
+
+
 def posed(solid: Solid, pose: Pose) -> Solid:
     return solid.transform(np.column_stack([pose.rotation, pose.origin]).tolist())
+
+
+LAID: tuple[list[float], ...] = ([0, 90, 0], [-90, 0, 0], [0, 0, 0])
+
+
+def laid_along(upright: Solid, along: int, at: Vector) -> Solid:
+    """What stands on the origin along Z, laid along X, Y or Z (0, 1, 2) from a point on (mm)."""
+    return upright.rotate(LAID[along]).translate(np.asarray(at, dtype=float).tolist())
+
+
+def stood_up(solid: Solid, along: int, at: Vector) -> Solid:
+    """The same back again: what lies along X, Y or Z from a point on, upright on the origin."""
+    turn = [-degrees for degrees in LAID[along]]
+    return solid.translate((-np.asarray(at, dtype=float)).tolist()).rotate(turn)
 
 
 def below(solid: Solid, z: float) -> Solid:

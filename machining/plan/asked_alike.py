@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from .asked import Asked
+from machining.world.asked import Asked
 
 A_SIDE = Asked("A side up to")
 A_TURN = Asked("Down a turn")

@@ -8,7 +8,8 @@ from pydantic import Discriminator, Field, Tag, model_validator
 
 from machining.geometry.frames import Direction, Turn
 from machining.quantities.errors import Missing
-from machining.world.part import Part, Stock
+from machining.world.asked import Asked
+from machining.world.part import Part
 from machining.world.record import (
     Coordinate,
     Force,
@@ -24,8 +25,9 @@ from machining.world.record import (
     Torque,
     WorkOffset,
 )
+from machining.world.stock import Block, Stock
+from machining.world.stock.shaped import Shaped
 
-from .asked import Asked
 from .base import Kept
 from .operation import Operation
 
@@ -179,14 +181,14 @@ class Setup(Record):
 class Plan(Record):
     CHANGES: ClassVar[frozenset[str]] = frozenset({"material", "quantity", "stock", "units"})
 
-    format: Literal[2] = 2
+    format: Literal[3] = 3
     material: NoneOrKey = ""
     units: Literal["", "metric", "inch"] = Field(
         "", description="the system its sheets are printed in; empty: the shop's"
     )
     quantity: int = Field(1, ge=1, le=1_000_000)
     part: Part = Part()
-    stock: Stock = Stock()
+    stock: Stock = Block()
     tools: tuple[LoadedTool, ...] = Field((), max_length=400)
     setups: tuple[Setup, ...] = Field((), max_length=40)
 
@@ -206,6 +208,14 @@ class Plan(Record):
             machine, number = sorted(doubled)[0]
             raise ValueError(f"number is {number}; T{number} on {machine} is taken")
         return self
+
+    @property
+    def solids(self) -> tuple[str, ...]:
+        """Keys of the solids it was given by files: of the part, and of a blank of its own
+        shape.
+        """
+        blank = self.stock.geometry if isinstance(self.stock, Shaped) else ""
+        return tuple(dict.fromkeys(key for key in (self.part.geometry, blank) if key))
 
     def setup(self, id: str) -> Setup:
         """The setup with this id. Raises Missing."""

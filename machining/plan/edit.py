@@ -8,8 +8,9 @@ from typing import Annotated, Any, Literal
 
 from pydantic import Field
 
-from machining.world.part import Part, Stock
+from machining.world.part import Part
 from machining.world.record import Id, Record
+from machining.world.stock import Stock
 
 from .base import FindingId
 from .document import LoadedTool, Setup

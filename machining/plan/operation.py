@@ -6,9 +6,9 @@ from typing import Annotated, Literal, get_args
 
 from pydantic import Field, model_validator
 
+from machining.world.asked import Asked
 from machining.world.record import Cusp, Length, LengthOrZero, Place, Step
 
-from .asked import Asked
 from .asked_alike import (
     A_TURN,
     CUSP,

@@ -7,9 +7,9 @@ from typing import Annotated, Literal
 from pydantic import Field, model_validator
 
 from machining.geometry.lettering import SIGNS
+from machining.world.asked import Asked
 from machining.world.record import Coordinate, Id, Length, LengthOrZero, Place, Record, Step
 
-from .asked import Asked
 from .asked_alike import DEPTH, TOP_Z
 
 MOST_HOLES, MOST_CORNERS, MOST_LINES = 500, 500, 200  # of one operation

@@ -8,7 +8,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from machining.world.record import Id, Key, NoneOrKey, Record
+from machining.world.record import Id, Key, Line, NoneOrKey, Record
 
 from .edit import Edit
 
@@ -33,6 +33,15 @@ class Hold(Record):
     item: NoneOrKey = ""
 
 
+class UseStock(Record):
+    """Cut the part from another form of stock, as large as the part needs and with what the shop
+    usually leaves; the allowances that stand there stay where the form has them.
+    """
+
+    do: Literal["use_stock"] = "use_stock"
+    form: Line
+
+
 class Start(Record):
     """A plan's first setup: the blank with the shop's usual allowances, a machine that takes it and
     what holds it there.
@@ -53,5 +62,7 @@ class TurnOver(Record):
     about: Literal["x", "y"] = "x"
 
 
-TradeEdit = UseMachine | Hold | Start | TurnOver
-AnyEdit = Annotated[Edit | UseMachine | Hold | Start | TurnOver, Field(discriminator="do")]
+TradeEdit = UseMachine | Hold | UseStock | Start | TurnOver
+AnyEdit = Annotated[
+    Edit | UseMachine | Hold | UseStock | Start | TurnOver, Field(discriminator="do")
+]

@@ -8,9 +8,9 @@ from typing import Annotated, ClassVar, Literal
 
 from pydantic import Field, model_validator
 
+from machining.world.asked import Asked
 from machining.world.record import Coordinate, Length, LengthOrZero, Place, Record, Step
 
-from .asked import Asked
 from .asked_alike import A_SIDE, HAND, LEAVE, OVER, PASSES, PITCH, SPRING, THREAD
 from .base import OperationBase
 

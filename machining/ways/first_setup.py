@@ -6,6 +6,8 @@ from __future__ import annotations
 
 from typing import Literal
 
+import numpy as np
+
 from machining.facts.context import PlanFacts
 from machining.facts.parallels import usual_hold
 from machining.geometry.frames import flipped
@@ -13,25 +15,12 @@ from machining.plan.document import Held, InChuck, Orientation, Plan, Setup, Zer
 from machining.plan.edit import AddSetup, Edit, SetStock
 from machining.world.library import Library
 from machining.world.machine import Machine
-from machining.world.part import Stock
 from machining.world.settings import Settings
+from machining.world.stock.base import Blank
+from machining.world.stock.block import Block, usual_block
 
 Size = tuple[float, float, float]
 GRIP_SHARE, FORCE_SHARE = 0.8, 0.6  # of a chuck's jaws and of its most
-
-
-def usual_stock(settings: Settings) -> Stock:
-    """A sawn block with what the shop leaves on every side."""
-    side, top, bottom = settings.usual_side_mm, settings.usual_top_mm, settings.usual_bottom_mm
-    return Stock(
-        x_low_mm=side,
-        x_high_mm=side,
-        y_low_mm=side,
-        y_high_mm=side,
-        z_low_mm=bottom,
-        z_high_mm=top,
-        saw_tolerance_mm=settings.usual_saw_mm,
-    )
 
 
 def with_usual_stock(plan: Plan, settings: Settings) -> tuple[Edit, ...]:
@@ -39,8 +28,8 @@ def with_usual_stock(plan: Plan, settings: Settings) -> tuple[Edit, ...]:
     or setups stand on it.
     """
     return (
-        (SetStock(stock=usual_stock(settings)),)
-        if plan.stock == Stock() and not plan.setups
+        (SetStock(stock=usual_block(settings)),)
+        if plan.stock == Block() and not plan.setups
         else ()
     )
 
@@ -63,11 +52,10 @@ def fits(machine: Machine, blank: Size) -> bool:
     )
 
 
-def machine_for(library: Library, blank: Size, form: str) -> Machine | None:
+def machine_for(library: Library, blank: Size, turned: bool) -> Machine | None:
     """The shop's first machine where the blank fits it, else the first that it fits: a bar goes to
     a lathe, a block to a mill.
     """
-    turned = form == "round"
     able = [
         each
         for each in library.machines.values()
@@ -143,7 +131,7 @@ def first_setup(facts: PlanFacts, id: str) -> tuple[Edit, ...]:
     started = with_usual_stock(plan, library.settings)
     stock = started[0].stock if started and isinstance(started[0], SetStock) else plan.stock
     blank = blank_size(facts, stock)
-    first = machine_for(library, blank, stock.form) or next(iter(library.machines.values()), None)
+    first = machine_for(library, blank, stock.TURNED) or next(iter(library.machines.values()), None)
     if first is None:
         return started
     offset = first.work_offsets[0] if first.work_offsets else "G54"
@@ -160,16 +148,9 @@ def first_setup(facts: PlanFacts, id: str) -> tuple[Edit, ...]:
     )
 
 
-def blank_size(facts: PlanFacts, stock: Stock) -> Size:
-    x, y, z = facts.geometry.size
-    if stock.form == "round" and stock.round_diameter_mm is not None:
-        return (
-            stock.round_diameter_mm,
-            stock.round_diameter_mm,
-            z + stock.z_low_mm + stock.z_high_mm,
-        )
-    return (
-        x + stock.x_low_mm + stock.x_high_mm,
-        y + stock.y_low_mm + stock.y_high_mm,
-        z + stock.z_low_mm + stock.z_high_mm,
-    )
+def blank_size(facts: PlanFacts, stock: Blank) -> Size:
+    """What is ordered (mm): the part as it would be measured and what stands over it."""
+    part = (np.zeros(3), np.array(facts.geometry.size))
+    low, high = stock.corners(part, facts.library.geometries)
+    x, y, z = (float(each) for each in high - low)
+    return x, y, z

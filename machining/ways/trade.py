@@ -7,16 +7,18 @@ from functools import singledispatch
 
 from machining.facts import holdings
 from machining.facts.context import PlanFacts, SetupFacts
-from machining.facts.route import walk
+from machining.facts.route import geometry_of, walk
 from machining.memo import Memo
 from machining.plan.apply import EditRefused, apply
 from machining.plan.document import Plan, Setup
-from machining.plan.edit import Change, Edit
-from machining.plan.trade import AnyEdit, Hold, Start, TradeEdit, TurnOver, UseMachine
-from machining.quantities.errors import MachiningError, Missing
+from machining.plan.edit import Change, Edit, SetStock
+from machining.plan.trade import AnyEdit, Hold, Start, TradeEdit, TurnOver, UseMachine, UseStock
+from machining.quantities.errors import MachiningError, Missing, OutOfRange
 from machining.world.library import Library
 from machining.world.machine import Machine
+from machining.world.stock import FORMS
 
+from .blank import stock_of
 from .first_setup import first_setup, turned_over
 
 
@@ -87,6 +89,13 @@ def _held(key: str, seen: SetupFacts, facts: PlanFacts) -> dict[str, object]:
     same = before is not None and before.kind == item.kind
     held = kind.usual(seen, item, before if same else None, facts)
     return dict(held.model_dump())
+
+
+@meaning.register
+def _(edit: UseStock, plan: Plan, library: Library, memo: Memo) -> tuple[Edit, ...]:
+    if edit.form not in FORMS:
+        raise OutOfRange("form", edit.form, f"one of {', '.join(FORMS)}")
+    return (SetStock(stock=stock_of(edit.form, plan, geometry_of(plan, library, memo), library)),)
 
 
 @meaning.register

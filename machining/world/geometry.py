@@ -180,7 +180,7 @@ def of_block(part: Part) -> PartGeometry:
     x, y, z = part.size_mm
     solid = block(np.array([-x / 2, -y / 2, 0.0]), np.array([x / 2, y / 2, z]))
     for feature in part.typed:
-        solid = solid - (_hole(feature) if isinstance(feature, Hole) else _pocket(feature))
+        solid = solid - taken_by(feature)
     sides: list[tuple[Direction, float, float]] = [
         ("+z", z, x * y),
         ("-z", 0.0, x * y),
@@ -201,6 +201,11 @@ def of_block(part: Part) -> PartGeometry:
     ]
     mesh = to_mesh(solid)
     return PartGeometry(part.model_dump_json(), mesh, float(solid.volume()), (*flats, *part.typed))
+
+
+def taken_by(feature: Hole | Pocket) -> Solid:
+    """What a feature takes out of its part, in part coordinates."""
+    return _hole(feature) if isinstance(feature, Hole) else _pocket(feature)
 
 
 def _hole(hole: Hole) -> Solid:

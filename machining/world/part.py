@@ -1,13 +1,11 @@
-"""The part and the stock it is cut from."""
+"""The finished part, and what the drawing asks of it."""
 
 from __future__ import annotations
-
-from typing import Literal
 
 from pydantic import Field, model_validator
 
 from .feature import Hole, Pocket
-from .record import Coordinate, Id, Length, LengthOrZero, Line, Name, NoneOrId, Point, Record
+from .record import Coordinate, Id, Line, Name, NoneOrId, Point, Record
 
 
 class Requirement(Record):
@@ -58,29 +56,4 @@ class Part(Record):
                 f"size_mm is {' x '.join(f'{side:g}' for side in self.size_mm)}; each side must be"
                 " over 0 and up to 5000"
             )
-        return self
-
-
-class Stock(Record):
-    """What comes from the saw. Allowances are what stands over the finished part on each side.
-
-    ``saw_tolerance_mm`` is how much longer a sawn side can be than ordered. A round's axis is X, Y
-    or Z of the part.
-    """
-
-    form: Literal["block", "plate", "round"] = "block"
-    x_low_mm: LengthOrZero = 0.0
-    x_high_mm: LengthOrZero = 0.0
-    y_low_mm: LengthOrZero = 0.0
-    y_high_mm: LengthOrZero = 0.0
-    z_low_mm: LengthOrZero = 0.0
-    z_high_mm: LengthOrZero = 0.0
-    saw_tolerance_mm: LengthOrZero = 0.0
-    round_diameter_mm: Length | None = None
-    round_axis: Literal["x", "y", "z"] = "z"
-
-    @model_validator(mode="after")
-    def _round_has_a_diameter(self) -> Stock:
-        if self.form == "round" and self.round_diameter_mm is None:
-            raise ValueError("round_diameter_mm is missing; round stock needs its diameter")
         return self

@@ -32,6 +32,9 @@ GROUPS: dict[str, tuple[str, ...]] = {
         "usual_top_mm",
         "usual_bottom_mm",
         "usual_saw_mm",
+        "usual_rolled_mm",
+        "usual_drawn_mm",
+        "usual_bar_mm",
         "general_tolerance_mm",
     ),
     "Room and grip": (
@@ -173,6 +176,15 @@ class Settings(Record):
     )
     usual_saw_mm: LengthOrZero = Field(
         1.0, description="how much longer than ordered the saw may leave it"
+    )
+    usual_rolled_mm: LengthOrZero = Field(
+        0.3, description="how much more may stand on a rolled face of plate"
+    )
+    usual_drawn_mm: LengthOrZero = Field(
+        0.0, description="how much thicker than its size a bar may be; drawn bar is never over"
+    )
+    usual_bar_mm: LengthOrZero = Field(
+        2.0, description="how much thicker a bar is taken than the part it is turned to"
     )
     approver_may_be_editor: bool = Field(
         False, description="may the last editor of a plan also release it"

@@ -72,15 +72,16 @@ class Chuck(Record):
 
 
 class Collet(Record):
-    """A collet of a lathe, with its chuck. It closes on ``grips_mm`` and up to ``range_mm`` less,
-    with ``force_n`` all round; ``length_mm`` is what it grips along the spindle, ``nose_mm`` the
-    outside of what stands round it.
+    """A collet of a lathe, with its chuck. It closes on stock of its profile, ``grips_mm`` across
+    and up to ``range_mm`` less, with ``force_n`` all round; ``length_mm`` is what it grips along
+    the spindle, ``nose_mm`` the outside of what stands round it.
     """
 
     key: Key
     name: Name = Field(min_length=1, max_length=60)
     kind: Literal["collet"] = "collet"
     grips_mm: Length
+    profile: Literal["round", "hexagon", "square"] = "round"
     range_mm: LengthOrZero = 0.5
     length_mm: Length
     nose_mm: Length

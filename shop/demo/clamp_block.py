@@ -20,7 +20,8 @@ from machining.plan.operation import (
 from machining.plan.places import OnFeatures, Outside
 from machining.world.feature import Hole, Pocket
 from machining.world.geometry import PartGeometry
-from machining.world.part import Part, Requirement, Stock
+from machining.world.part import Part, Requirement
+from machining.world.stock.block import sawn_block
 
 MACHINE = "heron"
 
@@ -241,16 +242,7 @@ def draft(geometry: PartGeometry, key: str) -> Plan:
         material="en-aw-6082",
         quantity=48,
         part=_part(geometry, key),
-        stock=Stock(
-            form="block",
-            x_low_mm=3.0,
-            x_high_mm=3.0,
-            y_low_mm=3.0,
-            y_high_mm=3.0,
-            z_low_mm=3.0,
-            z_high_mm=1.0,
-            saw_tolerance_mm=1.0,
-        ),
+        stock=sawn_block(x=(3, 3), y=(3, 3), z=(3, 1), tolerance=1),
         tools=tuple(_tool(*row) for row in TOOLS),
         setups=(_first(geometry), _second(geometry)),
     )

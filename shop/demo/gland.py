@@ -19,7 +19,9 @@ from machining.plan.turned import (
     TurnRough,
     TurnThread,
 )
-from machining.world.part import Part, Requirement, Stock
+from machining.world.part import Part, Requirement
+from machining.world.stock import Round
+from machining.world.stock.base import Side
 
 MACHINE = "plover"
 TOOLS = (
@@ -109,9 +111,7 @@ def draft(key: str) -> Plan:
         material="x5crnimo17-12-2",
         quantity=500,
         part=_part(key),
-        stock=Stock(
-            form="round", round_diameter_mm=50.0, round_axis="z", z_low_mm=54.0, z_high_mm=1.0
-        ),
+        stock=Round(diameter_mm=50.0, low=Side(over_mm=54.0), high=Side(over_mm=1.0)),
         setups=(setup,),
         tools=tuple(
             LoadedTool(

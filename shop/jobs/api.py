@@ -18,7 +18,7 @@ from shop.tasks.models import Task
 from . import documents, listing
 from .actions.change import change
 from .actions.create import create
-from .actions.upload import start, upload
+from .actions.upload import Use, start, upload
 from .models import Geometry, Job, Plan
 
 router = Router(tags=["jobs"])
@@ -160,8 +160,8 @@ def change_job(request: HttpRequest, number: str, payload: JobChange):
 
 
 @router.post("/plans/{id}/step", response={202: TaskOut})
-def upload_step(request: HttpRequest, id: RowId, file: UploadedFile = File(...)):
-    return 202, upload(request.user, plan_of(id), file)
+def upload_step(request: HttpRequest, id: RowId, file: UploadedFile = File(...), use: Use = "part"):
+    return 202, upload(request.user, plan_of(id), file, use)
 
 
 class Choice(Schema):
@@ -183,6 +183,7 @@ def choose_solid(request: HttpRequest, id: RowId, payload: Choice):
         task.about["step"],
         task.about["name"],
         payload.solid,
+        task.about.get("use", "part"),
     )
 
 

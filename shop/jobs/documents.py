@@ -61,7 +61,7 @@ def head(plan: Plan) -> PlanRevision:
 
 
 def solid_bytes(key: str) -> bytes | None:
-    """The stored solid of a part, None where there is none of this name."""
+    """A stored solid, None where there is none of this name."""
     row = Geometry.objects.filter(key=key).first()
     return _blob(row.solid) if row else None
 
@@ -77,16 +77,16 @@ def geometry(key: str) -> PartGeometry:
 
 
 def library_for(document: Document) -> Library:
-    """The library with the one solid this plan is about; the same value for the same content."""
-    key = document.part.geometry
-    if not key or not Geometry.objects.filter(key=key).exists():
-        return snapshot()
-    return _with_solid(stamp(), key)
+    """The library with the solids this plan is about; the same value for the same content."""
+    keys = document.solids
+    there = set(Geometry.objects.filter(key__in=keys).values_list("key", flat=True)) if keys else ()
+    known = tuple(key for key in keys if key in there)
+    return _with_solids(stamp(), known) if known else snapshot()
 
 
 @lru_cache(maxsize=32)
-def _with_solid(stamp: int, key: str) -> Library:
-    return replace(snapshot(), geometries={key: geometry(key)})
+def _with_solids(stamp: int, keys: tuple[str, ...]) -> Library:
+    return replace(snapshot(), geometries={key: geometry(key) for key in keys})
 
 
 def library_bytes() -> tuple[str, bytes]:

@@ -56,16 +56,14 @@ class Subject:
 
     def asked(self, name: str, about: dict[str, Any]) -> Asked:
         key, library = documents.library_bytes()
-        solid_key = self.document.part.geometry
-        solid = documents.solid_bytes(solid_key) if solid_key else None
+        solids = {each: documents.solid_bytes(each) for each in self.document.solids}
         return Asked(
             name,
             self.sha,
             self.text,
             key,
             library,
-            solid_key if solid is not None else "",
-            solid,
+            {each: found for each, found in solids.items() if found is not None},
             about,
             self.plan,
         )

@@ -65,8 +65,7 @@ class Asked:
     text: str
     library_key: str
     library: bytes
-    solid_key: str = ""
-    solid: bytes | None = None
+    solids: dict[str, bytes] = field(default_factory=dict)
     about: dict[str, Any] = field(default_factory=dict)
     plan: int = 0
 
@@ -76,7 +75,7 @@ class Asked:
             self.name,
             self.sha,
             self.library_key,
-            self.solid_key,
+            *self.solids,
             repr(sorted(self.about.items())),
         )
 
@@ -112,8 +111,7 @@ class Reckoner:
                     asked.text,
                     asked.library_key,
                     None,
-                    asked.solid_key,
-                    None,
+                    dict.fromkeys(asked.solids),
                     asked.about,
                 )
             )
@@ -125,8 +123,7 @@ class Reckoner:
                         asked.text,
                         asked.library_key,
                         asked.library,
-                        asked.solid_key,
-                        asked.solid,
+                        asked.solids,
                         asked.about,
                     )
                 )

@@ -141,6 +141,11 @@ class ShownOut(Schema):
     quantity: str
 
 
+class SentenceOut(Schema):
+    text: str
+    values: dict[str, ShownOut]
+
+
 class FixOut(Schema):
     label: str
     values: dict[str, ShownOut]
@@ -171,6 +176,11 @@ class EvaluationOut(Schema):
     part_size: list[float]
     part_low: list[float]
     stock_size: list[float]
+    stock_words: SentenceOut
+    stock_lacks: SentenceOut | None
+    stock_round: int | None
+    stock_over: dict[str, float]
+    in_blank: list[str]
     part_volume_mm3: float
     part_mass_kg: float | None
     stock_mass_kg: float | None

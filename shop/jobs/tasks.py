@@ -14,11 +14,14 @@ from queue import Empty, Queue
 from threading import Thread
 from typing import Any
 
-from machining.plan.edit import SetPart
+from machining.facts.route import geometry_of
+from machining.memo import Memo
+from machining.plan.document import Plan as Document
+from machining.plan.edit import Edit, SetPart, SetStock
+from machining.ways.blank import shaped
 from machining.ways.first_setup import with_usual_stock
 from shop.base import blobs
 from shop.base.problems import Refused
-from shop.library.snapshot import snapshot
 from shop.tasks.actions.work import Cancelled, Report, task_kind
 from shop.tasks.models import Task
 
@@ -88,7 +91,7 @@ def examined(step: str, solid: int | None, report: Report) -> ReadSolid:
 
 
 def take(task: Task, found: ReadSolid) -> None:
-    """Keep a solid and make it the part of the task's plan."""
+    """Keep a solid and make it the part, or the blank, of the task's plan."""
     about, told = task.about, found.told
     Geometry.objects.get_or_create(
         key=told["key"],
@@ -141,21 +144,29 @@ def _followed(command: list[str], report: Report) -> dict[str, object]:
 
 
 def _into_plan(task: Task, key: str) -> None:
-    """Set the part; when somebody edits at the same moment, on top of their edit."""
+    """Set the part or the blank; when somebody edits at the same moment, on top of their edit."""
     plan = Plan.objects.get(pk=task.about["plan"])
     for _ in range(5):
         head = documents.head(plan)
         document = documents.read(head.document)
-        part = document.part.model_copy(update={"geometry": key, "file_name": task.about["name"]})
         try:
             edit(
                 task.made_by,
                 plan,
                 head.number,
-                [SetPart(part=part), *with_usual_stock(document, snapshot().settings)],
+                _edits(task, document, key),
             )
             return
         except Refused as problem:
             if problem.status != 409:
                 raise
     raise Refused("The plan was changed again and again while the file was read; try once more.")
+
+
+def _edits(task: Task, document: Document, key: str) -> list[Edit]:
+    name, library = task.about["name"], documents.library_for(document)
+    if task.about.get("use") == "blank":
+        part = geometry_of(document, library, Memo())
+        return [SetStock(stock=shaped(part, documents.geometry(key), key, name))]
+    part = document.part.model_copy(update={"geometry": key, "file_name": name})
+    return [SetPart(part=part), *with_usual_stock(document, library.settings)]

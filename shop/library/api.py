@@ -103,6 +103,11 @@ class KindOut(FormOut):
     bench: Literal["", "hole-methods", "slope-methods"]
 
 
+class BlankOut(FormOut):
+    name: str
+    sides: list[OptionOut]
+
+
 class WordsOut(Schema):
     """What the interface needs to show figures and to ask for values: digits, units as typed, every
     formula's words, the forms of operations and of places.
@@ -117,6 +122,7 @@ class WordsOut(Schema):
     kinds: dict[str, KindOut]
     places: dict[str, FormOut]
     holdings: dict[str, FormOut]
+    blanks: dict[str, BlankOut]
 
 
 def _used() -> dict[tuple[str, str], list[str]]:
@@ -229,4 +235,5 @@ def words(request: HttpRequest):
         "kinds": forms.kinds(),
         "places": forms.places(),
         "holdings": forms.held(),
+        "blanks": forms.blanks(),
     }

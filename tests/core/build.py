@@ -27,7 +27,8 @@ from machining.plan.operation import (
 from machining.plan.places import OnFeatures, Outside
 from machining.world.feature import Hole, Pocket
 from machining.world.library import Library
-from machining.world.part import Part, Stock
+from machining.world.part import Part
+from machining.world.stock.block import sawn_block
 
 LIBRARY = seed()
 MEMO = Memo()
@@ -61,7 +62,7 @@ BLIND_BELOW = Hole(
     opens=("-z",),
 )
 PART = Part(size_mm=(80.0, 50.0, 20.0), typed=(RECESS, *HOLES, BLIND_BELOW))
-STOCK = Stock(x_low_mm=2.0, x_high_mm=2.0, y_low_mm=2.0, y_high_mm=2.0, z_low_mm=8.0, z_high_mm=1.0)
+STOCK = sawn_block(x=(2, 2), y=(2, 2), z=(8, 1))
 VISE = Holding(vise="vise-125", fixed="+y", grip_depth_mm=6.0, torque_nm=40.0)
 
 

@@ -30,14 +30,16 @@ from machining.plan.turned import (
     TurnThread,
 )
 from machining.world.geometry import PartGeometry
-from machining.world.part import Part, Stock
+from machining.world.part import Part
+from machining.world.stock import Round
+from machining.world.stock.base import Side
 
 OUTSIDE = [(15.0, 40.0), (15.0, 18.0), (12.0, 18.0), (12.0, 8.0), (24.0, 8.0), (24.0, 0.0)]
 _SOLID = revolved(inside_of(OUTSIDE)) - bar(0.0, 0.0, 11.0, -1.0, 41.0)
 GLAND = PartGeometry("gland", to_mesh(_SOLID), float(_SOLID.volume()), ())
 LIBRARY = replace(seed(), geometries={"gland": GLAND})
 MEMO = Memo()
-STOCK = Stock(form="round", round_diameter_mm=50.0, round_axis="z", z_low_mm=50.0, z_high_mm=1.0)
+STOCK = Round(diameter_mm=50.0, low=Side(over_mm=50.0), high=Side(over_mm=1.0))
 CHUCK = InChuck(chuck="chuck-200", grip_mm=28.0, force_per_jaw_n=14000.0)
 
 

@@ -92,7 +92,7 @@ def test_a_grip_that_the_chuck_does_not_have_is_unknown(holding, words):
 
 
 def test_a_bar_that_is_too_thin_is_not_gripped():
-    thin = plan(FACE, stock=plan().stock.model_copy(update={"round_diameter_mm": 10.0}))
+    thin = plan(FACE, stock=plan().stock.model_copy(update={"diameter_mm": 10.0}))
     assert "from 18 to 180" in answer(thin).setups[0].unknown["hold"]
 
 

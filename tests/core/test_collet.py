@@ -19,7 +19,7 @@ from .lathe import FACE, LIBRARY, MEMO, ROUGH, STOCK, answer, ids, plan, setup
 
 COLLET = LIBRARY.holdings["collet-32"]
 HELD = InCollet(collet="collet-32", grip_mm=30.0)
-BAR = STOCK.model_copy(update={"round_diameter_mm": 32.0})
+BAR = STOCK.model_copy(update={"diameter_mm": 32.0})
 # a light contour on the bar
 LIGHT = ROUGH.model_copy(
     update={"on": ROUGH.on.model_copy(update={"at_mm": ((0.0, 28.0), (-30.0, 28.0))})}

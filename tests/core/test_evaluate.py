@@ -86,8 +86,8 @@ def test_removed_volumes_and_weights_agree(demo):
     facts = walk(plan_, library, Memo())
     first = facts.setups[0]
     removed = sum(op.removed_mm3 for op in seen.setups[0].operations)
-    left = first.operations[-1].stock_after
-    assert volume(first.stock_start) - volume(left) == pytest.approx(removed, rel=1e-6)
+    left = first.operations[-1].after.solid
+    assert volume(first.arrives.solid) - volume(left) == pytest.approx(removed, rel=1e-6)
     assert seen.part_low == (-48.0, -32.0, 0.0)
     assert seen.stock_mass_kg == pytest.approx(102 * 70 * 36 * 2.70e-6)
     assert seen.part_mass_kg == pytest.approx(149997.27 * 2.70e-6, rel=1e-4)
@@ -98,7 +98,7 @@ def test_what_is_left_at_the_end_is_the_part(demo):
     solid.
     """
     plan_, library = demo
-    last = walk(plan_, library, Memo()).setups[1].operations[-1].stock_after
+    last = walk(plan_, library, Memo()).setups[1].operations[-1].after.solid
     assert volume(last) == pytest.approx(149997.27, rel=0.01)
 
 

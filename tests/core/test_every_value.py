@@ -6,6 +6,7 @@ from __future__ import annotations
 
 import logging
 import os
+from dataclasses import replace
 from typing import Any
 
 import pytest
@@ -17,7 +18,13 @@ from machining.plan.apply import EditRefused, apply
 from machining.plan.edit import Change, SetPart, SetStock
 from machining.plan.operation import Slope
 from machining.quantities.errors import MachiningError
-from machining.world.part import Part, Requirement, Stock
+from machining.world.geometry import of_block
+from machining.world.part import Part, Requirement
+from machining.world.stock import Round
+from machining.world.stock.plate import Plate
+from machining.world.stock.shaped import Shaped
+from machining.world.stock.square import Square
+from machining.world.stock.tube import Tube
 
 from . import build, lathe
 from .test_robust import ODD, TOOLS_TOO
@@ -113,21 +120,38 @@ def test_every_field_of_a_setup_a_tool_and_the_plan(what, bench, caplog):
     assert [row.getMessage() for row in caplog.records if row.levelno >= logging.ERROR] == []
 
 
-def test_every_field_of_blank_and_part(caplog):
+BLANKS = (
+    build.STOCK,
+    Plate(),
+    Round(diameter_mm=100.0),
+    Tube(diameter_mm=110.0, bore_mm=4.0),
+    Square(across_mm=90.0),
+    Shaped(geometry="cast"),
+)
+
+
+@pytest.mark.parametrize("stock", BLANKS, ids=lambda stock: stock.form)
+def test_every_field_of_every_blank(stock, caplog):
+    cast = of_block(build.PART.model_copy(update={"size_mm": (88.0, 58.0, 26.0), "typed": ()}))
+    library = replace(build.LIBRARY, geometries={"cast": cast})
+    plan = build.good().model_copy(update={"stock": stock})
+    for path in leaves(stock):
+        for value in values_for(stock, path):
+            try:
+                changed = apply(plan, [Change(on="plan", fields={f"stock.{path}": value})])
+            except EditRefused as refused:
+                assert len(str(refused)) < 600
+                continue
+            assert QUESTIONS["answer"](changed, library, build.MEMO)
+    assert [row.getMessage() for row in caplog.records if row.levelno >= logging.ERROR] == []
+
+
+def test_every_field_of_the_part(caplog):
     plan = build.good()
     requirement = Requirement(
         id="r", what="Pocket depth", feature="recess", nominal_mm=8.0, upper_mm=0.05, lower_mm=-0.05
     )
-    for path in leaves(plan.stock):
-        for value in values_for(plan.stock, path):
-            try:
-                stock = Stock.model_validate({**plan.stock.model_dump(), path: value})
-            except ValueError:
-                continue
-            assert QUESTIONS["answer"](
-                apply(plan, [SetStock(stock=stock)]), build.LIBRARY, build.MEMO
-            )
-    thin = apply(plan, [SetStock(stock=Stock(form="round", round_diameter_mm=0.001))])
+    thin = apply(plan, [SetStock(stock=Round(diameter_mm=0.001))])
     # the blank is gone before the part is cut
     assert QUESTIONS["answer"](thin, build.LIBRARY, build.MEMO)
     for path in leaves(requirement):

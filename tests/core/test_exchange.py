@@ -9,6 +9,7 @@ import io
 import json
 import struct
 import xml.etree.ElementTree as ET
+from dataclasses import replace
 
 import numpy as np
 import pytest
@@ -22,7 +23,12 @@ from machining.exchange.plan_json import NotAPlan
 from machining.facts.route import walk
 from machining.geometry.solids import block, to_mesh
 from machining.memo import Memo
+from machining.plan.document import Plan
 from machining.plan.operation import FinishWalls
+from machining.world.geometry import of_block
+from machining.world.part import Part
+from machining.world.stock import Block
+from machining.world.stock.shaped import Shaped
 
 from .build import LIBRARY, MEMO, good, plan, setup
 from .conftest import DEMO, PARTS
@@ -71,7 +77,9 @@ def broken(**changes):
         (broken(plan__quantity=0), "Quantity is 0"),
         (broken(plan__setups__0__operations__1__step_down_mm="deep"), "Step down"),
         (broken(library__machines=[]), "library.machines must map"),
-        (broken(geometry={"key": "x"}), "geometry is damaged"),
+        (broken(geometries=[{"key": "x"}]), "geometry is damaged"),
+        (broken(version=2, geometry={"key": "x"}), "geometry is damaged"),
+        (broken(geometries={"key": "x"}), "geometries must be a list"),
         (broken(settings__wear_factor=0.2), "Wear factor is 0.2"),
     ],
 )
@@ -212,6 +220,19 @@ def test_cli_reads_step_files_with_progress(tmp_path, capsys):
     assert main(["read-step", str(PARTS / "two-blocks.step"), "--solid", "2"]) == 0
     assert main(["read-step", str(DEMO.parent / "clamp_block.py")]) == 2
     assert isinstance(good().setups[0].operations[3], FinishWalls)
+
+
+def test_part_and_blank_travel_with_their_solids():
+    """Version 3 holds a list of them; version 2 the one of the part."""
+    part = replace(of_block(Part(size_mm=(40, 30, 10))), key="part")
+    cast = replace(of_block(Part(size_mm=(50, 40, 16))), key="cast")
+    library = replace(LIBRARY, geometries={part.key: part, cast.key: cast, "other": cast})
+    made = Plan(part=Part(geometry=part.key), stock=Shaped(geometry=cast.key))
+    read, known = plan_json.read(plan_json.write(made, library))
+    assert read == made and set(known.geometries) == {part.key, cast.key}
+    raw = json.loads(plan_json.write(made.model_copy(update={"stock": Block()}), library))
+    old = {**raw, "version": 2, "geometry": raw.pop("geometries")[0]}
+    assert set(plan_json.read(json.dumps(old).encode())[1].geometries) == {part.key}
 
 
 def test_a_file_of_version_1_has_vises_and_chucks_in_a_table_each():

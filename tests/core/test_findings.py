@@ -14,6 +14,7 @@ from machining.plan.edit import Keep, MoveOperation
 from machining.plan.operation import Bore, Drill, FinishWalls, RoughOutside, RoughPocket
 from machining.plan.places import OnFeatures, Outside, Points, Rectangle
 from machining.world.part import Requirement
+from machining.world.stock.block import sawn_block
 
 from .build import (
     DRILL,
@@ -381,7 +382,7 @@ def test_a_holder_is_stopped_by_a_jaw_too():
     stick-out short.
     """
     low = PART.model_copy(update={"typed": ()})
-    flat = STOCK.model_copy(update={"z_low_mm": 0.0, "z_high_mm": 0.0})
+    flat = sawn_block(x=(2, 2), y=(2, 2))
     hole = Drill(id="d", tool="t4", on=Points(at_mm=((0.0, 20.0),), diameter_mm=6.8, depth_mm=6.0))
     held, unheld = (
         next(

@@ -8,11 +8,11 @@ import pytest
 
 from machining.ask import forms
 from machining.facts.kinds import KINDS
-from machining.plan.asked import asked_of
 from machining.plan.base import OperationBase
 from machining.plan.document import HELD, HOLDINGS
 from machining.plan.operation import Operation
 from machining.quantities.display import table
+from machining.world.asked import asked_of
 
 MODELS = get_args(get_args(Operation)[0])
 # asked by a field of their own: where it works, and where a pocket's open hole stands

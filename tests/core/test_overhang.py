@@ -5,6 +5,7 @@ from __future__ import annotations
 import pytest
 
 from machining.findings.finding import in_words
+from machining.world.stock.base import Side
 
 from .build import after_fix, finding
 from .lathe import CHUCK, DRILL, FACE, LIBRARY, ROUGH, STOCK, ids, plan, setup
@@ -12,7 +13,7 @@ from .lathe import CHUCK, DRILL, FACE, LIBRARY, ROUGH, STOCK, ids, plan, setup
 
 def long_bar(longer: float, *operations, grip=20.0, diameter=50.0):
     """A bar that goes on behind the part; ``grip`` of it lies in the jaws."""
-    stock = STOCK.model_copy(update={"z_low_mm": longer, "round_diameter_mm": diameter})
+    stock = STOCK.model_copy(update={"low": Side(over_mm=longer), "diameter_mm": diameter})
     held = CHUCK.model_copy(update={"grip_mm": grip})
     return plan(stock=stock, setups=(setup(*(operations or (FACE, ROUGH)), holding=held),))
 

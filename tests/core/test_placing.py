@@ -6,18 +6,18 @@ import numpy as np
 import pytest
 
 from machining.facts.route import walk
-from machining.facts.stock import blank_bounds, blank_solid, two_skins
 from machining.geometry.solids import volume
 from machining.placing.zero import in_words, lie_of
 from machining.plan.document import Orientation, Zero
 from machining.quantities.errors import Missing, OutOfRange
 from machining.world.geometry import of_block
-from machining.world.part import Stock
+from machining.world.stock import Round
+from machining.world.stock.base import Side
 
 from .build import GOOD, LIBRARY, MEMO, PART, STOCK, good, plan, setup, turned_over
 
 GEOMETRY = of_block(PART)
-BLANK = blank_bounds(GEOMETRY, STOCK)
+BLANK = STOCK.corners(GEOMETRY.bounds, {})
 
 
 def lie(**fields):
@@ -67,32 +67,31 @@ def test_zeros_are_said_in_words():
 
 
 def test_round_stock_stands_round_its_axis():
-    stock = Stock(
-        form="round", round_diameter_mm=100.0, round_axis="z", z_low_mm=3.0, z_high_mm=1.0
-    )
-    low, high = blank_bounds(GEOMETRY, stock)
+    stock = Round(diameter_mm=100.0, low=Side(over_mm=3.0), high=Side(over_mm=1.0))
+    low, high = stock.corners(GEOMETRY.bounds, {})
     assert (high - low) == pytest.approx([100, 100, 24])
-    assert volume(blank_solid(GEOMETRY, stock)) == pytest.approx(np.pi * 50**2 * 24, rel=2e-3)
-    lying = blank_bounds(
-        GEOMETRY, Stock(form="round", round_diameter_mm=60.0, round_axis="x", x_low_mm=2.0)
-    )
-    assert (lying[1] - lying[0]) == pytest.approx([82, 60, 60])
+    exact = np.pi * 50**2 * 24
+    assert volume(stock.solid(GEOMETRY.bounds, {})) == pytest.approx(exact, rel=2e-3)
+    assert stock.volume_mm3(GEOMETRY.bounds, {}) == pytest.approx(exact)
+    lying = Round(diameter_mm=60.0, axis="x", low=Side(over_mm=2.0))
+    low, high = lying.corners(GEOMETRY.bounds, {})
+    assert (high - low) == pytest.approx([82, 60, 60])
 
 
 def test_stock_shrinks_by_what_each_operation_takes():
     facts = walk(good(), LIBRARY, MEMO)
     operations = facts.operations()
-    volumes = [volume(op.stock_after) for op in operations if op.stock_after is not None]
+    volumes = [op.after.volume() for op in operations]
     assert all(a >= b for a, b in zip(volumes, volumes[1:], strict=False))
     face = operations[0]
-    assert volume(face.stock_before) - volume(face.stock_after) == pytest.approx(84 * 54 * 1.0)
+    assert face.before.volume() - face.after.volume() == pytest.approx(84 * 54 * 1.0)
     assert volumes[-1] >= GEOMETRY.volume_mm3
 
 
 def test_the_next_setup_starts_from_what_the_last_one_left():
     facts = walk(plan(setups=(setup(*GOOD), turned_over())), LIBRARY, MEMO)
-    left = facts.setups[0].operations[-1].stock_after
-    assert volume(facts.setups[1].stock_start) == pytest.approx(volume(left), rel=1e-9)
+    left = facts.setups[0].operations[-1].after
+    assert facts.setups[1].arrives.volume() == pytest.approx(left.volume(), rel=1e-9)
     assert facts.setups[1].lie.stock_high[2] == pytest.approx(8.0)  # the grip side, now on top
 
 
@@ -100,8 +99,8 @@ def test_skins_tell_sawn_from_cut():
     facts = walk(good(), LIBRARY, MEMO)
     seen = facts.setups[0]
     before, after = (
-        two_skins(seen.stock_start, facts, seen.lie.pose),
-        two_skins(seen.operations[0].stock_after, facts, seen.lie.pose),
+        seen.arrives.skins(),
+        seen.operations[0].after.skins(),
     )
     assert set(before.faces.tolist()) == {0}
     assert set(after.faces.tolist()) == {0, 1}

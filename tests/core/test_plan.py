@@ -30,7 +30,8 @@ from machining.plan.numbering import operation_numbers, setup_numbers
 from machining.plan.operation import Drill, RoughOutside
 from machining.plan.places import OnFeatures, Outside
 from machining.plan.touches import meet, touches
-from machining.world.part import Part, Stock
+from machining.world.part import Part
+from machining.world.stock.tube import Tube
 from machining.world.tool import Tool
 
 from .build import (
@@ -217,8 +218,8 @@ def test_a_list_of_edits_is_all_or_none():
 
 
 def test_records_refuse_what_cannot_be():
-    with pytest.raises(ValidationError, match="round stock needs its diameter"):
-        Stock(form="round")
+    with pytest.raises(ValidationError, match="it must be under the tube's Ø, 20"):
+        Tube(diameter_mm=20, bore_mm=20)
     with pytest.raises(ValidationError, match="over 0 and up to 5000"):
         Part(size_mm=(10, 0, 10))
     end_mill = LIBRARY.tools["end-mill-12-z3"].model_dump()

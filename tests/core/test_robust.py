@@ -37,7 +37,7 @@ from machining.quantities.errors import MachiningError
 from machining.quantities.said import fill
 from machining.ways.choices import finish_choices, hole_choices
 from machining.ways.offers import offers
-from machining.world.part import Stock
+from machining.world.stock.block import sawn_block
 
 from .build import (
     DRILL,
@@ -154,12 +154,8 @@ def a_change(draw) -> Edit:
         )
     if kind == "stock":
         over = draw(st.lists(st.floats(0.0, 12.0), min_size=6, max_size=6))
-        names = ("x_low_mm", "x_high_mm", "y_low_mm", "y_high_mm", "z_low_mm", "z_high_mm")
-        return SetStock(
-            stock=Stock(
-                **dict(zip(names, over, strict=True)), saw_tolerance_mm=draw(st.floats(0.0, 3.0))
-            )
-        )
+        x, y, z = (tuple(over[k : k + 2]) for k in (0, 2, 4))
+        return SetStock(stock=sawn_block(x, y, z, tolerance=draw(st.floats(0.0, 3.0))))
     if kind == "move":
         return MoveOperation(
             operation=draw(st.sampled_from(sorted(OPERATIONS))),

@@ -21,7 +21,9 @@ from machining.quantities.names import drill_name, thread_name
 from machining.ways.first_setup import fits, with_usual_stock
 from machining.ways.offers import offers
 from machining.ways.trade import structural
-from machining.world.part import Part, Stock
+from machining.world.part import Part
+from machining.world.stock import Round
+from machining.world.stock.block import sawn_block
 
 from .build import (
     FACE,
@@ -67,10 +69,10 @@ def test_a_first_setup_starts_on_a_machine_that_fits_held_with_the_usual_blank()
     )
     assert setup.holding.grip_depth_mm == 6.0  # on parallels 34 high in jaws of 40
     assert (
-        made.stock.x_low_mm,
-        made.stock.y_high_mm,
-        made.stock.z_high_mm,
-        made.stock.z_low_mm,
+        made.stock.x_low.over_mm,
+        made.stock.y_high.over_mm,
+        made.stock.z_high.over_mm,
+        made.stock.z_low.over_mm,
         made.stock.saw_tolerance_mm,
     ) == (3.0, 3.0, 2.0, 8.0, 1.0)
     assert answer(made, shop).problem == ""
@@ -88,7 +90,7 @@ def test_the_shop_s_first_machine_is_passed_over_where_the_part_does_not_fit():
 def test_a_bar_goes_to_the_lathe_and_its_chuck():
     bar = BARE.model_copy(
         update={
-            "stock": Stock(form="round", round_diameter_mm=50.0),
+            "stock": Round(diameter_mm=50.0),
             "part": Part(size_mm=(30.0, 30.0, 60.0)),
         }
     )
@@ -105,7 +107,9 @@ def test_a_further_setup_is_the_last_turned_over_with_the_next_offset_and_a_deci
     assert [s.work_offset for s in second.setups] == ["G54", "G55"]
     assert second.setups[1].zero.of == "part"
     assert (
-        with_usual_stock(BARE.model_copy(update={"stock": Stock(z_high_mm=0.5)}), LIBRARY.settings)
+        with_usual_stock(
+            BARE.model_copy(update={"stock": sawn_block(z=(0, 0.5))}), LIBRARY.settings
+        )
         == ()
     )
     assert with_usual_stock(good(), LIBRARY.settings) == ()

@@ -12,13 +12,14 @@ from machining.motion.timing import move_time
 from machining.plan.document import Plan
 from machining.plan.operation import Drill, Face, Tap
 from machining.plan.places import Points
-from machining.world.part import Part, Stock
+from machining.world.part import Part
+from machining.world.stock.block import sawn_block
 
 from .build import LIBRARY, answer, changed, plan, result, setup, tool
 
 HERON = LIBRARY.machines["heron"]
 PART = Part(size_mm=(100.0, 30.0, 20.0))
-STOCK = Stock(z_high_mm=1.0)
+STOCK = sawn_block(z=(0, 1))
 NEAR, RETRACT = 2.0, 25.0  # the shop's first clearance and retract height
 TAU = HERON.jerk_time_s
 

@@ -12,6 +12,7 @@ from machining.plan.apply import apply
 from machining.plan.document import Setup
 from machining.plan.turned import Profile
 from machining.world.part import Requirement
+from machining.world.stock.block import sawn_block
 
 from .build import changed
 from .lathe import (
@@ -162,7 +163,7 @@ def test_a_square_bar_strikes_the_edge_every_turn():
     square = plan(
         FACE,
         ROUGH.model_copy(update={"on": Profile(at_mm=((0.0, 30.0), (-30.0, 30.0)))}),
-        stock=plan().stock.model_copy(update={"form": "block"}),
+        stock=sawn_block(z=(50, 1)),
     )
     found = [f for f in answer(square).findings if f.id == "cut.interrupted"]
     assert {f.operation for f in found} == {"face", "rough"}

@@ -142,7 +142,7 @@ def test_rapids_keep_out_of_what_stands(operation):
         "off": (FACE, ROUGH, FINISH, DRILL),
     }.get(operation.id, (FACE,))
     op = walk(plan(*before, operation), LIBRARY, Memo()).operations()[-1]
-    standing = op.section_before.buffer(-0.01)
+    standing = op.before.half_section().buffer(-0.01)
     cut = False
     for leg in op.path.legs:
         cut = cut or leg.kind == "cut"
@@ -155,10 +155,10 @@ def test_rapids_keep_out_of_what_stands(operation):
 
 def test_the_section_kept_in_the_plane_is_the_solid_s():
     for op in walk(plan(*GOOD), LIBRARY, Memo()).operations():
-        if op.section_after is not None:
-            again = half_section(op.stock_after)
-            assert op.section_after.symmetric_difference(again).area < 0.05, op.operation.id
-            assert turned_volume(again) == pytest.approx(volume(op.stock_after), rel=2e-3)
+        if op.turns:
+            again = half_section(op.after.solid)
+            assert op.after.half_section().symmetric_difference(again).area < 0.05, op.operation.id
+            assert turned_volume(again) == pytest.approx(volume(op.after.solid), rel=2e-3)
 
 
 def test_threads_take_their_passes_times_their_length():

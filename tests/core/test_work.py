@@ -32,7 +32,10 @@ from machining.plan.operation import (
 from machining.plan.places import OnFeatures, Outside, Points, Rectangle
 from machining.quantities.display import sizes
 from machining.world.feature import Hole
-from machining.world.part import Part, Stock
+from machining.world.part import Part
+from machining.world.stock import Round
+from machining.world.stock.base import Side
+from machining.world.stock.block import sawn_block
 
 from .build import (
     DRILL,
@@ -96,7 +99,7 @@ def test_what_can_be_seen_through_is_not_outside():
     made = plan(part=PART.model_copy(update={"typed": (window,)}), setups=(setup(ROUGH),))
     op = walk(made, LIBRARY, Memo()).operations()[0]
     assert len(op.work.kept.interiors) == 0
-    assert volume(op.stock_before) - volume(op.stock_after) == pytest.approx(
+    assert volume(op.before.solid) - volume(op.after.solid) == pytest.approx(
         (84 * 54 - op.work.kept.area) * 19.0, rel=1e-6
     )
 
@@ -269,7 +272,7 @@ SIMPLE = (
     ),
 )
 BARE = PART.model_copy(update={"typed": ()})
-EVEN = Stock(x_low_mm=2, x_high_mm=2, y_low_mm=2, y_high_mm=2, z_low_mm=2, z_high_mm=2)
+EVEN = sawn_block(x=(2, 2), y=(2, 2), z=(2, 2))
 
 
 @pytest.mark.parametrize("up", ["+z", "-z"])
@@ -357,11 +360,11 @@ def test_the_sides_can_be_worked_on_too(up):
     _, _, mouth, bottom = op.work.holes[0]
     assert mouth == pytest.approx(0.0)
     assert bottom < -20
-    assert volume(op.stock_before) - volume(op.stock_after) > 0
+    assert volume(op.before.solid) - volume(op.after.solid) > 0
 
 
 def test_round_stock_is_faced_and_turned_into_a_block():
-    stock = Stock(form="round", round_diameter_mm=100.0, round_axis="z", z_low_mm=2, z_high_mm=1)
+    stock = Round(diameter_mm=100.0, low=Side(over_mm=2), high=Side(over_mm=1))
     seen = answer(
         plan(
             part=BARE,
@@ -381,7 +384,7 @@ def test_the_second_side_takes_what_the_jaws_held():
         ROUGH.model_copy(update={"id": "rough2", "on": Outside(depth_mm=4.0)}),
     )
     facts = walk(plan(part=BARE, setups=(first, second)), LIBRARY, Memo())
-    end = facts.setups[1].operations[-1].stock_after
+    end = facts.setups[1].operations[-1].after.solid
     low, high = bounds(end)
     assert (high - low)[2] == pytest.approx(20.0)
     assert volume(end) == pytest.approx(80.6 * 50.6 * 20.0, rel=0.02)

@@ -12,8 +12,11 @@ from machining.world.feature import Hole, feature_id
 from machining.world.library import Library
 from machining.world.machine import Machine, SpindleRange
 from machining.world.material import CuttingData, Material
-from machining.world.part import Requirement, Stock
+from machining.world.part import Requirement
 from machining.world.settings import Settings
+from machining.world.stock import Block, Round
+from machining.world.stock.shaped import Shaped
+from machining.world.stock.tube import Tube
 from machining.world.tool import Holder, Tool
 from machining.world.workholding import Vise
 
@@ -100,8 +103,17 @@ CURVE = HERON.ranges[0].continuous
         (Settings, Settings(), {"power_share": 1.5}, "power_share", "at most 1"),
         (Settings, Settings(), {"holding_factor": 0.5}, "holding_factor", "at least 1"),
         (Settings, Settings(), {"colour": "blue"}, "colour", "there is no such field"),
-        (Stock, Stock(), {"form": "round"}, "round_diameter_mm", "needs its diameter"),
-        (Stock, Stock(), {"x_low_mm": -0.1}, "x_low_mm", "at least 0"),
+        (Block, Block(), {"x_low": {"over_mm": -0.1}}, "x_low.over_mm", "at least 0"),
+        (Block, Block(), {"x_low": {"tolerance_mm": -1}}, "x_low.tolerance_mm", "at least 0"),
+        (Round, Round(diameter_mm=20), {"diameter_mm": 0}, "diameter_mm", "at least 0.001"),
+        (
+            Tube,
+            Tube(diameter_mm=30, bore_mm=20),
+            {"bore_mm": 30},
+            "bore_mm",
+            "under the tube's Ø, 30",
+        ),
+        (Shaped, Shaped(geometry="a"), {"geometry": ""}, "geometry", "at least 1"),
         (
             Requirement,
             Requirement(id="a", what="w"),

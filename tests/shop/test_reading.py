@@ -6,7 +6,7 @@ import json
 
 import pytest
 
-from machining.plan.upgrades import up_to_date
+from machining.plan.upgrades import FORMAT, up_to_date
 from shop.jobs import documents, listing
 from shop.jobs.actions.warm import look_at_all
 from shop.jobs.models import Plan, PlanDocument, PlanRevision
@@ -84,7 +84,7 @@ def test_plans_of_earlier_formats_are_answered(planner, plan, path):
     assert answer["evaluation"]["setups"][0]["operations"]
     # old rows are never rewritten
     assert json.loads(PlanDocument.objects.get(pk=documents.head(plan).document_id).text) == raw
-    assert subject_of(plan).document.format == 2
+    assert subject_of(plan).document.format == FORMAT
 
 
 def test_a_library_item_that_cant_be_read_is_told_at_that_item_alone(planner, plan):

@@ -10,6 +10,7 @@ import pytest
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.utils import timezone
 
+from machining.world.stock.shaped import Shaped
 from shop.base import blobs
 from shop.base.problems import Refused
 from shop.jobs import documents, tasks
@@ -53,6 +54,31 @@ def test_a_file_becomes_the_part(planner, empty):
     assert {f["kind"] for f in answer["features"]} == {"flat", "pocket", "hole"}
     assert planner.call("get", f"/geometries/{part.geometry}.glb").content[:4] == b"glTF"
     assert not run_one()
+
+
+def test_a_file_becomes_the_blank(planner, empty):
+    """The block it was given as its part comes out of the plate's box, lying as it does there."""
+    sent = planner.client.post(
+        f"/api/plans/{empty.pk}/step?use=blank", {"file": SimpleUploadedFile("cast.step", HINGE)}
+    )
+    assert sent.status_code == 202 and run_one()
+    document = documents.read(documents.head(empty).document)
+    assert document.part == build.plan().part
+    stock = document.stock
+    assert isinstance(stock, Shaped) and stock.file_name == "cast.step"
+    seen = planner.get(f"/plans/{empty.pk}")["evaluation"]
+    assert [round(each) for each in seen["stock_size"]] == [80, 50, 20]
+    assert seen["stock_lacks"]["text"].startswith("The part stands")  # it has a pocket elsewhere
+    # a copy of the plan holds both solids, under names of their own
+    text = planner.call("get", f"/plans/{empty.pk}/export.json").content
+    other = put_plan(planner, build.plan(), "J-10")
+    answer = planner.client.post(
+        f"/api/plans/{other.pk}/import?revision=2", {"file": SimpleUploadedFile("p.json", text)}
+    )
+    assert answer.status_code == 200
+    brought = documents.read(documents.head(other).document).stock
+    assert brought.geometry != stock.geometry and brought.file_name == stock.file_name
+    assert planner.get(f"/plans/{other.pk}")["evaluation"]["stock_size"] == seen["stock_size"]
 
 
 def test_an_edit_made_while_it_is_read_is_kept(planner, empty):

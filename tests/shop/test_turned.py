@@ -19,7 +19,9 @@ from machining.plan.turned import (
     TurnRough,
     TurnThread,
 )
-from machining.world.part import Part, Requirement, Stock
+from machining.world.part import Part, Requirement
+from machining.world.stock import Round
+from machining.world.stock.base import Side
 from shop.base import blobs
 from shop.releases.models import Release
 from tests.core.lathe import TOOLS
@@ -65,7 +67,7 @@ def pin(*more: Any) -> Plan:
         quantity=20,
         part=Part(size_mm=(20.0, 20.0, 60.0), requirements=(NECK,)),
         tools=TOOLS,
-        stock=Stock(form="round", round_diameter_mm=50.0, z_low_mm=20.0, z_high_mm=1.0),
+        stock=Round(diameter_mm=50.0, low=Side(over_mm=20.0), high=Side(over_mm=1.0)),
         setups=(
             Setup(
                 id="s1",

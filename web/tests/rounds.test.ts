@@ -1,13 +1,10 @@
-import { expect, it } from 'vitest'
-import { roundOf, roundWhenDone } from '../src/ui/rounds'
+import { expect, test } from 'vitest'
+import { roundWhenDone } from '../src/ui/rounds'
 
-const bar = { form: 'round', round_axis: 'x' }
-
-it('a part is round where its round blank holds no square as wide', () => {
-  expect(roundOf(bar)).toBe(0)
-  expect(roundOf({ form: 'block' })).toBeNull()
-  expect(roundWhenDone(bar, [97, 50, 50], [42, 48, 48])).toBe(0)
-  expect(roundWhenDone(bar, [97, 70, 70], [42, 48, 48])).toBeNull()
-  expect(roundWhenDone(bar, [97, 50, 50], [42, 40, 30])).toBeNull()
-  expect(roundWhenDone({ form: 'block' }, [97, 50, 50], [42, 48, 48])).toBeNull()
+test('a finished part is round where it fills more than a square of its blank would', () => {
+  expect(roundWhenDone(2, [50, 50, 100], [48, 48, 42])).toBe(2)
+  expect(roundWhenDone(2, [50, 50, 100], [30, 30, 42])).toBeNull() // could be square
+  expect(roundWhenDone(0, [100, 50, 50], [90, 48, 48])).toBe(0)
+  expect(roundWhenDone(2, [50, 50, 100], [48, 40, 42])).toBeNull()
+  expect(roundWhenDone(null, [50, 50, 20], [48, 48, 18])).toBeNull()
 })

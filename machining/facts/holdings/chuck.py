@@ -10,7 +10,7 @@ from math import ceil, cos, hypot, inf, pi, radians, sin
 
 from shapely import Polygon
 
-from machining.geometry.solids import ROUND_STEPS, below, bounds, half_section
+from machining.geometry.solids import ROUND_STEPS, below, half_section, outline
 from machining.holding import chuck as chucks
 from machining.holding import grip
 from machining.memo import Memo
@@ -28,7 +28,7 @@ from ..context import PlanFacts, Ready, SetupFacts
 from ..stand import Body, Stand
 from .base import HeldWords, HoldingKind, Lying
 from .grip_needed import grip_needed
-from .round_grip import asked_at_grip
+from .round_grip import asked_at_grip, meets, round_or_flats
 
 # the chuck's body behind its jaws: only so deep is shown, and nearly as wide as they reach
 BODY_MM, BODY_SHARE = 24.0, 0.96
@@ -69,8 +69,8 @@ def jaws_of(holding: InChuck, chuck: Chuck, lie: Lie, diameter: float) -> tuple[
         else -min(chuck.jaw_height_mm, diameter / 2.0)
     )
     found = []
-    for k in range(chuck.jaws):
-        turn = radians(holding.jaw_angle_deg + 360.0 * k / chuck.jaws)
+    for k, angle in enumerate(jaw_angles(holding, chuck)):
+        turn = radians(angle)
         c, s, near, half = cos(turn), sin(turn), diameter / 2.0, chuck.jaw_width_mm / 2.0
         corners = [(near, -half), (near + away, -half), (near + away, half), (near, half)]
         found.append(
@@ -86,16 +86,23 @@ def jaws_of(holding: InChuck, chuck: Chuck, lie: Lie, diameter: float) -> tuple[
     return tuple(found)
 
 
-def gripped_diameter(setup: SetupFacts, holding: InChuck, memo: Memo) -> float:
+def jaw_angles(holding: InChuck, chuck: Chuck) -> tuple[float, ...]:
+    """Where its jaws come from (degrees)."""
+    return tuple(holding.jaw_angle_deg + 360.0 * k / chuck.jaws for k in range(chuck.jaws))
+
+
+def gripped_diameter(setup: SetupFacts, holding: InChuck, chuck: Chuck, memo: Memo) -> float:
     """Diameter (mm) the jaws close on, or open into: what the stock has along the grip."""
     low = float(setup.lie.stock_low[2])
-    slice_key = ("gripped-round", setup.stock_key, holding.grip_mm, holding.grips)
+    angles = jaw_angles(holding, chuck)
+    slice_key = ("gripped-round", setup.arrives.key, holding.grip_mm, holding.grips, angles)
 
     def find() -> float:
-        piece = below(setup.stock_start, low + holding.grip_mm)
+        piece = below(setup.arrives.solid, low + holding.grip_mm)
         if holding.grips == "outside":
-            at, to = bounds(piece)
-            return float(to[0] - at[0])
+            shadow = outline(piece)
+            meets(shadow, angles, f"the jaws of {chuck.name}")
+            return round_or_flats(shadow, angles[0])
         return 2.0 * float(half_section(piece).bounds[0])
 
     found: float = memo.get(slice_key, find)
@@ -112,7 +119,7 @@ def _body(jaws: tuple[Body, ...], lie: Lie) -> Body:
 
 
 def _stand(setup: SetupFacts, holding: InChuck, chuck: Chuck, memo: Memo) -> Stand:
-    diameter = gripped_diameter(setup, holding, memo)
+    diameter = gripped_diameter(setup, holding, chuck, memo)
     jaws = jaws_of(holding, chuck, setup.lie, diameter)
     key = tuple((jaw.region.wkb, jaw.top) for jaw in jaws)
     bodies = (*jaws, _body(jaws, setup.lie))

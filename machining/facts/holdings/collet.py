@@ -7,7 +7,8 @@ from math import inf
 
 from shapely import Point
 
-from machining.geometry.solids import below, bounds
+from machining.geometry.regions import Region
+from machining.geometry.solids import below, outline
 from machining.holding import chuck as chucks
 from machining.holding import grip
 from machining.memo import Memo
@@ -24,8 +25,9 @@ from ..context import PlanFacts, Ready, SetupFacts
 from ..stand import Body, Stand
 from .base import HeldWords, HoldingKind, Lying
 from .grip_needed import grip_needed
-from .round_grip import asked_at_grip
+from .round_grip import asked_at_grip, flat_at, is_round, meets, round_or_flats
 
+FLATS = {"hexagon": 6, "square": 4}
 GRIP_SHARE = 0.8  # of a collet's length, where nobody has said
 
 
@@ -37,11 +39,11 @@ def _fits(machine: Machine) -> str | None:
 
 def _stand(setup: SetupFacts, holding: InCollet, collet: Collet, memo: Memo) -> Stand:
     low = float(setup.lie.stock_low[2])
-    key = ("gripped-round", setup.stock_key, holding.grip_mm, "outside")
-    at, to = memo.get(
-        ("bounds", *key), lambda: bounds(below(setup.stock_start, low + holding.grip_mm))
+    key = ("gripped-round", setup.arrives.key, holding.grip_mm, "outside")
+    shadow = memo.get(
+        ("shadow", *key), lambda: outline(below(setup.arrives.solid, low + holding.grip_mm))
     )
-    diameter = float(to[0] - at[0])
+    diameter = _across(shadow, collet)
     if not collet.grips_mm - collet.range_mm <= diameter <= collet.grips_mm:
         raise OutOfRange(
             "diameter gripped",
@@ -57,6 +59,21 @@ def _stand(setup: SetupFacts, holding: InCollet, collet: Collet, memo: Memo) -> 
     ring = axis.buffer(collet.nose_mm / 2.0).difference(axis.buffer(diameter / 2.0))
     nose = Body("nose", "", ring, top - collet.length_mm, top)
     return Stand((nose,), (ring.wkb, top), diameter)
+
+
+def _across(shadow: Region, collet: Collet) -> float:
+    """Across (mm) what the collet closes on. Raises OutOfRange for another profile than its own."""
+    if is_round(shadow) != (collet.profile == "round"):
+        found = "round" if is_round(shadow) else "not round"
+        raise OutOfRange(
+            "stock in the collet", found, f"{collet.profile}, the profile of {collet.name}"
+        )
+    if collet.profile == "round":
+        return round_or_flats(shadow, 0.0)
+    flats = FLATS[collet.profile]
+    turn = flat_at(shadow)
+    meets(shadow, [turn + 360.0 * k / flats for k in range(flats)], f"the flats of {collet.name}")
+    return round_or_flats(shadow, turn)
 
 
 def _figures(setup: SetupFacts, holding: InCollet, collet: Collet, facts: PlanFacts) -> None:

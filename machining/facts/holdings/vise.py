@@ -56,8 +56,8 @@ def gripped_bounds(setup: SetupFacts, holding: Holding, memo: Memo) -> tuple[Vec
     """
     seat = float(setup.lie.stock_low[2])
     part = memo.get(
-        ("gripped", setup.stock_key, holding.grip_depth_mm),
-        lambda: bounds(below(setup.stock_start, seat + holding.grip_depth_mm)),
+        ("gripped", setup.arrives.key, holding.grip_depth_mm),
+        lambda: bounds(below(setup.arrives.solid, seat + holding.grip_depth_mm)),
     )
     return (
         part

@@ -12,7 +12,7 @@ from shapely import Polygon
 
 from machining.cutting import engagement
 from machining.geometry.regions import Region
-from machining.geometry.solids import Solid, bounds
+from machining.geometry.solids import Solid
 from machining.motion.path import Path
 from machining.placing.zero import Lie
 from machining.quantities.computed import Given, Value
@@ -23,6 +23,7 @@ from machining.world.tool import Tool
 
 from ..context import K, OperationFacts, PlanFacts, Ready
 from ..place import Work
+from ..state import State
 from ..tables import Table
 from ..wording import Named
 
@@ -31,9 +32,8 @@ Unsuited = tuple[str, dict[str, float]]
 
 @dataclass(frozen=True, slots=True)
 class Ground:
-    """What an operation finds in its setup. ``tool`` is None while none is chosen; ``section`` is
-    what the stock before it sweeps when turned. The outline of the stock is only worked out where
-    it is asked for.
+    """What an operation finds in its setup. ``tool`` is None while none is chosen; ``before`` is
+    the stock as it lies there, ``section`` what that sweeps where the setup turns it.
     """
 
     lie: Lie
@@ -41,17 +41,20 @@ class Ground:
     part_outline: Region
     settings: Settings
     tool: Tool | None
-    before: Solid
-    outlined: Callable[[], Region]
-    section: Region = Polygon()
+    before: State
+    turns: bool = False
+
+    @property
+    def section(self) -> Region:
+        return self.before.half_section() if self.turns else Polygon()
 
     @property
     def stock_outline(self) -> Region:
-        return self.outlined()
+        return self.before.outline()
 
     @property
     def stock_top(self) -> float:
-        return float(bounds(self.before)[1][2])
+        return float(self.before.bounds()[1][2])
 
     @property
     def part_top(self) -> float:

@@ -20,7 +20,7 @@ from machining.world.tool import DRILLS, TURNS_ON_AXIS
 from .. import forces, wording
 from ..context import OperationFacts, PlanFacts, Ready
 from ..place import Work, hole_ends
-from ..stock import round_holes
+from ..removed import round_holes
 from ..wording import Named
 from .base import Ground, Kind, heights
 from .sides import SAME_STOCK, same_trace

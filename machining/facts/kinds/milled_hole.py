@@ -14,7 +14,7 @@ from machining.world.tool import ROUGHS_SIDES, Tool
 from .. import forces, wording
 from ..context import OperationFacts, PlanFacts, Ready
 from ..place import Work, hole_ends
-from ..stock import round_holes
+from ..removed import round_holes
 from ..wording import Named
 from .base import Ground, Kind, Unsuited, heights
 

@@ -21,9 +21,9 @@ from machining.world.tool import FACES, ROUGHS_SIDES, Tool
 
 from .. import forces, size
 from ..context import PlanFacts, Ready
-from ..feeds import sawn_over
+from ..feeds import blank_over
 from ..place import Area, Work, pocket_area
-from ..stock import BEYOND_MM, all_round, down_to_floor
+from ..removed import BEYOND_MM, all_round, down_to_floor
 from .base import Ground, Kind, heights
 
 FACE_WIDTH_SHARE = 0.7
@@ -86,7 +86,7 @@ def _face_width(op: Ready[Face]) -> float:
 
 def _face_forces(op: Ready[Face], facts: PlanFacts) -> None:
     depth = no_deeper(op, op.operation.step_down_mm)
-    forces.side_cut(op, facts, depth, _face_width(op), more_depth=sawn_over(op, facts))
+    forces.side_cut(op, facts, depth, _face_width(op), more_depth=blank_over(op))
 
 
 def _face_worked(op: Ready[Face], facts: PlanFacts) -> None:
@@ -159,7 +159,7 @@ def stepped_over(op: Ready) -> float:
 
 def _outside_forces(op: Ready[RoughOutside], facts: PlanFacts) -> None:
     depth = no_deeper(op, op.operation.step_down_mm)
-    forces.side_cut(op, facts, depth, stepped_over(op), more_width=sawn_over(op, facts))
+    forces.side_cut(op, facts, depth, stepped_over(op), more_width=blank_over(op))
 
 
 # -- pockets
@@ -263,9 +263,9 @@ def open_at(op: Ready[RoughPocket]) -> float:
     work = op.work
     spot = Point(entry_spot(op.operation, work, op.tool))
     floor, top = work.floor, work.top
-    if section(op.stock_before, floor + JUST_OVER_MM).distance(spot) <= 0:
+    if section(op.before.solid, floor + JUST_OVER_MM).distance(spot) <= 0:
         return 0.0
-    return 2.0 * float(section(op.stock_before, (floor + top) / 2.0).distance(spot))
+    return 2.0 * float(section(op.before.solid, (floor + top) / 2.0).distance(spot))
 
 
 # -- floors

@@ -22,7 +22,7 @@ from machining.world.tool import ROUGHS_SIDES, Tool
 from .. import forces, size
 from ..context import PlanFacts, Ready
 from ..place import Work, pocket_area
-from ..stock import down_to_floor
+from ..removed import down_to_floor
 from .base import Ground, Kind, Unsuited, heights
 from .sides import PASSES, no_deeper
 

@@ -19,7 +19,7 @@ from machining.world.tool import Tool
 
 from .. import wording
 from ..context import OperationFacts, PlanFacts, Ready
-from ..feeds import sawn_over
+from ..feeds import blank_over
 from ..place import Work
 from ..wording import Named
 from .base import Ground, Kind, Unsuited
@@ -68,7 +68,7 @@ def _face_forces(op: Ready[TurnFace], facts: PlanFacts) -> None:
     deep = high + op.operation.over_mm - low
     depth = deep / passes_of(deep, op.operation.depth_mm)
     _at_depth(op, facts, depth)
-    extra = sawn_over(op, facts)
+    extra = blank_over(op)
     if extra > 0:
         op.seen = replace(op.seen, worst_depth_mm=depth + extra)
         cut_force(op, facts, Given(depth + extra, "blank at its largest"), "worst_")

@@ -116,10 +116,10 @@ def _room(op: Ready[TurnThread], kind: TurnThread) -> None:
     """Notes room_before_mm and room_after_mm: how far the tool can go past the thread's ends at its
     depth.
     """
-    if op.section_before is None:
+    if not op.turns:
         return
     core = kind.diameter_mm / 2.0 - thread_depth(kind)
-    standing = op.section_before.intersection(box(core + LEFT_MM, -FAR_MM, FAR_MM, FAR_MM))
+    standing = op.before.half_section().intersection(box(core + LEFT_MM, -FAR_MM, FAR_MM, FAR_MM))
     high, low = kind.on.z_mm, kind.on.z_mm - kind.on.length_mm
     above, below = (
         taken(standing.intersection(box(0.0, high, FAR_MM, FAR_MM))),

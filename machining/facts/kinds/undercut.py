@@ -134,7 +134,7 @@ def _forces(op: Ready[Undercut], facts: PlanFacts) -> None:
         clearance=Given(CLEAR_MM, "practice"),
     )
     forces.milled(op, facts, height, step)
-    level = section(op.stock_before, op.work.floor + 0.01)
+    level = section(op.before.solid, op.work.floor + 0.01)
     ends = [spot for line in op.work.lines for spot in (line[0], line[-1])]
     radius = tool.diameter_mm / 2.0
     if any(disc(x, y, radius).intersection(level).area > 0.01 for x, y, _ in ends):

@@ -17,7 +17,7 @@ from machining.plan.places import OnFeatures, Outside, Rectangle
 from .. import forces, size, wording
 from ..context import OperationFacts, PlanFacts, Ready
 from ..place import Work
-from ..stock import all_round, down_to_floor
+from ..removed import all_round, down_to_floor
 from ..tables import Table
 from ..wording import Named
 from .base import Ground, Kind, heights

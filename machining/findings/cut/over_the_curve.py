@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from machining.facts.context import PlanFacts, Ready
-from machining.facts.feeds import sawn_over
+from machining.facts.feeds import blank_over
 from machining.geometry.regions import Region
 from machining.plan.edit import AddOperation, Change
 from machining.plan.operation import Face, RoughOutside
@@ -46,7 +46,7 @@ def _over(
     asked: float,
     limit: float,
 ) -> Finding:
-    allowed, extra = facts.library.settings.power_share, sawn_over(op, facts)
+    allowed, extra = facts.library.settings.power_share, blank_over(op)
     values = {
         "asked": Shown(asked, quantity),
         "limit": Shown(limit, quantity),
@@ -94,23 +94,28 @@ def _over(
         op,
         id,
         severity,
-        "With the blank sawn {extra} over it asks {asked} of {limit}: {share}.",
-        {**values, "extra": Shown(extra, "length")},
+        "With the blank {skin} {extra} over it asks {asked} of {limit}: {share}.",
+        {**values, "extra": Shown(extra, "length"), "skin": Shown(_skin(op, facts))},
         f"worst_{name}",
         (
             *milder,
             *_true_up(op, facts, extra),
-            *_through_air(op, facts),
-            *_sawn_closer(op, extra, 0.98 * allowed * limit / asked),
+            *_through_air(op),
+            *_sawn_closer(op, facts, extra, 0.98 * allowed * limit / asked),
         ),
     )
 
 
-def _through_air(op: Ready, facts: PlanFacts) -> tuple[Proposal, ...]:
+def _skin(op: Ready, facts: PlanFacts) -> str:
+    side = op.seen.blank_side
+    return "" if side is None else facts.plan.stock.skin(side)
+
+
+def _through_air(op: Ready) -> tuple[Proposal, ...]:
     """Passes that begin where the largest blank does: air on most blanks, and never more than a
     pass at once.
     """
-    over = facts.plan.stock.saw_tolerance_mm
+    over = op.seen.blank_over_mm
     if not isinstance(op.operation, Face | RoughOutside | TurnFace):
         return ()
     return (
@@ -144,7 +149,7 @@ def _true_up(op: Ready, facts: PlanFacts, extra: float) -> tuple[Proposal, ...]:
         update={
             "id": f"{kind.id[:40]}true",
             "leave_mm": leave,
-            "reason": "trues up the sawn blank",
+            "reason": "trues up the blank",
             "stop_after": "",
             "pinned": False,
             "kept": (),
@@ -170,10 +175,13 @@ def _stands_beside(kept: Region, stock: Region) -> float:
     return min((side for side in sides if side > TRUE_UP_MM), default=0.0)
 
 
-def _sawn_closer(op: Ready, extra: float, share: float) -> tuple[Proposal, ...]:
+def _sawn_closer(op: Ready, facts: PlanFacts, extra: float, share: float) -> tuple[Proposal, ...]:
     """The tolerance of sawing at which the cut stays inside: what is asked goes nearly with the
-    width (or depth) at its worst.
+    width (or depth) at its worst. No mill rolls and no foundry casts closer for one order.
     """
+    side = op.seen.blank_side
+    if side is None or facts.plan.stock.skin(side) != "sawn":
+        return ()
     outside = isinstance(op.operation, RoughOutside)
     worst = op.seen.worst_width_mm if outside else op.seen.worst_depth_mm
     if worst is None:
@@ -184,7 +192,7 @@ def _sawn_closer(op: Ready, extra: float, share: float) -> tuple[Proposal, ...]:
     return (
         Proposal(
             "Order it sawn to {closer}",
-            (Change(on="plan", fields={"stock.saw_tolerance_mm": closer}),),
+            (Change(on="plan", fields={facts.plan.stock.tolerance_field(side): closer}),),
             {"closer": Shown(closer, "length")},
         ),
     )

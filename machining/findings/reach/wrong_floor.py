@@ -8,7 +8,6 @@ from math import isfinite
 from machining.facts.context import PlanFacts, Ready
 from machining.facts.kinds import kind_of
 from machining.facts.kinds.base import unmarked
-from machining.geometry.solids import bounds
 from machining.plan.edit import RemoveOperation
 from machining.plan.proposal import Proposal
 from machining.quantities.said import length
@@ -23,7 +22,7 @@ def wrong_floor(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
     if kind_of(op.operation).removed is unmarked or not isinstance(cut, float) or cut > NOTHING_MM3:
         return
     out = (Proposal("Take the operation out", (RemoveOperation(operation=op.operation.id),)),)
-    top = float(bounds(op.stock_before)[1][2]) if op.stock_before is not None else op.work.top
+    top = float(op.before.bounds()[1][2])
     lowest = min((hole[3] for hole in op.work.holes), default=op.work.floor)
     if not isfinite(top):
         yield of_operation(

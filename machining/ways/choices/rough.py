@@ -11,7 +11,7 @@ from machining.cutting.data import constant
 from machining.cutting.search import FULL_DEPTH, SHALLOW, Cut, Cutter, Job, School
 from machining.facts.at_hand import at_hand
 from machining.facts.context import PlanFacts, Ready
-from machining.facts.feeds import sawn_over
+from machining.facts.feeds import blank_over
 from machining.facts.kinds import kind_of
 from machining.motion.paths.areas import thickness_round
 from machining.plan.edit import Change, Edit
@@ -176,7 +176,7 @@ def _job(kit: _Kit, data: CuttingData, op: Ready, facts: PlanFacts) -> Job:
         else None
     )
     capacity = op.setup.figures.get("capacity")
-    sawn = sawn_over(op, facts)
+    sawn = blank_over(op)
     left = max(getattr(kind, "leave_mm", 0.0), settings.general_tolerance_mm)
     return Job(
         height=work.top - work.floor,

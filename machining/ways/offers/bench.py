@@ -10,6 +10,7 @@ from machining.facts.context import PlanFacts, SetupFacts
 from machining.plan.edit import AddOperation
 from machining.plan.operation import Operation
 from machining.plan.proposal import Proposal
+from machining.world.feature import Feature
 from machining.world.tool import Tool
 
 SQUARE_MM = 0.5
@@ -33,6 +34,12 @@ class Bench:
     seen: SetupFacts
     facts: PlanFacts
     fresh: Callable[[], str]
+
+    @property
+    def features(self) -> list[Feature]:
+        """What of the part there is to cut: the blank may have some of it already."""
+        known = self.facts.blank.has_already
+        return [each for each in self.facts.geometry.features if each.id not in known]
 
     def offer(
         self,

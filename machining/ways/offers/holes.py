@@ -34,7 +34,7 @@ NEXT_SMALLER_DRILL = 0.85
 def holes(bench: Bench, done: set[tuple[str, str]]) -> Iterator[Offer]:
     up = named(bench.seen.lie.pose.rotation[2])
     alike: dict[tuple[float, float, bool], list[Hole]] = defaultdict(list)
-    for hole in bench.facts.geometry.features:
+    for hole in bench.features:
         if isinstance(hole, Hole) and up in hole.opens:
             alike[(round(hole.diameter_mm, 3), round(hole.length_mm, 3), hole.through)].append(hole)
     for (diameter, length, through), holes in alike.items():

@@ -100,7 +100,7 @@ def _outside_depth(bench: Bench) -> float:
 
 def pockets(bench: Bench, done: set[tuple[str, str]]) -> Iterator[Offer]:
     up = named(bench.seen.lie.pose.rotation[2])
-    for pocket in bench.facts.geometry.features:
+    for pocket in bench.features:
         if isinstance(pocket, Pocket) and pocket.opens == up:
             yield from _of_pocket(bench, pocket, {kind for kind, id in done if id == pocket.id})
 

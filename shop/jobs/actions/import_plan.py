@@ -6,8 +6,11 @@ from dataclasses import replace
 from hashlib import sha256
 
 from machining.exchange import glb, plan_json
-from machining.plan.edit import SetPart
+from machining.plan.document import Plan as Document
+from machining.plan.edit import SetPart, SetStock
 from machining.world.geometry import to_json
+from machining.world.library import Library
+from machining.world.stock.shaped import Shaped
 from shop.accounts.models import User
 from shop.base import blobs
 from shop.base.actions import require
@@ -47,10 +50,26 @@ def import_plan(user: User, plan: Plan, seen: int, text: bytes) -> PlanRevision:
             "library",
             ", ".join(missing),
         )
-    if document.part.geometry and document.part.geometry not in brought.geometries:
-        raise Refused("The file names a solid it doesn't hold.", "geometry", document.part.geometry)
-    for geometry in brought.geometries.values():
-        # named by what it holds, not by what the file calls it
+    lacking = [key for key in document.solids if key not in brought.geometries]
+    if lacking:
+        raise Refused("The file names a solid it doesn't hold.", "geometry", lacking[0])
+    document = _with_own_solids(document, brought)
+    return edit_document(
+        user,
+        plan,
+        head,
+        document,
+        [SetPart(part=document.part), SetStock(stock=document.stock)],
+        kind="import",
+    )
+
+
+def _with_own_solids(document: Document, brought: Library) -> Document:
+    """The plan with its solids kept here, named by what they hold, not by what the file calls
+    them.
+    """
+    part, stock = document.part, document.stock
+    for named_there, geometry in brought.geometries.items():
         key = sha256(to_json(replace(geometry, key=""))).hexdigest()
         named = replace(geometry, key=key)
         Geometry.objects.get_or_create(
@@ -59,10 +78,11 @@ def import_plan(user: User, plan: Plan, seen: int, text: bytes) -> PlanRevision:
                 "step": "",
                 "solid": blobs.put(to_json(named)),
                 "mesh": blobs.put(glb.write(named.mesh)),
-                "file_name": document.part.file_name,
+                "file_name": part.file_name if part.geometry == named_there else "",
             },
         )
-        document = document.model_copy(
-            update={"part": document.part.model_copy(update={"geometry": key})}
-        )
-    return edit_document(user, plan, head, document, [SetPart(part=document.part)], kind="import")
+        if part.geometry == named_there:
+            part = part.model_copy(update={"geometry": key})
+        if isinstance(stock, Shaped) and stock.geometry == named_there:
+            stock = stock.model_copy(update={"geometry": key})
+    return document.model_copy(update={"part": part, "stock": stock})

@@ -1,9 +1,11 @@
-"""Take in a STEP file: kept as a blob, read by the worker, then put into the plan as its part."""
+"""Take in a STEP file: kept as a blob, read by the worker, then put into the plan as its part or
+as its blank."""
 
 from __future__ import annotations
 
 import re
 from pathlib import PurePosixPath, PureWindowsPath
+from typing import Literal
 
 from django.conf import settings
 from django.core.files.uploadedfile import UploadedFile
@@ -17,6 +19,8 @@ from shop.tasks.models import Task
 
 from ..models import Plan
 
+Use = Literal["part", "blank"]
+
 
 def safe_name(name: str) -> str:
     """The bare file name, without folders or control characters."""
@@ -25,7 +29,7 @@ def safe_name(name: str) -> str:
     return bare[:120] or "part.step"
 
 
-def upload(user: User, plan: Plan, file: UploadedFile) -> Task:
+def upload(user: User, plan: Plan, file: UploadedFile, use: Use = "part") -> Task:
     """Raises Refused where it can be seen at once that the file won't do."""
     require(user, "plan")
     name = safe_name(file.name or "")
@@ -41,14 +45,16 @@ def upload(user: User, plan: Plan, file: UploadedFile) -> Task:
         check_text(content)
     except UnreadableStep as problem:
         raise Refused(str(problem), "file", name) from problem
-    return start(user, plan, blobs.put(content), name, None)
+    return start(user, plan, blobs.put(content), name, None, use)
 
 
-def start(user: User, plan: Plan, step: str, name: str, solid: int | None) -> Task:
+def start(
+    user: User, plan: Plan, step: str, name: str, solid: int | None, use: Use = "part"
+) -> Task:
     task = Task.objects.create(
         kind="read-step",
         made_by=user,
-        about={"plan": plan.pk, "step": step, "name": name, "solid": solid},
+        about={"plan": plan.pk, "step": step, "name": name, "solid": solid, "use": use},
     )
     did(user, "solid sent", f"plan:{plan.pk}", after=step, name=name)
     return task

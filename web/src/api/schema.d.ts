@@ -918,6 +918,72 @@ export interface components {
              */
             tool: string;
         };
+        /** BlankOut */
+        BlankOut: {
+            /** Name */
+            name: string;
+            /** Picked */
+            picked: components["schemas"]["PickedOut"][];
+            /** Sides */
+            sides: components["schemas"]["OptionOut"][];
+            /** Typed */
+            typed: components["schemas"]["TypedOut"][];
+        };
+        /** Block */
+        Block: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            form: "block";
+            /**
+             * Sawn up to this much over
+             * @default 0
+             */
+            saw_tolerance_mm: number;
+            /**
+             * @default {
+             *       "over_mm": 0,
+             *       "tolerance_mm": null
+             *     }
+             */
+            x_high: components["schemas"]["Side"];
+            /**
+             * @default {
+             *       "over_mm": 0,
+             *       "tolerance_mm": null
+             *     }
+             */
+            x_low: components["schemas"]["Side"];
+            /**
+             * @default {
+             *       "over_mm": 0,
+             *       "tolerance_mm": null
+             *     }
+             */
+            y_high: components["schemas"]["Side"];
+            /**
+             * @default {
+             *       "over_mm": 0,
+             *       "tolerance_mm": null
+             *     }
+             */
+            y_low: components["schemas"]["Side"];
+            /**
+             * @default {
+             *       "over_mm": 0,
+             *       "tolerance_mm": null
+             *     }
+             */
+            z_high: components["schemas"]["Side"];
+            /**
+             * @default {
+             *       "over_mm": 0,
+             *       "tolerance_mm": null
+             *     }
+             */
+            z_low: components["schemas"]["Side"];
+        };
         /**
          * BodyOut
          * @description Of what holds the part: corners in X and Y, drawn up from bottom to top.
@@ -1467,7 +1533,7 @@ export interface components {
         /** EditsIn */
         EditsIn: {
             /** Edits */
-            edits: (components["schemas"]["SetPart"] | components["schemas"]["SetStock"] | components["schemas"]["AddSetup"] | components["schemas"]["RemoveSetup"] | components["schemas"]["MoveSetup"] | components["schemas"]["FlipSetup"] | components["schemas"]["AddOperation"] | components["schemas"]["RemoveOperation"] | components["schemas"]["MoveOperation"] | components["schemas"]["DuplicateOperation"] | components["schemas"]["LoadTool"] | components["schemas"]["UnloadTool"] | components["schemas"]["Keep"] | components["schemas"]["Change"] | components["schemas"]["UseMachine"] | components["schemas"]["Hold"] | components["schemas"]["Start"] | components["schemas"]["TurnOver"])[];
+            edits: (components["schemas"]["SetPart"] | components["schemas"]["SetStock"] | components["schemas"]["AddSetup"] | components["schemas"]["RemoveSetup"] | components["schemas"]["MoveSetup"] | components["schemas"]["FlipSetup"] | components["schemas"]["AddOperation"] | components["schemas"]["RemoveOperation"] | components["schemas"]["MoveOperation"] | components["schemas"]["DuplicateOperation"] | components["schemas"]["LoadTool"] | components["schemas"]["UnloadTool"] | components["schemas"]["Keep"] | components["schemas"]["Change"] | components["schemas"]["UseMachine"] | components["schemas"]["Hold"] | components["schemas"]["UseStock"] | components["schemas"]["Start"] | components["schemas"]["TurnOver"])[];
             /** Revision */
             revision: number;
         };
@@ -1590,6 +1656,8 @@ export interface components {
             findings: components["schemas"]["FindingOut"][];
             /** Handling S */
             handling_s: number;
+            /** In Blank */
+            in_blank: string[];
             /** One Part S */
             one_part_s: number;
             /** Part Low */
@@ -1606,10 +1674,18 @@ export interface components {
             ready: boolean;
             /** Setups */
             setups: components["schemas"]["SetupOut"][];
+            stock_lacks: components["schemas"]["SentenceOut"] | null;
             /** Stock Mass Kg */
             stock_mass_kg: number | null;
+            /** Stock Over */
+            stock_over: {
+                [key: string]: number;
+            };
+            /** Stock Round */
+            stock_round: number | null;
             /** Stock Size */
             stock_size: number[];
+            stock_words: components["schemas"]["SentenceOut"];
         };
         /**
          * Face
@@ -3101,10 +3177,10 @@ export interface components {
         Plan: {
             /**
              * Format
-             * @default 2
+             * @default 3
              * @constant
              */
-            format: 2;
+            format: 3;
             /**
              * Material
              * @default
@@ -3135,20 +3211,37 @@ export interface components {
              */
             setups: components["schemas"]["Setup"][];
             /**
+             * Stock
              * @default {
              *       "form": "block",
-             *       "round_axis": "z",
-             *       "round_diameter_mm": null,
              *       "saw_tolerance_mm": 0,
-             *       "x_high_mm": 0,
-             *       "x_low_mm": 0,
-             *       "y_high_mm": 0,
-             *       "y_low_mm": 0,
-             *       "z_high_mm": 0,
-             *       "z_low_mm": 0
+             *       "x_high": {
+             *         "over_mm": 0,
+             *         "tolerance_mm": null
+             *       },
+             *       "x_low": {
+             *         "over_mm": 0,
+             *         "tolerance_mm": null
+             *       },
+             *       "y_high": {
+             *         "over_mm": 0,
+             *         "tolerance_mm": null
+             *       },
+             *       "y_low": {
+             *         "over_mm": 0,
+             *         "tolerance_mm": null
+             *       },
+             *       "z_high": {
+             *         "over_mm": 0,
+             *         "tolerance_mm": null
+             *       },
+             *       "z_low": {
+             *         "over_mm": 0,
+             *         "tolerance_mm": null
+             *       }
              *     }
              */
-            stock: components["schemas"]["Stock"];
+            stock: components["schemas"]["Block"] | components["schemas"]["Plate"] | components["schemas"]["Round"] | components["schemas"]["Tube"] | components["schemas"]["Square"] | components["schemas"]["Shaped"];
             /**
              * Tools
              * @default []
@@ -3210,6 +3303,75 @@ export interface components {
              * @default 0
              */
             z_mm: number;
+        };
+        /**
+         * Plate
+         * @description ``axis`` is the direction its thickness lies along.
+         */
+        Plate: {
+            /**
+             * Thick along
+             * @default z
+             * @enum {string}
+             */
+            axis: "x" | "y" | "z";
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            form: "plate";
+            /**
+             * Rolled up to this much over
+             * @default 0
+             */
+            rolled_tolerance_mm: number;
+            /**
+             * Sawn up to this much over
+             * @default 0
+             */
+            saw_tolerance_mm: number;
+            /**
+             * @default {
+             *       "over_mm": 0,
+             *       "tolerance_mm": null
+             *     }
+             */
+            x_high: components["schemas"]["Side"];
+            /**
+             * @default {
+             *       "over_mm": 0,
+             *       "tolerance_mm": null
+             *     }
+             */
+            x_low: components["schemas"]["Side"];
+            /**
+             * @default {
+             *       "over_mm": 0,
+             *       "tolerance_mm": null
+             *     }
+             */
+            y_high: components["schemas"]["Side"];
+            /**
+             * @default {
+             *       "over_mm": 0,
+             *       "tolerance_mm": null
+             *     }
+             */
+            y_low: components["schemas"]["Side"];
+            /**
+             * @default {
+             *       "over_mm": 0,
+             *       "tolerance_mm": null
+             *     }
+             */
+            z_high: components["schemas"]["Side"];
+            /**
+             * @default {
+             *       "over_mm": 0,
+             *       "tolerance_mm": null
+             *     }
+             */
+            z_low: components["schemas"]["Side"];
         };
         /**
          * Pocket
@@ -3281,7 +3443,7 @@ export interface components {
         /** PreviewIn */
         PreviewIn: {
             /** Edits */
-            edits: (components["schemas"]["SetPart"] | components["schemas"]["SetStock"] | components["schemas"]["AddSetup"] | components["schemas"]["RemoveSetup"] | components["schemas"]["MoveSetup"] | components["schemas"]["FlipSetup"] | components["schemas"]["AddOperation"] | components["schemas"]["RemoveOperation"] | components["schemas"]["MoveOperation"] | components["schemas"]["DuplicateOperation"] | components["schemas"]["LoadTool"] | components["schemas"]["UnloadTool"] | components["schemas"]["Keep"] | components["schemas"]["Change"] | components["schemas"]["UseMachine"] | components["schemas"]["Hold"] | components["schemas"]["Start"] | components["schemas"]["TurnOver"])[];
+            edits: (components["schemas"]["SetPart"] | components["schemas"]["SetStock"] | components["schemas"]["AddSetup"] | components["schemas"]["RemoveSetup"] | components["schemas"]["MoveSetup"] | components["schemas"]["FlipSetup"] | components["schemas"]["AddOperation"] | components["schemas"]["RemoveOperation"] | components["schemas"]["MoveOperation"] | components["schemas"]["DuplicateOperation"] | components["schemas"]["LoadTool"] | components["schemas"]["UnloadTool"] | components["schemas"]["Keep"] | components["schemas"]["Change"] | components["schemas"]["UseMachine"] | components["schemas"]["Hold"] | components["schemas"]["UseStock"] | components["schemas"]["Start"] | components["schemas"]["TurnOver"])[];
             /**
              * Figures
              * @default []
@@ -3804,6 +3966,46 @@ export interface components {
              */
             tool: string;
         };
+        /** Round */
+        Round: {
+            /**
+             * Axis
+             * @default z
+             * @enum {string}
+             */
+            axis: "x" | "y" | "z";
+            /** Ø */
+            diameter_mm: number;
+            /**
+             * Its size up to this much over
+             * @default 0
+             */
+            drawn_tolerance_mm: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            form: "round";
+            /**
+             * @default {
+             *       "over_mm": 0,
+             *       "tolerance_mm": null
+             *     }
+             */
+            high: components["schemas"]["Side"];
+            /**
+             * @default {
+             *       "over_mm": 0,
+             *       "tolerance_mm": null
+             *     }
+             */
+            low: components["schemas"]["Side"];
+            /**
+             * Sawn up to this much over
+             * @default 0
+             */
+            saw_tolerance_mm: number;
+        };
         /**
          * RoundEdge
          * @description An outside edge rounded by a form tool in one pass, or by a ball in as many as its cusp
@@ -3888,6 +4090,15 @@ export interface components {
             /** Value */
             value: number;
         };
+        /** SentenceOut */
+        SentenceOut: {
+            /** Text */
+            text: string;
+            /** Values */
+            values: {
+                [key: string]: components["schemas"]["ShownOut"];
+            };
+        };
         /**
          * SessionOut
          * @description ``unset`` are settings of the shop that nobody has given a value yet.
@@ -3913,7 +4124,8 @@ export interface components {
              * @enum {string}
              */
             do: "set_stock";
-            stock: components["schemas"]["Stock"];
+            /** Stock */
+            stock: components["schemas"]["Block"] | components["schemas"]["Plate"] | components["schemas"]["Round"] | components["schemas"]["Tube"] | components["schemas"]["Square"] | components["schemas"]["Shaped"];
         };
         /** Setup */
         Setup: {
@@ -4017,12 +4229,76 @@ export interface components {
             /** Zero Words */
             zero_words: string[];
         };
+        /**
+         * Shaped
+         * @description ``geometry`` is the key of its solid. ``up`` is the side of the file that lies at the part's
+         *     top, ``turn`` how far it is turned about that, ``at_mm`` where the file's zero then lies in the
+         *     part.
+         */
+        Shaped: {
+            /**
+             * At Mm
+             * @default [
+             *       0,
+             *       0,
+             *       0
+             *     ]
+             */
+            at_mm: [
+                number,
+                number,
+                number
+            ];
+            /**
+             * File Name
+             * @default
+             */
+            file_name: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            form: "shaped";
+            /** Geometry */
+            geometry: string;
+            /**
+             * Skin up to this much over
+             * @default 0
+             */
+            tolerance_mm: number;
+            /**
+             * Turned
+             * @default 0
+             * @enum {integer}
+             */
+            turn: 0 | 90 | 180 | 270;
+            /**
+             * Its side on top
+             * @default +z
+             * @enum {string}
+             */
+            up: "+x" | "-x" | "+y" | "-y" | "+z" | "-z";
+        };
         /** ShownOut */
         ShownOut: {
             /** Quantity */
             quantity: string;
             /** Value */
             value: number | string;
+        };
+        /**
+         * Side
+         * @description One side of a blank. ``over_mm`` stands there over the finished part; ``tolerance_mm`` is how
+         *     much more it can be, None where that is what all sides of its skin have.
+         */
+        Side: {
+            /**
+             * Over Mm
+             * @default 0
+             */
+            over_mm: number;
+            /** Tolerance Mm */
+            tolerance_mm?: number | null;
         };
         /** SignIn */
         SignIn: {
@@ -4413,6 +4689,51 @@ export interface components {
              */
             tool: string;
         };
+        /** Square */
+        Square: {
+            /** Across flats */
+            across_mm: number;
+            /**
+             * Axis
+             * @default z
+             * @enum {string}
+             */
+            axis: "x" | "y" | "z";
+            /**
+             * Its size up to this much over
+             * @default 0
+             */
+            drawn_tolerance_mm: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            form: "square";
+            /**
+             * @default {
+             *       "over_mm": 0,
+             *       "tolerance_mm": null
+             *     }
+             */
+            high: components["schemas"]["Side"];
+            /**
+             * @default {
+             *       "over_mm": 0,
+             *       "tolerance_mm": null
+             *     }
+             */
+            low: components["schemas"]["Side"];
+            /**
+             * Sawn up to this much over
+             * @default 0
+             */
+            saw_tolerance_mm: number;
+            /**
+             * Turned by
+             * @default 0
+             */
+            turn_deg: number;
+        };
         /**
          * Start
          * @description A plan's first setup: the blank with the shop's usual allowances, a machine that takes it and
@@ -4451,64 +4772,6 @@ export interface components {
             torque_limit_nm: number;
             /** Torque Nm */
             torque_nm: number;
-        };
-        /**
-         * Stock
-         * @description What comes from the saw. Allowances are what stands over the finished part on each side.
-         *
-         *     ``saw_tolerance_mm`` is how much longer a sawn side can be than ordered. A round's axis is X, Y
-         *     or Z of the part.
-         */
-        Stock: {
-            /**
-             * Form
-             * @default block
-             * @enum {string}
-             */
-            form: "block" | "plate" | "round";
-            /**
-             * Round Axis
-             * @default z
-             * @enum {string}
-             */
-            round_axis: "x" | "y" | "z";
-            /** Round Diameter Mm */
-            round_diameter_mm?: number | null;
-            /**
-             * Saw Tolerance Mm
-             * @default 0
-             */
-            saw_tolerance_mm: number;
-            /**
-             * X High Mm
-             * @default 0
-             */
-            x_high_mm: number;
-            /**
-             * X Low Mm
-             * @default 0
-             */
-            x_low_mm: number;
-            /**
-             * Y High Mm
-             * @default 0
-             */
-            y_high_mm: number;
-            /**
-             * Y Low Mm
-             * @default 0
-             */
-            y_low_mm: number;
-            /**
-             * Z High Mm
-             * @default 0
-             */
-            z_high_mm: number;
-            /**
-             * Z Low Mm
-             * @default 0
-             */
-            z_low_mm: number;
         };
         /**
          * Stretch
@@ -4715,6 +4978,48 @@ export interface components {
             values: {
                 [key: string]: components["schemas"]["ShownOut"];
             };
+        };
+        /** Tube */
+        Tube: {
+            /**
+             * Axis
+             * @default z
+             * @enum {string}
+             */
+            axis: "x" | "y" | "z";
+            /** Bore Ø */
+            bore_mm: number;
+            /** Ø */
+            diameter_mm: number;
+            /**
+             * Its size up to this much over
+             * @default 0
+             */
+            drawn_tolerance_mm: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            form: "tube";
+            /**
+             * @default {
+             *       "over_mm": 0,
+             *       "tolerance_mm": null
+             *     }
+             */
+            high: components["schemas"]["Side"];
+            /**
+             * @default {
+             *       "over_mm": 0,
+             *       "tolerance_mm": null
+             *     }
+             */
+            low: components["schemas"]["Side"];
+            /**
+             * Sawn up to this much over
+             * @default 0
+             */
+            saw_tolerance_mm: number;
         };
         /**
          * TurnFace
@@ -5268,6 +5573,20 @@ export interface components {
             /** Setup */
             setup: string;
         };
+        /**
+         * UseStock
+         * @description Cut the part from another form of stock, as large as the part needs and with what the shop
+         *     usually leaves; the allowances that stand there stay where the form has them.
+         */
+        UseStock: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "use_stock";
+            /** Form */
+            form: string;
+        };
         /** WhatIfIn */
         WhatIfIn: {
             /**
@@ -5308,6 +5627,10 @@ export interface components {
          *     formula's words, the forms of operations and of places.
          */
         WordsOut: {
+            /** Blanks */
+            blanks: {
+                [key: string]: components["schemas"]["BlankOut"];
+            };
             /** Display */
             display: {
                 [key: string]: unknown;
@@ -10071,7 +10394,9 @@ export interface operations {
     };
     shop_jobs_api_upload_step: {
         parameters: {
-            query?: never;
+            query?: {
+                use?: "part" | "blank";
+            };
             header?: never;
             path: {
                 id: number;

@@ -5,9 +5,10 @@ import type { PlanSession, SessionState } from '../api/planSession'
 import { Palette } from '../app/palette'
 import { Shell } from '../app/shell'
 import { Figure } from '../ui/Figure'
+import type { Shown } from '../ui/format'
 import { clock } from '../ui/format'
 import { Mark } from '../ui/Mark'
-import { roundOf, roundWhenDone } from '../ui/rounds'
+import { roundWhenDone } from '../ui/rounds'
 import { Failed, Loading } from '../ui/States'
 import { Trouble } from './Trouble'
 import { Unreadable } from './Unreadable'
@@ -164,14 +165,14 @@ function Steps({ frame: { job, answer, evaluation, working } }: { frame: Frame }
         {evaluation && !evaluation.problem && (
           <>
             <span className="border-l border-hair pl-2.5">
-              blank <Three size={evaluation.stock_size} round={roundOf(answer.plan.stock)} />
+              blank <Ordered of={evaluation.stock_words} />
             </span>
             <span className="border-l border-hair pl-2.5">
               done{' '}
               <Three
                 size={evaluation.part_size}
                 round={roundWhenDone(
-                  answer.plan.stock,
+                  evaluation.stock_round,
                   evaluation.stock_size,
                   evaluation.part_size,
                 )}
@@ -199,6 +200,23 @@ function Steps({ frame: { job, answer, evaluation, working } }: { frame: Frame }
         )}
       </div>
     </div>
+  )
+}
+
+// A blank as it is ordered: its form and its sizes.
+export function Ordered({ of }: { of: { text: string; values: Record<string, Shown> } }) {
+  return (
+    <>
+      {of.text
+        .split(/\{(\w+)\}/)
+        .map((piece, k) =>
+          k % 2 === 0 ? (
+            piece
+          ) : (
+            <Figure key={k} value={Number(of.values[piece]?.value)} quantity="size" trim bare />
+          ),
+        )}
+    </>
   )
 }
 

@@ -2,7 +2,7 @@ import { memo, useEffect, useRef, useState } from 'react'
 import type { Evaluation, Finding, Plan } from '../api/client'
 import { Three } from '../places/JobFrame'
 import { clock } from '../ui/format'
-import { roundOf, roundWhenDone } from '../ui/rounds'
+import { roundWhenDone } from '../ui/rounds'
 import { type Block, layOut, xOf } from './scale'
 
 type Props = {
@@ -49,7 +49,7 @@ export const Rail = memo(function Rail({
             size={evaluation.stock_size}
             words="Blank"
             sawn
-            round={roundOf(plan.stock)}
+            round={evaluation.stock_round}
           />
           <g transform={`translate(${SIDE} 0)`}>
             <line
@@ -99,7 +99,11 @@ export const Rail = memo(function Rail({
             x={width - SIDE + 20}
             size={evaluation.part_size}
             words="Finished"
-            round={roundWhenDone(plan.stock, evaluation.stock_size, evaluation.part_size)}
+            round={roundWhenDone(
+              evaluation.stock_round,
+              evaluation.stock_size,
+              evaluation.part_size,
+            )}
           />
         </svg>
       </div>

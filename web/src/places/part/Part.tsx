@@ -128,7 +128,11 @@ export function Part() {
         </Block>
         <Block title={plan.part?.geometry ? 'Features found' : 'Features'}>
           {!plan.part?.geometry && <TypedFeatures />}
-          <Features features={answer.features as Feature[]} working={working} />
+          <Features
+            features={answer.features as Feature[]}
+            inBlank={evaluation?.in_blank ?? []}
+            working={working}
+          />
         </Block>
         <Block title="What the drawing asks" wide>
           <Requirements />
@@ -192,7 +196,15 @@ function hash(text: string): string {
   return (value >>> 0).toString(36)
 }
 
-function Features({ features, working }: { features: Feature[]; working: boolean }) {
+function Features({
+  features,
+  inBlank,
+  working,
+}: {
+  features: Feature[]
+  inBlank: string[]
+  working: boolean
+}) {
   if (working && features.length === 0)
     return (
       <p role="status" className="text-ink-2">
@@ -245,7 +257,11 @@ function Features({ features, working }: { features: Feature[]; working: boolean
             <td className="n text-small text-ink-2">
               {each.point?.map((value) => String(Number(value.toFixed(2)))).join(', ')}
             </td>
-            <td>{sides(each) || <span className="text-red-edge">no side of the part</span>}</td>
+            <td>
+              {inBlank.includes(each.id)
+                ? 'in the blank already'
+                : sides(each) || <span className="text-red-edge">no side of the part</span>}
+            </td>
           </tr>
         ))}
         <tr>

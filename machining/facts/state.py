@@ -1,0 +1,73 @@
+"""The stock at one moment of its way through the setups, and how it is looked at."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from machining.geometry.mesh import Mesh
+from machining.geometry.regions import Region
+from machining.geometry.solids import (
+    Solid,
+    TopSurface,
+    bounds,
+    half_section,
+    outline,
+    posed,
+    skins,
+    top_surface,
+    volume,
+)
+from machining.memo import Memo, digest
+from machining.placing.zero import Lie
+from machining.world.stock.base import Corners
+
+
+@dataclass(frozen=True, eq=False)
+class State:
+    """``key`` names what is there and how it lies; ``lie`` is None in part coordinates. ``swept``
+    is its half section where it is known better than its facets tell it.
+    """
+
+    solid: Solid
+    key: str
+    memo: Memo
+    lie: Lie | None = None
+    swept: Region | None = None
+
+    def lying(self, lie: Lie) -> State:
+        """The same in a setup; only for what is in part coordinates."""
+        key = digest(self.key, lie.key)
+        solid = self.memo.get(("stock", key), lambda: posed(self.solid, lie.pose))
+        return State(solid, key, self.memo, lie)
+
+    def in_part(self) -> State:
+        """The same in part coordinates."""
+        lie, key = self.lie, digest(self.key, "part")
+        if lie is None:
+            return self
+        solid = self.memo.get(("stock", key), lambda: posed(self.solid, lie.pose.inverse()))
+        return State(solid, key, self.memo)
+
+    def bounds(self) -> Corners:
+        return bounds(self.solid)
+
+    def volume(self) -> float:
+        return volume(self.solid)
+
+    def top(self) -> TopSurface:
+        """What looks up, as seen from above."""
+        return self.memo.get(("surface", self.key), lambda: top_surface(self.solid))
+
+    def outline(self) -> Region:
+        """Its shadow from above."""
+        return self.memo.get(("outline", self.key), lambda: outline(self.solid))
+
+    def half_section(self) -> Region:
+        """What it sweeps when it turns about Z, as a region of (radius, z)."""
+        if self.swept is not None:
+            return self.swept
+        return self.memo.get(("half-section", self.key), lambda: half_section(self.solid))
+
+    def skins(self) -> Mesh:
+        """Its mesh, whose triangles know their skin: face 0 as the blank came, 1 as cut."""
+        return skins(self.solid)
