@@ -21,6 +21,7 @@ from machining.quantities.errors import MachiningError
 from machining.world.geometry import of_block
 from machining.world.part import Part, Requirement
 from machining.world.stock import Round
+from machining.world.stock.hexagon import Hexagon
 from machining.world.stock.plate import Plate
 from machining.world.stock.shaped import Shaped
 from machining.world.stock.square import Square
@@ -125,6 +126,7 @@ BLANKS = (
     Plate(),
     Round(diameter_mm=100.0),
     Tube(diameter_mm=110.0, bore_mm=4.0),
+    Hexagon(across_mm=100.0),
     Square(across_mm=90.0),
     Shaped(geometry="cast"),
 )

@@ -8,6 +8,7 @@ from pydantic import Field
 
 from .base import Blank as Blank
 from .block import Block as Block
+from .hexagon import Hexagon
 from .plate import Plate
 from .round import Round as Round
 from .shaped import Shaped
@@ -16,6 +17,8 @@ from .tube import Tube
 
 FORMS: dict[str, type[Blank]] = {
     str(each.model_fields["form"].default): each
-    for each in (Block, Plate, Round, Tube, Square, Shaped)
+    for each in (Block, Plate, Round, Tube, Hexagon, Square, Shaped)
 }
-Stock = Annotated[Block | Plate | Round | Tube | Square | Shaped, Field(discriminator="form")]
+Stock = Annotated[
+    Block | Plate | Round | Tube | Hexagon | Square | Shaped, Field(discriminator="form")
+]

@@ -2120,6 +2120,51 @@ export interface components {
             /** Quantity */
             quantity: string;
         };
+        /** Hexagon */
+        Hexagon: {
+            /** Across flats */
+            across_mm: number;
+            /**
+             * Axis
+             * @default z
+             * @enum {string}
+             */
+            axis: "x" | "y" | "z";
+            /**
+             * Its size up to this much over
+             * @default 0
+             */
+            drawn_tolerance_mm: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            form: "hexagon";
+            /**
+             * @default {
+             *       "over_mm": 0,
+             *       "tolerance_mm": null
+             *     }
+             */
+            high: components["schemas"]["Side"];
+            /**
+             * @default {
+             *       "over_mm": 0,
+             *       "tolerance_mm": null
+             *     }
+             */
+            low: components["schemas"]["Side"];
+            /**
+             * Sawn up to this much over
+             * @default 0
+             */
+            saw_tolerance_mm: number;
+            /**
+             * Turned by
+             * @default 0
+             */
+            turn_deg: number;
+        };
         /**
          * Hold
          * @description Hold the part of a setup with something of the library (empty: with nothing yet), as it is
@@ -3241,7 +3286,7 @@ export interface components {
              *       }
              *     }
              */
-            stock: components["schemas"]["Block"] | components["schemas"]["Plate"] | components["schemas"]["Round"] | components["schemas"]["Tube"] | components["schemas"]["Square"] | components["schemas"]["Shaped"];
+            stock: components["schemas"]["Block"] | components["schemas"]["Plate"] | components["schemas"]["Round"] | components["schemas"]["Tube"] | components["schemas"]["Hexagon"] | components["schemas"]["Square"] | components["schemas"]["Shaped"];
             /**
              * Tools
              * @default []
@@ -4125,7 +4170,7 @@ export interface components {
              */
             do: "set_stock";
             /** Stock */
-            stock: components["schemas"]["Block"] | components["schemas"]["Plate"] | components["schemas"]["Round"] | components["schemas"]["Tube"] | components["schemas"]["Square"] | components["schemas"]["Shaped"];
+            stock: components["schemas"]["Block"] | components["schemas"]["Plate"] | components["schemas"]["Round"] | components["schemas"]["Tube"] | components["schemas"]["Hexagon"] | components["schemas"]["Square"] | components["schemas"]["Shaped"];
         };
         /** Setup */
         Setup: {
