@@ -77,11 +77,17 @@ def _evaluate(chosen: argparse.Namespace) -> int:
         sys.stdout.write(to_bytes(answer).decode() + "\n")
         return 0
     for setup in answer.setups:
-        print(f"Setup {setup.number}  {setup.up}  {clock(setup.cycle_s)}")
+        ways = ", then ".join(each.up for each in setup.stations)
+        leaves = f", {setup.parts} parts" if setup.parts > 1 else ""
+        print(f"Setup {setup.number}  {ways}  {clock(setup.cycle_s)}{leaves}")
         for op in setup.operations:
             print(
                 f"  {op.number:>3}  {op.title} {sizes(op.detail, op.sizes):<24} {clock(op.time_s)}"
+                + (f" × {op.times}" if op.times > 1 else "")
             )
+        for station in setup.stations:
+            for question, why in station.unknown.items():
+                print(f"  {station.up}, {question}: {why}")
     print(f"One part {clock(answer.one_part_s)}")
     for finding in answer.findings:
         print(f"{finding.severity}: {finding.id}: {in_words(finding)}")

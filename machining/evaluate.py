@@ -3,8 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator
+from dataclasses import replace
 from math import cos, radians, sin
 from typing import Any, TypeVar, get_args
+
+import numpy as np
 
 from machining.evaluation import (
     Answer,
@@ -12,15 +15,17 @@ from machining.evaluation import (
     OperationResult,
     SetupResult,
     State,
+    StationResult,
     Worked,
 )
-from machining.facts import holdings, parallels, titles, wording, worked
+from machining.facts import holdings, parallels, times, titles, wording, worked
 from machining.facts.context import (
     QUESTIONS,
     OperationFacts,
     PlanFacts,
     Ready,
     SetupFacts,
+    StationFacts,
     given_up,
 )
 from machining.facts.gauges import Gauge, gauges_of
@@ -29,12 +34,12 @@ from machining.facts.kinds import kind_of
 from machining.facts.route import walk
 from machining.facts.stand import Body
 from machining.facts.tilted import is_tilted, runs
-from machining.findings.finding import Finding, SetupRule, kept
-from machining.findings.rules import OPERATION_RULES, PLANNED_RULES, SETUP_RULES
+from machining.findings.finding import Finding, kept
+from machining.findings.rules import OPERATION_RULES, PLANNED_RULES, SETUP_RULES, STATION_RULES
 from machining.geometry.frames import flip_between, flip_in_words
 from machining.memo import Memo
 from machining.placing.zero import in_words
-from machining.plan.document import Plan
+from machining.plan.document import BLANK, Plan
 from machining.quantities.computed import FORMULAS
 from machining.quantities.errors import MachiningError
 from machining.quantities.said import Said, Shown, length
@@ -59,6 +64,7 @@ _ENDS = {
     "-z": "Bottom out",
 }
 O = TypeVar("O", bound=OperationFacts)
+S = TypeVar("S", SetupFacts, StationFacts)
 _RANK = {"stop": 0, "look": 1, "note": 2}
 
 
@@ -73,29 +79,40 @@ def evaluate(plan: Plan, library: Library, memo: Memo | None = None) -> Evaluati
         facts = walk(plan, library, memo)
     except MachiningError as problem:
         return Evaluation(problem=str(problem))
-    findings = [
-        f for seen in facts.setups for rule in SETUP_RULES for f in _of_setup(rule, seen, facts)
-    ]
+    findings = [f for seen in facts.setups for f in _of_setup(seen, facts)]
     findings += [f for op in facts.operations() for f in _of_operation(op, facts)]
     findings = [kept(found, plan) for found in findings]
     findings.sort(key=lambda f: _RANK[f.severity])
     answer = Evaluation(findings=findings)
-    for place, seen in enumerate(facts.setups):
-        answer.setups.append(
-            _setup(seen, facts.setups[place - 1] if place else None, facts, findings)
-        )
-        answer.figures.update((figure.id, figure) for figure in seen.figures.values())
+    for seen in facts.setups:
+        answer.setups.append(_setup(seen, facts, findings))
+        for station in seen.stations:
+            answer.figures.update((figure.id, figure) for figure in station.figures.values())
         for op in seen.operations:
             answer.figures.update((figure.id, figure) for figure in op.figures.values())
     _totals(answer, facts)
     return answer
 
 
-def _of_setup(rule: SetupRule, seen: SetupFacts, facts: PlanFacts) -> list[Finding]:
+def _of_setup(seen: SetupFacts, facts: PlanFacts) -> Iterator[Finding]:
+    for rule in SETUP_RULES:
+        yield from _told(rule, seen, facts, seen.operations)
+    for station in seen.stations:
+        for each in STATION_RULES:
+            for found in _told(each, station, facts, station.operations):
+                yield replace(found, station=station.id)
+
+
+def _told(
+    rule: Callable[[S, PlanFacts], Iterator[Finding]],
+    seen: S,
+    facts: PlanFacts,
+    operations: list[OperationFacts],
+) -> list[Finding]:
     try:
         return list(rule(seen, facts))
     except Exception:
-        for op in seen.operations:
+        for op in operations:
             given_up(op, rule.__name__)
         return []
 
@@ -138,44 +155,48 @@ def _totals(answer: Evaluation, facts: PlanFacts) -> None:
         answer.stock_mass_kg = blank.volume_mm3 * per_mm3
     answer.cutting_s = sum(s.cutting_s for s in answer.setups)
     answer.changes_s = sum(s.changes_s for s in answer.setups)
-    answer.handling_s = facts.library.settings.load_unload_s * len(answer.setups)
-    answer.one_part_s = sum(s.cycle_s for s in answer.setups) + answer.handling_s
-    answer.batch_s = answer.one_part_s * facts.plan.quantity
+    answer.handling_s = facts.library.settings.load_unload_s * len(facts.stations)
+    answer.one_part_s = sum(s.cycle_s / s.parts for s in answer.setups) + answer.handling_s
+    quantity = facts.plan.quantity
+    cycles = [times.cycles(seen.planned, quantity) for seen in facts.setups]
+    running = sum(s.cycle_s * n for s, n in zip(answer.setups, cycles, strict=True))
+    answer.batch_s = running + answer.handling_s * quantity
 
 
-def _setup(
-    seen: SetupFacts, before: SetupFacts | None, facts: PlanFacts, findings: list[Finding]
-) -> SetupResult:
-    setup, lie = seen.planned, seen.lie
-    operations, at = [], 0.0
-    for op in seen.operations:
-        result = _operation(op, facts, findings, at)
-        operations.append(result)
-        at += result.change_s + result.time_s
-    turns = seen.machine is not None and seen.machine.kind == "lathe"
-    handling = "Load the blank"
-    if before is not None:
-        turned = flip_between(
-            (before.planned.orientation.up, before.planned.orientation.turn),
-            (setup.orientation.up, setup.orientation.turn),
-        )
-        handling = flip_in_words(turned, turns)
-    height, held = vise.parallels_under(seen), vise.held_in(seen)
-    pose = [
-        *lie.pose.rotation[0],
-        lie.pose.origin[0],
-        *lie.pose.rotation[1],
-        lie.pose.origin[1],
-        *lie.pose.rotation[2],
-        lie.pose.origin[2],
-    ]
+def _setup(seen: SetupFacts, facts: PlanFacts, findings: list[Finding]) -> SetupResult:
+    run, operations, at = times.in_order(seen), dict[str, OperationResult](), 0.0
+    for op, change_s in run:
+        known = operations.get(op.id)
+        if known is None:
+            operations[op.id] = known = _operation(op, facts, findings, at)
+        known.change_s += change_s
+        at += change_s + known.time_s
+    results = [operations[op.id] for op in seen.operations]
     return SetupResult(
-        id=setup.id,
+        id=seen.id,
         number=seen.number,
-        up=(_ENDS if turns else _SIDES)[setup.orientation.up],
-        handling=handling,
-        zero_words=in_words(setup.zero, turns),
-        pose=[float(v) for v in pose],
+        stations=[_station(each, facts) for each in seen.stations],
+        operations=results,
+        cutting_s=sum(o.cutting_s * o.times for o in results),
+        changes_s=sum(o.change_s for o in results),
+        cycle_s=at,
+        parts=times.parts(seen.planned),
+        tools=len({op.loaded.id for op in seen.operations if op.loaded}),
+    )
+
+
+def _station(seen: StationFacts, facts: PlanFacts) -> StationResult:
+    planned, lie = seen.planned, seen.lie
+    turns = seen.machine is not None and seen.machine.kind == "lathe"
+    height, held = vise.parallels_under(seen), vise.held_in(seen)
+    pose = np.column_stack([lie.pose.rotation, lie.pose.origin])
+    return StationResult(
+        id=planned.id,
+        up=(_ENDS if turns else _SIDES)[planned.orientation.up],
+        handling=_handling(seen, facts, turns),
+        zero_words=in_words(planned.zero, turns),
+        positions=planned.positions,
+        pose=[float(v) for v in pose.ravel()],
         stock_low=lie.stock_low.tolist(),
         stock_high=lie.stock_high.tolist(),
         part_low=lie.part_low.tolist(),
@@ -188,16 +209,19 @@ def _setup(
         and held is not None
         and not parallels.owned(held[1], height),
         stock_key=seen.arrives.key,
-        operations=operations,
-        cutting_s=sum(o.cutting_s for o in operations),
-        changes_s=sum(o.change_s for o in operations),
-        cycle_s=at,
-        tools=len({op.loaded.id for op in seen.operations if op.loaded}),
         unknown=seen.unknown,
     )
 
 
-def _held(seen: SetupFacts) -> dict[str, Any] | None:
+def _handling(seen: StationFacts, facts: PlanFacts, turns: bool) -> str:
+    """How the part comes into it."""
+    if seen.planned.takes == BLANK:
+        return "Load the blank"
+    before, now = facts.plan.station(seen.planned.takes).orientation, seen.planned.orientation
+    return flip_in_words(flip_between((before.up, before.turn), (now.up, now.turn)), turns)
+
+
+def _held(seen: StationFacts) -> dict[str, Any] | None:
     held, item = seen.planned.holding, seen.item
     if held is None or item is None:
         return None
@@ -213,7 +237,7 @@ def _held(seen: SetupFacts) -> dict[str, Any] | None:
     }
 
 
-def _takes(seen: SetupFacts, library: Library) -> list[dict[str, str]]:
+def _takes(seen: StationFacts, library: Library) -> list[dict[str, str]]:
     """What of the library's holdings goes on the setup's machine."""
     machine = seen.machine
     return [
@@ -273,6 +297,8 @@ def _operation(
     return OperationResult(
         id=op.operation.id,
         number=op.number,
+        station=op.station.id,
+        times=op.station.planned.positions,
         kind=op.operation.kind,
         title=title,
         detail=detail,
@@ -291,7 +317,7 @@ def _operation(
         rapid_mm=op.path.rapid_mm,
         cutting_s=time.cutting_s,
         moving_s=time.rapid_s + time.dwell_s,
-        change_s=op.change_s,
+        change_s=0.0,
         time_s=time.total_s,
         starts_s=starts,
         answers=_answers(op, findings),
@@ -339,7 +365,7 @@ def _answers(op: OperationFacts, findings: list[Finding]) -> dict[str, Answer]:
             and f.question == question
             and (
                 f.operation == op.operation.id
-                or (not f.operation and f.setup == op.setup.planned.id)
+                or (not f.operation and f.setup == op.setup.id and f.station in ("", op.station.id))
             )
         ]
         state: State = "stop" if "stop" in mine else "look" if "look" in mine else "fine"

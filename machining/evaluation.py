@@ -12,7 +12,7 @@ from machining.findings.finding import Finding
 from machining.quantities.computed import FORMULAS, Computed
 from machining.quantities.said import Said, Shown
 
-ENGINE = "2"
+ENGINE = "3"
 State = Literal["fine", "look", "stop", "unknown", "working"]
 
 
@@ -41,11 +41,15 @@ class Worked:
 class OperationResult:
     """``table`` is pass by pass: words and quantity of each column, then the rows.
     ``cutting_speed_m_min`` is what the spindle keeps at the edge, ``feed_per_rev_mm`` a turned
-    operation's feed, ``tool_axis`` where a tilted tool points; None elsewhere.
+    operation's feed, ``tool_axis`` where a tilted tool points; None elsewhere. It is cut ``times``
+    a cycle, at every position of its station; the other times are of one of them, but
+    ``change_s``, all its tool changes of a cycle.
     """
 
     id: str
     number: int
+    station: str
+    times: int
     kind: str
     title: str
     detail: str
@@ -78,17 +82,17 @@ class OperationResult:
 
 
 @dataclass(slots=True)
-class SetupResult:
+class StationResult:
     """``held`` is what holds the part and with what force, ``takes`` what of the library goes on
     the machine. ``pose`` is the 3x4 matrix from part to setup frame, row by row; sizes are as
-    loaded.
+    loaded. ``handling`` says how the part comes into it.
     """
 
     id: str
-    number: int
     up: str
     handling: str
     zero_words: tuple[str, str]
+    positions: int
     pose: list[float]
     stock_low: list[float]
     stock_high: list[float]
@@ -100,12 +104,22 @@ class SetupResult:
     parallels_mm: float | None
     parallels_to_make: bool
     stock_key: str
+    unknown: dict[str, str]
+
+
+@dataclass(slots=True)
+class SetupResult:
+    """Times are of one cycle, door shut to door open, in which ``parts`` parts leave it."""
+
+    id: str
+    number: int
+    stations: list[StationResult]
     operations: list[OperationResult]
     cutting_s: float
     changes_s: float
     cycle_s: float
+    parts: int
     tools: int
-    unknown: dict[str, str]
 
 
 @dataclass(slots=True)
@@ -192,7 +206,9 @@ _TOTALS = (
     "batch_s",
     "problem",
 )
-_SETUP_FIELDS = tuple(name for name in SetupResult.__slots__ if name != "operations")
+_SETUP_FIELDS = tuple(
+    name for name in SetupResult.__slots__ if name not in ("operations", "stations")
+)
 _OPERATION_FIELDS = tuple(
     name
     for name in OperationResult.__slots__
@@ -214,6 +230,10 @@ def _said(said: Said) -> dict[str, Any]:
 def _setup(setup: SetupResult) -> dict[str, Any]:
     return {
         **{name: getattr(setup, name) for name in _SETUP_FIELDS},
+        "stations": [
+            {name: getattr(each, name) for name in StationResult.__slots__}
+            for each in setup.stations
+        ],
         "operations": [_operation(o) for o in setup.operations],
     }
 
@@ -261,6 +281,7 @@ def _finding(finding: Finding) -> dict[str, Any]:
         "question": finding.question,
         "severity": finding.severity,
         "setup": finding.setup,
+        "station": finding.station,
         "operation": finding.operation,
         "message": finding.message,
         "values": _shown(finding.values),

@@ -69,13 +69,18 @@ def asked_what_if(
     return _plain({"values": values, "sensitivity": answers})
 
 
-def offered(plan: Plan, library: Library, memo: Memo, setup: str) -> bytes:
-    """What could be cut next in a setup, as edits to send. Raises Missing."""
+def offered(plan: Plan, library: Library, memo: Memo, setup: str, station: str = "") -> bytes:
+    """What could be cut next in a setup, at its first station where none is named, as edits to
+    send. Raises Missing.
+    """
     facts = walk(plan, library, memo)
     seen = next((each for each in facts.setups if each.planned.id == setup), None)
     if seen is None:
         raise Missing("Setup", setup)
-    found = offers(seen, facts, lambda: "o" + uuid4().hex[:10])
+    at = next((each for each in seen.stations if station in ("", each.id)), None)
+    if at is None:
+        raise Missing("Station", station)
+    found = offers(at, facts, lambda: "o" + uuid4().hex[:10])
     return _plain(
         [
             {
@@ -134,7 +139,10 @@ def stock_mesh(plan: Plan, library: Library, memo: Memo, key: str) -> bytes:
     """
     facts = walk(plan, library, memo)
     for setup in facts.setups:
-        for state in (setup.arrives, *(op.after for op in setup.operations)):
+        for state in (
+            *(each.arrives for each in setup.stations),
+            *(op.after for op in setup.operations),
+        ):
             if state.key == key:
                 return memo.get(("glb", key), partial(_drawn, state))
     raise Missing("Stock", key)

@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 from shapely import affinity, unary_union
 
-from machining.facts.context import PlanFacts, SetupFacts
+from machining.facts.context import PlanFacts, StationFacts
 from machining.geometry.hidden_line import FROM_ABOVE, Eye
 from machining.geometry.mesh import Mesh
 from machining.geometry.regions import polygons_of
@@ -19,7 +19,7 @@ from .views import HEIGHT, WIDTH, Place, axis, bodies_of, extent, fit, lines, pl
 FROM_THE_SIDE = Eye(np.array([0.0, 0, 1.0]), np.array([1.0, 0, 0]), np.array([0, 1.0, 0]))
 
 
-def chuck_drawing(seen: SetupFacts, facts: PlanFacts, system: System = "metric") -> str:
+def chuck_drawing(seen: StationFacts, facts: PlanFacts, system: System = "metric") -> str:
     """Two views of the stock in its jaws, with the finished part, the zero and what a setter
     measures.
     """
@@ -36,7 +36,7 @@ def chuck_drawing(seen: SetupFacts, facts: PlanFacts, system: System = "metric")
 
 
 def _side(
-    sheet: Sheet, seen: SetupFacts, facts: PlanFacts, bodies: list[tuple[str, Mesh]], place: Place
+    sheet: Sheet, seen: StationFacts, facts: PlanFacts, bodies: list[tuple[str, Mesh]], place: Place
 ) -> None:
     lines(sheet, bodies, FROM_THE_SIDE, place)
     half = half_section(posed(facts.geometry.solid, seen.lie.pose))
@@ -92,7 +92,7 @@ def _side(
     )
 
 
-def _into(sheet: Sheet, seen: SetupFacts, bodies: list[tuple[str, Mesh]], place: Place) -> None:
+def _into(sheet: Sheet, seen: StationFacts, bodies: list[tuple[str, Mesh]], place: Place) -> None:
     lines(sheet, bodies, FROM_ABOVE, place)
     x, y = place.at(0.0, 0.0)
     radius = float(seen.lie.stock_high[0]) * place.scale

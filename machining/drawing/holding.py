@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from machining.facts.context import PlanFacts, SetupFacts
+from machining.facts.context import PlanFacts, StationFacts
 from machining.facts.holdings import kind_of
 from machining.geometry.hidden_line import FROM_ABOVE, FROM_THE_FRONT, FROM_THE_RIGHT, Eye
 from machining.geometry.mesh import Mesh
@@ -15,7 +15,7 @@ from .svg import Sheet
 from .views import HEIGHT, WIDTH, Place, axis, bodies_of, extent, fit, lines, placed, title
 
 
-def holding_drawing(seen: SetupFacts, facts: PlanFacts, system: System = "metric") -> str:
+def holding_drawing(seen: StationFacts, facts: PlanFacts, system: System = "metric") -> str:
     """Two views of the held stock with zero, jaws, parallels and dimensions; without a vise, the
     stock alone.
     """
@@ -43,7 +43,7 @@ def holding_drawing(seen: SetupFacts, facts: PlanFacts, system: System = "metric
 
 def _from_above(
     sheet: Sheet,
-    seen: SetupFacts,
+    seen: StationFacts,
     bodies: list[tuple[str, Mesh]],
     place: Place,
     along: int,
@@ -116,7 +116,7 @@ def _from_above(
     dimension.balloon(sheet, left + 16, top + 18, left + 34, top + 34, 2)
 
 
-def _over(sheet: Sheet, seen: SetupFacts, letter: str, facts: PlanFacts) -> str:
+def _over(sheet: Sheet, seen: StationFacts, letter: str, facts: PlanFacts) -> str:
     """How much larger the blank can be across this direction: `` +1``."""
     left = [side for machine, side in seen.blank_sides.items() if machine[1] == letter]
     over = max((facts.plan.stock.tolerance_at(side) for side in left), default=0.0)
@@ -125,7 +125,7 @@ def _over(sheet: Sheet, seen: SetupFacts, letter: str, facts: PlanFacts) -> str:
 
 def _from_the_end(
     sheet: Sheet,
-    seen: SetupFacts,
+    seen: StationFacts,
     facts: PlanFacts,
     bodies: list[tuple[str, Mesh]],
     eye: Eye,

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 import numpy as np
 from shapely import MultiPoint
 
-from machining.facts.context import SetupFacts
+from machining.facts.context import StationFacts
 from machining.geometry import hidden_line
 from machining.geometry.frames import Vector
 from machining.geometry.hidden_line import Eye
@@ -57,7 +57,7 @@ def placed(
     )
 
 
-def bodies_of(seen: SetupFacts) -> list[tuple[str, Mesh]]:
+def bodies_of(seen: StationFacts) -> list[tuple[str, Mesh]]:
     """The stock and what is drawn of what holds it."""
     held = seen.stand.of("jaw", "nose", "parallel", "chuck")
     return [

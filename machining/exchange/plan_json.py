@@ -60,7 +60,7 @@ def uses(plan: Plan, library: Library) -> dict[str, set[str]]:
         "tools": {a.tool for a in known},
         "holders": {a.holder for a in known},
         "machines": {s.machine for s in plan.setups} | {t.machine for t in plan.tools},
-        "holdings": {s.holding.item for s in plan.setups if s.holding},
+        "holdings": {s.holding.item for s in plan.stations if s.holding},
     }
 
 

@@ -14,7 +14,7 @@ from machining.geometry.frames import Direction
 from machining.motion.path import Path, PathTime
 from machining.placing.zero import Lie
 from machining.plan.base import OperationBase
-from machining.plan.document import LoadedTool, Plan, Setup
+from machining.plan.document import LoadedTool, Plan, Setup, Station
 from machining.plan.operation import Operation
 from machining.quantities.computed import Computed, Given, Value, work_out
 from machining.quantities.errors import MachiningError, OutOfRange
@@ -36,15 +36,40 @@ QUESTIONS = ("hold", "reach", "travel", "cut", "size")
 
 @dataclass
 class SetupFacts:
-    """``planned`` is the setup as the plan states it; what follows is what was found about it.
-    ``item`` is the library's record of what holds the part, ``seat_mm`` how high above the table
-    the stock's bottom stands. ``blank_sides`` are the directions in which the stock still shows
-    the blank's own surface: of the machine, and which side of the part that is.
+    """``planned`` is the setup as the plan states it; ``operations`` are those of all its
+    stations, in their order.
     """
 
     planned: Setup
     number: int
     machine: Machine | None
+    stations: list[StationFacts] = field(default_factory=list)
+    operations: list[OperationFacts] = field(default_factory=list)
+
+    @property
+    def id(self) -> str:
+        return self.planned.id
+
+    @property
+    def on(self) -> str:
+        """What an edit of its own fields names."""
+        return f"setup:{self.planned.id}"
+
+    @property
+    def first(self) -> StationFacts:
+        return self.stations[0]
+
+
+@dataclass
+class StationFacts:
+    """``planned`` is the station as the plan states it; what follows is what was found about it.
+    ``item`` is the library's record of what holds the part, ``seat_mm`` how high above the table
+    the stock's bottom stands. ``blank_sides`` are the directions in which the stock still shows
+    the blank's own surface: of the machine, and which side of the part that is.
+    """
+
+    setup: SetupFacts
+    planned: Station
     item: AnyHolding | None
     lie: Lie
     part_outline: BaseGeometry
@@ -59,13 +84,43 @@ class SetupFacts:
     key: str = ""
 
     @property
+    def id(self) -> str:
+        return self.planned.id
+
+    @property
+    def on(self) -> str:
+        """What an edit of its own fields names."""
+        return f"station:{self.planned.id}"
+
+    @property
+    def work(self) -> list[Operation]:
+        """Its operations as the plan states them."""
+        return [op for op in self.setup.planned.operations if self._is_mine(op)]
+
+    def _is_mine(self, op: Operation) -> bool:
+        return self.setup.planned.station_of(op) is self.planned
+
+    @property
+    def number(self) -> int:
+        return self.setup.number
+
+    @property
+    def machine(self) -> Machine | None:
+        return self.setup.machine
+
+    @property
     def leaves(self) -> State:
         """The stock after its last operation."""
         return self.operations[-1].after if self.operations else self.arrives
 
     def work_out(self, fn: Callable[..., float], name: str, /, **inputs: Value) -> Computed:
-        self.figures[name] = figure = work_out(fn, f"{self.planned.id}.{name}", **inputs)
+        self.figures[name] = figure = work_out(fn, f"{self._figures_of}.{name}", **inputs)
         return figure
+
+    @property
+    def _figures_of(self) -> str:
+        """Whose figures they are: the setup's, where it has no other station."""
+        return self.setup.id if len(self.setup.planned.stations) == 1 else self.id
 
 
 @dataclass(frozen=True, slots=True)
@@ -110,12 +165,12 @@ K = TypeVar("K", bound=OperationBase, default=Operation, covariant=True)
 
 @dataclass(kw_only=True, eq=False)
 class OperationFacts(Generic[K]):
-    """What is known of any operation. ``before`` and ``after`` are the stock in its setup,
+    """What is known of any operation. ``before`` and ``after`` are the stock in its station,
     ``turns`` says whether that turns; ``unknown`` says why a question has no answer.
     """
 
     operation: K
-    setup: SetupFacts
+    station: StationFacts
     before: State
     after: State
     turns: bool = False
@@ -129,7 +184,6 @@ class OperationFacts(Generic[K]):
     path_key: str = ""
     trace_key: str = ""
     time: PathTime = PathTime()
-    change_s: float = 0.0
     seen: Seen = Seen()
     figures: dict[str, Computed] = field(default_factory=dict)
     unknown: dict[str, str] = field(default_factory=dict)
@@ -137,6 +191,15 @@ class OperationFacts(Generic[K]):
     @property
     def id(self) -> str:
         return self.operation.id
+
+    @property
+    def setup(self) -> SetupFacts:
+        return self.station.setup
+
+    @property
+    def lie(self) -> Lie:
+        """How the part lies for it."""
+        return self.station.lie
 
     @property
     def on(self) -> str:
@@ -215,6 +278,13 @@ class PlanFacts:
     def operations(self) -> list[OperationFacts]:
         return [op for setup in self.setups for op in setup.operations]
 
+    @property
+    def stations(self) -> list[StationFacts]:
+        return [station for setup in self.setups for station in setup.stations]
+
+    def station(self, id: str) -> StationFacts:
+        return next(each for each in self.stations if each.id == id)
+
     def ready(self) -> list[Ready]:
         return [op for op in self.operations() if isinstance(op, Ready)]
 
@@ -233,7 +303,7 @@ def given_up(op: OperationFacts, doing: str) -> None:
         op.unknown.setdefault(question, NOT_WORKED_OUT)
 
 
-def guarded(facts: SetupFacts | OperationFacts, question: str, fill: Callable[[], None]) -> None:
+def guarded(facts: StationFacts | OperationFacts, question: str, fill: Callable[[], None]) -> None:
     """Run one question's facts; what can't be worked out becomes 'unknown' with the
     sentence why.
     """

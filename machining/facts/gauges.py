@@ -75,7 +75,7 @@ def gauges_of(op: OperationFacts, facts: PlanFacts) -> list[Gauge]:
 
 
 def _grip(op: OperationFacts) -> Iterator[Gauge]:
-    holding, needed = op.setup.planned.holding, op.setup.figures.get("grip_needed")
+    holding, needed = op.station.planned.holding, op.station.figures.get("grip_needed")
     if holding is not None:
         has = kind_of(holding).gripped_mm(holding)
         yield from _gauge("grip", needed, "needs", needed, has)

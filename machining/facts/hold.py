@@ -8,28 +8,28 @@ from machining.geometry.regions import Region, grown
 from machining.memo import Memo
 
 from . import holdings, turning
-from .context import PlanFacts, Ready, SetupFacts
+from .context import PlanFacts, Ready, StationFacts
 from .kinds import kind_of
 
 MOST_TRACES = 150
 
 
-def of_setup(setup: SetupFacts, facts: PlanFacts, memo: Memo) -> None:
+def of_station(station: StationFacts, facts: PlanFacts, memo: Memo) -> None:
     """How the part stands, and the figures of its holding. Raises OutOfRange where it does not go
     into it.
     """
-    holding = setup.planned.holding
-    if holding is None or setup.item is None:
+    holding = station.planned.holding
+    if holding is None or station.item is None:
         return
     kind = holdings.kind_of(holding)
-    setup.stand = kind.stand(setup, holding, setup.item, memo)
-    kind.figures(setup, holding, setup.item, facts)
+    station.stand = kind.stand(station, holding, station.item, memo)
+    kind.figures(station, holding, station.item, facts)
 
 
 def of_operation(op: Ready, facts: PlanFacts) -> None:
     """What the holding holds against the operation's cut."""
-    holding, item = op.setup.planned.holding, op.setup.item
-    if holding is not None and item is not None and op.setup.stand.bodies:
+    holding, item = op.station.planned.holding, op.station.item
+    if holding is not None and item is not None and op.station.stand.bodies:
         holdings.kind_of(holding).against(op, holding, item, facts)
 
 
@@ -44,7 +44,7 @@ def jaw_in_cut(op: Ready, facts: PlanFacts, memo: Memo) -> float | None:
     if kind_of(op.operation).turned:
         return turning.jaw_in_cut(op, margin)
     swept = None
-    for jaw in op.setup.stand.beside:
+    for jaw in op.station.stand.beside:
         depth = jaw.top + margin - float(lowest)
         if depth <= 1e-6:
             continue

@@ -10,6 +10,7 @@ from machining.geometry.frames import Direction
 from machining.geometry.solids import Solid
 from machining.memo import Memo, digest
 from machining.motion.path import Path
+from machining.plan.document import BLANK
 from machining.plan.operation import Operation
 from machining.quantities.errors import MachiningError
 
@@ -21,7 +22,7 @@ from .context import (
     PlanFacts,
     Ready,
     Seen,
-    SetupFacts,
+    StationFacts,
     given_up,
     guarded,
     ready,
@@ -34,6 +35,7 @@ from .suits import can_do, unsuited
 MEETS: dict[str, tuple[Direction, ...]] = {"top": ("+z",), "sides": ("+x", "-x", "+y", "-y")}
 NOT_IN_PATH = {
     "id",
+    "station",
     "tool",
     "rpm",
     "feed_mm_min",
@@ -50,25 +52,24 @@ NOT_IN_PATH = {
 
 
 def operation_facts(
-    operation: Operation, number: int, setup: SetupFacts, facts: PlanFacts, memo: Memo
+    operation: Operation, number: int, station: StationFacts, facts: PlanFacts, memo: Memo
 ) -> None:
-    """Append the operation's facts to the setup; they are kept by the value of all that goes into
+    """Append the operation's facts to its station; they are kept by the value of all that goes into
     them.
     """
-    previous = setup.operations[-1] if setup.operations else None
-    before = previous.after if previous else setup.arrives
+    before = station.leaves
     loaded = next(
         (
             t
             for t in facts.plan.tools
-            if t.id == operation.tool and t.machine == setup.planned.machine
+            if t.id == operation.tool and t.machine == station.setup.planned.machine
         ),
         None,
     )
-    met = _meets_skin(operation, setup, facts)
+    met = _meets_skin(operation, station, facts)
     key = digest(
         facts.key,
-        setup.key,
+        station.key,
         before.key,
         operation.model_dump_json(),
         loaded.model_dump_json() if loaded else "",
@@ -78,7 +79,7 @@ def operation_facts(
     def fresh() -> OperationFacts:
         bare = OperationFacts(
             operation=operation,
-            setup=setup,
+            station=station,
             before=before,
             after=before,
             loaded=loaded,
@@ -87,9 +88,8 @@ def operation_facts(
         return _fresh(bare, facts, memo)
 
     known = memo.get(("facts", key), fresh)
-    op = replace(known, number=number, setup=setup, unknown=dict(known.unknown))
-    setup.operations.append(op)
-    _tool_change(op, previous)
+    op = replace(known, number=number, station=station, unknown=dict(known.unknown))
+    station.operations.append(op)
 
 
 def _fresh(op: OperationFacts, facts: PlanFacts, memo: Memo) -> OperationFacts:
@@ -148,7 +148,7 @@ def _of_surroundings(op: OperationFacts, facts: PlanFacts) -> None:
     """What no material leaves open, and what is open of its setup."""
     if facts.material is None:
         op.unknown.update(dict.fromkeys(("hold", "cut", "size"), "No material is chosen."))
-    for question, why in op.setup.unknown.items():
+    for question, why in op.station.unknown.items():
         op.unknown.setdefault(question, why)
 
 
@@ -217,7 +217,7 @@ def _observe(op: Ready, facts: PlanFacts, memo: Memo) -> None:
         else memo.get(("removed", op.before.key, op.after.key), lambda: turning.removed(op))
     )
     broken = standing = interrupted = None
-    if kind.turned and (op.setup.number > 1 or not _arrives_round(op.setup, facts)):
+    if kind.turned and (_was_cut(op) or not _arrives_round(op.station, facts)):
         key = ("broken", op.before.key, op.after.key)
         broken = memo.get(key, lambda: turning.broken(op))
     if kind.on_axis:
@@ -225,7 +225,7 @@ def _observe(op: Ready, facts: PlanFacts, memo: Memo) -> None:
     if kind.goes_down and not op.turns:
         interrupted = size.open_wall(op, memo)
     margin = facts.library.settings.jaw_margin_mm
-    jaw_key = ("jaw", op.path_key, op.setup.stand.key, margin, op.tool.diameter_mm)
+    jaw_key = ("jaw", op.path_key, op.station.stand.key, margin, op.tool.diameter_mm)
     op.seen = replace(
         op.seen,
         cut_mm3=cut_mm3,
@@ -244,9 +244,9 @@ def _stock(op: OperationFacts, facts: PlanFacts, memo: Memo) -> None:
     machine = op.setup.machine
     op.turns = kind.turned or (machine is not None and machine.kind == "lathe")
     ground = Ground(
-        op.setup.lie,
+        op.lie,
         facts.geometry,
-        op.setup.part_outline,
+        op.station.part_outline,
         facts.library.settings,
         tool,
         op.before,
@@ -261,7 +261,7 @@ def _stock(op: OperationFacts, facts: PlanFacts, memo: Memo) -> None:
     if isinstance(gone, MachiningError):
         op.work, op.work_problem = None, gone
     elif gone is not None:
-        op.after = State(gone, key, memo, op.setup.lie)
+        op.after = State(gone, key, memo, op.lie)
     if op.turns and op.after is not op.before:
         section = memo.get(("swept", key), lambda: turning.section_after(op, op.after.solid))
         op.after = replace(op.after, swept=section)
@@ -286,7 +286,7 @@ def _cut(op: OperationFacts, ground: Ground) -> Solid | MachiningError | None:
 
 
 def _path(op: Ready, facts: PlanFacts, memo: Memo) -> None:
-    settings, top = facts.library.settings, float(op.setup.lie.stock_high[2])
+    settings, top = facts.library.settings, float(op.lie.stock_high[2])
     kind, no_trace = kind_of(op.operation), kind_of(op.operation).no_trace(op.operation)
     op.trace_key = digest(
         op.work.key, op.tool, op.operation.model_dump(exclude=NOT_IN_PATH | no_trace)
@@ -295,7 +295,7 @@ def _path(op: Ready, facts: PlanFacts, memo: Memo) -> None:
         op.trace_key,
         op.operation.model_dump(include={*no_trace}),
         top,
-        float(op.setup.lie.stock_high[0]) if kind.turned else 0.0,
+        float(op.lie.stock_high[0]) if kind.turned else 0.0,
         op.value("run_in"),
         settings.first_clearance_mm,
         settings.retract_mm,
@@ -313,33 +313,29 @@ def _path(op: Ready, facts: PlanFacts, memo: Memo) -> None:
 
 
 def _meets_skin(
-    operation: Operation, setup: SetupFacts, facts: PlanFacts
+    operation: Operation, station: StationFacts, facts: PlanFacts
 ) -> tuple[Direction | None, float]:
     """The side of the part on which this is the first cut to meet the blank's own skin, and how
     much more than ordered (mm) may stand there; that where it may be most.
     """
-    if any(other.operation.kind == operation.kind for other in setup.operations):
+    if any(other.operation.kind == operation.kind for other in station.operations):
         return None, 0.0
     met = [
-        setup.blank_sides[side]
+        station.blank_sides[side]
         for side in MEETS.get(kind_of(operation).meets, ())
-        if side in setup.blank_sides
+        if side in station.blank_sides
     ]
     stock = facts.plan.stock
     worst = max(met, key=stock.tolerance_at, default=None)
     return worst, 0.0 if worst is None else stock.tolerance_at(worst)
 
 
-def _arrives_round(setup: SetupFacts, facts: PlanFacts) -> bool:
+def _was_cut(op: Ready) -> bool:
+    """Does something other than the blank come into its station?"""
+    return op.station.planned.takes != BLANK
+
+
+def _arrives_round(station: StationFacts, facts: PlanFacts) -> bool:
     """Does the blank turn about the spindle without a gap?"""
-    spindle = setup.lie.pose.rotation.T @ np.array([0.0, 0.0, 1.0])
+    spindle = station.lie.pose.rotation.T @ np.array([0.0, 0.0, 1.0])
     return facts.plan.stock.is_round_about("xyz"[int(np.abs(spindle).argmax())])  # type: ignore[arg-type]
-
-
-def _tool_change(op: OperationFacts, previous: OperationFacts | None) -> None:
-    machine, last = op.setup.machine, previous.loaded if previous else None
-    same = last is not None and op.loaded is not None and last.id == op.loaded.id
-    if machine is not None and op.loaded is not None and not same:
-        op.change_s = machine.chip_to_chip_s
-    else:
-        op.change_s = 0.0

@@ -33,7 +33,7 @@ def of_operation(op: Ready, facts: PlanFacts, memo: Memo) -> None:
             op.trace_key,
             section_radius,
             settings.side_margin_mm,
-            op.setup.stand.key,
+            op.station.stand.key,
         )
         top = memo.get(
             key, partial(_highest, op, section_radius + settings.side_margin_mm, op.after.top, memo)
@@ -80,7 +80,7 @@ def _highest(
     under = grown(swept_region(op, memo), reach - op.tool.diameter_mm / 2.0).simplify(
         ROUGH_SIMPLIFY_MM
     )
-    tops = [jaw.top for jaw in op.setup.stand.beside if under.intersects(jaw.region)]
+    tops = [jaw.top for jaw in op.station.stand.beside if under.intersects(jaw.region)]
     stock = surface().highest_within(under)
     return max([*tops, *([stock] if stock is not None else [])], default=None)
 

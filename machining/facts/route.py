@@ -3,15 +3,15 @@
 from __future__ import annotations
 
 from machining.memo import Memo, digest
-from machining.plan.document import Plan
+from machining.plan.document import BLANK, Plan
 from machining.plan.numbering import operation_numbers
 from machining.world.geometry import PartGeometry, of_block
 from machining.world.library import Library
 
 from .blank import blank_of
-from .context import PlanFacts
+from .context import PlanFacts, SetupFacts, StationFacts
 from .operations import operation_facts
-from .setups import setup_facts
+from .stations import station_facts
 
 
 def geometry_of(plan: Plan, library: Library, memo: Memo) -> PartGeometry:
@@ -32,12 +32,23 @@ def walk(plan: Plan, library: Library, memo: Memo) -> PlanFacts:
     facts = PlanFacts(plan, library, geometry, blank, library.materials.get(plan.material))
     requirements = [each.model_dump_json() for each in plan.part.requirements]
     facts.key = digest(library.key, geometry.key, plan.material, requirements)
-    stock, numbers = blank.state, operation_numbers(plan)
-    for place, setup in enumerate(plan.setups, 1):
-        seen = setup_facts(setup, place, facts, stock, memo)
-        facts.setups.append(seen)
-        for operation in setup.operations:
-            operation_facts(operation, numbers[operation.id], seen, facts, memo)
-        if seen.operations and place < len(plan.setups):
-            stock = seen.leaves.in_part()
+    numbers = operation_numbers(plan)
+    facts.setups = [
+        SetupFacts(setup, place, library.machines.get(setup.machine))
+        for place, setup in enumerate(plan.setups, 1)
+    ]
+    on_its_way, seen = {BLANK: blank.state}, dict[str, StationFacts]()
+    setups = {station.id: setup for setup in facts.setups for station in setup.planned.stations}
+    for station in plan.route:
+        setup, stock = setups[station.id], on_its_way[station.takes]
+        found = seen[station.id] = station_facts(station, setup, facts, stock, memo)
+        for operation in setup.planned.operations:
+            if setup.planned.station_of(operation) is station:
+                operation_facts(operation, numbers[operation.id], found, facts, memo)
+        taken = any(each.takes == station.id for each in plan.stations)
+        on_its_way[station.id] = found.leaves.in_part() if found.operations and taken else stock
+    for setup in facts.setups:
+        setup.stations = [seen[each.id] for each in setup.planned.stations]
+        ops = {op.id: op for each in setup.stations for op in each.operations}
+        setup.operations = [ops[each.id] for each in setup.planned.operations]
     return facts

@@ -65,6 +65,6 @@ def _drawn_hole(op: OperationFacts, facts: PlanFacts) -> float | None:
     if op.operation.kind not in ("drill", "ream") or not isinstance(on, OnFeatures | Points):
         return None
     try:
-        return hole_ends(on, op.setup.lie, facts.geometry)[1]
+        return hole_ends(on, op.lie, facts.geometry)[1]
     except MachiningError:
         return None

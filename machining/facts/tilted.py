@@ -171,12 +171,12 @@ def _turned(difference: float) -> float:
 
 def _poses(op: Ready, edges: list[list[Run]], table: Rotary) -> list[tuple[Run, Pose]]:
     """The table's pose for every edge, with the work standing in the middle of the table."""
-    lie = op.setup.lie
+    lie = op.lie
     centre = np.array(
         [
             (lie.stock_low[0] + lie.stock_high[0]) / 2.0,
             (lie.stock_low[1] + lie.stock_high[1]) / 2.0,
-            float(lie.stock_low[2]) - op.setup.seat_mm,
+            float(lie.stock_low[2]) - op.station.seat_mm,
         ]
     )
     lean = op.figures["lean"].value
@@ -264,10 +264,10 @@ def _tops(op: Ready, pose: Pose, memo: Memo) -> TopSurface:
     turned = digest(pose.rotation.round(9).tolist(), pose.origin.round(6).tolist())
 
     def find() -> TopSurface:
-        jaws = [prism(jaw.region, jaw.bottom, jaw.top) for jaw in op.setup.stand.beside]
+        jaws = [prism(jaw.region, jaw.bottom, jaw.top) for jaw in op.station.stand.beside]
         return top_surface(posed(joined([op.after.solid, *jaws]), pose))
 
-    return memo.get(("tilted-surface", op.after.key, op.setup.stand.key, turned), find)
+    return memo.get(("tilted-surface", op.after.key, op.station.stand.key, turned), find)
 
 
 def timed(op: Ready) -> None:

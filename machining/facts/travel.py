@@ -1,4 +1,6 @@
-"""Do the moves fit the machine: the held part is taken as standing in the middle of the table."""
+"""Do the moves fit the machine, with the part where its station stands on the table: in the middle,
+where nobody has said.
+"""
 
 from __future__ import annotations
 
@@ -13,7 +15,7 @@ def of_operation(op: Ready) -> None:
     """Figures travel_x, travel_y, travel_up and travel_down: what is to spare, mm; negative is too
     much.
     """
-    setup, machine = op.setup, op.machine
+    machine = op.machine
     if machine.kind == "lathe":
         turning.travel(op, machine)
         return
@@ -24,10 +26,14 @@ def of_operation(op: Ready) -> None:
     ):
         return
     low, high = op.path.bounds()
-    lie = setup.lie
+    lie = op.lie
     for i, letter in enumerate("xy"):
         middle = float(lie.stock_low[i] + lie.stock_high[i]) / 2.0
-        farthest = max(abs(float(low[i]) - middle), abs(float(high[i]) - middle))
+        # the middle of the stock stands at each of the station's spots, or in the table's middle
+        stands = [spot[i] for spot in op.station.planned.spots]
+        farthest = max(
+            abs(float(low[i]) - middle + min(stands)), abs(float(high[i]) - middle + max(stands))
+        )
         op.work_out(
             envelope.spare_sideways,
             f"travel_{letter}",
@@ -35,7 +41,7 @@ def of_operation(op: Ready) -> None:
             farthest=Given(farthest, "path"),
         )
     gauge = Given(op.loaded.stick_out_mm + op.holder.length_mm, f"tool:T{op.loaded.number}")
-    base = Given(setup.seat_mm, "vise and grip")
+    base = Given(op.station.seat_mm, "vise and grip")
     bottom = float(lie.stock_low[2])
     op.work_out(
         envelope.spare_above,

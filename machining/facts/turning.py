@@ -19,7 +19,7 @@ from machining.reaching import stick_out
 from machining.world.machine import Machine
 from machining.world.tool import Holder, Tool
 
-from .context import OperationFacts, PlanFacts, Ready, SetupFacts
+from .context import OperationFacts, PlanFacts, Ready, StationFacts
 from .kinds import kind_of
 from .place import Work
 from .size import STANDING_MM
@@ -106,14 +106,16 @@ def reach(op: Ready, facts: PlanFacts) -> None:
         above, section_above = _beside_axis(op, standing, holder, settings.side_margin_mm)
         where = Given(above, "stock, jaws and path")
     elif tool.kind in ("boring_bar", "face_groove"):
-        obstacle = max(float(op.setup.lie.stock_high[2]), *(z for _, z in spots)) - min(
+        obstacle = max(float(op.lie.stock_high[2]), *(z for _, z in spots)) - min(
             z for _, z in spots
         )
         where = Given(obstacle, "stock and path")
     else:
         half, aside = holder.sections[0].front_diameter_mm / 2.0, _aside(tool)
         where = Given(
-            max((_beside(op.setup, standing, z + aside, half) - r for r, z in spots), default=0.0),
+            max(
+                (_beside(op.station, standing, z + aside, half) - r for r, z in spots), default=0.0
+            ),
             "stock, jaws and path",
         )
     needed = op.work_out(
@@ -160,7 +162,7 @@ def _beside_axis(op: Ready, standing: Region, holder: Holder, margin: float) -> 
         tops = [] if band.is_empty else [float(band.bounds[3])]
         tops += [
             jaw.top
-            for jaw in op.setup.stand.beside
+            for jaw in op.station.stand.beside
             if jaw.region.distance(Point(0.0, 0.0)) < radius + margin
         ]
         if tops and max(tops) - tip - above > found[0] - found[1]:
@@ -181,13 +183,13 @@ def _aside(tool: Tool) -> float:
     return {"right": away, "left": -away, "neutral": 0.0}[tool.hand]
 
 
-def _beside(setup: SetupFacts, standing: Region, z: float, half: float) -> float:
+def _beside(station: StationFacts, standing: Region, z: float, half: float) -> float:
     """How far out (radius, mm) stock and jaws reach beside a turret's block whose middle is at a
     height.
     """
     band = standing.intersection(box(0.0, z - half, FAR_MM, z + half))
     stock = 0.0 if band.is_empty else float(band.bounds[2])
-    jaws = [farthest(jaw.region) for jaw in setup.stand.beside if jaw.top > z - half]
+    jaws = [farthest(jaw.region) for jaw in station.stand.beside if jaw.top > z - half]
     return max([stock, *jaws])
 
 
@@ -195,11 +197,11 @@ def jaw_in_cut(op: Ready, margin: float) -> float | None:
     """How far (mm) the edge comes below the jaws' margin while it is outside of what they grip;
     None where it keeps clear.
     """
-    if not op.setup.stand.beside:
+    if not op.station.stand.beside:
         return None
     half = (op.tool.insert_width_mm or 0.0) / 2.0
-    gripped = op.setup.stand.grips_at / 2.0
-    outside = not op.setup.stand.inside
+    gripped = op.station.stand.grips_at / 2.0
+    outside = not op.station.stand.inside
     lows = [
         float(z) - half
         for leg in op.path.legs
@@ -207,7 +209,7 @@ def jaw_in_cut(op: Ready, margin: float) -> float | None:
         for r, _, z in leg.points
         if (float(r) > 0.5 * gripped) == outside
     ]
-    deep = (op.setup.stand.top or 0.0) + margin - min(lows, default=1e9)
+    deep = (op.station.stand.top or 0.0) + margin - min(lows, default=1e9)
     return deep if deep > 1e-6 else None
 
 
@@ -218,7 +220,7 @@ def farthest(region: Region) -> float:
 
 def travel(op: Ready, machine: Machine) -> None:
     """Figures travel_x, travel_z and travel_swing of a lathe: what is to spare, mm."""
-    setup = op.setup
+    station = op.station
     if not op.path.legs or machine.swing_mm is None:
         return
     low, high = op.path.bounds()
@@ -227,7 +229,7 @@ def travel(op: Ready, machine: Machine) -> None:
         op.loaded.stick_out_mm + op.holder.length_mm if along else 0.0,
         f"tool:T{op.loaded.number}" if along else "a tool across the spindle",
     )
-    front = min((jaw.bottom for jaw in setup.stand.beside), default=float(setup.lie.stock_low[2]))
+    front = min((jaw.bottom for jaw in station.stand.beside), default=float(op.lie.stock_low[2]))
     across = Given(float(high[0]) - min(float(low[0]), 0.0), "path")
     op.work_out(
         envelope.spare_along,
@@ -243,8 +245,8 @@ def travel(op: Ready, machine: Machine) -> None:
         way=Given(max(float(high[2]) - front, 0.0), "path and chuck"),
         tool_length=length,
     )
-    reaches = (farthest(jaw.region) for jaw in setup.stand.beside)
-    widest = max([float(setup.lie.stock_high[0]), *reaches])
+    reaches = (farthest(jaw.region) for jaw in station.stand.beside)
+    widest = max([float(op.lie.stock_high[0]), *reaches])
     op.work_out(
         envelope.spare_swing,
         "travel_swing",

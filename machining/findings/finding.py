@@ -6,7 +6,7 @@ from collections.abc import Callable, Iterator
 from dataclasses import dataclass, replace
 from typing import Literal
 
-from machining.facts.context import OperationFacts, PlanFacts, Ready, SetupFacts
+from machining.facts.context import OperationFacts, PlanFacts, Ready, SetupFacts, StationFacts
 from machining.plan.document import Plan
 from machining.plan.edit import Keep, RemoveOperation
 from machining.plan.proposal import Proposal
@@ -20,7 +20,7 @@ Question = Literal["hold", "reach", "travel", "cut", "size", "route"]
 @dataclass(frozen=True, slots=True)
 class Finding:
     """``id`` is stable (``hold.slips``); ``why`` names the figure that opens it. ``kept`` are the
-    planner's words for leaving it as it is.
+    planner's words for leaving it as it is, ``station`` is where it is about how a part is held.
     """
 
     id: str
@@ -32,6 +32,7 @@ class Finding:
     why: str = ""
     fixes: tuple[Proposal, ...] = ()
     kept: str = ""
+    station: str = ""
 
     @property
     def question(self) -> str:
@@ -40,12 +41,13 @@ class Finding:
     @property
     def key(self) -> str:
         """The same finding keeps its key while its figures change."""
-        return f"{self.id}@{self.operation or self.setup}"
+        return f"{self.id}@{self.operation or self.station or self.setup}"
 
 
 OperationRule = Callable[[Ready, PlanFacts], Iterator[Finding]]
 PlannedRule = Callable[[OperationFacts, PlanFacts], Iterator[Finding]]
 SetupRule = Callable[[SetupFacts, PlanFacts], Iterator[Finding]]
+StationRule = Callable[[StationFacts, PlanFacts], Iterator[Finding]]
 
 
 # What no other rule can mend can still be taken out of the plan.
@@ -58,7 +60,7 @@ def of_operation(
     why: str = "",
     fixes: tuple[Proposal, ...] = (),
 ) -> Finding:
-    figure = op.figures.get(why) or op.setup.figures.get(why)
+    figure = op.figures.get(why) or op.station.figures.get(why)
     fixes = fixes or (
         Proposal("Take the operation out", (RemoveOperation(operation=op.operation.id),)),
     )
@@ -92,7 +94,8 @@ def kept(finding: Finding, plan: Plan) -> Finding:
     if finding.severity != "look":
         return finding
     setup = plan.setup(finding.setup)
-    said = dict(setup.operation(finding.operation).kept if finding.operation else setup.kept)
+    whole = plan.station(finding.station) if finding.station else setup
+    said = dict(setup.operation(finding.operation).kept if finding.operation else whole.kept)
     return replace(finding, kept=said[finding.id]) if finding.id in said else finding
 
 

@@ -23,7 +23,7 @@ from .cut.turned_interrupted import turned_interrupted
 from .cut.turned_thread import turned_thread
 from .cut.up_cut import up_cut
 from .cut.values_source import values_source
-from .finding import OperationRule, PlannedRule, SetupRule
+from .finding import OperationRule, PlannedRule, SetupRule, StationRule
 from .hold.grip_shallow import grip_shallow
 from .hold.jaw_in_cut import jaw_in_cut
 from .hold.none_chosen import none_chosen
@@ -66,6 +66,8 @@ from .travel.wrong_machine import wrong_machine
 SETUP_RULES: tuple[SetupRule, ...] = (
     dust_mist,
     range_change,
+)
+STATION_RULES: tuple[StationRule, ...] = (
     none_chosen,
     grip_shallow,
     no_such_parallels,

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from machining.geometry.frames import Pose, Vector, orientation
-from machining.plan.document import Orientation, Setup, Zero
+from machining.plan.document import Orientation, Station, Zero
 from machining.quantities.errors import Missing, OutOfRange
 from machining.world.feature import Hole
 from machining.world.geometry import PartGeometry
@@ -36,17 +36,17 @@ def rotated_bounds(rotation: Vector, low: Vector, high: Vector) -> tuple[Vector,
     return np.minimum(a, b), np.maximum(a, b)
 
 
-def lie_of(setup: Setup, geometry: PartGeometry, stock_bounds: tuple[Vector, Vector]) -> Lie:
-    """How the part lies in a setup; stock bounds are those of the stock as it comes to it, in part
-    coordinates.
+def lie_of(station: Station, geometry: PartGeometry, stock_bounds: tuple[Vector, Vector]) -> Lie:
+    """How the part lies in a station; stock bounds are those of the stock as it comes to it, in
+    part coordinates.
 
     Raises Missing for a zero on a hole that isn't there, OutOfRange for one whose axis doesn't
     stand upright.
     """
-    turn = _rotation(setup.orientation)
+    turn = _rotation(station.orientation)
     part = rotated_bounds(turn, *geometry.bounds)
     stock = rotated_bounds(turn, *stock_bounds)
-    point = resolve(setup.zero, turn, part, stock, geometry)
+    point = resolve(station.zero, turn, part, stock, geometry)
     return Lie(
         Pose(turn, -point), part[0] - point, part[1] - point, stock[0] - point, stock[1] - point
     )

@@ -14,20 +14,22 @@ from machining.quantities.errors import MachiningError, Missing, quoted
 from machining.world.record import WRITTEN_LIKE
 
 from .base import FEED_TYPED, SPEED_TYPED, OperationBase
-from .document import HOLDINGS, LoadedTool, Orientation, Plan, Setup
+from .document import BLANK, HOLDINGS, LoadedTool, Orientation, Plan, Setup, Station
 from .edit import (
     AddOperation,
     AddSetup,
     Change,
     DuplicateOperation,
     Edit,
-    FlipSetup,
+    FlipStation,
     Keep,
     LoadTool,
     MoveOperation,
     MoveSetup,
+    PutStation,
     RemoveOperation,
     RemoveSetup,
+    RemoveStation,
     SetPart,
     SetStock,
     UnloadTool,
@@ -154,30 +156,88 @@ def _(edit: SetStock, plan: Plan) -> Plan:
 
 @_do.register
 def _(edit: AddSetup, plan: Plan) -> Plan:
-    return _with(plan, setups=_inserted(plan.setups, edit.setup, edit.index))
+    return _in_their_order(plan, _inserted(plan.setups, edit.setup, edit.index))
 
 
 @_do.register
 def _(edit: RemoveSetup, plan: Plan) -> Plan:
-    plan.setup(edit.setup)
+    gone = plan.setup(edit.setup)
+    for station in gone.stations:
+        plan = _past(plan, station)
     return _with(plan, setups=tuple(s for s in plan.setups if s.id != edit.setup))
 
 
 @_do.register
 def _(edit: MoveSetup, plan: Plan) -> Plan:
     setup = plan.setup(edit.setup)
-    return _with(
-        plan, setups=_inserted(tuple(s for s in plan.setups if s is not setup), setup, edit.index)
+    rest = tuple(s for s in plan.setups if s is not setup)
+    return _in_their_order(plan, _inserted(rest, setup, edit.index))
+
+
+def _in_their_order(plan: Plan, setups: tuple[Setup, ...]) -> Plan:
+    """Setups in an order: where each has one station, the part goes through them in it."""
+    if all(len(each.stations) == 1 for each in setups):
+        before, linked = BLANK, []
+        for setup in setups:
+            station = _with(setup.stations[0], takes=before)
+            linked.append(
+                setup if station == setup.stations[0] else _with(setup, stations=(station,))
+            )
+            before = station.id
+        setups = tuple(linked)
+    return _with(plan, setups=setups)
+
+
+def _past(plan: Plan, gone: Station) -> Plan:
+    """What takes from a station takes what that took."""
+    for each in plan.stations:
+        if each.takes == gone.id:
+            plan = _replace_station(plan, each.id, lambda s: _with(s, takes=gone.takes))
+    return plan
+
+
+def _replace_station(plan: Plan, id: str, make: Callable[[Station], Station]) -> Plan:
+    setup = plan.setup_with(id)
+    stations = tuple(make(each) if each.id == id else each for each in setup.stations)
+    return _replace_setup(plan, setup.id, lambda s: _with(s, stations=stations))
+
+
+@_do.register
+def _(edit: PutStation, plan: Plan) -> Plan:
+    """Operations of a setup's only station need not name it; with a second one they do."""
+    setup = plan.setup(edit.setup)
+    operations = tuple(
+        op if op.station else _with(op, station=setup.stations[0].id) for op in setup.operations
+    )
+    stations = _inserted(setup.stations, edit.station, edit.index)
+    return _replace_setup(
+        plan, setup.id, lambda s: _with(s, stations=stations, operations=operations)
     )
 
 
 @_do.register
-def _(edit: FlipSetup, plan: Plan) -> Plan:
-    def flip(setup: Setup) -> Setup:
-        up, turn = flipped(setup.orientation.up, setup.orientation.turn, edit.about)
-        return _with(setup, orientation=Orientation(up=up, turn=turn))  # type: ignore[arg-type]
+def _(edit: RemoveStation, plan: Plan) -> Plan:
+    setup, gone = plan.setup_with(edit.station), plan.station(edit.station)
+    if len(setup.stations) == 1:
+        raise EditRefused(
+            0, "station", edit.station, "A setup keeps one station; take the setup out instead."
+        )
+    plan = _past(plan, gone)
+    stations = tuple(s for s in plan.setup(setup.id).stations if s.id != gone.id)
+    operations = tuple(op for op in setup.operations if op.station != gone.id)
+    return _replace_setup(
+        plan, setup.id, lambda s: _with(s, stations=stations, operations=operations)
+    )
 
-    return _replace_setup(plan, edit.setup, flip)
+
+@_do.register
+def _(edit: FlipStation, plan: Plan) -> Plan:
+    def flip(station: Station) -> Station:
+        up, turn = flipped(station.orientation.up, station.orientation.turn, edit.about)
+        return _with(station, orientation=Orientation(up=up, turn=turn))  # type: ignore[arg-type]
+
+    plan.station(edit.station)
+    return _replace_station(plan, edit.station, flip)
 
 
 @_do.register
@@ -214,6 +274,10 @@ def _(edit: MoveOperation, plan: Plan) -> Plan:
         )
     if operation.tool and plan.tool(operation.tool).machine != target.machine:
         operation = operation.model_copy(update={"tool": ""})
+    if target is not source:
+        several = len(target.stations) > 1
+        first = target.stations[0].id if several else ""
+        operation = operation.model_copy(update={"station": first})
     plan = _do(RemoveOperation(operation=edit.operation), plan)
     return _replace_setup(
         plan,
@@ -258,9 +322,14 @@ def _(edit: Keep, plan: Plan) -> Plan:
     words = edit.words.strip()
     if edit.words and len(words) < LEAST_WORDS:
         raise EditRefused(0, "words", edit.words, "Say in a few words why it may stay as it is.")
-    setup = plan.setup(id) if what == "setup" else plan.setup_of(id)
     if what == "setup":
         return _replace_setup(plan, id, lambda s: _with(s, kept=_kept(s.kept, edit.finding, words)))
+    if what == "station":
+        plan.station(id)
+        return _replace_station(
+            plan, id, lambda s: _with(s, kept=_kept(s.kept, edit.finding, words))
+        )
+    setup = plan.setup_of(id)
     return _replace_setup(
         plan,
         setup.id,
@@ -288,6 +357,11 @@ def _(edit: Change, plan: Plan) -> Plan:
         return Plan.model_validate(_changed(plan, edit.fields))
     if what == "setup":
         return _replace_setup(plan, id, lambda s: Setup.model_validate(_changed(s, edit.fields)))
+    if what == "station":
+        plan.station(id)
+        return _replace_station(
+            plan, id, lambda s: Station.model_validate(_changed(s, edit.fields))
+        )
     if what == "tool":
         tool = plan.tool(id)
         fresh = LoadedTool.model_validate(_changed(tool, edit.fields))

@@ -44,9 +44,9 @@ class OperationBase(Record):
     """Speed (``rpm`` or ``cutting_speed_m_min``) and feed (a minute, a tooth or a turn) left empty
     follow the material's data; filled, they are the planner's own and stay what was typed.
 
-    ``proven_in`` is the material they were typed for. ``pinned`` keeps its place in the order.
-    ``reason`` is a note for the sheet; ``kept`` are findings to look at that the planner leaves as
-    they are.
+    ``station`` may be left out where its setup has one. ``proven_in`` is the material they were
+    typed for. ``pinned`` keeps its place in the order. ``reason`` is a note for the sheet; ``kept``
+    are findings to look at that the planner leaves as they are.
     """
 
     PLACES: ClassVar[frozenset[str]] = frozenset()
@@ -54,6 +54,7 @@ class OperationBase(Record):
     FEEDS: ClassVar[tuple[str, ...]] = FEED_TYPED  # as it may be typed, the usual one first
 
     id: Id
+    station: NoneOrId = ""
     tool: NoneOrId = ""
     rpm: Speed | None = None
     cutting_speed_m_min: CuttingSpeed | None = None

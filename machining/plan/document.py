@@ -19,6 +19,7 @@ from machining.world.record import (
     Line,
     NoneOrId,
     NoneOrKey,
+    Place,
     Record,
     Speed,
     Text,
@@ -28,10 +29,12 @@ from machining.world.record import (
 from machining.world.stock import Block, Stock
 from machining.world.stock.shaped import Shaped
 
+from .at import At
 from .base import Kept
 from .operation import Operation
 
 SIDES = (("+y", "back"), ("-y", "front"), ("+x", "right"), ("-x", "left"))
+BLANK = "blank"  # what a station takes that takes from no other
 CLOSE = (("outside", "from outside"), ("inside", "into a bore"))
 
 
@@ -151,20 +154,24 @@ class LoadedTool(Record):
     d: int = Field(ge=0, le=999)
 
 
-class Setup(Record):
+class Station(Record):
+    """One way the part is held in a setup: which way up, held how, zero where. ``takes`` is what
+    comes into it: the blank, or what another station leaves. ``at`` are the places on the table
+    where equal copies of it stand, None while nobody has said.
+    """
+
     CHANGES: ClassVar[frozenset[str]] = frozenset(
-        {"machine", "orientation", "holding", "zero", "work_offset", "note"}
+        {"takes", "orientation", "holding", "zero", "work_offset", "at"}
     )
 
     id: Id
-    machine: Key
+    takes: Id = BLANK
     orientation: Orientation = Orientation()
     holding: Held | None = None
     zero: Zero = Zero()
     work_offset: WorkOffset = "G54"
-    note: Text = ""
+    at: At | None = None
     kept: Kept = ()
-    operations: tuple[Operation, ...] = Field((), max_length=200)
 
     @property
     def in_vise(self) -> Holding | None:
@@ -174,14 +181,59 @@ class Setup(Record):
     def in_chuck(self) -> InChuck | None:
         return self.holding if isinstance(self.holding, InChuck) else None
 
+    @property
+    def spots(self) -> tuple[Place, ...]:
+        """Where the middle of its stock stands on the table, a part at each."""
+        return self.at.spots if self.at is not None else ((0.0, 0.0),)
+
+    @property
+    def positions(self) -> int:
+        """How many parts it holds at one time."""
+        return len(self.spots)
+
+
+class Setup(Record):
+    """All that is in the machine while its door is shut. ``order`` says whether a tool does its
+    work at every station before the next one comes, or a part is finished first.
+    """
+
+    CHANGES: ClassVar[frozenset[str]] = frozenset({"machine", "order", "note"})
+
+    id: Id
+    machine: Key
+    order: Literal["by tool", "by part"] = "by tool"
+    stations: tuple[Station, ...] = Field(min_length=1, max_length=20)
+    note: Text = ""
+    kept: Kept = ()
+    operations: tuple[Operation, ...] = Field((), max_length=200)
+
+    @model_validator(mode="after")
+    def _operations_have_stations(self) -> Setup:
+        ids = [each.id for each in self.stations]
+        for op in self.operations:
+            if op.station and op.station not in ids:
+                raise ValueError(
+                    f"station is {op.station!r}; it must be one of its setup: {', '.join(ids)}"
+                )
+            if not op.station and len(ids) > 1:
+                raise ValueError(
+                    f"station is empty at {op.id}; it must be one of its setup: {', '.join(ids)}"
+                )
+        return self
+
     def operation(self, id: str) -> Operation:
         return next(op for op in self.operations if op.id == id)
+
+    def station_of(self, operation: Operation) -> Station:
+        """Where an operation works; a setup's only station need not be named."""
+        named = (each for each in self.stations if each.id == operation.station)
+        return next(named, self.stations[0])
 
 
 class Plan(Record):
     CHANGES: ClassVar[frozenset[str]] = frozenset({"material", "quantity", "stock", "units"})
 
-    format: Literal[3] = 3
+    format: Literal[4] = 4
     material: NoneOrKey = ""
     units: Literal["", "metric", "inch"] = Field(
         "", description="the system its sheets are printed in; empty: the shop's"
@@ -196,6 +248,7 @@ class Plan(Record):
     def _ids_are_unique(self) -> Plan:
         ids = (
             [s.id for s in self.setups]
+            + [each.id for each in self.stations]
             + [op.id for s in self.setups for op in s.operations]
             + [t.id for t in self.tools]
         )
@@ -208,6 +261,37 @@ class Plan(Record):
             machine, number = sorted(doubled)[0]
             raise ValueError(f"number is {number}; T{number} on {machine} is taken")
         return self
+
+    @model_validator(mode="after")
+    def _stations_take_from_what_is_there(self) -> Plan:
+        taken = {each.id: each.takes for each in self.stations}
+        if BLANK in taken:
+            raise ValueError(f"id is {BLANK!r}; it must be another name for a station")
+        for id, takes in taken.items():
+            if takes != BLANK and takes not in taken:
+                raise ValueError(f"takes is {takes!r}; there is no such station for {id} to take")
+            way = [id]
+            while (takes := taken[way[-1]]) != BLANK:
+                if takes in way:
+                    ring = " from ".join([*way[way.index(takes) :], takes])
+                    raise ValueError(f"takes is {takes!r}; {ring} is a ring: none comes first")
+                way.append(takes)
+        return self
+
+    @property
+    def stations(self) -> tuple[Station, ...]:
+        """Of all setups, in their order."""
+        return tuple(station for setup in self.setups for station in setup.stations)
+
+    @property
+    def route(self) -> tuple[Station, ...]:
+        """The same, each after what it takes from."""
+        done: dict[str, Station] = {}
+        while len(done) < len(self.stations):
+            for each in self.stations:
+                if each.id not in done and (each.takes == BLANK or each.takes in done):
+                    done[each.id] = each
+        return tuple(done.values())
 
     @property
     def solids(self) -> tuple[str, ...]:
@@ -223,6 +307,20 @@ class Plan(Record):
             if setup.id == id:
                 return setup
         raise Missing("Setup", id)
+
+    def station(self, id: str) -> Station:
+        """The station with this id. Raises Missing."""
+        for station in self.stations:
+            if station.id == id:
+                return station
+        raise Missing("Station", id)
+
+    def setup_with(self, station: str) -> Setup:
+        """The setup that has a station. Raises Missing."""
+        for setup in self.setups:
+            if any(each.id == station for each in setup.stations):
+                return setup
+        raise Missing("Station", station)
 
     def setup_of(self, operation: str) -> Setup:
         """The setup that holds an operation. Raises Missing."""

@@ -13,7 +13,7 @@ from machining.world.record import Id, Record
 from machining.world.stock import Stock
 
 from .base import FindingId
-from .document import LoadedTool, Setup
+from .document import LoadedTool, Setup, Station
 from .operation import Operation
 
 
@@ -44,11 +44,27 @@ class MoveSetup(Record):
     index: int = Field(ge=0)
 
 
-class FlipSetup(Record):
-    """Turn the part over in a setup, about the machine's X or Y (or half round about Z)."""
+class PutStation(Record):
+    """A further station into a setup."""
 
-    do: Literal["flip_setup"] = "flip_setup"
+    do: Literal["put_station"] = "put_station"
     setup: Id
+    station: Station
+    index: int | None = Field(None, ge=0)
+
+
+class RemoveStation(Record):
+    """With all its operations; what took from it takes what it took."""
+
+    do: Literal["remove_station"] = "remove_station"
+    station: Id
+
+
+class FlipStation(Record):
+    """Turn the part over in a station, about the machine's X or Y (or half round about Z)."""
+
+    do: Literal["flip_station"] = "flip_station"
+    station: Id
     about: Literal["x", "y", "z"]
 
 
@@ -90,12 +106,12 @@ class UnloadTool(Record):
 
 
 class Change(Record):
-    """New values for fields of ``plan``, ``setup:ID``, ``operation:ID`` or ``tool:ID``; a dot
-    reaches inside.
+    """New values for fields of ``plan``, ``setup:ID``, ``station:ID``, ``operation:ID`` or
+    ``tool:ID``; a dot reaches inside.
     """
 
     do: Literal["change"] = "change"
-    on: str = Field(pattern=r"^(plan|(setup|operation|tool):[A-Za-z0-9_-]{1,40})$")
+    on: str = Field(pattern=r"^(plan|(setup|station|operation|tool):[A-Za-z0-9_-]{1,40})$")
     fields: dict[str, Any] = Field(min_length=1)
 
 
@@ -105,7 +121,7 @@ class Keep(Record):
     """
 
     do: Literal["keep"] = "keep"
-    on: str = Field(pattern=r"^(setup|operation):[A-Za-z0-9_-]{1,40}$")
+    on: str = Field(pattern=r"^(setup|station|operation):[A-Za-z0-9_-]{1,40}$")
     finding: FindingId
     words: str = Field("", max_length=200)
 
@@ -116,7 +132,9 @@ Edit = Annotated[
     | AddSetup
     | RemoveSetup
     | MoveSetup
-    | FlipSetup
+    | PutStation
+    | RemoveStation
+    | FlipStation
     | AddOperation
     | RemoveOperation
     | MoveOperation

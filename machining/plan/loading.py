@@ -19,6 +19,7 @@ def loaded(
     ids = (
         {t.id for t in plan.tools}
         | {s.id for s in plan.setups}
+        | {each.id for each in plan.stations}
         | {op.id for s in plan.setups for op in s.operations}
     )
     number = next(n for n in count(1) if n not in numbers)

@@ -16,7 +16,7 @@ def touches(edit: Edit) -> frozenset[str]:
     if isinstance(edit, Keep):
         return frozenset({f"{edit.on}.kept.{edit.finding}"})
     names = set()
-    for field in ("setup", "operation", "tool"):
+    for field in ("setup", "station", "operation", "tool"):
         value = getattr(edit, field, None)
         if value is not None:
             names.add(f"{field}:{value if isinstance(value, str) else value.id}")

@@ -24,12 +24,12 @@ class UseMachine(Record):
 
 
 class Hold(Record):
-    """Hold the part of a setup with something of the library (empty: with nothing yet), as it is
+    """Hold the part at a station with something of the library (empty: with nothing yet), as it is
     usually held, or as it was held before where that still goes.
     """
 
     do: Literal["hold"] = "hold"
-    setup: Id
+    station: Id
     item: NoneOrKey = ""
 
 
@@ -49,6 +49,7 @@ class Start(Record):
 
     do: Literal["start"] = "start"
     id: Id
+    station: Id
 
 
 class TurnOver(Record):
@@ -59,10 +60,31 @@ class TurnOver(Record):
     do: Literal["turn_over"] = "turn_over"
     setup: Id
     id: Id
+    station: Id
     about: Literal["x", "y"] = "x"
 
 
-TradeEdit = UseMachine | Hold | UseStock | Start | TurnOver
+class AddStation(Record):
+    """A further station beside those of a setup: the part turned over about X or Y, as the last of
+    them leaves it, held in the same.
+    """
+
+    do: Literal["add_station"] = "add_station"
+    setup: Id
+    id: Id
+    about: Literal["x", "y"] = "x"
+
+
+class Load(Record):
+    """So many parts at a station at one time: a row of it along X, one beside the other."""
+
+    do: Literal["load"] = "load"
+    station: Id
+    parts: int = Field(ge=1, le=400)
+
+
+TradeEdit = UseMachine | Hold | UseStock | Start | TurnOver | AddStation | Load
 AnyEdit = Annotated[
-    Edit | UseMachine | Hold | UseStock | Start | TurnOver, Field(discriminator="do")
+    Edit | UseMachine | Hold | UseStock | Start | TurnOver | AddStation | Load,
+    Field(discriminator="do"),
 ]

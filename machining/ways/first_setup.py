@@ -4,15 +4,17 @@ that takes it.
 
 from __future__ import annotations
 
+from math import ceil
 from typing import Literal
 
 import numpy as np
 
-from machining.facts.context import PlanFacts
+from machining.facts.context import PlanFacts, StationFacts
 from machining.facts.parallels import usual_hold
 from machining.geometry.frames import flipped
-from machining.plan.document import Held, InChuck, Orientation, Plan, Setup, Zero
-from machining.plan.edit import AddSetup, Edit, SetStock
+from machining.plan.at import Row
+from machining.plan.document import Held, InChuck, Orientation, Plan, Setup, Station, Zero
+from machining.plan.edit import AddSetup, Edit, PutStation, SetStock
 from machining.world.library import Library
 from machining.world.machine import Machine
 from machining.world.settings import Settings
@@ -99,31 +101,66 @@ def holding_for(library: Library, machine: Machine, blank: Size) -> Held | None:
     return None
 
 
-def turned_over(facts: PlanFacts, over: Setup, id: str, about: Literal["x", "y"]) -> AddSetup:
+def turned_over(
+    facts: PlanFacts, over: Setup, ids: tuple[str, str], about: Literal["x", "y"]
+) -> AddSetup:
     """The setup after one, on its machine, with the part turned over about X or Y and a work offset
-    that no setup of the plan uses yet.
+    that no station of the plan uses yet. ``ids`` are the setup's and its station's.
     """
-    setups = facts.plan.setups
-    machine = facts.library.machines.get(over.machine)
-    used = {each.work_offset for each in setups}
-    offset = next(
-        (code for code in (machine.work_offsets if machine else ()) if code not in used),
-        over.work_offset,
+    last = over.stations[-1]
+    station = Station(
+        id=ids[1],
+        takes=last.id,
+        orientation=_flipped(last, about),
+        zero=Zero(of="part"),
+        work_offset=_free_offset(facts, over),
     )
-    up, turn = flipped(over.orientation.up, over.orientation.turn, about)
-    return AddSetup(
-        setup=Setup(
-            id=id,
-            machine=over.machine,
-            orientation=Orientation(up=up, turn=turn),
-            zero=Zero(of="part"),
-            work_offset=offset,
-        ),  # type: ignore[arg-type]
-        index=setups.index(over) + 1,
-    )
+    index = facts.plan.setups.index(over) + 1
+    return AddSetup(setup=Setup(id=ids[0], machine=over.machine, stations=(station,)), index=index)
 
 
-def first_setup(facts: PlanFacts, id: str) -> tuple[Edit, ...]:
+def beside(facts: PlanFacts, setup: Setup, id: str, about: Literal["x", "y"]) -> PutStation:
+    """A further station of a setup, for the part turned over as its last one leaves it, held in the
+    same. Where both stand on the table is for the planner to say.
+    """
+    last = setup.stations[-1]
+    station = last.model_copy(
+        update={
+            "id": id,
+            "takes": last.id,
+            "orientation": _flipped(last, about),
+            "zero": Zero(of="part"),
+            "work_offset": _free_offset(facts, setup),
+            "at": None,
+            "kept": (),
+        }
+    )
+    return PutStation(setup=setup.id, station=station)
+
+
+def _flipped(station: Station, about: Literal["x", "y"]) -> Orientation:
+    up, turn = flipped(station.orientation.up, station.orientation.turn, about)
+    return Orientation(up=up, turn=turn)  # type: ignore[arg-type]
+
+
+def _free_offset(facts: PlanFacts, setup: Setup) -> str:
+    """A code of the setup's machine that no station uses, else that of its last one."""
+    machine = facts.library.machines.get(setup.machine)
+    used = {each.work_offset for each in facts.plan.stations}
+    codes = machine.work_offsets if machine else ()
+    return next((each for each in codes if each not in used), setup.stations[-1].work_offset)
+
+
+def row_of(station: StationFacts, parts: int, between_mm: float) -> Row:
+    """So many of a station along X, as close as what holds the parts lets them stand."""
+    low, high = float(station.lie.stock_low[0]), float(station.lie.stock_high[0])
+    for body in station.stand.bodies:
+        low, high = min(low, body.region.bounds[0]), max(high, body.region.bounds[2])
+    at = station.planned.spots[0]
+    return Row(at_mm=at, count=parts, pitch_mm=ceil(high - low + between_mm))
+
+
+def first_setup(facts: PlanFacts, id: str, station: str) -> tuple[Edit, ...]:
     """The blank, a machine that takes it and what holds it there; without a machine in the library
     the blank alone.
     """
@@ -141,8 +178,13 @@ def first_setup(facts: PlanFacts, id: str) -> tuple[Edit, ...]:
             setup=Setup(
                 id=id,
                 machine=first.key,
-                holding=holding_for(library, first, blank),
-                work_offset=offset,
+                stations=(
+                    Station(
+                        id=station,
+                        holding=holding_for(library, first, blank),
+                        work_offset=offset,
+                    ),
+                ),
             )
         ),
     )

@@ -6,20 +6,30 @@ from collections.abc import Sequence
 from functools import singledispatch
 
 from machining.facts import holdings
-from machining.facts.context import PlanFacts, SetupFacts
+from machining.facts.context import PlanFacts, StationFacts
 from machining.facts.route import geometry_of, walk
 from machining.memo import Memo
 from machining.plan.apply import EditRefused, apply
 from machining.plan.document import Plan, Setup
 from machining.plan.edit import Change, Edit, SetStock
-from machining.plan.trade import AnyEdit, Hold, Start, TradeEdit, TurnOver, UseMachine, UseStock
+from machining.plan.trade import (
+    AddStation,
+    AnyEdit,
+    Hold,
+    Load,
+    Start,
+    TradeEdit,
+    TurnOver,
+    UseMachine,
+    UseStock,
+)
 from machining.quantities.errors import MachiningError, Missing, OutOfRange
 from machining.world.library import Library
 from machining.world.machine import Machine
 from machining.world.stock import FORMS
 
 from .blank import stock_of
-from .first_setup import first_setup, turned_over
+from .first_setup import beside, first_setup, row_of, turned_over
 
 
 def structural(plan: Plan, library: Library, memo: Memo, edits: Sequence[AnyEdit]) -> list[Edit]:
@@ -58,30 +68,34 @@ def use_machine(setup: Setup, machine: Machine) -> tuple[Edit, ...]:
     """Run a setup on a machine: tools are loaded in the one it leaves, and not every holding goes
     on every machine.
     """
-    fields: dict[str, object] = {"machine": machine.key}
-    if setup.holding is not None and holdings.kind_of(setup.holding).fits(machine) is not None:
-        fields["holding"] = None
+    unfit = [
+        each
+        for each in setup.stations
+        if each.holding is not None and holdings.kind_of(each.holding).fits(machine) is not None
+    ]
     return (
         *(
             Change(on=f"operation:{each.id}", fields={"tool": ""})
             for each in setup.operations
             if each.tool
         ),
-        Change(on=f"setup:{setup.id}", fields=fields),
+        Change(on=f"setup:{setup.id}", fields={"machine": machine.key}),
+        *(Change(on=f"station:{each.id}", fields={"holding": None}) for each in unfit),
     )
 
 
 @meaning.register
 def _(edit: Hold, plan: Plan, library: Library, memo: Memo) -> tuple[Edit, ...]:
-    on = f"setup:{plan.setup(edit.setup).id}"
+    on = f"station:{plan.station(edit.station).id}"
     if not edit.item:
         return (Change(on=on, fields={"holding": None}),)
     facts = walk(plan, library, memo)
-    seen = next(each for each in facts.setups if each.planned.id == edit.setup)
-    return (Change(on=on, fields={"holding": _held(edit.item, seen, facts)}),)
+    return (
+        Change(on=on, fields={"holding": _held(edit.item, facts.station(edit.station), facts)}),
+    )
 
 
-def _held(key: str, seen: SetupFacts, facts: PlanFacts) -> dict[str, object]:
+def _held(key: str, seen: StationFacts, facts: PlanFacts) -> dict[str, object]:
     item = facts.library.holdings.get(key)
     if item is None:
         raise Missing("Holding", key)
@@ -102,10 +116,24 @@ def _(edit: UseStock, plan: Plan, library: Library, memo: Memo) -> tuple[Edit, .
 def _(edit: Start, plan: Plan, library: Library, memo: Memo) -> tuple[Edit, ...]:
     if plan.setups:
         raise MachiningError("setups", len(plan.setups), "0 to start a plan")
-    return first_setup(walk(plan, library, memo), edit.id)
+    return first_setup(walk(plan, library, memo), edit.id, edit.station)
 
 
 @meaning.register
 def _(edit: TurnOver, plan: Plan, library: Library, memo: Memo) -> tuple[Edit, ...]:
     over = plan.setup(edit.setup)
-    return (turned_over(walk(plan, library, memo), over, edit.id, edit.about),)
+    ids = (edit.id, edit.station)
+    return (turned_over(walk(plan, library, memo), over, ids, edit.about),)
+
+
+@meaning.register
+def _(edit: AddStation, plan: Plan, library: Library, memo: Memo) -> tuple[Edit, ...]:
+    return (beside(walk(plan, library, memo), plan.setup(edit.setup), edit.id, edit.about),)
+
+
+@meaning.register
+def _(edit: Load, plan: Plan, library: Library, memo: Memo) -> tuple[Edit, ...]:
+    on, between = f"station:{plan.station(edit.station).id}", library.settings.between_mm
+    station = walk(plan, library, memo).station(edit.station)
+    at = None if edit.parts == 1 else row_of(station, edit.parts, between).model_dump()
+    return (Change(on=on, fields={"at": at}),)

@@ -8,12 +8,11 @@ from functools import cached_property
 
 import numpy as np
 from pydantic import TypeAdapter
-from shapely import MultiPoint, minimum_bounding_radius
+from shapely import MultiPoint, Polygon, minimum_bounding_radius, unary_union
 
 from machining.geometry.frames import Direction, Pose, Vector, orientation
 from machining.geometry.kernel import Examined
 from machining.geometry.mesh import Mesh
-from machining.geometry.regions import region_from_loops
 from machining.geometry.solids import Solid, bar, block, from_mesh, posed, prism, to_mesh
 from machining.quantities.errors import OutOfRange
 
@@ -218,7 +217,9 @@ def _pocket(pocket: Pocket) -> Solid:
     turn = orientation(pocket.opens, 0)
     loops = [(np.array(loop) @ turn.T) for loop in pocket.loops]
     floor = float(loops[0][0][2])
+    outer, *islands = (Polygon(loop[:, :2]) for loop in loops)  # whichever way they are drawn
+    region = outer.difference(unary_union(islands)) if islands else outer
     return posed(
-        prism(region_from_loops([loop[:, :2] for loop in loops]), floor, floor + pocket.depth_mm),
+        prism(region, floor, floor + pocket.depth_mm),
         Pose(turn.T, np.zeros(3)),
     )

@@ -41,6 +41,7 @@ GROUPS: dict[str, tuple[str, ...]] = {
         "side_margin_mm",
         "below_margin_mm",
         "jaw_margin_mm",
+        "between_mm",
         "grip_least_mm",
         "grip_share",
         "holding_factor",
@@ -176,6 +177,9 @@ class Settings(Record):
     )
     usual_saw_mm: LengthOrZero = Field(
         1.0, description="how much longer than ordered the saw may leave it"
+    )
+    between_mm: LengthOrZero = Field(
+        15.0, description="left between two parts, with what holds them, of one load"
     )
     usual_rolled_mm: LengthOrZero = Field(
         0.3, description="how much more may stand on a rolled face of plate"

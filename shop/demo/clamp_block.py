@@ -4,7 +4,7 @@ its earlier state.
 
 from __future__ import annotations
 
-from machining.plan.document import Holding, LoadedTool, Orientation, Plan, Setup, Zero
+from machining.plan.document import Holding, LoadedTool, Orientation, Plan, Setup, Station, Zero
 from machining.plan.operation import (
     Bore,
     Chamfer,
@@ -166,9 +166,14 @@ def _first(geometry: PartGeometry) -> Setup:
     return Setup(
         id="s1",
         machine=MACHINE,
-        holding=Holding(vise="vise-125", fixed="+y", grip_depth_mm=6.0, torque_nm=38.0),
-        zero=Zero(of="stock", z_of="part"),
-        work_offset="G54",
+        stations=(
+            Station(
+                id="st1",
+                holding=Holding(vise="vise-125", fixed="+y", grip_depth_mm=6.0, torque_nm=38.0),
+                zero=Zero(of="stock", z_of="part"),
+                work_offset="G54",
+            ),
+        ),
         note="File the sawn ends. Ends even left and right of the jaws.",
         operations=operations,
     )
@@ -212,10 +217,18 @@ def _second(geometry: PartGeometry) -> Setup:
     return Setup(
         id="s2",
         machine=MACHINE,
-        orientation=Orientation(up="-z", turn=0),
-        holding=Holding(vise="vise-100-soft", fixed="+y", grip_depth_mm=12.0, torque_nm=25.0),
-        zero=Zero(of="part", z_of="part"),
-        work_offset="G55",
+        stations=(
+            Station(
+                id="st2",
+                takes="st1",
+                orientation=Orientation(up="-z", turn=0),
+                holding=Holding(
+                    vise="vise-100-soft", fixed="+y", grip_depth_mm=12.0, torque_nm=25.0
+                ),
+                zero=Zero(of="part", z_of="part"),
+                work_offset="G55",
+            ),
+        ),
         note="Soft jaws cut to the finished width. Part seated on the step.",
         operations=operations,
     )

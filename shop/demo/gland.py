@@ -4,7 +4,7 @@ clear.
 
 from __future__ import annotations
 
-from machining.plan.document import InChuck, LoadedTool, Plan, Setup, Zero
+from machining.plan.document import InChuck, LoadedTool, Plan, Setup, Station, Zero
 from machining.plan.operation import Drill
 from machining.plan.places import Points
 from machining.plan.turned import (
@@ -102,10 +102,17 @@ def draft(key: str) -> Plan:
     setup = Setup(
         id="s1",
         machine=MACHINE,
-        zero=Zero(z="top", z_of="part"),
+        stations=(
+            Station(
+                id="st1",
+                zero=Zero(z="top", z_of="part"),
+                holding=InChuck(
+                    chuck="chuck-200", grip_mm=30.0, force_per_jaw_n=22000.0, limit_rpm=3500.0
+                ),
+            ),
+        ),
         operations=operations,
         note="Bar pulled to the stop. Catcher up before parting off.",
-        holding=InChuck(chuck="chuck-200", grip_mm=30.0, force_per_jaw_n=22000.0, limit_rpm=3500.0),
     )
     return Plan(
         material="x5crnimo17-12-2",

@@ -145,9 +145,12 @@ def ask_what_if(request: HttpRequest, id: RowId, payload: WhatIfIn):
 
 
 @router.get("/plans/{id}/setups/{setup}/offers", response=list[OfferOut])
-def setup_offers(request: HttpRequest, id: RowId, setup: str):
-    """What could be cut next in a setup, as edits to send."""
-    return _json(evaluation.ask(_now(id), "offers", missing=404, setup=setup[:80]))
+def setup_offers(request: HttpRequest, id: RowId, setup: str, station: str = ""):
+    """What could be cut next in a setup, at its first station where none is named, as edits to
+    send.
+    """
+    about = {"setup": setup[:80], "station": station[:80]}
+    return _json(evaluation.ask(_now(id), "offers", missing=404, **about))
 
 
 @router.get("/plans/{id}/operations/{operation}/tools", response=list[ToolOut])

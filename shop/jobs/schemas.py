@@ -56,6 +56,8 @@ class TableOut(Schema):
 class OperationOut(Schema):
     id: str
     number: int
+    station: str
+    times: int
     kind: str
     title: str
     detail: str
@@ -111,12 +113,12 @@ class TakesOut(Schema):
     name: str
 
 
-class SetupOut(Schema):
+class StationOut(Schema):
     id: str
-    number: int
     up: str
     handling: str
     zero_words: list[str]
+    positions: int
     pose: list[float]
     stock_low: list[float]
     stock_high: list[float]
@@ -128,12 +130,19 @@ class SetupOut(Schema):
     parallels_mm: float | None
     parallels_to_make: bool = False
     stock_key: str
+    unknown: dict[str, str]
+
+
+class SetupOut(Schema):
+    id: str
+    number: int
+    stations: list[StationOut]
     operations: list[OperationOut]
     cutting_s: float
     changes_s: float
     cycle_s: float
+    parts: int
     tools: int
-    unknown: dict[str, str]
 
 
 class ShownOut(Schema):
@@ -158,6 +167,7 @@ class FindingOut(Schema):
     question: str
     severity: Severity
     setup: str
+    station: str
     operation: str
     message: str
     values: dict[str, ShownOut]

@@ -78,8 +78,9 @@ class Written:
 
 def content(record: dict[str, Any], sha256: str, setup_number: int) -> dict[str, Any]:
     plan, library = plan_json.read(json.dumps(record["export"]).encode())
-    answer = record["evaluation"]["setups"][setup_number - 1]
+    answer = _of_one_station(record["evaluation"]["setups"][setup_number - 1])
     setup = plan.setups[setup_number - 1]
+    station = setup.stations[0]
     facts = walk(plan, library, Memo())
     w = Written(plan.units or library.settings.units or "metric")
     machine, words = library.machines[setup.machine], _words(setup, library, answer)
@@ -97,14 +98,14 @@ def content(record: dict[str, Any], sha256: str, setup_number: int) -> dict[str,
         "setup": answer,
         "note": setup.note,
         "machine": machine.name,
-        "work_offset": setup.work_offset,
+        "work_offset": station.work_offset,
         "turns": machine.kind == "lathe",
-        **_held(setup, words, w),
+        **_held(station, words, w),
         "length_unit": w.unit("length"),
         "feed_unit": w.unit("feed"),
         "speed_unit": w.unit("cutting_speed"),
         "cycle": clock(answer["cycle_s"]),
-        "drawing": holding_drawing(facts.setups[setup_number - 1], facts, w.system),
+        "drawing": holding_drawing(facts.setups[setup_number - 1].first, facts, w.system),
         "qr": _qr(url),
         "url": url,
         "loading": _loading(setup, words, answer, w),
@@ -120,6 +121,13 @@ def content(record: dict[str, Any], sha256: str, setup_number: int) -> dict[str,
         "shop": library.settings.shop_name,
         "address": library.settings.address,
     }
+
+
+def _of_one_station(setup: dict[str, Any]) -> dict[str, Any]:
+    """What was answered of a setup, with what is said of its station. No plan is released with
+    more than one yet; releases of engine 2 and before have no stations.
+    """
+    return {**setup, **setup["stations"][0], "id": setup["id"]} if "stations" in setup else setup
 
 
 def paper_of(record: dict[str, Any]) -> str:
@@ -144,13 +152,14 @@ def _qr(url: str) -> str:
 
 def _words(setup: Any, library: Library, answer: dict[str, Any]) -> HeldWords | None:
     """What its holding says of itself; None where nothing holds the part."""
-    item = library.holdings.get(setup.holding.item) if setup.holding else None
-    if item is None or item.kind != setup.holding.kind:
+    held = setup.stations[0].holding
+    item = library.holdings.get(held.item) if held else None
+    if item is None or item.kind != held.kind:
         return None
-    kind = holdings.kind_of(setup.holding)
+    kind = holdings.kind_of(held)
     beside = answer.get("bodies") or answer["jaws"]  # older releases know of jaws alone
     return kind.words(
-        setup.holding,
+        held,
         item,
         holdings.Lying(
             answer["handling"],
@@ -158,20 +167,20 @@ def _words(setup: Any, library: Library, answer: dict[str, Any]) -> HeldWords | 
             answer["stock_high"][2] - beside[0]["top"] if beside else 0.0,
             answer["parallels_mm"],
             bool(answer.get("parallels_to_make")),
-            min(library.machines[setup.machine].max_rpm, kind.most_rpm(setup.holding, item)),
-            f" ({setup.holding.reason})" if setup.holding.reason else "",
+            min(library.machines[setup.machine].max_rpm, kind.most_rpm(held, item)),
+            f" ({held.reason})" if held.reason else "",
             f" {setup.note}" if setup.note else "",
         ),
     )
 
 
-def _held(setup: Any, words: HeldWords | None, w: Written) -> dict[str, Any]:
+def _held(station: Any, words: HeldWords | None, w: Written) -> dict[str, Any]:
     """What holds the part, with what force, how deep: words and figures of the sheet's head."""
     if words is None:
         nothing = dict.fromkeys(("clamp", "clamp_unit", "clamp_where", "grip", "seat"), "")
         return {"held": "not held", **nothing}
     force, quantity = float(words.force.value), words.force.quantity
-    grip = holdings.kind_of(setup.holding).gripped_mm(setup.holding)
+    grip = holdings.kind_of(station.holding).gripped_mm(station.holding)
     return {
         "held": words.held,
         "clamp": w.n(force, quantity),
@@ -192,15 +201,15 @@ def _loading(setup: Any, words: HeldWords | None, answer: dict[str, Any], w: Wri
         if words is not None
         else ["Wipe jaws and seat.", f"{answer['handling']}. {answer['up']}.{note}"]
     )
-    sideways, upright = answer["zero_words"]
+    station, (sideways, upright) = setup.stations[0], answer["zero_words"]
     over = answer["stock_high"][2] - answer["part_high"][2]
     under = (
         f", {w.both(over, 'length')} below the blank's"
-        if over > 0.05 and setup.zero.z_of == "part" and setup.zero.z == "top"
+        if over > 0.05 and station.zero.z_of == "part" and station.zero.z == "top"
         else ""
     )
-    because = f" ({setup.zero.reason})" if setup.zero.reason else ""
-    steps.append(f"{setup.work_offset}: {sideways}. {upright}{under}.{because}")
+    because = f" ({station.zero.reason})" if station.zero.reason else ""
+    steps.append(f"{station.work_offset}: {sideways}. {upright}{under}.{because}")
     return steps
 
 

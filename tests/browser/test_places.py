@@ -78,10 +78,10 @@ def test_a_bad_file_leaves_the_part_as_it_was(sign_in, tmp_path):
     expect(page.get_by_text("From TW-118-B.step")).to_be_visible()
     cut = tmp_path / "cut.step"
     cut.write_bytes((PARTS / "hinge-plate.step").read_bytes()[:5000])
-    page.get_by_label("STEP file").set_input_files(cut)
+    page.get_by_label("STEP file", exact=True).set_input_files(cut)
     expect(page.get_by_role("alert")).to_contain_text("cut off")
     expect(page.get_by_role("alert")).to_contain_text("The part stays as it was.")
-    page.get_by_label("STEP file").set_input_files(PARTS / "two-blocks.step")
+    page.get_by_label("STEP file", exact=True).set_input_files(PARTS / "two-blocks.step")
     expect(page.get_by_role("alert")).to_contain_text("holds 2 solids", timeout=40_000)
     page.get_by_role("button", name=re.compile("^Solid 2: 20")).click()
     expect(page.get_by_text("From two-blocks.step")).to_be_visible(timeout=40_000)

@@ -59,9 +59,9 @@ def test_from_step_file_to_sheet(sign_in):
         ("bottom", "6"),
         ("top", "1"),
     ):
-        set_field(page, side, over)
+        set_field(page, f"{side}: stands over the part", over)
         expect(page.get_by_text("saving …")).to_have_count(0)
-    expect(page.get_by_text("comes as 84 × 54.032 × 27")).to_be_visible()
+    expect(page.get_by_text("Comes as 84 × 54.032 × 27.")).to_be_visible()
 
     page.get_by_role("link", name=re.compile("^Setups")).click()
     page.get_by_role("button", name="Add the first setup").click()
@@ -167,8 +167,8 @@ def check_sheets(operator, screen: dict) -> None:
             page.extract_text() for page in PdfReader(io.BytesIO(printed.body())).pages
         )
         planned = next(s for s in screen["plan"]["setups"] if s["id"] == setup["id"])
-        assert planned["work_offset"] in text
-        for words in setup["zero_words"]:
+        assert planned["stations"][0]["work_offset"] in text
+        for words in setup["stations"][0]["zero_words"]:
             assert words in text.replace("\n", " ")
         for op in setup["operations"]:
             assert f"T{op['tool_number']}" in text

@@ -399,13 +399,16 @@ def test_setups_turn_over_and_take_another_zero(sign_in):
     until(
         page,
         lambda: (
-            (head()["plan"]["setups"][1]["work_offset"], head()["plan"]["setups"][1]["zero"]["x"])
+            (
+                head()["plan"]["setups"][1]["stations"][0]["work_offset"],
+                head()["plan"]["setups"][1]["stations"][0]["zero"]["x"],
+            )
             == ("G56", "low")
         ),
     )
     until(page, lambda: head()["evaluation"])
     got = head()
-    assert got["evaluation"]["setups"][1]["zero_words"][0].startswith("X left end")
+    assert got["evaluation"]["setups"][1]["stations"][0]["zero_words"][0].startswith("X left end")
 
 
 def test_a_solid_that_is_still_being_worked_out_is_asked_for_again(sign_in):

@@ -13,7 +13,7 @@ from machining.evaluation import Evaluation, OperationResult
 from machining.findings.finding import Finding
 from machining.memo import Memo
 from machining.plan.apply import apply
-from machining.plan.document import Holding, LoadedTool, Orientation, Plan, Setup, Zero
+from machining.plan.document import Holding, LoadedTool, Orientation, Plan, Setup, Station, Zero
 from machining.plan.edit import Change, Edit
 from machining.plan.operation import (
     Drill,
@@ -107,17 +107,15 @@ DRILL = Drill(id="drill", tool="t4", on=OnFeatures(ids=("hole0", "hole1")), peck
 TAP = Tap(id="tap", tool="t5", on=OnFeatures(ids=("hole0", "hole1")), depth_mm=20.0)
 
 
+OF_STATION = ("takes", "orientation", "holding", "zero", "work_offset", "at")
+
+
 def setup(*operations: Operation, **fields: Any) -> Setup:
-    return Setup(
-        **{
-            "id": "s1",
-            "machine": "heron",
-            "holding": VISE,
-            "zero": Zero(),
-            "operations": operations,
-            **fields,
-        }
-    )
+    """A setup with one station, st1 in s1; fields of either by name."""
+    own = {"id": "s1", "machine": "heron", "holding": VISE, **fields}
+    station = {name: own.pop(name) for name in OF_STATION if name in own}
+    only = Station(id=own["id"].replace("s", "st"), **station)
+    return Setup(**{"stations": (only,), "operations": operations, **own})
 
 
 def plan(*operations: Operation, **fields: Any) -> Plan:
@@ -192,6 +190,7 @@ def turned_over(*operations: Operation, **fields: Any) -> Setup:
         *operations,
         **{
             "id": "s2",
+            "takes": "st1",
             "orientation": Orientation(up="-z"),
             "zero": Zero(of="part"),
             "work_offset": "G55",

@@ -13,9 +13,9 @@ A_LITTLE = 1.01
 def edits_of(plan: Plan) -> Iterator[tuple[str, str, float]]:
     """What can be edited of setups and operations as a number: what on, which field, its value."""
     for setup in plan.setups:
-        rest = setup.model_dump(exclude={"operations"})
-        for field, value in _numbers(rest):
-            yield f"setup:{setup.id}", field, value
+        for station in setup.stations:
+            for field, value in _numbers(station.model_dump()):
+                yield f"station:{station.id}", field, value
         for operation in setup.operations:
             for field, value in _numbers(operation.model_dump()):
                 yield f"operation:{operation.id}", field, value

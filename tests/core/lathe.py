@@ -34,6 +34,8 @@ from machining.world.part import Part
 from machining.world.stock import Round
 from machining.world.stock.base import Side
 
+from . import build
+
 OUTSIDE = [(15.0, 40.0), (15.0, 18.0), (12.0, 18.0), (12.0, 8.0), (24.0, 8.0), (24.0, 0.0)]
 _SOLID = revolved(inside_of(OUTSIDE)) - bar(0.0, 0.0, 11.0, -1.0, 41.0)
 GLAND = PartGeometry("gland", to_mesh(_SOLID), float(_SOLID.volume()), ())
@@ -83,9 +85,7 @@ GOOD = (FACE, ROUGH, FINISH, RECESS, THREAD, DRILL, OFF)
 
 
 def setup(*operations: Operation, **fields: Any) -> Setup:
-    return Setup(
-        **{"id": "s1", "machine": "plover", "holding": CHUCK, "operations": operations, **fields}
-    )
+    return build.setup(*operations, **{"machine": "plover", "holding": CHUCK, **fields})
 
 
 def plan(*operations: Operation, **fields: Any) -> Plan:

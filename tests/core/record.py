@@ -128,10 +128,10 @@ def told(
             each.id: [
                 each.cycle_s,
                 each.tools,
-                each.handling,
-                *each.pose,
-                *each.stock_low,
-                *each.part_low,
+                each.stations[0].handling,
+                *each.stations[0].pose,
+                *each.stations[0].stock_low,
+                *each.stations[0].part_low,
             ]
             for each in seen.setups
         },
@@ -183,7 +183,7 @@ def _drawings(plan: Plan, library: Library) -> Iterator[list[Any]]:
     facts = walk(plan, library, Memo())
     for setup in facts.setups:
         try:
-            text = holding_drawing(setup, facts)
+            text = holding_drawing(setup.first, facts)
         except MachiningError as problem:
             yield [str(problem)]
             continue

@@ -41,10 +41,10 @@ def test_every_question_answers_with_bytes_and_what_is_not_there_is_missing():
         "fixes": {"finding": "reach.stick-out-short@pocket"},
         "what-if": {"figure": "rough.power", "changed": []},
         "offers": {"setup": "s1"},
-        "meant": {"edits": [{"do": "hold", "setup": "s1", "item": "vise-125"}]},
+        "meant": {"edits": [{"do": "hold", "station": "st1", "item": "vise-125"}]},
         "tools": {"operation": "drill"},
         "ways": {"operation": "rough"},
-        "stock": {"key": build.answer(short).setups[0].stock_key},
+        "stock": {"key": build.answer(short).setups[0].stations[0].stock_key},
     }
     for name, ask in QUESTIONS.items():
         assert ask(short, LIBRARY, MEMO, **about.get(name, {}))
@@ -191,7 +191,7 @@ def test_a_damaged_solid_is_a_sentence(damage):
         from_json(json.dumps({**BLOCK, **damage}).encode())
     export = json.loads(plan_json.write(good(), LIBRARY))
     with pytest.raises(plan_json.NotAPlan, match="damaged"):
-        plan_json.read(json.dumps({**export, "geometry": {**BLOCK, **damage}}).encode())
+        plan_json.read(json.dumps({**export, "geometries": [{**BLOCK, **damage}]}).encode())
 
 
 def test_a_file_nested_without_end_is_no_plan():

@@ -155,7 +155,7 @@ def test_a_sawn_blank_at_its_largest_asks_for_less():
 
 
 def test_a_weak_holding_holds_the_cut_back_and_says_so():
-    loose = changed(good(), "setup:s1", holding__torque_nm=6.0)
+    loose = changed(good(), "station:st1", holding__torque_nm=6.0)
     cut = named(loose, "full depth, light width").cut
     assert cut is not None
     assert cut.limits[0] == "holding"
@@ -163,7 +163,7 @@ def test_a_weak_holding_holds_the_cut_back_and_says_so():
 
 
 def test_without_a_holding_nothing_is_said_of_it():
-    free = changed(good(), "setup:s1", holding=None)
+    free = changed(good(), "station:st1", holding=None)
     choice = named(free, "full depth, light width")
     assert choice.cut is not None
     assert choice.holding is None
@@ -180,7 +180,7 @@ def test_a_long_tool_is_held_back_by_its_push_off():
 
 
 def test_where_nothing_fits_it_says_why():
-    hopeless = changed(good(), "setup:s1", holding__torque_nm=0.05)
+    hopeless = changed(good(), "station:st1", holding__torque_nm=0.05)
     assert {each.because.text for each in choices(hopeless)} == {
         "Nothing of this kind stays inside every limit here."
     }

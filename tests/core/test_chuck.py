@@ -31,7 +31,7 @@ HARD = LIBRARY.chucks["chuck-200"]
 
 
 def seen(of, number=0):
-    return walk(of, LIBRARY, MEMO).setups[number]
+    return walk(of, LIBRARY, MEMO).setups[number].first
 
 
 # -- formulas
@@ -88,12 +88,12 @@ def test_jaws_stand_round_what_they_grip():
 )
 def test_a_grip_that_the_chuck_does_not_have_is_unknown(holding, words):
     of = plan(FACE, setups=(setup(FACE, holding=CHUCK.model_copy(update=holding)),))
-    assert words in answer(of).setups[0].unknown["hold"]
+    assert words in answer(of).setups[0].stations[0].unknown["hold"]
 
 
 def test_a_bar_that_is_too_thin_is_not_gripped():
     thin = plan(FACE, stock=plan().stock.model_copy(update={"diameter_mm": 10.0}))
-    assert "from 18 to 180" in answer(thin).setups[0].unknown["hold"]
+    assert "from 18 to 180" in answer(thin).setups[0].stations[0].unknown["hold"]
 
 
 def test_jaws_open_into_a_bore_grip_harder_at_speed():
@@ -111,6 +111,7 @@ def test_jaws_open_into_a_bore_grip_harder_at_speed():
     second = setup(
         FACE.model_copy(update={"id": "face2"}),
         id="s2",
+        takes="st1",
         orientation=Orientation(up="-z"),
         holding=InChuck(chuck="chuck-200", grips="inside", grip_mm=10.0, force_per_jaw_n=9000.0),
     )
@@ -131,7 +132,7 @@ def test_jaws_open_into_a_bore_grip_harder_at_speed():
     assert now["face2.centrifugal"] == pytest.approx(
         HARD.jaw_mass_kg * middle * (2 * pi * now["face2.rpm"] / 60) ** 2, abs=1e-6
     )
-    assert answer(of).setups[1].handling == "Turn end for end"
+    assert answer(of).setups[1].stations[0].handling == "Turn end for end"
 
 
 def test_jaws_that_let_go_have_no_factor_but_a_finding():
@@ -165,7 +166,7 @@ def test_a_turned_plan_goes_out_and_comes_in_with_its_chucks():
 
 def test_the_drawing_of_a_chuck_says_what_a_setter_measures():
     facts = walk(plan(*GOOD), LIBRARY, MEMO)
-    text = holding_drawing(facts.setups[0], facts)
+    text = holding_drawing(facts.setups[0].first, facts)
     words = [
         each.text for each in ET.fromstring(text).iter() if each.tag.endswith("text") and each.text
     ]
@@ -185,7 +186,7 @@ def test_the_drawing_of_a_chuck_says_what_a_setter_measures():
         assert asked in words, (asked, words)
     assert "fixed jaw" not in words
     loose = walk(plan(FACE, setups=(setup(FACE, holding=None),)), LIBRARY, MEMO)
-    assert "Into the chuck" not in holding_drawing(loose.setups[0], loose)
+    assert "Into the chuck" not in holding_drawing(loose.setups[0].first, loose)
 
 
 # -- anything a planner may type

@@ -72,7 +72,10 @@ def test_a_weak_one_slips_and_says_so():
     ],
 )
 def test_what_it_does_not_hold_is_unknown_with_its_reason(holding, stock, words):
-    assert words in answer(held(FACE, holding=holding, stock=stock)).setups[0].unknown["hold"]
+    assert (
+        words
+        in answer(held(FACE, holding=holding, stock=stock)).setups[0].stations[0].unknown["hold"]
+    )
 
 
 def test_its_nose_stands_in_the_way_like_jaws():
@@ -86,18 +89,18 @@ def test_its_nose_stands_in_the_way_like_jaws():
 
 def test_a_mill_takes_none():
     away = changed(held(FACE), "setup:s1", machine="heron")
-    assert "does not turn the part: a collet" in answer(away).setups[0].unknown["hold"]
+    assert "does not turn the part: a collet" in answer(away).setups[0].stations[0].unknown["hold"]
 
 
 def test_it_is_offered_chosen_drawn_and_told_without_another_word():
     nothing = held(FACE, holding=None)
     fixes = [fix.label for fix in finding(nothing, "hold.none-chosen", LIBRARY).fixes]
     assert "Hold it in the {collet}" in fixes
-    edits = structural(nothing, LIBRARY, MEMO, [Hold(setup="s1", item="collet-32")])
+    edits = structural(nothing, LIBRARY, MEMO, [Hold(station="st1", item="collet-32")])
     assert edits[0].fields["holding"]["grip_mm"] == 32.0  # 0.8 of its length
     facts = walk(held(FACE), LIBRARY, MEMO)
-    assert "Into the collet" in holding_drawing(facts.setups[0], facts)
-    told = answer(held(FACE)).setups[0]
+    assert "Into the collet" in holding_drawing(facts.setups[0].first, facts)
+    told = answer(held(FACE)).setups[0].stations[0]
     assert told.held is not None and told.held["name"] == "collet 32"
     assert {"key": "collet-32", "name": "collet 32"} in told.takes
     lying = holdings.Lying("Load the blank", "Top out", 67.0, None, False, 5000.0, "", "")

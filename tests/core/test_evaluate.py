@@ -84,7 +84,7 @@ def test_removed_volumes_and_weights_agree(demo):
     plan_, library = demo
     seen = evaluate(plan_, library)
     facts = walk(plan_, library, Memo())
-    first = facts.setups[0]
+    first = facts.setups[0].first
     removed = sum(op.removed_mm3 for op in seen.setups[0].operations)
     left = first.operations[-1].after.solid
     assert volume(first.arrives.solid) - volume(left) == pytest.approx(removed, rel=1e-6)
@@ -212,24 +212,24 @@ def fresh():
 def test_offers_name_what_this_side_shows():
     bare = plan(setups=(setup(), turned_over()))
     facts = walk(bare, LIBRARY, MEMO)
-    top = [(o.group, o.label) for o in offers(facts.setups[0], facts, fresh)]
+    top = [(o.group, o.label) for o in offers(facts.setups[0].first, facts, fresh)]
     assert ("Top", "Face") in top
     assert ("2 × Ø6.8 through", "Tap") in top
     assert ("Pocket 40 × 24, 8 deep", "Rough") in top
     assert not any("Ø5.8" in group for group, _ in top)
-    below = [(o.group, o.label) for o in offers(facts.setups[1], facts, fresh)]
+    below = [(o.group, o.label) for o in offers(facts.setups[1].first, facts, fresh)]
     assert ("1 × Ø5.8 8 deep", "Drill") in below
     assert not any("Pocket" in group for group, _ in below)
 
 
 def test_offers_shrink_as_the_plan_grows_and_load_what_is_missing():
     facts = walk(good(), LIBRARY, MEMO)
-    labels = [(o.group, o.label) for o in offers(facts.setups[0], facts, fresh)]
+    labels = [(o.group, o.label) for o in offers(facts.setups[0].first, facts, fresh)]
     assert ("2 × Ø6.8 through", "Drill") not in labels
     assert ("Top", "Face") not in labels
     bare = plan(setups=(setup(),), tools=())
     facts = walk(bare, LIBRARY, MEMO)
-    for offer in offers(facts.setups[0], facts, fresh):
+    for offer in offers(facts.setups[0].first, facts, fresh):
         assert [type(e) for e in offer.edits] == [LoadTool, AddOperation], offer
         assert apply(bare, offer.edits).setups[0].operations
 
@@ -254,7 +254,7 @@ def test_taking_offers_in_order_makes_a_plan_without_a_stop(demo):
         facts = walk(at, library, MEMO)
         choice = next(
             o
-            for o in offers(facts.setups[0], facts, fresh)
+            for o in offers(facts.setups[0].first, facts, fresh)
             if o.label == label and o.group.startswith(group)
         )
         at = apply(at, choice.edits)

@@ -57,7 +57,7 @@ def test_what_is_offered_beside_every_kind_at_every_place(caplog):
     for plan in every_pick.plans("end-mill-10-z3"):
         bench = lathe if plan.part.geometry else build
         facts = walk(plan, bench.LIBRARY, bench.MEMO)
-        assert all(offer.edits for offer in offers(facts.setups[0], facts, lambda: "new"))
+        assert all(offer.edits for offer in offers(facts.setups[0].first, facts, lambda: "new"))
     assert [row.getMessage() for row in caplog.records if row.levelno >= logging.ERROR] == []
 
 

@@ -96,7 +96,9 @@ def test_every_field_of_an_operation(name, caplog):
 
 OTHERS = [
     ("setup:s1", build),
+    ("station:st1", build),
     ("setup:s1", lathe),
+    ("station:st1", lathe),
     ("tool:t3", build),
     ("tool:t1", lathe),
     ("plan", build),
@@ -115,6 +117,8 @@ def test_every_field_of_a_setup_a_tool_and_the_plan(what, bench, caplog):
         if what == "plan"
         else plan.setups[0]
         if what.startswith("setup")
+        else plan.stations[0]
+        if what.startswith("station")
         else plan.tool(what.partition(":")[2])
     )
     all_answered(plan, what, record, bench)

@@ -71,7 +71,7 @@ def broken(**changes):
         (b'{"format": "other"}', "no plan"),
         (broken(version=99), "version 99"),
         (
-            broken(plan__setups__0__holding__grip_depth_mm=-3),
+            broken(plan__setups__0__stations__0__holding__grip_depth_mm=-3),
             "Grip depth is -3: it must be at least 0.001",
         ),
         (broken(plan__quantity=0), "Quantity is 0"),
@@ -128,7 +128,7 @@ def test_glb_holds_points_faces_and_triangles():
 
 def svg_of(of, place=0):
     facts = walk(of, LIBRARY, MEMO)
-    text = holding_drawing(facts.setups[place], facts)
+    text = holding_drawing(facts.setups[place].first, facts)
     return text, ET.fromstring(text)
 
 
@@ -168,7 +168,7 @@ def test_a_drawing_without_a_vise_shows_the_stock_alone():
 
 
 def test_jaws_along_y_are_seen_from_the_front():
-    turned = good().setups[0].holding.model_copy(update={"fixed": "+x"})
+    turned = good().setups[0].stations[0].holding.model_copy(update={"fixed": "+x"})
     text, _ = svg_of(plan(setups=(setup(*good().setups[0].operations, holding=turned),)))
     assert "From the front" in text
 
@@ -176,7 +176,7 @@ def test_jaws_along_y_are_seen_from_the_front():
 def test_drawings_stay_on_their_sheet(demo):
     whole, library = demo
     facts = walk(whole, library, Memo())
-    for seen in facts.setups:
+    for seen in facts.stations:
         root = ET.fromstring(holding_drawing(seen, facts))
         for each in root.iter("{http://www.w3.org/2000/svg}text"):
             assert -2 <= float(each.attrib["x"]) <= 602

@@ -76,24 +76,24 @@ CASES = [
     Case(
         "hold.none-chosen",
         "look",
-        lambda: changed(good(), "setup:s1", holding=None),
+        lambda: changed(good(), "station:st1", holding=None),
         0,
         "Nothing says how the part is held in setup 1.",
     ),
     Case(
         "hold.grip-shallow",
         "stop",
-        lambda: changed(good(), "setup:s1", holding__grip_depth_mm=2.0),
+        lambda: changed(good(), "station:st1", holding__grip_depth_mm=2.0),
         0,
         "The jaws grip 2.0 mm; a part this tall asks for 5.0 mm.",
     ),
     Case(
         "hold.grip-shallow",
         "look",
-        lambda: changed(good(), "setup:s1", holding__grip_depth_mm=4.0),
+        lambda: changed(good(), "station:st1", holding__grip_depth_mm=4.0),
         0,
     ),
-    Case("hold.slips", "stop", lambda: changed(good(), "setup:s1", holding__torque_nm=2.0), 0),
+    Case("hold.slips", "stop", lambda: changed(good(), "station:st1", holding__torque_nm=2.0), 0),
     Case(
         "hold.jaw-in-cut",
         "stop",
@@ -346,7 +346,7 @@ def test_a_speed_outside_the_band_is_kept_with_words():
 
 def test_thresholds_are_the_shop_s():
     generous = with_settings(holding_factor=1.0)
-    slack = changed(good(), "setup:s1", holding__torque_nm=12.0)
+    slack = changed(good(), "station:st1", holding__torque_nm=12.0)
     strict = with_settings(holding_factor=4.0)
     factor = min(
         g.value for op in answer(slack).setups[0].operations for g in op.gauges if g.name == "Slip"
@@ -357,7 +357,7 @@ def test_thresholds_are_the_shop_s():
 
 
 def test_the_hold_fix_gives_just_the_asked_factor():
-    slack = changed(good(), "setup:s1", holding__torque_nm=2.0)
+    slack = changed(good(), "station:st1", holding__torque_nm=2.0)
     worst = min(
         (f for f in answer(slack).findings if f.id == "hold.slips"),
         key=lambda f: float(f.values["factor"].value),
@@ -453,7 +453,7 @@ def test_what_is_not_known_is_said_and_never_fine():
     bare = plan(FACE, material="")
     assert result(answer(bare), "face").answers["cut"].reason == "No material is chosen."
     away = plan(setups=(setup(FACE.model_copy(update={"tool": ""}), machine="scrapped"),))
-    assert "no machine 'scrapped'" in answer(away).setups[0].unknown["travel"]
+    assert "no machine 'scrapped'" in answer(away).setups[0].stations[0].unknown["travel"]
 
 
 def test_jaws_close_on_what_they_grip_not_on_what_stands_over_it():
@@ -461,7 +461,7 @@ def test_jaws_close_on_what_they_grip_not_on_what_stands_over_it():
     stock size (54).
     """
     over = plan(setups=(setup(*GOOD), turned_over(FACE.model_copy(update={"id": "face2"}))))
-    first, second = answer(over).setups
+    first, second = (each.stations[0] for each in answer(over).setups)
     across = [
         sorted({y for body in each.bodies if body["role"] == "jaw" for _, y in body["corners"]})
         for each in (first, second)
@@ -471,23 +471,23 @@ def test_jaws_close_on_what_they_grip_not_on_what_stands_over_it():
 
 
 def test_a_part_that_does_not_fit_the_vise_is_told():
-    wide = changed(good(), "setup:s1", holding__vise="vise-100-soft", holding__fixed="+x")
+    wide = changed(good(), "station:st1", holding__vise="vise-100-soft", holding__fixed="+x")
     small = plan(*GOOD, part=PART.model_copy(update={"size_mm": (140.0, 50.0, 20.0)}))
-    reasons = answer(apply(small, [])).setups[0].unknown
+    reasons = answer(apply(small, [])).setups[0].stations[0].unknown
     assert "hold" not in reasons
-    too_wide = changed(small, "setup:s1", holding__fixed="+x", holding__vise="vise-100-soft")
-    assert "up to 110, the opening of" in answer(too_wide).setups[0].unknown["hold"]
-    assert "hold" not in answer(wide).setups[0].unknown
+    too_wide = changed(small, "station:st1", holding__fixed="+x", holding__vise="vise-100-soft")
+    assert "up to 110, the opening of" in answer(too_wide).setups[0].stations[0].unknown["hold"]
+    assert "hold" not in answer(wide).setups[0].stations[0].unknown
 
 
 def test_a_zero_on_a_lying_hole_is_told_and_the_rest_goes_on():
     odd = changed(
         good(),
-        "setup:s1",
+        "station:st1",
         zero=Zero(of="hole", hole="hole0").model_dump(),
         orientation=Orientation(up="+x").model_dump(),
     )
-    assert "stands upright" in answer(odd).setups[0].unknown["travel"]
+    assert "stands upright" in answer(odd).setups[0].stations[0].unknown["travel"]
 
 
 def test_the_library_holds_what_the_issue_asks():

@@ -27,7 +27,7 @@ BAR = Hexagon(across_mm=60.0, low=Side(over_mm=50.0), high=Side(over_mm=1.0))
 
 def answered(bar: Hexagon, *operations, **held):
     holding = InChuck(chuck="chuck-200", grip_mm=30.0, force_per_jaw_n=15000.0, **held)
-    setup = lathe.setup(*(operations or (lathe.FACE,))).model_copy(update={"holding": holding})
+    setup = lathe.setup(*(operations or (lathe.FACE,)), holding=holding)
     return lathe.plan(stock=bar, setups=(setup,))
 
 
@@ -52,22 +52,25 @@ def test_it_is_as_large_as_the_part_needs():
 
 def test_three_jaws_close_on_its_flats_and_not_on_its_edges():
     flats = evaluate(answered(BAR), lathe.LIBRARY)
-    assert flats.setups[0].unknown == {}
+    assert flats.setups[0].stations[0].unknown == {}
     edges = evaluate(answered(BAR.model_copy(update={"turn_deg": 30.0})), lathe.LIBRARY)
-    assert "on an edge of the stock" in edges.setups[0].unknown["hold"]
+    assert "on an edge of the stock" in edges.setups[0].stations[0].unknown["hold"]
     turned = answered(BAR.model_copy(update={"turn_deg": 30.0}), jaw_angle_deg=30.0)
-    assert evaluate(turned, lathe.LIBRARY).setups[0].unknown == {}
+    assert evaluate(turned, lathe.LIBRARY).setups[0].stations[0].unknown == {}
     facts = walk(answered(BAR), lathe.LIBRARY, Memo())
-    assert facts.setups[0].stand.grips_at == pytest.approx(60.0)
+    assert facts.setups[0].stations[0].stand.grips_at == pytest.approx(60.0)
 
 
 def test_a_hexagon_collet_closes_on_it():
     collet = LIBRARY.holdings["collet-32"].model_copy(update={"profile": "hexagon"})
     library = replace(lathe.LIBRARY, holdings={"collet-32": collet})
     holding = InCollet(collet="collet-32", grip_mm=30.0)
-    setup = lathe.setup(lathe.FACE).model_copy(update={"holding": holding})
+    setup = lathe.setup(lathe.FACE, holding=holding)
     bar = BAR.model_copy(update={"across_mm": 32.0, "turn_deg": 11.0})
-    assert evaluate(lathe.plan(stock=bar, setups=(setup,)), library).setups[0].unknown == {}
+    assert (
+        evaluate(lathe.plan(stock=bar, setups=(setup,)), library).setups[0].stations[0].unknown
+        == {}
+    )
 
 
 def test_turning_it_meets_its_corners_once_every_sixth_of_a_turn():

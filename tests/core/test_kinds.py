@@ -636,7 +636,7 @@ def test_the_rarer_jobs_are_offered_with_a_tool_that_suits_them():
     facts, ids_ = walk(bare, LIBRARY, Memo()), (f"new{k}" for k in range(999))
     rare = [
         offer
-        for offer in offers(facts.setups[0], facts, lambda: next(ids_))
+        for offer in offers(facts.setups[0].first, facts, lambda: next(ids_))
         if offer.rare or offer.group == "By hand"
     ]
     assert {offer.label for offer in rare} >= {

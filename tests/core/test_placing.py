@@ -21,7 +21,7 @@ BLANK = STOCK.corners(GEOMETRY.bounds, {})
 
 
 def lie(**fields):
-    return lie_of(setup(**fields), GEOMETRY, BLANK)
+    return lie_of(setup(**fields).stations[0], GEOMETRY, BLANK)
 
 
 def test_the_middle_of_the_blank_with_z_on_the_finished_top():
@@ -91,13 +91,15 @@ def test_stock_shrinks_by_what_each_operation_takes():
 def test_the_next_setup_starts_from_what_the_last_one_left():
     facts = walk(plan(setups=(setup(*GOOD), turned_over())), LIBRARY, MEMO)
     left = facts.setups[0].operations[-1].after
-    assert facts.setups[1].arrives.volume() == pytest.approx(left.volume(), rel=1e-9)
-    assert facts.setups[1].lie.stock_high[2] == pytest.approx(8.0)  # the grip side, now on top
+    assert facts.setups[1].stations[0].arrives.volume() == pytest.approx(left.volume(), rel=1e-9)
+    assert facts.setups[1].stations[0].lie.stock_high[2] == pytest.approx(
+        8.0
+    )  # the grip side, now on top
 
 
 def test_skins_tell_sawn_from_cut():
     facts = walk(good(), LIBRARY, MEMO)
-    seen = facts.setups[0]
+    seen = facts.setups[0].first
     before, after = (
         seen.arrives.skins(),
         seen.operations[0].after.skins(),

@@ -15,7 +15,7 @@ from machining.plan.edit import (
     Change,
     DuplicateOperation,
     Edit,
-    FlipSetup,
+    FlipStation,
     LoadTool,
     MoveOperation,
     MoveSetup,
@@ -118,11 +118,11 @@ def test_setups_come_go_move_and_turn_over():
         [
             AddSetup(setup=turned_over(), index=0),
             MoveSetup(setup="s2", index=1),
-            FlipSetup(setup="s2", about="x"),
+            FlipStation(station="st2", about="x"),
         ],
     )
     assert [s.id for s in done.setups] == ["s1", "s2"]
-    assert done.setups[1].orientation.up == "+z"
+    assert done.setups[1].stations[0].orientation.up == "+z"
     assert [s.id for s in apply(done, [RemoveSetup(setup="s1")]).setups] == ["s2"]
 
 
@@ -132,7 +132,7 @@ def test_change_reaches_inside_and_checks():
         good(),
         [
             deeper,
-            Change(on="setup:s1", fields={"holding.torque_nm": 30.0}),
+            Change(on="station:st1", fields={"holding.torque_nm": 30.0}),
             Change(on="tool:t2", fields={"stick_out_mm": 36.0}),
         ],
     )
@@ -140,8 +140,8 @@ def test_change_reaches_inside_and_checks():
     assert isinstance(rough, RoughOutside)
     assert isinstance(rough.on, Outside)
     assert (rough.on.depth_mm, rough.rpm, done.tool("t2").stick_out_mm) == (12.0, 8000, 36.0)
-    assert done.setups[0].holding is not None
-    assert done.setups[0].holding.torque_nm == 30.0
+    assert done.setups[0].stations[0].holding is not None
+    assert done.setups[0].stations[0].holding.torque_nm == 30.0
 
 
 REFUSED: list[tuple[Edit, str, str]] = [
@@ -241,7 +241,7 @@ def test_edits_travel_as_json_and_back():
         SetPart(part=Part()),
         SetStock(stock=STOCK),
         AddSetup(setup=setup(*GOOD, id="new")),
-        FlipSetup(setup="s1", about="y"),
+        FlipStation(station="st1", about="y"),
         MoveOperation(operation="tap", setup="s1", index=0),
         AddOperation(setup="s1", operation=POCKET),
         Change(on="plan", fields={"quantity": 4}),
@@ -286,7 +286,7 @@ def an_edit(draw) -> Edit:
                     setup=draw(st.sampled_from(["s1", "s2"])),
                     index=draw(st.integers(0, 9)),
                 ),
-                FlipSetup(setup="s2", about=draw(st.sampled_from(["x", "y", "z"]))),
+                FlipStation(station="st2", about=draw(st.sampled_from(["x", "y", "z"]))),
                 Change(on=f"operation:{operation}", fields={"rpm": draw(st.floats(100, 12000))}),
                 Change(on="tool:t3", fields={"stick_out_mm": draw(st.floats(10, 60))}),
                 RemoveOperation(operation=operation),

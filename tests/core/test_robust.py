@@ -17,7 +17,7 @@ from machining.findings.finding import in_words
 from machining.memo import Memo
 from machining.plan.apply import EditRefused, apply
 from machining.plan.document import Plan
-from machining.plan.edit import Change, Edit, FlipSetup, MoveOperation, SetStock
+from machining.plan.edit import Change, Edit, FlipStation, MoveOperation, SetStock
 from machining.plan.operation import (
     BackChamfer,
     Counterbore,
@@ -138,14 +138,14 @@ def a_change(draw) -> Edit:
         field = draw(
             st.sampled_from(["holding.grip_depth_mm", "holding.torque_nm", "holding.shift_mm"])
         )
-        return Change(on="setup:s1", fields={field: draw(SIZES)})
+        return Change(on="station:st1", fields={field: draw(SIZES)})
     if kind == "zero":
         of, z_of = (
             draw(st.sampled_from(["stock", "part"])),
             draw(st.sampled_from(["stock", "part"])),
         )
         return Change(
-            on="setup:s1",
+            on="station:st1",
             fields={
                 "zero.of": of,
                 "zero.x": draw(st.sampled_from(["low", "middle", "high"])),
@@ -163,8 +163,9 @@ def a_change(draw) -> Edit:
             index=draw(st.integers(0, 7)),
         )
     if kind == "flip":
-        return FlipSetup(
-            setup=draw(st.sampled_from(["s1", "s2"])), about=draw(st.sampled_from(["x", "y", "z"]))
+        return FlipStation(
+            station=draw(st.sampled_from(["st1", "st2"])),
+            about=draw(st.sampled_from(["x", "y", "z"])),
         )
     return Change(
         on="plan",
@@ -290,7 +291,7 @@ def test_property_the_memo_never_changes_an_answer(edits):
 def test_property_every_offer_can_be_taken(edits):
     made = after(edits)
     fresh = iter(f"new{k}" for k in range(10_000))
-    for seen in walk(made, LIBRARY, MEMO).setups:
+    for seen in walk(made, LIBRARY, MEMO).stations:
         for offer in offers(seen, walk(made, LIBRARY, MEMO), lambda: next(fresh)):
             grown = apply(made, offer.edits)
-            assert len(grown.setup(seen.planned.id).operations) == len(seen.planned.operations) + 1
+            assert len(grown.setup(seen.setup.id).operations) == len(seen.work) + 1

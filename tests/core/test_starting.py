@@ -47,7 +47,7 @@ BARE = Plan(material="en-aw-6082", part=PART)
 
 
 def started(of: Plan, library=LIBRARY) -> Plan:
-    return apply(of, structural(of, library, Memo(), [Start(id="s1")]))
+    return apply(of, structural(of, library, Memo(), [Start(id="s1", station="st1")]))
 
 
 def after(of: Plan, *edits) -> Plan:
@@ -62,12 +62,9 @@ def test_a_first_setup_starts_on_a_machine_that_fits_held_with_the_usual_blank()
     made = started(BARE, shop)
     setup = made.setups[0]
     assert setup.machine == "heron"
-    assert (
-        isinstance(setup.holding, Holding)
-        and setup.holding.vise == "vise-125"
-        and setup.holding.fixed == "+y"
-    )
-    assert setup.holding.grip_depth_mm == 6.0  # on parallels 34 high in jaws of 40
+    held = setup.stations[0].holding
+    assert isinstance(held, Holding) and held.vise == "vise-125" and held.fixed == "+y"
+    assert held.grip_depth_mm == 6.0  # on parallels 34 high in jaws of 40
     assert (
         made.stock.x_low.over_mm,
         made.stock.y_high.over_mm,
@@ -96,16 +93,16 @@ def test_a_bar_goes_to_the_lathe_and_its_chuck():
     )
     made = started(bar)
     assert made.setups[0].machine == "plover"
-    assert isinstance(made.setups[0].holding, InChuck)
+    assert isinstance(made.setups[0].stations[0].holding, InChuck)
     assert made.stock.form == "round"
 
 
 def test_a_further_setup_is_the_last_turned_over_with_the_next_offset_and_a_decided_blank_stays():
     first = started(BARE, with_settings(first_machine="heron"))
-    second = after(first, TurnOver(setup="s1", id="s2"))
-    assert [s.orientation.up for s in second.setups] == ["+z", "-z"]
-    assert [s.work_offset for s in second.setups] == ["G54", "G55"]
-    assert second.setups[1].zero.of == "part"
+    second = after(first, TurnOver(setup="s1", id="s2", station="st2"))
+    assert [s.orientation.up for s in second.stations] == ["+z", "-z"]
+    assert [s.work_offset for s in second.stations] == ["G54", "G55"]
+    assert second.setups[1].stations[0].zero.of == "part"
     assert (
         with_usual_stock(
             BARE.model_copy(update={"stock": sawn_block(z=(0, 0.5))}), LIBRARY.settings
@@ -117,19 +114,27 @@ def test_a_further_setup_is_the_last_turned_over_with_the_next_offset_and_a_deci
 
 def test_turned_over_about_y_comes_after_the_setup_it_turns_and_a_started_plan_starts_no_more():
     first = started(BARE, with_settings(first_machine="heron"))
-    three = after(first, TurnOver(setup="s1", id="s3"), TurnOver(setup="s1", id="s2", about="y"))
-    assert [(s.id, s.orientation.up) for s in three.setups] == [
-        ("s1", "+z"),
-        ("s2", "-z"),
-        ("s3", "-z"),
+    three = after(
+        first,
+        TurnOver(setup="s1", id="s3", station="st3"),
+        TurnOver(setup="s1", id="s2", station="st2", about="y"),
+    )
+    assert [s.id for s in three.setups] == ["s1", "s2", "s3"]
+    assert [(s.id, s.takes, s.orientation.up) for s in three.stations] == [
+        ("st1", "blank", "+z"),
+        ("st2", "st1", "-z"),
+        ("st3", "st2", "-z"),
     ]
-    assert [s.work_offset for s in three.setups] == ["G54", "G56", "G55"]
-    about_y, about_x = three.setups[1].orientation.turn, three.setups[2].orientation.turn
+    assert [s.work_offset for s in three.stations] == ["G54", "G56", "G55"]
+    about_y, about_x = (
+        three.setups[1].stations[0].orientation.turn,
+        three.setups[2].stations[0].orientation.turn,
+    )
     assert abs(about_y - about_x) == 180
     with pytest.raises(EditRefused, match="setups is 1; it must be 0 to start a plan"):
-        after(first, Start(id="s9"))
+        after(first, Start(id="s9", station="st9"))
     with pytest.raises(EditRefused, match="Setup 's7'"):
-        after(first, TurnOver(setup="s7", id="s2"))
+        after(first, TurnOver(setup="s7", id="s2", station="st2"))
 
 
 def test_grips_are_those_the_shop_s_parallels_give():
@@ -146,7 +151,7 @@ def test_grips_are_those_the_shop_s_parallels_give():
 
 
 def test_parallels_that_do_not_exist_are_a_look_with_the_nearest_grips():
-    odd = changed(good(), "setup:s1", holding__grip_depth_mm=5.5)
+    odd = changed(good(), "station:st1", holding__grip_depth_mm=5.5)
     found = finding(odd, "hold.parallels")
     assert (
         in_words(found)
@@ -165,17 +170,18 @@ def test_parallels_that_do_not_exist_are_a_look_with_the_nearest_grips():
     ]
     for fix in found.fixes:
         assert "hold.parallels" not in ids(apply(odd, fix.edits))
-    seen = answer(odd).setups[0]
+    seen = answer(odd).setups[0].stations[0]
     assert (seen.parallels_mm, seen.parallels_to_make) == (34.5, True)
-    assert not answer(good()).setups[0].parallels_to_make
-    soft = changed(good(), "setup:s1", holding__vise="vise-100-soft")
-    assert answer(soft).setups[0].parallels_mm is None  # its step is cut into the jaws
+    assert not answer(good()).setups[0].stations[0].parallels_to_make
+    soft = changed(good(), "station:st1", holding__vise="vise-100-soft")
+    assert answer(soft).setups[0].stations[0].parallels_mm is None  # its step is cut into the jaws
 
 
 def labels(of: Plan) -> set[str]:
     facts = walk(of, LIBRARY, MEMO)
     return {
-        f"{o.group.split(' ')[0]} {o.label}" for o in offers(facts.setups[0], facts, lambda: "new")
+        f"{o.group.split(' ')[0]} {o.label}"
+        for o in offers(facts.setups[0].first, facts, lambda: "new")
     }
 
 
@@ -191,7 +197,7 @@ def test_a_finish_is_offered_only_where_something_is_left_for_it():
     facts = walk(bare, LIBRARY, MEMO)
     offer = next(
         o
-        for o in offers(facts.setups[0], facts, lambda: "new")
+        for o in offers(facts.setups[0].first, facts, lambda: "new")
         if o.label.startswith("Finish walls")
     )
     grown = apply(bare, offer.edits)

@@ -219,10 +219,10 @@ def test_a_shape_that_is_not_there_is_one_sentence():
 
 def test_three_jaws_do_not_close_on_a_square_and_say_so():
     held = InChuck(chuck="chuck-200", grip_mm=20.0, force_per_jaw_n=9000.0)
-    setup = lathe.setup(lathe.FACE).model_copy(update={"holding": held})
+    setup = lathe.setup(lathe.FACE, holding=held)
     long = {"low": Side(over_mm=50.0), "high": Side(over_mm=1.0)}
     square = lathe.answer(lathe.plan(stock=Square(across_mm=50.0, **long), setups=(setup,)))
-    assert "same for all" in square.setups[0].unknown["hold"]
+    assert "same for all" in square.setups[0].stations[0].unknown["hold"]
     assert not square.ready
 
 
@@ -239,10 +239,13 @@ def test_a_collet_takes_stock_of_its_own_profile():
     long = {"low": Side(over_mm=50.0), "high": Side(over_mm=1.0)}
 
     def unknown(stock, key):
-        setup = lathe.setup(lathe.FACE).model_copy(
-            update={"holding": InCollet(collet=key, grip_mm=30.0)}
+        setup = lathe.setup(lathe.FACE, holding=InCollet(collet=key, grip_mm=30.0))
+        return (
+            evaluate(lathe.plan(stock=stock, setups=(setup,)), library)
+            .setups[0]
+            .stations[0]
+            .unknown
         )
-        return evaluate(lathe.plan(stock=stock, setups=(setup,)), library).setups[0].unknown
 
     for turn in (0.0, 17.0):
         bar = Square(across_mm=32.0, turn_deg=turn, **long)
@@ -309,7 +312,7 @@ def test_the_skin_of_a_bar_is_known_from_what_is_turned():
         return float(area[mesh.faces == 0].sum())
 
     assert skin(after) < skin(before)
-    assert set(facts.setups[0].arrives.skins().faces) == {0}
+    assert set(facts.setups[0].stations[0].arrives.skins().faces) == {0}
 
 
 # -- plans of format 2

@@ -20,43 +20,44 @@ def after(plan, *edits):
 def test_another_mill_leaves_the_tools_behind_and_keeps_the_vise():
     plan = after(good(), UseMachine(setup="s1", machine="dunlin"))
     setup = plan.setup("s1")
-    assert setup.machine == "dunlin" and setup.holding == VISE
+    assert setup.machine == "dunlin" and setup.stations[0].holding == VISE
     assert {op.tool for op in setup.operations} == {""}
     assert plan.tools == good().tools
 
 
 def test_a_lathe_takes_no_vise():
     setup = after(good(), UseMachine(setup="s1", machine="plover")).setup("s1")
-    assert setup.machine == "plover" and setup.holding is None
+    assert setup.machine == "plover" and setup.stations[0].holding is None
 
 
 def test_a_vise_is_chosen_as_the_shop_holds_and_the_next_one_keeps_what_was_decided():
-    empty = changed(good(), "setup:s1", holding=None)
-    held = after(empty, Hold(setup="s1", item="vise-125")).setup("s1").in_vise
+    empty = changed(good(), "station:st1", holding=None)
+    held = after(empty, Hold(station="st1", item="vise-125")).station("st1").in_vise
     vise = LIBRARY.vises["vise-125"]
     assert held is not None and held.fixed == "+y"
     assert held.torque_nm == round(0.6 * vise.max_torque_nm)
     # a grip that the shop's parallels give, a millimetre over the least
     assert held.grip_depth_mm >= LIBRARY.settings.grip_least_mm + 1.0
     assert round(vise.jaw_height_mm - held.grip_depth_mm, 6) in (0.0, *vise.parallels_mm)
-    tight = changed(good(), "setup:s1", holding__torque_nm=vise.max_torque_nm)
-    moved = after(tight, Hold(setup="s1", item="vise-100-soft")).setup("s1").in_vise
+    tight = changed(good(), "station:st1", holding__torque_nm=vise.max_torque_nm)
+    moved = after(tight, Hold(station="st1", item="vise-100-soft")).station("st1").in_vise
     assert moved is not None and moved.grip_depth_mm == VISE.grip_depth_mm
     assert moved.torque_nm == min(vise.max_torque_nm, LIBRARY.vises["vise-100-soft"].max_torque_nm)
 
 
 def test_a_machine_and_what_holds_there_come_in_one_request():
     setup = after(
-        good(), UseMachine(setup="s1", machine="plover"), Hold(setup="s1", item="chuck-200")
+        good(), UseMachine(setup="s1", machine="plover"), Hold(station="st1", item="chuck-200")
     ).setup("s1")
     chuck = LIBRARY.chucks["chuck-200"]
-    assert isinstance(setup.holding, InChuck)
-    assert setup.holding.force_per_jaw_n == round(0.6 * chuck.force_per_jaw_n, -2)
-    assert 0 < setup.holding.grip_mm <= chuck.jaw_length_mm
+    held = setup.stations[0].holding
+    assert isinstance(held, InChuck)
+    assert held.force_per_jaw_n == round(0.6 * chuck.force_per_jaw_n, -2)
+    assert 0 < held.grip_mm <= chuck.jaw_length_mm
 
 
 def test_nothing_holds_it_again():
-    assert after(good(), Hold(setup="s1")).setup("s1").holding is None
+    assert after(good(), Hold(station="st1")).station("st1").holding is None
 
 
 def test_structural_edits_pass_as_they_are():
@@ -69,7 +70,7 @@ def test_structural_edits_pass_as_they_are():
     [
         (UseMachine(setup="s1", machine="nowhere"), "Machine 'nowhere'"),
         (UseMachine(setup="s9", machine="heron"), "Setup 's9'"),
-        (Hold(setup="s1", item="clamp-9"), "Holding 'clamp-9'"),
+        (Hold(station="st1", item="clamp-9"), "Holding 'clamp-9'"),
     ],
 )
 def test_what_is_not_there_is_named_with_its_place_in_the_request(edit, words):

@@ -23,7 +23,7 @@ from machining.geometry.contours import (
 from machining.geometry.solids import half_section, revolved, volume
 from machining.memo import Memo
 from machining.plan.apply import EditRefused, apply
-from machining.plan.document import Setup
+from machining.plan.document import Station
 from machining.plan.edit import Change
 from machining.plan.turned import (
     Groove,
@@ -243,7 +243,7 @@ def test_a_lathe_measures_its_slides_and_swing():
     assert now["travel_swing"] == pytest.approx(340 - 2 * hypot(25 + 45, 14))
     assert now["travel_x"] == pytest.approx(210 - 50)  # 25 mm of retract over Ø50
     assert now["travel_z"] == pytest.approx(520 - (26 - (-90 + 28 - 32)))
-    near = changed(plan(FACE, ROUGH), "setup:s1", holding__grip_mm=32.0)
+    near = changed(plan(FACE, ROUGH), "station:st1", holding__grip_mm=32.0)
     assert "hold.jaw-in-cut" not in ids(near)
     deep = changed(near, "operation:rough", on__at_mm=[[0, 30], [-60, 30], [-60, 48], [-62, 48]])
     assert "hold.jaw-in-cut" in ids(deep)
@@ -309,7 +309,7 @@ def test_offers_lead_from_bar_to_part():
     names = iter(f"n{k}" for k in range(100))
     found = {
         (o.group.split(" ")[0], o.label): o
-        for o in offers(facts.setups[0], facts, lambda: next(names))
+        for o in offers(facts.setups[0].first, facts, lambda: next(names))
     }
     assert {
         ("End", "Face"),
@@ -334,7 +334,7 @@ def test_offers_lead_from_bar_to_part():
         facts = walk(taken, LIBRARY, MEMO)
         again = {
             (o.group.split(" ")[0], o.label): o
-            for o in offers(facts.setups[0], facts, lambda: next(names))
+            for o in offers(facts.setups[0].first, facts, lambda: next(names))
         }
         taken = apply(taken, again[key].edits)
     assert answer(taken).count("stop") == 0
@@ -368,25 +368,24 @@ def test_nothing_held_on_a_lathe_offers_its_chucks():
     bare = plan(FACE, setups=(setup(FACE, holding=None),))
     found = finding(bare, "hold.none-chosen")
     after = apply(bare, found.fixes[0].edits)
-    assert after.setups[0].in_chuck is not None and "hold.none-chosen" not in ids(after)
-    assert answer(bare).setups[0].zero_words[0] == "X on the spindle’s axis"
+    assert after.setups[0].stations[0].in_chuck is not None and "hold.none-chosen" not in ids(after)
+    assert answer(bare).setups[0].stations[0].zero_words[0] == "X on the spindle’s axis"
     in_vise = plan(
         setups=(setup(FACE, holding={"vise": "vise-125", "grip_depth_mm": 6.0, "torque_nm": 30.0}),)
     )
-    assert "a chuck holds it" in answer(in_vise).setups[0].unknown["hold"]
+    assert "a chuck holds it" in answer(in_vise).setups[0].stations[0].unknown["hold"]
 
 
 def test_a_plan_from_before_there_were_chucks_reads_as_it_was():
-    old = Setup.model_validate(
+    old = Station.model_validate(
         {
             "id": "s",
-            "machine": "heron",
             "holding": {"vise": "vise-125", "fixed": "+y", "grip_depth_mm": 6.0, "torque_nm": 40.0},
         }
     )
     assert old.in_vise is not None and old.in_vise.vise == "vise-125" and old.in_chuck is None
     with pytest.raises(EditRefused, match="must be vise or chuck"):
-        apply(plan(FACE), [Change(on="setup:s1", fields={"holding": {"kind": "nail"}})])
+        apply(plan(FACE), [Change(on="station:st1", fields={"holding": {"kind": "nail"}})])
 
 
 @given(st.floats(0.05, 12.0), st.floats(0.01, 2.0), st.integers(1, 12), st.floats(0.1, 60.0))

@@ -9,7 +9,6 @@ from math import pi, sqrt, tan
 import pytest
 
 from machining.plan.apply import apply
-from machining.plan.document import Setup
 from machining.plan.turned import Profile
 from machining.world.part import Requirement
 from machining.world.stock.block import sawn_block
@@ -255,9 +254,7 @@ def test_a_deep_cut_and_a_deep_groove_are_more_than_their_edges_take():
 
 
 def test_turning_on_a_mill_is_stopped_and_sent_to_a_lathe():
-    setups = (
-        Setup(id="s1", machine="heron", operations=(FACE.model_copy(update={"tool": "h1"}),)),
-    )
+    setups = (setup(FACE.model_copy(update={"tool": "h1"}), machine="heron", holding=None),)
     on_mill = plan(
         setups=setups,
         tools=(tool(1, "turn-rough-cn12").model_copy(update={"id": "h1", "machine": "heron"}),),

@@ -391,7 +391,8 @@ def test_the_second_side_takes_what_the_jaws_held():
 
 
 def test_a_pose_is_the_matrix_the_page_draws_with():
-    seen = answer(plan(setups=(setup(FACE, orientation=Orientation(up="-z", turn=90)),))).setups[0]
+    seen = answer(plan(setups=(setup(FACE, orientation=Orientation(up="-z", turn=90)),)))
+    seen = seen.setups[0].stations[0]
     matrix = np.array(seen.pose).reshape(3, 4)
     pose = Pose(matrix[:, :3], matrix[:, 3])
     assert matrix[:, :3] == pytest.approx(orientation("-z", 90))

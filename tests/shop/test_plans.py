@@ -195,7 +195,7 @@ def test_of_edits_at_the_same_moment_one_wins_and_none_is_lost(library):
 
 def test_a_preview_tells_the_difference_and_stores_nothing(planner, plan):
     wait(planner, plan)
-    slack = change("setup:s1", **{"holding.torque_nm": 2.0})
+    slack = change("station:st1", **{"holding.torque_nm": 2.0})
     told = planner.post(
         f"/plans/{plan.pk}/preview",
         {"revision": 2, "edits": [slack], "figures": ["s1.clamping", "nothing"]},
@@ -223,7 +223,7 @@ def test_uses_follow_the_head(planner, plan):
         planner,
         plan,
         2,
-        {"do": "change", "on": "setup:s1", "fields": {"holding.vise": "vise-100-soft"}},
+        {"do": "change", "on": "station:st1", "fields": {"holding.vise": "vise-100-soft"}},
     )
     assert ("holdings", "vise-125") not in set(
         PlanUse.objects.filter(plan=plan).values_list("kind", "key")
@@ -242,7 +242,7 @@ def test_offers_are_edits_that_can_be_sent(planner, plan):
 
 def test_the_stock_after_each_operation_is_a_mesh(planner, plan):
     seen = wait(planner, plan)["evaluation"]["setups"][0]
-    for key in (seen["stock_key"], seen["operations"][-1]["stock_key"]):
+    for key in (seen["stations"][0]["stock_key"], seen["operations"][-1]["stock_key"]):
         answer = planner.call("get", f"/plans/{plan.pk}/stock/{key}.glb")
         assert answer.content[:4] == b"glTF"
         assert answer.headers["Content-Type"] == "model/gltf-binary"
@@ -270,7 +270,7 @@ def test_a_plan_travels_as_a_file(planner, plan):
 
 def test_an_import_that_needs_what_is_not_here_changes_nothing(planner, plan):
     raw = json.loads(planner.call("get", f"/plans/{plan.pk}/export.json").content)
-    raw["plan"]["setups"][0]["holding"]["vise"] = "their-vise"
+    raw["plan"]["setups"][0]["stations"][0]["holding"]["vise"] = "their-vise"
     answer = planner.client.post(
         f"/api/plans/{plan.pk}/import?revision=2",
         {"file": SimpleUploadedFile("p.json", json.dumps(raw).encode())},
@@ -356,10 +356,10 @@ def test_a_machine_and_a_holding_are_put_into_structural_edits_and_undone_as_one
         plan,
         2,
         {"do": "use_machine", "setup": "s1", "machine": "plover"},
-        {"do": "hold", "setup": "s1", "item": "chuck-200"},
+        {"do": "hold", "station": "st1", "item": "chuck-200"},
     )
     setup = answer["plan"]["setups"][0]
-    assert setup["machine"] == "plover" and setup["holding"]["kind"] == "chuck"
+    assert setup["machine"] == "plover" and setup["stations"][0]["holding"]["kind"] == "chuck"
     assert {op["tool"] for op in setup["operations"]} == {""}
     stored = PlanRevision.objects.get(plan=plan, number=3)
     assert {each["do"] for each in stored.edits} == {"change"}
@@ -369,7 +369,7 @@ def test_a_machine_and_a_holding_are_put_into_structural_edits_and_undone_as_one
 
 def test_a_holding_that_the_shop_does_not_have_is_refused_and_nothing_is_stored(planner, plan):
     wait(planner, plan)
-    told = edit(planner, plan, 2, {"do": "hold", "setup": "s1", "item": "clamp-9"}, status=422)
+    told = edit(planner, plan, 2, {"do": "hold", "station": "st1", "item": "clamp-9"}, status=422)
     assert "clamp-9" in told["sentence"]
     assert documents.head(plan).number == 2
 
@@ -377,14 +377,14 @@ def test_a_holding_that_the_shop_does_not_have_is_refused_and_nothing_is_stored(
 def test_a_planner_s_edit_on_an_older_revision_is_a_conflict_like_any_other(planner, plan):
     wait(planner, plan)
     edit(planner, plan, 2, change(step_down_mm=6.0))
-    hold = {"do": "hold", "setup": "s1", "item": "vise-100-soft"}
+    hold = {"do": "hold", "station": "st1", "item": "vise-100-soft"}
     told = edit(planner, plan, 2, hold, status=409)
     assert told["head"] == 3 and told["applies"]
 
 
 def test_what_another_holding_would_change_is_shown_before_it_is_taken(planner, plan):
     wait(planner, plan)
-    hold = {"do": "hold", "setup": "s1", "item": ""}
+    hold = {"do": "hold", "station": "st1", "item": ""}
     told = planner.post(f"/plans/{plan.pk}/preview", {"revision": 2, "edits": [hold]})
     assert "hold.none-chosen" in {each["id"] for each in told["come"]}
     assert documents.head(plan).number == 2

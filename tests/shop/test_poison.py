@@ -331,7 +331,12 @@ def test_more_questions_than_can_be_answered_soon_are_told_so(library, monkeypat
 def test_counts_have_a_stated_most(field):
     hole = {"kind": "points", "diameter_mm": 6, "depth_mm": 5}
     over: dict[str, object] = {
-        "setups": {"setups": [{"id": f"s{k}", "machine": "heron"} for k in range(41)]},
+        "setups": {
+            "setups": [
+                {"id": f"s{k}", "machine": "heron", "stations": [{"id": f"st{k}"}]}
+                for k in range(41)
+            ]
+        },
         "operations": {
             "setups": [
                 {
@@ -401,10 +406,19 @@ def test_counts_have_a_stated_most(field):
                 for k in range(401)
             ]
         },
-        "text": {"setups": [{"id": "s", "machine": "heron", "note": "x" * 501}]},
+        "text": {
+            "setups": [
+                {"id": "s", "machine": "heron", "stations": [{"id": "st"}], "note": "x" * 501}
+            ]
+        },
         "kept": {
             "setups": [
-                {"id": "s", "machine": "heron", "kept": [[f"cut.x{k}", "why"] for k in range(61)]}
+                {
+                    "id": "s",
+                    "machine": "heron",
+                    "stations": [{"id": "st"}],
+                    "kept": [[f"cut.x{k}", "why"] for k in range(61)],
+                }
             ]
         },
         "typed": {

@@ -302,7 +302,7 @@ def test_every_reason_and_every_pass_stands_on_the_sheet(planner, approver):
     )
     made = build.changed(
         made,
-        "setup:s1",
+        "station:st1",
         holding__reason="the sawn ends are not square",
         zero__reason="the middle is shared by both setups",
     )

@@ -6,7 +6,7 @@ from typing import Any
 
 import pytest
 
-from machining.plan.document import InChuck, Plan, Setup
+from machining.plan.document import InChuck, Plan, Setup, Station
 from machining.plan.operation import Drill
 from machining.plan.places import Points
 from machining.plan.turned import (
@@ -38,6 +38,15 @@ NECK = Requirement(
     nominal_mm=30.0,
     lower_mm=-0.05,
     measured_with="micrometer",
+)
+
+
+HELD = InChuck(
+    chuck="chuck-200",
+    grip_mm=28.0,
+    force_per_jaw_n=16000.0,
+    limit_rpm=3200.0,
+    reason="short bar",
 )
 
 
@@ -73,13 +82,7 @@ def pin(*more: Any) -> Plan:
                 id="s1",
                 machine="plover",
                 operations=operations,
-                holding=InChuck(
-                    chuck="chuck-200",
-                    grip_mm=28.0,
-                    force_per_jaw_n=16000.0,
-                    limit_rpm=3200.0,
-                    reason="short bar",
-                ),
+                stations=(Station(id="st1", holding=HELD),),
             ),
         ),
     )
@@ -93,8 +96,11 @@ def turned(planner):
 def test_a_turned_plan_is_answered_and_released(planner, approver, turned):
     answer = planner.get(f"/plans/{turned.pk}")
     assert not [f for f in answer["evaluation"]["findings"] if f["severity"] != "note"]
-    assert answer["evaluation"]["setups"][0]["zero_words"][0] == "X on the spindle’s axis"
-    assert len(answer["evaluation"]["setups"][0]["bodies"]) == 4
+    assert (
+        answer["evaluation"]["setups"][0]["stations"][0]["zero_words"][0]
+        == "X on the spindle’s axis"
+    )
+    assert len(answer["evaluation"]["setups"][0]["stations"][0]["bodies"]) == 4
     approver.post(f"/plans/{turned.pk}/releases", {"revision": 2, "note": "first"}, 201)
     draw()
     sheet = " ".join(
@@ -164,7 +170,9 @@ def test_a_holding_of_no_kind_and_a_lathe_among_mills_are_refused(planner, turne
         f"/plans/{turned.pk}/edits",
         {
             "revision": 2,
-            "edits": [{"do": "change", "on": "setup:s1", "fields": {"holding": {"kind": "nail"}}}],
+            "edits": [
+                {"do": "change", "on": "station:st1", "fields": {"holding": {"kind": "nail"}}}
+            ],
         },
         422,
     )
@@ -173,7 +181,7 @@ def test_a_holding_of_no_kind_and_a_lathe_among_mills_are_refused(planner, turne
         f"/plans/{turned.pk}/edits",
         {
             "revision": 2,
-            "edits": [{"do": "change", "on": "setup:s1", "fields": {"holding.grip_mm": -2}}],
+            "edits": [{"do": "change", "on": "station:st1", "fields": {"holding.grip_mm": -2}}],
         },
         422,
     )

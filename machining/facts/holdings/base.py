@@ -14,7 +14,7 @@ from machining.plan.proposal import Proposal
 from machining.quantities.said import Said, Shown
 from machining.world.machine import Machine
 
-from ..context import PlanFacts, Ready, SetupFacts
+from ..context import PlanFacts, Ready, StationFacts
 from ..stand import Stand
 
 H = TypeVar("H")  # what the plan says of it
@@ -63,11 +63,11 @@ class HoldingKind(Generic[H, I]):
 
     ``depth`` is the field that says so, ``deeper`` and ``shallower`` the next grip that the shop's
     parallels give, at least or at most as deep as asked (mm). ``usual`` is how an item mostly holds
-    the part of a setup, or as it was held before in another of its kind; ``offers`` are all that
+    the part of a station, or as it was held before in another of its kind; ``offers`` are all that
     take it.
 
     ``stand`` raises OutOfRange where the part does not go into it; ``figures`` are those of the
-    setup, ``against`` those of an operation. ``turns`` is for what turns with the part,
+    station, ``against`` those of an operation. ``turns`` is for what turns with the part,
     ``most_rpm`` how fast it may; ``tighten`` are ways to a holding factor.
     """
 
@@ -80,10 +80,10 @@ class HoldingKind(Generic[H, I]):
     depth: str
     deeper: Callable[[I, float], float]
     shallower: Callable[[I, float], float]
-    usual: Callable[[SetupFacts, I, H | None, PlanFacts], H]
-    offers: Callable[[SetupFacts, PlanFacts], Iterator[Proposal]]
-    stand: Callable[[SetupFacts, H, I, Memo], Stand]
-    figures: Callable[[SetupFacts, H, I, PlanFacts], None]
+    usual: Callable[[StationFacts, I, H | None, PlanFacts], H]
+    offers: Callable[[StationFacts, PlanFacts], Iterator[Proposal]]
+    stand: Callable[[StationFacts, H, I, Memo], Stand]
+    figures: Callable[[StationFacts, H, I, PlanFacts], None]
     against: Callable[[Ready, H, I, PlanFacts], None]
     tighten: Callable[[Ready, H, I, float], Iterator[Proposal]]
     words: Callable[[H, I, Lying], HeldWords]

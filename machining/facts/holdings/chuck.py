@@ -24,7 +24,7 @@ from machining.quantities.said import Said, Shown, length
 from machining.world.machine import Machine
 from machining.world.workholding import Chuck
 
-from ..context import PlanFacts, Ready, SetupFacts
+from ..context import PlanFacts, Ready, StationFacts
 from ..stand import Body, Stand
 from .base import HeldWords, HoldingKind, Lying
 from .grip_needed import grip_needed
@@ -36,9 +36,9 @@ BODY_MM, BODY_SHARE = 24.0, 0.96
 GRIP_SHARE, GRIP_OF_LENGTH, FORCE_SHARE = 0.8, 0.4, 0.6
 
 
-def held_in(setup: SetupFacts) -> tuple[InChuck, Chuck] | None:
+def held_in(station: StationFacts) -> tuple[InChuck, Chuck] | None:
     """A setup's chuck and how it holds, None where it is held otherwise."""
-    held, item = setup.planned.in_chuck, setup.item
+    held, item = station.planned.in_chuck, station.item
     return (held, item) if held is not None and isinstance(item, Chuck) else None
 
 
@@ -91,14 +91,14 @@ def jaw_angles(holding: InChuck, chuck: Chuck) -> tuple[float, ...]:
     return tuple(holding.jaw_angle_deg + 360.0 * k / chuck.jaws for k in range(chuck.jaws))
 
 
-def gripped_diameter(setup: SetupFacts, holding: InChuck, chuck: Chuck, memo: Memo) -> float:
+def gripped_diameter(station: StationFacts, holding: InChuck, chuck: Chuck, memo: Memo) -> float:
     """Diameter (mm) the jaws close on, or open into: what the stock has along the grip."""
-    low = float(setup.lie.stock_low[2])
+    low = float(station.lie.stock_low[2])
     angles = jaw_angles(holding, chuck)
-    slice_key = ("gripped-round", setup.arrives.key, holding.grip_mm, holding.grips, angles)
+    slice_key = ("gripped-round", station.arrives.key, holding.grip_mm, holding.grips, angles)
 
     def find() -> float:
-        piece = below(setup.arrives.solid, low + holding.grip_mm)
+        piece = below(station.arrives.solid, low + holding.grip_mm)
         if holding.grips == "outside":
             shadow = outline(piece)
             meets(shadow, angles, f"the jaws of {chuck.name}")
@@ -118,24 +118,24 @@ def _body(jaws: tuple[Body, ...], lie: Lie) -> Body:
     return Body("chuck", "", region, back - BODY_MM, back)
 
 
-def _stand(setup: SetupFacts, holding: InChuck, chuck: Chuck, memo: Memo) -> Stand:
-    diameter = gripped_diameter(setup, holding, chuck, memo)
-    jaws = jaws_of(holding, chuck, setup.lie, diameter)
+def _stand(station: StationFacts, holding: InChuck, chuck: Chuck, memo: Memo) -> Stand:
+    diameter = gripped_diameter(station, holding, chuck, memo)
+    jaws = jaws_of(holding, chuck, station.lie, diameter)
     key = tuple((jaw.region.wkb, jaw.top) for jaw in jaws)
-    bodies = (*jaws, _body(jaws, setup.lie))
+    bodies = (*jaws, _body(jaws, station.lie))
     return Stand(bodies, key, diameter, holding.grips == "inside")
 
 
-def _figures(setup: SetupFacts, holding: InChuck, chuck: Chuck, facts: PlanFacts) -> None:
+def _figures(station: StationFacts, holding: InChuck, chuck: Chuck, facts: PlanFacts) -> None:
     """The figure grip_needed; how far the stock stands out decides it."""
-    grip_needed(setup, facts)
+    grip_needed(station, facts)
 
 
 def _against(op: Ready, holding: InChuck, chuck: Chuck, facts: PlanFacts) -> None:
     """Figures centrifugal, jaw_at_speed, capacity, force_at_grip, worn_force and holding of an
     operation in a chuck.
     """
-    setup, at = op.setup, op.setup.stand.grips_at
+    station, at = op.station, op.station.stand.grips_at
     if "rpm" not in op.figures or at <= 0:
         return
     rpm, diameter = _hardest(op, holding, chuck)
@@ -146,7 +146,7 @@ def _against(op: Ready, holding: InChuck, chuck: Chuck, facts: PlanFacts) -> Non
         chucks.centrifugal_force,
         "centrifugal",
         jaw_mass=Given(chuck.jaw_mass_kg, origin),
-        jaw_radius=Given(_jaw_middle(setup, holding, chuck), origin),
+        jaw_radius=Given(_jaw_middle(station, holding, chuck), origin),
         rpm=op.figures[rpm],
     )
     left = op.work_out(
@@ -170,10 +170,10 @@ def _against(op: Ready, holding: InChuck, chuck: Chuck, facts: PlanFacts) -> Non
         op.seen = replace(op.seen, let_go=True)
 
 
-def _jaw_middle(setup: SetupFacts, holding: InChuck, chuck: Chuck) -> float:
+def _jaw_middle(station: StationFacts, holding: InChuck, chuck: Chuck) -> float:
     """Radius (mm) of a jaw's centre of mass."""
-    inside = -min(chuck.jaw_radius_mm, setup.stand.grips_at / 2.0)
-    return setup.stand.grips_at / 2.0 + (
+    inside = -min(chuck.jaw_radius_mm, station.stand.grips_at / 2.0)
+    return station.stand.grips_at / 2.0 + (
         chuck.jaw_radius_mm if holding.grips == "outside" else inside
     )
 
@@ -188,9 +188,7 @@ def _hardest(op: Ready, holding: InChuck, chuck: Chuck) -> tuple[str, float]:
     """
     turned = op.work.turned
     large = (
-        2.0 * float(turned.bounds[2])
-        if not turned.is_empty
-        else 2.0 * float(op.setup.lie.stock_high[0])
+        2.0 * float(turned.bounds[2]) if not turned.is_empty else 2.0 * float(op.lie.stock_high[0])
     )
     top = op.figures.get("top_rpm")
     if top is None or turned.is_empty:
@@ -202,12 +200,12 @@ def _hardest(op: Ready, holding: InChuck, chuck: Chuck) -> tuple[str, float]:
 
     def over(rpm: float, diameter: float) -> float:
         thrown = chucks.centrifugal_force(
-            chuck.jaw_mass_kg, _jaw_middle(op.setup, holding, chuck), rpm
+            chuck.jaw_mass_kg, _jaw_middle(op.station, holding, chuck), rpm
         )
         left = chucks.grip_at_speed(
             holding.force_per_jaw_n, thrown, float(holding.grips == "inside")
         )
-        return hypot(force * diameter / op.setup.stand.grips_at, feed) / left if left > 0 else inf
+        return hypot(force * diameter / op.station.stand.grips_at, feed) / left if left > 0 else inf
 
     return (
         ("top_rpm", small)
@@ -218,7 +216,7 @@ def _hardest(op: Ready, holding: InChuck, chuck: Chuck) -> tuple[str, float]:
 
 def needs(op: Ready, factor: float) -> float | None:
     """Force of a jaw at rest (N) that gives a holding factor, None without its figures."""
-    worn, thrown, held = op.value("worn_force"), op.value("centrifugal"), held_in(op.setup)
+    worn, thrown, held = op.value("worn_force"), op.value("centrifugal"), held_in(op.station)
     if worn is None or thrown is None or held is None:
         return None
     holding, chuck = held
@@ -231,13 +229,13 @@ def slowest_that_holds(op: Ready, factor: float) -> float | None:
     """Spindle speed (rpm) at which jaws that grip from outside keep a holding factor, None where no
     speed does.
     """
-    worn, held = op.value("worn_force"), held_in(op.setup)
+    worn, held = op.value("worn_force"), held_in(op.station)
     if worn is None or held is None or held[0].grips == "inside":
         return None
     holding, chuck = held
     spare = holding.force_per_jaw_n - factor * worn / (chuck.jaws * chuck.friction)
     return (
-        chucks.release_speed(spare, chuck.jaw_mass_kg, _jaw_middle(op.setup, holding, chuck))
+        chucks.release_speed(spare, chuck.jaw_mass_kg, _jaw_middle(op.station, holding, chuck))
         if spare > 0
         else None
     )
@@ -261,25 +259,27 @@ def _gripped_mm(holding: InChuck) -> float:
     return holding.grip_mm
 
 
-def _offers(setup: SetupFacts, facts: PlanFacts) -> Iterator[Proposal]:
+def _offers(station: StationFacts, facts: PlanFacts) -> Iterator[Proposal]:
     """The chucks that close on the stock."""
-    across = float(setup.lie.stock_high[0] - setup.lie.stock_low[0])
-    room = float(setup.lie.stock_high[2] - setup.lie.stock_low[2])
+    across = float(station.lie.stock_high[0] - station.lie.stock_low[0])
+    room = float(station.lie.stock_high[2] - station.lie.stock_low[2])
     for chuck in facts.library.chucks.values():
         if chuck.min_grip_mm <= across <= chuck.max_grip_mm:
             held = usual_hold(chuck, room)
             fields = {"holding": held.model_dump()}
             yield Proposal(
                 "Hold it in the {chuck}",
-                (Change(on=f"setup:{setup.planned.id}", fields=fields),),
+                (Change(on=station.on, fields=fields),),
                 {"chuck": Shown(chuck.name)},
             )
 
 
-def _usual(setup: SetupFacts, chuck: Chuck, before: InChuck | None, facts: PlanFacts) -> InChuck:
+def _usual(
+    station: StationFacts, chuck: Chuck, before: InChuck | None, facts: PlanFacts
+) -> InChuck:
     """As long as its jaws are, with no more force than it gives."""
     if before is None:
-        return usual_hold(chuck, float(setup.lie.stock_high[2] - setup.lie.stock_low[2]))
+        return usual_hold(chuck, float(station.lie.stock_high[2] - station.lie.stock_low[2]))
     kept = {
         "chuck": chuck.key,
         "grip_mm": min(before.grip_mm, chuck.jaw_length_mm),
@@ -307,7 +307,7 @@ def _force(holding: InChuck, chuck: Chuck) -> Shown:
 
 def _tighten(op: Ready, holding: InChuck, chuck: Chuck, factor: float) -> Iterator[Proposal]:
     """More force at rest, or less speed that throws the jaws out."""
-    on = f"setup:{op.setup.planned.id}"
+    on = op.station.on
     force = needs(op, factor)
     if force is not None and force <= chuck.force_per_jaw_n:
         tighter = ceil(force / 100.0) * 100.0

@@ -21,7 +21,7 @@ from machining.quantities.said import Said, Shown, length
 from machining.world.machine import Machine
 from machining.world.workholding import Collet
 
-from ..context import PlanFacts, Ready, SetupFacts
+from ..context import PlanFacts, Ready, StationFacts
 from ..stand import Body, Stand
 from .base import HeldWords, HoldingKind, Lying
 from .grip_needed import grip_needed
@@ -37,11 +37,11 @@ def _fits(machine: Machine) -> str | None:
     return None
 
 
-def _stand(setup: SetupFacts, holding: InCollet, collet: Collet, memo: Memo) -> Stand:
-    low = float(setup.lie.stock_low[2])
-    key = ("gripped-round", setup.arrives.key, holding.grip_mm, "outside")
+def _stand(station: StationFacts, holding: InCollet, collet: Collet, memo: Memo) -> Stand:
+    low = float(station.lie.stock_low[2])
+    key = ("gripped-round", station.arrives.key, holding.grip_mm, "outside")
     shadow = memo.get(
-        ("shadow", *key), lambda: outline(below(setup.arrives.solid, low + holding.grip_mm))
+        ("shadow", *key), lambda: outline(below(station.arrives.solid, low + holding.grip_mm))
     )
     diameter = _across(shadow, collet)
     if not collet.grips_mm - collet.range_mm <= diameter <= collet.grips_mm:
@@ -76,17 +76,17 @@ def _across(shadow: Region, collet: Collet) -> float:
     return round_or_flats(shadow, turn)
 
 
-def _figures(setup: SetupFacts, holding: InCollet, collet: Collet, facts: PlanFacts) -> None:
+def _figures(station: StationFacts, holding: InCollet, collet: Collet, facts: PlanFacts) -> None:
     """The figure grip_needed, as for jaws."""
-    grip_needed(setup, facts)
+    grip_needed(station, facts)
 
 
 def _against(op: Ready, holding: InCollet, collet: Collet, facts: PlanFacts) -> None:
     """Figures capacity, force_at_grip, worn_force and holding. A closed ring is thrown out by no
     speed; the largest diameter asks most.
     """
-    at, turned = op.setup.stand.grips_at, op.work.turned
-    widest = float(op.setup.lie.stock_high[0]) if turned.is_empty else float(turned.bounds[2])
+    at, turned = op.station.stand.grips_at, op.work.turned
+    widest = float(op.lie.stock_high[0]) if turned.is_empty else float(turned.bounds[2])
     asked = asked_at_grip(op, at, 2.0 * widest) if "rpm" in op.figures and at > 0 else None
     if asked is None:
         return
@@ -108,7 +108,7 @@ def _tighten(op: Ready, holding: InCollet, collet: Collet, factor: float) -> Ite
 
 
 def _usual(
-    setup: SetupFacts, collet: Collet, before: InCollet | None, facts: PlanFacts
+    station: StationFacts, collet: Collet, before: InCollet | None, facts: PlanFacts
 ) -> InCollet:
     if before is not None:
         grip_mm = min(before.grip_mm, collet.length_mm)
@@ -116,15 +116,15 @@ def _usual(
     return InCollet(collet=collet.key, grip_mm=round(GRIP_SHARE * collet.length_mm, 1))
 
 
-def _offers(setup: SetupFacts, facts: PlanFacts) -> Iterator[Proposal]:
+def _offers(station: StationFacts, facts: PlanFacts) -> Iterator[Proposal]:
     """The collets that close on the stock."""
-    across = float(setup.lie.stock_high[0] - setup.lie.stock_low[0])
+    across = float(station.lie.stock_high[0] - station.lie.stock_low[0])
     for item in facts.library.holdings.values():
         if isinstance(item, Collet) and item.grips_mm - item.range_mm <= across <= item.grips_mm:
-            fields = {"holding": _usual(setup, item, None, facts).model_dump()}
+            fields = {"holding": _usual(station, item, None, facts).model_dump()}
             yield Proposal(
                 "Hold it in the {collet}",
-                (Change(on=f"setup:{setup.planned.id}", fields=fields),),
+                (Change(on=station.on, fields=fields),),
                 {"collet": Shown(item.name)},
             )
 

@@ -21,7 +21,7 @@ from machining.quantities.said import Said, Shown, length
 from machining.world.machine import Machine
 from machining.world.workholding import Vise
 
-from ..context import PlanFacts, Ready, SetupFacts
+from ..context import PlanFacts, Ready, StationFacts
 from ..parallels import SAME_MM, grip_at_least, grips, usual_hold
 from ..stand import Body, Stand
 from .base import HeldWords, HoldingKind, Lying
@@ -33,36 +33,36 @@ LEAST_PARALLEL_MM = 1.0
 BED_MM, BED_OVER_MM, BED_INSET_MM = 12.0, 22.0, 8.0
 
 
-def held_in(setup: SetupFacts) -> tuple[Holding, Vise] | None:
+def held_in(station: StationFacts) -> tuple[Holding, Vise] | None:
     """A setup's vise and how it holds, None where it is held otherwise."""
-    held, item = setup.planned.in_vise, setup.item
+    held, item = station.planned.in_vise, station.item
     return (held, item) if held is not None and isinstance(item, Vise) else None
 
 
-def parallels_under(setup: SetupFacts) -> float | None:
+def parallels_under(station: StationFacts) -> float | None:
     """Height (mm) of the parallels its grip asks for; None on the bed, in soft jaws (a step is cut
     into them) and without a vise.
     """
-    held = held_in(setup)
+    held = held_in(station)
     if held is None or held[1].jaws == "soft":
         return None
     height = held[1].jaw_height_mm - held[0].grip_depth_mm
     return height if height > SAME_MM else None
 
 
-def gripped_bounds(setup: SetupFacts, holding: Holding, memo: Memo) -> tuple[Vector, Vector]:
+def gripped_bounds(station: StationFacts, holding: Holding, memo: Memo) -> tuple[Vector, Vector]:
     """Corners of what lies between the jaws: the stock up to their tops, which can be narrower than
     the rest.
     """
-    seat = float(setup.lie.stock_low[2])
+    seat = float(station.lie.stock_low[2])
     part = memo.get(
-        ("gripped", setup.arrives.key, holding.grip_depth_mm),
-        lambda: bounds(below(setup.arrives.solid, seat + holding.grip_depth_mm)),
+        ("gripped", station.arrives.key, holding.grip_depth_mm),
+        lambda: bounds(below(station.arrives.solid, seat + holding.grip_depth_mm)),
     )
     return (
         part
         if float(part[1][2]) > float(part[0][2])
-        else (setup.lie.stock_low, setup.lie.stock_high)
+        else (station.lie.stock_low, station.lie.stock_high)
     )
 
 
@@ -139,39 +139,39 @@ def _bed(along: int, jaws: tuple[Body, ...]) -> Body:
     return Body("bed", "", region, jaws[0].bottom - BED_MM, jaws[0].bottom)
 
 
-def _stand(setup: SetupFacts, holding: Holding, vise: Vise, memo: Memo) -> Stand:
-    jaws = jaws_of(holding, vise, setup.lie, gripped_bounds(setup, holding, memo))
+def _stand(station: StationFacts, holding: Holding, vise: Vise, memo: Memo) -> Stand:
+    jaws = jaws_of(holding, vise, station.lie, gripped_bounds(station, holding, memo))
     along = "xy".index(holding.fixed[1])
     near, far = sorted((jaw.region.bounds for jaw in jaws), key=lambda each: each[along])
-    under = _parallels(along, setup.lie, near, far, jaws[0].bottom)
+    under = _parallels(along, station.lie, near, far, jaws[0].bottom)
     key = tuple((jaw.region.bounds, jaw.top) for jaw in jaws)
     return Stand((*jaws, *under, _bed(along, jaws)), key)
 
 
-def _figures(setup: SetupFacts, holding: Holding, vise: Vise, facts: PlanFacts) -> None:
+def _figures(station: StationFacts, holding: Holding, vise: Vise, facts: PlanFacts) -> None:
     """Figures clamping, capacity and grip_needed."""
     origin = f"vise:{vise.name}"
-    clamping = setup.work_out(
+    clamping = station.work_out(
         grip.clamping_force,
         "clamping",
         torque=Given(holding.torque_nm),
         force_per_torque=Given(vise.force_per_torque, origin),
     )
-    setup.work_out(
+    station.work_out(
         grip.friction_capacity, "capacity", clamping=clamping, friction=Given(vise.friction, origin)
     )
-    grip_needed(setup, facts)
+    grip_needed(station, facts)
 
 
 def _against(op: Ready, holding: Holding, vise: Vise, facts: PlanFacts) -> None:
     """Figures worn_force and holding of an operation; needs its cutting figures."""
-    setup = op.setup
-    if "capacity" not in setup.figures:
+    station = op.station
+    if "capacity" not in station.figures:
         return
     force = op.figures.get("worst_side_force") or op.figures.get("side_force")
     if force is None and "cutting_torque" in op.figures:
         along = 1 - "xy".index(holding.fixed[1])
-        stands = float(setup.lie.stock_high[along] - setup.lie.stock_low[along])
+        stands = float(station.lie.stock_high[along] - station.lie.stock_low[along])
         force = op.work_out(
             grip.twist_force,
             "twist_force",
@@ -181,7 +181,7 @@ def _against(op: Ready, holding: Holding, vise: Vise, facts: PlanFacts) -> None:
     if force is None:
         return
     worn = op.work_out(grip.worn_force, "worn_force", force=force, wear=facts.shop("wear_factor"))
-    op.work_out(grip.holding_factor, "holding", capacity=setup.figures["capacity"], force=worn)
+    op.work_out(grip.holding_factor, "holding", capacity=station.figures["capacity"], force=worn)
 
 
 def _fits(machine: Machine) -> str | None:
@@ -202,27 +202,27 @@ def _gripped_mm(holding: Holding) -> float:
     return holding.grip_depth_mm
 
 
-def _usual(setup: SetupFacts, vise: Vise, before: Holding | None, facts: PlanFacts) -> Holding:
+def _usual(station: StationFacts, vise: Vise, before: Holding | None, facts: PlanFacts) -> Holding:
     """Across Y where it opens so far, else across X; no tighter than its screw takes."""
     if before is not None:
         torque = min(before.torque_nm, vise.max_torque_nm)
         return before.model_copy(update={"vise": vise.key, "torque_nm": torque})
-    across = float(setup.lie.stock_high[1] - setup.lie.stock_low[1])
+    across = float(station.lie.stock_high[1] - station.lie.stock_low[1])
     letter = "y" if across <= vise.max_opening_mm else "x"
     return usual_hold(vise, letter, facts.library.settings.grip_least_mm)
 
 
-def _offers(setup: SetupFacts, facts: PlanFacts) -> Iterator[Proposal]:
+def _offers(station: StationFacts, facts: PlanFacts) -> Iterator[Proposal]:
     """Across each axis the vises that open far enough."""
     for vise in facts.library.vises.values():
         for axis in (1, 0):
-            width = float(setup.lie.stock_high[axis] - setup.lie.stock_low[axis])
+            width = float(station.lie.stock_high[axis] - station.lie.stock_low[axis])
             if width <= vise.max_opening_mm:
                 held = usual_hold(vise, "xy"[axis], facts.library.settings.grip_least_mm)
                 fields = {"holding": held.model_dump()}
                 yield Proposal(
                     "Hold it in the {vise} across {axis}",
-                    (Change(on=f"setup:{setup.planned.id}", fields=fields),),
+                    (Change(on=station.on, fields=fields),),
                     {"vise": Shown(vise.name), "axis": Shown("XY"[axis])},
                 )
 
@@ -245,11 +245,7 @@ def _tighten(op: Ready, holding: Holding, vise: Vise, factor: float) -> Iterator
     if torque <= vise.max_torque_nm:
         yield Proposal(
             "Tighten to {torque}",
-            (
-                Change(
-                    on=f"setup:{op.setup.planned.id}", fields={"holding.torque_nm": float(torque)}
-                ),
-            ),
+            (Change(on=op.station.on, fields={"holding.torque_nm": float(torque)}),),
             {"torque": Shown(float(torque), "torque")},
         )
 

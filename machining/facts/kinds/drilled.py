@@ -145,7 +145,7 @@ def thread_in_hole(
     on, tool = op.operation.on, op.tool
     if not isinstance(on, OnFeatures | Points) or tool.pitch_mm is None:
         return
-    ends, drilled, through = hole_ends(on, op.setup.lie, facts.geometry)
+    ends, drilled, through = hole_ends(on, op.lie, facts.geometry)
     if drilled < float(major):
         op.work_out(
             tapping.thread_share,

@@ -121,7 +121,7 @@ def _flat_work(operation: Counterbore | SpotFace, ground: Ground) -> Work:
 
 def _hole_under(op: Ready, facts: PlanFacts) -> float:
     """Diameter (mm) of the hole a flat mouth is cut over."""
-    return hole_ends(op.operation.on, op.setup.lie, facts.geometry)[1]  # type: ignore[arg-type]
+    return hole_ends(op.operation.on, op.lie, facts.geometry)[1]  # type: ignore[arg-type]
 
 
 def _plunges(operation: Counterbore | SpotFace, tool: Tool) -> bool:

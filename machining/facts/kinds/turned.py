@@ -25,7 +25,7 @@ LEFT_MM = 0.05
 def home_of(op: Ready, facts: PlanFacts) -> tuple[float, float]:
     """Where the turret stands between cuts: radius and Z, mm."""
     away = facts.library.settings.retract_mm
-    return float(op.setup.lie.stock_high[0]) + away, float(op.setup.lie.stock_high[2]) + away
+    return float(op.lie.stock_high[0]) + away, float(op.lie.stock_high[2]) + away
 
 
 def near_of(facts: PlanFacts) -> float:
@@ -97,7 +97,7 @@ def rpm_typed(op: Ready, rpm: float) -> Computed:
 
 def asked(op: Ready, facts: PlanFacts) -> tuple[Value, Value, Value]:
     """Cutting speed, and what the spindle and the rest turn at most."""
-    typed, most = op.operation.cutting_speed_m_min, min(op.setup.most_rpm, op.tool.max_rpm or 1e6)
+    typed, most = op.operation.cutting_speed_m_min, min(op.station.most_rpm, op.tool.max_rpm or 1e6)
     started = Given(op.data.speed_start if op.data else 0.0, data_origin(facts))
     return (
         Given(typed) if typed is not None else started,

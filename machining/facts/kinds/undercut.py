@@ -52,7 +52,7 @@ def _past(before: tuple[float, float], end: tuple[float, float], by: float) -> t
 
 def out_to(line: tuple[tuple[float, float], ...], op: Ready) -> list[tuple[float, float]]:
     """The line with its ends drawn out to the edges of the stock as it lies."""
-    low, high = op.setup.lie.stock_low, op.setup.lie.stock_high
+    low, high = op.lie.stock_low, op.lie.stock_high
     corners = [(float(x), float(y)) for x, y in line]
     reach = float(high[0] - low[0] + high[1] - low[1])
     stock = box(float(low[0]), float(low[1]), float(high[0]), float(high[1]))

@@ -23,7 +23,7 @@ def up_cut(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
         or (op.value("passes") or 1.0) < 2
     ):
         return
-    up = op.setup.planned.orientation.up
+    up = op.station.planned.orientation.up
     asked = [
         r
         for r in facts.plan.part.requirements

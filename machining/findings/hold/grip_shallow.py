@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from math import ceil
 
-from machining.facts.context import PlanFacts, SetupFacts
+from machining.facts.context import PlanFacts, StationFacts
 from machining.facts.holdings import kind_of
 from machining.plan.edit import Change
 from machining.plan.proposal import Proposal
@@ -16,8 +16,8 @@ from ..finding import Finding, Severity
 MIN_TIPPING_SHARE = 0.5
 
 
-def grip_shallow(setup: SetupFacts, facts: PlanFacts) -> Iterator[Finding]:
-    holding, needed = setup.planned.holding, setup.figures.get("grip_needed")
+def grip_shallow(station: StationFacts, facts: PlanFacts) -> Iterator[Finding]:
+    holding, needed = station.planned.holding, station.figures.get("grip_needed")
     if holding is None or needed is None:
         return
     kind = kind_of(holding)
@@ -25,12 +25,12 @@ def grip_shallow(setup: SetupFacts, facts: PlanFacts) -> Iterator[Finding]:
     if has >= needed.value - 1e-9:
         return
     deeper = ceil(needed.value * 2.0) / 2.0
-    deeper = kind.deeper(setup.item, deeper)
+    deeper = kind.deeper(station.item, deeper)
     severity: Severity = "stop" if has < MIN_TIPPING_SHARE * needed.value else "look"
     yield Finding(
         "hold.grip-shallow",
         severity,
-        setup.planned.id,
+        station.setup.id,
         "",
         kind.grips + " {grip}; a part this tall asks for {needed}.",
         {"grip": length(has), "needed": length(needed.value)},
@@ -38,7 +38,7 @@ def grip_shallow(setup: SetupFacts, facts: PlanFacts) -> Iterator[Finding]:
         (
             Proposal(
                 "Grip {deeper} deep",
-                (Change(on=f"setup:{setup.planned.id}", fields={f"holding.{kind.depth}": deeper}),),
+                (Change(on=station.on, fields={f"holding.{kind.depth}": deeper}),),
                 {"deeper": length(deeper)},
             ),
         ),

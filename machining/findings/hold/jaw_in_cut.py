@@ -15,7 +15,7 @@ from ..finding import Finding, of_operation
 
 
 def jaw_in_cut(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
-    deep, holding = op.seen.jaw_deep_mm, op.setup.planned.holding
+    deep, holding = op.seen.jaw_deep_mm, op.station.planned.holding
     if not isinstance(deep, float) or holding is None:
         return
     fixes = []
@@ -32,16 +32,12 @@ def jaw_in_cut(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
     kind = kind_of(holding)
     has = kind.gripped_mm(holding)
     lower = int((has - deep) * 10) / 10
-    lower = kind.shallower(op.setup.item, lower)
+    lower = kind.shallower(op.station.item, lower)
     if lower >= facts.library.settings.grip_least_mm:
         fixes.append(
             Proposal(
                 "Grip {grip} deep",
-                (
-                    Change(
-                        on=f"setup:{op.setup.planned.id}", fields={f"holding.{kind.depth}": lower}
-                    ),
-                ),
+                (Change(on=op.station.on, fields={f"holding.{kind.depth}": lower}),),
                 {"grip": length(lower)},
             )
         )

@@ -1,10 +1,10 @@
-"""hold.none-chosen: a setup that nothing holds yet."""
+"""hold.none-chosen: a setup in which nothing holds the part yet."""
 
 from __future__ import annotations
 
 from collections.abc import Iterator
 
-from machining.facts.context import PlanFacts, SetupFacts
+from machining.facts.context import PlanFacts, StationFacts
 from machining.facts.holdings import KINDS
 from machining.plan.edit import RemoveSetup
 from machining.plan.proposal import Proposal
@@ -16,23 +16,26 @@ NO_VISE = ", and no vise of the library opens far enough"
 NO_CHUCK = ", and no chuck of the library closes on it"
 
 
-def none_chosen(setup: SetupFacts, facts: PlanFacts) -> Iterator[Finding]:
-    if setup.planned.holding is not None or not setup.operations:
+def none_chosen(station: StationFacts, facts: PlanFacts) -> Iterator[Finding]:
+    if station.planned.holding is not None or not station.operations:
         return
-    turns = setup.machine is not None and setup.machine.kind == "lathe"
-    none, numbered = NO_CHUCK if turns else NO_VISE, {"setup": Shown(str(setup.number))}
+    turns = station.machine is not None and station.machine.kind == "lathe"
+    none, numbered = NO_CHUCK if turns else NO_VISE, {"setup": Shown(str(station.number))}
     fixes = [
-        each for kind in KINDS.values() if kind.turns == turns for each in kind.offers(setup, facts)
+        each
+        for kind in KINDS.values()
+        if kind.turns == turns
+        for each in kind.offers(station, facts)
     ]
     words = "Nothing says how the part is held in setup {setup}"
     if not fixes:
-        gone = RemoveSetup(setup=setup.planned.id)
+        gone = RemoveSetup(setup=station.setup.id)
         fixes = [Proposal("Take setup {setup} out", (gone,), numbered)]
         words += none
     yield Finding(
         "hold.none-chosen",
         "look",
-        setup.planned.id,
+        station.setup.id,
         "",
         words + ".",
         numbered,

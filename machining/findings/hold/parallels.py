@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from machining.facts import parallels
-from machining.facts.context import PlanFacts, SetupFacts
+from machining.facts.context import PlanFacts, StationFacts
 from machining.facts.holdings.vise import held_in, parallels_under
 from machining.plan.edit import Change, Keep
 from machining.plan.proposal import Proposal
@@ -14,12 +14,12 @@ from machining.quantities.said import Shown, length
 from ..finding import Finding
 
 
-def no_such_parallels(setup: SetupFacts, facts: PlanFacts) -> Iterator[Finding]:
-    height, held = parallels_under(setup), held_in(setup)
+def no_such_parallels(station: StationFacts, facts: PlanFacts) -> Iterator[Finding]:
+    height, held = parallels_under(station), held_in(station)
     if height is None or held is None or parallels.owned(held[1], height):
         return
     vise = held[1]
-    grip, on = vise.jaw_height_mm - height, f"setup:{setup.planned.id}"
+    grip, on = vise.jaw_height_mm - height, station.on
     there = parallels.grips(vise)
     near = [*[g for g in there if g < grip][-1:], *[g for g in there if g > grip][:1]]
     fixes = [
@@ -50,7 +50,7 @@ def no_such_parallels(setup: SetupFacts, facts: PlanFacts) -> Iterator[Finding]:
     yield Finding(
         "hold.parallels",
         "look",
-        setup.planned.id,
+        station.setup.id,
         "",
         "It would stand on parallels {height} high; " + has + ".",
         {"height": length(height), **nearest},

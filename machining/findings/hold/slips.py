@@ -14,7 +14,7 @@ from ..finding import Finding, of_operation
 
 
 def slips(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
-    factor, held, item = op.figures.get("holding"), op.setup.planned.holding, op.setup.item
+    factor, held, item = op.figures.get("holding"), op.station.planned.holding, op.station.item
     asked = facts.library.settings.holding_factor
     if factor is None or held is None or item is None or factor.value >= asked:
         return

@@ -17,7 +17,7 @@ SPEED_TAKES = 0.25  # of the force at rest, from which the speed is named as the
 
 
 def slips_in_chuck(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
-    held, factor = chuck_in.held_in(op.setup), op.value("holding")
+    held, factor = chuck_in.held_in(op.station), op.value("holding")
     asked, rpm = facts.library.settings.holding_factor, op.value("top_rpm") or op.value("rpm")
     if (
         held is None

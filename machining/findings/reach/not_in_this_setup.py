@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from machining.facts.context import OperationFacts, PlanFacts
+from machining.facts.context import OperationFacts, PlanFacts, StationFacts
 from machining.facts.place import NotFromHere
 from machining.geometry.frames import named
-from machining.plan.edit import MoveOperation
+from machining.plan.edit import Change, MoveOperation
 from machining.plan.numbering import setup_numbers
 from machining.plan.proposal import Proposal
 from machining.quantities.said import Shown
@@ -15,23 +15,31 @@ from machining.quantities.said import Shown
 from ..finding import Finding, of_operation
 
 
+def _at(op: OperationFacts, station: StationFacts) -> Change:
+    return Change(on=op.on, fields={"station": station.id})
+
+
 def not_in_this_setup(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
     problem = op.work_problem
     if not isinstance(problem, NotFromHere):
         return
     numbers, fixes = setup_numbers(facts.plan), []
-    for other in facts.setups:
-        up = named(other.lie.pose.rotation[2])
+    for station in facts.stations:
+        other, up = station.setup, named(station.lie.pose.rotation[2])
+        if other is op.setup and station is not op.station and up in problem.opens:
+            fixes.append(Proposal("Cut it at its other station", (_at(op, station),)))
         if other is not op.setup and up in problem.opens:
-            edit = MoveOperation(
+            move = MoveOperation(
                 operation=op.operation.id,
                 setup=other.planned.id,
                 index=len(other.planned.operations),
             )
+            several = len(other.planned.stations) > 1
+            edit = (move, _at(op, station)) if several else (move,)
             fixes.append(
                 Proposal(
                     "Move it to setup {setup}",
-                    (edit,),
+                    edit,
                     {"setup": Shown(str(numbers[other.planned.id]))},
                 )
             )

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from machining.facts.blank import blank_of
-from machining.facts.context import PlanFacts, SetupFacts
+from machining.facts.context import PlanFacts, StationFacts
 from machining.plan.edit import SetStock
 from machining.plan.proposal import Proposal
 from machining.quantities.errors import MachiningError
@@ -17,15 +17,15 @@ from machining.world.stock.base import SIDE_WORDS
 from ..finding import Finding
 
 
-def blank_short(setup: SetupFacts, facts: PlanFacts) -> Iterator[Finding]:
-    """Said of the first setup, where the blank is loaded."""
+def blank_short(station: StationFacts, facts: PlanFacts) -> Iterator[Finding]:
+    """Said of the first station, where the blank is loaded."""
     lacking = facts.blank.lacking
-    if lacking is None or setup.number > 1:
+    if lacking is None or station.number > 1:
         return
     yield Finding(
         "size.blank-short",
         "stop",
-        setup.planned.id,
+        station.setup.id,
         "",
         "The part stands {by} out of the blank, most on its {side}: metal is missing there.",
         {"by": length(lacking.by_mm), "side": Shown(SIDE_WORDS[lacking.side])},

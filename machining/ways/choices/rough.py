@@ -136,7 +136,7 @@ def _choice(school: School, kit: _Kit, op: Ready, facts: PlanFacts, machine: Mac
     }
     if kit.carries != op.loaded.id:
         fields["tool"] = kit.carries
-    capacity = op.setup.figures.get("capacity")
+    capacity = op.station.figures.get("capacity")
     force = (cut.side_force or 0.0) * facts.library.settings.wear_factor
     return Choice(
         school.name,
@@ -175,7 +175,7 @@ def _job(kit: _Kit, data: CuttingData, op: Ready, facts: PlanFacts) -> Job:
         if isinstance(kind, RoughOutside) and not work.kept.is_empty
         else None
     )
-    capacity = op.setup.figures.get("capacity")
+    capacity = op.station.figures.get("capacity")
     sawn = blank_over(op)
     left = max(getattr(kind, "leave_mm", 0.0), settings.general_tolerance_mm)
     return Job(

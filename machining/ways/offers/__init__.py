@@ -7,7 +7,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import replace
 
-from machining.facts.context import PlanFacts, SetupFacts
+from machining.facts.context import PlanFacts, StationFacts
 from machining.plan.edit import AddOperation, Change
 from machining.plan.operation import FinishFloor, FinishWalls, RoughOutside, RoughPocket
 from machining.plan.places import OnFeatures, Outside
@@ -21,7 +21,7 @@ from .turned import turn_offers
 FINISH_LEFT_MM = 0.3
 
 
-def offers(seen: SetupFacts, facts: PlanFacts, fresh: Callable[[], str]) -> list[Offer]:
+def offers(seen: StationFacts, facts: PlanFacts, fresh: Callable[[], str]) -> list[Offer]:
     """Top, outside, pockets and holes that can be reached from this setup's spindle and are not
     planned yet.
     """
@@ -35,9 +35,7 @@ def offers(seen: SetupFacts, facts: PlanFacts, fresh: Callable[[], str]) -> list
         if isinstance(op.on, OnFeatures)
         for id in op.on.ids
     }
-    here: set[str] = {
-        op.kind for op in seen.planned.operations if not isinstance(op.on, OnFeatures)
-    }
+    here: set[str] = {op.kind for op in seen.work if not isinstance(op.on, OnFeatures)}
     found = [
         *top(bench, here),
         *outside(bench, here),

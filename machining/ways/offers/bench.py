@@ -6,7 +6,7 @@ from collections.abc import Callable
 from dataclasses import dataclass
 
 from machining.facts.at_hand import Better, Fits, at_hand
-from machining.facts.context import PlanFacts, SetupFacts
+from machining.facts.context import PlanFacts, StationFacts
 from machining.plan.edit import AddOperation
 from machining.plan.operation import Operation
 from machining.plan.proposal import Proposal
@@ -31,7 +31,7 @@ class Offer(Proposal):
 class Bench:
     """Makes offers for one setup; ``fresh`` gives new ids."""
 
-    seen: SetupFacts
+    seen: StationFacts
     facts: PlanFacts
     fresh: Callable[[], str]
 
@@ -50,12 +50,14 @@ class Bench:
         make: Callable[[str, str, Tool | None], Operation],
         rare: bool = False,
     ) -> Offer:
-        found = at_hand(self.facts, self.seen.planned.machine, fits, better)
+        found = at_hand(self.facts, self.seen.setup.planned.machine, fits, better)
         operation = make(
             self.fresh(), found.loaded.id if found else "", found.tool if found else None
         )
+        if len(self.seen.setup.planned.stations) > 1:
+            operation = operation.model_copy(update={"station": self.seen.id})
         name = f"T{found.loaded.number} {found.tool.name}" if found else ""
-        added = AddOperation(setup=self.seen.planned.id, operation=operation)
+        added = AddOperation(setup=self.seen.setup.id, operation=operation)
         edits = (*(found.loads if found else ()), added)
         return Offer(label, edits, group=group, tool=name, rare=rare)
 

@@ -89,7 +89,7 @@ def _outside_depth(bench: Bench) -> float:
         (
             op.on.depth_mm
             for s in bench.facts.plan.setups
-            if s.id != seen.planned.id
+            if s.id != seen.setup.id
             for op in s.operations
             if isinstance(op.on, Outside)
         ),

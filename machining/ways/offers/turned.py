@@ -40,7 +40,7 @@ Corners = list[tuple[float, float]]
 def turn_offers(bench: Bench) -> Iterator[Offer]:
     """Each with a fitting tool; what is planned in this setup already is left out."""
     body = half_section(posed(bench.facts.geometry.solid, bench.seen.lie.pose))
-    here: set[str] = {op.kind for op in bench.seen.planned.operations}
+    here: set[str] = {op.kind for op in bench.seen.work}
     plain: Fits = lambda t: t.kind == "turning_rough"  # noqa: E731
     fine: Fits = lambda t: t.kind == "turning_finish"  # noqa: E731
     end = float(bench.seen.lie.part_high[2])
@@ -125,7 +125,7 @@ def down_to_jaws(corners: Corners, bench: Bench) -> Corners:
 def _planned(bench: Bench, kind: str, side: str) -> bool:
     return any(
         op.kind == kind and isinstance(op.on, Profile) and op.on.side == side
-        for op in bench.seen.planned.operations
+        for op in bench.seen.work
     )
 
 
@@ -157,7 +157,7 @@ def bridged(outside: Corners) -> Corners:
 def _grooves(bench: Bench, outside: Corners) -> Iterator[Offer]:
     done = {
         round(op.on.z_mm, 2)
-        for op in bench.seen.planned.operations
+        for op in bench.seen.work
         if isinstance(op, TurnGroove) and isinstance(op.on, Groove)
     }
     for place in valleys(outside):
@@ -203,7 +203,7 @@ def _bore(bench: Bench, body: Region) -> Iterator[Offer]:
         depth_mm=round(deep, 3),
         through=through,
     )
-    if not any(op.kind == "drill" for op in bench.seen.planned.operations):
+    if not any(op.kind == "drill" for op in bench.seen.work):
         yield bench.offer(
             group,
             "Drill",

@@ -37,7 +37,7 @@ def import_plan(user: User, plan: Plan, seen: int, text: bytes) -> PlanRevision:
             status=409,
         )
     ours = snapshot()
-    held = {each.holding.item: each.holding.kind for each in document.setups if each.holding}
+    held = {each.holding.item: each.holding.kind for each in document.stations if each.holding}
     missing = sorted(
         f"{held[key] if kind == 'holdings' else kind[:-1]} {key}"
         for kind, keys in plan_json.uses(document, brought).items()

@@ -5,6 +5,7 @@ export type Schemas = components['schemas']
 export type PlanAnswer = Schemas['PlanOut']
 export type Evaluation = Schemas['EvaluationOut']
 export type SetupResult = Schemas['SetupOut']
+export type StationResult = Schemas['StationOut']
 export type OperationResult = Schemas['OperationOut']
 export type Finding = Schemas['FindingOut']
 export type Fix = Schemas['FixOut']
@@ -24,6 +25,7 @@ export type CalculatorWords = Schemas['CalculatorOut']
 export type ParameterWords = Schemas['ParameterOut']
 export type Plan = PlanAnswer['plan']
 export type PlannedSetup = NonNullable<Plan['setups']>[number]
+export type PlannedStation = PlannedSetup['stations'][number]
 export type Edit = Record<string, unknown> & { do: string }
 
 // Every refusal of the server has this shape; a broken line gets it too.

@@ -501,7 +501,8 @@ export interface paths {
         };
         /**
          * Setup Offers
-         * @description What could be cut next in a setup, as edits to send.
+         * @description What could be cut next in a setup, at its first station where none is named, as edits to
+         *     send.
          */
         get: operations["shop_jobs_plans_setup_offers"];
         put?: never;
@@ -833,6 +834,28 @@ export interface components {
             index?: number | null;
             setup: components["schemas"]["Setup"];
         };
+        /**
+         * AddStation
+         * @description A further station beside those of a setup: the part turned over about X or Y, as the last of
+         *     them leaves it, held in the same.
+         */
+        AddStation: {
+            /**
+             * About
+             * @default x
+             * @enum {string}
+             */
+            about: "x" | "y";
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "add_station";
+            /** Id */
+            id: string;
+            /** Setup */
+            setup: string;
+        };
         /** AnswerOut */
         AnswerOut: {
             /** Reason */
@@ -907,6 +930,11 @@ export interface components {
              * @default 0.4
              */
             size_mm: number;
+            /**
+             * Station
+             * @default
+             */
+            station: string;
             /**
              * Stop After
              * @default
@@ -1059,6 +1087,11 @@ export interface components {
             /** Rpm */
             rpm?: number | null;
             /**
+             * Station
+             * @default
+             */
+            station: string;
+            /**
              * Stop After
              * @default
              */
@@ -1180,6 +1213,11 @@ export interface components {
              */
             size_mm: number;
             /**
+             * Station
+             * @default
+             */
+            station: string;
+            /**
              * Stop After
              * @default
              */
@@ -1192,8 +1230,8 @@ export interface components {
         };
         /**
          * Change
-         * @description New values for fields of ``plan``, ``setup:ID``, ``operation:ID`` or ``tool:ID``; a dot
-         *     reaches inside.
+         * @description New values for fields of ``plan``, ``setup:ID``, ``station:ID``, ``operation:ID`` or
+         *     ``tool:ID``; a dot reaches inside.
          */
         Change: {
             /**
@@ -1350,6 +1388,11 @@ export interface components {
             /** Rpm */
             rpm?: number | null;
             /**
+             * Station
+             * @default
+             */
+            station: string;
+            /**
              * Down a turn
              * @default 1
              */
@@ -1423,6 +1466,11 @@ export interface components {
             reason: string;
             /** Rpm */
             rpm?: number | null;
+            /**
+             * Station
+             * @default
+             */
+            station: string;
             /**
              * Stop After
              * @default
@@ -1508,6 +1556,11 @@ export interface components {
             /** Rpm */
             rpm?: number | null;
             /**
+             * Station
+             * @default
+             */
+            station: string;
+            /**
              * Stop After
              * @default
              */
@@ -1533,7 +1586,7 @@ export interface components {
         /** EditsIn */
         EditsIn: {
             /** Edits */
-            edits: (components["schemas"]["SetPart"] | components["schemas"]["SetStock"] | components["schemas"]["AddSetup"] | components["schemas"]["RemoveSetup"] | components["schemas"]["MoveSetup"] | components["schemas"]["FlipSetup"] | components["schemas"]["AddOperation"] | components["schemas"]["RemoveOperation"] | components["schemas"]["MoveOperation"] | components["schemas"]["DuplicateOperation"] | components["schemas"]["LoadTool"] | components["schemas"]["UnloadTool"] | components["schemas"]["Keep"] | components["schemas"]["Change"] | components["schemas"]["UseMachine"] | components["schemas"]["Hold"] | components["schemas"]["UseStock"] | components["schemas"]["Start"] | components["schemas"]["TurnOver"])[];
+            edits: (components["schemas"]["SetPart"] | components["schemas"]["SetStock"] | components["schemas"]["AddSetup"] | components["schemas"]["RemoveSetup"] | components["schemas"]["MoveSetup"] | components["schemas"]["PutStation"] | components["schemas"]["RemoveStation"] | components["schemas"]["FlipStation"] | components["schemas"]["AddOperation"] | components["schemas"]["RemoveOperation"] | components["schemas"]["MoveOperation"] | components["schemas"]["DuplicateOperation"] | components["schemas"]["LoadTool"] | components["schemas"]["UnloadTool"] | components["schemas"]["Keep"] | components["schemas"]["Change"] | components["schemas"]["UseMachine"] | components["schemas"]["Hold"] | components["schemas"]["UseStock"] | components["schemas"]["Start"] | components["schemas"]["TurnOver"] | components["schemas"]["AddStation"] | components["schemas"]["Load"])[];
             /** Revision */
             revision: number;
         };
@@ -1595,6 +1648,11 @@ export interface components {
             reason: string;
             /** Rpm */
             rpm?: number | null;
+            /**
+             * Station
+             * @default
+             */
+            station: string;
             /**
              * Stop After
              * @default
@@ -1757,6 +1815,11 @@ export interface components {
             /** Rpm */
             rpm?: number | null;
             /**
+             * Station
+             * @default
+             */
+            station: string;
+            /**
              * Step down
              * @default 2
              */
@@ -1821,6 +1884,8 @@ export interface components {
              * @enum {string}
              */
             severity: "stop" | "look" | "note";
+            /** Station */
+            station: string;
             /** Values */
             values: {
                 [key: string]: components["schemas"]["ShownOut"];
@@ -1883,6 +1948,11 @@ export interface components {
             reason: string;
             /** Rpm */
             rpm?: number | null;
+            /**
+             * Station
+             * @default
+             */
+            station: string;
             /** Step over */
             step_over_mm: number;
             /**
@@ -1966,6 +2036,11 @@ export interface components {
             reason: string;
             /** Rpm */
             rpm?: number | null;
+            /**
+             * Station
+             * @default
+             */
+            station: string;
             /** Step down */
             step_down_mm: number;
             /**
@@ -2008,10 +2083,10 @@ export interface components {
             tried: number;
         };
         /**
-         * FlipSetup
-         * @description Turn the part over in a setup, about the machine's X or Y (or half round about Z).
+         * FlipStation
+         * @description Turn the part over in a station, about the machine's X or Y (or half round about Z).
          */
-        FlipSetup: {
+        FlipStation: {
             /**
              * About
              * @enum {string}
@@ -2021,9 +2096,9 @@ export interface components {
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
-            do: "flip_setup";
-            /** Setup */
-            setup: string;
+            do: "flip_station";
+            /** Station */
+            station: string;
         };
         /**
          * FloorOut
@@ -2086,6 +2161,36 @@ export interface components {
             question: string;
             /** Value */
             value: number;
+        };
+        /**
+         * Grid
+         * @description Columns along X and rows along Y; ``at_mm`` is the middle of all.
+         */
+        Grid: {
+            /**
+             * At Mm
+             * @default [
+             *       0,
+             *       0
+             *     ]
+             */
+            at_mm: [
+                number,
+                number
+            ];
+            /** Column Pitch Mm */
+            column_pitch_mm: number;
+            /** Columns */
+            columns: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "grid";
+            /** Row Pitch Mm */
+            row_pitch_mm: number;
+            /** Rows */
+            rows: number;
         };
         /**
          * Groove
@@ -2167,7 +2272,7 @@ export interface components {
         };
         /**
          * Hold
-         * @description Hold the part of a setup with something of the library (empty: with nothing yet), as it is
+         * @description Hold the part at a station with something of the library (empty: with nothing yet), as it is
          *     usually held, or as it was held before where that still goes.
          */
         Hold: {
@@ -2181,8 +2286,8 @@ export interface components {
              * @default
              */
             item: string;
-            /** Setup */
-            setup: string;
+            /** Station */
+            station: string;
         };
         /**
          * Holding
@@ -2683,6 +2788,21 @@ export interface components {
              */
             top_mm: number;
         };
+        /**
+         * Load
+         * @description So many parts at a station at one time: a row of it along X, one beside the other.
+         */
+        Load: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "load";
+            /** Parts */
+            parts: number;
+            /** Station */
+            station: string;
+        };
         /** LoadTool */
         LoadTool: {
             /**
@@ -2807,6 +2927,11 @@ export interface components {
             /** Rpm */
             rpm?: number | null;
             /**
+             * Station
+             * @default
+             */
+            station: string;
+            /**
              * Down a turn
              * @default 1
              */
@@ -2905,6 +3030,11 @@ export interface components {
              */
             spring_passes: number;
             /**
+             * Station
+             * @default
+             */
+            station: string;
+            /**
              * Stop After
              * @default
              */
@@ -2977,6 +3107,25 @@ export interface components {
              */
             kind: "features";
         };
+        /** One */
+        One: {
+            /**
+             * At Mm
+             * @default [
+             *       0,
+             *       0
+             *     ]
+             */
+            at_mm: [
+                number,
+                number
+            ];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "one";
+        };
         /** OperationOut */
         OperationOut: {
             /** Answers */
@@ -3023,11 +3172,15 @@ export interface components {
             };
             /** Starts S */
             starts_s: number;
+            /** Station */
+            station: string;
             /** Stock Key */
             stock_key: string;
             table: components["schemas"]["TableOut"] | null;
             /** Time S */
             time_s: number;
+            /** Times */
+            times: number;
             /** Title */
             title: string;
             /** Tool At */
@@ -3199,6 +3352,11 @@ export interface components {
             /** Rpm */
             rpm?: number | null;
             /**
+             * Station
+             * @default
+             */
+            station: string;
+            /**
              * Stop After
              * @default
              */
@@ -3222,10 +3380,10 @@ export interface components {
         Plan: {
             /**
              * Format
-             * @default 3
+             * @default 4
              * @constant
              */
-            format: 3;
+            format: 4;
             /**
              * Material
              * @default
@@ -3488,7 +3646,7 @@ export interface components {
         /** PreviewIn */
         PreviewIn: {
             /** Edits */
-            edits: (components["schemas"]["SetPart"] | components["schemas"]["SetStock"] | components["schemas"]["AddSetup"] | components["schemas"]["RemoveSetup"] | components["schemas"]["MoveSetup"] | components["schemas"]["FlipSetup"] | components["schemas"]["AddOperation"] | components["schemas"]["RemoveOperation"] | components["schemas"]["MoveOperation"] | components["schemas"]["DuplicateOperation"] | components["schemas"]["LoadTool"] | components["schemas"]["UnloadTool"] | components["schemas"]["Keep"] | components["schemas"]["Change"] | components["schemas"]["UseMachine"] | components["schemas"]["Hold"] | components["schemas"]["UseStock"] | components["schemas"]["Start"] | components["schemas"]["TurnOver"])[];
+            edits: (components["schemas"]["SetPart"] | components["schemas"]["SetStock"] | components["schemas"]["AddSetup"] | components["schemas"]["RemoveSetup"] | components["schemas"]["MoveSetup"] | components["schemas"]["PutStation"] | components["schemas"]["RemoveStation"] | components["schemas"]["FlipStation"] | components["schemas"]["AddOperation"] | components["schemas"]["RemoveOperation"] | components["schemas"]["MoveOperation"] | components["schemas"]["DuplicateOperation"] | components["schemas"]["LoadTool"] | components["schemas"]["UnloadTool"] | components["schemas"]["Keep"] | components["schemas"]["Change"] | components["schemas"]["UseMachine"] | components["schemas"]["Hold"] | components["schemas"]["UseStock"] | components["schemas"]["Start"] | components["schemas"]["TurnOver"] | components["schemas"]["AddStation"] | components["schemas"]["Load"])[];
             /**
              * Figures
              * @default []
@@ -3554,6 +3712,22 @@ export interface components {
              * @enum {string}
              */
             side: "outside" | "inside";
+        };
+        /**
+         * PutStation
+         * @description A further station into a setup.
+         */
+        PutStation: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "put_station";
+            /** Index */
+            index?: number | null;
+            /** Setup */
+            setup: string;
+            station: components["schemas"]["Station"];
         };
         /** RankingOut */
         RankingOut: {
@@ -3622,6 +3796,11 @@ export interface components {
             reason: string;
             /** Rpm */
             rpm?: number | null;
+            /**
+             * Station
+             * @default
+             */
+            station: string;
             /**
              * Stop After
              * @default
@@ -3744,6 +3923,19 @@ export interface components {
             do: "remove_setup";
             /** Setup */
             setup: string;
+        };
+        /**
+         * RemoveStation
+         * @description With all its operations; what took from it takes what it took.
+         */
+        RemoveStation: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "remove_station";
+            /** Station */
+            station: string;
         };
         /**
          * Requirement
@@ -3901,6 +4093,11 @@ export interface components {
             reason: string;
             /** Rpm */
             rpm?: number | null;
+            /**
+             * Station
+             * @default
+             */
+            station: string;
             /** Step down */
             step_down_mm: number;
             /** Step over */
@@ -3996,6 +4193,11 @@ export interface components {
             reason: string;
             /** Rpm */
             rpm?: number | null;
+            /**
+             * Station
+             * @default
+             */
+            station: string;
             /** Step down */
             step_down_mm: number;
             /** Step over */
@@ -4118,6 +4320,11 @@ export interface components {
             /** Rpm */
             rpm?: number | null;
             /**
+             * Station
+             * @default
+             */
+            station: string;
+            /**
              * Stop After
              * @default
              */
@@ -4127,6 +4334,38 @@ export interface components {
              * @default
              */
             tool: string;
+        };
+        /**
+         * Row
+         * @description So many along X or Y, a pitch apart; ``at_mm`` is the middle of the row.
+         */
+        Row: {
+            /**
+             * Along
+             * @default x
+             * @enum {string}
+             */
+            along: "x" | "y";
+            /**
+             * At Mm
+             * @default [
+             *       0,
+             *       0
+             *     ]
+             */
+            at_mm: [
+                number,
+                number
+            ];
+            /** Count */
+            count: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "row";
+            /** Pitch Mm */
+            pitch_mm: number;
         };
         /** SaidOut */
         SaidOut: {
@@ -4172,10 +4411,12 @@ export interface components {
             /** Stock */
             stock: components["schemas"]["Block"] | components["schemas"]["Plate"] | components["schemas"]["Round"] | components["schemas"]["Tube"] | components["schemas"]["Hexagon"] | components["schemas"]["Square"] | components["schemas"]["Shaped"];
         };
-        /** Setup */
+        /**
+         * Setup
+         * @description All that is in the machine while its door is shut. ``order`` says whether a tool does its
+         *     work at every station before the next one comes, or a part is finished first.
+         */
         Setup: {
-            /** Holding */
-            holding?: (components["schemas"]["Holding"] | components["schemas"]["InChuck"] | components["schemas"]["InCollet"]) | null;
             /** Id */
             id: string;
             /**
@@ -4199,80 +4440,34 @@ export interface components {
              */
             operations: (components["schemas"]["Face"] | components["schemas"]["RoughOutside"] | components["schemas"]["RoughPocket"] | components["schemas"]["Slot"] | components["schemas"]["FinishWalls"] | components["schemas"]["FinishFloor"] | components["schemas"]["Drill"] | components["schemas"]["Ream"] | components["schemas"]["Tap"] | components["schemas"]["Bore"] | components["schemas"]["Chamfer"] | components["schemas"]["Spot"] | components["schemas"]["Countersink"] | components["schemas"]["Counterbore"] | components["schemas"]["SpotFace"] | components["schemas"]["BackChamfer"] | components["schemas"]["MillHole"] | components["schemas"]["MillThread"] | components["schemas"]["Undercut"] | components["schemas"]["Engrave"] | components["schemas"]["RoundEdge"] | components["schemas"]["Slope"] | components["schemas"]["TurnFace"] | components["schemas"]["TurnRough"] | components["schemas"]["TurnFinish"] | components["schemas"]["TurnGroove"] | components["schemas"]["TurnThread"] | components["schemas"]["PartOff"])[];
             /**
-             * @default {
-             *       "turn": 0,
-             *       "up": "+z"
-             *     }
+             * Order
+             * @default by tool
+             * @enum {string}
              */
-            orientation: components["schemas"]["Orientation"];
-            /**
-             * Work Offset
-             * @default G54
-             */
-            work_offset: string;
-            /**
-             * @default {
-             *       "hole": "",
-             *       "of": "stock",
-             *       "reason": "",
-             *       "x": "middle",
-             *       "y": "middle",
-             *       "z": "top",
-             *       "z_of": "part"
-             *     }
-             */
-            zero: components["schemas"]["Zero"];
+            order: "by tool" | "by part";
+            /** Stations */
+            stations: components["schemas"]["Station"][];
         };
         /** SetupOut */
         SetupOut: {
-            /** Bodies */
-            bodies: components["schemas"]["BodyOut"][];
             /** Changes S */
             changes_s: number;
             /** Cutting S */
             cutting_s: number;
             /** Cycle S */
             cycle_s: number;
-            /** Handling */
-            handling: string;
-            held: components["schemas"]["HeldOut"] | null;
             /** Id */
             id: string;
             /** Number */
             number: number;
             /** Operations */
             operations: components["schemas"]["OperationOut"][];
-            /** Parallels Mm */
-            parallels_mm: number | null;
-            /**
-             * Parallels To Make
-             * @default false
-             */
-            parallels_to_make: boolean;
-            /** Part High */
-            part_high: number[];
-            /** Part Low */
-            part_low: number[];
-            /** Pose */
-            pose: number[];
-            /** Stock High */
-            stock_high: number[];
-            /** Stock Key */
-            stock_key: string;
-            /** Stock Low */
-            stock_low: number[];
-            /** Takes */
-            takes: components["schemas"]["TakesOut"][];
+            /** Parts */
+            parts: number;
+            /** Stations */
+            stations: components["schemas"]["StationOut"][];
             /** Tools */
             tools: number;
-            /** Unknown */
-            unknown: {
-                [key: string]: string;
-            };
-            /** Up */
-            up: string;
-            /** Zero Words */
-            zero_words: string[];
         };
         /**
          * Shaped
@@ -4428,6 +4623,11 @@ export interface components {
             /** Wide on the face */
             size_mm: number;
             /**
+             * Station
+             * @default
+             */
+            station: string;
+            /**
              * Stop After
              * @default
              */
@@ -4579,6 +4779,11 @@ export interface components {
             reason: string;
             /** Rpm */
             rpm?: number | null;
+            /**
+             * Station
+             * @default
+             */
+            station: string;
             /** Step down */
             step_down_mm: number;
             /**
@@ -4647,6 +4852,11 @@ export interface components {
             reason: string;
             /** Rpm */
             rpm?: number | null;
+            /**
+             * Station
+             * @default
+             */
+            station: string;
             /**
              * Stop After
              * @default
@@ -4719,6 +4929,11 @@ export interface components {
             /** Rpm */
             rpm?: number | null;
             /**
+             * Station
+             * @default
+             */
+            station: string;
+            /**
              * Down a turn
              * @default 0.5
              */
@@ -4733,6 +4948,22 @@ export interface components {
              * @default
              */
             tool: string;
+        };
+        /**
+         * Spots
+         * @description Wherever each of them stands.
+         */
+        Spots: {
+            /** At Mm */
+            at_mm: [
+                number,
+                number
+            ][];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "spots";
         };
         /** Square */
         Square: {
@@ -4792,6 +5023,100 @@ export interface components {
             do: "start";
             /** Id */
             id: string;
+            /** Station */
+            station: string;
+        };
+        /**
+         * Station
+         * @description One way the part is held in a setup: which way up, held how, zero where. ``takes`` is what
+         *     comes into it: the blank, or what another station leaves. ``at`` are the places on the table
+         *     where equal copies of it stand, None while nobody has said.
+         */
+        Station: {
+            /** At */
+            at?: (components["schemas"]["One"] | components["schemas"]["Row"] | components["schemas"]["Grid"] | components["schemas"]["Spots"]) | null;
+            /** Holding */
+            holding?: (components["schemas"]["Holding"] | components["schemas"]["InChuck"] | components["schemas"]["InCollet"]) | null;
+            /** Id */
+            id: string;
+            /**
+             * Kept
+             * @default []
+             */
+            kept: [
+                string,
+                string
+            ][];
+            /**
+             * @default {
+             *       "turn": 0,
+             *       "up": "+z"
+             *     }
+             */
+            orientation: components["schemas"]["Orientation"];
+            /**
+             * Takes
+             * @default blank
+             */
+            takes: string;
+            /**
+             * Work Offset
+             * @default G54
+             */
+            work_offset: string;
+            /**
+             * @default {
+             *       "hole": "",
+             *       "of": "stock",
+             *       "reason": "",
+             *       "x": "middle",
+             *       "y": "middle",
+             *       "z": "top",
+             *       "z_of": "part"
+             *     }
+             */
+            zero: components["schemas"]["Zero"];
+        };
+        /** StationOut */
+        StationOut: {
+            /** Bodies */
+            bodies: components["schemas"]["BodyOut"][];
+            /** Handling */
+            handling: string;
+            held: components["schemas"]["HeldOut"] | null;
+            /** Id */
+            id: string;
+            /** Parallels Mm */
+            parallels_mm: number | null;
+            /**
+             * Parallels To Make
+             * @default false
+             */
+            parallels_to_make: boolean;
+            /** Part High */
+            part_high: number[];
+            /** Part Low */
+            part_low: number[];
+            /** Pose */
+            pose: number[];
+            /** Positions */
+            positions: number;
+            /** Stock High */
+            stock_high: number[];
+            /** Stock Key */
+            stock_key: string;
+            /** Stock Low */
+            stock_low: number[];
+            /** Takes */
+            takes: components["schemas"]["TakesOut"][];
+            /** Unknown */
+            unknown: {
+                [key: string]: string;
+            };
+            /** Up */
+            up: string;
+            /** Zero Words */
+            zero_words: string[];
         };
         /** StepOut */
         StepOut: {
@@ -4903,6 +5228,11 @@ export interface components {
             reason: string;
             /** Rpm */
             rpm?: number | null;
+            /**
+             * Station
+             * @default
+             */
+            station: string;
             /**
              * Stop After
              * @default
@@ -5142,6 +5472,11 @@ export interface components {
             /** Rpm */
             rpm?: number | null;
             /**
+             * Station
+             * @default
+             */
+            station: string;
+            /**
              * Stop After
              * @default
              */
@@ -5209,6 +5544,11 @@ export interface components {
             reason: string;
             /** Rpm */
             rpm?: number | null;
+            /**
+             * Station
+             * @default
+             */
+            station: string;
             /**
              * Stop After
              * @default
@@ -5278,6 +5618,11 @@ export interface components {
             reason: string;
             /** Rpm */
             rpm?: number | null;
+            /**
+             * Station
+             * @default
+             */
+            station: string;
             /** Step aside */
             step_mm?: number | null;
             /**
@@ -5312,6 +5657,8 @@ export interface components {
             id: string;
             /** Setup */
             setup: string;
+            /** Station */
+            station: string;
         };
         /**
          * TurnRough
@@ -5381,6 +5728,11 @@ export interface components {
             reason: string;
             /** Rpm */
             rpm?: number | null;
+            /**
+             * Station
+             * @default
+             */
+            station: string;
             /**
              * Stop After
              * @default
@@ -5481,6 +5833,11 @@ export interface components {
              */
             starts: number;
             /**
+             * Station
+             * @default
+             */
+            station: string;
+            /**
              * Stop After
              * @default
              */
@@ -5579,6 +5936,11 @@ export interface components {
             reason: string;
             /** Rpm */
             rpm?: number | null;
+            /**
+             * Station
+             * @default
+             */
+            station: string;
             /**
              * Stop After
              * @default
@@ -10290,7 +10652,9 @@ export interface operations {
     };
     shop_jobs_plans_setup_offers: {
         parameters: {
-            query?: never;
+            query?: {
+                station?: string;
+            };
             header?: never;
             path: {
                 id: number;

@@ -73,8 +73,12 @@ export const Rail = memo(function Rail({
                   <foreignObject x={from} y={8} width={Math.max(60, to - from)} height={22}>
                     <div className="flex items-baseline gap-2 overflow-hidden whitespace-nowrap">
                       <b className={each.id === setup ? 'text-brass' : ''}>Setup {each.number}</b>
-                      <span className="truncate">{each.up}</span>
-                      <span className="n ml-auto text-small text-ink-2">{held?.work_offset}</span>
+                      <span className="truncate">
+                        {each.stations.map(({ up }) => up).join(', then ')}
+                      </span>
+                      <span className="n ml-auto text-small text-ink-2">
+                        {held?.stations.map(({ work_offset }) => work_offset).join(' ')}
+                      </span>
                       <span className="n font-semibold">{clock(each.cycle_s)}</span>
                     </div>
                   </foreignObject>
@@ -160,7 +164,7 @@ function Piece({
         <title>
           {b.kind === 'folded'
             ? `Setup ${setup.number}: ${words}`
-            : `${setup.handling}, ${clock(handling)}`}
+            : `${setup.stations[0]?.handling}, ${clock(handling)}`}
         </title>
         <rect
           x={b.x + 3}

@@ -136,7 +136,7 @@ function Sides({
     <table className="w-fit">
       <thead className="text-small text-ink-2">
         <tr>
-          <th />
+          <td />
           {sides.map(({ value, label }) => (
             <th key={value} className="pr-3 text-left font-normal">
               {label}

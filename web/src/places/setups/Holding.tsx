@@ -1,28 +1,28 @@
-import type { PlannedSetup, SetupResult } from '../../api/client'
+import type { PlannedStation, StationResult } from '../../api/client'
 import { Choice } from '../../ui/Choice'
 import { NumberField } from '../../ui/NumberField'
 import { TextField } from '../../ui/TextField'
 import { useHolding, valueAt } from './forms'
 
 type Props = {
-  planned: PlannedSetup
-  setup: SetupResult
+  planned: PlannedStation
+  station: StationResult
   change: (fields: Record<string, unknown>) => Promise<unknown>
   hold: (item: string) => void
 }
 
 // What holds the part, of what goes on the machine, and how.
-export function Holding({ planned, setup, change, hold }: Props) {
+export function Holding({ planned, station, change, hold }: Props) {
   const form = useHolding(planned.holding?.kind)
   return (
     <>
       <Choice
         label="Held in"
         labelled={false}
-        value={setup.held?.item ?? ''}
+        value={station.held?.item ?? ''}
         options={[
           { value: '', label: 'nothing yet' },
-          ...setup.takes.map(({ key, name }) => ({ value: key, label: name })),
+          ...station.takes.map(({ key, name }) => ({ value: key, label: name })),
         ]}
         onChange={hold}
       />

@@ -9,16 +9,7 @@ import { Mark } from '../../ui/Mark'
 import { Empty } from '../../ui/States'
 import { TextField } from '../../ui/TextField'
 import { useFrame } from '../JobFrame'
-import { Holding } from './Holding'
-
-const UPS = [
-  ['+z', 'Top'],
-  ['-z', 'Bottom'],
-  ['+x', 'Right'],
-  ['-x', 'Left'],
-  ['+y', 'Back'],
-  ['-y', 'Front'],
-].map(([value, label]) => ({ value: value!, label: label! }))
+import { CELLS, ROW, StationRows } from './StationRows'
 
 type Props = {
   setup: SetupResult
@@ -36,7 +27,8 @@ export function SetupCard({ setup, open, chosen, onOpen, problems }: Props) {
   useEffect(() => {
     if (open) box.current?.scrollIntoView({ block: 'nearest' })
   }, [open])
-  if (!planned) return null
+  const first = setup.stations[0]
+  if (!planned || !first) return null
   const worst = problems.find((f) => f.severity === 'stop') ?? problems.find((f) => !f.kept)
   return (
     <div
@@ -55,10 +47,10 @@ export function SetupCard({ setup, open, chosen, onOpen, problems }: Props) {
           Setup <span className="n">{setup.number}</span>
         </button>
         <span>
-          {setup.up}, {setup.held?.name ?? 'not held yet'}
+          {first.up}, {first.held?.name ?? 'not held yet'}
         </span>
-        <span className="n text-ink-2">{planned.work_offset}</span>
-        <span className="text-small text-ink-2">{setup.number > 1 ? setup.handling : ''}</span>
+        <span className="n text-ink-2">{planned.stations[0]?.work_offset}</span>
+        <span className="text-small text-ink-2">{setup.number > 1 ? first.handling : ''}</span>
         {worst && <Mark state={worst.severity} size={12} />}
         <span className="n ml-auto font-semibold">{clock(setup.cycle_s)}</span>
       </div>
@@ -82,70 +74,20 @@ function Open({ setup }: { setup: SetupResult }) {
   const { data: library } = useLibrary()
   const planned = answer.plan.setups?.find((each) => each.id === setup.id)
   if (!planned) return null
-  const change = (fields: Record<string, unknown>) =>
-    session.edit([{ do: 'change', on: `setup:${setup.id}`, fields }])
-  const quietly = (fields: Record<string, unknown>) => void change(fields).catch(() => {})
-  const items = (kind: string) => (library?.items ?? []).filter((item) => item.kind === kind)
+  const machines = (library?.items ?? []).filter((item) => item.kind === 'machines')
+  const machine = machines.find((item) => item.key === planned.machine)?.data
   const place = answer.plan.setups?.indexOf(planned) ?? 0
-  const holes = (
-    answer.features as { id: string; kind: string; diameter_mm?: number; point?: number[] }[]
-  ).filter((each) => each.kind === 'hole')
-  const zero = planned.zero ?? {
-    of: 'stock',
-    x: 'middle',
-    y: 'middle',
-    z: 'top',
-    z_of: 'part',
-    hole: '',
-    reason: '',
-  }
-  const kindOf = (key: string) =>
-    String(items('machines').find((item) => item.key === key)?.data.kind ?? '')
-  const lathe = kindOf(planned.machine) === 'lathe'
   const quiet = (edit: Edit) => void session.edit([edit]).catch(() => {})
-  const flip = (about: 'x' | 'y') =>
-    void session.edit([{ do: 'flip_setup', setup: setup.id, about }]).catch(() => {})
-  const row = 'grid grid-cols-[92px_1fr] items-center gap-y-1.5 py-1'
-  const cells = 'flex flex-wrap items-center gap-x-4 gap-y-1.5'
   return (
     <div className="px-4 pb-2">
-      <div className={row}>
-        <span className="text-ink-2">Lies</span>
-        <div className={cells}>
-          <Choice
-            label={lathe ? 'Out' : 'Up'}
-            value={planned.orientation?.up ?? '+z'}
-            options={UPS}
-            onChange={(up) => quietly({ 'orientation.up': up })}
-          />
-          <Choice
-            label="Turned"
-            value={planned.orientation?.turn ?? 0}
-            options={[0, 90, 180, 270].map((value) => ({ value, label: `${value}°` }))}
-            onChange={(turn) => quietly({ 'orientation.turn': turn })}
-          />
-          {lathe ? (
-            <button className="press-2" onClick={() => flip('x')}>
-              Turn end for end
-            </button>
-          ) : (
-            <>
-              <button className="press-2" onClick={() => flip('x')}>
-                Turn over about X
-              </button>
-              <button className="press-2" onClick={() => flip('y')}>
-                about Y
-              </button>
-            </>
-          )}
-        </div>
+      <div className={ROW}>
         <span className="text-ink-2">Machine</span>
-        <div className={cells}>
+        <div className={CELLS}>
           <Choice
             label="Machine"
             labelled={false}
             value={planned.machine}
-            options={items('machines').map((item) => ({
+            options={machines.map((item) => ({
               value: item.key,
               label: String(item.data.name),
             }))}
@@ -157,113 +99,15 @@ function Open({ setup }: { setup: SetupResult }) {
             </span>
           )}
         </div>
-        <span className="text-ink-2">Held by</span>
-        <div className={cells}>
-          <Holding
-            planned={planned}
-            setup={setup}
-            change={change}
-            hold={(item) => quiet({ do: 'hold', setup: setup.id, item })}
+        {planned.stations.map((each, k) => (
+          <StationRows
+            key={each.id}
+            planned={each}
+            station={setup.stations[k]!}
+            lathe={machine?.kind === 'lathe'}
+            offsets={(machine?.work_offsets as string[] | undefined) ?? ['G54']}
           />
-        </div>
-        <span className="text-ink-2">Zero</span>
-        <div className={cells}>
-          <Choice
-            label="Work offset"
-            labelled={false}
-            value={planned.work_offset ?? 'G54'}
-            options={(
-              (items('machines').find((item) => item.key === planned.machine)?.data.work_offsets as
-                string[] | undefined) ?? ['G54']
-            ).map((each) => ({ value: each, label: <span className="n">{each}</span> }))}
-            onChange={(work_offset) => quietly({ work_offset })}
-          />
-          {lathe ? (
-            <span className="text-ink-2">X on the spindle’s axis</span>
-          ) : (
-            <>
-              <Choice
-                label="X Y of"
-                value={zero.of === 'hole' ? `hole:${zero.hole}` : (zero.of ?? 'stock')}
-                options={[
-                  { value: 'stock', label: 'the blank' },
-                  { value: 'part', label: 'the finished part' },
-                  ...holes.map((hole) => ({
-                    value: `hole:${hole.id}`,
-                    label: `hole Ø${hole.diameter_mm} at ${hole.point
-                      ?.slice(0, 2)
-                      .map((v) => Number(v.toFixed(2)))
-                      .join(', ')}`,
-                  })),
-                ]}
-                onChange={(of) =>
-                  quietly(
-                    of.startsWith('hole:')
-                      ? { 'zero.of': 'hole', 'zero.hole': of.slice(5) }
-                      : { 'zero.of': of, 'zero.hole': '' },
-                  )
-                }
-              />
-              {zero.of !== 'hole' && (
-                <>
-                  <Choice
-                    label="X"
-                    value={zero.x ?? 'middle'}
-                    options={[
-                      { value: 'low', label: 'left end' },
-                      { value: 'middle', label: 'middle' },
-                      { value: 'high', label: 'right end' },
-                    ]}
-                    onChange={(x) => quietly({ 'zero.x': x })}
-                  />
-                  <Choice
-                    label="Y"
-                    value={zero.y ?? 'middle'}
-                    options={[
-                      { value: 'low', label: 'front' },
-                      { value: 'middle', label: 'middle' },
-                      { value: 'high', label: 'back' },
-                    ]}
-                    onChange={(y) => quietly({ 'zero.y': y })}
-                  />
-                </>
-              )}
-            </>
-          )}
-          <Choice
-            label="Z"
-            value={zero.z ?? 'top'}
-            options={
-              lathe
-                ? [
-                    { value: 'top', label: 'free end' },
-                    { value: 'bottom', label: 'end in the chuck' },
-                  ]
-                : [
-                    { value: 'top', label: 'top' },
-                    { value: 'bottom', label: 'bottom' },
-                  ]
-            }
-            onChange={(z) => quietly({ 'zero.z': z })}
-          />
-          <Choice
-            label="of"
-            value={zero.z_of ?? 'part'}
-            options={[
-              { value: 'part', label: 'the finished part' },
-              { value: 'stock', label: 'the blank' },
-            ]}
-            onChange={(z_of) => quietly({ 'zero.z_of': z_of })}
-          />
-          <TextField
-            label="Because"
-            value={zero.reason ?? ''}
-            placeholder="why zero is here"
-            wide="w-48"
-            max={200}
-            onCommit={(reason) => change({ 'zero.reason': reason })}
-          />
-        </div>
+        ))}
         <span className="text-ink-2">Note</span>
         <TextField
           label="Note for the setter"
@@ -271,7 +115,9 @@ function Open({ setup }: { setup: SetupResult }) {
           value={planned.note ?? ''}
           placeholder="for the setter, printed on the sheet"
           wide="w-[420px]"
-          onCommit={(note) => change({ note })}
+          onCommit={(note) =>
+            session.edit([{ do: 'change', on: `setup:${setup.id}`, fields: { note } }])
+          }
         />
       </div>
       <div className="flex items-baseline gap-4 text-small">
@@ -319,9 +165,11 @@ export function AddSetup() {
   const [problem, setProblem] = useState('')
   const last = answer.plan.setups?.at(-1)
   const add = async () => {
-    const id = freshId('s')
+    const [id, station] = [freshId('s'), freshId('st')]
     try {
-      await session.edit([last ? { do: 'turn_over', setup: last.id, id } : { do: 'start', id }])
+      await session.edit([
+        last ? { do: 'turn_over', setup: last.id, id, station } : { do: 'start', id, station },
+      ])
       setProblem('')
     } catch (error) {
       setProblem((error as Error).message)

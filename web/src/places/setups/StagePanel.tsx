@@ -1,6 +1,6 @@
 import { useMemo, useState } from 'react'
 import { useHotkeys } from 'react-hotkeys-hook'
-import type { SetupResult } from '../../api/client'
+import type { StationResult } from '../../api/client'
 import { useLibrary } from '../../api/hooks'
 import { useUnits } from '../../app/units'
 import Stage from '../../stage/Stage'
@@ -30,9 +30,11 @@ export function StagePanel({ setup, operation }: { setup: string; operation: str
   const [view, setView] = useState<ViewName>('iso')
   const [turned, setTurned] = useState(0)
   useHotkeys('t', () => setTurned((now) => (now + 1) % 4))
-  const seen = evaluation?.setups.find((each) => each.id === setup)
+  const whole = evaluation?.setups.find((each) => each.id === setup)
   const planned = answer.plan.setups?.find((each) => each.id === setup)
-  const op = seen?.operations.find((each) => each.id === operation)
+  const op = whole?.operations.find((each) => each.id === operation)
+  const seen = whole?.stations.find((each) => each.id === op?.station) ?? whole?.stations[0]
+  const station = planned?.stations.find((each) => each.id === seen?.id)
   const item = (kind: string, key: string | undefined) =>
     library?.items.find((each) => each.kind === kind && each.key === key)?.data as
       Record<string, unknown> | undefined
@@ -104,12 +106,12 @@ export function StagePanel({ setup, operation }: { setup: string; operation: str
   }, [seen, tool, carried, laid])
 
   const labels = useMemo<Label[]>(() => {
-    if (!seen || !planned) return []
+    if (!seen || !station) return []
     const found: Label[] = [
       { at: [0, 0, 0], words: 'zero', tone: 'mark', dx: -8.5, dy: -8.5 },
       { at: [26, 0, 0], words: 'X', tone: 'zero', dx: 3, dy: -8 },
       { at: [0, 26, 0], words: 'Y', tone: 'zero', dx: 3, dy: -8 },
-      { at: [0, 0, 26], words: `${planned.work_offset} Z`, tone: 'zero', dx: -8, dy: -18 },
+      { at: [0, 0, 26], words: `${station.work_offset} Z`, tone: 'zero', dx: -8, dy: -18 },
     ]
     if (laid) found.splice(2, 1)
     const labelled = !laid && (view === 'iso' || view === 'above')
@@ -140,15 +142,15 @@ export function StagePanel({ setup, operation }: { setup: string; operation: str
       })
     }
     return laid ? found.map((label) => ({ ...label, at: lay(label.at) })) : found
-  }, [seen, planned, evaluation, operation, op, system, view, laid])
+  }, [seen, station, evaluation, operation, op, system, view, laid])
 
-  if (!seen || !planned || !drawn) return null
+  if (!whole || !seen || !planned || !station || !drawn) return null
   const tallest = evaluation ? tallestTool(planned, answer.plan, item) : null
   return (
     <div className="grid h-full grid-rows-[34px_1fr_auto]">
       <div className="flex items-center justify-between border-b border-hair px-4">
         <h2 className="text-lead font-semibold">
-          Setup <span className="n">{seen.number}</span>{' '}
+          Setup <span className="n">{whole.number}</span>{' '}
           {op ? (
             <>
               after operation <span className="n">{op.number}</span>
@@ -201,7 +203,7 @@ export function StagePanel({ setup, operation }: { setup: string; operation: str
         <div>
           <dt>Zero</dt>
           <dd>
-            <ZeroMark /> <span className="n">{planned.work_offset}</span>{' '}
+            <ZeroMark /> <span className="n">{station.work_offset}</span>{' '}
             {seen.zero_words[0]?.replace('X Y ', '')}
           </dd>
         </div>
@@ -244,7 +246,7 @@ export function StagePanel({ setup, operation }: { setup: string; operation: str
   )
 }
 
-function HeldBy({ held }: { held: SetupResult['held'] }) {
+function HeldBy({ held }: { held: StationResult['held'] }) {
   if (!held) return <span className="text-ink-3">nothing yet</span>
   return (
     <>

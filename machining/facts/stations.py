@@ -1,4 +1,4 @@
-"""A setup on the way of a part: how it lies, what arrives in it, and how it is held."""
+"""A station on the way of a part: how it lies, what arrives in it, and how it is held."""
 
 from __future__ import annotations
 
@@ -11,40 +11,35 @@ from machining.geometry.regions import filled
 from machining.geometry.solids import outline, posed
 from machining.memo import Memo, digest
 from machining.placing.zero import Lie, lie_of
-from machining.plan.document import Setup
+from machining.plan.document import Setup, Station
 from machining.quantities.errors import MachiningError
 from machining.world.machine import Machine
 from machining.world.workholding import AnyHolding
 
 from . import hold, holdings
-from .context import PlanFacts, SetupFacts, guarded
+from .context import PlanFacts, SetupFacts, StationFacts, guarded
 from .state import State
 
 # a lathe turns the stock about its middle
 ON_AXIS = {"of": "stock", "x": "middle", "y": "middle", "hole": ""}
 
 
-def setup_facts(
-    setup: Setup,
-    number: int,
-    facts: PlanFacts,
-    stock: State,
-    memo: Memo,
-) -> SetupFacts:
-    """All of a setup but its operations; ``stock`` is what arrives, in part coordinates."""
+def station_facts(
+    station: Station, setup: SetupFacts, facts: PlanFacts, stock: State, memo: Memo
+) -> StationFacts:
+    """All of a station but its operations; ``stock`` is what arrives, in part coordinates."""
     stock_bounds, unknown = stock.bounds(), dict[str, str]()
-    machine = facts.library.machines.get(setup.machine)
-    lie = _lie(setup, machine, facts, stock_bounds, unknown)
+    machine = setup.machine
+    lie = _lie(station, machine, facts, stock_bounds, unknown)
     geometry = facts.geometry
     part_outline = memo.get(
         ("part-outline", geometry.key, lie.key),
         lambda: filled(outline(posed(geometry.solid, lie.pose))),
     )
-    seen = SetupFacts(
+    seen = StationFacts(
         setup,
-        number,
-        machine,
-        _item(setup, facts),
+        station,
+        _item(station, facts),
         lie,
         part_outline,
         stock.lying(lie),
@@ -54,22 +49,35 @@ def setup_facts(
         },
         unknown=unknown,
     )
-    if setup.holding is not None and seen.item is not None:
-        kind = holdings.kind_of(setup.holding)
-        seen.seat_mm = kind.seat_mm(setup.holding, seen.item)
-        seen.most_rpm = min(kind.most_rpm(setup.holding, seen.item), seen.most_rpm)
+    held = station.holding
+    if held is not None and seen.item is not None:
+        kind = holdings.kind_of(held)
+        seen.seat_mm = kind.seat_mm(held, seen.item)
+        seen.most_rpm = min(kind.most_rpm(held, seen.item), seen.most_rpm)
     if (why := _not_held(seen)) is not None:
         unknown["hold"] = why
     else:
-        guarded(seen, "hold", lambda: hold.of_setup(seen, facts, memo))
+        guarded(seen, "hold", lambda: hold.of_station(seen, facts, memo))
     if machine is None:
-        unknown["cut"] = unknown["travel"] = f"The library has no machine {setup.machine!r}."
+        unknown["cut"] = unknown["travel"] = (
+            f"The library has no machine {setup.planned.machine!r}."
+        )
+    if (beside := _beside(setup.planned)) is not None:
+        unknown.setdefault("reach", beside)
+        unknown.setdefault("travel", beside)
     seen.key = _key(seen, stock_bounds)
     return seen
 
 
+def _beside(setup: Setup) -> str | None:
+    """Why nothing can be said of what stands beside it, None where nothing does."""
+    if sum(each.positions for each in setup.stations) == 1:
+        return None
+    return "What stands beside it in the same load is not looked at yet."
+
+
 def _lie(
-    setup: Setup,
+    station: Station,
     machine: Machine | None,
     facts: PlanFacts,
     stock_bounds: tuple[Vector, Vector],
@@ -79,16 +87,16 @@ def _lie(
     is unknown.
     """
     turns = machine is not None and machine.kind == "lathe"
-    zero = setup.zero.model_copy(update=ON_AXIS) if turns else setup.zero
+    zero = station.zero.model_copy(update=ON_AXIS) if turns else station.zero
     try:
-        return lie_of(setup.model_copy(update={"zero": zero}), facts.geometry, stock_bounds)
+        return lie_of(station.model_copy(update={"zero": zero}), facts.geometry, stock_bounds)
     except MachiningError as problem:
         unknown["travel"] = str(problem)
-        plain = setup.model_copy(update={"zero": type(setup.zero)()})
+        plain = station.model_copy(update={"zero": type(station.zero)()})
         return lie_of(plain, facts.geometry, stock_bounds)
 
 
-def _not_held(seen: SetupFacts) -> str | None:
+def _not_held(seen: StationFacts) -> str | None:
     """Why nothing can be said of how it is held, None where it can."""
     held, machine = seen.planned.holding, seen.machine
     if held is None:
@@ -99,23 +107,26 @@ def _not_held(seen: SetupFacts) -> str | None:
     return kind.fits(machine) if machine is not None else None
 
 
-def _item(setup: Setup, facts: PlanFacts) -> AnyHolding | None:
+def _item(station: Station, facts: PlanFacts) -> AnyHolding | None:
     """The library's record of what holds the part, None where it has none."""
-    held = setup.holding
+    held = station.holding
     item = facts.library.holdings.get(held.item) if held is not None else None
     return item if held is not None and item is not None and item.kind == held.kind else None
 
 
-def _key(seen: SetupFacts, stock_bounds: tuple[Vector, Vector]) -> str:
-    """Equal for setups whose operations are answered alike."""
+def _key(seen: StationFacts, stock_bounds: tuple[Vector, Vector]) -> str:
+    """Equal for stations whose operations are answered alike."""
     said: Any = {
-        "operations": True,
-        "note": True,
+        "id": True,
+        "takes": True,
         "kept": True,
         "holding": {"reason"},
         "zero": {"reason"},
     }
     return digest(
+        seen.setup.id,
+        seen.setup.number,
+        seen.setup.planned.machine,
         seen.planned.model_dump_json(exclude=said),
         seen.lie.key,
         stock_bounds[0].tolist(),

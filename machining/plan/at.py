@@ -1,0 +1,73 @@
+"""Where the equal copies of a station stand on a table, from its middle (mm)."""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal
+
+from pydantic import Field
+
+from machining.world.record import Length, Place, Record
+
+Count = Annotated[int, Field(ge=1, le=400)]
+
+
+class One(Record):
+    kind: Literal["one"] = "one"
+    at_mm: Place = (0.0, 0.0)
+
+    @property
+    def spots(self) -> tuple[Place, ...]:
+        return (self.at_mm,)
+
+
+class Row(Record):
+    """So many along X or Y, a pitch apart; ``at_mm`` is the middle of the row."""
+
+    kind: Literal["row"] = "row"
+    at_mm: Place = (0.0, 0.0)
+    along: Literal["x", "y"] = "x"
+    count: Count
+    pitch_mm: Length
+
+    @property
+    def spots(self) -> tuple[Place, ...]:
+        x, y = self.at_mm
+        steps = [(k - (self.count - 1) / 2.0) * self.pitch_mm for k in range(self.count)]
+        return tuple((x + step, y) if self.along == "x" else (x, y + step) for step in steps)
+
+
+class Grid(Record):
+    """Columns along X and rows along Y; ``at_mm`` is the middle of all."""
+
+    kind: Literal["grid"] = "grid"
+    at_mm: Place = (0.0, 0.0)
+    columns: Annotated[int, Field(ge=1, le=40)]
+    rows: Annotated[int, Field(ge=1, le=40)]
+    column_pitch_mm: Length
+    row_pitch_mm: Length
+
+    @property
+    def spots(self) -> tuple[Place, ...]:
+        x, y = self.at_mm
+        return tuple(
+            (
+                x + (i - (self.columns - 1) / 2.0) * self.column_pitch_mm,
+                y + (k - (self.rows - 1) / 2.0) * self.row_pitch_mm,
+            )
+            for k in range(self.rows)
+            for i in range(self.columns)
+        )
+
+
+class Spots(Record):
+    """Wherever each of them stands."""
+
+    kind: Literal["spots"] = "spots"
+    at_mm: tuple[Place, ...] = Field(min_length=1, max_length=400)
+
+    @property
+    def spots(self) -> tuple[Place, ...]:
+        return self.at_mm
+
+
+At = Annotated[One | Row | Grid | Spots, Field(discriminator="kind")]

@@ -1,0 +1,331 @@
+"""Several stations of a setup and several positions of a station, by hand."""
+
+from __future__ import annotations
+
+import json
+from pathlib import Path
+
+import pytest
+from pydantic import ValidationError
+
+from machining.cli import main
+from machining.evaluate import evaluate
+from machining.exchange import plan_json
+from machining.facts.route import walk
+from machining.facts.times import cycles, parts
+from machining.memo import Memo
+from machining.plan.apply import EditRefused, apply
+from machining.plan.at import Grid, One, Row, Spots
+from machining.plan.document import Orientation, Plan, Setup, Station, Zero
+from machining.plan.edit import (
+    AddSetup,
+    Change,
+    FlipStation,
+    Keep,
+    MoveSetup,
+    PutStation,
+    RemoveSetup,
+    RemoveStation,
+)
+from machining.plan.trade import AddStation, Load
+from machining.plan.upgrades import up_to_date
+from machining.ways.offers import offers
+from machining.ways.trade import structural
+
+from .build import (
+    DRILL,
+    FACE,
+    GOOD,
+    LIBRARY,
+    MEMO,
+    OUTSIDE,
+    ROUGH,
+    VISE,
+    answer,
+    good,
+    plan,
+    turned_over,
+)
+from .build import setup as one_station
+
+FORMATS = Path(__file__).parent.parent / "formats"
+
+
+def at(op, station, **fields):
+    return op.model_copy(update={"station": station, **fields})
+
+
+def both_sides(**fields) -> Plan:
+    """First and second side in one load: st2 takes what st1 leaves."""
+    first = Station(id="st1", holding=VISE, at=fields.pop("first_at", None))
+    second = Station(
+        id="st2",
+        takes="st1",
+        orientation=Orientation(up="-z"),
+        holding=VISE,
+        zero=Zero(of="part"),
+        work_offset="G55",
+        at=fields.pop("second_at", None),
+    )
+    operations = (
+        at(FACE, "st1"),
+        at(FACE, "st2", id="face2", step_down_mm=8.0, step_over_mm=20.0),
+        at(ROUGH, "st1"),
+        at(OUTSIDE, "st1"),
+        at(DRILL, "st1"),
+    )
+    made = Setup(
+        id="s1", machine="heron", stations=(first, second), operations=operations, **fields
+    )
+    return plan(setups=(made,))
+
+
+def after(of: Plan, *edits) -> Plan:
+    return apply(of, structural(of, LIBRARY, MEMO, edits))
+
+
+# -- what goes through them
+
+
+def test_the_second_station_gets_what_the_first_leaves_whatever_stands_between():
+    facts = walk(both_sides(), LIBRARY, Memo())
+    first, second = facts.stations
+    assert second.arrives.volume() == pytest.approx(first.leaves.volume(), rel=1e-9)
+    assert second.arrives.volume() < first.arrives.volume()
+    assert [op.id for op in facts.setups[0].operations] == [
+        "face",
+        "face2",
+        "rough",
+        "outside",
+        "drill",
+    ]
+    assert [op.id for op in second.operations] == ["face2"]
+    # eight are gripped below, faced off from the other side
+    assert second.lie.stock_high[2] == pytest.approx(8.0)
+
+
+def test_one_setup_answers_what_two_of_one_station_each_answer():
+    """But for what stands beside it, which is not looked at, and the tools' order."""
+    apart = plan(
+        setups=(
+            one_station(FACE, ROUGH, OUTSIDE, DRILL),
+            turned_over(
+                FACE.model_copy(update={"id": "face2", "step_down_mm": 8.0, "step_over_mm": 20.0})
+            ),
+        )
+    )
+    together, alone = answer(both_sides()), answer(apart)
+    here = {op.id: op for s in together.setups for op in s.operations}
+    for setup in alone.setups:
+        for op in setup.operations:
+            assert here[op.id].time_s == pytest.approx(op.time_s)
+            assert here[op.id].removed_mm3 == pytest.approx(op.removed_mm3, rel=1e-6)
+            assert here[op.id].answers["cut"].state == op.answers["cut"].state
+    assert together.cutting_s == pytest.approx(alone.cutting_s)
+    assert together.handling_s == alone.handling_s == 2 * LIBRARY.settings.load_unload_s
+
+
+def test_what_stands_beside_it_is_not_answered_as_fine():
+    seen = answer(both_sides())
+    for op in seen.setups[0].operations:
+        for question in ("reach", "travel"):
+            assert op.answers[question].state != "fine"
+    words = "What stands beside it in the same load is not looked at yet."
+    assert seen.setups[0].stations[1].unknown["reach"] == words
+    assert not seen.ready
+
+
+# -- how often
+
+
+def test_a_part_leaves_each_cycle_and_the_first_one_needs_two():
+    setup = both_sides().setups[0]
+    assert (parts(setup), cycles(setup, 10)) == (1, 11)
+    four = both_sides(
+        first_at=Row(count=4, pitch_mm=120), second_at=Row(count=4, pitch_mm=120, at_mm=(0, 150))
+    ).setups[0]
+    assert (parts(four), cycles(four, 10)) == (4, 4)  # three for ten parts, and one to fill
+    assert cycles(one_station(FACE), 10) == 10
+    seen = answer(both_sides())
+    running = 11 * seen.setups[0].cycle_s
+    assert seen.batch_s == pytest.approx(running + 10 * seen.handling_s)
+
+
+def row(count: int, order: str) -> Plan:
+    """Two operations by two tools at each position."""
+    made = one_station(FACE, ROUGH, order=order, at=Row(count=count, pitch_mm=120.0))
+    return plan(setups=(made,))
+
+
+@pytest.mark.parametrize(("order", "changes"), [("by tool", 2), ("by part", 6)])
+def test_by_part_every_part_waits_for_every_tool(order, changes):
+    alone, three = answer(row(1, order)).setups[0], answer(row(3, order)).setups[0]
+    chip_to_chip = LIBRARY.machines["heron"].chip_to_chip_s
+    assert three.changes_s == pytest.approx(changes * chip_to_chip)
+    assert three.cycle_s == pytest.approx(
+        changes * chip_to_chip + 3 * (alone.cycle_s - alone.changes_s)
+    )
+    assert (three.parts, alone.parts) == (3, 1)
+    assert [op.times for op in three.operations] == [3, 3]
+    assert answer(row(3, order)).one_part_s < answer(row(1, "by tool")).one_part_s + 1e-9
+
+
+def test_the_farthest_position_decides_about_travel():
+    """A row of 3 at 120: its ends stand 120 from the middle, as one there would."""
+    alone, far = (
+        plan(setups=(one_station(FACE),)),
+        plan(setups=(one_station(FACE, at=One(at_mm=(120, 0))),)),
+    )
+    spare = [answer(each).figures["face.travel_x"].value for each in (alone, far)]
+    assert spare[0] - spare[1] == pytest.approx(120.0)
+    ends = answer(plan(setups=(one_station(FACE, at=Row(count=3, pitch_mm=120.0)),)))
+    assert ends.figures["face.travel_x"].value == pytest.approx(spare[1])
+
+
+def test_places_of_positions():
+    assert Row(count=3, pitch_mm=100, along="y").spots == ((0, -100), (0, 0), (0, 100))
+    grid = Grid(columns=2, rows=2, column_pitch_mm=100, row_pitch_mm=80, at_mm=(5, 5))
+    assert grid.spots == ((-45, -35), (55, -35), (-45, 45), (55, 45))
+    assert Spots(at_mm=((1, 2), (3, 4))).spots == ((1, 2), (3, 4))
+    assert Station(id="a").positions == 1
+
+
+# -- what is refused
+
+
+def taking(**takes) -> Plan:
+    stations = tuple(Station(id=id, takes=of) for id, of in takes.items())
+    return Plan(setups=(Setup(id="s", machine="heron", stations=stations),))
+
+
+@pytest.mark.parametrize(
+    ("takes", "words"),
+    [
+        ({"a": "b", "b": "a"}, "a from b from a is a ring: none comes first"),
+        ({"a": "a"}, "a from a is a ring"),
+        ({"a": "blank", "b": "gone"}, "takes is 'gone'; there is no such station"),
+        ({"blank": "blank"}, "it must be another name for a station"),
+    ],
+)
+def test_what_can_not_be_taken_is_a_sentence(takes, words):
+    with pytest.raises(ValidationError, match=words):
+        taking(**takes)
+
+
+def test_an_operation_says_at_which_of_several_stations():
+    stations = (Station(id="a"), Station(id="b", takes="a"))
+    for station, words in (("", "station is empty at face"), ("c", "station is 'c'")):
+        with pytest.raises(ValidationError, match=f"{words}.*it must be one of its setup: a, b"):
+            Setup(id="s", machine="heron", stations=stations, operations=(at(FACE, station),))
+    refused = json.loads(plan_json.write(both_sides(), LIBRARY))
+    refused["plan"]["setups"][0]["stations"][0]["takes"] = "st2"
+    with pytest.raises(plan_json.NotAPlan, match="is a ring"):
+        plan_json.read(json.dumps(refused).encode())
+
+
+# -- edits
+
+
+def test_a_setup_keeps_its_way_when_others_come_and_go():
+    two = apply(good(), [AddSetup(setup=turned_over(FACE.model_copy(update={"id": "f2"})))])
+    assert [s.takes for s in two.stations] == ["blank", "st1"]
+    turned = apply(two, [MoveSetup(setup="s2", index=0)])
+    assert [(s.id, s.takes) for s in turned.stations] == [("st2", "blank"), ("st1", "st2")]
+    assert [s.takes for s in apply(two, [RemoveSetup(setup="s1")]).stations] == ["blank"]
+
+
+def test_a_second_station_makes_operations_name_theirs():
+    second = Station(id="b", takes="st1")
+    two = apply(good(), [PutStation(setup="s1", station=second)])
+    assert {op.station for op in two.setups[0].operations} == {"st1"}
+    one = apply(two, [RemoveStation(station="st1")])
+    assert (one.setups[0].operations, one.stations[0].takes) == ((), "blank")
+    with pytest.raises(EditRefused, match="take the setup out instead"):
+        apply(one, [RemoveStation(station="b")])
+    flipped = apply(two, [FlipStation(station="b", about="x")])
+    assert flipped.station("b").orientation.up == "-z"
+    assert flipped.station("st1") == two.station("st1")
+    with pytest.raises(EditRefused, match="Station 'x' doesn't exist"):
+        apply(two, [FlipStation(station="x", about="x")])
+
+
+def test_a_planner_adds_the_other_side_beside_it_and_loads_four():
+    beside = after(good(), AddStation(setup="s1", id="b"))
+    new = beside.station("b")
+    assert (new.takes, new.orientation.up, new.work_offset) == ("st1", "-z", "G55")
+    assert new.holding == good().stations[0].holding and new.zero.of == "part"
+    loaded = after(beside, Load(station="b", parts=4)).station("b").at
+    stand = walk(beside, LIBRARY, Memo()).station("b")
+    left = min(body.region.bounds[0] for body in stand.stand.bodies)
+    right = max(body.region.bounds[2] for body in stand.stand.bodies)
+    wide = max(right, stand.lie.stock_high[0]) - min(left, stand.lie.stock_low[0])
+    assert loaded.count == 4
+    assert 0 <= loaded.pitch_mm - (wide + LIBRARY.settings.between_mm) < 1
+    assert after(beside, Load(station="b", parts=1)).station("b").at is None
+
+
+def test_what_is_offered_at_a_station_works_there():
+    facts = walk(both_sides(), LIBRARY, Memo())
+    found = offers(facts.station("st2"), facts, lambda: "new")
+    assert found
+    for offer in found:
+        grown = apply(both_sides(), offer.edits)
+        assert grown.setups[0].operation("new").station == "st2"
+
+
+def test_what_is_kept_of_how_a_part_is_held_stays_with_its_station():
+    """5.5 deep it would stand on parallels that the shop has not."""
+    odd = apply(both_sides(), [Change(on="station:st2", fields={"holding.grip_depth_mm": 5.5})])
+    found = next(f for f in answer(odd).findings if f.id == "hold.parallels")
+    assert (found.setup, found.station, found.key) == ("s1", "st2", "hold.parallels@st2")
+    kept = apply(odd, [Keep(on="station:st2", finding="hold.parallels", words="shimmed up")])
+    again = [f for f in answer(kept).findings if f.id == "hold.parallels"]
+    assert [(f.station, f.kept) for f in again] == [("st2", "shimmed up")]
+    for fix in found.fixes:
+        assert {edit.on for edit in fix.edits} == {"station:st2"}
+    other = apply(odd, [Keep(on="station:st1", finding="hold.parallels", words="not this one")])
+    assert [f.kept for f in answer(other).findings if f.id == "hold.parallels"] == [""]
+
+
+# -- plans of format 3
+
+
+def test_a_setup_of_format_3_becomes_one_with_one_station():
+    raw = json.loads((FORMATS / "plan-3.json").read_text())
+    read = Plan.model_validate(up_to_date(raw))
+    assert [(s.id, s.takes) for s in read.stations] == [("st1", "blank"), ("st2", "st1")]
+    assert dict(read.setups[0].kept) == {"cut.range-change": "stops are written"}
+    assert dict(read.stations[0].kept) == {"hold.grip-shallow": "held before like this"}
+    assert read.setups[0].operations == GOOD
+    taken = {**raw, "setups": [{**raw["setups"][0], "id": "st1"}]}
+    assert Plan.model_validate(up_to_date(taken)).stations[0].id == "st2"
+
+
+# -- a job of the shop from the command line
+
+
+def latch_plate() -> Plan:
+    """TW-204: six latch plates a load, three on each side, first and second side beside each
+    other.
+    """
+    made = both_sides(
+        first_at=Row(count=3, pitch_mm=130.0, at_mm=(0.0, -90.0)),
+        second_at=Row(count=3, pitch_mm=130.0, at_mm=(0.0, 90.0)),
+    )
+    return made.model_copy(update={"quantity": 120})
+
+
+def test_a_load_of_two_stations_is_answered_from_the_command_line(tmp_path, capsys):
+    file = tmp_path / "tw-204.json"
+    file.write_bytes(plan_json.write(latch_plate(), LIBRARY))
+    assert main(["evaluate", str(file)]) == 0
+    told = capsys.readouterr().out
+    assert "Setup 1  Top up, then Bottom up" in told and "3 parts" in told
+    assert "× 3" in told
+    assert "Bottom up, travel: What stands beside it in the same load is not looked at yet." in told
+    assert main(["evaluate", str(file), "--json"]) == 0
+    raw = json.loads(capsys.readouterr().out)
+    seen = evaluate(latch_plate(), LIBRARY)
+    assert raw["batch_s"] == pytest.approx(seen.batch_s)
+    assert cycles(latch_plate().setups[0], 120) == 41
+    assert [station["positions"] for station in raw["setups"][0]["stations"]] == [3, 3]

@@ -1,0 +1,204 @@
+import type { Edit, PlannedStation, StationResult } from '../../api/client'
+import { Choice } from '../../ui/Choice'
+import { TextField } from '../../ui/TextField'
+import { useFrame } from '../JobFrame'
+import { Holding } from './Holding'
+
+const UPS = [
+  ['+z', 'Top'],
+  ['-z', 'Bottom'],
+  ['+x', 'Right'],
+  ['-x', 'Left'],
+  ['+y', 'Back'],
+  ['-y', 'Front'],
+].map(([value, label]) => ({ value: value!, label: label! }))
+
+export const ROW = 'grid grid-cols-[92px_1fr] items-center gap-y-1.5 py-1'
+export const CELLS = 'flex flex-wrap items-center gap-x-4 gap-y-1.5'
+
+type Props = {
+  planned: PlannedStation
+  station: StationResult
+  lathe: boolean
+  offsets: string[]
+}
+type Fields = Record<string, unknown>
+
+// How the part lies at a station, how it is held there, and where zero is.
+export function StationRows({ planned, station, lathe, offsets }: Props) {
+  const { session } = useFrame()
+  const change = (fields: Fields) =>
+    session.edit([{ do: 'change', on: `station:${planned.id}`, fields }])
+  const quietly = (fields: Fields) => void change(fields).catch(() => {})
+  const quiet = (edit: Edit) => void session.edit([edit]).catch(() => {})
+  const flip = (about: 'x' | 'y') => quiet({ do: 'flip_station', station: planned.id, about })
+  return (
+    <>
+      <span className="text-ink-2">Lies</span>
+      <div className={CELLS}>
+        <Choice
+          label={lathe ? 'Out' : 'Up'}
+          value={planned.orientation?.up ?? '+z'}
+          options={UPS}
+          onChange={(up) => quietly({ 'orientation.up': up })}
+        />
+        <Choice
+          label="Turned"
+          value={planned.orientation?.turn ?? 0}
+          options={[0, 90, 180, 270].map((value) => ({ value, label: `${value}°` }))}
+          onChange={(turn) => quietly({ 'orientation.turn': turn })}
+        />
+        {lathe ? (
+          <button className="press-2" onClick={() => flip('x')}>
+            Turn end for end
+          </button>
+        ) : (
+          <>
+            <button className="press-2" onClick={() => flip('x')}>
+              Turn over about X
+            </button>
+            <button className="press-2" onClick={() => flip('y')}>
+              about Y
+            </button>
+          </>
+        )}
+      </div>
+      <span className="text-ink-2">Held by</span>
+      <div className={CELLS}>
+        <Holding
+          planned={planned}
+          station={station}
+          change={change}
+          hold={(item) => quiet({ do: 'hold', station: planned.id, item })}
+        />
+      </div>
+      <span className="text-ink-2">Zero</span>
+      <Zero planned={planned} lathe={lathe} offsets={offsets} change={change} quietly={quietly} />
+    </>
+  )
+}
+
+type ZeroProps = Omit<Props, 'station'> & {
+  change: (fields: Fields) => Promise<unknown>
+  quietly: (fields: Fields) => void
+}
+type Place = NonNullable<PlannedStation['zero']>
+const USUAL: Place = {
+  of: 'stock',
+  x: 'middle',
+  y: 'middle',
+  z: 'top',
+  z_of: 'part',
+  hole: '',
+  reason: '',
+}
+
+function Zero({ planned, lathe, offsets, change, quietly }: ZeroProps) {
+  const zero = planned.zero ?? USUAL
+  return (
+    <div className={CELLS}>
+      <Choice
+        label="Work offset"
+        labelled={false}
+        value={planned.work_offset ?? 'G54'}
+        options={offsets.map((each) => ({ value: each, label: <span className="n">{each}</span> }))}
+        onChange={(work_offset) => quietly({ work_offset })}
+      />
+      {lathe ? (
+        <span className="text-ink-2">X on the spindle’s axis</span>
+      ) : (
+        <Sideways zero={zero} quietly={quietly} />
+      )}
+      <Choice
+        label="Z"
+        value={zero.z ?? 'top'}
+        options={
+          lathe
+            ? [
+                { value: 'top', label: 'free end' },
+                { value: 'bottom', label: 'end in the chuck' },
+              ]
+            : [
+                { value: 'top', label: 'top' },
+                { value: 'bottom', label: 'bottom' },
+              ]
+        }
+        onChange={(z) => quietly({ 'zero.z': z })}
+      />
+      <Choice
+        label="of"
+        value={zero.z_of ?? 'part'}
+        options={[
+          { value: 'part', label: 'the finished part' },
+          { value: 'stock', label: 'the blank' },
+        ]}
+        onChange={(z_of) => quietly({ 'zero.z_of': z_of })}
+      />
+      <TextField
+        label="Because"
+        value={zero.reason ?? ''}
+        placeholder="why zero is here"
+        wide="w-48"
+        max={200}
+        onCommit={(reason) => change({ 'zero.reason': reason })}
+      />
+    </div>
+  )
+}
+
+type Hole = { id: string; kind: string; diameter_mm?: number; point?: number[] }
+
+function Sideways({ zero, quietly }: { zero: Place; quietly: (fields: Fields) => void }) {
+  const { answer } = useFrame()
+  const holes = (answer.features as Hole[]).filter((each) => each.kind === 'hole')
+  return (
+    <>
+      <Choice
+        label="X Y of"
+        value={zero.of === 'hole' ? `hole:${zero.hole}` : (zero.of ?? 'stock')}
+        options={[
+          { value: 'stock', label: 'the blank' },
+          { value: 'part', label: 'the finished part' },
+          ...holes.map((hole) => ({
+            value: `hole:${hole.id}`,
+            label: `hole Ø${hole.diameter_mm} at ${hole.point
+              ?.slice(0, 2)
+              .map((v) => Number(v.toFixed(2)))
+              .join(', ')}`,
+          })),
+        ]}
+        onChange={(of) =>
+          quietly(
+            of.startsWith('hole:')
+              ? { 'zero.of': 'hole', 'zero.hole': of.slice(5) }
+              : { 'zero.of': of, 'zero.hole': '' },
+          )
+        }
+      />
+      {zero.of !== 'hole' && (
+        <>
+          <Choice
+            label="X"
+            value={zero.x ?? 'middle'}
+            options={[
+              { value: 'low', label: 'left end' },
+              { value: 'middle', label: 'middle' },
+              { value: 'high', label: 'right end' },
+            ]}
+            onChange={(x) => quietly({ 'zero.x': x })}
+          />
+          <Choice
+            label="Y"
+            value={zero.y ?? 'middle'}
+            options={[
+              { value: 'low', label: 'front' },
+              { value: 'middle', label: 'middle' },
+              { value: 'high', label: 'back' },
+            ]}
+            onChange={(y) => quietly({ 'zero.y': y })}
+          />
+        </>
+      )}
+    </>
+  )
+}
