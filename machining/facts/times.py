@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from math import ceil
 
-from machining.plan.document import Setup
+from machining.plan.document import Setup, Station
 
 from .context import OperationFacts, SetupFacts
 
@@ -33,9 +33,17 @@ def in_order(setup: SetupFacts) -> list[tuple[OperationFacts, float]]:
 
 
 def parts(setup: Setup) -> int:
-    """How many parts leave a setup each cycle: those at stations that no other of it takes from."""
+    """How many parts leave a setup each cycle, from stations that no other of it takes from: no
+    more than the station with the fewest positions on their way lets through.
+    """
+    known = {each.id: each for each in setup.stations}
+
+    def through(station: Station) -> int:
+        before = known.get(station.takes)
+        return min(station.positions, through(before)) if before else station.positions
+
     taken = {each.takes for each in setup.stations}
-    return sum(each.positions for each in setup.stations if each.id not in taken) or 1
+    return sum(through(each) for each in setup.stations if each.id not in taken)
 
 
 def cycles(setup: Setup, quantity: int) -> int:

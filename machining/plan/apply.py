@@ -14,7 +14,7 @@ from machining.quantities.errors import MachiningError, Missing, quoted
 from machining.world.record import WRITTEN_LIKE
 
 from .base import FEED_TYPED, SPEED_TYPED, OperationBase
-from .document import BLANK, HOLDINGS, LoadedTool, Orientation, Plan, Setup, Station
+from .document import HOLDINGS, LoadedTool, Orientation, Plan, Setup, Station
 from .edit import (
     AddOperation,
     AddSetup,
@@ -35,6 +35,7 @@ from .edit import (
     UnloadTool,
 )
 from .operation import KINDS, Operation
+from .way import in_their_order, on_the_way, past
 
 M = TypeVar("M", bound=BaseModel)
 LEAST_WORDS = 3
@@ -156,44 +157,26 @@ def _(edit: SetStock, plan: Plan) -> Plan:
 
 @_do.register
 def _(edit: AddSetup, plan: Plan) -> Plan:
-    return _in_their_order(plan, _inserted(plan.setups, edit.setup, edit.index))
+    setups = _inserted(plan.setups, edit.setup, edit.index)
+    if len(edit.setup.stations) == 1 and any(len(each.stations) > 1 for each in setups):
+        return _with(plan, setups=on_the_way(setups, edit.setup.stations[0]))
+    return _with(plan, setups=in_their_order(setups))
 
 
 @_do.register
 def _(edit: RemoveSetup, plan: Plan) -> Plan:
     gone = plan.setup(edit.setup)
+    setups = tuple(s for s in plan.setups if s is not gone)
     for station in gone.stations:
-        plan = _past(plan, station)
-    return _with(plan, setups=tuple(s for s in plan.setups if s.id != edit.setup))
+        setups = past(setups, station)
+    return _with(plan, setups=setups)
 
 
 @_do.register
 def _(edit: MoveSetup, plan: Plan) -> Plan:
     setup = plan.setup(edit.setup)
     rest = tuple(s for s in plan.setups if s is not setup)
-    return _in_their_order(plan, _inserted(rest, setup, edit.index))
-
-
-def _in_their_order(plan: Plan, setups: tuple[Setup, ...]) -> Plan:
-    """Setups in an order: where each has one station, the part goes through them in it."""
-    if all(len(each.stations) == 1 for each in setups):
-        before, linked = BLANK, []
-        for setup in setups:
-            station = _with(setup.stations[0], takes=before)
-            linked.append(
-                setup if station == setup.stations[0] else _with(setup, stations=(station,))
-            )
-            before = station.id
-        setups = tuple(linked)
-    return _with(plan, setups=setups)
-
-
-def _past(plan: Plan, gone: Station) -> Plan:
-    """What takes from a station takes what that took."""
-    for each in plan.stations:
-        if each.takes == gone.id:
-            plan = _replace_station(plan, each.id, lambda s: _with(s, takes=gone.takes))
-    return plan
+    return _with(plan, setups=in_their_order(_inserted(rest, setup, edit.index)))
 
 
 def _replace_station(plan: Plan, id: str, make: Callable[[Station], Station]) -> Plan:
@@ -210,9 +193,9 @@ def _(edit: PutStation, plan: Plan) -> Plan:
         op if op.station else _with(op, station=setup.stations[0].id) for op in setup.operations
     )
     stations = _inserted(setup.stations, edit.station, edit.index)
-    return _replace_setup(
-        plan, setup.id, lambda s: _with(s, stations=stations, operations=operations)
-    )
+    fresh = _with(setup, stations=stations, operations=operations)
+    setups = tuple(fresh if s is setup else s for s in plan.setups)
+    return _with(plan, setups=on_the_way(setups, edit.station))
 
 
 @_do.register
@@ -222,12 +205,11 @@ def _(edit: RemoveStation, plan: Plan) -> Plan:
         raise EditRefused(
             0, "station", edit.station, "A setup keeps one station; take the setup out instead."
         )
-    plan = _past(plan, gone)
-    stations = tuple(s for s in plan.setup(setup.id).stations if s.id != gone.id)
     operations = tuple(op for op in setup.operations if op.station != gone.id)
-    return _replace_setup(
-        plan, setup.id, lambda s: _with(s, stations=stations, operations=operations)
-    )
+    stations = tuple(s for s in setup.stations if s is not gone)
+    left = setup.model_copy(update={"stations": stations, "operations": operations})
+    setups = tuple(left if s is setup else s for s in plan.setups)
+    return _with(plan, setups=past(setups, gone))
 
 
 @_do.register

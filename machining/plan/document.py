@@ -270,6 +270,11 @@ class Plan(Record):
         for id, takes in taken.items():
             if takes != BLANK and takes not in taken:
                 raise ValueError(f"takes is {takes!r}; there is no such station for {id} to take")
+            others = [each for each in taken if takes != BLANK and taken[each] == takes]
+            if others[1:]:
+                raise ValueError(
+                    f"takes is {takes!r}; {others[0]} takes it already: a part goes one way"
+                )
             way = [id]
             while (takes := taken[way[-1]]) != BLANK:
                 if takes in way:

@@ -146,6 +146,8 @@ def test_a_part_leaves_each_cycle_and_the_first_one_needs_two():
     ).setups[0]
     assert (parts(four), cycles(four, 10)) == (4, 4)  # three for ten parts, and one to fill
     assert cycles(one_station(FACE), 10) == 10
+    uneven = both_sides(second_at=Row(count=4, pitch_mm=120)).setups[0]
+    assert parts(uneven) == 1  # one comes in a cycle, so one goes out
     seen = answer(both_sides())
     running = 11 * seen.setups[0].cycle_s
     assert seen.batch_s == pytest.approx(running + 10 * seen.handling_s)
@@ -204,6 +206,7 @@ def taking(**takes) -> Plan:
         ({"a": "b", "b": "a"}, "a from b from a is a ring: none comes first"),
         ({"a": "a"}, "a from a is a ring"),
         ({"a": "blank", "b": "gone"}, "takes is 'gone'; there is no such station"),
+        ({"a": "blank", "b": "a", "c": "a"}, "takes is 'a'; b takes it already: a part goes one"),
         ({"blank": "blank"}, "it must be another name for a station"),
     ],
 )
@@ -232,6 +235,16 @@ def test_a_setup_keeps_its_way_when_others_come_and_go():
     turned = apply(two, [MoveSetup(setup="s2", index=0)])
     assert [(s.id, s.takes) for s in turned.stations] == [("st2", "blank"), ("st1", "st2")]
     assert [s.takes for s in apply(two, [RemoveSetup(setup="s1")]).stations] == ["blank"]
+
+
+def test_a_station_between_two_others_is_on_the_way_of_the_part():
+    two = apply(good(), [AddSetup(setup=turned_over(FACE.model_copy(update={"id": "f2"})))])
+    between = after(two, AddStation(setup="s1", id="b"))
+    assert {s.id: s.takes for s in between.stations} == {"st1": "blank", "b": "st1", "st2": "b"}
+    third = one_station(id="s3", takes="b")
+    assert apply(between, [AddSetup(setup=third, index=1)]).station("st2").takes == "st3"
+    back = apply(between, [RemoveStation(station="b")])
+    assert back.station("st2").takes == "st1"
 
 
 def test_a_second_station_makes_operations_name_theirs():
