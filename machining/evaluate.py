@@ -337,13 +337,19 @@ def _tool_at(op: OperationFacts) -> list[float] | None:
     if not cuts:
         return None
     deepest = min(cuts, key=lambda points: float(points[-1][2]))
-    return [float(v) for v in deepest[-1]]
+    at = deepest[-1]
+    if op.aimed is not None:
+        at = op.station.lie.pose.apply(op.aimed.pose.inverse().apply(at))
+    return [float(v) for v in at]
 
 
 def _tool_axis(op: OperationFacts) -> list[float] | None:
     """From the tip of a tilted tool to its holder, in the setup frame, where it is drawn; None for
     one that stands upright.
     """
+    if op.aimed is not None:
+        axis_of_tool = op.station.lie.pose.rotation @ op.aimed.pose.rotation[2]
+        return [float(v) for v in axis_of_tool]
     if not isinstance(op, Ready) or not is_tilted(op) or "lean" not in op.figures:
         return None
     edges = [run for line in runs(op) for run in line]

@@ -19,6 +19,7 @@ from machining.facts.route import geometry_of, walk
 from machining.facts.state import State
 from machining.facts.what_if import sensitivity, what_if
 from machining.memo import Memo
+from machining.placing.zero import Lie
 from machining.plan.document import Plan
 from machining.plan.trade import AnyEdit
 from machining.quantities.errors import MachiningError, Missing
@@ -139,17 +140,15 @@ def stock_mesh(plan: Plan, library: Library, memo: Memo, key: str) -> bytes:
     """
     facts = walk(plan, library, memo)
     for setup in facts.setups:
-        for state in (
-            *(each.arrives for each in setup.stations),
-            *(op.after for op in setup.operations),
-        ):
+        arrived = [(each.arrives, each) for each in setup.stations]
+        for state, station in [*arrived, *((op.after, op.station) for op in setup.operations)]:
             if state.key == key:
-                return memo.get(("glb", key), partial(_drawn, state))
+                return memo.get(("glb", key), partial(_drawn, state, station.lie))
     raise Missing("Stock", key)
 
 
-def _drawn(state: State) -> bytes:
-    return glb.write(state.skins())
+def _drawn(state: State, lie: Lie) -> bytes:
+    return glb.write(state.seen_in(lie).skins())
 
 
 QUESTIONS: dict[str, Question] = {

@@ -12,8 +12,8 @@ from typing import Any
 
 from pydantic import TypeAdapter, ValidationError
 
-from machining.plan.apply import first_problem
 from machining.plan.document import Plan
+from machining.plan.refusal import first_problem
 from machining.plan.upgrades import up_to_date
 from machining.quantities.errors import MachiningError, brief, quoted
 from machining.world.geometry import PartGeometry, from_json, to_json

@@ -16,7 +16,7 @@ from typing import Any
 
 from pydantic import ValidationError
 
-from machining.plan.apply import first_problem
+from machining.plan.refusal import first_problem
 from machining.quantities.entry import parse
 from machining.quantities.errors import MachiningError, NotUnderstood, quoted
 from machining.world.tool import Tool

@@ -174,6 +174,7 @@ class OperationFacts(Generic[K]):
     before: State
     after: State
     turns: bool = False
+    aimed: Lie | None = None
     number: int = 0
     loaded: LoadedTool | None = None
     kit: Kit | None = None
@@ -198,8 +199,8 @@ class OperationFacts(Generic[K]):
 
     @property
     def lie(self) -> Lie:
-        """How the part lies for it."""
-        return self.station.lie
+        """How the part lies for it: as at its station, or with its aim turned to the tool."""
+        return self.aimed or self.station.lie
 
     @property
     def on(self) -> str:

@@ -6,15 +6,17 @@ from dataclasses import replace
 
 import numpy as np
 
-from machining.geometry.frames import Direction
+from machining.geometry.frames import Direction, axis, named
+from machining.geometry.regions import Region
 from machining.geometry.solids import Solid
 from machining.memo import Memo, digest
 from machining.motion.path import Path
+from machining.placing.zero import Lie, aimed
 from machining.plan.document import BLANK
 from machining.plan.operation import Operation
 from machining.quantities.errors import MachiningError
 
-from . import cut, hold, paths, reach, size, tilted, travel, turning
+from . import cut, hold, index, paths, reach, size, tilted, travel, turning
 from .context import (
     QUESTIONS,
     Kit,
@@ -30,12 +32,15 @@ from .context import (
 from .kinds import Ground, kind_of
 from .place import Work
 from .state import State
+from .stations import part_outline
 from .suits import can_do, unsuited
 
 MEETS: dict[str, tuple[Direction, ...]] = {"top": ("+z",), "sides": ("+x", "-x", "+y", "-y")}
+INDEXED = "Not worked out yet for a side that the machine's axes turn to the tool."
 NOT_IN_PATH = {
     "id",
     "station",
+    "aim",
     "tool",
     "rpm",
     "feed_mm_min",
@@ -57,7 +62,9 @@ def operation_facts(
     """Append the operation's facts to its station; they are kept by the value of all that goes into
     them.
     """
-    before = station.leaves
+    turned = operation.aim not in (None, station.planned.orientation.up)
+    lie = aimed(station.lie, operation.aim) if operation.aim is not None and turned else None
+    before = station.leaves.seen_in(lie or station.lie)
     loaded = next(
         (
             t
@@ -66,7 +73,7 @@ def operation_facts(
         ),
         None,
     )
-    met = _meets_skin(operation, station, facts)
+    met = _meets_skin(operation, station, lie or station.lie, facts)
     key = digest(
         facts.key,
         station.key,
@@ -82,6 +89,7 @@ def operation_facts(
             station=station,
             before=before,
             after=before,
+            aimed=lie,
             loaded=loaded,
             seen=Seen(blank_side=met[0], blank_over_mm=met[1]),
         )
@@ -167,7 +175,10 @@ def _answer(op: Ready, facts: PlanFacts, memo: Memo) -> None:
     guarded(op, "cut", lambda: speed(op, facts))
     _path(op, facts, memo)
     guarded(op, "cut", lambda: cut.force(op, facts))
-    if leaning:
+    if op.aimed is not None:
+        op.unknown.update(dict.fromkeys(("hold", "reach", "travel"), INDEXED))
+        guarded(op, "travel", lambda: index.of_operation(op))
+    elif leaning:
         guarded(op, "reach", lambda: tilted.work_out(op, facts, memo))
     else:
         guarded(
@@ -176,7 +187,8 @@ def _answer(op: Ready, facts: PlanFacts, memo: Memo) -> None:
             lambda: turning.reach(op, facts) if op.turns else reach.of_operation(op, facts, memo),
         )
         guarded(op, "travel", lambda: travel.of_operation(op))
-    guarded(op, "hold", lambda: hold.of_operation(op, facts))
+    if op.aimed is None:
+        guarded(op, "hold", lambda: hold.of_operation(op, facts))
     guarded(op, "size", lambda: kind.size(op, facts))
     guarded(op, "cut", lambda: kind.worked(op, facts))
     _observe(op, facts, memo)
@@ -187,6 +199,7 @@ def _answer(op: Ready, facts: PlanFacts, memo: Memo) -> None:
             tilted.timed(op)
         else:
             paths.timed(op, facts)
+        op.time = replace(op.time, dwell_s=op.time.dwell_s + index.waits(op))
 
 
 def _beyond(op: Ready) -> str | None:
@@ -200,7 +213,9 @@ def _beyond(op: Ready) -> str | None:
         )
     if tilted.is_tilted(op) and machine.rotary is None and machine.kind == "mill-5":
         return f"The record of {machine.name} says nothing of its rotary axes."
-    if machine.kind == "lathe" and not turning.on_axis(op):
+    if op.aimed is not None and tilted.is_tilted(op):
+        return "A slope that is tilted on another side is not worked out yet."
+    if machine.kind == "lathe" and (op.aimed is not None or not turning.on_axis(op)):
         return (
             f"On {machine.name} only turning and holes on the spindle's axis are worked out, not"
             " driven tools."
@@ -232,7 +247,9 @@ def _observe(op: Ready, facts: PlanFacts, memo: Memo) -> None:
         broken_mm=broken,
         standing_mm=standing,
         interrupted_mm=interrupted,
-        jaw_deep_mm=memo.get(jaw_key, lambda: hold.jaw_in_cut(op, facts, memo)),
+        jaw_deep_mm=None
+        if op.aimed is not None
+        else memo.get(jaw_key, lambda: hold.jaw_in_cut(op, facts, memo)),
     )
 
 
@@ -246,7 +263,7 @@ def _stock(op: OperationFacts, facts: PlanFacts, memo: Memo) -> None:
     ground = Ground(
         op.lie,
         facts.geometry,
-        op.station.part_outline,
+        _part_outline(op, facts, memo),
         facts.library.settings,
         tool,
         op.before,
@@ -265,6 +282,12 @@ def _stock(op: OperationFacts, facts: PlanFacts, memo: Memo) -> None:
     if op.turns and op.after is not op.before:
         section = memo.get(("swept", key), lambda: turning.section_after(op, op.after.solid))
         op.after = replace(op.after, swept=section)
+
+
+def _part_outline(op: OperationFacts, facts: PlanFacts, memo: Memo) -> Region:
+    if op.aimed is None:
+        return op.station.part_outline
+    return part_outline(facts.geometry, op.lie, memo)
 
 
 def _work(op: OperationFacts, ground: Ground) -> tuple[Work | None, MachiningError | None]:
@@ -313,18 +336,15 @@ def _path(op: Ready, facts: PlanFacts, memo: Memo) -> None:
 
 
 def _meets_skin(
-    operation: Operation, station: StationFacts, facts: PlanFacts
+    operation: Operation, station: StationFacts, lie: Lie, facts: PlanFacts
 ) -> tuple[Direction | None, float]:
     """The side of the part on which this is the first cut to meet the blank's own skin, and how
     much more than ordered (mm) may stand there; that where it may be most.
     """
     if any(other.operation.kind == operation.kind for other in station.operations):
         return None, 0.0
-    met = [
-        station.blank_sides[side]
-        for side in MEETS.get(kind_of(operation).meets, ())
-        if side in station.blank_sides
-    ]
+    left = {named(lie.pose.rotation @ axis(side)): side for side in station.blank_sides.values()}
+    met = [left[side] for side in MEETS.get(kind_of(operation).meets, ()) if side in left]
     stock = facts.plan.stock
     worst = max(met, key=stock.tolerance_at, default=None)
     return worst, 0.0 if worst is None else stock.tolerance_at(worst)

@@ -48,6 +48,12 @@ class State:
         solid = self.memo.get(("stock", key), lambda: posed(self.solid, lie.pose.inverse()))
         return State(solid, key, self.memo)
 
+    def seen_in(self, lie: Lie) -> State:
+        """The same, however it lies now, as it lies in another way."""
+        if self.lie is not None and self.lie.key == lie.key:
+            return self
+        return self.in_part().lying(lie)
+
     def bounds(self) -> Corners:
         return bounds(self.solid)
 

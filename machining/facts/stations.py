@@ -7,12 +7,13 @@ from typing import Any
 import numpy as np
 
 from machining.geometry.frames import Direction, Vector, axis
-from machining.geometry.regions import filled
+from machining.geometry.regions import Region, filled
 from machining.geometry.solids import outline, posed
 from machining.memo import Memo, digest
 from machining.placing.zero import Lie, lie_of
 from machining.plan.document import Setup, Station
 from machining.quantities.errors import MachiningError
+from machining.world.geometry import PartGeometry
 from machining.world.machine import Machine
 from machining.world.workholding import AnyHolding
 
@@ -31,17 +32,12 @@ def station_facts(
     stock_bounds, unknown = stock.bounds(), dict[str, str]()
     machine = setup.machine
     lie = _lie(station, machine, facts, stock_bounds, unknown)
-    geometry = facts.geometry
-    part_outline = memo.get(
-        ("part-outline", geometry.key, lie.key),
-        lambda: filled(outline(posed(geometry.solid, lie.pose))),
-    )
     seen = StationFacts(
         setup,
         station,
         _item(station, facts),
         lie,
-        part_outline,
+        part_outline(facts.geometry, lie, memo),
         stock.lying(lie),
         {
             _named(lie.pose.rotation @ axis(side)): side
@@ -67,6 +63,12 @@ def station_facts(
         unknown.setdefault("travel", beside)
     seen.key = _key(seen, stock_bounds)
     return seen
+
+
+def part_outline(geometry: PartGeometry, lie: Lie, memo: Memo) -> Region:
+    """The finished part's shadow from above, as it lies."""
+    key = ("part-outline", geometry.key, lie.key)
+    return memo.get(key, lambda: filled(outline(posed(geometry.solid, lie.pose))))
 
 
 def _beside(setup: Setup) -> str | None:

@@ -56,6 +56,7 @@ from .size.spring_pass import spring_pass
 from .size.thread_before_turning import thread_before_turning
 from .size.turned_finish import turned_finish
 from .size.worn_finisher import worn_finisher
+from .travel.aim import aim
 from .travel.axis import axis
 from .travel.feed_not_reached import feed_not_reached
 from .travel.feed_over import feed_over
@@ -113,6 +114,7 @@ OPERATION_RULES: tuple[OperationRule, ...] = (
     worn_finisher,
     ball_finish,
     tilt,
+    aim,
     simultaneous,
     axis,
     speed_over,

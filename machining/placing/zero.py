@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from machining.geometry.frames import Pose, Vector, orientation
+from machining.geometry.frames import Direction, Pose, Vector, orientation
 from machining.plan.document import Orientation, Station, Zero
 from machining.quantities.errors import Missing, OutOfRange
 from machining.world.feature import Hole
@@ -28,6 +28,15 @@ class Lie:
     @property
     def key(self) -> tuple[float, ...]:
         return (*self.pose.rotation.ravel().tolist(), *np.round(self.pose.origin, 9).tolist())
+
+
+def aimed(lie: Lie, aim: Direction) -> Lie:
+    """The same part, held as it is, with another side of it turned to the tool about its zero."""
+    turn = orientation(aim, 0)
+    from_here = turn @ lie.pose.rotation.T
+    part = rotated_bounds(from_here, lie.part_low, lie.part_high)
+    stock = rotated_bounds(from_here, lie.stock_low, lie.stock_high)
+    return Lie(Pose(turn, from_here @ lie.pose.origin), *part, *stock)
 
 
 def rotated_bounds(rotation: Vector, low: Vector, high: Vector) -> tuple[Vector, Vector]:

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import re
 from collections.abc import Callable, Sequence
 from functools import singledispatch
 from typing import Any, TypeVar
@@ -10,11 +9,10 @@ from typing import Any, TypeVar
 from pydantic import BaseModel, TypeAdapter, ValidationError
 
 from machining.geometry.frames import flipped
-from machining.quantities.errors import MachiningError, Missing, quoted
-from machining.world.record import WRITTEN_LIKE
+from machining.quantities.errors import MachiningError, Missing
 
 from .base import FEED_TYPED, SPEED_TYPED, OperationBase
-from .document import HOLDINGS, LoadedTool, Orientation, Plan, Setup, Station
+from .document import LoadedTool, Orientation, Plan, Setup, Station
 from .edit import (
     AddOperation,
     AddSetup,
@@ -34,22 +32,12 @@ from .edit import (
     SetStock,
     UnloadTool,
 )
-from .operation import KINDS, Operation
+from .operation import Operation
+from .refusal import first_problem
 from .way import in_their_order, on_the_way, past
 
 M = TypeVar("M", bound=BaseModel)
 LEAST_WORDS = 3
-PLAINER = (
-    ("Input should be", "it must be"),
-    ("Field required", "it is missing"),
-    ("Extra inputs are not permitted", "there is no such field"),
-    ("greater than or equal to", "at least"),
-    ("less than or equal to", "at most"),
-    ("greater than", "over"),
-    ("less than", "under"),
-    ("Tuple should have", "it must have"),
-    ("String should have", "it must have"),
-)
 NOT_CHANGED = frozenset({"id", "kind", "kept"})
 _OPERATION: TypeAdapter[Operation] = TypeAdapter(Operation)
 
@@ -75,55 +63,6 @@ def apply(plan: Plan, edits: Sequence[Edit]) -> Plan:
         except MachiningError as problem:
             raise EditRefused(index, problem.field, problem.value, str(problem)) from problem
     return plan
-
-
-def first_problem(problem: ValidationError) -> tuple[str, object, str]:
-    """Field, value and a sentence from a validation error's first line."""
-    row = problem.errors(include_url=False)[0]
-    places = [
-        str(part)
-        for before, part in zip(("", *row["loc"]), row["loc"], strict=False)
-        if not _is_tag(before, part)
-    ]
-    field, value = ".".join(places), row["input"]
-    words = plainly(row)
-    if row["type"] == "value_error":
-        return field or words.split(" ", 1)[0], value, words[0].upper() + words[1:] + "."
-    shown = f" is {quoted(value)}" if isinstance(value, (int, float, str)) else ""
-    return field, value, f"{_spoken(places)}{shown}: {words[0].lower() + words[1:]}."
-
-
-def plainly(row: Any) -> str:
-    """What a line of a validation error says, in plain words."""
-    words: str = row["msg"].removeprefix("Value error, ")
-    if row["type"] == "string_pattern_mismatch":
-        return f"it must be {WRITTEN_LIKE.get(row['ctx']['pattern'], 'written otherwise')}"
-    if row["type"] == "union_tag_invalid":
-        return (
-            f"its {str(row['ctx']['discriminator']).strip(chr(39))} must be one of"
-            f" {row['ctx']['expected_tags'].replace(chr(39), '')}"
-        )
-    for theirs, ours in PLAINER:
-        words = words.replace(theirs, ours)
-    return words
-
-
-def _is_tag(before: object, part: object) -> bool:
-    """Is this place the name of a union's branch rather than a field?"""
-    return isinstance(part, str) and (
-        part[:1].isupper()
-        or part in KINDS
-        or before == "on"
-        or (before in ("", "holding") and part in HOLDINGS)
-    )
-
-
-def _spoken(places: list[str]) -> str:
-    """``step_down_mm`` is Step down."""
-    bare = (
-        re.sub(r"_(mm|deg|nm|mm_min|s|kw)$", "", places[-1]).replace("_", " ") if places else "it"
-    )
-    return bare[0].upper() + bare[1:]
 
 
 def _with(record: M, **values: Any) -> M:

@@ -6,6 +6,7 @@ from typing import Annotated, ClassVar
 
 from pydantic import AfterValidator, Field, model_validator
 
+from machining.geometry.frames import Direction
 from machining.world.record import (
     Coolant,
     CuttingSpeed,
@@ -44,9 +45,11 @@ class OperationBase(Record):
     """Speed (``rpm`` or ``cutting_speed_m_min``) and feed (a minute, a tooth or a turn) left empty
     follow the material's data; filled, they are the planner's own and stay what was typed.
 
-    ``station`` may be left out where its setup has one. ``proven_in`` is the material they were
-    typed for. ``pinned`` keeps its place in the order. ``reason`` is a note for the sheet; ``kept``
-    are findings to look at that the planner leaves as they are.
+    ``station`` may be left out where its setup has one. ``aim`` is the side of the part that looks
+    at the tool, where it is not that which is up at the station: rotary axes bring it there.
+    ``proven_in`` is the material they were typed for. ``pinned`` keeps its place in the order.
+    ``reason`` is a note for the sheet; ``kept`` are findings to look at that the planner leaves as
+    they are.
     """
 
     PLACES: ClassVar[frozenset[str]] = frozenset()
@@ -55,6 +58,7 @@ class OperationBase(Record):
 
     id: Id
     station: NoneOrId = ""
+    aim: Direction | None = None
     tool: NoneOrId = ""
     rpm: Speed | None = None
     cutting_speed_m_min: CuttingSpeed | None = None

@@ -11,7 +11,8 @@ from django.http import HttpRequest, HttpResponse
 from ninja import NinjaAPI, Path, Schema
 from ninja.errors import AuthenticationError, HttpError, ValidationError
 
-from machining.plan.apply import EditRefused, plainly
+from machining.plan.apply import EditRefused
+from machining.plan.refusal import plainly
 from machining.quantities.errors import MachiningError, brief
 
 from .guard import FULL, is_no_room

@@ -10,8 +10,8 @@ from hashlib import sha256
 
 from pydantic import ValidationError
 
-from machining.plan.apply import first_problem
 from machining.plan.document import Plan as Document
+from machining.plan.refusal import first_problem
 from machining.plan.upgrades import up_to_date
 from machining.world.geometry import PartGeometry, from_json
 from machining.world.library import Library

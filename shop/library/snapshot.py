@@ -9,7 +9,7 @@ from typing import Any
 from pydantic import BaseModel, ValidationError
 
 from machining.exchange.plan_json import KINDS
-from machining.plan.apply import first_problem
+from machining.plan.refusal import first_problem
 from machining.world.library import Library
 from machining.world.settings import Settings
 from machining.world.upgrades import item_up_to_date

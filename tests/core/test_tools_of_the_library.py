@@ -10,8 +10,8 @@ import pytest
 from pydantic import ValidationError
 
 from machining.facts.kinds import KINDS as DESCRIBED
-from machining.plan.apply import first_problem
 from machining.plan.operation import KINDS
+from machining.plan.refusal import first_problem
 from machining.world.tool import BUILT_TO_LENGTH, DRILLS, FACES, TURNING, Tool, ToolKind
 
 from .build import LIBRARY

@@ -6,7 +6,7 @@ import pytest
 from pydantic import ValidationError
 
 from machining.data import seed
-from machining.plan.apply import first_problem
+from machining.plan.refusal import first_problem
 from machining.quantities.errors import Missing
 from machining.world.feature import Hole, feature_id
 from machining.world.library import Library

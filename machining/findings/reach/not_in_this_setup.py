@@ -11,6 +11,7 @@ from machining.plan.edit import Change, MoveOperation
 from machining.plan.numbering import setup_numbers
 from machining.plan.proposal import Proposal
 from machining.quantities.said import Shown
+from machining.world.stock.base import SIDE_WORDS
 
 from ..finding import Finding, of_operation
 
@@ -43,6 +44,11 @@ def not_in_this_setup(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]
                     {"setup": Shown(str(numbers[other.planned.id]))},
                 )
             )
+    if op.aimed is None and op.setup.machine is not None and op.setup.machine.rotary is not None:
+        for side in problem.opens:
+            turned = Change(on=op.on, fields={"aim": side})
+            words = {"side": Shown(SIDE_WORDS[side])}
+            fixes.append(Proposal("Turn the part's {side} to the tool", (turned,), words))
     sides = {"+x": "right", "-x": "left", "+y": "back", "-y": "front", "+z": "top", "-z": "bottom"}
     from_where = " or ".join(f"the part's {sides[d]}" for d in problem.opens) or "no side"
     yield of_operation(

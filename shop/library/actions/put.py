@@ -9,7 +9,7 @@ from django.db.models import F
 from pydantic import BaseModel, TypeAdapter, ValidationError
 
 from machining.exchange.plan_json import KINDS
-from machining.plan.apply import first_problem
+from machining.plan.refusal import first_problem
 from machining.world.settings import Settings
 from machining.world.upgrades import format_of
 from shop.accounts.models import User

@@ -872,6 +872,8 @@ export interface components {
          *     against it.
          */
         BackChamfer: {
+            /** Aim */
+            aim?: ("+x" | "-x" | "+y" | "-y" | "+z" | "-z") | null;
             /**
              * Edge below
              * @default 0.5
@@ -1033,6 +1035,8 @@ export interface components {
         };
         /** Bore */
         Bore: {
+            /** Aim */
+            aim?: ("+x" | "-x" | "+y" | "-y" | "+z" | "-z") | null;
             /**
              * Coolant
              * @default flood
@@ -1149,6 +1153,8 @@ export interface components {
          *     is faster.
          */
         Chamfer: {
+            /** Aim */
+            aim?: ("+x" | "-x" | "+y" | "-y" | "+z" | "-z") | null;
             /**
              * Tip below
              * @default 0
@@ -1335,6 +1341,8 @@ export interface components {
          * @description A flat wider mouth, plunged by a tool of its size or milled by a smaller one.
          */
         Counterbore: {
+            /** Aim */
+            aim?: ("+x" | "-x" | "+y" | "-y" | "+z" | "-z") | null;
             /**
              * Coolant
              * @default flood
@@ -1414,6 +1422,8 @@ export interface components {
          *     it.
          */
         Countersink: {
+            /** Aim */
+            aim?: ("+x" | "-x" | "+y" | "-y" | "+z" | "-z") | null;
             /** Ball Ø */
             ball_diameter_mm?: number | null;
             /**
@@ -1498,6 +1508,8 @@ export interface components {
         };
         /** Drill */
         Drill: {
+            /** Aim */
+            aim?: ("+x" | "-x" | "+y" | "-y" | "+z" | "-z") | null;
             /**
              * Coolant
              * @default flood
@@ -1595,6 +1607,8 @@ export interface components {
          * @description Lines or a text with a pointed tool, by depth or by width; the other follows.
          */
         Engrave: {
+            /** Aim */
+            aim?: ("+x" | "-x" | "+y" | "-y" | "+z" | "-z") | null;
             /**
              * Coolant
              * @default flood
@@ -1751,6 +1765,8 @@ export interface components {
          *     is no larger.
          */
         Face: {
+            /** Aim */
+            aim?: ("+x" | "-x" | "+y" | "-y" | "+z" | "-z") | null;
             /**
              * Coolant
              * @default flood
@@ -1895,6 +1911,8 @@ export interface components {
         };
         /** FinishFloor */
         FinishFloor: {
+            /** Aim */
+            aim?: ("+x" | "-x" | "+y" | "-y" | "+z" | "-z") | null;
             /**
              * Coolant
              * @default flood
@@ -1972,6 +1990,8 @@ export interface components {
          *     reached: 1 goes straight to it.
          */
         FinishWalls: {
+            /** Aim */
+            aim?: ("+x" | "-x" | "+y" | "-y" | "+z" | "-z") | null;
             /**
              * Cuts to measure
              * @default 1
@@ -2859,6 +2879,8 @@ export interface components {
          *     already, ``leave_mm`` stays on the radius.
          */
         MillHole: {
+            /** Aim */
+            aim?: ("+x" | "-x" | "+y" | "-y" | "+z" | "-z") | null;
             /**
              * Coolant
              * @default flood
@@ -2953,6 +2975,8 @@ export interface components {
          *     measured at the mouth.
          */
         MillThread: {
+            /** Aim */
+            aim?: ("+x" | "-x" | "+y" | "-y" | "+z" | "-z") | null;
             /**
              * Coolant
              * @default flood
@@ -3304,6 +3328,8 @@ export interface components {
          * @description ``z_mm`` of its plane is the parted face.
          */
         PartOff: {
+            /** Aim */
+            aim?: ("+x" | "-x" | "+y" | "-y" | "+z" | "-z") | null;
             /**
              * Coolant
              * @default flood
@@ -3741,6 +3767,8 @@ export interface components {
         };
         /** Ream */
         Ream: {
+            /** Aim */
+            aim?: ("+x" | "-x" | "+y" | "-y" | "+z" | "-z") | null;
             /**
              * Coolant
              * @default flood
@@ -4035,6 +4063,8 @@ export interface components {
          *     blank is no larger.
          */
         RoughOutside: {
+            /** Aim */
+            aim?: ("+x" | "-x" | "+y" | "-y" | "+z" | "-z") | null;
             /**
              * Coolant
              * @default flood
@@ -4119,6 +4149,8 @@ export interface components {
          *     where an open hole stands (empty: in the middle).
          */
         RoughPocket: {
+            /** Aim */
+            aim?: ("+x" | "-x" | "+y" | "-y" | "+z" | "-z") | null;
             /**
              * Coolant
              * @default flood
@@ -4259,6 +4291,8 @@ export interface components {
          *     allows.
          */
         RoundEdge: {
+            /** Aim */
+            aim?: ("+x" | "-x" | "+y" | "-y" | "+z" | "-z") | null;
             /**
              * Coolant
              * @default flood
@@ -4554,6 +4588,8 @@ export interface components {
          *     mill's flank, the rotary axes locked for each straight edge or live along the way.
          */
         Slope: {
+            /** Aim */
+            aim?: ("+x" | "-x" | "+y" | "-y" | "+z" | "-z") | null;
             /** From the face */
             angle_deg: number;
             /**
@@ -4726,6 +4762,8 @@ export interface components {
          *     along its whole length at each level.
          */
         Slot: {
+            /** Aim */
+            aim?: ("+x" | "-x" | "+y" | "-y" | "+z" | "-z") | null;
             /**
              * Coolant
              * @default flood
@@ -4802,6 +4840,8 @@ export interface components {
          * @description A cone to a mouth diameter, before drilling.
          */
         Spot: {
+            /** Aim */
+            aim?: ("+x" | "-x" | "+y" | "-y" | "+z" | "-z") | null;
             /**
              * Coolant
              * @default flood
@@ -4873,6 +4913,8 @@ export interface components {
          * @description A flat seat round a hole, only as deep as the seat needs.
          */
         SpotFace: {
+            /** Aim */
+            aim?: ("+x" | "-x" | "+y" | "-y" | "+z" | "-z") | null;
             /**
              * Coolant
              * @default flood
@@ -5178,6 +5220,8 @@ export interface components {
         };
         /** Tap */
         Tap: {
+            /** Aim */
+            aim?: ("+x" | "-x" | "+y" | "-y" | "+z" | "-z") | null;
             /**
              * Coolant
              * @default flood
@@ -5402,6 +5446,8 @@ export interface components {
          *     blank is no longer.
          */
         TurnFace: {
+            /** Aim */
+            aim?: ("+x" | "-x" | "+y" | "-y" | "+z" | "-z") | null;
             /**
              * Coolant
              * @default flood
@@ -5492,6 +5538,8 @@ export interface components {
          * @description Along the contour. ``width_mm`` is what was left on the radius for it.
          */
         TurnFinish: {
+            /** Aim */
+            aim?: ("+x" | "-x" | "+y" | "-y" | "+z" | "-z") | null;
             /**
              * Coolant
              * @default flood
@@ -5570,6 +5618,8 @@ export interface components {
          * @description Plunges side by side, ``step_mm`` apart at most, and once along the bottom.
          */
         TurnGroove: {
+            /** Aim */
+            aim?: ("+x" | "-x" | "+y" | "-y" | "+z" | "-z") | null;
             /**
              * Coolant
              * @default flood
@@ -5666,6 +5716,8 @@ export interface components {
          *     ``leave_face_mm`` on shoulders.
          */
         TurnRough: {
+            /** Aim */
+            aim?: ("+x" | "-x" | "+y" | "-y" | "+z" | "-z") | null;
             /**
              * Coolant
              * @default flood
@@ -5752,6 +5804,8 @@ export interface components {
          *     ``run_in_mm`` left empty is what the axis needs to reach its feed.
          */
         TurnThread: {
+            /** Aim */
+            aim?: ("+x" | "-x" | "+y" | "-y" | "+z" | "-z") | null;
             /**
              * Coolant
              * @default flood
@@ -5873,6 +5927,8 @@ export interface components {
          *     equal load.
          */
         Undercut: {
+            /** Aim */
+            aim?: ("+x" | "-x" | "+y" | "-y" | "+z" | "-z") | null;
             /**
              * Coolant
              * @default flood
