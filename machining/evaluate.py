@@ -43,6 +43,7 @@ from machining.plan.document import BLANK, Plan
 from machining.quantities.computed import FORMULAS
 from machining.quantities.errors import MachiningError
 from machining.quantities.said import Said, Shown, length
+from machining.world.capability import turns_work
 from machining.world.library import Library
 from machining.world.stock.base import SIDE_WORDS, Axis
 
@@ -175,6 +176,7 @@ def _setup(seen: SetupFacts, facts: PlanFacts, findings: list[Finding]) -> Setup
     return SetupResult(
         id=seen.id,
         number=seen.number,
+        turns=turns_work(seen.machine),
         stations=[_station(each, facts) for each in seen.stations],
         operations=results,
         cutting_s=sum(o.cutting_s * o.times for o in results),
@@ -187,7 +189,7 @@ def _setup(seen: SetupFacts, facts: PlanFacts, findings: list[Finding]) -> Setup
 
 def _station(seen: StationFacts, facts: PlanFacts) -> StationResult:
     planned, lie = seen.planned, seen.lie
-    turns = seen.machine is not None and seen.machine.kind == "lathe"
+    turns = turns_work(seen.machine)
     height, held = vise.parallels_under(seen), vise.held_in(seen)
     pose = np.column_stack([lie.pose.rotation, lie.pose.origin])
     return StationResult(
@@ -376,9 +378,8 @@ def _answers(op: OperationFacts, findings: list[Finding]) -> dict[str, Answer]:
         ]
         state: State = "stop" if "stop" in mine else "look" if "look" in mine else "fine"
         reason = op.unknown.get(question, "")
-        answers[question] = (
-            Answer("unknown", reason) if reason and state == "fine" else Answer(state, reason)
-        )
+        # what is not known is not to be looked at, and kept, as if the rest were known
+        answers[question] = Answer("unknown" if reason and state != "stop" else state, reason)
     return answers
 
 

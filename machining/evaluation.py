@@ -109,10 +109,13 @@ class StationResult:
 
 @dataclass(slots=True)
 class SetupResult:
-    """Times are of one cycle, door shut to door open, in which ``parts`` parts leave it."""
+    """Times are of one cycle, door shut to door open, in which ``parts`` parts leave it;
+    ``turns`` is for a machine that turns the work.
+    """
 
     id: str
     number: int
+    turns: bool
     stations: list[StationResult]
     operations: list[OperationResult]
     cutting_s: float

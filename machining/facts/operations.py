@@ -15,6 +15,7 @@ from machining.placing.zero import Lie, aimed
 from machining.plan.document import BLANK
 from machining.plan.operation import Operation
 from machining.quantities.errors import MachiningError
+from machining.world.capability import should_tilt, turns_work
 
 from . import cut, hold, index, paths, reach, size, tilted, travel, turning
 from .context import (
@@ -208,14 +209,14 @@ def _beyond(op: Ready) -> str | None:
     if kind_of(op.operation).turned:
         return (
             None
-            if machine.kind == "lathe"
+            if turns_work(machine)
             else f"{machine.name} turns the tool, not the part: a lathe does this."
         )
-    if tilted.is_tilted(op) and machine.rotary is None and machine.kind == "mill-5":
+    if tilted.is_tilted(op) and should_tilt(machine):
         return f"The record of {machine.name} says nothing of its rotary axes."
     if op.aimed is not None and tilted.is_tilted(op):
         return "A slope that is tilted on another side is not worked out yet."
-    if machine.kind == "lathe" and (op.aimed is not None or not turning.on_axis(op)):
+    if turns_work(machine) and (op.aimed is not None or not turning.on_axis(op)):
         return (
             f"On {machine.name} only turning and holes on the spindle's axis are worked out, not"
             " driven tools."
@@ -259,7 +260,7 @@ def _stock(op: OperationFacts, facts: PlanFacts, memo: Memo) -> None:
     fields = op.operation.model_dump(exclude=NOT_IN_PATH | kind.no_stock | kind.in_air)
     key = digest(op.before.key, facts.geometry.key, fields, tool)
     machine = op.setup.machine
-    op.turns = kind.turned or (machine is not None and machine.kind == "lathe")
+    op.turns = kind.turned or turns_work(machine)
     ground = Ground(
         op.lie,
         facts.geometry,

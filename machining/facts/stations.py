@@ -13,6 +13,7 @@ from machining.memo import Memo, digest
 from machining.placing.zero import Lie, lie_of
 from machining.plan.document import Setup, Station
 from machining.quantities.errors import MachiningError
+from machining.world.capability import turns_work
 from machining.world.geometry import PartGeometry
 from machining.world.machine import Machine
 from machining.world.workholding import AnyHolding
@@ -88,7 +89,7 @@ def _lie(
     """How it lies; about a corner of the stock where its zero can't be found, and then the travel
     is unknown.
     """
-    turns = machine is not None and machine.kind == "lathe"
+    turns = turns_work(machine)
     zero = station.zero.model_copy(update=ON_AXIS) if turns else station.zero
     try:
         return lie_of(station.model_copy(update={"zero": zero}), facts.geometry, stock_bounds)

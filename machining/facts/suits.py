@@ -6,6 +6,7 @@ from __future__ import annotations
 
 from machining.plan.places import OnFeatures, Points
 from machining.quantities.errors import MachiningError
+from machining.world.capability import turns_work
 from machining.world.tool import STANDS_STILL, Tool
 
 from .context import OperationFacts, PlanFacts
@@ -24,10 +25,10 @@ def unsuited(op: OperationFacts, tool: Tool) -> Unsuited | None:
     ``{names}`` of lengths (mm); None where it can.
     """
     machine = op.setup.machine
-    if machine is not None and (machine.kind == "lathe") != (tool.kind in STANDS_STILL):
+    if machine is not None and turns_work(machine) != (tool.kind in STANDS_STILL):
         return (
             "It has to turn itself, and on this machine the work turns."
-            if machine.kind == "lathe"
+            if turns_work(machine)
             else "It stands still, and on this machine the work does too."
         ), {}
     if op.work is None:

@@ -6,6 +6,7 @@ from __future__ import annotations
 
 from machining.placing import envelope
 from machining.quantities.computed import Given
+from machining.world.capability import turns_work
 
 from . import turning
 from .context import Ready
@@ -16,7 +17,7 @@ def of_operation(op: Ready) -> None:
     much.
     """
     machine = op.machine
-    if machine.kind == "lathe":
+    if turns_work(machine):
         turning.travel(op, machine)
         return
     if (

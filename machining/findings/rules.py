@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from .cut.angled_load_grows import angled_load_grows
 from .cut.chip import chip
+from .cut.coolant import coolant
 from .cut.dust_mist import dust_mist
 from .cut.groove_as_rougher import groove_as_rougher
 from .cut.interrupted import interrupted
@@ -45,6 +46,7 @@ from .reach.tool_impossible import tool_impossible
 from .reach.turned_too_deep import turned_too_deep
 from .reach.undercut_entry import undercut_entry
 from .reach.wrong_floor import wrong_floor
+from .route.pockets import pockets
 from .size.ball_finish import ball_finish
 from .size.bar_pushed_off import bar_pushed_off
 from .size.blank_short import blank_short
@@ -60,6 +62,7 @@ from .travel.aim import aim
 from .travel.axis import axis
 from .travel.feed_not_reached import feed_not_reached
 from .travel.feed_over import feed_over
+from .travel.on_table import table_load, table_size
 from .travel.speed_over import speed_over
 from .travel.tilt import tilt
 from .travel.wrong_machine import wrong_machine
@@ -67,6 +70,8 @@ from .travel.wrong_machine import wrong_machine
 SETUP_RULES: tuple[SetupRule, ...] = (
     dust_mist,
     range_change,
+    pockets,
+    table_load,
 )
 STATION_RULES: tuple[StationRule, ...] = (
     none_chosen,
@@ -74,6 +79,7 @@ STATION_RULES: tuple[StationRule, ...] = (
     no_such_parallels,
     overhang,
     blank_short,
+    table_size,
 )
 OPERATION_RULES: tuple[OperationRule, ...] = (
     over_the_curve,
@@ -129,6 +135,7 @@ OPERATION_RULES: tuple[OperationRule, ...] = (
     turned_too_deep,
     turned_finish,
     bar_pushed_off,
+    coolant,
 )
 # of those above, what can be said of an operation that lacks a tool, a machine or a place
 PLANNED_RULES: tuple[PlannedRule, ...] = (

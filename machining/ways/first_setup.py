@@ -15,6 +15,7 @@ from machining.geometry.frames import flipped
 from machining.plan.at import Row
 from machining.plan.document import Held, InChuck, Orientation, Plan, Setup, Station, Zero
 from machining.plan.edit import AddSetup, Edit, PutStation, SetStock
+from machining.world.capability import turns_work
 from machining.world.library import Library
 from machining.world.machine import Machine
 from machining.world.settings import Settings
@@ -41,7 +42,7 @@ def fits(machine: Machine, blank: Size) -> bool:
     travel, or in a lathe's swing?
     """
     x, y, z = blank
-    if machine.kind == "lathe":
+    if turns_work(machine):
         return (
             machine.swing_mm is not None and max(x, y) <= machine.swing_mm and z <= machine.travel.z
         )
@@ -61,7 +62,7 @@ def machine_for(library: Library, blank: Size, turned: bool) -> Machine | None:
     able = [
         each
         for each in library.machines.values()
-        if fits(each, blank) and (each.kind == "lathe") == turned
+        if fits(each, blank) and turns_work(each) == turned
     ]
     wanted = library.settings.first_machine
     return next((each for each in able if each.key == wanted), able[0] if able else None)
@@ -72,7 +73,7 @@ def holding_for(library: Library, machine: Machine, blank: Size) -> Held | None:
     chuck that closes on the bar.
     """
     x, y, z = blank
-    if machine.kind == "lathe":
+    if turns_work(machine):
         chuck = next(
             (each for each in library.chucks.values() if each.min_grip_mm <= x <= each.max_grip_mm),
             None,

@@ -10,7 +10,8 @@ from .record import Force, Key, Length, LengthOrZero, Mass, Name, Record, Speed,
 
 
 class Vise(Record):
-    """A machine vise. Heights are above the table; the bed is what parallels stand on.
+    """A machine vise. Heights are above the table; the bed is what parallels stand on. Its base is
+    ``base_length_mm`` along the way its jaw moves.
 
     ``force_per_torque`` is the clamping force in N for each N·m at the screw (maker's chart or
     measured).

@@ -6,6 +6,7 @@ from collections.abc import Sequence
 from typing import Any
 
 from machining.quantities.said import Said
+from machining.world.capability import turns_work
 from machining.world.library import Library
 from machining.world.machine import Machine
 from machining.world.material import Material
@@ -25,7 +26,7 @@ def material_and_machines(
     for key in machines:
         if key not in library.machines:
             raise Refused(f"The library has no machine {key!r}.", "machines", key)
-        if library.machines[key].kind == "lathe":
+        if turns_work(library.machines[key]):
             raise Refused(
                 f"{library.machines[key].name} turns the part; the comparison is for machines that"
                 " turn the tool.",
@@ -38,7 +39,7 @@ def material_and_machines(
         [
             machine
             for key, machine in library.machines.items()
-            if (key in machines if machines else machine.kind != "lathe")
+            if (key in machines if machines else not turns_work(machine))
         ],
     )
 

@@ -136,6 +136,7 @@ class StationOut(Schema):
 class SetupOut(Schema):
     id: str
     number: int
+    turns: bool
     stations: list[StationOut]
     operations: list[OperationOut]
     cutting_s: float

@@ -21,6 +21,7 @@ from machining.memo import Memo
 from machining.quantities.display import System, clock, number, show, sizes, unit
 from machining.quantities.said import Said, Shown, fill
 from machining.quantities.units import INCH_MM
+from machining.world.capability import turns_work
 from machining.world.library import Library
 
 
@@ -99,7 +100,7 @@ def content(record: dict[str, Any], sha256: str, setup_number: int) -> dict[str,
         "note": setup.note,
         "machine": machine.name,
         "work_offset": station.work_offset,
-        "turns": machine.kind == "lathe",
+        "turns": turns_work(machine),
         **_held(station, words, w),
         "length_unit": w.unit("length"),
         "feed_unit": w.unit("feed"),
@@ -110,7 +111,7 @@ def content(record: dict[str, Any], sha256: str, setup_number: int) -> dict[str,
         "url": url,
         "loading": _loading(setup, words, answer, w),
         "tools": _tools(plan, setup, library, answer, w),
-        "operations": _operations(setup, answer, machine.kind == "lathe", w),
+        "operations": _operations(setup, answer, turns_work(machine), w),
         "measure": _measure(plan, setup, w),
         "care": [
             *_care(record, setup.id, w),

@@ -18,7 +18,7 @@ from scipy.integrate import quad
 
 from machining.cutting.speeds import feed_in_steps, speed_in_steps
 from machining.findings.finding import in_words
-from machining.findings.rules import OPERATION_RULES, SETUP_RULES
+from machining.findings.rules import OPERATION_RULES, SETUP_RULES, STATION_RULES
 from machining.plan.apply import apply
 from machining.plan.document import Plan
 from machining.plan.edit import Keep
@@ -658,7 +658,7 @@ def test_every_id_has_its_page():
         id
         for file in (root / "machining" / "findings").rglob("*.py")
         for id in re.findall(
-            r"\b(?:hold|reach|travel|cut|size)\.[a-z]+(?:-[a-z]+)*", file.read_text()
+            r"\b(?:hold|reach|travel|cut|size|route)\.[a-z]+(?:-[a-z]+)*", file.read_text()
         )
     }
     known = {id for id in known if not id.endswith((".py", ".value", ".tool"))}
@@ -672,12 +672,14 @@ def test_every_id_has_its_page():
     assert {id for id in known if "-" in id} <= pages
 
 
-@pytest.mark.parametrize("rule", [*OPERATION_RULES, *SETUP_RULES], ids=lambda each: each.__name__)
+@pytest.mark.parametrize(
+    "rule", [*OPERATION_RULES, *SETUP_RULES, *STATION_RULES], ids=lambda each: each.__name__
+)
 def test_a_rule_s_file_says_which_findings_it_makes(rule):
     """Its first words are their ids, and it stands with the question of one of them."""
     file = Path(sys.modules[rule.__module__].__file__)
     told = sys.modules[rule.__module__].__doc__.partition(": ")[0].split(", ")
     text = file.read_text().partition('"""\n')[2] or file.read_text()
-    made = set(re.findall(r'"((?:hold|reach|travel|cut|size)\.[a-z]+(?:-[a-z]+)*)"', text))
+    made = set(re.findall(r'"((?:hold|reach|travel|cut|size|route)\.[a-z]+(?:-[a-z]+)*)"', text))
     assert set(told) == made
     assert file.parent.name in {id.partition(".")[0] for id in told}

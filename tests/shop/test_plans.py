@@ -280,6 +280,28 @@ def test_an_import_that_needs_what_is_not_here_changes_nothing(planner, plan):
         answer.json()["sentence"]
         == "This library lacks what the plan uses: vise their-vise. Add it first."
     )
+    raw["plan"]["setups"][0]["stations"][0]["holding"]["vise"] = "vise-125"
+    for place, words in (
+        ({"pocket": 41}, "T1 stands in pocket 41; Heron has 24."),
+        ({"station": "gone"}, "station is 'gone'"),
+        ({"takes": "st1"}, "st1 from st1 is a ring: none comes first"),
+        ({"format": 9}, "Format is 9"),
+    ):
+        wrong = json.loads(json.dumps(raw))
+        if "pocket" in place:
+            wrong["plan"]["tools"][0] |= place
+        elif "station" in place:
+            wrong["plan"]["setups"][0]["operations"][0] |= place
+        elif "takes" in place:
+            wrong["plan"]["setups"][0]["stations"][0] |= place
+        else:
+            wrong["plan"] |= place
+        told = planner.client.post(
+            f"/api/plans/{plan.pk}/import?revision=2",
+            {"file": SimpleUploadedFile("p.json", json.dumps(wrong).encode())},
+        )
+        assert told.status_code == 422
+        assert words.lower() in told.json()["sentence"].lower()
     bad = planner.client.post(
         f"/api/plans/{plan.pk}/import?revision=2", {"file": SimpleUploadedFile("p.json", b"{}")}
     )

@@ -6,7 +6,9 @@ from typing import Any
 
 import pytest
 
+from machining.plan.apply import apply
 from machining.plan.document import InChuck, Plan, Setup, Station
+from machining.plan.edit import Keep
 from machining.plan.operation import Drill
 from machining.plan.places import Points
 from machining.plan.turned import (
@@ -126,7 +128,8 @@ def test_a_turned_plan_is_answered_and_released(planner, approver, turned):
 
 
 def test_a_tilted_slope_says_its_tilt_on_the_sheet(planner, approver):
-    tilted = put_plan(planner, on_petrel(FACE, LOCKED), "J-21")
+    kept = Keep(on="station:st1", finding="travel.table-size", words="clears the doors, measured")
+    tilted = put_plan(planner, apply(on_petrel(FACE, LOCKED), [kept]), "J-21")
     approver.post(f"/plans/{tilted.pk}/releases", {"revision": 2, "note": "first"}, 201)
     draw()
     sheet = " ".join(

@@ -21,6 +21,7 @@ from machining.plan.proposal import Proposal
 from machining.quantities.computed import Given
 from machining.quantities.errors import OutOfRange
 from machining.quantities.said import Said, Shown, length
+from machining.world.capability import turns_work
 from machining.world.machine import Machine
 from machining.world.workholding import Chuck
 
@@ -242,7 +243,7 @@ def slowest_that_holds(op: Ready, factor: float) -> float | None:
 
 
 def _fits(machine: Machine) -> str | None:
-    if machine.kind != "lathe":
+    if not turns_work(machine):
         return f"{machine.name} does not turn the part: a chuck on its table is not worked out."
     return None
 

@@ -18,6 +18,7 @@ from machining.plan.proposal import Proposal
 from machining.quantities.computed import Given
 from machining.quantities.errors import OutOfRange
 from machining.quantities.said import Said, Shown, length
+from machining.world.capability import turns_work
 from machining.world.machine import Machine
 from machining.world.workholding import Collet
 
@@ -32,7 +33,7 @@ GRIP_SHARE = 0.8  # of a collet's length, where nobody has said
 
 
 def _fits(machine: Machine) -> str | None:
-    if machine.kind != "lathe":
+    if not turns_work(machine):
         return f"{machine.name} does not turn the part: a collet on its table is not worked out."
     return None
 

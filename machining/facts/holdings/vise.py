@@ -18,6 +18,7 @@ from machining.plan.proposal import Proposal
 from machining.quantities.computed import Given
 from machining.quantities.errors import OutOfRange
 from machining.quantities.said import Said, Shown, length
+from machining.world.capability import turns_work
 from machining.world.machine import Machine
 from machining.world.workholding import Vise
 
@@ -185,7 +186,7 @@ def _against(op: Ready, holding: Holding, vise: Vise, facts: PlanFacts) -> None:
 
 
 def _fits(machine: Machine) -> str | None:
-    if machine.kind == "lathe":
+    if turns_work(machine):
         return f"{machine.name} turns the part: a chuck holds it."
     return None
 

@@ -9,6 +9,7 @@ from machining.facts.reach import cutting_length_needed
 from machining.plan.edit import Change
 from machining.plan.proposal import Proposal
 from machining.quantities.said import Shown, length
+from machining.world.capability import turns_work
 
 from ..finding import Finding, of_operation
 
@@ -53,11 +54,11 @@ def _fixes(op: Ready, facts: PlanFacts, name: str, over: float) -> tuple[Proposa
                     {"shorter": length(shorter)},
                 )
             )
-    turns = op.machine.kind == "lathe"
+    turns = turns_work(op.machine)
     for machine in facts.library.machines.values():
         if (
             machine is not op.machine
-            and (machine.kind == "lathe") == turns
+            and turns_work(machine) == turns
             and machine.travel.x >= op.machine.travel.x
         ):
             edits = (

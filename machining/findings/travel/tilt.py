@@ -13,6 +13,7 @@ from machining.plan.operation import Slope
 from machining.plan.proposal import Proposal
 from machining.quantities.said import Shown
 from machining.ways.trade import use_machine
+from machining.world.capability import should_tilt
 
 from ..finding import Finding, of_operation
 
@@ -28,7 +29,7 @@ def tilt(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
         {},
     )
     if machine.rotary is None:
-        if machine.kind == "mill-5":
+        if should_tilt(machine):
             return  # its record says nothing, and the answers say so
         yield of_operation(
             op,

@@ -9,19 +9,20 @@ from machining.facts.kinds import kind_of
 from machining.plan.proposal import Proposal
 from machining.quantities.said import Shown
 from machining.ways.trade import use_machine
+from machining.world.capability import turns_work
 
 from ..finding import Finding, of_operation
 
 
 def wrong_machine(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
     machine = op.setup.machine
-    if machine is None or op.kit is None or machine.kind == "lathe":
+    if machine is None or op.kit is None or turns_work(machine):
         return  # what a lathe can't do is unknown, and its answers say so
     if not kind_of(op.operation).turned:
         return
     fixes = []
     for other in facts.library.machines.values():
-        if other.kind == "lathe":
+        if turns_work(other):
             edits = use_machine(op.setup.planned, other)
             fixes.append(
                 Proposal(

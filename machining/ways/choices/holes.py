@@ -13,6 +13,7 @@ from machining.plan.operation import Bore, Drill, MillHole, Operation
 from machining.plan.places import OnFeatures, Points
 from machining.quantities.errors import MachiningError
 from machining.ways.hole_ways import hole_ways
+from machining.world.capability import turns_work
 
 from .choice import Choice, Question, shop_feed
 
@@ -35,7 +36,7 @@ def hole_choices(op: Ready, facts: PlanFacts) -> list[Choice]:
         not isinstance(kind, Drill | MillHole | Bore)
         or not isinstance(kind.on, OnFeatures | Points)
         or facts.material is None
-        or machine.kind == "lathe"
+        or turns_work(machine)
     ):
         return []
     here = {t.assembly: t for t in facts.plan.tools if t.machine == machine.key}

@@ -11,6 +11,7 @@ from machining.facts.context import PlanFacts, StationFacts
 from machining.plan.edit import AddOperation, Change
 from machining.plan.operation import FinishFloor, FinishWalls, RoughOutside, RoughPocket
 from machining.plan.places import OnFeatures, Outside
+from machining.world.capability import turns_work
 
 from .bench import Bench, Offer
 from .by_hand import by_hand, edges
@@ -26,7 +27,7 @@ def offers(seen: StationFacts, facts: PlanFacts, fresh: Callable[[], str]) -> li
     planned yet.
     """
     bench = Bench(seen, facts, fresh)
-    if seen.machine is not None and seen.machine.kind == "lathe":
+    if turns_work(seen.machine):
         return list(turn_offers(bench))
     done: set[tuple[str, str]] = {
         (op.kind, id)

@@ -50,6 +50,15 @@ def import_plan(user: User, plan: Plan, seen: int, text: bytes) -> PlanRevision:
             "library",
             ", ".join(missing),
         )
+    for tool in document.tools:
+        machine = ours.machines[tool.machine]
+        if tool.pocket > machine.pockets:
+            raise Refused(
+                f"T{tool.number} stands in pocket {tool.pocket}; {machine.name} has"
+                f" {machine.pockets}.",
+                "tools",
+                tool.pocket,
+            )
     lacking = [key for key in document.solids if key not in brought.geometries]
     if lacking:
         raise Refused("The file names a solid it doesn't hold.", "geometry", lacking[0])

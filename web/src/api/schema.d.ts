@@ -4502,6 +4502,8 @@ export interface components {
             stations: components["schemas"]["StationOut"][];
             /** Tools */
             tools: number;
+            /** Turns */
+            turns: boolean;
         };
         /**
          * Shaped

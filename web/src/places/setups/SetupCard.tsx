@@ -104,7 +104,7 @@ function Open({ setup }: { setup: SetupResult }) {
             key={each.id}
             planned={each}
             station={setup.stations[k]!}
-            lathe={machine?.kind === 'lathe'}
+            lathe={setup.turns}
             offsets={(machine?.work_offsets as string[] | undefined) ?? ['G54']}
           />
         ))}

@@ -39,7 +39,7 @@ export function StagePanel({ setup, operation }: { setup: string; operation: str
     library?.items.find((each) => each.kind === kind && each.key === key)?.data as
       Record<string, unknown> | undefined
 
-  const laid = item('machines', planned?.machine)?.kind === 'lathe'
+  const laid = whole?.turns ?? false
   const carried = useMemo(() => {
     const planTool = answer.plan.tools?.find(
       (each) => each.id === planned?.operations?.find((each) => each.id === operation)?.tool,

@@ -1,0 +1,84 @@
+"""route.tools-over, route.pocket-twice: tools that the machine has no pocket for."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from machining.facts.context import PlanFacts, SetupFacts
+from machining.plan.document import LoadedTool
+from machining.plan.edit import Change, UnloadTool
+from machining.plan.proposal import Proposal
+from machining.quantities.said import Shown
+
+from ..finding import Finding
+
+
+def pockets(setup: SetupFacts, facts: PlanFacts) -> Iterator[Finding]:
+    """Said of a machine's first setup."""
+    machine = setup.machine
+    if machine is None or any(
+        other.machine is machine for other in facts.setups if other.number < setup.number
+    ):
+        return
+    loaded = [each for each in facts.plan.tools if each.machine == machine.key]
+    taken = [each.pocket for each in loaded]
+    free = [place for place in range(1, machine.pockets + 1) if place not in taken]
+    told = {"machine": Shown(machine.name), "most": Shown(str(machine.pockets))}
+    if len(loaded) > machine.pockets:
+        yield Finding(
+            "route.tools-over",
+            "stop",
+            setup.id,
+            "",
+            "The plan loads {count} tools on {machine}, which has {most} pockets.",
+            {**told, "count": Shown(str(len(loaded)))},
+            "",
+            tuple(_unused(loaded, facts)),
+        )
+        return
+    for tool in loaded:
+        first = next(each for each in loaded if each.pocket == tool.pocket)
+        if first is not tool or tool.pocket > machine.pockets:
+            yield _misplaced(setup, tool, first, free, told)
+
+
+def _misplaced(
+    setup: SetupFacts,
+    tool: LoadedTool,
+    first: LoadedTool,
+    free: list[int],
+    told: dict[str, Shown],
+) -> Finding:
+    values = {
+        **told,
+        "tool": Shown(f"T{tool.number}"),
+        "other": Shown(f"T{first.number}"),
+        "pocket": Shown(str(tool.pocket)),
+    }
+    twice = first is not tool
+    move = Change(on=f"tool:{tool.id}", fields={"pocket": free[0]}) if free else None
+    words = {"tool": values["tool"], "free": Shown(str(free[0]))} if free else {}
+    return Finding(
+        "route.pocket-twice" if twice else "route.tools-over",
+        "stop",
+        setup.id,
+        "",
+        "{tool} stands in pocket {pocket}, where {other} is."
+        if twice
+        else "{tool} stands in pocket {pocket}; {machine} has {most}.",
+        values,
+        "",
+        (Proposal("Put {tool} into pocket {free}", (move,), words),) if move else (),
+    )
+
+
+def _unused(loaded: list[LoadedTool], facts: PlanFacts) -> Iterator[Proposal]:
+    """What no operation uses can be taken out."""
+    used = {op.tool for setup in facts.plan.setups for op in setup.operations}
+    idle = [each for each in loaded if each.id not in used]
+    if idle:
+        yield Proposal(
+            "Take out the {count} that nothing uses",
+            tuple(UnloadTool(tool=each.id) for each in idle),
+            {"count": Shown(str(len(idle)))},
+        )

@@ -1,0 +1,82 @@
+"""travel.table-load, travel.table-size: what the table carries, and what goes on it."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from machining.facts.context import PlanFacts, SetupFacts, StationFacts
+from machining.facts.holdings import vise
+from machining.plan.edit import Keep
+from machining.plan.proposal import Proposal
+from machining.quantities.said import Shown, length
+from machining.world.capability import turns_work
+
+from ..finding import Finding
+
+
+def table_load(setup: SetupFacts, facts: PlanFacts) -> Iterator[Finding]:
+    """Blanks and vises of one load; plates and straps that nobody named weigh too."""
+    machine = setup.machine
+    if machine is None or machine.table_load_kg is None or facts.material is None:
+        return
+    per_mm3 = facts.material.density_kg_dm3 / 1e6
+    mass = sum(
+        each.planned.positions * (each.arrives.volume() * per_mm3 + _vise_kg(each))
+        for each in setup.stations
+    )
+    if mass <= machine.table_load_kg:
+        return
+    yield Finding(
+        "travel.table-load",
+        "stop",
+        setup.id,
+        "",
+        "What stands on it weighs {mass}; the table of {machine} carries {most}.",
+        {
+            "mass": Shown(mass, "mass"),
+            "machine": Shown(machine.name),
+            "most": Shown(machine.table_load_kg, "mass"),
+        },
+    )
+
+
+def table_size(station: StationFacts, facts: PlanFacts) -> Iterator[Finding]:
+    """The base of a vise at its farthest position. What stands out of the table is not bolted
+    there, and is in the way of doors and covers; a planner who has measured keeps it.
+    """
+    machine, held = station.machine, vise.held_in(station)
+    if machine is None or held is None or turns_work(machine):
+        return
+    holding, item = held
+    long, wide = item.base_length_mm, item.base_width_mm
+    base = (wide, long) if holding.fixed[1] == "y" else (long, wide)
+    for i, (letter, table) in enumerate((("X", machine.table_x_mm), ("Y", machine.table_y_mm))):
+        at = [spot[i] for spot in station.planned.spots]
+        needs = max(abs(each) for each in at) * 2.0 + base[i]
+        if table is not None and needs > table:
+            yield Finding(
+                "travel.table-size",
+                "look",
+                station.setup.id,
+                "",
+                "{vise} needs {needs} of the table along {letter}; {machine} has {has}.",
+                {
+                    "vise": Shown(item.name),
+                    "needs": length(needs),
+                    "letter": Shown(letter),
+                    "machine": Shown(machine.name),
+                    "has": length(table),
+                },
+                "",
+                (_kept(station),),
+            )
+
+
+def _kept(station: StationFacts) -> Proposal:
+    keep = Keep(on=station.on, finding="travel.table-size", words="stands out of the table, bolted")
+    return Proposal("Keep it: {words}", (keep,), {"words": Shown(keep.words)})
+
+
+def _vise_kg(station: StationFacts) -> float:
+    held = vise.held_in(station)
+    return held[1].mass_kg if held is not None else 0.0

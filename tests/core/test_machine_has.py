@@ -1,0 +1,121 @@
+"""What a machine has not: coolant, pockets, a table that carries the load; by hand."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+import pytest
+
+from machining.evaluate import evaluate
+from machining.findings.finding import in_words
+from machining.plan.apply import apply
+from machining.plan.at import Row
+from machining.plan.edit import Change, LoadTool
+from machining.world.capability import should_tilt, turns_work
+
+from .build import (
+    FACE,
+    GOOD,
+    LIBRARY,
+    after_fix,
+    answer,
+    changed,
+    finding,
+    good,
+    ids,
+    on_machine,
+    plan,
+    setup,
+    tool,
+)
+
+
+def with_heron(**fields):
+    heron = LIBRARY.machines["heron"].model_copy(update=fields)
+    return replace(LIBRARY, machines={**LIBRARY.machines, "heron": heron})
+
+
+def told(of, id, library=LIBRARY):
+    return next(f for f in evaluate(of, library).findings if f.id == id)
+
+
+def test_who_turns_and_who_tilts():
+    turning = {key for key, each in LIBRARY.machines.items() if turns_work(each)}
+    assert turning == {"plover"} and not turns_work(None)
+    assert not any(should_tilt(each) for each in LIBRARY.machines.values())
+    assert should_tilt(LIBRARY.machines["petrel"].model_copy(update={"rotary": None}))
+
+
+def test_a_coolant_the_machine_does_not_bring_is_a_stop():
+    through = changed(good(), "operation:drill", coolant="through")
+    has = LIBRARY.machines["heron"].coolant
+    assert "through" not in has
+    found = finding(through, "cut.coolant")
+    assert found.severity == "stop" and "coolant through the tool" in in_words(found)
+    assert len(found.fixes) == len(has)
+    for place in range(len(found.fixes)):
+        assert "cut.coolant" not in ids(after_fix(through, found, place))
+    dry = changed(good(), "operation:drill", coolant="none")
+    assert "cut.coolant" not in [
+        f.id for f in evaluate(dry, with_heron(coolant=("flood",))).findings
+    ]
+
+
+def test_two_tools_do_not_stand_in_one_pocket():
+    twice = apply(good(), [Change(on="tool:t3", fields={"pocket": 2})])
+    found = finding(twice, "route.pocket-twice")
+    assert in_words(found) == "T3 stands in pocket 2, where T2 is."
+    moved = after_fix(twice, found, 0)
+    assert moved.tool("t3").pocket == 3 and "route.pocket-twice" not in ids(moved)
+    assert not answer(twice).ready
+
+
+def test_a_pocket_that_is_not_there():
+    far = apply(good(), [Change(on="tool:t3", fields={"pocket": 25})])
+    found = finding(far, "route.tools-over")
+    assert in_words(found) == "T3 stands in pocket 25; Heron has 24."
+    assert after_fix(far, found, 0).tool("t3").pocket == 3
+
+
+def test_more_tools_than_pockets_and_what_nothing_uses():
+    spare = apply(good(), [LoadTool(tool=tool(30, "face-mill-50"))])
+    library = with_heron(pockets=len(good().tools))
+    found = told(spare, "route.tools-over", library)
+    assert "loads 7 tools on Heron, which has 6 pockets" in in_words(found)
+    fewer = apply(spare, found.fixes[0].edits)
+    left = [f for f in evaluate(fewer, library).findings if f.id.startswith("route.")]
+    assert left == []
+    used = {op.tool for op in good().setups[0].operations}
+    all_used = good().model_copy(
+        update={"tools": tuple(each for each in good().tools if each.id in used)}
+    )
+    assert told(all_used, "route.tools-over", with_heron(pockets=3)).fixes == ()
+
+
+def test_a_table_that_carries_the_load_and_one_that_does_not():
+    """A blank 84 x 54 x 29 of aluminium is 0.355 kg, the vise 32."""
+    blank = 84.0 * 54.0 * 29.0 * LIBRARY.materials["en-aw-6082"].density_kg_dm3 / 1e6
+    vise = LIBRARY.vises["vise-125"].mass_kg
+    three = plan(setups=(setup(FACE, at=Row(count=3, pitch_mm=140.0)),))
+    weighs = 3.0 * (blank + vise)
+    over = told(three, "travel.table-load", with_heron(table_load_kg=weighs - 0.1))
+    assert over.values["mass"].value == pytest.approx(weighs)
+    light = evaluate(three, with_heron(table_load_kg=weighs + 0.1))
+    assert "travel.table-load" not in {f.id for f in light.findings}
+
+
+def test_a_vise_longer_than_its_table_is_to_be_looked_at():
+    """380 along Y on a table 160 deep; turned, it lies along the 550 of X."""
+    small = on_machine(plan(*GOOD), "dunlin")
+    found = finding(small, "travel.table-size")
+    assert (found.severity, found.values["needs"].value, found.values["has"].value) == (
+        "look",
+        380.0,
+        160.0,
+    )
+    kept = answer(after_fix(small, found, 0))
+    assert all(f.kept for f in kept.findings if f.id == "travel.table-size")
+    turned = changed(small, "station:st1", holding__fixed="+x")
+    assert "travel.table-size" not in ids(turned)
+    row = plan(setups=(setup(FACE, at=Row(count=7, pitch_mm=140.0)),))
+    assert finding(row, "travel.table-size").values["needs"].value == 6 * 140.0 + 125.0
