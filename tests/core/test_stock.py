@@ -14,7 +14,7 @@ from machining.evaluate import evaluate
 from machining.facts.blank import blank_of
 from machining.facts.route import walk
 from machining.findings.finding import in_words
-from machining.geometry.solids import volume
+from machining.geometry.solids import pieces, volume
 from machining.memo import Memo
 from machining.plan.apply import apply
 from machining.plan.document import InChuck, InCollet, Plan
@@ -313,6 +313,20 @@ def test_the_skin_of_a_bar_is_known_from_what_is_turned():
 
     assert skin(after) < skin(before)
     assert set(facts.setups[0].stations[0].arrives.skins().faces) == {0}
+
+
+def test_turning_leaves_no_films_in_the_air():
+    """Where the facets of a bar met those of what is turned off it, films as high as the bar stood
+    on.
+    """
+    facts = walk(lathe.plan(*lathe.GOOD), lathe.LIBRARY, Memo())
+    for op in facts.operations():
+        assert len(pieces(op.after.solid)) == 1, op.id
+    faced = facts.operations()[0]
+    assert (faced.before.bounds()[1][2], faced.after.bounds()[1][2]) == (
+        pytest.approx(1.0),
+        pytest.approx(0.0),
+    )
 
 
 # -- plans of format 2

@@ -7,7 +7,7 @@ from shapely import Polygon, box
 from machining.cutting import specific_force, speeds, turning
 from machining.cutting.data import constant
 from machining.geometry.contours import FAR_MM, areas_of
-from machining.geometry.regions import Region
+from machining.geometry.regions import Region, grown
 from machining.geometry.solids import Solid, revolved
 from machining.motion.paths.areas import counted
 from machining.quantities.computed import Computed, Given, Value
@@ -20,6 +20,7 @@ from .base import Ground
 
 SLIVER_MM = 1e-3
 LEFT_MM = 0.05
+AIR_MM = 1.0  # cut into round what is turned away
 
 
 def home_of(op: Ready, facts: PlanFacts) -> tuple[float, float]:
@@ -218,7 +219,12 @@ def stands_at(region: Region, low: float, high: float) -> float:
 
 def gone(operation: object, work: Work, ground: Ground) -> Solid | None:
     """All it turns away."""
-    return None if work.turned.is_empty else revolved(work.turned)
+    if work.turned.is_empty:
+        return None
+    # into the air beside it: facets of two rounds that meet leave films
+    kept = ground.section.difference(work.turned)
+    right = box(0.0, -FAR_MM, FAR_MM, FAR_MM)
+    return revolved(areas_of(grown(work.turned, AIR_MM).difference(kept).intersection(right)))
 
 
 def passes_of(deep: float, most: float) -> int:
