@@ -140,7 +140,7 @@ BLANKS = (
 def test_every_field_of_every_blank(stock, caplog):
     cast = of_block(build.PART.model_copy(update={"size_mm": (88.0, 58.0, 26.0), "typed": ()}))
     library = replace(build.LIBRARY, geometries={"cast": cast})
-    plan = build.good().model_copy(update={"stock": stock})
+    plan = build.plan(build.FACE, build.ROUGH, stock=stock)
     for path in leaves(stock):
         for value in values_for(stock, path):
             try:
