@@ -32,6 +32,7 @@ def long_plan() -> Plan:
         build.setup(
             *(op.model_copy(update={"id": f"{op.id}{k}"}) for op in (*build.GOOD, *more)),
             id=f"s{k}",
+            takes=f"st{k - 1}" if k else "blank",
             work_offset=f"G5{4 + k}" if k < 6 else "G54",
         )
         for k in range(6)

@@ -141,7 +141,7 @@ def test_the_time_by_hand_is_once_a_setup():
             update={
                 "setups": (
                     setup(face, holding=None),
-                    setup(face.model_copy(update={"id": "g"}), id="s2", holding=None),
+                    setup(face.model_copy(update={"id": "g"}), id="s2", takes="st1", holding=None),
                 )
             }
         )

@@ -161,6 +161,7 @@ POISONED: dict[str, Document] = {
                     )
                 ],
                 id=f"s{s}",
+                takes=f"st{s - 1}" if s else "blank",
             )
             for s in range(20)
         )
