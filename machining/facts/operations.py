@@ -6,7 +6,7 @@ from dataclasses import replace
 
 import numpy as np
 
-from machining.geometry.frames import Direction, axis, named
+from machining.geometry.frames import Direction
 from machining.geometry.regions import Region
 from machining.geometry.solids import Solid
 from machining.memo import Memo, digest
@@ -344,7 +344,7 @@ def _meets_skin(
     """
     if any(other.operation.kind == operation.kind for other in station.operations):
         return None, 0.0
-    left = {named(lie.pose.rotation @ axis(side)): side for side in station.blank_sides.values()}
+    left = {lie.looks(side): side for side in station.blank_sides.values()}
     met = [left[side] for side in MEETS.get(kind_of(operation).meets, ()) if side in left]
     stock = facts.plan.stock
     worst = max(met, key=stock.tolerance_at, default=None)

@@ -4,9 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
-import numpy as np
-
-from machining.geometry.frames import Direction, Vector, axis
+from machining.geometry.frames import Vector
 from machining.geometry.regions import Region, filled
 from machining.geometry.solids import outline, posed
 from machining.memo import Memo, digest
@@ -40,10 +38,7 @@ def station_facts(
         lie,
         part_outline(facts.geometry, lie, memo),
         stock.lying(lie),
-        {
-            _named(lie.pose.rotation @ axis(side)): side
-            for side in facts.blank.sides_left(stock_bounds)
-        },
+        {lie.looks(side): side for side in facts.blank.sides_left(stock_bounds)},
         unknown=unknown,
     )
     held = station.holding
@@ -136,8 +131,3 @@ def _key(seen: StationFacts, stock_bounds: tuple[Vector, Vector]) -> str:
         stock_bounds[1].tolist(),
         sorted(seen.unknown.items()),
     )
-
-
-def _named(vector: np.ndarray) -> Direction:
-    i = int(np.argmax(np.abs(vector)))
-    return f"{'+' if vector[i] > 0 else '-'}{'xyz'[i]}"  # type: ignore[return-value]

@@ -77,7 +77,10 @@ def from_mesh(mesh: Mesh) -> Solid:
 
 
 def to_mesh(solid: Solid) -> Mesh:
-    raw = solid.to_mesh()
+    return _as_arrays(solid.to_mesh())
+
+
+def _as_arrays(raw: m3.Mesh) -> Mesh:
     vertices = np.asarray(raw.vert_properties, dtype=np.float64)[:, :3]
     triangles = np.asarray(raw.tri_verts, dtype=np.int32)
     return Mesh(vertices, triangles, np.zeros(len(triangles), dtype=np.int32))
@@ -102,7 +105,8 @@ def as_blank(solid: Solid) -> Solid:
 
 def skins(solid: Solid) -> Mesh:
     """A solid's mesh whose triangles know their skin: face 0 a blank's own, 1 as cut."""
-    raw, mesh = solid.to_mesh(), to_mesh(solid)
+    raw = solid.to_mesh()
+    mesh = _as_arrays(raw)
     faces = np.ones(len(mesh.triangles), dtype=np.int32)
     starts = [int(each) // 3 for each in raw.run_index]
     for k, original in enumerate(raw.run_original_id):

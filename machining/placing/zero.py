@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from machining.geometry.frames import Direction, Pose, Vector, orientation
+from machining.geometry.frames import Direction, Pose, Vector, axis, named, orientation
 from machining.plan.document import Orientation, Station, Zero
 from machining.quantities.errors import Missing, OutOfRange
 from machining.world.feature import Hole
@@ -28,6 +28,12 @@ class Lie:
     @property
     def key(self) -> tuple[float, ...]:
         return (*self.pose.rotation.ravel().tolist(), *np.round(self.pose.origin, 9).tolist())
+
+    def looks(self, side: Direction) -> Direction:
+        """Which way, in this frame, a side of the part looks."""
+        way = named(self.pose.rotation @ axis(side))
+        assert way is not None  # a part lies along the machine's axes
+        return way
 
 
 def aimed(lie: Lie, aim: Direction) -> Lie:

@@ -7,7 +7,7 @@ from shapely import Polygon, box
 from machining.cutting import specific_force, speeds, turning
 from machining.cutting.data import constant
 from machining.geometry.contours import FAR_MM, areas_of
-from machining.geometry.regions import Region, grown
+from machining.geometry.regions import Region
 from machining.geometry.solids import Solid, revolved
 from machining.motion.paths.areas import counted
 from machining.quantities.computed import Computed, Given, Value
@@ -223,8 +223,9 @@ def gone(operation: object, work: Work, ground: Ground) -> Solid | None:
         return None
     # into the air beside it: facets of two rounds that meet leave films
     kept = ground.section.difference(work.turned)
+    beyond = work.turned.buffer(AIR_MM, join_style="mitre")  # corners, not arcs: fewer facets
     right = box(0.0, -FAR_MM, FAR_MM, FAR_MM)
-    return revolved(areas_of(grown(work.turned, AIR_MM).difference(kept).intersection(right)))
+    return revolved(areas_of(beyond.difference(kept).intersection(right)))
 
 
 def passes_of(deep: float, most: float) -> int:
