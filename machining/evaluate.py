@@ -43,7 +43,6 @@ from machining.plan.document import BLANK, Plan
 from machining.quantities.computed import FORMULAS
 from machining.quantities.errors import MachiningError
 from machining.quantities.said import Said, Shown, length
-from machining.world.capability import turns_work
 from machining.world.library import Library
 from machining.world.stock.base import SIDE_WORDS, Axis
 
@@ -176,7 +175,7 @@ def _setup(seen: SetupFacts, facts: PlanFacts, findings: list[Finding]) -> Setup
     return SetupResult(
         id=seen.id,
         number=seen.number,
-        turns=turns_work(seen.machine),
+        turns=seen.first.turns,
         stations=[_station(each, facts) for each in seen.stations],
         operations=results,
         cutting_s=sum(o.cutting_s * o.times for o in results),
@@ -189,7 +188,7 @@ def _setup(seen: SetupFacts, facts: PlanFacts, findings: list[Finding]) -> Setup
 
 def _station(seen: StationFacts, facts: PlanFacts) -> StationResult:
     planned, lie = seen.planned, seen.lie
-    turns = turns_work(seen.machine)
+    turns = seen.turns
     height, held = vise.parallels_under(seen), vise.held_in(seen)
     pose = np.column_stack([lie.pose.rotation, lie.pose.origin])
     return StationResult(
@@ -241,11 +240,13 @@ def _held(seen: StationFacts) -> dict[str, Any] | None:
 
 def _takes(seen: StationFacts, library: Library) -> list[dict[str, str]]:
     """What of the library's holdings goes on the setup's machine."""
-    machine = seen.machine
+    machine, place = seen.machine, seen.place
     return [
         {"key": key, "name": item.name}
         for key, item in sorted(library.holdings.items())
-        if machine is not None and holdings.KINDS[item.kind].fits(machine) is None
+        if machine is not None
+        and place is not None
+        and holdings.KINDS[item.kind].fits(machine, place) is None
     ]
 
 
@@ -307,6 +308,7 @@ def _operation(
         sizes=sizes,
         tool_number=op.loaded.number if op.loaded else None,
         tool_name=op.kit.assembly.name if op.kit else "",
+        spindle=op.rig.spindle.id if op.rig else "",
         rpm=op.value("rpm"),
         feed_mm_min=op.value("feed"),
         feed_per_rev_mm=op.value("per_turn"),

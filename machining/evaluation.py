@@ -12,7 +12,7 @@ from machining.findings.finding import Finding
 from machining.quantities.computed import FORMULAS, Computed
 from machining.quantities.said import Said, Shown
 
-ENGINE = "3"
+ENGINE = "4"
 State = Literal["fine", "look", "stop", "unknown", "working"]
 
 
@@ -41,9 +41,9 @@ class Worked:
 class OperationResult:
     """``table`` is pass by pass: words and quantity of each column, then the rows.
     ``cutting_speed_m_min`` is what the spindle keeps at the edge, ``feed_per_rev_mm`` a turned
-    operation's feed, ``tool_axis`` where a tilted tool points; None elsewhere. It is cut ``times``
-    a cycle, at every position of its station; the other times are of one of them, but
-    ``change_s``, all its tool changes of a cycle.
+    operation's feed, ``tool_axis`` where a tilted tool points; None elsewhere. ``spindle`` is what
+    turns for it. It is cut ``times`` a cycle, at every position of its station; the other times are
+    of one of them, but ``change_s``, all its tool changes of a cycle.
     """
 
     id: str
@@ -56,6 +56,7 @@ class OperationResult:
     sizes: dict[str, float]
     tool_number: int | None
     tool_name: str
+    spindle: str
     rpm: float | None
     feed_mm_min: float | None
     cutting_speed_m_min: float | None

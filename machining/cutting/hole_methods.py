@@ -127,7 +127,7 @@ def _size(diameter: float) -> dict[str, Shown]:
 
 
 def _none(bits: Sequence[Bit], kinds: frozenset[str], diameter: float, words: str) -> Said:
-    """Why there is none: one that does not fit the machine, or none at all."""
+    """Why there is none: one that does not fit the rig, or none at all."""
     misfit = next(
         (
             bit
@@ -318,7 +318,7 @@ def _best(
 def _joined(name: str, steps: list[Step], wanted: int, ground: Ground, suits: str = "") -> Method:
     if len(steps) < wanted:
         return Method(name, because=Said("the spindle can't turn it"))
-    changes = wanted * ground.machine.chip_to_chip_s
+    changes = wanted * ground.rig.carrier.chip_to_chip_s
     return Method(
         name,
         tuple(steps),
@@ -334,8 +334,8 @@ def _short(hole: Hole) -> Said:
 
 def _stalls(bit: Bit, ground: Ground) -> Said:
     rpm = max(
-        min(speeds.spindle_speed(bit.speed_low, bit.diameter), ground.machine.max_rpm),
-        ground.machine.min_rpm,
+        min(speeds.spindle_speed(bit.speed_low, bit.diameter), ground.rig.spindle.max_rpm),
+        ground.rig.spindle.min_rpm,
     )
     usable = ground.limits(rpm)
     if usable is None:

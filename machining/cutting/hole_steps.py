@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from math import ceil, inf, isfinite, pi, radians, tan
 
 from machining.quantities.said import Said
-from machining.world.machine import CurvePoint, Machine
+from machining.world.capability import Rig
+from machining.world.spindle import CurvePoint
 
 from . import drilling, search, specific_force, spindle
 from .search import Cutter, Job
@@ -59,13 +60,13 @@ class Ground:
 
     kc11: float
     mc: float
-    machine: Machine
+    rig: Rig
     power_share: float = 0.85
     curve_factor: float = 1.0
 
     def limits(self, rpm: float) -> tuple[float, float] | None:
         """Usable power (kW) and torque (N·m) at a speed; None where no range turns it."""
-        turning = spindle.range_for(self.machine, rpm)
+        turning = spindle.range_for(self.rig.spindle, rpm)
         if turning is None:
             return None
         low, high = spindle.neighbours(turning.continuous, rpm)
@@ -77,7 +78,7 @@ class Ground:
 
     @property
     def efficiency(self) -> float:
-        return self.machine.efficiency if self.machine.curves_at == "motor" else 1.0
+        return self.rig.spindle.reaches_edge
 
 
 @dataclass(frozen=True, slots=True)
@@ -126,7 +127,7 @@ def drill_feed(bit: Bit, rpm: float, ground: Ground) -> tuple[float, str] | None
         "feed": bit.feed,
         "torque": (usable[1] / at_one) ** power,
         "power": (usable[0] / drilling.power_of_torque(at_one, rpm)) ** power,
-        "machine": ground.machine.max_feed_mm_min / rpm,
+        "machine": ground.rig.machine.max_feed_mm_min / rpm,
     }
     name = min(limits, key=lambda each: limits[each])
     return (limits[name], name) if limits[name] >= LEAST_FEED_SHARE * bit.feed else None
@@ -135,7 +136,7 @@ def drill_feed(bit: Bit, rpm: float, ground: Ground) -> tuple[float, str] | None
 def speeds_of(bit: Bit, ground: Ground) -> list[float]:
     job = Job(1.0, None, ground.kc11, ground.mc, bit.speed, 0.0, 0.0, speed_low=bit.speed_low)
     return search.turning_speeds(
-        Cutter(bit.diameter, bit.edges, 1.0, bit.feed, max_rpm=bit.max_rpm), job, ground.machine
+        Cutter(bit.diameter, bit.edges, 1.0, bit.feed, max_rpm=bit.max_rpm), job, ground.rig
     )
 
 
@@ -230,12 +231,12 @@ def helical(hole: Hole, bit: Bit, ground: Ground) -> Step | None:
         bit.speed_low,
         ground.power_share,
     )
-    machine = _weaker(ground.machine, ground.curve_factor)
+    rig = _weaker(ground.rig, ground.curve_factor)
     best: Step | None = None
     for rpm in speeds_of(bit, ground):
         for share in (1.0, 0.75, 0.5, 0.35, 0.25, 0.15, 0.1):
             pitch = steepest * share
-            cut = search.candidate(pitch, bit.diameter, rpm, cutter, job, machine)
+            cut = search.candidate(pitch, bit.diameter, rpm, cutter, job, rig)
             if cut is None:
                 continue
             centre = cut.feed * (hole.diameter - bit.diameter) / hole.diameter
@@ -258,9 +259,9 @@ def helical(hole: Hole, bit: Bit, ground: Ground) -> Step | None:
     return best
 
 
-def _weaker(machine: Machine, factor: float) -> Machine:
+def _weaker(rig: Rig, factor: float) -> Rig:
     if factor == 1.0:
-        return machine
+        return rig
 
     def less(point: CurvePoint) -> CurvePoint:
         return point.model_copy(
@@ -269,6 +270,7 @@ def _weaker(machine: Machine, factor: float) -> Machine:
 
     ranges = tuple(
         each.model_copy(update={"continuous": tuple(less(point) for point in each.continuous)})
-        for each in machine.ranges
+        for each in rig.spindle.ranges
     )
-    return machine.model_copy(update={"ranges": ranges})
+    weaker = rig.spindle.model_copy(update={"ranges": ranges})
+    return replace(rig, spindle=weaker)

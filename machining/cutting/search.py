@@ -16,7 +16,7 @@ from itertools import count
 from math import ceil, inf, isfinite, radians, sin
 
 from machining.quantities.checks import positive, within
-from machining.world.machine import Machine
+from machining.world.capability import Rig
 
 from . import engagement, forces, specific_force, speeds, spindle
 
@@ -138,14 +138,14 @@ def candidate(
     rpm: float,
     cutter: Cutter,
     job: Job,
-    machine: Machine,
+    rig: Rig,
     most_feed: float = inf,
 ) -> Cut | None:
     """The fastest feed at a depth, width and speed inside power, torque, chip and machine; None
     where even a chip as thin as the edge is sharp asks too much. ``most_feed`` holds the feed per
     tooth back for what is asked later.
     """
-    turning = spindle.range_for(machine, rpm)
+    turning = spindle.range_for(rig.spindle, rpm)
     if turning is None:
         return None
     low, high = spindle.neighbours(turning.continuous, rpm)
@@ -160,15 +160,15 @@ def candidate(
             MAX_THINNING * cutter.chip / sin(radians(cutter.edge_angle)),
             cutter.thickest_feed,
         ),
-        "feed": machine.max_feed_mm_min / (rpm * cutter.edges),
+        "feed": rig.machine.max_feed_mm_min / (rpm * cutter.edges),
         "power": _feed_for(
             power_limit * job.power_share,
-            _power(depth, width, 1.0, rpm, cutter, job, machine),
+            _power(depth, width, 1.0, rpm, cutter, job, rig),
             job.mc,
         ),
         "torque": _feed_for(
             torque_limit * job.power_share,
-            specific_force.torque(_power(depth, width, 1.0, rpm, cutter, job, machine), rpm),
+            specific_force.torque(_power(depth, width, 1.0, rpm, cutter, job, rig), rpm),
             job.mc,
         ),
         "later": most_feed,
@@ -181,7 +181,7 @@ def candidate(
     )
     feed, power = (
         speeds.feed(rpm, chip, cutter.edges),
-        _power(depth, width, chip, rpm, cutter, job, machine),
+        _power(depth, width, chip, rpm, cutter, job, rig),
     )
     return Cut(
         depth,
@@ -199,40 +199,40 @@ def candidate(
 
 
 def _power(
-    depth: float, width: float, chip: float, rpm: float, cutter: Cutter, job: Job, machine: Machine
+    depth: float, width: float, chip: float, rpm: float, cutter: Cutter, job: Job, rig: Rig
 ) -> float:
     """Power at the motor, kW."""
     depth, width = job.worst(depth, width, cutter.diameter)
     mean = engagement.mean_chip(chip, width, cutter.diameter, cutter.edge_angle)
     kc = specific_force.specific_force(job.kc11, job.mc, mean)
     at_edge = specific_force.milling_power(depth, width, speeds.feed(rpm, chip, cutter.edges), kc)
-    return at_edge / (machine.efficiency if machine.curves_at == "motor" else 1.0)
+    return at_edge / rig.spindle.reaches_edge
 
 
 def _feed_for(limit: float, at_one: float, mc: float) -> float:
     return float((limit / at_one) ** (1.0 / (1.0 - mc)))
 
 
-def turning_speeds(cutter: Cutter, job: Job, machine: Machine) -> list[float]:
+def turning_speeds(cutter: Cutter, job: Job, rig: Rig) -> list[float]:
     """The wanted speed inside the limits of spindle and tool, and slower ones of the material's
     band where the spindle gives more torque: the tops of slower ranges, the corners of its curves,
     the low end of the band.
     """
     wanted = max(
-        min(speeds.spindle_speed(job.speed, cutter.diameter), cutter.max_rpm, machine.max_rpm),
-        machine.min_rpm,
+        min(speeds.spindle_speed(job.speed, cutter.diameter), cutter.max_rpm, rig.spindle.max_rpm),
+        rig.spindle.min_rpm,
     )
     slowest = max(
-        speeds.spindle_speed(job.speed_low or job.speed, cutter.diameter), machine.min_rpm
+        speeds.spindle_speed(job.speed_low or job.speed, cutter.diameter), rig.spindle.min_rpm
     )
-    corners = {point.rpm for each in machine.ranges for point in each.continuous} | {
-        each.max_rpm for each in machine.ranges
+    corners = {point.rpm for each in rig.spindle.ranges for point in each.continuous} | {
+        each.max_rpm for each in rig.spindle.ranges
     }
     return [wanted, *sorted(rpm for rpm in {*corners, slowest} if slowest <= rpm < wanted * 0.999)]
 
 
 def search(
-    cutter: Cutter, job: Job, machine: Machine, give: Callable[[float], float], school: School = ANY
+    cutter: Cutter, job: Job, rig: Rig, give: Callable[[float], float], school: School = ANY
 ) -> Cut | None:
     """The cut of a school that removes most inside every limit, or None where nothing fits.
 
@@ -243,31 +243,31 @@ def search(
     within("power_share", job.power_share, 0.0, 1.0, low_open=True)
     order = count()
     waiting: list[tuple[float, int, Cut]] = []
-    for cut in _candidates(cutter, job, machine, school):
+    for cut in _candidates(cutter, job, rig, school):
         heapq.heappush(waiting, (-cut.removal, next(order), cut))
     held_back: dict[str, None] = {}
     while waiting:
         _, _, cut = heapq.heappop(waiting)
         if cut.side_force is not None:
             return replace(cut, limits=tuple({**held_back, **dict.fromkeys(cut.limits)}))
-        asked, binding = with_forces(cut, cutter, job, machine, give)
+        asked, binding = with_forces(cut, cutter, job, rig, give)
         held_back.update(dict.fromkeys(binding))
         if asked is not None:
             heapq.heappush(waiting, (-asked.removal, next(order), asked))
     return None
 
 
-def _candidates(cutter: Cutter, job: Job, machine: Machine, school: School) -> Iterator[Cut]:
-    for rpm in turning_speeds(cutter, job, machine):
+def _candidates(cutter: Cutter, job: Job, rig: Rig, school: School) -> Iterator[Cut]:
+    for rpm in turning_speeds(cutter, job, rig):
         for depth in depths(job.height, cutter, school):
             for width in widths(job.width, cutter, school):
-                cut = candidate(depth, width, rpm, cutter, job, machine)
+                cut = candidate(depth, width, rpm, cutter, job, rig)
                 if cut is not None:
                     yield cut
 
 
 def with_forces(
-    cut: Cut, cutter: Cutter, job: Job, machine: Machine, give: Callable[[float], float]
+    cut: Cut, cutter: Cutter, job: Job, rig: Rig, give: Callable[[float], float]
 ) -> tuple[Cut | None, tuple[str, ...]]:
     """The same cut with its force and push-off, fed slower where they ask for it, and which of them
     did; None where no feed is slow enough.
@@ -303,7 +303,7 @@ def with_forces(
             cut.rpm,
             cutter,
             job,
-            machine,
+            rig,
             cut.feed_per_tooth * (0.999 / worst) ** (1.0 / (1.0 - job.mc)),
         )
         if slower is None:

@@ -11,7 +11,7 @@ from typing import Any
 
 from machining.quantities.checks import positive, within
 from machining.quantities.said import Said, Shown, length
-from machining.world.machine import Machine
+from machining.world.capability import Rig, tilting
 
 from . import engagement, finish, pointed, speeds
 
@@ -106,7 +106,7 @@ class Ranking:
     pays_from: int | None = None
 
 
-def rank(slope: Slope, edges: Sequence[Edge], special: Special, machine: Machine) -> Ranking:
+def rank(slope: Slope, edges: Sequence[Edge], special: Special, rig: Rig) -> Ranking:
     """Every way on one machine. Raises OutOfRange for a slope that can't be.
 
     Source: geometry of :mod:`machining.cutting.pointed` and :mod:`machining.cutting.finish`; time
@@ -115,32 +115,33 @@ def rank(slope: Slope, edges: Sequence[Edge], special: Special, machine: Machine
     positive("size", slope.size), positive("length", slope.length), positive("cusp", slope.cusp)
     within("angle", slope.angle, 0.0, 90.0, low_open=True, high_open=True)
     ways = [
-        _special(slope, special, machine),
-        _stepped(slope, edges, machine),
-        _tilted(slope, edges, machine),
+        _special(slope, special, rig),
+        _stepped(slope, edges, rig),
+        _tilted(slope, edges, rig),
     ]
-    own = _own_angle(slope, edges, machine)
+    own = _own_angle(slope, edges, rig)
     found = tuple(
         sorted(
             [*([own] if own else []), *ways],
             key=lambda way: (not way.works, way.per_part, way.seconds),
         )
     )
-    return Ranking(found, _pays_from(found, slope, machine))
+    return Ranking(found, _pays_from(found, slope, rig))
 
 
-def _turned(edge: Edge, at: float, machine: Machine) -> tuple[float, float]:
+def _turned(edge: Edge, at: float, rig: Rig) -> tuple[float, float]:
     """Spindle speed for the diameter where it cuts, and feed, inside the machine's limits."""
     rpm = max(
-        min(speeds.spindle_speed(edge.speed, at), machine.max_rpm, edge.max_rpm), machine.min_rpm
+        min(speeds.spindle_speed(edge.speed, at), rig.spindle.max_rpm, edge.max_rpm),
+        rig.spindle.min_rpm,
     )
-    return rpm, min(rpm * edge.chip * edge.flutes, machine.max_feed_mm_min)
+    return rpm, min(rpm * edge.chip * edge.flutes, rig.machine.max_feed_mm_min)
 
 
 def _made(
-    name: str, edge: Edge, at: float, passes: int, slope: Slope, machine: Machine, **more: Any
+    name: str, edge: Edge, at: float, passes: int, slope: Slope, rig: Rig, **more: Any
 ) -> Way:
-    rpm, feed = _turned(edge, at, machine)
+    rpm, feed = _turned(edge, at, rig)
     way = Way(
         name,
         edge.name,
@@ -152,7 +153,7 @@ def _made(
         **more,
     )
     return replace(
-        way, per_part=way.seconds / 3600.0 * machine.hourly_cost + way.cost / slope.quantity
+        way, per_part=way.seconds / 3600.0 * rig.machine.hourly_cost + way.cost / slope.quantity
     )
 
 
@@ -161,7 +162,7 @@ def _pointed_radius(half_angle: float, tip: float, slope: Slope) -> float:
     return engagement.cone_diameter(slope.height + TIP_BELOW_MM, tip, 2.0 * half_angle) / 2.0
 
 
-def _own_angle(slope: Slope, edges: Sequence[Edge], machine: Machine) -> Way | None:
+def _own_angle(slope: Slope, edges: Sequence[Edge], rig: Rig) -> Way | None:
     """A tool of the library that has the angle already."""
     for edge in edges:
         if (
@@ -169,15 +170,15 @@ def _own_angle(slope: Slope, edges: Sequence[Edge], machine: Machine) -> Way | N
             and abs(90.0 - edge.included_angle / 2.0 - slope.angle) <= SAME_DEG
         ):
             radius = _pointed_radius(edge.included_angle / 2.0, edge.tip, slope)
-            if 2.0 * radius <= edge.diameter and edge.diameter <= machine.max_tool_diameter_mm:
-                return _made("tool of that angle", edge, 2.0 * radius, 1, slope, machine)
+            if 2.0 * radius <= edge.diameter and edge.diameter <= rig.carrier.max_tool_diameter_mm:
+                return _made("tool of that angle", edge, 2.0 * radius, 1, slope, rig)
     return None
 
 
-def _special(slope: Slope, special: Special, machine: Machine) -> Way:
+def _special(slope: Slope, special: Special, rig: Rig) -> Way:
     """The smallest stock size whose edge reaches the top of the slope."""
     name, most = "special tool", 2.0 * _pointed_radius(90.0 - slope.angle, 0.0, slope)
-    sizes = [size for size in STOCK_SIZES_MM if most <= size <= machine.max_tool_diameter_mm]
+    sizes = [size for size in STOCK_SIZES_MM if most <= size <= rig.carrier.max_tool_diameter_mm]
     if not sizes:
         return Way(
             name,
@@ -195,19 +196,17 @@ def _special(slope: Slope, special: Special, machine: Machine) -> Way:
         "Ø {size}, included angle {angle}",
         {"size": Shown(sizes[0], "length"), "angle": Shown(180.0 - 2.0 * slope.angle, "angle")},
     )
-    return _made(
-        name, edge, most, 1, slope, machine, cost=special.cost, days=special.days, suits=suits
-    )
+    return _made(name, edge, most, 1, slope, rig, cost=special.cost, days=special.days, suits=suits)
 
 
-def _stepped(slope: Slope, edges: Sequence[Edge], machine: Machine) -> Way:
+def _stepped(slope: Slope, edges: Sequence[Edge], rig: Rig) -> Way:
     name = "ball or bull nose in steps"
     found = []
     for edge in edges:
         if (
             edge.kind != "end_mill"
             or edge.corner_radius <= 0
-            or edge.diameter > machine.max_tool_diameter_mm
+            or edge.diameter > rig.carrier.max_tool_diameter_mm
         ):
             continue
         cusp = min(slope.cusp, edge.corner_radius)
@@ -217,18 +216,18 @@ def _stepped(slope: Slope, edges: Sequence[Edge], machine: Machine) -> Way:
         left = finish.scallop_height(
             edge.corner_radius, min(along / passes, 2.0 * edge.corner_radius)
         )
-        found.append(_made(name, edge, max(at, 0.05), passes, slope, machine, cusp=left))
+        found.append(_made(name, edge, max(at, 0.05), passes, slope, rig, cusp=left))
     if not found:
         return Way(name, because=Said("there is no ball or bull nose that fits"))
     return min(found, key=lambda way: way.seconds)
 
 
-def _tilted(slope: Slope, edges: Sequence[Edge], machine: Machine) -> Way:
+def _tilted(slope: Slope, edges: Sequence[Edge], rig: Rig) -> Way:
     """A chamfer mill on its flank or an end mill on its bottom, as little tilted as can be."""
     name, along = "standard tool, tilted", pointed.slope_length(slope.size, slope.angle)
     found = []
     for edge in edges:
-        if edge.diameter > machine.max_tool_diameter_mm:
+        if edge.diameter > rig.carrier.max_tool_diameter_mm:
             continue
         if edge.kind == "chamfer_mill" and 0 < edge.included_angle < 180:
             alpha = edge.included_angle / 2.0
@@ -236,21 +235,21 @@ def _tilted(slope: Slope, edges: Sequence[Edge], machine: Machine) -> Way:
             if (edge.diameter - edge.tip) / 2.0 / sin(radians(alpha)) < along:
                 continue
             tilt, shift = pointed.tilted_edge(alpha, slope.angle, middle, edge.tip)
-            found.append(_made(name, edge, 2.0 * middle, 1, slope, machine, tilt=tilt, shift=shift))
+            found.append(_made(name, edge, 2.0 * middle, 1, slope, rig, tilt=tilt, shift=shift))
         elif (
             edge.kind == "end_mill"
             and edge.corner_radius < 0.1 * edge.diameter
             and edge.diameter - 2.0 * edge.corner_radius >= along
         ):
-            found.append(_made(name, edge, edge.diameter, 1, slope, machine, tilt=slope.angle))
+            found.append(_made(name, edge, edge.diameter, 1, slope, rig, tilt=slope.angle))
     if not found:
         return Way(name, because=Said("no edge of the library is as long as the slope"))
     best = min(found, key=lambda way: (way.tilt, way.seconds))
-    if machine.kind == "mill-3":
+    if not rig.turns_to_sides:
         stack = SINE_MM * sin(radians(best.tilt))
         why = Said(
-            f"{machine.name} does not tilt; {best.tool} wants {{tilt}}: a sine bar of {{bar}} on"
-            " {stack}, and a setup more",
+            f"{rig.machine.name} does not tilt; {best.tool} wants {{tilt}}: a sine bar of {{bar}}"
+            " on {stack}, and a setup more",
             {
                 "tilt": Shown(best.tilt, "angle"),
                 "bar": length(SINE_MM),
@@ -258,16 +257,18 @@ def _tilted(slope: Slope, edges: Sequence[Edge], machine: Machine) -> Way:
             },
         )
         return Way(name, best.tool, tilt=best.tilt, shift=best.shift, because=why)
-    if machine.kind == "mill-4":
+    if tilting(rig) is None:
         return replace(best, suits=Said("only edges along its rotary axis"))
     return best
 
 
-def _pays_from(ways: Sequence[Way], slope: Slope, machine: Machine) -> int | None:
+def _pays_from(ways: Sequence[Way], slope: Slope, rig: Rig) -> int | None:
     """Parts from which a special tool's price is less than the machine time it saves."""
     special = next((way for way in ways if way.name == "special tool" and way.works), None)
     others = [way for way in ways if way.works and way.name != "special tool"]
-    if special is None or not others or machine.hourly_cost <= 0:
+    if special is None or not others or rig.machine.hourly_cost <= 0:
         return None
-    saved = (min(way.seconds for way in others) - special.seconds) / 3600.0 * machine.hourly_cost
+    saved = (
+        (min(way.seconds for way in others) - special.seconds) / 3600.0 * rig.machine.hourly_cost
+    )
     return ceil(special.cost / saved - 1e-9) if saved > 0 else None

@@ -7,7 +7,7 @@ from collections.abc import Sequence
 from machining.quantities.checks import not_negative
 from machining.quantities.computed import formula
 from machining.quantities.units import Kilowatts, NewtonMetres, Rpm
-from machining.world.machine import CurvePoint, Machine, SpindleRange
+from machining.world.spindle import CurvePoint, Spindle, SpindleRange
 
 
 def neighbours(curve: Sequence[CurvePoint], rpm: float) -> tuple[CurvePoint, CurvePoint]:
@@ -18,9 +18,9 @@ def neighbours(curve: Sequence[CurvePoint], rpm: float) -> tuple[CurvePoint, Cur
     return curve[-1], curve[-1]
 
 
-def range_for(machine: Machine, rpm: float) -> SpindleRange | None:
+def range_for(spindle: Spindle, rpm: float) -> SpindleRange | None:
     """The range that turns at this speed with the most power, None when none does."""
-    turning = [r for r in machine.ranges if r.min_rpm <= rpm <= r.max_rpm + 1e-6]
+    turning = [r for r in spindle.ranges if r.min_rpm <= rpm <= r.max_rpm + 1e-6]
     return max(
         turning,
         key=lambda r: _between(rpm, *[(p.rpm, p.power_kw) for p in neighbours(r.continuous, rpm)]),

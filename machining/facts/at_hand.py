@@ -59,7 +59,7 @@ def at_hand(
     if here:
         return max(here, key=lambda each: better(each.tool))
     at = library.machines.get(machine)
-    most = at.max_tool_diameter_mm if at else inf
+    most = at.carriers[0].max_tool_diameter_mm if at else inf
     known = [
         (a, tool)
         for a in library.assemblies.values()

@@ -18,9 +18,10 @@ from machining.plan.document import LoadedTool, Plan, Setup, Station
 from machining.plan.operation import Operation
 from machining.quantities.computed import Computed, Given, Value, work_out
 from machining.quantities.errors import MachiningError, OutOfRange
+from machining.world.capability import Rig
 from machining.world.geometry import PartGeometry
 from machining.world.library import Library
-from machining.world.machine import Machine
+from machining.world.machine import Machine, SpindleNose, Table
 from machining.world.material import CuttingData, Material
 from machining.world.tool import Assembly, Holder, Tool
 from machining.world.workholding import AnyHolding
@@ -65,7 +66,8 @@ class StationFacts:
     """``planned`` is the station as the plan states it; what follows is what was found about it.
     ``item`` is the library's record of what holds the part, ``seat_mm`` how high above the table
     the stock's bottom stands. ``blank_sides`` are the directions in which the stock still shows
-    the blank's own surface: of the machine, and which side of the part that is.
+    the blank's own surface: of the machine, and which side of the part that is. ``place`` is where
+    in the machine it is, None where that is not known.
     """
 
     setup: SetupFacts
@@ -75,6 +77,7 @@ class StationFacts:
     part_outline: BaseGeometry
     arrives: State
     blank_sides: dict[Direction, Direction]
+    place: Table | SpindleNose | None = None
     seat_mm: float = 0.0
     most_rpm: float = 1e6  # of what turns with the part
     stand: Stand = Stand()
@@ -107,6 +110,11 @@ class StationFacts:
     @property
     def machine(self) -> Machine | None:
         return self.setup.machine
+
+    @property
+    def turns(self) -> bool:
+        """Is it before a spindle that turns the part?"""
+        return isinstance(self.place, SpindleNose)
 
     @property
     def leaves(self) -> State:
@@ -178,6 +186,7 @@ class OperationFacts(Generic[K]):
     number: int = 0
     loaded: LoadedTool | None = None
     kit: Kit | None = None
+    rig: Rig | None = None
     data: CuttingData | None = None
     work: Work | None = None
     work_problem: MachiningError | None = None
@@ -222,7 +231,11 @@ class Ready(OperationFacts[K]):
     loaded: LoadedTool
     kit: Kit
     work: Work
-    machine: Machine
+    rig: Rig
+
+    @property
+    def machine(self) -> Machine:
+        return self.rig.machine
 
     @property
     def tool(self) -> Tool:
@@ -251,12 +264,10 @@ class Ready(OperationFacts[K]):
 
 
 def ready(op: OperationFacts) -> Ready | None:
-    """The same with nothing left open, None where tool, machine or work is not known."""
-    machine = op.setup.machine
-    if op.loaded is None or op.kit is None or op.work is None or machine is None:
+    """The same with nothing left open, None where tool, machine, place or work is not known."""
+    if op.loaded is None or op.kit is None or op.work is None or op.rig is None:
         return None
-    known = {each.name: getattr(op, each.name) for each in fields(OperationFacts)}
-    return Ready(**known, machine=machine)
+    return Ready(**{each.name: getattr(op, each.name) for each in fields(OperationFacts)})
 
 
 @dataclass

@@ -8,7 +8,7 @@ from dataclasses import replace
 from machining.cutting import engagement, speeds, spindle
 from machining.quantities.computed import Computed, Given, Value
 from machining.quantities.errors import OutOfRange
-from machining.world.machine import CurvePoint
+from machining.world.spindle import CurvePoint
 
 from . import life
 from .context import PlanFacts, Ready
@@ -25,7 +25,7 @@ def speed_and_feed(op: Ready, facts: PlanFacts) -> None:
     """Figures rpm, feed, chip, plunge_feed and cutting_speed. Raises OutOfRange where data is
     missing.
     """
-    tool, machine = op.tool, op.machine
+    tool, rig = op.tool, op.rig
     kind = kind_of(op.operation)
     diameter = kind.diameter(op, facts) if kind.diameter else op.of_tool("diameter_mm")
     origin = f"material:{facts.material.name if facts.material else ''}"
@@ -58,7 +58,7 @@ def speed_and_feed(op: Ready, facts: PlanFacts) -> None:
         speeds.limited_speed,
         "rpm" if typed else "limited_rpm",
         wanted=rpm,
-        spindle_max=op.of_machine(machine.max_rpm) if not typed else rpm,
+        spindle_max=op.of_machine(rig.spindle.max_rpm) if not typed else rpm,
         tool_max=Given(limit, op.of_tool("diameter_mm").origin) if not typed else rpm,
     )
     if not typed:
@@ -67,7 +67,7 @@ def speed_and_feed(op: Ready, facts: PlanFacts) -> None:
         )
     speed = op.work_out(speeds.cutting_speed, "cutting_speed", rpm=held, diameter=diameter)
     life.of_edge(op, speed, origin)
-    _feed(op, facts, held, origin, machine.max_feed_mm_min)
+    _feed(op, facts, held, origin, rig.machine.max_feed_mm_min)
 
 
 def _feed(op: Ready, facts: PlanFacts, rpm: Computed, origin: str, machine_max: float) -> None:
@@ -142,8 +142,8 @@ def force(op: Ready, facts: PlanFacts) -> None:
 
 
 def _limits(op: Ready) -> None:
-    machine, rpm = op.machine, op.figures["rpm"]
-    turning = spindle.range_for(machine, rpm.value)
+    rpm = op.figures["rpm"]
+    turning = spindle.range_for(op.rig.spindle, rpm.value)
     if turning is None:
         return
     op.seen = replace(op.seen, spindle_range=turning.name)

@@ -24,7 +24,7 @@ def milled(
     """Figures mean_chip, specific_force, cutting_power, power, torque and side_force of a cut with
     the side of a mill; ``worst_`` before them for the largest blank.
     """
-    machine, d, w = op.machine, depth, width
+    rig, d, w = op.rig, depth, width
     diameter = diameter or op.of_tool("diameter_mm")
     chip, feed, rpm = op.figures["chip"], op.figures["feed"], op.figures["rpm"]
     angle = op.of_tool("edge_angle_deg")
@@ -46,7 +46,7 @@ def milled(
         specific_force.motor_power,
         f"{prefix}power",
         power=at_edge,
-        efficiency=op.of_machine(machine.efficiency if machine.curves_at == "motor" else 1.0),
+        efficiency=op.of_machine(rig.spindle.reaches_edge),
     )
     op.work_out(specific_force.torque, f"{prefix}torque", power=power, rpm=rpm)
     op.work_out(
@@ -188,13 +188,13 @@ def opened_out(op: Ready, facts: PlanFacts, width: Value, diameter: Value) -> No
 
 
 def _power_on_axis(op: Ready, torque: Computed) -> None:
-    machine, rpm = op.machine, op.figures["rpm"]
+    rig, rpm = op.rig, op.figures["rpm"]
     at_edge = op.work_out(drilling.power_of_torque, "cutting_power", torque=torque, rpm=rpm)
     power = op.work_out(
         specific_force.motor_power,
         "power",
         power=at_edge,
-        efficiency=op.of_machine(machine.efficiency if machine.curves_at == "motor" else 1.0),
+        efficiency=op.of_machine(rig.spindle.reaches_edge),
     )
     op.work_out(specific_force.torque, "torque", power=power, rpm=rpm)
 

@@ -15,7 +15,8 @@ from machining.placing.zero import Lie, aimed
 from machining.plan.document import BLANK
 from machining.plan.operation import Operation
 from machining.quantities.errors import MachiningError
-from machining.world.capability import should_tilt, turns_work
+from machining.world.capability import Rig, rig
+from machining.world.tool import STANDS_STILL
 
 from . import cut, hold, index, paths, reach, size, tilted, travel, turning
 from .context import (
@@ -110,6 +111,7 @@ def _fresh(op: OperationFacts, facts: PlanFacts, memo: Memo) -> OperationFacts:
         op.kit = Kit(assembly, tool, holder)
         if facts.material is not None:
             op.data = facts.material.data_for(kind_of(op.operation).process, tool.material)
+    op.rig = _rig(op)
     try:
         _stock(op, facts, memo)
         known = ready(op)
@@ -125,6 +127,17 @@ def _fresh(op: OperationFacts, facts: PlanFacts, memo: Memo) -> OperationFacts:
     except Exception:
         given_up(known, "facts")
     return known
+
+
+def _rig(op: OperationFacts) -> Rig | None:
+    """What of its machine does it."""
+    machine, still = op.setup.machine, None
+    if machine is None or op.station.place is None:
+        return None
+    if op.kit is not None:
+        still = op.kit.tool.kind in STANDS_STILL
+    carrier = op.loaded.carrier if op.loaded is not None else ""
+    return rig(machine, op.station.planned.place, carrier, still)
 
 
 def _not_ready(op: OperationFacts, facts: PlanFacts) -> None:
@@ -209,14 +222,12 @@ def _beyond(op: Ready) -> str | None:
     if kind_of(op.operation).turned:
         return (
             None
-            if turns_work(machine)
+            if op.rig.turns_work
             else f"{machine.name} turns the tool, not the part: a lathe does this."
         )
-    if tilted.is_tilted(op) and should_tilt(machine):
-        return f"The record of {machine.name} says nothing of its rotary axes."
     if op.aimed is not None and tilted.is_tilted(op):
         return "A slope that is tilted on another side is not worked out yet."
-    if turns_work(machine) and (op.aimed is not None or not turning.on_axis(op)):
+    if op.rig.turns_work and (op.aimed is not None or not turning.on_axis(op)):
         return (
             f"On {machine.name} only turning and holes on the spindle's axis are worked out, not"
             " driven tools."
@@ -259,8 +270,7 @@ def _stock(op: OperationFacts, facts: PlanFacts, memo: Memo) -> None:
     tool, kind = op.kit.tool if op.kit else None, kind_of(op.operation)
     fields = op.operation.model_dump(exclude=NOT_IN_PATH | kind.no_stock | kind.in_air)
     key = digest(op.before.key, facts.geometry.key, fields, tool)
-    machine = op.setup.machine
-    op.turns = kind.turned or turns_work(machine)
+    op.turns = kind.turned or (op.rig.turns_work if op.rig is not None else op.station.turns)
     ground = Ground(
         op.lie,
         facts.geometry,

@@ -18,14 +18,13 @@ def timed(op: Ready, facts: PlanFacts) -> None:
     """Fill the operation's time from its path, feed and machine; figures link_feed and
     reached_feed.
     """
-    machine = op.machine
     feed = op.value("centre_feed") or op.figures["feed"].value
     links = any(leg.kind == "link" for leg in op.path.legs)
     if links:
         op.work_out(
             speeds.link_feed,
             "link_feed",
-            machine_max=op.of_machine(machine.max_feed_mm_min),
+            machine_max=op.of_machine(op.machine.max_feed_mm_min),
             share=facts.shop("link_share"),
         )
     op.time = time_at(op, feed)
@@ -46,4 +45,4 @@ def time_at(op: Ready, feed: float) -> PathTime:
     down = (
         feed if kind_of(op.operation).straight_down(op.work) else feed * constant("plunge", "share")
     )
-    return time_of(op.path, feed, down, Drive.of(op.machine), op.value("link_feed"))
+    return time_of(op.path, feed, down, Drive.of(op.rig), op.value("link_feed"))

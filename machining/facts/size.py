@@ -115,8 +115,8 @@ def _edge(op: Ready, facts: PlanFacts) -> dict[str, Value]:
 
 def _bent(op: Ready, name: str, force: Computed, depth: float) -> Computed:
     """How far (mm) a side force at half the depth bends tool, holder and machine."""
-    tool, holder, machine = op.tool, op.holder, op.machine
-    give = holder.stiffness_um_n + machine.compliance_um_n
+    tool, holder = op.tool, op.holder
+    give = holder.stiffness_um_n + op.machine.compliance_um_n
     return op.work_out(
         deflection.tool_push_off,
         name,

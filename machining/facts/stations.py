@@ -11,15 +11,16 @@ from machining.memo import Memo, digest
 from machining.placing.zero import Lie, lie_of
 from machining.plan.document import Setup, Station
 from machining.quantities.errors import MachiningError
-from machining.world.capability import turns_work
+from machining.world.capability import place_of
 from machining.world.geometry import PartGeometry
-from machining.world.machine import Machine
+from machining.world.machine import SpindleNose
 from machining.world.workholding import AnyHolding
 
 from . import hold, holdings
 from .context import PlanFacts, SetupFacts, StationFacts, guarded
 from .state import State
 
+HANDED_OVER = "Handing a part over from one spindle to another is not worked out yet."
 # a lathe turns the stock about its middle
 ON_AXIS = {"of": "stock", "x": "middle", "y": "middle", "hole": ""}
 
@@ -30,7 +31,9 @@ def station_facts(
     """All of a station but its operations; ``stock`` is what arrives, in part coordinates."""
     stock_bounds, unknown = stock.bounds(), dict[str, str]()
     machine = setup.machine
-    lie = _lie(station, machine, facts, stock_bounds, unknown)
+    place = place_of(machine, station.place) if machine is not None else None
+    turns = isinstance(place, SpindleNose)
+    lie = _lie(station, turns, facts, stock_bounds, unknown)
     seen = StationFacts(
         setup,
         station,
@@ -39,6 +42,7 @@ def station_facts(
         part_outline(facts.geometry, lie, memo),
         stock.lying(lie),
         {lie.looks(side): side for side in facts.blank.sides_left(stock_bounds)},
+        place=place,
         unknown=unknown,
     )
     held = station.holding
@@ -54,9 +58,13 @@ def station_facts(
         unknown["cut"] = unknown["travel"] = (
             f"The library has no machine {setup.planned.machine!r}."
         )
-    if (beside := _beside(setup.planned)) is not None:
+    elif place is None:
+        unknown["cut"] = unknown["travel"] = f"{machine.name} has no place {station.place!r}."
+    if (beside := _beside(station, setup.planned)) is not None:
         unknown.setdefault("reach", beside)
         unknown.setdefault("travel", beside)
+    if _is_handed_over(station, setup.planned):
+        unknown.setdefault("travel", HANDED_OVER)
     seen.key = _key(seen, stock_bounds)
     return seen
 
@@ -67,16 +75,21 @@ def part_outline(geometry: PartGeometry, lie: Lie, memo: Memo) -> Region:
     return memo.get(key, lambda: filled(outline(posed(geometry.solid, lie.pose))))
 
 
-def _beside(setup: Setup) -> str | None:
+def _beside(station: Station, setup: Setup) -> str | None:
     """Why nothing can be said of what stands beside it, None where nothing does."""
-    if sum(each.positions for each in setup.stations) == 1:
+    if sum(each.positions for each in setup.stations if each.place == station.place) == 1:
         return None
     return "What stands beside it in the same load is not looked at yet."
 
 
+def _is_handed_over(station: Station, setup: Setup) -> bool:
+    """Does it take the part from another place of the same machine, without the door opening?"""
+    return any(each.id == station.takes and each.place != station.place for each in setup.stations)
+
+
 def _lie(
     station: Station,
-    machine: Machine | None,
+    turns: bool,
     facts: PlanFacts,
     stock_bounds: tuple[Vector, Vector],
     unknown: dict[str, str],
@@ -84,7 +97,6 @@ def _lie(
     """How it lies; about a corner of the stock where its zero can't be found, and then the travel
     is unknown.
     """
-    turns = turns_work(machine)
     zero = station.zero.model_copy(update=ON_AXIS) if turns else station.zero
     try:
         return lie_of(station.model_copy(update={"zero": zero}), facts.geometry, stock_bounds)
@@ -96,13 +108,13 @@ def _lie(
 
 def _not_held(seen: StationFacts) -> str | None:
     """Why nothing can be said of how it is held, None where it can."""
-    held, machine = seen.planned.holding, seen.machine
+    held, machine, place = seen.planned.holding, seen.machine, seen.place
     if held is None:
         return "Nothing says yet how the part is held."
     kind = holdings.kind_of(held)
     if seen.item is None:
         return f"The library has no {held.kind} {held.item!r}."
-    return kind.fits(machine) if machine is not None else None
+    return kind.fits(machine, place) if machine is not None and place is not None else None
 
 
 def _item(station: Station, facts: PlanFacts) -> AnyHolding | None:

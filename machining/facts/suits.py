@@ -6,7 +6,7 @@ from __future__ import annotations
 
 from machining.plan.places import OnFeatures, Points
 from machining.quantities.errors import MachiningError
-from machining.world.capability import turns_work
+from machining.world.capability import rig
 from machining.world.tool import STANDS_STILL, Tool
 
 from .context import OperationFacts, PlanFacts
@@ -24,11 +24,12 @@ def unsuited(op: OperationFacts, tool: Tool) -> Unsuited | None:
     """Why a tool of the right kind can't do this operation on its machine, as a sentence with
     ``{names}`` of lengths (mm); None where it can.
     """
-    machine = op.setup.machine
-    if machine is not None and turns_work(machine) != (tool.kind in STANDS_STILL):
+    still, machine = tool.kind in STANDS_STILL, op.setup.machine
+    with_it = rig(machine, op.station.planned.place, still=still) if machine is not None else None
+    if with_it is not None and with_it.turns_work != still:
         return (
             "It has to turn itself, and on this machine the work turns."
-            if turns_work(machine)
+            if with_it.turns_work
             else "It stands still, and on this machine the work does too."
         ), {}
     if op.work is None:
@@ -43,13 +44,13 @@ def why_not(op: OperationFacts, facts: PlanFacts, tool: Tool) -> Unsuited | None
         return f"{'An' if name[0] in 'aeiou' else 'A'} {name} can't do this.", {}
     if (wrong := unsuited(op, tool)) is not None:
         return wrong
-    machine = op.setup.machine
-    if machine is not None and tool.diameter_mm > machine.max_tool_diameter_mm:
-        return "Ø {has}: the magazine takes up to {most}.", {
+    holds = op.rig.carrier if op.rig is not None else None
+    if holds is not None and tool.diameter_mm > holds.max_tool_diameter_mm:
+        return f"Ø {{has}}: the {holds.kind} takes up to {{most}}.", {
             "has": tool.diameter_mm,
-            "most": machine.max_tool_diameter_mm,
+            "most": holds.max_tool_diameter_mm,
         }
-    drawn = _drawn_hole(op, facts)
+    drawn = drawn_hole(op, facts)
     if drawn is not None and tool.diameter_mm > drawn + 1e-6:
         return "Ø {has} is larger than the hole, Ø {drawn}.", {
             "has": tool.diameter_mm,
@@ -58,7 +59,7 @@ def why_not(op: OperationFacts, facts: PlanFacts, tool: Tool) -> Unsuited | None
     return None
 
 
-def _drawn_hole(op: OperationFacts, facts: PlanFacts) -> float | None:
+def drawn_hole(op: OperationFacts, facts: PlanFacts) -> float | None:
     """Diameter (mm) of the hole a drill or reamer is to leave; None where there is none to compare
     with.
     """

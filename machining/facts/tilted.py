@@ -20,7 +20,7 @@ from machining.plan.operation import Slope
 from machining.plan.places import Lines
 from machining.quantities.computed import Given
 from machining.reaching import stick_out
-from machining.world.machine import Machine, Rotary
+from machining.world.capability import Tilting, tilting
 from machining.world.tool import Tool
 
 from .context import OperationFacts, PlanFacts, Ready
@@ -113,7 +113,7 @@ def work_out(op: Ready, facts: PlanFacts, memo: Memo) -> None:
     """Figures lean, index_time or waiting_time, stick-out and travel of every position. Needs path
     and stock.
     """
-    machine, tool = op.machine, op.tool
+    tool, tables = op.tool, tilting(op.rig)
     assert isinstance(op.operation, Slope)
     op.work_out(
         pointed.lean,
@@ -121,33 +121,35 @@ def work_out(op: Ready, facts: PlanFacts, memo: Memo) -> None:
         surface_angle=Given(op.operation.angle_deg),
         half_angle=Given(edge_half_angle(tool), op.tool_origin),
     )
-    if machine.rotary is None or not op.path.legs:
+    if tables is None or not op.path.legs:
         return
     edges = runs(op)
     straight = sum(len(line) for line in edges)
     op.seen = replace(op.seen, rounds=follows_rounds(edges), straight_edges=straight)
-    _times(op, edges, machine.rotary)
-    _room(op, facts, edges, machine, machine.rotary, memo)
+    _times(op, edges, tables)
+    _room(op, facts, edges, tables, memo)
 
 
-def _times(op: Ready, edges: list[list[Run]], table: Rotary) -> None:
+def _times(op: Ready, edges: list[list[Run]], tables: Tilting) -> None:
     assert isinstance(op.operation, Slope)
     every = [run for line in edges for run in line]
     if op.operation.axes == "locked":
         lean, headings = abs(op.figures["lean"].value), [0.0, *(run.heading for run in every), 0.0]
-        turns = [abs(_turned(b - a)) for a, b in zip(headings[:-1], headings[1:], strict=True)]
+        turns = [
+            abs(rotary.half_turn(b - a)) for a, b in zip(headings[:-1], headings[1:], strict=True)
+        ]
         tilts = [lean, *[0.0] * (len(every) - 1), lean]
         longest = [
-            max(turn, tilt * table.turn_speed_deg_s / table.tilt_speed_deg_s)
+            max(turn, tilt * tables.turn.speed_deg_s / tables.tilt.speed_deg_s)
             for turn, tilt in zip(turns, tilts, strict=True)
         ]
         op.work_out(
             rotary.index_time,
             "index_time",
             turned=Given(sum(longest), "path"),
-            speed=op.of_machine(table.turn_speed_deg_s),
+            speed=op.of_machine(tables.turn.speed_deg_s),
             positions=Given(float(len(turns)), "edges, and back upright"),
-            clamp=op.of_machine(table.clamp_s),
+            clamp=op.of_machine(max(tables.tilt.clamp_s, tables.turn.clamp_s)),
         )
         return
     feed = op.figures["feed"].value / 60.0
@@ -155,21 +157,17 @@ def _times(op: Ready, edges: list[list[Run]], table: Rotary) -> None:
     for line in edges:
         for before, after in zip(line[:-1], line[1:], strict=True):
             long = float(np.linalg.norm(after.points[1] - after.points[0]))
-            on_the_way = table.turn_speed_deg_s * long / feed if long < ROUND_MM else 0.0
+            on_the_way = tables.turn.speed_deg_s * long / feed if long < ROUND_MM else 0.0
             excess += max(abs(_turn(before.along, after.along)) - on_the_way, 0.0)
     op.work_out(
         rotary.waiting_time,
         "waiting_time",
         turned=Given(excess, "corners of the path"),
-        speed=op.of_machine(table.turn_speed_deg_s),
+        speed=op.of_machine(tables.turn.speed_deg_s),
     )
 
 
-def _turned(difference: float) -> float:
-    return (difference + 180.0) % 360.0 - 180.0
-
-
-def _poses(op: Ready, edges: list[list[Run]], table: Rotary) -> list[tuple[Run, Pose]]:
+def _poses(op: Ready, edges: list[list[Run]], tables: Tilting) -> list[tuple[Run, Pose]]:
     """The table's pose for every edge, with the work standing in the middle of the table."""
     lie = op.lie
     centre = np.array(
@@ -181,7 +179,7 @@ def _poses(op: Ready, edges: list[list[Run]], table: Rotary) -> list[tuple[Run, 
     )
     lean = op.figures["lean"].value
     return [
-        (run, rotary.tilted_pose(run.along, lean, centre, table.tilt_axis_above_mm))
+        (run, rotary.tilted_pose(run.along, lean, centre, tables.tilt.above_mm))
         for line in edges
         for run in line
     ]
@@ -191,18 +189,15 @@ def _room(
     op: Ready,
     facts: PlanFacts,
     edges: list[list[Run]],
-    machine: Machine,
-    table: Rotary,
+    tables: Tilting,
     memo: Memo,
 ) -> None:
     """Stick-out and travel at the position that asks most."""
     holder, loaded = op.holder, op.loaded
-    if machine.nose_to_table_max_mm is None or machine.nose_to_table_min_mm is None:
-        return
     settings = facts.library.settings
     most_need, farthest_x, farthest_y, highest, lowest = -inf, 0.0, 0.0, -inf, inf
     section_of = (0.0, 0.0)
-    for run, pose in _poses(op, edges, table):
+    for run, pose in _poses(op, edges, tables):
         tops = _tops(op, pose, memo)
         ends = pose.apply(run.points)
         tip = float(ends[:, 2].mean())
@@ -237,14 +232,14 @@ def _room(
         op.work_out(
             envelope.spare_sideways,
             f"travel_{letter}",
-            travel=op.of_machine(getattr(machine.travel, letter)),
+            travel=op.of_machine(getattr(op.rig.carrier.travel, letter)),
             farthest=Given(far, "path, tilted"),
         )
     table_top = Given(0.0, "the table's top")
     op.work_out(
         envelope.spare_above,
         "travel_up",
-        nose_highest=op.of_machine(machine.nose_to_table_max_mm),
+        nose_highest=op.of_machine(tables.table.nose_to_table_max_mm),
         seat=table_top,
         tip_highest=Given(highest, "stock and path, tilted"),
         tool_length=gauge,
@@ -252,7 +247,7 @@ def _room(
     op.work_out(
         envelope.spare_below,
         "travel_down",
-        nose_lowest=op.of_machine(machine.nose_to_table_min_mm),
+        nose_lowest=op.of_machine(tables.table.nose_to_table_min_mm),
         seat=table_top,
         tip_lowest=Given(lowest, "path, tilted"),
         tool_length=gauge,

@@ -23,11 +23,11 @@ def in_order(setup: SetupFacts) -> list[tuple[OperationFacts, float]]:
             for op in setup.operations
             if place < op.station.planned.positions
         ]
-    machine, last, found = setup.machine, None, []
+    last, found = None, []
     for op in run:
         same = last is not None and op.loaded is not None and last.id == op.loaded.id
-        changes = machine is not None and op.loaded is not None and not same
-        found.append((op, machine.chip_to_chip_s if machine is not None and changes else 0.0))
+        changes = op.rig is not None and op.loaded is not None and not same
+        found.append((op, op.rig.carrier.chip_to_chip_s if op.rig is not None and changes else 0.0))
         last = op.loaded
     return found
 

@@ -6,7 +6,7 @@ from __future__ import annotations
 
 from machining.placing import envelope
 from machining.quantities.computed import Given
-from machining.world.capability import turns_work
+from machining.world.machine import Table
 
 from . import turning
 from .context import Ready
@@ -16,15 +16,11 @@ def of_operation(op: Ready) -> None:
     """Figures travel_x, travel_y, travel_up and travel_down: what is to spare, mm; negative is too
     much.
     """
-    machine = op.machine
-    if turns_work(machine):
-        turning.travel(op, machine)
+    table = op.rig.place
+    if not isinstance(table, Table):
+        turning.travel(op, table)
         return
-    if (
-        machine.nose_to_table_max_mm is None
-        or machine.nose_to_table_min_mm is None
-        or not op.path.legs
-    ):
+    if not op.path.legs:
         return
     low, high = op.path.bounds()
     lie = op.lie
@@ -38,7 +34,7 @@ def of_operation(op: Ready) -> None:
         op.work_out(
             envelope.spare_sideways,
             f"travel_{letter}",
-            travel=op.of_machine(getattr(machine.travel, letter)),
+            travel=op.of_machine(getattr(op.rig.carrier.travel, letter)),
             farthest=Given(farthest, "path"),
         )
     gauge = Given(op.loaded.stick_out_mm + op.holder.length_mm, f"tool:T{op.loaded.number}")
@@ -47,7 +43,7 @@ def of_operation(op: Ready) -> None:
     op.work_out(
         envelope.spare_above,
         "travel_up",
-        nose_highest=op.of_machine(machine.nose_to_table_max_mm),
+        nose_highest=op.of_machine(table.nose_to_table_max_mm),
         seat=base,
         tip_highest=Given(float(high[2]) - bottom, "path"),
         tool_length=gauge,
@@ -55,7 +51,7 @@ def of_operation(op: Ready) -> None:
     op.work_out(
         envelope.spare_below,
         "travel_down",
-        nose_lowest=op.of_machine(machine.nose_to_table_min_mm),
+        nose_lowest=op.of_machine(table.nose_to_table_min_mm),
         seat=base,
         tip_lowest=Given(float(low[2]) - bottom, "path"),
         tool_length=gauge,

@@ -4,6 +4,7 @@ long it takes.
 
 from __future__ import annotations
 
+import numpy as np
 from shapely import Point, Polygon, box
 
 from machining.cutting.data import constant
@@ -16,7 +17,7 @@ from machining.placing import envelope
 from machining.plan.turned import PartOff, TurnThread
 from machining.quantities.computed import Given
 from machining.reaching import stick_out
-from machining.world.machine import Machine
+from machining.world.machine import SpindleNose
 from machining.world.tool import Holder, Tool
 
 from .context import OperationFacts, PlanFacts, Ready, StationFacts
@@ -218,13 +219,15 @@ def farthest(region: Region) -> float:
     return max(float((x * x + y * y) ** 0.5) for x, y in region.exterior.coords)  # type: ignore[attr-defined]
 
 
-def travel(op: Ready, machine: Machine) -> None:
-    """Figures travel_x, travel_z and travel_swing of a lathe: what is to spare, mm."""
+def travel(op: Ready, place: SpindleNose) -> None:
+    """Figures travel_x, travel_z and travel_swing before a spindle, travel_y with a driven tool:
+    what is to spare, mm.
+    """
     station = op.station
-    if not op.path.legs or machine.swing_mm is None:
+    if not op.path.legs:
         return
     low, high = op.path.bounds()
-    along = op.tool.kind in ("boring_bar", "face_groove") or on_axis(op)
+    along = op.tool.kind in ("boring_bar", "face_groove") or on_axis(op) or not op.turns
     length = Given(
         op.loaded.stick_out_mm + op.holder.length_mm if along else 0.0,
         f"tool:T{op.loaded.number}" if along else "a tool across the spindle",
@@ -234,14 +237,21 @@ def travel(op: Ready, machine: Machine) -> None:
     op.work_out(
         envelope.spare_along,
         "travel_x",
-        travel=op.of_machine(machine.travel.x),
+        travel=op.of_machine(op.rig.carrier.travel.x),
         way=across,
         tool_length=Given(0.0, "a slide across the spindle"),
     )
+    if not op.turns:
+        op.work_out(
+            envelope.spare_sideways,
+            "travel_y",
+            travel=op.of_machine(op.rig.carrier.travel.y),
+            farthest=Given(float(np.abs([low[1], high[1]]).max()), "path"),
+        )
     op.work_out(
         envelope.spare_along,
         "travel_z",
-        travel=op.of_machine(machine.travel.z),
+        travel=op.of_machine(op.rig.carrier.travel.z),
         way=Given(max(float(high[2]) - front, 0.0), "path and chuck"),
         tool_length=length,
     )
@@ -250,14 +260,13 @@ def travel(op: Ready, machine: Machine) -> None:
     op.work_out(
         envelope.spare_swing,
         "travel_swing",
-        swing=op.of_machine(machine.swing_mm),
+        swing=op.of_machine(place.swing_mm),
         widest=Given(2.0 * widest, "stock and jaws"),
     )
 
 
 def timed(op: Ready) -> None:
     """Fill the operation's time; needs its path, rpm and feed."""
-    machine = op.machine
     constant_speed = op.operation.rpm is None and not isinstance(op.operation, TurnThread)
     top = op.value("top_rpm") or op.figures["rpm"].value
     op.time = turned_time(
@@ -265,5 +274,5 @@ def timed(op: Ready) -> None:
         op.figures["cutting_speed"].value if constant_speed else None,
         op.figures["chip"].value,
         top if constant_speed else op.figures["rpm"].value,
-        Drive.of(machine),
+        Drive.of(op.rig),
     )

@@ -54,6 +54,7 @@ from .size.face_not_yet_cut import face_not_yet_cut
 from .size.floor_pass import floor_pass
 from .size.order import order
 from .size.push_off import push_off
+from .size.run_out import run_out
 from .size.spring_pass import spring_pass
 from .size.thread_before_turning import thread_before_turning
 from .size.turned_finish import turned_finish
@@ -114,6 +115,7 @@ OPERATION_RULES: tuple[OperationRule, ...] = (
     slot_width,
     order,
     push_off,
+    run_out,
     face_not_yet_cut,
     spring_pass,
     floor_pass,

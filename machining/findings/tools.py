@@ -12,7 +12,6 @@ from machining.plan.edit import Change, MoveOperation
 from machining.plan.proposal import Proposal
 from machining.plan.turned import TurnFace, TurnRough
 from machining.quantities.said import Shown
-from machining.world.capability import turns_work
 from machining.world.tool import STANDS_STILL, TURNS_ON_AXIS, Tool
 
 ROUNDER_MM = 0.5  # a ball or bull takes no square end mill's place
@@ -34,7 +33,7 @@ def other_tools(
     wanted = kinds or frozenset({own.kind})
     same_size = kinds is None and own.kind in TURNS_ON_AXIS
 
-    turns = turns_work(op.setup.machine)
+    turns = op.station.turns
 
     def suits(tool: Tool) -> bool:
         if (

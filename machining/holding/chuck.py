@@ -112,3 +112,19 @@ def force_for_factor(
 ) -> float:
     """Force of one jaw at rest (N) that leaves a wanted capacity at speed."""
     return needed / (jaws * friction) + (-centrifugal if inside else centrifugal)
+
+
+@formula(unit="N")
+def side_force_at_grip(
+    force: Newtons, cut_radius: Millimetres, grip_diameter: Millimetres
+) -> float:
+    """F = Fs·(1 + 2·r/Dg)
+
+    What a driven tool's side force asks of the surface gripped: it pushes the part, and turns it
+    where it cuts beside the axis. Raises OutOfRange for a diameter not over 0.
+    Source: statics; no moment that tips the part out of the jaws.
+    """
+    return not_negative("force", force) * (
+        1.0
+        + 2.0 * not_negative("cut_radius", cut_radius) / positive("grip_diameter", grip_diameter)
+    )

@@ -13,7 +13,9 @@ import numpy as np
 
 from machining.geometry.frames import Vector
 from machining.quantities.checks import not_negative, positive
-from machining.world.machine import Machine
+from machining.world.capability import Rig
+
+NO_AXIS = 1.0  # speed and acceleration of an axis that is not there, and not to be moved
 
 
 @dataclass(frozen=True, slots=True)
@@ -30,10 +32,11 @@ class Drive:
     each_axis: bool = False
 
     @staticmethod
-    def of(machine: Machine) -> Drive:
+    def of(rig: Rig) -> Drive:
+        machine, rapid, most = rig.machine, rig.carrier.rapid, rig.carrier.acceleration
         return Drive(
-            (machine.rapid.x, machine.rapid.y, machine.rapid.z),
-            (machine.acceleration.x, machine.acceleration.y, machine.acceleration.z),
+            (rapid.x, rapid.y or NO_AXIS, rapid.z),
+            (most.x, most.y or NO_AXIS, most.z),
             machine.jerk_time_s,
             machine.corner_tolerance_mm,
             machine.block_time_s,

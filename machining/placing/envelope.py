@@ -12,10 +12,10 @@ def spare_sideways(travel: Millimetres, farthest: Millimetres) -> float:
     """s = travel/2 − r
 
     Room left beside the farthest tool position, the part standing in the middle of the table.
-    Raises OutOfRange for a travel not over 0.
+    Raises OutOfRange for values under 0.
     Source: geometry.
     """
-    return positive("travel", travel) / 2.0 - not_negative("farthest", farthest)
+    return not_negative("travel", travel) / 2.0 - not_negative("farthest", farthest)
 
 
 @formula(unit="mm")
@@ -57,7 +57,7 @@ def spare_along(travel: Millimetres, way: Millimetres, tool_length: Millimetres)
 
     Room left of a lathe's slide: l is how far its tip goes from the spindle's axis or the chuck's
     face, L the tool's length in that direction.
-    Raises OutOfRange for a travel not over 0.
+    Raises OutOfRange for values under 0.
     Source: geometry.
     """
     return positive("travel", travel) - (

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from math import cos, radians, sin
+from math import acos, atan2, cos, degrees, hypot, radians, sin
 
 import numpy as np
 
@@ -64,3 +64,29 @@ def tilted_pose(
     tilt = np.array([[1.0, 0.0, 0.0], [0.0, cos(t), sin(t)], [0.0, -sin(t), cos(t)]])
     pivot = np.array([0.0, 0.0, axis_above])
     return Pose(tilt @ turn, tilt @ (-turn @ centre - pivot) + pivot)
+
+
+def to_side(direction: Vector, about: str) -> float | None:
+    """The angle (degrees) of one axis that brings a direction of the station to the tool, which
+    comes along +Z; None where that axis alone does not. A positive tilt about X raises −Y, about Y
+    +X; about Z the tool comes along +X, across the spindle, and the angle is that of the direction.
+    """
+    x, y, z = (float(each) for each in direction)
+    level, tilt = {"x": (x, atan2(-y, z)), "y": (y, atan2(x, z)), "z": (z, atan2(y, x))}[about]
+    return degrees(tilt) if abs(level) < 1e-9 else None
+
+
+def turned_then_tilted(direction: Vector) -> list[tuple[float, float]]:
+    """Turn about Z and tilt about X (degrees) that bring a direction to the tool: −Y of the table
+    raised by a positive tilt, +Y by a negative one.
+    """
+    x, y, z = (float(each) for each in direction)
+    tilt, at = degrees(acos(max(-1.0, min(1.0, z)))), degrees(atan2(y, x))
+    if hypot(x, y) < 1e-9:
+        return [(0.0, tilt), (0.0, -tilt)]
+    return [(half_turn(-90.0 - at), tilt), (half_turn(90.0 - at), -tilt)]
+
+
+def half_turn(angle: float) -> float:
+    """The same direction as an angle from −180 up to 180 degrees."""
+    return (angle + 180.0) % 360.0 - 180.0

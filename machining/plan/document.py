@@ -138,10 +138,12 @@ class Zero(Record):
 
 
 class LoadedTool(Record):
-    """An assembly in a pocket of a machine. Operations name this, never the library's tool."""
+    """An assembly in a pocket of a machine, of its first carrier where none is named. Operations
+    name this, never the library's tool.
+    """
 
     CHANGES: ClassVar[frozenset[str]] = frozenset(
-        {"number", "assembly", "stick_out_mm", "pocket", "h", "d"}
+        {"number", "assembly", "stick_out_mm", "pocket", "carrier", "h", "d"}
     )
 
     id: Id
@@ -150,22 +152,25 @@ class LoadedTool(Record):
     assembly: Key
     stick_out_mm: Length
     pocket: int = Field(ge=1, le=400)
+    carrier: NoneOrKey = ""
     h: int = Field(ge=0, le=999)
     d: int = Field(ge=0, le=999)
 
 
 class Station(Record):
     """One way the part is held in a setup: which way up, held how, zero where. ``takes`` is what
-    comes into it: the blank, or what another station leaves. ``at`` are the places on the table
+    comes into it: the blank, or what another station leaves. ``place`` is where in the machine
+    it is, the machine's first where none is named. ``at`` are the places on the table
     where equal copies of it stand, None while nobody has said.
     """
 
     CHANGES: ClassVar[frozenset[str]] = frozenset(
-        {"takes", "orientation", "holding", "zero", "work_offset", "at"}
+        {"takes", "place", "orientation", "holding", "zero", "work_offset", "at"}
     )
 
     id: Id
     takes: Id = BLANK
+    place: NoneOrKey = ""
     orientation: Orientation = Orientation()
     holding: Held | None = None
     zero: Zero = Zero()

@@ -15,9 +15,9 @@ from machining.geometry.frames import flipped
 from machining.plan.at import Row
 from machining.plan.document import Held, InChuck, Orientation, Plan, Setup, Station, Zero
 from machining.plan.edit import AddSetup, Edit, PutStation, SetStock
-from machining.world.capability import turns_work
+from machining.world.capability import turns_work, usual_rig
 from machining.world.library import Library
-from machining.world.machine import Machine
+from machining.world.machine import Machine, SpindleNose
 from machining.world.settings import Settings
 from machining.world.stock.base import Blank
 from machining.world.stock.block import Block, usual_block
@@ -42,16 +42,13 @@ def fits(machine: Machine, blank: Size) -> bool:
     travel, or in a lathe's swing?
     """
     x, y, z = blank
-    if turns_work(machine):
-        return (
-            machine.swing_mm is not None and max(x, y) <= machine.swing_mm and z <= machine.travel.z
-        )
-    height = (machine.nose_to_table_max_mm or 0.0) - (machine.nose_to_table_min_mm or 0.0)
-    table = (machine.table_x_mm or 0.0, machine.table_y_mm or 0.0)
+    place, travel = machine.places[0], usual_rig(machine).carrier.travel
+    if isinstance(place, SpindleNose):
+        return max(x, y) <= place.swing_mm and z <= travel.z
     return (
-        x <= min(machine.travel.x, table[0])
-        and y <= min(machine.travel.y, table[1])
-        and z <= height
+        x <= min(travel.x, place.x_mm)
+        and y <= min(travel.y, place.y_mm)
+        and z <= place.nose_to_table_max_mm - place.nose_to_table_min_mm
     )
 
 
@@ -74,10 +71,10 @@ def holding_for(library: Library, machine: Machine, blank: Size) -> Held | None:
     """
     x, y, z = blank
     if turns_work(machine):
-        chuck = next(
-            (each for each in library.chucks.values() if each.min_grip_mm <= x <= each.max_grip_mm),
-            None,
-        )
+        close = [
+            each for each in library.chucks.values() if each.min_grip_mm <= x <= each.max_grip_mm
+        ]
+        chuck = min(close, key=lambda each: each.jaw_kind == "soft", default=None)
         return (
             None
             if chuck is None

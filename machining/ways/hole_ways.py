@@ -10,8 +10,8 @@ from machining.cutting import speeds
 from machining.cutting.hole_methods import Method, Ranking, rank
 from machining.cutting.hole_steps import Bit, Ground, Hole
 from machining.quantities.said import Said, length
+from machining.world.capability import Rig
 from machining.world.library import Library
-from machining.world.machine import Machine
 from machining.world.material import Material, Process
 from machining.world.settings import Settings
 from machining.world.tool import Tool
@@ -26,21 +26,19 @@ _PROCESS: dict[str, Process] = {
 
 
 def hole_ways(
-    hole: Hole, material: Material, machine: Machine, library: Library, loaded: Collection[str] = ()
+    hole: Hole, material: Material, rig: Rig, library: Library, loaded: Collection[str] = ()
 ) -> Ranking:
     """Every method ranked, with assembled tools that fit the machine; ``loaded`` are assemblies
     that need no pocket of their own.
     """
     return rank(
         hole,
-        bits(material, machine, library, loaded),
-        Ground(material.kc11_n_mm2, material.mc, machine, library.settings.power_share),
+        bits(material, rig, library, loaded),
+        Ground(material.kc11_n_mm2, material.mc, rig, library.settings.power_share),
     )
 
 
-def bits(
-    material: Material, machine: Machine, library: Library, loaded: Collection[str] = ()
-) -> list[Bit]:
+def bits(material: Material, rig: Rig, library: Library, loaded: Collection[str] = ()) -> list[Bit]:
     found = []
     for assembly in library.assemblies.values():
         tool, holder = library.tools.get(assembly.tool), library.holders.get(assembly.holder)
@@ -71,22 +69,22 @@ def bits(
                 tool.edge_radius_mm,
                 tool.max_chip_mm or inf,
                 assembly.key in loaded,
-                _misfit(tool, assembly.stick_out_mm + holder.length_mm, machine),
+                _misfit(tool, assembly.stick_out_mm + holder.length_mm, rig),
             )
         )
     return found
 
 
-def _misfit(tool: Tool, reach: float, machine: Machine) -> Said | None:
-    longest, widest = machine.max_tool_length_mm, machine.max_tool_diameter_mm
+def _misfit(tool: Tool, reach: float, rig: Rig) -> Said | None:
+    longest, widest = rig.carrier.max_tool_length_mm, rig.carrier.max_tool_diameter_mm
     if reach > longest:
         return Said(
-            f"is too long for {machine.name}: {{length}} of {{most}}",
+            f"is too long for {rig.machine.name}: {{length}} of {{most}}",
             {"length": length(reach), "most": length(longest)},
         )
     if tool.diameter_mm > widest:
         return Said(
-            f"is too wide for {machine.name}: {{size}} of {{most}}",
+            f"is too wide for {rig.machine.name}: {{size}} of {{most}}",
             {"size": length(tool.diameter_mm), "most": length(widest)},
         )
     return None

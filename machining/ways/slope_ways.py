@@ -8,8 +8,8 @@ from math import inf
 from machining.cutting.slope_methods import Edge, Ranking, Slope, Special, Way, rank
 from machining.facts.feeds import start_chip
 from machining.quantities.errors import OutOfRange
+from machining.world.capability import Rig
 from machining.world.library import Library
-from machining.world.machine import Machine
 from machining.world.material import Material
 from machining.world.settings import Settings
 
@@ -19,7 +19,7 @@ _KINDS = frozenset({"end_mill", "chamfer_mill"})
 
 
 def slope_ways(
-    slope: Slope, material: Material, machine: Machine, library: Library, cost: float, days: int
+    slope: Slope, material: Material, rig: Rig, library: Library, cost: float, days: int
 ) -> Ranking:
     """Every way ranked; the special tool's price and days are the planner's. Raises OutOfRange
     without cutting data for edges.
@@ -33,21 +33,21 @@ def slope_ways(
         slope,
         edges(material, library),
         Special(cost, days, data.chip_at_10_mm, data.speed_start),
-        machine,
+        rig,
     )
 
 
-def in_shop_steps(ranking: Ranking, machine: Machine, settings: Settings) -> Ranking:
+def in_shop_steps(ranking: Ranking, rig: Rig, settings: Settings) -> Ranking:
     """The ranking with speeds and feeds as a shop types them, and the times and costs they make;
     order and break-even stay those of the exact figures.
     """
     return replace(
         ranking,
-        ways=tuple(_rounded(way, machine, settings) if way.works else way for way in ranking.ways),
+        ways=tuple(_rounded(way, rig, settings) if way.works else way for way in ranking.ways),
     )
 
 
-def _rounded(way: Way, machine: Machine, settings: Settings) -> Way:
+def _rounded(way: Way, rig: Rig, settings: Settings) -> Way:
     rpm, feed = shop_speed(way.rpm, way.feed, settings)
     seconds = way.seconds * way.feed / feed
     return replace(
@@ -55,7 +55,7 @@ def _rounded(way: Way, machine: Machine, settings: Settings) -> Way:
         rpm=rpm,
         feed=feed,
         seconds=seconds,
-        per_part=way.per_part + (seconds - way.seconds) / 3600.0 * machine.hourly_cost,
+        per_part=way.per_part + (seconds - way.seconds) / 3600.0 * rig.machine.hourly_cost,
     )
 
 

@@ -24,6 +24,7 @@ from machining.plan.trade import (
     UseStock,
 )
 from machining.quantities.errors import MachiningError, Missing, OutOfRange
+from machining.world.capability import place_of
 from machining.world.library import Library
 from machining.world.machine import Machine
 from machining.world.stock import FORMS
@@ -68,10 +69,14 @@ def use_machine(setup: Setup, machine: Machine) -> tuple[Edit, ...]:
     """Run a setup on a machine: tools are loaded in the one it leaves, and not every holding goes
     on every machine.
     """
+    at = machine.places[0]
     unfit = [
         each
         for each in setup.stations
-        if each.holding is not None and holdings.kind_of(each.holding).fits(machine) is not None
+        if each.holding is not None and holdings.kind_of(each.holding).fits(machine, at) is not None
+    ]
+    placed = [
+        each for each in setup.stations if each.place and place_of(machine, each.place) is None
     ]
     return (
         *(
@@ -80,6 +85,7 @@ def use_machine(setup: Setup, machine: Machine) -> tuple[Edit, ...]:
             if each.tool
         ),
         Change(on=f"setup:{setup.id}", fields={"machine": machine.key}),
+        *(Change(on=f"station:{each.id}", fields={"place": ""}) for each in placed),
         *(Change(on=f"station:{each.id}", fields={"holding": None}) for each in unfit),
     )
 

@@ -1,17 +1,103 @@
-"""What a machine can do: who turns, what it tilts. The one place that reads it off the machine's
-record.
+"""What a machine can do: who turns, what it tilts, which of its parts do an operation. The one
+place that reads it off the machine's record.
 """
 
 from __future__ import annotations
 
-from .machine import Machine
+from dataclasses import dataclass
+
+from .machine import Carrier, Machine, RotaryAxis, SpindleNose, Table
+from .spindle import Spindle
 
 
-def turns_work(machine: Machine | None) -> bool:
-    """Does the work turn, and the tool stand still?"""
-    return machine is not None and machine.kind == "lathe"
+@dataclass(frozen=True, slots=True)
+class Rig:
+    """What of a machine does an operation: the spindle that turns tool or work, what carries the
+    tool, and where the work is.
+    """
+
+    machine: Machine
+    spindle: Spindle
+    carrier: Carrier
+    place: Table | SpindleNose
+
+    @property
+    def turns_work(self) -> bool:
+        """Does the work turn, and the tool stand still?"""
+        return self.spindle.turns == "work"
+
+    @property
+    def turns_to_sides(self) -> bool:
+        """Does it turn another side of the work to the tool?"""
+        return any(each.about != "z" for each in self.place.rotaries) or self._drives_round
+
+    @property
+    def _drives_round(self) -> bool:
+        """Is the work held before its spindle, to be turned under a driven tool?"""
+        return isinstance(self.place, SpindleNose) and bool(self.place.rotaries)
 
 
-def should_tilt(machine: Machine) -> bool:
-    """Is it built to tilt, though its record says nothing of how?"""
-    return machine.rotary is None and machine.kind == "mill-5"
+def place_of(machine: Machine, id: str = "") -> Table | SpindleNose | None:
+    """One of its places, the first where none is named; None for what it does not have."""
+    return next((each for each in machine.places if id in ("", each.id)), None)
+
+
+def carrier_of(machine: Machine, id: str = "") -> Carrier | None:
+    """One of its carriers, the first where none is named; None for what it does not have."""
+    return next((each for each in machine.carriers if id in ("", each.id)), None)
+
+
+def turns_work(machine: Machine | None, place: str = "") -> bool:
+    """Is a place of it, the first where none is named, before a spindle that turns the work?"""
+    return machine is not None and isinstance(place_of(machine, place), SpindleNose)
+
+
+def driven(carrier: Carrier, machine: Machine) -> Spindle | None:
+    """The spindle that a carrier's tools turn in, None where they stand still."""
+    return next((each for each in machine.spindles if each.id == carrier.drives), None)
+
+
+def rig(
+    machine: Machine, place: str = "", carrier: str = "", still: bool | None = None
+) -> Rig | None:
+    """What does an operation at a place with a carrier's tool, None where the machine has no such
+    place or carrier. ``still`` says whether the tool stands still while the work turns, None as it
+    is usual there. A carrier that drives nothing leaves the work to turn.
+    """
+    at, holds = place_of(machine, place), carrier_of(machine, carrier)
+    if at is None or holds is None:
+        return None
+    spindle = driven(holds, machine)
+    if isinstance(at, SpindleNose) and (still is not False or spindle is None):
+        spindle = next(each for each in machine.spindles if each.id == at.spindle)
+    if spindle is None:
+        holds = next(each for each in machine.carriers if each.drives)
+        spindle = driven(holds, machine)
+        assert spindle is not None  # a table has one over it
+    return Rig(machine, spindle, holds, at)
+
+
+def usual_rig(machine: Machine) -> Rig:
+    """What does an operation where nobody has named place or carrier."""
+    found = rig(machine)
+    assert found is not None  # it has one of each
+    return found
+
+
+@dataclass(frozen=True, slots=True)
+class Tilting:
+    """A table with an axis that tilts it about the station's X and one that turns it about Z."""
+
+    table: Table
+    tilt: RotaryAxis
+    turn: RotaryAxis
+
+
+def tilting(rig: Rig) -> Tilting | None:
+    """The table that follows an edge at any angle, None where it has not both axes."""
+    if not isinstance(rig.place, Table):
+        return None
+    about = {each.about: each for each in rig.place.rotaries}
+    if not {"x", "z"} <= about.keys():
+        return None
+    return Tilting(rig.place, about["x"], about["z"])

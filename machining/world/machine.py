@@ -1,8 +1,9 @@
-"""Machines: where they reach, how fast they move, what their spindles can do."""
+"""Machines: what turns in them, what carries their tools, where the work is, how fast they move."""
 
 from __future__ import annotations
 
-from typing import Literal
+from collections.abc import Iterable, Mapping
+from typing import Annotated, Literal
 
 from pydantic import Field, model_validator
 
@@ -20,150 +21,78 @@ from .record import (
     Mass,
     Money,
     Name,
-    Power,
+    NoneOrKey,
     Record,
     Seconds,
     SecondsOrZero,
-    Share,
-    Speed,
-    SpeedOrZero,
     Text,
-    TorqueOrZero,
     WorkOffset,
 )
-
-
-class CurvePoint(Record):
-    rpm: SpeedOrZero
-    power_kw: Power
-    torque_nm: TorqueOrZero
-
-
-class SpindleRange(Record):
-    """One gear or belt position with its curves, at the motor unless the machine says
-    at the nose.
-    """
-
-    name: Name
-    min_rpm: SpeedOrZero
-    max_rpm: Speed
-    continuous: tuple[CurvePoint, ...] = Field(min_length=2, max_length=60)
-    short_time: tuple[CurvePoint, ...] = Field((), max_length=60)
-
-    @model_validator(mode="after")
-    def _rises(self) -> SpindleRange:
-        for name in ("continuous", "short_time"):
-            speeds = [point.rpm for point in getattr(self, name)]
-            if any(b <= a for a, b in zip(speeds, speeds[1:], strict=False)):
-                raise ValueError(f"{name}: rpm must rise from point to point")
-        if self.min_rpm >= self.max_rpm:
-            raise ValueError(
-                f"min_rpm is {self.min_rpm:g}; it must be under max_rpm, {self.max_rpm:g}"
-            )
-        return self
+from .spindle import Spindle
 
 
 class Axes(Record):
+    """Of travel, rapids and accelerations alike; ``y`` is 0 where there is no such axis."""
+
     x: Acceleration
-    y: Acceleration
+    y: float = Field(0.0, ge=0, le=1_000_000)
     z: Acceleration
 
 
-class Rotary(Record):
-    """A table that tilts about X and turns about its own axis. Angles in degrees, speeds in degrees
-    a second.
-
-    ``tilt_axis_above_mm`` is the height of the tilting axis over the table's top; ``clamp_s`` what
-    releasing and clamping take for a position.
+class RotaryAxis(Record):
+    """An axis that turns what stands at a place. Angles in degrees, of the work's turn about one of
+    its station's directions; ``above_mm`` is how high over the table's top a tilting axis lies,
+    ``clamp_s`` what releasing and clamping take for a position.
     """
 
-    tilt_low_deg: float = Field(ge=-180, le=0)
-    tilt_high_deg: float = Field(ge=0, le=180)
-    tilt_speed_deg_s: Factor
-    turn_speed_deg_s: Factor
+    name: Name = Field(min_length=1, max_length=4)
+    about: Literal["x", "y", "z"]
+    low_deg: float = Field(-360.0, ge=-360, le=0)
+    high_deg: float = Field(360.0, ge=0, le=360)
+    speed_deg_s: Factor
     clamp_s: SecondsOrZero
-    tilt_axis_above_mm: Coordinate = Field(0.0, ge=-1000, le=1000)
+    above_mm: Coordinate = Field(0.0, ge=-1000, le=1000)
 
 
-FacingDirection = Literal["any", "x+", "x-", "y+", "y-"]
+class Carrier(Record):
+    """What holds the tools and moves them: its pockets, what a change takes from chip to chip, the
+    axes it is moved along. Lengths in mm, speeds in mm/min, accelerations in mm/s².
 
-
-class Machine(Record):
-    """Lengths in mm, speeds in mm/min, accelerations in mm/s². Each value's origin is in
-    ``source``.
-
-    A mill has a table under its spindle's nose; a lathe (X across its spindle, Z along it,
-    ``pockets`` stations of a turret) has a ``swing_mm``, the largest diameter it turns.
-    ``tram_note`` says how square the spindle stands to the table; ``face_towards`` is the direction
-    in which a face mill leaves the better surface for it.
+    ``drives`` is the spindle its tools turn in, empty where they stand still.
     """
 
-    key: Key
-    name: Name = Field(min_length=1, max_length=60)
-    kind: Literal["mill-3", "mill-4", "mill-5", "lathe"] = "mill-3"
-    spindle: Literal["vertical", "horizontal"] = "vertical"
-    travel: Axes
-    nose_to_table_min_mm: LengthOrZero | None = None
-    nose_to_table_max_mm: Length | None = None
-    rapid: Axes
-    acceleration: Axes
-    jerk_time_s: SecondsOrZero = 0.05
-    corner_tolerance_mm: Length = 0.05
-    block_time_s: SecondsOrZero = 0.002
-    max_feed_mm_min: Feed
-    rapid_moves: Literal["linear", "each-axis"] = "linear"
-    ranges: tuple[SpindleRange, ...] = Field(min_length=1, max_length=12)
-    curves_at: Literal["motor", "nose"] = "motor"
-    efficiency: Share = 0.85
-    spindle_start_s: Seconds
-    base_rpm: Speed
-    range_change_s: SecondsOrZero = 0.0
-    chip_to_chip_s: Seconds
-    tool_change_z_mm: Length
+    id: Key = "magazine"
+    kind: Literal["magazine", "turret"] = "magazine"
+    drives: NoneOrKey = ""
     pockets: int = Field(ge=1, le=400)
+    chip_to_chip_s: Seconds
     max_tool_length_mm: Length
     max_tool_diameter_mm: Length
-    table_x_mm: Length | None = None
-    table_y_mm: Length | None = None
-    table_load_kg: Mass | None = None
-    swing_mm: Length | None = None
-    rotary: Rotary | None = None
-    work_offsets: tuple[WorkOffset, ...] = ("G54", "G55", "G56", "G57", "G58", "G59")
-    coolant: tuple[Coolant, ...] = ("flood", "air", "none")
-    probe: bool = False
-    tool_setter: bool = False
+    travel: Axes
+    rapid: Axes
+    acceleration: Axes
+
+
+class Table(Record):
+    """A table under a spindle's nose, or facing it. ``rotaries`` turn what stands on it."""
+
+    kind: Literal["table"] = "table"
+    id: Key = "table"
+    x_mm: Length
+    y_mm: Length
+    load_kg: Mass
+    nose_to_table_min_mm: LengthOrZero
+    nose_to_table_max_mm: Length
     pallets: int = Field(1, ge=1, le=40)
     pallet_change_s: SecondsOrZero = 0.0
-    tram_note: Line = ""
-    face_towards: FacingDirection = "any"
-    compliance_um_n: Compliance = 0.01
-    hourly_cost: Money = 0.0
-    source: Text
+    rotaries: tuple[RotaryAxis, ...] = Field((), max_length=3)
 
     @model_validator(mode="after")
-    def _consistent(self) -> Machine:
-        needed = (
-            ("swing_mm",)
-            if self.kind == "lathe"
-            else (
-                "nose_to_table_min_mm",
-                "nose_to_table_max_mm",
-                "table_x_mm",
-                "table_y_mm",
-                "table_load_kg",
-            )
-        )
-        missing = [name for name in needed if getattr(self, name) is None]
-        if missing:
+    def _consistent(self) -> Table:
+        low, high = self.nose_to_table_min_mm, self.nose_to_table_max_mm
+        if low >= high:
             raise ValueError(
-                f"{missing[0]} is missing; a {'lathe' if self.kind == 'lathe' else 'mill'} needs it"
-            )
-        if self.kind != "lathe" and (self.nose_to_table_min_mm or 0.0) >= (
-            self.nose_to_table_max_mm or 0.0
-        ):
-            raise ValueError(
-                f"nose_to_table_min_mm is {self.nose_to_table_min_mm:g}; it must be under"
-                f" nose_to_table_max_mm, {self.nose_to_table_max_mm:g}"
+                f"nose_to_table_min_mm is {low:g}; it must be under nose_to_table_max_mm, {high:g}"
             )
         if self.pallets > 1 and self.pallet_change_s <= 0:
             raise ValueError(
@@ -172,10 +101,85 @@ class Machine(Record):
             )
         return self
 
-    @property
-    def min_rpm(self) -> float:
-        return min(each.min_rpm for each in self.ranges)
 
-    @property
-    def max_rpm(self) -> float:
-        return max(each.max_rpm for each in self.ranges)
+class SpindleNose(Record):
+    """Work in front of a spindle that turns it: ``swing_mm`` is the largest diameter that goes
+    round. ``rotaries`` turn it slowly, and hold it for tools that are driven.
+    """
+
+    kind: Literal["spindle"] = "spindle"
+    id: Key = "spindle"
+    spindle: Key
+    swing_mm: Length
+    rotaries: tuple[RotaryAxis, ...] = Field((), max_length=1)
+
+
+WorkPlace = Annotated[Table | SpindleNose, Field(discriminator="kind")]
+FacingDirection = Literal["any", "x+", "x-", "y+", "y-"]
+
+
+class Machine(Record):
+    """Each value's origin is in ``source``. The first of its carriers and places is the one that is
+    meant where a plan names none.
+
+    ``tram_note`` says how square the spindle stands to the table; ``face_towards`` is the direction
+    in which a face mill leaves the better surface for it.
+    """
+
+    key: Key
+    name: Name = Field(min_length=1, max_length=60)
+    max_feed_mm_min: Feed
+    rapid_moves: Literal["linear", "each-axis"] = "linear"
+    jerk_time_s: SecondsOrZero = 0.05
+    corner_tolerance_mm: Length = 0.05
+    block_time_s: SecondsOrZero = 0.002
+    compliance_um_n: Compliance = 0.01
+    work_offsets: tuple[WorkOffset, ...] = ("G54", "G55", "G56", "G57", "G58", "G59")
+    coolant: tuple[Coolant, ...] = ("flood", "air", "none")
+    tram_note: Line = ""
+    face_towards: FacingDirection = "any"
+    hourly_cost: Money = 0.0
+    source: Text
+    spindles: tuple[Spindle, ...] = Field(min_length=1, max_length=6)
+    carriers: tuple[Carrier, ...] = Field(min_length=1, max_length=6)
+    places: tuple[WorkPlace, ...] = Field(min_length=1, max_length=6)
+
+    @model_validator(mode="after")
+    def _names_what_it_has(self) -> Machine:
+        _unique("spindles", self.spindles)
+        _unique("carriers", self.carriers)
+        _unique("places", self.places)
+        turning = {each.id: each.turns for each in self.spindles}
+        for carrier in self.carriers:
+            if carrier.drives and turning.get(carrier.drives) != "tool":
+                raise ValueError(
+                    f"drives is {carrier.drives!r} of {carrier.id};"
+                    f" {_one_of('tool', turning)}, or empty"
+                )
+        for place in self.places:
+            if isinstance(place, SpindleNose) and turning.get(place.spindle) != "work":
+                raise ValueError(
+                    f"spindle is {place.spindle!r} of {place.id}; {_one_of('work', turning)}"
+                )
+            if isinstance(place, Table) and not any(each.drives for each in self.carriers):
+                raise ValueError(
+                    f"drives is empty; over the table {place.id} a carrier must drive a spindle"
+                    " that turns the tool"
+                )
+        return self
+
+
+def _unique(field: str, parts: Iterable[Spindle | Carrier | Table | SpindleNose]) -> None:
+    ids = [each.id for each in parts]
+    twice = {each for each in ids if ids.count(each) > 1}
+    if twice:
+        raise ValueError(f"id of {field} is {sorted(twice)[0]!r}; it must be used only once")
+
+
+def _one_of(turns: str, turning: Mapping[str, str]) -> str:
+    able = [id for id, who in turning.items() if who == turns]
+    return (
+        f"it must be a spindle that turns the {turns}: {', '.join(able)}"
+        if able
+        else f"none of its spindles turns the {turns}"
+    )

@@ -6,17 +6,16 @@ from collections.abc import Sequence
 from typing import Any
 
 from machining.quantities.said import Said
-from machining.world.capability import turns_work
+from machining.world.capability import Rig, turns_work, usual_rig
 from machining.world.library import Library
-from machining.world.machine import Machine
 from machining.world.material import Material
 from shop.base.problems import Refused
 from shop.library.snapshot import snapshot
 
 
-def material_and_machines(
+def material_and_rigs(
     material: str, machines: Sequence[str]
-) -> tuple[Library, Material, list[Machine]]:
+) -> tuple[Library, Material, list[Rig]]:
     """The library's, all mills where none is named. Raises Refused for a key it does not have, and
     for a lathe: it makes none of these with a turning tool.
     """
@@ -37,7 +36,7 @@ def material_and_machines(
         library,
         library.materials[material],
         [
-            machine
+            usual_rig(machine)
             for key, machine in library.machines.items()
             if (key in machines if machines else not turns_work(machine))
         ],

@@ -12,7 +12,7 @@ from machining.cutting.hole_steps import Hole
 from machining.quantities.checks import within
 from machining.ways.hole_ways import hole_ways, in_shop_steps
 
-from .asked import material_and_machines, said
+from .asked import material_and_rigs, said
 
 router = Router(tags=["bench"])
 
@@ -74,7 +74,7 @@ def hole_methods(request: HttpRequest, payload: HoleIn):
     """Every method on every machine asked for (default: all), the quickest first; what can't be
     done says why.
     """
-    library, material, machines = material_and_machines(payload.material, payload.machines)
+    library, material, rigs = material_and_rigs(payload.material, payload.machines)
     hole = Hole(
         within("diameter_mm", payload.diameter_mm, 0.1, 500),
         within("depth_mm", payload.depth_mm, 0.1, 2000),
@@ -82,15 +82,15 @@ def hole_methods(request: HttpRequest, payload: HoleIn):
         payload.through,
     )
     rows = []
-    for machine in machines:
+    for rig in rigs:
         ranking = in_shop_steps(
-            hole_ways(hole, material, machine, library, payload.loaded), library.settings
+            hole_ways(hole, material, rig, library, payload.loaded), library.settings
         )
         crossing = ranking.crossing
         rows.append(
             {
-                "machine": machine.key,
-                "name": machine.name,
+                "machine": rig.machine.key,
+                "name": rig.machine.name,
                 "methods": [_method(each) for each in ranking.methods],
                 "crossing": (
                     {

@@ -11,7 +11,7 @@ from machining.cutting.slope_methods import Slope, Way
 from machining.quantities.checks import within
 from machining.ways.slope_ways import in_shop_steps, slope_ways
 
-from .asked import material_and_machines, said
+from .asked import material_and_rigs, said
 from .holes import SaidOut
 
 router = Router(tags=["bench"])
@@ -66,7 +66,7 @@ def slope_methods(request: HttpRequest, payload: SlopeIn):
     """Every way on every machine asked for (default: all), the cheapest for a part first; what
     can't be done says why.
     """
-    library, material, machines = material_and_machines(payload.material, payload.machines)
+    library, material, rigs = material_and_rigs(payload.material, payload.machines)
     slope = Slope(
         within("size_mm", payload.size_mm, 0.05, 200),
         within("angle_deg", payload.angle_deg, 1, 89),
@@ -79,15 +79,15 @@ def slope_methods(request: HttpRequest, payload: SlopeIn):
         int(within("special_days", payload.special_days, 0, 365)),
     )
     rows = []
-    for machine in machines:
+    for rig in rigs:
         ranking = in_shop_steps(
-            slope_ways(slope, material, machine, library, cost, days), machine, library.settings
+            slope_ways(slope, material, rig, library, cost, days), rig, library.settings
         )
         rows.append(
             {
-                "machine": machine.key,
-                "name": machine.name,
-                "hourly_cost": machine.hourly_cost,
+                "machine": rig.machine.key,
+                "name": rig.machine.name,
+                "hourly_cost": rig.machine.hourly_cost,
                 "ways": [_way(each) for each in ranking.ways],
                 "pays_from": ranking.pays_from,
             }

@@ -64,6 +64,7 @@ class OperationOut(Schema):
     sizes: dict[str, float]
     tool_number: int | None
     tool_name: str
+    spindle: str
     rpm: float | None
     feed_mm_min: float | None
     cutting_speed_m_min: float | None = None

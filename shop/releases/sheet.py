@@ -5,6 +5,7 @@ from __future__ import annotations
 import json
 from dataclasses import dataclass
 from datetime import datetime
+from math import inf
 from typing import Any
 
 import segno
@@ -21,7 +22,7 @@ from machining.memo import Memo
 from machining.quantities.display import System, clock, number, show, sizes, unit
 from machining.quantities.said import Said, Shown, fill
 from machining.quantities.units import INCH_MM
-from machining.world.capability import turns_work
+from machining.world.capability import rig, turns_work
 from machining.world.library import Library
 
 
@@ -100,7 +101,7 @@ def content(record: dict[str, Any], sha256: str, setup_number: int) -> dict[str,
         "note": setup.note,
         "machine": machine.name,
         "work_offset": station.work_offset,
-        "turns": turns_work(machine),
+        "turns": turns_work(machine, station.place),
         **_held(station, words, w),
         "length_unit": w.unit("length"),
         "feed_unit": w.unit("feed"),
@@ -111,7 +112,7 @@ def content(record: dict[str, Any], sha256: str, setup_number: int) -> dict[str,
         "url": url,
         "loading": _loading(setup, words, answer, w),
         "tools": _tools(plan, setup, library, answer, w),
-        "operations": _operations(setup, answer, turns_work(machine), w),
+        "operations": _operations(setup, answer, turns_work(machine, station.place), w),
         "measure": _measure(plan, setup, w),
         "care": [
             *_care(record, setup.id, w),
@@ -168,11 +169,16 @@ def _words(setup: Any, library: Library, answer: dict[str, Any]) -> HeldWords | 
             answer["stock_high"][2] - beside[0]["top"] if beside else 0.0,
             answer["parallels_mm"],
             bool(answer.get("parallels_to_make")),
-            min(library.machines[setup.machine].max_rpm, kind.most_rpm(held, item)),
+            min(_most_rpm(setup, library), kind.most_rpm(held, item)),
             f" ({held.reason})" if held.reason else "",
             f" {setup.note}" if setup.note else "",
         ),
     )
+
+
+def _most_rpm(setup: Any, library: Library) -> float:
+    with_it = rig(library.machines[setup.machine], setup.stations[0].place)
+    return with_it.spindle.max_rpm if with_it is not None else inf
 
 
 def _held(station: Any, words: HeldWords | None, w: Written) -> dict[str, Any]:

@@ -177,7 +177,7 @@ def test_ways_to_a_hole(benchmark):
         lambda: hole_ways(
             Hole(20, 26, 3),
             build.LIBRARY.materials["c45"],
-            build.LIBRARY.machines["heron"],
+            build.rig("heron"),
             build.LIBRARY,
         ),
         rounds=8,
@@ -189,7 +189,7 @@ def test_ways_to_a_slope(benchmark):
         lambda: slope_ways(
             Slope(3.0, 25.0, 300.0),
             build.LIBRARY.materials["c45"],
-            build.LIBRARY.machines["petrel"],
+            build.rig("petrel"),
             build.LIBRARY,
             180,
             15,

@@ -25,6 +25,7 @@ from machining.plan.operation import (
     Tap,
 )
 from machining.plan.places import OnFeatures, Outside
+from machining.world.capability import Rig, usual_rig
 from machining.world.feature import Hole, Pocket
 from machining.world.library import Library
 from machining.world.part import Part
@@ -108,6 +109,19 @@ TAP = Tap(id="tap", tool="t5", on=OnFeatures(ids=("hole0", "hole1")), depth_mm=2
 
 
 OF_STATION = ("takes", "orientation", "holding", "zero", "work_offset", "at")
+
+
+def rig(key: str, library: Library = LIBRARY) -> Rig:
+    """What does an operation on a machine where nothing else is named."""
+    return usual_rig(library.machines[key])
+
+
+def with_part(key: str, part: str, library: Library = LIBRARY, **fields: Any) -> Library:
+    """The library with other fields of a machine's first spindle, carrier or place."""
+    machine = library.machines[key]
+    first, *others = getattr(machine, part)
+    changed = machine.model_copy(update={part: (first.model_copy(update=fields), *others)})
+    return replace(library, machines={**library.machines, key: changed})
 
 
 def setup(*operations: Operation, **fields: Any) -> Setup:

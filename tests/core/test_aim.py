@@ -32,6 +32,7 @@ from .build import (
     ids,
     on_machine,
     result,
+    rig,
     setup,
 )
 from .build import plan as plan_of
@@ -108,11 +109,11 @@ def test_what_is_not_looked_at_of_a_turned_side_says_so():
 
 def test_it_waits_for_its_side_and_for_the_way_back():
     """Twice 90 degrees at 120 a second, and twice the clamp of 1.2 s."""
-    table = LIBRARY.machines["petrel"].rotary
+    tilts, turns = rig("petrel").place.rotaries
     seen = answer(planned(aim="+x"))
-    waits = 2 * 90.0 / table.tilt_speed_deg_s + 2 * table.clamp_s
+    waits = 2 * 90.0 / tilts.speed_deg_s + 2 * tilts.clamp_s
     assert seen.figures["side.index_time"].value == pytest.approx(waits)
-    assert (table.tilt_speed_deg_s, table.clamp_s) == (120.0, 1.2)
+    assert (tilts.speed_deg_s, tilts.clamp_s, turns.speed_deg_s) == (120.0, 1.2, 180.0)
     assert waits == pytest.approx(3.9)
     side = result(seen, "side")
     assert side.time_s - side.cutting_s - side.moving_s == pytest.approx(0.0)

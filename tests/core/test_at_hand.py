@@ -4,14 +4,12 @@ take.
 
 from __future__ import annotations
 
-from dataclasses import replace
-
 from machining.facts.at_hand import at_hand
 from machining.facts.route import walk
 from machining.memo import Memo
 from machining.plan.edit import LoadTool
 
-from .build import LIBRARY, TOOLS, plan
+from .build import LIBRARY, TOOLS, plan, with_part
 
 MACHINE = TOOLS[0].machine
 
@@ -53,13 +51,7 @@ def test_with_none_loaded_it_is_the_library_s_best_with_the_edit_that_loads_it()
 
 
 def test_what_the_magazine_can_t_take_is_not_offered():
-    narrow = replace(
-        LIBRARY,
-        machines={
-            **LIBRARY.machines,
-            MACHINE: LIBRARY.machines[MACHINE].model_copy(update={"max_tool_diameter_mm": 20.0}),
-        },
-    )
+    narrow = with_part(MACHINE, "carriers", max_tool_diameter_mm=20.0)
     assert found((), better=lambda tool: tool.diameter_mm).tool.diameter_mm > 20.0
     assert found((), library=narrow, better=lambda tool: tool.diameter_mm).tool.diameter_mm <= 20.0
     assert (

@@ -34,6 +34,7 @@ from .build import (
     on_machine,
     plan,
     result,
+    rig,
     tool,
 )
 
@@ -359,9 +360,7 @@ def test_a_way_of_two_tools_is_two_operations_in_order():
 def test_the_helix_keeps_the_feed_at_its_edge():
     step = next(
         m
-        for m in hole_ways(
-            Hole(20, 26, 1), LIBRARY.materials["c45"], LIBRARY.machines["heron"], LIBRARY
-        ).methods
+        for m in hole_ways(Hole(20, 26, 1), LIBRARY.materials["c45"], rig("heron"), LIBRARY).methods
         if m.name == "mill on a helix"
     ).steps[0]
     big = plan(

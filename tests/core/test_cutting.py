@@ -193,11 +193,11 @@ def test_a_straight_edged_cutter_s_peak_is_the_single_edge_at_its_thickest_chip(
 
 
 def test_the_spindle_is_read_between_its_points_and_in_the_right_range():
-    dunlin = seed().machines["dunlin"]
+    dunlin = seed().machines["dunlin"].spindles[0]
     assert spindle.range_for(dunlin, 300).name == "low belt"
     assert spindle.range_for(dunlin, 7000).name == "high belt"
     assert spindle.range_for(dunlin, 9000) is None
-    heron = seed().machines["heron"]
+    heron = seed().machines["heron"].spindles[0]
     low, high = spindle.neighbours(heron.ranges[0].continuous, 1200)
     assert (low.rpm, high.rpm) == (0, 2400)
     assert spindle.available_power(

@@ -125,5 +125,6 @@ def test_travel_by_hand():
     assert envelope.spare_above(620, 109, 61, 120) == 330
     assert envelope.spare_below(120, 109, 9, 120) == 118
     assert envelope.spare_sideways(800, 57) == 343
-    with pytest.raises(OutOfRange, match="travel is 0"):
-        envelope.spare_sideways(0, 57)
+    assert envelope.spare_sideways(0, 57) == -57  # an axis that is not there
+    with pytest.raises(OutOfRange, match="travel is -1"):
+        envelope.spare_sideways(-1, 57)

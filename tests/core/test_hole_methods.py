@@ -16,14 +16,14 @@ from machining.quantities.errors import OutOfRange
 from machining.quantities.said import Said, length
 from machining.ways.hole_ways import bits, hole_ways, in_shop_steps
 
-from .build import LIBRARY
+from .build import LIBRARY, rig
 
 STEEL = LIBRARY.materials["c45"]
 HOLES = {"small": Hole(6.8, 26, 4), "large": Hole(20, 26, 3), "odd": Hole(15, 20, 1)}
 
 
 def ways(hole, machine):
-    return hole_ways(hole, STEEL, LIBRARY.machines[machine], LIBRARY)
+    return hole_ways(hole, STEEL, rig(machine), LIBRARY)
 
 
 def method(ranking, name):
@@ -81,7 +81,7 @@ def test_the_point_of_a_drill_travels_too_where_it_goes_through():
     step = method(ways(HOLES["small"], "heron"), "drill").steps[0]
     assert step.seconds == pytest.approx(4 * 60 * (26 + 2 + 3.4 / tan(radians(70))) / step.feed)
     blind = method(
-        hole_ways(Hole(6.8, 26, 4, through=False), STEEL, LIBRARY.machines["heron"], LIBRARY),
+        hole_ways(Hole(6.8, 26, 4, through=False), STEEL, rig("heron"), LIBRARY),
         "drill",
     ).steps[0]
     assert blind.seconds < step.seconds
@@ -108,7 +108,7 @@ def test_past_the_stated_crossing_the_order_turns(hole, machine):
     ranking = ways(HOLES[hole], machine)
     crossing = ranking.crossing
     assert crossing is not None
-    at = LIBRARY.machines[machine]
+    at = rig(machine)
     tools = bits(STEEL, at, LIBRARY)
     above, below = (
         rank(
@@ -133,15 +133,13 @@ def test_what_cant_be_done_says_why_and_comes_last():
     assert "needs a pilot" in method(ranking, "drill").because.text
     assert all(not each.steps for each in ranking.methods[1:])
     assert all(each.because for each in ranking.methods[1:])
-    plunge = method(
-        hole_ways(Hole(16, 20, 1), STEEL, LIBRARY.machines["heron"], LIBRARY), "plunge an end mill"
-    )
+    plunge = method(hole_ways(Hole(16, 20, 1), STEEL, rig("heron"), LIBRARY), "plunge an end mill")
     assert plunge.steps[0].bit.centre_cutting
 
 
 def test_pockets_count_what_is_not_loaded_yet():
     bare, carried = (
-        hole_ways(HOLES["large"], STEEL, LIBRARY.machines["heron"], LIBRARY, loaded)
+        hole_ways(HOLES["large"], STEEL, rig("heron"), LIBRARY, loaded)
         for loaded in ((), ("drill-19",))
     )
     assert (method(bare, "drill and bore").pockets, method(carried, "drill and bore").pockets) == (
@@ -159,7 +157,7 @@ def test_pockets_count_what_is_not_loaded_yet():
     st.sampled_from(sorted(LIBRARY.machines)),
 )
 def test_property_inside_the_curve_and_in_order(diameter, depth, count, material, machine):
-    ground = LIBRARY.machines[machine]
+    ground = rig(machine)
     ranking = hole_ways(Hole(diameter, depth, count), LIBRARY.materials[material], ground, LIBRARY)
     times = [each.seconds for each in ranking.methods if each.steps]
     assert times == sorted(times)
@@ -168,8 +166,8 @@ def test_property_inside_the_curve_and_in_order(diameter, depth, count, material
         for step in each.steps:
             assert step.torque <= step.torque_limit * 1.001
             assert step.power <= step.power_limit * 1.001
-            assert step.feed <= ground.max_feed_mm_min * 1.001
-            assert ground.min_rpm <= step.rpm <= ground.max_rpm
+            assert step.feed <= ground.machine.max_feed_mm_min * 1.001
+            assert ground.spindle.min_rpm <= step.rpm <= ground.spindle.max_rpm
 
 
 @pytest.mark.parametrize("change", [{"diameter": 0}, {"depth": -1}, {"count": 0}])
@@ -178,7 +176,7 @@ def test_a_hole_without_size_is_refused(change):
         hole_ways(
             Hole(**{"diameter": 10, "depth": 10, "count": 1, **change}),
             STEEL,
-            LIBRARY.machines["heron"],
+            rig("heron"),
             LIBRARY,
         )
 

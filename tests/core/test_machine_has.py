@@ -11,7 +11,7 @@ from machining.findings.finding import in_words
 from machining.plan.apply import apply
 from machining.plan.at import Row
 from machining.plan.edit import Change, LoadTool
-from machining.world.capability import should_tilt, turns_work
+from machining.world.capability import tilting, turns_work
 
 from .build import (
     FACE,
@@ -25,8 +25,10 @@ from .build import (
     ids,
     on_machine,
     plan,
+    rig,
     setup,
     tool,
+    with_part,
 )
 
 
@@ -41,9 +43,10 @@ def told(of, id, library=LIBRARY):
 
 def test_who_turns_and_who_tilts():
     turning = {key for key, each in LIBRARY.machines.items() if turns_work(each)}
-    assert turning == {"plover"} and not turns_work(None)
-    assert not any(should_tilt(each) for each in LIBRARY.machines.values())
-    assert should_tilt(LIBRARY.machines["petrel"].model_copy(update={"rotary": None}))
+    assert turning == {"plover", "gannet"} and not turns_work(None)
+    assert {key for key in LIBRARY.machines if tilting(rig(key)) is not None} == {"petrel"}
+    without = with_part("petrel", "places", rotaries=rig("petrel").place.rotaries[:1])
+    assert tilting(rig("petrel", without)) is None and rig("petrel", without).turns_to_sides
 
 
 def test_a_coolant_the_machine_does_not_bring_is_a_stop():
@@ -79,7 +82,7 @@ def test_a_pocket_that_is_not_there():
 
 def test_more_tools_than_pockets_and_what_nothing_uses():
     spare = apply(good(), [LoadTool(tool=tool(30, "face-mill-50"))])
-    library = with_heron(pockets=len(good().tools))
+    library = with_part("heron", "carriers", pockets=len(good().tools))
     found = told(spare, "route.tools-over", library)
     assert "loads 7 tools on Heron, which has 6 pockets" in in_words(found)
     fewer = apply(spare, found.fixes[0].edits)
@@ -89,7 +92,7 @@ def test_more_tools_than_pockets_and_what_nothing_uses():
     all_used = good().model_copy(
         update={"tools": tuple(each for each in good().tools if each.id in used)}
     )
-    assert told(all_used, "route.tools-over", with_heron(pockets=3)).fixes == ()
+    assert told(all_used, "route.tools-over", with_part("heron", "carriers", pockets=3)).fixes == ()
 
 
 def test_a_table_that_carries_the_load_and_one_that_does_not():
@@ -98,9 +101,9 @@ def test_a_table_that_carries_the_load_and_one_that_does_not():
     vise = LIBRARY.vises["vise-125"].mass_kg
     three = plan(setups=(setup(FACE, at=Row(count=3, pitch_mm=140.0)),))
     weighs = 3.0 * (blank + vise)
-    over = told(three, "travel.table-load", with_heron(table_load_kg=weighs - 0.1))
+    over = told(three, "travel.table-load", with_part("heron", "places", load_kg=weighs - 0.1))
     assert over.values["mass"].value == pytest.approx(weighs)
-    light = evaluate(three, with_heron(table_load_kg=weighs + 0.1))
+    light = evaluate(three, with_part("heron", "places", load_kg=weighs + 0.1))
     assert "travel.table-load" not in {f.id for f in light.findings}
 
 

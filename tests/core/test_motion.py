@@ -23,6 +23,7 @@ from machining.motion.timing import (
     spindle_time,
 )
 from machining.quantities.errors import OutOfRange
+from machining.world.capability import usual_rig
 
 SHARP = Drive((20000, 20000, 20000), (3000, 3000, 3000), 0.0, 0.05, 0.002)
 
@@ -177,7 +178,7 @@ def test_pecked_holes_come_out_as_often_as_the_depth_asks():
     assert sum(leg.kind == "plunge" for leg in plain.legs) == 2
     assert sum(leg.kind == "plunge" for leg in pecked.legs) == 2 * 5
     assert min(leg.points[:, 2].min() for leg in pecked.legs) == -32.0
-    drive = Drive.of(seed().machines["heron"])
+    drive = Drive.of(usual_rig(seed().machines["heron"]))
     assert time_of(pecked, 1000, 1000, drive).total_s > time_of(plain, 1000, 1000, drive).total_s
 
 

@@ -26,9 +26,9 @@ from machining.cutting.search import (
 )
 from machining.quantities.errors import OutOfRange
 
-from .build import LIBRARY
+from .build import rig
 
-HERON, DUNLIN = LIBRARY.machines["heron"], LIBRARY.machines["dunlin"]
+HERON, DUNLIN = rig("heron"), rig("dunlin")
 CUTTER = Cutter(12, 3, 28, 0.1147)
 JOB = Job(26, 3.0, 700, 0.25, 350, 0.4, 0.25, speed_low=200)
 
@@ -123,9 +123,9 @@ def test_property_inside_every_limit(
         assert turn.peak_normal * 1e-4 <= push_off * 1.001
         assert cut.power <= 0.85 * cut.power_limit * 1.001
         assert cut.torque <= 0.85 * cut.torque_limit * 1.001
-        assert cut.feed <= machine.max_feed_mm_min * 1.001
+        assert cut.feed <= machine.machine.max_feed_mm_min * 1.001
         assert cut.feed_per_tooth >= cutter.thinnest_chip
-        assert machine.min_rpm <= cut.rpm <= machine.max_rpm
+        assert machine.spindle.min_rpm <= cut.rpm <= machine.spindle.max_rpm
         assert cut.depth <= min(height, cutter.flute_length) + 1e-9
         assert cut.width <= diameter + 1e-9
         assert cut.limits

@@ -14,10 +14,19 @@ from hypothesis import strategies as st
 from machining.cutting.slope_methods import Edge, Slope, Special, rank
 from machining.quantities.errors import OutOfRange
 from machining.ways.slope_ways import slope_ways
+from machining.world.capability import usual_rig
+from machining.world.machine import RotaryAxis
 
-from .build import LIBRARY
+from .build import (
+    LIBRARY,
+    rig,
+    with_part,
+)
 
-HERON = LIBRARY.machines["heron"]
+HERON = rig("heron")
+ONE_AXIS = with_part(
+    "heron", "places", rotaries=(RotaryAxis(name="A", about="x", speed_deg_s=90.0, clamp_s=1.0),)
+)
 STEEL = LIBRARY.materials["c45"]
 BALL = Edge("ball 8", "end_mill", 8.0, 2, 0.05, 150.0, corner_radius=4.0)
 POINTED = Edge("chamfer 10×60", "chamfer_mill", 10.0, 4, 0.05, 150.0, included_angle=60.0)
@@ -34,7 +43,7 @@ def test_the_ball_by_hand():
     along, step = 3.0 / cos(radians(25)), 2 * sqrt(2 * 4 * 0.01 - 0.01**2)
     assert way.passes == ceil(along / step) == 6
     assert way.diameter == pytest.approx(8 * sin(radians(25)))
-    assert way.rpm == pytest.approx(min(1000 * 150 / (pi * way.diameter), HERON.max_rpm))
+    assert way.rpm == pytest.approx(min(1000 * 150 / (pi * way.diameter), HERON.spindle.max_rpm))
     assert way.seconds == pytest.approx(60 * 6 * 300 / (way.rpm * 0.05 * 2))
     assert way.cusp == pytest.approx(4 - sqrt(16 - (along / 6) ** 2 / 4)) and way.cusp <= 0.01
 
@@ -46,11 +55,11 @@ def test_the_special_tool_by_hand():
     assert way.suits.values["angle"].value == pytest.approx(130.0)
     feed = 1000 * 150 / (pi * top) * 0.05 * 4
     assert way.seconds == pytest.approx(60 * 300 / feed)
-    assert way.per_part == pytest.approx(way.seconds / 3600 * HERON.hourly_cost + 180 / 40)
+    assert way.per_part == pytest.approx(way.seconds / 3600 * HERON.machine.hourly_cost + 180 / 40)
 
 
 def test_a_tilted_tool_by_hand_and_what_a_fixed_spindle_says():
-    five = HERON.model_copy(update={"kind": "mill-5"})
+    five = rig("petrel")
     way = by_name(rank(SLOPE, [POINTED], SPECIAL, five), "standard tool, tilted")
     assert way.tilt == pytest.approx(90 - 30 - 25) and way.passes == 1
     assert way.shift == pytest.approx(2.5 / tan(radians(30)))
@@ -59,14 +68,14 @@ def test_a_tilted_tool_by_hand_and_what_a_fixed_spindle_says():
         100 * sin(radians(35))
     )
     turned = by_name(
-        rank(SLOPE, [POINTED], SPECIAL, HERON.model_copy(update={"kind": "mill-4"})),
+        rank(SLOPE, [POINTED], SPECIAL, rig("heron", ONE_AXIS)),
         "standard tool, tilted",
     )
     assert turned.works and "rotary axis" in turned.suits.text
 
 
 def test_an_end_mill_on_its_bottom_tilts_by_the_angle_itself():
-    five = HERON.model_copy(update={"kind": "mill-5"})
+    five = rig("petrel")
     flat = Edge("end mill 12", "end_mill", 12.0, 4, 0.05, 150.0)
     way = by_name(rank(SLOPE, [flat], SPECIAL, five), "standard tool, tilted")
     assert (way.tool, way.tilt) == ("end mill 12", 25.0)
@@ -88,7 +97,7 @@ def test_a_tool_of_the_angle_is_found_first():
 def test_from_which_quantity_the_special_tool_pays():
     ranking = rank(SLOPE, [BALL], SPECIAL, HERON)
     ball, special = by_name(ranking, "ball or bull nose in steps"), by_name(ranking, "special tool")
-    saved = (ball.seconds - special.seconds) / 3600 * HERON.hourly_cost
+    saved = (ball.seconds - special.seconds) / 3600 * HERON.machine.hourly_cost
     assert ranking.pays_from == ceil(180 / saved)
     few, many = (
         rank(replace(SLOPE, quantity=ranking.pays_from + k), [BALL], SPECIAL, HERON).ways[0].name
@@ -124,7 +133,7 @@ def test_property_a_finer_cusp_never_takes_less_time_and_none_is_over_it(size, a
 
 def test_the_shop_s_machines_and_tools():
     for machine in LIBRARY.machines.values():
-        ways = slope_ways(SLOPE, STEEL, machine, LIBRARY, 180, 15).ways
+        ways = slope_ways(SLOPE, STEEL, usual_rig(machine), LIBRARY, 180, 15).ways
         assert {way.name for way in ways} >= {
             "special tool",
             "ball or bull nose in steps",

@@ -44,6 +44,7 @@ from .build import (
     answer,
     good,
     plan,
+    rig,
     turned_over,
 )
 from .build import setup as one_station
@@ -162,7 +163,7 @@ def row(count: int, order: str) -> Plan:
 @pytest.mark.parametrize(("order", "changes"), [("by tool", 2), ("by part", 6)])
 def test_by_part_every_part_waits_for_every_tool(order, changes):
     alone, three = answer(row(1, order)).setups[0], answer(row(3, order)).setups[0]
-    chip_to_chip = LIBRARY.machines["heron"].chip_to_chip_s
+    chip_to_chip = rig("heron").carrier.chip_to_chip_s
     assert three.changes_s == pytest.approx(changes * chip_to_chip)
     assert three.cycle_s == pytest.approx(
         changes * chip_to_chip + 3 * (alone.cycle_s - alone.changes_s)

@@ -19,7 +19,20 @@ from machining.plan.operation import Slope
 from machining.plan.places import Lines
 from machining.ways.choices import slope_choices
 
-from .build import FACE, LIBRARY, MEMO, answer, changed, finding, ids, on_machine, plan, tool
+from .build import (
+    FACE,
+    LIBRARY,
+    MEMO,
+    answer,
+    changed,
+    finding,
+    ids,
+    on_machine,
+    plan,
+    rig,
+    tool,
+    with_part,
+)
 
 TOOLS = (
     tool(1, "face-mill-50"),
@@ -193,30 +206,16 @@ def test_a_machine_that_does_not_tilt_or_not_so_far_is_told():
     found = finding(on_heron, "travel.tilt")
     assert found.values["machine"].value == "Heron"
     assert apply(on_heron, found.fixes[1].edits).setups[0].machine == "petrel"
-    table = LIBRARY.machines["petrel"].rotary.model_copy(
-        update={"tilt_low_deg": -20.0, "tilt_high_deg": 20.0}
-    )
-    from dataclasses import replace
-
-    stiff = replace(
-        LIBRARY,
-        machines={
-            **LIBRARY.machines,
-            "petrel": LIBRARY.machines["petrel"].model_copy(update={"rotary": table}),
-        },
-    )
+    tilt, turn = rig("petrel").place.rotaries
+    narrow = tilt.model_copy(update={"low_deg": -20.0, "high_deg": 20.0})
+    stiff = with_part("petrel", "places", rotaries=(narrow, turn))
     assert finding(on_petrel(FACE, LOCKED), "travel.tilt", stiff).values[
         "tilt"
     ].value == pytest.approx(25.0)
-    bare = replace(
-        LIBRARY,
-        machines={
-            **LIBRARY.machines,
-            "petrel": LIBRARY.machines["petrel"].model_copy(update={"rotary": None}),
-        },
-    )
-    silent = answer(on_petrel(FACE, LOCKED), bare)
-    assert "rotary axes" in silent.setups[0].operations[1].answers["travel"].reason
+    for axes in ((), (tilt,), (turn,)):
+        fewer = with_part("petrel", "places", rotaries=axes)
+        found = finding(on_petrel(FACE, LOCKED), "travel.tilt", fewer)
+        assert found.severity == "stop" and found.values["machine"].value == "Petrel"
 
 
 def test_a_square_end_mill_may_lean_instead():

@@ -15,13 +15,13 @@ from machining.plan.places import Points
 from machining.world.part import Part
 from machining.world.stock.block import sawn_block
 
-from .build import LIBRARY, answer, changed, plan, result, setup, tool
+from .build import LIBRARY, answer, changed, plan, result, rig, setup, tool
 
-HERON = LIBRARY.machines["heron"]
+HERON = rig("heron")
 PART = Part(size_mm=(100.0, 30.0, 20.0))
 STOCK = sawn_block(z=(0, 1))
 NEAR, RETRACT = 2.0, 25.0  # the shop's first clearance and retract height
-TAU = HERON.jerk_time_s
+TAU, AXES = HERON.machine.jerk_time_s, HERON.carrier
 
 
 def one(operation, **fields) -> Plan:
@@ -35,16 +35,16 @@ def one(operation, **fields) -> Plan:
 
 
 def rapid_z(distance: float) -> float:
-    return move_time(distance, HERON.rapid.z, HERON.acceleration.z, HERON.acceleration.z / TAU)[0]
+    return move_time(distance, AXES.rapid.z, AXES.acceleration.z, AXES.acceleration.z / TAU)[0]
 
 
 def rapid_x(distance: float) -> float:
-    return move_time(distance, HERON.rapid.x, HERON.acceleration.x, HERON.acceleration.x / TAU)[0]
+    return move_time(distance, AXES.rapid.x, AXES.acceleration.x, AXES.acceleration.x / TAU)[0]
 
 
 def feed_z(distance: float, feed: float) -> float:
     """From rest to rest with the jerk time once, as a path of one block is timed."""
-    return move_time(distance, feed, HERON.acceleration.z)[0] + TAU
+    return move_time(distance, feed, AXES.acceleration.z)[0] + TAU
 
 
 def test_one_hole_is_down_at_feed_and_out_at_rapid():
@@ -99,8 +99,8 @@ def test_facing_a_narrow_top_is_one_straight_pass():
     seen = result(answer(one(face)), "f")
     way = 100.0 + 2 * (25.0 + 2.0)  # a radius and a run-in at either end
     down = NEAR + 1.0  # from the clearance over the blank to the part
-    plunge = move_time(down, 0.3 * 1500.0, HERON.acceleration.z)[0] + TAU
-    along = move_time(way, 1500.0, HERON.acceleration.x)[0] + TAU
+    plunge = move_time(down, 0.3 * 1500.0, AXES.acceleration.z)[0] + TAU
+    along = move_time(way, 1500.0, AXES.acceleration.x)[0] + TAU
     assert seen.cutting_s == pytest.approx(plunge + along, rel=1e-6)
 
 
@@ -115,8 +115,8 @@ def test_a_tap_turns_round_twice_a_hole():
     seen = result(answer(one(tap)), "t")
     feed = 800.0 * 1.25
     there_and_back = 2 * feed_z(NEAR + 12.0, feed)
-    n, base, top = 800.0, HERON.base_rpm, HERON.max_rpm
-    start = HERON.spindle_start_s * (n / base) / ((1 + (top / base) ** 2) / 2)
+    n, base, top = 800.0, HERON.spindle.base_rpm, HERON.spindle.max_rpm
+    start = HERON.spindle.start_s * (n / base) / ((1 + (top / base) ** 2) / 2)
     assert seen.cutting_s == pytest.approx(there_and_back, rel=1e-6)
     assert seen.moving_s == pytest.approx(
         2 * rapid_z(1.0 + RETRACT - NEAR) + 2 * 2 * start, rel=0.02

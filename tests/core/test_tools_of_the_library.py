@@ -113,7 +113,7 @@ def test_what_cant_be_is_explained(key, change, field, words):
 def test_the_seeded_shop_has_a_tool_of_every_kind():
     assert {tool.kind for tool in TOOLS.values()} == set(get_args(ToolKind))
     assert len(LIBRARY.materials) >= 25
-    assert {"heron", "dunlin", "curlew", "petrel", "plover"} == set(LIBRARY.machines)
+    assert {"heron", "dunlin", "curlew", "petrel", "plover", "gannet"} == set(LIBRARY.machines)
 
 
 def test_kinds_are_grouped_without_gaps():

@@ -27,11 +27,12 @@ from machining.motion.path import Leg, Path
 from machining.motion.paths import turned as paths
 from machining.motion.timing import Drive, rapid_time
 from machining.motion.turned import turned_time
+from machining.world.capability import usual_rig
 
 from .lathe import DRILL, FACE, FINISH, GOOD, LIBRARY, OFF, RECESS, ROUGH, THREAD, plan
 
 HOME = (50.0, 30.0)
-DRIVE = Drive.of(LIBRARY.machines["plover"])
+DRIVE = Drive.of(usual_rig(LIBRARY.machines["plover"]))
 
 
 def cuts(path: Path) -> list[list[tuple[float, float]]]:

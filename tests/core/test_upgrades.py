@@ -12,6 +12,8 @@ import pytest
 
 from machining.plan.document import Plan
 from machining.plan.upgrades import FORMAT, STEPS, up_to_date
+from machining.world.machine import Machine
+from machining.world.upgrades import format_of, item_up_to_date
 
 from . import build, lathe
 
@@ -86,3 +88,19 @@ def test_no_old_reason_turns_a_stop_into_ready():
 def test_what_is_no_plan_passes_through_to_the_model_that_refuses_it(raw):
     with pytest.raises(ValueError):
         Plan.model_validate(up_to_date(raw))
+
+
+def test_machines_of_format_2_are_what_they_were():
+    """Written when a machine was one record of everything; the seed has the same in parts."""
+    for key, raw in stored("machines-2.json").items():
+        before = deepcopy(raw)
+        now = Machine.model_validate(item_up_to_date("machines", 2, raw))
+        assert raw == before and now == build.LIBRARY.machines[key]
+        today = now.model_dump(mode="json")
+        assert item_up_to_date("machines", format_of("machines"), today) == today
+
+
+def test_a_5_axis_mill_whose_axes_nobody_gave_says_so():
+    raw = {**stored("machines-2.json")["petrel"], "rotary": None}
+    now = Machine.model_validate(item_up_to_date("machines", 2, raw))
+    assert now.places[0].rotaries == () and "nobody gave its rotary axes" in now.source

@@ -51,6 +51,7 @@ from .build import (
     answer,
     plan,
     result,
+    rig,
     setup,
     tool,
     turned_over,
@@ -312,8 +313,8 @@ def test_a_quarter_turn_swaps_the_axes_and_nothing_else():
     a, b = lying.setups[0].operations[0], standing.setups[0].operations[0]
     assert b.time_s == pytest.approx(a.time_s, rel=1e-6)
     spare = {g.name: g.value for g in a.gauges}, {g.name: g.value for g in b.gauges}
-    heron = LIBRARY.machines["heron"]
-    assert heron.travel.x / 2 - spare[0]["X"] == pytest.approx(heron.travel.y / 2 - spare[1]["Y"])
+    travel = rig("heron").carrier.travel
+    assert travel.x / 2 - spare[0]["X"] == pytest.approx(travel.y / 2 - spare[1]["Y"])
 
 
 @pytest.mark.parametrize(

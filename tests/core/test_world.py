@@ -10,10 +10,11 @@ from machining.plan.refusal import first_problem
 from machining.quantities.errors import Missing
 from machining.world.feature import Hole, feature_id
 from machining.world.library import Library
-from machining.world.machine import Machine, SpindleRange
+from machining.world.machine import Carrier, Machine, SpindleNose, Table
 from machining.world.material import CuttingData, Material
 from machining.world.part import Requirement
 from machining.world.settings import Settings
+from machining.world.spindle import Spindle, SpindleRange
 from machining.world.stock import Block, Round
 from machining.world.stock.shaped import Shaped
 from machining.world.stock.tube import Tube
@@ -31,30 +32,59 @@ def refused(model, known, **change) -> tuple[str, object, str]:
 
 HERON, ALUMINIUM = LIBRARY.machines["heron"], LIBRARY.materials["en-aw-6082"]
 VISE, CHUCK = LIBRARY.vises["vise-125"], LIBRARY.holders["collet-chuck-12"]
-CURVE = HERON.ranges[0].continuous
+SPINDLE, MAGAZINE, TABLE = HERON.spindles[0], HERON.carriers[0], HERON.places[0]
+CURVE = SPINDLE.ranges[0].continuous
 
 
 @pytest.mark.parametrize(
     ("model", "known", "change", "field", "words"),
     [
         (
-            Machine,
-            HERON,
+            Table,
+            TABLE,
             {"nose_to_table_min_mm": 700.0},
             "nose_to_table_min_mm",
             "must be under nose_to_table_max_mm, 620",
         ),
-        (Machine, HERON, {"ranges": ()}, "ranges", "at least 1 item"),
-        (Machine, HERON, {"pockets": 0}, "pockets", "Pockets is 0: it must be at least 1"),
-        (Machine, HERON, {"efficiency": 1.2}, "efficiency", "at most 1"),
+        (Spindle, SPINDLE, {"ranges": ()}, "ranges", "at least 1 item"),
+        (Carrier, MAGAZINE, {"pockets": 0}, "pockets", "Pockets is 0: it must be at least 1"),
+        (Spindle, SPINDLE, {"efficiency": 1.2}, "efficiency", "at most 1"),
+        (
+            Carrier,
+            MAGAZINE,
+            {"travel": {"x": 800, "y": -1, "z": 500}},
+            "travel.y",
+            "Y is -1: it must be at least 0",
+        ),
+        (Table, TABLE, {"pallets": 2}, "pallet_change_s", "must be over 0 with 2 pallets"),
         (
             Machine,
             HERON,
-            {"travel": {"x": 800, "y": -1, "z": 500}},
-            "travel.y",
-            "Y is -1: it must be at least 1",
+            {"carriers": (MAGAZINE.model_copy(update={"drives": "sub"}),)},
+            "drives",
+            "'sub' of magazine; it must be a spindle that turns the tool: main, or empty",
         ),
-        (Machine, HERON, {"pallets": 2}, "pallet_change_s", "must be over 0 with 2 pallets"),
+        (
+            Machine,
+            HERON,
+            {"carriers": (MAGAZINE.model_copy(update={"drives": ""}),)},
+            "drives",
+            "over the table table a carrier must drive a spindle",
+        ),
+        (
+            Machine,
+            HERON,
+            {"places": (SpindleNose(id="front", spindle="main", swing_mm=200.0),)},
+            "spindle",
+            "'main' of front; none of its spindles turns the work",
+        ),
+        (
+            Machine,
+            HERON,
+            {"spindles": (SPINDLE, SPINDLE)},
+            "id",
+            "Id of spindles is 'main'; it must be used only once",
+        ),
         (Machine, HERON, {"face_towards": "up"}, "face_towards", "'any', 'x+', 'x-', 'y+' or 'y-'"),
         (
             Tool,
@@ -66,21 +96,21 @@ CURVE = HERON.ranges[0].continuous
         (Machine, HERON, {"rapid_moves": "sideways"}, "rapid_moves", "'linear' or 'each-axis'"),
         (
             SpindleRange,
-            HERON.ranges[0],
+            SPINDLE.ranges[0],
             {"continuous": (CURVE[1], CURVE[0])},
             "continuous:",
             "rpm must rise from point to point",
         ),
         (
             SpindleRange,
-            HERON.ranges[0],
+            SPINDLE.ranges[0],
             {"continuous": CURVE[:1]},
             "continuous",
             "at least 2 items",
         ),
         (
             SpindleRange,
-            HERON.ranges[0],
+            SPINDLE.ranges[0],
             {"min_rpm": 20_000.0},
             "min_rpm",
             "must be under max_rpm, 12000",
@@ -191,12 +221,13 @@ def test_assemblies_stand_on_tools_and_holders_that_exist():
 def test_curves_give_power_and_torque_that_agree():
     """P = 2π·n·M/60 000 at every point of the demo machines' curves, within their rounding."""
     for machine in LIBRARY.machines.values():
-        for each in machine.ranges:
+        ranges = [each for spindle in machine.spindles for each in spindle.ranges]
+        for each in ranges:
             for point in (*each.continuous, *each.short_time):
                 assert point.power_kw == pytest.approx(
                     2 * 3.14159265 * point.rpm * point.torque_nm / 60_000, rel=0.01, abs=0.01
                 )
-        assert machine.min_rpm < machine.max_rpm
+        assert all(each.min_rpm < each.max_rpm for each in machine.spindles)
 
 
 def test_a_library_is_its_content():

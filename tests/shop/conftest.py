@@ -12,6 +12,7 @@ from machining.exchange.plan_json import KINDS
 from machining.plan.document import Plan as Document
 from machining.plan.edit import SetPart
 from machining.world.settings import Settings
+from machining.world.upgrades import format_of
 from shop.accounts.models import User
 from shop.jobs import documents, evaluation
 from shop.jobs.actions.create import create
@@ -79,7 +80,12 @@ def library(db):
     known = seed()
     for kind in KINDS:
         Item.objects.bulk_create(
-            Item(kind=kind, key=key, data=record.model_dump(mode="json"))
+            Item(
+                kind=kind,
+                key=key,
+                format=format_of(kind),
+                data=record.model_dump(mode="json"),
+            )
             for key, record in getattr(known, kind).items()
         )
     Item.objects.create(kind="settings", key="shop", data=Settings().model_dump(mode="json"))

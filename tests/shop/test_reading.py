@@ -7,6 +7,7 @@ import json
 import pytest
 
 from machining.plan.upgrades import FORMAT, up_to_date
+from machining.world.upgrades import format_of
 from shop.jobs import documents, listing
 from shop.jobs.actions.warm import look_at_all
 from shop.jobs.models import Plan, PlanDocument, PlanRevision
@@ -14,7 +15,7 @@ from shop.library.actions.put import bump
 from shop.library.models import Item
 from shop.library.snapshot import snapshot
 from tests.core import build
-from tests.core.test_upgrades import SAMPLES
+from tests.core.test_upgrades import FORMATS, SAMPLES
 
 from .conftest import put_plan, subject_of
 
@@ -102,9 +103,9 @@ def test_a_library_item_that_cant_be_read_is_told_at_that_item_alone(planner, pl
 
 
 def test_an_item_of_an_earlier_format_is_brought_up_to_date(planner):
-    heron = Item.objects.get(kind="machines", key="heron")
-    Item.objects.filter(pk=heron.pk).update(
-        data={**heron.data, "coolant": ["flood", "oil drip"]}, format=1
+    earlier = json.loads((FORMATS / "machines-2.json").read_text())
+    Item.objects.filter(kind="machines", key="heron").update(
+        data={**earlier["heron"], "coolant": ["flood", "oil drip"]}, format=1
     )
     bump()
     assert snapshot().machines["heron"].coolant == ("flood",)
@@ -116,4 +117,4 @@ def test_an_item_of_an_earlier_format_is_brought_up_to_date(planner):
     )
     assert told["problem"] == ""
     planner.put("/library/machines/heron", {"data": told["data"], "revision": told["revision"]})
-    assert Item.objects.get(kind="machines", key="heron").format == 2
+    assert Item.objects.get(kind="machines", key="heron").format == format_of("machines")

@@ -12,7 +12,7 @@ from typing import Generic, TypeVar
 from machining.memo import Memo
 from machining.plan.proposal import Proposal
 from machining.quantities.said import Said, Shown
-from machining.world.machine import Machine
+from machining.world.machine import Machine, SpindleNose, Table
 
 from ..context import PlanFacts, Ready, StationFacts
 from ..stand import Stand
@@ -56,10 +56,10 @@ class HeldWords:
 
 @dataclass(frozen=True, slots=True)
 class HoldingKind(Generic[H, I]):
-    """``record`` is its type in the library, ``fits`` why it does not go on a machine (None where
-    it does), ``seat_mm`` how high above the table the stock's bottom stands, ``gripped_mm`` how
-    much of the stock lies in it, ``longest_mm`` how much
-    at most, ``force`` what it is set to.
+    """``record`` is its type in the library, ``fits`` why it does not go to a place of a machine
+    (None where it does), ``seat_mm`` how high above the table the stock's bottom stands,
+    ``gripped_mm`` how much of the stock lies in it, ``longest_mm`` how much at most, ``force`` what
+    it is set to.
 
     ``depth`` is the field that says so, ``deeper`` and ``shallower`` the next grip that the shop's
     parallels give, at least or at most as deep as asked (mm). ``usual`` is how an item mostly holds
@@ -72,7 +72,7 @@ class HoldingKind(Generic[H, I]):
     """
 
     record: type[I]
-    fits: Callable[[Machine], str | None]
+    fits: Callable[[Machine, Table | SpindleNose], str | None]
     seat_mm: Callable[[H, I], float]
     gripped_mm: Callable[[H], float]
     force: Callable[[H, I], Shown]

@@ -21,8 +21,7 @@ from machining.plan.proposal import Proposal
 from machining.quantities.computed import Given
 from machining.quantities.errors import OutOfRange
 from machining.quantities.said import Said, Shown, length
-from machining.world.capability import turns_work
-from machining.world.machine import Machine
+from machining.world.machine import Machine, SpindleNose, Table
 from machining.world.workholding import Chuck
 
 from ..context import PlanFacts, Ready, StationFacts
@@ -139,16 +138,17 @@ def _against(op: Ready, holding: InChuck, chuck: Chuck, facts: PlanFacts) -> Non
     station, at = op.station, op.station.stand.grips_at
     if "rpm" not in op.figures or at <= 0:
         return
-    rpm, diameter = _hardest(op, holding, chuck)
+    rpm, diameter = _hardest(op, holding, chuck) if op.turns else ("", 0.0)
     asked, origin = asked_at_grip(op, at, diameter), f"chuck:{chuck.name}"
     if asked is None:
         return
+    at_rest = Given(0.0, "a tool that is driven, the work held")
     thrown = op.work_out(
         chucks.centrifugal_force,
         "centrifugal",
         jaw_mass=Given(chuck.jaw_mass_kg, origin),
         jaw_radius=Given(_jaw_middle(station, holding, chuck), origin),
-        rpm=op.figures[rpm],
+        rpm=op.figures[rpm] if op.turns else at_rest,
     )
     left = op.work_out(
         chucks.grip_at_speed,
@@ -242,8 +242,8 @@ def slowest_that_holds(op: Ready, factor: float) -> float | None:
     )
 
 
-def _fits(machine: Machine) -> str | None:
-    if not turns_work(machine):
+def _fits(machine: Machine, place: Table | SpindleNose) -> str | None:
+    if not isinstance(place, SpindleNose):
         return f"{machine.name} does not turn the part: a chuck on its table is not worked out."
     return None
 

@@ -18,8 +18,7 @@ from machining.plan.proposal import Proposal
 from machining.quantities.computed import Given
 from machining.quantities.errors import OutOfRange
 from machining.quantities.said import Said, Shown, length
-from machining.world.capability import turns_work
-from machining.world.machine import Machine
+from machining.world.machine import Machine, SpindleNose, Table
 from machining.world.workholding import Collet
 
 from ..context import PlanFacts, Ready, StationFacts
@@ -32,8 +31,8 @@ FLATS = {"hexagon": 6, "square": 4}
 GRIP_SHARE = 0.8  # of a collet's length, where nobody has said
 
 
-def _fits(machine: Machine) -> str | None:
-    if not turns_work(machine):
+def _fits(machine: Machine, place: Table | SpindleNose) -> str | None:
+    if not isinstance(place, SpindleNose):
         return f"{machine.name} does not turn the part: a collet on its table is not worked out."
     return None
 

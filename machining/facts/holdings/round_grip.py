@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from math import atan2, cos, degrees, hypot, radians, sin
 
+import numpy as np
 from shapely import LineString
 from shapely.affinity import rotate
 
@@ -80,11 +81,26 @@ def flat_at(shadow: Region) -> float:
     return degrees(atan2((y0 + y1) / 2.0, (x0 + x1) / 2.0))
 
 
+def _farthest_cut(op: Ready) -> float:
+    """How far (mm) beside the axis it cuts."""
+    cuts = [leg.points for leg in op.path.legs if leg.kind == "cut"]
+    return max((float(np.hypot(each[:, 0], each[:, 1]).max()) for each in cuts), default=0.0)
+
+
 def asked_at_grip(op: Ready, at: float, diameter: float) -> Computed | None:
     """The figure force_at_grip: what a cut at a diameter (mm) asks of a grip at another. None where
     no force is known.
     """
     grip_at = Given(at, "stock in the jaws")
+    side = op.figures.get("worst_side_force") or op.figures.get("side_force")
+    if side is not None and not op.turns:
+        return op.work_out(
+            chucks.side_force_at_grip,
+            "force_at_grip",
+            force=side,
+            cut_radius=Given(_farthest_cut(op), "path"),
+            grip_diameter=grip_at,
+        )
     if "cutting_force" in op.figures:
         return op.work_out(
             chucks.force_at_grip,

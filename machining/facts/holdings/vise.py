@@ -18,8 +18,7 @@ from machining.plan.proposal import Proposal
 from machining.quantities.computed import Given
 from machining.quantities.errors import OutOfRange
 from machining.quantities.said import Said, Shown, length
-from machining.world.capability import turns_work
-from machining.world.machine import Machine
+from machining.world.machine import Machine, SpindleNose, Table
 from machining.world.workholding import Vise
 
 from ..context import PlanFacts, Ready, StationFacts
@@ -185,8 +184,8 @@ def _against(op: Ready, holding: Holding, vise: Vise, facts: PlanFacts) -> None:
     op.work_out(grip.holding_factor, "holding", capacity=station.figures["capacity"], force=worn)
 
 
-def _fits(machine: Machine) -> str | None:
-    if turns_work(machine):
+def _fits(machine: Machine, place: Table | SpindleNose) -> str | None:
+    if isinstance(place, SpindleNose):
         return f"{machine.name} turns the part: a chuck holds it."
     return None
 

@@ -131,9 +131,9 @@ def _pitch(op: Ready[Tap]) -> Value:
 
 def _reversals(op: Ready[Tap]) -> float:
     """At the bottom the spindle stops and runs up backwards, and so again at the top."""
-    machine = op.machine
+    spindle = op.rig.spindle
     once = 2.0 * spindle_time(
-        op.figures["rpm"].value, machine.max_rpm, machine.base_rpm, machine.spindle_start_s
+        op.figures["rpm"].value, spindle.max_rpm, spindle.base_rpm, spindle.start_s
     )
     return 2.0 * once
 

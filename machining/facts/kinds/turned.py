@@ -102,7 +102,7 @@ def asked(op: Ready, facts: PlanFacts) -> tuple[Value, Value, Value]:
     started = Given(op.data.speed_start if op.data else 0.0, data_origin(facts))
     return (
         Given(typed) if typed is not None else started,
-        op.of_machine(op.machine.max_rpm),
+        op.of_machine(op.rig.spindle.max_rpm),
         Given(most, "chuck, its limit and the tool"),
     )
 
@@ -183,7 +183,6 @@ def cut_force(op: Ready, facts: PlanFacts, depth: Value, prefix: str = "") -> No
 
 
 def asks(op: Ready, force: Computed, prefix: str = "") -> None:
-    machine = op.machine
     op.work_out(
         turning.share_of_force,
         f"{prefix}feed_force",
@@ -206,7 +205,7 @@ def asks(op: Ready, force: Computed, prefix: str = "") -> None:
         specific_force.motor_power,
         f"{prefix}power",
         power=at_edge,
-        efficiency=op.of_machine(machine.efficiency if machine.curves_at == "motor" else 1.0),
+        efficiency=op.of_machine(op.rig.spindle.reaches_edge),
     )
     op.work_out(specific_force.torque, f"{prefix}torque", power=power, rpm=op.figures["rpm"])
 

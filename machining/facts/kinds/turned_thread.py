@@ -106,7 +106,7 @@ def _speed(op: Ready[TurnThread], facts: PlanFacts) -> None:
             "run_in",
             lead=lead,
             rpm=rpm,
-            acceleration=op.of_machine(op.machine.acceleration.z),
+            acceleration=op.of_machine(op.rig.carrier.acceleration.z),
             settle=op.of_machine(op.machine.jerk_time_s),
         )
     _room(op, kind)

@@ -10,6 +10,7 @@ from machining.facts.context import OperationFacts, PlanFacts, SetupFacts
 from machining.plan.edit import Change, Edit, Keep, MoveOperation
 from machining.plan.proposal import Proposal
 from machining.quantities.said import Shown
+from machining.world.spindle import Spindle
 
 from ..finding import Finding
 
@@ -17,16 +18,21 @@ CHANGE = "Change the belt."
 
 
 def range_change(seen: SetupFacts, facts: PlanFacts) -> Iterator[Finding]:
-    if seen.machine is None or seen.machine.range_change_s <= 0:
+    by_hand = next((each for each in _spindles(seen) if each.range_change_s > 0), None)
+    if by_hand is None:
         return
-    used = [(op, used) for op in seen.operations if (used := op.seen.spindle_range) is not None]
+    used = [
+        (op, op.seen.spindle_range)
+        for op in seen.operations
+        if op.rig is not None and op.rig.spindle is by_hand and op.seen.spindle_range is not None
+    ]
     changes = sum(a[1] != b[1] for a, b in zip(used, used[1:], strict=False))
     fewest = len({name for _, name in used}) - 1
     if changes == 0:
         return
     values = {
         "changes": Shown(float(changes), "count"),
-        "seconds": Shown(changes * seen.machine.range_change_s, "time"),
+        "seconds": Shown(changes * by_hand.range_change_s, "time"),
         "fewest": Shown(float(fewest), "count"),
     }
     moved = _together(used) if changes > fewest else None
@@ -51,6 +57,10 @@ def range_change(seen: SetupFacts, facts: PlanFacts) -> Iterator[Finding]:
         "; {fewest} would do." if changes > fewest else "."
     )
     yield Finding("cut.range-change", "look", seen.planned.id, "", sentence, values, "", (fix,))
+
+
+def _spindles(seen: SetupFacts) -> tuple[Spindle, ...]:
+    return seen.machine.spindles if seen.machine is not None else ()
 
 
 def _together(used: list[tuple[OperationFacts, str]]) -> tuple[OperationFacts, int] | None:

@@ -9,7 +9,6 @@ from machining.facts.holdings import KINDS
 from machining.plan.edit import RemoveSetup
 from machining.plan.proposal import Proposal
 from machining.quantities.said import Shown
-from machining.world.capability import turns_work
 
 from ..finding import Finding
 
@@ -20,7 +19,7 @@ NO_CHUCK = ", and no chuck of the library closes on it"
 def none_chosen(station: StationFacts, facts: PlanFacts) -> Iterator[Finding]:
     if station.planned.holding is not None or not station.operations:
         return
-    turns = turns_work(station.machine)
+    turns = station.turns
     none, numbered = NO_CHUCK if turns else NO_VISE, {"setup": Shown(str(station.number))}
     fixes = [
         each

@@ -44,7 +44,7 @@ def not_in_this_setup(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]
                     {"setup": Shown(str(numbers[other.planned.id]))},
                 )
             )
-    if op.aimed is None and op.setup.machine is not None and op.setup.machine.rotary is not None:
+    if op.aimed is None and op.rig is not None and op.rig.turns_to_sides:
         for side in problem.opens:
             turned = Change(on=op.on, fields={"aim": side})
             words = {"side": Shown(SIDE_WORDS[side])}

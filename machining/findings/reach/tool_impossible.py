@@ -14,6 +14,7 @@ from machining.plan.edit import Change
 from machining.plan.operation import Slope
 from machining.plan.proposal import Proposal
 from machining.quantities.said import Shown
+from machining.world.capability import tilting
 from machining.world.tool import Tool
 
 from ..finding import Finding, of_operation
@@ -65,12 +66,12 @@ def tool_impossible(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
 
 def _tilted_instead(op: OperationFacts, tool: Tool) -> list[Proposal]:
     """A slope whose tool would do it leaning, on a table that tilts."""
-    kind, machine = op.operation, op.setup.machine
+    kind = op.operation
     if (
         not isinstance(kind, Slope)
         or kind.axes != "upright"
-        or machine is None
-        or machine.rotary is None
+        or op.rig is None
+        or tilting(op.rig) is None
         or op.work is None
     ):
         return []

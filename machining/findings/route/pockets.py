@@ -9,6 +9,8 @@ from machining.plan.document import LoadedTool
 from machining.plan.edit import Change, UnloadTool
 from machining.plan.proposal import Proposal
 from machining.quantities.said import Shown
+from machining.world.capability import carrier_of
+from machining.world.machine import Carrier, Machine
 
 from ..finding import Finding
 
@@ -20,11 +22,26 @@ def pockets(setup: SetupFacts, facts: PlanFacts) -> Iterator[Finding]:
         other.machine is machine for other in facts.setups if other.number < setup.number
     ):
         return
-    loaded = [each for each in facts.plan.tools if each.machine == machine.key]
+    for carrier in machine.carriers:
+        yield from _of_carrier(carrier, setup, machine, facts)
+
+
+def _of_carrier(
+    carrier: Carrier, setup: SetupFacts, machine: Machine, facts: PlanFacts
+) -> Iterator[Finding]:
+    loaded = [
+        each
+        for each in facts.plan.tools
+        if each.machine == machine.key and carrier_of(machine, each.carrier) is carrier
+    ]
     taken = [each.pocket for each in loaded]
-    free = [place for place in range(1, machine.pockets + 1) if place not in taken]
-    told = {"machine": Shown(machine.name), "most": Shown(str(machine.pockets))}
-    if len(loaded) > machine.pockets:
+    free = [place for place in range(1, carrier.pockets + 1) if place not in taken]
+    several = len(machine.carriers) > 1
+    told = {
+        "machine": Shown(f"the {carrier.id} of {machine.name}" if several else machine.name),
+        "most": Shown(str(carrier.pockets)),
+    }
+    if len(loaded) > carrier.pockets:
         yield Finding(
             "route.tools-over",
             "stop",
@@ -38,7 +55,7 @@ def pockets(setup: SetupFacts, facts: PlanFacts) -> Iterator[Finding]:
         return
     for tool in loaded:
         first = next(each for each in loaded if each.pocket == tool.pocket)
-        if first is not tool or tool.pocket > machine.pockets:
+        if first is not tool or tool.pocket > carrier.pockets:
             yield _misplaced(setup, tool, first, free, told)
 
 

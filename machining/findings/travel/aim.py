@@ -4,32 +4,43 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
+from machining.facts import index
 from machining.facts.context import PlanFacts, Ready
-from machining.facts.index import angle, can_turn
 from machining.plan.edit import Change
 from machining.plan.proposal import Proposal
 from machining.quantities.said import Shown
+from machining.world.machine import RotaryAxis
 from machining.world.stock.base import SIDE_WORDS
 
 from ..finding import Finding, of_operation
 
 
 def aim(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
-    side, table = op.operation.aim, op.machine.rotary
-    if op.aimed is None or side is None or can_turn(op):
+    side = op.operation.aim
+    if op.aimed is None or side is None or index.way(op) is not None:
         return
-    why = (
-        "{machine} turns its work to no other side; the part's {side} does not come to the tool."
-        if table is None
-        else "The part's {side} asks for a tilt of {tilt}; {machine} tilts from {low} to {high}."
-    )
+    beyond = [(axis, to) for way in index.ways(op) for axis, to in way.to if not _reaches(axis, to)]
+    if beyond:
+        why = "The part's {side} asks for a tilt of {tilt}; {machine} tilts from {low} to {high}."
+    elif op.rig.turns_to_sides:
+        why = "{machine} turns its work with {axes}; the part's {side} does not come to the tool."
+    else:
+        why = (
+            "{machine} turns its work to no other side; the part's {side} does not come to the"
+            " tool."
+        )
     values = {
         "machine": Shown(op.machine.name),
         "side": Shown(SIDE_WORDS[side]),
-        "tilt": Shown(angle(op), "angle"),
+        "tilt": Shown(index.angle(op), "angle"),
+        "axes": Shown(" and ".join(each.name for each in op.rig.place.rotaries)),
     }
-    if table is not None:
-        values["low"] = Shown(table.tilt_low_deg, "angle")
-        values["high"] = Shown(table.tilt_high_deg, "angle")
+    if beyond:
+        values["low"] = Shown(beyond[0][0].low_deg, "angle")
+        values["high"] = Shown(beyond[0][0].high_deg, "angle")
     upright = Proposal("Cut it from the side that is up", (Change(on=op.on, fields={"aim": None}),))
     yield of_operation(op, "travel.aim", "stop", why, values, "", (upright,))
+
+
+def _reaches(axis: RotaryAxis, to: float) -> bool:
+    return axis.low_deg <= to <= axis.high_deg

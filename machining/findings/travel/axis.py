@@ -54,12 +54,12 @@ def _fixes(op: Ready, facts: PlanFacts, name: str, over: float) -> tuple[Proposa
                     {"shorter": length(shorter)},
                 )
             )
-    turns = turns_work(op.machine)
+    turns = op.station.turns
     for machine in facts.library.machines.values():
         if (
             machine is not op.machine
             and turns_work(machine) == turns
-            and machine.travel.x >= op.machine.travel.x
+            and machine.carriers[0].travel.x >= op.rig.carrier.travel.x
         ):
             edits = (
                 *(

@@ -9,7 +9,7 @@ from machining.facts.holdings import vise
 from machining.plan.edit import Keep
 from machining.plan.proposal import Proposal
 from machining.quantities.said import Shown, length
-from machining.world.capability import turns_work
+from machining.world.machine import Table
 
 from ..finding import Finding
 
@@ -17,14 +17,21 @@ from ..finding import Finding
 def table_load(setup: SetupFacts, facts: PlanFacts) -> Iterator[Finding]:
     """Blanks and vises of one load; plates and straps that nobody named weigh too."""
     machine = setup.machine
-    if machine is None or machine.table_load_kg is None or facts.material is None:
+    for table in machine.places if machine is not None else ():
+        if isinstance(table, Table):
+            yield from _load_of(table, setup, facts)
+
+
+def _load_of(table: Table, setup: SetupFacts, facts: PlanFacts) -> Iterator[Finding]:
+    if facts.material is None or setup.machine is None:
         return
     per_mm3 = facts.material.density_kg_dm3 / 1e6
     mass = sum(
         each.planned.positions * (each.arrives.volume() * per_mm3 + _vise_kg(each))
         for each in setup.stations
+        if each.place is table
     )
-    if mass <= machine.table_load_kg:
+    if mass <= table.load_kg:
         return
     yield Finding(
         "travel.table-load",
@@ -34,8 +41,8 @@ def table_load(setup: SetupFacts, facts: PlanFacts) -> Iterator[Finding]:
         "What stands on it weighs {mass}; the table of {machine} carries {most}.",
         {
             "mass": Shown(mass, "mass"),
-            "machine": Shown(machine.name),
-            "most": Shown(machine.table_load_kg, "mass"),
+            "machine": Shown(setup.machine.name),
+            "most": Shown(table.load_kg, "mass"),
         },
     )
 
@@ -44,16 +51,16 @@ def table_size(station: StationFacts, facts: PlanFacts) -> Iterator[Finding]:
     """The base of a vise at its farthest position. What stands out of the table is not bolted
     there, and is in the way of doors and covers; a planner who has measured keeps it.
     """
-    machine, held = station.machine, vise.held_in(station)
-    if machine is None or held is None or turns_work(machine):
+    machine, table, held = station.machine, station.place, vise.held_in(station)
+    if machine is None or held is None or not isinstance(table, Table):
         return
     holding, item = held
     long, wide = item.base_length_mm, item.base_width_mm
     base = (wide, long) if holding.fixed[1] == "y" else (long, wide)
-    for i, (letter, table) in enumerate((("X", machine.table_x_mm), ("Y", machine.table_y_mm))):
+    for i, (letter, room) in enumerate((("X", table.x_mm), ("Y", table.y_mm))):
         at = [spot[i] for spot in station.planned.spots]
         needs = max(abs(each) for each in at) * 2.0 + base[i]
-        if table is not None and needs > table:
+        if needs > room:
             yield Finding(
                 "travel.table-size",
                 "look",
@@ -65,7 +72,7 @@ def table_size(station: StationFacts, facts: PlanFacts) -> Iterator[Finding]:
                     "needs": length(needs),
                     "letter": Shown(letter),
                     "machine": Shown(machine.name),
-                    "has": length(table),
+                    "has": length(room),
                 },
                 "",
                 (_kept(station),),

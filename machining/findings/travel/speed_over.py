@@ -13,11 +13,11 @@ from ..finding import Finding, of_operation
 
 
 def speed_over(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
-    machine, wanted = op.machine, op.operation.rpm
+    spindle, wanted = op.rig.spindle, op.operation.rpm
     if wanted is None:
         return
     limit = min(
-        machine.max_rpm,
+        spindle.max_rpm,
         op.tool.max_rpm or 1e9,
         op.holder.max_rpm or 1e9,
     )
@@ -37,7 +37,7 @@ def speed_over(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
                 ),
             ),
         )
-    elif wanted < machine.min_rpm:
+    elif wanted < spindle.min_rpm:
         yield of_operation(
             op,
             "travel.speed-over",
@@ -45,14 +45,14 @@ def speed_over(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
             "{wanted} is slower than the spindle turns, {limit}.",
             {
                 "wanted": Shown(wanted, "spindle_speed"),
-                "limit": Shown(machine.min_rpm, "spindle_speed"),
+                "limit": Shown(spindle.min_rpm, "spindle_speed"),
             },
             "rpm",
             (
                 Proposal(
                     "Turn at {limit}",
-                    (Change(on=f"operation:{op.operation.id}", fields={"rpm": machine.min_rpm}),),
-                    {"limit": Shown(machine.min_rpm, "spindle_speed")},
+                    (Change(on=f"operation:{op.operation.id}", fields={"rpm": spindle.min_rpm}),),
+                    {"limit": Shown(spindle.min_rpm, "spindle_speed")},
                 ),
             ),
         )

@@ -13,7 +13,7 @@ from machining.plan.operation import Slope
 from machining.plan.proposal import Proposal
 from machining.quantities.said import Shown
 from machining.ways.trade import use_machine
-from machining.world.capability import should_tilt
+from machining.world.capability import tilting, usual_rig
 
 from ..finding import Finding, of_operation
 
@@ -28,21 +28,21 @@ def tilt(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
         (Change(on=on, fields={"axes": "upright"}),),
         {},
     )
-    if machine.rotary is None:
-        if should_tilt(machine):
-            return  # its record says nothing, and the answers say so
+    tables = tilting(op.rig)
+    if tables is None:
         yield of_operation(
             op,
             "travel.tilt",
             "stop",
-            "{machine} does not tilt its work.",
+            "{machine} does not tilt its work"
+            + (" about X and turn it about Z." if op.rig.place.rotaries else "."),
             {"machine": Shown(machine.name)},
             "",
             (upright, *_elsewhere(op, facts)),
         )
         return
-    lean, table = lean_of(op), machine.rotary
-    if not any(table.tilt_low_deg <= way <= table.tilt_high_deg for way in (lean, -lean)):
+    lean, tilts = lean_of(op), tables.tilt
+    if not any(tilts.low_deg <= way <= tilts.high_deg for way in (lean, -lean)):
         yield of_operation(
             op,
             "travel.tilt",
@@ -51,8 +51,8 @@ def tilt(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
             {
                 "tilt": Shown(abs(lean), "angle"),
                 "machine": Shown(machine.name),
-                "low": Shown(table.tilt_low_deg, "angle"),
-                "high": Shown(table.tilt_high_deg, "angle"),
+                "low": Shown(tilts.low_deg, "angle"),
+                "high": Shown(tilts.high_deg, "angle"),
             },
             "lean",
             (upright,),
@@ -73,7 +73,7 @@ def tilt(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
 def _elsewhere(op: Ready, facts: PlanFacts) -> tuple[Proposal, ...]:
     """The setup on a machine that tilts."""
     for machine in facts.library.machines.values():
-        if machine.rotary is not None:
+        if tilting(usual_rig(machine)) is not None:
             edits = use_machine(op.setup.planned, machine)
             return (
                 Proposal(

@@ -16,7 +16,7 @@ from ..finding import Finding, of_operation
 
 def wrong_machine(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
     machine = op.setup.machine
-    if machine is None or op.kit is None or turns_work(machine):
+    if machine is None or op.kit is None or op.station.turns:
         return  # what a lathe can't do is unknown, and its answers say so
     if not kind_of(op.operation).turned:
         return

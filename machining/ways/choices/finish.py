@@ -38,7 +38,7 @@ def finish_choices(op: Ready, facts: PlanFacts) -> list[Choice]:
     if not isinstance(kind, FinishWalls) or data is None or "feed" not in op.figures:
         return []
     on, name = f"operation:{kind.id}", f"T{op.loaded.number} {tool.name}"
-    rpm, feed, machine = op.figures["rpm"].value, op.figures["feed"].value, op.machine
+    rpm, feed, rig = op.figures["rpm"].value, op.figures["feed"].value, op.rig
 
     def choice(words: str, **fields: object) -> Choice:
         return Choice(words, (Change(on=on, fields=fields),), tool=name)
@@ -48,7 +48,7 @@ def finish_choices(op: Ready, facts: PlanFacts) -> list[Choice]:
         choice("once more at the same size", passes=kind.passes + 1),
     ]
     for words, speed in (("faster", data.speed_high), ("slower", data.speed_low)):
-        most = min(machine.max_rpm, tool.max_rpm or inf, op.holder.max_rpm or inf)
+        most = min(rig.spindle.max_rpm, tool.max_rpm or inf, op.holder.max_rpm or inf)
         turns = speeds.speed_in_steps(
             min(speeds.spindle_speed(speed, tool.diameter_mm), most),
             facts.library.settings.speed_step_rpm,
@@ -58,7 +58,9 @@ def finish_choices(op: Ready, facts: PlanFacts) -> list[Choice]:
                 choice(
                     words,
                     rpm=turns,
-                    feed_mm_min=shop_feed(min(feed * turns / rpm, machine.max_feed_mm_min), facts),
+                    feed_mm_min=shop_feed(
+                        min(feed * turns / rpm, rig.machine.max_feed_mm_min), facts
+                    ),
                 )
             )
     thinner = 0.6 * op.figures["chip"].value

@@ -13,7 +13,6 @@ from machining.plan.operation import Bore, Drill, MillHole, Operation
 from machining.plan.places import OnFeatures, Points
 from machining.quantities.errors import MachiningError
 from machining.ways.hole_ways import hole_ways
-from machining.world.capability import turns_work
 
 from .choice import Choice, Question, shop_feed
 
@@ -31,18 +30,18 @@ def hole_choices(op: Ready, facts: PlanFacts) -> list[Choice]:
     """Every way to the hole of a drill, a boring head or a helix on the setup's machine, the
     quickest first; each as the operations it takes.
     """
-    kind, work, machine = op.operation, op.work, op.machine
+    kind, work = op.operation, op.work
     if (
         not isinstance(kind, Drill | MillHole | Bore)
         or not isinstance(kind.on, OnFeatures | Points)
         or facts.material is None
-        or turns_work(machine)
+        or op.rig.turns_work
     ):
         return []
-    here = {t.assembly: t for t in facts.plan.tools if t.machine == machine.key}
+    here = {t.assembly: t for t in facts.plan.tools if t.machine == op.machine.key}
     hole = Hole(work.hole_diameter, work.hole_depth, len(work.holes), work.passes_bottom)
     try:
-        ranking = hole_ways(hole, facts.material, machine, facts.library, tuple(here))
+        ranking = hole_ways(hole, facts.material, op.rig, facts.library, tuple(here))
     except MachiningError:
         return []  # no such hole: the operation's own answers say so
     return [

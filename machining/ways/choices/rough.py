@@ -23,7 +23,7 @@ from machining.plan.operation import (
 from machining.quantities.errors import MachiningError
 from machining.quantities.said import Said
 from machining.reaching.deflection import tool_push_off
-from machining.world.machine import Machine
+from machining.world.capability import Rig
 from machining.world.material import CuttingData
 from machining.world.tool import Holder, Tool
 
@@ -57,11 +57,7 @@ def rough_choices(op: Ready, facts: PlanFacts) -> list[Choice]:
     """Both schools with the tool in use, and a high-feed cutter where the library has one. Empty
     for what is no roughing cut.
     """
-    if (
-        not isinstance(op.operation, Face | RoughOutside | RoughPocket)
-        or facts.material is None
-        or op.machine is None
-    ):
+    if not isinstance(op.operation, Face | RoughOutside | RoughPocket) or facts.material is None:
         return []
     kit = _own(op)
     schools = (
@@ -72,7 +68,7 @@ def rough_choices(op: Ready, facts: PlanFacts) -> list[Choice]:
     found = []
     for school, with_kit in schools:
         try:
-            found.append(_choice(school, with_kit, op, facts, op.machine))
+            found.append(_choice(school, with_kit, op, facts, op.rig))
         except MachiningError as problem:
             found.append(Choice(school.name, tool=with_kit.name, because=Said(str(problem))))
     return found
@@ -93,14 +89,14 @@ def _high_feed(op: Ready, facts: PlanFacts) -> _Kit | None:
     """A high-feed cutter: loaded here, else the first of the library that fits machine
     and pocket.
     """
-    machine, corner = op.machine, op.work.corner_radius
+    rig, corner = op.rig, op.work.corner_radius
 
     def fits(tool: Tool) -> bool:
         return tool.kind == "high_feed_mill" and (corner is None or tool.diameter_mm <= 6 * corner)
 
     if op.tool.kind == "high_feed_mill":
         return None
-    found = at_hand(facts, machine.key, fits)
+    found = at_hand(facts, rig.machine.key, fits)
     return (
         _Kit(
             found.tool,
@@ -115,19 +111,19 @@ def _high_feed(op: Ready, facts: PlanFacts) -> _Kit | None:
     )
 
 
-def _choice(school: School, kit: _Kit, op: Ready, facts: PlanFacts, machine: Machine) -> Choice:
+def _choice(school: School, kit: _Kit, op: Ready, facts: PlanFacts, rig: Rig) -> Choice:
     assert facts.material is not None
     data = facts.material.data_for(kind_of(op.operation).process, kit.tool.material)
     if data is None:
         why = f"There are no cutting data of {facts.material.name} for {kit.tool.material} tools."
         return Choice(school.name, tool=kit.name, because=Said(why))
     cutter, job = _cutter(kit, data), _job(kit, data, op, facts)
-    give = _give(kit, machine)
-    cut = search.search(cutter, job, machine, give, school)
+    give = _give(kit, rig)
+    cut = search.search(cutter, job, rig, give, school)
     if cut is None:
         why = "Nothing of this kind stays inside every limit here."
         return Choice(school.name, tool=kit.name, because=Said(why))
-    cut = _in_shop_steps(cut, cutter, job, machine, give, facts) or cut
+    cut = _in_shop_steps(cut, cutter, job, rig, give, facts) or cut
     fields: dict[str, object] = {
         "step_down_mm": cut.depth,
         "step_over_mm": cut.width,
@@ -198,10 +194,10 @@ def _job(kit: _Kit, data: CuttingData, op: Ready, facts: PlanFacts) -> Job:
     )
 
 
-def _give(kit: _Kit, machine: Machine) -> Callable[[float], float]:
+def _give(kit: _Kit, rig: Rig) -> Callable[[float], float]:
     tool = kit.tool
     modulus, share = constant("modulus_gpa", tool.material), constant("modulus_gpa", "flute_share")
-    compliance = kit.holder.stiffness_um_n + machine.compliance_um_n
+    compliance = kit.holder.stiffness_um_n + rig.machine.compliance_um_n
     return lambda depth: tool_push_off(
         1.0,
         kit.stick_out,
@@ -221,7 +217,7 @@ def _in_shop_steps(
     cut: Cut,
     cutter: Cutter,
     job: Job,
-    machine: Machine,
+    rig: Rig,
     give: Callable[[float], float],
     facts: PlanFacts,
 ) -> Cut | None:
@@ -229,7 +225,7 @@ def _in_shop_steps(
     it, speed and feed down.
     """
     settings = facts.library.settings
-    rpm = max(speeds.speed_in_steps(cut.rpm, settings.speed_step_rpm), machine.min_rpm)
+    rpm = max(speeds.speed_in_steps(cut.rpm, settings.speed_step_rpm), rig.spindle.min_rpm)
     depth, width = (ceil(size / STEP_MM - 1e-6) * STEP_MM for size in (cut.depth, cut.width))
     rounded = search.candidate(
         round(min(depth, cutter.flute_length), 4),
@@ -237,7 +233,7 @@ def _in_shop_steps(
         rpm,
         cutter,
         job,
-        machine,
+        rig,
         cut.feed_per_tooth,
     )
     if rounded is None:
@@ -252,7 +248,7 @@ def _in_shop_steps(
         ),
         cutter,
         job,
-        machine,
+        rig,
         give,
     )
     return replace(asked, limits=cut.limits) if asked is not None else None

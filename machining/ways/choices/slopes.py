@@ -11,6 +11,7 @@ from machining.plan.operation import (
     Slope,
 )
 from machining.quantities.said import Said
+from machining.world.capability import tilting
 from machining.world.tool import Tool
 
 from .choice import Choice, Question
@@ -26,8 +27,8 @@ def slope_choices(op: Ready, facts: PlanFacts) -> list[Choice]:
     """A slope upright in steps, tilted with the axes locked, and with them live; on a table that
     tilts.
     """
-    kind, machine = op.operation, op.machine
-    if not isinstance(kind, Slope) or machine.rotary is None:
+    kind = op.operation
+    if not isinstance(kind, Slope) or tilting(op.rig) is None:
         return []
     found = []
     for words, axes in (

@@ -11,7 +11,6 @@ from machining.facts.context import PlanFacts, StationFacts
 from machining.plan.edit import AddOperation, Change
 from machining.plan.operation import FinishFloor, FinishWalls, RoughOutside, RoughPocket
 from machining.plan.places import OnFeatures, Outside
-from machining.world.capability import turns_work
 
 from .bench import Bench, Offer
 from .by_hand import by_hand, edges
@@ -27,7 +26,7 @@ def offers(seen: StationFacts, facts: PlanFacts, fresh: Callable[[], str]) -> li
     planned yet.
     """
     bench = Bench(seen, facts, fresh)
-    if turns_work(seen.machine):
+    if seen.turns:
         return list(turn_offers(bench))
     done: set[tuple[str, str]] = {
         (op.kind, id)

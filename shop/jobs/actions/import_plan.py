@@ -8,6 +8,7 @@ from hashlib import sha256
 from machining.exchange import glb, plan_json
 from machining.plan.document import Plan as Document
 from machining.plan.edit import SetPart, SetStock
+from machining.world.capability import carrier_of
 from machining.world.geometry import to_json
 from machining.world.library import Library
 from machining.world.stock.shaped import Shaped
@@ -52,10 +53,18 @@ def import_plan(user: User, plan: Plan, seen: int, text: bytes) -> PlanRevision:
         )
     for tool in document.tools:
         machine = ours.machines[tool.machine]
-        if tool.pocket > machine.pockets:
+        carrier = carrier_of(machine, tool.carrier)
+        if carrier is None:
+            raise Refused(
+                f"T{tool.number} stands in the carrier {tool.carrier!r}; {machine.name} has"
+                f" {', '.join(each.id for each in machine.carriers)}.",
+                "tools",
+                tool.carrier,
+            )
+        if tool.pocket > carrier.pockets:
             raise Refused(
                 f"T{tool.number} stands in pocket {tool.pocket}; {machine.name} has"
-                f" {machine.pockets}.",
+                f" {carrier.pockets}.",
                 "tools",
                 tool.pocket,
             )

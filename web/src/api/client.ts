@@ -25,6 +25,7 @@ export type CalculatorWords = Schemas['CalculatorOut']
 export type ParameterWords = Schemas['ParameterOut']
 export type Plan = PlanAnswer['plan']
 export type PlannedSetup = NonNullable<Plan['setups']>[number]
+export type PlannedTool = NonNullable<PlanAnswer['plan']['tools']>[number]
 export type PlannedStation = PlannedSetup['stations'][number]
 export type Edit = Record<string, unknown> & { do: string }
 

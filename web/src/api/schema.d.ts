@@ -2834,11 +2834,17 @@ export interface components {
         };
         /**
          * LoadedTool
-         * @description An assembly in a pocket of a machine. Operations name this, never the library's tool.
+         * @description An assembly in a pocket of a machine, of its first carrier where none is named. Operations
+         *     name this, never the library's tool.
          */
         LoadedTool: {
             /** Assembly */
             assembly: string;
+            /**
+             * Carrier
+             * @default
+             */
+            carrier: string;
             /** D */
             d: number;
             /** H */
@@ -3194,6 +3200,8 @@ export interface components {
             sizes: {
                 [key: string]: number;
             };
+            /** Spindle */
+            spindle: string;
             /** Starts S */
             starts_s: number;
             /** Station */
@@ -5073,7 +5081,8 @@ export interface components {
         /**
          * Station
          * @description One way the part is held in a setup: which way up, held how, zero where. ``takes`` is what
-         *     comes into it: the blank, or what another station leaves. ``at`` are the places on the table
+         *     comes into it: the blank, or what another station leaves. ``place`` is where in the machine
+         *     it is, the machine's first where none is named. ``at`` are the places on the table
          *     where equal copies of it stand, None while nobody has said.
          */
         Station: {
@@ -5098,6 +5107,11 @@ export interface components {
              *     }
              */
             orientation: components["schemas"]["Orientation"];
+            /**
+             * Place
+             * @default
+             */
+            place: string;
             /**
              * Takes
              * @default blank

@@ -1,6 +1,7 @@
 import type { CalculatorWords, Evaluation, OperationResult } from '../../api/client'
 
 type Data = Record<string, unknown> | undefined
+type Spindle = { id: string; efficiency: number; ranges: { max_rpm: number }[] }
 type Known = {
   op: OperationResult
   planned: Data
@@ -45,7 +46,9 @@ function valuesOf({
   evaluation,
 }: Known): Record<string, unknown> {
   const figure = (name: string) => evaluation.figures[`${op.id}.${name}`]?.[0]
-  const ranges = (machine?.ranges ?? []) as { max_rpm: number }[]
+  const spindles = (machine?.spindles ?? []) as Spindle[]
+  const spindle = spindles.find((each) => each.id === op.spindle)
+  const ranges = spindle?.ranges ?? []
   const chip = figure('chip')
   const speed = figure('cutting_speed')
   const most = ranges.length ? Math.max(...ranges.map((each) => each.max_rpm)) : undefined
@@ -74,7 +77,7 @@ function valuesOf({
     step_mm: op.width_mm,
     kc11_n_mm2: material?.kc11_n_mm2,
     mc: material?.mc,
-    efficiency: machine?.efficiency,
+    efficiency: spindle?.efficiency,
     max_rpm: most,
     max_feed_mm_min: machine?.max_feed_mm_min,
     force_n: figure('wall_force') ?? figure('side_force'),

@@ -4,27 +4,10 @@ import { Link } from 'react-router'
 import { api, ask, type PlanAnswer } from '../../api/client'
 import { useUnits } from '../../app/units'
 import { show } from '../../ui/format'
+import { Chart, type Range, type Spot } from './CurveChart'
 
 type Data = Record<string, unknown>
-type Point = { rpm: number; power_kw: number; torque_nm: number }
-type Range = {
-  name: string
-  min_rpm: number
-  max_rpm: number
-  continuous: Point[]
-  short_time: Point[]
-}
-type Spot = {
-  id: string
-  number: number
-  setup: number
-  title: string
-  rpm: number
-  power: number
-  torque: number
-  over: boolean
-}
-const [LEFT, RIGHT, WIDE, HIGH] = [74, 362, 288, 150]
+type Turning = { id: string; turns: string; curves_at: string; ranges: Range[] }
 
 // What the spindle gives over its speed, and what the operations of a plan ask of it: two small charts on one speed scale.
 export function CurveDrawing({
@@ -39,12 +22,31 @@ export function CurveDrawing({
   const { system } = useUnits()
   const [job, setJob] = useState(jobs[0] ?? '')
   const [at, setAt] = useState<string | null>(null)
-  const spots = useSpots(job, machine)
-  const ranges = data.ranges as Range[]
+  const spindles = data.spindles as Turning[]
+  const [named, setNamed] = useState(spindles[0]?.id ?? '')
+  const spindle = spindles.find((each) => each.id === named) ?? spindles[0]!
+  const spots = useSpots(job, machine, spindle.id)
+  const ranges = spindle.ranges
   const speed = Math.max(...ranges.map((each) => each.max_rpm))
   const chosen = spots.find((spot) => spot.id === at)
   return (
     <figure>
+      {spindles.length > 1 && (
+        <label className="mb-1 flex items-center gap-2 text-small">
+          Spindle
+          <select
+            className="field"
+            value={spindle.id}
+            onChange={(event) => setNamed(event.target.value)}
+          >
+            {spindles.map(({ id, turns }) => (
+              <option key={id} value={id}>
+                {id}, turns the {turns}
+              </option>
+            ))}
+          </select>
+        </label>
+      )}
       {jobs.length > 0 && (
         <label className="mb-1 flex items-center gap-2 text-small">
           Operations of
@@ -91,7 +93,7 @@ export function CurveDrawing({
           </>
         ) : (
           <>
-            Continuous as a line, short-time grey; at the {String(data.curves_at)}.{' '}
+            Continuous as a line, short-time grey; at the {spindle.curves_at}.{' '}
             {ranges
               .map(
                 (each) =>
@@ -106,91 +108,8 @@ export function CurveDrawing({
   )
 }
 
-type ChartProps = {
-  title: string
-  quantity: string
-  ranges: Range[]
-  speed: number
-  pick: (p: Point) => number
-  spots: Spot[]
-  value: (spot: Spot) => number
-  at: string | null
-  onAt: (id: string | null) => void
-}
-
-function Chart({ title, quantity, ranges, speed, pick, spots, value, at, onAt }: ChartProps) {
-  const { system } = useUnits()
-  const given = Math.max(
-    ...ranges.flatMap((each) => [...each.continuous, ...each.short_time].map(pick)),
-  )
-  const most = Math.max(given, ...spots.map(value)) * 1.1
-  const x = (rpm: number) => LEFT + (rpm / speed) * WIDE
-  const y = (v: number) => HIGH + 14 - (v / most) * HIGH
-  const line = (points: Point[]) =>
-    points.map((p, k) => `${k ? 'L' : 'M'}${x(p.rpm).toFixed(1)} ${y(pick(p)).toFixed(1)}`).join('')
-  return (
-    <svg viewBox="0 0 400 192" className="w-full" role="group" aria-label={`${title} over speed`}>
-      <path d={`M${LEFT} 8V${HIGH + 14}H${RIGHT}`} className="fill-none stroke-ink-3" />
-      {ranges.map((each) => (
-        <g key={each.name} className="fill-none">
-          {each.short_time.length > 1 && (
-            <path d={line(each.short_time)} className="stroke-quiet" strokeWidth="1.2" />
-          )}
-          <path d={line(each.continuous)} className="stroke-mark" strokeWidth="2" />
-        </g>
-      ))}
-      <text x={LEFT - 6} y={y(given) + 4} textAnchor="end" className="n text-[11px]">
-        {show(given, quantity, system)}
-      </text>
-      <text x={LEFT + 6} y={14} className="fill-ink-2 text-[11.5px]">
-        {title}
-      </text>
-      <text x={RIGHT} y={HIGH + 28} textAnchor="end" className="n text-[11px]">
-        {show(speed, 'spindle_speed', system)}
-      </text>
-      {spots.map((spot) => (
-        <g
-          key={spot.id}
-          role="button"
-          tabIndex={0}
-          aria-label={`operation ${spot.number}`}
-          className="cursor-pointer"
-          onClick={() => onAt(at === spot.id ? null : spot.id)}
-          onKeyDown={(event) => event.key === 'Enter' && onAt(spot.id)}
-        >
-          {spot.over ? (
-            <rect
-              x={x(spot.rpm) - 4}
-              y={y(value(spot)) - 4}
-              width="8"
-              height="8"
-              className="fill-red"
-            />
-          ) : (
-            <circle
-              cx={x(spot.rpm)}
-              cy={y(value(spot))}
-              r={at === spot.id ? 5 : 3.2}
-              className={at === spot.id ? 'fill-brass' : 'fill-ink'}
-            />
-          )}
-          {at === spot.id && (
-            <text
-              x={x(spot.rpm) + 8}
-              y={y(value(spot)) - 5}
-              className="n text-[11px] font-semibold"
-            >
-              {spot.number}
-            </text>
-          )}
-        </g>
-      ))}
-    </svg>
-  )
-}
-
-// What each operation of a job asks on this machine; empty while it is not known.
-function useSpots(number: string, machine: string): Spot[] {
+// What each operation of a job asks of a spindle of this machine; empty while it is not known.
+function useSpots(number: string, machine: string, spindle: string): Spot[] {
   const { data } = useQuery({
     queryKey: ['spots', number],
     enabled: number !== '',
@@ -213,7 +132,10 @@ function useSpots(number: string, machine: string): Spot[] {
       : setup.operations.flatMap((op) => {
           const [power, torque] = [figure(op.id, 'power'), figure(op.id, 'torque')]
           const limit = figure(op.id, 'power_limit') ?? Infinity
-          return power === undefined || torque === undefined || op.rpm === null
+          return power === undefined ||
+            torque === undefined ||
+            op.rpm === null ||
+            op.spindle !== spindle
             ? []
             : [
                 {

@@ -6,7 +6,8 @@ import { useWords } from '../../api/hooks'
 import { useRights } from '../../app/session'
 import { CurveDrawing } from './CurveDrawing'
 import { AssemblyDrawing, ToolDrawing } from './drawings'
-import { branch, type Schema, SchemaForm } from './SchemaForm'
+import { branch, type Schema } from './schema'
+import { SchemaForm } from './SchemaForm'
 
 // One thing of the library. What a plan stands on says so, and can't be taken away.
 export function ItemPage({ item, all }: { item: Item; all: Item[] }) {

@@ -3,8 +3,8 @@ import { NavLink, useNavigate, useParams, useSearchParams } from 'react-router'
 import type { Item } from '../../api/client'
 import { useLibrary } from '../../api/hooks'
 import { useRights } from '../../app/session'
-import { Figure } from '../../ui/Figure'
 import { Empty, Failed, Loading } from '../../ui/States'
+import { COLUMNS } from './columns'
 import { ItemPage } from './ItemPage'
 import { ToolTable } from './ToolTable'
 
@@ -17,108 +17,6 @@ const KINDS: [string, string][] = [
   ['materials', 'Materials'],
   ['settings', 'Shop settings'],
 ]
-type Column = [head: string, show: (data: Record<string, unknown>, all: Item[]) => React.ReactNode]
-const fig = (name: string, quantity: string) => (data: Record<string, unknown>) => (
-  <Figure value={data[name] as number} quantity={quantity} />
-)
-const text = (name: string) => (data: Record<string, unknown>) => String(data[name] ?? '')
-const COLUMNS: Record<string, Column[]> = {
-  machines: [
-    ['Kind', text('kind')],
-    [
-      'Travel X Y Z',
-      (d) =>
-        ['x', 'y', 'z'].map((k) => String((d.travel as Record<string, number>)[k])).join(' × '),
-    ],
-    [
-      'Spindle',
-      (d) => {
-        const ranges = d.ranges as { max_rpm: number; continuous: { power_kw: number }[] }[]
-        return (
-          <>
-            <Figure
-              value={Math.max(...ranges.flatMap((r) => r.continuous.map((p) => p.power_kw)))}
-              quantity="power"
-            />
-            , <Figure value={Math.max(...ranges.map((r) => r.max_rpm))} quantity="spindle_speed" />
-          </>
-        )
-      },
-    ],
-    ['Ranges', (d) => (d.ranges as unknown[]).length],
-    ['Pockets', text('pockets')],
-    ['Chip to chip', (d) => `${String(d.chip_to_chip_s)} s`],
-  ],
-  assemblies: [
-    ['Tool', text('tool')],
-    ['Holder', text('holder')],
-    ['Stick-out', fig('stick_out_mm', 'length')],
-  ],
-  tools: [
-    ['Kind', (d) => String(d.kind).replace('_', ' ')],
-    ['Ø', fig('diameter_mm', 'length')],
-    ['Flutes', text('flutes')],
-    ['Cuts deep', fig('flute_length_mm', 'length')],
-    ['Length', fig('overall_length_mm', 'length')],
-    ['Made of', text('material')],
-    ['On hand', (d) => (d.on_hand === null ? '–' : String(d.on_hand))],
-  ],
-  holders: [
-    [
-      'Length',
-      (d) => (
-        <Figure
-          value={(d.sections as { length_mm: number }[]).reduce((sum, s) => sum + s.length_mm, 0)}
-          quantity="length"
-        />
-      ),
-    ],
-    ['Grips', fig('grip_depth_mm', 'length')],
-    ['Run-out', fig('run_out_mm', 'size')],
-  ],
-  holdings: [
-    ['Kind', text('kind')],
-    [
-      'Takes',
-      (d) =>
-        d.kind === 'chuck' ? (
-          <>
-            Ø <Figure value={d.min_grip_mm as number} quantity="length" bare /> to{' '}
-            <Figure value={d.max_grip_mm as number} quantity="length" />
-          </>
-        ) : (
-          <>
-            up to <Figure value={d.max_opening_mm as number} quantity="length" />
-          </>
-        ),
-    ],
-    [
-      'Jaws',
-      (d) => (d.kind === 'chuck' ? `${String(d.jaws)}, ${String(d.jaw_kind)}` : String(d.jaws)),
-    ],
-    [
-      'Closes with up to',
-      (d) =>
-        d.kind === 'chuck' ? (
-          <>
-            <Figure value={d.force_per_jaw_n as number} quantity="force" /> each jaw
-          </>
-        ) : (
-          <Figure value={d.max_torque_nm as number} quantity="torque" />
-        ),
-    ],
-    ['Friction', text('friction')],
-  ],
-  materials: [
-    ['ISO', text('iso_group')],
-    ['kc1.1', fig('kc11_n_mm2', 'pressure')],
-    ['mc', text('mc')],
-    ['Density', (d) => `${String(d.density_kg_dm3)} kg/dm³`],
-    ['Hardness', text('hardness')],
-    ['Source', text('source')],
-  ],
-}
-
 export function Library() {
   const { kind = 'machines', itemKey } = useParams()
   const library = useLibrary()

@@ -1,23 +1,8 @@
 import type { Item } from '../../api/client'
 import { NumberField } from '../../ui/NumberField'
+import { type Data, kindOf, resolve, type Schema } from './schema'
+import { SchemaList } from './SchemaList'
 
-export type Schema = {
-  type?: string
-  title?: string
-  description?: string
-  properties?: Record<string, Schema>
-  items?: Schema
-  enum?: string[]
-  const?: string
-  anyOf?: Schema[]
-  $ref?: string
-  $defs?: Record<string, Schema>
-  prefixItems?: Schema[]
-  maxItems?: number
-  groups?: { heading: string; fields: string[] }[]
-  oneOf?: Schema[]
-}
-type Data = Record<string, unknown>
 type Props = {
   schema: Schema
   root: Schema
@@ -70,52 +55,6 @@ export function SchemaForm({
       {shown(names.flatMap((name) => fields.filter(([each]) => each === name)))}
     </section>
   ))
-}
-
-// Of a table whose records are told apart by their kind, the schema of this one.
-export function branch(table: Schema, data: Data): Schema {
-  const kinds = table.oneOf?.map((each) => resolve(each, table)) ?? []
-  return kinds.find((each) => each.properties?.kind?.const === data.kind) ?? kinds[0] ?? table
-}
-
-function resolve(schema: Schema, root: Schema): Schema {
-  if (schema.$ref)
-    return {
-      ...resolve(root.$defs?.[schema.$ref.split('/').pop() ?? ''] ?? {}, root),
-      ...(schema.description ? { description: schema.description } : {}),
-    }
-  const real = schema.anyOf?.find((each) => each.type !== 'null')
-  return real
-    ? { ...resolve(real, root), ...(schema.description ? { description: schema.description } : {}) }
-    : schema
-}
-
-const SUFFIXES: [string, string, string][] = [
-  ['_mm_min', 'feed', ''],
-  ['_mm', 'size', ''],
-  ['_deg', 'angle', ''],
-  ['_nm', 'torque', ''],
-  ['_kw', 'power', ''],
-  ['_kg', 'mass', ''],
-  ['_n_mm2', 'number', 'N/mm²'],
-  ['_um_n', 'number', 'µm/N'],
-  ['_kg_dm3', 'number', 'kg/dm³'],
-  ['_deg_s', 'number', '°/s'],
-  ['_n', 'force', ''],
-  ['_s', 'number', 's'],
-  ['_min', 'number', 'min'],
-  ['rpm', 'spindle_speed', ''],
-]
-
-function kindOf(name: string): { label: string; quantity: string; after: string } {
-  const found = SUFFIXES.find(([suffix]) => name.endsWith(suffix))
-  const bare = found && found[0].startsWith('_') ? name.slice(0, -found[0].length) : name
-  const words = bare.replaceAll('_', ' ')
-  return {
-    label: words.charAt(0).toUpperCase() + words.slice(1),
-    quantity: found?.[1] ?? 'number',
-    after: found?.[2] ?? '',
-  }
 }
 
 const REFERS: Record<string, string> = {
@@ -214,16 +153,25 @@ function Field({ name, schema, root, value, onChange, bad, all, path, disabled }
     )
   if (schema.type === 'array' && schema.items)
     return (
-      <List
+      <SchemaList
         name={name}
         schema={schema}
         root={root}
-        value={(value as unknown[]) ?? []}
+        value={(value as unknown[] | undefined) ?? []}
         onChange={onChange}
-        bad={bad}
-        all={all}
-        path={path}
         disabled={disabled}
+        form={(of, row, k, set) => (
+          <SchemaForm
+            schema={of}
+            root={root}
+            data={row}
+            onChange={set}
+            bad={bad}
+            all={all}
+            path={`${path}.${k}`}
+            disabled={disabled}
+          />
+        )}
       />
     )
   if (schema.properties)
@@ -250,130 +198,4 @@ function Field({ name, schema, root, value, onChange, bad, all, path, disabled }
       </fieldset>
     )
   return null
-}
-
-function List({
-  name,
-  schema,
-  root,
-  value,
-  onChange,
-  bad,
-  all,
-  path,
-  disabled,
-}: Omit<FieldProps, 'value'> & { value: unknown[] }) {
-  const { label } = kindOf(name)
-  const items = resolve(schema.items ?? {}, root)
-  const fields = Object.entries(items.properties ?? {}).map(
-    ([inner, each]) => [inner, resolve(each, root)] as const,
-  )
-  const set = (k: number, next: unknown) => onChange(value.map((old, i) => (i === k ? next : old)))
-  if (fields.length === 0) {
-    const read = (text: string) =>
-      text
-        .split(',')
-        .map((each) => each.trim())
-        .filter(Boolean)
-        .map((each) => (items.type === 'string' ? each : Number(each)))
-    return (
-      <div className="col-span-2 flex items-center gap-2">
-        <span className="w-44 shrink-0 text-ink-2">{label}</span>
-        <input
-          aria-label={label}
-          className="field n w-96"
-          disabled={disabled}
-          defaultValue={value.join(', ')}
-          onBlur={(event) => onChange(read(event.target.value))}
-        />
-      </div>
-    )
-  }
-  const nested = fields.some(([, each]) => each.type === 'array')
-  return (
-    <section className="col-span-2 border-t border-hair pt-1.5">
-      <h2 className="mb-1 font-semibold">{label}</h2>
-      {nested ? (
-        value.map((row, k) => (
-          <div key={k} className="mb-2 border-l-2 border-hair-strong pl-3">
-            <SchemaForm
-              schema={items}
-              root={root}
-              data={row as Data}
-              onChange={(next) => set(k, next)}
-              bad={bad}
-              all={all}
-              path={`${path}.${k}`}
-              disabled={disabled}
-            />
-          </div>
-        ))
-      ) : (
-        <table>
-          <thead className="text-small text-ink-2">
-            <tr>
-              {fields.map(([inner]) => (
-                <th key={inner} className="pr-3">
-                  {kindOf(inner).label}
-                </th>
-              ))}
-              <th>
-                <span className="sr-only">Take it out</span>
-              </th>
-            </tr>
-          </thead>
-          <tbody>
-            {value.map((row, k) => (
-              <tr key={k}>
-                {fields.map(([inner, each]) => (
-                  <td key={inner} className="pr-3 py-0.5">
-                    {each.type === 'number' ? (
-                      <NumberField
-                        label={`${kindOf(inner).label} ${k + 1}`}
-                        labelled={false}
-                        wide
-                        disabled={disabled}
-                        quantity={kindOf(inner).quantity}
-                        value={(row as Data)[inner] as number}
-                        onCommit={(next) => set(k, { ...(row as Data), [inner]: next })}
-                      />
-                    ) : (
-                      <input
-                        aria-label={`${kindOf(inner).label} ${k + 1}`}
-                        className="field w-24"
-                        disabled={disabled}
-                        value={String((row as Data)[inner] ?? '')}
-                        onChange={(event) =>
-                          set(k, { ...(row as Data), [inner]: event.target.value })
-                        }
-                      />
-                    )}
-                  </td>
-                ))}
-                <td>
-                  {!disabled && value.length > 1 && (
-                    <button
-                      className="link text-small"
-                      aria-label={`take out line ${k + 1}`}
-                      onClick={() => onChange(value.filter((_, i) => i !== k))}
-                    >
-                      ×
-                    </button>
-                  )}
-                </td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
-      )}
-      {!disabled && value.length > 0 && (
-        <button
-          className="link text-small"
-          onClick={() => onChange([...value, structuredClone(value[value.length - 1])])}
-        >
-          Add a line
-        </button>
-      )}
-    </section>
-  )
 }

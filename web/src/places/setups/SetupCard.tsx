@@ -105,7 +105,7 @@ function Open({ setup }: { setup: SetupResult }) {
             planned={each}
             station={setup.stations[k]!}
             lathe={setup.turns}
-            offsets={(machine?.work_offsets as string[] | undefined) ?? ['G54']}
+            machine={machine}
           />
         ))}
         <span className="text-ink-2">Note</span>

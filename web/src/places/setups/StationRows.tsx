@@ -20,22 +20,35 @@ type Props = {
   planned: PlannedStation
   station: StationResult
   lathe: boolean
-  offsets: string[]
+  machine?: Record<string, unknown>
 }
 type Fields = Record<string, unknown>
 
 // How the part lies at a station, how it is held there, and where zero is.
-export function StationRows({ planned, station, lathe, offsets }: Props) {
+export function StationRows({ planned, station, lathe, machine }: Props) {
   const { session } = useFrame()
   const change = (fields: Fields) =>
     session.edit([{ do: 'change', on: `station:${planned.id}`, fields }])
   const quietly = (fields: Fields) => void change(fields).catch(() => {})
   const quiet = (edit: Edit) => void session.edit([edit]).catch(() => {})
   const flip = (about: 'x' | 'y') => quiet({ do: 'flip_station', station: planned.id, about })
+  const offsets = (machine?.work_offsets as string[] | undefined) ?? ['G54']
+  const places = (machine?.places as { id: string; kind: string }[] | undefined) ?? []
   return (
     <>
       <span className="text-ink-2">Lies</span>
       <div className={CELLS}>
+        {places.length > 1 && (
+          <Choice
+            label="In"
+            value={planned.place || places[0]!.id}
+            options={places.map(({ id, kind }) => ({
+              value: id,
+              label: kind === 'table' ? `on the ${id}` : id,
+            }))}
+            onChange={(place) => quietly({ place })}
+          />
+        )}
         <Choice
           label={lathe ? 'Out' : 'Up'}
           value={planned.orientation?.up ?? '+z'}
@@ -78,7 +91,8 @@ export function StationRows({ planned, station, lathe, offsets }: Props) {
   )
 }
 
-type ZeroProps = Omit<Props, 'station'> & {
+type ZeroProps = Omit<Props, 'station' | 'machine'> & {
+  offsets: string[]
   change: (fields: Fields) => Promise<unknown>
   quietly: (fields: Fields) => void
 }

@@ -1,5 +1,5 @@
 import { useQuery } from '@tanstack/react-query'
-import { api, ask, type Edit, type OperationResult } from '../../api/client'
+import { api, ask, type Edit, type OperationResult, type PlannedTool } from '../../api/client'
 import { useLibrary } from '../../api/hooks'
 import { Choice, type Option } from '../../ui/Choice'
 import { Sentence } from '../../ui/Figure'
@@ -59,5 +59,30 @@ export function ToolChoice({ op, value, onChange }: Props) {
     const taken = data?.[Number(next)]
     if (taken) onChange(taken.edits as Edit[])
   }
-  return <Choice label="Tool" value="now" options={options} onChange={choose} />
+  return (
+    <>
+      <Choice label="Tool" value="now" options={options} onChange={choose} />
+      {loaded && <Carrier tool={loaded} onChange={onChange} />}
+    </>
+  )
+}
+
+// Where a machine with several carriers holds the tool.
+function Carrier({ tool, onChange }: { tool: PlannedTool; onChange: Props['onChange'] }) {
+  const { data: library } = useLibrary()
+  const machine = library?.items.find(
+    (item) => item.kind === 'machines' && item.key === tool.machine,
+  )
+  const carriers = (machine?.data.carriers as { id: string }[] | undefined) ?? []
+  if (carriers.length < 2) return null
+  return (
+    <Choice
+      label="in"
+      value={tool.carrier || carriers[0]!.id}
+      options={carriers.map(({ id }) => ({ value: id, label: id }))}
+      onChange={(carrier) =>
+        onChange([{ do: 'change', on: `tool:${tool.id}`, fields: { carrier } }])
+      }
+    />
+  )
 }

@@ -1,0 +1,170 @@
+"""A machine with two spindles for the work and driven tools: who turns for what, what a driven cut
+asks of the jaws, and what is not worked out of handing the part over.
+"""
+
+from __future__ import annotations
+
+import pytest
+
+from machining.findings.finding import in_words
+from machining.holding.chuck import side_force_at_grip
+from machining.plan.apply import apply
+from machining.plan.document import Orientation, Station, Zero
+from machining.plan.edit import Change
+from machining.plan.operation import Drill, Slot
+from machining.plan.places import Points, Rectangle
+from machining.plan.turned import Plane, TurnFace
+from machining.world.capability import carrier_of, place_of, rig, turns_work
+
+from . import lathe
+from .lathe import CHUCK, LIBRARY, answer, finding, result
+
+GANNET = LIBRARY.machines["gannet"]
+TOOLS = tuple(
+    each.model_copy(update={"machine": "gannet"})
+    for each in (
+        *lathe.TOOLS,
+        lathe.tool(11, "drill-6-8", 60.0),
+        lathe.tool(12, "end-mill-8-z3", 30.0),
+    )
+)
+BESIDE = Drill(
+    id="beside",
+    tool="t11",
+    on=Points(at_mm=((0.0, 19.0), (0.0, -19.0)), top_mm=-32.0, diameter_mm=6.8, depth_mm=20.0),
+)
+FLAT = Slot(
+    id="flat",
+    tool="t12",
+    step_down_mm=1.0,
+    on=Rectangle(x_mm=0.0, y_mm=15.0, length_mm=20.0, width_mm=8.0, depth_mm=3.0),
+)
+
+
+def on_gannet(*operations, **fields):
+    setup = lathe.setup(*operations, machine="gannet")
+    return lathe.plan(setups=(setup,), tools=TOOLS, **fields)
+
+
+def test_who_turns_is_said_by_the_place_and_the_tool():
+    assert turns_work(GANNET) and turns_work(GANNET, "sub") and not turns_work(None)
+    assert rig(GANNET).spindle.id == "main" and rig(GANNET, "sub").spindle.id == "sub"
+    assert rig(GANNET, "sub", still=False).spindle.id == "driven"
+    assert rig(GANNET, "main", "lower", still=False).spindle.id == "main"  # it drives no tools
+    assert rig(GANNET, "table") is None and rig(GANNET, "main", "tower") is None
+    assert place_of(GANNET).id == "main" and carrier_of(GANNET).id == "upper"
+    heron = LIBRARY.machines["heron"]
+    assert not turns_work(heron) and rig(heron, still=True).spindle.turns == "tool"
+
+
+def test_turning_on_it_is_answered_as_on_a_lathe():
+    seen = answer(on_gannet(*lathe.GOOD))
+    for op in seen.setups[0].operations:
+        assert {each.state for each in op.answers.values()} <= {"fine", "look"}, op.id
+        assert op.spindle == "main"
+    assert seen.ready
+
+
+def test_driven_tools_are_answered_beside_the_axis():
+    seen = answer(on_gannet(lathe.FACE, lathe.ROUGH, BESIDE, FLAT))
+    for id in ("beside", "flat"):
+        op = result(on_gannet(lathe.FACE, lathe.ROUGH, BESIDE, FLAT), id)
+        assert op.spindle == "driven" and op.time_s > 0
+        assert {each.state for each in op.answers.values()} <= {"fine", "look"}, op.answers
+    assert seen.figures["flat.travel_y"].value == pytest.approx(100 / 2 - 15)
+    assert seen.figures["beside.travel_y"].value == pytest.approx(100 / 2 - 19)
+    assert "face.travel_y" not in seen.figures
+    assert seen.setups[0].stations[0].unknown == {}
+
+
+def test_a_driven_cut_pushes_and_turns_the_part_in_jaws_that_stand_still():
+    """Fs·(1 + 2·r/Dg): at the end of the slot, 10 - 4 along X and 15 across, r = √(6² + 15²)."""
+    assert side_force_at_grip(300.0, 25.0, 50.0) == pytest.approx(600.0)
+    assert side_force_at_grip(300.0, 0.0, 50.0) == pytest.approx(300.0)
+    figures = answer(on_gannet(lathe.FACE, FLAT)).figures
+    side = figures.get("flat.worst_side_force") or figures["flat.side_force"]
+    radius = (6.0**2 + 15.0**2) ** 0.5
+    assert figures["flat.force_at_grip"].value == pytest.approx(
+        side.value * (1.0 + 2.0 * radius / 50.0), rel=1e-3
+    )
+    assert figures["flat.centrifugal"].value == 0.0
+    assert figures["flat.jaw_at_speed"].value == pytest.approx(CHUCK.force_per_jaw_n)
+    slower = answer(on_gannet(lathe.FACE, FLAT.model_copy(update={"rpm": 1000.0})))
+    assert slower.figures["flat.capacity"].value == figures["flat.capacity"].value
+
+
+def test_loose_jaws_are_told_and_closed_for_a_driven_cut_too():
+    loose = apply(
+        on_gannet(FLAT),
+        [Change(on="station:st1", fields={"holding.force_per_jaw_n": 60.0})],
+    )
+    found = finding(loose, "hold.slips")
+    closed = apply(loose, found.fixes[0].edits)
+    assert closed.stations[0].holding.force_per_jaw_n > 60.0
+    assert "hold.slips" not in lathe.ids(closed)
+
+
+def test_a_carrier_that_drives_nothing_says_so():
+    below = apply(
+        on_gannet(lathe.FACE, BESIDE), [Change(on="tool:t11", fields={"carrier": "lower"})]
+    )
+    told = result(below, "beside").answers
+    assert {each.state for each in told.values()} == {"unknown"}
+    assert "not driven tools" in told["cut"].reason
+
+
+def test_y_runs_out_beside_the_axis():
+    far = BESIDE.model_copy(
+        update={"on": BESIDE.on.model_copy(update={"at_mm": ((0.0, 52.0),), "top_mm": 0.0})}
+    )
+    assert in_words(finding(on_gannet(far), "travel.axis")).startswith("Y runs out by 2")
+
+
+def test_a_side_comes_round_with_the_work_s_own_spindle():
+    """A quarter turn there and back at 200 a second, clamped twice in 0.8 s."""
+    side = Drill(
+        id="side",
+        tool="t11",
+        aim="+y",
+        on=Points(at_mm=((0.0, 0.0),), top_mm=20.0, diameter_mm=6.8, depth_mm=5.0),
+    )
+    seen = answer(on_gannet(lathe.FACE, side))
+    assert seen.figures["side.index_time"].value == pytest.approx(2 * 90 / 200 + 2 * 0.8)
+    end = side.model_copy(update={"aim": "-z"})
+    assert "turns its work with C1" in in_words(finding(on_gannet(end), "travel.aim"))
+
+
+def two_spindles():
+    """Turned on the main spindle, taken over by the other and faced behind."""
+    first = lathe.setup(lathe.FACE, lathe.ROUGH, machine="gannet")
+    behind = Station(
+        id="st2",
+        takes="st1",
+        place="sub",
+        orientation=Orientation(up="-z"),
+        holding=CHUCK.model_copy(update={"grip_mm": 20.0}),
+        zero=Zero(of="part"),
+        work_offset="G55",
+    )
+    faced = TurnFace(id="behind", tool="t1", station="st2", on=Plane(z_mm=0.0))
+    operations = tuple(each.model_copy(update={"station": "st1"}) for each in first.operations)
+    setup = first.model_copy(
+        update={"stations": (*first.stations, behind), "operations": (*operations, faced)}
+    )
+    return lathe.plan(setups=(setup,), tools=TOOLS)
+
+
+def test_only_handing_over_is_not_worked_out():
+    seen = answer(two_spindles())
+    by_id = {op.id: op for op in seen.setups[0].operations}
+    assert by_id["rough"].answers["travel"].state == "fine"
+    told = by_id["behind"].answers
+    assert told["travel"].state == "unknown" and "Handing a part over" in told["travel"].reason
+    assert all(told[each].state != "unknown" for each in ("reach", "cut", "size"))
+    assert by_id["behind"].spindle == "sub" and not seen.ready
+
+
+def test_a_place_the_machine_does_not_have():
+    nowhere = apply(on_gannet(lathe.FACE), [Change(on="station:st1", fields={"place": "balcony"})])
+    told = result(nowhere, "face").answers
+    assert told["cut"].reason == "Gannet has no place 'balcony'."
