@@ -120,11 +120,33 @@ def test_it_waits_for_its_side_and_for_the_way_back():
     assert side.moving_s > waits
 
 
+def test_a_table_that_turns_about_y_brings_its_sides_round():
+    """A quarter turn of B at 90 a second each way, and twice its clamp of 1.5 s; the far side of
+    the table a half turn.
+    """
+    for aim, turn in (("+x", 90.0), ("-x", 90.0), ("-z", 180.0)):
+        face = FACE.model_copy(update={"aim": aim})
+        seen = answer(on_machine(plan_of(setups=(setup(face),)), "curlew"))
+        waits = 2 * turn / 90.0 + 2 * 1.5
+        assert seen.figures["face.index_time"].value == pytest.approx(waits), aim
+
+
+def test_turning_first_may_take_longer_than_tilting():
+    """Petrel raises −Y by tilting alone; for +Y it turns 180 at 180 a second first, which takes
+    longer than 90 at 120.
+    """
+    for aim, waits in (("-y", 2 * 90 / 120 + 2.4), ("+y", 2 * 180 / 180 + 2.4)):
+        face = FACE.model_copy(update={"aim": aim})
+        seen = answer(on_machine(plan_of(setups=(setup(face),)), "petrel"))
+        assert seen.figures["face.index_time"].value == pytest.approx(waits), aim
+
+
 @pytest.mark.parametrize(
     ("machine", "aim", "words"),
     [
         ("heron", "+x", "turns its work to no other side"),
         ("petrel", "-z", "asks for a tilt of 180"),
+        ("curlew", "+y", "turns its work with B"),
     ],
 )
 def test_a_side_that_does_not_come_to_the_tool_is_a_stop(machine, aim, words):

@@ -90,12 +90,19 @@ def test_what_is_no_plan_passes_through_to_the_model_that_refuses_it(raw):
         Plan.model_validate(up_to_date(raw))
 
 
+def known(key: str) -> Machine:
+    """The seed's, as it was: Curlew's table could not turn."""
+    fields = {"rotaries": ()} if key == "curlew" else {}
+    return build.with_part(key, "places", **fields).machines[key]
+
+
 def test_machines_of_format_2_are_what_they_were():
     """Written when a machine was one record of everything; the seed has the same in parts."""
     for key, raw in stored("machines-2.json").items():
         before = deepcopy(raw)
         now = Machine.model_validate(item_up_to_date("machines", 2, raw))
-        assert raw == before and now == build.LIBRARY.machines[key]
+        assert raw == before
+        assert now == known(key)
         today = now.model_dump(mode="json")
         assert item_up_to_date("machines", format_of("machines"), today) == today
 

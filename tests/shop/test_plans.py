@@ -283,6 +283,7 @@ def test_an_import_that_needs_what_is_not_here_changes_nothing(planner, plan):
     raw["plan"]["setups"][0]["stations"][0]["holding"]["vise"] = "vise-125"
     for place, words in (
         ({"pocket": 41}, "T1 stands in pocket 41; Heron has 24."),
+        ({"carrier": "tower"}, "T1 stands in the carrier 'tower'; Heron has magazine."),
         ({"station": "gone"}, "station is 'gone'"),
         ({"takes": "st1"}, "st1 from st1 is a ring: none comes first"),
         ({"format": 9}, "Format is 9"),
