@@ -289,7 +289,7 @@ def test_an_import_that_needs_what_is_not_here_changes_nothing(planner, plan):
         ({"format": 9}, "Format is 9"),
     ):
         wrong = json.loads(json.dumps(raw))
-        if "pocket" in place:
+        if "pocket" in place or "carrier" in place:
             wrong["plan"]["tools"][0] |= place
         elif "station" in place:
             wrong["plan"]["setups"][0]["operations"][0] |= place
