@@ -5,20 +5,18 @@ from __future__ import annotations
 from collections.abc import Callable, Iterator
 from dataclasses import replace
 from math import cos, radians, sin
-from typing import Any, TypeVar, get_args
+from typing import TypeVar, get_args
 
-import numpy as np
-
+from machining.evaluated_station import station_result
 from machining.evaluation import (
     Answer,
     Evaluation,
     OperationResult,
     SetupResult,
     State,
-    StationResult,
     Worked,
 )
-from machining.facts import holdings, parallels, times, titles, wording, worked
+from machining.facts import ledger, times, titles, wording, worked
 from machining.facts.context import (
     QUESTIONS,
     OperationFacts,
@@ -29,40 +27,21 @@ from machining.facts.context import (
     given_up,
 )
 from machining.facts.gauges import Gauge, gauges_of
-from machining.facts.holdings import vise
 from machining.facts.kinds import kind_of
+from machining.facts.ledger import Ledger
 from machining.facts.route import walk
-from machining.facts.stand import Body
 from machining.facts.tilted import is_tilted, runs
+from machining.facts.totals import Totals, totals
 from machining.findings.finding import Finding, kept
 from machining.findings.rules import OPERATION_RULES, PLANNED_RULES, SETUP_RULES, STATION_RULES
-from machining.geometry.frames import flip_between, flip_in_words
 from machining.memo import Memo
-from machining.placing.zero import in_words
-from machining.plan.document import BLANK, Plan
+from machining.plan.document import Plan
 from machining.quantities.computed import FORMULAS
 from machining.quantities.errors import MachiningError
 from machining.quantities.said import Said, Shown, length
 from machining.world.library import Library
 from machining.world.stock.base import SIDE_WORDS, Axis
 
-_SIDES = {
-    "+x": "Right side up",
-    "-x": "Left side up",
-    "+y": "Back up",
-    "-y": "Front up",
-    "+z": "Top up",
-    "-z": "Bottom up",
-}
-# of a chuck
-_ENDS = {
-    "+x": "Right end out",
-    "-x": "Left end out",
-    "+y": "Back out",
-    "-y": "Front out",
-    "+z": "Top out",
-    "-z": "Bottom out",
-}
 O = TypeVar("O", bound=OperationFacts)
 S = TypeVar("S", SetupFacts, StationFacts)
 _RANK = {"stop": 0, "look": 1, "note": 2}
@@ -84,13 +63,17 @@ def evaluate(plan: Plan, library: Library, memo: Memo | None = None) -> Evaluati
     findings = [kept(found, plan) for found in findings]
     findings.sort(key=lambda f: _RANK[f.severity])
     answer = Evaluation(findings=findings)
+    ledgers = {seen.id: ledger.of_setup(seen, facts) for seen in facts.setups}
     for seen in facts.setups:
-        answer.setups.append(_setup(seen, facts, findings))
+        ledger.figures(seen, ledgers[seen.id], facts)
+        answer.setups.append(_setup(seen, ledgers[seen.id], facts, findings))
+        answer.figures.update((figure.id, figure) for figure in seen.figures.values())
         for station in seen.stations:
             answer.figures.update((figure.id, figure) for figure in station.figures.values())
         for op in seen.operations:
             answer.figures.update((figure.id, figure) for figure in op.figures.values())
     _totals(answer, facts)
+    _times(answer, totals(facts, ledgers))
     return answer
 
 
@@ -153,112 +136,37 @@ def _totals(answer: Evaluation, facts: PlanFacts) -> None:
         per_mm3 = facts.material.density_kg_dm3 / 1e6
         answer.part_mass_kg = facts.geometry.volume_mm3 * per_mm3
         answer.stock_mass_kg = blank.volume_mm3 * per_mm3
+
+
+def _times(answer: Evaluation, found: Totals) -> None:
+    answer.figures.update((figure.id, figure) for figure in found.figures.values())
     answer.cutting_s = sum(s.cutting_s for s in answer.setups)
     answer.changes_s = sum(s.changes_s for s in answer.setups)
-    answer.handling_s = facts.library.settings.load_unload_s * len(facts.stations)
-    answer.one_part_s = sum(s.cycle_s / s.parts for s in answer.setups) + answer.handling_s
-    quantity = facts.plan.quantity
-    cycles = [times.cycles(seen.planned, quantity) for seen in facts.setups]
-    running = sum(s.cycle_s * n for s, n in zip(answer.setups, cycles, strict=True))
-    answer.batch_s = running + answer.handling_s * quantity
+    answer.handling_s, answer.one_part_s = found.of("load"), found.of("one_part")
+    attended = sum(s.by_hand_s / s.parts for s in answer.setups)
+    answer.by_hand_s = answer.handling_s + attended
+    answer.build_s = found.of("build") + found.of("prove_out")
+    answer.batch_s = found.of("batch")
 
 
-def _setup(seen: SetupFacts, facts: PlanFacts, findings: list[Finding]) -> SetupResult:
-    run, operations, at = times.in_order(seen), dict[str, OperationResult](), 0.0
-    for op, change_s in run:
-        known = operations.get(op.id)
-        if known is None:
-            operations[op.id] = known = _operation(op, facts, findings, at)
-        known.change_s += change_s
-        at += change_s + known.time_s
-    results = [operations[op.id] for op in seen.operations]
+def _setup(
+    seen: SetupFacts, written: Ledger, facts: PlanFacts, findings: list[Finding]
+) -> SetupResult:
+    results = [_operation(op, written, facts, findings) for op in seen.operations]
     return SetupResult(
         id=seen.id,
         number=seen.number,
         turns=seen.first.turns,
-        stations=[_station(each, facts) for each in seen.stations],
+        stations=[station_result(each, facts) for each in seen.stations],
         operations=results,
         cutting_s=sum(o.cutting_s * o.times for o in results),
-        changes_s=sum(o.change_s for o in results),
-        cycle_s=at,
+        changes_s=written.of("change"),
+        by_hand_s=written.of(*ledger.BY_HAND),
+        cycle_s=written.ends_s,
+        events=written.events,
         parts=times.parts(seen.planned),
         tools=len({op.loaded.id for op in seen.operations if op.loaded}),
     )
-
-
-def _station(seen: StationFacts, facts: PlanFacts) -> StationResult:
-    planned, lie = seen.planned, seen.lie
-    turns = seen.turns
-    height, held = vise.parallels_under(seen), vise.held_in(seen)
-    pose = np.column_stack([lie.pose.rotation, lie.pose.origin])
-    return StationResult(
-        id=planned.id,
-        up=(_ENDS if turns else _SIDES)[planned.orientation.up],
-        handling=_handling(seen, facts, turns),
-        zero_words=in_words(planned.zero, turns),
-        positions=planned.positions,
-        pose=[float(v) for v in pose.ravel()],
-        stock_low=lie.stock_low.tolist(),
-        stock_high=lie.stock_high.tolist(),
-        part_low=lie.part_low.tolist(),
-        part_high=lie.part_high.tolist(),
-        bodies=[_body(body) for body in seen.stand.bodies],
-        held=_held(seen),
-        takes=_takes(seen, facts.library),
-        parallels_mm=height,
-        parallels_to_make=height is not None
-        and held is not None
-        and not parallels.owned(held[1], height),
-        stock_key=seen.arrives.key,
-        unknown=seen.unknown,
-    )
-
-
-def _handling(seen: StationFacts, facts: PlanFacts, turns: bool) -> str:
-    """How the part comes into it."""
-    if seen.planned.takes == BLANK:
-        return "Load the blank"
-    before, now = facts.plan.station(seen.planned.takes).orientation, seen.planned.orientation
-    return flip_in_words(flip_between((before.up, before.turn), (now.up, now.turn)), turns)
-
-
-def _held(seen: StationFacts) -> dict[str, Any] | None:
-    held, item = seen.planned.holding, seen.item
-    if held is None or item is None:
-        return None
-    kind = holdings.kind_of(held)
-    force = kind.force(held, item)
-    return {
-        "item": item.key,
-        "name": item.name,
-        "force": force.value,
-        "quantity": force.quantity,
-        "each": kind.each,
-        "gripped_mm": kind.gripped_mm(held),
-    }
-
-
-def _takes(seen: StationFacts, library: Library) -> list[dict[str, str]]:
-    """What of the library's holdings goes on the setup's machine."""
-    machine, place = seen.machine, seen.place
-    return [
-        {"key": key, "name": item.name}
-        for key, item in sorted(library.holdings.items())
-        if machine is not None
-        and place is not None
-        and holdings.KINDS[item.kind].fits(machine, place) is None
-    ]
-
-
-def _body(body: Body) -> dict[str, Any]:
-    corners = [[float(x), float(y)] for x, y in body.region.exterior.coords[:-1]]  # type: ignore[attr-defined]
-    return {
-        "role": body.role,
-        "name": body.name,
-        "corners": corners,
-        "bottom": body.bottom,
-        "top": body.top,
-    }
 
 
 T = TypeVar("T")
@@ -274,7 +182,7 @@ def _shown(op: OperationFacts, make: Callable[[], T], without: T) -> T:
 
 
 def _operation(
-    op: OperationFacts, facts: PlanFacts, findings: list[Finding], starts: float
+    op: OperationFacts, written: Ledger, facts: PlanFacts, findings: list[Finding]
 ) -> OperationResult:
     bare: wording.Named = (type(op.operation).VERB, "", {})
     title, detail, sizes = _shown(op, lambda: titles.title(op, facts), bare)
@@ -321,9 +229,11 @@ def _operation(
         rapid_mm=op.path.rapid_mm,
         cutting_s=time.cutting_s,
         moving_s=time.rapid_s + time.dwell_s,
-        change_s=0.0,
+        change_s=written.waits(op.id, "change"),
+        waits_s=written.waits(op.id, *ledger.WAITED),
         time_s=time.total_s,
-        starts_s=starts,
+        starts_s=written.starts(op.id),
+        ends_s=written.ends(op.id),
         answers=_answers(op, findings),
         gauges=gauges,
         worked=_worked(op),

@@ -7,12 +7,13 @@ from dataclasses import dataclass, field
 from typing import Any, Literal
 
 from machining.facts.gauges import Gauge
+from machining.facts.ledger import Event
 from machining.facts.tables import Table
 from machining.findings.finding import Finding
 from machining.quantities.computed import FORMULAS, Computed
 from machining.quantities.said import Said, Shown
 
-ENGINE = "4"
+ENGINE = "5"
 State = Literal["fine", "look", "stop", "unknown", "working"]
 
 
@@ -43,7 +44,8 @@ class OperationResult:
     ``cutting_speed_m_min`` is what the spindle keeps at the edge, ``feed_per_rev_mm`` a turned
     operation's feed, ``tool_axis`` where a tilted tool points; None elsewhere. ``spindle`` is what
     turns for it. It is cut ``times`` a cycle, at every position of its station; the other times are
-    of one of them, but ``change_s``, all its tool changes of a cycle.
+    of one of them, but ``change_s``, all its tool changes of a cycle, and ``waits_s``, all else it
+    waits for: spindle, range, ways between positions, a stop after it.
     """
 
     id: str
@@ -70,8 +72,10 @@ class OperationResult:
     cutting_s: float
     moving_s: float
     change_s: float
+    waits_s: float
     time_s: float
     starts_s: float
+    ends_s: float
     answers: dict[str, Answer]
     gauges: list[Gauge]
     worked: list[Worked]
@@ -110,8 +114,9 @@ class StationResult:
 
 @dataclass(slots=True)
 class SetupResult:
-    """Times are of one cycle, door shut to door open, in which ``parts`` parts leave it;
-    ``turns`` is for a machine that turns the work.
+    """Times are of one cycle, door shut to door open, in which ``parts`` parts leave it; ``events``
+    are all that happens in it, ``by_hand_s`` what of it somebody attends to. ``turns`` is for a
+    machine that turns the work.
     """
 
     id: str
@@ -121,7 +126,9 @@ class SetupResult:
     operations: list[OperationResult]
     cutting_s: float
     changes_s: float
+    by_hand_s: float
     cycle_s: float
+    events: list[Event]
     parts: int
     tools: int
 
@@ -152,6 +159,8 @@ class Evaluation:
     cutting_s: float = 0.0
     changes_s: float = 0.0
     handling_s: float = 0.0
+    by_hand_s: float = 0.0
+    build_s: float = 0.0
     one_part_s: float = 0.0
     batch_s: float = 0.0
     problem: str = ""
@@ -206,12 +215,14 @@ _TOTALS = (
     "cutting_s",
     "changes_s",
     "handling_s",
+    "by_hand_s",
+    "build_s",
     "one_part_s",
     "batch_s",
     "problem",
 )
 _SETUP_FIELDS = tuple(
-    name for name in SetupResult.__slots__ if name not in ("operations", "stations")
+    name for name in SetupResult.__slots__ if name not in ("operations", "stations", "events")
 )
 _OPERATION_FIELDS = tuple(
     name
@@ -239,6 +250,9 @@ def _setup(setup: SetupResult) -> dict[str, Any]:
             for each in setup.stations
         ],
         "operations": [_operation(o) for o in setup.operations],
+        "events": [
+            {name: getattr(each, name) for name in Event.__slots__} for each in setup.events
+        ],
     }
 
 

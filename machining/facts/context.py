@@ -46,10 +46,15 @@ class SetupFacts:
     machine: Machine | None
     stations: list[StationFacts] = field(default_factory=list)
     operations: list[OperationFacts] = field(default_factory=list)
+    figures: dict[str, Computed] = field(default_factory=dict)
 
     @property
     def id(self) -> str:
         return self.planned.id
+
+    def work_out(self, fn: Callable[..., float], name: str, /, **inputs: Value) -> Computed:
+        self.figures[name] = figure = work_out(fn, f"{self.id}.{name}", **inputs)
+        return figure
 
     @property
     def on(self) -> str:

@@ -213,6 +213,7 @@ def _answer(op: Ready, facts: PlanFacts, memo: Memo) -> None:
             tilted.timed(op)
         else:
             paths.timed(op, facts)
+        paths.settled(op, facts)
         op.time = replace(op.time, dwell_s=op.time.dwell_s + index.waits(op))
 
 

@@ -6,6 +6,7 @@ from dataclasses import replace
 
 from machining.cutting import speeds
 from machining.cutting.data import constant
+from machining.motion import cycle
 from machining.motion.path import PathTime, time_of
 from machining.motion.timing import Drive
 from machining.quantities.computed import Given
@@ -38,6 +39,27 @@ def timed(op: Ready, facts: PlanFacts) -> None:
     dwell = kind_of(op.operation).dwell_s
     if dwell is not None:
         op.time = replace(op.time, dwell_s=op.time.dwell_s + dwell(op) * len(op.work.holes))
+
+
+def settled(op: Ready, facts: PlanFacts) -> None:
+    """Figures spindle_start and settle; the latter is waited in the operation."""
+    spindle = op.rig.spindle
+    op.work_out(
+        cycle.spindle_start,
+        "spindle_start",
+        rpm=op.figures["rpm"],
+        max_rpm=op.of_machine(spindle.max_rpm),
+        base_rpm=op.of_machine(spindle.base_rpm),
+        start=op.of_machine(spindle.start_s),
+    )
+    if op.path.settles:
+        waits = op.work_out(
+            cycle.times_each,
+            "settle",
+            count=Given(float(op.path.settles), "path"),
+            each=facts.shop("settle_s"),
+        )
+        op.time = replace(op.time, dwell_s=op.time.dwell_s + waits.value)
 
 
 def time_at(op: Ready, feed: float) -> PathTime:

@@ -55,6 +55,15 @@ class Path:
     def end(self) -> Vector | None:
         return self.legs[-1].points[-1] if self.legs else None
 
+    @cached_property
+    def settles(self) -> int:
+        """How often a rapid ends where feeding begins: each waits until the axes stand."""
+        return sum(
+            leg.repeat
+            for before, leg in zip(self.legs, self.legs[1:], strict=False)
+            if before.kind == "rapid" != leg.kind
+        )
+
     def bounds(self) -> tuple[Vector, Vector]:
         """Lowest and highest tool-tip position. The path must not be empty."""
         every = np.concatenate([leg.points for leg in self.legs])
@@ -64,7 +73,7 @@ class Path:
 @dataclass(frozen=True, slots=True)
 class PathTime:
     """``sideways_s`` is the part of the cutting time that is spent at the feed of the cut, on
-    ``sideways_mm`` of path.
+    ``sideways_mm`` of path; ``link_s`` the part past the work.
     """
 
     cutting_s: float = 0.0
@@ -72,6 +81,7 @@ class PathTime:
     dwell_s: float = 0.0
     sideways_s: float = 0.0
     sideways_mm: float = 0.0
+    link_s: float = 0.0
 
     @property
     def total_s(self) -> float:
@@ -105,6 +115,7 @@ def time_of(
         path.dwell_s,
         taken["cut"],
         sideways,
+        taken["link"],
     )
 
 

@@ -104,13 +104,16 @@ class Table(Record):
 
 class SpindleNose(Record):
     """Work in front of a spindle that turns it: ``swing_mm`` is the largest diameter that goes
-    round. ``rotaries`` turn it slowly, and hold it for tools that are driven.
+    round. ``bar_feed_s`` is what the next part takes off a bar that the machine feeds, 0 where it
+    feeds none. ``rotaries`` turn the work slowly, and hold it for tools that are driven.
     """
 
     kind: Literal["spindle"] = "spindle"
     id: Key = "spindle"
     spindle: Key
     swing_mm: Length
+    bar_feed_s: SecondsOrZero = 0.0
+    longest_bar_mm: LengthOrZero = 0.0
     rotaries: tuple[RotaryAxis, ...] = Field((), max_length=1)
 
 

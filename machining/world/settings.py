@@ -66,8 +66,15 @@ GROUPS: dict[str, tuple[str, ...]] = {
         "retract_mm",
         "link_share",
         "reached_share",
-        "load_unload_s",
         "settle_s",
+    ),
+    "By hand": (
+        "load_unload_s",
+        "stop_s",
+        "setup_s",
+        "tool_s",
+        "prove_out_factor",
+        "bar_end_mm",
     ),
     "Release": ("approver_may_be_editor",),
 }
@@ -166,6 +173,19 @@ class Settings(Record):
     retract_mm: Length = Field(25.0, description="height above the work for moves across it")
     load_unload_s: SecondsOrZero = Field(
         60.0, description="opening, cleaning, loading and clamping one part by hand"
+    )
+    stop_s: SecondsOrZero = Field(
+        30.0, description="a programmed stop: to look, to measure, to clear chips"
+    )
+    setup_s: SecondsOrZero = Field(
+        1800.0, description="building a setup: what holds the part, zero and programme"
+    )
+    tool_s: SecondsOrZero = Field(120.0, description="putting in and measuring one tool")
+    prove_out_factor: float = Field(
+        3.0, ge=1, le=100, description="how many times its cycle the first run of a setup takes"
+    )
+    bar_end_mm: LengthOrZero = Field(
+        120.0, description="what of a bar is left in the chuck and too short for a part"
     )
     settle_s: SecondsOrZero = Field(0.03, description="wait of an exact stop")
     usual_side_mm: LengthOrZero = Field(

@@ -78,8 +78,10 @@ class OperationOut(Schema):
     cutting_s: float
     moving_s: float
     change_s: float
+    waits_s: float
     time_s: float
     starts_s: float
+    ends_s: float
     answers: dict[str, AnswerOut]
     gauges: list[GaugeOut]
     worked: list[WorkedOut]
@@ -134,6 +136,16 @@ class StationOut(Schema):
     unknown: dict[str, str]
 
 
+class EventOut(Schema):
+    kind: str
+    carrier: str
+    starts_s: float
+    seconds: float
+    operation: str
+    position: int
+    why: str
+
+
 class SetupOut(Schema):
     id: str
     number: int
@@ -142,7 +154,9 @@ class SetupOut(Schema):
     operations: list[OperationOut]
     cutting_s: float
     changes_s: float
+    by_hand_s: float
     cycle_s: float
+    events: list[EventOut]
     parts: int
     tools: int
 
@@ -199,6 +213,8 @@ class EvaluationOut(Schema):
     cutting_s: float
     changes_s: float
     handling_s: float
+    by_hand_s: float
+    build_s: float
     one_part_s: float
     batch_s: float
     problem: str

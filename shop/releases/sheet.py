@@ -282,7 +282,7 @@ def _operations(
                 ),
                 "leaves": w.n(left, "length") if left is not None else "–",
                 "time": clock(result["time_s"]),
-                "done": clock(result["starts_s"] + result["change_s"] + result["time_s"]),
+                "done": clock(_ends(result)),
                 "stop": op.stop_after,
                 "reason": op.reason,
                 "coolant": op.coolant,
@@ -290,6 +290,12 @@ def _operations(
             }
         )
     return rows
+
+
+def _ends(result: dict[str, Any]) -> float:
+    """When it is done at all its positions (s); older releases count up to the first."""
+    until: float = result["starts_s"] + result["change_s"] + result["time_s"]
+    return float(result.get("ends_s", until))
 
 
 def _speeds(result: dict[str, Any], turns: bool, w: Written) -> dict[str, str]:

@@ -7,6 +7,7 @@ from math import isfinite
 
 import pytest
 
+from machining.data import seed
 from machining.evaluate import evaluate
 from machining.evaluation import formulas, to_bytes, to_plain
 from machining.facts.route import walk
@@ -55,10 +56,15 @@ def test_the_demo_s_red_finding_is_gone_with_its_first_fix(demo):
     ]
 
 
+SHOP = seed().settings
+
+
 def test_times_add_up(demo):
     seen = evaluate(*demo)
     for each in seen.setups:
-        assert each.cycle_s == pytest.approx(sum(op.time_s + op.change_s for op in each.operations))
+        assert each.cycle_s == pytest.approx(
+            sum(op.time_s + op.change_s + op.waits_s for op in each.operations)
+        )
         for op in each.operations:
             assert op.time_s == pytest.approx(op.cutting_s + op.moving_s)
             fastest = max(
@@ -72,7 +78,11 @@ def test_times_add_up(demo):
         starts = [op.starts_s for op in each.operations]
         assert starts == sorted(starts)
     assert seen.one_part_s == pytest.approx(sum(s.cycle_s for s in seen.setups) + seen.handling_s)
-    assert seen.batch_s == pytest.approx(48 * seen.one_part_s)
+    tools = sum(each.tools for each in seen.setups)
+    build = 2 * SHOP.setup_s + tools * SHOP.tool_s
+    prove_out = (SHOP.prove_out_factor - 1) * sum(s.cycle_s for s in seen.setups)
+    assert seen.build_s == pytest.approx(build + prove_out)
+    assert seen.batch_s == pytest.approx(48 * seen.one_part_s + build + prove_out)
 
 
 def test_a_tool_change_is_charged_once_a_run_of_the_same_tool(demo):

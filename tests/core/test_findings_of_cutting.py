@@ -21,7 +21,7 @@ from machining.findings.finding import in_words
 from machining.findings.rules import OPERATION_RULES, SETUP_RULES, STATION_RULES
 from machining.plan.apply import apply
 from machining.plan.document import Plan
-from machining.plan.edit import Keep
+from machining.plan.edit import Keep, MoveOperation
 from machining.plan.operation import (
     Chamfer,
     Drill,
@@ -184,10 +184,10 @@ def ball_floor() -> Plan:
 
 
 def two_belts() -> Plan:
-    """Steel on Dunlin: the face mill turns on the low belt, the end mills on the high one, and the
-    face is cut in between.
+    """One part of steel on Dunlin: the face mill turns on the low belt, the end mills on the high
+    one, and the face is cut in between.
     """
-    return on_machine(plan(ROUGH, FACE, POCKET, material="c45"), "dunlin")
+    return on_machine(plan(ROUGH, FACE, POCKET, material="c45", quantity=1), "dunlin")
 
 
 def half_open() -> Plan:
@@ -635,6 +635,15 @@ def test_the_order_that_saves_a_belt_change_then_the_stop_for_the_last():
     found = finding(better, "cut.range-change")
     assert in_words(found) == "The range is changed by hand once, 4:00 of attendance."
     assert "cut.range-change" not in ids(after_fix(better, found))
+
+
+def test_a_belt_goes_back_for_the_next_part():
+    """High, low, high or low, high, high: of more than one part, both change it twice each."""
+    many = changed(two_belts(), "plan", quantity=10)
+    words = "The range is changed by hand 2 times, 8:00 of attendance."
+    assert in_words(finding(many, "cut.range-change")) == words
+    first = apply(many, [MoveOperation(operation="face", setup="s1", index=0)])
+    assert in_words(finding(first, "cut.range-change")) == words
 
 
 def test_values_the_shop_has_proven_come_before_a_supplier_s_and_the_tables():

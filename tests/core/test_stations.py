@@ -151,7 +151,7 @@ def test_a_part_leaves_each_cycle_and_the_first_one_needs_two():
     assert parts(uneven) == 1  # one comes in a cycle, so one goes out
     seen = answer(both_sides())
     running = 11 * seen.setups[0].cycle_s
-    assert seen.batch_s == pytest.approx(running + 10 * seen.handling_s)
+    assert seen.batch_s == pytest.approx(running + 10 * seen.handling_s + seen.build_s)
 
 
 def row(count: int, order: str) -> Plan:
@@ -165,8 +165,10 @@ def test_by_part_every_part_waits_for_every_tool(order, changes):
     alone, three = answer(row(1, order)).setups[0], answer(row(3, order)).setups[0]
     chip_to_chip = rig("heron").carrier.chip_to_chip_s
     assert three.changes_s == pytest.approx(changes * chip_to_chip)
+    moves = sum(each.seconds for each in three.events if each.kind == "move")
+    assert (moves > 0) == (order == "by tool")  # by part every place begins with a tool change
     assert three.cycle_s == pytest.approx(
-        changes * chip_to_chip + 3 * (alone.cycle_s - alone.changes_s)
+        changes * chip_to_chip + 3 * (alone.cycle_s - alone.changes_s) + moves
     )
     assert (three.parts, alone.parts) == (3, 1)
     assert [op.times for op in three.operations] == [3, 3]

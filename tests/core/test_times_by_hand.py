@@ -21,6 +21,7 @@ HERON = rig("heron")
 PART = Part(size_mm=(100.0, 30.0, 20.0))
 STOCK = sawn_block(z=(0, 1))
 NEAR, RETRACT = 2.0, 25.0  # the shop's first clearance and retract height
+SETTLE = LIBRARY.settings.settle_s
 TAU, AXES = HERON.machine.jerk_time_s, HERON.carrier
 
 
@@ -63,7 +64,7 @@ def test_one_hole_is_down_at_feed_and_out_at_rapid():
     approach = rapid_z(1.0 + RETRACT - NEAR)
     out = rapid_z(NEAR + depth) + rapid_z(1.0 + RETRACT - NEAR)
     assert seen.cutting_s == pytest.approx(down, rel=1e-6)
-    assert seen.time_s == pytest.approx(down + approach + out, rel=1e-6)
+    assert seen.time_s == pytest.approx(down + approach + out + SETTLE, rel=1e-6)
 
 
 def test_pecking_adds_the_ways_out_and_back():
@@ -78,7 +79,9 @@ def test_pecking_adds_the_ways_out_and_back():
     ways = sum(rapid_z(NEAR + k * step) + rapid_z(NEAR + k * step - gap) for k in range(1, count))
     feeds = feed_z(NEAR + step, 1000.0) + (count - 1) * feed_z(step + gap, 1000.0)
     assert pecks.cutting_s == pytest.approx(feeds, rel=1e-6)
-    assert pecks.moving_s - plain.moving_s == pytest.approx(ways, rel=1e-6)
+    # each peck begins with a rapid that must stand first
+    settles = (count - 1) * SETTLE
+    assert pecks.moving_s - plain.moving_s == pytest.approx(ways + settles, rel=1e-6)
 
 
 def test_two_holes_add_the_way_between():
@@ -91,7 +94,9 @@ def test_two_holes_add_the_way_between():
     assert both.cutting_s == pytest.approx(2 * first.cutting_s, rel=1e-9)
     up_and_over = rapid_z(1.0 + RETRACT - NEAR) + rapid_x(80.0) + rapid_z(1.0 + RETRACT - NEAR)
     down_to_plane = rapid_z(12.0 + 3.4 / 2.7474774194546216)
-    assert both.moving_s - first.moving_s == pytest.approx(up_and_over + down_to_plane, rel=1e-6)
+    assert both.moving_s - first.moving_s == pytest.approx(
+        up_and_over + down_to_plane + SETTLE, rel=1e-6
+    )
 
 
 def test_facing_a_narrow_top_is_one_straight_pass():
@@ -119,7 +124,7 @@ def test_a_tap_turns_round_twice_a_hole():
     start = HERON.spindle.start_s * (n / base) / ((1 + (top / base) ** 2) / 2)
     assert seen.cutting_s == pytest.approx(there_and_back, rel=1e-6)
     assert seen.moving_s == pytest.approx(
-        2 * rapid_z(1.0 + RETRACT - NEAR) + 2 * 2 * start, rel=0.02
+        2 * rapid_z(1.0 + RETRACT - NEAR) + 2 * 2 * start + SETTLE, rel=0.02
     )
 
 

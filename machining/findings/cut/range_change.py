@@ -7,6 +7,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from machining.facts.context import OperationFacts, PlanFacts, SetupFacts
+from machining.facts.times import cycles
 from machining.plan.edit import Change, Edit, Keep, MoveOperation
 from machining.plan.proposal import Proposal
 from machining.quantities.said import Shown
@@ -28,6 +29,9 @@ def range_change(seen: SetupFacts, facts: PlanFacts) -> Iterator[Finding]:
     ]
     changes = sum(a[1] != b[1] for a, b in zip(used, used[1:], strict=False))
     fewest = len({name for _, name in used}) - 1
+    if changes and cycles(seen.planned, facts.plan.quantity) > 1:
+        changes += used[-1][1] != used[0][1]  # back for the next part
+        fewest += 1
     if changes == 0:
         return
     values = {

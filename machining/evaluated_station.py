@@ -1,0 +1,111 @@
+"""What is answered of a station: how it lies, what holds it, what stands on the stage."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import numpy as np
+
+from machining.evaluation import StationResult
+from machining.facts import holdings, parallels
+from machining.facts.context import PlanFacts, StationFacts
+from machining.facts.holdings import vise
+from machining.facts.stand import Body
+from machining.geometry.frames import flip_between, flip_in_words
+from machining.placing.zero import in_words
+from machining.plan.document import BLANK
+from machining.world.library import Library
+
+_SIDES = {
+    "+x": "Right side up",
+    "-x": "Left side up",
+    "+y": "Back up",
+    "-y": "Front up",
+    "+z": "Top up",
+    "-z": "Bottom up",
+}
+# of a chuck
+_ENDS = {
+    "+x": "Right end out",
+    "-x": "Left end out",
+    "+y": "Back out",
+    "-y": "Front out",
+    "+z": "Top out",
+    "-z": "Bottom out",
+}
+
+
+def station_result(seen: StationFacts, facts: PlanFacts) -> StationResult:
+    """A station as it is answered."""
+    planned, lie = seen.planned, seen.lie
+    turns = seen.turns
+    height, held = vise.parallels_under(seen), vise.held_in(seen)
+    pose = np.column_stack([lie.pose.rotation, lie.pose.origin])
+    return StationResult(
+        id=planned.id,
+        up=(_ENDS if turns else _SIDES)[planned.orientation.up],
+        handling=_handling(seen, facts, turns),
+        zero_words=in_words(planned.zero, turns),
+        positions=planned.positions,
+        pose=[float(v) for v in pose.ravel()],
+        stock_low=lie.stock_low.tolist(),
+        stock_high=lie.stock_high.tolist(),
+        part_low=lie.part_low.tolist(),
+        part_high=lie.part_high.tolist(),
+        bodies=[_body(body) for body in seen.stand.bodies],
+        held=_held(seen),
+        takes=_takes(seen, facts.library),
+        parallels_mm=height,
+        parallels_to_make=height is not None
+        and held is not None
+        and not parallels.owned(held[1], height),
+        stock_key=seen.arrives.key,
+        unknown=seen.unknown,
+    )
+
+
+def _handling(seen: StationFacts, facts: PlanFacts, turns: bool) -> str:
+    """How the part comes into it."""
+    if seen.planned.takes == BLANK:
+        return "Load the blank"
+    before, now = facts.plan.station(seen.planned.takes).orientation, seen.planned.orientation
+    return flip_in_words(flip_between((before.up, before.turn), (now.up, now.turn)), turns)
+
+
+def _held(seen: StationFacts) -> dict[str, Any] | None:
+    held, item = seen.planned.holding, seen.item
+    if held is None or item is None:
+        return None
+    kind = holdings.kind_of(held)
+    force = kind.force(held, item)
+    return {
+        "item": item.key,
+        "name": item.name,
+        "force": force.value,
+        "quantity": force.quantity,
+        "each": kind.each,
+        "gripped_mm": kind.gripped_mm(held),
+    }
+
+
+def _takes(seen: StationFacts, library: Library) -> list[dict[str, str]]:
+    """What of the library's holdings goes on the setup's machine."""
+    machine, place = seen.machine, seen.place
+    return [
+        {"key": key, "name": item.name}
+        for key, item in sorted(library.holdings.items())
+        if machine is not None
+        and place is not None
+        and holdings.KINDS[item.kind].fits(machine, place) is None
+    ]
+
+
+def _body(body: Body) -> dict[str, Any]:
+    corners = [[float(x), float(y)] for x, y in body.region.exterior.coords[:-1]]  # type: ignore[attr-defined]
+    return {
+        "role": body.role,
+        "name": body.name,
+        "corners": corners,
+        "bottom": body.bottom,
+        "top": body.top,
+    }

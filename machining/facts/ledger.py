@@ -1,0 +1,308 @@
+"""The ledger of a setup's cycle: every event in its order, on the carrier it happens on, and what
+waits for what.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+from typing import Literal
+
+import numpy as np
+
+from machining.geometry.frames import Vector
+from machining.motion import cycle
+from machining.motion.timing import Drive, rapid_time
+from machining.quantities.computed import Computed, Given
+from machining.world.machine import Table
+from machining.world.spindle import Spindle
+
+from .bars import loads
+from .context import OperationFacts, PlanFacts, SetupFacts
+from .times import cycles
+
+Kind = Literal[
+    "change",
+    "start",
+    "range",
+    "move",
+    "cut",
+    "link",
+    "rapid",
+    "index",
+    "wait",
+    "settle",
+    "stop",
+    "pallet",
+    "bar",
+]
+MOVES: frozenset[Kind] = frozenset({"move", "rapid", "index", "wait", "settle"})
+BY_HAND: frozenset[Kind] = frozenset({"range", "stop"})
+OF_MACHINE: frozenset[Kind] = frozenset({"pallet", "bar"})
+# what an operation waits for beside its own time and its tool
+WAITED: tuple[Kind, ...] = ("start", "range", "move", "stop")
+
+
+@dataclass(frozen=True, slots=True)
+class Event:
+    """What happens on a carrier from ``starts_s`` on: of an operation at a station's position, or
+    of the machine where no operation is named. ``why`` is the figure that tells how long.
+    """
+
+    kind: Kind
+    carrier: str
+    starts_s: float
+    seconds: float
+    operation: str = ""
+    position: int = 0
+    why: str = ""
+
+    @property
+    def ends_s(self) -> float:
+        return self.starts_s + self.seconds
+
+
+@dataclass(slots=True)
+class Ledger:
+    events: list[Event] = field(default_factory=list)
+
+    @property
+    def ends_s(self) -> float:
+        return max((each.ends_s for each in self.events), default=0.0)
+
+    def of(self, *kinds: Kind) -> float:
+        """Seconds of events of these kinds."""
+        return sum(each.seconds for each in self.events if each.kind in kinds)
+
+    def count(self, kind: Kind) -> int:
+        return sum(each.kind == kind for each in self.events)
+
+    def waits(self, operation: str, *kinds: Kind) -> float:
+        """Seconds that events of these kinds take for an operation, at all its positions."""
+        return sum(
+            each.seconds
+            for each in self.events
+            if each.operation == operation and each.kind in kinds
+        )
+
+    def starts(self, operation: str) -> float:
+        """When an operation's first event begins (s)."""
+        return min((e.starts_s for e in self.events if e.operation == operation), default=0.0)
+
+    def ends(self, operation: str) -> float:
+        """When its last one ends (s)."""
+        return max((e.ends_s for e in self.events if e.operation == operation), default=0.0)
+
+
+def in_order(setup: SetupFacts) -> list[tuple[OperationFacts, int]]:
+    """Every operation of a cycle at every position, as it comes."""
+    if setup.planned.order == "by tool":
+        return [(op, k) for op in setup.operations for k in range(op.station.planned.positions)]
+    most = max(each.planned.positions for each in setup.stations)
+    return [
+        (op, place)
+        for place in range(most)
+        for op in setup.operations
+        if place < op.station.planned.positions
+    ]
+
+
+def of_setup(setup: SetupFacts, facts: PlanFacts) -> Ledger:
+    """The cycle of a setup, as it repeats: the first operation finds tool and range of the last one
+    where more than one cycle runs.
+    """
+    run = in_order(setup)
+    writing = _Writing(setup, facts, run if cycles(setup.planned, facts.plan.quantity) > 1 else [])
+    for station in setup.stations:
+        loads(station, facts)
+        if "bar_feed" in station.figures:
+            writing.bar(station.figures["bar_feed"], station.planned.positions)
+    for k, (op, position) in enumerate(run):
+        writing.operation(op, position, run[k - 1] if k else None)
+    writing.pallet()
+    return writing.ledger
+
+
+class _Writing:
+    """What is known while a ledger is written: since when the work is free, and each carrier; what
+    turns; which tool and range were there last.
+    """
+
+    def __init__(
+        self, setup: SetupFacts, facts: PlanFacts, before: list[tuple[OperationFacts, int]]
+    ) -> None:
+        self.setup, self.facts, self.ledger = setup, facts, Ledger()
+        self.at = 0.0
+        self.free: dict[str, float] = {}
+        self.turning: set[str] = set()
+        self.tools: dict[str, str] = {}
+        self.ranges: dict[str, str] = {}
+        for op, _ in before:
+            self._leaves(op)
+
+    def _leaves(self, op: OperationFacts) -> None:
+        if op.rig is None:
+            return
+        if op.loaded is not None:
+            self.tools[op.rig.carrier.id] = op.loaded.id
+        if op.seen.spindle_range is not None:
+            self.ranges[op.rig.spindle.id] = op.seen.spindle_range
+
+    def _add(self, kind: Kind, seconds: float, op: OperationFacts, position: int, why: str) -> None:
+        """An event that the work waits for."""
+        if seconds <= 0:
+            return
+        carrier = op.rig.carrier.id if op.rig is not None else ""
+        self.ledger.events.append(Event(kind, carrier, self.at, seconds, op.id, position, why))
+        self.at += seconds
+        self.free[carrier] = self.at
+
+    def operation(
+        self, op: OperationFacts, position: int, before: tuple[OperationFacts, int] | None
+    ) -> None:
+        changed = self._change(op, position)
+        if op.rig is not None:
+            self._range(op, op.rig.spindle, position)
+            self._start(op, op.rig.spindle, position)
+        if before is not None and not changed:
+            self._add("move", _way_over(before, (op, position)), op, position, "")
+        self._own(op, position)
+        if op.operation.stop_after and not self._is_for_range(op):
+            stop = self.facts.library.settings.stop_s
+            self._add("stop", stop, op, position, f"{self.setup.id}.stops")
+            self.turning.clear()
+        self._leaves(op)
+
+    def _change(self, op: OperationFacts, position: int) -> bool:
+        """A tool change; a carrier that is free changes while another cuts."""
+        if op.rig is None or op.loaded is None:
+            return False
+        carrier = op.rig.carrier
+        if self.tools.get(carrier.id) == op.loaded.id:
+            return False
+        alone = self.ledger.events and self.free.get(carrier.id, 0.0) < self.at
+        starts = self.free.get(carrier.id, 0.0) if alone else self.at
+        self.ledger.events.append(
+            Event(
+                "change",
+                carrier.id,
+                starts,
+                carrier.chip_to_chip_s,
+                op.id,
+                position,
+                _why_change(self.setup, carrier.id),
+            )
+        )
+        self.at = self.free[carrier.id] = max(self.at, starts + carrier.chip_to_chip_s)
+        if op.rig.spindle.turns == "tool":
+            self.turning.add(op.rig.spindle.id)  # from chip to chip it has started too
+        return True
+
+    def _range(self, op: OperationFacts, spindle: Spindle, position: int) -> None:
+        now, last = op.seen.spindle_range, self.ranges.get(spindle.id)
+        if now is not None and last is not None and now != last and spindle.range_change_s > 0:
+            why = f"{self.setup.id}.range_changes"
+            self._add("range", spindle.range_change_s, op, position, why)
+            self.turning.discard(spindle.id)
+
+    def _start(self, op: OperationFacts, spindle: Spindle, position: int) -> None:
+        if spindle.id in self.turning or "spindle_start" not in op.figures:
+            return
+        why = op.figures["spindle_start"]
+        self._add("start", why.value, op, position, why.id)
+        self.turning.add(spindle.id)
+
+    def _own(self, op: OperationFacts, position: int) -> None:
+        settle, index = op.figures.get("settle"), op.figures.get("index_time")
+        turned, settled = index.value if index else 0.0, settle.value if settle else 0.0
+        self._add("index", turned, op, position, index.id if index else "")
+        self._add("rapid", op.time.rapid_s, op, position, "")
+        self._add("cut", op.time.cutting_s - op.time.link_s, op, position, "")
+        self._add("link", op.time.link_s, op, position, "")
+        self._add("wait", op.time.dwell_s - turned - settled, op, position, "")
+        self._add("settle", settled, op, position, settle.id if settle else "")
+
+    def _is_for_range(self, op: OperationFacts) -> bool:
+        """Is the stop after it the one in which a range is changed by hand?"""
+        following = [each for each in self.setup.operations if each.number > op.number][:1]
+        if op.rig is None or not following:
+            return False
+        (then,) = following
+        return (
+            op.rig.spindle.range_change_s > 0
+            and then.seen.spindle_range is not None
+            and then.seen.spindle_range != op.seen.spindle_range
+        )
+
+    def bar(self, figure: Computed, parts: int) -> None:
+        seconds = parts * figure.value
+        self.ledger.events.append(Event("bar", "", self.at, seconds, "", 0, figure.id))
+        self.at += seconds
+
+    def pallet(self) -> None:
+        machine = self.setup.machine
+        for table in machine.places if machine is not None and self.ledger.events else ():
+            if isinstance(table, Table) and table.pallets > 1:
+                why = f"{self.setup.id}.pallet_change"
+                event = Event("pallet", "", self.ledger.ends_s, table.pallet_change_s, why=why)
+                self.ledger.events.append(event)
+
+
+def _why_change(setup: SetupFacts, carrier: str) -> str:
+    first = setup.machine.carriers[0].id if setup.machine is not None else carrier
+    return f"{setup.id}.changes" if carrier == first else f"{setup.id}.changes_{carrier}"
+
+
+def _way_over(before: tuple[OperationFacts, int], after: tuple[OperationFacts, int]) -> float:
+    """What the same tool takes from the end of one path to the start of the next (s)."""
+    (last, there), (op, here) = before, after
+    end, start = last.path.end, op.path.start
+    if op.rig is None or end is None or start is None or last.aimed or op.aimed:
+        return 0.0
+    if last.rig is None or last.rig.carrier is not op.rig.carrier:
+        return 0.0
+    return rapid_time(_stands(last, end, there), _stands(op, start, here), Drive.of(op.rig))
+
+
+def _stands(op: OperationFacts, point: Vector, position: int) -> Vector:
+    """A point of its path (mm), from the middle of the table and from its top."""
+    lie, spot = op.lie, op.station.planned.spots[position]
+    middle = (lie.stock_low[:2] + lie.stock_high[:2]) / 2.0
+    across = point[:2] - middle + np.array(spot) if not op.station.turns else point[:2]
+    return np.array([*across, point[2] - lie.stock_low[2] + op.station.seat_mm])
+
+
+def figures(setup: SetupFacts, ledger: Ledger, facts: PlanFacts) -> None:
+    """Figures changes, range_changes, stops, pallet_change and cycle of a setup."""
+    machine = setup.machine
+    if machine is None or not ledger.events:
+        return
+    origin = f"machine:{machine.name}"
+    for carrier in machine.carriers:
+        why = _why_change(setup, carrier.id)
+        made = sum(e.kind == "change" and e.carrier == carrier.id for e in ledger.events)
+        if made:
+            each = Given(carrier.chip_to_chip_s, origin)
+            count = Given(float(made), "its cycle")
+            setup.work_out(cycle.times_each, why.rpartition(".")[2], count=count, each=each)
+    _counted(setup, ledger, "range", "range_changes", origin)
+    _counted(setup, ledger, "stop", "stops", "shop.stop_s")
+    _counted(setup, ledger, "pallet", "pallet_change", origin)
+    taken = ledger.of("cut", "link", "change", "start", *MOVES, *BY_HAND, *OF_MACHINE)
+    setup.work_out(
+        cycle.cycle_time,
+        "cycle",
+        cutting=Given(ledger.of("cut", "link"), "paths of its operations"),
+        moving=Given(ledger.of(*MOVES), "paths and places of its operations"),
+        changes=Given(ledger.of("change"), "tool changes"),
+        starts=Given(ledger.of("start"), "spindle starts"),
+        by_hand=Given(ledger.of(*BY_HAND), "range changes and programmed stops"),
+        machine=Given(ledger.of(*OF_MACHINE), "pallet and bar"),
+        meanwhile=Given(max(taken - ledger.ends_s, 0.0), "carriers that change while others cut"),
+    )
+
+
+def _counted(setup: SetupFacts, ledger: Ledger, kind: Kind, name: str, origin: str) -> None:
+    count = ledger.count(kind)
+    if count:
+        each = Given(ledger.of(kind) / count, origin)
+        setup.work_out(cycle.times_each, name, count=Given(float(count), "its cycle"), each=each)

@@ -1,0 +1,106 @@
+"""What a cycle, a part and a batch take, of what happens in them."""
+
+from __future__ import annotations
+
+from machining.quantities.checks import not_negative, positive, within
+from machining.quantities.computed import formula
+from machining.quantities.units import Plain, Rpm, Seconds
+
+from .timing import spindle_time
+
+
+@formula(unit="s")
+def times_each(count: Plain, each: Seconds) -> float:
+    """t = n·t₁
+
+    So often, so long. Raises OutOfRange for values under 0.
+    Source: a sum.
+    """
+    return not_negative("count", count) * not_negative("each", each)
+
+
+@formula(unit="s")
+def spindle_start(rpm: Rpm, max_rpm: Rpm, base_rpm: Rpm, start: Seconds) -> float:
+    """t(n) = T·g(n)/g(nmax), g = n/nb up to nb, (1 + (n/nb)²)/2 above
+
+    From rest to a speed. Raises OutOfRange for values not over 0.
+    Source: constant torque up to the base speed, constant power above.
+    """
+    return spindle_time(rpm, max_rpm, base_rpm, start)
+
+
+@formula(unit="s")
+def cycle_time(
+    cutting: Seconds,
+    moving: Seconds,
+    changes: Seconds,
+    starts: Seconds,
+    by_hand: Seconds,
+    machine: Seconds,
+    meanwhile: Seconds,
+) -> float:
+    """t = tc + tm + tt + ts + th + ta − tp
+
+    Door shut to door open: in cut, moves and waits, tool changes, spindle starts, attendance by
+    hand, what the machine does of itself between parts (pallet, bar), less what goes on at the same
+    time on another carrier. Raises OutOfRange for values under 0.
+    Source: a sum over the ledger.
+    """
+    parts = {
+        "cutting": cutting,
+        "moving": moving,
+        "changes": changes,
+        "starts": starts,
+        "by_hand": by_hand,
+        "machine": machine,
+    }
+    taken = sum(not_negative(name, value) for name, value in parts.items())
+    return taken - within("meanwhile", meanwhile, 0.0, max(taken, 0.0))
+
+
+@formula(unit="s")
+def part_time(cycles: Seconds, by_hand: Seconds, meanwhile: Seconds) -> float:
+    """t = tz + th − tp
+
+    One part: its share of every cycle it goes through and of loading by hand, less what is loaded
+    on another pallet while the machine cuts. Raises OutOfRange for values under 0.
+    Source: a sum.
+    """
+    taken = not_negative("cycles", cycles) + not_negative("by_hand", by_hand)
+    return taken - within("meanwhile", meanwhile, 0.0, taken)
+
+
+@formula(unit="s")
+def build_time(setup: Seconds, tools: Plain, each: Seconds) -> float:
+    """t = ts + n·t₁
+
+    Building a setup: holding, zero and programme, and every tool put in and measured. Raises
+    OutOfRange for values under 0.
+    Source: a sum.
+    """
+    return not_negative("setup", setup) + not_negative("tools", tools) * not_negative("each", each)
+
+
+@formula(unit="s")
+def prove_out_time(cycle: Seconds, factor: Plain) -> float:
+    """t = tz·(k − 1)
+
+    What the first cycle takes longer, run slowly and looked at. Raises OutOfRange for a factor
+    under 1.
+    Source: practice; the shop's own factor.
+    """
+    return not_negative("cycle", cycle) * (positive("factor", within("factor", factor, 1, 100)) - 1)
+
+
+@formula(unit="s")
+def batch_total(
+    build: Seconds, prove_out: Seconds, running: Seconds, by_hand: Seconds, meanwhile: Seconds
+) -> float:
+    """t = tb + tp + Σ n·tz + q·th − q·tm
+
+    All parts of a plan, one setup after the other. Raises OutOfRange for values under 0.
+    Source: a sum.
+    """
+    parts = {"build": build, "prove_out": prove_out, "running": running, "by_hand": by_hand}
+    taken = sum(not_negative(name, value) for name, value in parts.items())
+    return taken - within("meanwhile", meanwhile, 0.0, taken)
