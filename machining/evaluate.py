@@ -230,7 +230,6 @@ def _operation(
         cutting_s=time.cutting_s,
         moving_s=time.rapid_s + time.dwell_s,
         change_s=written.waits(op.id, "change"),
-        waits_s=written.waits(op.id, *ledger.WAITED),
         time_s=time.total_s,
         starts_s=written.starts(op.id),
         ends_s=written.ends(op.id),

@@ -44,8 +44,7 @@ class OperationResult:
     ``cutting_speed_m_min`` is what the spindle keeps at the edge, ``feed_per_rev_mm`` a turned
     operation's feed, ``tool_axis`` where a tilted tool points; None elsewhere. ``spindle`` is what
     turns for it. It is cut ``times`` a cycle, at every position of its station; the other times are
-    of one of them, but ``change_s``, all its tool changes of a cycle, and ``waits_s``, all else it
-    waits for: spindle, range, ways between positions, a stop after it.
+    of one of them, but ``change_s``, all its tool changes of a cycle.
     """
 
     id: str
@@ -72,7 +71,6 @@ class OperationResult:
     cutting_s: float
     moving_s: float
     change_s: float
-    waits_s: float
     time_s: float
     starts_s: float
     ends_s: float

@@ -13,7 +13,7 @@ from uuid import uuid4
 from pydantic import TypeAdapter
 
 from machining.evaluate import evaluate
-from machining.evaluation import to_bytes
+from machining.evaluation import to_bytes, to_plain
 from machining.exchange import glb
 from machining.facts.route import geometry_of, walk
 from machining.facts.state import State
@@ -23,6 +23,7 @@ from machining.placing.zero import Lie
 from machining.plan.document import Plan
 from machining.plan.trade import AnyEdit
 from machining.quantities.errors import MachiningError, Missing
+from machining.sheet import sheets
 from machining.ways import trade
 from machining.ways.offers import offers
 from machining.ways.tool_list import tools_for
@@ -147,6 +148,12 @@ def stock_mesh(plan: Plan, library: Library, memo: Memo, key: str) -> bytes:
     raise Missing("Stock", key)
 
 
+def sheets_of(plan: Plan, library: Library, memo: Memo, notes: dict[str, tuple[str, str]]) -> bytes:
+    """What stands on the sheet of every setup."""
+    said = to_plain(evaluate(plan, library, memo))
+    return _plain(sheets(walk(plan, library, memo), said, notes))
+
+
 def _drawn(state: State, lie: Lie) -> bytes:
     return glb.write(state.seen_in(lie).skins())
 
@@ -162,4 +169,5 @@ QUESTIONS: dict[str, Question] = {
     "ways": lambda plan, library, memo, **about: _plain(ways(plan, library, memo, **about)),
     "part": part_mesh,
     "stock": stock_mesh,
+    "sheets": sheets_of,
 }

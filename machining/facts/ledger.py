@@ -38,8 +38,6 @@ Kind = Literal[
 MOVES: frozenset[Kind] = frozenset({"move", "rapid", "index", "wait", "settle"})
 BY_HAND: frozenset[Kind] = frozenset({"range", "stop"})
 OF_MACHINE: frozenset[Kind] = frozenset({"pallet", "bar"})
-# what an operation waits for beside its own time and its tool
-WAITED: tuple[Kind, ...] = ("start", "range", "move", "stop")
 
 
 @dataclass(frozen=True, slots=True)
@@ -131,7 +129,7 @@ class _Writing:
         self, setup: SetupFacts, facts: PlanFacts, before: list[tuple[OperationFacts, int]]
     ) -> None:
         self.setup, self.facts, self.ledger = setup, facts, Ledger()
-        self.at = 0.0
+        self.at = self.began = 0.0  # its first operation begins when the bar is there
         self.free: dict[str, float] = {}
         self.turning: set[str] = set()
         self.tools: dict[str, str] = {}
@@ -179,8 +177,7 @@ class _Writing:
         carrier = op.rig.carrier
         if self.tools.get(carrier.id) == op.loaded.id:
             return False
-        alone = self.ledger.events and self.free.get(carrier.id, 0.0) < self.at
-        starts = self.free.get(carrier.id, 0.0) if alone else self.at
+        starts = self.free.get(carrier.id, self.began)
         self.ledger.events.append(
             Event(
                 "change",
@@ -237,6 +234,7 @@ class _Writing:
         seconds = parts * figure.value
         self.ledger.events.append(Event("bar", "", self.at, seconds, "", 0, figure.id))
         self.at += seconds
+        self.began = self.at
 
     def pallet(self) -> None:
         machine = self.setup.machine

@@ -78,7 +78,6 @@ class OperationOut(Schema):
     cutting_s: float
     moving_s: float
     change_s: float
-    waits_s: float
     time_s: float
     starts_s: float
     ends_s: float

@@ -22,12 +22,15 @@ def record(
     release: dict[str, Any],
     accepted: list[dict[str, Any]],
     kept: list[dict[str, Any]],
+    sheets: list[dict[str, Any]],
 ) -> bytes:
-    """Sorted keys, no spaces: the same content gives the same bytes."""
+    """Sorted keys, no spaces: the same content gives the same bytes. ``sheets`` are what stands on
+    the sheet of each setup.
+    """
     return canonical(
         {
             "format": NAME,
-            "version": 1,
+            "version": 2,
             "engine": ENGINE,
             "job": job,
             "release": release,
@@ -35,5 +38,6 @@ def record(
             "kept": kept,
             "export": json.loads(plan_json.write(document, library)),
             "evaluation": evaluation,
+            "sheets": sheets,
         },
     )

@@ -63,7 +63,8 @@ def test_times_add_up(demo):
     seen = evaluate(*demo)
     for each in seen.setups:
         assert each.cycle_s == pytest.approx(
-            sum(op.time_s + op.change_s + op.waits_s for op in each.operations)
+            sum(op.time_s + op.change_s for op in each.operations)
+            + sum(e.seconds for e in each.events if e.kind in ("start", "move", "stop", "range"))
         )
         for op in each.operations:
             assert op.time_s == pytest.approx(op.cutting_s + op.moving_s)

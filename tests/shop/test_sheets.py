@@ -258,3 +258,32 @@ def test_a_sheet_in_inches_says_the_same(library, planner, approver, administrat
     text = pdf_text(printed.content)
     assert "0.315" in text.replace("\n", " ")  # the pocket's 8 mm
     assert io.BytesIO(printed.content).read(5) == b"%PDF-"
+
+
+def page(released, operator) -> str:
+    return operator.client.get(f"/s/{released.code}/1").content.decode()
+
+
+def test_a_page_is_laid_out_from_what_the_release_froze(released, operator, monkeypatch):
+    """No plan is walked, whatever today's program would say of it."""
+
+    def nobody(*about, **more):
+        raise AssertionError("the plan was walked")
+
+    monkeypatch.setattr("shop.releases.sheet.walk", nobody)
+    monkeypatch.setattr("shop.releases.sheet.sheets", nobody)
+    work_all()
+    record = json.loads(blobs.get_checked(released.sha256))
+    (frozen,) = record["sheets"]
+    shown = page(released, operator)
+    assert frozen["drawing"] in shown and f">{frozen['cycle']}<" in shown
+    assert "made anew" not in shown
+
+
+def test_a_page_that_was_lost_of_an_earlier_release_says_so(released, operator):
+    """Records of before froze plan and answers, and no page."""
+    record = json.loads(blobs.get_checked(released.sha256))
+    del record["sheets"]
+    Release.objects.filter(pk=released.pk).update(sha256=blobs.put(canonical(record)))
+    work_all()
+    assert "This page was lost and made anew" in page(released, operator)

@@ -7,7 +7,15 @@ function plan(...setups: number[][]): Evaluation {
     setups: setups.map((times, k) => ({
       id: `s${k}`,
       cycle_s: times.reduce((sum, each) => sum + each + 4, 0),
-      operations: times.map((time_s, i) => ({ id: `s${k}o${i}`, time_s, change_s: i % 2 ? 0 : 4 })),
+      events: times.flatMap((_, i) =>
+        i % 2 ? [] : [{ kind: 'change', operation: `s${k}o${i}`, seconds: 4 }],
+      ),
+      operations: times.map((time_s, i) => ({
+        id: `s${k}o${i}`,
+        time_s,
+        times: 1,
+        change_s: i % 2 ? 0 : 4,
+      })),
     })),
   } as unknown as Evaluation
 }
@@ -32,6 +40,26 @@ describe('the rail', () => {
   it('is to scale where blocks are wide enough', () => {
     const [a, b] = layOut(plan([60, 120]), 900, 's0', 60)
     expect(b!.width / a!.width).toBeCloseTo(2, 1)
+  })
+  it('shows what is attended where it happens', () => {
+    const of = plan([60, 120])
+    of.setups[0]!.events.push(
+      { kind: 'stop', operation: 's0o0', seconds: 30 } as never,
+      { kind: 'range', operation: 's0o1', seconds: 240 } as never,
+    )
+    const blocks = layOut(of, 900, 's0', 60)
+    expect(blocks.map((each) => [each.kind, each.seconds])).toEqual([
+      ['operation', 60],
+      ['attended', 30],
+      ['attended', 240],
+      ['operation', 120],
+    ])
+    expect(blocks[3]!.start).toBe(4 + 60 + 30 + 240)
+  })
+  it('draws a block as long as all its positions take', () => {
+    const of = plan([60])
+    of.setups[0]!.operations[0]!.times = 3
+    expect(layOut(of, 900, 's0', 60)[0]!.seconds).toBe(180)
   })
   it('never makes a block narrower than its number', () => {
     for (const each of layOut(plan([1, 1, 1, 1, 600]), 700, 's0', 60))

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 import secrets
 
 from django.db import IntegrityError, transaction
@@ -12,12 +13,13 @@ from shop.base import blobs
 from shop.base.actions import did, require
 from shop.base.names import line_of_text
 from shop.base.problems import Refused
-from shop.jobs import documents
+from shop.jobs import documents, evaluation
 from shop.jobs.models import Job, Plan
 
 from ..freeze import record
 from ..models import Release
 from ..review import is_same, review, sentence_of
+from ..sheet import notes_of
 from .draw import ask_for_sheets
 
 ALPHABET = "23456789abcdefghjkmnpqrstuvwxyz"
@@ -42,6 +44,19 @@ def release(user: User, plan: Plan, seen: int, note: str = "") -> Release:
     kept = [
         {"finding": f["key"], "sentence": sentence_of(f), "words": f["kept"]} for f in looked.kept
     ]
+    accepted = [
+        {"finding": key, "note": row.note, "by": row.by.username}
+        for key, row in sorted(looked.accepted.items())
+    ]
+    sheets = json.loads(
+        evaluation.ask(
+            evaluation.Subject(
+                looked.document, looked.head.document_id, looked.document.model_dump_json(), plan.pk
+            ),
+            "sheets",
+            notes=notes_of(accepted, kept),
+        )
+    )
     sealed = record(
         looked.document,
         documents.library_for(looked.document),
@@ -56,11 +71,9 @@ def release(user: User, plan: Plan, seen: int, note: str = "") -> Release:
             "note": note,
             "replaces": last.number if last else None,
         },
-        [
-            {"finding": key, "note": row.note, "by": row.by.username}
-            for key, row in sorted(looked.accepted.items())
-        ],
+        accepted,
         kept,
+        sheets,
     )
     sha = blobs.put(sealed)
     try:

@@ -1714,6 +1714,10 @@ export interface components {
         EvaluationOut: {
             /** Batch S */
             batch_s: number;
+            /** Build S */
+            build_s: number;
+            /** By Hand S */
+            by_hand_s: number;
             /** Changes S */
             changes_s: number;
             /** Cutting S */
@@ -1758,6 +1762,23 @@ export interface components {
             /** Stock Size */
             stock_size: number[];
             stock_words: components["schemas"]["SentenceOut"];
+        };
+        /** EventOut */
+        EventOut: {
+            /** Carrier */
+            carrier: string;
+            /** Kind */
+            kind: string;
+            /** Operation */
+            operation: string;
+            /** Position */
+            position: number;
+            /** Seconds */
+            seconds: number;
+            /** Starts S */
+            starts_s: number;
+            /** Why */
+            why: string;
         };
         /**
          * Face
@@ -3172,6 +3193,8 @@ export interface components {
             depth_mm: number | null;
             /** Detail */
             detail: string;
+            /** Ends S */
+            ends_s: number;
             /** Feed Mm Min */
             feed_mm_min: number | null;
             /** Feed Per Rev Mm */
@@ -4492,12 +4515,16 @@ export interface components {
         };
         /** SetupOut */
         SetupOut: {
+            /** By Hand S */
+            by_hand_s: number;
             /** Changes S */
             changes_s: number;
             /** Cutting S */
             cutting_s: number;
             /** Cycle S */
             cycle_s: number;
+            /** Events */
+            events: components["schemas"]["EventOut"][];
             /** Id */
             id: string;
             /** Number */

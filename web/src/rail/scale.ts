@@ -3,7 +3,7 @@
 import type { Evaluation } from '../api/client'
 
 export type Block = {
-  kind: 'operation' | 'handling' | 'folded'
+  kind: 'operation' | 'handling' | 'attended' | 'folded'
   id: string
   setup: string
   start: number
@@ -16,7 +16,9 @@ export type Block = {
 const LEAST_BLOCK = 26
 const LEAST_CHANGE = 5
 const LEAST_HANDLING = 64
+const LEAST_ATTENDED = 30
 export const FOLD_FROM = 24
+export const SIDE = 96 // what blank and part take at either end
 
 export function layOut(
   evaluation: Evaluation,
@@ -39,8 +41,22 @@ export function layOut(
       return
     }
     for (const op of setup.operations) {
-      blocks.push(block('operation', op.id, setup.id, at, op.time_s, op.change_s))
-      at += op.change_s + op.time_s
+      const seconds = (...kinds: string[]) =>
+        setup.events
+          .filter((each) => each.operation === op.id && kinds.includes(each.kind))
+          .reduce((sum, each) => sum + each.seconds, 0)
+      const byHand = (kind: string) => {
+        const attended = seconds(kind)
+        if (attended <= 0) return
+        blocks.push(block('attended', `${kind} ${op.id}`, setup.id, at, attended, 0))
+        at += attended
+      }
+      byHand('range')
+      const before = seconds('change', 'start', 'move')
+      const own = op.time_s * op.times
+      blocks.push(block('operation', op.id, setup.id, at, own, before))
+      at += before + own
+      byHand('stop')
     }
   })
   place(blocks, width)
@@ -60,7 +76,13 @@ function block(
 
 function place(blocks: Block[], width: number) {
   const least = (b: Block) =>
-    b.kind === 'handling' ? LEAST_HANDLING : b.kind === 'folded' ? 2 * LEAST_BLOCK : LEAST_BLOCK
+    b.kind === 'handling'
+      ? LEAST_HANDLING
+      : b.kind === 'attended'
+        ? LEAST_ATTENDED
+        : b.kind === 'folded'
+          ? 2 * LEAST_BLOCK
+          : LEAST_BLOCK
   const spans = blocks.flatMap((b) => [
     { seconds: b.seconds, least: least(b) },
     ...(b.change > 0 ? [{ seconds: b.change, least: LEAST_CHANGE }] : []),

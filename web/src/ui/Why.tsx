@@ -148,7 +148,7 @@ function Node({
             return (
               <tr key={name} className="align-baseline">
                 <td className="pr-3 text-ink-2">{name.replaceAll('_', ' ')}</td>
-                <td className="n pr-3 text-right">
+                <td className="n whitespace-nowrap pr-3 text-right">
                   {asked && !inner ? (
                     <Leafed
                       name={name}

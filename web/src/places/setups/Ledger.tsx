@@ -12,6 +12,7 @@ import type { Finding, OperationResult } from '../../api/client'
 import { Figure, Sentence, Sizes } from '../../ui/Figure'
 import { clock } from '../../ui/format'
 import { Mark, QUESTION_NAME, QUESTIONS, type Question, QuestionIcon } from '../../ui/Mark'
+import { WhyOf } from '../../ui/WhyOf'
 import { useFrame } from '../JobFrame'
 import { Adder } from './Adder'
 import { AddSetup, SetupCard } from './SetupCard'
@@ -121,6 +122,21 @@ export function Ledger({ selection, question, adding, setAdding }: Props) {
                     </span>
                     <span>
                       tool changes <b className="n text-ink">{clock(setup.changes_s)}</b>
+                    </span>
+                    {setup.by_hand_s > 0 && (
+                      <span>
+                        attended <b className="n text-ink">{clock(setup.by_hand_s)}</b>
+                      </span>
+                    )}
+                    <span>
+                      cycle{' '}
+                      <WhyOf
+                        figure={`${setup.id}.cycle`}
+                        evaluation={evaluation}
+                        words={`Cycle of setup ${setup.number}`}
+                      >
+                        <b className="n text-ink">{clock(setup.cycle_s)}</b>
+                      </WhyOf>
                     </span>
                     <button
                       className="link ml-auto text-body text-ink"

@@ -1,0 +1,74 @@
+"""The content of a setup sheet, worked out once and frozen with a release; whoever shows it only
+lays it out.
+"""
+
+from __future__ import annotations
+
+from typing import Any
+
+from machining.drawing.holding import holding_drawing
+from machining.facts.context import PlanFacts
+from machining.quantities.display import clock
+from machining.world.capability import turns_work
+
+from .care import Notes, of_findings, of_machine, of_spindle
+from .holding import held, loading, words_of
+from .measure import measure
+from .rows import operations, tools
+from .written import Written
+
+
+def sheets(facts: PlanFacts, evaluation: dict[str, Any], notes: Notes) -> list[dict[str, Any]]:
+    """What stands on the sheet of every setup, as plain values: figures are written in the plan's
+    system. ``evaluation`` is the plan's, as it is sent; ``notes`` are how a finding was decided and
+    in which words, by its key.
+    """
+    return [_sheet(facts, evaluation, place, notes) for place in range(len(facts.setups))]
+
+
+def _sheet(
+    facts: PlanFacts, evaluation: dict[str, Any], place: int, notes: Notes
+) -> dict[str, Any]:
+    plan, library, seen = facts.plan, facts.library, facts.setups[place]
+    answer = _of_one_station(evaluation["setups"][place])
+    setup, station = seen.planned, seen.first.planned
+    w = Written(plan.units or library.settings.units or "metric")
+    machine, words = library.machines[setup.machine], words_of(setup, library, answer)
+    turns = turns_work(machine, station.place)
+    return {
+        "number": answer["number"],
+        "of": len(plan.setups),
+        "up": answer["up"],
+        "zero_words": list(answer["zero_words"]),
+        "material": facts.material.name if facts.material is not None else "",
+        "quantity": plan.quantity,
+        "note": setup.note,
+        "machine": machine.name,
+        "work_offset": station.work_offset,
+        "turns": turns,
+        **held(station, words, w),
+        "length_unit": w.unit("length"),
+        "feed_unit": w.unit("feed"),
+        "speed_unit": w.unit("cutting_speed"),
+        "cycle": clock(answer["cycle_s"]),
+        "attended": clock(answer["by_hand_s"]) if answer.get("by_hand_s") else "",
+        "drawing": holding_drawing(seen.first, facts, w.system),
+        "loading": loading(setup, words, answer, w),
+        "tools": tools(plan, setup, library, answer, w),
+        "operations": operations(setup, answer, turns, w),
+        "measure": measure(plan, setup, w),
+        "care": [
+            *of_findings(evaluation, setup.id, notes, w),
+            *of_machine(setup, machine),
+            *of_spindle(words, w),
+        ],
+        "shop": library.settings.shop_name,
+        "address": library.settings.address,
+    }
+
+
+def _of_one_station(setup: dict[str, Any]) -> dict[str, Any]:
+    """What was answered of a setup, with what is said of its station. No plan is released with
+    more than one yet; releases of engine 2 and before have no stations.
+    """
+    return {**setup, **setup["stations"][0], "id": setup["id"]} if "stations" in setup else setup

@@ -1,0 +1,79 @@
+"""What to take care of: what was accepted or kept, and what machine and spindle ask."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from typing import Any
+
+from machining.facts.holdings.base import HeldWords
+from machining.plan.document import Setup
+from machining.quantities.said import Shown, fill
+from machining.world.machine import Machine
+
+from .written import Written
+
+Notes = Mapping[str, tuple[str, str]]
+
+
+def of_machine(setup: Setup, machine: Machine) -> list[dict[str, str]]:
+    """What this machine's spindle asks of a facing cut."""
+    if not machine.tram_note or not any(op.kind == "face" for op in setup.operations):
+        return []
+    way = (
+        f" Face towards {machine.face_towards[0].upper()}{machine.face_towards[1]}."
+        if machine.face_towards != "any"
+        else ""
+    )
+    return [
+        {
+            "where": f"{machine.name}.",
+            "sentence": f"Its spindle {machine.tram_note}.{way}",
+            "note": "Check the step between passes.",
+        }
+    ]
+
+
+def of_spindle(words: HeldWords | None, w: Written) -> list[dict[str, str]]:
+    """The usual caution of a turning part."""
+    if words is None or not words.caution:
+        return []
+    return [
+        {
+            "where": "Chuck.",
+            "sentence": w.said(words.caution),
+            "note": "A bar that stands out behind needs its guide.",
+        }
+    ]
+
+
+def of_findings(
+    evaluation: dict[str, Any], setup: str, notes: Notes, w: Written
+) -> list[dict[str, str]]:
+    """Findings of this setup that were accepted or kept: ``notes`` are how, and the words of who
+    did, by a finding's key.
+    """
+    rows = []
+    for finding in evaluation["findings"]:
+        if finding["setup"] == setup and finding["key"] in notes:
+            values = {
+                name: Shown(shown["value"], shown["quantity"])
+                for name, shown in finding["values"].items()
+            }
+            op = next(
+                (
+                    o
+                    for s in evaluation["setups"]
+                    for o in s["operations"]
+                    if o["id"] == finding["operation"]
+                ),
+                None,
+            )
+            how, words = notes[finding["key"]]
+            rows.append(
+                {
+                    "where": f"Operation {op['number']}." if op else "",
+                    "sentence": fill(finding["message"], values, w.system),
+                    "note": f"{how}{words}",
+                }
+            )
+    return rows

@@ -1,0 +1,82 @@
+"""What holds the part, and what the setter does in order."""
+
+from __future__ import annotations
+
+from math import inf
+from typing import Any
+
+from machining.facts import holdings
+from machining.facts.holdings.base import HeldWords
+from machining.plan.document import Setup, Station
+from machining.world.capability import rig
+from machining.world.library import Library
+
+from .written import Written
+
+
+def words_of(setup: Setup, library: Library, answer: dict[str, Any]) -> HeldWords | None:
+    """What its holding says of itself; None where nothing holds the part."""
+    held = setup.stations[0].holding
+    item = library.holdings.get(held.item) if held else None
+    if held is None or item is None or item.kind != held.kind:
+        return None
+    kind = holdings.kind_of(held)
+    beside = answer.get("bodies") or answer["jaws"]  # older releases know of jaws alone
+    return kind.words(
+        held,
+        item,
+        holdings.Lying(
+            answer["handling"],
+            answer["up"],
+            answer["stock_high"][2] - beside[0]["top"] if beside else 0.0,
+            answer["parallels_mm"],
+            bool(answer.get("parallels_to_make")),
+            min(_most_rpm(setup, library), kind.most_rpm(held, item)),
+            f" ({held.reason})" if held.reason else "",
+            f" {setup.note}" if setup.note else "",
+        ),
+    )
+
+
+def _most_rpm(setup: Setup, library: Library) -> float:
+    with_it = rig(library.machines[setup.machine], setup.stations[0].place)
+    return with_it.spindle.max_rpm if with_it is not None else inf
+
+
+def held(station: Station, words: HeldWords | None, w: Written) -> dict[str, Any]:
+    """What holds the part, with what force, how deep: words and figures of the sheet's head."""
+    if words is None or station.holding is None:
+        nothing = dict.fromkeys(("clamp", "clamp_unit", "clamp_where", "grip", "seat"), "")
+        return {"held": "not held", **nothing}
+    force, quantity = float(words.force.value), words.force.quantity
+    grip = holdings.kind_of(station.holding).gripped_mm(station.holding)
+    return {
+        "held": words.held,
+        "clamp": w.n(force, quantity),
+        "clamp_unit": w.unit(quantity),
+        "clamp_other": w.other(force, quantity),
+        "clamp_where": words.force_where,
+        "grip": w.n(grip, "length"),
+        "grip_other": w.other(grip, "length"),
+        "seat": w.said(words.seat),
+    }
+
+
+def loading(setup: Setup, words: HeldWords | None, answer: dict[str, Any], w: Written) -> list[str]:
+    """What the setter does, in order, numbered as in the drawing."""
+    note = f" {setup.note}" if setup.note else ""
+    steps = (
+        [w.said_both(each) for each in words.steps]
+        if words is not None
+        else ["Wipe jaws and seat.", f"{answer['handling']}. {answer['up']}.{note}"]
+    )
+    station, (sideways, upright) = setup.stations[0], answer["zero_words"]
+    over = answer["stock_high"][2] - answer["part_high"][2]
+    under = (
+        f", {w.both(over, 'length')} below the blank's"
+        if over > 0.05 and station.zero.z_of == "part" and station.zero.z == "top"
+        else ""
+    )
+    because = f" ({station.zero.reason})" if station.zero.reason else ""
+    steps.append(f"{station.work_offset}: {sideways}. {upright}{under}.{because}")
+    return steps

@@ -1,0 +1,101 @@
+"""What stands on a setup sheet: plain values, worked out once, in the plan's system."""
+
+from __future__ import annotations
+
+import json
+
+import pytest
+
+from machining.ask import QUESTIONS
+from machining.evaluate import evaluate
+from machining.evaluation import to_plain
+from machining.facts.route import walk
+from machining.sheet import sheets
+from machining.sheet.written import Written
+
+from . import build, lathe
+from .build import GOOD, LIBRARY, MEMO, changed, plan
+from .test_findings import tight
+
+
+def sheets_of(of, library=LIBRARY, notes=None):
+    said = json.loads(json.dumps(to_plain(evaluate(of, library, MEMO))))
+    return sheets(walk(of, library, MEMO), said, notes or {})
+
+
+def test_a_sheet_is_plain_values_that_a_file_holds():
+    (sheet,) = sheets_of(plan(*GOOD))
+    assert json.loads(json.dumps(sheet, allow_nan=False)) == sheet
+    assert (sheet["number"], sheet["of"], sheet["machine"]) == (1, 1, "Heron")
+    assert sheet["drawing"].startswith("<svg") and sheet["turns"] is False
+    assert len(sheet["operations"]) == len(GOOD)
+
+
+def test_the_question_gives_the_same():
+    of = plan(*GOOD)
+    asked = json.loads(QUESTIONS["sheets"](of, LIBRARY, MEMO, notes={}))
+    assert asked == sheets_of(of)
+
+
+def test_tools_say_what_the_setter_needs_and_only_those_used():
+    (sheet,) = sheets_of(plan(*GOOD))
+    used = {op.tool for op in plan(*GOOD).setups[0].operations}
+    assert {row["number"] for row in sheet["tools"]} == {
+        f"T{each.number}" for each in plan(*GOOD).tools if each.id in used
+    }
+    assert [row["pocket"] for row in sheet["tools"]] == sorted(
+        row["pocket"] for row in sheet["tools"]
+    )
+    drill = next(row for row in sheet["tools"] if row["name"].startswith("drill"))
+    assert drill["d"] == "–" and drill["h"] == f"H{int(drill['number'][1:]):02d}"
+
+
+def test_times_are_the_ledger_s():
+    of = changed(plan(*GOOD), "operation:face", stop_after="Look.")
+    seen = evaluate(of, LIBRARY, MEMO)
+    (sheet,) = sheets_of(of)
+    assert sheet["attended"] == "0:30" and sheets_of(plan(*GOOD))[0]["attended"] == ""
+    assert sheet["operations"][-1]["done"] == sheet["cycle"]
+    minutes, seconds = divmod(round(seen.setups[0].cycle_s), 60)
+    assert sheet["cycle"] == f"{minutes}:{seconds:02d}"
+    assert sheet["operations"][0]["stop"] == "Look."
+
+
+def test_a_sheet_in_inches_has_the_other_beside():
+    (sheet,) = sheets_of(plan(*GOOD, units="inch"))
+    assert sheet["length_unit"] == "in"
+    tool = sheet["tools"][0]
+    assert float(tool["stick_out"]) < 5 and "mm" in tool["other"]
+    assert Written("inch").both(25.4, "length") == "1.000 in (25.4 mm)"
+
+
+def test_what_is_measured_is_what_the_setup_finishes():
+    (sheet,) = sheets_of(tight(0.02))
+    (row,) = sheet["measure"]
+    assert (row["what"], row["size"], row["band"]) == ("Pocket", "40", "±0.02")
+    assert sheets_of(plan(*GOOD))[0]["measure"] == []
+
+
+@pytest.mark.parametrize(("how", "where"), [("", "as it is"), ("Kept. ", "Kept. as it is")])
+def test_a_finding_that_was_decided_stands_there_with_its_words(how, where):
+    of = changed(plan(*GOOD), "operation:walls", feed_mm_min=90.0)
+    found = next(f for f in to_plain(evaluate(of, LIBRARY, MEMO))["findings"])
+    (sheet,) = sheets_of(of, notes={found["key"]: (how, "as it is")})
+    assert [row["note"] for row in sheet["care"]] == [where]
+    assert sheets_of(of)[0]["care"] == []
+
+
+def test_a_turned_sheet_speaks_of_turns_and_of_the_chuck():
+    (sheet,) = sheets_of(lathe.plan(*lathe.GOOD), lathe.LIBRARY)
+    assert sheet["turns"] and sheet["clamp_where"] == "each jaw, at rest"
+    rough = next(row for row in sheet["operations"] if row["title"].startswith("Rough turn"))
+    assert rough["feed"].endswith("a turn") and "m/min" in rough["rpm"]
+    assert any(row["where"] == "Chuck." for row in sheet["care"])
+
+
+def test_what_leans_out_of_true_is_told_with_a_facing_cut():
+    of = build.on_machine(plan(*GOOD), "dunlin")
+    (sheet,) = sheets_of(of)
+    assert any("leans 0.02 mm in 200 mm" in row["sentence"] for row in sheet["care"])
+    (heron,) = sheets_of(plan(*GOOD))
+    assert not any("leans" in row["sentence"] for row in heron["care"])
