@@ -62,13 +62,13 @@ def _session(request: HttpRequest) -> dict[str, object]:
 
 
 @router.get("/session", auth=None, response=SessionOut)
-def session(request: HttpRequest):
+def session(request: HttpRequest) -> dict[str, object]:
     return _session(request)
 
 
 @router.post("/session", auth=None, response=SessionOut)
 @decorate_view(csrf_protect)
-def sign_in(request: HttpRequest, payload: SignIn):
+def sign_in(request: HttpRequest, payload: SignIn) -> dict[str, object]:
     if not _at_the_door.acquire(blocking=False):
         raise Refused("Many sign in at this moment; try again in a few seconds.", status=503)
     try:
@@ -84,6 +84,6 @@ def sign_in(request: HttpRequest, payload: SignIn):
 
 
 @router.delete("/session", response=SessionOut)
-def sign_out(request: HttpRequest):
+def sign_out(request: HttpRequest) -> dict[str, object]:
     logout(request)
     return _session(request)

@@ -6,8 +6,9 @@ from datetime import datetime
 from typing import Annotated, Any
 
 from django.db.models import Q
-from django.http import HttpRequest
 from ninja import Query, Router, Schema
+
+from shop.accounts.signed_in import SignedIn
 
 from .actions import require
 from .models import Entry
@@ -38,11 +39,11 @@ class RecordOut(Schema):
 
 @router.get("/record", response=RecordOut)
 def record(
-    request: HttpRequest,
+    request: SignedIn,
     find: Annotated[str, Query(max_length=120)] = "",
     what: Annotated[str, Query(max_length=40)] = "",
     page: Annotated[int, Query(ge=0, le=100_000)] = 0,
-):
+) -> dict[str, Any]:
     """Newest first. ``find`` looks in names and subjects, ``what`` takes one kind of act."""
     require(request.user, "record")
     rows = Entry.objects.select_related("by")

@@ -68,7 +68,7 @@ def _units(each: Calculator) -> dict[str, tuple[str, str]]:
 
 
 @router.get("/calc", response=list[CalculatorOut])
-def index(request: HttpRequest):
+def index(request: HttpRequest) -> list[dict[str, Any]]:
     return [
         {
             "name": each.name,
@@ -95,7 +95,7 @@ def _words(parameter: Parameter) -> dict[str, Any]:
 
 
 @router.post("/calc/{name}", response=dict[str, Any])
-def work_out(request: HttpRequest, name: str, payload: Body[dict[str, Any]]):
+def work_out(request: HttpRequest, name: str, payload: Body[dict[str, Any]]) -> dict[str, Any]:
     """One flat object, numbers unrounded. Inputs are numbers in the unit of their name, or text in
     any unit.
     """
@@ -108,7 +108,7 @@ def drawing(
     name: str,
     payload: Body[dict[str, Any]],
     system: Literal["metric", "inch"] = "metric",
-):
+) -> dict[str, Any]:
     """The drawing that follows the numbers, as SVG text."""
     asked = _asked(name)
     found = calculate(name, payload)

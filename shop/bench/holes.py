@@ -70,7 +70,7 @@ class RankingOut(Schema):
 
 
 @router.post("/hole-methods", response=list[RankingOut])
-def hole_methods(request: HttpRequest, payload: HoleIn):
+def hole_methods(request: HttpRequest, payload: HoleIn) -> list[dict[str, Any]]:
     """Every method on every machine asked for (default: all), the quickest first; what can't be
     done says why.
     """

@@ -62,7 +62,7 @@ class SlopeRankingOut(Schema):
 
 
 @router.post("/slope-methods", response=list[SlopeRankingOut])
-def slope_methods(request: HttpRequest, payload: SlopeIn):
+def slope_methods(request: HttpRequest, payload: SlopeIn) -> list[dict[str, Any]]:
     """Every way on every machine asked for (default: all), the cheapest for a part first; what
     can't be done says why.
     """

@@ -1,14 +1,15 @@
 from __future__ import annotations
 
 from datetime import date, datetime
-from typing import Annotated, Literal
+from typing import Annotated, Any, Literal
 
-from django.http import HttpRequest, HttpResponse
+from django.http import HttpResponse
 from ninja import File, Query, Router, Schema
 from ninja.files import UploadedFile
 from pydantic import Field
 
 from machining.quantities.errors import brief
+from shop.accounts.signed_in import SignedIn
 from shop.base import blobs
 from shop.base.actions import require
 from shop.base.problems import Refused, RowId
@@ -125,14 +126,14 @@ def _unread(plan: int) -> str:
 
 @router.get("/jobs", response=JobsOut)
 def list_jobs(
-    request: HttpRequest,
+    request: SignedIn,
     find: Find = "",
     state: Asked = "",
     sort: listing.Sort = "number",
     down: bool = False,
     page: Page = 0,
     most: Most = listing.PAGE,
-):
+) -> dict[str, Any]:
     """``state`` may be one of the list's states, ``changed`` (since its release) or ``yours`` (what
     waits for your role).
     """
@@ -141,17 +142,17 @@ def list_jobs(
 
 
 @router.post("/jobs", response={201: JobOut})
-def create_job(request: HttpRequest, payload: JobIn):
+def create_job(request: SignedIn, payload: JobIn) -> tuple[int, dict[str, object]]:
     return 201, _out(create(request.user, **payload.dict()))
 
 
 @router.get("/jobs/{number}", response=JobOut)
-def read_job(request: HttpRequest, number: str):
+def read_job(request: SignedIn, number: str) -> dict[str, object]:
     return _out(job_of(number))
 
 
 @router.patch("/jobs/{number}", response=JobOut)
-def change_job(request: HttpRequest, number: str, payload: JobChange):
+def change_job(request: SignedIn, number: str, payload: JobChange) -> dict[str, object]:
     job = job_of(number)
     change(
         request.user, job, payload.touched, payload.dict(exclude_unset=True, exclude={"touched"})
@@ -160,7 +161,9 @@ def change_job(request: HttpRequest, number: str, payload: JobChange):
 
 
 @router.post("/plans/{id}/step", response={202: TaskOut})
-def upload_step(request: HttpRequest, id: RowId, file: UploadedFile = File(...), use: Use = "part"):
+def upload_step(
+    request: SignedIn, id: RowId, file: File[UploadedFile], use: Use = "part"
+) -> tuple[int, Task]:
     return 202, upload(request.user, plan_of(id), file, use)
 
 
@@ -169,7 +172,7 @@ class Choice(Schema):
 
 
 @router.post("/tasks/{id}/solid", response={202: TaskOut})
-def choose_solid(request: HttpRequest, id: RowId, payload: Choice):
+def choose_solid(request: SignedIn, id: RowId, payload: Choice) -> tuple[int, Task]:
     """After a file with several solids: read this one (counted from 0)."""
     require(request.user, "plan")
     task = Task.objects.filter(pk=id, kind="read-step").first() if abs(id) < 2**63 else None
@@ -188,7 +191,7 @@ def choose_solid(request: HttpRequest, id: RowId, payload: Choice):
 
 
 @router.get("/geometries/{key}.glb", response={200: None})
-def mesh(request: HttpRequest, key: str):
+def mesh(request: SignedIn, key: str) -> HttpResponse:
     found = Geometry.objects.filter(key=key).first()
     if found is None:
         raise Refused("This solid doesn't exist.", status=404)

@@ -112,7 +112,7 @@ def page_of(
     user: User, find: str, state: str, sort: Sort, down: bool, page: int, most: int
 ) -> tuple[int, list[Plan]]:
     """How many jobs match, and one page of them."""
-    found = rows()
+    found: QuerySet[Any] = rows()
     for word in find.split()[:8]:
         found = found.filter(
             Q(job__number__icontains=word)
@@ -132,7 +132,7 @@ def page_of(
     listed = list(
         found.annotate(all=Window(Count("pk"))).order_by(*order)[page * most : (page + 1) * most]
     )
-    return (listed[0].all if listed else found.count() if page else 0), listed  # type: ignore[attr-defined]
+    return (listed[0].all if listed else found.count() if page else 0), listed
 
 
 def out(row: Any) -> dict[str, Any]:

@@ -6,13 +6,14 @@ import json
 from collections.abc import Sequence
 from typing import Annotated
 
-from django.http import HttpRequest, HttpResponse
+from django.http import HttpResponse
 from ninja import File, Query, Router
 from ninja.files import UploadedFile
 
 from machining.exchange import plan_json, tool_csv
 from machining.plan.edit import Edit
 from machining.plan.trade import TradeEdit
+from shop.accounts.signed_in import SignedIn
 from shop.base.names import file_name
 from shop.base.problems import Refused, RowId
 
@@ -80,13 +81,13 @@ def _answer(plan: Plan, head: PlanRevision) -> HttpResponse:
 
 
 @router.get("/plans/{id}", response=PlanOut)
-def read(request: HttpRequest, id: RowId):
+def read(request: SignedIn, id: RowId) -> HttpResponse:
     plan = plan_of(id)
     return _answer(plan, documents.head(plan))
 
 
 @router.post("/plans/{id}/edits", response=PlanOut)
-def edit(request: HttpRequest, id: RowId, payload: EditsIn):
+def edit(request: SignedIn, id: RowId, payload: EditsIn) -> HttpResponse:
     plan = plan_of(id)
     edits = _structural(plan, payload)
     return _answer(plan, revise.edit(request.user, plan, payload.revision, edits))
@@ -103,26 +104,28 @@ def _structural(plan: Plan, payload: EditsIn | PreviewIn) -> Sequence[Edit]:
 
 
 @router.post("/plans/{id}/undo", response=PlanOut)
-def undo(request: HttpRequest, id: RowId, payload: RevisionIn):
+def undo(request: SignedIn, id: RowId, payload: RevisionIn) -> HttpResponse:
     plan = plan_of(id)
     return _answer(plan, revise.undo(request.user, plan, payload.revision))
 
 
 @router.post("/plans/{id}/redo", response=PlanOut)
-def redo(request: HttpRequest, id: RowId, payload: RevisionIn):
+def redo(request: SignedIn, id: RowId, payload: RevisionIn) -> HttpResponse:
     plan = plan_of(id)
     return _answer(plan, revise.redo(request.user, plan, payload.revision))
 
 
 @router.post("/plans/{id}/preview", response=PreviewOut)
-def preview(request: HttpRequest, id: RowId, payload: PreviewIn):
+def preview(request: SignedIn, id: RowId, payload: PreviewIn) -> HttpResponse:
     """Stores nothing."""
     edits = [each.model_dump(mode="json") for each in _structural(plan_of(id), payload)]
     return _json(evaluation.ask(_now(id), "preview", edits=edits, figures=payload.figures))
 
 
 @router.get("/plans/{id}/fixes", response=FixesOut)
-def fixes(request: HttpRequest, id: RowId, finding: Annotated[str, Query(max_length=200)]):
+def fixes(
+    request: SignedIn, id: RowId, finding: Annotated[str, Query(max_length=200)]
+) -> HttpResponse:
     """The fixes of a finding that were tried and settle it without stopping anything else, the
     cheapest first.
     """
@@ -130,7 +133,7 @@ def fixes(request: HttpRequest, id: RowId, finding: Annotated[str, Query(max_len
 
 
 @router.post("/plans/{id}/what-if", response=WhatIfOut)
-def ask_what_if(request: HttpRequest, id: RowId, payload: WhatIfIn):
+def ask_what_if(request: SignedIn, id: RowId, payload: WhatIfIn) -> HttpResponse:
     """A figure with other inputs, and how it answers to ten per cent more of each; the plan stays
     as it is.
     """
@@ -145,22 +148,23 @@ def ask_what_if(request: HttpRequest, id: RowId, payload: WhatIfIn):
 
 
 @router.get("/plans/{id}/setups/{setup}/offers", response=list[OfferOut])
-def setup_offers(request: HttpRequest, id: RowId, setup: str, station: str = ""):
+def setup_offers(request: SignedIn, id: RowId, setup: str, station: str = "") -> HttpResponse:
     """What could be cut next in a setup, at its first station where none is named, as edits to
     send.
     """
-    about = {"setup": setup[:80], "station": station[:80]}
-    return _json(evaluation.ask(_now(id), "offers", missing=404, **about))
+    return _json(
+        evaluation.ask(_now(id), "offers", missing=404, setup=setup[:80], station=station[:80])
+    )
 
 
 @router.get("/plans/{id}/operations/{operation}/tools", response=list[ToolOut])
-def operation_tools(request: HttpRequest, id: RowId, operation: str):
+def operation_tools(request: SignedIn, id: RowId, operation: str) -> HttpResponse:
     """The tools an operation can be given, those that suit first; of the others why they don't."""
     return _json(evaluation.ask(_now(id), "tools", missing=404, operation=operation[:80]))
 
 
 @router.get("/plans/{id}/operations/{operation}/choices", response=list[ChoiceOut])
-def operation_choices(request: HttpRequest, id: RowId, operation: str):
+def operation_choices(request: SignedIn, id: RowId, operation: str) -> HttpResponse:
     """How else an operation could be cut, each way with what it would bring, as edits to send. The
     first is how it is now.
     """
@@ -168,12 +172,12 @@ def operation_choices(request: HttpRequest, id: RowId, operation: str):
 
 
 @router.get("/plans/{id}/part.glb", response={200: None})
-def part_mesh(request: HttpRequest, id: RowId):
+def part_mesh(request: SignedIn, id: RowId) -> HttpResponse:
     return _glb(evaluation.ask(_now(id), "part"))
 
 
 @router.get("/plans/{id}/stock/{key}.glb", response={200: None})
-def stock_mesh(request: HttpRequest, id: RowId, key: str):
+def stock_mesh(request: SignedIn, id: RowId, key: str) -> HttpResponse:
     """The stock a setup starts from or an operation leaves, in the setup frame; sawn skin is face
     0, cut skin face 1.
     """
@@ -206,7 +210,7 @@ def _download(content: bytes, kind: str, name: str) -> HttpResponse:
 
 
 @router.get("/plans/{id}/export.json", response={200: None})
-def export(request: HttpRequest, id: RowId):
+def export(request: SignedIn, id: RowId) -> HttpResponse:
     plan = plan_of(id)
     document = documents.read(documents.head(plan).document)
     return _download(
@@ -217,7 +221,7 @@ def export(request: HttpRequest, id: RowId):
 
 
 @router.get("/plans/{id}/document.json", response={200: None})
-def stored(request: HttpRequest, id: RowId):
+def stored(request: SignedIn, id: RowId) -> HttpResponse:
     """The newest document as it is stored, for the case that this program can't read it."""
     plan = plan_of(id)
     return _download(
@@ -228,7 +232,7 @@ def stored(request: HttpRequest, id: RowId):
 
 
 @router.get("/plans/{id}/tools.csv", response={200: None})
-def tools(request: HttpRequest, id: RowId):
+def tools(request: SignedIn, id: RowId) -> HttpResponse:
     plan = plan_of(id)
     document = documents.read(documents.head(plan).document)
     return _download(
@@ -240,11 +244,11 @@ def tools(request: HttpRequest, id: RowId):
 
 @router.post("/plans/{id}/import", response=PlanOut)
 def import_plan(
-    request: HttpRequest,
+    request: SignedIn,
     id: RowId,
     revision: Annotated[int, Query(ge=0, le=2**31 - 1)],
-    file: UploadedFile = File(...),
-):
+    file: File[UploadedFile],
+) -> HttpResponse:
     """The file's plan becomes the next revision; what the library lacks is named and nothing is
     changed.
     """

@@ -12,7 +12,7 @@ from dataclasses import dataclass
 from pathlib import Path
 from queue import Empty, Queue
 from threading import Thread
-from typing import Any
+from typing import IO, Any
 
 from machining.facts.route import geometry_of
 from machining.memo import Memo
@@ -116,9 +116,7 @@ def _followed(command: list[str], report: Report) -> dict[str, object]:
         command, stdout=subprocess.PIPE, stderr=subprocess.DEVNULL, preexec_fn=_limit
     ) as child:
         assert child.stdout is not None
-        reader = Thread(
-            target=lambda: [lines.put(line) for line in child.stdout or ()], daemon=True
-        )
+        reader = Thread(target=_read_into, args=(lines, child.stdout), daemon=True)
         reader.start()
         until, share, doing = time.monotonic() + LONGEST_S, 0.0, "reading"
         try:
@@ -163,10 +161,15 @@ def _into_plan(task: Task, key: str) -> None:
     raise Refused("The plan was changed again and again while the file was read; try once more.")
 
 
+def _read_into(lines: Queue[bytes], output: IO[bytes]) -> None:
+    for line in output:
+        lines.put(line)
+
+
 def _edits(task: Task, document: Document, key: str) -> list[Edit]:
     name, library = task.about["name"], documents.library_for(document)
     if task.about.get("use") == "blank":
-        part = geometry_of(document, library, Memo())
-        return [SetStock(stock=shaped(part, documents.geometry(key), key, name))]
+        solid = geometry_of(document, library, Memo())
+        return [SetStock(stock=shaped(solid, documents.geometry(key), key, name))]
     part = document.part.model_copy(update={"geometry": key, "file_name": name})
     return [SetPart(part=part), *with_usual_stock(document, library.settings)]

@@ -3,7 +3,7 @@ from __future__ import annotations
 from collections import defaultdict
 from typing import Any, Literal
 
-from django.http import HttpRequest, HttpResponse
+from django.http import HttpResponse
 from ninja import File, Router, Schema
 from ninja.files import UploadedFile
 from pydantic import Field
@@ -17,6 +17,7 @@ from machining.quantities.entry import drill_sizes
 from machining.quantities.units import QUANTITIES
 from machining.world.settings import Settings
 from machining.world.upgrades import item_up_to_date
+from shop.accounts.signed_in import SignedIn
 from shop.base.actions import require
 from shop.base.problems import Refused
 from shop.jobs.models import PlanUse
@@ -145,7 +146,7 @@ def _out(item: Item, used: dict[tuple[str, str], list[str]]) -> dict[str, Any]:
 
 
 @router.get("/library", response=LibraryOut)
-def everything(request: HttpRequest):
+def everything(request: SignedIn) -> dict[str, Any]:
     used = _used()
     items = [_out(item, used) for item in Item.objects.all()]
     if not any(item["kind"] == "settings" for item in items):
@@ -164,21 +165,21 @@ def everything(request: HttpRequest):
 
 
 @router.get("/library/tools.csv", response={200: None})
-def export_tools(request: HttpRequest):
+def export_tools(request: SignedIn) -> HttpResponse:
     answer = HttpResponse(write(snapshot().tools), content_type="text/csv; charset=utf-8")
     answer["Content-Disposition"] = 'attachment; filename="tools.csv"'
     return answer
 
 
 @router.post("/library/tools.csv/preview", response=list[LineOut])
-def preview_tools(request: HttpRequest, file: UploadedFile = File(...)):
+def preview_tools(request: SignedIn, file: File[UploadedFile]) -> list[dict[str, Any]]:
     """What each line would change; stores nothing."""
     require(request.user, "library")
     return [_line(line) for line in preview(_small(file))]
 
 
 @router.post("/library/tools.csv", response=list[LineOut])
-def take_tools(request: HttpRequest, file: UploadedFile = File(...)):
+def take_tools(request: SignedIn, file: File[UploadedFile]) -> list[dict[str, Any]]:
     """All lines or none."""
     return [_line(line) for line in import_tools(request.user, _small(file))]
 
@@ -209,12 +210,12 @@ def _line(line: Line) -> dict[str, Any]:
 
 
 @router.put("/library/{kind}/{key}", response=ItemOut)
-def put_item(request: HttpRequest, kind: str, key: str, payload: ItemIn):
+def put_item(request: SignedIn, kind: str, key: str, payload: ItemIn) -> dict[str, Any]:
     return _out(put(request.user, kind, key, payload.data, payload.revision), _used())
 
 
 @router.delete("/library/{kind}/{key}", response={204: None})
-def remove_item(request: HttpRequest, kind: str, key: str):
+def remove_item(request: SignedIn, kind: str, key: str) -> tuple[int, None]:
     if kind == "settings":
         raise Refused("The shop's settings stay.", status=409)
     remove(request.user, kind, key)
@@ -222,7 +223,7 @@ def remove_item(request: HttpRequest, kind: str, key: str):
 
 
 @router.get("/words", auth=None, response=WordsOut)
-def words(request: HttpRequest):
+def words(request: SignedIn) -> dict[str, Any]:
     return {
         "display": display.table(),
         "units": {

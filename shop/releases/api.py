@@ -1,11 +1,13 @@
 from __future__ import annotations
 
 from datetime import datetime
+from typing import Any
 
-from django.http import HttpRequest, HttpResponse
+from django.http import HttpResponse
 from ninja import Router, Schema
 from pydantic import Field
 
+from shop.accounts.signed_in import SignedIn
 from shop.base import blobs
 from shop.base.actions import did, require
 from shop.base.names import file_name
@@ -91,7 +93,7 @@ def _release(row: Release, newest: int, drawing: Drawing) -> dict[str, object]:
     }
 
 
-def _review(request: HttpRequest, plan: Plan) -> dict[str, object]:
+def _review(request: SignedIn, plan: Plan) -> dict[str, object]:
     looked = review(request.user, plan, patient=False)
     rows = list(
         plan.releases.select_related("by", "revision")
@@ -113,33 +115,33 @@ def _review(request: HttpRequest, plan: Plan) -> dict[str, object]:
 
 
 @router.get("/plans/{id}/review", response=ReviewOut)
-def read_review(request: HttpRequest, id: RowId):
+def read_review(request: SignedIn, id: RowId) -> dict[str, object]:
     return _review(request, plan_of(id))
 
 
 @router.post("/plans/{id}/acceptances", response=ReviewOut)
-def accept_finding(request: HttpRequest, id: RowId, payload: AcceptIn):
+def accept_finding(request: SignedIn, id: RowId, payload: AcceptIn) -> dict[str, object]:
     plan = plan_of(id)
     accept(request.user, plan, payload.finding, payload.note, payload.seen)
     return _review(request, plan)
 
 
 @router.post("/plans/{id}/releases", response={201: ReviewOut})
-def release_plan(request: HttpRequest, id: RowId, payload: ReleaseIn):
+def release_plan(request: SignedIn, id: RowId, payload: ReleaseIn) -> tuple[int, dict[str, object]]:
     plan = plan_of(id)
     release(request.user, plan, payload.revision, payload.note)
     return 201, _review(request, plan)
 
 
 @router.post("/releases/{code}/sheets", response={202: None})
-def draw_sheets_again(request: HttpRequest, code: str):
+def draw_sheets_again(request: SignedIn, code: str) -> tuple[int, None]:
     """Have what is missing or damaged of a release's sheets drawn again from its record."""
     draw_again(request.user, _by_code(code))
     return 202, None
 
 
 @router.get("/releases/{code}/record.json", response={200: None})
-def download_record(request: HttpRequest, code: str):
+def download_record(request: SignedIn, code: str) -> HttpResponse:
     """The sealed record, for an approver to keep and to check: ``fabrotax verify RECORD.json``."""
     require(request.user, "record")
     release = _by_code(code)
@@ -177,7 +179,7 @@ class FloorOut(Schema):
 
 
 @router.get("/floor", response=list[FloorOut])
-def floor(request: HttpRequest):
+def floor(request: SignedIn) -> list[dict[str, Any]]:
     newest: dict[int, Release] = {}
     for row in (
         Release.objects.select_related("plan__job").prefetch_related("sheets").order_by("number")

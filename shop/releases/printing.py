@@ -52,7 +52,7 @@ def own_files() -> Any:
     """
     from weasyprint.urls import URLFetcher
 
-    class OwnFiles(URLFetcher):
+    class OwnFiles(URLFetcher):  # type: ignore[misc]  # the printer has no types
         def fetch(self, url: str, headers: Any = None) -> Any:
             own = settings.WEB_BUILD.resolve()
             if url.startswith("data:") or (

@@ -2,9 +2,9 @@ from __future__ import annotations
 
 from typing import Any
 
-from django.http import HttpRequest
 from ninja import Router, Schema
 
+from shop.accounts.signed_in import SignedIn
 from shop.base.actions import require
 from shop.base.problems import Refused, RowId
 
@@ -30,12 +30,12 @@ def _task(id: int) -> Task:
 
 
 @router.get("/tasks/{id}", response=TaskOut)
-def read(request: HttpRequest, id: RowId):
+def read(request: SignedIn, id: RowId) -> Task:
     return _task(id)
 
 
 @router.post("/tasks/{id}/cancel", response=TaskOut)
-def cancel(request: HttpRequest, id: RowId):
+def cancel(request: SignedIn, id: RowId) -> Task:
     require(request.user, "plan")
     task = _task(id)
     if task.kind in ("draw-sheets", "draw-paper"):

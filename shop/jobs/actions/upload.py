@@ -29,7 +29,7 @@ def safe_name(name: str) -> str:
     return bare[:120] or "part.step"
 
 
-def upload(user: User, plan: Plan, file: UploadedFile, use: Use = "part") -> Task:
+def upload(user: User, plan: Plan, file: UploadedFile[bytes], use: Use = "part") -> Task:
     """Raises Refused where it can be seen at once that the file won't do."""
     require(user, "plan")
     name = safe_name(file.name or "")

@@ -25,12 +25,13 @@ def warm(plans: int = PLANS) -> int:
         .select_related("head__document")
         .order_by("-head__at")[:plans]
     ):
+        head = plan.head
+        if head is None:
+            continue
         try:
-            document = documents.read(plan.head.document)
+            document = documents.read(head.document)
             evaluation.answer(
-                evaluation.Subject(
-                    document, plan.head.document_id, document.model_dump_json(), plan.pk
-                )
+                evaluation.Subject(document, head.document_id, document.model_dump_json(), plan.pk)
             )
             done += 1
         except Refused:
@@ -46,8 +47,11 @@ def look_at_all() -> int:
     for plan in (
         Plan.objects.select_related("head__document").order_by("-head__at").iterator(chunk_size=20)
     ):
+        head = plan.head
+        if head is None:
+            continue
         try:
-            documents.read(plan.head.document)
+            documents.read(head.document)
             said = ""
         except documents.Unreadable as problem:
             said, bad = problem.sentence, bad + 1
