@@ -17,6 +17,7 @@ from shop.bench.slopes import router as slopes
 from shop.jobs.api import router as jobs
 from shop.jobs.plans import router as plans
 from shop.library.api import router as library
+from shop.overview.api import router as overview
 from shop.releases.api import router as releases
 from shop.tasks.api import router as tasks
 
@@ -77,6 +78,7 @@ for place, router in (
     ("", accounts),
     ("", record),
     ("", library),
+    ("", overview),
     ("", jobs),
     ("", plans),
     ("", releases),

@@ -58,6 +58,7 @@ INSTALLED_APPS = [
     "shop.tasks",
     "shop.jobs",
     "shop.releases",
+    "shop.run",
 ]
 MIDDLEWARE = [
     "django.middleware.security.SecurityMiddleware",

@@ -162,7 +162,7 @@ def _greet() -> None:
     import django
 
     django.setup()
-    from shop.base.management.commands.load_demo import ACCOUNTS
+    from shop.run.management.commands.load_demo import ACCOUNTS
 
     print(f"\n  Fabrotax is at {os.environ['FABROTAX_URL']}\n")
     for name, password in ACCOUNTS.items():

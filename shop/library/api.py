@@ -1,6 +1,5 @@
 from __future__ import annotations
 
-from collections import defaultdict
 from typing import Any, Literal
 
 from django.http import HttpResponse
@@ -20,13 +19,13 @@ from machining.world.upgrades import item_up_to_date
 from shop.accounts.signed_in import SignedIn
 from shop.base.actions import require
 from shop.base.problems import Refused
-from shop.jobs.models import PlanUse
 
 from .actions.import_tools import import_tools, preview
 from .actions.put import TABLES, put
 from .actions.remove import remove
 from .models import Item
 from .snapshot import problem_of, snapshot
+from .uses import Used, used
 
 MOST_BYTES = 2_000_000
 router = Router(tags=["library"])
@@ -126,29 +125,22 @@ class WordsOut(Schema):
     blanks: dict[str, BlankOut]
 
 
-def _used() -> dict[tuple[str, str], list[str]]:
-    used: dict[tuple[str, str], set[str]] = defaultdict(set)
-    for kind, key, number in PlanUse.objects.values_list("kind", "key", "plan__job__number"):
-        used[(kind, key)].add(number)
-    return {place: sorted(numbers) for place, numbers in used.items()}
-
-
-def _out(item: Item, used: dict[tuple[str, str], list[str]]) -> dict[str, Any]:
+def _out(item: Item, known: Used) -> dict[str, Any]:
     return {
         "kind": item.kind,
         "key": item.key,
         "data": item_up_to_date(item.kind, item.format, item.data),
         "revision": item.revision,
         "changed_at": item.changed_at.isoformat(),
-        "used_by": used.get((item.kind, item.key), []),
+        "used_by": known.get((item.kind, item.key), []),
         "problem": problem_of(item),
     }
 
 
 @router.get("/library", response=LibraryOut)
 def everything(request: SignedIn) -> dict[str, Any]:
-    used = _used()
-    items = [_out(item, used) for item in Item.objects.all()]
+    known = used()
+    items = [_out(item, known) for item in Item.objects.all()]
     if not any(item["kind"] == "settings" for item in items):
         items.append(
             {
@@ -211,7 +203,7 @@ def _line(line: Line) -> dict[str, Any]:
 
 @router.put("/library/{kind}/{key}", response=ItemOut)
 def put_item(request: SignedIn, kind: str, key: str, payload: ItemIn) -> dict[str, Any]:
-    return _out(put(request.user, kind, key, payload.data, payload.revision), _used())
+    return _out(put(request.user, kind, key, payload.data, payload.revision), used())
 
 
 @router.delete("/library/{kind}/{key}", response={204: None})

@@ -19,12 +19,12 @@ from django.db import connection
 
 from machining.evaluation import formulas
 from shop.accounts.models import User
-from shop.base.management.commands.load_demo import ACCOUNTS, OTHER_JOBS
 from shop.jobs import documents
 from shop.jobs.actions.upload import start
 from shop.jobs.models import Job
 from shop.library.models import Item
 from shop.releases.models import Release
+from shop.run.management.commands.load_demo import ACCOUNTS, OTHER_JOBS
 from shop.tasks.models import Task
 from tests.core import build
 

@@ -8,12 +8,13 @@ import pytest
 
 from machining.plan.upgrades import FORMAT, up_to_date
 from machining.world.upgrades import format_of
-from shop.jobs import documents, listing
+from shop.jobs import documents
 from shop.jobs.actions.warm import look_at_all
 from shop.jobs.models import Plan, PlanDocument, PlanRevision
 from shop.library.actions.put import bump
 from shop.library.models import Item
 from shop.library.snapshot import snapshot
+from shop.overview import listing
 from tests.core import build
 from tests.core.test_upgrades import FORMATS, SAMPLES
 

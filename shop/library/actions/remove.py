@@ -7,9 +7,9 @@ from django.db import transaction
 from shop.accounts.models import User
 from shop.base.actions import did, hash_of, require
 from shop.base.problems import Refused
-from shop.jobs.models import PlanUse
 
 from ..models import Item
+from ..uses import used
 from .put import bump
 
 
@@ -20,8 +20,7 @@ def remove(user: User, kind: str, key: str) -> None:
         item = Item.objects.filter(kind=kind, key=key).first()
         if item is None:
             raise Refused(f"{key} is not in the library.", status=404)
-        plans = PlanUse.objects.filter(kind=kind, key=key).select_related("plan__job")
-        jobs = sorted({use.plan.job.number for use in plans})
+        jobs = used().get((kind, key), [])
         if jobs:
             raise Refused(
                 f"{item.data.get('name', key)} is used by {', '.join(jobs)}; it can't be removed.",

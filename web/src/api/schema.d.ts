@@ -129,10 +129,10 @@ export interface paths {
          * @description ``state`` may be one of the list's states, ``changed`` (since its release) or ``yours`` (what
          *     waits for your role).
          */
-        get: operations["shop_jobs_api_list_jobs"];
+        get: operations["shop_overview_api_list_jobs"];
         put?: never;
         /** Create Job */
-        post: operations["shop_jobs_api_create_job"];
+        post: operations["shop_overview_api_create_job"];
         delete?: never;
         options?: never;
         head?: never;
@@ -147,14 +147,14 @@ export interface paths {
             cookie?: never;
         };
         /** Read Job */
-        get: operations["shop_jobs_api_read_job"];
+        get: operations["shop_overview_api_read_job"];
         put?: never;
         post?: never;
         delete?: never;
         options?: never;
         head?: never;
         /** Change Job */
-        patch: operations["shop_jobs_api_change_job"];
+        patch: operations["shop_overview_api_change_job"];
         trace?: never;
     };
     "/api/library": {
@@ -7142,7 +7142,7 @@ export interface operations {
             };
         };
     };
-    shop_jobs_api_list_jobs: {
+    shop_overview_api_list_jobs: {
         parameters: {
             query?: {
                 find?: string;
@@ -7295,7 +7295,7 @@ export interface operations {
             };
         };
     };
-    shop_jobs_api_create_job: {
+    shop_overview_api_create_job: {
         parameters: {
             query?: never;
             header?: never;
@@ -7445,7 +7445,7 @@ export interface operations {
             };
         };
     };
-    shop_jobs_api_read_job: {
+    shop_overview_api_read_job: {
         parameters: {
             query?: never;
             header?: never;
@@ -7593,7 +7593,7 @@ export interface operations {
             };
         };
     };
-    shop_jobs_api_change_job: {
+    shop_overview_api_change_job: {
         parameters: {
             query?: never;
             header?: never;

@@ -23,10 +23,9 @@ from django.db.models import (
 from django.db.models.functions import Coalesce
 
 from shop.accounts.models import User
+from shop.jobs.models import Job, Plan, PlanUse
 from shop.library.models import Item
 from shop.releases.models import Release
-
-from .models import Job, Plan, PlanUse
 
 State = Literal["unreadable", "empty", "stops", "open", "waits", "released"]
 Sort = Literal["number", "title", "material", "quantity", "due", "state", "changed"]
