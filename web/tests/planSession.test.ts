@@ -1,4 +1,5 @@
 import { QueryClient } from '@tanstack/react-query'
+import type { Edit } from '../src/api/client'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 
 type Sent = { url: string; body: { revision: number; edits?: { do: string }[] } }
@@ -14,7 +15,7 @@ const head = (revision: number) => ({
 })
 const json = (body: unknown, status = 200) =>
   new Response(JSON.stringify(body), { status, headers: { 'Content-Type': 'application/json' } })
-const edit = (rpm: number) => [{ do: 'change', on: 'operation:a', fields: { rpm } }]
+const edit = (rpm: number): Edit[] => [{ do: 'change', on: 'operation:a', fields: { rpm } }]
 
 async function session() {
   vi.resetModules()

@@ -27,7 +27,8 @@ export type Plan = PlanAnswer['plan']
 export type PlannedSetup = NonNullable<Plan['setups']>[number]
 export type PlannedTool = NonNullable<PlanAnswer['plan']['tools']>[number]
 export type PlannedStation = PlannedSetup['stations'][number]
-export type Edit = Record<string, unknown> & { do: string }
+// What a planner does to a plan, told apart by `do`.
+export type Edit = Schemas['EditsIn']['edits'][number]
 
 // Every refusal of the server has this shape; a broken line gets it too.
 export type Problem = {

@@ -30,6 +30,9 @@ const RETRY_MS = 2000
 // the generated client widens the document's pairs and triples to arrays
 const answered = (sent: Parameters<typeof ask>[0]) => ask(sent) as Promise<PlanAnswer>
 
+// Work whose refusal needs no more than what the frame shows of it.
+export const quietly = (work: Promise<unknown>): Promise<unknown> => work.catch(() => {})
+
 // An answer asked for before an edit can arrive after the edit's own: what is newer stays.
 export const newerOf = (had: PlanAnswer | undefined, got: PlanAnswer): PlanAnswer =>
   had && had.revision > got.revision ? had : got
@@ -67,33 +70,27 @@ export class PlanSession {
       answered(
         api.POST('/api/plans/{id}/edits', {
           params: { path: { id: this.plan } },
-          body: { revision, edits: made() as never },
+          body: { revision, edits: made() },
         }),
       ),
     )
   }
-  undo = () =>
-    this.add(
-      () => [],
-      (revision) =>
-        answered(
-          api.POST('/api/plans/{id}/undo', {
-            params: { path: { id: this.plan } },
-            body: { revision },
-          }),
-        ),
-    )
-  redo = () =>
-    this.add(
-      () => [],
-      (revision) =>
-        answered(
-          api.POST('/api/plans/{id}/redo', {
-            params: { path: { id: this.plan } },
-            body: { revision },
-          }),
-        ),
-    )
+  // The same for whoever has nothing to do when it is refused: the frame shows why.
+  send = (edits: Edit[] | ((plan: PlanAnswer['plan']) => Edit[])) => {
+    void quietly(this.edit(edits))
+  }
+  undo = () => this.step('undo')
+  redo = () => this.step('redo')
+  private step(way: 'undo' | 'redo') {
+    const sent = (revision: number) =>
+      answered(
+        api.POST(`/api/plans/{id}/${way}`, {
+          params: { path: { id: this.plan } },
+          body: { revision },
+        }),
+      )
+    return quietly(this.add(() => [], sent))
+  }
   clear = () => this.set({ problem: '' })
 
   head = (): PlanAnswer | undefined => this.cache.getQueryData(['plan', this.plan])
@@ -166,7 +163,7 @@ export class PlanSession {
   putKept = () => {
     const kept = this.state.kept
     this.set({ kept: null })
-    return kept ? this.edit(kept) : Promise.resolve()
+    return kept ? quietly(this.edit(kept)) : Promise.resolve()
   }
   dropKept = () => this.set({ kept: null })
 

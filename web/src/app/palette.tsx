@@ -11,7 +11,7 @@ import { useState } from 'react'
 import { useHotkeys } from 'react-hotkeys-hook'
 import { useNavigate } from 'react-router'
 import { useCalculators, useJobsLike, useLibrary } from '../api/hooks'
-import type { Frame } from '../places/JobFrame'
+import type { Frame } from '../places/frame'
 import { jobAt } from '../places/jobs/jobAt'
 import { sizes } from '../ui/format'
 import { useUnits } from './units'
@@ -90,13 +90,13 @@ function useCommands({ job, answer, evaluation, session }: Frame, typed: string)
       id: 'undo',
       words: 'Undo',
       aside: answer.can_undo ? 'Ctrl Z' : 'nothing to undo',
-      run: () => void session.undo().catch(() => {}),
+      run: () => void session.undo(),
     },
     {
       id: 'redo',
       words: 'Do again',
       aside: answer.can_redo ? 'Ctrl Shift Z' : 'nothing undone',
-      run: () => void session.redo().catch(() => {}),
+      run: () => void session.redo(),
     },
     {
       id: 'units',

@@ -1,27 +1,16 @@
-import { NavLink, Outlet, useOutletContext, useParams } from 'react-router'
-import { type Evaluation, type Job, type PlanAnswer, Refused } from '../api/client'
+import { NavLink, Outlet, useParams } from 'react-router'
+import { type Job, Refused } from '../api/client'
 import { useJob, useLibrary, usePlan } from '../api/hooks'
-import type { PlanSession, SessionState } from '../api/planSession'
 import { Palette } from '../app/palette'
 import { Shell } from '../app/shell'
-import { Figure } from '../ui/Figure'
-import type { Shown } from '../ui/format'
 import { clock } from '../ui/format'
 import { Mark } from '../ui/Mark'
+import { Ordered, Three } from '../ui/Measures'
 import { roundWhenDone } from '../ui/rounds'
 import { Failed, Loading } from '../ui/States'
+import type { Frame } from './frame'
 import { Trouble } from './Trouble'
 import { Unreadable } from './Unreadable'
-
-export type Frame = {
-  job: Job
-  answer: PlanAnswer
-  evaluation: Evaluation | null
-  working: boolean
-  session: PlanSession
-  state: SessionState
-}
-export const useFrame = () => useOutletContext<Frame>()
 
 export function JobFrame() {
   const { number = '' } = useParams()
@@ -200,42 +189,5 @@ function Steps({ frame: { job, answer, evaluation, working } }: { frame: Frame }
         )}
       </div>
     </div>
-  )
-}
-
-// A blank as it is ordered: its form and its sizes.
-export function Ordered({ of }: { of: { text: string; values: Record<string, Shown> } }) {
-  return (
-    <>
-      {of.text
-        .split(/\{(\w+)\}/)
-        .map((piece, k) =>
-          k % 2 === 0 ? (
-            piece
-          ) : (
-            <Figure key={k} value={Number(of.values[piece]?.value)} quantity="size" trim bare />
-          ),
-        )}
-    </>
-  )
-}
-
-export function Three({ size, round = null }: { size: number[]; round?: number | null }) {
-  if (round !== null)
-    return (
-      <>
-        Ø<Figure value={size[(round + 1) % 3]} quantity="size" trim bare /> ×{' '}
-        <Figure value={size[round]} quantity="size" trim bare />
-      </>
-    )
-  return (
-    <>
-      {size.map((each, k) => (
-        <span key={k}>
-          {k > 0 && ' × '}
-          <Figure value={each} quantity="size" trim bare />
-        </span>
-      ))}
-    </>
   )
 }

@@ -64,7 +64,7 @@ export function Trouble({
     return (
       <div className="flex items-center gap-3 border-b border-hair-strong bg-surface px-4 py-1.5">
         <span>Your copy: {said(state.kept, plan)}.</span>
-        <button className="press-2" onClick={() => void session.putKept().catch(() => {})}>
+        <button className="press-2" onClick={() => void session.putKept()}>
           Apply it now
         </button>
         <button className="link" onClick={session.dropKept}>

@@ -1,4 +1,4 @@
-import { Three } from '../places/JobFrame'
+import { Three } from '../ui/Measures'
 import { SIDE } from './scale'
 
 // A small drawing of the blank or the part at its end of the rail.

@@ -1,6 +1,6 @@
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
-import { api, ask, type Finding } from '../api/client'
+import { api, ask, type Edit, type Finding } from '../api/client'
 import type { PlanSession } from '../api/planSession'
 import { Sentence } from './Figure'
 import { clock } from './format'
@@ -50,7 +50,7 @@ export function Fixes({ finding, plan, revision, session }: Props) {
         <li key={place} className="flex max-w-72 flex-col">
           <button
             className={place === 0 ? 'press text-left' : 'press-2 text-left'}
-            onClick={() => void session.edit(fix.edits as never).catch(() => {})}
+            onClick={() => session.send(fix.edits as Edit[])}
           >
             <Sentence text={fix.label} values={{ ...finding.values, ...fix.values }} />
           </button>

@@ -6,7 +6,7 @@ import { useLibrary } from '../../api/hooks'
 import { Mark } from '../../ui/Mark'
 import { jobAt } from './jobAt'
 
-type Asked = Required<NonNullable<operations['shop_jobs_api_list_jobs']['parameters']['query']>>
+type Asked = Required<NonNullable<operations['shop_overview_api_list_jobs']['parameters']['query']>>
 export type Sort = Asked['sort']
 export type Which = Asked['state']
 type Props = {

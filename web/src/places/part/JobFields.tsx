@@ -1,7 +1,8 @@
 import { useQueryClient } from '@tanstack/react-query'
 import { api, ask, Refused } from '../../api/client'
+import { quietly } from '../../api/planSession'
 import { TextField } from '../../ui/TextField'
-import { useFrame } from '../JobFrame'
+import { useFrame } from '../frame'
 
 export function JobFields() {
   const { job } = useFrame()
@@ -48,7 +49,7 @@ export function JobFields() {
           type="date"
           className="field n"
           value={job.due ?? ''}
-          onChange={(event) => void change({ due: event.target.value || null }).catch(() => {})}
+          onChange={(event) => void quietly(change({ due: event.target.value || null }))}
         />
       </label>
       <TextField

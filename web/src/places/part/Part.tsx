@@ -2,11 +2,13 @@ import { lazy, Suspense, useState } from 'react'
 import { useHotkeys } from 'react-hotkeys-hook'
 import { useLibrary } from '../../api/hooks'
 import type { Label } from '../../stage/types'
+import { quietly } from '../../api/planSession'
 import { Choice } from '../../ui/Choice'
 import { Figure } from '../../ui/Figure'
 import { NumberField } from '../../ui/NumberField'
 import { Loading } from '../../ui/States'
-import { useFrame } from '../JobFrame'
+import { useFrame } from '../frame'
+import type { Feature } from './feature'
 import { JobFields } from './JobFields'
 import { PlanFiles } from './PlanFiles'
 import { Requirements } from './Requirements'
@@ -15,22 +17,6 @@ import { StockFields } from './StockFields'
 import { TypedFeatures } from './TypedFeatures'
 
 const Stage = lazy(() => import('../../stage/Stage'))
-export type Feature = {
-  id: string
-  kind: 'hole' | 'pocket' | 'flat'
-  diameter_mm?: number
-  length_mm?: number
-  through?: boolean
-  depth_mm?: number
-  corner_radius_mm?: number
-  opens?: string | string[]
-  faces?: string
-  area_mm2?: number
-  point?: number[]
-  axis?: string
-  outermost?: boolean
-  height_mm?: number
-}
 const SIDE: Record<string, string> = {
   '+x': 'right',
   '-x': 'left',
@@ -43,8 +29,8 @@ const SIDE: Record<string, string> = {
 export function Part() {
   const { answer, evaluation, working, session } = useFrame()
   const { data: library } = useLibrary()
-  useHotkeys('mod+z', () => void session.undo().catch(() => {}), { preventDefault: true })
-  useHotkeys(['mod+shift+z', 'mod+y'], () => void session.redo().catch(() => {}), {
+  useHotkeys('mod+z', () => void session.undo(), { preventDefault: true })
+  useHotkeys(['mod+shift+z', 'mod+y'], () => void session.redo(), {
     preventDefault: true,
   })
   const { plan } = answer
@@ -113,7 +99,7 @@ export function Part() {
                   aside: `ISO ${String(item.data.iso_group)}`,
                 })),
               ]}
-              onChange={(material) => void change({ material }).catch(() => {})}
+              onChange={(material) => void quietly(change({ material }))}
             />
             <NumberField
               label="Quantity"

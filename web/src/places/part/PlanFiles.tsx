@@ -1,6 +1,6 @@
 import { useRef, useState } from 'react'
 import { type PlanAnswer, uploadFile } from '../../api/client'
-import { useFrame } from '../JobFrame'
+import { useFrame } from '../frame'
 
 // The plan as a file, out and in. What comes in is the next draft; undo brings the old one back.
 export function PlanFiles() {

@@ -1,24 +1,15 @@
+import type { Plan } from '../../api/client'
 import { freshId } from '../../api/freshId'
+import { quietly } from '../../api/planSession'
 import { Choice } from '../../ui/Choice'
 import { NumberField } from '../../ui/NumberField'
 import { TextField } from '../../ui/TextField'
 import { unit } from '../../ui/format'
 import { useUnits } from '../../app/units'
-import { useFrame } from '../JobFrame'
-import type { Feature } from './Part'
+import { useFrame } from '../frame'
+import type { Feature } from './feature'
 
-type Row = {
-  id: string
-  what: string
-  feature?: string
-  nominal_mm?: number | null
-  upper_mm?: number
-  lower_mm?: number
-  thread?: string
-  finish_um?: number | null
-  measured_with?: string
-  how_often?: string
-}
+type Row = NonNullable<NonNullable<Plan['part']>['requirements']>[number]
 
 const FACES: Record<string, string> = {
   '+z': 'the top face',
@@ -34,13 +25,13 @@ export function Requirements() {
   const { answer, session } = useFrame()
   const { system } = useUnits()
   const part = answer.plan.part
-  const rows = (part?.requirements ?? []) as Row[]
+  const rows = part?.requirements ?? []
   const features = answer.features as Feature[]
   const store = (next: (rows: Row[]) => Row[]) =>
     session.edit((plan) => [
       {
         do: 'set_part',
-        part: { ...plan.part, requirements: next((plan.part?.requirements ?? []) as Row[]) },
+        part: { ...plan.part, requirements: next(plan.part?.requirements ?? []) },
       },
     ])
   const set = (id: string, fields: Partial<Row>) =>
@@ -102,7 +93,7 @@ export function Requirements() {
                     wide="w-32"
                     value={row.feature ?? ''}
                     options={places}
-                    onChange={(feature) => void set(row.id, { feature }).catch(() => {})}
+                    onChange={(feature) => void quietly(set(row.id, { feature }))}
                   />
                 </td>
                 <td>
@@ -180,7 +171,7 @@ export function Requirements() {
                     className="link text-small"
                     aria-label={`take out ${row.what}`}
                     onClick={() =>
-                      void store((now) => now.filter((each) => each.id !== row.id)).catch(() => {})
+                      void quietly(store((now) => now.filter((each) => each.id !== row.id)))
                     }
                   >
                     ×
@@ -194,16 +185,22 @@ export function Requirements() {
       <button
         className="link mt-1.5"
         onClick={() =>
-          void store((now) => [
-            ...now,
-            {
-              id: freshId('r'),
-              what: 'New size',
-              nominal_mm: null,
-              upper_mm: 0.1,
-              lower_mm: -0.1,
-            },
-          ]).catch(() => {})
+          void quietly(
+            store((now) => [
+              ...now,
+              {
+                id: freshId('r'),
+                what: 'New size',
+                feature: '',
+                nominal_mm: null,
+                upper_mm: 0.1,
+                lower_mm: -0.1,
+                thread: '',
+                measured_with: '',
+                how_often: '',
+              },
+            ]),
+          )
         }
       >
         Add a size

@@ -1,7 +1,8 @@
 import { useRef, useState } from 'react'
 import { useLocation } from 'react-router'
+import { quietly } from '../../api/planSession'
 import { NumberField } from '../../ui/NumberField'
-import { useFrame } from '../JobFrame'
+import { useFrame } from '../frame'
 import { StepPicker, StepProgress } from './StepProgress'
 import { useStepFile } from './useStepFile'
 
@@ -47,7 +48,7 @@ export function Solid() {
         {part?.geometry && (
           <button
             className="link"
-            onClick={() => void setPart({ geometry: '', file_name: '' }).catch(() => {})}
+            onClick={() => void quietly(setPart({ geometry: '', file_name: '' }))}
           >
             Use a block instead
           </button>

@@ -1,11 +1,13 @@
 import { useRef } from 'react'
 import { useWords } from '../../api/hooks'
 import { useUnits } from '../../app/units'
+import { quietly } from '../../api/planSession'
 import { Choice } from '../../ui/Choice'
 import { Sentence } from '../../ui/Figure'
 import { plain } from '../../ui/format'
 import { NumberField } from '../../ui/NumberField'
-import { Ordered, useFrame } from '../JobFrame'
+import { Ordered } from '../../ui/Measures'
+import { useFrame } from '../frame'
 import { valueAt } from '../setups/forms'
 import { StepPicker, StepProgress } from './StepProgress'
 import { useStepFile } from './useStepFile'
@@ -26,7 +28,7 @@ export function StockFields() {
     session.edit([{ do: 'change', on: 'plan', fields }])
   const use = (next: string) => {
     if (next === SHAPED) picker.current?.click()
-    else void session.edit([{ do: 'use_stock', form: next }]).catch(() => {})
+    else session.send([{ do: 'use_stock', form: next }])
   }
   const at = (stock.at_mm as number[] | undefined) ?? [0, 0, 0]
   return (
@@ -60,7 +62,7 @@ export function StockFields() {
             options={spec.options}
             onChange={(value) => {
               const isNumber = typeof valueAt(answer.plan, spec.name) === 'number'
-              void change({ [spec.name]: isNumber ? Number(value) : value }).catch(() => {})
+              void quietly(change({ [spec.name]: isNumber ? Number(value) : value }))
             }}
           />
         ))}

@@ -1,9 +1,11 @@
 import { useState } from 'react'
+import type { Plan } from '../../api/client'
 import { freshId } from '../../api/freshId'
+import { quietly } from '../../api/planSession'
 import { parse } from '../../ui/entry'
-import { useFrame } from '../JobFrame'
+import { useFrame } from '../frame'
 
-type Typed = Record<string, unknown> & { id: string; kind: string }
+type Typed = NonNullable<NonNullable<Plan['part']>['typed']>[number]
 const HOLE = { x: '0', y: '0', diameter: '8', depth: '' }
 const POCKET = { x: '0', y: '0', length: '30', width: '20', corner: '4', depth: '5' }
 
@@ -14,13 +16,13 @@ export function TypedFeatures() {
   const [values, setValues] = useState<Record<string, string>>({})
   const [problem, setProblem] = useState('')
   const part = answer.plan.part
-  const typed = (part?.typed ?? []) as unknown as Typed[]
+  const typed = part?.typed ?? []
   const height = part?.size_mm?.[2] ?? 20
   const store = (next: (typed: Typed[]) => Typed[]) =>
     session.edit((plan) => [
       {
         do: 'set_part',
-        part: { ...plan.part, typed: next((plan.part?.typed ?? []) as unknown as Typed[]) },
+        part: { ...plan.part, typed: next(plan.part?.typed ?? []) },
       },
     ])
   const open = (kind: 'hole' | 'pocket') => {
@@ -64,7 +66,7 @@ export function TypedFeatures() {
               className="link"
               aria-label={`take out ${each.kind} ${each.id}`}
               onClick={() =>
-                void store((now) => now.filter((other) => other.id !== each.id)).catch(() => {})
+                void quietly(store((now) => now.filter((other) => other.id !== each.id)))
               }
             >
               ×
@@ -114,9 +116,9 @@ function hole(read: Record<string, number | null>, height: number): Typed {
   return {
     kind: 'hole',
     id: freshId('h'),
-    point: [read.x, read.y, height - depth],
+    point: [read.x ?? 0, read.y ?? 0, height - depth],
     axis: '+z',
-    diameter_mm: read.diameter,
+    diameter_mm: read.diameter ?? 0,
     length_mm: depth,
     through,
     opens: through ? ['+z', '-z'] : ['+z'],
@@ -130,7 +132,7 @@ function pocket(read: Record<string, number | null>, height: number): Typed {
     (name) => read[name] ?? 0,
   ) as [number, number, number, number, number, number]
   const radius = Math.max(0, Math.min(corner, length / 2 - 0.01, width / 2 - 0.01))
-  const loop: number[][] = []
+  const loop: [number, number, number][] = []
   for (const [sx, sy, start] of [
     [1, 1, 0],
     [-1, 1, 90],

@@ -7,7 +7,7 @@ import { useRights } from '../../app/session'
 import { Sentence } from '../../ui/Figure'
 import { Mark } from '../../ui/Mark'
 import { Failed, Loading } from '../../ui/States'
-import { useFrame } from '../JobFrame'
+import { useFrame } from '../frame'
 
 const POLL_MS = 800
 

@@ -1,7 +1,7 @@
 import { useQuery } from '@tanstack/react-query'
 import { useEffect, useRef } from 'react'
 import { api, ask, type Edit } from '../../api/client'
-import { useFrame } from '../JobFrame'
+import { useFrame } from '../frame'
 
 // What could be cut next from this side, each with a tool that fits; and regions typed by hand.
 export function Adder({
@@ -91,7 +91,7 @@ export function Adder({
                   <button
                     key={offer.label}
                     className="border border-hair-strong bg-paper px-2 leading-6 hover:border-ink focus:border-ink"
-                    onClick={() => void take(offer.edits as never)}
+                    onClick={() => void take(offer.edits as Edit[])}
                   >
                     <b>{offer.label}</b>{' '}
                     <span className="text-small text-ink-2">{offer.tool || 'no tool fits'}</span>
@@ -104,7 +104,7 @@ export function Adder({
                     key={offer.label}
                     className="link px-1 text-small leading-6"
                     title={offer.tool || 'no tool fits'}
-                    onClick={() => void take(offer.edits as never)}
+                    onClick={() => void take(offer.edits as Edit[])}
                   >
                     {offer.label}
                   </button>

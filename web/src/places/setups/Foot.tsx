@@ -1,5 +1,5 @@
 import { Mark, QUESTION_NAME, type Question } from '../../ui/Mark'
-import { useFrame } from '../JobFrame'
+import { useFrame } from '../frame'
 
 export function Foot({
   question,
@@ -40,14 +40,14 @@ export function Foot({
         <button
           className="link disabled:no-underline disabled:opacity-50"
           disabled={!answer.can_undo}
-          onClick={() => void session.undo().catch(() => {})}
+          onClick={() => void session.undo()}
         >
           undo
         </button>
         <button
           className="link disabled:no-underline disabled:opacity-50"
           disabled={!answer.can_redo}
-          onClick={() => void session.redo().catch(() => {})}
+          onClick={() => void session.redo()}
         >
           again
         </button>

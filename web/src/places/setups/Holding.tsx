@@ -1,4 +1,5 @@
 import type { PlannedStation, StationResult } from '../../api/client'
+import { quietly } from '../../api/planSession'
 import { Choice } from '../../ui/Choice'
 import { NumberField } from '../../ui/NumberField'
 import { TextField } from '../../ui/TextField'
@@ -34,7 +35,7 @@ export function Holding({ planned, station, change, hold }: Props) {
               label={spec.label}
               value={String(valueAt(planned, spec.name))}
               options={spec.options}
-              onChange={(value) => void change({ [spec.name]: value }).catch(() => {})}
+              onChange={(value) => void quietly(change({ [spec.name]: value }))}
             />
           ))}
           {form.typed.map((spec) => (

@@ -13,7 +13,7 @@ import { Figure, Sentence, Sizes } from '../../ui/Figure'
 import { clock } from '../../ui/format'
 import { Mark, QUESTION_NAME, QUESTIONS, type Question, QuestionIcon } from '../../ui/Mark'
 import { WhyOf } from '../../ui/WhyOf'
-import { useFrame } from '../JobFrame'
+import { useFrame } from '../frame'
 import { Adder } from './Adder'
 import { AddSetup, SetupCard } from './SetupCard'
 import type { useSelection } from './selection'
@@ -44,9 +44,7 @@ export function Ledger({ selection, question, adding, setAdding }: Props) {
       target.id === over.id
         ? (target.operations?.length ?? 0)
         : (target.operations?.findIndex((op) => op.id === over.id) ?? 0)
-    void session
-      .edit([{ do: 'move_operation', operation: String(active.id), setup: target.id, index }])
-      .catch(() => {})
+    session.send([{ do: 'move_operation', operation: String(active.id), setup: target.id, index }])
   }
   return (
     <section aria-label="Operations" className="grid min-h-0 grid-rows-[auto_1fr] bg-paper">

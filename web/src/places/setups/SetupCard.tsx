@@ -8,7 +8,7 @@ import { clock } from '../../ui/format'
 import { Mark } from '../../ui/Mark'
 import { Empty } from '../../ui/States'
 import { TextField } from '../../ui/TextField'
-import { useFrame } from '../JobFrame'
+import { useFrame } from '../frame'
 import { CELLS, ROW, StationRows } from './StationRows'
 
 type Props = {
@@ -77,7 +77,7 @@ function Open({ setup }: { setup: SetupResult }) {
   const machines = (library?.items ?? []).filter((item) => item.kind === 'machines')
   const machine = machines.find((item) => item.key === planned.machine)?.data
   const place = answer.plan.setups?.indexOf(planned) ?? 0
-  const quiet = (edit: Edit) => void session.edit([edit]).catch(() => {})
+  const quiet = (edit: Edit) => session.send([edit])
   return (
     <div className="px-4 pb-2">
       <div className={ROW}>
@@ -124,11 +124,7 @@ function Open({ setup }: { setup: SetupResult }) {
         {place > 0 && (
           <button
             className="link"
-            onClick={() =>
-              void session
-                .edit([{ do: 'move_setup', setup: setup.id, index: place - 1 }])
-                .catch(() => {})
-            }
+            onClick={() => session.send([{ do: 'move_setup', setup: setup.id, index: place - 1 }])}
           >
             Do this setup earlier
           </button>
@@ -136,20 +132,14 @@ function Open({ setup }: { setup: SetupResult }) {
         {place < (answer.plan.setups?.length ?? 1) - 1 && (
           <button
             className="link"
-            onClick={() =>
-              void session
-                .edit([{ do: 'move_setup', setup: setup.id, index: place + 1 }])
-                .catch(() => {})
-            }
+            onClick={() => session.send([{ do: 'move_setup', setup: setup.id, index: place + 1 }])}
           >
             Do this setup later
           </button>
         )}
         <button
           className="link"
-          onClick={() =>
-            void session.edit([{ do: 'remove_setup', setup: setup.id }]).catch(() => {})
-          }
+          onClick={() => session.send([{ do: 'remove_setup', setup: setup.id }])}
         >
           Take the setup out{(planned.operations?.length ?? 0) > 0 ? ' with its operations' : ''}
         </button>
@@ -168,7 +158,9 @@ export function AddSetup() {
     const [id, station] = [freshId('s'), freshId('st')]
     try {
       await session.edit([
-        last ? { do: 'turn_over', setup: last.id, id, station } : { do: 'start', id, station },
+        last
+          ? { do: 'turn_over', setup: last.id, id, station, about: 'x' }
+          : { do: 'start', id, station },
       ])
       setProblem('')
     } catch (error) {

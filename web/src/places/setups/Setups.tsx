@@ -5,7 +5,7 @@ import { useUnits } from '../../app/units'
 import { Rail } from '../../rail/Rail'
 import { Loading } from '../../ui/States'
 import { QUESTIONS, type Question } from '../../ui/Mark'
-import { useFrame } from '../JobFrame'
+import { useFrame } from '../frame'
 import { Foot } from './Foot'
 import { Ledger } from './Ledger'
 import { selectedNow, useSelection } from './selection'
@@ -61,21 +61,17 @@ export function Setups() {
     const beyond = setups[place + by]
     if (at + by < 0 || at + by > last) {
       if (beyond)
-        void session
-          .edit([
-            {
-              do: 'move_operation',
-              operation,
-              setup: beyond.id,
-              index: by > 0 ? 0 : (beyond.operations?.length ?? 0),
-            },
-          ])
-          .catch(() => {})
+        session.send([
+          {
+            do: 'move_operation',
+            operation,
+            setup: beyond.id,
+            index: by > 0 ? 0 : (beyond.operations?.length ?? 0),
+          },
+        ])
       return
     }
-    void session
-      .edit([{ do: 'move_operation', operation, setup: home.id, index: at + by }])
-      .catch(() => {})
+    session.send([{ do: 'move_operation', operation, setup: home.id, index: at + by }])
   }
   const quiet = { preventDefault: true }
   useHotkeys('up', () => step(-1), quiet, [step])
@@ -87,18 +83,18 @@ export function Setups() {
   useHotkeys('alt+down', () => move(1), { preventDefault: true, enableOnFormTags: true })
   useHotkeys(
     'd',
-    () =>
-      selectedNow() &&
-      void session
-        .edit([{ do: 'duplicate_operation', operation: selectedNow(), new_id: freshId('o') }])
-        .catch(() => {}),
+    () => {
+      const operation = selectedNow()
+      if (operation) session.send([{ do: 'duplicate_operation', operation, new_id: freshId('o') }])
+    },
     quiet,
   )
   useHotkeys(
     'delete',
-    () =>
-      selectedNow() &&
-      void session.edit([{ do: 'remove_operation', operation: selectedNow() }]).catch(() => {}),
+    () => {
+      const operation = selectedNow()
+      if (operation) session.send([{ do: 'remove_operation', operation }])
+    },
     quiet,
   )
   useHotkeys('a', () => setup && setAdding(setup), quiet)
@@ -108,8 +104,8 @@ export function Setups() {
     setup,
     pick,
   ])
-  useHotkeys('mod+z', () => void session.undo().catch(() => {}), { preventDefault: true })
-  useHotkeys(['mod+shift+z', 'mod+y'], () => void session.redo().catch(() => {}), {
+  useHotkeys('mod+z', () => void session.undo(), { preventDefault: true })
+  useHotkeys(['mod+shift+z', 'mod+y'], () => void session.redo(), {
     preventDefault: true,
   })
   useHotkeys(['1', '2', '3', '4', '5'], (event) => {

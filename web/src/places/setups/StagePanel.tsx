@@ -9,7 +9,7 @@ import { Figure } from '../../ui/Figure'
 import { show } from '../../ui/format'
 import { toolShape } from '../../ui/toolShape'
 import { along, turnShape, turns } from '../../ui/turnShape'
-import { useFrame } from '../JobFrame'
+import { useFrame } from '../frame'
 
 const VIEWS: [ViewName, string][] = [
   ['iso', 'Iso'],

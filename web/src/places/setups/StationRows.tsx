@@ -1,7 +1,7 @@
 import type { Edit, PlannedStation, StationResult } from '../../api/client'
 import { Choice } from '../../ui/Choice'
 import { TextField } from '../../ui/TextField'
-import { useFrame } from '../JobFrame'
+import { useFrame } from '../frame'
 import { Holding } from './Holding'
 
 const UPS = [
@@ -29,8 +29,9 @@ export function StationRows({ planned, station, lathe, machine }: Props) {
   const { session } = useFrame()
   const change = (fields: Fields) =>
     session.edit([{ do: 'change', on: `station:${planned.id}`, fields }])
-  const quietly = (fields: Fields) => void change(fields).catch(() => {})
-  const quiet = (edit: Edit) => void session.edit([edit]).catch(() => {})
+  const set = (fields: Fields) =>
+    session.send([{ do: 'change', on: `station:${planned.id}`, fields }])
+  const quiet = (edit: Edit) => session.send([edit])
   const flip = (about: 'x' | 'y') => quiet({ do: 'flip_station', station: planned.id, about })
   const offsets = (machine?.work_offsets as string[] | undefined) ?? ['G54']
   const places = (machine?.places as { id: string; kind: string }[] | undefined) ?? []
@@ -46,20 +47,20 @@ export function StationRows({ planned, station, lathe, machine }: Props) {
               value: id,
               label: kind === 'table' ? `on the ${id}` : id,
             }))}
-            onChange={(place) => quietly({ place })}
+            onChange={(place) => set({ place })}
           />
         )}
         <Choice
           label={lathe ? 'Out' : 'Up'}
           value={planned.orientation?.up ?? '+z'}
           options={UPS}
-          onChange={(up) => quietly({ 'orientation.up': up })}
+          onChange={(up) => set({ 'orientation.up': up })}
         />
         <Choice
           label="Turned"
           value={planned.orientation?.turn ?? 0}
           options={[0, 90, 180, 270].map((value) => ({ value, label: `${value}°` }))}
-          onChange={(turn) => quietly({ 'orientation.turn': turn })}
+          onChange={(turn) => set({ 'orientation.turn': turn })}
         />
         {lathe ? (
           <button className="press-2" onClick={() => flip('x')}>
@@ -86,7 +87,7 @@ export function StationRows({ planned, station, lathe, machine }: Props) {
         />
       </div>
       <span className="text-ink-2">Zero</span>
-      <Zero planned={planned} lathe={lathe} offsets={offsets} change={change} quietly={quietly} />
+      <Zero planned={planned} lathe={lathe} offsets={offsets} change={change} set={set} />
     </>
   )
 }
@@ -94,7 +95,7 @@ export function StationRows({ planned, station, lathe, machine }: Props) {
 type ZeroProps = Omit<Props, 'station' | 'machine'> & {
   offsets: string[]
   change: (fields: Fields) => Promise<unknown>
-  quietly: (fields: Fields) => void
+  set: (fields: Fields) => void
 }
 type Place = NonNullable<PlannedStation['zero']>
 const USUAL: Place = {
@@ -107,7 +108,7 @@ const USUAL: Place = {
   reason: '',
 }
 
-function Zero({ planned, lathe, offsets, change, quietly }: ZeroProps) {
+function Zero({ planned, lathe, offsets, change, set }: ZeroProps) {
   const zero = planned.zero ?? USUAL
   return (
     <div className={CELLS}>
@@ -116,12 +117,12 @@ function Zero({ planned, lathe, offsets, change, quietly }: ZeroProps) {
         labelled={false}
         value={planned.work_offset ?? 'G54'}
         options={offsets.map((each) => ({ value: each, label: <span className="n">{each}</span> }))}
-        onChange={(work_offset) => quietly({ work_offset })}
+        onChange={(work_offset) => set({ work_offset })}
       />
       {lathe ? (
         <span className="text-ink-2">X on the spindle’s axis</span>
       ) : (
-        <Sideways zero={zero} quietly={quietly} />
+        <Sideways zero={zero} set={set} />
       )}
       <Choice
         label="Z"
@@ -137,7 +138,7 @@ function Zero({ planned, lathe, offsets, change, quietly }: ZeroProps) {
                 { value: 'bottom', label: 'bottom' },
               ]
         }
-        onChange={(z) => quietly({ 'zero.z': z })}
+        onChange={(z) => set({ 'zero.z': z })}
       />
       <Choice
         label="of"
@@ -146,7 +147,7 @@ function Zero({ planned, lathe, offsets, change, quietly }: ZeroProps) {
           { value: 'part', label: 'the finished part' },
           { value: 'stock', label: 'the blank' },
         ]}
-        onChange={(z_of) => quietly({ 'zero.z_of': z_of })}
+        onChange={(z_of) => set({ 'zero.z_of': z_of })}
       />
       <TextField
         label="Because"
@@ -162,7 +163,7 @@ function Zero({ planned, lathe, offsets, change, quietly }: ZeroProps) {
 
 type Hole = { id: string; kind: string; diameter_mm?: number; point?: number[] }
 
-function Sideways({ zero, quietly }: { zero: Place; quietly: (fields: Fields) => void }) {
+function Sideways({ zero, set }: { zero: Place; set: (fields: Fields) => void }) {
   const { answer } = useFrame()
   const holes = (answer.features as Hole[]).filter((each) => each.kind === 'hole')
   return (
@@ -182,7 +183,7 @@ function Sideways({ zero, quietly }: { zero: Place; quietly: (fields: Fields) =>
           })),
         ]}
         onChange={(of) =>
-          quietly(
+          set(
             of.startsWith('hole:')
               ? { 'zero.of': 'hole', 'zero.hole': of.slice(5) }
               : { 'zero.of': of, 'zero.hole': '' },
@@ -199,7 +200,7 @@ function Sideways({ zero, quietly }: { zero: Place; quietly: (fields: Fields) =>
               { value: 'middle', label: 'middle' },
               { value: 'high', label: 'right end' },
             ]}
-            onChange={(x) => quietly({ 'zero.x': x })}
+            onChange={(x) => set({ 'zero.x': x })}
           />
           <Choice
             label="Y"
@@ -209,7 +210,7 @@ function Sideways({ zero, quietly }: { zero: Place; quietly: (fields: Fields) =>
               { value: 'middle', label: 'middle' },
               { value: 'high', label: 'back' },
             ]}
-            onChange={(y) => quietly({ 'zero.y': y })}
+            onChange={(y) => set({ 'zero.y': y })}
           />
         </>
       )}

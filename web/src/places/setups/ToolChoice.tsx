@@ -3,7 +3,7 @@ import { api, ask, type Edit, type OperationResult, type PlannedTool } from '../
 import { useLibrary } from '../../api/hooks'
 import { Choice, type Option } from '../../ui/Choice'
 import { Sentence } from '../../ui/Figure'
-import { useFrame } from '../JobFrame'
+import { useFrame } from '../frame'
 
 type Props = { op: OperationResult; value: string; onChange: (edits: Edit[]) => void }
 

@@ -1,5 +1,5 @@
 import { useWords } from '../../api/hooks'
-import { useFrame } from '../JobFrame'
+import { useFrame } from '../frame'
 
 // A plan without an answer: what is in it, and how to make it smaller, for the answers are what the other view is made of.
 export function Unanswered({ why }: { why: string }) {
@@ -34,11 +34,7 @@ export function Unanswered({ why }: { why: string }) {
                 <span>{words?.kinds[op.kind ?? '']?.name ?? op.kind}</span>
                 <button
                   className="link ml-auto min-h-6"
-                  onClick={() =>
-                    void session
-                      .edit([{ do: 'remove_operation', operation: op.id }])
-                      .catch(() => {})
-                  }
+                  onClick={() => session.send([{ do: 'remove_operation', operation: op.id }])}
                 >
                   Take out
                 </button>

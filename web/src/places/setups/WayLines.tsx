@@ -1,7 +1,7 @@
-import type { Way } from '../../api/client'
+import type { Edit, Way } from '../../api/client'
 import { Figure, Sentence } from '../../ui/Figure'
 import { clock } from '../../ui/format'
-import { useFrame } from '../JobFrame'
+import { useFrame } from '../frame'
 
 export const LIMITS: Record<string, string> = {
   power: 'the spindle’s power',
@@ -61,7 +61,7 @@ function Take({ way }: { way: Way }) {
         <button
           className="press"
           aria-label={`Take: ${way.name}`}
-          onClick={() => void session.edit(way.edits as never).catch(() => {})}
+          onClick={() => session.send(way.edits as Edit[])}
         >
           Take it
         </button>

@@ -1,10 +1,10 @@
 import { useQuery } from '@tanstack/react-query'
 import { useEffect, useRef } from 'react'
-import { api, ask, type Way } from '../../api/client'
+import { api, ask, type Edit, type Way } from '../../api/client'
 import { Figure } from '../../ui/Figure'
 import { clock } from '../../ui/format'
 import { Mark } from '../../ui/Mark'
-import { useFrame } from '../JobFrame'
+import { useFrame } from '../frame'
 import { apart, Finishes, Holes, LIMITS, Schools, Share } from './WayLines'
 
 type Props = { operation: string; shown: string }
@@ -174,10 +174,7 @@ export function Ways({ operation, shown }: Props) {
             {data.map((way) => (
               <td key={way.name} className="border-l border-hair pb-2!">
                 {way.edits.length > 0 && (
-                  <button
-                    className="press"
-                    onClick={() => void session.edit(way.edits as never).catch(() => {})}
-                  >
+                  <button className="press" onClick={() => session.send(way.edits as Edit[])}>
                     Take it
                   </button>
                 )}

@@ -1,8 +1,9 @@
 import { useUnits } from '../../app/units'
+import { quietly } from '../../api/planSession'
 import { size, unit } from '../../ui/format'
 import { placesOf, written } from '../../ui/points'
 import { TextField } from '../../ui/TextField'
-import { useFrame } from '../JobFrame'
+import { useFrame } from '../frame'
 
 type Feature = {
   id: string
@@ -147,9 +148,11 @@ export function Where({ planned, on, change }: Props) {
             aria-checked={taken}
             className={`n min-h-6 border px-1.5 text-small ${taken ? 'border-ink bg-mark-wash' : 'border-hair-strong text-ink-3'}`}
             onClick={() =>
-              void change({
-                'on.ids': taken ? ids.filter((id) => id !== each.id) : [...ids, each.id],
-              }).catch(() => {})
+              void quietly(
+                change({
+                  'on.ids': taken ? ids.filter((id) => id !== each.id) : [...ids, each.id],
+                }),
+              )
             }
           >
             {taken ? '✓ ' : ''}

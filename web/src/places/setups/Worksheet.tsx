@@ -3,6 +3,7 @@ import type { Finding, OperationResult } from '../../api/client'
 import { Link } from 'react-router'
 import { freshId } from '../../api/freshId'
 import { useCalculators, useLibrary, useWords } from '../../api/hooks'
+import { quietly } from '../../api/planSession'
 import { Choice } from '../../ui/Choice'
 import { Figure } from '../../ui/Figure'
 import { FindingRow } from '../../ui/FindingRow'
@@ -13,7 +14,7 @@ import { NumberField } from '../../ui/NumberField'
 import { TextField } from '../../ui/TextField'
 import { Why } from '../../ui/Why'
 import { benchLink, comparisons } from '../bench/fromOperation'
-import { useFrame } from '../JobFrame'
+import { useFrame } from '../frame'
 import { useKind, usePlace, valueAt } from './forms'
 import { Speeds } from './Speeds'
 import { ToolChoice } from './ToolChoice'
@@ -57,7 +58,7 @@ export function Worksheet({ op, findings }: { op: OperationResult; findings: Fin
         <ToolChoice
           op={op}
           value={String(planned.tool ?? '')}
-          onChange={(edits) => void session.edit(edits).catch(() => {})}
+          onChange={(edits) => session.send(edits)}
         />
         {loaded && (
           <span
@@ -105,7 +106,7 @@ export function Worksheet({ op, findings }: { op: OperationResult; findings: Fin
             label={spec.label}
             value={String(valueAt(planned, spec.name))}
             options={spec.options}
-            onChange={(value) => void change({ [spec.name]: value }).catch(() => {})}
+            onChange={(value) => void quietly(change({ [spec.name]: value }))}
           />
         ))}
         <Where planned={planned} on={planned.on as Record<string, unknown>} change={change} />
@@ -308,7 +309,7 @@ export function Worksheet({ op, findings }: { op: OperationResult; findings: Fin
             value: each,
             label: each,
           }))}
-          onChange={(coolant) => void change({ coolant }).catch(() => {})}
+          onChange={(coolant) => void quietly(change({ coolant }))}
         />
         <TextField
           label="Stop after"
@@ -332,7 +333,7 @@ export function Worksheet({ op, findings }: { op: OperationResult; findings: Fin
           <input
             type="checkbox"
             checked={planned.pinned === true}
-            onChange={(event) => void change({ pinned: event.target.checked }).catch(() => {})}
+            onChange={(event) => void quietly(change({ pinned: event.target.checked }))}
           />{' '}
           keeps its place
         </label>
@@ -341,9 +342,7 @@ export function Worksheet({ op, findings }: { op: OperationResult; findings: Fin
           <button
             className="link"
             onClick={() =>
-              void session
-                .edit([{ do: 'duplicate_operation', operation: op.id, new_id: freshId('o') }])
-                .catch(() => {})
+              session.send([{ do: 'duplicate_operation', operation: op.id, new_id: freshId('o') }])
             }
           >
             Duplicate
@@ -355,16 +354,14 @@ export function Worksheet({ op, findings }: { op: OperationResult; findings: Fin
                 key={setup.id}
                 className="link"
                 onClick={() =>
-                  void session
-                    .edit([
-                      {
-                        do: 'move_operation',
-                        operation: op.id,
-                        setup: setup.id,
-                        index: setup.operations?.length ?? 0,
-                      },
-                    ])
-                    .catch(() => {})
+                  session.send([
+                    {
+                      do: 'move_operation',
+                      operation: op.id,
+                      setup: setup.id,
+                      index: setup.operations?.length ?? 0,
+                    },
+                  ])
                 }
               >
                 Move to setup {(answer.plan.setups?.indexOf(setup) ?? 0) + 1}
@@ -372,9 +369,7 @@ export function Worksheet({ op, findings }: { op: OperationResult; findings: Fin
             ))}
           <button
             className="link"
-            onClick={() =>
-              void session.edit([{ do: 'remove_operation', operation: op.id }]).catch(() => {})
-            }
+            onClick={() => session.send([{ do: 'remove_operation', operation: op.id }])}
           >
             Take out
           </button>
