@@ -1,14 +1,13 @@
-import { useState } from 'react'
 import { Link, useSearchParams } from 'react-router'
 import { type CalculatorWords, type ParameterWords, Refused } from '../../api/client'
-import { type Inputs, useDrawing, useResults, useWords } from '../../api/hooks'
+import { type Inputs, useDrawing, useResults } from '../../api/hooks'
 import { useUnits } from '../../app/units'
 import { precise, unit } from '../../ui/format'
 import { NumberField } from '../../ui/NumberField'
-import { Typeset } from '../../ui/Typeset'
 import { labelOf } from './labels'
 import { Sections } from './Sections'
 import { UseIt } from './UseIt'
+import { Formulas, Share } from './Formulas'
 
 // One calculator: inputs at the left, the drawing that follows them, results in both units, formulas with their source.
 export function CalculatorPage({ known }: { known: CalculatorWords }) {
@@ -218,47 +217,3 @@ function Results({ known, found }: { known: CalculatorWords; found: Record<strin
 
 const unitOf = (quantity: string, fallback: string, units: 'metric' | 'inch') =>
   unit(quantity, units) || fallback
-
-type FormulaWords = { symbols: string; text: string; source: string }
-function Formulas({ ids }: { ids: string[] }) {
-  const { data: words } = useWords()
-  if (ids.length === 0) return null
-  return (
-    <section className="mt-5">
-      <h2 className="mb-1 text-lead font-semibold">How it is worked out</h2>
-      <div className="grid grid-cols-2 gap-x-10 max-[900px]:grid-cols-1">
-        {ids.map((id) => {
-          const formula = words?.formulas[id] as FormulaWords | undefined
-          return formula ? (
-            <div key={id} className="border-b border-hair py-1.5">
-              <p>
-                <Typeset line={formula.symbols} />
-              </p>
-              <p className="text-small text-ink-2">
-                {formula.text.split(' Raises')[0]}{' '}
-                <span className="text-ink-3">Source: {formula.source}</span>
-              </p>
-            </div>
-          ) : null
-        })}
-      </div>
-    </section>
-  )
-}
-
-function Share() {
-  const [done, setDone] = useState(false)
-  return (
-    <button
-      className="link"
-      onClick={() => {
-        void navigator.clipboard
-          ?.writeText(window.location.href)
-          .then(() => setDone(true))
-          .catch(() => {})
-      }}
-    >
-      {done ? 'Link copied' : 'Copy the link'}
-    </button>
-  )
-}

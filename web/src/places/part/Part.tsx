@@ -1,12 +1,9 @@
-import { lazy, Suspense, useState } from 'react'
 import { useHotkeys } from 'react-hotkeys-hook'
 import { useLibrary } from '../../api/hooks'
-import type { Label } from '../../stage/types'
 import { quietly } from '../../api/planSession'
 import { Choice } from '../../ui/Choice'
 import { Figure } from '../../ui/Figure'
 import { NumberField } from '../../ui/NumberField'
-import { Loading } from '../../ui/States'
 import { useFrame } from '../frame'
 import type { Feature } from './feature'
 import { JobFields } from './JobFields'
@@ -15,8 +12,8 @@ import { Requirements } from './Requirements'
 import { Solid } from './Solid'
 import { StockFields } from './StockFields'
 import { TypedFeatures } from './TypedFeatures'
+import { Picture } from './Picture'
 
-const Stage = lazy(() => import('../../stage/Stage'))
 const SIDE: Record<string, string> = {
   '+x': 'right',
   '-x': 'left',
@@ -145,41 +142,6 @@ function Block({
       <div className="min-w-0">{children}</div>
     </section>
   )
-}
-
-const NOTHING: Label[] = []
-
-function Picture() {
-  const { answer, evaluation } = useFrame()
-  const [turned, setTurned] = useState(0)
-  useHotkeys('t', () => setTurned((now) => (now + 1) % 4))
-  const size = evaluation?.part_size
-  const part = answer.plan.part
-  const shape = part?.geometry || JSON.stringify([part?.size_mm, part?.typed])
-  const low = evaluation?.part_low ?? [0, 0, 0]
-  if (!evaluation) return <Loading what="the solid" />
-  if (!size || evaluation.problem)
-    return <p className="p-6 text-ink-2">{evaluation.problem || 'No solid yet.'}</p>
-  return (
-    <Suspense fallback={<Loading what="the drawing" />}>
-      <Stage
-        mesh={`/api/plans/${answer.id}/part.glb?v=${encodeURIComponent(hash(shape))}`}
-        plain
-        zero={false}
-        view="iso"
-        turned={turned}
-        low={low}
-        high={low.map((each, k) => each + size[k]!)}
-        labels={NOTHING}
-      />
-    </Suspense>
-  )
-}
-
-function hash(text: string): string {
-  let value = 0
-  for (const letter of text) value = (value * 31 + letter.charCodeAt(0)) | 0
-  return (value >>> 0).toString(36)
 }
 
 function Features({

@@ -5,7 +5,9 @@ import { Figure } from '../../ui/Figure'
 import { clock } from '../../ui/format'
 import { Mark } from '../../ui/Mark'
 import { useFrame } from '../frame'
-import { apart, Finishes, Holes, LIMITS, Schools, Share } from './WayLines'
+import { Finishes } from './FinishLines'
+import { Holes, LIMITS, Schools } from './WayLines'
+import { apart, Share } from './wayParts'
 
 type Props = { operation: string; shown: string }
 

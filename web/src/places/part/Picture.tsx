@@ -1,0 +1,41 @@
+import { Suspense, useState } from 'react'
+import { useHotkeys } from 'react-hotkeys-hook'
+import type { Label } from '../../stage/types'
+import { Loading } from '../../ui/States'
+import { useFrame } from '../frame'
+import { Stage } from './stage'
+
+const NOTHING: Label[] = []
+
+export function Picture() {
+  const { answer, evaluation } = useFrame()
+  const [turned, setTurned] = useState(0)
+  useHotkeys('t', () => setTurned((now) => (now + 1) % 4))
+  const size = evaluation?.part_size
+  const part = answer.plan.part
+  const shape = part?.geometry || JSON.stringify([part?.size_mm, part?.typed])
+  const low = evaluation?.part_low ?? [0, 0, 0]
+  if (!evaluation) return <Loading what="the solid" />
+  if (!size || evaluation.problem)
+    return <p className="p-6 text-ink-2">{evaluation.problem || 'No solid yet.'}</p>
+  return (
+    <Suspense fallback={<Loading what="the drawing" />}>
+      <Stage
+        mesh={`/api/plans/${answer.id}/part.glb?v=${encodeURIComponent(hash(shape))}`}
+        plain
+        zero={false}
+        view="iso"
+        turned={turned}
+        low={low}
+        high={low.map((each, k) => each + size[k]!)}
+        labels={NOTHING}
+      />
+    </Suspense>
+  )
+}
+
+function hash(text: string): string {
+  let value = 0
+  for (const letter of text) value = (value * 31 + letter.charCodeAt(0)) | 0
+  return (value >>> 0).toString(36)
+}

@@ -1,0 +1,3 @@
+import { lazy } from 'react'
+
+export const Stage = lazy(() => import('../../stage/Stage'))

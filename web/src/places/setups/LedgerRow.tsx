@@ -1,0 +1,158 @@
+import { useSortable } from '@dnd-kit/sortable'
+import { memo, useEffect, useRef } from 'react'
+import type { Finding, OperationResult } from '../../api/client'
+import { Figure, Sentence, Sizes } from '../../ui/Figure'
+import { clock } from '../../ui/format'
+import { Mark, QUESTION_NAME, QUESTIONS, type Question } from '../../ui/Mark'
+import { Worksheet } from './Worksheet'
+import type { useSelection } from './selection'
+
+export const COLUMNS =
+  'grid grid-cols-[34px_minmax(0,1fr)_112px_44px_40px_80px_38px_36px_repeat(5,31px)] items-center gap-x-1.5'
+
+type RowProps = {
+  op: OperationResult
+  setup: string
+  chosen: boolean
+  question: Question | null
+  findings: Finding[]
+  pick: ReturnType<typeof useSelection>['pick']
+}
+
+// An answer keeps what did not change (the cache shares equal parts), so a row is drawn anew only when it differs.
+const drawnAlike = (a: RowProps, b: RowProps) =>
+  a.op === b.op &&
+  a.setup === b.setup &&
+  a.chosen === b.chosen &&
+  a.question === b.question &&
+  a.pick === b.pick &&
+  a.findings.length === b.findings.length &&
+  a.findings.every((f, k) => f === b.findings[k])
+
+export const Row = memo(function Row({ op, setup, chosen, question, findings, pick }: RowProps) {
+  const onPick = () => pick(setup, chosen ? null : op.id)
+  const { setNodeRef, transform, transition, attributes, listeners, isDragging } = useSortable({
+    id: op.id,
+  })
+  const box = useRef<HTMLDivElement | null>(null)
+  useEffect(() => {
+    if (chosen) box.current?.scrollIntoView({ block: 'nearest' })
+  }, [chosen])
+  const state = (each: Question) => op.answers[each]?.state ?? 'unknown'
+  const dimmed = question !== null && state(question) === 'fine'
+  const shift = transform ? `translate3d(0, ${transform.y}px, 0)` : undefined
+  const loud = findings.filter(
+    (f) => f.severity !== 'note' && !f.kept && (!question || f.question === question),
+  )
+  return (
+    <div
+      ref={(node) => {
+        setNodeRef(node)
+        box.current = node
+      }}
+      style={{ transform: shift, transition }}
+      className={`${chosen ? 'relative z-10 border-y border-l-[3px] border-brass' : 'border-b border-hair'} ${isDragging ? 'z-20 bg-mark-wash' : 'bg-paper'} ${dimmed ? 'opacity-45' : ''}`}
+    >
+      <div
+        className={`${COLUMNS} min-h-[26px] cursor-pointer px-3 ${chosen ? 'pl-[9px]' : 'hover:bg-mark-wash'}`}
+        onClick={onPick}
+      >
+        <span
+          className="n text-ink-2 touch-none cursor-grab"
+          {...attributes}
+          {...listeners}
+          role="img"
+          tabIndex={-1}
+          aria-label={`drag operation ${op.number}`}
+        >
+          {op.number}
+        </span>
+        <button
+          className="truncate text-left font-semibold"
+          aria-expanded={chosen}
+          onClick={(event) => (event.stopPropagation(), onPick())}
+        >
+          {op.title} <Sizes of={op} />
+        </button>
+        <span className="truncate">
+          {op.tool_number !== null ? (
+            <>
+              <b className="n">T{op.tool_number}</b>{' '}
+              <span className="text-small">{op.tool_name}</span>
+            </>
+          ) : (
+            <span className="text-ink-3">no tool</span>
+          )}
+        </span>
+        <span
+          className="text-right"
+          title={
+            op.cutting_speed_m_min === null
+              ? undefined
+              : 'at its largest diameter; the speed at the edge is kept'
+          }
+        >
+          <Figure value={op.rpm} quantity="spindle_speed" bare />
+        </span>
+        <span
+          className="text-right"
+          title={op.feed_per_rev_mm === null ? undefined : 'a minute, at its largest diameter'}
+        >
+          <Figure value={op.feed_mm_min} quantity="feed" bare />
+        </span>
+        <span className="truncate text-small">
+          <DeepWide op={op} />
+        </span>
+        <span className="text-right">
+          {op.leaves_mm === null ? (
+            <span className="text-ink-3">–</span>
+          ) : (
+            <Figure value={op.leaves_mm} quantity="size" trim bare />
+          )}
+        </span>
+        <span className="n text-right">{clock(op.time_s)}</span>
+        {QUESTIONS.map((each) => (
+          <span key={each} className="text-center" title={op.answers[each]?.reason}>
+            <Mark
+              state={state(each)}
+              size={state(each) === 'fine' ? 11 : 13}
+              label={`${QUESTION_NAME[each]}: ${state(each)}`}
+            />
+          </span>
+        ))}
+      </div>
+      {!chosen &&
+        loud.map((f) => (
+          <p key={f.key} className="flex items-center gap-2 py-0.5 pl-[52px] pr-3 text-small">
+            <Mark state={f.severity} size={11} />
+            <b className={f.severity === 'stop' ? 'text-red-edge' : 'text-amber-edge'}>
+              {f.severity === 'stop' ? 'Stop' : 'Look'}
+            </b>
+            <span>
+              <Sentence text={f.message} values={f.values} />
+            </span>
+            {f.fixes[0] && (
+              <button className="link min-h-6 shrink-0" onClick={onPick}>
+                what would mend it
+              </button>
+            )}
+          </p>
+        ))}
+      {chosen && <Worksheet op={op} findings={findings} />}
+    </div>
+  )
+}, drawnAlike)
+
+function DeepWide({ op }: { op: OperationResult }) {
+  if (op.depth_mm === null) return <span className="text-ink-3">–</span>
+  return (
+    <>
+      <Figure value={op.depth_mm} quantity="size" trim bare />
+      {op.width_mm !== null && (
+        <>
+          ×<Figure value={op.width_mm} quantity="size" trim bare />
+        </>
+      )}
+    </>
+  )
+}
