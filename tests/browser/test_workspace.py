@@ -332,6 +332,8 @@ def test_two_people_at_one_plan(sign_in):
     expect(step).to_have_value("1")
     second.page.get_by_role("button", name="Apply it now").click()
     expect(step).to_have_value("0.9")
+    # while it is worked out the page asks again, and would see what comes next
+    expect(second.page.get_by_text("working out …")).to_have_count(0)
     first.api(
         "POST",
         f"/plans/{plan}/edits",

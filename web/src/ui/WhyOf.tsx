@@ -18,10 +18,10 @@ export function WhyOf({
   return (
     <Popover className="contents">
       <PopoverButton
-        aria-label={`${words}: why`}
         className="cursor-pointer decoration-hair-strong underline-offset-4 hover:underline aria-expanded:underline"
         onClick={(event: React.MouseEvent) => event.stopPropagation()}
       >
+        <span className="sr-only">{words}, why: </span>
         {children}
       </PopoverButton>
       <PopoverPanel
