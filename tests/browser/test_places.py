@@ -295,3 +295,39 @@ def test_an_old_sheet_says_that_it_is_replaced(sign_in):
     expect(sheet.get_by_text("Release 2").first).to_be_visible()
     expect(sheet.get_by_text("one pass outside")).to_be_visible()
     expect(sheet.get_by_role("alert")).to_have_count(0)
+
+
+def test_a_machine_is_entered_part_by_part(sign_in):
+    """Its spindles, carriers and places: added, filled, refused with the field, taken out again."""
+    page = sign_in("administrator").page
+    page.goto("/library/machines/new?like=gannet")
+    page.get_by_label("Name", exact=True).first.fill("Gannet 2")
+    page.get_by_placeholder("short-name-8").fill("gannet-2")
+    carriers = page.get_by_role("region", name="Carriers")
+    carriers.get_by_role("textbox", name="Drives").nth(1).fill("nobody")
+    page.get_by_role("button", name="Save").click()
+    told = page.get_by_role("alert")
+    expect(told).to_contain_text("'nobody' of lower")
+    expect(told).to_contain_text("a spindle that turns the tool: driven, or empty")
+    carriers.get_by_role("button", name="Take out lower").click()
+    places = page.get_by_role("region", name="Places")
+    places.get_by_role("button", name="Add a place: table").click()
+    expect(places.get_by_label("Id", exact=True).nth(2)).to_have_value("table")
+    places.get_by_role("button", name="Take out table").click()
+    page.get_by_role("button", name="Save").click()
+    expect(page.get_by_role("heading", name="Gannet 2")).to_be_visible()
+    expect(page.get_by_role("button", name="Take out lower")).to_have_count(0)
+    expect(page.get_by_label("Spindle", exact=True).first).to_have_value("main")
+
+
+def test_the_totals_of_the_rail_open_what_they_are_made_of(sign_in):
+    page = sign_in("planner").page
+    page.goto("/jobs/TW-118/setups")
+    page.get_by_role("button", name="48 off, why").click()
+    opened = page.get_by_role("heading", name="48 off")
+    expect(opened).to_be_visible()
+    expect(page.get_by_text("loading every part")).to_be_visible()
+    page.keyboard.press("Escape")
+    expect(opened).to_have_count(0)
+    page.get_by_role("button", name="Cycle of setup 1, why").click()
+    expect(page.get_by_text("range changes and programmed stops")).to_be_visible()
