@@ -445,3 +445,21 @@ def test_the_drawing_shows_views_and_the_tool(sign_in):
     assert page.locator("canvas").count() == 1
     page.keyboard.press("a")  # keys still work after the mouse was on a view
     expect(page.get_by_role("group", name="Add an operation")).to_be_in_viewport()
+
+
+def test_what_could_not_be_read_is_told_over_the_page(sign_in):
+    """The library does not come: nothing stays empty without a word, and asking again mends it."""
+    page = sign_in("planner").page
+    refused = '{"sentence": "The disk is full.", "problems": []}'
+
+    def full(route) -> None:
+        route.fulfill(status=507, content_type="application/json", body=refused)
+
+    page.route("**/api/library", full)
+    page.goto("/jobs/TW-118/setups")
+    told = page.get_by_role("alert").filter(has_text="could not be read")
+    expect(told).to_contain_text("The disk is full.")
+    page.unroute("**/api/library")
+    told.get_by_role("button", name="Ask again").click()
+    expect(told).to_have_count(0)
+    expect(page.get_by_text("Heron").first).to_be_visible()

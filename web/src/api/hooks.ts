@@ -21,6 +21,7 @@ export const useJobsLike = (find: string) =>
   })
 const planQuery = (plan: number, cache: QueryClient) => ({
   queryKey: ['plan', plan],
+  meta: { shown: true },
   queryFn: async () => {
     const asked = (await ask(
       api.GET('/api/plans/{id}', { params: { path: { id: plan } } }),
@@ -34,6 +35,7 @@ export function useJob(number: string) {
   const cache = useQueryClient()
   return useQuery({
     queryKey: ['jobs', number],
+    meta: { shown: true },
     queryFn: async () => {
       const job = await ask(api.GET('/api/jobs/{number}', { params: { path: { number } } }))
       if (!cache.getQueryData(['plan', job.plan]))
@@ -47,12 +49,14 @@ export const useLibrary = () =>
 export const useReview = (plan: number) =>
   useQuery({
     queryKey: ['review', plan],
+    meta: { shown: true },
     queryFn: () => ask(api.GET('/api/plans/{id}/review', { params: { path: { id: plan } } })),
   })
 
 export function useWords() {
   return useQuery({
     queryKey: ['words'],
+    meta: { shown: true },
     staleTime: Infinity,
     queryFn: async () => {
       const words = await ask(api.GET('/api/words'))
@@ -74,6 +78,7 @@ export type Inputs = Record<string, string>
 export const useResults = (name: string, inputs: Inputs) =>
   useQuery({
     queryKey: ['calc', name, inputs],
+    meta: { shown: true },
     placeholderData: keepPreviousData,
     retry: false,
     queryFn: () =>
@@ -84,6 +89,7 @@ export const useResults = (name: string, inputs: Inputs) =>
 export const useDrawing = (name: string, inputs: Inputs, system: System) =>
   useQuery({
     queryKey: ['drawing', name, inputs, system],
+    meta: { shown: true },
     placeholderData: keepPreviousData,
     retry: false,
     queryFn: () =>

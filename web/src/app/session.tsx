@@ -6,6 +6,7 @@ import { api, ask } from '../api/client'
 export const useSession = () =>
   useQuery({
     queryKey: ['session'],
+    meta: { shown: true },
     queryFn: () => ask(api.GET('/api/session')),
     staleTime: 60_000,
   })

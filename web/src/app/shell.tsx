@@ -6,6 +6,7 @@ import { api, ask, Refused } from '../api/client'
 import { useWords } from '../api/hooks'
 import { Failed, Loading } from '../ui/States'
 import { useSession } from './session'
+import { Unread } from './Unread'
 import { useUnits } from './units'
 
 // The slim bar on every page; ``middle`` is what the page is about.
@@ -19,7 +20,7 @@ export function Shell({ middle, children }: { middle?: ReactNode; children: Reac
   if (!session.data?.user)
     return <Navigate to={`/sign-in?next=${encodeURIComponent(at.pathname)}`} replace />
   return (
-    <div className="grid h-full grid-rows-[36px_1fr] print:block print:h-auto">
+    <div className="grid h-full grid-rows-[36px_auto_1fr] print:block print:h-auto">
       <header className="on-dark print:hidden relative flex items-center gap-5 bg-mark px-4 text-scribe">
         <NavLink to="/jobs" className="flex items-center gap-2 text-head font-semibold text-white">
           <svg viewBox="0 0 24 24" width="19" height="19" aria-hidden>
@@ -65,6 +66,9 @@ export function Shell({ middle, children }: { middle?: ReactNode; children: Reac
           className="pointer-events-none absolute inset-x-0 bottom-0 h-[3px] opacity-40 [background-image:repeating-linear-gradient(90deg,var(--color-scribe-dim)_0_1px,transparent_1px_16px)]"
         />
       </header>
+      <div className="print:hidden">
+        <Unread />
+      </div>
       <main className="relative min-h-0 overflow-auto">{children}</main>
     </div>
   )

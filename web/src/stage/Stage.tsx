@@ -80,6 +80,7 @@ class Skip extends Component<{ children: ReactNode }, { gone: boolean }> {
 function Solid({ url, plain = false, laid = false }: SolidProps) {
   const { data: file } = useSuspenseQuery({
     queryKey: ['solid', url],
+    meta: { shown: true },
     staleTime: Infinity,
     queryFn: async () => new GLTFLoader().parseAsync(await bytesAt(url), ''),
   })

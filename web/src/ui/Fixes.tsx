@@ -14,6 +14,7 @@ export function Fixes({ finding, plan, revision, session }: Props) {
   useRested(revision, REST_MS, setSettled)
   const { data, error } = useQuery({
     queryKey: ['fixes', plan, settled, finding.key],
+    meta: { shown: true },
     staleTime: Infinity,
     enabled: settled === revision && !finding.kept,
     queryFn: () =>

@@ -41,6 +41,7 @@ export function Why({
   const [changed, setChanged] = useState<Leaf[]>([])
   const { data, error } = useQuery({
     queryKey: ['what-if', plan, revision, figure, changed],
+    meta: { shown: true },
     enabled: asking && plan !== undefined,
     placeholderData: keepPreviousData,
     retry: false,

@@ -35,6 +35,7 @@ export function HoleMethods() {
   }
   const { data, error } = useQuery({
     queryKey: ['hole-methods', asked],
+    meta: { shown: true },
     enabled: asked.material !== '',
     placeholderData: keepPreviousData,
     retry: false,

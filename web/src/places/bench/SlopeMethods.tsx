@@ -36,6 +36,7 @@ export function SlopeMethods() {
   }
   const { data, error } = useQuery({
     queryKey: ['slope-methods', asked],
+    meta: { shown: true },
     enabled: asked.material !== '',
     placeholderData: keepPreviousData,
     retry: false,

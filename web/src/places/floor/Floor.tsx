@@ -9,6 +9,7 @@ export function Floor() {
   const session = useSession()
   const { data, error, refetch } = useQuery({
     queryKey: ['floor'],
+    meta: { shown: true },
     queryFn: () => ask(api.GET('/api/floor')),
     refetchInterval: (asked) =>
       asked.state.data?.some((each) => each.drawing === 'drawing') ? 2_000 : 30_000,

@@ -56,6 +56,7 @@ export function Jobs() {
   }
   const jobs = useQuery({
     queryKey: ['jobs', 'list', asked],
+    meta: { shown: true },
     placeholderData: keepPreviousData,
     queryFn: () => ask(api.GET('/api/jobs', { params: { query: asked } })),
   })

@@ -12,6 +12,7 @@ export function Record() {
   const [page, setPage] = useState(0)
   const record = useQuery({
     queryKey: ['record', find, what, page],
+    meta: { shown: true },
     placeholderData: keepPreviousData,
     queryFn: () => ask(api.GET('/api/record', { params: { query: { find, what, page } } })),
   })

@@ -15,6 +15,7 @@ export function Adder({
   const box = useRef<HTMLDivElement>(null)
   const { data, error } = useQuery({
     queryKey: ['offers', answer.id, setup, answer.revision],
+    meta: { shown: true },
     queryFn: () =>
       ask(
         api.GET('/api/plans/{id}/setups/{setup}/offers', {

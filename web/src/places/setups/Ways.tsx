@@ -17,6 +17,7 @@ export function Ways({ operation, shown }: Props) {
   const box = useRef<HTMLDivElement>(null)
   const { data, error } = useQuery({
     queryKey: ['ways', answer.id, answer.revision, operation],
+    meta: { shown: true },
     staleTime: Infinity,
     queryFn: () =>
       ask(
