@@ -450,15 +450,15 @@ def test_the_drawing_shows_views_and_the_tool(sign_in):
 def test_what_could_not_be_read_is_told_over_the_page(sign_in):
     """The library does not come: nothing stays empty without a word, and asking again mends it."""
     page = sign_in("planner").page
-    refused = '{"sentence": "The disk is full.", "problems": []}'
+    refused = '{"sentence": "It is being moved.", "problems": []}'
 
     def full(route) -> None:
-        route.fulfill(status=507, content_type="application/json", body=refused)
+        route.fulfill(status=409, content_type="application/json", body=refused)
 
     page.route("**/api/library", full)
     page.goto("/jobs/TW-118/setups")
     told = page.get_by_role("alert").filter(has_text="could not be read")
-    expect(told).to_contain_text("The disk is full.")
+    expect(told).to_contain_text("It is being moved.")
     page.unroute("**/api/library")
     told.get_by_role("button", name="Ask again").click()
     expect(told).to_have_count(0)

@@ -44,6 +44,7 @@ def test_every_question_answers_with_bytes_and_what_is_not_there_is_missing():
         "meant": {"edits": [{"do": "hold", "station": "st1", "item": "vise-125"}]},
         "tools": {"operation": "drill"},
         "ways": {"operation": "rough"},
+        "sheets": {"notes": {}},
         "stock": {"key": build.answer(short).setups[0].stations[0].stock_key},
     }
     for name, ask in QUESTIONS.items():
