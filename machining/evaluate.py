@@ -65,7 +65,7 @@ def evaluate(plan: Plan, library: Library, memo: Memo | None = None) -> Evaluati
     answer = Evaluation(findings=findings)
     ledgers = {seen.id: ledger.of_setup(seen, facts) for seen in facts.setups}
     for seen in facts.setups:
-        ledger.figures(seen, ledgers[seen.id], facts)
+        ledger.figures(seen, ledgers[seen.id])
         answer.setups.append(_setup(seen, ledgers[seen.id], facts, findings))
         answer.figures.update((figure.id, figure) for figure in seen.figures.values())
         for station in seen.stations:

@@ -6,13 +6,14 @@ from machining.motion.batch import bar_yield
 from machining.motion.cycle import times_each
 from machining.plan.document import BLANK
 from machining.plan.turned import PartOff
-from machining.quantities.computed import Given
+from machining.quantities.computed import Computed, Given
 from machining.quantities.errors import OutOfRange
 from machining.world.machine import SpindleNose
 from machining.world.stock.bar import Bar
 from machining.world.workholding import Chuck
 
 from .context import PlanFacts, StationFacts
+from .stations import is_handed_over
 
 
 def fed(station: StationFacts, facts: PlanFacts) -> int | None:
@@ -48,21 +49,21 @@ def _passes(station: StationFacts) -> bool:
 
 def loads(station: StationFacts, facts: PlanFacts) -> float:
     """How often a part is put in by hand at a station: once, or its share of a bar. Not at all
-    where the machine hands it over. Fills the figure bar_feed.
+    where the machine hands it over.
     """
-    if any(
-        each.id == station.planned.takes and each.place != station.planned.place
-        for each in station.setup.planned.stations
-    ):
+    if is_handed_over(station.planned, station.setup):
         return 0.0
     parts = fed(station, facts)
-    if parts is None or not isinstance(station.place, SpindleNose):
-        return 1.0
+    return 1.0 if parts is None else 1.0 / parts
+
+
+def bar_feed(station: StationFacts) -> Computed:
+    """The figure bar_feed of a station that is fed."""
+    assert isinstance(station.place, SpindleNose)
     machine = station.machine
-    station.work_out(
+    return station.work_out(
         times_each,
         "bar_feed",
         count=Given(1.0, "each part"),
         each=Given(station.place.bar_feed_s, f"machine:{machine.name if machine else ''}"),
     )
-    return 1.0 / parts

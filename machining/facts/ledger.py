@@ -16,7 +16,7 @@ from machining.quantities.computed import Computed, Given
 from machining.world.machine import Table
 from machining.world.spindle import Spindle
 
-from .bars import loads
+from .bars import bar_feed, fed
 from .context import OperationFacts, PlanFacts, SetupFacts
 from .times import cycles
 
@@ -111,9 +111,8 @@ def of_setup(setup: SetupFacts, facts: PlanFacts) -> Ledger:
     run = in_order(setup)
     writing = _Writing(setup, facts, run if cycles(setup.planned, facts.plan.quantity) > 1 else [])
     for station in setup.stations:
-        loads(station, facts)
-        if "bar_feed" in station.figures:
-            writing.bar(station.figures["bar_feed"], station.planned.positions)
+        if fed(station, facts) is not None:
+            writing.bar(bar_feed(station), station.planned.positions)
     for k, (op, position) in enumerate(run):
         writing.operation(op, position, run[k - 1] if k else None)
     writing.pallet()
@@ -226,6 +225,8 @@ class _Writing:
         (then,) = following
         return (
             op.rig.spindle.range_change_s > 0
+            and then.rig is not None
+            and then.rig.spindle.id == op.rig.spindle.id
             and then.seen.spindle_range is not None
             and then.seen.spindle_range != op.seen.spindle_range
         )
@@ -256,7 +257,7 @@ def _way_over(before: tuple[OperationFacts, int], after: tuple[OperationFacts, i
     end, start = last.path.end, op.path.start
     if op.rig is None or end is None or start is None or last.aimed or op.aimed:
         return 0.0
-    if last.rig is None or last.rig.carrier is not op.rig.carrier:
+    if last.rig is None or last.rig.carrier.id != op.rig.carrier.id:
         return 0.0
     return rapid_time(_stands(last, end, there), _stands(op, start, here), Drive.of(op.rig))
 
@@ -269,7 +270,7 @@ def _stands(op: OperationFacts, point: Vector, position: int) -> Vector:
     return np.array([*across, point[2] - lie.stock_low[2] + op.station.seat_mm])
 
 
-def figures(setup: SetupFacts, ledger: Ledger, facts: PlanFacts) -> None:
+def figures(setup: SetupFacts, ledger: Ledger) -> None:
     """Figures changes, range_changes, stops, pallet_change and cycle of a setup."""
     machine = setup.machine
     if machine is None or not ledger.events:

@@ -15,7 +15,7 @@ from machining.placing.zero import Lie, aimed
 from machining.plan.document import BLANK
 from machining.plan.operation import Operation
 from machining.quantities.errors import MachiningError
-from machining.world.capability import Rig, rig
+from machining.world.capability import Rig, carrier_of, rig
 from machining.world.tool import STANDS_STILL
 
 from . import cut, hold, index, paths, reach, size, tilted, travel, turning
@@ -158,12 +158,18 @@ def _not_ready(op: OperationFacts, facts: PlanFacts) -> None:
     for question in QUESTIONS:
         op.unknown.setdefault(
             question,
-            (
-                str(op.work_problem)
-                if op.work_problem
-                else f"The library has no machine {op.setup.planned.machine!r}."
-            ),
+            (str(op.work_problem) if op.work_problem else _no_rig(op)),
         )
+
+
+def _no_rig(op: OperationFacts) -> str:
+    """Why nothing of its machine does it."""
+    machine, carrier = op.setup.machine, op.loaded.carrier if op.loaded is not None else ""
+    if machine is None:
+        return f"The library has no machine {op.setup.planned.machine!r}."
+    if carrier_of(machine, carrier) is None:
+        return f"{machine.name} has no carrier {carrier!r}."
+    return f"The {carrier or machine.carriers[0].id} of {machine.name} drives no tools."
 
 
 def _of_surroundings(op: OperationFacts, facts: PlanFacts) -> None:

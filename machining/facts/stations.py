@@ -9,11 +9,11 @@ from machining.geometry.regions import Region, filled
 from machining.geometry.solids import outline, posed
 from machining.memo import Memo, digest
 from machining.placing.zero import Lie, lie_of
-from machining.plan.document import Setup, Station
+from machining.plan.document import Station
 from machining.quantities.errors import MachiningError
 from machining.world.capability import place_of
 from machining.world.geometry import PartGeometry
-from machining.world.machine import SpindleNose
+from machining.world.machine import SpindleNose, Table
 from machining.world.workholding import AnyHolding
 
 from . import hold, holdings
@@ -31,7 +31,7 @@ def station_facts(
     """All of a station but its operations; ``stock`` is what arrives, in part coordinates."""
     stock_bounds, unknown = stock.bounds(), dict[str, str]()
     machine = setup.machine
-    place = place_of(machine, station.place) if machine is not None else None
+    place = _place(station, setup)
     turns = isinstance(place, SpindleNose)
     lie = _lie(station, turns, facts, stock_bounds, unknown)
     seen = StationFacts(
@@ -60,10 +60,10 @@ def station_facts(
         )
     elif place is None:
         unknown["cut"] = unknown["travel"] = f"{machine.name} has no place {station.place!r}."
-    if (beside := _beside(station, setup.planned)) is not None:
+    if (beside := _beside(station, setup)) is not None:
         unknown.setdefault("reach", beside)
         unknown.setdefault("travel", beside)
-    if _is_handed_over(station, setup.planned):
+    if is_handed_over(station, setup):
         unknown.setdefault("travel", HANDED_OVER)
     seen.key = _key(seen, stock_bounds)
     return seen
@@ -75,16 +75,26 @@ def part_outline(geometry: PartGeometry, lie: Lie, memo: Memo) -> Region:
     return memo.get(key, lambda: filled(outline(posed(geometry.solid, lie.pose))))
 
 
-def _beside(station: Station, setup: Setup) -> str | None:
+def _beside(station: Station, setup: SetupFacts) -> str | None:
     """Why nothing can be said of what stands beside it, None where nothing does."""
-    if sum(each.positions for each in setup.stations if each.place == station.place) == 1:
+    here = _place(station, setup)
+    together = [each for each in setup.planned.stations if _place(each, setup) == here]
+    if sum(each.positions for each in together) == 1:
         return None
     return "What stands beside it in the same load is not looked at yet."
 
 
-def _is_handed_over(station: Station, setup: Setup) -> bool:
-    """Does it take the part from another place of the same machine, without the door opening?"""
-    return any(each.id == station.takes and each.place != station.place for each in setup.stations)
+def is_handed_over(station: Station, setup: SetupFacts) -> bool:
+    """Does it take the part from another spindle of the same machine, without the door opening?"""
+    here = _place(station, setup)
+    before = [_place(each, setup) for each in setup.planned.stations if each.id == station.takes]
+    return isinstance(here, SpindleNose) and any(
+        isinstance(there, SpindleNose) and there != here for there in before
+    )
+
+
+def _place(station: Station, setup: SetupFacts) -> Table | SpindleNose | None:
+    return place_of(setup.machine, station.place) if setup.machine is not None else None
 
 
 def _lie(

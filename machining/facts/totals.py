@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
 
 from machining.motion import cycle
@@ -21,8 +21,8 @@ class Totals:
 
     figures: dict[str, Computed] = field(default_factory=dict)
 
-    def work_out(self, fn: object, name: str, /, **inputs: Value) -> float:
-        figure = work_out(fn, f"plan.{name}", **inputs)  # type: ignore[arg-type]
+    def work_out(self, fn: Callable[..., float], name: str, /, **inputs: Value) -> float:
+        figure = work_out(fn, f"plan.{name}", **inputs)
         self.figures[name] = figure
         return figure.value
 

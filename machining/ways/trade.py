@@ -69,11 +69,14 @@ def use_machine(setup: Setup, machine: Machine) -> tuple[Edit, ...]:
     """Run a setup on a machine: tools are loaded in the one it leaves, and not every holding goes
     on every machine.
     """
-    at = machine.places[0]
     unfit = [
         each
         for each in setup.stations
-        if each.holding is not None and holdings.kind_of(each.holding).fits(machine, at) is not None
+        if each.holding is not None
+        and holdings.kind_of(each.holding).fits(
+            machine, place_of(machine, each.place) or machine.places[0]
+        )
+        is not None
     ]
     placed = [
         each for each in setup.stations if each.place and place_of(machine, each.place) is None

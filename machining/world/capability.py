@@ -61,7 +61,8 @@ def rig(
     machine: Machine, place: str = "", carrier: str = "", still: bool | None = None
 ) -> Rig | None:
     """What does an operation at a place with a carrier's tool, None where the machine has no such
-    place or carrier. ``still`` says whether the tool stands still while the work turns, None as it
+    place or carrier, or where nothing turns: over a table by a carrier that drives no tools.
+    ``still`` says whether the tool stands still while the work turns, None as it
     is usual there. A carrier that drives nothing leaves the work to turn.
     """
     at, holds = place_of(machine, place), carrier_of(machine, carrier)
@@ -70,18 +71,13 @@ def rig(
     spindle = driven(holds, machine)
     if isinstance(at, SpindleNose) and (still is not False or spindle is None):
         spindle = next(each for each in machine.spindles if each.id == at.spindle)
-    if spindle is None:
-        holds = next(each for each in machine.carriers if each.drives)
-        spindle = driven(holds, machine)
-        assert spindle is not None  # a table has one over it
-    return Rig(machine, spindle, holds, at)
+    return None if spindle is None else Rig(machine, spindle, holds, at)
 
 
 def usual_rig(machine: Machine) -> Rig:
     """What does an operation where nobody has named place or carrier."""
-    found = rig(machine)
-    assert found is not None  # it has one of each
-    return found
+    each = (rig(machine, carrier=carrier.id) for carrier in machine.carriers)
+    return next(found for found in each if found is not None)  # one of them drives a table's
 
 
 @dataclass(frozen=True, slots=True)

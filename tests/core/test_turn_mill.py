@@ -14,7 +14,7 @@ from machining.plan.edit import Change
 from machining.plan.operation import Drill, Slot
 from machining.plan.places import Points, Rectangle
 from machining.plan.turned import Plane, TurnFace
-from machining.world.capability import carrier_of, place_of, rig, turns_work
+from machining.world.capability import carrier_of, place_of, rig, turns_work, usual_rig
 
 from . import lathe
 from .lathe import CHUCK, LIBRARY, answer, finding, result
@@ -168,3 +168,26 @@ def test_a_place_the_machine_does_not_have():
     nowhere = apply(on_gannet(lathe.FACE), [Change(on="station:st1", fields={"place": "balcony"})])
     told = result(nowhere, "face").answers
     assert told["cut"].reason == "Gannet has no place 'balcony'."
+
+
+def test_a_carrier_the_machine_does_not_have():
+    gone = apply(on_gannet(lathe.FACE), [Change(on="tool:t1", fields={"carrier": "tower"})])
+    assert result(gone, "face").answers["cut"].reason == "Gannet has no carrier 'tower'."
+
+
+def test_a_place_named_and_the_same_meant_is_no_other_spindle():
+    both = two_spindles()
+    named = apply(both, [Change(on="station:st1", fields={"place": "main"})])
+    same = apply(both, [Change(on="station:st2", fields={"place": "main"})])
+    for of, handed in ((named, True), (same, False)):
+        reason = result(of, "behind").answers["travel"].reason
+        assert ("Handing a part over" in reason) == handed
+    assert answer(same).handling_s == 2 * answer(named).handling_s
+
+
+def test_over_a_table_a_carrier_that_drives_nothing_does_nothing():
+    heron = LIBRARY.machines["heron"]
+    idle = heron.carriers[0].model_copy(update={"id": "rack", "drives": ""})
+    two = heron.model_copy(update={"carriers": (idle, *heron.carriers)})
+    assert rig(two) is None and rig(two, carrier="magazine").spindle.id == "main"
+    assert usual_rig(two).carrier.id == "magazine"

@@ -25,7 +25,9 @@ def range_change(seen: SetupFacts, facts: PlanFacts) -> Iterator[Finding]:
     used = [
         (op, op.seen.spindle_range)
         for op in seen.operations
-        if op.rig is not None and op.rig.spindle is by_hand and op.seen.spindle_range is not None
+        if op.rig is not None
+        and op.rig.spindle.id == by_hand.id
+        and op.seen.spindle_range is not None
     ]
     changes = sum(a[1] != b[1] for a, b in zip(used, used[1:], strict=False))
     fewest = len({name for _, name in used}) - 1
