@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections import defaultdict
 from collections.abc import Callable, Iterator
 from dataclasses import replace
 from math import cos, radians, sin
@@ -29,6 +30,7 @@ from machining.facts.context import (
 from machining.facts.gauges import Gauge, gauges_of
 from machining.facts.kinds import kind_of
 from machining.facts.ledger import Ledger
+from machining.facts.pace import Pace
 from machining.facts.route import walk
 from machining.facts.tilted import is_tilted, runs
 from machining.facts.totals import Totals, totals
@@ -44,29 +46,34 @@ from machining.world.stock.base import SIDE_WORDS, Axis
 
 O = TypeVar("O", bound=OperationFacts)
 S = TypeVar("S", SetupFacts, StationFacts)
+# how grave what is told is, by question, setup and station; of one operation under its id alone
+Told = defaultdict[tuple[str, str, str], set[str]]
 _RANK = {"stop": 0, "look": 1, "note": 2}
 
 
-def evaluate(plan: Plan, library: Library, memo: Memo | None = None) -> Evaluation:
-    """Answer the plan. The memo only saves time; the result is the same without it.
+def evaluate(
+    plan: Plan, library: Library, memo: Memo | None = None, pace: Pace | None = None
+) -> Evaluation:
+    """Answer the plan. The memo only saves time; the result is the same without it. At a pace, what
+    waits is *working*.
 
     Never raises for what a planner can write: where there is no part or blank the evaluation's
     ``problem`` says so.
     """
     memo = memo or Memo()
     try:
-        facts = walk(plan, library, memo)
+        facts = walk(plan, library, memo, pace)
     except MachiningError as problem:
         return Evaluation(problem=str(problem))
     findings = [f for seen in facts.setups for f in _of_setup(seen, facts)]
     findings += [f for op in facts.operations() for f in _of_operation(op, facts)]
     findings = [kept(found, plan) for found in findings]
     findings.sort(key=lambda f: _RANK[f.severity])
-    answer = Evaluation(findings=findings)
+    answer, told = Evaluation(findings=findings), _graded(findings)
     ledgers = {seen.id: ledger.of_setup(seen, facts) for seen in facts.setups}
     for seen in facts.setups:
         ledger.figures(seen, ledgers[seen.id])
-        answer.setups.append(_setup(seen, ledgers[seen.id], facts, findings))
+        answer.setups.append(_setup(seen, ledgers[seen.id], facts, told))
         answer.figures.update((figure.id, figure) for figure in seen.figures.values())
         for station in seen.stations:
             answer.figures.update((figure.id, figure) for figure in station.figures.values())
@@ -74,6 +81,7 @@ def evaluate(plan: Plan, library: Library, memo: Memo | None = None) -> Evaluati
             answer.figures.update((figure.id, figure) for figure in op.figures.values())
     _totals(answer, facts)
     _times(answer, totals(facts, ledgers))
+    answer.working = any(op.waits for op in facts.operations())
     return answer
 
 
@@ -149,10 +157,8 @@ def _times(answer: Evaluation, found: Totals) -> None:
     answer.batch_s = found.of("batch")
 
 
-def _setup(
-    seen: SetupFacts, written: Ledger, facts: PlanFacts, findings: list[Finding]
-) -> SetupResult:
-    results = [_operation(op, written, facts, findings) for op in seen.operations]
+def _setup(seen: SetupFacts, written: Ledger, facts: PlanFacts, told: Told) -> SetupResult:
+    results = [_operation(op, written, facts, told) for op in seen.operations]
     return SetupResult(
         id=seen.id,
         number=seen.number,
@@ -182,7 +188,7 @@ def _shown(op: OperationFacts, make: Callable[[], T], without: T) -> T:
 
 
 def _operation(
-    op: OperationFacts, written: Ledger, facts: PlanFacts, findings: list[Finding]
+    op: OperationFacts, written: Ledger, facts: PlanFacts, told: Told
 ) -> OperationResult:
     bare: wording.Named = (type(op.operation).VERB, "", {})
     title, detail, sizes = _shown(op, lambda: titles.title(op, facts), bare)
@@ -233,7 +239,7 @@ def _operation(
         time_s=time.total_s,
         starts_s=written.starts(op.id),
         ends_s=written.ends(op.id),
-        answers=_answers(op, findings),
+        answers=_answers(op, told),
         gauges=gauges,
         worked=_worked(op),
         table=table,
@@ -274,19 +280,26 @@ def _tool_axis(op: OperationFacts) -> list[float] | None:
     return [along[1] * sin(lean), -along[0] * sin(lean), cos(lean)]
 
 
-def _answers(op: OperationFacts, findings: list[Finding]) -> dict[str, Answer]:
+def _graded(findings: list[Finding]) -> Told:
+    """How grave the findings are that nobody keeps."""
+    told: Told = defaultdict(set)
+    for each in findings:
+        if not each.kept:
+            about = ("", each.operation) if each.operation else (each.setup, each.station)
+            told[(each.question, *about)].add(each.severity)
+    return told
+
+
+def _answers(op: OperationFacts, told: Told) -> dict[str, Answer]:
+    if op.waits:
+        return {question: Answer("working") for question in QUESTIONS}
     answers = {}
     for question in QUESTIONS:
-        mine = [
-            f.severity
-            for f in findings
-            if not f.kept
-            and f.question == question
-            and (
-                f.operation == op.operation.id
-                or (not f.operation and f.setup == op.setup.id and f.station in ("", op.station.id))
-            )
-        ]
+        mine = (
+            told[(question, "", op.id)]
+            | told[(question, op.setup.id, "")]
+            | told[(question, op.setup.id, op.station.id)]
+        )
         state: State = "stop" if "stop" in mine else "look" if "look" in mine else "fine"
         reason = op.unknown.get(question, "")
         # what is not known is not to be looked at, and kept, as if the rest were known

@@ -137,7 +137,8 @@ class Evaluation:
     part's lowest corner in its own coordinates. ``stock_lacks`` says what of the part can't come
     out of the blank, ``stock_round`` about which of its axes the blank turns, ``stock_over`` how
     much more may stand on its sides where they have none of their own, ``in_blank`` names the
-    features it already has.
+    features it already has. While it is ``working`` some operations, and with them the
+    sums, stand as they did before the last edit.
     """
 
     setups: list[SetupResult] = field(default_factory=list)
@@ -162,6 +163,7 @@ class Evaluation:
     one_part_s: float = 0.0
     batch_s: float = 0.0
     problem: str = ""
+    working: bool = False
 
     @property
     def open(self) -> list[Finding]:
@@ -218,6 +220,7 @@ _TOTALS = (
     "one_part_s",
     "batch_s",
     "problem",
+    "working",
 )
 _SETUP_FIELDS = tuple(
     name for name in SetupResult.__slots__ if name not in ("operations", "stations", "events")

@@ -30,10 +30,21 @@ class Memo:
         made = make()
         with self._lock:
             self.misses += 1
+        self.put(key, made)
+        return made
+
+    def peek(self, key: Hashable) -> object | None:
+        """The result for a key, None where it is not there (any more)."""
+        with self._lock:
+            return self._kept.get(key)
+
+    def put(self, key: Hashable, made: object) -> None:
+        """The result for a key, in place of what was there."""
+        with self._lock:
             self._kept[key] = made
+            self._kept.move_to_end(key)
             while len(self._kept) > self._size:
                 self._kept.popitem(last=False)
-        return made
 
 
 def digest(*parts: object) -> str:

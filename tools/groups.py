@@ -30,9 +30,9 @@ LANES: list[dict[str, list[list[str]]]] = [
             [PY, "manage.py", "makemigrations", "--check", "--dry-run", "-v0"],
             ["npm", "--prefix", "web", "run", "--silent", "lint"],
         ],
+        "front end": [["npm", "--prefix", "web", "run", "--silent", "test"]],
         "core": [[PY, "-m", "pytest", "tests/core", "tests/tools", "-n", WORKERS]],
         "application": [[PY, "-m", "pytest", "tests/shop", "-n", WORKERS]],
-        "front end": [["npm", "--prefix", "web", "run", "--silent", "test"]],
     },
     {"browser": [[PY, "-m", "pytest", "tests/browser"]]},
 ]

@@ -15,6 +15,7 @@ from pydantic import TypeAdapter
 from machining.evaluate import evaluate
 from machining.evaluation import to_bytes, to_plain
 from machining.exchange import glb
+from machining.facts.pace import pace_since
 from machining.facts.route import geometry_of, walk
 from machining.facts.state import State
 from machining.facts.what_if import sensitivity, what_if
@@ -40,8 +41,10 @@ def _plain(value: Any) -> bytes:
     return json.dumps(value, separators=(",", ":"), ensure_ascii=False, allow_nan=False).encode()
 
 
-def answered(plan: Plan, library: Library, memo: Memo) -> bytes:
-    """The evaluation of a plan and the features of its part."""
+def answered(plan: Plan, library: Library, memo: Memo, since: str = "") -> bytes:
+    """The evaluation of a plan and the features of its part. After an edit it is answered in a
+    moment, and what could not be worked out by then is *working*; ``since`` names the plan before.
+    """
     try:
         found = [
             f.model_dump(mode="json", exclude={"loops"})
@@ -53,7 +56,7 @@ def answered(plan: Plan, library: Library, memo: Memo) -> bytes:
         b'{"features":'
         + _plain(found)
         + b',"evaluation":'
-        + to_bytes(evaluate(plan, library, memo))
+        + to_bytes(evaluate(plan, library, memo, pace_since(since, library, memo)))
         + b"}"
     )
 

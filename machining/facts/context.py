@@ -179,7 +179,8 @@ K = TypeVar("K", bound=OperationBase, default=Operation, covariant=True)
 @dataclass(kw_only=True, eq=False)
 class OperationFacts(Generic[K]):
     """What is known of any operation. ``before`` and ``after`` are the stock in its station,
-    ``turns`` says whether that turns; ``unknown`` says why a question has no answer.
+    ``turns`` says whether that turns; ``unknown`` says why a question has no answer. One that
+    ``waits`` stands as it did before the last edit.
     """
 
     operation: K
@@ -187,6 +188,7 @@ class OperationFacts(Generic[K]):
     before: State
     after: State
     turns: bool = False
+    waits: bool = False
     aimed: Lie | None = None
     number: int = 0
     loaded: LoadedTool | None = None

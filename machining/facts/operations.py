@@ -32,6 +32,7 @@ from .context import (
     ready,
 )
 from .kinds import Ground, kind_of
+from .pace import Pace
 from .place import Work
 from .state import State
 from .stations import part_outline
@@ -59,10 +60,15 @@ NOT_IN_PATH = {
 
 
 def operation_facts(
-    operation: Operation, number: int, station: StationFacts, facts: PlanFacts, memo: Memo
+    operation: Operation,
+    number: int,
+    station: StationFacts,
+    facts: PlanFacts,
+    memo: Memo,
+    pace: Pace | None = None,
 ) -> None:
     """Append the operation's facts to its station; they are kept by the value of all that goes into
-    them.
+    them. Without a pace they are worked out now.
     """
     turned = operation.aim not in (None, station.planned.orientation.up)
     lie = aimed(station.lie, operation.aim) if operation.aim is not None and turned else None
@@ -85,21 +91,22 @@ def operation_facts(
         met,
     )
 
-    def fresh() -> OperationFacts:
-        bare = OperationFacts(
-            operation=operation,
-            station=station,
-            before=before,
-            after=before,
-            aimed=lie,
-            loaded=loaded,
-            seen=Seen(blank_side=met[0], blank_over_mm=met[1]),
-        )
-        return _fresh(bare, facts, memo)
-
-    known = memo.get(("facts", key), fresh)
-    op = replace(known, number=number, station=station, unknown=dict(known.unknown))
-    station.operations.append(op)
+    bare = OperationFacts(
+        operation=operation,
+        station=station,
+        before=before,
+        after=before,
+        aimed=lie,
+        loaded=loaded,
+        seen=Seen(blank_side=met[0], blank_over_mm=met[1]),
+    )
+    if pace is not None and pace.waits(station.planned, memo.peek(("facts", key)) is not None):
+        station.operations.append(replace(pace.meanwhile(bare), number=number))
+        return
+    known = memo.get(("facts", key), lambda: _fresh(bare, facts, memo))
+    station.operations.append(
+        replace(known, number=number, station=station, unknown=dict(known.unknown))
+    )
 
 
 def _fresh(op: OperationFacts, facts: PlanFacts, memo: Memo) -> OperationFacts:

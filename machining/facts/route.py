@@ -11,6 +11,7 @@ from machining.world.library import Library
 from .blank import blank_of
 from .context import PlanFacts, SetupFacts, StationFacts
 from .operations import operation_facts
+from .pace import Pace, remember
 from .stations import station_facts
 
 
@@ -23,9 +24,9 @@ def geometry_of(plan: Plan, library: Library, memo: Memo) -> PartGeometry:
     return memo.get(("block", plan.part.size_mm, plan.part.typed), lambda: of_block(plan.part))
 
 
-def walk(plan: Plan, library: Library, memo: Memo) -> PlanFacts:
-    """All facts of a plan. Raises Missing or OutOfRange where there is no part or no
-    blank at all.
+def walk(plan: Plan, library: Library, memo: Memo, pace: Pace | None = None) -> PlanFacts:
+    """All facts of a plan, or those there are at a pace. Raises Missing or OutOfRange where there
+    is no part or no blank at all.
     """
     geometry = geometry_of(plan, library, memo)
     blank = blank_of(plan, geometry, library, memo)
@@ -44,11 +45,12 @@ def walk(plan: Plan, library: Library, memo: Memo) -> PlanFacts:
         found = seen[station.id] = station_facts(station, setup, facts, stock, memo)
         for operation in setup.planned.operations:
             if setup.planned.station_of(operation) is station:
-                operation_facts(operation, numbers[operation.id], found, facts, memo)
+                operation_facts(operation, numbers[operation.id], found, facts, memo, pace)
         taken = any(each.takes == station.id for each in plan.stations)
         on_its_way[station.id] = found.leaves.in_part() if found.operations and taken else stock
     for setup in facts.setups:
         setup.stations = [seen[each.id] for each in setup.planned.stations]
         ops = {op.id: op for each in setup.stations for op in each.operations}
         setup.operations = [ops[each.id] for each in setup.planned.operations]
+    remember(facts, memo)
     return facts

@@ -49,10 +49,9 @@ def axis(direction: Direction) -> Vector:
 
 def named(vector: Vector, tolerance: float = 1e-6) -> Direction | None:
     """The direction a unit vector points along, or None where it is oblique."""
-    for direction in DIRECTIONS:
-        if np.linalg.norm(vector - axis(direction)) < tolerance:
-            return direction
-    return None
+    along = max(range(3), key=lambda k: abs(vector[k]))
+    nearest = DIRECTIONS[2 * along + int(vector[along] < 0)]
+    return nearest if np.linalg.norm(vector - axis(nearest)) < tolerance else None
 
 
 def opposite(direction: Direction) -> Direction:

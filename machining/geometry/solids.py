@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
+from functools import cached_property
 from typing import TypeAlias
 
 import manifold3d as m3
@@ -152,11 +153,16 @@ def bounds(solid: Solid) -> tuple[Vector, Vector]:
     return np.array(box[:3]), np.array(box[3:])
 
 
+AT_FIRST, MORE = 32, 4  # triangles looked at together: at first, and how many times as many then
+
+
 @dataclass(frozen=True)
 class TopSurface:
-    """The upward-looking triangles of a solid in plan, highest first, with their highest z."""
+    """The upward-looking triangles of a solid in plan as closed rings (n, 4, 2), highest first,
+    with their highest z.
+    """
 
-    triangles: NDArray[np.object_]
+    rings: Vector
     heights: Vector
 
     def highest_within(self, region: BaseGeometry) -> float | None:
@@ -166,8 +172,30 @@ class TopSurface:
         if region.is_empty or not len(self.heights):
             return None
         prepare(region)
-        hit = np.flatnonzero(intersects(region, self.triangles))
-        return float(self.heights[hit[0]]) if len(hit) else None
+        near, done, together = self._near(region), 0, AT_FIRST
+        while done < len(near):  # it is found high up: few of them are ever made into polygons
+            some = near[done : done + together]
+            hit = np.flatnonzero(intersects(region, shapely_polygons(self.rings[some])))
+            if len(hit):
+                return float(self.heights[some[hit[0]]])
+            done, together = done + together, MORE * together
+        return None
+
+    def _near(self, region: BaseGeometry) -> NDArray[np.intp]:
+        """The triangles whose surroundings meet those of a region."""
+        west, south, east, north = region.bounds
+        low, high = self._low_high
+        return np.flatnonzero(
+            (low[:, 0] <= east)
+            & (high[:, 0] >= west)
+            & (low[:, 1] <= north)
+            & (high[:, 1] >= south)
+        )
+
+    @cached_property
+    def _low_high(self) -> tuple[Vector, Vector]:
+        a, b, c = (self.rings[:, k] for k in range(3))
+        return np.minimum(np.minimum(a, b), c), np.maximum(np.maximum(a, b), c)
 
 
 def top_surface(solid: Solid) -> TopSurface:
@@ -178,7 +206,7 @@ def top_surface(solid: Solid) -> TopSurface:
     heights = up[:, :, 2].max(axis=1)
     order = np.argsort(-heights, kind="stable")
     rings = np.concatenate([up[order][:, :, :2], up[order][:, :1, :2]], axis=1)
-    return TopSurface(shapely_polygons(rings), heights[order])
+    return TopSurface(rings, heights[order])
 
 
 def outline(solid: Solid) -> BaseGeometry:

@@ -111,12 +111,17 @@ def ask(
         ) from None
 
 
-def answer(subject: Subject, patient: bool = True) -> dict[str, bytes]:
+def answer(subject: Subject, patient: bool = True, since: str = "") -> dict[str, bytes]:
     """Features of the part and evaluation, as JSON texts. What is too large is answered by a
-    problem.
+    problem. ``since`` names the plan before an edit: then it is answered in a moment, though some
+    operations may still be *working*.
     """
     try:
-        found = ask(subject, "answer", patient)
+        found = (
+            ask(subject, "answer", patient, since=since)
+            if since
+            else ask(subject, "answer", patient)
+        )
     except Working:
         raise
     except Refused as problem:
@@ -126,10 +131,10 @@ def answer(subject: Subject, patient: bool = True) -> dict[str, bytes]:
     return {"features": features, "evaluation": evaluation[:-1]}
 
 
-def in_time(subject: Subject) -> dict[str, bytes] | None:
+def in_time(subject: Subject, since: str = "") -> dict[str, bytes] | None:
     """The same, or None while it is still being worked out."""
     try:
-        return answer(subject, patient=False)
+        return answer(subject, patient=False, since=since)
     except Working:
         return None
 
@@ -166,6 +171,8 @@ def _remember_large(subject: Subject, name: str, why: str) -> str:
 def _remember(sha: str, evaluation: bytes) -> None:
     """Write down what the list of jobs shows of a plan's answer."""
     told = json.loads(evaluation)
+    if told["working"]:
+        return
     counted = {
         severity: sum(f["severity"] == severity and not f["kept"] for f in told["findings"])
         for severity in ("stop", "look")

@@ -11,6 +11,7 @@ from ninja import File, Query, Router
 from ninja.files import UploadedFile
 
 from machining.exchange import plan_json, tool_csv
+from machining.facts.pace import name_of
 from machining.plan.edit import Edit
 from machining.plan.trade import TradeEdit
 from shop.accounts.signed_in import SignedIn
@@ -53,9 +54,9 @@ def _json(content: bytes) -> HttpResponse:
     return HttpResponse(content, content_type="application/json")
 
 
-def _answer(plan: Plan, head: PlanRevision) -> HttpResponse:
+def _answer(plan: Plan, head: PlanRevision, edited: bool = False) -> HttpResponse:
     """The plan with its evaluation, written as bytes once; ``evaluation`` is null where it is not
-    ready in a moment.
+    ready in a moment. Where it was just edited, some of it may still be *working*.
     """
     try:
         subject = _subject(plan, head)
@@ -63,7 +64,7 @@ def _answer(plan: Plan, head: PlanRevision) -> HttpResponse:
         Plan.objects.filter(pk=plan.pk).update(unread=problem.sentence)
         problem.more |= {"head": head.number, "can_undo": revise.can_undo(plan, head)}
         raise
-    answered = evaluation.in_time(subject)
+    answered = evaluation.in_time(subject, _before(plan, head) if edited else "")
     meta = {
         "id": plan.pk,
         "revision": head.number,
@@ -80,6 +81,15 @@ def _answer(plan: Plan, head: PlanRevision) -> HttpResponse:
     )
 
 
+def _before(plan: Plan, head: PlanRevision) -> str:
+    """The name of the plan before its newest revision, "" where it can't be read."""
+    row = PlanRevision.objects.select_related("document").get(plan=plan, number=head.number - 1)
+    try:
+        return name_of(documents.read(row.document))
+    except documents.Unreadable:
+        return ""
+
+
 @router.get("/plans/{id}", response=PlanOut)
 def read(request: SignedIn, id: RowId) -> HttpResponse:
     plan = plan_of(id)
@@ -90,7 +100,7 @@ def read(request: SignedIn, id: RowId) -> HttpResponse:
 def edit(request: SignedIn, id: RowId, payload: EditsIn) -> HttpResponse:
     plan = plan_of(id)
     edits = _structural(plan, payload)
-    return _answer(plan, revise.edit(request.user, plan, payload.revision, edits))
+    return _answer(plan, revise.edit(request.user, plan, payload.revision, edits), edited=True)
 
 
 def _structural(plan: Plan, payload: EditsIn | PreviewIn) -> Sequence[Edit]:
@@ -106,13 +116,13 @@ def _structural(plan: Plan, payload: EditsIn | PreviewIn) -> Sequence[Edit]:
 @router.post("/plans/{id}/undo", response=PlanOut)
 def undo(request: SignedIn, id: RowId, payload: RevisionIn) -> HttpResponse:
     plan = plan_of(id)
-    return _answer(plan, revise.undo(request.user, plan, payload.revision))
+    return _answer(plan, revise.undo(request.user, plan, payload.revision), edited=True)
 
 
 @router.post("/plans/{id}/redo", response=PlanOut)
 def redo(request: SignedIn, id: RowId, payload: RevisionIn) -> HttpResponse:
     plan = plan_of(id)
-    return _answer(plan, revise.redo(request.user, plan, payload.revision))
+    return _answer(plan, revise.redo(request.user, plan, payload.revision), edited=True)
 
 
 @router.post("/plans/{id}/preview", response=PreviewOut)

@@ -31,6 +31,9 @@ MOST_BYTES = int(float(os.environ.get("FABROTAX_MOST_GB", "2.5")) * 1024**3)
 # processes at first; after which time one is no longer counted on; at most
 AT_ONCE, SLOW_AFTER_S, MOST = 2, 1.0, 6
 MOST_WAITING, KEPT, SPARE_S = 60, 96, 60.0
+# how long one that is busy is waited for rather than one that does not know the plan; what may take
+# long
+SOON_S, SEARCHES = 0.3, {"fixes", "ways"}
 # how many times its limit a question may wait for the processor; of whose clock a second has so
 # many
 WAITS, TICKS = 10, os.sysconf("SC_CLK_TCK")
@@ -188,7 +191,7 @@ class Reckoners:
         self._waiting: deque[tuple[Asked, Future[bytes]]] = deque()
         self._kept: OrderedDict[tuple[str, ...], Future[bytes]] = OrderedDict()
         self._change = Condition()
-        self._answers: dict[str, int] = {}  # plan -> thread that answered it last
+        self._answers: dict[tuple[str, bool], int] = {}  # what is asked about -> who answered last
         self._busy: dict[int, float] = {}  # thread -> since when
         self._idle: dict[int, float] = {}  # thread -> since when, the longest idle first
         self._processes: dict[int, Reckoner] = {}
@@ -240,12 +243,14 @@ class Reckoners:
             Thread(target=self._work, args=(me,), name=f"reckoner-{me}", daemon=True).start()
 
     def _next(self, me: int) -> tuple[Asked, Future[bytes]] | None:
-        """What this thread should take up: a plan it knows, else one no idle thread knows if it was
-        idle longest. Under the lock.
+        """What this thread should take up: a plan it knows, else, if it was idle longest, one whose
+        thread is neither idle nor soon will be. Under the lock.
         """
+        now = time.monotonic()
         for each in self._waiting:
-            knows = self._answers.get(_about(each[0]))
-            if knows == me or (knows not in self._idle and me == next(iter(self._idle))):
+            knows = self._answers.get(_about(each[0]), 0)
+            soon = knows in self._idle or now - self._busy.get(knows, 0.0) < SOON_S
+            if knows == me or (not soon and me == next(iter(self._idle))):
                 return each
         return None
 
@@ -260,7 +265,7 @@ class Reckoners:
                 if self._ended or spare:
                     self._idle.pop(me)
                     return None
-                self._change.wait(1.0)
+                self._change.wait(SOON_S if self._waiting else 1.0)
                 self._staff()
             self._waiting.remove(taken)
             self._idle.pop(me)
@@ -306,5 +311,8 @@ class Reckoners:
                 future.set_result(found)
 
 
-def _about(asked: Asked) -> str:
-    return str(asked.plan or asked.sha)
+def _about(asked: Asked) -> tuple[str, bool]:
+    """Questions alike in this are answered by who answered the last of them. What is searched for
+    is a matter apart, so that no edit waits for it.
+    """
+    return str(asked.plan or asked.sha), asked.name in SEARCHES

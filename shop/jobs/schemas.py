@@ -217,11 +217,14 @@ class EvaluationOut(Schema):
     one_part_s: float
     batch_s: float
     problem: str
+    working: bool = False
     ready: bool
 
 
 class PlanOut(Schema):
-    """``evaluation`` is null while it is being worked out; ask again."""
+    """``evaluation`` is null while it is being worked out, or says that some of it still is; ask
+    again.
+    """
 
     id: int
     revision: int

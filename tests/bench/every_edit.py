@@ -1,4 +1,5 @@
-"""Every numeric field of every operation and setup changed once, and how long the answer takes.
+"""Every numeric field of every operation and setup changed once, and how long the answer takes:
+until the edited operation is answered, and until all of the plan is.
 
 ``python -m tests.bench.every_edit`` prints median, 95th percentile and worst of each plan, and the
 slowest edits by name. Part of ``make bench``.
@@ -11,8 +12,9 @@ from statistics import median, quantiles
 from time import perf_counter
 
 from machining.evaluate import evaluate
+from machining.facts.pace import pace_since
 from machining.geometry.kernel import examine
-from machining.memo import Memo
+from machining.memo import Memo, digest
 from machining.plan.apply import apply
 from machining.plan.document import Plan
 from machining.plan.edit import Change
@@ -24,41 +26,48 @@ from tests.core.conftest import DEMO, demo_of
 from tests.core.every_edit import another, edits_of
 from tests.core.long import long_plan
 
-SLOWEST = 8
+SLOWEST = 5
 
 
 @dataclass(frozen=True)
 class Edit:
     on: str
     field: str
-    seconds: float
+    first_s: float
+    all_s: float
 
 
 def timed(plan: Plan, library: Library) -> list[Edit]:
     """Each edit by itself on the plan as it stands, with all that is known of the plan kept."""
-    memo, found = Memo(), []
-    evaluate(plan, library, memo)
+    memo, found, before = Memo(), [], digest(plan.model_dump_json())
     for on, field, value in edits_of(plan):
         try:
             changed = apply(plan, [Change(on=on, fields={field: another(value)})])
         except MachiningError:
             continue  # the record takes no other value there
+        evaluate(plan, library, memo)  # the memo is bounded: what the edit before drove out
         start = perf_counter()
+        evaluate(changed, library, memo, pace_since(before, library, memo))
+        first = perf_counter()
         evaluate(changed, library, memo)
-        found.append(Edit(on, field, perf_counter() - start))
+        found.append(Edit(on, field, first - start, perf_counter() - start))
     return found
 
 
 def report(name: str, plan: Plan, library: Library) -> None:
     found = timed(plan, library)
-    seconds = [each.seconds for each in found]
-    last = quantiles(seconds, n=20)[-1]
-    print(
-        f"{name}: {len(found)} edits, median {1000 * median(seconds):.0f} ms,"
-        f" 95 % in {1000 * last:.0f} ms, worst {1000 * max(seconds):.0f} ms"
-    )
-    for each in sorted(found, key=lambda edit: -edit.seconds)[:SLOWEST]:
-        print(f"  {1000 * each.seconds:6.0f} ms  {each.on} {each.field}")
+    print(f"{name}: {len(found)} edits")
+    for what, seconds in (
+        ("edited operation", [each.first_s for each in found]),
+        ("all of the plan", [each.all_s for each in found]),
+    ):
+        last = quantiles(seconds, n=20)[-1]
+        print(
+            f"  {what:<17} median {1000 * median(seconds):.0f} ms,"
+            f" 95 % in {1000 * last:.0f} ms, worst {1000 * max(seconds):.0f} ms"
+        )
+    for each in sorted(found, key=lambda edit: -edit.first_s)[:SLOWEST]:
+        print(f"  {1000 * each.first_s:6.0f} ms  {each.on} {each.field}")
 
 
 def main() -> None:

@@ -115,6 +115,47 @@ def test_a_value_is_typed_understood_refused_and_kept(sign_in):
     expect(box).to_have_value("-4")
 
 
+def test_the_rest_of_an_answer_says_that_it_waits(sign_in):
+    """An edit's answer comes with its operation alone; the rest is held up until it was seen."""
+    planner = sign_in("planner")
+    plan = open_plan(planner, "K-8")
+    page, held, let_go = planner.page, [], []
+    told = planner.context.request.get(f"{planner.url}/api/plans/{plan}").json()["evaluation"]
+    told["working"] = True
+    for op in [op for setup in told["setups"] for op in setup["operations"]][2:]:
+        op["answers"] = {name: {"state": "working", "reason": ""} for name in op["answers"]}
+
+    def at_first(route) -> None:
+        got = route.fetch()
+        route.fulfill(response=got, json=got.json() | {"evaluation": told})
+
+    def hold(route) -> None:
+        if let_go:
+            route.continue_()
+        else:
+            held.append(route)
+
+    page.goto("/jobs/K-8/setups?op=a20")
+    field = page.get_by_label("Leave", exact=True)
+    expect(field).to_be_visible()
+    page.route("**/edits", at_first)
+    page.route(f"**/api/plans/{plan}", hold)
+    field.fill("0.4")
+    field.press("Enter")
+    expect(page.get_by_text("working out …")).to_be_visible()
+    waits = page.get_by_role("img", name="Cut: working")
+    expect(waits).to_have_count(page.locator("[aria-label^='drag operation']").count() - 2)
+    expect(page.get_by_text(re.compile(r"\d+ being worked out"))).to_be_visible()
+    page.get_by_role("button", name=re.compile("^Finish pocket")).first.click()
+    expect(page.get_by_text("Being worked out; what stands here is")).to_be_visible()
+    until(page, lambda: bool(held))
+    let_go.append(True)
+    for route in held:
+        route.continue_()
+    expect(waits).to_have_count(0)
+    expect(page.get_by_text("working out …")).to_have_count(0)
+
+
 def test_both_units_say_the_same(sign_in):
     planner = sign_in("planner")
     open_plan(planner, "K-5")

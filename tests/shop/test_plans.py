@@ -48,6 +48,20 @@ def test_an_edit_answers_with_plan_and_evaluation(planner, plan):
     assert told == to_plain_of(plan)
 
 
+def test_an_early_operation_is_answered_before_those_after_it(planner, plan):
+    before = wait(planner, plan)["evaluation"]
+    told = edit(planner, plan, 2, change("operation:face", leave_mm=0.3))["evaluation"]
+    first, last = (told["setups"][0]["operations"][k] for k in (0, -1))
+    assert told["working"] and not told["ready"]
+    assert "working" not in {each["state"] for each in first["answers"].values()}
+    assert {each["state"] for each in last["answers"].values()} == {"working"}
+    assert last["time_s"] == before["setups"][0]["operations"][-1]["time_s"]
+    assert not Answer.objects.filter(document=documents.head(plan).document).exists()
+    whole = planner.get(f"/plans/{plan.pk}")["evaluation"]
+    assert whole == to_plain_of(plan)
+    assert Answer.objects.filter(document=documents.head(plan).document).exists()
+
+
 def to_plain_of(plan):
     document = documents.read(documents.head(plan).document)
     return json.loads(json.dumps(to_plain(evaluate(document, documents.library_for(document)))))

@@ -102,16 +102,19 @@ export const useDrawing = (name: string, inputs: Inputs, system: System) =>
   })
 
 const POLL_MS = 300
+// after an edit: somebody who goes on typing is not held up by the rest of the answer before
+const REST_MS = 150
+const isWhole = (answer: PlanAnswer) => !!answer.evaluation && !answer.evaluation.working
 
-// The plan with its last known evaluation; `working` while a newer one is being worked out.
+// The plan with its last known evaluation; `working` while a newer one is being worked out, all of it or a part.
 export function usePlan(plan: number) {
   const cache = useQueryClient()
   const session = useMemo(() => sessionOf(plan, cache), [plan, cache])
   const state = useSyncExternalStore(session.subscribe, session.snapshot)
   const query = useQuery({
     ...planQuery(plan, cache),
-    refetchInterval: (asked) =>
-      asked.state.data && !asked.state.data.evaluation ? POLL_MS : false,
+    refetchInterval: ({ state: { data } }) =>
+      !data || isWhole(data) ? false : data.evaluation ? REST_MS : POLL_MS,
     refetchOnWindowFocus: true,
   })
   const [known, setKnown] = useState<Evaluation | null>(null)
@@ -119,7 +122,8 @@ export function usePlan(plan: number) {
   useEffect(() => {
     if (fresh) setKnown(fresh) // eslint-disable-line react-hooks/set-state-in-effect
   }, [fresh])
-  return { ...query, session, state, evaluation: fresh ?? known, working: !!query.data && !fresh }
+  const working = !!query.data && !isWhole(query.data)
+  return { ...query, session, state, evaluation: fresh ?? known, working }
 }
 
 export function useTask(id: number | null, onEnd: (task: Task) => void) {

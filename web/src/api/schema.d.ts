@@ -1762,6 +1762,11 @@ export interface components {
             /** Stock Size */
             stock_size: number[];
             stock_words: components["schemas"]["SentenceOut"];
+            /**
+             * Working
+             * @default false
+             */
+            working: boolean;
         };
         /** EventOut */
         EventOut: {
@@ -3517,7 +3522,8 @@ export interface components {
         };
         /**
          * PlanOut
-         * @description ``evaluation`` is null while it is being worked out; ask again.
+         * @description ``evaluation`` is null while it is being worked out, or says that some of it still is; ask
+         *     again.
          */
         PlanOut: {
             /**

@@ -179,7 +179,10 @@ function Steps({ frame: { job, answer, evaluation, working } }: { frame: Frame }
         )}
         {evaluation && evaluation.one_part_s > 0 && (
           <span className="border-l border-hair pl-2.5">
-            one part <span className="n text-ink">{clock(evaluation.one_part_s)}</span>
+            one part{' '}
+            <span className={`n ${working ? 'text-ink-3' : 'text-ink'}`}>
+              {clock(evaluation.one_part_s)}
+            </span>
           </span>
         )}
         {job.due && (

@@ -1,10 +1,10 @@
-import { keepPreviousData, useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
-import { api, ask, type Evaluation } from '../api/client'
+import type { Evaluation } from '../api/client'
 import { useWords } from '../api/hooks'
 import { useUnits } from '../app/units'
 import { fixed, show } from './format'
 import { Typeset } from './Typeset'
+import { type Asked, Leafed, trimmed, useWhatIf } from './WhatIf'
 
 type Input = [name: string, value: number, origin: string]
 type FormulaWords = {
@@ -15,15 +15,6 @@ type FormulaWords = {
   source: string
   inputs: Record<string, string>
 }
-type Leaf = { name: string; origin: string; value: number }
-type Asked = {
-  changed: Leaf[]
-  values: Record<string, number>
-  more: Leaf[]
-  problem: string
-  set: (leaf: Leaf | null, name: string, origin: string) => void
-}
-
 // A figure opened up: its formula, every input with where it came from, and the source. Inputs that are figures open too.
 // Asked 'what if', its inputs can be changed without touching the plan, and each says what ten per cent more would do.
 export function Why({
@@ -37,50 +28,17 @@ export function Why({
   plan?: number
   revision?: number
 }) {
-  const [asking, setAsking] = useState(false)
-  const [changed, setChanged] = useState<Leaf[]>([])
-  const { data, error } = useQuery({
-    queryKey: ['what-if', plan, revision, figure, changed],
-    meta: { shown: true },
-    enabled: asking && plan !== undefined,
-    placeholderData: keepPreviousData,
-    retry: false,
-    queryFn: () =>
-      ask(
-        api.POST('/api/plans/{id}/what-if', {
-          params: { path: { id: plan ?? 0 } },
-          body: { figure, changed },
-        }),
-      ),
-  })
-  const set: Asked['set'] = (leaf, name, origin) =>
-    setChanged((now) => [
-      ...now.filter((each) => each.name !== name || each.origin !== origin),
-      ...(leaf ? [leaf] : []),
-    ])
-  const asked: Asked | null = asking
-    ? {
-        changed,
-        values: data?.values ?? {},
-        more: data?.sensitivity ?? [],
-        problem: error?.message ?? '',
-        set,
-      }
-    : null
+  const { asking, changed, asked, ask, clear } = useWhatIf(figure, plan, revision)
   return (
     <div className="my-1">
       <Node figure={figure} evaluation={evaluation} asked={asked} />
       {plan !== undefined && (
         <p className="flex gap-4 pl-3 text-small">
-          <button
-            className="link"
-            aria-expanded={asking}
-            onClick={() => (setAsking(!asking), setChanged([]))}
-          >
+          <button className="link" aria-expanded={asking} onClick={() => ask(!asking)}>
             {asking ? 'Leave the what-if' : 'What if?'}
           </button>
           {asking && changed.length > 0 && (
-            <button className="link" onClick={() => setChanged([])}>
+            <button className="link" onClick={clear}>
               As planned again
             </button>
           )}
@@ -204,47 +162,5 @@ function Node({
   )
 }
 
-function Leafed({
-  name,
-  origin,
-  value,
-  unit,
-  asked,
-}: {
-  name: string
-  origin: string
-  value: number
-  unit: string
-  asked: Asked
-}) {
-  const now = asked.changed.find((each) => each.name === name && each.origin === origin)
-  const [text, setText] = useState<string | null>(null)
-  const commit = () => {
-    const read = Number((text ?? '').replace(',', '.'))
-    if (text !== null && text.trim() !== '' && Number.isFinite(read))
-      asked.set(read === value ? null : { name, origin, value: read }, name, origin)
-    setText(null)
-  }
-  return (
-    <span className="inline-flex items-center gap-1">
-      <input
-        aria-label={`what if ${name.replaceAll('_', ' ')}`}
-        className={`field n w-20 min-h-5! py-0! text-right text-small ${now ? 'border-brass' : ''}`}
-        inputMode="decimal"
-        value={text ?? trimmed(now?.value ?? value)}
-        onFocus={(event) => event.target.select()}
-        onChange={(event) => setText(event.target.value)}
-        onBlur={commit}
-        onKeyDown={(event) => event.key === 'Enter' && commit()}
-      />
-      {unit}
-    </span>
-  )
-}
-
 const change = (factor: number) =>
   `${factor >= 1 ? '+' : '−'}${fixed(Math.abs(factor - 1) * 100, 1)} %`
-
-function trimmed(value: number): string {
-  return fixed(value, Math.abs(value) < 1 ? 4 : 3).replace(/\.?0+$/, '') || '0'
-}

@@ -25,6 +25,12 @@ export function Answered({
   }))
   return (
     <div className="border-t border-hair pt-1">
+      {rows.some(({ answer: state }) => state?.state === 'working') && (
+        <p role="status" className="flex items-center gap-1.5 py-px text-small text-ink-2">
+          <Mark state="working" /> Being worked out; what stands here is from before the last
+          change.
+        </p>
+      )}
       {rows.map(({ question, gauges, answer: state }) => (
         <div key={question}>
           {gauges.length === 0 && (

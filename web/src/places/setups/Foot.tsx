@@ -15,6 +15,7 @@ export function Foot({
   )
   const fine = answers.filter((each) => each.state === 'fine').length
   const unknown = answers.filter((each) => each.state === 'unknown').length
+  const working = answers.filter((each) => each.state === 'working').length
   const stops = evaluation.findings.filter((f) => f.severity === 'stop').length
   const looks = evaluation.findings.filter((f) => f.severity === 'look' && !f.kept).length
   const key = 'n inline-block border border-hair-strong bg-paper px-1 text-tiny leading-4'
@@ -33,6 +34,11 @@ export function Foot({
         {unknown > 0 && (
           <>
             , <b className="n text-ink">{unknown}</b> not known
+          </>
+        )}
+        {working > 0 && (
+          <>
+            , <b className="n text-ink">{working}</b> being worked out
           </>
         )}
       </span>

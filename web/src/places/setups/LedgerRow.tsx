@@ -39,6 +39,7 @@ export const Row = memo(function Row({ op, setup, chosen, question, findings, pi
     if (chosen) box.current?.scrollIntoView({ block: 'nearest' })
   }, [chosen])
   const state = (each: Question) => op.answers[each]?.state ?? 'unknown'
+  const waits = QUESTIONS.some((each) => state(each) === 'working')
   const dimmed = question !== null && state(question) === 'fine'
   const shift = transform ? `translate3d(0, ${transform.y}px, 0)` : undefined
   const loud = findings.filter(
@@ -54,7 +55,7 @@ export const Row = memo(function Row({ op, setup, chosen, question, findings, pi
       className={`${chosen ? 'relative z-10 border-y border-l-[3px] border-brass' : 'border-b border-hair'} ${isDragging ? 'z-20 bg-mark-wash' : 'bg-paper'} ${dimmed ? 'opacity-45' : ''}`}
     >
       <div
-        className={`${COLUMNS} min-h-[26px] cursor-pointer px-3 ${chosen ? 'pl-[9px]' : 'hover:bg-mark-wash'}`}
+        className={`${COLUMNS} min-h-[26px] cursor-pointer px-3 ${waits ? 'text-ink-3' : ''} ${chosen ? 'pl-[9px]' : 'hover:bg-mark-wash'}`}
         onClick={onPick}
       >
         <span
@@ -123,7 +124,10 @@ export const Row = memo(function Row({ op, setup, chosen, question, findings, pi
       </div>
       {!chosen &&
         loud.map((f) => (
-          <p key={f.key} className="flex items-center gap-2 py-0.5 pl-[52px] pr-3 text-small">
+          <p
+            key={f.key}
+            className={`flex items-center gap-2 py-0.5 pl-[52px] pr-3 text-small ${waits ? 'opacity-45' : ''}`}
+          >
             <Mark state={f.severity} size={11} />
             <b className={f.severity === 'stop' ? 'text-red-edge' : 'text-amber-edge'}>
               {f.severity === 'stop' ? 'Stop' : 'Look'}
