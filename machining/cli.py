@@ -11,6 +11,29 @@ from machining.quantities.errors import MachiningError
 
 
 def main(arguments: list[str] | None = None) -> int:
+    parser = _parser()
+    chosen, rest = parser.parse_known_args(arguments)
+    if chosen.verb == "calc" and all("=" in each for each in rest):
+        chosen.inputs += rest  # inputs after a flag
+    elif rest:
+        parser.error(f"{' '.join(rest)} is not understood")
+    try:
+        return {
+            "evaluate": _evaluate,
+            "read-step": _read_step,
+            "schema": _schema,
+            "calc": _calc,
+            "verify": _verify,
+        }[chosen.verb](chosen)
+    except MachiningError as problem:
+        print(problem, file=sys.stderr)
+        return 2
+    except OSError as problem:
+        print(f"{problem.filename} can't be read: {problem.strerror}.", file=sys.stderr)
+        return 2
+
+
+def _parser() -> argparse.ArgumentParser:
     parser = argparse.ArgumentParser(
         prog="fabrotax", description="Plans the setups and operations of machined parts."
     )
@@ -43,25 +66,7 @@ def main(arguments: list[str] | None = None) -> int:
     )
     verify.add_argument("record", type=Path)
     verify.add_argument("--sha256", help="the hash printed on the sheet")
-    chosen, rest = parser.parse_known_args(arguments)
-    if chosen.verb == "calc" and all("=" in each for each in rest):
-        chosen.inputs += rest  # inputs after a flag
-    elif rest:
-        parser.error(f"{' '.join(rest)} is not understood")
-    try:
-        return {
-            "evaluate": _evaluate,
-            "read-step": _read_step,
-            "schema": _schema,
-            "calc": _calc,
-            "verify": _verify,
-        }[chosen.verb](chosen)
-    except MachiningError as problem:
-        print(problem, file=sys.stderr)
-        return 2
-    except OSError as problem:
-        print(f"{problem.filename} can't be read: {problem.strerror}.", file=sys.stderr)
-        return 2
+    return parser
 
 
 def _evaluate(chosen: argparse.Namespace) -> int:
@@ -95,7 +100,8 @@ def _evaluate(chosen: argparse.Namespace) -> int:
 
 
 def _calc(chosen: argparse.Namespace) -> int:
-    from machining.calculators.registry import calculate, known, load, quantity_of
+    from machining.calculators.parameter import quantity_of
+    from machining.calculators.registry import calculate, known, load
     from machining.quantities.display import show
     from machining.quantities.errors import NotUnderstood
 

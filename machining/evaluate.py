@@ -32,6 +32,7 @@ from machining.facts.kinds import kind_of
 from machining.facts.ledger import Ledger
 from machining.facts.pace import Pace
 from machining.facts.route import walk
+from machining.facts.tables import Table
 from machining.facts.tilted import is_tilted, runs
 from machining.facts.totals import Totals, totals
 from machining.findings.finding import Finding, kept
@@ -192,25 +193,7 @@ def _operation(
 ) -> OperationResult:
     bare: wording.Named = (type(op.operation).VERB, "", {})
     title, detail, sizes = _shown(op, lambda: titles.title(op, facts), bare)
-    lowest = None
-    if op.work is not None:
-        lowest = min((hole[3] for hole in op.work.holes), default=op.work.floor)
-    removed, time = op.seen.cut_mm3, op.time
-    depth = op.seen.depth_mm
-    if not depth is not None and op.work is not None and op.work.holes:
-        depth = op.work.hole_depth
-    width = op.seen.width_mm
-    none: list[Gauge] = []
-    gauges, table = (
-        _shown(op, lambda: gauges_of(op, facts), none),
-        _shown(
-            op, lambda: kind_of(op.operation).table(op) if isinstance(op, Ready) else None, None
-        ),
-    )
-    tool_at, tool_axis = (
-        _shown(op, lambda: _tool_at(op), None),
-        _shown(op, lambda: _tool_axis(op), None),
-    )
+    time, none = op.time, list[Gauge]()
     return OperationResult(
         id=op.operation.id,
         number=op.number,
@@ -227,10 +210,10 @@ def _operation(
         feed_mm_min=op.value("feed"),
         feed_per_rev_mm=op.value("per_turn"),
         cutting_speed_m_min=op.value("cutting_speed") if "top_rpm" in op.figures else None,
-        depth_mm=depth if depth is not None else None,
-        width_mm=width if width is not None else None,
+        depth_mm=_depth_mm(op),
+        width_mm=op.seen.width_mm,
         leaves_mm=kind_of(op.operation).leaves_mm(op.operation),
-        z_to_mm=lowest,
+        z_to_mm=_lowest_mm(op),
         path_mm=op.path.cutting_mm,
         rapid_mm=op.path.rapid_mm,
         cutting_s=time.cutting_s,
@@ -240,14 +223,32 @@ def _operation(
         starts_s=written.starts(op.id),
         ends_s=written.ends(op.id),
         answers=_answers(op, told),
-        gauges=gauges,
+        gauges=_shown(op, lambda: gauges_of(op, facts), none),
         worked=_worked(op),
-        table=table,
-        removed_mm3=removed if removed is not None else 0.0,
+        table=_shown(op, lambda: _table(op), None),
+        removed_mm3=op.seen.cut_mm3 or 0.0,
         stock_key=op.after.key,
-        tool_at=tool_at,
-        tool_axis=tool_axis,
+        tool_at=_shown(op, lambda: _tool_at(op), None),
+        tool_axis=_shown(op, lambda: _tool_axis(op), None),
     )
+
+
+def _table(op: OperationFacts) -> Table | None:
+    return kind_of(op.operation).table(op) if isinstance(op, Ready) else None
+
+
+def _depth_mm(op: OperationFacts) -> float | None:
+    """Depth of cut, or of its holes."""
+    if op.seen.depth_mm is None and op.work is not None and op.work.holes:
+        return op.work.hole_depth
+    return op.seen.depth_mm
+
+
+def _lowest_mm(op: OperationFacts) -> float | None:
+    """The height it cuts down to, in its station."""
+    if op.work is None:
+        return None
+    return min((hole[3] for hole in op.work.holes), default=op.work.floor)
 
 
 def _tool_at(op: OperationFacts) -> list[float] | None:

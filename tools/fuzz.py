@@ -79,67 +79,64 @@ def main() -> int:
                 check=True,
                 stdout=subprocess.DEVNULL,
             )
-        described = json.loads(Path(home, "openapi.json").read_text())
-        # who asks is told by the headers below, in every request
-        described["components"].pop("securitySchemes", None)
-        for operation in (
-            each for methods in described["paths"].values() for each in methods.values()
-        ):
-            operation.pop("security", None)
-        Path(home, "openapi.json").write_text(json.dumps(described))
+        _without_security(Path(home, "openapi.json"))
         server = subprocess.Popen(
             [sys.executable, "tools/serve.py"], cwd=ROOT, env=env, start_new_session=True
         )
         try:
-            for _ in range(150):
-                try:
-                    urllib.request.urlopen(f"{url}/api/session", timeout=1)
-                    break
-                except OSError:
-                    time.sleep(0.2)
-            cookies, token = _signed_in(url)
-            tool = str(Path(sys.executable).parent / "schemathesis")
+            _until_it_answers(url)
             Path(home, "schemathesis.toml").write_text(
                 "[checks.negative_data_rejection]\nexpected-statuses = [400, 401, 403, 404, 409,"
                 ' 411, 413, 414, 422, "5xx"]\n'
             )
-            return subprocess.call(
-                [
-                    tool,
-                    "run",
-                    f"{home}/openapi.json",
-                    "--url",
-                    url,
-                    "--checks",
-                    CHECKS,
-                    "--max-time",
-                    seconds,
-                    "--phases",
-                    "coverage,fuzzing",
-                    "--seed",
-                    "8",
-                    "--continue-on-failure",
-                    "--exclude-path",
-                    SIGNS_OUT,
-                    "--suppress-health-check",
-                    "all",
-                    "--request-timeout",
-                    "60",
-                    "--no-color",
-                    "--generation-database",
-                    "none",
-                    "-H",
-                    f"Cookie: {cookies}",
-                    "-H",
-                    f"X-CSRFToken: {token}",
-                    "-H",
-                    f"Referer: {url}",
-                ],
-                cwd=home,
-            )
+            return subprocess.call(_command(url, home, seconds), cwd=home)
         finally:
             server.send_signal(signal.SIGTERM)
             server.wait(20)
+
+
+def _without_security(description: Path) -> None:
+    """Who asks is told by headers, in every request."""
+    described = json.loads(description.read_text())
+    described["components"].pop("securitySchemes", None)
+    for methods in described["paths"].values():
+        for operation in methods.values():
+            operation.pop("security", None)
+    description.write_text(json.dumps(described))
+
+
+def _until_it_answers(url: str) -> None:
+    for _ in range(150):
+        try:
+            urllib.request.urlopen(f"{url}/api/session", timeout=1)
+            return
+        except OSError:
+            time.sleep(0.2)
+
+
+def _command(url: str, home: str, seconds: str) -> list[str]:
+    cookies, token = _signed_in(url)
+    options = {
+        "--url": url,
+        "--checks": CHECKS,
+        "--max-time": seconds,
+        "--phases": "coverage,fuzzing",
+        "--seed": "8",
+        "--exclude-path": SIGNS_OUT,
+        "--suppress-health-check": "all",
+        "--request-timeout": "60",
+        "--generation-database": "none",
+    }
+    headers = (f"Cookie: {cookies}", f"X-CSRFToken: {token}", f"Referer: {url}")
+    return [
+        str(Path(sys.executable).parent / "schemathesis"),
+        "run",
+        f"{home}/openapi.json",
+        *(each for option in options.items() for each in option),
+        "--continue-on-failure",
+        "--no-color",
+        *(each for header in headers for each in ("-H", header)),
+    ]
 
 
 if __name__ == "__main__":

@@ -18,7 +18,15 @@ from multiprocessing.connection import Connection
 from threading import Thread
 from typing import Any
 
+from machining.ask import QUESTIONS
+from machining.memo import Memo
+from machining.plan.document import Plan
+from machining.quantities.errors import MachiningError, Missing
+from machining.world.geometry import from_json
+from machining.world.library import Library
+
 MEMO_SIZE, LIBRARIES, SOLIDS, PLANS = 8192, 8, 8, 64
+MEMORY = "more memory than one plan may have"
 
 
 class Shelf(OrderedDict[str, Any]):
@@ -42,67 +50,82 @@ def _end_with_parent(parent: int) -> None:
     os._exit(0)
 
 
-def main() -> None:
-    line, most_bytes = Connection(int(sys.argv[1])), int(sys.argv[2])
-    resource.setrlimit(resource.RLIMIT_AS, (most_bytes, most_bytes))
-    Thread(target=_end_with_parent, args=(os.getppid(),), daemon=True).start()
-    from machining.ask import QUESTIONS
-    from machining.memo import Memo
-    from machining.plan.document import Plan
-    from machining.quantities.errors import MachiningError, Missing
-    from machining.world.geometry import from_json
+class Answers:
+    """What it knows of libraries, solids and plans it was sent, and the memo they share."""
 
-    memo, libraries, solids, plans = Memo(MEMO_SIZE), Shelf(LIBRARIES), Shelf(SOLIDS), Shelf(PLANS)
-    try:
-        line.send(("ready", os.getpid()))
-    except OSError:  # who wanted it has ended while it started
-        return
-    while True:
+    def __init__(self) -> None:
+        self._libraries, self._solids, self._plans = Shelf(LIBRARIES), Shelf(SOLIDS), Shelf(PLANS)
+        self._memo = Memo(MEMO_SIZE)
+
+    def to(self, message: tuple[Any, ...]) -> tuple[str, Any]:
+        """*done* with the answer; *lacks*, where library or solids have to be sent as well;
+        *refused* with the core's sentence, *too large* or *failed* with the reason.
+        """
+        name, sha, text, library_key, library, solids, about = message
         try:
-            name, sha, text, library_key, library, wanted, about = line.recv()
-        except (EOFError, OSError):  # nobody asks any more
-            return
-        try:
-            if library is not None:
-                libraries.put(library_key, pickle.loads(library))
-            for key, solid in wanted.items():
-                if solid is not None:
-                    solids.put(key, from_json(solid))
-            if library_key not in libraries or any(key not in solids for key in wanted):
-                line.send(("lacks", None))
-                continue
-            plan = plans.get(sha) or plans.put(sha, Plan.model_validate_json(text))
-            known = libraries[library_key]
-            if wanted:
-                with_solids = " ".join((library_key, *wanted))
-                known = libraries.get(with_solids) or libraries.put(
-                    with_solids,
-                    replace(known, geometries={key: solids[key] for key in wanted}),
-                )
-            answer: tuple[str, Any] = ("done", QUESTIONS[name](plan, known, memo, **about))
+            if not self._has(library_key, library, solids):
+                return "lacks", None
+            plan = self._plans.get(sha) or self._plans.put(sha, Plan.model_validate_json(text))
+            known = self._with_solids(library_key, solids)
+            return "done", QUESTIONS[name](plan, known, self._memo, **about)
         except MachiningError as problem:
-            about = {
+            return "refused", {
                 "sentence": str(problem),
                 "field": problem.field,
                 "value": problem.value,
                 "missing": isinstance(problem, Missing),
                 "index": getattr(problem, "index", None),
             }
-            answer = ("refused", about)
         except (MemoryError, RecursionError):
-            memo = Memo(MEMO_SIZE)
-            answer = ("too large", "more memory than one plan may have")
+            return self._out_of_memory()
         except Exception as problem:
             if "bad_alloc" in str(problem):  # how the geometry library says that memory has run out
-                memo = Memo(MEMO_SIZE)
-                answer = ("too large", "more memory than one plan may have")
-            else:
-                traceback.print_exc()
-                answer = ("failed", f"{type(problem).__name__}: {problem}"[:300])
+                return self._out_of_memory()
+            traceback.print_exc()
+            return "failed", f"{type(problem).__name__}: {problem}"[:300]
+
+    def _has(
+        self, library_key: str, library: bytes | None, solids: dict[str, bytes | None]
+    ) -> bool:
+        if library is not None:
+            self._libraries.put(library_key, pickle.loads(library))
+        for key, solid in solids.items():
+            if solid is not None:
+                self._solids.put(key, from_json(solid))
+        return library_key in self._libraries and all(key in self._solids for key in solids)
+
+    def _with_solids(self, library_key: str, solids: dict[str, bytes | None]) -> Library:
+        known: Library = self._libraries[library_key]
+        if not solids:
+            return known
+        name, held = " ".join((library_key, *solids)), {key: self._solids[key] for key in solids}
+        return self._libraries.get(name) or self._libraries.put(
+            name, replace(known, geometries=held)
+        )
+
+    def _out_of_memory(self) -> tuple[str, str]:
+        self._memo = Memo(MEMO_SIZE)
+        return "too large", MEMORY
+
+
+def main() -> None:
+    line, most_bytes = Connection(int(sys.argv[1])), int(sys.argv[2])
+    resource.setrlimit(resource.RLIMIT_AS, (most_bytes, most_bytes))
+    Thread(target=_end_with_parent, args=(os.getppid(),), daemon=True).start()
+    answers = Answers()
+    try:
+        line.send(("ready", os.getpid()))
+    except OSError:  # who wanted it has ended while it started
+        return
+    while True:
         try:
-            line.send(answer)
+            message = line.recv()
+        except (EOFError, OSError):  # nobody asks any more
+            return
+        try:
+            line.send(answers.to(message))
         except MemoryError:
-            line.send(("too large", "more memory than one plan may have"))
+            line.send(("too large", MEMORY))
         except OSError:
             return
 

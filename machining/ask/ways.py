@@ -40,34 +40,19 @@ def _ways(
     library: Library,
     memo: Memo,
 ) -> list[dict[str, Any]]:
-    plain: dict[str, Any] = {
+    as_it_is = {
         "name": "as it is now",
         "because": "",
         "values": {},
         "pockets": None,
         "edits": [],
         "limits": [],
+        **_figures(operation, now, now),
+        "diameter_mm": _diameter(operation, document, library),
     }
-    rows = [
-        {
-            **plain,
-            **_figures(operation, now, now),
-            "diameter_mm": _diameter(operation, document, library),
-        }
-    ]
+    rows = [as_it_is]
     for choice in found:
-        row: dict[str, Any] = {
-            "name": choice.label,
-            "tool": choice.tool,
-            "because": choice.because.text,
-            "edits": [],
-            "limits": list(choice.limits),
-            "pockets": choice.pockets,
-        }
-        row["values"] = {
-            name: {"value": shown.value, "quantity": shown.quantity}
-            for name, shown in choice.because.values.items()
-        }
+        row = _said(choice)
         if choice.edits:
             changed = apply(document, choice.edits)
             after = evaluate(changed, library, memo)
@@ -87,6 +72,22 @@ def _ways(
             }
         rows.append(row)
     return rows
+
+
+def _said(choice: Choice) -> dict[str, Any]:
+    """What is said of a choice before the plan with it was answered."""
+    return {
+        "name": choice.label,
+        "tool": choice.tool,
+        "because": choice.because.text,
+        "edits": [],
+        "limits": list(choice.limits),
+        "pockets": choice.pockets,
+        "values": {
+            name: {"value": shown.value, "quantity": shown.quantity}
+            for name, shown in choice.because.values.items()
+        },
+    }
 
 
 def _with_last(row: dict[str, Any], last: dict[str, Any]) -> dict[str, Any]:

@@ -2,7 +2,8 @@ from __future__ import annotations
 
 from machining.cutting import pointed
 
-from .registry import Included, Over0, Results, calculator
+from .parameter import Included, Over0
+from .registry import Results, calculator
 
 
 @calculator(

@@ -4,7 +4,8 @@ from math import ceil
 
 from machining.motion import batch
 
-from .registry import From0, Over0, Results, Whole, calculator
+from .parameter import From0, Over0, Whole
+from .registry import Results, calculator
 
 
 @calculator(

@@ -2,7 +2,8 @@ from __future__ import annotations
 
 from machining.motion import batch
 
-from .registry import From0, Results, calculator
+from .parameter import From0
+from .registry import Results, calculator
 
 
 @calculator(

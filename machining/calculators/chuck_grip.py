@@ -4,7 +4,8 @@ from typing import Literal
 
 from machining.holding import chuck
 
-from .registry import From0, Over0, Results, Share, Whole, calculator
+from .parameter import From0, Over0, Share, Whole
+from .registry import Results, calculator
 
 
 @calculator(

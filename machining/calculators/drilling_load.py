@@ -2,7 +2,8 @@ from __future__ import annotations
 
 from machining.cutting import drilling, specific_force
 
-from .registry import Exponent, Over0, Point, Results, Share, calculator
+from .parameter import Exponent, Over0, Point, Share
+from .registry import Results, calculator
 
 
 @calculator(

@@ -2,7 +2,8 @@ from __future__ import annotations
 
 from machining.cutting import turning
 
-from .registry import From0, Over0, Results, calculator
+from .parameter import From0, Over0
+from .registry import Results, calculator
 
 
 @calculator(

@@ -2,7 +2,8 @@ from __future__ import annotations
 
 from machining.cutting import engagement, specific_force, speeds
 
-from .registry import Exponent, Included, Over0, Results, Share, Whole, calculator
+from .parameter import Exponent, Included, Over0, Share, Whole
+from .registry import Results, calculator
 
 
 @calculator(

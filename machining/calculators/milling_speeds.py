@@ -2,7 +2,8 @@ from __future__ import annotations
 
 from machining.cutting import speeds
 
-from .registry import Over0, Results, Whole, calculator
+from .parameter import Over0, Whole
+from .registry import Results, calculator
 
 
 @calculator(

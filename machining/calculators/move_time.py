@@ -2,7 +2,8 @@ from __future__ import annotations
 
 from machining.motion import timing
 
-from .registry import From0, Over0, Results, calculator
+from .parameter import From0, Over0
+from .registry import Results, calculator
 
 
 @calculator(

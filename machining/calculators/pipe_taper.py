@@ -3,7 +3,8 @@ from __future__ import annotations
 from machining.cutting import threads
 from machining.placing import indicated
 
-from .registry import From0, Over0, Results, calculator
+from .parameter import From0, Over0
+from .registry import Results, calculator
 
 
 @calculator(

@@ -2,7 +2,8 @@ from __future__ import annotations
 
 from machining.placing import rotary
 
-from .registry import Any_, Results, calculator
+from .parameter import Any_
+from .registry import Results, calculator
 
 
 @calculator(

@@ -2,7 +2,8 @@ from __future__ import annotations
 
 from machining.cutting import finish
 
-from .registry import Over0, Results, calculator
+from .parameter import Over0
+from .registry import Results, calculator
 
 
 @calculator(

@@ -2,7 +2,8 @@ from __future__ import annotations
 
 from machining.placing import indicated
 
-from .registry import Acute, Over0, Results, calculator
+from .parameter import Acute, Over0
+from .registry import Results, calculator
 
 
 @calculator(

@@ -3,7 +3,8 @@ from __future__ import annotations
 from machining.cutting import speeds
 from machining.quantities.errors import OutOfRange
 
-from .registry import Over0, Results, calculator
+from .parameter import Over0
+from .registry import Results, calculator
 
 
 @calculator(

@@ -2,7 +2,8 @@ from __future__ import annotations
 
 from machining.cutting import tapping
 
-from .registry import Over0, Percent, Results, calculator
+from .parameter import Over0, Percent
+from .registry import Results, calculator
 
 
 @calculator(

@@ -2,7 +2,8 @@ from __future__ import annotations
 
 from machining.reaching import deflection
 
-from .registry import From0, Results, Sections, calculator
+from .parameter import From0, Sections
+from .registry import Results, calculator
 
 
 @calculator(

@@ -2,7 +2,8 @@ from __future__ import annotations
 
 from machining.cutting import tool_life as taylor
 
-from .registry import Over0, Results, Share, Whole, calculator
+from .parameter import Over0, Share, Whole
+from .registry import Results, calculator
 
 
 @calculator(

@@ -2,7 +2,8 @@ from __future__ import annotations
 
 from machining.cutting import specific_force, turning
 
-from .registry import EdgeAngle, Exponent, Over0, Results, Share, calculator
+from .parameter import EdgeAngle, Exponent, Over0, Share
+from .registry import Results, calculator
 
 
 @calculator(

@@ -4,7 +4,8 @@ from typing import Literal
 
 from machining.cutting import pointed
 
-from .registry import Over0, Results, Whole, calculator
+from .parameter import Over0, Whole
+from .registry import Results, calculator
 
 
 @calculator(

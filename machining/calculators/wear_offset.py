@@ -4,7 +4,8 @@ from typing import Literal
 
 from machining.cutting import correction
 
-from .registry import Over0, Results, calculator
+from .parameter import Over0
+from .registry import Results, calculator
 
 
 @calculator(

@@ -65,14 +65,11 @@ def over_one_turn(
     tangential = kc11 / sin_kappa * np.where(chip > 1e-9, np.maximum(chip, 1e-9) ** (1.0 - mc), 0.0)
     radial = radial_ratio * tangential
     lag = depth * 2.0 * tan(radians(helix)) / diameter
+    along = -tangential * np.cos(phi) - radial * np.sin(phi)
+    across = tangential * np.sin(phi) - radial * np.cos(phi)
     x, y, z, near = (
         _along_edges(f, lag, depth, edges, step)
-        for f in (
-            -tangential * np.cos(phi) - radial * np.sin(phi),
-            tangential * np.sin(phi) - radial * np.cos(phi),
-            axial_ratio * tangential,
-            np.abs(phi - pi) < AT_WALL,
-        )
+        for f in (along, across, axial_ratio * tangential, np.abs(phi - pi) < AT_WALL)
     )
     side = np.hypot(x, y)
     at_wall = (near > 1e-9) & (side > 0)
@@ -80,14 +77,9 @@ def over_one_turn(
     torque = _mean_torque(
         diameter, edges, depth / sin_kappa, feed_per_tooth * sin_kappa, entry, kc11, mc
     )
-    return MillingForces(
-        float(side.max()),
-        float(side.mean()),
-        float(z.max()),
-        float(normal),
-        float(abs(y.mean())),
-        torque,
-    )
+    of_turn = (side.max(), side.mean(), z.max(), normal, abs(y.mean()))
+    peak_side, mean_side, axial, at_it, aside = map(float, of_turn)
+    return MillingForces(peak_side, mean_side, axial, at_it, aside, torque)
 
 
 def _along_edges(per_mm: Vector, lag: float, depth: float, edges: int, step: float) -> Vector:

@@ -204,13 +204,8 @@ def bored(hole: Hole, bit: Bit, width: float, ground: Ground) -> Step | None:
     )
 
 
-def helical(hole: Hole, bit: Bit, ground: Ground) -> Step | None:
-    """A helix of full width: the pitch is what the ramp angle allows, or less where the spindle
-    asks for it.
-    """
-    circle = pi * (hole.diameter - bit.diameter)
-    steepest = min(tan(radians(bit.max_ramp_deg)) * circle, bit.diameter / 2.0)
-    cutter = Cutter(
+def _as_mill(bit: Bit) -> Cutter:
+    return Cutter(
         bit.diameter,
         bit.edges,
         bit.reach,
@@ -220,7 +215,10 @@ def helical(hole: Hole, bit: Bit, ground: Ground) -> Step | None:
         bit.thickest_feed,
         bit.max_rpm,
     )
-    job = Job(
+
+
+def _to_mill(hole: Hole, bit: Bit, ground: Ground) -> Job:
+    return Job(
         hole.depth,
         None,
         ground.kc11,
@@ -231,6 +229,15 @@ def helical(hole: Hole, bit: Bit, ground: Ground) -> Step | None:
         bit.speed_low,
         ground.power_share,
     )
+
+
+def helical(hole: Hole, bit: Bit, ground: Ground) -> Step | None:
+    """A helix of full width: the pitch is what the ramp angle allows, or less where the spindle
+    asks for it.
+    """
+    circle = pi * (hole.diameter - bit.diameter)
+    steepest = min(tan(radians(bit.max_ramp_deg)) * circle, bit.diameter / 2.0)
+    cutter, job = _as_mill(bit), _to_mill(hole, bit, ground)
     rig = _weaker(ground.rig, ground.curve_factor)
     best: Step | None = None
     for rpm in speeds_of(bit, ground):

@@ -153,36 +153,22 @@ def candidate(
     torque_limit = spindle.available_torque(rpm, low.rpm, low.torque_nm, high.rpm, high.torque_nm)
     if power_limit <= 0 or torque_limit <= 0:
         return None
-    thinned = engagement.feed_for_chip(cutter.chip, width, cutter.diameter, cutter.edge_angle)
+    at_1_mm = _power(depth, width, 1.0, rpm, cutter, job, rig)
     limits = {
-        "chip": min(
-            thinned,
-            MAX_THINNING * cutter.chip / sin(radians(cutter.edge_angle)),
-            cutter.thickest_feed,
-        ),
+        "chip": _thickest(cutter, width),
         "feed": rig.machine.max_feed_mm_min / (rpm * cutter.edges),
-        "power": _feed_for(
-            power_limit * job.power_share,
-            _power(depth, width, 1.0, rpm, cutter, job, rig),
-            job.mc,
-        ),
+        "power": _feed_for(power_limit * job.power_share, at_1_mm, job.mc),
         "torque": _feed_for(
-            torque_limit * job.power_share,
-            specific_force.torque(_power(depth, width, 1.0, rpm, cutter, job, rig), rpm),
-            job.mc,
+            torque_limit * job.power_share, specific_force.torque(at_1_mm, rpm), job.mc
         ),
         "later": most_feed,
     }
     chip = min(limits.values())
     if chip < cutter.thinnest_chip:
         return None
-    named = tuple(
-        name for name, at in limits.items() if at <= chip * (1 + 1e-9) and name != "later"
-    )
-    feed, power = (
-        speeds.feed(rpm, chip, cutter.edges),
-        _power(depth, width, chip, rpm, cutter, job, rig),
-    )
+    reached = [name for name, at in limits.items() if at <= chip * (1 + 1e-9)]
+    feed = speeds.feed(rpm, chip, cutter.edges)
+    power = _power(depth, width, chip, rpm, cutter, job, rig)
     return Cut(
         depth,
         width,
@@ -194,7 +180,16 @@ def candidate(
         power_limit,
         specific_force.torque(power, rpm),
         torque_limit,
-        named,
+        tuple(name for name in reached if name != "later"),
+    )
+
+
+def _thickest(cutter: Cutter, width: float) -> float:
+    """The most feed per tooth (mm) that its edge takes at a width."""
+    return min(
+        engagement.feed_for_chip(cutter.chip, width, cutter.diameter, cutter.edge_angle),
+        MAX_THINNING * cutter.chip / sin(radians(cutter.edge_angle)),
+        cutter.thickest_feed,
     )
 
 

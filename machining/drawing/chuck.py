@@ -45,6 +45,21 @@ def _side(
     ):
         for ring in (polygon.exterior, *polygon.interiors):
             sheet.line("hidden", *(place.at(z, r) for r, z in ring.coords))
+    _sizes(sheet, seen, bodies, place)
+    low, _ = extent(bodies, FROM_THE_SIDE)
+    base, right = place.at(float(low[0]), 0.0)[0], place.at(float(seen.lie.stock_high[2]), 0.0)[0]
+    sheet.line("centre", (base - 8, place.at(0, 0)[1]), (right + 10, place.at(0, 0)[1]))
+    x, y = place.at(0.0, 0.0)
+    axis(sheet, x, y, 26, 0, "Z")
+    axis(sheet, x, y, 0, -26, "X")
+    dimension.zero_mark(sheet, x, y)
+    sheet.text(
+        x + 12, y + 18, seen.planned.work_offset, number=True, bold=True, anchor="start", halo=True
+    )
+
+
+def _sizes(sheet: Sheet, seen: StationFacts, bodies: list[tuple[str, Mesh]], place: Place) -> None:
+    """How far the stock stands in the jaws and out of them, its diameter, what is faced off."""
     lie, (low, high) = seen.lie, extent(bodies, FROM_THE_SIDE)
     base, end = place.at(float(low[0]), float(low[1])), float(lie.stock_high[2])
     radius = float(lie.stock_high[0])
@@ -82,14 +97,6 @@ def _side(
     over = end - float(lie.part_high[2])
     if over > 0.05:
         dimension.across(sheet, place.at(end - over, 0)[0], right, top - 14, sheet.size(over), top)
-    sheet.line("centre", (base[0] - 8, place.at(0, 0)[1]), (right + 10, place.at(0, 0)[1]))
-    x, y = place.at(0.0, 0.0)
-    axis(sheet, x, y, 26, 0, "Z")
-    axis(sheet, x, y, 0, -26, "X")
-    dimension.zero_mark(sheet, x, y)
-    sheet.text(
-        x + 12, y + 18, seen.planned.work_offset, number=True, bold=True, anchor="start", halo=True
-    )
 
 
 def _into(sheet: Sheet, seen: StationFacts, bodies: list[tuple[str, Mesh]], place: Place) -> None:

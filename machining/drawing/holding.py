@@ -50,17 +50,12 @@ def _from_above(
     facts: PlanFacts,
 ) -> None:
     lines(sheet, bodies, FROM_ABOVE, place)
-    jaws = seen.stand.of("jaw")
     for polygon in polygons_of(seen.part_outline):
         sheet.line("hidden", *(place.at(x, y) for x, y in polygon.exterior.coords))
     low, high = seen.lie.stock_low, seen.lie.stock_high
     left, bottom = place.at(float(low[0]), float(low[1]))
     right, top = place.at(float(high[0]), float(high[1]))
-    extent_low, extent_high = extent(bodies, FROM_ABOVE)
-    base, edge = (
-        place.at(float(extent_low[0]), float(extent_low[1])),
-        place.at(float(extent_high[0]), float(extent_high[1])),
-    )
+    base, edge = (place.at(float(x), float(y)) for x, y, *_ in extent(bodies, FROM_ABOVE))
     dimension.across(
         sheet,
         left,
@@ -77,27 +72,7 @@ def _from_above(
         f"{sheet.size(high[1] - low[1])}{_over(sheet, seen, 'y', facts)}",
         left,
     )
-    for jaw in jaws:
-        x0, y0, x1, y1 = jaw.region.bounds
-        x, y = place.at((x0 + x1) / 2, (y0 + y1) / 2)
-        sheet.text(
-            x,
-            y + 3.5,
-            jaw.name,
-            size=10,
-            turn=0 if along == 1 else -90,
-        )
-    if jaws:
-        x0, _, x1, _ = jaws[0].region.bounds
-        if along == 1:
-            dimension.across(
-                sheet,
-                place.at(x0, 0)[0],
-                place.at(x1, 0)[0],
-                edge[1] - 12,
-                sheet.size(x1 - x0),
-                edge[1],
-            )
+    _jaws_above(sheet, seen, place, along, edge[1])
     zero_x, zero_y = place.at(0.0, 0.0)
     sheet.line("centre", (left - 8, zero_y), (right + 8, zero_y))
     sheet.line("centre", (zero_x, top - 8), (zero_x, bottom + 8))
@@ -114,6 +89,26 @@ def _from_above(
         halo=True,
     )
     dimension.balloon(sheet, left + 16, top + 18, left + 34, top + 34, 2)
+
+
+def _jaws_above(sheet: Sheet, seen: StationFacts, place: Place, along: int, edge: float) -> None:
+    """Their names, and how wide they are where they close along Y."""
+    jaws = seen.stand.of("jaw")
+    for jaw in jaws:
+        x0, y0, x1, y1 = jaw.region.bounds
+        x, y = place.at((x0 + x1) / 2, (y0 + y1) / 2)
+        sheet.text(
+            x,
+            y + 3.5,
+            jaw.name,
+            size=10,
+            turn=0 if along == 1 else -90,
+        )
+    if jaws and along == 1:
+        x0, _, x1, _ = jaws[0].region.bounds
+        dimension.across(
+            sheet, place.at(x0, 0)[0], place.at(x1, 0)[0], edge - 12, sheet.size(x1 - x0), edge
+        )
 
 
 def _over(sheet: Sheet, seen: StationFacts, letter: str, facts: PlanFacts) -> str:
@@ -133,13 +128,9 @@ def _from_the_end(
     along: int,
 ) -> None:
     lines(sheet, bodies, eye, place)
-    jaws, parallels = seen.stand.of("jaw"), seen.stand.of("parallel")
-    lie = seen.lie
-    low, high = float(lie.stock_low[2]), float(lie.stock_high[2])
-    u0, u1 = float(lie.stock_low[along]), float(lie.stock_high[along])
-    left, right = place.at(u0, 0)[0], place.at(u1, 0)[0]
-    extent_low, extent_high = extent(bodies, eye)
-    far = place.at(float(extent_high[0]), 0)[0]
+    lie, high = seen.lie, float(seen.lie.stock_high[2])
+    left = place.at(float(lie.stock_low[along]), 0)[0]
+    extent_low, _ = extent(bodies, eye)
     part = [
         (float(lie.part_low[along]), float(lie.part_low[2])),
         (float(lie.part_high[along]), float(lie.part_high[2])),
@@ -148,53 +139,8 @@ def _from_the_end(
     sheet.line(
         "hidden", place.at(a, c), place.at(a, d), place.at(b, d), place.at(b, c), closed=True
     )
-    if jaws:
-        top = jaws[0].top
-        dimension.upright(
-            sheet,
-            place.at(0, low)[1],
-            place.at(0, top)[1],
-            far + 14,
-            sheet.size(top - low),
-            right,
-            beside=True,
-        )
-        dimension.upright(
-            sheet,
-            place.at(0, top)[1],
-            place.at(0, high)[1],
-            far + 14,
-            sheet.size(high - top),
-            right,
-            beside=True,
-        )
-        bottom = jaws[0].bottom
-        if parallels:
-            middle = (left + right) / 2
-            dimension.upright(
-                sheet,
-                place.at(0, bottom)[1],
-                place.at(0, low)[1],
-                middle,
-                sheet.size(low - bottom),
-                middle - 0.5,
-                beside=True,
-            )
-            near = min(parallels, key=lambda body: float(body.region.bounds[along]))
-            x, y = place.at(
-                (near.region.bounds[along] + near.region.bounds[along + 2]) / 2, (bottom + low) / 2
-            )
-            dimension.balloon(sheet, x + 26, y + 14, x, y, 1)
-        for jaw in jaws:
-            x0, y0, x1, y1 = jaw.region.bounds
-            middle_u = (y0 + y1) / 2 if along == 1 else (x0 + x1) / 2
-            x, y = place.at(middle_u, (jaw.top + jaw.bottom) / 2)
-            sheet.text(x + 3.5, y, jaw.name, size=10, turn=-90)
-            if jaw.moves:
-                outer = place.at(float(extent_low[0] if middle_u < 0 else extent_high[0]), 0)[0]
-                dimension.balloon(
-                    sheet, outer + (-16 if middle_u < 0 else 16), y + 24, outer, y + 24, 3
-                )
+    if seen.stand.of("jaw"):
+        _grip(sheet, seen, bodies, eye, place, along)
     if high - float(lie.part_high[2]) > 0.05:
         over = high - float(lie.part_high[2])
         dimension.upright(
@@ -209,3 +155,43 @@ def _from_the_end(
     x, y = place.at(0.0, 0.0)
     axis(sheet, x, y, 0, -26, "Z")
     dimension.zero_mark(sheet, x, y)
+
+
+def _grip(
+    sheet: Sheet,
+    seen: StationFacts,
+    bodies: list[tuple[str, Mesh]],
+    eye: Eye,
+    place: Place,
+    along: int,
+) -> None:
+    """How deep the jaws hold, how far the stock stands out of them, parallels and jaws by name."""
+    jaws, lie = seen.stand.of("jaw"), seen.lie
+    low, high = float(lie.stock_low[2]), float(lie.stock_high[2])
+    left, right = (place.at(float(each[along]), 0)[0] for each in (lie.stock_low, lie.stock_high))
+    extent_low, extent_high = extent(bodies, eye)
+    far, top = place.at(float(extent_high[0]), 0)[0] + 14, jaws[0].top
+
+    def up(a: float, b: float, at: float, foot: float) -> None:
+        from_, to = place.at(0, a)[1], place.at(0, b)[1]
+        dimension.upright(sheet, from_, to, at, sheet.size(b - a), foot, beside=True)
+
+    up(low, top, far, right)
+    up(top, high, far, right)
+    bottom, parallels = jaws[0].bottom, seen.stand.of("parallel")
+    if parallels:
+        middle = (left + right) / 2
+        up(bottom, low, middle, middle - 0.5)
+        near = min(parallels, key=lambda body: float(body.region.bounds[along]))
+        across = (near.region.bounds[along] + near.region.bounds[along + 2]) / 2
+        x, y = place.at(across, (bottom + low) / 2)
+        dimension.balloon(sheet, x + 26, y + 14, x, y, 1)
+    for jaw in jaws:
+        x0, y0, x1, y1 = jaw.region.bounds
+        middle_u = (y0 + y1) / 2 if along == 1 else (x0 + x1) / 2
+        x, y = place.at(middle_u, (jaw.top + jaw.bottom) / 2)
+        sheet.text(x + 3.5, y, jaw.name, size=10, turn=-90)
+        if jaw.moves:
+            aside = -16 if middle_u < 0 else 16
+            outer = place.at(float(extent_low[0] if middle_u < 0 else extent_high[0]), 0)[0]
+            dimension.balloon(sheet, outer + aside, y + 24, outer, y + 24, 3)

@@ -189,35 +189,30 @@ def _line(
             raise NotUnderstood("key", key, f"a key of its own; line {seen[key]} has it too")
         seen[key] = number
         before = known.get(key)
-        merged = {
-            **(before.model_dump() if before else {}),
-            **{
-                field: value
-                for field, value in given.items()
-                if value is not None or before or _optional(field)
-            },
-        }
-        tool = Tool(
-            **{
-                field: value
-                for field, value in merged.items()
-                if value is not None or _optional(field)
-            }
-        )
+        tool = _tool(given, before)
     except MachiningError as problem:
-        return Line(
-            number,
-            key,
-            str(given.get("name") or key),
-            "wrong",
-            problem=str(problem),
-            field=problem.field,
-        )
+        name, field = str(given.get("name") or key), problem.field
+        return Line(number, key, name, "wrong", problem=str(problem), field=field)
     except ValidationError as problem:
-        field, _, sentence = first_problem(problem)
-        return Line(
-            number, key, str(given.get("name") or key), "wrong", problem=sentence, field=field
-        )
+        name, (field, _, sentence) = str(given.get("name") or key), first_problem(problem)
+        return Line(number, key, name, "wrong", problem=sentence, field=field)
+    return _compared(number, tool, before)
+
+
+def _tool(given: dict[str, Any], before: Tool | None) -> Tool:
+    """A tool as its line gives it; what a line leaves out stays as it was."""
+    merged = before.model_dump() if before else {}
+    merged |= {
+        field: value
+        for field, value in given.items()
+        if value is not None or before or _optional(field)
+    }
+    return Tool(
+        **{field: value for field, value in merged.items() if value is not None or _optional(field)}
+    )
+
+
+def _compared(number: int, tool: Tool, before: Tool | None) -> Line:
     old = before.model_dump() if before else {}
     changes = tuple(
         (field, old.get(field), value)
@@ -226,7 +221,7 @@ def _line(
     )
     return Line(
         number,
-        key,
+        tool.key,
         tool.name,
         "new" if before is None else "changed" if changes else "same",
         changes if before else (),

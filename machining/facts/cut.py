@@ -71,51 +71,13 @@ def speed_and_feed(op: Ready, facts: PlanFacts) -> None:
 
 
 def _feed(op: Ready, facts: PlanFacts, rpm: Computed, origin: str, machine_max: float) -> None:
-    tool, kind = op.tool, kind_of(op.operation)
+    kind = kind_of(op.operation)
     edges = Given(edges_per_turn(op), op.of_tool("flutes").origin)
     if op.operation.feed_mm_min is not None:
         wanted: Value = Given(op.operation.feed_mm_min)
-    elif op.operation.feed_per_tooth_mm is not None:
-        wanted = op.work_out(
-            speeds.feed,
-            "wanted_feed",
-            rpm=rpm,
-            chip=Given(op.operation.feed_per_tooth_mm),
-            edges=op.of_tool("flutes"),
-        )
-    elif op.operation.feed_per_rev_mm is not None:
-        wanted = op.work_out(
-            speeds.feed,
-            "wanted_feed",
-            rpm=rpm,
-            chip=Given(op.operation.feed_per_rev_mm),
-            edges=Given(1.0),
-        )
-    elif kind.feed_per_turn is not None:
-        wanted = op.work_out(
-            speeds.feed, "wanted_feed", rpm=rpm, chip=kind.feed_per_turn(op), edges=Given(1.0)
-        )
     else:
-        if op.data is None:
-            raise OutOfRange(
-                "cutting data", "missing", "in the library, or speed and feed typed in"
-            )
-        chip: Value = Given(start_chip(tool, op.data), origin)
-        width = kind.width(op)
-        if width is not None and width < tool.diameter_mm / 2.0:
-            opened_up = op.work_out(
-                engagement.feed_for_chip,
-                "thinned_feed_per_tooth",
-                chip=chip,
-                width=Given(width),
-                diameter=op.of_tool("diameter_mm"),
-            )
-            chip = (
-                opened_up
-                if opened_up.value <= MAX_THINNING * float(chip)
-                else Given(MAX_THINNING * float(chip), origin)
-            )
-        wanted = op.work_out(speeds.feed, "wanted_feed", rpm=rpm, chip=chip, edges=edges)
+        chip, over = _chip_and_edges(op, origin, edges)
+        wanted = op.work_out(speeds.feed, "wanted_feed", rpm=rpm, chip=chip, edges=over)
     follows = not op.operation.feed_typed
     as_it_is = not follows or kind.feed_per_turn is not None
     feed = op.work_out(
@@ -129,6 +91,36 @@ def _feed(op: Ready, facts: PlanFacts, rpm: Computed, origin: str, machine_max: 
             speeds.feed_in_steps, "feed", wanted=feed, step=facts.shop("feed_step_mm_min")
         )
     op.work_out(speeds.chip_per_edge, "chip", feed=feed, rpm=rpm, edges=edges)
+
+
+def _chip_and_edges(op: Ready, origin: str, edges: Given) -> tuple[Value, Given]:
+    """The chip (mm) that is asked for, and how many edges a turn take it."""
+    kind = kind_of(op.operation)
+    if op.operation.feed_per_tooth_mm is not None:
+        return Given(op.operation.feed_per_tooth_mm), op.of_tool("flutes")
+    if op.operation.feed_per_rev_mm is not None:
+        return Given(op.operation.feed_per_rev_mm), Given(1.0)
+    if kind.feed_per_turn is not None:
+        return kind.feed_per_turn(op), Given(1.0)
+    if op.data is None:
+        raise OutOfRange("cutting data", "missing", "in the library, or speed and feed typed in")
+    return _thinned(op, Given(start_chip(op.tool, op.data), origin)), edges
+
+
+def _thinned(op: Ready, chip: Given) -> Value:
+    """The chip of the library, opened up for a width under half the tool's."""
+    width = kind_of(op.operation).width(op)
+    if width is None or width >= op.tool.diameter_mm / 2.0:
+        return chip
+    opened_up = op.work_out(
+        engagement.feed_for_chip,
+        "thinned_feed_per_tooth",
+        chip=chip,
+        width=Given(width),
+        diameter=op.of_tool("diameter_mm"),
+    )
+    most = MAX_THINNING * float(chip)
+    return opened_up if opened_up.value <= most else Given(most, chip.origin)
 
 
 def force(op: Ready, facts: PlanFacts) -> None:

@@ -24,7 +24,7 @@ def milled(
     """Figures mean_chip, specific_force, cutting_power, power, torque and side_force of a cut with
     the side of a mill; ``worst_`` before them for the largest blank.
     """
-    rig, d, w = op.rig, depth, width
+    d, w = depth, width
     diameter = diameter or op.of_tool("diameter_mm")
     chip, feed, rpm = op.figures["chip"], op.figures["feed"], op.figures["rpm"]
     angle = op.of_tool("edge_angle_deg")
@@ -42,11 +42,9 @@ def milled(
     at_edge = op.work_out(
         specific_force.milling_power, f"{prefix}cutting_power", depth=d, width=w, feed=feed, kc=kc
     )
+    reaches = op.of_machine(op.rig.spindle.reaches_edge)
     power = op.work_out(
-        specific_force.motor_power,
-        f"{prefix}power",
-        power=at_edge,
-        efficiency=op.of_machine(rig.spindle.reaches_edge),
+        specific_force.motor_power, f"{prefix}power", power=at_edge, efficiency=reaches
     )
     op.work_out(specific_force.torque, f"{prefix}torque", power=power, rpm=rpm)
     op.work_out(

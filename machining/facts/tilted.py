@@ -193,7 +193,6 @@ def _room(
     memo: Memo,
 ) -> None:
     """Stick-out and travel at the position that asks most."""
-    holder, loaded = op.holder, op.loaded
     settings = facts.library.settings
     most_need, farthest_x, farthest_y, highest, lowest = -inf, 0.0, 0.0, -inf, inf
     section_of = (0.0, 0.0)
@@ -207,28 +206,42 @@ def _room(
         )
         everything = tops.highest_within(LineString(ends[:, :2]).buffer(1e4)) or tip
         highest, lowest = max(highest, everything + settings.retract_mm), min(lowest, tip)
-        for radius, above in holder.wider_steps:
+        for radius, above in op.holder.wider_steps:
             top = tops.highest_within(
                 LineString(ends[:, :2]).buffer(radius + settings.side_margin_mm)
             )
             if top is not None and top - tip - above > most_need:
                 most_need, section_of = top - tip - above, (top - tip, above)
     if most_need > -inf:
-        needed = op.work_out(
-            stick_out.needed_stick_out,
-            "stick_out_needed",
-            obstacle_above_tip=Given(max(section_of[0], 0.0), "stock, jaws and path, tilted"),
-            section_above_face=Given(section_of[1], f"holder:{holder.name}"),
-            margin=facts.shop("below_margin_mm"),
-        )
-        op.work_out(
-            stick_out.spare_stick_out,
-            "stick_out_spare",
-            stick_out=Given(loaded.stick_out_mm, f"tool:T{loaded.number}"),
-            needed=needed,
-        )
-    gauge = Given(loaded.stick_out_mm + holder.length_mm, f"tool:T{loaded.number}")
-    for letter, far in (("x", farthest_x), ("y", farthest_y)):
+        _stands_out(op, facts, section_of)
+    _moves(op, tables, (farthest_x, farthest_y), highest, lowest)
+
+
+def _stands_out(op: Ready, facts: PlanFacts, section_of: tuple[float, float]) -> None:
+    """Figures stick_out_needed and stick_out_spare, from how high an obstacle stands over the tip
+    and how far above its face the holder's section that meets it begins (mm).
+    """
+    needed = op.work_out(
+        stick_out.needed_stick_out,
+        "stick_out_needed",
+        obstacle_above_tip=Given(max(section_of[0], 0.0), "stock, jaws and path, tilted"),
+        section_above_face=Given(section_of[1], f"holder:{op.holder.name}"),
+        margin=facts.shop("below_margin_mm"),
+    )
+    op.work_out(
+        stick_out.spare_stick_out,
+        "stick_out_spare",
+        stick_out=Given(op.loaded.stick_out_mm, f"tool:T{op.loaded.number}"),
+        needed=needed,
+    )
+
+
+def _moves(
+    op: Ready, tables: Tilting, farthest: tuple[float, float], highest: float, lowest: float
+) -> None:
+    """Figures travel_x, travel_y, travel_up and travel_down, from how far the tip goes (mm)."""
+    gauge = Given(op.loaded.stick_out_mm + op.holder.length_mm, f"tool:T{op.loaded.number}")
+    for letter, far in zip("xy", farthest, strict=True):
         op.work_out(
             envelope.spare_sideways,
             f"travel_{letter}",

@@ -91,66 +91,57 @@ def standing_over(op: Ready) -> float | None:
 
 def reach(op: Ready, facts: PlanFacts) -> None:
     """Figures stick_out_needed, stick_out_spare, stick_out_longest; slenderness of a boring bar."""
-    tool, holder, loaded, path = op.tool, op.holder, op.loaded, op.path
-    if not op.turns or not path.legs:
+    if not op.turns or not op.path.legs:
         return
-    standing, settings, origin = (
-        op.after.half_section(),
-        facts.library.settings,
-        Given(loaded.stick_out_mm, f"tool:T{loaded.number}"),
-    )
-    spots = [
-        (float(r), float(z)) for leg in path.legs if leg.kind != "rapid" for r, _, z in leg.points
-    ]
-    section_above = 0.0
-    if not kind_of(op.operation).turned:
-        above, section_above = _beside_axis(op, standing, holder, settings.side_margin_mm)
-        where = Given(above, "stock, jaws and path")
-    elif tool.kind in ("boring_bar", "face_groove"):
-        obstacle = max(float(op.lie.stock_high[2]), *(z for _, z in spots)) - min(
-            z for _, z in spots
-        )
-        where = Given(obstacle, "stock and path")
-    else:
-        half, aside = holder.sections[0].front_diameter_mm / 2.0, _aside(tool)
-        where = Given(
-            max(
-                (_beside(op.station, standing, z + aside, half) - r for r, z in spots), default=0.0
-            ),
-            "stock, jaws and path",
-        )
+    turned, holder = kind_of(op.operation).turned, op.holder
+    stands_out = Given(op.loaded.stick_out_mm, f"tool:T{op.loaded.number}")
+    where, section_above = _in_the_way(op, facts)
     needed = op.work_out(
         stick_out.needed_stick_out,
         "stick_out_needed",
         obstacle_above_tip=Given(max(float(where), 0.0), where.origin),
         section_above_face=Given(section_above, f"holder:{holder.name}"),
-        margin=(
-            Given(settings.side_margin_mm, "shop.side_margin_mm")
-            if kind_of(op.operation).turned
-            else facts.shop("below_margin_mm")
-        ),
+        margin=facts.shop("side_margin_mm" if turned else "below_margin_mm"),
     )
-    op.work_out(stick_out.spare_stick_out, "stick_out_spare", stick_out=origin, needed=needed)
+    op.work_out(stick_out.spare_stick_out, "stick_out_spare", stick_out=stands_out, needed=needed)
     op.work_out(
         stick_out.longest_stick_out,
         "stick_out_longest",
         overall=op.of_tool("overall_length_mm"),
         grip=Given(holder.grip_depth_mm, f"holder:{holder.name}"),
     )
+    if op.tool.kind == "boring_bar" or not turned:
+        across = "diameter_mm" if not turned else "shank_diameter_mm"
+        op.work_out(
+            stick_out.slenderness,
+            "slenderness",
+            stick_out=stands_out,
+            diameter=op.of_tool(across),
+        )
+
+
+def _in_the_way(op: Ready, facts: PlanFacts) -> tuple[Given, float]:
+    """How high over its tip something stands that the holder could touch, and how far above its
+    face the section of the holder begins that could (mm).
+    """
+    standing, spots = op.after.half_section(), _spots(op)
     if not kind_of(op.operation).turned:
-        op.work_out(
-            stick_out.slenderness,
-            "slenderness",
-            stick_out=origin,
-            diameter=op.of_tool("diameter_mm"),
-        )
-    if tool.kind == "boring_bar":
-        op.work_out(
-            stick_out.slenderness,
-            "slenderness",
-            stick_out=origin,
-            diameter=op.of_tool("shank_diameter_mm"),
-        )
+        margin = facts.library.settings.side_margin_mm
+        above, section_above = _beside_axis(op, standing, op.holder, margin)
+        return Given(above, "stock, jaws and path"), section_above
+    if op.tool.kind in ("boring_bar", "face_groove"):
+        heights = [z for _, z in spots]
+        obstacle = max(float(op.lie.stock_high[2]), *heights) - min(heights)
+        return Given(obstacle, "stock and path"), 0.0
+    half, aside = op.holder.sections[0].front_diameter_mm / 2.0, _aside(op.tool)
+    beside = (_beside(op.station, standing, z + aside, half) - r for r, z in spots)
+    return Given(max(beside, default=0.0), "stock, jaws and path"), 0.0
+
+
+def _spots(op: Ready) -> list[tuple[float, float]]:
+    """Radius and height of the tip wherever it cuts."""
+    legs = [leg for leg in op.path.legs if leg.kind != "rapid"]
+    return [(float(r), float(z)) for leg in legs for r, _, z in leg.points]
 
 
 def _beside_axis(op: Ready, standing: Region, holder: Holder, margin: float) -> tuple[float, float]:

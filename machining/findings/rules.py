@@ -66,6 +66,7 @@ from .travel.feed_over import feed_over
 from .travel.on_table import table_load, table_size
 from .travel.speed_over import speed_over
 from .travel.tilt import tilt
+from .travel.tool_size import tool_size
 from .travel.wrong_machine import wrong_machine
 
 SETUP_RULES: tuple[SetupRule, ...] = (
@@ -129,6 +130,7 @@ OPERATION_RULES: tuple[OperationRule, ...] = (
     feed_over,
     feed_not_reached,
     wrong_machine,
+    tool_size,
     groove_as_rougher,
     turned_interrupted,
     turned_thread,

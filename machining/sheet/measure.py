@@ -2,11 +2,17 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
+
 from machining.plan.document import Plan, Setup
+from machining.plan.operation import Operation
 from machining.quantities.units import INCH_MM
 from machining.world.part import Requirement
 
 from .written import Written
+
+# kinds of operation after which a feature of the drawing has its size
+MAKE_SIZE = ("finish_walls", "finish_floor", "bore", "ream", "tap", "drill", "rough_pocket")
 
 
 def _plain(value: float, w: Written) -> str:
@@ -22,55 +28,41 @@ def _signed(value: float, w: Written) -> str:
 
 def measure(plan: Plan, setup: Setup, w: Written) -> list[dict[str, str]]:
     """Drawing requirements that this setup finishes."""
-    finished: set[str] = set()
-    for op in setup.operations:
-        if op.kind in (
-            "finish_walls",
-            "finish_floor",
-            "bore",
-            "ream",
-            "tap",
-            "drill",
-            "rough_pocket",
-        ):
-            finished |= (
-                set(op.on.ids)
-                if op.on.kind == "features"
-                else {"outside"}
-                if op.on.kind == "outside" and op.kind == "finish_walls"
-                else set()
-            )
-        if op.kind == "turn_thread" or (op.kind == "turn_finish" and op.on.side == "outside"):
-            finished.add("outside")
-    rows = []
-    for each in plan.part.requirements:
-        if each.feature not in finished:
-            continue
-        said = (
-            []
-            if each.thread
-            else [
-                (_plain(each.nominal_mm, v) if each.nominal_mm is not None else "", _band(each, v))
-                for v in (w, Written(w.others))
-            ]
-        )
-        size, band = said[0] if said else (each.thread, "")
-        other = (
-            f"{said[1][0]} {said[1][1]}".strip() + f" {Written(w.others).unit('length')}"
-            if said and size
-            else ""
-        )
-        rows.append(
-            {
-                "what": each.what,
-                "size": size,
-                "band": band,
-                "other": other,
-                "with": each.measured_with,
-                "often": each.how_often,
-            }
-        )
-    return rows
+    finished = {place for op in setup.operations for place in _finishes(op)}
+    return [_row(each, w) for each in plan.part.requirements if each.feature in finished]
+
+
+def _finishes(op: Operation) -> Iterable[str]:
+    """What of the drawing's places has its size after an operation."""
+    if op.kind == "turn_thread":
+        return ("outside",)
+    if op.kind == "turn_finish":
+        return ("outside",) if op.on.side == "outside" else ()
+    if op.kind in MAKE_SIZE and op.on.kind == "features":
+        return op.on.ids
+    return ("outside",) if op.kind == "finish_walls" and op.on.kind == "outside" else ()
+
+
+def _row(each: Requirement, w: Written) -> dict[str, str]:
+    size, band, other = each.thread, "", ""
+    if not each.thread:
+        size, band = _said(each, w)
+        there = Written(w.others)
+        if size:
+            other = " ".join([*filter(None, _said(each, there)), there.unit("length")])
+    return {
+        "what": each.what,
+        "size": size,
+        "band": band,
+        "other": other,
+        "with": each.measured_with,
+        "often": each.how_often,
+    }
+
+
+def _said(each: Requirement, w: Written) -> tuple[str, str]:
+    """Its size and its band."""
+    return (_plain(each.nominal_mm, w) if each.nominal_mm is not None else "", _band(each, w))
 
 
 def _band(each: Requirement, w: Written) -> str:

@@ -5,8 +5,10 @@ from __future__ import annotations
 import json
 from dataclasses import dataclass
 from functools import cached_property
+from typing import Any
 
 import numpy as np
+from numpy.typing import NDArray
 from pydantic import TypeAdapter
 from shapely import MultiPoint, Polygon, minimum_bounding_radius, unary_union
 
@@ -98,13 +100,9 @@ def from_json(text: bytes) -> PartGeometry:
     """
     try:
         raw = json.loads(text)
+        kinds = {"vertices": np.float64, "triangles": np.int64, "faces": np.int64}
         vertices, triangles, faces = (
-            np.asarray(raw[name], dtype=kind)
-            for name, kind in (
-                ("vertices", np.float64),
-                ("triangles", np.int64),
-                ("faces", np.int64),
-            )
+            np.asarray(raw[name], dtype=kind) for name, kind in kinds.items()
         )
         key, schema, volume = str(raw["key"]), str(raw["schema"]), float(raw["volume_mm3"])
         features = _FEATURES.validate_python(raw["features"])
@@ -114,6 +112,24 @@ def from_json(text: bytes) -> PartGeometry:
             type(problem).__name__,
             "key, schema, volume, features, and a mesh of numbers in rows of three",
         ) from problem
+    if (
+        len(key) > 80
+        or len(schema) > 400
+        or triangles.size > 3 * MOST_TRIANGLES
+        or len(features) > MOST_FEATURES
+    ):
+        raise OutOfRange(
+            "geometry",
+            f"{triangles.size // 3} triangles, {len(features)} features",
+            f"of up to {MOST_TRIANGLES} triangles and {MOST_FEATURES} features, with short names",
+        )
+    if not np.isfinite(volume):
+        raise OutOfRange("volume", volume, "finite")
+    return PartGeometry(key, _mesh(vertices, triangles, faces), volume, features, schema)
+
+
+def _mesh(vertices: NDArray[Any], triangles: NDArray[Any], faces: NDArray[Any]) -> Mesh:
+    """A mesh of plain rows of numbers. Raises OutOfRange for what is none."""
     if (
         vertices.ndim != 1
         or triangles.ndim != 1
@@ -128,21 +144,9 @@ def from_json(text: bytes) -> PartGeometry:
             "corners and triangles in rows of three",
         )
     if (
-        len(key) > 80
-        or len(schema) > 400
-        or len(triangles) > 3 * MOST_TRIANGLES
-        or len(features) > MOST_FEATURES
-    ):
-        raise OutOfRange(
-            "geometry",
-            f"{len(triangles) // 3} triangles, {len(features)} features",
-            f"of up to {MOST_TRIANGLES} triangles and {MOST_FEATURES} features, with short names",
-        )
-    if (
         faces.ndim != 1
         or len(faces) != len(triangles) // 3
         or not np.isfinite(vertices).all()
-        or not np.isfinite(volume)
         or triangles.min() < 0
         or triangles.max() >= len(vertices) // 3
     ):
@@ -155,7 +159,7 @@ def from_json(text: bytes) -> PartGeometry:
         np.clip(faces, -1, 2**31 - 1).astype(np.int32),
     )
     check_size(mesh)
-    return PartGeometry(key, mesh, volume, features, schema)
+    return mesh
 
 
 def check_size(mesh: Mesh) -> None:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from typing import Literal
 
 from pydantic import Field, model_validator
@@ -127,65 +128,49 @@ class Tool(Record):
 
     @model_validator(mode="after")
     def _can_exist(self) -> Tool:
-        problems = []
-        if 2 * self.corner_radius_mm > self.diameter_mm + 1e-9:
-            problems.append(
-                f"corner_radius_mm is {self.corner_radius_mm:g}; it must be up to half the"
-                f" diameter, {self.diameter_mm / 2:g}"
-            )
-        if self.flute_length_mm > self.overall_length_mm:
-            problems.append(
-                f"flute_length_mm is {self.flute_length_mm:g}; it must be up to the overall length,"
-                f" {self.overall_length_mm:g}"
-            )
-        if self.usable_length_mm > self.overall_length_mm:
-            problems.append(
-                f"usable_length_mm is {self.usable_length_mm:g}; it must be up to the overall"
-                f" length, {self.overall_length_mm:g}"
-            )
-        if self.usable_length_mm < self.flute_length_mm:
-            problems.append(
-                f"usable_length_mm is {self.usable_length_mm:g}; it must be at least the flute"
-                f" length, {self.flute_length_mm:g}"
-            )
-        if self.neck_diameter_mm is not None and self.neck_diameter_mm > self.diameter_mm:
-            problems.append(
-                f"neck_diameter_mm is {self.neck_diameter_mm:g}; a neck must be up to the cutting"
-                f" diameter, {self.diameter_mm:g}"
-            )
-        if self.tip_diameter_mm > self.diameter_mm:
-            problems.append(
-                f"tip_diameter_mm is {self.tip_diameter_mm:g}; it must be up to the diameter,"
-                f" {self.diameter_mm:g}"
-            )
+        problems = [
+            f"{field} is {value:g}; it must be {most}"
+            for field, value, holds, most in self._limits()
+            if not holds
+        ]
         problems += [
             f"{field} is missing; {words}"
             for field, words in _NEEDS.get(self.kind, ())
             if getattr(self, field) is None
         ]
-        if (
-            self.kind in ("corner_rounder", "turning_finish", "turning_rough")
-            and self.corner_radius_mm <= 0
-        ):
-            problems.append("corner_radius_mm is 0; it must be over 0 for this kind of tool")
-        if self.kind not in TURNING and self.edge_angle_deg > 90:
-            problems.append(
-                f"edge_angle_deg is {self.edge_angle_deg:g}; it must be up to 90 for a tool that"
-                " turns"
-            )
-        if self.kind == "high_feed_mill" and self.edge_angle_deg > 30:
-            problems.append(
-                f"edge_angle_deg is {self.edge_angle_deg:g}; it must be up to 30 for a high-feed"
-                " mill"
-            )
-        if self.max_depth_mm is not None and self.max_depth_mm > self.flute_length_mm:
-            problems.append(
-                f"max_depth_mm is {self.max_depth_mm:g}; it must be up to the flute length,"
-                f" {self.flute_length_mm:g}"
-            )
         if problems:
             raise ValueError("; ".join(problems))
         return self
+
+    def _limits(self) -> Iterator[tuple[str, float, bool, str]]:
+        """Field, its value, whether it is what it must be, and that in words."""
+        across, overall, flutes = self.diameter_mm, self.overall_length_mm, self.flute_length_mm
+        radius, usable, edge = self.corner_radius_mm, self.usable_length_mm, self.edge_angle_deg
+        yield (
+            "corner_radius_mm",
+            radius,
+            2 * radius <= across + 1e-9,
+            f"up to half the diameter, {across / 2:g}",
+        )
+        over = f"up to the overall length, {overall:g}"
+        yield "flute_length_mm", flutes, flutes <= overall, over
+        yield "usable_length_mm", usable, usable <= overall, over
+        at_least = f"at least the flute length, {flutes:g}"
+        yield "usable_length_mm", usable, usable >= flutes, at_least
+        if self.neck_diameter_mm is not None:
+            fits, neck = self.neck_diameter_mm <= across, f"up to the cutting diameter, {across:g}"
+            yield "neck_diameter_mm", self.neck_diameter_mm, fits, neck
+        tip = self.tip_diameter_mm
+        yield "tip_diameter_mm", tip, tip <= across, f"up to the diameter, {across:g}"
+        if self.kind in ("corner_rounder", "turning_finish", "turning_rough"):
+            yield "corner_radius_mm", radius, radius > 0, "over 0 for this kind of tool"
+        if self.kind not in TURNING:
+            yield "edge_angle_deg", edge, edge <= 90, "up to 90 for a tool that turns"
+        if self.kind == "high_feed_mill":
+            yield "edge_angle_deg", edge, edge <= 30, "up to 30 for a high-feed mill"
+        if self.max_depth_mm is not None:
+            deep = f"up to the flute length, {flutes:g}"
+            yield "max_depth_mm", self.max_depth_mm, self.max_depth_mm <= flutes, deep
 
     @property
     def cutting_depth_mm(self) -> float:

@@ -52,6 +52,7 @@ class Refused(Exception):
 
 
 MOST_PROBLEMS = 20
+AROUND = ("body", "payload", "query", "path", "form", "file")  # of what somebody sent
 
 
 def _body(sentence: str, field: str = "", value: object = "", **more: Any) -> dict[str, Any]:
@@ -59,6 +60,13 @@ def _body(sentence: str, field: str = "", value: object = "", **more: Any) -> di
         [{"field": field[:200], "value": brief(value), "sentence": sentence}] if field else []
     )
     return {"sentence": sentence, "problems": problems, **more}
+
+
+def _row(error: dict[str, Any]) -> dict[str, str]:
+    """One problem of a request that is not as it must be."""
+    field = ".".join(brief(place) for place in error["loc"] if place not in AROUND)[:200]
+    sentence = f"{field or 'The request'}: {plainly(error)}."
+    return {"field": field, "value": brief(error.get("input", "")), "sentence": sentence}
 
 
 def install(api: NinjaAPI) -> None:
@@ -79,22 +87,7 @@ def install(api: NinjaAPI) -> None:
 
     @api.exception_handler(ValidationError)
     def invalid(request: HttpRequest, problem: ValidationError) -> HttpResponse:
-        rows = []
-        for row in problem.errors[:MOST_PROBLEMS]:
-            places = [
-                brief(p)
-                for p in row["loc"]
-                if p not in ("body", "payload", "query", "path", "form", "file")
-            ]
-            field = ".".join(places)[:200]
-            words = plainly(row)
-            rows.append(
-                {
-                    "field": field,
-                    "value": brief(row.get("input", "")),
-                    "sentence": f"{field or 'The request'}: {words}.",
-                }
-            )
+        rows = [_row(each) for each in problem.errors[:MOST_PROBLEMS]]
         return api.create_response(
             request, {"sentence": rows[0]["sentence"], "problems": rows}, status=422
         )

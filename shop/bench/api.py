@@ -7,15 +7,8 @@ from typing import Any, Literal
 from django.http import HttpRequest
 from ninja import Body, Router, Schema
 
-from machining.calculators.registry import (
-    Calculator,
-    Parameter,
-    calculate,
-    known,
-    load,
-    quantity_of,
-    read,
-)
+from machining.calculators.parameter import Parameter, quantity_of
+from machining.calculators.registry import Calculator, calculate, known, load, read
 from machining.drawing.bench import draw
 from machining.quantities.errors import Missing
 from shop.base.problems import Refused

@@ -52,40 +52,15 @@ def _tool(number: int, assembly: str, stick_out: float) -> LoadedTool:
 
 def _part(geometry: PartGeometry, key: str) -> Part:
     pocket, recess = _pocket(geometry, "+z"), _pocket(geometry, "-z")
+    bore, pins = _holes(geometry, 20.0)[0], _holes(geometry, 6.0)[0]
+    seldom = "first, then 1 in 10"
     asks = (
         ("width", "Width across", "outside", 64.0, 0.05, -0.05, "micrometer", "1 in 5"),
         ("length", "Length", "outside", 96.0, 0.05, -0.05, "micrometer", "1 in 5"),
         ("pocket", "Pocket 52 wide", pocket, 52.0, 0.05, 0.0, "3-point bore gauge", "1 in 5"),
-        (
-            "depth",
-            "Pocket depth",
-            pocket,
-            18.0,
-            0.05,
-            -0.05,
-            "depth micrometer",
-            "first, then 1 in 10",
-        ),
-        (
-            "bore",
-            "Centre bore",
-            _holes(geometry, 20.0)[0],
-            20.0,
-            0.021,
-            0.0,
-            "bore gauge",
-            "every part",
-        ),
-        (
-            "pins",
-            "Pin holes 6 H7",
-            _holes(geometry, 6.0)[0],
-            6.0,
-            0.012,
-            0.0,
-            "plug gauge",
-            "1 in 5",
-        ),
+        ("depth", "Pocket depth", pocket, 18.0, 0.05, -0.05, "depth micrometer", seldom),
+        ("bore", "Centre bore", bore, 20.0, 0.021, 0.0, "bore gauge", "every part"),
+        ("pins", "Pin holes 6 H7", pins, 6.0, 0.012, 0.0, "plug gauge", "1 in 5"),
         ("recess", "Recess 40 long", recess, 40.0, 0.1, -0.1, "caliper", "1 in 10"),
     )
     requirements = [
@@ -114,13 +89,13 @@ def _part(geometry: PartGeometry, key: str) -> Part:
     return Part(geometry=key, file_name="TW-118-B.step", requirements=tuple(requirements))
 
 
-def _first(geometry: PartGeometry) -> Setup:
+def _first_cuts(geometry: PartGeometry) -> tuple[Operation, ...]:
     pocket, corners = (
         OnFeatures(ids=(_pocket(geometry, "+z"),)),
         OnFeatures(ids=_holes(geometry, 6.8)),
     )
     centre = OnFeatures(ids=_holes(geometry, 20.0))
-    operations: tuple[Operation, ...] = (
+    return (
         Face(id="a10", tool="t1", step_over_mm=35.0, step_down_mm=2.0),
         RoughOutside(
             id="a20",
@@ -163,6 +138,9 @@ def _first(geometry: PartGeometry) -> Setup:
         Bore(id="a90", tool="t12", on=centre, width_mm=0.5),
         Chamfer(id="a100", tool="t11", size_mm=0.4, below_mm=2.0),
     )
+
+
+def _first(geometry: PartGeometry) -> Setup:
     return Setup(
         id="s1",
         machine=MACHINE,
@@ -175,13 +153,13 @@ def _first(geometry: PartGeometry) -> Setup:
             ),
         ),
         note="File the sawn ends. Ends even left and right of the jaws.",
-        operations=operations,
+        operations=_first_cuts(geometry),
     )
 
 
-def _second(geometry: PartGeometry) -> Setup:
+def _second_cuts(geometry: PartGeometry) -> tuple[Operation, ...]:
     recess, pins = OnFeatures(ids=(_pocket(geometry, "-z"),)), OnFeatures(ids=_holes(geometry, 6.0))
-    operations: tuple[Operation, ...] = (
+    return (
         Face(id="b10", tool="t1", step_over_mm=35.0, step_down_mm=1.5),
         RoughOutside(
             id="b20",
@@ -214,6 +192,9 @@ def _second(geometry: PartGeometry) -> Setup:
         ),
         Chamfer(id="b80", tool="t11", size_mm=0.4, below_mm=2.0),
     )
+
+
+def _second(geometry: PartGeometry) -> Setup:
     return Setup(
         id="s2",
         machine=MACHINE,
@@ -230,7 +211,7 @@ def _second(geometry: PartGeometry) -> Setup:
             ),
         ),
         note="Soft jaws cut to the finished width. Part seated on the step.",
-        operations=operations,
+        operations=_second_cuts(geometry),
     )
 
 

@@ -35,6 +35,39 @@ TOOLS = (
 )
 CONTOUR = Profile(at_mm=((0.0, 30.0), (-34.0, 30.0), (-34.0, 48.0), (-46.0, 48.0)))
 BORE = Profile(at_mm=((0.0, 22.0), (-46.0, 22.0)), side="inside")
+OPERATIONS = (
+    TurnFace(id="g10", tool="t1"),
+    Drill(id="g20", tool="t7", on=Points(at_mm=((0.0, 0.0),), diameter_mm=20.0, depth_mm=47.0)),
+    TurnRough(id="g30", tool="t1", on=CONTOUR),
+    TurnRough(id="g40", tool="t6", on=BORE, depth_mm=1.0, leave_mm=0.2),
+    TurnGroove(id="g50", tool="t3", on=Groove(z_mm=-24.0, width_mm=10.0, diameter_mm=27.0)),
+    TurnFinish(id="g60", tool="t2", on=CONTOUR),
+    TurnFinish(id="g70", tool="t6", on=BORE, width_mm=0.2),
+    TurnThread(
+        id="g80",
+        tool="t4",
+        on=Stretch(length_mm=24.0),
+        diameter_mm=30.0,
+        pitch_mm=1.5,
+        stop_after="Ring gauge on before parting off.",
+    ),
+    PartOff(id="g90", tool="t5", on=Plane(z_mm=-42.0)),
+)
+SETUP = Setup(
+    id="s1",
+    machine=MACHINE,
+    stations=(
+        Station(
+            id="st1",
+            zero=Zero(z="top", z_of="part"),
+            holding=InChuck(
+                chuck="chuck-200", grip_mm=30.0, force_per_jaw_n=22000.0, limit_rpm=3500.0
+            ),
+        ),
+    ),
+    operations=OPERATIONS,
+    note="Bar pulled to the stop. Catcher up before parting off.",
+)
 
 
 def _part(key: str) -> Part:
@@ -81,45 +114,12 @@ def _part(key: str) -> Part:
 
 def draft(key: str) -> Plan:
     """One setup from the bar; the relief is worth a look."""
-    operations = (
-        TurnFace(id="g10", tool="t1"),
-        Drill(id="g20", tool="t7", on=Points(at_mm=((0.0, 0.0),), diameter_mm=20.0, depth_mm=47.0)),
-        TurnRough(id="g30", tool="t1", on=CONTOUR),
-        TurnRough(id="g40", tool="t6", on=BORE, depth_mm=1.0, leave_mm=0.2),
-        TurnGroove(id="g50", tool="t3", on=Groove(z_mm=-24.0, width_mm=10.0, diameter_mm=27.0)),
-        TurnFinish(id="g60", tool="t2", on=CONTOUR),
-        TurnFinish(id="g70", tool="t6", on=BORE, width_mm=0.2),
-        TurnThread(
-            id="g80",
-            tool="t4",
-            on=Stretch(length_mm=24.0),
-            diameter_mm=30.0,
-            pitch_mm=1.5,
-            stop_after="Ring gauge on before parting off.",
-        ),
-        PartOff(id="g90", tool="t5", on=Plane(z_mm=-42.0)),
-    )
-    setup = Setup(
-        id="s1",
-        machine=MACHINE,
-        stations=(
-            Station(
-                id="st1",
-                zero=Zero(z="top", z_of="part"),
-                holding=InChuck(
-                    chuck="chuck-200", grip_mm=30.0, force_per_jaw_n=22000.0, limit_rpm=3500.0
-                ),
-            ),
-        ),
-        operations=operations,
-        note="Bar pulled to the stop. Catcher up before parting off.",
-    )
     return Plan(
         material="x5crnimo17-12-2",
         quantity=500,
         part=_part(key),
         stock=Round(diameter_mm=50.0, low=Side(over_mm=54.0), high=Side(over_mm=1.0)),
-        setups=(setup,),
+        setups=(SETUP,),
         tools=tuple(
             LoadedTool(
                 id=f"t{n}",

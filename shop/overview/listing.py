@@ -47,6 +47,19 @@ YOURS: dict[str, tuple[State, ...]] = {
 }
 
 
+def _state(same: Q) -> Case:
+    """``same`` is a plan that is as it was released."""
+    return Case(
+        When(~Q(unread=""), then=Value("unreadable")),
+        When(Q(setups=0), then=Value("empty")),
+        When(same, then=Value("released")),
+        When(Q(head__document__answer__stops__gt=0), then=Value("stops")),
+        When(Q(head__document__answer__ready=True), then=Value("waits")),
+        default=Value("open"),
+        output_field=CharField(),
+    )
+
+
 def rows() -> QuerySet[Plan]:
     """One row a job (its first plan), with state, newest release and whether the library changed
     under it.
@@ -60,15 +73,6 @@ def rows() -> QuerySet[Plan]:
         Q(released_document=F("head__document"))
         & Q(released_title=F("job__title"))
         & Q(released_letter=F("job__revision"))
-    )
-    state = Case(
-        When(~Q(unread=""), then=Value("unreadable")),
-        When(Q(setups=0), then=Value("empty")),
-        When(same, then=Value("released")),
-        When(Q(head__document__answer__stops__gt=0), then=Value("stops")),
-        When(Q(head__document__answer__ready=True), then=Value("waits")),
-        default=Value("open"),
-        output_field=CharField(),
     )
     rank = Case(
         *(When(state=name, then=Value(place)) for place, name in enumerate(get_args(State)))
@@ -98,7 +102,7 @@ def rows() -> QuerySet[Plan]:
             ),
         )
         .annotate(
-            state=state,
+            state=_state(same),
             changed=ExpressionWrapper(
                 Q(released_number__isnull=False) & ~same, output_field=BooleanField()
             ),

@@ -38,9 +38,7 @@ def choose(page: Page, label: str, option: str) -> None:
     page.get_by_role("option", name=option, exact=True).click()
 
 
-def test_from_step_file_to_sheet(sign_in):
-    planner = sign_in("planner")
-    page = planner.page
+def read_the_solid(page) -> None:
     page.get_by_role("button", name=re.compile("^New job")).click()
     page.get_by_label("Number").fill("HP-7")
     page.get_by_label("Title").fill("Hinge plate")
@@ -63,6 +61,8 @@ def test_from_step_file_to_sheet(sign_in):
         expect(page.get_by_text("saving …")).to_have_count(0)
     expect(page.get_by_text("Comes as 84 × 54.032 × 27.")).to_be_visible()
 
+
+def plan_the_first(page) -> None:
     page.get_by_role("link", name=re.compile("^Setups")).click()
     page.get_by_role("button", name="Add the first setup").click()
     page.get_by_role("button", name=re.compile("^Setup 1")).click()
@@ -84,7 +84,8 @@ def test_from_step_file_to_sheet(sign_in):
     page.keyboard.press("Escape")
     expect(page.get_by_text("8 operations")).to_be_visible()
 
-    # a red finding, made and mended
+
+def make_a_finding_and_mend_it(page) -> None:
     page.get_by_role("button", name=re.compile("^Finish pocket")).click()
     set_field(page, "Stick-out", "5")
     stop = page.get_by_role("group", name="reach.stick-out-short")
@@ -94,6 +95,8 @@ def test_from_step_file_to_sheet(sign_in):
     expect(page.get_by_role("group", name="reach.stick-out-short")).to_have_count(0)
     page.keyboard.press("Escape")
 
+
+def turn_it_over(page) -> None:
     page.get_by_role("button", name="Add a setup, turned over").click()
     page.get_by_role("button", name=re.compile("^Setup 2")).click()
     choose(page, "Held in", "125 vise")
@@ -102,6 +105,13 @@ def test_from_step_file_to_sheet(sign_in):
     take(page, "Edges", "Break edges")
     expect(page.get_by_text("Bottom up, 125 vise")).to_be_visible()
 
+
+def test_from_step_file_to_sheet(sign_in):
+    page = sign_in("planner").page
+    read_the_solid(page)
+    plan_the_first(page)
+    make_a_finding_and_mend_it(page)
+    turn_it_over(page)
     settle(page)
     screen = page.evaluate(
         "fetch('/api/jobs/HP-7').then(r=>r.json()).then(j=>fetch('/api/plans/'+j.plan)).then(r=>r.json())"

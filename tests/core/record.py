@@ -19,6 +19,7 @@ from typing import Any
 from machining.data import seed
 from machining.drawing.holding import holding_drawing
 from machining.evaluate import evaluate
+from machining.evaluation import OperationResult
 from machining.facts.route import walk
 from machining.findings.finding import in_words
 from machining.memo import Memo
@@ -135,46 +136,39 @@ def told(
             ]
             for each in seen.setups
         },
-        "operations": {
-            op.id: {
-                "words": [
-                    op.title,
-                    op.detail,
-                    op.tool_name,
-                    *(
-                        f"{question} {answer.state} {answer.reason}"
-                        for question, answer in op.answers.items()
-                    ),
-                ],
-                "numbers": [
-                    *op.sizes.values(),
-                    op.rpm,
-                    op.feed_mm_min,
-                    op.cutting_speed_m_min,
-                    op.feed_per_rev_mm,
-                    op.depth_mm,
-                    op.width_mm,
-                    op.leaves_mm,
-                    op.z_to_mm,
-                    op.path_mm,
-                    op.rapid_mm,
-                    op.cutting_s,
-                    op.moving_s,
-                    op.change_s,
-                    op.time_s,
-                    op.starts_s,
-                    op.removed_mm3,
-                ],
-                "gauges": {
-                    f"{each.question} {each.name}": [each.kind, each.value, each.limit]
-                    for each in op.gauges
-                },
-                "worked": {each.name: each.value for each in op.worked},
-            }
-            for setup in seen.setups
-            for op in setup.operations
-        },
+        "operations": {op.id: _of(op) for setup in seen.setups for op in setup.operations},
         "drawings": list(_drawings(plan, library)) if sample.drawn else [],
+    }
+
+
+def _of(op: OperationResult) -> dict[str, Any]:
+    answers = (f"{name} {answer.state} {answer.reason}" for name, answer in op.answers.items())
+    return {
+        "words": [op.title, op.detail, op.tool_name, *answers],
+        "numbers": [
+            *op.sizes.values(),
+            op.rpm,
+            op.feed_mm_min,
+            op.cutting_speed_m_min,
+            op.feed_per_rev_mm,
+            op.depth_mm,
+            op.width_mm,
+            op.leaves_mm,
+            op.z_to_mm,
+            op.path_mm,
+            op.rapid_mm,
+            op.cutting_s,
+            op.moving_s,
+            op.change_s,
+            op.time_s,
+            op.starts_s,
+            op.removed_mm3,
+        ],
+        "gauges": {
+            f"{each.question} {each.name}": [each.kind, each.value, each.limit]
+            for each in op.gauges
+        },
+        "worked": {each.name: each.value for each in op.worked},
     }
 
 

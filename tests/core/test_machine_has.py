@@ -95,6 +95,26 @@ def test_more_tools_than_pockets_and_what_nothing_uses():
     assert told(all_used, "route.tools-over", with_part("heron", "carriers", pockets=3)).fixes == ()
 
 
+def test_a_tool_must_fit_its_magazine():
+    """The face mill is Ø 50; an end mill that stands out 58 of a holder of 80 is 138 long."""
+
+    def limited(**most):
+        return with_part("heron", "carriers", **most)
+
+    wide = told(good(), "travel.tool-size", limited(max_tool_diameter_mm=49.9))
+    assert (wide.severity, wide.operation, wide.values["has"].value) == ("stop", "face", 50.0)
+    as_wide = evaluate(good(), limited(max_tool_diameter_mm=50.0))
+    assert "travel.tool-size" not in {f.id for f in as_wide.findings}
+
+    library = limited(max_tool_length_mm=137.0)
+    out = changed(good(), "tool:t2", stick_out_mm=58.0)
+    long = told(out, "travel.tool-size", library)
+    assert (long.operation, long.values["has"].value) == ("rough", 138.0)
+    assert long.fixes[0].values["less"].value == 57.0
+    mended = evaluate(apply(out, long.fixes[0].edits), library)
+    assert "travel.tool-size" not in {f.id for f in mended.findings}
+
+
 def test_a_table_that_carries_the_load_and_one_that_does_not():
     """A blank 84 x 54 x 29 of aluminium is 0.355 kg, the vise 32."""
     blank = 84.0 * 54.0 * 29.0 * LIBRARY.materials["en-aw-6082"].density_kg_dm3 / 1e6

@@ -104,54 +104,40 @@ SLOW = settings(
 )
 
 
+KINDS_OF_CHANGE = (
+    *3 * ("operation",),
+    *("tool", "holding", "zero", "stock", "move", "flip", "material"),
+)
+HELD = [f"holding.{name}" for name in ("grip_depth_mm", "torque_nm", "shift_mm")]
+EITHER = st.sampled_from(["stock", "part"])
+
+
+@st.composite
+def a_value(draw) -> Edit:
+    id = draw(st.sampled_from(sorted(OPERATIONS)))
+    names = [
+        n
+        for n in type(OPERATIONS[id]).model_fields
+        if n.endswith(("_mm", "_deg")) or n in ("rpm", "feed_mm_min")
+    ]
+    name = draw(st.sampled_from(names))
+    value = draw(st.floats(1.0, 20_000.0)) if name in ("rpm", "feed_mm_min") else draw(SIZES)
+    return Change(on=f"operation:{id}", fields={name: value})
+
+
 @st.composite
 def a_change(draw) -> Edit:
-    kind = draw(
-        st.sampled_from(
-            [
-                "operation",
-                "operation",
-                "operation",
-                "tool",
-                "holding",
-                "zero",
-                "stock",
-                "move",
-                "flip",
-                "material",
-            ]
-        )
-    )
+    kind = draw(st.sampled_from(KINDS_OF_CHANGE))
     if kind == "operation":
-        id = draw(st.sampled_from(sorted(OPERATIONS)))
-        names = [
-            n
-            for n in type(OPERATIONS[id]).model_fields
-            if n.endswith(("_mm", "_deg")) or n in ("rpm", "feed_mm_min")
-        ]
-        name = draw(st.sampled_from(names))
-        value = draw(st.floats(1.0, 20_000.0)) if name in ("rpm", "feed_mm_min") else draw(SIZES)
-        return Change(on=f"operation:{id}", fields={name: value})
+        return draw(a_value())
     if kind == "tool":
         return Change(on=f"tool:t{draw(st.integers(1, 6))}", fields={"stick_out_mm": draw(SIZES)})
     if kind == "holding":
-        field = draw(
-            st.sampled_from(["holding.grip_depth_mm", "holding.torque_nm", "holding.shift_mm"])
-        )
-        return Change(on="station:st1", fields={field: draw(SIZES)})
+        return Change(on="station:st1", fields={draw(st.sampled_from(HELD)): draw(SIZES)})
     if kind == "zero":
-        of, z_of = (
-            draw(st.sampled_from(["stock", "part"])),
-            draw(st.sampled_from(["stock", "part"])),
-        )
-        return Change(
-            on="station:st1",
-            fields={
-                "zero.of": of,
-                "zero.x": draw(st.sampled_from(["low", "middle", "high"])),
-                "zero.z_of": z_of,
-            },
-        )
+        x = draw(st.sampled_from(["low", "middle", "high"]))
+        fields = {"zero.of": draw(EITHER), "zero.x": x, "zero.z_of": draw(EITHER)}
+        return Change(on="station:st1", fields=fields)
     if kind == "stock":
         over = draw(st.lists(st.floats(0.0, 12.0), min_size=6, max_size=6))
         x, y, z = (tuple(over[k : k + 2]) for k in (0, 2, 4))
@@ -163,14 +149,10 @@ def a_change(draw) -> Edit:
             index=draw(st.integers(0, 7)),
         )
     if kind == "flip":
-        return FlipStation(
-            station=draw(st.sampled_from(["st1", "st2"])),
-            about=draw(st.sampled_from(["x", "y", "z"])),
-        )
-    return Change(
-        on="plan",
-        fields={"material": draw(st.sampled_from(["", "c45", "ti-6al-4v", "pom-c", "gone"]))},
-    )
+        about = draw(st.sampled_from(["x", "y", "z"]))
+        return FlipStation(station=draw(st.sampled_from(["st1", "st2"])), about=about)
+    material = draw(st.sampled_from(["", "c45", "ti-6al-4v", "pom-c", "gone"]))
+    return Change(on="plan", fields={"material": material})
 
 
 def after(edits: list[Edit]) -> Plan:

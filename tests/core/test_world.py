@@ -91,7 +91,7 @@ CURVE = SPINDLE.ranges[0].continuous
             LIBRARY.tools["end-mill-12-z3"],
             {"neck_diameter_mm": 12.5},
             "neck_diameter_mm",
-            "a neck must be up to the cutting diameter, 12",
+            "up to the cutting diameter, 12",
         ),
         (Machine, HERON, {"rapid_moves": "sideways"}, "rapid_moves", "'linear' or 'each-axis'"),
         (

@@ -266,42 +266,44 @@ def test_text_on_the_sheet_is_text(planner, approver):
     assert "&lt;script&gt;" in body
 
 
+WITH_PASSES = build.plan(
+    build.FACE,
+    build.ROUGH,
+    build.POCKET,
+    build.WALLS.model_copy(update={"chain": 3, "width_mm": 0.3}),
+    build.DRILL,
+    MillThread(
+        id="thread",
+        tool="t8",
+        on=build.DRILL.on,
+        major_mm=8,
+        pitch_mm=1.25,
+        depth_mm=16,
+        passes=2,
+        reason="a tap would break here",
+    ),
+    Undercut(
+        id="under",
+        tool="t9",
+        on=Lines(at_mm=(((-42, 0), (42, 0)),)),
+        depth_mm=5,
+        width_mm=2,
+        passes=3,
+    ),
+    tools=(
+        *build.TOOLS,
+        build.tool(8, "thread-mill-m8-one"),
+        build.tool(9, "undercut-mill-20-60"),
+    ),
+)
+
+
 def test_every_reason_and_every_pass_stands_on_the_sheet(planner, approver):
     """Why it is held so, why zero is there, why an operation is as it is; widths, infeeds and cuts
     pass by pass.
     """
-    made = build.plan(
-        build.FACE,
-        build.ROUGH,
-        build.POCKET,
-        build.WALLS.model_copy(update={"chain": 3, "width_mm": 0.3}),
-        build.DRILL,
-        MillThread(
-            id="thread",
-            tool="t8",
-            on=build.DRILL.on,
-            major_mm=8,
-            pitch_mm=1.25,
-            depth_mm=16,
-            passes=2,
-            reason="a tap would break here",
-        ),
-        Undercut(
-            id="under",
-            tool="t9",
-            on=Lines(at_mm=(((-42, 0), (42, 0)),)),
-            depth_mm=5,
-            width_mm=2,
-            passes=3,
-        ),
-        tools=(
-            *build.TOOLS,
-            build.tool(8, "thread-mill-m8-one"),
-            build.tool(9, "undercut-mill-20-60"),
-        ),
-    )
     made = build.changed(
-        made,
+        WITH_PASSES,
         "station:st1",
         holding__reason="the sawn ends are not square",
         zero__reason="the middle is shared by both setups",

@@ -6,7 +6,7 @@ from collections.abc import Callable
 from math import atan2, cos, hypot, pi, radians, sin
 from typing import Any
 
-from machining.calculators.registry import quantity_of
+from machining.calculators.parameter import quantity_of
 from machining.drawing import dimension
 from machining.drawing.svg import Point2, Sheet, Style
 from machining.quantities.display import System, show

@@ -22,6 +22,12 @@ IDS = {"power": "cut.power", "torque": "cut.torque"}
 TRUE_UP_MM, LEAST_SAWN_MM = 0.2, 0.1
 
 
+FOR_A_SHORT_TIME = (
+    "It asks {asked}, over the {limit} this spindle gives for good; for the {time} of this cut it"
+    " gives {short}."
+)
+
+
 def over_the_curve(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
     for worst in ("", "worst_"):
         for name, quantity in LIMITS:
@@ -46,64 +52,35 @@ def _over(
     asked: float,
     limit: float,
 ) -> Finding:
-    allowed, extra = facts.library.settings.power_share, blank_over(op)
+    settings, extra = facts.library.settings, blank_over(op)
     values = {
         "asked": Shown(asked, quantity),
         "limit": Shown(limit, quantity),
         "share": Shown(asked / limit, "percent"),
     }
-    milder, id = (
-        lighter(op, facts, 0.98 * allowed * limit / asked),
-        "cut.power-at-worst-stock" if worst else IDS[name],
-    )
-    short = op.value(f"short_{name}_limit")
+    less = 0.98 * settings.power_share * limit / asked
+    milder, id = lighter(op, facts, less), "cut.power-at-worst-stock" if worst else IDS[name]
+    severity: Severity = "stop" if asked > limit else "look"
+    short, taken = op.value(f"short_{name}_limit"), op.time.cutting_s
     if (
         short is not None
-        and asked <= allowed * short
-        and 0.0 < op.time.cutting_s <= facts.library.settings.short_peak_s
+        and asked <= settings.power_share * short
+        and 0.0 < taken <= settings.short_peak_s
     ):
-        sentence = (
-            "It asks {asked}, over the {limit} this spindle gives for good; for the {time} of this"
-            " cut it gives {short}."
-        )
-        return of_operation(
-            op,
-            id,
-            "note",
-            sentence,
-            {
-                **values,
-                "time": Shown(op.time.cutting_s, "seconds"),
-                "short": Shown(short, quantity),
-            },
-            f"{worst}{name}",
-            milder,
-        )
-    severity: Severity = "stop" if asked > limit else "look"
-    if not worst:
-        return of_operation(
-            op,
-            id,
-            severity,
-            "It asks {asked} of the spindle, which gives {limit} at this speed: {share}.",
-            values,
-            name,
-            milder,
-        )
-    return of_operation(
-        op,
-        id,
-        severity,
-        "With the blank {skin} {extra} over it asks {asked} of {limit}: {share}.",
-        {**values, "extra": Shown(extra, "length"), "skin": Shown(_skin(op, facts))},
-        f"worst_{name}",
-        (
+        severity, sentence = "note", FOR_A_SHORT_TIME
+        values |= {"time": Shown(taken, "seconds"), "short": Shown(short, quantity)}
+    elif not worst:
+        sentence = "It asks {asked} of the spindle, which gives {limit} at this speed: {share}."
+    else:
+        sentence = "With the blank {skin} {extra} over it asks {asked} of {limit}: {share}."
+        values |= {"extra": Shown(extra, "length"), "skin": Shown(_skin(op, facts))}
+        milder = (
             *milder,
             *_true_up(op, facts, extra),
             *_through_air(op),
-            *_sawn_closer(op, facts, extra, 0.98 * allowed * limit / asked),
-        ),
-    )
+            *_sawn_closer(op, facts, extra, less),
+        )
+    return of_operation(op, id, severity, sentence, values, f"{worst}{name}", milder)
 
 
 def _skin(op: Ready, facts: PlanFacts) -> str:

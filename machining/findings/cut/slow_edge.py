@@ -36,36 +36,11 @@ def slow_edge(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
         "low": Shown(data.speed_low, "cutting_speed"),
         "rpm": Shown(op.value("rpm") or 0.0, "spindle_speed"),
     }
-    on = f"operation:{op.operation.id}"
     if isinstance(op.operation, Chamfer):
-        stay = keep(op, "cut.effective-speed", "the spindle ends here")
         at = op.value("cutting_diameter") or 0.0
-        below = _lower(op, data.speed_low)
-        lowered = Proposal(
-            "Lower the tip by {below}",
-            (Change(on=on, fields={"below_mm": below}),),
-            {"below": Shown(below or 0.0, "length")},
-        )
-        yield of_operation(
-            op,
-            "cut.effective-speed",
-            "look",
-            SLOW_EDGE,
-            {**values, "at": Shown(at, "length")},
-            "cutting_speed",
-            (stay,) if below is None else (lowered, stay),
-        )
+        yield _near_its_middle(op, values, at, _lowered(op, data.speed_low))
     elif isinstance(op.operation, Engrave | Countersink | Slope):
-        at = 1000.0 * speed / (pi * (op.value("rpm") or 1.0))
-        yield of_operation(
-            op,
-            "cut.effective-speed",
-            "look",
-            SLOW_EDGE,
-            {**values, "at": Shown(at, "length")},
-            "cutting_speed",
-            (keep(op, "cut.effective-speed", "the spindle ends here"),),
-        )
+        yield _near_its_middle(op, values, 1000.0 * speed / (pi * (op.value("rpm") or 1.0)), ())
     elif isinstance(op.operation, Drill):
         slower = other_tools(op, facts, lambda other: other.material != tool.material, None)
         yield of_operation(
@@ -103,3 +78,26 @@ def _lower(op: Ready, wanted: float) -> float | None:
         )
         / 10
     )
+
+
+def _near_its_middle(
+    op: Ready, values: dict[str, Shown], at: float, fixes: tuple[Proposal, ...]
+) -> Finding:
+    return of_operation(
+        op,
+        "cut.effective-speed",
+        "look",
+        SLOW_EDGE,
+        {**values, "at": Shown(at, "length")},
+        "cutting_speed",
+        (*fixes, keep(op, "cut.effective-speed", "the spindle ends here")),
+    )
+
+
+def _lowered(op: Ready, wanted: float) -> tuple[Proposal, ...]:
+    """The tip of a chamfer mill further down, so that what cuts is fast enough (m/min)."""
+    below = _lower(op, wanted)
+    if below is None:
+        return ()
+    change = Change(on=op.on, fields={"below_mm": below})
+    return (Proposal("Lower the tip by {below}", (change,), {"below": Shown(below, "length")}),)

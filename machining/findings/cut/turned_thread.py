@@ -22,67 +22,67 @@ DEPTH_STEP_MM = 0.1
 
 
 def turned_thread(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
-    kind, tool = op.operation, op.tool
+    kind = op.operation
     before, after = op.seen.room_before_mm, op.seen.room_after_mm
-    if (
-        not isinstance(kind, TurnThread)
-        or not isinstance(before, float)
-        or not isinstance(after, float)
-    ):
+    if isinstance(kind, TurnThread) and before is not None and after is not None:
+        yield from _no_way_out(op, facts, kind, after)
+        yield from _no_run_in(op, kind, before)
+        yield from _wrong_hand(op, kind)
+
+
+def _no_way_out(op: Ready, facts: PlanFacts, kind: TurnThread, room: float) -> Iterator[Finding]:
+    out = constant("turning", "open_end") * kind.pitch_mm * kind.starts
+    if kind.ends != "relief" or room >= out - 1e-6:
         return
-    on, lead = f"operation:{kind.id}", kind.pitch_mm * kind.starts
-    run_in, out = (
-        kind.run_in_mm if kind.run_in_mm is not None else op.value("run_in") or 0.0,
-        constant("turning", "open_end") * lead,
+    pulled = Change(on=op.on, fields={"ends": "pulled"})
+    yield of_operation(
+        op,
+        "cut.thread",
+        "stop",
+        "Behind the thread there is room for {room}; its last turn needs {needed} to run out.",
+        {"room": length(room), "needed": length(out)},
+        "thread_depth",
+        (
+            *_relief(op, facts, kind, out),
+            Proposal("Pull it out over its last turn", (pulled,), {}),
+        ),
     )
-    if kind.ends == "relief" and after < out - 1e-6:
-        pulled = Proposal(
-            "Pull it out over its last turn", (Change(on=on, fields={"ends": "pulled"}),), {}
-        )
-        yield of_operation(
-            op,
-            "cut.thread",
-            "stop",
-            "Behind the thread there is room for {room}; its last turn needs {needed} to run out.",
-            {"room": length(after), "needed": length(out)},
-            "thread_depth",
-            (*_relief(op, facts, kind, out), pulled),
-        )
-    if before < run_in - 1e-6:
-        slower = (op.value("rpm") or 0.0) * sqrt(max(before, 0.0) / run_in) if run_in > 0 else 0.0
-        fixes = (
-            []
-            if slower < 20
-            else [
-                Proposal(
-                    "Turn at {rpm}",
-                    (Change(on=on, fields={"rpm": float(int(slower / 10) * 10)}),),
-                    {"rpm": Shown(float(int(slower / 10) * 10), "spindle_speed")},
-                )
-            ]
-        )
-        yield of_operation(
-            op,
-            "cut.thread",
-            "stop",
-            "Before the thread there is room for {room}; the slide needs {needed} to run at its"
-            " lead.",
-            {"room": length(before), "needed": length(run_in)},
-            "run_in",
-            (*fixes, _other_way(kind)),
-        )
-    forward = (kind.hand == "right") == (kind.towards == "chuck")
-    if tool.hand != "neutral" and forward != (tool.hand == "right"):
-        yield of_operation(
-            op,
-            "cut.thread",
-            "stop",
-            "A {hand}-hand thread run towards the {towards} turns the spindle backwards: a"
-            " {tool}-hand tool then cuts with its back.",
-            {"hand": Shown(kind.hand), "towards": Shown(kind.towards), "tool": Shown(tool.hand)},
-            "",
-            (_other_way(kind),),
-        )
+
+
+def _no_run_in(op: Ready, kind: TurnThread, room: float) -> Iterator[Finding]:
+    run_in = kind.run_in_mm if kind.run_in_mm is not None else op.value("run_in") or 0.0
+    if room >= run_in - 1e-6:
+        return
+    slower = (op.value("rpm") or 0.0) * sqrt(max(room, 0.0) / run_in) if run_in > 0 else 0.0
+    rpm, fixes = float(int(slower / 10) * 10), [_other_way(kind)]
+    if slower >= 20:
+        change = Change(on=op.on, fields={"rpm": rpm})
+        fixes.insert(0, Proposal("Turn at {rpm}", (change,), {"rpm": Shown(rpm, "spindle_speed")}))
+    yield of_operation(
+        op,
+        "cut.thread",
+        "stop",
+        "Before the thread there is room for {room}; the slide needs {needed} to run at its lead.",
+        {"room": length(room), "needed": length(run_in)},
+        "run_in",
+        tuple(fixes),
+    )
+
+
+def _wrong_hand(op: Ready, kind: TurnThread) -> Iterator[Finding]:
+    forward, hand = (kind.hand == "right") == (kind.towards == "chuck"), op.tool.hand
+    if hand == "neutral" or forward == (hand == "right"):
+        return
+    yield of_operation(
+        op,
+        "cut.thread",
+        "stop",
+        "A {hand}-hand thread run towards the {towards} turns the spindle backwards: a"
+        " {tool}-hand tool then cuts with its back.",
+        {"hand": Shown(kind.hand), "towards": Shown(kind.towards), "tool": Shown(hand)},
+        "",
+        (_other_way(kind),),
+    )
 
 
 def _other_way(kind: TurnThread) -> Proposal:

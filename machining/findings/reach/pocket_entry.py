@@ -19,6 +19,8 @@ from machining.world.tool import Tool
 from ..finding import Finding, keep, of_operation
 from ..tools import other_tools, suits, tool_name
 
+TOO_STEEP = "{tool} does not cut over its centre and goes down at {ramp}; it takes {most} at most."
+NO_WAY_DOWN = "{tool} neither cuts over its centre nor ramps: it can't get down into full material."
 HOLE_SHARE = 0.98  # of the tool's diameter that must stand open for it to go down
 
 
@@ -133,20 +135,41 @@ def _into_a_hole(op: Ready, facts: PlanFacts, kind: RoughPocket, tool: Tool) -> 
 def _on_a_slope(
     op: Ready, facts: PlanFacts, kind: RoughPocket | Slot, tool: Tool
 ) -> Iterator[Finding]:
-    on, most = f"operation:{kind.id}", tool.max_ramp_deg
-    gentle = (
-        ()
-        if most <= 0
-        else (
-            Proposal(
-                "Ramp at {ramp}",
-                (Change(on=on, fields={"ramp_deg": most}),),
-                {"ramp": Shown(most, "angle")},
-            ),
-        )
+    most = tool.max_ramp_deg
+    values = {"ramp": Shown(kind.ramp_deg, "angle"), "most": Shown(most, "angle")}
+    gentle = Proposal(
+        "Ramp at {ramp}",
+        (Change(on=f"operation:{kind.id}", fields={"ramp_deg": most}),),
+        {"ramp": Shown(most, "angle")},
     )
+    if not tool.centre_cutting and kind.ramp_deg > max(most, 0.0):
+        yield of_operation(
+            op,
+            "reach.entry",
+            "stop",
+            TOO_STEEP if most > 0 else NO_WAY_DOWN,
+            {"tool": tool_name(op), **values},
+            "",
+            (*((gentle,) if most > 0 else ()), *_that_get_down(op, facts, kind, tool)),
+        )
+    elif most > 0 and kind.ramp_deg > most:
+        yield of_operation(
+            op,
+            "cut.plunge",
+            "look",
+            "It goes down at {ramp}, steeper than the {most} this tool ramps at: chips pack under"
+            " its centre.",
+            values,
+            "",
+            (gentle,),
+        )
+
+
+def _that_get_down(
+    op: Ready, facts: PlanFacts, kind: RoughPocket | Slot, tool: Tool
+) -> list[Proposal]:
     least = min(kind.ramp_deg, 3.0)
-    fits = other_tools(
+    return other_tools(
         op,
         facts,
         lambda other: (
@@ -157,38 +180,3 @@ def _on_a_slope(
         None,
         KINDS[kind.kind].tools,
     )
-    if not tool.centre_cutting and kind.ramp_deg > max(most, 0.0):
-        steep = (
-            "{tool} does not cut over its centre and goes down at {ramp}; it takes {most} at most."
-        )
-        yield of_operation(
-            op,
-            "reach.entry",
-            "stop",
-            (
-                steep
-                if most > 0
-                else (
-                    "{tool} neither cuts over its centre nor ramps: it can't get down into full"
-                    " material."
-                )
-            ),
-            {
-                "tool": tool_name(op),
-                "ramp": Shown(kind.ramp_deg, "angle"),
-                "most": Shown(most, "angle"),
-            },
-            "",
-            (*gentle, *fits),
-        )
-    elif most > 0 and kind.ramp_deg > most:
-        yield of_operation(
-            op,
-            "cut.plunge",
-            "look",
-            "It goes down at {ramp}, steeper than the {most} this tool ramps at: chips pack under"
-            " its centre.",
-            {"ramp": Shown(kind.ramp_deg, "angle"), "most": Shown(most, "angle")},
-            "",
-            gentle,
-        )

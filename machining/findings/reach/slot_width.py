@@ -13,6 +13,12 @@ from machining.quantities.said import Shown, length
 from ..finding import Finding, keep, of_operation
 from ..tools import corner_fits, other_tools, tool_name
 
+PULLED = (
+    "{tool} cuts the slot of {slot} at its own width: it is pulled towards one wall. Rough it"
+    " smaller, then finish both walls."
+)
+PULLED_BY = PULLED.replace("pulled", "pulled {pull}")
+
 
 def slot_width(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
     if isinstance(op.operation, Slot):
@@ -39,14 +45,9 @@ def slot_width(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
         and other.operation.kind == "finish_walls"
         and places & _features(other)
     ]
-    fixes = tuple(
-        other_tools(
-            op,
-            facts,
-            lambda tool: tool.diameter_mm <= 0.8 * narrow and corner_fits(op, tool),
-            None,
-        )
-    )
+
+    fits = lambda tool: tool.diameter_mm <= 0.8 * narrow and corner_fits(op, tool)  # noqa: E731
+    fixes = tuple(other_tools(op, facts, fits, None))
     values = {"tool": tool_name(op), "slot": length(narrow)}
     if later:
         yield of_operation(
@@ -58,22 +59,17 @@ def slot_width(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
             "",
             fixes,
         )
-    else:
-        pull = op.value("slot_pull")
-        pulled = (
-            "{tool} cuts the slot of {slot} at its own width: it is pulled "
-            + ("{pull} " if pull is not None else "")
-            + "towards one wall. Rough it smaller, then finish both walls."
-        )
-        yield of_operation(
-            op,
-            "size.pulled-slot",
-            "look",
-            pulled,
-            values if pull is None else {**values, "pull": Shown(pull, "size")},
-            "slot_pull",
-            fixes,
-        )
+        return
+    pull = op.value("slot_pull")
+    yield of_operation(
+        op,
+        "size.pulled-slot",
+        "look",
+        PULLED if pull is None else PULLED_BY,
+        values if pull is None else {**values, "pull": Shown(pull, "size")},
+        "slot_pull",
+        fixes,
+    )
 
 
 def _pulled(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:

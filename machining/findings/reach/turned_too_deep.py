@@ -17,35 +17,10 @@ from ..tools import other_tools
 
 
 def turned_too_deep(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
-    kind, tool, work = op.operation, op.tool, op.work
-    if work.turned is None or work.turned.is_empty:
+    if op.work.turned is None or op.work.turned.is_empty:
         return
-    if (
-        tool.kind == "boring_bar"
-        and isinstance(kind.on, Profile)
-        and 2.0 * float(work.turned.bounds[0]) < tool.diameter_mm - LEFT_MM
-    ):
-        yield of_operation(
-            op,
-            "reach.entry",
-            "stop",
-            "The bore stands open {open} wide; this bar enters from {least} on.",
-            {"open": length(2.0 * float(work.turned.bounds[0])), "least": length(tool.diameter_mm)},
-            "",
-            tuple(
-                other_tools(
-                    op,
-                    facts,
-                    lambda other: (
-                        other.diameter_mm <= 2.0 * float(work.turned.bounds[0])
-                        if work.turned is not None
-                        else False
-                    ),
-                    None,
-                )
-            ),
-        )
-    depth = op.seen.depth_mm
+    yield from _bar_too_wide(op, facts)
+    kind, tool, depth = op.operation, op.tool, op.seen.depth_mm
     if (
         not isinstance(kind, TurnFace | TurnRough | TurnFinish)
         or not isinstance(depth, float)
@@ -70,4 +45,24 @@ def turned_too_deep(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
         {"depth": length(depth), "most": length(tool.cutting_depth_mm)},
         "cutting_force",
         (*fixes, *other_tools(op, facts, lambda other: other.cutting_depth_mm >= depth, None)),
+    )
+
+
+def _bar_too_wide(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
+    stands_open, least = 2.0 * float(op.work.turned.bounds[0]), op.tool.diameter_mm
+    if (
+        op.tool.kind != "boring_bar"
+        or not isinstance(op.operation.on, Profile)
+        or stands_open >= least - LEFT_MM
+    ):
+        return
+    narrower = other_tools(op, facts, lambda other: other.diameter_mm <= stands_open, None)
+    yield of_operation(
+        op,
+        "reach.entry",
+        "stop",
+        "The bore stands open {open} wide; this bar enters from {least} on.",
+        {"open": length(stands_open), "least": length(least)},
+        "",
+        tuple(narrower),
     )

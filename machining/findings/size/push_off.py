@@ -22,50 +22,11 @@ def push_off(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
     share = facts.library.settings.push_off_share
     if pushed.value <= each_way * share:
         return
-    id, kind, wanted = op.operation.id, op.operation, each_way * share
-    depth = kind.step_down_mm if op.seen.depth_mm is None else op.seen.depth_mm
-    fixes: list[Proposal] = []
-    if op.data is not None or kind.feed_typed:
-        narrower = next(
-            (
-                w
-                for k in range(1, 18)
-                if (w := int(100 * kind.width_mm * (1.0 - 0.05 * k)) / 100) >= 0.05
-                and push_off_at(op, facts, w, depth) <= wanted
-            ),
-            None,
-        )
-        lower = next(
-            (
-                d
-                for k in range(1, 18)
-                if (d := int(10 * depth * (1.0 - 0.05 * k)) / 10) >= 1.0
-                and push_off_at(op, facts, kind.width_mm, d) <= wanted
-            ),
-            None,
-        )
-        if narrower is not None:
-            fixes.append(
-                Proposal(
-                    "Leave {width} for it",
-                    (Change(on=f"operation:{id}", fields={"width_mm": narrower}),),
-                    {"width": Shown(narrower, "size")},
-                )
-            )
-        if lower is not None:
-            fixes.append(
-                Proposal(
-                    "Step down {step}",
-                    (Change(on=f"operation:{id}", fields={"step_down_mm": lower}),),
-                    {"step": length(lower)},
-                )
-            )
-    fixes.append(
-        Proposal(
-            "Go round once more",
-            (Change(on=f"operation:{id}", fields={"passes": kind.passes + 1}),),
-            {},
-        )
+    kind = op.operation
+    once_more = Change(on=op.on, fields={"passes": kind.passes + 1})
+    fixes = (
+        *(_lighter(op, kind, facts, each_way * share) if op.data or kind.feed_typed else ()),
+        Proposal("Go round once more", (once_more,), {}),
     )
     severity: Severity = "stop" if pushed.value > each_way else "look"
     yield of_operation(
@@ -79,5 +40,21 @@ def push_off(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
             "source": Shown(source),
         },
         "size_error" if kind.passes > 1 else "push_off",
-        tuple(fixes),
+        fixes,
     )
+
+
+def _lighter(op: Ready, kind: FinishWalls, facts: PlanFacts, wanted: float) -> Iterator[Proposal]:
+    """The first narrower and the first lower cut that push it off no more than wanted (mm)."""
+    depth = kind.step_down_mm if op.seen.depth_mm is None else op.seen.depth_mm
+    shares = [1.0 - 0.05 * k for k in range(1, 18)]
+    for width in (int(100 * kind.width_mm * share) / 100 for share in shares):
+        if width >= 0.05 and push_off_at(op, facts, width, depth) <= wanted:
+            change = Change(on=op.on, fields={"width_mm": width})
+            yield Proposal("Leave {width} for it", (change,), {"width": Shown(width, "size")})
+            break
+    for step in (int(10 * depth * share) / 10 for share in shares):
+        if step >= 1.0 and push_off_at(op, facts, kind.width_mm, step) <= wanted:
+            change = Change(on=op.on, fields={"step_down_mm": step})
+            yield Proposal("Step down {step}", (change,), {"step": length(step)})
+            break

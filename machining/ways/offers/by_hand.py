@@ -67,7 +67,17 @@ def by_hand(bench: Bench) -> Iterator[Offer]:
     left, right, top = (
         round(float(v), 2) for v in (lie.part_low[0], lie.part_high[0], lie.part_high[2])
     )
-    here = Points(at_mm=((0.0, 0.0),), top_mm=top, diameter_mm=6.0, depth_mm=10.0)
+    hole = Points(at_mm=((0.0, 0.0),), top_mm=top, diameter_mm=6.0, depth_mm=10.0)
+    across = Lines(at_mm=(((left, 0.0), (right, 0.0)),), top_mm=top)
+    yield from _inside(bench, hole, top)
+    yield from _along(bench, across, top)
+    yield from _rarely(bench, hole, across)
+
+
+def _inside(bench: Bench, hole: Points, top: float) -> Iterator[Offer]:
+    area = Rectangle(
+        x_mm=0, y_mm=0, top_mm=top, length_mm=30, width_mm=20, corner_radius_mm=4, depth_mm=5
+    )
     yield bench.offer(
         "By hand",
         "Pocket",
@@ -76,15 +86,7 @@ def by_hand(bench: Bench) -> Iterator[Offer]:
         lambda id, tool, t: RoughPocket(
             id=id,
             tool=tool,
-            on=Rectangle(
-                x_mm=0,
-                y_mm=0,
-                top_mm=top,
-                length_mm=30,
-                width_mm=20,
-                corner_radius_mm=4,
-                depth_mm=5,
-            ),
+            on=area,
             step_down_mm=2.5,
             step_over_mm=1.5,
         ),
@@ -94,8 +96,11 @@ def by_hand(bench: Bench) -> Iterator[Offer]:
         "Drill",
         lambda t: t.kind == "drill" and t.diameter_mm <= 7.0,
         lambda t: t.diameter_mm,
-        lambda id, tool, t: Drill(id=id, tool=tool, on=here),
+        lambda id, tool, t: Drill(id=id, tool=tool, on=hole),
     )
+
+
+def _along(bench: Bench, across: Lines, top: float) -> Iterator[Offer]:
     yield bench.offer(
         "By hand",
         "Undercut",
@@ -104,7 +109,7 @@ def by_hand(bench: Bench) -> Iterator[Offer]:
         lambda id, tool, t: Undercut(
             id=id,
             tool=tool,
-            on=Lines(at_mm=(((left, 0.0), (right, 0.0)),), top_mm=top),
+            on=across,
             depth_mm=5.0,
             width_mm=2.0,
         ),
@@ -116,13 +121,16 @@ def by_hand(bench: Bench) -> Iterator[Offer]:
         lambda t: -t.tip_diameter_mm,
         lambda id, tool, t: Engrave(id=id, tool=tool, on=Text(text="NO 1", top_mm=top)),
     )
+
+
+def _rarely(bench: Bench, hole: Points, across: Lines) -> Iterator[Offer]:
     yield bench.offer(
         "By hand",
         "Mill a hole",
         lambda t: square(t) and t.centre_cutting and t.diameter_mm <= 12.0,
         lambda t: t.diameter_mm,
         lambda id, tool, t: MillHole(
-            id=id, tool=tool, on=here.model_copy(update={"diameter_mm": 20.0})
+            id=id, tool=tool, on=hole.model_copy(update={"diameter_mm": 20.0})
         ),
         rare=True,
     )
@@ -134,7 +142,7 @@ def by_hand(bench: Bench) -> Iterator[Offer]:
         lambda id, tool, t: Slope(
             id=id,
             tool=tool,
-            on=Lines(at_mm=(((left, 0.0), (right, 0.0)),), top_mm=top),
+            on=across,
             size_mm=3.0,
             angle_deg=25.0,
         ),

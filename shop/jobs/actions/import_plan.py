@@ -6,11 +6,13 @@ from dataclasses import replace
 from hashlib import sha256
 
 from machining.exchange import glb, plan_json
+from machining.plan.document import LoadedTool
 from machining.plan.document import Plan as Document
 from machining.plan.edit import SetPart, SetStock
 from machining.world.capability import carrier_of
 from machining.world.geometry import to_json
 from machining.world.library import Library
+from machining.world.machine import Machine
 from machining.world.stock.shaped import Shaped
 from shop.accounts.models import User
 from shop.base import blobs
@@ -52,22 +54,7 @@ def import_plan(user: User, plan: Plan, seen: int, text: bytes) -> PlanRevision:
             ", ".join(missing),
         )
     for tool in document.tools:
-        machine = ours.machines[tool.machine]
-        carrier = carrier_of(machine, tool.carrier)
-        if carrier is None:
-            raise Refused(
-                f"T{tool.number} stands in the carrier {tool.carrier!r}; {machine.name} has"
-                f" {', '.join(each.id for each in machine.carriers)}.",
-                "tools",
-                tool.carrier,
-            )
-        if tool.pocket > carrier.pockets:
-            raise Refused(
-                f"T{tool.number} stands in pocket {tool.pocket}; {machine.name} has"
-                f" {carrier.pockets}.",
-                "tools",
-                tool.pocket,
-            )
+        _has_room(ours.machines[tool.machine], tool)
     lacking = [key for key in document.solids if key not in brought.geometries]
     if lacking:
         raise Refused("The file names a solid it doesn't hold.", "geometry", lacking[0])
@@ -104,3 +91,21 @@ def _with_own_solids(document: Document, brought: Library) -> Document:
         if isinstance(stock, Shaped) and stock.geometry == named_there:
             stock = stock.model_copy(update={"geometry": key})
     return document.model_copy(update={"part": part, "stock": stock})
+
+
+def _has_room(machine: Machine, tool: LoadedTool) -> None:
+    """Raises Refused for a carrier or a pocket that the machine lacks."""
+    carrier = carrier_of(machine, tool.carrier)
+    if carrier is None:
+        raise Refused(
+            f"T{tool.number} stands in the carrier {tool.carrier!r}; {machine.name} has"
+            f" {', '.join(each.id for each in machine.carriers)}.",
+            "tools",
+            tool.carrier,
+        )
+    if tool.pocket > carrier.pockets:
+        raise Refused(
+            f"T{tool.number} stands in pocket {tool.pocket}; {machine.name} has {carrier.pockets}.",
+            "tools",
+            tool.pocket,
+        )

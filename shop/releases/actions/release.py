@@ -18,7 +18,7 @@ from shop.jobs.models import Job, Plan
 
 from ..freeze import record
 from ..models import Release
-from ..review import is_same, review, sentence_of
+from ..review import Review, is_same, review, sentence_of
 from ..sheet import notes_of
 from .draw import ask_for_sheets
 
@@ -38,9 +38,40 @@ def release(user: User, plan: Plan, seen: int, note: str = "") -> Release:
         )
     if looked.against or looked.evaluation is None:
         raise Refused(looked.against[0], against=looked.against)
-    last, at, job = looked.newest, timezone.now(), Job.objects.get(pk=plan.job_id)
-    number = (last.number if last else 0) + 1
-    code = "".join(secrets.choice(ALPHABET) for _ in range(10))
+    made = Release(
+        plan=plan,
+        number=(looked.newest.number if looked.newest else 0) + 1,
+        code="".join(secrets.choice(ALPHABET) for _ in range(10)),
+        revision=looked.head,
+        setups=len(looked.document.setups),
+        note=note,
+        by=user,
+        at=timezone.now(),
+    )
+    job = Job.objects.get(pk=plan.job_id)
+    made.title, made.revision_letter = job.title, job.revision
+    made.sha256 = blobs.put(_sealed(made, looked, job))
+    try:
+        with transaction.atomic():
+            _is_still(looked, plan, job)
+            made.save()
+            ask_for_sheets(made, user)
+            did(
+                user,
+                "plan released",
+                f"plan:{plan.pk}",
+                looked.newest.sha256 if looked.newest else "",
+                made.sha256,
+                job=job.number,
+                number=made.number,
+            )
+    except IntegrityError as problem:
+        raise Refused("Somebody released this plan at the same moment.", status=409) from problem
+    return made
+
+
+def _sealed(made: Release, looked: Review, job: Job) -> bytes:
+    """The record of a release, with what its sheets say."""
     kept = [
         {"finding": f["key"], "sentence": sentence_of(f), "words": f["kept"]} for f in looked.kept
     ]
@@ -48,73 +79,40 @@ def release(user: User, plan: Plan, seen: int, note: str = "") -> Release:
         {"finding": key, "note": row.note, "by": row.by.username}
         for key, row in sorted(looked.accepted.items())
     ]
-    sheets = json.loads(
-        evaluation.ask(
-            evaluation.Subject(
-                looked.document, looked.head.document_id, looked.document.model_dump_json(), plan.pk
-            ),
-            "sheets",
-            notes=notes_of(accepted, kept),
-        )
+    document = looked.document
+    asked = evaluation.Subject(
+        document, looked.head.document_id, document.model_dump_json(), made.plan_id
     )
-    sealed = record(
-        looked.document,
-        documents.library_for(looked.document),
-        looked.evaluation,
+    sheets = evaluation.ask(asked, "sheets", notes=notes_of(accepted, kept))
+    return record(
+        document,
+        documents.library_for(document),
+        looked.evaluation or {},
         {"number": job.number, "title": job.title, "revision": job.revision, "remark": job.remark},
         {
-            "number": number,
+            "number": made.number,
             "draft": looked.head.number,
-            "by": user.username,
-            "at": at.isoformat(timespec="seconds"),
-            "code": code,
-            "note": note,
-            "replaces": last.number if last else None,
+            "by": made.by.username,
+            "at": made.at.isoformat(timespec="seconds"),
+            "code": made.code,
+            "note": made.note,
+            "replaces": looked.newest.number if looked.newest else None,
         },
         accepted,
         kept,
-        sheets,
+        json.loads(sheets),
     )
-    sha = blobs.put(sealed)
-    try:
-        with transaction.atomic():
-            newest = plan.releases.order_by("-number").select_related("revision").first()
-            if (newest.pk if newest else None) != (last.pk if last else None):
-                raise Refused(
-                    (
-                        "Somebody released this plan at the same moment."
-                        if newest and is_same(newest, looked.head, job)
-                        else "The plan was released meanwhile; look at it again."
-                    ),
-                    status=409,
-                )
-            if documents.head(plan).pk != looked.head.pk:
-                raise Refused(
-                    "The plan was changed at the same moment; look at it again.", status=409
-                )
-            made = Release.objects.create(
-                plan=plan,
-                number=number,
-                code=code,
-                revision=looked.head,
-                sha256=sha,
-                setups=len(looked.document.setups),
-                note=note,
-                by=user,
-                at=at,
-                title=job.title,
-                revision_letter=job.revision,
-            )
-            ask_for_sheets(made, user)
-            did(
-                user,
-                "plan released",
-                f"plan:{plan.pk}",
-                last.sha256 if last else "",
-                sha,
-                job=job.number,
-                number=number,
-            )
-    except IntegrityError as problem:
-        raise Refused("Somebody released this plan at the same moment.", status=409) from problem
-    return made
+
+
+def _is_still(looked: Review, plan: Plan, job: Job) -> None:
+    """Raises Refused where plan or releases are no longer what was looked at."""
+    newest = plan.releases.order_by("-number").select_related("revision").first()
+    if newest != looked.newest:
+        raise Refused(
+            "Somebody released this plan at the same moment."
+            if newest and is_same(newest, looked.head, job)
+            else "The plan was released meanwhile; look at it again.",
+            status=409,
+        )
+    if documents.head(plan).pk != looked.head.pk:
+        raise Refused("The plan was changed at the same moment; look at it again.", status=409)
