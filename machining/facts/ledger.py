@@ -164,7 +164,8 @@ class _Writing:
             self._add("move", _way_over(before, (op, position)), op, position, "")
         self._own(op, position)
         if op.operation.stop_after and not self._is_for_range(op):
-            stop = self.facts.library.settings.stop_s
+            said, usual = op.operation.stop_s, self.facts.library.settings.stop_s
+            stop = usual if said is None else said
             self._add("stop", stop, op, position, f"{self.setup.id}.stops")
             self.turning.clear()
         self._leaves(op)
@@ -284,7 +285,10 @@ def figures(setup: SetupFacts, ledger: Ledger) -> None:
             count = Given(float(made), "its cycle")
             setup.work_out(cycle.times_each, why.rpartition(".")[2], count=count, each=each)
     _counted(setup, ledger, "range", "range_changes", origin)
-    _counted(setup, ledger, "stop", "stops", "shop.stop_s")
+    own = [op.operation.stop_s for op in setup.operations if op.operation.stop_after]
+    said = any(each is not None for each in own)
+    stops = "shop.stop_s, and what the plan says" if said else "shop.stop_s"
+    _counted(setup, ledger, "stop", "stops", stops)
     _counted(setup, ledger, "pallet", "pallet_change", origin)
     taken = ledger.of("cut", "link", "change", "start", *MOVES, *BY_HAND, *OF_MACHINE)
     setup.work_out(

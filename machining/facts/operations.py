@@ -53,6 +53,7 @@ NOT_IN_PATH = {
     "coolant",
     "reason",
     "stop_after",
+    "stop_s",
     "proven_in",
     "pinned",
     "kept",

@@ -17,6 +17,7 @@ from machining.world.record import (
     NoneOrId,
     NoneOrKey,
     Record,
+    SecondsOrZero,
     Speed,
     Text,
 )
@@ -48,8 +49,9 @@ class OperationBase(Record):
     ``station`` may be left out where its setup has one. ``aim`` is the side of the part that looks
     at the tool, where it is not that which is up at the station: rotary axes bring it there.
     ``proven_in`` is the material they were typed for. ``pinned`` keeps its place in the order.
-    ``reason`` is a note for the sheet; ``kept`` are findings to look at that the planner leaves as
-    they are.
+    ``stop_after`` is the message of a stop that can't be run through, ``stop_s`` how long somebody
+    is at it, where that is not what the shop counts: to move clamps, to measure. ``reason`` is a
+    note for the sheet; ``kept`` are findings to look at that the planner leaves as they are.
     """
 
     PLACES: ClassVar[frozenset[str]] = frozenset()
@@ -70,6 +72,7 @@ class OperationBase(Record):
     coolant: Coolant = "flood"
     reason: Text = ""
     stop_after: Line = ""
+    stop_s: SecondsOrZero | None = None
     kept: Kept = ()
 
     @property

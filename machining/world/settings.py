@@ -175,7 +175,7 @@ class Settings(Record):
         60.0, description="opening, cleaning, loading and clamping one part by hand"
     )
     stop_s: SecondsOrZero = Field(
-        30.0, description="a programmed stop: to look, to measure, to clear chips"
+        30.0, description="a programmed stop that says no time of its own: to look, to clear chips"
     )
     setup_s: SecondsOrZero = Field(
         1800.0, description="building a setup: what holds the part, zero and programme"

@@ -131,6 +131,18 @@ def test_a_stop_is_attended_and_the_spindle_starts_again():
     assert "change" not in [kind for op, kind in kinds(answer(same)) if op == "rough"]
 
 
+def test_a_stop_may_say_how_long_somebody_is_at_it():
+    """Two clamps moved in 3 min, a look at the face of the shop's 30 s."""
+    of = changed(plan(FACE, ROUGH), "operation:face", stop_after="Look at the face.")
+    of = changed(of, "operation:rough", stop_after="Clamp 1 off, clamp 2 on.", stop_s=180.0)
+    seen = answer(of)
+    assert total(seen, "stop") == 180.0 + SHOP.stop_s == seen.setups[0].by_hand_s
+    assert seen.figures["s1.stops"].value == pytest.approx(180.0 + SHOP.stop_s)
+    assert seen.figures["s1.stops"].inputs[1].origin == "shop.stop_s, and what the plan says"
+    silent = changed(of, "operation:rough", stop_after="")
+    assert total(answer(silent), "stop") == SHOP.stop_s
+
+
 def test_a_belt_is_changed_by_hand_there_and_back():
     """Low for the face mill, high for the end mill, 240 s each; a stop for it is no second wait."""
     of = on_machine(plan(FACE, POCKET, material="c45", quantity=5), "dunlin")

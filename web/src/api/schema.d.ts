@@ -942,6 +942,8 @@ export interface components {
              * @default
              */
             stop_after: string;
+            /** Stop S */
+            stop_s?: number | null;
             /**
              * Tool
              * @default
@@ -1100,6 +1102,8 @@ export interface components {
              * @default
              */
             stop_after: string;
+            /** Stop S */
+            stop_s?: number | null;
             /**
              * Tool
              * @default
@@ -1228,6 +1232,8 @@ export interface components {
              * @default
              */
             stop_after: string;
+            /** Stop S */
+            stop_s?: number | null;
             /**
              * Tool
              * @default
@@ -1410,6 +1416,8 @@ export interface components {
              * @default
              */
             stop_after: string;
+            /** Stop S */
+            stop_s?: number | null;
             /**
              * Tool
              * @default
@@ -1486,6 +1494,8 @@ export interface components {
              * @default
              */
             stop_after: string;
+            /** Stop S */
+            stop_s?: number | null;
             /**
              * Tool
              * @default
@@ -1577,6 +1587,8 @@ export interface components {
              * @default
              */
             stop_after: string;
+            /** Stop S */
+            stop_s?: number | null;
             /**
              * Tool
              * @default
@@ -1672,6 +1684,8 @@ export interface components {
              * @default
              */
             stop_after: string;
+            /** Stop S */
+            stop_s?: number | null;
             /**
              * Tool
              * @default
@@ -1873,6 +1887,8 @@ export interface components {
              * @default
              */
             stop_after: string;
+            /** Stop S */
+            stop_s?: number | null;
             /**
              * Tool
              * @default
@@ -2004,6 +2020,8 @@ export interface components {
              * @default
              */
             stop_after: string;
+            /** Stop S */
+            stop_s?: number | null;
             /**
              * Tool
              * @default
@@ -2094,6 +2112,8 @@ export interface components {
              * @default
              */
             stop_after: string;
+            /** Stop S */
+            stop_s?: number | null;
             /**
              * Tool
              * @default
@@ -2995,6 +3015,8 @@ export interface components {
              * @default
              */
             stop_after: string;
+            /** Stop S */
+            stop_s?: number | null;
             /**
              * Tool
              * @default
@@ -3095,6 +3117,8 @@ export interface components {
              * @default
              */
             stop_after: string;
+            /** Stop S */
+            stop_s?: number | null;
             /**
              * Taper on Ø
              * @default 0
@@ -3423,6 +3447,8 @@ export interface components {
              * @default
              */
             stop_after: string;
+            /** Stop S */
+            stop_s?: number | null;
             /**
              * Tool
              * @default
@@ -3871,6 +3897,8 @@ export interface components {
              * @default
              */
             stop_after: string;
+            /** Stop S */
+            stop_s?: number | null;
             /**
              * Tool
              * @default
@@ -4174,6 +4202,8 @@ export interface components {
              * @default
              */
             stop_after: string;
+            /** Stop S */
+            stop_s?: number | null;
             /**
              * Tool
              * @default
@@ -4276,6 +4306,8 @@ export interface components {
              * @default
              */
             stop_after: string;
+            /** Stop S */
+            stop_s?: number | null;
             /**
              * Tool
              * @default
@@ -4400,6 +4432,8 @@ export interface components {
              * @default
              */
             stop_after: string;
+            /** Stop S */
+            stop_s?: number | null;
             /**
              * Tool
              * @default
@@ -4711,6 +4745,8 @@ export interface components {
              * @default
              */
             stop_after: string;
+            /** Stop S */
+            stop_s?: number | null;
             /**
              * Tool
              * @default
@@ -4872,6 +4908,8 @@ export interface components {
              * @default
              */
             stop_after: string;
+            /** Stop S */
+            stop_s?: number | null;
             /**
              * Tool
              * @default
@@ -4945,6 +4983,8 @@ export interface components {
              * @default
              */
             stop_after: string;
+            /** Stop S */
+            stop_s?: number | null;
             /**
              * Tool
              * @default
@@ -5028,6 +5068,8 @@ export interface components {
              * @default
              */
             stop_after: string;
+            /** Stop S */
+            stop_s?: number | null;
             /**
              * Tool
              * @default
@@ -5331,6 +5373,8 @@ export interface components {
              * @default
              */
             stop_after: string;
+            /** Stop S */
+            stop_s?: number | null;
             /**
              * Tool
              * @default
@@ -5576,6 +5620,8 @@ export interface components {
              * @default
              */
             stop_after: string;
+            /** Stop S */
+            stop_s?: number | null;
             /**
              * Tool
              * @default
@@ -5651,6 +5697,8 @@ export interface components {
              * @default
              */
             stop_after: string;
+            /** Stop S */
+            stop_s?: number | null;
             /**
              * Tool
              * @default
@@ -5729,6 +5777,8 @@ export interface components {
              * @default
              */
             stop_after: string;
+            /** Stop S */
+            stop_s?: number | null;
             /**
              * Tool
              * @default
@@ -5839,6 +5889,8 @@ export interface components {
              * @default
              */
             stop_after: string;
+            /** Stop S */
+            stop_s?: number | null;
             /**
              * Tool
              * @default
@@ -5945,6 +5997,8 @@ export interface components {
              * @default
              */
             stop_after: string;
+            /** Stop S */
+            stop_s?: number | null;
             /**
              * Tool
              * @default
@@ -6051,6 +6105,8 @@ export interface components {
              * @default
              */
             stop_after: string;
+            /** Stop S */
+            stop_s?: number | null;
             /**
              * Tool
              * @default

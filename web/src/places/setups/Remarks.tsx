@@ -2,6 +2,7 @@ import type { OperationResult, PlannedSetup } from '../../api/client'
 import { freshId } from '../../api/freshId'
 import { quietly } from '../../api/planSession'
 import { Choice } from '../../ui/Choice'
+import { NumberField } from '../../ui/NumberField'
 import { TextField } from '../../ui/TextField'
 import { useFrame } from '../frame'
 
@@ -34,6 +35,15 @@ export function Remarks({ op, planned, home, change, children }: Props) {
         wide="w-56"
         onCommit={(stop_after) => change({ stop_after })}
       />
+      {Boolean(planned.stop_after) && (
+        <NumberField
+          label="which takes"
+          value={(planned.stop_s as number | null | undefined) ?? null}
+          quantity="seconds"
+          empty="usual"
+          onCommit={(stop_s) => change({ stop_s })}
+        />
+      )}
       <TextField
         label="Note"
         value={String(planned.reason ?? '')}
