@@ -29,7 +29,7 @@ from machining.facts.context import (
 )
 from machining.facts.gauges import Gauge, gauges_of
 from machining.facts.kinds import kind_of
-from machining.facts.ledger import Ledger
+from machining.facts.ledger import Event, Ledger
 from machining.facts.pace import Pace
 from machining.facts.route import walk
 from machining.facts.tables import Table
@@ -159,7 +159,8 @@ def _times(answer: Evaluation, found: Totals) -> None:
 
 
 def _setup(seen: SetupFacts, written: Ledger, facts: PlanFacts, told: Told) -> SetupResult:
-    results = [_operation(op, written, facts, told) for op in seen.operations]
+    events = written.by_operation()
+    results = [_operation(op, events[op.id], facts, told) for op in seen.operations]
     return SetupResult(
         id=seen.id,
         number=seen.number,
@@ -179,20 +180,24 @@ def _setup(seen: SetupFacts, written: Ledger, facts: PlanFacts, told: Told) -> S
 T = TypeVar("T")
 
 
-def _shown(op: OperationFacts, make: Callable[[], T], without: T) -> T:
-    """What is shown of an operation, or what is shown ``without`` it where making it fails."""
-    try:
-        return make()
-    except Exception:
-        given_up(op, "what is shown of it")
-        return without
+def _shown(op: OperationFacts, name: str, make: Callable[[], T], without: T) -> T:
+    """What is shown of an operation, made once for its facts, or what is shown ``without`` it where
+    making it fails.
+    """
+    if name not in op.shown:
+        try:
+            op.shown[name] = make()
+        except Exception:
+            given_up(op, "what is shown of it")
+            return without
+    return op.shown[name]  # type: ignore[no-any-return]
 
 
 def _operation(
-    op: OperationFacts, written: Ledger, facts: PlanFacts, told: Told
+    op: OperationFacts, events: list[Event], facts: PlanFacts, told: Told
 ) -> OperationResult:
     bare: wording.Named = (type(op.operation).VERB, "", {})
-    title, detail, sizes = _shown(op, lambda: titles.title(op, facts), bare)
+    title, detail, sizes = _shown(op, "title", lambda: titles.title(op, facts), bare)
     time, none = op.time, list[Gauge]()
     return OperationResult(
         id=op.operation.id,
@@ -218,18 +223,18 @@ def _operation(
         rapid_mm=op.path.rapid_mm,
         cutting_s=time.cutting_s,
         moving_s=time.rapid_s + time.dwell_s,
-        change_s=written.waits(op.id, "change"),
+        change_s=sum(each.seconds for each in events if each.kind == "change"),
         time_s=time.total_s,
-        starts_s=written.starts(op.id),
-        ends_s=written.ends(op.id),
+        starts_s=min((each.starts_s for each in events), default=0.0),
+        ends_s=max((each.ends_s for each in events), default=0.0),
         answers=_answers(op, told),
-        gauges=_shown(op, lambda: gauges_of(op, facts), none),
-        worked=_worked(op),
-        table=_shown(op, lambda: _table(op), None),
+        gauges=_shown(op, "gauges", lambda: gauges_of(op, facts), none),
+        worked=_shown(op, "worked", lambda: _worked(op), []),
+        table=_shown(op, "table", lambda: _table(op), None),
         removed_mm3=op.seen.cut_mm3 or 0.0,
         stock_key=op.after.key,
-        tool_at=_shown(op, lambda: _tool_at(op), None),
-        tool_axis=_shown(op, lambda: _tool_axis(op), None),
+        tool_at=_shown(op, "tool at", lambda: _tool_at(op), None),
+        tool_axis=_shown(op, "tool axis", lambda: _tool_axis(op), None),
     )
 
 

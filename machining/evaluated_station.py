@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from functools import lru_cache
 from typing import Any
 
 import numpy as np
@@ -11,7 +12,7 @@ from machining.facts import holdings, parallels
 from machining.facts.context import PlanFacts, StationFacts
 from machining.facts.holdings import vise
 from machining.facts.stand import Body
-from machining.geometry.frames import flip_between, flip_in_words
+from machining.geometry.frames import Direction, flip_between, flip_in_words
 from machining.placing.zero import in_words
 from machining.plan.document import BLANK
 from machining.world.library import Library
@@ -69,7 +70,12 @@ def _handling(seen: StationFacts, facts: PlanFacts, turns: bool) -> str:
     if seen.planned.takes == BLANK:
         return "Load the blank"
     before, now = facts.plan.station(seen.planned.takes).orientation, seen.planned.orientation
-    return flip_in_words(flip_between((before.up, before.turn), (now.up, now.turn)), turns)
+    return _turned_over((before.up, before.turn), (now.up, now.turn), turns)
+
+
+@lru_cache(maxsize=256)
+def _turned_over(before: tuple[Direction, int], now: tuple[Direction, int], turns: bool) -> str:
+    return flip_in_words(flip_between(before, now), turns)
 
 
 def _held(seen: StationFacts) -> dict[str, Any] | None:

@@ -104,8 +104,9 @@ def blank_of(plan: Plan, geometry: PartGeometry, library: Library, memo: Memo) -
     stock, shapes = plan.stock, library.geometries
     low, high = stock.corners(geometry.bounds, shapes)
     key = digest("blank", geometry.key, stock.model_dump_json())
-    solid = memo.get(("stock", key), lambda: as_blank(stock.solid(geometry.bounds, shapes)))
-    return BlankFacts(stock, geometry, State(solid, key, memo), low, high, shapes)
+    state = State(lambda: as_blank(stock.solid(geometry.bounds, shapes)), key, memo)
+    state.solid  # noqa: B018  what can't be made is told now
+    return BlankFacts(stock, geometry, state, low, high, shapes)
 
 
 def _place(side: Direction) -> int:

@@ -5,7 +5,7 @@ from __future__ import annotations
 import logging
 from collections.abc import Callable
 from dataclasses import dataclass, field, fields
-from typing import Generic
+from typing import Any, Generic
 
 from shapely.geometry.base import BaseGeometry
 from typing_extensions import TypeVar
@@ -204,6 +204,7 @@ class OperationFacts(Generic[K]):
     seen: Seen = Seen()
     figures: dict[str, Computed] = field(default_factory=dict)
     unknown: dict[str, str] = field(default_factory=dict)
+    shown: dict[str, Any] = field(default_factory=dict)  # what is made of these facts, by name
 
     @property
     def id(self) -> str:
@@ -285,6 +286,7 @@ class PlanFacts:
     blank: BlankFacts
     material: Material | None
     setups: list[SetupFacts] = field(default_factory=list)
+    every: list[OperationFacts] = field(default_factory=list)
     key: str = ""
 
     def shop(self, name: str) -> Given:
@@ -295,7 +297,8 @@ class PlanFacts:
         return Given(float(getattr(self.material, name)), f"material:{self.material.name}")
 
     def operations(self) -> list[OperationFacts]:
-        return [op for setup in self.setups for op in setup.operations]
+        """All of them once the plan was walked, setup by setup."""
+        return self.every or [op for setup in self.setups for op in setup.operations]
 
     @property
     def stations(self) -> list[StationFacts]:

@@ -4,6 +4,7 @@ waits for what.
 
 from __future__ import annotations
 
+from collections import defaultdict
 from dataclasses import dataclass, field
 from typing import Literal
 
@@ -74,21 +75,12 @@ class Ledger:
     def count(self, kind: Kind) -> int:
         return sum(each.kind == kind for each in self.events)
 
-    def waits(self, operation: str, *kinds: Kind) -> float:
-        """Seconds that events of these kinds take for an operation, at all its positions."""
-        return sum(
-            each.seconds
-            for each in self.events
-            if each.operation == operation and each.kind in kinds
-        )
-
-    def starts(self, operation: str) -> float:
-        """When an operation's first event begins (s)."""
-        return min((e.starts_s for e in self.events if e.operation == operation), default=0.0)
-
-    def ends(self, operation: str) -> float:
-        """When its last one ends (s)."""
-        return max((e.ends_s for e in self.events if e.operation == operation), default=0.0)
+    def by_operation(self) -> dict[str, list[Event]]:
+        """The events of each operation, at all its positions."""
+        found = defaultdict[str, list[Event]](list)
+        for each in self.events:
+            found[each.operation].append(each)
+        return found
 
 
 def in_order(setup: SetupFacts) -> list[tuple[OperationFacts, int]]:

@@ -32,6 +32,7 @@ from .context import (
     ready,
 )
 from .kinds import Ground, kind_of
+from .kinds.turned import gone as turned_away
 from .pace import Pace
 from .place import Work
 from .state import State
@@ -300,14 +301,23 @@ def _stock(op: OperationFacts, facts: PlanFacts, memo: Memo) -> None:
         lambda: _work(op, ground),
     )
     op.work, op.work_problem = found
-    gone = memo.get(("cut", key), lambda: _cut(op, ground))
+    if kind.removed is turned_away:
+        if op.work is not None and not op.work.turned.is_empty:
+            op.after = State(lambda: _left(op.before, _gone(op, ground)), key, memo, op.lie)
+    else:
+        _take_away(op, ground, key, memo)
+    if op.turns and op.after is not op.before:
+        section = memo.get(("swept", key), lambda: turning.section_after(op, op.after))
+        op.after = replace(op.after, swept=section)
+
+
+def _take_away(op: OperationFacts, ground: Ground, key: str, memo: Memo) -> None:
+    """The stock after it; what can't be taken away takes its place from it."""
+    gone = memo.get(("gone", key), lambda: _gone_or_why(op, ground))
     if isinstance(gone, MachiningError):
         op.work, op.work_problem = None, gone
     elif gone is not None:
-        op.after = State(gone, key, memo, op.lie)
-    if op.turns and op.after is not op.before:
-        section = memo.get(("swept", key), lambda: turning.section_after(op, op.after.solid))
-        op.after = replace(op.after, swept=section)
+        op.after = State(lambda: _left(op.before, gone), key, memo, op.lie)
 
 
 def _part_outline(op: OperationFacts, facts: PlanFacts, memo: Memo) -> Region:
@@ -323,15 +333,22 @@ def _work(op: OperationFacts, ground: Ground) -> tuple[Work | None, MachiningErr
         return None, problem
 
 
-def _cut(op: OperationFacts, ground: Ground) -> Solid | MachiningError | None:
-    """The stock after an operation, None where it leaves no mark on it, or why it can't be said."""
+def _gone(op: OperationFacts, ground: Ground) -> Solid | None:
+    """What an operation takes away, None where it leaves no mark."""
     if op.work is None:
         return None
+    return kind_of(op.operation).removed(op.operation, op.work, ground)
+
+
+def _gone_or_why(op: OperationFacts, ground: Ground) -> Solid | MachiningError | None:
     try:
-        gone = kind_of(op.operation).removed(op.operation, op.work, ground)
+        return _gone(op, ground)
     except MachiningError as problem:
         return problem
-    return None if gone is None else op.before.solid - gone
+
+
+def _left(before: State, gone: Solid | None) -> Solid:
+    return before.solid if gone is None else before.solid - gone
 
 
 def _path(op: Ready, facts: PlanFacts, memo: Memo) -> None:

@@ -52,5 +52,6 @@ def walk(plan: Plan, library: Library, memo: Memo, pace: Pace | None = None) -> 
         setup.stations = [seen[each.id] for each in setup.planned.stations]
         ops = {op.id: op for each in setup.stations for op in each.operations}
         setup.operations = [ops[each.id] for each in setup.planned.operations]
+    facts.every = facts.operations()
     remember(facts, memo)
     return facts

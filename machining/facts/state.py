@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass
+from functools import cached_property
 
 from machining.geometry.mesh import Mesh
 from machining.geometry.regions import Region
@@ -25,28 +27,31 @@ from machining.world.stock.base import Corners
 @dataclass(frozen=True, eq=False)
 class State:
     """``key`` names what is there and how it lies; ``lie`` is None in part coordinates. ``swept``
-    is its half section where it is known better than its facets tell it.
+    is its half section where it is known better than its facets tell it. Its solid is made when it
+    is first asked for: of what turns, the section mostly does.
     """
 
-    solid: Solid
+    make: Callable[[], Solid]
     key: str
     memo: Memo
     lie: Lie | None = None
     swept: Region | None = None
 
+    @cached_property
+    def solid(self) -> Solid:
+        return self.memo.get(("stock", self.key), self.make)
+
     def lying(self, lie: Lie) -> State:
         """The same in a setup; only for what is in part coordinates."""
         key = digest(self.key, lie.key)
-        solid = self.memo.get(("stock", key), lambda: posed(self.solid, lie.pose))
-        return State(solid, key, self.memo, lie)
+        return State(lambda: posed(self.solid, lie.pose), key, self.memo, lie)
 
     def in_part(self) -> State:
         """The same in part coordinates."""
         lie, key = self.lie, digest(self.key, "part")
         if lie is None:
             return self
-        solid = self.memo.get(("stock", key), lambda: posed(self.solid, lie.pose.inverse()))
-        return State(solid, key, self.memo)
+        return State(lambda: posed(self.solid, lie.pose.inverse()), key, self.memo)
 
     def seen_in(self, lie: Lie) -> State:
         """The same, however it lies now, as it lies in another way."""

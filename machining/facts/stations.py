@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from typing import Any
 
 from machining.geometry.frames import Vector
@@ -28,7 +29,32 @@ ON_AXIS = {"of": "stock", "x": "middle", "y": "middle", "hole": ""}
 def station_facts(
     station: Station, setup: SetupFacts, facts: PlanFacts, stock: State, memo: Memo
 ) -> StationFacts:
-    """All of a station but its operations; ``stock`` is what arrives, in part coordinates."""
+    """All of a station but its operations; ``stock`` is what arrives, in part coordinates. Kept by
+    the value of all that goes into it.
+    """
+    key = digest(
+        facts.key,
+        setup.id,
+        setup.number,
+        setup.planned.machine,
+        [(each.id, each.place, each.takes, each.positions) for each in setup.planned.stations],
+        station.model_dump_json(),
+        stock.key,
+    )
+    known = memo.get(("station", key), lambda: _fresh(station, setup, facts, stock, memo))
+    return replace(
+        known,
+        setup=setup,
+        planned=station,
+        operations=[],
+        figures={**known.figures},
+        unknown={**known.unknown},
+    )
+
+
+def _fresh(
+    station: Station, setup: SetupFacts, facts: PlanFacts, stock: State, memo: Memo
+) -> StationFacts:
     stock_bounds, unknown = stock.bounds(), dict[str, str]()
     machine = setup.machine
     place = _place(station, setup)

@@ -10,7 +10,7 @@ from shapely import Point, Polygon, box
 from machining.cutting.data import constant
 from machining.geometry.contours import FAR_MM, areas_of, thickest, turned_volume
 from machining.geometry.regions import Region
-from machining.geometry.solids import Solid, always_there, half_section
+from machining.geometry.solids import always_there, half_section
 from machining.motion.timing import Drive
 from machining.motion.turned import turned_time
 from machining.placing import envelope
@@ -24,6 +24,7 @@ from .context import OperationFacts, PlanFacts, Ready, StationFacts
 from .kinds import kind_of
 from .place import Work
 from .size import STANDING_MM
+from .state import State
 
 MOUTH_SHARE = 0.45  # of a hole's diameter, looked at over its mouth
 
@@ -37,7 +38,7 @@ def on_axis(op: OperationFacts) -> bool:
     )
 
 
-def section_after(op: OperationFacts, after: Solid) -> Region:
+def section_after(op: OperationFacts, after: State) -> Region:
     """What is left of the turning stock's section: worked out in the plane, which is quicker than
     cutting the solid anew.
     """
@@ -48,7 +49,7 @@ def section_after(op: OperationFacts, after: Solid) -> Region:
         return before
     if kind_of(op.operation).turned:
         return before if work.turned.is_empty else areas_of(before.difference(work.turned))
-    return areas_of(before.difference(_bored(work))) if on_axis(op) else half_section(after)
+    return areas_of(before.difference(_bored(work))) if on_axis(op) else half_section(after.solid)
 
 
 def _bored(work: Work) -> Region:

@@ -3,10 +3,19 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import cached_property
 
 import numpy as np
 
-from machining.geometry.frames import Direction, Pose, Vector, axis, named, orientation
+from machining.geometry.frames import (
+    DIRECTIONS,
+    Direction,
+    Pose,
+    Vector,
+    axis,
+    named,
+    orientation,
+)
 from machining.plan.document import Orientation, Station, Zero
 from machining.quantities.errors import Missing, OutOfRange
 from machining.world.feature import Hole
@@ -25,15 +34,22 @@ class Lie:
     stock_low: Vector
     stock_high: Vector
 
-    @property
+    @cached_property
     def key(self) -> tuple[float, ...]:
         return (*self.pose.rotation.ravel().tolist(), *np.round(self.pose.origin, 9).tolist())
 
     def looks(self, side: Direction) -> Direction:
         """Which way, in this frame, a side of the part looks."""
-        way = named(self.pose.rotation @ axis(side))
-        assert way is not None  # a part lies along the machine's axes
-        return way
+        return self._ways[side]
+
+    @cached_property
+    def _ways(self) -> dict[Direction, Direction]:
+        ways: dict[Direction, Direction] = {}
+        for side in DIRECTIONS:
+            way = named(self.pose.rotation @ axis(side))
+            assert way is not None  # a part lies along the machine's axes
+            ways[side] = way
+        return ways
 
 
 def aimed(lie: Lie, aim: Direction) -> Lie:

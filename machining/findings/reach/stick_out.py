@@ -59,12 +59,15 @@ def _longer(op: Ready, facts: PlanFacts, longer: float) -> Iterator[Proposal]:
 def _too_long(op: Ready, facts: PlanFacts, values: dict[str, Shown]) -> Iterator[Finding]:
     """Told once of a tool, where it needs most."""
     loaded, tool = op.loaded, op.tool
+    least = max(tool.flute_length_mm, tool.overall_length_mm - op.holder.deepest_mm)
+    longest = loaded.stick_out_mm - facts.library.settings.stick_out_spare_mm
+    if longest <= ceil(least):
+        return
     everywhere = [o for o in facts.operations() if o.loaded and o.loaded.id == loaded.id]
     needed = [v for o in everywhere if (v := o.value("stick_out_needed")) is not None]
     most = max(needed, default=0.0)
-    as_built = tool.overall_length_mm - op.holder.deepest_mm
-    could = float(ceil(max(most, tool.flute_length_mm, as_built)))
-    if loaded.stick_out_mm - could <= facts.library.settings.stick_out_spare_mm:
+    could = float(ceil(max(most, least)))
+    if longest <= could:
         return
     if op is not _first_of(everywhere, most):
         return

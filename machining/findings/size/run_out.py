@@ -23,11 +23,9 @@ def run_out(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
     """What the indicator reads in one turn is what the hole or slot comes out wider."""
     if op.turns or not isinstance(op.operation, BY_ITS_WIDTH):
         return
-    if not _makes_the_size(op, facts):
-        return
     each_way, source = tolerance_each_way(op, facts)
     wider, band = op.holder.run_out_mm, 2.0 * each_way
-    if wider <= facts.library.settings.push_off_share * band:
+    if wider <= facts.library.settings.push_off_share * band or not _makes_the_size(op, facts):
         return
     yield of_operation(
         op,
