@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections import defaultdict
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterator, Sequence
 from dataclasses import replace
 from math import cos, radians, sin
 from typing import TypeVar, get_args
@@ -36,7 +36,13 @@ from machining.facts.tables import Table
 from machining.facts.tilted import is_tilted, runs
 from machining.facts.totals import Totals, totals
 from machining.findings.finding import Finding, kept
-from machining.findings.rules import OPERATION_RULES, PLANNED_RULES, SETUP_RULES, STATION_RULES
+from machining.findings.rules import (
+    OPERATION_RULES,
+    PLANNED_RULES,
+    SETUP_RULES,
+    STATION_RULES,
+    TURNED_RULES,
+)
 from machining.memo import Memo
 from machining.plan.document import Plan
 from machining.quantities.computed import FORMULAS
@@ -110,19 +116,25 @@ def _told(
 
 
 def _of_operation(op: OperationFacts, facts: PlanFacts) -> list[Finding]:
-    if isinstance(op, Ready):
-        return [f for rule in OPERATION_RULES for f in _caught(rule, op, facts)]
-    return [f for rule in PLANNED_RULES for f in _caught(rule, op, facts)]
+    if not isinstance(op, Ready):
+        return _found(PLANNED_RULES, op, facts)
+    turned = TURNED_RULES if kind_of(op.operation).turned else ()
+    return _found((*OPERATION_RULES, *turned), op, facts)
 
 
-def _caught(
-    rule: Callable[[O, PlanFacts], Iterator[Finding]], op: O, facts: PlanFacts
+def _found(
+    rules: Sequence[Callable[[O, PlanFacts], Iterator[Finding]]], op: O, facts: PlanFacts
 ) -> list[Finding]:
-    try:
-        return list(rule(op, facts))
-    except Exception:
-        given_up(op, rule.__name__)
-        return []
+    """What the rules find; one that fails is in the log, and leaves the operation unknown."""
+    found: list[Finding] = []
+    for rule in rules:
+        before = len(found)
+        try:
+            found.extend(rule(op, facts))
+        except Exception:
+            del found[before:]
+            given_up(op, rule.__name__)
+    return found
 
 
 def _totals(answer: Evaluation, facts: PlanFacts) -> None:

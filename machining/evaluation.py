@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import json
 from dataclasses import dataclass, field
 from typing import Any, Literal
 
@@ -10,7 +9,7 @@ from machining.facts.gauges import Gauge
 from machining.facts.ledger import Event
 from machining.facts.tables import Table
 from machining.findings.finding import Finding
-from machining.quantities.computed import FORMULAS, Computed
+from machining.quantities.computed import FORMULAS, Computed, as_json
 from machining.quantities.said import Said, Shown
 
 ENGINE = "5"
@@ -174,6 +173,15 @@ class Evaluation:
         return sum(f.severity == severity for f in self.open)
 
     @property
+    def unknown(self) -> int:
+        """How many operations have a question without an answer."""
+        return sum(
+            any(each.state in ("unknown", "working") for each in op.answers.values())
+            for setup in self.setups
+            for op in setup.operations
+        )
+
+    @property
     def ready(self) -> bool:
         """Nothing stops, nothing is unknown or still being worked out."""
         answers = [a.state for s in self.setups for o in s.operations for a in o.answers.values()]
@@ -187,14 +195,15 @@ class Evaluation:
 
 def to_plain(evaluation: Evaluation) -> dict[str, Any]:
     """Dicts and lists only; figures are [value, formula, [[name, value, origin], ...]] by id."""
+    figures = {id: figure.plain for id, figure in evaluation.figures.items()}
+    return {**_but_figures(evaluation), "figures": figures}
+
+
+def _but_figures(evaluation: Evaluation) -> dict[str, Any]:
     return {
         "engine": ENGINE,
         "setups": [_setup(s) for s in evaluation.setups],
         "findings": [_finding(f) for f in evaluation.findings],
-        "figures": {
-            id: [f.value, f.formula, [[i.name, i.value, i.origin] for i in f.inputs]]
-            for id, f in evaluation.figures.items()
-        },
         **{name: getattr(evaluation, name) for name in _TOTALS},
         "stock_words": _said(evaluation.stock_words),
         "stock_lacks": _said(evaluation.stock_lacks) if evaluation.stock_lacks else None,
@@ -318,9 +327,12 @@ def _finding(finding: Finding) -> dict[str, Any]:
 
 
 def to_bytes(evaluation: Evaluation) -> bytes:
-    return json.dumps(
-        to_plain(evaluation), separators=(",", ":"), allow_nan=False, ensure_ascii=False
-    ).encode()
+    """``to_plain`` as JSON; what is most of it, the figures, each written once for all answers it
+    stands in.
+    """
+    rest = as_json(_but_figures(evaluation))
+    figures = ",".join(f"{as_json(id)}:{f.text}" for id, f in evaluation.figures.items())
+    return f'{{"figures":{{{figures}}},{rest[1:]}'.encode()
 
 
 def formulas() -> dict[str, dict[str, Any]]:

@@ -42,8 +42,9 @@ def _plain(value: Any) -> bytes:
 
 
 def answered(plan: Plan, library: Library, memo: Memo, since: str = "") -> bytes:
-    """The evaluation of a plan and the features of its part. After an edit it is answered in a
-    moment, and what could not be worked out by then is *working*; ``since`` names the plan before.
+    """The evaluation of a plan and the features of its part; before them in short, what a list
+    tells of it. After an edit it is answered in a moment, and what could not be worked out by then
+    is *working*; ``since`` names the plan before.
     """
     try:
         found = [
@@ -52,12 +53,18 @@ def answered(plan: Plan, library: Library, memo: Memo, since: str = "") -> bytes
         ]
     except MachiningError:
         found = []
+    told = evaluate(plan, library, memo, pace_since(since, library, memo))
+    short = {
+        "stops": told.count("stop"),
+        "looks": told.count("look"),
+        "open": told.unknown,
+        "problem": told.problem,
+        "ready": told.ready,
+        "working": told.working,
+    }
+    parts = {"short": _plain(short), "features": _plain(found), "evaluation": to_bytes(told)}
     return (
-        b'{"features":'
-        + _plain(found)
-        + b',"evaluation":'
-        + to_bytes(evaluate(plan, library, memo, pace_since(since, library, memo)))
-        + b"}"
+        b"{" + b",".join(b'"%s":%s' % (name.encode(), text) for name, text in parts.items()) + b"}"
     )
 
 

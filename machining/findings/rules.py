@@ -131,6 +131,10 @@ OPERATION_RULES: tuple[OperationRule, ...] = (
     feed_not_reached,
     wrong_machine,
     tool_size,
+    coolant,
+)
+# of operations that turn the work, after those above
+TURNED_RULES: tuple[OperationRule, ...] = (
     groove_as_rougher,
     turned_interrupted,
     turned_thread,
@@ -139,7 +143,6 @@ OPERATION_RULES: tuple[OperationRule, ...] = (
     turned_too_deep,
     turned_finish,
     bar_pushed_off,
-    coolant,
 )
 # of those above, what can be said of an operation that lacks a tool, a machine or a place
 PLANNED_RULES: tuple[PlannedRule, ...] = (

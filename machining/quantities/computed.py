@@ -7,8 +7,10 @@ Subjects hold plain functions of floats marked with ``@formula``. Only ``machini
 from __future__ import annotations
 
 import inspect
+import json
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass
+from functools import cached_property
 from typing import Any, Protocol, TypeVar
 
 from .errors import OutOfRange
@@ -42,7 +44,12 @@ class Input:
     origin: str
 
 
-@dataclass(frozen=True, slots=True)
+def as_json(plain: Any) -> str:
+    """As short as JSON can be; raises ValueError for a number that is none."""
+    return json.dumps(plain, separators=(",", ":"), allow_nan=False, ensure_ascii=False)
+
+
+@dataclass(frozen=True)
 class Computed:
     """A figure of the evaluation. ``id`` is unique in it; ``formula`` leads to the words."""
 
@@ -53,6 +60,16 @@ class Computed:
 
     def __float__(self) -> float:
         return float(self.value)
+
+    @property
+    def plain(self) -> list[Any]:
+        """Value, formula, and name, value and origin of each input."""
+        return [self.value, self.formula, [[i.name, i.value, i.origin] for i in self.inputs]]
+
+    @cached_property
+    def text(self) -> str:
+        """The same as JSON: it is sent again and again, and never changes."""
+        return as_json(self.plain)
 
 
 @dataclass(frozen=True, slots=True)

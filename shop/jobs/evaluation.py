@@ -126,8 +126,9 @@ def answer(subject: Subject, patient: bool = True, since: str = "") -> dict[str,
         raise
     except Refused as problem:
         return {"features": b"[]", "evaluation": _problem(problem.sentence)}
-    features, _, evaluation = found.removeprefix(b'{"features":').partition(b',"evaluation":')
-    _remember(subject.sha, evaluation[:-1])
+    short, _, rest = found.removeprefix(b'{"short":').partition(b',"features":')
+    features, _, evaluation = rest.partition(b',"evaluation":')
+    _remember(subject.sha, json.loads(short))
     return {"features": features, "evaluation": evaluation[:-1]}
 
 
@@ -168,31 +169,10 @@ def _remember_large(subject: Subject, name: str, why: str) -> str:
     return sentence
 
 
-def _remember(sha: str, evaluation: bytes) -> None:
-    """Write down what the list of jobs shows of a plan's answer."""
-    told = json.loads(evaluation)
-    if told["working"]:
-        return
-    counted = {
-        severity: sum(f["severity"] == severity and not f["kept"] for f in told["findings"])
-        for severity in ("stop", "look")
-    }
-    unknown = sum(
-        any(answer["state"] in ("unknown", "working") for answer in op["answers"].values())
-        for setup in told["setups"]
-        for op in setup["operations"]
-    )
-    _keep(
-        sha,
-        {
-            "stops": counted["stop"],
-            "looks": counted["look"],
-            "open": unknown,
-            "problem": told["problem"],
-            "too_large": False,
-            "ready": told["ready"],
-        },
-    )
+def _remember(sha: str, short: dict[str, Any]) -> None:
+    """Write down what the list of jobs shows of a plan's answer, once it is all there."""
+    if not short.pop("working"):
+        _keep(sha, {**short, "too_large": False})
 
 
 def _keep(sha: str, values: dict[str, Any]) -> None:

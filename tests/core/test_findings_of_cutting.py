@@ -16,7 +16,7 @@ from scipy.integrate import quad
 
 from machining.cutting.speeds import feed_in_steps, speed_in_steps
 from machining.findings.finding import in_words
-from machining.findings.rules import OPERATION_RULES, SETUP_RULES, STATION_RULES
+from machining.findings.rules import OPERATION_RULES, SETUP_RULES, STATION_RULES, TURNED_RULES
 from machining.plan.apply import apply
 from machining.plan.document import Plan
 from machining.plan.edit import Keep, MoveOperation
@@ -305,7 +305,9 @@ def test_every_id_has_its_page():
 
 
 @pytest.mark.parametrize(
-    "rule", [*OPERATION_RULES, *SETUP_RULES, *STATION_RULES], ids=lambda each: each.__name__
+    "rule",
+    [*OPERATION_RULES, *TURNED_RULES, *SETUP_RULES, *STATION_RULES],
+    ids=lambda each: each.__name__,
 )
 def test_a_rule_s_file_says_which_findings_it_makes(rule):
     """Its first words are their ids, and it stands with the question of one of them."""
