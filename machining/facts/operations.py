@@ -7,8 +7,6 @@ from dataclasses import replace
 import numpy as np
 
 from machining.geometry.frames import Direction
-from machining.geometry.regions import Region
-from machining.geometry.solids import Solid
 from machining.memo import Memo, digest
 from machining.motion.path import Path
 from machining.placing.zero import Lie, aimed
@@ -31,34 +29,13 @@ from .context import (
     guarded,
     ready,
 )
-from .kinds import Ground, kind_of
-from .kinds.turned import gone as turned_away
+from .kinds import kind_of
 from .pace import Pace
-from .place import Work
-from .state import State
-from .stations import part_outline
 from .suits import can_do, unsuited
+from .taken import NOT_IN_PATH, stock_after
 
 MEETS: dict[str, tuple[Direction, ...]] = {"top": ("+z",), "sides": ("+x", "-x", "+y", "-y")}
 INDEXED = "Not worked out yet for a side that the machine's axes turn to the tool."
-NOT_IN_PATH = {
-    "id",
-    "station",
-    "aim",
-    "tool",
-    "rpm",
-    "feed_mm_min",
-    "cutting_speed_m_min",
-    "feed_per_tooth_mm",
-    "feed_per_rev_mm",
-    "coolant",
-    "reason",
-    "stop_after",
-    "stop_s",
-    "proven_in",
-    "pinned",
-    "kept",
-}
 
 
 def operation_facts(
@@ -122,7 +99,7 @@ def _fresh(op: OperationFacts, facts: PlanFacts, memo: Memo) -> OperationFacts:
             op.data = facts.material.data_for(kind_of(op.operation).process, tool.material)
     op.rig = _rig(op)
     try:
-        _stock(op, facts, memo)
+        stock_after(op, facts, memo)
         known = ready(op)
         if known is None:
             _not_ready(op, facts)
@@ -279,76 +256,6 @@ def _observe(op: Ready, facts: PlanFacts, memo: Memo) -> None:
         if op.aimed is not None
         else memo.get(jaw_key, lambda: hold.jaw_in_cut(op, facts, memo)),
     )
-
-
-def _stock(op: OperationFacts, facts: PlanFacts, memo: Memo) -> None:
-    """Where the operation works, and the stock after it."""
-    tool, kind = op.kit.tool if op.kit else None, kind_of(op.operation)
-    fields = op.operation.model_dump(exclude=NOT_IN_PATH | kind.no_stock | kind.in_air)
-    key = digest(op.before.key, facts.geometry.key, fields, tool)
-    op.turns = kind.turned or (op.rig.turns_work if op.rig is not None else op.station.turns)
-    ground = Ground(
-        op.lie,
-        facts.geometry,
-        _part_outline(op, facts, memo),
-        facts.library.settings,
-        tool,
-        op.before,
-        op.turns,
-    )
-    found = memo.get(
-        ("work", key, op.operation.model_dump_json(include={*kind.in_air})),
-        lambda: _work(op, ground),
-    )
-    op.work, op.work_problem = found
-    if kind.removed is turned_away:
-        if op.work is not None and not op.work.turned.is_empty:
-            op.after = State(lambda: _left(op.before, _gone(op, ground)), key, memo, op.lie)
-    else:
-        _take_away(op, ground, key, memo)
-    if op.turns and op.after is not op.before:
-        section = memo.get(("swept", key), lambda: turning.section_after(op, op.after))
-        op.after = replace(op.after, swept=section)
-
-
-def _take_away(op: OperationFacts, ground: Ground, key: str, memo: Memo) -> None:
-    """The stock after it; what can't be taken away takes its place from it."""
-    gone = memo.get(("gone", key), lambda: _gone_or_why(op, ground))
-    if isinstance(gone, MachiningError):
-        op.work, op.work_problem = None, gone
-    elif gone is not None:
-        op.after = State(lambda: _left(op.before, gone), key, memo, op.lie)
-
-
-def _part_outline(op: OperationFacts, facts: PlanFacts, memo: Memo) -> Region:
-    if op.aimed is None:
-        return op.station.part_outline
-    return part_outline(facts.geometry, op.lie, memo)
-
-
-def _work(op: OperationFacts, ground: Ground) -> tuple[Work | None, MachiningError | None]:
-    try:
-        return kind_of(op.operation).work(op.operation, ground), None
-    except MachiningError as problem:
-        return None, problem
-
-
-def _gone(op: OperationFacts, ground: Ground) -> Solid | None:
-    """What an operation takes away, None where it leaves no mark."""
-    if op.work is None:
-        return None
-    return kind_of(op.operation).removed(op.operation, op.work, ground)
-
-
-def _gone_or_why(op: OperationFacts, ground: Ground) -> Solid | MachiningError | None:
-    try:
-        return _gone(op, ground)
-    except MachiningError as problem:
-        return problem
-
-
-def _left(before: State, gone: Solid | None) -> Solid:
-    return before.solid if gone is None else before.solid - gone
 
 
 def _path(op: Ready, facts: PlanFacts, memo: Memo) -> None:
