@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from collections import defaultdict
 from collections.abc import Callable, Iterator, Sequence
 from dataclasses import replace
+from functools import partial
 from math import cos, radians, sin
 from typing import TypeVar, get_args
 
@@ -14,7 +14,6 @@ from machining.evaluation import (
     Evaluation,
     OperationResult,
     SetupResult,
-    State,
     Worked,
 )
 from machining.facts import ledger, times, titles, wording, worked
@@ -45,7 +44,7 @@ from machining.findings.rules import (
 )
 from machining.memo import Memo
 from machining.plan.document import Plan
-from machining.quantities.computed import FORMULAS
+from machining.quantities.computed import FORMULAS, Computed
 from machining.quantities.errors import MachiningError
 from machining.quantities.said import Said, Shown, length
 from machining.world.library import Library
@@ -53,8 +52,9 @@ from machining.world.stock.base import SIDE_WORDS, Axis
 
 O = TypeVar("O", bound=OperationFacts)
 S = TypeVar("S", SetupFacts, StationFacts)
-# how grave what is told is, by question, setup and station; of one operation under its id alone
-Told = defaultdict[tuple[str, str, str], set[str]]
+# question and severity of what is told, by setup and station; of one operation under its id alone
+Told = dict[tuple[str, str], list[tuple[str, str]]]
+FINE, LOOK, STOP = Answer("fine"), Answer("look"), Answer("stop")
 _RANK = {"stop": 0, "look": 1, "note": 2}
 
 
@@ -76,20 +76,23 @@ def evaluate(
     findings += [f for op in facts.operations() for f in _of_operation(op, facts)]
     findings = [kept(found, plan) for found in findings]
     findings.sort(key=lambda f: _RANK[f.severity])
-    answer, told = Evaluation(findings=findings), _graded(findings)
+    answer, told, none = Evaluation(findings=findings), _graded(findings), dict[str, Computed]()
     ledgers = {seen.id: ledger.of_setup(seen, facts) for seen in facts.setups}
     for seen in facts.setups:
         ledger.figures(seen, ledgers[seen.id])
         answer.setups.append(_setup(seen, ledgers[seen.id], facts, told))
-        answer.figures.update((figure.id, figure) for figure in seen.figures.values())
-        for station in seen.stations:
-            answer.figures.update((figure.id, figure) for figure in station.figures.values())
+        for figures in (seen.figures, *(each.figures for each in seen.stations)):
+            answer.figures |= _by_id(figures)
         for op in seen.operations:
-            answer.figures.update((figure.id, figure) for figure in op.figures.values())
+            answer.figures |= _shown(op, "figures", partial(_by_id, op.figures), none)
     _totals(answer, facts)
     _times(answer, totals(facts, ledgers))
     answer.working = any(op.waits for op in facts.operations())
     return answer
+
+
+def _by_id(figures: dict[str, Computed]) -> dict[str, Computed]:
+    return {each.id: each for each in figures.values()}
 
 
 def _of_setup(seen: SetupFacts, facts: PlanFacts) -> Iterator[Finding]:
@@ -300,28 +303,30 @@ def _tool_axis(op: OperationFacts) -> list[float] | None:
 
 def _graded(findings: list[Finding]) -> Told:
     """How grave the findings are that nobody keeps."""
-    told: Told = defaultdict(set)
+    told: Told = {}
     for each in findings:
         if not each.kept:
             about = ("", each.operation) if each.operation else (each.setup, each.station)
-            told[(each.question, *about)].add(each.severity)
+            if each.question in QUESTIONS:
+                told.setdefault(about, []).append((each.question, each.severity))
     return told
 
 
 def _answers(op: OperationFacts, told: Told) -> dict[str, Answer]:
     if op.waits:
-        return {question: Answer("working") for question in QUESTIONS}
-    answers = {}
+        return dict.fromkeys(QUESTIONS, Answer("working"))
+    here, mine = op.setup.id, list[tuple[str, str]]()
+    for about in (("", op.id), (here, ""), (here, op.station.id)):
+        mine += told.get(about, ())
+    answers = dict.fromkeys(QUESTIONS, FINE)
+    for question, severity in mine:
+        if severity == "stop" or (severity == "look" and answers[question] is FINE):
+            answers[question] = STOP if severity == "stop" else LOOK
     for question in QUESTIONS:
-        mine = (
-            told[(question, "", op.id)]
-            | told[(question, op.setup.id, "")]
-            | told[(question, op.setup.id, op.station.id)]
-        )
-        state: State = "stop" if "stop" in mine else "look" if "look" in mine else "fine"
-        reason = op.unknown.get(question, "")
         # what is not known is not to be looked at, and kept, as if the rest were known
-        answers[question] = Answer("unknown" if reason and state != "stop" else state, reason)
+        if reason := op.unknown.get(question, ""):
+            stops = answers[question] is STOP
+            answers[question] = Answer("stop" if stops else "unknown", reason)
     return answers
 
 

@@ -22,11 +22,15 @@ def life(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
     minutes, tool, loaded = op.value("edge_life"), op.tool, op.loaded
     if minutes is None or tool.on_hand is None:
         return
-    sharing = [
-        each for each in facts.ready() if each.loaded.id == loaded.id and each.time.total_s > 0
-    ]
-    if not sharing or sharing[0].operation.id != op.operation.id:
-        return
+    using = (
+        each
+        for each in facts.operations()
+        if isinstance(each, Ready) and each.loaded.id == loaded.id and each.time.total_s > 0
+    )
+    first = next(using, None)
+    if first is None or first.id != op.id:
+        return  # told once, where the tool is used first
+    sharing = [first, *using]
     worn = sum(
         each.time.cutting_s / 60.0 / (each.value("edge_life") or minutes) for each in sharing
     )
