@@ -22,7 +22,7 @@ export function PlanFiles() {
     }
   }
   return (
-    <div className="mt-2 flex flex-wrap gap-4">
+    <div className="mt-2 flex flex-wrap items-baseline gap-4">
       <a className="link" href={`/api/plans/${answer.id}/export.json`}>
         Export the plan
       </a>

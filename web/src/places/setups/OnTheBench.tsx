@@ -44,7 +44,7 @@ export function OnTheBench({ op, planned, machine, tool }: BenchProps) {
     material: item('materials', answer.plan.material),
   }
   return (
-    <span className="flex flex-wrap gap-x-3 text-small">
+    <span className="flex flex-wrap items-baseline gap-x-3 text-small">
       <span className="text-ink-2">On the bench:</span>
       {serving.map((each) => (
         <Link key={each.name} className="link" to={benchLink(each, job.number, about)}>

@@ -13,7 +13,7 @@ export function Taken({ op, why, onWhy }: Props) {
   return (
     <p className="grid grid-cols-[76px_1fr] items-center border-t border-hair py-1">
       <span className="font-semibold">Time</span>
-      <span className="flex flex-wrap gap-x-4">
+      <span className="flex flex-wrap items-baseline gap-x-4">
         <span>
           in cut <b className="n">{clock(op.cutting_s)}</b> on{' '}
           <Figure value={op.path_mm} quantity="path" />

@@ -18,7 +18,7 @@ export function Travel({
       <span className="flex items-center gap-1.5 font-semibold">
         <QuestionIcon question="travel" /> Travel
       </span>
-      <span className="flex flex-wrap gap-x-4">
+      <span className="flex flex-wrap items-baseline gap-x-4">
         {gauges.map((gauge) => (
           <span key={gauge.id} className={gauge.value < 0 ? 'font-semibold text-red-edge' : ''}>
             {gauge.name} <Figure value={gauge.value} quantity={gauge.quantity} bare />{' '}

@@ -9,7 +9,7 @@ export function Worked({ op, why, onWhy }: WorkedProps) {
   return (
     <p className="grid grid-cols-[76px_1fr] items-baseline border-t border-hair py-1">
       <span className="font-semibold">Worked</span>
-      <span className="flex flex-wrap gap-x-4">
+      <span className="flex flex-wrap items-baseline gap-x-4">
         {op.worked.map((each) => (
           <span key={each.figure}>
             {each.name} <Figure value={each.value} quantity={each.quantity} />{' '}
