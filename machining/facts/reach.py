@@ -11,8 +11,8 @@ from machining.geometry.regions import grown
 from machining.geometry.solids import TopSurface
 from machining.memo import Memo
 from machining.quantities.computed import Given
-from machining.reaching import stick_out
 
+from . import stands_out
 from .context import PlanFacts, Ready
 from .hold import swept_region
 
@@ -23,7 +23,7 @@ def of_operation(op: Ready, facts: PlanFacts, memo: Memo) -> None:
     """Figures stick_out_needed, spare, longest, slenderness; needs path and stock after."""
     if not op.path.legs:
         return
-    settings, origin = facts.library.settings, f"tool:T{op.loaded.number}"
+    settings = facts.library.settings
     lowest = float(op.path.bounds()[0][2])
     best: tuple[float, float, float] | None = None
     for section_radius, above in op.holder.wider_steps:
@@ -44,31 +44,10 @@ def of_operation(op: Ready, facts: PlanFacts, memo: Memo) -> None:
         if best is None or need > best[0]:
             best = (need, top - lowest, above)
     if best is not None:
-        needed = op.work_out(
-            stick_out.needed_stick_out,
-            "stick_out_needed",
-            obstacle_above_tip=Given(max(best[1], 0.0), "stock, jaws and path"),
-            section_above_face=Given(best[2], f"holder:{op.holder.name}"),
-            margin=facts.shop("below_margin_mm"),
-        )
-        op.work_out(
-            stick_out.spare_stick_out,
-            "stick_out_spare",
-            stick_out=Given(op.loaded.stick_out_mm, origin),
-            needed=needed,
-        )
-    op.work_out(
-        stick_out.longest_stick_out,
-        "stick_out_longest",
-        overall=op.of_tool("overall_length_mm"),
-        grip=Given(op.holder.grip_depth_mm, f"holder:{op.holder.name}"),
-    )
-    op.work_out(
-        stick_out.slenderness,
-        "slenderness",
-        stick_out=Given(op.loaded.stick_out_mm, origin),
-        diameter=op.of_tool("diameter_mm"),
-    )
+        where = Given(best[1], "stock, jaws and path")
+        stands_out.against(op, where, best[2], facts.shop("below_margin_mm"))
+    stands_out.at_most(op)
+    stands_out.slender(op)
 
 
 def _highest(

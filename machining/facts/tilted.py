@@ -19,10 +19,10 @@ from machining.placing import envelope, rotary
 from machining.plan.operation import Slope
 from machining.plan.places import Lines
 from machining.quantities.computed import Given
-from machining.reaching import stick_out
 from machining.world.capability import Tilting, tilting
 from machining.world.tool import Tool
 
+from . import stands_out
 from .context import OperationFacts, PlanFacts, Ready
 from .kinds.base import cone_of
 from .paths import time_at
@@ -213,27 +213,9 @@ def _room(
             if top is not None and top - tip - above > most_need:
                 most_need, section_of = top - tip - above, (top - tip, above)
     if most_need > -inf:
-        _stands_out(op, facts, section_of)
+        where = Given(section_of[0], "stock, jaws and path, tilted")
+        stands_out.against(op, where, section_of[1], facts.shop("below_margin_mm"))
     _moves(op, tables, (farthest_x, farthest_y), highest, lowest)
-
-
-def _stands_out(op: Ready, facts: PlanFacts, section_of: tuple[float, float]) -> None:
-    """Figures stick_out_needed and stick_out_spare, from how high an obstacle stands over the tip
-    and how far above its face the holder's section that meets it begins (mm).
-    """
-    needed = op.work_out(
-        stick_out.needed_stick_out,
-        "stick_out_needed",
-        obstacle_above_tip=Given(max(section_of[0], 0.0), "stock, jaws and path, tilted"),
-        section_above_face=Given(section_of[1], f"holder:{op.holder.name}"),
-        margin=facts.shop("below_margin_mm"),
-    )
-    op.work_out(
-        stick_out.spare_stick_out,
-        "stick_out_spare",
-        stick_out=Given(op.loaded.stick_out_mm, f"tool:T{op.loaded.number}"),
-        needed=needed,
-    )
 
 
 def _moves(

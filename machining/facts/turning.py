@@ -16,10 +16,10 @@ from machining.motion.turned import turned_time
 from machining.placing import envelope
 from machining.plan.turned import PartOff, TurnThread
 from machining.quantities.computed import Given
-from machining.reaching import stick_out
 from machining.world.machine import SpindleNose
 from machining.world.tool import Holder, Tool
 
+from . import stands_out
 from .context import OperationFacts, PlanFacts, Ready, StationFacts
 from .kinds import kind_of
 from .place import Work
@@ -94,31 +94,12 @@ def reach(op: Ready, facts: PlanFacts) -> None:
     """Figures stick_out_needed, stick_out_spare, stick_out_longest; slenderness of a boring bar."""
     if not op.turns or not op.path.legs:
         return
-    turned, holder = kind_of(op.operation).turned, op.holder
-    stands_out = Given(op.loaded.stick_out_mm, f"tool:T{op.loaded.number}")
-    where, section_above = _in_the_way(op, facts)
-    needed = op.work_out(
-        stick_out.needed_stick_out,
-        "stick_out_needed",
-        obstacle_above_tip=Given(max(float(where), 0.0), where.origin),
-        section_above_face=Given(section_above, f"holder:{holder.name}"),
-        margin=facts.shop("side_margin_mm" if turned else "below_margin_mm"),
-    )
-    op.work_out(stick_out.spare_stick_out, "stick_out_spare", stick_out=stands_out, needed=needed)
-    op.work_out(
-        stick_out.longest_stick_out,
-        "stick_out_longest",
-        overall=op.of_tool("overall_length_mm"),
-        grip=Given(holder.grip_depth_mm, f"holder:{holder.name}"),
-    )
+    turned = kind_of(op.operation).turned
+    margin = facts.shop("side_margin_mm" if turned else "below_margin_mm")
+    stands_out.against(op, *_in_the_way(op, facts), margin)
+    stands_out.at_most(op)
     if op.tool.kind == "boring_bar" or not turned:
-        across = "diameter_mm" if not turned else "shank_diameter_mm"
-        op.work_out(
-            stick_out.slenderness,
-            "slenderness",
-            stick_out=stands_out,
-            diameter=op.of_tool(across),
-        )
+        stands_out.slender(op, "shank_diameter_mm" if turned else "diameter_mm")
 
 
 def _in_the_way(op: Ready, facts: PlanFacts) -> tuple[Given, float]:

@@ -4,6 +4,7 @@ can be taken.
 
 from __future__ import annotations
 
+import logging
 import os
 from math import isfinite
 
@@ -12,6 +13,7 @@ from hypothesis import strategies as st
 
 from machining.evaluate import evaluate
 from machining.evaluation import to_bytes
+from machining.facts.pace import Pace
 from machining.facts.route import walk
 from machining.findings.finding import in_words
 from machining.memo import Memo
@@ -266,6 +268,27 @@ def test_property_the_memo_never_changes_an_answer(edits):
     made, memo = after(edits), Memo(64)
     evaluate(BASE, LIBRARY, memo)
     assert to_bytes(evaluate(made, LIBRARY, memo)) == to_bytes(evaluate(made, LIBRARY))
+
+
+@SLOW
+@given(st.lists(a_change(), min_size=1, max_size=4), st.integers(0, 3))
+def test_property_what_waits_is_answered_as_if_it_never_had(edits, at_once):
+    """After any edit, whatever little of it is worked out at first; nothing fails on the way."""
+    made, memo, faults = after(edits), Memo(), []
+    known = {op.id: op for op in walk(BASE, LIBRARY, memo).operations()}
+    watch = logging.Handler()
+    watch.emit = faults.append
+    logging.getLogger("machining").addHandler(watch)
+    at_first = evaluate(made, LIBRARY, memo, Pace(known, at_once))
+    logging.getLogger("machining").removeHandler(watch)
+    assert not [each.getMessage() for each in faults]
+    ops = [op for setup in at_first.setups for op in setup.operations]
+    waits = [{each.state for each in op.answers.values()} == {"working"} for op in ops]
+    assert at_first.working == any(waits)
+    assert not (at_first.working and at_first.ready)
+    fresh = evaluate(made, LIBRARY)
+    assert to_bytes(evaluate(made, LIBRARY, memo)) == to_bytes(fresh)
+    assert at_first.working or to_bytes(at_first) == to_bytes(fresh)
 
 
 @SLOW

@@ -47,19 +47,7 @@ def life(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
     fixes: list[Proposal] = []
     if tool.on_hand >= 1 and len(sharing) == 1:
         fixes += _speed_to_last(op, worn * facts.plan.quantity / tool.on_hand)
-    more = LoadTool(
-        tool=load(
-            facts.plan,
-            loaded.machine,
-            facts.library.assemblies[loaded.assembly],
-            loaded.stick_out_mm,
-        )
-    )
-    fixes.append(
-        Proposal(
-            "Set a second one ready as T{number}", (more,), {"number": Shown(str(more.tool.number))}
-        )
-    )
+    fixes.append(_a_second_one(op, facts))
     id = "cut.only-one" if tool.on_hand == 1 else "cut.life"
     yield of_operation(
         op,
@@ -70,6 +58,13 @@ def life(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
         "edge_life",
         tuple(fixes),
     )
+
+
+def _a_second_one(op: Ready, facts: PlanFacts) -> Proposal:
+    assembly = facts.library.assemblies[op.loaded.assembly]
+    more = load(facts.plan, op.loaded.machine, assembly, op.loaded.stick_out_mm)
+    words = {"number": Shown(str(more.number))}
+    return Proposal("Set a second one ready as T{number}", (LoadTool(tool=more),), words)
 
 
 def _speed_to_last(op: Ready, times: float) -> list[Proposal]:
