@@ -113,6 +113,14 @@ def test_a_tool_must_fit_its_magazine():
     assert long.fixes[0].values["less"].value == 57.0
     mended = evaluate(apply(out, long.fixes[0].edits), library)
     assert "travel.tool-size" not in {f.id for f in mended.findings}
+    # of every operation that uses it, whatever is wrong with the first of them
+    users = [op.id for op in GOOD if op.tool == "t2"]
+    assert len(users) == 2
+    assert [f.operation for f in evaluate(out, library).findings if f.id == long.id] == users
+    elsewhere = changed(out, f"operation:{users[0]}", tool="")
+    assert [f.operation for f in evaluate(elsewhere, library).findings if f.id == long.id] == [
+        users[1]
+    ]
 
 
 def test_a_table_that_carries_the_load_and_one_that_does_not():

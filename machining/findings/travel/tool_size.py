@@ -16,14 +16,11 @@ from ..tools import other_tools, tool_name
 
 
 def tool_size(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
-    """Told once of a tool, where it is used first."""
+    """Told wherever it is used: none of its operations can be run so."""
     carrier = op.rig.carrier
     widest, longest = carrier.max_tool_diameter_mm, carrier.max_tool_length_mm
     across, long = op.tool.diameter_mm, op.loaded.stick_out_mm + op.holder.length_mm
     if (across <= widest and long <= longest) or op.tool.kind in STANDS_STILL:
-        return
-    first = next(each for each in facts.operations() if each.operation.tool == op.loaded.id)
-    if first.id != op.id:
         return
     if across > widest:
         fixes = other_tools(op, facts, lambda tool: tool.diameter_mm <= widest, None)
