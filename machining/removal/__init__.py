@@ -1,0 +1,1 @@
+"""The cut as found: a tool's shape carried along its path through the stock that is there."""

@@ -1,0 +1,207 @@
+"""A path carried through columns of stock, step by step of a cell."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+from numba import njit
+from numpy.typing import NDArray
+
+from machining.geometry.columns import NOTHING, SHIFT_X, SHIFT_Y, Columns, shifts
+from machining.geometry.frames import Vector
+from machining.motion.path import LegKind, Path
+
+from .shape import ABOVE, Shape
+
+MOST_STEPS = 2_000_000
+KINDS: tuple[LegKind, ...] = ("rapid", "cut", "plunge", "link")
+SKIN_MM = 1e-3  # contact lower than that is none
+
+
+@dataclass(frozen=True, slots=True)
+class Steps:
+    """A path in steps (m,): where the tip stands at their end (m, 3), how long each is (mm), the
+    kind of its leg (place in ``KINDS``) and the leg it is of.
+    """
+
+    at: Vector
+    length: Vector
+    kind: NDArray[np.int8]
+    leg: NDArray[np.int32]
+
+
+@dataclass(frozen=True, slots=True)
+class Carried:
+    """What each step met: ``removed`` mm³, ``moment`` mm³·mm (each column's share times its height
+    in contact) and ``deep`` mm, its highest contact; ``left`` are the columns afterwards.
+    """
+
+    steps: Steps
+    removed: Vector
+    moment: Vector
+    deep: Vector
+    left: Columns
+
+    @property
+    def volume(self) -> float:
+        return float(self.removed.sum())
+
+
+def steps_of(path: Path, cell: float, ceiling: float) -> Steps:
+    """Steps no longer than a cell (mm) where the tip is under the ceiling, whole moves over it."""
+    cell = max(cell, path_length(path) / MOST_STEPS)
+    at, length, kind, of = [], [], [], []
+    for k, leg in enumerate(path.legs):
+        ends = leg.points[1:]
+        moves = ends - leg.points[:-1]
+        whole = np.linalg.norm(moves, axis=1)
+        over = np.minimum(leg.points[1:, 2], leg.points[:-1, 2]) >= ceiling
+        count = np.where(over, 1, np.maximum(np.ceil(whole / cell - 1e-9), 1)).astype(np.int64)
+        which = np.repeat(np.arange(len(moves)), count)
+        share = (np.arange(len(which)) - np.repeat(np.cumsum(count) - count, count) + 1) / count[
+            which
+        ]
+        at.append(leg.points[:-1][which] + moves[which] * share[:, None])
+        length.append(whole[which] / count[which])
+        kind.append(np.full(len(which), KINDS.index(leg.kind), dtype=np.int8))
+        of.append(np.full(len(which), k, dtype=np.int32))
+    if not at:
+        return Steps(np.zeros((0, 3)), np.zeros(0), np.zeros(0, np.int8), np.zeros(0, np.int32))
+    return Steps(*(np.concatenate(each) for each in (at, length, kind, of)))
+
+
+def path_length(path: Path) -> float:
+    return sum(leg.length / leg.repeat for leg in path.legs)
+
+
+def carry(steps: Steps, shape: Shape, stock: Columns) -> Carried:
+    """The steps of a tool through stock, which stays as it is: what is left is another."""
+    grid, count = stock.grid, len(steps.length)
+    left = stock.copy(1 if shape.undercuts else 0)
+    removed, moment, deep = (np.zeros(count) for _ in range(3))
+    u, v = shifts(grid.ny, SHIFT_X), shifts(grid.nx, SHIFT_Y)
+    _carry(
+        np.ascontiguousarray(steps.at),
+        shape.radius,
+        shape.lower,
+        shape.upper,
+        shape.flat,
+        stock.top,
+        grid.x,
+        grid.y,
+        grid.cell,
+        u,
+        v,
+        left.tops,
+        left.lows,
+        removed,
+        moment,
+        deep,
+    )
+    return Carried(steps, removed, moment, deep, left)
+
+
+@njit(cache=True, nogil=True)  # type: ignore[untyped-decorator]
+def _carry(  # type: ignore[no-untyped-def]
+    at, radius, lower, upper, flat, ceiling, x0, y0, cell, u, v, tops, lows, removed, moment, deep
+):
+    nx, ny = tops.shape[0], tops.shape[1]
+    scale = (len(lower) - 1) / radius
+    for k in range(at.shape[0]):
+        px, py, pz = at[k]
+        if pz >= ceiling:
+            continue
+        # level with the step before, only what its rim comes to is new
+        level = flat and k > 0 and at[k - 1, 2] == pz
+        first = max(int(np.floor((py - radius - y0) / cell)), 0)
+        last = min(int(np.floor((py + radius - y0) / cell)), ny - 1)
+        for j in range(first, last + 1):
+            near, far = _row(y0 + j * cell - py, cell)
+            if near > radius:
+                continue
+            half = np.sqrt(radius * radius - near * near)
+            i = max(int(np.floor((px - half - x0) / cell - u[j])), 0)
+            end = min(int(np.floor((px + half - x0) / cell - u[j])) + 1, nx - 1)
+            skip, resume = end + 1, end + 1
+            if level:
+                skip, resume = _been(
+                    y0 + j * cell - at[k - 1, 1], cell, radius, at[k - 1, 0] - x0, u[j]
+                )
+            while i <= end:
+                if skip <= i < resume:
+                    i = resume
+                    continue
+                dx, dy = x0 + (i + u[j]) * cell - px, y0 + (j + v[i]) * cell - py
+                away = dx * dx + dy * dy
+                if away <= radius * radius:
+                    low, high = pz, np.inf
+                    if not flat:
+                        spot = np.sqrt(away) * scale
+                        n = min(int(spot), len(lower) - 2)
+                        low = pz + lower[n] + (lower[n + 1] - lower[n]) * (spot - n)
+                        if upper[n] >= ABOVE:  # a step from the neck to the edge
+                            high = pz + upper[n + 1]
+                        else:
+                            high = pz + upper[n] + (upper[n + 1] - upper[n]) * (spot - n)
+                    if tops[i, j, 0] > low:
+                        height = _taken(tops[i, j], lows[i, j], low, high)
+                        removed[k] += height
+                        moment[k] += height * height
+                        deep[k] = max(deep[k], height)
+                i += 1
+        removed[k] *= cell * cell
+        moment[k] *= cell * cell
+
+
+@njit(cache=True, nogil=True)  # type: ignore[untyped-decorator]
+def _row(below, cell):  # type: ignore[no-untyped-def]
+    """How near and how far the columns of a row may be from a line along it."""
+    above = below + cell
+    far = max(abs(below), abs(above))
+    if below <= 0.0 <= above:
+        return 0.0, far
+    return min(abs(below), abs(above)), far
+
+
+@njit(cache=True, nogil=True)  # type: ignore[untyped-decorator]
+def _been(below, cell, radius, x, shift):  # type: ignore[no-untyped-def]
+    """From which column of a row to which a tool at x has been over all of them."""
+    _, far = _row(below, cell)
+    if far >= radius:
+        return 1 << 30, 1 << 30
+    half = np.sqrt(radius * radius - far * far)
+    first = int(np.ceil((x - half) / cell - shift)) + 1
+    return first, int(np.floor((x + half) / cell - shift))
+
+
+@njit(cache=True, nogil=True)  # type: ignore[untyped-decorator]
+def _taken(tops, lows, low, high):  # type: ignore[no-untyped-def]
+    """Takes a column's material between two heights; how much that was."""
+    taken, layer = 0.0, 0
+    while layer < len(tops) and tops[layer] > low:
+        top, bottom = tops[layer], lows[layer]
+        if bottom >= high:
+            layer += 1
+            continue
+        above, under = top > high, bottom < low
+        taken += min(top, high) - max(bottom, low)
+        if above and under:
+            # a part of it stays over the edge and another under it
+            for n in range(len(tops) - 1, layer + 1, -1):
+                tops[n], lows[n] = tops[n - 1], lows[n - 1]
+            lows[layer] = high
+            if layer + 1 < len(tops):
+                tops[layer + 1], lows[layer + 1] = low, bottom
+            layer += 2
+        elif above:
+            lows[layer] = high
+            layer += 1
+        elif under:
+            tops[layer] = low
+            layer += 1
+        else:
+            for n in range(layer, len(tops) - 1):
+                tops[n], lows[n] = tops[n + 1], lows[n + 1]
+            tops[len(tops) - 1] = lows[len(tops) - 1] = NOTHING
+    return taken

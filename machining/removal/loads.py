@@ -1,0 +1,90 @@
+"""What a tool meets along its path, over as much of it as a control or a spindle can tell apart."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from machining.geometry.frames import Vector
+
+from .carry import KINDS, Carried
+
+WINDOW_S = 0.1
+LEAST_CELLS = 12  # a window is at least that long: in fewer, single columns would tell
+DOWN = 0.5  # a step that falls by more than this share of its length goes down
+CONTACT = 1e-4  # mm², less of a cut is none
+
+
+@dataclass(frozen=True, slots=True)
+class Loads:
+    """Of each step along a path that feeds sideways (n,): where it is (place in the steps), the
+    section of the cut square to its feed, mm², how deep it is and how wide, mm, each over a window
+    that ends there.
+    """
+
+    step: NDArray[np.intp]
+    area: Vector
+    depth: Vector
+    width: Vector
+    length: Vector
+
+    @property
+    def in_cut(self) -> NDArray[np.bool_]:
+        return self.area > CONTACT
+
+    def mean_width(self) -> float:
+        """Along what is in cut, mm."""
+        return self._mean(self.width)
+
+    def mean_depth(self) -> float:
+        return self._mean(self.depth)
+
+    def _mean(self, values: Vector) -> float:
+        cut = self.in_cut
+        total = float(self.length[cut].sum())
+        return float((values[cut] * self.length[cut]).sum()) / total if total > 0 else 0.0
+
+    def width_over(self, share: float) -> float:
+        """The width (mm) that is not passed over this share of the length in cut."""
+        cut = self.in_cut
+        if not cut.any():
+            return 0.0
+        order = np.argsort(self.width[cut])
+        along = np.cumsum(self.length[cut][order])
+        at = int(np.searchsorted(along, share * along[-1]))
+        return float(self.width[cut][order][min(at, len(order) - 1)])
+
+
+def loads(carried: Carried, feed_mm_min: float, diameter: float) -> Loads:
+    """Over a tenth of a second at a feed; a cut is no wider than the tool."""
+    steps, cell = carried.steps, carried.left.grid.cell
+    window = max(feed_mm_min / 60.0 * WINDOW_S, LEAST_CELLS * cell)
+    before = np.concatenate([steps.at[:1], steps.at[:-1]])
+    falls = before[:, 2] - steps.at[:, 2]
+    feeds = (steps.kind == KINDS.index("cut")) & (falls <= DOWN * steps.length)
+    which = np.flatnonzero(feeds)
+    if not len(which):
+        none = np.zeros(0)
+        return Loads(which, none, none, none, none)
+    # a window ends where the tool was lifted
+    run = np.concatenate([[0], np.cumsum(np.diff(which) > 1)])
+    first = np.searchsorted(run, run)
+    length = steps.length[which]
+    along = np.concatenate([[0.0], np.cumsum(length)])
+    start = np.maximum(np.searchsorted(along, along[1:] - window, side="left"), first)
+    volume = _over(carried.removed[which], start)
+    moment = _over(carried.moment[which], start)
+    # where the tool has only just come down it is all of the window that counts
+    area = volume / np.where(start > first, along[1:] - along[start], window)
+    with np.errstate(divide="ignore", invalid="ignore"):
+        depth = np.where(volume > 0, moment / volume, 0.0)
+        width = np.where(depth > 0, np.minimum(area / depth, diameter), 0.0)
+    return Loads(which, area, depth, width, length)
+
+
+def _over(values: Vector, start: NDArray[np.intp]) -> Vector:
+    """Sums from ``start`` to each place."""
+    total = np.concatenate([[0.0], np.cumsum(values)])
+    return total[1:] - total[start]

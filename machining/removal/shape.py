@@ -1,0 +1,90 @@
+"""What a turning tool sweeps: how high over its tip its edge lies at each radius."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from math import radians, tan
+
+import numpy as np
+
+from machining.geometry.frames import Vector
+from machining.world.tool import DRILLS, Tool
+
+SAMPLES = 128
+ABOVE = 1e6  # nothing of the tool ends there: all over its edge is swept
+
+
+@dataclass(frozen=True, slots=True)
+class Shape:
+    """Out to ``radius`` (mm) it sweeps from ``lower`` to ``upper`` over its tip, both (n,) at even
+    radii from the axis to the edge. A ``flat`` one is level with its tip all over.
+    """
+
+    radius: float
+    lower: Vector
+    upper: Vector
+    flat: bool
+
+    @property
+    def undercuts(self) -> bool:
+        """Does material stay over its edge?"""
+        return bool((self.upper < ABOVE).any())
+
+    def shrunk(self, sideways: float, upwards: float) -> Shape | None:
+        """The same smaller all round by so much (mm); None where nothing is left."""
+        left = self.radius - sideways
+        if left <= 0:
+            return None
+        at = np.linspace(0.0, self.radius, len(self.lower))
+        inner = np.linspace(sideways, self.radius, len(self.lower))
+        lower = np.interp(inner, at, self.lower) + upwards
+        upper = np.where(self.upper < ABOVE, self.upper - upwards, self.upper)
+        return Shape(left, lower, np.interp(inner, at, upper), self.flat)
+
+
+def shape_of(tool: Tool, diameter: float | None = None) -> Shape:
+    """The shape of a milling tool, drill or reamer; ``diameter`` where it bores another (mm)."""
+    radius = (diameter or tool.diameter_mm) / 2.0
+    at = np.linspace(0.0, radius, SAMPLES)
+    lower, upper = np.zeros(SAMPLES), np.full(SAMPLES, ABOVE)
+    if tool.kind in DRILLS or tool.kind == "spot_drill":
+        lower = _cone(at, tool.tip_diameter_mm, tool.point_angle_deg or 180.0)
+    elif tool.kind in ("chamfer_mill", "engraver"):
+        lower = _cone(at, tool.tip_diameter_mm, tool.included_angle_deg or 90.0)
+    elif tool.kind == "corner_rounder":
+        lower = _quarter(at, radius - tool.corner_radius_mm, tool.corner_radius_mm)
+    elif tool.kind == "high_feed_mill":
+        slope = tan(radians(tool.edge_angle_deg))
+        lower = np.maximum(at - (radius - tool.cutting_depth_mm / slope), 0.0) * slope
+    elif tool.corner_radius_mm > 0:
+        lower = _round(at, radius, tool.corner_radius_mm)
+    if tool.kind == "slot_mill" and tool.insert_width_mm:
+        upper = _headed(at, tool.behind_flutes_mm / 2.0, tool.insert_width_mm)
+    elif tool.kind == "undercut_mill":
+        leans = tan(radians((tool.included_angle_deg or 90.0) / 2.0))
+        upper = np.where(at > tool.behind_flutes_mm / 2.0, (radius - at) / leans, ABOVE)
+    return Shape(radius, lower, upper, bool((lower == 0).all() and (upper == ABOVE).all()))
+
+
+def _cone(at: Vector, tip: float, included: float) -> Vector:
+    return (
+        np.maximum(at - tip / 2.0, 0.0) / tan(radians(included) / 2.0) if included < 180 else 0 * at
+    )
+
+
+def _round(at: Vector, radius: float, corner: float) -> Vector:
+    """Level inside, then up a quarter of a circle to the edge."""
+    out = np.maximum(at - (radius - corner), 0.0)
+    return corner - np.sqrt(np.maximum(corner**2 - out**2, 0.0))
+
+
+def _quarter(at: Vector, inside: float, corner: float) -> Vector:
+    """The hollow of a corner rounder: its tip inside, up a quarter of a circle round a middle
+    outside.
+    """
+    out = np.clip(at - inside, 0.0, corner)
+    return np.sqrt(np.maximum(corner**2 - (corner - out) ** 2, 0.0))
+
+
+def _headed(at: Vector, neck: float, height: float) -> Vector:
+    return np.where(at > neck, height, ABOVE)
