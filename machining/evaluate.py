@@ -26,9 +26,11 @@ from machining.facts.context import (
     StationFacts,
     given_up,
 )
+from machining.facts.found import air_s, hardest_of, in_cut_s, removal
 from machining.facts.gauges import Gauge, gauges_of
 from machining.facts.kinds import kind_of
 from machining.facts.ledger import Event, Ledger
+from machining.facts.left import left_over, together
 from machining.facts.pace import Pace
 from machining.facts.route import walk
 from machining.facts.tables import Table
@@ -88,6 +90,8 @@ def evaluate(
     _totals(answer, facts)
     _times(answer, totals(facts, ledgers))
     answer.working = any(op.waits for op in facts.operations())
+    if not answer.working:
+        answer.left = together(left_over(facts, memo), facts.geometry)
     return answer
 
 
@@ -211,8 +215,7 @@ def _shown(op: OperationFacts, name: str, make: Callable[[], T], without: T) -> 
 def _operation(
     op: OperationFacts, events: list[Event], facts: PlanFacts, told: Told
 ) -> OperationResult:
-    bare: wording.Named = (type(op.operation).VERB, "", {})
-    title, detail, sizes = _shown(op, "title", lambda: titles.title(op, facts), bare)
+    title, detail, sizes = _named(op, facts)
     time, none = op.time, list[Gauge]()
     return OperationResult(
         id=op.operation.id,
@@ -232,11 +235,19 @@ def _operation(
         cutting_speed_m_min=op.value("cutting_speed") if "top_rpm" in op.figures else None,
         depth_mm=_depth_mm(op),
         width_mm=op.seen.width_mm,
+        found_depth_mm=hardest_of(op, "depth"),
+        found_width_mm=hardest_of(op, "width"),
+        found_power_kw=op.value("power") if op.found else None,
+        found_removal_cm3_min=removal(op),
         leaves_mm=kind_of(op.operation).leaves_mm(op.operation),
         z_to_mm=_lowest_mm(op),
         path_mm=op.path.cutting_mm,
         rapid_mm=op.path.rapid_mm,
         cutting_s=time.cutting_s,
+        in_cut_s=in_cut_s(op),
+        air_s=air_s(op),
+        link_s=time.link_s,
+        rapid_s=time.rapid_s,
         moving_s=time.rapid_s + time.dwell_s,
         change_s=sum(each.seconds for each in events if each.kind == "change"),
         time_s=time.total_s,
@@ -251,6 +262,11 @@ def _operation(
         tool_at=_shown(op, "tool at", lambda: _tool_at(op), None),
         tool_axis=_shown(op, "tool axis", lambda: _tool_axis(op), None),
     )
+
+
+def _named(op: OperationFacts, facts: PlanFacts) -> wording.Named:
+    bare: wording.Named = (type(op.operation).VERB, "", {})
+    return _shown(op, "title", lambda: titles.title(op, facts), bare)
 
 
 def _table(op: OperationFacts) -> Table | None:

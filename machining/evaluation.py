@@ -7,12 +7,14 @@ from typing import Any, Literal
 
 from machining.facts.gauges import Gauge
 from machining.facts.ledger import Event
+from machining.facts.left import Left
 from machining.facts.tables import Table
 from machining.findings.finding import Finding
+from machining.plan.proposal import Proposal
 from machining.quantities.computed import FORMULAS, Computed, as_json
 from machining.quantities.said import Said, Shown
 
-ENGINE = "5"
+ENGINE = "6"
 State = Literal["fine", "look", "stop", "unknown", "working"]
 
 
@@ -63,11 +65,19 @@ class OperationResult:
     feed_per_rev_mm: float | None
     depth_mm: float | None
     width_mm: float | None
+    found_depth_mm: float | None
+    found_width_mm: float | None
+    found_power_kw: float | None
+    found_removal_cm3_min: float | None
     leaves_mm: float | None
     z_to_mm: float | None
     path_mm: float
     rapid_mm: float
     cutting_s: float
+    in_cut_s: float | None
+    air_s: float | None
+    link_s: float
+    rapid_s: float
     moving_s: float
     change_s: float
     time_s: float
@@ -163,6 +173,12 @@ class Evaluation:
     batch_s: float = 0.0
     problem: str = ""
     working: bool = False
+    left: list[Left] = field(default_factory=list)
+
+    @property
+    def left_mm3(self) -> float:
+        """What stands over the part after its last setup."""
+        return sum(each.volume for each in self.left)
 
     @property
     def open(self) -> list[Finding]:
@@ -183,13 +199,14 @@ class Evaluation:
 
     @property
     def ready(self) -> bool:
-        """Nothing stops, nothing is unknown or still being worked out."""
+        """Nothing stops, nothing is unknown or still being worked out, and the part comes out."""
         answers = [a.state for s in self.setups for o in s.operations for a in o.answers.values()]
         return (
             not self.problem
             and bool(answers)
             and not {"stop", "unknown", "working"} & set(answers)
             and self.count("stop") == 0
+            and not self.left
         )
 
 
@@ -207,6 +224,8 @@ def _but_figures(evaluation: Evaluation) -> dict[str, Any]:
         **{name: getattr(evaluation, name) for name in _TOTALS},
         "stock_words": _said(evaluation.stock_words),
         "stock_lacks": _said(evaluation.stock_lacks) if evaluation.stock_lacks else None,
+        "left": [_left(each) for each in evaluation.left],
+        "left_mm3": evaluation.left_mm3,
         "ready": evaluation.ready,
     }
 
@@ -302,6 +321,15 @@ def _shown(values: dict[str, Shown]) -> dict[str, Any]:
     }
 
 
+def _left(left: Left) -> dict[str, Any]:
+    return {
+        "where": _said(left.where),
+        "count": left.count,
+        "volume_mm3": left.volume,
+        "thick_mm": left.thick,
+    }
+
+
 def _finding(finding: Finding) -> dict[str, Any]:
     return {
         "id": finding.id,
@@ -315,14 +343,15 @@ def _finding(finding: Finding) -> dict[str, Any]:
         "values": _shown(finding.values),
         "why": finding.why,
         "kept": finding.kept,
-        "fixes": [
-            {
-                "label": fix.label,
-                "values": _shown(fix.values),
-                "edits": [edit.model_dump(mode="json") for edit in fix.edits],
-            }
-            for fix in finding.fixes
-        ],
+        "fixes": [plain_fix(fix) for fix in finding.fixes],
+    }
+
+
+def plain_fix(fix: Proposal) -> dict[str, Any]:
+    return {
+        "label": fix.label,
+        "values": _shown(fix.values),
+        "edits": [edit.model_dump(mode="json") for edit in fix.edits],
     }
 
 

@@ -134,6 +134,8 @@ def main() -> int:
         "--log-level",
         "warning",
     ]
+    # what is compiled is kept beside its source: the first start takes some seconds longer
+    subprocess.run([python, "-m", "machining.removal.warm"], cwd=ROOT, check=True)
     children = [
         Child("server", [gunicorn, "shop.wsgi", *bound]),
         Child("worker", [python, "manage.py", "worker"]),

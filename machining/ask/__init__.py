@@ -6,6 +6,7 @@ from __future__ import annotations
 
 import json
 from collections.abc import Callable
+from dataclasses import asdict
 from functools import partial
 from typing import Any
 from uuid import uuid4
@@ -15,6 +16,8 @@ from pydantic import TypeAdapter
 from machining.evaluate import evaluate
 from machining.evaluation import to_bytes, to_plain
 from machining.exchange import glb
+from machining.facts.along import along
+from machining.facts.context import Ready
 from machining.facts.pace import pace_since
 from machining.facts.route import geometry_of, walk
 from machining.facts.state import State
@@ -135,6 +138,18 @@ def tools(plan: Plan, library: Library, memo: Memo, operation: str) -> bytes:
     )
 
 
+def loads_along(plan: Plan, library: Library, memo: Memo, operation: str) -> bytes:
+    """What an operation asks of the spindle along its way, null where that is not known. Raises
+    Missing.
+    """
+    facts = walk(plan, library, memo)
+    op = next((each for each in facts.operations() if each.operation.id == operation), None)
+    if op is None:
+        raise Missing("Operation", operation)
+    found = along(op, facts) if isinstance(op, Ready) else None
+    return _plain(None if found is None else asdict(found))
+
+
 def meant(plan: Plan, library: Library, memo: Memo, edits: list[Any]) -> bytes:
     """A planner's edits as structural ones. Raises EditRefused."""
     found = trade.structural(plan, library, memo, ANY_EDITS.validate_python(edits))
@@ -176,6 +191,7 @@ QUESTIONS: dict[str, Question] = {
     "offers": offered,
     "meant": meant,
     "tools": tools,
+    "along": loads_along,
     "ways": lambda plan, library, memo, **about: _plain(ways(plan, library, memo, **about)),
     "part": part_mesh,
     "stock": stock_mesh,

@@ -22,6 +22,7 @@ from machining.ask import QUESTIONS
 from machining.memo import Memo
 from machining.plan.document import Plan
 from machining.quantities.errors import MachiningError, Missing
+from machining.removal.warm import warm
 from machining.world.geometry import from_json
 from machining.world.library import Library
 
@@ -113,6 +114,7 @@ def main() -> None:
     resource.setrlimit(resource.RLIMIT_AS, (most_bytes, most_bytes))
     Thread(target=_end_with_parent, args=(os.getppid(),), daemon=True).start()
     answers = Answers()
+    warm()
     try:
         line.send(("ready", os.getpid()))
     except OSError:  # who wanted it has ended while it started

@@ -8,7 +8,7 @@ from typing import Any
 from pydantic import TypeAdapter
 
 from machining.evaluate import evaluate
-from machining.evaluation import Evaluation, to_plain
+from machining.evaluation import Evaluation, plain_fix, to_plain
 from machining.findings.finding import Finding
 from machining.memo import Memo
 from machining.plan.apply import EditRefused, apply
@@ -72,8 +72,8 @@ def tried_fixes(plan: Plan, library: Library, memo: Memo, finding: str) -> dict[
     found = next((f for f in before.findings if f.key == finding), None)
     if found is None:
         raise Missing("Finding", finding)
-    kept = []
-    for place, fix in enumerate(found.fixes):
+    kept, offered = [], (*found.fixes, *_way_out(found))
+    for place, fix in enumerate(offered):
         after = keeps_its_word(fix, found, plan, library, memo, before)
         if after is not None:
             looks = sorted(
@@ -81,14 +81,20 @@ def tried_fixes(plan: Plan, library: Library, memo: Memo, finding: str) -> dict[
             )
             kept.append(((_last(fix), after.one_part_s - before.one_part_s), place, looks))
     kept.sort()
-    plain = {f["key"]: f for f in to_plain(before)["findings"]}[finding]["fixes"]
     return {
-        "tried": len(found.fixes),
+        "tried": len(offered),
         "fixes": [
-            {**plain[place], "one_part_s": seconds, "looks": looks}
+            {**plain_fix(offered[place]), "one_part_s": seconds, "looks": looks}
             for (_, seconds), place, looks in kept
         ],
     }
+
+
+def _way_out(found: Finding) -> tuple[Proposal, ...]:
+    """A stop can always be left by taking the operation out, where no fix of its own says so."""
+    if found.severity != "stop" or not found.operation or any(_last(f) == 2 for f in found.fixes):
+        return ()
+    return (Proposal("Take the operation out", (RemoveOperation(operation=found.operation),)),)
 
 
 def _last(fix: Proposal) -> int:

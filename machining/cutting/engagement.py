@@ -6,7 +6,12 @@ from math import acos, ceil, degrees, radians, sin, sqrt, tan
 
 from machining.quantities.checks import not_negative, positive, within
 from machining.quantities.computed import formula
-from machining.quantities.units import Degrees, Millimetres
+from machining.quantities.units import (
+    CubicCentimetresPerMinute,
+    Degrees,
+    Millimetres,
+    MillimetresPerMinute,
+)
 
 
 def _width(width: float, diameter: float) -> float:
@@ -78,6 +83,34 @@ def feed_for_chip(
     Source: Altintas, Manufacturing Automation, ch. 2.
     """
     return positive("chip", chip) / peak_chip(1.0, width, diameter, edge_angle)
+
+
+@formula(unit="mm")
+def found_depth(height: Millimetres) -> float:
+    """ap = Σ h²·A/Σ h·A
+
+    Depth of a cut as found: how high the columns of stock stand that a step of the path takes, each
+    by its share of the volume, over a tenth of a second. Raises OutOfRange for a height not over 0.
+    Source: definition.
+    """
+    return positive("height", height)
+
+
+@formula(unit="mm")
+def found_width(
+    removal: CubicCentimetresPerMinute,
+    depth: Millimetres,
+    feed: MillimetresPerMinute,
+    diameter: Millimetres,
+) -> float:
+    """ae = Q/(ap·vf), no more than D
+
+    Width of a cut as found, from the volume its path takes in a tenth of a second. Raises
+    OutOfRange for values not over 0.
+    Source: definition.
+    """
+    section = positive("removal", removal) * 1000.0 / positive("feed", feed)
+    return min(section / positive("depth", depth), positive("diameter", diameter))
 
 
 @formula(unit="mm")

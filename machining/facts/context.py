@@ -12,12 +12,14 @@ from typing_extensions import TypeVar
 
 from machining.geometry.frames import Direction
 from machining.motion.path import Path, PathTime
+from machining.motion.paths.cleared import Level
 from machining.placing.zero import Lie
 from machining.plan.base import OperationBase
 from machining.plan.document import LoadedTool, Plan, Setup, Station
 from machining.plan.operation import Operation
 from machining.quantities.computed import Computed, Given, Value, work_out
 from machining.quantities.errors import MachiningError, OutOfRange
+from machining.removal.found import Found
 from machining.world.capability import Rig
 from machining.world.geometry import PartGeometry
 from machining.world.library import Library
@@ -197,9 +199,11 @@ class OperationFacts(Generic[K]):
     data: CuttingData | None = None
     work: Work | None = None
     work_problem: MachiningError | None = None
+    metal: tuple[Level, ...] = ()
     path: Path = Path()
     path_key: str = ""
     trace_key: str = ""
+    found: Found | None = None
     time: PathTime = PathTime()
     seen: Seen = Seen()
     figures: dict[str, Computed] = field(default_factory=dict)

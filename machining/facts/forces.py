@@ -12,6 +12,8 @@ from machining.quantities.computed import Computed, Given, Value
 
 from .context import PlanFacts, Ready
 
+FOUND = "its path through the stock"
+
 
 def milled(
     op: Ready,
@@ -72,14 +74,18 @@ def side_cut(
     more_depth: float = 0.0,
     more_width: float = 0.0,
 ) -> None:
-    """The same as planned, and where the blank is larger by ``more`` (mm)."""
+    """The same where its path meets most, which is as planned where that is no more than a tenth
+    off; and where the blank is larger by ``more`` (mm).
+    """
     if depth <= 0:
         return
     op.seen = replace(op.seen, depth_mm=depth, width_mm=width)
-    milled(op, facts, Given(depth), Given(width))
+    meets_depth, meets_width = _met(op, depth, width)
+    milled(op, facts, meets_depth, meets_width)
     if more_depth <= 0 and more_width <= 0:
         return
-    worst_depth, worst_width = depth + more_depth, min(width + more_width, op.tool.diameter_mm)
+    worst_depth = float(meets_depth) + more_depth
+    worst_width = min(float(meets_width) + more_width, op.tool.diameter_mm)
     op.seen = replace(op.seen, worst_depth_mm=worst_depth, worst_width_mm=worst_width)
     milled(
         op,
@@ -88,6 +94,29 @@ def side_cut(
         Given(worst_width, "blank at its largest"),
         "worst_",
     )
+
+
+def _met(op: Ready, depth: float, width: float) -> tuple[Value, Value]:
+    """Depth and width (mm) of the hardest place of its path; figures found_depth and found_width
+    where they are not as said.
+    """
+    found = op.found
+    if found is None or found.hardest is None or not found.differs(depth, width):
+        return Given(depth), Given(width)
+    feed = op.figures["feed"]
+    taken = Given(found.hardest.area * feed.value / 1000.0, FOUND)
+    deep = op.work_out(
+        engagement.found_depth, "found_depth", height=Given(found.hardest.depth, FOUND)
+    )
+    wide = op.work_out(
+        engagement.found_width,
+        "found_width",
+        removal=taken,
+        depth=deep,
+        feed=feed,
+        diameter=op.of_tool("diameter_mm"),
+    )
+    return deep, wide
 
 
 def drilled(op: Ready, facts: PlanFacts, diameter: Value | None = None) -> None:

@@ -16,7 +16,7 @@ from machining.quantities.errors import MachiningError
 from machining.world.capability import Rig, carrier_of, rig
 from machining.world.tool import STANDS_STILL
 
-from . import cut, hold, index, paths, reach, size, tilted, travel, turning
+from . import cut, found, hold, index, metal, paths, reach, size, tilted, travel, turning
 from .context import (
     QUESTIONS,
     Kit,
@@ -180,6 +180,7 @@ def _answer(op: Ready, facts: PlanFacts, memo: Memo) -> None:
     speed = kind.speed or cut.speed_and_feed
     guarded(op, "cut", lambda: speed(op, facts))
     _path(op, facts, memo)
+    guarded(op, "cut", lambda: found.look(op, facts, memo))
     guarded(op, "cut", lambda: cut.force(op, facts))
     if op.aimed is not None:
         op.unknown.update(dict.fromkeys(("hold", "reach", "travel"), INDEXED))
@@ -264,8 +265,14 @@ def _path(op: Ready, facts: PlanFacts, memo: Memo) -> None:
     op.trace_key = digest(
         op.work.key, op.tool, op.operation.model_dump(exclude=NOT_IN_PATH | no_trace)
     )
+    op.metal = memo.get(
+        ("metal", op.before.key, op.work.key, op.operation.model_dump_json(), op.tool.key),
+        lambda: kind.metal(op),
+    )
     key = digest(
         op.trace_key,
+        metal.key_of(op.metal),
+        metal.lifts_to(op, facts) if op.metal else 0.0,
         op.operation.model_dump(include={*no_trace}),
         top,
         float(op.lie.stock_high[0]) if kind.turned else 0.0,

@@ -12,6 +12,7 @@ from machining.plan.places import OnFeatures, Outside, Rectangle
 from machining.plan.turned import Profile
 from machining.quantities.computed import Computed, Given, Value
 from machining.reaching import deflection
+from machining.removal.found import NEAR
 from machining.world.feature import Hole, Pocket
 
 from .context import OperationFacts, PlanFacts, Ready
@@ -59,9 +60,12 @@ def roughed_wall(op: Ready, facts: PlanFacts) -> None:
 
 
 def finished_wall(op: Ready, facts: PlanFacts, wide: float, passes: int) -> None:
-    """Figures wall_force, push_off, size_error after spring passes, and feed_marks."""
+    """Figures wall_force, push_off, size_error after spring passes, and feed_marks. What stands on
+    the wall counts, where that is not what was said.
+    """
     if not _known(op, facts):
         return
+    wide = stands_on_wall(op, wide)
     depth, width = _depth_seen(op), Given(min(wide, op.tool.diameter_mm))
     force = op.work_out(
         forces.force_on_wall, "wall_force", depth=Given(depth), width=width, **_edge(op, facts)
@@ -93,6 +97,14 @@ def finished_wall(op: Ready, facts: PlanFacts, wide: float, passes: int) -> None
         edges=op.of_tool("flutes"),
         diameter=op.of_tool("diameter_mm"),
     )
+
+
+def stands_on_wall(op: Ready, said: float) -> float:
+    """The width (mm) its path meets but in corners, as said where that is no more than a tenth
+    off.
+    """
+    usual = op.found.usual_width if op.found is not None else 0.0
+    return said if usual <= 0 or abs(usual - said) <= NEAR * said else usual
 
 
 def _known(op: Ready, facts: PlanFacts) -> bool:

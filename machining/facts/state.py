@@ -16,6 +16,7 @@ from machining.geometry.solids import (
     outline,
     posed,
     skins,
+    to_mesh,
     top_surface,
     volume,
 )
@@ -65,9 +66,12 @@ class State:
     def volume(self) -> float:
         return volume(self.solid)
 
+    def mesh(self) -> Mesh:
+        return self.memo.get(("mesh", self.key), lambda: to_mesh(self.solid))
+
     def top(self) -> TopSurface:
         """What looks up, as seen from above."""
-        return self.memo.get(("surface", self.key), lambda: top_surface(self.solid))
+        return self.memo.get(("surface", self.key), lambda: top_surface(self.mesh()))
 
     def outline(self) -> Region:
         """Its shadow from above."""

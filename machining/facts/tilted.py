@@ -12,7 +12,7 @@ from shapely import LineString
 
 from machining.cutting import pointed
 from machining.geometry.frames import Pose, Vector
-from machining.geometry.solids import TopSurface, joined, posed, prism, top_surface
+from machining.geometry.solids import TopSurface, joined, posed, prism, to_mesh, top_surface
 from machining.memo import Memo, digest
 from machining.motion.path import Leg, Path
 from machining.placing import envelope, rotary
@@ -255,7 +255,7 @@ def _tops(op: Ready, pose: Pose, memo: Memo) -> TopSurface:
 
     def find() -> TopSurface:
         jaws = [prism(jaw.region, jaw.bottom, jaw.top) for jaw in op.station.stand.beside]
-        return top_surface(posed(joined([op.after.solid, *jaws]), pose))
+        return top_surface(to_mesh(posed(joined([op.after.solid, *jaws]), pose)))
 
     return memo.get(("tilted-surface", op.after.key, op.station.stand.key, turned), find)
 

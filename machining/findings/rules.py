@@ -10,6 +10,7 @@ from .cut.groove_as_rougher import groove_as_rougher
 from .cut.interrupted import interrupted
 from .cut.life import life
 from .cut.material_changed import material_changed
+from .cut.more_than_planned import more_than_planned
 from .cut.over_the_curve import over_the_curve
 from .cut.peck import peck
 from .cut.range_change import range_change
@@ -34,6 +35,7 @@ from .hold.slips import slips
 from .hold.slips_in_chuck import slips_in_chuck
 from .reach.behind_shoulder import behind_shoulder
 from .reach.flute_short import flute_short
+from .reach.gouges import gouges
 from .reach.helix_entry import helix_entry
 from .reach.inner_radius import inner_radius
 from .reach.not_in_this_setup import not_in_this_setup
@@ -98,6 +100,7 @@ OPERATION_RULES: tuple[OperationRule, ...] = (
     interrupted,
     material_changed,
     up_cut,
+    more_than_planned,
     special_tool,
     slips,
     slips_in_chuck,
@@ -106,6 +109,7 @@ OPERATION_RULES: tuple[OperationRule, ...] = (
     stick_out,
     shank_in_holder,
     flute_short,
+    gouges,
     inner_radius,
     wrong_floor,
     tool_impossible,

@@ -20,6 +20,7 @@ from .mesh import Mesh
 
 MOST_CELLS = 2_000_000
 MOST_LAYERS = 8  # solid intervals of a column, from above; what lies deeper is left out
+MEETS_AT_FIRST = 4  # times a column meets the mesh: of most solids it is no more
 NOTHING = np.float32(-1e6)  # both ends of an interval that is not there
 SHIFT_X, SHIFT_Y = 0.7548776662466927, 0.5698402909980532  # shares of a cell, from row to row
 FLAT = 1e-12  # mm², twice the area in plan of a triangle that stands upright
@@ -98,18 +99,20 @@ def columns_of(mesh: Mesh, grid: Grid) -> Columns:
     corners = np.ascontiguousarray(mesh.vertices[mesh.triangles], dtype=np.float64)
     u, v = shifts(grid.ny, SHIFT_X), shifts(grid.nx, SHIFT_Y)
     place = (grid.x, grid.y, grid.cell, grid.nx, grid.ny)
-    counts = np.zeros(grid.nx * grid.ny, dtype=np.int32)
-    none = np.zeros(0, dtype=np.float32)
-    _meet(corners, *place, u, v, counts, none, none.astype(np.int8), False)
-    ends = np.cumsum(counts, dtype=np.int64)
-    heights = np.empty(int(ends[-1]) if len(ends) else 0, dtype=np.float32)
-    looks = np.empty(len(heights), dtype=np.int8)
-    at = (ends - counts).astype(np.int64)
-    _meet(corners, *place, u, v, at, heights, looks, True)
-    layers = min(max(_most_layers(ends - counts, ends, heights, looks), 1), MOST_LAYERS)
-    tops = np.full((grid.nx * grid.ny, layers), NOTHING)
-    lows = np.full((grid.nx * grid.ny, layers), NOTHING)
-    _pair(ends - counts, ends, heights, looks, tops, lows)
+    columns, room = grid.nx * grid.ny, MEETS_AT_FIRST
+    while True:
+        counts = np.zeros(columns, dtype=np.int32)
+        heights = np.empty((columns, room), dtype=np.float32)
+        looks = np.empty((columns, room), dtype=np.int8)
+        _meet(corners, *place, u, v, counts, heights, looks)
+        most = int(counts.max(initial=0))
+        if most <= room:
+            break
+        room = most
+    layers = min(max(_most_layers(counts, heights, looks), 1), MOST_LAYERS)
+    tops = np.full((columns, layers), NOTHING)
+    lows = np.full((columns, layers), NOTHING)
+    _pair(counts, heights, looks, tops, lows)
     shape = (grid.nx, grid.ny, layers)
     return Columns(grid, tops.reshape(shape), lows.reshape(shape))
 
@@ -135,8 +138,8 @@ def _left_of(ax, ay, bx, by, px, py):  # type: ignore[no-untyped-def]
 
 
 @njit(cache=True, nogil=True)  # type: ignore[untyped-decorator]
-def _meet(corners, x0, y0, cell, nx, ny, u, v, at, heights, looks, keep):  # type: ignore[no-untyped-def]
-    """Counts how often each column meets the mesh, or keeps where and from which side it does."""
+def _meet(corners, x0, y0, cell, nx, ny, u, v, counts, heights, looks):  # type: ignore[no-untyped-def]
+    """Keeps where each column meets the mesh and from which side, if there is room for it."""
     for t in range(corners.shape[0]):
         ax, ay, az = corners[t, 0]
         bx, by, bz = corners[t, 1]
@@ -165,10 +168,10 @@ def _meet(corners, x0, y0, cell, nx, ny, u, v, at, heights, looks, keep):  # typ
                 ):
                     continue
                 k = i * ny + j
-                if keep:
-                    heights[at[k]] = az + slope_x * (px - ax) + slope_y * (py - ay)
-                    looks[at[k]] = 1 if up else -1
-                at[k] += 1
+                if counts[k] < heights.shape[1]:
+                    heights[k, counts[k]] = az + slope_x * (px - ax) + slope_y * (py - ay)
+                    looks[k, counts[k]] = 1 if up else -1
+                counts[k] += 1
 
 
 @njit(cache=True, nogil=True)  # type: ignore[untyped-decorator]
@@ -188,11 +191,11 @@ def _span(triangle, low, high):  # type: ignore[no-untyped-def]
 
 
 @njit(cache=True, nogil=True)  # type: ignore[untyped-decorator]
-def _sorted(start, end, heights, looks):  # type: ignore[no-untyped-def]
+def _sorted(count, heights, looks):  # type: ignore[no-untyped-def]
     """A column's meetings with the mesh, highest first; at one height solid goes on."""
-    for a in range(start + 1, end):
+    for a in range(1, count):
         b = a
-        while b > start and (
+        while b > 0 and (
             heights[b - 1] < heights[b]
             or (heights[b - 1] == heights[b] and looks[b - 1] < looks[b])
         ):
@@ -202,30 +205,30 @@ def _sorted(start, end, heights, looks):  # type: ignore[no-untyped-def]
 
 
 @njit(cache=True, nogil=True)  # type: ignore[untyped-decorator]
-def _most_layers(starts, ends, heights, looks):  # type: ignore[no-untyped-def]
+def _most_layers(counts, heights, looks):  # type: ignore[no-untyped-def]
     most = 0
-    for k in range(len(starts)):
-        _sorted(starts[k], ends[k], heights, looks)
+    for k in range(len(counts)):
+        _sorted(counts[k], heights[k], looks[k])
         deep, layers = 0, 0
-        for n in range(starts[k], ends[k]):
-            layers += deep == 0 and looks[n] > 0
-            deep = max(deep + looks[n], 0)
+        for n in range(counts[k]):
+            layers += deep == 0 and looks[k, n] > 0
+            deep = max(deep + looks[k, n], 0)
         most = max(most, layers)
     return most
 
 
 @njit(cache=True, nogil=True)  # type: ignore[untyped-decorator]
-def _pair(starts, ends, heights, looks, tops, lows):  # type: ignore[no-untyped-def]
+def _pair(counts, heights, looks, tops, lows):  # type: ignore[no-untyped-def]
     """Solid from where a column enters the mesh to where it leaves it."""
-    for k in range(len(starts)):
+    for k in range(len(counts)):
         deep, layer, top = 0, 0, 0.0
-        for n in range(starts[k], ends[k]):
-            if deep == 0 and looks[n] > 0:
-                top = heights[n]
+        for n in range(counts[k]):
+            if deep == 0 and looks[k, n] > 0:
+                top = heights[k, n]
             was = deep
-            deep = max(deep + looks[n], 0)
-            if was > 0 and deep == 0 and layer < tops.shape[1] and heights[n] < top:
-                tops[k, layer], lows[k, layer] = top, heights[n]
+            deep = max(deep + looks[k, n], 0)
+            if was > 0 and deep == 0 and layer < tops.shape[1] and heights[k, n] < top:
+                tops[k, layer], lows[k, layer] = top, heights[k, n]
                 layer += 1
 
 

@@ -198,8 +198,8 @@ class TopSurface:
         return np.minimum(np.minimum(a, b), c), np.maximum(np.maximum(a, b), c)
 
 
-def top_surface(solid: Solid) -> TopSurface:
-    mesh = to_mesh(solid)
+def top_surface(mesh: Mesh) -> TopSurface:
+    """What looks up of a closed mesh."""
     corners = mesh.vertices[mesh.triangles]
     normals = np.cross(corners[:, 1] - corners[:, 0], corners[:, 2] - corners[:, 0])[:, 2]
     up = corners[normals > 1e-9]

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from dataclasses import dataclass, field
 from functools import cached_property
 from typing import Literal
@@ -10,15 +11,15 @@ import numpy as np
 
 from machining.geometry.frames import Vector
 
-from .timing import Drive, path_time, rapid_time
+from .timing import Drive, block_times, rapid_time
 
-LegKind = Literal["rapid", "cut", "plunge", "link"]
+LegKind = Literal["rapid", "cut", "plunge", "link", "ramp"]
 
 
 @dataclass(frozen=True, slots=True)
 class Leg:
     """Points (n, 3) followed without stopping; a link is a move past the work that the tool makes
-    without cutting.
+    without cutting, a ramp its way down into full metal and once round at the bottom.
 
     ``repeat`` counts equal legs at other heights.
     """
@@ -96,27 +97,51 @@ def time_of(
     link_mm_min: float | None = None,
 ) -> PathTime:
     """Seconds in cut and in rapid, with acceleration and corners. Links count as cutting, at a feed
-    of their own.
+    of their own; the axes stand only where a rapid begins or ends.
     """
-    feeds = {"cut": feed_mm_min, "plunge": plunge_mm_min, "link": link_mm_min or feed_mm_min}
+    feeds = {
+        "cut": feed_mm_min,
+        "ramp": feed_mm_min,
+        "plunge": plunge_mm_min,
+        "link": link_mm_min or feed_mm_min,
+    }
     taken = dict.fromkeys((*feeds, "rapid"), 0.0)
-    for leg in path.legs:
-        if leg.kind == "rapid":
-            taken["rapid"] += leg.repeat * sum(
+    for run in _runs(path.legs):
+        if run[0].kind == "rapid":
+            taken["rapid"] += run[0].repeat * sum(
                 rapid_time(a, b, drive)
-                for a, b in zip(leg.points[:-1], leg.points[1:], strict=True)
+                for a, b in zip(run[0].points[:-1], run[0].points[1:], strict=True)
             )
-        else:
-            taken[leg.kind] += leg.repeat * path_time(leg.points, feeds[leg.kind], drive)
-    sideways = sum(leg.length for leg in path.legs if leg.kind == "cut")
+            continue
+        points = np.concatenate([run[0].points[:1], *(leg.points[1:] for leg in run)])
+        counts = [len(leg.points) - 1 for leg in run]
+        at = np.repeat([feeds[leg.kind] for leg in run], counts)
+        ends = np.cumsum(counts)
+        blocks = block_times(points, at, drive)
+        for leg, end, count in zip(run, ends, counts, strict=True):
+            taken[leg.kind] += leg.repeat * float(blocks[end - count : end].sum())
+    sideways = sum(leg.length for leg in path.legs if leg.kind in ("cut", "ramp"))
     return PathTime(
-        taken["cut"] + taken["plunge"] + taken["link"],
+        taken["cut"] + taken["ramp"] + taken["plunge"] + taken["link"],
         taken["rapid"],
         path.dwell_s,
-        taken["cut"],
+        taken["cut"] + taken["ramp"],
         sideways,
         taken["link"],
     )
+
+
+def _runs(legs: tuple[Leg, ...]) -> Iterator[list[Leg]]:
+    """Each rapid, each repeated leg, and what is fed along between two of them without a stop."""
+    run: list[Leg] = []
+    for leg in legs:
+        follows = run and leg.repeat == 1 and np.allclose(run[-1].points[-1], leg.points[0])
+        if run and ("rapid" in (leg.kind, run[-1].kind) or run[-1].repeat > 1 or not follows):
+            yield run
+            run = []
+        run.append(leg)
+    if run:
+        yield run
 
 
 @dataclass
@@ -130,14 +155,15 @@ class Pen:
     legs: list[Leg] = field(default_factory=list)
     at: Vector | None = None
 
-    def go_to(self, x: float, y: float, z: float | None = None) -> None:
-        """Rapid across at the retract height, then down to z (default: just above the work)."""
+    def go_to(self, x: float, y: float, z: float | None = None, over: float | None = None) -> None:
+        """Rapid across, then down to z (default: just above the work): at first at the retract
+        height, later at a height ``over`` what lies between, if one is given.
+        """
         down = self.near_z if z is None else z
-        above = np.array([x, y, self.retract_z])
-        points = [above, np.array([x, y, down])]
+        across = self.retract_z if over is None or self.at is None else max(over, self.at[2])
+        points = [np.array([x, y, across]), np.array([x, y, down])]
         if self.at is not None:
-            lifted = np.array([self.at[0], self.at[1], self.retract_z])
-            points = [self.at, lifted, *points]
+            points = [self.at, np.array([self.at[0], self.at[1], across]), *points]
         self._add("rapid", np.array(points))
 
     def plunge(self, z: float) -> None:
@@ -152,6 +178,11 @@ class Pen:
         """Feed from where the tool is through the points."""
         start = points[:1] if self.at is None else self.at[None, :]
         self._add("cut", np.concatenate([start, points]))
+
+    def ramp(self, points: Vector) -> None:
+        """Feed through the points on the way down."""
+        assert self.at is not None
+        self._add("ramp", np.concatenate([self.at[None, :], points]))
 
     def link(self, points: Vector) -> None:
         """Past the work to where the next cut begins."""

@@ -114,23 +114,32 @@ def _jerk(acceleration: float, drive: Drive) -> float | None:
 def path_time(points: Vector, feed_mm_min: float, drive: Drive) -> float:
     """Time (s) to feed along a polyline (n, 3) from rest to rest, with look-ahead over all its
     blocks.
+    """
+    feed = positive("feed_mm_min", feed_mm_min)
+    return float(block_times(points, np.full(max(len(points) - 1, 0), feed), drive).sum())
+
+
+def block_times(points: Vector, feeds_mm_min: Vector, drive: Drive) -> Vector:
+    """Time (s) of each block of a polyline (n, 3) from rest to rest, each at a feed of its own
+    (n − 1), with look-ahead over all of them.
 
     Each block's speed is held to the feed, to its length over the block time, and to what its
     corners allow; speeds then rise and fall no faster than the acceleration. The jerk time is added
-    once for start and stop.
+    once for start and stop, to the first block.
     """
     steps = np.diff(np.asarray(points, dtype=float), axis=0)
     lengths = np.linalg.norm(steps, axis=1)
     kept = lengths > 1e-6
-    steps, lengths = steps[kept], lengths[kept]
+    taken = np.zeros(len(lengths))
+    steps, lengths, feeds = steps[kept], lengths[kept], np.asarray(feeds_mm_min)[kept]
     if not len(lengths):
-        return 0.0
+        return taken
     unit = steps / lengths[:, None]
     limits = np.array(drive.acceleration)
     with np.errstate(divide="ignore"):
         acceleration = np.min(limits / np.maximum(np.abs(unit), 1e-9), axis=1)
     speed = np.minimum(
-        positive("feed_mm_min", feed_mm_min) / 60.0,
+        feeds / 60.0,
         lengths / drive.block_time_s if drive.block_time_s > 0 else inf,
     )
     joints = np.zeros(len(lengths) + 1)
@@ -156,10 +165,9 @@ def path_time(points: Vector, feed_mm_min: float, drive: Drive) -> float:
         (top**2 - v1**2) / (2.0 * acceleration),
     )
     cruise = np.maximum(lengths - ramp_up - ramp_down, 0.0)
-    return (
-        float(((top - v0) / acceleration + (top - v1) / acceleration + cruise / top).sum())
-        + drive.jerk_time_s
-    )
+    taken[kept] = (top - v0) / acceleration + (top - v1) / acceleration + cruise / top
+    taken[np.argmax(kept)] += drive.jerk_time_s
+    return taken
 
 
 def spindle_time(rpm: float, max_rpm: float, base_rpm: float, time_to_max_s: float) -> float:

@@ -2,10 +2,16 @@
 
 from __future__ import annotations
 
+from typing import Annotated, Literal
+
 from machining.world.asked import Asked
 
 A_SIDE = Asked("A side up to")
 A_TURN = Asked("Down a turn")
+Clears = Annotated[
+    Literal["open", "rings"],
+    Asked("Clears", choices=(("open", "from what is open"), ("rings", "in plain rings"))),
+]
 CUSP = Asked("Cusp", "size")
 DEPTH = Asked("Depth")
 DRAWN_DEPTH = Asked("Depth", empty="drawn")

@@ -28,6 +28,7 @@ from .asked_alike import (
     STEP_OVER,
     THREAD,
     WIDTH,
+    Clears,
 )
 from .base import OperationBase
 from .places import Top, Where
@@ -35,9 +36,7 @@ from .turned import PartOff, TurnFace, TurnFinish, TurnGroove, TurnRough, TurnTh
 
 
 class Face(OperationBase):
-    """``over_mm`` is how far over the blank as drawn its passes begin: through air, where the blank
-    is no larger.
-    """
+    """Its passes begin ``over_mm`` over the blank as drawn: in air, where that is no larger."""
 
     PLACES = frozenset({"top"})
     VERB = "Face top"
@@ -53,8 +52,8 @@ class Face(OperationBase):
 
 
 class RoughOutside(OperationBase):
-    """``over_mm`` is how far outside the blank as drawn its passes begin: through air, where the
-    blank is no larger.
+    """Its passes begin ``over_mm`` outside the blank as drawn. It ``clears`` what stands from what
+    is open on, or in plain rings, whatever they meet.
     """
 
     PLACES = frozenset({"outside"})
@@ -65,11 +64,12 @@ class RoughOutside(OperationBase):
     step_over_mm: Annotated[Step, STEP_OVER]
     leave_mm: Annotated[LengthOrZero, LEAVE] = 0.3
     over_mm: Annotated[LengthOrZero, OVER] = 0.0
+    clears: Clears = "open"
 
 
 class RoughPocket(OperationBase):
-    """``enter`` says how the tool gets down; ``ramp_deg`` is for ramp and helix, ``hole_at_mm``
-    where an open hole stands (empty: in the middle).
+    """``enter`` is how it gets down where nothing is open; ``ramp_deg`` is for ramp and helix,
+    ``hole_at_mm`` where an open hole stands (empty: in the middle).
     """
 
     PLACES = frozenset({"features", "rectangle"})
@@ -94,12 +94,11 @@ class RoughPocket(OperationBase):
     ] = "ramp"
     ramp_deg: Annotated[float, RAMP] = Field(3.0, ge=0.1, le=90)
     hole_at_mm: Place | None = None
+    clears: Clears = "open"
 
 
 class Slot(OperationBase):
-    """A straight slot as wide as its tool, along its middle: down on a slope to and fro, then once
-    along its whole length at each level.
-    """
+    """A slot as wide as its tool: down on a slope to and fro, then along it at each level."""
 
     PLACES = frozenset({"features", "rectangle"})
     VERB = "Slot"

@@ -23,6 +23,7 @@ MetresPerMinute = Annotated[float, Unit("m/min")]
 MillimetresPerMinute = Annotated[float, Unit("mm/min")]
 NewtonsPerSquareMillimetre = Annotated[float, Unit("N/mm²")]
 MillimetresPerSecond2 = Annotated[float, Unit("mm/s²")]
+CubicCentimetresPerMinute = Annotated[float, Unit("cm³/min")]
 Plain = Annotated[float, Unit("")]
 
 INCH_MM = 25.4

@@ -15,7 +15,7 @@ from machining.motion.path import LegKind, Path
 from .shape import ABOVE, Shape
 
 MOST_STEPS = 2_000_000
-KINDS: tuple[LegKind, ...] = ("rapid", "cut", "plunge", "link")
+KINDS: tuple[LegKind, ...] = ("rapid", "cut", "plunge", "link", "ramp")
 SKIN_MM = 1e-3  # contact lower than that is none
 
 
@@ -117,7 +117,7 @@ def _carry(  # type: ignore[no-untyped-def]
         first = max(int(np.floor((py - radius - y0) / cell)), 0)
         last = min(int(np.floor((py + radius - y0) / cell)), ny - 1)
         for j in range(first, last + 1):
-            near, far = _row(y0 + j * cell - py, cell)
+            near, _ = _row(y0 + j * cell - py, cell)
             if near > radius:
                 continue
             half = np.sqrt(radius * radius - near * near)
@@ -135,7 +135,7 @@ def _carry(  # type: ignore[no-untyped-def]
                 dx, dy = x0 + (i + u[j]) * cell - px, y0 + (j + v[i]) * cell - py
                 away = dx * dx + dy * dy
                 if away <= radius * radius:
-                    low, high = pz, np.inf
+                    low, high = pz + lower[0], np.inf
                     if not flat:
                         spot = np.sqrt(away) * scale
                         n = min(int(spot), len(lower) - 2)

@@ -9,11 +9,13 @@ from numpy.typing import NDArray
 
 from machining.geometry.frames import Vector
 
-from .carry import KINDS, Carried
+from .carry import KINDS
+from .trace import Trace
 
 WINDOW_S = 0.1
 LEAST_CELLS = 12  # a window is at least that long: in fewer, single columns would tell
 DOWN = 0.5  # a step that falls by more than this share of its length goes down
+LEVEL_MM = 1e-6
 CONTACT = 1e-4  # mm², less of a cut is none
 
 
@@ -21,10 +23,11 @@ CONTACT = 1e-4  # mm², less of a cut is none
 class Loads:
     """Of each step along a path that feeds sideways (n,): where it is (place in the steps), the
     section of the cut square to its feed, mm², how deep it is and how wide, mm, each over a window
-    that ends there.
+    that ends there; ``level`` ones do not go down on a ramp.
     """
 
     step: NDArray[np.intp]
+    level: NDArray[np.bool_]
     area: Vector
     depth: Vector
     width: Vector
@@ -32,7 +35,7 @@ class Loads:
 
     @property
     def in_cut(self) -> NDArray[np.bool_]:
-        return self.area > CONTACT
+        return self.level & (self.area > CONTACT)
 
     def mean_width(self) -> float:
         """Along what is in cut, mm."""
@@ -40,6 +43,12 @@ class Loads:
 
     def mean_depth(self) -> float:
         return self._mean(self.depth)
+
+    @property
+    def usual_depth(self) -> float:
+        """The depth (mm) that half of the way in cut has."""
+        cut = self.in_cut
+        return float(np.median(self.depth[cut])) if cut.any() else 0.0
 
     def _mean(self, values: Vector) -> float:
         cut = self.in_cut
@@ -57,9 +66,9 @@ class Loads:
         return float(self.width[cut][order][min(at, len(order) - 1)])
 
 
-def loads(carried: Carried, feed_mm_min: float, diameter: float) -> Loads:
+def loads(trace: Trace, feed_mm_min: float, diameter: float) -> Loads:
     """Over a tenth of a second at a feed; a cut is no wider than the tool."""
-    steps, cell = carried.steps, carried.left.grid.cell
+    steps, cell = trace.steps, trace.cell
     window = max(feed_mm_min / 60.0 * WINDOW_S, LEAST_CELLS * cell)
     before = np.concatenate([steps.at[:1], steps.at[:-1]])
     falls = before[:, 2] - steps.at[:, 2]
@@ -67,24 +76,25 @@ def loads(carried: Carried, feed_mm_min: float, diameter: float) -> Loads:
     which = np.flatnonzero(feeds)
     if not len(which):
         none = np.zeros(0)
-        return Loads(which, none, none, none, none)
+        return Loads(which, none > 0, none, none, none, none)
     # a window ends where the tool was lifted
     run = np.concatenate([[0], np.cumsum(np.diff(which) > 1)])
     first = np.searchsorted(run, run)
-    length = steps.length[which]
+    length = steps.length[which].astype(np.float64)
     along = np.concatenate([[0.0], np.cumsum(length)])
     start = np.maximum(np.searchsorted(along, along[1:] - window, side="left"), first)
-    volume = _over(carried.removed[which], start)
-    moment = _over(carried.moment[which], start)
+    volume = _over(trace.removed[which], start)
+    moment = _over(trace.moment[which], start)
     # where the tool has only just come down it is all of the window that counts
-    area = volume / np.where(start > first, along[1:] - along[start], window)
+    span = along[1:] - along[start]
+    area = volume / np.where((start > first) & (span > window / 2.0), span, window)
     with np.errstate(divide="ignore", invalid="ignore"):
         depth = np.where(volume > 0, moment / volume, 0.0)
         width = np.where(depth > 0, np.minimum(area / depth, diameter), 0.0)
-    return Loads(which, area, depth, width, length)
+    return Loads(which, falls[which] <= LEVEL_MM, area, depth, width, length)
 
 
-def _over(values: Vector, start: NDArray[np.intp]) -> Vector:
+def _over(values: NDArray[np.floating], start: NDArray[np.intp]) -> Vector:
     """Sums from ``start`` to each place."""
-    total = np.concatenate([[0.0], np.cumsum(values)])
+    total = np.concatenate([[0.0], np.cumsum(values, dtype=np.float64)])
     return total[1:] - total[start]

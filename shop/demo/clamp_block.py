@@ -121,7 +121,7 @@ def _first_cuts(geometry: PartGeometry) -> tuple[Operation, ...]:
             tool="t5",
             on=Outside(depth_mm=26.0),
             step_down_mm=26.0,
-            width_mm=0.15,
+            width_mm=0.3,
             passes=2,
             stop_after="Blow chips out of the pocket. Measure width and pocket.",
         ),
@@ -180,7 +180,7 @@ def _second_cuts(geometry: PartGeometry) -> tuple[Operation, ...]:
         ),
         FinishWalls(id="b40", tool="t5", on=recess, step_down_mm=6.0, width_mm=0.3),
         FinishWalls(
-            id="b50", tool="t5", on=Outside(depth_mm=6.5), step_down_mm=6.5, width_mm=0.15, passes=2
+            id="b50", tool="t5", on=Outside(depth_mm=6.5), step_down_mm=6.5, width_mm=0.3, passes=2
         ),
         Drill(id="b60", tool="t13", on=pins, peck_mm=6.0),
         Ream(

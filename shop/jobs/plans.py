@@ -23,6 +23,7 @@ from .actions import revise
 from .api import plan_of
 from .models import Plan, PlanRevision
 from .schemas import (
+    AlongOut,
     ChoiceOut,
     EditsIn,
     FixesOut,
@@ -165,6 +166,12 @@ def setup_offers(request: SignedIn, id: RowId, setup: str, station: str = "") ->
     return _json(
         evaluation.ask(_now(id), "offers", missing=404, setup=setup[:80], station=station[:80])
     )
+
+
+@router.get("/plans/{id}/operations/{operation}/along", response=AlongOut | None)
+def operation_along(request: SignedIn, id: RowId, operation: str) -> HttpResponse:
+    """What an operation asks of the spindle along its way; null where that is not known."""
+    return _json(evaluation.ask(_now(id), "along", missing=404, operation=operation[:80]))
 
 
 @router.get("/plans/{id}/operations/{operation}/tools", response=list[ToolOut])

@@ -71,11 +71,19 @@ class OperationOut(Schema):
     feed_per_rev_mm: float | None = None
     depth_mm: float | None
     width_mm: float | None
+    found_depth_mm: float | None
+    found_width_mm: float | None
+    found_power_kw: float | None
+    found_removal_cm3_min: float | None
     leaves_mm: float | None
     z_to_mm: float | None
     path_mm: float
     rapid_mm: float
     cutting_s: float
+    in_cut_s: float | None
+    air_s: float | None
+    link_s: float
+    rapid_s: float
     moving_s: float
     change_s: float
     time_s: float
@@ -191,6 +199,25 @@ class FindingOut(Schema):
     fixes: list[FixOut]
 
 
+class AlongOut(Schema):
+    """Power (kW), depth and width (mm) in even parts of the way in cut, and where the tip is."""
+
+    way_mm: float
+    power_kw: list[float]
+    depth_mm: list[float]
+    width_mm: list[float]
+    at: list[list[float]]
+
+
+class LeftOut(Schema):
+    """What still stands over the part after its last setup, in one kind of place."""
+
+    where: SentenceOut
+    count: int
+    volume_mm3: float
+    thick_mm: float
+
+
 class EvaluationOut(Schema):
     """``figures``: id -> [value, formula id, [[input, value, origin], ...]]."""
 
@@ -218,6 +245,8 @@ class EvaluationOut(Schema):
     batch_s: float
     problem: str
     working: bool = False
+    left: list[LeftOut]
+    left_mm3: float
     ready: bool
 
 

@@ -64,6 +64,7 @@ BLIND_BELOW = Hole(
 )
 PART = Part(size_mm=(80.0, 50.0, 20.0), typed=(RECESS, *HOLES, BLIND_BELOW))
 STOCK = sawn_block(x=(2, 2), y=(2, 2), z=(8, 1))
+THICK = sawn_block(x=(6, 6), y=(6, 6), z=(8, 1))  # more than one heavy pass stands beside the part
 VISE = Holding(vise="vise-125", fixed="+y", grip_depth_mm=6.0, torque_nm=40.0)
 
 
@@ -102,7 +103,7 @@ WALLS = FinishWalls(
     id="walls", tool="t3", on=OnFeatures(ids=("recess",)), step_down_mm=8.0, width_mm=0.3
 )
 OUTSIDE = FinishWalls(
-    id="outside", tool="t2", on=Outside(depth_mm=18.0), step_down_mm=9.0, width_mm=0.2
+    id="outside", tool="t2", on=Outside(depth_mm=18.0), step_down_mm=9.0, width_mm=0.3
 )
 DRILL = Drill(id="drill", tool="t4", on=OnFeatures(ids=("hole0", "hole1")), peck_mm=7.0)
 TAP = Tap(id="tap", tool="t5", on=OnFeatures(ids=("hole0", "hole1")), depth_mm=20.0)

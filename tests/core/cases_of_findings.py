@@ -17,8 +17,8 @@ from .build import (
     PART,
     POCKET,
     ROUGH,
-    STOCK,
     TAP,
+    THICK,
     TOOLS,
     WALLS,
     changed,
@@ -164,14 +164,16 @@ CASES = [
     Case(
         "cut.power",
         "stop",
-        lambda: changed(good(), "operation:face", feed_mm_min=9000.0, step_over_mm=50.0),
+        lambda: changed(
+            plan(*GOOD, stock=THICK), "operation:rough", step_down_mm=18.0, step_over_mm=5.6
+        ),
         0,
     ),
     Case(
         "cut.power-at-worst-stock",
         "look",
         lambda: changed(
-            plan(*GOOD, stock=STOCK.model_copy(update={"saw_tolerance_mm": 1.1})),
+            plan(*GOOD, stock=THICK.model_copy(update={"saw_tolerance_mm": 1.1})),
             "operation:rough",
             step_down_mm=18.0,
             step_over_mm=3.2,

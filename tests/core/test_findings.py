@@ -21,6 +21,7 @@ from .build import (
     OUTSIDE,
     PART,
     TAP,
+    THICK,
     TOOLS,
     VISE,
     after_fix,
@@ -43,7 +44,11 @@ from .cases_of_findings import CASES, on_dunlin, tight
 def test_the_good_plan_has_nothing_wrong():
     seen = answer(good())
     assert [f.id for f in seen.findings] == []
-    assert seen.ready
+    # but its bottom still stands in the vise: 84 x 54 of the blank, 8 deep, and 0.3 round its foot
+    assert not seen.ready
+    bottom = seen.left[0]
+    assert bottom.where.values["side"].value == "bottom" and bottom.count == 1
+    assert bottom.volume > 84.0 * 54.0 * 8.0
 
 
 @pytest.mark.parametrize("case", CASES, ids=lambda case: f"{case.id}-{CASES.index(case)}")
@@ -119,7 +124,7 @@ def test_torque_has_its_own_limit():
         reason="as proven",
     )
     tools = (tool(6, "end-mill-16-z3", machine="dunlin").model_copy(update={"id": "d16"}),)
-    seen = plan(setups=(setup(heavy, machine="dunlin"),), tools=tools, material="c45")
+    seen = plan(setups=(setup(heavy, machine="dunlin"),), tools=tools, material="c45", stock=THICK)
     found = [f for f in answer(seen).findings if f.id in ("cut.power", "cut.torque")]
     assert found
     assert found[0].severity == "stop"

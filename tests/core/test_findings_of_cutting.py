@@ -29,6 +29,7 @@ from .build import (
     GOOD,
     LIBRARY,
     STOCK,
+    THICK,
     after_fix,
     answer,
     changed,
@@ -156,7 +157,7 @@ def test_property_steps_only_go_down_and_never_to_nothing(wanted, step):
 
 def sawn_long(**more: object) -> Plan:
     return changed(
-        plan(*GOOD, stock=STOCK.model_copy(update={"saw_tolerance_mm": 1.1})),
+        plan(*GOOD, stock=THICK.model_copy(update={"saw_tolerance_mm": 1.1})),
         "operation:rough",
         step_down_mm=18.0,
         step_over_mm=3.2,
@@ -178,8 +179,8 @@ def test_a_sawn_blank_is_trued_up_ordered_closer_or_cut_lighter():
         ]
     trued = after_fix(sawn_long(), found, len(labels) - 3)
     first = trued.setups[0].operations[1]
-    # 2 mm stand on each side
-    assert (first.id, first.leave_mm, first.step_over_mm) == ("roughtrue", 1.8, 0.2)
+    # 6 mm stand on each side
+    assert (first.id, first.leave_mm, first.step_over_mm) == ("roughtrue", 5.8, 0.2)
     now, after = answer(sawn_long()), answer(trued)
     assert after.one_part_s > now.one_part_s and result(after, "roughtrue").removed_mm3 > 0
     closer = after_fix(sawn_long(), found, len(labels) - 1).stock.saw_tolerance_mm
@@ -214,7 +215,8 @@ def test_passes_may_begin_in_air_for_the_largest_blank():
 
 
 def test_a_short_cut_may_use_the_short_time_curve_where_the_shop_says_so():
-    heavy = changed(good(), "operation:rough", step_down_mm=18.0, step_over_mm=4.0)
+    thick = plan(*GOOD, stock=THICK)
+    heavy = changed(thick, "operation:rough", step_down_mm=18.0, step_over_mm=4.5)
     steady = finding(heavy, "cut.power")
     assert steady.severity in ("stop", "look")
     bold = with_settings(short_peak_s=60.0)

@@ -149,7 +149,7 @@ def test_sections_outlines_and_tops():
     assert section(solid, 15).area == pytest.approx(40 * 30 - 200)
     assert section(solid, 5).area == pytest.approx(1200)
     assert outline(solid).area == pytest.approx(1200)
-    surface = top_surface(solid)
+    surface = top_surface(to_mesh(solid))
     assert surface.highest_within(Point(20, 15).buffer(2)) == pytest.approx(12)
     assert surface.highest_within(Point(20, 15).buffer(9)) == pytest.approx(20)
     assert surface.highest_within(Point(200, 15).buffer(2)) is None

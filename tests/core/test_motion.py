@@ -14,6 +14,7 @@ from machining.data import seed
 from machining.geometry.regions import disc, rectangle
 from machining.motion.path import time_of
 from machining.motion.paths import areas, holes, rounds
+from machining.motion.paths.entries import Entry
 from machining.motion.timing import (
     Drive,
     corner_speed,
@@ -151,15 +152,13 @@ def test_a_contour_round_a_disc_is_a_circle():
 
 def test_pocket_rings_keep_inside_and_are_entered_by_a_ramp():
     pocket = rectangle(0, 0, 40, 24, 4)
-    path = areas.out_of_pocket(
-        pocket, 4.0, 1.6, 0.0, [-4.0, -8.0], areas.Entry("ramp", 3.0), 2.0, 25.0
-    )
+    path = areas.out_of_pocket(pocket, 4.0, 1.6, 0.0, [-4.0, -8.0], Entry("ramp", 3.0), 2.0, 25.0)
     inside = pocket.buffer(-4.0 + 0.05)
     for leg in path.legs:
         if leg.kind == "cut":
             assert all(inside.covers(Point(x, y)) for x, y, _ in leg.points)
     ramp = next(
-        leg for leg in path.legs if leg.kind == "cut" and leg.points[0][2] > leg.points[-1][2]
+        leg for leg in path.legs if leg.kind == "ramp" and leg.points[0][2] > leg.points[-1][2]
     )
     # the first step only comes down to the surface
     in_metal = ramp.points[ramp.points[:, 2] <= 1e-9]
@@ -188,18 +187,18 @@ def test_tapping_feeds_both_ways():
     assert path.rapid_mm > 0
 
 
-def _pocket(entry: areas.Entry, pocket=None):
+def _pocket(entry: Entry, pocket=None):
     return areas.out_of_pocket(
         pocket or rectangle(0, 0, 40, 24, 4), 4.0, 1.6, 0.0, [-4.0], entry, 2.0, 25.0
     )
 
 
 def test_a_helix_goes_down_at_its_angle_and_leaves_no_post():
-    path = _pocket(areas.Entry("helix", 3.0))
+    path = _pocket(Entry("helix", 3.0))
     down = next(
         leg.points
         for leg in path.legs
-        if leg.kind == "cut" and leg.points[0][2] > leg.points[-1][2]
+        if leg.kind == "ramp" and leg.points[0][2] > leg.points[-1][2]
     )
     radius = np.ptp(down[:, 0]) / 2.0
     assert radius == pytest.approx(0.9 * 4.0, rel=0.01)
@@ -211,7 +210,7 @@ def test_a_helix_goes_down_at_its_angle_and_leaves_no_post():
 
 
 def test_into_a_hole_is_rapid_down_to_the_floor_and_a_plunge_is_not():
-    hole, plunge = _pocket(areas.Entry("hole", at=(5.0, 0.0))), _pocket(areas.Entry("plunge"))
+    hole, plunge = _pocket(Entry("hole", at=(5.0, 0.0))), _pocket(Entry("plunge"))
     deep = [leg.points[-1] for leg in hole.legs if leg.kind == "rapid"]
     assert any(spot[:2].tolist() == [5.0, 0.0] and spot[2] == pytest.approx(-2.0) for spot in deep)
     feeds = [leg.length for leg in plunge.legs if leg.kind == "plunge"]
@@ -220,7 +219,7 @@ def test_into_a_hole_is_rapid_down_to_the_floor_and_a_plunge_is_not():
 
 def test_a_pocket_without_room_for_a_helix_says_so():
     with pytest.raises(OutOfRange, match="room round the tool"):
-        _pocket(areas.Entry("helix", 3.0), rectangle(0, 0, 40, 8.6, 4))
+        _pocket(Entry("helix", 3.0), rectangle(0, 0, 40, 8.6, 4))
 
 
 @pytest.mark.parametrize("lead", ["arc", "angle"])

@@ -15,6 +15,7 @@ from machining.motion.paths.rounds import helix
 from machining.removal.carry import Carried, carry, steps_of
 from machining.removal.loads import Loads, loads
 from machining.removal.shape import ABOVE, Shape, shape_of
+from machining.removal.trace import trace_of
 from tests.core.build import LIBRARY
 
 BLOCK = solids.block(np.array([0.0, 0.0, 0.0]), np.array([100.0, 60.0, 30.0]))
@@ -39,7 +40,7 @@ def carried(path: Path, shape: Shape, solid: solids.Solid, cell: float = 0.25) -
 
 
 def found(path: Path, diameter: float, solid: solids.Solid, cell: float = 0.25) -> Loads:
-    return loads(carried(path, flat(diameter), solid, cell), 2000.0, diameter)
+    return loads(trace_of(carried(path, flat(diameter), solid, cell)), 2000.0, diameter)
 
 
 @pytest.mark.parametrize("cell", [0.1, 0.25, 0.5])
@@ -194,5 +195,5 @@ def test_agrees_with_a_field_four_times_as_fine(seed):
     shape = [flat(12.0), shape_of(LIBRARY.tools["drill-6-8"])][seed % 2]
     coarse, fine = (carried(path, shape, solid, cell) for cell in (0.4, 0.1))
     assert coarse.volume == pytest.approx(fine.volume, rel=0.01)
-    most = [loads(each, 6000.0, 2 * shape.radius).area.max() for each in (coarse, fine)]
+    most = [loads(trace_of(each), 6000.0, 2 * shape.radius).area.max() for each in (coarse, fine)]
     assert most[0] == pytest.approx(most[1], rel=0.03)

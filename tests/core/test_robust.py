@@ -19,7 +19,14 @@ from machining.findings.finding import in_words
 from machining.memo import Memo
 from machining.plan.apply import EditRefused, apply
 from machining.plan.document import Plan
-from machining.plan.edit import Change, Edit, FlipStation, MoveOperation, SetStock
+from machining.plan.edit import (
+    Change,
+    Edit,
+    FlipStation,
+    MoveOperation,
+    RemoveOperation,
+    SetStock,
+)
 from machining.plan.operation import (
     BackChamfer,
     Counterbore,
@@ -168,7 +175,9 @@ def after(edits: list[Edit]) -> Plan:
 
 
 def test_a_width_over_the_cutter_s_diameter_is_answered():
-    seen = evaluate(after([Change(on="operation:walls", fields={"width_mm": 9.0})]), LIBRARY, MEMO)
+    bare = RemoveOperation(operation="pocket")
+    wide = Change(on="operation:walls", fields={"width_mm": 9.0})
+    seen = evaluate(after([bare, wide]), LIBRARY, MEMO)
     assert "size.push-off" in {f.id for f in seen.findings}
 
 

@@ -67,7 +67,12 @@ def test_it_takes_its_own_shape_and_cuts_with_all_its_width():
     assert (mine.depth_mm, mine.width_mm) == (3.0, 8.0)
     assert mine.title == "Slot" and {each.state for each in mine.answers.values()} == {"fine"}
     now = figures(slotted())
-    assert now["removal"] == pytest.approx(3.0 * 8.0 * now["feed"] / 1000.0)
+    # its whole width, as deep as the slope has left it
+    assert now["found_width"] == pytest.approx(8.0, rel=0.03)
+    assert now["removal"] == pytest.approx(
+        now["found_depth"] * now["found_width"] * now["feed"] / 1000.0
+    )
+    assert 1.0 < now["found_depth"] <= 3.0
     assert now["slot_pull"] > 0
 
 

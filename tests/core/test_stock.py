@@ -127,8 +127,8 @@ def heavy(stock) -> Plan:
 
 def test_the_worst_side_counts_and_the_fix_names_its_field():
     """What is typed for a side alone is mended for that side."""
-    sawn = build.STOCK.model_copy(update={"saw_tolerance_mm": 1.1})
-    alone = build.STOCK.model_copy(update={"x_high": Side(over_mm=2.0, tolerance_mm=1.1)})
+    sawn = build.THICK.model_copy(update={"saw_tolerance_mm": 1.1})
+    alone = build.THICK.model_copy(update={"x_high": Side(over_mm=6.0, tolerance_mm=1.1)})
     for stock, field in ((sawn, "saw_tolerance_mm"), (alone, "x_high.tolerance_mm")):
         seen = answer(heavy(stock))
         found = next(f for f in seen.findings if f.id == "cut.power-at-worst-stock")

@@ -62,7 +62,7 @@ def test_turning_on_it_is_answered_as_on_a_lathe():
     for op in seen.setups[0].operations:
         assert {each.state for each in op.answers.values()} <= {"fine", "look"}, op.id
         assert op.spindle == "main"
-    assert seen.ready
+    assert not [f for f in seen.findings if f.severity == "stop"]
 
 
 def test_driven_tools_are_answered_beside_the_axis():
@@ -70,7 +70,12 @@ def test_driven_tools_are_answered_beside_the_axis():
     for id in ("beside", "flat"):
         op = result(on_gannet(lathe.FACE, lathe.ROUGH, BESIDE, FLAT), id)
         assert op.spindle == "driven" and op.time_s > 0
-        assert {each.state for each in op.answers.values()} <= {"fine", "look"}, op.answers
+        # the part has neither, so that cutting them goes into it
+        assert {f.id for f in seen.findings if f.operation == id and f.severity == "stop"} == {
+            "reach.gouges"
+        }
+        others = {name: each.state for name, each in op.answers.items() if name != "reach"}
+        assert set(others.values()) <= {"fine", "look"}, op.answers
     assert seen.figures["flat.travel_y"].value == pytest.approx(100 / 2 - 15)
     assert seen.figures["beside.travel_y"].value == pytest.approx(100 / 2 - 19)
     assert "face.travel_y" not in seen.figures

@@ -12,7 +12,7 @@ from machining.quantities.errors import Missing, OutOfRange
 from .build import answer, changed, good
 
 FIGURES = answer(good()).figures
-WIDTH = next(leaf for leaf in leaves(FIGURES, "rough.power") if leaf[0] == "width")
+WIDTH = next(leaf for leaf in leaves(FIGURES, "outside.power") if leaf[0] == "width")
 
 
 def test_nothing_changed_gives_the_figures_as_they_are():
@@ -23,17 +23,17 @@ def test_nothing_changed_gives_the_figures_as_they_are():
 
 def test_a_width_changes_in_every_place_it_enters():
     """As if the plan's width and feed had been typed: the same power as the plan with that width
-    gives.
+    gives, where so much stands.
     """
-    feed = FIGURES["rough.feed"].value
-    typed = answer(changed(good(), "operation:rough", step_over_mm=3.0, feed_mm_min=feed)).figures
-    assert what_if(FIGURES, "rough.power", {WIDTH: 3.0})["rough.power"] != pytest.approx(
-        FIGURES["rough.power"].value
+    feed = FIGURES["outside.feed"].value
+    typed = answer(changed(good(), "operation:outside", width_mm=0.32, feed_mm_min=feed)).figures
+    assert what_if(FIGURES, "outside.power", {WIDTH: 0.32})["outside.power"] != pytest.approx(
+        FIGURES["outside.power"].value
     )
-    fixed = answer(changed(good(), "operation:rough", feed_mm_min=feed)).figures
-    width = next(leaf for leaf in leaves(fixed, "rough.power") if leaf[0] == "width")
-    assert what_if(fixed, "rough.power", {width: 3.0})["rough.power"] == pytest.approx(
-        typed["rough.power"].value, rel=1e-9
+    fixed = answer(changed(good(), "operation:outside", feed_mm_min=feed)).figures
+    width = next(leaf for leaf in leaves(fixed, "outside.power") if leaf[0] == "width")
+    assert what_if(fixed, "outside.power", {width: 0.32})["outside.power"] == pytest.approx(
+        typed["outside.power"].value, rel=1e-9
     )
 
 
@@ -49,4 +49,4 @@ def test_what_is_not_there_and_what_cannot_be():
     with pytest.raises(Missing):
         what_if(FIGURES, "rough.nothing", {})
     with pytest.raises(OutOfRange):
-        what_if(FIGURES, "rough.power", {WIDTH: 50.0})
+        what_if(FIGURES, "outside.power", {WIDTH: 50.0})

@@ -306,7 +306,7 @@ def test_memory_is_bounded_and_the_next_question_is_answered(library):
     """With little more than it takes to start, a plan of thousands of holes ends, and the process
     after it works.
     """
-    made = Reckoners(longest_s=3600.0, most_bytes=int(0.3 * 1024**3))
+    made = Reckoners(longest_s=3600.0, most_bytes=int(0.6 * 1024**3))
     try:
         with pytest.raises(TooLarge):
             made.ask(asked_of(POISONED["many setups of it"])).result(300)

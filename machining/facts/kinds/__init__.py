@@ -14,6 +14,7 @@ from . import (
     engrave,
     milled_hole,
     mouths,
+    pockets,
     sides,
     slots,
     threads,
@@ -27,6 +28,7 @@ from .base import Ground, Kind
 
 KINDS: dict[str, Kind[Any]] = {
     **sides.KINDS,
+    **pockets.KINDS,
     **slots.KINDS,
     **walls.KINDS,
     **drilled.KINDS,

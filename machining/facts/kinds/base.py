@@ -14,6 +14,7 @@ from machining.cutting import engagement
 from machining.geometry.regions import Region
 from machining.geometry.solids import Solid
 from machining.motion.path import Path
+from machining.motion.paths.cleared import Level
 from machining.placing.zero import Lie
 from machining.quantities.computed import Given, Value
 from machining.world.geometry import PartGeometry
@@ -88,6 +89,11 @@ def no_table(op: Any) -> Table | None:
     return None
 
 
+def no_metal(op: Any) -> tuple[Level, ...]:
+    """Its path is the same, whatever stands there."""
+    return ()
+
+
 def of_its_place(op: Any, facts: PlanFacts) -> Named | None:
     """Called after the place it works at."""
     return None
@@ -115,7 +121,8 @@ class Kind(Generic[K]):
     ``forces`` and ``size`` their figures, ``worked`` and ``table`` what a planner would work out on
     paper, ``words`` what it is called. ``diameter`` is where the edge's speed is taken (default:
     the tool's), ``width`` the radial width of a side cut, ``feed_per_turn`` a feed the work itself
-    dictates, ``speed`` its own speed and feed, ``dwell_s`` what it waits at each hole.
+    dictates, ``speed`` its own speed and feed, ``dwell_s`` what it waits at each hole, ``metal``
+    the stock its path goes by.
 
     ``unsuited`` says in a sentence with ``{names}`` of lengths (mm) why a tool of an allowed kind
     does not suit; ``says_shape`` is for kinds where that sentence judges the tool's shape too.
@@ -139,6 +146,7 @@ class Kind(Generic[K]):
     feed_per_turn: Callable[[Ready[K]], Value] | None = None
     speed: Callable[[Ready[K], PlanFacts], None] | None = None
     dwell_s: Callable[[Ready[K]], float] | None = None
+    metal: Callable[[Ready[K]], tuple[Level, ...]] = no_metal
     straight_down: Callable[[Work], bool] = at_plunge
     leaves_mm: Callable[[K], float | None] = allowance
     no_stock: frozenset[str] = frozenset()
@@ -149,6 +157,7 @@ class Kind(Generic[K]):
     on_axis: bool = False  # it cuts on the tool's own axis, its feed is by the turn
     on_lathe: bool = False  # worked out on a lathe's axis too
     in_mouth: bool = False  # it cuts at the mouth of a hole or an edge, not along its wall
+    carried: bool = False  # its cut is found by carrying it through the stock
     goes_down: bool = False  # its edge meets the walls of what is open beside a hole
     covers_region: bool = False  # it sweeps all of its region
     side_by_side: bool = False  # its passes lie closer than the tool is wide

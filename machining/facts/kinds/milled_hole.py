@@ -136,6 +136,7 @@ KINDS = {
         words=_words,
         no_stock=frozenset({"step_down_mm", "from_diameter_mm"}),
         unsuited=_large_for_hole,
+        carried=True,
         makes_hole=True,
         bench="hole-methods",
     ),

@@ -142,6 +142,7 @@ KINDS = {
         width=_width,
         no_stock=PASSES,
         no_trace=_no_trace,
+        carried=True,
         covers_region=True,
         roughs=True,
         roughs_walls=True,

@@ -21,7 +21,8 @@ from ..removed import all_round, down_to_floor
 from ..tables import Table
 from ..wording import Named
 from .base import Ground, Kind, heights
-from .sides import PASSES, SAME_STOCK, entered, outside_work, pocket_work
+from .pockets import entered, pocket_work
+from .sides import PASSES, SAME_STOCK, outside_work
 
 LEAD_SHARE = 0.25  # of the diameter
 
@@ -130,6 +131,7 @@ KINDS = {
         no_stock=SAME_STOCK,
         no_trace=_no_trace,
         says_shape=False,
+        carried=True,
         finishes=True,
     ),
 }

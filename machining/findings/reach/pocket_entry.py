@@ -8,7 +8,7 @@ from machining.cutting.drilling import point_height
 from machining.facts.at_hand import at_hand
 from machining.facts.context import PlanFacts, Ready
 from machining.facts.kinds import KINDS
-from machining.facts.kinds.sides import entry_spot
+from machining.facts.kinds.pockets import entry_spot
 from machining.plan.edit import AddOperation, Change
 from machining.plan.operation import Drill, RoughPocket, Slot
 from machining.plan.places import Points

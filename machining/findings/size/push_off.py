@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from machining.facts.context import PlanFacts, Ready
+from machining.facts.roughed import leaves
 from machining.facts.size import push_off_at, tolerance_each_way
 from machining.plan.edit import Change
 from machining.plan.operation import FinishWalls
@@ -50,8 +51,8 @@ def _lighter(op: Ready, kind: FinishWalls, facts: PlanFacts, wanted: float) -> I
     shares = [1.0 - 0.05 * k for k in range(1, 18)]
     for width in (int(100 * kind.width_mm * share) / 100 for share in shares):
         if width >= 0.05 and push_off_at(op, facts, width, depth) <= wanted:
-            change = Change(on=op.on, fields={"width_mm": width})
-            yield Proposal("Leave {width} for it", (change,), {"width": Shown(width, "size")})
+            edits = (*leaves(op, width), Change(on=op.on, fields={"width_mm": width}))
+            yield Proposal("Leave {width} for it", edits, {"width": Shown(width, "size")})
             break
     for step in (int(10 * depth * share) / 10 for share in shares):
         if step >= 1.0 and push_off_at(op, facts, kind.width_mm, step) <= wanted:

@@ -5,38 +5,37 @@ along walls.
 from __future__ import annotations
 
 from collections.abc import Callable, Iterable, Sequence
-from dataclasses import dataclass
-from math import ceil, pi, radians, tan
+from math import ceil, pi
 from typing import Literal
 
 import numpy as np
 from shapely import LineString, MultiLineString, Polygon, distance, points
 from shapely.geometry.base import BaseGeometry
-from shapely.ops import linemerge, polylabel
+from shapely.ops import linemerge
 
 from machining.geometry.frames import Vector
 from machining.geometry.regions import Region, grown, polygons_of
 from machining.motion.path import Path, Pen
 from machining.quantities.errors import OutOfRange
 
-from .rounds import helix
+from .entries import Entry, down_at, down_ring
 
 RUN_IN_MM = 2.0
-HELIX_SHARE, LEAST_HELIX_MM = 0.9, 0.5  # of the tool's radius, so that no post is left
 LEAST_LEAD_MM = 0.2
+LAP_MM = 0.2  # of the last line of a raster over its region
 MOST_PASSES = 1000
 SMOOTH_MM = 0.01
 
 
-def counted(field: str, step: float, passes: float) -> int:
+def counted(field: str, step: float, passes: float, most: int = MOST_PASSES) -> int:
     """Whole passes, at least one. Raises OutOfRange for a step so small that nobody would wait for
     them.
     """
-    if passes > MOST_PASSES:
+    if passes > most:
         raise OutOfRange(
             field,
             f"{step:g}",
-            f"at least {step * passes / MOST_PASSES:.3g}, for {MOST_PASSES} passes or fewer",
+            f"at least {step * passes / most:.3g}, for {most} passes or fewer",
         )
     return max(1, ceil(passes - 1e-9))
 
@@ -76,8 +75,9 @@ def raster(
         x0, y0, x1, y1 = y0, x0, y1, x1
     lines = counted("step_over_mm", step_over, (y1 - y0) / step_over)
     bearable(lines, heights)
-    middle, pitch = (y0 + y1) / 2.0, (y1 - y0) / lines
-    rows = [middle + pitch * (k - (lines - 1) / 2.0) for k in range(lines)]
+    # the first takes no more than the others: what it is wider, it is beside the work
+    pitch, first = (y1 - y0) / lines, y0 + LAP_MM - radius
+    rows = [first + pitch * k for k in range(1, lines + 1)] if lines > 1 else [(y0 + y1) / 2.0]
     ends = (x0 - radius - RUN_IN_MM, x1 + radius + RUN_IN_MM)
     for z in heights:
         for k, y in enumerate(rows):
@@ -145,17 +145,6 @@ def _cut_run(pen: Pen, run: Vector, z: float) -> None:
     pen.cut(np.column_stack([run, np.full(len(run), z)]))
 
 
-@dataclass(frozen=True, slots=True)
-class Entry:
-    """How a tool gets down into full material; ``at`` is where an open hole stands, None in the
-    middle of what it can reach.
-    """
-
-    by: Literal["ramp", "helix", "plunge", "hole"] = "ramp"
-    ramp_deg: float = 3.0
-    at: tuple[float, float] | None = None
-
-
 def out_of_pocket(
     region: Region,
     radius: float,
@@ -166,61 +155,21 @@ def out_of_pocket(
     near: float,
     retract: float,
 ) -> Path:
-    """From the middle outwards in offset rings; each level is entered anew. Raises OutOfRange where
-    a helix finds no room.
+    """In plain rings: from the middle outwards, whatever each of them meets. Each level is entered
+    anew. Raises OutOfRange where a helix finds no room.
     """
     pen = Pen(retract, near)
     at = top
     for z in heights:
         for polygon, rings in _nested(grown(region, -radius), step_over):
             if entry.by == "ramp":
-                _down_ring(pen, rings[0], at, z, entry.ramp_deg, near)
+                down_ring(pen, rings[0], at, z, entry.ramp_deg, near)
             else:
-                _down_at(pen, polygon, radius, at, z, entry, near)
+                down_at(pen, polygon, radius, at, z, entry, near)
             for ring in rings:
                 pen.cut(np.column_stack([ring, np.full(len(ring), z)]))
         at = z
     return pen.path()
-
-
-def _down_ring(
-    pen: Pen, ring: Vector, top: float, floor: float, ramp_deg: float, near: float
-) -> None:
-    pen.go_to(float(ring[0][0]), float(ring[0][1]), top + near)
-    pen.cut(_along(ring, max(top - floor, 0.0) / tan(radians(ramp_deg)), top, floor))
-
-
-def _down_at(
-    pen: Pen, polygon: Polygon, radius: float, top: float, floor: float, entry: Entry, near: float
-) -> None:
-    """Straight down, or round a helix, in the middle of what the tool's middle can reach."""
-    x, y, room = middle_of(polygon)
-    if entry.by == "hole":
-        x, y = entry.at or (x, y)
-        pen.go_to(x, y, top + near)
-        pen.rapid_z(floor + near)
-        pen.plunge(floor)
-        return
-    pen.go_to(x, y, top + near)
-    if entry.by == "plunge":
-        pen.plunge(floor)
-        return
-    round_ = min(HELIX_SHARE * radius, room)
-    if round_ < LEAST_HELIX_MM:
-        raise OutOfRange(
-            "helix",
-            f"{room:.2f} mm of room round the tool",
-            f"{LEAST_HELIX_MM} mm or more; ramp along the pocket instead",
-        )
-    pitch = 2.0 * pi * round_ * tan(radians(entry.ramp_deg))
-    pen.cut(np.array([[x + round_, y, top + near]]))
-    pen.cut(helix(x, y, lambda height: np.full_like(height, round_), top + near, floor, pitch))
-
-
-def middle_of(polygon: Polygon) -> tuple[float, float, float]:
-    """The place farthest from a region's edge, and how far that is, mm."""
-    spot = polylabel(polygon, 0.1) if polygon.area > 1e-6 else polygon.representative_point()
-    return float(spot.x), float(spot.y), float(polygon.exterior.distance(spot))
 
 
 def _nested(area: Region, step: float) -> list[tuple[Polygon, list[Vector]]]:
@@ -244,25 +193,6 @@ def _nested(area: Region, step: float) -> list[tuple[Polygon, list[Vector]]]:
         if rings:
             islands.append((polygon, rings[::-1]))
     return islands
-
-
-def _along(ring: Vector, length: float, z_from: float, z_to: float) -> Vector:
-    """The corners passed when going round the ring for a length while falling evenly, and where
-    that ends.
-    """
-    steps = np.linalg.norm(np.diff(ring, axis=0), axis=1)
-    around = float(steps.sum())
-    if around < 1e-6 or length <= 0:
-        return np.array([[*ring[0], z_to]])
-    corners = np.concatenate([[0.0], np.cumsum(steps)])
-    turns = int(length // around)
-    at = np.concatenate([k * around + corners[:-1] for k in range(turns + 1)])
-    at = np.append(at[at < length - 1e-9], length)
-    inside = np.mod(at, around)
-    spots = np.column_stack(
-        [np.interp(inside, corners, ring[:, 0]), np.interp(inside, corners, ring[:, 1])]
-    )
-    return np.column_stack([spots, z_from + (z_to - z_from) * at / length])
 
 
 Lead = Literal["straight", "angle", "arc"]

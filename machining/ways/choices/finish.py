@@ -8,6 +8,7 @@ from machining.cutting import speeds
 from machining.facts.at_hand import at_hand
 from machining.facts.context import PlanFacts, Ready
 from machining.facts.kinds import kind_of
+from machining.facts.roughed import leaves
 from machining.plan.base import FEED_TYPED, SPEED_TYPED
 from machining.plan.edit import AddOperation, Change, LoadTool
 from machining.plan.loading import loaded as load
@@ -37,14 +38,16 @@ def finish_choices(op: Ready, facts: PlanFacts) -> list[Choice]:
     kind, tool, data = op.operation, op.tool, op.data
     if not isinstance(kind, FinishWalls) or data is None or "feed" not in op.figures:
         return []
+    narrower = down(0.5 * kind.width_mm, STEP_MM)
     on, name = f"operation:{kind.id}", f"T{op.loaded.number} {tool.name}"
     rpm, feed, rig = op.figures["rpm"].value, op.figures["feed"].value, op.rig
 
     def choice(words: str, **fields: object) -> Choice:
         return Choice(words, (Change(on=on, fields=fields),), tool=name)
 
+    width = (*leaves(op, narrower), Change(on=on, fields={"width_mm": narrower}))
     found = [
-        choice("a narrower last cut", width_mm=down(0.5 * kind.width_mm, STEP_MM)),
+        Choice("a narrower last cut", width, tool=name),
         choice("once more at the same size", passes=kind.passes + 1),
     ]
     for words, speed in (("faster", data.speed_high), ("slower", data.speed_low)):

@@ -14,6 +14,7 @@ from machining.facts.context import PlanFacts, Ready
 from machining.facts.feeds import blank_over
 from machining.facts.kinds import kind_of
 from machining.motion.paths.areas import thickness_round
+from machining.motion.paths.clearing import WIDER
 from machining.plan.edit import Change, Edit
 from machining.plan.operation import (
     Face,
@@ -23,6 +24,7 @@ from machining.plan.operation import (
 from machining.quantities.errors import MachiningError
 from machining.quantities.said import Said
 from machining.reaching.deflection import tool_push_off
+from machining.removal.found import NEAR
 from machining.world.capability import Rig
 from machining.world.material import CuttingData
 from machining.world.tool import Holder, Tool
@@ -183,7 +185,7 @@ def _job(kit: _Kit, data: CuttingData, op: Ready, facts: PlanFacts) -> Job:
         speed_low=data.speed_low,
         radial_ratio=constant("force_ratio", "radial"),
         axial_ratio=constant("force_ratio", "axial"),
-        power_share=settings.power_share,
+        power_share=settings.power_share / _peak(kind),
         largest_force=(
             capacity.value / (settings.holding_factor * settings.wear_factor) if capacity else inf
         ),
@@ -192,6 +194,15 @@ def _job(kit: _Kit, data: CuttingData, op: Ready, facts: PlanFacts) -> Job:
         extra_depth=sawn if isinstance(kind, Face) else 0.0,
         extra_width=sawn if isinstance(kind, RoughOutside) else 0.0,
     )
+
+
+def _peak(operation: object) -> float:
+    """What its widest passes meet of the width they are made for: fronts that are round outwards
+    more, straight ones what may go by unsaid.
+    """
+    if getattr(operation, "clears", "") != "open":
+        return 1.0
+    return WIDER * (1.0 + NEAR) if isinstance(operation, RoughPocket) else 1.0 + 1.5 * NEAR
 
 
 def _give(kit: _Kit, rig: Rig) -> Callable[[float], float]:

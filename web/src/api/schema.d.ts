@@ -363,6 +363,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/plans/{id}/operations/{operation}/along": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Operation Along
+         * @description What an operation asks of the spindle along its way; null where that is not known.
+         */
+        get: operations["shop_jobs_plans_operation_along"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plans/{id}/operations/{operation}/choices": {
         parameters: {
             query?: never;
@@ -855,6 +875,22 @@ export interface components {
             id: string;
             /** Setup */
             setup: string;
+        };
+        /**
+         * AlongOut
+         * @description Power (kW), depth and width (mm) in even parts of the way in cut, and where the tip is.
+         */
+        AlongOut: {
+            /** At */
+            at: number[][];
+            /** Depth Mm */
+            depth_mm: number[];
+            /** Power Kw */
+            power_kw: number[];
+            /** Way Mm */
+            way_mm: number;
+            /** Width Mm */
+            width_mm: number[];
         };
         /** AnswerOut */
         AnswerOut: {
@@ -1748,6 +1784,10 @@ export interface components {
             handling_s: number;
             /** In Blank */
             in_blank: string[];
+            /** Left */
+            left: components["schemas"]["LeftOut"][];
+            /** Left Mm3 */
+            left_mm3: number;
             /** One Part S */
             one_part_s: number;
             /** Part Low */
@@ -1801,8 +1841,7 @@ export interface components {
         };
         /**
          * Face
-         * @description ``over_mm`` is how far over the blank as drawn its passes begin: through air, where the blank
-         *     is no larger.
+         * @description Its passes begin ``over_mm`` over the blank as drawn: in air, where that is no larger.
          */
         Face: {
             /** Aim */
@@ -2801,6 +2840,19 @@ export interface components {
             /** Value */
             value: number;
         };
+        /**
+         * LeftOut
+         * @description What still stands over the part after its last setup, in one kind of place.
+         */
+        LeftOut: {
+            /** Count */
+            count: number;
+            /** Thick Mm */
+            thick_mm: number;
+            /** Volume Mm3 */
+            volume_mm3: number;
+            where: components["schemas"]["SentenceOut"];
+        };
         /** LibraryOut */
         LibraryOut: {
             /** Items */
@@ -3208,6 +3260,8 @@ export interface components {
         };
         /** OperationOut */
         OperationOut: {
+            /** Air S */
+            air_s: number | null;
             /** Answers */
             answers: {
                 [key: string]: components["schemas"]["AnswerOut"];
@@ -3228,14 +3282,26 @@ export interface components {
             feed_mm_min: number | null;
             /** Feed Per Rev Mm */
             feed_per_rev_mm?: number | null;
+            /** Found Depth Mm */
+            found_depth_mm: number | null;
+            /** Found Power Kw */
+            found_power_kw: number | null;
+            /** Found Removal Cm3 Min */
+            found_removal_cm3_min: number | null;
+            /** Found Width Mm */
+            found_width_mm: number | null;
             /** Gauges */
             gauges: components["schemas"]["GaugeOut"][];
             /** Id */
             id: string;
+            /** In Cut S */
+            in_cut_s: number | null;
             /** Kind */
             kind: string;
             /** Leaves Mm */
             leaves_mm: number | null;
+            /** Link S */
+            link_s: number;
             /** Moving S */
             moving_s: number;
             /** Number */
@@ -3244,6 +3310,8 @@ export interface components {
             path_mm: number;
             /** Rapid Mm */
             rapid_mm: number;
+            /** Rapid S */
+            rapid_s: number;
             /** Removed Mm3 */
             removed_mm3: number;
             /** Rpm */
@@ -4124,12 +4192,18 @@ export interface components {
         };
         /**
          * RoughOutside
-         * @description ``over_mm`` is how far outside the blank as drawn its passes begin: through air, where the
-         *     blank is no larger.
+         * @description Its passes begin ``over_mm`` outside the blank as drawn. It ``clears`` what stands from what
+         *     is open on, or in plain rings, whatever they meet.
          */
         RoughOutside: {
             /** Aim */
             aim?: ("+x" | "-x" | "+y" | "-y" | "+z" | "-z") | null;
+            /**
+             * Clears
+             * @default open
+             * @enum {string}
+             */
+            clears: "open" | "rings";
             /**
              * Coolant
              * @default flood
@@ -4212,12 +4286,18 @@ export interface components {
         };
         /**
          * RoughPocket
-         * @description ``enter`` says how the tool gets down; ``ramp_deg`` is for ramp and helix, ``hole_at_mm``
-         *     where an open hole stands (empty: in the middle).
+         * @description ``enter`` is how it gets down where nothing is open; ``ramp_deg`` is for ramp and helix,
+         *     ``hole_at_mm`` where an open hole stands (empty: in the middle).
          */
         RoughPocket: {
             /** Aim */
             aim?: ("+x" | "-x" | "+y" | "-y" | "+z" | "-z") | null;
+            /**
+             * Clears
+             * @default open
+             * @enum {string}
+             */
+            clears: "open" | "rings";
             /**
              * Coolant
              * @default flood
@@ -4837,8 +4917,7 @@ export interface components {
         };
         /**
          * Slot
-         * @description A straight slot as wide as its tool, along its middle: down on a slope to and fro, then once
-         *     along its whole length at each level.
+         * @description A slot as wide as its tool: down on a slope to and fro, then along it at each level.
          */
         Slot: {
             /** Aim */
@@ -9633,6 +9712,155 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PlanOut"];
+                };
+            };
+            /** @description what was sent is no JSON */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description the role may not, or the token is missing */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description it is not there */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description there is no such method here */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description somebody was faster */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description it does not say how long it is */
+            411: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description it is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description its address is too long */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/html": string;
+                };
+            };
+            /** @description a value is refused; the sentence names field, value and range */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description too many wrong passwords */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description a fault of the program */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description it is still being worked out; ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description there is no room to store it */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shop_jobs_plans_operation_along: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+                operation: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AlongOut"] | null;
                 };
             };
             /** @description what was sent is no JSON */

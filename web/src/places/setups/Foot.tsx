@@ -1,12 +1,15 @@
 import { Mark, QUESTION_NAME, type Question } from '../../ui/Mark'
 import { useFrame } from '../frame'
+import { NotFinished } from './NotFinished'
 
 export function Foot({
   question,
   nextFinding,
+  onAdd,
 }: {
   question: Question | null
   nextFinding: () => void
+  onAdd: () => void
 }) {
   const { evaluation, answer, session } = useFrame()
   if (!evaluation) return null
@@ -28,6 +31,7 @@ export function Foot({
       <button className="flex items-center gap-1.5 hover:text-ink" onClick={nextFinding}>
         <Mark state="look" size={12} /> <b className="n text-ink">{looks}</b> to look at
       </button>
+      <NotFinished onAdd={onAdd} />
       <span>
         <b className="n text-ink">{fine}</b> answers of <span className="n">{answers.length}</span>{' '}
         are fine

@@ -146,7 +146,11 @@ export function Setups() {
         </section>
         <Ledger selection={selection} question={question} adding={adding} setAdding={setAdding} />
       </div>
-      <Foot question={question} nextFinding={nextFinding} />
+      <Foot
+        question={question}
+        nextFinding={nextFinding}
+        onAdd={() => setAdding(setup ?? evaluation.setups.at(-1)?.id ?? null)}
+      />
     </div>
   )
 }

@@ -15,8 +15,14 @@ export function Taken({ op, why, onWhy }: Props) {
       <span className="font-semibold">Time</span>
       <span className="flex flex-wrap items-baseline gap-x-4">
         <span>
-          in cut <b className="n">{clock(op.cutting_s)}</b> on{' '}
+          feeds <b className="n">{clock(op.cutting_s)}</b> on{' '}
           <Figure value={op.path_mm} quantity="path" />
+          {op.in_cut_s !== null && (
+            <span className="text-ink-2">
+              {' '}
+              (<span className="n">{clock(op.in_cut_s)}</span> in cut)
+            </span>
+          )}
         </span>
         <span>
           moves <b className="n">{clock(op.moving_s)}</b> on{' '}

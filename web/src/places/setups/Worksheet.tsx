@@ -15,6 +15,7 @@ import { Worked, PassByPass } from './Worked'
 import { OnTheBench } from './OnTheBench'
 import { Answered } from './Answered'
 import { Remarks } from './Remarks'
+import { Met } from './Met'
 import { Taken } from './Taken'
 
 // An operation opened in its place: what is decided, what follows from it, what is wrong and what would mend it.
@@ -102,6 +103,7 @@ export function Worksheet({ op, findings }: { op: OperationResult; findings: Fin
         <Where planned={planned} on={planned.on as Record<string, unknown>} change={change} />
       </div>
       <Answered op={op} machine={home.machine} why={why} onWhy={onWhy} />
+      <Met op={op} />
       <Taken op={op} why={why} onWhy={onWhy} />
       <Worked op={op} why={why} onWhy={onWhy} />
       {why &&

@@ -1,0 +1,66 @@
+"""What an operation asks of the spindle along its way."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from machining.geometry.frames import Vector
+from machining.removal.loads import Loads
+
+from .context import PlanFacts, Ready
+
+SAMPLES = 240
+
+
+@dataclass(frozen=True, slots=True)
+class Along:
+    """Motor power (kW) in even parts of an operation's way in its cuts (mm), the most of each part,
+    with where the tip stands then, in the setup frame; and depth and width (mm) there.
+    """
+
+    way_mm: float
+    power_kw: list[float]
+    depth_mm: list[float]
+    width_mm: list[float]
+    at: list[list[float]]
+
+
+def along(op: Ready, facts: PlanFacts) -> Along | None:
+    """None where its path was not carried, or nothing says how hard its material is."""
+    found = op.found
+    if found is None or facts.material is None or not op.needs("feed", "chip"):
+        return None
+    met = found.loads
+    if not len(met.step):
+        return None
+    power = _power(op, facts, met)
+    way = np.cumsum(met.length)
+    part = np.minimum((SAMPLES * way / max(float(way[-1]), 1e-9)).astype(int), SAMPLES - 1)
+    most = _hardest_of_each(part, power)
+    spots = found.trace.steps.at[met.step[most]].astype(float)
+    if op.aimed is not None:
+        spots = op.station.lie.pose.apply(op.aimed.pose.inverse().apply(spots))
+    told = [each[most].round(4).tolist() for each in (power, met.depth, met.width)]
+    return Along(float(way[-1]), told[0], told[1], told[2], spots.round(2).tolist())
+
+
+def _power(op: Ready, facts: PlanFacts, met: Loads) -> Vector:
+    """P = A·vf·kc/η with the mean chip of each width, as the figures of an operation say it."""
+    assert facts.material is not None
+    diameter, feed = op.tool.diameter_mm, op.figures["feed"].value
+    wide = np.clip(met.width / diameter, 1e-4, 1.0)
+    sharp = np.sin(np.radians(op.tool.edge_angle_deg))
+    chip = op.figures["chip"].value * sharp * 2.0 * wide / np.arccos(1.0 - 2.0 * wide)
+    kc = facts.material.kc11_n_mm2 * chip**-facts.material.mc
+    asked: Vector = met.area * feed * kc / 60e6 / op.rig.spindle.reaches_edge
+    return asked
+
+
+def _hardest_of_each(part: np.ndarray, power: Vector) -> np.ndarray:
+    """The place of the most power in each part that has any."""
+    order = np.lexsort((-power, part))
+    _, first = np.unique(part[order], return_index=True)
+    places: np.ndarray = order[first]
+    return places

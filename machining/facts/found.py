@@ -1,0 +1,164 @@
+"""The cut as found: an operation's path carried through the stock that is there."""
+
+from __future__ import annotations
+
+from typing import Literal
+
+import numpy as np
+
+from machining.geometry.columns import Columns, Grid, columns_of, common
+from machining.memo import Memo
+from machining.plan.operation import Bore
+from machining.removal.carry import Carried, Steps, carry, steps_of
+from machining.removal.found import Found, Gouge, Hardest
+from machining.removal.loads import Loads, loads
+from machining.removal.shape import Shape, shape_of
+from machining.removal.trace import Trace, trace_of
+
+from .context import OperationFacts, PlanFacts, Ready
+from .kinds import kind_of
+
+FINEST_MM, COARSEST_MM = 0.1, 0.5  # of the cells
+BESIDE_MM, BELOW_MM = 0.06, 0.04  # what chords of meshes and paths may be off the part
+LEAST_GOUGE_MM3 = 1e-3
+BISECTIONS = 6
+OF_DIAMETER, OF_WIDTH = 24.0, 6.0  # cells across a tool, and across what it cuts
+
+
+def can_be(op: Ready) -> bool:
+    """Is its cut one that can be carried through the stock: a turning tool's, upright?"""
+    kind = kind_of(op.operation)
+    return bool(op.path.legs) and not op.turns and not kind.turned and kind.carried
+
+
+def look(op: Ready, facts: PlanFacts, memo: Memo) -> None:
+    """Fill what its path meets at its feed, where that is a question. Needs feed and chip."""
+    if not can_be(op) or not op.needs("feed", "chip"):
+        return
+    width = kind_of(op.operation).width(op)
+    cell = cell_for(op.tool.diameter_mm, width)
+    key = ("trace", op.path_key, op.before.key, op.lie.key, op.tool, facts.geometry.key, cell)
+    trace, gouge = memo.get(key, lambda: _carried(op, facts, cell))
+    feed = op.value("centre_feed") or op.figures["feed"].value
+    met = loads(trace, feed, op.tool.diameter_mm)
+    op.found = Found(trace, met, _hardest(trace, met, op, facts), gouge)
+
+
+def cell_for(diameter: float, width: float | None) -> float:
+    """How fine the stock has to be looked at for a cut, mm."""
+    fine = diameter / OF_DIAMETER
+    if width:
+        fine = min(fine, width / OF_WIDTH)
+    return float(np.clip(fine, FINEST_MM, COARSEST_MM))
+
+
+def _carried(op: Ready, facts: PlanFacts, cell: float) -> tuple[Trace, Gouge | None]:
+    bores = op.work.hole_diameter if isinstance(op.operation, Bore) else None
+    shape = shape_of(op.tool, bores)
+    columns = columns_of(op.before.mesh(), _under(op, shape, cell))
+    steps = steps_of(op.path, columns.grid.cell, columns.top)
+    return trace_of(carry(steps, shape, columns)), _gouge(op, facts, shape)
+
+
+def _under(op: Ready, shape: Shape, cell: float) -> Grid:
+    """Cells (mm) over what of its stock its path comes to."""
+    (low, high), stock = op.path.bounds(), op.before.bounds()
+    west = np.maximum(low[:2] - shape.radius, stock[0][:2])
+    east = np.minimum(high[:2] + shape.radius, stock[1][:2])
+    if not (west < east).all():  # it never comes to the stock, or there is none
+        west = east = low[:2]
+    return Grid.over(west, east, cell)
+
+
+def _gouge(op: Ready, facts: PlanFacts, shape: Shape) -> Gouge | None:
+    """What a path takes of the part where it still stands: of a drill's point nothing is said."""
+    lie = op.lie
+    if float(op.path.bounds()[0][2]) >= float(lie.part_high[2]) - BELOW_MM:
+        return None
+    if kind_of(op.operation).on_axis and op.work.point_height > 0:
+        point = np.full(len(shape.lower), op.work.point_height)
+        shape = Shape(shape.radius, point, shape.upper, False)
+    smaller = shape.shrunk(BESIDE_MM, BELOW_MM)
+    if smaller is None:
+        return None
+    grid = _under(op, shape, cell_for(op.tool.diameter_mm, None))
+    part = facts.geometry.mesh.posed(lie.pose)
+    there = common(*(columns_of(mesh, grid) for mesh in (op.before.mesh(), part)))
+    steps = steps_of(op.path, grid.cell, there.top)
+    met = carry(steps, smaller, there)
+    if met.volume <= LEAST_GOUGE_MM3:
+        return None
+    deep, k = _how_deep(steps, shape, there, met), int(np.argmax(met.deep))
+    x, y, z = (float(v) for v in steps.at[k])
+    return Gouge(deep, (x, y, z), met.volume)
+
+
+def _how_deep(steps: Steps, shape: Shape, part: Columns, met: Carried) -> float:
+    """How deep (mm) into the part: from above, or from the side where a thinner tool would clear
+    it.
+    """
+    gone = (part.tops - part.lows).sum(axis=2) - (met.left.tops - met.left.lows).sum(axis=2)
+    above = float(gone.max()) + BELOW_MM
+    low, high = BESIDE_MM, min(shape.radius, above)
+    thin = shape.shrunk(0.999 * high, BELOW_MM)
+    if thin is not None and carry(steps, thin, part).volume > LEAST_GOUGE_MM3:
+        return above
+    for _ in range(BISECTIONS):
+        middle = (low + high) / 2.0
+        thinner = shape.shrunk(middle, BELOW_MM)
+        if thinner is not None and carry(steps, thinner, part).volume > LEAST_GOUGE_MM3:
+            low = middle
+        else:
+            high = middle
+    return high
+
+
+def _hardest(trace: Trace, met: Loads, op: Ready, facts: PlanFacts) -> Hardest | None:
+    """Where the spindle has most to do: the section of the cut at the force its chip asks for. The
+    way down on a ramp is not asked: its tool cuts with its bottom.
+    """
+    if not met.in_cut.any():
+        return None
+    diameter, mc = op.tool.diameter_mm, facts.material.mc if facts.material else 0.25
+    wide = np.clip(met.width / diameter, 1e-4, 1.0)
+    chip = 2.0 * wide / np.arccos(1.0 - 2.0 * wide)
+    k = int(np.argmax(np.where(met.in_cut, met.area * chip**-mc, 0.0)))
+    x, y, z = (float(v) for v in trace.steps.at[met.step[k]])
+    return Hardest(float(met.area[k]), float(met.depth[k]), float(met.width[k]), (x, y, z))
+
+
+def hardest_of(op: OperationFacts, name: Literal["depth", "width"]) -> float | None:
+    """Depth or width (mm) where its path meets most; None where it was not carried, or is all in
+    air.
+    """
+    if op.found is None or op.found.hardest is None:
+        return None
+    hardest = op.found.hardest
+    return hardest.depth if name == "depth" else hardest.width
+
+
+def removal(op: OperationFacts) -> float | None:
+    """The most (cm³/min) it takes over a tenth of a second."""
+    feed = op.value("feed")
+    if op.found is None or feed is None:
+        return None
+    return float(op.found.loads.area.max(initial=0.0)) * feed / 1000.0
+
+
+def in_cut_s(op: OperationFacts) -> float | None:
+    """How long (s) its path is in contact with metal: of each kind of move the share of its way."""
+    if op.found is None:
+        return None
+    trace, time = op.found.trace, op.time
+    down_s = time.cutting_s - time.sideways_s - time.link_s
+    return sum(
+        seconds * trace.in_cut_mm(*kinds) / trace.way_mm(*kinds)
+        for kinds, seconds in ((("cut", "ramp"), time.sideways_s), (("plunge",), down_s))
+        if trace.way_mm(*kinds) > 0
+    )
+
+
+def air_s(op: OperationFacts) -> float | None:
+    """How long (s) it feeds in air, links apart."""
+    cut = in_cut_s(op)
+    return None if cut is None else max(op.time.cutting_s - op.time.link_s - cut, 0.0)

@@ -1,0 +1,152 @@
+"""What still stands over the part after its last setup."""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from dataclasses import dataclass
+from typing import Literal
+
+import numpy as np
+from shapely import Point, Polygon
+
+from machining.geometry.frames import Direction, Vector
+from machining.geometry.shells import shells
+from machining.geometry.solids import Solid, to_mesh
+from machining.memo import Memo
+from machining.quantities.said import Said, Shown, fill, length
+from machining.world.feature import Feature, Hole, Pocket
+from machining.world.geometry import PartGeometry
+from machining.world.stock.base import SIDE_WORDS
+
+from .context import PlanFacts, StationFacts
+
+THIN_MM = 0.06  # thinner, it is what chords of meshes are off
+SMALL_MM3 = 0.05
+NEAR_MM = 0.5  # of a feature's walls
+MOST = 60  # pieces that are told one by one
+SIDES: tuple[tuple[Direction, Direction], ...] = (("-x", "+x"), ("-y", "+y"), ("-z", "+z"))
+Place = Literal["hole", "pocket", "side"]
+
+
+@dataclass(frozen=True, slots=True)
+class Piece:
+    """A piece of stock that is not the part, in part coordinates: how much of it there is (mm³),
+    how thick it is on average (mm), and where: in a feature by its id, or over a side.
+    """
+
+    volume: float
+    thick: float
+    low: tuple[float, float, float]
+    high: tuple[float, float, float]
+    place: Place
+    name: str
+
+
+def left_over(facts: PlanFacts, memo: Memo) -> list[Piece]:
+    """The pieces after the last station on the part's way, largest first; none where nothing is
+    planned.
+    """
+    last = _last(facts)
+    if last is None or not last.operations:
+        return []
+    state, part = last.leaves.in_part(), facts.geometry
+    key = ("left over", state.key, part.key)
+    return memo.get(key, lambda: _pieces(state.solid - part.solid, part))
+
+
+@dataclass(frozen=True, slots=True)
+class Left:
+    """Like pieces together: where they stand, how many, all their volume (mm³), and how thick the
+    thickest is (mm).
+    """
+
+    where: Said
+    count: int
+    volume: float
+    thick: float
+
+
+def together(found: list[Piece], part: PartGeometry) -> list[Left]:
+    """Pieces in like holes, in one pocket and over one side each as one, the most first."""
+    alike = defaultdict[str, list[Piece]](list)
+    words = dict[str, Said]()
+    for piece in found:
+        said = _words(piece, part)
+        name = fill(said.text, said.values)
+        words[name] = said
+        alike[name].append(piece)
+    lefts = [
+        Left(
+            words[name],
+            len(those),
+            sum(each.volume for each in those),
+            max(each.thick for each in those),
+        )
+        for name, those in alike.items()
+    ]
+    return sorted(lefts, key=lambda each: -each.volume)
+
+
+def _words(piece: Piece, part: PartGeometry) -> Said:
+    feature = part.feature(piece.name) if piece.place != "side" else None
+    if isinstance(feature, Hole):
+        return Said("in a hole of {d}", {"d": Shown(feature.diameter_mm, "size")})
+    if isinstance(feature, Pocket):
+        return Said("in the pocket {deep} deep", {"deep": length(feature.depth_mm)})
+    return Said("on its {side}", {"side": Shown(piece.name)})
+
+
+def _last(facts: PlanFacts) -> StationFacts | None:
+    taken = {station.planned.takes for station in facts.stations}
+    ends = [station for station in facts.stations if station.id not in taken]
+    return ends[-1] if ends else None
+
+
+def _pieces(left: Solid, part: PartGeometry) -> list[Piece]:
+    found = shells(to_mesh(left))
+    thick = 2.0 * found.volume / np.maximum(found.area, 1e-9)
+    counts = np.flatnonzero((found.volume > SMALL_MM3) & (thick > THIN_MM))
+    most = counts[np.argsort(-found.volume[counts])][:MOST]
+    return [
+        _piece(float(found.volume[k]), float(thick[k]), found.low[k], found.high[k], part)
+        for k in most
+    ]
+
+
+def _piece(much: float, thick: float, low: Vector, high: Vector, part: PartGeometry) -> Piece:
+    place, name = _where((low + high) / 2.0, low, high, part)
+    corners = [tuple(round(float(v), 3) for v in each) for each in (low, high)]
+    return Piece(much, thick, corners[0], corners[1], place, name)  # type: ignore[arg-type]
+
+
+def _where(middle: Vector, low: Vector, high: Vector, part: PartGeometry) -> tuple[Place, str]:
+    for feature in part.features:
+        if _inside(feature, middle, high - low):
+            return ("hole" if isinstance(feature, Hole) else "pocket"), feature.id
+    begin, end = part.bounds
+    over = [(float(begin[k] - low[k]), SIDES[k][0]) for k in range(3)]
+    over += [(float(high[k] - end[k]), SIDES[k][1]) for k in range(3)]
+    most, side = max(over)
+    return "side", SIDE_WORDS[side] if most > 0 else "inside"
+
+
+def _inside(feature: Feature, middle: Vector, size: Vector) -> bool:
+    """Does a piece lie in a hole or pocket?"""
+    if isinstance(feature, Hole):
+        along = "xyz".index(feature.axis[1])
+        across = [k for k in range(3) if k != along]
+        away = np.hypot(*(middle[across] - np.array(feature.point)[across]))
+        deep = float(middle[along] - feature.point[along])
+        reach = feature.diameter_mm / 2.0 + NEAR_MM
+        fits = bool((size[across] <= 2.0 * reach).all())
+        return fits and bool(away <= reach) and -NEAR_MM <= deep <= feature.length_mm + NEAR_MM
+    if not isinstance(feature, Pocket):
+        return False
+    along = "xyz".index(feature.opens[1])
+    across = [k for k in range(3) if k != along]
+    floor = float(feature.loops[0][0][along])
+    deep = (float(middle[along]) - floor) * (1.0 if feature.opens[0] == "+" else -1.0)
+    outline = Polygon(np.array(feature.loops[0])[:, across]).buffer(NEAR_MM)
+    return -NEAR_MM <= deep <= feature.depth_mm + NEAR_MM and bool(
+        outline.covers(Point(middle[across]))
+    )

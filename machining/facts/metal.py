@@ -1,0 +1,44 @@
+"""What of the stock stands in an operation's way, level by level."""
+
+from __future__ import annotations
+
+from shapely import unary_union
+
+from machining.geometry.regions import Region
+from machining.geometry.solids import Solid, section
+from machining.memo import digest
+from machining.motion.paths.cleared import Level
+
+from .context import PlanFacts, Ready
+from .state import State
+
+INSIDE_MM, FINE_MM = 0.02, 0.005
+
+
+def levels(before: State, region: Region, top: float, heights: list[float]) -> tuple[Level, ...]:
+    """The metal of a region between a top and heights that fall from there (mm), in plan."""
+    stands = before.top().highest_within(region)
+    found, above = list[Level](), top
+    for z in heights:
+        metal = _between(before.solid, z, above).intersection(region).simplify(FINE_MM)
+        found.append(Level(z, min(above, stands if stands is not None else above), metal))
+        above = z
+    return tuple(found)
+
+
+def _between(solid: Solid, low: float, high: float) -> Region:
+    """Where a solid stands anywhere between two heights: at both ends and in the middle."""
+    inside = min(INSIDE_MM, (high - low) / 4.0)
+    return unary_union([section(solid, z) for z in (low + inside, (low + high) / 2, high - inside)])
+
+
+def key_of(found: tuple[Level, ...]) -> str:
+    """Equal for equal metal."""
+    return digest([(each.z, each.top, each.metal.wkb) for each in found])
+
+
+def lifts_to(op: Ready, facts: PlanFacts) -> float:
+    """How high a tool is lifted between two passes: just over the stock and what holds it."""
+    stock, held = float(op.before.bounds()[1][2]), op.station.stand.top
+    stands = stock if held is None or op.aimed is not None else max(stock, held)
+    return stands + facts.library.settings.first_clearance_mm

@@ -1,0 +1,100 @@
+"""cut.more-than-planned: more metal stands in the way of a cut than its pass is made for."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from math import ceil
+
+from machining.facts.context import PlanFacts, Ready
+from machining.facts.roughed import leaves, roughed_by
+from machining.plan.edit import AddOperation, Change
+from machining.plan.operation import FinishWalls, Operation, RoughOutside, RoughPocket
+from machining.plan.places import Outside
+from machining.plan.proposal import Proposal
+from machining.quantities.said import Shown, length
+from machining.removal.found import Found
+
+from ..finding import Finding, Severity, of_operation
+
+SELDOM = 0.9  # of the way in cut has no wider one
+MORE = 1.3  # times the depth or width that was said: as much as a corner may ask of it
+SLOT_WIDTH = 0.5  # of the diameter: from this width on a side cut is a slot
+SLOT_DEPTH, SOFT_DEPTH = 0.5, 1.0  # of the diameter: deeper such a cut stops, in soft metal
+SOFT = "N"
+ROUGH_STEP = 0.1  # of the diameter
+
+
+def more_than_planned(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
+    found, deep, wide = op.found, op.seen.depth_mm, op.seen.width_mm
+    if found is None or found.hardest is None or deep is None or wide is None:
+        return
+    width, depth = _stands(op, found), found.loads.usual_depth
+    if width <= MORE * wide and depth <= MORE * deep:
+        return
+    yield of_operation(
+        op,
+        "cut.more-than-planned",
+        _severity(op, facts, width, depth),
+        "It meets {depth} × {width} along its path, where {said_depth} × {said_width} is said:"
+        " that much metal stands there.",
+        {
+            "depth": length(depth),
+            "width": Shown(width, "size"),
+            "said_depth": length(deep),
+            "said_width": Shown(wide, "size"),
+        },
+        "found_width",
+        tuple(_fixes(op, width, wide)),
+    )
+
+
+def _stands(op: Ready, found: Found) -> float:
+    """How much (mm) stands on the wall on average, for a pass along walls, whose width grows in
+    corners of itself; the width that is seldom passed, for others.
+    """
+    if not isinstance(op.operation, FinishWalls):
+        return found.loads.width_over(SELDOM)
+    work = op.work
+    walls = (work.kept if isinstance(op.operation.on, Outside) else work.region).length
+    return found.trace.volume() / max(walls * work.wall_height * op.operation.chain, 1e-9)
+
+
+def _severity(op: Ready, facts: PlanFacts, width: float, depth: float) -> Severity:
+    """What a finishing pass may take of soft metal where little stands is to be looked at."""
+    soft = facts.material is not None and facts.material.iso_group == SOFT
+    diameter = op.tool.diameter_mm
+    slot = width > SLOT_WIDTH * diameter
+    return "stop" if slot and depth > (SOFT_DEPTH if soft else SLOT_DEPTH) * diameter else "look"
+
+
+def _fixes(op: Ready, width: float, said: float) -> Iterator[Proposal]:
+    kind = op.operation
+    if not isinstance(kind, FinishWalls):
+        return  # of_operation offers to take it out
+    rougher = roughed_by(op)
+    if rougher is not None:
+        yield Proposal("Leave {width} for it", leaves(op, said), {"width": Shown(said, "size")})
+    else:
+        first = _roughing(op, kind, said)
+        at = [each.id for each in op.setup.planned.operations].index(kind.id)
+        adds = AddOperation(setup=op.setup.planned.id, operation=first, index=at)
+        yield Proposal("Rough it first", (adds,))
+    stands = ceil(100.0 * width * kind.chain - 1e-6) / 100.0
+    change = Change(on=op.on, fields={"width_mm": stands})
+    yield Proposal("Let it take the {width}", (change,), {"width": Shown(stands, "size")})
+
+
+def _roughing(op: Ready, kind: FinishWalls, leave: float) -> Operation:
+    """The same place roughed with the same tool, a tenth of it wide."""
+    step, deep = round(ROUGH_STEP * op.tool.diameter_mm, 2), min(kind.step_down_mm, 1e3)
+    make = RoughOutside if isinstance(kind.on, Outside) else RoughPocket
+    return make(
+        id=f"{kind.id[:40]}rough",
+        tool=kind.tool,
+        station=kind.station,
+        aim=kind.aim,
+        on=kind.on,
+        step_down_mm=deep,
+        step_over_mm=step,
+        leave_mm=leave,
+    )

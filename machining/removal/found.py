@@ -1,0 +1,60 @@
+"""What an operation's path meets, all of it and where it is hardest."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from .loads import Loads
+from .trace import Trace
+
+NEAR = 0.1  # of a depth or width: so near it is as it was said
+USUAL = 0.5  # of the way in cut: corners and ends are the rest
+
+
+@dataclass(frozen=True, slots=True)
+class Hardest:
+    """Where a path meets most: its section square to the feed (mm²), depth and width (mm), and
+    where the tip stands (mm).
+    """
+
+    area: float
+    depth: float
+    width: float
+    at: tuple[float, float, float]
+
+
+@dataclass(frozen=True, slots=True)
+class Gouge:
+    """How deep (mm) a path cuts into the finished part, where the tip stands then (mm), and how
+    much of the part it takes (mm³).
+    """
+
+    deep: float
+    at: tuple[float, float, float]
+    volume: float
+
+
+@dataclass(frozen=True)
+class Found:
+    """What an operation's path meets; its hardest place is None where it is all in air, its gouge
+    where it leaves the part whole.
+    """
+
+    trace: Trace
+    loads: Loads
+    hardest: Hardest | None
+    gouge: Gouge | None = None
+
+    @property
+    def usual_width(self) -> float:
+        """The width (mm) that is passed only in corners."""
+        return self.loads.width_over(USUAL)
+
+    def differs(self, depth: float, width: float) -> bool:
+        """Is its hardest place more than a tenth off what was said?"""
+        worst = self.hardest
+        return worst is not None and not (_near(worst.depth, depth) and _near(worst.width, width))
+
+
+def _near(found: float, said: float) -> bool:
+    return abs(found - said) <= NEAR * said

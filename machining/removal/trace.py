@@ -1,0 +1,51 @@
+"""What a path met, kept small: one value a step, without the columns."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from .carry import KINDS, Carried, Steps
+
+SOME_MM3 = 1e-3  # a step that takes less is in air
+
+
+@dataclass(frozen=True, slots=True)
+class Trace:
+    """``steps`` with their ``removed`` volume (mm³) and its ``moment`` (mm³·mm), on columns of a
+    ``cell``.
+    """
+
+    steps: Steps
+    removed: NDArray[np.float32]
+    moment: NDArray[np.float32]
+    cell: float
+
+    def volume(self, *kinds: str) -> float:
+        """What legs of some kinds took, mm³; of all where none is named."""
+        return float(self.removed[self._of(kinds)].sum(dtype=np.float64))
+
+    def in_cut_mm(self, *kinds: str) -> float:
+        """How much of their way these legs were in contact."""
+        met = self._of(kinds) & (self.removed > SOME_MM3 * self.cell)
+        return float(self.steps.length[met].sum(dtype=np.float64))
+
+    def way_mm(self, *kinds: str) -> float:
+        """How long these legs are."""
+        return float(self.steps.length[self._of(kinds)].sum(dtype=np.float64))
+
+    def _of(self, kinds: tuple[str, ...]) -> NDArray[np.bool_]:
+        if not kinds:
+            return np.ones(len(self.removed), dtype=bool)
+        return np.isin(self.steps.kind, [k for k, kind in enumerate(KINDS) if kind in kinds])
+
+
+def trace_of(carried: Carried) -> Trace:
+    steps = carried.steps
+    small = Steps(
+        steps.at.astype(np.float32), steps.length.astype(np.float32), steps.kind, steps.leg
+    )
+    removed, moment = carried.removed.astype(np.float32), carried.moment.astype(np.float32)
+    return Trace(small, removed, moment, carried.left.grid.cell)

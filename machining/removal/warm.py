@@ -1,0 +1,32 @@
+"""Compiles what goes column by column, or reads it where that was done before: nobody waits for it
+in a request. ``python -m machining.removal.warm``
+"""
+
+from __future__ import annotations
+
+import numpy as np
+
+from machining.geometry.columns import Grid, columns_of, common
+from machining.geometry.shells import shells
+from machining.geometry.solids import block, to_mesh
+from machining.motion.path import Leg, Path
+
+from .carry import carry, steps_of
+from .shape import ABOVE, Shape
+
+
+def warm() -> None:
+    """Two small tools through a small block."""
+    low, high = np.zeros(3), np.array([4.0, 4.0, 2.0])
+    solid = to_mesh(block(low, high))
+    stock = columns_of(solid, Grid.over(low, high, 0.5))
+    shells(solid)
+    path = Path((Leg("cut", np.array([[-1.0, 2.0, 1.0], [5.0, 2.0, 1.0]])),))
+    steps = steps_of(path, 0.5, stock.top)
+    for flat in (True, False):
+        shape = Shape(1.0, np.zeros(8), np.full(8, ABOVE), flat)
+        common(carry(steps, shape, stock).left, stock)
+
+
+if __name__ == "__main__":
+    warm()

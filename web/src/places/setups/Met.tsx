@@ -1,0 +1,115 @@
+import { useQuery } from '@tanstack/react-query'
+import { api, ask, type OperationResult } from '../../api/client'
+import { Figure } from '../../ui/Figure'
+import { useFrame } from '../frame'
+
+const WIDE = 480
+const HIGH = 34
+
+// The cut as found: what the path meets, and how much of the spindle it asks along its way.
+export function Met({ op }: { op: OperationResult }) {
+  const { answer } = useFrame()
+  const known = op.found_depth_mm !== null && op.found_width_mm !== null
+  const { data: along } = useQuery({
+    queryKey: ['along', answer.id, answer.revision, op.id],
+    enabled: known,
+    queryFn: () =>
+      ask(
+        api.GET('/api/plans/{id}/operations/{operation}/along', {
+          params: { path: { id: answer.id, operation: op.id } },
+        }),
+      ),
+  })
+  if (!known) return null
+  const limit = op.gauges.find((each) => each.id === 'power')?.limit ?? 0
+  return (
+    <div className="grid grid-cols-[76px_1fr] border-t border-hair py-1">
+      <span className="font-semibold">Meets</span>
+      <div>
+        <p className="flex flex-wrap items-baseline gap-x-4">
+          <span>
+            at most <Figure value={op.found_depth_mm} quantity="length" bare /> ×{' '}
+            <Figure value={op.found_width_mm} quantity="size" />
+          </span>
+          {differs(op) && (
+            <span className="text-ink-2">
+              said are <Figure value={op.depth_mm} quantity="length" bare /> ×{' '}
+              <Figure value={op.width_mm} quantity="size" />
+            </span>
+          )}
+          {op.found_removal_cm3_min !== null && (
+            <span>
+              <Figure value={op.found_removal_cm3_min} quantity="removal" /> at its peak
+            </span>
+          )}
+        </p>
+        {along && <Strip along={along} limit={limit} />}
+      </div>
+    </div>
+  )
+}
+
+function differs(op: OperationResult) {
+  const far = (found: number | null, said: number | null) =>
+    found !== null && said !== null && Math.abs(found - said) > 0.1 * said
+  return far(op.found_depth_mm, op.depth_mm) || far(op.found_width_mm, op.width_mm)
+}
+
+type Along = { way_mm: number; power_kw: number[] }
+
+// Power over the way in cut, with what the spindle gives as a line.
+function Strip({ along, limit }: { along: Along; limit: number }) {
+  const most = Math.max(limit, ...along.power_kw) * 1.08 || 1
+  const step = WIDE / Math.max(along.power_kw.length, 1)
+  const y = (kw: number) => HIGH - (kw / most) * HIGH
+  const bars = along.power_kw
+    .map(
+      (kw, k) =>
+        `M${(k * step).toFixed(1)} ${HIGH}V${y(kw).toFixed(1)}h${step.toFixed(2)}V${HIGH}z`,
+    )
+    .join('')
+  const over = along.power_kw
+    .map((kw, k) =>
+      limit > 0 && kw > limit
+        ? `M${(k * step).toFixed(1)} ${y(limit).toFixed(1)}V${y(kw).toFixed(1)}h${step.toFixed(2)}V${y(limit).toFixed(1)}z`
+        : '',
+    )
+    .join('')
+  const peak = Math.max(0, ...along.power_kw)
+  return (
+    <figure className="mt-1 flex items-end gap-3">
+      <svg
+        viewBox={`0 0 ${WIDE} ${HIGH}`}
+        preserveAspectRatio="none"
+        className="h-[34px] min-w-0 flex-1 border-b border-hair-strong"
+        role="img"
+        aria-label="Power along its way"
+      >
+        <path d={bars} className="fill-ink-3" />
+        {over && <path d={over} className="fill-red" />}
+        {limit > 0 && (
+          <line
+            x1="0"
+            x2={WIDE}
+            y1={y(limit)}
+            y2={y(limit)}
+            className="stroke-ink"
+            strokeDasharray="3 3"
+            vectorEffect="non-scaling-stroke"
+          />
+        )}
+      </svg>
+      <figcaption className="w-[150px] text-small leading-4 text-ink-2">
+        up to <Figure value={peak} quantity="power" />
+        {limit > 0 && (
+          <>
+            {' '}
+            of <Figure value={limit} quantity="power" />
+          </>
+        )}
+        <br />
+        along <Figure value={along.way_mm} quantity="path" />
+      </figcaption>
+    </figure>
+  )
+}
