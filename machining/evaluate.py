@@ -26,7 +26,7 @@ from machining.facts.context import (
     StationFacts,
     given_up,
 )
-from machining.facts.found import air_s, hardest_of, in_cut_s, removal
+from machining.facts.found import air_s, gouge_mm, hardest_of, in_cut_s, removal
 from machining.facts.gauges import Gauge, gauges_of
 from machining.facts.kinds import kind_of
 from machining.facts.ledger import Event, Ledger
@@ -216,7 +216,6 @@ def _operation(
     op: OperationFacts, events: list[Event], facts: PlanFacts, told: Told
 ) -> OperationResult:
     title, detail, sizes = _named(op, facts)
-    time, none = op.time, list[Gauge]()
     return OperationResult(
         id=op.operation.id,
         number=op.number,
@@ -239,22 +238,23 @@ def _operation(
         found_width_mm=hardest_of(op, "width"),
         found_power_kw=op.value("power") if op.found else None,
         found_removal_cm3_min=removal(op),
+        gouge_mm=gouge_mm(op),
         leaves_mm=kind_of(op.operation).leaves_mm(op.operation),
         z_to_mm=_lowest_mm(op),
         path_mm=op.path.cutting_mm,
         rapid_mm=op.path.rapid_mm,
-        cutting_s=time.cutting_s,
+        cutting_s=op.time.cutting_s,
         in_cut_s=in_cut_s(op),
         air_s=air_s(op),
-        link_s=time.link_s,
-        rapid_s=time.rapid_s,
-        moving_s=time.rapid_s + time.dwell_s,
+        link_s=op.time.link_s,
+        rapid_s=op.time.rapid_s,
+        moving_s=op.time.rapid_s + op.time.dwell_s,
         change_s=sum(each.seconds for each in events if each.kind == "change"),
-        time_s=time.total_s,
+        time_s=op.time.total_s,
         starts_s=min((each.starts_s for each in events), default=0.0),
         ends_s=max((each.ends_s for each in events), default=0.0),
         answers=_answers(op, told),
-        gauges=_shown(op, "gauges", lambda: gauges_of(op, facts), none),
+        gauges=_shown(op, "gauges", lambda: gauges_of(op, facts), list[Gauge]()),
         worked=_shown(op, "worked", lambda: _worked(op), []),
         table=_shown(op, "table", lambda: _table(op), None),
         removed_mm3=op.seen.cut_mm3 or 0.0,

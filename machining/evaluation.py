@@ -69,6 +69,7 @@ class OperationResult:
     found_width_mm: float | None
     found_power_kw: float | None
     found_removal_cm3_min: float | None
+    gouge_mm: float | None
     leaves_mm: float | None
     z_to_mm: float | None
     path_mm: float

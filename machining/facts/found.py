@@ -162,3 +162,10 @@ def air_s(op: OperationFacts) -> float | None:
     """How long (s) it feeds in air, links apart."""
     cut = in_cut_s(op)
     return None if cut is None else max(op.time.cutting_s - op.time.link_s - cut, 0.0)
+
+
+def gouge_mm(op: OperationFacts) -> float | None:
+    """How deep it cuts into the part, 0 where it does not; None where that was not looked at."""
+    if op.found is None:
+        return None
+    return op.found.gouge.deep if op.found.gouge is not None else 0.0

@@ -57,7 +57,7 @@ def left_over(facts: PlanFacts, memo: Memo) -> list[Piece]:
 @dataclass(frozen=True, slots=True)
 class Left:
     """Like pieces together: where they stand, how many, all their volume (mm³), and how thick the
-    thickest is (mm).
+    thickest is (mm); no finer than solids are, whose last digits depend on the order of cuts.
     """
 
     where: Said
@@ -79,8 +79,8 @@ def together(found: list[Piece], part: PartGeometry) -> list[Left]:
         Left(
             words[name],
             len(those),
-            sum(each.volume for each in those),
-            max(each.thick for each in those),
+            round(sum(each.volume for each in those), 3),
+            round(max(each.thick for each in those), 4),
         )
         for name, those in alike.items()
     ]
@@ -126,8 +126,10 @@ def _where(middle: Vector, low: Vector, high: Vector, part: PartGeometry) -> tup
     begin, end = part.bounds
     over = [(float(begin[k] - low[k]), SIDES[k][0]) for k in range(3)]
     over += [(float(high[k] - end[k]), SIDES[k][1]) for k in range(3)]
-    most, side = max(over)
-    return "side", SIDE_WORDS[side] if most > 0 else "inside"
+    stands = [side for by, side in over if by > THIN_MM]
+    if not stands:
+        return "side", "inside"
+    return "side", SIDE_WORDS[stands[0]] if len(stands) == 1 else "sides"
 
 
 def _inside(feature: Feature, middle: Vector, size: Vector) -> bool:

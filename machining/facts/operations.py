@@ -266,13 +266,13 @@ def _path(op: Ready, facts: PlanFacts, memo: Memo) -> None:
         op.work.key, op.tool, op.operation.model_dump(exclude=NOT_IN_PATH | no_trace)
     )
     op.metal = memo.get(
-        ("metal", op.before.key, op.work.key, op.operation.model_dump_json(), op.tool.key),
+        ("metal", op.before.key, op.work.key, op.operation.model_dump_json(), op.tool),
         lambda: kind.metal(op),
     )
     key = digest(
         op.trace_key,
         metal.key_of(op.metal),
-        metal.lifts_to(op, facts) if op.metal else 0.0,
+        (metal.lifts_to(op, facts), op.before.outline().wkb) if op.metal else (),
         op.operation.model_dump(include={*no_trace}),
         top,
         float(op.lie.stock_high[0]) if kind.turned else 0.0,

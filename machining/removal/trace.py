@@ -9,6 +9,7 @@ from numpy.typing import NDArray
 
 from .carry import KINDS, Carried, Steps
 
+BESIDE = 9  # steps looked at together
 SOME_MM3 = 1e-3  # a step that takes less is in air
 
 
@@ -28,8 +29,11 @@ class Trace:
         return float(self.removed[self._of(kinds)].sum(dtype=np.float64))
 
     def in_cut_mm(self, *kinds: str) -> float:
-        """How much of their way these legs were in contact."""
-        met = self._of(kinds) & (self.removed > SOME_MM3 * self.cell)
+        """How much of their way these legs were in contact: a thin cut takes a column now and then,
+        so a step counts with those beside it.
+        """
+        beside = np.convolve(self.removed, np.ones(BESIDE), "same")[: len(self.removed)]
+        met = self._of(kinds) & (beside > SOME_MM3 * self.cell)
         return float(self.steps.length[met].sum(dtype=np.float64))
 
     def way_mm(self, *kinds: str) -> float:

@@ -102,8 +102,19 @@ def turn_it_over(page) -> None:
     choose(page, "Held in", "125 vise")
     set_field(page, "Grip", "10")
     take(page, "Top", "Face")
-    take(page, "Edges", "Break edges")
     expect(page.get_by_text("Bottom up, 125 vise")).to_be_visible()
+
+
+def cut_what_still_stands(page) -> None:
+    """The jaws held what the first setup could not reach: it says so, and is cut from below."""
+    page.get_by_role("button", name=re.compile("not finished")).click()
+    panel = page.get_by_role("heading", name="Still stands after the last setup")
+    expect(panel).to_be_visible()
+    expect(page.get_by_role("cell", name="on its sides")).to_be_visible()
+    page.get_by_role("button", name="Add what cuts it").click()
+    for group, label in (("Outside", "Rough"), ("Outside", "Finish"), ("Edges", "Break edges")):
+        take(page, group, label)
+    expect(page.get_by_text(re.compile("not finished"))).to_have_count(0, timeout=20_000)
 
 
 def test_from_step_file_to_sheet(sign_in):
@@ -112,6 +123,7 @@ def test_from_step_file_to_sheet(sign_in):
     plan_the_first(page)
     make_a_finding_and_mend_it(page)
     turn_it_over(page)
+    cut_what_still_stands(page)
     settle(page)
     screen = page.evaluate(
         "fetch('/api/jobs/HP-7').then(r=>r.json()).then(j=>fetch('/api/plans/'+j.plan)).then(r=>r.json())"

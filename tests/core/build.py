@@ -174,7 +174,7 @@ def changed(of: Plan, on: str, **fields: Any) -> Plan:
 
 
 def answer(of: Plan, library: Library = LIBRARY) -> Evaluation:
-    return evaluate(of, library, MEMO if library is LIBRARY else None)
+    return evaluate(of, library, MEMO)
 
 
 def ids(of: Plan, library: Library = LIBRARY) -> set[str]:

@@ -44,6 +44,7 @@ def test_every_question_answers_with_bytes_and_what_is_not_there_is_missing():
         "meant": {"edits": [{"do": "hold", "station": "st1", "item": "vise-125"}]},
         "tools": {"operation": "drill"},
         "ways": {"operation": "rough"},
+        "along": {"operation": "rough"},
         "sheets": {"notes": {}},
         "stock": {"key": build.answer(short).setups[0].stations[0].stock_key},
     }
@@ -54,6 +55,7 @@ def test_every_question_answers_with_bytes_and_what_is_not_there_is_missing():
         "offers": {"setup": "x"},
         "tools": {"operation": "x"},
         "ways": {"operation": "x"},
+        "along": {"operation": "x"},
         "stock": {"key": "x"},
         "what-if": {"figure": "x", "changed": []},
     }
@@ -95,12 +97,10 @@ def build_edits(raw: list[dict]) -> list[Edit]:
 def test_only_fixes_that_keep_their_word_are_offered_the_cheapest_first(case):
     before = case.make()
     found = build.finding(before, case.id, case.library)
-    told = tried_fixes(
-        before, case.library, MEMO if case.library is LIBRARY else type(MEMO)(), found.key
-    )
-    stops = {f.key for f in evaluate(before, case.library).open if f.severity == "stop"}
+    told = tried_fixes(before, case.library, MEMO, found.key)
+    stops = {f.key for f in evaluate(before, case.library, MEMO).open if f.severity == "stop"}
     for fix in told["fixes"]:
-        after = evaluate(apply(before, build_edits(fix["edits"])), case.library)
+        after = evaluate(apply(before, build_edits(fix["edits"])), case.library, MEMO)
         assert found.key not in {f.key for f in after.open}
         assert {f.key for f in after.open if f.severity == "stop"} <= stops
     mends = [

@@ -38,7 +38,7 @@ def test_a_width_changes_in_every_place_it_enters():
 
 
 def test_ten_per_cent_more_of_each():
-    factors = {name: factor for (name, _), factor in sensitivity(FIGURES, "rough.power").items()}
+    factors = {name: factor for (name, _), factor in sensitivity(FIGURES, "outside.power").items()}
     assert factors["depth"] == pytest.approx(1.1)
     assert factors["kc11"] == pytest.approx(1.1)
     assert factors["efficiency"] == pytest.approx(1 / 1.1)

@@ -28,6 +28,7 @@ from .clearing import CHORD_MM, Front, off
 RUN_IN_MM = 2.0
 GENTLY = 1.4  # times as long, since the first order is not all
 TURNED_IN, TURN_STEP_MM = 0.97, 0.5  # of its step a ring comes to, and how finely
+BACK_MM = 60.0  # farther back along a cut, lifting is faster
 RUBS_MM = 0.05  # a link may be as near to what stands
 BESIDE = 1.5  # steps: as near as that a front waits for the one before
 
@@ -68,6 +69,7 @@ class Clearing:
         self._rough = [line.simplify(self._widest / 10.0) for line in self._lines]
         self._tree = STRtree(self._rough)
         self._open = np.ones(len(self.fronts), dtype=bool)
+        self._been: Vector | None = None
 
     def cut(self, pen: Pen, z: float, over: float, near: float) -> None:
         """All of them at a height; where the way between two is not free, at rapid at a height
@@ -75,7 +77,7 @@ class Clearing:
         """
         waits, then = self._waits()
         ready = [k for k, before in enumerate(waits) if not before]
-        self._open = np.ones(len(self.fronts), dtype=bool)
+        self._open, self._been = np.ones(len(self.fronts), dtype=bool), None
         while ready:
             k = ready[0] if pen.at is None else min(ready, key=partial(self._away, pen.at[:2]))
             self._one(pen, k, z, over, near)
@@ -114,15 +116,34 @@ class Clearing:
             line = self._turned_in(np.concatenate([line[first:-1], line[: first + 1]]), front)
         line = self._run_out(line, front)
         start = self._beside(line[0], front, 0.0)
-        if pen.at is None or pen.at[2] > z + 1e-9 or not self._clear(pen.at[:2], start, k):
+        way = None if pen.at is None or pen.at[2] > z + 1e-9 else self._way(pen.at[:2], start, k)
+        if way is None:
             spot = self._beside(start, front, RUN_IN_MM)
             floor = self.over_stock.covers(Point(spot))
             pen.go_to(float(spot[0]), float(spot[1]), z + near if floor else z, over)
             if floor:
                 pen.plunge(z)
-        if pen.at is not None and np.hypot(*(start - pen.at[:2])) > CHORD_MM:
-            pen.link(np.array([[*start, z]]))
+            way = np.array([start])
+        assert pen.at is not None
+        if np.hypot(*(start - pen.at[:2])) > CHORD_MM:
+            pen.link(np.column_stack([way, np.full(len(way), z)]))
         pen.cut(np.column_stack([line, np.full(len(line), z)]))
+        self._been = line
+
+    def _way(self, here: Vector, there: Vector, k: int) -> Vector | None:
+        """To the beginning of a front without lifting: straight, or back along what was cut last
+        as far as from there the straight way is free; None where that is too far.
+        """
+        if self._clear(here, there, k):
+            return np.array([there])
+        if self._been is None:
+            return None
+        back = self._been[::-1]
+        near = int(np.hypot(*(back - there).T).argmin()) + 1
+        along = float(np.hypot(*np.diff(back[:near], axis=0).T).sum())
+        if along > BACK_MM or not self._clear(back[near - 1], there, k):
+            return None
+        return np.concatenate([back[1:near], [there]])
 
     def _beside(self, spot: Vector, front: Front, room: float) -> Vector:
         """Where the tool stands free next to the beginning of a front, with room round it (mm) as

@@ -3292,6 +3292,8 @@ export interface components {
             found_width_mm: number | null;
             /** Gauges */
             gauges: components["schemas"]["GaugeOut"][];
+            /** Gouge Mm */
+            gouge_mm: number | null;
             /** Id */
             id: string;
             /** In Cut S */
