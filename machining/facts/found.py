@@ -22,7 +22,7 @@ FINEST_MM, COARSEST_MM = 0.1, 0.5  # of the cells
 BESIDE_MM, BELOW_MM = 0.06, 0.04  # what chords of meshes and paths may be off the part
 LEAST_GOUGE_MM3 = 1e-3
 BISECTIONS = 6
-OF_DIAMETER, OF_WIDTH = 24.0, 6.0  # cells across a tool, and across what it cuts
+OF_DIAMETER, OF_WIDTH = 24.0, 4.0  # cells across a tool, and across what it cuts
 
 
 def can_be(op: Ready) -> bool:

@@ -13,6 +13,7 @@ from machining.geometry.frames import Vector
 
 from .timing import Drive, block_times, rapid_time
 
+TOGETHER_MM = 1e-6
 LegKind = Literal["rapid", "cut", "plunge", "link", "ramp"]
 
 
@@ -135,13 +136,18 @@ def _runs(legs: tuple[Leg, ...]) -> Iterator[list[Leg]]:
     """Each rapid, each repeated leg, and what is fed along between two of them without a stop."""
     run: list[Leg] = []
     for leg in legs:
-        follows = run and leg.repeat == 1 and np.allclose(run[-1].points[-1], leg.points[0])
+        follows = run and leg.repeat == 1 and _meet(run[-1].points[-1], leg.points[0])
         if run and ("rapid" in (leg.kind, run[-1].kind) or run[-1].repeat > 1 or not follows):
             yield run
             run = []
         run.append(leg)
     if run:
         yield run
+
+
+def _meet(end: Vector, start: Vector) -> bool:
+    """Does a leg begin where another ended?"""
+    return all(abs(a - b) < TOGETHER_MM for a, b in zip(end.tolist(), start.tolist(), strict=True))
 
 
 @dataclass

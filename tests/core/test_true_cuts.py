@@ -310,6 +310,6 @@ def test_what_it_asks_of_the_spindle_along_its_way():
     told = json.loads(QUESTIONS["along"](good(), LIBRARY, MEMO, operation="rough"))
     now = result(answer(good()), "rough")
     assert len(told["power_kw"]) == len(told["at"]) <= 240
-    assert max(told["power_kw"]) == pytest.approx(now.found_power_kw, rel=0.02)
+    assert max(told["power_kw"]) == pytest.approx(now.found_power_kw, rel=0.1)
     assert max(told["width_mm"]) >= now.found_width_mm - 1e-3
     assert json.loads(QUESTIONS["along"](good(), LIBRARY, MEMO, operation="tap")) is None

@@ -6,7 +6,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
-from shapely import Point, Polygon, maximum_inscribed_circle
+from shapely import Point, Polygon
 
 from machining.geometry.frames import Vector
 from machining.geometry.regions import Region, polygons_of
@@ -84,20 +84,17 @@ def _planned(
     area: Polygon, metal: Region, radius: float, width: float, entry: Entry, stock: Region
 ) -> Planned:
     free, down = area.difference(off(metal, radius - CHORD_MM)), None
-    if _room(free) < LEAST_ROOM_MM:
+    if off(free, -LEAST_ROOM_MM).is_empty:
         down = _entered(area, radius, entry)
         free = Polygon(down.ring) if len(down.ring) > 2 else Point(down.ring[0]).buffer(LINE_MM)
         metal = metal.difference(off(free, radius))
-    counted("step_over_mm", width, _room(area) / width, MOST_STEPS)
+    west, south, east, north = area.bounds
+    counted("step_over_mm", width, min(east - west, north - south) / 2.0 / width, MOST_STEPS)
     found, before = list[Front](), [free]
     for each, after in fronts(area, free, metal, radius, width):
         found += each
         before.append(after)
     return Planned(Clearing(found, before, metal, radius, off(stock, radius)), down)
-
-
-def _room(free: Region) -> float:
-    return max((maximum_inscribed_circle(each).length for each in polygons_of(free)), default=0.0)
 
 
 def _entered(area: Polygon, radius: float, entry: Entry) -> Down:
