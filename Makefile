@@ -45,7 +45,7 @@ bench: setup-tests build
 	@$(PY) -m tests.bench.every_edit
 
 fuzz: setup-tests build
-	@HYPOTHESIS_PROFILE=long $(PY) -m pytest tests/core -q -k "property or fuzz or every"
+	@HYPOTHESIS_PROFILE=long $(PY) -m pytest tests/core -q -k "property or fuzz or every or what_they_were"
 	@$(PY) tools/fuzz.py
 
 shots: setup-tests build

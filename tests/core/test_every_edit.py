@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+import os
+from itertools import islice
+
 import pytest
 
 from machining.evaluate import evaluate
@@ -28,6 +31,10 @@ def warm(request):
     return request.param, of, library, memo
 
 
+# every other edit, and the rest where there is time (``make fuzz``)
+ALL = os.environ.get("HYPOTHESIS_PROFILE") == "long"
+
+
 def waiting(answer):
     return {
         op.id
@@ -40,7 +47,7 @@ def waiting(answer):
 def test_every_edit_is_answered_as_from_a_fresh_start(warm):
     name, of, library, memo = warm
     tried = 0
-    for on, field, value in edits_of(of):
+    for on, field, value in islice(edits_of(of), 0, None, 1 if ALL else 2):
         try:
             changed = apply(of, [Change(on=on, fields={field: another(value)})])
         except EditRefused:
@@ -51,4 +58,4 @@ def test_every_edit_is_answered_as_from_a_fresh_start(warm):
         assert at_first.working or to_bytes(at_first) == to_bytes(fresh), f"{name}: {on} {field}"
         assert on.partition(":")[2] not in waiting(at_first), f"{name}: {on} {field}"
         tried += 1
-    assert tried > 20
+    assert tried > 10

@@ -48,6 +48,10 @@ PLANS["tilted"] = build.plan(
 )
 
 
+# every other value of a field, and the rest where there is time (``make fuzz``)
+ALL = os.environ.get("HYPOTHESIS_PROFILE") == "long"
+
+
 def leaves(record: BaseModel, path: str = "") -> list[str]:
     """Every field of a record by its path, records inside it too."""
     found = []
@@ -67,8 +71,9 @@ def values_for(record: BaseModel, path: str) -> tuple[Any, ...]:
 
 def all_answered(plan, on: str, record: BaseModel, bench) -> int:
     count = 0
-    for path in leaves(record):
-        for value in values_for(record, path):
+    for place, path in enumerate(leaves(record)):
+        values = values_for(record, path)
+        for value in values if ALL else values[place % 2 :: 2]:
             count += 1
             try:
                 changed = apply(plan, [Change(on=on, fields={path: value})])
@@ -90,7 +95,7 @@ def all_answered(plan, on: str, record: BaseModel, bench) -> int:
 def test_every_field_of_an_operation(name, caplog):
     id, bench = name.removeprefix("lathe "), lathe if name.startswith("lathe ") else build
     plan = PLANS[name]
-    assert all_answered(plan, f"operation:{id}", plan.setups[0].operation(id), bench) > 90
+    assert all_answered(plan, f"operation:{id}", plan.setups[0].operation(id), bench) > 40
     assert [row.getMessage() for row in caplog.records if row.levelno >= logging.ERROR] == []
 
 

@@ -181,8 +181,8 @@ def test_a_sawn_blank_is_trued_up_ordered_closer_or_cut_lighter():
     first = trued.setups[0].operations[1]
     # 6 mm stand on each side
     assert (first.id, first.leave_mm, first.step_over_mm) == ("roughtrue", 5.8, 0.2)
-    now, after = answer(sawn_long()), answer(trued)
-    assert after.one_part_s > now.one_part_s and result(after, "roughtrue").removed_mm3 > 0
+    pass_ = result(answer(trued), "roughtrue")
+    assert 0.0 < pass_.time_s < 15.0 and pass_.removed_mm3 > 0
     closer = after_fix(sawn_long(), found, len(labels) - 1).stock.saw_tolerance_mm
     assert 0.1 <= closer < 1.1
 
