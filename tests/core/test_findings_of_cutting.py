@@ -182,7 +182,7 @@ def test_a_sawn_blank_is_trued_up_ordered_closer_or_cut_lighter():
     # 6 mm stand on each side
     assert (first.id, first.leave_mm, first.step_over_mm) == ("roughtrue", 5.8, 0.2)
     pass_ = result(answer(trued), "roughtrue")
-    assert 0.0 < pass_.time_s < 15.0 and pass_.removed_mm3 > 0
+    assert 2.0 < pass_.time_s < 25.0 and pass_.removed_mm3 > 0
     closer = after_fix(sawn_long(), found, len(labels) - 1).stock.saw_tolerance_mm
     assert 0.1 <= closer < 1.1
 

@@ -88,8 +88,8 @@ def _planned(
         down = _entered(area, radius, entry)
         free = Polygon(down.ring) if len(down.ring) > 2 else Point(down.ring[0]).buffer(LINE_MM)
         metal = metal.difference(off(free, radius))
-    west, south, east, north = area.bounds
-    counted("step_over_mm", width, min(east - west, north - south) / 2.0 / width, MOST_STEPS)
+    thick = 2.0 * metal.area / max(metal.length, CHORD_MM)  # on average, from edge to edge
+    counted("step_over_mm", width, thick / width, MOST_STEPS)
     found, before = list[Front](), [free]
     for each, after in fronts(area, free, metal, radius, width):
         found += each
