@@ -6,7 +6,6 @@ from dataclasses import dataclass, field
 from typing import Any
 
 from machining.plan.document import Plan as Document
-from machining.quantities.display import show
 from machining.quantities.said import Shown, fill
 from shop.accounts.models import User
 from shop.jobs import documents, evaluation
@@ -96,17 +95,6 @@ def is_same(release: Release, head: PlanRevision, job: Job) -> bool:
     ) == (job.title, job.revision)
 
 
-def not_finished(answer: dict[str, Any]) -> str:
-    """What still stands, in metric words."""
-    where = [
-        fill(each["where"]["text"], {k: Shown(**v) for k, v in each["where"]["values"].items()})
-        for each in answer["left"][:3]
-    ]
-    much = show(answer["left_mm3"], "volume", "metric")
-    more = ", and elsewhere" if len(answer["left"]) > 3 else ""
-    return f"The part is not finished: {much} still stand, {', '.join(where)}{more}."
-
-
 def _against(looked: Review) -> list[str]:
     answer, against = looked.evaluation or {}, []
     if answer["problem"]:
@@ -115,8 +103,6 @@ def _against(looked: Review) -> list[str]:
         against.append("The plan has no operation yet.")
     if stops := sum(f["severity"] == "stop" for f in looked.findings):
         against.append(f"{stops} finding{'s' if stops > 1 else ''} will not work as planned.")
-    if answer.get("left"):
-        against.append(not_finished(answer))
     waiting = [
         f
         for f in looked.findings

@@ -45,7 +45,6 @@ def test_the_good_plan_has_nothing_wrong():
     seen = answer(good())
     assert [f.id for f in seen.findings] == []
     # but its bottom still stands in the vise: 84 x 54 of the blank, 8 deep, and 0.3 round its foot
-    assert not seen.ready
     bottom = seen.left[0]
     assert bottom.where.values["side"].value == "sides" and bottom.count == 1
     assert bottom.volume > 84.0 * 54.0 * 8.0
