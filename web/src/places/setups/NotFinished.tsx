@@ -48,7 +48,9 @@ export function NotFinished({ onAdd }: { onAdd: () => void }) {
               </tbody>
             </table>
             <p className="mt-2 flex items-center justify-between gap-3 border-t border-hair pt-2">
-              <span className="text-small text-ink-2">Until it is cut, the part is not the drawing’s.</span>
+              <span className="text-small text-ink-2">
+                Until it is cut, the part is not the drawing’s.
+              </span>
               <button
                 className="press-2"
                 onClick={() => {
