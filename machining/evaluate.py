@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import logging
 from collections.abc import Callable, Iterator, Sequence
 from dataclasses import replace
 from functools import partial
@@ -30,7 +31,7 @@ from machining.facts.found import air_s, gouge_mm, hardest_of, in_cut_s, removal
 from machining.facts.gauges import Gauge, gauges_of
 from machining.facts.kinds import kind_of
 from machining.facts.ledger import Event, Ledger
-from machining.facts.left import left_over, together
+from machining.facts.left import Left, left_over, together
 from machining.facts.pace import Pace
 from machining.facts.route import walk
 from machining.facts.tables import Table
@@ -52,6 +53,7 @@ from machining.quantities.said import Said, Shown, length
 from machining.world.library import Library
 from machining.world.stock.base import SIDE_WORDS, Axis
 
+log = logging.getLogger("machining")
 O = TypeVar("O", bound=OperationFacts)
 S = TypeVar("S", SetupFacts, StationFacts)
 # question and severity of what is told, by setup and station; of one operation under its id alone
@@ -91,8 +93,17 @@ def evaluate(
     _times(answer, totals(facts, ledgers))
     answer.working = any(op.waits for op in facts.operations())
     if not answer.working:
-        answer.left = together(left_over(facts, memo), facts.geometry)
+        answer.left = _left(facts, memo)
     return answer
+
+
+def _left(facts: PlanFacts, memo: Memo) -> list[Left]:
+    """What still stands at the end; where that fails it says so, since then nobody knows."""
+    try:
+        return together(left_over(facts, memo), facts.geometry)
+    except Exception:
+        log.exception("what is left over could not be worked out")
+        return [Left(Said("somewhere: it could not be worked out"), 1, 0.0, 0.0)]
 
 
 def _by_id(figures: dict[str, Computed]) -> dict[str, Computed]:

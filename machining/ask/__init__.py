@@ -17,7 +17,7 @@ from machining.evaluate import evaluate
 from machining.evaluation import to_bytes, to_plain
 from machining.exchange import glb
 from machining.facts.along import along
-from machining.facts.context import Ready
+from machining.facts.context import OperationFacts, PlanFacts, Ready
 from machining.facts.pace import pace_since
 from machining.facts.route import geometry_of, walk
 from machining.facts.state import State
@@ -113,9 +113,7 @@ def offered(plan: Plan, library: Library, memo: Memo, setup: str, station: str =
 def tools(plan: Plan, library: Library, memo: Memo, operation: str) -> bytes:
     """The tools an operation can be given, those that suit first. Raises Missing."""
     facts = walk(plan, library, memo)
-    op = next((each for each in facts.operations() if each.operation.id == operation), None)
-    if op is None:
-        raise Missing("Operation", operation)
+    op = _operation(facts, operation)
     return _plain(
         [
             {
@@ -138,14 +136,19 @@ def tools(plan: Plan, library: Library, memo: Memo, operation: str) -> bytes:
     )
 
 
+def _operation(facts: PlanFacts, id: str) -> OperationFacts:
+    op = next((each for each in facts.operations() if each.id == id), None)
+    if op is None:
+        raise Missing("Operation", id)
+    return op
+
+
 def loads_along(plan: Plan, library: Library, memo: Memo, operation: str) -> bytes:
     """What an operation asks of the spindle along its way, null where that is not known. Raises
     Missing.
     """
     facts = walk(plan, library, memo)
-    op = next((each for each in facts.operations() if each.operation.id == operation), None)
-    if op is None:
-        raise Missing("Operation", operation)
+    op = _operation(facts, operation)
     found = along(op, facts) if isinstance(op, Ready) else None
     return _plain(None if found is None else asdict(found))
 

@@ -103,7 +103,7 @@ def found_width(
     feed: MillimetresPerMinute,
     diameter: Millimetres,
 ) -> float:
-    """ae = Q/(ap·vf), no more than D
+    """ae = min(Q/(ap·vf), D)
 
     Width of a cut as found, from the volume its path takes in a tenth of a second. Raises
     OutOfRange for values not over 0.

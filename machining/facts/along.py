@@ -49,12 +49,11 @@ def along(op: Ready, facts: PlanFacts) -> Along | None:
 def _power(op: Ready, facts: PlanFacts, met: Loads) -> Vector:
     """P = A·vf·kc/η with the mean chip of each width, as the figures of an operation say it."""
     assert facts.material is not None
-    diameter, feed = op.tool.diameter_mm, op.figures["feed"].value
-    wide = np.clip(met.width / diameter, 1e-4, 1.0)
-    sharp = np.sin(np.radians(op.tool.edge_angle_deg))
-    chip = op.figures["chip"].value * sharp * 2.0 * wide / np.arccos(1.0 - 2.0 * wide)
+    thick = op.figures["chip"].value * np.sin(np.radians(op.tool.edge_angle_deg))
+    chip = thick * met.chip_share(op.tool.diameter_mm)
     kc = facts.material.kc11_n_mm2 * chip**-facts.material.mc
-    asked: Vector = met.area * feed * kc / 60e6 / op.rig.spindle.reaches_edge
+    feed, reaches = op.figures["feed"].value, op.rig.spindle.reaches_edge
+    asked: Vector = met.area * feed * kc / 60e6 / reaches
     return asked
 
 

@@ -26,7 +26,7 @@ OF_DIAMETER, OF_WIDTH = 24.0, 4.0  # cells across a tool, and across what it cut
 
 
 def can_be(op: Ready) -> bool:
-    """Is its cut one that can be carried through the stock: a turning tool's, upright?"""
+    """Is its cut one that is carried through the stock: an upright tool that turns?"""
     kind = kind_of(op.operation)
     return bool(op.path.legs) and not op.turns and not kind.turned and kind.carried
 
@@ -119,10 +119,9 @@ def _hardest(trace: Trace, met: Loads, op: Ready, facts: PlanFacts) -> Hardest |
     """
     if not met.in_cut.any():
         return None
-    diameter, mc = op.tool.diameter_mm, facts.material.mc if facts.material else 0.25
-    wide = np.clip(met.width / diameter, 1e-4, 1.0)
-    chip = 2.0 * wide / np.arccos(1.0 - 2.0 * wide)
-    k = int(np.argmax(np.where(met.in_cut, met.area * chip**-mc, 0.0)))
+    mc = facts.material.mc if facts.material else 0.25
+    asked = met.area * met.chip_share(op.tool.diameter_mm) ** -mc
+    k = int(np.argmax(np.where(met.in_cut, asked, 0.0)))
     x, y, z = (float(v) for v in trace.steps.at[met.step[k]])
     return Hardest(float(met.area[k]), float(met.depth[k]), float(met.width[k]), (x, y, z))
 
@@ -142,20 +141,15 @@ def removal(op: OperationFacts) -> float | None:
     feed = op.value("feed")
     if op.found is None or feed is None:
         return None
-    return float(op.found.loads.area.max(initial=0.0)) * feed / 1000.0
+    return op.found.largest_section * feed / 1000.0
 
 
 def in_cut_s(op: OperationFacts) -> float | None:
     """How long (s) its path is in contact with metal: of each kind of move the share of its way."""
     if op.found is None:
         return None
-    trace, time = op.found.trace, op.time
-    down_s = time.cutting_s - time.sideways_s - time.link_s
-    return sum(
-        seconds * trace.in_cut_mm(*kinds) / trace.way_mm(*kinds)
-        for kinds, seconds in ((("cut", "ramp"), time.sideways_s), (("plunge",), down_s))
-        if trace.way_mm(*kinds) > 0
-    )
+    time, (sideways, down) = op.time, op.found.shares_in_cut
+    return time.sideways_s * sideways + (time.cutting_s - time.sideways_s - time.link_s) * down
 
 
 def air_s(op: OperationFacts) -> float | None:

@@ -23,7 +23,6 @@ from .context import PlanFacts, StationFacts
 THIN_MM = 0.06  # thinner, it is what chords of meshes are off
 SMALL_MM3 = 0.05
 NEAR_MM = 0.5  # of a feature's walls
-MOST = 60  # pieces that are told one by one
 SIDES: tuple[tuple[Direction, Direction], ...] = (("-x", "+x"), ("-y", "+y"), ("-z", "+z"))
 Place = Literal["hole", "pocket", "side"]
 
@@ -43,9 +42,7 @@ class Piece:
 
 
 def left_over(facts: PlanFacts, memo: Memo) -> list[Piece]:
-    """The pieces after the last station on the part's way, largest first; none where nothing is
-    planned.
-    """
+    """The pieces after the last station on the part's way; none where nothing is planned."""
     last = _last(facts)
     if last is None or not last.operations:
         return []
@@ -105,11 +102,9 @@ def _last(facts: PlanFacts) -> StationFacts | None:
 def _pieces(left: Solid, part: PartGeometry) -> list[Piece]:
     found = shells(to_mesh(left))
     thick = 2.0 * found.volume / np.maximum(found.area, 1e-9)
-    counts = np.flatnonzero((found.volume > SMALL_MM3) & (thick > THIN_MM))
-    most = counts[np.argsort(-found.volume[counts])][:MOST]
     return [
         _piece(float(found.volume[k]), float(thick[k]), found.low[k], found.high[k], part)
-        for k in most
+        for k in np.flatnonzero((found.volume > SMALL_MM3) & (thick > THIN_MM))
     ]
 
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import cached_property
 
 from .loads import Loads
 from .trace import Trace
@@ -45,10 +46,24 @@ class Found:
     hardest: Hardest | None
     gouge: Gouge | None = None
 
-    @property
+    @cached_property
     def usual_width(self) -> float:
         """The width (mm) that is passed only in corners."""
         return self.loads.width_over(USUAL)
+
+    @cached_property
+    def largest_section(self) -> float:
+        """Of the cut, square to its feed, mm²."""
+        return float(self.loads.area.max(initial=0.0))
+
+    @cached_property
+    def shares_in_cut(self) -> tuple[float, float]:
+        """Of the way sideways and ramps, and of the way straight down, what is in contact."""
+        return self._share("cut", "ramp"), self._share("plunge")
+
+    def _share(self, *kinds: str) -> float:
+        way = self.trace.way_mm(*kinds)
+        return self.trace.in_cut_mm(*kinds) / way if way > 0 else 0.0
 
     def differs(self, depth: float, width: float) -> bool:
         """Is its hardest place more than a tenth off what was said?"""

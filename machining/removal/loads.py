@@ -44,6 +44,12 @@ class Loads:
     def mean_depth(self) -> float:
         return self._mean(self.depth)
 
+    def chip_share(self, diameter: float) -> Vector:
+        """Mean chip of each width, of the feed per tooth of a square edge: (2·ae/D)/φ."""
+        wide = np.clip(self.width / diameter, 1e-4, 1.0)
+        share: Vector = 2.0 * wide / np.arccos(1.0 - 2.0 * wide)
+        return share
+
     @property
     def usual_depth(self) -> float:
         """The depth (mm) that half of the way in cut has."""

@@ -27,6 +27,8 @@ from machining.removal.carry import carry, steps_of
 from machining.removal.loads import loads
 from machining.removal.shape import ABOVE, Shape
 from machining.removal.trace import trace_of
+from machining.world.part import Part
+from machining.world.stock.block import sawn_block
 
 from .build import (
     FACE,
@@ -79,7 +81,7 @@ BENT = off(
     ids=["pocket", "long", "narrow"],
 )
 def test_passes_of_a_pocket_are_as_wide_as_asked_and_hardly_more(region, share):
-    width = 2.0 * RADIUS * share / 2.0
+    width = share * RADIUS
     met = cut_out(off(region, -RADIUS), region, region.buffer(10.0), width)
     found = loads(met, 2000.0, 2.0 * RADIUS)
     assert found.width_over(0.95) <= 1.25 * width
@@ -158,9 +160,6 @@ STEEL_POCKET = RoughPocket(
 
 
 def in_steel(**fields):
-    from machining.world.part import Part
-    from machining.world.stock.block import sawn_block
-
     return plan(
         STEEL_POCKET.model_copy(update=fields),
         part=Part(size_mm=(100.0, 80.0, 40.0)),
@@ -293,7 +292,7 @@ def test_sound_plans_are_not_told_so(sound):
 def test_a_plan_that_only_faces_leaves_the_rest_of_the_blank():
     seen = answer(plan(FACE))
     assert seen.left
-    assert seen.left_mm3 == pytest.approx(88 * 54 * 0 + _stock_less_part(), rel=0.01)
+    assert seen.left_mm3 == pytest.approx(_stock_less_part(), rel=0.01)
 
 
 def _stock_less_part() -> float:
@@ -302,7 +301,7 @@ def _stock_less_part() -> float:
     return 84 * 54 * 28 - part
 
 
-def test_what_waits_says_nothing_of_what_is_left():
+def test_where_nothing_is_planned_nothing_is_left_over():
     assert evaluate(plan(), LIBRARY, MEMO).left == []
 
 

@@ -154,7 +154,6 @@ def metal_of(op: Ready[RoughOutside] | Ready[RoughPocket], region: Region) -> tu
 def clears_open(op: Ready, facts: PlanFacts, reach: Region, step: float, entry: Entry) -> Path:
     """What stands of its metal, from what is open on."""
     near, retract = heights(op, facts)
-    areas.bearable(1, [each.z for each in op.metal])
     return cleared(
         reach,
         op.metal,

@@ -86,7 +86,6 @@ def _fixes(op: Ready, width: float, said: float) -> Iterator[Proposal]:
 
 def _roughing(op: Ready, kind: FinishWalls, leave: float) -> Operation:
     """The same place roughed with the same tool, a tenth of it wide."""
-    step, deep = round(ROUGH_STEP * op.tool.diameter_mm, 2), min(kind.step_down_mm, 1e3)
     make = RoughOutside if isinstance(kind.on, Outside) else RoughPocket
     return make(
         id=f"{kind.id[:40]}rough",
@@ -94,7 +93,7 @@ def _roughing(op: Ready, kind: FinishWalls, leave: float) -> Operation:
         station=kind.station,
         aim=kind.aim,
         on=kind.on,
-        step_down_mm=deep,
-        step_over_mm=step,
+        step_down_mm=kind.step_down_mm,
+        step_over_mm=round(ROUGH_STEP * op.tool.diameter_mm, 2),
         leave_mm=leave,
     )

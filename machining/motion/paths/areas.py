@@ -40,11 +40,11 @@ def counted(field: str, step: float, passes: float, most: int = MOST_PASSES) -> 
     return max(1, ceil(passes - 1e-9))
 
 
-def bearable(beside: int, heights: Sequence[float]) -> None:
+def bearable(beside: int, heights: Sequence[float], most: int = 5 * MOST_PASSES) -> None:
     """Raises OutOfRange for passes beside and below one another that are too many together."""
-    if beside * len(heights) > 5 * MOST_PASSES:
+    if beside * len(heights) > most:
         raise OutOfRange(
-            "passes", beside * len(heights), f"{5 * MOST_PASSES} or fewer in all; take larger steps"
+            "passes", beside * len(heights), f"{most} or fewer in all; take larger steps"
         )
 
 

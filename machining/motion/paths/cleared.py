@@ -12,12 +12,13 @@ from machining.geometry.frames import Vector
 from machining.geometry.regions import Region, polygons_of
 from machining.motion.path import Path, Pen
 
-from .areas import counted
+from .areas import bearable, counted
 from .clearing import CHORD_MM, Front, fronts, off
 from .entries import LEAST_HELIX_MM, Entry, down_at, down_ring, helix_round, middle_of
 from .picks import Clearing
 from .rounds import turn
 
+MOST_CUTS = 20_000  # at all levels together
 MOST_STEPS = 400  # from what is open to the last wall
 LEAST_ROOM_MM = 0.1  # round the middle of a tool that comes down where it is open
 RAMP_REACH = 1.5  # of the radius: how far from the middle a ramp goes
@@ -47,7 +48,7 @@ def cleared(
     """From what is open at each level outwards, no wider than asked if it can be helped; where
     nothing is open the tool gets down by the entry. Between passes it is lifted ``over`` what
     stands, where its way is not free; beside the outline of the stock it comes down at rapid.
-    Raises OutOfRange where a helix finds no room.
+    Raises OutOfRange where a helix finds no room, and for more cuts than anybody would wait for.
     """
     pen, known = Pen(retract, near), dict[bytes, Planned]()
     for level in levels:
@@ -58,6 +59,7 @@ def cleared(
             key = metal.wkb
             if key not in known:
                 known[key] = _planned(area, metal, radius, width, entry, stock)
+                bearable(len(known[key].clearing.fronts), [each.z for each in levels], MOST_CUTS)
             _cut(pen, known[key], level, entry, radius, near, over)
     return pen.path()
 

@@ -8,9 +8,10 @@ from collections.abc import Callable
 from dataclasses import replace
 
 from machining.facts.context import PlanFacts, StationFacts
+from machining.facts.roughed import same_place
 from machining.plan.edit import AddOperation, Change
 from machining.plan.operation import FinishFloor, FinishWalls, RoughOutside, RoughPocket
-from machining.plan.places import OnFeatures, Outside
+from machining.plan.places import OnFeatures
 
 from .bench import Bench, Offer
 from .by_hand import by_hand, edges
@@ -64,7 +65,7 @@ def _leaves_something(offer: Offer, facts: PlanFacts) -> Offer | None:
         op
         for setup in facts.plan.setups
         for op in setup.operations
-        if isinstance(op, RoughOutside | RoughPocket) and _same_place(op.on, finish.on)
+        if isinstance(op, RoughOutside | RoughPocket) and same_place(op.on, finish.on)
     ]
     if not roughs:
         return None
@@ -85,9 +86,3 @@ def _leaves_something(offer: Offer, facts: PlanFacts) -> Offer | None:
         if allowances
         else None
     )
-
-
-def _same_place(rough: object, finish: object) -> bool:
-    if isinstance(rough, OnFeatures) and isinstance(finish, OnFeatures):
-        return bool(set(rough.ids) & set(finish.ids))
-    return isinstance(rough, Outside) and isinstance(finish, Outside)

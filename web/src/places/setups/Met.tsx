@@ -1,6 +1,7 @@
 import { useQuery } from '@tanstack/react-query'
 import { api, ask, type OperationResult } from '../../api/client'
 import { Figure } from '../../ui/Figure'
+import { WhyOf } from '../../ui/WhyOf'
 import { useFrame } from '../frame'
 
 const WIDE = 480
@@ -8,9 +9,14 @@ const HIGH = 34
 
 // The cut as found: what the path meets, and how much of the spindle it asks along its way.
 export function Met({ op }: { op: OperationResult }) {
-  const { answer } = useFrame()
+  const { answer, evaluation } = useFrame()
   const known = op.found_depth_mm !== null && op.found_width_mm !== null
-  const { data: along } = useQuery({
+  const {
+    data: along,
+    isPending,
+    error,
+    refetch,
+  } = useQuery({
     queryKey: ['along', answer.id, answer.revision, op.id],
     enabled: known,
     queryFn: () =>
@@ -20,7 +26,7 @@ export function Met({ op }: { op: OperationResult }) {
         }),
       ),
   })
-  if (!known) return null
+  if (!known || !evaluation) return null
   const limit = op.gauges.find((each) => each.id === 'power')?.limit ?? 0
   return (
     <div className="grid grid-cols-[76px_1fr] border-t border-hair py-1">
@@ -28,12 +34,18 @@ export function Met({ op }: { op: OperationResult }) {
       <div>
         <p className="flex flex-wrap items-baseline gap-x-4">
           <span>
-            at most <Figure value={op.found_depth_mm} quantity="length" bare /> ×{' '}
-            <Figure value={op.found_width_mm} quantity="size" />
+            at most{' '}
+            <WhyOf figure={`${op.id}.found_depth`} evaluation={evaluation} words="Depth it meets">
+              <Figure value={op.found_depth_mm} quantity="length" bare />
+            </WhyOf>{' '}
+            ×{' '}
+            <WhyOf figure={`${op.id}.found_width`} evaluation={evaluation} words="Width it meets">
+              <Figure value={op.found_width_mm} quantity="size" />
+            </WhyOf>
           </span>
-          {differs(op) && (
+          {evaluation.figures[`${op.id}.found_width`] && (
             <span className="text-ink-2">
-              said are <Figure value={op.depth_mm} quantity="length" bare /> ×{' '}
+              said is <Figure value={op.depth_mm} quantity="length" bare /> ×{' '}
               <Figure value={op.width_mm} quantity="size" />
             </span>
           )}
@@ -43,16 +55,23 @@ export function Met({ op }: { op: OperationResult }) {
             </span>
           )}
         </p>
+        {isPending && (
+          <p role="status" className="text-small text-ink-2">
+            working out …
+          </p>
+        )}
+        {error && (
+          <p role="alert" className="text-small text-ink-2">
+            What it asks along its way could not be loaded.{' '}
+            <button className="link" onClick={() => void refetch()}>
+              Try again
+            </button>
+          </p>
+        )}
         {along && <Strip along={along} limit={limit} />}
       </div>
     </div>
   )
-}
-
-function differs(op: OperationResult) {
-  const far = (found: number | null, said: number | null) =>
-    found !== null && said !== null && Math.abs(found - said) > 0.1 * said
-  return far(op.found_depth_mm, op.depth_mm) || far(op.found_width_mm, op.width_mm)
 }
 
 type Along = { way_mm: number; power_kw: number[] }
