@@ -42,12 +42,31 @@ class Path:
     dwell_s: float = 0.0
 
     @cached_property
+    def lengths(self) -> Vector:
+        """Of each leg, mm; of equal ones at other heights only the first is counted."""
+        if not self.legs:
+            return np.zeros(0)
+        ends = np.cumsum([len(leg.points) for leg in self.legs])
+        points = np.concatenate([leg.points for leg in self.legs])
+        ways = np.linalg.norm(np.diff(points, axis=0, append=points[-1:]), axis=1)
+        ways[ends - 1] = 0.0  # from one leg to the next
+        return np.add.reduceat(ways, np.concatenate([[0], ends[:-1]]))  # type: ignore[no-any-return]
+
+    def way(self, *kinds: LegKind) -> float:
+        """Of all legs of these kinds, mm."""
+        return sum(
+            float(length) * leg.repeat
+            for leg, length in zip(self.legs, self.lengths, strict=True)
+            if leg.kind in kinds
+        )
+
+    @cached_property
     def cutting_mm(self) -> float:
-        return sum(leg.length for leg in self.legs if leg.kind != "rapid")
+        return self.way("cut", "ramp", "plunge", "link")
 
     @cached_property
     def rapid_mm(self) -> float:
-        return sum(leg.length for leg in self.legs if leg.kind == "rapid")
+        return self.way("rapid")
 
     @property
     def start(self) -> Vector | None:
@@ -121,7 +140,7 @@ def time_of(
         blocks = block_times(points, at, drive)
         for leg, end, count in zip(run, ends, counts, strict=True):
             taken[leg.kind] += leg.repeat * float(blocks[end - count : end].sum())
-    sideways = sum(leg.length for leg in path.legs if leg.kind in ("cut", "ramp"))
+    sideways = path.way("cut", "ramp")
     return PathTime(
         taken["cut"] + taken["ramp"] + taken["plunge"] + taken["link"],
         taken["rapid"],

@@ -50,29 +50,28 @@ class Carried:
 
 def steps_of(path: Path, cell: float, ceiling: float) -> Steps:
     """Steps no longer than a cell (mm) where the tip is under the ceiling, whole moves over it."""
-    cell = max(cell, path_length(path) / MOST_STEPS)
-    at, length, kind, of = [], [], [], []
-    for k, leg in enumerate(path.legs):
-        ends = leg.points[1:]
-        moves = ends - leg.points[:-1]
-        whole = np.linalg.norm(moves, axis=1)
-        over = np.minimum(leg.points[1:, 2], leg.points[:-1, 2]) >= ceiling
-        count = np.where(over, 1, np.maximum(np.ceil(whole / cell - 1e-9), 1)).astype(np.int64)
-        which = np.repeat(np.arange(len(moves)), count)
-        share = (np.arange(len(which)) - np.repeat(np.cumsum(count) - count, count) + 1) / count[
-            which
-        ]
-        at.append(leg.points[:-1][which] + moves[which] * share[:, None])
-        length.append(whole[which] / count[which])
-        kind.append(np.full(len(which), KINDS.index(leg.kind), dtype=np.int8))
-        of.append(np.full(len(which), k, dtype=np.int32))
-    if not at:
+    if not path.legs:
         return Steps(np.zeros((0, 3)), np.zeros(0), np.zeros(0, np.int8), np.zeros(0, np.int32))
-    return Steps(*(np.concatenate(each) for each in (at, length, kind, of)))
-
-
-def path_length(path: Path) -> float:
-    return sum(leg.length / leg.repeat for leg in path.legs)
+    cell = max(cell, float(path.lengths.sum()) / MOST_STEPS)
+    points = np.concatenate([leg.points for leg in path.legs])
+    counts = np.array([len(leg.points) for leg in path.legs])
+    starts = np.delete(np.arange(len(points)), np.cumsum(counts) - 1)  # of moves, not over joins
+    of = np.repeat(np.arange(len(path.legs)), counts - 1)
+    kinds = np.array([KINDS.index(leg.kind) for leg in path.legs], dtype=np.int8)
+    ends = points[starts + 1]
+    moves = ends - points[starts]
+    whole = np.linalg.norm(moves, axis=1)
+    over = np.minimum(ends[:, 2], points[starts, 2]) >= ceiling
+    count = np.where(over, 1, np.maximum(np.ceil(whole / cell - 1e-9), 1)).astype(np.int64)
+    which = np.repeat(np.arange(len(moves)), count)
+    first = np.cumsum(count) - count
+    share = (np.arange(len(which)) - first[which] + 1) / count[which]
+    return Steps(
+        points[starts][which] + moves[which] * share[:, None],
+        whole[which] / count[which],
+        kinds[of][which],
+        of[which].astype(np.int32),
+    )
 
 
 def carry(steps: Steps, shape: Shape, stock: Columns) -> Carried:
@@ -87,6 +86,7 @@ def carry(steps: Steps, shape: Shape, stock: Columns) -> Carried:
         shape.lower,
         shape.upper,
         shape.flat,
+        not shape.undercuts,
         stock.top,
         grid.x,
         grid.y,
@@ -104,16 +104,39 @@ def carry(steps: Steps, shape: Shape, stock: Columns) -> Carried:
 
 @njit(cache=True, nogil=True)  # type: ignore[untyped-decorator]
 def _carry(  # type: ignore[no-untyped-def]
-    at, radius, lower, upper, flat, ceiling, x0, y0, cell, u, v, tops, lows, removed, moment, deep
+    at,
+    radius,
+    lower,
+    upper,
+    flat,
+    clears,
+    ceiling,
+    x0,
+    y0,
+    cell,
+    u,
+    v,
+    tops,
+    lows,
+    removed,
+    moment,
+    deep,
 ):
     nx, ny = tops.shape[0], tops.shape[1]
     scale = (len(lower) - 1) / radius
+    lowest = np.inf  # it stood where it stands now
     for k in range(at.shape[0]):
         px, py, pz = at[k]
+        if k > 0 and at[k - 1, 0] == px and at[k - 1, 1] == py:
+            if clears and pz >= lowest:
+                continue
+            lowest = min(lowest, pz)
+        else:
+            lowest = pz
         if pz >= ceiling:
             continue
-        # level with the step before, only what its rim comes to is new
-        level = flat and k > 0 and at[k - 1, 2] == pz
+        # level with the step before or over it, only what its rim comes to is new
+        level = flat and k > 0 and at[k - 1, 2] <= pz
         first = max(int(np.floor((py - radius - y0) / cell)), 0)
         last = min(int(np.floor((py + radius - y0) / cell)), ny - 1)
         for j in range(first, last + 1):

@@ -29,7 +29,7 @@ ROOT = Path(__file__).resolve().parent.parent.parent
 LONGEST_S = float(os.environ.get("FABROTAX_LONGEST_S", "20"))
 MOST_BYTES = int(float(os.environ.get("FABROTAX_MOST_GB", "2.5")) * 1024**3)
 # processes at first; after which time one is no longer counted on; at most
-AT_ONCE, SLOW_AFTER_S, MOST = 2, 1.0, 6
+AT_ONCE, SLOW_AFTER_S, MOST = 2, 2.5, 6
 MOST_WAITING, KEPT, SPARE_S = 60, 96, 60.0
 # how long one that is busy is waited for rather than one that does not know the plan; what may take
 # long
@@ -248,11 +248,18 @@ class Reckoners:
         """
         now = time.monotonic()
         for each in self._waiting:
-            knows = self._answers.get(_about(each[0]), 0)
+            knows = self._knows(each[0])
             soon = knows in self._idle or now - self._busy.get(knows, 0.0) < SOON_S
             if knows == me or (not soon and me == next(iter(self._idle))):
                 return each
         return None
+
+    def _knows(self, asked: Asked) -> int:
+        """Who answered its plan last, or another plan that says the same (a copy). Under the
+        lock.
+        """
+        found = (self._answers[name] for name in _about(asked) if name in self._answers)
+        return next(found, 0)
 
     def _wait(self, me: int) -> tuple[Asked, Future[bytes]] | None:
         """What to take up next; None where this thread should end."""
@@ -270,7 +277,7 @@ class Reckoners:
             self._waiting.remove(taken)
             self._idle.pop(me)
             self._busy[me] = time.monotonic()
-            self._answers[_about(taken[0])] = me
+            self._answers.update(dict.fromkeys(_about(taken[0]), me))
             self._change.notify_all()
             return taken
 
@@ -311,8 +318,9 @@ class Reckoners:
                 future.set_result(found)
 
 
-def _about(asked: Asked) -> tuple[str, bool]:
+def _about(asked: Asked) -> list[tuple[str, bool]]:
     """Questions alike in this are answered by who answered the last of them. What is searched for
     is a matter apart, so that no edit waits for it.
     """
-    return str(asked.plan or asked.sha), asked.name in SEARCHES
+    search = asked.name in SEARCHES
+    return [(name, search) for name in (str(asked.plan), asked.sha) if name != "0"]

@@ -36,7 +36,8 @@ def test_the_rest_of_an_answer_says_that_it_waits(sign_in):
     page.route(f"**/api/plans/{plan}", hold)
     field.fill("0.4")
     field.press("Enter")
-    expect(page.get_by_text("working out …")).to_be_visible()
+    working = page.get_by_role("region", name="Operations").get_by_text("working out …")
+    expect(working).to_be_visible()
     waits = page.get_by_role("img", name="Cut: working")
     expect(waits).to_have_count(page.locator("[aria-label^='drag operation']").count() - 2)
     expect(page.get_by_text(re.compile(r"\d+ being worked out"))).to_be_visible()
@@ -47,7 +48,7 @@ def test_the_rest_of_an_answer_says_that_it_waits(sign_in):
     for route in held:
         route.continue_()
     expect(waits).to_have_count(0)
-    expect(page.get_by_text("working out …")).to_have_count(0)
+    expect(working).to_have_count(0)
 
 
 def test_two_people_at_one_plan(sign_in):

@@ -20,7 +20,7 @@ def open_plan(person, number: str):
 
 def until(page, holds) -> None:
     """Wait for what the server is told by a key or a drag, however busy the machine is."""
-    for _ in range(100):
+    for _ in range(400):
         if holds():
             return
         page.wait_for_timeout(100)

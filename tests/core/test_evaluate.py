@@ -39,7 +39,7 @@ from .build import (
 
 def test_the_demo_has_one_stop_and_one_look(demo):
     plan_, library = demo
-    seen = evaluate(plan_, library)
+    seen = answer(plan_, library)
     assert [(f.severity, f.id, f.operation) for f in seen.findings] == [
         ("stop", "reach.stick-out-short", "a40"),
         ("look", "cut.power-at-worst-stock", "a20"),
@@ -50,8 +50,8 @@ def test_the_demo_has_one_stop_and_one_look(demo):
 
 def test_the_demo_s_red_finding_is_gone_with_its_first_fix(demo):
     plan_, library = demo
-    found = evaluate(plan_, library).findings[0]
-    assert [f.id for f in evaluate(apply(plan_, found.fixes[0].edits), library).findings] == [
+    found = answer(plan_, library).findings[0]
+    assert [f.id for f in answer(apply(plan_, found.fixes[0].edits), library).findings] == [
         "cut.power-at-worst-stock"
     ]
 
@@ -60,7 +60,7 @@ SHOP = seed().settings
 
 
 def test_times_add_up(demo):
-    seen = evaluate(*demo)
+    seen = answer(*demo)
     for each in seen.setups:
         assert each.cycle_s == pytest.approx(
             sum(op.time_s + op.change_s for op in each.operations)
@@ -87,13 +87,13 @@ def test_times_add_up(demo):
 
 
 def test_a_tool_change_is_charged_once_a_run_of_the_same_tool(demo):
-    changes = [op.change_s > 0 for op in evaluate(*demo).setups[0].operations]
+    changes = [op.change_s > 0 for op in answer(*demo).setups[0].operations]
     assert changes == [True, True, False, True, True, True, True, True, True, True]
 
 
 def test_removed_volumes_and_weights_agree(demo):
     plan_, library = demo
-    seen = evaluate(plan_, library)
+    seen = answer(plan_, library)
     facts = walk(plan_, library, Memo())
     first = facts.setups[0].first
     removed = sum(op.removed_mm3 for op in seen.setups[0].operations)
@@ -135,7 +135,7 @@ def test_a_memo_forgets_the_oldest_first():
 
 
 def test_the_answer_is_plain_json_without_nan(demo):
-    sent = json.loads(to_bytes(evaluate(*demo)))
+    sent = json.loads(to_bytes(answer(*demo)))
     assert set(sent["setups"][0]["operations"][0]["answers"]) == {
         "hold",
         "reach",
@@ -158,7 +158,7 @@ def test_the_answer_is_plain_json_without_nan(demo):
 
 
 def test_every_figure_can_be_explained_down_to_what_was_given(demo):
-    sent = to_plain(evaluate(*demo))
+    sent = to_plain(answer(*demo))
     known = formulas()
     for id, (_, formula, inputs) in sent["figures"].items():
         assert formula in known, id
@@ -188,7 +188,7 @@ def test_an_empty_plan_is_not_ready():
 
 
 def test_a_thinned_chip_is_fed_faster_and_no_more_than_twice(demo):
-    seen = evaluate(*demo)
+    seen = answer(*demo)
     rough = result(seen, "b20")
     data = LIBRARY.materials["en-aw-6082"].data_for("rough", "carbide")
     plain = data.chip_mm(12) * 3 * rough.rpm
@@ -269,7 +269,7 @@ def test_taking_offers_in_order_makes_a_plan_without_a_stop(demo):
             if o.label == label and o.group.startswith(group)
         )
         at = apply(at, choice.edits)
-    seen = evaluate(at, library)
+    seen = answer(at, library)
     assert len(seen.setups[0].operations) == 7
     assert [
         f.id

@@ -5,6 +5,7 @@ the last net.
 from __future__ import annotations
 
 import logging
+import os
 
 import pytest
 
@@ -31,7 +32,16 @@ from . import build, every_pick, lathe
 WAYS = (rough_choices, finish_choices, hole_choices, turn_choices, slope_choices)
 
 
-@pytest.mark.parametrize("assembly", sorted(build.LIBRARY.assemblies))
+def tools_to_try() -> list[str]:
+    """One of each kind of tool, and all where there is time (``make fuzz``)."""
+    every = sorted(build.LIBRARY.assemblies)
+    if os.environ.get("HYPOTHESIS_PROFILE") == "long":
+        return every
+    kinds = {build.LIBRARY.tools[build.LIBRARY.assemblies[each].tool].kind: each for each in every}
+    return sorted(kinds.values())
+
+
+@pytest.mark.parametrize("assembly", tools_to_try())
 def test_every_kind_at_every_place_is_answered(assembly, caplog):
     for plan in every_pick.plans(assembly):
         bench = lathe if plan.part.geometry else build

@@ -146,8 +146,9 @@ def test_every_field_of_every_blank(stock, caplog):
     cast = of_block(build.PART.model_copy(update={"size_mm": (88.0, 58.0, 26.0), "typed": ()}))
     library = replace(build.LIBRARY, geometries={"cast": cast})
     plan = build.plan(build.FACE, build.ROUGH, stock=stock)
-    for path in leaves(stock):
-        for value in values_for(stock, path):
+    for place, path in enumerate(leaves(stock)):
+        values = values_for(stock, path)
+        for value in values if ALL else values[place % 3 :: 3]:
             try:
                 changed = apply(plan, [Change(on="plan", fields={f"stock.{path}": value})])
             except EditRefused as refused:

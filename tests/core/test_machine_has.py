@@ -6,7 +6,6 @@ from dataclasses import replace
 
 import pytest
 
-from machining.evaluate import evaluate
 from machining.findings.finding import in_words
 from machining.plan.apply import apply
 from machining.plan.at import Row
@@ -38,7 +37,7 @@ def with_heron(**fields):
 
 
 def told(of, id, library=LIBRARY):
-    return next(f for f in evaluate(of, library).findings if f.id == id)
+    return next(f for f in answer(of, library).findings if f.id == id)
 
 
 def test_who_turns_and_who_tilts():
@@ -59,9 +58,7 @@ def test_a_coolant_the_machine_does_not_bring_is_a_stop():
     for place in range(len(found.fixes)):
         assert "cut.coolant" not in ids(after_fix(through, found, place))
     dry = changed(good(), "operation:drill", coolant="none")
-    assert "cut.coolant" not in [
-        f.id for f in evaluate(dry, with_heron(coolant=("flood",))).findings
-    ]
+    assert "cut.coolant" not in [f.id for f in answer(dry, with_heron(coolant=("flood",))).findings]
 
 
 def test_two_tools_do_not_stand_in_one_pocket():
@@ -86,7 +83,7 @@ def test_more_tools_than_pockets_and_what_nothing_uses():
     found = told(spare, "route.tools-over", library)
     assert "loads 7 tools on Heron, which has 6 pockets" in in_words(found)
     fewer = apply(spare, found.fixes[0].edits)
-    left = [f for f in evaluate(fewer, library).findings if f.id.startswith("route.")]
+    left = [f for f in answer(fewer, library).findings if f.id.startswith("route.")]
     assert left == []
     used = {op.tool for op in good().setups[0].operations}
     all_used = good().model_copy(
@@ -103,7 +100,7 @@ def test_a_tool_must_fit_its_magazine():
 
     wide = told(good(), "travel.tool-size", limited(max_tool_diameter_mm=49.9))
     assert (wide.severity, wide.operation, wide.values["has"].value) == ("stop", "face", 50.0)
-    as_wide = evaluate(good(), limited(max_tool_diameter_mm=50.0))
+    as_wide = answer(good(), limited(max_tool_diameter_mm=50.0))
     assert "travel.tool-size" not in {f.id for f in as_wide.findings}
 
     library = limited(max_tool_length_mm=137.0)
@@ -111,14 +108,14 @@ def test_a_tool_must_fit_its_magazine():
     long = told(out, "travel.tool-size", library)
     assert (long.operation, long.values["has"].value) == ("rough", 138.0)
     assert long.fixes[0].values["less"].value == 57.0
-    mended = evaluate(apply(out, long.fixes[0].edits), library)
+    mended = answer(apply(out, long.fixes[0].edits), library)
     assert "travel.tool-size" not in {f.id for f in mended.findings}
     # of every operation that uses it, whatever is wrong with the first of them
     users = [op.id for op in GOOD if op.tool == "t2"]
     assert len(users) == 2
-    assert [f.operation for f in evaluate(out, library).findings if f.id == long.id] == users
+    assert [f.operation for f in answer(out, library).findings if f.id == long.id] == users
     elsewhere = changed(out, f"operation:{users[0]}", tool="")
-    assert [f.operation for f in evaluate(elsewhere, library).findings if f.id == long.id] == [
+    assert [f.operation for f in answer(elsewhere, library).findings if f.id == long.id] == [
         users[1]
     ]
 
@@ -131,7 +128,7 @@ def test_a_table_that_carries_the_load_and_one_that_does_not():
     weighs = 3.0 * (blank + vise)
     over = told(three, "travel.table-load", with_part("heron", "places", load_kg=weighs - 0.1))
     assert over.values["mass"].value == pytest.approx(weighs)
-    light = evaluate(three, with_part("heron", "places", load_kg=weighs + 0.1))
+    light = answer(three, with_part("heron", "places", load_kg=weighs + 0.1))
     assert "travel.table-load" not in {f.id for f in light.findings}
 
 

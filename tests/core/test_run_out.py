@@ -6,12 +6,11 @@ from dataclasses import replace
 
 import pytest
 
-from machining.evaluate import evaluate
 from machining.findings.finding import in_words
 from machining.plan.apply import apply
 from machining.world.part import Requirement
 
-from .build import GOOD, LIBRARY, PART, plan
+from .build import GOOD, LIBRARY, PART, answer, plan
 
 
 def drilled(each_way: float):
@@ -39,7 +38,7 @@ def drill():
 
 
 def told(of, library):
-    return [f for f in evaluate(of, library).findings if f.id == "size.run-out"]
+    return [f for f in answer(of, library).findings if f.id == "size.run-out"]
 
 
 @pytest.mark.parametrize(
