@@ -82,17 +82,9 @@ def carry(steps: Steps, shape: Shape, stock: Columns) -> Carried:
     u, v = shifts(grid.ny, SHIFT_X), shifts(grid.nx, SHIFT_Y)
     _carry(
         np.ascontiguousarray(steps.at),
-        shape.radius,
-        shape.lower,
-        shape.upper,
-        shape.flat,
-        not shape.undercuts,
+        (shape.radius, shape.lower, shape.upper, shape.flat, not shape.undercuts),
         stock.top,
-        grid.x,
-        grid.y,
-        grid.cell,
-        u,
-        v,
+        (grid.x, grid.y, grid.cell, u, v),
         left.tops,
         left.lows,
         removed,
@@ -103,27 +95,9 @@ def carry(steps: Steps, shape: Shape, stock: Columns) -> Carried:
 
 
 @njit(cache=True, nogil=True)  # type: ignore[untyped-decorator]
-def _carry(  # type: ignore[no-untyped-def]
-    at,
-    radius,
-    lower,
-    upper,
-    flat,
-    clears,
-    ceiling,
-    x0,
-    y0,
-    cell,
-    u,
-    v,
-    tops,
-    lows,
-    removed,
-    moment,
-    deep,
-):
+def _carry(at, shape, ceiling, place, tops, lows, removed, moment, deep):  # type: ignore[no-untyped-def]
+    (radius, lower, upper, flat, clears), (x0, y0, cell, u, v) = shape, place
     nx, ny = tops.shape[0], tops.shape[1]
-    scale = (len(lower) - 1) / radius
     lowest = np.inf  # it stood where it stands now
     for k in range(at.shape[0]):
         px, py, pz = at[k]
@@ -160,13 +134,7 @@ def _carry(  # type: ignore[no-untyped-def]
                 if away <= radius * radius:
                     low, high = pz + lower[0], np.inf
                     if not flat:
-                        spot = np.sqrt(away) * scale
-                        n = min(int(spot), len(lower) - 2)
-                        low = pz + lower[n] + (lower[n + 1] - lower[n]) * (spot - n)
-                        if upper[n] >= ABOVE:  # a step from the neck to the edge
-                            high = pz + upper[n + 1]
-                        else:
-                            high = pz + upper[n] + (upper[n + 1] - upper[n]) * (spot - n)
+                        low, high = _edge(np.sqrt(away) / radius, lower, upper, pz)
                     if tops[i, j, 0] > low:
                         height = _taken(tops[i, j], lows[i, j], low, high)
                         removed[k] += height
@@ -175,6 +143,17 @@ def _carry(  # type: ignore[no-untyped-def]
                 i += 1
         removed[k] *= cell * cell
         moment[k] *= cell * cell
+
+
+@njit(cache=True, nogil=True)  # type: ignore[untyped-decorator]
+def _edge(share, lower, upper, pz):  # type: ignore[no-untyped-def]
+    """From which height to which a tool sweeps at a share of its radius."""
+    spot = share * (len(lower) - 1)
+    n = min(int(spot), len(lower) - 2)
+    low = pz + lower[n] + (lower[n + 1] - lower[n]) * (spot - n)
+    if upper[n] >= ABOVE:  # a step from the neck to the edge
+        return low, pz + upper[n + 1]
+    return low, pz + upper[n] + (upper[n + 1] - upper[n]) * (spot - n)
 
 
 @njit(cache=True, nogil=True)  # type: ignore[untyped-decorator]
