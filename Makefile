@@ -16,6 +16,7 @@ demo: setup build
 	@exec $(PY) tools/serve.py
 
 test: setup-tests build
+	@$(PY) -m machining.removal.warm
 	@$(PY) tools/groups.py
 
 setup:

@@ -27,8 +27,9 @@ from machining.facts.context import (
     StationFacts,
     given_up,
 )
-from machining.facts.found import air_s, gouge_mm, hardest_of, in_cut_s, removal
+from machining.facts.found import air_s, hardest_of, in_cut_s, removal
 from machining.facts.gauges import Gauge, gauges_of
+from machining.facts.gouged import gouge_mm
 from machining.facts.kinds import kind_of
 from machining.facts.ledger import Event, Ledger
 from machining.facts.left import Left, left_over, together

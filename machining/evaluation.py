@@ -200,13 +200,14 @@ class Evaluation:
 
     @property
     def ready(self) -> bool:
-        """Nothing stops, nothing is unknown or still being worked out."""
+        """Nothing stops, nothing is unknown or still being worked out, nothing is left to cut."""
         answers = [a.state for s in self.setups for o in s.operations for a in o.answers.values()]
         return (
             not self.problem
             and bool(answers)
             and not {"stop", "unknown", "working"} & set(answers)
             and self.count("stop") == 0
+            and not self.left
         )
 
 

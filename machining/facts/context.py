@@ -20,6 +20,7 @@ from machining.plan.operation import Operation
 from machining.quantities.computed import Computed, Given, Value, work_out
 from machining.quantities.errors import MachiningError, OutOfRange
 from machining.removal.found import Found
+from machining.removal.gouge import Compared
 from machining.world.capability import Rig
 from machining.world.geometry import PartGeometry
 from machining.world.library import Library
@@ -204,6 +205,7 @@ class OperationFacts(Generic[K]):
     path_key: str = ""
     trace_key: str = ""
     found: Found | None = None
+    compared: Compared | None = None
     time: PathTime = PathTime()
     seen: Seen = Seen()
     figures: dict[str, Computed] = field(default_factory=dict)

@@ -6,11 +6,11 @@ from typing import Literal
 
 import numpy as np
 
-from machining.geometry.columns import Columns, Grid, columns_of, common
+from machining.geometry.columns import Grid, columns_of
 from machining.memo import Memo
 from machining.plan.operation import Bore
-from machining.removal.carry import Carried, Steps, carry, steps_of
-from machining.removal.found import Found, Gouge, Hardest
+from machining.removal.carry import carry, steps_of
+from machining.removal.found import Found, Hardest
 from machining.removal.loads import Loads, loads
 from machining.removal.shape import Shape, shape_of
 from machining.removal.trace import Trace, trace_of
@@ -19,9 +19,6 @@ from .context import OperationFacts, PlanFacts, Ready
 from .kinds import kind_of
 
 FINEST_MM, COARSEST_MM = 0.1, 0.5  # of the cells
-BESIDE_MM, BELOW_MM = 0.06, 0.04  # what chords of meshes and paths may be off the part
-LEAST_GOUGE_MM3 = 1e-3
-BISECTIONS = 6
 OF_DIAMETER, OF_WIDTH = 24.0, 4.0  # cells across a tool, and across what it cuts
 
 
@@ -37,11 +34,11 @@ def look(op: Ready, facts: PlanFacts, memo: Memo) -> None:
         return
     width = kind_of(op.operation).width(op)
     cell = cell_for(op.tool.diameter_mm, width)
-    key = ("trace", op.path_key, op.before.key, op.lie.key, op.tool, facts.geometry.key, cell)
-    trace, gouge = memo.get(key, lambda: _carried(op, facts, cell))
+    key = ("trace", op.path_key, op.before.key, op.tool, cell)
+    trace = memo.get(key, lambda: _carried(op, cell))
     feed = op.value("centre_feed") or op.figures["feed"].value
     met = loads(trace, feed, op.tool.diameter_mm)
-    op.found = Found(trace, met, _hardest(trace, met, op, facts), gouge)
+    op.found = Found(trace, met, _hardest(trace, met, op, facts))
 
 
 def cell_for(diameter: float, width: float | None) -> float:
@@ -52,15 +49,19 @@ def cell_for(diameter: float, width: float | None) -> float:
     return float(np.clip(fine, FINEST_MM, COARSEST_MM))
 
 
-def _carried(op: Ready, facts: PlanFacts, cell: float) -> tuple[Trace, Gouge | None]:
-    bores = op.work.hole_diameter if isinstance(op.operation, Bore) else None
-    shape = shape_of(op.tool, bores)
-    columns = columns_of(op.before.mesh(), _under(op, shape, cell))
+def shape_for(op: Ready) -> Shape:
+    """What its tool sweeps: of one that bores, as it is set."""
+    return shape_of(op.tool, op.work.hole_diameter if isinstance(op.operation, Bore) else None)
+
+
+def _carried(op: Ready, cell: float) -> Trace:
+    shape = shape_for(op)
+    columns = columns_of(op.before.mesh(), grid_under(op, shape, cell))
     steps = steps_of(op.path, columns.grid.cell, columns.top)
-    return trace_of(carry(steps, shape, columns)), _gouge(op, facts, shape)
+    return trace_of(carry(steps, shape, columns))
 
 
-def _under(op: Ready, shape: Shape, cell: float) -> Grid:
+def grid_under(op: Ready, shape: Shape, cell: float) -> Grid:
     """Cells (mm) over what of its stock its path comes to."""
     (low, high), stock = op.path.bounds(), op.before.bounds()
     west = np.maximum(low[:2] - shape.radius, stock[0][:2])
@@ -68,49 +69,6 @@ def _under(op: Ready, shape: Shape, cell: float) -> Grid:
     if not (west < east).all():  # it never comes to the stock, or there is none
         west = east = low[:2]
     return Grid.over(west, east, cell)
-
-
-def _gouge(op: Ready, facts: PlanFacts, shape: Shape) -> Gouge | None:
-    """What a path takes of the part where it still stands: of a drill's point nothing is said."""
-    lie = op.lie
-    if float(op.path.bounds()[0][2]) >= float(lie.part_high[2]) - BELOW_MM:
-        return None
-    if kind_of(op.operation).on_axis and op.work.point_height > 0:
-        point = np.full(len(shape.lower), op.work.point_height)
-        shape = Shape(shape.radius, point, shape.upper, False)
-    smaller = shape.shrunk(BESIDE_MM, BELOW_MM)
-    if smaller is None:
-        return None
-    grid = _under(op, shape, cell_for(op.tool.diameter_mm, None))
-    part = facts.geometry.mesh.posed(lie.pose)
-    there = common(*(columns_of(mesh, grid) for mesh in (op.before.mesh(), part)))
-    steps = steps_of(op.path, grid.cell, there.top)
-    met = carry(steps, smaller, there)
-    if met.volume <= LEAST_GOUGE_MM3:
-        return None
-    deep, k = _how_deep(steps, shape, there, met), int(np.argmax(met.deep))
-    x, y, z = (float(v) for v in steps.at[k])
-    return Gouge(deep, (x, y, z), met.volume)
-
-
-def _how_deep(steps: Steps, shape: Shape, part: Columns, met: Carried) -> float:
-    """How deep (mm) into the part: from above, or from the side where a thinner tool would clear
-    it.
-    """
-    gone = (part.tops - part.lows).sum(axis=2) - (met.left.tops - met.left.lows).sum(axis=2)
-    above = float(gone.max()) + BELOW_MM
-    low, high = BESIDE_MM, min(shape.radius, above)
-    thin = shape.shrunk(0.999 * high, BELOW_MM)
-    if thin is not None and carry(steps, thin, part).volume > LEAST_GOUGE_MM3:
-        return above
-    for _ in range(BISECTIONS):
-        middle = (low + high) / 2.0
-        thinner = shape.shrunk(middle, BELOW_MM)
-        if thinner is not None and carry(steps, thinner, part).volume > LEAST_GOUGE_MM3:
-            low = middle
-        else:
-            high = middle
-    return high
 
 
 def _hardest(trace: Trace, met: Loads, op: Ready, facts: PlanFacts) -> Hardest | None:
@@ -156,10 +114,3 @@ def air_s(op: OperationFacts) -> float | None:
     """How long (s) it feeds in air, links apart."""
     cut = in_cut_s(op)
     return None if cut is None else max(op.time.cutting_s - op.time.link_s - cut, 0.0)
-
-
-def gouge_mm(op: OperationFacts) -> float | None:
-    """How deep it cuts into the part, 0 where it does not; None where that was not looked at."""
-    if op.found is None:
-        return None
-    return op.found.gouge.deep if op.found.gouge is not None else 0.0

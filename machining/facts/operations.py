@@ -16,7 +16,7 @@ from machining.quantities.errors import MachiningError
 from machining.world.capability import Rig, carrier_of, rig
 from machining.world.tool import STANDS_STILL
 
-from . import cut, found, hold, index, metal, paths, reach, size, tilted, travel, turning
+from . import cut, found, gouged, hold, index, metal, paths, reach, size, tilted, travel, turning
 from .context import (
     QUESTIONS,
     Kit,
@@ -182,6 +182,7 @@ def _answer(op: Ready, facts: PlanFacts, memo: Memo) -> None:
     _path(op, facts, memo)
     guarded(op, "cut", lambda: found.look(op, facts, memo))
     guarded(op, "cut", lambda: cut.force(op, facts))
+    guarded(op, "reach", lambda: gouged.compare(op, facts, memo))
     if op.aimed is not None:
         op.unknown.update(dict.fromkeys(("hold", "reach", "travel"), INDEXED))
         guarded(op, "travel", lambda: index.of_operation(op))

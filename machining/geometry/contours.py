@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from math import isfinite, pi, radians, tan
 
 import numpy as np
@@ -12,6 +12,9 @@ from .regions import Region, polygons_of
 
 FAR_MM = 5000.0
 LEAST_MM2 = 1e-6
+FOLLOWS_DEG = 27.0  # what a slim finishing tool follows down
+LEAST_GROOVE_MM2 = 0.2
+SAME_MM = 1e-3
 Corners = Sequence[tuple[float, float]]
 
 
@@ -132,6 +135,31 @@ def thickest(region: Region) -> float:
             if each.area > LEAST_MM2
         ]
     return max((wide for wide in widest if isfinite(wide)), default=0.0)
+
+
+def valleys(outside: Corners) -> Iterator[int]:
+    """Places of the first corner of recesses with two upright walls that no finishing tool gets to
+    the bottom of.
+    """
+    for place, ((r0, z0), (r1, z1), (r2, z2), (r3, _)) in enumerate(
+        zip(outside, outside[1:], outside[2:], outside[3:], strict=False)
+    ):
+        if abs(z0 - z1) < SAME_MM and abs(r1 - r2) < SAME_MM and r0 > r1 and r3 > r2:
+            body = inside_of([(r0, z0 + 1.0), (r0, z0), (r1, z1), (r2, z2)])
+            if in_shadow(body, True, FOLLOWS_DEG).area >= LEAST_GROOVE_MM2:
+                yield place
+
+
+def bridged(outside: Corners) -> list[tuple[float, float]]:
+    """The contour without the recesses that are grooved, at the height of their lower wall."""
+    corners = list(outside)
+    for place in valleys(outside):
+        level = min(outside[place][0], outside[place + 3][0])
+        corners[place + 1], corners[place + 2] = (
+            (level, outside[place + 1][1]),
+            (level, outside[place + 2][1]),
+        )
+    return [each for k, each in enumerate(corners) if k == 0 or each != corners[k - 1]]
 
 
 def _corner(corners: list[tuple[float, float]], new: tuple[float, float]) -> None:

@@ -10,7 +10,7 @@ from typing import TypeAlias
 import manifold3d as m3
 import numpy as np
 from numpy.typing import NDArray
-from shapely import box, intersects, prepare, transform, unary_union
+from shapely import Polygon, box, intersects, prepare, transform, unary_union
 from shapely import polygons as shapely_polygons
 from shapely.geometry.base import BaseGeometry
 
@@ -252,6 +252,13 @@ def revolved(region: BaseGeometry) -> Solid:
     return (
         m3.CrossSection(loops, m3.FillRule.EvenOdd).revolve(2 * ROUND_STEPS) if loops else Solid()
     )
+
+
+def turned_at(profile: Sequence[tuple[float, float]], x: float, y: float, z: float) -> Solid:
+    """What turns about an upright axis: its profile as (height over z, radius), upwards, mm."""
+    (low, _), (high, _) = profile[0], profile[-1]
+    region = Polygon([(0.0, low), *((radius, height) for height, radius in profile), (0.0, high)])
+    return revolved(region).translate([x, y, z])
 
 
 def half_section(solid: Solid) -> BaseGeometry:

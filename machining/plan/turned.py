@@ -4,7 +4,8 @@ chuck; sizes as diameters.
 
 from __future__ import annotations
 
-from typing import Annotated, ClassVar, Literal
+from collections.abc import Iterable
+from typing import Annotated, ClassVar, Literal, TypeAlias
 
 from pydantic import Field, model_validator
 
@@ -15,6 +16,7 @@ from .asked_alike import A_SIDE, HAND, LEAVE, OVER, PASSES, PITCH, SPRING, THREA
 from .base import OperationBase
 
 MOST_CORNERS = 300  # of a contour
+Side: TypeAlias = Literal["outside", "inside"]
 
 
 class Plane(Record):
@@ -31,9 +33,15 @@ class Profile(Record):
     kind: Literal["profile"] = "profile"
     at_mm: tuple[Place, ...] = Field(min_length=2, max_length=MOST_CORNERS)
     side: Annotated[
-        Literal["outside", "inside"],
+        Side,
         Asked("Turn", choices=(("outside", "outside"), ("inside", "inside"))),
     ] = "outside"
+
+    @staticmethod
+    def through(corners: Iterable[tuple[float, float]], side: Side) -> Profile:
+        """The contour through corners of (radius, z), mm."""
+        at = tuple((round(z, 3) + 0.0, round(2.0 * r, 3)) for r, z in corners)
+        return Profile(at_mm=at, side=side)
 
     @model_validator(mode="after")
     def _runs_to_the_chuck(self) -> Profile:

@@ -24,27 +24,13 @@ class Hardest:
     at: tuple[float, float, float]
 
 
-@dataclass(frozen=True, slots=True)
-class Gouge:
-    """How deep (mm) a path cuts into the finished part, where the tip stands then (mm), and how
-    much of the part it takes (mm³).
-    """
-
-    deep: float
-    at: tuple[float, float, float]
-    volume: float
-
-
 @dataclass(frozen=True)
 class Found:
-    """What an operation's path meets; its hardest place is None where it is all in air, its gouge
-    where it leaves the part whole.
-    """
+    """What an operation's path meets; its hardest place is None where it is all in air."""
 
     trace: Trace
     loads: Loads
     hardest: Hardest | None
-    gouge: Gouge | None = None
 
     @cached_property
     def usual_width(self) -> float:

@@ -14,6 +14,7 @@ from shop.library.snapshot import snapshot
 
 from .models import Acceptance, Release
 
+MOST_PLACES = 3  # that are named of what still stands
 WORKING = "The plan is still being worked out."
 
 
@@ -41,12 +42,13 @@ class Review:
 
 def sentence_of(finding: dict[str, Any]) -> str:
     """A finding of an evaluation in metric words."""
+    return _filled(finding["message"], finding["values"])
+
+
+def _filled(text: str, values: dict[str, Any]) -> str:
+    """A text of an evaluation with its values, in metric words."""
     return fill(
-        finding["message"],
-        {
-            name: Shown(shown["value"], shown["quantity"])
-            for name, shown in finding["values"].items()
-        },
+        text, {name: Shown(shown["value"], shown["quantity"]) for name, shown in values.items()}
     )
 
 
@@ -113,6 +115,7 @@ def _against(looked: Review) -> list[str]:
             f"{len(waiting)} finding{'s' if len(waiting) > 1 else ''} to look at"
             f" {'are' if len(waiting) > 1 else 'is'} not accepted yet."
         )
+    against += not_finished(answer["left"])
     unknown = [
         o
         for s in answer["setups"]
@@ -125,3 +128,12 @@ def _against(looked: Review) -> list[str]:
             " an answer."
         )
     return against
+
+
+def not_finished(left: list[dict[str, Any]]) -> list[str]:
+    """Where metal still stands after the last setup: a sentence in metric words, or none."""
+    places = [_filled(each["where"]["text"], each["where"]["values"]) for each in left]
+    if not places:
+        return []
+    more = f" and in {len(places) - MOST_PLACES} more places" if len(places) > MOST_PLACES else ""
+    return [f"Not finished: metal still stands {', '.join(places[:MOST_PLACES])}{more}."]

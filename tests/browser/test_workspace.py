@@ -298,7 +298,7 @@ def test_nothing_scrolls_sideways(sign_in):
         "/library/machines/petrel",
     ):
         page.goto(place)
-        page.wait_for_timeout(900)
+        page.wait_for_load_state("networkidle")
         assert page.evaluate("document.scrollingElement.scrollWidth <= innerWidth"), place
         # what is long scrolls inside its own frame
         assert page.evaluate("document.scrollingElement.scrollHeight <= innerHeight"), place

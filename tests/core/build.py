@@ -5,6 +5,7 @@ Heron.
 from __future__ import annotations
 
 from dataclasses import replace
+from math import cos, pi, sin
 from typing import Any
 
 from machining.data import seed
@@ -153,6 +154,36 @@ GOOD = (FACE, ROUGH, POCKET, WALLS, OUTSIDE, DRILL, TAP)
 
 def good() -> Plan:
     return plan(*GOOD)
+
+
+def whole() -> Plan:
+    """The same with a recess that is round in its corners, cut from above and turned over: nothing
+    is left to do.
+    """
+    recess = RECESS.model_copy(update={"loops": (_rounded(20.0, 12.0, 4.0, 12.0),)})
+    outside = {"on": Outside(depth_mm=20.0), "step_down_mm": 10.0}
+    first = [op.model_copy(update=outside) if op.id in ("rough", "outside") else op for op in GOOD]
+    foot = Face(id="foot", tool="t1", step_over_mm=35.0)
+    below = Drill(id="from-below", tool="t7", on=OnFeatures(ids=("below",)))
+    return plan(
+        part=PART.model_copy(update={"typed": (recess, *HOLES, BLIND_BELOW)}),
+        tools=(*TOOLS, tool(7, "drill-5-8")),
+        setups=(setup(*first), turned_over(foot, below)),
+    )
+
+
+def _rounded(x: float, y: float, radius: float, z: float) -> tuple[tuple[float, float, float], ...]:
+    """A rectangle of half sizes x and y at a height with round corners, mm."""
+    corners = ((1, 1, 0.0), (-1, 1, 0.5), (-1, -1, 1.0), (1, -1, 1.5))
+    return tuple(
+        (
+            across * (x - radius) + radius * cos(pi * (start + share / 32)),
+            along * (y - radius) + radius * sin(pi * (start + share / 32)),
+            z,
+        )
+        for across, along, start in corners
+        for share in range(17)
+    )
 
 
 def on_machine(of: Plan, key: str) -> Plan:

@@ -21,6 +21,7 @@ from shop.jobs.models import Plan
 from shop.library import snapshot as snapshots
 from shop.library.actions.put import bump
 from shop.library.models import Item
+from shop.releases import review
 from tests.core import build
 
 PARTS = Path(__file__).parent.parent / "parts"
@@ -130,6 +131,20 @@ def subject_of(plan: Plan) -> evaluation.Subject:
 
 
 @pytest.fixture
+def unfinished_too(monkeypatch):
+    """What leaves metal over the part is released too: for what stands on the sheet of some odd
+    operations.
+    """
+    monkeypatch.setattr(review, "not_finished", lambda left: [])
+
+
+@pytest.fixture
 def plan(planner) -> Plan:
     """The plain part, planned without a finding; its head is revision 2."""
     return put_plan(planner, build.good())
+
+
+@pytest.fixture
+def finished(planner) -> Plan:
+    """A plain part that its plan finishes, in two setups; its head is revision 2."""
+    return put_plan(planner, build.whole())

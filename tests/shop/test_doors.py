@@ -160,9 +160,9 @@ def test_a_rush_at_the_door_keeps_no_hands_from_the_plans(library):
 # -- who did what
 
 
-def test_the_record_says_who_did_what_to_which(plan, planner, approver, administrator):
+def test_the_record_says_who_did_what_to_which(finished, planner, approver, administrator):
     planner.patch("/jobs/J-1", {"title": "Clamp", "touched": 0})
-    approver.post(f"/plans/{plan.pk}/releases", {"revision": 2}, 201)
+    approver.post(f"/plans/{finished.pk}/releases", {"revision": 2}, 201)
     planner.get("/record", 403)
     told = approver.get("/record")
     assert [(e["by"], e["what"]) for e in told["entries"]][:2] == [
@@ -170,7 +170,7 @@ def test_the_record_says_who_did_what_to_which(plan, planner, approver, administ
         ("planner", "job changed"),
     ]
     released = told["entries"][0]
-    assert (released["on"], released["after"]) == (f"plan:{plan.pk}", Release.objects.get().sha256)
+    assert (released["on"], released["after"]) == (f"plan:{finished.pk}", Release.objects.get().sha256)
     assert {
         e["what"] for e in approver.get("/record?find=planner&what=job changed")["entries"]
     } == {"job changed"}
@@ -222,14 +222,14 @@ def test_different_fields_of_a_job_are_both_kept_and_the_same_field_is_told(
 
 
 @pytest.mark.django_db(transaction=True)
-def test_eight_who_release_at_once_make_one_release(plan, library):
+def test_eight_who_release_at_once_make_one_release(finished, library):
     users = [person(f"approver{k}", "approver").user for k in range(8)]
     gate, got = Barrier(8), []
 
     def press(user: User) -> None:
         caller = Caller(user)
         gate.wait()
-        answer = caller.call("post", f"/plans/{plan.pk}/releases", {"revision": 2})
+        answer = caller.call("post", f"/plans/{finished.pk}/releases", {"revision": 2})
         got.append((answer.status_code, json.loads(answer.content).get("sentence", "")))
         connection.close()
 

@@ -74,11 +74,11 @@ def test_pages_sort_and_search_are_the_database_s_work(planner):
 def shop_full(planner, approver):
     """A job in each state."""
     put_plan(planner, build.plan(setups=()), "A-empty")
-    put_plan(planner, build.changed(build.good(), "tool:t3", stick_out_mm=8.0), "B-stops")
-    put_plan(planner, build.changed(build.good(), "operation:rough", rpm=4000.0), "C-waits")
+    put_plan(planner, build.changed(build.whole(), "tool:t3", stick_out_mm=8.0), "B-stops")
+    put_plan(planner, build.changed(build.whole(), "operation:rough", rpm=4000.0), "C-waits")
     put_plan(planner, build.plan(build.FACE.model_copy(update={"tool": ""})), "D-open")
-    released = put_plan(planner, build.good(), "E-released")
-    changed = put_plan(planner, build.good().model_copy(update={"quantity": 7}), "F-changed")
+    released = put_plan(planner, build.whole(), "E-released")
+    changed = put_plan(planner, build.whole().model_copy(update={"quantity": 7}), "F-changed")
     for plan in (released, changed):
         approver.post(f"/plans/{plan.pk}/releases", {"revision": 2}, 201)
     planner.post(

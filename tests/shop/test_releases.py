@@ -53,6 +53,11 @@ def accept(caller, plan, finding: str, note: str, status: int = 200):
 
 
 @pytest.fixture
+def plan(finished):
+    return finished
+
+
+@pytest.fixture
 def released(plan, approver):
     approver.post(f"/plans/{plan.pk}/releases", {"revision": 2, "note": "first"}, 201)
     draw()
@@ -70,12 +75,12 @@ def test_a_sound_plan_is_released_and_frozen(plan, approver, released):
     assert record["evaluation"] == json.loads(json.dumps(to_plain(evaluate(document, library))))
     assert record["release"]["by"] == "approver"
     listed = review(approver, plan)["releases"]
-    assert [(r["number"], r["current"], r["sheets"]) for r in listed] == [(1, True, [1])]
+    assert [(r["number"], r["current"], r["sheets"]) for r in listed] == [(1, True, [1, 2])]
     assert listed[0]["sha256"] == released.sha256
 
 
 def test_stops_block_and_cannot_be_accepted(planner, approver):
-    bad = put_plan(planner, build.changed(build.good(), "tool:t3", stick_out_mm=8.0), "J-3")
+    bad = put_plan(planner, build.changed(build.whole(), "tool:t3", stick_out_mm=8.0), "J-3")
     looked = review(approver, bad)
     assert "2 findings will not work as planned." in looked["against"]
     refused = approver.post(f"/plans/{bad.pk}/releases", {"revision": 2}, 422)
@@ -88,7 +93,7 @@ def test_stops_block_and_cannot_be_accepted(planner, approver):
 @pytest.fixture
 def slow(planner):
     """A plan with one finding to look at: a speed outside the band."""
-    return put_plan(planner, build.changed(build.good(), "operation:rough", rpm=4000.0), "J-4")
+    return put_plan(planner, build.changed(build.whole(), "operation:rough", rpm=4000.0), "J-4")
 
 
 def test_a_look_needs_words_and_they_go_on_the_sheet(slow, approver):
@@ -100,7 +105,7 @@ def test_a_look_needs_words_and_they_go_on_the_sheet(slow, approver):
     assert accepted["against"] == []
     approver.post(f"/plans/{slow.pk}/releases", {"revision": 2}, 201)
     draw()
-    body = blobs.get(Release.objects.get(plan=slow).sheets.get().body).decode()
+    body = blobs.get(Release.objects.get(plan=slow).sheets.first().body).decode()
     assert "Chatters above 4000 on this vise." in body
     assert "Operation 20." in body
 
@@ -126,7 +131,7 @@ def test_an_acceptance_is_void_when_its_figures_change(slow, planner, approver):
 
 
 def test_the_last_editor_does_not_release_unless_the_shop_allows_it(approver, administrator):
-    own = put_plan(approver, build.good(), "J-5")
+    own = put_plan(approver, build.whole(), "J-5")
     against = "You changed this plan last; somebody else has to release it."
     assert review(approver, own)["against"] == [against]
     assert approver.post(f"/plans/{own.pk}/releases", {"revision": 2}, 422)["sentence"] == against
@@ -167,13 +172,21 @@ def test_an_empty_or_unknown_plan_is_not_released(planner, approver):
     )
 
 
+def test_what_leaves_metal_over_the_part_is_not_released(planner, approver):
+    first = put_plan(planner, build.good(), "J-12")
+    against = ["Not finished: metal still stands on its sides, in the pocket 8.0 mm deep."]
+    assert review(approver, first)["against"] == against
+    refused = approver.post(f"/plans/{first.pk}/releases", {"revision": 2}, 422)
+    assert refused["sentence"] == against[0]
+
+
 def test_a_new_release_supersedes_visibly_and_the_old_sheet_stays(
     plan, planner, approver, released, operator
 ):
     url = f"/s/{released.code}/1"
     before = operator.client.get(url).content.decode()
     assert "Replaced." not in before
-    body, pdf = released.sheets.get().body, released.sheets.get().papers.get().pdf
+    body, pdf = released.sheets.first().body, released.sheets.first().papers.get().pdf
     planner.post(
         f"/plans/{plan.pk}/edits",
         {
@@ -188,11 +201,11 @@ def test_a_new_release_supersedes_visibly_and_the_old_sheet_stays(
     assert "Replaced." in after
     assert f"/s/{newer.code}/1" in after
     released.refresh_from_db()
-    assert (released.sheets.get().body, released.sheets.get().papers.get().pdf) == (body, pdf)
+    assert (released.sheets.first().body, released.sheets.first().papers.get().pdf) == (body, pdf)
     assert blobs.get(body).decode() in after
     record = json.loads(blobs.get(newer.sha256))
     assert record["release"]["replaces"] == 1
-    assert "replaces release" in blobs.get(newer.sheets.get().body).decode()
+    assert "replaces release" in blobs.get(newer.sheets.first().body).decode()
     assert [r["current"] for r in review(approver, plan)["releases"]] == [True, False]
 
 
@@ -238,30 +251,30 @@ def test_sheets_are_read_by_the_signed_in_only(released, operator, client):
 
 def test_operators_find_the_newest_release_of_each_job(plan, released, operator):
     listed = operator.get("/floor")
-    assert [(r["job"], r["number"], r["sheets"]) for r in listed] == [("J-1", 1, [1])]
+    assert [(r["job"], r["number"], r["sheets"]) for r in listed] == [("J-1", 1, [1, 2])]
 
 
 def test_sheets_can_be_drawn_again_to_the_same_body(released):
-    body = released.sheets.get().body
+    body = released.sheets.first().body
     task = Task.objects.filter(kind="draw-sheets").latest("id")
     draw_sheets(task, lambda share, words: None)
-    assert released.sheets.get().body == body
+    assert released.sheets.first().body == body
 
 
 def test_a_second_approver_may_release_what_the_first_changed(approver):
-    own = put_plan(approver, build.good(), "J-8")
+    own = put_plan(approver, build.whole(), "J-8")
     other = person("approver2", "approver")
     assert review(other, own)["against"] == []
 
 
 def test_text_on_the_sheet_is_text(planner, approver):
     nasty = build.changed(
-        build.good(), "operation:rough", stop_after="<script>alert(1)</script> & measure"
+        build.whole(), "operation:rough", stop_after="<script>alert(1)</script> & measure"
     )
     plan = put_plan(planner, nasty, "J-10")
     approver.post(f"/plans/{plan.pk}/releases", {"revision": 2}, 201)
     draw()
-    body = blobs.get(Release.objects.get(plan=plan).sheets.get().body).decode()
+    body = blobs.get(Release.objects.get(plan=plan).sheets.first().body).decode()
     assert "<script>" not in body
     assert "&lt;script&gt;" in body
 
@@ -298,7 +311,7 @@ WITH_PASSES = build.plan(
 )
 
 
-def test_every_reason_and_every_pass_stands_on_the_sheet(planner, approver):
+def test_every_reason_and_every_pass_stands_on_the_sheet(planner, approver, unfinished_too):
     """Why it is held so, why zero is there, why an operation is as it is; widths, infeeds and cuts
     pass by pass.
     """
@@ -315,7 +328,7 @@ def test_every_reason_and_every_pass_stands_on_the_sheet(planner, approver):
     approver.post(f"/plans/{plan.pk}/releases", {"revision": 2, "note": "first"}, 201)
     draw()
     sheet = " ".join(
-        pdf_text(blobs.get(Release.objects.get(plan=plan).sheets.get().papers.get().pdf)).split()
+        pdf_text(blobs.get(Release.objects.get(plan=plan).sheets.first().papers.get().pdf)).split()
     )
     for words in (
         "the sawn ends are not square",

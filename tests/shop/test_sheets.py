@@ -30,6 +30,11 @@ from .test_releases import draw, pdf_text
 
 
 @pytest.fixture
+def plan(finished):
+    return finished
+
+
+@pytest.fixture
 def released(plan, approver) -> Release:
     """Released, its sheets asked for and not drawn."""
     approver.post(f"/plans/{plan.pk}/releases", {"revision": 2}, 201)
@@ -86,7 +91,7 @@ def test_nobody_stops_a_drawing(released, approver):
         == "The sheets of a release are drawn to the end: the floor waits for them."
     )
     work_all()
-    assert Sheet.objects.filter(release=released).count() == 1
+    assert Sheet.objects.filter(release=released).count() == 2
 
 
 def test_missing_sheets_are_found_when_the_worker_starts(released, operator):
@@ -101,7 +106,7 @@ def test_one_changed_byte_is_found_and_not_served(what, released, approver, oper
     assert operator.client.get(f"/s/{released.code}/1.pdf").status_code == 200
     call_command("verify")
     assert "1 releases are as they were stored." in capsys.readouterr().out
-    sheet = released.sheets.get()
+    sheet = released.sheets.first()
     spoil({"record": released.sha256, "sheet": sheet.body, "paper": sheet.papers.first().pdf}[what])
     with pytest.raises(CommandError, match="1 thing of 1 releases not as stored"):
         call_command("verify")
@@ -119,7 +124,7 @@ def test_one_changed_byte_is_found_and_not_served(what, released, approver, oper
         approver.call("post", f"/releases/{released.code}/sheets", {})
         work_all()
         assert operator.client.get(where).status_code == 200
-        assert released.sheets.get().body == sheet.body
+        assert released.sheets.first().body == sheet.body
         call_command("verify")
 
 
@@ -175,7 +180,7 @@ def test_sixteen_who_ask_at_once_get_one_file(plan, approver):
 
 
 def test_a_kept_finding_stands_on_review_release_and_sheet(planner, approver, operator):
-    slow = put_plan(planner, build.changed(build.good(), "operation:rough", rpm=4000.0), "J-4")
+    slow = put_plan(planner, build.changed(build.whole(), "operation:rough", rpm=4000.0), "J-4")
     found = next(
         f
         for f in planner.get(f"/plans/{slow.pk}")["evaluation"]["findings"]
@@ -213,7 +218,7 @@ def test_a_kept_finding_stands_on_review_release_and_sheet(planner, approver, op
 def test_what_will_not_work_is_not_kept(planner, approver):
     """The words stay with the plan, the stop stays a stop."""
     bad = put_plan(
-        planner, apply(build.good(), [Change(on="tool:t3", fields={"stick_out_mm": 8.0})]), "J-5"
+        planner, apply(build.whole(), [Change(on="tool:t3", fields={"stick_out_mm": 8.0})]), "J-5"
     )
     edit = {
         "revision": 2,
@@ -247,7 +252,7 @@ def test_a_sheet_in_inches_says_the_same(library, planner, approver, administrat
             "revision": item["revision"],
         },
     )
-    plan = put_plan(planner, build.good(), "J-6")
+    plan = put_plan(planner, build.whole(), "J-6")
     approver.post(f"/plans/{plan.pk}/releases", {"revision": 2}, 201)
     work_all()
     release = Release.objects.get(plan=plan)
@@ -274,7 +279,7 @@ def test_a_page_is_laid_out_from_what_the_release_froze(released, operator, monk
     monkeypatch.setattr("shop.releases.sheet.sheets", nobody)
     work_all()
     record = json.loads(blobs.get_checked(released.sha256))
-    (frozen,) = record["sheets"]
+    frozen, _ = record["sheets"]
     shown = page(released, operator)
     assert frozen["drawing"] in shown and f">{frozen['cycle']}<" in shown
     assert "made anew" not in shown

@@ -21,6 +21,7 @@ from machining.plan.turned import (
     TurnRough,
     TurnThread,
 )
+from machining.world.feature import Hole
 from machining.world.part import Part, Requirement
 from machining.world.stock import Round
 from machining.world.stock.base import Side
@@ -42,7 +43,15 @@ NECK = Requirement(
     measured_with="micrometer",
 )
 
-
+BORE = Hole(
+    id="bore",
+    point=(0.0, 0.0, 40.0),
+    axis="+z",
+    diameter_mm=12.0,
+    length_mm=20.0,
+    through=False,
+    opens=("+z",),
+)
 HELD = InChuck(
     chuck="chuck-200",
     grip_mm=28.0,
@@ -76,7 +85,7 @@ def pin(*more: Any) -> Plan:
     return Plan(
         material="c45",
         quantity=20,
-        part=Part(size_mm=(20.0, 20.0, 60.0), requirements=(NECK,)),
+        part=Part(size_mm=(19.0, 19.0, 60.0), typed=(BORE,), requirements=(NECK,)),
         tools=TOOLS,
         stock=Round(diameter_mm=50.0, low=Side(over_mm=20.0), high=Side(over_mm=1.0)),
         setups=(
@@ -95,7 +104,7 @@ def turned(planner):
     return put_plan(planner, pin(), "J-20")
 
 
-def test_a_turned_plan_is_answered_and_released(planner, approver, turned):
+def test_a_turned_plan_is_answered_and_released(planner, approver, turned, unfinished_too):
     answer = planner.get(f"/plans/{turned.pk}")
     assert not [f for f in answer["evaluation"]["findings"] if f["severity"] != "note"]
     assert (
@@ -127,7 +136,7 @@ def test_a_turned_plan_is_answered_and_released(planner, approver, turned):
         assert words.replace("the free end", "free end") in sheet, words
 
 
-def test_a_tilted_slope_says_its_tilt_on_the_sheet(planner, approver):
+def test_a_tilted_slope_says_its_tilt_on_the_sheet(planner, approver, unfinished_too):
     kept = Keep(on="station:st1", finding="travel.table-size", words="clears the doors, measured")
     tilted = put_plan(planner, apply(on_petrel(FACE, LOCKED), [kept]), "J-21")
     approver.post(f"/plans/{tilted.pk}/releases", {"revision": 2, "note": "first"}, 201)

@@ -2,7 +2,10 @@
 
 from __future__ import annotations
 
+from math import radians, tan
+
 from machining.cutting import engagement
+from machining.geometry.solids import Solid, joined, turned_at
 from machining.motion.path import Path
 from machining.motion.paths import areas, holes
 from machining.plan.operation import Chamfer
@@ -15,8 +18,11 @@ from .. import wording
 from ..context import OperationFacts, PlanFacts, Ready
 from ..place import Work, hole_ends, pocket_area
 from ..wording import Named
-from .base import Ground, Kind, heights
+from . import bevels
+from .base import Ground, Kind, cone_of, heights
 from .sides import SAME_STOCK, same_trace
+
+TOOLS = POINTED | {"spot_drill"}
 
 
 def _work(operation: Chamfer, ground: Ground) -> Work:
@@ -35,6 +41,21 @@ def _work(operation: Chamfer, ground: Ground) -> Work:
         area = pocket_area(on, ground.lie, ground.geometry, wanted)
         region, top = area.region, area.top
     return Work(region=region, top=top, floor=top - deep, wall_height=operation.size_mm)
+
+
+def _removed(operation: Chamfer, work: Work, ground: Ground) -> Solid | None:
+    """The triangle an edge loses, or the ring a hole's mouth does."""
+    high = operation.size_mm
+    if ground.tool is not None and ground.tool.kind not in TOOLS:
+        return None
+    wide = high * tan(radians(cone_of(ground.tool)[0] / 2.0))
+    if work.holes:
+        cones = [(0.0, work.hole_diameter / 2.0), (high, work.hole_diameter / 2.0 + wide)]
+        return joined([turned_at(cones, x, y, mouth - high) for x, y, mouth, _ in work.holes])
+    if work.is_thin:
+        return None
+    inside = isinstance(operation.on, OnFeatures)
+    return bevels.off_region(work.region, inside, bevels.sloped(wide, high), work.top)
 
 
 def _all_holes(on: OnFeatures, ground: Ground) -> bool:
@@ -85,13 +106,14 @@ def _into_mouths(work: Work) -> bool:
 KINDS = {
     "chamfer": Kind(
         "chamfer",
-        POINTED | {"spot_drill"},
+        TOOLS,
         _work,
         _path,
+        removed=_removed,
         words=_words,
         diameter=_diameter,
         straight_down=_into_mouths,
-        no_stock=SAME_STOCK,
+        no_stock=SAME_STOCK | {"below_mm"},
         no_trace=same_trace,
         says_shape=False,
         in_mouth=True,

@@ -10,6 +10,7 @@ from math import cos, pi, radians, sin, tan
 from machining.cutting import finish, pointed
 from machining.cutting.slope_methods import SAME_DEG, TIP_BELOW_MM
 from machining.geometry.regions import grown
+from machining.geometry.solids import Solid
 from machining.motion.path import Path
 from machining.motion.paths import lines
 from machining.motion.paths.areas import contours_of
@@ -22,6 +23,7 @@ from .. import forces, wording
 from ..context import OperationFacts, PlanFacts, Ready
 from ..place import Line, Work
 from ..wording import Named
+from . import bevels
 from .base import Ground, Kind, Unsuited, cone_of, cone_radius, heights
 from .undercut import beside
 
@@ -44,6 +46,12 @@ def _top(operation: RoundEdge | Slope, ground: Ground) -> float:
     return (
         operation.on.top_mm if isinstance(operation.on, Lines) else float(ground.lie.part_high[2])
     )
+
+
+def _taken_off(operation: RoundEdge | Slope, section: bevels.Section, ground: Ground) -> Solid:
+    if isinstance(operation.on, Lines):
+        return bevels.off_lines(operation.on, section)
+    return bevels.off_region(ground.part_outline, False, section, _top(operation, ground))
 
 
 def _is_form(tool: Tool | None) -> bool:
@@ -92,6 +100,10 @@ def _round_work(operation: RoundEdge, ground: Ground) -> Work:
         floor=min(z for line in found for _, _, z in line),
         wall_height=operation.radius_mm,
     )
+
+
+def _round_removed(operation: RoundEdge, work: Work, ground: Ground) -> Solid:
+    return _taken_off(operation, bevels.rounded(operation.radius_mm), ground)
 
 
 def _round_diameter(op: Ready[RoundEdge], facts: PlanFacts) -> Value:
@@ -178,6 +190,11 @@ def _slope_work(operation: Slope, ground: Ground) -> Work:
         floor=min(z for line in found for _, _, z in line),
         wall_height=operation.size_mm * tan(radians(operation.angle_deg)),
     )
+
+
+def _slope_removed(operation: Slope, work: Work, ground: Ground) -> Solid:
+    high = operation.size_mm * tan(radians(operation.angle_deg))
+    return _taken_off(operation, bevels.sloped(operation.size_mm, high), ground)
 
 
 def _slope_diameter(op: Ready, facts: PlanFacts) -> Value:
@@ -302,6 +319,7 @@ KINDS = {
         _round_work,
         _path,
         _round_forces,
+        _round_removed,
         words=_round_words,
         unsuited=_round_unsuited,
         diameter=_round_diameter,
@@ -313,6 +331,7 @@ KINDS = {
         _slope_work,
         _path,
         _slope_forces,
+        _slope_removed,
         words=_slope_words,
         unsuited=_slope_unsuited,
         diameter=_slope_diameter,

@@ -5,38 +5,97 @@ from __future__ import annotations
 from collections.abc import Iterator
 from math import floor
 
+from shapely import box, unary_union
+
 from machining.facts.context import PlanFacts, Ready
+from machining.geometry.contours import FAR_MM, areas_of, bridged, contour_of, inside_of, outside_of
+from machining.geometry.regions import Region
 from machining.plan.edit import Change
 from machining.plan.operation import Drill, FinishWalls, RoughOutside, RoughPocket
 from machining.plan.places import Outside, Points, Rectangle
 from machining.plan.proposal import Proposal
+from machining.plan.turned import PartOff, Plane, Profile, TurnGroove
 from machining.quantities.said import Shown, length
 
 from ..finding import Finding, of_operation
 from ..tools import other_tools
 
+MILLED = (
+    "It cuts {deep} into the finished part and takes {volume} of it, with its tip at X {x}, Y {y},"
+    " Z {z}."
+)
+TURNED = "It cuts {deep} into the finished part and takes {volume} of it, around Ø {d} at Z {z}."
+NOT_DRAWN = (
+    "It cuts {deep} deep where the part’s solid has no groove, around Ø {d} at Z {z}: is it on the"
+    " drawing?"
+)
+ALL_OF_IT = 0.8  # of what a groove takes below the part's outside
+
 
 def gouges(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
-    gouge = op.found.gouge if op.found is not None else None
+    gouge = op.compared.gouge if op.compared is not None else None
     if gouge is None:
         return
     x, y, z = gouge.at
+    values = {
+        "deep": Shown(gouge.deep, "size"),
+        "volume": Shown(gouge.volume, "volume"),
+        "z": length(z),
+    }
+    if op.turns:
+        extra = isinstance(op.operation, TurnGroove) and gouge.share > ALL_OF_IT
+        yield of_operation(
+            op,
+            "reach.gouges",
+            "look" if extra else "stop",
+            NOT_DRAWN if extra else TURNED,
+            {**values, "d": length(2.0 * x)},
+            "",
+            tuple(_turned_fixes(op, facts)),
+        )
+        return
     yield of_operation(
         op,
         "reach.gouges",
         "stop",
-        "It cuts {deep} into the finished part and takes {volume} of it, with its tip at X {x}, Y"
-        " {y}, Z {z}.",
-        {
-            "deep": Shown(gouge.deep, "size"),
-            "volume": Shown(gouge.volume, "volume"),
-            "x": length(x),
-            "y": length(y),
-            "z": length(z),
-        },
+        MILLED,
+        {**values, "x": length(x), "y": length(y)},
         "",
         tuple(_fixes(op, facts, gouge.deep)),
     )
+
+
+def _turned_fixes(op: Ready, facts: PlanFacts) -> Iterator[Proposal]:
+    """The part's own contour, face or end; a drill no wider than its bore."""
+    on, body = op.operation.on, op.compared.section if op.compared else None
+    if body is None:
+        return
+    if isinstance(on, Profile):
+        corners = along_the_part(on, body)
+        if corners:
+            change = Change(
+                on=op.on, fields={"on": Profile.through(corners, on.side).model_dump(mode="json")}
+            )
+            yield Proposal("Along the part’s own contour", (change,), {})
+    elif isinstance(on, Plane):
+        _, low, _, high = (float(v) for v in body.bounds)
+        at = low if isinstance(op.operation, PartOff) else high
+        change = Change(on=op.on, fields={"on.z_mm": round(at, 3) + 0.0})
+        yield Proposal("At Z {z}", (change,), {"z": length(round(at, 3))})
+    elif isinstance(on, Points):
+        bore = min((r for r, _ in contour_of(body, outside=False)), default=0.0)
+        narrow = 2.0 * bore
+        yield from other_tools(op, facts, lambda t: t.diameter_mm <= narrow + 1e-6, None)
+
+
+def along_the_part(on: Profile, body: Region) -> list[tuple[float, float]]:
+    """A contour (radius, z) that leaves the part as well as what it left before, past grooves."""
+    corners = [(d / 2.0, z) for z, d in on.at_mm]
+    outside = on.side == "outside"
+    band = box(0.0, corners[-1][1], FAR_MM, corners[0][1])
+    kept = (inside_of if outside else outside_of)(corners)
+    found = contour_of(areas_of(unary_union([kept, body]).intersection(band)), outside)
+    return bridged(found) if outside else found
 
 
 def _fixes(op: Ready, facts: PlanFacts, deep: float) -> Iterator[Proposal]:

@@ -8,7 +8,7 @@ from collections.abc import Iterator
 from functools import partial
 
 from machining.facts.at_hand import Fits
-from machining.geometry.contours import contour_of, in_shadow, inside_of
+from machining.geometry.contours import bridged, contour_of, valleys
 from machining.geometry.regions import Region
 from machining.geometry.solids import half_section, posed
 from machining.plan.operation import Drill
@@ -30,9 +30,6 @@ from machining.world.tool import Tool
 from .bench import Bench, Offer
 
 STANDS_OVER_MM = 0.05
-FOLLOWS_DEG = 27.0  # what a slim finishing tool follows down
-LEAST_GROOVE_MM2 = 0.2
-SAME_MM = 1e-3
 PAST_MM = 4.0  # a parting tool's width and a little
 Corners = list[tuple[float, float]]
 
@@ -54,7 +51,7 @@ def turn_offers(bench: Bench) -> Iterator[Offer]:
         )
     outside = down_to_jaws(past_the_end(contour_of(body), bench), bench)
     if len(outside) > 1:
-        profile = as_profile(bridged(outside), "outside")
+        profile = Profile.through(bridged(outside), "outside")
         wide = f"Outside, Ø{2.0 * max(r for r, _ in outside):.4g}"
         if not _planned(bench, "turn_rough", "outside"):
             yield bench.offer(
@@ -80,13 +77,6 @@ def turn_offers(bench: Bench) -> Iterator[Offer]:
         yield from _grooves(bench, outside)
     yield from _bore(bench, body)
     yield from _thread_and_off(bench, outside, here)
-
-
-def as_profile(corners: Corners, side: str) -> Profile:
-    """A contour of (radius, z) as the place of an operation."""
-    return Profile(
-        at_mm=tuple((round(z, 3) + 0.0, round(2.0 * r, 3)) for r, z in corners), side=side
-    )  # type: ignore[arg-type]
 
 
 def past_the_end(corners: Corners, bench: Bench) -> Corners:
@@ -127,31 +117,6 @@ def _planned(bench: Bench, kind: str, side: str) -> bool:
         op.kind == kind and isinstance(op.on, Profile) and op.on.side == side
         for op in bench.seen.work
     )
-
-
-def valleys(outside: Corners) -> Iterator[int]:
-    """Places of the first corner of recesses with two upright walls that no finishing tool gets to
-    the bottom of.
-    """
-    for place, ((r0, z0), (r1, z1), (r2, z2), (r3, _)) in enumerate(
-        zip(outside, outside[1:], outside[2:], outside[3:], strict=False)
-    ):
-        if abs(z0 - z1) < SAME_MM and abs(r1 - r2) < SAME_MM and r0 > r1 and r3 > r2:
-            body = inside_of([(r0, z0 + 1.0), (r0, z0), (r1, z1), (r2, z2)])
-            if in_shadow(body, True, FOLLOWS_DEG).area >= LEAST_GROOVE_MM2:
-                yield place
-
-
-def bridged(outside: Corners) -> Corners:
-    """The contour without the recesses that are grooved, at the height of their lower wall."""
-    corners = list(outside)
-    for place in valleys(outside):
-        level = min(outside[place][0], outside[place + 3][0])
-        corners[place + 1], corners[place + 2] = (
-            (level, outside[place + 1][1]),
-            (level, outside[place + 2][1]),
-        )
-    return [each for k, each in enumerate(corners) if k == 0 or each != corners[k - 1]]
 
 
 def _grooves(bench: Bench, outside: Corners) -> Iterator[Offer]:
@@ -217,7 +182,7 @@ def _bore(bench: Bench, body: Region) -> Iterator[Offer]:
             ),
         )
     bar: Fits = lambda t: t.kind == "boring_bar" and t.diameter_mm <= narrow  # noqa: E731
-    profile = as_profile(corners, "inside")
+    profile = Profile.through(corners, "inside")
     for kind, label, made in (
         ("turn_rough", "Rough", TurnRough),
         ("turn_finish", "Finish", TurnFinish),

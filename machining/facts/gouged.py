@@ -1,0 +1,118 @@
+"""What an operation cuts away of the finished part."""
+
+from __future__ import annotations
+
+import numpy as np
+from shapely import box
+
+from machining.geometry.columns import Columns, columns_of, common
+from machining.geometry.contours import FAR_MM, areas_of, thickest, turned_volume
+from machining.geometry.regions import Region
+from machining.geometry.solids import half_section, posed
+from machining.memo import Memo
+from machining.placing.zero import Lie
+from machining.removal.carry import Carried, Steps, carry, steps_of
+from machining.removal.gouge import Compared, Gouge
+from machining.removal.shape import Shape
+
+from .context import OperationFacts, PlanFacts, Ready
+from .found import can_be, cell_for, grid_under, shape_for
+from .kinds import kind_of
+
+BESIDE_MM, BELOW_MM = 0.06, 0.04  # what chords of meshes and paths may be off the part
+LEAST_MM3 = 1e-3
+BISECTIONS = 6
+
+
+def compare(op: Ready, facts: PlanFacts, memo: Memo) -> None:
+    """Fill what its cut takes of the part, where that is worked out: for upright tools that turn,
+    and for what is turned.
+    """
+    if op.turns:
+        if op.after is not op.before:
+            section = part_section(facts, op.lie, memo)
+            taken = ("gouged turned", op.before.key, op.after.key, op.lie.key, facts.geometry.key)
+            op.compared = Compared(memo.get(taken, lambda: _turned(op, section)), section)
+    elif can_be(op):
+        met = ("gouged", op.path_key, op.before.key, op.lie.key, op.tool, facts.geometry.key)
+        op.compared = Compared(memo.get(met, lambda: _milled(op, facts)))
+
+
+def gouge_mm(op: OperationFacts) -> float | None:
+    """How deep it cuts into the part, 0 where it does not; None where that was not looked at."""
+    if op.compared is None:
+        return None
+    return op.compared.gouge.deep if op.compared.gouge is not None else 0.0
+
+
+def part_section(facts: PlanFacts, lie: Lie, memo: Memo) -> Region:
+    """What the finished part sweeps when it turns as it lies, as a region of (radius, z)."""
+    part = facts.geometry
+    return memo.get(
+        ("part-section", part.key, lie.key), lambda: half_section(posed(part.solid, lie.pose))
+    )
+
+
+# -- turned
+
+
+def _turned(op: Ready, part: Region) -> Gouge | None:
+    """What is gone of the section, and is the part's: of a drill's point nothing is said."""
+    gone = op.before.half_section().difference(op.after.half_section())
+    if not kind_of(op.operation).turned:
+        bottom = op.work.holes[0][3] + op.work.point_height
+        gone = gone.intersection(box(0.0, bottom + BELOW_MM, FAR_MM, FAR_MM))
+    of_part = areas_of(gone.intersection(part))
+    deep = of_part.buffer(-BESIDE_MM / 2.0)
+    if deep.is_empty:
+        return None
+    r, z = deep.representative_point().coords[0]
+    volume = turned_volume(of_part)
+    share = volume / max(turned_volume(areas_of(gone)), volume)
+    return Gouge(thickest(of_part), (float(r), 0.0, float(z)), volume, share)
+
+
+# -- milled and drilled
+
+
+def _milled(op: Ready, facts: PlanFacts) -> Gouge | None:
+    """What a path takes of the part where it still stands: of a drill's point nothing is said."""
+    lie, shape = op.lie, shape_for(op)
+    if float(op.path.bounds()[0][2]) >= float(lie.part_high[2]) - BELOW_MM:
+        return None
+    if kind_of(op.operation).on_axis and op.work.point_height > 0:
+        point = np.full(len(shape.lower), op.work.point_height)
+        shape = Shape(shape.radius, point, shape.upper, False)
+    smaller = shape.shrunk(BESIDE_MM, BELOW_MM)
+    if smaller is None:
+        return None
+    grid = grid_under(op, shape, cell_for(op.tool.diameter_mm, None))
+    part = facts.geometry.mesh.posed(lie.pose)
+    there = common(*(columns_of(mesh, grid) for mesh in (op.before.mesh(), part)))
+    steps = steps_of(op.path, grid.cell, there.top)
+    met = carry(steps, smaller, there)
+    if met.volume <= LEAST_MM3:
+        return None
+    deep, k = _how_deep(steps, shape, there, met), int(np.argmax(met.deep))
+    x, y, z = (float(v) for v in steps.at[k])
+    return Gouge(deep, (x, y, z), met.volume)
+
+
+def _how_deep(steps: Steps, shape: Shape, part: Columns, met: Carried) -> float:
+    """How deep (mm) into the part: from above, or from the side where a thinner tool would clear
+    it.
+    """
+    gone = (part.tops - part.lows).sum(axis=2) - (met.left.tops - met.left.lows).sum(axis=2)
+    above = float(gone.max()) + BELOW_MM
+    low, high = BESIDE_MM, min(shape.radius, above)
+    thin = shape.shrunk(0.999 * high, BELOW_MM)
+    if thin is not None and carry(steps, thin, part).volume > LEAST_MM3:
+        return above
+    for _ in range(BISECTIONS):
+        middle = (low + high) / 2.0
+        thinner = shape.shrunk(middle, BELOW_MM)
+        if thinner is not None and carry(steps, thinner, part).volume > LEAST_MM3:
+            low = middle
+        else:
+            high = middle
+    return high

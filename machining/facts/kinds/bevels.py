@@ -1,0 +1,89 @@
+"""What edges lose: chamfers, slopes and rounds, as solids."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Sequence
+from math import ceil, cos, pi, sin
+
+import numpy as np
+from shapely import Polygon
+from shapely.geometry.polygon import orient
+
+from machining.geometry.edges import drawn_along
+from machining.geometry.frames import Vector
+from machining.geometry.regions import Region, grown, polygons_of
+from machining.geometry.solids import Solid, from_mesh, joined, prism
+from machining.plan.places import Lines
+
+OUT_MM, OVER_MM = 0.2, 0.05  # into the air beside and over an edge
+ARC_STEPS = 8
+FINE_MM = 0.005  # of an outline
+SLICE_MM = 0.05  # of an edge that bends too sharply to be drawn along
+Section = list[tuple[float, float]]
+
+
+def sloped(wide: float, high: float) -> Section:
+    """What a slope takes of an edge: so wide from above, so high from the side (mm)."""
+    return [
+        (-wide - OVER_MM * wide / high, OVER_MM),
+        (0.0, -high),
+        (OUT_MM, -high),
+        (OUT_MM, OVER_MM),
+    ]
+
+
+def rounded(radius: float) -> Section:
+    """What a round takes of an edge, mm."""
+    turns = [pi / 2.0 * k / ARC_STEPS for k in range(ARC_STEPS + 1)]
+    arc = [(radius * (sin(turn) - 1.0), radius * (cos(turn) - 1.0)) for turn in turns]
+    return [(-radius, OVER_MM), *arc, (OUT_MM, -radius), (OUT_MM, OVER_MM)]
+
+
+def off_region(region: Region, inside: bool, section: Section, top: float) -> Solid:
+    """Taken off all round a region of material at its top (mm), or round a pocket from within."""
+    taken = []
+    for polygon in polygons_of(region.simplify(FINE_MM)):
+        whole = orient(polygon, -1.0 if inside else 1.0)
+        for ring in (whole.exterior, *whole.interiors):
+            taken.append(_off(np.asarray(ring.coords)[:, :2], section, top))
+    return joined(taken)
+
+
+def off_lines(on: Lines, section: Section) -> Solid:
+    """Taken off beside typed lines, where the tool stands."""
+    lines = (np.asarray(line, dtype=float) for line in on.at_mm)
+    right = (line if on.tool_side == "right" else line[::-1] for line in lines)
+    return joined([_off(line, section, on.top_mm) for line in right])
+
+
+def _off(line: Vector, section: Section, top: float) -> Solid:
+    mesh = drawn_along(line, section, top)
+    if mesh is not None:
+        return from_mesh(mesh)
+    if len(line) > 3 and (line[0] == line[-1]).all():
+        return joined(list(_slices(line, section, top)))
+    straight = (drawn_along(line[k : k + 2], section, top) for k in range(len(line) - 1))
+    return joined([from_mesh(each) for each in straight if each is not None])
+
+
+def _slices(line: Vector, section: Section, top: float) -> Iterator[Solid]:
+    """The same in steps, where a ring bends more sharply than its edge is wide."""
+    ring = Polygon(line)
+    side = 1.0 if ring.exterior.is_ccw else -1.0
+    deep = min(height for _, height in section)
+    count = ceil((OVER_MM - deep) / SLICE_MM)
+    heights = np.linspace(deep, OVER_MM, count + 1)
+    for low, high in zip(heights[:-1], heights[1:], strict=True):
+        across = _across((low + high) / 2.0, section)
+        edges = grown(ring, side * OUT_MM), grown(ring, side * across)
+        outer, inner = edges if side > 0 else edges[::-1]
+        yield prism(outer.difference(inner), top + float(low), top + float(high))
+
+
+def _across(height: float, section: Sequence[tuple[float, float]]) -> float:
+    """How far to the right the section begins at a height."""
+    return min(
+        a + (b - a) * (height - low) / (high - low)
+        for (a, low), (b, high) in zip(section, [*section[1:], section[0]], strict=True)
+        if min(low, high) <= height <= max(low, high) and low != high
+    )
