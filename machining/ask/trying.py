@@ -48,14 +48,16 @@ def preview(
 def keeps_its_word(
     fix: Proposal, finding: Finding, plan: Plan, library: Library, memo: Memo, before: Evaluation
 ) -> Evaluation | None:
-    """The answer after a fix where the finding is gone and nothing else stops the plan that did not
-    before; None otherwise.
+    """The answer after a fix where the finding is gone and nothing else stops the plan, or is left
+    open, that was not before; None otherwise.
     """
     try:
         after = evaluate(apply(plan, fix.edits), library, memo)
     except EditRefused:
         return None
-    if after.problem or finding.key in {f.key for f in after.open}:
+    if after.problem or after.unknown > before.unknown:
+        return None
+    if finding.key in {f.key for f in after.open}:
         return None
     stopped = {f.key for f in before.open if f.severity == "stop"}
     return None if any(f.severity == "stop" and f.key not in stopped for f in after.open) else after

@@ -22,10 +22,16 @@ class Top(Record):
 
 
 class Outside(Record):
-    """Round the part, down to ``depth_mm`` below its top."""
+    """Round the part, down to ``depth_mm`` below its top: along its outline, or along the square
+    block that holds it.
+    """
 
     kind: Literal["outside"] = "outside"
     depth_mm: Annotated[Length, Asked("Down to")]
+    along: Annotated[
+        Literal["part", "block"],
+        Asked("Along", choices=(("part", "the part’s outline"), ("block", "a square block"))),
+    ] = "part"
 
 
 class OnFeatures(Record):

@@ -21,6 +21,7 @@ from machining.motion.paths.cleared import Level, cleared
 from machining.motion.paths.clearing import off, step_for
 from machining.motion.paths.entries import Entry
 from machining.motion.paths.picks import turned_in
+from machining.plan.apply import apply
 from machining.plan.operation import Drill, FinishWalls, RoughOutside, RoughPocket
 from machining.plan.places import OnFeatures, Outside, Rectangle
 from machining.removal.carry import carry, steps_of
@@ -191,6 +192,15 @@ def test_an_outside_spends_its_time_in_the_cut():
 def test_a_blank_is_trued_up_in_a_few_seconds():
     true_up = ROUGH.model_copy(update={"leave_mm": 1.8, "step_over_mm": 0.2, "step_down_mm": 18.0})
     assert 2.0 < result(answer(plan(FACE, true_up)), "rough").time_s < 15.0
+
+
+def test_the_demo_s_blank_is_trued_up_square_whatever_the_part_s_corners(demo):
+    plan_, library = demo
+    found = next(f for f in answer(plan_, library).findings if f.id == "cut.power-at-worst-stock")
+    fix = next(each for each in found.fixes if each.label.startswith("True"))
+    first = result(answer(apply(plan_, fix.edits), library), "a20true")
+    assert 4.0 < first.in_cut_s < first.time_s < 15.0
+    assert first.found_width_mm == pytest.approx(0.2, rel=0.1)
 
 
 # -- wrong plans

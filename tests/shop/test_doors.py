@@ -170,7 +170,8 @@ def test_the_record_says_who_did_what_to_which(finished, planner, approver, admi
         ("planner", "job changed"),
     ]
     released = told["entries"][0]
-    assert (released["on"], released["after"]) == (f"plan:{finished.pk}", Release.objects.get().sha256)
+    assert released["on"] == f"plan:{finished.pk}"
+    assert released["after"] == Release.objects.get().sha256
     assert {
         e["what"] for e in approver.get("/record?find=planner&what=job changed")["entries"]
     } == {"job changed"}

@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from dataclasses import replace
 
+from shapely import box
+
 from machining.cutting import engagement, entry
 from machining.geometry.regions import Region, grown
 from machining.geometry.solids import Solid
@@ -115,7 +117,11 @@ def outside_work(
     """Round the part down to a depth, as near as the tool's radius gets into inner corners."""
     on, radius = operation.on, ground.radius
     assert isinstance(on, Outside)
-    kept = grown(grown(ground.part_outline, leave + radius), -radius)
+    if on.along == "block":
+        west, south, east, north = ground.part_outline.bounds
+        kept = box(west - leave, south - leave, east + leave, north + leave)
+    else:
+        kept = grown(grown(ground.part_outline, leave + radius), -radius)
     outline = ground.stock_outline
     return Work(
         region=(grown(outline, over) if over else outline).difference(kept),

@@ -9,6 +9,7 @@ from machining.facts.feeds import blank_over
 from machining.geometry.regions import Region
 from machining.plan.edit import AddOperation, Change
 from machining.plan.operation import Face, RoughOutside
+from machining.plan.places import Outside
 from machining.plan.proposal import Proposal
 from machining.plan.turned import TurnFace
 from machining.quantities.said import Shown
@@ -20,6 +21,7 @@ LIMITS = (("power", "power"), ("torque", "torque"))
 IDS = {"power": "cut.power", "torque": "cut.torque"}
 # what a truing pass takes of the blank as drawn, and the closest a saw is asked for
 TRUE_UP_MM, LEAST_SAWN_MM = 0.2, 0.1
+SQUARE_FORMS = {"block", "plate", "square"}  # blanks with square corners in plan
 
 
 FOR_A_SHORT_TIME = (
@@ -122,6 +124,7 @@ def _true_up(op: Ready, facts: PlanFacts, extra: float) -> tuple[Proposal, ...]:
         if isinstance(kind, RoughOutside)
         else {"step_down_mm": TRUE_UP_MM}
     )
+    square = isinstance(kind.on, Outside) and facts.plan.stock.form in SQUARE_FORMS
     first = kind.model_copy(
         update={
             "id": f"{kind.id[:40]}true",
@@ -130,6 +133,7 @@ def _true_up(op: Ready, facts: PlanFacts, extra: float) -> tuple[Proposal, ...]:
             "stop_after": "",
             "pinned": False,
             "kept": (),
+            **({"on": kind.on.model_copy(update={"along": "block"})} if square else {}),
             **steps,
         }
     )

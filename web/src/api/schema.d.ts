@@ -3380,9 +3380,16 @@ export interface components {
         };
         /**
          * Outside
-         * @description Round the part, down to ``depth_mm`` below its top.
+         * @description Round the part, down to ``depth_mm`` below its top: along its outline, or along the square
+         *     block that holds it.
          */
         Outside: {
+            /**
+             * Along
+             * @default part
+             * @enum {string}
+             */
+            along: "part" | "block";
             /** Down to */
             depth_mm: number;
             /**

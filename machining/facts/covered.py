@@ -1,0 +1,187 @@
+"""What of the part is cut by which operation: how far each of its places is, and what of the
+drawing is made and measured there.
+"""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from dataclasses import dataclass, field
+from typing import Literal
+
+import numpy as np
+from numpy.typing import NDArray
+from shapely import Polygon, contains_xy
+
+from machining.geometry.frames import Vector
+from machining.geometry.standing import spots_on, standing_over
+from machining.memo import Memo
+from machining.placing.zero import Lie
+from machining.quantities.said import Said, Shown, fill, length
+from machining.world.feature import Feature, Hole, Pocket
+from machining.world.geometry import PartGeometry
+from machining.world.part import Requirement
+from machining.world.stock.base import SIDE_WORDS
+
+from .context import OperationFacts, PlanFacts
+from .state import State
+
+THIN_MM = 0.06  # less, and nothing stands there: what chords of meshes are off
+NEAR_MM = 0.15  # of a feature's walls
+SQUARE = 0.999  # as good as square to an axis
+LESS_MM = 0.02
+Stage = Literal["not yet", "roughed", "finished", "checked"]
+STAGES: tuple[Stage, ...] = ("not yet", "roughed", "finished", "checked")
+Spots = NDArray[np.bool_]
+
+
+@dataclass
+class Place:
+    """A place of the part: a feature (its id), or faces that look one way. ``faces`` are numbers of
+    its solid's faces, ``stands`` is the most that stands over it in the end (mm), and ``rough``,
+    ``finish`` are the operations that cut it, by id. ``blank`` where it is as the blank comes.
+    """
+
+    where: Said
+    feature: str
+    faces: list[int]
+    stage: Stage = "not yet"
+    stands: float = 0.0
+    blank: bool = False
+    rough: list[str] = field(default_factory=list)
+    finish: list[str] = field(default_factory=list)
+    asked: list[str] = field(default_factory=list)
+
+
+def covered(facts: PlanFacts, memo: Memo) -> list[Place]:
+    """Every place of the part and how far it is, in the order of its faces."""
+    part = facts.geometry
+    spots, outwards, faces = spots_on(part.mesh)
+    if not len(spots):
+        return []
+    named = {
+        int(face): _name_of(spots[faces == face], outwards[faces == face], part)
+        for face in np.unique(faces)
+    }
+    places = dict[str, Place]()
+    within = defaultdict[str, list[int]](list)
+    for face, (where, feature) in named.items():
+        key = feature or fill(where.text, where.values)
+        places.setdefault(key, Place(where, feature, [])).faces.append(face)
+        within[key].append(face)
+    found = _followed(facts, memo, spots, outwards)
+    for key, place in places.items():
+        _cut(place, found, np.isin(faces, within[key]))
+        _asked(place, facts)
+    return list(places.values())
+
+
+@dataclass(frozen=True, slots=True)
+class Followed:
+    """What stands over each spot (mm): of the blank, before and after each operation, at last."""
+
+    blank: Vector
+    cuts: list[tuple[OperationFacts, Vector, Vector]]
+    last: Vector
+
+
+def _followed(facts: PlanFacts, memo: Memo, spots: Vector, outwards: Vector) -> Followed:
+    def over(state: State) -> Vector:
+        key = ("standing", state.key, facts.geometry.key)
+        return memo.get(key, lambda: _standing(state, spots, outwards))
+
+    blank, cuts = over(facts.blank.state), []
+    last = blank
+    for op in (op for station in facts.stations for op in station.operations):
+        if op.after is not op.before:
+            cuts.append((op, over(op.before), over(op.after)))
+            last = cuts[-1][2]
+    return Followed(blank, cuts, last)
+
+
+def _standing(state: State, spots: Vector, outwards: Vector) -> Vector:
+    lie: Lie | None = state.lie
+    if lie is None:
+        return standing_over(spots, outwards, state.mesh())
+    turned = outwards @ lie.pose.rotation.T
+    return standing_over(lie.pose.apply(spots), turned, state.mesh())
+
+
+def _cut(place: Place, found: Followed, own: Spots) -> None:
+    """Which operations rough and which finish it, and how far it is."""
+    place.stands = round(float(found.last[own].max(initial=0.0)), 3)
+    place.blank = bool((found.blank[own] <= THIN_MM).all())
+    for op, before, after in found.cuts:
+        less = own & (after < before - LESS_MM)
+        if not less.any():
+            continue
+        done = less & (after <= THIN_MM) & (before > THIN_MM)
+        (place.finish if done.any() else place.rough).append(op.id)
+    if place.stands <= THIN_MM:
+        place.stage = "finished"
+    elif place.rough or place.finish:
+        place.stage = "roughed"
+
+
+def _asked(place: Place, facts: PlanFacts) -> None:
+    """What the drawing asks of it, and operations that leave no mark there: threads."""
+    asked = facts.plan.part.requirements
+    wanted = [each for each in asked if place.feature and each.feature == place.feature]
+    place.asked = [each.id for each in wanted]
+    for op in facts.operations():
+        ids = getattr(op.operation.on, "ids", ())
+        known = op.id in place.rough or op.id in place.finish
+        if place.feature and place.feature in ids and not known and op.after is op.before:
+            place.finish.append(op.id)
+    if place.stage == "finished" and wanted and all(measured(each) for each in wanted):
+        place.stage = "checked"
+
+
+def measured(asked: Requirement) -> bool:
+    """Is it said how it is measured, where there is something to measure?"""
+    return bool(asked.measured_with)
+
+
+# -- what a face is of
+
+
+def _name_of(spots: Vector, outwards: Vector, part: PartGeometry) -> tuple[Said, str]:
+    """What a face is called, and the feature it is of."""
+    for feature in part.features:
+        if isinstance(feature, Hole | Pocket) and _of_feature(feature, spots, outwards):
+            return _feature_words(feature), feature.id
+    mean = outwards.mean(axis=0)
+    axis = int(np.abs(mean).argmax())
+    side = f"{'+' if mean[axis] > 0 else '-'}{'xyz'[axis]}"
+    if abs(mean[axis]) < SQUARE:
+        return Said("faces that are round or lean", {}), ""
+    low, high = part.bounds
+    end = float(high[axis] if mean[axis] > 0 else low[axis])
+    at = float(spots[:, axis].mean())
+    word = {"side": Shown(SIDE_WORDS[side])}  # type: ignore[index]
+    if abs(at - end) < NEAR_MM:
+        return Said("its {side}", word), ""
+    return Said("{deep} in from its {side}", {"deep": length(round(abs(at - end), 3)), **word}), ""
+
+
+def _feature_words(feature: Feature) -> Said:
+    if isinstance(feature, Hole):
+        return Said("hole of {d}", {"d": Shown(feature.diameter_mm, "size")})
+    if isinstance(feature, Pocket):
+        return Said("pocket {deep} deep", {"deep": length(feature.depth_mm)})
+    raise AssertionError(feature.kind)
+
+
+def _of_feature(feature: Hole | Pocket, spots: Vector, outwards: Vector) -> bool:
+    along = "xyz".index(feature.axis[1] if isinstance(feature, Hole) else feature.opens[1])
+    across = [k for k in range(3) if k != along]
+    if isinstance(feature, Hole):
+        away = np.hypot(*(spots[:, across] - np.array(feature.point)[across]).T)
+        deep = spots[:, along] - feature.point[along]
+        radius = feature.diameter_mm / 2.0
+        fits = (away <= radius + NEAR_MM) & (deep >= -NEAR_MM - radius)
+        return bool((fits & (deep <= feature.length_mm + NEAR_MM + radius)).all())
+    floor = float(feature.loops[0][0][along])
+    deep = (spots[:, along] - floor) * (1.0 if feature.opens[0] == "+" else -1.0)
+    outline = Polygon(np.array(feature.loops[0])[:, across]).buffer(NEAR_MM)
+    inside = contains_xy(outline, spots[:, across[0]], spots[:, across[1]])
+    return bool((inside & (deep >= -NEAR_MM) & (deep <= feature.depth_mm + NEAR_MM)).all())
