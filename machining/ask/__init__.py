@@ -18,6 +18,7 @@ from machining.evaluation import to_bytes, to_plain
 from machining.exchange import glb
 from machining.facts.along import along
 from machining.facts.context import OperationFacts, PlanFacts, Ready
+from machining.facts.covered import covered
 from machining.facts.pace import pace_since
 from machining.facts.route import geometry_of, walk
 from machining.facts.state import State
@@ -153,6 +154,11 @@ def loads_along(plan: Plan, library: Library, memo: Memo, operation: str) -> byt
     return _plain(None if found is None else asdict(found))
 
 
+def coverage(plan: Plan, library: Library, memo: Memo) -> bytes:
+    """How far each place of the part is, and what cuts it."""
+    return _plain([asdict(each) for each in covered(walk(plan, library, memo), memo)])
+
+
 def meant(plan: Plan, library: Library, memo: Memo, edits: list[Any]) -> bytes:
     """A planner's edits as structural ones. Raises EditRefused."""
     found = trade.structural(plan, library, memo, ANY_EDITS.validate_python(edits))
@@ -195,6 +201,7 @@ QUESTIONS: dict[str, Question] = {
     "meant": meant,
     "tools": tools,
     "along": loads_along,
+    "coverage": coverage,
     "ways": lambda plan, library, memo, **about: _plain(ways(plan, library, memo, **about)),
     "part": part_mesh,
     "stock": stock_mesh,

@@ -13,11 +13,12 @@ from numpy.typing import NDArray
 from shapely import Polygon, contains_xy
 
 from machining.geometry.frames import Vector
+from machining.geometry.mesh import distances
 from machining.geometry.standing import spots_on, standing_over
 from machining.memo import Memo
 from machining.placing.zero import Lie
 from machining.quantities.said import Said, Shown, fill, length
-from machining.world.feature import Feature, Hole, Pocket
+from machining.world.feature import Feature, Flat, Hole, Pocket
 from machining.world.geometry import PartGeometry
 from machining.world.part import Requirement
 from machining.world.stock.base import SIDE_WORDS
@@ -28,17 +29,19 @@ from .state import State
 THIN_MM = 0.06  # less, and nothing stands there: what chords of meshes are off
 NEAR_MM = 0.15  # of a feature's walls
 SQUARE = 0.999  # as good as square to an axis
-LESS_MM = 0.02
+LESS_MM, NEARLY_MM = 0.02, 3.0  # a cut that leaves more than that over a place was not of it
+SIDE, OUTSIDE = "its {side}", "outside"
+ROUND_IT = [SIDE_WORDS[side] for side in ("+x", "-x", "+y", "-y")]
 Stage = Literal["not yet", "roughed", "finished", "checked"]
-STAGES: tuple[Stage, ...] = ("not yet", "roughed", "finished", "checked")
 Spots = NDArray[np.bool_]
 
 
 @dataclass
 class Place:
-    """A place of the part: a feature (its id), or faces that look one way. ``faces`` are numbers of
-    its solid's faces, ``stands`` is the most that stands over it in the end (mm), and ``rough``,
-    ``finish`` are the operations that cut it, by id. ``blank`` where it is as the blank comes.
+    """A place of the part: a feature (its id), or faces that look one way; ``faces`` are numbers of
+    its solid's faces. ``stands`` is the most that stands over it in the end (mm), ``area`` how
+    large it is (mm²). ``rough`` and ``finish`` are the operations that cut it, by id; ``blank``
+    where it is as the blank comes; ``asked`` are the drawing's requirements, by id.
     """
 
     where: Said
@@ -47,6 +50,7 @@ class Place:
     stage: Stage = "not yet"
     stands: float = 0.0
     blank: bool = False
+    area: float = 0.0
     rough: list[str] = field(default_factory=list)
     finish: list[str] = field(default_factory=list)
     asked: list[str] = field(default_factory=list)
@@ -68,8 +72,9 @@ def covered(facts: PlanFacts, memo: Memo) -> list[Place]:
         key = feature or fill(where.text, where.values)
         places.setdefault(key, Place(where, feature, [])).faces.append(face)
         within[key].append(face)
-    found = _followed(facts, memo, spots, outwards)
+    found, areas = _followed(facts, memo, spots, outwards), part.mesh.areas()
     for key, place in places.items():
+        place.area = float(areas[np.isin(part.mesh.faces, within[key])].sum())
         _cut(place, found, np.isin(faces, within[key]))
         _asked(place, facts)
     return list(places.values())
@@ -77,11 +82,13 @@ def covered(facts: PlanFacts, memo: Memo) -> list[Place]:
 
 @dataclass(frozen=True, slots=True)
 class Followed:
-    """What stands over each spot (mm): of the blank, before and after each operation, at last."""
+    """What stands over each spot (mm): of the blank, before and after each operation; and how
+    thick it is there at last.
+    """
 
     blank: Vector
     cuts: list[tuple[OperationFacts, Vector, Vector]]
-    last: Vector
+    thick: Vector
 
 
 def _followed(facts: PlanFacts, memo: Memo, spots: Vector, outwards: Vector) -> Followed:
@@ -90,12 +97,23 @@ def _followed(facts: PlanFacts, memo: Memo, spots: Vector, outwards: Vector) -> 
         return memo.get(key, lambda: _standing(state, spots, outwards))
 
     blank, cuts = over(facts.blank.state), []
-    last = blank
+    state = facts.blank.state
     for op in (op for station in facts.stations for op in station.operations):
         if op.after is not op.before:
             cuts.append((op, over(op.before), over(op.after)))
-            last = cuts[-1][2]
-    return Followed(blank, cuts, last)
+            state = op.after
+    return Followed(blank, cuts, _thick(state, spots, over(state)))
+
+
+def _thick(state: State, spots: Vector, over: Vector) -> Vector:
+    """How thick it is where something stands: beside a wall's skin a floor is not under all of
+    it.
+    """
+    stands, thick = over > THIN_MM, over.copy()
+    if stands.any():
+        there = spots[stands] if state.lie is None else state.lie.pose.apply(spots[stands])
+        thick[stands] = np.minimum(over[stands], distances(there, state.mesh()))
+    return thick
 
 
 def _standing(state: State, spots: Vector, outwards: Vector) -> Vector:
@@ -108,14 +126,17 @@ def _standing(state: State, spots: Vector, outwards: Vector) -> Vector:
 
 def _cut(place: Place, found: Followed, own: Spots) -> None:
     """Which operations rough and which finish it, and how far it is."""
-    place.stands = round(float(found.last[own].max(initial=0.0)), 3)
+    place.stands = round(float(found.thick[own].max(initial=0.0)), 3)
     place.blank = bool((found.blank[own] <= THIN_MM).all())
     for op, before, after in found.cuts:
-        less = own & (after < before - LESS_MM)
+        less = own & (after < before - LESS_MM) & (after < NEARLY_MM)
         if not less.any():
             continue
         done = less & (after <= THIN_MM) & (before > THIN_MM)
-        (place.finish if done.any() else place.rough).append(op.id)
+        if 2 * done.sum() > less.sum():
+            place.finish.append(op.id)
+        else:
+            place.rough.append(op.id)
     if place.stands <= THIN_MM:
         place.stage = "finished"
     elif place.rough or place.finish:
@@ -124,8 +145,9 @@ def _cut(place: Place, found: Followed, own: Spots) -> None:
 
 def _asked(place: Place, facts: PlanFacts) -> None:
     """What the drawing asks of it, and operations that leave no mark there: threads."""
-    asked = facts.plan.part.requirements
-    wanted = [each for each in asked if place.feature and each.feature == place.feature]
+    sides = place.where.text == SIDE and place.where.values["side"].value in ROUND_IT
+    names = {place.feature, OUTSIDE if sides else place.feature} - {""}
+    wanted = [each for each in facts.plan.part.requirements if each.feature in names]
     place.asked = [each.id for each in wanted]
     for op in facts.operations():
         ids = getattr(op.operation.on, "ids", ())
@@ -153,13 +175,14 @@ def _name_of(spots: Vector, outwards: Vector, part: PartGeometry) -> tuple[Said,
     axis = int(np.abs(mean).argmax())
     side = f"{'+' if mean[axis] > 0 else '-'}{'xyz'[axis]}"
     if abs(mean[axis]) < SQUARE:
-        return Said("faces that are round or lean", {}), ""
+        return Said("rounds and slopes", {}), ""
     low, high = part.bounds
     end = float(high[axis] if mean[axis] > 0 else low[axis])
     at = float(spots[:, axis].mean())
     word = {"side": Shown(SIDE_WORDS[side])}  # type: ignore[index]
     if abs(at - end) < NEAR_MM:
-        return Said("its {side}", word), ""
+        flats = (each for each in part.features if isinstance(each, Flat) and each.faces == side)
+        return Said(SIDE, word), next((each.id for each in flats if each.outermost), "")
     return Said("{deep} in from its {side}", {"deep": length(round(abs(at - end), 3)), **word}), ""
 
 

@@ -21,7 +21,7 @@ def spots_on(mesh: Mesh) -> tuple[Vector, Vector, NDArray[np.int32]]:
     """
     corners = mesh.vertices[mesh.triangles]
     across = np.cross(corners[:, 1] - corners[:, 0], corners[:, 2] - corners[:, 0])
-    areas = np.linalg.norm(across, axis=1) / 2.0
+    areas = mesh.areas()
     places, normals, faces = [], [], []
     for face in np.unique(mesh.faces):
         own = np.flatnonzero((mesh.faces == face) & (areas > FLAT))

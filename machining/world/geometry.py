@@ -14,7 +14,7 @@ from shapely import MultiPoint, Polygon, minimum_bounding_radius, unary_union
 
 from machining.geometry.frames import Direction, Pose, Vector, orientation
 from machining.geometry.kernel import Examined
-from machining.geometry.mesh import Mesh
+from machining.geometry.mesh import Mesh, by_creases
 from machining.geometry.solids import Solid, bar, block, from_mesh, posed, prism, to_mesh
 from machining.quantities.errors import OutOfRange
 
@@ -202,7 +202,7 @@ def of_block(part: Part) -> PartGeometry:
         )
         for side, height, area in sides
     ]
-    mesh = to_mesh(solid)
+    mesh = by_creases(to_mesh(solid))
     return PartGeometry(part.model_dump_json(), mesh, float(solid.volume()), (*flats, *part.typed))
 
 

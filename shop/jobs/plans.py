@@ -21,9 +21,9 @@ from shop.base.problems import Refused, RowId
 from . import documents, evaluation
 from .actions import revise
 from .api import plan_of
+from .cut_schemas import AlongOut, PlaceOut
 from .models import Plan, PlanRevision
 from .schemas import (
-    AlongOut,
     ChoiceOut,
     EditsIn,
     FixesOut,
@@ -172,6 +172,12 @@ def setup_offers(request: SignedIn, id: RowId, setup: str, station: str = "") ->
 def operation_along(request: SignedIn, id: RowId, operation: str) -> HttpResponse:
     """What an operation asks of the spindle along its way; null where that is not known."""
     return _json(evaluation.ask(_now(id), "along", missing=404, operation=operation[:80]))
+
+
+@router.get("/plans/{id}/coverage", response=list[PlaceOut])
+def plan_coverage(request: SignedIn, id: RowId) -> HttpResponse:
+    """How far each place of the part is, and which operations cut it."""
+    return _json(evaluation.ask(_now(id), "coverage"))
 
 
 @router.get("/plans/{id}/operations/{operation}/tools", response=list[ToolOut])

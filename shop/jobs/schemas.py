@@ -200,16 +200,6 @@ class FindingOut(Schema):
     fixes: list[FixOut]
 
 
-class AlongOut(Schema):
-    """Power (kW), depth and width (mm) in even parts of the way in cut, and where the tip is."""
-
-    way_mm: float
-    power_kw: list[float]
-    depth_mm: list[float]
-    width_mm: list[float]
-    at: list[list[float]]
-
-
 class LeftOut(Schema):
     """What still stands over the part after its last setup, in one kind of place."""
 

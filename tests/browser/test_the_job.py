@@ -129,6 +129,7 @@ def test_from_step_file_to_sheet(sign_in):
         "fetch('/api/jobs/HP-7').then(r=>r.json()).then(j=>fetch('/api/plans/'+j.plan)).then(r=>r.json())"
     )
     assert [f["id"] for f in screen["evaluation"]["findings"] if f["severity"] == "stop"] == []
+    every_place_is_done(page)
 
     approver = sign_in("approver")
     release(approver.page)
@@ -137,6 +138,16 @@ def test_from_step_file_to_sheet(sign_in):
     page.get_by_role("listitem").filter(has_text="HP-7").get_by_role("link", name="Setup 1").click()
     expect(page.get_by_role("heading", name="Setup 1 of 2")).to_be_visible()
     check_sheets(operator, screen)
+
+
+def every_place_is_done(page: Page) -> None:
+    """The part says of each of its places what roughs and finishes it, and that nothing is left."""
+    page.get_by_role("link", name="Part").click()
+    table = page.get_by_role("table", name="How far each place is")
+    expect(table.get_by_role("row")).not_to_have_count(1)
+    expect(table.get_by_text(re.compile("^(not yet|roughed)$"))).to_have_count(0)
+    expect(table.get_by_text(re.compile("^(finished|checked)$")).first).to_be_visible()
+    expect(page.get_by_label("how far it is")).to_be_checked()
 
 
 def settle(page: Page) -> None:

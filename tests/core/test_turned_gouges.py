@@ -17,7 +17,6 @@ from machining.plan.turned import Groove, PartOff, Plane, Profile, TurnFace, Tur
 from machining.world.geometry import PartGeometry
 
 from . import lathe
-from .build import MEMO
 from .lathe import FACE, FINISH, GOOD, ROUGH, finding, ids, plan, result
 
 SMALL = Profile(at_mm=((0.0, 28.3), (-18.0, 28.3), (-18.0, 48.0), (-44.0, 48.0)))
@@ -81,7 +80,7 @@ def test_a_drill_wider_than_the_bore_along_the_spindle():
     library = replace(lathe.LIBRARY, geometries={"gland": part})
     on = Points(at_mm=((0.0, 0.0),), diameter_mm=12.0, depth_mm=46.0)
     of = plan(FACE, Drill(id="drill", tool="t7", on=on))
-    seen = lathe.evaluate(of, library, MEMO)
+    seen = lathe.evaluate(of, library)
     found = next(f for f in seen.findings if f.id == "reach.gouges")
     assert found.values["deep"].value == pytest.approx(2.0, abs=0.05)
     assert found.values["volume"].value == pytest.approx(pi * (36.0 - 16.0) * 40.0, rel=0.02)

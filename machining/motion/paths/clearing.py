@@ -150,7 +150,7 @@ def _round(region: Region) -> float:
 
 def _moved(then: Region, now: Region, step: float) -> list[LineString]:
     """The parts of a front that are not where it was, its inside to their left."""
-    been = now.buffer(min(SAME_MM, step / 4.0))
+    been = now.buffer(min(SAME_MM, step / 4.0), quad_segs=1)
     rings = [
         LineString(ring.coords).simplify(CHORD_MM / 5.0)
         for polygon in polygons_of(then)

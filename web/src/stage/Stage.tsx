@@ -12,7 +12,7 @@ import {
 import { type BufferGeometry, type Mesh, Quaternion, Vector3 } from 'three'
 import { GLTFLoader } from 'three/examples/jsm/loaders/GLTFLoader.js'
 import { bytesAt } from '../api/client'
-import { CUT, EDGE, SAWN, TOOL, VISE, drum, edgesOf, prism, shaded } from './drawn'
+import { CUT, EDGE, FAR, SAWN, TOOL, VISE, drum, edgesOf, prism, shaded } from './drawn'
 import type { Label, Prism, StageProps } from './types'
 import { Eye } from './Eye'
 
@@ -38,7 +38,9 @@ export default function Stage(props: StageProps) {
         >
           <group quaternion={props.laid ? LAID : UPRIGHT}>
             <Suspense fallback={null}>
-              {props.mesh && <Latest url={props.mesh} plain={props.plain} laid={props.laid} />}
+              {props.mesh && (
+                <Latest url={props.mesh} plain={props.plain} laid={props.laid} far={props.far} />
+              )}
             </Suspense>
             {props.prisms?.map((each, k) => (
               <Bar key={k} of={each} laid={props.laid} />
@@ -55,7 +57,7 @@ export default function Stage(props: StageProps) {
   )
 }
 
-type SolidProps = { url: string; plain?: boolean; laid?: boolean }
+type SolidProps = Pick<StageProps, 'plain' | 'laid' | 'far'> & { url: string }
 
 // The last solid stays until the next one is there; one that is gone by the time it is asked for is left out.
 function Latest(props: SolidProps) {
@@ -77,7 +79,7 @@ class Skip extends Component<{ children: ReactNode }, { gone: boolean }> {
   }
 }
 
-function Solid({ url, plain = false, laid = false }: SolidProps) {
+function Solid({ url, plain = false, laid = false, far }: SolidProps) {
   const { data: file } = useSuspenseQuery({
     queryKey: ['solid', url],
     meta: { shown: true },
@@ -94,10 +96,14 @@ function Solid({ url, plain = false, laid = false }: SolidProps) {
     const bare = source.clone()
     bare.deleteAttribute('_face')
     return {
-      body: shaded(source, (face) => (plain || face === 1 ? CUT : SAWN), laid),
+      body: shaded(
+        source,
+        (face) => FAR[far?.[face] ?? ''] ?? (plain || face === 1 ? CUT : SAWN),
+        laid,
+      ),
       lines: edgesOf(bare),
     }
-  }, [file, plain, laid])
+  }, [file, plain, laid, far])
   if (!body || !lines) return null
   return <Shape body={body} lines={lines} />
 }

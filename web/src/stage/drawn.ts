@@ -18,6 +18,14 @@ export const VISE: Tones = { top: '#e6e9ef', front: '#ccd2dd', side: '#b4bccb' }
 export const TOOL: Tones = { top: '#f4f6fa', front: '#dde2ea', side: '#bfc6d3' }
 export const EDGE: Tones = { top: '#f0d3b4', front: '#e0a36b', side: '#c98b52' }
 
+// How far a face of the part is: as it is still, roughed, finished, finished and measured.
+export const FAR: Record<string, Tones> = {
+  'not yet': { top: '#b9bfcc', front: '#9aa3b8', side: '#858ea6' },
+  roughed: { top: '#e6e9ef', front: '#d3d8e2', side: '#c3c9d6' },
+  finished: CUT,
+  checked: { top: '#bcc7eb', front: '#a3b0dc', side: '#8f9bd0' },
+}
+
 const tone = new Map<Tones, Color[]>()
 function colours(tones: Tones): Color[] {
   let found = tone.get(tones)

@@ -17,6 +17,7 @@ export type Label = {
 export type StageProps = {
   mesh: string | null
   plain?: boolean // no sawn skin: a finished part
+  far?: Record<number, string> // how far each face of a finished part is
   prisms?: Prism[]
   laid?: boolean // the setup's Z lies to the right, its X upwards: a lathe
   tool?: {

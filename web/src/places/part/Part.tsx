@@ -1,3 +1,4 @@
+import { useMemo, useState } from 'react'
 import { useHotkeys } from 'react-hotkeys-hook'
 import { useLibrary } from '../../api/hooks'
 import { quietly } from '../../api/planSession'
@@ -5,6 +6,10 @@ import { Choice } from '../../ui/Choice'
 import { Figure } from '../../ui/Figure'
 import { NumberField } from '../../ui/NumberField'
 import { useFrame } from '../frame'
+import { Coverage } from './Coverage'
+import { facesOf, useCoverage } from './coverage'
+import { FarKey } from './FarKey'
+import { Features } from './Features'
 import type { Feature } from './feature'
 import { JobFields } from './JobFields'
 import { PlanFiles } from './PlanFiles'
@@ -14,15 +19,6 @@ import { StockFields } from './StockFields'
 import { TypedFeatures } from './TypedFeatures'
 import { Picture } from './Picture'
 
-const SIDE: Record<string, string> = {
-  '+x': 'right',
-  '-x': 'left',
-  '+y': 'back',
-  '-y': 'front',
-  '+z': 'top',
-  '-z': 'bottom',
-}
-
 export function Part() {
   const { answer, evaluation, working, session } = useFrame()
   const { data: library } = useLibrary()
@@ -31,6 +27,9 @@ export function Part() {
     preventDefault: true,
   })
   const { plan } = answer
+  const coverage = useCoverage()
+  const faces = useMemo(() => facesOf(coverage.data), [coverage.data])
+  const [coloured, setColoured] = useState(true)
   const materials = (library?.items ?? []).filter((item) => item.kind === 'materials')
   const change = (fields: Record<string, unknown>) =>
     session.edit([{ do: 'change', on: 'plan', fields }])
@@ -40,7 +39,10 @@ export function Part() {
         aria-label="The finished part"
         className="grid min-h-0 grid-rows-[1fr_auto] border-r border-hair-strong"
       >
-        <Picture />
+        <div className="relative min-h-0">
+          <Picture far={coloured ? faces : undefined} />
+          <FarKey coverage={coverage} shown={coloured} onShow={setColoured} />
+        </div>
         <dl className="grid grid-cols-4 border-t border-hair-strong [&>div]:px-4 [&>div]:py-1.5 [&_dt]:text-small [&_dt]:text-ink-2">
           <div>
             <dt>Size</dt>
@@ -120,6 +122,9 @@ export function Part() {
         <Block title="What the drawing asks" wide>
           <Requirements />
         </Block>
+        <Block title="How far each place is" wide>
+          <Coverage coverage={coverage} />
+        </Block>
       </section>
     </div>
   )
@@ -141,85 +146,5 @@ function Block({
       <h2 className={`font-semibold ${wide ? 'mb-1.5' : ''}`}>{title}</h2>
       <div className="min-w-0">{children}</div>
     </section>
-  )
-}
-
-function Features({
-  features,
-  inBlank,
-  working,
-}: {
-  features: Feature[]
-  inBlank: string[]
-  working: boolean
-}) {
-  if (working && features.length === 0)
-    return (
-      <p role="status" className="text-ink-2">
-        Being looked for …
-      </p>
-    )
-  if (features.length === 0) return <p className="text-ink-2">None yet.</p>
-  const sides = (each: Feature) =>
-    (Array.isArray(each.opens)
-      ? each.opens
-      : each.opens
-        ? [each.opens]
-        : each.faces
-          ? [each.faces]
-          : []
-    )
-      .map((side) => SIDE[side])
-      .join(', ')
-  const shown = features.filter((each) => each.kind !== 'flat')
-  const flats = features.filter((each) => each.kind === 'flat')
-  return (
-    <table className="w-full max-w-[620px]">
-      <thead className="text-small text-ink-2">
-        <tr className="[&>th]:border-b [&>th]:border-hair-strong [&>th]:py-1">
-          <th>What</th>
-          <th>Size</th>
-          <th>At X, Y, Z</th>
-          <th>Reached from</th>
-        </tr>
-      </thead>
-      <tbody className="[&_td]:border-b [&_td]:border-hair [&_td]:py-1">
-        {shown.map((each) => (
-          <tr key={each.id}>
-            <td>
-              {each.kind === 'hole' ? (each.through ? 'Through hole' : 'Blind hole') : 'Pocket'}
-            </td>
-            <td>
-              {each.kind === 'hole' ? (
-                <>
-                  Ø <Figure value={each.diameter_mm} quantity="size" trim bare />,{' '}
-                  <Figure value={each.length_mm} quantity="size" trim bare /> long
-                </>
-              ) : (
-                <>
-                  <Figure value={each.depth_mm} quantity="size" trim bare /> deep, corners{' '}
-                  <Figure value={each.corner_radius_mm} quantity="size" trim bare />
-                </>
-              )}
-            </td>
-            <td className="n text-small text-ink-2">
-              {each.point?.map((value) => String(Number(value.toFixed(2)))).join(', ')}
-            </td>
-            <td>
-              {inBlank.includes(each.id)
-                ? 'in the blank already'
-                : sides(each) || <span className="text-red-edge">no side of the part</span>}
-            </td>
-          </tr>
-        ))}
-        <tr>
-          <td>{flats.length} flat faces</td>
-          <td colSpan={2} className="text-ink-2">
-            of them {flats.filter((each) => each.outermost).length} outermost
-          </td>
-          <td>{[...new Set(flats.map((each) => SIDE[each.faces ?? '']))].join(', ')}</td>
-        </tr>
-      </tbody>
-    </table>
   )
 }

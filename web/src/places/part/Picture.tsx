@@ -7,7 +7,7 @@ import { Stage } from './stage'
 
 const NOTHING: Label[] = []
 
-export function Picture() {
+export function Picture({ far }: { far?: Record<number, string> }) {
   const { answer, evaluation } = useFrame()
   const [turned, setTurned] = useState(0)
   useHotkeys('t', () => setTurned((now) => (now + 1) % 4))
@@ -23,6 +23,7 @@ export function Picture() {
       <Stage
         mesh={`/api/plans/${answer.id}/part.glb?v=${encodeURIComponent(hash(shape))}`}
         plain
+        far={far}
         zero={false}
         view="iso"
         turned={turned}
