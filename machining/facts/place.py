@@ -96,8 +96,8 @@ class Area:
 
 def hole_ends(
     on: OnFeatures | Points, lie: Lie, geometry: PartGeometry
-) -> tuple[list[Target], float, bool]:
-    """Place, mouth and bottom height of each hole, their diameter (mm), and whether they go
+) -> tuple[list[Target], float, list[bool]]:
+    """Place, mouth and bottom height of each hole, their diameter (mm), and which of them go
     through.
 
     Raises NotFromHere, or OutOfRange for what is no hole or not all of one diameter.
@@ -106,7 +106,7 @@ def hole_ends(
         return (
             [(x, y, on.top_mm, on.top_mm - on.depth_mm) for x, y in on.at_mm],
             on.diameter_mm,
-            on.through,
+            [on.through] * len(on.at_mm),
         )
     found, up = _found(on, lie, geometry)
     holes = [feature for feature in found if isinstance(feature, Hole)]
@@ -115,7 +115,7 @@ def hole_ends(
     return _ends_of(holes, lie, up)
 
 
-def _ends_of(holes: list[Hole], lie: Lie, up: Direction) -> tuple[list[Target], float, bool]:
+def _ends_of(holes: list[Hole], lie: Lie, up: Direction) -> tuple[list[Target], float, list[bool]]:
     diameters = {round(h.diameter_mm, 3) for h in holes}
     if len(diameters) > 1:
         raise OutOfRange(
@@ -123,7 +123,8 @@ def _ends_of(holes: list[Hole], lie: Lie, up: Direction) -> tuple[list[Target], 
             " and ".join(f"Ø{d:g}" for d in sorted(diameters)),
             "holes of one diameter in one operation",
         )
-    return [_seen(hole, lie, up) for hole in holes], holes[0].diameter_mm, holes[0].through
+    through = [hole.through for hole in holes]
+    return [_seen(hole, lie, up) for hole in holes], holes[0].diameter_mm, through
 
 
 def _found(on: OnFeatures, lie: Lie, geometry: PartGeometry) -> tuple[list[Feature], Direction]:

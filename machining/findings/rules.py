@@ -54,6 +54,7 @@ from .size.bar_pushed_off import bar_pushed_off
 from .size.blank_short import blank_short
 from .size.face_not_yet_cut import face_not_yet_cut
 from .size.floor_pass import floor_pass
+from .size.hole_before import hole_before
 from .size.order import order
 from .size.push_off import push_off
 from .size.run_out import run_out
@@ -119,6 +120,7 @@ OPERATION_RULES: tuple[OperationRule, ...] = (
     slender_tool,
     slot_width,
     order,
+    hole_before,
     push_off,
     run_out,
     face_not_yet_cut,

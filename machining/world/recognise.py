@@ -35,6 +35,7 @@ from .record import Point
 FULL_TURN_DEG = 355.0
 JUST_ABOVE_MM = 0.05
 RING_MM = 0.3
+BEYOND_MM = 0.5  # of a hole's end: from where on it is open or not
 WALLED_SHARE = 0.97
 
 
@@ -107,8 +108,9 @@ def _hole(run: list[tuple[Face, float, float]], solid: Solid) -> Hole:
         x, y, z_low = orientation(towards, 0) @ foot
         mouth = z_low + (high - low) if towards == along else z_low
         top = float(bounds(upright)[1][2])
+        # as wide as it is: the cone of a drill's point, or a narrower hole, closes it
         ends_open += (
-            volume(upright ^ bar(x, y, 0.2 * face.radius, mouth + 0.001, mouth + 0.2)) < 1e-9
+            volume(upright ^ bar(x, y, 0.95 * face.radius, mouth + 0.01, mouth + BEYOND_MM)) < 1e-6
         )
         if volume(upright ^ bar(x, y, 0.95 * face.radius, mouth + 0.01, top + 1.0)) < 1e-6:
             opens.append(towards)

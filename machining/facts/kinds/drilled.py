@@ -15,9 +15,11 @@ from machining.plan.operation import Bore, Drill, MillThread, Ream, Tap
 from machining.plan.places import OnFeatures, Points
 from machining.quantities.computed import Given, Value
 from machining.quantities.names import drill_name, thread_name
+from machining.removal.found import NEAR
 from machining.world.tool import DRILLS, TURNS_ON_AXIS
 
 from .. import forces, wording
+from ..bored import narrowest
 from ..context import OperationFacts, PlanFacts, Ready
 from ..place import Work, hole_ends
 from ..removed import round_holes
@@ -39,17 +41,21 @@ def _ends_work(
     """
     assert isinstance(operation.on, OnFeatures | Points)
     ends, diameter, through = hole_ends(operation.on, ground.lie, ground.geometry)
-    full = through and wanted is None
-    below = point + (past if full else 0.0)
+    full = [each and wanted is None for each in through]
     return Work(
         holes=tuple(
-            (x, y, mouth, (bottom if wanted is None else mouth - wanted) - below)
-            for x, y, mouth, bottom in ends
+            (
+                x,
+                y,
+                mouth,
+                (bottom if wanted is None else mouth - wanted) - point - (past if out else 0.0),
+            )
+            for (x, y, mouth, bottom), out in zip(ends, full, strict=True)
         ),
         hole_diameter=diameter if size is None else size,
         hole_depth=wanted or max(mouth - bottom for _, _, mouth, bottom in ends),
         point_height=point,
-        passes_bottom=full,
+        passes_bottom=all(full),
     )
 
 
@@ -115,7 +121,9 @@ def _drill_words(op: OperationFacts[Drill], facts: PlanFacts) -> Named:
 
 
 def _ream_forces(op: Ready[Ream], facts: PlanFacts) -> None:
-    forces.widened(op, facts, constant("ream", "width"))
+    width, has = constant("ream", "width"), narrowest(op)
+    takes = (op.tool.diameter_mm - has) / 2.0 if has else width
+    forces.widened(op, facts, takes if takes > (1.0 + NEAR) * width else width)
 
 
 def _bore_forces(op: Ready[Bore], facts: PlanFacts) -> None:
@@ -145,18 +153,21 @@ def thread_in_hole(
     on, tool = op.operation.on, op.tool
     if not isinstance(on, OnFeatures | Points) or tool.pitch_mm is None:
         return
-    ends, drilled, through = hole_ends(on, op.lie, facts.geometry)
-    if drilled < float(major):
+    ends, drawn, through = hole_ends(on, op.lie, facts.geometry)
+    stands = narrowest(op)
+    drilled = Given(stands, "stock") if stands else Given(drawn, "part")
+    if drilled.value < float(major):
         op.work_out(
             tapping.thread_share,
             "thread_share",
             major=major,
             pitch=op.of_tool("pitch_mm"),
-            drill=Given(drilled, "part"),
+            drill=drilled,
         )
-    if not through:
+    blind = [mouth - far for (_, _, mouth, far), out in zip(ends, through, strict=True) if not out]
+    if blind:
         op.work_out(threads.run_out_room, "room", pitch=op.of_tool("pitch_mm"), threads=below)
-        left = min(mouth - far for _, _, mouth, far in ends) - op.operation.depth_mm
+        left = min(blind) - op.operation.depth_mm
         op.seen = replace(op.seen, below_thread_mm=left)
 
 

@@ -48,22 +48,22 @@ def _work(operation: MillHole, ground: Ground) -> Work:
             f"{operation.leave_mm:g}",
             f"under half the hole, {(operation.diameter_mm or drawn) / 2.0:g}",
         )
-    full = through and operation.depth_mm is None
+    full = [each and operation.depth_mm is None for each in through]
     bottoms = tuple(
         (
             x,
             y,
             mouth,
             (far if operation.depth_mm is None else mouth - operation.depth_mm)
-            - (operation.past_mm if full else 0.0),
+            - (operation.past_mm if out else 0.0),
         )
-        for x, y, mouth, far in ends
+        for (x, y, mouth, far), out in zip(ends, full, strict=True)
     )
     return Work(
         holes=bottoms,
         hole_diameter=_size_of(operation, drawn),
         hole_depth=operation.depth_mm or max(m - f for _, _, m, f in ends),
-        passes_bottom=full,
+        passes_bottom=all(full),
     )
 
 

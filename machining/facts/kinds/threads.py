@@ -27,7 +27,7 @@ def _work(operation: MillThread, ground: Ground) -> Work:
         holes=tuple((x, y, mouth, mouth - operation.depth_mm) for x, y, mouth, _ in ends),
         hole_diameter=drawn,
         hole_depth=operation.depth_mm,
-        passes_bottom=through,
+        passes_bottom=all(through),
     )
 
 

@@ -16,6 +16,7 @@ from machining.plan.places import Outside, Points, Rectangle
 from machining.plan.proposal import Proposal
 from machining.plan.turned import PartOff, Plane, Profile, TurnGroove
 from machining.quantities.said import Shown, length
+from machining.world.tool import DRILLS
 
 from ..finding import Finding, of_operation
 from ..tools import other_tools
@@ -85,7 +86,7 @@ def _turned_fixes(op: Ready, facts: PlanFacts) -> Iterator[Proposal]:
     elif isinstance(on, Points):
         bore = min((r for r, _ in contour_of(body, outside=False)), default=0.0)
         narrow = 2.0 * bore
-        yield from other_tools(op, facts, lambda t: t.diameter_mm <= narrow + 1e-6, None)
+        yield from other_tools(op, facts, lambda t: t.diameter_mm <= narrow + 1e-6, None, DRILLS)
 
 
 def along_the_part(on: Profile, body: Region) -> list[tuple[float, float]]:
@@ -114,7 +115,7 @@ def _fixes(op: Ready, facts: PlanFacts, deep: float) -> Iterator[Proposal]:
     if isinstance(kind, Drill):
         drawn = op.work.hole_diameter and _drawn(op, facts)
         if drawn:
-            yield from other_tools(op, facts, lambda t: t.diameter_mm <= drawn + 1e-6, None)
+            yield from other_tools(op, facts, lambda t: t.diameter_mm <= drawn + 1e-6, None, DRILLS)
     if isinstance(kind, RoughOutside | RoughPocket | FinishWalls):
         smaller = op.tool.diameter_mm
         yield from other_tools(op, facts, lambda t: t.diameter_mm < smaller, None)

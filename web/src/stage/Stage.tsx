@@ -15,6 +15,7 @@ import { bytesAt } from '../api/client'
 import { CUT, EDGE, FAR, SAWN, TOOL, VISE, drum, edgesOf, prism, shaded } from './drawn'
 import type { Label, Prism, StageProps } from './types'
 import { Eye } from './Eye'
+import { NoDrawing } from './NoDrawing'
 
 // Half a turn about the middle between X and Z: they change places.
 const LAID: [number, number, number, number] = [Math.SQRT1_2, 0, Math.SQRT1_2, 0]
@@ -231,20 +232,4 @@ function zeroMark(): SVGElement {
     svg.append(shape)
   }
   return svg
-}
-
-class NoDrawing extends Component<{ children: ReactNode }, { broken: boolean }> {
-  state = { broken: false }
-  static getDerivedStateFromError() {
-    return { broken: true }
-  }
-  render() {
-    if (!this.state.broken) return this.props.children
-    return (
-      <p className="p-6 text-ink-2">
-        The drawing can’t be shown here: this browser gives no 3D surface, or the solid could not be
-        loaded. Figures and findings beside it are complete.
-      </p>
-    )
-  }
 }
