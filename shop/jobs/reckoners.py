@@ -30,7 +30,7 @@ LONGEST_S = float(os.environ.get("FABROTAX_LONGEST_S", "20"))
 MOST_BYTES = int(float(os.environ.get("FABROTAX_MOST_GB", "2.5")) * 1024**3)
 # processes at first; after which time one is no longer counted on; at most
 AT_ONCE, SLOW_AFTER_S, MOST = 2, 2.5, 6
-MOST_WAITING, KEPT, SPARE_S = 60, 96, 60.0
+MOST_WAITING, KEPT, SPARE_S = 60, 96, 240.0
 # how long one that is busy is waited for rather than one that does not know the plan; what may take
 # long
 SOON_S, SEARCHES = 0.3, {"fixes", "ways"}

@@ -29,6 +29,7 @@ ARGUMENTS = [
     "--disable-background-networking",
     "--disable-component-update",
     "--disable-sync",
+    "--disable-gpu-rasterization",
     "--use-angle=swiftshader",
     "--enable-unsafe-swiftshader",
 ]

@@ -372,3 +372,15 @@ def test_the_drawing_shows_views_and_the_tool(sign_in):
     assert page.locator("canvas").count() == 1
     page.keyboard.press("a")  # keys still work after the mouse was on a view
     expect(page.get_by_role("group", name="Add an operation")).to_be_in_viewport()
+
+
+def test_a_place_on_the_way_is_shown_in_the_drawing(sign_in):
+    page = sign_in("planner").page
+    page.goto("/jobs/TW-118/setups?op=a30")
+    strip = page.get_by_role("img", name=re.compile("^Power along its way"))
+    expect(strip).to_have_accessible_name(re.compile("Enter shows its peak"))
+    strip.focus()
+    page.keyboard.press("Enter")
+    expect(strip).to_have_accessible_name(re.compile("kW in the drawing"))
+    page.keyboard.press("Escape")
+    expect(strip).to_have_accessible_name(re.compile("Enter shows its peak"))

@@ -16,6 +16,7 @@ import { CUT, EDGE, FAR, SAWN, TOOL, VISE, drum, edgesOf, prism, shaded } from '
 import type { Label, Prism, StageProps } from './types'
 import { Eye } from './Eye'
 import { NoDrawing } from './NoDrawing'
+import { Way } from './Way'
 
 // Half a turn about the middle between X and Z: they change places.
 const LAID: [number, number, number, number] = [Math.SQRT1_2, 0, Math.SQRT1_2, 0]
@@ -47,6 +48,7 @@ export default function Stage(props: StageProps) {
               <Bar key={k} of={each} laid={props.laid} />
             ))}
             {props.tool && <Tool tool={props.tool} laid={props.laid} />}
+            {props.way && <Way way={props.way} />}
             {props.zero && <Zero />}
           </group>
           <Eye view={props.view} low={props.low} high={props.high} turned={props.turned} />

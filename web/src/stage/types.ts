@@ -25,6 +25,7 @@ export type StageProps = {
     axis?: number[] | null
     sections: { low: number; high: number; lower: number; upper: number }[]
   } | null
+  way?: { at: number[][]; load: number[] } // where a tool's tip goes, and its load of what there may be
   zero: boolean
   view: ViewName
   turned: number

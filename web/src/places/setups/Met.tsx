@@ -1,8 +1,8 @@
-import { useQuery } from '@tanstack/react-query'
-import { api, ask, type OperationResult } from '../../api/client'
+import type { OperationResult } from '../../api/client'
 import { Figure } from '../../ui/Figure'
 import { WhyOf } from '../../ui/WhyOf'
 import { useFrame } from '../frame'
+import { type Along, look, useAlong, useSpot } from './along'
 
 const WIDE = 480
 const HIGH = 34
@@ -11,21 +11,7 @@ const HIGH = 34
 export function Met({ op }: { op: OperationResult }) {
   const { answer, evaluation } = useFrame()
   const known = op.found_depth_mm !== null && op.found_width_mm !== null
-  const {
-    data: along,
-    isPending,
-    error,
-    refetch,
-  } = useQuery({
-    queryKey: ['along', answer.id, answer.revision, op.id],
-    enabled: known,
-    queryFn: () =>
-      ask(
-        api.GET('/api/plans/{id}/operations/{operation}/along', {
-          params: { path: { id: answer.id, operation: op.id } },
-        }),
-      ),
-  })
+  const { data: along, isPending, error, refetch } = useAlong(answer, known ? op.id : null)
   if (!known || !evaluation) return null
   const limit = op.gauges.find((each) => each.id === 'power')?.limit ?? 0
   return (
@@ -68,16 +54,16 @@ export function Met({ op }: { op: OperationResult }) {
             </button>
           </p>
         )}
-        {along && <Strip along={along} limit={limit} />}
+        {along && <Strip along={along} limit={limit} op={op.id} />}
       </div>
     </div>
   )
 }
 
-type Along = { way_mm: number; power_kw: number[] }
-
-// Power over the way in cut, with what the spindle gives as a line.
-function Strip({ along, limit }: { along: Along; limit: number }) {
+// Power over the way in cut, with what the spindle gives as a line. A place of it is shown in the stage: by a click,
+// and with the arrow keys from its peak on.
+function Strip({ along, limit, op }: { along: Along; limit: number; op: string }) {
+  const spot = useSpot(op)
   const most = Math.max(limit, ...along.power_kw) * 1.08 || 1
   const step = WIDE / Math.max(along.power_kw.length, 1)
   const y = (kw: number) => HIGH - (kw / most) * HIGH
@@ -95,17 +81,41 @@ function Strip({ along, limit }: { along: Along; limit: number }) {
     )
     .join('')
   const peak = Math.max(0, ...along.power_kw)
+  const last = along.power_kw.length - 1
+  const show = (k: number) => look(op, Math.min(Math.max(k, 0), last))
+  const steps: Record<string, number> = { ArrowRight: 1, ArrowLeft: -1 }
   return (
     <figure className="mt-1 flex items-end gap-3">
       <svg
+        tabIndex={0}
+        onClick={(event) => {
+          const box = event.currentTarget.getBoundingClientRect()
+          show(Math.floor(((event.clientX - box.left) / box.width) * (last + 1)))
+        }}
+        onKeyDown={(event) => {
+          const by = steps[event.key]
+          if (event.key === 'Enter') show(along.power_kw.indexOf(peak))
+          else if (event.key === 'Escape' && spot !== null) look(op, null)
+          else if (by) show((spot ?? along.power_kw.indexOf(peak)) + by)
+          else return
+          event.preventDefault()
+          event.stopPropagation()
+        }}
         viewBox={`0 0 ${WIDE} ${HIGH}`}
         preserveAspectRatio="none"
-        className="h-[34px] min-w-0 flex-1 border-b border-hair-strong"
+        className="h-[34px] min-w-0 flex-1 cursor-crosshair border-b border-hair-strong"
         role="img"
-        aria-label="Power along its way"
+        aria-label={
+          spot === null
+            ? 'Power along its way; Enter shows its peak in the drawing'
+            : `Power along its way: ${(along.power_kw[spot] ?? 0).toFixed(2)} kW in the drawing`
+        }
       >
         <path d={bars} className="fill-ink-3" />
         {over && <path d={over} className="fill-red" />}
+        {spot !== null && (
+          <rect x={spot * step} width={step} y="0" height={HIGH} className="fill-brass" />
+        )}
         {limit > 0 && (
           <line
             x1="0"

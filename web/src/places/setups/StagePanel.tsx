@@ -9,6 +9,7 @@ import { Figure } from '../../ui/Figure'
 import { show } from '../../ui/format'
 import { turns } from '../../ui/turnShape'
 import { useFrame } from '../frame'
+import { useAlong, useSpot } from './along'
 import { extents, lay, sectionsOf, tallestTool, turret } from './stageTools'
 import { ZeroMark, Corners } from './stageMarks'
 
@@ -18,6 +19,8 @@ const VIEWS: [ViewName, string][] = [
   ['front', 'Front'],
   ['side', 'Side'],
 ]
+const LEVEL_MM = 0.05
+
 export function StagePanel({ setup, operation }: { setup: string; operation: string | null }) {
   const { answer, evaluation } = useFrame()
   const { data: library } = useLibrary()
@@ -35,6 +38,22 @@ export function StagePanel({ setup, operation }: { setup: string; operation: str
       Record<string, unknown> | undefined
 
   const laid = whole?.turns ?? false
+  const known = op && op.found_depth_mm !== null && !op.tool_axis
+  const { data: along } = useAlong(answer, known ? op.id : null)
+  const spot = useSpot(operation)
+  const way = useMemo(() => {
+    if (!along) return undefined
+    const limit = op?.gauges.find((each) => each.id === 'power')?.limit
+    const most = limit || Math.max(0.001, ...along.power_kw)
+    // one level of it: that of the place looked at, else the lowest
+    const heights = along.at.map((each) => each[2] ?? 0)
+    const level = spot === null ? Math.min(...heights) : (heights[spot] ?? 0)
+    const shown = heights.flatMap((z, k) => (Math.abs(z - level) < LEVEL_MM ? [k] : []))
+    return {
+      at: shown.map((k) => along.at[k]!),
+      load: shown.map((k) => along.power_kw[k]! / most),
+    }
+  }, [along, op, spot])
   const carried = useMemo(() => {
     const planTool = answer.plan.tools?.find(
       (each) => each.id === planned?.operations?.find((each) => each.id === operation)?.tool,
@@ -45,8 +64,9 @@ export function StagePanel({ setup, operation }: { setup: string; operation: str
       item('holders', assembly?.holder as string),
     ]
     if (!planTool || !op?.tool_at || !cutter || !holder) return null
-    return { at: op.tool_at, axis: op.tool_axis, cutter, holder, stickOut: planTool.stick_out_mm }
-  }, [answer.plan, planned, operation, op?.tool_at, op?.tool_axis, library]) // eslint-disable-line react-hooks/exhaustive-deps
+    const at = (spot === null ? null : along?.at[spot]) ?? op.tool_at
+    return { at, axis: op.tool_axis, cutter, holder, stickOut: planTool.stick_out_mm }
+  }, [answer.plan, planned, operation, op?.tool_at, op?.tool_axis, library, along, spot]) // eslint-disable-line react-hooks/exhaustive-deps
   const tool = useMemo<StageProps['tool']>(
     () =>
       carried && !turns(carried.cutter)
@@ -97,9 +117,12 @@ export function StagePanel({ setup, operation }: { setup: string; operation: str
       (f) => f.operation === operation && f.severity === 'stop',
     )
     if (stop && op?.tool_at) {
+      const [x, y, z, d] = ['x', 'y', 'z', 'd'].map((name) => stop.values[name]?.value)
+      const gouge = stop.id === 'reach.gouges' && typeof z === 'number'
+      const across = typeof d === 'number' ? [d / 2, 0] : [Number(x), Number(y)]
       const by = stop.values.short ?? stop.values.deep ?? stop.values.over
       found.push({
-        at: op.tool_at,
+        at: gouge ? [...across, z] : op.tool_at,
         words:
           typeof by?.value === 'number'
             ? `■ ${show(by.value, by.quantity, system)} ${stop.values.short ? 'short' : 'too deep'}`
@@ -155,6 +178,7 @@ export function StagePanel({ setup, operation }: { setup: string; operation: str
           low={drawn.low}
           high={drawn.high}
           labels={labels}
+          way={way}
         />
       </div>
       <dl className="grid grid-cols-3 border-t border-hair-strong text-body [&>div]:border-r [&>div]:border-hair [&>div]:px-4 [&>div]:py-1.5 [&>div:nth-child(3n)]:border-r-0 [&>div:nth-child(n+4)]:border-t [&_dt]:text-small [&_dt]:text-ink-2">
