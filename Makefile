@@ -47,7 +47,7 @@ bench: setup-tests build
 
 fuzz: setup-tests build
 	@HYPOTHESIS_PROFILE=long $(PY) -m pytest tests/core -q -k "property or fuzz or every or what_they_were"
-	@HYPOTHESIS_PROFILE=long $(PY) -m pytest tests/shop/test_poison.py -q
+	@HYPOTHESIS_PROFILE=long $(PY) -m pytest tests/shop/test_poison.py tests/shop/test_running.py tests/browser/test_findings.py -q
 	@$(PY) tools/fuzz.py
 
 shots: setup-tests build

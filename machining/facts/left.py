@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections import defaultdict
+from collections.abc import Iterator
 from dataclasses import dataclass
 from typing import Literal
 
@@ -11,8 +12,10 @@ from shapely import Point, Polygon
 
 from machining.geometry.frames import Direction, Vector
 from machining.geometry.shells import shells
-from machining.geometry.solids import Solid, to_mesh
+from machining.geometry.solids import Solid, bar, joined, laid_along, to_mesh
 from machining.memo import Memo
+from machining.plan.operation import MillThread, Tap
+from machining.plan.places import OnFeatures
 from machining.quantities.said import Said, Shown, fill, length
 from machining.world.feature import Feature, Hole, Pocket
 from machining.world.geometry import PartGeometry
@@ -23,6 +26,7 @@ from .context import PlanFacts, StationFacts
 THIN_MM = 0.06  # thinner, it is what chords of meshes are off
 SMALL_MM3 = 0.05
 NEAR_MM = 0.5  # of a feature's walls
+THREAD_SHARE = 0.65  # of its pitch a thread is high
 SIDES: tuple[tuple[Direction, Direction], ...] = (("-x", "+x"), ("-y", "+y"), ("-z", "+z"))
 Place = Literal["hole", "pocket", "side"]
 
@@ -48,7 +52,27 @@ def left_over(facts: PlanFacts, memo: Memo) -> list[Piece]:
         return []
     state, part = last.leaves.in_part(), facts.geometry
     key = ("left over", state.key, part.key)
-    return memo.get(key, lambda: _pieces(state.solid - part.solid, part))
+    found = memo.get(key, lambda: _pieces(state.solid - part.solid, part))
+    threads = _threads(facts)
+    return [each for each in found if not _is_thread(each, threads)]
+
+
+def _threads(facts: PlanFacts) -> dict[str, float]:
+    """The holes that are threaded, by id, and how high the thread stands in them (mm): where it is
+    drawn as wide as it is outside, that is what a tap leaves.
+    """
+    found = dict[str, float]()
+    for op in facts.operations():
+        kind, pitch = op.operation, op.kit.tool.pitch_mm if op.kit else None
+        if isinstance(kind, MillThread):
+            pitch = kind.pitch_mm
+        if isinstance(kind, Tap | MillThread) and isinstance(kind.on, OnFeatures) and pitch:
+            found.update(dict.fromkeys(kind.on.ids, THREAD_SHARE * pitch))
+    return found
+
+
+def _is_thread(piece: Piece, threads: dict[str, float]) -> bool:
+    return piece.place == "hole" and piece.thick <= threads.get(piece.name, 0.0)
 
 
 @dataclass(frozen=True, slots=True)
@@ -100,12 +124,30 @@ def _last(facts: PlanFacts) -> StationFacts | None:
 
 
 def _pieces(left: Solid, part: PartGeometry) -> list[Piece]:
-    found = shells(to_mesh(left))
+    found = shells(to_mesh(left - _points(part)))
     thick = 2.0 * found.volume / np.maximum(found.area, 1e-9)
     return [
         _piece(float(found.volume[k]), float(thick[k]), found.low[k], found.high[k], part)
         for k in np.flatnonzero((found.volume > SMALL_MM3) & (thick > THIN_MM))
     ]
+
+
+def _points(part: PartGeometry) -> Solid:
+    """Below the walls of blind holes, where the points of drills differ from what is drawn."""
+    return joined(
+        [each for hole in part.features if isinstance(hole, Hole) for each in _below(hole)]
+    )
+
+
+def _below(hole: Hole) -> Iterator[Solid]:
+    if hole.through:
+        return
+    along, radius = "xyz".index(hole.axis[1]), hole.diameter_mm / 2.0
+    signs = {each[0] for each in hole.opens if each[1] == hole.axis[1]}
+    for sign, begin in (("-", -2.0 * radius), ("+", hole.length_mm)):
+        if sign not in signs:
+            at = np.array(hole.point) + begin * np.eye(3)[along]
+            yield laid_along(bar(0.0, 0.0, radius + NEAR_MM, 0.0, 2.0 * radius), along, at)
 
 
 def _piece(much: float, thick: float, low: Vector, high: Vector, part: PartGeometry) -> Piece:

@@ -107,7 +107,7 @@ def test_a_block_with_typed_features(sign_in):
     expect(page.get_by_role("alert")).to_contain_text("depth: “deep” is not understood")
     page.get_by_label("depth").fill("6")
     page.get_by_role("button", name="Add", exact=True).click()
-    expect(page.get_by_role("cell", name="Pocket")).to_be_visible()
+    expect(page.get_by_role("cell", name="Pocket", exact=True)).to_be_visible()
 
 
 def test_a_tool_is_changed_and_what_stands_on_it_is_protected(sign_in):

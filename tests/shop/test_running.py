@@ -191,6 +191,9 @@ def test_a_busy_port_is_told_with_who_holds_it(shop):
 
 
 @pytest.mark.skipif(os.geteuid() != 0, reason="mounting a small disk is for root")
+@pytest.mark.skipif(
+    os.environ.get("HYPOTHESIS_PROFILE") != "long", reason="takes its time: part of make fuzz"
+)
 def test_a_full_disk_stores_nothing_half_and_goes_on_reading(tmp_path):
     disk = tmp_path / "disk"
     disk.mkdir()
