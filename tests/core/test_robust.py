@@ -107,7 +107,7 @@ BASE = plan(setups=(setup(*GOOD), turned_over()))
 OPERATIONS = {op.id: op for op in GOOD}
 SIZES = st.one_of(st.floats(0.01, 200.0), st.sampled_from([0.05, 0.3, 1.0, 6.0, 12.0, 24.0, 50.0]))
 SLOW = settings(
-    max_examples=600 if os.environ.get("HYPOTHESIS_PROFILE") == "long" else 6,
+    max_examples=600 if os.environ.get("HYPOTHESIS_PROFILE") == "long" else 4,
     deadline=None,
     suppress_health_check=[HealthCheck.too_slow, HealthCheck.data_too_large],
 )

@@ -193,8 +193,8 @@ def poison(caller, plan, document: Document) -> None:
     edit_document(caller.user, plan, head, document, [SetPart(part=document.part)])
 
 
-# every third one, and all where there is time (``make fuzz``)
-TRIED = list(POISONED) if os.environ.get("HYPOTHESIS_PROFILE") == "long" else [*POISONED][::3]
+# every fourth one, and all where there is time (``make fuzz``)
+TRIED = list(POISONED) if os.environ.get("HYPOTHESIS_PROFILE") == "long" else [*POISONED][::4]
 
 
 @pytest.mark.parametrize("name", TRIED)

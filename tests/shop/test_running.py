@@ -24,6 +24,9 @@ import pytest
 
 ROOT = Path(__file__).resolve().parent.parent.parent
 PATIENCE_S = 90  # of a test that waits for what has to come; nothing is measured
+LONG = pytest.mark.skipif(
+    os.environ.get("HYPOTHESIS_PROFILE") != "long", reason="takes its time: part of make fuzz"
+)
 
 
 def until(holds: Callable[[], object], what: str) -> object:
@@ -191,9 +194,7 @@ def test_a_busy_port_is_told_with_who_holds_it(shop):
 
 
 @pytest.mark.skipif(os.geteuid() != 0, reason="mounting a small disk is for root")
-@pytest.mark.skipif(
-    os.environ.get("HYPOTHESIS_PROFILE") != "long", reason="takes its time: part of make fuzz"
-)
+@LONG
 def test_a_full_disk_stores_nothing_half_and_goes_on_reading(tmp_path):
     disk = tmp_path / "disk"
     disk.mkdir()
@@ -241,6 +242,7 @@ def test_a_full_disk_stores_nothing_half_and_goes_on_reading(tmp_path):
         subprocess.run(["umount", "-l", str(disk)], check=True)
 
 
+@LONG
 def test_a_worker_killed_twice_while_it_draws_leaves_sheets_that_can_be_asked_for(shop, tmp_path):
     shop.manage("load_demo")
     shop.start()
