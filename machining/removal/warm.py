@@ -9,6 +9,7 @@ import numpy as np
 from machining.geometry.columns import Grid, columns_of, common
 from machining.geometry.shells import shells
 from machining.geometry.solids import block, to_mesh
+from machining.geometry.standing import spots_on, standing_over
 from machining.motion.path import Leg, Path
 
 from .carry import carry, steps_of
@@ -16,11 +17,12 @@ from .shape import ABOVE, Shape
 
 
 def warm() -> None:
-    """Two small tools through a small block."""
+    """Two small tools through a small block, and what stands over it."""
     low, high = np.zeros(3), np.array([4.0, 4.0, 2.0])
     solid = to_mesh(block(low, high))
     stock = columns_of(solid, Grid.over(low, high, 0.5))
     shells(solid)
+    standing_over(*spots_on(solid)[:2], solid)
     path = Path((Leg("cut", np.array([[-1.0, 2.0, 1.0], [5.0, 2.0, 1.0]])),))
     steps = steps_of(path, 0.5, stock.top)
     for flat in (True, False):
