@@ -12,9 +12,12 @@ T = TypeVar("T")
 
 
 class Memo:
-    """Bounded and thread-safe; the least recently used results go first."""
+    """Bounded and thread-safe; the least recently used results go first. ``go_on`` is asked before
+    a result is made; what it raises goes to whoever asked for the result.
+    """
 
-    def __init__(self, size: int = 4096) -> None:
+    def __init__(self, size: int = 4096, go_on: Callable[[], None] = lambda: None) -> None:
+        self._go_on = go_on
         self._size, self._kept, self._lock = size, OrderedDict[Hashable, object](), Lock()
         self.hits = self.misses = 0
 
@@ -27,6 +30,7 @@ class Memo:
                 self._kept.move_to_end(key)
                 self.hits += 1
                 return self._kept[key]  # type: ignore[return-value]
+        self._go_on()
         made = make()
         with self._lock:
             self.misses += 1

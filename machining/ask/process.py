@@ -1,11 +1,13 @@
 """A process that answers questions about plans, one at a time, within a limit of memory: ``python
--m machining.ask.process FD BYTES``.
+-m machining.ask.process LINE LEFT BYTES``, two open files and a limit.
 
-What it is sent and sends goes over one socket as pickled tuples; it ends with its parent.
+What it is sent and sends goes over one socket as pickled tuples; a byte that it shares with its
+parent says that a question is left, nobody waits for the answer any more. It ends with its parent.
 """
 
 from __future__ import annotations
 
+import mmap
 import os
 import pickle
 import resource
@@ -30,6 +32,10 @@ MEMO_SIZE, LIBRARIES, SOLIDS, PLANS = 8192, 8, 8, 64
 MEMORY = "more memory than one plan may have"
 
 
+class Left(BaseException):
+    """Nobody waits for the answer any more."""
+
+
 class Shelf(OrderedDict[str, Any]):
     """The last few things it was given, by name."""
 
@@ -52,16 +58,29 @@ def _end_with_parent(parent: int) -> None:
 
 
 class Answers:
-    """What it knows of libraries, solids and plans it was sent, and the memo they share."""
+    """What it knows of libraries, solids and plans it was sent, and the memo they share. The byte
+    ``left`` is set where a question is left.
+    """
 
-    def __init__(self) -> None:
+    def __init__(self, left: mmap.mmap) -> None:
         self._libraries, self._solids, self._plans = Shelf(LIBRARIES), Shelf(SOLIDS), Shelf(PLANS)
-        self._memo = Memo(MEMO_SIZE)
+        self._memo = Memo(MEMO_SIZE, self._go_on)
+        self._left = left
+
+    def _go_on(self) -> None:
+        if self._left[0]:
+            raise Left
 
     def to(self, message: tuple[Any, ...]) -> tuple[str, Any]:
         """*done* with the answer; *lacks*, where library or solids have to be sent as well;
-        *refused* with the core's sentence, *too large* or *failed* with the reason.
+        *refused* with the core's sentence, *left*, *too large* or *failed* with the reason.
         """
+        try:
+            return self._answered(message)
+        except Left:
+            return "left", None
+
+    def _answered(self, message: tuple[Any, ...]) -> tuple[str, Any]:
         name, sha, text, library_key, library, solids, about = message
         try:
             if not self._has(library_key, library, solids):
@@ -105,15 +124,15 @@ class Answers:
         )
 
     def _out_of_memory(self) -> tuple[str, str]:
-        self._memo = Memo(MEMO_SIZE)
+        self._memo = Memo(MEMO_SIZE, self._go_on)
         return "too large", MEMORY
 
 
 def main() -> None:
-    line, most_bytes = Connection(int(sys.argv[1])), int(sys.argv[2])
+    line, left, most_bytes = Connection(int(sys.argv[1])), int(sys.argv[2]), int(sys.argv[3])
     resource.setrlimit(resource.RLIMIT_AS, (most_bytes, most_bytes))
     Thread(target=_end_with_parent, args=(os.getppid(),), daemon=True).start()
-    answers = Answers()
+    answers = Answers(mmap.mmap(left, 1))
     warm()
     try:
         line.send(("ready", os.getpid()))

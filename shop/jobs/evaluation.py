@@ -20,7 +20,7 @@ from shop.base.problems import Refused
 
 from . import documents
 from .models import Answer, PlanDocument
-from .reckoners import Asked, Busy, Reckoners, Refusal, TooLarge
+from .reckoners import Asked, Busy, Overtaken, Reckoners, Refusal, TooLarge
 
 PATIENCE_S = 0.5  # of a request that may as well ask again
 # requests that may wait longer: the others are told to ask again, so that the server always has
@@ -92,7 +92,7 @@ def ask(
             return future.result()
         finally:
             _patient.release()
-    except Busy:
+    except (Busy, Overtaken):
         raise Working from None
     except Refusal as problem:
         more = {"index": problem.about["index"]} if problem.about["index"] is not None else {}

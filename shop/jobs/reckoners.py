@@ -9,10 +9,12 @@ again: its results are kept there.
 from __future__ import annotations
 
 import logging
+import mmap
 import os
 import socket
 import subprocess
 import sys
+import tempfile
 import time
 from collections import OrderedDict, deque
 from concurrent.futures import Future
@@ -31,9 +33,11 @@ MOST_BYTES = int(float(os.environ.get("FABROTAX_MOST_GB", "2.5")) * 1024**3)
 # processes at first; after which time one is no longer counted on; at most
 AT_ONCE, SLOW_AFTER_S, MOST = 2, 2.5, 6
 MOST_WAITING, KEPT, SPARE_S = 60, 96, 240.0
-# how long one that is busy is waited for rather than one that does not know the plan; what may take
-# long
-SOON_S, SEARCHES = 0.3, {"fixes", "ways"}
+# how long one that is busy is waited for rather than one that does not know the plan: with another
+# plan; with this one, of which it then knows more than anybody could find out meanwhile
+SOON_S, SAME_PLAN_S = 0.3, 10.0
+# what may take long; what takes no knowledge of the plan
+SEARCHES, QUICK = {"fixes", "ways"}, {"meant", "part"}
 # how many times its limit a question may wait for the processor; of whose clock a second has so
 # many
 WAITS, TICKS = 10, os.sysconf("SC_CLK_TCK")
@@ -41,6 +45,10 @@ WAITS, TICKS = 10, os.sysconf("SC_CLK_TCK")
 
 class TooLarge(Exception):
     """A question that took more time or memory than one plan may have; its text is the reason."""
+
+
+class Overtaken(Exception):
+    """An edit of the same plan came before this was worked out: ask again, if it still matters."""
 
 
 class Busy(Exception):
@@ -82,6 +90,19 @@ class Asked:
             repr(sorted(self.about.items())),
         )
 
+    @property
+    def edited(self) -> bool:
+        """Does somebody wait for what an edit comes to?"""
+        return bool(self.about.get("since"))
+
+    @property
+    def subjects(self) -> list[tuple[str, bool]]:
+        """Questions alike in one of these are answered by who answered the last of them. What is
+        searched for is a matter apart, so that no edit waits for it.
+        """
+        search = self.name in SEARCHES
+        return [(name, search) for name in (str(self.plan), self.sha) if name != "0"]
+
 
 class Reckoner:
     """One process and the line to it."""
@@ -89,16 +110,17 @@ class Reckoner:
     def __init__(self, longest_s: float, most_bytes: int) -> None:
         ours, theirs = socket.socketpair()
         env = {**os.environ, "OPENBLAS_NUM_THREADS": "1", "OMP_NUM_THREADS": "1"}
-        with theirs:
-            command = [
-                sys.executable,
-                "-m",
-                "machining.ask.process",
-                str(theirs.fileno()),
-                str(most_bytes),
-            ]
+        with theirs, tempfile.TemporaryFile() as byte:
+            byte.truncate(1)
+            self._left = mmap.mmap(byte.fileno(), 1)
+            files = [theirs.fileno(), byte.fileno()]
+            command = [sys.executable, "-m", "machining.ask.process"]
             self.process = subprocess.Popen(
-                command, cwd=ROOT, pass_fds=[theirs.fileno()], stdin=subprocess.DEVNULL, env=env
+                [*command, *map(str, files), str(most_bytes)],
+                cwd=ROOT,
+                pass_fds=files,
+                stdin=subprocess.DEVNULL,
+                env=env,
             )
         self.line, self.longest_s = Connection(ours.detach()), longest_s
         self.ready = False
@@ -141,10 +163,16 @@ class Reckoner:
             return found  # type: ignore[no-any-return]
         if kind == "refused":
             raise Refusal(found)
+        if kind == "left":
+            raise Overtaken
         if kind == "too large":
             self.end()
             raise TooLarge(found)
         raise RuntimeError(found)
+
+    def leave(self, left: bool) -> None:
+        """Let it leave what it works on (what it found out is kept), or begin anew."""
+        self._left[0] = left
 
     def _wait_until_ready(self) -> None:
         if not self.ready:
@@ -192,7 +220,7 @@ class Reckoners:
         self._kept: OrderedDict[tuple[str, ...], Future[bytes]] = OrderedDict()
         self._change = Condition()
         self._answers: dict[tuple[str, bool], int] = {}  # what is asked about -> who answered last
-        self._busy: dict[int, float] = {}  # thread -> since when
+        self._busy: dict[int, tuple[float, Asked]] = {}  # thread -> since when, with what
         self._idle: dict[int, float] = {}  # thread -> since when, the longest idle first
         self._processes: dict[int, Reckoner] = {}
         self._numbers = count(1)
@@ -210,10 +238,25 @@ class Reckoners:
             made = self._kept[asked.key] = Future[bytes]()
             while len(self._kept) > KEPT:
                 self._kept.popitem(last=False)
-            self._waiting.append((asked, made))
+            if asked.edited:
+                self._make_way(asked)
+            (self._waiting.appendleft if asked.edited else self._waiting.append)((asked, made))
             self._staff()
             self._change.notify_all()
         return made
+
+    def _make_way(self, edit: Asked) -> None:
+        """What is asked of the plan as it was before an edit is left. Under the lock."""
+
+        def overtaken(asked: Asked) -> bool:
+            return asked.plan == edit.plan and asked.sha != edit.sha and not asked.edited
+
+        for each in [each for each in self._waiting if overtaken(each[0])]:
+            self._waiting.remove(each)
+            each[1].set_exception(Overtaken())
+        for me, (_, asked) in self._busy.items():
+            if overtaken(asked) and me in self._processes:
+                self._processes[me].leave(True)
 
     def forget(self) -> None:
         """Drop every kept answer (what a test starts from)."""
@@ -231,7 +274,9 @@ class Reckoners:
     def _wanted(self) -> int:
         """As many threads as are counted on, and the slow ones besides. Under the lock."""
         now = time.monotonic()
-        return min(AT_ONCE + sum(now - since > SLOW_AFTER_S for since in self._busy.values()), MOST)
+        return min(
+            AT_ONCE + sum(now - since > SLOW_AFTER_S for since, _ in self._busy.values()), MOST
+        )
 
     def _staff(self) -> None:
         """Enough threads that the slow ones don't keep the others waiting, each with its process
@@ -249,16 +294,25 @@ class Reckoners:
         now = time.monotonic()
         for each in self._waiting:
             knows = self._knows(each[0])
-            soon = knows in self._idle or now - self._busy.get(knows, 0.0) < SOON_S
-            if knows == me or (not soon and me == next(iter(self._idle))):
+            if knows == me or (
+                me == next(iter(self._idle)) and not self._is_worth_waiting_for(knows, each[0], now)
+            ):
                 return each
         return None
+
+    def _is_worth_waiting_for(self, knows: int, asked: Asked, now: float) -> bool:
+        """Will who knows the plan be free sooner than another could learn of it? Under the lock."""
+        if knows not in self._busy:
+            return knows in self._idle
+        since, at = self._busy[knows]
+        same = asked.name not in QUICK and set(asked.subjects) & set(at.subjects)
+        return now - since < (SAME_PLAN_S if same else SOON_S)
 
     def _knows(self, asked: Asked) -> int:
         """Who answered its plan last, or another plan that says the same (a copy). Under the
         lock.
         """
-        found = (self._answers[name] for name in _about(asked) if name in self._answers)
+        found = (self._answers[name] for name in asked.subjects if name in self._answers)
         return next(found, 0)
 
     def _wait(self, me: int) -> tuple[Asked, Future[bytes]] | None:
@@ -276,8 +330,11 @@ class Reckoners:
                 self._staff()
             self._waiting.remove(taken)
             self._idle.pop(me)
-            self._busy[me] = time.monotonic()
-            self._answers.update(dict.fromkeys(_about(taken[0]), me))
+            self._busy[me] = time.monotonic(), taken[0]
+            if me in self._processes:
+                self._processes[me].leave(False)
+            if taken[0].name not in QUICK:
+                self._answers.update(dict.fromkeys(taken[0].subjects, me))
             self._change.notify_all()
             return taken
 
@@ -301,7 +358,7 @@ class Reckoners:
             try:
                 found = self._process(me).ask(asked)
             except Exception as problem:
-                if not isinstance(problem, Refusal):
+                if not isinstance(problem, Refusal | Overtaken):
                     log.warning("%s of %s: %s", asked.name, asked.sha[:12], problem)
                 found = problem
             # it is free again before anybody hears of the answer: the next question of this plan
@@ -316,11 +373,3 @@ class Reckoners:
                 future.set_exception(found)
             else:
                 future.set_result(found)
-
-
-def _about(asked: Asked) -> list[tuple[str, bool]]:
-    """Questions alike in this are answered by who answered the last of them. What is searched for
-    is a matter apart, so that no edit waits for it.
-    """
-    search = asked.name in SEARCHES
-    return [(name, search) for name in (str(asked.plan), asked.sha) if name != "0"]

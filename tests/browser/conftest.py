@@ -35,7 +35,7 @@ ARGUMENTS = [
 ]
 # what a browser without a graphics card says of itself
 OF_THE_DRAWING = ("[.WebGL", "[GroupMarkerNotSet", "Automatic fallback to software WebGL")
-PATIENCE_MS = 20_000  # other checks run beside these
+PATIENCE_MS = 60_000  # other checks run beside these
 expect.set_options(timeout=PATIENCE_MS)
 
 

@@ -114,7 +114,7 @@ def cut_what_still_stands(page) -> None:
     page.get_by_role("button", name="Add what cuts it").click()
     for group, label in (("Outside", "Rough"), ("Outside", "Finish"), ("Edges", "Break edges")):
         take(page, group, label)
-    expect(page.get_by_text(re.compile("not finished"))).to_have_count(0, timeout=20_000)
+    expect(page.get_by_text(re.compile("not finished"))).to_have_count(0)
 
 
 def test_from_step_file_to_sheet(sign_in):

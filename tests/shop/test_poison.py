@@ -6,6 +6,7 @@ from __future__ import annotations
 
 import json
 import os
+import time
 from concurrent.futures import Future
 
 import pytest
@@ -21,7 +22,7 @@ from shop.jobs import documents, evaluation
 from shop.jobs.actions.revise import edit_document
 from shop.jobs.actions.warm import warm
 from shop.jobs.models import Answer
-from shop.jobs.reckoners import MOST_WAITING, Asked, Busy, Reckoners, Refusal, TooLarge
+from shop.jobs.reckoners import MOST_WAITING, Asked, Busy, Overtaken, Reckoners, Refusal, TooLarge
 from tests.core import build
 
 from .conftest import put_plan, subject_of
@@ -219,6 +220,38 @@ def test_another_plan_is_answered_while_a_poisoned_one_is_worked_on(planner, pla
 
 
 HEAVY = "a part full of holes, drilled again and again"
+
+
+def test_an_edit_overtakes_what_is_asked_of_the_plan_before_it(planner, plan, endless):
+    """Who works on the plan leaves it for the edit, and what waited is not worked out any more;
+    nobody else begins with the plan anew.
+    """
+    assert planner.get(f"/plans/{plan.pk}")["evaluation"]
+    poison(planner, plan, POISONED[HEAVY])
+    before = subject_of(plan)
+    heavy = endless.ask(before.asked("answer", {}))
+    while not heavy.done() and not endless._busy:
+        time.sleep(0.01)
+    search = endless.ask(before.asked("fixes", {"finding": "hold.none@x1"}))
+    while not search.done() and len(endless._busy) < 2:
+        time.sleep(0.01)
+    waiting = endless.ask(before.asked("coverage", {}))
+    poison(planner, plan, build.good())
+    edited = endless.ask(subject_of(plan).asked("answer", {"since": "the plan before"}))
+    assert json.loads(edited.result(120))["evaluation"]["setups"]
+    for left in (heavy, search, waiting):
+        with pytest.raises(Overtaken):
+            left.result(120)
+    assert {endless._answers[name] for name in before.asked("answer", {}).subjects} == {
+        endless._answers[name] for name in subject_of(plan).asked("answer", {}).subjects
+    }
+
+
+def test_who_asked_what_was_overtaken_is_told_to_ask_again(planner, plan, monkeypatch):
+    left: Future[bytes] = Future()
+    left.set_exception(Overtaken())
+    monkeypatch.setattr(evaluation.reckoners, "ask", lambda asked: left)
+    assert planner.get(f"/plans/{plan.pk}/coverage", 503)["working"]
 
 
 def test_what_passes_the_limit_is_unknown_remembered_and_not_tried_again(
