@@ -32,15 +32,16 @@ from machining.facts.gauges import Gauge, gauges_of
 from machining.facts.gouged import gouge_mm
 from machining.facts.kinds import kind_of
 from machining.facts.ledger import Event, Ledger
-from machining.facts.left import Left, left_over, together
+from machining.facts.left import Left, Piece, left_over, together
 from machining.facts.pace import Pace
 from machining.facts.route import walk
 from machining.facts.tables import Table
 from machining.facts.tilted import is_tilted, runs
 from machining.facts.totals import Totals, totals
-from machining.findings.finding import Finding, kept
+from machining.findings.finding import Finding, PlanRule, kept
 from machining.findings.rules import (
     OPERATION_RULES,
+    PLAN_RULES,
     PLANNED_RULES,
     SETUP_RULES,
     STATION_RULES,
@@ -56,9 +57,10 @@ from machining.world.stock.base import SIDE_WORDS, Axis
 
 log = logging.getLogger("machining")
 O = TypeVar("O", bound=OperationFacts)
-S = TypeVar("S", SetupFacts, StationFacts)
+S = TypeVar("S", SetupFacts, StationFacts, PlanFacts)
 # question and severity of what is told, by setup and station; of one operation under its id alone
 Told = dict[tuple[str, str], list[tuple[str, str]]]
+NOBODY_KNOWS = Left(Said("somewhere: it could not be worked out"), 1, 0.0, 0.0)
 FINE, LOOK, STOP = Answer("fine"), Answer("look"), Answer("stop")
 _RANK = {"stop": 0, "look": 1, "note": 2}
 
@@ -79,9 +81,14 @@ def evaluate(
         return Evaluation(problem=str(problem))
     findings = [f for seen in facts.setups for f in _of_setup(seen, facts)]
     findings += [f for op in facts.operations() for f in _of_operation(op, facts)]
+    answer = Evaluation(working=any(op.waits for op in facts.operations()))
+    if not answer.working:
+        left = _pieces_left(facts, memo)
+        answer.left = together(left, facts.geometry) if left is not None else [NOBODY_KNOWS]
+        findings += [f for rule in PLAN_RULES for f in _of_plan(rule, facts, left or [])]
     findings = [kept(found, plan) for found in findings]
     findings.sort(key=lambda f: _RANK[f.severity])
-    answer, told, none = Evaluation(findings=findings), _graded(findings), dict[str, Computed]()
+    answer.findings, told, none = findings, _graded(findings), dict[str, Computed]()
     ledgers = {seen.id: ledger.of_setup(seen, facts) for seen in facts.setups}
     for seen in facts.setups:
         ledger.figures(seen, ledgers[seen.id])
@@ -92,19 +99,20 @@ def evaluate(
             answer.figures |= _shown(op, "figures", partial(_by_id, op.figures), none)
     _totals(answer, facts)
     _times(answer, totals(facts, ledgers))
-    answer.working = any(op.waits for op in facts.operations())
-    if not answer.working:
-        answer.left = _left(facts, memo)
     return answer
 
 
-def _left(facts: PlanFacts, memo: Memo) -> list[Left]:
-    """What still stands at the end; where that fails it says so, since then nobody knows."""
+def _pieces_left(facts: PlanFacts, memo: Memo) -> list[Piece] | None:
+    """What still stands at the end, None where that fails: then nobody knows."""
     try:
-        return together(left_over(facts, memo), facts.geometry)
+        return left_over(facts, memo)
     except Exception:
         log.exception("what is left over could not be worked out")
-        return [Left(Said("somewhere: it could not be worked out"), 1, 0.0, 0.0)]
+        return None
+
+
+def _of_plan(rule: PlanRule, facts: PlanFacts, left: list[Piece]) -> list[Finding]:
+    return _told(lambda whole, facts: rule(facts, left), facts, facts, facts.operations())
 
 
 def _by_id(figures: dict[str, Computed]) -> dict[str, Computed]:

@@ -344,6 +344,8 @@ def _finding(finding: Finding) -> dict[str, Any]:
         "values": _shown(finding.values),
         "why": finding.why,
         "kept": finding.kept,
+        "place": finding.place,
+        "named": finding.named,
         "fixes": [plain_fix(fix) for fix in finding.fixes],
     }
 

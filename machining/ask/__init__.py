@@ -34,6 +34,7 @@ from machining.ways.offers import offers
 from machining.ways.tool_list import tools_for
 from machining.world.library import Library
 
+from .finishing import finishing
 from .trying import preview, tried_fixes
 from .ways import ways
 
@@ -202,6 +203,7 @@ QUESTIONS: dict[str, Question] = {
     "tools": tools,
     "along": loads_along,
     "coverage": coverage,
+    "standing": lambda plan, library, memo: _plain(finishing(plan, library, memo)),
     "ways": lambda plan, library, memo, **about: _plain(ways(plan, library, memo, **about)),
     "part": part_mesh,
     "stock": stock_mesh,

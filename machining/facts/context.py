@@ -310,6 +310,11 @@ class PlanFacts:
     def stations(self) -> list[StationFacts]:
         return [station for setup in self.setups for station in setup.stations]
 
+    def first_on_its_machine(self, setup: SetupFacts) -> bool:
+        """Is it the first of the plan's setups on its machine, if that is known?"""
+        on_it = (each for each in self.setups if each.machine is setup.machine)
+        return setup.machine is not None and next(on_it) is setup
+
     def station(self, id: str) -> StationFacts:
         return next(each for each in self.stations if each.id == id)
 

@@ -48,7 +48,7 @@ class Piece:
 def left_over(facts: PlanFacts, memo: Memo) -> list[Piece]:
     """The pieces after the last station on the part's way; none where nothing is planned."""
     last = _last(facts)
-    if last is None or not last.operations:
+    if last is None or not facts.operations():
         return []
     state, part = last.leaves.in_part(), facts.geometry
     key = ("left over", state.key, part.key)
@@ -79,12 +79,14 @@ def _is_thread(piece: Piece, threads: dict[str, float]) -> bool:
 class Left:
     """Like pieces together: where they stand, how many, all their volume (mm³), and how thick the
     thickest is (mm); no finer than solids are, whose last digits depend on the order of cuts.
+    ``pieces`` are those themselves.
     """
 
     where: Said
     count: int
     volume: float
     thick: float
+    pieces: tuple[Piece, ...] = ()
 
 
 def together(found: list[Piece], part: PartGeometry) -> list[Left]:
@@ -102,6 +104,7 @@ def together(found: list[Piece], part: PartGeometry) -> list[Left]:
             len(those),
             round(sum(each.volume for each in those), 3),
             round(max(each.thick for each in those), 4),
+            tuple(those),
         )
         for name, those in alike.items()
     ]

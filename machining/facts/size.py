@@ -203,7 +203,7 @@ def floor_lift(op: Ready) -> float | None:
 def tolerance_each_way(op: OperationFacts, facts: PlanFacts) -> tuple[float, str]:
     """Half the narrowest band asked of what the operation cuts, and where it comes from."""
     on = op.operation.on
-    names = _drawn_as(on, facts)
+    names = drawn_as(on, facts)
     bands = [
         (r.band_mm / 2.0, f"drawing: {r.what}")
         for r in facts.plan.part.requirements
@@ -214,7 +214,7 @@ def tolerance_each_way(op: OperationFacts, facts: PlanFacts) -> tuple[float, str
     )
 
 
-def _drawn_as(on: object, facts: PlanFacts) -> set[str]:
+def drawn_as(on: object, facts: PlanFacts) -> set[str]:
     """What the drawing calls the place an operation cuts: features, the outside, or the holes a
     turned bore is as wide as.
     """

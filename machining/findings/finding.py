@@ -7,20 +7,24 @@ from dataclasses import dataclass, replace
 from typing import Literal
 
 from machining.facts.context import OperationFacts, PlanFacts, Ready, SetupFacts, StationFacts
-from machining.plan.document import Plan
+from machining.facts.left import Piece
+from machining.plan.document import Plan, Setup, Station
 from machining.plan.edit import Keep, RemoveOperation
+from machining.plan.operation import Operation
 from machining.plan.proposal import Proposal
 from machining.quantities.display import System
 from machining.quantities.said import Shown, fill
 
+WHOLE = "plan"  # the place of what is about all of it
 Severity = Literal["stop", "look", "note"]
-Question = Literal["hold", "reach", "travel", "cut", "size", "route"]
 
 
 @dataclass(frozen=True, slots=True)
 class Finding:
     """``id`` is stable (``hold.slips``); ``why`` names the figure that opens it. ``kept`` are the
-    planner's words for leaving it as it is, ``station`` is where it is about how a part is held.
+    planner's words for leaving it as it is, ``station`` is where it is about how a part is held,
+    ``about`` tells it from others of its kind at the same place. Without a setup it is about the
+    whole plan.
     """
 
     id: str
@@ -33,20 +37,37 @@ class Finding:
     fixes: tuple[Proposal, ...] = ()
     kept: str = ""
     station: str = ""
+    about: str = ""
 
     @property
     def question(self) -> str:
         return self.id.partition(".")[0]
 
     @property
+    def named(self) -> str:
+        """What words are kept for at its place."""
+        return self.id + (f"/{self.about}" if self.about else "")
+
+    @property
+    def place(self) -> str:
+        """Where it is, as an edit names it."""
+        if self.operation:
+            return f"operation:{self.operation}"
+        if self.station:
+            return f"station:{self.station}"
+        return f"setup:{self.setup}" if self.setup else WHOLE
+
+    @property
     def key(self) -> str:
         """The same finding keeps its key while its figures change."""
-        return f"{self.id}@{self.operation or self.station or self.setup}"
+        about = f"/{self.about}" if self.about else ""
+        return f"{self.id}@{self.place.rpartition(':')[2]}{about}"
 
 
 OperationRule = Callable[[Ready, PlanFacts], Iterator[Finding]]
 PlannedRule = Callable[[OperationFacts, PlanFacts], Iterator[Finding]]
 SetupRule = Callable[[SetupFacts, PlanFacts], Iterator[Finding]]
+PlanRule = Callable[[PlanFacts, list[Piece]], Iterator[Finding]]
 StationRule = Callable[[StationFacts, PlanFacts], Iterator[Finding]]
 
 
@@ -93,10 +114,16 @@ def kept(finding: Finding, plan: Plan) -> Finding:
     """
     if finding.severity != "look":
         return finding
-    setup = plan.setup(finding.setup)
-    whole = plan.station(finding.station) if finding.station else setup
-    said = dict(setup.operation(finding.operation).kept if finding.operation else whole.kept)
-    return replace(finding, kept=said[finding.id]) if finding.id in said else finding
+    said = dict(_place(finding, plan).kept)
+    return replace(finding, kept=said[finding.named]) if finding.named in said else finding
+
+
+def _place(finding: Finding, plan: Plan) -> Plan | Setup | Station | Operation:
+    if finding.operation:
+        return plan.setup(finding.setup).operation(finding.operation)
+    if finding.station:
+        return plan.station(finding.station)
+    return plan.setup(finding.setup) if finding.setup else plan
 
 
 def in_words(finding: Finding, system: System = "metric") -> str:

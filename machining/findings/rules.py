@@ -25,7 +25,7 @@ from .cut.turned_interrupted import turned_interrupted
 from .cut.turned_thread import turned_thread
 from .cut.up_cut import up_cut
 from .cut.values_source import values_source
-from .finding import OperationRule, PlannedRule, SetupRule, StationRule
+from .finding import OperationRule, PlannedRule, PlanRule, SetupRule, StationRule
 from .hold.grip_shallow import grip_shallow
 from .hold.jaw_in_cut import jaw_in_cut
 from .hold.none_chosen import none_chosen
@@ -48,19 +48,32 @@ from .reach.tool_impossible import tool_impossible
 from .reach.turned_too_deep import turned_too_deep
 from .reach.undercut_entry import undercut_entry
 from .reach.wrong_floor import wrong_floor
+from .route.offsets import offset_duplicate, offset_unknown
 from .route.pockets import pockets
+from .route.registers import registers
+from .route.restart import restart
+from .route.share_tool import share_tool
+from .route.takes import takes
+from .route.zero_there import zero_there
+from .sheet.notes import notes, setup_notes
+from .sheet.prompt_bare import prompt_bare
 from .size.ball_finish import ball_finish
 from .size.bar_pushed_off import bar_pushed_off
 from .size.blank_short import blank_short
 from .size.face_not_yet_cut import face_not_yet_cut
 from .size.floor_pass import floor_pass
+from .size.gauge_hold import gauge_hold
 from .size.hole_before import hole_before
+from .size.no_reason import no_reason
 from .size.order import order
+from .size.parted_off import parted_off
 from .size.push_off import push_off
+from .size.repeat_missing import repeat_missing
 from .size.run_out import run_out
 from .size.spring_pass import spring_pass
 from .size.thread_before_turning import thread_before_turning
 from .size.turned_finish import turned_finish
+from .size.uncovered import uncovered
 from .size.worn_finisher import worn_finisher
 from .travel.aim import aim
 from .travel.axis import axis
@@ -76,6 +89,9 @@ SETUP_RULES: tuple[SetupRule, ...] = (
     dust_mist,
     range_change,
     pockets,
+    registers,
+    share_tool,
+    setup_notes,
     table_load,
 )
 STATION_RULES: tuple[StationRule, ...] = (
@@ -85,6 +101,11 @@ STATION_RULES: tuple[StationRule, ...] = (
     overhang,
     blank_short,
     table_size,
+    takes,
+    offset_unknown,
+    offset_duplicate,
+    zero_there,
+    parted_off,
 )
 OPERATION_RULES: tuple[OperationRule, ...] = (
     over_the_curve,
@@ -138,6 +159,10 @@ OPERATION_RULES: tuple[OperationRule, ...] = (
     wrong_machine,
     tool_size,
     coolant,
+    gauge_hold,
+    restart,
+    notes,
+    prompt_bare,
 )
 # of operations that turn the work, after those above
 TURNED_RULES: tuple[OperationRule, ...] = (
@@ -158,4 +183,10 @@ PLANNED_RULES: tuple[PlannedRule, ...] = (
     slot_width,
     order,
     wrong_machine,
+)
+# of the whole plan, once all of it is worked out; with what still stands in the end
+PLAN_RULES: tuple[PlanRule, ...] = (
+    uncovered,
+    repeat_missing,
+    no_reason,
 )

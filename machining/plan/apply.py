@@ -243,6 +243,8 @@ def _(edit: Keep, plan: Plan) -> Plan:
     words = edit.words.strip()
     if edit.words and len(words) < LEAST_WORDS:
         raise EditRefused(0, "words", edit.words, "Say in a few words why it may stay as it is.")
+    if what == "plan":
+        return _with(plan, kept=_kept(plan.kept, edit.finding, words))
     if what == "setup":
         return _replace_setup(plan, id, lambda s: _with(s, kept=_kept(s.kept, edit.finding, words)))
     if what == "station":

@@ -24,7 +24,8 @@ from machining.world.record import (
 
 SPEED_TYPED = ("rpm", "cutting_speed_m_min")
 FEED_TYPED = ("feed_mm_min", "feed_per_tooth_mm", "feed_per_rev_mm")
-FindingId = Annotated[str, Field(pattern=r"^[a-z]+\.[a-z0-9-]+$", max_length=60)]
+_FINDING = r"^[a-z]+\.[a-z0-9-]+(/[A-Za-z0-9_-]{1,60})?$"
+FindingId = Annotated[str, Field(pattern=_FINDING, max_length=120)]
 Words = Annotated[Line, Field(min_length=3)]
 
 

@@ -247,6 +247,7 @@ class Plan(Record):
     part: Part = Part()
     stock: Stock = Block()
     tools: tuple[LoadedTool, ...] = Field((), max_length=400)
+    kept: Kept = ()
     setups: tuple[Setup, ...] = Field((), max_length=40)
 
     @model_validator(mode="after")

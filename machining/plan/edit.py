@@ -121,7 +121,7 @@ class Keep(Record):
     """
 
     do: Literal["keep"] = "keep"
-    on: str = Field(pattern=r"^(setup|station|operation):[A-Za-z0-9_-]{1,40}$")
+    on: str = Field(pattern=r"^(plan|(setup|station|operation):[A-Za-z0-9_-]{1,40})$")
     finding: FindingId
     words: str = Field("", max_length=200)
 

@@ -11,7 +11,7 @@ from machining.facts.context import PlanFacts
 from machining.quantities.display import clock
 from machining.world.capability import turns_work
 
-from .care import Notes, of_findings, of_machine, of_spindle
+from .care import Notes, of_findings, of_machine, of_material, of_spindle
 from .holding import held, loading, words_of
 from .measure import measure
 from .rows import operations, tools
@@ -58,6 +58,7 @@ def _sheet(
         "operations": operations(setup, answer, turns, w),
         "measure": measure(plan, setup, w),
         "care": [
+            *of_material(seen, facts),
             *of_findings(evaluation, setup.id, notes, w),
             *of_machine(setup, machine),
             *of_spindle(words, w),

@@ -5,6 +5,8 @@ from __future__ import annotations
 from collections.abc import Mapping
 from typing import Any
 
+from machining.facts.context import PlanFacts, SetupFacts
+from machining.facts.hazards import hazards
 from machining.facts.holdings.base import HeldWords
 from machining.plan.document import Setup
 from machining.quantities.said import Shown, fill
@@ -30,6 +32,15 @@ def of_machine(setup: Setup, machine: Machine) -> list[dict[str, str]]:
             "sentence": f"Its spindle {machine.tram_note}.{way}",
             "note": "Check the step between passes.",
         }
+    ]
+
+
+def of_material(setup: SetupFacts, facts: PlanFacts) -> list[dict[str, str]]:
+    """What its chips, dust and fumes do; on the sheet of every setup, nobody has to ask for it."""
+    name = facts.material.name if facts.material is not None else ""
+    return [
+        {"where": f"{name}.", "sentence": each.sentence, "note": each.care}
+        for each in hazards(setup, facts)
     ]
 
 

@@ -74,6 +74,7 @@ GROUPS: dict[str, tuple[str, ...]] = {
         "setup_s",
         "tool_s",
         "prove_out_factor",
+        "restart_min",
         "bar_end_mm",
     ),
     "Release": ("approver_may_be_editor",),
@@ -183,6 +184,10 @@ class Settings(Record):
     tool_s: SecondsOrZero = Field(120.0, description="putting in and measuring one tool")
     prove_out_factor: float = Field(
         3.0, ge=1, le=100, description="how many times its cycle the first run of a setup takes"
+    )
+    restart_min: Factor = Field(
+        20.0,
+        description="minutes a cut may run with no place to start it again from",
     )
     bar_end_mm: LengthOrZero = Field(
         120.0, description="what of a bar is left in the chuck and too short for a part"

@@ -123,7 +123,7 @@ def _first_cuts(geometry: PartGeometry) -> tuple[Operation, ...]:
             step_down_mm=26.0,
             width_mm=0.3,
             passes=2,
-            stop_after="Blow chips out of the pocket. Measure width and pocket.",
+            stop_after="Blow chips out of the pocket. Measure it: 52 +0.05/0 wide, 18 ±0.05 deep.",
         ),
         Drill(
             id="a60",
@@ -188,7 +188,7 @@ def _second_cuts(geometry: PartGeometry) -> tuple[Operation, ...]:
             tool="t14",
             on=pins,
             depth_mm=10.0,
-            stop_after="Measure both pin holes before the part leaves the vise.",
+            stop_after="Measure both pin holes, 6 H7, before the part leaves the vise.",
         ),
         Chamfer(id="b80", tool="t11", size_mm=0.4, below_mm=2.0),
     )

@@ -8,7 +8,7 @@ from typing import Literal
 
 from ninja import Schema
 
-from .schemas import SentenceOut
+from .schemas import FixOut, SentenceOut
 
 
 class AlongOut(Schema):
@@ -36,3 +36,18 @@ class PlaceOut(Schema):
     rough: list[str]
     finish: list[str]
     asked: list[str]
+
+
+class CutsItOut(FixOut):
+    """``one_part_s`` is what it does to the time of one part."""
+
+    one_part_s: float
+
+
+class StandingOut(Schema):
+    """A place where something still stands after the last setup, and what was tried and cuts most
+    of it.
+    """
+
+    where: SentenceOut
+    offers: list[CutsItOut]

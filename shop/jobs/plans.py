@@ -21,7 +21,7 @@ from shop.base.problems import Refused, RowId
 from . import documents, evaluation
 from .actions import revise
 from .api import plan_of
-from .cut_schemas import AlongOut, PlaceOut
+from .cut_schemas import AlongOut, PlaceOut, StandingOut
 from .models import Plan, PlanRevision
 from .schemas import (
     ChoiceOut,
@@ -178,6 +178,12 @@ def operation_along(request: SignedIn, id: RowId, operation: str) -> HttpRespons
 def plan_coverage(request: SignedIn, id: RowId) -> HttpResponse:
     """How far each place of the part is, and which operations cut it."""
     return _json(evaluation.ask(_now(id), "coverage"))
+
+
+@router.get("/plans/{id}/standing", response=list[StandingOut])
+def plan_standing(request: SignedIn, id: RowId) -> HttpResponse:
+    """What still stands after the last setup, place by place, with what would cut it."""
+    return _json(evaluation.ask(_now(id), "standing"))
 
 
 @router.get("/plans/{id}/operations/{operation}/tools", response=list[ToolOut])

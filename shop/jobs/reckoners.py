@@ -37,7 +37,7 @@ MOST_WAITING, KEPT, SPARE_S = 60, 96, 240.0
 # plan; with this one, of which it then knows more than anybody could find out meanwhile
 SOON_S, SAME_PLAN_S = 0.3, 10.0
 # what may take long; what takes no knowledge of the plan
-SEARCHES, QUICK = {"fixes", "ways"}, {"meant", "part"}
+SEARCHES, QUICK = {"fixes", "ways", "standing"}, {"meant", "part"}
 # how many times its limit a question may wait for the processor; of whose clock a second has so
 # many
 WAITS, TICKS = 10, os.sysconf("SC_CLK_TCK")

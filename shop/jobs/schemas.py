@@ -186,6 +186,10 @@ class FixOut(Schema):
 
 
 class FindingOut(Schema):
+    """``place`` and ``named`` are what an edit keeps it by; without a setup it is about the whole
+    plan.
+    """
+
     id: str
     key: str
     question: str
@@ -197,6 +201,8 @@ class FindingOut(Schema):
     values: dict[str, ShownOut]
     why: str
     kept: str
+    place: str
+    named: str
     fixes: list[FixOut]
 
 

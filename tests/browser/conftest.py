@@ -30,6 +30,7 @@ ARGUMENTS = [
     "--disable-component-update",
     "--disable-sync",
     "--disable-gpu-rasterization",
+    "--disable-gpu-compositing",
     "--use-angle=swiftshader",
     "--enable-unsafe-swiftshader",
 ]

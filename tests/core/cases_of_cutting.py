@@ -271,7 +271,7 @@ CASES = [
             )
         ),
     ),
-    Case("cut.dust-mist", lambda: plan(*GOOD, material="ti-6al-4v"), (0,), severity="note"),
+    Case("cut.dust-mist", lambda: plan(*GOOD, material="ti-6al-4v"), (), severity="note"),
     Case("cut.interrupted", half_open, (0, 1)),
     Case(
         "cut.up-cut",

@@ -93,7 +93,8 @@ def test_a_quarter_turn_swaps_the_axes_and_nothing_else():
 def test_where_zero_is_changes_no_time_and_no_finding(zero):
     operations = (FACE, ROUGH, POCKET, DRILL, TAP)
     here, there = answer(plan(*operations)), answer(plan(setups=(setup(*operations, zero=zero),)))
-    assert [f.id for f in there.findings] == [f.id for f in here.findings]
+    picked_up = "route.zero-not-there"  # which is about nothing but where it is
+    assert [f.id for f in there.findings if f.id != picked_up] == [f.id for f in here.findings]
     assert there.one_part_s == pytest.approx(here.one_part_s, rel=5e-3)  # rings begin elsewhere
 
 

@@ -31,7 +31,7 @@ def warm(request):
     return request.param, of, library, memo
 
 
-# every other edit, and the rest where there is time (``make fuzz``)
+# every third edit, and the rest where there is time (``make fuzz``)
 ALL = os.environ.get("HYPOTHESIS_PROFILE") == "long"
 
 
@@ -47,7 +47,7 @@ def waiting(answer):
 def test_every_edit_is_answered_as_from_a_fresh_start(warm):
     name, of, library, memo = warm
     tried = 0
-    for on, field, value in islice(edits_of(of), 0, None, 1 if ALL else 2):
+    for on, field, value in islice(edits_of(of), 0, None, 1 if ALL else 3):
         try:
             changed = apply(of, [Change(on=on, fields={field: another(value)})])
         except EditRefused:
@@ -58,4 +58,4 @@ def test_every_edit_is_answered_as_from_a_fresh_start(warm):
         assert at_first.working or to_bytes(at_first) == to_bytes(fresh), f"{name}: {on} {field}"
         assert on.partition(":")[2] not in waiting(at_first), f"{name}: {on} {field}"
         tried += 1
-    assert tried > 10
+    assert tried > 6

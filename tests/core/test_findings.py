@@ -38,7 +38,11 @@ from .build import (
     turned_over,
     with_settings,
 )
-from .cases_of_findings import CASES, on_dunlin, tight
+from .cases_of_findings import CASES as OF_ONE
+from .cases_of_findings import on_dunlin, tight
+from .cases_of_the_whole import CASES as OF_ALL
+
+CASES = (*OF_ONE, *OF_ALL)
 
 
 def test_the_good_plan_has_nothing_wrong():

@@ -16,7 +16,13 @@ from scipy.integrate import quad
 
 from machining.cutting.speeds import feed_in_steps, speed_in_steps
 from machining.findings.finding import in_words
-from machining.findings.rules import OPERATION_RULES, SETUP_RULES, STATION_RULES, TURNED_RULES
+from machining.findings.rules import (
+    OPERATION_RULES,
+    PLAN_RULES,
+    SETUP_RULES,
+    STATION_RULES,
+    TURNED_RULES,
+)
 from machining.plan.apply import apply
 from machining.plan.document import Plan
 from machining.plan.edit import Keep, MoveOperation
@@ -51,7 +57,7 @@ def names(case: Case) -> str:
 def test_the_finding_is_there_with_its_severity_and_words(case):
     found = finding(case.make(), case.id, case.library)
     assert found.severity == case.severity
-    assert found.fixes
+    assert found.fixes or found.severity == "note"
     sentence = in_words(found)
     assert "{" not in sentence
     if case.words:
@@ -84,7 +90,7 @@ def test_words_in_a_note_quiet_nothing_and_keeping_quiets_only_what_is_to_be_loo
         before,
         f"operation:{found.operation}",
         reason="coolant hole is on the left",
-        stop_after="gauge the first three",
+        stop_after="wipe the first three dry",
     )
     assert {f.key for f in answer_of(said, case.library)} == {
         f.key for f in answer_of(before, case.library)
@@ -284,14 +290,15 @@ def test_values_the_shop_has_proven_come_before_a_supplier_s_and_the_tables():
     assert without.data_for("rough", "carbide").speed_start == 500.0
 
 
+QUESTIONS = "(?:hold|reach|travel|cut|size|route|sheet)"
+
+
 def test_every_id_has_its_page():
     root = Path(__file__).parent.parent.parent
     known = {
         id
         for file in (root / "machining" / "findings").rglob("*.py")
-        for id in re.findall(
-            r"\b(?:hold|reach|travel|cut|size|route)\.[a-z]+(?:-[a-z]+)*", file.read_text()
-        )
+        for id in re.findall(rf"\b{QUESTIONS}\.[a-z]+(?:-[a-z]+)*", file.read_text())
     }
     known = {id for id in known if not id.endswith((".py", ".value", ".tool"))}
     pages = set(
@@ -306,7 +313,7 @@ def test_every_id_has_its_page():
 
 @pytest.mark.parametrize(
     "rule",
-    [*OPERATION_RULES, *TURNED_RULES, *SETUP_RULES, *STATION_RULES],
+    [*OPERATION_RULES, *TURNED_RULES, *SETUP_RULES, *STATION_RULES, *PLAN_RULES],
     ids=lambda each: each.__name__,
 )
 def test_a_rule_s_file_says_which_findings_it_makes(rule):
@@ -314,6 +321,6 @@ def test_a_rule_s_file_says_which_findings_it_makes(rule):
     file = Path(sys.modules[rule.__module__].__file__)
     told = sys.modules[rule.__module__].__doc__.partition(": ")[0].split(", ")
     text = file.read_text().partition('"""\n')[2] or file.read_text()
-    made = set(re.findall(r'"((?:hold|reach|travel|cut|size|route)\.[a-z]+(?:-[a-z]+)*)"', text))
+    made = set(re.findall(rf'"({QUESTIONS}\.[a-z]+(?:-[a-z]+)*)"', text))
     assert set(told) == made
     assert file.parent.name in {id.partition(".")[0] for id in told}

@@ -16,7 +16,7 @@ from machining.world.geometry import PartGeometry
 from machining.world.part import Part
 from machining.world.stock.block import sawn_block
 
-from .build import FACE, LIBRARY, TOOLS, plan, tool
+from .build import FACE, LIBRARY, TOOLS, answer, good, plan, tool, turned_over
 
 SIZE = block([-40, -25, 0], [40, 25, 20])
 STOCK = sawn_block(x=(0, 0), y=(0, 0), z=(0, 1))
@@ -71,3 +71,9 @@ def test_a_thread_drawn_at_its_outside_is_done_when_it_is_tapped():
     narrow = drill.model_copy(update={"tool": "t7"})
     tapped = Tap(id="t", tool="t5", on=ON, depth_mm=20.0)
     assert left_of(drawn, solid, narrow, tapped, tools=thin) != []
+
+
+def test_a_further_setup_with_nothing_in_it_finishes_nothing():
+    bare = good().model_copy(update={"setups": (*good().setups, turned_over())})
+    assert answer(bare).left_mm3 == pytest.approx(answer(good()).left_mm3)
+    assert not answer(bare).ready

@@ -99,3 +99,25 @@ def test_what_leans_out_of_true_is_told_with_a_facing_cut():
     assert any("leans 0.02 mm in 200 mm" in row["sentence"] for row in sheet["care"])
     (heron,) = sheets_of(plan(*GOOD))
     assert not any("leans" in row["sentence"] for row in heron["care"])
+
+
+@pytest.mark.parametrize(
+    ("material", "coolant", "said"),
+    [
+        ("en-aw-6082", "flood", []),
+        ("en-aw-6082", "mist", ["Mist"]),
+        ("en-gjl-250", "air", ["Dust"]),
+        ("en-gjl-250", "flood", ["Dust in the coolant"]),
+        ("ti-6al-4v", "flood", ["Chips burn"]),
+    ],
+)
+def test_hazards_stand_on_every_sheet_by_themselves(material, coolant, said):
+    """Nobody has to put them there, and a note that says them already takes nothing away."""
+    operations = [op.model_copy(update={"coolant": coolant}) for op in GOOD]
+    foot = build.FACE.model_copy(update={"id": "foot", "coolant": coolant})
+    first = build.setup(*operations, note="Dust, chips burn, mist: all known.")
+    of = plan(material=material, setups=(first, build.turned_over(foot)))
+    name = LIBRARY.materials[material].name
+    for sheet in sheets_of(of):
+        told = [row["note"] for row in sheet["care"] if row["where"] == f"{name}."]
+        assert [each.partition(":")[0] for each in told] == said

@@ -269,3 +269,26 @@ def test_a_mill_cut_on_a_lathe_says_what_is_not_worked_out():
 
     asked = plan(Face(id="mill", tool="t1"))
     assert "driven tools" in answer(asked).setups[0].operations[0].answers["cut"].reason
+
+
+def test_work_after_parting_off_is_told_and_put_before_it():
+    early = plan(FACE, ROUGH, OFF, FINISH)
+    found = finding(early, "size.order")
+    assert (found.severity, found.operation) == ("stop", "off")
+    after = apply(early, found.fixes[0].edits)
+    assert [op.id for op in after.setups[0].operations][-1] == "off"
+    assert "size.order" not in ids(after)
+
+
+def test_a_close_turned_size_is_measured_before_the_part_comes_off():
+    asks = Requirement(
+        id="r1", what="Seat", feature="outside", nominal_mm=30.0, upper_mm=0.0, lower_mm=-0.02
+    )
+    close = plan(
+        FACE, ROUGH, FINISH, part=plan().part.model_copy(update={"requirements": (asks,)})
+    )
+    found = finding(close, "size.gauge-hold")
+    assert found.operation == "finish"
+    after = apply(close, found.fixes[0].edits)
+    assert "Seat 30 +0/-0.02 mm" in after.setups[0].operation("finish").stop_after
+    assert not {"size.gauge-hold", "sheet.prompt-bare"} & ids(after)

@@ -48,10 +48,11 @@ def test_an_old_reason_keeps_what_was_silenced_and_no_more():
     found = {
         (f.id, f.operation): f.kept for f in build.answer(plan).findings if f.severity == "look"
     }
-    # and 0.2 was said where 0.3 stands, which nobody looked at then
+    # and 0.2 was said where 0.3 stands, and a stop says too little, which nobody looked at then
     assert found == {
         ("cut.speed-band", "rough"): "proven on this part since spring",
         ("cut.more-than-planned", "outside"): "",
+        ("sheet.prompt-bare", "drill"): "",
     }
     ops = {op.id: op for op in plan.setups[0].operations}
     assert ops["drill"].reason == "coolant hole is on the left"

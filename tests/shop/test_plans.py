@@ -253,6 +253,16 @@ def test_offers_are_edits_that_can_be_sent(planner, plan):
     )
 
 
+def test_what_still_stands_comes_with_what_would_cut_it(planner, plan):
+    """In the order of the evaluation; what is offered can be sent."""
+    left = wait(planner, plan)["evaluation"]["left"]
+    standing = planner.get(f"/plans/{plan.pk}/standing")
+    assert [each["where"] for each in standing] == [each["where"] for each in left]
+    (over,) = standing[0]["offers"]
+    told = edit(planner, plan, 2, *over["edits"])
+    assert len(told["plan"]["setups"]) == 2
+
+
 def test_the_stock_after_each_operation_is_a_mesh(planner, plan):
     seen = wait(planner, plan)["evaluation"]["setups"][0]
     for key in (seen["stations"][0]["stock_key"], seen["operations"][-1]["stock_key"]):

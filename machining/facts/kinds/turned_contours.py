@@ -292,5 +292,6 @@ KINDS = {
         unsuited=_contour_tool,
         speed=_finish_speed,
         turned=True,
+        finishes=True,
     ),
 }

@@ -18,9 +18,7 @@ from ..finding import Finding
 def pockets(setup: SetupFacts, facts: PlanFacts) -> Iterator[Finding]:
     """Said of a machine's first setup."""
     machine = setup.machine
-    if machine is None or any(
-        other.machine is machine for other in facts.setups if other.number < setup.number
-    ):
+    if machine is None or not facts.first_on_its_machine(setup):
         return
     for carrier in machine.carriers:
         yield from _of_carrier(carrier, setup, machine, facts)
@@ -86,6 +84,7 @@ def _misplaced(
         values,
         "",
         (Proposal("Put {tool} into pocket {free}", (move,), words),) if move else (),
+        about=tool.id,
     )
 
 

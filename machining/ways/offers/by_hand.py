@@ -20,6 +20,8 @@ from machining.world.tool import Tool
 
 from .bench import Bench, Offer, square
 
+BY_HAND = "By hand"  # what is typed where no feature is
+
 
 def edges(bench: Bench, here: set[str]) -> Iterator[Offer]:
     if "chamfer" not in here:
@@ -79,7 +81,7 @@ def _inside(bench: Bench, hole: Points, top: float) -> Iterator[Offer]:
         x_mm=0, y_mm=0, top_mm=top, length_mm=30, width_mm=20, corner_radius_mm=4, depth_mm=5
     )
     yield bench.offer(
-        "By hand",
+        BY_HAND,
         "Pocket",
         lambda t: square(t) and t.centre_cutting and t.diameter_mm <= 8.0,
         lambda t: t.diameter_mm,
@@ -92,7 +94,7 @@ def _inside(bench: Bench, hole: Points, top: float) -> Iterator[Offer]:
         ),
     )
     yield bench.offer(
-        "By hand",
+        BY_HAND,
         "Drill",
         lambda t: t.kind == "drill" and t.diameter_mm <= 7.0,
         lambda t: t.diameter_mm,
@@ -102,7 +104,7 @@ def _inside(bench: Bench, hole: Points, top: float) -> Iterator[Offer]:
 
 def _along(bench: Bench, across: Lines, top: float) -> Iterator[Offer]:
     yield bench.offer(
-        "By hand",
+        BY_HAND,
         "Undercut",
         lambda t: t.kind == "undercut_mill",
         lambda t: t.diameter_mm,
@@ -115,7 +117,7 @@ def _along(bench: Bench, across: Lines, top: float) -> Iterator[Offer]:
         ),
     )
     yield bench.offer(
-        "By hand",
+        BY_HAND,
         "Engrave a text",
         lambda t: t.kind == "engraver",
         lambda t: -t.tip_diameter_mm,
@@ -125,7 +127,7 @@ def _along(bench: Bench, across: Lines, top: float) -> Iterator[Offer]:
 
 def _rarely(bench: Bench, hole: Points, across: Lines) -> Iterator[Offer]:
     yield bench.offer(
-        "By hand",
+        BY_HAND,
         "Mill a hole",
         lambda t: square(t) and t.centre_cutting and t.diameter_mm <= 12.0,
         lambda t: t.diameter_mm,
@@ -135,7 +137,7 @@ def _rarely(bench: Bench, hole: Points, across: Lines) -> Iterator[Offer]:
         rare=True,
     )
     yield bench.offer(
-        "By hand",
+        BY_HAND,
         "Slope along a line",
         lambda t: t.kind == "end_mill" and t.corner_radius_mm > 0,
         lambda t: t.corner_radius_mm,

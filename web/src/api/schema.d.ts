@@ -553,6 +553,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/plans/{id}/standing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Plan Standing
+         * @description What still stands after the last setup, place by place, with what would cut it.
+         */
+        get: operations["shop_jobs_plans_plan_standing"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plans/{id}/step": {
         parameters: {
             query?: never;
@@ -1567,6 +1587,24 @@ export interface components {
             /** Torque Nm */
             torque_nm: number;
         };
+        /**
+         * CutsItOut
+         * @description ``one_part_s`` is what it does to the time of one part.
+         */
+        CutsItOut: {
+            /** Edits */
+            edits: {
+                [key: string]: unknown;
+            }[];
+            /** Label */
+            label: string;
+            /** One Part S */
+            one_part_s: number;
+            /** Values */
+            values: {
+                [key: string]: components["schemas"]["ShownOut"];
+            };
+        };
         /** DrawingOut */
         DrawingOut: {
             /** Svg */
@@ -1978,7 +2016,11 @@ export interface components {
             /** Value */
             value: string;
         };
-        /** FindingOut */
+        /**
+         * FindingOut
+         * @description ``place`` and ``named`` are what an edit keeps it by; without a setup it is about the whole
+         *     plan.
+         */
         FindingOut: {
             /** Fixes */
             fixes: components["schemas"]["FixOut"][];
@@ -1990,8 +2032,12 @@ export interface components {
             key: string;
             /** Message */
             message: string;
+            /** Named */
+            named: string;
             /** Operation */
             operation: string;
+            /** Place */
+            place: string;
             /** Question */
             question: string;
             /** Setup */
@@ -3598,6 +3644,14 @@ export interface components {
              * @constant
              */
             format: 4;
+            /**
+             * Kept
+             * @default []
+             */
+            kept: [
+                string,
+                string
+            ][];
             /**
              * Material
              * @default
@@ -5273,6 +5327,16 @@ export interface components {
              * @default 0
              */
             turn_deg: number;
+        };
+        /**
+         * StandingOut
+         * @description A place where something still stands after the last setup, and what was tried and cuts most
+         *     of it.
+         */
+        StandingOut: {
+            /** Offers */
+            offers: components["schemas"]["CutsItOut"][];
+            where: components["schemas"]["SentenceOut"];
         };
         /**
          * Start
@@ -11266,6 +11330,154 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["OfferOut"][];
+                };
+            };
+            /** @description what was sent is no JSON */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description the role may not, or the token is missing */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description it is not there */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description there is no such method here */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description somebody was faster */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description it does not say how long it is */
+            411: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description it is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description its address is too long */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/html": string;
+                };
+            };
+            /** @description a value is refused; the sentence names field, value and range */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description too many wrong passwords */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description a fault of the program */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description it is still being worked out; ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description there is no room to store it */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shop_jobs_plans_plan_standing: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StandingOut"][];
                 };
             };
             /** @description what was sent is no JSON */

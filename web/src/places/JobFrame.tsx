@@ -1,5 +1,5 @@
 import { NavLink, Outlet, useParams } from 'react-router'
-import { type Job, Refused } from '../api/client'
+import { type Finding, type Job, Refused } from '../api/client'
 import { useJob, useLibrary, usePlan } from '../api/hooks'
 import { Palette } from '../app/palette'
 import { Shell } from '../app/shell'
@@ -107,8 +107,8 @@ function Steps({ frame: { job, answer, evaluation, working } }: { frame: Frame }
   const named = (kind: string, key: string) =>
     (library?.items.find((item) => item.kind === kind && item.key === key)?.data.name as
       string | undefined) ?? key
-  const stops = evaluation?.findings.filter((f) => f.severity === 'stop' && !f.kept).length ?? 0
-  const looks = evaluation?.findings.filter((f) => f.severity === 'look' && !f.kept).length ?? 0
+  const open = evaluation?.findings.filter((f) => !f.kept) ?? []
+  const stops = open.filter((f) => f.severity === 'stop').length
   const machines = [...new Set(answer.plan.setups?.map((setup) => setup.machine))]
   const place = ({ isActive }: { isActive: boolean }) =>
     `flex h-full items-center gap-1.5 text-lead ${isActive ? 'border-b-2 border-mark font-semibold' : 'border-b-2 border-transparent text-ink-2 hover:text-ink'}`
@@ -116,23 +116,11 @@ function Steps({ frame: { job, answer, evaluation, working } }: { frame: Frame }
     <div className="flex items-center gap-3 border-b border-hair bg-paper px-4">
       <nav aria-label="Steps" className="flex h-full items-center gap-2.5">
         <NavLink to="part" className={place}>
-          Part
+          Part <Counted findings={open.filter((f) => !f.setup)} />
         </NavLink>
         <span className="text-quiet">/</span>
         <NavLink to="setups" className={place}>
-          Setups{' '}
-          {stops > 0 && (
-            <>
-              <Mark state="stop" size={10} label={`${stops} will not work`} />
-              <span className="n text-small">{stops}</span>
-            </>
-          )}
-          {looks > 0 && (
-            <>
-              <Mark state="look" size={11} label={`${looks} to look at`} />
-              <span className="n text-small">{looks}</span>
-            </>
-          )}
+          Setups <Counted findings={open.filter((f) => f.setup)} />
         </NavLink>
         <span className="text-quiet">/</span>
         <NavLink to="release" className={place}>
@@ -192,5 +180,27 @@ function Steps({ frame: { job, answer, evaluation, working } }: { frame: Frame }
         )}
       </div>
     </div>
+  )
+}
+
+// How many of a step's findings will not work, and how many are to be looked at.
+function Counted({ findings }: { findings: Finding[] }) {
+  const stops = findings.filter((f) => f.severity === 'stop').length
+  const looks = findings.filter((f) => f.severity === 'look').length
+  return (
+    <>
+      {stops > 0 && (
+        <>
+          <Mark state="stop" size={10} label={`${stops} will not work`} />
+          <span className="n text-small">{stops}</span>
+        </>
+      )}
+      {looks > 0 && (
+        <>
+          <Mark state="look" size={11} label={`${looks} to look at`} />
+          <span className="n text-small">{looks}</span>
+        </>
+      )}
+    </>
   )
 }

@@ -50,14 +50,9 @@ export function FindingRow({ finding, plan, revision, session, why, opened }: Pr
 // To leave it as it is, with words that stand in the review and on the sheet; and to look at it again.
 function Keeping({ finding, session }: { finding: Finding; session: PlanSession }) {
   const [words, setWords] = useState<string | null>(null)
-  const on = finding.operation
-    ? `operation:${finding.operation}`
-    : finding.station
-      ? `station:${finding.station}`
-      : `setup:${finding.setup}`
   const keep = (said: string) =>
     session
-      .edit([{ do: 'keep', on, finding: finding.id, words: said }])
+      .edit([{ do: 'keep', on: finding.place, finding: finding.named, words: said }])
       .then(() => setWords(null))
       .catch(() => {})
   if (finding.kept)

@@ -65,7 +65,7 @@ export function Fixes({ finding, plan, revision, session }: Props) {
   )
 }
 
-const changed = (seconds: number) =>
+export const changed = (seconds: number) =>
   Math.abs(seconds) < 0.5
     ? 'time as now'
     : `${clock(Math.abs(seconds))} ${seconds < 0 ? 'less' : 'more'}`

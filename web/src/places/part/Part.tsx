@@ -4,6 +4,7 @@ import { useLibrary } from '../../api/hooks'
 import { quietly } from '../../api/planSession'
 import { Choice } from '../../ui/Choice'
 import { Figure } from '../../ui/Figure'
+import { FindingRow } from '../../ui/FindingRow'
 import { NumberField } from '../../ui/NumberField'
 import { useFrame } from '../frame'
 import { Coverage } from './Coverage'
@@ -121,12 +122,33 @@ export function Part() {
         </Block>
         <Block title="What the drawing asks" wide>
           <Requirements />
+          <OfThePart />
         </Block>
         <Block title="How far each place is" wide>
           <Coverage coverage={coverage} />
         </Block>
       </section>
     </div>
+  )
+}
+
+// Findings of the plan as a whole: what of the drawing nobody makes or measures.
+function OfThePart() {
+  const { answer, evaluation, session } = useFrame()
+  const found = evaluation?.findings.filter((f) => !f.setup && f.severity !== 'note') ?? []
+  return (
+    <>
+      {found.map((finding) => (
+        <div key={finding.key} className="border-t border-hair py-2">
+          <FindingRow
+            finding={finding}
+            plan={answer.id}
+            revision={answer.revision}
+            session={session}
+          />
+        </div>
+      ))}
+    </>
   )
 }
 

@@ -35,6 +35,7 @@ function Findings({ findings, review }: { findings: Finding[]; review: Review })
   const place = (finding: Finding) => {
     const setup = evaluation?.setups.find((each) => each.id === finding.setup)
     const op = setup?.operations.find((each) => each.id === finding.operation)
+    if (!finding.setup) return 'The part and its drawing'
     return op
       ? `Setup ${setup?.number}, operation ${op.number} ${op.title}`
       : `Setup ${setup?.number ?? ''}`
@@ -78,7 +79,11 @@ function Findings({ findings, review }: { findings: Finding[]; review: Review })
                   <p className="text-small text-ink-2">
                     <NavLink
                       className="link"
-                      to={`../setups?${finding.operation ? `op=${finding.operation}` : `setup=${finding.setup}`}`}
+                      to={
+                        finding.setup
+                          ? `../setups?${finding.operation ? `op=${finding.operation}` : `setup=${finding.setup}`}`
+                          : '../part'
+                      }
                     >
                       {place(finding)}
                     </NavLink>{' '}

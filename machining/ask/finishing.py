@@ -1,0 +1,121 @@
+"""What would cut what still stands after the last setup."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from typing import Any, get_args
+
+from machining.evaluate import evaluate
+from machining.evaluation import Evaluation, plain_fix
+from machining.facts.context import PlanFacts, StationFacts
+from machining.facts.kinds import kind_of
+from machining.facts.left import Left, left_over, together
+from machining.facts.route import walk
+from machining.geometry.frames import Direction
+from machining.memo import Memo, digest
+from machining.plan.apply import EditRefused, apply
+from machining.plan.document import Plan
+from machining.plan.operation import Chamfer, Countersink, Operation, RoundEdge
+from machining.plan.places import OnFeatures, Outside, Top
+from machining.plan.proposal import Proposal
+from machining.ways.first_setup import turned_over
+from machining.ways.offers.there import offers_there
+from machining.world.library import Library
+
+MOST_TRIED, MOST_OFFERED = 6, 3  # of one place
+EDGES = (Chamfer, Countersink, RoundEdge)
+LESS = 0.5  # of what stands there, that an offer has to cut
+STANDS_MM = 0.06
+
+
+def finishing(plan: Plan, library: Library, memo: Memo) -> list[dict[str, Any]]:
+    """For each place where something still stands, in the order of the evaluation: what was tried
+    of the shop's tools and cuts most of it, as edits, with what it does to the time of one part
+    (s); the quickest first.
+    """
+    facts, before = walk(plan, library, memo), evaluate(plan, library, memo)
+    rows = together(left_over(facts, memo), facts.geometry)
+    return [
+        {
+            "where": {"text": row.where.text, "values": _values(row)},
+            "offers": _kept(row, facts, plan, library, memo, before),
+        }
+        for row in rows
+    ]
+
+
+def _values(row: Left) -> dict[str, Any]:
+    return {
+        name: {"value": shown.value, "quantity": shown.quantity}
+        for name, shown in row.where.values.items()
+    }
+
+
+def _kept(
+    row: Left, facts: PlanFacts, plan: Plan, library: Library, memo: Memo, before: Evaluation
+) -> list[dict[str, Any]]:
+    kept = []
+    for tried, offer in enumerate(_fitting(row, facts)):
+        if tried == MOST_TRIED:
+            break
+        after = _after(offer, plan, library, memo, before)
+        if after is not None and before.left_mm3 - after.left_mm3 >= LESS * row.volume:
+            seconds = after.one_part_s - before.one_part_s
+            kept.append((seconds, tried, {**plain_fix(offer), "one_part_s": seconds}))
+    if not kept and (over := _turned(row, facts, library, memo)) is not None:
+        return [{**plain_fix(over), "one_part_s": 0.0}]
+    return [told for _, _, told in sorted(kept)[:MOST_OFFERED]]
+
+
+def _turned(row: Left, facts: PlanFacts, library: Library, memo: Memo) -> Proposal | None:
+    """A setup with the part turned over, where something can be cut from there."""
+    if not facts.plan.setups:
+        return None
+    name = digest("turned", facts.key, row.where.text)[:8]
+    edits = (turned_over(facts, facts.plan.setups[-1], (f"s{name}", f"st{name}"), "x"),)
+    then = walk(apply(facts.plan, edits), library, memo)
+    if not any(offer.edits[-1].setup == edits[0].setup.id for offer in _fitting(row, then)):  # type: ignore[union-attr]
+        return None
+    return Proposal("Turn the part over in a new setup, and cut it from there", edits)
+
+
+def _after(
+    offer: Proposal, plan: Plan, library: Library, memo: Memo, before: Evaluation
+) -> Evaluation | None:
+    """The answer with it, None where it can't be done or brings a stop."""
+    try:
+        after = evaluate(apply(plan, offer.edits), library, memo)
+    except EditRefused:
+        return None
+    known = {f.key for f in before.open}
+    stops = any(f.severity == "stop" and f.key not in known for f in after.open)
+    return None if after.problem or stops else after
+
+
+def _fitting(row: Left, facts: PlanFacts) -> Iterator[Proposal]:
+    names = {piece.name for piece in row.pieces if piece.place != "side"}
+    sides = {side for piece in row.pieces for side in _over(piece.low, piece.high, facts)}
+
+    def suits(operation: Operation, station: StationFacts) -> bool:
+        on = operation.on
+        if kind_of(operation).needs_hole or isinstance(operation, EDGES):
+            return False
+        if isinstance(on, OnFeatures):
+            return bool(names & set(on.ids))
+        if names:
+            return False
+        if isinstance(on, Top):
+            return station.planned.orientation.up in sides
+        return not isinstance(on, Outside) or bool(sides - {station.planned.orientation.up})
+
+    return offers_there(facts, suits)
+
+
+def _over(low: tuple[float, ...], high: tuple[float, ...], facts: PlanFacts) -> Iterator[Direction]:
+    """The sides of the part that a piece stands over."""
+    begin, end = facts.geometry.bounds
+    for side in get_args(Direction):
+        k = "xyz".index(side[1])
+        by = high[k] - end[k] if side[0] == "+" else begin[k] - low[k]
+        if by > STANDS_MM:
+            yield side

@@ -1,0 +1,170 @@
+"""Plans in which one thing is to be noticed of the plan as a whole: its route, its sheets, what of
+the drawing it makes.
+"""
+
+from __future__ import annotations
+
+from machining.plan.document import Plan, Setup, Zero
+from machining.plan.places import OnFeatures
+from machining.world.part import Requirement
+
+from .build import TAP, WALLS, changed, good, setup, tool, whole
+from .cases_of_findings import Case
+from .test_stations import both_sides
+
+PLUG = Requirement(id="r1", what="Thread", feature="hole0", thread="M8", measured_with="plug")
+TO_SIZE = Requirement(
+    id="r1",
+    what="Pin holes",
+    feature="hole0",
+    nominal_mm=6.8,
+    upper_mm=0.015,
+    measured_with="plug gauge",
+)
+CLOSE = Requirement(id="r2", what="Recess", feature="recess", nominal_mm=40.0, upper_mm=0.02)
+
+
+def asking(of: Plan, *requirements: Requirement) -> Plan:
+    return of.model_copy(update={"part": of.part.model_copy(update={"requirements": requirements})})
+
+
+def without(of: Plan, *ids: str) -> Plan:
+    setups = tuple(
+        each.model_copy(
+            update={"operations": tuple(op for op in each.operations if op.id not in ids)}
+        )
+        for each in of.setups
+    )
+    return of.model_copy(update={"setups": setups})
+
+
+def backwards() -> Plan:
+    first, second = whole().setups
+    return whole().model_copy(update={"setups": (second, first)})
+
+
+def one_offset() -> Plan:
+    return changed(both_sides(), "station:st2", work_offset="G54")
+
+
+def twice_the_same() -> Plan:
+    """The recess is roughed with one end mill and finished by its twin, which roughs too."""
+    rough = good().setups[0].operation("pocket").model_copy(update={"tool": "t9"})
+    again = {"tools": (*good().tools, tool(9, "end-mill-8-z3"))}
+    walls = WALLS.model_copy(update={"id": "walls2", "tool": "t3"})
+    deeper = good().setups[0].operation("pocket").model_copy(update={"id": "again", "tool": "t3"})
+    others = [op for op in good().setups[0].operations if op.id not in ("pocket", "walls")]
+    return good().model_copy(update={**again, "setups": (setup(*others, rough, deeper, walls),)})
+
+
+def zero_on(plan: Plan, **fields: str) -> Plan:
+    first: Setup = plan.setups[0]
+    station = first.stations[0].model_copy(update={"zero": Zero(**fields)})
+    moved = first.model_copy(update={"stations": (station,)})
+    return plan.model_copy(update={"setups": (moved, *plan.setups[1:])})
+
+
+def only_one_tapped() -> Plan:
+    one = TAP.model_copy(update={"on": OnFeatures(ids=("hole0",))})
+    first, *others = whole().setups
+    ops = tuple(one if op.id == "tap" else op for op in first.operations)
+    return whole().model_copy(
+        update={"setups": (first.model_copy(update={"operations": ops}), *others)}
+    )
+
+
+CASES = [
+    Case(
+        "route.offset-unknown",
+        "stop",
+        lambda: changed(good(), "station:st1", work_offset="G54.1 P7"),
+        words="Heron has no work offset G54.1 P7.",
+    ),
+    Case("route.offset-duplicate", "stop", one_offset),
+    Case(
+        "route.offset-register",
+        "stop",
+        lambda: changed(good(), "tool:t4", h=5),
+        words="T4 and T5 both take their length from H5: one of them cuts with the other’s.",
+        fix=None,  # of the two findings: see below
+    ),
+    Case(
+        "route.offset-register",
+        "look",
+        lambda: changed(good(), "tool:t4", h=44),
+        words="Lengths are not in the registers of the tools’ own numbers: T4 from H44.",
+    ),
+    Case("route.share-tool", "note", twice_the_same),
+    Case(
+        "route.takes",
+        "stop",
+        backwards,
+        words="It takes what setup 2 leaves, and that comes after it.",
+    ),
+    Case(
+        "route.zero-not-there",
+        "stop",
+        lambda: zero_on(whole(), of="hole", hole="hole0"),
+        words="Its zero is on a hole of 6.800 mm that isn’t there when the part comes in; operation"
+        " 60 makes it.",
+    ),
+    Case(
+        "route.zero-not-there",
+        "look",
+        lambda: zero_on(whole(), of="part", x="low"),
+        words="Its zero is on the left end of the finished part, which is not cut yet: 2.0 mm"
+        " stands over it.",
+    ),
+    Case(
+        "size.drawing-uncovered",
+        "stop",
+        lambda: without(asking(whole(), PLUG), "tap"),
+        words="Thread asks for a thread M8; no operation cuts it.",
+    ),
+    Case(
+        "size.drawing-uncovered",
+        "look",
+        lambda: without(asking(whole(), TO_SIZE), "tap"),
+        words="Pin holes has a band of 0.015 mm, and only a drill makes it: it cuts wider than it"
+        " is.",
+        fix=None,  # no reamer of that size
+    ),
+    Case(
+        "size.drawing-uncovered",
+        "look",
+        lambda: asking(whole(), PLUG.model_copy(update={"measured_with": ""})),
+        words="Nothing says what Thread is measured with.",
+    ),
+    Case("size.repeat-missing", "look", only_one_tapped),
+    Case("size.no-reason", "note", lambda: asking(whole(), PLUG), fix=None),
+    Case("size.gauge-hold", "look", lambda: asking(whole(), CLOSE)),
+    Case(
+        "sheet.units",
+        "look",
+        lambda: changed(good(), "operation:drill", reason="Zero is G55, gently."),
+        words="Its note says G55; the plan has G54.",
+    ),
+    Case(
+        "sheet.units",
+        "look",
+        lambda: changed(good(), "operation:drill", reason="run it at 900 rpm first"),
+    ),
+    Case(
+        "sheet.units",
+        "look",
+        lambda: changed(good(), "setup:s1", note="Take T31 from the drawer."),
+        fix=None,
+    ),
+    Case(
+        "sheet.prompt-bare",
+        "look",
+        lambda: changed(asking(whole(), CLOSE), "operation:walls", stop_after="Measure the recess"),
+    ),
+    Case(
+        "sheet.prompt-bare",
+        "look",
+        lambda: changed(good(), "operation:drill", stop_after="Look"),
+        words="The stop says “Look”: not what has to be done there.",
+        fix=None,
+    ),
+]
