@@ -82,14 +82,16 @@ def _turned(row: Left, facts: PlanFacts, library: Library, memo: Memo) -> Propos
 def _after(
     offer: Proposal, plan: Plan, library: Library, memo: Memo, before: Evaluation
 ) -> Evaluation | None:
-    """The answer with it, None where it can't be done or brings a stop."""
+    """The answer with it, None where it can't be done, brings a stop or goes into the part."""
     try:
         after = evaluate(apply(plan, offer.edits), library, memo)
     except EditRefused:
         return None
     known = {f.key for f in before.open}
-    stops = any(f.severity == "stop" and f.key not in known for f in after.open)
-    return None if after.problem or stops else after
+    worse = any(
+        (f.severity == "stop" or f.id == "reach.gouges") and f.key not in known for f in after.open
+    )
+    return None if after.problem or worse else after
 
 
 def _fitting(row: Left, facts: PlanFacts) -> Iterator[Proposal]:

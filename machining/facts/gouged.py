@@ -8,7 +8,8 @@ from shapely import box
 from machining.geometry.columns import Columns, columns_of, common
 from machining.geometry.contours import FAR_MM, areas_of, thickest, turned_volume
 from machining.geometry.regions import Region
-from machining.geometry.solids import half_section, posed
+from machining.geometry.shells import shells
+from machining.geometry.solids import half_section, posed, to_mesh
 from machining.memo import Memo
 from machining.placing.zero import Lie
 from machining.removal.carry import Carried, Steps, carry, steps_of
@@ -21,6 +22,11 @@ from .kinds import kind_of
 
 BESIDE_MM, BELOW_MM = 0.06, 0.04  # what chords of meshes and paths may be off the part
 LEAST_MM3 = 1e-3
+THIN_MM = 0.06  # thinner, a piece is what chords of meshes are off
+# of a piece along an edge: as thick as what a chamfer of 1 mm takes off a square edge
+BROKEN_MM = 1.0 / (2.0 + 2.0**0.5)
+UNASKED = frozenset({"engrave", "spot"})  # on purpose, and drawn nowhere
+NO_EDGE = frozenset({"counterbore", "spot_face", "undercut"})
 BISECTIONS = 6
 
 
@@ -36,6 +42,9 @@ def compare(op: Ready, facts: PlanFacts, memo: Memo) -> None:
     elif can_be(op):
         met = ("gouged", op.path_key, op.before.key, op.lie.key, op.tool, facts.geometry.key)
         op.compared = Compared(memo.get(met, lambda: _milled(op, facts)))
+    elif op.after is not op.before and op.operation.kind not in UNASKED:
+        gone = ("gouged aside", op.before.key, op.after.key, op.lie.key, facts.geometry.key)
+        op.compared = Compared(memo.get(gone, lambda: _aside(op, facts)))
 
 
 def gouge_mm(op: OperationFacts) -> float | None:
@@ -70,6 +79,27 @@ def _turned(op: Ready, part: Region) -> Gouge | None:
     volume = turned_volume(of_part)
     share = volume / max(turned_volume(areas_of(gone)), volume)
     return Gouge(thickest(of_part), (float(r), 0.0, float(z)), volume, share)
+
+
+# -- edges, mouths and grooves
+
+
+def _aside(op: Ready, facts: PlanFacts) -> Gouge | None:
+    """What is gone of the part in one piece: of an edge, more than is broken without being
+    drawn.
+    """
+    part = posed(facts.geometry.solid, op.lie.pose)
+    found = shells(to_mesh((op.before.solid ^ part) - op.after.solid))
+    thick = 2.0 * found.volume / np.maximum(found.area, 1e-9)
+    least = THIN_MM if op.operation.kind in NO_EDGE else BROKEN_MM
+    wide = np.flatnonzero((found.volume > LEAST_MM3) & (thick > least))
+    if not len(wide):
+        return None
+    k = wide[int(found.volume[wide].argmax())]
+    x, y = (float(v) for v in (found.low[k] + found.high[k])[:2] / 2.0)
+    return Gouge(
+        float(thick[k]), (x, y, float(found.low[k][2])), float(found.volume[wide].sum()), 1.0
+    )
 
 
 # -- milled and drilled

@@ -86,7 +86,6 @@ CASES = [
         "stop",
         lambda: changed(good(), "tool:t4", h=5),
         words="T4 and T5 both take their length from H5: one of them cuts with the other’s.",
-        fix=None,  # of the two findings: see below
     ),
     Case(
         "route.offset-register",

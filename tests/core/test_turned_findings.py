@@ -284,9 +284,7 @@ def test_a_close_turned_size_is_measured_before_the_part_comes_off():
     asks = Requirement(
         id="r1", what="Seat", feature="outside", nominal_mm=30.0, upper_mm=0.0, lower_mm=-0.02
     )
-    close = plan(
-        FACE, ROUGH, FINISH, part=plan().part.model_copy(update={"requirements": (asks,)})
-    )
+    close = plan(FACE, ROUGH, FINISH, part=plan().part.model_copy(update={"requirements": (asks,)}))
     found = finding(close, "size.gauge-hold")
     assert found.operation == "finish"
     after = apply(close, found.fixes[0].edits)

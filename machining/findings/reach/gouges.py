@@ -18,7 +18,7 @@ from machining.plan.turned import PartOff, Plane, Profile, TurnGroove
 from machining.quantities.said import Shown, length
 from machining.world.tool import DRILLS
 
-from ..finding import Finding, of_operation
+from ..finding import Finding, keep, of_operation
 from ..tools import other_tools
 
 MILLED = (
@@ -28,6 +28,10 @@ MILLED = (
 TURNED = "It cuts {deep} into the finished part and takes {volume} of it, around Ø {d} at Z {z}."
 NOT_DRAWN = (
     "It cuts {deep} deep where the part’s solid has no groove, around Ø {d} at Z {z}: is it on the"
+    " drawing?"
+)
+NOT_IN_SOLID = (
+    "It takes {volume} where the part’s solid has it whole, at X {x}, Y {y}, Z {z}: is it on the"
     " drawing?"
 )
 ALL_OF_IT = 0.8  # of what a groove takes below the part's outside
@@ -54,6 +58,11 @@ def gouges(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
             "",
             tuple(_turned_fixes(op, facts)),
         )
+        return
+    if gouge.share:
+        at = {"x": length(x), "y": length(y)}
+        stay = keep(op, "reach.gouges", "it is on the drawing, the solid is without it")
+        yield of_operation(op, "reach.gouges", "look", NOT_IN_SOLID, {**values, **at}, "", (stay,))
         return
     yield of_operation(
         op,

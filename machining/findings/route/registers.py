@@ -21,8 +21,10 @@ def registers(setup: SetupFacts, facts: PlanFacts) -> Iterator[Finding]:
     """Said of a machine's first setup."""
     if facts.first_on_its_machine(setup):
         loaded = [t for t in facts.plan.tools if t.machine == setup.planned.machine]
-        yield from _shared(setup, loaded, facts)
-        yield from _odd(setup, loaded)
+        shared = list(_shared(setup, loaded, facts))
+        yield from shared
+        told = {each.about.removesuffix("-h") for each in shared}
+        yield from _odd(setup, [tool for tool in loaded if tool.id not in told])
 
 
 def _shared(setup: SetupFacts, loaded: list[LoadedTool], facts: PlanFacts) -> Iterator[Finding]:
@@ -37,7 +39,9 @@ def _shared(setup: SetupFacts, loaded: list[LoadedTool], facts: PlanFacts) -> It
                 continue
             if (first := seen.setdefault(number, tool)) is tool:
                 continue
+            odd = first if number == tool.number else tool
             values = {
+                "odd": Shown(f"T{odd.number}"),
                 "first": Shown(f"T{first.number}"),
                 "second": Shown(f"T{tool.number}"),
                 "register": Shown(f"{register.upper()}{number}"),
@@ -52,7 +56,7 @@ def _shared(setup: SetupFacts, loaded: list[LoadedTool], facts: PlanFacts) -> It
                 " the other’s.",
                 values,
                 "",
-                (Proposal("Let {second} use its own number", _own(tool, register), values),),
+                (Proposal("Let {odd} use its own number", _own(odd, register), values),),
                 about=f"{tool.id}-{register}",
             )
 

@@ -87,10 +87,10 @@ function Places({ onTaken }: { onTaken: () => void }) {
                 )}
               </div>
             </td>
-            <td className="py-1 text-right whitespace-nowrap">
+            <td className="py-1 pl-4 text-right whitespace-nowrap">
               <Figure value={each.thick_mm} quantity="size" />
             </td>
-            <td className="py-1 text-right whitespace-nowrap">
+            <td className="py-1 pl-4 text-right whitespace-nowrap">
               <Figure value={each.volume_mm3} quantity="volume" />
             </td>
           </tr>
