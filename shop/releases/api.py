@@ -54,13 +54,16 @@ class KeptOut(Schema):
 
 
 class ReviewOut(Schema):
-    """``working``: the answers are not there yet; ask again."""
+    """``working``: the answers are not there yet; ask again. ``stale``: what the newest release
+    stands on and has changed in the library since.
+    """
 
     revision: int
     working: bool
     kept: list[KeptOut]
     accepted: list[AcceptedOut]
     against: list[str]
+    stale: list[str]
     releases: list[ReleaseOut]
 
 
@@ -106,6 +109,7 @@ def _review(request: SignedIn, plan: Plan) -> dict[str, object]:
         "working": looked.evaluation is None,
         "kept": [{"finding": f["key"], "words": f["kept"]} for f in looked.kept],
         "against": looked.against,
+        "stale": looked.stale,
         "accepted": [
             {"finding": key, "note": row.note, "by": row.by.username, "at": row.at}
             for key, row in looked.accepted.items()

@@ -18,6 +18,7 @@ from shop.base.names import file_name
 from .actions.draw import ask_for_paper
 from .drawing import DRAWN, drawing_of
 from .models import Release
+from .stale import stale
 
 PAPERS = {"a4": "A4", "letter": "Letter"}
 SAID = {
@@ -35,9 +36,11 @@ SAID = {
 
 def _around(request: HttpRequest, release: Release, number: int) -> dict[str, Any]:
     newer = release.replaced_by
+    changed = stale(release) if newer is None else ()
     return {
         "release": release,
         "newer": newer,
+        "stale": changed,
         "number": number,
         "setups": range(1, release.setups + 1),
         "job": release.plan.job,

@@ -13,6 +13,7 @@ from shop.jobs.models import Job, Plan, PlanRevision
 from shop.library.snapshot import snapshot
 
 from .models import Acceptance, Release
+from .stale import stale
 
 MOST_PLACES = 3  # that are named of what still stands
 WORKING = "The plan is still being worked out."
@@ -21,7 +22,7 @@ WORKING = "The plan is still being worked out."
 @dataclass
 class Review:
     """``evaluation`` is None while it is being worked out; ``kept`` are the findings the planner
-    leaves as they are.
+    leaves as they are, ``stale`` is what the newest release stands on and has changed since.
     """
 
     head: PlanRevision
@@ -30,6 +31,7 @@ class Review:
     accepted: dict[str, Acceptance] = field(default_factory=dict)
     against: list[str] = field(default_factory=list)
     newest: Release | None = None
+    stale: tuple[str, ...] = ()
 
     @property
     def findings(self) -> list[dict[str, Any]]:
@@ -84,6 +86,7 @@ def review(user: User, plan: Plan, patient: bool = True) -> Review:
         looked.against.append(f"The role {user.role} doesn't release.")
     elif last.by_id == user.pk and not snapshot().settings.approver_may_be_editor:
         looked.against.append("You changed this plan last; somebody else has to release it.")
+    looked.stale = stale(newest) if newest is not None else ()
     if newest is not None and is_same(newest, head, plan.job):
         looked.against.append(f"Nothing has changed since release {newest.number}.")
     return looked
@@ -91,10 +94,8 @@ def review(user: User, plan: Plan, patient: bool = True) -> Review:
 
 def is_same(release: Release, head: PlanRevision, job: Job) -> bool:
     """Would a release now say just what this one says?"""
-    return release.revision.document_id == head.document_id and (
-        release.title,
-        release.revision_letter,
-    ) == (job.title, job.revision)
+    same_words = (release.title, release.revision_letter) == (job.title, job.revision)
+    return release.revision.document_id == head.document_id and same_words and not stale(release)
 
 
 def _against(looked: Review) -> list[str]:

@@ -290,3 +290,27 @@ def test_a_close_turned_size_is_measured_before_the_part_comes_off():
     after = apply(close, found.fixes[0].edits)
     assert "Seat 30 +0/-0.02 mm" in after.setups[0].operation("finish").stop_after
     assert not {"size.gauge-hold", "sheet.prompt-bare"} & ids(after)
+
+
+def test_turned_again_over_a_thread_is_a_habit_and_turned_later_is_wrong():
+    """Turn, thread, turn again takes the burr off; a thread on what is still rough is cut away."""
+    again = FINISH.model_copy(update={"id": "again"})
+    burr = finding(plan(FACE, ROUGH, FINISH, RECESS, THREAD, again), "size.order")
+    assert (burr.severity, burr.operation) == ("look", "thread")
+    assert "burr" in burr.message
+    assert not [
+        f
+        for f in answer(plan(FACE, ROUGH, FINISH, RECESS, THREAD, again)).findings
+        if f.severity == "stop"
+    ]
+    early = finding(plan(FACE, ROUGH, RECESS, THREAD, FINISH), "size.order")
+    assert (early.severity, early.operation) == ("stop", "thread")
+
+
+def test_a_grooving_tool_may_follow_a_contour_and_it_is_said():
+    long = tool(3, "groove-3", stick_out=60.0)
+    others = [each for each in plan().tools if each.id != "t3"]
+    follows = plan(FACE, ROUGH, FINISH.model_copy(update={"tool": "t3"}), tools=(*others, long))
+    found = finding(follows, "cut.groove-as-rougher")
+    assert (found.severity, found.operation) == ("look", "finish")
+    assert not [f for f in answer(follows).findings if f.severity == "stop"]

@@ -209,6 +209,37 @@ def test_a_new_release_supersedes_visibly_and_the_old_sheet_stays(
     assert [r["current"] for r in review(approver, plan)["releases"]] == [True, False]
 
 
+def test_what_changed_under_a_release_is_said_on_its_sheet_and_lets_it_be_made_anew(
+    plan, planner, approver, released, operator
+):
+    """A tool of the release becomes shorter: the draft is the same, what it stands on is not. A
+    remark changes nothing, and no tool that it doesn't use.
+    """
+    url = f"/s/{released.code}/1"
+
+    def change(key: str, **fields: object) -> None:
+        item = next(
+            each
+            for each in planner.get("/library")["items"]
+            if each["kind"] == "tools" and each["key"] == key
+        )
+        data = {**item["data"], **fields}
+        planner.put(f"/library/tools/{key}", {"data": data, "revision": item["revision"]})
+
+    change("end-mill-12-z3", note="asked again")
+    change("reamer-6", flute_length_mm=20.0)
+    assert review(approver, plan)["stale"] == []
+    assert "Changed since." not in operator.client.get(url).content.decode()
+    change("end-mill-12-z3", flute_length_mm=24.0)
+    said = "tool end mill 12 z3: flute length mm"
+    looked = review(approver, plan)
+    assert looked["stale"] == [said]
+    assert not any(each.startswith("Nothing has changed") for each in looked["against"])
+    assert f"Changed since.</b> What this release stands on is no longer as it was: {said}" in (
+        operator.client.get(url).content.decode()
+    )
+
+
 def test_the_pdf_says_what_the_screen_says(plan, planner, released, operator):
     answer = planner.get(f"/plans/{plan.pk}")["evaluation"]["setups"][0]
     assert operator.client.get(f"/s/{released.code}/1.pdf?paper=letter").status_code == 202

@@ -281,7 +281,7 @@ KINDS = {
     ),
     "turn_finish": Kind(
         "turn_finish",
-        PLAIN | {"boring_bar"},
+        PLAIN | {"boring_bar", "turning_groove"},
         _contour_work,
         _finish_path,
         _finish_forces,

@@ -34,7 +34,7 @@ def wrong_floor(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
             "",
             out,
         )
-    elif lowest >= top - 1e-6:
+    elif lowest >= top - 1e-6 and not kind_of(op.operation).turned:
         yield of_operation(
             op,
             "reach.wrong-floor",

@@ -4259,7 +4259,8 @@ export interface components {
         };
         /**
          * ReviewOut
-         * @description ``working``: the answers are not there yet; ask again.
+         * @description ``working``: the answers are not there yet; ask again. ``stale``: what the newest release
+         *     stands on and has changed in the library since.
          */
         ReviewOut: {
             /** Accepted */
@@ -4272,6 +4273,8 @@ export interface components {
             releases: components["schemas"]["ReleaseOut"][];
             /** Revision */
             revision: number;
+            /** Stale */
+            stale: string[];
             /** Working */
             working: boolean;
         };

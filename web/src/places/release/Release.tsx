@@ -207,6 +207,17 @@ function Publish({ review }: { review: Review }) {
           ))}
         </ul>
       )}
+      {review.stale.length > 0 && (
+        <div role="note" className="my-2 border-l-2 border-amber-edge pl-2">
+          Since release <span className="n">{next - 1}</span> the library has changed under it:
+          <ul>
+            {review.stale.map((each) => (
+              <li key={each}>{each}</li>
+            ))}
+          </ul>
+          Its sheets say so; release the plan again once every answer holds.
+        </div>
+      )}
       <div className="flex flex-col gap-2">
         <input
           className="field"

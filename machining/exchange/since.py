@@ -1,0 +1,42 @@
+"""What of a library has changed since a plan was frozen with it."""
+
+from __future__ import annotations
+
+from machining.plan.document import Plan
+from machining.world.library import Library
+
+from .plan_json import uses
+
+KIND_WORDS = {
+    "machines": "machine",
+    "holdings": "workholding",
+    "assemblies": "assembly",
+    "tools": "tool",
+    "holders": "holder",
+    "materials": "material",
+}
+# what says where a value is from, or is only a remark
+NO_VALUE = frozenset({"source", "note"})
+
+
+def changed_since(plan: Plan, then: Library, now: Library) -> list[str]:
+    """One line for each item the plan stands on that is gone or has other values: what it is, and
+    which of its fields differ.
+    """
+    said = []
+    for kind, word in KIND_WORDS.items():
+        for key in sorted(uses(plan, then)[kind]):
+            before, after = getattr(then, kind).get(key), getattr(now, kind).get(key)
+            if before is None:
+                continue
+            if after is None or type(after) is not type(before):
+                said.append(f"{word} {before.name}: it is gone")
+                continue
+            fields = [
+                field.replace("_", " ")
+                for field in type(before).model_fields
+                if field not in NO_VALUE and getattr(before, field) != getattr(after, field)
+            ]
+            if fields:
+                said.append(f"{word} {before.name}: {', '.join(fields)}")
+    return said
