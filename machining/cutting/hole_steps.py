@@ -73,7 +73,7 @@ class Ground:
         share = self.power_share * self.curve_factor
         power = spindle.available_power(rpm, low.rpm, low.power_kw, high.rpm, high.power_kw)
         return share * power, share * spindle.available_torque(
-            rpm, low.rpm, low.torque_nm, high.rpm, high.torque_nm
+            rpm, low.rpm, low.torque_nm, high.rpm, high.torque_nm, power
         )
 
     @property

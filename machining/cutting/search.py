@@ -150,7 +150,9 @@ def candidate(
         return None
     low, high = spindle.neighbours(turning.continuous, rpm)
     power_limit = spindle.available_power(rpm, low.rpm, low.power_kw, high.rpm, high.power_kw)
-    torque_limit = spindle.available_torque(rpm, low.rpm, low.torque_nm, high.rpm, high.torque_nm)
+    torque_limit = spindle.available_torque(
+        rpm, low.rpm, low.torque_nm, high.rpm, high.torque_nm, power_limit
+    )
     if power_limit <= 0 or torque_limit <= 0:
         return None
     at_1_mm = _power(depth, width, 1.0, rpm, cutter, job, rig)
@@ -163,10 +165,8 @@ def candidate(
         ),
         "later": most_feed,
     }
-    chip = min(limits.values())
-    if chip < cutter.thinnest_chip:
+    if (chip := min(limits.values())) < cutter.thinnest_chip:
         return None
-    reached = [name for name, at in limits.items() if at <= chip * (1 + 1e-9)]
     feed = speeds.feed(rpm, chip, cutter.edges)
     power = _power(depth, width, chip, rpm, cutter, job, rig)
     return Cut(
@@ -180,8 +180,17 @@ def candidate(
         power_limit,
         specific_force.torque(power, rpm),
         torque_limit,
-        tuple(name for name in reached if name != "later"),
+        _reached(limits, chip),
     )
+
+
+def _reached(limits: dict[str, float], chip: float) -> tuple[str, ...]:
+    """What holds the feed back; where power is level its torque is the same limit, and not named
+    again.
+    """
+    found = [name for name, at in limits.items() if at <= chip * (1 + 1e-9)]
+    same = {"later", "torque"} if "power" in found else {"later"}
+    return tuple(name for name in found if name not in same)
 
 
 def _thickest(cutter: Cutter, width: float) -> float:

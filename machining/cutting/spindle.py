@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from math import pi
 
 from machining.quantities.checks import not_negative
 from machining.quantities.computed import formula
@@ -49,11 +50,20 @@ def available_power(
 
 @formula(unit="N·m")
 def available_torque(
-    rpm: Rpm, rpm_below: Rpm, torque_below: NewtonMetres, rpm_above: Rpm, torque_above: NewtonMetres
+    rpm: Rpm,
+    rpm_below: Rpm,
+    torque_below: NewtonMetres,
+    rpm_above: Rpm,
+    torque_above: NewtonMetres,
+    power: Kilowatts,
 ) -> float:
-    """M(n) between the curve's two nearest points
+    """M(n) between the curve's two nearest points, and no more than P/(2·π·n)
 
-    Continuous torque of the active range at a speed. Raises OutOfRange for a negative speed.
+    Continuous torque of the active range at a speed at which it gives a power: where that is level
+    the torque falls along a hyperbola, under the line from point to point. Raises OutOfRange for a
+    negative speed.
     Source: machine's spindle curve.
     """
-    return _between(not_negative("rpm", rpm), (rpm_below, torque_below), (rpm_above, torque_above))
+    turns = not_negative("rpm", rpm)
+    on_line = _between(turns, (rpm_below, torque_below), (rpm_above, torque_above))
+    return on_line if turns <= 0 else min(on_line, 60_000.0 * power / (2.0 * pi * turns))

@@ -12,7 +12,7 @@ from machining.world.spindle import CurvePoint
 
 from . import life
 from .context import PlanFacts, Ready
-from .feeds import MAX_THINNING, start_chip
+from .feeds import MAX_THINNING, start_chip, thin_chip
 from .kinds import kind_of
 
 
@@ -115,7 +115,7 @@ def _thinned(op: Ready, chip: Given) -> Value:
     opened_up = op.work_out(
         engagement.feed_for_chip,
         "thinned_feed_per_tooth",
-        chip=chip,
+        chip=Given(thin_chip(op.tool, float(chip)), chip.origin),
         width=Given(width),
         diameter=op.of_tool("diameter_mm"),
     )
@@ -149,7 +149,7 @@ def _available(
 ) -> None:
     low, high = spindle.neighbours(curve, rpm.value)
     below, above = op.of_machine(low.rpm), op.of_machine(high.rpm)
-    op.work_out(
+    gives = op.work_out(
         spindle.available_power,
         power,
         rpm=rpm,
@@ -166,4 +166,5 @@ def _available(
         torque_below=op.of_machine(low.torque_nm),
         rpm_above=above,
         torque_above=op.of_machine(high.torque_nm),
+        power=gives,
     )

@@ -23,23 +23,23 @@ def milled(
     prefix: str = "",
     diameter: Value | None = None,
 ) -> None:
-    """Figures mean_chip, specific_force, cutting_power, power, torque and side_force of a cut with
-    the side of a mill; ``worst_`` before them for the largest blank.
+    """Figures mean_chip, peak_chip, specific_force, cutting_power, power, torque and side_force of
+    a cut with the side of a mill; ``worst_`` before them for the largest blank.
     """
     d, w = depth, width
     diameter = diameter or op.of_tool("diameter_mm")
     chip, feed, rpm = op.figures["chip"], op.figures["feed"], op.figures["rpm"]
     angle = op.of_tool("edge_angle_deg")
-    mean = op.work_out(
-        engagement.mean_chip,
-        f"{prefix}mean_chip",
-        feed_per_tooth=chip,
-        width=w,
-        diameter=diameter,
-        edge_angle=angle,
-    )
+    of_chip: dict[str, Value] = {
+        "feed_per_tooth": chip,
+        "width": w,
+        "diameter": diameter,
+        "edge_angle": angle,
+    }
+    mean = op.work_out(engagement.mean_chip, f"{prefix}mean_chip", **of_chip)
     kc = _specific_force(op, facts, mean, prefix)
     if not prefix:
+        op.work_out(engagement.peak_chip, "peak_chip", **of_chip)
         op.work_out(specific_force.milling_removal, "removal", depth=d, width=w, feed=feed)
     at_edge = op.work_out(
         specific_force.milling_power, f"{prefix}cutting_power", depth=d, width=w, feed=feed, kc=kc

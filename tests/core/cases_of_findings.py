@@ -187,7 +187,6 @@ CASES = [
     Case(
         "cut.chip-over", "stop", lambda: changed(good(), "operation:rough", feed_mm_min=8000.0), 1
     ),
-    Case("cut.chip-over", "stop", lambda: changed(good(), "plan", material="pom-c"), 0),
     Case("cut.rubs", "look", lambda: changed(good(), "operation:walls", feed_mm_min=90.0), 1),
     Case("cut.rubs", "look", lambda: changed(good(), "operation:walls", feed_mm_min=90.0), 0),
     Case(

@@ -203,7 +203,13 @@ def test_the_spindle_is_read_between_its_points_and_in_the_right_range():
     assert spindle.available_power(
         1200, low.rpm, low.power_kw, high.rpm, high.power_kw
     ) == pytest.approx(3.75)
-    assert spindle.available_torque(11000, 10000, 7.16, 12000, 5.17) == pytest.approx(6.165)
+    line = spindle.available_torque(11000, 10000, 7.16, 12000, 5.17, power=9.0)
+    assert line == pytest.approx(6.165)
+    # at a level 7.5 kW it falls along a hyperbola: at 4 000 rpm 17.9 N·m, where the line from 2 000
+    # to 10 000 would give 28.6
+    level = spindle.available_torque(4000, 2000, 35.81, 10000, 7.162, power=7.5)
+    assert level == pytest.approx(7500.0 / (2.0 * pi * 4000 / 60.0))
+    assert spindle.available_torque(0, 0, 40.0, 2000, 35.0, power=0.0) == 40.0
 
 
 @given(st.floats(200, 4000), st.floats(0, 0.9), st.floats(0.001, 1.0))

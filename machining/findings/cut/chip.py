@@ -21,18 +21,19 @@ def chip(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
     per_edge, tool = op.value("chip"), op.tool
     if per_edge is None or kind_of(op.operation).thin_chips:
         return
-    if tool.max_chip_mm is not None and per_edge > tool.max_chip_mm * (1.0 + 1e-9):
+    thickest = op.value("peak_chip") or per_edge
+    if tool.max_chip_mm is not None and thickest > tool.max_chip_mm * (1.0 + 1e-9):
         yield of_operation(
             op,
             "cut.chip-over",
             "stop",
             "A chip of {chip} is over what this tool takes, {most}.",
             {
-                "chip": Shown(per_edge, "feed_per_tooth"),
+                "chip": Shown(thickest, "feed_per_tooth"),
                 "most": Shown(tool.max_chip_mm, "feed_per_tooth"),
             },
-            "chip",
-            _other_feed(op, NEARLY * tool.max_chip_mm / per_edge),
+            "peak_chip" if "peak_chip" in op.figures else "chip",
+            _other_feed(op, NEARLY * tool.max_chip_mm / thickest),
         )
     elif per_edge < tool.edge_radius_mm:
         yield of_operation(
