@@ -57,9 +57,11 @@ from .route.takes import takes
 from .route.zero_there import zero_there
 from .sheet.notes import notes, setup_notes
 from .sheet.prompt_bare import prompt_bare
+from .sheet.time_ideal import time_ideal
 from .size.ball_finish import ball_finish
 from .size.bar_pushed_off import bar_pushed_off
 from .size.blank_short import blank_short
+from .size.chain import chain
 from .size.face_not_yet_cut import face_not_yet_cut
 from .size.floor_pass import floor_pass
 from .size.gauge_hold import gauge_hold
@@ -92,6 +94,7 @@ SETUP_RULES: tuple[SetupRule, ...] = (
     registers,
     share_tool,
     setup_notes,
+    time_ideal,
     table_load,
 )
 STATION_RULES: tuple[StationRule, ...] = (
@@ -189,4 +192,5 @@ PLAN_RULES: tuple[PlanRule, ...] = (
     uncovered,
     repeat_missing,
     no_reason,
+    chain,
 )

@@ -23,6 +23,16 @@ TO_SIZE = Requirement(
 )
 CLOSE = Requirement(id="r2", what="Recess", feature="recess", nominal_mm=40.0, upper_mm=0.02)
 
+DEEPER = Requirement(
+    id="r3",
+    what="Recess depth",
+    feature="recess",
+    nominal_mm=8.2,
+    upper_mm=0.1,
+    lower_mm=-0.1,
+    measured_with="depth micrometer",
+)
+
 
 def asking(of: Plan, *requirements: Requirement) -> Plan:
     return of.model_copy(update={"part": of.part.model_copy(update={"requirements": requirements})})
@@ -135,6 +145,13 @@ CASES = [
         words="Nothing says what Thread is measured with.",
     ),
     Case("size.repeat-missing", "look", only_one_tapped),
+    Case(
+        "size.chain",
+        "look",
+        lambda: asking(whole(), DEEPER),
+        words="Recess depth is 8.200 mm on the drawing and 8.000 mm in the solid: the paths follow"
+        " the solid.",
+    ),
     Case("size.no-reason", "note", lambda: asking(whole(), PLUG), fix=None),
     Case("size.gauge-hold", "look", lambda: asking(whole(), CLOSE)),
     Case(

@@ -313,3 +313,21 @@ def test_the_library_holds_what_the_issue_asks():
     assert isinstance(VISE, Holding)
     assert len(HOLES) == 2
     assert isinstance(OUTSIDE, FinishWalls)
+
+
+def test_a_shop_that_counts_nothing_for_loading_is_told_once():
+    ideal = with_settings(load_unload_s=0.0)
+    told = [f for f in answer(good(), ideal).findings if f.id == "sheet.time-ideal"]
+    assert [(f.severity, f.setup) for f in told] == [("look", "s1")]
+    one = changed(good(), "plan", quantity=1)
+    assert "sheet.time-ideal" not in ids(one, ideal) | ids(good())
+
+
+def test_a_long_cut_has_no_place_to_start_again_from():
+    hurried = with_settings(restart_min=0.1)
+    told = [f.operation for f in answer(good(), hurried).findings if f.id == "route.restart"]
+    seconds = {
+        op.id: op.time_s for setup in answer(good(), hurried).setups for op in setup.operations
+    }
+    assert told == [id for id, takes in seconds.items() if takes > 6.0] != []
+    assert "route.restart" not in ids(good())

@@ -137,8 +137,11 @@ def test_a_turned_plan_is_answered_and_released(planner, approver, turned, unfin
 
 
 def test_a_tilted_slope_says_its_tilt_on_the_sheet(planner, approver, unfinished_too):
-    kept = Keep(on="station:st1", finding="travel.table-size", words="clears the doors, measured")
-    tilted = put_plan(planner, apply(on_petrel(FACE, LOCKED), [kept]), "J-21")
+    kept = [
+        Keep(on="station:st1", finding="travel.table-size", words="clears the doors, measured"),
+        Keep(on="operation:k", finding="reach.gouges", words="on the drawing, not in the solid"),
+    ]
+    tilted = put_plan(planner, apply(on_petrel(FACE, LOCKED), kept), "J-21")
     approver.post(f"/plans/{tilted.pk}/releases", {"revision": 2, "note": "first"}, 201)
     draw()
     sheet = " ".join(

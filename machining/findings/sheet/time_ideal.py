@@ -1,0 +1,31 @@
+"""sheet.time-ideal: a time that leaves out what hands do."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from machining.facts.context import PlanFacts, SetupFacts
+
+from ..finding import Finding
+
+
+def time_ideal(setup: SetupFacts, facts: PlanFacts) -> Iterator[Finding]:
+    """Said once, of the first setup that is loaded by hand: the shop counts nothing for it."""
+    if facts.library.settings.load_unload_s > 0:
+        return
+    by_hand = [each for each in facts.setups if each.operations and not _fed(each)]
+    if by_hand and by_hand[0] is setup and facts.plan.quantity > 1:
+        yield Finding(
+            "sheet.time-ideal",
+            "look",
+            setup.id,
+            "",
+            "The shop counts no time for loading and unloading: the time of a part is that of the"
+            " machine alone.",
+            {},
+        )
+
+
+def _fed(setup: SetupFacts) -> bool:
+    """Does a bar feeder bring the next part?"""
+    return any(getattr(station.place, "bar_feed_s", 0.0) > 0 for station in setup.stations)
