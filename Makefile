@@ -46,6 +46,7 @@ bench: setup-tests build
 	@$(PY) -m tests.bench.every_edit
 
 fuzz: setup-tests build
+	@LINT=all npm --prefix web run --silent lint
 	@HYPOTHESIS_PROFILE=long $(PY) -m pytest tests/core -q -k "property or fuzz or every or what_they_were or keep_their_word"
 	@HYPOTHESIS_PROFILE=long $(PY) -m pytest tests/shop/test_poison.py tests/shop/test_running.py tests/browser/test_findings.py -q
 	@$(PY) tools/fuzz.py

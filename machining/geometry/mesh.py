@@ -6,9 +6,8 @@ from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy.sparse import coo_array  # type: ignore[import-untyped]
-from scipy.sparse.csgraph import connected_components  # type: ignore[import-untyped]
 
+from .connected import connected
 from .frames import Pose, Vector
 
 Indices = NDArray[np.int32]
@@ -73,10 +72,7 @@ def by_creases(mesh: Mesh, angle_deg: float = CREASE_DEG) -> Mesh:
     """The same mesh, its faces what creases part: for a solid whose faces nobody has numbered."""
     _, owner, first, sharp = _pairs(mesh, angle_deg)
     smooth, count = first[~sharp], len(mesh.triangles)
-    joins = coo_array(
-        (np.ones(len(smooth), dtype=bool), (owner[smooth], owner[smooth + 1])), (count, count)
-    )
-    _, faces = connected_components(joins, directed=False)
+    faces = connected(np.column_stack([owner[smooth], owner[smooth + 1]]), count)
     return Mesh(mesh.vertices, mesh.triangles, faces.astype(np.int32))
 
 

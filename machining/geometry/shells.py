@@ -5,8 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 import numpy as np
-from numba import njit
 
+from .connected import connected
 from .frames import Vector
 from .mesh import Mesh
 
@@ -23,7 +23,7 @@ class Shells:
 
 def shells(mesh: Mesh) -> Shells:
     """None of an empty mesh. A hollow counts as a shell of its own, of negative volume."""
-    of_vertex = _joined(mesh.triangles, len(mesh.vertices))
+    of_vertex = connected(mesh.triangles, len(mesh.vertices))
     _, shell = np.unique(of_vertex[mesh.triangles[:, 0]], return_inverse=True)
     count = int(shell.max()) + 1 if len(shell) else 0
     a, b, c = (mesh.vertices[mesh.triangles[:, k]] for k in range(3))
@@ -36,25 +36,3 @@ def shells(mesh: Mesh) -> Shells:
         np.minimum.at(low, shell, corner)
         np.maximum.at(high, shell, corner)
     return Shells(volume, area, low, high)
-
-
-@njit(cache=True, nogil=True)  # type: ignore[untyped-decorator]
-def _joined(triangles, count):  # type: ignore[no-untyped-def]
-    """For each vertex one of its shell, the same for all of them."""
-    root = np.arange(count)
-    for t in range(triangles.shape[0]):
-        for k in range(3):
-            a, b = triangles[t, k], triangles[t, (k + 1) % 3]
-            while root[a] != a:
-                root[a] = root[root[a]]
-                a = root[a]
-            while root[b] != b:
-                root[b] = root[root[b]]
-                b = root[b]
-            root[max(a, b)] = min(a, b)
-    for v in range(count):
-        a = v
-        while root[a] != a:
-            a = root[a]
-        root[v] = a
-    return root
