@@ -7,6 +7,7 @@ from __future__ import annotations
 import numpy as np
 
 from machining.geometry.columns import Grid, columns_of, common
+from machining.geometry.mesh import by_creases
 from machining.geometry.shells import shells
 from machining.geometry.solids import block, to_mesh
 from machining.geometry.standing import spots_on, standing_over
@@ -21,7 +22,7 @@ def warm() -> None:
     low, high = np.zeros(3), np.array([4.0, 4.0, 2.0])
     solid = to_mesh(block(low, high))
     stock = columns_of(solid, Grid.over(low, high, 0.5))
-    shells(solid)
+    shells(by_creases(solid))
     standing_over(*spots_on(solid)[:2], solid)
     path = Path((Leg("cut", np.array([[-1.0, 2.0, 1.0], [5.0, 2.0, 1.0]])),))
     steps = steps_of(path, 0.5, stock.top)
