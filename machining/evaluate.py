@@ -57,7 +57,7 @@ from machining.world.stock.base import SIDE_WORDS, Axis
 
 log = logging.getLogger("machining")
 O = TypeVar("O", bound=OperationFacts)
-S = TypeVar("S", SetupFacts, StationFacts, PlanFacts)
+S = TypeVar("S", SetupFacts, StationFacts)
 # question and severity of what is told, by setup and station; of one operation under its id alone
 Told = dict[tuple[str, str], list[tuple[str, str]]]
 NOBODY_KNOWS = Left(Said("somewhere: it could not be worked out"), 1, 0.0, 0.0)
@@ -112,7 +112,13 @@ def _pieces_left(facts: PlanFacts, memo: Memo) -> list[Piece] | None:
 
 
 def _of_plan(rule: PlanRule, facts: PlanFacts, left: list[Piece]) -> list[Finding]:
-    return _told(lambda whole, facts: rule(facts, left), facts, facts, facts.operations())
+    """What the rule finds; one that fails is in the log, and leaves every operation unknown."""
+    try:
+        return list(rule(facts, left))
+    except Exception:
+        for op in facts.operations():
+            given_up(op, rule.__name__)
+        return []
 
 
 def _by_id(figures: dict[str, Computed]) -> dict[str, Computed]:
