@@ -249,7 +249,8 @@ class Reckoners:
         """What is asked of the plan as it was before an edit is left. Under the lock."""
 
         def overtaken(asked: Asked) -> bool:
-            return asked.plan == edit.plan and asked.sha != edit.sha and not asked.edited
+            other = asked.plan == edit.plan and asked.sha != edit.sha
+            return other and not asked.edited and asked.name not in QUICK
 
         for each in [each for each in self._waiting if overtaken(each[0])]:
             self._waiting.remove(each)

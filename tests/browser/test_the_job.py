@@ -21,7 +21,8 @@ def set_field(page: Page, label: str, value: str, place: int = 0) -> None:
 
 
 def take(page: Page, group: str, label: str) -> None:
-    """Choose what the adder offers."""
+    """Choose what the adder offers, once no answer can move it any more."""
+    expect(page.get_by_text("working out …")).to_have_count(0)
     (
         page.get_by_role("button", name="Add an operation").last.click()
         if not page.get_by_role("group", name="Add an operation").count()

@@ -6,7 +6,7 @@ from __future__ import annotations
 
 import re
 
-from playwright.sync_api import expect
+from playwright.sync_api import Page, expect
 
 from .conftest import copy_of_demo
 
@@ -229,6 +229,15 @@ def test_bar_work_is_held_in_a_chuck_and_turned(sign_in):
     expect(page.get_by_label("Speed", exact=True)).to_have_value("152.4")
 
 
+def add(page: Page, label: str) -> None:
+    """Take what the adder offers, once no answer can move it between press and release."""
+    adder = page.get_by_role("group", name="Add an operation")
+    expect(page.get_by_text("working out …")).to_have_count(0)
+    page.keyboard.press("a")
+    adder.get_by_role("button", name=re.compile(f"^{label}")).first.click()
+    expect(adder).to_be_hidden()
+
+
 def test_odd_jobs_are_offered_typed_and_worked_out(sign_in):
     """A text to engrave, by depth and by width; an undercut pass by pass; other ways to
     a finish.
@@ -237,14 +246,7 @@ def test_odd_jobs_are_offered_typed_and_worked_out(sign_in):
     plan = open_plan(planner, "K-14")
     page = planner.page
     page.get_by_role("button", name=re.compile("^Setup 1")).click()
-    adder = page.get_by_role("group", name="Add an operation")
-
-    def add(label: str) -> None:
-        page.keyboard.press("a")
-        adder.get_by_role("button", name=re.compile(f"^{label}")).first.click()
-        expect(adder).to_be_hidden()
-
-    add("Engrave a text")
+    add(page, "Engrave a text")
     page.get_by_label("Text", exact=True).fill("tw-118 b")
     page.keyboard.press("Enter")
     expect(page.get_by_role("button", name="Engrave TW-118 B")).to_be_visible()
@@ -257,7 +259,7 @@ def test_odd_jobs_are_offered_typed_and_worked_out(sign_in):
     expect(page.get_by_role("alert").filter(has_text="letters A to Z").first).to_be_visible()
     page.keyboard.press("Escape")
     page.get_by_label("Text", exact=True).blur()
-    add("Undercut")
+    add(page, "Undercut")
     passes = page.locator("table", has=page.get_by_role("columnheader", name="Edge in cut"))
     expect(passes.locator("tbody tr")).to_have_count(3)
     page.get_by_role("button", name="Each pass takes: the same load").click()

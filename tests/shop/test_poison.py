@@ -236,9 +236,11 @@ def test_an_edit_overtakes_what_is_asked_of_the_plan_before_it(planner, plan, en
     while not search.done() and len(endless._busy) < 2:
         time.sleep(0.01)
     waiting = endless.ask(before.asked("coverage", {}))
+    quick = endless.ask(before.asked("meant", {"edits": []}))  # an edit itself is never lost
     poison(planner, plan, build.good())
     edited = endless.ask(subject_of(plan).asked("answer", {"since": "the plan before"}))
     assert json.loads(edited.result(120))["evaluation"]["setups"]
+    assert quick.result(120) == b"[]"
     for left in (heavy, search, waiting):
         with pytest.raises(Overtaken):
             left.result(120)
