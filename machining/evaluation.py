@@ -223,8 +223,8 @@ def _but_figures(evaluation: Evaluation) -> dict[str, Any]:
         "setups": [_setup(s) for s in evaluation.setups],
         "findings": [_finding(f) for f in evaluation.findings],
         **{name: getattr(evaluation, name) for name in _TOTALS},
-        "stock_words": _said(evaluation.stock_words),
-        "stock_lacks": _said(evaluation.stock_lacks) if evaluation.stock_lacks else None,
+        "stock_words": plain_said(evaluation.stock_words),
+        "stock_lacks": plain_said(evaluation.stock_lacks) if evaluation.stock_lacks else None,
         "left": [_left(each) for each in evaluation.left],
         "left_mm3": evaluation.left_mm3,
         "ready": evaluation.ready,
@@ -262,7 +262,7 @@ _OPERATION_FIELDS = tuple(
 _GAUGE_FIELDS = Gauge.__slots__
 
 
-def _said(said: Said) -> dict[str, Any]:
+def plain_said(said: Said) -> dict[str, Any]:
     return {
         "text": said.text,
         "values": {
@@ -324,7 +324,7 @@ def _shown(values: dict[str, Shown]) -> dict[str, Any]:
 
 def _left(left: Left) -> dict[str, Any]:
     return {
-        "where": _said(left.where),
+        "where": plain_said(left.where),
         "count": left.count,
         "volume_mm3": left.volume,
         "thick_mm": left.thick,

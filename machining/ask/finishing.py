@@ -3,18 +3,18 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from typing import Any, get_args
+from typing import Any
 
 from machining.evaluate import evaluate
-from machining.evaluation import Evaluation, plain_fix
+from machining.evaluation import Evaluation, plain_fix, plain_said
 from machining.facts.context import PlanFacts, StationFacts
 from machining.facts.kinds import kind_of
-from machining.facts.left import Left, left_over, together
+from machining.facts.left import Left, left_over, sides_over, together
 from machining.facts.route import walk
-from machining.geometry.frames import Direction
 from machining.memo import Memo, digest
 from machining.plan.apply import EditRefused, apply
 from machining.plan.document import Plan
+from machining.plan.edit import AddOperation
 from machining.plan.operation import Chamfer, Countersink, Operation, RoundEdge
 from machining.plan.places import OnFeatures, Outside, Top
 from machining.plan.proposal import Proposal
@@ -25,7 +25,6 @@ from machining.world.library import Library
 MOST_TRIED, MOST_OFFERED = 6, 3  # of one place
 EDGES = (Chamfer, Countersink, RoundEdge)
 LESS = 0.5  # of what stands there, that an offer has to cut
-STANDS_MM = 0.06
 
 
 def finishing(plan: Plan, library: Library, memo: Memo) -> list[dict[str, Any]]:
@@ -37,18 +36,11 @@ def finishing(plan: Plan, library: Library, memo: Memo) -> list[dict[str, Any]]:
     rows = together(left_over(facts, memo), facts.geometry)
     return [
         {
-            "where": {"text": row.where.text, "values": _values(row)},
+            "where": plain_said(row.where),
             "offers": _kept(row, facts, plan, library, memo, before),
         }
         for row in rows
     ]
-
-
-def _values(row: Left) -> dict[str, Any]:
-    return {
-        name: {"value": shown.value, "quantity": shown.quantity}
-        for name, shown in row.where.values.items()
-    }
 
 
 def _kept(
@@ -62,21 +54,30 @@ def _kept(
         if after is not None and before.left_mm3 - after.left_mm3 >= LESS * row.volume:
             seconds = after.one_part_s - before.one_part_s
             kept.append((seconds, tried, {**plain_fix(offer), "one_part_s": seconds}))
-    if not kept and (over := _turned(row, facts, library, memo)) is not None:
-        return [{**plain_fix(over), "one_part_s": 0.0}]
+    if not kept:
+        return _turned(row, facts, library, memo, before)
     return [told for _, _, told in sorted(kept)[:MOST_OFFERED]]
 
 
-def _turned(row: Left, facts: PlanFacts, library: Library, memo: Memo) -> Proposal | None:
-    """A setup with the part turned over, where something can be cut from there."""
+def _turned(
+    row: Left, facts: PlanFacts, library: Library, memo: Memo, before: Evaluation
+) -> list[dict[str, Any]]:
+    """A setup with the part turned over, where something can be cut from there: by itself it only
+    takes the time of loading.
+    """
     if not facts.plan.setups:
-        return None
+        return []
     name = digest("turned", facts.key, row.where.text)[:8]
-    edits = (turned_over(facts, facts.plan.setups[-1], (f"s{name}", f"st{name}"), "x"),)
-    then = walk(apply(facts.plan, edits), library, memo)
-    if not any(offer.edits[-1].setup == edits[0].setup.id for offer in _fitting(row, then)):  # type: ignore[union-attr]
-        return None
-    return Proposal("Turn the part over in a new setup, and cut it from there", edits)
+    over = turned_over(facts, facts.plan.setups[-1], (f"s{name}", f"st{name}"), "x")
+    offer = Proposal("Turn the part over in a new setup, and cut it from there", (over,))
+    after = _after(offer, facts.plan, library, memo, before)
+    if after is None:
+        return []
+    then = walk(apply(facts.plan, offer.edits), library, memo)
+    added = (edit for found in _fitting(row, then) for edit in found.edits)
+    if not any(isinstance(edit, AddOperation) and edit.setup == over.setup.id for edit in added):
+        return []
+    return [{**plain_fix(offer), "one_part_s": after.one_part_s - before.one_part_s}]
 
 
 def _after(
@@ -96,7 +97,9 @@ def _after(
 
 def _fitting(row: Left, facts: PlanFacts) -> Iterator[Proposal]:
     names = {piece.name for piece in row.pieces if piece.place != "side"}
-    sides = {side for piece in row.pieces for side in _over(piece.low, piece.high, facts)}
+    sides = {
+        side for piece in row.pieces for side in sides_over(piece.low, piece.high, facts.geometry)
+    }
 
     def suits(operation: Operation, station: StationFacts) -> bool:
         on = operation.on
@@ -111,13 +114,3 @@ def _fitting(row: Left, facts: PlanFacts) -> Iterator[Proposal]:
         return not isinstance(on, Outside) or bool(sides - {station.planned.orientation.up})
 
     return offers_there(facts, suits)
-
-
-def _over(low: tuple[float, ...], high: tuple[float, ...], facts: PlanFacts) -> Iterator[Direction]:
-    """The sides of the part that a piece stands over."""
-    begin, end = facts.geometry.bounds
-    for side in get_args(Direction):
-        k = "xyz".index(side[1])
-        by = high[k] - end[k] if side[0] == "+" else begin[k] - low[k]
-        if by > STANDS_MM:
-            yield side

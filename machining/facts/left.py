@@ -29,6 +29,7 @@ NEAR_MM = 0.5  # of a feature's walls
 THREAD_SHARE = 0.65  # of its pitch a thread is high
 SIDES: tuple[tuple[Direction, Direction], ...] = (("-x", "+x"), ("-y", "+y"), ("-z", "+z"))
 Place = Literal["hole", "pocket", "side"]
+Corner = Vector | tuple[float, float, float]
 
 
 @dataclass(frozen=True, slots=True)
@@ -163,13 +164,18 @@ def _where(middle: Vector, low: Vector, high: Vector, part: PartGeometry) -> tup
     for feature in part.features:
         if _inside(feature, middle, high - low):
             return ("hole" if isinstance(feature, Hole) else "pocket"), feature.id
-    begin, end = part.bounds
-    over = [(float(begin[k] - low[k]), SIDES[k][0]) for k in range(3)]
-    over += [(float(high[k] - end[k]), SIDES[k][1]) for k in range(3)]
-    stands = [side for by, side in over if by > THIN_MM]
+    stands = sides_over(low, high, part)
     if not stands:
         return "side", "inside"
     return "side", SIDE_WORDS[stands[0]] if len(stands) == 1 else "sides"
+
+
+def sides_over(low: Corner, high: Corner, part: PartGeometry) -> list[Direction]:
+    """The sides of the part that a box in its coordinates stands over."""
+    begin, end = part.bounds
+    over = [(float(begin[k] - low[k]), SIDES[k][0]) for k in range(3)]
+    over += [(float(high[k] - end[k]), SIDES[k][1]) for k in range(3)]
+    return [side for by, side in over if by > THIN_MM]
 
 
 def _inside(feature: Feature, middle: Vector, size: Vector) -> bool:

@@ -52,6 +52,7 @@ def test_every_offer_keeps_its_word_and_the_quickest_comes_first():
 def test_what_only_the_other_side_shows_is_turned_over_to():
     bottom, corners = asked(good())
     (over,) = bottom["offers"]
+    assert over["one_part_s"] > 30.0  # it is loaded once more
     after = apply(good(), EDITS.validate_python(over["edits"]))
     assert [s.stations[0].orientation.up for s in after.setups] == ["+z", "-z"]
     assert {o["values"]["what"]["value"] for o in asked(after)[0]["offers"]} >= {"Face"}

@@ -15,6 +15,7 @@ from machining.sheet.written import Written
 
 from . import build, lathe
 from .build import GOOD, LIBRARY, MEMO, changed, plan
+from .cases_of_the_whole import PLUG, asking
 from .test_findings import tight
 
 
@@ -83,6 +84,14 @@ def test_a_finding_that_was_decided_stands_there_with_its_words(how, where):
     (sheet,) = sheets_of(of, notes={found["key"]: (how, "as it is")})
     assert [row["note"] for row in sheet["care"]] == [where]
     assert sheets_of(of)[0]["care"] == []
+
+
+def test_what_was_decided_of_the_whole_plan_stands_on_every_sheet():
+    of = asking(build.whole(), PLUG.model_copy(update={"measured_with": ""}))
+    key = build.finding(of, "size.drawing-uncovered").key
+    for sheet in sheets_of(of, notes={key: ("Kept: ", "the customer gauges it")}):
+        row = next(row for row in sheet["care"] if row["note"] == "Kept: the customer gauges it")
+        assert row["sentence"] == "Nothing says what Thread is measured with."
 
 
 def test_a_turned_sheet_speaks_of_turns_and_of_the_chuck():

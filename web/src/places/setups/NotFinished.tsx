@@ -79,7 +79,7 @@ function Places({ onTaken }: { onTaken: () => void }) {
                     {error.message}
                   </span>
                 ) : data ? (
-                  <CutsIt standing={data[k]} onTaken={onTaken} />
+                  <CutsIt standing={data.find(there(each.where))} onTaken={onTaken} />
                 ) : (
                   <span role="status" className="text-small text-ink-3">
                     trying what would cut it …
@@ -99,6 +99,10 @@ function Places({ onTaken }: { onTaken: () => void }) {
     </table>
   )
 }
+
+// Matched by what they are called: while a newer plan is worked out, the places shown are those of the one before.
+const there = (where: Standing['where']) => (each: Standing) =>
+  JSON.stringify(each.where) === JSON.stringify(where)
 
 function CutsIt({ standing, onTaken }: { standing: Standing | undefined; onTaken: () => void }) {
   const { session } = useFrame()
