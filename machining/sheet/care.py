@@ -60,8 +60,8 @@ def of_spindle(words: HeldWords | None, w: Written) -> list[dict[str, str]]:
 def of_findings(
     evaluation: dict[str, Any], setup: str, notes: Notes, w: Written
 ) -> list[dict[str, str]]:
-    """Findings of this setup, and of the whole plan, that were accepted or kept: ``notes`` are how, and the words of who
-    did, by a finding's key.
+    """Findings of this setup, and of the whole plan, that were accepted or kept: ``notes`` are how,
+    and the words of who did, by a finding's key.
     """
     rows = []
     for finding in evaluation["findings"]:
