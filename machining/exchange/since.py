@@ -15,6 +15,7 @@ KIND_WORDS = {
     "holders": "holder",
     "materials": "material",
 }
+UNITS = {"mm": "mm", "deg": "°", "rpm": "rpm", "nm": "N·m", "n": "N", "kg": "kg", "s": "s"}
 # what says where a value is from, or is only a remark
 NO_VALUE = frozenset({"source", "note"})
 
@@ -33,10 +34,21 @@ def changed_since(plan: Plan, then: Library, now: Library) -> list[str]:
                 said.append(f"{word} {before.name}: it is gone")
                 continue
             fields = [
-                field.replace("_", " ")
+                _said(field, getattr(before, field), getattr(after, field))
                 for field in type(before).model_fields
                 if field not in NO_VALUE and getattr(before, field) != getattr(after, field)
             ]
             if fields:
                 said.append(f"{word} {before.name}: {', '.join(fields)}")
     return said
+
+
+def _said(field: str, before: object, after: object) -> str:
+    """What a field is called, and both its values where they are plain numbers."""
+    words, _, unit = field.rpartition("_")
+    if unit not in UNITS:
+        words, unit = field, ""
+    name = words.replace("_", " ")
+    if isinstance(before, int | float) and isinstance(after, int | float):
+        return f"{name} {before:g} → {after:g}{f' {UNITS[unit]}' if unit else ''}"
+    return name

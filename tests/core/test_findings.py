@@ -10,6 +10,7 @@ from machining.plan.document import Holding, Orientation, Zero
 from machining.plan.edit import Keep, MoveOperation
 from machining.plan.operation import Bore, Drill, FinishWalls, RoughOutside
 from machining.plan.places import OnFeatures, Outside, Points
+from machining.world.part import Requirement
 from machining.world.stock.block import sawn_block
 
 from .build import (
@@ -36,11 +37,13 @@ from .build import (
     setup,
     tool,
     turned_over,
+    whole,
     with_settings,
 )
 from .cases_of_findings import CASES as OF_ONE
 from .cases_of_findings import on_dunlin, tight
 from .cases_of_the_whole import CASES as OF_ALL
+from .cases_of_the_whole import asking
 
 CASES = (*OF_ONE, *OF_ALL)
 
@@ -331,3 +334,16 @@ def test_a_long_cut_has_no_place_to_start_again_from():
     }
     assert told == [id for id, takes in seconds.items() if takes > 6.0] != []
     assert "route.restart" not in ids(good())
+
+
+@pytest.mark.parametrize(
+    ("nominal", "band", "said"),
+    [(8.0, 0.05, "depth micrometer"), (8.0, 0.2, "depth caliper"), (40.0, 0.05, "micrometer")],
+)
+def test_a_depth_is_measured_with_what_measures_depths(nominal, band, said):
+    """The recess is 8 deep and 40 long."""
+    asks = Requirement(id="r", what="It", feature="recess", nominal_mm=nominal, upper_mm=band)
+    found = next(
+        f for f in answer(asking(whole(), asks)).findings if f.id == "size.drawing-uncovered"
+    )
+    assert found.fixes[0].values["instrument"].value == said

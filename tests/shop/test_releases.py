@@ -231,7 +231,7 @@ def test_what_changed_under_a_release_is_said_on_its_sheet_and_lets_it_be_made_a
     assert review(approver, plan)["stale"] == []
     assert "Changed since." not in operator.client.get(url).content.decode()
     change("end-mill-12-z3", flute_length_mm=24.0)
-    said = "tool end mill 12 z3: flute length mm"
+    said = "tool end mill 12 z3: flute length 28 → 24 mm"
     looked = review(approver, plan)
     assert looked["stale"] == [said]
     assert not any(each.startswith("Nothing has changed") for each in looked["against"])

@@ -15,7 +15,7 @@ from machining.plan.proposal import Proposal
 from machining.plan.turned import TurnThread
 from machining.quantities.said import Shown
 from machining.ways.offers.there import offers_there
-from machining.world.feature import Hole
+from machining.world.feature import Hole, Pocket
 from machining.world.part import Requirement
 
 from ..finding import Finding
@@ -25,7 +25,7 @@ THREADS = (Tap, MillThread, TurnThread)
 THREADED, TO_SIZE = frozenset({"tap", "mill_thread"}), frozenset({"ream", "bore", "mill_hole"})
 MOST_FIXES = 4
 DRILLED_BAND_MM = 0.1  # a twist drill cuts over its size by some hundredths, and wanders
-NEAR = 0.2  # of a hole's diameter: a size that is that near is its diameter
+NEAR = 0.2  # of a diameter or a depth: a size that is that near is it
 # from which band on an instrument will do: about four times what it is uncertain by
 INSTRUMENTS = ((0.12, "caliper"), (0.02, "micrometer"))
 GAUGE_TO_MM = 40.0  # diameter up to which a hole is gauged with a plug
@@ -69,7 +69,7 @@ def _not_made(asked: Requirement, makers: list[OperationFacts], facts: PlanFacts
         isinstance(hole, Hole)
         and 0.0 < asked.band_mm < DRILLED_BAND_MM
         and not asked.thread
-        and _is_diameter(asked, hole)
+        and _is_near(asked, hole.diameter_mm)
         and all(isinstance(op.operation, Drill | Spot) or _only_edges(op) for op in makers)
     ):
         return Finding(
@@ -86,8 +86,8 @@ def _not_made(asked: Requirement, makers: list[OperationFacts], facts: PlanFacts
     return None
 
 
-def _is_diameter(asked: Requirement, hole: Hole) -> bool:
-    return abs((asked.nominal_mm or 0.0) - hole.diameter_mm) <= NEAR * hole.diameter_mm
+def _is_near(asked: Requirement, size: float) -> bool:
+    return abs((asked.nominal_mm or 0.0) - size) <= NEAR * size
 
 
 def _made_by(asked: Requirement, facts: PlanFacts, kinds: frozenset[str]) -> Iterator[Proposal]:
@@ -132,11 +132,13 @@ def _not_measured(asked: Requirement, facts: PlanFacts) -> Finding:
 
 def instrument_for(asked: Requirement, facts: PlanFacts) -> str:
     """What usually measures it, by what it is and how narrow its band is."""
-    hole = facts.geometry.feature(asked.feature) if asked.feature else None
+    of = facts.geometry.feature(asked.feature) if asked.feature else None
     if asked.thread:
         return "thread gauge"
     if not asked.band_mm:
         return "roughness tester"
-    if isinstance(hole, Hole) and _is_diameter(asked, hole):
-        return "plug gauge" if hole.diameter_mm <= GAUGE_TO_MM else "bore gauge"
-    return next((name for band, name in INSTRUMENTS if asked.band_mm >= band), "comparator")
+    if isinstance(of, Hole) and _is_near(asked, of.diameter_mm):
+        return "plug gauge" if of.diameter_mm <= GAUGE_TO_MM else "bore gauge"
+    usual = next((name for band, name in INSTRUMENTS if asked.band_mm >= band), "comparator")
+    deep = isinstance(of, Pocket) and _is_near(asked, of.depth_mm)
+    return f"depth {usual}" if deep else usual
