@@ -262,7 +262,7 @@ def _operation(
         width_mm=op.seen.width_mm,
         found_depth_mm=hardest_of(op, "depth"),
         found_width_mm=hardest_of(op, "width"),
-        found_power_kw=op.value("power") if op.found else None,
+        found_power_kw=op.value("power") if op.found or op.found_turned else None,
         found_removal_cm3_min=removal(op),
         gouge_mm=gouge_mm(op),
         leaves_mm=kind_of(op.operation).leaves_mm(op.operation),

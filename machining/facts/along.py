@@ -17,7 +17,8 @@ SAMPLES = 240
 @dataclass(frozen=True, slots=True)
 class Along:
     """Motor power (kW) in even parts of an operation's way in its cuts (mm), the most of each part,
-    with where the tip stands then, in the setup frame; and depth and width (mm) there.
+    with where the tip stands then, in the setup frame; and depth and width (mm) there. A turned cut
+    has no width.
     """
 
     way_mm: float
@@ -29,21 +30,36 @@ class Along:
 
 def along(op: Ready, facts: PlanFacts) -> Along | None:
     """None where its path was not carried, or nothing says how hard its material is."""
+    if facts.material is None or not op.needs("feed", "chip"):
+        return None
+    if op.found_turned is not None:
+        return _turned(op)
     found = op.found
-    if found is None or facts.material is None or not op.needs("feed", "chip"):
+    if found is None:
         return None
     met = found.loads
     if not len(met.step):
         return None
     power = _power(op, facts, met)
-    way = np.cumsum(met.length)
-    part = np.minimum((SAMPLES * way / max(float(way[-1]), 1e-9)).astype(int), SAMPLES - 1)
-    most = _hardest_of_each(part, power)
+    way, most = _parts(met.length, power)
     spots = found.trace.steps.at[met.step[most]].astype(float)
     if op.aimed is not None:
         spots = op.station.lie.pose.apply(op.aimed.pose.inverse().apply(spots))
     told = [each[most].round(4).tolist() for each in (power, met.depth, met.width)]
-    return Along(float(way[-1]), told[0], told[1], told[2], spots.round(2).tolist())
+    return Along(way, told[0], told[1], told[2], spots.round(2).tolist())
+
+
+def _turned(op: Ready) -> Along | None:
+    """Of one whose force is that of an edge as long as its cut is deep."""
+    met = op.found_turned.loads if op.found_turned is not None else None
+    if met is None or not op.needs("specific_force", "cutting_force"):
+        return None
+    kc, per_turn = op.figures["specific_force"].value, op.figures["chip"].value
+    power: Vector = kc * met.depth * per_turn * met.speed / 60e3 / op.rig.spindle.reaches_edge
+    way, most = _parts(met.length, power)
+    spots = np.insert(met.at[most], 1, 0.0, axis=1)
+    told = [each[most].round(4).tolist() for each in (power, met.depth)]
+    return Along(way, told[0], told[1], [0.0] * len(most), spots.round(2).tolist())
 
 
 def _power(op: Ready, facts: PlanFacts, met: Loads) -> Vector:
@@ -57,9 +73,11 @@ def _power(op: Ready, facts: PlanFacts, met: Loads) -> Vector:
     return asked
 
 
-def _hardest_of_each(part: np.ndarray, power: Vector) -> np.ndarray:
-    """The place of the most power in each part that has any."""
+def _parts(length: Vector, power: Vector) -> tuple[float, np.ndarray]:
+    """The whole way (mm), and the place of the most power in each of its even parts that has any."""
+    way = np.cumsum(length)
+    part = np.minimum((SAMPLES * way / max(float(way[-1]), 1e-9)).astype(int), SAMPLES - 1)
     order = np.lexsort((-power, part))
     _, first = np.unique(part[order], return_index=True)
     places: np.ndarray = order[first]
-    return places
+    return float(way[-1]), places

@@ -21,6 +21,7 @@ from machining.quantities.computed import Computed, Given, Value, work_out
 from machining.quantities.errors import MachiningError, OutOfRange
 from machining.removal.found import Found
 from machining.removal.gouge import Compared
+from machining.removal.turned_loads import FoundTurned
 from machining.world.capability import Rig
 from machining.world.geometry import PartGeometry
 from machining.world.library import Library
@@ -205,6 +206,7 @@ class OperationFacts(Generic[K]):
     path_key: str = ""
     trace_key: str = ""
     found: Found | None = None
+    found_turned: FoundTurned | None = None
     compared: Compared | None = None
     time: PathTime = PathTime()
     seen: Seen = Seen()

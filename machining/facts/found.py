@@ -9,12 +9,14 @@ import numpy as np
 from machining.geometry.columns import Grid, columns_of
 from machining.memo import Memo
 from machining.plan.operation import Bore
+from machining.plan.turned import PartOff, TurnGroove
 from machining.removal.carry import carry, steps_of
 from machining.removal.found import Found, Hardest
 from machining.removal.loads import Loads, loads
 from machining.removal.shape import Shape, shape_of
 from machining.removal.trace import Trace, trace_of
 
+from . import found_turned
 from .context import OperationFacts, PlanFacts, Ready
 from .kinds import kind_of
 
@@ -86,8 +88,11 @@ def _hardest(trace: Trace, met: Loads, op: Ready, facts: PlanFacts) -> Hardest |
 
 def hardest_of(op: OperationFacts, name: Literal["depth", "width"]) -> float | None:
     """Depth or width (mm) where its path meets most; None where it was not carried, or is all in
-    air.
+    air. A turned cut has the depth that is square to its way, the width of a blade.
     """
+    if op.found_turned is not None:
+        blade = isinstance(op.operation, TurnGroove | PartOff)
+        return found_turned.depth_mm(op) if blade == (name == "width") else None
     if op.found is None or op.found.hardest is None:
         return None
     hardest = op.found.hardest
@@ -97,6 +102,8 @@ def hardest_of(op: OperationFacts, name: Literal["depth", "width"]) -> float | N
 def removal(op: OperationFacts) -> float | None:
     """The most (cm³/min) it takes over a tenth of a second."""
     feed = op.value("feed")
+    if op.found_turned is not None:
+        return op.found_turned.removal
     if op.found is None or feed is None:
         return None
     return op.found.largest_section * feed / 1000.0
@@ -104,6 +111,8 @@ def removal(op: OperationFacts) -> float | None:
 
 def in_cut_s(op: OperationFacts) -> float | None:
     """How long (s) its path is in contact with metal: of each kind of move the share of its way."""
+    if op.found_turned is not None:
+        return op.found_turned.share_in_cut * op.time.cutting_s
     if op.found is None:
         return None
     time, (sideways, down) = op.time, op.found.shares_in_cut

@@ -16,7 +16,21 @@ from machining.quantities.errors import MachiningError
 from machining.world.capability import Rig, carrier_of, rig
 from machining.world.tool import STANDS_STILL
 
-from . import cut, found, gouged, hold, index, metal, paths, reach, size, tilted, travel, turning
+from . import (
+    cut,
+    found,
+    found_turned,
+    gouged,
+    hold,
+    index,
+    metal,
+    paths,
+    reach,
+    size,
+    tilted,
+    travel,
+    turning,
+)
 from .context import (
     QUESTIONS,
     Kit,
@@ -181,6 +195,7 @@ def _answer(op: Ready, facts: PlanFacts, memo: Memo) -> None:
     guarded(op, "cut", lambda: speed(op, facts))
     _path(op, facts, memo)
     guarded(op, "cut", lambda: found.look(op, facts, memo))
+    guarded(op, "cut", lambda: found_turned.look(op, memo))
     guarded(op, "cut", lambda: cut.force(op, facts))
     guarded(op, "reach", lambda: gouged.compare(op, facts, memo))
     if op.aimed is not None:

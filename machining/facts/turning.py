@@ -14,13 +14,14 @@ from machining.geometry.solids import always_there, half_section
 from machining.motion.timing import Drive
 from machining.motion.turned import turned_time
 from machining.placing import envelope
-from machining.plan.turned import PartOff, TurnThread
+from machining.plan.turned import PartOff
 from machining.quantities.computed import Given
 from machining.world.machine import SpindleNose
 from machining.world.tool import Holder, Tool
 
 from . import stands_out
 from .context import OperationFacts, PlanFacts, Ready, StationFacts
+from .found_turned import turning_of
 from .kinds import kind_of
 from .place import Work
 from .size import STANDING_MM
@@ -240,12 +241,5 @@ def travel(op: Ready, place: SpindleNose) -> None:
 
 def timed(op: Ready) -> None:
     """Fill the operation's time; needs its path, rpm and feed."""
-    constant_speed = op.operation.rpm is None and not isinstance(op.operation, TurnThread)
-    top = op.value("top_rpm") or op.figures["rpm"].value
-    op.time = turned_time(
-        op.path,
-        op.figures["cutting_speed"].value if constant_speed else None,
-        op.figures["chip"].value,
-        top if constant_speed else op.figures["rpm"].value,
-        Drive.of(op.rig),
-    )
+    at = turning_of(op)
+    op.time = turned_time(op.path, at.cutting_speed, at.per_turn, at.most_rpm, Drive.of(op.rig))

@@ -34,10 +34,11 @@ def kept_from(corners: Corners, outside: bool, radial: float, axial: float) -> R
     """The body that a contour keeps, thicker by an allowance on the radius and one on its
     shoulders.
     """
-    body = inside_of(corners) if outside else outside_of(corners)
+    under = inside_of if outside else outside_of
     if radial <= 0 and axial <= 0:
-        return body
+        return under(corners)
     out = radial if outside else -radial
+    body = under([*corners, (corners[-1][0], corners[-1][1] - axial)])
     raised = [
         _shifted(body, step_r * out, step_z * axial)
         for step_r in (0.0, 1.0)

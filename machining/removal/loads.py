@@ -89,8 +89,8 @@ def loads(trace: Trace, feed_mm_min: float, diameter: float) -> Loads:
     length = steps.length[which].astype(np.float64)
     along = np.concatenate([[0.0], np.cumsum(length)])
     start = np.maximum(np.searchsorted(along, along[1:] - window, side="left"), first)
-    volume = _over(trace.removed[which], start)
-    moment = _over(trace.moment[which], start)
+    volume = sums_over(trace.removed[which], start)
+    moment = sums_over(trace.moment[which], start)
     # where the tool has only just come down it is all of the window that counts
     span = along[1:] - along[start]
     area = volume / np.where((start > first) & (span > window / 2.0), span, window)
@@ -100,7 +100,7 @@ def loads(trace: Trace, feed_mm_min: float, diameter: float) -> Loads:
     return Loads(which, falls[which] <= LEVEL_MM, area, depth, width, length)
 
 
-def _over(values: NDArray[np.floating], start: NDArray[np.intp]) -> Vector:
+def sums_over(values: NDArray[np.floating], start: NDArray[np.intp]) -> Vector:
     """Sums from ``start`` to each place."""
     total = np.concatenate([[0.0], np.cumsum(values, dtype=np.float64)])
     return total[1:] - total[start]

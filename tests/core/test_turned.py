@@ -289,7 +289,7 @@ def test_a_plan_from_before_there_were_chucks_reads_as_it_was():
         apply(plan(FACE), [Change(on="station:st1", fields={"holding": {"kind": "nail"}})])
 
 
-@given(st.floats(0.05, 12.0), st.floats(0.01, 2.0), st.integers(1, 12), st.floats(0.1, 60.0))
+@given(st.floats(0.05, 12.0), st.floats(0.3, 2.0), st.integers(1, 12), st.floats(0.1, 60.0))
 def test_a_groove_of_any_size_is_answered(deep, step, passes, wide):
     grooved = TurnGroove(
         id="g",

@@ -8,7 +8,7 @@ import numpy as np
 import pytest
 from hypothesis import assume, given
 from hypothesis import strategies as st
-from shapely import LineString, Point, box
+from shapely import LineString, Point, Polygon, box
 
 from machining.facts.route import walk
 from machining.geometry.contours import (
@@ -72,7 +72,7 @@ def test_passes_run_to_the_shoulder_and_lift_off():
     stock = box(0, -40, 25, 0).difference(
         inside_of([(15.0, 0.0), (15.0, -30.0), (25.0, -30.0), (25.0, -40.0)])
     )
-    path = paths.along(stock, [20.0, 15.0 + 1e-4], True, 2.0, HOME)
+    path = paths.along(stock, Polygon(), [20.0, 15.0 + 1e-4], True, 0.0, 2.0, HOME)
     for way, radius in zip(cuts(path), (20.0, 15.0), strict=True):
         assert way[0] == pytest.approx((radius, 2.0), abs=1e-3)
         assert way[1] == pytest.approx((radius, -30.0), abs=1e-3)
@@ -82,7 +82,7 @@ def test_passes_run_to_the_shoulder_and_lift_off():
 
 def test_a_bore_is_opened_outwards_and_left_along_the_spindle():
     wall = box(0, -40, 11, 0).difference(box(0, -40, 10, 0))
-    path = paths.along(wall, [10.5, 11.0 - 1e-4], False, 2.0, HOME)
+    path = paths.along(wall, Polygon(), [10.5, 11.0 - 1e-4], False, 0.0, 2.0, HOME)
     assert [way[0][0] for way in cuts(path)] == pytest.approx([10.5, 11.0], abs=1e-3)
     assert all(way[2][0] < way[1][0] for way in cuts(path))  # lifted towards the axis
     *_, last = rapids(path)
@@ -124,7 +124,7 @@ def test_a_thread_runs_its_length_at_every_infeed():
 
 def test_a_contour_is_followed_as_often_as_asked():
     corners = [(15.0, 0.0), (15.0, -20.0), (24.0, -20.0)]
-    path = paths.contoured(corners, 2, True, 2.0, HOME)
+    path = paths.contoured(corners, 2, True, 24.0, 2.0, HOME)
     assert cuts(path) == [[(15.0, 2.0), *corners]] * 2
     assert joined_up(path)
 

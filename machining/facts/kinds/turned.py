@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from shapely import Polygon, box
 
-from machining.cutting import specific_force, speeds, turning
+from machining.cutting import engagement, specific_force, speeds, turning
 from machining.cutting.data import constant
 from machining.geometry.contours import FAR_MM, areas_of
 from machining.geometry.regions import Region
@@ -12,9 +12,11 @@ from machining.geometry.solids import Solid, revolved
 from machining.motion.paths.areas import counted
 from machining.quantities.computed import Computed, Given, Value
 from machining.quantities.errors import OutOfRange
+from machining.removal.found import NEAR
 
 from .. import life
 from ..context import PlanFacts, Ready
+from ..forces import FOUND
 from ..place import Work
 from .base import Ground
 
@@ -180,6 +182,16 @@ def cut_force(op: Ready, facts: PlanFacts, depth: Value, prefix: str = "") -> No
         ),
         prefix,
     )
+
+
+def met_depth(op: Ready, depth: float) -> Value:
+    """Depth of cut (mm) where its path meets most, which is as planned where that is no more than a
+    tenth off; figure found_depth where it is not.
+    """
+    met = op.found_turned.depth if op.found_turned is not None else None
+    if met is None or abs(met - depth) <= NEAR * depth:
+        return Given(depth, "stock and passes")
+    return op.work_out(engagement.found_depth, "found_depth", height=Given(met, FOUND))
 
 
 def asks(op: Ready, force: Computed, prefix: str = "") -> None:

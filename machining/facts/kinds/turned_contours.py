@@ -29,6 +29,7 @@ from .turned import (
     data_given,
     gone,
     home_of,
+    met_depth,
     near_of,
     passes_of,
     speed_and_feed,
@@ -76,7 +77,7 @@ def _face_forces(op: Ready[TurnFace], facts: PlanFacts) -> None:
 
 def _at_depth(op: Ready, facts: PlanFacts, depth: float) -> None:
     op.seen = replace(op.seen, depth_mm=depth)
-    cut_force(op, facts, Given(depth, "stock and passes"))
+    cut_force(op, facts, met_depth(op, depth))
 
 
 def _plain_speed(op: Ready, facts: PlanFacts) -> None:
@@ -131,20 +132,36 @@ def _rough_path(op: Ready[TurnRough], facts: PlanFacts) -> Path:
     step = (outer - inner) / count
     radii = [outer - step * k if outside else inner + step * k for k in range(1, count + 1)]
     clear = 1e-4 if outside else -1e-4
-    passes = paths.along(work.turned, [r + clear for r in radii], outside, near, home)
+    stands_to = outer if outside else inner
     corners = contour_of(work.kept, outside)
-    if len(corners) <= 2:
+    stepped = len(corners) > 2
+    passes = paths.along(
+        work.turned,
+        work.kept,
+        [r + clear for r in radii],
+        outside,
+        op.tool.max_ramp_deg,
+        near,
+        home,
+        None if stepped else stands_to,
+    )
+    if not stepped:
         return passes
-    return Path(passes.legs + paths.contoured(corners, 1, outside, near, home).legs)
+    return Path(passes.legs + paths.contoured(corners, 1, outside, stands_to, near, home).legs)
 
 
 def _finish_path(op: Ready[TurnFinish], facts: PlanFacts) -> Path:
     if op.work.turned.is_empty:
         return Path()
-    outside, corners = op.operation.on.side == "outside", None
-    corners = contour_of(op.work.kept, outside)
+    outside = op.operation.on.side == "outside"
+    inner, _, outer, _ = (float(v) for v in op.work.turned.bounds)
     return paths.contoured(
-        corners, op.operation.passes, outside, near_of(facts), home_of(op, facts)
+        contour_of(op.work.kept, outside),
+        op.operation.passes,
+        outside,
+        outer if outside else inner,
+        near_of(facts),
+        home_of(op, facts),
     )
 
 

@@ -3,8 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from math import radians, tan
 
 import numpy as np
+from shapely import LineString
 
 from machining.geometry.contours import spans_at
 from machining.geometry.frames import Vector
@@ -12,6 +14,8 @@ from machining.geometry.regions import Region
 from machining.motion.path import Leg, LegKind, Path
 
 LIFT_MM = 0.5  # off the surface before the way back
+TOGETHER_MM = 1e-6
+SEEN_MM = 1e-3
 
 
 class Tip:
@@ -51,42 +55,81 @@ def faced(
 
 
 def along(
-    region: Region, radii: Sequence[float], outside: bool, near: float, home: tuple[float, float]
+    region: Region,
+    kept: Region,
+    radii: Sequence[float],
+    outside: bool,
+    down_deg: float,
+    near: float,
+    home: tuple[float, float],
+    square_to: float | None = None,
 ) -> Path:
     """Passes along the spindle through a region, one a radius, each lifted off the surface and
-    taken back at rapid.
+    taken back at rapid. Where something that is ``kept`` stands before a pass it goes down behind
+    it at feed, as steeply as its tool may. The last one is left square at feed as far as a radius,
+    if one is given: over what a leaning edge leaves at the end of each pass.
     """
     tip = Tip(*home)
     away = 1.0 if outside else -1.0
     clear = float(region.bounds[2]) + near if outside else max(float(region.bounds[0]) - near, 0.0)
+    last = clear
     for radius in radii:
+        off = max(radius + away * LIFT_MM, 0.0)
         for high, low in spans_at(region, radius):
-            if abs(high + near - float(tip.at[2])) > 1e-6:
+            behind = _stands_before(kept, radius, high, near)
+            if behind and down_deg <= 0:
+                continue  # nothing that goes straight along gets there
+            if behind:
+                rise = abs(last - radius) + LIFT_MM
+                above, start = radius + away * rise, high + rise / tan(radians(down_deg))
+                tip.rapid((clear, float(tip.at[2])), (clear, start), (above, start))
+                tip.cut((radius, high), (radius, low), (off, low + LIFT_MM))
+                tip.rapid((clear, low + LIFT_MM))
+                continue
+            if abs(high + near - float(tip.at[2])) > TOGETHER_MM:
                 tip.rapid(
                     (clear, float(tip.at[2])) if tip.legs else (float(tip.at[0]), high + near),
                     (clear, high + near),
                 )
             tip.rapid((radius, high + near))
-            tip.cut((radius, low), (max(radius + away * LIFT_MM, 0.0), low + LIFT_MM))
-            tip.rapid((max(radius + away * LIFT_MM, 0.0), high + near))
+            if square_to is not None and radius == radii[-1]:
+                out = max(square_to + away * LIFT_MM, 0.0)
+                tip.cut((radius, low), (out, low))
+                tip.rapid((out, high + near))
+                continue
+            tip.cut((radius, low), (off, low + LIFT_MM))
+            tip.rapid((off, high + near))
+        last = radius
     tip.rapid((clear, float(tip.at[2])), (clear, float(region.bounds[3]) + near))
     return tip.path(*home)
+
+
+def _stands_before(kept: Region, radius: float, high: float, near: float) -> bool:
+    """Does something that is kept stand in the way to the beginning of a pass?"""
+    way = LineString([(radius, high + SEEN_MM), (radius, high + near)])
+    return bool(kept.intersection(way).length > SEEN_MM)
 
 
 def contoured(
     corners: Sequence[tuple[float, float]],
     rounds: int,
     outside: bool,
+    stands_to: float,
     near: float,
     home: tuple[float, float],
 ) -> Path:
-    """Along a contour of (radius, z) corners, begun before its free end and left square to it."""
+    """Along a contour of (radius, z) corners, begun before its free end and left square to it, at
+    feed as far as something stands (radius, mm).
+    """
     tip = Tip(*home)
     (first_r, first_z), (last_r, last_z) = corners[0], corners[-1]
     away = near if outside else -near
     for _ in range(rounds):
         tip.rapid((first_r, first_z + near))
         tip.cut(*corners)
+        if away * (stands_to - last_r) > 0:
+            tip.cut((stands_to, last_z))
+            last_r = stands_to
         off = last_r + away
         tip.rapid((off, last_z))
         clear = (

@@ -10,7 +10,7 @@ const HIGH = 34
 // The cut as found: what the path meets, and how much of the spindle it asks along its way.
 export function Met({ op }: { op: OperationResult }) {
   const { answer, evaluation } = useFrame()
-  const known = op.found_depth_mm !== null && op.found_width_mm !== null
+  const known = op.found_depth_mm !== null || op.found_width_mm !== null
   const { data: along, isPending, error, refetch } = useAlong(answer, known ? op.id : null)
   if (!known || !evaluation) return null
   const limit = op.gauges.find((each) => each.id === 'power')?.limit ?? 0
@@ -20,19 +20,20 @@ export function Met({ op }: { op: OperationResult }) {
       <div>
         <p className="flex flex-wrap items-baseline gap-x-4">
           <span>
-            at most{' '}
-            <WhyOf figure={`${op.id}.found_depth`} evaluation={evaluation} words="Depth it meets">
-              <Figure value={op.found_depth_mm} quantity="length" bare />
-            </WhyOf>{' '}
-            ×{' '}
-            <WhyOf figure={`${op.id}.found_width`} evaluation={evaluation} words="Width it meets">
-              <Figure value={op.found_width_mm} quantity="size" />
-            </WhyOf>
+            at most <Sizes op={op} />
           </span>
-          {evaluation.figures[`${op.id}.found_width`] && (
+          {(evaluation.figures[`${op.id}.found_width`] ??
+            evaluation.figures[`${op.id}.found_depth`]) && (
             <span className="text-ink-2">
-              said is <Figure value={op.depth_mm} quantity="length" bare /> ×{' '}
-              <Figure value={op.width_mm} quantity="size" />
+              said is{' '}
+              {op.width_mm === null ? (
+                <Figure value={op.depth_mm} quantity="size" />
+              ) : (
+                <>
+                  <Figure value={op.depth_mm} quantity="length" bare /> ×{' '}
+                  <Figure value={op.width_mm} quantity="size" />
+                </>
+              )}
             </span>
           )}
           {op.found_removal_cm3_min !== null && (
@@ -57,6 +58,30 @@ export function Met({ op }: { op: OperationResult }) {
         {along && <Strip along={along} limit={limit} op={op.id} />}
       </div>
     </div>
+  )
+}
+
+// A turned cut has a depth, a blade a width, a milled one both.
+function Sizes({ op }: { op: OperationResult }) {
+  const { evaluation } = useFrame()
+  if (!evaluation) return null
+  const [deep, wide] = [op.found_depth_mm, op.found_width_mm]
+  const both = deep !== null && wide !== null
+  return (
+    <>
+      {deep !== null && (
+        <WhyOf figure={`${op.id}.found_depth`} evaluation={evaluation} words="Depth it meets">
+          <Figure value={deep} quantity={both ? 'length' : 'size'} bare={both} />
+        </WhyOf>
+      )}
+      {both ? ' × ' : deep !== null ? ' deep' : ''}
+      {wide !== null && (
+        <WhyOf figure={`${op.id}.found_width`} evaluation={evaluation} words="Width it meets">
+          <Figure value={wide} quantity="size" />
+        </WhyOf>
+      )}
+      {!both && wide !== null && ' wide'}
+    </>
   )
 }
 

@@ -38,15 +38,16 @@ export function StagePanel({ setup, operation }: { setup: string; operation: str
       Record<string, unknown> | undefined
 
   const laid = whole?.turns ?? false
-  const known = op && op.found_depth_mm !== null && !op.tool_axis
+  const known =
+    op && (op.found_depth_mm !== null || op.found_width_mm !== null) && !op.tool_axis
   const { data: along } = useAlong(answer, known ? op.id : null)
   const spot = useSpot(operation)
   const way = useMemo(() => {
     if (!along) return undefined
     const limit = op?.gauges.find((each) => each.id === 'power')?.limit
     const most = limit || Math.max(0.001, ...along.power_kw)
-    // one level of it: that of the place looked at, else the lowest
-    const heights = along.at.map((each) => each[2] ?? 0)
+    // one level of it: that of the place looked at, else the lowest; a turned one lies in a plane
+    const heights = along.at.map((each) => (laid ? 0 : (each[2] ?? 0)))
     const level = spot === null ? Math.min(...heights) : (heights[spot] ?? 0)
     const shown = heights.flatMap((z, k) => (Math.abs(z - level) < LEVEL_MM ? [k] : []))
     return {
