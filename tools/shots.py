@@ -9,13 +9,11 @@ import re
 import shutil
 import signal
 import socket
-import sqlite3
 import subprocess
 import sys
 import tempfile
 import time
 import urllib.request
-from contextlib import closing
 from pathlib import Path
 
 from playwright.sync_api import Page, sync_playwright
@@ -88,13 +86,25 @@ def _views(page: Page, shoot) -> None:
     width.fill("2.6")
     width.press("Enter")
     shoot("why")
+    _cuts(page, shoot)
+    page.goto("/jobs/TW-118/release")
+    page.get_by_role("link", name="Setup 1", exact=True).last.wait_for()
+    page.get_by_role("link", name="Setup 1", exact=True).last.click()
+    shoot("sheet", full=True)
+
+
+def _cuts(page: Page, shoot) -> None:
+    page.goto("/jobs/TW-118/setups?op=a30")
+    strip = page.get_by_role("img", name=re.compile("^Power along its way"))
+    strip.scroll_into_view_if_needed()
+    strip.press("Enter")
+    shoot("load")
     page.goto("/jobs/TW-520/setups?op=g50")
     page.get_by_role("button", name="What else would do?").click()
     page.get_by_role("group", name="Other ways to cut it").wait_for()
     shoot("lathe")
     places = {
         "bench": "/bench",
-        "milling-load": "/bench/milling-load",
         "holes": "/bench/hole-methods",
         "settings": "/library/settings/shop",
     }
@@ -106,10 +116,6 @@ def _views(page: Page, shoot) -> None:
     shoot("curve")
     page.goto("/library/assemblies/drill-6-8")
     shoot("library")
-    page.goto("/jobs/TW-118/release")
-    page.get_by_role("link", name="Setup 1", exact=True).last.wait_for()
-    page.get_by_role("link", name="Setup 1", exact=True).last.click()
-    shoot("sheet", full=True)
 
 
 def _send(page: Page, method: str, path: str, **body: object) -> dict:
@@ -130,11 +136,9 @@ def _wait_for(page: Page, path: str) -> None:
         page.wait_for_timeout(300)
 
 
-def _sheet_in_inches(page: Page, shoot) -> None:
-    """A copy of the demo's plan, its stop mended, what is to be looked at kept, released in inches
-    by the approver.
-    """
-    plan = _send(page, "POST", "/jobs", number="TW-119", title="Clamp block, in inches")["plan"]
+def _copy(page: Page, number: str, title: str) -> int:
+    """A job with a copy of the demo's plan; the number of its plan."""
+    plan = int(_send(page, "POST", "/jobs", number=number, title=title)["plan"])
     source = _send(page, "GET", "/jobs/TW-118")["plan"]
     token = next(c["value"] for c in page.context.cookies() if c["name"] == "csrftoken")
     file = {
@@ -147,6 +151,31 @@ def _sheet_in_inches(page: Page, shoot) -> None:
         headers={"X-CSRFToken": token, "Referer": page.url},
         multipart={"file": file},
     )
+    return plan
+
+
+def _wrong(page: Page, shoot) -> None:
+    """A drill that is too large for its holes; and a pocket that nobody cuts."""
+    wrong = _copy(page, "TW-121", "Clamp block, drilled too large")
+    larger = {"do": "change", "on": "operation:a60", "fields": {"tool": "t10", "peck_mm": None}}
+    _send(page, "POST", f"/plans/{wrong}/edits", revision=2, edits=[larger])
+    page.goto("/jobs/TW-121/setups?op=a60")
+    page.get_by_role("group", name="reach.gouges").first.scroll_into_view_if_needed()
+    shoot("gouge")
+    undone = _copy(page, "TW-122", "Clamp block, without its recess")
+    without = [{"do": "remove_operation", "operation": each} for each in ("b30", "b40")]
+    _send(page, "POST", f"/plans/{undone}/edits", revision=2, edits=without)
+    page.goto("/jobs/TW-122/setups")
+    page.get_by_role("button", name=re.compile("^not finished")).click()
+    page.get_by_role("heading", name="Still stands after the last setup").wait_for()
+    shoot("left")
+
+
+def _sheet_in_inches(page: Page, shoot) -> None:
+    """A copy of the demo's plan, its stop mended, what is to be looked at kept, released in inches
+    by the approver.
+    """
+    plan = _copy(page, "TW-119", "Clamp block, in inches")
     kept = {
         "do": "keep",
         "on": "operation:a20",
@@ -172,8 +201,8 @@ def _sheet_in_inches(page: Page, shoot) -> None:
     shoot("release")
 
 
-def _many_jobs(page: Page, shoot, home: str) -> None:
-    """Three hundred jobs; and one whose plan this program can't read."""
+def _many_jobs(page: Page, shoot) -> None:
+    """Three hundred of them."""
     _sign_in(page, "planner", "plan-the-part")
     parts = ("Sensor mount", "Cable guide", "Bearing cap", "Spacer ring", "Valve seat", "Probe arm")
     for k in range(300):
@@ -187,22 +216,6 @@ def _many_jobs(page: Page, shoot, home: str) -> None:
             material="en-aw-6082",
             quantity=5 + k % 40,
         )
-    with closing(sqlite3.connect(Path(home, "fabrotax.sqlite3"))) as data:
-        row = data.execute(
-            "select d.sha256, d.text from jobs_plandocument d join jobs_planrevision r on"
-            " r.document_id = d.sha256 join jobs_plan p on p.id = r.plan_id join jobs_job j on j.id"
-            " = p.job_id where j.number = 'TW-204' order by r.number desc"
-        ).fetchone()
-        data.execute(
-            "insert into jobs_plandocument (sha256, text) values (?, ?)",
-            ("0" * 64, row[1].replace("{", '{"fixture_plate": 3, ', 1)),
-        )
-        data.execute(
-            "update jobs_planrevision set document_id = ? where document_id = ?", ("0" * 64, row[0])
-        )
-        data.commit()
-    page.goto("/jobs/TW-204/setups")
-    shoot("unreadable")
     page.goto("/jobs")
     shoot("jobs-many")
 
@@ -244,8 +257,9 @@ def main() -> int:
                     page.screenshot(path=folder / f"{name}.png", full_page=full)
 
                 _views(page, shoot)
+                _wrong(page, shoot)
                 _sheet_in_inches(page, shoot)
-                _many_jobs(page, shoot, home)
+                _many_jobs(page, shoot)
                 _sign_in(page, "operator", "gloves-are-on")
                 shoot("floor")
                 browser.close()

@@ -106,7 +106,7 @@ def _fitting(row: Left, facts: PlanFacts) -> Iterator[Proposal]:
         if kind_of(operation).needs_hole or isinstance(operation, EDGES):
             return False
         if isinstance(on, OnFeatures):
-            return bool(names & set(on.ids))
+            return bool(names & set(on.ids)) if names else not sides
         if names:
             return False
         if isinstance(on, Top):

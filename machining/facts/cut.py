@@ -13,7 +13,7 @@ from machining.world.spindle import CurvePoint
 from . import life
 from .context import PlanFacts, Ready
 from .feeds import MAX_THINNING, start_chip, thin_chip
-from .kinds import kind_of
+from .kinds import goes_down_as_mill, kind_of
 
 
 def edges_per_turn(op: Ready) -> float:
@@ -78,6 +78,9 @@ def _feed(op: Ready, facts: PlanFacts, rpm: Computed, origin: str, machine_max: 
     else:
         chip, over = _chip_and_edges(op, origin, edges)
         wanted = op.work_out(speeds.feed, "wanted_feed", rpm=rpm, chip=chip, edges=over)
+        if goes_down_as_mill(op.operation, op.tool) and not op.operation.feed_typed:
+            share = facts.shop("plunge_share")
+            wanted = op.work_out(speeds.straight_down, "plunge_feed", feed=wanted, share=share)
     follows = not op.operation.feed_typed
     as_it_is = not follows or kind.feed_per_turn is not None
     feed = op.work_out(
@@ -104,6 +107,8 @@ def _chip_and_edges(op: Ready, origin: str, edges: Given) -> tuple[Value, Given]
         return kind.feed_per_turn(op), Given(1.0)
     if op.data is None:
         raise OutOfRange("cutting data", "missing", "in the library, or speed and feed typed in")
+    if goes_down_as_mill(op.operation, op.tool):
+        return Given(start_chip(op.tool, op.data), origin), op.of_tool("flutes")
     return _thinned(op, Given(start_chip(op.tool, op.data), origin)), edges
 
 

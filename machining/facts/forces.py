@@ -145,6 +145,27 @@ def drilled(op: Ready, facts: PlanFacts, diameter: Value | None = None) -> None:
     _power_on_axis(op, torque)
 
 
+def plunged(op: Ready, facts: PlanFacts) -> None:
+    """The same of a mill that goes straight down into full material: level edges that share the
+    feed of a turn, and a middle that is crushed.
+    """
+    per_turn, diameter = op.figures["chip"], op.of_tool("diameter_mm")
+    chip = op.work_out(
+        drilling.chip_of_each_edge,
+        "mean_chip",
+        feed_per_rev=per_turn,
+        edges=op.of_tool("flutes"),
+    )
+    kc = _specific_force(op, facts, chip)
+    of_cut: dict[str, Value] = {"kc": kc, "feed_per_rev": per_turn, "diameter": diameter}
+    torque = op.work_out(drilling.drill_torque, "cutting_torque", **of_cut)
+    level = Given(180.0, "level edges")
+    edges = op.work_out(drilling.drill_thrust, "lip_thrust", **of_cut, point_angle=level)
+    crushed = Given(constant("chisel", "mill"), "data:chisel.mill")
+    op.work_out(drilling.thrust_with_chisel, "thrust", lips=edges, chisel_factor=crushed)
+    _power_on_axis(op, torque)
+
+
 def tapped(op: Ready, facts: PlanFacts) -> None:
     """Figures cutting_torque, cutting_power, power and torque of a tap."""
     chip = op.work_out(
@@ -192,7 +213,7 @@ def opened_out(op: Ready, facts: PlanFacts, width: Value, diameter: Value) -> No
         speeds.straight_down,
         "plunge_feed",
         feed=op.figures["feed"],
-        share=Given(constant("plunge", "share"), "data:plunge.share"),
+        share=facts.shop("plunge_share"),
     )
     per_turn = op.work_out(
         speeds.chip_per_edge, "feed_per_turn", feed=down, rpm=op.figures["rpm"], edges=Given(1.0)

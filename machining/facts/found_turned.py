@@ -10,7 +10,7 @@ from machining.plan.turned import PartOff, Profile, RingGroove, TurnGroove, Turn
 from machining.removal import turned
 from machining.removal.turned_loads import FoundTurned, Turning, found_turned
 
-from .context import Ready
+from .context import OperationFacts, Ready
 from .kinds import kind_of
 
 BLADES = ("turning_groove", "part_off")
@@ -59,7 +59,7 @@ def _profile(op: Ready) -> Vector:
     return turned.corner(tool, not isinstance(on, Profile) or on.side == "outside")
 
 
-def depth_mm(op: Ready) -> float | None:
+def depth_mm(op: OperationFacts) -> float | None:
     """Depth of cut where its path meets most; None for what has none, or is all in air."""
     if op.found_turned is None or not kind_of(op.operation).turned:
         return None

@@ -11,7 +11,7 @@ import numpy as np
 from shapely import Point, Polygon
 
 from machining.geometry.frames import Direction, Vector
-from machining.geometry.shells import shells
+from machining.geometry.shells import Shells, shells
 from machining.geometry.solids import Solid, bar, joined, laid_along, to_mesh
 from machining.memo import Memo
 from machining.plan.operation import MillThread, Tap
@@ -131,7 +131,7 @@ def _pieces(left: Solid, part: PartGeometry) -> list[Piece]:
     found = shells(to_mesh(left - _points(part)))
     thick = 2.0 * found.volume / np.maximum(found.area, 1e-9)
     return [
-        _piece(float(found.volume[k]), float(thick[k]), found.low[k], found.high[k], part)
+        _piece(float(found.volume[k]), float(thick[k]), found, int(k), part)
         for k in np.flatnonzero((found.volume > SMALL_MM3) & (thick > THIN_MM))
     ]
 
@@ -154,8 +154,9 @@ def _below(hole: Hole) -> Iterator[Solid]:
             yield laid_along(bar(0.0, 0.0, radius + NEAR_MM, 0.0, 2.0 * radius), along, at)
 
 
-def _piece(much: float, thick: float, low: Vector, high: Vector, part: PartGeometry) -> Piece:
-    place, name = _where((low + high) / 2.0, low, high, part)
+def _piece(much: float, thick: float, found: Shells, k: int, part: PartGeometry) -> Piece:
+    low, high = found.low[k], found.high[k]  # films beside it reach farther than it does
+    place, name = _where(found.centre[k], low, high, part)
     corners = [tuple(round(float(v), 3) for v in each) for each in (low, high)]
     return Piece(much, thick, corners[0], corners[1], place, name)  # type: ignore[arg-type]
 

@@ -43,7 +43,7 @@ from .context import (
     guarded,
     ready,
 )
-from .kinds import kind_of
+from .kinds import kind_of, process_of
 from .pace import Pace
 from .suits import can_do, unsuited
 from .taken import NOT_IN_PATH, stock_after
@@ -110,7 +110,7 @@ def _fresh(op: OperationFacts, facts: PlanFacts, memo: Memo) -> OperationFacts:
     if assembly is not None and tool is not None and holder is not None:
         op.kit = Kit(assembly, tool, holder)
         if facts.material is not None:
-            op.data = facts.material.data_for(kind_of(op.operation).process, tool.material)
+            op.data = facts.material.data_for(process_of(op.operation, tool), tool.material)
     op.rig = _rig(op)
     try:
         stock_after(op, facts, memo)
@@ -219,7 +219,7 @@ def _answer(op: Ready, facts: PlanFacts, memo: Memo) -> None:
         if kind.turned:
             turning.timed(op)
         elif leaning:
-            tilted.timed(op)
+            tilted.timed(op, facts)
         else:
             paths.timed(op, facts)
         paths.settled(op, facts)

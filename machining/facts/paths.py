@@ -5,7 +5,6 @@ from __future__ import annotations
 from dataclasses import replace
 
 from machining.cutting import speeds
-from machining.cutting.data import constant
 from machining.motion import cycle
 from machining.motion.path import PathTime, time_of
 from machining.motion.timing import Drive
@@ -28,7 +27,7 @@ def timed(op: Ready, facts: PlanFacts) -> None:
             machine_max=op.of_machine(op.machine.max_feed_mm_min),
             share=facts.shop("link_share"),
         )
-    op.time = time_at(op, feed)
+    op.time = time_at(op, feed, facts)
     if op.time.sideways_s > 0:
         op.work_out(
             speeds.reached_feed,
@@ -62,9 +61,8 @@ def settled(op: Ready, facts: PlanFacts) -> None:
         op.time = replace(op.time, dwell_s=op.time.dwell_s + waits.value)
 
 
-def time_at(op: Ready, feed: float) -> PathTime:
+def time_at(op: Ready, feed: float, facts: PlanFacts) -> PathTime:
     """What the operation's path takes at a feed (mm/min), all else as planned."""
-    down = (
-        feed if kind_of(op.operation).straight_down(op.work) else feed * constant("plunge", "share")
-    )
+    at_feed = kind_of(op.operation).straight_down(op.work)
+    down = feed if at_feed else feed * facts.library.settings.plunge_share
     return time_of(op.path, feed, down, Drive.of(op.rig), op.value("link_feed"))

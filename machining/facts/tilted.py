@@ -260,10 +260,10 @@ def _tops(op: Ready, pose: Pose, memo: Memo) -> TopSurface:
     return memo.get(("tilted-surface", op.after.key, op.station.stand.key, turned), find)
 
 
-def timed(op: Ready) -> None:
+def timed(op: Ready, facts: PlanFacts) -> None:
     """The time of a tilted cut: its way at feed, and what the table's positions or turning add."""
     assert isinstance(op.operation, Slope) and op.path is not None
-    taken = time_at(op, op.figures["feed"].value)
+    taken = time_at(op, op.figures["feed"].value, facts)
     op.time = replace(
         taken,
         dwell_s=taken.dwell_s + (op.value("index_time") or 0.0) + (op.value("waiting_time") or 0.0),

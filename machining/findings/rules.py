@@ -26,6 +26,7 @@ from .cut.turned_thread import turned_thread
 from .cut.up_cut import up_cut
 from .cut.values_source import values_source
 from .finding import OperationRule, PlannedRule, PlanRule, SetupRule, StationRule
+from .hold.below import below
 from .hold.grip_shallow import grip_shallow
 from .hold.jaw_in_cut import jaw_in_cut
 from .hold.none_chosen import none_chosen
@@ -44,6 +45,7 @@ from .reach.shank_in_holder import shank_in_holder
 from .reach.slender_tool import slender_tool
 from .reach.slot_width import slot_width
 from .reach.stick_out import stick_out
+from .reach.straight_down import straight_down
 from .reach.tool_impossible import tool_impossible
 from .reach.turned_too_deep import turned_too_deep
 from .reach.undercut_entry import undercut_entry
@@ -130,6 +132,7 @@ OPERATION_RULES: tuple[OperationRule, ...] = (
     slips,
     slips_in_chuck,
     jaw_in_cut,
+    below,
     not_in_this_setup,
     stick_out,
     shank_in_holder,
@@ -141,6 +144,7 @@ OPERATION_RULES: tuple[OperationRule, ...] = (
     undercut_entry,
     helix_entry,
     pocket_entry,
+    straight_down,
     slender_tool,
     slot_width,
     order,

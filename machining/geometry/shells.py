@@ -13,12 +13,15 @@ from .mesh import Mesh
 
 @dataclass(frozen=True, slots=True)
 class Shells:
-    """Of each shell (n,): mm³, mm², and its lowest and highest corner (n, 3), mm."""
+    """Of each shell (n,): mm³, mm², its lowest and highest corner and its centre of mass (n, 3),
+    mm.
+    """
 
     volume: Vector
     area: Vector
     low: Vector
     high: Vector
+    centre: Vector
 
 
 def shells(mesh: Mesh) -> Shells:
@@ -35,4 +38,7 @@ def shells(mesh: Mesh) -> Shells:
     for corner in (a, b, c):
         np.minimum.at(low, shell, corner)
         np.maximum.at(high, shell, corner)
-    return Shells(volume, area, low, high)
+    moment = [np.bincount(shell, wedge * (a + b + c)[:, k] / 4.0, count) for k in range(3)]
+    with np.errstate(divide="ignore", invalid="ignore"):
+        centre = np.stack(moment, axis=1) / volume[:, None]
+    return Shells(volume, area, low, high, centre)

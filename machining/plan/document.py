@@ -16,6 +16,7 @@ from machining.world.record import (
     Id,
     Key,
     Length,
+    LengthOrZero,
     Line,
     NoneOrId,
     NoneOrKey,
@@ -56,6 +57,9 @@ class Holding(Record):
     grip_depth_mm: Annotated[Length, Asked("Grip")]
     torque_nm: Annotated[Torque, Asked("Torque", "torque")]
     shift_mm: Annotated[Coordinate, Asked("Shift along the jaws")] = 0.0
+    parallels_in_mm: Annotated[
+        LengthOrZero | None, Asked("Parallels in from the jaws", empty="pushed out")
+    ] = None
     reason: Line = ""
 
     @property

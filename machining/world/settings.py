@@ -50,6 +50,7 @@ GROUPS: dict[str, tuple[str, ...]] = {
         "wear_factor",
         "power_share",
         "short_peak_s",
+        "plunge_share",
         "peck_from",
         "speed_step_rpm",
         "feed_step_mm_min",
@@ -138,6 +139,9 @@ class Settings(Record):
     power_share: Share = Field(0.85, description="share of the continuous power a cut may use")
     short_peak_s: SecondsOrZero = Field(
         0.0, description="a cut up to this long may use the spindle's short-time curve; 0: none may"
+    )
+    plunge_share: Share = Field(
+        0.3, description="feed straight down over feed sideways, for a milling cutter"
     )
     stick_out_spare_mm: Length = Field(
         15.0, description="stick-out over what is needed that is worth a look"

@@ -7,8 +7,9 @@ from dataclasses import dataclass
 
 from machining.plan.document import Plan
 from machining.plan.operation import Drill, RoughPocket
-from machining.plan.places import OnFeatures, Rectangle
+from machining.plan.places import OnFeatures, Points, Rectangle
 from machining.world.part import Requirement
+from machining.world.stock.block import sawn_block
 
 from .build import (
     DRILL,
@@ -27,6 +28,15 @@ from .build import (
     setup,
     tool,
     turned_over,
+)
+
+# a hole over a parallel, in a blank that stands on it with the part's own bottom
+FLUSH = sawn_block(x=(2, 2), y=(2, 2), z=(0, 1))
+THROUGH = Drill(
+    id="through",
+    tool="t4",
+    on=Points(at_mm=((-32.0, 17.0),), diameter_mm=6.8, depth_mm=20.0, through=True),
+    past_mm=1.0,
 )
 
 
@@ -90,6 +100,13 @@ CASES = [
         "stop",
         lambda: changed(good(), "operation:outside", on__depth_mm=22.0),
         0,
+    ),
+    Case(
+        "hold.below",
+        "stop",
+        lambda: plan(FACE, THROUGH, stock=FLUSH),
+        0,
+        "It comes out under the part and goes 2.2 mm into a parallel.",
     ),
     Case("reach.stick-out-short", "stop", lambda: changed(good(), "tool:t3", stick_out_mm=8.0), 0),
     Case("reach.stick-out-long", "look", lambda: changed(good(), "tool:t3", stick_out_mm=41.0), 0),

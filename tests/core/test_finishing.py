@@ -8,7 +8,9 @@ import pytest
 
 from machining.ask import QUESTIONS
 from machining.ask.trying import EDITS
+from machining.memo import Memo
 from machining.plan.apply import apply
+from machining.plan.edit import RemoveOperation
 
 from .build import LIBRARY, MEMO, answer, good, whole
 from .cases_of_the_whole import without
@@ -62,3 +64,12 @@ def test_what_only_the_other_side_shows_is_turned_over_to():
 
 def test_a_whole_part_asks_for_nothing():
     assert asked(whole()) == []
+
+
+def test_a_pocket_stays_a_pocket_with_a_film_of_the_hole_above_it(demo):
+    """What boring leaves of facets hangs to the recess that nobody cut; it is the recess still."""
+    plan, library = demo
+    before = apply(plan, [RemoveOperation(operation=each) for each in ("b30", "b40")])
+    (row,) = json.loads(QUESTIONS["standing"](before, library, Memo()))
+    assert row["where"]["values"]["deep"]["value"] == 6.0
+    assert row["offers"][0]["values"]["what"]["value"] == "Rough"

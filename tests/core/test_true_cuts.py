@@ -8,7 +8,7 @@ import numpy as np
 import pytest
 from shapely import box
 
-from machining.ask import QUESTIONS
+from machining.ask import ANY_EDITS, QUESTIONS
 from machining.evaluate import evaluate
 from machining.facts.context import Ready
 from machining.facts.route import walk
@@ -322,3 +322,17 @@ def test_what_it_asks_of_the_spindle_along_its_way():
     assert max(told["power_kw"]) == pytest.approx(now.found_power_kw, rel=0.1)
     assert max(told["width_mm"]) >= now.found_width_mm - 1e-3
     assert json.loads(QUESTIONS["along"](good(), LIBRARY, MEMO, operation="tap")) is None
+
+
+@pytest.mark.parametrize("material", ["c45", "x5crnimo17-12-2"])
+@pytest.mark.parametrize("stock", [THICK, None])
+def test_full_depth_and_shallow_are_ranked_as_their_cutting_times_are(material, stock):
+    now = plan(FACE, ROUGH, OUTSIDE, **({"stock": stock} if stock else {}))
+    now = now.model_copy(update={"material": material})
+    rows = json.loads(QUESTIONS["ways"](now, LIBRARY, MEMO, operation="rough"))
+    cuts = []
+    for row in (row for row in rows if row["edits"]):
+        taken = result(answer(apply(now, ANY_EDITS.validate_python(row["edits"]))), "rough")
+        assert taken.in_cut_s > 0.85 * taken.cutting_s
+        cuts.append((row["time_s"], taken.in_cut_s))
+    assert len(cuts) == 3 and sorted(cuts) == sorted(cuts, key=lambda each: each[1])

@@ -29,6 +29,7 @@ from .grip_needed import grip_needed
 
 PARALLEL_MM, BESIDE_JAW_MM, FROM_ENDS_MM = 8.0, 3.0, 2.0
 LEAST_PARALLEL_MM = 1.0
+BESIDE_WHAT_COMES_OUT = "{away} in from the jaws: the tool comes out beside them"
 # the bed is shown so deep, so much longer than the jaws stand apart and so much narrower
 BED_MM, BED_OVER_MM, BED_INSET_MM = 12.0, 22.0, 8.0
 
@@ -107,15 +108,21 @@ def jaws_of(
     return tuple(sides)
 
 
+def in_from_jaws(holding: Holding) -> float:
+    """How far (mm) its parallels stand from the jaws: as said, or pushed out to them."""
+    return BESIDE_JAW_MM if holding.parallels_in_mm is None else holding.parallels_in_mm
+
+
 def _parallels(
-    along: int, lie: Lie, near: tuple[float, ...], far: tuple[float, ...], bottom: float
+    holding: Holding, lie: Lie, near: tuple[float, ...], far: tuple[float, ...], bottom: float
 ) -> Iterator[Body]:
-    """Just inside the jaws and along them, from the bed up to the part."""
+    """Inside the jaws and along them, from the bed up to the part."""
+    along, away = "xy".index(holding.fixed[1]), in_from_jaws(holding)
     seat = float(lie.stock_low[2])
     if seat - bottom <= LEAST_PARALLEL_MM:
         return
     low, high = lie.stock_low, lie.stock_high
-    for inner in (near[along + 2] + BESIDE_JAW_MM, far[along] - BESIDE_JAW_MM - PARALLEL_MM):
+    for inner in (near[along + 2] + away, far[along] - away - PARALLEL_MM):
         first, second = float(low[1 - along]) + FROM_ENDS_MM, float(high[1 - along]) - FROM_ENDS_MM
         region = (
             box(inner, first, inner + PARALLEL_MM, second)
@@ -143,9 +150,9 @@ def _stand(station: StationFacts, holding: Holding, vise: Vise, memo: Memo) -> S
     jaws = jaws_of(holding, vise, station.lie, gripped_bounds(station, holding, memo))
     along = "xy".index(holding.fixed[1])
     near, far = sorted((jaw.region.bounds for jaw in jaws), key=lambda each: each[along])
-    under = _parallels(along, station.lie, near, far, jaws[0].bottom)
-    key = tuple((jaw.region.bounds, jaw.top) for jaw in jaws)
-    return Stand((*jaws, *under, _bed(along, jaws)), key)
+    under = _parallels(holding, station.lie, near, far, jaws[0].bottom)
+    bodies = (*jaws, *under, _bed(along, jaws))
+    return Stand(bodies, tuple((body.region.bounds, body.top) for body in bodies))
 
 
 def _figures(station: StationFacts, holding: Holding, vise: Vise, facts: PlanFacts) -> None:
@@ -250,6 +257,16 @@ def _tighten(op: Ready, holding: Holding, vise: Vise, factor: float) -> Iterator
         )
 
 
+def _away(holding: Holding) -> dict[str, Shown]:
+    return {} if holding.parallels_in_mm is None else {"away": length(holding.parallels_in_mm)}
+
+
+def _set_parallels(holding: Holding) -> str:
+    if holding.parallels_in_mm is None:
+        return "push the parallels out to the jaws"
+    return f"set the parallels {BESIDE_WHAT_COMES_OUT}"
+
+
 def _words(holding: Holding, vise: Vise, lying: Lying) -> HeldWords:
     torque = _force(holding, vise)
     high = {"high": length(lying.parallels_mm)} if lying.parallels_mm else {}
@@ -267,12 +284,13 @@ def _words(holding: Holding, vise: Vise, lying: Lying) -> HeldWords:
         wipe = Said(
             "Make two parallels {high} high: the vise has "
             + (", ".join(f"{{{name}}}" for name in had) or "none")
-            + ". Wipe jaws, push the parallels out to the jaws.",
-            {**high, **had},
+            + f". Wipe jaws, {_set_parallels(holding)}.",
+            {**high, **had, **_away(holding)},
         )
     else:
         seat = Said("on parallels {high} high", high)
-        wipe = Said("Wipe jaws. Parallels {high} high, pushed out to the jaws.", high)
+        where = "pushed out to the jaws" if not _away(holding) else BESIDE_WHAT_COMES_OUT
+        wipe = Said(f"Wipe jaws. Parallels {{high}} high, {where}.", {**high, **_away(holding)})
     down = "Parallels must not move by hand." if high else "The part must sit on the seat."
     return HeldWords(
         vise.name if "jaws" in vise.name else f"{vise.name}, {vise.jaws} jaws",

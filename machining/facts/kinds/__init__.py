@@ -4,7 +4,9 @@ from __future__ import annotations
 
 from typing import Any
 
-from machining.plan.operation import Operation
+from machining.plan.operation import Drill, Operation
+from machining.world.material import Process
+from machining.world.tool import TURNS_ON_AXIS, Tool
 
 from . import (
     behind,
@@ -50,4 +52,14 @@ def kind_of(operation: Operation) -> Kind[Any]:
     return KINDS[operation.kind]
 
 
-__all__ = ["KINDS", "Ground", "Kind", "kind_of"]
+def goes_down_as_mill(operation: Operation, tool: Tool) -> bool:
+    """Does a mill do what drills do: straight down, at a share of its feed sideways?"""
+    return isinstance(operation, Drill) and tool.kind not in TURNS_ON_AXIS
+
+
+def process_of(operation: Operation, tool: Tool) -> Process:
+    """Whose cutting data it goes by."""
+    return "rough" if goes_down_as_mill(operation, tool) else kind_of(operation).process
+
+
+__all__ = ["KINDS", "Ground", "Kind", "goes_down_as_mill", "kind_of", "process_of"]

@@ -95,8 +95,10 @@ def _drill_path(op: Ready[Drill], facts: PlanFacts) -> Path:
 
 
 def _drill_forces(op: Ready[Drill], facts: PlanFacts) -> None:
-    if op.tool.kind in TURNS_ON_AXIS:  # an end mill has no drill's lips
+    if op.tool.kind in TURNS_ON_AXIS:
         forces.drilled(op, facts)
+    else:
+        forces.plunged(op, facts)
 
 
 def _drill_worked(op: Ready[Drill], facts: PlanFacts) -> None:

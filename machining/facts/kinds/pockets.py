@@ -7,7 +7,6 @@ from dataclasses import replace
 from shapely import Point
 
 from machining.cutting import entry, speeds
-from machining.cutting.data import constant
 from machining.geometry.regions import Region, grown, opened, polygons_of
 from machining.geometry.solids import Solid, section
 from machining.motion.path import Path
@@ -113,7 +112,7 @@ def _pocket_worked(op: Ready[RoughPocket], facts: PlanFacts) -> None:
             speeds.straight_down,
             "plunge_feed",
             feed=op.figures["feed"],
-            share=Given(constant("plunge", "share"), "data:plunge.share"),
+            share=facts.shop("plunge_share"),
         )
     if kind.enter == "hole":
         op.seen = replace(op.seen, entry_open_mm=open_at(op))

@@ -30,7 +30,7 @@ def feed_not_reached(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
         return
     on = f"operation:{op.operation.id}"
     stay = keep(op, "travel.feed-unreachable", "short moves: the feed is only a limit")
-    slower = _reachable(op, asked, 1.05 * share)
+    slower = _reachable(op, asked, 1.05 * share, facts)
     fixes = (
         []
         if slower is None
@@ -54,14 +54,14 @@ def feed_not_reached(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
     )
 
 
-def _reachable(op: Ready, asked: float, share: float) -> float | None:
+def _reachable(op: Ready, asked: float, share: float, facts: PlanFacts) -> float | None:
     """The largest feed (mm/min at the edge) of which the path reaches a share on average, None
     where none does.
     """
     at_edge = (op.value("feed") or asked) / asked
     for k in range(19, 1, -1):
         middle = asked * k / 20.0
-        time = time_at(op, middle)
+        time = time_at(op, middle, facts)
         if 60.0 * time.sideways_mm / time.sideways_s > share * middle:
             return float(f"{middle * at_edge:.2g}")
     return None

@@ -2479,6 +2479,8 @@ export interface components {
              * @constant
              */
             kind: "vise";
+            /** Parallels in from the jaws */
+            parallels_in_mm?: number | null;
             /**
              * Reason
              * @default
