@@ -21,6 +21,7 @@ def main(arguments: list[str] | None = None) -> int:
         return {
             "evaluate": _evaluate,
             "read-step": _read_step,
+            "read-lines": _read_lines,
             "schema": _schema,
             "calc": _calc,
             "verify": _verify,
@@ -47,6 +48,11 @@ def _parser() -> argparse.ArgumentParser:
     read_step.add_argument("step", type=Path)
     read_step.add_argument("--out", type=Path, help="folder for geometry.json and mesh.glb")
     read_step.add_argument("--solid", type=int, help="which of several solids, counted from 1")
+    read_lines = verbs.add_parser("read-lines", help="read the lines of a DXF or SVG file")
+    read_lines.add_argument("file", type=Path)
+    read_lines.add_argument(
+        "--meet-mm", type=float, default=0.05, help="ends that near each other are joined"
+    )
     calc = verbs.add_parser("calc", help="work out one calculator; without a name, list them")
     calc.add_argument("name", nargs="?")
     calc.add_argument(
@@ -149,6 +155,30 @@ def _verify(chosen: argparse.Namespace) -> int:
         print(f"Worked out again it differs: {told.differs}", file=sys.stderr)
         return 1
     print(told.said)
+    return 0
+
+
+def _read_lines(chosen: argparse.Namespace) -> int:
+    """One JSON object for whoever runs this in a process of its own; a problem in its own words."""
+    from machining.exchange.lines import read
+
+    try:
+        found = read(chosen.file.name, chosen.file.read_bytes(), chosen.meet_mm)
+    except MachiningError as problem:
+        print(json.dumps({"problem": str(problem)}))
+        return 2
+    print(
+        json.dumps(
+            {
+                "lines": found.lines,
+                "closed": found.closed,
+                "unit": found.unit,
+                "unit_said": found.unit_said,
+                "widest_gap_mm": found.widest_gap_mm,
+                "left_out": found.left_out,
+            }
+        )
+    )
     return 0
 
 

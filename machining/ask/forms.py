@@ -52,12 +52,14 @@ class Form:
 
 @dataclass(frozen=True, slots=True)
 class KindForm(Form):
-    """``feeds`` are the fields a feed may be typed in, the usual one first; ``keeps_speed`` is for
-    what keeps its speed at the edge. ``ways`` says what other ways are compared and ``shown`` how;
-    ``bench`` is the comparison on the bench that serves it. Empty where there is none.
+    """``places`` are the kinds of places it can work at. ``feeds`` are the fields a feed may be
+    typed in, the usual one first; ``keeps_speed`` is for what keeps its speed at the edge. ``ways``
+    says what other ways are compared and ``shown`` how; ``bench`` is the comparison on the bench
+    that serves it. Empty where there is none.
     """
 
     name: str
+    places: tuple[str, ...]
     feeds: tuple[str, ...]
     keeps_speed: bool
     ways: str
@@ -113,6 +115,7 @@ def _kind(model: type[OperationBase]) -> KindForm:
         form.typed,
         form.picked,
         model.VERB,
+        tuple(sorted(model.PLACES)),
         model.FEEDS,
         known.turned and known.feed_per_turn is None,
         question.words if question else "",

@@ -74,7 +74,7 @@ def _power(op: Ready, facts: PlanFacts, met: Loads) -> Vector:
 
 
 def _parts(length: Vector, power: Vector) -> tuple[float, np.ndarray]:
-    """The whole way (mm), and the place of the most power in each of its even parts that has any."""
+    """The whole way (mm), and where most power is asked in each of its even parts that has any."""
     way = np.cumsum(length)
     part = np.minimum((SAMPLES * way / max(float(way[-1]), 1e-9)).astype(int), SAMPLES - 1)
     order = np.lexsort((-power, part))

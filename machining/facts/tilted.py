@@ -17,7 +17,7 @@ from machining.memo import Memo, digest
 from machining.motion.path import Leg, Path
 from machining.placing import envelope, rotary
 from machining.plan.operation import Slope
-from machining.plan.places import Lines
+from machining.plan.places import Drawn, Lines
 from machining.quantities.computed import Given
 from machining.world.capability import Tilting, tilting
 from machining.world.tool import Tool
@@ -61,11 +61,11 @@ def runs(op: Ready) -> list[list[Run]]:
     """The straight edges of every line an operation follows."""
     kind = op.operation
     assert isinstance(kind, Slope)
-    left = isinstance(kind.on, Lines) and kind.on.tool_side == "left"
+    left = isinstance(kind.on, Lines | Drawn) and kind.on.tool_side == "left"
     found = []
     for line in op.work.lines:
         corners = np.array(line)[::-1] if left else np.array(line)
-        if not isinstance(kind.on, Lines) and not _counter_clockwise(corners):
+        if not isinstance(kind.on, Lines | Drawn) and not _counter_clockwise(corners):
             corners = corners[::-1]
         found.append(_straights(corners))
     return found

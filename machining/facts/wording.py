@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from machining.plan.places import Lines, OnFeatures, Points, Rectangle
+from machining.plan.places import Drawn, Lines, OnFeatures, Points, Rectangle
 from machining.world.feature import Hole, Pocket
 
 from .context import OperationFacts, PlanFacts
@@ -58,4 +58,6 @@ def places_of(op: OperationFacts) -> int:
     on = op.operation.on
     if isinstance(on, OnFeatures):
         return len(on.ids)
+    if isinstance(on, Drawn):
+        return len(on.lines)
     return len(on.at_mm) if isinstance(on, Points | Lines) else 1

@@ -9,6 +9,7 @@ from .cut.dust_mist import dust_mist
 from .cut.groove_as_rougher import groove_as_rougher
 from .cut.interrupted import interrupted
 from .cut.life import life
+from .cut.lines_where_stock_is import lines_where_stock_is
 from .cut.material_changed import material_changed
 from .cut.more_than_planned import more_than_planned
 from .cut.over_the_curve import over_the_curve
@@ -128,6 +129,7 @@ OPERATION_RULES: tuple[OperationRule, ...] = (
     material_changed,
     up_cut,
     more_than_planned,
+    lines_where_stock_is,
     special_tool,
     slips,
     slips_in_chuck,

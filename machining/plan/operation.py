@@ -306,7 +306,7 @@ class Undercut(OperationBase):
 class Engrave(OperationBase):
     """Lines or a text with a pointed tool, by depth or by width; the other follows."""
 
-    PLACES = frozenset({"lines", "text"})
+    PLACES = frozenset({"lines", "drawn", "text"})
     VERB = "Engrave"
     kind: Literal["engrave"] = "engrave"
     on: Where
@@ -329,7 +329,7 @@ class RoundEdge(OperationBase):
     allows.
     """
 
-    PLACES = frozenset({"top", "lines"})
+    PLACES = frozenset({"top", "lines", "drawn"})
     VERB = "Round edges"
     kind: Literal["round_edge"] = "round_edge"
     on: Where = Top()
@@ -343,7 +343,7 @@ class Slope(OperationBase):
     mill's flank, the rotary axes locked for each straight edge or live along the way.
     """
 
-    PLACES = frozenset({"top", "lines"})
+    PLACES = frozenset({"top", "lines", "drawn"})
     VERB = "Slope"
     kind: Literal["slope"] = "slope"
     on: Where = Top()

@@ -2,17 +2,29 @@
 
 from __future__ import annotations
 
+from functools import cached_property
+from math import cos, radians, sin
 from typing import Annotated, Literal
 
 from pydantic import Field, model_validator
 
 from machining.geometry.lettering import SIGNS
 from machining.world.asked import Asked
-from machining.world.record import Coordinate, Id, Length, LengthOrZero, Place, Record, Step
+from machining.world.record import (
+    Coordinate,
+    Id,
+    Length,
+    LengthOrZero,
+    Line,
+    Place,
+    Record,
+    Step,
+)
 
 from .asked_alike import DEPTH, TOP_Z
 
 MOST_HOLES, MOST_CORNERS, MOST_LINES = 500, 500, 200  # of one operation
+MOST_DRAWN_CORNERS, MOST_DRAWN_LINES = 20_000, 2000
 
 
 class Top(Record):
@@ -89,6 +101,54 @@ class Lines(Record):
                 )
         return self
 
+    @property
+    def placed(self) -> tuple[tuple[Place, ...], ...]:
+        """Its corners from the setup's zero."""
+        return self.at_mm
+
+
+class Drawn(Record):
+    """Lines read from a file of a drawing: their corners as they are drawn, in mm, and where they
+    lie from the setup's zero: scaled and turned about the drawing's own zero, then moved there.
+    """
+
+    kind: Literal["drawn"] = "drawn"
+    file: Line = ""
+    lines: tuple[Annotated[tuple[Place, ...], Field(min_length=2)], ...] = Field(
+        min_length=1, max_length=MOST_DRAWN_LINES
+    )
+    x_mm: Annotated[Coordinate, Asked("Drawing’s zero at X")] = 0.0
+    y_mm: Annotated[Coordinate, Asked("Y")] = 0.0
+    scale: Annotated[float, Asked("Scale", "factor")] = Field(1.0, ge=0.001, le=1000)
+    angle_deg: Annotated[float, Asked("Turned", "angle")] = Field(0.0, ge=-360, le=360)
+    top_mm: Annotated[Coordinate, TOP_Z] = 0.0
+    tool_side: Annotated[
+        Literal["left", "right"],
+        Asked("Tool", choices=(("left", "left of the line"), ("right", "right of the line"))),
+    ] = "left"
+
+    @model_validator(mode="after")
+    def _can_be_followed(self) -> Drawn:
+        corners = sum(len(line) for line in self.lines)
+        if corners > MOST_DRAWN_CORNERS:
+            raise ValueError(
+                f"lines have {corners} corners; there can be at most {MOST_DRAWN_CORNERS}"
+            )
+        return self
+
+    @cached_property
+    def placed(self) -> tuple[tuple[Place, ...], ...]:
+        """Its corners from the setup's zero."""
+        turn = radians(self.angle_deg)
+        across, along = self.scale * cos(turn), self.scale * sin(turn)
+        return tuple(
+            tuple(
+                (self.x_mm + across * x - along * y, self.y_mm + along * x + across * y)
+                for x, y in line
+            )
+            for line in self.lines
+        )
+
 
 class Text(Record):
     """A text in single strokes; its baseline starts at X, Y from the setup's zero."""
@@ -115,5 +175,6 @@ class Text(Record):
 
 
 Where = Annotated[
-    Top | Outside | OnFeatures | Rectangle | Points | Lines | Text, Field(discriminator="kind")
+    Top | Outside | OnFeatures | Rectangle | Points | Lines | Drawn | Text,
+    Field(discriminator="kind"),
 ]

@@ -1,10 +1,13 @@
 from __future__ import annotations
 
+from typing import Annotated, Any
+
 from django.http import HttpResponse
-from ninja import File, Router, Schema
+from ninja import File, Query, Router, Schema
 from ninja.files import UploadedFile
 from pydantic import Field
 
+from machining.exchange.lines import MEET_MM
 from machining.quantities.errors import brief
 from shop.accounts.signed_in import SignedIn
 from shop.base import blobs
@@ -14,6 +17,7 @@ from shop.tasks.api import TaskOut
 from shop.tasks.models import Task
 
 from .actions.upload import Use, start, upload
+from .drawn import MOST_APART_MM, DrawnOut, read_drawn
 from .models import Geometry, Job, Plan
 
 router = Router(tags=["jobs"])
@@ -61,6 +65,17 @@ def choose_solid(request: SignedIn, id: RowId, payload: Choice) -> tuple[int, Ta
         payload.solid,
         task.about.get("use", "part"),
     )
+
+
+@router.post("/lines", response=DrawnOut)
+def read_lines(
+    request: SignedIn,
+    file: File[UploadedFile],
+    meet_mm: Annotated[float, Query(ge=0, le=MOST_APART_MM)] = MEET_MM,
+) -> dict[str, Any]:
+    """Lines of a DXF or SVG file, joined where ends lie that near each other; stores nothing."""
+    require(request.user, "plan")
+    return read_drawn(file, meet_mm)
 
 
 @router.get("/geometries/{key}.glb", response={200: None})

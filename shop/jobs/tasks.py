@@ -33,7 +33,8 @@ LONGEST_S = 60.0
 MOST_BYTES = 2 * 1024**3
 
 
-def _limit() -> None:
+def limited() -> None:
+    """What a reader of files may take."""
     resource.setrlimit(resource.RLIMIT_AS, (MOST_BYTES, MOST_BYTES))
     resource.setrlimit(resource.RLIMIT_CPU, (int(LONGEST_S), int(LONGEST_S)))
 
@@ -113,7 +114,7 @@ def _followed(command: list[str], report: Report) -> dict[str, object]:
     last: dict[str, object] = {}
     lines: Queue[bytes] = Queue()
     with subprocess.Popen(
-        command, stdout=subprocess.PIPE, stderr=subprocess.DEVNULL, preexec_fn=_limit
+        command, stdout=subprocess.PIPE, stderr=subprocess.DEVNULL, preexec_fn=limited
     ) as child:
         assert child.stdout is not None
         reader = Thread(target=_read_into, args=(lines, child.stdout), daemon=True)

@@ -98,6 +98,7 @@ class KindOut(FormOut):
     name: str
     feeds: list[str]
     keeps_speed: bool
+    places: list[str]
     ways: str
     shown: Literal["", "cuts", "schools", "sizes", "holes"]
     bench: Literal["", "hole-methods", "slope-methods"]

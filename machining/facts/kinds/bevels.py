@@ -13,7 +13,7 @@ from machining.geometry.edges import drawn_along
 from machining.geometry.frames import Vector
 from machining.geometry.regions import Region, grown, polygons_of
 from machining.geometry.solids import Solid, from_mesh, joined, prism
-from machining.plan.places import Lines
+from machining.plan.places import Drawn, Lines
 
 OUT_MM, OVER_MM = 0.2, 0.05  # into the air beside and over an edge
 ARC_STEPS = 8
@@ -49,9 +49,9 @@ def off_region(region: Region, inside: bool, section: Section, top: float) -> So
     return joined(taken)
 
 
-def off_lines(on: Lines, section: Section) -> Solid:
+def off_lines(on: Lines | Drawn, section: Section) -> Solid:
     """Taken off beside typed lines, where the tool stands."""
-    lines = (np.asarray(line, dtype=float) for line in on.at_mm)
+    lines = (np.asarray(line, dtype=float) for line in on.placed)
     right = (line if on.tool_side == "right" else line[::-1] for line in lines)
     return joined([_off(line, section, on.top_mm) for line in right])
 

@@ -15,7 +15,7 @@ from machining.motion.path import Path
 from machining.motion.paths import lines
 from machining.motion.paths.areas import contours_of
 from machining.plan.operation import RoundEdge, Slope
-from machining.plan.places import Lines
+from machining.plan.places import Drawn, Lines
 from machining.quantities.computed import Given, Value
 from machining.world.tool import Tool
 
@@ -34,8 +34,8 @@ _BALLS = frozenset({"end_mill"})
 def _edges(operation: RoundEdge | Slope, ground: Ground, away: float, z: float) -> list[Line]:
     """Lines (mm) the tool's middle follows beside every edge, at a height of its tip."""
     on = operation.on
-    if isinstance(on, Lines):
-        return [tuple((x, y, z) for x, y in beside(line, on.tool_side, away)) for line in on.at_mm]
+    if isinstance(on, Lines | Drawn):
+        return [tuple((x, y, z) for x, y in beside(line, on.tool_side, away)) for line in on.placed]
     return [
         tuple((float(x), float(y), z) for x, y in contour)
         for contour in contours_of(grown(ground.part_outline, away))
@@ -44,12 +44,14 @@ def _edges(operation: RoundEdge | Slope, ground: Ground, away: float, z: float) 
 
 def _top(operation: RoundEdge | Slope, ground: Ground) -> float:
     return (
-        operation.on.top_mm if isinstance(operation.on, Lines) else float(ground.lie.part_high[2])
+        operation.on.top_mm
+        if isinstance(operation.on, Lines | Drawn)
+        else float(ground.lie.part_high[2])
     )
 
 
 def _taken_off(operation: RoundEdge | Slope, section: bevels.Section, ground: Ground) -> Solid:
-    if isinstance(operation.on, Lines):
+    if isinstance(operation.on, Lines | Drawn):
         return bevels.off_lines(operation.on, section)
     return bevels.off_region(ground.part_outline, False, section, _top(operation, ground))
 

@@ -3,14 +3,17 @@
 from __future__ import annotations
 
 from dataclasses import replace
+from math import ceil
+
+from shapely import MultiLineString
 
 from machining.cutting import engagement, pointed
 from machining.geometry.lettering import written
-from machining.geometry.solids import Solid, joined, swept
+from machining.geometry.solids import Solid, joined, prism
 from machining.motion.path import Path
 from machining.motion.paths import lines
 from machining.plan.operation import Engrave
-from machining.plan.places import Lines, Text
+from machining.plan.places import Drawn, Lines, Text
 from machining.quantities.computed import Given, Value
 from machining.world.tool import Tool
 
@@ -19,6 +22,11 @@ from ..context import OperationFacts, PlanFacts, Ready
 from ..place import Work
 from ..wording import Named
 from .base import Ground, Kind, Unsuited, cone_of, heights, included
+
+STEP_MM, MOST_STEPS = 0.3, 4  # of a V that is shown in steps
+ROUND_SEGMENTS = 4
+OVER_MM = 0.05
+SEEN_SHARE = 0.02  # of its width, that the edge of a line may be off in the stock
 
 
 def deep_and_wide(operation: Engrave, tool: Tool | None) -> tuple[float, float]:
@@ -35,12 +43,12 @@ def deep_and_wide(operation: Engrave, tool: Tool | None) -> tuple[float, float]:
 
 def _work(operation: Engrave, ground: Ground) -> Work:
     on = operation.on
-    assert isinstance(on, Text | Lines)
+    assert isinstance(on, Text | Lines | Drawn)
     strokes, top = (
         (
             written(on.text, on.x_mm, on.y_mm, on.height_mm, on.angle_deg)
             if isinstance(on, Text)
-            else on.at_mm
+            else on.placed
         ),
         on.top_mm,
     )
@@ -54,13 +62,18 @@ def _work(operation: Engrave, ground: Ground) -> Work:
 
 
 def _removed(operation: Engrave, work: Work, ground: Ground) -> Solid:
+    """Its V in steps, each as wide as the V is in its middle, so that it is as large."""
     depth, width = deep_and_wide(operation, ground.tool)
-    profile = [
-        (0.0, cone_of(ground.tool)[1] / 2.0),
-        (depth, width / 2.0),
-        (depth + 0.05, width / 2.0),
-    ]
-    return joined([swept(profile, line, 8) for line in work.lines])
+    tip = cone_of(ground.tool)[1]
+    count = min(max(ceil(depth / STEP_MM), 1), MOST_STEPS)
+    lines = MultiLineString([[spot[:2] for spot in line] for line in work.lines])
+    steps = []
+    for k in range(count):
+        wide = tip + (width - tip) * (k + 0.5) / count
+        low, high = (work.floor + depth * each / count for each in (k, k + 1))
+        region = lines.buffer(wide / 2.0, quad_segs=ROUND_SEGMENTS).simplify(SEEN_SHARE * wide)
+        steps.append(prism(region, low, high + (OVER_MM if k == count - 1 else 0.0)))
+    return joined(steps)
 
 
 def _diameter(op: Ready[Engrave], facts: PlanFacts) -> Value:
@@ -118,7 +131,8 @@ def _words(op: OperationFacts[Engrave], facts: PlanFacts) -> Named:
     on, count = op.operation.on, wording.places_of(op)
     if isinstance(on, Text):
         return wording.named(op, on.text.upper())
-    return wording.named(op, f"{count} lines" if count > 1 else "a line")
+    drawn = on.file if isinstance(on, Drawn) else ""
+    return wording.named(op, drawn or (f"{count} lines" if count > 1 else "a line"))
 
 
 KINDS = {

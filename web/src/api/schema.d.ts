@@ -233,6 +233,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/lines": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Lines
+         * @description The lines of a DXF or SVG file, joined where ends lie that near each other; stores nothing.
+         */
+        post: operations["shop_jobs_api_read_lines"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plans/{id}": {
         parameters: {
             query?: never;
@@ -985,7 +1005,7 @@ export interface components {
              */
             kind: "back_chamfer";
             /** On */
-            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Text"];
+            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Drawn"] | components["schemas"]["Text"];
             /**
              * Pinned
              * @default false
@@ -1145,7 +1165,7 @@ export interface components {
              */
             kind: "bore";
             /** On */
-            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Text"];
+            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Drawn"] | components["schemas"]["Text"];
             /**
              * Past the bottom
              * @default 0.5
@@ -1275,7 +1295,7 @@ export interface components {
              *       "kind": "top"
              *     }
              */
-            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Text"];
+            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Drawn"] | components["schemas"]["Text"];
             /**
              * Pinned
              * @default false
@@ -1459,7 +1479,7 @@ export interface components {
              */
             kind: "counterbore";
             /** On */
-            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Text"];
+            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Drawn"] | components["schemas"]["Text"];
             /**
              * Pinned
              * @default false
@@ -1542,7 +1562,7 @@ export interface components {
             /** Mouth Ø */
             mouth_diameter_mm: number;
             /** On */
-            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Text"];
+            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Drawn"] | components["schemas"]["Text"];
             /**
              * Pinned
              * @default false
@@ -1610,6 +1630,83 @@ export interface components {
             /** Svg */
             svg: string;
         };
+        /**
+         * Drawn
+         * @description Lines read from a file of a drawing: their corners as they are drawn, in mm, and where they
+         *     lie from the setup's zero: scaled and turned about the drawing's own zero, then moved there.
+         */
+        Drawn: {
+            /**
+             * Turned
+             * @default 0
+             */
+            angle_deg: number;
+            /**
+             * File
+             * @default
+             */
+            file: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "drawn";
+            /** Lines */
+            lines: [
+                number,
+                number
+            ][][];
+            /**
+             * Scale
+             * @default 1
+             */
+            scale: number;
+            /**
+             * Tool
+             * @default left
+             * @enum {string}
+             */
+            tool_side: "left" | "right";
+            /**
+             * Top Z
+             * @default 0
+             */
+            top_mm: number;
+            /**
+             * Drawing’s zero at X
+             * @default 0
+             */
+            x_mm: number;
+            /**
+             * Y
+             * @default 0
+             */
+            y_mm: number;
+        };
+        /**
+         * DrawnOut
+         * @description Lines in mm as they are drawn, those that are closed with their first corner again at the
+         *     end; the unit they were read in and whether the file says it; the widest gap that was closed;
+         *     and what else was drawn, by kind.
+         */
+        DrawnOut: {
+            /** Closed */
+            closed: number;
+            /** File */
+            file: string;
+            /** Left Out */
+            left_out: {
+                [key: string]: number;
+            };
+            /** Lines */
+            lines: number[][][];
+            /** Unit */
+            unit: string;
+            /** Unit Said */
+            unit_said: boolean;
+            /** Widest Gap Mm */
+            widest_gap_mm: number;
+        };
         /** Drill */
         Drill: {
             /** Aim */
@@ -1646,7 +1743,7 @@ export interface components {
              */
             kind: "drill";
             /** On */
-            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Text"];
+            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Drawn"] | components["schemas"]["Text"];
             /**
              * Past the bottom
              * @default 1
@@ -1750,7 +1847,7 @@ export interface components {
              */
             kind: "engrave";
             /** On */
-            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Text"];
+            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Drawn"] | components["schemas"]["Text"];
             /**
              * Pinned
              * @default false
@@ -1944,7 +2041,7 @@ export interface components {
              *       "kind": "top"
              *     }
              */
-            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Text"];
+            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Drawn"] | components["schemas"]["Text"];
             /**
              * Begins outside by
              * @default 0
@@ -2095,7 +2192,7 @@ export interface components {
              */
             kind: "finish_floor";
             /** On */
-            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Text"];
+            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Drawn"] | components["schemas"]["Text"];
             /**
              * Pinned
              * @default false
@@ -2182,7 +2279,7 @@ export interface components {
              */
             lead: "straight" | "angle" | "arc";
             /** On */
-            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Text"];
+            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Drawn"] | components["schemas"]["Text"];
             /**
              * Passes
              * @default 1
@@ -2886,6 +2983,8 @@ export interface components {
             name: string;
             /** Picked */
             picked: components["schemas"]["PickedOut"][];
+            /** Places */
+            places: string[];
             /**
              * Shown
              * @enum {string}
@@ -3097,7 +3196,7 @@ export interface components {
              */
             leave_mm: number;
             /** On */
-            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Text"];
+            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Drawn"] | components["schemas"]["Text"];
             /**
              * Past the bottom
              * @default 0.5
@@ -3197,7 +3296,7 @@ export interface components {
             /** Thread Ø */
             major_mm: number;
             /** On */
-            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Text"];
+            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Drawn"] | components["schemas"]["Text"];
             /**
              * Passes
              * @default 1
@@ -4046,7 +4145,7 @@ export interface components {
              */
             kind: "ream";
             /** On */
-            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Text"];
+            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Drawn"] | components["schemas"]["Text"];
             /**
              * Past the bottom
              * @default 1
@@ -4356,7 +4455,7 @@ export interface components {
              */
             leave_mm: number;
             /** On */
-            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Text"];
+            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Drawn"] | components["schemas"]["Text"];
             /**
              * Begins outside by
              * @default 0
@@ -4466,7 +4565,7 @@ export interface components {
              */
             leave_mm: number;
             /** On */
-            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Text"];
+            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Drawn"] | components["schemas"]["Text"];
             /**
              * Pinned
              * @default false
@@ -4599,7 +4698,7 @@ export interface components {
              *       "kind": "top"
              *     }
              */
-            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Text"];
+            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Drawn"] | components["schemas"]["Text"];
             /**
              * Pinned
              * @default false
@@ -4912,7 +5011,7 @@ export interface components {
              *       "kind": "top"
              *     }
              */
-            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Text"];
+            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Drawn"] | components["schemas"]["Text"];
             /**
              * Pinned
              * @default false
@@ -5069,7 +5168,7 @@ export interface components {
              */
             kind: "slot";
             /** On */
-            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Text"];
+            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Drawn"] | components["schemas"]["Text"];
             /**
              * Pinned
              * @default false
@@ -5151,7 +5250,7 @@ export interface components {
             /** Mouth Ø */
             mouth_diameter_mm: number;
             /** On */
-            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Text"];
+            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Drawn"] | components["schemas"]["Text"];
             /**
              * Pinned
              * @default false
@@ -5231,7 +5330,7 @@ export interface components {
              */
             kind: "spot_face";
             /** On */
-            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Text"];
+            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Drawn"] | components["schemas"]["Text"];
             /**
              * Pinned
              * @default false
@@ -5551,7 +5650,7 @@ export interface components {
              */
             kind: "tap";
             /** On */
-            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Text"];
+            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Drawn"] | components["schemas"]["Text"];
             /**
              * Pinned
              * @default false
@@ -6276,7 +6375,7 @@ export interface components {
              */
             kind: "undercut";
             /** On */
-            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Text"];
+            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Drawn"] | components["schemas"]["Text"];
             /**
              * Passes
              * @default 3
@@ -8786,6 +8885,164 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description what was sent is no JSON */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description the role may not, or the token is missing */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description it is not there */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description there is no such method here */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description somebody was faster */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description it does not say how long it is */
+            411: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description it is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description its address is too long */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/html": string;
+                };
+            };
+            /** @description a value is refused; the sentence names field, value and range */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description too many wrong passwords */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description a fault of the program */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description it is still being worked out; ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description there is no room to store it */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shop_jobs_api_read_lines: {
+        parameters: {
+            query?: {
+                meet_mm?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * File
+                     * Format: binary
+                     */
+                    file: string;
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DrawnOut"];
+                };
             };
             /** @description what was sent is no JSON */
             400: {

@@ -38,8 +38,7 @@ export function StagePanel({ setup, operation }: { setup: string; operation: str
       Record<string, unknown> | undefined
 
   const laid = whole?.turns ?? false
-  const known =
-    op && (op.found_depth_mm !== null || op.found_width_mm !== null) && !op.tool_axis
+  const known = op && (op.found_depth_mm !== null || op.found_width_mm !== null) && !op.tool_axis
   const { data: along } = useAlong(answer, known ? op.id : null)
   const spot = useSpot(operation)
   const way = useMemo(() => {
@@ -54,7 +53,7 @@ export function StagePanel({ setup, operation }: { setup: string; operation: str
       at: shown.map((k) => along.at[k]!),
       load: shown.map((k) => along.power_kw[k]! / most),
     }
-  }, [along, op, spot])
+  }, [along, op, spot, laid])
   const carried = useMemo(() => {
     const planTool = answer.plan.tools?.find(
       (each) => each.id === planned?.operations?.find((each) => each.id === operation)?.tool,

@@ -4,6 +4,8 @@ import { size, unit } from '../../ui/format'
 import { placesOf, written } from '../../ui/points'
 import { TextField } from '../../ui/TextField'
 import { useFrame } from '../frame'
+import { Drawn } from './Drawn'
+import { useKind } from './forms'
 
 type Feature = {
   id: string
@@ -88,8 +90,18 @@ function EntryHole({ at, change }: { at: number[] | null; change: Change }) {
   )
 }
 
-// Which of the part's holes an operation takes, or where its typed positions are.
-export function Where({ planned, on, change }: Props) {
+// Which of the part's holes an operation takes, where its typed positions are, or the lines of a file.
+export function Where(props: Props) {
+  const drawn = useKind(String(props.planned.kind))?.places.includes('drawn')
+  return (
+    <>
+      <Typed {...props} />
+      {drawn && props.on.kind !== 'top' && <Drawn on={props.on} change={props.change} />}
+    </>
+  )
+}
+
+function Typed({ planned, on, change }: Props) {
   const { answer } = useFrame()
   const { system } = useUnits()
   if (on.kind === 'points')

@@ -1,0 +1,66 @@
+"""cut.in-air, cut.more-than-planned: engraved lines over nothing, or under stock that stands."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from shapely import MultiLineString
+
+from machining.facts.context import PlanFacts, Ready
+from machining.geometry.solids import section
+from machining.plan.edit import Change
+from machining.plan.operation import Engrave
+from machining.plan.places import Drawn, Lines, Text
+from machining.plan.proposal import Proposal
+from machining.quantities.said import Shown, length
+
+from ..finding import Finding, keep, of_operation
+
+SOME = 0.02  # of their length
+OVER_MM = 0.05
+
+
+def lines_where_stock_is(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
+    if not isinstance(op.operation, Engrave) or not op.work.lines:
+        return
+    lines = MultiLineString([[spot[:2] for spot in line] for line in op.work.lines])
+    yield from _in_air(op, lines)
+    yield from _under_stock(op, lines)
+
+
+def _in_air(op: Ready, lines: MultiLineString) -> Iterator[Finding]:
+    stands = section(op.before.solid, (op.work.top + op.work.floor) / 2.0)
+    share = lines.difference(stands).length / lines.length
+    if share <= SOME:
+        return
+    yield of_operation(
+        op,
+        "cut.in-air",
+        "look",
+        "{share} of its lines lie over nothing: the metal there is open already, or was never"
+        " there.",
+        {"share": Shown(share, "percent")},
+        "",
+        (keep(op, "cut.in-air", "the lines run out on purpose"),),
+    )
+
+
+def _under_stock(op: Ready, lines: MultiLineString) -> Iterator[Finding]:
+    over = section(op.before.solid, op.work.top + OVER_MM)
+    if lines.intersection(over).length / lines.length <= SOME:
+        return
+    high = float(op.before.bounds()[1][2])
+    fixes: tuple[Proposal, ...] = ()
+    if isinstance(op.operation.on, Lines | Drawn | Text):
+        change = Change(on=op.on, fields={"on.top_mm": round(high, 3)})
+        fixes = (Proposal("Begin at Z {high}", (change,), {"high": length(high)}),)
+    yield of_operation(
+        op,
+        "cut.more-than-planned",
+        "stop",
+        "Stock stands up to {over} over where its lines begin: it goes that much deeper than"
+        " {deep}.",
+        {"over": length(high - op.work.top), "deep": length(op.work.top - op.work.floor)},
+        "",
+        fixes,
+    )
