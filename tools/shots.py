@@ -201,25 +201,6 @@ def _sheet_in_inches(page: Page, shoot) -> None:
     shoot("release")
 
 
-def _many_jobs(page: Page, shoot) -> None:
-    """Three hundred of them."""
-    _sign_in(page, "planner", "plan-the-part")
-    parts = ("Sensor mount", "Cable guide", "Bearing cap", "Spacer ring", "Valve seat", "Probe arm")
-    for k in range(300):
-        _send(
-            page,
-            "POST",
-            "/jobs",
-            number=f"TW-{600 + k}",
-            title=parts[k % len(parts)],
-            revision="ABC"[k % 3],
-            material="en-aw-6082",
-            quantity=5 + k % 40,
-        )
-    page.goto("/jobs")
-    shoot("jobs-many")
-
-
 def main() -> int:
     folder = Path(sys.argv[1])
     folder.mkdir(parents=True, exist_ok=True)
@@ -259,7 +240,6 @@ def main() -> int:
                 _views(page, shoot)
                 _wrong(page, shoot)
                 _sheet_in_inches(page, shoot)
-                _many_jobs(page, shoot)
                 _sign_in(page, "operator", "gloves-are-on")
                 shoot("floor")
                 browser.close()

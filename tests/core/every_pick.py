@@ -45,6 +45,16 @@ PLACES: dict[str, tuple[dict[str, Any], ...]] = {
         {"kind": "points", "at_mm": ((0.0, 0.0),), "diameter_mm": 30.0, "depth_mm": 12.0},
     ),
     "lines": ({"kind": "lines", "at_mm": (((-20.0, 0.0), (20.0, 0.0), (20.0, 10.0)),)},),
+    "drawn": (
+        {
+            "kind": "drawn",
+            "file": "outline.dxf",
+            "lines": (((0.0, 0.0), (20.0, 0.0), (20.0, 10.0), (0.0, 0.0)), ((1.0, 1.0), (4.0, 6.0))),
+            "x_mm": -10.0,
+            "scale": 0.5,
+            "angle_deg": 30.0,
+        },
+    ),
     "text": ({"kind": "text", "text": "HERON 1"},),
     "plane": (Plane(z_mm=-40.0).model_dump(),),
     "profile": (
