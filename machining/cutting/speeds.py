@@ -36,6 +36,28 @@ def cutting_speed(rpm: Rpm, diameter: Millimetres) -> float:
     return pi * positive("diameter", diameter) * positive("rpm", rpm) / 1000.0
 
 
+@formula(unit="m/min")
+def own_speed(speed: MetresPerMinute, share: Plain) -> float:
+    """vc = vc₀·k
+
+    Speed at which a form tool starts, as a share of what the material's data say for its process.
+    Raises OutOfRange for a share outside (0, 1].
+    Source: machining/data/cutting.toml, form_speed.
+    """
+    return positive("speed", speed) * within("share", share, 0.0, 1.0, low_open=True)
+
+
+@formula(unit="mm", quantity="feed_per_tooth")
+def own_chip(chip: Millimetres, share: Plain) -> float:
+    """h = h₀·k
+
+    Chip at which a form tool starts, as a share of what the material's data say for its process.
+    Raises OutOfRange for a share outside (0, 1].
+    Source: machining/data/cutting.toml, form_chip.
+    """
+    return positive("chip", chip) * within("share", share, 0.0, 1.0, low_open=True)
+
+
 @formula(unit="rpm")
 def limited_speed(wanted: Rpm, spindle_max: Rpm, tool_max: Rpm) -> float:
     """n = min(n wanted, n spindle, n tool and holder)

@@ -14,6 +14,7 @@ from . import life
 from .context import PlanFacts, Ready
 from .feeds import MAX_THINNING, start_chip, thin_chip
 from .kinds import goes_down_as_mill, kind_of
+from .own_data import start_speed, started
 
 
 def edges_per_turn(op: Ready) -> float:
@@ -50,7 +51,7 @@ def speed_and_feed(op: Ready, facts: PlanFacts) -> None:
         rpm = op.work_out(
             speeds.spindle_speed,
             "wanted_rpm",
-            cutting_speed=Given(op.data.speed_start, origin),
+            cutting_speed=start_speed(op, origin),
             diameter=diameter,
         )
     limit = min(tool.max_rpm or 1e6, op.holder.max_rpm or 1e6)
@@ -109,7 +110,7 @@ def _chip_and_edges(op: Ready, origin: str, edges: Given) -> tuple[Value, Given]
         raise OutOfRange("cutting data", "missing", "in the library, or speed and feed typed in")
     if goes_down_as_mill(op.operation, op.tool):
         return Given(start_chip(op.tool, op.data), origin), op.of_tool("flutes")
-    return _thinned(op, Given(start_chip(op.tool, op.data), origin)), edges
+    return _thinned(op, started(op, start_chip(op.tool, op.data), origin)), edges
 
 
 def _thinned(op: Ready, chip: Given) -> Value:

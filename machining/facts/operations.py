@@ -43,7 +43,8 @@ from .context import (
     guarded,
     ready,
 )
-from .kinds import kind_of, process_of
+from .kinds import kind_of
+from .own_data import own_data
 from .pace import Pace
 from .suits import can_do, unsuited
 from .taken import NOT_IN_PATH, stock_after
@@ -110,7 +111,7 @@ def _fresh(op: OperationFacts, facts: PlanFacts, memo: Memo) -> OperationFacts:
     if assembly is not None and tool is not None and holder is not None:
         op.kit = Kit(assembly, tool, holder)
         if facts.material is not None:
-            op.data = facts.material.data_for(process_of(op.operation, tool), tool.material)
+            op.data = own_data(op.operation, tool, facts.material)
     op.rig = _rig(op)
     try:
         stock_after(op, facts, memo)
