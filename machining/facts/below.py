@@ -7,10 +7,10 @@ from dataclasses import dataclass
 from shapely import LineString, MultiLineString, Point, unary_union
 
 from machining.geometry.regions import Region
-from machining.removal.shape import shape_of
 from machining.world.workholding import Chuck
 
 from .context import Ready
+from .found import shape_for
 from .kinds import kind_of
 from .stand import Body
 
@@ -67,6 +67,6 @@ def _at_height(op: Ready, z: float) -> Region:
 
 def _radius(op: Ready, over_tip: float) -> float:
     """Of the tool (mm) at a height over its tip: that of a drill's point grows."""
-    shape = shape_of(op.tool)
+    shape = shape_for(op)
     wide = shape.lower <= over_tip
     return shape.radius * (float(wide.sum()) - 1.0) / (len(shape.lower) - 1.0)

@@ -31,13 +31,15 @@ from machining.world.tool import Holder, Tool
 
 from .choice import Choice, Question, shop_feed
 
+FAST = School("lighter width, faster than the data start", most_width=0.1, full_depth=True)
+FASTER = 1.05  # times the speed it starts at, from which it is another way
 HIGH_FEED = School("high feed, very shallow", least_width=0.4, most_width=0.7)
 STEP_MM = 0.01
 QUESTIONS = dict.fromkeys(
     ("face", "rough_outside", "rough_pocket"),
     Question(
-        "full depth with a light width, shallow and wide, high feed: each at its best inside every"
-        " limit",
+        "full depth with a light width, as the data start and faster, shallow and wide, high feed:"
+        " each at its best inside every limit",
         "cuts",
     ),
 )
@@ -65,6 +67,8 @@ def rough_choices(op: Ready, facts: PlanFacts) -> list[Choice]:
     schools = (
         [(SHALLOW, kit)] if isinstance(op.operation, Face) else [(FULL_DEPTH, kit), (SHALLOW, kit)]
     )
+    if not isinstance(op.operation, Face) and _goes_faster(op):
+        schools.insert(1, (FAST, kit))
     if not isinstance(op.operation, Face) and (other := _high_feed(op, facts)) is not None:
         schools.append((HIGH_FEED, other))
     found = []
@@ -85,6 +89,20 @@ def _own(op: Ready) -> _Kit:
         (),
         op.loaded.id,
     )
+
+
+def _goes_faster(op: Ready) -> bool:
+    """Do material, spindle and tool turn it faster than its data start at? A light width lets them:
+    its edge is out of the cut for most of a turn.
+    """
+    if op.data is None:
+        return False
+    started, at_most = (
+        speeds.spindle_speed(each, op.tool.diameter_mm)
+        for each in (op.data.speed_start, op.data.speed_high)
+    )
+    turns = min(op.rig.spindle.max_rpm, op.tool.max_rpm or inf, op.holder.max_rpm or inf)
+    return min(at_most, turns) > FASTER * started
 
 
 def _high_feed(op: Ready, facts: PlanFacts) -> _Kit | None:
@@ -120,6 +138,8 @@ def _choice(school: School, kit: _Kit, op: Ready, facts: PlanFacts, rig: Rig) ->
         why = f"There are no cutting data of {facts.material.name} for {kit.tool.material} tools."
         return Choice(school.name, tool=kit.name, because=Said(why))
     cutter, job = _cutter(kit, data), _job(kit, data, op, facts)
+    if school is FAST:
+        job = replace(job, speed=data.speed_high)
     give = _give(kit, rig)
     cut = search.search(cutter, job, rig, give, school)
     if cut is None:

@@ -244,7 +244,7 @@ export interface paths {
         put?: never;
         /**
          * Read Lines
-         * @description The lines of a DXF or SVG file, joined where ends lie that near each other; stores nothing.
+         * @description Lines of a DXF or SVG file, joined where ends lie that near each other; stores nothing.
          */
         post: operations["shop_jobs_api_read_lines"];
         delete?: never;
