@@ -17,7 +17,7 @@ from machining.geometry.regions import (
 from machining.memo import digest
 from machining.motion.paths.holes import Target
 from machining.placing.zero import Lie
-from machining.plan.places import OnFeatures, Points, Rectangle
+from machining.plan.places import DrawnArea, OnFeatures, Points, Rectangle
 from machining.quantities.errors import OutOfRange
 from machining.world.feature import Feature, Hole, Pocket
 from machining.world.geometry import PartGeometry
@@ -138,12 +138,17 @@ def _found(on: OnFeatures, lie: Lie, geometry: PartGeometry) -> tuple[list[Featu
 
 
 def pocket_area(
-    on: OnFeatures | Rectangle, lie: Lie, geometry: PartGeometry, wanted: str = "one pocket"
+    on: OnFeatures | Rectangle | DrawnArea,
+    lie: Lie,
+    geometry: PartGeometry,
+    wanted: str = "one pocket",
 ) -> Area:
     """The pocket a place names. Raises NotFromHere, or OutOfRange for what is no pocket."""
     if isinstance(on, Rectangle):
         area = rectangle(on.x_mm, on.y_mm, on.length_mm, on.width_mm, on.corner_radius_mm)
         return Area(area, on.top_mm, on.top_mm - on.depth_mm, on.corner_radius_mm or None)
+    if isinstance(on, DrawnArea):
+        return Area(on.region, on.top_mm, on.top_mm - on.depth_mm, on.corner_radius_mm)
     found, up = _found(on, lie, geometry)
     pocket = found[0]
     if len(found) != 1 or not isinstance(pocket, Pocket):

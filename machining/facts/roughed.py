@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from machining.plan.edit import Change
 from machining.plan.operation import RoughOutside, RoughPocket
-from machining.plan.places import OnFeatures, Outside, Rectangle
+from machining.plan.places import DrawnArea, OnFeatures, Outside, Rectangle
 
 from .context import OperationFacts
 
@@ -22,7 +22,7 @@ def roughed_by(op: OperationFacts) -> RoughOutside | RoughPocket | None:
 def same_place(a: object, b: object) -> bool:
     if isinstance(a, OnFeatures) and isinstance(b, OnFeatures):
         return bool(set(a.ids) & set(b.ids))
-    return isinstance(a, Outside | Rectangle) and type(a) is type(b)
+    return isinstance(a, Outside | Rectangle | DrawnArea) and type(a) is type(b)
 
 
 def leaves(op: OperationFacts, width: float) -> tuple[Change, ...]:

@@ -4,11 +4,12 @@ from __future__ import annotations
 
 from machining.cutting import finish, forces
 from machining.cutting.data import constant
+from machining.geometry.contours import thickest
 from machining.geometry.regions import Region, disc
 from machining.geometry.solids import section
 from machining.memo import Memo
 from machining.plan.operation import Bore, FinishWalls
-from machining.plan.places import OnFeatures, Outside, Rectangle
+from machining.plan.places import DrawnArea, OnFeatures, Outside, Rectangle
 from machining.plan.turned import Profile
 from machining.quantities.computed import Computed, Given, Value
 from machining.reaching import deflection
@@ -151,6 +152,8 @@ def narrow_mm(op: OperationFacts, facts: PlanFacts) -> float | None:
     on = op.operation.on
     if isinstance(on, Rectangle):
         return min(on.length_mm, on.width_mm)
+    if isinstance(on, DrawnArea):
+        return thickest(on.region)
     pocket = (
         facts.geometry.feature(on.ids[0])
         if isinstance(on, OnFeatures) and len(on.ids) == 1

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from machining.plan.places import Drawn, Lines, OnFeatures, Points, Rectangle
+from machining.plan.places import Drawn, DrawnArea, Lines, OnFeatures, Points, Rectangle
 from machining.world.feature import Hole, Pocket
 
 from .context import OperationFacts, PlanFacts
@@ -25,6 +25,8 @@ def of_place(op: OperationFacts, facts: PlanFacts) -> Named:
     on = op.operation.on
     if isinstance(on, Rectangle):
         return named(op, "{l} × {w}", {"l": on.length_mm, "w": on.width_mm})
+    if isinstance(on, DrawnArea):
+        return named(op, on.file)
     return named(op)
 
 

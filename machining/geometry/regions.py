@@ -13,6 +13,9 @@ from shapely.ops import unary_union
 
 Region: TypeAlias = BaseGeometry
 ARC_STEPS = 12  # segments per quarter circle
+CHORD_MM = 0.005
+MISSED_MM, MISSED_SHARE = 0.03, 0.004  # as good as reached, and of a radius: chords of arcs
+FINE_STEPS = 48
 
 
 def rectangle(
@@ -74,3 +77,25 @@ def filled(region: Region) -> Region:
 
 def moved(region: Region, x: float, y: float) -> Region:
     return affinity.translate(region, x, y)
+
+
+def between(lines: Sequence[Sequence[tuple[float, float]]]) -> Region:
+    """What closed lines go round, none of which crosses itself: every second one an island."""
+    region: Region = Polygon()
+    for line in lines:
+        region = region.symmetric_difference(Polygon(line))
+    return region.simplify(CHORD_MM)
+
+
+def smallest_corner(region: Region) -> float | None:
+    """Radius (mm) of the smallest inner corner: of the largest round tool that gets everywhere, past
+    islands too; None where a corner is sharp.
+    """
+    low, high = 0.0, max(region.area, 0.0) ** 0.5
+    while high - low > 0.01:
+        radius = (low + high) / 2.0
+        reached = region.buffer(-radius, quad_segs=FINE_STEPS).buffer(radius, quad_segs=FINE_STEPS)
+        missed = region.difference(reached.buffer(MISSED_MM + MISSED_SHARE * radius))
+        low, high = (radius, high) if missed.is_empty else (low, radius)
+    low -= (MISSED_MM + MISSED_SHARE * low) / (2.0**0.5 - 1.0)  # what a square corner may miss
+    return round(low, 2) if low > MISSED_MM else None

@@ -72,7 +72,7 @@ class RoughPocket(OperationBase):
     ``hole_at_mm`` where an open hole stands (empty: in the middle).
     """
 
-    PLACES = frozenset({"features", "rectangle"})
+    PLACES = frozenset({"features", "rectangle", "area"})
     VERB = "Rough pocket"
     kind: Literal["rough_pocket"] = "rough_pocket"
     on: Where
@@ -113,7 +113,7 @@ class FinishWalls(OperationBase):
     reached: 1 goes straight to it.
     """
 
-    PLACES = frozenset({"outside", "features", "rectangle"})
+    PLACES = frozenset({"outside", "features", "rectangle", "area"})
     VERB = "Finish walls"
     kind: Literal["finish_walls"] = "finish_walls"
     on: Where
@@ -130,7 +130,7 @@ class FinishWalls(OperationBase):
 
 
 class FinishFloor(OperationBase):
-    PLACES = frozenset({"features", "rectangle"})
+    PLACES = frozenset({"features", "rectangle", "area"})
     VERB = "Finish floor"
     kind: Literal["finish_floor"] = "finish_floor"
     on: Where

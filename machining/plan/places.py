@@ -3,12 +3,14 @@
 from __future__ import annotations
 
 from functools import cached_property
-from math import cos, radians, sin
-from typing import Annotated, Literal
+from math import cos, hypot, radians, sin
+from typing import Annotated, Literal, Self
 
 from pydantic import Field, model_validator
+from shapely import Polygon
 
 from machining.geometry.lettering import SIGNS
+from machining.geometry.regions import Region, between, smallest_corner
 from machining.world.asked import Asked
 from machining.world.record import (
     Coordinate,
@@ -77,6 +79,14 @@ class Points(Record):
     through: bool = False
 
 
+def _corners_differ(lines: tuple[tuple[Place, ...], ...]) -> None:
+    for place, line in enumerate(lines, 1):
+        if any(a == b for a, b in zip(line[:-1], line[1:], strict=True)):
+            raise ValueError(
+                f"line {place} passes the same corner twice in a row; its corners must differ"
+            )
+
+
 class Lines(Record):
     """Typed lines in plan from the setup's zero, each through two corners or more. ``tool_side`` is
     where the tool stands, looking along them.
@@ -94,11 +104,7 @@ class Lines(Record):
 
     @model_validator(mode="after")
     def _goes_somewhere(self) -> Lines:
-        for place, line in enumerate(self.at_mm, 1):
-            if any(a == b for a, b in zip(line[:-1], line[1:], strict=True)):
-                raise ValueError(
-                    f"line {place} passes the same corner twice in a row; its corners must differ"
-                )
+        _corners_differ(self.at_mm)
         return self
 
     @property
@@ -107,12 +113,11 @@ class Lines(Record):
         return self.at_mm
 
 
-class Drawn(Record):
+class _FromFile(Record):
     """Lines read from a file of a drawing: their corners as they are drawn, in mm, and where they
     lie from the setup's zero: scaled and turned about the drawing's own zero, then moved there.
     """
 
-    kind: Literal["drawn"] = "drawn"
     file: Line = ""
     lines: tuple[Annotated[tuple[Place, ...], Field(min_length=2)], ...] = Field(
         min_length=1, max_length=MOST_DRAWN_LINES
@@ -122,18 +127,15 @@ class Drawn(Record):
     scale: Annotated[float, Asked("Scale", "factor")] = Field(1.0, ge=0.001, le=1000)
     angle_deg: Annotated[float, Asked("Turned", "angle")] = Field(0.0, ge=-360, le=360)
     top_mm: Annotated[Coordinate, TOP_Z] = 0.0
-    tool_side: Annotated[
-        Literal["left", "right"],
-        Asked("Tool", choices=(("left", "left of the line"), ("right", "right of the line"))),
-    ] = "left"
 
     @model_validator(mode="after")
-    def _can_be_followed(self) -> Drawn:
+    def _can_be_followed(self) -> Self:
         corners = sum(len(line) for line in self.lines)
         if corners > MOST_DRAWN_CORNERS:
             raise ValueError(
                 f"lines have {corners} corners; there can be at most {MOST_DRAWN_CORNERS}"
             )
+        _corners_differ(self.lines)
         return self
 
     @cached_property
@@ -148,6 +150,48 @@ class Drawn(Record):
             )
             for line in self.lines
         )
+
+
+class Drawn(_FromFile):
+    """Lines of a file that are followed."""
+
+    kind: Literal["drawn"] = "drawn"
+    tool_side: Annotated[
+        Literal["left", "right"],
+        Asked("Tool", choices=(("left", "left of the line"), ("right", "right of the line"))),
+    ] = "left"
+
+
+class DrawnArea(_FromFile):
+    """What closed lines of a file go round: a pocket, with islands where lines lie in others."""
+
+    kind: Literal["area"] = "area"
+    depth_mm: Annotated[Length, DEPTH]
+
+    @model_validator(mode="after")
+    def _goes_round(self) -> DrawnArea:
+        for place, line in enumerate(self.lines, 1):
+            if len(line) < 4 or line[0] != line[-1]:
+                apart = hypot(line[0][0] - line[-1][0], line[0][1] - line[-1][1])
+                raise ValueError(
+                    f"line {place} is open, its ends {apart:.3g} mm apart; an area wants closed"
+                    " lines"
+                )
+            if not Polygon(line).is_valid:
+                raise ValueError(
+                    f"line {place} crosses or touches itself; an area wants lines that don't"
+                )
+        return self
+
+    @cached_property
+    def region(self) -> Region:
+        """From the setup's zero; lines in others are islands in them."""
+        return between(self.placed)
+
+    @cached_property
+    def corner_radius_mm(self) -> float | None:
+        """The smallest of its inner corners; None where they are sharp."""
+        return smallest_corner(self.region)
 
 
 class Text(Record):
@@ -175,6 +219,6 @@ class Text(Record):
 
 
 Where = Annotated[
-    Top | Outside | OnFeatures | Rectangle | Points | Lines | Drawn | Text,
+    Top | Outside | OnFeatures | Rectangle | Points | Lines | Drawn | DrawnArea | Text,
     Field(discriminator="kind"),
 ]

@@ -47,6 +47,8 @@ def test_a_finding_is_kept_with_words_and_looked_at_again(sign_in):
     page = planner.page
     page.goto("/jobs/KF-1/setups?op=a20")
     finding = page.get_by_role("group", name="cut.power-at-worst-stock")
+    # fixes that arrive move what stands below them
+    expect(finding.get_by_role("list", name="What would mend it")).to_be_visible()
     finding.get_by_role("button", name="Keep it, and say why").click()
     page.keyboard.type("no")
     expect(finding.get_by_role("button", name="Keep it", exact=True)).to_be_disabled()

@@ -58,6 +58,13 @@ PLACES: dict[str, tuple[dict[str, Any], ...]] = {
             "angle_deg": 30.0,
         },
     ),
+    "area": (
+        {
+            "kind": "area",
+            "lines": (((-14.0, -9.0), (14.0, -9.0), (14.0, 9.0), (-14.0, 9.0), (-14.0, -9.0)),),
+            "depth_mm": 6.0,
+        },
+    ),
     "text": ({"kind": "text", "text": "HERON 1"},),
     "plane": (Plane(z_mm=-40.0).model_dump(),),
     "profile": (

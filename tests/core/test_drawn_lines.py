@@ -198,6 +198,11 @@ def test_more_corners_than_can_be_answered_are_refused_in_a_sentence():
         Drawn(lines=(long,))
 
 
+def test_a_line_that_stands_still_is_refused_in_a_sentence():
+    with pytest.raises(ValidationError, match="line 2 passes the same corner twice"):
+        Drawn(lines=(SQUARE, ((1.0, 1.0), (1.0, 1.0))))
+
+
 def test_an_engraving_takes_the_v_of_its_lines():
     got = result(answer(engraved(lines=(SQUARE[:4],), x_mm=30.0, y_mm=12.0)), "e")
     wide = 0.1 + 2 * 0.3 * np.tan(np.radians(30.0))

@@ -14,7 +14,7 @@ from machining.motion.paths import areas
 from machining.motion.paths.cleared import Level
 from machining.motion.paths.entries import Entry, middle_of
 from machining.plan.operation import FinishFloor, RoughPocket
-from machining.plan.places import OnFeatures, Rectangle
+from machining.plan.places import DrawnArea, OnFeatures, Rectangle
 from machining.quantities.computed import Given
 from machining.quantities.errors import OutOfRange
 from machining.world.tool import ROUGHS_SIDES, Tool
@@ -38,7 +38,7 @@ JUST_OVER_MM = 0.3  # over a pocket's floor, where a drill's point has been
 
 
 def pocket_work(
-    on: OnFeatures | Rectangle, ground: Ground, leave: float = 0.0, above: float = 0.0
+    on: OnFeatures | Rectangle | DrawnArea, ground: Ground, leave: float = 0.0, above: float = 0.0
 ) -> tuple[Work, Area]:
     """What the tool reaches of a pocket."""
     area = pocket_area(on, ground.lie, ground.geometry)
@@ -61,7 +61,7 @@ def entered(region: Region, ground: Ground) -> None:
 
 def _pocket_work(operation: RoughPocket, ground: Ground) -> Work:
     on = operation.on
-    assert isinstance(on, OnFeatures | Rectangle)
+    assert isinstance(on, OnFeatures | Rectangle | DrawnArea)
     work, _ = pocket_work(on, ground, operation.leave_mm, operation.leave_floor_mm)
     entered(work.region, ground)
     return work
@@ -153,7 +153,7 @@ def open_at(op: Ready[RoughPocket]) -> float:
 
 def _floor_work(operation: FinishFloor, ground: Ground) -> Work:
     on = operation.on
-    assert isinstance(on, OnFeatures | Rectangle)
+    assert isinstance(on, OnFeatures | Rectangle | DrawnArea)
     work, area = pocket_work(on, ground)
     return replace(work, top=area.floor + operation.depth_mm, wall_height=operation.depth_mm)
 

@@ -12,7 +12,7 @@ from machining.geometry.solids import Solid
 from machining.motion.path import Leg, Path
 from machining.motion.paths import areas
 from machining.plan.operation import FinishWalls
-from machining.plan.places import OnFeatures, Outside, Rectangle
+from machining.plan.places import DrawnArea, OnFeatures, Outside, Rectangle
 
 from .. import forces, size, wording
 from ..context import OperationFacts, PlanFacts, Ready
@@ -31,7 +31,7 @@ def _work(operation: FinishWalls, ground: Ground) -> Work:
     on = operation.on
     if isinstance(on, Outside):
         return outside_work(operation, ground, 0.0, 0.0)
-    assert isinstance(on, OnFeatures | Rectangle)
+    assert isinstance(on, OnFeatures | Rectangle | DrawnArea)
     work, _ = pocket_work(on, ground)
     entered(work.region, ground)
     return work

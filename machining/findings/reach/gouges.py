@@ -12,7 +12,7 @@ from machining.geometry.contours import FAR_MM, areas_of, bridged, contour_of, i
 from machining.geometry.regions import Region
 from machining.plan.edit import Change
 from machining.plan.operation import Drill, FinishWalls, RoughOutside, RoughPocket
-from machining.plan.places import Outside, Points, Rectangle
+from machining.plan.places import DrawnArea, Outside, Points, Rectangle
 from machining.plan.proposal import Proposal
 from machining.plan.turned import PartOff, Plane, Profile, TurnGroove
 from machining.quantities.said import Shown, length
@@ -110,7 +110,7 @@ def along_the_part(on: Profile, body: Region) -> list[tuple[float, float]]:
 
 def _fixes(op: Ready, facts: PlanFacts, deep: float) -> Iterator[Proposal]:
     kind, on = op.operation, op.operation.on
-    if isinstance(on, Outside | Rectangle | Points):
+    if isinstance(on, Outside | Rectangle | DrawnArea | Points):
         less = floor(100.0 * (on.depth_mm - deep)) / 100.0
         if less > 0:
             change = Change(on=op.on, fields={"on.depth_mm": less})

@@ -1005,7 +1005,7 @@ export interface components {
              */
             kind: "back_chamfer";
             /** On */
-            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Drawn"] | components["schemas"]["Text"];
+            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Drawn"] | components["schemas"]["DrawnArea"] | components["schemas"]["Text"];
             /**
              * Pinned
              * @default false
@@ -1165,7 +1165,7 @@ export interface components {
              */
             kind: "bore";
             /** On */
-            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Drawn"] | components["schemas"]["Text"];
+            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Drawn"] | components["schemas"]["DrawnArea"] | components["schemas"]["Text"];
             /**
              * Past the bottom
              * @default 0.5
@@ -1295,7 +1295,7 @@ export interface components {
              *       "kind": "top"
              *     }
              */
-            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Drawn"] | components["schemas"]["Text"];
+            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Drawn"] | components["schemas"]["DrawnArea"] | components["schemas"]["Text"];
             /**
              * Pinned
              * @default false
@@ -1479,7 +1479,7 @@ export interface components {
              */
             kind: "counterbore";
             /** On */
-            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Drawn"] | components["schemas"]["Text"];
+            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Drawn"] | components["schemas"]["DrawnArea"] | components["schemas"]["Text"];
             /**
              * Pinned
              * @default false
@@ -1562,7 +1562,7 @@ export interface components {
             /** Mouth Ø */
             mouth_diameter_mm: number;
             /** On */
-            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Drawn"] | components["schemas"]["Text"];
+            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Drawn"] | components["schemas"]["DrawnArea"] | components["schemas"]["Text"];
             /**
              * Pinned
              * @default false
@@ -1632,8 +1632,7 @@ export interface components {
         };
         /**
          * Drawn
-         * @description Lines read from a file of a drawing: their corners as they are drawn, in mm, and where they
-         *     lie from the setup's zero: scaled and turned about the drawing's own zero, then moved there.
+         * @description Lines of a file that are followed.
          */
         Drawn: {
             /**
@@ -1667,6 +1666,54 @@ export interface components {
              * @enum {string}
              */
             tool_side: "left" | "right";
+            /**
+             * Top Z
+             * @default 0
+             */
+            top_mm: number;
+            /**
+             * Drawing’s zero at X
+             * @default 0
+             */
+            x_mm: number;
+            /**
+             * Y
+             * @default 0
+             */
+            y_mm: number;
+        };
+        /**
+         * DrawnArea
+         * @description What closed lines of a file go round: a pocket, with islands where lines lie in others.
+         */
+        DrawnArea: {
+            /**
+             * Turned
+             * @default 0
+             */
+            angle_deg: number;
+            /** Depth */
+            depth_mm: number;
+            /**
+             * File
+             * @default
+             */
+            file: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "area";
+            /** Lines */
+            lines: [
+                number,
+                number
+            ][][];
+            /**
+             * Scale
+             * @default 1
+             */
+            scale: number;
             /**
              * Top Z
              * @default 0
@@ -1743,7 +1790,7 @@ export interface components {
              */
             kind: "drill";
             /** On */
-            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Drawn"] | components["schemas"]["Text"];
+            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Drawn"] | components["schemas"]["DrawnArea"] | components["schemas"]["Text"];
             /**
              * Past the bottom
              * @default 1
@@ -1847,7 +1894,7 @@ export interface components {
              */
             kind: "engrave";
             /** On */
-            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Drawn"] | components["schemas"]["Text"];
+            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Drawn"] | components["schemas"]["DrawnArea"] | components["schemas"]["Text"];
             /**
              * Pinned
              * @default false
@@ -2041,7 +2088,7 @@ export interface components {
              *       "kind": "top"
              *     }
              */
-            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Drawn"] | components["schemas"]["Text"];
+            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Drawn"] | components["schemas"]["DrawnArea"] | components["schemas"]["Text"];
             /**
              * Begins outside by
              * @default 0
@@ -2192,7 +2239,7 @@ export interface components {
              */
             kind: "finish_floor";
             /** On */
-            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Drawn"] | components["schemas"]["Text"];
+            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Drawn"] | components["schemas"]["DrawnArea"] | components["schemas"]["Text"];
             /**
              * Pinned
              * @default false
@@ -2279,7 +2326,7 @@ export interface components {
              */
             lead: "straight" | "angle" | "arc";
             /** On */
-            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Drawn"] | components["schemas"]["Text"];
+            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Drawn"] | components["schemas"]["DrawnArea"] | components["schemas"]["Text"];
             /**
              * Passes
              * @default 1
@@ -3196,7 +3243,7 @@ export interface components {
              */
             leave_mm: number;
             /** On */
-            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Drawn"] | components["schemas"]["Text"];
+            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Drawn"] | components["schemas"]["DrawnArea"] | components["schemas"]["Text"];
             /**
              * Past the bottom
              * @default 0.5
@@ -3296,7 +3343,7 @@ export interface components {
             /** Thread Ø */
             major_mm: number;
             /** On */
-            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Drawn"] | components["schemas"]["Text"];
+            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Drawn"] | components["schemas"]["DrawnArea"] | components["schemas"]["Text"];
             /**
              * Passes
              * @default 1
@@ -4145,7 +4192,7 @@ export interface components {
              */
             kind: "ream";
             /** On */
-            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Drawn"] | components["schemas"]["Text"];
+            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Drawn"] | components["schemas"]["DrawnArea"] | components["schemas"]["Text"];
             /**
              * Past the bottom
              * @default 1
@@ -4455,7 +4502,7 @@ export interface components {
              */
             leave_mm: number;
             /** On */
-            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Drawn"] | components["schemas"]["Text"];
+            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Drawn"] | components["schemas"]["DrawnArea"] | components["schemas"]["Text"];
             /**
              * Begins outside by
              * @default 0
@@ -4565,7 +4612,7 @@ export interface components {
              */
             leave_mm: number;
             /** On */
-            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Drawn"] | components["schemas"]["Text"];
+            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Drawn"] | components["schemas"]["DrawnArea"] | components["schemas"]["Text"];
             /**
              * Pinned
              * @default false
@@ -4698,7 +4745,7 @@ export interface components {
              *       "kind": "top"
              *     }
              */
-            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Drawn"] | components["schemas"]["Text"];
+            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Drawn"] | components["schemas"]["DrawnArea"] | components["schemas"]["Text"];
             /**
              * Pinned
              * @default false
@@ -5011,7 +5058,7 @@ export interface components {
              *       "kind": "top"
              *     }
              */
-            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Drawn"] | components["schemas"]["Text"];
+            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Drawn"] | components["schemas"]["DrawnArea"] | components["schemas"]["Text"];
             /**
              * Pinned
              * @default false
@@ -5168,7 +5215,7 @@ export interface components {
              */
             kind: "slot";
             /** On */
-            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Drawn"] | components["schemas"]["Text"];
+            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Drawn"] | components["schemas"]["DrawnArea"] | components["schemas"]["Text"];
             /**
              * Pinned
              * @default false
@@ -5250,7 +5297,7 @@ export interface components {
             /** Mouth Ø */
             mouth_diameter_mm: number;
             /** On */
-            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Drawn"] | components["schemas"]["Text"];
+            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Drawn"] | components["schemas"]["DrawnArea"] | components["schemas"]["Text"];
             /**
              * Pinned
              * @default false
@@ -5330,7 +5377,7 @@ export interface components {
              */
             kind: "spot_face";
             /** On */
-            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Drawn"] | components["schemas"]["Text"];
+            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Drawn"] | components["schemas"]["DrawnArea"] | components["schemas"]["Text"];
             /**
              * Pinned
              * @default false
@@ -5650,7 +5697,7 @@ export interface components {
              */
             kind: "tap";
             /** On */
-            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Drawn"] | components["schemas"]["Text"];
+            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Drawn"] | components["schemas"]["DrawnArea"] | components["schemas"]["Text"];
             /**
              * Pinned
              * @default false
@@ -6375,7 +6422,7 @@ export interface components {
              */
             kind: "undercut";
             /** On */
-            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Drawn"] | components["schemas"]["Text"];
+            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Drawn"] | components["schemas"]["DrawnArea"] | components["schemas"]["Text"];
             /**
              * Passes
              * @default 3

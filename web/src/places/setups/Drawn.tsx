@@ -2,33 +2,41 @@ import { useRef, useState } from 'react'
 import { type Schemas, uploadFile } from '../../api/client'
 import { quietly } from '../../api/planSession'
 import { Figure } from '../../ui/Figure'
+import { NumberField } from '../../ui/NumberField'
 
 type Read = Schemas['DrawnOut']
 type Props = {
   on: Record<string, unknown>
+  as: 'drawn' | 'area' // lines that are followed, or what closed ones go round
   change: (fields: Record<string, unknown>) => Promise<unknown>
 }
-const KEPT = ['x_mm', 'y_mm', 'scale', 'angle_deg', 'top_mm', 'tool_side']
+const KEPT = {
+  drawn: ['x_mm', 'y_mm', 'scale', 'angle_deg', 'top_mm', 'tool_side'],
+  area: ['x_mm', 'y_mm', 'scale', 'angle_deg', 'top_mm', 'depth_mm'],
+}
+const MEET_MM = 0.05
 const INCH_MM = 25.4
+const MOST_APART_MM = 5
 
 // Lines of a DXF or SVG file as the place of an operation: read, told what was found, then placed by the fields
 // beside it. What was typed before comes back with undo.
-export function Drawn({ on, change }: Props) {
+export function Drawn({ on, as, change }: Props) {
   const [reading, setReading] = useState(false)
   const [read, setRead] = useState<Read | null>(null)
   const [problem, setProblem] = useState('')
   const picker = useRef<HTMLInputElement>(null)
-  const lines = on.kind === 'drawn' ? (on.lines as number[][][]) : null
+  const [meet, setMeet] = useState(MEET_MM)
+  const lines = on.kind === as ? (on.lines as number[][][]) : null
   const take = async (file: File | undefined) => {
     if (!file) return
     setProblem('')
     setReading(true)
     try {
-      const found = await uploadFile<Read>('/api/lines', file)
+      const found = await uploadFile<Read>(`/api/lines?meet_mm=${meet}`, file)
       const kept = Object.fromEntries(
-        KEPT.filter((name) => on[name] !== undefined).map((name) => [name, on[name]]),
+        KEPT[as].filter((name) => on[name] !== undefined).map((name) => [name, on[name]]),
       )
-      await change({ on: { ...kept, kind: 'drawn', file: found.file, lines: found.lines } })
+      await change({ on: { ...kept, kind: as, file: found.file, lines: found.lines } })
       setRead(found)
     } catch (error) {
       setProblem((error as Error).message)
@@ -51,6 +59,15 @@ export function Drawn({ on, change }: Props) {
       <button className="link" disabled={reading} onClick={() => picker.current?.click()}>
         {reading ? 'reading …' : lines ? 'Read another DXF or SVG' : 'Read DXF or SVG'}
       </button>
+      <NumberField
+        label="joining ends up to"
+        quantity="size"
+        value={meet}
+        onCommit={(value) => {
+          setMeet(Math.min(Math.max(value ?? MEET_MM, 0), MOST_APART_MM))
+          return Promise.resolve()
+        }}
+      />
       <input
         ref={picker}
         type="file"
@@ -84,7 +101,7 @@ function Counted({ count, one }: { count: number; one: string }) {
 }
 
 // What reading the file decided, so that nobody has to guess.
-function Told({ read, scale, change }: { read: Read; scale: number } & Pick<Props, 'change'>) {
+function Told({ read, scale, change }: { read: Read; scale: number; change: Props['change'] }) {
   const left = Object.entries(read.left_out)
   return (
     <p role="status" className="w-full text-small text-ink-2">

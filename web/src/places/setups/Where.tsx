@@ -92,11 +92,16 @@ function EntryHole({ at, change }: { at: number[] | null; change: Change }) {
 
 // Which of the part's holes an operation takes, where its typed positions are, or the lines of a file.
 export function Where(props: Props) {
-  const drawn = useKind(String(props.planned.kind))?.places.includes('drawn')
+  const places = useKind(String(props.planned.kind))?.places ?? []
+  const on = String(props.on.kind)
+  const follows = places.includes('drawn') && on !== 'top'
+  const clears = places.includes('area') && ['rectangle', 'area'].includes(on)
   return (
     <>
       <Typed {...props} />
-      {drawn && props.on.kind !== 'top' && <Drawn on={props.on} change={props.change} />}
+      {(follows || clears) && (
+        <Drawn on={props.on} as={follows ? 'drawn' : 'area'} change={props.change} />
+      )}
     </>
   )
 }
