@@ -88,8 +88,8 @@ def between(lines: Sequence[Sequence[tuple[float, float]]]) -> Region:
 
 
 def smallest_corner(region: Region) -> float | None:
-    """Radius (mm) of the smallest inner corner: of the largest round tool that gets everywhere, past
-    islands too; None where a corner is sharp.
+    """Radius (mm) of the smallest inner corner, which is that of the largest round tool that gets
+    everywhere, past islands too; None where a corner is sharp.
     """
     low, high = 0.0, max(region.area, 0.0) ** 0.5
     while high - low > 0.01:
