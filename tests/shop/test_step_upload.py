@@ -217,7 +217,7 @@ def test_the_reader_has_limits_of_time_and_memory(tmp_path):
 
 def test_a_reader_that_hangs_is_stopped_with_a_sentence(monkeypatch):
     monkeypatch.setattr(tasks, "LONGEST_S", 0.5)
-    monkeypatch.setattr(tasks, "_limit", lambda: None)
+    monkeypatch.setattr(tasks, "limited", lambda: None)
     with pytest.raises(Refused, match="took longer than"):
         tasks._followed(
             [sys.executable, "-c", "import time; time.sleep(60)"], lambda share, words: None
