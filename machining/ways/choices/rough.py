@@ -77,7 +77,13 @@ def rough_choices(op: Ready, facts: PlanFacts) -> list[Choice]:
             found.append(_choice(school, with_kit, op, facts, op.rig))
         except MachiningError as problem:
             found.append(Choice(school.name, tool=with_kit.name, because=Said(str(problem))))
-    return found
+    return [each for each in found if each.label != FAST.name or _removes_most(each, found)]
+
+
+def _removes_most(fast: Choice, found: list[Choice]) -> bool:
+    """Only more metal a minute is worth an edge that wears sooner."""
+    others = [each.cut.removal for each in found if each is not fast and each.cut is not None]
+    return fast.cut is not None and fast.cut.removal > max(others, default=0.0)
 
 
 def _own(op: Ready) -> _Kit:
