@@ -51,7 +51,7 @@ def _parser() -> argparse.ArgumentParser:
     read_lines = verbs.add_parser("read-lines", help="read the lines of a DXF or SVG file")
     read_lines.add_argument("file", type=Path)
     read_lines.add_argument(
-        "--meet-mm", type=float, default=0.05, help="ends that near each other are joined"
+        "--meet-mm", type=float, help="ends that near each other are joined; left out: 0.05"
     )
     calc = verbs.add_parser("calc", help="work out one calculator; without a name, list them")
     calc.add_argument("name", nargs="?")
@@ -160,25 +160,17 @@ def _verify(chosen: argparse.Namespace) -> int:
 
 def _read_lines(chosen: argparse.Namespace) -> int:
     """One JSON object for whoever runs this in a process of its own; a problem in its own words."""
-    from machining.exchange.lines import read
+    from dataclasses import asdict
 
+    from machining.exchange.lines import MEET_MM, read
+
+    meet = MEET_MM if chosen.meet_mm is None else chosen.meet_mm
     try:
-        found = read(chosen.file.name, chosen.file.read_bytes(), chosen.meet_mm)
+        found = read(chosen.file.name, chosen.file.read_bytes(), meet)
     except MachiningError as problem:
         print(json.dumps({"problem": str(problem)}))
         return 2
-    print(
-        json.dumps(
-            {
-                "lines": found.lines,
-                "closed": found.closed,
-                "unit": found.unit,
-                "unit_said": found.unit_said,
-                "widest_gap_mm": found.widest_gap_mm,
-                "left_out": found.left_out,
-            }
-        )
-    )
+    print(json.dumps({**asdict(found), "closed": found.closed}))
     return 0
 
 

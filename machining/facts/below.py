@@ -38,9 +38,20 @@ def met_below(op: Ready) -> Met | None:
         if deep <= FLUSH_MM:
             continue
         swept = _at_height(op, body.top)
-        if not swept.is_empty and swept.buffer(BESIDE_MM).intersects(_face(body, op)):
-            found.append(Met(body, deep, swept))
+        face = _face(body, op)
+        if not swept.is_empty and swept.buffer(BESIDE_MM).intersects(face):
+            found.append(Met(body, _deepest(op, body.top, face, deep), swept))
     return max(found, key=lambda each: (each.body.role != "parallel", each.deep), default=None)
+
+
+def _deepest(op: Ready, top: float, face: Region, lowest: float) -> float:
+    """How far below it the tip goes there: of several holes, of those over it."""
+    over = [
+        top - tip
+        for x, y, _, tip in op.work.holes
+        if tip < top and Point(x, y).buffer(_radius(op, top - tip) + BESIDE_MM).intersects(face)
+    ]
+    return max(over, default=lowest)
 
 
 def _face(body: Body, op: Ready) -> Region:

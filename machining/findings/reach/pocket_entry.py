@@ -21,6 +21,9 @@ from ..tools import other_tools, suits, tool_name
 
 TOO_STEEP = "{tool} does not cut over its centre and goes down at {ramp}; it takes {most} at most."
 NO_WAY_DOWN = "{tool} neither cuts over its centre nor ramps: it can't get down into full material."
+ON_ITS_MIDDLE = "{tool} does not cut over its centre: straight down it stands on its middle"
+HARDLY_CUTS = "{tool} goes straight down: its middle hardly cuts, and the chips have nowhere to go."
+SHALLOW = "straight down: shallow, and the chips come out"
 HOLE_SHARE = 0.98  # of the tool's diameter that must stand open for it to go down
 
 
@@ -64,18 +67,18 @@ def _straight_down(op: Ready, kind: RoughPocket, tool: Tool) -> Iterator[Finding
             op,
             "reach.entry",
             "stop",
-            "{tool} does not cut over its centre: straight down it stands on its middle.",
+            ON_ITS_MIDDLE + ".",
             values,
             "",
             (*_slopes(kind, tool), hole),
         )
     else:
-        stay = keep(op, "cut.plunge", "straight down: shallow, and the chips come out")
+        stay = keep(op, "cut.plunge", SHALLOW)
         yield of_operation(
             op,
             "cut.plunge",
             "look",
-            "{tool} goes straight down: its middle hardly cuts, and the chips have nowhere to go.",
+            HARDLY_CUTS,
             values,
             "plunge_feed",
             (*_slopes(kind, tool), hole, stay),

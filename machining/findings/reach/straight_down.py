@@ -13,6 +13,7 @@ from machining.world.tool import DRILLS
 
 from ..finding import Finding, keep, of_operation
 from ..tools import other_tools, tool_name
+from .pocket_entry import HARDLY_CUTS, ON_ITS_MIDDLE, SHALLOW
 
 MIDDLE = 0.5  # of its diameter, that must stand open under a mill whose middle does not cut
 
@@ -26,12 +27,12 @@ def straight_down(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
         return
     drills = _of_its_size(op, facts)
     if tool.centre_cutting:
-        stay = keep(op, "cut.plunge", "straight down: shallow, and the chips come out")
+        stay = keep(op, "cut.plunge", SHALLOW)
         yield of_operation(
             op,
             "cut.plunge",
             "look",
-            "{tool} goes straight down: its middle hardly cuts, and the chips have nowhere to go.",
+            HARDLY_CUTS,
             {"tool": tool_name(op)},
             "thrust",
             (*drills, stay),
@@ -41,10 +42,8 @@ def straight_down(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
         op,
         "reach.entry",
         "stop",
-        "{tool} does not cut over its centre: straight down it stands on its middle, where {open}"
-        " stands open of the {least} it needs."
-        if stands_open
-        else "{tool} does not cut over its centre: straight down it stands on its middle.",
+        ON_ITS_MIDDLE
+        + (", where {open} stands open of the {least} it needs." if stands_open else "."),
         {
             "tool": tool_name(op),
             "open": Shown(stands_open, "size"),
