@@ -58,7 +58,7 @@ class Holding(Record):
     torque_nm: Annotated[Torque, Asked("Torque", "torque")]
     shift_mm: Annotated[Coordinate, Asked("Shift along the jaws")] = 0.0
     parallels_in_mm: Annotated[
-        LengthOrZero | None, Asked("Parallels in from the jaws", empty="pushed out")
+        LengthOrZero | None, Asked("Parallels in from the jaws", empty="at them")
     ] = None
     reason: Line = ""
 
