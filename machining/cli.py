@@ -6,8 +6,12 @@ import argparse
 import json
 import sys
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from machining.quantities.errors import MachiningError
+
+if TYPE_CHECKING:
+    from machining.geometry.laid import Lay
 
 
 def main(arguments: list[str] | None = None) -> int:
@@ -48,6 +52,13 @@ def _parser() -> argparse.ArgumentParser:
     read_step.add_argument("step", type=Path)
     read_step.add_argument("--out", type=Path, help="folder for geometry.json and mesh.glb")
     read_step.add_argument("--solid", type=int, help="which of several solids, counted from 1")
+    read_step.add_argument(
+        "--lay",
+        type=_lay,
+        default="straight",
+        help="straight with the axes (left out), as in its file, or a flat face square to an axis",
+        metavar="straight|file|FACE",
+    )
     read_lines = verbs.add_parser("read-lines", help="read the lines of a DXF or SVG file")
     read_lines.add_argument("file", type=Path)
     read_lines.add_argument(
@@ -181,12 +192,25 @@ def _schema(chosen: argparse.Namespace) -> int:
     return 0
 
 
+def _lay(text: str) -> Lay:
+    if text == "straight":
+        return "straight"
+    if text == "file":
+        return "file"
+    if text.isdecimal():
+        return int(text)
+    raise argparse.ArgumentTypeError(
+        f"it is {text!r}; it must be straight, file or the number of a flat face"
+    )
+
+
 def _read_step(chosen: argparse.Namespace) -> int:
     """Progress goes to stdout as JSON lines, for whoever runs this in a process of its own."""
     from hashlib import sha256
 
     from machining.exchange import glb
     from machining.geometry.kernel import SeveralSolids, examine
+    from machining.geometry.laid import laid
     from machining.world.geometry import from_examined, to_json
 
     def tell(**line: object) -> None:
@@ -195,7 +219,9 @@ def _read_step(chosen: argparse.Namespace) -> int:
     step = chosen.step.read_bytes()
     solid = chosen.solid - 1 if chosen.solid is not None else None
     try:
-        examined = examine(step, solid, lambda share, doing: tell(share=share, doing=doing))
+        examined = laid(
+            examine(step, solid, lambda share, doing: tell(share=share, doing=doing)), chosen.lay
+        )
     except SeveralSolids as problem:
         tell(problem=str(problem), sizes=problem.sizes)
         return 2
@@ -203,7 +229,8 @@ def _read_step(chosen: argparse.Namespace) -> int:
         tell(problem=str(problem))
         return 2
     tell(share=0.95, doing="finding features")
-    key = sha256(step + f"#{solid or 0}".encode()).hexdigest()
+    way = "" if examined.turned_deg == 0.0 and chosen.lay == "straight" else f"@{chosen.lay}"
+    key = sha256(step + f"#{solid or 0}{way}".encode()).hexdigest()
     try:
         geometry = from_examined(key, examined)
     except MachiningError as problem:
@@ -218,6 +245,7 @@ def _read_step(chosen: argparse.Namespace) -> int:
         doing="done",
         key=key,
         size=geometry.size,
+        turned_deg=examined.turned_deg,
         volume_mm3=geometry.volume_mm3,
         features=[f.model_dump(mode="json", exclude={"loops"}) for f in geometry.features],
     )

@@ -6,18 +6,20 @@ from __future__ import annotations
 
 import re
 import sys
+from math import radians
 from pathlib import Path
 
 from OCP.BRepAdaptor import BRepAdaptor_Curve
-from OCP.BRepAlgoAPI import BRepAlgoAPI_Cut
-from OCP.BRepFilletAPI import BRepFilletAPI_MakeFillet
+from OCP.BRepAlgoAPI import BRepAlgoAPI_Cut, BRepAlgoAPI_Fuse
+from OCP.BRepBuilderAPI import BRepBuilderAPI_Transform
+from OCP.BRepFilletAPI import BRepFilletAPI_MakeChamfer, BRepFilletAPI_MakeFillet
 from OCP.BRepPrimAPI import BRepPrimAPI_MakeBox, BRepPrimAPI_MakeCylinder
-from OCP.gp import gp_Ax2, gp_Dir, gp_Pnt
+from OCP.gp import gp_Ax1, gp_Ax2, gp_Dir, gp_Pnt, gp_Trsf
 from OCP.IFSelect import IFSelect_RetDone
 from OCP.STEPControl import STEPControl_AsIs, STEPControl_Writer
 from OCP.TopAbs import TopAbs_EDGE
 from OCP.TopExp import TopExp_Explorer
-from OCP.TopoDS import TopoDS, TopoDS_Shape
+from OCP.TopoDS import TopoDS, TopoDS_Edge, TopoDS_Shape
 
 
 def box(
@@ -111,11 +113,52 @@ def two_blocks() -> TopoDS_Shape:
     return pair
 
 
+def bracket() -> TopoDS_Shape:
+    """A plate with a boss, a window, counterbored holes, a slanted end and a chamfered top, that
+    lies 17 degrees askew in its file.
+    """
+    boss = box(-25, -18, 0, 40, 36, 24, 6)
+    body = BRepAlgoAPI_Fuse(box(-48, -30, 0, 96, 60, 10), boss).Shape()
+    wedge = turned(box(36, -50, 10, 60, 100, 40), 30, (0, 1, 0), (36, 0, 10))
+    body = cut(
+        body,
+        drum(-5, 0, -1, 12, 40),
+        box(21, -8, -1, 10, 16, 20, 3),
+        *[drum(-38, y, -1, 6.8, 20) for y in (-20, 20)],
+        *[drum(-38, y, 5, 12, 20) for y in (-20, 20)],
+        wedge,
+    )
+    chamfer = BRepFilletAPI_MakeChamfer(body)
+    edges, known = TopExp_Explorer(body, TopAbs_EDGE), list[TopoDS_Edge]()
+    while edges.More():
+        edge = TopoDS.Edge(edges.Current())
+        curve = BRepAdaptor_Curve(edge)
+        ends = [curve.Value(t) for t in (curve.FirstParameter(), curve.LastParameter())]
+        outer = all(abs(p.Z() - 24) < 1e-6 and abs(p.X() + 5) + abs(p.Y()) > 13 for p in ends)
+        if outer and not any(edge.IsSame(each) for each in known):
+            known.append(edge)
+            chamfer.Add(1.0, edge)
+        edges.Next()
+    return turned(chamfer.Shape(), 17, (0, 0, 1))
+
+
+def turned(
+    shape: TopoDS_Shape,
+    degrees: float,
+    about: tuple[float, float, float],
+    at: tuple[float, float, float] = (0, 0, 0),
+) -> TopoDS_Shape:
+    move = gp_Trsf()
+    move.SetRotation(gp_Ax1(gp_Pnt(*at), gp_Dir(*about)), radians(degrees))
+    return BRepBuilderAPI_Transform(shape, move, True).Shape()
+
+
 PARTS = {
     "TW-118-B.step": clamp_block,
     "TW-520-A.step": gland,
     "hinge-plate.step": hinge_plate,
     "two-blocks.step": two_blocks,
+    "askew-bracket.step": bracket,
 }
 
 if __name__ == "__main__":

@@ -12,7 +12,7 @@ from machining.geometry.mesh import distances
 from machining.geometry.solids import as_blank, pieces, to_mesh
 from machining.memo import Memo, digest
 from machining.plan.document import Plan
-from machining.world.feature import Flat
+from machining.world.feature import Hole, Pocket
 from machining.world.geometry import PartGeometry, taken_by
 from machining.world.library import Library
 from machining.world.stock import Blank
@@ -90,7 +90,7 @@ class BlankFacts:
     def _has_already(self) -> frozenset[str]:
         found = set()
         for feature in self.geometry.features:
-            if isinstance(feature, Flat):
+            if not isinstance(feature, Hole | Pocket):
                 continue
             takes = taken_by(feature)
             whole = float(takes.volume())

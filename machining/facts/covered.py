@@ -10,7 +10,6 @@ from typing import Literal
 
 import numpy as np
 from numpy.typing import NDArray
-from shapely import Polygon, contains_xy
 
 from machining.geometry.frames import Vector
 from machining.geometry.mesh import distances
@@ -18,7 +17,8 @@ from machining.geometry.standing import spots_on, standing_over
 from machining.memo import Memo
 from machining.placing.zero import Lie
 from machining.quantities.said import Said, Shown, fill, length
-from machining.world.feature import Feature, Flat, Hole, Pocket
+from machining.world.extent import NEAR_MM, holds
+from machining.world.feature import Edge, Feature, Flat, Hole, Pocket, Slanted
 from machining.world.geometry import PartGeometry
 from machining.world.part import Requirement
 from machining.world.stock.base import SIDE_WORDS
@@ -27,7 +27,6 @@ from .context import OperationFacts, PlanFacts
 from .state import State
 
 THIN_MM = 0.06  # less, and nothing stands there: what chords of meshes are off
-NEAR_MM = 0.15  # of a feature's walls
 SQUARE = 0.999  # as good as square to an axis
 LESS_MM, NEARLY_MM = 0.02, 3.0  # a cut that leaves more than that over a place was not of it
 SIDE, OUTSIDE = "its {side}", "outside"
@@ -62,8 +61,9 @@ def covered(facts: PlanFacts, memo: Memo) -> list[Place]:
     spots, outwards, faces = spots_on(part.mesh)
     if not len(spots):
         return []
+    worked = {id for op in facts.operations() for id in getattr(op.operation.on, "ids", ())}
     named = {
-        int(face): _name_of(spots[faces == face], outwards[faces == face], part)
+        int(face): _name_of(int(face), spots[faces == face], outwards[faces == face], part, worked)
         for face in np.unique(faces)
     }
     places = dict[str, Place]()
@@ -166,11 +166,14 @@ def measured(asked: Requirement) -> bool:
 # -- what a face is of
 
 
-def _name_of(spots: Vector, outwards: Vector, part: PartGeometry) -> tuple[Said, str]:
-    """What a face is called, and the feature it is of."""
-    for feature in part.features:
-        if isinstance(feature, Hole | Pocket) and _of_feature(feature, spots, outwards):
-            return _feature_words(feature), feature.id
+def _name_of(
+    face: int, spots: Vector, outwards: Vector, part: PartGeometry, first: set[str]
+) -> tuple[Said, str]:
+    """What a face is called, and the feature it is of: of several one that is worked on."""
+    holding = [each for each in part.features if _is_of(each, face, spots)]
+    feature = next((each for each in holding if each.id in first), next(iter(holding), None))
+    if feature is not None:
+        return _feature_words(feature), feature.id
     mean = outwards.mean(axis=0)
     axis = int(np.abs(mean).argmax())
     side = f"{'+' if mean[axis] > 0 else '-'}{'xyz'[axis]}"
@@ -186,25 +189,23 @@ def _name_of(spots: Vector, outwards: Vector, part: PartGeometry) -> tuple[Said,
     return Said("{deep} in from its {side}", {"deep": length(round(abs(at - end), 3)), **word}), ""
 
 
+def _is_of(feature: Feature, face: int, spots: Vector) -> bool:
+    if isinstance(feature, Hole | Pocket):
+        return bool(holds(feature, spots).all())
+    return isinstance(feature, Edge | Slanted) and face in feature.surfaces
+
+
 def _feature_words(feature: Feature) -> Said:
     if isinstance(feature, Hole):
         return Said("hole of {d}", {"d": Shown(feature.diameter_mm, "size")})
     if isinstance(feature, Pocket):
-        return Said("pocket {deep} deep", {"deep": length(feature.depth_mm)})
+        if feature.through:
+            return Said("window {deep} deep", {"deep": length(feature.depth_mm)})
+        word = "pocket {deep} deep" if feature.closed else "open pocket {deep} deep"
+        return Said(word, {"deep": length(feature.depth_mm)})
+    if isinstance(feature, Edge):
+        return Said(f"{feature.shape} of {{size}}", {"size": length(feature.size_mm)})
+    if isinstance(feature, Slanted):
+        lean = {"lean": Shown(feature.lean_deg, "angle"), "side": Shown(SIDE_WORDS[feature.opens])}
+        return Said(f"slanted {feature.shape}, {{lean}} from its {{side}}", lean)
     raise AssertionError(feature.kind)
-
-
-def _of_feature(feature: Hole | Pocket, spots: Vector, outwards: Vector) -> bool:
-    along = "xyz".index(feature.axis[1] if isinstance(feature, Hole) else feature.opens[1])
-    across = [k for k in range(3) if k != along]
-    if isinstance(feature, Hole):
-        away = np.hypot(*(spots[:, across] - np.array(feature.point)[across]).T)
-        deep = spots[:, along] - feature.point[along]
-        radius = feature.diameter_mm / 2.0
-        fits = (away <= radius + NEAR_MM) & (deep >= -NEAR_MM - radius)
-        return bool((fits & (deep <= feature.length_mm + NEAR_MM + radius)).all())
-    floor = float(feature.loops[0][0][along])
-    deep = (spots[:, along] - floor) * (1.0 if feature.opens[0] == "+" else -1.0)
-    outline = Polygon(np.array(feature.loops[0])[:, across]).buffer(NEAR_MM)
-    inside = contains_xy(outline, spots[:, across[0]], spots[:, across[1]])
-    return bool((inside & (deep >= -NEAR_MM) & (deep <= feature.depth_mm + NEAR_MM)).all())

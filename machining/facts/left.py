@@ -8,7 +8,6 @@ from dataclasses import dataclass
 from typing import Literal
 
 import numpy as np
-from shapely import Point, Polygon
 
 from machining.geometry.frames import Direction, Vector
 from machining.geometry.shells import Shells, shells
@@ -17,6 +16,7 @@ from machining.memo import Memo
 from machining.plan.operation import MillThread, Tap
 from machining.plan.places import OnFeatures
 from machining.quantities.said import Said, Shown, fill, length
+from machining.world.extent import holds
 from machining.world.feature import Feature, Hole, Pocket
 from machining.world.geometry import PartGeometry
 from machining.world.stock.base import SIDE_WORDS
@@ -117,7 +117,8 @@ def _words(piece: Piece, part: PartGeometry) -> Said:
     if isinstance(feature, Hole):
         return Said("in a hole of {d}", {"d": Shown(feature.diameter_mm, "size")})
     if isinstance(feature, Pocket):
-        return Said("in the pocket {deep} deep", {"deep": length(feature.depth_mm)})
+        word = "window" if feature.through else "pocket" if feature.closed else "open pocket"
+        return Said(f"in the {word} {{deep}} deep", {"deep": length(feature.depth_mm)})
     return Said("on its {side}", {"side": Shown(piece.name)})
 
 
@@ -182,20 +183,8 @@ def sides_over(low: Corner, high: Corner, part: PartGeometry) -> list[Direction]
 def _inside(feature: Feature, middle: Vector, size: Vector) -> bool:
     """Does a piece lie in a hole or pocket?"""
     if isinstance(feature, Hole):
-        along = "xyz".index(feature.axis[1])
-        across = [k for k in range(3) if k != along]
-        away = np.hypot(*(middle[across] - np.array(feature.point)[across]))
-        deep = float(middle[along] - feature.point[along])
-        reach = feature.diameter_mm / 2.0 + NEAR_MM
-        fits = bool((size[across] <= 2.0 * reach).all())
-        return fits and bool(away <= reach) and -NEAR_MM <= deep <= feature.length_mm + NEAR_MM
-    if not isinstance(feature, Pocket):
-        return False
-    along = "xyz".index(feature.opens[1])
-    across = [k for k in range(3) if k != along]
-    floor = float(feature.loops[0][0][along])
-    deep = (float(middle[along]) - floor) * (1.0 if feature.opens[0] == "+" else -1.0)
-    outline = Polygon(np.array(feature.loops[0])[:, across]).buffer(NEAR_MM)
-    return -NEAR_MM <= deep <= feature.depth_mm + NEAR_MM and bool(
-        outline.covers(Point(middle[across]))
-    )
+        across = [k for k in range(3) if k != "xyz".index(feature.axis[1])]
+        widest = max((feature.diameter_mm, *(sink.diameter_mm for sink in feature.sinks)))
+        if (size[across] > widest + 2.0 * NEAR_MM).any():
+            return False
+    return isinstance(feature, Hole | Pocket) and bool(holds(feature, middle[None], NEAR_MM)[0])

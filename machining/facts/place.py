@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import cached_property
+from math import radians, tan
 
 import numpy as np
 from shapely import Polygon
@@ -86,19 +88,30 @@ class Work:
 
 @dataclass(frozen=True, slots=True)
 class Area:
-    """A pocket in plan, its heights, and its smallest inner corner (None where it has none), mm."""
+    """A pocket in plan, its heights, and its smallest inner corner (None where it has none), mm;
+    ``through`` where it has no floor, ``closed`` with walls all round; its walls stand upright from
+    ``upright`` on.
+    """
 
     region: Region
     top: float
     floor: float
     corner: float | None
+    through: bool = False
+    closed: bool = True
+    fillet: float = 0.0
+
+    @property
+    def upright(self) -> float:
+        return self.floor + self.fillet
 
 
 def hole_ends(
-    on: OnFeatures | Points, lie: Lie, geometry: PartGeometry
+    on: OnFeatures | Points, lie: Lie, geometry: PartGeometry, from_face: bool = False
 ) -> tuple[list[Target], float, list[bool]]:
     """Place, mouth and bottom height of each hole, their diameter (mm), and which of them go
-    through.
+    through. The mouth is where the wall ends; ``from_face`` it is where the cone or counterbore
+    over that begins.
 
     Raises NotFromHere, or OutOfRange for what is no hole or not all of one diameter.
     """
@@ -112,10 +125,28 @@ def hole_ends(
     holes = [feature for feature in found if isinstance(feature, Hole)]
     if len(holes) < len(found):
         raise OutOfRange("features", ", ".join(on.ids), "holes of one diameter")
-    return _ends_of(holes, lie, up)
+    over = [over_mouth(hole, up, geometry.features) if from_face else 0.0 for hole in holes]
+    return _ends_of(holes, lie, up, over)
 
 
-def _ends_of(holes: list[Hole], lie: Lie, up: Direction) -> tuple[list[Target], float, list[bool]]:
+def over_mouth(hole: Hole, towards: Direction, features: Sequence[Feature]) -> float:
+    """How far the face lies over a hole's wall (mm): by the cone or the counterbore at its end."""
+    sunk = [
+        (sink.diameter_mm - hole.diameter_mm) / 2.0 / tan(radians(sink.angle_deg / 2.0))
+        for sink in hole.sinks
+        if sink.at == towards
+    ]
+    bored = [
+        each.length_mm + over_mouth(each, towards, features)
+        for each in features
+        if isinstance(each, Hole) and each.around == hole.id and towards in each.opens
+    ]
+    return max((*sunk, *bored), default=0.0)
+
+
+def _ends_of(
+    holes: list[Hole], lie: Lie, up: Direction, over: list[float]
+) -> tuple[list[Target], float, list[bool]]:
     diameters = {round(h.diameter_mm, 3) for h in holes}
     if len(diameters) > 1:
         raise OutOfRange(
@@ -124,7 +155,11 @@ def _ends_of(holes: list[Hole], lie: Lie, up: Direction) -> tuple[list[Target], 
             "holes of one diameter in one operation",
         )
     through = [hole.through for hole in holes]
-    return [_seen(hole, lie, up) for hole in holes], holes[0].diameter_mm, through
+    ends = [_seen(hole, lie, up) for hole in holes]
+    raised = [
+        (x, y, mouth + by, bottom) for (x, y, mouth, bottom), by in zip(ends, over, strict=True)
+    ]
+    return raised, holes[0].diameter_mm, through
 
 
 def _found(on: OnFeatures, lie: Lie, geometry: PartGeometry) -> tuple[list[Feature], Direction]:
@@ -153,12 +188,21 @@ def pocket_area(
     pocket = found[0]
     if len(found) != 1 or not isinstance(pocket, Pocket):
         raise OutOfRange("features", ", ".join(on.ids), wanted)
-    if pocket.opens != up:
+    if not pocket.opens_to(up):
         raise NotFromHere(pocket.id, (pocket.opens,))
     loops = [lie.pose.apply(np.array(loop)) for loop in pocket.loops]
-    floor = float(loops[0][0][2])
+    end = float(loops[0][0][2])  # a window's other end, seen from its other side
+    floor = end if pocket.opens == up else end - pocket.depth_mm
     area = region_from_loops([_ccw(loop[:, :2], outer=i == 0) for i, loop in enumerate(loops)])
-    return Area(area, floor + pocket.depth_mm, floor, pocket.corner_radius_mm or None)
+    return Area(
+        area,
+        floor + pocket.depth_mm,
+        floor,
+        pocket.corner_radius_mm or None,
+        pocket.through,
+        pocket.closed,
+        pocket.floor_radius_mm,
+    )
 
 
 def _ccw(loop: np.ndarray, outer: bool) -> np.ndarray:

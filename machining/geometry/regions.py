@@ -7,7 +7,7 @@ from typing import TypeAlias
 
 import numpy as np
 from numpy.typing import NDArray
-from shapely import MultiPolygon, Point, Polygon, affinity, box
+from shapely import MultiPolygon, Point, Polygon, STRtree, affinity, box, points
 from shapely.geometry.base import BaseGeometry
 from shapely.ops import unary_union
 
@@ -49,7 +49,9 @@ def opened(region: Region, radius: float) -> Region:
 
 
 def region_from_loops(loops: Sequence[NDArray[np.float64]]) -> Region:
-    """Even-odd region from loops: outer ones counter-clockwise, holes clockwise."""
+    """The region of loops that don't cross: outer ones counter-clockwise, holes clockwise, islands
+    in holes counter-clockwise again, and so on.
+    """
     outers: list[Polygon] = []
     holes: list[Polygon] = []
     for loop in loops:
@@ -59,7 +61,29 @@ def region_from_loops(loops: Sequence[NDArray[np.float64]]) -> Region:
         (
             outers if float(np.dot(x, np.roll(y, -1)) - np.dot(y, np.roll(x, -1))) > 0 else holes
         ).append(Polygon(loop))
-    return unary_union(outers).difference(unary_union(holes)) if outers else Polygon()
+    return _nested(outers, holes)
+
+
+def _nested(outers: list[Polygon], holes: list[Polygon]) -> Region:
+    if not outers:
+        return Polygon()
+    islands = _lying_in(outers, holes)
+    if len(islands) in (0, len(outers)):
+        return unary_union(outers).difference(unary_union(holes))
+    around = [each for k, each in enumerate(outers) if k not in islands]
+    within = [outers[k] for k in sorted(islands)]
+    theirs = [holes[k] for k in sorted(_lying_in(holes, within))]
+    outside = unary_union(around).difference(unary_union(holes))
+    return outside.union(_nested(within, theirs))
+
+
+def _lying_in(these: list[Polygon], those: list[Polygon]) -> set[int]:
+    """Which of these lie in one of those."""
+    if not those:
+        return set()
+    starts = points([each.exterior.coords[0] for each in these])
+    found, about = STRtree(those).query(starts, predicate="within")
+    return {int(k) for k, n in zip(found, about, strict=True) if these[k].area < those[n].area}
 
 
 def polygons_of(region: Region) -> list[Polygon]:

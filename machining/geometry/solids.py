@@ -144,6 +144,11 @@ def below(solid: Solid, z: float) -> Solid:
     return solid.trim_by_plane([0.0, 0.0, -1.0], -z)
 
 
+def above(solid: Solid, z: float) -> Solid:
+    """The part of a solid from a height up."""
+    return solid.trim_by_plane([0.0, 0.0, 1.0], z)
+
+
 def volume(solid: Solid) -> float:
     return float(solid.volume())
 

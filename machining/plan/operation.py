@@ -69,7 +69,7 @@ class RoughOutside(OperationBase):
 
 class RoughPocket(OperationBase):
     """``enter`` is how it gets down where nothing is open; ``ramp_deg`` is for ramp and helix,
-    ``hole_at_mm`` where an open hole stands (empty: in the middle).
+    ``hole_at_mm`` where an open hole stands (empty: in the middle), ``past_mm`` for windows.
     """
 
     PLACES = frozenset({"features", "rectangle", "area"})
@@ -94,6 +94,7 @@ class RoughPocket(OperationBase):
     ] = "ramp"
     ramp_deg: Annotated[float, RAMP] = Field(3.0, ge=0.1, le=90)
     hole_at_mm: Place | None = None
+    past_mm: LengthOrZero = 0.5
     clears: Clears = "open"
 
 
@@ -110,7 +111,7 @@ class Slot(OperationBase):
 
 class FinishWalls(OperationBase):
     """``chain`` is how many times the width is cut, measured and corrected before the size is
-    reached: 1 goes straight to it.
+    reached: 1 goes straight to it; ``past_mm`` is for windows.
     """
 
     PLACES = frozenset({"outside", "features", "rectangle", "area"})
@@ -127,6 +128,7 @@ class FinishWalls(OperationBase):
         ),
     ] = "straight"
     chain: Annotated[int, Asked("Cuts to measure", "count")] = Field(1, ge=1, le=5)
+    past_mm: LengthOrZero = 0.5
 
 
 class FinishFloor(OperationBase):
@@ -325,9 +327,7 @@ class Engrave(OperationBase):
 
 
 class RoundEdge(OperationBase):
-    """An outside edge rounded by a form tool in one pass, or by a ball in as many as its cusp
-    allows.
-    """
+    """An outside edge rounded by a form tool in one pass, or by a ball as its cusp allows."""
 
     PLACES = frozenset({"top", "lines", "drawn"})
     VERB = "Round edges"

@@ -1,5 +1,5 @@
-"""Features of a part: holes, pockets and flat faces, found in a solid or typed in. Part
-coordinates, mm.
+"""Features of a part: holes, pockets, edges, flat and slanted faces, found in a solid; holes and
+pockets may be typed in. Part coordinates, mm.
 """
 
 from __future__ import annotations
@@ -9,16 +9,27 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from machining.geometry.frames import Direction
+from machining.geometry.frames import Direction, opposite
 
-from .record import Coordinate, Id, Length, LengthOrZero, Point, Record
+from .record import Coordinate, Id, Length, LengthOrZero, NoneOrId, Point, Record
+
+
+class Sink(Record):
+    """A cone at a hole's end that opens towards ``at``: its mouth and its included angle."""
+
+    at: Direction
+    diameter_mm: Length
+    angle_deg: float = Field(gt=0, lt=180)
 
 
 class Hole(Record):
     """A round hole. ``point`` is the end of its wall at the low side of ``axis``; the other is
     ``length`` further.
 
-    ``opens`` lists the directions from which a straight tool of its size can come.
+    ``opens`` lists the directions from which a straight tool of its size can come. ``bottom_deg``
+    is the included angle of the cone a blind one ends in, 0 where it is flat; ``around`` the
+    smaller hole in its floor, whose counterbore it is; ``open_deg`` what its wall lacks of a full
+    turn: a hole over an edge.
     """
 
     kind: Literal["hole"] = "hole"
@@ -29,13 +40,20 @@ class Hole(Record):
     length_mm: Length
     through: bool
     opens: tuple[Direction, ...] = Field((), max_length=6)
+    bottom_deg: float = Field(0.0, ge=0, lt=180)
+    sinks: tuple[Sink, ...] = Field((), max_length=2)
+    around: NoneOrId = ""
+    open_deg: float = Field(0.0, ge=0, lt=360)
 
 
 class Pocket(Record):
-    """A recess with a flat floor. ``loops`` are the floor's outline (outer first) in part
-    coordinates.
+    """A recess with a flat floor, or a window right ``through`` the part. ``loops`` are its outline
+    (outer first, then its islands) at the floor's height, in part coordinates.
 
-    ``opens`` is the direction its tool comes from; ``closed`` means walls all round.
+    ``opens`` is the direction its tool comes from, a window's from the other side as well;
+    ``closed`` means walls all round. ``corner_radius_mm`` is the smallest inner corner of its
+    walls, ``floor_radius_mm`` the fillet between walls and floor, ``draft_deg`` by how much the
+    walls lean outwards; ``across_flats_mm`` where it is a regular hexagon.
     """
 
     kind: Literal["pocket"] = "pocket"
@@ -47,6 +65,13 @@ class Pocket(Record):
     depth_mm: Length
     corner_radius_mm: LengthOrZero
     closed: bool = True
+    through: bool = False
+    floor_radius_mm: LengthOrZero = 0.0
+    draft_deg: float = Field(0.0, ge=0, lt=90)
+    across_flats_mm: LengthOrZero = 0.0
+
+    def opens_to(self, towards: Direction) -> bool:
+        return self.opens == towards or (self.through and opposite(self.opens) == towards)
 
 
 class Flat(Record):
@@ -62,7 +87,44 @@ class Flat(Record):
     outermost: bool
 
 
-Feature = Annotated[Hole | Pocket | Flat, Field(discriminator="kind")]
+class Edge(Record):
+    """Edges broken alike: ``surfaces`` are numbers of the solid's faces. A chamfer's ``size_mm`` is
+    its width on the face that looks towards ``opens`` (its first), from which it leans down by
+    ``angle_deg``; a round's is its radius. ``opens`` are the directions a tool can cut it from as
+    an edge; ``of`` is the feature whose rim it is, none for the part's outside.
+    """
+
+    kind: Literal["edge"] = "edge"
+    id: Id
+    shape: Literal["chamfer", "round"]
+    size_mm: Length
+    angle_deg: float = Field(45.0, ge=0, le=90)
+    length_mm: Length
+    point: Point
+    opens: tuple[Direction, ...] = Field((), max_length=6)
+    of: NoneOrId = ""
+    surfaces: tuple[int, ...] = Field((), max_length=20_000)
+
+
+class Slanted(Record):
+    """A face or a hole along none of the six directions: ``along`` is the face's outward normal, or
+    the hole's axis; ``lean_deg`` what it leans from the nearest direction, ``opens``.
+    """
+
+    kind: Literal["slanted"] = "slanted"
+    id: Id
+    shape: Literal["face", "hole"]
+    along: Point
+    opens: Direction
+    lean_deg: float = Field(gt=0, le=90)
+    point: Point
+    area_mm2: float = Field(gt=0, le=1e9)
+    diameter_mm: LengthOrZero = 0.0
+    length_mm: LengthOrZero = 0.0
+    surfaces: tuple[int, ...] = Field((), max_length=20_000)
+
+
+Feature = Annotated[Hole | Pocket | Flat | Edge | Slanted, Field(discriminator="kind")]
 
 
 def feature_id(kind: str, axis: str, point: Point, size: float) -> str:

@@ -5,6 +5,7 @@ from __future__ import annotations
 import json
 from dataclasses import dataclass
 from functools import cached_property
+from math import radians, tan
 from typing import Any
 
 import numpy as np
@@ -15,7 +16,17 @@ from shapely import MultiPoint, Polygon, minimum_bounding_radius, unary_union
 from machining.geometry.frames import Direction, Pose, Vector, orientation
 from machining.geometry.kernel import Examined
 from machining.geometry.mesh import Mesh, by_creases
-from machining.geometry.solids import Solid, bar, block, from_mesh, posed, prism, to_mesh
+from machining.geometry.solids import (
+    Solid,
+    bar,
+    block,
+    from_mesh,
+    joined,
+    posed,
+    prism,
+    to_mesh,
+    turned_at,
+)
 from machining.quantities.errors import OutOfRange
 
 from .feature import Feature, Flat, Hole, Pocket, feature_id
@@ -214,7 +225,20 @@ def taken_by(feature: Hole | Pocket) -> Solid:
 def _hole(hole: Hole) -> Solid:
     turn = orientation(hole.axis, 0)
     x, y, z = turn @ np.array(hole.point)
-    return posed(bar(x, y, hole.diameter_mm / 2, z, z + hole.length_mm), Pose(turn.T, np.zeros(3)))
+    radius, long = hole.diameter_mm / 2, hole.length_mm
+    takes = [bar(x, y, radius, z, z + long)]
+    for sink in hole.sinks:
+        mouth, lean = sink.diameter_mm / 2, tan(radians(sink.angle_deg / 2))
+        high = (mouth - radius) / lean
+        cone = (radius, mouth) if sink.at == hole.axis else (mouth, radius)
+        start = long if sink.at == hole.axis else -high
+        takes.append(turned_at([(start, cone[0]), (start + high, cone[1])], x, y, z))
+    if hole.bottom_deg and not hole.through:
+        deep = radius / tan(radians(hole.bottom_deg / 2))
+        at_low = hole.axis in hole.opens
+        tip = [(-deep, 0.0), (0.0, radius)] if at_low else [(long, radius), (long + deep, 0.0)]
+        takes.append(turned_at(tip, x, y, z))
+    return posed(joined(takes) if len(takes) > 1 else takes[0], Pose(turn.T, np.zeros(3)))
 
 
 def _pocket(pocket: Pocket) -> Solid:

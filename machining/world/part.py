@@ -40,14 +40,33 @@ class Requirement(Record):
 class Part(Record):
     """A solid read from a file (``geometry`` is its hash) or a block of a size with typed features.
 
-    A block has its zero at the middle of its bottom face.
+    A block has its zero at the middle of its bottom face. ``turned_deg`` is how far the solid was
+    turned from how its file has it, to lie straight.
     """
 
     geometry: Name = ""
     file_name: Line = ""
+    turned_deg: float = Field(0.0, ge=0, le=180)
     size_mm: Point = (100.0, 60.0, 20.0)
     typed: tuple[Hole | Pocket, ...] = Field((), max_length=500)
     requirements: tuple[Requirement, ...] = Field((), max_length=500)
+
+    @model_validator(mode="after")
+    def _plainly_typed(self) -> Part:
+        """What is typed is cut out of a block, and nobody types a fillet or a draft."""
+        for feature in self.typed:
+            fields = (
+                ("around", "open_deg")
+                if isinstance(feature, Hole)
+                else ("floor_radius_mm", "draft_deg")
+            )
+            for field in fields:
+                if getattr(feature, field):
+                    raise ValueError(
+                        f"{field} of {feature.id} is {getattr(feature, field)}; it must be left"
+                        " out of a typed feature"
+                    )
+        return self
 
     @model_validator(mode="after")
     def _has_size(self) -> Part:

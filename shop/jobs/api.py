@@ -1,6 +1,6 @@
 from __future__ import annotations
 
-from typing import Annotated, Any
+from typing import Annotated, Any, Literal
 
 from django.http import HttpResponse
 from ninja import File, Query, Router, Schema
@@ -16,7 +16,7 @@ from shop.base.problems import Refused, RowId
 from shop.tasks.api import TaskOut
 from shop.tasks.models import Task
 
-from .actions.upload import Use, start, upload
+from .actions.upload import Use, lay_otherwise, start, upload
 from .drawn import MOST_APART_MM, DrawnOut, read_drawn
 from .models import Geometry, Job, Plan
 
@@ -65,6 +65,18 @@ def choose_solid(request: SignedIn, id: RowId, payload: Choice) -> tuple[int, Ta
         payload.solid,
         task.about.get("use", "part"),
     )
+
+
+class Laid(Schema):
+    lay: Literal["straight", "file"] | Annotated[int, Field(ge=0, le=20_000)]
+
+
+@router.post("/plans/{id}/lay", response={202: TaskOut})
+def lay_part(request: SignedIn, id: RowId, payload: Laid) -> tuple[int, Task]:
+    """Lay the part's solid another way: straight with the axes, as its file has it, or with one
+    of its flat faces (a number) square to an axis.
+    """
+    return 202, lay_otherwise(request.user, plan_of(id), payload.lay)
 
 
 @router.post("/lines", response=DrawnOut)

@@ -28,9 +28,12 @@ class Job(models.Model):
 
 
 class Geometry(models.Model):
-    """A solid read from a STEP file; ``key`` names file and solid, the rest are blobs."""
+    """A solid read from a STEP file; ``key`` names file, solid and how it is laid, ``which`` of
+    several solids it is (from 0), the rest are blobs.
+    """
 
     key = models.CharField(max_length=64, primary_key=True)
+    which = models.IntegerField(null=True)
     step = models.CharField(max_length=64)
     solid = models.CharField(max_length=64)
     mesh = models.CharField(max_length=64)

@@ -51,14 +51,16 @@ class ReadSolid:
 @task_kind("read-step")
 def read_step(task: Task, report: Report) -> None:
     about = task.about
-    found = examined(about["step"], about["solid"], report)
+    found = examined(about["step"], about["solid"], report, about.get("lay", "straight"))
     if found.told.get("problem"):
         task.result = {"sizes": found.told.get("sizes", [])}
         raise Refused(str(found.told["problem"]))
     take(task, found)
 
 
-def examined(step: str, solid: int | None, report: Report) -> ReadSolid:
+def examined(
+    step: str, solid: int | None, report: Report, lay: str | int = "straight"
+) -> ReadSolid:
     """Read a stored file in a process of its own. Raises Refused where the reader stops or takes
     too long.
     """
@@ -71,6 +73,8 @@ def examined(step: str, solid: int | None, report: Report) -> ReadSolid:
             str(blobs.path_of(step)),
             "--out",
             folder,
+            "--lay",
+            str(lay),
         ]
         if solid is not None:
             command += ["--solid", str(solid + 1)]
@@ -98,13 +102,19 @@ def take(task: Task, found: ReadSolid) -> None:
         key=told["key"],
         defaults={
             "step": about["step"],
+            "which": about["solid"],
             "solid": found.solid,
             "mesh": found.mesh,
             "file_name": about["name"],
         },
     )
-    _into_plan(task, told["key"])
-    task.result = {"geometry": told["key"], "size": told["size"], "features": len(told["features"])}
+    _into_plan(task, told["key"], told["turned_deg"])
+    task.result = {
+        "geometry": told["key"],
+        "size": told["size"],
+        "features": len(told["features"]),
+        "turned_deg": told["turned_deg"],
+    }
 
 
 def _followed(command: list[str], report: Report) -> dict[str, object]:
@@ -142,7 +152,7 @@ def _followed(command: list[str], report: Report) -> dict[str, object]:
     return last
 
 
-def _into_plan(task: Task, key: str) -> None:
+def _into_plan(task: Task, key: str, turned_deg: float) -> None:
     """Set the part or the blank; when somebody edits at the same moment, on top of their edit."""
     plan = Plan.objects.get(pk=task.about["plan"])
     for _ in range(5):
@@ -153,7 +163,7 @@ def _into_plan(task: Task, key: str) -> None:
                 task.made_by,
                 plan,
                 head.number,
-                _edits(task, document, key),
+                _edits(task, document, key, turned_deg),
             )
             return
         except Refused as problem:
@@ -167,10 +177,12 @@ def _read_into(lines: Queue[bytes], output: IO[bytes]) -> None:
         lines.put(line)
 
 
-def _edits(task: Task, document: Document, key: str) -> list[Edit]:
+def _edits(task: Task, document: Document, key: str, turned_deg: float) -> list[Edit]:
     name, library = task.about["name"], documents.library_for(document)
     if task.about.get("use") == "blank":
         solid = geometry_of(document, library, Memo())
         return [SetStock(stock=shaped(solid, documents.geometry(key), key, name))]
-    part = document.part.model_copy(update={"geometry": key, "file_name": name})
+    part = document.part.model_copy(
+        update={"geometry": key, "file_name": name, "turned_deg": turned_deg}
+    )
     return [SetPart(part=part), *with_usual_stock(document, library.settings)]

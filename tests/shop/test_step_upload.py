@@ -23,6 +23,7 @@ from tests.core import build
 from .conftest import PARTS, put_plan
 
 HINGE = (PARTS / "hinge-plate.step").read_bytes()
+ASKEW = (PARTS / "askew-bracket.step").read_bytes()
 
 
 def send(caller, plan, content: bytes, name: str = "part.step"):
@@ -46,12 +47,12 @@ def test_a_file_becomes_the_part(planner, empty):
         done["progress"],
         done["result"]["size"],
         done["result"]["features"],
-    ) == ("done", 1.0, [80, 50, 20], 10)
+    ) == ("done", 1.0, [80, 50, 20], 11)
     part = documents.read(documents.head(empty).document).part
     assert part.file_name == "hinge plate.step"
     assert Geometry.objects.get(key=part.geometry).file_name == "hinge plate.step"
     answer = planner.get(f"/plans/{empty.pk}")
-    assert {f["kind"] for f in answer["features"]} == {"flat", "pocket", "hole"}
+    assert {f["kind"] for f in answer["features"]} == {"flat", "pocket", "hole", "edge"}
     assert planner.call("get", f"/geometries/{part.geometry}.glb").content[:4] == b"glTF"
     assert not run_one()
 
@@ -79,6 +80,36 @@ def test_a_file_becomes_the_blank(planner, empty):
     brought = documents.read(documents.head(other).document).stock
     assert brought.geometry != stock.geometry and brought.file_name == stock.file_name
     assert planner.get(f"/plans/{other.pk}")["evaluation"]["stock_size"] == seen["stock_size"]
+
+
+def test_a_part_that_lies_askew_is_laid_straight_and_otherwise_where_it_is_asked(planner, empty):
+    def lay(way, status=202):
+        answer = planner.post(f"/plans/{empty.pk}/lay", {"lay": way}, status)
+        if status == 202:
+            assert run_one()
+            answer = planner.get(f"/tasks/{answer['id']}")
+        return answer
+
+    def part():
+        return documents.read(documents.head(empty).document).part
+
+    nothing = lay("file", 422)
+    assert nothing["sentence"].startswith("The file of this solid isn't kept here")
+    send(planner, empty, ASKEW, "askew.step")
+    assert run_one()
+    assert part().turned_deg == 17
+    seen = planner.get(f"/plans/{empty.pk}")
+    assert seen["evaluation"]["part_size"] == [96, 60, 24]
+    (slope,) = (f for f in seen["features"] if f["kind"] == "slanted")
+    straight = part().geometry
+    assert lay("file")["result"]["turned_deg"] == 0
+    assert planner.get(f"/plans/{empty.pk}")["evaluation"]["part_size"][0] > 100
+    assert lay(slope["surfaces"][0])["state"] == "done"
+    assert part().file_name == "askew.step"
+    assert any(f["kind"] == "slanted" for f in planner.get(f"/plans/{empty.pk}")["features"])
+    assert lay("straight")["result"]["geometry"] == straight
+    assert lay(10_000)["message"].startswith("face is 10000; it must be the number of a flat face")
+    assert part().geometry == straight
 
 
 def test_an_edit_made_while_it_is_read_is_kept(planner, empty):

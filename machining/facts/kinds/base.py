@@ -11,8 +11,8 @@ from typing import Any, Generic
 from shapely import Polygon
 
 from machining.cutting import engagement
-from machining.geometry.regions import Region
-from machining.geometry.solids import Solid
+from machining.geometry.regions import Region, filled
+from machining.geometry.solids import Solid, above, outline, posed, section
 from machining.motion.path import Path
 from machining.motion.paths.cleared import Level
 from machining.placing.zero import Lie
@@ -29,6 +29,10 @@ from ..tables import Table
 from ..wording import Named
 
 Unsuited = tuple[str, dict[str, float]]
+
+
+UNDER_MM = 0.02  # what chords of a round are off
+SAME_SHARE = 1e-3  # of its area, and an outline is the same
 
 
 @dataclass(frozen=True, slots=True)
@@ -60,6 +64,19 @@ class Ground:
     @property
     def part_top(self) -> float:
         return float(self.lie.part_high[2])
+
+    def top_outline(self, under: float) -> Region:
+        """The outline of what reaches up to the part's top, so far under it (mm): a boss's on a
+        plate.
+        """
+        part = posed(self.geometry.solid, self.lie.pose)
+        there = filled(section(part, self.part_top - under - UNDER_MM))
+        same = abs(there.area - self.part_outline.area) < SAME_SHARE * self.part_outline.area
+        return self.part_outline if same or there.is_empty else there
+
+    def stands_over(self, z: float) -> Region:
+        """The finished part's shadow from a height up."""
+        return outline(above(posed(self.geometry.solid, self.lie.pose), z + UNDER_MM))
 
     @property
     def radius(self) -> float:

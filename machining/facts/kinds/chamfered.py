@@ -28,9 +28,9 @@ TOOLS = POINTED | {"spot_drill"}
 def _work(operation: Chamfer, ground: Ground) -> Work:
     on, deep = operation.on, operation.size_mm + operation.below_mm
     if not isinstance(on, OnFeatures | Points):
-        region, top = ground.part_outline, ground.part_top
+        region, top = ground.top_outline(operation.size_mm), ground.part_top
     elif isinstance(on, Points) or _all_holes(on, ground):
-        ends, diameter, _ = hole_ends(on, ground.lie, ground.geometry)
+        ends, diameter, _ = hole_ends(on, ground.lie, ground.geometry, from_face=True)
         return Work(
             holes=tuple((x, y, mouth, mouth - deep) for x, y, mouth, _ in ends),
             hole_diameter=diameter,

@@ -35,12 +35,13 @@ def _ends_work(
     past: float = 0.0,
     point: float = 0.0,
     size: float | None = None,
+    from_face: bool = False,
 ) -> Work:
     """Mouth of each hole and the lowest place of the tip; ``past`` counts where it goes through,
     ``point`` is the tip's own height, mm.
     """
     assert isinstance(operation.on, OnFeatures | Points)
-    ends, diameter, through = hole_ends(operation.on, ground.lie, ground.geometry)
+    ends, diameter, through = hole_ends(operation.on, ground.lie, ground.geometry, from_face)
     full = [each and wanted is None for each in through]
     return Work(
         holes=tuple(
@@ -64,7 +65,7 @@ def _drill_work(operation: Drill, ground: Ground) -> Work:
     angle = tool.point_angle_deg if tool else None
     point = point_height(tool.diameter_mm, angle) if tool and angle else 0.0
     size = tool.diameter_mm if tool else None
-    return _ends_work(operation, ground, operation.depth_mm, operation.past_mm, point, size)
+    return _ends_work(operation, ground, operation.depth_mm, operation.past_mm, point, size, True)
 
 
 def _ream_work(operation: Ream, ground: Ground) -> Work:

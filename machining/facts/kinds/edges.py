@@ -9,7 +9,7 @@ from math import cos, pi, radians, sin, tan
 
 from machining.cutting import finish, pointed
 from machining.cutting.slope_methods import SAME_DEG, TIP_BELOW_MM
-from machining.geometry.regions import grown
+from machining.geometry.regions import Region, grown
 from machining.geometry.solids import Solid
 from machining.motion.path import Path
 from machining.motion.paths import lines
@@ -38,7 +38,7 @@ def _edges(operation: RoundEdge | Slope, ground: Ground, away: float, z: float) 
         return [tuple((x, y, z) for x, y in beside(line, on.tool_side, away)) for line in on.placed]
     return [
         tuple((float(x), float(y), z) for x, y in contour)
-        for contour in contours_of(grown(ground.part_outline, away))
+        for contour in contours_of(grown(_outline(operation, ground), away))
     ]
 
 
@@ -53,7 +53,13 @@ def _top(operation: RoundEdge | Slope, ground: Ground) -> float:
 def _taken_off(operation: RoundEdge | Slope, section: bevels.Section, ground: Ground) -> Solid:
     if isinstance(operation.on, Lines | Drawn):
         return bevels.off_lines(operation.on, section)
-    return bevels.off_region(ground.part_outline, False, section, _top(operation, ground))
+    return bevels.off_region(_outline(operation, ground), False, section, _top(operation, ground))
+
+
+def _outline(operation: RoundEdge | Slope, ground: Ground) -> Region:
+    if isinstance(operation, RoundEdge):
+        return ground.top_outline(operation.radius_mm)
+    return ground.top_outline(operation.size_mm * tan(radians(operation.angle_deg)))
 
 
 def _is_form(tool: Tool | None) -> bool:

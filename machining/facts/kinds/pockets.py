@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import replace
 
-from shapely import Point
+from shapely import Point, Polygon, unary_union
 
 from machining.cutting import entry, speeds
 from machining.geometry.regions import Region, grown, opened, polygons_of
@@ -34,23 +34,45 @@ from .sides import (
     stepped_over,
 )
 
+OUT_MM = 1.0  # past an open side
 JUST_OVER_MM = 0.3  # over a pocket's floor, where a drill's point has been
 
 
 def pocket_work(
-    on: OnFeatures | Rectangle | DrawnArea, ground: Ground, leave: float = 0.0, above: float = 0.0
+    on: OnFeatures | Rectangle | DrawnArea,
+    ground: Ground,
+    leave: float = 0.0,
+    above: float = 0.0,
+    past: float = 0.0,
 ) -> tuple[Work, Area]:
-    """What the tool reaches of a pocket."""
+    """What the tool reaches of a pocket; ``past`` is how far it goes below a window (mm), ``above``
+    what it leaves on a floor.
+    """
     area = pocket_area(on, ground.lie, ground.geometry)
-    left = grown(area.region, -leave) if leave else area.region
+    walls = Polygon() if area.closed else ground.stands_over(area.upright)
+    left = _beside_walls(area, walls, ground, leave)
+    floor = area.floor - past if area.through else area.floor
     work = Work(
         region=opened(left, ground.radius) if ground.radius else left,
+        kept=walls,
         top=area.top,
-        floor=area.floor + above,
-        wall_height=area.top - area.floor,
+        floor=floor if area.through else floor + above,
+        wall_height=area.top - floor,
         corner_radius=area.corner,
+        passes_bottom=area.through,
     )
     return work, area
+
+
+def _beside_walls(area: Area, walls: Region, ground: Ground, leave: float) -> Region:
+    """A pocket but for what is left on its walls. Over its open sides it goes on as far as the tool
+    needs to come out: there is nothing there.
+    """
+    if area.closed:
+        return grown(area.region, -leave) if leave else area.region
+    beyond = grown(area.region, 2.0 * ground.radius + OUT_MM)
+    free = beyond.difference(grown(walls, leave))
+    return unary_union([each for each in polygons_of(free) if each.intersects(area.region)])
 
 
 def entered(region: Region, ground: Ground) -> None:
@@ -62,9 +84,14 @@ def entered(region: Region, ground: Ground) -> None:
 def _pocket_work(operation: RoughPocket, ground: Ground) -> Work:
     on = operation.on
     assert isinstance(on, OnFeatures | Rectangle | DrawnArea)
-    work, _ = pocket_work(on, ground, operation.leave_mm, operation.leave_floor_mm)
+    work, _ = pocket_work(
+        on, ground, operation.leave_mm, operation.leave_floor_mm, operation.past_mm
+    )
     entered(work.region, ground)
-    return work
+    if work.kept.is_empty:
+        return work
+    stands = ground.before.top().highest_within(work.region)  # over a step under another
+    return work if stands is None else replace(work, top=max(work.top, stands))
 
 
 def _pocket_metal(op: Ready[RoughPocket]) -> tuple[Level, ...]:
@@ -155,6 +182,8 @@ def _floor_work(operation: FinishFloor, ground: Ground) -> Work:
     on = operation.on
     assert isinstance(on, OnFeatures | Rectangle | DrawnArea)
     work, area = pocket_work(on, ground)
+    if area.through:
+        raise OutOfRange("features", ", ".join(getattr(on, "ids", ())), "a pocket with a floor")
     return replace(work, top=area.floor + operation.depth_mm, wall_height=operation.depth_mm)
 
 

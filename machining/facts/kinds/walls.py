@@ -32,7 +32,7 @@ def _work(operation: FinishWalls, ground: Ground) -> Work:
     if isinstance(on, Outside):
         return outside_work(operation, ground, 0.0, 0.0)
     assert isinstance(on, OnFeatures | Rectangle | DrawnArea)
-    work, _ = pocket_work(on, ground)
+    work, _ = pocket_work(on, ground, past=operation.past_mm)
     entered(work.region, ground)
     return work
 
@@ -55,8 +55,11 @@ def _path(op: Ready[FinishWalls], facts: PlanFacts) -> Path:
         area = (
             grown(work.kept, radius + stands) if outside else grown(work.region, -radius - stands)
         )
+        contours = areas.contours_of(area)
+        if not outside and not work.kept.is_empty:  # where it is open there is no wall
+            contours = areas.beside(contours, work.kept, radius + stands)
         legs += areas.along_walls(
-            areas.contours_of(area),
+            contours,
             levels,
             kind.passes,
             work.top + near,

@@ -9,7 +9,7 @@ from math import ceil, pi
 from typing import Literal
 
 import numpy as np
-from shapely import LineString, MultiLineString, Polygon, distance, points
+from shapely import LineString, MultiLineString, Point, Polygon, distance, points
 from shapely.geometry.base import BaseGeometry
 from shapely.ops import linemerge
 
@@ -25,6 +25,7 @@ LEAST_LEAD_MM = 0.2
 LAP_MM = 0.2  # of the last line of a raster over its region
 MOST_PASSES = 1000
 SMOOTH_MM = 0.01
+BESIDE_MM = 0.05  # of a wall: what chords of contours are off
 
 
 def counted(field: str, step: float, passes: float, most: int = MOST_PASSES) -> int:
@@ -221,11 +222,15 @@ def along_walls(
     for z in heights:
         for before, contour, after in led:
             ring = np.column_stack([contour, np.full(len(contour), z)])
+            closed = bool(np.allclose(contour[0], contour[-1]))
             pen.go_to(*(contour if before is None else before)[0])
             pen.plunge(z)
             if before is not None:
                 pen.cut(np.column_stack([before, np.full(len(before), z)]))
-            for _ in range(passes):
+            for k in range(passes):
+                if k and not closed:
+                    pen.go_to(*contour[0])
+                    pen.plunge(z)
                 pen.cut(ring)
             if after is not None:
                 pen.cut(np.column_stack([after, np.full(len(after), z)]))
@@ -238,6 +243,8 @@ def _with_lead(
     """The ring begun in the middle of its longest side, with the way in and the way out; None where
     there is no room.
     """
+    if not np.allclose(contour[0], contour[-1]):
+        return None, contour, None  # it begins and ends in the open
     k = int(np.argmax(np.linalg.norm(np.diff(contour, axis=0), axis=1)))
     start, end = contour[k], contour[k + 1]
     middle, along = (
@@ -268,6 +275,36 @@ def _with_lead(
                     ),
                 )
     return None, ring, None
+
+
+def beside(contours: Iterable[Vector], walls: Region, away: float) -> list[Vector]:
+    """What of contours (n, 2) runs beside walls, so far away (mm), in the sense they have."""
+    zone, found = walls.buffer(away + BESIDE_MM), list[Vector]()
+    for contour in contours:
+        ring = LineString(contour)
+        if zone.covers(ring):
+            found.append(contour)
+            continue
+        pieces = [_as_along(piece, ring) for piece in _lines_of(ring.intersection(zone))]
+        pieces.sort(key=lambda piece: float(ring.project(Point(piece[0]))))
+        if len(pieces) > 1 and np.allclose(pieces[-1][-1], pieces[0][0], atol=1e-6):
+            pieces[0] = np.vstack([pieces.pop(), pieces[0][1:]])
+        found += pieces
+    return found
+
+
+def _lines_of(cut: BaseGeometry) -> list[LineString]:
+    if isinstance(cut, MultiLineString):
+        cut = linemerge(cut)
+    parts = getattr(cut, "geoms", [cut])
+    return [part for part in parts if isinstance(part, LineString) and part.length > SMOOTH_MM]
+
+
+def _as_along(piece: LineString, ring: LineString) -> Vector:
+    corners = np.asarray(piece.coords)[:, :2]
+    middle = 0.5 * (corners[0] + corners[1])
+    backwards = ring.project(Point(middle)) < ring.project(Point(corners[0]))
+    return corners[::-1] if backwards else corners
 
 
 def contours_of(area: Region) -> list[Vector]:

@@ -15,6 +15,7 @@ from machining.plan.places import OnFeatures
 
 from .bench import Bench, Offer
 from .by_hand import by_hand, edges
+from .drawn_edges import drawn_edges
 from .holes import holes
 from .sides import outside, pockets, top
 from .turned import turn_offers
@@ -42,6 +43,7 @@ def offers(seen: StationFacts, facts: PlanFacts, fresh: Callable[[], str]) -> li
         *outside(bench, here),
         *pockets(bench, done),
         *holes(bench, done),
+        *drawn_edges(bench, done, here),
         *edges(bench, here),
         *by_hand(bench),
     ]

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 
 from machining.cutting.data import constant
 from machining.facts.at_hand import Better, Fits
-from machining.geometry.frames import named
+from machining.geometry.frames import Direction, named
 from machining.plan.operation import (
     BackChamfer,
     Bore,
@@ -24,47 +24,108 @@ from machining.plan.operation import (
     Tap,
 )
 from machining.plan.places import OnFeatures
-from machining.world.feature import Hole
+from machining.world.feature import Hole, Sink
 from machining.world.tool import Tool
 
 from .bench import Bench, Offer, exists, square
 
 NEXT_SMALLER_DRILL = 0.85
+SAME_ANGLE_DEG = 0.5
 SMALL: Better = lambda t: -t.diameter_mm  # noqa: E731
 
 
 @dataclass(frozen=True, slots=True)
 class Alike:
-    """Holes of one diameter and length (mm)."""
+    """Holes of one diameter and length (mm), and one of them for what else is alike in all."""
 
     group: str
     on: OnFeatures
     diameter: float
     length: float
     through: bool
+    one: Hole
 
 
 def holes(bench: Bench, done: set[tuple[str, str]]) -> Iterator[Offer]:
     up = named(bench.seen.lie.pose.rotation[2])
-    alike: dict[tuple[float, float, bool], list[Hole]] = defaultdict(list)
+    alike: dict[tuple[object, ...], list[Hole]] = defaultdict(list)
     for hole in bench.features:
         if isinstance(hole, Hole) and up in hole.opens:
-            alike[(round(hole.diameter_mm, 3), round(hole.length_mm, 3), hole.through)].append(hole)
-    for (diameter, length, through), holes in alike.items():
-        ids = tuple(h.id for h in holes)
-        group = f"{len(ids)} × Ø{diameter:g} {'through' if through else f'{length:g} deep'}"
-        known = Alike(group, OnFeatures(ids=ids), diameter, length, through)
-        here = {kind for kind, id in done if id in ids}
-        if "drill" not in here:
-            yield _drilled(bench, known)
-        for kind, offer in _to_size(bench, known):
-            if kind not in here:
-                yield offer
-        if "chamfer" not in here and diameter >= 1.0:
-            yield _chamfered(bench, known)
-        for offer in (*_opened(bench, known), *_milled(bench, known)):
-            if offer.tool and offer.edits[-1].operation.kind not in here:  # type: ignore[union-attr]
-                yield offer
+            key = (round(hole.diameter_mm, 3), round(hole.length_mm, 3), hole.through)
+            alike[(*key, hole.sinks, bool(hole.around), bool(hole.open_deg))].append(hole)
+    for members in alike.values():
+        yield from _of_holes(bench, members, up, done)
+
+
+def _of_holes(
+    bench: Bench, members: list[Hole], up: Direction | None, done: set[tuple[str, str]]
+) -> Iterator[Offer]:
+    one, ids = members[0], tuple(h.id for h in members)
+    diameter, length, through = round(one.diameter_mm, 3), round(one.length_mm, 3), one.through
+    known = Alike(_called(members), OnFeatures(ids=ids), diameter, length, through, one)
+    here = {kind for kind, id in done if id in ids}
+    if one.around:
+        around = {kind for kind, id in done if id in {each.around for each in members}}
+        if "counterbore" not in around:
+            yield _counterbored(bench, members)
+    elif "drill" not in here:
+        yield _drilled(bench, known)
+    for kind, offer in _to_size(bench, known):
+        if kind not in here:
+            yield offer
+    sink = next((each for each in one.sinks if each.at == up), None)
+    if sink is not None and not here & {"countersink", "spot", "chamfer"}:
+        yield _sunk(bench, known, sink)
+    elif sink is None and "chamfer" not in here and diameter >= 1.0:
+        yield _chamfered(bench, known)
+    for offer in (*_opened(bench, known), *_milled(bench, known)):
+        if offer.tool and offer.edits[-1].operation.kind not in here:  # type: ignore[union-attr]
+            yield offer
+
+
+def _called(members: list[Hole]) -> str:
+    """Holes that are alike in words."""
+    one = members[0]
+    deep = "through" if one.through else f"{one.length_mm:g} deep"
+    word = ", a counterbore" if one.around else ", over an edge" if one.open_deg else ""
+    return f"{len(members)} × Ø{round(one.diameter_mm, 3):g} {deep}{word}"
+
+
+def _counterbored(bench: Bench, members: list[Hole]) -> Offer:
+    """The wider mouth of the holes in their floors."""
+    on, one = OnFeatures(ids=tuple(hole.around for hole in members)), members[0]
+    wide, deep = round(one.diameter_mm, 3), round(one.length_mm, 3)
+    return bench.offer(
+        _called(members),
+        "Counterbore",
+        lambda t: square(t) and t.diameter_mm <= wide,
+        lambda t: t.diameter_mm,
+        lambda id, tool, t: Counterbore(
+            id=id,
+            tool=tool,
+            on=on,
+            diameter_mm=wide,
+            depth_mm=deep,
+            step_down_mm=_step_down(t, wide),
+        ),
+    )
+
+
+def _sunk(bench: Bench, these: Alike, sink: Sink) -> Offer:
+    """The cone the drawing has at their mouths."""
+    return bench.offer(
+        these.group,
+        f"Countersink {sink.angle_deg:.4g}° to Ø{sink.diameter_mm:.4g}",
+        lambda t: (
+            t.kind in ("chamfer_mill", "spot_drill")
+            and abs((t.included_angle_deg or 0.0) - sink.angle_deg) < SAME_ANGLE_DEG
+            and t.diameter_mm >= sink.diameter_mm
+        ),
+        SMALL,
+        lambda id, tool, t: Countersink(
+            id=id, tool=tool, on=these.on, mouth_diameter_mm=round(sink.diameter_mm, 2)
+        ),
+    )
 
 
 def _drilled(bench: Bench, these: Alike) -> Offer:

@@ -3,7 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from functools import partial
 from math import ceil
+
+import numpy as np
 
 from machining.geometry.frames import named
 from machining.plan.operation import Face, FinishFloor, FinishWalls, RoughOutside, RoughPocket, Slot
@@ -16,6 +19,7 @@ from .bench import Bench, Offer, exists, square
 STANDS_OVER_MM = 0.05
 OVERLAP_MM = 0.5
 SAME_WIDTH_MM = 0.01
+LEFT_MM = 0.3  # for a finish
 
 
 def top(bench: Bench, here: set[str]) -> Iterator[Offer]:
@@ -99,62 +103,102 @@ def _outside_depth(bench: Bench) -> float:
 
 
 def pockets(bench: Bench, done: set[tuple[str, str]]) -> Iterator[Offer]:
+    """From the highest floor down: what lies in another comes after it."""
     up = named(bench.seen.lie.pose.rotation[2])
-    for pocket in bench.features:
-        if isinstance(pocket, Pocket) and pocket.opens == up:
-            yield from _of_pocket(bench, pocket, {kind for kind, id in done if id == pocket.id})
+    here = [
+        (_floor_height(bench, pocket), pocket)
+        for pocket in bench.features
+        if isinstance(pocket, Pocket) and up is not None and pocket.opens_to(up)
+    ]
+    for _, pocket in sorted(here, key=lambda each: -round(each[0], 3)):
+        yield from _of_pocket(bench, pocket, {kind for kind, id in done if id == pocket.id})
+
+
+def _floor_height(bench: Bench, pocket: Pocket) -> float:
+    lie = bench.seen.lie
+    end = float(lie.pose.apply(np.array(pocket.loops[0][0]))[2])
+    seen_from = named(lie.pose.rotation[2])
+    return end if pocket.opens == seen_from else end - pocket.depth_mm
+
+
+def _called(pocket: Pocket, long: float, narrow: float) -> str:
+    """A pocket in words."""
+    word = "Window" if pocket.through else "Pocket" if pocket.closed else "Open pocket"
+    if pocket.across_flats_mm:
+        return f"Hexagon {pocket.across_flats_mm:.4g} across flats, {pocket.depth_mm:.4g} deep"
+    leans = f", {pocket.draft_deg:.3g}° draft" if pocket.draft_deg else ""
+    return f"{word} {long:.4g} × {narrow:.4g}, {pocket.depth_mm:.4g} deep{leans}"
 
 
 def _of_pocket(bench: Bench, pocket: Pocket, done: set[str]) -> Iterator[Offer]:
-    where, depth, corner = OnFeatures(ids=(pocket.id,)), pocket.depth_mm, pocket.corner_radius_mm
+    depth, corner, fillet = pocket.depth_mm, pocket.corner_radius_mm, pocket.floor_radius_mm
     narrow, long = sorted(max(v) - min(v) for v in zip(*pocket.loops[0], strict=True))[-2:]
-    group = f"Pocket {long:.4g} × {narrow:.4g}, {depth:.4g} deep"
+    group = _called(pocket, long, narrow)
 
     def roughs(t: Tool) -> bool:
-        enters = t.centre_cutting or t.max_ramp_deg > 0
+        enters = t.centre_cutting or t.max_ramp_deg > 0 or not pocket.closed
         return square(t) and t.diameter_mm <= 0.6 * narrow and enters
 
     def finishes(t: Tool) -> bool:
-        return square(t) and t.diameter_mm <= (2 * corner if corner else 0.6 * narrow)
+        fits = t.diameter_mm <= (2 * corner if corner else 0.6 * narrow)
+        return fits and (leaves(t, fillet) if fillet else square(t))
 
     def fills(t: Tool) -> bool:
-        return square(t) and abs(t.diameter_mm - narrow) < SAME_WIDTH_MM
+        return square(t) and not fillet and abs(t.diameter_mm - narrow) < SAME_WIDTH_MM
 
     def reach(t: Tool) -> float:
         return (t.usable_length_mm >= depth) * 100 + t.diameter_mm
 
-    def rough(id: str, tool: str, t: Tool | None) -> RoughPocket:
-        size = t.diameter_mm if t else 8.0
-        return RoughPocket(
-            id=id,
-            tool=tool,
-            on=where,
-            step_down_mm=min(depth, round(0.75 * size, 1)),
-            step_over_mm=round(0.2 * size, 2),
-            ramp_deg=_ramp(t),
-        )
-
-    def slot(id: str, tool: str, t: Tool | None) -> Slot:
-        size = t.diameter_mm if t else 8.0
-        down = min(depth, round(0.5 * size, 1))
-        return Slot(id=id, tool=tool, on=where, step_down_mm=down, ramp_deg=_ramp(t))
-
-    def walls(id: str, tool: str, t: Tool | None) -> FinishWalls:
-        down = min(depth, t.flute_length_mm if t else depth)
-        return FinishWalls(id=id, tool=tool, on=where, step_down_mm=down, width_mm=0.3)
-
-    def floor(id: str, tool: str, t: Tool | None) -> FinishFloor:
-        over = round(0.5 * (t.diameter_mm if t else 8.0), 2)
-        return FinishFloor(id=id, tool=tool, on=where, step_over_mm=over)
-
     if "rough_pocket" not in done:
-        yield bench.offer(group, "Rough", roughs, reach, rough)
+        yield bench.offer(group, "Rough", roughs, reach, partial(_rough, pocket))
     if "slot" not in done and long > narrow and exists(bench, fills):
-        yield bench.offer(group, "Slot at the tool's width", fills, reach, slot)
+        yield bench.offer(group, "Slot at the tool's width", fills, reach, partial(_slot, pocket))
     if "finish_walls" not in done:
-        yield bench.offer(group, "Finish walls", finishes, reach, walls)
-    if "finish_floor" not in done:
-        yield bench.offer(group, "Finish floor", finishes, reach, floor)
+        yield bench.offer(group, "Finish walls", finishes, reach, partial(_walls, pocket))
+    if "finish_floor" not in done and not pocket.through:
+        yield bench.offer(group, "Finish floor", finishes, reach, partial(_floor, pocket))
+
+
+def _rough(pocket: Pocket, id: str, tool: str, t: Tool | None) -> RoughPocket:
+    size = t.diameter_mm if t else 8.0
+    return RoughPocket(
+        id=id,
+        tool=tool,
+        on=OnFeatures(ids=(pocket.id,)),
+        step_down_mm=min(pocket.depth_mm, round(0.75 * size, 1)),
+        step_over_mm=round(0.2 * size, 2),
+        leave_mm=max(LEFT_MM, _beside_fillet(pocket)),
+        leave_floor_mm=_beside_fillet(pocket),
+        ramp_deg=_ramp(t),
+    )
+
+
+def _slot(pocket: Pocket, id: str, tool: str, t: Tool | None) -> Slot:
+    down = min(pocket.depth_mm, round(0.5 * (t.diameter_mm if t else 8.0), 1))
+    on = OnFeatures(ids=(pocket.id,))
+    return Slot(id=id, tool=tool, on=on, step_down_mm=down, ramp_deg=_ramp(t))
+
+
+def _walls(pocket: Pocket, id: str, tool: str, t: Tool | None) -> FinishWalls:
+    down = min(pocket.depth_mm, t.flute_length_mm if t else pocket.depth_mm)
+    on, width = OnFeatures(ids=(pocket.id,)), max(LEFT_MM, _beside_fillet(pocket))
+    return FinishWalls(id=id, tool=tool, on=on, step_down_mm=down, width_mm=width)
+
+
+def _floor(pocket: Pocket, id: str, tool: str, t: Tool | None) -> FinishFloor:
+    over = round(0.5 * (t.diameter_mm if t else 8.0), 2)
+    on, left = OnFeatures(ids=(pocket.id,)), max(LEFT_MM, _beside_fillet(pocket))
+    return FinishFloor(id=id, tool=tool, on=on, depth_mm=left, step_over_mm=over)
+
+
+def leaves(tool: Tool, radius: float) -> bool:
+    """A mill whose corner leaves a radius at the foot of a wall."""
+    return tool.kind == "end_mill" and abs(tool.corner_radius_mm - radius) < SAME_WIDTH_MM
+
+
+def _beside_fillet(pocket: Pocket) -> float:
+    """What a square corner has to leave on wall and floor not to cut into the fillet (mm)."""
+    return ceil(20.0 * pocket.floor_radius_mm * (1.0 - 0.5**0.5)) / 20.0
 
 
 def _ramp(t: Tool | None) -> float:

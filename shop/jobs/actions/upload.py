@@ -11,13 +11,15 @@ from django.conf import settings
 from django.core.files.uploadedfile import UploadedFile
 
 from machining.geometry.kernel import UnreadableStep, check_text
+from machining.geometry.laid import Lay
 from shop.accounts.models import User
 from shop.base import blobs
 from shop.base.actions import did, require
 from shop.base.problems import Refused
 from shop.tasks.models import Task
 
-from ..models import Plan
+from .. import documents
+from ..models import Geometry, Plan
 
 Use = Literal["part", "blank"]
 
@@ -49,12 +51,35 @@ def upload(user: User, plan: Plan, file: UploadedFile[bytes], use: Use = "part")
 
 
 def start(
-    user: User, plan: Plan, step: str, name: str, solid: int | None, use: Use = "part"
+    user: User,
+    plan: Plan,
+    step: str,
+    name: str,
+    solid: int | None,
+    use: Use = "part",
+    lay: Lay = "straight",
 ) -> Task:
     task = Task.objects.create(
         kind="read-step",
         made_by=user,
-        about={"plan": plan.pk, "step": step, "name": name, "solid": solid, "use": use},
+        about={
+            "plan": plan.pk,
+            "step": step,
+            "name": name,
+            "solid": solid,
+            "use": use,
+            "lay": lay,
+        },
     )
     did(user, "solid sent", f"plan:{plan.pk}", after=step, name=name)
     return task
+
+
+def lay_otherwise(user: User, plan: Plan, lay: Lay) -> Task:
+    """Read the part's file once more, to lie another way. Raises Refused where there is none."""
+    require(user, "plan")
+    part = documents.read(documents.head(plan).document).part
+    known = Geometry.objects.filter(key=part.geometry).first() if part.geometry else None
+    if known is None or not known.step:
+        raise Refused("The file of this solid isn't kept here; read the STEP file again.", "lay")
+    return start(user, plan, known.step, part.file_name, known.which, "part", lay)

@@ -403,6 +403,27 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/plans/{id}/lay": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Lay Part
+         * @description Lay the part's solid another way: straight with the axes, as its file has it, or with one
+         *     of its flat faces (a number) square to an axis.
+         */
+        post: operations["shop_jobs_api_lay_part"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plans/{id}/operations/{operation}/along": {
         parameters: {
             query?: never;
@@ -2280,7 +2301,7 @@ export interface components {
         /**
          * FinishWalls
          * @description ``chain`` is how many times the width is cut, measured and corrected before the size is
-         *     reached: 1 goes straight to it.
+         *     reached: 1 goes straight to it; ``past_mm`` is for windows.
          */
         FinishWalls: {
             /** Aim */
@@ -2332,6 +2353,11 @@ export interface components {
              * @default 1
              */
             passes: number;
+            /**
+             * Past Mm
+             * @default 0.5
+             */
+            past_mm: number;
             /**
              * Pinned
              * @default false
@@ -2645,14 +2671,27 @@ export interface components {
          * @description A round hole. ``point`` is the end of its wall at the low side of ``axis``; the other is
          *     ``length`` further.
          *
-         *     ``opens`` lists the directions from which a straight tool of its size can come.
+         *     ``opens`` lists the directions from which a straight tool of its size can come. ``bottom_deg``
+         *     is the included angle of the cone a blind one ends in, 0 where it is flat; ``around`` the
+         *     smaller hole in its floor, whose counterbore it is; ``open_deg`` what its wall lacks of a full
+         *     turn: a hole over an edge.
          */
         Hole: {
+            /**
+             * Around
+             * @default
+             */
+            around: string;
             /**
              * Axis
              * @enum {string}
              */
             axis: "+x" | "-x" | "+y" | "-y" | "+z" | "-z";
+            /**
+             * Bottom Deg
+             * @default 0
+             */
+            bottom_deg: number;
             /** Diameter Mm */
             diameter_mm: number;
             /** Id */
@@ -2666,6 +2705,11 @@ export interface components {
             /** Length Mm */
             length_mm: number;
             /**
+             * Open Deg
+             * @default 0
+             */
+            open_deg: number;
+            /**
              * Opens
              * @default []
              */
@@ -2676,6 +2720,11 @@ export interface components {
                 number,
                 number
             ];
+            /**
+             * Sinks
+             * @default []
+             */
+            sinks: components["schemas"]["Sink"][];
             /** Through */
             through: boolean;
         };
@@ -3041,6 +3090,11 @@ export interface components {
             typed: components["schemas"]["TypedOut"][];
             /** Ways */
             ways: string;
+        };
+        /** Laid */
+        Laid: {
+            /** Lay */
+            lay: ("straight" | "file") | number;
         };
         /**
          * LeafSchema
@@ -3637,7 +3691,8 @@ export interface components {
          * Part
          * @description A solid read from a file (``geometry`` is its hash) or a block of a size with typed features.
          *
-         *     A block has its zero at the middle of its bottom face.
+         *     A block has its zero at the middle of its bottom face. ``turned_deg`` is how far the solid was
+         *     turned from how its file has it, to lie straight.
          */
         Part: {
             /**
@@ -3668,6 +3723,11 @@ export interface components {
                 number,
                 number
             ];
+            /**
+             * Turned Deg
+             * @default 0
+             */
+            turned_deg: number;
             /**
              * Typed
              * @default []
@@ -3815,6 +3875,7 @@ export interface components {
              *         60,
              *         20
              *       ],
+             *       "turned_deg": 0,
              *       "typed": []
              *     }
              */
@@ -3995,12 +4056,20 @@ export interface components {
         };
         /**
          * Pocket
-         * @description A recess with a flat floor. ``loops`` are the floor's outline (outer first) in part
-         *     coordinates.
+         * @description A recess with a flat floor, or a window right ``through`` the part. ``loops`` are its outline
+         *     (outer first, then its islands) at the floor's height, in part coordinates.
          *
-         *     ``opens`` is the direction its tool comes from; ``closed`` means walls all round.
+         *     ``opens`` is the direction its tool comes from, a window's from the other side as well;
+         *     ``closed`` means walls all round. ``corner_radius_mm`` is the smallest inner corner of its
+         *     walls, ``floor_radius_mm`` the fillet between walls and floor, ``draft_deg`` by how much the
+         *     walls lean outwards; ``across_flats_mm`` where it is a regular hexagon.
          */
         Pocket: {
+            /**
+             * Across Flats Mm
+             * @default 0
+             */
+            across_flats_mm: number;
             /**
              * Closed
              * @default true
@@ -4010,6 +4079,16 @@ export interface components {
             corner_radius_mm: number;
             /** Depth Mm */
             depth_mm: number;
+            /**
+             * Draft Deg
+             * @default 0
+             */
+            draft_deg: number;
+            /**
+             * Floor Radius Mm
+             * @default 0
+             */
+            floor_radius_mm: number;
             /** Id */
             id: string;
             /**
@@ -4029,6 +4108,11 @@ export interface components {
              * @enum {string}
              */
             opens: "+x" | "-x" | "+y" | "-y" | "+z" | "-z";
+            /**
+             * Through
+             * @default false
+             */
+            through: boolean;
         };
         /**
          * Points
@@ -4550,7 +4634,7 @@ export interface components {
         /**
          * RoughPocket
          * @description ``enter`` is how it gets down where nothing is open; ``ramp_deg`` is for ramp and helix,
-         *     ``hole_at_mm`` where an open hole stands (empty: in the middle).
+         *     ``hole_at_mm`` where an open hole stands (empty: in the middle), ``past_mm`` for windows.
          */
         RoughPocket: {
             /** Aim */
@@ -4613,6 +4697,11 @@ export interface components {
             leave_mm: number;
             /** On */
             on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Drawn"] | components["schemas"]["DrawnArea"] | components["schemas"]["Text"];
+            /**
+             * Past Mm
+             * @default 0.5
+             */
+            past_mm: number;
             /**
              * Pinned
              * @default false
@@ -4699,8 +4788,7 @@ export interface components {
         };
         /**
          * RoundEdge
-         * @description An outside edge rounded by a form tool in one pass, or by a ball in as many as its cusp
-         *     allows.
+         * @description An outside edge rounded by a form tool in one pass, or by a ball as its cusp allows.
          */
         RoundEdge: {
             /** Aim */
@@ -5000,6 +5088,21 @@ export interface components {
             name: string;
             /** Password */
             password: string;
+        };
+        /**
+         * Sink
+         * @description A cone at a hole's end that opens towards ``at``: its mouth and its included angle.
+         */
+        Sink: {
+            /** Angle Deg */
+            angle_deg: number;
+            /**
+             * At
+             * @enum {string}
+             */
+            at: "+x" | "-x" | "+y" | "-y" | "+z" | "-z";
+            /** Diameter Mm */
+            diameter_mm: number;
         };
         /**
          * Slope
@@ -10291,6 +10394,158 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PlanOut"];
+                };
+            };
+            /** @description what was sent is no JSON */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description the role may not, or the token is missing */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description it is not there */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description there is no such method here */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description somebody was faster */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description it does not say how long it is */
+            411: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description it is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description its address is too long */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/html": string;
+                };
+            };
+            /** @description a value is refused; the sentence names field, value and range */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description too many wrong passwords */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description a fault of the program */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description it is still being worked out; ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description there is no room to store it */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shop_jobs_api_lay_part: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Laid"];
+            };
+        };
+        responses: {
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TaskOut"];
                 };
             };
             /** @description what was sent is no JSON */

@@ -1,23 +1,17 @@
 import { Figure } from '../../ui/Figure'
-import type { Feature } from './feature'
+import { called, type Feature, SIDE, sidesOf } from './feature'
 
-const SIDE: Record<string, string> = {
-  '+x': 'right',
-  '-x': 'left',
-  '+y': 'back',
-  '-y': 'front',
-  '+z': 'top',
-  '-z': 'bottom',
-}
-
+// What was found in the solid: sizes as drawn, and from where each is reached.
 export function Features({
   features,
   inBlank,
   working,
+  onLay,
 }: {
   features: Feature[]
   inBlank: string[]
   working: boolean
+  onLay?: (face: number) => void
 }) {
   if (working && features.length === 0)
     return (
@@ -26,21 +20,10 @@ export function Features({
       </p>
     )
   if (features.length === 0) return <p className="text-ink-2">None yet.</p>
-  const sides = (each: Feature) =>
-    (Array.isArray(each.opens)
-      ? each.opens
-      : each.opens
-        ? [each.opens]
-        : each.faces
-          ? [each.faces]
-          : []
-    )
-      .map((side) => SIDE[side])
-      .join(', ')
   const shown = features.filter((each) => each.kind !== 'flat')
   const flats = features.filter((each) => each.kind === 'flat')
   return (
-    <table className="w-full max-w-[620px]">
+    <table className="w-full max-w-[680px]">
       <thead className="text-small text-ink-2">
         <tr className="[&>th]:border-b [&>th]:border-hair-strong [&>th]:py-1">
           <th>What</th>
@@ -49,32 +32,18 @@ export function Features({
           <th>Reached from</th>
         </tr>
       </thead>
-      <tbody className="[&_td]:border-b [&_td]:border-hair [&_td]:py-1">
+      <tbody className="[&_td]:border-b [&_td]:border-hair [&_td]:py-1 [&_td]:pr-3 [&_td]:align-top">
         {shown.map((each) => (
           <tr key={each.id}>
+            <td className="first-letter:uppercase">{called(each)}</td>
             <td>
-              {each.kind === 'hole' ? (each.through ? 'Through hole' : 'Blind hole') : 'Pocket'}
-            </td>
-            <td>
-              {each.kind === 'hole' ? (
-                <>
-                  Ø <Figure value={each.diameter_mm} quantity="size" trim bare />,{' '}
-                  <Figure value={each.length_mm} quantity="size" trim bare /> long
-                </>
-              ) : (
-                <>
-                  <Figure value={each.depth_mm} quantity="size" trim bare /> deep, corners{' '}
-                  <Figure value={each.corner_radius_mm} quantity="size" trim bare />
-                </>
-              )}
+              <Size of={each} />
             </td>
             <td className="n text-small text-ink-2">
               {each.point?.map((value) => String(Number(value.toFixed(2)))).join(', ')}
             </td>
             <td>
-              {inBlank.includes(each.id)
-                ? 'in the blank already'
-                : sides(each) || <span className="text-red-edge">no side of the part</span>}
+              <Reached of={each} inBlank={inBlank} onLay={onLay} />
             </td>
           </tr>
         ))}
@@ -88,4 +57,99 @@ export function Features({
       </tbody>
     </table>
   )
+}
+
+function Reached({
+  of,
+  inBlank,
+  onLay,
+}: {
+  of: Feature
+  inBlank: string[]
+  onLay?: (face: number) => void
+}) {
+  const sides = sidesOf(of).map((side) => SIDE[side])
+  if (inBlank.includes(of.id)) return 'in the blank already'
+  if (of.kind === 'slanted')
+    return (
+      <>
+        tilted, from the {sides[0]}
+        {of.shape === 'face' && onLay && (
+          <button className="link ml-2" onClick={() => onLay(of.surfaces?.[0] ?? 0)}>
+            Lay it square
+          </button>
+        )}
+      </>
+    )
+  if (of.kind === 'edge' && sides.length === 0) return 'round the part'
+  return sides.join(', ') || <span className="text-red-edge">no side of the part</span>
+}
+
+function Size({ of }: { of: Feature }) {
+  if (of.kind === 'hole' || (of.kind === 'slanted' && of.shape === 'hole'))
+    return (
+      <>
+        Ø <Length value={of.diameter_mm} />, <Length value={of.length_mm} /> long
+        {of.lean_deg ? <Leans of={of} /> : null}
+        {of.bottom_deg ? <>, ends in {degrees(of.bottom_deg)}</> : null}
+        {of.sinks?.map((sink) => (
+          <span key={sink.at} className="block text-small text-ink-2">
+            {degrees(sink.angle_deg)} to Ø <Length value={sink.diameter_mm} /> at its{' '}
+            {SIDE[sink.at]}
+          </span>
+        ))}
+      </>
+    )
+  if (of.kind === 'pocket')
+    return (
+      <>
+        <Length value={of.depth_mm} /> deep, corners <Length value={of.corner_radius_mm} />
+        {of.across_flats_mm ? (
+          <>
+            , <Length value={of.across_flats_mm} /> across flats
+          </>
+        ) : null}
+        {of.floor_radius_mm ? (
+          <span className="block text-small text-ink-2">
+            radius at the floor <Length value={of.floor_radius_mm} />
+          </span>
+        ) : null}
+        {of.draft_deg ? (
+          <span className="block text-small text-ink-2">
+            walls lean {degrees(of.draft_deg)} outwards
+          </span>
+        ) : null}
+      </>
+    )
+  if (of.kind === 'edge')
+    return (
+      <>
+        {of.shape === 'round' && 'R '}
+        <Length value={of.size_mm} />
+        {of.shape === 'chamfer' && <> × {degrees(of.angle_deg)}</>}, <Length value={of.length_mm} />{' '}
+        long
+      </>
+    )
+  return (
+    <>
+      <Figure value={of.area_mm2} quantity="area" />
+      <Leans of={of} />
+    </>
+  )
+}
+
+function Leans({ of }: { of: Feature }) {
+  return (
+    <>
+      , {degrees(of.lean_deg)} from the {SIDE[String(of.opens)]}
+    </>
+  )
+}
+
+function Length({ value }: { value: number | undefined }) {
+  return <Figure value={value} quantity="size" trim bare />
+}
+
+function degrees(value: number | undefined) {
+  return <span className="n">{Number((value ?? 0).toFixed(2))}°</span>
 }

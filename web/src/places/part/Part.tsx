@@ -1,5 +1,6 @@
 import { useMemo, useState } from 'react'
 import { useHotkeys } from 'react-hotkeys-hook'
+import { useLocation } from 'react-router'
 import { useLibrary } from '../../api/hooks'
 import { quietly } from '../../api/planSession'
 import { Choice } from '../../ui/Choice'
@@ -17,6 +18,7 @@ import { PlanFiles } from './PlanFiles'
 import { Requirements } from './Requirements'
 import { Solid } from './Solid'
 import { StockFields } from './StockFields'
+import { useStepFile } from './useStepFile'
 import { TypedFeatures } from './TypedFeatures'
 import { Picture } from './Picture'
 
@@ -28,6 +30,9 @@ export function Part() {
     preventDefault: true,
   })
   const { plan } = answer
+  // with the job itself
+  const begun = useLocation().state as { reading?: number; refused?: string } | null
+  const file = useStepFile(answer.id, 'part', begun)
   const coverage = useCoverage()
   const faces = useMemo(() => facesOf(coverage.data), [coverage.data])
   const [coloured, setColoured] = useState(true)
@@ -84,7 +89,7 @@ export function Part() {
           <PlanFiles />
         </Block>
         <Block title="Solid">
-          <Solid />
+          <Solid file={file} />
         </Block>
         <Block title="Material and quantity">
           <div className="flex items-center gap-5">
@@ -118,6 +123,7 @@ export function Part() {
             features={answer.features as Feature[]}
             inBlank={evaluation?.in_blank ?? []}
             working={working}
+            onLay={plan.part?.geometry ? (face) => void file.lay(face) : undefined}
           />
         </Block>
         <Block title="What the drawing asks" wide>

@@ -7,7 +7,7 @@ import { TextField } from '../../ui/TextField'
 import { unit } from '../../ui/format'
 import { useUnits } from '../../app/units'
 import { useFrame } from '../frame'
-import type { Feature } from './feature'
+import { called, type Feature } from './feature'
 
 type Row = NonNullable<NonNullable<Plan['part']>['requirements']>[number]
 
@@ -52,7 +52,11 @@ export function Requirements() {
                 ?.slice(0, 2)
                 .map((v) => Number(v.toFixed(2)))
                 .join(', ')}`
-            : `pocket ${each.depth_mm} deep`,
+            : each.kind === 'pocket'
+              ? `${called(each)} ${each.depth_mm} deep`
+              : each.kind === 'edge'
+                ? `${each.shape} of ${each.size_mm}`
+                : called(each).toLowerCase(),
       })),
   ]
   return (

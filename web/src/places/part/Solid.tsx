@@ -1,17 +1,13 @@
 import { useRef, useState } from 'react'
-import { useLocation } from 'react-router'
 import { quietly } from '../../api/planSession'
 import { NumberField } from '../../ui/NumberField'
 import { useFrame } from '../frame'
 import { StepPicker, StepProgress } from './StepProgress'
-import { useStepFile } from './useStepFile'
+import type { StepFile } from './useStepFile'
 
 // The part's solid: a STEP file, sent and read with progress; or a block by its size.
-export function Solid() {
+export function Solid({ file }: { file: StepFile }) {
   const { answer, session } = useFrame()
-  // with the job itself
-  const begun = useLocation().state as { reading?: number; refused?: string } | null
-  const file = useStepFile(answer.id, 'part', begun)
   const [over, setOver] = useState(false)
   const picker = useRef<HTMLInputElement>(null)
   const part = answer.plan.part
@@ -48,7 +44,7 @@ export function Solid() {
         {part?.geometry && (
           <button
             className="link"
-            onClick={() => void quietly(setPart({ geometry: '', file_name: '' }))}
+            onClick={() => void quietly(setPart({ geometry: '', file_name: '', turned_deg: 0 }))}
           >
             Use a block instead
           </button>
@@ -58,6 +54,15 @@ export function Solid() {
         </span>
       </div>
       <StepProgress file={file} stays="The part stays as it was." />
+      {part?.geometry && (part.turned_deg ?? 0) > 0 && (
+        <p className="mt-1.5 text-small text-ink-2">
+          Turned by <span className="n">{Number(part.turned_deg?.toFixed(2))}°</span> from how its
+          file has it, to lie straight.{' '}
+          <button className="link" onClick={() => void file.lay('file')}>
+            Leave it as in the file
+          </button>
+        </p>
+      )}
       {!part?.geometry && (
         <div className="mt-2 flex items-center gap-4">
           {['X', 'Y', 'Z'].map((name, k) => (

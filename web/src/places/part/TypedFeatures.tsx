@@ -33,7 +33,7 @@ export function TypedFeatures() {
   const add = async () => {
     const read: Record<string, number | null> = {}
     for (const [name, text] of Object.entries(values)) {
-      if (name === 'depth' && form === 'hole' && text.trim() === '') {
+      if (name === 'depth' && text.trim() === '') {
         read[name] = null
         continue
       }
@@ -61,7 +61,7 @@ export function TypedFeatures() {
           <span key={each.id} className="border border-hair-strong px-1.5 text-small leading-6">
             {each.kind === 'hole'
               ? `hole Ø${String(each.diameter_mm)}`
-              : `pocket ${String(each.depth_mm)} deep`}{' '}
+              : `${each.through ? 'window' : 'pocket'} ${String(each.depth_mm)} deep`}{' '}
             <button
               className="link"
               aria-label={`take out ${each.kind} ${each.id}`}
@@ -86,7 +86,7 @@ export function TypedFeatures() {
             <label key={name} className="flex flex-col">
               <span className="text-small text-ink-2">
                 {name}
-                {name === 'depth' && form === 'hole' ? ' (empty: through)' : ''}
+                {name === 'depth' ? ' (empty: through)' : ''}
               </span>
               <input
                 className="field n w-20 text-right"
@@ -122,15 +122,20 @@ function hole(read: Record<string, number | null>, height: number): Typed {
     length_mm: depth,
     through,
     opens: through ? ['+z', '-z'] : ['+z'],
+    bottom_deg: 0,
+    sinks: [],
+    around: '',
+    open_deg: 0,
   }
 }
 
 const CORNER_STEPS = 6
 
 function pocket(read: Record<string, number | null>, height: number): Typed {
-  const [x, y, length, width, corner, depth] = ['x', 'y', 'length', 'width', 'corner', 'depth'].map(
+  const [x, y, length, width, corner] = ['x', 'y', 'length', 'width', 'corner'].map(
     (name) => read[name] ?? 0,
-  ) as [number, number, number, number, number, number]
+  ) as [number, number, number, number, number]
+  const depth = read.depth ?? height
   const radius = Math.max(0, Math.min(corner, length / 2 - 0.01, width / 2 - 0.01))
   const loop: [number, number, number][] = []
   for (const [sx, sy, start] of [
@@ -155,5 +160,9 @@ function pocket(read: Record<string, number | null>, height: number): Typed {
     depth_mm: depth,
     corner_radius_mm: radius,
     closed: true,
+    through: depth >= height,
+    floor_radius_mm: 0,
+    draft_deg: 0,
+    across_flats_mm: 0,
   }
 }

@@ -1,7 +1,7 @@
 // A feature of the part as it is sent.
 export type Feature = {
   id: string
-  kind: 'hole' | 'pocket' | 'flat'
+  kind: 'hole' | 'pocket' | 'flat' | 'edge' | 'slanted'
   diameter_mm?: number
   length_mm?: number
   through?: boolean
@@ -14,4 +14,51 @@ export type Feature = {
   axis?: string
   outermost?: boolean
   height_mm?: number
+  bottom_deg?: number
+  sinks?: { at: string; diameter_mm: number; angle_deg: number }[]
+  around?: string
+  open_deg?: number
+  closed?: boolean
+  floor_radius_mm?: number
+  draft_deg?: number
+  across_flats_mm?: number
+  shape?: 'chamfer' | 'round' | 'face' | 'hole'
+  size_mm?: number
+  angle_deg?: number
+  lean_deg?: number
+  surfaces?: number[]
+}
+
+export const SIDE: Record<string, string> = {
+  '+x': 'right',
+  '-x': 'left',
+  '+y': 'back',
+  '-y': 'front',
+  '+z': 'top',
+  '-z': 'bottom',
+}
+
+// What a feature is called.
+export function called(of: Feature): string {
+  if (of.kind === 'hole') {
+    if (of.around) return 'Counterbore'
+    if (of.open_deg) return of.through ? 'Through hole over an edge' : 'Blind hole over an edge'
+    return of.through ? 'Through hole' : 'Blind hole'
+  }
+  if (of.kind === 'pocket') {
+    const shape = of.through ? 'window' : of.closed === false ? 'open pocket' : 'pocket'
+    return (of.across_flats_mm ? 'hexagon ' : '') + shape
+  }
+  if (of.kind === 'edge') return of.shape === 'chamfer' ? 'Chamfer' : 'Round'
+  if (of.kind === 'slanted') return of.shape === 'hole' ? 'Slanted hole' : 'Slanted face'
+  return 'Flat face'
+}
+
+// The sides it is reached from.
+export function sidesOf(of: Feature): string[] {
+  if (of.kind === 'pocket' && of.through) {
+    const one = String(of.opens)
+    return [one, (one[0] === '+' ? '-' : '+') + one[1]]
+  }
+  return Array.isArray(of.opens) ? of.opens : of.opens ? [of.opens] : of.faces ? [of.faces] : []
 }

@@ -47,12 +47,21 @@ export function useStepFile(plan: number, use: 'part' | 'blank', begun?: Begun |
       refused,
     )
   }
+  // the same file once more, to lie another way
+  const lay = async (way: 'straight' | 'file' | number) => {
+    setProblem('')
+    const path = { id: plan }
+    await ask(api.POST('/api/plans/{id}/lay', { params: { path }, body: { lay: way } })).then(
+      (begins) => setTask(begins.id),
+      refused,
+    )
+  }
   const stop = () => {
     if (task === null) return
     const path = { id: task }
     ask(api.POST('/api/tasks/{id}/cancel', { params: { path } })).catch(refused)
   }
-  return { sent, running, task, problem, sizes, send, choose, stop }
+  return { sent, running, task, problem, sizes, send, choose, lay, stop }
 }
 
 type Begun = { reading?: number; refused?: string }

@@ -2,6 +2,7 @@ import { useUnits } from '../../app/units'
 import { quietly } from '../../api/planSession'
 import { size, unit } from '../../ui/format'
 import { placesOf, written } from '../../ui/points'
+import { NumberField } from '../../ui/NumberField'
 import { TextField } from '../../ui/TextField'
 import { useFrame } from '../frame'
 import { Drawn } from './Drawn'
@@ -14,6 +15,7 @@ type Feature = {
   length_mm?: number
   point?: number[]
   depth_mm?: number
+  through?: boolean
   opens?: string | string[]
 }
 type Change = (fields: Record<string, unknown>) => Promise<unknown>
@@ -147,6 +149,15 @@ function Typed({ planned, on, change }: Props) {
   const ids = on.ids as string[]
   const features = answer.features as Feature[]
   const mine = features.find((each) => each.id === ids[0])
+  if (mine?.through && mine.kind === 'pocket')
+    return (
+      <NumberField
+        label="Past the bottom"
+        value={Number(planned.past_mm ?? 0.5)}
+        quantity="length"
+        onCommit={(value) => change({ past_mm: value ?? 0 })}
+      />
+    )
   if (!mine || mine.kind !== 'hole') return null
   const alike = features.filter(
     (each) =>

@@ -1,4 +1,4 @@
-"""Reads STEP files with the solid kernel. The only module that imports OCP, and only inside
+"""Reads STEP files with the solid kernel. The only package that imports OCP, and only inside
 functions.
 
 The kernel holds the interpreter for the whole of a read, so a server calls this in a process of its
@@ -11,16 +11,17 @@ import tempfile
 from collections.abc import Callable
 from dataclasses import dataclass
 from pathlib import Path
-from typing import Any, Literal
+from typing import Any
 
 import numpy as np
 
 from machining.quantities.errors import MachiningError
 
-from .frames import Vector
-from .mesh import Mesh
+from ..frames import Vector
+from ..mesh import Mesh
+from .faces import Face, face_of
+from .joints import Joint, joints_of
 
-FaceKind = Literal["plane", "cylinder", "other"]
 CHORD_MM = 0.02
 CHORD_ANGLE_RAD = 0.2
 MAX_FACES = 20_000
@@ -43,34 +44,18 @@ class SeveralSolids(UnreadableStep):
 
 
 @dataclass(frozen=True, slots=True)
-class Face:
-    """One face of the solid. For a plane ``axis`` is the outward normal; for a cylinder its axis.
-
-    ``inward`` tells a hole or an inner corner from a boss; ``sweep_deg`` is the arc the cylinder
-    covers; ``low`` and ``high`` bound the face along its axis from ``origin`` (cylinders only).
-    """
-
-    kind: FaceKind
-    area: float
-    axis: tuple[float, float, float]
-    origin: tuple[float, float, float]
-    radius: float = 0.0
-    inward: bool = False
-    sweep_deg: float = 0.0
-    low: float = 0.0
-    high: float = 0.0
-
-
-@dataclass(frozen=True, slots=True)
 class Examined:
-    """What a STEP file says, as plain values: volume (mm³), faces, and a mesh whose triangles name
-    their face.
+    """What a STEP file says, as plain values: volume (mm³), faces, a mesh whose triangles name
+    their face, and the edges where two faces meet; ``turned_deg`` is how far it was turned to lie
+    as it does.
     """
 
     volume: float
     faces: tuple[Face, ...]
     mesh: Mesh
     schema: str
+    joints: tuple[Joint, ...] = ()
+    turned_deg: float = 0.0
 
 
 def examine(
@@ -101,7 +86,7 @@ def examine(
     progress(0.5, "meshing")
     mesh, faces = _mesh_and_faces(chosen)
     progress(0.9, "measuring")
-    return Examined(_volume(chosen), tuple(faces), mesh, _schema(step))
+    return Examined(_volume(chosen), tuple(faces), mesh, _schema(step), joints_of(chosen))
 
 
 def check_text(step: bytes) -> None:
@@ -230,43 +215,5 @@ def _mesh_and_faces(shape: Any) -> tuple[Mesh, list[Face]]:
         triangles.append(corners + base)
         owners.append(np.full(len(corners), number, dtype=np.int32))
         base += len(points)
-        faces.append(_face(face, backwards))
+        faces.append(face_of(face, backwards, points))
     return Mesh(np.concatenate(vertices), np.concatenate(triangles), np.concatenate(owners)), faces
-
-
-def _face(face: Any, backwards: bool) -> Face:
-    from OCP.BRepAdaptor import BRepAdaptor_Surface
-    from OCP.BRepGProp import BRepGProp
-    from OCP.GeomAbs import GeomAbs_Cylinder, GeomAbs_Plane
-    from OCP.GProp import GProp_GProps
-
-    properties = GProp_GProps()
-    BRepGProp.SurfaceProperties_s(face, properties)
-    area, surface = float(properties.Mass()), BRepAdaptor_Surface(face)
-    if surface.GetType() == GeomAbs_Plane:
-        plane = surface.Plane()
-        # a left-handed placement turns the normal of the surface against its axis
-        sign = (1.0 if plane.Direct() else -1.0) * (-1.0 if backwards else 1.0)
-        return Face(
-            "plane", area, _triple(plane.Axis().Direction(), sign), _triple(plane.Location())
-        )
-    if surface.GetType() == GeomAbs_Cylinder:
-        cylinder = surface.Cylinder()
-        outward = cylinder.Direct() != backwards
-        sweep = (surface.LastUParameter() - surface.FirstUParameter()) * 180.0 / np.pi
-        return Face(
-            "cylinder",
-            area,
-            _triple(cylinder.Axis().Direction()),
-            _triple(cylinder.Location()),
-            float(cylinder.Radius()),
-            inward=not outward,
-            sweep_deg=float(sweep),
-            low=float(surface.FirstVParameter()),
-            high=float(surface.LastVParameter()),
-        )
-    return Face("other", area, (0.0, 0.0, 0.0), (0.0, 0.0, 0.0))
-
-
-def _triple(of: Any, sign: float = 1.0) -> tuple[float, float, float]:
-    return (sign * float(of.X()), sign * float(of.Y()), sign * float(of.Z()))

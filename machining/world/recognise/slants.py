@@ -1,0 +1,133 @@
+"""Faces and holes along none of the six directions."""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from collections.abc import Iterator
+from math import acos, asin, degrees
+
+import numpy as np
+from shapely import Point as Spot
+from shapely import Polygon
+
+from machining.geometry.frames import DIRECTIONS, Direction, Vector, axis, named
+from machining.geometry.kernel.faces import Face
+from machining.geometry.regions import Region
+
+from ..extent import holds
+from ..feature import Edge, Pocket, Slanted, feature_id
+from .body import Body, as_point, ends_along
+from .floors import across_flats
+
+FULL_TURN_DEG = 355.0
+UPRIGHT_DEG = 0.05
+UPWARDS: tuple[Direction, ...] = ("+z", "+y", "+x")
+SKIN_MM = 0.05  # what chords of an outline are off
+
+
+def slants_of(body: Body, edges: list[Edge], pockets: list[Pocket]) -> list[Slanted]:
+    broken = {number for edge in edges for number in edge.surfaces}
+    return [*_faces(body, broken, pockets), *_holes(body)]
+
+
+def nearest(along: Vector) -> tuple[Direction, float]:
+    """The direction of the six that is nearest to a unit vector, and what it leans from it
+    (degrees).
+    """
+    best = max(DIRECTIONS, key=lambda side: float(axis(side) @ along))
+    return best, degrees(acos(min(1.0, float(axis(best) @ along))))
+
+
+def _faces(body: Body, broken: set[int], pockets: list[Pocket]) -> Iterator[Slanted]:
+    for number, face in enumerate(body.faces):
+        normal = np.array(face.axis)
+        if face.kind != "plane" or named(normal) is not None or number in broken:
+            continue
+        corners = body.corners(number)
+        if _of_pocket(normal, corners, pockets) or _of_outline(body, normal, corners):
+            continue
+        opens, lean = nearest(normal)
+        point = as_point(corners.mean(axis=0))
+        yield Slanted(
+            id=feature_id("slanted", "face", point, round(face.area, 1)),
+            shape="face",
+            along=as_point(normal),
+            opens=opens,
+            lean_deg=round(lean, 3),
+            point=point,
+            area_mm2=round(face.area, 3),
+            surfaces=(number,),
+        )
+
+
+def _of_pocket(normal: Vector, corners: Vector, pockets: list[Pocket]) -> bool:
+    """Is it a wall of a pocket, as far as that is drafted?"""
+    leans = (
+        (pocket, degrees(asin(min(1.0, abs(float(normal @ axis(pocket.opens)))))))
+        for pocket in pockets
+    )
+    walls = [pocket for pocket, lean in leans if lean < pocket.draft_deg + UPRIGHT_DEG]
+    return any(bool(holds(pocket, corners).all()) for pocket in walls)
+
+
+def _of_outline(body: Body, normal: Vector, corners: Vector) -> bool:
+    """Does it stand upright on the part's outline as it is drawn, or on that of a hexagon bar?"""
+    for up in UPWARDS:
+        seen = body.upright(up)
+        if abs(float(normal @ axis(up))) < 1e-6 and (up == "+z" or _is_hexagon(seen.outline)):
+            flat = seen.pose.apply(corners)[:, :2]
+            if max(seen.outline.boundary.distance(Spot(*at)) for at in flat) < SKIN_MM:
+                return True
+    return False
+
+
+def _is_hexagon(outline: Region) -> bool:
+    return isinstance(outline, Polygon) and across_flats(outline.simplify(SKIN_MM)) > 0
+
+
+def _holes(body: Body) -> Iterator[Slanted]:
+    groups = defaultdict[tuple[object, ...], list[tuple[int, Face]]](list)
+    for number, face in enumerate(body.faces):
+        along = np.array(face.axis)
+        if (
+            face.kind == "cylinder"
+            and face.inward
+            and named(along) is None
+            and (named(-along) is None)
+        ):
+            towards = outwards(face)
+            foot = np.array(face.origin) - (np.array(face.origin) @ along) * along
+            key = (round(face.radius, 4), *np.round(foot, 3) + 0.0, *np.round(towards, 5) + 0.0)
+            groups[key].append((number, face))
+    for members in groups.values():
+        ends = [ends_along(face, outwards(members[0][1])) for _, face in members]
+        low, high = min(end[0] for end in ends), max(end[1] for end in ends)
+        turn = sum(f.sweep_deg * (f.high - f.low) for _, f in members) / (high - low)
+        if turn >= FULL_TURN_DEG:
+            yield _hole(members, low, high)
+
+
+def outwards(face: Face) -> Vector:
+    """The sense of an axis that is nearer to one of the six."""
+    along = np.array(face.axis)
+    return along if nearest(along)[1] <= nearest(-along)[1] else -along
+
+
+def _hole(members: list[tuple[int, Face]], low: float, high: float) -> Slanted:
+    face = members[0][1]
+    along = outwards(face)
+    opens, lean = nearest(along)
+    origin = np.array(face.origin)
+    middle = origin + (0.5 * (low + high) - float(origin @ along)) * along
+    return Slanted(
+        id=feature_id("slanted", "hole", as_point(middle), face.radius),
+        shape="hole",
+        along=as_point(along),
+        opens=opens,
+        lean_deg=round(lean, 3),
+        point=as_point(middle),
+        area_mm2=round(sum(each.area for _, each in members), 3),
+        diameter_mm=round(2.0 * face.radius, 6),
+        length_mm=round(high - low, 6),
+        surfaces=tuple(number for number, _ in members),
+    )

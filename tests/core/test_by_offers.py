@@ -1,0 +1,73 @@
+"""Parts with shapes of the trade, planned by their offers alone: what is found is what is cut, the
+part comes out, and nothing of it is cut away.
+"""
+
+from __future__ import annotations
+
+import pytest
+
+from machining.evaluate import evaluate
+from machining.facts.covered import covered
+from machining.facts.route import walk
+from machining.memo import Memo
+from tools.demo_parts import box, cut, drum
+
+from .by_offers import planned
+from .shapes_in_step import at_height, chamfered, fused, plate, read, rounded
+from .test_shapes_found import recess, rim
+
+MEMO = Memo()
+SHAPES = {
+    "island": lambda: fused(cut(plate(), recess()), drum(0, 0, 12, 16, 7)),
+    "window": lambda: cut(plate(), recess(), box(-15, -10, -5, 30, 20, 40, 4)),
+    "open": lambda: cut(plate(), box(20, -12, 10, 50, 24, 40, 4)),
+    "bosses": lambda: fused(
+        box(-50, -30, 0, 100, 60, 10),
+        box(-40, -15, 0, 30, 30, 25, 6),
+        box(10, -15, 0, 30, 30, 18, 6),
+    ),
+    "stairs": lambda: fused(
+        box(-50, -30, 0, 100, 60, 5), box(-20, -30, 0, 70, 60, 15), box(20, -30, 0, 30, 60, 25)
+    ),
+    "lower wall": lambda: cut(plate(), recess(deep=20), box(-60, -40, 15, 40, 80, 30)),
+    "over an edge": lambda: cut(plate(), drum(50, 0, -1, 20, 40)),
+    "counterbore": lambda: cut(plate(), drum(0, 0, -1, 5.8, 40), drum(0, 0, 18, 11, 20)),
+    "rim": lambda: chamfered(cut(plate(), recess()), 1, rim),
+    "edges": lambda: rounded(plate(8), 2, at_height(25)),
+}
+
+
+@pytest.mark.parametrize("name", SHAPES)
+def test_taken_as_they_come_the_offers_make_the_part(name):
+    plan, library, taken = planned(read(SHAPES[name]()), f"by-offers-{name}", MEMO)
+    answer = evaluate(plan, library, MEMO)
+    told = {each.id for each in answer.findings}
+    assert not told & {"reach.gouges", "reach.leftover", "hold.below"}, taken
+    assert answer.left == []
+    far = {place.stage for place in covered(walk(plan, library, MEMO), MEMO)}
+    assert far == {"finished"}, taken
+
+
+def test_a_counterbore_is_as_deep_as_it_is_drawn_below_the_face():
+    """Its hole's wall ends at its floor: from there its depth would be counted twice."""
+    plan, library, taken = planned(read(SHAPES["counterbore"]()), "by-offers-counterbore", MEMO)
+    assert "1 × Ø11 7 deep, a counterbore: Counterbore" in taken
+    assert not any("counterbore: Drill" in each for each in taken)
+    facts = walk(plan, library, MEMO)
+    bored = next(op for op in facts.operations() if op.operation.kind == "counterbore")
+    ((_, _, mouth, bottom),) = bored.work.holes
+    assert (mouth, bottom) == (pytest.approx(bored.lie.part_high[2]), pytest.approx(mouth - 7))
+
+
+def test_a_square_corner_stays_clear_of_a_fillet():
+    """No mill of the shop leaves its radius: it is roughed, nothing cuts into it, and what is left
+    is told.
+    """
+    shape = cut(plate(), rounded(recess(), 2, at_height(13)))
+    plan, library, taken = planned(read(shape), "by-offers-fillet", MEMO)
+    assert [each for each in taken if each.startswith("Pocket")] == [
+        "Pocket 60 × 40, 12 deep: Rough"
+    ]
+    answer = evaluate(plan, library, MEMO)
+    assert "reach.gouges" not in {each.id for each in answer.findings}
+    assert answer.left_mm3 > 0
