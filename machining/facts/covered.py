@@ -171,7 +171,8 @@ def _name_of(
 ) -> tuple[Said, str]:
     """What a face is called, and the feature it is of: of several one that is worked on."""
     holding = [each for each in part.features if _is_of(each, face, spots)]
-    feature = next((each for each in holding if each.id in first), next(iter(holding), None))
+    holding.sort(key=lambda each: (each.id not in first, bool(getattr(each, "way_into", ""))))
+    feature = next(iter(holding), None)
     if feature is not None:
         return _feature_words(feature), feature.id
     mean = outwards.mean(axis=0)
@@ -197,7 +198,8 @@ def _is_of(feature: Feature, face: int, spots: Vector) -> bool:
 
 def _feature_words(feature: Feature) -> Said:
     if isinstance(feature, Hole):
-        return Said("hole of {d}", {"d": Shown(feature.diameter_mm, "size")})
+        word = "counterbore" if feature.around else "hole"
+        return Said(f"{word} of {{d}}", {"d": Shown(feature.diameter_mm, "size")})
     if isinstance(feature, Pocket):
         if feature.through:
             return Said("window {deep} deep", {"deep": length(feature.depth_mm)})

@@ -6,6 +6,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import cached_property
 from math import radians, tan
+from typing import Literal
 
 import numpy as np
 from shapely import Polygon
@@ -25,6 +26,7 @@ from machining.world.feature import Feature, Hole, Pocket
 from machining.world.geometry import PartGeometry
 
 Line = tuple[tuple[float, float, float], ...]
+Mouth = Literal["wall", "sink", "face"]
 
 
 class NotFromHere(OutOfRange):
@@ -107,11 +109,11 @@ class Area:
 
 
 def hole_ends(
-    on: OnFeatures | Points, lie: Lie, geometry: PartGeometry, from_face: bool = False
+    on: OnFeatures | Points, lie: Lie, geometry: PartGeometry, mouth: Mouth = "wall"
 ) -> tuple[list[Target], float, list[bool]]:
     """Place, mouth and bottom height of each hole, their diameter (mm), and which of them go
-    through. The mouth is where the wall ends; ``from_face`` it is where the cone or counterbore
-    over that begins.
+    through. The mouth is where the wall ends, or where the cone at it opens, or the face that a
+    counterbore begins in.
 
     Raises NotFromHere, or OutOfRange for what is no hole or not all of one diameter.
     """
@@ -125,19 +127,22 @@ def hole_ends(
     holes = [feature for feature in found if isinstance(feature, Hole)]
     if len(holes) < len(found):
         raise OutOfRange("features", ", ".join(on.ids), "holes of one diameter")
-    over = [over_mouth(hole, up, geometry.features) if from_face else 0.0 for hole in holes]
+    wider = geometry.features if mouth == "face" else ()
+    over = [0.0 if mouth == "wall" else over_wall(hole, up, wider) for hole in holes]
     return _ends_of(holes, lie, up, over)
 
 
-def over_mouth(hole: Hole, towards: Direction, features: Sequence[Feature]) -> float:
-    """How far the face lies over a hole's wall (mm): by the cone or the counterbore at its end."""
+def over_wall(hole: Hole, towards: Direction, features: Sequence[Feature] = ()) -> float:
+    """How far over a hole's wall (mm) the cone at its end opens, or the counterbore over it, if
+    that is among the features.
+    """
     sunk = [
         (sink.diameter_mm - hole.diameter_mm) / 2.0 / tan(radians(sink.angle_deg / 2.0))
         for sink in hole.sinks
         if sink.at == towards
     ]
     bored = [
-        each.length_mm + over_mouth(each, towards, features)
+        each.length_mm + over_wall(each, towards, features)
         for each in features
         if isinstance(each, Hole) and each.around == hole.id and towards in each.opens
     ]

@@ -53,7 +53,8 @@ class Pocket(Record):
     ``opens`` is the direction its tool comes from, a window's from the other side as well;
     ``closed`` means walls all round. ``corner_radius_mm`` is the smallest inner corner of its
     walls, ``floor_radius_mm`` the fillet between walls and floor, ``draft_deg`` by how much the
-    walls lean outwards; ``across_flats_mm`` where it is a regular hexagon.
+    walls lean outwards; ``across_flats_mm`` where it is a regular hexagon; ``way_into`` the wider
+    pocket that it is another way into.
     """
 
     kind: Literal["pocket"] = "pocket"
@@ -69,6 +70,7 @@ class Pocket(Record):
     floor_radius_mm: LengthOrZero = 0.0
     draft_deg: float = Field(0.0, ge=0, lt=90)
     across_flats_mm: LengthOrZero = 0.0
+    way_into: NoneOrId = ""
 
     def opens_to(self, towards: Direction) -> bool:
         return self.opens == towards or (self.through and opposite(self.opens) == towards)
@@ -108,7 +110,8 @@ class Edge(Record):
 
 class Slanted(Record):
     """A face or a hole along none of the six directions: ``along`` is the face's outward normal, or
-    the hole's axis; ``lean_deg`` what it leans from the nearest direction, ``opens``.
+    the hole's axis; ``lean_deg`` what it leans from the nearest direction, ``opens``. ``edges`` are
+    the ends of its straight edges that lie level, seen from there, the highest first.
     """
 
     kind: Literal["slanted"] = "slanted"
@@ -121,6 +124,7 @@ class Slanted(Record):
     area_mm2: float = Field(gt=0, le=1e9)
     diameter_mm: LengthOrZero = 0.0
     length_mm: LengthOrZero = 0.0
+    edges: tuple[tuple[Point, Point], ...] = Field((), max_length=100)
     surfaces: tuple[int, ...] = Field((), max_length=20_000)
 
 

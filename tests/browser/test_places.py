@@ -88,6 +88,22 @@ def test_a_bad_file_leaves_the_part_as_it_was(sign_in, tmp_path):
     expect(page.get_by_text("done 20 × 30 × 10")).to_be_visible()
 
 
+def test_a_part_that_lies_askew_is_laid_straight(sign_in):
+    planner = sign_in("planner")
+    planner.api("POST", "/jobs", number="A-1", title="Bracket")
+    page = planner.page
+    page.goto("/jobs/A-1/part")
+    page.get_by_label("STEP file", exact=True).set_input_files(PARTS / "askew-bracket.step")
+    expect(page.get_by_text("Turned by 17° from how its file has it")).to_be_visible()
+    expect(page.get_by_text("done 96 × 60 × 24")).to_be_visible()
+    found = page.get_by_role("table").filter(has_text="Reached from")
+    for row in ("2 × Counterbore", "Window", "Slanted face", "1 × 45°", "top, right, left, back"):
+        expect(found).to_contain_text(row)
+    page.get_by_role("button", name="Leave it as in the file").click()
+    expect(page.get_by_text("Turned by 17°")).to_be_hidden()
+    expect(page.get_by_text("done 109.35 × 85.446 × 24")).to_be_visible()
+
+
 def test_a_block_with_typed_features(sign_in):
     planner = sign_in("planner")
     planner.api("POST", "/jobs", number="B-1", title="Block")

@@ -11,9 +11,9 @@ from machining.geometry.laid import laid
 from machining.quantities.errors import OutOfRange
 from machining.world.feature import Flat, Slanted
 from machining.world.recognise import recognise
-from tools.demo_parts import box, cut, drum
+from tools.demo_parts import box, cut, drum, turned
 
-from .shapes_in_step import hexagon, plate, read, turned
+from .shapes_in_step import hexagon, plate, read
 
 PART = cut(plate(), box(-30, -20, 13, 60, 40, 20, 5), drum(40, 0, -1, 8, 40))
 

@@ -1,4 +1,4 @@
-"""What is found in solids that have one shape of the trade each, by the sizes they were made with."""
+"""What is found in solids that have one shape of the trade each, by the sizes they were given."""
 
 from __future__ import annotations
 
@@ -9,7 +9,7 @@ import pytest
 from machining.geometry.solids import section
 from machining.world.feature import Edge, Flat, Hole, Pocket, Slanted
 from machining.world.recognise import recognise
-from tools.demo_parts import box, cut, drum
+from tools.demo_parts import box, cut, drum, turned
 
 from .shapes_in_step import (
     at_height,
@@ -22,7 +22,6 @@ from .shapes_in_step import (
     plate,
     read,
     rounded,
-    turned,
 )
 
 
@@ -226,3 +225,14 @@ def test_hexagons():
     (window,) = from_top(cut(plate(), hexagon(24, -1, 30)))
     assert (window.across_flats_mm, window.through) == (24, True)
     assert {type(each) for each in recognise(read(hexagon(24, 0, 30)))} == {Flat}
+
+
+def test_another_way_into_a_step_is_no_second_one():
+    boss = fused(box(-50, -30, 0, 100, 60, 10), box(-20, -15, 0, 40, 30, 25, 6))
+    pockets = found(boss, Pocket)
+    (around,) = (each for each in pockets if each.opens == "+z")
+    assert around.way_into == ""
+    others = {each.opens: each.way_into for each in pockets if each is not around}
+    assert others == dict.fromkeys(("+x", "-x", "+y", "-y"), around.id)
+    inside = from_top(cut(plate(), recess(), box(-15, -10, 5, 30, 20, 40, 4)))
+    assert [each.way_into for each in inside] == ["", ""]

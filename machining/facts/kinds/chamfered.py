@@ -30,7 +30,7 @@ def _work(operation: Chamfer, ground: Ground) -> Work:
     if not isinstance(on, OnFeatures | Points):
         region, top = ground.top_outline(operation.size_mm), ground.part_top
     elif isinstance(on, Points) or _all_holes(on, ground):
-        ends, diameter, _ = hole_ends(on, ground.lie, ground.geometry, from_face=True)
+        ends, diameter, _ = hole_ends(on, ground.lie, ground.geometry, "sink")
         return Work(
             holes=tuple((x, y, mouth, mouth - deep) for x, y, mouth, _ in ends),
             hole_diameter=diameter,

@@ -21,7 +21,7 @@ from machining.world.tool import DRILLS, TURNS_ON_AXIS
 from .. import forces, wording
 from ..bored import narrowest
 from ..context import OperationFacts, PlanFacts, Ready
-from ..place import Work, hole_ends
+from ..place import Mouth, Work, hole_ends
 from ..removed import round_holes
 from ..wording import Named
 from .base import Ground, Kind, heights
@@ -35,13 +35,13 @@ def _ends_work(
     past: float = 0.0,
     point: float = 0.0,
     size: float | None = None,
-    from_face: bool = False,
+    mouth_at: Mouth = "wall",
 ) -> Work:
     """Mouth of each hole and the lowest place of the tip; ``past`` counts where it goes through,
     ``point`` is the tip's own height, mm.
     """
     assert isinstance(operation.on, OnFeatures | Points)
-    ends, diameter, through = hole_ends(operation.on, ground.lie, ground.geometry, from_face)
+    ends, diameter, through = hole_ends(operation.on, ground.lie, ground.geometry, mouth_at)
     full = [each and wanted is None for each in through]
     return Work(
         holes=tuple(
@@ -65,7 +65,7 @@ def _drill_work(operation: Drill, ground: Ground) -> Work:
     angle = tool.point_angle_deg if tool else None
     point = point_height(tool.diameter_mm, angle) if tool and angle else 0.0
     size = tool.diameter_mm if tool else None
-    return _ends_work(operation, ground, operation.depth_mm, operation.past_mm, point, size, True)
+    return _ends_work(operation, ground, operation.depth_mm, operation.past_mm, point, size, "face")
 
 
 def _ream_work(operation: Ream, ground: Ground) -> Work:

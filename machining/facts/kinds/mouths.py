@@ -31,7 +31,7 @@ def _cone_depth(operation: Spot | Countersink, tool: Tool | None) -> float:
 
 
 def _cone_work(operation: Spot | Countersink, ground: Ground) -> Work:
-    ends, diameter, _ = hole_ends(operation.on, ground.lie, ground.geometry, from_face=True)  # type: ignore[arg-type]
+    ends, diameter, _ = hole_ends(operation.on, ground.lie, ground.geometry, "sink")  # type: ignore[arg-type]
     depth = _cone_depth(operation, ground.tool)
     return Work(
         holes=tuple((x, y, mouth, mouth - depth) for x, y, mouth, _ in ends),
@@ -114,7 +114,7 @@ def _cone_words(op: OperationFacts[Spot | Countersink], facts: PlanFacts) -> Nam
 
 
 def _flat_work(operation: Counterbore | SpotFace, ground: Ground) -> Work:
-    ends, _, _ = hole_ends(operation.on, ground.lie, ground.geometry, from_face=True)  # type: ignore[arg-type]
+    ends, _, _ = hole_ends(operation.on, ground.lie, ground.geometry, "face")  # type: ignore[arg-type]
     flat = tuple((x, y, mouth, mouth - operation.depth_mm) for x, y, mouth, _ in ends)
     return Work(holes=flat, hole_diameter=operation.diameter_mm, hole_depth=operation.depth_mm)
 

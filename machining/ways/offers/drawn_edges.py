@@ -1,4 +1,4 @@
-"""Edges that the drawing breaks: chamfers, slopes and rounds of its sizes."""
+"""Edges that the drawing breaks, and slanted faces: chamfers, slopes and rounds of its sizes."""
 
 from __future__ import annotations
 
@@ -8,8 +8,8 @@ import numpy as np
 
 from machining.geometry.frames import named
 from machining.plan.operation import Chamfer, RoundEdge, Slope
-from machining.plan.places import OnFeatures, Top
-from machining.world.feature import Edge
+from machining.plan.places import Lines, OnFeatures, Top
+from machining.world.feature import Edge, Slanted
 from machining.world.tool import Tool
 
 from .bench import Bench, Offer
@@ -21,6 +21,8 @@ AT_TOP_MM = 0.1
 def drawn_edges(bench: Bench, done: set[tuple[str, str]], here: set[str]) -> Iterator[Offer]:
     up = named(bench.seen.lie.pose.rotation[2])
     for edge in bench.features:
+        if isinstance(edge, Slanted) and edge.opens == up and edge.shape == "face":
+            yield from _slanted(bench, edge)
         if not isinstance(edge, Edge) or up not in edge.opens:
             continue
         if edge.of:
@@ -72,6 +74,44 @@ def _sloped(bench: Bench, edge: Edge) -> Offer:
         lambda t: (t.kind == "chamfer_mill") * 100 + t.diameter_mm,
         lambda id, tool, t: Slope(id=id, tool=tool, size_mm=edge.size_mm, angle_deg=edge.angle_deg),
     )
+
+
+def _slanted(bench: Bench, face: Slanted) -> Iterator[Offer]:
+    """A slope down from its upper edge to where it ends, beside its lower one."""
+    place = _slope_of(bench, face)
+    planned = (op for setup in bench.facts.plan.setups for op in setup.operations)
+    if place is None or any(isinstance(op, Slope) and op.on == place[0] for op in planned):
+        return
+    on, wide = place
+    yield bench.offer(
+        f"Slanted face {wide:.4g} wide",
+        f"Slope {face.lean_deg:.4g}° from the face",
+        lambda t: t.kind == "end_mill" and t.corner_radius_mm > 0,
+        lambda t: t.corner_radius_mm,
+        lambda id, tool, t: Slope(id=id, tool=tool, on=on, size_mm=wide, angle_deg=face.lean_deg),
+    )
+
+
+def _slope_of(bench: Bench, face: Slanted) -> tuple[Lines, float] | None:
+    """The lower edge at the height of the upper one, with what lies between in plan (mm); None for
+    a face that has not both.
+    """
+    if len(face.edges) < 2:
+        return None
+    pose = bench.seen.lie.pose
+    upper, lower = (pose.apply(np.array(face.edges[k])) for k in (0, -1))
+    along = lower[1, :2] - lower[0, :2]
+    across = upper[0, :2] - lower[0, :2]
+    turn = float(along[0] * across[1] - along[1] * across[0])
+    length = float(np.hypot(*along))
+    if length < SAME_MM or abs(turn) < SAME_MM:
+        return None
+    (ax, ay), (bx, by) = np.round(lower[:, :2], 4).tolist()
+    return Lines(
+        at_mm=(((ax, ay), (bx, by)),),
+        top_mm=round(float(upper[0, 2]), 4),
+        tool_side="right" if turn > 0 else "left",
+    ), round(abs(turn) / length, 4)
 
 
 def _rounded(bench: Bench, edge: Edge) -> Offer:

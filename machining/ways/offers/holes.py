@@ -78,7 +78,8 @@ def _of_holes(
         yield _sunk(bench, known, sink)
     elif sink is None and "chamfer" not in here and diameter >= 1.0:
         yield _chamfered(bench, known)
-    for offer in (*_opened(bench, known), *_milled(bench, known)):
+    mouths = () if one.around else _opened(bench, known)
+    for offer in (*mouths, *_milled(bench, known)):
         if offer.tool and offer.edits[-1].operation.kind not in here:  # type: ignore[union-attr]
             yield offer
 

@@ -7,20 +7,24 @@ from collections.abc import Iterator
 from math import acos, asin, degrees
 
 import numpy as np
+from numpy.typing import NDArray
 from shapely import Point as Spot
 from shapely import Polygon
 
 from machining.geometry.frames import DIRECTIONS, Direction, Vector, axis, named
 from machining.geometry.kernel.faces import Face
+from machining.geometry.mesh import Mesh, crease_edges
 from machining.geometry.regions import Region
 
 from ..extent import holds
 from ..feature import Edge, Pocket, Slanted, feature_id
+from ..record import Point
 from .body import Body, as_point, ends_along
 from .floors import across_flats
 
 FULL_TURN_DEG = 355.0
 UPRIGHT_DEG = 0.05
+MOST_EDGES = 100
 UPWARDS: tuple[Direction, ...] = ("+z", "+y", "+x")
 SKIN_MM = 0.05  # what chords of an outline are off
 
@@ -56,8 +60,24 @@ def _faces(body: Body, broken: set[int], pockets: list[Pocket]) -> Iterator[Slan
             lean_deg=round(lean, 3),
             point=point,
             area_mm2=round(face.area, 3),
+            edges=tuple(_level_edges(body, number, opens)),
             surfaces=(number,),
         )
+
+
+def _level_edges(body: Body, number: int, up: Direction) -> list[tuple[Point, Point]]:
+    """Ends of straight edges of a face that lie level, the highest first."""
+    flat = Mesh(body.mesh.vertices, *_of_face(body, number))
+    ends = crease_edges(flat)
+    heights = ends @ axis(up)
+    level = np.flatnonzero(np.abs(heights[:, 0] - heights[:, 1]) < SKIN_MM)
+    order = sorted(level, key=lambda k: -float(heights[k].mean()))
+    return [(as_point(ends[k][0]), as_point(ends[k][1])) for k in order][:MOST_EDGES]
+
+
+def _of_face(body: Body, number: int) -> tuple[NDArray[np.int32], NDArray[np.int32]]:
+    own = body.mesh.faces == number
+    return body.mesh.triangles[own], body.mesh.faces[own]
 
 
 def _of_pocket(normal: Vector, corners: Vector, pockets: list[Pocket]) -> bool:

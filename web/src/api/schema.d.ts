@@ -4062,7 +4062,8 @@ export interface components {
          *     ``opens`` is the direction its tool comes from, a window's from the other side as well;
          *     ``closed`` means walls all round. ``corner_radius_mm`` is the smallest inner corner of its
          *     walls, ``floor_radius_mm`` the fillet between walls and floor, ``draft_deg`` by how much the
-         *     walls lean outwards; ``across_flats_mm`` where it is a regular hexagon.
+         *     walls lean outwards; ``across_flats_mm`` where it is a regular hexagon; ``way_into`` the wider
+         *     pocket that it is another way into.
          */
         Pocket: {
             /**
@@ -4113,6 +4114,11 @@ export interface components {
              * @default false
              */
             through: boolean;
+            /**
+             * Way Into
+             * @default
+             */
+            way_into: string;
         };
         /**
          * Points

@@ -1,5 +1,7 @@
 import { Figure } from '../../ui/Figure'
-import { called, type Feature, SIDE, sidesOf } from './feature'
+import { called, type Feature, type Row, rowsOf, SIDE } from './feature'
+
+const SHOWN = 4 // places of alike features
 
 // What was found in the solid: sizes as drawn, and from where each is reached.
 export function Features({
@@ -20,7 +22,6 @@ export function Features({
       </p>
     )
   if (features.length === 0) return <p className="text-ink-2">None yet.</p>
-  const shown = features.filter((each) => each.kind !== 'flat')
   const flats = features.filter((each) => each.kind === 'flat')
   return (
     <table className="w-full max-w-[680px]">
@@ -33,17 +34,31 @@ export function Features({
         </tr>
       </thead>
       <tbody className="[&_td]:border-b [&_td]:border-hair [&_td]:py-1 [&_td]:pr-3 [&_td]:align-top">
-        {shown.map((each) => (
-          <tr key={each.id}>
-            <td className="first-letter:uppercase">{called(each)}</td>
-            <td>
-              <Size of={each} />
+        {rowsOf(features).map((row) => (
+          <tr key={row.of.id}>
+            <td className="whitespace-nowrap first-letter:uppercase">
+              {row.points.length > 1 && (
+                <>
+                  <span className="n">{row.points.length}</span> ×{' '}
+                </>
+              )}
+              {called(row.of)}
             </td>
-            <td className="n text-small text-ink-2">
-              {each.point?.map((value) => String(Number(value.toFixed(2)))).join(', ')}
+            <td>
+              <Size of={row.of} />
+            </td>
+            <td className="n whitespace-nowrap text-small text-ink-2">
+              {row.points.slice(0, SHOWN).map((point) => (
+                <span key={point.join()} className="block">
+                  {point
+                    .map((value) => String(Number(value.toFixed(row.of.kind === 'hole' ? 2 : 1))))
+                    .join(', ')}
+                </span>
+              ))}
+              {row.points.length > SHOWN && `and ${row.points.length - SHOWN} more`}
             </td>
             <td>
-              <Reached of={each} inBlank={inBlank} onLay={onLay} />
+              <Reached row={row} inBlank={inBlank} onLay={onLay} />
             </td>
           </tr>
         ))}
@@ -60,22 +75,23 @@ export function Features({
 }
 
 function Reached({
-  of,
+  row,
   inBlank,
   onLay,
 }: {
-  of: Feature
+  row: Row
   inBlank: string[]
   onLay?: (face: number) => void
 }) {
-  const sides = sidesOf(of).map((side) => SIDE[side])
+  const { of } = row
+  const sides = row.sides.map((side) => SIDE[side])
   if (inBlank.includes(of.id)) return 'in the blank already'
   if (of.kind === 'slanted')
     return (
       <>
-        tilted, from the {sides[0]}
+        {sides[0]}, at its angle
         {of.shape === 'face' && onLay && (
-          <button className="link ml-2" onClick={() => onLay(of.surfaces?.[0] ?? 0)}>
+          <button className="link block" onClick={() => onLay(of.surfaces?.[0] ?? 0)}>
             Lay it square
           </button>
         )}

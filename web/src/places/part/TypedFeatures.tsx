@@ -164,5 +164,6 @@ function pocket(read: Record<string, number | null>, height: number): Typed {
     floor_radius_mm: 0,
     draft_deg: 0,
     across_flats_mm: 0,
+    way_into: '',
   }
 }

@@ -27,6 +27,7 @@ export type Feature = {
   angle_deg?: number
   lean_deg?: number
   surfaces?: number[]
+  way_into?: string
 }
 
 export const SIDE: Record<string, string> = {
@@ -61,4 +62,24 @@ export function sidesOf(of: Feature): string[] {
     return [one, (one[0] === '+' ? '-' : '+') + one[1]]
   }
   return Array.isArray(of.opens) ? of.opens : of.opens ? [of.opens] : of.faces ? [of.faces] : []
+}
+
+export type Row = { of: Feature; points: number[][]; sides: string[] }
+
+// Alike features in one row; other ways into a pocket are sides it is reached from.
+export function rowsOf(features: Feature[]): Row[] {
+  const rows = new Map<string, Row>()
+  for (const each of features) {
+    if (each.kind === 'flat' || each.way_into) continue
+    const { id, point, around, surfaces, ...shape } = each
+    const key = JSON.stringify([shape, !!around, each.kind === 'slanted' && [id, surfaces]])
+    const also = features.filter((other) => other.way_into === id).flatMap(sidesOf)
+    const row = rows.get(key) ?? { of: each, points: [], sides: sidesOf(each) }
+    rows.set(key, {
+      ...row,
+      points: point ? [...row.points, point] : row.points,
+      sides: [...new Set([...row.sides, ...also])],
+    })
+  }
+  return [...rows.values()]
 }
