@@ -36,13 +36,13 @@ export function Features({
       <tbody className="[&_td]:border-b [&_td]:border-hair [&_td]:py-1 [&_td]:pr-3 [&_td]:align-top">
         {rowsOf(features).map((row) => (
           <tr key={row.of.id}>
-            <td className="whitespace-nowrap first-letter:uppercase">
+            <td className="whitespace-nowrap">
               {row.points.length > 1 && (
                 <>
                   <span className="n">{row.points.length}</span> ×{' '}
                 </>
               )}
-              {called(row.of)}
+              {capital(called(row.of))}
             </td>
             <td>
               <Size of={row.of} />
@@ -168,4 +168,8 @@ function Length({ value }: { value: number | undefined }) {
 
 function degrees(value: number | undefined) {
   return <span className="n">{Number((value ?? 0).toFixed(2))}°</span>
+}
+
+function capital(words: string) {
+  return words[0]!.toUpperCase() + words.slice(1)
 }

@@ -56,7 +56,7 @@ export function Requirements() {
               ? `${called(each)} ${each.depth_mm} deep`
               : each.kind === 'edge'
                 ? `${each.shape} of ${each.size_mm}`
-                : called(each).toLowerCase(),
+                : called(each),
       })),
   ]
   return (

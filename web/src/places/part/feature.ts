@@ -42,17 +42,17 @@ export const SIDE: Record<string, string> = {
 // What a feature is called.
 export function called(of: Feature): string {
   if (of.kind === 'hole') {
-    if (of.around) return 'Counterbore'
-    if (of.open_deg) return of.through ? 'Through hole over an edge' : 'Blind hole over an edge'
-    return of.through ? 'Through hole' : 'Blind hole'
+    if (of.around) return 'counterbore'
+    if (of.open_deg) return of.through ? 'through hole over an edge' : 'blind hole over an edge'
+    return of.through ? 'through hole' : 'blind hole'
   }
   if (of.kind === 'pocket') {
     const shape = of.through ? 'window' : of.closed === false ? 'open pocket' : 'pocket'
     return (of.across_flats_mm ? 'hexagon ' : '') + shape
   }
-  if (of.kind === 'edge') return of.shape === 'chamfer' ? 'Chamfer' : 'Round'
-  if (of.kind === 'slanted') return of.shape === 'hole' ? 'Slanted hole' : 'Slanted face'
-  return 'Flat face'
+  if (of.kind === 'edge') return of.shape === 'chamfer' ? 'chamfer' : 'round'
+  if (of.kind === 'slanted') return of.shape === 'hole' ? 'slanted hole' : 'slanted face'
+  return 'flat face'
 }
 
 // The sides it is reached from.
