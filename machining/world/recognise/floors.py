@@ -77,7 +77,7 @@ def floors_of(body: Body, holes: list[Hole]) -> tuple[list[Flat], list[Pocket]]:
             if floor is None:
                 area = sum(body.faces[each].area for each in alike)
                 flats.append(_flat(direction, z, area, z >= seen.top - 1e-6))
-            elif not _hidden(floor) and not _ends_hole(floor, direction, holes):
+            elif not _ends_hole(floor, direction, holes) and not _hidden(floor):
                 pocket = _pocket(body, floor)
                 pockets.setdefault(pocket.id, pocket)
     return flats, list(pockets.values())
@@ -240,6 +240,8 @@ def _draft(body: Body, number: int, fillet: float) -> float:
 def _hidden(floor: Floor) -> bool:
     """Is a good part of the floor hidden from above, as the wall of another pocket is?"""
     seen, region = floor.seen, floor.region
+    if grown(region, -JUST_ABOVE_MM).is_empty:
+        return True
     above = volume(seen.solid ^ prism(grown(region, -JUST_ABOVE_MM), floor.up, seen.top + 1.0))
     return above > HIDDEN_SHARE * region.area * (seen.top + 1.0 - floor.z)
 
@@ -287,7 +289,7 @@ def _rim(floor: Floor) -> float:
     seen, at = floor.seen, floor.up
     top, about = floor.z, floor.region
     near = grown(about, NEAR_MM).bounds
-    for level in _levels(seen.mesh, near, at):
+    for level in levels_near(seen.mesh, near, at):
         share = walled(seen, about, at + min(JUST_ABOVE_MM, 0.5 * (level - at)))
         if share < 1 - WALLED_SHARE:
             break
@@ -296,7 +298,7 @@ def _rim(floor: Floor) -> float:
     return top
 
 
-def _levels(mesh: Mesh, near: tuple[float, float, float, float], above: float) -> list[float]:
+def levels_near(mesh: Mesh, near: tuple[float, float, float, float], above: float) -> list[float]:
     """Heights of the corners of what stands about a place."""
     corners = mesh.vertices[mesh.triangles]
     low, high = corners.min(axis=1), corners.max(axis=1)

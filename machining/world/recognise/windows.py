@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from dataclasses import dataclass
+from itertools import pairwise
 
 import numpy as np
 from shapely import Point as Spot
@@ -11,20 +12,27 @@ from shapely import Polygon
 
 from machining.geometry.frames import Direction
 from machining.geometry.regions import grown, polygons_of
-from machining.geometry.solids import prism, volume
 
 from ..feature import Hole, Pocket, feature_id
-from .body import NOTHING_MM3, Body, Upright
-from .floors import CHORDS_MM, across_flats, corner_radius, loops_at
+from .body import Body, Upright
+from .floors import (
+    CHORDS_MM,
+    RING_MM,
+    across_flats,
+    corner_radius,
+    levels_near,
+    loops_at,
+    walled,
+)
 
 WAYS: tuple[Direction, ...] = ("+z", "+y", "+x")
 SMALLEST_MM2 = 1.0
 THINNEST_MM = 0.05
 SKIN_MM = 0.05  # what chords of walls are off
-HOLE_SHARE = 0.05
+WALLED_SHARE = 0.5
 
 
-@dataclass
+@dataclass(frozen=True, slots=True)
 class Window:
     """What is open between two heights."""
 
@@ -41,45 +49,27 @@ def windows_of(body: Body, holes: list[Hole]) -> list[Pocket]:
     ]
 
 
-def _found(seen: Upright, holes: list[Hole]) -> list[Window]:
-    open_now: list[Window] = []
-    done: list[Window] = []
-    for low, high in _layers(seen):
-        here = [
-            each for each in _openings(seen, 0.5 * (low + high)) if not _of_hole(each, seen, holes)
-        ]
-        for opening in here:
-            known = next((w for w in open_now if _same(w.opening, opening)), None)
-            if known is None:
-                open_now.append(Window(opening, low, high))
-            else:
-                known.high = high
-        done += [w for w in open_now if w.high < high]
-        open_now = [w for w in open_now if w.high >= high]
-    return [w for w in (*done, *open_now) if _right_through(seen, w.opening)]
-
-
-def _layers(seen: Upright) -> Iterator[tuple[float, float]]:
-    """Between the heights of edges; the corners of a round's mesh are many and thin."""
-    levels = np.unique(np.round(seen.mesh.vertices[:, 2], 3))
-    low = float(levels[0])
-    for level in levels[1:]:
-        if level - low > THINNEST_MM:
-            yield low, float(level)
-            low = float(level)
-
-
-def _openings(seen: Upright, z: float) -> Iterator[Polygon]:
-    for solid in polygons_of(seen.cut(z)):
-        for ring in solid.interiors:
+def _found(seen: Upright, holes: list[Hole]) -> Iterator[Window]:
+    """What light falls through, and is no hole."""
+    for shadow in polygons_of(seen.outline):
+        for ring in shadow.interiors:
             opening = Polygon(ring).simplify(CHORDS_MM)
-            if opening.area > SMALLEST_MM2:
-                yield opening
+            if opening.area > SMALLEST_MM2 and not _of_hole(opening, seen, holes):
+                ends = _ends(seen, opening)
+                if ends is not None:
+                    yield Window(opening, *ends)
 
 
-def _same(one: Polygon, other: Polygon) -> bool:
-    apart = one.symmetric_difference(other).area
-    return bool(apart < SKIN_MM * min(one.length, other.length))
+def _ends(seen: Upright, opening: Polygon) -> tuple[float, float] | None:
+    """From where to where its walls stand; a slit in one of them is of no account."""
+    near = grown(opening, RING_MM).bounds
+    levels = levels_near(seen.mesh, near, seen.bottom - 1.0)
+    walls = [
+        (low, high)
+        for low, high in pairwise(levels)
+        if high - low > THINNEST_MM and walled(seen, opening, 0.5 * (low + high)) > WALLED_SHARE
+    ]
+    return (walls[0][0], walls[-1][1]) if walls else None
 
 
 def _of_hole(opening: Polygon, seen: Upright, holes: list[Hole]) -> bool:
@@ -91,14 +81,6 @@ def _of_hole(opening: Polygon, seen: Upright, holes: list[Hole]) -> bool:
         if not hole.open_deg and disc.covers(opening):
             return True
     return False
-
-
-def _right_through(seen: Upright, opening: Polygon) -> bool:
-    inside = grown(opening, -SKIN_MM)
-    if inside.is_empty:
-        return False
-    column = prism(inside, seen.bottom - 1.0, seen.top + 1.0)
-    return volume(seen.solid ^ column) < NOTHING_MM3
 
 
 def _pocket(body: Body, seen: Upright, window: Window) -> Pocket:
