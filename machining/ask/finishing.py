@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from functools import partial
 from typing import Any
 
 from machining.evaluate import evaluate
@@ -15,15 +16,15 @@ from machining.memo import Memo, digest
 from machining.plan.apply import EditRefused, apply
 from machining.plan.document import Plan
 from machining.plan.edit import AddOperation
-from machining.plan.operation import Chamfer, Countersink, Operation, RoundEdge
-from machining.plan.places import OnFeatures, Outside, Top
+from machining.plan.operation import Chamfer, Countersink, Operation, RoundEdge, Slope
+from machining.plan.places import Lines, OnFeatures, Outside, Top
 from machining.plan.proposal import Proposal
 from machining.ways.first_setup import turned_over
 from machining.ways.offers.there import offers_there
+from machining.world.feature import Edge, Slanted
 from machining.world.library import Library
 
 MOST_TRIED, MOST_OFFERED = 6, 3  # of one place
-EDGES = (Chamfer, Countersink, RoundEdge)
 LESS = 0.5  # of what stands there, that an offer has to cut
 
 
@@ -96,14 +97,19 @@ def _after(
 
 
 def _fitting(row: Left, facts: PlanFacts) -> Iterator[Proposal]:
+    if any(piece.place == "edge" for piece in row.pieces):
+        return offers_there(facts, partial(_breaks, row, facts))
     names = {piece.name for piece in row.pieces if piece.place != "side"}
+    sunk = any(getattr(facts.geometry.feature(name), "sinks", ()) for name in names)
     sides = {
         side for piece in row.pieces for side in sides_over(piece.low, piece.high, facts.geometry)
     }
 
     def suits(operation: Operation, station: StationFacts) -> bool:
         on = operation.on
-        if kind_of(operation).needs_hole or isinstance(operation, EDGES):
+        if isinstance(operation, Countersink):
+            return sunk and bool(names & set(getattr(on, "ids", ())))
+        if kind_of(operation).needs_hole or isinstance(operation, Chamfer | RoundEdge):
             return False
         if isinstance(on, OnFeatures):
             return bool(names & set(on.ids)) if names else not sides
@@ -114,3 +120,16 @@ def _fitting(row: Left, facts: PlanFacts) -> Iterator[Proposal]:
         return not isinstance(on, Outside) or bool(sides - {station.planned.orientation.up})
 
     return offers_there(facts, suits)
+
+
+def _breaks(row: Left, facts: PlanFacts, operation: Operation, station: StationFacts) -> bool:
+    """Does it break these edges, or slope this face, by what is drawn?"""
+    found = [facts.geometry.feature(piece.name) for piece in row.pieces]
+    if isinstance(operation, Slope) and isinstance(operation.on, Lines):
+        return any(
+            isinstance(each, Slanted) and each.lean_deg == operation.angle_deg for each in found
+        )
+    size = getattr(operation, "radius_mm", getattr(operation, "size_mm", None))
+    return isinstance(operation, Chamfer | RoundEdge | Slope) and any(
+        isinstance(each, Edge) and each.size_mm == size for each in found
+    )

@@ -26,6 +26,7 @@ THIN_MM = 0.06  # thinner, a piece is what chords of meshes are off
 # of a piece along an edge: as thick as what a chamfer of 1 mm takes off a square edge
 BROKEN_MM = 1.0 / (2.0 + 2.0**0.5)
 UNASKED = frozenset({"engrave", "spot"})  # on purpose, and drawn nowhere
+MOUTHS = frozenset({"counterbore", "spot_face"})  # seldom drawn in a solid: they are asked about
 NO_EDGE = frozenset({"counterbore", "spot_face", "undercut"})
 BISECTIONS = 6
 
@@ -39,7 +40,7 @@ def compare(op: Ready, facts: PlanFacts, memo: Memo) -> None:
             section = part_section(facts, op.lie, memo)
             taken = ("gouged turned", op.before.key, op.after.key, op.lie.key, facts.geometry.key)
             op.compared = Compared(memo.get(taken, lambda: _turned(op, section)), section)
-    elif can_be(op):
+    elif can_be(op) and op.operation.kind not in MOUTHS:
         met = ("gouged", op.path_key, op.before.key, op.lie.key, op.tool, facts.geometry.key)
         op.compared = Compared(memo.get(met, lambda: _milled(op, facts)))
     elif op.after is not op.before and op.operation.kind not in UNASKED:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections import defaultdict
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 from typing import Literal
 
@@ -17,18 +17,19 @@ from machining.plan.operation import MillThread, Tap
 from machining.plan.places import OnFeatures
 from machining.quantities.said import Said, Shown, fill, length
 from machining.world.extent import holds
-from machining.world.feature import Feature, Hole, Pocket
+from machining.world.feature import Edge, Feature, Hole, Pocket, Slanted
 from machining.world.geometry import PartGeometry
 from machining.world.stock.base import SIDE_WORDS
 
 from .context import PlanFacts, StationFacts
+from .edges_left import on_edges
 
 THIN_MM = 0.06  # thinner, it is what chords of meshes are off
 SMALL_MM3 = 0.05
 NEAR_MM = 0.5  # of a feature's walls
 THREAD_SHARE = 0.65  # of its pitch a thread is high
 SIDES: tuple[tuple[Direction, Direction], ...] = (("-x", "+x"), ("-y", "+y"), ("-z", "+z"))
-Place = Literal["hole", "pocket", "side"]
+Place = Literal["hole", "pocket", "edge", "side"]
 Corner = Vector | tuple[float, float, float]
 
 
@@ -119,6 +120,11 @@ def _words(piece: Piece, part: PartGeometry) -> Said:
     if isinstance(feature, Pocket):
         word = "window" if feature.through else "pocket" if feature.closed else "open pocket"
         return Said(f"in the {word} {{deep}} deep", {"deep": length(feature.depth_mm)})
+    if isinstance(feature, Edge):
+        size = {"size": length(feature.size_mm)}
+        return Said(f"on edges that have a {feature.shape} of {{size}}", size)
+    if isinstance(feature, Slanted):
+        return Said("on a face slanted by {lean}", {"lean": Shown(feature.lean_deg, "angle")})
     return Said("on its {side}", {"side": Shown(piece.name)})
 
 
@@ -129,10 +135,27 @@ def _last(facts: PlanFacts) -> StationFacts | None:
 
 
 def _pieces(left: Solid, part: PartGeometry) -> list[Piece]:
-    found = shells(to_mesh(left - _points(part)))
+    left = left - _points(part)
+    edges = list(on_edges(left, part))
+    pieces = [
+        piece
+        for feature, own in edges
+        for piece in _of_shells(own, lambda *_, name=feature.id: ("edge", name))
+    ]
+    rest = left - joined([own for _, own in edges]) if edges else left
+    return [
+        *pieces,
+        *_of_shells(rest, lambda middle, low, high: _where(middle, low, high, part)),
+    ]
+
+
+def _of_shells(
+    left: Solid, where: Callable[[Vector, Vector, Vector], tuple[Place, str]]
+) -> list[Piece]:
+    found = shells(to_mesh(left))
     thick = 2.0 * found.volume / np.maximum(found.area, 1e-9)
     return [
-        _piece(float(found.volume[k]), float(thick[k]), found, int(k), part)
+        _piece(float(found.volume[k]), float(thick[k]), found, int(k), where)
         for k in np.flatnonzero((found.volume > SMALL_MM3) & (thick > THIN_MM))
     ]
 
@@ -155,9 +178,15 @@ def _below(hole: Hole) -> Iterator[Solid]:
             yield laid_along(bar(0.0, 0.0, radius + NEAR_MM, 0.0, 2.0 * radius), along, at)
 
 
-def _piece(much: float, thick: float, found: Shells, k: int, part: PartGeometry) -> Piece:
+def _piece(
+    much: float,
+    thick: float,
+    found: Shells,
+    k: int,
+    where: Callable[[Vector, Vector, Vector], tuple[Place, str]],
+) -> Piece:
     low, high = found.low[k], found.high[k]  # films beside it reach farther than it does
-    place, name = _where(found.centre[k], low, high, part)
+    place, name = where(found.centre[k], low, high)
     corners = [tuple(round(float(v), 3) for v in each) for each in (low, high)]
     return Piece(much, thick, corners[0], corners[1], place, name)  # type: ignore[arg-type]
 

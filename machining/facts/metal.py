@@ -2,17 +2,19 @@
 
 from __future__ import annotations
 
-from shapely import unary_union
+from shapely import Point, unary_union
 
-from machining.geometry.regions import Region
+from machining.geometry.regions import Region, disc
 from machining.geometry.solids import Solid, section
 from machining.memo import digest
 from machining.motion.paths.cleared import Level
+from machining.motion.paths.holes import Target
 
 from .context import PlanFacts, Ready
 from .state import State
 
 INSIDE_MM, FINE_MM = 0.02, 0.005
+UNDER_TOOL = 0.95  # of its radius: beside it, nothing is in its way
 
 
 def levels(before: State, region: Region, top: float, heights: list[float]) -> tuple[Level, ...]:
@@ -30,6 +32,25 @@ def _between(solid: Solid, low: float, high: float) -> Region:
     """Where a solid stands anywhere between two heights: at both ends and in the middle."""
     inside = min(INSIDE_MM, (high - low) / 4.0)
     return unary_union([section(solid, z) for z in (low + inside, (low + high) / 2, high - inside)])
+
+
+def over_mouths(op: Ready) -> tuple[Level, ...]:
+    """What stands over the mouths of its holes, as a level each, where anything does."""
+    surface, radius = op.before.top(), UNDER_TOOL * op.tool.diameter_mm / 2.0
+    found = []
+    for x, y, mouth, _ in op.work.holes:
+        stands = surface.highest_within(disc(x, y, radius))
+        if stands is not None and stands > mouth + INSIDE_MM:
+            found.append(Level(mouth, stands, Point(x, y)))
+    return tuple(found)
+
+
+def from_metal(op: Ready) -> tuple[Target, ...]:
+    """Its holes, each from what stands over its mouth: a rapid ends there."""
+    over = {(each.metal.x, each.metal.y): each.top for each in op.metal}  # type: ignore[attr-defined]
+    return tuple(
+        (x, y, max(mouth, over.get((x, y), mouth)), bottom) for x, y, mouth, bottom in op.work.holes
+    )
 
 
 def key_of(found: tuple[Level, ...]) -> str:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from .cut.angled_load_grows import angled_load_grows
+from .cut.at_rapid import at_rapid
 from .cut.chip import chip
 from .cut.coolant import coolant
 from .cut.dust_mist import dust_mist
@@ -130,6 +131,7 @@ OPERATION_RULES: tuple[OperationRule, ...] = (
     up_cut,
     more_than_planned,
     lines_where_stock_is,
+    at_rapid,
     special_tool,
     slips,
     slips_in_chuck,

@@ -247,6 +247,11 @@ def swept(
     return joined([Solid.hull_points(np.concatenate([tool + a, tool + b])) for a, b in ends])
 
 
+def hull(points: Vector) -> Solid:
+    """The convex solid about points (n, 3)."""
+    return Solid.hull_points(points)
+
+
 def revolved(region: BaseGeometry) -> Solid:
     """A region of (radius, z) turned about Z; empty for an empty region."""
     loops = [

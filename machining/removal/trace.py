@@ -7,6 +7,8 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
+from machining.geometry.frames import Vector
+
 from .carry import KINDS, Carried, Steps
 
 BESIDE = 9  # steps looked at together
@@ -39,6 +41,12 @@ class Trace:
     def way_mm(self, *kinds: str) -> float:
         """How long these legs are."""
         return float(self.steps.length[self._of(kinds)].sum(dtype=np.float64))
+
+    def most_at(self, kind: str) -> Vector | None:
+        """Where (x, y, z) a leg of a kind takes most in a step; None where none takes any."""
+        own = np.where(self._of((kind,)), self.removed, 0.0)
+        k = int(own.argmax()) if len(own) else 0
+        return self.steps.at[k] if len(own) and own[k] > 0.0 else None
 
     def _of(self, kinds: tuple[str, ...]) -> NDArray[np.bool_]:
         if not kinds:

@@ -50,12 +50,15 @@ class TurnedLoads:
 @dataclass(frozen=True, slots=True)
 class FoundTurned:
     """What a turned path meets: the share of its time that it is in contact, and its loads where
-    its cut is one that turns the section away; ``hardest`` is the strip of the deepest cut.
+    its cut is one that turns the section away; ``hardest`` is the strip of the deepest cut. What it
+    takes at rapid (mm³), and where most of it.
     """
 
     share_in_cut: float
     loads: TurnedLoads | None = None
     hardest: int | None = None
+    at_rapid: float = 0.0
+    rapid_at: tuple[float, float] | None = None
 
     @property
     def depth(self) -> float | None:
@@ -73,8 +76,11 @@ class FoundTurned:
 def found_turned(swept: Swept, fed: NDArray[np.bool_], turning: Turning) -> FoundTurned:
     """``fed`` are the strips (n,) that are not gone through at rapid."""
     start, end, length = swept.start[fed], swept.end[fed], swept.length[fed]
+    rapid = np.where(fed, 0.0, swept.volume)
+    most = int(rapid.argmax()) if rapid.any() else None
+    place = None if most is None else (float(swept.end[most, 0]), float(swept.end[most, 1]))
     if not len(length):
-        return FoundTurned(0.0)
+        return FoundTurned(0.0, at_rapid=float(rapid.sum()), rapid_at=place)
     middle = np.maximum((start[:, 0] + end[:, 0]) / 2.0, 0.0)
     rpm = turning.rpm_at(middle)
     seconds = 60.0 * length / (turning.per_turn * rpm)
@@ -89,7 +95,8 @@ def found_turned(swept: Swept, fed: NDArray[np.bool_], turning: Turning) -> Foun
     loads = TurnedLoads(
         end, length, depth, 2.0 * pi * np.maximum(end[:, 0], 0.0) * rpm / 1000.0, removal
     )
-    return FoundTurned(share, loads, int(np.argmax(depth)) if cut.any() else None)
+    hardest = int(np.argmax(depth)) if cut.any() else None
+    return FoundTurned(share, loads, hardest, float(rapid.sum()), place)
 
 
 def _window(seconds: Vector, length: Vector, first: NDArray[np.intp]) -> NDArray[np.intp]:

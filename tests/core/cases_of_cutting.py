@@ -105,6 +105,10 @@ def steep(ramp: float, tool_id: str) -> Plan:
     )
 
 
+def into_a_hole() -> Plan:
+    return plan(FACE, POCKET.model_copy(update={"enter": "hole", "on": DEEP}))
+
+
 def deep_slot() -> Plan:
     return plan(
         FACE,
@@ -324,11 +328,12 @@ CASES = [
     ),
     Case(
         "reach.entry",
-        lambda: plan(FACE, POCKET.model_copy(update={"enter": "hole", "on": DEEP})),
+        into_a_hole,
         (0, 1, 2),
         "T3, 8.0 mm wide, is to go down into a hole, and 0.0 mm stands open there.",
         "stop",
     ),
+    Case("cut.at-rapid", into_a_hole, (0, 1), severity="stop"),
     Case(
         "reach.tool-impossible",
         lambda: changed(good(), "operation:tap", tool="t4"),

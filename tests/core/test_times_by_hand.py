@@ -20,6 +20,7 @@ from .build import LIBRARY, answer, changed, plan, result, rig, setup, tool
 HERON = rig("heron")
 PART = Part(size_mm=(100.0, 30.0, 20.0))
 STOCK = sawn_block(z=(0, 1))
+LEVEL = sawn_block(z=(0, 0))  # nothing stands over a hole's mouth
 NEAR, RETRACT = 2.0, 25.0  # the shop's first clearance and retract height
 SETTLE = LIBRARY.settings.settle_s
 TAU, AXES = HERON.machine.jerk_time_s, HERON.carrier
@@ -28,7 +29,7 @@ TAU, AXES = HERON.machine.jerk_time_s, HERON.carrier
 def one(operation, **fields) -> Plan:
     return plan(
         part=PART,
-        stock=STOCK,
+        stock=STOCK if isinstance(operation, Face) else LEVEL,
         setups=(setup(operation, holding=None),),
         tools=(tool(1, "face-mill-50"), tool(4, "drill-6-8"), tool(5, "tap-m8")),
         **fields,
@@ -60,9 +61,8 @@ def test_one_hole_is_down_at_feed_and_out_at_rapid():
     point = 3.4 / 2.7474774194546216  # tan 70°
     depth = 10.0 + point
     down = feed_z(NEAR + depth, 1000.0)
-    # the stock stands 1 over the zero: the retract height is 26
-    approach = rapid_z(1.0 + RETRACT - NEAR)
-    out = rapid_z(NEAR + depth) + rapid_z(1.0 + RETRACT - NEAR)
+    approach = rapid_z(RETRACT - NEAR)
+    out = rapid_z(NEAR + depth) + rapid_z(RETRACT - NEAR)
     assert seen.cutting_s == pytest.approx(down, rel=1e-6)
     assert seen.time_s == pytest.approx(down + approach + out + SETTLE, rel=1e-6)
 
@@ -92,7 +92,7 @@ def test_two_holes_add_the_way_between():
         for on in (single, spread)
     )
     assert both.cutting_s == pytest.approx(2 * first.cutting_s, rel=1e-9)
-    up_and_over = rapid_z(1.0 + RETRACT - NEAR) + rapid_x(80.0) + rapid_z(1.0 + RETRACT - NEAR)
+    up_and_over = rapid_z(RETRACT - NEAR) + rapid_x(80.0) + rapid_z(RETRACT - NEAR)
     down_to_plane = rapid_z(12.0 + 3.4 / 2.7474774194546216)
     assert both.moving_s - first.moving_s == pytest.approx(
         up_and_over + down_to_plane + SETTLE, rel=1e-6
@@ -126,7 +126,7 @@ def test_a_tap_turns_round_twice_a_hole():
     # down and up are one move, which turns round at the bottom
     assert seen.cutting_s == pytest.approx(there_and_back - TAU, rel=1e-6)
     assert seen.moving_s == pytest.approx(
-        2 * rapid_z(1.0 + RETRACT - NEAR) + 2 * 2 * start + SETTLE, rel=0.02
+        2 * rapid_z(RETRACT - NEAR) + 2 * 2 * start + SETTLE, rel=0.02
     )
 
 

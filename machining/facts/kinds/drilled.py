@@ -18,7 +18,7 @@ from machining.quantities.names import drill_name, thread_name
 from machining.removal.found import NEAR
 from machining.world.tool import DRILLS, TURNS_ON_AXIS
 
-from .. import forces, wording
+from .. import forces, metal, wording
 from ..bored import narrowest
 from ..context import OperationFacts, PlanFacts, Ready
 from ..place import Mouth, Work, hole_ends
@@ -87,12 +87,12 @@ def _round(operation: object, work: Work, ground: Ground) -> Solid:
 
 def _down_and_back(op: Ready, facts: PlanFacts) -> Path:
     near, retract = heights(op, facts)
-    return holes.there_and_back(op.work.holes, near, retract)
+    return holes.there_and_back(metal.from_metal(op), near, retract)
 
 
 def _drill_path(op: Ready[Drill], facts: PlanFacts) -> Path:
     near, retract = heights(op, facts)
-    return holes.drilled(op.work.holes, near, retract, op.operation.peck_mm)
+    return holes.drilled(metal.from_metal(op), near, retract, op.operation.peck_mm)
 
 
 def _drill_forces(op: Ready[Drill], facts: PlanFacts) -> None:
@@ -201,6 +201,7 @@ KINDS = {
         worked=_drill_worked,
         words=_drill_words,
         straight_down=_at_feed,
+        metal=metal.over_mouths,
         no_stock=SAME_STOCK,
         no_trace=same_trace,
         says_shape=False,
@@ -219,6 +220,7 @@ KINDS = {
         _ream_forces,
         _round,
         straight_down=_at_feed,
+        metal=metal.over_mouths,
         no_stock=SAME_STOCK,
         no_trace=same_trace,
         says_shape=False,
@@ -241,6 +243,7 @@ KINDS = {
         feed_per_turn=_pitch,
         dwell_s=_reversals,
         straight_down=_at_feed,
+        metal=metal.over_mouths,
         no_stock=SAME_STOCK,
         no_trace=same_trace,
         says_shape=False,
@@ -258,6 +261,7 @@ KINDS = {
         _bore_forces,
         _round,
         straight_down=_at_feed,
+        metal=metal.over_mouths,
         no_stock=SAME_STOCK,
         no_trace=same_trace,
         says_shape=False,

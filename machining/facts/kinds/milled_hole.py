@@ -11,7 +11,7 @@ from machining.quantities.computed import Given
 from machining.quantities.errors import OutOfRange
 from machining.world.tool import ROUGHS_SIDES, Tool
 
-from .. import forces, wording
+from .. import forces, metal, wording
 from ..context import OperationFacts, PlanFacts, Ready
 from ..place import Work, hole_ends
 from ..removed import round_holes
@@ -82,7 +82,7 @@ def helix_figures(op: Ready, hole: float, pitch: float) -> None:
 def _path(op: Ready[MillHole], facts: PlanFacts) -> Path:
     near, retract = heights(op, facts)
     return rounds.milled(
-        op.work.holes,
+        metal.from_metal(op),
         radii(op.work.hole_diameter, op.tool.diameter_mm, op.operation.from_diameter_mm),
         op.operation.step_down_mm,
         near,
@@ -134,6 +134,7 @@ KINDS = {
         _forces,
         _round,
         words=_words,
+        metal=metal.over_mouths,
         no_stock=frozenset({"step_down_mm", "from_diameter_mm"}),
         unsuited=_large_for_hole,
         carried=True,

@@ -10,7 +10,7 @@ from machining.plan.operation import Counterbore, Countersink, Spot, SpotFace
 from machining.quantities.computed import Given, Value
 from machining.world.tool import Tool
 
-from .. import forces, wording
+from .. import forces, metal, wording
 from ..context import OperationFacts, PlanFacts, Ready
 from ..place import Work, hole_ends
 from ..removed import round_holes
@@ -60,7 +60,7 @@ def _cone_removed(operation: Spot | Countersink, work: Work, ground: Ground) -> 
 
 def _cone_path(op: Ready, facts: PlanFacts) -> Path:
     near, retract = heights(op, facts)
-    return holes.drilled(op.work.holes, near, retract)
+    return holes.drilled(metal.from_metal(op), near, retract)
 
 
 def _mouth(op: Ready[Spot | Countersink], facts: PlanFacts) -> Value:
@@ -131,9 +131,9 @@ def _plunges(operation: Counterbore | SpotFace, tool: Tool) -> bool:
 def _flat_path(op: Ready[Counterbore | SpotFace], facts: PlanFacts) -> Path:
     near, retract = heights(op, facts)
     if _plunges(op.operation, op.tool):
-        return holes.there_and_back(op.work.holes, near, retract)
+        return holes.there_and_back(metal.from_metal(op), near, retract)
     return rounds.milled(
-        op.work.holes,
+        metal.from_metal(op),
         radii(op.operation.diameter_mm, op.tool.diameter_mm, 0.0),
         op.operation.step_down_mm,
         near,
@@ -189,8 +189,10 @@ def _flat() -> Kind[Counterbore | SpotFace]:
         _flat_forces,
         _round,
         words=_flat_words,
+        metal=metal.over_mouths,
         no_stock=frozenset({"step_down_mm"}),
         unsuited=_large_for_mouth,
+        carried=True,
     )
 
 
@@ -205,6 +207,7 @@ KINDS = {
         words=_cone_words,
         unsuited=_small_for_mouth,
         diameter=_mouth,
+        metal=metal.over_mouths,
         straight_down=_at_feed,
         on_axis=True,
         on_lathe=True,
@@ -220,6 +223,7 @@ KINDS = {
         words=_cone_words,
         unsuited=_small_for_mouth,
         diameter=_mouth,
+        metal=metal.over_mouths,
         straight_down=_at_feed,
         in_mouth=True,
     ),

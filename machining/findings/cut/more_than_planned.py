@@ -6,6 +6,7 @@ from collections.abc import Iterator
 from math import ceil
 
 from machining.facts.context import PlanFacts, Ready
+from machining.facts.place import Work
 from machining.facts.roughed import leaves, roughed_by
 from machining.plan.edit import AddOperation, Change
 from machining.plan.operation import FinishWalls, Operation, RoughOutside, RoughPocket
@@ -22,6 +23,7 @@ SLOT_WIDTH = 0.5  # of the diameter: from this width on a side cut is a slot
 SLOT_DEPTH, SOFT_DEPTH = 0.5, 1.0  # of the diameter: deeper such a cut stops, in soft metal
 SOFT = "N"
 ROUGH_STEP = 0.1  # of the diameter
+BESIDE_MM = 0.1  # of a wall
 
 
 def more_than_planned(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
@@ -55,8 +57,15 @@ def _stands(op: Ready, found: Found) -> float:
     if not isinstance(op.operation, FinishWalls):
         return found.loads.width_over(SELDOM)
     work = op.work
-    walls = (work.kept if isinstance(op.operation.on, Outside) else work.region).length
+    walls = work.kept.length if isinstance(op.operation.on, Outside) else _walls(work)
     return found.trace.volume() / max(walls * work.wall_height * op.operation.chain, 1e-9)
+
+
+def _walls(work: Work) -> float:
+    """How long the walls of a pocket are (mm): all round, but for its open sides."""
+    if work.kept.is_empty:
+        return float(work.region.length)
+    return float(work.region.boundary.intersection(work.kept.buffer(BESIDE_MM)).length)
 
 
 def _severity(op: Ready, facts: PlanFacts, width: float, depth: float) -> Severity:
