@@ -62,7 +62,10 @@ def settled(op: Ready, facts: PlanFacts) -> None:
 
 
 def time_at(op: Ready, feed: float, facts: PlanFacts) -> PathTime:
-    """What the operation's path takes at a feed (mm/min), all else as planned."""
+    """What the operation's path takes at a feed (mm/min), all else as planned; no machine goes
+    faster than it can.
+    """
+    feed = min(feed, op.machine.max_feed_mm_min)
     at_feed = kind_of(op.operation).straight_down(op.work)
     down = feed if at_feed else feed * facts.library.settings.plunge_share
     return time_of(op.path, feed, down, Drive.of(op.rig), op.value("link_feed"))

@@ -14,10 +14,12 @@ Clears = Annotated[
 ]
 CUSP = Asked("Cusp", "size")
 DEPTH = Asked("Depth")
+DEPTH_OR = Asked("Depth", "size", empty="–", instead_of="width_mm")
 DRAWN_DEPTH = Asked("Depth", empty="drawn")
 HAND = Asked("Hand", choices=(("right", "right"), ("left", "left")))
 LEAVE = Asked("Leave")
 MOUTH = Asked("Mouth Ø")
+OR_WIDTH = Asked("or width", "size", empty="–", instead_of="depth_mm")
 OVER = Asked("Begins outside by")
 PASSES = Asked("Passes", "count")
 PAST = Asked("Past the bottom")

@@ -13,10 +13,12 @@ from .asked_alike import (
     A_TURN,
     CUSP,
     DEPTH,
+    DEPTH_OR,
     DRAWN_DEPTH,
     HAND,
     LEAVE,
     MOUTH,
+    OR_WIDTH,
     OVER,
     PASSES,
     PAST,
@@ -52,8 +54,8 @@ class Face(OperationBase):
 
 
 class RoughOutside(OperationBase):
-    """Its passes begin ``over_mm`` outside the blank as drawn. It ``clears`` what stands from what
-    is open on, or in plain rings, whatever they meet.
+    """Its passes begin ``over_mm`` outside the blank as drawn. It ``clears`` from what is open on,
+    or in plain rings, whatever they meet.
     """
 
     PLACES = frozenset({"outside"})
@@ -99,14 +101,18 @@ class RoughPocket(OperationBase):
 
 
 class Slot(OperationBase):
-    """A slot as wide as its tool: down on a slope to and fro, then along it at each level."""
+    """As wide as its tool: down on a slope to and fro, round and round where closed, then along
+    it at each level. On lines it is ``depth_mm`` deep, or beside them: cut round.
+    """
 
-    PLACES = frozenset({"features", "rectangle"})
+    PLACES = frozenset({"features", "rectangle", "lines", "drawn"})
     VERB = "Slot"
     kind: Literal["slot"] = "slot"
     on: Where
     step_down_mm: Annotated[Step, STEP_DOWN]
     ramp_deg: Annotated[float, Field(ge=0.1, le=90), RAMP] = 3.0
+    depth_mm: Length | None = None
+    runs: Literal["on", "beside"] = "on"
 
 
 class FinishWalls(OperationBase):
@@ -182,7 +188,7 @@ class Chamfer(OperationBase):
     is faster.
     """
 
-    PLACES = frozenset({"top", "features", "points"})
+    PLACES = frozenset({"top", "features", "points", "lines", "drawn"})
     VERB = "Break edges"
     kind: Literal["chamfer"] = "chamfer"
     on: Where = Top()
@@ -204,9 +210,7 @@ class Spot(_InHoles):
 
 
 class Countersink(_InHoles):
-    """A cone over a hole to a mouth diameter; ``ball_diameter_mm`` is the ball that is to sit in
-    it.
-    """
+    """A cone over a hole to a mouth diameter; ``ball_diameter_mm`` is the ball to sit in it."""
 
     VERB = "Countersink"
     kind: Literal["countersink"] = "countersink"
@@ -312,12 +316,8 @@ class Engrave(OperationBase):
     VERB = "Engrave"
     kind: Literal["engrave"] = "engrave"
     on: Where
-    depth_mm: Annotated[Length | None, Asked("Depth", "size", empty="–", instead_of="width_mm")] = (
-        0.3
-    )
-    width_mm: Annotated[
-        Step | None, Asked("or width", "size", empty="–", instead_of="depth_mm")
-    ] = None
+    depth_mm: Annotated[Length | None, DEPTH_OR] = 0.3
+    width_mm: Annotated[Step | None, OR_WIDTH] = None
 
     @model_validator(mode="after")
     def _one_of_both(self) -> Engrave:

@@ -17,7 +17,12 @@ from machining.world.asked import asked_of
 MODELS = get_args(get_args(Operation)[0])
 # asked by a field of their own: where it works, and where a pocket's open hole stands
 ELSEWHERE = {*OperationBase.model_fields, "kind", "on", "hole_at_mm"}
-OF_WINDOWS = {"rough_pocket": {"past_mm"}, "finish_walls": {"past_mm"}}  # shown for them alone
+# shown for windows, and for lines, alone
+OF_PLACES = {
+    "rough_pocket": {"past_mm"},
+    "finish_walls": {"past_mm"},
+    "slot": {"depth_mm", "runs"},
+}
 
 
 def name_of(model) -> str:
@@ -26,7 +31,7 @@ def name_of(model) -> str:
 
 @pytest.mark.parametrize("model", MODELS, ids=name_of)
 def test_every_field_of_a_kind_is_asked_for(model):
-    elsewhere = ELSEWHERE | OF_WINDOWS.get(name_of(model), set())
+    elsewhere = ELSEWHERE | OF_PLACES.get(name_of(model), set())
     assert set(asked_of(model)) == set(model.model_fields) - elsewhere
 
 

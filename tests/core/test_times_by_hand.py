@@ -130,6 +130,15 @@ def test_a_tap_turns_round_twice_a_hole():
     )
 
 
+def test_a_feed_over_the_machine_s_takes_as_long_as_the_machine_s():
+    most = LIBRARY.machines["heron"].max_feed_mm_min
+    at_most, over = (
+        result(answer(one(Face(id="f", tool="t1", rpm=3000.0, feed_mm_min=feed))), "f")
+        for feed in (most, 3.0 * most)
+    )
+    assert (over.cutting_s, over.time_s) == (at_most.cutting_s, at_most.time_s)
+
+
 def test_a_faster_machine_is_faster_and_a_feed_twice_as_high_halves_the_cut():
     face = Face(id="f", tool="t1", step_over_mm=35.0, rpm=3000.0, feed_mm_min=1000.0)
     slow, fast = (

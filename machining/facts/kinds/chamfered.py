@@ -4,12 +4,14 @@ from __future__ import annotations
 
 from math import radians, tan
 
+import numpy as np
+
 from machining.cutting import engagement
 from machining.geometry.solids import Solid, joined, turned_at
 from machining.motion.path import Path
 from machining.motion.paths import areas, holes
 from machining.plan.operation import Chamfer
-from machining.plan.places import OnFeatures, Points, Top
+from machining.plan.places import Drawn, Lines, OnFeatures, Points, Top
 from machining.quantities.computed import Given, Value
 from machining.world.feature import Hole
 from machining.world.tool import POINTED
@@ -27,6 +29,10 @@ TOOLS = POINTED | {"spot_drill"}
 
 def _work(operation: Chamfer, ground: Ground) -> Work:
     on, deep = operation.on, operation.size_mm + operation.below_mm
+    if isinstance(on, Lines | Drawn):
+        floor = on.top_mm - deep
+        lines = tuple(tuple((x, y, floor) for x, y in line) for line in on.placed)
+        return Work(lines=lines, top=on.top_mm, floor=floor, wall_height=operation.size_mm)
     if not isinstance(on, OnFeatures | Points):
         region, top = ground.top_outline(operation.size_mm), ground.part_top
     elif isinstance(on, Points) or _all_holes(on, ground):
@@ -52,6 +58,8 @@ def _removed(operation: Chamfer, work: Work, ground: Ground) -> Solid | None:
     if work.holes:
         cones = [(0.0, work.hole_diameter / 2.0), (high, work.hole_diameter / 2.0 + wide)]
         return joined([turned_at(cones, x, y, mouth - high) for x, y, mouth, _ in work.holes])
+    if isinstance(operation.on, Lines | Drawn):
+        return bevels.off_lines(operation.on, bevels.sloped(wide, high))
     if work.is_thin:
         return None
     inside = isinstance(operation.on, OnFeatures)
@@ -73,8 +81,9 @@ def _path(op: Ready[Chamfer], facts: PlanFacts) -> Path:
         return holes.there_and_back(work.holes, near, retract)
     if work.is_thin:
         return Path()
+    lines = [np.array(line)[:, :2] for line in work.lines]
     return areas.along_walls(
-        areas.contours_of(work.region), [work.floor], 1, work.top + near, retract
+        lines or areas.contours_of(work.region), [work.floor], 1, work.top + near, retract
     )
 
 

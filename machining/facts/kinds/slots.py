@@ -5,7 +5,7 @@ from __future__ import annotations
 from math import pi
 
 import numpy as np
-from shapely import LineString
+from shapely import LineString, unary_union
 
 from machining.cutting import entry
 from machining.geometry.regions import Region
@@ -14,7 +14,7 @@ from machining.motion.path import Path
 from machining.motion.paths import areas
 from machining.motion.paths.slots import along_slot
 from machining.plan.operation import Slot
-from machining.plan.places import OnFeatures, Rectangle
+from machining.plan.places import Drawn, Lines, OnFeatures, Rectangle
 from machining.quantities.computed import Given
 from machining.quantities.errors import OutOfRange
 from machining.world.tool import ROUGHS_SIDES, Tool
@@ -25,10 +25,12 @@ from ..place import Work, pocket_area
 from ..removed import down_to_floor
 from .base import Ground, Kind, Unsuited, heights
 from .sides import PASSES, no_deeper
+from .undercut import beside
 
 Spot = tuple[float, float]
 Ends = tuple[Spot, Spot]
 SAME_MM, NO_SLOT = 1e-3, "straight and longer than it is wide"
+LEAST_MM = 0.5  # half a tool that is not chosen yet
 STRAIGHT = 0.01  # of its area, by which a slot may miss its straight shape
 
 
@@ -66,6 +68,8 @@ def _middle_line(region: Region) -> tuple[Ends, float]:
 
 def _work(operation: Slot, ground: Ground) -> Work:
     on = operation.on
+    if isinstance(on, Lines | Drawn):
+        return _along_lines(operation, on, ground)
     assert isinstance(on, OnFeatures | Rectangle)
     area = pocket_area(on, ground.lie, ground.geometry)
     ends, width = _typed_line(on) if isinstance(on, Rectangle) else _middle_line(area.region)
@@ -81,6 +85,25 @@ def _work(operation: Slot, ground: Ground) -> Work:
     )
 
 
+def _along_lines(operation: Slot, on: Lines | Drawn, ground: Ground) -> Work:
+    """On the lines, or beside them by half the tool."""
+    if operation.depth_mm is None:
+        raise OutOfRange("depth_mm", "left out", "given: lines have no depth of their own")
+    radius, floor = ground.radius or LEAST_MM, on.top_mm - operation.depth_mm
+    lines = [
+        line if operation.runs == "on" else tuple(beside(line, on.tool_side, radius))
+        for line in on.placed
+    ]
+    return Work(
+        region=unary_union([LineString(line).buffer(radius) for line in lines]),
+        top=on.top_mm,
+        floor=floor,
+        wall_height=operation.depth_mm,
+        lines=tuple(tuple((x, y, floor) for x, y in line) for line in lines),
+        across=2.0 * radius,
+    )
+
+
 def _removed(operation: Slot, work: Work, ground: Ground) -> Solid | None:
     return down_to_floor(work, work.region)
 
@@ -89,9 +112,16 @@ def _path(op: Ready[Slot], facts: PlanFacts) -> Path:
     near, retract = heights(op, facts)
     if op.work.is_thin:
         return Path()
-    (a, b), kind, work = op.work.lines[0], op.operation, op.work
+    kind, work = op.operation, op.work
     levels = areas.levels(work.top, work.floor, kind.step_down_mm)
-    return along_slot((a[:2], b[:2]), work.top, levels, kind.ramp_deg, work.top + near, retract)
+    legs = [
+        leg
+        for line in work.lines
+        for leg in along_slot(
+            [(x, y) for x, y, _ in line], work.top, levels, kind.ramp_deg, work.top + near, retract
+        ).legs
+    ]
+    return Path(tuple(legs))
 
 
 def _width(op: Ready[Slot]) -> float:

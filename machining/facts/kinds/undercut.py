@@ -5,7 +5,8 @@ from __future__ import annotations
 from dataclasses import replace
 from math import radians, tan
 
-from shapely import LineString, box
+from shapely import LinearRing, LineString, Polygon, box
+from shapely.geometry.polygon import orient
 
 from machining.cutting import entry, pointed
 from machining.geometry.regions import disc
@@ -14,6 +15,7 @@ from machining.motion.path import Path
 from machining.motion.paths import lines
 from machining.plan.operation import Undercut
 from machining.quantities.computed import Given
+from machining.quantities.errors import OutOfRange
 from machining.world.tool import Tool
 
 from .. import forces, wording
@@ -34,9 +36,23 @@ def widths(operation: Undercut) -> list[float]:
 def beside(
     line: tuple[tuple[float, float], ...], side: str, away: float
 ) -> list[tuple[float, float]]:
-    """The corners of a line moved to its left or right, mm."""
+    """The corners of a line moved to its left or right, mm; a closed one stays closed."""
+    if len(line) > 3 and line[0] == line[-1] and Polygon(line).is_valid:
+        return _round_closed(line, side, away)
     moved = LineString(line).offset_curve(away if side == "left" else -away, join_style="mitre")
     return [(float(x), float(y)) for x, y in moved.coords]
+
+
+def _round_closed(
+    line: tuple[tuple[float, float], ...], side: str, away: float
+) -> list[tuple[float, float]]:
+    """Raises OutOfRange where nothing is left of it, or it falls apart."""
+    inside = LinearRing(line).is_ccw == (side == "left")
+    moved = Polygon(line).buffer(-away if inside else away, join_style="mitre")
+    if not isinstance(moved, Polygon) or moved.is_empty:
+        raise OutOfRange("tool diameter", 2.0 * away, "small enough to go round inside the line")
+    ring = orient(moved, 1.0 if LinearRing(line).is_ccw else -1.0).exterior
+    return [(float(x), float(y)) for x, y in ring.coords]
 
 
 def longer(corners: list[tuple[float, float]], by: float) -> list[tuple[float, float]]:

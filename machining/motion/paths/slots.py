@@ -3,10 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from itertools import pairwise
 from math import radians, tan
 
 import numpy as np
 
+from machining.geometry.frames import Vector
 from machining.motion.path import Path, Pen
 
 from .areas import counted
@@ -15,7 +17,7 @@ Spot = tuple[float, float]
 
 
 def along_slot(
-    ends: tuple[Spot, Spot],
+    line: Sequence[Spot],
     top: float,
     heights: Sequence[float],
     ramp_deg: float,
@@ -23,16 +25,24 @@ def along_slot(
     retract: float,
 ) -> Path:
     """From a slot's ``top`` down to each height (mm) in turn, no steeper than the ramp; at each the
-    whole length is cut flat. Raises OutOfRange for a ramp so flat that the moves can't be counted.
+    whole length is cut flat. A closed line is gone round and round. Raises OutOfRange for a ramp so
+    flat that the moves can't be counted.
     """
-    pen, (a, b) = Pen(retract, near), (np.array(end) for end in ends)
-    length = float(np.hypot(*(b - a)))
-    pen.go_to(*a)
+    pen, corners = Pen(retract, near), np.array(line)
+    way = np.concatenate([[0.0], np.cumsum(np.hypot(*np.diff(corners, axis=0).T))])
+    length = float(way[-1])
+    pen.go_to(*corners[0])
     pen.plunge(top)
     at, z = 0.0, top
+    closed = bool(np.allclose(corners[0], corners[-1]))
     for low in heights:
         counted("ramp_deg", ramp_deg, (z - low) / (length * tan(radians(ramp_deg))))
-        spots = []
+        if closed:
+            down = (z - low) / tan(radians(ramp_deg))
+            pen.cut(_along(corners, way, [(at, z), (at + down, low), (at + down + length, low)]))
+            at, z = (at + down) % length, low
+            continue
+        spots = [(at, z)]
         while z - low > 1e-9:
             end = length if at < length / 2.0 else 0.0
             run = min(abs(end - at), (z - low) / tan(radians(ramp_deg)))
@@ -46,5 +56,31 @@ def along_slot(
         other = 0.0 if at > length / 2.0 else length
         spots.append((other, low))
         at = other
-        pen.cut(np.array([(*(a + (b - a) * (s / length)), height) for s, height in spots]))
+        pen.cut(_along(corners, way, spots))
     return pen.path()
+
+
+def _along(corners: Vector, way: Vector, spots: list[tuple[float, float]]) -> Vector:
+    """Places (mm along a line, height) as points, with the line's corners between them; past a
+    closed line's end it goes on from its start. The first is where the tool is.
+    """
+    found = []
+    length = float(way[-1])
+    for (s, z), (t, low) in pairwise(spots):
+        laps = np.arange(np.floor(min(s, t) / length), np.floor(max(s, t) / length) + 1.0)
+        between = (way[None, :-1] + laps[:, None] * length).ravel()
+        between = np.sort(between[(between > min(s, t) + 1e-9) & (between < max(s, t) - 1e-9)])
+        for at in (*(between if t > s else between[::-1]), t):
+            share = (at - s) / (t - s) if t != s else 1.0
+            found.append((at, z + (low - z) * share))
+    return np.array([(*_spot(corners, way, at), height) for at, height in found])
+
+
+def _spot(corners: Vector, way: Vector, at: float) -> Vector:
+    length = float(way[-1])
+    within = at if 0.0 <= at <= length else at % length
+    k = min(int(np.searchsorted(way, within, side="right")) - 1, len(way) - 2)
+    spot: Vector = corners[k] + (corners[k + 1] - corners[k]) * (
+        (within - way[k]) / (way[k + 1] - way[k])
+    )
+    return spot

@@ -13,6 +13,7 @@ from machining.plan.operation import (
     RoughPocket,
     RoundEdge,
     Slope,
+    Slot,
     Undercut,
 )
 from machining.plan.places import Lines, Points, Rectangle, Text, Top
@@ -133,6 +134,16 @@ def _rarely(bench: Bench, hole: Points, across: Lines) -> Iterator[Offer]:
         lambda t: t.diameter_mm,
         lambda id, tool, t: MillHole(
             id=id, tool=tool, on=hole.model_copy(update={"diameter_mm": 20.0})
+        ),
+        rare=True,
+    )
+    yield bench.offer(
+        BY_HAND,
+        "Slot along a line",
+        lambda t: square(t) and t.centre_cutting and t.diameter_mm <= 8.0,
+        lambda t: t.diameter_mm,
+        lambda id, tool, t: Slot(
+            id=id, tool=tool, on=across, step_down_mm=2.0, ramp_deg=3.0, depth_mm=4.0
         ),
         rare=True,
     )

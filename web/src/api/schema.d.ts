@@ -1543,8 +1543,7 @@ export interface components {
         };
         /**
          * Countersink
-         * @description A cone over a hole to a mouth diameter; ``ball_diameter_mm`` is the ball that is to sit in
-         *     it.
+         * @description A cone over a hole to a mouth diameter; ``ball_diameter_mm`` is the ball to sit in it.
          */
         Countersink: {
             /** Aim */
@@ -4545,8 +4544,8 @@ export interface components {
         };
         /**
          * RoughOutside
-         * @description Its passes begin ``over_mm`` outside the blank as drawn. It ``clears`` what stands from what
-         *     is open on, or in plain rings, whatever they meet.
+         * @description Its passes begin ``over_mm`` outside the blank as drawn. It ``clears`` from what is open on,
+         *     or in plain rings, whatever they meet.
          */
         RoughOutside: {
             /** Aim */
@@ -5289,7 +5288,8 @@ export interface components {
         };
         /**
          * Slot
-         * @description A slot as wide as its tool: down on a slope to and fro, then along it at each level.
+         * @description As wide as its tool: down on a slope to and fro, round and round where closed, then along
+         *     it at each level. On lines it is ``depth_mm`` deep, or beside them: cut round.
          */
         Slot: {
             /** Aim */
@@ -5302,6 +5302,8 @@ export interface components {
             coolant: "flood" | "mist" | "air" | "through" | "none";
             /** Cutting Speed M Min */
             cutting_speed_m_min?: number | null;
+            /** Depth Mm */
+            depth_mm?: number | null;
             /** Feed Mm Min */
             feed_mm_min?: number | null;
             /** Feed Per Rev Mm */
@@ -5347,6 +5349,12 @@ export interface components {
             reason: string;
             /** Rpm */
             rpm?: number | null;
+            /**
+             * Runs
+             * @default on
+             * @enum {string}
+             */
+            runs: "on" | "beside";
             /**
              * Station
              * @default

@@ -1,5 +1,6 @@
 import { useUnits } from '../../app/units'
 import { quietly } from '../../api/planSession'
+import { Choice } from '../../ui/Choice'
 import { size, unit } from '../../ui/format'
 import { placesOf, written } from '../../ui/points'
 import { NumberField } from '../../ui/NumberField'
@@ -92,6 +93,29 @@ function EntryHole({ at, change }: { at: number[] | null; change: Change }) {
   )
 }
 
+// How deep a slot along lines goes, and whether it runs on them or beside them.
+function SlotAlong({ planned, change }: { planned: Record<string, unknown>; change: Change }) {
+  return (
+    <>
+      <NumberField
+        label="Depth"
+        value={(planned.depth_mm as number | null) ?? null}
+        quantity="length"
+        onCommit={(value) => change({ depth_mm: value })}
+      />
+      <Choice
+        label="Runs"
+        value={String(planned.runs ?? 'on')}
+        options={[
+          { value: 'on', label: 'on the line' },
+          { value: 'beside', label: 'beside it, on the tool’s side' },
+        ]}
+        onChange={(runs) => void quietly(change({ runs }))}
+      />
+    </>
+  )
+}
+
 // Which of the part's holes an operation takes, where its typed positions are, or the lines of a file.
 export function Where(props: Props) {
   const places = useKind(String(props.planned.kind))?.places ?? []
@@ -123,6 +147,13 @@ function Typed({ planned, on, change }: Props) {
     )
   if (planned.enter === 'hole')
     return <EntryHole at={planned.hole_at_mm as number[] | null} change={change} />
+  if (planned.kind === 'slot' && (on.kind === 'lines' || on.kind === 'drawn'))
+    return (
+      <>
+        {on.kind === 'lines' && <Lines lines={on.at_mm as number[][][]} change={change} />}
+        <SlotAlong planned={planned} change={change} />
+      </>
+    )
   if (on.kind === 'lines') return <Lines lines={on.at_mm as number[][][]} change={change} />
   if (on.kind === 'profile')
     return (
