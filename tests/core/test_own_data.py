@@ -2,13 +2,15 @@
 
 from __future__ import annotations
 
+from math import pi
+
 import pytest
 
 from machining.cutting.data import constant
 from machining.facts.kinds import KINDS
 from machining.facts.own_data import own_data, share
-from machining.plan.operation import Engrave, RoughOutside, RoundEdge, Undercut
-from machining.plan.places import Lines, Outside, Text
+from machining.plan.operation import Engrave, FinishFloor, RoughOutside, RoundEdge, Undercut
+from machining.plan.places import Lines, OnFeatures, Outside, Text
 
 from .build import FACE, LIBRARY, TOOLS, answer, ids, plan, result, tool
 
@@ -66,3 +68,25 @@ def test_what_is_typed_stays():
     got = result(answer(of), "k")
     assert (got.rpm, got.feed_mm_min) == (4000.0, 300.0)
     assert "k.own_speed" not in answer(of).figures
+
+
+@pytest.mark.parametrize(
+    ("key", "depth", "cuts_on"),
+    [
+        ("ball-mill-8", 0.3, 2.0 * (0.3 * 7.7) ** 0.5),
+        ("bull-mill-10-r1", 0.3, 8.0 + 2.0 * (0.3 * 1.7) ** 0.5),
+        ("bull-mill-10-r1", 1.5, 10.0),
+        ("end-mill-8-z3", 0.3, 8.0),
+    ],
+)
+def test_a_nose_on_a_floor_turns_for_the_diameter_that_cuts(key, depth, cuts_on):
+    floor = FinishFloor(
+        id="k",
+        tool="t9",
+        on=OnFeatures(ids=("recess",)),
+        depth_mm=depth,
+        step_over_mm=0.5,
+        cutting_speed_m_min=50.0,
+    )
+    seen = answer(plan(FACE, floor, tools=(*TOOLS, tool(9, key))))
+    assert result(seen, "k").rpm == pytest.approx(50_000.0 / (pi * cuts_on), rel=5e-3)

@@ -6,7 +6,7 @@ from dataclasses import replace
 
 from shapely import Point, Polygon, unary_union
 
-from machining.cutting import entry, speeds
+from machining.cutting import entry, pointed, speeds
 from machining.geometry.regions import Region, grown, opened, polygons_of
 from machining.geometry.solids import Solid, section
 from machining.motion.path import Path
@@ -15,7 +15,7 @@ from machining.motion.paths.cleared import Level
 from machining.motion.paths.entries import Entry, middle_of
 from machining.plan.operation import FinishFloor, RoughPocket
 from machining.plan.places import DrawnArea, OnFeatures, Rectangle
-from machining.quantities.computed import Given
+from machining.quantities.computed import Given, Value
 from machining.quantities.errors import OutOfRange
 from machining.world.tool import ROUGHS_SIDES, Tool
 
@@ -34,6 +34,7 @@ from .sides import (
     stepped_over,
 )
 
+SAME_MM = 1e-6
 OUT_MM = 1.0  # past an open side
 JUST_OVER_MM = 0.3  # over a pocket's floor, where a drill's point has been
 
@@ -201,6 +202,18 @@ def _floor_forces(op: Ready[FinishFloor], facts: PlanFacts) -> None:
     forces.side_cut(op, facts, op.operation.depth_mm, stepped_over(op))
 
 
+def _floor_diameter(op: Ready[FinishFloor], facts: PlanFacts) -> Value:
+    """A ball or bull nose that takes less than its corner cuts on less than its diameter."""
+    tool, depth = op.tool, op.operation.depth_mm
+    if tool.corner_radius_mm <= 0 or depth >= tool.corner_radius_mm:
+        return op.of_tool("diameter_mm")
+    given = {"depth": Given(depth), "diameter": op.of_tool("diameter_mm")}
+    if tool.diameter_mm - 2.0 * tool.corner_radius_mm < SAME_MM:
+        return op.work_out(pointed.ball_diameter_at, "cutting_diameter", **given)
+    corner = op.of_tool("corner_radius_mm")
+    return op.work_out(pointed.bull_diameter_at, "cutting_diameter", corner_radius=corner, **given)
+
+
 def _floor_size(op: Ready[FinishFloor], facts: PlanFacts) -> None:
     size.scallop(op, op.operation.step_over_mm)
 
@@ -238,6 +251,7 @@ KINDS = {
         _floor_forces,
         _all_of_it,
         _floor_size,
+        diameter=_floor_diameter,
         width=stepped_over,
         metal=_floor_metal,
         leaves_mm=_drawn_size,
