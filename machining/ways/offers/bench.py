@@ -67,5 +67,9 @@ def square(tool: Tool) -> bool:
     return tool.kind == "end_mill" and tool.corner_radius_mm <= SQUARE_MM
 
 
+def is_ball(tool: Tool) -> bool:
+    return tool.kind == "end_mill" and abs(2 * tool.corner_radius_mm - tool.diameter_mm) < 1e-6
+
+
 def exists(bench: Bench, fits: Fits) -> bool:
     return any(fits(tool) for tool in bench.facts.library.tools.values())

@@ -17,9 +17,8 @@ from machining.plan.operation import (
     Undercut,
 )
 from machining.plan.places import Lines, Points, Rectangle, Text, Top
-from machining.world.tool import Tool
 
-from .bench import Bench, Offer, square
+from .bench import Bench, Offer, is_ball, square
 
 BY_HAND = "By hand"  # what is typed where no feature is
 
@@ -35,14 +34,11 @@ def edges(bench: Bench, here: set[str]) -> Iterator[Offer]:
         )
     rounder: Better = lambda t: (t.kind == "corner_rounder") * 100 - t.diameter_mm  # noqa: E731
 
-    def ball(t: Tool) -> bool:
-        return t.kind == "end_mill" and abs(2 * t.corner_radius_mm - t.diameter_mm) < 1e-6
-
     if "round_edge" not in here:
         yield bench.offer(
             "Edges",
             "Round",
-            lambda t: t.kind == "corner_rounder" or ball(t),
+            lambda t: t.kind == "corner_rounder" or is_ball(t),
             rounder,
             lambda id, tool, t: RoundEdge(
                 id=id,
@@ -55,7 +51,7 @@ def edges(bench: Bench, here: set[str]) -> Iterator[Offer]:
         yield bench.offer(
             "Edges",
             "Slope at an angle",
-            ball,
+            is_ball,
             lambda t: t.diameter_mm,
             lambda id, tool, t: Slope(id=id, tool=tool, size_mm=3.0, angle_deg=25.0),
             rare=True,

@@ -12,7 +12,7 @@ from machining.plan.places import Lines, OnFeatures, Top
 from machining.world.feature import Edge, Slanted
 from machining.world.tool import Tool
 
-from .bench import Bench, Offer
+from .bench import Bench, Offer, is_ball
 
 SAME_MM, SAME_DEG = 0.01, 0.5
 AT_TOP_MM = 0.1
@@ -65,7 +65,7 @@ def _sloped(bench: Bench, edge: Edge) -> Offer:
         form = t.kind == "chamfer_mill" and (
             abs((t.included_angle_deg or 0.0) - included) < SAME_DEG
         )
-        return form or _is_ball(t)
+        return form or is_ball(t)
 
     return bench.offer(
         f"Edges, {edge.length_mm:.4g} long",
@@ -117,7 +117,7 @@ def _slope_of(bench: Bench, face: Slanted) -> tuple[Lines, float] | None:
 def _rounded(bench: Bench, edge: Edge) -> Offer:
     def fits(t: Tool) -> bool:
         form = t.kind == "corner_rounder" and abs(t.corner_radius_mm - edge.size_mm) < SAME_MM
-        return form or _is_ball(t)
+        return form or is_ball(t)
 
     return bench.offer(
         f"Edges, {edge.length_mm:.4g} long",
@@ -126,7 +126,3 @@ def _rounded(bench: Bench, edge: Edge) -> Offer:
         lambda t: (t.kind == "corner_rounder") * 100 - t.diameter_mm,
         lambda id, tool, t: RoundEdge(id=id, tool=tool, radius_mm=edge.size_mm),
     )
-
-
-def _is_ball(tool: Tool) -> bool:
-    return tool.kind == "end_mill" and abs(2 * tool.corner_radius_mm - tool.diameter_mm) < 1e-6

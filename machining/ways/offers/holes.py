@@ -96,8 +96,21 @@ def _counterbored(bench: Bench, members: list[Hole]) -> Offer:
     """The wider mouth of the holes in their floors."""
     on, one = OnFeatures(ids=tuple(hole.around for hole in members)), members[0]
     wide, deep = round(one.diameter_mm, 3), round(one.length_mm, 3)
+    return _opened_to(bench, _called(members), on, wide, deep, wide)
+
+
+def _opened_to(
+    bench: Bench,
+    group: str,
+    on: OnFeatures,
+    wide: float,
+    deep: float,
+    otherwise: float,
+    rare: bool = False,
+) -> Offer:
+    """A counterbore; ``otherwise`` is the size (mm) its step down is taken from without a tool."""
     return bench.offer(
-        _called(members),
+        group,
         "Counterbore",
         lambda t: square(t) and t.diameter_mm <= wide,
         lambda t: t.diameter_mm,
@@ -107,8 +120,9 @@ def _counterbored(bench: Bench, members: list[Hole]) -> Offer:
             on=on,
             diameter_mm=wide,
             depth_mm=deep,
-            step_down_mm=_step_down(t, wide),
+            step_down_mm=_step_down(t, otherwise),
         ),
+        rare=rare,
     )
 
 
@@ -218,21 +232,7 @@ def _opened(bench: Bench, these: Alike) -> Iterator[Offer]:
         lambda id, tool, t: Countersink(id=id, tool=tool, on=on, mouth_diameter_mm=mouth),
         rare=True,
     )
-    yield bench.offer(
-        these.group,
-        "Counterbore",
-        lambda t: square(t) and t.diameter_mm <= wide,
-        lambda t: t.diameter_mm,
-        lambda id, tool, t: Counterbore(
-            id=id,
-            tool=tool,
-            on=on,
-            diameter_mm=wide,
-            depth_mm=deep,
-            step_down_mm=_step_down(t, diameter),
-        ),
-        rare=True,
-    )
+    yield _opened_to(bench, these.group, on, wide, deep, diameter, rare=True)
     if these.through:
         yield bench.offer(
             these.group,
