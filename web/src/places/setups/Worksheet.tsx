@@ -6,7 +6,7 @@ import { FindingRow } from '../../ui/FindingRow'
 import { NumberField } from '../../ui/NumberField'
 import { Why } from '../../ui/Why'
 import { useFrame } from '../frame'
-import { useKind, usePlace, valueAt } from './forms'
+import { asks, useKind, usePlace, valueAt } from './forms'
 import { Speeds } from './Speeds'
 import { ToolChoice } from './ToolChoice'
 import { Ways } from './Ways'
@@ -91,7 +91,7 @@ export function Worksheet({ op, findings }: { op: OperationResult; findings: Fin
             }
           />
         ))}
-        {[...place.picked, ...kind.picked].map((spec) => (
+        {[...place.picked, ...kind.picked].filter(asks(planned)).map((spec) => (
           <Choice
             key={spec.name}
             label={spec.label}

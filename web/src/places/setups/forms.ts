@@ -23,3 +23,10 @@ export function valueAt(record: Record<string, unknown>, path: string): unknown 
     .split('.')
     .reduce<unknown>((at, name) => (at as Record<string, unknown> | undefined)?.[name], record)
 }
+
+// On which side of its lines a tool stands says nothing for what runs on them.
+export function asks(planned: Record<string, unknown>) {
+  const onThem =
+    planned.kind === 'engrave' || (planned.kind === 'slot' && planned.runs !== 'beside')
+  return (spec: { name: string }) => !(onThem && spec.name === 'on.tool_side')
+}
