@@ -47,7 +47,7 @@ def test_a_blank_comes_from_a_file_with_what_it_already_has(sign_in):
     expect(page.get_by_text("hinge-plate.step")).to_have_count(2)
     expect(page.get_by_role("button", name="Form: shape from a file")).to_be_visible()
     expect(page.get_by_text("of the part’s features in it already")).to_be_visible()
-    expect(page.get_by_role("cell", name="in the blank already")).to_have_count(4)
+    expect(page.get_by_role("cell", name="in the blank already")).to_have_count(3)
     set_field(page, "Its zero at Z", "-4")
     expect(page.get_by_role("alert")).to_contain_text("most on its top")
     page.get_by_label("STEP file of the blank").set_input_files(

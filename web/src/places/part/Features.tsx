@@ -34,7 +34,7 @@ export function Features({
         </tr>
       </thead>
       <tbody className="[&_td]:border-b [&_td]:border-hair [&_td]:py-1 [&_td]:pr-3 [&_td]:align-top">
-        {rowsOf(features).map((row) => (
+        {rowsOf(features, inBlank).map((row) => (
           <tr key={row.of.id}>
             <td className="whitespace-nowrap">
               {row.points.length > 1 && (

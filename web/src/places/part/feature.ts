@@ -67,12 +67,13 @@ export function sidesOf(of: Feature): string[] {
 export type Row = { of: Feature; points: number[][]; sides: string[] }
 
 // Alike features in one row; other ways into a pocket are sides it is reached from.
-export function rowsOf(features: Feature[]): Row[] {
+export function rowsOf(features: Feature[], inBlank: string[]): Row[] {
   const rows = new Map<string, Row>()
   for (const each of features) {
     if (each.kind === 'flat' || each.way_into) continue
     const { id, point, around, surfaces, ...shape } = each
-    const key = JSON.stringify([shape, !!around, each.kind === 'slanted' && [id, surfaces]])
+    const own = each.kind === 'slanted' && [id, surfaces]
+    const key = JSON.stringify([shape, !!around, inBlank.includes(id), own])
     const also = features.filter((other) => other.way_into === id).flatMap(sidesOf)
     const row = rows.get(key) ?? { of: each, points: [], sides: sidesOf(each) }
     rows.set(key, {
