@@ -20,6 +20,7 @@ STANDS_OVER_MM = 0.05
 OVERLAP_MM = 0.5
 SAME_WIDTH_MM = 0.01
 LEFT_MM = 0.3  # for a finish
+ROUND_ENDS = 0.05  # of a slot's width, by which its ends may miss half circles
 
 
 def top(bench: Bench, here: set[str]) -> Iterator[Offer]:
@@ -144,7 +145,9 @@ def _of_pocket(bench: Bench, pocket: Pocket, done: set[str]) -> Iterator[Offer]:
         return fits and (leaves(t, fillet) if fillet else square(t))
 
     def fills(t: Tool) -> bool:
-        return square(t) and not fillet and abs(t.diameter_mm - narrow) < SAME_WIDTH_MM
+        round_ends = not pocket.closed or abs(2.0 * corner - narrow) <= ROUND_ENDS * narrow
+        exact = abs(t.diameter_mm - narrow) < SAME_WIDTH_MM
+        return square(t) and not fillet and round_ends and exact
 
     def reach(t: Tool) -> float:
         return (t.usable_length_mm >= depth) * 100 + t.diameter_mm
