@@ -65,6 +65,7 @@ from .sheet.time_ideal import time_ideal
 from .size.ball_finish import ball_finish
 from .size.bar_pushed_off import bar_pushed_off
 from .size.blank_short import blank_short
+from .size.blend import blend
 from .size.chain import chain
 from .size.face_not_yet_cut import face_not_yet_cut
 from .size.floor_pass import floor_pass
@@ -157,6 +158,7 @@ OPERATION_RULES: tuple[OperationRule, ...] = (
     run_out,
     face_not_yet_cut,
     spring_pass,
+    blend,
     floor_pass,
     worn_finisher,
     ball_finish,

@@ -5,10 +5,10 @@ the drawing it makes.
 from __future__ import annotations
 
 from machining.plan.document import Plan, Setup, Zero
-from machining.plan.places import OnFeatures
+from machining.plan.places import OnFeatures, Outside
 from machining.world.part import Requirement
 
-from .build import TAP, WALLS, changed, good, setup, tool, whole
+from .build import OUTSIDE, ROUGH, TAP, WALLS, changed, good, setup, tool, whole
 from .cases_of_findings import Case
 from .test_stations import both_sides
 
@@ -46,6 +46,26 @@ def without(of: Plan, *ids: str) -> Plan:
         for each in of.setups
     )
     return of.model_copy(update={"setups": setups})
+
+
+def meeting(from_below: float) -> Plan:
+    """The outside finished 12 deep from above, and so deep from below; the part is 20 high."""
+    first, second = whole().setups
+    depths = {"on": Outside(depth_mm=12.0), "step_down_mm": 12.0}
+    above = tuple(
+        op.model_copy(update=depths) if op.id in ("rough", "outside") else op
+        for op in first.operations
+    )
+    on = {"on": Outside(depth_mm=from_below), "step_down_mm": from_below}
+    below = tuple(op.model_copy(update={**on, "id": f"{op.id}2"}) for op in (ROUGH, OUTSIDE))
+    return whole().model_copy(
+        update={
+            "setups": (
+                first.model_copy(update={"operations": above}),
+                second.model_copy(update={"operations": (*second.operations, *below)}),
+            )
+        }
+    )
 
 
 def backwards() -> Plan:
@@ -170,6 +190,15 @@ CASES = [
         "look",
         lambda: changed(good(), "setup:s1", note="Take T31 from the drawer."),
         fix=None,
+    ),
+    Case(
+        "size.blend",
+        "look",
+        lambda: meeting(8.0),
+        words=(
+            "Its walls go 0.000 mm over those that setup 1 finished from the other side: where they"
+            " meet, what both setups are off stands as a step."
+        ),
     ),
     Case(
         "sheet.prompt-bare",

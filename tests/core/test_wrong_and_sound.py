@@ -20,7 +20,7 @@ from machining.world.library import Library
 
 from . import build, lathe
 from .build import DRILL, FACE, OUTSIDE, ROUGH, TAP, TOOLS, changed, plan, tool, whole
-from .cases_of_the_whole import PLUG, asking, backwards, one_offset, without, zero_on
+from .cases_of_the_whole import PLUG, asking, backwards, meeting, one_offset, without, zero_on
 
 MORE = (
     *TOOLS,
@@ -215,3 +215,8 @@ def test_what_is_sound_has_none_of_these(name):
     seen = evaluate(make(), library, MEMOS[id(library)])
     assert not IDS & {f.id for f in seen.open}
     assert seen.count("stop") == 0
+
+
+def test_walls_from_two_sides_that_go_over_each_other_have_no_step():
+    assert "size.blend" in build.ids(meeting(8.0))
+    assert "size.blend" not in build.ids(meeting(8.5))
