@@ -4,9 +4,11 @@ from __future__ import annotations
 
 from math import cos, pi, radians, sin
 
+import numpy as np
 import pytest
 
-from machining.geometry.solids import section
+from machining.geometry.regions import disc
+from machining.geometry.solids import block, joined, prism, section
 from machining.world.feature import Edge, Flat, Hole, Pocket, Slanted
 from machining.world.recognise import recognise
 from tools.demo_parts import box, cut, drum, turned
@@ -58,11 +60,6 @@ RECESS_MM2 = 60 * 40 - (4 - pi) * 25
 
 def test_an_island_in_a_section_is_kept():
     """A boss inside a recess is solid where the recess is cut."""
-    import numpy as np
-
-    from machining.geometry.regions import disc
-    from machining.geometry.solids import block, joined, prism
-
     solid = block(np.array([-50.0, -30, 0]), np.array([50.0, 30, 25])) - prism(
         disc(0, 0, 20), 10, 30
     )

@@ -18,6 +18,7 @@ from machining.geometry.solids import Solid, bounds, from_mesh, outline, posed, 
 from ..record import Point
 
 NOTHING_MM3 = 1e-6
+FULL_TURN_DEG = 355.0  # of a wall that goes all the way round
 
 
 class Upright:
@@ -91,12 +92,9 @@ def lies_along(face: Face) -> Direction | None:
 
 def ends_along(face: Face, unit: Vector) -> tuple[float, float]:
     """Where a cylinder or cone ends along a direction it lies along (mm), the low end first."""
-    ends = [float((np.array(face.origin) + v * np.array(face.axis)) @ unit) for v in _ends(face)]
+    along, origin = np.array(face.axis), np.array(face.origin)
+    ends = [float((origin + v * along) @ unit) for v in (face.low, face.high)]
     return min(ends), max(ends)
-
-
-def _ends(face: Face) -> tuple[float, float]:
-    return face.low, face.high
 
 
 def radius_at(face: Face, unit: Vector, height: float) -> float:

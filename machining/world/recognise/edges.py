@@ -17,13 +17,12 @@ from machining.geometry.kernel.joints import Joint
 
 from ..extent import NEAR_MM, holds
 from ..feature import Edge, Hole, Pocket, feature_id
-from .body import Body, as_point
+from .body import FULL_TURN_DEG, Body, as_point
 
 LEAST_BEND_DEG, MOST_BEND_DEG = 10.0, 80.0
 WIDEST_MM = 6.0  # wider, and it is a face of its own
 MOST_SWEEP_DEG = 135.0
 SAME_MM = 0.01
-FULL_TURN_DEG = 355.0
 BEST_FIRST: tuple[Direction, ...] = ("+z", "-z", "+x", "-x", "+y", "-y")
 
 

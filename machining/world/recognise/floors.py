@@ -24,7 +24,7 @@ from machining.geometry.regions import (
 from machining.geometry.solids import prism, volume
 
 from ..feature import Flat, Hole, Pocket, feature_id
-from .body import Body, Upright, ends_along, lies_along, radius_at
+from .body import FULL_TURN_DEG, Body, Upright, ends_along, lies_along, radius_at
 
 JUST_ABOVE_MM = 0.05
 RING_MM = 0.3
@@ -321,7 +321,7 @@ def corner_radius(body: Body, seen: Upright, region: Region, z: float) -> float:
     near, radii = grown(region, 0.1), []
     for face in body.faces:
         along = lies_along(face) if face.kind in ("cylinder", "cone") and face.inward else None
-        if along is None or along[1] != seen.up[1] or face.sweep_deg >= 355.0:
+        if along is None or along[1] != seen.up[1] or face.sweep_deg >= FULL_TURN_DEG:
             continue
         unit = seen.pose.rotation[2]
         low, high = ends_along(face, unit)

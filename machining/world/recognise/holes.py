@@ -14,6 +14,7 @@ from machining.geometry.solids import bar, volume
 
 from ..feature import Hole, Sink, feature_id
 from .body import (
+    FULL_TURN_DEG,
     NOTHING_MM3,
     Body,
     across,
@@ -24,7 +25,6 @@ from .body import (
     radius_at,
 )
 
-FULL_TURN_DEG = 355.0
 HALF_TURN_DEG = 170.0  # less than that of a wall, and a drill would not stay in it
 BEYOND_MM = 0.5  # of a hole's end: from where on it is open or not
 TOUCH_MM = 1e-3

@@ -19,10 +19,9 @@ from machining.geometry.regions import Region
 from ..extent import holds
 from ..feature import Edge, Pocket, Slanted, feature_id
 from ..record import Point
-from .body import Body, as_point, ends_along
+from .body import FULL_TURN_DEG, Body, as_point, ends_along
 from .floors import across_flats
 
-FULL_TURN_DEG = 355.0
 UPRIGHT_DEG = 0.05
 MOST_EDGES = 100
 UPWARDS: tuple[Direction, ...] = ("+z", "+y", "+x")
