@@ -15,6 +15,8 @@ from machining.quantities.errors import Missing
 from machining.ways.choices import Choice, choices
 from machining.world.library import Library
 
+PUSHED = ("size_error", "push_off", "rough_push_off", "slot_pull")
+
 
 def ways(document: Plan, library: Library, memo: Memo, operation: str) -> list[dict[str, Any]]:
     """How an operation is cut now, then each other way; every figure is that of the evaluation it
@@ -129,7 +131,7 @@ def _figures(operation: str, now: Evaluation, after: Evaluation) -> dict[str, An
         "power_limit_kw": value("power_limit"),
         "torque_nm": value("torque"),
         "torque_limit_nm": value("torque_limit"),
-        "push_off_mm": value("size_error") or value("push_off") or value("rough_push_off"),
+        "push_off_mm": next((v for name in PUSHED if (v := value(name)) is not None), None),
         "roughness_um": value("feed_marks") or value("turned_finish"),
         "life_min": value("edge_life"),
         "holding": value("holding"),

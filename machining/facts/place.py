@@ -39,6 +39,9 @@ class NotFromHere(OutOfRange):
         self.feature, self.opens = feature, opens
 
 
+SAME_MM = 1e-6
+
+
 @dataclass(frozen=True)
 class Work:
     """``region`` is cut away between floor and top; ``kept`` (if any) is the outline that stays
@@ -185,6 +188,9 @@ def pocket_area(
 ) -> Area:
     """The pocket a place names. Raises NotFromHere, or OutOfRange for what is no pocket."""
     if isinstance(on, Rectangle):
+        most = min(on.length_mm, on.width_mm) / 2.0
+        if on.corner_radius_mm > most + SAME_MM:
+            raise OutOfRange("corner_radius_mm", on.corner_radius_mm, f"at most {most:g} here")
         area = rectangle(on.x_mm, on.y_mm, on.length_mm, on.width_mm, on.corner_radius_mm)
         return Area(area, on.top_mm, on.top_mm - on.depth_mm, on.corner_radius_mm or None)
     if isinstance(on, DrawnArea):

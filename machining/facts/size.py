@@ -48,9 +48,9 @@ def pulled_in_slot(op: Ready, facts: PlanFacts) -> None:
         _bent(op, "slot_pull", aside, depth)
 
 
-def roughed_wall(op: Ready, facts: PlanFacts) -> None:
-    """Figures wall_force and rough_push_off."""
-    wide = op.seen.worst_width_mm or op.seen.width_mm
+def roughed_wall(op: Ready, facts: PlanFacts, wide: float | None = None) -> None:
+    """Figures wall_force and rough_push_off, of a wall cut as ``wide`` (mm) as nothing else is."""
+    wide = wide or op.seen.worst_width_mm or op.seen.width_mm
     if not _known(op, facts) or wide is None:
         return
     depth, width = _depth_seen(op), Given(min(wide, op.tool.diameter_mm))

@@ -4,6 +4,7 @@ this one.
 
 from __future__ import annotations
 
+from machining.plan.operation import Operation
 from machining.plan.places import OnFeatures, Points
 from machining.quantities.errors import MachiningError
 from machining.world.capability import rig
@@ -35,6 +36,11 @@ def unsuited(op: OperationFacts, tool: Tool) -> Unsuited | None:
     if op.work is None:
         return None
     return kind_of(op.operation).unsuited(op.operation, op.work, tool)
+
+
+def suits_way(op: OperationFacts, way: Operation, tool: Tool) -> bool:
+    """Would a tool do the operation if it were cut another ``way``, at the same place?"""
+    return op.work is not None and kind_of(way).unsuited(way, op.work, tool) is None
 
 
 def why_not(op: OperationFacts, facts: PlanFacts, tool: Tool) -> Unsuited | None:

@@ -7,7 +7,7 @@ from typing import TypeAlias
 
 import numpy as np
 from numpy.typing import NDArray
-from shapely import MultiPolygon, Point, Polygon, STRtree, affinity, box, points
+from shapely import MultiPoint, MultiPolygon, Point, Polygon, STRtree, affinity, box, points
 from shapely.geometry.base import BaseGeometry
 from shapely.ops import unary_union
 
@@ -21,17 +21,13 @@ FINE_STEPS = 48
 def rectangle(
     centre_x: float, centre_y: float, length_x: float, length_y: float, corner_radius: float = 0.0
 ) -> Region:
-    sharp = box(
-        centre_x - length_x / 2,
-        centre_y - length_y / 2,
-        centre_x + length_x / 2,
-        centre_y + length_y / 2,
-    )
-    if corner_radius <= 0:
-        return sharp
-    return sharp.buffer(-corner_radius, join_style="mitre").buffer(
-        corner_radius, quad_segs=ARC_STEPS
-    )
+    half_x, half_y = length_x / 2, length_y / 2
+    radius = min(max(corner_radius, 0.0), half_x, half_y)
+    if radius == 0:
+        return box(centre_x - half_x, centre_y - half_y, centre_x + half_x, centre_y + half_y)
+    x, y = half_x - radius, half_y - radius  # of the middles of its corners
+    middles = [(centre_x + a * x, centre_y + b * y) for a in (-1, 1) for b in (-1, 1)]
+    return MultiPoint(middles).convex_hull.buffer(radius, quad_segs=ARC_STEPS)
 
 
 def disc(x: float, y: float, radius: float) -> Region:

@@ -21,7 +21,7 @@ ELSEWHERE = {*OperationBase.model_fields, "kind", "on", "hole_at_mm"}
 OF_PLACES = {
     "rough_pocket": {"past_mm"},
     "finish_walls": {"past_mm"},
-    "slot": {"depth_mm", "runs"},
+    "slot": {"depth_mm", "runs", "width_mm"},
 }
 
 

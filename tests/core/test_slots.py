@@ -12,6 +12,7 @@ from shapely import LineString
 
 from machining.facts.kinds.slots import _middle_line
 from machining.facts.route import walk
+from machining.motion.path import Pen
 from machining.motion.paths.slots import along_slot
 from machining.plan.operation import FinishWalls, Slot
 from machining.plan.places import OnFeatures, Rectangle
@@ -28,6 +29,12 @@ def slotted(operation=SLOT, **fields):
     return plan(FACE, operation, tools=EIGHT, **fields)
 
 
+def along(line, heights, ramp):
+    pen = Pen(20.0, 2.0)
+    along_slot(pen, line, 0.0, heights, ramp)
+    return pen.path()
+
+
 def figures(of):
     return {
         name.partition(".")[2]: each.value
@@ -37,7 +44,7 @@ def figures(of):
 
 
 def test_it_goes_down_to_and_fro_and_once_flat_along_each_level():
-    path = along_slot(((0.0, 0.0), (32.0, 0.0)), 0.0, [-3.0, -6.0], 2.0, 2.0, 20.0)
+    path = along(((0.0, 0.0), (32.0, 0.0)), [-3.0, -6.0], 2.0)
     cuts = [leg for leg in path.legs if leg.kind == "cut"]
     assert len(cuts) == 2
     down = 3.0 / tan(radians(2.0))  # 85.9 along a slope: 32, 32, then 21.9, the rest flat
@@ -51,7 +58,7 @@ def test_it_goes_down_to_and_fro_and_once_flat_along_each_level():
 
 @given(st.floats(1.0, 80.0), st.floats(0.2, 20.0), st.floats(1.5, 45.0))
 def test_property_no_step_is_steeper_than_its_ramp_and_all_of_it_is_cut(length, deep, ramp):
-    path = along_slot(((0.0, 0.0), (length, 0.0)), 0.0, [-deep], ramp, 2.0, 20.0)
+    path = along(((0.0, 0.0), (length, 0.0)), [-deep], ramp)
     points = np.concatenate([leg.points for leg in path.legs if leg.kind == "cut"])
     flat, fall = np.abs(np.diff(points[:, 0])), -np.diff(points[:, 2])
     assert (fall <= flat * tan(radians(ramp)) + 1e-9).all() and (fall >= -1e-9).all()

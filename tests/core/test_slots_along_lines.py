@@ -9,6 +9,7 @@ import pytest
 from shapely import Polygon
 
 from machining.facts.route import walk
+from machining.motion.path import Pen
 from machining.motion.paths.slots import along_slot
 from machining.plan.operation import Chamfer, Slot
 from machining.plan.places import Drawn, Lines
@@ -44,8 +45,9 @@ def test_a_bent_slot_takes_what_is_as_wide_as_its_tool():
 
 
 def test_a_closed_line_is_gone_round_and_round_no_steeper_than_its_ramp():
-    path = along_slot(SQUARE, 0.0, [-2.0, -4.0], 3.0, 2.0, 25.0)
-    points = np.concatenate([leg.points for leg in path.legs if leg.kind == "cut"])
+    pen = Pen(25.0, 2.0)
+    along_slot(pen, SQUARE, 0.0, [-2.0, -4.0], 3.0)
+    points = np.concatenate([leg.points for leg in pen.legs if leg.kind == "cut"])
     steps = np.diff(points, axis=0)
     across = np.hypot(steps[:, 0], steps[:, 1])
     moving = across > 1e-9

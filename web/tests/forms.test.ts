@@ -18,4 +18,13 @@ describe('the side of its lines', () => {
     expect(asks({ kind: 'engrave' })(side)).toBe(false)
     expect(asks({ kind: 'engrave' })({ name: 'on.top_mm' })).toBe(true)
   })
+
+  it('asks a slot for steps and what it leaves only where its tool is smaller', () => {
+    const asked = (cuts: string | undefined) =>
+      ['step_over_mm', 'leave_mm', 'ramp_deg'].map((name) => asks({ kind: 'slot', cuts })({ name }))
+    expect(asked(undefined)).toEqual([false, false, true])
+    expect(asked('walls')).toEqual([false, true, true])
+    expect(asked('loops')).toEqual([true, true, true])
+    expect(asks({ kind: 'rough_pocket' })({ name: 'step_over_mm' })).toBe(true)
+  })
 })

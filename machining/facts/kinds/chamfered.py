@@ -83,7 +83,11 @@ def _path(op: Ready[Chamfer], facts: PlanFacts) -> Path:
         return Path()
     lines = [np.array(line)[:, :2] for line in work.lines]
     return areas.along_walls(
-        lines or areas.contours_of(work.region), [work.floor], 1, work.top + near, retract
+        lines or areas.contours_of(work.region, inside=isinstance(op.operation.on, OnFeatures)),
+        [work.floor],
+        1,
+        work.top + near,
+        retract,
     )
 
 

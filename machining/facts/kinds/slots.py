@@ -1,36 +1,44 @@
-"""Straight slots cut at the tool's own width."""
+"""Slots: at the tool's own width, or by a smaller one down the middle and along both walls, or in
+loops from wall to wall.
+"""
 
 from __future__ import annotations
 
-from math import pi
+from math import hypot, pi
 
 import numpy as np
 from shapely import LineString, unary_union
 
 from machining.cutting import entry
-from machining.geometry.regions import Region
+from machining.geometry.regions import Region, grown
 from machining.geometry.solids import Solid
-from machining.motion.path import Path
+from machining.motion.path import Leg, Path, Pen
 from machining.motion.paths import areas
-from machining.motion.paths.slots import along_slot
+from machining.motion.paths.cleared import Level
+from machining.motion.paths.entries import Entry
+from machining.motion.paths.slots import along_slot, walls_beside
 from machining.plan.operation import Slot
 from machining.plan.places import Drawn, Lines, OnFeatures, Rectangle
 from machining.quantities.computed import Given
 from machining.quantities.errors import OutOfRange
 from machining.world.tool import ROUGHS_SIDES, Tool
 
-from .. import forces, size
+from .. import forces, metal, size
 from ..context import PlanFacts, Ready
 from ..place import Work, pocket_area
 from ..removed import down_to_floor
 from .base import Ground, Kind, Unsuited, heights
-from .sides import PASSES, no_deeper
+from .sides import PASSES, clears_open, no_deeper
 from .undercut import beside
 
 Spot = tuple[float, float]
 Ends = tuple[Spot, Spot]
 SAME_MM, NO_SLOT = 1e-3, "straight and longer than it is wide"
 LEAST_MM = 0.5  # half a tool that is not chosen yet
+LOOP_SHARE = 0.1  # of the tool a loop is wide
+OUT_MM, FREE_SHARE = 1.0, 0.9  # past an open end, and of its width that must be free there
+LEAST_ASIDE = {"walls": 0.03, "loops": 0.15}  # of the tool, from the middle to where it goes
+LAP_MM = 0.1  # of passes side by side
 STRAIGHT = 0.01  # of its area, by which a slot may miss its straight shape
 
 
@@ -73,9 +81,10 @@ def _work(operation: Slot, ground: Ground) -> Work:
     assert isinstance(on, OnFeatures | Rectangle)
     area = pocket_area(on, ground.lie, ground.geometry)
     ends, width = _typed_line(on) if isinstance(on, Rectangle) else _middle_line(area.region)
-    radius = ground.radius or width / 2.0
+    if not area.closed:
+        ends = _out_of_open(ends, width, ground.stands_over(area.upright))
     return Work(
-        region=LineString(ends).buffer(radius),
+        region=LineString(ends).buffer(_half(operation, width, ground)),
         top=area.top,
         floor=area.floor,
         wall_height=area.top - area.floor,
@@ -85,22 +94,46 @@ def _work(operation: Slot, ground: Ground) -> Work:
     )
 
 
+def _half(operation: Slot, width: float, ground: Ground) -> float:
+    """Half of what is cut of its width, mm."""
+    if operation.cuts == "width":
+        return ground.radius or width / 2.0
+    if width / 2.0 - operation.leave_mm < SAME_MM:
+        raise OutOfRange("leave_mm", operation.leave_mm, f"less than half of the slot, {width:g}")
+    return width / 2.0 - operation.leave_mm
+
+
+def _out_of_open(ends: Ends, width: float, walls: Region) -> Ends:
+    """Ends with no wall beyond go on until all of the tool is out: else its round stays there."""
+    (ax, ay), (bx, by) = ends
+    length = hypot(bx - ax, by - ay)
+    out_x, out_y = ((b - a) / length * (width + OUT_MM) for a, b in ((ax, bx), (ay, by)))
+    before, after = (ax - out_x, ay - out_y), (bx + out_x, by + out_y)
+    free = [
+        not LineString(way).buffer(FREE_SHARE * width / 2.0).intersects(walls)
+        for way in ((ends[0], before), (ends[1], after))
+    ]
+    return (before if free[0] else ends[0], after if free[1] else ends[1])
+
+
 def _along_lines(operation: Slot, on: Lines | Drawn, ground: Ground) -> Work:
     """On the lines, or beside them by half the tool."""
     if operation.depth_mm is None:
         raise OutOfRange("depth_mm", "left out", "given: lines have no depth of their own")
-    radius, floor = ground.radius or LEAST_MM, on.top_mm - operation.depth_mm
+    floor = on.top_mm - operation.depth_mm
+    across = operation.width_mm or 2.0 * (ground.radius or LEAST_MM)
     lines = [
-        line if operation.runs == "on" else tuple(beside(line, on.tool_side, radius))
+        line if operation.runs == "on" else tuple(beside(line, on.tool_side, across / 2.0))
         for line in on.placed
     ]
+    half = _half(operation, across, ground)
     return Work(
-        region=unary_union([LineString(line).buffer(radius) for line in lines]),
+        region=unary_union([LineString(line).buffer(half) for line in lines]),
         top=on.top_mm,
         floor=floor,
         wall_height=operation.depth_mm,
         lines=tuple(tuple((x, y, floor) for x, y in line) for line in lines),
-        across=2.0 * radius,
+        across=across,
     )
 
 
@@ -109,23 +142,51 @@ def _removed(operation: Slot, work: Work, ground: Ground) -> Solid | None:
 
 
 def _path(op: Ready[Slot], facts: PlanFacts) -> Path:
-    near, retract = heights(op, facts)
     if op.work.is_thin:
         return Path()
-    kind, work = op.operation, op.work
+    kind, work, radius = op.operation, op.work, op.tool.diameter_mm / 2.0
+    if kind.cuts == "loops":
+        reach = grown(work.region, -radius)
+        return clears_open(op, facts, reach, _width(op), Entry("ramp", kind.ramp_deg))
+    near, retract = heights(op, facts)
     levels = areas.levels(work.top, work.floor, kind.step_down_mm)
-    legs = [
-        leg
-        for line in work.lines
-        for leg in along_slot(
-            [(x, y) for x, y, _ in line], work.top, levels, kind.ramp_deg, work.top + near, retract
-        ).legs
-    ]
+    legs = list[Leg]()
+    for each in work.lines:
+        line, pen = [(x, y) for x, y, _ in each], Pen(retract, work.top + near)
+        along_slot(pen, line, work.top, levels, kind.ramp_deg)
+        if kind.cuts == "walls":
+            away = grown(LineString(line), _aside(kind, work, op.tool))
+            walls_beside(pen, areas.contours_of(away, inside=True), line, levels)
+        legs += pen.path().legs
     return Path(tuple(legs))
 
 
+def _aside(operation: Slot, work: Work, tool: Tool) -> float:
+    """From its middle to where the tool's middle goes along a wall, mm."""
+    return (work.across - tool.diameter_mm) / 2.0 - operation.leave_mm
+
+
+def _metal(op: Ready[Slot]) -> tuple[Level, ...]:
+    kind, work = op.operation, op.work
+    if work.is_thin or kind.cuts != "loops":
+        return ()
+    levels = areas.levels(work.top, work.floor, kind.step_down_mm)
+    return metal.levels(op.before, work.region, work.top, levels)
+
+
 def _width(op: Ready[Slot]) -> float:
-    return op.tool.diameter_mm
+    if op.operation.cuts != "loops":
+        return op.tool.diameter_mm
+    return min(op.operation.step_over_mm or LOOP_SHARE * op.tool.diameter_mm, op.tool.diameter_mm)
+
+
+def _size(op: Ready[Slot], facts: PlanFacts) -> None:
+    kind = op.operation
+    if kind.cuts == "width":
+        size.pulled_in_slot(op, facts)
+    else:
+        aside = _aside(kind, op.work, op.tool) if kind.cuts == "walls" else None
+        size.roughed_wall(op, facts, aside)
 
 
 def _forces(op: Ready[Slot], facts: PlanFacts) -> None:
@@ -144,6 +205,8 @@ def _worked(op: Ready[Slot], facts: PlanFacts) -> None:
 
 def _unsuited(operation: Slot, work: Work, tool: Tool) -> Unsuited | None:
     has, wanted = tool.diameter_mm, work.across
+    if operation.cuts != "width":
+        return _too_wide_or_narrow(operation, work, tool)
     if has > wanted + 1e-6:
         return "Ø {has} is wider than the slot, {wanted}.", {"has": has, "wanted": wanted}
     if has < size.SLOT_SHARE * wanted:
@@ -151,6 +214,24 @@ def _unsuited(operation: Slot, work: Work, tool: Tool) -> Unsuited | None:
             "has": has,
             "wanted": wanted,
         }
+    return None
+
+
+def _too_wide_or_narrow(operation: Slot, work: Work, tool: Tool) -> Unsuited | None:
+    has, wanted, aside = tool.diameter_mm, work.across, _aside(operation, work, tool)
+    if aside < LEAST_ASIDE[operation.cuts] * has:
+        return "Ø {has} has too little room beside the middle of the slot, {wanted} wide.", {
+            "has": has,
+            "wanted": wanted,
+        }
+    if operation.cuts == "walls" and aside > has - LAP_MM:
+        return (
+            "Ø {has} leaves a rib between the middle and the walls of the slot, {wanted} wide.",
+            {
+                "has": has,
+                "wanted": wanted,
+            },
+        )
     return None
 
 
@@ -166,11 +247,12 @@ KINDS = {
         _path,
         _forces,
         _removed,
-        size.pulled_in_slot,
+        _size,
         _worked,
         unsuited=_unsuited,
         width=_width,
-        no_stock=PASSES,
+        metal=_metal,
+        no_stock=PASSES | {"step_over_mm"},
         no_trace=_no_trace,
         carried=True,
         covers_region=True,

@@ -55,7 +55,7 @@ def _path(op: Ready[FinishWalls], facts: PlanFacts) -> Path:
         area = (
             grown(work.kept, radius + stands) if outside else grown(work.region, -radius - stands)
         )
-        contours = areas.contours_of(area)
+        contours = areas.contours_of(area, inside=not outside)
         if not outside and not work.kept.is_empty:  # where it is open there is no wall
             contours = areas.beside(contours, work.kept, radius + stands)
         legs += areas.along_walls(

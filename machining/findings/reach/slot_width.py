@@ -3,16 +3,22 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from dataclasses import replace
 
 from machining.facts import size
 from machining.facts.context import OperationFacts, PlanFacts
+from machining.facts.suits import suits_way
+from machining.plan.edit import Change
 from machining.plan.operation import Slot
 from machining.plan.places import OnFeatures, Rectangle
+from machining.plan.proposal import Proposal
 from machining.quantities.said import Shown, length
+from machining.world.tool import Tool
 
 from ..finding import Finding, keep, of_operation
 from ..tools import corner_fits, other_tools, tool_name
 
+MAY_STAND_OFF = "the slot may stand off by that"
 PULLED = (
     "{tool} cuts the slot of {slot} at its own width: it is pulled towards one wall. Rough it"
     " smaller, then finish both walls."
@@ -83,7 +89,22 @@ def _pulled(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
             "{tool} is pulled {pull} towards one wall of the slot; {asked} each way is asked for.",
             {"tool": tool_name(op), "pull": Shown(pull, "size"), "asked": Shown(asked, "size")},
             "slot_pull",
-            (keep(op, "size.pulled-slot", "the slot may stand off by that"),),
+            (*_beside_its_middle(op, facts), keep(op, "size.pulled-slot", MAY_STAND_OFF)),
+        )
+
+
+def _beside_its_middle(op: OperationFacts, facts: PlanFacts) -> Iterator[Proposal]:
+    """A smaller tool that cuts both walls after the middle."""
+    way = op.operation.model_copy(update={"cuts": "walls"})
+    deep = op.work.wall_height if op.work is not None else 0.0
+
+    def fits(tool: Tool) -> bool:
+        return tool.usable_length_mm >= deep and suits_way(op, way, tool)
+
+    for other in other_tools(op, facts, fits, None):
+        beside = Change(on=f"operation:{op.operation.id}", fields={"cuts": "walls"})
+        yield replace(
+            other, label=f"{other.label}: its middle, then both walls", edits=(*other.edits, beside)
         )
 
 

@@ -9,9 +9,9 @@ from math import inf
 
 from machining.facts.context import OperationFacts, PlanFacts
 from machining.facts.kinds import KINDS, kind_of
-from machining.facts.suits import can_do, unsuited
+from machining.facts.suits import can_do, suits_way, unsuited
 from machining.plan.edit import Change
-from machining.plan.operation import Slope
+from machining.plan.operation import Slope, Slot
 from machining.plan.proposal import Proposal
 from machining.quantities.said import Shown
 from machining.world.capability import tilting
@@ -48,6 +48,7 @@ def tool_impossible(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
         sentence, values = why
         fixes = [
             *_tilted_instead(op, tool),
+            *_beside_its_middle(op, tool),
             *other_tools(op, facts, lambda other: suits(op, other), None, known.tools),
         ]
         yield of_operation(
@@ -62,6 +63,21 @@ def tool_impossible(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
             "",
             tuple(fixes),
         )
+
+
+def _beside_its_middle(op: OperationFacts, tool: Tool) -> list[Proposal]:
+    """A slot wider than its tool."""
+    kind = op.operation
+    if not isinstance(kind, Slot):
+        return []
+    return [
+        Proposal(words, (Change(on=f"operation:{kind.id}", fields={"cuts": cuts}),), {})
+        for cuts, words in (
+            ("walls", "Its middle, then both walls"),
+            ("loops", "In loops from wall to wall"),
+        )
+        if cuts != kind.cuts and suits_way(op, kind.model_copy(update={"cuts": cuts}), tool)
+    ]
 
 
 def _tilted_instead(op: OperationFacts, tool: Tool) -> list[Proposal]:

@@ -5,30 +5,37 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from machining.facts.context import PlanFacts, Ready
-from machining.facts.roughed import leaves
+from machining.facts.roughed import leaves, same_place
 from machining.facts.size import push_off_at, tolerance_each_way
-from machining.plan.edit import Change
-from machining.plan.operation import FinishWalls
+from machining.plan.edit import AddOperation, Change
+from machining.plan.operation import FinishWalls, RoughOutside, RoughPocket, Slot
 from machining.plan.proposal import Proposal
 from machining.quantities.said import Shown, length
 
 from ..finding import Finding, Severity, of_operation
 
+FIGURES = ("size_error", "push_off", "rough_push_off")
+LEFT_MM = 0.3  # for a finish
+
 
 def push_off(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
-    pushed = op.figures.get("size_error") or op.figures.get("push_off")
-    if pushed is None or not isinstance(op.operation, FinishWalls):
+    kind = op.operation
+    if not isinstance(kind, FinishWalls) and not _to_size(op, facts):
         return
+    name = next((name for name in FIGURES if name in op.figures), "")
     each_way, source = tolerance_each_way(op, facts)
     share = facts.library.settings.push_off_share
-    if pushed.value <= each_way * share:
+    if not name or op.figures[name].value <= each_way * share:
         return
-    kind = op.operation
-    once_more = Change(on=op.on, fields={"passes": kind.passes + 1})
-    fixes = (
-        *(_lighter(op, kind, facts, each_way * share) if op.data or kind.feed_typed else ()),
-        Proposal("Go round once more", (once_more,), {}),
-    )
+    pushed = op.figures[name]
+    if isinstance(kind, FinishWalls):
+        once_more = Change(on=op.on, fields={"passes": kind.passes + 1})
+        fixes = (
+            *(_lighter(op, kind, facts, each_way * share) if op.data or kind.feed_typed else ()),
+            Proposal("Go round once more", (once_more,), {}),
+        )
+    else:
+        fixes = tuple(_finished_after(op))
     severity: Severity = "stop" if pushed.value > each_way else "look"
     yield of_operation(
         op,
@@ -40,8 +47,47 @@ def push_off(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
             "tolerance": Shown(each_way, "size"),
             "source": Shown(source),
         },
-        "size_error" if kind.passes > 1 else "push_off",
+        name,
         fixes,
+    )
+
+
+def _to_size(op: Ready, facts: PlanFacts) -> bool:
+    """Is it a roughing cut that leaves nothing on its walls for anybody?"""
+    kind = op.operation
+    if not isinstance(kind, RoughOutside | RoughPocket | Slot) or kind.leave_mm > 0:
+        return False
+    return not any(
+        other.number > op.number
+        and isinstance(other.operation, FinishWalls)
+        and other.setup is op.setup
+        and same_place(other.operation.on, kind.on)
+        for other in facts.operations()
+    )
+
+
+def _finished_after(op: Ready) -> Iterator[Proposal]:
+    """Its walls left for a pass of their own by the same tool."""
+    kind = op.operation
+    if kind.on.kind not in FinishWalls.PLACES:
+        return
+    walls = FinishWalls(
+        id=f"{kind.id[:40]}walls",
+        station=kind.station,
+        tool=kind.tool,
+        on=kind.on,
+        step_down_mm=op.work.wall_height,
+        width_mm=LEFT_MM,
+        coolant=kind.coolant,
+    )
+    at = [each.id for each in op.setup.planned.operations].index(kind.id) + 1
+    yield Proposal(
+        "Leave {width}, then finish its walls",
+        (
+            Change(on=op.on, fields={"leave_mm": LEFT_MM}),
+            AddOperation(setup=op.setup.planned.id, operation=walls, index=at),
+        ),
+        {"width": Shown(LEFT_MM, "size")},
     )
 
 

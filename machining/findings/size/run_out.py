@@ -21,7 +21,7 @@ AS_WIDE_MM = 0.05  # what is drilled to be reamed or bored is narrower
 
 def run_out(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
     """What the indicator reads in one turn is what the hole or slot comes out wider."""
-    if op.turns or not isinstance(op.operation, BY_ITS_WIDTH):
+    if op.turns or not isinstance(op.operation, BY_ITS_WIDTH) or _wider(op.operation):
         return
     each_way, source = tolerance_each_way(op, facts)
     wider, band = op.holder.run_out_mm, 2.0 * each_way
@@ -42,6 +42,10 @@ def run_out(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
         "",
         tuple(_truer(op, facts, facts.library.settings.push_off_share * band)),
     )
+
+
+def _wider(operation: object) -> bool:
+    return isinstance(operation, Slot) and operation.cuts != "width"
 
 
 def _makes_the_size(op: Ready, facts: PlanFacts) -> bool:

@@ -11,6 +11,7 @@ from typing import Literal
 import numpy as np
 from shapely import LineString, MultiLineString, Point, Polygon, distance, points
 from shapely.geometry.base import BaseGeometry
+from shapely.geometry.polygon import orient
 from shapely.ops import linemerge
 
 from machining.geometry.frames import Vector
@@ -185,11 +186,7 @@ def _nested(area: Region, step: float) -> list[tuple[Polygon, list[Vector]]]:
             parts = polygons_of(inner)
             if not parts:
                 break
-            for part in parts:
-                for ring in (part.exterior, *part.interiors):
-                    rings.append(
-                        np.asarray(LineString(ring.coords).simplify(SMOOTH_MM).coords)[:, :2]
-                    )
+            rings += [ring for part in parts for ring in contours_of(part, inside=True)]
             k += 1
         if rings:
             islands.append((polygon, rings[::-1]))
@@ -307,9 +304,11 @@ def _as_along(piece: LineString, ring: LineString) -> Vector:
     return corners[::-1] if backwards else corners
 
 
-def contours_of(area: Region) -> list[Vector]:
+def contours_of(area: Region, inside: bool = False) -> list[Vector]:
+    """Round what a tool keeps out of, or stays ``inside`` of: the work to its right."""
     return [
         np.asarray(LineString(ring.coords).simplify(SMOOTH_MM).coords)[:, :2]
         for p in polygons_of(area)
+        for p in (orient(p, 1.0 if inside else -1.0),)
         for ring in (p.exterior, *p.interiors)
     ]

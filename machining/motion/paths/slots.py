@@ -1,4 +1,6 @@
-"""A slot at the tool's own width: down on a slope to and fro, then once along its whole length."""
+"""A slot at the tool's own width: down on a slope to and fro, then once along its whole length;
+and the walls beside it.
+"""
 
 from __future__ import annotations
 
@@ -7,9 +9,10 @@ from itertools import pairwise
 from math import radians, tan
 
 import numpy as np
+from shapely import LineString, Point
 
 from machining.geometry.frames import Vector
-from machining.motion.path import Path, Pen
+from machining.motion.path import Pen
 
 from .areas import counted
 
@@ -17,18 +20,13 @@ Spot = tuple[float, float]
 
 
 def along_slot(
-    line: Sequence[Spot],
-    top: float,
-    heights: Sequence[float],
-    ramp_deg: float,
-    near: float,
-    retract: float,
-) -> Path:
+    pen: Pen, line: Sequence[Spot], top: float, heights: Sequence[float], ramp_deg: float
+) -> None:
     """From a slot's ``top`` down to each height (mm) in turn, no steeper than the ramp; at each the
     whole length is cut flat. A closed line is gone round and round. Raises OutOfRange for a ramp so
     flat that the moves can't be counted.
     """
-    pen, corners = Pen(retract, near), np.array(line)
+    corners = np.array(line)
     way = np.concatenate([[0.0], np.cumsum(np.hypot(*np.diff(corners, axis=0).T))])
     length = float(way[-1])
     pen.go_to(*corners[0])
@@ -57,7 +55,27 @@ def along_slot(
         spots.append((other, low))
         at = other
         pen.cut(_along(corners, way, spots))
-    return pen.path()
+
+
+def walls_beside(
+    pen: Pen, contours: Sequence[Vector], line: Sequence[Spot], heights: Sequence[float]
+) -> None:
+    """Both walls of what is cut along a line, at each height (mm) from the highest on: out of its
+    middle and back there, where it is open all the way down.
+    """
+    middle = LineString(line)
+    for ring in contours:
+        for z in heights:
+            assert pen.at is not None
+            first = int(np.hypot(*(ring - pen.at[:2]).T).argmin())
+            round_ = np.concatenate([ring[first:-1], ring[: first + 1]])
+            near = middle.interpolate(middle.project(Point(round_[0])))
+            beside = np.array([[near.x, near.y, pen.at[2]]])
+            if not np.allclose(pen.at, beside[0]):
+                pen.link(beside)
+            pen.rapid_z(z)
+            pen.cut(np.column_stack([round_, np.full(len(round_), z)]))
+        pen.link(np.array([[near.x, near.y, z]]))
 
 
 def _along(corners: Vector, way: Vector, spots: list[tuple[float, float]]) -> Vector:

@@ -4,12 +4,13 @@ from __future__ import annotations
 
 from machining.facts.context import OperationFacts, PlanFacts, Ready
 
-from . import finish, holes, rough, slopes, turned
+from . import finish, holes, rough, slopes, slots, turned
 from .choice import Choice, Question
 from .finish import finish_choices
 from .holes import hole_choices
 from .rough import rough_choices
 from .slopes import slope_choices
+from .slots import slot_choices
 from .turned import turn_choices
 
 __all__ = [
@@ -20,6 +21,7 @@ __all__ = [
     "hole_choices",
     "rough_choices",
     "slope_choices",
+    "slot_choices",
     "turn_choices",
 ]
 
@@ -30,8 +32,16 @@ QUESTIONS: dict[str, Question] = {
     **holes.QUESTIONS,
     **turned.QUESTIONS,
     **slopes.QUESTIONS,
+    **slots.QUESTIONS,
 }
-KINDS_OF_CHOICE = (rough_choices, finish_choices, hole_choices, turn_choices, slope_choices)
+KINDS_OF_CHOICE = (
+    rough_choices,
+    finish_choices,
+    hole_choices,
+    turn_choices,
+    slope_choices,
+    slot_choices,
+)
 
 
 def choices(op: OperationFacts, facts: PlanFacts) -> list[Choice]:

@@ -5289,7 +5289,9 @@ export interface components {
         /**
          * Slot
          * @description As wide as its tool: down on a slope to and fro, round and round where closed, then along
-         *     it at each level. On lines it is ``depth_mm`` deep, or beside them: cut round.
+         *     it at each level. A smaller tool ``cuts`` its middle, then both walls, or goes in loops from
+         *     wall to wall, ``step_over_mm`` wide each. On lines it is ``depth_mm`` deep and ``width_mm`` wide
+         *     (empty: as the tool), or beside them: cut round.
          */
         Slot: {
             /** Aim */
@@ -5300,6 +5302,12 @@ export interface components {
              * @enum {string}
              */
             coolant: "flood" | "mist" | "air" | "through" | "none";
+            /**
+             * Cut
+             * @default width
+             * @enum {string}
+             */
+            cuts: "width" | "walls" | "loops";
             /** Cutting Speed M Min */
             cutting_speed_m_min?: number | null;
             /** Depth Mm */
@@ -5325,6 +5333,11 @@ export interface components {
              * @enum {string}
              */
             kind: "slot";
+            /**
+             * Leave
+             * @default 0
+             */
+            leave_mm: number;
             /** On */
             on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Drawn"] | components["schemas"]["DrawnArea"] | components["schemas"]["Text"];
             /**
@@ -5362,6 +5375,8 @@ export interface components {
             station: string;
             /** Step down */
             step_down_mm: number;
+            /** Step over */
+            step_over_mm?: number | null;
             /**
              * Stop After
              * @default
@@ -5374,6 +5389,8 @@ export interface components {
              * @default
              */
             tool: string;
+            /** Width Mm */
+            width_mm?: number | null;
         };
         /**
          * Spot

@@ -93,7 +93,7 @@ function EntryHole({ at, change }: { at: number[] | null; change: Change }) {
   )
 }
 
-// How deep a slot along lines goes, and whether it runs on them or beside them.
+// How deep and wide a slot along lines is, and whether it runs on them or beside them.
 function SlotAlong({ planned, change }: { planned: Record<string, unknown>; change: Change }) {
   return (
     <>
@@ -103,6 +103,14 @@ function SlotAlong({ planned, change }: { planned: Record<string, unknown>; chan
         quantity="length"
         onCommit={(value) => change({ depth_mm: value })}
       />
+      {(planned.cuts ?? 'width') !== 'width' && (
+        <NumberField
+          label="Wide"
+          value={(planned.width_mm as number | null) ?? null}
+          quantity="length"
+          onCommit={(value) => change({ width_mm: value })}
+        />
+      )}
       <Choice
         label="Runs"
         value={String(planned.runs ?? 'on')}

@@ -24,9 +24,17 @@ export function valueAt(record: Record<string, unknown>, path: string): unknown 
     .reduce<unknown>((at, name) => (at as Record<string, unknown> | undefined)?.[name], record)
 }
 
-// On which side of its lines a tool stands says nothing for what runs on them.
+const ONLY_BESIDE_ITS_MIDDLE = ['leave_mm', 'step_over_mm']
+
+// On which side of its lines a tool stands says nothing for what runs on them; a slot of its tool's
+// width leaves nothing, and only loops go on by steps.
 export function asks(planned: Record<string, unknown>) {
   const onThem =
     planned.kind === 'engrave' || (planned.kind === 'slot' && planned.runs !== 'beside')
-  return (spec: { name: string }) => !(onThem && spec.name === 'on.tool_side')
+  const cuts = planned.kind === 'slot' ? String(planned.cuts ?? 'width') : null
+  return ({ name }: { name: string }) => {
+    if (onThem && name === 'on.tool_side') return false
+    if (cuts === 'width') return !ONLY_BESIDE_ITS_MIDDLE.includes(name)
+    return !(cuts === 'walls' && name === 'step_over_mm')
+  }
 }
