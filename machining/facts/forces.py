@@ -13,6 +13,7 @@ from machining.quantities.computed import Computed, Given, Value
 from .context import PlanFacts, Ready
 
 FOUND = "its path through the stock"
+MUCH, SOME_MM2 = 2.0, 0.2  # columns tell small sections no better
 
 
 def milled(
@@ -117,6 +118,23 @@ def _met(op: Ready, depth: float, width: float) -> tuple[Value, Value]:
         diameter=op.of_tool("diameter_mm"),
     )
     return deep, wide
+
+
+def of_section(op: Ready, facts: PlanFacts, planned: float) -> None:
+    """A pass along an edge that takes a section (mm²), as a cut as wide as it is deep; where its
+    path meets much more, that.
+    """
+    worst = op.found.hardest if op.found is not None else None
+    if worst is not None and worst.area > much_more(planned):
+        side = Given(min(worst.area**0.5, op.tool.diameter_mm), FOUND)
+    else:
+        side = Given(planned**0.5, "section a pass takes")
+    milled(op, facts, side, side)
+
+
+def much_more(planned: float) -> float:
+    """From which section on (mm²) more stands along an edge than its pass is made for."""
+    return MUCH * planned + SOME_MM2
 
 
 def drilled(op: Ready, facts: PlanFacts, diameter: Value | None = None) -> None:

@@ -16,7 +16,7 @@ from machining.removal.loads import Loads, loads
 from machining.removal.shape import Shape, shape_of
 from machining.removal.trace import Trace, trace_of
 
-from . import found_turned
+from . import found_turned, tilted
 from .context import OperationFacts, PlanFacts, Ready
 from .kinds import kind_of
 
@@ -27,20 +27,32 @@ OF_DIAMETER, OF_WIDTH = 24.0, 4.0  # cells across a tool, and across what it cut
 def can_be(op: Ready) -> bool:
     """Is its cut one that is carried through the stock: an upright tool that turns?"""
     kind = kind_of(op.operation)
-    return bool(op.path.legs) and not op.turns and not kind.turned and kind.carried
+    upright = not op.turns and not kind.turned and not tilted.is_tilted(op)
+    return bool(op.path.legs) and upright and kind.carried
 
 
 def look(op: Ready, facts: PlanFacts, memo: Memo) -> None:
     """Fill what its path meets at its feed, where that is a question. Needs feed and chip."""
     if not can_be(op) or not op.needs("feed", "chip"):
         return
-    width = kind_of(op.operation).width(op)
-    cell = cell_for(op.tool.diameter_mm, width)
+    cell = cell_for(op.tool.diameter_mm, _across(op))
     key = ("trace", op.path_key, op.before.key, op.tool, cell)
     trace = memo.get(key, lambda: _carried(op, cell))
     feed = op.value("centre_feed") or op.figures["feed"].value
     met = loads(trace, feed, op.tool.diameter_mm)
     op.found = Found(trace, met, _hardest(trace, met, op, facts))
+
+
+def _across(op: Ready) -> float | None:
+    """How wide its cut is (mm): along an edge as wide as deep, at a mouth the ring it takes."""
+    kind = kind_of(op.operation)
+    section = kind.section(op)
+    if section is not None:
+        return section**0.5
+    if not kind.edge:
+        return kind.width(op)
+    mouth = getattr(op.operation, "mouth_diameter_mm", 0.0)
+    return max((mouth - op.work.hole_diameter) / 2.0, 0.0) or op.work.hole_depth
 
 
 def cell_for(diameter: float, width: float | None) -> float:

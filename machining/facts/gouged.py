@@ -19,6 +19,7 @@ from machining.removal.shape import Shape
 from .context import OperationFacts, PlanFacts, Ready
 from .found import can_be, cell_for, grid_under, shape_for
 from .kinds import kind_of
+from .state import State
 
 BESIDE_MM, BELOW_MM = 0.06, 0.04  # what chords of meshes and paths may be off the part
 LEAST_MM3 = 1e-3
@@ -28,6 +29,7 @@ BROKEN_MM = 1.0 / (2.0 + 2.0**0.5)
 UNASKED = frozenset({"engrave", "spot"})  # on purpose, and drawn nowhere
 MOUTHS = frozenset({"counterbore", "spot_face"})  # seldom drawn in a solid: they are asked about
 NO_EDGE = frozenset({"counterbore", "spot_face", "undercut"})
+IN_STEPS = frozenset({"engrave"})  # its mark is larger than its stock shows
 BISECTIONS = 6
 
 
@@ -40,10 +42,13 @@ def compare(op: Ready, facts: PlanFacts, memo: Memo) -> None:
             section = part_section(facts, op.lie, memo)
             taken = ("gouged turned", op.before.key, op.after.key, op.lie.key, facts.geometry.key)
             op.compared = Compared(memo.get(taken, lambda: _turned(op, section)), section)
+    elif kind_of(op.operation).edge:
+        gone = ("gouged edge", op.path_key, op.before.key, op.after.key, op.lie.key, op.tool)
+        op.compared = Compared(memo.get((*gone, facts.geometry.key), lambda: _edge(op, facts)))
     elif can_be(op) and op.operation.kind not in MOUTHS:
         met = ("gouged", op.path_key, op.before.key, op.lie.key, op.tool, facts.geometry.key)
-        op.compared = Compared(memo.get(met, lambda: _milled(op, facts)))
-    elif op.after is not op.before and op.operation.kind not in UNASKED:
+        op.compared = Compared(memo.get(met, lambda: _milled(op, facts, op.before)))
+    elif op.after is not op.before:
         gone = ("gouged aside", op.before.key, op.after.key, op.lie.key, facts.geometry.key)
         op.compared = Compared(memo.get(gone, lambda: _aside(op, facts)))
 
@@ -85,6 +90,16 @@ def _turned(op: Ready, part: Region) -> Gouge | None:
 # -- edges, mouths and grooves
 
 
+def _edge(op: Ready, facts: PlanFacts) -> Gouge | None:
+    """What it takes of the part as an edge that is drawn nowhere, or its path beside that."""
+    taken = None
+    if op.after is not op.before and op.operation.kind not in UNASKED:
+        taken = _aside(op, facts)
+    if taken is None and can_be(op) and op.operation.kind not in IN_STEPS:
+        return _milled(op, facts, op.after)
+    return taken
+
+
 def _aside(op: Ready, facts: PlanFacts) -> Gouge | None:
     """What is gone of the part in one piece: of an edge, more than is broken without being
     drawn.
@@ -106,7 +121,7 @@ def _aside(op: Ready, facts: PlanFacts) -> Gouge | None:
 # -- milled and drilled
 
 
-def _milled(op: Ready, facts: PlanFacts) -> Gouge | None:
+def _milled(op: Ready, facts: PlanFacts, state: State) -> Gouge | None:
     """What a path takes of the part where it still stands: of a drill's point nothing is said."""
     lie, shape = op.lie, shape_for(op)
     if float(op.path.bounds()[0][2]) >= float(lie.part_high[2]) - BELOW_MM:
@@ -119,7 +134,7 @@ def _milled(op: Ready, facts: PlanFacts) -> Gouge | None:
         return None
     grid = grid_under(op, shape, cell_for(op.tool.diameter_mm, None))
     part = facts.geometry.mesh.posed(lie.pose)
-    there = common(*(columns_of(mesh, grid) for mesh in (op.before.mesh(), part)))
+    there = common(*(columns_of(mesh, grid) for mesh in (state.mesh(), part)))
     steps = steps_of(op.path, grid.cell, there.top)
     met = carry(steps, smaller, there)
     if met.volume <= LEAST_MM3:

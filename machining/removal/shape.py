@@ -52,7 +52,8 @@ def shape_of(tool: Tool, diameter: float | None = None) -> Shape:
     elif tool.kind in ("chamfer_mill", "engraver"):
         lower = _cone(at, tool.tip_diameter_mm, tool.included_angle_deg or 90.0)
     elif tool.kind == "corner_rounder":
-        lower = _quarter(at, radius - tool.corner_radius_mm, tool.corner_radius_mm)
+        tip = tool.tip_diameter_mm / 2.0 or radius - tool.corner_radius_mm
+        lower = _quarter(at, tip, tool.corner_radius_mm)
     elif tool.kind == "high_feed_mill":
         slope = tan(radians(tool.edge_angle_deg))
         lower = np.maximum(at - (radius - tool.cutting_depth_mm / slope), 0.0) * slope

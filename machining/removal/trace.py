@@ -46,7 +46,7 @@ class Trace:
         """Where (x, y, z) a leg of a kind takes most in a step; None where none takes any."""
         own = np.where(self._of((kind,)), self.removed, 0.0)
         k = int(own.argmax()) if len(own) else 0
-        return self.steps.at[k] if len(own) and own[k] > 0.0 else None
+        return self.steps.at[k].astype(float) if len(own) and own[k] > 0.0 else None
 
     def _of(self, kinds: tuple[str, ...]) -> NDArray[np.bool_]:
         if not kinds:

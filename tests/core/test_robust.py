@@ -44,7 +44,7 @@ from machining.plan.operation import (
 from machining.plan.places import Lines, Points, Text
 from machining.quantities.errors import MachiningError
 from machining.quantities.said import fill
-from machining.ways.choices import finish_choices, hole_choices
+from machining.ways.choices import choices
 from machining.ways.offers import offers
 from machining.world.stock.block import sawn_block
 
@@ -251,10 +251,7 @@ def test_property_every_odd_job_has_an_answer_and_fixes_that_can_be_taken(edits,
             assert "{" not in fill(fix.label, {**found.values, **fix.values})
             assert apply(made, fix.edits) != made
     for op in walk(made, LIBRARY, MEMO).operations():
-        for choice in (
-            *finish_choices(op, walk(made, LIBRARY, MEMO)),
-            *hole_choices(op, walk(made, LIBRARY, MEMO)),
-        ):
+        for choice in choices(op, walk(made, LIBRARY, MEMO)):
             assert not choice.edits or apply(made, choice.edits) != made
 
 

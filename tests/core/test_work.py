@@ -155,7 +155,8 @@ def test_edges_are_broken_round_the_part_or_at_holes():
     holes = facts_of(
         Chamfer(id="c", tool="t9", on=OnFeatures(ids=("hole0", "hole1")), size_mm=0.5)
     ).work
-    assert [hole[3] for hole in holes.holes] == pytest.approx([-0.5, -0.5])
+    # Ø6.8 at the mouth opens to 7.8 under 90°: half of that, less half the tip of 0.5
+    assert [hole[3] for hole in holes.holes] == pytest.approx([-3.65, -3.65])
 
 
 def test_typed_regions_are_measured_from_the_zero():

@@ -139,7 +139,7 @@ class Kind(Generic[K]):
     paper, ``words`` what it is called. ``diameter`` is where the edge's speed is taken (default:
     the tool's), ``width`` the radial width of a side cut, ``feed_per_turn`` a feed the work itself
     dictates, ``speed`` its own speed and feed, ``dwell_s`` what it waits at each hole, ``metal``
-    the stock its path goes by.
+    the stock its path goes by, ``section`` what one pass takes of an edge (mm²).
 
     ``unsuited`` says in a sentence with ``{names}`` of lengths (mm) why a tool of an allowed kind
     does not suit; ``says_shape`` is for kinds where that sentence judges the tool's shape too.
@@ -164,6 +164,7 @@ class Kind(Generic[K]):
     speed: Callable[[Ready[K], PlanFacts], None] | None = None
     dwell_s: Callable[[Ready[K]], float] | None = None
     metal: Callable[[Ready[K]], tuple[Level, ...]] = no_metal
+    section: Callable[[Ready[K]], float | None] = no_side_cut
     straight_down: Callable[[Work], bool] = at_plunge
     leaves_mm: Callable[[K], float | None] = allowance
     no_stock: frozenset[str] = frozenset()
@@ -185,6 +186,7 @@ class Kind(Generic[K]):
     finishes: bool = False
     makes_hole: bool = False
     bench: str = ""  # the comparison on the bench that serves it
+    edge: bool = False  # what it takes of the part is its solid, and no more
     needs_hole: str = ""  # what is done to one that is there already: tapped
 
 
@@ -216,4 +218,4 @@ def included(op: Ready) -> Given:
 def cone_radius(tool: Tool | None, height: float) -> float:
     """Radius (mm) of a pointed tool at a height over its tip."""
     angle, tip = cone_of(tool)
-    return engagement.cone_diameter(height, tip, angle) / 2.0
+    return engagement.cone_diameter(height, tip, angle) / 2.0 if height > 0 else tip / 2.0

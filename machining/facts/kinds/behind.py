@@ -96,5 +96,7 @@ KINDS = {
         words=_words,
         unsuited=_does_not_pass,
         diameter=_diameter,
+        carried=True,
+        edge=True,
     ),
 }

@@ -6,7 +6,7 @@ from collections.abc import Iterator, Sequence
 from math import ceil, cos, pi, sin
 
 import numpy as np
-from shapely import Polygon
+from shapely import LineString, Polygon, box
 from shapely.geometry.polygon import orient
 
 from machining.geometry.edges import drawn_along
@@ -14,9 +14,11 @@ from machining.geometry.frames import Vector
 from machining.geometry.regions import Region, grown, polygons_of
 from machining.geometry.solids import Solid, from_mesh, joined, prism
 from machining.plan.places import Drawn, Lines
+from machining.world.tool import Tool
 
 OUT_MM, OVER_MM = 0.2, 0.05  # into the air beside and over an edge
 ARC_STEPS = 8
+FAR_MM = 1e3
 FINE_MM = 0.005  # of an outline
 SLICE_MM = 0.05  # of an edge that bends too sharply to be drawn along
 Section = list[tuple[float, float]]
@@ -37,6 +39,23 @@ def rounded(radius: float) -> Section:
     turns = [pi / 2.0 * k / ARC_STEPS for k in range(ARC_STEPS + 1)]
     arc = [(radius * (sin(turn) - 1.0), radius * (cos(turn) - 1.0)) for turn in turns]
     return [(-radius, OVER_MM), *arc, (OUT_MM, -radius), (OUT_MM, OVER_MM)]
+
+
+def shares(corner: Section, tool: Tool, places: Sequence[tuple[float, float]]) -> list[float]:
+    """What each pass of a round-nosed tool takes of a corner's section (mm²), of what the passes
+    before have left: its middle so far outside the wall, its tip so far under the face (mm).
+    """
+    nose, radius = tool.corner_radius_mm, tool.diameter_mm / 2.0
+    left, found = Polygon(corner), []
+    for away, tip in places:
+        middles = LineString(
+            [(away - radius + nose, tip + nose), (away + radius - nose, tip + nose)]
+        )
+        shank = box(away - radius, tip + nose, away + radius, tip + FAR_MM)
+        swept = middles.buffer(nose, quad_segs=8 * ARC_STEPS).union(shank)
+        found.append(float(left.intersection(swept).area))
+        left = left.difference(swept)
+    return found
 
 
 def off_region(region: Region, inside: bool, section: Section, top: float) -> Solid:

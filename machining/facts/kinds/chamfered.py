@@ -2,28 +2,32 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from math import radians, tan
 
 import numpy as np
 
 from machining.cutting import engagement
+from machining.geometry.regions import grown
 from machining.geometry.solids import Solid, joined, turned_at
 from machining.motion.path import Path
-from machining.motion.paths import areas, holes
+from machining.motion.paths import areas, holes, rounds
 from machining.plan.operation import Chamfer
 from machining.plan.places import Drawn, Lines, OnFeatures, Points, Top
 from machining.quantities.computed import Given, Value
 from machining.world.feature import Hole
-from machining.world.tool import POINTED
+from machining.world.tool import POINTED, Tool
 
-from .. import wording
+from .. import forces, wording
 from ..context import OperationFacts, PlanFacts, Ready
 from ..place import Work, hole_ends, pocket_area
 from ..wording import Named
 from . import bevels
-from .base import Ground, Kind, cone_of, heights
+from .base import Ground, Kind, Unsuited, cone_of, cone_radius, heights
 from .sides import SAME_STOCK, same_trace
+from .undercut import beside
 
+SAME_MM = 1e-9
 TOOLS = POINTED | {"spot_drill"}
 
 
@@ -37,6 +41,7 @@ def _work(operation: Chamfer, ground: Ground) -> Work:
         region, top = ground.top_outline(operation.size_mm), ground.part_top
     elif isinstance(on, Points) or _all_holes(on, ground):
         ends, diameter, _ = hole_ends(on, ground.lie, ground.geometry, "sink")
+        deep, _ = _into_mouth(operation, diameter, ground.tool)
         return Work(
             holes=tuple((x, y, mouth, mouth - deep) for x, y, mouth, _ in ends),
             hole_diameter=diameter,
@@ -49,12 +54,28 @@ def _work(operation: Chamfer, ground: Ground) -> Work:
     return Work(region=region, top=top, floor=top - deep, wall_height=operation.size_mm)
 
 
+def _wide(operation: Chamfer, tool: Tool | None) -> float:
+    """How wide the edge is taken off, seen from above (mm)."""
+    return operation.size_mm * tan(radians(cone_of(tool)[0] / 2.0))
+
+
+def _into_mouth(operation: Chamfer, hole: float, tool: Tool | None) -> tuple[float, float]:
+    """How deep under a hole's mouth the tip comes, and how far it goes round beside the axis, mm:
+    straight down where its flank is as wide as the mouth, else round it.
+    """
+    mouth, (angle, tip) = hole / 2.0 + _wide(operation, tool), cone_of(tool)
+    if tool is None or tool.diameter_mm / 2.0 >= mouth - SAME_MM:
+        return max(mouth - tip / 2.0, 0.0) / tan(radians(angle / 2.0)), 0.0
+    aside = hole / 2.0 - cone_radius(tool, operation.below_mm)
+    return operation.size_mm + operation.below_mm, max(aside, 0.0)
+
+
 def _removed(operation: Chamfer, work: Work, ground: Ground) -> Solid | None:
     """The triangle an edge loses, or the ring a hole's mouth does."""
     high = operation.size_mm
     if ground.tool is not None and ground.tool.kind not in TOOLS:
         return None
-    wide = high * tan(radians(cone_of(ground.tool)[0] / 2.0))
+    wide = _wide(operation, ground.tool)
     if work.holes:
         cones = [(0.0, work.hole_diameter / 2.0), (high, work.hole_diameter / 2.0 + wide)]
         return joined([turned_at(cones, x, y, mouth - high) for x, y, mouth, _ in work.holes])
@@ -75,15 +96,23 @@ def _all_holes(on: OnFeatures, ground: Ground) -> bool:
 
 
 def _path(op: Ready[Chamfer], facts: PlanFacts) -> Path:
-    work = op.work
+    kind, work = op.operation, op.work
     near, retract = heights(op, facts)
     if work.holes:
+        _, aside = _into_mouth(kind, work.hole_diameter, op.tool)
+        if aside > 0:
+            return rounds.round_mouths(work.holes, aside, near, retract)
         return holes.there_and_back(work.holes, near, retract)
     if work.is_thin:
         return Path()
-    lines = [np.array(line)[:, :2] for line in work.lines]
+    away = cone_radius(op.tool, kind.below_mm)  # of the flank's middle from the edge it leaves
+    inside = isinstance(kind.on, OnFeatures)
+    if isinstance(kind.on, Lines | Drawn):
+        ways = [np.array(beside(line, kind.on.tool_side, away)) for line in kind.on.placed]
+    else:
+        ways = areas.contours_of(grown(work.region, -away if inside else away), inside)
     return areas.along_walls(
-        lines or areas.contours_of(work.region, inside=isinstance(op.operation.on, OnFeatures)),
+        ways,
         [work.floor],
         1,
         work.top + near,
@@ -92,6 +121,9 @@ def _path(op: Ready[Chamfer], facts: PlanFacts) -> Path:
 
 
 def _diameter(op: Ready[Chamfer], facts: PlanFacts) -> Value:
+    kind, work = op.operation, op.work
+    if work.holes and _into_mouth(kind, work.hole_diameter, op.tool)[1] == 0:
+        return Given(work.hole_diameter + 2.0 * _wide(kind, op.tool), "the chamfer's mouth")
     return op.work_out(
         engagement.cone_diameter,
         "cutting_diameter",
@@ -112,6 +144,41 @@ def _words(op: OperationFacts[Chamfer], facts: PlanFacts) -> Named:
     return wording.named(op)
 
 
+def _forces(op: Ready[Chamfer], facts: PlanFacts) -> None:
+    """The triangle along an edge; down into a mouth there is none to speak of."""
+    section = _section(op)
+    if section:
+        op.seen = replace(
+            op.seen, depth_mm=op.operation.size_mm, width_mm=_wide(op.operation, op.tool)
+        )
+        forces.of_section(op, facts, section)
+
+
+def _section(op: Ready[Chamfer]) -> float | None:
+    kind, work = op.operation, op.work
+    if work.is_thin or (work.holes and _into_mouth(kind, work.hole_diameter, op.tool)[1] == 0):
+        return None
+    return kind.size_mm * _wide(kind, op.tool) / 2.0
+
+
+def _unsuited(operation: Chamfer, work: Work, tool: Tool) -> Unsuited | None:
+    tip = cone_of(tool)[1]
+    if work.holes and tip >= work.hole_diameter:
+        return "Its tip of Ø {has} does not go into the hole, Ø {hole}.", {
+            "has": tip,
+            "hole": work.hole_diameter,
+        }
+    if work.holes and _into_mouth(operation, work.hole_diameter, tool)[1] == 0:
+        return None
+    wanted = 2.0 * cone_radius(tool, operation.size_mm + operation.below_mm)
+    if wanted <= tool.diameter_mm + SAME_MM:
+        return None
+    return "Its edge ends at Ø {has}; the chamfer asks for Ø {wanted} with the tip so far below.", {
+        "has": tool.diameter_mm,
+        "wanted": wanted,
+    }
+
+
 def _into_mouths(work: Work) -> bool:
     return bool(work.holes)
 
@@ -122,14 +189,19 @@ KINDS = {
         TOOLS,
         _work,
         _path,
-        removed=_removed,
+        _forces,
+        _removed,
         words=_words,
+        unsuited=_unsuited,
         diameter=_diameter,
+        section=_section,
         straight_down=_into_mouths,
         no_stock=SAME_STOCK,
         no_trace=same_trace,
         says_shape=False,
         in_mouth=True,
+        carried=True,
+        edge=True,
         bench="slope-methods",
     ),
 }

@@ -7,6 +7,8 @@ from __future__ import annotations
 from dataclasses import replace
 from math import cos, pi, radians, sin, tan
 
+import numpy as np
+
 from machining.cutting import finish, pointed
 from machining.cutting.slope_methods import SAME_DEG, TIP_BELOW_MM
 from machining.geometry.regions import Region, grown
@@ -28,6 +30,7 @@ from .base import Ground, Kind, Unsuited, cone_of, cone_radius, heights
 from .undercut import beside
 
 SAME_MM = 0.01
+ARC_POINTS = 65
 _BALLS = frozenset({"end_mill"})
 
 
@@ -127,14 +130,19 @@ def _round_diameter(op: Ready[RoundEdge], facts: PlanFacts) -> Value:
 
 
 def _round_forces(op: Ready[RoundEdge], facts: PlanFacts) -> None:
-    """What a corner loses, r²·(1 − π/4), shared by the passes, as a cut as wide as it is deep."""
     radius = op.operation.radius_mm
     op.seen = replace(op.seen, depth_mm=radius, width_mm=radius)
-    share = op.operation.radius_mm**2 * (1.0 - pi / 4.0) / (op.value("passes") or 1.0)
-    side = share**0.5
-    forces.milled(
-        op, facts, Given(side, "section a pass takes"), Given(side, "section a pass takes")
-    )
+    forces.of_section(op, facts, _round_section(op))
+
+
+def _round_section(op: Ready[RoundEdge]) -> float:
+    """What a corner loses, r²·(1 − π/4): the largest share of a pass."""
+    radius = op.operation.radius_mm
+    if op.tool.kind == "corner_rounder":
+        return radius**2 * (1.0 - pi / 4.0)
+    turns = np.linspace(0.0, pi / 2.0, ARC_POINTS)
+    arc = [(radius * (sin(turn) - 1.0), radius * (cos(turn) - 1.0)) for turn in turns]
+    return max(bevels.shares([*arc, (0.0, 0.0)], op.tool, _round_places(op.operation, op.tool)))
 
 
 def _round_unsuited(operation: RoundEdge, work: Work, tool: Tool) -> Unsuited | None:
@@ -242,19 +250,19 @@ def _slope_diameter(op: Ready, facts: PlanFacts) -> Value:
 
 
 def _slope_forces(op: Ready[Slope], facts: PlanFacts) -> None:
-    """The triangle a slope takes, shared by the passes, as a cut as wide as it is deep."""
     deep = op.operation.size_mm * tan(radians(op.operation.angle_deg))
     op.seen = replace(op.seen, depth_mm=deep, width_mm=op.operation.size_mm)
-    share = (
-        op.operation.size_mm**2
-        * tan(radians(op.operation.angle_deg))
-        / 2.0
-        / (op.value("passes") or 1.0)
-    )
-    side = share**0.5
-    forces.milled(
-        op, facts, Given(side, "section a pass takes"), Given(side, "section a pass takes")
-    )
+    forces.of_section(op, facts, _slope_section(op))
+
+
+def _slope_section(op: Ready[Slope]) -> float:
+    """The triangle a slope takes: the largest share of a pass."""
+    kind, tool = op.operation, op.tool
+    high = kind.size_mm * tan(radians(kind.angle_deg))
+    if kind.axes != "upright" or _is_form(tool) or tool.corner_radius_mm <= 0:
+        return kind.size_mm * high / 2.0
+    corner = [(-kind.size_mm, 0.0), (0.0, -high), (0.0, 0.0)]
+    return max(bevels.shares(corner, tool, _slope_places(kind, tool)))
 
 
 def _slope_unsuited(operation: Slope, work: Work, tool: Tool) -> Unsuited | None:
@@ -331,7 +339,10 @@ KINDS = {
         words=_round_words,
         unsuited=_round_unsuited,
         diameter=_round_diameter,
+        section=_round_section,
         in_mouth=True,
+        carried=True,
+        edge=True,
     ),
     "slope": Kind(
         "chamfer",
@@ -343,7 +354,10 @@ KINDS = {
         words=_slope_words,
         unsuited=_slope_unsuited,
         diameter=_slope_diameter,
+        section=_slope_section,
         in_mouth=True,
+        carried=True,
+        edge=True,
         bench="slope-methods",
     ),
 }

@@ -111,6 +111,11 @@ def _forces(op: Ready[Engrave], facts: PlanFacts) -> None:
     )
 
 
+def _section(op: Ready[Engrave]) -> float:
+    depth, width = deep_and_wide(op.operation, op.tool)
+    return depth * (width + op.tool.tip_diameter_mm) / 2.0
+
+
 def _path(op: Ready, facts: PlanFacts) -> Path:
     near, retract = heights(op, facts)
     return lines.followed(op.work.lines, op.work.top + near, retract)
@@ -146,6 +151,9 @@ KINDS = {
         words=_words,
         unsuited=_unsuited,
         diameter=_diameter,
+        section=_section,
         in_mouth=True,
+        carried=True,
+        edge=True,
     ),
 }

@@ -212,6 +212,8 @@ KINDS = {
         on_axis=True,
         on_lathe=True,
         in_mouth=True,
+        carried=True,
+        edge=True,
     ),
     "countersink": Kind(
         "chamfer",
@@ -226,6 +228,8 @@ KINDS = {
         metal=metal.over_mouths,
         straight_down=_at_feed,
         in_mouth=True,
+        carried=True,
+        edge=True,
     ),
     "counterbore": _flat(),
     "spot_face": _flat(),

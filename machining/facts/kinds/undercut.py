@@ -167,6 +167,15 @@ def _unsuited(operation: Undercut, work: Work, tool: Tool) -> Unsuited | None:
     }
 
 
+def _section(op: Ready[Undercut]) -> float:
+    """The largest of its passes."""
+    alpha, reached = cone_of(op.tool)[0] / 2.0, widths(op.operation)
+    return max(
+        pointed.engaged_height(wide, step, alpha) * step
+        for wide, step in zip(reached, steps_of(reached), strict=True)
+    )
+
+
 def _table(op: Ready[Undercut]) -> Table | None:
     if not op.path.legs:
         return None
@@ -210,5 +219,8 @@ KINDS = {
         table=_table,
         words=_words,
         unsuited=_unsuited,
+        section=_section,
+        carried=True,
+        edge=True,
     ),
 }

@@ -20,7 +20,10 @@ def at_rapid(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
         taken, at = op.found.trace.volume("rapid"), op.found.trace.most_at("rapid")
         if taken > SOME_MM3 and at is not None:
             yield _met(
-                op, taken, "X {x}, Y {y}, Z {z}", dict(zip("xyz", map(length, at), strict=True))
+                op,
+                taken,
+                "X {x}, Y {y}, Z {z}",
+                dict(zip("xyz", map(length, at.tolist()), strict=True)),
             )
     elif op.found_turned is not None and op.found_turned.rapid_at is not None:
         taken, (radius, z) = op.found_turned.at_rapid, op.found_turned.rapid_at

@@ -6,16 +6,19 @@ from collections.abc import Iterator
 from math import ceil
 
 from machining.facts.context import PlanFacts, Ready
+from machining.facts.forces import much_more
+from machining.facts.kinds import kind_of
 from machining.facts.place import Work
 from machining.facts.roughed import leaves, roughed_by
 from machining.plan.edit import AddOperation, Change
-from machining.plan.operation import FinishWalls, Operation, RoughOutside, RoughPocket
+from machining.plan.operation import Engrave, FinishWalls, Operation, RoughOutside, RoughPocket
 from machining.plan.places import Outside
 from machining.plan.proposal import Proposal
 from machining.quantities.said import Shown, length
-from machining.removal.found import Found
+from machining.removal.found import Found, Hardest
 
 from ..finding import Finding, Severity, of_operation
+from ..tools import move_after
 
 SELDOM = 0.9  # of the way in cut has no wider one
 MORE = 1.3  # times the depth or width that was said: as much as a corner may ask of it
@@ -28,7 +31,13 @@ BESIDE_MM = 0.1  # of a wall
 
 def more_than_planned(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
     found, deep, wide = op.found, op.seen.depth_mm, op.seen.width_mm
-    if found is None or found.hardest is None or deep is None or wide is None:
+    if found is None or found.hardest is None:
+        return
+    planned = kind_of(op.operation).section(op)
+    if planned is not None:
+        yield from _along_edge(op, facts, found.hardest, planned)
+        return
+    if deep is None or wide is None:
         return
     width, depth = _stands(op, found), found.loads.usual_depth
     if width <= MORE * wide and depth <= MORE * deep:
@@ -47,6 +56,23 @@ def more_than_planned(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
         },
         "found_width",
         tuple(_fixes(op, width, wide)),
+    )
+
+
+def _along_edge(op: Ready, facts: PlanFacts, worst: Hardest, planned: float) -> Iterator[Finding]:
+    """An edge that is broken before what stands beside or over it is gone."""
+    if isinstance(op.operation, Engrave) or worst.area <= much_more(planned):
+        return  # engraved lines tell it by what stands over them
+    last = next((each for each in reversed(op.setup.operations) if each is not op), None)
+    later = last is not None and last.number > op.number
+    yield of_operation(
+        op,
+        "cut.more-than-planned",
+        _severity(op, facts, worst.width, worst.depth),
+        "It meets {times} times what a pass along this edge takes: metal still stands there.",
+        {"times": Shown(worst.area / planned, "number")},
+        "",
+        (move_after(op, last),) if last is not None and later else (),
     )
 
 

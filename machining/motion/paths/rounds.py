@@ -112,6 +112,18 @@ def threaded(
     return pen.path()
 
 
+def round_mouths(targets: Sequence[Target], offset: float, near: float, retract: float) -> Path:
+    """Down into each hole on its axis, aside, once round and back, out."""
+    pen = Pen(retract, near)
+    for x, y, mouth, tip in targets:
+        pen.go_to(x, y, mouth + near)
+        pen.plunge(tip)
+        pen.cut(turn(x, y, offset, tip))
+        pen.cut(np.array([[x, y, tip]]))
+        pen.rapid_z(mouth + near)
+    return pen.path()
+
+
 def behind(targets: Sequence[Target], offset: float, near: float, retract: float) -> Path:
     """Through each hole on its axis, aside below it, once round, back to the middle and out."""
     pen = Pen(retract, near)
