@@ -174,7 +174,7 @@ def _name_of(
     holding.sort(key=lambda each: (each.id not in first, bool(getattr(each, "way_into", ""))))
     feature = next(iter(holding), None)
     if feature is not None:
-        return _feature_words(feature), feature.id
+        return words_for(feature), feature.id
     mean = outwards.mean(axis=0)
     axis = int(np.abs(mean).argmax())
     side = f"{'+' if mean[axis] > 0 else '-'}{'xyz'[axis]}"
@@ -196,7 +196,8 @@ def _is_of(feature: Feature, face: int, spots: Vector) -> bool:
     return isinstance(feature, Edge | Slanted) and face in feature.surfaces
 
 
-def _feature_words(feature: Feature) -> Said:
+def words_for(feature: Feature) -> Said:
+    """A feature in words."""
     if isinstance(feature, Hole):
         word = "counterbore" if feature.around else "hole"
         return Said(f"{word} of {{d}}", {"d": Shown(feature.diameter_mm, "size")})
@@ -210,4 +211,4 @@ def _feature_words(feature: Feature) -> Said:
     if isinstance(feature, Slanted):
         lean = {"lean": Shown(feature.lean_deg, "angle"), "side": Shown(SIDE_WORDS[feature.opens])}
         return Said(f"slanted {feature.shape}, {{lean}} from its {{side}}", lean)
-    raise AssertionError(feature.kind)
+    return Said(SIDE, {"side": Shown(SIDE_WORDS[feature.faces])})

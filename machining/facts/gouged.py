@@ -43,8 +43,9 @@ def compare(op: Ready, facts: PlanFacts, memo: Memo) -> None:
             taken = ("gouged turned", op.before.key, op.after.key, op.lie.key, facts.geometry.key)
             op.compared = Compared(memo.get(taken, lambda: _turned(op, section)), section)
     elif kind_of(op.operation).edge:
-        gone = ("gouged edge", op.path_key, op.before.key, op.after.key, op.lie.key, op.tool)
-        op.compared = Compared(memo.get((*gone, facts.geometry.key), lambda: _edge(op, facts)))
+        states = (op.before.key, op.after.key, op.lie.key, facts.geometry.key)
+        broken = ("gouged edge", op.path_key, op.tool, *states)
+        op.compared = Compared(memo.get(broken, lambda: _edge(op, facts)))
     elif can_be(op) and op.operation.kind not in MOUTHS:
         met = ("gouged", op.path_key, op.before.key, op.lie.key, op.tool, facts.geometry.key)
         op.compared = Compared(memo.get(met, lambda: _milled(op, facts, op.before)))

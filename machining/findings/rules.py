@@ -67,6 +67,7 @@ from .size.bar_pushed_off import bar_pushed_off
 from .size.blank_short import blank_short
 from .size.blend import blend
 from .size.chain import chain
+from .size.edges import edge_excluded, edges
 from .size.face_not_yet_cut import face_not_yet_cut
 from .size.floor_pass import floor_pass
 from .size.gauge_hold import gauge_hold
@@ -173,6 +174,7 @@ OPERATION_RULES: tuple[OperationRule, ...] = (
     tool_size,
     coolant,
     gauge_hold,
+    edge_excluded,
     restart,
     notes,
     prompt_bare,
@@ -203,4 +205,5 @@ PLAN_RULES: tuple[PlanRule, ...] = (
     repeat_missing,
     no_reason,
     chain,
+    edges,
 )

@@ -55,6 +55,7 @@ class Mesh:
 
 
 CREASE_DEG = 25.0
+FLAT_MM = 1e-6
 
 
 def crease_edges(mesh: Mesh, angle_deg: float = CREASE_DEG) -> NDArray[np.float64]:
@@ -66,6 +67,23 @@ def crease_edges(mesh: Mesh, angle_deg: float = CREASE_DEG) -> NDArray[np.float6
     paired[first] = paired[first + 1] = True
     kept = np.concatenate([edges[first[sharp]], edges[~paired]])
     return mesh.vertices[kept]
+
+
+def convex_edges(mesh: Mesh, angle_deg: float) -> tuple[NDArray[np.float64], Vector]:
+    """Ends (k, 2, 3) of edges a hand can feel: whose two triangles meet at more than the angle,
+    outwards; and the way out of the corner in the middle of both (k, 3).
+    """
+    edges, owner, first, sharp = _pairs(mesh, angle_deg)
+    first = first[sharp]
+    normals = _normals(mesh)
+    here, there = owner[first], owner[first + 1]
+    starts = mesh.vertices[edges[first, 0]]
+    corners = mesh.vertices[mesh.triangles[there]] - starts[:, None]
+    farthest = np.einsum("kij,kj->ki", corners, normals[here])
+    outwards = normals[here] + normals[there]
+    lengths = np.linalg.norm(outwards, axis=1)
+    kept = (farthest.min(axis=1) < -FLAT_MM) & (lengths > FLAT_MM)
+    return mesh.vertices[edges[first[kept]]], outwards[kept] / lengths[kept, None]
 
 
 def by_creases(mesh: Mesh, angle_deg: float = CREASE_DEG) -> Mesh:
@@ -82,11 +100,7 @@ def _pairs(
     """Edges in order with the triangles they are of, where two of them are the same edge, and
     whether their triangles meet there at more than an angle.
     """
-    tri = mesh.triangles
-    a, b, c = (mesh.vertices[tri[:, i]] for i in range(3))
-    normals = np.cross(b - a, c - a)
-    lengths = np.linalg.norm(normals, axis=1, keepdims=True)
-    normals = normals / np.where(lengths > 0, lengths, 1.0)
+    tri, normals = mesh.triangles, _normals(mesh)
     edges = np.sort(np.concatenate([tri[:, [0, 1]], tri[:, [1, 2]], tri[:, [2, 0]]]), axis=1)
     owner = np.tile(np.arange(len(tri)), 3)
     order = np.lexsort((edges[:, 1], edges[:, 0]))
@@ -95,6 +109,14 @@ def _pairs(
     first = np.flatnonzero(same)
     meet = np.einsum("ij,ij->i", normals[owner[first]], normals[owner[first + 1]])
     return edges, owner, first, meet < np.cos(np.radians(angle_deg))
+
+
+def _normals(mesh: Mesh) -> Vector:
+    a, b, c = (mesh.vertices[mesh.triangles[:, i]] for i in range(3))
+    normals = np.cross(b - a, c - a)
+    lengths = np.linalg.norm(normals, axis=1, keepdims=True)
+    unit: Vector = normals / np.where(lengths > 0, lengths, 1.0)
+    return unit
 
 
 CHUNK = 200_000  # pairs of point and triangle looked at in one go

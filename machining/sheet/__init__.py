@@ -11,7 +11,7 @@ from machining.facts.context import PlanFacts
 from machining.quantities.display import clock
 from machining.world.capability import turns_work
 
-from .care import Notes, of_findings, of_machine, of_material, of_spindle
+from .care import Notes, of_edges, of_findings, of_machine, of_material, of_spindle
 from .holding import held, loading, words_of
 from .measure import measure
 from .rows import operations, tools
@@ -60,6 +60,7 @@ def _sheet(
         "care": [
             *of_material(seen, facts),
             *of_findings(evaluation, setup.id, notes, w),
+            *of_edges(facts, place == len(plan.setups) - 1, w),
             *of_machine(setup, machine),
             *of_spindle(words, w),
         ],

@@ -6,8 +6,10 @@ from collections.abc import Mapping
 from typing import Any
 
 from machining.facts.context import PlanFacts, SetupFacts
+from machining.facts.covered import words_for
 from machining.facts.hazards import hazards
 from machining.facts.holdings.base import HeldWords
+from machining.facts.sharp import treatment
 from machining.plan.document import Setup
 from machining.quantities.said import Shown, fill
 from machining.world.machine import Machine
@@ -55,6 +57,28 @@ def of_spindle(words: HeldWords | None, w: Written) -> list[dict[str, str]]:
             "note": "A bar that stands out behind needs its guide.",
         }
     ]
+
+
+EDGES = {
+    "hand": "Break by hand what no operation breaks.",
+    "machine": "Break by hand what no tool gets to.",
+}
+
+
+def of_edges(facts: PlanFacts, last: bool, w: Written) -> list[dict[str, str]]:
+    """What becomes of edges no operation breaks, when the part comes off; and what stays sharp."""
+    rows = []
+    words = EDGES.get(treatment(facts), "")
+    if last and words:
+        rows.append({"where": "Edges.", "sentence": words, "note": ""})
+    for id in facts.plan.part.sharp:
+        feature = facts.geometry.feature(id)
+        if feature is not None:
+            place = fill(words_for(feature).text, words_for(feature).values, w.system)
+            rows.append(
+                {"where": "Edges.", "sentence": f"Those of {place} stay sharp.", "note": ""}
+            )
+    return rows
 
 
 def of_findings(

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import Literal
+
 from pydantic import Field, model_validator
 
 from .feature import Hole, Pocket
@@ -41,7 +43,8 @@ class Part(Record):
     """A solid read from a file (``geometry`` is its hash) or a block of a size with typed features.
 
     A block has its zero at the middle of its bottom face. ``turned_deg`` is how far the solid was
-    turned from how its file has it, to lie straight.
+    turned from how its file has it, to lie straight. ``edges`` is what becomes of edges that no
+    operation breaks, empty: what the shop does; those of features in ``sharp`` must stay.
     """
 
     geometry: Name = ""
@@ -50,6 +53,8 @@ class Part(Record):
     size_mm: Point = (100.0, 60.0, 20.0)
     typed: tuple[Hole | Pocket, ...] = Field((), max_length=500)
     requirements: tuple[Requirement, ...] = Field((), max_length=500)
+    edges: Literal["", "machine", "hand", "leave"] = ""
+    sharp: tuple[Id, ...] = Field((), max_length=500)
 
     @model_validator(mode="after")
     def _plainly_typed(self) -> Part:

@@ -36,6 +36,7 @@ GROUPS: dict[str, tuple[str, ...]] = {
         "usual_drawn_mm",
         "usual_bar_mm",
         "general_tolerance_mm",
+        "edges",
     ),
     "Room and grip": (
         "side_margin_mm",
@@ -171,6 +172,10 @@ class Settings(Record):
     )
     general_tolerance_mm: Length = Field(
         0.1, description="tolerance of sizes the drawing gives none for, each way"
+    )
+    edges: Literal["hand", "machine", "leave", "ask"] = Field(
+        "hand",
+        description="what becomes of edges that no operation breaks, where the part does not say",
     )
     first_clearance_mm: Length = Field(
         2.0, description="height above the work where feeding starts"

@@ -5,6 +5,7 @@ the drawing it makes.
 from __future__ import annotations
 
 from machining.plan.document import Plan, Setup, Zero
+from machining.plan.operation import Chamfer
 from machining.plan.places import OnFeatures, Outside
 from machining.world.part import Requirement
 
@@ -36,6 +37,20 @@ DEEPER = Requirement(
 
 def asking(of: Plan, *requirements: Requirement) -> Plan:
     return of.model_copy(update={"part": of.part.model_copy(update={"requirements": requirements})})
+
+
+def edged(of: Plan, **fields: object) -> Plan:
+    return of.model_copy(update={"part": of.part.model_copy(update=fields)})
+
+
+def broken() -> Plan:
+    """With the recess's edges broken at the end of the first setup."""
+    of = whole()
+    first, *others = of.setups
+    edge = Chamfer(id="edge", tool="t8", on=OnFeatures(ids=("recess",)), size_mm=0.3)
+    first = first.model_copy(update={"operations": (*first.operations, edge)})
+    tools = (*of.tools, tool(8, "chamfer-8-90"))
+    return of.model_copy(update={"setups": (first, *others), "tools": tools})
 
 
 def without(of: Plan, *ids: str) -> Plan:
@@ -199,6 +214,19 @@ CASES = [
             "Its walls go 0.000 mm over those that setup 1 finished from the other side: where they"
             " meet, what both setups are off stands as a step."
         ),
+    ),
+    Case(
+        "size.edges",
+        "look",
+        lambda: edged(whole(), edges="machine"),
+        words="744.7 mm of sharp edges are to be broken on the machine, and no operation does.",
+    ),
+    Case(
+        "size.edge-excluded",
+        "look",
+        lambda: edged(broken(), sharp=("recess",)),
+        words="It breaks 121.1 mm of the edges of pocket 8.0 mm deep, which must stay sharp.",
+        fix=None,
     ),
     Case(
         "sheet.prompt-bare",

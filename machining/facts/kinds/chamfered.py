@@ -27,7 +27,7 @@ from .base import Ground, Kind, Unsuited, cone_of, cone_radius, heights
 from .sides import SAME_STOCK, same_trace
 from .undercut import beside
 
-SAME_MM = 1e-9
+SAME_MM, OVER_MM = 1e-9, 0.01  # over the mouth, so that no film stays
 TOOLS = POINTED | {"spot_drill"}
 
 
@@ -77,7 +77,8 @@ def _removed(operation: Chamfer, work: Work, ground: Ground) -> Solid | None:
         return None
     wide = _wide(operation, ground.tool)
     if work.holes:
-        cones = [(0.0, work.hole_diameter / 2.0), (high, work.hole_diameter / 2.0 + wide)]
+        narrow = work.hole_diameter / 2.0
+        cones = [(0.0, narrow), (high, narrow + wide), (high + OVER_MM, narrow + wide)]
         return joined([turned_at(cones, x, y, mouth - high) for x, y, mouth, _ in work.holes])
     if isinstance(operation.on, Lines | Drawn):
         return bevels.off_lines(operation.on, bevels.sloped(wide, high))

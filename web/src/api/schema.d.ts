@@ -3691,9 +3691,16 @@ export interface components {
          * @description A solid read from a file (``geometry`` is its hash) or a block of a size with typed features.
          *
          *     A block has its zero at the middle of its bottom face. ``turned_deg`` is how far the solid was
-         *     turned from how its file has it, to lie straight.
+         *     turned from how its file has it, to lie straight. ``edges`` is what becomes of edges that no
+         *     operation breaks, empty: what the shop does; those of features in ``sharp`` must stay.
          */
         Part: {
+            /**
+             * Edges
+             * @default
+             * @enum {string}
+             */
+            edges: "" | "machine" | "hand" | "leave";
             /**
              * File Name
              * @default
@@ -3709,6 +3716,11 @@ export interface components {
              * @default []
              */
             requirements: components["schemas"]["Requirement"][];
+            /**
+             * Sharp
+             * @default []
+             */
+            sharp: string[];
             /**
              * Size Mm
              * @default [
@@ -3866,9 +3878,11 @@ export interface components {
             material: string;
             /**
              * @default {
+             *       "edges": "",
              *       "file_name": "",
              *       "geometry": "",
              *       "requirements": [],
+             *       "sharp": [],
              *       "size_mm": [
              *         100,
              *         60,

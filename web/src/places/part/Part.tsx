@@ -11,6 +11,7 @@ import { useFrame } from '../frame'
 import { Coverage } from './Coverage'
 import { facesOf, useCoverage } from './coverage'
 import { FarKey } from './FarKey'
+import { Edges } from './Edges'
 import { Features } from './Features'
 import type { Feature } from './feature'
 import { JobFields } from './JobFields'
@@ -128,6 +129,7 @@ export function Part() {
         </Block>
         <Block title="What the drawing asks" wide>
           <Requirements />
+          <Edges />
           <OfThePart />
         </Block>
         <Block title="How far each place is" wide>

@@ -7,18 +7,10 @@ import { TextField } from '../../ui/TextField'
 import { unit } from '../../ui/format'
 import { useUnits } from '../../app/units'
 import { useFrame } from '../frame'
-import { called, type Feature } from './feature'
+import { placesOf } from './asked'
+import type { Feature } from './feature'
 
 type Row = NonNullable<NonNullable<Plan['part']>['requirements']>[number]
-
-const FACES: Record<string, string> = {
-  '+z': 'the top face',
-  '-z': 'the bottom face',
-  '+x': 'the right face',
-  '-x': 'the left face',
-  '+y': 'the back face',
-  '-y': 'the front face',
-}
 
 // Toleranced sizes: what push-off is compared with, and what the sheet tells the operator to measure.
 export function Requirements() {
@@ -26,7 +18,6 @@ export function Requirements() {
   const { system } = useUnits()
   const part = answer.plan.part
   const rows = part?.requirements ?? []
-  const features = answer.features as Feature[]
   const store = (next: (rows: Row[]) => Row[]) =>
     session.edit((plan) => [
       {
@@ -39,25 +30,7 @@ export function Requirements() {
   const places = [
     { value: '', label: 'the whole part' },
     { value: 'outside', label: 'the outside' },
-    ...features
-      .filter((each) => each.kind === 'flat' && each.outermost)
-      .map((each) => ({ value: each.id, label: FACES[each.faces ?? ''] ?? 'a face' })),
-    ...features
-      .filter((each) => each.kind !== 'flat')
-      .map((each) => ({
-        value: each.id,
-        label:
-          each.kind === 'hole'
-            ? `hole Ø${each.diameter_mm} at ${each.point
-                ?.slice(0, 2)
-                .map((v) => Number(v.toFixed(2)))
-                .join(', ')}`
-            : each.kind === 'pocket'
-              ? `${called(each)} ${each.depth_mm} deep`
-              : each.kind === 'edge'
-                ? `${each.shape} of ${each.size_mm}`
-                : called(each),
-      })),
+    ...placesOf(answer.features as Feature[]),
   ]
   return (
     <div>
