@@ -18,7 +18,8 @@ SAMPLES = 240
 class Along:
     """Motor power (kW) in even parts of an operation's way in its cuts (mm), the most of each part,
     with where the tip stands then, in the setup frame; and depth and width (mm) there. A turned cut
-    has no width.
+    has no width. ``coarse_mm`` is the cell its stock was looked at with, where a finer one would
+    have been too many; 0 where it was not.
     """
 
     way_mm: float
@@ -26,6 +27,7 @@ class Along:
     depth_mm: list[float]
     width_mm: list[float]
     at: list[list[float]]
+    coarse_mm: float = 0.0
 
 
 def along(op: Ready, facts: PlanFacts) -> Along | None:
@@ -46,7 +48,8 @@ def along(op: Ready, facts: PlanFacts) -> Along | None:
     if op.aimed is not None:
         spots = op.station.lie.pose.apply(op.aimed.pose.inverse().apply(spots))
     told = [each[most].round(4).tolist() for each in (power, met.depth, met.width)]
-    return Along(way, told[0], told[1], told[2], spots.round(2).tolist())
+    coarse = found.trace.cell if found.trace.coarse else 0.0
+    return Along(way, told[0], told[1], told[2], spots.round(2).tolist(), coarse)
 
 
 def _turned(op: Ready) -> Along | None:

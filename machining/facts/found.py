@@ -39,7 +39,8 @@ def look(op: Ready, facts: PlanFacts, memo: Memo) -> None:
     key = ("trace", op.path_key, op.before.key, op.tool, cell)
     trace = memo.get(key, lambda: _carried(op, cell))
     feed = op.value("centre_feed") or op.figures["feed"].value
-    met = loads(trace, feed, op.tool.diameter_mm)
+    edge = kind_of(op.operation).section(op) is not None
+    met = loads(trace, feed, op.tool.diameter_mm, edge)
     op.found = Found(trace, met, _hardest(trace, met, op, facts))
 
 

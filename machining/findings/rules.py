@@ -57,6 +57,7 @@ from .route.pockets import pockets
 from .route.registers import registers
 from .route.restart import restart
 from .route.share_tool import share_tool
+from .route.skin import skin
 from .route.takes import takes
 from .route.zero_there import zero_there
 from .sheet.notes import notes, setup_notes
@@ -109,6 +110,7 @@ STATION_RULES: tuple[StationRule, ...] = (
     no_such_parallels,
     overhang,
     blank_short,
+    skin,
     table_size,
     takes,
     offset_unknown,

@@ -72,8 +72,10 @@ class Loads:
         return float(self.width[cut][order][min(at, len(order) - 1)])
 
 
-def loads(trace: Trace, feed_mm_min: float, diameter: float) -> Loads:
-    """Over a tenth of a second at a feed; a cut is no wider than the tool."""
+def loads(trace: Trace, feed_mm_min: float, diameter: float, edge: bool = False) -> Loads:
+    """Over a tenth of a second at a feed; a cut is no wider than the tool. Along an ``edge`` the
+    flank takes each column bit by bit: there a cut counts as wide as it is deep.
+    """
     steps, cell = trace.steps, trace.cell
     window = max(feed_mm_min / 60.0 * WINDOW_S, LEAST_CELLS * cell)
     before = np.concatenate([steps.at[:1], steps.at[:-1]])
@@ -97,6 +99,8 @@ def loads(trace: Trace, feed_mm_min: float, diameter: float) -> Loads:
     with np.errstate(divide="ignore", invalid="ignore"):
         depth = np.where(volume > 0, moment / volume, 0.0)
         width = np.where(depth > 0, np.minimum(area / depth, diameter), 0.0)
+    if edge:
+        depth = width = np.minimum(np.sqrt(area), diameter)
     return Loads(which, falls[which] <= LEVEL_MM, area, depth, width, length)
 
 

@@ -12,19 +12,21 @@ from machining.geometry.frames import Vector
 from .carry import KINDS, Carried, Steps
 
 BESIDE = 9  # steps looked at together
+COARSER = 1.05
 SOME_MM3 = 1e-3  # a step that takes less is in air
 
 
 @dataclass(frozen=True, slots=True)
 class Trace:
     """``steps`` with their ``removed`` volume (mm³) and its ``moment`` (mm³·mm), on columns of a
-    ``cell``.
+    ``cell``; ``coarse`` where that is larger than was asked for.
     """
 
     steps: Steps
     removed: NDArray[np.float32]
     moment: NDArray[np.float32]
     cell: float
+    coarse: bool = False
 
     def volume(self, *kinds: str) -> float:
         """What legs of some kinds took, mm³; of all where none is named."""
@@ -60,4 +62,5 @@ def trace_of(carried: Carried) -> Trace:
         steps.at.astype(np.float32), steps.length.astype(np.float32), steps.kind, steps.leg
     )
     removed, moment = carried.removed.astype(np.float32), carried.moment.astype(np.float32)
-    return Trace(small, removed, moment, carried.left.grid.cell)
+    grid = carried.left.grid
+    return Trace(small, removed, moment, grid.cell, grid.cell > COARSER * grid.wanted)

@@ -32,6 +32,7 @@ GROUPS: dict[str, tuple[str, ...]] = {
         "usual_top_mm",
         "usual_bottom_mm",
         "usual_saw_mm",
+        "clean_up_mm",
         "usual_rolled_mm",
         "usual_drawn_mm",
         "usual_bar_mm",
@@ -208,6 +209,9 @@ class Settings(Record):
     usual_top_mm: LengthOrZero = Field(2.0, description="what it stands over on top")
     usual_bottom_mm: LengthOrZero = Field(
         8.0, description="what it stands over below, for the first setup to grip"
+    )
+    clean_up_mm: LengthOrZero = Field(
+        0.3, description="least that stands on a sawn or rolled side for it to clean up"
     )
     usual_saw_mm: LengthOrZero = Field(
         1.0, description="how much longer than ordered the saw may leave it"

@@ -12,13 +12,16 @@ from .schemas import FixOut, SentenceOut
 
 
 class AlongOut(Schema):
-    """Power (kW), depth and width (mm) in even parts of the way in cut, and where the tip is."""
+    """Power (kW), depth and width (mm) in even parts of the way in cut, and where the tip is;
+    ``coarse_mm`` is the cell its stock was looked at with where finer ones were too many, else 0.
+    """
 
     way_mm: float
     power_kw: list[float]
     depth_mm: list[float]
     width_mm: list[float]
     at: list[list[float]]
+    coarse_mm: float
 
 
 class PlaceOut(Schema):

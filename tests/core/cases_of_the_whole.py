@@ -8,6 +8,7 @@ from machining.plan.document import Plan, Setup, Zero
 from machining.plan.operation import Chamfer
 from machining.plan.places import OnFeatures, Outside
 from machining.world.part import Requirement
+from machining.world.stock.block import sawn_block
 
 from .build import OUTSIDE, ROUGH, TAP, WALLS, changed, good, setup, tool, whole
 from .cases_of_findings import Case
@@ -139,6 +140,13 @@ CASES = [
         words="Lengths are not in the registers of the tools’ own numbers: T4 from H44.",
     ),
     Case("route.share-tool", "note", twice_the_same),
+    Case(
+        "route.skin",
+        "stop",
+        lambda: good().model_copy(update={"stock": sawn_block(x=(2, 0.1), y=(2, 2), z=(8, 1))}),
+        words="On its right side 0.1 mm stands over the part, sawn as it is: that does not clean"
+        " up.",
+    ),
     Case(
         "route.takes",
         "stop",

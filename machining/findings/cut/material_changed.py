@@ -9,8 +9,29 @@ from machining.plan.base import FEED_TYPED, SPEED_TYPED
 from machining.plan.edit import Change
 from machining.plan.proposal import Proposal
 from machining.quantities.said import Shown
+from machining.ways.anew import set_anew
 
 from ..finding import Finding, of_operation
+
+MOST_SHOWN = 8
+
+
+def _all_anew(facts: PlanFacts) -> Iterator[Proposal]:
+    """All operations that change, in one go."""
+    found = set_anew(facts)
+    if len(found) < 2:
+        return
+    shown = [
+        f"{each.op.number} in setup {each.op.setup.number}: {', '.join(each.words)}"
+        for each in found[:MOST_SHOWN]
+    ]
+    more = f" and {len(found) - MOST_SHOWN} more" if len(found) > MOST_SHOWN else ""
+    values = {name: value for each in found[:MOST_SHOWN] for name, value in each.values.items()}
+    yield Proposal(
+        f"Set all anew for {{now}}: {'; '.join(shown)}{more}",
+        tuple(each.edit() for each in found),
+        values,
+    )
 
 
 def material_changed(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
@@ -36,6 +57,7 @@ def material_changed(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
         },
         "cutting_speed",
         (
+            *_all_anew(facts),
             Proposal("Follow the material's data", (Change(on=on, fields=dict.fromkeys(typed)),)),
             Proposal(
                 "Keep them here too",

@@ -91,6 +91,10 @@ class Bar(Blank):
         end = "high" if side[0] == "+" else "low"
         return f"stock.{end}.tolerance_mm" if own else "stock.saw_tolerance_mm"
 
+    def over_field(self, side: Direction) -> str | None:
+        end = "high" if side[0] == "+" else "low"
+        return f"stock.{end}.over_mm" if side[1] == self.axis else None
+
     def _end(self, side: Direction) -> Side:
         return self.high if side[0] == "+" else self.low
 

@@ -97,6 +97,12 @@ class Blank(Record):
         """The field that says so, as an edit of the plan names it."""
         raise NotImplementedError
 
+    def over_field(self, side: Direction) -> str | None:
+        """The field that says how much stands over a side, as an edit of the plan names it; None
+        where it follows from another size.
+        """
+        return None
+
     def is_round_about(self, axis: Axis) -> bool:
         """Does it turn about an axis without a gap?"""
         return False
@@ -143,6 +149,9 @@ class SixSides(Blank):
     def tolerance_at(self, side: Direction) -> float:
         own = self._side(side_field(side)).tolerance_mm
         return float(getattr(self, self._common(side))) if own is None else own
+
+    def over_field(self, side: Direction) -> str | None:
+        return f"stock.{side_field(side)}.over_mm"
 
     def usual_over(self) -> dict[str, float]:
         named = {side_field(side): self._common(side) for side in DIRECTIONS}

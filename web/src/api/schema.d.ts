@@ -959,11 +959,14 @@ export interface components {
         };
         /**
          * AlongOut
-         * @description Power (kW), depth and width (mm) in even parts of the way in cut, and where the tip is.
+         * @description Power (kW), depth and width (mm) in even parts of the way in cut, and where the tip is;
+         *     ``coarse_mm`` is the cell its stock was looked at with where finer ones were too many, else 0.
          */
         AlongOut: {
             /** At */
             at: number[][];
+            /** Coarse Mm */
+            coarse_mm: number;
             /** Depth Mm */
             depth_mm: number[];
             /** Power Kw */

@@ -56,6 +56,12 @@ export function Met({ op }: { op: OperationResult }) {
           </p>
         )}
         {along && <Strip along={along} limit={limit} op={op.id} />}
+        {along && (along.coarse_mm ?? 0) > 0 && (
+          <p className="text-small text-ink-2">
+            Looked at on columns of <Figure value={along.coarse_mm} quantity="size" />: there is too
+            much of it for finer ones.
+          </p>
+        )}
       </div>
     </div>
   )
