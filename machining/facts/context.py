@@ -300,6 +300,12 @@ class PlanFacts:
     def shop(self, name: str) -> Given:
         return Given(float(getattr(self.library.settings, name)), f"shop.{name}")
 
+    @property
+    def feed_step(self) -> Given:
+        """The step feeds are offered in (mm/min), round in the plan's units."""
+        step = self.library.settings.feed_step(self.plan.units)
+        return Given(step, "shop.feed_step_mm_min")
+
     def of_material(self, name: str) -> Given:
         assert self.material is not None
         return Given(float(getattr(self.material, name)), f"material:{self.material.name}")

@@ -91,9 +91,7 @@ def _feed(op: Ready, facts: PlanFacts, rpm: Computed, origin: str, machine_max: 
         machine_max=op.of_machine(machine_max) if follows else wanted,
     )
     if not as_it_is:
-        feed = op.work_out(
-            speeds.feed_in_steps, "feed", wanted=feed, step=facts.shop("feed_step_mm_min")
-        )
+        feed = op.work_out(speeds.feed_in_steps, "feed", wanted=feed, step=facts.feed_step)
     op.work_out(speeds.chip_per_edge, "chip", feed=feed, rpm=rpm, edges=edges)
 
 

@@ -32,7 +32,7 @@ def walk(plan: Plan, library: Library, memo: Memo, pace: Pace | None = None) -> 
     blank = blank_of(plan, geometry, library, memo)
     facts = PlanFacts(plan, library, geometry, blank, library.materials.get(plan.material))
     requirements = [each.model_dump_json() for each in plan.part.requirements]
-    facts.key = digest(library.key, geometry.key, plan.material, requirements)
+    facts.key = digest(library.key, geometry.key, plan.material, plan.units, requirements)
     numbers = operation_numbers(plan)
     facts.setups = [
         SetupFacts(setup, place, library.machines.get(setup.machine))

@@ -114,4 +114,4 @@ def _rounded(method: Method, settings: Settings) -> Method:
 def shop_speed(rpm: float, feed: float, settings: Settings) -> tuple[float, float]:
     """Speed and feed down to a shop's steps, the chip no thicker than before."""
     turns = speeds.speed_in_steps(rpm, settings.speed_step_rpm)
-    return turns, speeds.feed_in_steps(feed * turns / rpm, settings.feed_step_mm_min)
+    return turns, speeds.feed_in_steps(feed * turns / rpm, settings.feed_step())

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from math import floor, log, log10
 from typing import ClassVar, Literal
 
 from pydantic import ConfigDict, Field
@@ -23,6 +24,7 @@ DateLanguage = Literal[
     "", "en-gb", "en", "de", "fr", "it", "es", "pt", "nl", "sv", "da", "fi", "pl", "cs"
 ]
 
+MM_PER_INCH = 25.4
 
 GROUPS: dict[str, tuple[str, ...]] = {
     "On every sheet": ("shop_name", "address", "units", "paper", "date_language"),
@@ -231,3 +233,16 @@ class Settings(Record):
     approver_may_be_editor: bool = Field(
         False, description="may the last editor of a plan also release it"
     )
+
+    def feed_step(self, units: str = "") -> float:
+        """The step feeds are offered in (mm/min): where a plan or the shop is in inches, the 1, 2
+        or 5 of inches a minute that is nearest.
+        """
+        if (units or self.units) != "inch":
+            return self.feed_step_mm_min
+        wanted = self.feed_step_mm_min / MM_PER_INCH
+        tens = 10.0 ** floor(log10(wanted))
+        return MM_PER_INCH * min(
+            (tens * each for each in (1.0, 2.0, 5.0, 10.0)),
+            key=lambda each: abs(log(each / wanted)),
+        )

@@ -325,3 +325,16 @@ def test_a_rule_s_file_says_which_findings_it_makes(rule):
     made = set(re.findall(rf'"({QUESTIONS}\.[a-z]+(?:-[a-z]+)*)"', text))
     assert set(told) == made
     assert file.parent.name in {id.partition(".")[0] for id in told}
+
+
+def test_feeds_are_round_in_the_units_of_the_plan():
+    """Steps of 10 mm/min are of 0.5 in/min, the nearest that is round there."""
+    of_inches = good().model_copy(update={"units": "inch"})
+    for document, step in ((good(), 10.0), (of_inches, 12.7)):
+        for each in ("rough", "pocket", "drill"):
+            steps = result(answer(document), each).feed_mm_min / step
+            assert steps == pytest.approx(round(steps), abs=1e-6)
+    for asked, inches in ((10.0, 0.5), (50.0, 2.0), (100.0, 5.0), (25.4, 1.0)):
+        shop = LIBRARY.settings.model_copy(update={"feed_step_mm_min": asked})
+        assert shop.feed_step("inch") == pytest.approx(25.4 * inches)
+        assert shop.feed_step() == asked

@@ -44,7 +44,9 @@ class Choice(Proposal):
 
 def shop_feed(value: float, facts: PlanFacts) -> float:
     """A feed (mm/min) in the shop's steps; what they leave as it is, in tenths."""
-    return down(speeds.feed_in_steps(value, facts.library.settings.feed_step_mm_min), 0.1)
+    step = float(facts.feed_step)
+    stepped = speeds.feed_in_steps(value, step)
+    return down(stepped, 0.1) if stepped < 10.0 * step else round(stepped, 6)
 
 
 def down(value: float, step: float) -> float:
