@@ -91,10 +91,27 @@ class Followed:
     thick: Vector
 
 
+def share_there(face: Flat, state: State, part: PartGeometry) -> float:
+    """How much of a flat face of the part is there, with nothing over it; of a state's stock."""
+    spots, outwards, _ = spots_on(part.mesh)
+    k, sign = "xyz".index(face.faces[1]), 1.0 if face.faces[0] == "+" else -1.0
+    own = (sign * outwards[:, k] > SQUARE) & (abs(sign * spots[:, k] - face.height_mm) < NEAR_MM)
+    if not own.any():
+        return 0.0
+    over = _over(state, part, spots, outwards)[own]
+    return float((over <= THIN_MM).mean())
+
+
+def _over(state: State, part: PartGeometry, spots: Vector, outwards: Vector) -> Vector:
+    """What stands over each spot, mm."""
+    key = ("standing", state.key, part.key)
+    found: Vector = state.memo.get(key, lambda: _standing(state, spots, outwards))
+    return found
+
+
 def _followed(facts: PlanFacts, memo: Memo, spots: Vector, outwards: Vector) -> Followed:
     def over(state: State) -> Vector:
-        key = ("standing", state.key, facts.geometry.key)
-        return memo.get(key, lambda: _standing(state, spots, outwards))
+        return _over(state, facts.geometry, spots, outwards)
 
     blank, cuts = over(facts.blank.state), []
     state = facts.blank.state

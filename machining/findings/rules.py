@@ -68,6 +68,7 @@ from .size.bar_pushed_off import bar_pushed_off
 from .size.blank_short import blank_short
 from .size.blend import blend
 from .size.chain import chain
+from .size.datum_function import datum_function
 from .size.edges import edge_excluded, edges
 from .size.face_not_yet_cut import face_not_yet_cut
 from .size.floor_pass import floor_pass
@@ -207,5 +208,6 @@ PLAN_RULES: tuple[PlanRule, ...] = (
     repeat_missing,
     no_reason,
     chain,
+    datum_function,
     edges,
 )

@@ -12,6 +12,7 @@ from .mesh import Mesh
 INSIDE_MM = 0.1  # from where under a surface it is looked outwards
 LEAST_SPOTS, MOST_SPOTS, SPOT_MM2 = 4, 24, 60.0
 SHARE_A, SHARE_B = 0.7548776662466927, 0.5698402909980532  # spread points evenly over a triangle
+FIRST_A, FIRST_B = 0.37, 0.23  # the first lies on no edge of its triangle
 FLAT = 1e-12
 
 
@@ -31,7 +32,7 @@ def spots_on(mesh: Mesh) -> tuple[Vector, Vector, NDArray[np.int32]]:
         count = int(np.clip(up_to[-1] / SPOT_MM2, LEAST_SPOTS, MOST_SPOTS))
         k = np.arange(count)
         chosen = own[np.searchsorted(up_to, (k + 0.5) / count * up_to[-1])]
-        a, b = np.mod(0.5 + SHARE_A * k, 1.0), np.mod(0.5 + SHARE_B * k, 1.0)
+        a, b = np.mod(FIRST_A + SHARE_A * k, 1.0), np.mod(FIRST_B + SHARE_B * k, 1.0)
         beyond = a + b > 1.0
         a, b = np.where(beyond, 1.0 - a, a), np.where(beyond, 1.0 - b, b)
         base = corners[chosen, 0]

@@ -11,11 +11,14 @@ from .record import Coordinate, Id, Line, Name, NoneOrId, Point, Record
 
 
 class Requirement(Record):
-    """What the drawing asks of a feature, or of the whole part (``feature`` empty)."""
+    """What the drawing asks of a feature, or of the whole part (``feature`` empty). ``datum`` is
+    the face or hole it is measured from, empty where the drawing names none.
+    """
 
     id: Id
     what: Name = Field(min_length=1, max_length=60)
     feature: NoneOrId = ""
+    datum: NoneOrId = ""
     nominal_mm: Coordinate | None = None
     upper_mm: Coordinate = 0.0
     lower_mm: Coordinate = 0.0

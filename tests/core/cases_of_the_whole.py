@@ -7,10 +7,11 @@ from __future__ import annotations
 from machining.plan.document import Plan, Setup, Zero
 from machining.plan.operation import Chamfer
 from machining.plan.places import OnFeatures, Outside
+from machining.world.geometry import of_block
 from machining.world.part import Requirement
 from machining.world.stock.block import sawn_block
 
-from .build import OUTSIDE, ROUGH, TAP, WALLS, changed, good, setup, tool, whole
+from .build import OUTSIDE, PART, ROUGH, TAP, WALLS, changed, good, setup, tool, whole
 from .cases_of_findings import Case
 from .test_stations import both_sides
 
@@ -25,6 +26,17 @@ TO_SIZE = Requirement(
 )
 CLOSE = Requirement(id="r2", what="Recess", feature="recess", nominal_mm=40.0, upper_mm=0.02)
 
+FROM_ITS_RIGHT = Requirement(
+    id="r4",
+    what="Hole below",
+    feature="below",
+    datum=next(
+        each.id for each in of_block(PART).features if each.kind == "flat" and each.faces == "+x"
+    ),
+    nominal_mm=5.8,
+    upper_mm=0.1,
+    measured_with="plug gauge",
+)
 DEEPER = Requirement(
     id="r3",
     what="Recess depth",
@@ -194,6 +206,13 @@ CASES = [
         lambda: asking(whole(), DEEPER),
         words="Recess depth is 8.200 mm on the drawing and 8.000 mm in the solid: the paths follow"
         " the solid.",
+    ),
+    Case(
+        "size.datum-function",
+        "look",
+        lambda: asking(whole(), FROM_ITS_RIGHT),
+        words="Hole below is measured from its right side; where operation 20 cuts it the zero is"
+        " on the middle of the finished part: what both are off adds up.",
     ),
     Case("size.no-reason", "note", lambda: asking(whole(), PLUG), fix=None),
     Case("size.gauge-hold", "look", lambda: asking(whole(), CLOSE)),

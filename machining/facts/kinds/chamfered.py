@@ -27,7 +27,7 @@ from .base import Ground, Kind, Unsuited, cone_of, cone_radius, heights
 from .sides import SAME_STOCK, same_trace
 from .undercut import beside
 
-SAME_MM, OVER_MM = 1e-9, 0.01  # over the mouth, so that no film stays
+SAME_MM, OVER_MM = 1e-9, 0.01
 TOOLS = POINTED | {"spot_drill"}
 
 

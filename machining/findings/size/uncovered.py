@@ -35,7 +35,7 @@ def uncovered(facts: PlanFacts, left: list[Piece]) -> Iterator[Finding]:
     """Of each requirement that an operation works on; what still stands is told elsewhere."""
     undone = {piece.name for piece in left}
     for asked in facts.plan.part.requirements:
-        makers = [op for op in facts.operations() if _works_on(op, asked, facts)]
+        makers = [op for op in facts.operations() if works_on(op, asked, facts)]
         if not makers or asked.feature in undone:
             continue
         made = _not_made(asked, makers, facts)
@@ -45,7 +45,8 @@ def uncovered(facts: PlanFacts, left: list[Piece]) -> Iterator[Finding]:
             yield _not_measured(asked, facts)
 
 
-def _works_on(op: OperationFacts, asked: Requirement, facts: PlanFacts) -> bool:
+def works_on(op: OperationFacts, asked: Requirement, facts: PlanFacts) -> bool:
+    """Does it cut what a requirement is of?"""
     if asked.thread and isinstance(op.operation, TurnThread):
         return True  # it says where along the axis, not in what
     return not asked.feature or asked.feature in drawn_as(op.operation.on, facts)

@@ -4466,9 +4466,15 @@ export interface components {
         };
         /**
          * Requirement
-         * @description What the drawing asks of a feature, or of the whole part (``feature`` empty).
+         * @description What the drawing asks of a feature, or of the whole part (``feature`` empty). ``datum`` is
+         *     the face or hole it is measured from, empty where the drawing names none.
          */
         Requirement: {
+            /**
+             * Datum
+             * @default
+             */
+            datum: string;
             /**
              * Feature
              * @default

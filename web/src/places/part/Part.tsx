@@ -21,6 +21,7 @@ import { Solid } from './Solid'
 import { StockFields } from './StockFields'
 import { useStepFile } from './useStepFile'
 import { TypedFeatures } from './TypedFeatures'
+import { MeasuredFrom } from './MeasuredFrom'
 import { Picture } from './Picture'
 
 export function Part() {
@@ -129,6 +130,7 @@ export function Part() {
         </Block>
         <Block title="What the drawing asks" wide>
           <Requirements />
+          <MeasuredFrom />
           <Edges />
           <OfThePart />
         </Block>

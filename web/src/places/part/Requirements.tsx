@@ -169,6 +169,7 @@ export function Requirements() {
                 id: freshId('r'),
                 what: 'New size',
                 feature: '',
+                datum: '',
                 nominal_mm: null,
                 upper_mm: 0.1,
                 lower_mm: -0.1,
