@@ -7,14 +7,17 @@ from typing import Literal
 import numpy as np
 
 from machining.geometry.columns import Grid, columns_of
+from machining.geometry.frames import Pose
 from machining.memo import Memo
+from machining.motion.path import Path
 from machining.plan.operation import Bore
 from machining.plan.turned import PartOff, TurnGroove
 from machining.removal.carry import carry, steps_of
 from machining.removal.found import Found, Hardest
 from machining.removal.loads import Loads, loads
 from machining.removal.shape import Shape, shape_of
-from machining.removal.trace import Trace, trace_of
+from machining.removal.trace import Trace, joined, trace_of
+from machining.world.stock.base import Corners
 
 from . import found_turned, tilted
 from .context import OperationFacts, PlanFacts, Ready
@@ -27,8 +30,8 @@ OF_DIAMETER, OF_WIDTH = 24.0, 4.0  # cells across a tool, and across what it cut
 def can_be(op: Ready) -> bool:
     """Is its cut one that is carried through the stock: an upright tool that turns?"""
     kind = kind_of(op.operation)
-    upright = not op.turns and not kind.turned and not tilted.is_tilted(op)
-    return bool(op.path.legs) and upright and kind.carried
+    stands = not op.turns and not kind.turned and kind.carried and bool(op.path.legs)
+    return stands and (not tilted.is_tilted(op) or bool(tilted.placed(op)))
 
 
 def look(op: Ready, facts: PlanFacts, memo: Memo) -> None:
@@ -69,16 +72,25 @@ def shape_for(op: Ready) -> Shape:
     return shape_of(op.tool, op.work.hole_diameter if isinstance(op.operation, Bore) else None)
 
 
+def ways(op: Ready) -> list[tuple[Pose | None, Path]]:
+    """Its path, or each piece of it with the pose of a table that tilts the work for it."""
+    return [*tilted.placed(op)] if tilted.is_tilted(op) else [(None, op.path)]
+
+
 def _carried(op: Ready, cell: float) -> Trace:
-    shape = shape_for(op)
-    columns = columns_of(op.before.mesh(), grid_under(op, shape, cell))
-    steps = steps_of(op.path, columns.grid.cell, columns.top)
-    return trace_of(carry(steps, shape, columns))
+    shape, mesh = shape_for(op), op.before.mesh()
+    found = []
+    for pose, path in ways(op):
+        here = mesh.posed(pose) if pose is not None else mesh
+        columns = columns_of(here, grid_under(path, here.bounds(), shape, cell))
+        trace = trace_of(carry(steps_of(path, columns.grid.cell, columns.top), shape, columns))
+        found.append(trace.moved(pose.inverse()) if pose is not None else trace)
+    return found[0] if len(found) == 1 else joined(found)
 
 
-def grid_under(op: Ready, shape: Shape, cell: float) -> Grid:
-    """Cells (mm) over what of its stock its path comes to."""
-    (low, high), stock = op.path.bounds(), op.before.bounds()
+def grid_under(path: Path, stock: Corners, shape: Shape, cell: float) -> Grid:
+    """Cells (mm) over what of a stock between two corners a path comes to."""
+    low, high = path.bounds()
     west = np.maximum(low[:2] - shape.radius, stock[0][:2])
     east = np.minimum(high[:2] + shape.radius, stock[1][:2])
     if not (west < east).all():  # it never comes to the stock, or there is none

@@ -7,17 +7,20 @@ from shapely import box
 
 from machining.geometry.columns import Columns, columns_of, common
 from machining.geometry.contours import FAR_MM, areas_of, thickest, turned_volume
+from machining.geometry.frames import Pose
+from machining.geometry.mesh import Mesh
 from machining.geometry.regions import Region
 from machining.geometry.shells import shells
 from machining.geometry.solids import half_section, posed, to_mesh
 from machining.memo import Memo
+from machining.motion.path import Path
 from machining.placing.zero import Lie
 from machining.removal.carry import Carried, Steps, carry, steps_of
 from machining.removal.gouge import Compared, Gouge
 from machining.removal.shape import Shape
 
 from .context import OperationFacts, PlanFacts, Ready
-from .found import can_be, cell_for, grid_under, shape_for
+from .found import can_be, cell_for, grid_under, shape_for, ways
 from .kinds import kind_of
 from .state import State
 
@@ -125,23 +128,39 @@ def _aside(op: Ready, facts: PlanFacts) -> Gouge | None:
 def _milled(op: Ready, facts: PlanFacts, state: State) -> Gouge | None:
     """What a path takes of the part where it still stands: of a drill's point nothing is said."""
     lie, shape = op.lie, shape_for(op)
-    if float(op.path.bounds()[0][2]) >= float(lie.part_high[2]) - BELOW_MM:
-        return None
     if kind_of(op.operation).on_axis and op.work.point_height > 0:
         point = np.full(len(shape.lower), op.work.point_height)
         shape = Shape(shape.radius, point, shape.upper, False)
     smaller = shape.shrunk(BESIDE_MM, BELOW_MM)
     if smaller is None:
         return None
-    grid = grid_under(op, shape, cell_for(op.tool.diameter_mm, None))
-    part = facts.geometry.mesh.posed(lie.pose)
-    there = common(*(columns_of(mesh, grid) for mesh in (state.mesh(), part)))
-    steps = steps_of(op.path, grid.cell, there.top)
+    part, stock = facts.geometry.mesh.posed(lie.pose), state.mesh()
+    found = (_on_a_way(each, part, stock, shape, smaller, op) for each in ways(op))
+    return max((each for each in found if each), key=lambda each: each.volume, default=None)
+
+
+def _on_a_way(
+    way: tuple[Pose | None, Path],
+    part: Mesh,
+    stock: Mesh,
+    shape: Shape,
+    smaller: Shape,
+    op: Ready,
+) -> Gouge | None:
+    """The same on one piece of it, with the work as a table puts it."""
+    pose, path = way
+    if pose is not None:
+        part, stock = part.posed(pose), stock.posed(pose)
+    if float(path.bounds()[0][2]) >= float(part.bounds()[1][2]) - BELOW_MM:
+        return None
+    grid = grid_under(path, stock.bounds(), shape, cell_for(op.tool.diameter_mm, None))
+    there = common(*(columns_of(mesh, grid) for mesh in (stock, part)))
+    steps = steps_of(path, grid.cell, there.top)
     met = carry(steps, smaller, there)
     if met.volume <= LEAST_MM3:
         return None
-    deep, k = _how_deep(steps, shape, there, met), int(np.argmax(met.deep))
-    x, y, z = (float(v) for v in steps.at[k])
+    deep, at = _how_deep(steps, shape, there, met), steps.at[int(np.argmax(met.deep))]
+    x, y, z = (float(v) for v in (at if pose is None else pose.inverse().apply(at)))
     return Gouge(deep, (x, y, z), met.volume)
 
 

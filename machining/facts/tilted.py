@@ -28,6 +28,7 @@ from .kinds.base import cone_of
 from .paths import time_at
 
 STRAIGHT_DEG = 1.0  # a corner under this is none
+SQUARE_DEG, DOWN_MM = 90.0, 100.0  # of an edge at the bottom, and from how high it comes
 ROUND_MM = 3.0  # moves shorter than this, corner after corner, follow a round
 
 
@@ -177,7 +178,7 @@ def _poses(op: Ready, edges: list[list[Run]], tables: Tilting) -> list[tuple[Run
             float(lie.stock_low[2]) - op.station.seat_mm,
         ]
     )
-    lean = op.figures["lean"].value
+    lean = lean_of(op)
     return [
         (run, rotary.tilted_pose(run.along, lean, centre, tables.tilt.above_mm))
         for line in edges
@@ -268,6 +269,24 @@ def timed(op: Ready, facts: PlanFacts) -> None:
         taken,
         dwell_s=taken.dwell_s + (op.value("index_time") or 0.0) + (op.value("waiting_time") or 0.0),
     )
+
+
+def placed(op: Ready) -> list[tuple[Pose, Path]]:
+    """How its table puts the work for each straight edge, and its way along that, as it lies then;
+    none where its tool does not cut with its bottom, or no table tilts. Rounds are left out.
+    """
+    tables = tilting(op.rig)
+    if tables is None or edge_half_angle(op.tool) != SQUARE_DEG:
+        return []
+    found = []
+    for run, pose in _poses(op, runs(op), tables):
+        ends = pose.apply(run.points)
+        if float(np.linalg.norm(ends[1] - ends[0])) < ROUND_MM:
+            continue
+        over = ends[:1] + np.array([0.0, 0.0, DOWN_MM])
+        way = (Leg("plunge", np.concatenate([over, ends[:1]])), Leg("cut", ends))
+        found.append((pose, Path(way)))
+    return found
 
 
 def path_of(op: Ready, followed: Path) -> Path:

@@ -24,6 +24,9 @@ class Mesh:
     faces: Indices
 
     def bounds(self) -> tuple[Vector, Vector]:
+        """Its lowest and highest corners; of an empty one both are its origin."""
+        if not len(self.vertices):
+            return np.zeros(3), np.zeros(3)
         return self.vertices.min(axis=0), self.vertices.max(axis=0)
 
     def posed(self, pose: Pose) -> Mesh:

@@ -111,13 +111,14 @@ def _carry(at, shape, ceiling, place, tops, lows, removed, moment, deep):  # typ
             continue
         # level with the step before or over it, only what its rim comes to is new
         level = flat and k > 0 and at[k - 1, 2] <= pz
-        first = max(int(np.floor((py - radius - y0) / cell)), 0)
-        last = min(int(np.floor((py + radius - y0) / cell)), ny - 1)
+        reach = radius if flat else _reach(ceiling - pz, radius, lower)
+        first = max(int(np.floor((py - reach - y0) / cell)), 0)
+        last = min(int(np.floor((py + reach - y0) / cell)), ny - 1)
         for j in range(first, last + 1):
             near, _ = _row(y0 + j * cell - py, cell)
-            if near > radius:
+            if near > reach:
                 continue
-            half = np.sqrt(radius * radius - near * near)
+            half = np.sqrt(reach * reach - near * near)
             i = max(int(np.floor((px - half - x0) / cell - u[j])), 0)
             end = min(int(np.floor((px + half - x0) / cell - u[j])) + 1, nx - 1)
             skip, resume = end + 1, end + 1
@@ -131,7 +132,7 @@ def _carry(at, shape, ceiling, place, tops, lows, removed, moment, deep):  # typ
                     continue
                 dx, dy = x0 + (i + u[j]) * cell - px, y0 + (j + v[i]) * cell - py
                 away = dx * dx + dy * dy
-                if away <= radius * radius:
+                if away <= reach * reach:
                     low, high = pz + lower[0], np.inf
                     if not flat:
                         low, high = _edge(np.sqrt(away) / radius, lower, upper, pz)
@@ -143,6 +144,17 @@ def _carry(at, shape, ceiling, place, tops, lows, removed, moment, deep):  # typ
                 i += 1
         removed[k] *= cell * cell
         moment[k] *= cell * cell
+
+
+@njit(cache=True, nogil=True)  # type: ignore[untyped-decorator]
+def _reach(deep, radius, lower):  # type: ignore[no-untyped-def]
+    """How far from its axis a tool whose tip is so deep under everything can meet any of it: its
+    edge only rises outwards.
+    """
+    for n in range(len(lower)):
+        if lower[n] >= deep:
+            return radius * n / (len(lower) - 1)
+    return radius
 
 
 @njit(cache=True, nogil=True)  # type: ignore[untyped-decorator]

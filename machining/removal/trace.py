@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 from numpy.typing import NDArray
 
-from machining.geometry.frames import Vector
+from machining.geometry.frames import Pose, Vector
 
 from .carry import KINDS, Carried, Steps
 
@@ -50,10 +50,32 @@ class Trace:
         k = int(own.argmax()) if len(own) else 0
         return self.steps.at[k].astype(float) if len(own) and own[k] > 0.0 else None
 
+    def moved(self, by: Pose) -> Trace:
+        """The same, its places seen from another frame."""
+        steps = self.steps
+        at = np.asarray(by.apply(steps.at.astype(float)), dtype=steps.at.dtype)
+        return replace(self, steps=Steps(at, steps.length, steps.kind, steps.leg))
+
     def _of(self, kinds: tuple[str, ...]) -> NDArray[np.bool_]:
         if not kinds:
             return np.ones(len(self.removed), dtype=bool)
         return np.isin(self.steps.kind, [k for k, kind in enumerate(KINDS) if kind in kinds])
+
+
+def joined(traces: list[Trace]) -> Trace:
+    """One after the other, as one way."""
+    legs = np.cumsum([0, *(int(each.steps.leg.max(initial=-1)) + 1 for each in traces)])
+    steps = Steps(
+        np.concatenate([each.steps.at for each in traces]),
+        np.concatenate([each.steps.length for each in traces]),
+        np.concatenate([each.steps.kind for each in traces]),
+        np.concatenate([t.steps.leg + first for t, first in zip(traces, legs[:-1], strict=True)]),
+    )
+    removed, moment = (
+        np.concatenate([getattr(each, name) for each in traces]) for name in ("removed", "moment")
+    )
+    coarsest = max(traces, key=lambda each: each.cell)
+    return Trace(steps, removed, moment, coarsest.cell, any(each.coarse for each in traces))
 
 
 def trace_of(carried: Carried) -> Trace:

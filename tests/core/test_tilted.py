@@ -18,6 +18,7 @@ from machining.plan.apply import apply
 from machining.plan.operation import Slope
 from machining.plan.places import Lines
 from machining.ways.choices import slope_choices
+from machining.world.stock.block import sawn_block
 
 from .build import (
     FACE,
@@ -247,3 +248,32 @@ def test_the_ways_to_a_slope_are_ready_edits():
         MEMO,
     )
     assert slope_choices(still.operations()[1], still) == []  # Heron does not tilt
+
+
+# -- what it meets
+
+
+@pytest.mark.parametrize("angle", [25.0, 45.0])
+@pytest.mark.parametrize("axes", ["locked", "live"])
+def test_a_tilted_end_mill_meets_the_slope_s_section_along_every_edge(axes, angle):
+    """Each edge by itself: at its ends the next one's corner counts once more."""
+    slope = LOCKED.model_copy(update={"axes": axes, "angle_deg": angle})
+    document = on_petrel(FACE, slope, stock=sawn_block(x=(0, 0), y=(0, 0), z=(0, 1)))
+    op = next(o for o in walk(document, LIBRARY, MEMO).operations() if o.operation.id == "k")
+    section = 3.0 * 3.0 * tan(radians(angle)) / 2.0
+    assert op.found.hardest.area == pytest.approx(section, rel=0.03)
+    assert op.found.trace.volume() == pytest.approx(op.seen.cut_mm3, rel=0.04)
+    assert op.found.trace.volume() >= op.seen.cut_mm3
+    assert "cut.more-than-planned" not in ids(document)
+    # where it is, as the work lies in its vise: in the middle of the slope
+    assert op.found.hardest.at[2] == pytest.approx(-3.0 * tan(radians(angle)) / 2.0, abs=0.01)
+
+
+def test_tilted_into_stock_that_stands_beside_the_part_it_meets_more():
+    assert finding(on_petrel(FACE, LOCKED), "cut.more-than-planned").values["times"].value > 2
+
+
+def test_a_tilted_chamfer_mill_is_not_carried():
+    leaning = on_petrel(FACE, LOCKED.model_copy(update={"tool": "t3", "size_mm": 1.0}))
+    op = next(o for o in walk(leaning, LIBRARY, MEMO).operations() if o.operation.id == "k")
+    assert op.found is None
