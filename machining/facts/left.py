@@ -49,7 +49,7 @@ class Piece:
 
 def left_over(facts: PlanFacts, memo: Memo) -> list[Piece]:
     """The pieces after the last station on the part's way; none where nothing is planned."""
-    last = _last(facts)
+    last = last_station(facts)
     if last is None or not facts.operations():
         return []
     state, part = last.leaves.in_part(), facts.geometry
@@ -128,7 +128,8 @@ def _words(piece: Piece, part: PartGeometry) -> Said:
     return Said("on its {side}", {"side": Shown(piece.name)})
 
 
-def _last(facts: PlanFacts) -> StationFacts | None:
+def last_station(facts: PlanFacts) -> StationFacts | None:
+    """Where the part's way ends; None where nothing is planned."""
     taken = {station.planned.takes for station in facts.stations}
     ends = [station for station in facts.stations if station.id not in taken]
     return ends[-1] if ends else None

@@ -19,6 +19,7 @@ from machining.world.feature import Feature, Flat, Hole, Pocket
 from machining.world.geometry import PartGeometry
 
 from .context import OperationFacts, PlanFacts, StationFacts
+from .left import last_station
 from .state import State
 
 SHARP_DEG = 50.0  # faces that meet more sharply leave a sharp edge: a chamfer's own do not
@@ -92,11 +93,11 @@ def left_sharp_mm(facts: PlanFacts, by_machine: bool = False) -> float:
     """How much edge (mm) is sharp after the last station, but for what must stay so; ``by_machine``
     only what a station's spindle sees from above.
     """
-    stations = facts.stations
-    if not stations or not facts.operations():
+    last = last_station(facts)
+    if last is None or not facts.operations():
         return 0.0
     spots = spots_of(facts)
-    sharp = stands_sharp(spots, stations[-1].leaves)
+    sharp = stands_sharp(spots, last.leaves)
     for id in facts.plan.part.sharp:
         sharp = sharp & ~on_feature(facts.geometry.feature(id), spots)
     if by_machine:
@@ -121,9 +122,11 @@ def sharp_places(station: StationFacts, facts: PlanFacts) -> Iterator[Top | OnFe
     """Where a chamfer mill finds sharp edges at a station in the end: round the top, round pockets,
     at the mouths of holes of one diameter.
     """
-    spots = spots_of(facts)
+    last, spots = last_station(facts), spots_of(facts)
+    if last is None:
+        return
     up = station.lie.pose.rotation[2]
-    sharp = stands_sharp(spots, facts.stations[-1].leaves) & _seen_from(up, spots)
+    sharp = stands_sharp(spots, last.leaves) & _seen_from(up, spots)
     side, features = named(up), facts.geometry.features
     stay = [on_feature(facts.geometry.feature(id), spots) for id in facts.plan.part.sharp]
     for each in stay:

@@ -43,6 +43,7 @@ TOOLS = (
 )
 LOCKED = Slope(id="k", tool="t2", size_mm=3.0, angle_deg=25.0, axes="locked")
 LIVE = LOCKED.model_copy(update={"axes": "live"})
+FLUSH = sawn_block(x=(0, 0), y=(0, 0), z=(8, 1))  # nothing stands beside the part
 AROUND = 2 * (80 + 50) - 8 * 1.5  # of the slope's middle, 1.5 inside of the edges
 
 
@@ -258,7 +259,7 @@ def test_the_ways_to_a_slope_are_ready_edits():
 def test_a_tilted_end_mill_meets_the_slope_s_section_along_every_edge(axes, angle):
     """Each edge by itself: at its ends the next one's corner counts once more."""
     slope = LOCKED.model_copy(update={"axes": axes, "angle_deg": angle})
-    document = on_petrel(FACE, slope, stock=sawn_block(x=(0, 0), y=(0, 0), z=(0, 1)))
+    document = on_petrel(FACE, slope, stock=FLUSH)
     op = next(o for o in walk(document, LIBRARY, MEMO).operations() if o.operation.id == "k")
     section = 3.0 * 3.0 * tan(radians(angle)) / 2.0
     assert op.found.hardest.area == pytest.approx(section, rel=0.03)

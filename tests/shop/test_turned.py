@@ -28,7 +28,7 @@ from machining.world.stock.base import Side
 from shop.base import blobs
 from shop.releases.models import Release
 from tests.core.lathe import TOOLS
-from tests.core.test_tilted import FACE, LOCKED, on_petrel
+from tests.core.test_tilted import FACE, FLUSH, LOCKED, on_petrel
 
 from .conftest import put_plan
 from .test_releases import draw, pdf_text
@@ -141,7 +141,7 @@ def test_a_tilted_slope_says_its_tilt_on_the_sheet(planner, approver, unfinished
         Keep(on="station:st1", finding="travel.table-size", words="clears the doors, measured"),
         Keep(on="operation:k", finding="reach.gouges", words="on the drawing, not in the solid"),
     ]
-    tilted = put_plan(planner, apply(on_petrel(FACE, LOCKED), kept), "J-21")
+    tilted = put_plan(planner, apply(on_petrel(FACE, LOCKED, stock=FLUSH), kept), "J-21")
     approver.post(f"/plans/{tilted.pk}/releases", {"revision": 2, "note": "first"}, 201)
     draw()
     sheet = " ".join(

@@ -9,6 +9,7 @@ from machining.facts.roughed import leaves, same_place
 from machining.facts.size import push_off_at, tolerance_each_way
 from machining.plan.edit import AddOperation, Change
 from machining.plan.operation import FinishWalls, RoughOutside, RoughPocket, Slot
+from machining.plan.places import OnFeatures
 from machining.plan.proposal import Proposal
 from machining.quantities.said import Shown, length
 
@@ -57,12 +58,13 @@ def _to_size(op: Ready, facts: PlanFacts) -> bool:
     kind = op.operation
     if not isinstance(kind, RoughOutside | RoughPocket | Slot) or kind.leave_mm > 0:
         return False
+    every = facts.operations()
+    here = next(k for k, other in enumerate(every) if other.operation.id == kind.id)
     return not any(
-        other.number > op.number
-        and isinstance(other.operation, FinishWalls)
-        and other.setup is op.setup
+        isinstance(other.operation, FinishWalls)
+        and (other.setup is op.setup or isinstance(kind.on, OnFeatures))
         and same_place(other.operation.on, kind.on)
-        for other in facts.operations()
+        for other in every[here + 1 :]
     )
 
 
