@@ -93,16 +93,22 @@ def left_sharp_mm(facts: PlanFacts, by_machine: bool = False) -> float:
     """How much edge (mm) is sharp after the last station, but for what must stay so; ``by_machine``
     only what a station's spindle sees from above.
     """
-    last = last_station(facts)
-    if last is None or not facts.operations():
-        return 0.0
     spots = spots_of(facts)
-    sharp = stands_sharp(spots, last.leaves)
-    for id in facts.plan.part.sharp:
-        sharp = sharp & ~on_feature(facts.geometry.feature(id), spots)
+    sharp = _left_sharp(spots, facts)
     if by_machine:
         sharp = sharp & _seen_from_above(spots, facts)
     return float(spots.length[sharp].sum())
+
+
+def _left_sharp(spots: Spots, facts: PlanFacts) -> NDArray[np.bool_]:
+    """Which spots (n,) are sharp where the part's way ends, and need not stay so."""
+    last = last_station(facts)
+    if last is None or not facts.operations():
+        return np.zeros(len(spots.at), dtype=bool)
+    sharp = stands_sharp(spots, last.leaves)
+    for id in facts.plan.part.sharp:
+        sharp = sharp & ~on_feature(facts.geometry.feature(id), spots)
+    return sharp
 
 
 def _seen_from_above(spots: Spots, facts: PlanFacts) -> NDArray[np.bool_]:
@@ -122,15 +128,9 @@ def sharp_places(station: StationFacts, facts: PlanFacts) -> Iterator[Top | OnFe
     """Where a chamfer mill finds sharp edges at a station in the end: round the top, round pockets,
     at the mouths of holes of one diameter.
     """
-    last, spots = last_station(facts), spots_of(facts)
-    if last is None:
-        return
-    up = station.lie.pose.rotation[2]
-    sharp = stands_sharp(spots, last.leaves) & _seen_from(up, spots)
+    spots, up = spots_of(facts), station.lie.pose.rotation[2]
+    sharp = _left_sharp(spots, facts) & _seen_from(up, spots)
     side, features = named(up), facts.geometry.features
-    stay = [on_feature(facts.geometry.feature(id), spots) for id in facts.plan.part.sharp]
-    for each in stay:
-        sharp = sharp & ~each
     mouths = dict[float, list[str]]()
     rims = list[str]()
     for feature in features:

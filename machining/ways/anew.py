@@ -43,20 +43,21 @@ def set_anew(facts: PlanFacts) -> list[Anew]:
     and roughing steps no heavier than its search finds: nothing gets bolder. Operations that stay
     are not among them, nor any where nothing was proven in another material.
     """
-    if not any(_elsewhere(op, facts) for op in facts.ready()):
+    if not any(proven_elsewhere(op, facts) for op in facts.ready()):
         return []
     found = [_of(op, facts) for op in facts.ready()]
     return [each for each in found if each.fields]
 
 
-def _elsewhere(op: Ready, facts: PlanFacts) -> bool:
+def proven_elsewhere(op: Ready, facts: PlanFacts) -> bool:
+    """Were its speed and feed typed for another material?"""
     return op.operation.proven_in not in ("", facts.plan.material)
 
 
 def _of(op: Ready, facts: PlanFacts) -> Anew:
     anew, kind = Anew(op), op.operation
     typed = [name for name in (*SPEED_TYPED, *FEED_TYPED) if getattr(kind, name, None) is not None]
-    if typed and _elsewhere(op, facts):
+    if typed and proven_elsewhere(op, facts):
         anew.fields |= dict.fromkeys(typed)
         anew.say("speed and feed by the data")
     if isinstance(kind, Drill):

@@ -9,16 +9,17 @@ from machining.plan.base import FEED_TYPED, SPEED_TYPED
 from machining.plan.edit import Change
 from machining.plan.proposal import Proposal
 from machining.quantities.said import Shown
-from machining.ways.anew import set_anew
+from machining.ways.anew import proven_elsewhere, set_anew
 
 from ..finding import Finding, of_operation
 
 MOST_SHOWN = 8
 
 
-def _all_anew(facts: PlanFacts) -> Iterator[Proposal]:
-    """All operations that change, in one go."""
-    found = set_anew(facts)
+def _all_anew(op: Ready, facts: PlanFacts) -> Iterator[Proposal]:
+    """All operations that change, in one go; said with the first that was proven elsewhere."""
+    first = next((each for each in facts.ready() if proven_elsewhere(each, facts)), None)
+    found = set_anew(facts) if first is not None and first.id == op.id else []
     if len(found) < 2:
         return
     shown = [
@@ -57,7 +58,7 @@ def material_changed(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
         },
         "cutting_speed",
         (
-            *_all_anew(facts),
+            *_all_anew(op, facts),
             Proposal("Follow the material's data", (Change(on=on, fields=dict.fromkeys(typed)),)),
             Proposal(
                 "Keep them here too",
