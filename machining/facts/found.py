@@ -15,6 +15,7 @@ from machining.plan.turned import PartOff, TurnGroove
 from machining.removal.carry import carry, steps_of
 from machining.removal.found import Found, Hardest
 from machining.removal.loads import Loads, loads
+from machining.removal.near import near
 from machining.removal.shape import Shape, shape_of
 from machining.removal.trace import Trace, joined, trace_of
 from machining.world.stock.base import Corners
@@ -82,7 +83,8 @@ def _carried(op: Ready, cell: float) -> Trace:
     found = []
     for pose, path in ways(op):
         here = mesh.posed(pose) if pose is not None else mesh
-        columns = columns_of(here, grid_under(path, here.bounds(), shape, cell))
+        grid = grid_under(path, here.bounds(), shape, cell)
+        columns = columns_of(here, grid, near(path, shape, grid, float(here.bounds()[1][2])))
         trace = trace_of(carry(steps_of(path, columns.grid.cell, columns.top), shape, columns))
         found.append(trace.moved(pose.inverse()) if pose is not None else trace)
     return found[0] if len(found) == 1 else joined(found)

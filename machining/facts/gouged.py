@@ -17,6 +17,7 @@ from machining.motion.path import Path
 from machining.placing.zero import Lie
 from machining.removal.carry import Carried, Steps, carry, steps_of
 from machining.removal.gouge import Compared, Gouge
+from machining.removal.near import near
 from machining.removal.shape import Shape
 
 from .context import OperationFacts, PlanFacts, Ready
@@ -154,7 +155,9 @@ def _on_a_way(
     if float(path.bounds()[0][2]) >= float(part.bounds()[1][2]) - BELOW_MM:
         return None
     grid = grid_under(path, stock.bounds(), shape, cell_for(op.tool.diameter_mm, None))
-    there = common(*(columns_of(mesh, grid) for mesh in (stock, part)))
+    top = min(float(mesh.bounds()[1][2]) for mesh in (stock, part))
+    come_to = near(path, shape, grid, top)
+    there = common(*(columns_of(mesh, grid, come_to) for mesh in (stock, part)))
     steps = steps_of(path, grid.cell, there.top)
     met = carry(steps, smaller, there)
     if met.volume <= LEAST_MM3:

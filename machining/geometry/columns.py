@@ -23,6 +23,7 @@ MOST_LAYERS = 8  # solid intervals of a column, from above; what lies deeper is 
 MEETS_AT_FIRST = 4  # times a column meets the mesh: of most solids it is no more
 NOTHING = np.float32(-1e6)  # both ends of an interval that is not there
 SHIFT_X, SHIFT_Y = 0.7548776662466927, 0.5698402909980532  # shares of a cell, from row to row
+BLOCK = 8  # cells of a grid, one way, that are asked for together
 FLAT = 1e-12  # mm², twice the area in plan of a triangle that stands upright
 
 Heights = NDArray[np.float32]
@@ -94,17 +95,21 @@ class Columns:
         )
 
 
-def columns_of(mesh: Mesh, grid: Grid) -> Columns:
-    """The columns of a closed mesh."""
+def columns_of(mesh: Mesh, grid: Grid, near: NDArray[np.bool_] | None = None) -> Columns:
+    """The columns of a closed mesh; ``near`` says of blocks of ``BLOCK`` by ``BLOCK`` cells whether
+    they are asked for: nothing stands in the others.
+    """
     corners = np.ascontiguousarray(mesh.vertices[mesh.triangles], dtype=np.float64)
     u, v = shifts(grid.ny, SHIFT_X), shifts(grid.nx, SHIFT_Y)
     place = (grid.x, grid.y, grid.cell, grid.nx, grid.ny)
+    if near is None:
+        near = np.ones((-(-grid.nx // BLOCK), -(-grid.ny // BLOCK)), dtype=np.bool_)
     columns, room = grid.nx * grid.ny, MEETS_AT_FIRST
     while True:
         counts = np.zeros(columns, dtype=np.int32)
         heights = np.empty((columns, room), dtype=np.float32)
         looks = np.empty((columns, room), dtype=np.int8)
-        _meet(corners, *place, u, v, counts, heights, looks)
+        _meet(corners, *place, near, u, v, counts, heights, looks)
         most = int(counts.max(initial=0))
         if most <= room:
             break
@@ -138,7 +143,7 @@ def _left_of(ax, ay, bx, by, px, py):  # type: ignore[no-untyped-def]
 
 
 @njit(cache=True, nogil=True)  # type: ignore[untyped-decorator]
-def _meet(corners, x0, y0, cell, nx, ny, u, v, counts, heights, looks):  # type: ignore[no-untyped-def]
+def _meet(corners, x0, y0, cell, nx, ny, near, u, v, counts, heights, looks):  # type: ignore[no-untyped-def]
     """Keeps where each column meets the mesh and from which side, if there is room for it."""
     for t in range(corners.shape[0]):
         ax, ay, az = corners[t, 0]
@@ -160,6 +165,8 @@ def _meet(corners, x0, y0, cell, nx, ny, u, v, counts, heights, looks):  # type:
             from_i = max(int(np.floor((west - x0) / cell - u[j])), 0)
             to_i = min(int(np.floor((east - x0) / cell - u[j])) + 1, nx - 1)
             for i in range(from_i, to_i + 1):
+                if not near[i // BLOCK, j // BLOCK]:
+                    continue
                 px, py = x0 + (i + u[j]) * cell, y0 + (j + v[i]) * cell
                 if (
                     _left_of(ax, ay, bx, by, px, py) != up

@@ -99,6 +99,7 @@ def _carry(at, shape, ceiling, place, tops, lows, removed, moment, deep):  # typ
     (radius, lower, upper, flat, clears), (x0, y0, cell, u, v) = shape, place
     nx, ny = tops.shape[0], tops.shape[1]
     lowest = np.inf  # it stood where it stands now
+    least = lower.min()  # over its tip, of all of the tool
     for k in range(at.shape[0]):
         px, py, pz = at[k]
         if k > 0 and at[k - 1, 0] == px and at[k - 1, 1] == py:
@@ -111,7 +112,7 @@ def _carry(at, shape, ceiling, place, tops, lows, removed, moment, deep):  # typ
             continue
         # level with the step before or over it, only what its rim comes to is new
         level = flat and k > 0 and at[k - 1, 2] <= pz
-        reach = radius if flat else _reach(ceiling - pz, radius, lower)
+        reach = radius if flat else reach_under(ceiling - pz, radius, lower)
         first = max(int(np.floor((py - reach - y0) / cell)), 0)
         last = min(int(np.floor((py + reach - y0) / cell)), ny - 1)
         for j in range(first, last + 1):
@@ -132,7 +133,7 @@ def _carry(at, shape, ceiling, place, tops, lows, removed, moment, deep):  # typ
                     continue
                 dx, dy = x0 + (i + u[j]) * cell - px, y0 + (j + v[i]) * cell - py
                 away = dx * dx + dy * dy
-                if away <= reach * reach:
+                if tops[i, j, 0] > pz + least and away <= reach * reach:
                     low, high = pz + lower[0], np.inf
                     if not flat:
                         low, high = _edge(np.sqrt(away) / radius, lower, upper, pz)
@@ -147,7 +148,7 @@ def _carry(at, shape, ceiling, place, tops, lows, removed, moment, deep):  # typ
 
 
 @njit(cache=True, nogil=True)  # type: ignore[untyped-decorator]
-def _reach(deep, radius, lower):  # type: ignore[no-untyped-def]
+def reach_under(deep, radius, lower):  # type: ignore[no-untyped-def]
     """How far from its axis a tool whose tip is so deep under everything can meet any of it: its
     edge only rises outwards.
     """

@@ -14,6 +14,7 @@ from machining.geometry.standing import spots_on, standing_over
 from machining.motion.path import Leg, Path
 
 from .carry import carry, steps_of
+from .near import near
 from .shape import ABOVE, Shape
 
 
@@ -28,6 +29,7 @@ def warm() -> None:
     steps = steps_of(path, 0.5, stock.top)
     for flat in (True, False):
         shape = Shape(1.0, np.zeros(8), np.full(8, ABOVE), flat)
+        near(path, shape, stock.grid, stock.top)
         common(carry(steps, shape, stock).left, stock)
 
 

@@ -14,6 +14,7 @@ from machining.motion.path import Leg, Path
 from machining.motion.paths.rounds import helix
 from machining.removal.carry import Carried, carry, steps_of
 from machining.removal.loads import Loads, loads
+from machining.removal.near import near
 from machining.removal.shape import ABOVE, Shape, shape_of
 from machining.removal.trace import trace_of
 from tests.core.build import LIBRARY
@@ -197,3 +198,21 @@ def test_agrees_with_a_field_four_times_as_fine(seed):
     assert coarse.volume == pytest.approx(fine.volume, rel=0.01)
     most = [loads(trace_of(each), 6000.0, 2 * shape.radius).area.max() for each in (coarse, fine)]
     assert most[0] == pytest.approx(most[1], rel=0.03)
+
+
+@pytest.mark.parametrize("seed", range(8))
+def test_columns_it_does_not_come_near_need_not_be_looked_at(seed):
+    """Any path, with rapids into the block and out of it: every step meets what it met."""
+    dice = np.random.default_rng(seed)
+    spots = dice.uniform((-25, -25, 5), (125, 85, 45), (9, 3))
+    legs = tuple(Leg(("cut", "rapid")[k % 2], spots[k : k + 2]) for k in range(len(spots) - 1))
+    cone, slot_mill = shape_of(LIBRARY.tools["drill-6-8"]), np.linspace(0.0, 10.0, 128)
+    neck = np.where(slot_mill > 5.0, 4.0, ABOVE)
+    shape = [flat(9.0), cone, Shape(10.0, np.zeros(128), neck, False)][seed % 3]
+    mesh, grid = solids.to_mesh(BLOCK), Grid.over(np.zeros(3), np.array([100.0, 60.0, 0.0]), 0.3)
+    some = near(Path(legs), shape, grid, 30.0)
+    assert 0 < some.sum() < some.size
+    steps = steps_of(Path(legs), 0.3, 30.0)
+    whole, less = (carry(steps, shape, columns_of(mesh, grid, of)) for of in (None, some))
+    assert (whole.removed == less.removed).all() and (whole.deep == less.deep).all()
+    assert less.left.volume() < whole.left.volume()
