@@ -7,7 +7,7 @@ from math import cos, pi
 from shapely import Point, box
 
 from machining.geometry.contours import FAR_MM
-from machining.geometry.solids import ROUND_STEPS, section
+from machining.geometry.solids import AS_ROUND, ROUND_STEPS, section
 
 from .context import Ready
 
@@ -38,8 +38,8 @@ def _each(op: Ready) -> list[float]:
         hole: [hole[2] - share * (hole[2] - hole[3]) for share in DEPTHS] for hole in op.work.holes
     }
     cuts = {z: section(op.before.solid, z) for z in {z for each in heights.values() for z in each}}
-    # a round is meshed with its corners on it: its sides lie a little inside
-    facets = cos(pi / ROUND_STEPS)
+    # a round hole has facets: its sides lie a little inside
+    facets = AS_ROUND * cos(pi / ROUND_STEPS)
     return [
         min(2.0 * float(cuts[z].distance(Point(hole[0], hole[1]))) for z in heights[hole]) / facets
         for hole in op.work.holes

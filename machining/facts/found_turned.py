@@ -36,12 +36,12 @@ def look(op: Ready, memo: Memo) -> None:
         op.found_turned = FoundTurned(turned.share_within(op.path, section))
         return
     key = ("swept", op.path_key, op.before.key, op.tool)
-    swept = memo.get(key, lambda: turned.sweep(op.path, _profile(op), section)[0])
+    swept = memo.get(key, lambda: turned.sweep(op.path, profile_of(op), section)[0])
     fed = np.array([leg.kind != "rapid" for leg in op.path.legs])[swept.leg]
     op.found_turned = found_turned(swept, fed, turning_of(op))
 
 
-def _profile(op: Ready) -> Vector:
+def profile_of(op: Ready) -> Vector:
     """What its tool sweeps, as corners from its tip."""
     tool, operation = op.tool, op.operation
     if not kind_of(operation).turned:

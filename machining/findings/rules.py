@@ -22,6 +22,7 @@ from .cut.special_tool import special_tool
 from .cut.speed_band import speed_band
 from .cut.tap_risk import tap_risk
 from .cut.thread import thread
+from .cut.thread_on import thread_on
 from .cut.too_deep import too_deep
 from .cut.turned_interrupted import turned_interrupted
 from .cut.turned_thread import turned_thread
@@ -71,6 +72,7 @@ from .size.chain import chain
 from .size.datum_function import datum_function
 from .size.edges import edge_excluded, edges
 from .size.face_not_yet_cut import face_not_yet_cut
+from .size.fixed_size import fixed_size
 from .size.floor_pass import floor_pass
 from .size.gauge_hold import gauge_hold
 from .size.hole_before import hole_before
@@ -158,6 +160,7 @@ OPERATION_RULES: tuple[OperationRule, ...] = (
     slot_width,
     order,
     hole_before,
+    fixed_size,
     push_off,
     run_out,
     face_not_yet_cut,
@@ -187,6 +190,7 @@ TURNED_RULES: tuple[OperationRule, ...] = (
     groove_as_rougher,
     turned_interrupted,
     turned_thread,
+    thread_on,
     thread_before_turning,
     behind_shoulder,
     turned_too_deep,

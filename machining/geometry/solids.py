@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from functools import cached_property
+from math import pi, sin
 from typing import TypeAlias
 
 import manifold3d as m3
@@ -23,6 +24,8 @@ from .regions import polygons_of, region_from_loops
 Solid: TypeAlias = m3.Manifold
 
 ROUND_STEPS = 48
+# of a radius: where the corners of as many steps lie for as much area as the circle has
+AS_ROUND = (2.0 * pi / ROUND_STEPS / sin(2.0 * pi / ROUND_STEPS)) ** 0.5
 FACET_SHARE = 0.004  # of a radius: the most a facet of a meshed round lies inside of it
 SAME_HEIGHT_MM, STRAIGHT_MM = 1e-3, 1e-4
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from functools import cache
 from pathlib import Path
 
@@ -45,6 +46,37 @@ def thread_name(major_mm: float, pitch_mm: float) -> str:
         if abs(major - major_mm) < SAME_MAJOR_MM and abs(pitch - pitch_mm) < SAME_PITCH_MM:
             return name
     return f"M{major_mm:g}" + ("" if COARSE.get(major_mm) == pitch_mm else f"×{pitch_mm:g}")
+
+
+# M8, M8x1.25, M 8 × 1 - 6H, M30x1.5 LH
+_METRIC = re.compile(
+    r"^M ?(?P<major>\d+(\.\d+)?)( ?[x×*] ?(?P<pitch>\d+(\.\d+)?))?(?P<rest>.*)$", re.I
+)
+_SPEAKS_OF_FIT = re.compile(
+    r"^([ \-/]*(\d[A-Ha-h]|\d[A-Ha-h]\d[A-Ha-h]|LH|RH|UN[CFS]?|-?[123][AB]))*[ \-]*$"
+)
+
+
+def thread_of(name: str) -> tuple[float, float] | None:
+    """Major diameter and pitch (mm) of a thread by its name, its fit and hand left out; None where
+    it is none that is known: pipe threads and such.
+    """
+    said = " ".join(name.replace("\u2011", "-").split())
+    if (found := _METRIC.match(said)) and _SPEAKS_OF_FIT.match(found["rest"]):
+        major = float(found["major"])
+        pitch = float(found["pitch"]) if found["pitch"] else COARSE.get(major)
+        return (major, pitch) if pitch else None
+    for known in sorted(inch_threads(), key=len, reverse=True):
+        short = known.lstrip("#")  # #10-32 is written 10-32 too
+        begins = next((each for each in (known, short) if said.startswith(each)), None)
+        if begins is not None and _SPEAKS_OF_FIT.match(said[len(begins) :]):
+            return inch_threads()[known]
+    return None
+
+
+def same_thread(a: tuple[float, float], b: tuple[float, float]) -> bool:
+    """Are two (major diameter, pitch) the same thread?"""
+    return abs(a[0] - b[0]) < SAME_MAJOR_MM and abs(a[1] - b[1]) < SAME_PITCH_MM
 
 
 def drill_name(diameter_mm: float) -> str:

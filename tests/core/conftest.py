@@ -12,7 +12,7 @@ from machining.geometry.kernel import Examined, examine
 from machining.plan.document import Plan
 from machining.world.geometry import PartGeometry, from_examined
 from machining.world.library import Library
-from shop.demo import clamp_block
+from shop.demo import clamp_block, gland
 
 settings.register_profile("short", max_examples=60, deadline=None, derandomize=True)
 settings.register_profile("long", max_examples=3000, deadline=None)
@@ -20,6 +20,7 @@ settings.load_profile(os.environ.get("HYPOTHESIS_PROFILE", "short"))
 
 PARTS = Path(__file__).parent.parent / "parts"
 DEMO = Path(clamp_block.__file__).parent / "TW-118-B.step"
+GLAND = DEMO.with_name("TW-520-A.step")
 
 
 @pytest.fixture(scope="session")
@@ -35,6 +36,13 @@ def clamp_geometry() -> PartGeometry:
 @pytest.fixture(scope="session")
 def demo(clamp_geometry: PartGeometry) -> tuple[Plan, Library]:
     return demo_of(clamp_geometry)
+
+
+@pytest.fixture(scope="session")
+def gland_plan() -> tuple[Plan, Library]:
+    """The demo's turned part."""
+    solid = from_examined("gland", examine(GLAND.read_bytes()))
+    return gland.draft("gland"), replace(seed(), geometries={"gland": solid})
 
 
 def demo_of(geometry: PartGeometry) -> tuple[Plan, Library]:

@@ -51,6 +51,7 @@ from .build import (
     plan,
     result,
     tool,
+    whole,
 )
 
 RADIUS = 6.0
@@ -133,18 +134,18 @@ def test_a_ring_is_come_to_as_fast_as_its_width_allows():
 
 
 def test_what_paths_take_is_what_the_solids_lose(demo):
-    """Of every operation of the demo and the plain plan that is carried, but rings so thin that
-    the facets of their solids tell.
-    """
-    seen = 0
-    for of, library in (demo, (good(), LIBRARY)):
+    """Of every operation of the demo and the plain plan; a tap takes nothing off its solid."""
+    seen = []
+    for of, library in (demo, (whole(), LIBRARY)):
         for op in walk(of, library, Memo()).operations():
-            if not isinstance(op, Ready) or op.found is None or (op.seen.cut_mm3 or 0.0) < 400.0:
+            assert isinstance(op, Ready)
+            if op.operation.kind == "tap":
+                assert op.found is None and op.seen.cut_mm3 == 0.0
                 continue
-            seen += 1
+            seen.append(op.id)
             assert op.found.trace.volume() == pytest.approx(op.seen.cut_mm3, rel=0.01), op.id
             assert op.found.trace.volume("rapid") == 0.0, op.id
-    assert seen > 12
+    assert len(seen) == 25
 
 
 STEEL_POCKET = RoughPocket(

@@ -13,12 +13,22 @@ from shapely import box
 
 from machining.ask import loads_along
 from machining.facts.context import Ready
+from machining.facts.found_turned import profile_of
 from machining.facts.route import walk
 from machining.geometry.contours import turned_volume
+from machining.memo import Memo
 from machining.motion.path import Leg, Path
 from machining.plan.operation import Drill
 from machining.plan.places import Points
-from machining.plan.turned import Groove, Profile, TurnFinish, TurnGroove, TurnRough
+from machining.plan.turned import (
+    Groove,
+    PartOff,
+    Profile,
+    TurnFinish,
+    TurnGroove,
+    TurnRough,
+    TurnThread,
+)
 from machining.removal.turned import blade, corner, sweep
 from machining.removal.turned_loads import Turning, found_turned
 
@@ -145,6 +155,24 @@ def test_a_path_of_too_many_moves_is_refused_in_a_sentence():
     )
     got = result(plan(FACE, fine), "g")
     assert "at most 3000" in got.answers["cut"].reason and got.in_cut_s is None
+
+
+# -- the demo's lathe work
+
+
+def test_every_operation_of_the_gland_takes_what_its_section_loses(gland_plan):
+    """Exactly, since both are regions; a parting tool its own ring, whatever falls off."""
+    seen = {}
+    for op in walk(*gland_plan, Memo()).operations():
+        if isinstance(op.operation, TurnThread):
+            continue
+        before = op.before.half_section()
+        swept, _ = sweep(op.path, profile_of(op), before)
+        lost = turned_volume(before) - turned_volume(op.after.half_section())
+        if isinstance(op.operation, PartOff):
+            lost = pi * (24.0**2 - 11.0**2) * op.tool.insert_width_mm
+        seen[op.id] = swept.volume.sum() / lost
+    assert len(seen) == 8 and seen == pytest.approx(dict.fromkeys(seen, 1.0), rel=0.001)
 
 
 # -- any contour

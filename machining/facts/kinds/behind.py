@@ -5,7 +5,7 @@ from __future__ import annotations
 from math import radians, tan
 
 from machining.cutting import pointed
-from machining.geometry.solids import ROUND_STEPS, Solid, joined, swept
+from machining.geometry.solids import Solid
 from machining.motion.path import Path
 from machining.motion.paths import rounds
 from machining.plan.operation import BackChamfer
@@ -15,6 +15,7 @@ from machining.world.tool import Tool
 from .. import wording
 from ..context import OperationFacts, PlanFacts, Ready
 from ..place import Work, hole_ends
+from ..removed import stood_at
 from ..wording import Named
 from .base import Ground, Kind, Unsuited, cone_of, half_angle, heights
 
@@ -60,12 +61,7 @@ def _removed(operation: BackChamfer, work: Work, ground: Ground) -> Solid:
     radius, size = work.hole_diameter / 2.0, operation.size_mm
     rise = size / tan(radians(cone_of(ground.tool)[0] / 2.0))
     profile = [(0.0, radius + size), (rise, radius)]
-    return joined(
-        [
-            swept(profile, [(x, y, tip + operation.below_mm)], ROUND_STEPS)
-            for x, y, _, tip in work.holes
-        ]
-    )
+    return stood_at(profile, [(x, y, tip + operation.below_mm) for x, y, _, tip in work.holes])
 
 
 def _does_not_pass(operation: BackChamfer, work: Work, tool: Tool) -> Unsuited | None:

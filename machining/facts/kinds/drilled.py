@@ -82,7 +82,7 @@ def _bore_work(operation: Bore, ground: Ground) -> Work:
 
 
 def _round(operation: object, work: Work, ground: Ground) -> Solid:
-    return round_holes(work)
+    return round_holes(work, ground.turns)
 
 
 def _down_and_back(op: Ready, facts: PlanFacts) -> Path:

@@ -117,7 +117,7 @@ def _large_for_hole(operation: MillHole, work: Work, tool: Tool) -> Unsuited | N
 
 
 def _round(operation: MillHole, work: Work, ground: Ground) -> Solid:
-    return round_holes(work)
+    return round_holes(work, ground.turns)
 
 
 def _words(op: OperationFacts[MillHole], facts: PlanFacts) -> Named:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from machining.cutting import pointed
-from machining.geometry.solids import ROUND_STEPS, Solid, joined, swept
+from machining.geometry.solids import Solid
 from machining.motion.path import Path
 from machining.motion.paths import holes, rounds
 from machining.plan.operation import Counterbore, Countersink, Spot, SpotFace
@@ -13,7 +13,7 @@ from machining.world.tool import Tool
 from .. import forces, metal, wording
 from ..context import OperationFacts, PlanFacts, Ready
 from ..place import Work, hole_ends
-from ..removed import round_holes
+from ..removed import round_holes, stood_at
 from ..wording import Named
 from .base import Ground, Kind, Unsuited, cone_of, heights, included
 from .milled_hole import ENDS, helix_figures, radii
@@ -46,16 +46,8 @@ def _cone_removed(operation: Spot | Countersink, work: Work, ground: Ground) -> 
         cone_of(ground.tool),
         operation.mouth_diameter_mm / 2.0,
     )
-    return joined(
-        [
-            swept(
-                [(0.0, tip / 2.0), (depth, radius), (depth + 0.01, radius)],
-                [(x, y, bottom)],
-                ROUND_STEPS,
-            )
-            for x, y, _, bottom in work.holes
-        ]
-    )
+    profile = [(0.0, tip / 2.0), (depth, radius), (depth + 0.01, radius)]
+    return stood_at(profile, [(x, y, bottom) for x, y, _, bottom in work.holes])
 
 
 def _cone_path(op: Ready, facts: PlanFacts) -> Path:
@@ -167,7 +159,7 @@ def _large_for_mouth(operation: Counterbore | SpotFace, work: Work, tool: Tool) 
 
 
 def _round(operation: Counterbore | SpotFace, work: Work, ground: Ground) -> Solid:
-    return round_holes(work)
+    return round_holes(work, ground.turns)
 
 
 def _flat_words(op: OperationFacts[Counterbore | SpotFace], facts: PlanFacts) -> Named:

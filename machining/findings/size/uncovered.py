@@ -10,7 +10,7 @@ from machining.facts.kinds import kind_of
 from machining.facts.left import Piece
 from machining.facts.size import drawn_as
 from machining.plan.edit import SetPart
-from machining.plan.operation import Drill, MillThread, Operation, Spot, Tap
+from machining.plan.operation import Drill, Operation, Spot
 from machining.plan.proposal import Proposal
 from machining.plan.turned import TurnThread
 from machining.quantities.said import Shown
@@ -19,9 +19,9 @@ from machining.world.feature import Hole, Pocket
 from machining.world.part import Requirement
 
 from ..finding import Finding
+from .threads_asked import thread_not_made
 
 ID = "size.drawing-uncovered"
-THREADS = (Tap, MillThread, TurnThread)
 THREADED, TO_SIZE = frozenset({"tap", "mill_thread"}), frozenset({"ream", "bore", "mill_hole"})
 MOST_FIXES = 4
 DRILLED_BAND_MM = 0.1  # a twist drill cuts over its size by some hundredths, and wanders
@@ -53,23 +53,12 @@ def works_on(op: OperationFacts, asked: Requirement, facts: PlanFacts) -> bool:
 
 
 def _not_made(asked: Requirement, makers: list[OperationFacts], facts: PlanFacts) -> Finding | None:
-    if asked.thread and not any(isinstance(op.operation, THREADS) for op in makers):
-        return Finding(
-            ID,
-            "stop",
-            "",
-            "",
-            "{what} asks for a thread {thread}; no operation cuts it.",
-            {"what": Shown(asked.what), "thread": Shown(asked.thread)},
-            "",
-            tuple(_made_by(asked, facts, THREADED)),
-            about=asked.id,
-        )
+    if asked.thread:
+        return thread_not_made(asked, makers, facts, tuple(_made_by(asked, facts, THREADED)))
     hole = facts.geometry.feature(asked.feature) if asked.feature else None
     if (
         isinstance(hole, Hole)
         and 0.0 < asked.band_mm < DRILLED_BAND_MM
-        and not asked.thread
         and _is_near(asked, hole.diameter_mm)
         and all(isinstance(op.operation, Drill | Spot) or _only_edges(op) for op in makers)
     ):

@@ -95,7 +95,11 @@ def _inside(bench: Bench, hole: Points, top: float) -> Iterator[Offer]:
         "Drill",
         lambda t: t.kind == "drill" and t.diameter_mm <= 7.0,
         lambda t: t.diameter_mm,
-        lambda id, tool, t: Drill(id=id, tool=tool, on=hole),
+        lambda id, tool, t: Drill(
+            id=id,
+            tool=tool,
+            on=hole.model_copy(update={"diameter_mm": t.diameter_mm}) if t else hole,
+        ),
     )
 
 

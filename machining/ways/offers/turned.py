@@ -177,7 +177,7 @@ def _bore(bench: Bench, body: Region) -> Iterator[Offer]:
             lambda id, tool, t: Drill(
                 id=id,
                 tool=tool,
-                on=on,
+                on=on.model_copy(update={"diameter_mm": t.diameter_mm}) if t else on,
                 peck_mm=t.diameter_mm if t and deep > 3 * t.diameter_mm else None,
             ),
         )
