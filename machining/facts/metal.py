@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
-from shapely import Point, unary_union
+from shapely import Point, Polygon, unary_union
 
-from machining.geometry.regions import Region, disc
+from machining.geometry.regions import Region, disc, grown
 from machining.geometry.solids import Solid, section
 from machining.memo import digest
 from machining.motion.paths.cleared import Level
+from machining.motion.paths.clearing import ROUNDEST
 from machining.motion.paths.holes import Target
 
 from .context import PlanFacts, Ready
@@ -17,13 +18,30 @@ INSIDE_MM, FINE_MM = 0.02, 0.005
 UNDER_TOOL = 0.95  # of its radius: beside it, nothing is in its way
 
 
-def levels(before: State, region: Region, top: float, heights: list[float]) -> tuple[Level, ...]:
-    """The metal of a region between a top and heights that fall from there (mm), in plan."""
-    stands = before.top().highest_within(region)
+def levels(
+    before: State, region: Region, top: float, heights: list[float], radius: float = 0.0
+) -> tuple[Level, ...]:
+    """The metal of a region between a top and heights that fall from there (mm), in plan; with a
+    radius also where such a tool stands free beside it.
+    """
+    highest = before.top().highest_within(region)
     found, above = list[Level](), top
     for z in heights:
-        metal = _between(before.solid, z, above).intersection(region).simplify(FINE_MM)
-        found.append(Level(z, min(above, stands if stands is not None else above), metal))
+        stands = _between(before.solid, z, above)
+        metal, beside = stands.intersection(region).simplify(FINE_MM), Polygon()
+        if radius:
+            near = grown(region, (ROUNDEST + 1.0) * radius)
+            beside = grown(region, ROUNDEST * radius).difference(
+                grown(stands.intersection(near), radius + FINE_MM)
+            )
+        found.append(
+            Level(
+                z,
+                above if highest is None else min(above, highest),
+                metal,
+                beside.simplify(FINE_MM),
+            )
+        )
         above = z
     return tuple(found)
 
@@ -55,7 +73,7 @@ def from_metal(op: Ready) -> tuple[Target, ...]:
 
 def key_of(found: tuple[Level, ...]) -> str:
     """Equal for equal metal."""
-    return digest([(each.z, each.top, each.metal.wkb) for each in found])
+    return digest([(each.z, each.top, each.metal.wkb, each.beside.wkb) for each in found])
 
 
 def lifts_to(op: Ready, facts: PlanFacts) -> float:

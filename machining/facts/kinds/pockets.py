@@ -4,10 +4,12 @@ from __future__ import annotations
 
 from dataclasses import replace
 
-from shapely import Point, Polygon, unary_union
+from shapely import MultiLineString, Point, Polygon, unary_union
+from shapely.geometry.polygon import orient
+from shapely.ops import linemerge
 
 from machining.cutting import entry, pointed, speeds
-from machining.geometry.regions import Region, grown, opened, polygons_of
+from machining.geometry.regions import ARC_STEPS, Region, grown, opened, polygons_of
 from machining.geometry.solids import Solid, section
 from machining.motion.path import Path
 from machining.motion.paths import areas
@@ -35,6 +37,7 @@ from .sides import (
 )
 
 SAME_MM = 1e-6
+WALL_MM = 0.05  # so near to a wall a side is one
 OUT_MM = 1.0  # past an open side
 JUST_OVER_MM = 0.3  # over a pocket's floor, where a drill's point has been
 
@@ -71,9 +74,35 @@ def _beside_walls(area: Area, walls: Region, ground: Ground, leave: float) -> Re
     """
     if area.closed:
         return grown(area.region, -leave) if leave else area.region
-    beyond = grown(area.region, 2.0 * ground.radius + OUT_MM)
+    beyond = area.region.union(
+        _drawn_out(area.region, walls, 2.0 * ground.radius + OUT_MM + _over_part(ground))
+    )
     free = beyond.difference(grown(walls, leave))
     return unary_union([each for each in polygons_of(free) if each.intersects(area.region)])
+
+
+def _over_part(ground: Ground) -> float:
+    """How far (mm) the stock stands out over the part's outline: the tool begins beside it."""
+    if ground.stock_outline.is_empty or ground.part_outline.is_empty:
+        return 0.0
+    (west, south, east, north), part = ground.stock_outline.bounds, ground.part_outline.bounds
+    return float(max(part[0] - west, part[1] - south, east - part[2], north - part[3], 0.0))
+
+
+def _drawn_out(region: Region, walls: Region, by: float) -> Region:
+    """What lies beside a region's open sides, straight out by a length (mm)."""
+    near, found = grown(walls, WALL_MM), list[Region]()
+    for polygon in polygons_of(region):
+        sides = orient(polygon).exterior.difference(near)
+        sides = linemerge(sides) if isinstance(sides, MultiLineString) else sides
+        for line in getattr(sides, "geoms", [sides]):
+            if line.is_empty:
+                continue
+            if line.is_closed:
+                found.append(grown(Polygon(line), by))
+            else:
+                found.append(line.buffer(-by, quad_segs=ARC_STEPS, single_sided=True))
+    return unary_union(found)
 
 
 def entered(region: Region, ground: Ground) -> None:

@@ -154,7 +154,9 @@ def metal_of(op: Ready[RoughOutside] | Ready[RoughPocket], region: Region) -> tu
     if work.is_thin or kind.clears == "rings":
         return ()
     heights = areas.levels(work.top, work.floor, kind.step_down_mm)
-    return metal.levels(op.before, region, work.top, heights)
+    opens = isinstance(kind, RoughPocket) and not work.kept.is_empty
+    radius = op.tool.diameter_mm / 2.0 if opens else 0.0
+    return metal.levels(op.before, region, work.top, heights, radius)
 
 
 def clears_open(op: Ready, facts: PlanFacts, reach: Region, step: float, entry: Entry) -> Path:

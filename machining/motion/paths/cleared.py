@@ -27,11 +27,15 @@ LINE_MM = 0.01  # a way as wide as the tool is a line, drawn as wide as this
 
 @dataclass(frozen=True, slots=True)
 class Level:
-    """``metal`` is what of a region is to go between a level's ``top`` and its floor ``z``."""
+    """``metal`` is what of a region is to go between a level's ``top`` and its floor ``z``;
+    ``beside`` where a tool stands free of all stock round its open sides. No pass goes there, but
+    fronts come in from there as from a wide open room.
+    """
 
     z: float
     top: float
     metal: Region
+    beside: Region = Polygon()
 
 
 def cleared(
@@ -56,9 +60,9 @@ def cleared(
             metal = level.metal.intersection(off(area, radius + CHORD_MM))
             if metal.area < CHORD_MM * metal.length:
                 continue
-            key = metal.wkb
+            key = metal.wkb + level.beside.wkb
             if key not in known:
-                known[key] = _planned(area, metal, radius, width, entry, stock)
+                known[key] = _planned(area, metal, level.beside, radius, width, entry, stock)
                 bearable(len(known[key].clearing.fronts), [each.z for each in levels], MOST_CUTS)
             _cut(pen, known[key], level, entry, radius, near, over)
     return pen.path()
@@ -83,7 +87,13 @@ class Down:
 
 
 def _planned(
-    area: Polygon, metal: Region, radius: float, width: float, entry: Entry, stock: Region
+    area: Polygon,
+    metal: Region,
+    beside: Region,
+    radius: float,
+    width: float,
+    entry: Entry,
+    stock: Region,
 ) -> Planned:
     free, down = area.difference(off(metal, radius - CHORD_MM)), None
     if off(free, -LEAST_ROOM_MM).is_empty:
@@ -92,10 +102,11 @@ def _planned(
         metal = metal.difference(off(free, radius))
     thick = 2.0 * metal.area / max(metal.length, CHORD_MM)  # on average, from edge to edge
     counted("step_over_mm", width, thick / width, MOST_STEPS)
+    reach, now = (area, free) if beside.is_empty else (area.union(beside), free.union(beside))
     found, before = list[Front](), [free]
-    for each, after in fronts(area, free, metal, radius, width):
+    for each, after in fronts(reach, now, metal, radius, width):
         found += each
-        before.append(after)
+        before.append(after if reach is area else after.intersection(area))
     return Planned(Clearing(found, before, metal, radius, off(stock, radius)), down)
 
 

@@ -5,9 +5,11 @@ from __future__ import annotations
 from collections import defaultdict
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass
+from math import radians, tan
 
 from machining.cutting.data import constant
 from machining.facts.at_hand import Better, Fits
+from machining.facts.kinds.base import cone_of
 from machining.geometry.frames import Direction, named
 from machining.plan.operation import (
     BackChamfer,
@@ -30,6 +32,7 @@ from machining.world.tool import Tool
 from .bench import Bench, Offer, exists, square
 
 NEXT_SMALLER_DRILL = 0.85
+BREAKS_MM = 0.3
 SAME_ANGLE_DEG = 0.5
 SMALL: Better = lambda t: -t.diameter_mm  # noqa: E731
 
@@ -207,8 +210,22 @@ def _chamfered(bench: Bench, these: Alike) -> Offer:
         "Chamfer",
         lambda t: t.kind == "chamfer_mill",
         SMALL,
-        lambda id, tool, t: Chamfer(id=id, tool=tool, on=these.on, size_mm=0.3),
+        lambda id, tool, t: Chamfer(
+            id=id, tool=tool, on=these.on, size_mm=BREAKS_MM, below_mm=_below(these, t)
+        ),
     )
+
+
+def _below(these: Alike, tool: Tool | None) -> float:
+    """How far the tip goes below the chamfer (mm), so that half of the flank is: its edge is faster
+    there. No further than it has room round its own middle, and in half of the hole.
+    """
+    if tool is None:
+        return 0.0
+    angle, flat = cone_of(tool)
+    slope = tan(radians(angle / 2.0))
+    room = (0.5 * min(tool.diameter_mm, these.diameter) - flat) / (2.0 * slope)
+    return max(round(min(room, 0.5 * these.length) - BREAKS_MM, 1), 0.0)
 
 
 def _opened(bench: Bench, these: Alike) -> Iterator[Offer]:

@@ -20,6 +20,7 @@ STANDS_OVER_MM = 0.05
 OVERLAP_MM = 0.5
 SAME_WIDTH_MM = 0.01
 LEFT_MM = 0.3  # for a finish
+SMALLER = 0.85  # than an inner corner: round that a finisher keeps its width
 ROUND_ENDS = 0.05  # of a slot's width, by which its ends may miss half circles
 
 
@@ -100,6 +101,8 @@ def _outside_depth(bench: Bench) -> float:
         ),
         default=0.0,
     )
+    if cut >= height - STANDS_OVER_MM:
+        return 0.0
     return round(min(free, height - cut + OVERLAP_MM if cut else height), 2)
 
 
@@ -152,14 +155,32 @@ def _of_pocket(bench: Bench, pocket: Pocket, done: set[str]) -> Iterator[Offer]:
     def reach(t: Tool) -> float:
         return (t.usable_length_mm >= depth) * 100 + t.diameter_mm
 
+    def turns_in(t: Tool, share: float) -> float:
+        """Rather one that is smaller than the corners: it leaves, or meets, no more in them."""
+        return reach(t) + 50.0 * bool(corner and t.diameter_mm <= 2.0 * share * corner)
+
     if "rough_pocket" not in done:
-        yield bench.offer(group, "Rough", roughs, reach, partial(_rough, pocket))
+        rougher = partial(turns_in, share=1.0)
+        yield bench.offer(group, "Rough", roughs, rougher, partial(_rough, pocket))
     if "slot" not in done and long > narrow and exists(bench, fills):
         yield bench.offer(group, "Slot at the tool's width", fills, reach, partial(_slot, pocket))
     if "finish_walls" not in done:
-        yield bench.offer(group, "Finish walls", finishes, reach, partial(_walls, pocket))
-    if "finish_floor" not in done and not pocket.through:
+        finisher = partial(turns_in, share=SMALLER)
+        yield bench.offer(group, "Finish walls", finishes, finisher, partial(_walls, pocket))
+    if "finish_floor" not in done and not pocket.through and _floor_is_left(bench, pocket):
         yield bench.offer(group, "Finish floor", finishes, reach, partial(_floor, pocket))
+
+
+def _floor_is_left(bench: Bench, pocket: Pocket) -> bool:
+    """Does its roughing leave something on its floor?"""
+    return any(
+        isinstance(op, RoughPocket)
+        and isinstance(op.on, OnFeatures)
+        and pocket.id in op.on.ids
+        and op.leave_floor_mm > 0
+        for setup in bench.facts.plan.setups
+        for op in setup.operations
+    )
 
 
 def _rough(pocket: Pocket, id: str, tool: str, t: Tool | None) -> RoughPocket:
