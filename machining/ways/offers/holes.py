@@ -73,7 +73,9 @@ def _of_holes(
             yield _counterbored(bench, members)
     elif "drill" not in here:
         yield _drilled(bench, known)
+    told = set[str]()
     for kind, offer in _to_size(bench, known):
+        told.add(kind)
         if kind not in here:
             yield offer
     sink = next((each for each in one.sinks if each.at == up), None)
@@ -83,7 +85,8 @@ def _of_holes(
         yield _chamfered(bench, known)
     mouths = () if one.around else _opened(bench, known)
     for offer in (*mouths, *_milled(bench, known)):
-        if offer.tool and offer.edits[-1].operation.kind not in here:  # type: ignore[union-attr]
+        kind = offer.edits[-1].operation.kind  # type: ignore[union-attr]
+        if offer.tool and kind not in here | told:
             yield offer
 
 
@@ -148,7 +151,7 @@ def _sunk(bench: Bench, these: Alike, sink: Sink) -> Offer:
 
 def _drilled(bench: Bench, these: Alike) -> Offer:
     on, diameter = these.on, these.diameter
-    exact = exists(bench, lambda t: t.kind == "drill" and abs(t.diameter_mm - diameter) < 0.01)
+    exact = _has_drill(bench, diameter)
 
     def fits(t: Tool) -> bool:
         if exact:
@@ -163,6 +166,10 @@ def _drilled(bench: Bench, these: Alike) -> Offer:
         lambda t: t.diameter_mm,
         lambda id, tool, t: Drill(id=id, tool=tool, on=on, peck_mm=peck),
     )
+
+
+def _has_drill(bench: Bench, diameter: float) -> bool:
+    return exists(bench, lambda t: t.kind == "drill" and abs(t.diameter_mm - diameter) < 0.01)
 
 
 def _to_size(bench: Bench, these: Alike) -> Iterator[tuple[str, Offer]]:
@@ -199,9 +206,11 @@ def _to_size(bench: Bench, these: Alike) -> Iterator[tuple[str, Offer]]:
             ),
         ),
     )
-    for kind, label, fits, make in ways:
-        if exists(bench, fits):
-            yield kind, bench.offer(these.group, label, fits, lambda t: t.diameter_mm, make)
+    known = [way for way in ways if exists(bench, way[2])]
+    for kind, label, fits, make in known:
+        yield kind, bench.offer(these.group, label, fits, lambda t: t.diameter_mm, make)
+    if not known and not these.one.around and not _has_drill(bench, diameter):
+        yield "mill_hole", _milled_to_size(bench, these)
 
 
 def _chamfered(bench: Bench, these: Alike) -> Offer:
@@ -261,22 +270,27 @@ def _opened(bench: Bench, these: Alike) -> Iterator[Offer]:
         )
 
 
-def _milled(bench: Bench, these: Alike) -> Iterator[Offer]:
-    """Helixes and milled threads."""
-    on, diameter, length = these.on, these.diameter, these.length
-    yield bench.offer(
+def _milled_to_size(bench: Bench, these: Alike, rare: bool = False) -> Offer:
+    on, diameter = these.on, these.diameter
+    return bench.offer(
         these.group,
         "Mill",
         lambda t: (
             square(t)
             and t.centre_cutting
             and t.diameter_mm <= 0.8 * diameter
-            and t.usable_length_mm >= length
+            and t.usable_length_mm >= these.length
         ),
         lambda t: t.diameter_mm,
         lambda id, tool, t: MillHole(id=id, tool=tool, on=on, step_down_mm=_step_down(t, diameter)),
-        rare=True,
+        rare=rare,
     )
+
+
+def _milled(bench: Bench, these: Alike) -> Iterator[Offer]:
+    """Helixes and milled threads."""
+    on, diameter, length = these.on, these.diameter, these.length
+    yield _milled_to_size(bench, these, rare=True)
     yield bench.offer(
         these.group,
         "Mill thread",
