@@ -2,23 +2,27 @@
 
 from __future__ import annotations
 
+from math import radians, sin, tan
+
 import numpy as np
 from shapely import box
 
 from machining.geometry.columns import Columns, columns_of, common
 from machining.geometry.contours import FAR_MM, areas_of, thickest, turned_volume
-from machining.geometry.frames import Pose
+from machining.geometry.frames import Pose, Vector
 from machining.geometry.mesh import Mesh
 from machining.geometry.regions import Region
 from machining.geometry.shells import shells
-from machining.geometry.solids import half_section, posed, to_mesh
+from machining.geometry.solids import distance, half_section, posed, to_mesh
 from machining.memo import Memo
 from machining.motion.path import Path
 from machining.placing.zero import Lie
+from machining.plan.operation import Chamfer
 from machining.removal.carry import Carried, Steps, carry, steps_of
 from machining.removal.gouge import Compared, Gouge
 from machining.removal.near import near
 from machining.removal.shape import Shape
+from machining.world.feature import Edge
 
 from .context import OperationFacts, PlanFacts, Ready
 from .found import can_be, cell_for, grid_under, shape_for, ways
@@ -35,6 +39,8 @@ MOUTHS = frozenset({"counterbore", "spot_face"})  # seldom drawn in a solid: the
 NO_EDGE = frozenset({"counterbore", "spot_face", "undercut"})
 IN_STEPS = frozenset({"engrave"})  # its mark is larger than its stock shows
 BISECTIONS = 6
+WIDER_MM = 0.1  # an edge may be broken so much wider than it is drawn
+AT_EDGE_MM = 0.1  # so near to a drawn edge a cut is on it
 
 
 def compare(op: Ready, facts: PlanFacts, memo: Memo) -> None:
@@ -99,20 +105,22 @@ def _edge(op: Ready, facts: PlanFacts) -> Gouge | None:
     """What it takes of the part as an edge that is drawn nowhere, or its path beside that."""
     taken = None
     if op.after is not op.before and op.operation.kind not in UNASKED:
-        taken = _aside(op, facts)
+        taken = _wider_than_drawn(op, facts) or _aside(op, facts)
     if taken is None and can_be(op) and op.operation.kind not in IN_STEPS:
         return _milled(op, facts, op.after)
     return taken
 
 
 def _aside(op: Ready, facts: PlanFacts) -> Gouge | None:
-    """What is gone of the part in one piece: of an edge, more than is broken without being
-    drawn.
+    """What is gone of the part in one piece: of an edge that is not drawn broken, more than is
+    broken without being drawn.
     """
     part = posed(facts.geometry.solid, op.lie.pose)
     found = shells(to_mesh((op.before.solid ^ part) - op.after.solid))
     thick = 2.0 * found.volume / np.maximum(found.area, 1e-9)
     least = THIN_MM if op.operation.kind in NO_EDGE else BROKEN_MM
+    if least == BROKEN_MM and _drawn_edge(op, facts) is not None:
+        least = WIDER_MM
     wide = np.flatnonzero((found.volume > LEAST_MM3) & (thick > least))
     if not len(wide):
         return None
@@ -121,6 +129,39 @@ def _aside(op: Ready, facts: PlanFacts) -> Gouge | None:
     return Gouge(
         float(thick[k]), (x, y, float(found.low[k][2])), float(found.volume[wide].sum()), 1.0
     )
+
+
+def _wider_than_drawn(op: Ready, facts: PlanFacts) -> Gouge | None:
+    """Of a chamfer that is wider than the drawing's, all along it: it is too thin for a piece."""
+    kind, drawn = op.operation, _drawn_edge(op, facts)
+    if not isinstance(kind, Chamfer) or drawn is None or drawn.shape != "chamfer":
+        return None
+    wider = kind.size_mm - drawn.size_mm
+    if wider <= WIDER_MM + 1e-6:
+        return None
+    x, y, z = (float(v) for v in op.lie.pose.apply(np.array(drawn.point)))
+    section = (kind.size_mm**2 - drawn.size_mm**2) * tan(radians(drawn.angle_deg)) / 2.0
+    deep = wider * sin(radians(drawn.angle_deg))
+    return Gouge(deep, (x, y, z), section * drawn.length_mm)
+
+
+def _drawn_edge(op: Ready, facts: PlanFacts) -> Edge | None:
+    """The edge that the drawing breaks where this takes something, if there is one."""
+    taken = op.before.solid - op.after.solid
+    for each in facts.geometry.features:
+        if isinstance(each, Edge) and each.surfaces:
+            spot = op.lie.pose.apply(_amid(each, facts.geometry.mesh))
+            if distance(taken, spot, 2.0 * AT_EDGE_MM) < AT_EDGE_MM:
+                return each
+    return None
+
+
+def _amid(edge: Edge, mesh: Mesh) -> Vector:
+    """The middle of the largest facet of its faces: on them, where a middle of all is not."""
+    corners = mesh.vertices[mesh.triangles[np.isin(mesh.faces, edge.surfaces)]]
+    across = np.cross(corners[:, 1] - corners[:, 0], corners[:, 2] - corners[:, 0])
+    middle: Vector = corners[np.linalg.norm(across, axis=1).argmax()].mean(axis=0)
+    return middle
 
 
 # -- milled and drilled

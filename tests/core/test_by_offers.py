@@ -10,6 +10,8 @@ from machining.evaluate import evaluate
 from machining.facts.covered import covered
 from machining.facts.route import walk
 from machining.memo import Memo
+from machining.plan.apply import apply
+from machining.plan.edit import Change
 from tools.demo_parts import box, cut, drum
 
 from .by_offers import planned
@@ -71,3 +73,24 @@ def test_a_square_corner_stays_clear_of_a_fillet():
     answer = evaluate(plan, library, MEMO)
     assert "reach.gouges" not in {each.id for each in answer.findings}
     assert answer.left_mm3 > 0
+
+
+def test_a_drawn_chamfer_cut_wider_than_it_is_drawn():
+    """By 0.4 at 45°: 0.4·sin 45° deep, (1.4² − 1²)/2 along the recess's rim."""
+    plan, library, _ = planned(read(SHAPES["rim"]()), "by-offers-rim", MEMO)
+    edge = next(op for s in plan.setups for op in s.operations if op.kind == "chamfer")
+
+    def told(of):
+        return [f for f in evaluate(of, library, MEMO).findings if f.id == "reach.gouges"]
+
+    def sized(size: float):
+        return apply(plan, [Change(on=f"operation:{edge.id}", fields={"size_mm": size})])
+
+    (found,) = told(sized(1.4))
+    assert found.severity == "stop"
+    assert found.values["deep"].value == pytest.approx(0.4 * 0.5**0.5)
+    rim = next(each for each in library.geometries["by-offers-rim"].features if each.kind == "edge")
+    assert found.values["volume"].value == pytest.approx(0.48 * rim.length_mm)
+    assert told(sized(1.1)) == [] and told(plan) == []
+    assert told(apply(sized(1.4), found.fixes[0].edits)) == []
+    assert apply(sized(1.4), found.fixes[0].edits).setups[0].operation(edge.id).size_mm == 1.0

@@ -3,15 +3,16 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from math import floor
+from math import cos, floor, radians
 
 from shapely import box, unary_union
 
 from machining.facts.context import PlanFacts, Ready
+from machining.facts.kinds.base import half_angle
 from machining.geometry.contours import FAR_MM, areas_of, bridged, contour_of, inside_of, outside_of
 from machining.geometry.regions import Region
 from machining.plan.edit import Change
-from machining.plan.operation import Drill, FinishWalls, RoughOutside, RoughPocket
+from machining.plan.operation import Chamfer, Drill, FinishWalls, RoughOutside, RoughPocket
 from machining.plan.places import DrawnArea, Outside, Points, Rectangle
 from machining.plan.proposal import Proposal
 from machining.plan.turned import PartOff, Plane, Profile, TurnGroove
@@ -121,6 +122,10 @@ def _fixes(op: Ready, facts: PlanFacts, deep: float) -> Iterator[Proposal]:
         if less > 0:
             change = Change(on=op.on, fields={"depth_mm": less})
             yield Proposal("Only {depth} deep", (change,), {"depth": Shown(less, "length")})
+    if isinstance(kind, Chamfer):
+        size = round(kind.size_mm - deep / cos(radians(half_angle(op).value)), 2)
+        change = Change(on=op.on, fields={"size_mm": size})
+        yield Proposal("Break it {size}", (change,), {"size": Shown(size, "length")})
     if isinstance(kind, Drill):
         drawn = op.work.hole_diameter and _drawn(op, facts)
         if drawn:
