@@ -10,11 +10,11 @@ from machining.geometry.columns import Grid, columns_of
 from machining.geometry.frames import Pose
 from machining.memo import Memo
 from machining.motion.path import Path
-from machining.plan.operation import Bore
+from machining.plan.operation import Bore, MillThread, Tap
 from machining.plan.turned import PartOff, TurnGroove
 from machining.removal.carry import carry, steps_of
 from machining.removal.found import Found, Hardest
-from machining.removal.loads import Loads, loads
+from machining.removal.loads import Loads, down_section, loads
 from machining.removal.near import near
 from machining.removal.shape import Shape, shape_of
 from machining.removal.trace import Trace, joined, trace_of
@@ -133,7 +133,8 @@ def removal(op: OperationFacts) -> float | None:
         return op.found_turned.removal
     if op.found is None or feed is None:
         return None
-    return op.found.largest_section * feed / 1000.0
+    down = down_section(op.found.trace, feed) if kind_of(op.operation).on_axis else 0.0
+    return max(op.found.largest_section, down) * feed / 1000.0
 
 
 def in_cut_s(op: OperationFacts) -> float | None:
@@ -141,9 +142,32 @@ def in_cut_s(op: OperationFacts) -> float | None:
     if op.found_turned is not None:
         return op.found_turned.share_in_cut * op.time.cutting_s
     if op.found is None:
-        return None
+        share = _share_in_holes(op)
+        return None if share is None else share * op.time.cutting_s
     time, (sideways, down) = op.time, op.found.shares_in_cut
     return time.sideways_s * sideways + (time.cutting_s - time.sideways_s - time.link_s) * down
+
+
+def _share_in_holes(op: OperationFacts) -> float | None:
+    """Of the way of a tap or a thread mill, which are not carried, what it goes in its holes."""
+    if not isinstance(op.operation, Tap | MillThread) or op.work is None or not op.path.legs:
+        return None
+    mouths = {(round(x, 3), round(y, 3)): mouth for x, y, mouth, _ in op.work.holes}
+    axes, heights = np.array(list(mouths)), np.array(list(mouths.values()))
+    way = inside = 0.0
+    for leg in op.path.legs:
+        if leg.kind not in ("plunge", "cut"):
+            continue
+        ends, moves = leg.points, np.linalg.norm(np.diff(leg.points, axis=0), axis=1)
+        away = np.linalg.norm(ends[:, None, :2] - axes[None], axis=2)
+        over = ends[:, 2] - heights[away.argmin(axis=1)]
+        top = np.maximum(over[:-1], over[1:])
+        low = np.minimum(over[:-1], over[1:])
+        share = np.where(top > low, -np.minimum(low, 0.0) / np.maximum(top - low, 1e-9), low < 0)
+        way += float(moves.sum())
+        if leg.kind == "cut" or isinstance(op.operation, Tap):
+            inside += float((moves * np.clip(share, 0.0, 1.0)).sum())
+    return inside / way if way > 0 else None
 
 
 def air_s(op: OperationFacts) -> float | None:

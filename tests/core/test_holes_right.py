@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from math import pi
 from pathlib import Path
 
 import pytest
@@ -141,3 +142,20 @@ def test_a_reamer_in_a_hole_that_is_wide_already():
 def test_a_hole_that_is_not_there_is_another_finding():
     of = plan(FACE, Tap(id="tap", tool="t5", on=DRILL.on, depth_mm=20.0))
     assert "size.hole-before" not in ids(of) and "size.order" in ids(of)
+
+
+def test_what_a_drill_takes_and_how_long_a_tap_is_in_its_hole():
+    """π/4·D² for its feed; a tap is in air over the hole's mouth, in and out."""
+    of = answer(plan(FACE, DRILL, TAP))
+    drilled, tapped = result(of, "drill"), result(of, "tap")
+    assert drilled.found_removal_cm3_min == pytest.approx(
+        pi / 4 * 6.8**2 * drilled.feed_mm_min / 1000.0, rel=0.03
+    )
+    deep = TAP.depth_mm
+    over = next(
+        op for op in walk(plan(FACE, DRILL, TAP), LIBRARY, MEMO).operations() if op.id == "tap"
+    )
+    start = max(float(leg.points[0, 2]) for leg in over.path.legs if leg.kind == "plunge")
+    share = deep / (deep + start - over.work.holes[0][2])
+    assert tapped.in_cut_s == pytest.approx(share * tapped.cutting_s)
+    assert tapped.air_s == pytest.approx((1.0 - share) * tapped.cutting_s)
