@@ -173,7 +173,8 @@ def _pocket_worked(op: Ready[RoughPocket], facts: PlanFacts) -> None:
         )
     if kind.enter == "hole":
         op.seen = replace(op.seen, entry_open_mm=open_at(op))
-    if kind.enter == "ramp" and kind.ramp_deg < 90 and work.top > work.floor:
+    ramps = any(leg.kind == "ramp" for leg in op.path.legs)
+    if kind.enter == "ramp" and kind.ramp_deg < 90 and ramps:
         op.work_out(
             entry.ramp_length,
             "ramp_length",
