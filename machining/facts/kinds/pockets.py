@@ -163,7 +163,7 @@ def _pocket_size(op: Ready[RoughPocket], facts: PlanFacts) -> None:
 
 
 def _pocket_worked(op: Ready[RoughPocket], facts: PlanFacts) -> None:
-    kind, work = op.operation, op.work
+    kind = op.operation
     if kind.enter in ("plunge", "hole") and "feed" in op.figures:
         op.work_out(
             speeds.straight_down,
