@@ -4,13 +4,19 @@ from __future__ import annotations
 
 from dataclasses import replace
 
+import numpy as np
 import pytest
+from shapely import Polygon
+from shapely import box as shapely_box
 
 from machining.facts.route import walk
 from machining.geometry.laid import laid
+from machining.geometry.regions import rectangle
 from machining.memo import Memo
+from machining.motion.paths.clearing import off
 from machining.plan.operation import Face, RoughPocket
 from machining.plan.places import OnFeatures
+from machining.removal.loads import loads
 from machining.world.geometry import from_examined
 from machining.world.part import Part
 from machining.world.stock.block import sawn_block
@@ -18,6 +24,7 @@ from tools.demo_parts import box, cut
 
 from .build import LIBRARY, plan
 from .shapes_in_step import fused, plate, read
+from .test_true_cuts import RADIUS, cut_out
 
 MEMO = Memo()
 SHAPES = {
@@ -57,3 +64,42 @@ def test_the_tool_comes_in_from_the_side_and_no_pass_is_a_slot(name, over):
     assert op.found.loads.width_over(0.95) <= 1.25 * 2.4
     assert op.found.hardest.width <= 1.4 * 2.4
     assert op.found.trace.volume() == pytest.approx(op.seen.cut_mm3, rel=0.01)
+
+
+def opened_somewhere(seed: int):
+    """A pocket with a few rectangles of it gone already, and the stock round it."""
+    dice = np.random.default_rng(seed)
+    long, wide = dice.uniform(40, 100), dice.uniform(20, 60)
+    region, gone = rectangle(0, 0, long, wide, 7.2), Polygon()
+    for _ in range(int(dice.integers(1, 4))):
+        x, y = dice.uniform((-long / 2 - 5, -wide / 2 - 5), (long / 2, wide / 2))
+        dx, dy = dice.uniform(2, 40, 2)
+        gone = gone.union(shapely_box(x, y, x + dx, y + dy))
+    return (
+        region,
+        region.difference(gone),
+        region.buffer(10.0).difference(gone.intersection(region)),
+    )
+
+
+# some with openings that are no wider than the tool, or lie apart
+@pytest.mark.parametrize("seed", [2, 10, 33, 105, 193, 209, 242, 320])
+def test_whatever_is_open_all_the_rest_is_cut_and_nothing_on_the_way(seed):
+    region, metal, stock = opened_somewhere(seed)
+    reach = off(region, -RADIUS)
+    met = cut_out(reach, metal, stock, 2.4)
+    reached = off(reach, RADIUS).intersection(metal)
+    assert met.volume() == pytest.approx(10.0 * reached.area, rel=0.01)
+    assert met.volume("rapid", "link") < 0.002 * met.volume()
+    assert loads(met, 2000.0, 2.0 * RADIUS).width_over(0.95) <= 1.25 * 2.4
+
+
+def test_a_pocket_that_a_step_has_opened_by_a_corner_is_cleared_whole():
+    """So little is free beside its wall that no round front finds room: it was ringed once."""
+    region = rectangle(0, 0, 59.4, 39.4, 4.7)
+    metal = region.difference(shapely_box(-30, -30, -20.05, 30))
+    reach = off(region, -RADIUS)
+    met = cut_out(reach, metal, metal.union(region.buffer(10).difference(region)), 2.4)
+    reached = off(reach, RADIUS).intersection(metal)
+    assert met.volume() == pytest.approx(10.0 * reached.area, rel=0.01)
+    assert loads(met, 2000.0, 2.0 * RADIUS).width_over(0.99) <= 1.3 * 2.4

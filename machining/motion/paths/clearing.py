@@ -30,6 +30,7 @@ SMALLEST_STEP = 0.4, 0.05  # of the width: from where nothing is open yet, and i
 LESS_ROUND = 0.6  # times as round are the fronts that cut what is left
 CHORD_MM, SAME_MM, SHORT_MM = 0.01, 0.04, 0.05
 ARC_MM, FINE_MM = 0.01, 0.004  # of a chord from its arc, and of a corner left out
+ROOM_SHARE = 0.5  # of the room there is, as round a front may be that begins in little of it
 HINDERED = 0.8  # of its growth or area a rounder front must keep
 MOST_FRONTS = 1500
 
@@ -95,6 +96,9 @@ def _regions(reach: Region, free: Region, radius: float, width: float) -> Iterat
     """What is open grown to all there is to reach: as round as it can be, then less and less."""
     now = free.intersection(reach)
     now, round_ = yield from _growing(now, reach, radius, width)
+    if round_ < SHARPEST * radius:  # it has begun in a corner and found no room
+        sharp = max(round_, SAME_MM)
+        now = yield from _held(now, reach, sharp, step_for(width, sharp, radius, growing=False))
     while round_ >= SHARPEST * radius and reach.area - now.area > CHORD_MM * reach.length / 10.0:
         now = yield from _held(now, reach, round_, step_for(width, round_, radius, growing=False))
         round_ *= LESS_ROUND
@@ -113,6 +117,8 @@ def _growing(
         then, rounder = off(now, step), min(round_ + step, most)
         if not reach.covers(then):  # else nothing hinders it
             grown = then.intersection(reach)
+            if round_ < SHARPEST * radius:  # a strip or a corner: as round as there is room
+                rounder = min(rounder, max(ROOM_SHARE * _inmost(grown), round_))
             then = _opened(grown, rounder).union(now)
             if then.area - now.area < HINDERED * (grown.area - now.area):
                 break
@@ -142,10 +148,16 @@ def _held(now: Region, reach: Region, round_: float, step: float) -> Generator[M
 
 def _round(region: Region) -> float:
     """How round its corners are: of the largest circle in it, or less where that leaves much."""
-    round_ = max((maximum_inscribed_circle(p).length for p in polygons_of(region)), default=0.0)
+    round_ = _inmost(region)
     while round_ > SAME_MM and _opened(region, round_ - SAME_MM).area < HINDERED * region.area:
         round_ /= 2.0
     return round_ if round_ > SAME_MM else 0.0
+
+
+def _inmost(region: Region) -> float:
+    """The radius of the largest circle in it."""
+    found = (maximum_inscribed_circle(each).length for each in polygons_of(region))
+    return max(found, default=0.0)
 
 
 def _moved(then: Region, now: Region, step: float) -> list[LineString]:

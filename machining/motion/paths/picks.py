@@ -147,13 +147,15 @@ class Clearing:
 
     def _beside(self, spot: Vector, front: Front, room: float) -> Vector:
         """Where the tool stands free next to the beginning of a front, with room round it (mm) as
-        far as there is any.
+        far as there is any there.
         """
         for share in (room, room / 4.0, 0.0):
             free = off(self.free[front.at], -share)
             if not free.is_empty:
                 near = nearest_points(free, Point(spot))[0]
-                return np.array([near.x, near.y])
+                found = np.array([near.x, near.y])
+                if share == 0.0 or self._free_way(found, spot, front.at):
+                    return found
         return spot
 
     def _turned_in(self, ring: Vector, front: Front) -> Vector:
@@ -190,13 +192,17 @@ class Clearing:
         front = self.fronts[k]
         if np.hypot(*(there - here)) < CHORD_MM:
             return True
-        way = LineString([here, there])
-        if front.at not in self._wide:
-            self._wide[front.at] = self.free[front.at].buffer(RUBS_MM)
-            prepare(self._wide[front.at])
-        if not self._wide[front.at].covers(way):
+        if not self._free_way(here, there, front.at):
             return False
+        way = LineString([here, there])
         return not any(
             self._open[n] and n != k and self.fronts[n].at < front.at
             for n in self._tree.query(way, "dwithin", self._widest).tolist()
         )
+
+    def _free_way(self, here: Vector, there: Vector, at: int) -> bool:
+        """Is the straight way inside of what is open before a step?"""
+        if at not in self._wide:
+            self._wide[at] = self.free[at].buffer(RUBS_MM)
+            prepare(self._wide[at])
+        return bool(self._wide[at].covers(LineString([here, there])))
