@@ -13,7 +13,7 @@ from machining.geometry.frames import Pose, Vector
 from machining.geometry.mesh import Mesh
 from machining.geometry.regions import Region
 from machining.geometry.shells import shells
-from machining.geometry.solids import distance, half_section, posed, to_mesh
+from machining.geometry.solids import block, half_section, posed, to_mesh, volume
 from machining.memo import Memo
 from machining.motion.path import Path
 from machining.placing.zero import Lie
@@ -147,11 +147,11 @@ def _wider_than_drawn(op: Ready, facts: PlanFacts) -> Gouge | None:
 
 def _drawn_edge(op: Ready, facts: PlanFacts) -> Edge | None:
     """The edge that the drawing breaks where this takes something, if there is one."""
-    taken = op.before.solid - op.after.solid
     for each in facts.geometry.features:
         if isinstance(each, Edge) and each.surfaces:
             spot = op.lie.pose.apply(_amid(each, facts.geometry.mesh))
-            if distance(taken, spot, 2.0 * AT_EDGE_MM) < AT_EDGE_MM:
+            there = block(spot - AT_EDGE_MM, spot + AT_EDGE_MM)
+            if volume((op.before.solid ^ there) - op.after.solid) > LEAST_MM3 * AT_EDGE_MM:
                 return each
     return None
 

@@ -156,12 +156,6 @@ def volume(solid: Solid) -> float:
     return float(solid.volume())
 
 
-def distance(solid: Solid, spot: Vector, most: float) -> float:
-    """How far (mm) a place is from a solid, 0 inside of it, ``most`` where it is further."""
-    size = 1e-3
-    return float(solid.min_gap(Solid.cube([size] * 3, True).translate(spot.tolist()), most))
-
-
 def bounds(solid: Solid) -> tuple[Vector, Vector]:
     box = solid.bounding_box()
     return np.array(box[:3]), np.array(box[3:])

@@ -22,7 +22,7 @@ from machining.world.part import Part
 from machining.world.stock.block import sawn_block
 from tools.demo_parts import box, cut
 
-from .build import LIBRARY, plan
+from .build import FACE, LIBRARY, POCKET, WALLS, answer, plan
 from .shapes_in_step import fused, plate, read
 from .test_true_cuts import RADIUS, cut_out
 
@@ -103,3 +103,12 @@ def test_a_pocket_that_a_step_has_opened_by_a_corner_is_cleared_whole():
     reached = off(reach, RADIUS).intersection(metal)
     assert met.volume() == pytest.approx(10.0 * reached.area, rel=0.01)
     assert loads(met, 2000.0, 2.0 * RADIUS).width_over(0.99) <= 1.3 * 2.4
+
+
+def test_a_finish_along_walls_leaves_what_its_tool_does_not_come_to():
+    """Of 40 x 24 with corners of 4 a Ø8 goes once round: 24 x 8 stand in the middle, 8 high."""
+    alone = plan(FACE, WALLS)
+    op = next(each for each in walk(alone, LIBRARY, MEMO).operations() if each.id == "walls")
+    assert op.found.trace.volume() == pytest.approx(op.seen.cut_mm3, rel=0.01)
+    left = answer(alone).left_mm3 - answer(plan(FACE, POCKET, WALLS)).left_mm3
+    assert left == pytest.approx(24 * 8 * 8, rel=0.02)

@@ -4,10 +4,11 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from shapely import contains_xy, prepare
+from shapely import LineString, contains_xy, prepare, unary_union
 
 from machining.cutting.correction import measured_chain
-from machining.geometry.regions import Region, grown
+from machining.geometry.frames import Vector
+from machining.geometry.regions import ARC_STEPS, Region, grown
 from machining.geometry.solids import Solid
 from machining.motion.path import Leg, Path
 from machining.motion.paths import areas
@@ -25,6 +26,7 @@ from .pockets import entered, pocket_work
 from .sides import PASSES, SAME_STOCK, outside_work
 
 LEAD_SHARE = 0.25  # of the diameter
+CHORD_MM = 0.03  # what facets of a round may lie inside of it
 
 
 def _work(operation: FinishWalls, ground: Ground) -> Work:
@@ -38,9 +40,37 @@ def _work(operation: FinishWalls, ground: Ground) -> Work:
 
 
 def _removed(operation: FinishWalls, work: Work, ground: Ground) -> Solid | None:
-    if isinstance(operation.on, Outside):
-        return all_round(work, ground.stock_outline)
-    return down_to_floor(work, work.region)
+    """What the tool sweeps beside its walls; all there is, while none is chosen."""
+    outside = isinstance(operation.on, Outside)
+    if not ground.radius:
+        return (
+            all_round(work, ground.stock_outline) if outside else down_to_floor(work, work.region)
+        )
+    swept = unary_union(
+        [
+            LineString(line).buffer(ground.radius + CHORD_MM, quad_segs=2 * ARC_STEPS)
+            for stands in measured_chain(operation.width_mm, operation.chain)
+            for line in _contours(operation, work, ground.radius, stands)
+            if len(line) > 1
+        ]
+    )
+    beside = swept.difference(work.kept) if outside else swept.intersection(work.region)
+    return down_to_floor(work, beside)
+
+
+def _contours(kind: FinishWalls, work: Work, radius: float, stands: float) -> list[Vector]:
+    """Where the tool's middle goes in the pass after which so much stands (mm) on its walls."""
+    outside, away = isinstance(kind.on, Outside), radius + stands
+    area = _beside(kind, work, away)
+    contours = areas.contours_of(area, inside=not outside)
+    if not outside and not work.kept.is_empty:  # where it is open there is no wall
+        return areas.beside(contours, work.kept, away)
+    return contours
+
+
+def _beside(kind: FinishWalls, work: Work, away: float) -> Region:
+    """What lies within the way of a tool so far (mm) from its walls, or outside of it."""
+    return grown(work.kept, away) if isinstance(kind.on, Outside) else grown(work.region, -away)
 
 
 def _path(op: Ready[FinishWalls], facts: PlanFacts) -> Path:
@@ -48,24 +78,18 @@ def _path(op: Ready[FinishWalls], facts: PlanFacts) -> Path:
     near, retract = heights(op, facts)
     if work.is_thin:
         return Path()
-    outside = isinstance(kind.on, Outside)
     levels = areas.levels(work.floor + work.wall_height, work.floor, kind.step_down_mm)
     legs: list[Leg] = []
     for stands in measured_chain(kind.width_mm, kind.chain):
-        area = (
-            grown(work.kept, radius + stands) if outside else grown(work.region, -radius - stands)
-        )
-        contours = areas.contours_of(area, inside=not outside)
-        if not outside and not work.kept.is_empty:  # where it is open there is no wall
-            contours = areas.beside(contours, work.kept, radius + stands)
+        area = _beside(kind, work, radius + stands)
         legs += areas.along_walls(
-            contours,
+            _contours(kind, work, radius, stands),
             levels,
             kind.passes,
             work.top + near,
             retract,
             kind.lead,
-            _free(area, outside) if kind.lead != "straight" else None,
+            _free(area, isinstance(kind.on, Outside)) if kind.lead != "straight" else None,
             LEAD_SHARE * op.tool.diameter_mm,
         ).legs
     return Path(tuple(legs))

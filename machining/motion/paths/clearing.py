@@ -97,8 +97,8 @@ def _regions(reach: Region, free: Region, radius: float, width: float) -> Iterat
     now = free.intersection(reach)
     now, round_ = yield from _growing(now, reach, radius, width)
     if round_ < SHARPEST * radius:  # it has begun in a corner and found no room
-        sharp = max(round_, SAME_MM)
-        now = yield from _held(now, reach, sharp, step_for(width, sharp, radius, growing=False))
+        step = step_for(width, SHARPEST * radius, radius, growing=False)
+        now = yield from _held(now, reach, max(round_, SAME_MM), step)
     while round_ >= SHARPEST * radius and reach.area - now.area > CHORD_MM * reach.length / 10.0:
         now = yield from _held(now, reach, round_, step_for(width, round_, radius, growing=False))
         round_ *= LESS_ROUND
