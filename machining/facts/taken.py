@@ -41,7 +41,8 @@ NOT_IN_PATH = {
 def stock_after(op: OperationFacts, facts: PlanFacts, memo: Memo) -> None:
     """Where the operation works, and the stock after it."""
     tool, kind = op.kit.tool if op.kit else None, kind_of(op.operation)
-    fields = op.operation.model_dump(exclude=NOT_IN_PATH | kind.no_stock | kind.in_air)
+    same = kind.no_stock - kind.shapes(op.operation)
+    fields = op.operation.model_dump(exclude=NOT_IN_PATH | same | kind.in_air)
     key = digest(op.before.key, facts.geometry.key, fields, tool)
     op.turns = kind.turned or (op.rig.turns_work if op.rig is not None else op.station.turns)
     ground = Ground(

@@ -143,8 +143,9 @@ class Kind(Generic[K]):
 
     ``unsuited`` says in a sentence with ``{names}`` of lengths (mm) why a tool of an allowed kind
     does not suit; ``says_shape`` is for kinds where that sentence judges the tool's shape too.
-    ``no_stock`` are fields that change neither its place nor what it takes, ``in_air`` those that
-    only move where it begins, ``no_trace`` those that do not change where it goes in plan.
+    ``no_stock`` are fields that change neither its place nor what it takes, but those of them that
+    ``shapes`` names for one operation; ``in_air`` those that only move where it begins,
+    ``no_trace`` those that do not change where it goes in plan.
     """
 
     process: Process
@@ -168,6 +169,7 @@ class Kind(Generic[K]):
     straight_down: Callable[[Work], bool] = at_plunge
     leaves_mm: Callable[[K], float | None] = allowance
     no_stock: frozenset[str] = frozenset()
+    shapes: Callable[[K], frozenset[str]] = all_fields
     in_air: frozenset[str] = frozenset()
     no_trace: Callable[[K], frozenset[str]] = all_fields
     says_shape: bool = True

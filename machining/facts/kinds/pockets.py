@@ -38,6 +38,7 @@ from .sides import (
 
 SAME_MM = 1e-6
 WALL_MM = 0.05  # so near to a wall a side is one
+SKIN_MM = 1.5  # thicker it is no skin for a finish
 OUT_MM = 1.0  # past an open side
 JUST_OVER_MM = 0.3  # over a pocket's floor, where a drill's point has been
 
@@ -128,8 +129,18 @@ def _pocket_metal(op: Ready[RoughPocket]) -> tuple[Level, ...]:
     return metal_of(op, op.work.region)
 
 
-def _all_of_it(operation: object, work: Work, ground: Ground) -> Solid | None:
-    return down_to_floor(work, work.region)
+def _shapes(operation: RoughPocket) -> frozenset[str]:
+    """Rings far apart leave something between them."""
+    return frozenset({"step_over_mm"} if operation.clears == "rings" else ())
+
+
+def _removed(operation: RoughPocket, work: Work, ground: Ground) -> Solid | None:
+    """All of it; in plain rings what they sweep: far apart they leave posts in corners."""
+    if operation.clears == "open" or not ground.radius:
+        return down_to_floor(work, work.region)
+    rings = areas.nested(grown(work.region, -ground.radius), operation.step_over_mm, ground.radius)
+    lines = [ring for _, each in rings for ring in each]
+    return down_to_floor(work, areas.swept(lines, ground.radius).intersection(work.region))
 
 
 def _pocket_path(op: Ready[RoughPocket], facts: PlanFacts) -> Path:
@@ -209,13 +220,32 @@ def open_at(op: Ready[RoughPocket]) -> float:
 # -- floors
 
 
+def _down_from_stock(operation: object, work: Work, ground: Ground) -> Solid | None:
+    """All there is over its floor: whatever stands there the tool cuts too."""
+    top = max(work.top, ground.stock_top)
+    return down_to_floor(replace(work, top=top), work.region)
+
+
 def _floor_work(operation: FinishFloor, ground: Ground) -> Work:
     on = operation.on
     assert isinstance(on, OnFeatures | Rectangle | DrawnArea)
     work, area = pocket_work(on, ground)
     if area.through:
         raise OutOfRange("features", ", ".join(getattr(on, "ids", ())), "a pocket with a floor")
-    return replace(work, top=area.floor + operation.depth_mm, wall_height=operation.depth_mm)
+    top = area.floor + operation.depth_mm
+    region = _off_what_stands(work.region, (top + max(area.top, top)) / 2.0, ground)
+    return replace(work, region=region, top=top, wall_height=operation.depth_mm)
+
+
+def _off_what_stands(region: Region, height: float, ground: Ground) -> Region:
+    """A region without the skin that a roughing left on its walls, which is the walls' own finish
+    to take; all of it where more than a skin stands.
+    """
+    left = section(ground.before.solid, height).intersection(region)
+    if left.is_empty or 2.0 * left.area > SKIN_MM * left.length:
+        return region
+    free = region.difference(grown(left, WALL_MM))
+    return opened(free, ground.radius) if ground.radius else free
 
 
 def _floor_metal(op: Ready[FinishFloor]) -> tuple[Level, ...]:
@@ -259,12 +289,13 @@ KINDS = {
         _pocket_work,
         _pocket_path,
         _pocket_forces,
-        _all_of_it,
+        _removed,
         _pocket_size,
         _pocket_worked,
         width=stepped_over,
         metal=_pocket_metal,
         no_stock=SAME_STOCK,
+        shapes=_shapes,
         no_trace=same_trace,
         says_shape=False,
         carried=True,
@@ -279,7 +310,7 @@ KINDS = {
         _floor_work,
         _floor_path,
         _floor_forces,
-        _all_of_it,
+        _down_from_stock,
         _floor_size,
         diameter=_floor_diameter,
         width=stepped_over,

@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from shapely import LineString, contains_xy, prepare, unary_union
+from shapely import contains_xy, prepare
 
 from machining.cutting.correction import measured_chain
 from machining.geometry.frames import Vector
-from machining.geometry.regions import ARC_STEPS, Region, grown
+from machining.geometry.regions import Region, grown
 from machining.geometry.solids import Solid
 from machining.motion.path import Leg, Path
 from machining.motion.paths import areas
@@ -26,7 +26,6 @@ from .pockets import entered, pocket_work
 from .sides import PASSES, SAME_STOCK, outside_work
 
 LEAD_SHARE = 0.25  # of the diameter
-CHORD_MM = 0.03  # what facets of a round may lie inside of it
 
 
 def _work(operation: FinishWalls, ground: Ground) -> Work:
@@ -46,13 +45,14 @@ def _removed(operation: FinishWalls, work: Work, ground: Ground) -> Solid | None
         return (
             all_round(work, ground.stock_outline) if outside else down_to_floor(work, work.region)
         )
-    swept = unary_union(
-        [
-            LineString(line).buffer(ground.radius + CHORD_MM, quad_segs=2 * ARC_STEPS)
+    swept = areas.swept(
+        (
+            line
             for stands in measured_chain(operation.width_mm, operation.chain)
             for line in _contours(operation, work, ground.radius, stands)
             if len(line) > 1
-        ]
+        ),
+        ground.radius,
     )
     beside = swept.difference(work.kept) if outside else swept.intersection(work.region)
     return down_to_floor(work, beside)
@@ -142,6 +142,11 @@ def _no_trace(operation: FinishWalls) -> frozenset[str]:
     return PASSES if operation.chain > 1 else PASSES | {"width_mm"}
 
 
+def _shapes(operation: FinishWalls) -> frozenset[str]:
+    """In several cuts their width says how far in the first one goes."""
+    return frozenset({"width_mm"} if operation.chain > 1 else ())
+
+
 KINDS = {
     "finish_walls": Kind(
         "finish",
@@ -156,6 +161,7 @@ KINDS = {
         width=_width,
         leaves_mm=_drawn_size,
         no_stock=SAME_STOCK,
+        shapes=_shapes,
         no_trace=_no_trace,
         says_shape=False,
         carried=True,

@@ -9,7 +9,7 @@ from math import ceil, pi
 from typing import Literal
 
 import numpy as np
-from shapely import LineString, MultiLineString, Point, Polygon, distance, points
+from shapely import LineString, MultiLineString, Point, Polygon, distance, points, unary_union
 from shapely.geometry.base import BaseGeometry
 from shapely.geometry.polygon import orient
 from shapely.ops import linemerge
@@ -27,6 +27,8 @@ LAP_MM = 0.2  # of the last line of a raster over its region
 MOST_PASSES = 1000
 SMOOTH_MM = 0.01
 BESIDE_MM = 0.05  # of a wall: what chords of contours are off
+MIDDLE = 0.9  # of the radius in from the last ring, for what stands in the middle
+SWEPT_MM, SWEPT_STEPS = 0.03, 24  # what facets of a round may lie inside of it
 
 
 def counted(field: str, step: float, passes: float, most: int = MOST_PASSES) -> int:
@@ -163,7 +165,7 @@ def out_of_pocket(
     pen = Pen(retract, near)
     at = top
     for z in heights:
-        for polygon, rings in _nested(grown(region, -radius), step_over):
+        for polygon, rings in nested(grown(region, -radius), step_over, radius):
             if entry.by == "ramp":
                 down_ring(pen, rings[0], at, z, entry.ramp_deg, near)
             else:
@@ -174,8 +176,10 @@ def out_of_pocket(
     return pen.path()
 
 
-def _nested(area: Region, step: float) -> list[tuple[Polygon, list[Vector]]]:
-    """Each separate island of tool-centre area with its rings from the inside out."""
+def nested(area: Region, step: float, radius: float) -> list[tuple[Polygon, list[Vector]]]:
+    """Each separate island of tool-centre area with its rings from the inside out; where more than
+    the radius would stand in the middle, one more that takes it.
+    """
     islands = []
     for polygon in polygons_of(area):
         low_x, low_y, high_x, high_y = polygon.bounds
@@ -185,12 +189,22 @@ def _nested(area: Region, step: float) -> list[tuple[Polygon, list[Vector]]]:
             inner = polygon.buffer(-k * step)
             parts = polygons_of(inner)
             if not parts:
+                last = (k - 1) * step
+                if not polygon.buffer(-last - radius).is_empty:
+                    within = polygon.buffer(-last - MIDDLE * radius)
+                    rings += [r for part in polygons_of(within) for r in contours_of(part, True)]
                 break
             rings += [ring for part in parts for ring in contours_of(part, inside=True)]
             k += 1
         if rings:
             islands.append((polygon, rings[::-1]))
     return islands
+
+
+def swept(lines: Iterable[Vector], radius: float) -> Region:
+    """What a tool sweeps along lines (n, 2), in plan (mm)."""
+    found = [LineString(line).buffer(radius + SWEPT_MM, quad_segs=SWEPT_STEPS) for line in lines]
+    return unary_union(found)
 
 
 Lead = Literal["straight", "angle", "arc"]

@@ -1,4 +1,4 @@
-"""Pockets with open sides are cleared from beside the stock, however far that stands out."""
+"""What is open is where a clearing begins, and what a path sweeps is what its stock loses."""
 
 from __future__ import annotations
 
@@ -12,17 +12,18 @@ from shapely import box as shapely_box
 from machining.facts.route import walk
 from machining.geometry.laid import laid
 from machining.geometry.regions import rectangle
+from machining.geometry.solids import section
 from machining.memo import Memo
 from machining.motion.paths.clearing import off
-from machining.plan.operation import Face, RoughPocket
-from machining.plan.places import OnFeatures
+from machining.plan.operation import Face, FinishFloor, RoughPocket
+from machining.plan.places import OnFeatures, Rectangle
 from machining.removal.loads import loads
 from machining.world.geometry import from_examined
 from machining.world.part import Part
 from machining.world.stock.block import sawn_block
 from tools.demo_parts import box, cut
 
-from .build import FACE, LIBRARY, POCKET, WALLS, answer, plan
+from .build import FACE, LIBRARY, POCKET, TOOLS, WALLS, answer, plan, tool
 from .shapes_in_step import fused, plate, read
 from .test_true_cuts import RADIUS, cut_out
 
@@ -112,3 +113,35 @@ def test_a_finish_along_walls_leaves_what_its_tool_does_not_come_to():
     assert op.found.trace.volume() == pytest.approx(op.seen.cut_mm3, rel=0.01)
     left = answer(alone).left_mm3 - answer(plan(FACE, POCKET, WALLS)).left_mm3
     assert left == pytest.approx(24 * 8 * 8, rel=0.02)
+
+
+@pytest.mark.parametrize("step", [1.0, 4.4, 5.9])
+@pytest.mark.parametrize("wide", [23.0, 34.0, 47.0])
+def test_plain_rings_take_the_middle_and_what_they_leave_in_corners_stands(step, wide):
+    """Of a Ø6: where more than its radius is left in the middle one more ring takes it."""
+    on = Rectangle(
+        x_mm=0, y_mm=0, length_mm=60, width_mm=wide, corner_radius_mm=4, top_mm=0, depth_mm=6
+    )
+    rough = RoughPocket(
+        id="rough", tool="t9", on=on, step_down_mm=3.0, step_over_mm=step, clears="rings"
+    )
+    of = plan(FACE, rough, tools=(*TOOLS, tool(9, "end-mill-6-z3")))
+    op = next(each for each in walk(of, LIBRARY, MEMO).operations() if each.id == "rough")
+    assert op.found.trace.volume() == pytest.approx(op.seen.cut_mm3, rel=0.01)
+    middle = section(op.after.solid, -3.0).intersection(shapely_box(-5, -wide / 4, 5, wide / 4))
+    assert middle.area < 0.01
+    whole = op.work.region.area * 6.0
+    assert op.seen.cut_mm3 == pytest.approx(whole, rel=0.001 if step < 5.0 else 0.05)
+    assert (op.seen.cut_mm3 < 0.998 * whole) == (step > 1.707 * 3.0)
+
+
+def test_a_floor_finished_first_takes_all_over_it_and_a_skin_on_the_walls_is_left_to_them():
+    floor = FinishFloor(id="floor", tool="t3", on=POCKET.on, depth_mm=0.3, step_over_mm=3.0)
+    rough = POCKET.model_copy(update={"leave_floor_mm": 0.3})
+    for before in ((), (rough,)):
+        ops = walk(plan(FACE, *before, floor, WALLS), LIBRARY, MEMO).operations()
+        cut = {op.id: op for op in ops}["floor"]
+        assert cut.found.trace.volume() == pytest.approx(cut.seen.cut_mm3, rel=0.02)
+    walls = ops[-1]  # 0.3 beside 120 of wall, 8 deep
+    assert walls.seen.cut_mm3 == pytest.approx(0.3 * 120 * 8, rel=0.1)
+    assert walls.found.trace.volume() == pytest.approx(walls.seen.cut_mm3, rel=0.02)
