@@ -2,8 +2,11 @@
 
 from __future__ import annotations
 
+import json
+
 import pytest
 
+from machining.ask import ANY_EDITS, QUESTIONS
 from machining.plan.apply import apply
 from machining.plan.operation import Drill, MillThread, Ream
 from machining.plan.places import OnFeatures, Points
@@ -68,6 +71,15 @@ def test_a_thread_wider_than_its_metal_has_no_crests(diameter, share, severity):
         mended = apply(threaded(*TURNED, diameter_mm=diameter), found.fixes[0].edits)
         assert of_metal(mended) is None
         assert mended.setups[0].operation("thread").diameter_mm == 30.0
+
+
+def test_every_way_to_the_relief_leaves_its_thread_a_neck(gland_plan):
+    """Where the finish ends at the relief's wall a line of no width stands a little higher."""
+    of, library = gland_plan
+    for row in json.loads(QUESTIONS["ways"](of, library, lathe.MEMO, operation="g50")):
+        taken = apply(of, ANY_EDITS.validate_python(row["edits"]))
+        found = lathe.evaluate(taken, library, lathe.MEMO).findings
+        assert not [f for f in found if f.severity == "stop"], row["name"]
 
 
 def test_a_bar_that_stands_over_its_thread_is_turned_first():

@@ -11,6 +11,7 @@ from shapely import box
 
 from machining.facts.at_hand import at_hand
 from machining.facts.context import PlanFacts, Ready
+from machining.facts.kinds.turned import taken
 from machining.facts.kinds.turned_thread import thread_depth
 from machining.geometry.contours import FAR_MM
 from machining.plan.edit import AddOperation, Change
@@ -35,7 +36,7 @@ def thread_on(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
         return
     high, low, major = kind.on.z_mm, kind.on.z_mm - kind.on.length_mm, kind.diameter_mm / 2.0
     depth = thread_depth(kind)
-    standing = op.before.half_section().intersection(box(0.0, low, FAR_MM, high))
+    standing = taken(op.before.half_section().intersection(box(0.0, low, FAR_MM, high)))
     widest = 0.0 if standing.is_empty else float(standing.bounds[2])
     share = standing.intersection(box(major - depth, low, major, high)).area / (
         depth * (high - low)
