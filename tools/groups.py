@@ -1,8 +1,8 @@
-"""Run the groups of ``make test`` in lanes side by side; stop at the first that fails, print what
-each took.
+"""Run the groups of ``make test`` in two lanes side by side; stop at the first that fails, print
+what each took.
 
-The browser and the application's processes wait more than they work: they go beside the core.
-``python tools/groups.py NAME ...`` runs only those.
+The browser waits more than it works: it goes beside the core. ``python tools/groups.py NAME ...``
+runs only those.
 """
 
 from __future__ import annotations
@@ -35,8 +35,6 @@ LANES: list[dict[str, list[list[str]]]] = [
     },
     {
         "browser": [[PY, "-m", "pytest", "tests/browser"]],
-    },
-    {
         "application": [[PY, "-m", "pytest", "tests/shop", "-n", WORKERS]],
     },
 ]

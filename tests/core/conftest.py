@@ -14,7 +14,7 @@ from machining.world.geometry import PartGeometry, from_examined
 from machining.world.library import Library
 from shop.demo import clamp_block, gland
 
-settings.register_profile("short", max_examples=40, deadline=None, derandomize=True)
+settings.register_profile("short", max_examples=25, deadline=None, derandomize=True)
 settings.register_profile("long", max_examples=3000, deadline=None)
 settings.load_profile(os.environ.get("HYPOTHESIS_PROFILE", "short"))
 
