@@ -1,7 +1,7 @@
 """Run the groups of ``make test`` in two lanes side by side; stop at the first that fails, print
 what each took.
 
-The browser waits more than it works: it goes beside the core. ``python tools/groups.py NAME ...``
+The browser waits more than it works: it goes beside all others. ``python tools/groups.py NAME ...``
 runs only those.
 """
 
@@ -32,11 +32,9 @@ LANES: list[dict[str, list[list[str]]]] = [
         ],
         "front end": [["npm", "--prefix", "web", "run", "--silent", "test"]],
         "core": [[PY, "-m", "pytest", "tests/core", "tests/tools", "-n", WORKERS]],
-    },
-    {
-        "browser": [[PY, "-m", "pytest", "tests/browser"]],
         "application": [[PY, "-m", "pytest", "tests/shop", "-n", WORKERS]],
     },
+    {"browser": [[PY, "-m", "pytest", "tests/browser"]]},
 ]
 
 

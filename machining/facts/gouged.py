@@ -105,22 +105,23 @@ def _edge(op: Ready, facts: PlanFacts) -> Gouge | None:
     """What it takes of the part as an edge that is drawn nowhere, or its path beside that."""
     taken = None
     if op.after is not op.before and op.operation.kind not in UNASKED:
-        taken = _wider_than_drawn(op, facts) or _aside(op, facts)
+        drawn = _drawn_edge(op, facts)
+        taken = _wider(op, drawn) or _aside(op, facts, drawn)
     if taken is None and can_be(op) and op.operation.kind not in IN_STEPS:
         return _milled(op, facts, op.after)
     return taken
 
 
-def _aside(op: Ready, facts: PlanFacts) -> Gouge | None:
-    """What is gone of the part in one piece: of an edge that is not drawn broken, more than is
-    broken without being drawn.
+def _aside(op: Ready, facts: PlanFacts, drawn: Edge | None = None) -> Gouge | None:
+    """What is gone of the part in one piece: of an edge, more than is broken without being drawn,
+    or than the one that is ``drawn`` may be wider.
     """
+    least = THIN_MM
+    if op.operation.kind not in NO_EDGE:
+        least = WIDER_MM if drawn else BROKEN_MM
     part = posed(facts.geometry.solid, op.lie.pose)
     found = shells(to_mesh((op.before.solid ^ part) - op.after.solid))
     thick = 2.0 * found.volume / np.maximum(found.area, 1e-9)
-    least = THIN_MM if op.operation.kind in NO_EDGE else BROKEN_MM
-    if least == BROKEN_MM and _drawn_edge(op, facts) is not None:
-        least = WIDER_MM
     wide = np.flatnonzero((found.volume > LEAST_MM3) & (thick > least))
     if not len(wide):
         return None
@@ -131,9 +132,9 @@ def _aside(op: Ready, facts: PlanFacts) -> Gouge | None:
     )
 
 
-def _wider_than_drawn(op: Ready, facts: PlanFacts) -> Gouge | None:
+def _wider(op: Ready, drawn: Edge | None) -> Gouge | None:
     """Of a chamfer that is wider than the drawing's, all along it: it is too thin for a piece."""
-    kind, drawn = op.operation, _drawn_edge(op, facts)
+    kind = op.operation
     if not isinstance(kind, Chamfer) or drawn is None or drawn.shape != "chamfer":
         return None
     wider = kind.size_mm - drawn.size_mm

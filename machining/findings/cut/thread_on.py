@@ -22,11 +22,9 @@ from machining.quantities.said import Shown, length
 
 from ..finding import Finding, Severity, of_operation
 
-FULL, HALF = (
-    0.75,
-    0.5,
-)  # of the section between core and crest: chamfers and a low turning take some
-BEYOND = 2.0
+# of the section between core and crest: chamfers and a low turning take some
+FULL, HALF = 0.75, 0.5
+BEYOND = 2.0  # turns, for what is turned under it
 OVER = 0.15  # of its pitch the metal may stand over the thread: its crests are what is turned
 
 

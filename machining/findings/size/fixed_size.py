@@ -18,12 +18,12 @@ from machining.world.part import Requirement
 from machining.world.tool import DRILLS, Tool
 
 from ..finding import Finding, Severity, of_operation
+from ..sizes import is_near
 from ..tools import other_tools
 
 WIDENS = frozenset(
     {"drill", "ream", "bore", "mill_hole", "tap", "mill_thread", "turn_rough", "turn_finish"}
 )
-NEAR = 0.2  # of a diameter: a size that is that near is the hole's
 DRILLS_MM, REAMS_MM = 0.1, 0.02  # what a hole of neither may be off the size it is drawn or typed
 
 
@@ -87,9 +87,8 @@ def _asked(op: Ready, facts: PlanFacts) -> tuple[float, float, str]:
 
 def _is_of(asked: Requirement, hole: Hole) -> bool:
     """Does it limit the hole's diameter?"""
-    size = asked.nominal_mm or 0.0
-    same = abs(size - hole.diameter_mm) <= NEAR * hole.diameter_mm
-    return asked.feature == hole.id and asked.band_mm > 0 and not asked.thread and same
+    limits = asked.band_mm > 0 and not asked.thread
+    return limits and asked.feature == hole.id and is_near(asked, hole.diameter_mm)
 
 
 def _is_widened(op: Ready, facts: PlanFacts) -> bool:

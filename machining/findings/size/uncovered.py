@@ -19,13 +19,13 @@ from machining.world.feature import Hole, Pocket
 from machining.world.part import Requirement
 
 from ..finding import Finding
+from ..sizes import is_near
 from .threads_asked import thread_not_made
 
 ID = "size.drawing-uncovered"
 THREADED, TO_SIZE = frozenset({"tap", "mill_thread"}), frozenset({"ream", "bore", "mill_hole"})
 MOST_FIXES = 4
 DRILLED_BAND_MM = 0.1  # a twist drill cuts over its size by some hundredths, and wanders
-NEAR = 0.2  # of a diameter or a depth: a size that is that near is it
 # from which band on an instrument will do: about four times what it is uncertain by
 INSTRUMENTS = ((0.12, "caliper"), (0.02, "micrometer"))
 GAUGE_TO_MM = 40.0  # diameter up to which a hole is gauged with a plug
@@ -59,7 +59,7 @@ def _not_made(asked: Requirement, makers: list[OperationFacts], facts: PlanFacts
     if (
         isinstance(hole, Hole)
         and 0.0 < asked.band_mm < DRILLED_BAND_MM
-        and _is_near(asked, hole.diameter_mm)
+        and is_near(asked, hole.diameter_mm)
         and all(isinstance(op.operation, Drill | Spot) or _only_edges(op) for op in makers)
     ):
         return Finding(
@@ -74,10 +74,6 @@ def _not_made(asked: Requirement, makers: list[OperationFacts], facts: PlanFacts
             about=asked.id,
         )
     return None
-
-
-def _is_near(asked: Requirement, size: float) -> bool:
-    return abs((asked.nominal_mm or 0.0) - size) <= NEAR * size
 
 
 def _made_by(asked: Requirement, facts: PlanFacts, kinds: frozenset[str]) -> Iterator[Proposal]:
@@ -127,8 +123,8 @@ def instrument_for(asked: Requirement, facts: PlanFacts) -> str:
         return "thread gauge"
     if not asked.band_mm:
         return "roughness tester"
-    if isinstance(of, Hole) and _is_near(asked, of.diameter_mm):
+    if isinstance(of, Hole) and is_near(asked, of.diameter_mm):
         return "plug gauge" if of.diameter_mm <= GAUGE_TO_MM else "bore gauge"
     usual = next((name for band, name in INSTRUMENTS if asked.band_mm >= band), "comparator")
-    deep = isinstance(of, Pocket) and _is_near(asked, of.depth_mm)
+    deep = isinstance(of, Pocket) and is_near(asked, of.depth_mm)
     return f"depth {usual}" if deep else usual
