@@ -4,12 +4,13 @@ don't see it.
 
 from __future__ import annotations
 
-import os
 import re
 from pathlib import Path
 
 import pytest
 from playwright.sync_api import expect
+
+from tests.at_length import some
 
 from .conftest import copy_of_demo
 
@@ -116,9 +117,7 @@ def told(page) -> list[str]:
 
 def test_every_main_page_is_read_without_being_seen(sign_in):
     planner = sign_in("planner")
-    # every other of the pages beside the plan's, and all where there is time (``make fuzz``)
-    long = os.environ.get("HYPOTHESIS_PROFILE") == "long"
-    for place in (*PLANNED, *(OTHERS if long else OTHERS[::2])):
+    for place in (*PLANNED, *some(OTHERS, each=2)):
         planner.page.goto(place)
         planner.page.wait_for_load_state("networkidle")
         planner.page.locator("h1, h2").first.wait_for()

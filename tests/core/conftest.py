@@ -1,6 +1,5 @@
 from __future__ import annotations
 
-import os
 from dataclasses import replace
 from pathlib import Path
 
@@ -13,10 +12,11 @@ from machining.plan.document import Plan
 from machining.world.geometry import PartGeometry, from_examined
 from machining.world.library import Library
 from shop.demo import clamp_block, gland
+from tests.at_length import ALL
 
 settings.register_profile("short", max_examples=25, deadline=None, derandomize=True)
 settings.register_profile("long", max_examples=3000, deadline=None)
-settings.load_profile(os.environ.get("HYPOTHESIS_PROFILE", "short"))
+settings.load_profile("long" if ALL else "short")
 
 PARTS = Path(__file__).parent.parent / "parts"
 DEMO = Path(clamp_block.__file__).parent / "TW-118-B.step"

@@ -7,7 +7,6 @@ from __future__ import annotations
 import csv
 import io
 import json
-import os
 import socket
 import subprocess
 import sys
@@ -28,6 +27,7 @@ from machining.plan.apply import apply
 from machining.plan.edit import Edit
 from machining.quantities.errors import Missing, OutOfRange
 from machining.world.geometry import from_json, of_block, to_json
+from tests.at_length import some
 
 from . import build, every_pick, lathe
 from .build import LIBRARY, MEMO, changed, good
@@ -97,8 +97,7 @@ def build_edits(raw: list[dict]) -> list[Edit]:
     return EDITS.validate_python(raw)
 
 
-# every third one, and all where there is time (``make fuzz``)
-TRIED = CASES if os.environ.get("HYPOTHESIS_PROFILE") == "long" else CASES[::3]
+TRIED = some(CASES, each=5)
 
 
 @pytest.mark.parametrize("case", TRIED, ids=names)
@@ -127,7 +126,7 @@ def fixed_shares() -> tuple[int, int]:
     """
     tried = unsettled = 0
     for assembly in ("end-mill-12-z3", "tap-m8"):
-        for plan in every_pick.plans(assembly):
+        for plan in some(every_pick.plans(assembly), each=2):
             bench = lathe if plan.part.geometry else build
             for found in evaluate(plan, bench.LIBRARY, bench.MEMO).findings:
                 if found.severity == "stop":
@@ -143,7 +142,7 @@ def test_rules_are_held_to_the_fixes_they_make():
     another stop.
     """
     tried, unsettled = fixed_shares()
-    assert tried > 50
+    assert tried > 30
     assert unsettled <= 0.05 * tried
 
 

@@ -4,7 +4,6 @@ sees it; and any turned plan.
 
 from __future__ import annotations
 
-import os
 import xml.etree.ElementTree as ET
 from math import hypot, isfinite, pi
 
@@ -23,6 +22,7 @@ from machining.plan.edit import Change, MoveOperation
 from machining.plan.turned import Profile, TurnRough
 from machining.quantities.errors import OutOfRange
 from machining.world.workholding import Chuck
+from tests.at_length import ALL
 
 from .build import changed
 from .lathe import CHUCK, DRILL, FACE, GOOD, LIBRARY, MEMO, ROUGH, answer, ids, plan, setup
@@ -192,7 +192,7 @@ def test_the_drawing_of_a_chuck_says_what_a_setter_measures():
 # -- anything a planner may type
 
 MANY = settings(
-    max_examples=400 if os.environ.get("HYPOTHESIS_PROFILE") == "long" else 15,
+    max_examples=400 if ALL else 15,
     deadline=None,
     suppress_health_check=[HealthCheck.too_slow, HealthCheck.data_too_large],
 )

@@ -113,11 +113,11 @@ def test_what_is_left_at_the_end_is_the_part(demo):
     assert volume(last) == pytest.approx(149997.27, rel=0.01)
 
 
-def test_the_memo_changes_nothing_but_time(demo):
-    plan_, library = demo
+def test_the_memo_changes_nothing_but_time():
+    plan_, library = good(), LIBRARY
     memo = Memo()
     evaluate(plan_, library, memo)
-    edited = changed(plan_, "operation:a30", step_over_mm=2.1)
+    edited = changed(plan_, "operation:rough", step_over_mm=2.1)
     hits = memo.hits
     assert to_bytes(evaluate(edited, library, memo)) == to_bytes(evaluate(edited, library))
     assert memo.hits > hits

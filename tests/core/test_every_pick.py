@@ -5,7 +5,6 @@ the last net.
 from __future__ import annotations
 
 import logging
-import os
 
 import pytest
 
@@ -26,6 +25,7 @@ from machining.ways.choices import (
     turn_choices,
 )
 from machining.ways.offers import offers
+from tests.at_length import ALL, some
 
 from . import build, every_pick, lathe
 
@@ -33,17 +33,16 @@ WAYS = (rough_choices, finish_choices, hole_choices, turn_choices, slope_choices
 
 
 def tools_to_try() -> list[str]:
-    """One of every third kind of tool, and all where there is time (``make fuzz``)."""
+    """One of every third kind of tool, or all."""
     every = sorted(build.LIBRARY.assemblies)
-    if os.environ.get("HYPOTHESIS_PROFILE") == "long":
-        return every
     kinds = {build.LIBRARY.tools[build.LIBRARY.assemblies[each].tool].kind: each for each in every}
-    return sorted(kinds.values())[::3]
+    return every if ALL else sorted(kinds.values())[::3]
 
 
 @pytest.mark.parametrize("assembly", tools_to_try())
 def test_every_kind_at_every_place_is_answered(assembly, caplog):
-    for plan in every_pick.plans(assembly):
+    first = tools_to_try().index(assembly) % 2
+    for plan in some(every_pick.plans(assembly), each=2, first=first):
         bench = lathe if plan.part.geometry else build
         seen = evaluate(plan, bench.LIBRARY, bench.MEMO)
         assert to_bytes(seen)
@@ -64,7 +63,7 @@ def test_every_kind_at_every_place_is_answered(assembly, caplog):
 
 
 def test_what_is_offered_beside_every_kind_at_every_place(caplog):
-    for plan in every_pick.plans("end-mill-10-z3"):
+    for plan in some(every_pick.plans("end-mill-10-z3"), each=2):
         bench = lathe if plan.part.geometry else build
         facts = walk(plan, bench.LIBRARY, bench.MEMO)
         assert all(offer.edits for offer in offers(facts.setups[0].first, facts, lambda: "new"))

@@ -30,12 +30,12 @@ from machining.world.part import Part
 from machining.world.stock import Block
 from machining.world.stock.shaped import Shaped
 
-from .build import LIBRARY, MEMO, good, plan, setup
+from .build import LIBRARY, MEMO, changed, good, plan, setup
 from .conftest import DEMO, PARTS
 
 
-def test_an_export_stands_alone(demo):
-    whole, library = demo
+def test_an_export_stands_alone(gland_plan):
+    whole, library = gland_plan
     text = plan_json.write(whole, library)
     read, brought = plan_json.read(text)
     assert read == whole
@@ -183,8 +183,8 @@ def test_drawings_stay_on_their_sheet(demo):
             assert 0 <= float(each.attrib["y"]) <= 258
 
 
-def test_cli_evaluates_an_export_like_the_browser(demo, tmp_path, capsys):
-    whole, library = demo
+def test_cli_evaluates_an_export_like_the_browser(tmp_path, capsys):
+    whole, library = changed(good(), "tool:t3", stick_out_mm=8.0), LIBRARY
     file = tmp_path / "plan.json"
     file.write_bytes(plan_json.write(whole, library))
     assert main(["evaluate", str(file), "--json"]) == 0
@@ -192,7 +192,7 @@ def test_cli_evaluates_an_export_like_the_browser(demo, tmp_path, capsys):
     assert main(["evaluate", str(file)]) == 0
     words = capsys.readouterr().out
     assert "Setup 1  Top up" in words
-    assert "stop: reach.stick-out-short: T6 stands out 18.0 mm" in words
+    assert "stop: reach.stick-out-short: T3 stands out 8.0 mm" in words
 
 
 @pytest.mark.parametrize(("content", "words"), [(b"{}", "no plan"), (None, "can't be read")])

@@ -2,17 +2,14 @@
 
 from __future__ import annotations
 
-import os
-
 import pytest
 
 from machining.memo import Memo
+from tests.at_length import some
 
 from . import record
 
 MEMO = Memo()
-# every twentieth one, and all where there is time (``make fuzz``)
-ALL = os.environ.get("HYPOTHESIS_PROFILE") == "long"
 BEFORE = record.read(record.ANSWERS)
 
 
@@ -22,7 +19,7 @@ def solids():
     return record.solids()
 
 
-SAMPLES = record.samples() if ALL else record.samples()[::20]
+SAMPLES = some(record.samples(), each=24)
 
 
 @pytest.mark.parametrize("sample", SAMPLES, ids=lambda each: each.name)

@@ -5,7 +5,6 @@ can be taken.
 from __future__ import annotations
 
 import logging
-import os
 from math import isfinite
 
 from hypothesis import HealthCheck, given, settings
@@ -47,6 +46,7 @@ from machining.quantities.said import fill
 from machining.ways.choices import choices
 from machining.ways.offers import offers
 from machining.world.stock.block import sawn_block
+from tests.at_length import ALL
 
 from .build import (
     DRILL,
@@ -107,7 +107,7 @@ BASE = plan(setups=(setup(*GOOD), turned_over()))
 OPERATIONS = {op.id: op for op in GOOD}
 SIZES = st.one_of(st.floats(0.01, 200.0), st.sampled_from([0.05, 0.3, 1.0, 6.0, 12.0, 24.0, 50.0]))
 SLOW = settings(
-    max_examples=600 if os.environ.get("HYPOTHESIS_PROFILE") == "long" else 4,
+    max_examples=600 if ALL else 4,
     deadline=None,
     suppress_health_check=[HealthCheck.too_slow, HealthCheck.data_too_large],
 )

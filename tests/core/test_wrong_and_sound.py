@@ -4,7 +4,6 @@ would find out is said before, with a way out that was tried; what is right is l
 
 from __future__ import annotations
 
-import os
 from collections.abc import Callable
 from dataclasses import dataclass
 
@@ -17,6 +16,7 @@ from machining.plan.operation import Drill, FinishWalls, Ream, RoughPocket, Tap
 from machining.plan.places import OnFeatures, Outside, Points, Rectangle
 from machining.plan.turned import Plane, Profile, TurnFinish, TurnRough
 from machining.world.library import Library
+from tests.at_length import some
 
 from . import build, lathe
 from .build import DRILL, FACE, OUTSIDE, ROUGH, TAP, TOOLS, changed, plan, tool, whole
@@ -184,8 +184,7 @@ SOUND: dict[str, tuple[Callable[[], Plan], Library]] = {
     ),
 }
 MEMOS = {id(build.LIBRARY): build.MEMO, id(lathe.LIBRARY): lathe.MEMO}
-# every third one gets its fixes tried, and all where there is time (``make fuzz``)
-TRIED = WRONG if os.environ.get("HYPOTHESIS_PROFILE") == "long" else WRONG[::3]
+TRIED = some(WRONG, each=3)  # of these the fixes
 
 
 def test_they_are_twenty_and_ten():

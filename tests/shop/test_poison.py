@@ -5,7 +5,6 @@ too large.
 from __future__ import annotations
 
 import json
-import os
 import time
 from concurrent.futures import Future
 
@@ -23,6 +22,7 @@ from shop.jobs.actions.revise import edit_document
 from shop.jobs.actions.warm import warm
 from shop.jobs.models import Answer
 from shop.jobs.reckoners import MOST_WAITING, Asked, Busy, Overtaken, Reckoners, Refusal, TooLarge
+from tests.at_length import some
 from tests.core import build
 
 from .conftest import put_plan, subject_of
@@ -194,8 +194,7 @@ def poison(caller, plan, document: Document) -> None:
     edit_document(caller.user, plan, head, document, [SetPart(part=document.part)])
 
 
-# every fourth one, and all where there is time (``make fuzz``)
-TRIED = list(POISONED) if os.environ.get("HYPOTHESIS_PROFILE") == "long" else [*POISONED][::4]
+TRIED = some(POISONED, each=4)
 
 
 @pytest.mark.parametrize("name", TRIED)

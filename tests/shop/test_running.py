@@ -22,11 +22,11 @@ from pathlib import Path
 
 import pytest
 
+from tests.at_length import ALL
+
 ROOT = Path(__file__).resolve().parent.parent.parent
 PATIENCE_S = 90  # of a test that waits for what has to come; nothing is measured
-LONG = pytest.mark.skipif(
-    os.environ.get("HYPOTHESIS_PROFILE") != "long", reason="takes its time: part of make fuzz"
-)
+LONG = pytest.mark.skipif(not ALL, reason="takes its time: part of make fuzz")
 
 
 def until(holds: Callable[[], object], what: str) -> object:
