@@ -110,6 +110,25 @@ def deepest_infeed(depth: Millimetres, passes: Plain) -> float:
     return positive("depth", depth) / sqrt(within("passes", passes, 1.0, 1e6))
 
 
+@formula(unit="mm", quantity="length")
+def teeth_height(
+    engaged: Millimetres, pitch: Millimetres, infeed: Millimetres, included_angle: Degrees
+) -> float:
+    """d = L/p·(p/8 + h·tan(ε/2))
+
+    How high the teeth along a length are together, on average over their infeed. Raises OutOfRange
+    for values not over 0.
+    Source: ISO 68-1, a groove an eighth of the pitch wide at its ground; geometry.
+    """
+    half = (
+        radians(within("included_angle", included_angle, 0.0, 180.0, low_open=True, high_open=True))
+        / 2.0
+    )
+    of_pitch = positive("pitch", pitch)
+    high = min(of_pitch / 8.0 + positive("infeed", infeed) * tan(half), of_pitch)
+    return positive("engaged", engaged) / of_pitch * high
+
+
 @formula(unit="mm", quantity="size")
 def diameter_at_depth(mouth: Millimetres, taper: Plain, depth: Millimetres) -> float:
     """d = D − T·z

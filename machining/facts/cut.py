@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import replace
 
-from machining.cutting import engagement, speeds, spindle
+from machining.cutting import engagement, speeds, spindle, threads
 from machining.quantities.computed import Computed, Given, Value
 from machining.quantities.errors import OutOfRange
 from machining.world.spindle import CurvePoint
@@ -93,6 +93,15 @@ def _feed(op: Ready, facts: PlanFacts, rpm: Computed, origin: str, machine_max: 
     if not as_it_is:
         feed = op.work_out(speeds.feed_in_steps, "feed", wanted=feed, step=facts.feed_step)
     op.work_out(speeds.chip_per_edge, "chip", feed=feed, rpm=rpm, edges=edges)
+    inside = kind.inside(op)
+    if inside is not None:
+        op.work_out(
+            threads.centre_feed_inside,
+            "centre_feed",
+            edge_feed=feed,
+            hole=Given(inside, "operation"),
+            tool=op.of_tool("diameter_mm"),
+        )
 
 
 def _chip_and_edges(op: Ready, origin: str, edges: Given) -> tuple[Value, Given]:

@@ -124,12 +124,24 @@ def of_section(op: Ready, facts: PlanFacts, planned: float) -> None:
     """A pass along an edge that takes a section (mm²), as a cut as wide as it is deep; where its
     path meets much more, that.
     """
+    side = Given(planned**0.5, "section a pass takes")
+    milled(op, facts, *(_much_met(op, planned) or (side, side)))
+
+
+def of_teeth(op: Ready, facts: PlanFacts, high: Value, infeed: Value) -> None:
+    """Teeth of a height together (mm) that go in so far (mm); where their path meets much more,
+    that.
+    """
+    met = _much_met(op, float(high) * float(infeed))
+    milled(op, facts, *(met or (high, infeed)))
+
+
+def _much_met(op: Ready, planned: float) -> tuple[Value, Value] | None:
+    """Depth and width (mm) of the hardest place, where its section is much more than planned."""
     worst = op.found.hardest if op.found is not None else None
-    if worst is not None and worst.area > much_more(planned):
-        side = Given(min(worst.area**0.5, op.tool.diameter_mm), FOUND)
-    else:
-        side = Given(planned**0.5, "section a pass takes")
-    milled(op, facts, side, side)
+    if worst is None or worst.area <= much_more(planned):
+        return None
+    return Given(worst.depth, FOUND), Given(worst.width, FOUND)
 
 
 def much_more(planned: float) -> float:

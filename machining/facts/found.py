@@ -10,11 +10,11 @@ from machining.geometry.columns import Grid, columns_of
 from machining.geometry.frames import Pose
 from machining.memo import Memo
 from machining.motion.path import Path
-from machining.plan.operation import Bore, MillThread, Tap
+from machining.plan.operation import Bore, Tap
 from machining.plan.turned import PartOff, TurnGroove
 from machining.removal.carry import carry, steps_of
 from machining.removal.found import Found, Hardest
-from machining.removal.loads import Loads, down_section, loads
+from machining.removal.loads import AS_DEEP, Loads, down_section, loads
 from machining.removal.near import near
 from machining.removal.shape import Shape, shape_of
 from machining.removal.trace import Trace, joined, trace_of
@@ -42,9 +42,11 @@ def look(op: Ready, facts: PlanFacts, memo: Memo) -> None:
     cell = cell_for(op.tool.diameter_mm, _across(op))
     key = ("trace", op.path_key, op.before.key, op.tool, cell)
     trace = memo.get(key, lambda: _carried(op, cell))
-    feed = op.value("centre_feed") or op.figures["feed"].value
-    edge = kind_of(op.operation).section(op) is not None
-    met = loads(trace, feed, op.tool.diameter_mm, edge)
+    edge_feed = op.figures["feed"].value
+    feed = op.value("centre_feed") or edge_feed
+    kind = kind_of(op.operation)
+    flank = None if kind.section(op) is None else kind.infeed(op) or AS_DEEP
+    met = loads(trace, feed, op.tool.diameter_mm, flank, feed / edge_feed)
     op.found = Found(trace, met, _hardest(trace, met, op, facts))
 
 
@@ -53,7 +55,7 @@ def _across(op: Ready) -> float | None:
     kind = kind_of(op.operation)
     section = kind.section(op)
     if section is not None:
-        return section**0.5
+        return kind.infeed(op) or section**0.5
     if not kind.edge:
         return kind.width(op)
     mouth = getattr(op.operation, "mouth_diameter_mm", 0.0)
@@ -149,8 +151,8 @@ def in_cut_s(op: OperationFacts) -> float | None:
 
 
 def _share_in_holes(op: OperationFacts) -> float | None:
-    """Of the way of a tap or a thread mill, which are not carried, what it goes in its holes."""
-    if not isinstance(op.operation, Tap | MillThread) or op.work is None or not op.path.legs:
+    """Of the way of a tap, which is not carried, what it goes in its holes."""
+    if not isinstance(op.operation, Tap) or op.work is None or not op.path.legs:
         return None
     mouths = {(round(x, 3), round(y, 3)): mouth for x, y, mouth, _ in op.work.holes}
     axes, heights = np.array(list(mouths)), np.array(list(mouths.values()))
@@ -165,8 +167,7 @@ def _share_in_holes(op: OperationFacts) -> float | None:
         low = np.minimum(over[:-1], over[1:])
         share = np.where(top > low, -np.minimum(low, 0.0) / np.maximum(top - low, 1e-9), low < 0)
         way += float(moves.sum())
-        if leg.kind == "cut" or isinstance(op.operation, Tap):
-            inside += float((moves * np.clip(share, 0.0, 1.0)).sum())
+        inside += float((moves * np.clip(share, 0.0, 1.0)).sum())
     return inside / way if way > 0 else None
 
 

@@ -35,7 +35,8 @@ THIN_MM = 0.06  # thinner, a piece is what chords of meshes are off
 # of a piece along an edge: as thick as what a chamfer of 1 mm takes off a square edge
 BROKEN_MM = 1.0 / (2.0 + 2.0**0.5)
 UNASKED = frozenset({"engrave", "spot"})  # on purpose, and drawn nowhere
-MOUTHS = frozenset({"counterbore", "spot_face"})  # seldom drawn in a solid: they are asked about
+# seldom drawn in a solid: they are asked about
+UNDRAWN = frozenset({"counterbore", "spot_face", "mill_thread"})
 NO_EDGE = frozenset({"counterbore", "spot_face", "undercut"})
 IN_STEPS = frozenset({"engrave"})  # its mark is larger than its stock shows
 BISECTIONS = 6
@@ -56,7 +57,7 @@ def compare(op: Ready, facts: PlanFacts, memo: Memo) -> None:
         states = (op.before.key, op.after.key, op.lie.key, facts.geometry.key)
         broken = ("gouged edge", op.path_key, op.tool, *states)
         op.compared = Compared(memo.get(broken, lambda: _edge(op, facts)))
-    elif can_be(op) and op.operation.kind not in MOUTHS:
+    elif can_be(op) and op.operation.kind not in UNDRAWN:
         met = ("gouged", op.path_key, op.before.key, op.lie.key, op.tool, facts.geometry.key)
         op.compared = Compared(memo.get(met, lambda: _milled(op, facts, op.before)))
     elif op.after is not op.before:

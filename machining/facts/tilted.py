@@ -5,7 +5,7 @@ and machine make of it.
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
-from math import atan2, degrees, hypot, inf
+from math import atan2, degrees, hypot, inf, radians, tan
 
 import numpy as np
 from shapely import LineString
@@ -29,6 +29,7 @@ from .paths import time_at
 
 STRAIGHT_DEG = 1.0  # a corner under this is none
 SQUARE_DEG, DOWN_MM = 90.0, 100.0  # of an edge at the bottom, and from how high it comes
+BENDS = "What it meets round a bend is not worked out, only along straight edges."
 ROUND_MM = 3.0  # moves shorter than this, corner after corner, follow a round
 
 
@@ -51,6 +52,18 @@ def is_tilted(op: OperationFacts) -> bool:
 def edge_half_angle(tool: Tool) -> float:
     """The cutting edge's angle from the tool's axis: an end mill's bottom stands square to it."""
     return cone_of(tool)[0] / 2.0 if tool.kind == "chamfer_mill" else 90.0
+
+
+def _edge_middle(tool: Tool) -> Vector:
+    """From a tool's tip to the middle of its edge, on the side of the work (mm): it lies in the
+    middle of the slope.
+    """
+    half = edge_half_angle(tool)
+    if half == SQUARE_DEG:
+        return np.zeros(3)
+    tip = tool.tip_diameter_mm / 2.0
+    away = (tip + tool.diameter_mm / 2.0) / 2.0
+    return np.array([0.0, away, (away - tip) / tan(radians(half))])
 
 
 def lean_of(op: Ready) -> float:
@@ -127,6 +140,8 @@ def work_out(op: Ready, facts: PlanFacts, memo: Memo) -> None:
     edges = runs(op)
     straight = sum(len(line) for line in edges)
     op.seen = replace(op.seen, rounds=follows_rounds(edges), straight_edges=straight)
+    if op.seen.rounds:
+        op.unknown.update(dict.fromkeys(("cut", "reach"), BENDS))
     _times(op, edges, tables)
     _room(op, facts, edges, tables, memo)
 
@@ -199,7 +214,7 @@ def _room(
     section_of = (0.0, 0.0)
     for run, pose in _poses(op, edges, tables):
         tops = _tops(op, pose, memo)
-        ends = pose.apply(run.points)
+        ends = pose.apply(run.points) - _edge_middle(op.tool)
         tip = float(ends[:, 2].mean())
         farthest_x, farthest_y = (
             max(farthest_x, float(np.abs(ends[:, 0]).max())),
@@ -272,15 +287,16 @@ def timed(op: Ready, facts: PlanFacts) -> None:
 
 
 def placed(op: Ready) -> list[tuple[Pose, Path]]:
-    """How its table puts the work for each straight edge, and its way along that, as it lies then;
-    none where its tool does not cut with its bottom, or no table tilts. Rounds are left out.
+    """How its table puts the work for each straight edge, and the tip's way along that, as it lies
+    then; none where no table tilts. Rounds are left out: there the tool takes as much by turning as
+    by moving.
     """
     tables = tilting(op.rig)
-    if tables is None or edge_half_angle(op.tool) != SQUARE_DEG:
+    if tables is None:
         return []
     found = []
     for run, pose in _poses(op, runs(op), tables):
-        ends = pose.apply(run.points)
+        ends = pose.apply(run.points) - _edge_middle(op.tool)
         if float(np.linalg.norm(ends[1] - ends[0])) < ROUND_MM:
             continue
         over = ends[:1] + np.array([0.0, 0.0, DOWN_MM])

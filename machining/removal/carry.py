@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from math import ceil
 
 import numpy as np
 from numba import njit
@@ -16,7 +17,7 @@ from .shape import ABOVE, Shape
 
 MOST_STEPS = 2_000_000
 KINDS: tuple[LegKind, ...] = ("rapid", "cut", "plunge", "link", "ramp")
-SKIN_MM = 1e-3  # contact lower than that is none
+MOST_TURNS = 200  # of a thread that is looked at
 
 
 @dataclass(frozen=True, slots=True)
@@ -75,23 +76,41 @@ def steps_of(path: Path, cell: float, ceiling: float) -> Steps:
 
 
 def carry(steps: Steps, shape: Shape, stock: Columns) -> Carried:
-    """The steps of a tool through stock, which stays as it is: what is left is another."""
-    grid, count = stock.grid, len(steps.length)
-    left = stock.copy(1 if shape.undercuts else 0)
-    removed, moment, deep = (np.zeros(count) for _ in range(3))
+    """The steps of a tool through stock, which stays as it is: what is left is another. Of rows of
+    teeth one goes after the other, each through what the one under it left, and they count as in
+    contact together.
+    """
+    count, left = len(steps.length), stock.copy(_more_intervals(steps, shape, stock.top))
+    removed, moment, deep, together = (np.zeros(count) for _ in range(4))
+    up = np.array([0.0, 0.0, shape.pitch])
+    for row in range(shape.rows):
+        found = [np.zeros(count) for _ in range(3)]
+        _through(steps.at + row * up, shape, stock.top, left, found)
+        removed, moment, deep = removed + found[0], moment + found[1], np.maximum(deep, found[2])
+        together += found[0] > 0
+    return Carried(steps, removed, moment * np.maximum(together, 1.0), deep, left)
+
+
+def _more_intervals(steps: Steps, shape: Shape, top: float) -> int:
+    """How many more a column may get: one over each turn of a thread."""
+    if shape.pitch <= 0 or not len(steps.at):
+        return int(shape.undercuts)
+    high = top - float(steps.at[:, 2].min())
+    return min(max(ceil(high / shape.pitch), 0) + 1, MOST_TURNS)
+
+
+def _through(at: Vector, shape: Shape, ceiling: float, left: Columns, found: list[Vector]) -> None:
+    grid = left.grid
     u, v = shifts(grid.ny, SHIFT_X), shifts(grid.nx, SHIFT_Y)
     _carry(
-        np.ascontiguousarray(steps.at),
+        np.ascontiguousarray(at),
         (shape.radius, shape.lower, shape.upper, shape.flat, not shape.undercuts),
-        stock.top,
+        ceiling,
         (grid.x, grid.y, grid.cell, u, v),
         left.tops,
         left.lows,
-        removed,
-        moment,
-        deep,
+        *found,
     )
-    return Carried(steps, removed, moment, deep, left)
 
 
 @njit(cache=True, nogil=True)  # type: ignore[untyped-decorator]

@@ -16,6 +16,7 @@ WINDOW_S = 0.1
 LEAST_CELLS = 12  # a window is at least that long: in fewer, single columns would tell
 DOWN = 0.5  # a step that falls by more than this share of its length goes down
 LEVEL_MM = 1e-6
+AS_DEEP = 0.0  # a cut as wide as it is deep
 CONTACT = 1e-4  # mm², less of a cut is none
 
 
@@ -72,9 +73,18 @@ class Loads:
         return float(self.width[cut][order][min(at, len(order) - 1)])
 
 
-def loads(trace: Trace, feed_mm_min: float, diameter: float, edge: bool = False) -> Loads:
-    """Over a tenth of a second at a feed; a cut is no wider than the tool. Along an ``edge`` the
-    flank takes each column bit by bit: there a cut counts as wide as it is deep.
+def loads(
+    trace: Trace,
+    feed_mm_min: float,
+    diameter: float,
+    flank: float | None = None,
+    of_edge: float = 1.0,
+) -> Loads:
+    """Over a tenth of a second at a feed; a cut is no wider than the tool. Where the
+    ``flank`` takes each column bit by bit, a cut is as wide as that says (mm), ``AS_DEEP`` along an
+    edge. ``of_edge`` is
+    what share that feed is of the edge's, where that goes round a wider way: sections are square
+    to the edge's.
     """
     steps, cell = trace.steps, trace.cell
     window = max(feed_mm_min / 60.0 * WINDOW_S, LEAST_CELLS * cell)
@@ -95,12 +105,14 @@ def loads(trace: Trace, feed_mm_min: float, diameter: float, edge: bool = False)
     moment = sums_over(trace.moment[which], start)
     # where the tool has only just come down it is all of the window that counts
     span = along[1:] - along[start]
-    area = volume / np.where((start > first) & (span > window / 2.0), span, window)
+    area = of_edge * volume / np.where((start > first) & (span > window / 2.0), span, window)
     with np.errstate(divide="ignore", invalid="ignore"):
         depth = np.where(volume > 0, moment / volume, 0.0)
         width = np.where(depth > 0, np.minimum(area / depth, diameter), 0.0)
-    if edge:
-        depth = width = np.minimum(np.sqrt(area), diameter)
+    if flank is not None:
+        wide = np.sqrt(area) if flank == AS_DEEP else np.where(area > 0, flank, 0.0)
+        width = np.minimum(wide, diameter)
+        depth = np.divide(area, width, out=np.zeros_like(area), where=area > 0)
     return Loads(which, falls[which] <= LEVEL_MM, area, depth, width, length)
 
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from math import radians, tan
 
 import numpy as np
@@ -11,19 +11,23 @@ from machining.geometry.frames import Vector
 from machining.world.tool import DRILLS, Tool
 
 SAMPLES = 128
+THREAD_DEG = 60.0
 ABOVE = 1e6  # nothing of the tool ends there: all over its edge is swept
 
 
 @dataclass(frozen=True, slots=True)
 class Shape:
     """Out to ``radius`` (mm) it sweeps from ``lower`` to ``upper`` over its tip, both (n,) at even
-    radii from the axis to the edge. A ``flat`` one is level with its tip all over.
+    radii from the axis to the edge. A ``flat`` one is level with its tip all over. The same stands
+    ``rows`` times over each other, a ``pitch`` (mm) apart.
     """
 
     radius: float
     lower: Vector
     upper: Vector
     flat: bool
+    rows: int = 1
+    pitch: float = 0.0
 
     @property
     def undercuts(self) -> bool:
@@ -39,7 +43,7 @@ class Shape:
         inner = np.linspace(sideways, self.radius, len(self.lower))
         lower = np.interp(inner, at, self.lower) + upwards
         upper = np.where(self.upper < ABOVE, self.upper - upwards, self.upper)
-        return Shape(left, lower, np.interp(inner, at, upper), self.flat)
+        return replace(self, radius=left, lower=lower, upper=np.interp(inner, at, upper))
 
 
 def shape_of(tool: Tool, diameter: float | None = None) -> Shape:
@@ -64,6 +68,8 @@ def shape_of(tool: Tool, diameter: float | None = None) -> Shape:
     elif tool.kind == "undercut_mill":
         leans = tan(radians((tool.included_angle_deg or 90.0) / 2.0))
         upper = np.where(at > tool.behind_flutes_mm / 2.0, (radius - at) / leans, ABOVE)
+    elif tool.kind == "thread_mill" and tool.pitch_mm:
+        return _toothed(at, tool.pitch_mm, tool.included_angle_deg or THREAD_DEG, tool.rows)
     return Shape(radius, lower, upper, bool((lower == 0).all() and (upper == ABOVE).all()))
 
 
@@ -85,6 +91,15 @@ def _quarter(at: Vector, inside: float, corner: float) -> Vector:
     """
     out = np.clip(at - inside, 0.0, corner)
     return np.sqrt(np.maximum(corner**2 - (corner - out) ** 2, 0.0))
+
+
+def _toothed(at: Vector, pitch: float, angle: float, rows: int) -> Shape:
+    """Rows of teeth on a core: each an eighth of the pitch high at its end, and between the lowest
+    and the highest it could be for a thread without a gap. What is nearer to the axis is the core.
+    """
+    high = np.minimum(pitch / 16.0 + (at[-1] - at) * tan(radians(angle) / 2.0), pitch / 2.0)
+    core = np.where(high < pitch / 2.0, pitch / 2.0 + high, ABOVE)
+    return Shape(float(at[-1]), pitch / 2.0 - high, core, False, rows, pitch)
 
 
 def _headed(at: Vector, neck: float, height: float) -> Vector:

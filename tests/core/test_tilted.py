@@ -18,6 +18,7 @@ from machining.plan.apply import apply
 from machining.plan.operation import Slope
 from machining.plan.places import Lines
 from machining.ways.choices import slope_choices
+from machining.world.stock import Round
 from machining.world.stock.block import sawn_block
 
 from .build import (
@@ -30,6 +31,7 @@ from .build import (
     ids,
     on_machine,
     plan,
+    result,
     rig,
     tool,
     with_part,
@@ -254,27 +256,35 @@ def test_the_ways_to_a_slope_are_ready_edits():
 # -- what it meets
 
 
+@pytest.mark.parametrize(("tool_id", "size"), [("t2", 3.0), ("t3", 2.0)])
 @pytest.mark.parametrize("angle", [25.0, 45.0])
 @pytest.mark.parametrize("axes", ["locked", "live"])
-def test_a_tilted_end_mill_meets_the_slope_s_section_along_every_edge(axes, angle):
-    """Each edge by itself: at its ends the next one's corner counts once more."""
-    slope = LOCKED.model_copy(update={"axes": axes, "angle_deg": angle})
+def test_a_tilted_tool_meets_the_slope_s_section_along_every_edge(axes, angle, tool_id, size):
+    """Each edge by itself: at its ends the next one's corner counts once more. A chamfer mill has
+    the middle of its flank there.
+    """
+    slope = LOCKED.model_copy(
+        update={"axes": axes, "angle_deg": angle, "tool": tool_id, "size_mm": size}
+    )
     document = on_petrel(FACE, slope, stock=FLUSH)
     op = next(o for o in walk(document, LIBRARY, MEMO).operations() if o.operation.id == "k")
-    section = 3.0 * 3.0 * tan(radians(angle)) / 2.0
+    section = size * size * tan(radians(angle)) / 2.0
     assert op.found.hardest.area == pytest.approx(section, rel=0.03)
     assert op.found.trace.volume() == pytest.approx(op.seen.cut_mm3, rel=0.04)
     assert op.found.trace.volume() >= op.seen.cut_mm3
     assert "cut.more-than-planned" not in ids(document)
-    # where it is, as the work lies in its vise: in the middle of the slope
-    assert op.found.hardest.at[2] == pytest.approx(-3.0 * tan(radians(angle)) / 2.0, abs=0.01)
+    if tool_id == "t2":  # where it is, as the work lies in its vise: in the middle of the slope
+        assert op.found.hardest.at[2] == pytest.approx(-size * tan(radians(angle)) / 2.0, abs=0.01)
 
 
 def test_tilted_into_stock_that_stands_beside_the_part_it_meets_more():
     assert finding(on_petrel(FACE, LOCKED), "cut.more-than-planned").values["times"].value > 2
 
 
-def test_a_tilted_chamfer_mill_is_not_carried():
-    leaning = on_petrel(FACE, LOCKED.model_copy(update={"tool": "t3", "size_mm": 1.0}))
-    op = next(o for o in walk(leaning, LIBRARY, MEMO).operations() if o.operation.id == "k")
-    assert op.found is None
+def test_what_it_meets_round_a_bend_is_not_said_to_be_fine():
+    bend = tuple((40 * cos(radians(a)), 40 * sin(radians(a))) for a in range(-90, 92, 2))
+    live = LIVE.model_copy(update={"on": Lines(at_mm=(bend,), tool_side="right")})
+    seen = result(answer(on_petrel(FACE, live, stock=Round(diameter_mm=80.0, axis="z"))), "k")
+    for question in ("cut", "reach"):
+        assert seen.answers[question].state == "unknown"
+        assert "round a bend" in seen.answers[question].reason

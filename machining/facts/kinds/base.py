@@ -137,9 +137,11 @@ class Kind(Generic[K]):
     ``work`` is where it works, ``removed`` what it takes of the stock, ``path`` its nominal path,
     ``forces`` and ``size`` their figures, ``worked`` and ``table`` what a planner would work out on
     paper, ``words`` what it is called. ``diameter`` is where the edge's speed is taken (default:
-    the tool's), ``width`` the radial width of a side cut, ``feed_per_turn`` a feed the work itself
-    dictates, ``speed`` its own speed and feed, ``dwell_s`` what it waits at each hole, ``metal``
-    the stock its path goes by, ``section`` what one pass takes of an edge (mm²).
+    the tool's), ``width`` the radial width of a side cut, ``inside`` the diameter its edge goes
+    round in a hole, ``feed_per_turn`` a feed the work itself dictates, ``speed`` its own speed and
+    feed, ``dwell_s`` what it waits at each hole, ``metal`` the stock its path goes by, ``section``
+    what one pass takes of an edge (mm²), ``infeed`` how wide that is where it is not as wide as
+    deep.
 
     ``unsuited`` says in a sentence with ``{names}`` of lengths (mm) why a tool of an allowed kind
     does not suit; ``says_shape`` is for kinds where that sentence judges the tool's shape too.
@@ -161,11 +163,13 @@ class Kind(Generic[K]):
     unsuited: Callable[[K, Work, Tool], Unsuited | None] = suits
     diameter: Callable[[Ready[K], PlanFacts], Value] | None = None
     width: Callable[[Ready[K]], float | None] = no_side_cut
+    inside: Callable[[Ready[K]], float | None] = no_side_cut
     feed_per_turn: Callable[[Ready[K]], Value] | None = None
     speed: Callable[[Ready[K], PlanFacts], None] | None = None
     dwell_s: Callable[[Ready[K]], float] | None = None
     metal: Callable[[Ready[K]], tuple[Level, ...]] = no_metal
     section: Callable[[Ready[K]], float | None] = no_side_cut
+    infeed: Callable[[Ready[K]], float | None] = no_side_cut
     straight_down: Callable[[Work], bool] = at_plunge
     leaves_mm: Callable[[K], float | None] = allowance
     no_stock: frozenset[str] = frozenset()

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from machining.cutting import entry, threads
+from machining.cutting import entry
 from machining.geometry.solids import Solid
 from machining.motion.path import Path
 from machining.motion.paths import rounds
@@ -67,15 +67,17 @@ def _work(operation: MillHole, ground: Ground) -> Work:
     )
 
 
+def _inside(op: Ready[MillHole]) -> float:
+    return op.work.hole_diameter
+
+
 def helix_figures(op: Ready, hole: float, pitch: float) -> None:
-    given = {"hole": Given(hole, "operation"), "diameter": op.of_tool("diameter_mm")}
-    op.work_out(entry.helix_angle, "helix_angle", pitch=Given(pitch), **given)
     op.work_out(
-        threads.centre_feed_inside,
-        "centre_feed",
-        edge_feed=op.figures["feed"],
-        hole=given["hole"],
-        tool=given["diameter"],
+        entry.helix_angle,
+        "helix_angle",
+        pitch=Given(pitch),
+        hole=Given(hole, "operation"),
+        diameter=op.of_tool("diameter_mm"),
     )
 
 
@@ -136,6 +138,7 @@ KINDS = {
         words=_words,
         metal=metal.over_mouths,
         no_stock=frozenset({"step_down_mm", "from_diameter_mm"}),
+        inside=_inside,
         unsuited=_large_for_hole,
         carried=True,
         makes_hole=True,

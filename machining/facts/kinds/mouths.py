@@ -158,6 +158,10 @@ def _large_for_mouth(operation: Counterbore | SpotFace, work: Work, tool: Tool) 
     }
 
 
+def _inside(op: Ready[Counterbore | SpotFace]) -> float | None:
+    return None if _plunges(op.operation, op.tool) else op.operation.diameter_mm
+
+
 def _round(operation: Counterbore | SpotFace, work: Work, ground: Ground) -> Solid:
     return round_holes(work, ground.turns)
 
@@ -183,6 +187,7 @@ def _flat() -> Kind[Counterbore | SpotFace]:
         words=_flat_words,
         metal=metal.over_mouths,
         no_stock=frozenset({"step_down_mm"}),
+        inside=_inside,
         unsuited=_large_for_mouth,
         carried=True,
     )

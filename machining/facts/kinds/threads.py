@@ -8,6 +8,7 @@ from machining.motion.paths import rounds
 from machining.plan.operation import MillThread
 from machining.quantities.computed import Given
 from machining.quantities.names import thread_name
+from machining.removal.shape import THREAD_DEG
 from machining.world.tool import Tool
 
 from .. import forces, wording
@@ -31,20 +32,12 @@ def _work(operation: MillThread, ground: Ground) -> Work:
     )
 
 
-def _forces(op: Ready, facts: PlanFacts) -> None:
+def _forces(op: Ready[MillThread], facts: PlanFacts) -> None:
     kind, tool, work = op.operation, op.tool, op.work
-    assert isinstance(kind, MillThread) and work is not None
     major, pitch, hole = (
         Given(kind.major_mm),
         Given(kind.pitch_mm),
         Given(work.hole_diameter, "part"),
-    )
-    op.work_out(
-        threads.centre_feed_inside,
-        "centre_feed",
-        edge_feed=op.figures["feed"],
-        hole=major,
-        tool=op.of_tool("diameter_mm"),
     )
     turns = op.work_out(
         threads.thread_mill_turns,
@@ -72,10 +65,40 @@ def _forces(op: Ready, facts: PlanFacts) -> None:
             taper=Given(kind.taper_per_mm),
             depth=Given(kind.depth_mm),
         )
-    engaged = min(kind.depth_mm, tool.rows * kind.pitch_mm)
-    forces.milled(
-        op, facts, Given(engaged / 2.0, "half of each pitch, which the V takes on average"), first
+    high = op.work_out(
+        threads.teeth_height,
+        "teeth_height",
+        engaged=Given(_engaged(op), "teeth in the thread"),
+        pitch=pitch,
+        infeed=first,
+        included_angle=Given(tool.included_angle_deg or THREAD_DEG, op.tool_origin),
     )
+    forces.of_teeth(op, facts, high, first)
+
+
+def _engaged(op: Ready[MillThread]) -> float:
+    """How long its teeth are in the thread, mm."""
+    return min(op.operation.depth_mm, op.tool.rows * op.operation.pitch_mm)
+
+
+def _inside(op: Ready[MillThread]) -> float:
+    return op.operation.major_mm
+
+
+def _infeed(op: Ready[MillThread]) -> float | None:
+    """Of its first pass, mm; None where the hole is as wide as the thread."""
+    kind, hole = op.operation, op.work.hole_diameter
+    if hole >= kind.major_mm:
+        return None
+    return infeeds(kind, hole)[0]
+
+
+def _section(op: Ready[MillThread]) -> float | None:
+    """What all its teeth take together in the first pass, mm²."""
+    first, angle = _infeed(op), op.tool.included_angle_deg or THREAD_DEG
+    if first is None:
+        return None
+    return first * threads.teeth_height(_engaged(op), op.operation.pitch_mm, first, angle)
 
 
 def infeeds(kind: MillThread, hole: float) -> list[float]:
@@ -84,9 +107,8 @@ def infeeds(kind: MillThread, hole: float) -> list[float]:
     return threads.equal_section_infeeds(depth, kind.passes) + [depth] * kind.spring_passes
 
 
-def _path(op: Ready, facts: PlanFacts) -> Path:
+def _path(op: Ready[MillThread], facts: PlanFacts) -> Path:
     kind, tool, work = op.operation, op.tool, op.work
-    assert isinstance(kind, MillThread) and work is not None
     near, retract = heights(op, facts)
     radii = [
         (work.hole_diameter - tool.diameter_mm) / 2.0 + depth
@@ -153,6 +175,10 @@ KINDS = {
         table=_table,
         words=_words,
         unsuited=_unsuited,
+        inside=_inside,
+        section=_section,
+        infeed=_infeed,
+        carried=True,
         needs_hole="threaded",
     ),
 }
