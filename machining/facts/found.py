@@ -8,6 +8,8 @@ import numpy as np
 
 from machining.geometry.columns import Grid, columns_of
 from machining.geometry.frames import Pose
+from machining.geometry.mesh import Mesh
+from machining.geometry.solids import posed, to_mesh
 from machining.memo import Memo
 from machining.motion.path import Path
 from machining.plan.operation import Bore, Tap
@@ -81,15 +83,21 @@ def ways(op: Ready) -> list[tuple[Pose | None, Path]]:
 
 
 def _carried(op: Ready, cell: float) -> Trace:
-    shape, mesh = shape_for(op), op.before.mesh()
-    found = []
-    for pose, path in ways(op):
-        here = mesh.posed(pose) if pose is not None else mesh
-        grid = grid_under(path, here.bounds(), shape, cell)
-        columns = columns_of(here, grid, near(path, shape, grid, float(here.bounds()[1][2])))
-        trace = trace_of(carry(steps_of(path, columns.grid.cell, columns.top), shape, columns))
-        found.append(trace.moved(pose.inverse()) if pose is not None else trace)
-    return found[0] if len(found) == 1 else joined(found)
+    shape = shape_for(op)
+    if not tilted.is_tilted(op):
+        return _through(op.before.mesh(), op.path, shape, cell)
+    found, solid = [], op.before.solid  # piece after piece, each through what those before it left
+    for pose, path in tilted.placed(op):
+        there = _through(to_mesh(posed(solid, pose)), path, shape, cell)
+        found.append(there.moved(pose.inverse()))
+        solid = solid - posed(shape.along(path.legs[-1].points), pose.inverse())
+    return joined(found)
+
+
+def _through(stock: Mesh, path: Path, shape: Shape, cell: float) -> Trace:
+    grid = grid_under(path, stock.bounds(), shape, cell)
+    columns = columns_of(stock, grid, near(path, shape, grid, float(stock.bounds()[1][2])))
+    return trace_of(carry(steps_of(path, columns.grid.cell, columns.top), shape, columns))
 
 
 def grid_under(path: Path, stock: Corners, shape: Shape, cell: float) -> Grid:

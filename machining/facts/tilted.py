@@ -29,7 +29,8 @@ from .paths import time_at
 
 STRAIGHT_DEG = 1.0  # a corner under this is none
 SQUARE_DEG, DOWN_MM = 90.0, 100.0  # of an edge at the bottom, and from how high it comes
-BENDS = "What it meets round a bend is not worked out, only along straight edges."
+MOST_PIECES = 400  # of an edge, each with a pose of its own
+MANY = f"It has more than {MOST_PIECES} moves round bends, too many to follow through the stock."
 ROUND_MM = 3.0  # moves shorter than this, corner after corner, follow a round
 
 
@@ -39,6 +40,11 @@ class Run:
 
     points: Vector
     along: tuple[float, float]
+
+    @property
+    def long(self) -> float:
+        """In mm."""
+        return float(np.linalg.norm(self.points[1] - self.points[0]))
 
     @property
     def heading(self) -> float:
@@ -116,11 +122,7 @@ def _turn(before: tuple[float, float], after: tuple[float, float]) -> float:
 
 def follows_rounds(edges: list[list[Run]]) -> bool:
     """Does any of its lines go round a bend in short moves, which no locked position follows?"""
-    return any(
-        float(np.linalg.norm(run.points[1] - run.points[0])) < ROUND_MM
-        for line in edges
-        for run in line
-    )
+    return any(run.long < ROUND_MM for line in edges for run in line)
 
 
 def work_out(op: Ready, facts: PlanFacts, memo: Memo) -> None:
@@ -140,8 +142,8 @@ def work_out(op: Ready, facts: PlanFacts, memo: Memo) -> None:
     edges = runs(op)
     straight = sum(len(line) for line in edges)
     op.seen = replace(op.seen, rounds=follows_rounds(edges), straight_edges=straight)
-    if op.seen.rounds:
-        op.unknown.update(dict.fromkeys(("cut", "reach"), BENDS))
+    if straight > MOST_PIECES:
+        op.unknown.update(dict.fromkeys(("cut", "reach"), MANY))
     _times(op, edges, tables)
     _room(op, facts, edges, tables, memo)
 
@@ -172,8 +174,9 @@ def _times(op: Ready, edges: list[list[Run]], tables: Tilting) -> None:
     excess = 0.0
     for line in edges:
         for before, after in zip(line[:-1], line[1:], strict=True):
-            long = float(np.linalg.norm(after.points[1] - after.points[0]))
-            on_the_way = tables.turn.speed_deg_s * long / feed if long < ROUND_MM else 0.0
+            on_the_way = (
+                tables.turn.speed_deg_s * after.long / feed if after.long < ROUND_MM else 0.0
+            )
             excess += max(abs(_turn(before.along, after.along)) - on_the_way, 0.0)
     op.work_out(
         rotary.waiting_time,
@@ -288,20 +291,23 @@ def timed(op: Ready, facts: PlanFacts) -> None:
 
 def placed(op: Ready) -> list[tuple[Pose, Path]]:
     """How its table puts the work for each straight edge, and the tip's way along that, as it lies
-    then; none where no table tilts. Rounds are left out: there the tool takes as much by turning as
-    by moving.
+    then; none where no table tilts. Round a bend, which only live axes follow, the tool stands in
+    the work already where a piece begins.
     """
-    tables = tilting(op.rig)
-    if tables is None:
+    tables, lines = tilting(op.rig), runs(op)
+    if tables is None or sum(len(line) for line in lines) > MOST_PIECES:
         return []
-    found = []
-    for run, pose in _poses(op, runs(op), tables):
+    assert isinstance(op.operation, Slope)
+    found, before, live = [], None, op.operation.axes == "live"
+    for run, pose in _poses(op, lines, tables):
         ends = pose.apply(run.points) - _edge_middle(op.tool)
-        if float(np.linalg.norm(ends[1] - ends[0])) < ROUND_MM:
-            continue
+        cut, short = Leg("cut", ends), run.long < ROUND_MM
+        goes_on = short and before is not None and np.allclose(before.points[1], run.points[0])
         over = ends[:1] + np.array([0.0, 0.0, DOWN_MM])
-        way = (Leg("plunge", np.concatenate([over, ends[:1]])), Leg("cut", ends))
-        found.append((pose, Path(way)))
+        down = Leg("plunge", np.concatenate([over, ends[:1]]))
+        if live or not short:
+            found.append((pose, Path((cut,) if goes_on else (down, cut))))
+        before = run
     return found
 
 

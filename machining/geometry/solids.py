@@ -229,7 +229,7 @@ def section(solid: Solid, z: float) -> BaseGeometry:
 
 def swept(
     profile: Sequence[tuple[float, float]],
-    spots: Sequence[tuple[float, float, float]],
+    spots: Sequence[tuple[float, float, float]] | Vector,
     facets: int = 24,
 ) -> Solid:
     """What a convex turned tool sweeps: its profile as (height over the tip, radius), carried

@@ -8,9 +8,11 @@ from math import radians, tan
 import numpy as np
 
 from machining.geometry.frames import Vector
+from machining.geometry.solids import AS_ROUND, ROUND_STEPS, Solid, swept
 from machining.world.tool import DRILLS, Tool
 
-SAMPLES = 128
+SAMPLES, PROFILE_EACH = 128, 16
+HIGH_MM = 200.0  # higher than any tool cuts
 THREAD_DEG = 60.0
 ABOVE = 1e6  # nothing of the tool ends there: all over its edge is swept
 
@@ -44,6 +46,13 @@ class Shape:
         lower = np.interp(inner, at, self.lower) + upwards
         upper = np.where(self.upper < ABOVE, self.upper - upwards, self.upper)
         return replace(self, radius=left, lower=lower, upper=np.interp(inner, at, upper))
+
+    def along(self, points: Vector) -> Solid:
+        """What it sweeps along a line (n, 3) where its edge rises outwards in no hollow."""
+        at = np.linspace(0.0, self.radius, len(self.lower))[::PROFILE_EACH] * AS_ROUND
+        edge = zip(self.lower[::PROFILE_EACH], at, strict=True)
+        outside = [(float(self.lower[-1]), self.radius * AS_ROUND), (HIGH_MM, self.radius)]
+        return swept([*((float(z), float(r)) for z, r in edge), *outside], points, ROUND_STEPS)
 
 
 def shape_of(tool: Tool, diameter: float | None = None) -> Shape:
