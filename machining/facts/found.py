@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from typing import Literal
 
 import numpy as np
@@ -9,7 +10,7 @@ import numpy as np
 from machining.geometry.columns import Grid, columns_of
 from machining.geometry.frames import Pose
 from machining.geometry.mesh import Mesh
-from machining.geometry.solids import posed, to_mesh
+from machining.geometry.solids import Solid, posed, to_mesh
 from machining.memo import Memo
 from machining.motion.path import Path
 from machining.plan.operation import Bore, Tap
@@ -86,12 +87,22 @@ def _carried(op: Ready, cell: float) -> Trace:
     shape = shape_for(op)
     if not tilted.is_tilted(op):
         return _through(op.before.mesh(), op.path, shape, cell)
-    found, solid = [], op.before.solid  # piece after piece, each through what those before it left
-    for pose, path in tilted.placed(op):
-        there = _through(to_mesh(posed(solid, pose)), path, shape, cell)
+    found = []
+    for pose, path, stock in _piece_by_piece(op, shape):
+        there = _through(to_mesh(posed(stock, pose)), path, shape, cell)
         found.append(there.moved(pose.inverse()))
-        solid = solid - posed(shape.along(path.legs[-1].points), pose.inverse())
     return joined(found)
+
+
+def _piece_by_piece(op: Ready, shape: Shape) -> Iterator[tuple[Pose, Path, Solid]]:
+    """Where the table puts the work for each piece of a tilted cut, the tip's way there, and what
+    those before it left, in the setup frame.
+    """
+    stock = op.before.solid
+    for pose, path in tilted.placed(op):
+        stock.num_tri()  # worked out now, else again and again
+        yield pose, path, stock
+        stock = stock - posed(shape.along(path.legs[-1].points), pose.inverse())
 
 
 def _through(stock: Mesh, path: Path, shape: Shape, cell: float) -> Trace:

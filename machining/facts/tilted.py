@@ -27,9 +27,9 @@ from .context import OperationFacts, PlanFacts, Ready
 from .kinds.base import cone_of
 from .paths import time_at
 
-STRAIGHT_DEG = 1.0  # a corner under this is none
+BEND_MM = 0.02  # so far a bend is off the straight pieces it is followed in
 SQUARE_DEG, DOWN_MM = 90.0, 100.0  # of an edge at the bottom, and from how high it comes
-MOST_PIECES = 400  # of an edge, each with a pose of its own
+MOST_PIECES = 150  # of an edge, each with a pose of its own
 MANY = f"It has more than {MOST_PIECES} moves round bends, too many to follow through the stock."
 ROUND_MM = 3.0  # moves shorter than this, corner after corner, follow a round
 
@@ -99,16 +99,12 @@ def _counter_clockwise(corners: Vector) -> bool:
 
 def _straights(corners: Vector) -> list[Run]:
     made: list[Run] = []
+    corners = np.array(LineString(corners).simplify(BEND_MM).coords)
     for a, b in zip(corners[:-1], corners[1:], strict=True):
         dx, dy = float(b[0] - a[0]), float(b[1] - a[1])
         long = hypot(dx, dy)
-        if long < 1e-9:
-            continue
-        along = (dx / long, dy / long)
-        if made and abs(_turn(made[-1].along, along)) < STRAIGHT_DEG:
-            made[-1] = replace(made[-1], points=np.array([made[-1].points[0], b]))
-        else:
-            made.append(Run(np.array([a, b]), along))
+        if long > 1e-9:
+            made.append(Run(np.array([a, b]), (dx / long, dy / long)))
     return made
 
 
@@ -142,10 +138,11 @@ def work_out(op: Ready, facts: PlanFacts, memo: Memo) -> None:
     edges = runs(op)
     straight = sum(len(line) for line in edges)
     op.seen = replace(op.seen, rounds=follows_rounds(edges), straight_edges=straight)
-    if straight > MOST_PIECES:
-        op.unknown.update(dict.fromkeys(("cut", "reach"), MANY))
     _times(op, edges, tables)
-    _room(op, facts, edges, tables, memo)
+    if straight > MOST_PIECES:
+        op.unknown.update(dict.fromkeys(("cut", "reach", "travel"), MANY))
+    else:
+        _room(op, facts, edges, tables, memo)
 
 
 def _times(op: Ready, edges: list[list[Run]], tables: Tilting) -> None:

@@ -67,9 +67,12 @@ def steps_of(path: Path, cell: float, ceiling: float) -> Steps:
     which = np.repeat(np.arange(len(moves)), count)
     first = np.cumsum(count) - count
     share = (np.arange(len(which)) - first[which] + 1) / count[which]
+    at = moves[which].astype(float, copy=False)
+    at *= share[:, None]
+    at += points[starts[which]]
     return Steps(
-        points[starts][which] + moves[which] * share[:, None],
-        whole[which] / count[which],
+        at,
+        (whole / count)[which],
         kinds[of][which],
         of[which].astype(np.int32),
     )
@@ -80,15 +83,17 @@ def carry(steps: Steps, shape: Shape, stock: Columns) -> Carried:
     teeth one goes after the other, each through what the one under it left, and they count as in
     contact together.
     """
-    count, left = len(steps.length), stock.copy(_more_intervals(steps, shape, stock.top))
-    removed, moment, deep, together = (np.zeros(count) for _ in range(4))
-    up = np.array([0.0, 0.0, shape.pitch])
-    for row in range(shape.rows):
-        found = [np.zeros(count) for _ in range(3)]
-        _through(steps.at + row * up, shape, stock.top, left, found)
-        removed, moment, deep = removed + found[0], moment + found[1], np.maximum(deep, found[2])
-        together += found[0] > 0
-    return Carried(steps, removed, moment * np.maximum(together, 1.0), deep, left)
+    left = stock.copy(_more_intervals(steps, shape, stock.top))
+    removed, moment, deep = _through(steps.at, shape, stock.top, left)
+    together = (removed > 0).astype(float)
+    for row in range(1, shape.rows):
+        up = np.array([0.0, 0.0, row * shape.pitch])
+        more = _through(steps.at + up, shape, stock.top, left)
+        removed, moment, deep = removed + more[0], moment + more[1], np.maximum(deep, more[2])
+        together += more[0] > 0
+    if shape.rows > 1:
+        moment *= together
+    return Carried(steps, removed, moment, deep, left)
 
 
 def _more_intervals(steps: Steps, shape: Shape, top: float) -> int:
@@ -99,8 +104,9 @@ def _more_intervals(steps: Steps, shape: Shape, top: float) -> int:
     return min(max(ceil(high / shape.pitch), 0) + 1, MOST_TURNS)
 
 
-def _through(at: Vector, shape: Shape, ceiling: float, left: Columns, found: list[Vector]) -> None:
-    grid = left.grid
+def _through(at: Vector, shape: Shape, ceiling: float, left: Columns) -> list[Vector]:
+    """What each step removed, its moment and how deep it was; taken from what is left."""
+    grid, found = left.grid, [np.zeros(len(at)) for _ in range(3)]
     u, v = shifts(grid.ny, SHIFT_X), shifts(grid.nx, SHIFT_Y)
     _carry(
         np.ascontiguousarray(at),
@@ -111,6 +117,7 @@ def _through(at: Vector, shape: Shape, ceiling: float, left: Columns, found: lis
         left.lows,
         *found,
     )
+    return found
 
 
 @njit(cache=True, nogil=True)  # type: ignore[untyped-decorator]

@@ -15,6 +15,8 @@ from shapely import LineString, Point, Polygon
 
 from machining.exchange.lines import MEET_MM, read
 from machining.exchange.lines.joined import joined
+from machining.facts.kinds import bevels
+from machining.geometry.solids import prism, volume
 from machining.plan.operation import Engrave, RoundEdge
 from machining.plan.places import MOST_DRAWN_CORNERS, Drawn, Lines
 from machining.quantities.errors import MachiningError
@@ -221,6 +223,21 @@ def test_lines_over_a_pocket_that_is_open_or_under_stock_are_told():
     stands = finding(unfaced, "cut.more-than-planned")
     assert stands.severity == "stop" and stands.values["over"].value == pytest.approx(1.0)
     assert "cut.more-than-planned" not in ids(after_fix(unfaced, stands))
+
+
+@pytest.mark.parametrize("waves", [0, 24])
+def test_an_edge_drawn_in_thousands_of_corners_is_no_finer_than_it_need_be(waves):
+    """All round an outline: its section's middle goes along it, as far in as it lies."""
+    turns = np.linspace(0.0, 2.0 * pi, 5001)
+    away = 20.0 + (0.4 * np.sin(waves * turns) if waves else 0.0)
+    ring = np.column_stack([away * np.cos(turns), away * np.sin(turns)])
+    ring[-1] = ring[0]
+    line = tuple((float(x), float(y)) for x, y in ring)
+    taken = bevels.off_lines(Drawn(lines=(line,), tool_side="right"), bevels.sloped(0.4, 0.4))
+    block = prism(Polygon(line), -2.0, 0.0)
+    inside = Polygon(line).buffer(-0.4 / 3.0).exterior.length
+    assert volume(taken ^ block) == pytest.approx(0.4 * 0.4 / 2.0 * inside, rel=0.02)
+    assert taken.num_tri() < 20_000
 
 
 def rounded(on):

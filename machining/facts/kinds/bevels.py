@@ -70,7 +70,7 @@ def off_region(region: Region, inside: bool, section: Section, top: float) -> So
 
 def off_lines(on: Lines | Drawn, section: Section) -> Solid:
     """Taken off beside typed lines, where the tool stands."""
-    lines = (np.asarray(line, dtype=float) for line in on.placed)
+    lines = (np.asarray(LineString(line).simplify(FINE_MM).coords) for line in on.placed)
     right = (line if on.tool_side == "right" else line[::-1] for line in lines)
     return joined([_off(line, section, on.top_mm) for line in right])
 
@@ -94,8 +94,8 @@ def _slices(line: Vector, section: Section, top: float) -> Iterator[Solid]:
     heights = np.linspace(deep, OVER_MM, count + 1)
     for low, high in zip(heights[:-1], heights[1:], strict=True):
         across = _across((low + high) / 2.0, section)
-        edges = grown(ring, side * OUT_MM), grown(ring, side * across)
-        outer, inner = edges if side > 0 else edges[::-1]
+        edges = [grown(ring, side * each).simplify(SLICE_MM / 4.0) for each in (OUT_MM, across)]
+        outer, inner = edges if side > 0 else reversed(edges)
         yield prism(outer.difference(inner), top + float(low), top + float(high))
 
 

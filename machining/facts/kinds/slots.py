@@ -39,6 +39,7 @@ LOOP_SHARE = 0.1  # of the tool a loop is wide
 OUT_MM, FREE_SHARE = 1.0, 0.9  # past an open end, and of its width that must be free there
 LEAST_ASIDE = {"walls": 0.03, "loops": 0.15}  # of the tool, from the middle to where it goes
 LAP_MM = 0.1  # of passes side by side
+FINE_MM = 0.005  # of lines drawn elsewhere
 STRAIGHT = 0.01  # of its area, by which a slot may miss its straight shape
 
 
@@ -128,7 +129,7 @@ def _along_lines(operation: Slot, on: Lines | Drawn, ground: Ground) -> Work:
     ]
     half = _half(operation, across, ground)
     return Work(
-        region=unary_union([LineString(line).buffer(half) for line in lines]),
+        region=unary_union([LineString(line).simplify(FINE_MM).buffer(half) for line in lines]),
         top=on.top_mm,
         floor=floor,
         wall_height=operation.depth_mm,
