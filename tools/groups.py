@@ -16,6 +16,7 @@ from functools import partial
 from threading import Event
 
 PY = ".venv/bin/python"
+PLAIN = [PY, "-m", "pytest", "-p", "no:schemathesis"]  # what asks no API by its schema
 WORKERS = str(min(4, os.cpu_count() or 2))
 LAST_LINES = 5
 STATIC = "lint, types, layers, client"
@@ -31,10 +32,10 @@ LANES: list[dict[str, list[list[str]]]] = [
             ["npm", "--prefix", "web", "run", "--silent", "lint"],
         ],
         "front end": [["npm", "--prefix", "web", "run", "--silent", "test"]],
-        "core": [[PY, "-m", "pytest", "tests/core", "tests/tools", "-n", WORKERS]],
+        "core": [[*PLAIN, "tests/core", "tests/tools", "-n", WORKERS]],
         "application": [[PY, "-m", "pytest", "tests/shop", "-n", WORKERS]],
     },
-    {"browser": [[PY, "-m", "pytest", "tests/browser"]]},
+    {"browser": [[*PLAIN, "tests/browser"]]},
 ]
 
 

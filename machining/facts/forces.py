@@ -9,10 +9,12 @@ from dataclasses import replace
 from machining.cutting import drilling, engagement, forces, specific_force, speeds, tapping
 from machining.cutting.data import constant
 from machining.quantities.computed import Computed, Given, Value
+from machining.removal.found import NEAR
 
 from .context import PlanFacts, Ready
 
 FOUND = "its path through the stock"
+STEEP_DEG = 25.0
 MUCH, SOME_MM2 = 2.0, 0.2  # columns tell small sections no better
 
 
@@ -120,26 +122,36 @@ def _met(op: Ready, depth: float, width: float) -> tuple[Value, Value]:
     return deep, wide
 
 
+def on_helix(op: Ready, facts: PlanFacts, pitch: float, width: Value) -> None:
+    """A turn of a helix of a pitch (mm), as wide as it takes of the stock where that is most; of a
+    width (mm) where that was not looked at, or the helix is so steep that it counts as a way down.
+    """
+    most = op.found.largest_section if op.found is not None else 0.0
+    if most > 0 and op.figures["helix_angle"].value < STEEP_DEG:
+        width = Given(min(most / pitch, op.tool.diameter_mm), FOUND)
+    milled(op, facts, Given(pitch), width)
+
+
 def of_section(op: Ready, facts: PlanFacts, planned: float) -> None:
     """A pass along an edge that takes a section (mm²), as a cut as wide as it is deep; where its
     path meets much more, that.
     """
     side = Given(planned**0.5, "section a pass takes")
-    milled(op, facts, *(_much_met(op, planned) or (side, side)))
+    milled(op, facts, *(_met_over(op, much_more(planned)) or (side, side)))
 
 
 def of_teeth(op: Ready, facts: PlanFacts, high: Value, infeed: Value) -> None:
-    """Teeth of a height together (mm) that go in so far (mm); where their path meets much more,
-    that.
+    """Teeth of a height together (mm) that go in so far (mm); where their path meets more than a
+    tenth more, that: they go in straight from the middle.
     """
-    met = _much_met(op, float(high) * float(infeed))
-    milled(op, facts, *(met or (high, infeed)))
+    planned = float(high) * float(infeed)
+    milled(op, facts, *(_met_over(op, (1.0 + NEAR) * planned) or (high, infeed)))
 
 
-def _much_met(op: Ready, planned: float) -> tuple[Value, Value] | None:
-    """Depth and width (mm) of the hardest place, where its section is much more than planned."""
+def _met_over(op: Ready, section: float) -> tuple[Value, Value] | None:
+    """Depth and width (mm) of the hardest place, where it is larger than a section (mm²)."""
     worst = op.found.hardest if op.found is not None else None
-    if worst is None or worst.area <= much_more(planned):
+    if worst is None or worst.area <= section:
         return None
     return Given(worst.depth, FOUND), Given(worst.width, FOUND)
 

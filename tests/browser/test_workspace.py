@@ -283,36 +283,6 @@ def test_odd_jobs_are_offered_typed_and_worked_out(sign_in):
     assert kinds[-2:] == ["engrave", "undercut"]
 
 
-def test_nothing_scrolls_sideways(sign_in):
-    page = sign_in("planner").page
-    plan = [
-        f"/jobs/TW-118/{each}"
-        for each in ("setups", "setups?op=a40", "setups?op=b30", "part", "release")
-    ]
-    for place in (
-        *plan,
-        "/bench",
-        "/bench/thread-turning",
-        "/bench/hole-methods",
-        "/bench/slope-methods",
-        "/library/tools",
-        "/library/machines/heron",
-        "/library/machines/petrel",
-    ):
-        page.goto(place)
-        page.wait_for_load_state("networkidle")
-        assert page.evaluate("document.scrollingElement.scrollWidth <= innerWidth"), place
-        # what is long scrolls inside its own frame
-        assert page.evaluate("document.scrollingElement.scrollHeight <= innerHeight"), place
-        boxes = (
-            "[...document.querySelectorAll('section, main, aside')].filter(e => e.scrollWidth >"
-            " e.clientWidth + 1 && getComputedStyle(e).overflowX !== 'visible')"
-        )
-        assert (
-            page.evaluate(boxes + ".map(e => [e.className, e.scrollWidth, e.clientWidth])") == []
-        ), place
-
-
 def test_the_palette_finds_and_goes(sign_in):
     planner = sign_in("planner")
     open_plan(planner, "P-1")

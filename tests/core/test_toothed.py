@@ -125,3 +125,17 @@ def test_a_hole_on_a_helix_takes_its_volume_in_its_time(wide):
     assert float((rate * time_min).sum()) == pytest.approx(taken, rel=0.05)
     seen = build.result(evaluate(made, LIBRARY, MEMO), "hole")
     assert seen.found_removal_cm3_min < 3.0 * taken / 1000.0 / (seen.in_cut_s / 60.0)
+
+
+def test_a_hole_on_a_helix_asks_for_the_power_of_what_it_takes():
+    """And a steep one, which is a way down, for that of a turn as wide as the tool."""
+    on = Points(at_mm=((0.0, 0.0),), diameter_mm=14.0, depth_mm=10.0)
+    hole = MillHole(id="hole", tool="t3", on=on, diameter_mm=14.0, step_down_mm=1.0)
+    ways = [plan(hole.model_copy(update={"step_down_mm": pitch})) for pitch in (1.0, 9.0)]
+    level, steep = (walk(each, LIBRARY, MEMO).operations()[-1] for each in ways)
+    of_volume = pi / 4.0 * 14.0**2 * 1.0 / (pi * (14.0 - level.tool.diameter_mm))  # of a turn
+    assert level.figures["removal"].value * 1000.0 == pytest.approx(
+        of_volume * level.value("centre_feed"), rel=0.05
+    )
+    assert steep.value("helix_angle") > 25.0
+    assert steep.figures["removal"].value > 5.0 * level.figures["removal"].value

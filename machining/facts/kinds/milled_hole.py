@@ -101,11 +101,8 @@ def _forces(op: Ready[MillHole], facts: PlanFacts) -> None:
     helix_figures(op, hole, op.operation.step_down_mm)
     widest = tool if open_already <= tool else WIDENS_BY * tool
     width = min(widest, max(hole - open_already, 0.01) / 2.0 if open_already else widest)
-    forces.milled(
-        op,
-        facts,
-        Given(min(op.operation.step_down_mm, op.work.hole_depth)),
-        Given(width, "widest turn"),
+    forces.on_helix(
+        op, facts, min(op.operation.step_down_mm, op.work.hole_depth), Given(width, "widest turn")
     )
 
 

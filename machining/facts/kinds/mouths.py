@@ -141,12 +141,8 @@ def _flat_forces(op: Ready[Counterbore | SpotFace], facts: PlanFacts) -> None:
             forces.opened_out(op, facts, Given(ring, "mouth and hole"), Given(kind.diameter_mm))
         return
     helix_figures(op, kind.diameter_mm, kind.step_down_mm)
-    forces.milled(
-        op,
-        facts,
-        Given(min(kind.step_down_mm, kind.depth_mm)),
-        Given(min(op.tool.diameter_mm, kind.diameter_mm / 2.0), "first turn, in full"),
-    )
+    wide = Given(min(op.tool.diameter_mm, kind.diameter_mm / 2.0), "first turn, in full")
+    forces.on_helix(op, facts, min(kind.step_down_mm, kind.depth_mm), wide)
 
 
 def _large_for_mouth(operation: Counterbore | SpotFace, work: Work, tool: Tool) -> Unsuited | None:
