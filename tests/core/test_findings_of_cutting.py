@@ -27,6 +27,7 @@ from machining.plan.document import Plan
 from machining.plan.edit import Keep, MoveOperation
 from machining.reaching.deflection import tool_push_off
 from machining.world.library import Library
+from tests.at_length import some
 
 from .build import (
     DRILL,
@@ -63,7 +64,7 @@ def test_the_finding_is_there_with_its_severity_and_words(case):
         assert sentence == case.words
 
 
-@pytest.mark.parametrize("case", CASES, ids=names)
+@pytest.mark.parametrize("case", some(CASES, each=2), ids=names)
 def test_its_fixes_settle_it_and_all_can_be_applied(case):
     before = case.make()
     found = finding(before, case.id, case.library)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+from itertools import product
 
 import numpy as np
 import pytest
@@ -30,6 +31,7 @@ from machining.removal.shape import ABOVE, Shape
 from machining.removal.trace import trace_of
 from machining.world.part import Part
 from machining.world.stock.block import sawn_block
+from tests.at_length import some
 
 from .build import (
     FACE,
@@ -76,14 +78,16 @@ BENT = off(
 )
 
 
-@pytest.mark.parametrize("share", [0.1, 0.2, 0.4])
-@pytest.mark.parametrize(
-    "region",
-    [rectangle(0, 0, 60, 40, 7.2), rectangle(0, 0, 150, 30, 8), rectangle(0, 0, 80, 18, 7)],
-    ids=["pocket", "long", "narrow"],
-)
-def test_passes_of_a_pocket_are_as_wide_as_asked_and_hardly_more(region, share):
-    width = share * RADIUS
+POCKETS = {
+    "pocket": rectangle(0, 0, 60, 40, 7.2),
+    "long": rectangle(0, 0, 150, 30, 8),
+    "narrow": rectangle(0, 0, 80, 18, 7),
+}
+
+
+@pytest.mark.parametrize(("name", "share"), some(product(POCKETS, (0.1, 0.2, 0.4)), each=2))
+def test_passes_of_a_pocket_are_as_wide_as_asked_and_hardly_more(name, share):
+    region, width = POCKETS[name], share * RADIUS
     met = cut_out(off(region, -RADIUS), region, region.buffer(10.0), width)
     found = loads(met, 2000.0, 2.0 * RADIUS)
     assert found.width_over(0.95) <= 1.25 * width
