@@ -80,11 +80,10 @@ def loads(
     flank: float | None = None,
     of_edge: float = 1.0,
 ) -> Loads:
-    """Over a tenth of a second at a feed; a cut is no wider than the tool. Where the
-    ``flank`` takes each column bit by bit, a cut is as wide as that says (mm), ``AS_DEEP`` along an
-    edge. ``of_edge`` is
-    what share that feed is of the edge's, where that goes round a wider way: sections are square
-    to the edge's.
+    """Over a tenth of a second at a feed; a cut is no wider than the tool. Where a ``flank`` takes
+    each column bit by bit, a cut is as wide as that says (mm), ``AS_DEEP`` along an edge. Sections
+    are square to the way of the edge; ``of_edge`` is the feed's share of the edge's, which goes
+    round a wider way in a hole.
     """
     steps, cell = trace.steps, trace.cell
     window = max(feed_mm_min / 60.0 * WINDOW_S, LEAST_CELLS * cell)

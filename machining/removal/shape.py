@@ -51,7 +51,8 @@ class Shape:
         """What it sweeps along a line (n, 3) where its edge rises outwards in no hollow."""
         at = np.linspace(0.0, self.radius, len(self.lower))[::PROFILE_EACH] * AS_ROUND
         edge = zip(self.lower[::PROFILE_EACH], at, strict=True)
-        outside = [(float(self.lower[-1]), self.radius * AS_ROUND), (HIGH_MM, self.radius)]
+        widest = self.radius * AS_ROUND
+        outside = [(float(self.lower[-1]), widest), (HIGH_MM, widest)]
         return swept([*((float(z), float(r)) for z, r in edge), *outside], points, ROUND_STEPS)
 
 
