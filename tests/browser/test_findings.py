@@ -40,6 +40,9 @@ OTHERS = (
     "/bench/slope-methods",
     "/first-run",
     "/floor",
+    "/library/tools",
+    "/jobs/TW-118/setups?op=b30",
+    "/library/machines/petrel",
 )
 
 
