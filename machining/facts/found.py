@@ -15,7 +15,6 @@ from machining.memo import Memo
 from machining.motion.path import Path
 from machining.plan.operation import Bore, Tap
 from machining.plan.turned import PartOff, TurnGroove
-from machining.removal.carry import carry, steps_of
 from machining.removal.found import Found, Hardest
 from machining.removal.loads import AS_DEEP, Loads, down_section, loads
 from machining.removal.near import near
@@ -108,7 +107,7 @@ def _piece_by_piece(op: Ready, shape: Shape) -> Iterator[tuple[Pose, Path, Solid
 def _through(stock: Mesh, path: Path, shape: Shape, cell: float) -> Trace:
     grid = grid_under(path, stock.bounds(), shape, cell)
     columns = columns_of(stock, grid, near(path, shape, grid, float(stock.bounds()[1][2])))
-    return trace_of(carry(steps_of(path, columns.grid.cell, columns.top), shape, columns))
+    return trace_of(path, shape, columns)
 
 
 def grid_under(path: Path, stock: Corners, shape: Shape, cell: float) -> Grid:

@@ -18,8 +18,7 @@ from machining.memo import Memo
 from machining.motion.path import Path
 from machining.placing.zero import Lie
 from machining.plan.operation import Chamfer
-from machining.removal.carry import Carried, Steps, carry, steps_of
-from machining.removal.gouge import Compared, Gouge
+from machining.removal.gouge import LEAST_MM3, Compared, Gouge, into_part
 from machining.removal.near import near
 from machining.removal.shape import Shape
 from machining.world.feature import Edge
@@ -30,7 +29,6 @@ from .kinds import kind_of
 from .state import State
 
 BESIDE_MM, BELOW_MM = 0.06, 0.04  # what chords of meshes and paths may be off the part
-LEAST_MM3 = 1e-3
 THIN_MM = 0.06  # thinner, a piece is what chords of meshes are off
 # of a piece along an edge: as thick as what a chamfer of 1 mm takes off a square edge
 BROKEN_MM = 1.0 / (2.0 + 2.0**0.5)
@@ -201,29 +199,30 @@ def _on_a_way(
     top = min(float(mesh.bounds()[1][2]) for mesh in (stock, part))
     come_to = near(path, shape, grid, top)
     there = common(*(columns_of(mesh, grid, come_to) for mesh in (stock, part)))
-    steps = steps_of(path, grid.cell, there.top)
-    met = carry(steps, smaller, there)
-    if met.volume <= LEAST_MM3:
+    into = into_part(path, smaller, there)
+    if into is None:
         return None
-    deep, at = _how_deep(steps, shape, there, met), steps.at[int(np.argmax(met.deep))]
-    x, y, z = (float(v) for v in (at if pose is None else pose.inverse().apply(at)))
-    return Gouge(deep, (x, y, z), met.volume)
+    deep = _how_deep(path, shape, there, into.above)
+    x, y, z = (float(v) for v in (into.at if pose is None else pose.inverse().apply(into.at)))
+    return Gouge(deep, (x, y, z), into.volume)
 
 
-def _how_deep(steps: Steps, shape: Shape, part: Columns, met: Carried) -> float:
-    """How deep (mm) into the part: from above, or from the side where a thinner tool would clear
-    it.
+def _how_deep(path: Path, shape: Shape, part: Columns, above: float) -> float:
+    """How deep (mm) into the part: from ``above``, or from the side where a thinner tool would
+    clear it.
     """
-    gone = (part.tops - part.lows).sum(axis=2) - (met.left.tops - met.left.lows).sum(axis=2)
-    above = float(gone.max()) + BELOW_MM
+    above += BELOW_MM
     low, high = BESIDE_MM, min(shape.radius, above)
-    thin = shape.shrunk(0.999 * high, BELOW_MM)
-    if thin is not None and carry(steps, thin, part).volume > LEAST_MM3:
+
+    def meets(thinner: float) -> bool:
+        tool = shape.shrunk(thinner, BELOW_MM)
+        return tool is not None and into_part(path, tool, part) is not None
+
+    if meets(0.999 * high):
         return above
     for _ in range(BISECTIONS):
         middle = (low + high) / 2.0
-        thinner = shape.shrunk(middle, BELOW_MM)
-        if thinner is not None and carry(steps, thinner, part).volume > LEAST_MM3:
+        if meets(middle):
             low = middle
         else:
             high = middle

@@ -21,6 +21,8 @@ from .mesh import Mesh
 MOST_CELLS = 2_000_000
 MOST_LAYERS = 8  # solid intervals of a column, from above; what lies deeper is left out
 MEETS_AT_FIRST = 4  # times a column meets the mesh: of most solids it is no more
+MEETS_OF_MANY = 2  # where there are so many columns that there had better be less room
+MANY_COLUMNS = 1_000_000
 NOTHING = np.float32(-1e6)  # both ends of an interval that is not there
 SHIFT_X, SHIFT_Y = 0.7548776662466927, 0.5698402909980532  # shares of a cell, from row to row
 BLOCK = 8  # cells of a grid, one way, that are asked for together
@@ -104,7 +106,8 @@ def columns_of(mesh: Mesh, grid: Grid, near: NDArray[np.bool_] | None = None) ->
     place = (grid.x, grid.y, grid.cell, grid.nx, grid.ny)
     if near is None:
         near = np.ones((-(-grid.nx // BLOCK), -(-grid.ny // BLOCK)), dtype=np.bool_)
-    columns, room = grid.nx * grid.ny, MEETS_AT_FIRST
+    columns = grid.nx * grid.ny
+    room = MEETS_AT_FIRST if columns < MANY_COLUMNS else MEETS_OF_MANY
     while True:
         counts = np.zeros(columns, dtype=np.int32)
         heights = np.empty((columns, room), dtype=np.float32)

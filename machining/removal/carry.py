@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from collections.abc import Iterator
+from dataclasses import dataclass, replace
 from math import ceil
 
 import numpy as np
@@ -16,6 +17,7 @@ from machining.motion.path import LegKind, Path
 from .shape import ABOVE, Shape
 
 MOST_STEPS = 2_000_000
+MOST_TOGETHER = 100_000  # steps that are held at a time, where a path is lifted or joined
 KINDS: tuple[LegKind, ...] = ("rapid", "cut", "plunge", "link", "ramp")
 MOST_TURNS = 200  # of a thread that is looked at
 
@@ -78,17 +80,32 @@ def steps_of(path: Path, cell: float, ceiling: float) -> Steps:
     )
 
 
+def parts_of(path: Path, cell: float, ceiling: float) -> Iterator[Steps]:
+    """The same steps a part of the path after the other, each of whole legs."""
+    cell = max(cell, float(path.lengths.sum()) / MOST_STEPS)
+    part = np.floor(np.cumsum(path.lengths / cell) / MOST_TOGETHER)
+    starts = [0, *(np.flatnonzero(np.diff(part)) + 1).tolist(), len(path.legs)]
+    for first, end in zip(starts, starts[1:], strict=False):
+        steps = steps_of(Path(path.legs[first:end]), cell, ceiling)
+        yield replace(steps, leg=steps.leg + np.int32(first))
+
+
 def carry(steps: Steps, shape: Shape, stock: Columns) -> Carried:
-    """The steps of a tool through stock, which stays as it is: what is left is another. Of rows of
-    teeth one goes after the other, each through what the one under it left, and they count as in
+    """The steps of a tool through stock, which stays as it is: what is left is another."""
+    lowest = float(steps.at[:, 2].min(initial=np.inf))
+    return carry_on(steps, shape, stock.top, stock.copy(more_intervals(lowest, shape, stock.top)))
+
+
+def carry_on(steps: Steps, shape: Shape, ceiling: float, left: Columns) -> Carried:
+    """The steps of a tool through what is left of stock that was as high as a ceiling (mm). Of rows
+    of teeth one goes after the other, each through what the one under it left, and they count as in
     contact together.
     """
-    left = stock.copy(_more_intervals(steps, shape, stock.top))
-    removed, moment, deep = _through(steps.at, shape, stock.top, left)
+    removed, moment, deep = _through(steps.at, shape, ceiling, left)
     together = (removed > 0).astype(float)
     for row in range(1, shape.rows):
         up = np.array([0.0, 0.0, row * shape.pitch])
-        more = _through(steps.at + up, shape, stock.top, left)
+        more = _through(steps.at + up, shape, ceiling, left)
         removed, moment, deep = removed + more[0], moment + more[1], np.maximum(deep, more[2])
         together += more[0] > 0
     if shape.rows > 1:
@@ -96,12 +113,13 @@ def carry(steps: Steps, shape: Shape, stock: Columns) -> Carried:
     return Carried(steps, removed, moment, deep, left)
 
 
-def _more_intervals(steps: Steps, shape: Shape, top: float) -> int:
-    """How many more a column may get: one over each turn of a thread."""
-    if shape.pitch <= 0 or not len(steps.at):
+def more_intervals(lowest: float, shape: Shape, top: float) -> int:
+    """How many more a column may get where a tip comes down to a height (mm): one over each turn of
+    a thread.
+    """
+    if shape.pitch <= 0 or lowest > top:
         return int(shape.undercuts)
-    high = top - float(steps.at[:, 2].min())
-    return min(max(ceil(high / shape.pitch), 0) + 1, MOST_TURNS)
+    return min(ceil((top - lowest) / shape.pitch) + 1, MOST_TURNS)
 
 
 def _through(at: Vector, shape: Shape, ceiling: float, left: Columns) -> list[Vector]:

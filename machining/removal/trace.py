@@ -2,14 +2,17 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, fields, replace
 
 import numpy as np
 from numpy.typing import NDArray
 
+from machining.geometry.columns import Columns
 from machining.geometry.frames import Pose, Vector
+from machining.motion.path import Path
 
-from .carry import KINDS, Carried, Steps
+from .carry import KINDS, Steps, carry_on, more_intervals, parts_of
+from .shape import Shape
 
 BESIDE = 9  # steps looked at together
 COARSER = 1.05
@@ -65,24 +68,38 @@ class Trace:
 def joined(traces: list[Trace]) -> Trace:
     """One after the other, as one way."""
     legs = np.cumsum([0, *(int(each.steps.leg.max(initial=-1)) + 1 for each in traces)])
-    steps = Steps(
-        np.concatenate([each.steps.at for each in traces]),
-        np.concatenate([each.steps.length for each in traces]),
-        np.concatenate([each.steps.kind for each in traces]),
-        np.concatenate([t.steps.leg + first for t, first in zip(traces, legs[:-1], strict=True)]),
-    )
+    further = [
+        replace(t.steps, leg=t.steps.leg + np.int32(first))
+        for t, first in zip(traces, legs[:-1], strict=True)
+    ]
     removed, moment = (
         np.concatenate([getattr(each, name) for each in traces]) for name in ("removed", "moment")
     )
     coarsest = max(traces, key=lambda each: each.cell)
-    return Trace(steps, removed, moment, coarsest.cell, any(each.coarse for each in traces))
+    coarse = any(each.coarse for each in traces)
+    return Trace(_after(further), removed, moment, coarsest.cell, coarse)
 
 
-def trace_of(carried: Carried) -> Trace:
-    steps = carried.steps
-    small = Steps(
-        steps.at.astype(np.float32), steps.length.astype(np.float32), steps.kind, steps.leg
-    )
-    removed, moment = carried.removed.astype(np.float32), carried.moment.astype(np.float32)
-    grid = carried.left.grid
-    return Trace(small, removed, moment, grid.cell, grid.cell > COARSER * grid.wanted)
+def trace_of(path: Path, shape: Shape, stock: Columns) -> Trace:
+    """What a tool meets along a path through stock, which stays as it is: only a part of the path
+    is held in full at a time.
+    """
+    grid, ceiling = stock.grid, stock.top
+    lowest = float(path.bounds()[0][2]) if path.legs else ceiling
+    left = stock.copy(more_intervals(lowest, shape, ceiling))
+    steps, removed, moment = [], [], []
+    for part in parts_of(path, grid.cell, ceiling):
+        met = carry_on(part, shape, ceiling, left)
+        steps.append(
+            Steps(part.at.astype(np.float32), part.length.astype(np.float32), part.kind, part.leg)
+        )
+        removed.append(met.removed.astype(np.float32))
+        moment.append(met.moment.astype(np.float32))
+    found = np.concatenate(removed), np.concatenate(moment)
+    return Trace(_after(steps), *found, grid.cell, grid.cell > COARSER * grid.wanted)
+
+
+def _after(steps: list[Steps]) -> Steps:
+    """One after the other."""
+    of = [f.name for f in fields(Steps)]
+    return Steps(*(np.concatenate([getattr(each, name) for each in steps]) for name in of))

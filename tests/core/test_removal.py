@@ -12,7 +12,8 @@ from machining.geometry.columns import Columns, Grid, columns_of, common
 from machining.geometry.regions import rectangle
 from machining.motion.path import Leg, Path
 from machining.motion.paths.rounds import helix
-from machining.removal.carry import Carried, carry, steps_of
+from machining.removal.carry import Carried, carry, parts_of, steps_of
+from machining.removal.gouge import into_part
 from machining.removal.loads import Loads, loads
 from machining.removal.near import near
 from machining.removal.shape import ABOVE, Shape, shape_of
@@ -41,7 +42,7 @@ def carried(path: Path, shape: Shape, solid: solids.Solid, cell: float = 0.25) -
 
 
 def found(path: Path, diameter: float, solid: solids.Solid, cell: float = 0.25) -> Loads:
-    return loads(trace_of(carried(path, flat(diameter), solid, cell)), 2000.0, diameter)
+    return loads(trace_of(path, flat(diameter), columns(solid, cell)), 2000.0, diameter)
 
 
 @pytest.mark.parametrize("cell", [0.1, 0.25, 0.5])
@@ -194,9 +195,9 @@ def test_agrees_with_a_field_four_times_as_fine(seed):
     spots = dice.uniform((-5, -5), (105, 65), (8, 2))
     path = along(*((x, y, z) for (x, y), z in zip(spots, dice.uniform(10, 25, 8), strict=True)))
     shape = [flat(12.0), shape_of(LIBRARY.tools["drill-6-8"])][seed % 2]
-    coarse, fine = (carried(path, shape, solid, cell) for cell in (0.4, 0.1))
-    assert coarse.volume == pytest.approx(fine.volume, rel=0.01)
-    most = [loads(trace_of(each), 6000.0, 2 * shape.radius).area.max() for each in (coarse, fine)]
+    coarse, fine = (trace_of(path, shape, columns(solid, cell)) for cell in (0.4, 0.1))
+    assert coarse.volume() == pytest.approx(fine.volume(), rel=0.01)
+    most = [loads(each, 6000.0, 2 * shape.radius).area.max() for each in (coarse, fine)]
     assert most[0] == pytest.approx(most[1], rel=0.03)
 
 
@@ -216,3 +217,21 @@ def test_columns_it_does_not_come_near_need_not_be_looked_at(seed):
     whole, less = (carry(steps, shape, columns_of(mesh, grid, of)) for of in (None, some))
     assert (whole.removed == less.removed).all() and (whole.deep == less.deep).all()
     assert less.left.volume() < whole.left.volume()
+
+
+def test_a_path_in_parts_meets_what_it_meets_as_a_whole(monkeypatch):
+    """Lifted and joined, in one part and in many, of one leg and of several."""
+    dice = np.random.default_rng(3)
+    spots = dice.uniform((-25, -25, 5), (125, 85, 45), (40, 3))
+    legs = tuple(Leg(("cut", "rapid")[k % 2], spots[k : k + 2]) for k in range(len(spots) - 1))
+    path, stock = Path(legs), columns(BLOCK, 0.5)
+    whole = carry(steps_of(path, 0.5, stock.top), flat(9.0), stock)
+    monkeypatch.setattr("machining.removal.carry.MOST_TOGETHER", 500)
+    parts = list(parts_of(path, 0.5, stock.top))
+    assert 5 < len(parts) < len(legs) and max(len(part.leg) for part in parts) < 1000
+    trace, into = trace_of(path, flat(9.0), stock), into_part(path, flat(9.0), stock)
+    assert (trace.steps.leg == whole.steps.leg).all() and trace.coarse is False
+    assert trace.removed == pytest.approx(whole.removed, rel=1e-5, abs=1e-5)
+    assert into.volume == pytest.approx(whole.volume)
+    assert into.at == pytest.approx(whole.steps.at[whole.deep.argmax()])
+    assert into_part(along((0, 0, 45), (100, 60, 45)), flat(9.0), stock) is None

@@ -25,7 +25,6 @@ from machining.motion.paths.picks import turned_in
 from machining.plan.apply import apply
 from machining.plan.operation import Drill, FinishWalls, RoughOutside, RoughPocket
 from machining.plan.places import OnFeatures, Outside, Rectangle
-from machining.removal.carry import carry, steps_of
 from machining.removal.loads import loads
 from machining.removal.shape import ABOVE, Shape
 from machining.removal.trace import trace_of
@@ -69,7 +68,7 @@ def cut_out(reach, metal, stock, width, radius=RADIUS, entry="helix"):
     cell = max(0.1, min(radius / 12.0, width / 6.0))
     columns = columns_of(solids.to_mesh(solid), Grid.over(low - 1.0, high + 1.0, cell))
     flat = Shape(radius, np.zeros(8), np.full(8, ABOVE), True)
-    return trace_of(carry(steps_of(path, cell, columns.top), flat, columns))
+    return trace_of(path, flat, columns)
 
 
 ISLAND = rectangle(0, 0, 80, 60, 8).difference(disc(5, 3, 12))
