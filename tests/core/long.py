@@ -9,9 +9,9 @@ from machining.plan.places import Lines, Text
 from . import build
 
 
-def long_plan() -> Plan:
-    """60 operations in 6 setups: the good plan's seven, an engraving, an undercut and a milled
-    thread, on each of six sides in turn.
+def long_plan(setups: int = 6) -> Plan:
+    """Ten operations in each of up to six setups: the good plan's seven, an engraving, an undercut
+    and a milled thread, on one side after the other.
     """
     more = (
         Engrave(id="text", tool="t9", on=Text(text="HERON 1", x_mm=-30, y_mm=18, height_mm=4)),
@@ -28,13 +28,13 @@ def long_plan() -> Plan:
         build.tool(8, "undercut-mill-20-60"),
         build.tool(9, "engraver-6-60"),
     )
-    setups = tuple(
+    each = tuple(
         build.setup(
             *(op.model_copy(update={"id": f"{op.id}{k}"}) for op in (*build.GOOD, *more)),
             id=f"s{k}",
             takes=f"st{k - 1}" if k else "blank",
             work_offset=f"G5{4 + k}" if k < 6 else "G54",
         )
-        for k in range(6)
+        for k in range(setups)
     )
-    return build.plan(tools=tools, setups=setups)
+    return build.plan(tools=tools, setups=each)

@@ -15,7 +15,7 @@ from . import build
 from .long import long_plan
 from .test_every_edit import waiting
 
-PLAN = long_plan()
+PLAN = long_plan(3)
 
 
 @pytest.fixture(scope="module")
@@ -54,7 +54,7 @@ def test_the_edited_operation_comes_first_and_what_is_after_it_stands_as_before(
 
 
 def test_an_edit_that_little_hangs_on_is_answered_whole(memo):
-    last = build.changed(PLAN, "operation:thread5", major_mm=8.2)
+    last = build.changed(PLAN, "operation:thread2", major_mm=8.2)
     told = at_first(last, memo)
     assert not told.working
     assert to_bytes(told) == to_bytes(evaluate(last, build.LIBRARY, Memo()))
@@ -72,14 +72,14 @@ def test_edits_that_follow_at_once_are_answered_each_by_its_operation(memo):
     at_first(once, memo)
     told = at_first(twice, memo, since=once)
     assert "face0" not in waiting(told)
-    assert len(waiting(told)) == 60 - AT_FIRST
+    assert len(waiting(told)) == 30 - AT_FIRST
 
 
 def test_an_operation_that_was_not_there_has_no_figures_until_its_turn_comes(memo):
-    new = PLAN.setups[5].operations[-1].model_copy(update={"id": "new"})
+    new = PLAN.setups[2].operations[-1].model_copy(update={"id": "new"})
     more = apply(
         build.changed(PLAN, "operation:face0", leave_mm=0.6),
-        [AddOperation(setup="s5", operation=new)],
+        [AddOperation(setup="s2", operation=new)],
     )
     told = at_first(more, memo)
     assert "new" in waiting(told)

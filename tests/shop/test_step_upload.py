@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 import os
 import sys
 from datetime import timedelta
@@ -10,6 +11,7 @@ import pytest
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.utils import timezone
 
+from machining import cli
 from machining.world.stock.shaped import Shaped
 from shop.base import blobs
 from shop.base.problems import Refused
@@ -37,6 +39,19 @@ def empty(planner):
     return put_plan(planner, build.plan(), "J-9")
 
 
+@pytest.fixture
+def read_here(monkeypatch, capsys):
+    """What the reader is told, in this process: it takes a while to begin one of its own."""
+
+    def followed(command, report):
+        assert command[:3] == [sys.executable, "-m", "machining.cli"]
+        cli.main(command[3:])
+        lines = capsys.readouterr().out.splitlines()
+        return json.loads([line for line in lines if line.startswith("{")][-1])
+
+    monkeypatch.setattr(tasks, "_followed", followed)
+
+
 def test_a_file_becomes_the_part(planner, empty):
     task = send(planner, empty, HINGE, "hinge plate.step").json()
     assert (task["kind"], task["state"]) == ("read-step", "waiting")
@@ -57,6 +72,7 @@ def test_a_file_becomes_the_part(planner, empty):
     assert not run_one()
 
 
+@pytest.mark.usefixtures("read_here")
 def test_a_file_becomes_the_blank(planner, empty):
     """The block it was given as its part comes out of the plate's box, lying as it does there."""
     sent = planner.client.post(
@@ -82,6 +98,7 @@ def test_a_file_becomes_the_blank(planner, empty):
     assert planner.get(f"/plans/{other.pk}")["evaluation"]["stock_size"] == seen["stock_size"]
 
 
+@pytest.mark.usefixtures("read_here")
 def test_a_part_that_lies_askew_is_laid_straight_and_otherwise_where_it_is_asked(planner, empty):
     def lay(way, status=202):
         answer = planner.post(f"/plans/{empty.pk}/lay", {"lay": way}, status)
@@ -110,6 +127,7 @@ def test_a_part_that_lies_askew_is_laid_straight_and_otherwise_where_it_is_asked
     assert part().geometry == laid["result"]["geometry"]
 
 
+@pytest.mark.usefixtures("read_here")
 def test_an_edit_made_while_it_is_read_is_kept(planner, empty):
     send(planner, empty, HINGE)
     planner.post(
@@ -121,6 +139,7 @@ def test_an_edit_made_while_it_is_read_is_kept(planner, empty):
     assert (document.quantity, bool(document.part.geometry)) == (77, True)
 
 
+@pytest.mark.usefixtures("read_here")
 def test_of_several_solids_one_is_picked(planner, empty):
     task = send(planner, empty, (PARTS / "two-blocks.step").read_bytes()).json()
     run_one()
