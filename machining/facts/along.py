@@ -43,11 +43,11 @@ def along(op: Ready, facts: PlanFacts) -> Along | None:
     if not len(met.step):
         return None
     power = _power(op, facts, met)
-    way, most = _parts(met.length, power)
+    way, most = _parts(met.length.astype(float), power)
     spots = found.trace.steps.at[met.step[most]].astype(float)
     if op.aimed is not None:
         spots = op.station.lie.pose.apply(op.aimed.pose.inverse().apply(spots))
-    told = [each[most].round(4).tolist() for each in (power, met.depth, met.width)]
+    told = [each[most].astype(float).round(4).tolist() for each in (power, met.depth, met.width)]
     coarse = found.trace.cell if found.trace.coarse else 0.0
     return Along(way, told[0], told[1], told[2], spots.round(2).tolist(), coarse)
 

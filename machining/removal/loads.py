@@ -27,12 +27,12 @@ class Loads:
     that ends there; ``level`` ones do not go down on a ramp.
     """
 
-    step: NDArray[np.intp]
+    step: NDArray[np.int32]
     level: NDArray[np.bool_]
-    area: Vector
-    depth: Vector
-    width: Vector
-    length: Vector
+    area: NDArray[np.float32]
+    depth: NDArray[np.float32]
+    width: NDArray[np.float32]
+    length: NDArray[np.float32]
 
     @property
     def in_cut(self) -> NDArray[np.bool_]:
@@ -57,10 +57,11 @@ class Loads:
         cut = self.in_cut
         return float(np.median(self.depth[cut])) if cut.any() else 0.0
 
-    def _mean(self, values: Vector) -> float:
+    def _mean(self, values: NDArray[np.float32]) -> float:
         cut = self.in_cut
-        total = float(self.length[cut].sum())
-        return float((values[cut] * self.length[cut]).sum()) / total if total > 0 else 0.0
+        total = float(self.length[cut].sum(dtype=np.float64))
+        of_way = values[cut] * self.length[cut]
+        return float(of_way.sum(dtype=np.float64)) / total if total > 0 else 0.0
 
     def width_over(self, share: float) -> float:
         """The width (mm) that is not passed over this share of the length in cut."""
@@ -68,7 +69,7 @@ class Loads:
         if not cut.any():
             return 0.0
         order = np.argsort(self.width[cut])
-        along = np.cumsum(self.length[cut][order])
+        along = np.cumsum(self.length[cut][order], dtype=np.float64)
         at = int(np.searchsorted(along, share * along[-1]))
         return float(self.width[cut][order][min(at, len(order) - 1)])
 
@@ -92,8 +93,8 @@ def loads(
     feeds = (steps.kind == KINDS.index("cut")) & (falls <= DOWN * steps.length)
     which = np.flatnonzero(feeds)
     if not len(which):
-        none = np.zeros(0)
-        return Loads(which, none > 0, none, none, none, none)
+        none = np.zeros(0, np.float32)
+        return Loads(which.astype(np.int32), none > 0, none, none, none, none)
     # a window ends where the tool was lifted
     run = np.concatenate([[0], np.cumsum(np.diff(which) > 1)])
     first = np.searchsorted(run, run)
@@ -112,7 +113,8 @@ def loads(
         wide = np.sqrt(area) if flank == AS_DEEP else np.where(area > 0, flank, 0.0)
         width = np.minimum(wide, diameter)
         depth = np.divide(area, width, out=np.zeros_like(area), where=area > 0)
-    return Loads(which, falls[which] <= LEVEL_MM, area, depth, width, length)
+    kept = (each.astype(np.float32) for each in (area, depth, width, length))
+    return Loads(which.astype(np.int32), falls[which] <= LEVEL_MM, *kept)
 
 
 def down_section(trace: Trace, feed_mm_min: float) -> float:
