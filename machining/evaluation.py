@@ -328,6 +328,7 @@ def _left(left: Left) -> dict[str, Any]:
         "count": left.count,
         "volume_mm3": left.volume,
         "thick_mm": left.thick,
+        "at": left.middles,
     }
 
 

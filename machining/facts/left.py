@@ -90,6 +90,14 @@ class Left:
     thick: float
     pieces: tuple[Piece, ...] = ()
 
+    @property
+    def middles(self) -> list[list[float]]:
+        """Of each piece, in part coordinates (mm)."""
+        return [
+            [round((low + high) / 2.0, 3) for low, high in zip(each.low, each.high, strict=True)]
+            for each in self.pieces
+        ]
+
 
 def together(found: list[Piece], part: PartGeometry) -> list[Left]:
     """Pieces in like holes, in one pocket and over one side each as one, the most first."""

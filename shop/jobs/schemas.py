@@ -207,12 +207,15 @@ class FindingOut(Schema):
 
 
 class LeftOut(Schema):
-    """What still stands over the part after its last setup, in one kind of place."""
+    """What still stands over the part after its last setup, in one kind of place; ``at`` are the
+    middles of its pieces, in part coordinates.
+    """
 
     where: SentenceOut
     count: int
     volume_mm3: float
     thick_mm: float
+    at: list[list[float]]
 
 
 class EvaluationOut(Schema):

@@ -110,6 +110,7 @@ def cut_what_still_stands(page) -> None:
     """The jaws held what the first setup could not reach: it says so, and is cut from below."""
     page.get_by_role("button", name=re.compile("not finished")).click()
     panel = page.get_by_role("heading", name="Still stands after the last setup")
+    expect(page.get_by_text(re.compile(r"^◌ \d+(\.\d+)? mm$")).first).to_be_visible()
     expect(panel).to_be_visible()
     expect(page.get_by_role("cell", name="on its sides")).to_be_visible()
     page.get_by_role("button", name=re.compile("^Rough in setup 2 with")).first.click()

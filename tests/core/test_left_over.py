@@ -58,6 +58,8 @@ def test_a_blind_hole_that_is_not_deep_enough_is_left():
     left = left_of(hole(6.8, 12.0, False), solid, drill)
     cone = pi * 3.4**2 * 1.24 / 3.0
     assert left and left[0].volume == pytest.approx(pi * 3.4**2 * 3.0 - cone, rel=0.02)
+    ((x, y, z),) = left[0].middles
+    assert (x, y) == pytest.approx((0.0, 0.0), abs=0.01) and 6.0 < z < 11.0
 
 
 def test_a_thread_drawn_at_its_outside_is_done_when_it_is_tapped():

@@ -3112,9 +3112,12 @@ export interface components {
         };
         /**
          * LeftOut
-         * @description What still stands over the part after its last setup, in one kind of place.
+         * @description What still stands over the part after its last setup, in one kind of place; ``at`` are the
+         *     middles of its pieces, in part coordinates.
          */
         LeftOut: {
+            /** At */
+            at: number[][];
             /** Count */
             count: number;
             /** Thick Mm */

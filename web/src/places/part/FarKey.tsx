@@ -1,4 +1,5 @@
 import { FAR as TONES } from '../../stage/drawn'
+import { useFrame } from '../frame'
 import { type Covered, FAR } from './coverage'
 
 // What the colours of the part say, and how many of its places are so far.
@@ -11,6 +12,7 @@ export function FarKey({
   shown: boolean
   onShow: (shown: boolean) => void
 }) {
+  const { evaluation } = useFrame()
   const places = coverage.data
   if (!places || places.length === 0) return null
   return (
@@ -26,6 +28,7 @@ export function FarKey({
             {stage} <b className="n">{places.filter((each) => each.stage === stage).length}</b>
           </span>
         ))}
+      {shown && evaluation && evaluation.left.length > 0 && <span>◌ so much still stands</span>}
     </div>
   )
 }

@@ -1,16 +1,21 @@
-import { Suspense, useState } from 'react'
+import { Suspense, useMemo, useState } from 'react'
 import { useHotkeys } from 'react-hotkeys-hook'
+import { useUnits } from '../../app/units'
 import type { Label } from '../../stage/types'
 import { Loading } from '../../ui/States'
 import { useFrame } from '../frame'
+import { standingLabels } from '../standing'
 import { Stage } from './stage'
 
 const NOTHING: Label[] = []
 
 export function Picture({ far }: { far?: Record<number, string> }) {
   const { answer, evaluation } = useFrame()
+  const { system } = useUnits()
   const [turned, setTurned] = useState(0)
   useHotkeys('t', () => setTurned((now) => (now + 1) % 4))
+  const left = far && evaluation?.left
+  const labels = useMemo(() => (left ? standingLabels(left, system) : NOTHING), [left, system])
   const size = evaluation?.part_size
   const part = answer.plan.part
   const shape = part?.geometry || JSON.stringify([part?.size_mm, part?.typed])
@@ -29,7 +34,7 @@ export function Picture({ far }: { far?: Record<number, string> }) {
         turned={turned}
         low={low}
         high={low.map((each, k) => each + size[k]!)}
-        labels={NOTHING}
+        labels={labels}
       />
     </Suspense>
   )

@@ -1,9 +1,11 @@
 import { Popover, PopoverButton, PopoverPanel } from '@headlessui/react'
 import { useQuery } from '@tanstack/react-query'
+import { useEffect } from 'react'
 import { api, ask, type Edit, type Schemas } from '../../api/client'
 import { Figure, Sentence } from '../../ui/Figure'
 import { changed } from '../../ui/Fixes'
 import { useFrame } from '../frame'
+import { showStanding } from '../standing'
 
 type Standing = Schemas['StandingOut']
 
@@ -51,6 +53,10 @@ export function NotFinished({ onAdd }: { onAdd: () => void }) {
 // Place by place, each with what was tried and cuts it.
 function Places({ onTaken }: { onTaken: () => void }) {
   const { answer, evaluation } = useFrame()
+  useEffect(() => {
+    showStanding(true)
+    return () => showStanding(false)
+  }, [])
   const { data, error } = useQuery({
     queryKey: ['standing', answer.id, answer.revision],
     meta: { shown: true },

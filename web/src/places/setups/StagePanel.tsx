@@ -1,6 +1,5 @@
 import { useMemo, useState } from 'react'
 import { useHotkeys } from 'react-hotkeys-hook'
-import type { StationResult } from '../../api/client'
 import { useLibrary } from '../../api/hooks'
 import { useUnits } from '../../app/units'
 import Stage from '../../stage/Stage'
@@ -10,8 +9,10 @@ import { show } from '../../ui/format'
 import { turns } from '../../ui/turnShape'
 import { useFrame } from '../frame'
 import { useAlong, useSpot } from './along'
+import { HeldBy } from './HeldBy'
 import { extents, lay, sectionsOf, tallestTool, turret } from './stageTools'
 import { ZeroMark, Corners } from './stageMarks'
+import { standingLabels, useStandingShown } from '../standing'
 
 const VIEWS: [ViewName, string][] = [
   ['iso', 'Iso'],
@@ -41,6 +42,7 @@ export function StagePanel({ setup, operation }: { setup: string; operation: str
   const known = op && (op.found_depth_mm !== null || op.found_width_mm !== null) && !op.tool_axis
   const { data: along } = useAlong(answer, known ? op.id : null)
   const spot = useSpot(operation)
+  const standing = useStandingShown()
   const way = useMemo(() => {
     if (!along) return undefined
     const limit = op?.gauges.find((each) => each.id === 'power')?.limit
@@ -132,8 +134,9 @@ export function StagePanel({ setup, operation }: { setup: string; operation: str
         dy: -10,
       })
     }
+    if (standing && evaluation) found.push(...standingLabels(evaluation.left, system, seen.pose))
     return laid ? found.map((label) => ({ ...label, at: lay(label.at) })) : found
-  }, [seen, station, evaluation, operation, op, system, view, laid])
+  }, [seen, station, evaluation, operation, op, system, view, laid, standing])
 
   if (!whole || !seen || !planned || !station || !drawn) return null
   const tallest = evaluation ? tallestTool(planned, answer.plan, item) : null
@@ -235,14 +238,5 @@ export function StagePanel({ setup, operation }: { setup: string; operation: str
         </div>
       </dl>
     </div>
-  )
-}
-
-function HeldBy({ held }: { held: StationResult['held'] }) {
-  if (!held) return <span className="text-ink-3">nothing yet</span>
-  return (
-    <>
-      {held.name}, <Figure value={held.force} quantity={held.quantity} /> {held.each}
-    </>
   )
 }
