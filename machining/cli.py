@@ -24,6 +24,7 @@ def main(arguments: list[str] | None = None) -> int:
     try:
         return {
             "evaluate": _evaluate,
+            "offsets": _offsets,
             "read-step": _read_step,
             "read-lines": _read_lines,
             "schema": _schema,
@@ -46,6 +47,7 @@ def _parser() -> argparse.ArgumentParser:
     evaluate = verbs.add_parser("evaluate", help="answer an exported plan")
     evaluate.add_argument("plan", type=Path)
     evaluate.add_argument("--json", action="store_true", help="everything the browser gets")
+    _offset_words(verbs)
     read_step = verbs.add_parser(
         "read-step", help="read a STEP file to features, geometry and mesh"
     )
@@ -86,6 +88,17 @@ def _parser() -> argparse.ArgumentParser:
     return parser
 
 
+def _offset_words(verbs: argparse._SubParsersAction[argparse.ArgumentParser]) -> None:
+    offsets = verbs.add_parser("offsets", help="where the zero of each position is")
+    offsets.add_argument("plan", type=Path)
+    offsets.add_argument("--setup", type=int, help="of one setup, counted from 1")
+    as_what = offsets.add_mutually_exclusive_group()
+    as_what.add_argument("--json", action="store_true", help="a list, mm and degrees")
+    as_what.add_argument(
+        "--g10", choices=("metric", "inch"), help="a block of G10 that sets them in a control"
+    )
+
+
 def _evaluate(chosen: argparse.Namespace) -> int:
     from machining.evaluate import evaluate
     from machining.evaluation import to_bytes
@@ -113,6 +126,27 @@ def _evaluate(chosen: argparse.Namespace) -> int:
     print(f"One part {clock(answer.one_part_s)}")
     for finding in answer.findings:
         print(f"{finding.severity}: {finding.id}: {in_words(finding)}")
+    return 0
+
+
+def _offsets(chosen: argparse.Namespace) -> int:
+    from machining.exchange import offset_block, offset_table, plan_json
+    from machining.facts.offsets import offsets_of
+    from machining.facts.route import walk
+    from machining.memo import Memo
+    from machining.quantities.errors import Missing
+
+    plan, library = plan_json.read(chosen.plan.read_bytes())
+    lines = offset_table.table(offsets_of(walk(plan, library, Memo())))
+    if chosen.setup is not None:
+        if not 1 <= chosen.setup <= len(plan.setups):
+            raise Missing("Setup", str(chosen.setup))
+        lines = [line for line in lines if line.setup == chosen.setup]
+    if chosen.json:
+        print(json.dumps([line.plain() for line in lines]))
+    else:
+        written = offset_block.to_g10(lines, chosen.g10) if chosen.g10 else None
+        sys.stdout.write(written or offset_table.to_csv(lines))
     return 0
 
 

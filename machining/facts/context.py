@@ -7,10 +7,11 @@ from collections.abc import Callable
 from dataclasses import dataclass, field, fields
 from typing import Any, Generic
 
+import numpy as np
 from shapely.geometry.base import BaseGeometry
 from typing_extensions import TypeVar
 
-from machining.geometry.frames import Direction
+from machining.geometry.frames import Direction, Vector
 from machining.motion.path import Path, PathTime
 from machining.motion.paths.cleared import Level
 from machining.placing.zero import Lie
@@ -124,6 +125,14 @@ class StationFacts:
     def turns(self) -> bool:
         """Is it before a spindle that turns the part?"""
         return isinstance(self.place, SpindleNose)
+
+    def on_place(self, point: Vector, position: int) -> Vector:
+        """A point of its frame (mm) at one of its positions: from the middle of the table and from
+        its top, before a spindle that turns the part from its axis.
+        """
+        middle = (self.lie.stock_low[:2] + self.lie.stock_high[:2]) / 2.0
+        across = point[:2] if self.turns else point[:2] - middle + self.planned.spots[position]
+        return np.array([*across, point[2] - self.lie.stock_low[2] + self.seat_mm])
 
     @property
     def leaves(self) -> State:

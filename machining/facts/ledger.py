@@ -8,9 +8,6 @@ from collections import defaultdict
 from dataclasses import dataclass, field
 from typing import Literal
 
-import numpy as np
-
-from machining.geometry.frames import Vector
 from machining.motion import cycle
 from machining.motion.timing import Drive, rapid_time
 from machining.quantities.computed import Computed, Given
@@ -252,15 +249,8 @@ def _way_over(before: tuple[OperationFacts, int], after: tuple[OperationFacts, i
         return 0.0
     if last.rig is None or last.rig.carrier.id != op.rig.carrier.id:
         return 0.0
-    return rapid_time(_stands(last, end, there), _stands(op, start, here), Drive.of(op.rig))
-
-
-def _stands(op: OperationFacts, point: Vector, position: int) -> Vector:
-    """A point of its path (mm), from the middle of the table and from its top."""
-    lie, spot = op.lie, op.station.planned.spots[position]
-    middle = (lie.stock_low[:2] + lie.stock_high[:2]) / 2.0
-    across = point[:2] - middle + np.array(spot) if not op.station.turns else point[:2]
-    return np.array([*across, point[2] - lie.stock_low[2] + op.station.seat_mm])
+    ends, starts = last.station.on_place(end, there), op.station.on_place(start, here)
+    return rapid_time(ends, starts, Drive.of(op.rig))
 
 
 def figures(setup: SetupFacts, ledger: Ledger) -> None:

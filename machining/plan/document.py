@@ -165,11 +165,12 @@ class Station(Record):
     """One way the part is held in a setup: which way up, held how, zero where. ``takes`` is what
     comes into it: the blank, or what another station leaves. ``place`` is where in the machine
     it is, the machine's first where none is named. ``at`` are the places on the table
-    where equal copies of it stand, None while nobody has said.
+    where equal copies of it stand, None while nobody has said. With ``offset_each`` every copy
+    keeps its zero in an offset of its own: those that follow ``work_offset`` in the machine's list.
     """
 
     CHANGES: ClassVar[frozenset[str]] = frozenset(
-        {"takes", "place", "orientation", "holding", "zero", "work_offset", "at"}
+        {"takes", "place", "orientation", "holding", "zero", "work_offset", "offset_each", "at"}
     )
 
     id: Id
@@ -179,6 +180,7 @@ class Station(Record):
     holding: Held | None = None
     zero: Zero = Zero()
     work_offset: WorkOffset = "G54"
+    offset_each: bool = False
     at: At | None = None
     kept: Kept = ()
 

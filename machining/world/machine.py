@@ -73,8 +73,16 @@ class Carrier(Record):
     acceleration: Axes
 
 
+MachinePosition = Annotated[float, Field(ge=-20_000, le=20_000)]
+
+
 class Table(Record):
-    """A table under a spindle's nose, or facing it. ``rotaries`` turn what stands on it."""
+    """A table under a spindle's nose, or facing it. ``rotaries`` turn what stands on it.
+
+    ``middle_x_mm``, ``middle_y_mm`` and ``top_z_mm`` are where the machine says it is (mm) when its
+    gauge line, without a tool, stands on the middle of the table's top; None while nobody has
+    measured that.
+    """
 
     kind: Literal["table"] = "table"
     id: Key = "table"
@@ -83,9 +91,18 @@ class Table(Record):
     load_kg: Mass
     nose_to_table_min_mm: LengthOrZero
     nose_to_table_max_mm: Length
+    middle_x_mm: MachinePosition | None = None
+    middle_y_mm: MachinePosition | None = None
+    top_z_mm: MachinePosition | None = None
     pallets: int = Field(1, ge=1, le=40)
     pallet_change_s: SecondsOrZero = 0.0
     rotaries: tuple[RotaryAxis, ...] = Field((), max_length=3)
+
+    @property
+    def middle(self) -> tuple[float, float, float] | None:
+        """Where the machine is with its gauge line on the middle of the table (mm), if known."""
+        x, y, z = self.middle_x_mm, self.middle_y_mm, self.top_z_mm
+        return None if x is None or y is None or z is None else (x, y, z)
 
     @model_validator(mode="after")
     def _consistent(self) -> Table:
@@ -93,6 +110,16 @@ class Table(Record):
         if low >= high:
             raise ValueError(
                 f"nose_to_table_min_mm is {low:g}; it must be under nose_to_table_max_mm, {high:g}"
+            )
+        known = {
+            "middle_x_mm": self.middle_x_mm,
+            "middle_y_mm": self.middle_y_mm,
+            "top_z_mm": self.top_z_mm,
+        }
+        missing = [name for name, value in known.items() if value is None]
+        if 0 < len(missing) < len(known):
+            raise ValueError(
+                f"{missing[0]} is empty; it must be known with the other two, or none of them"
             )
         if self.pallets > 1 and self.pallet_change_s <= 0:
             raise ValueError(
@@ -126,7 +153,8 @@ class Machine(Record):
     meant where a plan names none.
 
     ``tram_note`` says how square the spindle stands to the table; ``face_towards`` is the direction
-    in which a face mill leaves the better surface for it.
+    in which a face mill leaves the better surface for it. ``offset_block`` is how its control takes
+    work offsets from a file, empty where nobody knows.
     """
 
     key: Key
@@ -138,6 +166,7 @@ class Machine(Record):
     block_time_s: SecondsOrZero = 0.002
     compliance_um_n: Compliance = 0.01
     work_offsets: tuple[WorkOffset, ...] = ("G54", "G55", "G56", "G57", "G58", "G59")
+    offset_block: Literal["", "g10"] = ""
     coolant: tuple[Coolant, ...] = ("flood", "air", "none")
     tram_note: Line = ""
     face_towards: FacingDirection = "any"

@@ -3,8 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from itertools import chain
 
 from machining.facts.context import PlanFacts, StationFacts
+from machining.facts.offsets import codes_of
 from machining.plan.edit import Change
 from machining.plan.proposal import Proposal
 from machining.quantities.said import Shown
@@ -13,28 +15,33 @@ from ..finding import Finding
 
 
 def offset_unknown(station: StationFacts, facts: PlanFacts) -> Iterator[Finding]:
+    """It has no such offset, or not as many as positions want one each."""
     machine, code = station.machine, station.planned.work_offset
-    if machine is None or code in machine.work_offsets:
+    if machine is None or ("" not in (codes := codes_of(station)) and code in machine.work_offsets):
         return
+    values = {"machine": Shown(machine.name), "code": Shown(code)}
+    text, fixes = "{machine} has no work offset {code}.", _another(station)
+    if code in machine.work_offsets:
+        text = (
+            "It keeps {count} zeros, each in an offset of its own from {code} on, and {machine} has"
+            " {left} there."
+        )
+        count, left = len(codes), len(codes) - codes.count("")
+        values |= {"count": Shown(str(count)), "left": Shown(str(left))}
+        fixes = chain(_another(station), _in_one(station))
     yield Finding(
-        "route.offset-unknown",
-        "stop",
-        station.setup.id,
-        "",
-        "{machine} has no work offset {code}.",
-        {"machine": Shown(machine.name), "code": Shown(code)},
-        "",
-        tuple(_another(station)),
+        "route.offset-unknown", "stop", station.setup.id, "", text, values, "", tuple(fixes)
     )
 
 
 def offset_duplicate(station: StationFacts, facts: PlanFacts) -> Iterator[Finding]:
     """Two stations of a setup are in the machine together, and each has a zero of its own."""
-    code = station.planned.work_offset
+    own = set(codes_of(station)) - {""}
     for other in station.setup.stations:
         if other is station:
             return
-        if other.planned.work_offset == code:
+        both = sorted(own & set(codes_of(other)))
+        if both:
             yield Finding(
                 "route.offset-duplicate",
                 "stop",
@@ -43,7 +50,7 @@ def offset_duplicate(station: StationFacts, facts: PlanFacts) -> Iterator[Findin
                 "It keeps its zero in {code}, where that of station {other} stands in the same"
                 " setup: one of them is cut where the other lies.",
                 {
-                    "code": Shown(code),
+                    "code": Shown(both[0]),
                     "other": Shown(str(station.setup.stations.index(other) + 1)),
                 },
                 "",
@@ -53,13 +60,26 @@ def offset_duplicate(station: StationFacts, facts: PlanFacts) -> Iterator[Findin
 
 
 def _another(station: StationFacts) -> Iterator[Proposal]:
-    """The first offset of the machine that no station of the setup uses."""
-    used = {each.planned.work_offset for each in station.setup.stations}
+    """The first offset of the machine from which on as many are free as it needs."""
+    used = {
+        code for each in station.setup.stations if each is not station for code in codes_of(each)
+    }
     codes = station.machine.work_offsets if station.machine else ()
-    free = next((code for code in codes if code not in used), None)
-    if free is not None:
-        yield Proposal(
-            "Keep it in {code}",
-            (Change(on=f"station:{station.id}", fields={"work_offset": free}),),
-            {"code": Shown(free)},
-        )
+    wanted = station.planned.positions if station.planned.offset_each else 1
+    for k in range(len(codes) - wanted + 1):
+        if used.isdisjoint(codes[k : k + wanted]) and codes[k] != station.planned.work_offset:
+            yield Proposal(
+                "Keep it in {code}" if wanted == 1 else "Keep them in {code} and those after it",
+                (Change(on=f"station:{station.id}", fields={"work_offset": codes[k]}),),
+                {"code": Shown(codes[k])},
+            )
+            return
+
+
+def _in_one(station: StationFacts) -> Iterator[Proposal]:
+    """The zero of the first position; the program goes to the others by their pitch."""
+    yield Proposal(
+        "Keep them all in {code}, the program moves by the pitch",
+        (Change(on=f"station:{station.id}", fields={"offset_each": False}),),
+        {"code": Shown(station.planned.work_offset)},
+    )

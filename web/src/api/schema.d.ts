@@ -5670,7 +5670,8 @@ export interface components {
          * @description One way the part is held in a setup: which way up, held how, zero where. ``takes`` is what
          *     comes into it: the blank, or what another station leaves. ``place`` is where in the machine
          *     it is, the machine's first where none is named. ``at`` are the places on the table
-         *     where equal copies of it stand, None while nobody has said.
+         *     where equal copies of it stand, None while nobody has said. With ``offset_each`` every copy
+         *     keeps its zero in an offset of its own: those that follow ``work_offset`` in the machine's list.
          */
         Station: {
             /** At */
@@ -5687,6 +5688,11 @@ export interface components {
                 string,
                 string
             ][];
+            /**
+             * Offset Each
+             * @default false
+             */
+            offset_each: boolean;
             /**
              * @default {
              *       "turn": 0,
