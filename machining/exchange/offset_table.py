@@ -21,7 +21,8 @@ INCH_MM = 25.4
 @dataclass(frozen=True, slots=True)
 class Line:
     """A position of the table: mm and degrees by letter, only those that are known. ``block`` is
-    how the control of its machine takes offsets from a file, empty where that is not known.
+    how the control of its machine takes offsets from a file, empty where that is not known;
+    ``place`` is where in the machine it stands.
     """
 
     setup: int
@@ -31,6 +32,7 @@ class Line:
     reference: str
     values: dict[str, float]
     block: str = ""
+    place: str = ""
 
     def plain(self) -> dict[str, object]:
         """As in JSON: what isn't known is null."""
@@ -55,6 +57,7 @@ def table(offsets: Iterable[Offset]) -> list[Line]:
             each.reference,
             {**dict(zip(ALONG, each.at or (), strict=False)), **each.angles},
             each.setup.machine.offset_block if each.setup.machine else "",
+            each.station.place.id if each.station.place else "",
         )
         for each in offsets
     ]
@@ -87,13 +90,14 @@ def from_csv(text: str) -> list[Line]:
 
 
 def differences(planned: Iterable[Line], measured: Iterable[Line]) -> list[Difference]:
-    """Of each measured position, as much as is known of both.
+    """Of each measured position, as much as is known of both; where the table is not measured, as
+    the first one of it that is there says.
 
     Raises Missing for a position that is not planned, NotUnderstood for one that was measured in
     another offset or twice, and for a table that looks like inches.
     """
     by_place, found = {_place(line): line for line in planned}, list[Difference]()
-    seen, firsts = set[tuple[int, str, int]](), dict[int, Line]()
+    seen, firsts = set[tuple[int, str, int]](), dict[tuple[int, str], Difference]()
     for line in measured:
         place = _place(line)
         if place not in by_place:
@@ -104,8 +108,11 @@ def differences(planned: Iterable[Line], measured: Iterable[Line]) -> list[Diffe
         if place in seen:
             raise NotUnderstood("Position", f"{line.position} of {line.station}", "it once")
         seen.add(place)
-        first = firsts.setdefault(line.setup, line) if plan.reference == "first position" else None
-        found.append(Difference(plan, _from_first(line, first)))
+        values = line.values
+        if plan.reference == "first position":
+            first = firsts.setdefault((plan.setup, plan.place), Difference(plan, values))
+            values = {a: v - first.by.get(a, 0.0) for a, v in values.items() if a in first.by}
+        found.append(Difference(plan, values))
     wrong = [each for each in found if each.off() > 0.0]
     if wrong and all(each.off(INCH_MM) < each.off() / 10.0 for each in wrong):
         raise NotUnderstood("Measured offsets", "inches, it seems", "them in mm")
@@ -140,16 +147,6 @@ class Difference:
 
 def _place(line: Line) -> tuple[int, str, int]:
     return line.setup, line.station, line.position
-
-
-def _from_first(line: Line, first: Line | None) -> dict[str, float]:
-    if first is None:
-        return line.values
-    return {
-        a: v - first.values[a] if a in ALONG else v
-        for a, v in line.values.items()
-        if a not in ALONG or a in first.values
-    }
 
 
 def _cell(value: object) -> object:

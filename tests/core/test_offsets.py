@@ -273,6 +273,11 @@ def test_of_a_table_nobody_measured_the_differences_are_between_positions():
     first, second = differences(lines, from_csv(offset_table.to_csv(there)))
     assert first.off() == 0.0
     assert second.by == pytest.approx({"x": 0.3, "y": 0.0, "z": 0.0}, abs=1e-9)
+    (alone,) = differences(lines, there[1:])
+    assert alone.off() == pytest.approx(0.0, abs=1e-9)
+    third = table_of(loaded(3))
+    (_, last) = differences(third, [there[1], replace(third[2], values=there[0].values)])
+    assert last.by["x"] == pytest.approx(-(2 * PITCH + 0.3))
 
 
 def test_what_does_not_belong_to_the_plan_is_refused_whole():
