@@ -16,3 +16,8 @@ def guarded(text: str) -> str:
 def unguarded(cell: str) -> str:
     """What ``guarded`` was given."""
     return cell[1:] if cell.startswith(GUARD) and cell[1:].startswith((*RUNS, GUARD)) else cell
+
+
+def separator_of(head: str) -> str:
+    """What stands between the cells of a table, told by its first line."""
+    return max(",;\t", key=head.count)

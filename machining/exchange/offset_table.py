@@ -11,7 +11,7 @@ from math import inf, isfinite
 from machining.facts.offsets import Offset
 from machining.quantities.errors import Missing, NotUnderstood
 
-from .cells import guarded, unguarded
+from .cells import guarded, separator_of, unguarded
 
 LETTERS = "xyzabc"
 ALONG = "xyz"
@@ -76,17 +76,23 @@ def to_csv(lines: Iterable[Line]) -> str:
 
 
 def from_csv(text: str) -> list[Line]:
-    """The lines of such a table, as somebody has measured them.
+    """The lines of such a table, as somebody has measured them; between semicolons numbers may have
+    a comma.
 
     Raises NotUnderstood for columns that are missing, and for what is no number: by line and
     column.
     """
-    rows = csv.DictReader(io.StringIO(text.lstrip("\ufeff")))
-    wanted, there = [*Line(0, "", 0, "", "", {}).plain()], rows.fieldnames or []
-    missing = [name for name in wanted if name not in there]
-    if missing:
-        raise NotUnderstood("Columns", ", ".join(there), f"{missing[0]} too, as the table has them")
-    return [_line(row, number) for number, row in enumerate(rows, 2)]
+    text = text.lstrip("\ufeff")
+    separator = separator_of(text.partition("\n")[0])
+    rows = csv.DictReader(io.StringIO(text), delimiter=separator)
+    try:
+        wanted, there = [*Line(0, "", 0, "", "", {}).plain()], rows.fieldnames or []
+        missing = [name for name in wanted if name not in there]
+        if missing:
+            raise NotUnderstood("Columns", ", ".join(there), f"{missing[0]} too, as written")
+        return [_line(row, number, separator == ";") for number, row in enumerate(rows, 2)]
+    except csv.Error as problem:
+        raise NotUnderstood("The table", str(problem), "it as CSV") from None
 
 
 def differences(planned: Iterable[Line], measured: Iterable[Line]) -> list[Difference]:
@@ -155,9 +161,10 @@ def _cell(value: object) -> object:
     return guarded(value) if isinstance(value, str) else value
 
 
-def _line(row: dict[str, str], number: int) -> Line:
+def _line(row: dict[str, str], number: int, comma: bool) -> Line:
     def read(name: str) -> float | None:
         text = (row[name] or "").strip()
+        text = text.replace(",", ".") if comma else text
         try:
             value = float(text) if text else None
         except ValueError:

@@ -21,7 +21,7 @@ from machining.quantities.entry import parse
 from machining.quantities.errors import MachiningError, NotUnderstood, quoted
 from machining.world.tool import Tool
 
-from .cells import guarded, unguarded
+from .cells import guarded, separator_of, unguarded
 
 # symbol (or our own name, where the standard has none) -> field, quantity ("" = text, "yes-no",
 # "count")
@@ -125,7 +125,7 @@ def read(content: bytes, known: Mapping[str, Tool]) -> list[Line]:
     except UnicodeDecodeError:
         raise NotATable("The file is no text in UTF-8.") from None
     first = text.splitlines()[0] if text.strip() else ""
-    separator = max(",;\t", key=first.count)
+    separator = separator_of(first)
     try:
         rows = list(csv.reader(io.StringIO(text), delimiter=separator))
     except csv.Error as problem:

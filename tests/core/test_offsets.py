@@ -263,6 +263,13 @@ def test_what_was_measured_comes_back_as_differences():
     assert only.planned == lines[1] and only.off() < 0.001
 
 
+def test_a_table_with_semicolons_and_commas_is_read_too():
+    lines = table_of(loaded(2), measured())
+    text = offset_table.to_csv(lines).replace(",", ";").replace(".", ",")
+    assert "-465,0;" in text
+    assert from_csv("\ufeff" + text.replace("\n", "\r\n")) == as_measured(lines)
+
+
 def test_of_a_table_nobody_measured_the_differences_are_between_positions():
     """Wherever the first one was found: the second should be a pitch away, and is 0.3 more."""
     lines = table_of(loaded(2))
