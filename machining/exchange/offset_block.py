@@ -7,15 +7,16 @@ from collections.abc import Iterable
 from typing import Literal
 
 from machining.quantities.errors import MachiningError, NotUnderstood
+from machining.quantities.units import INCH_MM
 
-from .offset_table import ALONG, INCH_MM, LETTERS, Line
+from .offset_table import ALONG, LETTERS, Line
 
 Units = Literal["metric", "inch"]
 DIGITS: dict[Units, int] = {"metric": 3, "inch": 4}
 STANDARD = tuple(f"G{number}" for number in range(54, 60))
 EXTENDED = re.compile(r"G54\.1 ?P([1-9]\d*)")
 WORD = re.compile(r"([A-Z])\s*([-+]?(?:\d+\.?\d*|\.\d+))")
-COMMENT = re.compile(r"\([^)]*\)|;.*")
+COMMENT = re.compile(r"\([^)]*\)|;.*|^%$")
 A_LINE = "a line that sets an offset: G10 L2 P1 to P6, or G10 L20 P, then X Y Z A B C"
 
 
@@ -29,12 +30,18 @@ class NotWritten(MachiningError):
 
 def to_g10(lines: Iterable[Line], units: Units) -> str:
     """Units, G90 and a line for each offset: G10 L2 P1 to P6 for G54 to G59, G10 L20 P for those of
-    G54.1. Of positions that share one the first is written: the program goes to the others.
+    G54.1. Of positions of a station that share one the first is written: the program goes to the
+    others.
 
-    Raises NotWritten for what is no such offset, or is known only from a first position.
+    Raises NotWritten for what is no such offset, is known only from a first position, or means two
+    places: of two stations, or of two setups, which are never in the machine together.
     """
-    written = dict[str, str]()
+    written, owner = dict[str, str](), dict[str, tuple[int, str]]()
     for line in lines:
+        if owner.setdefault(line.code, (line.setup, line.station)) != (line.setup, line.station):
+            raise NotWritten(
+                line.code, "another setup or station keeps its zero in it too. One setup at a time."
+            )
         if line.code in written:
             continue
         if line.block != "g10":
@@ -59,20 +66,23 @@ def from_g10(text: str) -> dict[str, dict[str, float]]:
     """
     scale, found = 0.0, dict[str, dict[str, float]]()
     for number, raw in enumerate(text.upper().splitlines(), 1):
-        words = WORD.findall(COMMENT.sub("", raw))
-        codes = {(letter, float(value)) for letter, value in words}
-        if not words or codes <= {("G", 90.0)}:
-            continue
-        if codes <= {("G", 20.0), ("G", 21.0), ("G", 90.0)}:
-            scale = INCH_MM if ("G", 20.0) in codes else 1.0
-            continue
-        values = {letter.lower(): float(value) for letter, value in words if letter not in "GLP"}
-        code = _code(codes)
-        if code is None or ("G", 10.0) not in codes or not set(values) <= set(LETTERS):
+        line = COMMENT.sub("", raw).strip()
+        words = [(letter, float(value)) for letter, value in WORD.findall(line)]
+        asked = {value for letter, value in words if letter == "G"}
+        values = {letter.lower(): value for letter, value in words if letter not in "GLP"}
+        twice = len({letter for letter, _ in words} - {"G"}) + len(asked) < len(words)
+        twice = twice or {20.0, 21.0} <= asked
+        if WORD.sub("", line).strip() or twice or not set(values) <= set(LETTERS):
             raise NotUnderstood(f"Line {number}", raw.strip(), A_LINE)
-        if not scale:
-            raise NotUnderstood(f"Line {number}", raw.strip(), "G20 or G21 before it")
-        found[code] = {a: v * (scale if a in ALONG else 1.0) for a, v in values.items()}
+        if words and set(words) <= {("G", 20.0), ("G", 21.0), ("G", 90.0)}:
+            scale = INCH_MM if 20.0 in asked else 1.0 if 21.0 in asked else scale
+        elif words:
+            code = _code(dict(words))
+            if code is None or asked - {90.0} != {10.0}:
+                raise NotUnderstood(f"Line {number}", raw.strip(), A_LINE)
+            if not scale:
+                raise NotUnderstood(f"Line {number}", raw.strip(), "G20 or G21 before it")
+            found[code] = {a: v * (scale if a in ALONG else 1.0) for a, v in values.items()}
     return found
 
 
@@ -91,10 +101,11 @@ def _register(code: str) -> str:
     return f"L20 P{extended[1]}"
 
 
-def _code(codes: set[tuple[str, float]]) -> str | None:
+def _code(words: dict[str, float]) -> str | None:
     """What L and P name, None where that is no offset."""
-    named = {letter: value for letter, value in codes if letter in "LP"}
-    place = int(named.get("P", 0))
-    if named.get("L") == 2 and 1 <= place <= len(STANDARD):
-        return STANDARD[place - 1]
-    return f"G54.1 P{place}" if named.get("L") == 20 and place >= 1 else None
+    place = words.get("P", 0.0)
+    if place < 1 or place != int(place):
+        return None
+    if words.get("L") == 2 and place <= len(STANDARD):
+        return STANDARD[int(place) - 1]
+    return f"G54.1 P{int(place)}" if words.get("L") == 20 else None

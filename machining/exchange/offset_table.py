@@ -10,12 +10,12 @@ from math import inf, isfinite
 
 from machining.facts.offsets import Offset
 from machining.quantities.errors import Missing, NotUnderstood
+from machining.quantities.units import INCH_MM
 
 from .cells import guarded, separator_of, unguarded
 
 LETTERS = "xyzabc"
 ALONG = "xyz"
-INCH_MM = 25.4
 
 
 @dataclass(frozen=True, slots=True)

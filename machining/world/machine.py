@@ -73,9 +73,6 @@ class Carrier(Record):
     acceleration: Axes
 
 
-MachinePosition = Annotated[float, Field(ge=-20_000, le=20_000)]
-
-
 class Table(Record):
     """A table under a spindle's nose, or facing it. ``rotaries`` turn what stands on it.
 
@@ -91,9 +88,9 @@ class Table(Record):
     load_kg: Mass
     nose_to_table_min_mm: LengthOrZero
     nose_to_table_max_mm: Length
-    middle_x_mm: MachinePosition | None = None
-    middle_y_mm: MachinePosition | None = None
-    top_z_mm: MachinePosition | None = None
+    middle_x_mm: Coordinate | None = None
+    middle_y_mm: Coordinate | None = None
+    top_z_mm: Coordinate | None = None
     pallets: int = Field(1, ge=1, le=40)
     pallet_change_s: SecondsOrZero = 0.0
     rotaries: tuple[RotaryAxis, ...] = Field((), max_length=3)

@@ -7,6 +7,8 @@ from typing import ClassVar, Literal
 
 from pydantic import ConfigDict, Field
 
+from machining.quantities.units import INCH_MM
+
 from .record import (
     Factor,
     Length,
@@ -24,7 +26,6 @@ DateLanguage = Literal[
     "", "en-gb", "en", "de", "fr", "it", "es", "pt", "nl", "sv", "da", "fi", "pl", "cs"
 ]
 
-MM_PER_INCH = 25.4
 
 GROUPS: dict[str, tuple[str, ...]] = {
     "On every sheet": ("shop_name", "address", "units", "paper", "date_language"),
@@ -240,9 +241,9 @@ class Settings(Record):
         """
         if (units or self.units) != "inch":
             return self.feed_step_mm_min
-        wanted = self.feed_step_mm_min / MM_PER_INCH
+        wanted = self.feed_step_mm_min / INCH_MM
         tens = 10.0 ** floor(log10(wanted))
-        return MM_PER_INCH * min(
+        return INCH_MM * min(
             (tens * each for each in (1.0, 2.0, 5.0, 10.0)),
             key=lambda each: abs(log(each / wanted)),
         )

@@ -189,14 +189,31 @@ def test_of_positions_in_one_offset_the_first_is_set():
         ("G21\nG10 L1 P1 X1", "Line 2"),
         ("G21\nG10 L2 P1 X1 F5", "Line 2"),
         ("G21\nG0 X1", "Line 2"),
+        ("G21\nG10 L2 P1 X#101", "Line 2"),
+        ("G21\nG10 L2 P1 X1 Y", "Line 2"),
+        ("G21\nG10 G91 L2 P1 X1", "Line 2"),
+        ("G21\nG10 L2 P1.5 X1", "Line 2"),
+        ("G21\nG10 L2 P1 X1 X2", "Line 2"),
+        ("G21\nG10 L2 P0 X1", "Line 2"),
+        ("G21\nO12", "Line 2"),
+        ("!\nG21", "Line 1"),
+        ("G20 G21\nG10 L2 P1 X1", "Line 1"),
     ],
 )
 def test_what_sets_no_offset_is_told_by_its_line(text, words):
     with pytest.raises(MachiningError, match=words):
         from_g10(text)
-    assert from_g10("G21 G90 (jaws)\n\nG10 L20 P4 X1. Y-.5 ; vise") == {
+    assert from_g10("%\nG21 G90 (jaws)\n\nG10 L20 P4 X1. Y-.5 ; vise") == {
         "G54.1 P4": {"x": 1.0, "y": -0.5}
     }
+
+
+def test_a_code_that_means_two_places_is_not_written():
+    """Two setups begin in G54 each, and so may two stations by mistake."""
+    (line,) = table_of(changed(good(), "station:st1", at=None), measured())
+    for other in ({"setup": 2}, {"station": "st2"}):
+        with pytest.raises(NotWritten, match="G54 can't be written: another setup or station"):
+            to_g10([line, replace(line, **other)], "metric")
 
 
 def test_a_code_of_another_kind_is_not_written():

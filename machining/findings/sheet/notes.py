@@ -10,12 +10,12 @@ from machining.facts.context import OperationFacts, PlanFacts, SetupFacts
 from machining.plan.edit import Change
 from machining.plan.proposal import Proposal
 from machining.quantities.said import Shown
+from machining.quantities.units import INCH_MM
 
 from ..finding import Finding, keep, of_operation
 
 ID = "sheet.units"
 NEAR = 0.02  # a note may round
-MM_PER_INCH = 25.4
 OFFSET = re.compile(r"\bG5[4-9](?:\.\d+)?(?:\s?P\d+)?\b", re.IGNORECASE)
 TOOL = re.compile(r"\bT(\d{1,4})\b")
 SPEED = re.compile(
@@ -97,7 +97,7 @@ def _differs(op: OperationFacts, text: str, facts: PlanFacts) -> Iterator[Differ
     if feed is not None:
         shown = Shown(feed, "feed")
         yield from _off(FEED, text, feed, lambda v: v, shown, "F{:.0f}", "mm/min")
-        yield from _off(INCH_FEED, text, feed, lambda v: v * MM_PER_INCH, shown, "", "mm/min")
+        yield from _off(INCH_FEED, text, feed, lambda v: v * INCH_MM, shown, "", "mm/min")
 
 
 def _off(
