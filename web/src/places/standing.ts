@@ -1,7 +1,7 @@
-import { useSyncExternalStore } from 'react'
 import type { Evaluation } from '../api/client'
 import type { Label } from '../stage/types'
 import { show, type System } from '../ui/format'
+import { shared } from '../ui/shared'
 
 const MOST = 12 // more words than that hide the drawing
 
@@ -22,16 +22,4 @@ const along = (row: number[], [x, y, z]: number[]) =>
   row[0]! * x! + row[1]! * y! + row[2]! * z! + row[3]!
 
 // Is the list of it open? The stage shows then where it is.
-let shown = false
-const told = new Set<() => void>()
-
-export function showStanding(now: boolean) {
-  shown = now
-  told.forEach((each) => each())
-}
-
-export const useStandingShown = () =>
-  useSyncExternalStore(
-    (tell) => (told.add(tell), () => told.delete(tell)),
-    () => shown,
-  )
+export const standingShown = shared(false)

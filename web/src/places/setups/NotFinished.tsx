@@ -5,7 +5,7 @@ import { api, ask, type Edit, type Schemas } from '../../api/client'
 import { Figure, Sentence } from '../../ui/Figure'
 import { changed } from '../../ui/Fixes'
 import { useFrame } from '../frame'
-import { showStanding } from '../standing'
+import { standingShown } from '../standing'
 
 type Standing = Schemas['StandingOut']
 
@@ -54,8 +54,8 @@ export function NotFinished({ onAdd }: { onAdd: () => void }) {
 function Places({ onTaken }: { onTaken: () => void }) {
   const { answer, evaluation } = useFrame()
   useEffect(() => {
-    showStanding(true)
-    return () => showStanding(false)
+    standingShown.set(true)
+    return () => standingShown.set(false)
   }, [])
   const { data, error } = useQuery({
     queryKey: ['standing', answer.id, answer.revision],

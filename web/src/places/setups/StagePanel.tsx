@@ -12,7 +12,7 @@ import { useAlong, useSpot } from './along'
 import { HeldBy } from './HeldBy'
 import { extents, lay, sectionsOf, tallestTool, turret } from './stageTools'
 import { ZeroMark, Corners } from './stageMarks'
-import { standingLabels, useStandingShown } from '../standing'
+import { standingLabels, standingShown } from '../standing'
 
 const VIEWS: [ViewName, string][] = [
   ['iso', 'Iso'],
@@ -42,7 +42,7 @@ export function StagePanel({ setup, operation }: { setup: string; operation: str
   const known = op && (op.found_depth_mm !== null || op.found_width_mm !== null) && !op.tool_axis
   const { data: along } = useAlong(answer, known ? op.id : null)
   const spot = useSpot(operation)
-  const standing = useStandingShown()
+  const standing = standingShown.use()
   const way = useMemo(() => {
     if (!along) return undefined
     const limit = op?.gauges.find((each) => each.id === 'power')?.limit

@@ -1,7 +1,7 @@
 import { useQuery } from '@tanstack/react-query'
-import { useSyncExternalStore } from 'react'
 import { api, ask, type PlanAnswer } from '../../api/client'
 import type { components } from '../../api/schema'
+import { shared } from '../../ui/shared'
 
 export type Along = components['schemas']['AlongOut']
 
@@ -19,18 +19,12 @@ export const useAlong = (answer: PlanAnswer, operation: string | null) =>
   })
 
 // The place on an operation's way that is looked at: one at a time, in the strip and in the stage.
-let looked: { operation: string; at: number } | null = null
-const told = new Set<() => void>()
+const looked = shared<{ operation: string; at: number } | null>(null)
 
-export function look(operation: string, at: number | null) {
-  looked = at === null ? null : { operation, at }
-  told.forEach((each) => each())
-}
+export const look = (operation: string, at: number | null) =>
+  looked.set(at === null ? null : { operation, at })
 
 export const useSpot = (operation: string | null): number | null => {
-  const now = useSyncExternalStore(
-    (tell) => (told.add(tell), () => told.delete(tell)),
-    () => looked,
-  )
+  const now = looked.use()
   return now && now.operation === operation ? now.at : null
 }
