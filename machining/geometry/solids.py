@@ -11,7 +11,7 @@ from typing import TypeAlias
 import manifold3d as m3
 import numpy as np
 from numpy.typing import NDArray
-from shapely import Polygon, box, intersects, prepare, transform, unary_union
+from shapely import Polygon, box, intersects, transform, unary_union
 from shapely import polygons as shapely_polygons
 from shapely.geometry.base import BaseGeometry
 
@@ -19,7 +19,7 @@ from machining.quantities.errors import OutOfRange
 
 from .frames import Pose, Vector
 from .mesh import Mesh
-from .regions import polygons_of, region_from_loops
+from .regions import asked_often, polygons_of, region_from_loops
 
 Solid: TypeAlias = m3.Manifold
 
@@ -179,11 +179,10 @@ class TopSurface:
         """
         if region.is_empty or not len(self.heights):
             return None
-        prepare(region)
-        near, done, together = self._near(region), 0, AT_FIRST
+        asked, near, done, together = asked_often(region), self._near(region), 0, AT_FIRST
         while done < len(near):  # it is found high up: few of them are ever made into polygons
             some = near[done : done + together]
-            hit = np.flatnonzero(intersects(region, shapely_polygons(self.rings[some])))
+            hit = np.flatnonzero(intersects(asked, shapely_polygons(self.rings[some])))
             if len(hit):
                 return float(self.heights[some[hit[0]]])
             done, together = done + together, MORE * together

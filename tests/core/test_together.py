@@ -7,12 +7,17 @@ from __future__ import annotations
 from concurrent.futures import ThreadPoolExecutor
 from threading import Barrier
 
+import numpy as np
 from hypothesis import assume, given
 from hypothesis import strategies as st
+from shapely import is_prepared
 
 from machining.evaluate import evaluate
 from machining.evaluation import to_bytes
+from machining.geometry.regions import asked_often, disc
+from machining.geometry.solids import block, to_mesh, top_surface
 from machining.memo import Memo
+from machining.motion.paths.clearing import fronts
 from machining.plan.apply import EditRefused, apply
 from machining.plan.document import Plan
 from machining.plan.edit import (
@@ -153,3 +158,14 @@ def test_what_the_memo_keeps_of_an_equal_plan_read_again_is_the_same_tool():
     assert found == [f.operation for f in evaluate(other, LIBRARY).findings]
     told = [f for f in evaluate(other, LIBRARY, memo).findings if f.id == "reach.stick-out-long"]
     assert len(told) == 1
+
+
+def test_a_region_that_is_asked_often_is_a_copy():
+    """An index is built by the first questions: two threads asking one region would both build."""
+    shared = disc(0.0, 0.0, 10.0)
+    own = asked_often(shared)
+    assert is_prepared(own) and not is_prepared(shared) and own.equals_exact(shared)
+    surface = top_surface(to_mesh(block(np.zeros(3), np.array([30.0, 30.0, 5.0]))))
+    assert surface.highest_within(shared) == 5.0
+    assert list(fronts(shared, disc(0.0, 0.0, 5.0), shared, 5.0, 1.0))
+    assert not is_prepared(shared)

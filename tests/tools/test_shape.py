@@ -5,6 +5,7 @@ and why).
 from __future__ import annotations
 
 import ast
+import re
 from collections.abc import Iterator
 from pathlib import Path
 
@@ -37,6 +38,13 @@ def test_nothing_is_longer_than_it_is_read_at_once():
     found = {str(path.relative_to(ROOT)): list(too_long(path.read_text())) for path in FILES}
     assert len(found) > 400
     assert {path: what for path, what in found.items() if what} == {}
+
+
+def test_regions_are_indexed_in_one_place():
+    """What two threads share is not safe with an index (`regions.asked_often`)."""
+    core = [path for path in FILES if path.is_relative_to(ROOT / "machining")]
+    names = r"\b(prepare|prep)\("
+    assert [path.name for path in core if re.search(names, path.read_text())] == ["regions.py"]
 
 
 @pytest.mark.parametrize(

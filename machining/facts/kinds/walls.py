@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from shapely import contains_xy, prepare
+from shapely import contains_xy
 
 from machining.cutting.correction import measured_chain
 from machining.geometry.frames import Vector
-from machining.geometry.regions import Region, grown
+from machining.geometry.regions import Region, asked_often, grown
 from machining.geometry.solids import Solid
 from machining.motion.path import Leg, Path
 from machining.motion.paths import areas
@@ -97,8 +97,8 @@ def _path(op: Ready[FinishWalls], facts: PlanFacts) -> Path:
 
 def _free(area: Region, outside: bool) -> Callable[[float, float], bool]:
     """May the tool's middle stand at a place beside the contour of ``area``?"""
-    prepare(area)
-    return lambda x, y: bool(contains_xy(area, x, y)) != outside
+    asked = asked_often(area)
+    return lambda x, y: bool(contains_xy(asked, x, y)) != outside
 
 
 def _width(op: Ready[FinishWalls]) -> float:

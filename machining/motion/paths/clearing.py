@@ -16,13 +16,13 @@ from math import acos, ceil, pi, sqrt
 from typing import TypeAlias
 
 import numpy as np
-from shapely import LineString, MultiLineString, maximum_inscribed_circle, prepare
+from shapely import LineString, MultiLineString, maximum_inscribed_circle
 from shapely.geometry.base import BaseGeometry
 from shapely.geometry.polygon import orient
 from shapely.ops import linemerge
 
 from machining.geometry.frames import Vector
-from machining.geometry.regions import Region, polygons_of
+from machining.geometry.regions import Region, asked_often, polygons_of
 
 WIDER = 1.2  # than asked it may be where a front is round outwards
 ROUNDEST, SHARPEST = 4.0, 0.25  # radius of a front, of the tool's
@@ -110,8 +110,7 @@ def _growing(
     now: Region, reach: Region, radius: float, width: float
 ) -> Generator[Moved, None, tuple[Region, float]]:
     """Rounder by each step, as long as that hinders it little; what it is then, and how round."""
-    round_, most = _round(now), ROUNDEST * radius
-    prepare(reach)
+    round_, most, reach = _round(now), ROUNDEST * radius, asked_often(reach)
     while round_ < most:
         step = step_for(width, round_, radius, growing=True)
         then, rounder = off(now, step), min(round_ + step, most)

@@ -14,13 +14,12 @@ from shapely import (
     STRtree,
     get_coordinates,
     get_point,
-    prepare,
     shortest_line,
 )
 from shapely.ops import nearest_points, substring
 
 from machining.geometry.frames import Vector
-from machining.geometry.regions import Region
+from machining.geometry.regions import Region, asked_often
 from machining.motion.path import Pen
 
 from .clearing import CHORD_MM, Front, off
@@ -61,8 +60,8 @@ class Clearing:
     over_stock: Region
 
     def __post_init__(self) -> None:
-        for each in (*self.free, self.metal, self.over_stock):
-            prepare(each)
+        self.free = [asked_often(each) for each in self.free]
+        self.metal, self.over_stock = asked_often(self.metal), asked_often(self.over_stock)
         self._lines = [LineString(front.line) for front in self.fronts]
         self._wide: dict[int, Region] = {}
         self._widest = max((front.step for front in self.fronts), default=0.0)
@@ -203,6 +202,5 @@ class Clearing:
     def _free_way(self, here: Vector, there: Vector, at: int) -> bool:
         """Is the straight way inside of what is open before a step?"""
         if at not in self._wide:
-            self._wide[at] = self.free[at].buffer(RUBS_MM)
-            prepare(self._wide[at])
+            self._wide[at] = asked_often(self.free[at].buffer(RUBS_MM))
         return bool(self._wide[at].covers(LineString([here, there])))
