@@ -232,18 +232,19 @@ def _to_mill(hole: Hole, bit: Bit, ground: Ground) -> Job:
 
 
 def helical(hole: Hole, bit: Bit, ground: Ground) -> Step | None:
-    """A helix of full width: the pitch is what the ramp angle allows, or less where the spindle
-    asks for it.
+    """A helix in full material: the pitch is what the ramp angle allows, or less where the spindle
+    asks for it; the chip that of a full slot.
     """
     circle = pi * (hole.diameter - bit.diameter)
     steepest = min(tan(radians(bit.max_ramp_deg)) * circle, bit.diameter / 2.0)
     cutter, job = _as_mill(bit), _to_mill(hole, bit, ground)
-    rig = _weaker(ground.rig, ground.curve_factor)
+    rig, wide = _weaker(ground.rig, ground.curve_factor), turn_width(hole.diameter, bit.diameter)
+    chip = search.thickest(cutter, bit.diameter)
     best: Step | None = None
     for rpm in speeds_of(bit, ground):
         for share in (1.0, 0.75, 0.5, 0.35, 0.25, 0.15, 0.1):
             pitch = steepest * share
-            cut = search.candidate(pitch, bit.diameter, rpm, cutter, job, rig)
+            cut = search.candidate(pitch, wide, rpm, cutter, job, rig, chip)
             if cut is None:
                 continue
             centre = cut.feed * (hole.diameter - bit.diameter) / hole.diameter
@@ -257,13 +258,27 @@ def helical(hole: Hole, bit: Bit, ground: Ground) -> Step | None:
                 cut.torque_limit * ground.power_share,
                 cut.power,
                 cut.power_limit * ground.power_share,
-                {"chip": "feed", "feed": "machine"}.get(cut.limits[0], cut.limits[0]),
+                _held_by(cut),
                 hole.count * 60.0 * turns * circle / centre,
                 pitch,
             )
             if isfinite(step.seconds) and (best is None or step.seconds < best.seconds):
                 best = step
     return best
+
+
+def turn_width(hole: float, tool: float) -> float:
+    """How wide a cut (mm) a turn of a helix in full material comes to, at the feed of the tool's
+    edge: a turn takes π/4·H² of a hole, π·d·D where its circle d leaves a post, and the edge goes
+    π·H. Source: volume of a turn over the way of its edge.
+    """
+    circle = hole - tool
+    return hole / 4.0 if circle <= tool else circle * tool / hole
+
+
+def _held_by(cut: search.Cut) -> str:
+    name = cut.limits[0] if cut.limits else "chip"
+    return {"chip": "feed", "feed": "machine"}.get(name, name)
 
 
 def _weaker(rig: Rig, factor: float) -> Rig:

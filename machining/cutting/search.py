@@ -157,7 +157,7 @@ def candidate(
         return None
     at_1_mm = _power(depth, width, 1.0, rpm, cutter, job, rig)
     limits = {
-        "chip": _thickest(cutter, width),
+        "chip": thickest(cutter, width),
         "feed": rig.machine.max_feed_mm_min / (rpm * cutter.edges),
         "power": _feed_for(power_limit * job.power_share, at_1_mm, job.mc),
         "torque": _feed_for(
@@ -193,7 +193,7 @@ def _reached(limits: dict[str, float], chip: float) -> tuple[str, ...]:
     return tuple(name for name in found if name not in same)
 
 
-def _thickest(cutter: Cutter, width: float) -> float:
+def thickest(cutter: Cutter, width: float) -> float:
     """The most feed per tooth (mm) that its edge takes at a width."""
     return min(
         engagement.feed_for_chip(cutter.chip, width, cutter.diameter, cutter.edge_angle),

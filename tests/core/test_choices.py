@@ -380,3 +380,18 @@ def test_the_helix_keeps_the_feed_at_its_edge():
     assert answer(apply(big, holes(big)["mill on a helix"].edits)).figures[
         "drill.centre_feed"
     ].value == pytest.approx(step.feed, rel=0.02)
+
+
+@pytest.mark.parametrize("wide", [15.0, 20.0])
+def test_a_helix_is_priced_as_it_is_found_once_planned(wide):
+    """A turn takes π/4·H² while the edge goes π·H: as wide as H/4, not as the tool."""
+    on = Points(at_mm=((0, 0),), diameter_mm=wide, depth_mm=26, through=True)
+    plain = plan(MillHole(id="drill", tool="t2", on=on), material="c45")
+    ranking = hole_ways(Hole(wide, 26, 1), LIBRARY.materials["c45"], rig("heron"), LIBRARY)
+    step = next(m for m in ranking.methods if m.name == "mill on a helix").steps[0]
+    figures = answer(apply(plain, holes(plain)["mill on a helix"].edits)).figures
+    [found] = (i.value for i in figures["drill.removal"].inputs if i.name == "width")
+    assert found == pytest.approx(wide / 4.0, rel=0.03)
+    assert figures["drill.power"].value == pytest.approx(step.power, rel=0.04)
+    assert figures["drill.torque"].value == pytest.approx(step.torque, rel=0.04)
+    assert (step.limit, step.power < step.power_limit) == ("feed", True)

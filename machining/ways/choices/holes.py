@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from math import floor
+
 from machining.cutting import speeds
 from machining.cutting.hole_methods import PILOT_DEEP, Method
 from machining.cutting.hole_steps import Hole, Step
@@ -122,7 +124,7 @@ def _step_as_operation(
             **kept,
             feed_mm_min=shop_feed(edge, facts),
             diameter_mm=size,
-            step_down_mm=round(step.pitch or 1.0, 2) or 0.01,
+            step_down_mm=max(floor(100.0 * (step.pitch or 1.0)) / 100.0, 0.01),
             depth_mm=deep,
         )
     if step.does == "bores":
