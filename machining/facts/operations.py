@@ -10,7 +10,7 @@ from machining.geometry.frames import Direction
 from machining.memo import Memo, digest
 from machining.motion.path import Path
 from machining.placing.zero import Lie, aimed
-from machining.plan.document import BLANK
+from machining.plan.document import BLANK, LoadedTool
 from machining.plan.operation import Operation
 from machining.quantities.errors import MachiningError
 from machining.world.capability import Rig, carrier_of, rig
@@ -47,7 +47,7 @@ from .kinds import kind_of
 from .own_data import own_data
 from .pace import Pace
 from .suits import can_do, unsuited
-from .taken import NOT_IN_PATH, stock_after
+from .taken import NOT_IN_PATH, placed, stock_after
 
 MEETS: dict[str, tuple[Direction, ...]] = {"top": ("+z",), "sides": ("+x", "-x", "+y", "-y")}
 INDEXED = "Not worked out yet for a side that the machine's axes turn to the tool."
@@ -103,7 +103,36 @@ def operation_facts(
     )
 
 
-def _fresh(op: OperationFacts, facts: PlanFacts, memo: Memo) -> OperationFacts:
+def drafted(
+    operation: Operation, loaded: LoadedTool, station: StationFacts, facts: PlanFacts
+) -> Ready | None:
+    """Speed, feed and loads as they are meant, of an operation that could come next in a station;
+    None where it could not. What its path would meet is not looked at.
+    """
+    before = station.leaves.seen_in(station.lie)
+    side, over = _meets_skin(operation, station, station.lie, facts)
+    op = OperationFacts(
+        operation=operation,
+        station=station,
+        before=before,
+        after=before,
+        loaded=loaded,
+        seen=Seen(blank_side=side, blank_over_mm=over),
+    )
+    _give_tool(op, facts)
+    placed(op, facts, before.memo)
+    known = ready(op)
+    if known is None or not can_do(operation.kind, known.tool):
+        return None
+    speed = kind_of(operation).speed or cut.speed_and_feed
+    guarded(known, "cut", lambda: speed(known, facts))
+    guarded(known, "cut", lambda: cut.force(known, facts))
+    guarded(known, "hold", lambda: hold.of_operation(known, facts))
+    return known
+
+
+def _give_tool(op: OperationFacts, facts: PlanFacts) -> None:
+    """Its tool as assembled, the data of it, and what of the machine does it."""
     library = facts.library
     assembly = library.assemblies.get(op.loaded.assembly) if op.loaded else None
     tool = library.tools.get(assembly.tool) if assembly else None
@@ -113,6 +142,10 @@ def _fresh(op: OperationFacts, facts: PlanFacts, memo: Memo) -> OperationFacts:
         if facts.material is not None:
             op.data = own_data(op.operation, tool, facts.material)
     op.rig = _rig(op)
+
+
+def _fresh(op: OperationFacts, facts: PlanFacts, memo: Memo) -> OperationFacts:
+    _give_tool(op, facts)
     try:
         stock_after(op, facts, memo)
         known = ready(op)

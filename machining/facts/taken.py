@@ -40,6 +40,19 @@ NOT_IN_PATH = {
 
 def stock_after(op: OperationFacts, facts: PlanFacts, memo: Memo) -> None:
     """Where the operation works, and the stock after it."""
+    ground, key = placed(op, facts, memo)
+    if kind_of(op.operation).removed is turned_away:
+        if op.work is not None and not op.work.turned.is_empty:
+            op.after = State(lambda: _left(op.before, _gone(op, ground)), key, memo, op.lie)
+    else:
+        _take_away(op, ground, key, memo)
+    if op.turns and op.after is not op.before:
+        section = memo.get(("swept", key), lambda: turning.section_after(op, op.after))
+        op.after = replace(op.after, swept=section)
+
+
+def placed(op: OperationFacts, facts: PlanFacts, memo: Memo) -> tuple[Ground, str]:
+    """Fill where the operation works; what it stands on there, and the key of what it takes."""
     tool, kind = op.kit.tool if op.kit else None, kind_of(op.operation)
     same = kind.no_stock - kind.shapes(op.operation)
     fields = op.operation.model_dump(exclude=NOT_IN_PATH | same | kind.in_air)
@@ -59,14 +72,7 @@ def stock_after(op: OperationFacts, facts: PlanFacts, memo: Memo) -> None:
         lambda: _work(op, ground),
     )
     op.work, op.work_problem = found
-    if kind.removed is turned_away:
-        if op.work is not None and not op.work.turned.is_empty:
-            op.after = State(lambda: _left(op.before, _gone(op, ground)), key, memo, op.lie)
-    else:
-        _take_away(op, ground, key, memo)
-    if op.turns and op.after is not op.before:
-        section = memo.get(("swept", key), lambda: turning.section_after(op, op.after))
-        op.after = replace(op.after, swept=section)
+    return ground, key
 
 
 def _take_away(op: OperationFacts, ground: Ground, key: str, memo: Memo) -> None:

@@ -28,22 +28,37 @@ NOT_DRAWN = {BY_HAND, "Edges"}
 
 def planned(examined: Examined, key: str, memo: Memo) -> tuple[Plan, Library, list[str]]:
     """The plan, the library with its solid, and the offers taken in their order."""
-    geometry = from_examined(key, laid(examined))
-    library = replace(LIBRARY, geometries={key: geometry})
-    plan = Plan(material="en-aw-6082", quantity=5, part=Part(geometry=key))
-    plan = apply(plan, [*first_setup(walk(plan, library, memo), "s1", "st1")])
-    fresh, taken = (f"o{k}" for k in count()).__next__, list[str]()
+    plan, library = begun(examined, key, memo)
+    taken = list[str]()
     for place in (0, 1):
         if place:
             plan = _over(plan, library, memo)
-        for _ in range(MOST):
-            facts = walk(plan, library, memo)
-            found = [each for each in offers(facts.stations[place], facts, fresh) if _wanted(each)]
-            if not found:
-                break
-            taken.append(f"{found[0].group}: {found[0].label}")
-            plan = apply(plan, list(found[0].edits))
+        plan, more = all_taken(plan, library, memo, place)
+        taken += more
     return plan, library, taken
+
+
+def begun(
+    examined: Examined, key: str, memo: Memo, material: str = "en-aw-6082"
+) -> tuple[Plan, Library]:
+    """A plan with its first setup, and the library with its solid."""
+    geometry = from_examined(key, laid(examined))
+    library = replace(LIBRARY, geometries={key: geometry})
+    plan = Plan(material=material, quantity=5, part=Part(geometry=key))
+    return apply(plan, [*first_setup(walk(plan, library, memo), "s1", "st1")]), library
+
+
+def all_taken(plan: Plan, library: Library, memo: Memo, place: int) -> tuple[Plan, list[str]]:
+    """The plan with what is offered at a place, and what that was."""
+    fresh, taken = (f"o{place}n{k}" for k in count()).__next__, list[str]()
+    for _ in range(MOST):
+        facts = walk(plan, library, memo)
+        found = [each for each in offers(facts.stations[place], facts, fresh) if _wanted(each)]
+        if not found:
+            break
+        taken.append(f"{found[0].group}: {found[0].label}")
+        plan = apply(plan, list(found[0].edits))
+    return plan, taken
 
 
 def _wanted(offer: Offer) -> bool:

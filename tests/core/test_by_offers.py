@@ -14,7 +14,7 @@ from machining.plan.apply import apply
 from machining.plan.edit import Change
 from tools.demo_parts import box, cut, drum
 
-from .by_offers import planned
+from .by_offers import all_taken, begun, planned
 from .shapes_in_step import at_height, chamfered, fused, plate, read, rounded
 from .test_shapes_found import recess, rim
 
@@ -94,3 +94,23 @@ def test_a_drawn_chamfer_cut_wider_than_it_is_drawn():
     assert told(sized(1.1)) == [] and told(plan) == []
     assert told(apply(sized(1.4), found.fixes[0].edits)) == []
     assert apply(sized(1.4), found.fixes[0].edits).setups[0].operation(edge.id).size_mm == 1.0
+
+
+@pytest.mark.parametrize(
+    ("material", "machine", "name"),
+    [
+        ("c45", "heron", "over an edge"),
+        ("c45", "dunlin", "island"),
+        ("x5crnimo17-12-2", "dunlin", "counterbore"),
+    ],
+)
+def test_what_is_offered_asks_no_more_than_spindle_and_holding_give(material, machine, name):
+    """2 mm with a shell mill, a tenth of the diameter at full depth and a large drill are too much
+    for these.
+    """
+    plan, library = begun(read(SHAPES[name]()), f"gentle-{name}", MEMO, material)
+    plan = apply(plan, [Change(on="setup:s1", fields={"machine": machine})])
+    plan, taken = all_taken(plan, library, MEMO, 0)
+    stops = {f.id for f in evaluate(plan, library, MEMO).findings if f.severity == "stop"}
+    assert {"Top: Face", "Outside: Rough"} <= set(taken)
+    assert not [id for id in stops if id.startswith(("cut.", "hold."))]

@@ -16,6 +16,7 @@ from machining.plan.places import OnFeatures
 from .bench import Bench, Offer
 from .by_hand import by_hand, edges
 from .drawn_edges import drawn_edges
+from .gentle import gentle
 from .holes import holes
 from .sides import outside, pockets, top
 from .turned import turn_offers
@@ -47,7 +48,8 @@ def offers(seen: StationFacts, facts: PlanFacts, fresh: Callable[[], str]) -> li
         *edges(bench, here),
         *by_hand(bench),
     ]
-    return [each for offer in found if (each := _leaves_something(offer, facts)) is not None]
+    left = (_leaves_something(offer, facts) for offer in found)
+    return [gentle(offer, seen, facts) for offer in left if offer is not None]
 
 
 def _leaves_something(offer: Offer, facts: PlanFacts) -> Offer | None:
