@@ -39,7 +39,7 @@ def along(op: Ready, facts: PlanFacts) -> Along | None:
     found = op.found
     if found is None:
         return None
-    met = found.loads
+    met = found.loads()
     if not len(met.step):
         return None
     power = _power(op, facts, met)

@@ -126,7 +126,7 @@ def on_helix(op: Ready, facts: PlanFacts, pitch: float, width: Value) -> None:
     """A turn of a helix of a pitch (mm), as wide as it takes of the stock where that is most; of a
     width (mm) where that was not looked at, or the helix is so steep that it counts as a way down.
     """
-    most = op.found.largest_section if op.found is not None else 0.0
+    most = op.found.met.largest_section if op.found is not None else 0.0
     if most > 0 and op.figures["helix_angle"].value < STEEP_DEG:
         width = Given(min(most / pitch, op.tool.diameter_mm), FOUND)
     milled(op, facts, Given(pitch), width)

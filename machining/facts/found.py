@@ -15,8 +15,8 @@ from machining.memo import Memo
 from machining.motion.path import Path
 from machining.plan.operation import Bore, Tap
 from machining.plan.turned import PartOff, TurnGroove
-from machining.removal.found import Found, Hardest
-from machining.removal.loads import AS_DEEP, Loads, down_section, loads
+from machining.removal.found import AtFeed, Found, met_in
+from machining.removal.loads import AS_DEEP, down_section
 from machining.removal.near import near
 from machining.removal.shape import Shape, shape_of
 from machining.removal.trace import Trace, joined, trace_of
@@ -27,6 +27,7 @@ from .context import OperationFacts, PlanFacts, Ready
 from .kinds import kind_of
 
 FINEST_MM, COARSEST_MM = 0.1, 0.5  # of the cells
+USUAL_MC = 0.25  # of a material nobody chose
 OF_DIAMETER, OF_WIDTH = 24.0, 4.0  # cells across a tool, and across what it cuts
 
 
@@ -48,8 +49,9 @@ def look(op: Ready, facts: PlanFacts, memo: Memo) -> None:
     feed = op.value("centre_feed") or edge_feed
     kind = kind_of(op.operation)
     flank = None if kind.section(op) is None else kind.infeed(op) or AS_DEEP
-    met = loads(trace, feed, op.tool.diameter_mm, flank, feed / edge_feed)
-    op.found = Found(trace, met, _hardest(trace, met, op, facts))
+    going = AtFeed(feed, op.tool.diameter_mm, flank, feed / edge_feed)
+    mc = facts.material.mc if facts.material else USUAL_MC
+    op.found = Found(trace, going, met_in(going.loads(trace), trace, going.diameter, mc))
 
 
 def _across(op: Ready) -> float | None:
@@ -120,19 +122,6 @@ def grid_under(path: Path, stock: Corners, shape: Shape, cell: float) -> Grid:
     return Grid.over(west, east, cell)
 
 
-def _hardest(trace: Trace, met: Loads, op: Ready, facts: PlanFacts) -> Hardest | None:
-    """Where the spindle has most to do: the section of the cut at the force its chip asks for. The
-    way down on a ramp is not asked: its tool cuts with its bottom.
-    """
-    if not met.in_cut.any():
-        return None
-    mc = facts.material.mc if facts.material else 0.25
-    asked = met.area * met.chip_share(op.tool.diameter_mm) ** -mc
-    k = int(np.argmax(np.where(met.in_cut, asked, 0.0)))
-    x, y, z = (float(v) for v in trace.steps.at[met.step[k]])
-    return Hardest(float(met.area[k]), float(met.depth[k]), float(met.width[k]), (x, y, z))
-
-
 def hardest_of(op: OperationFacts, name: Literal["depth", "width"]) -> float | None:
     """Depth or width (mm) where its path meets most; None where it was not carried, or is all in
     air. A turned cut has the depth that is square to its way, the width of a blade.
@@ -154,7 +143,7 @@ def removal(op: OperationFacts) -> float | None:
     if op.found is None or feed is None:
         return None
     down = down_section(op.found.trace, feed) if kind_of(op.operation).on_axis else 0.0
-    return max(op.found.largest_section, down) * feed / 1000.0
+    return max(op.found.met.largest_section, down) * feed / 1000.0
 
 
 def in_cut_s(op: OperationFacts) -> float | None:

@@ -104,7 +104,7 @@ def stands_on_wall(op: Ready, said: float) -> float:
     """The width (mm) its path meets but in corners, as said where that is no more than a tenth
     off.
     """
-    usual = op.found.usual_width if op.found is not None else 0.0
+    usual = op.found.met.usual_width if op.found is not None else 0.0
     return said if usual <= 0 or abs(usual - said) <= NEAR * said else usual
 
 

@@ -63,15 +63,16 @@ class Loads:
         of_way = values[cut] * self.length[cut]
         return float(of_way.sum(dtype=np.float64)) / total if total > 0 else 0.0
 
-    def width_over(self, share: float) -> float:
-        """The width (mm) that is not passed over this share of the length in cut."""
+    def widths_over(self, *shares: float) -> list[float]:
+        """The widths (mm) that are not passed over these shares of the length in cut."""
         cut = self.in_cut
         if not cut.any():
-            return 0.0
+            return [0.0] * len(shares)
         order = np.argsort(self.width[cut])
         along = np.cumsum(self.length[cut][order], dtype=np.float64)
-        at = int(np.searchsorted(along, share * along[-1]))
-        return float(self.width[cut][order][min(at, len(order) - 1)])
+        at = np.searchsorted(along, np.multiply(shares, along[-1]))
+        found: list[float] = self.width[cut][order][np.minimum(at, len(order) - 1)].tolist()
+        return found
 
 
 def loads(

@@ -87,7 +87,7 @@ def test_along_an_edge_it_meets_its_section_and_no_more(edge, section):
     op = last(edge)
     assert op.found.trace.volume() == pytest.approx(section * ROUND, rel=0.03)
     assert op.found.trace.volume("rapid", "link") == 0.0
-    straight = np.median(op.found.loads.area[op.found.loads.in_cut])
+    straight = np.median(op.found.loads().area[op.found.loads().in_cut])
     assert straight == pytest.approx(section, rel=0.03)
     assert not {"cut.more-than-planned", "cut.at-rapid"} & ids(made(edge))
     told = [f.severity for f in answer(made(edge)).findings if f.id == "reach.gouges"]

@@ -76,7 +76,7 @@ def test_straight_side_cut(width, depth):
     inside = loads.area > 0.5 * loads.area.max()
     assert np.median(loads.width[inside]) == pytest.approx(width, rel=0.01)
     assert loads.depth[inside] == pytest.approx(depth, rel=1e-3)
-    assert loads.width_over(0.95) == pytest.approx(width, rel=0.05)
+    assert loads.widths_over(0.95)[0] == pytest.approx(width, rel=0.05)
 
 
 def test_full_slot():

@@ -41,7 +41,7 @@ def test_a_bent_slot_takes_what_is_as_wide_as_its_tool():
     assert taken == pytest.approx(4 * plan_mm2, rel=5e-3)
     assert op.found.trace.volume() == pytest.approx(taken, rel=1e-2)
     assert op.found.trace.volume("rapid") == 0
-    assert op.found.usual_width == pytest.approx(8, abs=0.2)
+    assert op.found.met.usual_width == pytest.approx(8, abs=0.2)
 
 
 def test_a_closed_line_is_gone_round_and_round_no_steeper_than_its_ramp():

@@ -58,9 +58,9 @@ def test_a_smaller_tool_takes_all_the_slot_but_for_what_it_leaves(cuts, leave):
 def test_the_middle_is_full_width_and_a_wall_what_is_left_of_half():
     mine, figures = result(answer(slotted(SMALL)), "slot"), answer(slotted(SMALL)).figures
     op = seen(SMALL)
-    assert mine.width_mm == 8.0 and op.found.loads.width.max() == pytest.approx(8.0, rel=0.05)
+    assert mine.width_mm == 8.0 and op.found.loads().width.max() == pytest.approx(8.0, rel=0.05)
     flat = [leg for leg in op.path.legs if leg.kind == "cut" and leg.points[1:, 2].max() <= -5.99]
-    assert op.found.usual_width == pytest.approx(2.0, abs=0.1)  # (12 - 8) / 2, most of its way
+    assert op.found.met.usual_width == pytest.approx(2.0, abs=0.1)  # (12 - 8) / 2, most of its way
     assert any(abs(abs(leg.points[:, 1]).max() - 2.0) < 0.01 for leg in flat)
     (width,) = (i.value for i in figures["slot.wall_force"].inputs if i.name == "width")
     assert width == pytest.approx(2.0)

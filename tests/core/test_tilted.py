@@ -293,7 +293,7 @@ def test_round_a_bend_it_meets_the_same_section_by_turning_and_moving(tool_id, s
     document = on_petrel(FACE, live, stock=Round(diameter_mm=80.0, axis="z"))
     op = next(o for o in walk(document, LIBRARY, MEMO).operations() if o.operation.id == "k")
     high = size * tan(radians(25.0))
-    assert np.median(op.found.loads.area) == pytest.approx(size * high / 2.0, rel=0.08)
+    assert np.median(op.found.loads().area) == pytest.approx(size * high / 2.0, rel=0.08)
     half = pi * (40.0 - size / 3.0) * size * high / 2.0
     past_its_ends = 0.09 if tool_id == "t2" else 0.03  # as far as the tool is wide
     assert half < op.found.trace.volume() < (1.0 + past_its_ends) * half

@@ -92,7 +92,7 @@ def plan(*operations):
 def test_a_pass_meets_the_section_of_all_its_teeth(tool, teeth):
     made = plan(DRILL, THREAD.model_copy(update={"tool": tool}))
     op = walk(made, LIBRARY, MEMO).operations()[-1]
-    usual = float(np.median(op.found.loads.area[op.found.loads.in_cut]))
+    usual = float(np.median(op.found.loads().area[op.found.loads().in_cut]))
     assert usual == pytest.approx(teeth * SECTION, rel=0.1)
     assert op.value("teeth_height") * DEEP == pytest.approx(teeth * SECTION)
     seen = build.result(evaluate(made, LIBRARY, MEMO), "thread")
@@ -118,7 +118,7 @@ def test_a_hole_on_a_helix_takes_its_volume_in_its_time(wide):
     hole = MillHole(id="hole", tool="t3", on=on, diameter_mm=wide, step_down_mm=1.0)
     made = plan(hole)
     op = walk(made, LIBRARY, MEMO).operations()[-1]
-    taken, met = pi / 4.0 * wide**2 * 10.0, op.found.loads
+    taken, met = pi / 4.0 * wide**2 * 10.0, op.found.loads()
     time_min = met.length / op.value("centre_feed")
     assert op.found.trace.volume() == pytest.approx(taken, rel=0.02)
     rate = met.area * op.value("feed")

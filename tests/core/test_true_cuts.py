@@ -89,7 +89,7 @@ def test_passes_of_a_pocket_are_as_wide_as_asked_and_hardly_more(name, share):
     region, width = POCKETS[name], share * RADIUS
     met = cut_out(off(region, -RADIUS), region, region.buffer(10.0), width)
     found = loads(met, 2000.0, 2.0 * RADIUS)
-    assert found.width_over(0.95) <= 1.25 * width
+    assert found.widths_over(0.95)[0] <= 1.25 * width
     assert met.volume("rapid", "link") < 0.002 * met.volume()
     assert met.volume() == pytest.approx(10.0 * region.area, rel=0.005)
 
@@ -97,7 +97,7 @@ def test_passes_of_a_pocket_are_as_wide_as_asked_and_hardly_more(name, share):
 @pytest.mark.parametrize("region", [ISLAND, BENT], ids=["island", "bent"])
 def test_so_are_those_round_an_island_and_a_bend(region):
     met = cut_out(off(region, -RADIUS), region, region.buffer(10.0), 2.4)
-    assert loads(met, 2000.0, 12.0).width_over(0.95) <= 1.25 * 2.4
+    assert loads(met, 2000.0, 12.0).widths_over(0.95)[0] <= 1.25 * 2.4
     assert met.volume() == pytest.approx(10.0 * region.area, rel=0.005)
 
 
@@ -105,7 +105,7 @@ def test_an_outside_is_cut_from_beside_the_stock_and_what_is_open_is_not_cut_aga
     part, stock = rectangle(0, 0, 80, 50, 5), box(-51, -35, 51, 35)
     reach = off(stock, 65.0).difference(off(part, RADIUS))
     met = cut_out(reach, stock.difference(part), stock, 2.4)
-    assert loads(met, 2000.0, 12.0).width_over(0.99) <= 1.15 * 2.4
+    assert loads(met, 2000.0, 12.0).widths_over(0.99)[0] <= 1.15 * 2.4
     assert met.volume("ramp", "plunge") == 0.0
     half = stock.difference(part).intersection(box(-60, -40, 0, 40))
     rest = cut_out(reach, half, half.union(part), 2.4)
@@ -176,7 +176,7 @@ def in_steel(**fields):
 def test_a_deep_pocket_in_steel_takes_the_time_of_its_volume_and_rings_stop():
     facts = walk(in_steel(), LIBRARY, MEMO)
     (op,) = facts.operations()
-    assert op.found.loads.width_over(0.95) <= 1.25 * 0.6
+    assert op.found.loads().widths_over(0.95)[0] <= 1.25 * 0.6
     rate = 25.0 * 0.6 * op.figures["feed"].value
     assert op.time.cutting_s >= 60.0 * op.seen.cut_mm3 / rate
     rings = answer(in_steel(clears="rings"))

@@ -62,7 +62,7 @@ def roughed(name: str, over: float):
 def test_the_tool_comes_in_from_the_side_and_no_pass_is_a_slot(name, over):
     op = roughed(name, over)
     assert op.found.trace.volume("ramp", "plunge", "rapid") == 0.0
-    assert op.found.loads.width_over(0.95) <= 1.25 * 2.4
+    assert op.found.loads().widths_over(0.95)[0] <= 1.25 * 2.4
     assert op.found.hardest.width <= 1.4 * 2.4
     assert op.found.trace.volume() == pytest.approx(op.seen.cut_mm3, rel=0.01)
 
@@ -92,7 +92,7 @@ def test_whatever_is_open_all_the_rest_is_cut_and_nothing_on_the_way(seed):
     reached = off(reach, RADIUS).intersection(metal)
     assert met.volume() == pytest.approx(10.0 * reached.area, rel=0.01)
     assert met.volume("rapid", "link") < 0.002 * met.volume()
-    assert loads(met, 2000.0, 2.0 * RADIUS).width_over(0.95) <= 1.25 * 2.4
+    assert loads(met, 2000.0, 2.0 * RADIUS).widths_over(0.95)[0] <= 1.25 * 2.4
 
 
 def test_a_pocket_that_a_step_has_opened_by_a_corner_is_cleared_whole():
@@ -103,7 +103,7 @@ def test_a_pocket_that_a_step_has_opened_by_a_corner_is_cleared_whole():
     met = cut_out(reach, metal, metal.union(region.buffer(10).difference(region)), 2.4)
     reached = off(reach, RADIUS).intersection(metal)
     assert met.volume() == pytest.approx(10.0 * reached.area, rel=0.01)
-    assert loads(met, 2000.0, 2.0 * RADIUS).width_over(0.99) <= 1.3 * 2.4
+    assert loads(met, 2000.0, 2.0 * RADIUS).widths_over(0.99)[0] <= 1.3 * 2.4
 
 
 def test_a_finish_along_walls_leaves_what_its_tool_does_not_come_to():

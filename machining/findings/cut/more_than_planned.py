@@ -20,7 +20,6 @@ from machining.removal.found import Found, Hardest
 from ..finding import Finding, Severity, of_operation
 from ..tools import move_after
 
-SELDOM = 0.9  # of the way in cut has no wider one
 MORE = 1.3  # times the depth or width that was said: as much as a corner may ask of it
 SLOT_WIDTH = 0.5  # of the diameter: from this width on a side cut is a slot
 SLOT_DEPTH, SOFT_DEPTH = 0.5, 1.0  # of the diameter: deeper such a cut stops, in soft metal
@@ -39,7 +38,7 @@ def more_than_planned(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
         return
     if deep is None or wide is None:
         return
-    width, depth = _stands(op, found), found.loads.usual_depth
+    width, depth = _stands(op, found), found.met.usual_depth
     if width <= MORE * wide and depth <= MORE * deep:
         return
     yield of_operation(
@@ -81,7 +80,7 @@ def _stands(op: Ready, found: Found) -> float:
     corners of itself; the width that is seldom passed, for others.
     """
     if not isinstance(op.operation, FinishWalls):
-        return found.loads.width_over(SELDOM)
+        return found.met.seldom_width
     work = op.work
     walls = work.kept.length if isinstance(op.operation.on, Outside) else _walls(work)
     return found.trace.volume() / max(walls * work.wall_height * op.operation.chain, 1e-9)
