@@ -15,6 +15,8 @@ from machining.cutting.hole_steps import Hole
 from machining.cutting.slope_methods import Slope
 from machining.evaluate import evaluate
 from machining.evaluation import to_bytes
+from machining.facts.context import Ready
+from machining.facts.found import look
 from machining.facts.route import walk
 from machining.geometry.kernel import examine
 from machining.memo import Memo
@@ -60,6 +62,20 @@ def test_evaluate_warm(benchmark, demo):
 def test_evaluate_cold(benchmark, demo):
     plan, library = demo
     benchmark.pedantic(lambda: evaluate(plan, library, Memo()), rounds=5)
+
+
+def test_loads_along_the_paths_of_ten_operations_cold(benchmark, demo):
+    plan, library = demo
+    facts = walk(plan, library, Memo())
+    known = [op for op in facts.setups[0].operations if isinstance(op, Ready)]
+    assert len(known) == 10
+
+    def all_of_them() -> None:
+        memo = Memo()
+        for op in known:
+            look(op, facts, memo)
+
+    benchmark.pedantic(all_of_them, rounds=5)
 
 
 def test_evaluate_turned_warm(benchmark):
