@@ -77,7 +77,7 @@ from .size.floor_pass import floor_pass
 from .size.gauge_hold import gauge_hold
 from .size.hole_before import hole_before
 from .size.no_reason import no_reason
-from .size.order import order
+from .size.order import edge_before_wall, order
 from .size.parted_off import parted_off
 from .size.push_off import push_off
 from .size.repeat_missing import repeat_missing
@@ -159,6 +159,7 @@ OPERATION_RULES: tuple[OperationRule, ...] = (
     slender_tool,
     slot_width,
     order,
+    edge_before_wall,
     hole_before,
     fixed_size,
     push_off,

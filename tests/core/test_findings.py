@@ -8,8 +8,8 @@ from machining.findings.finding import in_words
 from machining.plan.apply import EditRefused, apply
 from machining.plan.document import Holding, Orientation, Zero
 from machining.plan.edit import Keep, MoveOperation
-from machining.plan.operation import Bore, Drill, FinishWalls, RoughOutside
-from machining.plan.places import OnFeatures, Outside, Points
+from machining.plan.operation import Bore, Chamfer, Drill, FinishWalls, RoughOutside
+from machining.plan.places import OnFeatures, Outside, Points, Top
 from machining.world.part import Requirement
 from machining.world.stock.block import sawn_block
 
@@ -25,6 +25,7 @@ from .build import (
     THICK,
     TOOLS,
     VISE,
+    WALLS,
     after_fix,
     answer,
     changed,
@@ -240,6 +241,26 @@ def test_bore_before_drill_is_out_of_order():
         tools=(*TOOLS, tool(9, "bore-20")),
     )
     assert finding(early, "size.order").operation == "b"
+
+
+@pytest.mark.parametrize(
+    ("on", "wall", "told"),
+    [
+        (Top(), OUTSIDE, True),
+        (Top(), WALLS, False),
+        (OnFeatures(ids=("recess",)), WALLS, True),
+        (OnFeatures(ids=("recess",)), OUTSIDE, False),
+        (OnFeatures(ids=("hole0",)), WALLS, False),
+    ],
+)
+def test_an_edge_is_broken_after_its_own_wall_is_cut(on, wall, told):
+    """Else a burr comes back on it; on a hole's mouth it does not matter."""
+    edge = Chamfer(id="edge", tool="t9", on=on, size_mm=0.3)
+    early = plan(FACE, edge, wall, tools=(*TOOLS, tool(9, "chamfer-8-90")))
+    found = [each for each in answer(early).findings if each.id == "size.order"]
+    assert [each.severity for each in found if each.operation == "edge"] == ["look"] * told
+    if told:
+        assert "size.order" not in ids(after_fix(early, found[0]))
 
 
 def test_push_off_is_eased_by_each_of_its_fixes():

@@ -1,11 +1,16 @@
-"""size.order: rough after finish, and tap, ream or bore before the hole is drilled."""
+"""size.order: rough after finish, tap, ream or bore before the hole is drilled, an edge broken
+before its wall is cut.
+"""
 
 from __future__ import annotations
 
 from collections.abc import Iterator
 
-from machining.facts.context import OperationFacts, PlanFacts
+from machining.facts.context import OperationFacts, PlanFacts, Ready
 from machining.facts.kinds import kind_of
+from machining.facts.roughed import same_place
+from machining.plan.operation import Chamfer, FinishWalls, RoundEdge
+from machining.plan.places import Outside, Top
 from machining.quantities.said import Shown
 
 from ..finding import Finding, of_operation
@@ -57,6 +62,36 @@ def order(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
                 "",
                 (move_after(op, after[-1]),) if after else (),
             )
+
+
+def edge_before_wall(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
+    """Its size stays right, but the wall's cut raises a burr on the edge that was clean."""
+    if not isinstance(op.operation, Chamfer | RoundEdge):
+        return
+    after = op.setup.operations[op.setup.operations.index(op) + 1 :]
+    walls = [each for each in after if _cuts_wall_of(op, each)]
+    if walls:
+        yield of_operation(
+            op,
+            "size.order",
+            "look",
+            "Operation {later} cuts the wall under this edge afterwards, and a burr is on it"
+            " again.",
+            {"later": Shown(str(walls[-1].number))},
+            "",
+            (move_after(op, walls[-1]),),
+        )
+
+
+def _cuts_wall_of(op: Ready, other: OperationFacts) -> bool:
+    kind, on = kind_of(other.operation), other.operation.on
+    if other.station is not op.station or not (
+        kind.roughs_walls or isinstance(other.operation, FinishWalls)
+    ):
+        return False
+    if isinstance(op.operation.on, Top):
+        return isinstance(on, Outside)
+    return same_place(on, op.operation.on)
 
 
 def _makes_hole(other: OperationFacts, op: OperationFacts) -> bool:
