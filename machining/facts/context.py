@@ -5,7 +5,7 @@ from __future__ import annotations
 import logging
 from collections.abc import Callable
 from dataclasses import dataclass, field, fields
-from typing import Any, Generic
+from typing import Any, Generic, Literal
 
 import numpy as np
 from shapely.geometry.base import BaseGeometry
@@ -186,6 +186,21 @@ class Seen:
     straight_edges: int | None = None
 
 
+@dataclass(frozen=True, slots=True)
+class Meets:
+    """At a ``position`` of its station a part of an operation's tool comes ``low_mm`` too low for a
+    ``body`` that stands at another position of the same load. Positions are counted from 0;
+    ``station`` is the other one's.
+    """
+
+    position: int
+    who: Literal["tool", "holder"]
+    body: str
+    station: str
+    other: int
+    low_mm: float
+
+
 K = TypeVar("K", bound=OperationBase, default=Operation, covariant=True)
 
 
@@ -219,6 +234,7 @@ class OperationFacts(Generic[K]):
     compared: Compared | None = None
     time: PathTime = PathTime()
     seen: Seen = Seen()
+    meets: Meets | None = None
     figures: dict[str, Computed] = field(default_factory=dict)
     unknown: dict[str, str] = field(default_factory=dict)
     shown: dict[str, Any] = field(default_factory=dict)  # what is made of these facts, by name

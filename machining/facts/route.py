@@ -8,6 +8,7 @@ from machining.plan.numbering import operation_numbers
 from machining.world.geometry import PartGeometry, of_block
 from machining.world.library import Library
 
+from . import beside
 from .blank import blank_of
 from .context import PlanFacts, SetupFacts, StationFacts
 from .operations import operation_facts
@@ -52,6 +53,7 @@ def walk(plan: Plan, library: Library, memo: Memo, pace: Pace | None = None) -> 
         setup.stations = [seen[each.id] for each in setup.planned.stations]
         ops = {op.id: op for each in setup.stations for op in each.operations}
         setup.operations = [ops[each.id] for each in setup.planned.operations]
+        beside.look(setup, facts, memo)
     facts.every = facts.operations()
     remember(facts, memo)
     return facts

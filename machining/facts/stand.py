@@ -7,7 +7,7 @@ from typing import Literal
 
 from shapely.geometry.base import BaseGeometry
 
-Role = Literal["jaw", "nose", "parallel", "bed", "chuck"]
+Role = Literal["part", "jaw", "nose", "parallel", "bed", "chuck"]
 
 
 @dataclass(frozen=True, slots=True)

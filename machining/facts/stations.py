@@ -107,7 +107,13 @@ def _beside(station: Station, setup: SetupFacts) -> str | None:
     together = [each for each in setup.planned.stations if _place(each, setup) == here]
     if sum(each.positions for each in together) == 1:
         return None
-    return "What stands beside it in the same load is not looked at yet."
+    if isinstance(here, SpindleNose):
+        return "One spindle turns one part; it has several positions here."
+    open_ = next((each for each in together if each.holding is None), None)
+    if open_ is None or open_ is station:
+        return None
+    number = setup.planned.stations.index(open_) + 1
+    return f"Nothing says yet how the part of station {number} is held, which stands beside it."
 
 
 def is_handed_over(station: Station, setup: SetupFacts) -> bool:

@@ -91,6 +91,7 @@ from .travel.aim import aim
 from .travel.axis import axis
 from .travel.feed_not_reached import feed_not_reached
 from .travel.feed_over import feed_over
+from .travel.neighbour import in_another, neighbour
 from .travel.on_table import table_load, table_size
 from .travel.speed_over import speed_over
 from .travel.tilt import tilt
@@ -106,6 +107,7 @@ SETUP_RULES: tuple[SetupRule, ...] = (
     setup_notes,
     time_ideal,
     table_load,
+    in_another,
 )
 STATION_RULES: tuple[StationRule, ...] = (
     none_chosen,
@@ -174,6 +176,7 @@ OPERATION_RULES: tuple[OperationRule, ...] = (
     aim,
     simultaneous,
     axis,
+    neighbour,
     speed_over,
     feed_over,
     feed_not_reached,

@@ -161,6 +161,7 @@ def bounds(solid: Solid) -> tuple[Vector, Vector]:
     return np.array(box[:3]), np.array(box[3:])
 
 
+MOST_FLATS = 60  # heights that are told apart
 AT_FIRST, MORE = 32, 4  # triangles looked at together: at first, and how many times as many then
 
 
@@ -187,6 +188,23 @@ class TopSurface:
                 return float(self.heights[some[hit[0]]])
             done, together = done + together, MORE * together
         return None
+
+    def flats(self, same: float) -> list[tuple[BaseGeometry, float]]:
+        """Its parts that are equally high within ``same`` (mm), each with its highest z; coarser
+        where it has very many heights.
+        """
+        if not len(self.heights):
+            return []
+        down = self.heights[0] - self.heights
+        step = max(same, float(down[-1]) / MOST_FLATS)
+        groups = np.round(down / step).astype(int)
+        return [
+            (
+                unary_union(shapely_polygons(self.rings[groups == k])),
+                float(self.heights[groups == k].max()),
+            )
+            for k in np.unique(groups)
+        ]
 
     def _near(self, region: BaseGeometry) -> NDArray[np.intp]:
         """The triangles whose surroundings meet those of a region."""

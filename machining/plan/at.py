@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Literal
+from typing import Annotated, Literal, Self
 
 from pydantic import Field
 
@@ -11,20 +11,26 @@ from machining.world.record import Length, Place, Record
 Count = Annotated[int, Field(ge=1, le=400)]
 
 
-class One(Record):
-    kind: Literal["one"] = "one"
+class _About(Record):
     at_mm: Place = (0.0, 0.0)
+
+    def moved(self, x: float, y: float) -> Self:
+        """The same, carried (mm)."""
+        return self.model_copy(update={"at_mm": (self.at_mm[0] + x, self.at_mm[1] + y)})
+
+
+class One(_About):
+    kind: Literal["one"] = "one"
 
     @property
     def spots(self) -> tuple[Place, ...]:
         return (self.at_mm,)
 
 
-class Row(Record):
+class Row(_About):
     """So many along X or Y, a pitch apart; ``at_mm`` is the middle of the row."""
 
     kind: Literal["row"] = "row"
-    at_mm: Place = (0.0, 0.0)
     along: Literal["x", "y"] = "x"
     count: Count
     pitch_mm: Length
@@ -36,11 +42,10 @@ class Row(Record):
         return tuple((x + step, y) if self.along == "x" else (x, y + step) for step in steps)
 
 
-class Grid(Record):
+class Grid(_About):
     """Columns along X and rows along Y; ``at_mm`` is the middle of all."""
 
     kind: Literal["grid"] = "grid"
-    at_mm: Place = (0.0, 0.0)
     columns: Annotated[int, Field(ge=1, le=40)]
     rows: Annotated[int, Field(ge=1, le=40)]
     column_pitch_mm: Length
@@ -64,6 +69,10 @@ class Spots(Record):
 
     kind: Literal["spots"] = "spots"
     at_mm: tuple[Place, ...] = Field(min_length=1, max_length=400)
+
+    def moved(self, x: float, y: float) -> Self:
+        """The same, carried (mm)."""
+        return self.model_copy(update={"at_mm": tuple((a + x, b + y) for a, b in self.at_mm)})
 
     @property
     def spots(self) -> tuple[Place, ...]:

@@ -30,8 +30,6 @@ from .grip_needed import grip_needed
 PARALLEL_MM, BESIDE_JAW_MM, FROM_ENDS_MM = 8.0, 3.0, 2.0
 LEAST_PARALLEL_MM = 1.0
 BESIDE_WHAT_COMES_OUT = "{away} in from the jaws: the tool comes out beside them"
-# the bed is shown so deep, so much longer than the jaws stand apart and so much narrower
-BED_MM, BED_OVER_MM, BED_INSET_MM = 12.0, 22.0, 8.0
 
 
 def held_in(station: StationFacts) -> tuple[Holding, Vise] | None:
@@ -132,18 +130,23 @@ def _parallels(
         yield Body("parallel", "", region, bottom, seat)
 
 
-def _bed(along: int, jaws: tuple[Body, ...]) -> Body:
-    x0, y0, x1, y1 = (
-        pick(values)
-        for pick, values in zip(
-            (min, min, max, max),
-            zip(*(jaw.region.bounds for jaw in jaws), strict=True),
-            strict=True,
-        )
+def _bed(holding: Holding, vise: Vise, lie: Lie, jaws: tuple[Body, ...]) -> Body:
+    """The body of the vise, from the table up: it begins behind the fixed jaw and runs to where the
+    moving one comes from.
+    """
+    along, sign = "xy".index(holding.fixed[1]), 1.0 if holding.fixed[0] == "+" else -1.0
+    fixed = next(jaw.region.bounds for jaw in jaws if not jaw.moves)
+    behind = fixed[along + 2] if sign > 0 else fixed[along]
+    far = behind - sign * vise.base_length_mm
+    middle = (fixed[1 - along] + fixed[3 - along]) / 2.0
+    near, last, half = min(behind, far), max(behind, far), vise.base_width_mm / 2.0
+    region = (
+        box(near, middle - half, last, middle + half)
+        if along == 0
+        else box(middle - half, near, middle + half, last)
     )
-    inset, over = (BED_INSET_MM, BED_OVER_MM) if along == 1 else (-BED_OVER_MM, -BED_INSET_MM)
-    region = box(x0 + inset, y0 - over, x1 - inset, y1 + over)
-    return Body("bed", "", region, jaws[0].bottom - BED_MM, jaws[0].bottom)
+    table = float(lie.stock_low[2]) - _seat_mm(holding, vise)
+    return Body("bed", "", region, table, table + vise.bed_height_mm)
 
 
 def _stand(station: StationFacts, holding: Holding, vise: Vise, memo: Memo) -> Stand:
@@ -151,7 +154,7 @@ def _stand(station: StationFacts, holding: Holding, vise: Vise, memo: Memo) -> S
     along = "xy".index(holding.fixed[1])
     near, far = sorted((jaw.region.bounds for jaw in jaws), key=lambda each: each[along])
     under = _parallels(holding, station.lie, near, far, jaws[0].bottom)
-    bodies = (*jaws, *under, _bed(along, jaws))
+    bodies = (*jaws, *under, _bed(holding, vise, station.lie, jaws))
     return Stand(bodies, tuple((body.region.bounds, body.top) for body in bodies))
 
 

@@ -32,27 +32,27 @@ def stick_out(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
             "{tool} stands out {has} and needs {needed}: its holder would touch, {short} too low.",
             {**values, "short": length(-spare.value)},
             "stick_out_needed",
-            tuple(_longer(op, facts, float(ceil(needed.value)))),
+            tuple(longer(op, facts, float(ceil(needed.value)))),
         )
     elif op.tool.kind not in BUILT_TO_LENGTH:
         yield from _too_long(op, facts, values)
 
 
-def _longer(op: Ready, facts: PlanFacts, longer: float) -> Iterator[Proposal]:
+def longer(op: Ready, facts: PlanFacts, out: float) -> Iterator[Proposal]:
     """Set it out to what is needed (mm), or take a tool that can be."""
     longest = op.value("stick_out_longest")
-    if longest is None or longer <= longest:
-        edits = (Change(on=f"tool:{op.loaded.id}", fields={"stick_out_mm": longer}),)
-        yield Proposal("Set stick-out to {longer}", edits, {"longer": length(longer)})
+    if longest is None or out <= longest:
+        edits = (Change(on=f"tool:{op.loaded.id}", fields={"stick_out_mm": out}),)
+        yield Proposal("Set stick-out to {longer}", edits, {"longer": length(out)})
     corner = op.work.corner_radius if op.operation.kind == "finish_walls" else None
     yield from other_tools(
         op,
         facts,
         lambda tool: (
-            tool.overall_length_mm - op.holder.grip_depth_mm >= longer
+            tool.overall_length_mm - op.holder.grip_depth_mm >= out
             and (corner is None or tool.diameter_mm / 2.0 <= corner)
         ),
-        longer,
+        out,
     )
 
 

@@ -1,0 +1,200 @@
+"""What stands beside an operation's work in the same load: other positions, their holdings and
+their parts as they are at that moment.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+from functools import partial
+from typing import Literal
+
+import numpy as np
+from shapely.affinity import translate
+
+from machining.geometry.frames import Vector
+from machining.memo import Memo
+from machining.motion.beside import Disc, Standing, met, moves_of
+from machining.plan.operation import Bore
+from machining.world.machine import Table
+
+from .context import Meets, OperationFacts, PlanFacts, Ready, SetupFacts, StationFacts
+from .stand import Body
+from .state import State
+
+Who = Literal["tool", "holder"]
+PART = "part"
+SAME_MM = 1e-3  # of heights of a part's top, and of where two positions stand
+
+
+@dataclass(frozen=True, slots=True)
+class Neighbour:
+    """A position beside another one: its station, which (from 0), its stock then, and where its
+    frame's middle is, seen from the other's frame, mm.
+    """
+
+    station: StationFacts
+    position: int
+    stock: State
+    at: Vector
+
+
+def look(setup: SetupFacts, facts: PlanFacts, memo: Memo) -> None:
+    """Fill for every operation of a load what it meets beside its own position."""
+    if sum(each.planned.positions for each in setup.stations if on_table(each)) < 2:
+        return
+    for op in setup.operations:
+        if isinstance(op, Ready) and not op.waits and op.aimed is None and on_table(op.station):
+            op.meets = _worst(op, facts, memo)
+
+
+def on_table(station: StationFacts) -> bool:
+    return isinstance(station.place, Table)
+
+
+def _worst(op: Ready, facts: PlanFacts, memo: Memo) -> Meets | None:
+    if not op.path.legs:
+        return None
+    worst: Meets | None = None
+    for position, beside in _each(op):
+        key = ("beside", op.path_key, _tool_key(op), beside.stock.key, *_stands_key(beside))
+        found = memo.get(key, partial(_meets, op, beside, facts, memo))
+        if found is not None and (worst is None or found[2] > worst.low_mm + SAME_MM):
+            worst = Meets(
+                position, found[0], found[1], beside.station.id, beside.position, found[2]
+            )
+    return worst
+
+
+def _each(op: Ready) -> Iterator[tuple[int, Neighbour]]:
+    """Of all its positions the neighbours that differ: equal ones equally far are looked at
+    once.
+    """
+    seen = set[tuple[object, ...]]()
+    for position in range(op.station.planned.positions):
+        for beside in neighbours(op, position):
+            key = (beside.stock.key, *_stands_key(beside))
+            if key not in seen:
+                seen.add(key)
+                yield position, beside
+
+
+def _stands_key(beside: Neighbour) -> tuple[object, ...]:
+    at = tuple(float(each) for each in beside.at.round(4))
+    return (beside.station.stand.key, beside.station.seat_mm, at)
+
+
+def _tool_key(op: Ready) -> tuple[object, ...]:
+    return (op.tool, op.holder, op.loaded.stick_out_mm)
+
+
+def neighbours(op: OperationFacts, position: int) -> Iterator[Neighbour]:
+    """All other positions on its table, each with its stock as it is when the operation is
+    there.
+    """
+    for station in op.setup.stations:
+        if station.place is not op.station.place:
+            continue
+        for other in range(station.planned.positions):
+            if station is op.station and other == position:
+                continue
+            stock = stock_then(op, position, station, other).seen_in(station.lie)
+            yield Neighbour(station, other, stock, between(op.station, position, station, other))
+
+
+def between(here: StationFacts, position: int, there: StationFacts, other: int) -> Vector:
+    """Where the origin of another position's frame is, in the frame of one, mm."""
+    return there.on_place(np.zeros(3), other) - here.on_place(np.zeros(3), position)
+
+
+def stock_then(op: OperationFacts, position: int, station: StationFacts, other: int) -> State:
+    if op.setup.planned.order == "by part" and other != position:
+        return station.leaves if other < position else station.arrives
+    if station is op.station:
+        return op.after if other < position else op.before
+    done: State = station.arrives
+    for each in op.setup.operations:
+        if each is op:
+            break
+        if each.station is station:
+            done = each.after
+    return done
+
+
+def discs(op: Ready, facts: PlanFacts) -> list[tuple[Who, Disc]]:
+    """The parts of its tool from the tip up, with the room the shop wants round them."""
+    settings, tool, out = facts.library.settings, op.tool, op.loaded.stick_out_mm
+    radius = (op.work.hole_diameter if isinstance(op.operation, Bore) else tool.diameter_mm) / 2.0
+    beside, below = settings.side_margin_mm, settings.below_margin_mm
+    found: list[tuple[Who, Disc]] = [("tool", Disc(radius, 0.0, settings.jaw_margin_mm, 0.0))]
+    shank = (tool.shank_diameter_mm or 0.0) / 2.0
+    if shank > radius:
+        found.append(("tool", Disc(shank, min(tool.usable_length_mm, out), beside, below)))
+    for wider, above in op.holder.wider_steps:
+        found.append(("holder", Disc(wider, out + above, beside, below)))
+    return found
+
+
+def _meets(
+    op: Ready, beside: Neighbour, facts: PlanFacts, memo: Memo
+) -> tuple[Who, str, float] | None:
+    moves = memo.get(("moves", op.path_key), lambda: moves_of(op.path))
+    names, standing = bodies(beside, memo)
+    worst: tuple[Who, str, float] | None = None
+    for who, disc in discs(op, facts):
+        found = met(moves, standing.moved(beside.at), disc)
+        if found is not None and (worst is None or found.low > worst[2]):
+            worst = (who, names[found.which], found.low)
+    return worst
+
+
+def bodies(beside: Neighbour, memo: Memo) -> tuple[list[str], Standing]:
+    """What stands at a position, by name, in its own frame."""
+    stand = beside.station.stand
+    flats = memo.get(("flats", beside.stock.key), lambda: beside.stock.top().flats(SAME_MM))
+    held = [body for body in stand.bodies if body.role != "parallel"]
+    names = [PART] * len(flats) + [body.name or body.role for body in held]
+    regions = [*(region for region, _ in flats), *(body.region for body in held)]
+    return names, Standing.of(regions, [*(top for _, top in flats), *(b.top for b in held)])
+
+
+def in_one_another(
+    setup: SetupFacts,
+) -> Iterator[tuple[StationFacts, int, StationFacts, int]]:
+    """Pairs of positions on one table that take the same room, or would have to."""
+    standing = [
+        (station, position)
+        for station in setup.stations
+        if on_table(station)
+        for position in range(station.planned.positions)
+    ]
+    known = dict[tuple[object, ...], bool]()
+    for k, (there, other) in enumerate(standing):
+        for here, position in standing[:k]:
+            if here.place is not there.place:
+                continue
+            at = between(here, position, there, other)
+            key = (here.id, there.id, *at.round(4).tolist())
+            if key not in known:
+                known[key] = _share_room(here, there, at)
+            if known[key]:
+                yield here, position, there, other
+
+
+def _share_room(here: StationFacts, there: StationFacts, at: Vector) -> bool:
+    x, y, z = (float(each) for each in at)
+    ours, theirs = room_taken(here), room_taken(there)
+    return any(
+        body.bottom < other.top + z - SAME_MM
+        and other.bottom + z < body.top - SAME_MM
+        and body.region.intersection(translate(other.region, x, y)).area > SAME_MM
+        for body in ours
+        for other in theirs
+    )
+
+
+def room_taken(station: StationFacts) -> list[Body]:
+    """The bodies of a position: what holds it, and its stock as it arrives."""
+    low, high = station.lie.stock_low[2], station.lie.stock_high[2]
+    stock = Body("part", PART, station.arrives.outline(), float(low), float(high))
+    return [stock, *(body for body in station.stand.bodies if body.role != "parallel")]

@@ -1,0 +1,208 @@
+"""Whether a tool that is carried along its path meets what stands beside the work, and how far
+apart things must stand so that it does not. Seen from above: everything stands on the table, so
+only where it is and how high it reaches counts.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+from shapely import (
+    MultiLineString,
+    STRtree,
+    affinity,
+    bounds,
+    intersection,
+    linestrings,
+    union_all,
+)
+from shapely.geometry.base import BaseGeometry
+
+from machining.geometry.frames import Vector
+from machining.geometry.regions import Region
+
+from .path import Path
+
+TOUCHES_MM = 1e-6
+QUAD_SEGS, FINE_MM = 24, 0.01
+
+
+@dataclass(frozen=True, slots=True)
+class Disc:
+    """A part of a tool: its radius, how far over the tip it begins, and how much room (mm) it wants
+    beside it and below. Everything over it is as wide.
+    """
+
+    radius: float
+    above: float
+    beside: float = 0.0
+    below: float = 0.0
+
+    @property
+    def reach(self) -> float:
+        return self.radius + self.beside
+
+
+@dataclass(frozen=True, slots=True)
+class Standing:
+    """Regions (n,) seen from above, each as high as its top (n,), mm."""
+
+    regions: NDArray[np.object_]
+    tops: Vector
+
+    @classmethod
+    def of(cls, regions: Sequence[Region], tops: Sequence[float] | Vector) -> Standing:
+        found = np.empty(len(regions), dtype=object)
+        found[:] = list(regions)
+        return cls(found, np.asarray(tops, dtype=float))
+
+    def moved(self, by: Vector) -> Standing:
+        """All of it carried by (x, y, z), mm."""
+        x, y, z = (float(each) for each in by)
+        moved = [affinity.translate(each, x, y) for each in self.regions]
+        return Standing.of(moved, self.tops + z)
+
+    @property
+    def box(self) -> tuple[float, float, float, float]:
+        around = bounds(self.regions)
+        west, south = around[:, :2].min(axis=0)
+        east, north = around[:, 2:].max(axis=0)
+        return float(west), float(south), float(east), float(north)
+
+
+@dataclass(frozen=True, slots=True)
+class Met:
+    """Which of what stands, and how much (mm) too low the disc comes for it."""
+
+    which: int
+    low: float
+
+
+def moves_of(path: Path) -> Vector:
+    """Straight moves of the tip (m, 2, 3), at feed and at rapid, mm."""
+    found = [np.stack([leg.points[:-1], leg.points[1:]], axis=1) for leg in path.legs]
+    return np.concatenate(found) if found else np.zeros((0, 2, 3))
+
+
+def met(moves: Vector, standing: Standing, disc: Disc) -> Met | None:
+    """Where a disc on a tip that makes these moves is lowest against what stands within its reach;
+    None where it has the room it wants everywhere.
+
+    A move that goes down counts with the lowest point of its part within reach.
+    """
+    if not len(moves) or not len(standing.tops):
+        return None
+    near = moves[_comes_near(moves, standing, disc)]
+    if not len(near):
+        return None
+    ways = linestrings(near[:, :, :2])
+    move, which = STRtree(standing.regions).query(
+        ways, predicate="dwithin", distance=max(disc.reach - TOUCHES_MM, 0.0)
+    )
+    low = near[move, :, 2].min(axis=1)
+    for k in np.flatnonzero(_slopes(near)[move]):
+        low[k] = _lowest_within(near[move[k]], standing.regions[which[k]].buffer(disc.reach))
+    short = standing.tops[which] + disc.below - disc.above - low
+    if not len(short) or short.max() <= TOUCHES_MM:
+        return None
+    worst = int(short.argmax())
+    return Met(int(which[worst]), float(short[worst]))
+
+
+def _comes_near(moves: Vector, standing: Standing, disc: Disc) -> NDArray[np.bool_]:
+    west, south, east, north = standing.box
+    low, high = moves.min(axis=1), moves.max(axis=1)
+    near: NDArray[np.bool_] = (
+        (low[:, 0] <= east + disc.reach)
+        & (high[:, 0] >= west - disc.reach)
+        & (low[:, 1] <= north + disc.reach)
+        & (high[:, 1] >= south - disc.reach)
+        & (low[:, 2] + disc.above < standing.tops.max() + disc.below)
+    )
+    return near
+
+
+def _slopes(moves: Vector) -> NDArray[np.bool_]:
+    """Which of them go down or up and sideways at once."""
+    across = np.abs(moves[:, 1] - moves[:, 0])
+    sloping: NDArray[np.bool_] = (across[:, 2] > TOUCHES_MM) & (across[:, :2].max(axis=1) > 1e-3)
+    return sloping
+
+
+def _lowest_within(move: Vector, region: BaseGeometry) -> float:
+    """The lowest height of a move within a region that it meets."""
+    within = intersection(linestrings(move[:, :2]), region)
+    if within.is_empty:
+        return float(move[:, 2].min())
+    west, south, east, north = within.bounds
+    k = int(np.abs(move[1, :2] - move[0, :2]).argmax())
+    ends = np.array([west, east] if k == 0 else [south, north])
+    along = (ends - move[0, k]) / (move[1, k] - move[0, k])
+    heights = move[0, 2] + along * (move[1, 2] - move[0, 2])
+    return float(heights.min())
+
+
+def swept_below(path: Path, height: float, reach: float) -> Region:
+    """What a disc covers (seen from above) while its tip is under a height, mm."""
+    lines: dict[bytes, Vector] = {}
+    for leg in path.legs:
+        low = np.flatnonzero(leg.points[:, 2] < height - TOUCHES_MM)
+        for run in np.split(low, np.flatnonzero(np.diff(low) > 1) + 1):
+            if len(run):
+                way = leg.points[max(run[0] - 1, 0) : run[-1] + 2, :2]
+                lines.setdefault(way.tobytes(), way)
+    if not lines:
+        return union_all([])
+    ways = [each if len(each) > 1 else np.repeat(each, 2, 0) for each in lines.values()]
+    found = MultiLineString([linestrings(each) for each in ways])
+    return found.simplify(FINE_MM).buffer(reach, quad_segs=QUAD_SEGS)
+
+
+def apart(here: Region, there: Region, axis: int) -> float | None:
+    """How far (mm) ``there`` is to be carried along an axis (0 for X, 1 for Y), up or down from
+    where it is, until it lies all past ``here`` and touches it; None where one never comes beside
+    the other. Whatever is farther is free.
+
+    The widest gap of both outlines is at a corner of one of them: between corners both run
+    straight.
+    """
+    if here.is_empty or there.is_empty:
+        return None
+    ours, theirs = _edges(here, axis), _edges(there, axis)
+    low = max(ours[:, :, 1].min(), theirs[:, :, 1].min())
+    high = min(ours[:, :, 1].max(), theirs[:, :, 1].max())
+    if high <= low + TOUCHES_MM:
+        return None
+    at = np.concatenate([ours[:, :, 1].ravel(), theirs[:, :, 1].ravel(), [low, high]])
+    at = np.unique(at[(at >= low) & (at <= high)])
+    gap = _farthest(ours, at, np.fmax) - _farthest(theirs, at, np.fmin)
+    return float(np.nanmax(gap)) if np.isfinite(gap).any() else None
+
+
+def _edges(region: Region, axis: int) -> Vector:
+    """Its outlines' straight pieces (n, 2, 2), the axis first."""
+    found = []
+    for each in getattr(region, "geoms", [region]):
+        if each.geom_type == "Polygon":
+            corners = np.asarray(each.exterior.coords)[:, :2]
+            found.append(np.stack([corners[:-1], corners[1:]], axis=1))
+    edges = np.concatenate(found)
+    return edges if axis == 0 else edges[:, :, ::-1]
+
+
+def _farthest(edges: Vector, at: Vector, pick: np.ufunc) -> Vector:
+    """Of edges that cross each height across the axis, the farthest along it; NaN where none
+    does.
+    """
+    best = np.full(len(at), np.nan)
+    for (x0, y0), (x1, y1) in edges:
+        low, high = min(y0, y1), max(y0, y1)
+        k = slice(np.searchsorted(at, low, "left"), np.searchsorted(at, high, "right"))
+        if high - low <= TOUCHES_MM:
+            best[k] = pick(best[k], pick(x0, x1))
+        else:
+            best[k] = pick(best[k], x0 + (at[k] - y0) / (y1 - y0) * (x1 - x0))
+    return best

@@ -1,0 +1,190 @@
+"""What stands beside the work in the same load: the way of a tool against it, and how far apart
+positions must stand, against brute force.
+"""
+
+from __future__ import annotations
+
+import numpy as np
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+from shapely import LineString, MultiPoint, Point, box, distance, linestrings, unary_union
+from shapely.affinity import translate
+
+from machining.facts.beside import discs, neighbours
+from machining.facts.pitch import pitch
+from machining.facts.route import walk
+from machining.geometry.solids import outline, prism, swept
+from machining.memo import Memo
+from machining.motion.beside import Disc, Standing, apart, met, moves_of, swept_below
+from machining.motion.path import Leg, Path
+from machining.plan.at import Row, Spots
+
+from .build import (
+    FACE,
+    GOOD,
+    LIBRARY,
+    MEMO,
+    ROUGH,
+    TOOLS,
+    VISE,
+    after_fix,
+    finding,
+    ids,
+    plan,
+    setup,
+    with_settings,
+)
+
+ROOM = LIBRARY.settings.between_mm
+SIZES = st.floats(-30.0, 30.0)
+CORNERS = st.lists(st.tuples(SIZES, SIZES), min_size=4, max_size=8)
+
+
+def hull(corners):
+    return MultiPoint(corners).convex_hull.buffer(1.0)
+
+
+@settings(max_examples=60)
+@given(CORNERS, CORNERS, CORNERS, st.sampled_from([0, 1]))
+def test_property_things_are_apart_where_the_last_touch_is(a, b, c, axis):
+    """Carried a step at a time from far away, until both touch."""
+    here, there = hull(a).union(hull(c)), hull(b)
+    found = apart(here, there, axis)
+
+    def touches(way: float) -> bool:
+        x, y = (way, 0.0) if axis == 0 else (0.0, way)
+        return translate(there, x, y).distance(here) < 1e-7
+
+    far = 200.0
+    while far > -200.0 and not touches(far):
+        far -= 0.5
+    if far <= -200.0:
+        assert found is None or not touches(found - 0.01)
+        return
+    low, high = far, far + 0.5
+    for _ in range(30):
+        middle = (low + high) / 2.0
+        low, high = (middle, high) if touches(middle) else (low, middle)
+    assert found == pytest.approx(low, abs=1e-3)
+
+
+@settings(max_examples=60)
+@given(
+    st.lists(st.tuples(SIZES, SIZES, st.floats(-10.0, 20.0)), min_size=2, max_size=6),
+    CORNERS,
+    st.floats(1.0, 12.0),
+    st.floats(0.0, 15.0),
+)
+def test_property_a_disc_is_as_low_as_its_lowest_point_within_reach(points, corners, radius, above):
+    """A thousand points along each move, and the distance from each to what stands."""
+    path, region, top = Path((Leg("cut", np.array(points)),)), hull(corners), 12.0
+    found = met(moves_of(path), Standing.of([region], [top]), Disc(radius, above))
+    lowest = np.inf
+    for a, b in zip(points, points[1:], strict=False):
+        way = np.linspace(a, b, 1000)
+        near = np.array([region.distance(Point(x, y)) < radius for x, y, _ in way])
+        lowest = min(lowest, way[near, 2].min(initial=np.inf))
+    by_hand = top - above - lowest
+    steep = max(abs(b[2] - a[2]) for a, b in zip(points, points[1:], strict=False)) / 500.0
+    if found is None:
+        assert by_hand <= steep + 1e-6
+    else:
+        assert found.low >= by_hand - 1e-6 and found.low <= by_hand + steep + 0.2
+
+
+def test_what_a_disc_covers_under_a_height():
+    path = Path(
+        (Leg("rapid", np.array([[0, 0, 20.0], [50, 0, 20.0], [50, 0, 4.0], [90, 0, 4.0]])),)
+    )
+    assert swept_below(path, 4.0, 3.0).is_empty
+    assert swept_below(path, 5.0, 3.0).equals_exact(
+        LineString([(50, 0), (90, 0)]).buffer(3.0, quad_segs=24), 0.02
+    )
+    assert swept_below(path, 21.0, 3.0).area == pytest.approx(90 * 6 + 9 * np.pi, rel=0.01)
+
+
+def test_room_under_and_beside_a_holder_counts():
+    """20 high, 5 beside a holder of 30 that is 24 over the tip: 2 under it are wanted."""
+    path = Path((Leg("cut", np.array([[0.0, 0.0, -5.0], [100.0, 0.0, -5.0]])),))
+    jaw = Standing.of([box(40, 20, 60, 30)], [20.0])
+    assert met(moves_of(path), jaw, Disc(15.0, 24.0)) is None
+    assert met(moves_of(path), jaw, Disc(15.0, 24.0, beside=6.0)).low == pytest.approx(1.0)
+    assert met(moves_of(path), jaw, Disc(15.0, 24.0, beside=6.0, below=2.0)).low == 3.0
+    assert met(moves_of(path), jaw, Disc(21.0, 25.0)) is None
+
+
+def in_row(pitch_mm, along="x", count=3, **fields):
+    return plan(
+        setups=(setup(*GOOD, at=Row(count=count, pitch_mm=pitch_mm, along=along), **fields),)
+    )
+
+
+def station_of(of):
+    return walk(of, LIBRARY, MEMO).stations[0]
+
+
+def test_vises_in_a_row_stand_as_wide_as_they_are():
+    """Along their jaws 125 mm and the room between them, across them the length of a vise."""
+    vise = LIBRARY.holdings[VISE.vise]
+    seen, facts = station_of(in_row(200.0)), walk(in_row(200.0), LIBRARY, MEMO)
+    along, across = (pitch(seen, facts, MEMO, axis) for axis in (0, 1))
+    assert along.mm == pytest.approx(max(vise.jaw_width_mm, vise.base_width_mm) + ROOM)
+    assert across.mm == pytest.approx(vise.base_length_mm + ROOM)
+    assert not along.operation
+
+
+@pytest.mark.parametrize("along", ["x", "y"])
+def test_a_row_that_is_too_close_is_told_and_the_fix_is_the_pitch(along):
+    axis = "xy".index(along)
+    wide, facts = in_row(500.0, along, 2), walk(in_row(500.0, along, 2), LIBRARY, MEMO)
+    least = pitch(facts.stations[0], facts, MEMO, axis).mm
+    assert "travel.neighbour" not in ids(wide)
+    for pitch_mm, told in ((least - ROOM - 0.5, True), (least + 0.5, False)):
+        assert ("travel.neighbour" in ids(in_row(pitch_mm, along, 2))) == told
+    close = in_row(least - ROOM - 0.5, along, 2)
+    found = finding(close, "travel.neighbour")
+    fixed = after_fix(close, found)
+    assert "travel.neighbour" not in ids(fixed)
+    assert fixed.setups[0].stations[0].at.pitch_mm == pytest.approx(np.ceil(least), abs=1.0)
+
+
+NO_ROOM = with_settings(side_margin_mm=1e-6, below_margin_mm=1e-6, jaw_margin_mm=1e-6)
+LOW = FACE.model_copy(update={"step_down_mm": 5.0})
+SCRAPES_MM = 0.02  # as facets of a tool are off its circle
+SHORT = tuple(
+    each.model_copy(update={"stick_out_mm": 20.0}) if each.id == "t2" else each for each in TOOLS
+)
+
+
+def solids_gap(op, beside):
+    """The least distance (mm) between the tool, move by move, and what stands beside it: solids."""
+    held = [body for body in beside.station.stand.bodies if body.role != "parallel"]
+    things = [beside.stock.solid, *(prism(each.region, each.bottom, each.top) for each in held)]
+    things = [each.translate(beside.at.tolist()) for each in things]
+    shadow = unary_union([outline(each) for each in things])
+    moves, least = moves_of(op.path), np.inf
+    away = distance(linestrings(moves[:, :, :2]), shadow)
+    for _, disc in discs(op, walk(plan(), NO_ROOM, MEMO)):
+        above = disc.above + SCRAPES_MM
+        profile = [(above, disc.radius), (above + 150.0, disc.radius)]
+        for move in moves[away < disc.radius + 1.0]:
+            tool = swept(profile, move, facets=96)
+            least = min(least, *(tool.min_gap(each, 5.0) for each in things))
+    return least
+
+
+@pytest.mark.parametrize("seed", range(10))
+def test_what_meets_is_what_the_solids_say(seed):
+    """Two vises at random beside each other: a short tool's holder and an outside pass."""
+    x, y = np.random.default_rng(seed).uniform((90.0, -60.0), (140.0, 60.0)).round(2).tolist()
+    of = plan(
+        setups=(setup(LOW, ROUGH, at=Spots(at_mm=((0.0, 0.0), (x, y)))),),
+        tools=SHORT,
+    )
+    for op in walk(of, NO_ROOM, Memo()).setups[0].operations:
+        gaps = [solids_gap(op, each) for k in (0, 1) for each in neighbours(op, k)]
+        if op.meets is None:
+            assert min(gaps) > 0.0, (op.id, gaps)
+        elif op.meets.low_mm > 2.0 * SCRAPES_MM:
+            assert min(gaps) < SCRAPES_MM, (op.id, op.meets)
