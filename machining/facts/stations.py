@@ -37,7 +37,7 @@ def station_facts(
         setup.id,
         setup.number,
         setup.planned.machine,
-        [(each.id, each.place, each.takes, each.positions) for each in setup.planned.stations],
+        [_beside_it(each) for each in setup.planned.stations],
         station.model_dump_json(),
         stock.key,
     )
@@ -93,6 +93,11 @@ def _fresh(
         unknown.setdefault("travel", HANDED_OVER)
     seen.key = _key(seen, stock_bounds)
     return seen
+
+
+def _beside_it(other: Station) -> tuple[object, ...]:
+    """What a station's own answers take from another one of its setup."""
+    return other.id, other.place, other.takes, other.positions, other.holding is None
 
 
 def part_outline(geometry: PartGeometry, lie: Lie, memo: Memo) -> Region:

@@ -4,15 +4,13 @@ that takes it.
 
 from __future__ import annotations
 
-from math import ceil
 from typing import Literal
 
 import numpy as np
 
-from machining.facts.context import PlanFacts, StationFacts
+from machining.facts.context import PlanFacts
 from machining.facts.parallels import usual_hold
 from machining.geometry.frames import flipped
-from machining.plan.at import Row
 from machining.plan.document import Held, InChuck, Orientation, Plan, Setup, Station, Zero
 from machining.plan.edit import AddSetup, Edit, PutStation, SetStock
 from machining.world.capability import turns_work, usual_rig
@@ -119,7 +117,7 @@ def turned_over(
 
 def beside(facts: PlanFacts, setup: Setup, id: str, about: Literal["x", "y"]) -> PutStation:
     """A further station of a setup, for the part turned over as its last one leaves it, held in the
-    same. Where both stand on the table is for the planner to say.
+    same; where it stands on the table is asked for next (`loads.stood_free`).
     """
     last = setup.stations[-1]
     station = last.model_copy(
@@ -129,7 +127,6 @@ def beside(facts: PlanFacts, setup: Setup, id: str, about: Literal["x", "y"]) ->
             "orientation": _flipped(last, about),
             "zero": Zero(of="part"),
             "work_offset": _free_offset(facts, setup),
-            "at": None,
             "kept": (),
         }
     )
@@ -147,15 +144,6 @@ def _free_offset(facts: PlanFacts, setup: Setup) -> str:
     used = {each.work_offset for each in facts.plan.stations}
     codes = machine.work_offsets if machine else ()
     return next((each for each in codes if each not in used), setup.stations[-1].work_offset)
-
-
-def row_of(station: StationFacts, parts: int, between_mm: float) -> Row:
-    """So many of a station along X, as close as what holds the parts lets them stand."""
-    low, high = float(station.lie.stock_low[0]), float(station.lie.stock_high[0])
-    for body in station.stand.bodies:
-        low, high = min(low, body.region.bounds[0]), max(high, body.region.bounds[2])
-    at = station.planned.spots[0]
-    return Row(at_mm=at, count=parts, pitch_mm=ceil(high - low + between_mm))
 
 
 def first_setup(facts: PlanFacts, id: str, station: str) -> tuple[Edit, ...]:

@@ -30,7 +30,8 @@ from machining.world.machine import Machine
 from machining.world.stock import FORMS
 
 from .blank import stock_of
-from .first_setup import beside, first_setup, row_of, turned_over
+from .first_setup import beside, first_setup, turned_over
+from .loads import in_the_middle, load_of, stood_free
 
 
 def structural(plan: Plan, library: Library, memo: Memo, edits: Sequence[AnyEdit]) -> list[Edit]:
@@ -137,12 +138,26 @@ def _(edit: TurnOver, plan: Plan, library: Library, memo: Memo) -> tuple[Edit, .
 
 @meaning.register
 def _(edit: AddStation, plan: Plan, library: Library, memo: Memo) -> tuple[Edit, ...]:
-    return (beside(walk(plan, library, memo), plan.setup(edit.setup), edit.id, edit.about),)
+    put = beside(walk(plan, library, memo), plan.setup(edit.setup), edit.id, edit.about)
+    return (put, *_stood_free(apply(plan, [put]), edit.setup, library, memo))
+
+
+def _stood_free(plan: Plan, setup: str, library: Library, memo: Memo) -> tuple[Edit, ...]:
+    """All stations of a setup free of each other, and the whole load in the middle of its table."""
+    edits: list[Edit] = []
+    for station in plan.setup(setup).stations[1:]:
+        facts = walk(apply(plan, edits), library, memo)
+        edits += stood_free(facts.station(station.id), facts, memo)
+    facts = walk(apply(plan, edits), library, memo)
+    seen = next(each for each in facts.setups if each.id == setup)
+    return (*edits, *in_the_middle(seen))
 
 
 @meaning.register
 def _(edit: Load, plan: Plan, library: Library, memo: Memo) -> tuple[Edit, ...]:
-    on, between = f"station:{plan.station(edit.station).id}", library.settings.between_mm
-    station = walk(plan, library, memo).station(edit.station)
-    at = None if edit.parts == 1 else row_of(station, edit.parts, between).model_dump()
-    return (Change(on=on, fields={"at": at}),)
+    facts = walk(plan, library, memo)
+    station = facts.station(edit.station)
+    at = load_of(station, edit.parts, facts, memo)
+    fields = {"at": None if at is None else at.model_dump(mode="json")}
+    loaded = Change(on=station.on, fields=fields)
+    return (loaded, *_stood_free(apply(plan, [loaded]), station.setup.id, library, memo))

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+from dataclasses import replace
 from pathlib import Path
 
 import pytest
@@ -41,8 +42,11 @@ from .build import (
     OUTSIDE,
     ROUGH,
     VISE,
+    after_fix,
     answer,
+    finding,
     good,
+    ids,
     plan,
     rig,
     turned_over,
@@ -106,7 +110,7 @@ def test_the_second_station_gets_what_the_first_leaves_whatever_stands_between()
 
 
 def test_one_setup_answers_what_two_of_one_station_each_answer():
-    """But for what stands beside it, which is not looked at, and the tools' order."""
+    """But for what stands beside it, and the tools' order."""
     apart = plan(
         setups=(
             one_station(FACE, ROUGH, OUTSIDE, DRILL),
@@ -126,13 +130,19 @@ def test_one_setup_answers_what_two_of_one_station_each_answer():
     assert together.handling_s == alone.handling_s == 2 * LIBRARY.settings.load_unload_s
 
 
-def test_what_stands_beside_it_is_not_answered_as_fine():
-    seen = answer(both_sides())
-    for op in seen.setups[0].operations:
-        for question in ("reach", "travel"):
-            assert op.answers[question].state != "fine"
-    words = "What stands beside it in the same load is not looked at yet."
-    assert seen.setups[0].stations[1].unknown["reach"] == words
+def test_two_that_nobody_placed_stand_in_one_another():
+    found = finding(both_sides(), "travel.neighbour")
+    assert (found.severity, found.station) == ("stop", "st2")
+    fixed = after_fix(both_sides(), found)
+    assert "travel.neighbour" not in ids(fixed)
+    assert fixed.station("st2").at != both_sides().station("st2").at
+
+
+def test_what_nobody_holds_is_not_answered_beside_another():
+    loose = apply(both_sides(), [Change(on="station:st2", fields={"holding": None})])
+    seen = answer(loose)
+    words = "Nothing says yet how the part of station 2 is held, which stands beside it."
+    assert seen.setups[0].stations[0].unknown["reach"] == words
     assert not seen.ready
 
 
@@ -266,18 +276,34 @@ def test_a_second_station_makes_operations_name_theirs():
 
 
 def test_a_planner_adds_the_other_side_beside_it_and_loads_four():
+    """Vises 125 wide, 15 between them: two beside each other, then one and four in one row."""
     beside = after(good(), AddStation(setup="s1", id="b"))
-    new = beside.station("b")
+    new, first = beside.station("b"), beside.station("st1")
     assert (new.takes, new.orientation.up, new.work_offset) == ("st1", "-z", "G55")
     assert new.holding == good().stations[0].holding and new.zero.of == "part"
-    loaded = after(beside, Load(station="b", parts=4)).station("b").at
-    stand = walk(beside, LIBRARY, Memo()).station("b")
-    left = min(body.region.bounds[0] for body in stand.stand.bodies)
-    right = max(body.region.bounds[2] for body in stand.stand.bodies)
-    wide = max(right, stand.lie.stock_high[0]) - min(left, stand.lie.stock_low[0])
-    assert loaded.count == 4
-    assert 0 <= loaded.pitch_mm - (wide + LIBRARY.settings.between_mm) < 1
-    assert after(beside, Load(station="b", parts=1)).station("b").at is None
+    assert "travel.neighbour" not in ids(beside)
+    assert new.at.spots[0][0] - first.at.spots[0][0] == 140.0
+    more = after(beside, Load(station="b", parts=4))
+    loaded, alone = more.station("b").at, more.station("st1").at
+    assert (loaded.count, loaded.pitch_mm, loaded.along) == (4, 140.0, "x")
+    assert loaded.spots[0][0] - alone.spots[0][0] == 140.0
+    assert (alone.spots[0][0], loaded.spots[-1][0]) == (-280.0, 280.0)
+    assert "travel.neighbour" not in ids(more)
+    again = after(more, Load(station="b", parts=1))
+    assert again.station("b").positions == 1
+
+
+@pytest.mark.parametrize(("parts", "kind"), [(5, "row"), (7, "spots"), (8, "grid"), (1, None)])
+def test_a_load_fills_the_table_row_by_row(parts, kind):
+    """Five vises stand along 800 mm of travel; one 150 long stands three times along 500."""
+    small = LIBRARY.holdings["vise-125"].model_copy(update={"base_length_mm": 150.0})
+    library = replace(LIBRARY, holdings={**LIBRARY.holdings, "vise-125": small})
+    [*edits] = structural(good(), library, Memo(), [Load(station="st1", parts=parts)])
+    made = apply(good(), edits)
+    at = made.stations[0].at
+    assert (at.kind if at else None) == kind and made.stations[0].positions == parts
+    told = {f.id for f in evaluate(made, library, Memo()).findings}
+    assert not told & {"travel.neighbour", "travel.axis", "travel.table-size"}
 
 
 def test_what_is_offered_at_a_station_works_there():
@@ -327,8 +353,8 @@ def latch_plate() -> Plan:
     other.
     """
     made = both_sides(
-        first_at=Row(count=3, pitch_mm=130.0, at_mm=(0.0, -90.0)),
-        second_at=Row(count=3, pitch_mm=130.0, at_mm=(0.0, 90.0)),
+        first_at=Row(count=3, pitch_mm=140.0, at_mm=(-210.0, 0.0)),
+        second_at=Row(count=3, pitch_mm=140.0, at_mm=(210.0, 0.0)),
     )
     return made.model_copy(update={"quantity": 120})
 
@@ -340,7 +366,7 @@ def test_a_load_of_two_stations_is_answered_from_the_command_line(tmp_path, caps
     told = capsys.readouterr().out
     assert "Setup 1  Top up, then Bottom up" in told and "3 parts" in told
     assert "× 3" in told
-    assert "Bottom up, travel: What stands beside it in the same load is not looked at yet." in told
+    assert "travel.neighbour" not in told
     assert main(["evaluate", str(file), "--json"]) == 0
     raw = json.loads(capsys.readouterr().out)
     seen = evaluate(latch_plate(), LIBRARY)

@@ -6,10 +6,12 @@ from collections.abc import Iterator
 
 from machining.facts.context import PlanFacts, SetupFacts, StationFacts
 from machining.facts.holdings import vise
+from machining.plan.document import Holding
 from machining.plan.edit import Keep
 from machining.plan.proposal import Proposal
 from machining.quantities.said import Shown, length
 from machining.world.machine import Table
+from machining.world.workholding import Vise
 
 from ..finding import Finding
 
@@ -54,13 +56,9 @@ def table_size(station: StationFacts, facts: PlanFacts) -> Iterator[Finding]:
     machine, table, held = station.machine, station.place, vise.held_in(station)
     if machine is None or held is None or not isinstance(table, Table):
         return
-    holding, item = held
-    long, wide = item.base_length_mm, item.base_width_mm
-    base = (wide, long) if holding.fixed[1] == "y" else (long, wide)
     for i, (letter, room) in enumerate((("X", table.x_mm), ("Y", table.y_mm))):
-        at = [spot[i] for spot in station.planned.spots]
-        needs = max(abs(each) for each in at) * 2.0 + base[i]
-        if needs > room:
+        needs = _needs(station, *held, i)
+        if needs > room + 1e-6:
             yield Finding(
                 "travel.table-size",
                 "look",
@@ -68,7 +66,7 @@ def table_size(station: StationFacts, facts: PlanFacts) -> Iterator[Finding]:
                 "",
                 "{vise} needs {needs} of the table along {letter}; {machine} has {has}.",
                 {
-                    "vise": Shown(item.name),
+                    "vise": Shown(held[1].name),
                     "needs": length(needs),
                     "letter": Shown(letter),
                     "machine": Shown(machine.name),
@@ -77,6 +75,21 @@ def table_size(station: StationFacts, facts: PlanFacts) -> Iterator[Finding]:
                 "",
                 (_kept(station),),
             )
+
+
+def _needs(station: StationFacts, holding: Holding, item: Vise, axis: int) -> float:
+    """How much (mm) of a table, as far to both sides of its middle, holds all its positions: of one
+    that nobody has placed, its base alone.
+    """
+    along = axis == "xy".index(holding.fixed[1])
+    base = item.base_length_mm if along else item.base_width_mm
+    bed = station.stand.of("bed")
+    if station.planned.at is None or not bed:
+        return base
+    middle = float(station.lie.stock_low[axis] + station.lie.stock_high[axis]) / 2.0
+    ends = (bed[0].region.bounds[axis] - middle, bed[0].region.bounds[axis + 2] - middle)
+    at = [spot[axis] for spot in station.planned.spots]
+    return 2.0 * max(abs(min(at) + ends[0]), abs(max(at) + ends[1]))
 
 
 def _kept(station: StationFacts) -> Proposal:
