@@ -35,6 +35,7 @@ from machining.ways.tool_list import tools_for
 from machining.world.library import Library
 
 from .finishing import finishing
+from .loads import load, offsets
 from .trying import preview, tried_fixes
 from .ways import ways
 
@@ -199,6 +200,8 @@ QUESTIONS: dict[str, Question] = {
     "fixes": lambda plan, library, memo, **about: _plain(tried_fixes(plan, library, memo, **about)),
     "what-if": asked_what_if,
     "offers": offered,
+    "load": lambda plan, library, memo, **about: _plain(load(plan, library, memo, **about)),
+    "offsets": offsets,
     "meant": meant,
     "tools": tools,
     "along": loads_along,

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import json
 from collections.abc import Sequence
-from typing import Annotated
+from typing import Annotated, Literal
 
 from django.http import HttpResponse
 from ninja import File, Query, Router
@@ -22,6 +22,7 @@ from . import documents, evaluation
 from .actions import revise
 from .api import plan_of
 from .cut_schemas import AlongOut, PlaceOut, StandingOut
+from .load_schemas import LoadOut
 from .models import Plan, PlanRevision
 from .schemas import (
     ChoiceOut,
@@ -166,6 +167,29 @@ def setup_offers(request: SignedIn, id: RowId, setup: str, station: str = "") ->
     return _json(
         evaluation.ask(_now(id), "offers", missing=404, setup=setup[:80], station=station[:80])
     )
+
+
+@router.get("/plans/{id}/setups/{setup}/load", response=LoadOut | None)
+def setup_load(request: SignedIn, id: RowId, setup: str) -> HttpResponse:
+    """How a setup's parts stand on the table, seen from above, with the offset of every position;
+    null where they stand on none.
+    """
+    return _json(evaluation.ask(_now(id), "load", missing=404, setup=setup[:80]))
+
+
+@router.get("/plans/{id}/setups/{setup}/offsets.{kind}", response={200: None})
+def setup_offsets(
+    request: SignedIn,
+    id: RowId,
+    setup: str,
+    kind: Literal["csv", "nc"],
+    units: Literal["metric", "inch"] = "metric",
+) -> HttpResponse:
+    """The offset table of a setup: CSV in mm and degrees, or the block its control takes."""
+    plan, write = plan_of(id), "csv" if kind == "csv" else units
+    text = evaluation.ask(_now(id), "offsets", missing=404, setup=setup[:80], write=write)
+    name = f"{file_name(plan.job.number)}.offsets.{kind}"
+    return _download(text, "text/csv; charset=utf-8" if kind == "csv" else "text/plain", name)
 
 
 @router.get("/plans/{id}/operations/{operation}/along", response=AlongOut | None)

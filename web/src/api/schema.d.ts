@@ -573,6 +573,27 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/plans/{id}/setups/{setup}/load": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Setup Load
+         * @description How a setup's parts stand on the table, seen from above, with the offset of every position;
+         *     null where they stand on none.
+         */
+        get: operations["shop_jobs_plans_setup_load"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plans/{id}/setups/{setup}/offers": {
         parameters: {
             query?: never;
@@ -586,6 +607,26 @@ export interface paths {
          *     send.
          */
         get: operations["shop_jobs_plans_setup_offers"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{id}/setups/{setup}/offsets.{kind}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Setup Offsets
+         * @description The offset table of a setup: CSV in mm and degrees, or the block its control takes.
+         */
+        get: operations["shop_jobs_plans_setup_offsets"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1454,6 +1495,12 @@ export interface components {
             };
             /** Width Mm */
             width_mm?: number | null;
+        };
+        /** ClosestOut */
+        ClosestOut: {
+            /** Mm */
+            mm: number;
+            why: components["schemas"]["SentenceOut"];
         };
         /** ColumnOut */
         ColumnOut: {
@@ -3193,6 +3240,50 @@ export interface components {
             parts: number;
             /** Station */
             station: string;
+        };
+        /**
+         * LoadOut
+         * @description ``table`` is its size, ``travel`` how far a tool goes from its middle either way, mm.
+         *     ``measured`` says whether offsets are machine positions; ``block`` is how the control takes
+         *     them, empty where that is not known; the times are of a cycle in either order.
+         */
+        LoadOut: {
+            /** Block */
+            block: string;
+            /** By Part S */
+            by_part_s: number | null;
+            /** By Tool S */
+            by_tool_s: number | null;
+            /** Machine */
+            machine: string;
+            /** Measured */
+            measured: boolean;
+            /** Stations */
+            stations: components["schemas"]["LoadStationOut"][];
+            /** Table */
+            table: [
+                number,
+                number
+            ];
+            /** Travel */
+            travel: [
+                number,
+                number
+            ];
+        };
+        /**
+         * LoadStationOut
+         * @description ``closest_x`` and ``closest_y`` are the least pitches of its equal positions.
+         */
+        LoadStationOut: {
+            closest_x: components["schemas"]["ClosestOut"] | null;
+            closest_y: components["schemas"]["ClosestOut"] | null;
+            /** Id */
+            id: string;
+            /** Shapes */
+            shapes: components["schemas"]["ShapeOut"][];
+            /** Spots */
+            spots: components["schemas"]["SpotOut"][];
         };
         /** LoadTool */
         LoadTool: {
@@ -5043,6 +5134,18 @@ export interface components {
             turns: boolean;
         };
         /**
+         * ShapeOut
+         * @description Rings (x, y) of a body, mm from the middle of the stock.
+         */
+        ShapeOut: {
+            /** Name */
+            name: string;
+            /** Rings */
+            rings: number[][][];
+            /** Role */
+            role: string;
+        };
+        /**
          * Shaped
          * @description ``geometry`` is the key of its solid. ``up`` is the side of the file that lies at the part's
          *     top, ``turn`` how far it is turned about that, ``at_mm`` where the file's zero then lies in the
@@ -5577,6 +5680,23 @@ export interface components {
              * @default
              */
             tool: string;
+        };
+        /**
+         * SpotOut
+         * @description A position: where the middle of its stock stands, mm from the middle of the table; ``at`` is
+         *     its zero as the offset table has it, from the ``reference``.
+         */
+        SpotOut: {
+            /** At */
+            at: number[] | null;
+            /** Code */
+            code: string;
+            /** Reference */
+            reference: string;
+            /** X Mm */
+            x_mm: number;
+            /** Y Mm */
+            y_mm: number;
         };
         /**
          * Spots
@@ -11936,6 +12056,155 @@ export interface operations {
             };
         };
     };
+    shop_jobs_plans_setup_load: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+                setup: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LoadOut"] | null;
+                };
+            };
+            /** @description what was sent is no JSON */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description the role may not, or the token is missing */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description it is not there */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description there is no such method here */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description somebody was faster */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description it does not say how long it is */
+            411: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description it is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description its address is too long */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/html": string;
+                };
+            };
+            /** @description a value is refused; the sentence names field, value and range */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description too many wrong passwords */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description a fault of the program */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description it is still being worked out; ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description there is no room to store it */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     shop_jobs_plans_setup_offers: {
         parameters: {
             query?: {
@@ -11958,6 +12227,156 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["OfferOut"][];
                 };
+            };
+            /** @description what was sent is no JSON */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description the role may not, or the token is missing */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description it is not there */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description there is no such method here */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description somebody was faster */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description it does not say how long it is */
+            411: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description it is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description its address is too long */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/html": string;
+                };
+            };
+            /** @description a value is refused; the sentence names field, value and range */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description too many wrong passwords */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description a fault of the program */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description it is still being worked out; ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description there is no room to store it */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shop_jobs_plans_setup_offsets: {
+        parameters: {
+            query?: {
+                units?: "metric" | "inch";
+            };
+            header?: never;
+            path: {
+                id: number;
+                setup: string;
+                kind: "csv" | "nc";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description what was sent is no JSON */
             400: {

@@ -1,0 +1,161 @@
+"""A load as it stands on its table, seen from above: every position with what holds it, its offset,
+and how close they could stand.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass, replace
+from typing import Literal
+
+import numpy as np
+
+from machining.geometry.regions import Region
+from machining.memo import Memo
+from machining.quantities.said import Said, Shown, length
+from machining.world.machine import Table
+
+from . import ledger
+from .beside import PART, on_table
+from .context import PlanFacts, Ready, SetupFacts, StationFacts
+from .offsets import Offset, offsets_of
+from .pitch import Pitch, pitch
+
+Ring = list[list[float]]
+OUTLINE_MM = 0.05  # by which a drawn outline may be off
+CALLED = {PART: "the part", "bed": "the vise", "tool": "the tool", "holder": "the holder"}
+
+
+@dataclass(frozen=True, slots=True)
+class Shape:
+    """Rings of a body (mm, from the middle of the stock), the first of each region outside."""
+
+    role: str
+    name: str
+    rings: list[Ring]
+
+
+@dataclass(frozen=True, slots=True)
+class Spot:
+    """A position: where the middle of its stock stands on the table (mm, from its middle) and the
+    offset its zero is kept in, with ``at`` (x, y, z) as the offset table has it; None where that is
+    not known.
+    """
+
+    x_mm: float
+    y_mm: float
+    code: str
+    reference: str
+    at: list[float] | None
+
+
+@dataclass(frozen=True, slots=True)
+class Closest:
+    """The least pitch (mm) along an axis and what asks for it."""
+
+    mm: float
+    why: Said
+
+
+@dataclass(frozen=True, slots=True)
+class StationSeen:
+    id: str
+    shapes: list[Shape]
+    spots: list[Spot]
+    closest_x: Closest | None
+    closest_y: Closest | None
+
+
+@dataclass(frozen=True, slots=True)
+class LoadSeen:
+    """``table`` is its size, ``travel`` how far the tool's middle goes from the middle of the table
+    either way, mm; ``measured`` says whether anybody knows where the table is in the machine.
+    ``by_tool_s`` and ``by_part_s`` are a cycle in either order; None where not all of it is known.
+    """
+
+    machine: str
+    table: tuple[float, float]
+    travel: tuple[float, float]
+    measured: bool
+    block: str
+    by_tool_s: float | None
+    by_part_s: float | None
+    stations: list[StationSeen]
+
+
+def load_seen(setup: SetupFacts, facts: PlanFacts, memo: Memo) -> LoadSeen | None:
+    """The load of a setup; None where its work does not stand on a table."""
+    here = [each for each in setup.stations if on_table(each)]
+    if not here or setup.machine is None or len(here) < len(setup.stations):
+        return None
+    table, travel = here[0].place, setup.machine.carriers[0].travel
+    assert isinstance(table, Table)
+    offsets = [each for each in offsets_of(facts) if each.setup is setup]
+    return LoadSeen(
+        setup.machine.name,
+        (table.x_mm, table.y_mm),
+        (travel.x / 2.0, travel.y / 2.0),
+        table.middle is not None,
+        setup.machine.offset_block,
+        _cycle(setup, "by tool", facts),
+        _cycle(setup, "by part", facts),
+        [_station(each, offsets, facts, memo) for each in here],
+    )
+
+
+def _cycle(
+    setup: SetupFacts, order: Literal["by tool", "by part"], facts: PlanFacts
+) -> float | None:
+    if any(not isinstance(op, Ready) or "feed" not in op.figures for op in setup.operations):
+        return None
+    other = replace(setup, planned=setup.planned.model_copy(update={"order": order}))
+    return ledger.of_setup(other, facts).ends_s
+
+
+def _station(
+    station: StationFacts, offsets: list[Offset], facts: PlanFacts, memo: Memo
+) -> StationSeen:
+    mine = [each for each in offsets if each.station is station]
+    spots = [
+        Spot(
+            *station.planned.spots[each.position - 1],
+            each.code,
+            each.reference,
+            list(each.at) if each.at is not None else None,
+        )
+        for each in mine
+    ]
+    closest = [_closest(pitch(station, facts, memo, axis), facts) for axis in (0, 1)]
+    return StationSeen(station.id, [*_shapes(station)], spots, *closest)
+
+
+def _shapes(station: StationFacts) -> Iterator[Shape]:
+    middle = (station.lie.stock_low[:2] + station.lie.stock_high[:2]) / 2.0
+    for body in station.stand.bodies:
+        if body.role != "parallel":
+            yield Shape(body.role, body.name, _rings(body.region, middle))
+    yield Shape(PART, PART, _rings(station.arrives.outline(), middle))
+
+
+def _rings(region: Region, middle: np.ndarray) -> list[Ring]:
+    found: list[Ring] = []
+    for each in getattr(region, "geoms", [region]):
+        for ring in (each.exterior, *each.interiors):
+            corners = np.asarray(ring.simplify(OUTLINE_MM).coords)[:, :2] - middle
+            found.append(corners.round(3).tolist())
+    return found
+
+
+def _closest(found: Pitch | None, facts: PlanFacts) -> Closest | None:
+    if found is None:
+        return None
+    body, other = (CALLED.get(each, f"the {each}") for each in (found.body, found.other))
+    if not found.operation:
+        room = {"room": length(facts.library.settings.between_mm)}
+        both = f"{body} beside {other}" if body != other else f"{body} beside the next one"
+        return Closest(found.mm, Said(f"{both}, {{room}} between them", room))
+    op = next(each for each in facts.ready() if each.id == found.operation)
+    values = {"tool": Shown(f"T{op.loaded.number}"), "number": Shown(str(op.number))}
+    return Closest(
+        found.mm, Said(f"{other} of {{tool}} in operation {{number}} beside {body}", values)
+    )
