@@ -14,6 +14,7 @@ from machining.geometry.regions import Region
 from machining.memo import Memo
 from machining.quantities.said import Said, Shown, length
 from machining.world.machine import Table
+from machining.world.record import Place
 
 from . import ledger
 from .beside import PART, on_table
@@ -39,7 +40,7 @@ class Shape:
 class Spot:
     """A position: where the middle of its stock stands on the table (mm, from its middle) and the
     offset its zero is kept in, with ``at`` (x, y, z) as the offset table has it; None where that is
-    not known.
+    not known. ``out_mm`` is how far tools would have to go past the end of an axis there.
     """
 
     x_mm: float
@@ -47,6 +48,7 @@ class Spot:
     code: str
     reference: str
     at: list[float] | None
+    out_mm: float
 
 
 @dataclass(frozen=True, slots=True)
@@ -122,11 +124,23 @@ def _station(
             each.code,
             each.reference,
             list(each.at) if each.at is not None else None,
+            _out(station, station.planned.spots[each.position - 1]),
         )
         for each in mine
     ]
     closest = [_closest(pitch(station, facts, memo, axis), facts) for axis in (0, 1)]
     return StationSeen(station.id, [*_shapes(station)], spots, *closest)
+
+
+def _out(station: StationFacts, spot: Place) -> float:
+    middle = (station.lie.stock_low[:2] + station.lie.stock_high[:2]) / 2.0
+    most = 0.0
+    for op in station.operations:
+        if isinstance(op, Ready) and op.aimed is None and op.path.legs:
+            travel = np.array([op.rig.carrier.travel.x, op.rig.carrier.travel.y]) / 2.0
+            ends = np.array(op.path.bounds())[:, :2] - middle + spot
+            most = max(most, float((np.abs(ends) - travel).max()))
+    return round(most, 3)
 
 
 def _shapes(station: StationFacts) -> Iterator[Shape]:

@@ -12,11 +12,13 @@ import numpy as np
 from numpy.typing import NDArray
 from shapely import (
     MultiLineString,
+    Point,
     STRtree,
     affinity,
     bounds,
     intersection,
     linestrings,
+    shortest_line,
     union_all,
 )
 from shapely.geometry.base import BaseGeometry
@@ -104,7 +106,7 @@ def met(moves: Vector, standing: Standing, disc: Disc) -> Met | None:
     )
     low = near[move, :, 2].min(axis=1)
     for k in np.flatnonzero(_slopes(near)[move]):
-        low[k] = _lowest_within(near[move[k]], standing.regions[which[k]].buffer(disc.reach))
+        low[k] = _lowest_within(near[move[k]], standing.regions[which[k]], disc.reach)
     short = standing.tops[which] + disc.below - disc.above - low
     if not len(short) or short.max() <= TOUCHES_MM:
         return None
@@ -132,11 +134,12 @@ def _slopes(moves: Vector) -> NDArray[np.bool_]:
     return sloping
 
 
-def _lowest_within(move: Vector, region: BaseGeometry) -> float:
-    """The lowest height of a move within a region that it meets."""
-    within = intersection(linestrings(move[:, :2]), region)
-    if within.is_empty:
-        return float(move[:, 2].min())
+def _lowest_within(move: Vector, region: BaseGeometry, reach: float) -> float:
+    """The lowest height of a move's part within reach of a region that it comes near to."""
+    way = linestrings(move[:, :2])
+    within = intersection(way, region.buffer(reach, quad_segs=QUAD_SEGS))
+    if within.is_empty:  # it touches by less than the chords of a circle are off
+        within = Point(shortest_line(way, region).coords[0])
     west, south, east, north = within.bounds
     k = int(np.abs(move[1, :2] - move[0, :2]).argmax())
     ends = np.array([west, east] if k == 0 else [south, north])

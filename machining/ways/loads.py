@@ -90,11 +90,11 @@ def stood_free(station: StationFacts, facts: PlanFacts, memo: Memo) -> tuple[Edi
 
 
 def in_the_middle(setup: SetupFacts) -> tuple[Edit, ...]:
-    """All positions of a load carried so that they stand about the middle of the table; nothing for
-    a single one.
+    """All positions of a load carried so that they stand, with all that holds them, about the
+    middle of the table.
     """
     on_table = [each for each in setup.stations if isinstance(each.place, Table)]
-    if sum(each.planned.positions for each in on_table) < 2:
+    if not on_table:
         return ()
     corners = np.array([corner for each in on_table for corner in _corners(each)])
     by = -(corners.min(axis=0) + corners.max(axis=0)) / 2.0

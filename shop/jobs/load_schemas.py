@@ -17,7 +17,8 @@ class ShapeOut(Schema):
 
 class SpotOut(Schema):
     """A position: where the middle of its stock stands, mm from the middle of the table; ``at`` is
-    its zero as the offset table has it, from the ``reference``.
+    its zero as the offset table has it, from the ``reference``; ``out_mm`` how far tools would go
+    past the end of an axis there.
     """
 
     x_mm: float
@@ -25,6 +26,7 @@ class SpotOut(Schema):
     code: str
     reference: str
     at: list[float] | None
+    out_mm: float
 
 
 class ClosestOut(Schema):
@@ -49,8 +51,8 @@ class LoadOut(Schema):
     """
 
     machine: str
-    table: tuple[float, float]
-    travel: tuple[float, float]
+    table: list[float]
+    travel: list[float]
     measured: bool
     block: str
     by_tool_s: float | None

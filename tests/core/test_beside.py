@@ -188,3 +188,18 @@ def test_what_meets_is_what_the_solids_say(seed):
             assert min(gaps) > 0.0, (op.id, gaps)
         elif op.meets.low_mm > 2.0 * SCRAPES_MM:
             assert min(gaps) < SCRAPES_MM, (op.id, op.meets)
+
+
+@pytest.mark.parametrize("spread", [False, True])
+def test_what_stands_out_of_the_travel_is_carried_back(spread):
+    """X goes 400 either way; in a row the whole row comes back, by itself only the one."""
+    row = Row(count=3, pitch_mm=200.0, at_mm=(150.0, 0.0))
+    at = Spots(at_mm=row.spots) if spread else row
+    out = plan(setups=(setup(*GOOD, at=at),))
+    found = finding(out, "travel.axis")
+    assert found.fixes[0].label == "Carry it to where {axis} goes"
+    back = after_fix(out, found)
+    assert not {"travel.axis", "travel.neighbour"} & ids(back)
+    now, before = back.setups[0].stations[0].spots, at.spots
+    assert now[2][0] < before[2][0]
+    assert (now[:2] == before[:2]) == spread

@@ -293,7 +293,7 @@ def test_a_planner_adds_the_other_side_beside_it_and_loads_four():
     assert again.station("b").positions == 1
 
 
-@pytest.mark.parametrize(("parts", "kind"), [(5, "row"), (7, "spots"), (8, "grid"), (1, None)])
+@pytest.mark.parametrize(("parts", "kind"), [(5, "row"), (7, "spots"), (8, "grid"), (1, "one")])
 def test_a_load_fills_the_table_row_by_row(parts, kind):
     """Five vises stand along 800 mm of travel; one 150 long stands three times along 500."""
     small = LIBRARY.holdings["vise-125"].model_copy(update={"base_length_mm": 150.0})

@@ -36,6 +36,7 @@ def test_a_load_is_seen_from_above(planner, four):
         ("G56", 70.0),
         ("G57", 210.0),
     ]
+    assert {each["out_mm"] for each in station["spots"]} == {0.0}
     assert {each["role"] for each in station["shapes"]} == {"jaw", "bed", "part"}
     closest = station["closest_x"]
     assert closest["mm"] == 140.0 and closest["why"]["values"]["room"]["value"] == 15.0

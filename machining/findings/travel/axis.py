@@ -3,13 +3,16 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from math import ceil, floor
 
 from machining.facts.context import PlanFacts, Ready
 from machining.facts.reach import cutting_length_needed
+from machining.plan.at import At, Spots
 from machining.plan.edit import Change
 from machining.plan.proposal import Proposal
 from machining.quantities.said import Shown, length
 from machining.world.capability import turns_work
+from machining.world.record import Place
 
 from ..finding import Finding, of_operation
 
@@ -40,8 +43,40 @@ def axis(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
         return
 
 
+def _into_reach(op: Ready, name: str) -> Iterator[Proposal]:
+    """Its positions carried back to where the axis goes; those of no row each for itself."""
+    at = op.station.planned.at
+    if at is None or name not in ("travel_x", "travel_y") or op.aimed is not None:
+        return
+    i = "xy".index(name[-1])
+    travel = (op.rig.carrier.travel.x, op.rig.carrier.travel.y)[i] / 2.0
+    low, high = (float(each[i]) for each in op.path.bounds())
+    middle = float(op.lie.stock_low[i] + op.lie.stock_high[i]) / 2.0
+    least, most = -travel - (low - middle), travel - (high - middle)
+    if isinstance(at, Spots):
+        back: At = Spots(at_mm=tuple(_within(spot, i, least, most) for spot in at.spots))
+    else:
+        stands = [spot[i] for spot in at.spots]
+        by = max(least - min(stands), 0.0) or min(most - max(stands), 0.0)
+        by = ceil(by) if by > 0 else floor(by)
+        if not least <= min(stands) + by <= max(stands) + by <= most:
+            return  # all of it is longer than the way of the axis
+        back = at.moved(by, 0.0) if i == 0 else at.moved(0.0, by)
+    fields = {"at": back.model_dump(mode="json")}
+    yield Proposal(
+        "Carry it to where {axis} goes",
+        (Change(on=op.station.on, fields=fields),),
+        {"axis": Shown("XY"[i])},
+    )
+
+
+def _within(spot: Place, axis: int, least: float, most: float) -> Place:
+    to = min(max(spot[axis], float(ceil(least))), float(floor(most)))
+    return (to, spot[1]) if axis == 0 else (spot[0], to)
+
+
 def _fixes(op: Ready, facts: PlanFacts, name: str, over: float) -> tuple[Proposal, ...]:
-    fixes: list[Proposal] = []
+    fixes: list[Proposal] = [*_into_reach(op, name)]
     loaded = op.loaded
     if name == "travel_up" and op.work is not None:
         shorter = float(int(loaded.stick_out_mm - over))

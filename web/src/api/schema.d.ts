@@ -3261,15 +3261,9 @@ export interface components {
             /** Stations */
             stations: components["schemas"]["LoadStationOut"][];
             /** Table */
-            table: [
-                number,
-                number
-            ];
+            table: number[];
             /** Travel */
-            travel: [
-                number,
-                number
-            ];
+            travel: number[];
         };
         /**
          * LoadStationOut
@@ -5684,13 +5678,16 @@ export interface components {
         /**
          * SpotOut
          * @description A position: where the middle of its stock stands, mm from the middle of the table; ``at`` is
-         *     its zero as the offset table has it, from the ``reference``.
+         *     its zero as the offset table has it, from the ``reference``; ``out_mm`` how far tools would go
+         *     past the end of an axis there.
          */
         SpotOut: {
             /** At */
             at: number[] | null;
             /** Code */
             code: string;
+            /** Out Mm */
+            out_mm: number;
             /** Reference */
             reference: string;
             /** X Mm */

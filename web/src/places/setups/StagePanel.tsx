@@ -10,16 +10,11 @@ import { turns } from '../../ui/turnShape'
 import { useFrame } from '../frame'
 import { useAlong, useSpot } from './along'
 import { HeldBy } from './HeldBy'
+import { PanelHead } from './PanelHead'
 import { extents, lay, sectionsOf, tallestTool, turret } from './stageTools'
 import { ZeroMark, Corners } from './stageMarks'
 import { standingLabels, standingShown } from '../standing'
 
-const VIEWS: [ViewName, string][] = [
-  ['iso', 'Iso'],
-  ['above', 'Above'],
-  ['front', 'Front'],
-  ['side', 'Side'],
-]
 const LEVEL_MM = 0.05
 
 export function StagePanel({ setup, operation }: { setup: string; operation: string | null }) {
@@ -142,32 +137,23 @@ export function StagePanel({ setup, operation }: { setup: string; operation: str
   const tallest = evaluation ? tallestTool(planned, answer.plan, item) : null
   return (
     <div className="grid h-full grid-rows-[34px_1fr_auto]">
-      <div className="flex items-center justify-between border-b border-hair px-4">
-        <h2 className="text-lead font-semibold">
-          Setup <span className="n">{whole.number}</span>{' '}
-          {op ? (
-            <>
-              after operation <span className="n">{op.number}</span>
-            </>
-          ) : (
-            'as loaded'
-          )}
-        </h2>
-        <div role="group" aria-label="View" className="flex gap-3">
-          {VIEWS.map(([name, words]) => (
-            <button
-              key={name}
-              aria-pressed={view === name}
-              className={
-                view === name ? 'border-b-2 border-ink font-semibold' : 'text-ink-2 hover:text-ink'
-              }
-              onClick={() => setView(name)}
-            >
-              {words}
-            </button>
-          ))}
-        </div>
-      </div>
+      <PanelHead
+        title={
+          <>
+            Setup <span className="n">{whole.number}</span>{' '}
+            {op ? (
+              <>
+                after operation <span className="n">{op.number}</span>
+              </>
+            ) : (
+              'as loaded'
+            )}
+          </>
+        }
+        view={view}
+        onView={setView}
+        table={!laid}
+      />
       <div className="relative min-h-0">
         <Corners />
         <Stage

@@ -1,0 +1,187 @@
+import { useEffect, useRef, useState } from 'react'
+import { useUnits } from '../../app/units'
+import { show, size } from '../../ui/format'
+import { type Load, type LoadStation } from './useLoad'
+import { type Point, snapped, step } from './where'
+
+const ROOM_MM = 46 // round the table, for its sizes
+const REST_MS = 350 // arrow keys are sent when they rest
+
+type Taken = { station: string; position: number; by: Point }
+type Props = {
+  load: Load
+  marked: Set<string> // positions that something is wrong with, as `station:position`
+  names: Record<string, string>
+  free: Set<string> // stations whose positions stand each for itself
+  onCarry: (station: string, position: number, by: Point) => void
+}
+
+// The table from above, to scale: what stands on it is carried by mouse or by arrow keys.
+export function TableDrawing({ load, marked, names, free, onCarry }: Props) {
+  const { system } = useUnits()
+  const inch = system === 'inch'
+  const [taken, setTaken] = useState<Taken | null>(null)
+  const from = useRef<{ x: number; y: number; scale: number } | null>(null)
+  const svg = useRef<SVGSVGElement>(null)
+  const [wide, deep] = load.table as [number, number]
+  const [reachX, reachY] = load.travel as [number, number]
+  const half = [Math.max(wide / 2, reachX) + ROOM_MM, Math.max(deep / 2, reachY) + ROOM_MM]
+  const rest = useRef(0)
+  const last = useRef<Taken | null>(null)
+  const settle = (now: Taken | null) => {
+    window.clearTimeout(rest.current)
+    last.current = null
+    if (now && (now.by[0] || now.by[1])) onCarry(now.station, now.position, now.by)
+    setTaken(null)
+  }
+  const latest = useRef(settle)
+  useEffect(() => {
+    latest.current = settle
+  })
+  const down = (station: string, position: number) => (event: React.PointerEvent) => {
+    const box = svg.current!.getScreenCTM()!
+    from.current = { x: event.clientX, y: event.clientY, scale: box.a }
+    ;(event.currentTarget as Element).setPointerCapture(event.pointerId)
+    setTaken({ station, position, by: [0, 0] })
+  }
+  const move = (event: React.PointerEvent) => {
+    const start = from.current
+    if (!start || !taken) return
+    const [x, y] = [event.clientX - start.x, start.y - event.clientY].map((each) =>
+      snapped(each / start.scale, inch),
+    )
+    setTaken({ ...taken, by: [x!, y!] })
+  }
+  const up = () => {
+    from.current = null
+    settle(taken)
+  }
+  const key = (station: string, position: number) => (event: React.KeyboardEvent) => {
+    const by = step(event.key, event.shiftKey, inch)
+    if (!by) return
+    event.preventDefault()
+    event.stopPropagation()
+    const same = last.current?.station === station && last.current.position === position
+    const before = same ? last.current!.by : ([0, 0] as const)
+    const now: Taken = { station, position, by: [before[0] + by[0], before[1] + by[1]] }
+    last.current = now
+    setTaken(now)
+    window.clearTimeout(rest.current)
+    rest.current = window.setTimeout(() => latest.current(now), REST_MS)
+  }
+  return (
+    <svg
+      ref={svg}
+      viewBox={`${-half[0]!} ${-half[1]!} ${2 * half[0]!} ${2 * half[1]!}`}
+      className="h-full w-full touch-none select-none"
+      role="group"
+      aria-label={`Table of ${load.machine} from above`}
+    >
+      <g vectorEffect="non-scaling-stroke" transform="scale(1 -1)">
+        <rect
+          x={-wide / 2}
+          y={-deep / 2}
+          width={wide}
+          height={deep}
+          className="fill-paper stroke-ink-2"
+          vectorEffect="non-scaling-stroke"
+        />
+        <rect
+          x={-reachX}
+          y={-reachY}
+          width={2 * reachX}
+          height={2 * reachY}
+          className="fill-none stroke-mark"
+          strokeDasharray="6 4"
+          vectorEffect="non-scaling-stroke"
+        />
+        <path d="M-14 0H14M0 -14V14" className="stroke-quiet" vectorEffect="non-scaling-stroke" />
+        {load.stations.map((station) =>
+          station.spots.map((spot, k) => {
+            const whole = taken?.station === station.id
+            const mine = whole && (taken.position === k || !free.has(station.id))
+            const [x, y] = mine
+              ? [spot.x_mm + taken.by[0], spot.y_mm + taken.by[1]]
+              : [spot.x_mm, spot.y_mm]
+            return (
+              <g
+                key={`${station.id}:${k}`}
+                transform={`translate(${x} ${y})`}
+                tabIndex={0}
+                role="button"
+                aria-label={`${names[station.id] ?? ''}Position ${k + 1}, ${spot.code || 'no offset left'}, at ${show(x, 'length', system)}, ${show(y, 'length', system)}`}
+                className="cursor-move outline-none focus-visible:[&_.part]:stroke-brass focus-visible:[&_.part]:[stroke-width:3]"
+                onPointerDown={down(station.id, k)}
+                onPointerMove={move}
+                onPointerUp={up}
+                onPointerCancel={() => settle(null)}
+                onKeyDown={key(station.id, k)}
+              >
+                <Body station={station} bad={marked.has(`${station.id}:${k}`)} />
+                <Words at={k + 1} code={spot.code} bad={marked.has(`${station.id}:${k}`)} />
+              </g>
+            )
+          }),
+        )}
+      </g>
+      <Sizes load={load} />
+    </svg>
+  )
+}
+
+const FILLS: Record<string, string> = {
+  bed: 'fill-surface stroke-quiet',
+  jaw: 'fill-mark-wash stroke-ink-2',
+  part: 'part fill-paper stroke-ink',
+}
+
+function Body({ station, bad }: { station: LoadStation; bad: boolean }) {
+  const order = ['bed', 'jaw', 'nose', 'chuck', 'part']
+  const shapes = [...station.shapes].sort((a, b) => order.indexOf(a.role) - order.indexOf(b.role))
+  return shapes.map((shape, k) => (
+    <path
+      key={k}
+      d={shape.rings.map((ring) => `M${ring.map((each) => each.join(' ')).join('L')}Z`).join('')}
+      fillRule="evenodd"
+      className={`${FILLS[shape.role] ?? FILLS.jaw} ${bad && shape.role === 'part' ? '!stroke-red' : ''}`}
+      strokeWidth={shape.role === 'part' ? 1.4 : 1}
+      vectorEffect="non-scaling-stroke"
+    />
+  ))
+}
+
+function Words({ at, code, bad }: { at: number; code: string; bad: boolean }) {
+  return (
+    <g transform="scale(1 -1)" className="pointer-events-none">
+      <text textAnchor="middle" y={-4} className="n fill-ink text-[22px] font-semibold">
+        {at}
+      </text>
+      <text textAnchor="middle" y={18} className="n fill-brass text-[20px]">
+        {code || '–'}
+      </text>
+      {bad && <rect x={-10} y={26} width={20} height={20} className="fill-red" />}
+    </g>
+  )
+}
+
+// The table's size along its edges, as on a drawing, and how far the axes go.
+function Sizes({ load }: { load: Load }) {
+  const { system } = useUnits()
+  const [wide, deep] = load.table as [number, number]
+  const [reachX, reachY] = load.travel as [number, number]
+  const foot = Math.max(deep / 2, reachY)
+  return (
+    <g className="fill-ink-2 text-[20px]">
+      <text x={-wide / 2} y={foot + 32}>
+        table{' '}
+        <tspan className="n">
+          {size(wide, system)} × {size(deep, system)}
+        </tspan>
+      </text>
+      <text x={wide / 2} y={foot + 32} textAnchor="end" className="fill-mark">
+        dashed: X ± <tspan className="n">{size(reachX, system)}</tspan>, Y ±{' '}
+        <tspan className="n">{size(reachY, system)}</tspan>
+      </text>
+    </g>
+  )
+}
