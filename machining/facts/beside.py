@@ -18,7 +18,7 @@ from machining.motion.beside import Disc, Standing, met, moves_of
 from machining.plan.operation import Bore
 from machining.world.machine import Table
 
-from .context import Meets, OperationFacts, PlanFacts, Ready, SetupFacts, StationFacts
+from .context import Crossed, Meets, OperationFacts, PlanFacts, Ready, SetupFacts, StationFacts
 from .stand import Body
 from .state import State
 
@@ -40,8 +40,13 @@ class Neighbour:
 
 
 def look(setup: SetupFacts, facts: PlanFacts, memo: Memo) -> None:
-    """Fill for every operation of a load what it meets beside its own position."""
+    """Fill which positions of a load take the same room; where none do, what every operation meets
+    beside its own position.
+    """
     if sum(each.planned.positions for each in setup.stations if on_table(each)) < 2:
+        return
+    setup.crossed = [*_in_one_another(setup)]
+    if setup.crossed:
         return
     for op in setup.operations:
         if isinstance(op, Ready) and not op.waits and op.aimed is None and on_table(op.station):
@@ -158,10 +163,7 @@ def bodies(beside: Neighbour, memo: Memo) -> tuple[list[str], Standing]:
     return names, Standing.of(regions, [*(top for _, top in flats), *(b.top for b in held)])
 
 
-def in_one_another(
-    setup: SetupFacts,
-) -> Iterator[tuple[StationFacts, int, StationFacts, int]]:
-    """Pairs of positions on one table that take the same room, or would have to."""
+def _in_one_another(setup: SetupFacts) -> Iterator[Crossed]:
     standing = [
         (station, position)
         for station in setup.stations
@@ -178,7 +180,7 @@ def in_one_another(
             if key not in known:
                 known[key] = _share_room(here, there, at)
             if known[key]:
-                yield here, position, there, other
+                yield Crossed(here, position, there, other)
 
 
 def _share_room(here: StationFacts, there: StationFacts, at: Vector) -> bool:

@@ -40,10 +40,21 @@ log = logging.getLogger("machining")
 QUESTIONS = ("hold", "reach", "travel", "cut", "size")
 
 
+@dataclass(frozen=True, slots=True)
+class Crossed:
+    """Two positions (from 0) of stations that take the same room, the earlier one first."""
+
+    here: StationFacts
+    position: int
+    there: StationFacts
+    other: int
+
+
 @dataclass
 class SetupFacts:
     """``planned`` is the setup as the plan states it; ``operations`` are those of all its
-    stations, in their order.
+    stations, in their order; ``crossed`` are pairs of positions on one table that take the same
+    room.
     """
 
     planned: Setup
@@ -52,6 +63,7 @@ class SetupFacts:
     stations: list[StationFacts] = field(default_factory=list)
     operations: list[OperationFacts] = field(default_factory=list)
     figures: dict[str, Computed] = field(default_factory=dict)
+    crossed: list[Crossed] = field(default_factory=list)
 
     @property
     def id(self) -> str:

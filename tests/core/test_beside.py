@@ -11,7 +11,7 @@ from hypothesis import strategies as st
 from shapely import LineString, MultiPoint, Point, box, distance, linestrings, unary_union
 from shapely.affinity import translate
 
-from machining.facts.beside import discs, neighbours
+from machining.facts.beside import between, discs, neighbours
 from machining.facts.pitch import pitch
 from machining.facts.route import walk
 from machining.geometry.solids import outline, prism, swept
@@ -157,11 +157,16 @@ SHORT = tuple(
 )
 
 
+def solids_of(station, stock, at):
+    """What stands at a position, the parallels under it left out."""
+    held = [body for body in station.stand.bodies if body.role != "parallel"]
+    things = [stock.solid, *(prism(each.region, each.bottom, each.top) for each in held)]
+    return [each.translate(at.tolist()) for each in things]
+
+
 def solids_gap(op, beside):
     """The least distance (mm) between the tool, move by move, and what stands beside it: solids."""
-    held = [body for body in beside.station.stand.bodies if body.role != "parallel"]
-    things = [beside.stock.solid, *(prism(each.region, each.bottom, each.top) for each in held)]
-    things = [each.translate(beside.at.tolist()) for each in things]
+    things = solids_of(beside.station, beside.stock, beside.at)
     shadow = unary_union([outline(each) for each in things])
     moves, least = moves_of(op.path), np.inf
     away = distance(linestrings(moves[:, :, :2]), shadow)
@@ -174,20 +179,33 @@ def solids_gap(op, beside):
     return least
 
 
+def two_at_random(seed, west, east):
+    x, y = np.random.default_rng(seed).uniform((west, -60.0), (east, 60.0)).round(2).tolist()
+    at = Spots(at_mm=((0.0, 0.0), (x, y)))
+    return walk(plan(setups=(setup(LOW, ROUGH, at=at),), tools=SHORT), NO_ROOM, Memo()).setups[0]
+
+
 @pytest.mark.parametrize("seed", range(10))
 def test_what_meets_is_what_the_solids_say(seed):
     """Two vises at random beside each other: a short tool's holder and an outside pass."""
-    x, y = np.random.default_rng(seed).uniform((90.0, -60.0), (140.0, 60.0)).round(2).tolist()
-    of = plan(
-        setups=(setup(LOW, ROUGH, at=Spots(at_mm=((0.0, 0.0), (x, y)))),),
-        tools=SHORT,
-    )
-    for op in walk(of, NO_ROOM, Memo()).setups[0].operations:
+    load = two_at_random(seed, 125.1, 160.0)
+    assert not load.crossed
+    for op in load.operations:
         gaps = [solids_gap(op, each) for k in (0, 1) for each in neighbours(op, k)]
         if op.meets is None:
             assert min(gaps) > 0.0, (op.id, gaps)
         elif op.meets.low_mm > 2.0 * SCRAPES_MM:
             assert min(gaps) < SCRAPES_MM, (op.id, op.meets)
+
+
+@pytest.mark.parametrize("seed", range(10))
+def test_positions_take_the_same_room_where_their_solids_do(seed):
+    load = two_at_random(seed, 110.0, 140.0)
+    [station] = load.stations
+    first = solids_of(station, station.arrives, np.zeros(3))
+    second = solids_of(station, station.arrives, between(station, 0, station, 1))
+    shared = sum((one ^ other).volume() for one in first for other in second)
+    assert bool(load.crossed) == (shared > 1e-6)
 
 
 @pytest.mark.parametrize("spread", [False, True])

@@ -5,7 +5,6 @@ from __future__ import annotations
 from collections.abc import Iterator
 from math import ceil
 
-from machining.facts import beside
 from machining.facts.context import Meets, PlanFacts, Ready, SetupFacts, StationFacts
 from machining.facts.spread import carried_away, wider
 from machining.plan.edit import Change
@@ -55,7 +54,8 @@ def _fixes(op: Ready, met: Meets, there: StationFacts, facts: PlanFacts) -> Iter
 
 def in_another(setup: SetupFacts, facts: PlanFacts) -> Iterator[Finding]:
     """Two positions where one body would have to stand in the other."""
-    for here, position, there, other in beside.in_one_another(setup):
+    for each in setup.crossed[:1]:
+        here, there = each.here, each.there
         yield Finding(
             "travel.neighbour",
             "stop",
@@ -64,15 +64,14 @@ def in_another(setup: SetupFacts, facts: PlanFacts) -> Iterator[Finding]:
             "Position {other}" + _of_station(here, there) + " stands in position {here}: they take"
             " the same room.",
             {
-                "here": Shown(str(position + 1)),
-                "other": Shown(str(other + 1)),
+                "here": Shown(str(each.position + 1)),
+                "other": Shown(str(each.other + 1)),
                 "station": Shown(str(setup.stations.index(there) + 1)),
             },
             "",
             tuple(_stand_free(here, there, facts)),
             station=there.id,
         )
-        return
 
 
 def _stand_free(here: StationFacts, there: StationFacts, facts: PlanFacts) -> Iterator[Proposal]:

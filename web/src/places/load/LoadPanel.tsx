@@ -85,7 +85,7 @@ function Loaded({ load, setup }: { load: Load; setup: string }) {
           }
         />
       </div>
-      <div className="max-h-[330px] overflow-y-auto border-t border-hair-strong">
+      <div className="max-h-[300px] overflow-y-auto border-t border-hair-strong">
         {load.stations.map((each, k) => {
           const plan = station(each.id)
           return (

@@ -26,6 +26,7 @@ export function TableDrawing({ load, marked, names, free, onCarry }: Props) {
   const [wide, deep] = load.table as [number, number]
   const [reachX, reachY] = load.travel as [number, number]
   const half = [Math.max(wide / 2, reachX) + ROOM_MM, Math.max(deep / 2, reachY) + ROOM_MM]
+  const unit = useUnit(svg, 2 * half[0]!, 2 * half[1]!)
   const rest = useRef(0)
   const last = useRef<Taken | null>(null)
   const settle = (now: Taken | null) => {
@@ -96,7 +97,7 @@ export function TableDrawing({ load, marked, names, free, onCarry }: Props) {
           vectorEffect="non-scaling-stroke"
         />
         <path d="M-14 0H14M0 -14V14" className="stroke-quiet" vectorEffect="non-scaling-stroke" />
-        {load.stations.map((station) =>
+        {load.stations.map((station, s) =>
           station.spots.map((spot, k) => {
             const whole = taken?.station === station.id
             const mine = whole && (taken.position === k || !free.has(station.id))
@@ -118,13 +119,18 @@ export function TableDrawing({ load, marked, names, free, onCarry }: Props) {
                 onKeyDown={key(station.id, k)}
               >
                 <Body station={station} bad={marked.has(`${station.id}:${k}`)} />
-                <Words at={k + 1} code={spot.code} bad={marked.has(`${station.id}:${k}`)} />
+                <Words
+                  at={load.stations.length > 1 ? `${s + 1}·${k + 1}` : `${k + 1}`}
+                  code={spot.code}
+                  bad={marked.has(`${station.id}:${k}`)}
+                  unit={unit}
+                />
               </g>
             )
           }),
         )}
       </g>
-      <Sizes load={load} />
+      <Sizes load={load} unit={unit} />
     </svg>
   )
 }
@@ -150,35 +156,59 @@ function Body({ station, bad }: { station: LoadStation; bad: boolean }) {
   ))
 }
 
-function Words({ at, code, bad }: { at: number; code: string; bad: boolean }) {
+// mm of the table for a pixel of the screen: words keep their size.
+function useUnit(svg: React.RefObject<SVGSVGElement | null>, wide: number, deep: number) {
+  const [unit, setUnit] = useState(2)
+  useEffect(() => {
+    const box = svg.current
+    if (!box) return
+    const seen = new ResizeObserver(() =>
+      setUnit(Math.max(wide / box.clientWidth, deep / box.clientHeight)),
+    )
+    seen.observe(box)
+    return () => seen.disconnect()
+  }, [svg, wide, deep])
+  return unit
+}
+
+function Words({ at, code, bad, unit }: { at: number; code: string; bad: boolean; unit: number }) {
+  const size = { fontSize: 11.5 * unit }
   return (
     <g transform="scale(1 -1)" className="pointer-events-none">
-      <text textAnchor="middle" y={-4} className="n fill-ink text-[22px] font-semibold">
+      <text textAnchor="middle" y={-2 * unit} className="n fill-ink font-semibold" style={size}>
         {at}
       </text>
-      <text textAnchor="middle" y={18} className="n fill-brass text-[20px]">
+      <text textAnchor="middle" y={10 * unit} className="n fill-brass" style={size}>
         {code || '–'}
       </text>
-      {bad && <rect x={-10} y={26} width={20} height={20} className="fill-red" />}
+      {bad && (
+        <rect
+          x={-6 * unit}
+          y={15 * unit}
+          width={12 * unit}
+          height={12 * unit}
+          className="fill-red"
+        />
+      )}
     </g>
   )
 }
 
 // The table's size along its edges, as on a drawing, and how far the axes go.
-function Sizes({ load }: { load: Load }) {
+function Sizes({ load, unit }: { load: Load; unit: number }) {
   const { system } = useUnits()
   const [wide, deep] = load.table as [number, number]
   const [reachX, reachY] = load.travel as [number, number]
-  const foot = Math.max(deep / 2, reachY)
+  const foot = Math.max(deep / 2, reachY) + 14 * unit
   return (
-    <g className="fill-ink-2 text-[20px]">
-      <text x={-wide / 2} y={foot + 32}>
+    <g className="fill-ink-2" style={{ fontSize: 11.5 * unit }}>
+      <text x={-wide / 2} y={foot}>
         table{' '}
         <tspan className="n">
           {size(wide, system)} × {size(deep, system)}
         </tspan>
       </text>
-      <text x={wide / 2} y={foot + 32} textAnchor="end" className="fill-mark">
+      <text x={wide / 2} y={foot} textAnchor="end" className="fill-mark">
         dashed: X ± <tspan className="n">{size(reachX, system)}</tspan>, Y ±{' '}
         <tspan className="n">{size(reachY, system)}</tspan>
       </text>
