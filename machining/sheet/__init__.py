@@ -7,12 +7,14 @@ from __future__ import annotations
 from typing import Any
 
 from machining.drawing.holding import holding_drawing
-from machining.facts.context import PlanFacts
+from machining.facts.context import PlanFacts, SetupFacts, StationFacts
+from machining.facts.offsets import codes_of
 from machining.quantities.display import clock
 from machining.world.capability import turns_work
 
 from .care import Notes, of_edges, of_findings, of_machine, of_material, of_spindle
 from .holding import held, loading, words_of
+from .load import load
 from .measure import measure
 from .rows import operations, tools
 from .written import Written
@@ -30,10 +32,10 @@ def _sheet(
     facts: PlanFacts, evaluation: dict[str, Any], place: int, notes: Notes
 ) -> dict[str, Any]:
     plan, library, seen = facts.plan, facts.library, facts.setups[place]
-    answer = _of_one_station(evaluation["setups"][place])
+    answer = _of_station(evaluation["setups"][place], 0)
     setup, station = seen.planned, seen.first.planned
     w = Written(plan.units or library.settings.units or "metric")
-    machine, words = library.machines[setup.machine], words_of(setup, library, answer)
+    machine, words = library.machines[setup.machine], words_of(setup, station, library, answer)
     turns = turns_work(machine, station.place)
     return {
         "number": answer["number"],
@@ -44,7 +46,7 @@ def _sheet(
         "quantity": plan.quantity,
         "note": setup.note,
         "machine": machine.name,
-        "work_offset": station.work_offset,
+        "work_offset": _offsets(seen.first),
         "turns": turns,
         **held(station, words, w),
         "length_unit": w.unit("length"),
@@ -53,7 +55,12 @@ def _sheet(
         "cycle": clock(answer["cycle_s"]),
         "attended": clock(answer["by_hand_s"]) if answer.get("by_hand_s") else "",
         "drawing": holding_drawing(seen.first, facts, w.system),
-        "loading": loading(setup, words, answer, w),
+        "loading": loading(setup, station, words, answer, w),
+        "others": [
+            _further(seen, k, evaluation["setups"][place], facts, w)
+            for k in range(1, len(seen.stations))
+        ],
+        "load": load(seen, facts, w),
         "tools": tools(plan, setup, library, answer, w),
         "operations": operations(setup, answer, turns, w),
         "measure": measure(plan, setup, w),
@@ -69,8 +76,31 @@ def _sheet(
     }
 
 
-def _of_one_station(setup: dict[str, Any]) -> dict[str, Any]:
-    """What was answered of a setup, with what is said of its station. No plan is released with
-    more than one yet; releases of engine 2 and before have no stations.
+def _further(
+    seen: SetupFacts, k: int, setup: dict[str, Any], facts: PlanFacts, w: Written
+) -> dict[str, Any]:
+    """How a further station of a setup is held, loaded and picked up."""
+    answer, station = _of_station(setup, k), seen.stations[k].planned
+    words = words_of(seen.planned, station, facts.library, answer)
+    return {
+        "number": k + 1,
+        "up": answer["up"],
+        "zero_words": list(answer["zero_words"]),
+        "work_offset": _offsets(seen.stations[k]),
+        **held(station, words, w),
+        "drawing": holding_drawing(seen.stations[k], facts, w.system),
+        "loading": loading(seen.planned, station, words, answer, w),
+    }
+
+
+def _offsets(station: StationFacts) -> str:
+    """The code of its zero, or from which to which those of its positions go."""
+    codes = [code for code in codes_of(station) if code] or [station.planned.work_offset]
+    return codes[0] if codes[0] == codes[-1] else f"{codes[0]} to {codes[-1]}"
+
+
+def _of_station(setup: dict[str, Any], k: int) -> dict[str, Any]:
+    """What was answered of a setup, with what is said of one of its stations; releases of engine 2
+    and before have no stations.
     """
-    return {**setup, **setup["stations"][0], "id": setup["id"]} if "stations" in setup else setup
+    return {**setup, **setup["stations"][k], "id": setup["id"]} if "stations" in setup else setup

@@ -14,9 +14,11 @@ from machining.world.library import Library
 from .written import Written
 
 
-def words_of(setup: Setup, library: Library, answer: dict[str, Any]) -> HeldWords | None:
-    """What its holding says of itself; None where nothing holds the part."""
-    held = setup.stations[0].holding
+def words_of(
+    setup: Setup, station: Station, library: Library, answer: dict[str, Any]
+) -> HeldWords | None:
+    """What the holding of a station says of itself; None where nothing holds the part."""
+    held = station.holding
     item = library.holdings.get(held.item) if held else None
     if held is None or item is None or item.kind != held.kind:
         return None
@@ -31,15 +33,15 @@ def words_of(setup: Setup, library: Library, answer: dict[str, Any]) -> HeldWord
             answer["stock_high"][2] - beside[0]["top"] if beside else 0.0,
             answer["parallels_mm"],
             bool(answer.get("parallels_to_make")),
-            min(_most_rpm(setup, library), kind.most_rpm(held, item)),
+            min(_most_rpm(setup, station, library), kind.most_rpm(held, item)),
             f" ({held.reason})" if held.reason else "",
             f" {setup.note}" if setup.note else "",
         ),
     )
 
 
-def _most_rpm(setup: Setup, library: Library) -> float:
-    with_it = rig(library.machines[setup.machine], setup.stations[0].place)
+def _most_rpm(setup: Setup, station: Station, library: Library) -> float:
+    with_it = rig(library.machines[setup.machine], station.place)
     return with_it.spindle.max_rpm if with_it is not None else inf
 
 
@@ -62,7 +64,9 @@ def held(station: Station, words: HeldWords | None, w: Written) -> dict[str, Any
     }
 
 
-def loading(setup: Setup, words: HeldWords | None, answer: dict[str, Any], w: Written) -> list[str]:
+def loading(
+    setup: Setup, station: Station, words: HeldWords | None, answer: dict[str, Any], w: Written
+) -> list[str]:
     """What the setter does, in order, numbered as in the drawing."""
     note = f" {setup.note}" if setup.note else ""
     steps = (
@@ -70,7 +74,7 @@ def loading(setup: Setup, words: HeldWords | None, answer: dict[str, Any], w: Wr
         if words is not None
         else ["Wipe jaws and seat.", f"{answer['handling']}. {answer['up']}.{note}"]
     )
-    station, (sideways, upright) = setup.stations[0], answer["zero_words"]
+    sideways, upright = answer["zero_words"]
     over = answer["stock_high"][2] - answer["part_high"][2]
     under = (
         f", {w.both(over, 'length')} below the blank's"

@@ -56,13 +56,14 @@ def tools(
 def operations(
     setup: Setup, answer: dict[str, Any], turns: bool, w: Written
 ) -> list[dict[str, Any]]:
-    rows = []
+    rows, places = [], [each.id for each in setup.stations]
     for op, result in zip(setup.operations, answer["operations"], strict=True):
         lowest, left = result["z_to_mm"], result["leaves_mm"]
         rows.append(
             {
                 "number": result["number"],
                 "title": result["title"],
+                "station": places.index(op.station) + 1 if len(places) > 1 else 0,
                 "detail": sizes(result["detail"], result["sizes"], w.system),
                 "other": (
                     sizes(result["detail"], result["sizes"], w.others) if result["sizes"] else ""

@@ -1,4 +1,4 @@
-"""Many parts on a table: put there, carried out of the travel and back, their offsets taken away."""
+"""Many parts on a table: put there, carried out of the travel and back, offsets taken away."""
 
 from __future__ import annotations
 

@@ -10,8 +10,11 @@ from machining.ask import QUESTIONS
 from machining.evaluate import evaluate
 from machining.evaluation import to_plain
 from machining.facts.route import walk
+from machining.plan.apply import apply
+from machining.plan.trade import AddStation, Load
 from machining.sheet import sheets
 from machining.sheet.written import Written
+from machining.ways.trade import structural
 
 from . import build, lathe
 from .build import GOOD, LIBRARY, MEMO, changed, plan
@@ -130,3 +133,36 @@ def test_hazards_stand_on_every_sheet_by_themselves(material, coolant, said):
     for sheet in sheets_of(of):
         told = [row["note"] for row in sheet["care"] if row["where"] == f"{name}."]
         assert [each.partition(":")[0] for each in told] == said
+
+
+def loaded(*edits):
+    made = changed(plan(*GOOD), "station:st1", offset_each=True)
+    for edit in edits:
+        made = apply(made, structural(made, LIBRARY, MEMO, [edit]))
+    return made
+
+
+def test_a_load_is_drawn_with_the_offset_of_every_position():
+    """Heron's table has its middle at −400, −250, its top at −620: vises 140 apart along X."""
+    (alone,) = sheets_of(plan(*GOOD))
+    assert alone["load"] is None and alone["others"] == []
+    (sheet,) = sheets_of(loaded(Load(station="st1", parts=3)))
+    load = sheet["load"]
+    assert [row["code"] for row in load["rows"]] == ["G54", "G55", "G56"]
+    assert (alone["work_offset"], sheet["work_offset"]) == ("G54", "G54 to G56")
+    x = [float(row["at"][0]) for row in load["rows"]]
+    assert x == [-540.0, -400.0, -260.0] and len({row["at"][2] for row in load["rows"]}) == 1
+    assert ">140<" in load["drawing"] and ">G56<" in load["drawing"]
+    assert json.loads(json.dumps(sheet, allow_nan=False)) == sheet
+    one = changed(loaded(Load(station="st1", parts=3)), "station:st1", offset_each=False)
+    second = sheets_of(one)[0]["load"]["rows"][1]
+    assert (second["code"], second["at"]) == ("from the first", ["+140.0", "+0.0", "+0.0"])
+
+
+def test_every_station_of_a_setup_says_how_it_is_held_and_picked_up():
+    (sheet,) = sheets_of(loaded(AddStation(setup="s1", id="b"), Load(station="b", parts=2)))
+    (other,) = sheet["others"]
+    assert (other["number"], other["up"], other["held"]) == (2, "Bottom up", sheet["held"])
+    assert other["loading"][-1].startswith("G55:") and other["drawing"].startswith("<svg")
+    assert {row["station"] for row in sheet["load"]["rows"]} == {1, 2}
+    assert {row["station"] for row in sheet["operations"]} == {1}

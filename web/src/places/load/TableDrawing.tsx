@@ -171,7 +171,7 @@ function useUnit(svg: React.RefObject<SVGSVGElement | null>, wide: number, deep:
   return unit
 }
 
-function Words({ at, code, bad, unit }: { at: number; code: string; bad: boolean; unit: number }) {
+function Words({ at, code, bad, unit }: { at: string; code: string; bad: boolean; unit: number }) {
   const size = { fontSize: 11.5 * unit }
   return (
     <g transform="scale(1 -1)" className="pointer-events-none">
