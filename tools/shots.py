@@ -111,9 +111,10 @@ def _cuts(page: Page, shoot) -> None:
     for name, place in places.items():
         page.goto(place)
         shoot(name)
-    page.goto("/library/machines/heron")
-    page.get_by_role("button", name="operation 20").first.click()
-    shoot("curve")
+    page.goto("/jobs/TW-204/setups")
+    page.get_by_role("button", name="Load", exact=True).click()
+    page.get_by_role("button", name="Position 3, G59").wait_for()
+    shoot("table")
     page.goto("/library/assemblies/drill-6-8")
     shoot("library")
 

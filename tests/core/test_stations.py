@@ -32,6 +32,7 @@ from machining.plan.trade import AddStation, Load
 from machining.plan.upgrades import up_to_date
 from machining.ways.offers import offers
 from machining.ways.trade import structural
+from shop.demo import latch
 
 from .build import (
     DRILL,
@@ -348,28 +349,17 @@ def test_a_setup_of_format_3_becomes_one_with_one_station():
 # -- a job of the shop from the command line
 
 
-def latch_plate() -> Plan:
-    """TW-204: six latch plates a load, three on each side, first and second side beside each
-    other.
-    """
-    made = both_sides(
-        first_at=Row(count=3, pitch_mm=140.0, at_mm=(-210.0, 0.0)),
-        second_at=Row(count=3, pitch_mm=140.0, at_mm=(210.0, 0.0)),
-    )
-    return made.model_copy(update={"quantity": 120})
-
-
 def test_a_load_of_two_stations_is_answered_from_the_command_line(tmp_path, capsys):
     file = tmp_path / "tw-204.json"
-    file.write_bytes(plan_json.write(latch_plate(), LIBRARY))
+    file.write_bytes(plan_json.write(latch.draft(), LIBRARY))
     assert main(["evaluate", str(file)]) == 0
     told = capsys.readouterr().out
     assert "Setup 1  Top up, then Bottom up" in told and "3 parts" in told
     assert "× 3" in told
-    assert "travel.neighbour" not in told
+    assert "cut.life" in told and "stop" not in told
     assert main(["evaluate", str(file), "--json"]) == 0
     raw = json.loads(capsys.readouterr().out)
-    seen = evaluate(latch_plate(), LIBRARY)
+    seen = evaluate(latch.draft(), LIBRARY)
     assert raw["batch_s"] == pytest.approx(seen.batch_s)
-    assert cycles(latch_plate().setups[0], 120) == 41
+    assert cycles(latch.draft().setups[0], 120) == 41
     assert [station["positions"] for station in raw["setups"][0]["stations"]] == [3, 3]

@@ -21,7 +21,7 @@ from machining.world.settings import Settings
 from machining.world.upgrades import format_of
 from shop.accounts.models import User
 from shop.base import blobs
-from shop.demo import clamp_block, gland
+from shop.demo import clamp_block, gland, latch
 from shop.jobs import documents
 from shop.jobs.actions.create import create
 from shop.jobs.actions.revise import edit, edit_document
@@ -52,7 +52,6 @@ SHOP = Settings(
     date_language="en-gb",
 )
 OTHER_JOBS = (
-    ("TW-204", "Mooring latch plate", "A", "x5crnimo17-12-2", 120, 21),
     ("TW-311", "Manifold block", "C", "en-aw-6082", 36, 35),
     ("TW-402", "Anemometer hub", "A", "en-aw-6082", 200, 42),
     ("TW-455", "Gimbal ring", "B", "en-aw-7075", 16, 56),
@@ -81,6 +80,8 @@ class Command(BaseCommand):
                 _clamp_block(users, jobs["TW-118"].result())
             if "TW-520" in jobs:
                 _gland(users["planner"], jobs["TW-520"].result())
+            if not Job.objects.filter(number="TW-204").exists():
+                _latch(users["planner"])
         materials = seed().materials
         for number, title, revision, material, quantity, days in OTHER_JOBS:
             if not Job.objects.filter(number=number).exists():
@@ -156,6 +157,22 @@ def _gland(planner: User, found: ReadSolid) -> None:
     head = documents.head(plan)
     whole = gland.draft(documents.read(head.document).part.geometry)
     edit_document(planner, plan, head, whole, [SetPart(part=whole.part)])
+
+
+def _latch(planner: User) -> None:
+    whole = latch.draft()
+    job = create(
+        planner,
+        "TW-204",
+        "Mooring latch plate",
+        "A",
+        date.today() + timedelta(days=21),
+        "Six at a time; soft jaws are in drawer 9.",
+        whole.material,
+        whole.quantity,
+    )
+    plan = job.plans.get()
+    edit_document(planner, plan, documents.head(plan), whole, [SetPart(part=whole.part)])
 
 
 def _clamp_block(users: dict[str, User], found: ReadSolid) -> None:

@@ -124,6 +124,7 @@ export function TableDrawing({ load, marked, names, free, onCarry }: Props) {
                   code={spot.code}
                   bad={marked.has(`${station.id}:${k}`)}
                   unit={unit}
+                  below={lowest(station)}
                 />
               </g>
             )
@@ -171,20 +172,31 @@ function useUnit(svg: React.RefObject<SVGSVGElement | null>, wide: number, deep:
   return unit
 }
 
-function Words({ at, code, bad, unit }: { at: string; code: string; bad: boolean; unit: number }) {
+// How far what holds a part reaches in front of it, but for the body of a vise.
+const lowest = (station: LoadStation) =>
+  Math.min(
+    ...station.shapes
+      .filter((each) => each.role !== 'bed')
+      .flatMap((each) => each.rings.flatMap((ring) => ring.map((at) => at[1]!))),
+  )
+
+type WordsProps = { at: string; code: string; bad: boolean; unit: number; below: number }
+
+// Its number in the part, its offset in front of it.
+function Words({ at, code, bad, unit, below }: WordsProps) {
   const size = { fontSize: 11.5 * unit }
   return (
     <g transform="scale(1 -1)" className="pointer-events-none">
-      <text textAnchor="middle" y={-2 * unit} className="n fill-ink font-semibold" style={size}>
+      <text textAnchor="middle" y={4 * unit} className="n fill-ink font-semibold" style={size}>
         {at}
       </text>
-      <text textAnchor="middle" y={10 * unit} className="n fill-brass" style={size}>
+      <text textAnchor="middle" y={-below + 12 * unit} className="n fill-brass" style={size}>
         {code || '–'}
       </text>
       {bad && (
         <rect
           x={-6 * unit}
-          y={15 * unit}
+          y={-below + 17 * unit}
           width={12 * unit}
           height={12 * unit}
           className="fill-red"

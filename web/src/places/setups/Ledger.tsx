@@ -89,6 +89,11 @@ export function Ledger({ selection, question, adding, setAdding }: Props) {
                       chosen={op.id === selection.operation}
                       question={question}
                       findings={evaluation.findings.filter((f) => f.operation === op.id)}
+                      station={
+                        setup.stations.length > 1
+                          ? setup.stations.findIndex((each) => each.id === op.station) + 1
+                          : 0
+                      }
                       pick={selection.pick}
                     />
                   ))}

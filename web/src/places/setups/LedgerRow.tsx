@@ -16,6 +16,7 @@ type RowProps = {
   chosen: boolean
   question: Question | null
   findings: Finding[]
+  station: number // of several, counted from 1; 0 where there is one
   pick: ReturnType<typeof useSelection>['pick']
 }
 
@@ -26,10 +27,19 @@ const drawnAlike = (a: RowProps, b: RowProps) =>
   a.chosen === b.chosen &&
   a.question === b.question &&
   a.pick === b.pick &&
+  a.station === b.station &&
   a.findings.length === b.findings.length &&
   a.findings.every((f, k) => f === b.findings[k])
 
-export const Row = memo(function Row({ op, setup, chosen, question, findings, pick }: RowProps) {
+export const Row = memo(function Row({
+  op,
+  setup,
+  chosen,
+  question,
+  findings,
+  station,
+  pick,
+}: RowProps) {
   const onPick = () => pick(setup, chosen ? null : op.id)
   const { setNodeRef, transform, transition, attributes, listeners, isDragging } = useSortable({
     id: op.id,
@@ -69,11 +79,21 @@ export const Row = memo(function Row({ op, setup, chosen, question, findings, pi
           {op.number}
         </span>
         <button
-          className="truncate text-left font-semibold"
+          className="flex min-w-0 items-baseline text-left font-semibold"
           aria-expanded={chosen}
           onClick={(event) => (event.stopPropagation(), onPick())}
         >
-          {op.title} <Sizes of={op} />
+          <span className="truncate">
+            {op.title} <Sizes of={op} />
+          </span>
+          {station > 0 && (
+            <span
+              className="ml-2 shrink-0 text-small font-normal text-ink-2"
+              title={`at station ${station}`}
+            >
+              at <span className="n">{station}</span>
+            </span>
+          )}
         </button>
         <span className="truncate">
           {op.tool_number !== null ? (

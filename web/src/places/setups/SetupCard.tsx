@@ -46,10 +46,18 @@ export function SetupCard({ setup, open, chosen, onOpen, problems }: Props) {
         >
           Setup <span className="n">{setup.number}</span>
         </button>
-        <span>
-          {first.up}, {first.held?.name ?? 'not held yet'}
-        </span>
-        <span className="n text-ink-2">{planned.stations[0]?.work_offset}</span>
+        {setup.stations.map((each, k) => (
+          <span key={each.id}>
+            {each.up}, {each.held?.name ?? 'not held yet'}
+            {each.positions > 1 && (
+              <>
+                {' '}
+                × <span className="n">{each.positions}</span>
+              </>
+            )}
+            <span className="n ml-2.5 text-ink-2">{planned.stations[k]?.work_offset}</span>
+          </span>
+        ))}
         <span className="text-small text-ink-2">{setup.number > 1 ? first.handling : ''}</span>
         {worst && <Mark state={worst.severity} size={12} />}
         <span className="n ml-auto font-semibold">{clock(setup.cycle_s)}</span>
