@@ -53,7 +53,7 @@ def station_result(seen: StationFacts, facts: PlanFacts) -> StationResult:
         stock_high=lie.stock_high.tolist(),
         part_low=lie.part_low.tolist(),
         part_high=lie.part_high.tolist(),
-        bodies=[_body(body) for body in seen.stand.bodies],
+        bodies=[_body(body) for body in seen.stand.near],
         held=_held(seen),
         takes=_takes(seen, facts.library),
         parallels_mm=height,

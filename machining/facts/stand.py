@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Literal
 
+from shapely import box, unary_union
 from shapely.geometry.base import BaseGeometry
 
+BED_OVER_MM, BED_MM = 22.0, 12.0  # of a bed beside the jaws and down, as it is drawn
 Role = Literal["part", "jaw", "nose", "parallel", "bed", "chuck"]
 
 
@@ -42,6 +44,25 @@ class Stand:
     def beside(self) -> tuple[Body, ...]:
         """What stands beside the part, where a tool and its holder can meet it."""
         return self.of("jaw", "nose")
+
+    @property
+    def near(self) -> tuple[Body, ...]:
+        """What a drawing of the part shows: of a bed no more than what lies round the jaws."""
+        jaws = self.of("jaw")
+        if not jaws:
+            return self.bodies
+        west, south, east, north = unary_union([jaw.region for jaw in jaws]).bounds
+        around = box(west, south, east, north).buffer(BED_OVER_MM, join_style="mitre")
+        return tuple(
+            replace(
+                body,
+                region=body.region.intersection(around),
+                bottom=max(body.bottom, body.top - BED_MM),
+            )
+            if body.role == "bed"
+            else body
+            for body in self.bodies
+        )
 
     @property
     def top(self) -> float | None:
