@@ -89,6 +89,7 @@ from .size.uncovered import uncovered
 from .size.worn_finisher import worn_finisher
 from .travel.aim import aim
 from .travel.axis import axis
+from .travel.column import column
 from .travel.feed_not_reached import feed_not_reached
 from .travel.feed_over import feed_over
 from .travel.neighbour import in_another, neighbour
@@ -177,6 +178,7 @@ OPERATION_RULES: tuple[OperationRule, ...] = (
     simultaneous,
     axis,
     neighbour,
+    column,
     speed_over,
     feed_over,
     feed_not_reached,

@@ -142,6 +142,22 @@ class SpindleNose(Record):
 
 
 WorkPlace = Annotated[Table | SpindleNose, Field(discriminator="kind")]
+
+
+class Obstacle(Record):
+    """What stands in a machine beside its spindle and does not move with the table: its column, a
+    door. From the spindle's axis, ``towards`` the side where it is, it begins at ``from_mm``;
+    across that it is ``wide_mm`` wide about ``middle_mm``. It is taken to be as high as anything
+    that stands on the table.
+    """
+
+    name: Name = Field(min_length=1, max_length=40)
+    towards: Literal["x+", "x-", "y+", "y-"] = "y+"
+    from_mm: Length
+    wide_mm: Length
+    middle_mm: Coordinate = 0.0
+
+
 FacingDirection = Literal["any", "x+", "x-", "y+", "y-"]
 
 
@@ -151,7 +167,8 @@ class Machine(Record):
 
     ``tram_note`` says how square the spindle stands to the table; ``face_towards`` is the direction
     in which a face mill leaves the better surface for it. ``offset_block`` is how its control takes
-    work offsets from a file, empty where nobody knows.
+    work offsets from a file, empty where nobody knows. ``obstacles`` are what its table carries the
+    work past.
     """
 
     key: Key
@@ -172,6 +189,7 @@ class Machine(Record):
     spindles: tuple[Spindle, ...] = Field(min_length=1, max_length=6)
     carriers: tuple[Carrier, ...] = Field(min_length=1, max_length=6)
     places: tuple[WorkPlace, ...] = Field(min_length=1, max_length=6)
+    obstacles: tuple[Obstacle, ...] = Field((), max_length=12)
 
     @model_validator(mode="after")
     def _names_what_it_has(self) -> Machine:

@@ -97,7 +97,7 @@ def test_what_is_no_plan_passes_through_to_the_model_that_refuses_it(raw):
 
 def known(key: str) -> Machine:
     """The seed's, as it was: Curlew's table could not turn, Plover fed no bar, and nobody had
-    measured where Heron's table is.
+    measured where Heron's table is, or said where a column stands.
     """
     fields = {
         "curlew": {"rotaries": ()},
@@ -105,7 +105,7 @@ def known(key: str) -> Machine:
         "heron": dict.fromkeys(("middle_x_mm", "middle_y_mm", "top_z_mm")),
     }
     machine = build.with_part(key, "places", **fields.get(key, {})).machines[key]
-    return machine.model_copy(update={"offset_block": ""})
+    return machine.model_copy(update={"offset_block": "", "obstacles": ()})
 
 
 def test_machines_of_format_2_are_what_they_were():

@@ -15,6 +15,7 @@ from machining.world.capability import turns_work
 from machining.world.record import Place
 
 from ..finding import Finding, of_operation
+from .turned_holding import a_quarter
 
 WORDS = {
     "travel_x": "X",
@@ -77,6 +78,8 @@ def _within(spot: Place, axis: int, least: float, most: float) -> Place:
 
 def _fixes(op: Ready, facts: PlanFacts, name: str, over: float) -> tuple[Proposal, ...]:
     fixes: list[Proposal] = [*_into_reach(op, name)]
+    if name in ("travel_x", "travel_y"):
+        fixes += a_quarter(op)
     loaded = op.loaded
     if name == "travel_up" and op.work is not None:
         shorter = float(int(loaded.stick_out_mm - over))
