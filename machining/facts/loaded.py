@@ -69,6 +69,17 @@ class StationSeen:
 
 
 @dataclass(frozen=True, slots=True)
+class Reached:
+    """How far an obstacle beside the spindle comes over the table while the load is cut: ``at_mm``
+    from the table's middle, on the side it stands ``towards``.
+    """
+
+    name: str
+    towards: str
+    at_mm: float
+
+
+@dataclass(frozen=True, slots=True)
 class LoadSeen:
     """``table`` is its size, ``travel`` how far the tool's middle goes from the middle of the table
     either way, mm; ``measured`` says whether anybody knows where the table is in the machine.
@@ -82,6 +93,7 @@ class LoadSeen:
     block: str
     by_tool_s: float | None
     by_part_s: float | None
+    reached: list[Reached]
     stations: list[StationSeen]
 
 
@@ -101,8 +113,25 @@ def load_seen(setup: SetupFacts, facts: PlanFacts, memo: Memo) -> LoadSeen | Non
         setup.machine.offset_block,
         _cycle(setup, "by tool", facts),
         _cycle(setup, "by part", facts),
+        [*_reached(setup)],
         [_station(each, offsets, facts, memo) for each in here],
     )
+
+
+def _reached(setup: SetupFacts) -> Iterator[Reached]:
+    ends = [
+        np.array(op.path.bounds())[:, :2] + op.station.on_place(np.zeros(3), position)[:2]
+        for op in setup.operations
+        if isinstance(op, Ready) and op.aimed is None and op.path.legs
+        for position in range(op.station.planned.positions)
+    ]
+    if not ends or setup.machine is None:
+        return
+    low, high = np.min(ends, axis=(0, 1)), np.max(ends, axis=(0, 1))
+    for each in setup.machine.obstacles:
+        axis, plus = "xy".index(each.towards[0]), each.towards[1] == "+"
+        at = low[axis] + each.from_mm if plus else high[axis] - each.from_mm
+        yield Reached(each.name, each.towards, round(float(at), 3))
 
 
 def _cycle(

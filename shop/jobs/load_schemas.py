@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import Literal
+
 from ninja import Schema
 
 from .schemas import SentenceOut
@@ -44,6 +46,14 @@ class LoadStationOut(Schema):
     closest_y: ClosestOut | None
 
 
+class ReachedOut(Schema):
+    """How far (mm from the table's middle) an obstacle comes over the table while it is cut."""
+
+    name: str
+    towards: Literal["x+", "x-", "y+", "y-"]
+    at_mm: float
+
+
 class LoadOut(Schema):
     """``table`` is its size, ``travel`` how far a tool goes from its middle either way, mm.
     ``measured`` says whether offsets are machine positions; ``block`` is how the control takes
@@ -57,4 +67,5 @@ class LoadOut(Schema):
     block: str
     by_tool_s: float | None
     by_part_s: float | None
+    reached: list[ReachedOut]
     stations: list[LoadStationOut]

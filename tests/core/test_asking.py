@@ -43,6 +43,8 @@ def test_every_question_answers_with_bytes_and_what_is_not_there_is_missing():
         "fixes": {"finding": "reach.stick-out-short@pocket"},
         "what-if": {"figure": "rough.power", "changed": []},
         "offers": {"setup": "s1"},
+        "load": {"setup": "s1"},
+        "offsets": {"setup": "s1"},
         "meant": {"edits": [{"do": "hold", "station": "st1", "item": "vise-125"}]},
         "tools": {"operation": "drill"},
         "ways": {"operation": "rough"},
@@ -55,6 +57,8 @@ def test_every_question_answers_with_bytes_and_what_is_not_there_is_missing():
     gone = {
         "fixes": {"finding": "x"},
         "offers": {"setup": "x"},
+        "load": {"setup": "x"},
+        "offsets": {"setup": "x"},
         "tools": {"operation": "x"},
         "ways": {"operation": "x"},
         "along": {"operation": "x"},

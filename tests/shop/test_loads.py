@@ -29,7 +29,10 @@ def test_a_load_is_seen_from_above(planner, four):
         [900.0, 500.0],
         [400.0, 250.0],
     )
-    [station] = seen["stations"]
+    [station], [column] = seen["stations"], seen["reached"]
+    assert (column["name"], column["towards"]) == ("column", "y+")
+    lowest = min(each["y_mm"] for each in station["spots"])
+    assert lowest + 480 - 60 < column["at_mm"] < lowest + 480
     assert [(each["code"], each["x_mm"]) for each in station["spots"]] == [
         ("G54", -210.0),
         ("G55", -70.0),

@@ -3258,6 +3258,8 @@ export interface components {
             machine: string;
             /** Measured */
             measured: boolean;
+            /** Reached */
+            reached: components["schemas"]["ReachedOut"][];
             /** Stations */
             stations: components["schemas"]["LoadStationOut"][];
             /** Table */
@@ -4349,6 +4351,21 @@ export interface components {
             methods: components["schemas"]["MethodOut"][];
             /** Name */
             name: string;
+        };
+        /**
+         * ReachedOut
+         * @description How far (mm from the table's middle) an obstacle comes over the table while it is cut.
+         */
+        ReachedOut: {
+            /** At Mm */
+            at_mm: number;
+            /** Name */
+            name: string;
+            /**
+             * Towards
+             * @enum {string}
+             */
+            towards: "x+" | "x-" | "y+" | "y-";
         };
         /** Ream */
         Ream: {

@@ -1,6 +1,7 @@
 import { useEffect, useRef, useState } from 'react'
 import { useUnits } from '../../app/units'
-import { show, size } from '../../ui/format'
+import { show } from '../../ui/format'
+import { lowest, Obstacles, Sizes, Words } from './tableMarks'
 import { type Load, type LoadStation } from './useLoad'
 import { type Point, snapped, step } from './where'
 
@@ -96,6 +97,7 @@ export function TableDrawing({ load, marked, names, free, onCarry }: Props) {
           strokeDasharray="6 4"
           vectorEffect="non-scaling-stroke"
         />
+        <Obstacles load={load} half={[half[0]!, half[1]!]} unit={unit} />
         <path d="M-14 0H14M0 -14V14" className="stroke-quiet" vectorEffect="non-scaling-stroke" />
         {load.stations.map((station, s) =>
           station.spots.map((spot, k) => {
@@ -170,60 +172,4 @@ function useUnit(svg: React.RefObject<SVGSVGElement | null>, wide: number, deep:
     return () => seen.disconnect()
   }, [svg, wide, deep])
   return unit
-}
-
-// How far what holds a part reaches in front of it, but for the body of a vise.
-const lowest = (station: LoadStation) =>
-  Math.min(
-    ...station.shapes
-      .filter((each) => each.role !== 'bed')
-      .flatMap((each) => each.rings.flatMap((ring) => ring.map((at) => at[1]!))),
-  )
-
-type WordsProps = { at: string; code: string; bad: boolean; unit: number; below: number }
-
-// Its number in the part, its offset in front of it.
-function Words({ at, code, bad, unit, below }: WordsProps) {
-  const size = { fontSize: 11.5 * unit }
-  return (
-    <g transform="scale(1 -1)" className="pointer-events-none">
-      <text textAnchor="middle" y={4 * unit} className="n fill-ink font-semibold" style={size}>
-        {at}
-      </text>
-      <text textAnchor="middle" y={-below + 12 * unit} className="n fill-brass" style={size}>
-        {code || '–'}
-      </text>
-      {bad && (
-        <rect
-          x={-6 * unit}
-          y={-below + 17 * unit}
-          width={12 * unit}
-          height={12 * unit}
-          className="fill-red"
-        />
-      )}
-    </g>
-  )
-}
-
-// The table's size along its edges, as on a drawing, and how far the axes go.
-function Sizes({ load, unit }: { load: Load; unit: number }) {
-  const { system } = useUnits()
-  const [wide, deep] = load.table as [number, number]
-  const [reachX, reachY] = load.travel as [number, number]
-  const foot = Math.max(deep / 2, reachY) + 14 * unit
-  return (
-    <g className="fill-ink-2" style={{ fontSize: 11.5 * unit }}>
-      <text x={-wide / 2} y={foot}>
-        table{' '}
-        <tspan className="n">
-          {size(wide, system)} × {size(deep, system)}
-        </tspan>
-      </text>
-      <text x={wide / 2} y={foot} textAnchor="end" className="fill-mark">
-        dashed: X ± <tspan className="n">{size(reachX, system)}</tspan>, Y ±{' '}
-        <tspan className="n">{size(reachY, system)}</tspan>
-      </text>
-    </g>
-  )
 }
