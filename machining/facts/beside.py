@@ -16,8 +16,10 @@ from machining.geometry.frames import Vector
 from machining.memo import Memo
 from machining.motion.beside import Disc, Standing, met, moves_of
 from machining.plan.operation import Bore
+from machining.quantities.computed import Given
 from machining.world.machine import Table
 
+from . import travel
 from .context import Crossed, Meets, OperationFacts, PlanFacts, Ready, SetupFacts, StationFacts
 from .stand import Body
 from .state import State
@@ -48,9 +50,35 @@ def look(setup: SetupFacts, facts: PlanFacts, memo: Memo) -> None:
     setup.crossed = [*_in_one_another(setup)]
     if setup.crossed:
         return
+    over = clear_height(setup, facts)
     for op in setup.operations:
         if isinstance(op, Ready) and not op.waits and op.aimed is None and on_table(op.station):
             op.meets = _worst(op, facts, memo)
+            _goes_over(op, over)
+
+
+def clear_height(setup: SetupFacts, facts: PlanFacts) -> float:
+    """How high over the table (mm) a tip goes from one position to another: the shop's retract over
+    the highest that stands there.
+    """
+    tops = [
+        float(station.on_place(np.array([0.0, 0.0, body.top]), 0)[2])
+        for station in setup.stations
+        if on_table(station)
+        for body in room_taken(station)
+    ]
+    return max(tops, default=0.0) + facts.library.settings.retract_mm
+
+
+def _goes_over(op: Ready, height: float) -> None:
+    """The room upwards, where it goes higher to another position than on its own path."""
+    table, tip = op.station.place, height - op.station.seat_mm
+    known = op.figures.get("travel_up")
+    if known is None or not isinstance(table, Table):
+        return
+    if tip > next(each.value for each in known.inputs if each.name == "tip_highest") + SAME_MM:
+        op.figures = {**op.figures}  # those of the operation alone are kept for other loads
+        travel.upwards(op, table, Given(tip, "from position to position"))
 
 
 def on_table(station: StationFacts) -> bool:

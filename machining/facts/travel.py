@@ -37,22 +37,33 @@ def of_operation(op: Ready) -> None:
             travel=op.of_machine(getattr(op.rig.carrier.travel, letter)),
             farthest=Given(farthest, "path"),
         )
-    gauge = Given(op.loaded.stick_out_mm + op.holder.length_mm, f"tool:T{op.loaded.number}")
-    base = Given(op.station.seat_mm, "vise and grip")
     bottom = float(lie.stock_low[2])
-    op.work_out(
-        envelope.spare_above,
-        "travel_up",
-        nose_highest=op.of_machine(table.nose_to_table_max_mm),
-        seat=base,
-        tip_highest=Given(float(high[2]) - bottom, "path"),
-        tool_length=gauge,
-    )
+    upwards(op, table, Given(float(high[2]) - bottom, "path"))
     op.work_out(
         envelope.spare_below,
         "travel_down",
         nose_lowest=op.of_machine(table.nose_to_table_min_mm),
-        seat=base,
+        seat=_seat(op),
         tip_lowest=Given(float(low[2]) - bottom, "path"),
-        tool_length=gauge,
+        tool_length=_gauge(op),
     )
+
+
+def upwards(op: Ready, table: Table, tip: Given) -> None:
+    """The figure travel_up, with its tip so high over where the part stands."""
+    op.work_out(
+        envelope.spare_above,
+        "travel_up",
+        nose_highest=op.of_machine(table.nose_to_table_max_mm),
+        seat=_seat(op),
+        tip_highest=tip,
+        tool_length=_gauge(op),
+    )
+
+
+def _seat(op: Ready) -> Given:
+    return Given(op.station.seat_mm, "vise and grip")
+
+
+def _gauge(op: Ready) -> Given:
+    return Given(op.loaded.stick_out_mm + op.holder.length_mm, f"tool:T{op.loaded.number}")

@@ -4,9 +4,12 @@ from __future__ import annotations
 
 from typing import Any
 
+import numpy as np
+
 from machining.drawing.load import load_drawing
-from machining.facts.context import PlanFacts, SetupFacts
-from machining.facts.loaded import LoadSeen, load_seen
+from machining.facts.beside import clear_height
+from machining.facts.context import PlanFacts, SetupFacts, StationFacts
+from machining.facts.loaded import LoadSeen, StationSeen, load_seen
 
 from .written import Written
 
@@ -30,15 +33,29 @@ def load(seen: SetupFacts, facts: PlanFacts, w: Written) -> dict[str, Any] | Non
     found = load_seen(seen, facts, seen.first.arrives.memo)
     if found is None:
         return None
-    rows = _rows(seen, found, w)
+    rows, height = _rows(seen, found, w), clear_height(seen, facts)
     return {
         "drawing": load_drawing(found, f"Setup {seen.number}: the load from above", w.system),
         "rows": rows,
         "several": len(found.stations) > 1,
         "reference": REFERENCES[found.stations[0].spots[0].reference],
         "order": ORDERS[seen.planned.order],
+        "between": [
+            f"{_codes(station)}: at Z {w.both(_over(each, height), 'length')} or higher"
+            for station, each in zip(found.stations, seen.stations, strict=True)
+        ],
         "check": "The common offset is taken to be 0: check it before the first tool.",
     }
+
+
+def _codes(station: StationSeen) -> str:
+    codes = [spot.code for spot in station.spots if spot.code]
+    return codes[0] if len(set(codes)) == 1 else f"{codes[0]} to {codes[-1]}"
+
+
+def _over(station: StationFacts, height: float) -> float:
+    """A height over the table (mm) as the station's own Z has it."""
+    return height - float(station.on_place(np.zeros(3), 0)[2])
 
 
 def _rows(seen: SetupFacts, found: LoadSeen, w: Written) -> list[dict[str, Any]]:

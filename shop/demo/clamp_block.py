@@ -4,7 +4,7 @@ its earlier state.
 
 from __future__ import annotations
 
-from machining.plan.document import Holding, LoadedTool, Orientation, Plan, Setup, Station, Zero
+from machining.plan.document import Holding, Orientation, Plan, Setup, Station, Zero
 from machining.plan.operation import (
     Bore,
     Chamfer,
@@ -23,6 +23,8 @@ from machining.world.geometry import PartGeometry
 from machining.world.part import Part, Requirement
 from machining.world.stock.block import sawn_block
 
+from .carried import carried
+
 MACHINE = "heron"
 
 
@@ -35,19 +37,6 @@ def _holes(geometry: PartGeometry, diameter: float) -> tuple[str, ...]:
 
 def _pocket(geometry: PartGeometry, opens: str) -> str:
     return next(f.id for f in geometry.features if isinstance(f, Pocket) and f.opens == opens)
-
-
-def _tool(number: int, assembly: str, stick_out: float) -> LoadedTool:
-    return LoadedTool(
-        id=f"t{number}",
-        machine=MACHINE,
-        number=number,
-        assembly=assembly,
-        stick_out_mm=stick_out,
-        pocket=number,
-        h=number,
-        d=number,
-    )
 
 
 def _part(geometry: PartGeometry, key: str) -> Part:
@@ -237,6 +226,6 @@ def draft(geometry: PartGeometry, key: str) -> Plan:
         quantity=48,
         part=_part(geometry, key),
         stock=sawn_block(x=(3, 3), y=(3, 3), z=(3, 1), tolerance=1),
-        tools=tuple(_tool(*row) for row in TOOLS),
+        tools=carried(MACHINE, TOOLS),
         setups=(_first(geometry), _second(geometry)),
     )

@@ -4,7 +4,7 @@ clear.
 
 from __future__ import annotations
 
-from machining.plan.document import InChuck, LoadedTool, Plan, Setup, Station, Zero
+from machining.plan.document import InChuck, Plan, Setup, Station, Zero
 from machining.plan.operation import Drill
 from machining.plan.places import Points
 from machining.plan.turned import (
@@ -22,6 +22,8 @@ from machining.plan.turned import (
 from machining.world.part import Part, Requirement
 from machining.world.stock import Round
 from machining.world.stock.base import Side
+
+from .carried import carried
 
 MACHINE = "plover"
 TOOLS = (
@@ -120,17 +122,5 @@ def draft(key: str) -> Plan:
         part=_part(key),
         stock=Round(diameter_mm=50.0, low=Side(over_mm=54.0), high=Side(over_mm=1.0)),
         setups=(SETUP,),
-        tools=tuple(
-            LoadedTool(
-                id=f"t{n}",
-                machine=MACHINE,
-                number=n,
-                assembly=assembly,
-                stick_out_mm=out,
-                pocket=n,
-                h=n,
-                d=n,
-            )
-            for n, assembly, out in TOOLS
-        ),
+        tools=carried(MACHINE, TOOLS),
     )

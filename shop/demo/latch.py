@@ -5,12 +5,14 @@ every cycle finishes three.
 from __future__ import annotations
 
 from machining.plan.at import Row
-from machining.plan.document import Holding, LoadedTool, Orientation, Plan, Setup, Station, Zero
+from machining.plan.document import Holding, Orientation, Plan, Setup, Station, Zero
 from machining.plan.operation import Chamfer, Drill, Face, FinishWalls, RoughOutside
 from machining.plan.places import OnFeatures, Outside
 from machining.world.feature import Hole
 from machining.world.part import Part, Requirement
 from machining.world.stock.block import sawn_block
+
+from .carried import carried
 
 MACHINE = "heron"
 TOOLS = (
@@ -112,17 +114,5 @@ def draft() -> Plan:
         part=PART,
         stock=sawn_block(x=(2, 2), y=(2, 2), z=(7, 1)),
         setups=(SETUP,),
-        tools=tuple(
-            LoadedTool(
-                id=f"t{n}",
-                machine=MACHINE,
-                number=n,
-                assembly=assembly,
-                stick_out_mm=out,
-                pocket=n,
-                h=n,
-                d=n,
-            )
-            for n, assembly, out in TOOLS
-        ),
+        tools=carried(MACHINE, TOOLS),
     )

@@ -18,7 +18,8 @@ from machining.geometry.solids import outline, prism, swept
 from machining.memo import Memo
 from machining.motion.beside import Disc, Standing, apart, met, moves_of, swept_below
 from machining.motion.path import Leg, Path
-from machining.plan.at import Row, Spots
+from machining.plan.at import One, Row, Spots
+from machining.plan.document import Orientation, Station
 
 from .build import (
     FACE,
@@ -221,3 +222,28 @@ def test_what_stands_out_of_the_travel_is_carried_back(spread):
     now, before = back.setups[0].stations[0].spots, at.spots
     assert now[2][0] < before[2][0]
     assert (now[:2] == before[:2]) == spread
+
+
+def test_from_position_to_position_a_tool_goes_over_the_highest():
+    """A stock 20 higher beside it: Z has to go up 20 more than for its own path."""
+    here = FACE.model_copy(update={"station": "st1"})
+    low = plan(setups=(setup(here, at=Row(count=2, pitch_mm=200.0)),))
+    [op] = walk(low, LIBRARY, Memo()).setups[0].operations
+    alone = walk(plan(setups=(setup(FACE),)), LIBRARY, Memo()).setups[0].operations[0]
+    assert op.value("travel_up") == pytest.approx(alone.value("travel_up"))
+    high = Station(
+        id="high",
+        holding=VISE.model_copy(update={"grip_depth_mm": 5.0, "vise": "vise-125"}),
+        orientation=Orientation(up="+x"),
+        work_offset="G55",
+        at=One(at_mm=(260.0, 0.0)),
+    )
+    both = low.setups[0].model_copy(update={"stations": (low.setups[0].stations[0], high)})
+    facts = walk(plan(setups=(both,)), LIBRARY, Memo())
+    [face] = facts.setups[0].operations
+    seen, tall = facts.stations
+    taller = (tall.lie.stock_high[2] - tall.lie.stock_low[2] + tall.seat_mm) - (
+        seen.lie.stock_high[2] - seen.lie.stock_low[2] + seen.seat_mm
+    )
+    assert taller > 40.0
+    assert face.value("travel_up") == pytest.approx(alone.value("travel_up") - taller, abs=0.01)

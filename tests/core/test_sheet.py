@@ -152,6 +152,8 @@ def test_a_load_is_drawn_with_the_offset_of_every_position():
     assert (alone["work_offset"], sheet["work_offset"]) == ("G54", "G54 to G56")
     x = [float(row["at"][0]) for row in load["rows"]]
     assert x == [-540.0, -400.0, -260.0] and len({row["at"][2] for row in load["rows"]}) == 1
+    up = 1.0 + LIBRARY.settings.retract_mm  # over the blank, 1 over the finished part
+    assert load["between"] == [f"G54 to G56: at Z {Written('metric').both(up, 'length')} or higher"]
     assert ">140<" in load["drawing"] and ">G56<" in load["drawing"]
     assert json.loads(json.dumps(sheet, allow_nan=False)) == sheet
     one = changed(loaded(Load(station="st1", parts=3)), "station:st1", offset_each=False)
