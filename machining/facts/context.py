@@ -146,6 +146,12 @@ class StationFacts:
         across = point[:2] if self.turns else point[:2] - middle + self.planned.spots[position]
         return np.array([*across, point[2] - self.lie.stock_low[2] + self.seat_mm])
 
+    def put_in_kg(self, facts: PlanFacts) -> float | None:
+        """What its part weighs as it is put in, kg; None while no material is chosen."""
+        if facts.material is None:
+            return None
+        return self.arrives.volume() * facts.material.density_kg_dm3 / 1e6
+
     @property
     def leaves(self) -> State:
         """The stock after its last operation."""

@@ -92,6 +92,7 @@ from .travel.axis import axis
 from .travel.column import column
 from .travel.feed_not_reached import feed_not_reached
 from .travel.feed_over import feed_over
+from .travel.lift import lift
 from .travel.neighbour import in_another, neighbour
 from .travel.on_table import table_load, table_size
 from .travel.speed_over import speed_over
@@ -118,6 +119,7 @@ STATION_RULES: tuple[StationRule, ...] = (
     blank_short,
     skin,
     table_size,
+    lift,
     takes,
     offset_unknown,
     offset_duplicate,

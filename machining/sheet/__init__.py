@@ -12,7 +12,7 @@ from machining.facts.offsets import codes_of
 from machining.quantities.display import clock
 from machining.world.capability import turns_work
 
-from .care import Notes, of_edges, of_findings, of_machine, of_material, of_spindle
+from .care import Notes, of_edges, of_findings, of_machine, of_material, of_spindle, of_weight
 from .holding import held, loading, words_of
 from .load import load
 from .measure import measure
@@ -36,7 +36,7 @@ def _sheet(
     setup, station = seen.planned, seen.first.planned
     w = Written(plan.units or library.settings.units or "metric")
     machine, words = library.machines[setup.machine], words_of(setup, station, library, answer)
-    turns = turns_work(machine, station.place)
+    turns, mass = turns_work(machine, station.place), seen.first.put_in_kg(facts)
     return {
         "number": answer["number"],
         "of": len(plan.setups),
@@ -44,6 +44,7 @@ def _sheet(
         "zero_words": list(answer["zero_words"]),
         "material": facts.material.name if facts.material is not None else "",
         "quantity": plan.quantity,
+        "weight": w.both(mass, "mass") if mass is not None else "",
         "note": setup.note,
         "machine": machine.name,
         "work_offset": _offsets(seen.first),
@@ -66,6 +67,7 @@ def _sheet(
         "measure": measure(plan, setup, w),
         "care": [
             *of_material(seen, facts),
+            *of_weight(seen, facts, w),
             *of_findings(evaluation, setup.id, notes, w),
             *of_edges(facts, place == len(plan.setups) - 1, w),
             *of_machine(setup, machine),

@@ -10,6 +10,7 @@ from machining.facts.covered import words_for
 from machining.facts.hazards import hazards
 from machining.facts.holdings.base import HeldWords
 from machining.facts.sharp import treatment
+from machining.findings.travel.lift import lift
 from machining.plan.document import Setup
 from machining.quantities.said import Shown, fill
 from machining.world.machine import Machine
@@ -56,6 +57,15 @@ def of_spindle(words: HeldWords | None, w: Written) -> list[dict[str, str]]:
             "sentence": w.said(words.caution),
             "note": "A bar that stands out behind needs its guide.",
         }
+    ]
+
+
+def of_weight(setup: SetupFacts, facts: PlanFacts, w: Written) -> list[dict[str, str]]:
+    """What one person does not lift, by the shop's own limit."""
+    heavy = [f for station in setup.stations for f in lift(station, facts)]
+    return [
+        {"where": "Weight.", "sentence": fill(f.message, f.values, w.system), "note": ""}
+        for f in heavy
     ]
 
 

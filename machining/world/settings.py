@@ -14,6 +14,7 @@ from .record import (
     Length,
     LengthOrZero,
     Line,
+    Mass,
     Name,
     NoneOrKey,
     Record,
@@ -82,6 +83,7 @@ GROUPS: dict[str, tuple[str, ...]] = {
         "prove_out_factor",
         "restart_min",
         "bar_end_mm",
+        "lift_kg",
     ),
     "Release": ("approver_may_be_editor",),
 }
@@ -204,6 +206,9 @@ class Settings(Record):
     )
     bar_end_mm: LengthOrZero = Field(
         120.0, description="what of a bar is left in the chuck and too short for a part"
+    )
+    lift_kg: Mass = Field(
+        20.0, description="what one person lifts into a machine, by the shop's own rules"
     )
     settle_s: SecondsOrZero = Field(0.03, description="wait of an exact stop")
     usual_side_mm: LengthOrZero = Field(

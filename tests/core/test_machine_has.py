@@ -28,7 +28,9 @@ from .build import (
     setup,
     tool,
     with_part,
+    with_settings,
 )
+from .test_sheet import sheets_of
 
 
 def with_heron(**fields):
@@ -147,3 +149,14 @@ def test_a_vise_longer_than_its_table_is_to_be_looked_at():
     assert "travel.table-size" not in ids(turned)
     row = plan(setups=(setup(FACE, at=Row(count=7, pitch_mm=140.0)),))
     assert finding(row, "travel.table-size").values["needs"].value == 6 * 140.0 + 125.0
+
+
+@pytest.mark.parametrize(("limit", "told"), [(0.35, True), (0.36, False)])
+def test_a_part_that_is_heavy_for_one_person_says_so_on_its_sheet(limit, told):
+    """84 x 54 x 29 mm of aluminium are 0.355 kg."""
+    library = with_settings(lift_kg=limit)
+    found = [f for f in answer(good(), library).findings if f.id == "travel.lift"]
+    assert [f.severity for f in found] == ["note"] * told
+    (sheet,) = sheets_of(good(), library)
+    assert [row["where"] for row in sheet["care"]].count("Weight.") == told
+    assert sheet["weight"].startswith("0.35") or sheet["weight"].startswith("0.36")

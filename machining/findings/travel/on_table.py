@@ -27,9 +27,8 @@ def table_load(setup: SetupFacts, facts: PlanFacts) -> Iterator[Finding]:
 def _load_of(table: Table, setup: SetupFacts, facts: PlanFacts) -> Iterator[Finding]:
     if facts.material is None or setup.machine is None:
         return
-    per_mm3 = facts.material.density_kg_dm3 / 1e6
     mass = sum(
-        each.planned.positions * (each.arrives.volume() * per_mm3 + _vise_kg(each))
+        each.planned.positions * ((each.put_in_kg(facts) or 0.0) + _vise_kg(each))
         for each in setup.stations
         if each.place is table
     )
