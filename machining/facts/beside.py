@@ -89,9 +89,10 @@ def _worst(op: Ready, facts: PlanFacts, memo: Memo) -> Meets | None:
     if not op.path.legs:
         return None
     worst: Meets | None = None
-    for position, beside in _each(op):
-        key = ("beside", op.path_key, _tool_key(op), beside.stock.key, *_stands_key(beside))
-        found = memo.get(key, partial(_meets, op, beside, facts, memo))
+    parts = discs(op, facts)
+    for position, beside in _each(op, max(disc.reach for _, disc in parts)):
+        key = ("beside", op.path_key, *parts, beside.stock.key, *_stands_key(beside))
+        found = memo.get(key, partial(_meets, op, beside, parts, memo))
         if found is not None and (worst is None or found[2] > worst.low_mm + SAME_MM):
             worst = Meets(
                 position, found[0], found[1], beside.station.id, beside.position, found[2]
@@ -99,26 +100,45 @@ def _worst(op: Ready, facts: PlanFacts, memo: Memo) -> Meets | None:
     return worst
 
 
-def _each(op: Ready) -> Iterator[tuple[int, Neighbour]]:
-    """Of all its positions the neighbours that differ: equal ones equally far are looked at
-    once.
+def _each(op: Ready, reach: float) -> Iterator[tuple[int, Neighbour]]:
+    """Of all its positions the neighbours that come within reach (mm) of its path, and differ:
+    equal ones equally far are looked at once.
     """
-    seen = set[tuple[object, ...]]()
-    for position in range(op.station.planned.positions):
-        for beside in neighbours(op, position):
+    seen, mine = set[tuple[object, ...]](), origins(op.station)
+    low, high = (np.array(each)[:2] for each in op.path.bounds())
+    for station in op.setup.stations:
+        if station.place is not op.station.place:
+            continue
+        theirs, (least, most) = origins(station), _extent(station)
+        off = theirs[None, :, :2] - mine[:, None, :2]
+        near = (off + most >= low - reach) & (off + least <= high + reach)
+        for position, other in np.argwhere(near.all(axis=2)).tolist():
+            if station is op.station and other == position:
+                continue
+            stock = stock_then(op, position, station, other).seen_in(station.lie)
+            beside = Neighbour(station, other, stock, theirs[other] - mine[position])
             key = (beside.stock.key, *_stands_key(beside))
             if key not in seen:
                 seen.add(key)
                 yield position, beside
 
 
+def origins(station: StationFacts) -> Vector:
+    """Where the origin of the frame of each of its positions is on the table (n, 3), mm."""
+    first = station.on_place(np.zeros(3), 0)
+    spots = np.array(station.planned.spots)
+    return np.column_stack([first[:2] + spots - spots[0], np.full(len(spots), first[2])])
+
+
+def _extent(station: StationFacts) -> tuple[Vector, Vector]:
+    """Corners of what its bodies take in plan, in its own frame."""
+    taken = np.array([body.region.bounds for body in room_taken(station)])
+    return taken[:, :2].min(axis=0), taken[:, 2:].max(axis=0)
+
+
 def _stands_key(beside: Neighbour) -> tuple[object, ...]:
     at = tuple(float(each) for each in beside.at.round(4))
     return (beside.station.stand.key, beside.station.seat_mm, at)
-
-
-def _tool_key(op: Ready) -> tuple[object, ...]:
-    return (op.tool, op.holder, op.loaded.stick_out_mm)
 
 
 def neighbours(op: OperationFacts, position: int) -> Iterator[Neighbour]:
@@ -169,12 +189,12 @@ def discs(op: Ready, facts: PlanFacts) -> list[tuple[Who, Disc]]:
 
 
 def _meets(
-    op: Ready, beside: Neighbour, facts: PlanFacts, memo: Memo
+    op: Ready, beside: Neighbour, parts: list[tuple[Who, Disc]], memo: Memo
 ) -> tuple[Who, str, float] | None:
     moves = memo.get(("moves", op.path_key), lambda: moves_of(op.path))
     names, standing = bodies(beside, memo)
     worst: tuple[Who, str, float] | None = None
-    for who, disc in discs(op, facts):
+    for who, disc in parts:
         found = met(moves, standing.moved(beside.at), disc)
         if found is not None and (worst is None or found.low > worst[2]):
             worst = (who, names[found.which], found.low)
@@ -192,23 +212,28 @@ def bodies(beside: Neighbour, memo: Memo) -> tuple[list[str], Standing]:
 
 
 def _in_one_another(setup: SetupFacts) -> Iterator[Crossed]:
-    standing = [
-        (station, position)
-        for station in setup.stations
-        if on_table(station)
-        for position in range(station.planned.positions)
-    ]
-    known = dict[tuple[object, ...], bool]()
-    for k, (there, other) in enumerate(standing):
-        for here, position in standing[:k]:
-            if here.place is not there.place:
-                continue
-            at = between(here, position, there, other)
-            key = (here.id, there.id, *at.round(4).tolist())
-            if key not in known:
-                known[key] = _share_room(here, there, at)
-            if known[key]:
-                yield Crossed(here, position, there, other)
+    standing = [each for each in setup.stations if on_table(each)]
+    for k, there in enumerate(standing):
+        for here in standing[: k + 1]:
+            if here.place is there.place:
+                yield from _crossed(here, there)
+
+
+def _crossed(here: StationFacts, there: StationFacts) -> Iterator[Crossed]:
+    """Each pair once; equal ones equally far are looked at once."""
+    mine, theirs, known = origins(here), origins(there), dict[tuple[float, ...], bool]()
+    (low, high), (least, most) = _extent(here), _extent(there)
+    off = theirs[None, :, :2] - mine[:, None, :2]
+    near = (off + most > low) & (off + least < high)
+    for position, other in np.argwhere(near.all(axis=2)).tolist():
+        if here is there and other <= position:
+            continue
+        at = theirs[other] - mine[position]
+        key = tuple(at.round(4).tolist())
+        if key not in known:
+            known[key] = _share_room(here, there, at)
+        if known[key]:
+            yield Crossed(here, position, there, other)
 
 
 def _share_room(here: StationFacts, there: StationFacts, at: Vector) -> bool:

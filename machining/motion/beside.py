@@ -7,6 +7,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from math import cos, pi
 
 import numpy as np
 from numpy.typing import NDArray
@@ -30,6 +31,7 @@ from .path import Path
 
 TOUCHES_MM = 1e-6
 QUAD_SEGS, FINE_MM = 24, 0.01
+ROUND = 1.0 / cos(pi / (4.0 * QUAD_SEGS))  # chords of a drawn circle stay outside of the true one
 
 
 @dataclass(frozen=True, slots=True)
@@ -137,7 +139,7 @@ def _slopes(moves: Vector) -> NDArray[np.bool_]:
 def _lowest_within(move: Vector, region: BaseGeometry, reach: float) -> float:
     """The lowest height of a move's part within reach of a region that it comes near to."""
     way = linestrings(move[:, :2])
-    within = intersection(way, region.buffer(reach, quad_segs=QUAD_SEGS))
+    within = intersection(way, region.buffer(ROUND * reach, quad_segs=QUAD_SEGS))
     if within.is_empty:  # it touches by less than the chords of a circle are off
         within = Point(shortest_line(way, region).coords[0])
     west, south, east, north = within.bounds
@@ -161,7 +163,7 @@ def swept_below(path: Path, height: float, reach: float) -> Region:
         return union_all([])
     ways = [each if len(each) > 1 else np.repeat(each, 2, 0) for each in lines.values()]
     found = MultiLineString([linestrings(each) for each in ways])
-    return found.simplify(FINE_MM).buffer(reach, quad_segs=QUAD_SEGS)
+    return found.simplify(FINE_MM).buffer(ROUND * reach, quad_segs=QUAD_SEGS)
 
 
 def apart(here: Region, there: Region, axis: int) -> float | None:

@@ -39,6 +39,7 @@ from .build import (
 
 ROOM = LIBRARY.settings.between_mm
 SIZES = st.floats(-30.0, 30.0)
+OUTLINE_MM = 0.01  # as far as outlines of what a disc reaches are simplified
 CORNERS = st.lists(st.tuples(SIZES, SIZES), min_size=4, max_size=8)
 
 
@@ -89,9 +90,9 @@ def test_property_a_disc_is_as_low_as_its_lowest_point_within_reach(points, corn
     by_hand = top - above - lowest
     steep = max(abs(b[2] - a[2]) for a, b in zip(points, points[1:], strict=False)) / 500.0
     if found is None:
-        assert by_hand <= steep + 1e-6
+        assert by_hand <= steep + OUTLINE_MM
     else:
-        assert found.low >= by_hand - 1e-6 and found.low <= by_hand + steep + 0.2
+        assert by_hand - OUTLINE_MM <= found.low <= by_hand + steep + 0.2
 
 
 def test_what_a_disc_covers_under_a_height():
