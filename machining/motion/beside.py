@@ -163,7 +163,7 @@ def swept_below(path: Path, height: float, reach: float) -> Region:
         return union_all([])
     ways = [each if len(each) > 1 else np.repeat(each, 2, 0) for each in lines.values()]
     found = MultiLineString([linestrings(each) for each in ways])
-    return found.simplify(FINE_MM).buffer(ROUND * reach, quad_segs=QUAD_SEGS)
+    return found.simplify(FINE_MM).buffer(reach, quad_segs=QUAD_SEGS)
 
 
 def apart(here: Region, there: Region, axis: int) -> float | None:

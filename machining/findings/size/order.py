@@ -68,7 +68,7 @@ def edge_before_wall(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
     """Its size stays right, but the wall's cut raises a burr on the edge that was clean."""
     if not isinstance(op.operation, Chamfer | RoundEdge):
         return
-    after = op.setup.operations[op.setup.operations.index(op) + 1 :]
+    after = (each for each in op.setup.operations if each.number > op.number)
     walls = [each for each in after if _cuts_wall_of(op, each)]
     if walls:
         yield of_operation(
@@ -85,7 +85,7 @@ def edge_before_wall(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
 
 def _cuts_wall_of(op: Ready, other: OperationFacts) -> bool:
     kind, on = kind_of(other.operation), other.operation.on
-    if other.station is not op.station or not (
+    if other.station.id != op.station.id or not (
         kind.roughs_walls or isinstance(other.operation, FinishWalls)
     ):
         return False
