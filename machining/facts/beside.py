@@ -141,20 +141,6 @@ def _stands_key(beside: Neighbour) -> tuple[object, ...]:
     return (beside.station.stand.key, beside.station.seat_mm, at)
 
 
-def neighbours(op: OperationFacts, position: int) -> Iterator[Neighbour]:
-    """All other positions on its table, each with its stock as it is when the operation is
-    there.
-    """
-    for station in op.setup.stations:
-        if station.place is not op.station.place:
-            continue
-        for other in range(station.planned.positions):
-            if station is op.station and other == position:
-                continue
-            stock = stock_then(op, position, station, other).seen_in(station.lie)
-            yield Neighbour(station, other, stock, between(op.station, position, station, other))
-
-
 def between(here: StationFacts, position: int, there: StationFacts, other: int) -> Vector:
     """Where the origin of another position's frame is, in the frame of one, mm."""
     return there.on_place(np.zeros(3), other) - here.on_place(np.zeros(3), position)

@@ -12,7 +12,7 @@ from machining.memo import Memo
 from machining.motion.beside import moves_of
 from machining.world.machine import Obstacle
 
-from .beside import on_table, room_taken
+from .beside import on_table, origins, room_taken
 from .context import Ready, StationFacts
 
 AXES = {"x": 0, "y": 1}
@@ -50,8 +50,8 @@ def carried_into(op: Ready, memo: Memo, room: float) -> Carried | None:
     moves = memo.get(("moves", op.path_key), lambda: moves_of(op.path))[:, :, :2]
     things = [*_standing(op)] if op.machine.obstacles else []
     worst: Carried | None = None
-    for position in range(op.station.planned.positions):
-        tip = moves + _put(op.station, position)
+    for position, put in enumerate(origins(op.station)[:, :2]):
+        tip = moves + put
         for obstacle in op.machine.obstacles:
             for each in things:
                 over = _over(tip, each, obstacle, room)
@@ -65,17 +65,10 @@ def _standing(op: Ready) -> Iterator[Standing]:
         if station.place is not op.station.place:
             continue
         bodies = [(body.name or body.role, body.region.bounds) for body in room_taken(station)]
-        for position in range(station.planned.positions):
-            put = _put(station, position)
+        for position, put in enumerate(origins(station)[:, :2]):
             for name, (west, south, east, north) in bodies:
                 low, high = np.array([west, south]), np.array([east, north])
                 yield Standing(station, position, name, low + put, high + put)
-
-
-def _put(station: StationFacts, position: int) -> Vector:
-    """What carries a point of its frame to where it is on the table, mm."""
-    put: Vector = station.on_place(np.zeros(3), position)[:2]
-    return put
 
 
 def _over(tip: Vector, what: Standing, obstacle: Obstacle, room: float) -> float:

@@ -11,7 +11,7 @@ from hypothesis import strategies as st
 from shapely import LineString, MultiPoint, Point, box, distance, linestrings, unary_union
 from shapely.affinity import translate
 
-from machining.facts.beside import between, discs, neighbours
+from machining.facts.beside import Neighbour, between, discs, stock_then
 from machining.facts.pitch import pitch
 from machining.facts.route import walk
 from machining.geometry.solids import outline, prism, swept
@@ -157,6 +157,14 @@ SCRAPES_MM = 0.02  # as facets of a tool are off its circle
 SHORT = tuple(
     each.model_copy(update={"stick_out_mm": 20.0}) if each.id == "t2" else each for each in TOOLS
 )
+
+
+def neighbours(op, position):
+    """All other positions of a station, near or far, each with its stock then."""
+    [station] = op.setup.stations
+    for other in {*range(station.planned.positions)} - {position}:
+        stock = stock_then(op, position, station, other).seen_in(station.lie)
+        yield Neighbour(station, other, stock, between(station, position, station, other))
 
 
 def solids_of(station, stock, at):
