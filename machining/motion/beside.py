@@ -19,6 +19,7 @@ from shapely import (
     bounds,
     intersection,
     linestrings,
+    points,
     shortest_line,
     union_all,
 )
@@ -103,6 +104,8 @@ def met(moves: Vector, standing: Standing, disc: Disc) -> Met | None:
     if not len(near):
         return None
     ways = linestrings(near[:, :, :2])
+    upright = np.abs(near[:, 1, :2] - near[:, 0, :2]).max(axis=1) <= TOUCHES_MM
+    ways[upright] = points(near[upright, 0, :2])  # a line of no length is near to nothing
     move, which = STRtree(standing.regions).query(
         ways, predicate="dwithin", distance=max(disc.reach - TOUCHES_MM, 0.0)
     )

@@ -256,3 +256,11 @@ def test_from_position_to_position_a_tool_goes_over_the_highest():
     )
     assert taller > 40.0
     assert face.value("travel_up") == pytest.approx(alone.value("travel_up") - taller, abs=0.01)
+
+
+def test_straight_down_beside_a_jaw_counts():
+    """A drill goes down to -20 at 4 beside what is 5 high; its holder of 15 is 22 over the tip."""
+    path = Path((Leg("plunge", np.array([[0.0, 0.0, 30.0], [0.0, 0.0, -20.0]])),))
+    jaw = Standing.of([box(4, -20, 20, 20)], [5.0])
+    assert met(moves_of(path), jaw, Disc(3.0, 0.0)) is None
+    assert met(moves_of(path), jaw, Disc(15.0, 22.0)).low == pytest.approx(3.0)
