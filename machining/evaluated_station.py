@@ -12,8 +12,8 @@ from machining.facts import holdings, parallels
 from machining.facts.context import PlanFacts, StationFacts
 from machining.facts.holdings import vise
 from machining.facts.stand import Body
+from machining.facts.zero import picked_said, zero_said
 from machining.geometry.frames import Direction, flip_between, flip_in_words
-from machining.placing.zero import in_words
 from machining.plan.document import BLANK
 from machining.world.library import Library
 
@@ -46,7 +46,8 @@ def station_result(seen: StationFacts, facts: PlanFacts) -> StationResult:
         id=planned.id,
         up=(_ENDS if turns else _SIDES)[planned.orientation.up],
         handling=_handling(seen, facts, turns),
-        zero_words=in_words(planned.zero, turns),
+        zero=zero_said(planned.zero, turns, facts.geometry),
+        picked=picked_said(planned.zero, turns, facts.library.settings),
         positions=planned.positions,
         pose=[float(v) for v in pose.ravel()],
         stock_low=lie.stock_low.tolist(),

@@ -14,7 +14,7 @@ from machining.plan.proposal import Proposal
 from machining.quantities.computed import FORMULAS, Computed, as_json
 from machining.quantities.said import Said, Shown
 
-ENGINE = "6"
+ENGINE = "7"
 State = Literal["fine", "look", "stop", "unknown", "working"]
 
 
@@ -98,13 +98,15 @@ class OperationResult:
 class StationResult:
     """``held`` is what holds the part and with what force, ``takes`` what of the library goes on
     the machine. ``pose`` is the 3x4 matrix from part to setup frame, row by row; sizes are as
-    loaded. ``handling`` says how the part comes into it.
+    loaded. ``handling`` says how the part comes into it, ``zero`` where its zero is and ``picked``
+    how it is found.
     """
 
     id: str
     up: str
     handling: str
-    zero_words: tuple[str, str]
+    zero: list[Said]
+    picked: list[Said]
     positions: int
     pose: list[float]
     stock_low: list[float]
@@ -254,6 +256,7 @@ _TOTALS = (
 _SETUP_FIELDS = tuple(
     name for name in SetupResult.__slots__ if name not in ("operations", "stations", "events")
 )
+_STATION_FIELDS = tuple(name for name in StationResult.__slots__ if name not in ("zero", "picked"))
 _OPERATION_FIELDS = tuple(
     name
     for name in OperationResult.__slots__
@@ -276,7 +279,11 @@ def _setup(setup: SetupResult) -> dict[str, Any]:
     return {
         **{name: getattr(setup, name) for name in _SETUP_FIELDS},
         "stations": [
-            {name: getattr(each, name) for name in StationResult.__slots__}
+            {
+                **{name: getattr(each, name) for name in _STATION_FIELDS},
+                "zero": [plain_said(said) for said in each.zero],
+                "picked": [plain_said(said) for said in each.picked],
+            }
             for each in setup.stations
         ],
         "operations": [_operation(o) for o in setup.operations],

@@ -38,6 +38,7 @@ from .finishing import finishing
 from .loads import load, offsets
 from .trying import preview, tried_fixes
 from .ways import ways
+from .zeros import zero
 
 Question = Callable[..., bytes]
 ANY_EDITS: TypeAdapter[list[AnyEdit]] = TypeAdapter(list[AnyEdit])
@@ -202,6 +203,7 @@ QUESTIONS: dict[str, Question] = {
     "offers": offered,
     "load": lambda plan, library, memo, **about: _plain(load(plan, library, memo, **about)),
     "offsets": offsets,
+    "zero": lambda plan, library, memo, **about: _plain(zero(plan, library, memo, **about)),
     "meant": meant,
     "tools": tools,
     "along": loads_along,

@@ -91,11 +91,14 @@ class Followed:
     thick: Vector
 
 
-def share_there(face: Flat, state: State, part: PartGeometry) -> float:
-    """How much of a flat face of the part is there, with nothing over it; of a state's stock."""
+def share_there(face: Flat | Pocket, state: State, part: PartGeometry) -> float:
+    """How much of a flat face or a floor of the part is there, with nothing over it; of a state's
+    stock.
+    """
     spots, outwards, _ = spots_on(part.mesh)
-    k, sign = "xyz".index(face.faces[1]), 1.0 if face.faces[0] == "+" else -1.0
-    own = (sign * outwards[:, k] > SQUARE) & (abs(sign * spots[:, k] - face.height_mm) < NEAR_MM)
+    looks, height = face.plane
+    k, sign = "xyz".index(looks[1]), 1.0 if looks[0] == "+" else -1.0
+    own = (sign * outwards[:, k] > SQUARE) & (abs(sign * spots[:, k] - height) < NEAR_MM)
     if not own.any():
         return 0.0
     over = _over(state, part, spots, outwards)[own]

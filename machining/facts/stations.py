@@ -2,16 +2,19 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
+from dataclasses import dataclass, replace
 from typing import Any
 
-from machining.geometry.frames import Vector
+import numpy as np
+
+from machining.geometry.frames import Pose, Vector
 from machining.geometry.regions import Region, filled
 from machining.geometry.solids import outline, posed
 from machining.memo import Memo, digest
 from machining.placing.zero import Lie, lie_of
 from machining.plan.document import Station
-from machining.quantities.errors import MachiningError
+from machining.plan.zero import From
+from machining.quantities.errors import MachiningError, OutOfRange
 from machining.world.capability import place_of
 from machining.world.geometry import PartGeometry
 from machining.world.machine import SpindleNose, Table
@@ -19,11 +22,11 @@ from machining.world.workholding import AnyHolding
 
 from . import hold, holdings
 from .context import PlanFacts, SetupFacts, StationFacts, guarded
+from .holdings import vise
 from .state import State
 
 HANDED_OVER = "Handing a part over from one spindle to another is not worked out yet."
-# a lathe turns the stock about its middle
-ON_AXIS = {"of": "stock", "x": "middle", "y": "middle", "hole": ""}
+ON_AXIS = {"x": From(), "y": From()}  # a lathe turns the stock about its middle
 
 
 def station_facts(
@@ -58,8 +61,7 @@ def _fresh(
     stock_bounds, unknown = stock.bounds(), dict[str, str]()
     machine = setup.machine
     place = _place(station, setup)
-    turns = isinstance(place, SpindleNose)
-    lie = _lie(station, turns, facts, stock_bounds, unknown)
+    lie = _lie(station, place, facts, stock, unknown)
     seen = StationFacts(
         setup,
         station,
@@ -136,21 +138,55 @@ def _place(station: Station, setup: SetupFacts) -> Table | SpindleNose | None:
 
 def _lie(
     station: Station,
-    turns: bool,
+    place: Table | SpindleNose | None,
     facts: PlanFacts,
-    stock_bounds: tuple[Vector, Vector],
+    stock: State,
     unknown: dict[str, str],
 ) -> Lie:
     """How it lies; about a corner of the stock where its zero can't be found, and then the travel
     is unknown.
     """
+    turns, bounds = isinstance(place, SpindleNose), stock.bounds()
     zero = station.zero.model_copy(update=ON_AXIS) if turns else station.zero
+    holds = Held(station, _item(station, facts), stock)
     try:
-        return lie_of(station.model_copy(update={"zero": zero}), facts.geometry, stock_bounds)
+        return lie_of(station.model_copy(update={"zero": zero}), facts.geometry, bounds, holds)
     except MachiningError as problem:
         unknown["travel"] = str(problem)
         plain = station.model_copy(update={"zero": type(station.zero)()})
-        return lie_of(plain, facts.geometry, stock_bounds)
+        return lie_of(plain, facts.geometry, bounds)
+
+
+@dataclass(frozen=True, slots=True)
+class Held:
+    """How a part is held at a station, as far as its zero asks for it; ``stock`` is in part
+    coordinates.
+    """
+
+    station: Station
+    item: AnyHolding | None
+    stock: State
+
+    def jaw(self, turn: Vector) -> tuple[int, float]:
+        """Raises OutOfRange where no vise holds it."""
+        held = self.station.in_vise
+        if held is None:
+            raise OutOfRange("Zero on the fixed jaw", "no vise", "a part held in a vise")
+        low, high = vise.gripped(held, posed(self.stock.solid, Pose(turn, np.zeros(3))))
+        across = "xy".index(held.fixed[1])
+        return across, float((high if held.fixed[0] == "+" else low)[across])
+
+    def table(self, stock: tuple[Vector, Vector]) -> Vector:
+        """Raises OutOfRange where its parts stand at several places."""
+        if self.station.positions > 1:
+            raise OutOfRange(
+                "Zero on the table", f"{self.station.positions} positions", "one position"
+            )
+        held, item = self.station.holding, self.item
+        seat = holdings.kind_of(held).seat_mm(held, item) if held and item else 0.0
+        low, high = stock
+        x, y = (low[:2] + high[:2]) / 2.0 - self.station.spots[0]
+        return np.array([x, y, low[2] - seat])
 
 
 def _not_held(seen: StationFacts) -> str | None:

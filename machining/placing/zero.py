@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from functools import cached_property
+from typing import Protocol
 
 import numpy as np
 
@@ -16,10 +17,13 @@ from machining.geometry.frames import (
     named,
     orientation,
 )
-from machining.plan.document import Orientation, Station, Zero
+from machining.plan.document import Station
+from machining.plan.zero import From
 from machining.quantities.errors import Missing, OutOfRange
-from machining.world.feature import Hole
+from machining.world.feature import Hole, is_face
 from machining.world.geometry import PartGeometry
+
+UPRIGHT = 0.999
 
 
 @dataclass(frozen=True)
@@ -67,63 +71,91 @@ def rotated_bounds(rotation: Vector, low: Vector, high: Vector) -> tuple[Vector,
     return np.minimum(a, b), np.maximum(a, b)
 
 
-def lie_of(station: Station, geometry: PartGeometry, stock_bounds: tuple[Vector, Vector]) -> Lie:
+def lie_of(
+    station: Station,
+    geometry: PartGeometry,
+    stock_bounds: tuple[Vector, Vector],
+    stands: Stands | None = None,
+) -> Lie:
     """How the part lies in a station; stock bounds are those of the stock as it comes to it, in
-    part coordinates.
+    part coordinates. ``stands`` is what is known of how it is held, None where nothing is.
 
-    Raises Missing for a zero on a hole that isn't there, OutOfRange for one whose axis doesn't
-    stand upright.
+    Raises Missing for a zero on a feature that isn't there, OutOfRange for one that an axis can't
+    be taken from as the part lies.
     """
-    turn = _rotation(station.orientation)
+    turn = orientation(station.orientation.up, station.orientation.turn)
     part = rotated_bounds(turn, *geometry.bounds)
     stock = rotated_bounds(turn, *stock_bounds)
-    point = resolve(station.zero, turn, part, stock, geometry)
+    around = Around(turn, part, stock, geometry, stands)
+    point = np.array([around.place(k, each) for k, each in enumerate(station.zero.taken)])
     return Lie(
         Pose(turn, -point), part[0] - point, part[1] - point, stock[0] - point, stock[1] - point
     )
 
 
-def _rotation(of: Orientation) -> Vector:
-    return orientation(of.up, of.turn)
+class Stands(Protocol):
+    """How a part is held, in the coordinates of the part as it is turned (mm)."""
+
+    def jaw(self, turn: Vector) -> tuple[int, float]:
+        """The axis across the fixed jaw's face and where that is. Raises OutOfRange without one."""
+
+    def table(self, stock: tuple[Vector, Vector]) -> Vector:
+        """The middle of the table's top. Raises OutOfRange where parts stand at several places."""
 
 
-def resolve(
-    zero: Zero,
-    turn: Vector,
-    part: tuple[Vector, Vector],
-    stock: tuple[Vector, Vector],
-    geometry: PartGeometry,
-) -> Vector:
-    """The zero as a point in the turned part's coordinates."""
-    low, high = part if zero.of != "stock" else stock
-    places = {"low": low, "middle": (low + high) / 2.0, "high": high}
-    x, y = float(places[zero.x][0]), float(places[zero.y][1])
-    if zero.of == "hole":
-        hole = geometry.feature(zero.hole)
+@dataclass(frozen=True)
+class Around:
+    """All that a zero can be taken from; bounds are of the part as it is turned."""
+
+    turn: Vector
+    part: tuple[Vector, Vector]
+    stock: tuple[Vector, Vector]
+    geometry: PartGeometry
+    stands: Stands | None
+
+    def place(self, k: int, taken: From) -> float:
+        """The coordinate of an axis of the zero."""
+        return self._named(k, taken) + taken.off_mm
+
+    def _named(self, k: int, taken: From) -> float:
+        if taken.of in ("stock", "part"):
+            low, high = self.part if taken.of == "part" else self.stock
+            return float({"low": low, "middle": (low + high) / 2.0, "high": high}[taken.at][k])
+        if taken.of == "hole":
+            return self._of_hole(k, taken.feature)
+        if taken.of == "face":
+            return self._of_face(k, taken.feature)
+        if taken.of == "seat":
+            return float(self.stock[0][k])
+        if self.stands is None:
+            raise OutOfRange(f"Zero's {'XYZ'[k]}", taken.of, "a part that is held")
+        if taken.of == "table":
+            return float(self.stands.table(self.stock)[k])
+        across, at = self.stands.jaw(self.turn)
+        if across != k:
+            raise OutOfRange(
+                f"Zero's {'XYZ'[k]}",
+                "the fixed jaw",
+                f"of {'XYZ'[across]}, which the jaw lies square to",
+            )
+        return at
+
+    def _of_hole(self, k: int, id: str) -> float:
+        hole = self.geometry.feature(id)
         if not isinstance(hole, Hole):
-            raise Missing("Zero's hole", zero.hole)
-        direction = turn[:, "xyz".index(hole.axis[1])]
-        if abs(direction[2]) < 0.999:
+            raise Missing("Zero's hole", id)
+        if abs(self.turn[:, "xyz".index(hole.axis[1])][2]) < UPRIGHT:
             raise OutOfRange(
                 "Zero's hole", hole.id, "a hole whose axis stands upright in this setup"
             )
-        x, y, _ = (turn @ np.array(hole.point)).tolist()
-    z_low, z_high = part if zero.z_of == "part" else stock
-    return np.array([x, y, float((z_high if zero.z == "top" else z_low)[2])])
+        return float((self.turn @ np.array(hole.point))[k])
 
-
-def in_words(zero: Zero, turned: bool = False) -> tuple[str, str]:
-    """XY and Z of a zero as a person says them; on a lathe X is on the spindle's axis."""
-    names = {"stock": "the blank", "part": "the finished part"}
-    if turned:
-        sideways = "X on the spindle’s axis"
-    elif zero.of == "hole":
-        sideways = "X Y on the axis of the hole"
-    elif (zero.x, zero.y) == ("middle", "middle"):
-        sideways = f"X Y middle of {names[zero.of]}"
-    else:
-        x = {"low": "left end", "middle": "middle", "high": "right end"}[zero.x]
-        y = {"low": "front side", "middle": "middle", "high": "back side"}[zero.y]
-        sideways = f"X {x}, Y {y} of {names[zero.of]}"
-    ends = ("free end", "end in the chuck") if turned else ("top", "bottom")
-    return sideways, f"Z {ends[zero.z == 'bottom']} of {names[zero.z_of]}"
+    def _of_face(self, k: int, id: str) -> float:
+        face = self.geometry.feature(id)
+        if not is_face(face):
+            raise Missing("Zero's face", id)
+        looks, height = face.plane
+        outwards = self.turn @ axis(looks)
+        if abs(outwards[k]) < UPRIGHT:
+            raise OutOfRange("Zero's face", face.id, f"a face that looks along {'XYZ'[k]} here")
+        return float(outwards[k]) * height

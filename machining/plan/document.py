@@ -18,7 +18,6 @@ from machining.world.record import (
     Length,
     LengthOrZero,
     Line,
-    NoneOrId,
     NoneOrKey,
     Place,
     Record,
@@ -33,6 +32,7 @@ from machining.world.stock.shaped import Shaped
 from .at import At
 from .base import Kept
 from .operation import Operation
+from .zero import Zero
 
 SIDES = (("+y", "back"), ("-y", "front"), ("+x", "right"), ("-x", "left"))
 BLANK = "blank"  # what a station takes that takes from no other
@@ -127,18 +127,6 @@ Held = Annotated[
     | Annotated[InCollet, Tag("collet")],
     Discriminator(_kind_of_holding, "holding_kind", f"kind must be {' or '.join(HOLDINGS)}"),
 ]
-
-
-class Zero(Record):
-    """A named place of the stock or the part, as it lies in this setup; or the axis of a hole."""
-
-    of: Literal["stock", "part", "hole"] = "stock"
-    x: Literal["low", "middle", "high"] = "middle"
-    y: Literal["low", "middle", "high"] = "middle"
-    z: Literal["top", "bottom"] = "top"
-    z_of: Literal["stock", "part"] = "part"
-    hole: NoneOrId = ""
-    reason: Line = ""
 
 
 class LoadedTool(Record):
@@ -244,7 +232,7 @@ class Setup(Record):
 class Plan(Record):
     CHANGES: ClassVar[frozenset[str]] = frozenset({"material", "quantity", "stock", "units"})
 
-    format: Literal[4] = 4
+    format: Literal[5] = 5
     material: NoneOrKey = ""
     units: Literal["", "metric", "inch"] = Field(
         "", description="the system its sheets are printed in; empty: the shop's"

@@ -202,7 +202,7 @@ class Text(Record):
     x_mm: Annotated[Coordinate, Asked("Starts at X")] = 0.0
     y_mm: Annotated[Coordinate, Asked("Y")] = 0.0
     top_mm: Annotated[Coordinate, TOP_Z] = 0.0
-    height_mm: Annotated[Coordinate, Asked("High")] = Field(5.0, ge=0.5, le=200)
+    height_mm: Annotated[float, Asked("High")] = Field(5.0, ge=0.5, le=200)
     angle_deg: Annotated[float, Asked("Turned", "angle")] = Field(0.0, ge=-360, le=360)
 
     @model_validator(mode="after")

@@ -31,6 +31,15 @@ class Said:
         return bool(self.text)
 
 
+def within(said: Said, prefix: str) -> Said:
+    """The same, to stand inside another sentence: its names begin with ``prefix``."""
+    names = {name: f"{prefix}{name}" for name in said.values}
+    text = said.text
+    for name, new in names.items():
+        text = text.replace(f"{{{name}}}", f"{{{new}}}")
+    return Said(text, {names[name]: shown for name, shown in said.values.items()})
+
+
 def length(value: float) -> Shown:
     return Shown(value, "length")
 

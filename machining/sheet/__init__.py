@@ -9,6 +9,7 @@ from typing import Any
 from machining.drawing.holding import holding_drawing
 from machining.facts.context import PlanFacts, SetupFacts, StationFacts
 from machining.facts.offsets import codes_of
+from machining.facts.zero import zero_said
 from machining.quantities.display import clock
 from machining.world.capability import turns_work
 
@@ -41,7 +42,7 @@ def _sheet(
         "number": answer["number"],
         "of": len(plan.setups),
         "up": answer["up"],
-        "zero_words": list(answer["zero_words"]),
+        "zero_words": _zero(seen.first, facts, w),
         "material": facts.material.name if facts.material is not None else "",
         "quantity": plan.quantity,
         "weight": w.both(mass, "mass") if mass is not None else "",
@@ -56,7 +57,7 @@ def _sheet(
         "cycle": clock(answer["cycle_s"]),
         "attended": clock(answer["by_hand_s"]) if answer.get("by_hand_s") else "",
         "drawing": holding_drawing(seen.first, facts, w.system),
-        "loading": loading(setup, station, words, answer, w),
+        "loading": loading(seen.first, facts, words, answer, w),
         "others": [
             _further(seen, k, evaluation["setups"][place], facts, w)
             for k in range(1, len(seen.stations))
@@ -87,12 +88,17 @@ def _further(
     return {
         "number": k + 1,
         "up": answer["up"],
-        "zero_words": list(answer["zero_words"]),
+        "zero_words": _zero(seen.stations[k], facts, w),
         "work_offset": _offsets(seen.stations[k]),
         **held(station, words, w),
         "drawing": holding_drawing(seen.stations[k], facts, w.system),
-        "loading": loading(seen.planned, station, words, answer, w),
+        "loading": loading(seen.stations[k], facts, words, answer, w),
     }
+
+
+def _zero(station: StationFacts, facts: PlanFacts, w: Written) -> list[str]:
+    found = zero_said(station.planned.zero, station.turns, facts.geometry)
+    return [w.said(each) for each in found]
 
 
 def _offsets(station: StationFacts) -> str:

@@ -6,7 +6,10 @@ from math import inf
 from typing import Any
 
 from machining.facts import holdings
+from machining.facts.context import PlanFacts, StationFacts
+from machining.facts.covered import THIN_MM
 from machining.facts.holdings.base import HeldWords
+from machining.facts.zero import picked_said, zero_said
 from machining.plan.document import Setup, Station
 from machining.world.capability import rig
 from machining.world.library import Library
@@ -65,22 +68,38 @@ def held(station: Station, words: HeldWords | None, w: Written) -> dict[str, Any
 
 
 def loading(
-    setup: Setup, station: Station, words: HeldWords | None, answer: dict[str, Any], w: Written
+    seen: StationFacts,
+    facts: PlanFacts,
+    words: HeldWords | None,
+    answer: dict[str, Any],
+    w: Written,
 ) -> list[str]:
     """What the setter does, in order, numbered as in the drawing."""
-    note = f" {setup.note}" if setup.note else ""
+    station, note = seen.planned, seen.setup.planned.note and f" {seen.setup.planned.note}"
     steps = (
         [w.said_both(each) for each in words.steps]
         if words is not None
         else ["Wipe jaws and seat.", f"{answer['handling']}. {answer['up']}.{note}"]
     )
-    sideways, upright = answer["zero_words"]
-    over = answer["stock_high"][2] - answer["part_high"][2]
-    under = (
-        f", {w.both(over, 'length')} below the blank's"
-        if over > 0.05 and station.zero.z_of == "part" and station.zero.z == "top"
-        else ""
+    where = ". ".join(
+        w.said_both(each) for each in zero_said(station.zero, seen.turns, facts.geometry)
     )
+    below = f", {w.both(under, 'length')} below the blank's" if (under := _under(seen)) else ""
     because = f" ({station.zero.reason})" if station.zero.reason else ""
-    steps.append(f"{station.work_offset}: {sideways}. {upright}{under}.{because}")
-    return steps
+    found = "; ".join(picked(seen, facts, w))
+    return [*steps, f"{station.work_offset}: {where}{below}.{because} Pick up {found}."]
+
+
+def picked(seen: StationFacts, facts: PlanFacts, w: Written) -> list[str]:
+    """How its zero is found, and how closely."""
+    zero = seen.planned.zero
+    ways = [w.said(each) for each in picked_said(zero, seen.turns, facts.library.settings)]
+    return [*ways, "on every part"] if zero.each_part else ways
+
+
+def _under(seen: StationFacts) -> float:
+    """How far (mm) the top its Z is taken from lies in the stock; 0 where that is on top."""
+    z, lie = seen.planned.zero.z, seen.lie
+    over = float(lie.stock_high[2] - lie.part_high[2])
+    on_top = z.of == "part" and z.at == "high" and not z.off_mm
+    return over if on_top and over > THIN_MM else 0.0

@@ -11,8 +11,9 @@ import numpy as np
 from machining.facts.context import PlanFacts
 from machining.facts.parallels import usual_hold
 from machining.geometry.frames import flipped
-from machining.plan.document import Held, InChuck, Orientation, Plan, Setup, Station, Zero
+from machining.plan.document import Held, InChuck, Orientation, Plan, Setup, Station
 from machining.plan.edit import AddSetup, Edit, PutStation, SetStock
+from machining.plan.zero import in_the_middle
 from machining.world.capability import turns_work, usual_rig
 from machining.world.library import Library
 from machining.world.machine import Machine, SpindleNose
@@ -108,7 +109,7 @@ def turned_over(
         id=ids[1],
         takes=last.id,
         orientation=_flipped(last, about),
-        zero=Zero(of="part"),
+        zero=in_the_middle("part"),
         work_offset=_free_offset(facts, over),
     )
     index = facts.plan.setups.index(over) + 1
@@ -125,7 +126,7 @@ def beside(facts: PlanFacts, setup: Setup, id: str, about: Literal["x", "y"]) ->
             "id": id,
             "takes": last.id,
             "orientation": _flipped(last, about),
-            "zero": Zero(of="part"),
+            "zero": in_the_middle("part"),
             "work_offset": _free_offset(facts, setup),
             "kept": (),
         }

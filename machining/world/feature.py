@@ -5,7 +5,7 @@ pockets may be typed in. Part coordinates, mm.
 from __future__ import annotations
 
 from hashlib import blake2b
-from typing import Annotated, Literal
+from typing import Annotated, Literal, TypeGuard
 
 from pydantic import Field
 
@@ -72,6 +72,12 @@ class Pocket(Record):
     across_flats_mm: LengthOrZero = 0.0
     way_into: NoneOrId = ""
 
+    @property
+    def plane(self) -> tuple[Direction, float]:
+        """Which way its floor looks, and its coordinate (mm) along that."""
+        sign = 1.0 if self.opens[0] == "+" else -1.0
+        return self.opens, sign * self.loops[0][0]["xyz".index(self.opens[1])]
+
     def opens_to(self, towards: Direction) -> bool:
         return self.opens == towards or (self.through and opposite(self.opens) == towards)
 
@@ -87,6 +93,11 @@ class Flat(Record):
     height_mm: Coordinate
     area_mm2: float = Field(gt=0, le=1e9)
     outermost: bool
+
+    @property
+    def plane(self) -> tuple[Direction, float]:
+        """Which way it looks, and its coordinate (mm) along that."""
+        return self.faces, self.height_mm
 
 
 class Edge(Record):
@@ -129,6 +140,11 @@ class Slanted(Record):
 
 
 Feature = Annotated[Hole | Pocket | Flat | Edge | Slanted, Field(discriminator="kind")]
+
+
+def is_face(feature: object) -> TypeGuard[Flat | Pocket]:
+    """Is it a flat face, or a pocket with a floor?"""
+    return isinstance(feature, Flat) or (isinstance(feature, Pocket) and not feature.through)
 
 
 def feature_id(kind: str, axis: str, point: Point, size: float) -> str:

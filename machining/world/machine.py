@@ -51,7 +51,7 @@ class RotaryAxis(Record):
     high_deg: float = Field(360.0, ge=0, le=360)
     speed_deg_s: Factor
     clamp_s: SecondsOrZero
-    above_mm: Coordinate = Field(0.0, ge=-1000, le=1000)
+    above_mm: float = Field(0.0, ge=-1000, le=1000)
 
 
 class Carrier(Record):

@@ -68,6 +68,18 @@ GROUPS: dict[str, tuple[str, ...]] = {
         "slender_limit",
         "stick_out_spare_mm",
     ),
+    "How true a place is found": (
+        "edge_finder_mm",
+        "probe_mm",
+        "indicator_mm",
+        "touch_off_mm",
+        "known_mm",
+        "raw_side_mm",
+        "jaw_again_mm",
+        "seat_again_mm",
+        "tool_length_mm",
+        "tool_radius_mm",
+    ),
     "Moves and time": (
         "first_clearance_mm",
         "retract_mm",
@@ -166,6 +178,30 @@ class Settings(Record):
     rough_push_off_share: Share = Field(
         0.5,
         description="share of what is left for finishing that push-off may take in a roughing cut",
+    )
+    edge_finder_mm: Length = Field(0.01, description="how closely an edge finder finds a side")
+    probe_mm: Length = Field(0.005, description="how closely a probe finds a place")
+    indicator_mm: Length = Field(
+        0.005, description="how closely an indicator finds the axis of a hole, or a face"
+    )
+    touch_off_mm: Length = Field(0.02, description="how closely a tool touched off finds a face")
+    known_mm: Length = Field(
+        0.01, description="how closely a place that nobody picks up stands where it is known to"
+    )
+    raw_side_mm: LengthOrZero = Field(
+        0.1, description="how uneven a sawn or cast side is that a part lies on or is found by"
+    )
+    jaw_again_mm: LengthOrZero = Field(
+        0.015, description="how closely the next part comes against the same jaw or stop"
+    )
+    seat_again_mm: LengthOrZero = Field(
+        0.01, description="how closely the next part comes down on the same seat"
+    )
+    tool_length_mm: LengthOrZero = Field(
+        0.01, description="how closely the length of a tool is known"
+    )
+    tool_radius_mm: LengthOrZero = Field(
+        0.01, description="how closely the radius of a tool is known where it cuts"
     )
     speed_step_rpm: Step = Field(10.0, description="spindle speeds are offered in steps of this")
     feed_step_mm_min: Step = Field(10.0, description="feeds are offered in steps of this")

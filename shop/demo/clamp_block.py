@@ -4,7 +4,7 @@ its earlier state.
 
 from __future__ import annotations
 
-from machining.plan.document import Holding, Orientation, Plan, Setup, Station, Zero
+from machining.plan.document import Holding, Orientation, Plan, Setup, Station
 from machining.plan.operation import (
     Bore,
     Chamfer,
@@ -18,6 +18,7 @@ from machining.plan.operation import (
     Tap,
 )
 from machining.plan.places import OnFeatures, Outside
+from machining.plan.zero import in_the_middle
 from machining.world.feature import Hole, Pocket
 from machining.world.geometry import PartGeometry
 from machining.world.part import Part, Requirement
@@ -137,7 +138,7 @@ def _first(geometry: PartGeometry) -> Setup:
             Station(
                 id="st1",
                 holding=Holding(vise="vise-125", fixed="+y", grip_depth_mm=6.0, torque_nm=38.0),
-                zero=Zero(of="stock", z_of="part"),
+                zero=in_the_middle("stock"),
                 work_offset="G54",
             ),
         ),
@@ -195,7 +196,7 @@ def _second(geometry: PartGeometry) -> Setup:
                 holding=Holding(
                     vise="vise-100-soft", fixed="+y", grip_depth_mm=12.0, torque_nm=25.0
                 ),
-                zero=Zero(of="part", z_of="part"),
+                zero=in_the_middle("part"),
                 work_offset="G55",
             ),
         ),

@@ -4,7 +4,7 @@ clear.
 
 from __future__ import annotations
 
-from machining.plan.document import InChuck, Plan, Setup, Station, Zero
+from machining.plan.document import InChuck, Plan, Setup, Station
 from machining.plan.operation import Drill
 from machining.plan.places import Points
 from machining.plan.turned import (
@@ -61,7 +61,6 @@ SETUP = Setup(
     stations=(
         Station(
             id="st1",
-            zero=Zero(z="top", z_of="part"),
             holding=InChuck(
                 chuck="chuck-200", grip_mm=30.0, force_per_jaw_n=22000.0, limit_rpm=3500.0
             ),

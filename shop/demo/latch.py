@@ -5,9 +5,10 @@ every cycle finishes three.
 from __future__ import annotations
 
 from machining.plan.at import Row
-from machining.plan.document import Holding, Orientation, Plan, Setup, Station, Zero
+from machining.plan.document import Holding, Orientation, Plan, Setup, Station
 from machining.plan.operation import Chamfer, Drill, Face, FinishWalls, RoughOutside
 from machining.plan.places import OnFeatures, Outside
+from machining.plan.zero import in_the_middle
 from machining.world.feature import Hole
 from machining.world.part import Part, Requirement
 from machining.world.stock.block import sawn_block
@@ -62,7 +63,7 @@ PART = Part(
 FIRST = Station(
     id="st1",
     holding=Holding(vise="vise-125", fixed="+y", grip_depth_mm=6.0, torque_nm=45.0),
-    zero=Zero(of="stock", z_of="part"),
+    zero=in_the_middle("stock"),
     work_offset="G54",
     offset_each=True,
     at=Row(count=3, pitch_mm=140.0, at_mm=(-185.0, 120.0)),
@@ -72,7 +73,7 @@ SECOND = Station(
     takes="st1",
     orientation=Orientation(up="-z"),
     holding=Holding(vise="vise-100-soft", fixed="+y", grip_depth_mm=8.0, torque_nm=25.0),
-    zero=Zero(of="part", z_of="part"),
+    zero=in_the_middle("part"),
     work_offset="G57",
     offset_each=True,
     at=Row(count=3, pitch_mm=116.0, at_mm=(215.0, 120.0)),

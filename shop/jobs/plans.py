@@ -37,6 +37,7 @@ from .schemas import (
     WhatIfIn,
     WhatIfOut,
 )
+from .zero_schemas import ZeroAxisOut
 
 router = Router(tags=["plans"])
 LOOK_BACK = 6  # a drawing may still ask for what an edit has just replaced
@@ -175,6 +176,12 @@ def setup_load(request: SignedIn, id: RowId, setup: str) -> HttpResponse:
     null where they stand on none.
     """
     return _json(evaluation.ask(_now(id), "load", missing=404, setup=setup[:80]))
+
+
+@router.get("/plans/{id}/stations/{station}/zero", response=list[ZeroAxisOut])
+def station_zero(request: SignedIn, id: RowId, station: str) -> HttpResponse:
+    """What each axis of a station's zero could be taken from, and how it is picked up."""
+    return _json(evaluation.ask(_now(id), "zero", missing=404, station=station[:80]))
 
 
 @router.get("/plans/{id}/setups/{setup}/offsets.{kind}", response={200: None})

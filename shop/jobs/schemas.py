@@ -124,11 +124,22 @@ class TakesOut(Schema):
     name: str
 
 
+class ShownOut(Schema):
+    value: float | str
+    quantity: str
+
+
+class SentenceOut(Schema):
+    text: str
+    values: dict[str, ShownOut]
+
+
 class StationOut(Schema):
     id: str
     up: str
     handling: str
-    zero_words: list[str]
+    zero: list[SentenceOut]
+    picked: list[SentenceOut]
     positions: int
     pose: list[float]
     stock_low: list[float]
@@ -167,16 +178,6 @@ class SetupOut(Schema):
     events: list[EventOut]
     parts: int
     tools: int
-
-
-class ShownOut(Schema):
-    value: float | str
-    quantity: str
-
-
-class SentenceOut(Schema):
-    text: str
-    values: dict[str, ShownOut]
 
 
 class FixOut(Schema):

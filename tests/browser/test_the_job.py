@@ -203,8 +203,8 @@ def check_sheets(operator, screen: dict) -> None:
         )
         planned = next(s for s in screen["plan"]["setups"] if s["id"] == setup["id"])
         assert planned["stations"][0]["work_offset"] in text
-        for words in setup["stations"][0]["zero_words"]:
-            assert words in text.replace("\n", " ")
+        for each in setup["stations"][0]["zero"]:
+            assert each["text"] in text.replace("\n", " ")
         for op in setup["operations"]:
             assert f"T{op['tool_number']}" in text
             assert op["tool_name"] in text

@@ -309,7 +309,7 @@ def test_setups_turn_over_and_take_another_zero(sign_in):
     page.get_by_role("button", name=re.compile("^Work offset:")).click()
     page.get_by_role("option", name="G56").click()
     page.get_by_role("button", name=re.compile("^X:")).click()
-    page.get_by_role("option", name="left end").click()
+    page.get_by_role("option", name="left end of the finished part").click()
 
     def head() -> dict:
         return planner.context.request.get(f"{planner.url}/api/plans/{plan}").json()
@@ -319,14 +319,14 @@ def test_setups_turn_over_and_take_another_zero(sign_in):
         lambda: (
             (
                 head()["plan"]["setups"][1]["stations"][0]["work_offset"],
-                head()["plan"]["setups"][1]["stations"][0]["zero"]["x"],
+                head()["plan"]["setups"][1]["stations"][0]["zero"]["x"]["at"],
             )
             == ("G56", "low")
         ),
     )
     until(page, lambda: head()["evaluation"])
     got = head()
-    assert got["evaluation"]["setups"][1]["stations"][0]["zero_words"][0].startswith("X left end")
+    assert got["evaluation"]["setups"][1]["stations"][0]["zero"][0]["text"].startswith("X left end")
 
 
 def test_the_drawing_shows_views_and_the_tool(sign_in):

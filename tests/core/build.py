@@ -14,7 +14,7 @@ from machining.evaluation import Evaluation, OperationResult
 from machining.findings.finding import Finding
 from machining.memo import Memo
 from machining.plan.apply import apply
-from machining.plan.document import Holding, LoadedTool, Orientation, Plan, Setup, Station, Zero
+from machining.plan.document import Holding, LoadedTool, Orientation, Plan, Setup, Station
 from machining.plan.edit import Change, Edit
 from machining.plan.operation import (
     Drill,
@@ -26,6 +26,7 @@ from machining.plan.operation import (
     Tap,
 )
 from machining.plan.places import OnFeatures, Outside
+from machining.plan.zero import in_the_middle
 from machining.world.capability import Rig, usual_rig
 from machining.world.feature import Hole, Pocket
 from machining.world.library import Library
@@ -238,7 +239,7 @@ def turned_over(*operations: Operation, **fields: Any) -> Setup:
             "id": "s2",
             "takes": "st1",
             "orientation": Orientation(up="-z"),
-            "zero": Zero(of="part"),
+            "zero": in_the_middle("part"),
             "work_offset": "G55",
             **fields,
         },

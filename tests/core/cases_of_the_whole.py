@@ -4,9 +4,10 @@ the drawing it makes.
 
 from __future__ import annotations
 
-from machining.plan.document import Plan, Setup, Zero
+from machining.plan.document import Plan, Setup
 from machining.plan.operation import Chamfer
 from machining.plan.places import OnFeatures, Outside
+from machining.plan.zero import From, Zero
 from machining.world.geometry import of_block
 from machining.world.part import Requirement
 from machining.world.stock.block import sawn_block
@@ -16,6 +17,7 @@ from .cases_of_findings import Case
 from .test_stations import both_sides
 
 PLUG = Requirement(id="r1", what="Thread", feature="hole0", thread="M8", measured_with="plug")
+ON_HOLE = From(of="hole", feature="hole0")
 TO_SIZE = Requirement(
     id="r1",
     what="Pin holes",
@@ -115,9 +117,9 @@ def twice_the_same() -> Plan:
     return good().model_copy(update={**again, "setups": (setup(*others, rough, deeper, walls),)})
 
 
-def zero_on(plan: Plan, **fields: str) -> Plan:
+def zero_on(plan: Plan, **taken: From) -> Plan:
     first: Setup = plan.setups[0]
-    station = first.stations[0].model_copy(update={"zero": Zero(**fields)})
+    station = first.stations[0].model_copy(update={"zero": Zero(**taken)})
     moved = first.model_copy(update={"stations": (station,)})
     return plan.model_copy(update={"setups": (moved, *plan.setups[1:])})
 
@@ -168,14 +170,14 @@ CASES = [
     Case(
         "route.zero-not-there",
         "stop",
-        lambda: zero_on(whole(), of="hole", hole="hole0"),
+        lambda: zero_on(whole(), x=ON_HOLE, y=ON_HOLE),
         words="Its zero is on a hole of 6.800 mm that isn’t there when the part comes in; operation"
         " 60 makes it.",
     ),
     Case(
         "route.zero-not-there",
         "look",
-        lambda: zero_on(whole(), of="part", x="low"),
+        lambda: zero_on(whole(), x=From(of="part", at="low")),
         words="Its zero is on the left end of the finished part, which is not cut yet: 2.0 mm"
         " stands over it.",
     ),

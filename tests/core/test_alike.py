@@ -6,11 +6,12 @@ import pytest
 
 from machining.facts.route import walk
 from machining.geometry.solids import volume
-from machining.plan.document import Orientation, Zero
+from machining.plan.document import Orientation
 from machining.plan.operation import (
     Drill,
 )
 from machining.plan.places import OnFeatures, Outside, Points
+from machining.plan.zero import From, Zero, in_the_middle, on_hole
 from machining.world.feature import Hole
 from machining.world.part import Part
 from machining.world.stock.block import sawn_block
@@ -85,9 +86,14 @@ def test_a_quarter_turn_swaps_the_axes_and_nothing_else():
 @pytest.mark.parametrize(
     "zero",
     [
-        Zero(of="part", x="low", y="low", z="bottom"),
-        Zero(of="stock", x="high", z_of="stock"),
-        Zero(of="hole", hole="hole0"),
+        Zero(
+            x=From(of="part", at="low"),
+            y=From(of="part", at="low", off_mm=7.5),
+            z=From(of="part", at="low"),
+        ),
+        Zero(x=From(at="high"), z=From(of="stock", at="high", off_mm=-2.5)),
+        Zero(x=From(of="table", off_mm=-3.0), y=From(of="jaw"), z=From(of="seat")),
+        on_hole("hole0"),
     ],
 )
 def test_where_zero_is_changes_no_time_and_no_finding(zero):
@@ -120,7 +126,9 @@ def test_the_sides_can_be_worked_on_too(up):
     made = plan(
         part=part,
         stock=EVEN,
-        setups=(setup(drill, orientation=Orientation(up=up), holding=None, zero=Zero(of="part")),),
+        setups=(
+            setup(drill, orientation=Orientation(up=up), holding=None, zero=in_the_middle("part")),
+        ),
     )
     op = walk(made, LIBRARY, MEMO).operations()[0]
     assert op.work_problem is None

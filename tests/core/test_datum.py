@@ -5,12 +5,14 @@ from __future__ import annotations
 import pytest
 
 from machining.plan.apply import apply
+from machining.plan.zero import From
 
 from .build import PART, changed, finding, ids, whole
 from .cases_of_the_whole import FROM_ITS_RIGHT, asking, of_block
 
 ID = "size.datum-function"
 FACES = {each.faces: each.id for each in of_block(PART).features if each.kind == "flat"}
+ON_HOLE = From(of="hole", feature="hole0").model_dump()
 
 
 def asked(of=None, **fields):
@@ -32,13 +34,13 @@ def test_a_zero_on_the_face_settles_it_and_is_offered():
     after = apply(asked(), fix.edits)
     assert ID not in ids(after)
     zero = after.setups[1].stations[0].zero
-    assert (zero.of, zero.x) == ("part", "high")  # turned over about X its right stays
+    assert (zero.x.of, zero.x.at) == ("part", "high")  # turned over about X its right stays
 
 
 def test_a_hole_it_is_measured_from_carries_the_zero_or_is_made_in_the_same_setup():
     from_hole = asked(datum="hole0")
     assert ID in ids(from_hole)
-    on_it = changed(from_hole, "station:st2", **{"zero.of": "hole", "zero.hole": "hole0"})
+    on_it = changed(from_hole, "station:st2", **{"zero.x": ON_HOLE, "zero.y": ON_HOLE})
     assert ID not in ids(on_it)
     here = asking(whole(), FROM_ITS_RIGHT.model_copy(update={"feature": "hole1", "datum": "hole0"}))
     assert ID not in ids(here)

@@ -6,10 +6,11 @@ import pytest
 
 from machining.findings.finding import in_words
 from machining.plan.apply import EditRefused, apply
-from machining.plan.document import Holding, Orientation, Zero
+from machining.plan.document import Holding, Orientation
 from machining.plan.edit import Keep, MoveOperation
 from machining.plan.operation import Bore, Chamfer, Drill, FinishWalls, RoughOutside
 from machining.plan.places import OnFeatures, Outside, Points, Top
+from machining.plan.zero import on_hole
 from machining.world.part import Requirement
 from machining.world.stock.block import sawn_block
 
@@ -320,7 +321,7 @@ def test_a_zero_on_a_lying_hole_is_told_and_the_rest_goes_on():
     odd = changed(
         good(),
         "station:st1",
-        zero=Zero(of="hole", hole="hole0").model_dump(),
+        zero=on_hole("hole0").model_dump(),
         orientation=Orientation(up="+x").model_dump(),
     )
     assert "stands upright" in answer(odd).setups[0].stations[0].unknown["travel"]

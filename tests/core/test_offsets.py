@@ -114,7 +114,8 @@ def test_on_a_measured_table_they_are_where_the_machine_stands():
                 "z": MIDDLE[2] + high,
             }
         )
-    corner = {"of": "stock", "x": "low", "y": "low", "z": "top", "z_of": "part"}
+    low = {"of": "stock", "at": "low"}
+    corner = {"x": low, "y": low, "z": {"of": "part", "at": "high"}}
     first = table_of(changed(plan, "station:st1", zero=corner), measured())[0]
     size = station.lie.stock_high - station.lie.stock_low
     assert first.values["x"] == pytest.approx(MIDDLE[0] - 100 - size[0] / 2)

@@ -6,10 +6,13 @@ import numpy as np
 import pytest
 
 from machining.facts.route import walk
+from machining.facts.zero import zero_said
 from machining.geometry.solids import volume
-from machining.placing.zero import in_words, lie_of
-from machining.plan.document import Orientation, Zero
+from machining.placing.zero import lie_of
+from machining.plan.document import Orientation
+from machining.plan.zero import From, Zero, in_the_middle, on_hole
 from machining.quantities.errors import Missing, OutOfRange
+from machining.quantities.said import fill
 from machining.world.geometry import of_block
 from machining.world.stock import Round
 from machining.world.stock.base import Side
@@ -18,6 +21,7 @@ from .build import GOOD, LIBRARY, MEMO, PART, STOCK, good, plan, setup, turned_o
 
 GEOMETRY = of_block(PART)
 BLANK = STOCK.corners(GEOMETRY.bounds, {})
+LEFT = From(of="part", at="low")
 
 
 def lie(**fields):
@@ -25,32 +29,32 @@ def lie(**fields):
 
 
 def test_the_middle_of_the_blank_with_z_on_the_finished_top():
-    seen = lie(zero=Zero(of="stock", z_of="part"))
+    seen = lie(zero=in_the_middle("stock"))
     assert seen.stock_low == pytest.approx([-42, -27, -28])
     assert seen.stock_high == pytest.approx([42, 27, 1])
     assert seen.part_high[2] == 0
 
 
 def test_a_corner_of_the_part_with_z_at_the_bottom():
-    seen = lie(zero=Zero(of="part", x="low", y="high", z="bottom", z_of="part"))
+    seen = lie(zero=Zero(x=LEFT, y=From(of="part", at="high"), z=From(of="part", at="low")))
     assert seen.part_low == pytest.approx([0, -50, 0])
     assert seen.part_high == pytest.approx([80, 0, 20])
 
 
 def test_a_hole_is_a_zero_where_it_stands_upright():
-    seen = lie(zero=Zero(of="hole", hole="hole1", z_of="part"))
+    seen = lie(zero=on_hole("hole1"))
     assert seen.pose.apply(np.array([32.0, 0.0, 20.0])) == pytest.approx([0, 0, 0])
     with pytest.raises(OutOfRange, match="stands upright"):
-        lie(zero=Zero(of="hole", hole="hole1"), orientation=Orientation(up="+x"))
+        lie(zero=on_hole("hole1"), orientation=Orientation(up="+x"))
     with pytest.raises(Missing, match="'nobody' doesn't exist"):
-        lie(zero=Zero(of="hole", hole="nobody"))
+        lie(zero=on_hole("nobody"))
 
 
 def test_a_point_of_one_setup_is_read_in_the_other():
     """Both zeros in the middle of the part; over X, z from the other face: (x, −y, −20 − z)."""
     first, second = (
-        lie(zero=Zero(of="part")),
-        lie(zero=Zero(of="part"), orientation=Orientation(up="-z")),
+        lie(zero=in_the_middle("part")),
+        lie(zero=in_the_middle("part"), orientation=Orientation(up="-z")),
     )
     point = np.array([11.0, 7.0, -3.0])
     across = second.pose.apply(first.pose.inverse().apply(point))
@@ -58,12 +62,26 @@ def test_a_point_of_one_setup_is_read_in_the_other():
 
 
 def test_zeros_are_said_in_words():
-    assert in_words(Zero()) == ("X Y middle of the blank", "Z top of the finished part")
-    assert in_words(Zero(of="part", x="low", y="high", z="bottom", z_of="stock")) == (
-        "X left end, Y back side of the finished part",
-        "Z bottom of the blank",
+    assert said(Zero()) == ["X Y middle of the blank", "Z top of the finished part"]
+    assert said(
+        Zero(x=LEFT, y=From(of="jaw", off_mm=-4.0), z=From(of="stock", at="high", off_mm=-0.5))
+    ) == [
+        "X left end of the finished part",
+        "Y 4.000 mm in front of the fixed jaw",
+        "Z 0.500 mm below the top of the blank",
+    ]
+    assert (
+        said(on_hole("hole1"))[0]
+        == "X Y on the axis of the hole of 6.800 mm at X 32.0 mm Y 0.0 mm of the part"
     )
-    assert in_words(Zero(of="hole", hole="h"))[0] == "X Y on the axis of the hole"
+    assert said(Zero(z=From(of="part", at="high", off_mm=34.16)), turns=True) == [
+        "X on the spindle’s axis",
+        "Z 34.160 mm towards the tail from the free end of the finished part",
+    ]
+
+
+def said(zero, turns=False):
+    return [fill(each.text, each.values) for each in zero_said(zero, turns, GEOMETRY)]
 
 
 def test_round_stock_stands_round_its_axis():

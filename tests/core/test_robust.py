@@ -145,7 +145,7 @@ def a_change(draw) -> Edit:
         return Change(on="station:st1", fields={draw(st.sampled_from(HELD)): draw(SIZES)})
     if kind == "zero":
         x = draw(st.sampled_from(["low", "middle", "high"]))
-        fields = {"zero.of": draw(EITHER), "zero.x": x, "zero.z_of": draw(EITHER)}
+        fields = {"zero.x.of": draw(EITHER), "zero.x.at": x, "zero.z.of": draw(EITHER)}
         return Change(on="station:st1", fields=fields)
     if kind == "stock":
         over = draw(st.lists(st.floats(0.0, 12.0), min_size=6, max_size=6))

@@ -17,6 +17,7 @@ from machining.plan.edit import AddOperation, Change, Keep
 from machining.plan.operation import Drill, FinishWalls
 from machining.plan.places import OnFeatures
 from machining.plan.trade import Start, TurnOver
+from machining.plan.zero import in_the_middle
 from machining.quantities.names import drill_name, thread_name
 from machining.ways.first_setup import fits, with_usual_stock
 from machining.ways.offers import offers
@@ -102,7 +103,7 @@ def test_a_further_setup_is_the_last_turned_over_with_the_next_offset_and_a_deci
     second = after(first, TurnOver(setup="s1", id="s2", station="st2"))
     assert [s.orientation.up for s in second.stations] == ["+z", "-z"]
     assert [s.work_offset for s in second.stations] == ["G54", "G55"]
-    assert second.setups[1].stations[0].zero.of == "part"
+    assert second.setups[1].stations[0].zero == in_the_middle("part")
     assert (
         with_usual_stock(
             BARE.model_copy(update={"stock": sawn_block(z=(0, 0.5))}), LIBRARY.settings

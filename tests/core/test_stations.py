@@ -17,7 +17,7 @@ from machining.facts.times import cycles, parts
 from machining.memo import Memo
 from machining.plan.apply import EditRefused, apply
 from machining.plan.at import Grid, One, Row, Spots
-from machining.plan.document import Orientation, Plan, Setup, Station, Zero
+from machining.plan.document import Orientation, Plan, Setup, Station
 from machining.plan.edit import (
     AddSetup,
     Change,
@@ -30,6 +30,7 @@ from machining.plan.edit import (
 )
 from machining.plan.trade import AddStation, Load
 from machining.plan.upgrades import up_to_date
+from machining.plan.zero import in_the_middle
 from machining.ways.offers import offers
 from machining.ways.trade import structural
 from shop.demo import latch
@@ -69,7 +70,7 @@ def both_sides(**fields) -> Plan:
         takes="st1",
         orientation=Orientation(up="-z"),
         holding=VISE,
-        zero=Zero(of="part"),
+        zero=in_the_middle("part"),
         work_offset="G55",
         at=fields.pop("second_at", None),
     )
@@ -281,7 +282,7 @@ def test_a_planner_adds_the_other_side_beside_it_and_loads_four():
     beside = after(good(), AddStation(setup="s1", id="b"))
     new, first = beside.station("b"), beside.station("st1")
     assert (new.takes, new.orientation.up, new.work_offset) == ("st1", "-z", "G55")
-    assert new.holding == good().stations[0].holding and new.zero.of == "part"
+    assert new.holding == good().stations[0].holding and new.zero == in_the_middle("part")
     assert "travel.neighbour" not in ids(beside)
     assert new.at.spots[0][0] - first.at.spots[0][0] == 140.0
     more = after(beside, Load(station="b", parts=4))

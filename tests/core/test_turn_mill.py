@@ -9,11 +9,12 @@ import pytest
 from machining.findings.finding import in_words
 from machining.holding.chuck import side_force_at_grip
 from machining.plan.apply import apply
-from machining.plan.document import Orientation, Station, Zero
+from machining.plan.document import Orientation, Station
 from machining.plan.edit import Change
 from machining.plan.operation import Drill, Slot
 from machining.plan.places import Points, Rectangle
 from machining.plan.turned import Plane, TurnFace
+from machining.plan.zero import in_the_middle
 from machining.world.capability import carrier_of, place_of, rig, turns_work, usual_rig
 
 from . import lathe
@@ -149,7 +150,7 @@ def two_spindles():
         place="sub",
         orientation=Orientation(up="-z"),
         holding=CHUCK.model_copy(update={"grip_mm": 20.0}),
-        zero=Zero(of="part"),
+        zero=in_the_middle("part"),
         work_offset="G55",
     )
     faced = TurnFace(id="behind", tool="t1", station="st2", on=Plane(z_mm=0.0))

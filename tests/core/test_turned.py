@@ -270,7 +270,7 @@ def test_nothing_held_on_a_lathe_offers_its_chucks():
     found = finding(bare, "hold.none-chosen")
     after = apply(bare, found.fixes[0].edits)
     assert after.setups[0].stations[0].in_chuck is not None and "hold.none-chosen" not in ids(after)
-    assert answer(bare).setups[0].stations[0].zero_words[0] == "X on the spindle’s axis"
+    assert answer(bare).setups[0].stations[0].zero[0].text == "X on the spindle’s axis"
     in_vise = plan(
         setups=(setup(FACE, holding={"vise": "vise-125", "grip_depth_mm": 6.0, "torque_nm": 30.0}),)
     )

@@ -20,7 +20,16 @@ from tests.at_length import some
 
 from . import build, lathe
 from .build import DRILL, FACE, OUTSIDE, ROUGH, TAP, TOOLS, changed, plan, tool, whole
-from .cases_of_the_whole import PLUG, asking, backwards, meeting, one_offset, without, zero_on
+from .cases_of_the_whole import (
+    ON_HOLE,
+    PLUG,
+    asking,
+    backwards,
+    meeting,
+    one_offset,
+    without,
+    zero_on,
+)
 
 MORE = (
     *TOOLS,
@@ -156,7 +165,7 @@ WRONG = [
     Wrong(
         "a zero on a hole not yet drilled",
         "route.zero-not-there",
-        lambda: zero_on(whole(), of="hole", hole="hole0"),
+        lambda: zero_on(whole(), x=ON_HOLE, y=ON_HOLE),
     ),
     Wrong(
         "a thread nobody cuts",

@@ -108,7 +108,7 @@ def test_a_turned_plan_is_answered_and_released(planner, approver, turned, unfin
     answer = planner.get(f"/plans/{turned.pk}")
     assert not [f for f in answer["evaluation"]["findings"] if f["severity"] != "note"]
     assert (
-        answer["evaluation"]["setups"][0]["stations"][0]["zero_words"][0]
+        answer["evaluation"]["setups"][0]["stations"][0]["zero"][0]["text"]
         == "X on the spindle’s axis"
     )
     assert len(answer["evaluation"]["setups"][0]["stations"][0]["bodies"]) == 4

@@ -8,7 +8,7 @@ from math import ceil
 from shapely import box
 
 from machining.geometry.frames import Vector
-from machining.geometry.solids import below, bounds
+from machining.geometry.solids import Solid, below, bounds
 from machining.holding import grip
 from machining.memo import Memo
 from machining.placing.zero import Lie
@@ -53,16 +53,17 @@ def gripped_bounds(station: StationFacts, holding: Holding, memo: Memo) -> tuple
     """Corners of what lies between the jaws: the stock up to their tops, which can be narrower than
     the rest.
     """
-    seat = float(station.lie.stock_low[2])
-    part = memo.get(
+    return memo.get(
         ("gripped", station.arrives.key, holding.grip_depth_mm),
-        lambda: bounds(below(station.arrives.solid, seat + holding.grip_depth_mm)),
+        lambda: gripped(holding, station.arrives.solid),
     )
-    return (
-        part
-        if float(part[1][2]) > float(part[0][2])
-        else (station.lie.stock_low, station.lie.stock_high)
-    )
+
+
+def gripped(holding: Holding, stock: Solid) -> tuple[Vector, Vector]:
+    """The same of a solid that lies as it is held."""
+    low, high = bounds(stock)
+    part = bounds(below(stock, float(low[2]) + holding.grip_depth_mm))
+    return part if float(part[1][2]) > float(part[0][2]) else (low, high)
 
 
 def jaws_of(

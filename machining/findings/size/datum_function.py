@@ -8,11 +8,13 @@ from machining.facts.context import OperationFacts, PlanFacts, StationFacts
 from machining.facts.covered import share_there, words_for
 from machining.facts.left import Piece
 from machining.facts.state import State
+from machining.facts.zero import place_said, the
 from machining.geometry.frames import Direction
 from machining.plan.document import Holding
 from machining.plan.edit import Change
 from machining.plan.proposal import Proposal
-from machining.quantities.said import Shown
+from machining.plan.zero import From
+from machining.quantities.said import Shown, within
 from machining.world.feature import Flat, Hole
 from machining.world.part import Requirement
 
@@ -20,16 +22,7 @@ from ..finding import Finding
 from .uncovered import works_on
 
 MOST = 0.5  # of a face, and it is there
-ENDS = {"low": "-", "high": "+"}
-PLACES = {
-    ("x", "low"): "the left end",
-    ("x", "high"): "the right end",
-    ("y", "low"): "the front side",
-    ("y", "high"): "the back side",
-    ("z", "top"): "the top",
-    ("z", "bottom"): "the bottom",
-}
-OF = {"stock": "the blank as it comes", "part": "the finished part"}
+SIDE_OF = {"low": "-", "high": "+"}
 
 
 def datum_function(facts: PlanFacts, left: list[Piece]) -> Iterator[Finding]:
@@ -50,16 +43,17 @@ def _located(datum: Flat | Hole, op: OperationFacts, facts: PlanFacts) -> bool:
         made_here = any(
             datum.id in getattr(other.operation.on, "ids", ()) for other in op.setup.operations
         )
-        return made_here or (zero.of == "hole" and zero.hole == datum.id)
+        return made_here or zero.x.feature == zero.y.feature == datum.id
     side = station.lie.looks(datum.faces)
     if not _is_there(datum, station.arrives, facts):
         return _is_there(datum, station.leaves, facts)  # cut in the same holding
-    if side[1] == "z":
-        return side == "-z" or zero.z == "top"
+    taken = zero.taken["xyz".index(side[1])]
     held = station.planned.holding
+    if side == "-z" or taken.feature == datum.id:
+        return True
     if isinstance(held, Holding) and held.fixed == side:
         return True
-    return zero.of != "hole" and ENDS.get(getattr(zero, side[1])) == side[0]
+    return taken.of in ("stock", "part") and SIDE_OF.get(taken.at) == side[0]
 
 
 def _is_there(datum: Flat, state: State, facts: PlanFacts) -> bool:
@@ -69,23 +63,21 @@ def _is_there(datum: Flat, state: State, facts: PlanFacts) -> bool:
 def _told(asked: Requirement, datum: Flat | Hole, op: OperationFacts, facts: PlanFacts) -> Finding:
     zero, said = op.station.planned.zero, words_for(datum)
     side = op.station.lie.looks(datum.faces) if isinstance(datum, Flat) else None
-    if zero.of == "hole" and (side is None or side[1] != "z"):
-        taken = "a hole"
-    else:
-        letter = side[1] if side is not None else "x"
-        place = PLACES.get((letter, getattr(zero, letter)), "the middle")
-        taken = f"{place} of {OF[zero.z_of if letter == 'z' else zero.of]}"
+    k = "xyz".index(side[1]) if side is not None else 0
+    place = place_said(k, zero.taken[k], False, facts.geometry)
+    taken = within(place, "on_")
+    where = the(taken.text).replace("the blank", "the blank as it comes")
     return Finding(
         "size.datum-function",
         "look",
         op.setup.planned.id,
         "",
         f"{{what}} is measured from {said.text}; where operation {{op}} cuts it the zero is on"
-        " {taken}: what both are off adds up.",
+        f" {where}: what both are off adds up.",
         {
             "what": Shown(asked.what),
             "op": Shown(str(op.number)),
-            "taken": Shown(taken),
+            **taken.values,
             **said.values,
         },
         "",
@@ -100,12 +92,14 @@ def _on_it(
     """The zero on the face or hole itself, where that is there when the part comes in."""
     on = f"station:{station.id}"
     if isinstance(datum, Hole):
-        fields: dict[str, object] = {"zero.of": "hole", "zero.hole": datum.id}
+        on_it = From(of="hole", feature=datum.id).model_dump(mode="json")
+        fields: dict[str, object] = {"zero.x": on_it, "zero.y": on_it}
     elif side is None or not _is_there(datum, station.arrives, facts):
         return
-    elif side[1] == "z":
-        fields = {"zero.z": "top", "zero.z_of": "part"}
+    elif datum.outermost:
+        end = From(of="part", at="low" if side[0] == "-" else "high")
+        fields = {f"zero.{side[1]}": end.model_dump(mode="json")}
     else:
-        end = "low" if side[0] == "-" else "high"
-        fields = {"zero.of": "part", "zero.hole": "", f"zero.{side[1]}": end}
+        face = From(of="face", feature=datum.id)
+        fields = {f"zero.{side[1]}": face.model_dump(mode="json")}
     yield Proposal("Take the zero from there", (Change(on=on, fields=fields),), {})

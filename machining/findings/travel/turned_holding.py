@@ -10,10 +10,12 @@ from machining.plan.document import SIDES
 from machining.plan.edit import Change
 from machining.plan.places import OnFeatures, Outside, Top
 from machining.plan.proposal import Proposal
+from machining.plan.zero import End, From
 from machining.quantities.said import Shown
 
 LEFT = {"+y": "-x", "-x": "-y", "-y": "+x", "+x": "+y"}  # where a side goes, seen from above
-OTHER = {"low": "high", "middle": "middle", "high": "low"}
+OTHER: dict[End, End] = {"low": "high", "middle": "middle", "high": "low"}
+TURNS_WITH_IT = {"stock", "part", "jaw"}  # what a zero stays on when all is turned
 
 
 def a_quarter(op: Ready) -> Iterator[Proposal]:
@@ -22,22 +24,28 @@ def a_quarter(op: Ready) -> Iterator[Proposal]:
     """
     held, planned = held_in(op.station), op.station.planned
     named = all(isinstance(each.on, Top | Outside | OnFeatures) for each in op.station.work)
-    if held is None or not named or planned.zero.of == "hole":
+    x, y = planned.zero.x, planned.zero.y
+    if held is None or not named or not {x.of, y.of} <= TURNS_WITH_IT:
         return
-    zero, fixed = planned.zero, held[0].fixed
+    fixed = held[0].fixed
     ways = (
-        (90, LEFT[fixed], OTHER[zero.y], zero.x),
-        (270, next(k for k, v in LEFT.items() if v == fixed), zero.y, OTHER[zero.x]),
+        (90, LEFT[fixed], _other(y), x),
+        (270, next(k for k, v in LEFT.items() if v == fixed), y, _other(x)),
     )
-    for turn, side, x, y in ways:
+    for turn, side, new_x, new_y in ways:
         fields = {
             "orientation.turn": (planned.orientation.turn + turn) % 360,
             "holding.fixed": side,
-            "zero.x": x,
-            "zero.y": y,
+            "zero.x": new_x.model_dump(mode="json"),
+            "zero.y": new_y.model_dump(mode="json"),
         }
         yield Proposal(
             "Turn vise and part a quarter, the fixed jaw to the {side}",
             (Change(on=op.station.on, fields=fields),),
             {"side": Shown(dict(SIDES)[side])},
         )
+
+
+def _other(taken: From) -> From:
+    """The same place once its axis looks the other way."""
+    return taken.model_copy(update={"at": OTHER[taken.at], "off_mm": 0.0 - taken.off_mm})

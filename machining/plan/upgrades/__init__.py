@@ -11,13 +11,19 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import Any
 
-from . import from_1_kept_findings, from_2_forms_of_stock, from_3_stations
+from . import (
+    from_1_kept_findings,
+    from_2_forms_of_stock,
+    from_3_stations,
+    from_4_zero_of_each_axis,
+)
 
 Raw = dict[str, Any]
 STEPS: dict[int, Callable[[Raw], Raw]] = {
     1: from_1_kept_findings.step,
     2: from_2_forms_of_stock.step,
     3: from_3_stations.step,
+    4: from_4_zero_of_each_axis.step,
 }
 FORMAT = max(STEPS) + 1
 

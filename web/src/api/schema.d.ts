@@ -655,6 +655,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/plans/{id}/stations/{station}/zero": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Station Zero
+         * @description What each axis of a station's zero could be taken from, and how it is picked up.
+         */
+        get: operations["shop_jobs_plans_station_zero"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plans/{id}/step": {
         parameters: {
             query?: never;
@@ -2528,6 +2548,43 @@ export interface components {
             /** Typed */
             typed: components["schemas"]["TypedOut"][];
         };
+        /**
+         * From
+         * @description What one axis of a zero is taken from: an end or the middle of the blank or the finished part
+         *     (``at``), the axis of a hole or a flat face (``feature``), the fixed jaw, what the part rests
+         *     on, the middle or the top of the table. Zero lies ``off_mm`` from there, towards plus. ``by`` is
+         *     how it is picked up, empty: as the shop does there.
+         */
+        From: {
+            /**
+             * At
+             * @default middle
+             * @enum {string}
+             */
+            at: "low" | "middle" | "high";
+            /**
+             * By
+             * @default
+             * @enum {string}
+             */
+            by: "" | "edge" | "probe" | "indicator" | "touch" | "known";
+            /**
+             * Feature
+             * @default
+             */
+            feature: string;
+            /**
+             * Of
+             * @default stock
+             * @enum {string}
+             */
+            of: "stock" | "part" | "hole" | "face" | "jaw" | "seat" | "table";
+            /**
+             * Off
+             * @default 0
+             */
+            off_mm: number;
+        };
         /** GaugeOut */
         GaugeOut: {
             /** Figure */
@@ -3952,10 +4009,10 @@ export interface components {
         Plan: {
             /**
              * Format
-             * @default 4
+             * @default 5
              * @constant
              */
-            format: 4;
+            format: 5;
             /**
              * Kept
              * @default []
@@ -5851,13 +5908,29 @@ export interface components {
             work_offset: string;
             /**
              * @default {
-             *       "hole": "",
-             *       "of": "stock",
+             *       "each_part": false,
              *       "reason": "",
-             *       "x": "middle",
-             *       "y": "middle",
-             *       "z": "top",
-             *       "z_of": "part"
+             *       "x": {
+             *         "at": "middle",
+             *         "by": "",
+             *         "feature": "",
+             *         "of": "stock",
+             *         "off_mm": 0
+             *       },
+             *       "y": {
+             *         "at": "middle",
+             *         "by": "",
+             *         "feature": "",
+             *         "of": "stock",
+             *         "off_mm": 0
+             *       },
+             *       "z": {
+             *         "at": "high",
+             *         "by": "",
+             *         "feature": "",
+             *         "of": "part",
+             *         "off_mm": 0
+             *       }
              *     }
              */
             zero: components["schemas"]["Zero"];
@@ -5882,6 +5955,8 @@ export interface components {
             part_high: number[];
             /** Part Low */
             part_low: number[];
+            /** Picked */
+            picked: components["schemas"]["SentenceOut"][];
             /** Pose */
             pose: number[];
             /** Positions */
@@ -5900,8 +5975,8 @@ export interface components {
             };
             /** Up */
             up: string;
-            /** Zero Words */
-            zero_words: string[];
+            /** Zero */
+            zero: components["schemas"]["SentenceOut"][];
         };
         /** StepOut */
         StepOut: {
@@ -6903,49 +6978,96 @@ export interface components {
         };
         /**
          * Zero
-         * @description A named place of the stock or the part, as it lies in this setup; or the axis of a hole.
+         * @description ``each_part`` says whether it is picked up anew on every part, or on the first and kept.
          */
         Zero: {
             /**
-             * Hole
-             * @default
+             * Picked up
+             * @default false
              */
-            hole: string;
-            /**
-             * Of
-             * @default stock
-             * @enum {string}
-             */
-            of: "stock" | "part" | "hole";
+            each_part: boolean;
             /**
              * Reason
              * @default
              */
             reason: string;
             /**
-             * X
-             * @default middle
-             * @enum {string}
+             * @default {
+             *       "at": "middle",
+             *       "by": "",
+             *       "feature": "",
+             *       "of": "stock",
+             *       "off_mm": 0
+             *     }
              */
-            x: "low" | "middle" | "high";
+            x: components["schemas"]["From"];
             /**
-             * Y
-             * @default middle
-             * @enum {string}
+             * @default {
+             *       "at": "middle",
+             *       "by": "",
+             *       "feature": "",
+             *       "of": "stock",
+             *       "off_mm": 0
+             *     }
              */
-            y: "low" | "middle" | "high";
+            y: components["schemas"]["From"];
             /**
-             * Z
-             * @default top
-             * @enum {string}
+             * @default {
+             *       "at": "high",
+             *       "by": "",
+             *       "feature": "",
+             *       "of": "part",
+             *       "off_mm": 0
+             *     }
              */
-            z: "top" | "bottom";
+            z: components["schemas"]["From"];
+        };
+        /**
+         * ZeroAxisOut
+         * @description ``picked`` is how it is found as the plan has it, ``within_mm`` how closely, each way.
+         */
+        ZeroAxisOut: {
             /**
-             * Z Of
-             * @default part
+             * Axis
              * @enum {string}
              */
-            z_of: "stock" | "part";
+            axis: "x" | "y" | "z";
+            /** Choices */
+            choices: components["schemas"]["ZeroChoiceOut"][];
+            /** Picked */
+            picked: string;
+            /** Ways */
+            ways: components["schemas"]["ZeroWayOut"][];
+            /** Within Mm */
+            within_mm: number;
+        };
+        /**
+         * ZeroChoiceOut
+         * @description A place an axis can be taken from, as the plan names it, in words.
+         */
+        ZeroChoiceOut: {
+            /**
+             * At
+             * @enum {string}
+             */
+            at: "low" | "middle" | "high";
+            /** Feature */
+            feature: string;
+            /** Of */
+            of: string;
+            /** Text */
+            text: string;
+            /** Values */
+            values: {
+                [key: string]: components["schemas"]["ShownOut"];
+            };
+        };
+        /** ZeroWayOut */
+        ZeroWayOut: {
+            /** By */
+            by: string;
+            /** Words */
+            words: string;
         };
     };
     responses: never;
@@ -12538,6 +12660,155 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["StandingOut"][];
+                };
+            };
+            /** @description what was sent is no JSON */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description the role may not, or the token is missing */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description it is not there */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description there is no such method here */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description somebody was faster */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description it does not say how long it is */
+            411: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description it is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description its address is too long */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/html": string;
+                };
+            };
+            /** @description a value is refused; the sentence names field, value and range */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description too many wrong passwords */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description a fault of the program */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description it is still being worked out; ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description there is no room to store it */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shop_jobs_plans_station_zero: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+                station: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ZeroAxisOut"][];
                 };
             };
             /** @description what was sent is no JSON */

@@ -4,7 +4,7 @@ import { useLibrary } from '../../api/hooks'
 import { useUnits } from '../../app/units'
 import Stage from '../../stage/Stage'
 import type { Label, Prism, StageProps, ViewName } from '../../stage/types'
-import { Figure } from '../../ui/Figure'
+import { Figure, Sentence } from '../../ui/Figure'
 import { show } from '../../ui/format'
 import { turns } from '../../ui/turnShape'
 import { useFrame } from '../frame'
@@ -28,6 +28,7 @@ export function StagePanel({ setup, operation }: { setup: string; operation: str
   const planned = answer.plan.setups?.find((each) => each.id === setup)
   const op = whole?.operations.find((each) => each.id === operation)
   const seen = whole?.stations.find((each) => each.id === op?.station) ?? whole?.stations[0]
+  const upright = seen?.zero.at(-1)
   const station = planned?.stations.find((each) => each.id === seen?.id)
   const item = (kind: string, key: string | undefined) =>
     library?.items.find((each) => each.kind === kind && each.key === key)?.data as
@@ -185,7 +186,12 @@ export function StagePanel({ setup, operation }: { setup: string; operation: str
           <dt>Zero</dt>
           <dd>
             <ZeroMark /> <span className="n">{station.work_offset}</span>{' '}
-            {seen.zero_words[0]?.replace('X Y ', '')}
+            {seen.zero.slice(0, -1).map((each, k) => (
+              <span key={each.text}>
+                {k > 0 && ', '}
+                <Sentence {...each} text={each.text.replace('X Y ', '')} />
+              </span>
+            ))}
           </dd>
         </div>
         <div>
@@ -220,7 +226,7 @@ export function StagePanel({ setup, operation }: { setup: string; operation: str
         </div>
         <div>
           <dt>Z zero</dt>
-          <dd>{seen.zero_words[1]?.replace('Z ', '')}</dd>
+          <dd>{upright && <Sentence {...upright} text={upright.text.replace('Z ', '')} />}</dd>
         </div>
       </dl>
     </div>
