@@ -34,6 +34,7 @@ from machining.ways.offers import offers
 from machining.ways.tool_list import tools_for
 from machining.world.library import Library
 
+from .chains import stack_ups
 from .finishing import finishing
 from .loads import load, offsets
 from .trying import preview, tried_fixes
@@ -203,6 +204,7 @@ QUESTIONS: dict[str, Question] = {
     "offers": offered,
     "load": lambda plan, library, memo, **about: _plain(load(plan, library, memo, **about)),
     "offsets": offsets,
+    "chains": lambda plan, library, memo: _plain(stack_ups(plan, library, memo)),
     "zero": lambda plan, library, memo, **about: _plain(zero(plan, library, memo, **about)),
     "meant": meant,
     "tools": tools,

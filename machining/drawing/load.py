@@ -13,7 +13,7 @@ from .svg import Point2, Sheet
 Put = Callable[[float, float], Point2]
 WIDTH, ROOM, FOOT, MOST_HIGH = 560.0, 26.0, 34.0, 300.0
 FILLS = {"bed": "#f6f8fb", "jaw": "#dfe3ea", "part": "#eef1fa"}
-ORDER = ("bed", "jaw", "nose", "chuck", "part")
+ORDER = ("bed", "jaw", "stop", "nose", "chuck", "part")
 
 
 def load_drawing(load: LoadSeen, title: str, system: System) -> str:

@@ -59,7 +59,7 @@ def placed(
 
 def bodies_of(seen: StationFacts) -> list[tuple[str, Mesh]]:
     """The stock and what is drawn of what holds it."""
-    held = seen.stand.of("jaw", "nose", "parallel", "chuck")
+    held = seen.stand.of("jaw", "stop", "nose", "parallel", "chuck")
     return [
         ("stock", to_mesh(seen.arrives.solid)),
         *((body.role, to_mesh(prism(body.region, body.bottom, body.top))) for body in held),
@@ -67,7 +67,14 @@ def bodies_of(seen: StationFacts) -> list[tuple[str, Mesh]]:
 
 
 def lines(sheet: Sheet, bodies: list[tuple[str, Mesh]], eye: Eye, place: Place) -> None:
-    fills = {"jaw": JAW, "nose": JAW, "chuck": JAW, "parallel": PARALLEL, "stock": STOCK}
+    fills = {
+        "jaw": JAW,
+        "stop": JAW,
+        "nose": JAW,
+        "chuck": JAW,
+        "parallel": PARALLEL,
+        "stock": STOCK,
+    }
     order = sorted(bodies, key=lambda body: float(eye.flat(body[1].vertices)[:, 2].max()))
     for kind, mesh in order:
         flat = eye.flat(mesh.vertices)

@@ -58,7 +58,7 @@ class Place:
 def covered(facts: PlanFacts, memo: Memo) -> list[Place]:
     """Every place of the part and how far it is, in the order of its faces."""
     part = facts.geometry
-    spots, outwards, faces = spots_on(part.mesh)
+    spots, outwards, faces = _spots(part, memo)
     if not len(spots):
         return []
     worked = {id for op in facts.operations() for id in getattr(op.operation.on, "ids", ())}
@@ -95,7 +95,7 @@ def share_there(face: Flat | Pocket, state: State, part: PartGeometry) -> float:
     """How much of a flat face or a floor of the part is there, with nothing over it; of a state's
     stock.
     """
-    spots, outwards, _ = spots_on(part.mesh)
+    spots, outwards, _ = _spots(part, state.memo)
     looks, height = face.plane
     k, sign = "xyz".index(looks[1]), 1.0 if looks[0] == "+" else -1.0
     own = (sign * outwards[:, k] > SQUARE) & (abs(sign * spots[:, k] - height) < NEAR_MM)
@@ -103,6 +103,10 @@ def share_there(face: Flat | Pocket, state: State, part: PartGeometry) -> float:
         return 0.0
     over = _over(state, part, spots, outwards)[own]
     return float((over <= THIN_MM).mean())
+
+
+def _spots(part: PartGeometry, memo: Memo) -> tuple[Vector, Vector, NDArray[np.int32]]:
+    return memo.get(("spots", part.key), lambda: spots_on(part.mesh))
 
 
 def _over(state: State, part: PartGeometry, spots: Vector, outwards: Vector) -> Vector:

@@ -8,8 +8,10 @@ from typing import Literal
 from shapely import box, unary_union
 from shapely.geometry.base import BaseGeometry
 
+from machining.geometry.frames import Vector
+
 BED_OVER_MM, BED_MM = 22.0, 12.0  # of a bed beside the jaws and down, as it is drawn
-Role = Literal["part", "jaw", "nose", "parallel", "bed", "chuck"]
+Role = Literal["part", "jaw", "stop", "nose", "parallel", "bed", "chuck"]
 
 
 @dataclass(frozen=True, slots=True)
@@ -29,13 +31,15 @@ class Body:
 @dataclass(frozen=True, slots=True)
 class Stand:
     """``key`` is equal for equal bodies. ``grips_at`` is the diameter it closes on or, ``inside``,
-    opens into, mm; 0 where it is no round holding.
+    opens into, mm; 0 where it is no round holding. ``gripped`` are the corners of what lies
+    between the jaws of a vise.
     """
 
     bodies: tuple[Body, ...] = ()
     key: tuple[object, ...] = ()
     grips_at: float = 0.0
     inside: bool = False
+    gripped: tuple[Vector, Vector] | None = None
 
     def of(self, *roles: Role) -> tuple[Body, ...]:
         return tuple(body for body in self.bodies if body.role in roles)
@@ -43,7 +47,7 @@ class Stand:
     @property
     def beside(self) -> tuple[Body, ...]:
         """What stands beside the part, where a tool and its holder can meet it."""
-        return self.of("jaw", "nose")
+        return self.of("jaw", "stop", "nose")
 
     @property
     def near(self) -> tuple[Body, ...]:

@@ -13,7 +13,7 @@ from machining.geometry.solids import outline, posed
 from machining.memo import Memo, digest
 from machining.placing.zero import Lie, lie_of
 from machining.plan.document import Station
-from machining.plan.zero import From
+from machining.plan.zero import From, Of
 from machining.quantities.errors import MachiningError, OutOfRange
 from machining.world.capability import place_of
 from machining.world.geometry import PartGeometry
@@ -167,13 +167,17 @@ class Held:
     item: AnyHolding | None
     stock: State
 
-    def jaw(self, turn: Vector) -> tuple[int, float]:
-        """Raises OutOfRange where no vise holds it."""
+    def against(self, of: Of, turn: Vector) -> tuple[int, float]:
+        """Raises OutOfRange where no vise holds it, or no stop stands there."""
         held = self.station.in_vise
         if held is None:
-            raise OutOfRange("Zero on the fixed jaw", "no vise", "a part held in a vise")
+            raise OutOfRange(f"Zero on the {of}", "no vise", "a part held in a vise")
+        if of == "stop" and not held.stop:
+            raise OutOfRange("Zero on the stop", "no stop", "a holding with a stop")
         low, high = vise.gripped(held, posed(self.stock.solid, Pose(turn, np.zeros(3))))
         across = "xy".index(held.fixed[1])
+        if of == "stop":
+            return 1 - across, float((high if held.stop == "high" else low)[1 - across])
         return across, float((high if held.fixed[0] == "+" else low)[across])
 
     def table(self, stock: tuple[Vector, Vector]) -> Vector:

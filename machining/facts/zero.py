@@ -34,6 +34,7 @@ CAN: dict[Of, tuple[Picked, ...]] = {
     "hole": ("indicator", "probe"),
     "table": ("known", "indicator", "probe"),
     "jaw": ("edge", "probe", "indicator", "known"),
+    "stop": ("edge", "probe", "known"),
     "seat": ("touch", "probe", "known"),
 }
 ON_A_SIDE: tuple[Picked, ...] = ("edge", "probe", "touch")
@@ -97,6 +98,8 @@ def place_said(k: int, taken: From, turns: bool, geometry: PartGeometry) -> Said
         return Said(f"{end.get(taken.at, 'middle')} of {WHOSE[taken.of]}")
     if taken.of == "jaw":
         return Said("the fixed jaw")
+    if taken.of == "stop":
+        return Said("the stop")
     if taken.of == "seat":
         return Said("what the part rests on")
     if taken.of == "table":
@@ -194,6 +197,8 @@ def _is_there(k: int, of: Of, station: StationFacts) -> bool:
     held = station.planned.in_vise
     if of == "jaw":
         return held is not None and "xy".index(held.fixed[1]) == k
+    if of == "stop":
+        return held is not None and bool(held.stop) and "xy".index(held.fixed[1]) != k
     if of == "seat":
         return held is not None
     return not station.turns and station.planned.positions == 1

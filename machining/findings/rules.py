@@ -70,6 +70,7 @@ from .size.blank_short import blank_short
 from .size.blend import blend
 from .size.chain import chain
 from .size.datum_function import datum_function
+from .size.datum_sawn import datum_sawn
 from .size.edges import edge_excluded, edges
 from .size.face_not_yet_cut import face_not_yet_cut
 from .size.fixed_size import fixed_size
@@ -83,6 +84,7 @@ from .size.push_off import push_off
 from .size.repeat_missing import repeat_missing
 from .size.run_out import run_out
 from .size.spring_pass import spring_pass
+from .size.stack_up import stack_up
 from .size.thread_before_turning import thread_before_turning
 from .size.turned_finish import turned_finish
 from .size.uncovered import uncovered
@@ -117,6 +119,7 @@ STATION_RULES: tuple[StationRule, ...] = (
     no_such_parallels,
     overhang,
     blank_short,
+    datum_sawn,
     skin,
     table_size,
     lift,
@@ -221,5 +224,6 @@ PLAN_RULES: tuple[PlanRule, ...] = (
     no_reason,
     chain,
     datum_function,
+    stack_up,
     edges,
 )

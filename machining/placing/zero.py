@@ -18,7 +18,7 @@ from machining.geometry.frames import (
     orientation,
 )
 from machining.plan.document import Station
-from machining.plan.zero import From
+from machining.plan.zero import From, Of
 from machining.quantities.errors import Missing, OutOfRange
 from machining.world.feature import Hole, is_face
 from machining.world.geometry import PartGeometry
@@ -96,8 +96,10 @@ def lie_of(
 class Stands(Protocol):
     """How a part is held, in the coordinates of the part as it is turned (mm)."""
 
-    def jaw(self, turn: Vector) -> tuple[int, float]:
-        """The axis across the fixed jaw's face and where that is. Raises OutOfRange without one."""
+    def against(self, of: Of, turn: Vector) -> tuple[int, float]:
+        """The axis across the face of the fixed jaw, or of the stop, and where that is. Raises
+        OutOfRange without one.
+        """
 
     def table(self, stock: tuple[Vector, Vector]) -> Vector:
         """The middle of the table's top. Raises OutOfRange where parts stand at several places."""
@@ -131,12 +133,12 @@ class Around:
             raise OutOfRange(f"Zero's {'XYZ'[k]}", taken.of, "a part that is held")
         if taken.of == "table":
             return float(self.stands.table(self.stock)[k])
-        across, at = self.stands.jaw(self.turn)
+        across, at = self.stands.against(taken.of, self.turn)
         if across != k:
             raise OutOfRange(
                 f"Zero's {'XYZ'[k]}",
-                "the fixed jaw",
-                f"of {'XYZ'[across]}, which the jaw lies square to",
+                f"the {'fixed jaw' if taken.of == 'jaw' else taken.of}",
+                f"of {'XYZ'[across]}, which that lies square to",
             )
         return at
 

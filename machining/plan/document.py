@@ -35,6 +35,7 @@ from .operation import Operation
 from .zero import Zero
 
 SIDES = (("+y", "back"), ("-y", "front"), ("+x", "right"), ("-x", "left"))
+STOPS = (("", "none"), ("low", "at its left or front end"), ("high", "at its right or back end"))
 BLANK = "blank"  # what a station takes that takes from no other
 CLOSE = (("outside", "from outside"), ("inside", "into a bore"))
 
@@ -49,7 +50,9 @@ class Orientation(Record):
 
 
 class Holding(Record):
-    """Two jaws of a vise. ``fixed`` is the side of the machine the fixed jaw stands on."""
+    """Two jaws of a vise. ``fixed`` is the side of the machine the fixed jaw stands on, ``stop``
+    the end the part is pushed against along the jaws.
+    """
 
     kind: Literal["vise"] = "vise"
     vise: Key
@@ -57,6 +60,7 @@ class Holding(Record):
     grip_depth_mm: Annotated[Length, Asked("Grip")]
     torque_nm: Annotated[Torque, Asked("Torque", "torque")]
     shift_mm: Annotated[Coordinate, Asked("Shift along the jaws")] = 0.0
+    stop: Annotated[Literal["", "low", "high"], Asked("Stop", choices=STOPS)] = ""
     parallels_in_mm: Annotated[
         LengthOrZero | None, Asked("Parallels in from the jaws", empty="at them")
     ] = None

@@ -12,12 +12,12 @@ from machining.world.asked import Asked
 from machining.world.record import Line, NoneOrId, Record
 
 Axis = Literal["x", "y", "z"]
-Of = Literal["stock", "part", "hole", "face", "jaw", "seat", "table"]
+Of = Literal["stock", "part", "hole", "face", "jaw", "stop", "seat", "table"]
 End = Literal["low", "middle", "high"]
 AXES: tuple[Axis, ...] = ("x", "y", "z")
 MOST_MM = 1000.0
 # what an axis can be taken from
-SIDEWAYS: tuple[Of, ...] = ("stock", "part", "hole", "face", "jaw", "table")
+SIDEWAYS: tuple[Of, ...] = ("stock", "part", "hole", "face", "jaw", "stop", "table")
 UPRIGHT: tuple[Of, ...] = ("stock", "part", "face", "seat", "table")
 NAMED: frozenset[Of] = frozenset({"hole", "face"})  # by the id of a feature
 PICKED = (
@@ -32,9 +32,9 @@ Picked = Literal["", "edge", "probe", "indicator", "touch", "known"]
 
 class From(Record):
     """What one axis of a zero is taken from: an end or the middle of the blank or the finished part
-    (``at``), the axis of a hole or a flat face (``feature``), the fixed jaw, what the part rests
-    on, the middle or the top of the table. Zero lies ``off_mm`` from there, towards plus. ``by`` is
-    how it is picked up, empty: as the shop does there.
+    (``at``), the axis of a hole or a flat face (``feature``), the fixed jaw, the stop, what the
+    part rests on, the middle or the top of the table. Zero lies ``off_mm`` from there, towards
+    plus. ``by`` is how it is picked up, empty: as the shop does there.
     """
 
     of: Of = "stock"

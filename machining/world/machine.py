@@ -168,7 +168,7 @@ class Machine(Record):
     ``tram_note`` says how square the spindle stands to the table; ``face_towards`` is the direction
     in which a face mill leaves the better surface for it. ``offset_block`` is how its control takes
     work offsets from a file, empty where nobody knows. ``obstacles`` are what its table carries the
-    work past.
+    work past. ``positioning_mm`` is how closely its axes go to a place, each way.
     """
 
     key: Key
@@ -179,6 +179,7 @@ class Machine(Record):
     corner_tolerance_mm: Length = 0.05
     block_time_s: SecondsOrZero = 0.002
     compliance_um_n: Compliance = 0.01
+    positioning_mm: Length = 0.005
     work_offsets: tuple[WorkOffset, ...] = ("G54", "G55", "G56", "G57", "G58", "G59")
     offset_block: Literal["", "g10"] = ""
     coolant: tuple[Coolant, ...] = ("flood", "air", "none")

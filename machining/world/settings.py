@@ -79,6 +79,7 @@ GROUPS: dict[str, tuple[str, ...]] = {
         "seat_again_mm",
         "tool_length_mm",
         "tool_radius_mm",
+        "index_mm",
     ),
     "Moves and time": (
         "first_clearance_mm",
@@ -202,6 +203,9 @@ class Settings(Record):
     )
     tool_radius_mm: LengthOrZero = Field(
         0.01, description="how closely the radius of a tool is known where it cuts"
+    )
+    index_mm: LengthOrZero = Field(
+        0.01, description="how closely a place stands once a table or a head has turned"
     )
     speed_step_rpm: Step = Field(10.0, description="spindle speeds are offered in steps of this")
     feed_step_mm_min: Step = Field(10.0, description="feeds are offered in steps of this")

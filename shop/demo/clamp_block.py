@@ -18,8 +18,8 @@ from machining.plan.operation import (
     Tap,
 )
 from machining.plan.places import OnFeatures, Outside
-from machining.plan.zero import in_the_middle
-from machining.world.feature import Hole, Pocket
+from machining.plan.zero import From, Zero, in_the_middle
+from machining.world.feature import Flat, Hole, Pocket
 from machining.world.geometry import PartGeometry
 from machining.world.part import Part, Requirement
 from machining.world.stock.block import sawn_block
@@ -40,6 +40,11 @@ def _pocket(geometry: PartGeometry, opens: str) -> str:
     return next(f.id for f in geometry.features if isinstance(f, Pocket) and f.opens == opens)
 
 
+def _side(geometry: PartGeometry, faces: str) -> str:
+    found = (f for f in geometry.features if isinstance(f, Flat) and f.faces == faces)
+    return next(f.id for f in found if f.outermost)
+
+
 def _part(geometry: PartGeometry, key: str) -> Part:
     pocket, recess = _pocket(geometry, "+z"), _pocket(geometry, "-z")
     bore, pins = _holes(geometry, 20.0)[0], _holes(geometry, 6.0)[0]
@@ -52,12 +57,16 @@ def _part(geometry: PartGeometry, key: str) -> Part:
         ("bore", "Centre bore", bore, 20.0, 0.021, 0.0, "bore gauge", "every part"),
         ("pins", "Pin holes 6 H7", pins, 6.0, 0.012, 0.0, "plug gauge", "1 in 5"),
         ("recess", "Recess 40 long", recess, 40.0, 0.1, -0.1, "caliper", "1 in 10"),
+        ("height", "Height", _side(geometry, "+z"), 32.0, 0.1, -0.1, "micrometer", "1 in 5"),
+        ("place", "Pin from left side", pins, 12.0, 0.05, -0.05, "height gauge", seldom),
     )
+    measured_from = {"place": _side(geometry, "-x")}
     requirements = [
         Requirement(
             id=id,
             what=what,
             feature=feature,
+            datum=measured_from.get(id, ""),
             nominal_mm=nominal,
             upper_mm=upper,
             lower_mm=lower,
@@ -194,9 +203,18 @@ def _second(geometry: PartGeometry) -> Setup:
                 takes="st1",
                 orientation=Orientation(up="-z", turn=0),
                 holding=Holding(
-                    vise="vise-100-soft", fixed="+y", grip_depth_mm=12.0, torque_nm=25.0
+                    vise="vise-100-soft",
+                    fixed="+y",
+                    grip_depth_mm=12.0,
+                    torque_nm=25.0,
+                    stop="low",
                 ),
-                zero=in_the_middle("part"),
+                zero=Zero(
+                    x=From(of="stop", off_mm=48.0),
+                    y=From(of="jaw", off_mm=-32.0),
+                    z=From(of="seat", off_mm=32.0),
+                    reason="the middle is that of the first setup",
+                ),
                 work_offset="G55",
             ),
         ),

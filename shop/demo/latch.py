@@ -8,7 +8,7 @@ from machining.plan.at import Row
 from machining.plan.document import Holding, Orientation, Plan, Setup, Station
 from machining.plan.operation import Chamfer, Drill, Face, FinishWalls, RoughOutside
 from machining.plan.places import OnFeatures, Outside
-from machining.plan.zero import in_the_middle
+from machining.plan.zero import From, Zero, in_the_middle
 from machining.world.feature import Hole
 from machining.world.part import Part, Requirement
 from machining.world.stock.block import sawn_block
@@ -72,11 +72,17 @@ SECOND = Station(
     id="st2",
     takes="st1",
     orientation=Orientation(up="-z"),
-    holding=Holding(vise="vise-100-soft", fixed="+y", grip_depth_mm=8.0, torque_nm=25.0),
-    zero=in_the_middle("part"),
+    holding=Holding(
+        vise="vise-100-soft", fixed="+y", grip_depth_mm=8.0, torque_nm=25.0, stop="low"
+    ),
+    zero=Zero(
+        x=From(of="stop", off_mm=45.0),
+        y=From(of="jaw", off_mm=-25.0),
+        z=From(of="seat", off_mm=12.0),
+    ),
     work_offset="G57",
     offset_each=True,
-    at=Row(count=3, pitch_mm=116.0, at_mm=(215.0, 120.0)),
+    at=Row(count=3, pitch_mm=120.0, at_mm=(215.0, 120.0)),
 )
 OUTSIDE, HOLES = Outside(depth_mm=12.0), OnFeatures(ids=("bolt0", "bolt1"))
 SETUP = Setup(

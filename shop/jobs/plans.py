@@ -37,7 +37,7 @@ from .schemas import (
     WhatIfIn,
     WhatIfOut,
 )
-from .zero_schemas import ZeroAxisOut
+from .zero_schemas import ChainOut, ZeroAxisOut
 
 router = Router(tags=["plans"])
 LOOK_BACK = 6  # a drawing may still ask for what an edit has just replaced
@@ -209,6 +209,12 @@ def operation_along(request: SignedIn, id: RowId, operation: str) -> HttpRespons
 def plan_coverage(request: SignedIn, id: RowId) -> HttpResponse:
     """How far each place of the part is, and which operations cut it."""
     return _json(evaluation.ask(_now(id), "coverage"))
+
+
+@router.get("/plans/{id}/chains", response=list[ChainOut])
+def plan_chains(request: SignedIn, id: RowId) -> HttpResponse:
+    """What adds up over the distances of the drawing whose ends are not made at once."""
+    return _json(evaluation.ask(_now(id), "chains"))
 
 
 @router.get("/plans/{id}/standing", response=list[StandingOut])

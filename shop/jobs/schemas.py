@@ -103,7 +103,7 @@ class OperationOut(Schema):
 class BodyOut(Schema):
     """Of what holds the part: corners in X and Y, drawn up from bottom to top."""
 
-    role: Literal["jaw", "nose", "parallel", "bed", "chuck"]
+    role: Literal["jaw", "stop", "nose", "parallel", "bed", "chuck"]
     name: str
     corners: list[list[float]]
     bottom: float

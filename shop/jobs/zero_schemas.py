@@ -30,3 +30,25 @@ class ZeroAxisOut(Schema):
     picked: str
     within_mm: float
     ways: list[ZeroWayOut]
+
+
+class LinkOut(SentenceOut):
+    """One thing a distance can be off by, each way; ``source`` is where the figure is from."""
+
+    mm: float
+    source: str
+
+
+class ChainOut(Schema):
+    """What adds up over a requirement of the drawing, each way; ``ends`` is empty and ``unknown``
+    says why where it can't be reckoned.
+    """
+
+    asked: str
+    what: str
+    ends: list[SentenceOut]
+    links: list[LinkOut]
+    worst_mm: float
+    mostly_mm: float
+    allowed_mm: float
+    unknown: SentenceOut | None

@@ -26,7 +26,7 @@ from machining.plan.operation import (
     Tap,
 )
 from machining.plan.places import OnFeatures, Outside
-from machining.plan.zero import in_the_middle
+from machining.plan.zero import From, Zero, in_the_middle
 from machining.world.capability import Rig, usual_rig
 from machining.world.feature import Hole, Pocket
 from machining.world.library import Library
@@ -68,6 +68,10 @@ PART = Part(size_mm=(80.0, 50.0, 20.0), typed=(RECESS, *HOLES, BLIND_BELOW))
 STOCK = sawn_block(x=(2, 2), y=(2, 2), z=(8, 1))
 THICK = sawn_block(x=(6, 6), y=(6, 6), z=(8, 1))  # more than one heavy pass stands beside the part
 VISE = Holding(vise="vise-125", fixed="+y", grip_depth_mm=6.0, torque_nm=40.0)
+STOPPED = VISE.model_copy(update={"stop": "low"})
+BY_WHAT_HOLDS_IT = Zero(  # the part turned over, its middle and top
+    x=From(of="stop", off_mm=40.0), y=From(of="jaw", off_mm=-25.0), z=From(of="seat", off_mm=20.0)
+)
 
 
 def tool(
@@ -169,7 +173,7 @@ def whole() -> Plan:
     return plan(
         part=PART.model_copy(update={"typed": (recess, *HOLES, BLIND_BELOW)}),
         tools=(*TOOLS, tool(7, "drill-5-8")),
-        setups=(setup(*first), turned_over(foot, below)),
+        setups=(setup(*first), turned_over(foot, below, holding=STOPPED, zero=BY_WHAT_HOLDS_IT)),
     )
 
 

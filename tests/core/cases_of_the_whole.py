@@ -214,7 +214,7 @@ CASES = [
         "look",
         lambda: asking(whole(), FROM_ITS_RIGHT),
         words="Hole below is measured from its right side; where operation 20 cuts it the zero is"
-        " on the middle of the finished part: what both are off adds up.",
+        " on the stop: what both are off adds up.",
     ),
     Case("size.no-reason", "note", lambda: asking(whole(), PLUG), fix=None),
     Case("size.gauge-hold", "look", lambda: asking(whole(), CLOSE)),

@@ -12,7 +12,7 @@ from machining.geometry.solids import Solid, below, bounds
 from machining.holding import grip
 from machining.memo import Memo
 from machining.placing.zero import Lie
-from machining.plan.document import Holding
+from machining.plan.document import STOPS, Holding
 from machining.plan.edit import Change
 from machining.plan.proposal import Proposal
 from machining.quantities.computed import Given
@@ -29,6 +29,7 @@ from .grip_needed import grip_needed
 
 PARALLEL_MM, BESIDE_JAW_MM, FROM_ENDS_MM = 8.0, 3.0, 2.0
 LEAST_PARALLEL_MM = 1.0
+STOP_MM = 12.0  # of a stop, along the jaws and across
 BESIDE_WHAT_COMES_OUT = "{away} in from the jaws: the tool comes out beside them"
 
 
@@ -150,13 +151,32 @@ def _bed(holding: Holding, vise: Vise, lie: Lie, jaws: tuple[Body, ...]) -> Body
     return Body("bed", "", region, table, table + vise.bed_height_mm)
 
 
+def _stop(holding: Holding, gripped: tuple[Vector, Vector], top: float) -> Iterator[Body]:
+    """What the part is pushed against along the jaws, as high as they are."""
+    if not holding.stop:
+        return
+    along = 1 - "xy".index(holding.fixed[1])
+    low, high = gripped
+    middle = float(low[1 - along] + high[1 - along]) / 2.0
+    end = float(low[along] if holding.stop == "low" else high[along])
+    near, far = sorted((end, end + (-STOP_MM if holding.stop == "low" else STOP_MM)))
+    sides = middle - STOP_MM / 2.0, middle + STOP_MM / 2.0
+    region = (
+        box(near, sides[0], far, sides[1]) if along == 0 else box(sides[0], near, sides[1], far)
+    )
+    yield Body("stop", "stop", region, float(low[2]), top)
+
+
 def _stand(station: StationFacts, holding: Holding, vise: Vise, memo: Memo) -> Stand:
-    jaws = jaws_of(holding, vise, station.lie, gripped_bounds(station, holding, memo))
+    gripped = gripped_bounds(station, holding, memo)
+    jaws = jaws_of(holding, vise, station.lie, gripped)
     along = "xy".index(holding.fixed[1])
     near, far = sorted((jaw.region.bounds for jaw in jaws), key=lambda each: each[along])
     under = _parallels(holding, station.lie, near, far, jaws[0].bottom)
-    bodies = (*jaws, *under, _bed(holding, vise, station.lie, jaws))
-    return Stand(bodies, tuple((body.region.bounds, body.top) for body in bodies))
+    stop = _stop(holding, gripped, jaws[0].top)
+    bodies = (*jaws, *stop, *under, _bed(holding, vise, station.lie, jaws))
+    key = tuple((body.region.bounds, body.top) for body in bodies)
+    return Stand(bodies, key, gripped=gripped)
 
 
 def _figures(station: StationFacts, holding: Holding, vise: Vise, facts: PlanFacts) -> None:
@@ -271,6 +291,11 @@ def _set_parallels(holding: Holding) -> str:
     return f"set the parallels {BESIDE_WHAT_COMES_OUT}"
 
 
+def _pushed(holding: Holding) -> str:
+    where = {name: words for name, words in STOPS if name}
+    return f" Push it against the stop {where[holding.stop]}." if holding.stop else ""
+
+
 def _words(holding: Holding, vise: Vise, lying: Lying) -> HeldWords:
     torque = _force(holding, vise)
     high = {"high": length(lying.parallels_mm)} if lying.parallels_mm else {}
@@ -303,7 +328,7 @@ def _words(holding: Holding, vise: Vise, lying: Lying) -> HeldWords:
         seat,
         (
             wipe,
-            Said(f"{lying.handling}. {lying.up}.{lying.note}"),
+            Said(f"{lying.handling}. {lying.up}.{_pushed(holding)}{lying.note}"),
             Said("Tighten to {torque} with the torque wrench." + lying.reason, {"torque": torque}),
             Said("Tap down. " + down),
         ),

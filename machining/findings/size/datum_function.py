@@ -51,9 +51,15 @@ def _located(datum: Flat | Hole, op: OperationFacts, facts: PlanFacts) -> bool:
     held = station.planned.holding
     if side == "-z" or taken.feature == datum.id:
         return True
-    if isinstance(held, Holding) and held.fixed == side:
+    if isinstance(held, Holding) and side in (held.fixed, _stop_side(held)):
         return True
     return taken.of in ("stock", "part") and SIDE_OF.get(taken.at) == side[0]
+
+
+def _stop_side(held: Holding) -> str:
+    """The side of the station its stop stands at, empty without one."""
+    along = "x" if held.fixed[1] == "y" else "y"
+    return f"{SIDE_OF[held.stop]}{along}" if held.stop else ""
 
 
 def _is_there(datum: Flat, state: State, facts: PlanFacts) -> bool:

@@ -15,7 +15,7 @@ from machining.quantities.said import Shown
 
 LEFT = {"+y": "-x", "-x": "-y", "-y": "+x", "+x": "+y"}  # where a side goes, seen from above
 OTHER: dict[End, End] = {"low": "high", "middle": "middle", "high": "low"}
-TURNS_WITH_IT = {"stock", "part", "jaw"}  # what a zero stays on when all is turned
+TURNS_WITH_IT = {"stock", "part", "jaw", "stop"}  # what a zero stays on when all is turned
 
 
 def a_quarter(op: Ready) -> Iterator[Proposal]:

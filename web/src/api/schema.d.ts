@@ -287,6 +287,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/plans/{id}/chains": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Plan Chains
+         * @description What adds up over the distances of the drawing whose ends are not made at once.
+         */
+        get: operations["shop_jobs_plans_plan_chains"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plans/{id}/coverage": {
         parameters: {
             query?: never;
@@ -1212,7 +1232,7 @@ export interface components {
              * Role
              * @enum {string}
              */
-            role: "jaw" | "nose" | "parallel" | "bed" | "chuck";
+            role: "jaw" | "stop" | "nose" | "parallel" | "bed" | "chuck";
             /** Top */
             top: number;
         };
@@ -1331,6 +1351,28 @@ export interface components {
                     string
                 ];
             };
+        };
+        /**
+         * ChainOut
+         * @description What adds up over a requirement of the drawing, each way; ``ends`` is empty and ``unknown``
+         *     says why where it can't be reckoned.
+         */
+        ChainOut: {
+            /** Allowed Mm */
+            allowed_mm: number;
+            /** Asked */
+            asked: string;
+            /** Ends */
+            ends: components["schemas"]["SentenceOut"][];
+            /** Links */
+            links: components["schemas"]["LinkOut"][];
+            /** Mostly Mm */
+            mostly_mm: number;
+            unknown: components["schemas"]["SentenceOut"] | null;
+            /** What */
+            what: string;
+            /** Worst Mm */
+            worst_mm: number;
         };
         /**
          * Chamfer
@@ -2551,9 +2593,9 @@ export interface components {
         /**
          * From
          * @description What one axis of a zero is taken from: an end or the middle of the blank or the finished part
-         *     (``at``), the axis of a hole or a flat face (``feature``), the fixed jaw, what the part rests
-         *     on, the middle or the top of the table. Zero lies ``off_mm`` from there, towards plus. ``by`` is
-         *     how it is picked up, empty: as the shop does there.
+         *     (``at``), the axis of a hole or a flat face (``feature``), the fixed jaw, the stop, what the
+         *     part rests on, the middle or the top of the table. Zero lies ``off_mm`` from there, towards
+         *     plus. ``by`` is how it is picked up, empty: as the shop does there.
          */
         From: {
             /**
@@ -2578,7 +2620,7 @@ export interface components {
              * @default stock
              * @enum {string}
              */
-            of: "stock" | "part" | "hole" | "face" | "jaw" | "seat" | "table";
+            of: "stock" | "part" | "hole" | "face" | "jaw" | "stop" | "seat" | "table";
             /**
              * Off
              * @default 0
@@ -2738,7 +2780,8 @@ export interface components {
         };
         /**
          * Holding
-         * @description Two jaws of a vise. ``fixed`` is the side of the machine the fixed jaw stands on.
+         * @description Two jaws of a vise. ``fixed`` is the side of the machine the fixed jaw stands on, ``stop``
+         *     the end the part is pushed against along the jaws.
          */
         Holding: {
             /**
@@ -2767,6 +2810,12 @@ export interface components {
              * @default 0
              */
             shift_mm: number;
+            /**
+             * Stop
+             * @default
+             * @enum {string}
+             */
+            stop: "" | "low" | "high";
             /** Torque */
             torque_nm: number;
             /** Vise */
@@ -3282,6 +3331,22 @@ export interface components {
              * @default 0
              */
             top_mm: number;
+        };
+        /**
+         * LinkOut
+         * @description One thing a distance can be off by, each way; ``source`` is where the figure is from.
+         */
+        LinkOut: {
+            /** Mm */
+            mm: number;
+            /** Source */
+            source: string;
+            /** Text */
+            text: string;
+            /** Values */
+            values: {
+                [key: string]: components["schemas"]["ShownOut"];
+            };
         };
         /**
          * Load
@@ -9811,6 +9876,154 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ReviewOut"];
+                };
+            };
+            /** @description what was sent is no JSON */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description the role may not, or the token is missing */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description it is not there */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description there is no such method here */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description somebody was faster */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description it does not say how long it is */
+            411: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description it is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description its address is too long */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/html": string;
+                };
+            };
+            /** @description a value is refused; the sentence names field, value and range */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description too many wrong passwords */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description a fault of the program */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description it is still being worked out; ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description there is no room to store it */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shop_jobs_plans_plan_chains: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChainOut"][];
                 };
             };
             /** @description what was sent is no JSON */

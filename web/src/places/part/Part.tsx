@@ -8,6 +8,7 @@ import { Figure } from '../../ui/Figure'
 import { FindingRow } from '../../ui/FindingRow'
 import { NumberField } from '../../ui/NumberField'
 import { useFrame } from '../frame'
+import { Chains } from './Chains'
 import { Coverage } from './Coverage'
 import { facesOf, useCoverage } from './coverage'
 import { FarKey } from './FarKey'
@@ -134,6 +135,7 @@ export function Part() {
           <Edges />
           <OfThePart />
         </Block>
+        <Chains />
         <Block title="How far each place is" wide>
           <Coverage coverage={coverage} />
         </Block>

@@ -1,0 +1,70 @@
+"""size.datum-sawn: a later setup finds its zero by sides no tool has cut."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from machining.facts.context import PlanFacts, StationFacts
+from machining.facts.made import NotKnown
+from machining.facts.stack_up import RAW, found_by
+from machining.facts.zero import LETTERS
+from machining.geometry.frames import Direction
+from machining.plan.document import BLANK
+from machining.plan.edit import Keep
+from machining.plan.proposal import Proposal
+from machining.quantities.said import Shown
+from machining.ways.zeros import by_what_holds_it
+
+from ..finding import Finding
+
+ID = "size.datum-sawn"
+KEPT = "zero is corrected on the first part by what is measured"
+
+
+def datum_sawn(station: StationFacts, facts: PlanFacts) -> Iterator[Finding]:
+    if station.planned.takes == BLANK or station.turns or not station.work:
+        return
+    sides = {on: raw for on in range(3) if (raw := _raw_sides(station, on, facts))}
+    if not sides:
+        return
+    stock = facts.plan.stock
+    over = max(stock.tolerance_at(side) for raw in sides.values() for side in raw)
+    skin = stock.skin(next(iter(sides.values()))[0])
+    better = by_what_holds_it(station, tuple(sides), facts.geometry)
+    words = Proposal("Keep it: {words}", (Keep(on=station.on, finding=ID, words=KEPT),), _said())
+    yield Finding(
+        ID,
+        "look",
+        station.setup.id,
+        "",
+        "{axes} of its zero are found by sides the blank came with, {skin}, which can be {over}"
+        " over: what is cut here lies to the rest only that closely."
+        if len(sides) > 1
+        else "{axes} of its zero is found by a side the blank came with, {skin}, which can be"
+        " {over} over: what is cut here lies to the rest only that closely.",
+        {
+            "axes": Shown(" and ".join(LETTERS[on] for on in sides)),
+            "skin": Shown(skin),
+            "over": Shown(over, "length"),
+        },
+        "",
+        (*(() if better is None else (better,)), words),
+        station=station.id,
+    )
+
+
+def _said() -> dict[str, Shown]:
+    return {"words": Shown(KEPT)}
+
+
+def _raw_sides(station: StationFacts, on: int, facts: PlanFacts) -> list[Direction]:
+    """The raw sides an axis of its zero is found by."""
+    try:
+        places = found_by(station, on, facts)
+    except NotKnown:
+        return []  # asked where it counts
+    return [
+        each.side
+        for each in places
+        if each.raw and each.side is not None and facts.plan.stock.skin(each.side) in RAW
+    ]
