@@ -37,6 +37,7 @@ from machining.world.library import Library
 from .chains import stack_ups
 from .finishing import finishing
 from .loads import load, offsets
+from .points import read
 from .trying import preview, tried_fixes
 from .ways import ways
 from .zeros import zero
@@ -205,6 +206,7 @@ QUESTIONS: dict[str, Question] = {
     "load": lambda plan, library, memo, **about: _plain(load(plan, library, memo, **about)),
     "offsets": offsets,
     "chains": lambda plan, library, memo: _plain(stack_ups(plan, library, memo)),
+    "read": lambda plan, library, memo, **about: _plain(read(plan, library, memo, **about)),
     "zero": lambda plan, library, memo, **about: _plain(zero(plan, library, memo, **about)),
     "meant": meant,
     "tools": tools,

@@ -24,6 +24,7 @@ from .api import plan_of
 from .cut_schemas import AlongOut, PlaceOut, StandingOut
 from .load_schemas import LoadOut
 from .models import Plan, PlanRevision
+from .read_schemas import ReadIn, ReadOut
 from .schemas import (
     ChoiceOut,
     EditsIn,
@@ -156,6 +157,24 @@ def ask_what_if(request: SignedIn, id: RowId, payload: WhatIfIn) -> HttpResponse
             "what-if",
             figure=payload.figure,
             changed=[(each.name, each.origin, each.value) for each in payload.changed],
+        )
+    )
+
+
+@router.post("/plans/{id}/read", response=ReadOut)
+def read_points(request: SignedIn, id: RowId, payload: ReadIn) -> HttpResponse:
+    """One point or two as they stand in a station: what they are, where in every station and for
+    every position, what lies between. The plan stays as it is.
+    """
+    points = [each.feature or (each.at, each.looks) for each in payload.points]
+    return _json(
+        evaluation.ask(
+            _now(id),
+            "read",
+            missing=404,
+            points=points,
+            station=payload.station,
+            near_mm=payload.near_mm,
         )
     )
 

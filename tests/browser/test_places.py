@@ -114,16 +114,20 @@ def test_a_size_says_what_it_is_measured_from_and_edges_what_becomes_of_them(sig
         page.get_by_label(label).click()
         page.get_by_role("option", name=option, exact=True).click()
 
-    choose("Measured from a face or hole is: no size", "Pin holes 6 H7")
+    choose("Measured from a face or hole is: one more size", "Pin holes 6 H7")
     choose("from: which?", "the right face")
     expect(page.get_by_text("Pin holes 6 H7 from the right face")).to_be_visible()
+    adds_up = page.get_by_role("region", name="What adds up")
+    adds_up.get_by_role("button", name="of 3 things").click()
+    expect(adds_up.get_by_text("the next part against the stop in setup 2")).to_be_visible()
+    expect(adds_up.get_by_role("img", name="how it adds up")).to_be_visible()
     choose("Edges nobody breaks are: what the shop does", "broken on the machine")
     expect(page.get_by_role("group", name="size.edges")).to_be_visible()
     choose("Sharp stay those of: no place", "pocket 18 deep")
     expect(page.get_by_role("button", name="pocket 18 deep need not stay sharp")).to_be_visible()
     part = planner.context.request.get(f"{planner.url}/api/plans/{plan}").json()["plan"]["part"]
     assert part["edges"] == "machine" and len(part["sharp"]) == 1
-    assert [row["id"] for row in part["requirements"] if row["datum"]] == ["pins"]
+    assert [row["id"] for row in part["requirements"] if row["datum"]] == ["pins", "place"]
 
 
 def test_a_block_with_typed_features(sign_in):

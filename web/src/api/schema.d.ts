@@ -542,6 +542,27 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/plans/{id}/read": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Points
+         * @description One point or two as they stand in a station: what they are, where in every station and for
+         *     every position, what lies between. The plan stays as it is.
+         */
+        post: operations["shop_jobs_plans_read_points"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plans/{id}/redo": {
         parameters: {
             query?: never;
@@ -1150,6 +1171,15 @@ export interface components {
              * @default
              */
             tool: string;
+        };
+        /** BetweenOut */
+        BetweenOut: {
+            /** Along */
+            along: number[];
+            /** Angle Deg */
+            angle_deg: number | null;
+            /** Distance Mm */
+            distance_mm: number;
         };
         /** BlankOut */
         BlankOut: {
@@ -4349,6 +4379,65 @@ export interface components {
             way_into: string;
         };
         /**
+         * PointIn
+         * @description A place in a station's frame (mm), and which way what lies there looks; or a ``feature``.
+         */
+        PointIn: {
+            /**
+             * At
+             * @default [
+             *       0,
+             *       0,
+             *       0
+             *     ]
+             */
+            at: [
+                number,
+                number,
+                number
+            ];
+            /**
+             * Feature
+             * @default
+             */
+            feature: string;
+            /** Looks */
+            looks?: [
+                number,
+                number,
+                number
+            ] | null;
+        };
+        /**
+         * PointOut
+         * @description ``at`` is in part coordinates.
+         */
+        PointOut: {
+            /** At */
+            at: number[];
+            /** Feature */
+            feature: string;
+            said: components["schemas"]["SentenceOut"];
+            /** Stations */
+            stations: components["schemas"]["ReadAtOut"][];
+        };
+        /**
+         * PointedOut
+         * @description What the last of the points can be used for, as edits to send.
+         */
+        PointedOut: {
+            /** Edits */
+            edits: {
+                [key: string]: unknown;
+            }[];
+            /** Label */
+            label: string;
+            /** Values */
+            values: {
+                [key: string]: components["schemas"]["ShownOut"];
+            };
+        };
+        /**
          * Points
          * @description Typed hole positions from the setup's zero, alike in diameter and depth.
          */
@@ -4377,6 +4466,17 @@ export interface components {
              * @default 0
              */
             top_mm: number;
+        };
+        /** PositionAtOut */
+        PositionAtOut: {
+            /** At */
+            at: number[] | null;
+            /** Code */
+            code: string;
+            /** Position */
+            position: number;
+            /** Reference */
+            reference: string;
         };
         /** PreviewIn */
         PreviewIn: {
@@ -4488,6 +4588,46 @@ export interface components {
              * @enum {string}
              */
             towards: "x+" | "x-" | "y+" | "y-";
+        };
+        /**
+         * ReadAtOut
+         * @description From the zero of a station; ``positions`` by the machine's own reckoning, or from the first
+         *     position where nobody has measured where the table is.
+         */
+        ReadAtOut: {
+            /** At */
+            at: number[];
+            /** Diameter Mm */
+            diameter_mm: number | null;
+            /** Positions */
+            positions: components["schemas"]["PositionAtOut"][];
+            /** Setup */
+            setup: string;
+            /** Station */
+            station: string;
+        };
+        /**
+         * ReadIn
+         * @description ``near_mm`` is how near to a corner it may be to be meant for it.
+         */
+        ReadIn: {
+            /**
+             * Near Mm
+             * @default 1
+             */
+            near_mm: number;
+            /** Points */
+            points: components["schemas"]["PointIn"][];
+            /** Station */
+            station: string;
+        };
+        /** ReadOut */
+        ReadOut: {
+            between: components["schemas"]["BetweenOut"] | null;
+            /** Offers */
+            offers: components["schemas"]["PointedOut"][];
+            /** Points */
+            points: components["schemas"]["PointOut"][];
         };
         /** Ream */
         Ream: {
@@ -11823,6 +11963,158 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PreviewOut"];
+                };
+            };
+            /** @description what was sent is no JSON */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description the role may not, or the token is missing */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description it is not there */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description there is no such method here */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description somebody was faster */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description it does not say how long it is */
+            411: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description it is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description its address is too long */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/html": string;
+                };
+            };
+            /** @description a value is refused; the sentence names field, value and range */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description too many wrong passwords */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description a fault of the program */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description it is still being worked out; ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description there is no room to store it */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shop_jobs_plans_read_points: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReadIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReadOut"];
                 };
             };
             /** @description what was sent is no JSON */

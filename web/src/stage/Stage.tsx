@@ -1,4 +1,4 @@
-import { Canvas, useFrame, useThree } from '@react-three/fiber'
+import { Canvas, type ThreeEvent, useThree } from '@react-three/fiber'
 import { useSuspenseQuery } from '@tanstack/react-query'
 import {
   Component,
@@ -13,8 +13,9 @@ import { type BufferGeometry, type Mesh, Quaternion, Vector3 } from 'three'
 import { GLTFLoader } from 'three/examples/jsm/loaders/GLTFLoader.js'
 import { bytesAt } from '../api/client'
 import { CUT, EDGE, FAR, SAWN, TOOL, VISE, drum, edgesOf, prism, shaded } from './drawn'
-import type { Label, Prism, StageProps } from './types'
+import type { OnPick, Prism, StageProps } from './types'
 import { Eye } from './Eye'
+import { Labels } from './Labels'
 import { NoDrawing } from './NoDrawing'
 import { Way } from './Way'
 
@@ -23,6 +24,7 @@ const LAID: [number, number, number, number] = [Math.SQRT1_2, 0, Math.SQRT1_2, 0
 const UPRIGHT: [number, number, number, number] = [0, 0, 0, 1]
 const TONES = { jaw: VISE, tool: TOOL, edge: EDGE }
 const INK = '#14192b'
+const MOVED = 4 // px between pressing and letting go, from which it is a turn and no pick
 const BRASS = '#9c5a24'
 
 export default function Stage(props: StageProps) {
@@ -41,7 +43,13 @@ export default function Stage(props: StageProps) {
           <group quaternion={props.laid ? LAID : UPRIGHT}>
             <Suspense fallback={null}>
               {props.mesh && (
-                <Latest url={props.mesh} plain={props.plain} laid={props.laid} far={props.far} />
+                <Latest
+                  url={props.mesh}
+                  plain={props.plain}
+                  laid={props.laid}
+                  far={props.far}
+                  onPick={props.onPick}
+                />
               )}
             </Suspense>
             {props.prisms?.map((each, k) => (
@@ -60,7 +68,7 @@ export default function Stage(props: StageProps) {
   )
 }
 
-type SolidProps = Pick<StageProps, 'plain' | 'laid' | 'far'> & { url: string }
+type SolidProps = Pick<StageProps, 'plain' | 'laid' | 'far' | 'onPick'> & { url: string }
 
 // The last solid stays until the next one is there; one that is gone by the time it is asked for is left out.
 function Latest(props: SolidProps) {
@@ -82,7 +90,7 @@ class Skip extends Component<{ children: ReactNode }, { gone: boolean }> {
   }
 }
 
-function Solid({ url, plain = false, laid = false, far }: SolidProps) {
+function Solid({ url, plain = false, laid = false, far, onPick }: SolidProps) {
   const { data: file } = useSuspenseQuery({
     queryKey: ['solid', url],
     meta: { shown: true },
@@ -108,15 +116,23 @@ function Solid({ url, plain = false, laid = false, far }: SolidProps) {
     }
   }, [file, plain, laid, far])
   if (!body || !lines) return null
-  return <Shape body={body} lines={lines} />
+  return <Shape body={body} lines={lines} onPick={onPick} />
 }
 
-function Shape({ body, lines }: { body: BufferGeometry; lines: BufferGeometry }) {
+function Shape({
+  body,
+  lines,
+  onPick,
+}: {
+  body: BufferGeometry
+  lines: BufferGeometry
+  onPick?: OnPick
+}) {
   const invalidate = useThree((state) => state.invalidate)
   useEffect(() => invalidate(), [body, invalidate])
   return (
     <>
-      <mesh geometry={body}>
+      <mesh geometry={body} onClick={onPick && ((event) => picked(event, onPick))}>
         <meshBasicMaterial
           vertexColors
           polygonOffset
@@ -130,6 +146,13 @@ function Shape({ body, lines }: { body: BufferGeometry; lines: BufferGeometry })
       </lineSegments>
     </>
   )
+}
+
+// A click that is no drag, in the solid's own frame.
+function picked(event: ThreeEvent<MouseEvent>, onPick: OnPick) {
+  if (event.delta > MOVED || !event.face) return
+  const at = event.eventObject.worldToLocal(event.point.clone())
+  onPick(at.toArray(), event.face.normal.toArray(), 1 / event.camera.zoom)
 }
 
 function Drawn({ make, of }: { make: () => BufferGeometry; of: string }) {
@@ -182,56 +205,4 @@ function Zero() {
       <lineBasicMaterial color={BRASS} depthTest={false} />
     </lineSegments>
   )
-}
-
-// Words that follow points of the drawing, as HTML over it.
-function Labels({
-  labels,
-  overlay,
-}: {
-  labels: Label[]
-  overlay: React.RefObject<HTMLDivElement | null>
-}) {
-  const { camera, size, invalidate } = useThree()
-  const held = useRef<HTMLElement[]>([])
-  useEffect(() => {
-    const host = overlay.current
-    if (!host) return
-    held.current = labels.map((label) => {
-      const tag = document.createElement('span')
-      if (label.tone === 'mark') tag.append(zeroMark())
-      else tag.textContent = label.words
-      tag.className = `absolute left-0 top-0 whitespace-nowrap ${label.tone === 'mark' ? '' : 'bg-surface/75 px-0.5 text-small'} ${label.tone === 'zero' ? 'n font-semibold text-brass' : label.tone === 'stop' ? 'font-semibold text-red' : 'text-ink-2'}`
-      host.appendChild(tag)
-      return tag
-    })
-    invalidate()
-    return () => held.current.forEach((tag) => tag.remove())
-  }, [labels, overlay, invalidate])
-  useFrame(() => {
-    labels.forEach((label, k) => {
-      const at = new Vector3(...(label.at as [number, number, number])).project(camera)
-      const tag = held.current[k]
-      if (tag)
-        tag.style.transform = `translate(${((at.x + 1) / 2) * size.width + (label.dx ?? 0)}px, ${((1 - at.y) / 2) * size.height + (label.dy ?? 0)}px)`
-    })
-  })
-  return null
-}
-
-// The quartered circle of a work zero.
-function zeroMark(): SVGElement {
-  const svg = document.createElementNS('http://www.w3.org/2000/svg', 'svg')
-  svg.setAttribute('viewBox', '0 0 14 14')
-  svg.setAttribute('width', '17')
-  svg.setAttribute('height', '17')
-  for (const [name, values] of [
-    ['circle', { cx: '7', cy: '7', r: '6', fill: '#ffffff', stroke: BRASS, 'stroke-width': '1.4' }],
-    ['path', { d: 'M7 7V1a6 6 0 0 1 6 6ZM7 7v6a6 6 0 0 1-6-6Z', fill: BRASS }],
-  ] as const) {
-    const shape = document.createElementNS('http://www.w3.org/2000/svg', name)
-    for (const [key, value] of Object.entries(values)) shape.setAttribute(key, value)
-    svg.append(shape)
-  }
-  return svg
 }

@@ -10,11 +10,14 @@ export type ViewName = 'iso' | 'above' | 'front' | 'side'
 export type Label = {
   at: number[]
   words: string
-  tone?: 'zero' | 'stop' | 'quiet' | 'mark'
+  tone?: 'zero' | 'stop' | 'quiet' | 'mark' | 'pick'
   dx?: number
   dy?: number
 }
+// Where somebody clicked on the solid, which way it looks there, and what a pixel is (mm).
+export type OnPick = (at: number[], looks: number[], pixel: number) => void
 export type StageProps = {
+  onPick?: OnPick
   mesh: string | null
   plain?: boolean // no sawn skin: a finished part
   far?: Record<number, string> // how far each face of a finished part is

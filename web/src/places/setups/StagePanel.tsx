@@ -4,15 +4,17 @@ import { useLibrary } from '../../api/hooks'
 import { useUnits } from '../../app/units'
 import Stage from '../../stage/Stage'
 import type { Label, Prism, StageProps, ViewName } from '../../stage/types'
-import { Figure, Sentence } from '../../ui/Figure'
 import { show } from '../../ui/format'
 import { turns } from '../../ui/turnShape'
 import { useFrame } from '../frame'
 import { useAlong, useSpot } from './along'
-import { HeldBy } from './HeldBy'
 import { PanelHead } from './PanelHead'
 import { extents, lay, sectionsOf, tallestTool, turret } from './stageTools'
-import { ZeroMark, Corners } from './stageMarks'
+import { ReadPoint } from './ReadPoint'
+import { StageFacts } from './StageFacts'
+import { Corners } from './stageMarks'
+import { usePicks } from './usePicks'
+import { reading } from './useRead'
 import { standingLabels, standingShown } from '../standing'
 
 const LEVEL_MM = 0.05
@@ -28,13 +30,13 @@ export function StagePanel({ setup, operation }: { setup: string; operation: str
   const planned = answer.plan.setups?.find((each) => each.id === setup)
   const op = whole?.operations.find((each) => each.id === operation)
   const seen = whole?.stations.find((each) => each.id === op?.station) ?? whole?.stations[0]
-  const upright = seen?.zero.at(-1)
   const station = planned?.stations.find((each) => each.id === seen?.id)
   const item = (kind: string, key: string | undefined) =>
     library?.items.find((each) => each.kind === kind && each.key === key)?.data as
       Record<string, unknown> | undefined
 
   const laid = whole?.turns ?? false
+  const { pointing, points, near, point, setPicks, pick, marks } = usePicks(seen)
   const known = op && (op.found_depth_mm !== null || op.found_width_mm !== null) && !op.tool_axis
   const { data: along } = useAlong(answer, known ? op.id : null)
   const spot = useSpot(operation)
@@ -131,8 +133,9 @@ export function StagePanel({ setup, operation }: { setup: string; operation: str
       })
     }
     if (standing && evaluation) found.push(...standingLabels(evaluation.left, system, seen.pose))
+    found.push(...marks)
     return laid ? found.map((label) => ({ ...label, at: lay(label.at) })) : found
-  }, [seen, station, evaluation, operation, op, system, view, laid, standing])
+  }, [seen, station, evaluation, operation, op, system, view, laid, standing, marks])
 
   if (!whole || !seen || !planned || !station || !drawn) return null
   const tallest = evaluation ? tallestTool(planned, answer.plan, item) : null
@@ -157,6 +160,13 @@ export function StagePanel({ setup, operation }: { setup: string; operation: str
       />
       <div className="relative min-h-0">
         <Corners />
+        <button
+          className={`absolute bottom-2 left-6 z-10 text-small ${pointing ? 'border-b-2 border-ink font-semibold' : 'link'}`}
+          aria-pressed={pointing}
+          onClick={() => reading.set(!pointing)}
+        >
+          Read a point
+        </button>
         <Stage
           mesh={key ? `/api/plans/${answer.id}/stock/${key}.glb` : null}
           prisms={drawn.prisms}
@@ -169,66 +179,20 @@ export function StagePanel({ setup, operation }: { setup: string; operation: str
           high={drawn.high}
           labels={labels}
           way={way}
+          onPick={pointing ? pick : undefined}
         />
       </div>
-      <dl className="grid grid-cols-3 border-t border-hair-strong text-body [&>div]:border-r [&>div]:border-hair [&>div]:px-4 [&>div]:py-1.5 [&>div:nth-child(3n)]:border-r-0 [&>div:nth-child(n+4)]:border-t [&_dt]:text-small [&_dt]:text-ink-2">
-        <div>
-          <dt>{laid ? 'Out' : 'Up'}</dt>
-          <dd>{seen.up}</dd>
-        </div>
-        <div>
-          <dt>Held by</dt>
-          <dd>
-            <HeldBy held={seen.held} />
-          </dd>
-        </div>
-        <div>
-          <dt>Zero</dt>
-          <dd>
-            <ZeroMark /> <span className="n">{station.work_offset}</span>{' '}
-            {seen.zero.slice(0, -1).map((each, k) => (
-              <span key={each.text}>
-                {k > 0 && ', '}
-                <Sentence {...each} text={each.text.replace('X Y ', '')} />
-              </span>
-            ))}
-          </dd>
-        </div>
-        <div>
-          <dt>Grip</dt>
-          <dd>
-            {seen.held ? (
-              <>
-                <Figure value={seen.held.gripped_mm} quantity="length" />
-                {seen.parallels_mm !== null && seen.parallels_mm > 0 && (
-                  <>
-                    , parallels <Figure value={seen.parallels_mm} quantity="length" bare />
-                  </>
-                )}
-              </>
-            ) : (
-              '–'
-            )}
-          </dd>
-        </div>
-        <div>
-          <dt>Longest tool</dt>
-          <dd>
-            {tallest ? (
-              <>
-                <span className="n">T{tallest.number}</span> {tallest.name},{' '}
-                <Figure value={tallest.length} quantity="length" />
-              </>
-            ) : (
-              '–'
-            )}
-          </dd>
-        </div>
-        <div>
-          <dt>Z zero</dt>
-          <dd>{upright && <Sentence {...upright} text={upright.text.replace('Z ', '')} />}</dd>
-        </div>
-      </dl>
+      {pointing ? (
+        <ReadPoint
+          station={seen.id}
+          points={points}
+          near={near}
+          onPoint={point}
+          onClear={() => setPicks([])}
+        />
+      ) : (
+        <StageFacts seen={seen} station={station} laid={laid} tallest={tallest} />
+      )}
     </div>
   )
 }

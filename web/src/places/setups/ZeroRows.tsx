@@ -134,7 +134,7 @@ function AxisRow({
         options={known ? said : [...said, { value: now, label: 'what is not there' }]}
         onChange={(key) => {
           const { of, at, feature } = place(key)
-          set({ [on]: { of, at, feature, off_mm: taken.off_mm, by: '' } })
+          set({ [on]: { of, at, feature, off_mm: 0, by: '' } })
         }}
       />
       <NumberField

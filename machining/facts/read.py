@@ -1,0 +1,172 @@
+"""A point of the part somebody points at: what it is, and where it is in every station and for
+every position in the machine.
+"""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from dataclasses import dataclass
+from math import acos, degrees
+
+import numpy as np
+
+from machining.geometry.frames import Direction, Vector, axis, named, opposite
+from machining.memo import Memo
+from machining.quantities.errors import Missing
+from machining.quantities.said import Said
+from machining.world.extent import holds
+from machining.world.feature import Feature, Flat, Hole, Pocket, is_face
+from machining.world.geometry import PartGeometry
+
+from .context import PlanFacts, StationFacts
+from .covered import words_for
+from .offsets import Offset, offsets_of
+
+ON_IT_MM = 0.02  # of a flat face
+WALL_MM = 0.15  # of a hole's wall: what chords of meshes are off
+SAME_MM = 1e-3
+MEET = 3  # faces at a corner
+
+
+@dataclass(frozen=True, slots=True)
+class Picked:
+    """``at`` is where it is in part coordinates (mm), ``looks`` which way what it lies on looks;
+    ``feature`` what of the part it is, empty for a corner and for stock.
+    """
+
+    said: Said
+    at: Vector
+    looks: Direction | None
+    feature: str = ""
+
+
+@dataclass(frozen=True, slots=True)
+class ReadAt:
+    """Where it is from the zero of a station (mm), before a spindle that turns the part as a
+    ``diameter`` and Z; and for each of its positions by the machine's own reckoning.
+    """
+
+    station: StationFacts
+    at: Vector
+    diameter_mm: float | None
+    positions: list[tuple[Offset, Vector | None]]
+
+
+@dataclass(frozen=True, slots=True)
+class Between:
+    """From a first to a second: straight (mm), along each axis, and the angle between what both lie
+    on, degrees; None where one of them looks nowhere.
+    """
+
+    distance_mm: float
+    along: Vector
+    angle_deg: float | None
+
+
+def picked(
+    at: Vector, normal: Vector | None, near_mm: float, facts: PlanFacts, memo: Memo
+) -> Picked:
+    """What lies at a point in part coordinates: a corner within ``near_mm`` of it, the hole whose
+    wall it is on, the face it is on, else the stock. ``normal`` is which way that looks.
+    """
+    part = facts.geometry
+    corners = memo.get(("corners", part.key), lambda: _corners(part))
+    if len(corners):
+        away = np.linalg.norm(corners - at, axis=1)
+        nearest = int(away.argmin())
+        if away[nearest] <= near_mm:
+            return Picked(Said("corner"), corners[nearest], None)
+    looks = named(normal, 1e-3) if normal is not None else None
+    hole = next((h for h in part.features if isinstance(h, Hole) and _in_wall(h, at)), None)
+    if hole is not None:
+        return _of_hole(hole, at)
+    face = next((f for f in part.features if is_face(f) and _is_on(f, at, looks)), None)
+    if face is not None:
+        return _of_face(face, at)
+    return Picked(Said("surface"), at, looks)
+
+
+def named_as(id: str, facts: PlanFacts) -> Picked:
+    """A hole at the end it opens, a face or a floor in its middle. Raises Missing."""
+    feature = facts.geometry.feature(id)
+    if isinstance(feature, Hole):
+        low = np.array(feature.point)
+        opens = feature.axis if feature.axis in feature.opens else opposite(feature.axis)
+        return _of_hole(feature, low + (opens == feature.axis) * feature.length_mm * axis(opens))
+    if not is_face(feature):
+        raise Missing("Hole or face", id)
+    low, high = facts.geometry.bounds
+    loops = feature.loops[0] if isinstance(feature, Pocket) else (low, high)
+    middle = (np.min(loops, axis=0) + np.max(loops, axis=0)) / 2.0
+    return _of_face(feature, middle)
+
+
+def _corners(part: PartGeometry) -> Vector:
+    """Where three faces or more of the part meet."""
+    meet = defaultdict[tuple[float, ...], set[int]](set)
+    for triangle, face in zip(part.mesh.triangles, part.mesh.faces, strict=True):
+        for vertex in part.mesh.vertices[triangle]:
+            meet[tuple(np.round(vertex, 3).tolist())].add(int(face))
+    return np.array([at for at, faces in meet.items() if len(faces) >= MEET]).reshape(-1, 3)
+
+
+def _in_wall(hole: Hole, at: Vector) -> bool:
+    across = [k for k in range(3) if k != "xyz".index(hole.axis[1])]
+    away = float(np.hypot(*(at[across] - np.array(hole.point)[across])))
+    within = bool(holds(hole, at[None, :], WALL_MM)[0])
+    return within and abs(away - hole.diameter_mm / 2.0) <= WALL_MM
+
+
+def _of_hole(hole: Hole, at: Vector) -> Picked:
+    """Its axis at the end that is nearer."""
+    low = np.array(hole.point)
+    high = low + hole.length_mm * axis(hole.axis)
+    far = np.linalg.norm(at - high) < np.linalg.norm(at - low)
+    side = hole.axis if far else opposite(hole.axis)
+    words = words_for(hole)
+    opens = side if side in hole.opens else next(iter(hole.opens), None)
+    said = Said(f"axis of the {words.text}", words.values)
+    return Picked(said, high if far else low, opens, hole.id)
+
+
+def _of_face(face: Flat | Pocket, at: Vector) -> Picked:
+    """The place on it that is nearest."""
+    side, height = face.plane
+    on_it = at.copy()
+    on_it["xyz".index(side[1])] = height if side[0] == "+" else -height
+    words = words_for(face)
+    said = Said(f"floor of the {words.text}", words.values) if face.kind == "pocket" else words
+    return Picked(said, on_it, side, face.id)
+
+
+def _is_on(face: Flat | Pocket, at: Vector, looks: Direction | None) -> bool:
+    side, height = face.plane
+    if looks is not None and looks != side:
+        return False
+    off = abs(float(at @ axis(side)) - height)
+    return off <= ON_IT_MM and (isinstance(face, Flat) or bool(holds(face, at[None, :])[0]))
+
+
+def read_at(at: Vector, facts: PlanFacts) -> list[ReadAt]:
+    """Where a point of the part is in every station, in the order of the plan."""
+    offsets, found = [*offsets_of(facts)], []
+    for station in facts.stations:
+        here = station.lie.pose.apply(at)
+        mine = [each for each in offsets if each.station is station]
+        positions = [(each, None if each.at is None else here + each.at) for each in mine]
+        across = 2.0 * float(np.hypot(here[0], here[1])) if station.turns else None
+        found.append(ReadAt(station, here, across, positions))
+    return found
+
+
+def between(first: Picked, second: Picked) -> Between:
+    along = second.at - first.at
+    angle = None
+    if first.looks is not None and second.looks is not None:
+        cosine = float(axis(first.looks) @ axis(second.looks))
+        angle = degrees(acos(max(-1.0, min(1.0, cosine))))
+    return Between(float(np.linalg.norm(along)), along, angle)
+
+
+def feature_of(point: Picked, part: PartGeometry) -> Feature | None:
+    return part.feature(point.feature) if point.feature else None

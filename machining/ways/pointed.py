@@ -1,0 +1,79 @@
+"""What can be done at a station with what somebody points at: that side up, the zero on it."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+import numpy as np
+
+from machining.facts.context import PlanFacts, StationFacts
+from machining.facts.read import SAME_MM, Picked, feature_of
+from machining.geometry.frames import axis, named
+from machining.plan.edit import Change
+from machining.plan.proposal import Proposal
+from machining.plan.zero import AXES, From, Of
+from machining.quantities.said import Shown
+from machining.world.feature import Flat, Hole, is_face
+from machining.world.stock.base import SIDE_WORDS
+
+Taken = dict[int, From]
+
+
+def pointed(point: Picked, station: StationFacts, facts: PlanFacts) -> Iterator[Proposal]:
+    """As proposals; nothing where it lies so already."""
+    planned, looks = station.planned, point.looks
+    if looks is not None and looks != planned.orientation.up:
+        yield Proposal(
+            "Put its {side} out" if station.turns else "Turn its {side} up",
+            (Change(on=station.on, fields={"orientation.up": looks}),),
+            {"side": Shown(SIDE_WORDS[looks])},
+        )
+    taken = {
+        k: each
+        for k, each in _taken(point, station, facts).items()
+        if not (station.turns and k < 2) and each != _plain(planned.zero.taken[k])
+    }
+    if taken:
+        fields = {f"zero.{AXES[k]}": each.model_dump(mode="json") for k, each in taken.items()}
+        yield Proposal(
+            "Take {axes} zero from it",
+            (Change(on=station.on, fields=fields),),
+            {"axes": Shown(" ".join("XYZ"[k] for k in sorted(taken)))},
+        )
+
+
+def _plain(taken: From) -> From:
+    return taken.model_copy(update={"by": ""})
+
+
+def _taken(point: Picked, station: StationFacts, facts: PlanFacts) -> Taken:
+    """What the axes of its zero would be taken from there."""
+    feature, turn = feature_of(point, facts.geometry), station.lie.pose.rotation
+    if isinstance(feature, Hole):
+        upright = abs(float((turn @ axis(feature.axis))[2])) > 0.999
+        on = From(of="hole", feature=feature.id)
+        return {0: on, 1: on} if upright else {}
+    if point.looks is None:
+        here = station.lie.pose.apply(point.at)
+        ends = {k: _end(float(here[k]), k, station, ("part",)) for k in range(3)}
+        return {k: each for k, each in ends.items() if each is not None}
+    way = named(turn @ axis(point.looks))
+    if way is None:
+        return {}
+    k = AXES.index(way[1])  # type: ignore[arg-type]
+    if is_face(feature) and not (isinstance(feature, Flat) and feature.outermost):
+        return {k: From(of="face", feature=feature.id)}
+    here = station.lie.pose.apply(np.asarray(point.at))
+    end = _end(float(here[k]), k, station, ("part", "stock") if feature else ("stock",))
+    return {} if end is None else {k: end}
+
+
+def _end(at: float, k: int, station: StationFacts, whose: tuple[Of, ...]) -> From | None:
+    """The end of the part or of the stock at a coordinate of the station."""
+    lie = station.lie
+    for of in whose:
+        ends = (lie.part_low, lie.part_high) if of == "part" else (lie.stock_low, lie.stock_high)
+        for end, name in zip(ends, ("low", "high"), strict=True):
+            if abs(float(end[k]) - at) <= SAME_MM:
+                return From(of=of, at=name)  # type: ignore[arg-type]
+    return None
