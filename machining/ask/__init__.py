@@ -36,7 +36,9 @@ from machining.world.library import Library
 
 from .chains import stack_ups
 from .finishing import finishing
+from .how_many import how_many
 from .loads import load, offsets
+from .measured import measured
 from .points import read
 from .trying import preview, tried_fixes
 from .ways import ways
@@ -205,6 +207,8 @@ QUESTIONS: dict[str, Question] = {
     "offers": offered,
     "load": lambda plan, library, memo, **about: _plain(load(plan, library, memo, **about)),
     "offsets": offsets,
+    "measured": lambda plan, library, memo, **about: _plain(measured(plan, library, memo, **about)),
+    "how-many": lambda plan, library, memo, **about: _plain(how_many(plan, library, memo, **about)),
     "chains": lambda plan, library, memo: _plain(stack_ups(plan, library, memo)),
     "read": lambda plan, library, memo, **about: _plain(read(plan, library, memo, **about)),
     "zero": lambda plan, library, memo, **about: _plain(zero(plan, library, memo, **about)),

@@ -85,9 +85,18 @@ def _before_the_first(found: Totals, facts: PlanFacts, ledgers: Mapping[str, Led
     found.work_out(
         cycle.prove_out_time,
         "prove_out",
-        cycle=Given(sum(ledgers[s.id].ends_s for s in worked), "cycles of its setups"),
+        cycle=Given(
+            sum(_one_of_each(s, ledgers[s.id]) for s in worked),
+            "cycles of its setups, one position of each station",
+        ),
         factor=facts.shop("prove_out_factor"),
     )
+
+
+def _one_of_each(setup: SetupFacts, ledger: Ledger) -> float:
+    """Its cycle with one part at each station: what is proven there, the other positions repeat."""
+    planned = setup.planned.stations
+    return ledger.ends_s * len(planned) / sum(each.positions for each in planned)
 
 
 def _has_pallets(setup: SetupFacts) -> bool:

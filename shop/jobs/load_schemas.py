@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
-from typing import Literal
+from typing import Any, Literal
 
 from ninja import Schema
+from pydantic import Field
 
 from .schemas import SentenceOut
 
@@ -52,6 +53,43 @@ class ReachedOut(Schema):
     name: str
     towards: Literal["x+", "x-", "y+", "y-"]
     at_mm: float
+
+
+class HowManyOut(Schema):
+    """So many parts at each station at a time: ``one_part_s`` is a part's share of cycles and
+    loading, ``batch_part_s`` of the whole batch with building and proving. The last of the
+    ``cycles`` holds ``last`` parts; a position that is left out saves ``one_less_s`` of a cycle.
+    ``stops`` say what would stop it that does not now, ``edits`` load it so.
+    """
+
+    parts: int
+    cycle_s: float
+    one_part_s: float
+    batch_part_s: float
+    cycles: int
+    last: int
+    one_less_s: float
+    stops: list[SentenceOut]
+    edits: list[dict[str, Any]]
+
+
+class MeasuredIn(Schema):
+    """An offset table with what was found at the machine, as CSV."""
+
+    text: str = Field(min_length=1, max_length=200_000)
+
+
+class MeasuredOut(Schema):
+    """A position that was measured: how far ``off`` the plan it is along X, Y and Z, None where
+    that is not known, and ``edits`` that put it where it was found. The last line, without a
+    position, is of all.
+    """
+
+    station: str
+    position: int
+    code: str
+    off: list[float | None]
+    edits: list[dict[str, Any]]
 
 
 class LoadOut(Schema):

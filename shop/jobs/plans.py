@@ -22,7 +22,7 @@ from . import documents, evaluation
 from .actions import revise
 from .api import plan_of
 from .cut_schemas import AlongOut, PlaceOut, StandingOut
-from .load_schemas import LoadOut
+from .load_schemas import HowManyOut, LoadOut, MeasuredIn, MeasuredOut
 from .models import Plan, PlanRevision
 from .read_schemas import ReadIn, ReadOut
 from .schemas import (
@@ -195,6 +195,20 @@ def setup_load(request: SignedIn, id: RowId, setup: str) -> HttpResponse:
     null where they stand on none.
     """
     return _json(evaluation.ask(_now(id), "load", missing=404, setup=setup[:80]))
+
+
+@router.get("/plans/{id}/setups/{setup}/how-many", response=list[HowManyOut])
+def setup_how_many(request: SignedIn, id: RowId, setup: str) -> HttpResponse:
+    """What a part takes with more or fewer of them in the machine at a time."""
+    return _json(evaluation.ask(_now(id), "how-many", missing=404, setup=setup[:80]))
+
+
+@router.post("/plans/{id}/setups/{setup}/measured", response=list[MeasuredOut])
+def setup_measured(request: SignedIn, id: RowId, setup: str, payload: MeasuredIn) -> HttpResponse:
+    """What was found at the machine against the plan; the plan stays as it is."""
+    return _json(
+        evaluation.ask(_now(id), "measured", missing=404, setup=setup[:80], text=payload.text)
+    )
 
 
 @router.get("/plans/{id}/stations/{station}/zero", response=list[ZeroAxisOut])

@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+import csv
+import io
+
 from playwright.sync_api import expect
 
 from .conftest import copy_of_demo
@@ -47,3 +50,25 @@ def test_a_load_is_put_on_the_table_carried_and_taken_back(sign_in):
         page.get_by_role("link", name="as a block for its control").click()
     block = taken.value.path().read_text()
     assert block.count("G10 L2 P") == 4
+
+    # what was found at the machine is held against it, and the row put where it was
+    with page.expect_download() as taken:
+        page.get_by_role("link", name="Take as CSV").click()
+    head, *rows = list(csv.DictReader(io.StringIO(taken.value.path().read_text())))
+    rows[0]["x_mm"] = str(float(rows[0]["x_mm"]) + 0.2)
+    text = io.StringIO()
+    out = csv.DictWriter(text, list(head))
+    out.writeheader()
+    out.writerows([head, *rows])
+    found = {"name": "found.csv", "mimeType": "text/csv", "buffer": text.getvalue().encode()}
+    page.get_by_label("Compare with what was found").set_input_files([found])
+    told = page.get_by_role("table", name="Found at the machine")
+    expect(told.get_by_text("+0.200")).to_be_visible()
+    page.get_by_role("button", name="Put all where they were found").click()
+    expect(told).to_have_count(0)
+
+    page.get_by_role("button", name="How many at a time?").click()
+    expect(page.get_by_text("the least of those that go")).to_be_visible(timeout=30_000)
+    page.get_by_role("button", name="2 at a time", exact=True).click()
+    page.get_by_role("button", name="Load 2 at a time").click()
+    expect(table.get_by_role("button")).to_have_count(2)

@@ -246,6 +246,12 @@ def test_setup_and_prove_out_are_once_in_the_batch():
     assert known == {"plan.load", "plan.one_part", "plan.build", "plan.prove_out", "plan.batch"}
 
 
+def test_a_load_is_proven_at_one_of_its_positions():
+    four = answer(changed(plan(*GOOD), "station:st1", at=Row(count=4, pitch_mm=150.0).model_dump()))
+    figure = four.figures["plan.prove_out"]
+    assert figure.value == pytest.approx((SHOP.prove_out_factor - 1) * four.setups[0].cycle_s / 4)
+
+
 def test_a_plan_without_work_builds_nothing():
     empty = answer(plan(setups=(setup(),)))
     assert empty.build_s == 0.0 and empty.setups[0].cycle_s == 0.0

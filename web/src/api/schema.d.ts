@@ -614,6 +614,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/plans/{id}/setups/{setup}/how-many": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Setup How Many
+         * @description What a part takes with more or fewer of them in the machine at a time.
+         */
+        get: operations["shop_jobs_plans_setup_how_many"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plans/{id}/setups/{setup}/load": {
         parameters: {
             query?: never;
@@ -629,6 +649,26 @@ export interface paths {
         get: operations["shop_jobs_plans_setup_load"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{id}/setups/{setup}/measured": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Setup Measured
+         * @description What was found at the machine against the plan; the plan stays as it is.
+         */
+        post: operations["shop_jobs_plans_setup_measured"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2943,6 +2983,35 @@ export interface components {
             through: boolean;
         };
         /**
+         * HowManyOut
+         * @description So many parts at each station at a time: ``one_part_s`` is a part's share of cycles and
+         *     loading, ``batch_part_s`` of the whole batch with building and proving. The last of the
+         *     ``cycles`` holds ``last`` parts; a position that is left out saves ``one_less_s`` of a cycle.
+         *     ``stops`` say what would stop it that does not now, ``edits`` load it so.
+         */
+        HowManyOut: {
+            /** Batch Part S */
+            batch_part_s: number;
+            /** Cycle S */
+            cycle_s: number;
+            /** Cycles */
+            cycles: number;
+            /** Edits */
+            edits: {
+                [key: string]: unknown;
+            }[];
+            /** Last */
+            last: number;
+            /** One Less S */
+            one_less_s: number;
+            /** One Part S */
+            one_part_s: number;
+            /** Parts */
+            parts: number;
+            /** Stops */
+            stops: components["schemas"]["SentenceOut"][];
+        };
+        /**
          * InChuck
          * @description Jaws of a chuck, closed from outside or opened into a bore. ``grip_mm`` is how much of the
          *     stock lies between them.
@@ -3469,6 +3538,34 @@ export interface components {
             pocket: number;
             /** Stick Out Mm */
             stick_out_mm: number;
+        };
+        /**
+         * MeasuredIn
+         * @description An offset table with what was found at the machine, as CSV.
+         */
+        MeasuredIn: {
+            /** Text */
+            text: string;
+        };
+        /**
+         * MeasuredOut
+         * @description A position that was measured: how far ``off`` the plan it is along X, Y and Z, None where
+         *     that is not known, and ``edits`` that put it where it was found. The last line, without a
+         *     position, is of all.
+         */
+        MeasuredOut: {
+            /** Code */
+            code: string;
+            /** Edits */
+            edits: {
+                [key: string]: unknown;
+            }[];
+            /** Off */
+            off: (number | null)[];
+            /** Position */
+            position: number;
+            /** Station */
+            station: string;
         };
         /** MethodOut */
         MethodOut: {
@@ -12697,6 +12794,155 @@ export interface operations {
             };
         };
     };
+    shop_jobs_plans_setup_how_many: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+                setup: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HowManyOut"][];
+                };
+            };
+            /** @description what was sent is no JSON */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description the role may not, or the token is missing */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description it is not there */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description there is no such method here */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description somebody was faster */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description it does not say how long it is */
+            411: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description it is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description its address is too long */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/html": string;
+                };
+            };
+            /** @description a value is refused; the sentence names field, value and range */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description too many wrong passwords */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description a fault of the program */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description it is still being worked out; ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description there is no room to store it */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     shop_jobs_plans_setup_load: {
         parameters: {
             query?: never;
@@ -12716,6 +12962,159 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["LoadOut"] | null;
+                };
+            };
+            /** @description what was sent is no JSON */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description the role may not, or the token is missing */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description it is not there */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description there is no such method here */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description somebody was faster */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description it does not say how long it is */
+            411: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description it is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description its address is too long */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/html": string;
+                };
+            };
+            /** @description a value is refused; the sentence names field, value and range */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description too many wrong passwords */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description a fault of the program */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description it is still being worked out; ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description there is no room to store it */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shop_jobs_plans_setup_measured: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+                setup: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MeasuredIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MeasuredOut"][];
                 };
             };
             /** @description what was sent is no JSON */

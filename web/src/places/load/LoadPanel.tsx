@@ -5,6 +5,8 @@ import { clock } from '../../ui/format'
 import { Empty, Failed, Loading } from '../../ui/States'
 import { useFrame } from '../frame'
 import { PanelHead } from '../setups/PanelHead'
+import { FoundOffsets } from './Found'
+import { HowMany } from './HowMany'
 import { OffsetTable } from './OffsetTable'
 import { StationLoad } from './StationLoad'
 import { TableDrawing } from './TableDrawing'
@@ -120,6 +122,7 @@ function Loaded({ load, setup }: { load: Load; setup: string }) {
             )}
           </div>
         )}
+        <HowMany setup={setup} />
         <div className="border-t border-hair">
           <OffsetTable
             load={load}
@@ -127,6 +130,7 @@ function Loaded({ load, setup }: { load: Load; setup: string }) {
             each={new Set(planned.stations.filter((at) => at.offset_each).map((at) => at.id))}
             href={`/api/plans/${answer.id}/setups/${setup}/offsets`}
           />
+          <FoundOffsets setup={setup} />
         </div>
       </div>
     </div>
