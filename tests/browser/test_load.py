@@ -50,8 +50,13 @@ def test_a_load_is_put_on_the_table_carried_and_taken_back(sign_in):
         page.get_by_role("link", name="as a block for its control").click()
     block = taken.value.path().read_text()
     assert block.count("G10 L2 P") == 4
+    put_where_it_was_found(page)
+    take_two_at_a_time(page)
+    expect(table.get_by_role("button")).to_have_count(2)
 
-    # what was found at the machine is held against it, and the row put where it was
+
+def put_where_it_was_found(page) -> None:
+    """What was found at the machine is held against the plan, and all of it put there."""
     with page.expect_download() as taken:
         page.get_by_role("link", name="Take as CSV").click()
     head, *rows = list(csv.DictReader(io.StringIO(taken.value.path().read_text())))
@@ -67,8 +72,9 @@ def test_a_load_is_put_on_the_table_carried_and_taken_back(sign_in):
     page.get_by_role("button", name="Put all where they were found").click()
     expect(told).to_have_count(0)
 
+
+def take_two_at_a_time(page) -> None:
     page.get_by_role("button", name="How many at a time?").click()
     expect(page.get_by_text("the least of those that go")).to_be_visible(timeout=30_000)
     page.get_by_role("button", name="2 at a time", exact=True).click()
     page.get_by_role("button", name="Load 2 at a time").click()
-    expect(table.get_by_role("button")).to_have_count(2)

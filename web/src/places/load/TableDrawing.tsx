@@ -41,6 +41,7 @@ export function TableDrawing({ load, marked, names, free, onCarry }: Props) {
     latest.current = settle
   })
   const down = (station: string, position: number) => (event: React.PointerEvent) => {
+    if (last.current) settle(last.current) // what arrow keys have carried and not yet sent
     const box = svg.current!.getScreenCTM()!
     from.current = { x: event.clientX, y: event.clientY, scale: box.a }
     ;(event.currentTarget as Element).setPointerCapture(event.pointerId)
