@@ -65,7 +65,7 @@ def _sheet(
         "load": load(seen, facts, w),
         "tools": tools(plan, setup, library, answer, w),
         "operations": operations(setup, answer, turns, w),
-        "measure": measure(plan, setup, w),
+        "measure": measure(facts, setup, w),
         "care": [
             *of_material(seen, facts),
             *of_weight(seen, facts, w),

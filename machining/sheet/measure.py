@@ -4,7 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 
-from machining.plan.document import Plan, Setup
+from machining.facts.context import PlanFacts
+from machining.facts.made import NotKnown, ends_of
+from machining.plan.document import Setup
 from machining.plan.operation import Operation
 from machining.quantities.units import INCH_MM
 from machining.world.part import Requirement
@@ -26,10 +28,31 @@ def _signed(value: float, w: Written) -> str:
     return "0" if said in ("0", "-0") else said if said.startswith("-") else f"+{said}"
 
 
-def measure(plan: Plan, setup: Setup, w: Written) -> list[dict[str, str]]:
-    """Drawing requirements that this setup finishes."""
-    finished = {place for op in setup.operations for place in _finishes(op)}
-    return [_row(each, w) for each in plan.part.requirements if each.feature in finished]
+def measure(facts: PlanFacts, setup: Setup, w: Written) -> list[dict[str, str]]:
+    """Drawing requirements that this setup finishes; each stands on some sheet."""
+    asked = facts.plan.part.requirements
+    return [_row(each, w) for each in asked if setup.id in _setups_of(each, facts)]
+
+
+def _setups_of(asked: Requirement, facts: PlanFacts) -> set[str]:
+    """The setups that finish the place itself, else the one that makes the later end of the
+    distance, else the last one.
+    """
+    setups = facts.plan.setups
+    found = {
+        each.id for each in setups if any(asked.feature in _finishes(op) for op in each.operations)
+    }
+    return found or {_later_end(asked, facts) or setups[-1].id}
+
+
+def _later_end(asked: Requirement, facts: PlanFacts) -> str | None:
+    try:
+        ends = [end for pair, _, _ in ends_of(asked, facts) for end in pair]
+    except NotKnown:
+        return None
+    stations = [each.station for each in ends if each.station is not None]
+    last = max(stations, key=facts.stations.index, default=None)
+    return last.setup.planned.id if last is not None else None
 
 
 def _finishes(op: Operation) -> Iterable[str]:

@@ -4,9 +4,12 @@ at random.
 
 from __future__ import annotations
 
+import json
+
 import numpy as np
 import pytest
 
+from machining.ask import QUESTIONS
 from machining.facts.route import walk
 from machining.facts.stack_up import chains
 from machining.findings.finding import in_words
@@ -188,3 +191,16 @@ def test_a_later_setup_on_sawn_sides_is_told_and_mended_without_moving_a_cut():
     ]
     first = made(of=whole().model_copy(update={"setups": (setup(*whole().setups[0].operations),)}))
     assert "size.datum-sawn" not in ids(first)
+
+
+def test_every_size_of_the_drawing_stands_on_a_sheet_where_its_later_end_is_made():
+    """The thickness and the hole from the left end on that of the second setup; what is of nothing
+    that is cut on the last.
+    """
+    strange = asked(3.21, feature="").model_copy(update={"id": "s", "what": "Strange"})
+    plan = made(THICK, BELOW.model_copy(update={"id": "b", "what": "Below"}), strange)
+    told = json.loads(QUESTIONS["sheets"](plan, LIBRARY, MEMO, notes={}))
+    assert [[row["what"] for row in sheet["measure"]] for sheet in told] == [
+        [],
+        ["It", "Below", "Strange"],
+    ]
