@@ -196,7 +196,8 @@ def _times(answer: Evaluation, found: Totals) -> None:
     answer.figures.update((figure.id, figure) for figure in found.figures.values())
     answer.cutting_s = sum(s.cutting_s for s in answer.setups)
     answer.changes_s = sum(s.changes_s for s in answer.setups)
-    answer.handling_s, answer.one_part_s = found.of("load"), found.of("one_part")
+    answer.handling_s = found.of("by_hand") or found.of("load")
+    answer.one_part_s = found.of("one_part")
     attended = sum(s.by_hand_s / s.parts for s in answer.setups)
     answer.by_hand_s = answer.handling_s + attended
     answer.build_s = found.of("build") + found.of("prove_out")

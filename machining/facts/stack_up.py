@@ -187,10 +187,22 @@ def _frame(
     if on_first or facts.plan.quantity == 1 or station.planned.zero.each_part:
         return links, places
     again, against = _located(station, on, facts)
+    if station.planned.positions > 1 and not station.planned.offset_each and on < 2:
+        again = (*again, _by_the_pitch(station, facts))
     if len(places) == 1 and places[0].key == against.key:
         return (*links, *again), places
     first = [_of_first(each) for each in _to(places, against, k, facts, True)]
     return (*links, *again, *first), (against,)
+
+
+def _by_the_pitch(station: StationFacts, facts: PlanFacts) -> Link:
+    """Positions that share an offset: where the others stand is known, not found."""
+    return Link(
+        f"pitch:{station.id}",
+        Said("other positions of setup {setup}, by the pitch", _setup(station)),
+        facts.library.settings.known_mm,
+        "shop.known_mm",
+    )
 
 
 def _of_first(link: Link) -> Link:

@@ -17,7 +17,8 @@ from .times import cycles, parts
 
 @dataclass(slots=True)
 class Totals:
-    """Figures of a plan by their short names: load, one_part, build, prove_out, batch."""
+    """Figures of a plan by their short names: load, find and by_hand where zeros are found on
+    every part, one_part, build, prove_out, batch."""
 
     figures: dict[str, Computed] = field(default_factory=dict)
 
@@ -35,12 +36,13 @@ def totals(facts: PlanFacts, ledgers: Mapping[str, Ledger]) -> Totals:
     """``ledgers`` by setup."""
     found, settings = Totals(), facts.library.settings
     shares = {s.id: sum(loads(each, facts) for each in s.stations) for s in facts.setups}
-    load = found.work_out(
+    found.work_out(
         cycle.times_each,
         "load",
         count=Given(sum(shares.values()), "stations a part is put in by hand; its share of a bar"),
         each=facts.shop("load_unload_s"),
     )
+    hand = _and_zeros_found(found, facts)
     each_part = {s.id: ledgers[s.id].ends_s / parts(s.planned) for s in facts.setups}
     meanwhile = sum(
         min(each_part[s.id], shares[s.id] * settings.load_unload_s)
@@ -52,7 +54,7 @@ def totals(facts: PlanFacts, ledgers: Mapping[str, Ledger]) -> Totals:
         cycle.part_time,
         "one_part",
         cycles=Given(sum(each_part.values()), "cycles of its setups over the parts they turn out"),
-        by_hand=found.figures["load"],
+        by_hand=hand,
         meanwhile=beside,
     )
     quantity = facts.plan.quantity
@@ -64,10 +66,26 @@ def totals(facts: PlanFacts, ledgers: Mapping[str, Ledger]) -> Totals:
         build=found.figures["build"],
         prove_out=found.figures["prove_out"],
         running=Given(running, "cycles of all setups"),
-        by_hand=Given(load * quantity, "loading every part"),
+        by_hand=Given(hand.value * quantity, "loading every part"),
         meanwhile=Given(meanwhile * quantity, "loading another pallet"),
     )
     return found
+
+
+def _and_zeros_found(found: Totals, facts: PlanFacts) -> Computed:
+    """Figures find and by_hand, where a zero is found anew on every part."""
+    anew = sum(each.planned.zero.each_part for each in facts.stations)
+    if not anew:
+        return found.figures["load"]
+    found.work_out(
+        cycle.times_each,
+        "find",
+        count=Given(float(anew), "stations whose zero is found on every part"),
+        each=facts.shop("zero_s"),
+    )
+    figures = found.figures
+    found.work_out(cycle.by_hand_time, "by_hand", load=figures["load"], find=figures["find"])
+    return figures["by_hand"]
 
 
 def _before_the_first(found: Totals, facts: PlanFacts, ledgers: Mapping[str, Ledger]) -> None:

@@ -59,6 +59,17 @@ def cycle_time(
 
 
 @formula(unit="s")
+def by_hand_time(load: Seconds, find: Seconds) -> float:
+    """t = tl + tf
+
+    What a part is attended to outside its cycles: put in, and its zero found where that is done
+    anew on every part. Raises OutOfRange for values under 0.
+    Source: a sum.
+    """
+    return not_negative("load", load) + not_negative("find", find)
+
+
+@formula(unit="s")
 def part_time(cycles: Seconds, by_hand: Seconds, meanwhile: Seconds) -> float:
     """t = tz + th − tp
 

@@ -90,6 +90,7 @@ GROUPS: dict[str, tuple[str, ...]] = {
     ),
     "By hand": (
         "load_unload_s",
+        "zero_s",
         "stop_s",
         "setup_s",
         "tool_s",
@@ -229,6 +230,9 @@ class Settings(Record):
     retract_mm: Length = Field(25.0, description="height above the work for moves across it")
     load_unload_s: SecondsOrZero = Field(
         60.0, description="opening, cleaning, loading and clamping one part by hand"
+    )
+    zero_s: SecondsOrZero = Field(
+        60.0, description="finding a zero by hand on a part, where that is done on every one"
     )
     stop_s: SecondsOrZero = Field(
         30.0, description="a programmed stop that says no time of its own: to look, to clear chips"

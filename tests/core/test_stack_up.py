@@ -164,6 +164,23 @@ def test_a_zero_found_on_the_part_itself_needs_no_stop(which):
     )
 
 
+def test_a_zero_found_on_every_part_takes_its_time():
+    once, anew = answer(made(BELOW)), answer(made(BELOW, **{"zero.each_part": True}))
+    more = LIBRARY.settings.zero_s
+    assert anew.one_part_s - once.one_part_s == pytest.approx(more)
+    assert anew.handling_s - once.handling_s == pytest.approx(more)
+    assert anew.batch_s - once.batch_s == pytest.approx(more * made(BELOW).quantity)
+
+
+def test_positions_that_share_an_offset_stand_by_their_pitch():
+    row = {"kind": "row", "along": "x", "count": 2, "pitch_mm": 150.0, "at_mm": (0.0, 0.0)}
+    zero = {"holding.stop": "low", "zero.x": {"of": "stop", "off_mm": 40.0}}
+    shared = made(BELOW, at=row, **zero)
+    words = "other positions of setup 2, by the pitch"
+    assert told(only(shared))[words] == 0.01
+    assert words not in told(only(made(BELOW, at=row, offset_each=True, **zero)))
+
+
 def test_the_middle_of_two_sides_counts_half_of_what_lies_between():
     """By hand: half of 0.5 and half of 0.5 for the blank's ends, half of both unevennesses."""
     held = made(BELOW, **{"holding.stop": "low", "zero.x": {"of": "stock", "at": "middle"}})
