@@ -103,18 +103,24 @@ def _cuts(page: Page, shoot) -> None:
     page.get_by_role("button", name="What else would do?").click()
     page.get_by_role("group", name="Other ways to cut it").wait_for()
     shoot("lathe")
-    places = {
-        "bench": "/bench",
-        "holes": "/bench/hole-methods",
-        "settings": "/library/settings/shop",
-    }
-    for name, place in places.items():
-        page.goto(place)
-        shoot(name)
+    page.goto("/bench")
+    shoot("bench")
     page.goto("/jobs/TW-204/setups")
     page.get_by_role("button", name="Load", exact=True).click()
     page.get_by_role("button", name="Position 3, G59").wait_for()
     shoot("table")
+    page.get_by_role("button", name="Iso").click()
+    page.goto("/jobs/TW-118/part")
+    chain = page.get_by_role("region", name="What adds up")
+    chain.get_by_role("button", name="of 3 things").click()
+    chain.scroll_into_view_if_needed()
+    shoot("chain")
+    page.goto("/jobs/TW-118/setups?setup=s2")
+    page.get_by_role("button", name="Read a point").click()
+    page.get_by_role("button", name="Point: choose one").click()
+    page.get_by_role("option", name=re.compile("hole Ø20 at")).click()
+    page.get_by_role("button", name="Take X Y zero from it").wait_for()
+    shoot("read")
     page.goto("/library/assemblies/drill-6-8")
     shoot("library")
 

@@ -12,8 +12,8 @@ from .test_workspace import until
 
 def test_a_bore_is_read_in_both_setups_and_a_face_turned_up_by_pointing_at_it(sign_in):
     planner = sign_in("planner")
-    plan, page = copy_of_demo(planner, "R-1"), planner.page
-    page.goto("/jobs/R-1/setups")
+    plan, page = copy_of_demo(planner, "RP-1"), planner.page
+    page.goto("/jobs/RP-1/setups")
     page.get_by_role("button", name="Setup 2", exact=True).click()
     page.get_by_role("button", name="Read a point").click()
     panel = page.get_by_role("region", name="Read a point")

@@ -199,7 +199,7 @@ def test_places_of_two_stations_of_one_setup_are_joined_too():
 def test_a_later_setup_on_sawn_sides_is_told_and_mended_without_moving_a_cut():
     plan = made()
     found = finding(plan, "size.datum-sawn")
-    assert in_words(found).startswith("X and Y and Z of its zero are found by sides")
+    assert in_words(found).startswith("X, Y and Z of its zero are found by sides")
     fixed = after_fix(plan, found)
     assert "size.datum-sawn" not in ids(fixed)
     before, after = answer(plan), answer(fixed)

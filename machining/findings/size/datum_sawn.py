@@ -43,7 +43,7 @@ def datum_sawn(station: StationFacts, facts: PlanFacts) -> Iterator[Finding]:
         else "{axes} of its zero is found by a side the blank came with, {skin}, which can be"
         " {over} over: what is cut here lies to the rest only that closely.",
         {
-            "axes": Shown(" and ".join(LETTERS[on] for on in sides)),
+            "axes": Shown(_listed([LETTERS[on] for on in sides])),
             "skin": Shown(skin),
             "over": Shown(over, "length"),
         },
@@ -51,6 +51,12 @@ def datum_sawn(station: StationFacts, facts: PlanFacts) -> Iterator[Finding]:
         (*(() if better is None else (better,)), words),
         station=station.id,
     )
+
+
+def _listed(letters: list[str]) -> str:
+    """X, Y and Z."""
+    *others, last = letters
+    return f"{', '.join(others)} and {last}" if others else last
 
 
 def _said() -> dict[str, Shown]:
