@@ -1,7 +1,7 @@
 """Run the groups of ``make test`` in two lanes side by side; stop at the first that fails, print
 what each took.
 
-The browser waits more than it works: it goes beside all others. ``python tools/groups.py NAME ...``
+The browser waits more than it works: it goes beside the core, which takes as long. ``python tools/groups.py NAME ...``
 runs only those.
 """
 
@@ -33,9 +33,11 @@ LANES: list[dict[str, list[list[str]]]] = [
         ],
         "front end": [["npm", "--prefix", "web", "run", "--silent", "test"]],
         "core": [[*PLAIN, "tests/core", "tests/tools", "-n", WORKERS]],
+    },
+    {
+        "browser": [[*PLAIN, "tests/browser"]],
         "application": [[PY, "-m", "pytest", "tests/shop", "-n", WORKERS]],
     },
-    {"browser": [[*PLAIN, "tests/browser"]]},
 ]
 
 
