@@ -1,8 +1,8 @@
 """Run the groups of ``make test`` in two lanes side by side; stop at the first that fails, print
 what each took.
 
-The browser waits more than it works: it goes beside the core, which takes as long. ``python tools/groups.py NAME ...``
-runs only those.
+The browser waits more than it works: it goes beside the core, which takes as long.
+``python tools/groups.py NAME ...`` runs only those.
 """
 
 from __future__ import annotations
