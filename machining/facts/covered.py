@@ -220,6 +220,12 @@ def _is_of(feature: Feature, face: int, spots: Vector) -> bool:
     return isinstance(feature, Edge | Slanted) and face in feature.surfaces
 
 
+def face_words(face: Flat | Pocket) -> Said:
+    """A flat face, or a pocket's floor."""
+    words = words_for(face)
+    return Said(f"floor of the {words.text}", words.values) if isinstance(face, Pocket) else words
+
+
 def words_for(feature: Feature) -> Said:
     """A feature in words."""
     if isinstance(feature, Hole):

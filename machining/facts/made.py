@@ -12,7 +12,7 @@ from machining.world.part import Requirement
 from machining.world.stock.base import SIDE_WORDS
 
 from .context import OperationFacts, PlanFacts, StationFacts
-from .covered import OUTSIDE, share_there, words_for
+from .covered import OUTSIDE, face_words, share_there, words_for
 from .kinds import kind_of
 from .state import State
 
@@ -155,8 +155,7 @@ def face_made(face: Flat | Pocket, facts: PlanFacts) -> Made:
     """A flat face or a floor, with the operation after which it is there. Raises NotKnown where it
     never is.
     """
-    named, side = words_for(face), face.plane[0]
-    said = Said(f"floor of the {named.text}", named.values) if isinstance(face, Pocket) else named
+    said, side = face_words(face), face.plane[0]
     ops = [op for each in facts.stations for op in each.operations if op.after is not op.before]
 
     def there(state: State) -> bool:

@@ -19,7 +19,7 @@ from machining.world.feature import Feature, Flat, Hole, Pocket, is_face
 from machining.world.geometry import PartGeometry
 
 from .context import PlanFacts, StationFacts
-from .covered import words_for
+from .covered import face_words, words_for
 from .offsets import Offset, offsets_of
 
 ON_IT_MM = 0.02  # of a flat face
@@ -134,9 +134,7 @@ def _of_face(face: Flat | Pocket, at: Vector) -> Picked:
     side, height = face.plane
     on_it = at.copy()
     on_it["xyz".index(side[1])] = height if side[0] == "+" else -height
-    words = words_for(face)
-    said = Said(f"floor of the {words.text}", words.values) if face.kind == "pocket" else words
-    return Picked(said, on_it, side, face.id)
+    return Picked(face_words(face), on_it, side, face.id)
 
 
 def _is_on(face: Flat | Pocket, at: Vector, looks: Direction | None) -> bool:

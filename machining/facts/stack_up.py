@@ -6,11 +6,13 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
+from typing import Literal
 
 import numpy as np
 
 from machining.geometry.frames import Direction, axis, named
 from machining.placing.stack_up import Link, joined, root_sum_square, worst_case
+from machining.plan.document import Holding
 from machining.plan.zero import PICKED, From
 from machining.quantities.said import Said, Shown, within
 from machining.world.feature import Hole, is_face
@@ -18,8 +20,8 @@ from machining.world.part import Requirement
 from machining.world.stock.base import SIDE_WORDS
 
 from .context import PlanFacts, StationFacts
+from .holdings.vise import touched
 from .made import AXES, Made, NotKnown, ends_of, face_made, hole_made, surface_of
-from .stand import Role
 from .zero import LETTERS, picked_by, within_mm
 
 RAW = frozenset({"sawn", "cast"})
@@ -303,9 +305,9 @@ def _located(station: StationFacts, on: int, facts: PlanFacts) -> tuple[Links, M
     if on == 2:
         place, what = _end(station, 2, False, facts), "seat"
     elif on == across:
-        place, what = _against("jaw", station, on, held.fixed[0] == "+", facts), "jaw"
+        place, what = _against("jaw", held, station, facts), "jaw"
     elif held.stop:
-        place, what = _against("stop", station, on, held.stop == "high", facts), "stop"
+        place, what = _against("stop", held, station, facts), "stop"
     else:
         raise NotKnown(
             Said("nothing stops the next part along the jaws of setup {setup}", _setup(station)),
@@ -317,13 +319,13 @@ def _located(station: StationFacts, on: int, facts: PlanFacts) -> tuple[Links, M
     return (again, *(() if uneven is None else (uneven,))), place
 
 
-def _against(role: Role, station: StationFacts, on: int, high: bool, facts: PlanFacts) -> Made:
+def _against(
+    of: Literal["jaw", "stop"], held: Holding, station: StationFacts, facts: PlanFacts
+) -> Made:
     """What of the part a fixed jaw or a stop touches."""
-    body = next((b for b in station.stand.bodies if b.role == role and not b.moves), None)
-    if body is None:
+    if station.stand.gripped is None:
         raise NotKnown(Said("how it is held is not worked out"), "held", station.id)
-    inner = body.region.bounds[on] if high else body.region.bounds[on + 2]
-    return _surface(station, on, high, float(inner), facts)
+    return _surface(station, *touched(of, held, station.stand.gripped), facts)
 
 
 def _again(station: StationFacts, what: str, facts: PlanFacts) -> Link:

@@ -174,11 +174,9 @@ class Held:
             raise OutOfRange(f"Zero on the {of}", "no vise", "a part held in a vise")
         if of == "stop" and not held.stop:
             raise OutOfRange("Zero on the stop", "no stop", "a holding with a stop")
-        low, high = vise.gripped(held, posed(self.stock.solid, Pose(turn, np.zeros(3))))
-        across = "xy".index(held.fixed[1])
-        if of == "stop":
-            return 1 - across, float((high if held.stop == "high" else low)[1 - across])
-        return across, float((high if held.fixed[0] == "+" else low)[across])
+        gripped = vise.gripped(held, posed(self.stock.solid, Pose(turn, np.zeros(3))))
+        on, _, at = vise.touched("stop" if of == "stop" else "jaw", held, gripped)
+        return on, at
 
     def table(self, stock: tuple[Vector, Vector]) -> Vector:
         """Raises OutOfRange where its parts stand at several places."""

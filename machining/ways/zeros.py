@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from machining.facts.context import StationFacts
-from machining.facts.holdings.vise import held_in
+from machining.facts.holdings.vise import touched
 from machining.facts.zero import LETTERS, place_said, the
 from machining.plan.edit import Change
 from machining.plan.proposal import Proposal
@@ -22,17 +22,21 @@ def by_what_holds_it(
     """Axes of a zero taken from the fixed jaw, a stop (put there where none is) and the seat; None
     without a vise.
     """
-    held = held_in(station)
-    if held is None or station.stand.gripped is None:
+    held, gripped = station.planned.in_vise, station.stand.gripped
+    if held is None or gripped is None:
         return None
-    across = "xy".index(held[0].fixed[1])
+    stopped = held.model_copy(update={"stop": held.stop or "low"})
+    across = "xy".index(held.fixed[1])
     fields, said = Fields(), list[Said]()
     for on in axes:
         of: Of = "seat" if on == 2 else "jaw" if on == across else "stop"
-        low = held[0].stop != "high"
-        if of == "stop" and not held[0].stop:
-            fields["holding.stop"] = "low"
-        at = _at(of, on, low, station)
+        if of == "stop":
+            fields["holding.stop"] = stopped.stop
+        at = (
+            float(station.lie.stock_low[2])
+            if of == "seat"
+            else touched("jaw" if of == "jaw" else "stop", stopped, gripped)[2]
+        )
         taken = From(of=of, off_mm=round(0.0 - at, 6))
         fields[f"zero.{AXES[on]}"] = taken.model_dump(mode="json")
         place = the(place_said(on, taken, False, geometry).text)
@@ -43,22 +47,6 @@ def by_what_holds_it(
         (Change(on=station.on, fields=fields),),
         {name: shown for each in said for name, shown in each.values.items()},
     )
-
-
-def _at(of: Of, on: int, low: bool, station: StationFacts) -> float:
-    """Where it is along an axis, from the zero as it is (mm)."""
-    if of == "seat":
-        return float(station.lie.stock_low[2])
-    jaw = next(each for each in station.stand.of("jaw") if not each.moves)
-    if of == "jaw":
-        west, south, east, north = jaw.region.bounds
-        held = held_in(station)
-        assert held is not None
-        high = held[0].fixed[0] == "+"
-        return float(((west, south) if high else (east, north))[on])
-    gripped = station.stand.gripped
-    assert gripped is not None  # what a vise holds
-    return float(gripped[0 if low else 1][on])
 
 
 def probed(station: StationFacts, axes: tuple[int, ...]) -> Proposal | None:
@@ -89,7 +77,7 @@ def on_every_part(station: StationFacts) -> Proposal | None:
     )
 
 
-def stopped(station: StationFacts) -> Iterator[Proposal]:
+def with_a_stop(station: StationFacts) -> Iterator[Proposal]:
     """A stop at either end of the jaws, where there is none."""
     held = station.planned.in_vise
     if held is None or held.stop:

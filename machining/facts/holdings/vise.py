@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from math import ceil
+from typing import Literal
 
 from shapely import box
 
@@ -151,15 +152,27 @@ def _bed(holding: Holding, vise: Vise, lie: Lie, jaws: tuple[Body, ...]) -> Body
     return Body("bed", "", region, table, table + vise.bed_height_mm)
 
 
+def touched(
+    of: Literal["jaw", "stop"], holding: Holding, gripped: tuple[Vector, Vector]
+) -> tuple[int, bool, float]:
+    """Where what is gripped touches the fixed jaw or the stop: along which axis, at its high end,
+    and there (mm).
+    """
+    across = "xy".index(holding.fixed[1])
+    on, high = across, holding.fixed[0] == "+"
+    if of == "stop":
+        on, high = 1 - across, holding.stop == "high"
+    return on, high, float(gripped[int(high)][on])
+
+
 def _stop(holding: Holding, gripped: tuple[Vector, Vector], top: float) -> Iterator[Body]:
     """What the part is pushed against along the jaws, as high as they are."""
     if not holding.stop:
         return
-    along = 1 - "xy".index(holding.fixed[1])
+    along, outwards, end = touched("stop", holding, gripped)
     low, high = gripped
     middle = float(low[1 - along] + high[1 - along]) / 2.0
-    end = float(low[along] if holding.stop == "low" else high[along])
-    near, far = sorted((end, end + (-STOP_MM if holding.stop == "low" else STOP_MM)))
+    near, far = sorted((end, end + (STOP_MM if outwards else -STOP_MM)))
     sides = middle - STOP_MM / 2.0, middle + STOP_MM / 2.0
     region = (
         box(near, sides[0], far, sides[1]) if along == 0 else box(sides[0], near, sides[1], far)

@@ -9,7 +9,7 @@ from machining.facts.left import Piece
 from machining.facts.stack_up import Chain, chains
 from machining.plan.proposal import Proposal
 from machining.quantities.said import Shown, within
-from machining.ways.zeros import by_what_holds_it, on_every_part, probed, stopped
+from machining.ways.zeros import by_what_holds_it, on_every_part, probed, with_a_stop
 
 from ..finding import Finding, Severity
 
@@ -30,7 +30,7 @@ def _not_known(chain: Chain, facts: PlanFacts) -> Finding:
     station = next((each for each in facts.stations if each.id == chain.station), None)
     fixes = list[Proposal]()
     if station is not None and chain.about == "stop":
-        fixes = [*stopped(station), *_there(on_every_part(station))]
+        fixes = [*with_a_stop(station), *_there(on_every_part(station))]
     why = within(chain.unknown, "why_")
     return Finding(
         ID,

@@ -10,6 +10,18 @@ export function Empty({ title, children }: { title: string; children?: ReactNode
   )
 }
 
+// In a line of its own, where only a part of a page could not be answered.
+export function AskAgain({ again }: { again: () => void }) {
+  return (
+    <p role="alert">
+      This could not be worked out.{' '}
+      <button className="link" onClick={again}>
+        Ask again
+      </button>
+    </p>
+  )
+}
+
 export function Loading({ what }: { what: string }) {
   return (
     <div role="status" className="px-6 py-10 text-ink-2">

@@ -3,6 +3,7 @@ import { useState } from 'react'
 import { api, ask, type Edit } from '../../api/client'
 import { clock } from '../../ui/format'
 import { Sentence } from '../../ui/Figure'
+import { AskAgain } from '../../ui/States'
 import { useFrame } from '../frame'
 import { best, curves, type Many } from './manyOf'
 
@@ -33,15 +34,7 @@ function Asked({ setup }: { setup: string }) {
         }),
       ),
   })
-  if (error)
-    return (
-      <p role="alert">
-        This could not be worked out.{' '}
-        <button className="link" onClick={() => void refetch()}>
-          Ask again
-        </button>
-      </p>
-    )
+  if (error) return <AskAgain again={() => void refetch()} />
   if (!data)
     return (
       <p role="status" className="text-ink-2">

@@ -2,6 +2,7 @@ import { keepPreviousData, useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { api, ask } from '../../api/client'
 import { Figure, Sentence } from '../../ui/Figure'
+import { AskAgain } from '../../ui/States'
 import { useFrame } from '../frame'
 import { Staircase } from './Staircase'
 import type { Chain } from './steps'
@@ -23,12 +24,7 @@ export function Chains() {
     <section className="border-b border-hair px-5 py-3" aria-label="What adds up">
       <h2 className="mb-1.5 font-semibold">What adds up</h2>
       {error ? (
-        <p role="alert">
-          This could not be worked out.{' '}
-          <button className="link" onClick={() => void refetch()}>
-            Ask again
-          </button>
-        </p>
+        <AskAgain again={() => void refetch()} />
       ) : !data ? (
         <p role="status" className="text-ink-2">
           working out …

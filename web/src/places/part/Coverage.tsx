@@ -1,5 +1,6 @@
 import { Link } from 'react-router'
 import { Figure, Sentence } from '../../ui/Figure'
+import { AskAgain } from '../../ui/States'
 import { useFrame } from '../frame'
 import { type Covered, type Row as RowOf, together } from './coverage'
 import { FarMark } from './FarKey'
@@ -10,15 +11,7 @@ export function Coverage({ coverage }: { coverage: Covered }) {
   const asked = answer.plan.part?.requirements ?? []
   const known = new Set(coverage.data?.flatMap((each) => each.asked))
   const loose = asked.filter((each) => !known.has(each.id))
-  if (coverage.error)
-    return (
-      <p role="alert">
-        This could not be worked out.{' '}
-        <button className="link" onClick={() => void coverage.refetch()}>
-          Ask again
-        </button>
-      </p>
-    )
+  if (coverage.error) return <AskAgain again={() => void coverage.refetch()} />
   if (!coverage.data)
     return (
       <p role="status" className="text-ink-2">
