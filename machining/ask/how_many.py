@@ -4,11 +4,11 @@ the way of more.
 
 from __future__ import annotations
 
-from math import ceil
 from typing import Any
 
 from machining.evaluate import evaluate
 from machining.evaluation import Evaluation, plain_said
+from machining.facts.times import cycles
 from machining.findings.finding import Finding
 from machining.memo import Memo
 from machining.plan.apply import EditRefused, apply
@@ -61,14 +61,14 @@ def _told(
     that is left out saves of one. ``stops`` is what would stop the plan that does not now.
     """
     result = next(each for each in told.setups if each.id == setup)
-    cycles = ceil(plan.quantity / max(result.parts, 1))
+    full, rest = divmod(plan.quantity, max(result.parts, 1))
     return {
         "parts": parts,
         "cycle_s": round(result.cycle_s, 3),
         "one_part_s": round(told.one_part_s, 3),
         "batch_part_s": round(told.batch_s / plan.quantity, 3),
-        "cycles": cycles,
-        "last": plan.quantity - (cycles - 1) * max(result.parts, 1),
+        "cycles": cycles(plan.setup(setup), plan.quantity),
+        "last": rest or min(full, 1) * result.parts,
         "one_less_s": 0.0,
         "stops": [plain_said(Said(each.message, each.values)) for each in stops],
         "edits": [

@@ -10,6 +10,7 @@ from machining.plan.trade import Load
 from machining.ways import trade
 
 from .build import LIBRARY, MEMO, answer, changed, good
+from .test_stations import both_sides
 
 
 @pytest.fixture(scope="module")
@@ -42,3 +43,11 @@ def test_it_ends_where_two_numbers_in_a_row_do_not_go_and_says_why(found):
     assert [bool(each["stops"]) for each in told][-2:] == [True, True]
     assert not any(each["stops"] for each in told[:-2])
     assert "runs out" in told[-1]["stops"][0]["text"]
+
+
+def test_a_part_that_goes_through_two_stations_needs_a_cycle_more():
+    told = how_many(changed(both_sides(), "plan", quantity=2), LIBRARY, MEMO, "s1")
+    assert [(each["parts"], each["cycles"], each["last"]) for each in told] == [
+        (1, 3, 1),
+        (2, 2, 2),
+    ]

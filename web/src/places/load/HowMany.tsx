@@ -62,6 +62,12 @@ function Curve({ found }: { found: Many[] }) {
       >
         <polyline points={line('batch')} className="fill-none stroke-ink-3" strokeDasharray="3 2" />
         <polyline points={line('part')} className="fill-none stroke-ink" strokeWidth={1.25} />
+        <text x={spots[0]!.x + 8} y={spots[0]!.batch + 6} className="fill-ink-3 text-[11px]">
+          with building and proving
+        </text>
+        <text x={spots[0]!.x + 8} y={spots[0]!.part + 6} className="fill-ink-2 text-[11px]">
+          cycle and loading
+        </text>
         {spots.map((each, k) => (
           <g key={k} className={found[k]!.stops.length ? 'fill-red' : 'fill-ink'}>
             <circle cx={each.x} cy={each.batch + 8} r={2} className="fill-paper stroke-ink-3" />
