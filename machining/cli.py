@@ -5,6 +5,8 @@ from __future__ import annotations
 import argparse
 import json
 import sys
+from dataclasses import replace
+from datetime import date
 from pathlib import Path
 from typing import TYPE_CHECKING
 
@@ -107,7 +109,7 @@ def _evaluate(chosen: argparse.Namespace) -> int:
     from machining.quantities.display import clock, sizes
 
     plan, library = plan_json.read(chosen.plan.read_bytes())
-    answer = evaluate(plan, library)
+    answer = evaluate(plan, replace(library, today=date.today()))
     if chosen.json:
         sys.stdout.write(to_bytes(answer).decode() + "\n")
         return 0

@@ -17,7 +17,7 @@ from machining.evaluation import (
     SetupResult,
     Worked,
 )
-from machining.facts import ledger, times, titles, wording, worked
+from machining.facts import index, ledger, times, titles, wording, worked
 from machining.facts.context import (
     QUESTIONS,
     OperationFacts,
@@ -224,6 +224,7 @@ def _setup(seen: SetupFacts, written: Ledger, facts: PlanFacts, told: Told) -> S
 
 
 T = TypeVar("T")
+Events = list[Event]
 
 
 def _shown(op: OperationFacts, name: str, make: Callable[[], T], without: T) -> T:
@@ -239,9 +240,7 @@ def _shown(op: OperationFacts, name: str, make: Callable[[], T], without: T) -> 
     return op.shown[name]  # type: ignore[no-any-return]
 
 
-def _operation(
-    op: OperationFacts, events: list[Event], facts: PlanFacts, told: Told
-) -> OperationResult:
+def _operation(op: OperationFacts, events: Events, facts: PlanFacts, told: Told) -> OperationResult:
     title, detail, sizes = _named(op, facts)
     return OperationResult(
         id=op.operation.id,
@@ -250,6 +249,7 @@ def _operation(
         times=op.station.planned.positions,
         kind=op.operation.kind,
         title=title,
+        turned=_turned(op, events),
         detail=detail,
         sizes=sizes,
         tool_number=op.loaded.number if op.loaded else None,
@@ -289,6 +289,17 @@ def _operation(
         tool_at=_shown(op, "tool at", lambda: _tool_at(op), None),
         tool_axis=_shown(op, "tool axis", lambda: _tool_axis(op), None),
     )
+
+
+def _turned(op: OperationFacts, events: Events) -> index.TurnedTo | None:
+    """Edges that it turns to while it cuts are in its own time."""
+    if op.aimed is None and "index_time" in op.figures:
+        return None
+    seconds = sum(each.seconds for each in events if each.kind == "index")
+    if op.aimed is None and not seconds:
+        return None
+    side = SIDE_WORDS[op.operation.aim] if op.aimed and op.operation.aim else ""
+    return index.TurnedTo(side, index.words(index.angles(op, 0) or {}), seconds)
 
 
 def _named(op: OperationFacts, facts: PlanFacts) -> wording.Named:

@@ -2,20 +2,24 @@
 
 from __future__ import annotations
 
+from dataclasses import asdict
 from functools import lru_cache
 from typing import Any
 
 import numpy as np
 
 from machining.evaluation import StationResult
-from machining.facts import holdings, parallels
+from machining.facts import holdings, index, parallels
 from machining.facts.context import PlanFacts, StationFacts
+from machining.facts.flip import corner_words, flip_of
 from machining.facts.holdings import vise
 from machining.facts.stand import Body
+from machining.facts.stands import carrier, stands
 from machining.facts.zero import picked_said, zero_said
-from machining.geometry.frames import Direction, flip_between, flip_in_words
+from machining.geometry.frames import Direction, Vector, flip_between, flip_in_words
 from machining.plan.document import BLANK
 from machining.world.library import Library
+from machining.world.stock.base import SIDE_WORDS
 
 _SIDES = {
     "+x": "Right side up",
@@ -57,13 +61,23 @@ def station_result(seen: StationFacts, facts: PlanFacts) -> StationResult:
         bodies=[_body(body) for body in seen.stand.near],
         held=_held(seen),
         takes=_takes(seen, facts.library),
+        turns_to=_turns_to(seen),
+        flip=_flip(seen, facts),
         parallels_mm=height,
         parallels_to_make=height is not None
         and held is not None
         and not parallels.owned(held[1], height),
         stock_key=seen.arrives.key,
         unknown=seen.unknown,
+        stands=[matrix.ravel().tolist() for matrix in _stands(seen)],
+        on=None if (on := carrier(seen)) is None else asdict(on),
     )
+
+
+def _stands(seen: StationFacts) -> list[Vector]:
+    """Of one part alone there is nothing to tell."""
+    several = sum(each.planned.positions for each in seen.setup.stations) > 1
+    return stands(seen) if several else []
 
 
 def _handling(seen: StationFacts, facts: PlanFacts, turns: bool) -> str:
@@ -104,6 +118,27 @@ def _takes(seen: StationFacts, library: Library) -> list[dict[str, str]]:
         if machine is not None
         and place is not None
         and holdings.KINDS[item.kind].fits(machine, place) is None
+    ]
+
+
+def _flip(seen: StationFacts, facts: PlanFacts) -> dict[str, Any] | None:
+    """Row by row the rotation from how it lay, with its size then, mm."""
+    flip = flip_of(seen, facts)
+    if flip is None:
+        return None
+    turn = [float(v) for v in flip.turn.ravel()]
+    return {"size": list(flip.size), "turn": turn, "lies": corner_words(flip.lies)}
+
+
+def _turns_to(seen: StationFacts) -> list[dict[str, str]]:
+    return [
+        {
+            "side": side,
+            "words": SIDE_WORDS[side],
+            "index": index.words(index.angles_of(seen, 0, turned) or {}),
+            "other": index.other_way(seen, side),
+        }
+        for side, turned in index.could_turn(seen)
     ]
 
 

@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field
+from dataclasses import asdict, dataclass, field
 from typing import Any, Literal
 
 from machining.facts.gauges import Gauge
+from machining.facts.index import TurnedTo
 from machining.facts.ledger import Event
 from machining.facts.left import Left
 from machining.facts.tables import Table
@@ -14,7 +15,7 @@ from machining.plan.proposal import Proposal
 from machining.quantities.computed import FORMULAS, Computed, as_json
 from machining.quantities.said import Said, Shown
 
-ENGINE = "7"
+ENGINE = "9"
 State = Literal["fine", "look", "stop", "unknown", "working"]
 
 
@@ -45,7 +46,8 @@ class OperationResult:
     ``cutting_speed_m_min`` is what the spindle keeps at the edge, ``feed_per_rev_mm`` a turned
     operation's feed, ``tool_axis`` where a tilted tool points; None elsewhere. ``spindle`` is what
     turns for it. It is cut ``times`` a cycle, at every position of its station; the other times are
-    of one of them, but ``change_s``, all its tool changes of a cycle.
+    of one of them, but ``change_s``, all its tool changes of a cycle. ``turned`` is what is turned
+    to its tool, None where nothing is.
     """
 
     id: str
@@ -54,6 +56,7 @@ class OperationResult:
     times: int
     kind: str
     title: str
+    turned: TurnedTo | None
     detail: str
     sizes: dict[str, float]
     tool_number: int | None
@@ -97,9 +100,11 @@ class OperationResult:
 @dataclass(slots=True)
 class StationResult:
     """``held`` is what holds the part and with what force, ``takes`` what of the library goes on
-    the machine. ``pose`` is the 3x4 matrix from part to setup frame, row by row; sizes are as
-    loaded. ``handling`` says how the part comes into it, ``zero`` where its zero is and ``picked``
-    how it is found.
+    the machine, ``turns_to`` the sides it turns to the tool and where its axes stand then. ``pose``
+    is the 3x4 matrix from part to setup frame, row by row; sizes are as loaded. ``handling`` says
+    how the part comes into it, ``zero`` where its zero is and ``picked`` how it is found. Where it
+    has several positions, or others are beside it, ``stands`` is for each the 3x4 matrix, row by
+    row, from its frame to the table's; ``on`` the tombstone they stand on.
     """
 
     id: str
@@ -116,10 +121,14 @@ class StationResult:
     bodies: list[dict[str, Any]]
     held: dict[str, Any] | None
     takes: list[dict[str, str]]
+    turns_to: list[dict[str, str]]
+    flip: dict[str, Any] | None
     parallels_mm: float | None
     parallels_to_make: bool
     stock_key: str
     unknown: dict[str, str]
+    stands: list[list[float]]
+    on: dict[str, Any] | None
 
 
 @dataclass(slots=True)
@@ -260,7 +269,7 @@ _STATION_FIELDS = tuple(name for name in StationResult.__slots__ if name not in 
 _OPERATION_FIELDS = tuple(
     name
     for name in OperationResult.__slots__
-    if name not in ("answers", "gauges", "worked", "table")
+    if name not in ("answers", "gauges", "worked", "table", "turned")
 )
 _GAUGE_FIELDS = Gauge.__slots__
 
@@ -295,6 +304,7 @@ def _setup(setup: SetupResult) -> dict[str, Any]:
 
 def _operation(op: OperationResult) -> dict[str, Any]:
     return {
+        "turned": asdict(op.turned) if op.turned is not None else None,
         **{name: getattr(op, name) for name in _OPERATION_FIELDS},
         "answers": {
             question: {"state": a.state, "reason": a.reason} for question, a in op.answers.items()

@@ -32,7 +32,7 @@ LANES: list[dict[str, list[list[str]]]] = [
             ["npm", "--prefix", "web", "run", "--silent", "lint"],
         ],
         "front end": [["npm", "--prefix", "web", "run", "--silent", "test"]],
-        "core": [[*PLAIN, "tests/core", "tests/tools", "-n", WORKERS]],
+        "core": [[*PLAIN, "tests/core", "tests/tools", "-n", WORKERS, "--dist", "loadfile"]],
     },
     {
         "browser": [[*PLAIN, "tests/browser"]],

@@ -94,11 +94,6 @@ def _views(page: Page, shoot) -> None:
 
 
 def _cuts(page: Page, shoot) -> None:
-    page.goto("/jobs/TW-118/setups?op=a30")
-    strip = page.get_by_role("img", name=re.compile("^Power along its way"))
-    strip.scroll_into_view_if_needed()
-    strip.press("Enter")
-    shoot("load")
     page.goto("/jobs/TW-520/setups?op=g50")
     page.get_by_role("button", name="What else would do?").click()
     page.get_by_role("group", name="Other ways to cut it").wait_for()
@@ -107,9 +102,15 @@ def _cuts(page: Page, shoot) -> None:
     shoot("bench")
     page.goto("/jobs/TW-204/setups")
     page.get_by_role("button", name="Load", exact=True).click()
-    page.get_by_role("button", name="Position 3, G59").wait_for()
+    page.get_by_role("button", name="Position 4, G58").wait_for()
     shoot("table")
-    page.get_by_role("button", name="Iso").click()
+    page.goto("/jobs/TW-311/setups")
+    page.get_by_role("button", name="Load", exact=True).click()
+    page.get_by_role("img", name="Tombstone, four faces from above").wait_for()
+    shoot("tombstone")
+    page.goto("/jobs/TW-455/setups?op=c32")
+    page.get_by_label("Side: back, A90 C180").wait_for()
+    shoot("sides")
     page.goto("/jobs/TW-118/part")
     chain = page.get_by_role("region", name="What adds up")
     chain.get_by_role("button", name="of 3 things").click()
@@ -161,14 +162,8 @@ def _copy(page: Page, number: str, title: str) -> int:
     return plan
 
 
-def _wrong(page: Page, shoot) -> None:
-    """A drill that is too large for its holes; and a pocket that nobody cuts."""
-    wrong = _copy(page, "TW-121", "Clamp block, drilled too large")
-    larger = {"do": "change", "on": "operation:a60", "fields": {"tool": "t10", "peck_mm": None}}
-    _send(page, "POST", f"/plans/{wrong}/edits", revision=2, edits=[larger])
-    page.goto("/jobs/TW-121/setups?op=a60")
-    page.get_by_role("group", name="reach.gouges").first.scroll_into_view_if_needed()
-    shoot("gouge")
+def _undone(page: Page, shoot) -> None:
+    """A pocket that nobody cuts."""
     undone = _copy(page, "TW-122", "Clamp block, without its recess")
     without = [{"do": "remove_operation", "operation": each} for each in ("b30", "b40")]
     _send(page, "POST", f"/plans/{undone}/edits", revision=2, edits=without)
@@ -201,8 +196,8 @@ def _sheet_in_inches(page: Page, shoot) -> None:
     code = _send(page, "POST", f"/plans/{plan}/releases", revision=3, note="for the inch machines")[
         "releases"
     ][0]["code"]
-    _wait_for(page, f"/s/{code}/1")
-    page.goto(f"/s/{code}/1")
+    _wait_for(page, f"/s/{code}/2")
+    page.goto(f"/s/{code}/2")
     shoot("sheet-inch", full=True)
     page.goto("/jobs/TW-118/release")
     shoot("release")
@@ -245,7 +240,7 @@ def main() -> int:
                     page.screenshot(path=folder / f"{name}.png", full_page=full)
 
                 _views(page, shoot)
-                _wrong(page, shoot)
+                _undone(page, shoot)
                 _sheet_in_inches(page, shoot)
                 _sign_in(page, "operator", "gloves-are-on")
                 shoot("floor")

@@ -8,6 +8,7 @@ import json
 from collections.abc import Callable
 from dataclasses import asdict
 from functools import partial
+from time import process_time
 from typing import Any
 from uuid import uuid4
 
@@ -45,6 +46,7 @@ from .ways import ways
 from .zeros import zero
 
 Question = Callable[..., bytes]
+FIXES_S = 5.0  # others of a finding are then tried when they are asked for
 ANY_EDITS: TypeAdapter[list[AnyEdit]] = TypeAdapter(list[AnyEdit])
 
 
@@ -161,6 +163,14 @@ def loads_along(plan: Plan, library: Library, memo: Memo, operation: str) -> byt
     return _plain(None if found is None else asdict(found))
 
 
+def fixes(
+    plan: Plan, library: Library, memo: Memo, finding: str, longest_s: float = FIXES_S
+) -> bytes:
+    """Those found in so much of the processor's time (s), and at least one where one settles it."""
+    until = process_time() + longest_s
+    return _plain(tried_fixes(plan, library, memo, finding, lambda: process_time() > until))
+
+
 def coverage(plan: Plan, library: Library, memo: Memo) -> bytes:
     """How far each place of the part is, and what cuts it."""
     return _plain([asdict(each) for each in covered(walk(plan, library, memo), memo)])
@@ -202,7 +212,7 @@ def _drawn(state: State, lie: Lie) -> bytes:
 QUESTIONS: dict[str, Question] = {
     "answer": answered,
     "preview": lambda plan, library, memo, **about: _plain(preview(plan, library, memo, **about)),
-    "fixes": lambda plan, library, memo, **about: _plain(tried_fixes(plan, library, memo, **about)),
+    "fixes": fixes,
     "what-if": asked_what_if,
     "offers": offered,
     "load": lambda plan, library, memo, **about: _plain(load(plan, library, memo, **about)),

@@ -8,7 +8,7 @@ from machining.exchange.offset_table import Difference, differences, from_csv, t
 from machining.facts.offsets import offsets_of
 from machining.facts.route import walk
 from machining.memo import Memo
-from machining.plan.at import Spots
+from machining.plan.at import Faces, Spots
 from machining.plan.document import Plan
 from machining.plan.edit import Change
 from machining.quantities.errors import Missing, NotUnderstood
@@ -52,6 +52,8 @@ def _edits(plan: Plan, found: list[Difference]) -> list[dict[str, Any]]:
     moves = dict[str, Moves]()
     for each in found:
         by = each.by
+        if each.planned.side or isinstance(plan.station(each.planned.station).at, Faces):
+            continue  # turned to the tool it stands elsewhere; a tombstone is as it is
         away = by.get("x", 0.0), by.get("y", 0.0)
         moves.setdefault(each.planned.station, {})[each.planned.position] = away
     return [

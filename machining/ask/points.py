@@ -14,7 +14,7 @@ from machining.memo import Memo
 from machining.plan.document import Plan
 from machining.quantities.errors import Missing
 from machining.quantities.said import Said
-from machining.ways.pointed import pointed
+from machining.ways.pointed import along_both, pointed
 from machining.world.library import Library
 
 # a point in a station's frame and which way it looks, or the id of a feature
@@ -56,7 +56,10 @@ def read(
                 "values": plain_said(Said("", each.values))["values"],
                 "edits": [edit.model_dump(mode="json") for edit in each.edits],
             }
-            for each in pointed(found[-1], seen, facts)
+            for each in (
+                *pointed(found[-1], seen, facts),
+                *(along_both(found[0], found[1], seen) if len(found) > 1 else ()),
+            )
         ],
     }
 

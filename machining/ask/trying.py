@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from typing import Any
 
 from pydantic import TypeAdapter
@@ -63,19 +63,30 @@ def keeps_its_word(
     return None if any(f.severity == "stop" and f.key not in stopped for f in after.open) else after
 
 
-def tried_fixes(plan: Plan, library: Library, memo: Memo, finding: str) -> dict[str, Any]:
+def tried_fixes(
+    plan: Plan,
+    library: Library,
+    memo: Memo,
+    finding: str,
+    enough: Callable[[], bool] = lambda: False,
+) -> dict[str, Any]:
     """The fixes of a finding that keep what they promise, the cheapest first; what only keeps it or
     takes the operation out comes last.
 
-    Each with its edits and what it does to the time of one part (s). Raises Missing for a finding
+    Each with its edits and what it does to the time of one part (s). Once one is found and it is
+    ``enough``, what is left is not tried: so many are ``untried``. Raises Missing for a finding
     that is gone.
     """
     before = evaluate(plan, library, memo)
     found = next((f for f in before.findings if f.key == finding), None)
     if found is None:
         raise Missing("Finding", finding)
-    kept, offered = [], (*found.fixes, *_way_out(found))
+    offered, tried = (*found.fixes, *_way_out(found)), 0
+    kept: list[tuple[tuple[int, float], int, list[str]]] = []
     for place, fix in enumerate(offered):
+        if kept and enough():
+            break
+        tried += 1
         after = keeps_its_word(fix, found, plan, library, memo, before)
         if after is not None:
             looks = sorted(
@@ -84,7 +95,8 @@ def tried_fixes(plan: Plan, library: Library, memo: Memo, finding: str) -> dict[
             kept.append(((_last(fix), after.one_part_s - before.one_part_s), place, looks))
     kept.sort()
     return {
-        "tried": len(offered),
+        "tried": tried,
+        "untried": len(offered) - tried,
         "fixes": [
             {**plain_fix(offered[place]), "one_part_s": seconds, "looks": looks}
             for (_, seconds), place, looks in kept

@@ -11,6 +11,7 @@ from math import inf, isfinite
 from machining.facts.offsets import Offset
 from machining.quantities.errors import Missing, NotUnderstood
 from machining.quantities.units import INCH_MM
+from machining.world.stock.base import SIDE_WORDS
 
 from .cells import guarded, separator_of, unguarded
 
@@ -22,7 +23,8 @@ ALONG = "xyz"
 class Line:
     """A position of the table: mm and degrees by letter, only those that are known. ``block`` is
     how the control of its machine takes offsets from a file, empty where that is not known;
-    ``place`` is where in the machine it stands.
+    ``place`` is where in the machine it stands, ``side`` what of the part is turned to the tool,
+    empty for what is up there.
     """
 
     setup: int
@@ -33,6 +35,7 @@ class Line:
     values: dict[str, float]
     block: str = ""
     place: str = ""
+    side: str = ""
 
     def plain(self) -> dict[str, object]:
         """As in JSON: what isn't known is null."""
@@ -43,6 +46,7 @@ class Line:
             "code": self.code,
             "reference": self.reference,
             **{_column(a): self.values.get(a) for a in LETTERS},
+            "side": self.side,
         }
 
 
@@ -58,6 +62,7 @@ def table(offsets: Iterable[Offset]) -> list[Line]:
             {**dict(zip(ALONG, each.at or (), strict=False)), **each.angles},
             each.setup.machine.offset_block if each.setup.machine else "",
             each.station.place.id if each.station.place else "",
+            SIDE_WORDS[each.side] if each.side else "",
         )
         for each in offsets
     ]
@@ -87,7 +92,7 @@ def from_csv(text: str) -> list[Line]:
     rows = csv.DictReader(io.StringIO(text), delimiter=separator)
     try:
         wanted, there = [*Line(0, "", 0, "", "", {}).plain()], rows.fieldnames or []
-        missing = [name for name in wanted if name not in there]
+        missing = [name for name in wanted if name not in there and name != "side"]
         if missing:
             raise NotUnderstood("Columns", ", ".join(there), f"{missing[0]} too, as written")
         return [_line(row, number, separator == ";") for number, row in enumerate(rows, 2)]
@@ -103,7 +108,7 @@ def differences(planned: Iterable[Line], measured: Iterable[Line]) -> list[Diffe
     another offset or twice, and for a table that looks like inches.
     """
     by_place, found = {_place(line): line for line in planned}, list[Difference]()
-    seen, firsts = set[tuple[int, str, int]](), dict[tuple[int, str], Difference]()
+    seen, firsts = set[tuple[int, str, int, str]](), dict[tuple[int, str], Difference]()
     for line in measured:
         place = _place(line)
         if place not in by_place:
@@ -151,8 +156,8 @@ class Difference:
         return {a: v for a, v in self.planned.values.items() if a in self.measured}
 
 
-def _place(line: Line) -> tuple[int, str, int]:
-    return line.setup, line.station, line.position
+def _place(line: Line) -> tuple[int, str, int, str]:
+    return line.setup, line.station, line.position, line.side
 
 
 def _cell(value: object) -> object:
@@ -187,6 +192,7 @@ def _line(row: dict[str, str], number: int, comma: bool) -> Line:
         unguarded(row["code"] or "").strip(),
         row["reference"] or "",
         {a: value for a, value in values.items() if value is not None},
+        side=unguarded(row.get("side") or "").strip(),
     )
 
 

@@ -10,51 +10,60 @@ from functools import partial
 from typing import Literal
 
 import numpy as np
+from numpy.typing import NDArray
+from shapely import box
 from shapely.affinity import translate
 
 from machining.geometry.frames import Vector
+from machining.geometry.regions import Region
 from machining.memo import Memo
 from machining.motion.beside import Disc, Standing, met, moves_of
+from machining.placing import rotary
 from machining.plan.operation import Bore
 from machining.quantities.computed import Given
 from machining.world.machine import Table
 
-from . import travel
-from .context import Crossed, Meets, OperationFacts, PlanFacts, Ready, SetupFacts, StationFacts
+from . import around, index, travel
+from .context import Crossed, OperationFacts, PlanFacts, Ready, SetupFacts, StationFacts
+from .observed import Meets
 from .stand import Body
 from .state import State
 
-Who = Literal["tool", "holder"]
+Who = Literal["tool", "holder", "head"]
 PART = "part"
+UPRIGHT = np.eye(3)
 SAME_MM = 1e-3  # of heights of a part's top, and of where two positions stand
 
 
 @dataclass(frozen=True, slots=True)
 class Neighbour:
-    """A position beside another one: its station, which (from 0), its stock then, and where its
-    frame's middle is, seen from the other's frame, mm.
+    """A position beside another one: its station, which (from 0), its stock then, how it is turned,
+    seen from the other's frame, and where its frame's middle is there, mm. Of a position itself
+    there is no ``stock``: what holds it is beside its own work.
     """
 
     station: StationFacts
     position: int
-    stock: State
+    stock: State | None
     at: Vector
+    turn: Vector
 
 
 def look(setup: SetupFacts, facts: PlanFacts, memo: Memo) -> None:
     """Fill which positions of a load take the same room; where none do, what every operation meets
     beside its own position.
     """
-    if sum(each.planned.positions for each in setup.stations if on_table(each)) < 2:
-        return
-    setup.crossed = [*_in_one_another(setup)]
+    several = sum(each.planned.positions for each in setup.stations if on_table(each)) > 1
+    setup.crossed = [*_in_one_another(setup)] if several else []
     if setup.crossed:
         return
     over = clear_height(setup, facts)
     for op in setup.operations:
-        if isinstance(op, Ready) and not op.waits and op.aimed is None and on_table(op.station):
-            op.meets = _worst(op, facts, memo)
-            _goes_over(op, over)
+        if isinstance(op, Ready) and not op.waits and on_table(op.station):
+            if several or op.aimed is not None or op.station.tombstone is not None:
+                op.meets = _worst(op, facts, memo)
+            if several and op.aimed is None:
+                _goes_over(op, over)
 
 
 def clear_height(setup: SetupFacts, facts: PlanFacts) -> float:
@@ -72,7 +81,7 @@ def clear_height(setup: SetupFacts, facts: PlanFacts) -> float:
 
 def _goes_over(op: Ready, height: float) -> None:
     """The room upwards, where it goes higher to another position than on its own path."""
-    table, tip = op.station.place, height - op.station.seat_mm
+    table, tip = op.station.place, height - travel.seat(op).value
     known = op.figures.get("travel_up")
     if known is None or not isinstance(table, Table):
         return
@@ -88,57 +97,125 @@ def on_table(station: StationFacts) -> bool:
 def _worst(op: Ready, facts: PlanFacts, memo: Memo) -> Meets | None:
     if not op.path.legs:
         return None
-    worst: Meets | None = None
     parts = discs(op, facts)
-    for position, beside in _each(op, max(disc.reach for _, disc in parts)):
-        key = ("beside", op.path_key, *parts, beside.stock.key, *_stands_key(beside))
+    key = ("worst", facts.key, op.path_key, op.id, op.lie.key, *parts, *_load_key(op))
+    return memo.get(key, lambda: _looked_for(op, parts, memo))
+
+
+def _load_key(op: Ready) -> Iterator[object]:
+    """Equal for loads that stand alike when an operation is cut."""
+    by_part = op.setup.planned.order == "by part"
+    for station in op.setup.stations:
+        if station.place is op.station.place:
+            yield station.key
+            if by_part:
+                yield from (station.arrives.key, station.leaves.key)
+            if by_part or station is op.station:
+                yield from (op.before.key, op.after.key)
+            else:
+                yield stock_then(op, 0, station, 0).key
+
+
+def _looked_for(op: Ready, parts: list[tuple[Who, Disc]], memo: Memo) -> Meets | None:
+    worst: Meets | None = None
+    for position, beside in _each(op, max(disc.reach for _, disc in parts), memo):
+        key = ("beside", op.path_key, *parts, *_stands_key(beside))
         found = memo.get(key, partial(_meets, op, beside, parts, memo))
         if found is not None and (worst is None or found[2] > worst.low_mm + SAME_MM):
             worst = Meets(
                 position, found[0], found[1], beside.station.id, beside.position, found[2]
             )
+    return _lower(worst, *_of_table(op, parts, memo))
+
+
+def _lower(worst: Meets | None, *others: Meets) -> Meets | None:
+    for each in others:
+        if worst is None or each.low_mm > worst.low_mm + SAME_MM:
+            worst = each
     return worst
 
 
-def _each(op: Ready, reach: float) -> Iterator[tuple[int, Neighbour]]:
-    """Of all its positions the neighbours that come within reach (mm) of its path, and differ:
-    equal ones equally far are looked at once.
+def _of_table(op: Ready, parts: list[tuple[Who, Disc]], memo: Memo) -> Iterator[Meets]:
+    """What carries all positions, where a tool comes beside it: from another side, or before a
+    tombstone.
     """
-    seen, mine = set[tuple[object, ...]](), origins(op.station)
+    if op.aimed is None and op.station.tombstone is None:
+        return
+    moves = memo.get(("moves", op.path_key), lambda: moves_of(op.path))
+    stands, ends = index.origins(op), np.array(op.path.bounds())
+    for at, bodies in around.tables(op, memo):
+        standing = Standing.of([each.region for each in bodies], [each.top for each in bodies])
+        for who, disc in parts:
+            low, high = stands[at] + ends[:, None]
+            for position in (at[k] for k in np.flatnonzero(standing.near(low, high, disc))):
+                found = met(moves + stands[position], standing, disc)
+                if found is not None:
+                    yield Meets(position, who, bodies[found.which].name, "", 0, found.low)
+
+
+def _each(op: Ready, reach: float, memo: Memo) -> Iterator[tuple[int, Neighbour]]:
+    """Of all its positions the neighbours that come within reach (mm) of its path, and differ:
+    equal ones equally far are looked at once. From another side its own holding is one of them.
+    """
+    seen, mine = set[tuple[object, ...]](), index.origins(op)
     low, high = (np.array(each)[:2] for each in op.path.bounds())
+    pivot, aim = index.centre(op.station.place), around.aim_of(op)
     for station in op.setup.stations:
         if station.place is not op.station.place:
             continue
-        theirs, (least, most) = origins(station), _extent(station)
-        off = theirs[None, :, :2] - mine[:, None, :2]
-        near = (off + most >= low - reach) & (off + least <= high + reach)
-        for position, other in np.argwhere(near.all(axis=2)).tolist():
-            if station is op.station and other == position:
-                continue
-            stock = stock_then(op, position, station, other).seen_in(station.lie)
-            beside = Neighbour(station, other, stock, theirs[other] - mine[position])
-            key = (beside.stock.key, *_stands_key(beside))
-            if key not in seen:
-                seen.add(key)
-                yield position, beside
+        stand = index.origins_of(station)
+        for alike, of_face in _alike(op.station, station):
+            turn = aim @ of_face
+            theirs = rotary.carried_round(stand, turn, pivot)
+            off = theirs[None, :, :] - mine[:, None, :]
+            far = off.round(4) + 0.0  # no minus nought
+            least, most = _extent(station, memo, turn)
+            near = (off[:, :, :2] + most >= low - reach) & (off[:, :, :2] + least <= high + reach)
+            for position, other in np.argwhere(near.all(axis=2) & alike).tolist():
+                own = station is op.station and other == position
+                if own and op.aimed is None:
+                    continue
+                stock = None if own else stock_then(op, position, station, other)
+                left = stock.key if stock is not None else ""
+                key = (station.id, turn.tobytes(), left, far[position, other].tobytes())
+                if key not in seen:
+                    seen.add(key)
+                    yield position, Neighbour(station, other, stock, off[position, other], turn)
 
 
-def origins(station: StationFacts) -> Vector:
-    """Where the origin of the frame of each of its positions is on the table (n, 3), mm."""
-    first = station.on_place(np.zeros(3), 0)
-    spots = np.array(station.planned.spots)
-    return np.column_stack([first[:2] + spots - spots[0], np.full(len(spots), first[2])])
+def _alike(here: StationFacts, there: StationFacts) -> Iterator[tuple[NDArray[np.bool_], Vector]]:
+    """Which pairs of positions (mine, theirs) are turned alike, and how theirs is turned where mine
+    looks to the tool.
+    """
+    mine, theirs = (
+        np.array([each.turned_deg(k) for k in range(each.planned.positions)])
+        for each in (here, there)
+    )
+    off = np.round((mine[:, None] - theirs[None, :]) % 360.0, 6)
+    for each in np.unique(off):
+        yield off == each, rotary.turn_about("y", float(each)) if each else UPRIGHT
 
 
-def _extent(station: StationFacts) -> tuple[Vector, Vector]:
-    """Corners of what its bodies take in plan, in its own frame."""
-    taken = np.array([body.region.bounds for body in room_taken(station)])
+def _extent(station: StationFacts, memo: Memo, turn: Vector = UPRIGHT) -> tuple[Vector, Vector]:
+    """Corners of what its bodies take in plan, in its own frame or as that is turned."""
+    held = around.key_of(station.stand.bodies)
+    key = ("extent", station.lie.key, station.arrives.key, held, turn.tobytes())
+    taken = memo.get(
+        key, lambda: np.array([body.region.bounds for body in room_taken(station, turn)])
+    )
     return taken[:, :2].min(axis=0), taken[:, 2:].max(axis=0)
 
 
 def _stands_key(beside: Neighbour) -> tuple[object, ...]:
-    at = tuple(float(each) for each in beside.at.round(4))
-    return (beside.station.stand.key, beside.station.seat_mm, at)
+    at, stock = tuple(float(each) for each in beside.at.round(4)), beside.stock
+    return (
+        stock.in_part().key if stock is not None else "",
+        beside.station.lie.key,
+        beside.station.stand.key,
+        beside.station.seat_mm,
+        at,
+        beside.turn.round(6).tobytes(),
+    )
 
 
 def between(here: StationFacts, position: int, there: StationFacts, other: int) -> Vector:
@@ -171,6 +248,9 @@ def discs(op: Ready, facts: PlanFacts) -> list[tuple[Who, Disc]]:
         found.append(("tool", Disc(shank, min(tool.usable_length_mm, out), beside, below)))
     for wider, above in op.holder.wider_steps:
         found.append(("holder", Disc(wider, out + above, beside, below)))
+    gauge = out + op.holder.length_mm
+    for step in op.rig.spindle.nose:
+        found.append(("head", Disc(step.diameter_mm / 2.0, gauge + step.above_mm, beside, below)))
     return found
 
 
@@ -188,13 +268,37 @@ def _meets(
 
 
 def bodies(beside: Neighbour, memo: Memo) -> tuple[list[str], Standing]:
-    """What stands at a position, by name, in its own frame."""
-    stand = beside.station.stand
-    flats = memo.get(("flats", beside.stock.key), lambda: beside.stock.top().flats(SAME_MM))
-    held = [body for body in stand.bodies if body.role != "parallel"]
-    names = [PART] * len(flats) + [body.name or body.role for body in held]
-    regions = [*(region for region, _ in flats), *(body.region for body in held)]
-    return names, Standing.of(regions, [*(top for _, top in flats), *(b.top for b in held)])
+    """What stands at a position, by name, in its own frame as it is turned."""
+    station, turn = beside.station, beside.turn
+    parts = _of_stock(beside, memo) if beside.stock is not None else []
+    upright = np.array_equal(turn, UPRIGHT)
+    held = [b for b in station.stand.bodies if not (upright and b.role == "parallel")]
+    if not upright:
+        key = ("stand turned", around.key_of(tuple(held)), turn.round(9).tobytes())
+        held = [*memo.get(key, lambda: tuple(p for b in held for p in b.turned(turn)))]
+    names = [PART] * len(parts) + [body.name or body.role for body in held]
+    regions = [*(region for region, _ in parts), *(body.region for body in held)]
+    return names, Standing.of(regions, [*(top for _, top in parts), *(b.top for b in held)])
+
+
+def _of_stock(beside: Neighbour, memo: Memo) -> list[tuple[Region, float]]:
+    """A part as seen from above, piece by piece with its height; turned by no quarter turns, the
+    block it goes into.
+    """
+    station, turn, stock = beside.station, beside.turn, beside.stock
+    assert stock is not None
+    quarters = np.rint(turn)
+    if np.allclose(turn, quarters, atol=1e-9):
+        seen = stock.seen_in(station.lie.turned(quarters))
+        return memo.get(("flats", seen.key), lambda: seen.top().flats(SAME_MM))
+    return [(piece.region, piece.top) for piece in _block(station).turned(turn)]
+
+
+def _block(station: StationFacts) -> Body:
+    """What its stock goes into as it arrives."""
+    low, high = station.lie.stock_low, station.lie.stock_high
+    region = box(float(low[0]), float(low[1]), float(high[0]), float(high[1]))
+    return Body("part", PART, region, float(low[2]), float(high[2]))
 
 
 def _in_one_another(setup: SetupFacts) -> Iterator[Crossed]:
@@ -207,24 +311,29 @@ def _in_one_another(setup: SetupFacts) -> Iterator[Crossed]:
 
 def _crossed(here: StationFacts, there: StationFacts) -> Iterator[Crossed]:
     """Each pair once; equal ones equally far are looked at once."""
-    mine, theirs, known = origins(here), origins(there), dict[tuple[float, ...], bool]()
-    (low, high), (least, most) = _extent(here), _extent(there)
-    off = theirs[None, :, :2] - mine[:, None, :2]
-    near = (off + most > low) & (off + least < high)
-    for position, other in np.argwhere(near.all(axis=2)).tolist():
-        if here is there and other <= position:
-            continue
-        at = theirs[other] - mine[position]
-        key = tuple(at.round(4).tolist())
-        if key not in known:
-            known[key] = _share_room(here, there, at)
-        if known[key]:
-            yield Crossed(here, position, there, other)
+    mine, stand = index.origins_of(here), index.origins_of(there)
+    known = dict[tuple[object, ...], bool]()
+    memo = here.arrives.memo
+    (low, high), pivot = _extent(here, memo), index.centre(here.place)
+    for alike, turn in _alike(here, there):
+        theirs = rotary.carried_round(stand, turn, pivot)
+        least, most = _extent(there, memo, turn)
+        off = theirs[None, :, :] - mine[:, None, :]
+        near = (off[:, :, :2] + most > low) & (off[:, :, :2] + least < high)
+        for position, other in np.argwhere(near.all(axis=2) & alike).tolist():
+            if here is there and other <= position:
+                continue
+            at = off[position, other]
+            key = (*at.round(4).tolist(), turn.round(6).tobytes())
+            if key not in known:
+                known[key] = _share_room(here, there, at, turn)
+            if known[key]:
+                yield Crossed(here, position, there, other)
 
 
-def _share_room(here: StationFacts, there: StationFacts, at: Vector) -> bool:
+def _share_room(here: StationFacts, there: StationFacts, at: Vector, turn: Vector) -> bool:
     x, y, z = (float(each) for each in at)
-    ours, theirs = room_taken(here), room_taken(there)
+    ours, theirs = room_taken(here), room_taken(there, turn)
     return any(
         body.bottom < other.top + z - SAME_MM
         and other.bottom + z < body.top - SAME_MM
@@ -234,8 +343,11 @@ def _share_room(here: StationFacts, there: StationFacts, at: Vector) -> bool:
     )
 
 
-def room_taken(station: StationFacts) -> list[Body]:
-    """The bodies of a position: what holds it, and its stock as it arrives."""
+def room_taken(station: StationFacts, turn: Vector = UPRIGHT) -> list[Body]:
+    """The bodies of a position: what holds it, and its stock as it arrives; as it is turned."""
+    if not np.array_equal(turn, UPRIGHT):
+        whole = [_block(station), *station.stand.bodies]
+        return [piece for each in whole for piece in each.turned(turn)]
     low, high = station.lie.stock_low[2], station.lie.stock_high[2]
     stock = Body("part", PART, station.arrives.outline(), float(low), float(high))
     return [stock, *(body for body in station.stand.bodies if body.role != "parallel")]

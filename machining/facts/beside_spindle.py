@@ -10,9 +10,11 @@ import numpy as np
 from machining.geometry.frames import Vector
 from machining.memo import Memo
 from machining.motion.beside import moves_of
+from machining.placing import rotary
 from machining.world.machine import Obstacle
 
-from .beside import on_table, origins, room_taken
+from . import around, index
+from .beside import on_table, room_taken
 from .context import Ready, StationFacts
 
 AXES = {"x": 0, "y": 1}
@@ -45,30 +47,36 @@ def carried_into(op: Ready, memo: Memo, room: float) -> Carried | None:
     """What on the table comes deepest into an obstacle on an operation's way; None where all of it
     keeps ``room`` (mm) away.
     """
-    if not on_table(op.station) or op.aimed is not None or not op.path.legs:
+    if not on_table(op.station) or not op.path.legs or not op.machine.obstacles:
         return None
     moves = memo.get(("moves", op.path_key), lambda: moves_of(op.path))[:, :, :2]
-    things = [*_standing(op)] if op.machine.obstacles else []
     worst: Carried | None = None
-    for position, put in enumerate(origins(op.station)[:, :2]):
-        tip = moves + put
+    known = dict[float, list[Standing]]()
+    for position, put in enumerate(index.origins(op)[:, :2]):
+        tip, face = moves + put, op.station.turned_deg(position)
+        if face not in known:
+            known[face] = [*_standing(op, position)]
         for obstacle in op.machine.obstacles:
-            for each in things:
+            for each in known[face]:
                 over = _over(tip, each, obstacle, room)
                 if over > 1e-6 and (worst is None or over > worst.over_mm + 1e-6):
                     worst = Carried(position, each, obstacle, over)
     return worst
 
 
-def _standing(op: Ready) -> Iterator[Standing]:
+def _standing(op: Ready, position: int) -> Iterator[Standing]:
+    """Every body of every position, with the table at the index of one of them."""
+    pivot = index.centre(op.station.place)
     for station in op.setup.stations:
         if station.place is not op.station.place:
             continue
-        bodies = [(body.name or body.role, body.region.bounds) for body in room_taken(station)]
-        for position, put in enumerate(origins(station)[:, :2]):
-            for name, (west, south, east, north) in bodies:
+        for other, put in enumerate(index.origins_of(station)):
+            turn = around.turned_to(op, position, station.turned_deg(other))
+            at = rotary.carried_round(put, turn, pivot)[:2]
+            for body in room_taken(station, turn):
+                west, south, east, north = body.region.bounds
                 low, high = np.array([west, south]), np.array([east, north])
-                yield Standing(station, position, name, low + put, high + put)
+                yield Standing(station, other, body.name or body.role, low + at, high + at)
 
 
 def _over(tip: Vector, what: Standing, obstacle: Obstacle, room: float) -> float:

@@ -5,7 +5,7 @@ from __future__ import annotations
 import logging
 from collections.abc import Callable
 from dataclasses import dataclass, field, fields
-from typing import Any, Generic, Literal
+from typing import Any, Generic
 
 import numpy as np
 from shapely.geometry.base import BaseGeometry
@@ -15,6 +15,7 @@ from machining.geometry.frames import Direction, Vector
 from machining.motion.path import Path, PathTime
 from machining.motion.paths.cleared import Level
 from machining.placing.zero import Lie
+from machining.plan.at import Faces
 from machining.plan.base import OperationBase
 from machining.plan.document import LoadedTool, Plan, Setup, Station
 from machining.plan.operation import Operation
@@ -26,12 +27,13 @@ from machining.removal.turned_loads import FoundTurned
 from machining.world.capability import Rig
 from machining.world.geometry import PartGeometry
 from machining.world.library import Library
-from machining.world.machine import Machine, SpindleNose, Table
+from machining.world.machine import Machine, SpindleNose, Table, Tombstone
 from machining.world.material import CuttingData, Material
-from machining.world.tool import Assembly, Holder, Tool
+from machining.world.tool import Holder, Tool
 from machining.world.workholding import AnyHolding
 
 from .blank import BlankFacts
+from .observed import Kit, Meets, Seen
 from .place import Work
 from .stand import Stand
 from .state import State
@@ -83,13 +85,20 @@ class SetupFacts:
         return self.stations[0]
 
 
+def base_of(place: Table | SpindleNose | None, on: Tombstone | None) -> Vector:
+    """The middle of a tombstone's face that is turned to the tool, from the middle of the table's
+    top (mm); without one, that.
+    """
+    return np.array(place.face_middle(on) if on and isinstance(place, Table) else (0.0,) * 3)
+
+
 @dataclass
 class StationFacts:
     """``planned`` is the station as the plan states it; what follows is what was found about it.
-    ``item`` is the library's record of what holds the part, ``seat_mm`` how high above the table
-    the stock's bottom stands. ``blank_sides`` are the directions in which the stock still shows
-    the blank's own surface: of the machine, and which side of the part that is. ``place`` is where
-    in the machine it is, None where that is not known.
+    ``item`` is the library's record of what holds the part, ``seat_mm`` how high above the table,
+    or above a ``tombstone``'s face, the stock's bottom stands. ``blank_sides`` are the directions
+    in which the stock still shows the blank's own surface: of the machine, and which side of the
+    part that is. ``place`` is where in the machine it is, None where that is not known.
     """
 
     setup: SetupFacts
@@ -100,6 +109,7 @@ class StationFacts:
     arrives: State
     blank_sides: dict[Direction, Direction]
     place: Table | SpindleNose | None = None
+    tombstone: Tombstone | None = None
     seat_mm: float = 0.0
     most_rpm: float = 1e6  # of what turns with the part
     stand: Stand = Stand()
@@ -140,11 +150,25 @@ class StationFacts:
 
     def on_place(self, point: Vector, position: int) -> Vector:
         """A point of its frame (mm) at one of its positions: from the middle of the table and from
-        its top, before a spindle that turns the part from its axis.
+        its top, before a spindle that turns the part from its axis. On a tombstone, with its face
+        turned to the tool.
         """
         middle = (self.lie.stock_low[:2] + self.lie.stock_high[:2]) / 2.0
         across = point[:2] if self.turns else point[:2] - middle + self.planned.spots[position]
-        return np.array([*across, point[2] - self.lie.stock_low[2] + self.seat_mm])
+        stands = np.array([*across, point[2] - self.lie.stock_low[2] + self.seat_mm])
+        return stands + self.base
+
+    @property
+    def base(self) -> Vector:
+        """What it stands on, from the middle of the table's top (mm)."""
+        return base_of(self.place, self.tombstone)
+
+    def turned_deg(self, position: int) -> float:
+        """The turn of the table that brings the face to the tool which a position is on."""
+        at, on = self.planned.at, self.tombstone
+        if on is None or not isinstance(at, Faces):
+            return 0.0
+        return on.turned_deg(at.face_of[position])
 
     def put_in_kg(self, facts: PlanFacts) -> float | None:
         """What its part weighs as it is put in, kg; None while no material is chosen."""
@@ -165,58 +189,6 @@ class StationFacts:
     def _figures_of(self) -> str:
         """Whose figures they are: the setup's, where it has no other station."""
         return self.setup.id if len(self.setup.planned.stations) == 1 else self.id
-
-
-@dataclass(frozen=True, slots=True)
-class Kit:
-    """A tool assembled with its holder, as the library has it."""
-
-    assembly: Assembly
-    tool: Tool
-    holder: Holder
-
-
-@dataclass(frozen=True, slots=True)
-class Seen:
-    """What was observed of an operation along the way, lengths in mm; None where it is no question
-    or nothing is there.
-    """
-
-    depth_mm: float | None = None
-    width_mm: float | None = None
-    blank_side: Direction | None = None  # of the part: it is first to meet the blank's skin there
-    blank_over_mm: float = 0.0  # how much more than ordered may stand on that side
-    worst_depth_mm: float | None = None
-    worst_width_mm: float | None = None
-    cut_mm3: float | None = None
-    spindle_range: str | None = None
-    jaw_deep_mm: float | None = None  # its lowest level under where a jaw's margin begins
-    let_go: bool = False  # the chuck holds nothing at its speed
-    standing_mm: float | None = None  # stock over the mouth of a hole
-    interrupted_mm: float | None = None  # depth at which a hole meets an open wall
-    broken_mm: float | None = None  # of a turned cut, over which its edge meets gaps
-    entry_open_mm: float | None = None  # Ø open where the tool goes down
-    below_thread_mm: float | None = None
-    room_before_mm: float | None = None
-    room_after_mm: float | None = None
-    enters_inside: bool = False  # an undercut that can't begin beside the stock
-    rounds: bool = False  # a tilted cut that follows a bend
-    straight_edges: int | None = None
-
-
-@dataclass(frozen=True, slots=True)
-class Meets:
-    """At a ``position`` of its station a part of an operation's tool comes ``low_mm`` too low for a
-    ``body`` that stands at another position of the same load. Positions are counted from 0;
-    ``station`` is the other one's.
-    """
-
-    position: int
-    who: Literal["tool", "holder"]
-    body: str
-    station: str
-    other: int
-    low_mm: float
 
 
 K = TypeVar("K", bound=OperationBase, default=Operation, covariant=True)

@@ -7,7 +7,7 @@ from shapely import LineString, MultiLineString, MultiPoint
 from machining.geometry.regions import Region, grown
 from machining.memo import Memo
 
-from . import holdings, turning
+from . import around, holdings, turning
 from .context import PlanFacts, Ready, StationFacts
 from .kinds import kind_of
 
@@ -44,7 +44,7 @@ def jaw_in_cut(op: Ready, facts: PlanFacts, memo: Memo) -> float | None:
     if kind_of(op.operation).turned:
         return turning.jaw_in_cut(op, margin)
     swept = None
-    for jaw in op.station.stand.beside:
+    for jaw in around.holds(op, memo):
         depth = jaw.top + margin - float(lowest)
         if depth <= 1e-6:
             continue

@@ -1,22 +1,33 @@
-"""Turning another side of the held part to the tool, with a machine's rotary axes."""
+"""Turning another side of the held part, or another face of a tombstone, to the tool with a
+machine's rotary axes: how far each goes, where that carries the part, how long it takes.
+"""
 
 from __future__ import annotations
 
+from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
+from functools import cached_property
 from math import acos, degrees
 
+import numpy as np
+
+from machining.geometry.frames import DIRECTIONS, Direction, Vector, axis, orientation
 from machining.placing import rotary
+from machining.placing.zero import Lie
 from machining.quantities.computed import Given
-from machining.world.machine import RotaryAxis, SpindleNose
+from machining.world.machine import RotaryAxis, SpindleNose, Table
 
-from .context import Ready
+from .context import OperationFacts, Ready, StationFacts
 
-THERE_AND_BACK = 2.0
+Angles = Mapping[str, float]  # of rotary axes, by name, degrees
+SAME_DEG = 1e-6
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True)
 class Turned:
-    """Axes, each with where it goes (degrees) to bring a side to the tool."""
+    """Axes, each with where it goes (degrees) to bring a side to the tool; what the work stands on
+    turns first, then what carries that.
+    """
 
     to: tuple[tuple[RotaryAxis, float], ...]
 
@@ -30,18 +41,42 @@ class Turned:
         axis, to = max(self.to, key=lambda each: abs(each[1]) / each[0].speed_deg_s)
         return axis, abs(to)
 
+    @cached_property
+    def rotation(self) -> Vector:
+        """Of what stands at the place, in the machine."""
+        turn = np.eye(3)
+        for each, to in self.to:
+            turn = rotary.turn_about(each.about, to) @ turn
+        return turn
 
-def angle(op: Ready) -> float:
+
+@dataclass(frozen=True, slots=True)
+class TurnedTo:
+    """A ``side`` of the part that is turned to the tool, empty where it is a tombstone's face;
+    ``index`` is where the axes stand then at its first position, ``seconds`` what turning takes of
+    a cycle.
+    """
+
+    side: str
+    index: str
+    seconds: float
+
+
+def angle(op: OperationFacts) -> float:
     """How far (degrees) its side lies from that which is up at the station."""
     from_up = op.lie.pose.rotation[2] @ op.station.lie.pose.rotation[2]
     return degrees(acos(max(-1.0, min(1.0, float(from_up)))))
 
 
-def ways(op: Ready) -> list[Turned]:
-    """How the machine's axes could bring its side to the tool, in or out of their reach."""
-    place = op.rig.place
+def side_of(op: OperationFacts) -> Vector:
+    """The direction at its station that looks to its tool."""
+    side: Vector = op.station.lie.pose.rotation @ op.lie.pose.rotation[2]
+    return side
+
+
+def ways(place: Table | SpindleNose, side: Vector) -> list[Turned]:
+    """How a place's axes could bring a side of its stations to the tool, in reach or out of it."""
     axes = {each.about: each for each in place.rotaries}
-    side = op.station.lie.pose.rotation @ op.lie.pose.rotation[2]
     if "x" in axes and "z" in axes:
         return [
             Turned(((axes["z"], turn), (axes["x"], tilt)))
@@ -52,28 +87,168 @@ def ways(op: Ready) -> list[Turned]:
     return [Turned(((axis, to),)) for axis, to in found if to is not None]
 
 
-def way(op: Ready) -> Turned | None:
+def way(place: Table | SpindleNose, side: Vector) -> Turned | None:
     """The quickest that the machine reaches, None where it reaches none."""
-    able = [each for each in ways(op) if each.in_reach]
+    able = [each for each in ways(place, side) if each.in_reach]
     return min(able, key=lambda each: each.slowest[1] / each.slowest[0].speed_deg_s, default=None)
 
 
+def turned_lie(station: StationFacts, side: Direction) -> Lie:
+    """How the part lies about its zero with a side turned to the tool, as the machine's axes do it;
+    where none of them does, with that side up.
+    """
+    pose = station.lie.pose
+    found = None
+    if isinstance(station.place, Table):
+        found = way(station.place, pose.rotation @ axis(side))
+    turn = orientation(side, 0) @ pose.rotation.T if found is None else found.rotation
+    return station.lie.turned(np.rint(turn))
+
+
+def words(angles: Angles) -> str:
+    """As a program has them: B-90, A90 C180; axes at 0 are left out where others turn."""
+    turned = {name: deg for name, deg in angles.items() if abs(deg) > SAME_DEG} or angles
+    return " ".join(f"{name}{deg:.3f}".rstrip("0").rstrip(".") for name, deg in turned.items())
+
+
+def could_turn(station: StationFacts) -> Iterator[tuple[Direction, Turned]]:
+    """The sides of the part that its machine turns to the tool in this holding."""
+    up = station.planned.orientation.up
+    if isinstance(station.place, Table):
+        for side in DIRECTIONS:
+            turned = way(station.place, station.lie.pose.rotation @ axis(side))
+            if side != up and turned is not None:
+                yield side, turned
+
+
+def other_way(station: StationFacts, side: Direction) -> str:
+    """In words the second solution of two axes that bring a side to the tool, and why it is none;
+    empty where there is only one.
+    """
+    if station.place is None:
+        return ""
+    found = ways(station.place, station.lie.pose.rotation @ axis(side))
+    taken = way(station.place, station.lie.pose.rotation @ axis(side))
+    other = next((each for each in found if taken is not None and each.to != taken.to), None)
+    if other is None:
+        return ""
+    goes = {each.name: to for each, to in other.to}
+    said = words({each.name: goes[each.name] for each in station.place.rotaries})
+    if other.in_reach:
+        return f"{said} would do it too"
+    out = next(each for each, to in other.to if not each.low_deg <= to <= each.high_deg)
+    return f"{said} is out of reach: {out.name} goes from {out.low_deg:g}° to {out.high_deg:g}°"
+
+
+def sides(station: StationFacts) -> dict[Direction, Turned]:
+    """What its operations turn to the tool, as they come, where the machine's axes do."""
+    found: dict[Direction, Turned] = {}
+    for op in station.work:
+        aim = op.aim
+        if aim is None or aim == station.planned.orientation.up or station.place is None:
+            continue
+        turned = way(station.place, station.lie.pose.rotation @ axis(aim))
+        if turned is not None:
+            found.setdefault(aim, turned)
+    return found
+
+
+def turning_axes(station: StationFacts) -> list[RotaryAxis]:
+    """Those on whose centre its zeros hang: of its sides, and of the faces it stands on."""
+    used = {each.name: each for turned in sides(station).values() for each, _ in turned.to}
+    for each in station.place.rotaries if station.place is not None else ():
+        if each.about == "y" and any(map(station.turned_deg, range(station.planned.positions))):
+            used[each.name] = each
+    return [*used.values()]
+
+
+def centre(place: Table | SpindleNose | None) -> Vector:
+    """The point (mm, from the middle of a table's top) about which its axes turn."""
+    above = [each.above_mm for each in place.rotaries if each.about != "z"] if place else []
+    return np.array([0.0, 0.0, above[0] if above else 0.0])
+
+
+def origins(op: OperationFacts) -> Vector:
+    """Where the origin of the frame it is cut in is at each position (n, 3), from the middle of the
+    table's top, with the axes at that position's index, mm.
+    """
+    if op.aimed is None:
+        return origins_of(op.station)
+    return origins_of(op.station, op.lie.pose.rotation @ op.station.lie.pose.rotation.T)
+
+
+def origins_of(station: StationFacts, turn: Vector | None = None) -> Vector:
+    """The same of the station's own frame, with what it stands on turned to the tool, and from
+    there by a rotation.
+    """
+    if turn is not None:
+        return rotary.carried_round(origins_of(station), turn, centre(station.place))
+    first = station.on_place(np.zeros(3), 0)
+    spots = np.array(station.planned.spots)
+    return np.column_stack([first[:2] + spots - spots[0], np.full(len(spots), first[2])])
+
+
+def angles(op: OperationFacts, position: int) -> dict[str, float] | None:
+    """Where each axis of its table stands for it at a position; None where one does not get
+    there.
+    """
+    turned = None
+    if op.aimed is not None and op.station.place is not None:
+        turned = way(op.station.place, side_of(op))
+        if turned is None:
+            return None
+    return angles_of(op.station, position, turned)
+
+
+def angles_of(
+    station: StationFacts, position: int, turned: Turned | None = None
+) -> dict[str, float] | None:
+    """The same of a position of a station, with its up turned to the tool or so from there."""
+    place = station.place
+    if place is None:
+        return {}
+    found: dict[str, float] = {each.name: 0.0 for each in place.rotaries}
+    found.update({each.name: to for each, to in turned.to} if turned is not None else {})
+    face = station.turned_deg(position)
+    for each in place.rotaries:
+        if face and each.about == "y":
+            to = rotary.within_reach(found[each.name] + face, each.low_deg, each.high_deg)
+            if to is None:
+                return None
+            found[each.name] = to
+    return found
+
+
+def _nearest(angles: list[float], to: float) -> float:
+    return min(angles, key=lambda each: abs(each - to))
+
+
+def moved(place: Table | SpindleNose, before: Angles, after: Angles) -> tuple[Angles, float]:
+    """Where its axes go from one position to another, each the shorter way within its ends,
+    and what that takes (s): the longest way, and the clamp of what moved.
+    """
+    to, longest, clamp = dict[str, float](), 0.0, 0.0
+    for each in place.rotaries:
+        begin, end = before.get(each.name, 0.0), after.get(each.name, 0.0)
+        able = rotary.same_within(end, each.low_deg, each.high_deg) or [end]
+        to[each.name] = _nearest(able, begin)
+        far = abs(to[each.name] - begin)
+        if far > SAME_DEG:
+            longest, clamp = max(longest, far / each.speed_deg_s), max(clamp, each.clamp_s)
+    return to, longest + clamp
+
+
 def of_operation(op: Ready) -> None:
-    """The figure index_time: to its side and back."""
-    found = way(op)
+    """The figure index_time: from what is up at its station to its side."""
+    found = way(op.rig.place, side_of(op))
     if found is None:
         return
     axis, to = found.slowest
     op.work_out(
         rotary.index_time,
         "index_time",
-        turned=Given(THERE_AND_BACK * to, f"its aim with {axis.name}, and back"),
+        turned=Given(to, f"its aim with {axis.name}"),
         speed=op.of_machine(axis.speed_deg_s),
-        positions=Given(THERE_AND_BACK, "its aim, and back"),
-        clamp=op.of_machine(max(each.clamp_s for each, _ in found.to)),
+        positions=Given(1.0, "its aim"),
+        clamp=op.of_machine(max(each.clamp_s for each, to in found.to if abs(to) > SAME_DEG)),
     )
-
-
-def waits(op: Ready) -> float:
-    """What an operation waits for its side (s)."""
-    return (op.value("index_time") or 0.0) if op.aimed is not None else 0.0

@@ -8,12 +8,14 @@ from collections import defaultdict
 from dataclasses import dataclass, field
 from typing import Literal
 
+from machining.geometry.frames import Vector
 from machining.motion import cycle
 from machining.motion.timing import Drive, rapid_time
 from machining.quantities.computed import Computed, Given
 from machining.world.machine import Table
 from machining.world.spindle import Spindle
 
+from . import index
 from .bars import bar_feed, fed
 from .context import OperationFacts, PlanFacts, SetupFacts
 from .times import cycles
@@ -122,8 +124,13 @@ class _Writing:
         self.turning: set[str] = set()
         self.tools: dict[str, str] = {}
         self.ranges: dict[str, str] = {}
+        self.stands: dict[str, index.Angles] = {}  # the axes of each place
+        self.angles: dict[tuple[str, float], index.Angles | None] = {}  # of an operation, at a face
+        self.origins: dict[str, Vector] = {}
         for op, _ in before:
             self._leaves(op)
+        if before:
+            self._turn(*before[-1])
 
     def _leaves(self, op: OperationFacts) -> None:
         if op.rig is None:
@@ -149,8 +156,10 @@ class _Writing:
         if op.rig is not None:
             self._range(op, op.rig.spindle, position)
             self._start(op, op.rig.spindle, position)
-        if before is not None and not changed:
-            self._add("move", _way_over(before, (op, position)), op, position, "")
+        turned = self._turn(op, position)
+        self._add("index", turned, op, position, _why_index(op))
+        if before is not None and not changed and not turned:
+            self._add("move", self._way_over(before, (op, position)), op, position, "")
         self._own(op, position)
         if op.operation.stop_after and not self._is_for_range(op):
             said, usual = op.operation.stop_s, self.facts.library.settings.stop_s
@@ -158,6 +167,36 @@ class _Writing:
             self._add("stop", stop, op, position, f"{self.setup.id}.stops")
             self.turning.clear()
         self._leaves(op)
+
+    def _turn(self, op: OperationFacts, position: int) -> float:
+        """Bring a side or a face to the tool (s)."""
+        place, at = op.station.place, (op.id, op.station.turned_deg(position))
+        if at not in self.angles:
+            self.angles[at] = index.angles(op, position)
+        to = self.angles[at]
+        if place is None or to is None:
+            return 0.0
+        self.stands[place.id], taken = index.moved(place, self.stands.get(place.id, {}), to)
+        return taken
+
+    def _way_over(
+        self, before: tuple[OperationFacts, int], after: tuple[OperationFacts, int]
+    ) -> float:
+        """What the same tool takes from the end of one path to the start of the next (s)."""
+        (last, there), (op, here) = before, after
+        end, start = last.path.end, op.path.start
+        if op.rig is None or end is None or start is None:
+            return 0.0
+        if last.rig is None or last.rig.carrier.id != op.rig.carrier.id:
+            return 0.0
+        ends, starts = end + self._origin(last, there), start + self._origin(op, here)
+        return rapid_time(ends, starts, Drive.of(op.rig))
+
+    def _origin(self, op: OperationFacts, position: int) -> Vector:
+        if op.id not in self.origins:
+            self.origins[op.id] = index.origins(op)
+        origin: Vector = self.origins[op.id][position]
+        return origin
 
     def _change(self, op: OperationFacts, position: int) -> bool:
         """A tool change; a carrier that is free changes while another cuts."""
@@ -198,9 +237,10 @@ class _Writing:
         self.turning.add(spindle.id)
 
     def _own(self, op: OperationFacts, position: int) -> None:
-        settle, index = op.figures.get("settle"), op.figures.get("index_time")
-        turned, settled = index.value if index else 0.0, settle.value if settle else 0.0
-        self._add("index", turned, op, position, index.id if index else "")
+        settle = op.figures.get("settle")
+        edges = op.figures.get("index_time") if op.aimed is None else None
+        turned, settled = edges.value if edges else 0.0, settle.value if settle else 0.0
+        self._add("index", turned, op, position, edges.id if edges else "")
         self._add("rapid", op.time.rapid_s, op, position, "")
         self._add("cut", op.time.cutting_s - op.time.link_s, op, position, "")
         self._add("link", op.time.link_s, op, position, "")
@@ -236,21 +276,14 @@ class _Writing:
                 self.ledger.events.append(event)
 
 
+def _why_index(op: OperationFacts) -> str:
+    figure = op.figures.get("index_time") if op.aimed is not None else None
+    return figure.id if figure is not None else ""
+
+
 def _why_change(setup: SetupFacts, carrier: str) -> str:
     first = setup.machine.carriers[0].id if setup.machine is not None else carrier
     return f"{setup.id}.changes" if carrier == first else f"{setup.id}.changes_{carrier}"
-
-
-def _way_over(before: tuple[OperationFacts, int], after: tuple[OperationFacts, int]) -> float:
-    """What the same tool takes from the end of one path to the start of the next (s)."""
-    (last, there), (op, here) = before, after
-    end, start = last.path.end, op.path.start
-    if op.rig is None or end is None or start is None or last.aimed or op.aimed:
-        return 0.0
-    if last.rig is None or last.rig.carrier.id != op.rig.carrier.id:
-        return 0.0
-    ends, starts = last.station.on_place(end, there), op.station.on_place(start, here)
-    return rapid_time(ends, starts, Drive.of(op.rig))
 
 
 def figures(setup: SetupFacts, ledger: Ledger) -> None:

@@ -12,17 +12,20 @@ import numpy as np
 
 from machining.geometry.regions import Region
 from machining.memo import Memo
+from machining.plan.at import Faces
 from machining.quantities.said import Said, Shown, length
 from machining.world.machine import Table
-from machining.world.record import Place
+from machining.world.stock.base import SIDE_WORDS
 
-from . import ledger
+from . import index, ledger
 from .beside import PART, on_table
 from .context import PlanFacts, Ready, SetupFacts, StationFacts
 from .offsets import Offset, offsets_of
 from .pitch import Pitch, pitch
+from .swing import standing, swings
 
 Ring = list[list[float]]
+FROM_ABOVE = np.array([[1.0, 0.0, 0.0], [0.0, 0.0, -1.0], [0.0, 1.0, 0.0]])  # Z comes down
 OUTLINE_MM = 0.05  # by which a drawn outline may be off
 CALLED = {PART: "the part", "bed": "the vise", "tool": "the tool", "holder": "the holder"}
 
@@ -40,7 +43,8 @@ class Shape:
 class Spot:
     """A position: where the middle of its stock stands on the table (mm, from its middle) and the
     offset its zero is kept in, with ``at`` (x, y, z) as the offset table has it; None where that is
-    not known. ``out_mm`` is how far tools would have to go past the end of an axis there.
+    not known. ``out_mm`` is how far tools would have to go past the end of an axis there, ``face``
+    which of a tombstone it is on, from whose middle it is measured then; 0 on a table.
     """
 
     x_mm: float
@@ -49,6 +53,58 @@ class Spot:
     reference: str
     at: list[float] | None
     out_mm: float
+    face: int = 0
+
+
+@dataclass(frozen=True, slots=True)
+class OffsetSeen:
+    """The zero of a position (from 1) of a station (from 1), with a ``side`` of its part turned to
+    the tool, empty for what is up; ``at`` is from another position of the same offset where
+    ``from_first``, else as the table of offsets has it. ``index`` is where the axes stand, empty
+    where none is asked to turn.
+    """
+
+    station: int
+    position: int
+    side: str
+    code: str
+    at: list[float] | None
+    from_first: bool
+    index: str
+
+
+@dataclass(frozen=True, slots=True)
+class SwingSeen:
+    """What goes round about an axis, as a diameter, and how much may, 0 where nobody has said."""
+
+    axis: str
+    body: str
+    across_mm: float
+    most_mm: float
+
+
+@dataclass(frozen=True, slots=True)
+class TombstoneSeen:
+    """``level_mm`` is how far the middle of its faces lies over the middle of Y's way. ``faces``
+    are the turns (degrees) that bring each to the tool. ``above`` are outlines of all that turns,
+    seen from above with the tool coming from below, about the axis.
+    """
+
+    name: str
+    wide_mm: float
+    tall_mm: float
+    level_mm: float
+    faces: list[float]
+    above: list[Shape]
+
+
+@dataclass(frozen=True, slots=True)
+class Carries:
+    """A tombstone that a table has."""
+
+    key: str
+    name: str
+    sides: int
 
 
 @dataclass(frozen=True, slots=True)
@@ -95,6 +151,10 @@ class LoadSeen:
     by_part_s: float | None
     reached: list[Reached]
     stations: list[StationSeen]
+    offsets: list[OffsetSeen]
+    swings: list[SwingSeen]
+    tombstone: TombstoneSeen | None
+    carries: list[Carries]
 
 
 def load_seen(setup: SetupFacts, facts: PlanFacts, memo: Memo) -> LoadSeen | None:
@@ -104,7 +164,8 @@ def load_seen(setup: SetupFacts, facts: PlanFacts, memo: Memo) -> LoadSeen | Non
         return None
     table, travel = here[0].place, setup.machine.carriers[0].travel
     assert isinstance(table, Table)
-    offsets = [each for each in offsets_of(facts) if each.setup is setup]
+    every = [each for each in offsets_of(facts) if each.setup is setup]
+    offsets = [each for each in every if each.side is None]
     return LoadSeen(
         setup.machine.name,
         (table.x_mm, table.y_mm),
@@ -115,14 +176,69 @@ def load_seen(setup: SetupFacts, facts: PlanFacts, memo: Memo) -> LoadSeen | Non
         _cycle(setup, "by part", facts),
         [*_reached(setup)],
         [_station(each, offsets, facts, memo) for each in here],
+        [*_offsets(setup, every)],
+        [*_swings(setup, table)],
+        _tombstone(here),
+        [Carries(each.key, each.name, each.sides) for each in table.tombstones],
     )
+
+
+def _offsets(setup: SetupFacts, every: list[Offset]) -> Iterator[OffsetSeen]:
+    firsts = dict[tuple[str, str], Offset]()
+    turns = any(each.side or any(each.angles.values()) for each in every)
+    for each in every:
+        first = firsts.setdefault((each.station.id, each.code), each)
+        at = list(each.at) if each.at is not None else None
+        if first is not each and first.at is not None and at is not None:
+            at = [a - b for a, b in zip(at, first.at, strict=True)]
+        yield OffsetSeen(
+            setup.stations.index(each.station) + 1,
+            each.position,
+            SIDE_WORDS[each.side] if each.side else "",
+            each.code,
+            at,
+            first is not each and bool(each.code),
+            index.words({k.upper(): v for k, v in each.angles.items()}) if turns else "",
+        )
+
+
+def _swings(setup: SetupFacts, table: Table) -> Iterator[SwingSeen]:
+    for each in swings(setup, table):
+        across = round(2.0 * each.radius_mm, 3)
+        yield SwingSeen(each.axis.name, each.body, across, each.axis.swing_mm)
+
+
+def _tombstone(here: list[StationFacts]) -> TombstoneSeen | None:
+    on, table = here[0].tombstone, here[0].place
+    if on is None or not isinstance(table, Table):
+        return None
+    return TombstoneSeen(
+        on.name,
+        on.wide_mm,
+        on.tall_mm,
+        table.face_middle(on)[1],
+        [on.turned_deg(face + 1) for face in range(on.sides)],
+        [*_above(here, table)],
+    )
+
+
+def _above(here: list[StationFacts], table: Table) -> Iterator[Shape]:
+    """Bodies in X and Z; those over each other once."""
+    known = set[tuple[object, ...]]()
+    for body in standing(here[0].setup, table):
+        for piece in body.turned(FROM_ABOVE):
+            shape = Shape(body.role, body.name, _rings(piece.region, np.zeros(2)))
+            key = (shape.role, str(shape.rings))
+            if key not in known:
+                known.add(key)
+                yield shape
 
 
 def _reached(setup: SetupFacts) -> Iterator[Reached]:
     ends = [
-        np.array(op.path.bounds())[:, :2] + op.station.on_place(np.zeros(3), position)[:2]
+        np.array(op.path.bounds())[:, :2] + index.origins(op)[position][:2]
         for op in setup.operations
-        if isinstance(op, Ready) and op.aimed is None and op.path.legs
+        if isinstance(op, Ready) and op.path.legs
         for position in range(op.station.planned.positions)
     ]
     if not ends or setup.machine is None:
@@ -153,7 +269,8 @@ def _station(
             each.code,
             each.reference,
             list(each.at) if each.at is not None else None,
-            _out(station, station.planned.spots[each.position - 1]),
+            _out(station, each.position - 1),
+            _face(station, each.position - 1),
         )
         for each in mine
     ]
@@ -161,15 +278,19 @@ def _station(
     return StationSeen(station.id, [*_shapes(station)], spots, *closest)
 
 
-def _out(station: StationFacts, spot: Place) -> float:
-    middle = (station.lie.stock_low[:2] + station.lie.stock_high[:2]) / 2.0
+def _out(station: StationFacts, position: int) -> float:
     most = 0.0
     for op in station.operations:
-        if isinstance(op, Ready) and op.aimed is None and op.path.legs:
+        if isinstance(op, Ready) and op.path.legs:
             travel = np.array([op.rig.carrier.travel.x, op.rig.carrier.travel.y]) / 2.0
-            ends = np.array(op.path.bounds())[:, :2] - middle + spot
+            ends = np.array(op.path.bounds())[:, :2] + index.origins(op)[position][:2]
             most = max(most, float((np.abs(ends) - travel).max()))
     return round(most, 3)
+
+
+def _face(station: StationFacts, position: int) -> int:
+    at = station.planned.at
+    return at.face_of[position] if isinstance(at, Faces) else 0
 
 
 def _shapes(station: StationFacts) -> Iterator[Shape]:

@@ -11,6 +11,7 @@ from machining.motion.paths.cleared import Level
 from machining.motion.paths.clearing import ROUNDEST
 from machining.motion.paths.holes import Target
 
+from . import around
 from .context import PlanFacts, Ready
 from .state import State
 
@@ -78,6 +79,6 @@ def key_of(found: tuple[Level, ...]) -> str:
 
 def lifts_to(op: Ready, facts: PlanFacts) -> float:
     """How high a tool is lifted between two passes: just over the stock and what holds it."""
-    stock, held = float(op.before.bounds()[1][2]), op.station.stand.top
-    stands = stock if held is None or op.aimed is not None else max(stock, held)
+    tops = [each.top for each in around.holds(op, op.before.memo)]
+    stands = max([float(op.before.bounds()[1][2]), *tops])
     return stands + facts.library.settings.first_clearance_mm

@@ -9,14 +9,16 @@ import numpy as np
 from machining.geometry.frames import Direction
 from machining.memo import Memo, digest
 from machining.motion.path import Path
-from machining.placing.zero import Lie, aimed
+from machining.placing.zero import Lie
 from machining.plan.document import BLANK, LoadedTool
 from machining.plan.operation import Operation
 from machining.quantities.errors import MachiningError
 from machining.world.capability import Rig, carrier_of, rig
+from machining.world.machine import Table
 from machining.world.tool import STANDS_STILL
 
 from . import (
+    around,
     cut,
     found,
     found_turned,
@@ -33,24 +35,24 @@ from . import (
 )
 from .context import (
     QUESTIONS,
-    Kit,
     OperationFacts,
     PlanFacts,
     Ready,
-    Seen,
     StationFacts,
     given_up,
     guarded,
     ready,
 )
 from .kinds import kind_of
+from .observed import Kit, Seen
 from .own_data import own_data
 from .pace import Pace
 from .suits import can_do, unsuited
 from .taken import NOT_IN_PATH, placed, stock_after
 
 MEETS: dict[str, tuple[Direction, ...]] = {"top": ("+z",), "sides": ("+x", "-x", "+y", "-y")}
-INDEXED = "Not worked out yet for a side that the machine's axes turn to the tool."
+NOT_TURNED = "Not worked out for a side that does not come to the tool."
+DRIVEN = "Not worked out yet for a side that a spindle turns to a driven tool."
 
 
 def operation_facts(
@@ -65,7 +67,7 @@ def operation_facts(
     them. Without a pace they are worked out now.
     """
     turned = operation.aim not in (None, station.planned.orientation.up)
-    lie = aimed(station.lie, operation.aim) if operation.aim is not None and turned else None
+    lie = index.turned_lie(station, operation.aim) if operation.aim and turned else None
     before = station.leaves.seen_in(lie or station.lie)
     loaded = next(
         (
@@ -233,8 +235,9 @@ def _answer(op: Ready, facts: PlanFacts, memo: Memo) -> None:
     guarded(op, "cut", lambda: cut.force(op, facts))
     guarded(op, "reach", lambda: gouged.compare(op, facts, memo))
     if op.aimed is not None:
-        op.unknown.update(dict.fromkeys(("hold", "reach", "travel"), INDEXED))
         guarded(op, "travel", lambda: index.of_operation(op))
+    if op.aimed is not None and (why := _not_turned(op)):
+        op.unknown.update(dict.fromkeys(("hold", "reach", "travel"), why))
     elif leaning:
         guarded(op, "reach", lambda: tilted.work_out(op, facts, memo))
     else:
@@ -244,7 +247,7 @@ def _answer(op: Ready, facts: PlanFacts, memo: Memo) -> None:
             lambda: turning.reach(op, facts) if op.turns else reach.of_operation(op, facts, memo),
         )
         guarded(op, "travel", lambda: travel.of_operation(op))
-    if op.aimed is None:
+    if "hold" not in op.unknown:
         guarded(op, "hold", lambda: hold.of_operation(op, facts))
     guarded(op, "size", lambda: kind.size(op, facts))
     guarded(op, "cut", lambda: kind.worked(op, facts))
@@ -257,7 +260,13 @@ def _answer(op: Ready, facts: PlanFacts, memo: Memo) -> None:
         else:
             paths.timed(op, facts)
         paths.settled(op, facts)
-        op.time = replace(op.time, dwell_s=op.time.dwell_s + index.waits(op))
+
+
+def _not_turned(op: Ready) -> str:
+    """Why nothing is known of a side that is to be turned to the tool; empty where it is."""
+    if not isinstance(op.rig.place, Table):
+        return DRIVEN
+    return "" if "index_time" in op.figures else NOT_TURNED
 
 
 def _beyond(op: Ready) -> str | None:
@@ -296,16 +305,15 @@ def _observe(op: Ready, facts: PlanFacts, memo: Memo) -> None:
     if kind.goes_down and not op.turns:
         interrupted = size.open_wall(op, memo)
     margin = facts.library.settings.jaw_margin_mm
-    jaw_key = ("jaw", op.path_key, op.station.stand.key, margin, op.tool.diameter_mm)
+    held = around.key_of(around.holds(op, memo))
+    jaw_key = ("jaw", op.path_key, held, margin, op.tool.diameter_mm)
     op.seen = replace(
         op.seen,
         cut_mm3=cut_mm3,
         broken_mm=broken,
         standing_mm=standing,
         interrupted_mm=interrupted,
-        jaw_deep_mm=None
-        if op.aimed is not None
-        else memo.get(jaw_key, lambda: hold.jaw_in_cut(op, facts, memo)),
+        jaw_deep_mm=memo.get(jaw_key, lambda: hold.jaw_in_cut(op, facts, memo)),
     )
 
 

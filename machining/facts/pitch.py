@@ -13,10 +13,12 @@ from machining.geometry.regions import Region
 from machining.memo import Memo
 from machining.motion.beside import Disc, apart, swept_below
 
-from .beside import Neighbour, between, bodies, discs, room_taken, stock_then
+from . import around
+from .beside import UPRIGHT, Neighbour, between, bodies, discs, room_taken, stock_then
 from .context import PlanFacts, Ready, StationFacts
 
 LETTERS = "xy"
+ACROSS = 1e-6  # of a direction that is none of those seen from above
 
 
 @dataclass(frozen=True, slots=True)
@@ -49,7 +51,7 @@ def from_to(
     asked = [
         *_of_bodies(here, there, start, axis, facts.library.settings.between_mm),
         *_of_tools(here, there, start, axis, facts, memo),
-        *_of_tools(there, here, -start, axis, facts, memo, back=True),
+        *_of_tools(there, here, -start, axis, facts, memo, before=True),
     ]
     return max(asked, key=lambda each: each.mm, default=None)
 
@@ -68,10 +70,10 @@ def _of_bodies(
         for body in room_taken(there)
     ]
     for body in room_taken(here):
-        around = body.region.buffer(room, join_style="mitre")
+        grown = body.region.buffer(room, join_style="mitre")
         for other, region, bottom, top in theirs:
             if bottom < body.top and body.bottom < top:
-                found = apart(around, region, axis)
+                found = apart(grown, region, axis)
                 if found is not None:
                     yield Pitch(found, body.name or body.role, other.name or other.role)
 
@@ -80,19 +82,26 @@ def _of_tools(
     here: StationFacts,
     there: StationFacts,
     start: Vector,
-    axis: int,
+    along: int,
     facts: PlanFacts,
     memo: Memo,
-    back: bool = False,
+    before: bool = False,
 ) -> Iterator[Pitch]:
-    """What the tools of one ask of the other, which stands past it, or before it (``back``)."""
-    position, other = (1, 0) if back else (0, 1)
+    """What the tools of one ask of the other, which stands past it, or ``before`` it. Those
+    that come along the axis themselves have it in their way at any distance.
+    """
+    position, other = (1, 0) if before else (0, 1)
     for op in here.operations:
-        if not isinstance(op, Ready) or op.aimed is not None or not op.path.legs:
+        if not isinstance(op, Ready) or not op.path.legs:
             continue
-        stock = stock_then(op, position, there, other).seen_in(there.lie)
-        names, standing = bodies(Neighbour(there, other, stock, start), memo)
-        moved = standing.moved(start)
+        turn = around.aim_of(op) if op.aimed is not None else UPRIGHT
+        way = turn[:, along]
+        if abs(way[2]) > ACROSS:
+            continue
+        axis, back = int(np.abs(way).argmax()), before != bool(way.sum() < 0)
+        stock = stock_then(op, position, there, other)
+        names, standing = bodies(Neighbour(there, other, stock, start, turn), memo)
+        moved = standing.moved(turn @ start)
         for who, disc in discs(op, facts):
             for name, region, top in zip(names, moved.regions, moved.tops, strict=True):
                 swept = _swept(op, float(top), disc, memo)

@@ -4,17 +4,17 @@ inner corners.
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Iterator
 from functools import partial
 
 from machining.geometry.regions import grown
-from machining.geometry.solids import TopSurface
 from machining.memo import Memo
 from machining.quantities.computed import Given
 
-from . import stands_out
+from . import around, stands_out
 from .context import PlanFacts, Ready
 from .hold import swept_region
+from .stand import Body
 
 ROUGH_SIMPLIFY_MM = 0.2
 
@@ -26,17 +26,18 @@ def of_operation(op: Ready, facts: PlanFacts, memo: Memo) -> None:
     settings = facts.library.settings
     lowest = float(op.path.bounds()[0][2])
     best: tuple[float, float, float] | None = None
-    for section_radius, above in op.holder.wider_steps:
+    held = around.holds(op, memo)
+    for section_radius, above in (*op.holder.wider_steps, *_head(op)):
         key = (
             "obstacle",
             op.after.key,
             op.trace_key,
             section_radius,
             settings.side_margin_mm,
-            op.station.stand.key,
+            around.key_of(held),
         )
         top = memo.get(
-            key, partial(_highest, op, section_radius + settings.side_margin_mm, op.after.top, memo)
+            key, partial(_highest, op, section_radius + settings.side_margin_mm, held, memo)
         )
         if top is None:
             continue
@@ -50,17 +51,21 @@ def of_operation(op: Ready, facts: PlanFacts, memo: Memo) -> None:
     stands_out.slender(op)
 
 
-def _highest(
-    op: Ready, reach: float, surface: Callable[[], TopSurface], memo: Memo
-) -> float | None:
+def _head(op: Ready) -> Iterator[tuple[float, float]]:
+    """The spindle's end: radius, and how far over the holder's front it begins, mm."""
+    for step in op.rig.spindle.nose:
+        yield step.diameter_mm / 2.0, op.holder.length_mm + step.above_mm
+
+
+def _highest(op: Ready, reach: float, held: tuple[Body, ...], memo: Memo) -> float | None:
     """Top of whatever lies under a disc of this radius carried along the path: stock after the cut,
     and jaws.
     """
     under = grown(swept_region(op, memo), reach - op.tool.diameter_mm / 2.0).simplify(
         ROUGH_SIMPLIFY_MM
     )
-    tops = [jaw.top for jaw in op.station.stand.beside if under.intersects(jaw.region)]
-    stock = surface().highest_within(under)
+    tops = [jaw.top for jaw in held if under.intersects(jaw.region)]
+    stock = op.after.top().highest_within(under)
     return max([*tops, *([stock] if stock is not None else [])], default=None)
 
 

@@ -150,7 +150,7 @@ def read_at(at: Vector, facts: PlanFacts) -> list[ReadAt]:
     offsets, found = [*offsets_of(facts)], []
     for station in facts.stations:
         here = station.lie.pose.apply(at)
-        mine = [each for each in offsets if each.station is station]
+        mine = [e for e in offsets if e.station is station and e.side is None]
         positions = [(each, None if each.at is None else here + each.at) for each in mine]
         across = 2.0 * float(np.hypot(here[0], here[1])) if station.turns else None
         found.append(ReadAt(station, here, across, positions))

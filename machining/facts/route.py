@@ -13,6 +13,7 @@ from .blank import blank_of
 from .context import PlanFacts, SetupFacts, StationFacts
 from .operations import operation_facts
 from .pace import Pace, remember
+from .saved import saved
 from .stations import station_facts
 
 
@@ -54,6 +55,8 @@ def walk(plan: Plan, library: Library, memo: Memo, pace: Pace | None = None) -> 
         ops = {op.id: op for each in setup.stations for op in each.operations}
         setup.operations = [ops[each.id] for each in setup.planned.operations]
         beside.look(setup, facts, memo)
+        for each in setup.stations:
+            saved(each, facts)
     facts.every = facts.operations()
     remember(facts, memo)
     return facts

@@ -6,7 +6,7 @@ from collections.abc import Iterator
 from math import ceil
 
 from machining.memo import Memo
-from machining.plan.at import At, Grid, One, Row
+from machining.plan.at import At, Faces, Grid, One, Row
 
 from .context import PlanFacts, StationFacts
 from .pitch import LETTERS, from_to, pitch
@@ -19,7 +19,7 @@ def wider(station: StationFacts, facts: PlanFacts, memo: Memo) -> At | None:
     at = station.planned.at
     if isinstance(at, Row):
         found = {"pitch_mm": _at_least(station, facts, memo, LETTERS.index(at.along))}
-    elif isinstance(at, Grid):
+    elif isinstance(at, Grid | Faces):
         names = ("column_pitch_mm", "row_pitch_mm")
         found = {name: _at_least(station, facts, memo, k) for k, name in enumerate(names)}
     else:

@@ -41,6 +41,7 @@ class Chain:
     """What a distance of the drawing may be off by, each way (mm), and of what that is made, the
     largest first. ``allowed_mm`` is half its band. ``unknown`` says why nothing adds up, and then
     ``about`` what is missing; ``station`` is where that is, else where the later end is made.
+    ``made`` are its ends where they are made.
     """
 
     asked: Requirement
@@ -52,6 +53,7 @@ class Chain:
     station: str = ""
     unknown: Said | None = None
     about: str = ""
+    made: tuple[Made, Made] | None = None
 
 
 def chains(facts: PlanFacts) -> list[Chain]:
@@ -62,11 +64,12 @@ def chains(facts: PlanFacts) -> list[Chain]:
 
 def _chain(asked: Requirement, facts: PlanFacts) -> Chain | None:
     allowed, links, said, at = asked.band_mm / 2.0, list[Link](), None, ""
+    made: tuple[Made, Made] | None = None
     try:
         for (first, second), k, share in ends_of(asked, facts):
             if _at_once(first, second):
                 continue
-            said = said or (first.said, second.said)
+            said, made = said or (first.said, second.said), made or (first, second)
             last = max(first, second, key=lambda each: _order(each, facts)).station
             at = last.id if last is not None else ""
             links += [each.times(share) for each in relation(first, second, k, facts)]
@@ -77,7 +80,8 @@ def _chain(asked: Requirement, facts: PlanFacts) -> Chain | None:
     if said is None:
         return None
     whole = joined(links)
-    return Chain(asked, said, whole, worst_case(whole), root_sum_square(whole), allowed, at)
+    worst, mostly = worst_case(whole), root_sum_square(whole)
+    return Chain(asked, said, whole, worst, mostly, allowed, at, made=made)
 
 
 def _at_once(first: Made, second: Made) -> bool:

@@ -8,10 +8,11 @@ from typing import Literal
 from shapely import box, unary_union
 from shapely.geometry.base import BaseGeometry
 
+from machining.geometry import prisms
 from machining.geometry.frames import Vector
 
 BED_OVER_MM, BED_MM = 22.0, 12.0  # of a bed beside the jaws and down, as it is drawn
-Role = Literal["part", "jaw", "stop", "nose", "parallel", "bed", "chuck"]
+Role = Literal["part", "jaw", "stop", "nose", "parallel", "bed", "chuck", "table", "tombstone"]
 
 
 @dataclass(frozen=True, slots=True)
@@ -26,6 +27,13 @@ class Body:
     bottom: float
     top: float
     moves: bool = False
+
+    def turned(self, rotation: Vector) -> tuple[Body, ...]:
+        """The same after a rotation about the frame's origin, in upright pieces that hold it."""
+        pieces = prisms.turned((self.region, self.bottom, self.top), rotation)
+        return tuple(
+            replace(self, region=region, bottom=bottom, top=top) for region, bottom, top in pieces
+        )
 
 
 @dataclass(frozen=True, slots=True)

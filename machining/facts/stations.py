@@ -12,16 +12,17 @@ from machining.geometry.regions import Region, filled
 from machining.geometry.solids import outline, posed
 from machining.memo import Memo, digest
 from machining.placing.zero import Lie, lie_of
+from machining.plan.at import Faces
 from machining.plan.document import Station
 from machining.plan.zero import From, Of
 from machining.quantities.errors import MachiningError, OutOfRange
 from machining.world.capability import place_of
 from machining.world.geometry import PartGeometry
-from machining.world.machine import SpindleNose, Table
+from machining.world.machine import SpindleNose, Table, Tombstone
 from machining.world.workholding import AnyHolding
 
 from . import hold, holdings
-from .context import PlanFacts, SetupFacts, StationFacts, guarded
+from .context import PlanFacts, SetupFacts, StationFacts, base_of, guarded
 from .holdings import vise
 from .state import State
 
@@ -61,7 +62,8 @@ def _fresh(
     stock_bounds, unknown = stock.bounds(), dict[str, str]()
     machine = setup.machine
     place = _place(station, setup)
-    lie = _lie(station, place, facts, stock, unknown)
+    tombstone = _tombstone(station, place)
+    lie = _lie(station, (place, tombstone), facts, stock, unknown)
     seen = StationFacts(
         setup,
         station,
@@ -71,6 +73,7 @@ def _fresh(
         stock.lying(lie),
         {lie.looks(side): side for side in facts.blank.sides_left(stock_bounds)},
         place=place,
+        tombstone=tombstone,
         unknown=unknown,
     )
     held = station.holding
@@ -88,6 +91,8 @@ def _fresh(
         )
     elif place is None:
         unknown["cut"] = unknown["travel"] = f"{machine.name} has no place {station.place!r}."
+    if (open_ := stands_on(seen)) is not None:
+        unknown["reach"] = unknown["travel"] = open_
     if (beside := _beside(station, setup)) is not None:
         unknown.setdefault("reach", beside)
         unknown.setdefault("travel", beside)
@@ -99,7 +104,8 @@ def _fresh(
 
 def _beside_it(other: Station) -> tuple[object, ...]:
     """What a station's own answers take from another one of its setup."""
-    return other.id, other.place, other.takes, other.positions, other.holding is None
+    on = other.at.on if isinstance(other.at, Faces) else ""
+    return other.id, other.place, other.takes, other.positions, other.holding is None, on
 
 
 def part_outline(geometry: PartGeometry, lie: Lie, memo: Memo) -> Region:
@@ -132,13 +138,40 @@ def is_handed_over(station: Station, setup: SetupFacts) -> bool:
     )
 
 
+def _tombstone(station: Station, place: Table | SpindleNose | None) -> Tombstone | None:
+    at = station.at
+    if not isinstance(at, Faces) or not isinstance(place, Table):
+        return None
+    return place.tombstone(at.on)
+
+
+def stands_on(seen: StationFacts) -> str | None:
+    """Why nobody knows what it stands on, None where that is known."""
+    at, place, machine = seen.planned.at, seen.place, seen.machine
+    if machine is None or not isinstance(place, Table):
+        return None
+    if isinstance(at, Faces):
+        on = seen.tombstone
+        if on is None:
+            return f"The table of {machine.name} has no tombstone {at.on!r}."
+        if max(at.faces) > on.sides:
+            return f"{on.name} has no face {max(at.faces)}."
+        others = (e.at for e in seen.setup.planned.stations if _place(e, seen.setup) is place)
+        if any(isinstance(each, Faces) and each.on != at.on for each in others):
+            return f"The table of {machine.name} carries one tombstone; two are named."
+        return None
+    if place.surface_below_mm is not None:
+        return f"{machine.name} carries its parts on a tombstone; nobody has said on which."
+    return None
+
+
 def _place(station: Station, setup: SetupFacts) -> Table | SpindleNose | None:
     return place_of(setup.machine, station.place) if setup.machine is not None else None
 
 
 def _lie(
     station: Station,
-    place: Table | SpindleNose | None,
+    on: tuple[Table | SpindleNose | None, Tombstone | None],
     facts: PlanFacts,
     stock: State,
     unknown: dict[str, str],
@@ -146,9 +179,9 @@ def _lie(
     """How it lies; about a corner of the stock where its zero can't be found, and then the travel
     is unknown.
     """
-    turns, bounds = isinstance(place, SpindleNose), stock.bounds()
+    turns, bounds = isinstance(on[0], SpindleNose), stock.bounds()
     zero = station.zero.model_copy(update=ON_AXIS) if turns else station.zero
-    holds = Held(station, _item(station, facts), stock)
+    holds = Held(station, _item(station, facts), stock, base_of(*on))
     try:
         return lie_of(station.model_copy(update={"zero": zero}), facts.geometry, bounds, holds)
     except MachiningError as problem:
@@ -166,6 +199,7 @@ class Held:
     station: Station
     item: AnyHolding | None
     stock: State
+    base: Vector  # what it stands on, from the middle of the table's top
 
     def against(self, of: Of, turn: Vector) -> tuple[int, float]:
         """Raises OutOfRange where no vise holds it, or no stop stands there."""
@@ -188,7 +222,7 @@ class Held:
         seat = holdings.kind_of(held).seat_mm(held, item) if held and item else 0.0
         low, high = stock
         x, y = (low[:2] + high[:2]) / 2.0 - self.station.spots[0]
-        return np.array([x, y, low[2] - seat])
+        return np.array([x, y, low[2] - seat]) - self.base
 
 
 def _not_held(seen: StationFacts) -> str | None:

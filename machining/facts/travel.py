@@ -4,17 +4,20 @@ where nobody has said.
 
 from __future__ import annotations
 
+import numpy as np
+
+from machining.geometry.frames import Vector
 from machining.placing import envelope
 from machining.quantities.computed import Given
 from machining.world.machine import Table
 
-from . import turning
+from . import index, turning
 from .context import Ready
 
 
 def of_operation(op: Ready) -> None:
     """Figures travel_x, travel_y, travel_up and travel_down: what is to spare, mm; negative is too
-    much.
+    much. With the axes of its table at their index.
     """
     table = op.rig.place
     if not isinstance(table, Table):
@@ -23,29 +26,24 @@ def of_operation(op: Ready) -> None:
     if not op.path.legs:
         return
     low, high = op.path.bounds()
-    lie = op.lie
+    stands = index.origins(op)
     for i, letter in enumerate("xy"):
-        middle = float(lie.stock_low[i] + lie.stock_high[i]) / 2.0
-        # the middle of the stock stands at each of the station's spots, or in the table's middle
-        stands = [spot[i] for spot in op.station.planned.spots]
-        farthest = max(
-            abs(float(low[i]) - middle + min(stands)), abs(float(high[i]) - middle + max(stands))
-        )
+        farthest = float(np.abs(np.array([low[i], high[i]]) + stands[:, i : i + 1]).max())
         op.work_out(
             envelope.spare_sideways,
             f"travel_{letter}",
             travel=op.of_machine(getattr(op.rig.carrier.travel, letter)),
             farthest=Given(farthest, "path"),
         )
-    bottom = float(lie.stock_low[2])
-    upwards(op, table, Given(float(high[2]) - bottom, "path"))
+    least, most = _counted_from(op, stands)
+    upwards(op, table, Given(float(high[2]) - least, "path"))
     op.work_out(
         envelope.spare_below,
         "travel_down",
         nose_lowest=op.of_machine(table.nose_to_table_min_mm),
-        seat=_seat(op),
-        tip_lowest=Given(float(low[2]) - bottom, "path"),
-        tool_length=_gauge(op),
+        seat=seat(op),
+        tip_lowest=Given(float(low[2]) - most, "path"),
+        tool_length=gauge(op),
     )
 
 
@@ -55,15 +53,30 @@ def upwards(op: Ready, table: Table, tip: Given) -> None:
         envelope.spare_above,
         "travel_up",
         nose_highest=op.of_machine(table.nose_to_table_max_mm),
-        seat=_seat(op),
+        seat=seat(op),
         tip_highest=tip,
-        tool_length=_gauge(op),
+        tool_length=gauge(op),
     )
 
 
-def _seat(op: Ready) -> Given:
-    return Given(op.station.seat_mm, "vise and grip")
+def seat(op: Ready) -> Given:
+    """How high over the table's top the heights of its path count from: where the part stands;
+    turned to another side, the table's top itself.
+    """
+    if op.aimed is not None:
+        return Given(0.0, "the table's top")
+    return Given(op.station.seat_mm + float(op.station.base[2]), "vise and grip")
 
 
-def _gauge(op: Ready) -> Given:
+def _counted_from(op: Ready, stands: Vector) -> tuple[float, float]:
+    """What they count from in its frame, at the positions that ask most upwards and downwards: in
+    a row that is turned to another side they stand at several heights.
+    """
+    if op.aimed is None:
+        return (float(op.lie.stock_low[2]),) * 2
+    return -float(stands[:, 2].max()), -float(stands[:, 2].min())
+
+
+def gauge(op: Ready) -> Given:
+    """From its tip to the gauge line."""
     return Given(op.loaded.stick_out_mm + op.holder.length_mm, f"tool:T{op.loaded.number}")

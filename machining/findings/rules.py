@@ -31,6 +31,7 @@ from .cut.values_source import values_source
 from .finding import OperationRule, PlannedRule, PlanRule, SetupRule, StationRule
 from .hold.below import below
 from .hold.grip_shallow import grip_shallow
+from .hold.jaw_angle import jaw_angle
 from .hold.jaw_in_cut import jaw_in_cut
 from .hold.none_chosen import none_chosen
 from .hold.overhang import overhang
@@ -53,6 +54,7 @@ from .reach.tool_impossible import tool_impossible
 from .reach.turned_too_deep import turned_too_deep
 from .reach.undercut_entry import undercut_entry
 from .reach.wrong_floor import wrong_floor
+from .route.centre_old import centre_old
 from .route.offsets import offset_duplicate, offset_unknown
 from .route.pockets import pockets
 from .route.registers import registers
@@ -86,6 +88,7 @@ from .size.run_out import run_out
 from .size.spring_pass import spring_pass
 from .size.stack_up import stack_up
 from .size.thread_before_turning import thread_before_turning
+from .size.tram import tram
 from .size.turned_finish import turned_finish
 from .size.uncovered import uncovered
 from .size.worn_finisher import worn_finisher
@@ -98,7 +101,10 @@ from .travel.lift import lift
 from .travel.neighbour import in_another, neighbour
 from .travel.on_table import table_load, table_size
 from .travel.speed_over import speed_over
+from .travel.stands_on import stands_on
+from .travel.swing import goes_round, under_the_tool
 from .travel.tilt import tilt
+from .travel.tool_change import tool_change
 from .travel.tool_size import tool_size
 from .travel.wrong_machine import wrong_machine
 
@@ -111,6 +117,7 @@ SETUP_RULES: tuple[SetupRule, ...] = (
     setup_notes,
     time_ideal,
     table_load,
+    goes_round,
     in_another,
 )
 STATION_RULES: tuple[StationRule, ...] = (
@@ -122,11 +129,13 @@ STATION_RULES: tuple[StationRule, ...] = (
     datum_sawn,
     skin,
     table_size,
+    stands_on,
     lift,
     takes,
     offset_unknown,
     offset_duplicate,
     zero_there,
+    centre_old,
     parted_off,
 )
 OPERATION_RULES: tuple[OperationRule, ...] = (
@@ -151,6 +160,7 @@ OPERATION_RULES: tuple[OperationRule, ...] = (
     slips,
     slips_in_chuck,
     jaw_in_cut,
+    jaw_angle,
     below,
     not_in_this_setup,
     stick_out,
@@ -172,6 +182,7 @@ OPERATION_RULES: tuple[OperationRule, ...] = (
     fixed_size,
     push_off,
     run_out,
+    tram,
     face_not_yet_cut,
     spring_pass,
     blend,
@@ -180,6 +191,8 @@ OPERATION_RULES: tuple[OperationRule, ...] = (
     ball_finish,
     tilt,
     aim,
+    under_the_tool,
+    tool_change,
     simultaneous,
     axis,
     neighbour,

@@ -6,6 +6,8 @@ no help from parallels or a stop, no moment. The full rigid-body model of a hold
 
 from __future__ import annotations
 
+from math import hypot
+
 from machining.quantities.checks import not_negative, positive, within
 from machining.quantities.computed import formula
 from machining.quantities.units import Millimetres, NewtonMetres, Newtons, Plain
@@ -93,3 +95,14 @@ def twist_force(torque: NewtonMetres, contact_length: Millimetres) -> float:
     Source: statics.
     """
     return 4000.0 * positive("torque", torque) / positive("contact_length", contact_length)
+
+
+@formula(unit="N")
+def with_thrust(side: Newtons, thrust: Newtons) -> float:
+    """F = √(Fs² + Ff²)
+
+    What a tool that comes from the side asks of two jaws: its side force and its thrust, square to
+    each other. Raises OutOfRange for negative values.
+    Source: statics.
+    """
+    return hypot(not_negative("side", side), not_negative("thrust", thrust))

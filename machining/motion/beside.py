@@ -7,6 +7,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from functools import cached_property
 from math import cos, pi
 
 import numpy as np
@@ -51,7 +52,7 @@ class Disc:
         return self.radius + self.beside
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, eq=False)
 class Standing:
     """Regions (n,) seen from above, each as high as its top (n,), mm."""
 
@@ -70,12 +71,27 @@ class Standing:
         moved = [affinity.translate(each, x, y) for each in self.regions]
         return Standing.of(moved, self.tops + z)
 
-    @property
-    def box(self) -> tuple[float, float, float, float]:
-        around = bounds(self.regions)
-        west, south = around[:, :2].min(axis=0)
-        east, north = around[:, 2:].max(axis=0)
-        return float(west), float(south), float(east), float(north)
+    @cached_property
+    def tree(self) -> STRtree:
+        return STRtree(self.regions)
+
+    @cached_property
+    def boxes(self) -> NDArray[np.float64]:
+        """West, south, east and north of each, mm."""
+        found: NDArray[np.float64] = bounds(self.regions)
+        return found
+
+    def near(self, low: Vector, high: Vector, disc: Disc) -> NDArray[np.bool_]:
+        """Which of so many boxes of tips (n, 3) a disc may meet anything in."""
+        west, south, east, north = self.boxes.T
+        beside: NDArray[np.bool_] = (
+            (low[:, None, 0] <= east + disc.reach)
+            & (high[:, None, 0] >= west - disc.reach)
+            & (low[:, None, 1] <= north + disc.reach)
+            & (high[:, None, 1] >= south - disc.reach)
+            & (low[:, None, 2] + disc.above < self.tops + disc.below)
+        )
+        return np.asarray(beside.any(axis=1))
 
 
 @dataclass(frozen=True, slots=True)
@@ -100,13 +116,13 @@ def met(moves: Vector, standing: Standing, disc: Disc) -> Met | None:
     """
     if not len(moves) or not len(standing.tops):
         return None
-    near = moves[_comes_near(moves, standing, disc)]
+    near = moves[standing.near(moves.min(axis=1), moves.max(axis=1), disc)]
     if not len(near):
         return None
     ways = linestrings(near[:, :, :2])
     upright = np.abs(near[:, 1, :2] - near[:, 0, :2]).max(axis=1) <= TOUCHES_MM
     ways[upright] = points(near[upright, 0, :2])  # a line of no length is near to nothing
-    move, which = STRtree(standing.regions).query(
+    move, which = standing.tree.query(
         ways, predicate="dwithin", distance=max(disc.reach - TOUCHES_MM, 0.0)
     )
     low = near[move, :, 2].min(axis=1)
@@ -117,19 +133,6 @@ def met(moves: Vector, standing: Standing, disc: Disc) -> Met | None:
         return None
     worst = int(short.argmax())
     return Met(int(which[worst]), float(short[worst]))
-
-
-def _comes_near(moves: Vector, standing: Standing, disc: Disc) -> NDArray[np.bool_]:
-    west, south, east, north = standing.box
-    low, high = moves.min(axis=1), moves.max(axis=1)
-    near: NDArray[np.bool_] = (
-        (low[:, 0] <= east + disc.reach)
-        & (high[:, 0] >= west - disc.reach)
-        & (low[:, 1] <= north + disc.reach)
-        & (high[:, 1] >= south - disc.reach)
-        & (low[:, 2] + disc.above < standing.tops.max() + disc.below)
-    )
-    return near
 
 
 def _slopes(moves: Vector) -> NDArray[np.bool_]:

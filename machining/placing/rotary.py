@@ -6,7 +6,7 @@ from math import acos, atan2, cos, degrees, hypot, radians, sin
 
 import numpy as np
 
-from machining.geometry.frames import Pose, Vector, about_z
+from machining.geometry.frames import Pose, Vector
 from machining.quantities.checks import finite, not_negative, positive
 from machining.quantities.computed import formula
 from machining.quantities.units import Degrees, Plain, Seconds
@@ -59,9 +59,8 @@ def tilted_pose(
     table's top (mm) in the middle of its turning. Coordinates come out from that point, the tilting
     axis ``axis_above`` it. Source: rotations; a table's positive tilt turns the work's outside up.
     """
-    turn = about_z(-np.degrees(np.arctan2(along[1], along[0])))
-    t = radians(lean_deg)
-    tilt = np.array([[1.0, 0.0, 0.0], [0.0, cos(t), sin(t)], [0.0, -sin(t), cos(t)]])
+    turn = turn_about("z", -degrees(atan2(along[1], along[0])))
+    tilt = turn_about("x", lean_deg)
     pivot = np.array([0.0, 0.0, axis_above])
     return Pose(tilt @ turn, tilt @ (-turn @ centre - pivot) + pivot)
 
@@ -87,6 +86,43 @@ def turned_then_tilted(direction: Vector) -> list[tuple[float, float]]:
     return [(half_turn(-90.0 - at), tilt), (half_turn(90.0 - at), -tilt)]
 
 
+def turn_about(axis: str, angle_deg: float) -> Vector:
+    """The rotation of what a table's axis turns: a positive tilt about X raises −Y, about Y it
+    raises +X; a turn about Z is right-handed. Source: rotations.
+    """
+    t = radians(angle_deg)
+    c, s = cos(t), sin(t)
+    if axis == "x":
+        return np.array([[1.0, 0.0, 0.0], [0.0, c, s], [0.0, -s, c]])
+    if axis == "y":
+        return np.array([[c, 0.0, -s], [0.0, 1.0, 0.0], [s, 0.0, c]])
+    return np.array([[c, -s, 0.0], [s, c, 0.0], [0.0, 0.0, 1.0]])
+
+
+def carried_round(points: Vector, turn: Vector, centre: Vector) -> Vector:
+    """Where points (..., 3) go when what they are on turns about a centre: c + R(p − c), mm.
+
+    Source: rotations; axes of a chain that meet in one point turn about that.
+    """
+    moved: Vector = centre + (points - centre) @ turn.T
+    return moved
+
+
+def within_reach(angle: float, low: float, high: float) -> float | None:
+    """The same direction as an angle (degrees) between an axis's ends, the one nearest to 0 and of
+    two the positive one; None where it comes to none.
+    """
+    able = same_within(angle, low, high)
+    return min(able, key=lambda each: (round(abs(each), 6), each < 0.0), default=None)
+
+
+def same_within(angle: float, low: float, high: float) -> list[float]:
+    """Every angle (degrees) between an axis's ends that is the same direction."""
+    least = half_turn(angle)
+    same = (least, least - 360.0, least + 360.0)
+    return [each for each in same if low - 1e-9 <= each <= high + 1e-9]
+
+
 def half_turn(angle: float) -> float:
-    """The same direction as an angle from −180 up to 180 degrees."""
-    return (angle + 180.0) % 360.0 - 180.0
+    """The same direction as an angle over −180 up to 180 degrees."""
+    return 180.0 - (180.0 - angle) % 360.0

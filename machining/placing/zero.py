@@ -46,6 +46,14 @@ class Lie:
         """Which way, in this frame, a side of the part looks."""
         return self._ways[side]
 
+    def turned(self, turn: Vector) -> Lie:
+        """The same part, held as it is, turned about its zero; ``turn`` is a rotation by quarter
+        turns.
+        """
+        part = rotated_bounds(turn, self.part_low, self.part_high)
+        stock = rotated_bounds(turn, self.stock_low, self.stock_high)
+        return Lie(Pose(turn @ self.pose.rotation, turn @ self.pose.origin), *part, *stock)
+
     @cached_property
     def _ways(self) -> dict[Direction, Direction]:
         ways: dict[Direction, Direction] = {}
@@ -54,15 +62,6 @@ class Lie:
             assert way is not None  # a part lies along the machine's axes
             ways[side] = way
         return ways
-
-
-def aimed(lie: Lie, aim: Direction) -> Lie:
-    """The same part, held as it is, with another side of it turned to the tool about its zero."""
-    turn = orientation(aim, 0)
-    from_here = turn @ lie.pose.rotation.T
-    part = rotated_bounds(from_here, lie.part_low, lie.part_high)
-    stock = rotated_bounds(from_here, lie.stock_low, lie.stock_high)
-    return Lie(Pose(turn, from_here @ lie.pose.origin), *part, *stock)
 
 
 def rotated_bounds(rotation: Vector, low: Vector, high: Vector) -> tuple[Vector, Vector]:

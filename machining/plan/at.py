@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
+from functools import cached_property
 from typing import Annotated, Literal, Self
 
-from pydantic import Field
+from pydantic import Field, model_validator
 
-from machining.world.record import Length, Place, Record
+from machining.world.record import Key, Length, Place, Record
 
 Count = Annotated[int, Field(ge=1, le=400)]
 
@@ -35,7 +36,7 @@ class Row(_About):
     count: Count
     pitch_mm: Length
 
-    @property
+    @cached_property
     def spots(self) -> tuple[Place, ...]:
         x, y = self.at_mm
         steps = [(k - (self.count - 1) / 2.0) * self.pitch_mm for k in range(self.count)]
@@ -51,7 +52,7 @@ class Grid(_About):
     column_pitch_mm: Length
     row_pitch_mm: Length
 
-    @property
+    @cached_property
     def spots(self) -> tuple[Place, ...]:
         x, y = self.at_mm
         return tuple(
@@ -62,6 +63,44 @@ class Grid(_About):
             for k in range(self.rows)
             for i in range(self.columns)
         )
+
+
+class Faces(_About):
+    """On faces of a tombstone of its table (``on``), the same on each: columns across a face and
+    rows up it. ``at_mm`` is the middle of all on a face, from the face's own.
+    """
+
+    kind: Literal["faces"] = "faces"
+    on: Key
+    faces: tuple[Annotated[int, Field(ge=1, le=12)], ...] = Field(min_length=1, max_length=12)
+    columns: Annotated[int, Field(ge=1, le=40)] = 1
+    rows: Annotated[int, Field(ge=1, le=40)] = 1
+    column_pitch_mm: Length = 100.0
+    row_pitch_mm: Length = 100.0
+
+    @model_validator(mode="after")
+    def _faces_differ(self) -> Self:
+        twice = {each for each in self.faces if self.faces.count(each) > 1}
+        if twice:
+            raise ValueError(f"faces have {min(twice)} twice; each must be named only once")
+        return self
+
+    @property
+    def grid(self) -> Grid:
+        """The same of one face."""
+        fields = self.model_dump(exclude={"kind", "on", "faces"})
+        return Grid(**fields)
+
+    @cached_property
+    def spots(self) -> tuple[Place, ...]:
+        """Face by face."""
+        return self.grid.spots * len(self.faces)
+
+    @cached_property
+    def face_of(self) -> tuple[int, ...]:
+        """On which face each of its positions is."""
+        each = self.columns * self.rows
+        return tuple(face for face in self.faces for _ in range(each))
 
 
 class Spots(Record):
@@ -79,4 +118,4 @@ class Spots(Record):
         return self.at_mm
 
 
-At = Annotated[One | Row | Grid | Spots, Field(discriminator="kind")]
+At = Annotated[One | Row | Grid | Faces | Spots, Field(discriminator="kind")]

@@ -77,7 +77,7 @@ class InChuck(Record):
     stock lies between them.
 
     ``force_per_jaw_n`` is at rest; ``limit_rpm`` the speed nobody may go over, ``jaw_angle_deg``
-    where the first jaw stands.
+    where the first jaw stands, None while nobody has said.
     """
 
     kind: Literal["chuck"] = "chuck"
@@ -88,7 +88,10 @@ class InChuck(Record):
     limit_rpm: Annotated[
         Speed | None, Asked("Never over", "spindle_speed", empty="the chuck’s")
     ] = None
-    jaw_angle_deg: Annotated[float, Field(ge=-360, le=360), Asked("Jaw 1 at", "angle")] = 0.0
+    jaw_angle_deg: Annotated[
+        Annotated[float, Field(ge=-360, le=360)] | None,
+        Asked("Jaw 1 at", "angle", empty="not said"),
+    ] = None
     reason: Line = ""
 
     @property

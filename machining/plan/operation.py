@@ -39,6 +39,14 @@ from .pockets import RoughPocket as RoughPocket
 from .pockets import Slot as Slot
 from .turned import PartOff, TurnFace, TurnFinish, TurnGroove, TurnRough, TurnThread
 
+RUNS = (
+    ("", "along the longer side"),
+    ("x+", "towards X+"),
+    ("x-", "towards X−"),
+    ("y+", "towards Y+"),
+    ("y-", "towards Y−"),
+)
+
 
 class Face(OperationBase):
     """Its passes begin ``over_mm`` over the blank as drawn: in air, where that is no larger."""
@@ -54,6 +62,7 @@ class Face(OperationBase):
     ways: Annotated[
         Literal["both", "one"], Asked("Cut", choices=(("both", "both ways"), ("one", "one way")))
     ] = "both"
+    towards: Annotated[Literal["", "x+", "x-", "y+", "y-"], Asked("Passes run", choices=RUNS)] = ""
 
 
 class RoughOutside(OperationBase):

@@ -14,7 +14,7 @@ from machining.quantities.display import clock
 from machining.world.capability import turns_work
 
 from .care import Notes, of_edges, of_findings, of_machine, of_material, of_spindle, of_weight
-from .holding import held, loading, words_of
+from .holding import flipped, held, loading, words_of
 from .load import load
 from .measure import measure
 from .rows import operations, tools
@@ -58,6 +58,7 @@ def _sheet(
         "attended": clock(answer["by_hand_s"]) if answer.get("by_hand_s") else "",
         "drawing": holding_drawing(seen.first, facts, w.system),
         "loading": loading(seen.first, facts, words, answer, w),
+        "flip": flipped(seen.first, facts, w),
         "others": [
             _further(seen, k, evaluation["setups"][place], facts, w)
             for k in range(1, len(seen.stations))
@@ -93,6 +94,7 @@ def _further(
         **held(station, words, w),
         "drawing": holding_drawing(seen.stations[k], facts, w.system),
         "loading": loading(seen.stations[k], facts, words, answer, w),
+        "flip": flipped(seen.stations[k], facts, w),
     }
 
 

@@ -22,17 +22,16 @@ Notes = Mapping[str, tuple[str, str]]
 
 def of_machine(setup: Setup, machine: Machine) -> list[dict[str, str]]:
     """What this machine's spindle asks of a facing cut."""
-    if not machine.tram_note or not any(op.kind == "face" for op in setup.operations):
+    lean = machine.leans
+    if lean is None or not any(op.kind == "face" for op in setup.operations):
         return []
-    way = (
-        f" Face towards {machine.face_towards[0].upper()}{machine.face_towards[1]}."
-        if machine.face_towards != "any"
-        else ""
-    )
+    read = "" if lean.read_on is None else f" (read on {lean.read_on.isoformat()})"
+    axis, way = lean.towards[0].upper(), lean.towards[1].replace("-", "−")
     return [
         {
             "where": f"{machine.name}.",
-            "sentence": f"Its spindle {machine.tram_note}.{way}",
+            "sentence": f"Its spindle leans {lean.high_mm:g} mm in {lean.over_mm:g} mm{read},"
+            f" lower at {axis}{way}: the edge leads in passes towards there.",
             "note": "Check the step between passes.",
         }
     ]

@@ -2,12 +2,15 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from math import inf
 from typing import Any
 
+from machining.drawing.flip import flip_drawing
 from machining.facts import holdings
 from machining.facts.context import PlanFacts, StationFacts
 from machining.facts.covered import THIN_MM
+from machining.facts.flip import MARKED, corner_words, flip_of
 from machining.facts.holdings.base import HeldWords
 from machining.facts.zero import picked_said, zero_said
 from machining.plan.document import Setup, Station
@@ -87,7 +90,10 @@ def loading(
     below = f", {w.both(under, 'length')} below the blank's" if (under := _under(seen)) else ""
     because = f" ({station.zero.reason})" if station.zero.reason else ""
     found = "; ".join(picked(seen, facts, w))
-    return [*steps, f"{station.work_offset}: {where}{below}.{because} Pick up {found}."]
+    if (flip := flip_of(seen, facts)) is not None:
+        steps.append(f"The marked corner lies at the {corner_words(flip.lies)}.")
+    zero = f"{station.work_offset}: {where}{below}.{because} Pick up {found}."
+    return [*steps, zero, *_marks(seen, facts)]
 
 
 def picked(seen: StationFacts, facts: PlanFacts, w: Written) -> list[str]:
@@ -95,6 +101,21 @@ def picked(seen: StationFacts, facts: PlanFacts, w: Written) -> list[str]:
     zero = seen.planned.zero
     ways = [w.said(each) for each in picked_said(zero, seen.turns, facts.library.settings)]
     return [*ways, "on every part"] if zero.each_part else ways
+
+
+def _marks(seen: StationFacts, facts: PlanFacts) -> Iterator[str]:
+    """What is marked before it goes on, where it is turned over then."""
+    for other in facts.stations:
+        if other.planned.takes == seen.id and flip_of(other, facts) is not None:
+            yield f"Before it comes out mark its {corner_words(MARKED)}."
+
+
+def flipped(seen: StationFacts, facts: PlanFacts, w: Written) -> str:
+    """How it is turned over, as a drawing; empty where it is not."""
+    flip = flip_of(seen, facts)
+    if flip is None:
+        return ""
+    return flip_drawing(flip, "Turned over: the side that was up, the marked corner", w.system)
 
 
 def _under(seen: StationFacts) -> float:

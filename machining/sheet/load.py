@@ -13,6 +13,11 @@ from machining.facts.loaded import LoadSeen, StationSeen, load_seen
 
 from .written import Written
 
+SENSES = {
+    "x": "raises the front to the tool",
+    "y": "brings the right side to the tool",
+    "z": "turns counter-clockwise, seen from the tool",
+}
 ORDERS = {
     "by tool": "Tool by tool: each tool works at all positions before the next one comes.",
     "by part": "Part by part: all tools work at a position before the next one begins.",
@@ -26,26 +31,45 @@ REFERENCES = {
 
 def load(seen: SetupFacts, facts: PlanFacts, w: Written) -> dict[str, Any] | None:
     """The load from above, its offsets with room to write in what was measured, and the order;
-    None where a single part stands there.
+    None where a single part stands there that no axis turns.
     """
-    if sum(each.planned.positions for each in seen.stations) < 2:
-        return None
     found = load_seen(seen, facts, seen.first.arrives.memo)
-    if found is None:
+    if found is None or (len(found.offsets) < 2 and not found.swings):
         return None
     rows, height = _rows(seen, found, w), clear_height(seen, facts)
+    several = sum(each.planned.positions for each in seen.stations) > 1
     return {
         "drawing": load_drawing(found, f"Setup {seen.number}: the load from above", w.system),
         "rows": rows,
+        "turned": any(row["index"] for row in rows),
+        "senses": _senses(seen, found, w),
         "several": len(found.stations) > 1,
         "reference": REFERENCES[found.stations[0].spots[0].reference],
-        "order": ORDERS[seen.planned.order],
-        "between": [
+        "order": ORDERS[seen.planned.order] if several else "",
+        "between": several
+        and [
             f"{_codes(station)}: at Z {w.both(_over(each, height), 'length')} or higher"
             for station, each in zip(found.stations, seen.stations, strict=True)
         ],
         "check": "The common offset is taken to be 0: check it before the first tool.",
     }
+
+
+def _senses(seen: SetupFacts, found: LoadSeen, w: Written) -> list[str]:
+    """Which way each axis turns that is asked to, and what goes round with it."""
+    lines = []
+    place = seen.first.place
+    for axis in place.rotaries if place is not None else ():
+        round_ = next((each for each in found.swings if each.axis == axis.name), None)
+        if round_ is not None:
+            across = w.both(round_.across_mm, "length")
+            lines.append(
+                f"{axis.name}90 {SENSES[axis.about]}: confirm it at the machine before the first"
+                f" turn. Ø {across} goes round about it; draw the tool back first."
+            )
+    if any(each.side for each in found.offsets):
+        lines.append("Between positions of a turned side draw the tool back all the way too.")
+    return lines
 
 
 def _codes(station: StationSeen) -> str:
@@ -59,27 +83,29 @@ def _over(station: StationFacts, height: float) -> float:
 
 
 def _rows(seen: SetupFacts, found: LoadSeen, w: Written) -> list[dict[str, Any]]:
-    """A position a line; of positions that share an offset all but the first say how far on."""
-    rows = []
-    for number, (station, planned) in enumerate(
-        zip(found.stations, (each.planned for each in seen.stations), strict=True), 1
-    ):
-        first = station.spots[0].at
-        for k, spot in enumerate(station.spots):
-            shared = k > 0 and not planned.offset_each and first is not None
-            at = spot.at
-            values = [None] * 3 if at is None else at
-            if shared and first is not None and at is not None:
-                values = [value - begun for value, begun in zip(at, first, strict=True)]
-            rows.append(
-                {
-                    "station": number,
-                    "position": k + 1,
-                    "code": "from the first" if shared else spot.code,
-                    "at": [
-                        "–" if v is None else ("+" if shared and v >= 0 else "") + w.n(v, "length")
-                        for v in values
-                    ],
-                }
-            )
+    """A zero a line; of positions that share an offset all but the first say how far on. On a
+    tombstone the first alone: the rows of the drawing say where the others are.
+    """
+    rows, faces = [], found.tombstone is not None
+    last = {(each.station, each.code): each.position for each in found.offsets}
+    for each in found.offsets:
+        if each.from_first and faces:
+            continue
+        to = last[each.station, each.code] if faces else each.position
+        rows.append(
+            {
+                "station": each.station,
+                "position": str(each.position) + (f" to {to}" if to > each.position else ""),
+                "side": each.side,
+                "code": "from the first" if each.from_first else each.code,
+                "at": [_value(v, each.from_first, w) for v in each.at or (None, None, None)],
+                "index": each.index,
+            }
+        )
     return rows
+
+
+def _value(value: float | None, step: bool, w: Written) -> str:
+    if value is None:
+        return "–"
+    return ("+" if step and value >= 0 else "") + w.n(value, "length")

@@ -63,6 +63,7 @@ def operations(
             {
                 "number": result["number"],
                 "title": result["title"],
+                "side": _side(result),
                 "station": places.index(op.station) + 1 if len(places) > 1 else 0,
                 "detail": sizes(result["detail"], result["sizes"], w.system),
                 "other": (
@@ -84,6 +85,12 @@ def operations(
             }
         )
     return rows
+
+
+def _side(result: dict[str, Any]) -> str:
+    """What is turned to the tool, and how; older releases turn nothing."""
+    turned = result.get("turned")
+    return f"from its {turned['side']}, {turned['index']}" if turned and turned["side"] else ""
 
 
 def _ends(result: dict[str, Any]) -> float:

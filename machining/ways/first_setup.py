@@ -4,6 +4,7 @@ that takes it.
 
 from __future__ import annotations
 
+from functools import partial
 from typing import Literal
 
 import numpy as np
@@ -11,15 +12,17 @@ import numpy as np
 from machining.facts.context import PlanFacts
 from machining.facts.parallels import usual_hold
 from machining.geometry.frames import flipped
+from machining.plan.at import Faces
 from machining.plan.document import Held, InChuck, Orientation, Plan, Setup, Station
 from machining.plan.edit import AddSetup, Edit, PutStation, SetStock
 from machining.plan.zero import in_the_middle
-from machining.world.capability import turns_work, usual_rig
+from machining.world.capability import place_of, turns_work, usual_rig
 from machining.world.library import Library
-from machining.world.machine import Machine, SpindleNose
+from machining.world.machine import Machine, SpindleNose, Table
 from machining.world.settings import Settings
 from machining.world.stock.base import Blank
 from machining.world.stock.block import Block, usual_block
+from machining.world.workholding import Vise
 
 Size = tuple[float, float, float]
 GRIP_SHARE, FORCE_SHARE = 0.8, 0.6  # of a chuck's jaws and of its most
@@ -65,8 +68,8 @@ def machine_for(library: Library, blank: Size, turned: bool) -> Machine | None:
 
 
 def holding_for(library: Library, machine: Machine, blank: Size) -> Held | None:
-    """The smallest vise that opens far enough, across the narrower side it takes; on a lathe the
-    chuck that closes on the bar.
+    """The vise that opens far enough across the narrower side it takes and lets the least of the
+    part stand out of its jaws, of those the smallest; on a lathe the chuck that closes on the bar.
     """
     x, y, z = blank
     if turns_work(machine):
@@ -83,7 +86,7 @@ def holding_for(library: Library, machine: Machine, blank: Size) -> Held | None:
                 force_per_jaw_n=round(FORCE_SHARE * chuck.force_per_jaw_n, -2),
             )
         )
-    for letter, width in (("y", y), ("x", x)):
+    for letter, width, along in (("y", y, x), ("x", x, y)):
         takes = [
             vise
             for vise in library.vises.values()
@@ -91,11 +94,23 @@ def holding_for(library: Library, machine: Machine, blank: Size) -> Held | None:
         ]
         if takes:
             return usual_hold(
-                min(takes, key=lambda vise: vise.max_opening_mm),
+                min(takes, key=partial(_out_of_jaws, along=along)),
                 letter,
                 library.settings.grip_least_mm,
             )
     return None
+
+
+def _out_of_jaws(vise: Vise, along: float) -> tuple[float, float]:
+    return max(along - vise.jaw_width_mm, 0.0), vise.max_opening_mm
+
+
+def on_tombstone(machine: Machine | None, place: str = "") -> Faces | None:
+    """On the first face of the first tombstone, where a table carries its parts on such."""
+    table = place_of(machine, place) or machine.places[0] if machine is not None else None
+    if not isinstance(table, Table) or table.surface_below_mm is None or not table.tombstones:
+        return None
+    return Faces(on=table.tombstones[0].key, faces=(1,))
 
 
 def turned_over(
@@ -111,6 +126,7 @@ def turned_over(
         orientation=_flipped(last, about),
         zero=in_the_middle("part"),
         work_offset=_free_offset(facts, over),
+        at=on_tombstone(facts.library.machines.get(over.machine), last.place),
     )
     index = facts.plan.setups.index(over) + 1
     return AddSetup(setup=Setup(id=ids[0], machine=over.machine, stations=(station,)), index=index)
@@ -170,6 +186,7 @@ def first_setup(facts: PlanFacts, id: str, station: str) -> tuple[Edit, ...]:
                         id=station,
                         holding=holding_for(library, first, blank),
                         work_offset=offset,
+                        at=on_tombstone(first),
                     ),
                 ),
             )

@@ -12,9 +12,9 @@ from machining.facts.context import PlanFacts, SetupFacts, StationFacts
 from machining.facts.pitch import pitch
 from machining.facts.spread import carried_away
 from machining.memo import Memo
-from machining.plan.at import At, Grid, One, Row, Spots
+from machining.plan.at import At, Faces, Grid, One, Row, Spots
 from machining.plan.edit import Change, Edit
-from machining.world.machine import Table
+from machining.world.machine import Table, Tombstone
 
 
 def load_of(station: StationFacts, parts: int, facts: PlanFacts, memo: Memo) -> At | None:
@@ -22,6 +22,8 @@ def load_of(station: StationFacts, parts: int, facts: PlanFacts, memo: Memo) -> 
     room, else a grid; a last row that is not full where the number asks for it.
     """
     first = station.planned.at
+    if isinstance(station.place, Table) and station.place.tombstones:
+        return _on_faces(station, parts, facts, memo)
     about = One() if first is None else One(at_mm=_middle(first))
     if parts == 1:
         return None if about == One() else about
@@ -42,6 +44,29 @@ def load_of(station: StationFacts, parts: int, facts: PlanFacts, memo: Memo) -> 
     return grid if len(grid.spots) == parts else Spots(at_mm=grid.spots[:parts])
 
 
+def _on_faces(station: StationFacts, parts: int, facts: PlanFacts, memo: Memo) -> Faces:
+    """The same number on each of as many faces as divide it, one above the other where they go so;
+    more than go on them all where there are more.
+    """
+    assert isinstance(station.place, Table)
+    on, at = station.tombstone or station.place.tombstones[0], station.planned.at
+    steps = [_whole(station, facts, memo, axis) for axis in (0, 1)]
+    most = [_most(station, steps[axis], axis, on) for axis in (0, 1)]
+    faces = next(n for n in range(on.sides, 0, -1) if parts % n == 0)
+    each = parts // faces
+    able = [n for n in range(1, most[0] + 1) if each % n == 0 and each // n <= most[1]]
+    columns = min(able, default=1)
+    return Faces(
+        at_mm=at.at_mm if isinstance(at, Faces) else (0.0, 0.0),
+        on=on.key,
+        faces=tuple(range(1, faces + 1)),
+        columns=columns,
+        rows=each // columns,
+        column_pitch_mm=steps[0],
+        row_pitch_mm=steps[1],
+    )
+
+
 def _middle(at: At) -> tuple[float, float]:
     xs, ys = zip(*at.spots, strict=True)
     return (min(xs) + max(xs)) / 2.0, (min(ys) + max(ys)) / 2.0
@@ -52,16 +77,16 @@ def _whole(station: StationFacts, facts: PlanFacts, memo: Memo, axis: int) -> fl
     return float(ceil(found.mm - 1e-6)) if found is not None else 1.0
 
 
-def _most(station: StationFacts, step: float, axis: int) -> int:
-    """How many stand along an axis with all that holds them on the table, and within the way the
-    axis goes.
+def _most(station: StationFacts, step: float, axis: int, on: Tombstone | None = None) -> int:
+    """How many stand along an axis with all that holds them on the table, or on a tombstone's face,
+    and within the way the axis goes.
     """
     table, machine = station.place, station.machine
     if not isinstance(table, Table) or machine is None:
         return 1
     regions = [body.region.bounds for body in room_taken(station)]
     wide = max(b[axis + 2] for b in regions) - min(b[axis] for b in regions)
-    on_table = (table.x_mm, table.y_mm)[axis] - wide
+    on_table = ((on.wide_mm, on.tall_mm) if on else (table.x_mm, table.y_mm))[axis] - wide
     travel = machine.carriers[0].travel
     in_reach = (travel.x, travel.y)[axis] - 2.0 * _goes(station, axis)
     return max(int((min(on_table, in_reach) + 1e-6) // step) + 1, 1)
@@ -93,7 +118,7 @@ def in_the_middle(setup: SetupFacts) -> tuple[Edit, ...]:
     """All positions of a load carried so that they stand, with all that holds them, about the
     middle of the table.
     """
-    on_table = [each for each in setup.stations if isinstance(each.place, Table)]
+    on_table = [e for e in setup.stations if isinstance(e.place, Table) and e.tombstone is None]
     if not on_table:
         return ()
     corners = np.array([corner for each in on_table for corner in _corners(each)])

@@ -6,14 +6,16 @@ from collections.abc import Iterator
 
 import numpy as np
 
+from machining.facts import index
 from machining.facts.context import PlanFacts, StationFacts
 from machining.facts.read import SAME_MM, Picked, feature_of
 from machining.geometry.frames import axis, named
 from machining.plan.edit import Change
+from machining.plan.places import OnFeatures
 from machining.plan.proposal import Proposal
 from machining.plan.zero import AXES, From, Of
 from machining.quantities.said import Shown
-from machining.world.feature import Flat, Hole, is_face
+from machining.world.feature import Flat, Hole, Pocket, is_face
 from machining.world.stock.base import SIDE_WORDS
 
 Taken = dict[int, From]
@@ -28,6 +30,7 @@ def pointed(point: Picked, station: StationFacts, facts: PlanFacts) -> Iterator[
             (Change(on=station.on, fields={"orientation.up": looks}),),
             {"side": Shown(SIDE_WORDS[looks])},
         )
+    yield from _turned_for(point, station, facts)
     taken = {
         k: each
         for k, each in _taken(point, station, facts).items()
@@ -40,6 +43,54 @@ def pointed(point: Picked, station: StationFacts, facts: PlanFacts) -> Iterator[
             (Change(on=station.on, fields=fields),),
             {"axes": Shown(" ".join("XYZ"[k] for k in sorted(taken)))},
         )
+
+
+def along_both(first: Picked, second: Picked, station: StationFacts) -> Iterator[Proposal]:
+    """The part turned by a line from one place to another, an edge by its ends: stood upright on
+    it, or laid along X. Nothing where the line runs askew, or lies so.
+    """
+    line = second.at - first.at
+    length = float(np.linalg.norm(line))
+    up = named(line / length) if length > SAME_MM else None
+    if up is None:
+        return
+    orientation = station.planned.orientation
+    if up != orientation.up:
+        yield Proposal(
+            "Put the second further out: its {side} out"
+            if station.turns
+            else "Stand the second over the first: its {side} up",
+            (Change(on=station.on, fields={"orientation.up": up}),),
+            {"side": Shown(SIDE_WORDS[up])},
+        )
+    if not station.turns and named(station.lie.pose.rotation @ axis(up)) in ("+y", "-y"):
+        turn = (orientation.turn + 90) % 360
+        yield Proposal(
+            "Turn it so that both lie along X",
+            (Change(on=station.on, fields={"orientation.turn": turn}),),
+        )
+
+
+def _turned_for(point: Picked, station: StationFacts, facts: PlanFacts) -> Iterator[Proposal]:
+    """Its side to the tool of each operation on it, in the same holding."""
+    feature = feature_of(point, facts.geometry)
+    if not isinstance(feature, Hole | Pocket):
+        return
+    opens = feature.opens if isinstance(feature, Hole) else (feature.opens,)
+    if station.planned.orientation.up in opens:
+        return
+    able = [side for side, _ in index.could_turn(station) if side in opens]
+    for op in station.operations:
+        on = op.operation.on
+        if not isinstance(on, OnFeatures) or feature.id not in on.ids:
+            continue
+        for side in able:
+            if side != op.operation.aim:
+                yield Proposal(
+                    "Turn its {side} to the tool for operation {number}",
+                    (Change(on=op.on, fields={"aim": side}),),
+                    {"side": Shown(SIDE_WORDS[side]), "number": Shown(str(op.number))},
+                )
 
 
 def _plain(taken: From) -> From:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from functools import singledispatch
 
 from machining.facts import holdings
@@ -10,6 +10,7 @@ from machining.facts.context import PlanFacts, StationFacts
 from machining.facts.route import geometry_of, walk
 from machining.memo import Memo
 from machining.plan.apply import EditRefused, apply
+from machining.plan.at import Faces
 from machining.plan.document import Plan, Setup
 from machining.plan.edit import Change, Edit, SetStock
 from machining.plan.trade import (
@@ -26,11 +27,11 @@ from machining.plan.trade import (
 from machining.quantities.errors import MachiningError, Missing, OutOfRange
 from machining.world.capability import place_of
 from machining.world.library import Library
-from machining.world.machine import Machine
+from machining.world.machine import Machine, Table
 from machining.world.stock import FORMS
 
 from .blank import stock_of
-from .first_setup import beside, first_setup, turned_over
+from .first_setup import beside, first_setup, on_tombstone, turned_over
 from .loads import in_the_middle, load_of, stood_free
 
 
@@ -91,7 +92,19 @@ def use_machine(setup: Setup, machine: Machine) -> tuple[Edit, ...]:
         Change(on=f"setup:{setup.id}", fields={"machine": machine.key}),
         *(Change(on=f"station:{each.id}", fields={"place": ""}) for each in placed),
         *(Change(on=f"station:{each.id}", fields={"holding": None}) for each in unfit),
+        *_stood(setup, machine),
     )
+
+
+def _stood(setup: Setup, machine: Machine) -> Iterator[Edit]:
+    """Onto a tombstone where the machine carries its parts on such, off one where it has none."""
+    for each in setup.stations:
+        table = place_of(machine, each.place) or machine.places[0]
+        has = isinstance(table, Table) and table.tombstone(getattr(each.at, "on", ""))
+        on = on_tombstone(machine, each.place)
+        if isinstance(each.at, Faces) != (on is not None) or (on is not None and not has):
+            at = on.model_dump(mode="json") if on is not None else None
+            yield Change(on=f"station:{each.id}", fields={"at": at})
 
 
 @meaning.register

@@ -6,6 +6,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass, field
+from datetime import date
 from functools import cached_property
 from hashlib import blake2b
 
@@ -21,6 +22,10 @@ from .workholding import AnyHolding, Chuck, Vise
 
 @dataclass(frozen=True)
 class Library:
+    """``today`` is the day it is read on, by which what was measured once grows old; None where
+    that does not count.
+    """
+
     materials: Mapping[str, Material] = field(default_factory=dict)
     tools: Mapping[str, Tool] = field(default_factory=dict)
     holders: Mapping[str, Holder] = field(default_factory=dict)
@@ -29,6 +34,7 @@ class Library:
     holdings: Mapping[str, AnyHolding] = field(default_factory=dict)
     geometries: Mapping[str, PartGeometry] = field(default_factory=dict)
     settings: Settings = Settings()
+    today: date | None = None
 
     @cached_property
     def key(self) -> str:
@@ -41,13 +47,19 @@ class Library:
             self.machines,
             self.holdings,
         )
+        day = self.today.isoformat() if self.today is not None and self._grows_old else ""
         records = [record.model_dump_json() for kind in kinds for _, record in sorted(kind.items())]
         return blake2b(
             "\n".join(
-                [*records, *sorted(self.geometries), self.settings.model_dump_json()]
+                [*records, *sorted(self.geometries), self.settings.model_dump_json(), day]
             ).encode(),
             digest_size=16,
         ).hexdigest()
+
+    @property
+    def _grows_old(self) -> bool:
+        places = (place for machine in self.machines.values() for place in machine.places)
+        return any(axis.centre_on is not None for place in places for axis in place.rotaries)
 
     @cached_property
     def vises(self) -> Mapping[str, Vise]:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
+from datetime import date
 from typing import Annotated, Literal
 
 from pydantic import Field, model_validator
@@ -17,7 +18,6 @@ from .record import (
     Key,
     Length,
     LengthOrZero,
-    Line,
     Mass,
     Money,
     Name,
@@ -42,7 +42,9 @@ class Axes(Record):
 class RotaryAxis(Record):
     """An axis that turns what stands at a place. Angles in degrees, of the work's turn about one of
     its station's directions; ``above_mm`` is how high over the table's top a tilting axis lies,
-    ``clamp_s`` what releasing and clamping take for a position.
+    ``clamp_s`` what releasing and clamping take for a position, ``swing_mm`` the largest diameter
+    that goes round about it, 0 where nobody has said. ``centre_on`` is the day its centre was last
+    measured.
     """
 
     name: Name = Field(min_length=1, max_length=4)
@@ -52,13 +54,35 @@ class RotaryAxis(Record):
     speed_deg_s: Factor
     clamp_s: SecondsOrZero
     above_mm: float = Field(0.0, ge=-1000, le=1000)
+    swing_mm: LengthOrZero = 0.0
+    centre_on: date | None = None
+
+
+class Tombstone(Record):
+    """What a table carries its parts on, at upright faces round the axis that turns it: ``sides``
+    of them, each ``out_mm`` from the axis, ``wide_mm`` wide and ``tall_mm`` tall over the table.
+    """
+
+    key: Key
+    name: Name = Field(min_length=1, max_length=60)
+    sides: Annotated[int, Field(ge=1, le=12)] = 4
+    out_mm: Length
+    wide_mm: Length
+    tall_mm: Length
+    mass_kg: Mass
+
+    def turned_deg(self, face: int) -> float:
+        """The turn that brings a face (from 1) to the tool."""
+        return (face - 1) * 360.0 / self.sides
 
 
 class Carrier(Record):
     """What holds the tools and moves them: its pockets, what a change takes from chip to chip, the
     axes it is moved along. Lengths in mm, speeds in mm/min, accelerations in mm/s².
 
-    ``drives`` is the spindle its tools turn in, empty where they stand still.
+    ``drives`` is the spindle its tools turn in, empty where they stand still. ``change_nose_mm`` is
+    how high over a table the spindle's nose stands for a change, None where it goes up as far as it
+    can; ``draws_out_mm`` how far a tool is drawn out of the spindle then.
     """
 
     id: Key = "magazine"
@@ -68,6 +92,8 @@ class Carrier(Record):
     chip_to_chip_s: Seconds
     max_tool_length_mm: Length
     max_tool_diameter_mm: Length
+    change_nose_mm: Length | None = None
+    draws_out_mm: LengthOrZero = 0.0
     travel: Axes
     rapid: Axes
     acceleration: Axes
@@ -75,6 +101,10 @@ class Carrier(Record):
 
 class Table(Record):
     """A table under a spindle's nose, or facing it. ``rotaries`` turn what stands on it.
+
+    Of a table that lies along its spindle ``surface_below_mm`` says how far under the middle of Y's
+    way its surface is; its parts stand on one of its ``tombstones``, and what is said of its top is
+    then meant of the axis it turns about.
 
     ``middle_x_mm``, ``middle_y_mm`` and ``top_z_mm`` are where the machine says it is (mm) when its
     gauge line, without a tool, stands on the middle of the table's top; None while nobody has
@@ -94,6 +124,18 @@ class Table(Record):
     pallets: int = Field(1, ge=1, le=40)
     pallet_change_s: SecondsOrZero = 0.0
     rotaries: tuple[RotaryAxis, ...] = Field((), max_length=3)
+    surface_below_mm: LengthOrZero | None = None
+    tombstones: tuple[Tombstone, ...] = Field((), max_length=12)
+
+    def tombstone(self, key: str) -> Tombstone | None:
+        """One of its tombstones; None for what it does not have."""
+        return next((each for each in self.tombstones if each.key == key), None)
+
+    def face_middle(self, on: Tombstone) -> tuple[float, float, float]:
+        """Of a tombstone's face that is turned to the tool: from the middle of Y's way and the axis
+        it turns about, mm.
+        """
+        return (0.0, on.tall_mm / 2.0 - (self.surface_below_mm or 0.0), on.out_mm)
 
     @property
     def middle(self) -> tuple[float, float, float] | None:
@@ -118,6 +160,15 @@ class Table(Record):
             raise ValueError(
                 f"{missing[0]} is empty; it must be known with the other two, or none of them"
             )
+        _unique("tombstones", self.tombstones)
+        if self.tombstones and self.surface_below_mm is None:
+            raise ValueError(
+                "surface_below_mm is empty; it must be known of a table that carries tombstones"
+            )
+        if self.surface_below_mm is not None and not any(e.about == "y" for e in self.rotaries):
+            raise ValueError(
+                "rotaries have none about y; a table that lies along its spindle must turn about Y"
+            )
         if self.pallets > 1 and self.pallet_change_s <= 0:
             raise ValueError(
                 f"pallet_change_s is {self.pallet_change_s:g}; it must be over 0 with"
@@ -141,6 +192,7 @@ class SpindleNose(Record):
     rotaries: tuple[RotaryAxis, ...] = Field((), max_length=1)
 
 
+STEEPEST = 0.01  # of a reading that is one: mm on each mm across
 WorkPlace = Annotated[Table | SpindleNose, Field(discriminator="kind")]
 
 
@@ -158,17 +210,45 @@ class Obstacle(Record):
     middle_mm: Coordinate = 0.0
 
 
-FacingDirection = Literal["any", "x+", "x-", "y+", "y-"]
+Way = Literal["x+", "x-", "y+", "y-"]
+
+
+class Tram(Record):
+    """How square a spindle was found to stand to its table: an indicator in it, swept round in a
+    circle ``over_mm`` across, read ``high_mm`` more ``towards`` one side than on the other: there
+    the table is nearer, and a cutter is lower.
+    """
+
+    high_mm: LengthOrZero
+    over_mm: Length = 200.0
+    towards: Way
+    read_on: date | None = None
+
+    @property
+    def slope(self) -> float:
+        """How far it leans, mm on each mm."""
+        return self.high_mm / self.over_mm
+
+    @model_validator(mode="after")
+    def _could_be_read(self) -> Tram:
+        most = self.over_mm * STEEPEST
+        if self.high_mm > most:
+            raise ValueError(
+                f"high_mm is {self.high_mm:g}; it must be at most {most:g}, a hundredth of over_mm"
+            )
+        return self
 
 
 class Machine(Record):
     """Each value's origin is in ``source``. The first of its carriers and places is the one that is
     meant where a plan names none.
 
-    ``tram_note`` says how square the spindle stands to the table; ``face_towards`` is the direction
-    in which a face mill leaves the better surface for it. ``offset_block`` is how its control takes
+    ``tram`` are readings of how square the spindle stands to the table; the last one counts.
+    ``offset_block`` is how its control takes
     work offsets from a file, empty where nobody knows. ``obstacles`` are what its table carries the
     work past. ``positioning_mm`` is how closely its axes go to a place, each way.
+    With ``carries_zero`` its control carries a zero round with its rotary axes; else every side
+    that is turned to the tool keeps one of its own.
     """
 
     key: Key
@@ -180,17 +260,22 @@ class Machine(Record):
     block_time_s: SecondsOrZero = 0.002
     compliance_um_n: Compliance = 0.01
     positioning_mm: Length = 0.005
+    carries_zero: bool = False
     work_offsets: tuple[WorkOffset, ...] = ("G54", "G55", "G56", "G57", "G58", "G59")
     offset_block: Literal["", "g10"] = ""
     coolant: tuple[Coolant, ...] = ("flood", "air", "none")
-    tram_note: Line = ""
-    face_towards: FacingDirection = "any"
+    tram: tuple[Tram, ...] = Field((), max_length=40)
     hourly_cost: Money = 0.0
     source: Text
     spindles: tuple[Spindle, ...] = Field(min_length=1, max_length=6)
     carriers: tuple[Carrier, ...] = Field(min_length=1, max_length=6)
     places: tuple[WorkPlace, ...] = Field(min_length=1, max_length=6)
     obstacles: tuple[Obstacle, ...] = Field((), max_length=12)
+
+    @property
+    def leans(self) -> Tram | None:
+        """How its spindle was found to stand when that was last read; None while nobody has."""
+        return self.tram[-1] if self.tram else None
 
     @model_validator(mode="after")
     def _names_what_it_has(self) -> Machine:
@@ -217,8 +302,10 @@ class Machine(Record):
         return self
 
 
-def _unique(field: str, parts: Iterable[Spindle | Carrier | Table | SpindleNose]) -> None:
-    ids = [each.id for each in parts]
+def _unique(
+    field: str, parts: Iterable[Spindle | Carrier | Table | SpindleNose | Tombstone]
+) -> None:
+    ids = [each.key if isinstance(each, Tombstone) else each.id for each in parts]
     twice = {each for each in ids if ids.count(each) > 1}
     if twice:
         raise ValueError(f"id of {field} is {sorted(twice)[0]!r}; it must be used only once")

@@ -67,6 +67,7 @@ GROUPS: dict[str, tuple[str, ...]] = {
         "close_band_mm",
         "slender_limit",
         "stick_out_spare_mm",
+        "face_step_mm",
     ),
     "How true a place is found": (
         "edge_finder_mm",
@@ -80,6 +81,7 @@ GROUPS: dict[str, tuple[str, ...]] = {
         "tool_length_mm",
         "tool_radius_mm",
         "index_mm",
+        "centre_days",
     ),
     "Moves and time": (
         "first_clearance_mm",
@@ -207,6 +209,12 @@ class Settings(Record):
     )
     index_mm: LengthOrZero = Field(
         0.01, description="how closely a place stands once a table or a head has turned"
+    )
+    centre_days: int = Field(
+        180, ge=1, le=3650, description="a centre of rotation is measured again after this, days"
+    )
+    face_step_mm: LengthOrZero = Field(
+        0.003, description="what may stand between the passes of a face"
     )
     speed_step_rpm: Step = Field(10.0, description="spindle speeds are offered in steps of this")
     feed_step_mm_min: Step = Field(10.0, description="feeds are offered in steps of this")

@@ -8,6 +8,8 @@ from pydantic import Field, model_validator
 
 from .record import (
     Key,
+    Length,
+    LengthOrZero,
     Name,
     Power,
     Record,
@@ -50,9 +52,19 @@ class SpindleRange(Record):
         return self
 
 
+class NoseStep(Record):
+    """A round section of what stands round a spindle's end: from so far over the gauge line on it
+    is so wide, mm.
+    """
+
+    above_mm: LengthOrZero
+    diameter_mm: Length
+
+
 class Spindle(Record):
     """What turns: the tool a carrier puts into it, or the work. ``start_s`` are the seconds from
     rest to its highest speed, ``base_rpm`` the speed up to which it pulls with constant torque.
+    ``nose`` is its end and the head behind it, empty where nobody has said.
     """
 
     id: Key = "main"
@@ -63,6 +75,7 @@ class Spindle(Record):
     base_rpm: Speed
     range_change_s: SecondsOrZero = 0.0
     ranges: tuple[SpindleRange, ...] = Field(min_length=1, max_length=12)
+    nose: tuple[NoseStep, ...] = Field((), max_length=8)
 
     @property
     def min_rpm(self) -> float:

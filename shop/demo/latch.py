@@ -1,5 +1,5 @@
-"""TW-204, the mooring latch plate: six at a time on Heron, first and second side beside each other;
-every cycle finishes three.
+"""TW-204, the mooring latch plate: eight at a time on Heron, first sides in the rear row of
+vises and second sides in the front one; every cycle finishes four.
 """
 
 from __future__ import annotations
@@ -62,27 +62,26 @@ PART = Part(
 )
 FIRST = Station(
     id="st1",
-    holding=Holding(vise="vise-125", fixed="+y", grip_depth_mm=6.0, torque_nm=45.0),
+    holding=Holding(vise="vise-75-short", fixed="+y", grip_depth_mm=6.0, torque_nm=40.0),
     zero=in_the_middle("stock"),
     work_offset="G54",
     offset_each=True,
-    at=Row(count=3, pitch_mm=140.0, at_mm=(-185.0, 120.0)),
+    at=Row(count=4, pitch_mm=125.0, at_mm=(0.0, 115.0)),
 )
 SECOND = Station(
     id="st2",
     takes="st1",
     orientation=Orientation(up="-z"),
     holding=Holding(
-        vise="vise-100-soft", fixed="+y", grip_depth_mm=8.0, torque_nm=25.0, stop="low"
+        vise="vise-75-short", fixed="+y", grip_depth_mm=8.0, torque_nm=18.0, stop="low"
     ),
     zero=Zero(
         x=From(of="stop", off_mm=45.0),
         y=From(of="jaw", off_mm=-25.0),
         z=From(of="seat", off_mm=12.0),
     ),
-    work_offset="G57",
-    offset_each=True,
-    at=Row(count=3, pitch_mm=120.0, at_mm=(215.0, 120.0)),
+    work_offset="G58",
+    at=Row(count=4, pitch_mm=125.0, at_mm=(0.0, -115.0)),
 )
 OUTSIDE, HOLES = Outside(depth_mm=12.0), OnFeatures(ids=("bolt0", "bolt1"))
 SETUP = Setup(
@@ -109,7 +108,7 @@ SETUP = Setup(
         Chamfer(id="c60", station="st1", tool="t11", size_mm=0.4, below_mm=1.0),
         Chamfer(id="c70", station="st2", tool="t11", size_mm=0.4, below_mm=1.0),
     ),
-    note="Blanks in the three left vises, first sides on into the three right ones.",
+    note="Blanks in the four rear vises, first sides on into the four front ones.",
 )
 
 

@@ -21,7 +21,8 @@ class ShapeOut(Schema):
 class SpotOut(Schema):
     """A position: where the middle of its stock stands, mm from the middle of the table; ``at`` is
     its zero as the offset table has it, from the ``reference``; ``out_mm`` how far tools would go
-    past the end of an axis there.
+    past the end of an axis there, ``face`` which of a tombstone it is on, measured from that
+    face's middle, 0 on a table.
     """
 
     x_mm: float
@@ -30,6 +31,52 @@ class SpotOut(Schema):
     reference: str
     at: list[float] | None
     out_mm: float
+    face: int
+
+
+class OffsetOut(Schema):
+    """The zero of a position, with a ``side`` turned to the tool, empty for what is up; ``at`` is
+    from another position of the same offset where ``from_first``; ``index`` where the axes stand.
+    """
+
+    station: int
+    position: int
+    side: str
+    code: str
+    at: list[float] | None
+    from_first: bool
+    index: str
+
+
+class SwingOut(Schema):
+    """The diameter of what goes round about an axis; ``most_mm`` is 0 where nobody has said."""
+
+    axis: str
+    body: str
+    across_mm: float
+    most_mm: float
+
+
+class TombstoneOut(Schema):
+    """``level_mm`` is how far its faces' middle lies over the middle of Y's way; ``faces`` are the
+    turns that bring each to the tool, degrees; ``above`` what turns, seen from above, the tool
+    below.
+    """
+
+    name: str
+    wide_mm: float
+    tall_mm: float
+    level_mm: float
+    faces: list[float]
+    above: list[ShapeOut]
+
+
+class CarriesOut(Schema):
+    """A tombstone that the table has."""
+
+    key: str
+    name: str
+    sides: int
 
 
 class ClosestOut(Schema):
@@ -107,3 +154,7 @@ class LoadOut(Schema):
     by_part_s: float | None
     reached: list[ReachedOut]
     stations: list[LoadStationOut]
+    offsets: list[OffsetOut]
+    swings: list[SwingOut]
+    tombstone: TombstoneOut | None
+    carries: list[CarriesOut]

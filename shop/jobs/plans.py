@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import json
 from collections.abc import Sequence
-from typing import Annotated, Literal
+from typing import Annotated, Any, Literal
 
 from django.http import HttpResponse
 from ninja import File, Query, Router
@@ -25,6 +25,7 @@ from .cut_schemas import AlongOut, PlaceOut, StandingOut
 from .load_schemas import HowManyOut, LoadOut, MeasuredIn, MeasuredOut
 from .models import Plan, PlanRevision
 from .read_schemas import ReadIn, ReadOut
+from .reckoners import LONGEST_S
 from .schemas import (
     ChoiceOut,
     EditsIn,
@@ -41,6 +42,7 @@ from .schemas import (
 from .zero_schemas import ChainOut, ZeroAxisOut
 
 router = Router(tags=["plans"])
+MOST_OF = 0.6  # of the longest a question may take, for what is asked for in full
 LOOK_BACK = 6  # a drawing may still ask for what an edit has just replaced
 
 
@@ -138,12 +140,19 @@ def preview(request: SignedIn, id: RowId, payload: PreviewIn) -> HttpResponse:
 
 @router.get("/plans/{id}/fixes", response=FixesOut)
 def fixes(
-    request: SignedIn, id: RowId, finding: Annotated[str, Query(max_length=200)]
+    request: SignedIn,
+    id: RowId,
+    finding: Annotated[str, Query(max_length=200)],
+    all: Annotated[bool, Query()] = False,
 ) -> HttpResponse:
     """The fixes of a finding that were tried and settle it without stopping anything else, the
-    cheapest first.
+    cheapest first: those found soon, or all.
     """
-    return _json(evaluation.ask(_now(id), "fixes", missing=404, finding=finding[:200]))
+    about: dict[str, Any] = {
+        "finding": finding[:200],
+        **({"longest_s": MOST_OF * LONGEST_S} if all else {}),
+    }
+    return _json(evaluation.ask(_now(id), "fixes", missing=404, **about))
 
 
 @router.post("/plans/{id}/what-if", response=WhatIfOut)

@@ -13,6 +13,8 @@ from pydantic import Field
 from machining.plan.document import Plan as Document
 from machining.plan.trade import AnyEdit
 
+from .side_schemas import CarrierOut, FlipOut, TurnedOut, TurnsToOut
+
 MOST_EDITS, MOST_REVISION = 300, 2**31 - 1
 State = Literal["fine", "look", "stop", "unknown", "working"]
 Severity = Literal["stop", "look", "note"]
@@ -60,6 +62,7 @@ class OperationOut(Schema):
     times: int
     kind: str
     title: str
+    turned: TurnedOut | None
     detail: str
     sizes: dict[str, float]
     tool_number: int | None
@@ -149,10 +152,14 @@ class StationOut(Schema):
     bodies: list[BodyOut]
     held: HeldOut | None
     takes: list[TakesOut]
+    turns_to: list[TurnsToOut]
+    flip: FlipOut | None
     parallels_mm: float | None
     parallels_to_make: bool = False
     stock_key: str
     unknown: dict[str, str]
+    stands: list[list[float]] = []
+    on: CarrierOut | None = None
 
 
 class EventOut(Schema):
@@ -298,9 +305,10 @@ class TriedFixOut(FixOut):
 
 
 class FixesOut(Schema):
-    """``tried`` is how many there were."""
+    """``untried`` are how many would take longer than anybody waits unasked."""
 
     tried: int
+    untried: int
     fixes: list[TriedFixOut]
 
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import logging
+from datetime import date
 from threading import Lock
 from typing import Any
 
@@ -17,7 +18,7 @@ from machining.world.upgrades import item_up_to_date
 from .models import Item, Stamp
 
 log = logging.getLogger("fabrotax.library")
-_kept: tuple[int, Library] | None = None
+_kept: tuple[tuple[int, date], Library] | None = None
 _lock = Lock()
 
 
@@ -53,7 +54,7 @@ def snapshot() -> Library:
     page says why.
     """
     global _kept
-    now = stamp()
+    now = (stamp(), date.today())
     with _lock:
         if _kept is not None and _kept[0] == now:
             return _kept[1]
@@ -69,7 +70,7 @@ def snapshot() -> Library:
             settings = record
         else:
             tables[item.kind][item.key] = record
-    made = Library(**tables, settings=settings)
+    made = Library(**tables, settings=settings, today=now[1])
     with _lock:
         _kept = (now, made)
     return made

@@ -27,6 +27,7 @@ from machining.ways.hole_ways import hole_ways
 from machining.ways.slope_ways import slope_ways
 from machining.world.geometry import from_examined, to_json
 from shop.base import blobs
+from shop.demo import manifold
 from shop.jobs import documents, evaluation
 from shop.jobs.actions.create import create
 from shop.jobs.evaluation import Subject
@@ -237,6 +238,40 @@ def test_evaluate_sixty_operations_cold(benchmark):
 
 
 # -- many: jobs in the list, and plans that keep a process busy
+
+
+def tombstone_of_thirty():
+    """24 positions of a tombstone with thirty operations, a third of them from the sides."""
+    plan = manifold.draft()
+    setup = plan.setups[0]
+    work = [
+        op.model_copy(update={"id": f"{op.id}n{k}"}) for k in range(4) for op in setup.operations
+    ][:30]
+    return plan.model_copy(
+        update={"setups": (setup.model_copy(update={"operations": tuple(work)}),)}
+    )
+
+
+def test_evaluate_a_tombstone_cold(benchmark):
+    plan = tombstone_of_thirty()
+    benchmark.pedantic(lambda: evaluate(plan, build.LIBRARY, Memo()), rounds=3)
+
+
+@pytest.mark.parametrize("what", ["an operation", "where it stands"])
+def test_evaluate_a_tombstone_warm(benchmark, what):
+    plan, memo, turn = tombstone_of_thirty(), Memo(), count(1)
+    evaluate(plan, build.LIBRARY, memo)
+
+    def changed():
+        k = next(turn)
+        edit = Change(on="operation:c30n1", fields={"peck_mm": 5.0 + 0.01 * k})
+        if what != "an operation":
+            edit = Change(on="station:st1", fields={"at.at_mm": [44.0, 30.0 + 0.01 * k]})
+        return (apply(plan, [edit]),), {}
+
+    benchmark.pedantic(
+        lambda changed: evaluate(changed, build.LIBRARY, memo), setup=changed, rounds=15
+    )
 
 
 def test_list_of_a_thousand_jobs(benchmark, planner):

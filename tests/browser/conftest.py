@@ -36,7 +36,7 @@ ARGUMENTS = [
 ]
 # what a browser without a graphics card says of itself
 OF_THE_DRAWING = ("[.WebGL", "[GroupMarkerNotSet", "Automatic fallback to software WebGL")
-PATIENCE_MS = 60_000  # other checks run beside these
+PATIENCE_MS = 180_000  # other checks run beside these, on whatever machine
 expect.set_options(timeout=PATIENCE_MS)
 
 
@@ -65,6 +65,7 @@ def base_url(tmp_path_factory) -> Iterator[str]:
         "FABROTAX_URL": url,
         "PORT": str(port),
         "FABROTAX_QUIET": "1",
+        "FABROTAX_LONGEST_S": "90",
     }
     for command in (["migrate", "-v0"], ["load_demo"]):
         subprocess.run(

@@ -75,6 +75,6 @@ def put_where_it_was_found(page) -> None:
 
 def take_two_at_a_time(page) -> None:
     page.get_by_role("button", name="How many at a time?").click()
-    expect(page.get_by_text("the least of those that go")).to_be_visible(timeout=30_000)
+    expect(page.get_by_text("the least of those that go")).to_be_visible()
     page.get_by_role("button", name="2 at a time", exact=True).click()
     page.get_by_role("button", name="Load 2 at a time").click()

@@ -84,7 +84,7 @@ def test_a_bad_file_leaves_the_part_as_it_was(sign_in, tmp_path):
     page.get_by_label("STEP file", exact=True).set_input_files(PARTS / "two-blocks.step")
     expect(page.get_by_role("alert")).to_contain_text("holds 2 solids")
     page.get_by_role("button", name=re.compile("^Solid 2: 20")).click()
-    expect(page.get_by_text("From two-blocks.step")).to_be_visible(timeout=40_000)
+    expect(page.get_by_text("From two-blocks.step")).to_be_visible()
     expect(page.get_by_text("done 20 × 30 × 10")).to_be_visible()
 
 
@@ -312,7 +312,7 @@ def test_an_old_sheet_says_that_it_is_replaced(sign_in):
     page = approver.page
     page.goto("/jobs/R-1/release")
     expect(page.get_by_text("Nothing has changed since release 1.")).to_be_visible()
-    expect(page.get_by_role("link", name="Setup 2", exact=True)).to_be_visible(timeout=60_000)
+    expect(page.get_by_role("link", name="Setup 2", exact=True)).to_be_visible()
     sheet = operator.page
     sheet.goto(f"/s/{first['code']}/1")
     expect(sheet.get_by_role("heading", name="Setup 1 of 2")).to_be_visible()
@@ -330,7 +330,7 @@ def test_an_old_sheet_says_that_it_is_replaced(sign_in):
         page.get_by_role("complementary")
         .get_by_role("article")
         .first.get_by_role("link", name="Setup 2", exact=True)
-    ).to_be_visible(timeout=60_000)
+    ).to_be_visible()
     sheet.reload()
     expect(sheet.get_by_role("alert")).to_contain_text("Do not work from this sheet.")
     sheet.get_by_role("link", name="Open release 2").click()

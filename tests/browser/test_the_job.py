@@ -48,7 +48,7 @@ def read_the_solid(page) -> None:
     page.get_by_label("Solid, a STEP file").set_input_files(HINGE)
     page.get_by_role("button", name="Make the job").click()
     page.wait_for_url("**/jobs/HP-7/part")
-    expect(page.get_by_text("From hinge-plate.step")).to_be_visible(timeout=40_000)
+    expect(page.get_by_text("From hinge-plate.step")).to_be_visible()
     expect(page.get_by_role("cell", name="2 × Through hole")).to_be_visible()
     for side, over in (
         ("left", "2"),
@@ -175,7 +175,7 @@ def release(page: Page) -> None:
         expect(page.get_by_label("Why it may stay as it is")).to_have_count(before - 1)
     expect(page.get_by_text("Nothing stands against it")).to_be_visible()
     page.get_by_role("button", name="Release 1").click()
-    expect(page.get_by_role("link", name="Setup 2", exact=True)).to_be_visible(timeout=60_000)
+    expect(page.get_by_role("link", name="Setup 2", exact=True)).to_be_visible()
 
 
 def clock(seconds: float) -> str:

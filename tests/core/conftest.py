@@ -14,7 +14,7 @@ from machining.world.library import Library
 from shop.demo import clamp_block, gland
 from tests.at_length import ALL
 
-settings.register_profile("short", max_examples=16, deadline=None, derandomize=True)
+settings.register_profile("short", max_examples=8, deadline=None, derandomize=True)
 settings.register_profile("long", max_examples=3000, deadline=None)
 settings.load_profile("long" if ALL else "short")
 

@@ -3,16 +3,17 @@
 from __future__ import annotations
 
 import math
+from dataclasses import replace
 
 import numpy as np
 import pytest
 
 from machining.ask import QUESTIONS
+from machining.facts import index
 from machining.facts.route import walk
 from machining.findings.finding import in_words
 from machining.geometry.solids import volume
 from machining.memo import Memo
-from machining.placing.zero import aimed
 from machining.plan.apply import apply
 from machining.plan.document import Orientation
 from machining.plan.edit import Change
@@ -50,6 +51,11 @@ ON_END = {"takes": "st1", "orientation": Orientation(up="+x"), "machine": "petre
 SIDE = Drill(id="side", tool="t4", on=OnFeatures(ids=("cross",)), peck_mm=7.0)
 
 
+def turning_s(seen, op):
+    turned = result(seen, op).turned
+    return turned.seconds if turned is not None else 0.0
+
+
 def planned(machine: str = "petrel", **fields):
     part = PART.model_copy(update={"typed": (CROSS,)})
     side = SIDE.model_copy(update=fields)
@@ -85,49 +91,78 @@ def test_it_takes_what_a_setup_of_its_own_would_and_the_next_one_sees_it():
     assert high == pytest.approx(face.after.bounds()[1], abs=1e-6)
 
 
+def test_what_a_side_in_the_same_holding_saves_is_a_setup_by_hand():
+    """One side more: loading one part once, building one setup."""
+    figures, settings = answer(planned(aim="+x")).figures, LIBRARY.settings
+    assert figures["s1.sides_hand"].value == pytest.approx(settings.load_unload_s)
+    assert figures["s1.sides_build"].value == pytest.approx(settings.setup_s)
+    assert "s1.sides_hand" not in answer(planned()).figures
+    assert "s1.sides_hand" not in answer(planned("heron", aim="+x")).figures
+
+
+def test_the_other_way_two_axes_could_go_is_said():
+    """By hand: Petrel brings the right end up with A90 and C90, or with A−90, where A ends at −30;
+    a table that tilts both ways could do either. One axis alone has one way.
+    """
+
+    def other(machine, side="+x", **low):
+        [station] = walk(planned(machine), LIBRARY, MEMO).stations
+        if low:
+            tilt, turn = station.place.rotaries
+            axes = (tilt.model_copy(update=low), turn)
+            station = replace(station, place=station.place.model_copy(update={"rotaries": axes}))
+        return index.other_way(station, side)
+
+    assert other("petrel") == "A-90 C90 is out of reach: A goes from -30° to 110°"
+    assert other("petrel", low_deg=-110.0) == "A-90 C90 would do it too"
+    assert other("curlew") == "" == other("heron")
+
+
 def test_a_side_lies_round_the_same_zero():
-    lie = walk(planned(), LIBRARY, MEMO).stations[0].lie
-    turned = aimed(lie, "+x")
+    station = walk(planned(), LIBRARY, MEMO).stations[0]
+    lie = station.lie
+    turned = index.turned_lie(station, "+x")
     zero = lie.pose.inverse().apply(np.zeros(3))
     assert turned.pose.apply(zero) == pytest.approx([0.0, 0.0, 0.0], abs=1e-12)
     assert turned.part_high[2] == pytest.approx(lie.part_high[0])
     assert turned.stock_low[2] == pytest.approx(lie.stock_low[0])
-    straight = aimed(lie, "+z")
-    assert straight.pose.rotation == pytest.approx(lie.pose.rotation)
-    assert straight.stock_high == pytest.approx(lie.stock_high)
+    # as Petrel brings it there: turned a quarter by C, then tilted by A
+    assert turned.pose.rotation @ [0.0, 0.0, 1.0] == pytest.approx([0.0, 1.0, 0.0])
 
 
-def test_what_is_not_looked_at_of_a_turned_side_says_so():
-    seen = answer(planned(aim="+x"))
-    told = result(seen, "side").answers
-    for question in ("hold", "reach", "travel"):
-        assert told[question].state in ("unknown", "stop")  # a drill too short is told all the same
-    assert "turn to the tool" in told["hold"].reason
-    assert told["cut"].state in ("fine", "look")
-    assert not seen.ready
+def test_a_turned_side_is_answered_in_full():
+    told = result(answer(planned(aim="+x")), "side").answers
+    assert all(told[each].state != "unknown" for each in ("hold", "reach", "travel", "cut"))
+    never = result(answer(planned("heron", aim="+x")), "side").answers
+    assert "does not come to the tool" in never["hold"].reason
 
 
-def test_it_waits_for_its_side_and_for_the_way_back():
-    """Twice 90 degrees at 120 a second, and twice the clamp of 1.2 s."""
+def test_it_waits_for_its_side_and_the_next_one_for_the_way_back():
+    """90 degrees at 120 a second and the clamp of 1.2 s; the first operation of the next cycle
+    turns back.
+    """
     tilts, turns = rig("petrel").place.rotaries
-    seen = answer(planned(aim="+x"))
-    waits = 2 * 90.0 / tilts.speed_deg_s + 2 * tilts.clamp_s
+    of = planned(aim="+x")
+    seen = answer(changed(of, "plan", quantity=10))
+    waits = 90.0 / tilts.speed_deg_s + tilts.clamp_s
     assert seen.figures["side.index_time"].value == pytest.approx(waits)
     assert (tilts.speed_deg_s, tilts.clamp_s, turns.speed_deg_s) == (120.0, 1.2, 180.0)
-    assert waits == pytest.approx(3.9)
-    side = result(seen, "side")
-    assert side.time_s - side.cutting_s - side.moving_s == pytest.approx(0.0)
-    assert side.moving_s > waits
+    assert waits == pytest.approx(1.95)
+    once = answer(changed(of, "plan", quantity=1))
+    turning = [turning_s(each, op) for each in (seen, once) for op in ("face", "side")]
+    assert turning == pytest.approx([waits, waits, 0.0, waits])
+    cycles = seen.figures["s1.cycle"].value - once.figures["s1.cycle"].value
+    assert cycles == pytest.approx(waits)
 
 
 def test_a_table_that_turns_about_y_brings_its_sides_round():
-    """A quarter turn of B at 90 a second each way, and twice its clamp of 1.5 s; the far side of
-    the table a half turn.
+    """A quarter turn of B at 90 a second, and its clamp of 1.5 s; the far side of the table a half
+    turn.
     """
     for aim, turn in (("+x", 90.0), ("-x", 90.0), ("-z", 180.0)):
         face = FACE.model_copy(update={"aim": aim})
         seen = answer(on_machine(plan_of(setups=(setup(face),)), "curlew"))
-        waits = 2 * turn / 90.0 + 2 * 1.5
+        waits = turn / 90.0 + 1.5
         assert seen.figures["face.index_time"].value == pytest.approx(waits), aim
 
 
@@ -135,7 +170,7 @@ def test_turning_first_may_take_longer_than_tilting():
     """Petrel raises −Y by tilting alone; for +Y it turns 180 at 180 a second first, which takes
     longer than 90 at 120.
     """
-    for aim, waits in (("-y", 2 * 90 / 120 + 2.4), ("+y", 2 * 180 / 180 + 2.4)):
+    for aim, waits in (("-y", 90 / 120 + 1.2), ("+y", 180 / 180 + 1.2)):
         face = FACE.model_copy(update={"aim": aim})
         seen = answer(on_machine(plan_of(setups=(setup(face),)), "petrel"))
         assert seen.figures["face.index_time"].value == pytest.approx(waits), aim

@@ -112,7 +112,7 @@ def build_edits(raw: list[dict]) -> list[Edit]:
     return EDITS.validate_python(raw)
 
 
-TRIED = some(CASES, each=5)
+TRIED = some(CASES, each=9)
 
 
 @pytest.mark.parametrize("case", TRIED, ids=names)
@@ -135,13 +135,23 @@ def test_only_fixes_that_keep_their_word_are_offered_the_cheapest_first(case):
     assert told["fixes"][: len(mends)] == mends
 
 
+def test_once_there_is_a_way_out_the_rest_is_tried_only_where_there_is_time():
+    of = changed(good(), "tool:t3", stick_out_mm=8.0)
+    found = build.finding(of, "reach.stick-out-short")
+    whole = tried_fixes(of, LIBRARY, MEMO, found.key)
+    soon = tried_fixes(of, LIBRARY, MEMO, found.key, lambda: True)
+    assert whole["untried"] == 0 and len(whole["fixes"]) > 1
+    assert len(soon["fixes"]) == 1 and soon["untried"] == whole["tried"] - soon["tried"] > 0
+    assert soon["fixes"][0] in whole["fixes"]
+
+
 def fixed_shares() -> tuple[int, int]:
     """Of all fixes of stops over many plans: how many there are, and how many of those stops none
     settles.
     """
     tried = unsettled = 0
     for assembly in ("end-mill-12-z3", "tap-m8"):
-        for plan in some(every_pick.plans(assembly), each=2):
+        for plan in some(every_pick.plans(assembly), each=5):
             bench = lathe if plan.part.geometry else build
             for found in evaluate(plan, bench.LIBRARY, bench.MEMO).findings:
                 if found.severity == "stop":
@@ -157,7 +167,7 @@ def test_rules_are_held_to_the_fixes_they_make():
     another stop.
     """
     tried, unsettled = fixed_shares()
-    assert tried > 30
+    assert tried > 12
     assert unsettled <= 0.05 * tried
 
 

@@ -20,6 +20,7 @@ from machining.motion.beside import Disc, Standing, apart, met, moves_of, swept_
 from machining.motion.path import Leg, Path
 from machining.plan.at import One, Row, Spots
 from machining.plan.document import Orientation, Station
+from tests.at_length import often
 
 from .build import (
     FACE,
@@ -47,7 +48,7 @@ def hull(corners):
     return MultiPoint(corners).convex_hull.buffer(1.0)
 
 
-@settings(max_examples=60)
+@settings(max_examples=often(60))
 @given(CORNERS, CORNERS, CORNERS, st.sampled_from([0, 1]))
 def test_property_things_are_apart_where_the_last_touch_is(a, b, c, axis):
     """Carried a step at a time from far away, until both touch."""
@@ -71,7 +72,7 @@ def test_property_things_are_apart_where_the_last_touch_is(a, b, c, axis):
     assert found == pytest.approx(low, abs=1e-3)
 
 
-@settings(max_examples=40, derandomize=True)
+@settings(max_examples=often(40), derandomize=True)
 @given(
     st.lists(st.tuples(SIZES, SIZES, st.floats(-10.0, 20.0)), min_size=2, max_size=6),
     CORNERS,
@@ -164,7 +165,8 @@ def neighbours(op, position):
     [station] = op.setup.stations
     for other in {*range(station.planned.positions)} - {position}:
         stock = stock_then(op, position, station, other).seen_in(station.lie)
-        yield Neighbour(station, other, stock, between(station, position, station, other))
+        at = between(station, position, station, other)
+        yield Neighbour(station, other, stock, at, np.eye(3))
 
 
 def solids_of(station, stock, at):

@@ -18,6 +18,7 @@ from machining.cli import main
 from machining.cutting import finish
 from machining.drawing.bench import draw
 from machining.quantities.errors import MachiningError, NotUnderstood, OutOfRange
+from tests.at_length import often
 
 from .worked_numbers import BY_HAND, CUT, STATED
 
@@ -131,7 +132,7 @@ def _inputs(parameter: Parameter) -> st.SearchStrategy:
 def test_property_only_the_typed_error_and_never_nan(name):
     known = CALCULATORS[name]
 
-    @settings(max_examples=60, deadline=None)
+    @settings(max_examples=often(60), deadline=None)
     @given(st.fixed_dictionaries({key: _inputs(p) for key, p in known.parameters.items()}))
     def holds(inputs):
         try:
@@ -147,7 +148,7 @@ def test_property_only_the_typed_error_and_never_nan(name):
     holds()
 
 
-@settings(max_examples=60, deadline=None)
+@settings(max_examples=often(60), deadline=None)
 @given(st.floats(1, 50), st.floats(0.02, 1), st.floats(0.01, 0.4), st.floats(1.01, 2))
 def test_property_more_cut_asks_more(diameter, share, feed, more):
     cut = {
@@ -168,7 +169,7 @@ def test_property_more_cut_asks_more(diameter, share, feed, more):
     )
 
 
-@settings(max_examples=40, deadline=None)
+@settings(max_examples=often(40), deadline=None)
 @given(st.floats(1, 400), st.floats(500, 30000), st.floats(500, 8000), st.floats(1.01, 3))
 def test_property_time_falls_with_better_drives_and_grows_with_distance(
     distance, speed, acceleration, more
@@ -214,7 +215,7 @@ def test_each_has_a_drawing_in_both_units_that_follows_its_numbers(name):
 def test_property_a_drawing_stands_whatever_the_numbers(name):
     known = CALCULATORS[name]
 
-    @settings(max_examples=25, deadline=None)
+    @settings(max_examples=often(25), deadline=None)
     @given(st.fixed_dictionaries({key: _inputs(p) for key, p in known.parameters.items()}))
     def holds(given):
         try:

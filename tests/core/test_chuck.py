@@ -192,7 +192,7 @@ def test_the_drawing_of_a_chuck_says_what_a_setter_measures():
 # -- anything a planner may type
 
 MANY = settings(
-    max_examples=400 if ALL else 15,
+    max_examples=400 if ALL else 8,
     deadline=None,
     suppress_health_check=[HealthCheck.too_slow, HealthCheck.data_too_large],
 )

@@ -41,8 +41,8 @@ def tools_to_try() -> list[str]:
 
 @pytest.mark.parametrize("assembly", tools_to_try())
 def test_every_kind_at_every_place_is_answered(assembly, caplog):
-    first = tools_to_try().index(assembly) % 2
-    for plan in some(every_pick.plans(assembly), each=2, first=first):
+    first = tools_to_try().index(assembly) % 4
+    for plan in some(every_pick.plans(assembly), each=4, first=first):
         bench = lathe if plan.part.geometry else build
         seen = evaluate(plan, bench.LIBRARY, bench.MEMO)
         assert to_bytes(seen)
@@ -63,7 +63,7 @@ def test_every_kind_at_every_place_is_answered(assembly, caplog):
 
 
 def test_what_is_offered_beside_every_kind_at_every_place(caplog):
-    for plan in some(every_pick.plans("end-mill-10-z3"), each=2):
+    for plan in some(every_pick.plans("end-mill-10-z3"), each=4):
         bench = lathe if plan.part.geometry else build
         facts = walk(plan, bench.LIBRARY, bench.MEMO)
         assert all(offer.edits for offer in offers(facts.setups[0].first, facts, lambda: "new"))

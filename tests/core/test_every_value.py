@@ -47,7 +47,7 @@ PLANS["tilted"] = build.plan(
     tools=TOOLS_TOO,
 )
 
-EACH = 15  # of the values of a field
+EACH = 25  # of the values of a field
 
 
 def leaves(record: BaseModel, path: str = "") -> list[str]:

@@ -64,7 +64,7 @@ def test_the_finding_is_there_with_its_severity_and_words(case):
         assert sentence == case.words
 
 
-@pytest.mark.parametrize("case", some(CASES, each=2), ids=names)
+@pytest.mark.parametrize("case", some(CASES, each=3), ids=names)
 def test_its_fixes_settle_it_and_all_can_be_applied(case):
     before = case.make()
     found = finding(before, case.id, case.library)

@@ -15,6 +15,7 @@ from machining.cutting.hole_steps import Ground, Hole
 from machining.quantities.errors import OutOfRange
 from machining.quantities.said import Said, length
 from machining.ways.hole_ways import bits, hole_ways, in_shop_steps
+from tests.at_length import often
 
 from .build import LIBRARY, rig
 
@@ -148,7 +149,7 @@ def test_pockets_count_what_is_not_loaded_yet():
     )
 
 
-@settings(max_examples=25, deadline=None)
+@settings(max_examples=often(25), deadline=None)
 @given(
     st.floats(3, 60),
     st.floats(2, 120),

@@ -12,7 +12,7 @@ from machining.plan.apply import apply
 from machining.plan.at import Row
 from machining.plan.zero import From
 from machining.quantities.errors import Missing
-from machining.ways.pointed import pointed
+from machining.ways.pointed import along_both, pointed
 
 from .build import LIBRARY, MEMO, answer, changed, whole
 from .lathe import GOOD
@@ -143,3 +143,39 @@ def test_what_zero_is_on_already_is_not_offered():
         whole(), "station:st1", **{"zero.z": From(of="part", at="high", off_mm=-1.0).model_dump()}
     )
     assert "Take {axes} zero from it" in offered(at(10.0, 20.0, 20.0, UP), 0, lower)
+
+
+# -- an edge, by its ends
+
+
+def of_an_edge(first, second, station=0, plan=None):
+    facts = facts_of(plan)
+    ends = [at(*point, UP, plan=plan) for point in (first, second)]
+    return {each.label: each for each in along_both(*ends, facts.stations[station])}
+
+
+FRONT_LEFT, FRONT_RIGHT, BACK_RIGHT = (-40.0, -25.0, 20.0), (40.0, -25.0, 20.0), (40.0, 25.0, 20.0)
+LAID, UPRIGHT = "Turn it so that both lie along X", "Stand the second over the first: its {side} up"
+
+
+def test_an_edge_is_laid_along_x_or_stood_upright():
+    """By hand: the right end's edge runs towards the back."""
+    both = of_an_edge(FRONT_RIGHT, BACK_RIGHT)
+    assert set(both) == {LAID, UPRIGHT}
+    laid = apply(whole(), both[LAID].edits)
+    ends = [
+        facts_of(laid).stations[0].lie.pose.apply(np.array(e)) for e in (FRONT_RIGHT, BACK_RIGHT)
+    ]
+    assert abs(ends[1] - ends[0]) == pytest.approx([50.0, 0.0, 0.0], abs=1e-9)
+    stood = apply(whole(), both[UPRIGHT].edits)
+    ends = [
+        facts_of(stood).stations[0].lie.pose.apply(np.array(e)) for e in (FRONT_RIGHT, BACK_RIGHT)
+    ]
+    assert ends[1] - ends[0] == pytest.approx([0.0, 0.0, 50.0], abs=1e-9)
+    assert LAID not in of_an_edge(FRONT_RIGHT, BACK_RIGHT, plan=laid)
+    assert set(of_an_edge(FRONT_LEFT, FRONT_RIGHT)) == {UPRIGHT}
+
+
+def test_a_line_that_runs_askew_turns_nothing():
+    assert of_an_edge(FRONT_LEFT, BACK_RIGHT) == {}
+    assert of_an_edge(FRONT_LEFT, FRONT_LEFT) == {}

@@ -25,6 +25,7 @@ from machining.cutting.search import (
     widths,
 )
 from machining.quantities.errors import OutOfRange
+from tests.at_length import often
 
 from .build import rig
 
@@ -84,7 +85,7 @@ def test_nothing_of_the_grid_removes_more(machine, job):
     assert found.removal >= best * 0.999
 
 
-@settings(max_examples=20, deadline=None)
+@settings(max_examples=often(20), deadline=None)
 @given(
     st.floats(2, 25),
     st.integers(2, 6),

@@ -355,12 +355,12 @@ def test_a_load_of_two_stations_is_answered_from_the_command_line(tmp_path, caps
     file.write_bytes(plan_json.write(latch.draft(), LIBRARY))
     assert main(["evaluate", str(file)]) == 0
     told = capsys.readouterr().out
-    assert "Setup 1  Top up, then Bottom up" in told and "3 parts" in told
-    assert "× 3" in told
+    assert "Setup 1  Top up, then Bottom up" in told and "4 parts" in told
+    assert "× 4" in told
     assert "cut.life" in told and "stop" not in told
     assert main(["evaluate", str(file), "--json"]) == 0
     raw = json.loads(capsys.readouterr().out)
     seen = evaluate(latch.draft(), LIBRARY)
     assert raw["batch_s"] == pytest.approx(seen.batch_s)
-    assert cycles(latch.draft().setups[0], 120) == 41
-    assert [station["positions"] for station in raw["setups"][0]["stations"]] == [3, 3]
+    assert cycles(latch.draft().setups[0], 120) == 31
+    assert [station["positions"] for station in raw["setups"][0]["stations"]] == [4, 4]

@@ -13,6 +13,7 @@ from hypothesis import strategies as st
 
 from machining.exchange.tool_library_csv import COLUMNS, NotATable, read, write
 from machining.world.tool import Tool
+from tests.at_length import often
 
 from .build import LIBRARY
 
@@ -122,7 +123,7 @@ def test_what_is_no_table_of_tools_is_told(content, words):
         read(content, {})
 
 
-@settings(max_examples=80, deadline=None)
+@settings(max_examples=often(80), deadline=None)
 @given(
     st.binary(max_size=200)
     | st.text(max_size=200).map(lambda text: ("key,DC,kind,CCC\n" + text).encode())

@@ -97,15 +97,28 @@ def test_what_is_no_plan_passes_through_to_the_model_that_refuses_it(raw):
 
 def known(key: str) -> Machine:
     """The seed's, as it was: Curlew's table could not turn, Plover fed no bar, and nobody had
-    measured where Heron's table is, or said where a column stands.
+    measured where Heron's table is, or said where a column stands or how wide a head is.
     """
     fields = {
-        "curlew": {"rotaries": ()},
+        "curlew": {
+            "rotaries": (),
+            "surface_below_mm": None,
+            "tombstones": (),
+            **dict.fromkeys(("middle_x_mm", "middle_y_mm", "top_z_mm")),
+        },
         "plover": {"bar_feed_s": 0.0, "longest_bar_mm": 0.0},
         "heron": dict.fromkeys(("middle_x_mm", "middle_y_mm", "top_z_mm")),
     }
+    axes = build.LIBRARY.machines[key].places[0].rotaries
+    if axes and key != "curlew":
+        unsaid = tuple(each.model_copy(update={"swing_mm": 0.0}) for each in axes)
+        fields[key] = {**fields.get(key, {}), "rotaries": unsaid}
     machine = build.with_part(key, "places", **fields.get(key, {})).machines[key]
-    return machine.model_copy(update={"offset_block": "", "obstacles": ()})
+    spindles = tuple(each.model_copy(update={"nose": ()}) for each in machine.spindles)
+    newer = {"offset_block": "", "obstacles": (), "spindles": spindles}
+    if key == "curlew":
+        newer["work_offsets"] = Machine.model_fields["work_offsets"].default
+    return machine.model_copy(update=newer)
 
 
 def test_machines_of_format_2_are_what_they_were():
@@ -117,6 +130,19 @@ def test_machines_of_format_2_are_what_they_were():
         assert now == known(key)
         today = now.model_dump(mode="json")
         assert item_up_to_date("machines", format_of("machines"), today) == today
+
+
+def test_machines_of_format_3_say_how_they_lean_in_figures():
+    """Dunlin's sentence is read as what it says; one that can't be is kept with the source."""
+    for key, raw in stored("machines-3.json").items():
+        before = deepcopy(raw)
+        now = Machine.model_validate(item_up_to_date("machines", 3, raw))
+        assert raw == before
+        assert now == build.LIBRARY.machines[key]
+    raw = {**stored("machines-3.json")["dunlin"], "tram_note": "nods a little"}
+    now = Machine.model_validate(item_up_to_date("machines", 3, raw))
+    assert now.tram == ()
+    assert now.source.endswith("Its spindle nods a little. Faces ran towards x+.")
 
 
 def test_a_5_axis_mill_whose_axes_nobody_gave_says_so():

@@ -85,7 +85,13 @@ CURVE = SPINDLE.ranges[0].continuous
             "id",
             "Id of spindles is 'main'; it must be used only once",
         ),
-        (Machine, HERON, {"face_towards": "up"}, "face_towards", "'any', 'x+', 'x-', 'y+' or 'y-'"),
+        (
+            Machine,
+            HERON,
+            {"tram": [{"high_mm": 0.01, "towards": "up"}]},
+            "tram.0.towards",
+            "'x+', 'x-', 'y+' or 'y-'",
+        ),
         (
             Tool,
             LIBRARY.tools["end-mill-12-z3"],

@@ -193,7 +193,7 @@ SOUND: dict[str, tuple[Callable[[], Plan], Library]] = {
     ),
 }
 MEMOS = {id(build.LIBRARY): build.MEMO, id(lathe.LIBRARY): lathe.MEMO}
-TRIED = some(WRONG, each=3)  # of these the fixes
+TRIED = some(WRONG, each=5)  # of these the fixes
 
 
 def test_they_are_twenty_and_ten():

@@ -14,6 +14,7 @@ from machining.plan.apply import apply
 from machining.plan.document import Plan
 from machining.plan.upgrades import up_to_date
 from machining.plan.zero import From, Zero
+from tests.at_length import some
 
 from .build import LIBRARY, MEMO, after_fix, answer, changed, finding, good, ids, whole
 from .test_upgrades import stored
@@ -113,7 +114,7 @@ def test_every_choice_can_be_taken():
     for station in facts.stations:
         for each in axes(station, facts):
             assert each.picked in dict(each.ways)
-            for choice in each.choices:
+            for choice in some(each.choices, each=4, first=station.number % 4):
                 taken = From(of=choice.of, at=choice.at, feature=choice.feature)
                 plan = zeroed(station.id, **{each.axis: taken})
                 assert (

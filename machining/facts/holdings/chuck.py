@@ -87,8 +87,9 @@ def jaws_of(holding: InChuck, chuck: Chuck, lie: Lie, diameter: float) -> tuple[
 
 
 def jaw_angles(holding: InChuck, chuck: Chuck) -> tuple[float, ...]:
-    """Where its jaws come from (degrees)."""
-    return tuple(holding.jaw_angle_deg + 360.0 * k / chuck.jaws for k in range(chuck.jaws))
+    """Where its jaws come from (degrees), the first from X where nobody has said."""
+    first = holding.jaw_angle_deg or 0.0
+    return tuple(first + 360.0 * k / chuck.jaws for k in range(chuck.jaws))
 
 
 def gripped_diameter(station: StationFacts, holding: InChuck, chuck: Chuck, memo: Memo) -> float:
@@ -343,7 +344,7 @@ def _words(holding: InChuck, chuck: Chuck, lying: Lying) -> HeldWords:
             Said(
                 "Close with {force} each jaw."
                 + lying.reason
-                + f" Jaw 1 at {holding.jaw_angle_deg:g}°.",
+                + ("" if (first := holding.jaw_angle_deg) is None else f" Jaw 1 at {first:g}°."),
                 {"force": force},
             ),
             Said(

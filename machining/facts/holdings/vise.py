@@ -224,6 +224,11 @@ def _against(op: Ready, holding: Holding, vise: Vise, facts: PlanFacts) -> None:
         )
     if force is None:
         return
+    if op.aimed is not None and "thrust" in op.figures:
+        # from another side it pushes along the jaws, or against one, and not onto the parallels
+        force = op.work_out(
+            grip.with_thrust, "force_at_jaws", side=force, thrust=op.figures["thrust"]
+        )
     worn = op.work_out(grip.worn_force, "worn_force", force=force, wear=facts.shop("wear_factor"))
     op.work_out(grip.holding_factor, "holding", capacity=station.figures["capacity"], force=worn)
 

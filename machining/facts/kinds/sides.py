@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import replace
+from math import ceil
 
 from shapely import box
 
@@ -64,6 +65,18 @@ def face_step(operation: Face, diameter: float) -> float:
     return operation.step_over_mm or FACE_WIDTH_SHARE * diameter
 
 
+def face_runs(op: Ready[Face]) -> str:
+    """Towards which way its first pass runs: x+, x-, y+ or y-."""
+    return op.operation.towards or areas.runs(op.work.region)
+
+
+def face_passes(op: Ready[Face], runs: str) -> tuple[int, float]:
+    """How many there are where they run so, and over what width (mm)."""
+    x0, y0, x1, y1 = op.work.region.bounds
+    wide = y1 - y0 if runs.startswith("x") else x1 - x0
+    return max(1, ceil(wide / face_step(op.operation, op.tool.diameter_mm) - 1e-9)), wide
+
+
 def _face_path(op: Ready[Face], facts: PlanFacts) -> Path:
     kind, work, diameter = op.operation, op.work, op.tool.diameter_mm
     near, retract = heights(op, facts)
@@ -77,6 +90,7 @@ def _face_path(op: Ready[Face], facts: PlanFacts) -> Path:
         work.top + near,
         retract,
         kind.ways == "one",
+        kind.towards,
     )
 
 
@@ -92,11 +106,10 @@ def _face_forces(op: Ready[Face], facts: PlanFacts) -> None:
 def _face_worked(op: Ready[Face], facts: PlanFacts) -> None:
     if op.work.region.is_empty:
         return
-    x0, y0, x1, y1 = op.work.region.bounds
     op.work_out(
         engagement.face_passes,
         "passes",
-        width=Given(min(x1 - x0, y1 - y0), "stock"),
+        width=Given(face_passes(op, face_runs(op))[1], "stock"),
         diameter=op.of_tool("diameter_mm"),
         step=Given(_face_width(op)),
     )

@@ -29,7 +29,8 @@ def jaw_in_cut(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
                 {"depth": length(shallower)},
             )
         )
-    kind = kind_of(holding)
+    kind, aimed = kind_of(holding), op.aimed is not None
+    called = "what holds the part" if aimed else f"the {kind.called}"
     has = kind.gripped_mm(holding)
     lower = int((has - deep) * 10) / 10
     lower = kind.shallower(op.station.item, lower)
@@ -45,8 +46,8 @@ def jaw_in_cut(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
         op,
         "hold.jaw-in-cut",
         "stop",
-        f"The cutter comes {{deep}} too low for the {kind.called}; it must stay {{margin}} above "
-        + ("them." if kind.called == "jaws" else "it."),
+        f"The cutter comes {{deep}} too low for {called}; it must stay {{margin}} above "
+        + ("them." if kind.called == "jaws" and not aimed else "it."),
         {"deep": length(deep), "margin": length(facts.library.settings.jaw_margin_mm)},
         "",
         tuple(fixes),

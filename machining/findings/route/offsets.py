@@ -6,7 +6,7 @@ from collections.abc import Iterator
 from itertools import chain
 
 from machining.facts.context import PlanFacts, StationFacts
-from machining.facts.offsets import codes_of
+from machining.facts.offsets import all_codes, offsets_wanted
 from machining.plan.edit import Change
 from machining.plan.proposal import Proposal
 from machining.quantities.said import Shown
@@ -17,7 +17,8 @@ from ..finding import Finding
 def offset_unknown(station: StationFacts, facts: PlanFacts) -> Iterator[Finding]:
     """It has no such offset, or not as many as positions want one each."""
     machine, code = station.machine, station.planned.work_offset
-    if machine is None or ("" not in (codes := codes_of(station)) and code in machine.work_offsets):
+    codes = all_codes(station)
+    if machine is None or ("" not in codes and code in machine.work_offsets):
         return
     values = {"machine": Shown(machine.name), "code": Shown(code)}
     text, fixes = "{machine} has no work offset {code}.", _another(station)
@@ -26,7 +27,7 @@ def offset_unknown(station: StationFacts, facts: PlanFacts) -> Iterator[Finding]
             "It keeps {count} zeros, each in an offset of its own from {code} on, and {machine} has"
             " {left} there."
         )
-        count, left = len(codes), len(codes) - codes.count("")
+        count, left = offsets_wanted(station), len({*codes} - {""})
         values |= {"count": Shown(str(count)), "left": Shown(str(left))}
         fixes = chain(_another(station), _in_one(station))
     yield Finding(
@@ -36,11 +37,11 @@ def offset_unknown(station: StationFacts, facts: PlanFacts) -> Iterator[Finding]
 
 def offset_duplicate(station: StationFacts, facts: PlanFacts) -> Iterator[Finding]:
     """Two stations of a setup are in the machine together, and each has a zero of its own."""
-    own = set(codes_of(station)) - {""}
+    own = set(all_codes(station)) - {""}
     for other in station.setup.stations:
         if other is station:
             return
-        both = sorted(own & set(codes_of(other)))
+        both = sorted(own & set(all_codes(other)))
         if both:
             yield Finding(
                 "route.offset-duplicate",
@@ -62,10 +63,10 @@ def offset_duplicate(station: StationFacts, facts: PlanFacts) -> Iterator[Findin
 def _another(station: StationFacts) -> Iterator[Proposal]:
     """The first offset of the machine from which on as many are free as it needs."""
     used = {
-        code for each in station.setup.stations if each is not station for code in codes_of(each)
+        code for each in station.setup.stations if each is not station for code in all_codes(each)
     }
     codes = station.machine.work_offsets if station.machine else ()
-    wanted = station.planned.positions if station.planned.offset_each else 1
+    wanted = offsets_wanted(station)
     for k in range(len(codes) - wanted + 1):
         if used.isdisjoint(codes[k : k + wanted]) and codes[k] != station.planned.work_offset:
             yield Proposal(

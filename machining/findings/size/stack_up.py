@@ -9,6 +9,7 @@ from machining.facts.left import Piece
 from machining.facts.stack_up import Chain, chains
 from machining.plan.proposal import Proposal
 from machining.quantities.said import Shown, within
+from machining.ways.made_together import made_together
 from machining.ways.zeros import by_what_holds_it, on_every_part, probed, with_a_stop
 
 from ..finding import Finding, Severity
@@ -70,7 +71,7 @@ def _too_much(chain: Chain, facts: PlanFacts) -> Finding:
 
 
 def _fixes(chain: Chain, facts: PlanFacts) -> Iterator[Proposal]:
-    """The zeros in it found in other ways, the last setup first."""
+    """The zeros in it found in other ways, the last setup first; both ends made at once."""
     zeros: dict[str, tuple[StationFacts, set[int]]] = {}
     for link in chain.links:
         kind, id, *on = link.key.removeprefix("first:").split(":")
@@ -84,6 +85,8 @@ def _fixes(chain: Chain, facts: PlanFacts) -> Iterator[Proposal]:
         )
         for way in ways:
             yield from _there(way)
+    if chain.made is not None:
+        yield from made_together(*chain.made)
 
 
 def _there(proposal: Proposal | None) -> tuple[Proposal, ...]:

@@ -17,9 +17,17 @@ from ..finding import Finding, of_operation
 
 def aim(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
     side = op.operation.aim
-    if op.aimed is None or side is None or index.way(op) is not None:
+    if op.aimed is None or side is None:
         return
-    beyond = [(axis, to) for way in index.ways(op) for axis, to in way.to if not _reaches(axis, to)]
+    place, looks = op.rig.place, index.side_of(op)
+    if index.way(place, looks) is not None:
+        return
+    beyond = [
+        (axis, to)
+        for way in index.ways(place, looks)
+        for axis, to in way.to
+        if not _reaches(axis, to)
+    ]
     if beyond:
         why = "The part's {side} asks for a tilt of {tilt}; {machine} tilts from {low} to {high}."
     elif op.rig.turns_to_sides:

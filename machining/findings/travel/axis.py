@@ -3,20 +3,23 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from math import ceil, floor
+from math import ceil, floor, inf
 
+from machining.facts import index
 from machining.facts.context import PlanFacts, Ready
 from machining.facts.reach import cutting_length_needed
 from machining.plan.at import At, Spots
 from machining.plan.edit import Change
 from machining.plan.proposal import Proposal
 from machining.quantities.said import Shown, length
+from machining.ways.trade import use_machine
 from machining.world.capability import turns_work
 from machining.world.record import Place
 
 from ..finding import Finding, of_operation
 from .turned_holding import a_quarter
 
+ALONG = 0.999
 WORDS = {
     "travel_x": "X",
     "travel_y": "Y",
@@ -47,13 +50,14 @@ def axis(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
 def _into_reach(op: Ready, name: str) -> Iterator[Proposal]:
     """Its positions carried back to where the axis goes; those of no row each for itself."""
     at = op.station.planned.at
-    if at is None or name not in ("travel_x", "travel_y") or op.aimed is not None:
+    if at is None or name not in ("travel_x", "travel_y"):
         return
     i = "xy".index(name[-1])
-    travel = (op.rig.carrier.travel.x, op.rig.carrier.travel.y)[i] / 2.0
-    low, high = (float(each[i]) for each in op.path.bounds())
-    middle = float(op.lie.stock_low[i] + op.lie.stock_high[i]) / 2.0
-    least, most = -travel - (low - middle), travel - (high - middle)
+    if _reaches(op, i)[1] == inf:
+        return
+    ends = [_reaches(each, i) for each in op.station.operations if isinstance(each, Ready)]
+    least = max((low for low, _ in ends), default=0.0)
+    most = min((high for _, high in ends), default=0.0)
     if isinstance(at, Spots):
         back: At = Spots(at_mm=tuple(_within(spot, i, least, most) for spot in at.spots))
     else:
@@ -69,6 +73,19 @@ def _into_reach(op: Ready, name: str) -> Iterator[Proposal]:
         (Change(on=op.station.on, fields=fields),),
         {"axis": Shown("XY"[i])},
     )
+
+
+def _reaches(op: Ready, i: int) -> tuple[float, float]:
+    """Between which places along an axis a position may stand for an operation; everywhere where
+    turning its side to the tool takes it off that axis.
+    """
+    along = (op.lie.pose.rotation @ op.station.lie.pose.rotation.T)[i, i]
+    if not op.path.legs or along < ALONG:
+        return -inf, inf
+    travel = (op.rig.carrier.travel.x, op.rig.carrier.travel.y)[i] / 2.0
+    low, high = (float(each[i]) for each in op.path.bounds())
+    off = float(index.origins(op)[0, i]) - op.station.planned.spots[0][i]
+    return -travel - low - off, travel - high - off
 
 
 def _within(spot: Place, axis: int, least: float, most: float) -> Place:
@@ -99,14 +116,7 @@ def _fixes(op: Ready, facts: PlanFacts, name: str, over: float) -> tuple[Proposa
             and turns_work(machine) == turns
             and machine.carriers[0].travel.x >= op.rig.carrier.travel.x
         ):
-            edits = (
-                *(
-                    Change(on=f"operation:{each.id}", fields={"tool": ""})
-                    for each in op.setup.planned.operations
-                    if each.tool
-                ),
-                Change(on=f"setup:{op.setup.planned.id}", fields={"machine": machine.key}),
-            )
+            edits = use_machine(op.setup.planned, machine)
             fixes.append(
                 Proposal(
                     "Run setup {setup} on {machine}; its tools must be loaded there",

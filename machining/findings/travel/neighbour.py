@@ -1,11 +1,14 @@
-"""travel.neighbour: a tool, its holder or a position against what stands at another position."""
+"""travel.neighbour: a tool, its holder, the head or a position against what stands at another
+position; from another side, against all that stands there.
+"""
 
 from __future__ import annotations
 
 from collections.abc import Iterator
 from math import ceil
 
-from machining.facts.context import Meets, PlanFacts, Ready, SetupFacts, StationFacts
+from machining.facts.context import PlanFacts, Ready, SetupFacts, StationFacts
+from machining.facts.observed import Meets
 from machining.facts.spread import carried_away, wider
 from machining.plan.edit import Change
 from machining.plan.proposal import Proposal
@@ -14,21 +17,33 @@ from machining.quantities.said import Shown, length
 from ..finding import Finding, of_operation
 from ..reach.stick_out import longer
 from ..tools import tool_name
+from .turned_holding import a_quarter
 
-CALLED = {"tool": "{tool}", "holder": "the holder of {tool}"}
+CALLED = {
+    "tool": "{tool}",
+    "holder": "the holder of {tool}",
+    "head": "the spindle’s head over {tool}",
+}
 
 
 def neighbour(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
     met = op.meets
     if met is None:
         return
-    there = next(each for each in op.setup.stations if each.id == met.station)
+    there = next((each for each in op.setup.stations if each.id == met.station), op.station)
+    called, several = CALLED[met.who], op.station.planned.positions > 1
+    words = (f"At position {{here}}, {called}" if several else _begins(called)) + " comes {low}"
+    if not met.station:
+        whose = "the {body}"
+    elif there is op.station and met.other == met.position:
+        whose = "the {body} that holds its part"
+    else:
+        whose = f"the {{body}} of position {{other}}{_of_station(op.station, there)}"
     yield of_operation(
         op,
         "travel.neighbour",
         "stop",
-        f"At position {{here}}, {CALLED[met.who]} comes {{low}} too low for the {{body}} of"
-        f" position {{other}}{_of_station(op.station, there)}.",
+        f"{words} too low for {whose}.",
         {
             "here": Shown(str(met.position + 1)),
             "tool": tool_name(op),
@@ -42,13 +57,21 @@ def neighbour(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
     )
 
 
+def _begins(words: str) -> str:
+    return words[0].upper() + words[1:]
+
+
 def _of_station(here: StationFacts, there: StationFacts) -> str:
     return "" if there is here else " of station {station}"
 
 
 def _fixes(op: Ready, met: Meets, there: StationFacts, facts: PlanFacts) -> Iterator[Proposal]:
-    yield from _stand_free(op.station, there, facts)
-    if met.who == "holder":
+    itself = not met.station or (there is op.station and met.other == met.position)
+    if itself:
+        yield from a_quarter(op)
+    else:
+        yield from _stand_free(op.station, there, facts)
+    if met.who != "tool":
         yield from longer(op, facts, float(ceil(op.loaded.stick_out_mm + met.low_mm - 1e-6)))
 
 

@@ -27,7 +27,7 @@ def table_load(setup: SetupFacts, facts: PlanFacts) -> Iterator[Finding]:
 def _load_of(table: Table, setup: SetupFacts, facts: PlanFacts) -> Iterator[Finding]:
     if facts.material is None or setup.machine is None:
         return
-    mass = sum(
+    mass = max((e.tombstone.mass_kg for e in setup.stations if e.tombstone), default=0.0) + sum(
         each.planned.positions * ((each.put_in_kg(facts) or 0.0) + _vise_kg(each))
         for each in setup.stations
         if each.place is table
@@ -55,7 +55,10 @@ def table_size(station: StationFacts, facts: PlanFacts) -> Iterator[Finding]:
     machine, table, held = station.machine, station.place, vise.held_in(station)
     if machine is None or held is None or not isinstance(table, Table):
         return
-    for i, (letter, room) in enumerate((("X", table.x_mm), ("Y", table.y_mm))):
+    on = station.tombstone
+    rooms = (table.x_mm, table.y_mm) if on is None else (on.wide_mm, on.tall_mm)
+    name = machine.name if on is None else on.name
+    for i, (letter, room) in enumerate(zip("XY", rooms, strict=True)):
         needs = _needs(station, *held, i)
         if needs > room + 1e-6:
             yield Finding(
@@ -63,12 +66,14 @@ def table_size(station: StationFacts, facts: PlanFacts) -> Iterator[Finding]:
                 "look",
                 station.setup.id,
                 "",
-                "{vise} needs {needs} of the table along {letter}; {machine} has {has}.",
+                "{vise} needs {needs} of the table along {letter}; {machine} has {has}."
+                if on is None
+                else "{vise} needs {needs} of a face along {letter}; {machine} has {has}.",
                 {
                     "vise": Shown(held[1].name),
                     "needs": length(needs),
                     "letter": Shown(letter),
-                    "machine": Shown(machine.name),
+                    "machine": Shown(name),
                     "has": length(room),
                 },
                 "",

@@ -68,13 +68,14 @@ def raster(
     near: float,
     retract: float,
     one_way: bool = False,
+    towards: str = "",
 ) -> Path:
-    """Along the longer side, one line per step, the tool clear of the work at both ends: back and
-    forth, or always the same way.
+    """One line per step ``towards`` x+, x-, y+ or y-, else along the longer side, the tool clear of
+    the work at both ends: back and forth, or always the same way.
     """
     pen = Pen(retract, near)
     x0, y0, x1, y1 = region.bounds
-    swap = (y1 - y0) > (x1 - x0)
+    swap = (towards or runs(region)).startswith("y")
     if swap:
         x0, y0, x1, y1 = y0, x0, y1, x1
     lines = counted("step_over_mm", step_over, (y1 - y0) / step_over)
@@ -83,6 +84,8 @@ def raster(
     pitch, first = (y1 - y0) / lines, y0 + LAP_MM - radius
     rows = [first + pitch * k for k in range(1, lines + 1)] if lines > 1 else [(y0 + y1) / 2.0]
     ends = (x0 - radius - RUN_IN_MM, x1 + radius + RUN_IN_MM)
+    if towards.endswith("-"):
+        ends = ends[::-1]
     for z in heights:
         for k, y in enumerate(rows):
             run = [(x, y) for x in (ends if one_way or k % 2 == 0 else ends[::-1])]
@@ -94,6 +97,12 @@ def raster(
                 pen.plunge(z)
             pen.cut(flat[1:])
     return pen.path()
+
+
+def runs(region: Region) -> Literal["x+", "y+"]:
+    """Along the longer side of what is cut."""
+    x0, y0, x1, y1 = region.bounds
+    return "y+" if (y1 - y0) > (x1 - x0) else "x+"
 
 
 def round_outside(

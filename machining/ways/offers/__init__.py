@@ -4,17 +4,20 @@ values.
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 from dataclasses import replace
 
+from machining.facts import index
 from machining.facts.context import PlanFacts, StationFacts
 from machining.facts.roughed import same_place
+from machining.facts.stand import Stand
 from machining.plan.edit import AddOperation, Change
 from machining.plan.operation import FinishFloor, FinishWalls, RoughOutside, RoughPocket
 from machining.plan.places import OnFeatures
+from machining.world.stock.base import SIDE_WORDS
 
 from .bench import Bench, Offer
-from .by_hand import by_hand, edges
+from .by_hand import BY_HAND, by_hand, edges
 from .drawn_edges import drawn_edges
 from .gentle import gentle
 from .holes import holes
@@ -22,6 +25,7 @@ from .sides import outside, pockets, top
 from .turned import turn_offers
 
 FINISH_LEFT_MM = 0.3
+Done = set[tuple[str, str]]  # kinds of operations, and features they are done on
 
 
 def offers(seen: StationFacts, facts: PlanFacts, fresh: Callable[[], str]) -> list[Offer]:
@@ -31,7 +35,7 @@ def offers(seen: StationFacts, facts: PlanFacts, fresh: Callable[[], str]) -> li
     bench = Bench(seen, facts, fresh)
     if seen.turns:
         return list(turn_offers(bench))
-    done: set[tuple[str, str]] = {
+    done: Done = {
         (op.kind, id)
         for setup in facts.plan.setups
         for op in setup.operations
@@ -49,7 +53,35 @@ def offers(seen: StationFacts, facts: PlanFacts, fresh: Callable[[], str]) -> li
         *by_hand(bench),
     ]
     left = (_leaves_something(offer, facts) for offer in found)
-    return [gentle(offer, seen, facts) for offer in left if offer is not None]
+    mild = [gentle(offer, seen, facts) for offer in left if offer is not None]
+    typed = [offer for offer in mild if offer.group == BY_HAND]
+    return [*mild[: len(mild) - len(typed)], *_from_sides(bench, mild, done), *typed]
+
+
+def _from_sides(bench: Bench, found: list[Offer], done: Done) -> Iterator[Offer]:
+    """Pockets and holes that the machine's axes turn to the tool in the same holding, each from the
+    first side it is reached from.
+    """
+    seen, facts = bench.seen, bench.facts
+    known = {each for offer in found for each in _of_features(offer)}
+    for side, turned in index.could_turn(seen):
+        at = index.words(index.angles_of(seen, 0, turned) or {})
+        lying = replace(seen, lie=index.turned_lie(seen, side), stand=Stand())
+        there = Bench(lying, facts, bench.fresh, side, f"{SIDE_WORDS[side].capitalize()}, {at}")
+        fresh = [e for e in (*pockets(there, done), *holes(there, done)) if _of_features(e)]
+        fresh = [e for e in fresh if known.isdisjoint(_of_features(e))]
+        known |= {each for offer in fresh for each in _of_features(offer)}
+        for offer in fresh:
+            left = _leaves_something(offer, facts)
+            if left is not None:
+                yield gentle(left, lying, facts)
+
+
+def _of_features(offer: Offer) -> set[str]:
+    """The features of the part that an offer cuts."""
+    added = offer.edits[-1]
+    on = added.operation.on if isinstance(added, AddOperation) else None
+    return set(on.ids) if isinstance(on, OnFeatures) else set()
 
 
 def _leaves_something(offer: Offer, facts: PlanFacts) -> Offer | None:

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 
 from machining.facts.at_hand import Better, Fits, at_hand
 from machining.facts.context import PlanFacts, StationFacts
+from machining.geometry.frames import Direction
 from machining.plan.edit import AddOperation
 from machining.plan.operation import Operation
 from machining.plan.proposal import Proposal
@@ -29,11 +30,15 @@ class Offer(Proposal):
 
 @dataclass
 class Bench:
-    """Makes offers for one setup; ``fresh`` gives new ids."""
+    """Makes offers for one setup; ``fresh`` gives new ids. With an ``aim`` the station lies with
+    that side turned to the tool, and offers are named by ``turned``.
+    """
 
     seen: StationFacts
     facts: PlanFacts
     fresh: Callable[[], str]
+    aim: Direction | None = None
+    turned: str = ""
 
     @property
     def features(self) -> list[Feature]:
@@ -56,6 +61,9 @@ class Bench:
         )
         if len(self.seen.setup.planned.stations) > 1:
             operation = operation.model_copy(update={"station": self.seen.id})
+        if self.aim is not None:
+            operation = operation.model_copy(update={"aim": self.aim})
+            group = f"{self.turned}: {group}"
         name = f"T{found.loaded.number} {found.tool.name}" if found else ""
         added = AddOperation(setup=self.seen.setup.id, operation=operation)
         edits = (*(found.loads if found else ()), added)

@@ -7,12 +7,16 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import Any
 
-from . import machines_1_coolant_codes, machines_2_spindles_carriers_places
+from . import machines_1_coolant_codes, machines_2_spindles_carriers_places, machines_3_tram
 
 Raw = dict[str, Any]
 # kind -> format -> the step to the next; a kind without steps is in its first format
 STEPS: dict[str, dict[int, Callable[[Raw], Raw]]] = {
-    "machines": {1: machines_1_coolant_codes.step, 2: machines_2_spindles_carriers_places.step}
+    "machines": {
+        1: machines_1_coolant_codes.step,
+        2: machines_2_spindles_carriers_places.step,
+        3: machines_3_tram.step,
+    }
 }
 
 

@@ -391,7 +391,7 @@ export interface paths {
         /**
          * Fixes
          * @description The fixes of a finding that were tried and settle it without stopping anything else, the
-         *     cheapest first.
+         *     cheapest first: those found soon, or all.
          */
         get: operations["shop_jobs_plans_fixes"];
         put?: never;
@@ -1423,6 +1423,30 @@ export interface components {
             };
         };
         /**
+         * CarrierOut
+         * @description A tombstone: an outline in X and Z of its table, from ``low`` to ``high`` along Y, mm.
+         */
+        CarrierOut: {
+            /** Corners */
+            corners: number[][];
+            /** High */
+            high: number;
+            /** Low */
+            low: number;
+        };
+        /**
+         * CarriesOut
+         * @description A tombstone that the table has.
+         */
+        CarriesOut: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Sides */
+            sides: number;
+        };
+        /**
          * ChainOut
          * @description What adds up over a requirement of the drawing, each way; ``ends`` is empty and ``unknown``
          *     says why where it can't be reckoned.
@@ -2338,11 +2362,64 @@ export interface components {
              */
             tool: string;
             /**
+             * Passes run
+             * @default
+             * @enum {string}
+             */
+            towards: "" | "x+" | "x-" | "y+" | "y-";
+            /**
              * Cut
              * @default both
              * @enum {string}
              */
             ways: "both" | "one";
+        };
+        /**
+         * Faces
+         * @description On faces of a tombstone of its table (``on``), the same on each: columns across a face and
+         *     rows up it. ``at_mm`` is the middle of all on a face, from the face's own.
+         */
+        Faces: {
+            /**
+             * At Mm
+             * @default [
+             *       0,
+             *       0
+             *     ]
+             */
+            at_mm: [
+                number,
+                number
+            ];
+            /**
+             * Column Pitch Mm
+             * @default 100
+             */
+            column_pitch_mm: number;
+            /**
+             * Columns
+             * @default 1
+             */
+            columns: number;
+            /** Faces */
+            faces: number[];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "faces";
+            /** On */
+            on: string;
+            /**
+             * Row Pitch Mm
+             * @default 100
+             */
+            row_pitch_mm: number;
+            /**
+             * Rows
+             * @default 1
+             */
+            rows: number;
         };
         /** FieldChangeOut */
         FieldChangeOut: {
@@ -2596,13 +2673,28 @@ export interface components {
         };
         /**
          * FixesOut
-         * @description ``tried`` is how many there were.
+         * @description ``untried`` are how many would take longer than anybody waits unasked.
          */
         FixesOut: {
             /** Fixes */
             fixes: components["schemas"]["TriedFixOut"][];
             /** Tried */
             tried: number;
+            /** Untried */
+            untried: number;
+        };
+        /**
+         * FlipOut
+         * @description How a part is turned over: its size as it lay (mm), the rotation from there row by row, and
+         *     where its left front top corner lies now.
+         */
+        FlipOut: {
+            /** Lies */
+            lies: string;
+            /** Size */
+            size: number[];
+            /** Turn */
+            turn: number[];
         };
         /**
          * FlipStation
@@ -3017,7 +3109,7 @@ export interface components {
          *     stock lies between them.
          *
          *     ``force_per_jaw_n`` is at rest; ``limit_rpm`` the speed nobody may go over, ``jaw_angle_deg``
-         *     where the first jaw stands.
+         *     where the first jaw stands, None while nobody has said.
          */
         InChuck: {
             /** Chuck */
@@ -3032,11 +3124,8 @@ export interface components {
              * @enum {string}
              */
             grips: "outside" | "inside";
-            /**
-             * Jaw 1 at
-             * @default 0
-             */
-            jaw_angle_deg: number;
+            /** Jaw 1 at */
+            jaw_angle_deg?: number | null;
             /**
              * Kind
              * @default chuck
@@ -3475,16 +3564,23 @@ export interface components {
             by_part_s: number | null;
             /** By Tool S */
             by_tool_s: number | null;
+            /** Carries */
+            carries: components["schemas"]["CarriesOut"][];
             /** Machine */
             machine: string;
             /** Measured */
             measured: boolean;
+            /** Offsets */
+            offsets: components["schemas"]["OffsetOut"][];
             /** Reached */
             reached: components["schemas"]["ReachedOut"][];
             /** Stations */
             stations: components["schemas"]["LoadStationOut"][];
+            /** Swings */
+            swings: components["schemas"]["SwingOut"][];
             /** Table */
             table: number[];
+            tombstone: components["schemas"]["TombstoneOut"] | null;
             /** Travel */
             travel: number[];
         };
@@ -3836,6 +3932,27 @@ export interface components {
             tool: string;
         };
         /**
+         * OffsetOut
+         * @description The zero of a position, with a ``side`` turned to the tool, empty for what is up; ``at`` is
+         *     from another position of the same offset where ``from_first``; ``index`` where the axes stand.
+         */
+        OffsetOut: {
+            /** At */
+            at: number[] | null;
+            /** Code */
+            code: string;
+            /** From First */
+            from_first: boolean;
+            /** Index */
+            index: string;
+            /** Position */
+            position: number;
+            /** Side */
+            side: string;
+            /** Station */
+            station: number;
+        };
+        /**
          * OnFeatures
          * @description Features of the part, by id; holes are visited in the order given.
          */
@@ -3954,6 +4071,7 @@ export interface components {
             tool_name: string;
             /** Tool Number */
             tool_number: number | null;
+            turned: components["schemas"]["TurnedOut"] | null;
             /** Width Mm */
             width_mm: number | null;
             /** Worked */
@@ -6055,13 +6173,16 @@ export interface components {
          * SpotOut
          * @description A position: where the middle of its stock stands, mm from the middle of the table; ``at`` is
          *     its zero as the offset table has it, from the ``reference``; ``out_mm`` how far tools would go
-         *     past the end of an axis there.
+         *     past the end of an axis there, ``face`` which of a tombstone it is on, measured from that
+         *     face's middle, 0 on a table.
          */
         SpotOut: {
             /** At */
             at: number[] | null;
             /** Code */
             code: string;
+            /** Face */
+            face: number;
             /** Out Mm */
             out_mm: number;
             /** Reference */
@@ -6168,7 +6289,7 @@ export interface components {
          */
         Station: {
             /** At */
-            at?: (components["schemas"]["One"] | components["schemas"]["Row"] | components["schemas"]["Grid"] | components["schemas"]["Spots"]) | null;
+            at?: (components["schemas"]["One"] | components["schemas"]["Row"] | components["schemas"]["Grid"] | components["schemas"]["Faces"] | components["schemas"]["Spots"]) | null;
             /** Holding */
             holding?: (components["schemas"]["Holding"] | components["schemas"]["InChuck"] | components["schemas"]["InCollet"]) | null;
             /** Id */
@@ -6241,11 +6362,13 @@ export interface components {
         StationOut: {
             /** Bodies */
             bodies: components["schemas"]["BodyOut"][];
+            flip: components["schemas"]["FlipOut"] | null;
             /** Handling */
             handling: string;
             held: components["schemas"]["HeldOut"] | null;
             /** Id */
             id: string;
+            on?: components["schemas"]["CarrierOut"] | null;
             /** Parallels Mm */
             parallels_mm: number | null;
             /**
@@ -6263,6 +6386,11 @@ export interface components {
             pose: number[];
             /** Positions */
             positions: number;
+            /**
+             * Stands
+             * @default []
+             */
+            stands: number[][];
             /** Stock High */
             stock_high: number[];
             /** Stock Key */
@@ -6271,6 +6399,8 @@ export interface components {
             stock_low: number[];
             /** Takes */
             takes: components["schemas"]["TakesOut"][];
+            /** Turns To */
+            turns_to: components["schemas"]["TurnsToOut"][];
             /** Unknown */
             unknown: {
                 [key: string]: string;
@@ -6323,6 +6453,20 @@ export interface components {
              * @default 0
              */
             z_mm: number;
+        };
+        /**
+         * SwingOut
+         * @description The diameter of what goes round about an axis; ``most_mm`` is 0 where nobody has said.
+         */
+        SwingOut: {
+            /** Across Mm */
+            across_mm: number;
+            /** Axis */
+            axis: string;
+            /** Body */
+            body: string;
+            /** Most Mm */
+            most_mm: number;
         };
         /** TableOut */
         TableOut: {
@@ -6464,6 +6608,26 @@ export interface components {
              * @default 0
              */
             y_mm: number;
+        };
+        /**
+         * TombstoneOut
+         * @description ``level_mm`` is how far its faces' middle lies over the middle of Y's way; ``faces`` are the
+         *     turns that bring each to the tool, degrees; ``above`` what turns, seen from above, the tool
+         *     below.
+         */
+        TombstoneOut: {
+            /** Above */
+            above: components["schemas"]["ShapeOut"][];
+            /** Faces */
+            faces: number[];
+            /** Level Mm */
+            level_mm: number;
+            /** Name */
+            name: string;
+            /** Tall Mm */
+            tall_mm: number;
+            /** Wide Mm */
+            wide_mm: number;
         };
         /**
          * ToolOut
@@ -7039,6 +7203,39 @@ export interface components {
              * @enum {string}
              */
             towards: "chuck" | "tail";
+        };
+        /**
+         * TurnedOut
+         * @description A side of the part that is turned to the tool, where its axes stand and what it takes.
+         */
+        TurnedOut: {
+            /** Index */
+            index: string;
+            /** Seconds */
+            seconds: number;
+            /** Side */
+            side: string;
+        };
+        /**
+         * TurnsToOut
+         * @description A side of the part that the machine turns to the tool, where its axes stand then, and what
+         *     becomes of the ``other`` way they could go there.
+         */
+        TurnsToOut: {
+            /** Index */
+            index: string;
+            /**
+             * Other
+             * @default
+             */
+            other: string;
+            /**
+             * Side
+             * @enum {string}
+             */
+            side: "+x" | "-x" | "+y" | "-y" | "+z" | "-z";
+            /** Words */
+            words: string;
         };
         /** TypedOut */
         TypedOut: {
@@ -10987,6 +11184,7 @@ export interface operations {
         parameters: {
             query: {
                 finding: string;
+                all?: boolean;
             };
             header?: never;
             path: {

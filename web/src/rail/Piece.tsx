@@ -1,5 +1,7 @@
 import type { Evaluation, Finding } from '../api/client'
 import { clock } from '../ui/format'
+import { FlipPicture } from './Flip'
+import { laneOf } from './lanes'
 import type { Block } from './scale'
 
 export const BLOCK_TOP = 48
@@ -28,6 +30,7 @@ export function Piece({
   if (!setup) return null
   if (b.kind === 'attended') return <Attended block={b} onPick={onPick} />
   if (b.kind !== 'operation') {
+    const flip = setup.stations[0]?.flip
     const words =
       b.kind === 'folded'
         ? `${setup.operations.length} operations`
@@ -49,9 +52,14 @@ export function Piece({
           }
           strokeDasharray={b.kind === 'folded' ? '' : '3 2'}
         />
+        {b.kind !== 'folded' && flip && b.width > 96 && (
+          <svg x={b.x + b.width / 2 - 46} y={BLOCK_TOP - 1} width={92} height={30}>
+            <FlipPicture flip={flip} high={28} />
+          </svg>
+        )}
         <text
           x={b.x + b.width / 2}
-          y={BLOCK_TOP + 20}
+          y={BLOCK_TOP + (b.kind !== 'folded' && flip && b.width > 96 ? 44 : 20)}
           textAnchor="middle"
           className="n fill-ink-2 text-[11.5px]"
         >
@@ -62,7 +70,8 @@ export function Piece({
   }
   const op = setup.operations.find((each) => each.id === b.id)
   if (!op) return null
-  const room = b.width > 74
+  const lane = laneOf(setup, op.station, BLOCK_TOP, BLOCK_HEIGHT)
+  const room = b.width > 74 && lane.high > 11
   const fresh = b.change > 0 || !before || before.kind !== 'operation'
   return (
     <>
@@ -79,9 +88,9 @@ export function Piece({
         )}
         <rect
           x={b.x}
-          y={BLOCK_TOP}
+          y={lane.y}
           width={b.width}
-          height={BLOCK_HEIGHT}
+          height={lane.high}
           className={chosen ? 'fill-brass-wash stroke-brass' : 'fill-paper stroke-ink-2'}
           strokeWidth={chosen ? 2 : 1}
         />
@@ -114,16 +123,16 @@ export function Piece({
         )}
         <text
           x={b.x + (room ? 7 : b.width / 2)}
-          y={BLOCK_TOP + 20.5}
+          y={lane.y + lane.high / 2 + (lane.shared ? 3.5 : 4.5)}
           textAnchor={room ? 'start' : 'middle'}
-          className="n fill-ink text-[12.5px]"
+          className={`n fill-ink ${lane.shared ? 'text-[11px]' : 'text-[12.5px]'}`}
         >
           {op.number}
         </text>
         {room && (
           <foreignObject
             x={b.x + 12 + 8 * String(op.number).length}
-            y={BLOCK_TOP + 6}
+            y={lane.y + lane.high / 2 - (lane.shared ? 9 : 10)}
             width={b.width - 16 - 8 * String(op.number).length}
             height={22}
           >

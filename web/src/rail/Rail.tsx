@@ -74,7 +74,9 @@ export const Rail = memo(function Rail({
                     <div className="flex items-baseline gap-2 overflow-hidden whitespace-nowrap">
                       <b className={each.id === setup ? 'text-brass' : ''}>Setup {each.number}</b>
                       <span className="truncate">
-                        {each.stations.map(({ up }) => up).join(', then ')}
+                        {each.stations
+                          .map(({ up, positions }) => (positions > 1 ? `${up} × ${positions}` : up))
+                          .join(', then ')}
                       </span>
                       <span className="n ml-auto text-small text-ink-2">
                         {held?.stations.map(({ work_offset }) => work_offset).join(' ')}

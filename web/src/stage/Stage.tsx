@@ -9,14 +9,15 @@ import {
   useMemo,
   useRef,
 } from 'react'
-import { type BufferGeometry, type Mesh, Quaternion, Vector3 } from 'three'
-import { GLTFLoader } from 'three/examples/jsm/loaders/GLTFLoader.js'
-import { bytesAt } from '../api/client'
+import { type BufferGeometry, Quaternion, Vector3 } from 'three'
 import { CUT, EDGE, FAR, SAWN, TOOL, VISE, drum, edgesOf, prism, shaded } from './drawn'
 import type { OnPick, Prism, StageProps } from './types'
+import { Copies } from './Copies'
+import { Counted } from './Counted'
 import { Eye } from './Eye'
 import { Labels } from './Labels'
 import { NoDrawing } from './NoDrawing'
+import { bodyOf, solidAt } from './solidAt'
 import { Way } from './Way'
 
 // Half a turn about the middle between X and Z: they change places.
@@ -52,6 +53,13 @@ export default function Stage(props: StageProps) {
                 />
               )}
             </Suspense>
+            {props.copies?.map((each, k) => (
+              <Suspense key={k} fallback={null}>
+                <Skip key={each.mesh}>
+                  <Copies of={each} />
+                </Skip>
+              </Suspense>
+            ))}
             {props.prisms?.map((each, k) => (
               <Bar key={k} of={each} laid={props.laid} />
             ))}
@@ -61,6 +69,7 @@ export default function Stage(props: StageProps) {
           </group>
           <Eye view={props.view} low={props.low} high={props.high} turned={props.turned} />
           <Labels labels={props.labels} overlay={overlay} />
+          <Counted />
         </Canvas>
       </NoDrawing>
       <div ref={overlay} className="pointer-events-none absolute inset-0 overflow-hidden" />
@@ -91,18 +100,9 @@ class Skip extends Component<{ children: ReactNode }, { gone: boolean }> {
 }
 
 function Solid({ url, plain = false, laid = false, far, onPick }: SolidProps) {
-  const { data: file } = useSuspenseQuery({
-    queryKey: ['solid', url],
-    meta: { shown: true },
-    staleTime: Infinity,
-    queryFn: async () => new GLTFLoader().parseAsync(await bytesAt(url), ''),
-  })
+  const { data: file } = useSuspenseQuery(solidAt(url))
   const { body, lines } = useMemo(() => {
-    let found: BufferGeometry | null = null
-    file.scene.traverse((each) => {
-      if ((each as Mesh).isMesh) found = (each as Mesh).geometry
-    })
-    const source = found as BufferGeometry | null
+    const source = bodyOf(file)
     if (!source) return { body: null, lines: null }
     const bare = source.clone()
     bare.deleteAttribute('_face')

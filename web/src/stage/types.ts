@@ -6,6 +6,13 @@ export type Prism = {
   axis: 'y' | 'z'
   of: 'jaw' | 'tool' | 'edge'
 }
+// Equal parts, held alike: how their stock lies, and where each stands, as the 3x4 matrix of its frame row by row.
+export type Copy = {
+  mesh: string
+  prisms: Prism[]
+  at: number[][]
+  of: { stock_low: number[]; stock_high: number[] }
+}
 export type ViewName = 'iso' | 'above' | 'front' | 'side'
 export type Label = {
   at: number[]
@@ -22,6 +29,7 @@ export type StageProps = {
   plain?: boolean // no sawn skin: a finished part
   far?: Record<number, string> // how far each face of a finished part is
   prisms?: Prism[]
+  copies?: Copy[]
   laid?: boolean // the setup's Z lies to the right, its X upwards: a lathe
   tool?: {
     at: number[]

@@ -12,18 +12,23 @@ type Props = { finding: Finding; plan: number; revision: number; session: PlanSe
 export function Fixes({ finding, plan, revision, session }: Props) {
   const [settled, setSettled] = useState(-1) // what is tried never stands in the way of the next edit's answer
   useRested(revision, REST_MS, setSettled)
-  const { data, error } = useQuery({
-    queryKey: ['fixes', plan, settled, finding.key],
+  const [asked, setAsked] = useState(-1) // of which revision all of them are
+  const all = asked === revision
+  const tried = (all: boolean) => ({
+    queryKey: ['fixes', plan, settled, finding.key, all],
     meta: { shown: true },
     staleTime: Infinity,
-    enabled: settled === revision && !finding.kept,
     queryFn: () =>
       ask(
         api.GET('/api/plans/{id}/fixes', {
-          params: { path: { id: plan }, query: { finding: finding.key } },
+          params: { path: { id: plan }, query: { finding: finding.key, all } },
         }),
       ),
   })
+  const ready = settled === revision && !finding.kept
+  const { data: soon, error } = useQuery({ ...tried(false), enabled: ready })
+  const rest = useQuery({ ...tried(true), enabled: ready && all })
+  const data = rest.data ?? soon
   if (finding.kept) return null
   if (error)
     return (
@@ -61,6 +66,17 @@ export function Fixes({ finding, plan, revision, session }: Props) {
           </span>
         </li>
       ))}
+      {data.untried > 0 && (
+        <li className="text-small">
+          {rest.error ? (
+            <span role="alert">{rest.error.message}</span>
+          ) : (
+            <button className="link" disabled={rest.isFetching} onClick={() => setAsked(revision)}>
+              {rest.isFetching ? 'trying the rest …' : `${data.untried} more not tried: try them`}
+            </button>
+          )}
+        </li>
+      )}
     </ul>
   )
 }

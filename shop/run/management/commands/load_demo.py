@@ -4,7 +4,9 @@ nothing.
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from concurrent.futures import Future, ThreadPoolExecutor
+from dataclasses import replace
 from datetime import date, timedelta
 from pathlib import Path
 from typing import Any
@@ -16,12 +18,14 @@ from django.db import transaction
 import shop.demo
 from machining.data import seed
 from machining.exchange.plan_json import KINDS
+from machining.plan.document import Plan as Draft
 from machining.plan.edit import Change, Edit, SetPart
+from machining.world.machine import Machine, WorkPlace
 from machining.world.settings import Settings
 from machining.world.upgrades import format_of
 from shop.accounts.models import User
 from shop.base import blobs
-from shop.demo import clamp_block, gland, latch
+from shop.demo import clamp_block, gland, latch, manifold, ring
 from shop.jobs import documents
 from shop.jobs.actions.create import create
 from shop.jobs.actions.revise import edit, edit_document
@@ -51,11 +55,22 @@ SHOP = Settings(
     first_machine="heron",
     date_language="en-gb",
 )
-OTHER_JOBS = (
-    ("TW-311", "Manifold block", "C", "en-aw-6082", 36, 35),
-    ("TW-402", "Anemometer hub", "A", "en-aw-6082", 200, 42),
-    ("TW-455", "Gimbal ring", "B", "en-aw-7075", 16, 56),
+OTHER_JOBS = (("TW-402", "Anemometer hub", "A", "en-aw-6082", 200, 42),)
+TYPED = (
+    (
+        "TW-204",
+        "Mooring latch plate",
+        "A",
+        21,
+        "Eight at a time; the short vises are on shelf 4.",
+        latch.draft,
+    ),
+    ("TW-311", "Manifold block", "C", 35, "24 on the tombstone, sides by index.", manifold.draft),
+    ("TW-455", "Gimbal ring", "B", 56, "Five sides in one vise.", ring.draft),
 )
+
+
+SINCE_MEASURED_DAYS = 40
 
 
 class Command(BaseCommand):
@@ -80,8 +95,9 @@ class Command(BaseCommand):
                 _clamp_block(users, jobs["TW-118"].result())
             if "TW-520" in jobs:
                 _gland(users["planner"], jobs["TW-520"].result())
-            if not Job.objects.filter(number="TW-204").exists():
-                _latch(users["planner"])
+            for number, title, revision, days, note, draft in TYPED:
+                if not Job.objects.filter(number=number).exists():
+                    _typed(users["planner"], number, title, revision, days, note, draft())
         materials = seed().materials
         for number, title, revision, material, quantity, days in OTHER_JOBS:
             if not Job.objects.filter(number=number).exists():
@@ -111,7 +127,7 @@ def _examined(name: str) -> ReadSolid:
 def _library(user: User) -> None:
     if Item.objects.exists():
         return
-    library = seed()
+    library = replace(seed(), machines=_measured(seed().machines))
     with transaction.atomic():
         for kind in KINDS:
             Item.objects.bulk_create(
@@ -128,6 +144,20 @@ def _library(user: User) -> None:
             kind="settings", key="shop", data=SHOP.model_dump(mode="json"), changed_by=user
         )
         bump()
+
+
+def _measured(machines: Mapping[str, Machine]) -> dict[str, Machine]:
+    """Their centres of rotation, measured some weeks ago."""
+    day = date.today() - timedelta(days=SINCE_MEASURED_DAYS)
+
+    def known(place: WorkPlace) -> WorkPlace:
+        axes = tuple(each.model_copy(update={"centre_on": day}) for each in place.rotaries)
+        return place.model_copy(update={"rotaries": axes})
+
+    return {
+        key: each.model_copy(update={"places": tuple(map(known, each.places))})
+        for key, each in machines.items()
+    }
 
 
 def _now(user: User, plan: Plan, *edits: Edit) -> None:
@@ -159,18 +189,12 @@ def _gland(planner: User, found: ReadSolid) -> None:
     edit_document(planner, plan, head, whole, [SetPart(part=whole.part)])
 
 
-def _latch(planner: User) -> None:
-    whole = latch.draft()
-    job = create(
-        planner,
-        "TW-204",
-        "Mooring latch plate",
-        "A",
-        date.today() + timedelta(days=21),
-        "Six at a time; soft jaws are in drawer 9.",
-        whole.material,
-        whole.quantity,
-    )
+def _typed(
+    planner: User, number: str, title: str, revision: str, days: int, note: str, whole: Draft
+) -> None:
+    """A job whose part is typed, with its plan."""
+    due = date.today() + timedelta(days=days)
+    job = create(planner, number, title, revision, due, note, whole.material, whole.quantity)
     plan = job.plans.get()
     edit_document(planner, plan, documents.head(plan), whole, [SetPart(part=whole.part)])
 

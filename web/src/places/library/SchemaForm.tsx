@@ -2,6 +2,7 @@ import type { Item } from '../../api/client'
 import { NumberField } from '../../ui/NumberField'
 import { type Data, kindOf, resolve, type Schema } from './schema'
 import { SchemaList } from './SchemaList'
+import { TextOrDay } from './TextOrDay'
 
 type Props = {
   schema: Schema
@@ -143,12 +144,13 @@ function Field({ name, schema, root, value, onChange, bad, all, path, disabled }
   }
   if (schema.type === 'string')
     return line(
-      <input
-        aria-label={label}
+      <TextOrDay
+        schema={schema}
+        label={label}
         className={`field w-64 ${wrong ? 'border-b-2 border-b-red!' : ''}`}
+        value={value}
         disabled={disabled}
-        value={String(value ?? '')}
-        onChange={(event) => onChange(event.target.value)}
+        onChange={onChange}
       />,
     )
   if (schema.type === 'array' && schema.items)

@@ -1,5 +1,6 @@
 import { NumberField } from '../../ui/NumberField'
 import { blank, branch, type Data, kindOf, kindsOf, resolve, type Schema } from './schema'
+import { TextOrDay } from './TextOrDay'
 
 type Props = {
   name: string
@@ -186,12 +187,13 @@ function Cell({ name, schema, label, value, disabled, onChange }: CellProps) {
       </select>
     )
   return (
-    <input
-      aria-label={label}
-      className="field w-24"
+    <TextOrDay
+      schema={schema}
+      label={label}
+      className="field w-32"
+      value={value}
       disabled={disabled}
-      value={String(value ?? '')}
-      onChange={(event) => onChange(event.target.value)}
+      onChange={onChange}
     />
   )
 }

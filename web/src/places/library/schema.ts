@@ -1,6 +1,7 @@
 // What a record's schema says of its fields: what they are called, measured in, and hold at first.
 export type Schema = {
   type?: string
+  format?: string
   title?: string
   description?: string
   properties?: Record<string, Schema>

@@ -6,6 +6,7 @@ import { Empty, Failed, Loading } from '../../ui/States'
 import { useFrame } from '../frame'
 import { PanelHead } from '../setups/PanelHead'
 import { FoundOffsets } from './Found'
+import { FromAbove } from './FromAbove'
 import { HowMany } from './HowMany'
 import { OffsetTable } from './OffsetTable'
 import { StationLoad } from './StationLoad'
@@ -23,7 +24,8 @@ export function LoadPanel({ setup }: { setup: string }) {
       <PanelHead
         title={
           <>
-            Setup <span className="n">{whole?.number}</span> on the table
+            Setup <span className="n">{whole?.number}</span>{' '}
+            {data?.tombstone ? 'on the tombstone' : 'on the table'}
           </>
         }
       />
@@ -88,6 +90,7 @@ function Loaded({ load, setup }: { load: Load; setup: string }) {
         />
       </div>
       <div className="max-h-[300px] overflow-y-auto border-t border-hair-strong">
+        <FromAbove load={load} />
         {load.stations.map((each, k) => {
           const plan = station(each.id)
           return (
@@ -96,7 +99,12 @@ function Loaded({ load, setup }: { load: Load; setup: string }) {
                 key={each.id}
                 planned={plan}
                 seen={each}
-                title={several ? `${k + 1}  ${whole.stations[k]?.up ?? ''}` : 'On the table'}
+                carries={load.carries}
+                title={
+                  several
+                    ? `${k + 1}  ${whole.stations[k]?.up ?? ''}`
+                    : (load.tombstone?.name ?? 'On the table')
+                }
               />
             )
           )
@@ -127,7 +135,6 @@ function Loaded({ load, setup }: { load: Load; setup: string }) {
           <OffsetTable
             load={load}
             numbers={several}
-            each={new Set(planned.stations.filter((at) => at.offset_each).map((at) => at.id))}
             href={`/api/plans/${answer.id}/setups/${setup}/offsets`}
           />
           <FoundOffsets setup={setup} />

@@ -6,28 +6,29 @@ import type { Load } from './useLoad'
 export function OffsetTable({
   load,
   numbers,
-  each,
   href,
 }: {
   load: Load
   numbers: boolean
-  each: Set<string> // stations whose positions keep a zero each
   href: string
 }) {
   const { system } = useUnits()
-  const rows = load.stations.flatMap((station, s) =>
-    station.spots.map((spot, k) => {
-      const first = k > 0 && !each.has(station.id) ? station.spots[0] : undefined
-      return { spot, k, s: s + 1, key: `${station.id}:${k}`, first: first?.at }
-    }),
-  )
+  const turned = load.offsets.some((each) => each.index !== '')
+  // of a tombstone's rows the drawing tells
+  const rows = load.offsets.filter((each) => !(load.tombstone && each.from_first))
   return (
     <div className="px-4 py-2">
       <table className="w-full">
         <thead className="text-left text-small text-ink-2">
           <tr>
             {numbers && <th className="font-normal">Station</th>}
-            <th className="font-normal">Position</th>
+            <th className="font-normal">{load.tombstone ? 'From position' : 'Position'}</th>
+            {turned && (
+              <>
+                <th className="font-normal">To the tool</th>
+                <th className="font-normal">At</th>
+              </>
+            )}
             <th className="font-normal">Offset</th>
             {['X', 'Y', 'Z'].map((each) => (
               <th key={each} className="text-right font-normal">
@@ -37,20 +38,29 @@ export function OffsetTable({
           </tr>
         </thead>
         <tbody className="n">
-          {rows.map(({ spot, k, s, key, first }) => (
-            <tr key={key} className="border-t border-hair">
-              {numbers && <td>{s}</td>}
-              <td>{k + 1}</td>
-              <td className={first ? 'font-text text-ink-3' : 'text-brass'}>
-                {first ? 'from the first' : spot.code || 'none left'}
+          {rows.map((each) => (
+            <tr
+              key={`${each.station}:${each.position}:${each.side}`}
+              className="border-t border-hair"
+            >
+              {numbers && <td>{each.station}</td>}
+              <td>{each.position}</td>
+              {turned && (
+                <>
+                  <td className="font-text">{each.side || 'as it stands'}</td>
+                  <td>{each.index}</td>
+                </>
+              )}
+              <td className={each.from_first ? 'font-text text-ink-3' : 'text-brass'}>
+                {each.from_first ? 'from the first' : each.code || 'none left'}
               </td>
               {[0, 1, 2].map((axis) => (
                 <td key={axis} className="text-right">
-                  {first && spot.at
-                    ? signed(spot.at[axis]! - first[axis]!, system)
-                    : spot.at
-                      ? number(spot.at[axis]!, 'length', system)
-                      : '–'}
+                  {!each.at
+                    ? '–'
+                    : each.from_first
+                      ? signed(each.at[axis]!, system)
+                      : number(each.at[axis]!, 'length', system)}
                 </td>
               ))}
             </tr>

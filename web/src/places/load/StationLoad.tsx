@@ -3,7 +3,8 @@ import { Choice } from '../../ui/Choice'
 import { Figure, Sentence } from '../../ui/Figure'
 import { NumberField } from '../../ui/NumberField'
 import { useFrame } from '../frame'
-import type { LoadStation } from './useLoad'
+import { FaceFields } from './FaceFields'
+import type { Load, LoadStation } from './useLoad'
 import { apart, type At } from './where'
 
 const PITCHES = [
@@ -17,10 +18,12 @@ export function StationLoad({
   planned,
   seen,
   title,
+  carries,
 }: {
   planned: PlannedStation
   seen: LoadStation
   title: string
+  carries: Load['carries']
 }) {
   const { session } = useFrame()
   const on = `station:${planned.id}`
@@ -31,7 +34,11 @@ export function StationLoad({
     field === 'row_pitch_mm' || (field === 'pitch_mm' && at?.along === 'y')
       ? seen.closest_y
       : seen.closest_x
-  const pitches = PITCHES.filter(([field]) => typeof at?.[field] === 'number')
+  const pitches = PITCHES.filter(
+    ([field]) =>
+      typeof at?.[field] === 'number' &&
+      (at.kind !== 'faces' || at[field === 'row_pitch_mm' ? 'rows' : 'columns'] !== 1),
+  )
   const why = pitches.map(([field]) => closest(field)).find(Boolean)
   return (
     <div className="border-t border-hair px-4 py-1.5">
@@ -45,6 +52,9 @@ export function StationLoad({
             session.edit([{ do: 'load', station: planned.id, parts: Math.round(parts ?? 1) }])
           }
         />
+        {planned.at?.kind === 'faces' && (
+          <FaceFields at={planned.at} carries={carries} change={(fields) => void change(fields)} />
+        )}
         {pitches.map(([field, label]) => (
           <NumberField
             key={field}
@@ -63,7 +73,7 @@ export function StationLoad({
           ]}
           onChange={(which) => void change({ offset_each: which === 'each' })}
         />
-        {count > 1 && at?.kind !== 'spots' && (
+        {count > 1 && at?.kind !== 'spots' && at?.kind !== 'faces' && (
           <button
             className="link text-small"
             onClick={() =>
@@ -82,12 +92,14 @@ export function StationLoad({
       </div>
       {!at && (
         <p className="mt-0.5 flex gap-3 text-small text-ink-2">
-          Nobody has said where on the table it stands: drawn in the middle.
+          {carries.length
+            ? 'Nobody has said on which tombstone it stands.'
+            : 'Nobody has said where on the table it stands: drawn in the middle.'}
           <button
             className="link"
             onClick={() => session.send([{ do: 'load', station: planned.id, parts: 1 }])}
           >
-            Stand all of it in the middle
+            {carries.length ? `Put it on the ${carries[0]!.name}` : 'Stand all of it in the middle'}
           </button>
         </p>
       )}

@@ -1,7 +1,9 @@
 import { useEffect, useRef, useState } from 'react'
 import { useUnits } from '../../app/units'
 import { show } from '../../ui/format'
-import { lowest, Obstacles, Sizes, Words } from './tableMarks'
+import { Grounds } from './Ground'
+import { grounds, halves } from './grounds'
+import { lowest, Obstacles, outline, Sizes, Words } from './tableMarks'
 import { type Load, type LoadStation } from './useLoad'
 import { type Point, snapped, step } from './where'
 
@@ -24,10 +26,9 @@ export function TableDrawing({ load, marked, names, free, onCarry }: Props) {
   const [taken, setTaken] = useState<Taken | null>(null)
   const from = useRef<{ x: number; y: number; scale: number } | null>(null)
   const svg = useRef<SVGSVGElement>(null)
-  const [wide, deep] = load.table as [number, number]
-  const [reachX, reachY] = load.travel as [number, number]
-  const half = [Math.max(wide / 2, reachX) + ROOM_MM, Math.max(deep / 2, reachY) + ROOM_MM]
-  const unit = useUnit(svg, 2 * half[0]!, 2 * half[1]!)
+  const half = halves(load, ROOM_MM)
+  const ground = Object.fromEntries(grounds(load).map((each) => [each.face, each.x]))
+  const unit = useUnit(svg, 2 * half[0], 2 * half[1])
   const rest = useRef(0)
   const last = useRef<Taken | null>(null)
   const settle = (now: Taken | null) => {
@@ -75,31 +76,14 @@ export function TableDrawing({ load, marked, names, free, onCarry }: Props) {
   return (
     <svg
       ref={svg}
-      viewBox={`${-half[0]!} ${-half[1]!} ${2 * half[0]!} ${2 * half[1]!}`}
+      viewBox={`${-half[0]} ${-half[1]} ${2 * half[0]} ${2 * half[1]}`}
       className="h-full w-full touch-none select-none"
       role="group"
-      aria-label={`Table of ${load.machine} from above`}
+      aria-label={load.tombstone?.name ?? `Table of ${load.machine} from above`}
     >
       <g vectorEffect="non-scaling-stroke" transform="scale(1 -1)">
-        <rect
-          x={-wide / 2}
-          y={-deep / 2}
-          width={wide}
-          height={deep}
-          className="fill-paper stroke-ink-2"
-          vectorEffect="non-scaling-stroke"
-        />
-        <rect
-          x={-reachX}
-          y={-reachY}
-          width={2 * reachX}
-          height={2 * reachY}
-          className="fill-none stroke-mark"
-          strokeDasharray="6 4"
-          vectorEffect="non-scaling-stroke"
-        />
-        <Obstacles load={load} half={[half[0]!, half[1]!]} unit={unit} />
-        <path d="M-14 0H14M0 -14V14" className="stroke-quiet" vectorEffect="non-scaling-stroke" />
+        <Grounds load={load} half={half} unit={unit} />
+        <Obstacles load={load} half={half} unit={unit} />
         {load.stations.map((station, s) =>
           station.spots.map((spot, k) => {
             const whole = taken?.station === station.id
@@ -110,10 +94,10 @@ export function TableDrawing({ load, marked, names, free, onCarry }: Props) {
             return (
               <g
                 key={`${station.id}:${k}`}
-                transform={`translate(${x} ${y})`}
+                transform={`translate(${(ground[spot.face] ?? 0) + x!} ${y})`}
                 tabIndex={0}
                 role="button"
-                aria-label={`${names[station.id] ?? ''}Position ${k + 1}, ${spot.code || 'no offset left'}, at ${show(x, 'length', system)}, ${show(y, 'length', system)}`}
+                aria-label={`${names[station.id] ?? ''}Position ${k + 1}, ${spot.code || 'no offset left'}, ${spot.face ? `face ${spot.face}, ` : ''}at ${show(x, 'length', system)}, ${show(y, 'length', system)}`}
                 className="cursor-move outline-none focus-visible:[&_.part]:stroke-brass focus-visible:[&_.part]:[stroke-width:3]"
                 onPointerDown={down(station.id, k)}
                 onPointerMove={move}
@@ -124,7 +108,7 @@ export function TableDrawing({ load, marked, names, free, onCarry }: Props) {
                 <Body station={station} bad={marked.has(`${station.id}:${k}`)} />
                 <Words
                   at={load.stations.length > 1 ? `${s + 1}·${k + 1}` : `${k + 1}`}
-                  code={spot.code}
+                  code={load.tombstone ? null : spot.code}
                   bad={marked.has(`${station.id}:${k}`)}
                   unit={unit}
                   below={lowest(station)}
@@ -151,7 +135,7 @@ function Body({ station, bad }: { station: LoadStation; bad: boolean }) {
   return shapes.map((shape, k) => (
     <path
       key={k}
-      d={shape.rings.map((ring) => `M${ring.map((each) => each.join(' ')).join('L')}Z`).join('')}
+      d={outline(shape.rings)}
       fillRule="evenodd"
       className={`${FILLS[shape.role] ?? FILLS.jaw} ${bad && shape.role === 'part' ? '!stroke-red' : ''}`}
       strokeWidth={shape.role === 'part' ? 1.4 : 1}

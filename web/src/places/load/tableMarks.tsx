@@ -1,5 +1,6 @@
 import { useUnits } from '../../app/units'
 import { size } from '../../ui/format'
+import { grounds } from './grounds'
 import type { Load, LoadStation } from './useLoad'
 
 // What stands beside the spindle, as far over the table as it comes while this load is cut.
@@ -38,6 +39,10 @@ export function Obstacles({
   })
 }
 
+// Rings of a body as a path.
+export const outline = (rings: number[][][]) =>
+  rings.map((ring) => `M${ring.map((each) => each.join(' ')).join('L')}Z`).join('')
+
 // How far what holds a part reaches in front of it, but for the body of a vise.
 export const lowest = (station: LoadStation) =>
   Math.min(
@@ -46,9 +51,9 @@ export const lowest = (station: LoadStation) =>
       .flatMap((each) => each.rings.flatMap((ring) => ring.map((at) => at[1]!))),
   )
 
-type WordsProps = { at: string; code: string; bad: boolean; unit: number; below: number }
+type WordsProps = { at: string; code: string | null; bad: boolean; unit: number; below: number }
 
-// Its number in the part, its offset in front of it.
+// Its number in the part, its offset in front of it; on faces, where they stand close, the table below has that.
 export function Words({ at, code, bad, unit, below }: WordsProps) {
   const size = { fontSize: 11.5 * unit }
   return (
@@ -56,9 +61,11 @@ export function Words({ at, code, bad, unit, below }: WordsProps) {
       <text textAnchor="middle" y={4 * unit} className="n fill-ink font-semibold" style={size}>
         {at}
       </text>
-      <text textAnchor="middle" y={-below + 12 * unit} className="n fill-brass" style={size}>
-        {code || '–'}
-      </text>
+      {code !== null && (
+        <text textAnchor="middle" y={-below + 12 * unit} className="n fill-brass" style={size}>
+          {code || '–'}
+        </text>
+      )}
       {bad && (
         <rect
           x={-6 * unit}
@@ -72,23 +79,31 @@ export function Words({ at, code, bad, unit, below }: WordsProps) {
   )
 }
 
-// The table's size along its edges, as on a drawing, and how far the axes go.
+// The size of what they stand on, as on a drawing, and how far the axes go.
 export function Sizes({ load, unit }: { load: Load; unit: number }) {
   const { system } = useUnits()
-  const [wide, deep] = load.table as [number, number]
+  const on = load.tombstone
+  const all = grounds(load)
+  const [wide, deep] = on ? [on.wide_mm, on.tall_mm] : (load.table as [number, number])
   const [reachX, reachY] = load.travel as [number, number]
-  const foot = Math.max(deep / 2, reachY) + 14 * unit
+  const foot = Math.max(deep / 2, on ? 0 : reachY) + 14 * unit
+  const end = all.at(-1)!.x + all.at(-1)!.wide / 2
   return (
     <g className="fill-ink-2" style={{ fontSize: 11.5 * unit }}>
-      <text x={-wide / 2} y={foot}>
-        table{' '}
+      <text x={-end} y={foot}>
+        {on ? 'each face ' : 'table '}
         <tspan className="n">
           {size(wide, system)} × {size(deep, system)}
         </tspan>
       </text>
-      <text x={wide / 2} y={foot} textAnchor="end" className="fill-mark">
-        dashed: X ± <tspan className="n">{size(reachX, system)}</tspan>, Y ±{' '}
-        <tspan className="n">{size(reachY, system)}</tspan>
+      <text x={end} y={foot} textAnchor="end" className="fill-mark">
+        dashed:{' '}
+        {!on && (
+          <>
+            X ± <tspan className="n">{size(reachX, system)}</tspan>,{' '}
+          </>
+        )}
+        Y ± <tspan className="n">{size(reachY, system)}</tspan>
       </text>
     </g>
   )

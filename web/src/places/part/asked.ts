@@ -1,4 +1,4 @@
-import { called, type Feature } from './feature'
+import { called, type Feature, holeAt } from './feature'
 
 const FACES: Record<string, string> = {
   '+z': 'the top face',
@@ -23,8 +23,9 @@ export function placesOf(features: Feature[]) {
 
 function inShort(of: Feature) {
   if (of.kind === 'hole') {
-    const at = of.point?.slice(0, 2).map((v) => Number(v.toFixed(2)))
-    return `hole Ø${of.diameter_mm} at ${at?.join(', ')}`
+    const { side, at } = holeAt(of)
+    const where = at.map((v) => Number(v.toFixed(2))).join(', ')
+    return `hole Ø${of.diameter_mm} ${side && `in the ${side} side `}at ${where}`
   }
   if (of.kind === 'pocket') return `${called(of)} ${of.depth_mm} deep`
   return of.kind === 'edge' ? `${of.shape} of ${of.size_mm}` : called(of)

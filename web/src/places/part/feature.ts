@@ -84,3 +84,14 @@ export function rowsOf(features: Feature[], inBlank: string[]): Row[] {
   }
   return [...rows.values()]
 }
+
+// Where a hole is, seen along its axis: in a side of the part, or from above.
+export function holeAt(of: Pick<Feature, 'axis' | 'point' | 'opens'>): {
+  side: string
+  at: number[]
+} {
+  const along = 'xyz'.indexOf(of.axis?.[1] ?? 'z')
+  const at = (of.point ?? []).filter((_, k) => k !== along)
+  const opens = typeof of.opens === 'string' ? of.opens : of.opens?.[0]
+  return { side: along === 2 ? '' : (SIDE[opens ?? ''] ?? ''), at }
+}

@@ -86,6 +86,17 @@ export const Row = memo(function Row({
           <span className="truncate">
             {op.title} <Sizes of={op} />
           </span>
+          {op.turned?.side && (
+            <span
+              className="ml-2 shrink-0 text-small font-normal text-ink-2"
+              title={`its ${op.turned.side} is turned to the tool, ${op.turned.index}`}
+            >
+              {op.turned.side} {/* two angles leave the title no room */}
+              <span className={`n ${op.turned.index.includes(' ') ? 'max-[1500px]:sr-only' : ''}`}>
+                {op.turned.index}
+              </span>
+            </span>
+          )}
           {station > 0 && (
             <span
               className="ml-2 shrink-0 text-small font-normal text-ink-2"

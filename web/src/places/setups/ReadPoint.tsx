@@ -80,12 +80,8 @@ export function ReadPoint({
       {shown?.between && <Apart between={shown.between} />}
       {shown && shown.offers.length > 0 && (
         <div className="mt-1.5 flex flex-wrap gap-x-4 gap-y-1">
-          {shown.offers.map((offer) => (
-            <button
-              key={offer.label}
-              className="link"
-              onClick={() => session.send(offer.edits as Edit[])}
-            >
+          {shown.offers.map((offer, k) => (
+            <button key={k} className="link" onClick={() => session.send(offer.edits as Edit[])}>
               <Sentence text={offer.label} values={offer.values} />
             </button>
           ))}

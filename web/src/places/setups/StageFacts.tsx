@@ -1,5 +1,6 @@
 import type { PlannedStation, StationResult } from '../../api/client'
 import { Figure, Sentence } from '../../ui/Figure'
+import { FlipPicture } from '../../rail/Flip'
 import { HeldBy } from './HeldBy'
 import { ZeroMark } from './stageMarks'
 
@@ -21,6 +22,12 @@ export function StageFacts({
       <div>
         <dt>{laid ? 'Out' : 'Up'}</dt>
         <dd>{seen.up}</dd>
+        {seen.flip && (
+          <dd className="mt-1 text-small text-ink-2" title={seen.handling}>
+            <FlipPicture flip={seen.flip} />
+            {seen.handling}
+          </dd>
+        )}
       </div>
       <div>
         <dt>Held by</dt>

@@ -3,7 +3,7 @@ import { useHotkeys } from 'react-hotkeys-hook'
 import { useLibrary } from '../../api/hooks'
 import { useUnits } from '../../app/units'
 import Stage from '../../stage/Stage'
-import type { Label, Prism, StageProps, ViewName } from '../../stage/types'
+import type { Label, StageProps, ViewName } from '../../stage/types'
 import { show } from '../../ui/format'
 import { turns } from '../../ui/turnShape'
 import { useFrame } from '../frame'
@@ -11,10 +11,12 @@ import { useAlong, useSpot } from './along'
 import { PanelHead } from './PanelHead'
 import { extents, lay, sectionsOf, tallestTool, turret } from './stageTools'
 import { ReadPoint } from './ReadPoint'
+import { Saved } from './Saved'
 import { StageFacts } from './StageFacts'
 import { Corners } from './stageMarks'
 import { usePicks } from './usePicks'
 import { reading } from './useRead'
+import { around, bodiesOf, carrierOf, copiesOf, numbersOf } from './wholeLoad'
 import { standingLabels, standingShown } from '../standing'
 
 const LEVEL_MM = 0.05
@@ -25,6 +27,7 @@ export function StagePanel({ setup, operation }: { setup: string; operation: str
   const { system } = useUnits()
   const [view, setView] = useState<ViewName>('iso')
   const [turned, setTurned] = useState(0)
+  const [chosen, setChosen] = useState<boolean | null>(null)
   useHotkeys('t', () => setTurned((now) => (now + 1) % 4))
   const whole = evaluation?.setups.find((each) => each.id === setup)
   const planned = answer.plan.setups?.find((each) => each.id === setup)
@@ -79,19 +82,18 @@ export function StagePanel({ setup, operation }: { setup: string; operation: str
     [carried],
   )
 
+  const several = seen !== undefined && seen.stands.length > 0
+  const all = several && (chosen ?? !operation) // one part where an operation is looked at
   const key = op ? op.stock_key : seen?.stock_key
   const drawn = useMemo(() => {
     if (!seen) return null
-    const held = seen.bodies.map((body): Prism => ({
-      corners: body.corners,
-      low: body.bottom,
-      high: body.top,
-      axis: 'z',
-      of: 'jaw',
-    }))
+    const held = bodiesOf(seen)
     const prisms = [...held, ...(laid && carried && turns(carried.cutter) ? turret(carried) : [])]
-    return { prisms, ...extents(seen, prisms, tool, laid) }
-  }, [seen, tool, carried, laid])
+    const copies = all && whole ? copiesOf(answer.id, whole, seen, operation) : []
+    const on = all ? carrierOf(seen) : []
+    const box = around(extents(seen, prisms, tool, laid), copies)
+    return { prisms: [...prisms, ...on], copies, ...box }
+  }, [answer.id, whole, operation, seen, tool, carried, laid, all])
 
   const labels = useMemo<Label[]>(() => {
     if (!seen || !station) return []
@@ -102,7 +104,7 @@ export function StagePanel({ setup, operation }: { setup: string; operation: str
       { at: [0, 0, 26], words: `${station.work_offset} Z`, tone: 'zero', dx: -8, dy: -18 },
     ]
     if (laid) found.splice(2, 1)
-    const labelled = !laid && (view === 'iso' || view === 'above')
+    const labelled = !laid && !all && (view === 'iso' || view === 'above')
     for (const body of labelled ? seen.bodies.filter((each) => each.name) : []) {
       const [x, y] = [0, 1].map((k) => body.corners.map((spot) => spot[k]!))
       const [left, right] = [Math.min(...x!), Math.max(...x!)]
@@ -133,9 +135,10 @@ export function StagePanel({ setup, operation }: { setup: string; operation: str
       })
     }
     if (standing && evaluation) found.push(...standingLabels(evaluation.left, system, seen.pose))
+    if (all && whole) found.push(...numbersOf(whole, seen))
     found.push(...marks)
     return laid ? found.map((label) => ({ ...label, at: lay(label.at) })) : found
-  }, [seen, station, evaluation, operation, op, system, view, laid, standing, marks])
+  }, [seen, station, evaluation, operation, op, system, view, laid, standing, marks, whole, all])
 
   if (!whole || !seen || !planned || !station || !drawn) return null
   const tallest = evaluation ? tallestTool(planned, answer.plan, item) : null
@@ -167,9 +170,21 @@ export function StagePanel({ setup, operation }: { setup: string; operation: str
         >
           Read a point
         </button>
+        {several && (
+          <button
+            className={`absolute right-6 bottom-2 z-10 text-small ${all ? 'border-b-2 border-ink font-semibold' : 'link'}`}
+            aria-pressed={all}
+            onClick={() => setChosen(!all)}
+          >
+            All{' '}
+            <span className="n">{whole.stations.reduce((n, each) => n + each.positions, 0)}</span>{' '}
+            parts
+          </button>
+        )}
         <Stage
           mesh={key ? `/api/plans/${answer.id}/stock/${key}.glb` : null}
           prisms={drawn.prisms}
+          copies={drawn.copies}
           laid={laid}
           tool={tool}
           zero
@@ -191,7 +206,10 @@ export function StagePanel({ setup, operation }: { setup: string; operation: str
           onClear={() => setPicks([])}
         />
       ) : (
-        <StageFacts seen={seen} station={station} laid={laid} tallest={tallest} />
+        <div>
+          <StageFacts seen={seen} station={station} laid={laid} tallest={tallest} />
+          {evaluation && <Saved whole={whole} seen={seen} evaluation={evaluation} />}
+        </div>
       )}
     </div>
   )

@@ -37,6 +37,11 @@ export function Taken({ op, why, onWhy }: Props) {
             'same tool as before'
           )}
         </span>
+        {op.turned && op.turned.seconds > 0 && (
+          <span>
+            turns to the tool <b className="n">{clock(op.turned.seconds)}</b>
+          </span>
+        )}
         {typeof removal === 'number' && (
           <span>
             at <Figure value={removal} quantity="removal" />{' '}

@@ -2,6 +2,7 @@ import { useUnits } from '../../app/units'
 import { quietly } from '../../api/planSession'
 import { Choice } from '../../ui/Choice'
 import { size, unit } from '../../ui/format'
+import { holeAt } from '../part/feature'
 import { placesOf, written } from '../../ui/points'
 import { NumberField } from '../../ui/NumberField'
 import { TextField } from '../../ui/TextField'
@@ -223,9 +224,9 @@ function Typed({ planned, on, change }: Props) {
             }
           >
             {taken ? '✓ ' : ''}
-            {each.point
-              ?.slice(0, 2)
-              .map((value) => size(value, system))
+            {holeAt(each).side && `${holeAt(each).side} `}
+            {holeAt(each)
+              .at.map((value) => size(value, system))
               .join(', ')}
           </button>
         )

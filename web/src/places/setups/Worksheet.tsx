@@ -35,6 +35,10 @@ export function Worksheet({ op, findings }: { op: OperationResult; findings: Fin
   const loaded = answer.plan.tools?.find((tool) => tool.id === planned.tool)
   const change = (fields: Record<string, unknown>) =>
     session.edit([{ do: 'change', on: `operation:${op.id}`, fields }])
+  const turnsTo =
+    evaluation.setups.flatMap((each) => each.stations).find((each) => each.id === op.station)
+      ?.turns_to ?? []
+  const otherWay = turnsTo.find((each) => each.side === planned.aim)?.other
   const wrong = new Set(findings.filter((f) => f.severity === 'stop').map((f) => f.id))
   const sharing = loaded
     ? (answer.plan.setups
@@ -91,6 +95,21 @@ export function Worksheet({ op, findings }: { op: OperationResult; findings: Fin
             }
           />
         ))}
+        {turnsTo.length > 0 && (
+          <Choice
+            label="Side"
+            value={String(planned.aim ?? '')}
+            options={[
+              { value: '', label: 'as it stands' },
+              ...turnsTo.map((each) => ({
+                value: each.side as string,
+                label: `${each.words}, ${each.index}`,
+              })),
+            ]}
+            onChange={(side) => void quietly(change({ aim: side || null }))}
+          />
+        )}
+        {otherWay && <span className="text-small text-ink-2">{otherWay}</span>}
         {[...place.picked, ...kind.picked].filter(asks(planned)).map((spec) => (
           <Choice
             key={spec.name}

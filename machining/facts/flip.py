@@ -1,0 +1,53 @@
+"""How a person turns a part on its way from one station to the next, and the corner whose mark
+tells whether it was put in right.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from machining.geometry.frames import Vector
+from machining.plan.document import BLANK
+
+from .context import PlanFacts, StationFacts
+
+Corner = tuple[int, int, int]  # low (-1) or high (1) along X, Y and Z of the machine
+MARKED: Corner = (-1, -1, 1)  # what is at hand, and seen while it is marked
+
+
+@dataclass(frozen=True, slots=True)
+class Flip:
+    """``size`` is the stock's as it lay (mm), ``turn`` the rotation from how it lay to how it
+    lies.
+    """
+
+    size: tuple[float, float, float]
+    turn: Vector
+
+    @property
+    def lies(self) -> Corner:
+        """Where the marked corner is now."""
+        x, y, z = (round(each) for each in self.turn @ np.array(MARKED))
+        return x, y, z
+
+
+def flip_of(station: StationFacts, facts: PlanFacts) -> Flip | None:
+    """None for a blank, for what lies as it did, and before or after a spindle that turns it."""
+    if station.planned.takes == BLANK or station.turns:
+        return None
+    before = facts.station(station.planned.takes)
+    turn = station.lie.pose.rotation @ before.lie.pose.rotation.T
+    if before.turns or np.allclose(turn, np.eye(3), atol=1e-6):
+        return None
+    low, high = before.leaves.seen_in(before.lie).bounds()
+    x, y, z = (float(each) for each in high - low)
+    return Flip((x, y, z), turn)
+
+
+def corner_words(corner: Corner) -> str:
+    """As somebody before the machine calls it."""
+    x, y, z = corner
+    side, depth = "left" if x < 0 else "right", "front" if y < 0 else "back"
+    return f"{side} {depth} corner {'on top' if z > 0 else 'at the bottom'}"

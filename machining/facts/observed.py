@@ -1,0 +1,61 @@
+"""What is observed of an operation while a plan is evaluated, and what it is done with."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Literal
+
+from machining.geometry.frames import Direction
+from machining.world.tool import Assembly, Holder, Tool
+
+
+@dataclass(frozen=True, slots=True)
+class Kit:
+    """A tool assembled with its holder, as the library has it."""
+
+    assembly: Assembly
+    tool: Tool
+    holder: Holder
+
+
+@dataclass(frozen=True, slots=True)
+class Seen:
+    """What was observed of an operation along the way, lengths in mm; None where it is no question
+    or nothing is there.
+    """
+
+    depth_mm: float | None = None
+    width_mm: float | None = None
+    blank_side: Direction | None = None  # of the part: it is first to meet the blank's skin there
+    blank_over_mm: float = 0.0  # how much more than ordered may stand on that side
+    worst_depth_mm: float | None = None
+    worst_width_mm: float | None = None
+    cut_mm3: float | None = None
+    spindle_range: str | None = None
+    jaw_deep_mm: float | None = None  # its lowest level under where a jaw's margin begins
+    let_go: bool = False  # the chuck holds nothing at its speed
+    standing_mm: float | None = None  # stock over the mouth of a hole
+    interrupted_mm: float | None = None  # depth at which a hole meets an open wall
+    broken_mm: float | None = None  # of a turned cut, over which its edge meets gaps
+    entry_open_mm: float | None = None  # Ø open where the tool goes down
+    below_thread_mm: float | None = None
+    room_before_mm: float | None = None
+    room_after_mm: float | None = None
+    enters_inside: bool = False  # an undercut that can't begin beside the stock
+    rounds: bool = False  # a tilted cut that follows a bend
+    straight_edges: int | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class Meets:
+    """At a ``position`` of its station a part of an operation's tool comes ``low_mm`` too low for a
+    ``body`` at an ``other`` position of the same load, of what holds its own part, or, without a
+    ``station``, of what carries them all. Positions are counted from 0.
+    """
+
+    position: int
+    who: Literal["tool", "holder", "head"]
+    body: str
+    station: str
+    other: int
+    low_mm: float

@@ -1,0 +1,125 @@
+"""What goes round with a table when it turns another side or face to the tool."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass, replace
+
+import numpy as np
+from shapely import get_coordinates
+
+from machining.geometry.frames import Vector
+from machining.placing import rotary
+from machining.world.machine import RotaryAxis, Table
+
+from . import around, index
+from .beside import UPRIGHT, room_taken
+from .context import OperationFacts, SetupFacts
+from .stand import Body
+
+NOTHING_TURNS = RotaryAxis(name="–", about="z", speed_deg_s=1.0, clamp_s=0.0)
+ACROSS = {"x": (1, 2), "y": (0, 2), "z": (0, 1)}  # the plane an axis turns things in
+
+
+@dataclass(frozen=True, slots=True)
+class Swing:
+    """How far from an axis (mm) what stands on a table reaches, and what does."""
+
+    axis: RotaryAxis
+    radius_mm: float
+    body: str
+
+
+def turning(setup: SetupFacts, table: Table) -> list[RotaryAxis]:
+    """The axes of a table that its setup's operations turn."""
+    used = dict[str, set[float]]()
+    for station in setup.stations:
+        if station.place is not table or not station.work:
+            continue
+        faces = [station.turned_deg(k) for k in range(station.planned.positions)]
+        for position in (faces.index(each) for each in dict.fromkeys(faces)):
+            for way in (None, *index.sides(station).values()):
+                for name, at in (index.angles_of(station, position, way) or {}).items():
+                    used.setdefault(name, {0.0}).add(round(at, 6))
+    return [each for each in table.rotaries if len(used.get(each.name, ())) > 1]
+
+
+def swings(setup: SetupFacts, table: Table) -> list[Swing]:
+    """Of each axis that turns, with all that stands on the table as it is put in."""
+    here = [each for each in setup.stations if each.place is table]
+    if not here:
+        return []
+    stand = tuple(
+        (
+            each.key,
+            around.key_of(each.stand.bodies),
+            each.tombstone,
+            tuple(dict.fromkeys(op.aim for op in each.work)),
+        )
+        for each in here
+    )
+    memo, key = here[0].arrives.memo, ("swings", table, stand)
+    return memo.get(key, lambda: _swings(setup, table, turning(setup, table)))
+
+
+def _swings(setup: SetupFacts, table: Table, axes: list[RotaryAxis]) -> list[Swing]:
+    found = []
+    for axis in axes:
+        reach = [(_reach(each, axis, table), each) for each in standing(setup, table)]
+        radius, body = max(reach, key=lambda each: each[0])
+        found.append(Swing(axis, radius, body.name or body.role))
+    return found
+
+
+def highest(setup: SetupFacts, table: Table) -> Swing | None:
+    """What stands highest under a spindle that is not at work (mm over the table's top): what goes
+    round, at its farthest, where anything turns towards it.
+    """
+    lying = [each for each in swings(setup, table) if each.axis.about != "z"]
+    if lying:
+        most = max(lying, key=lambda each: each.radius_mm + each.axis.above_mm)
+        return replace(most, radius_mm=most.radius_mm + most.axis.above_mm)
+    bodies = [*standing(setup, table)]
+    if not bodies:
+        return None
+    top = max(bodies, key=lambda each: each.top)
+    return Swing(NOTHING_TURNS, float(top.top), top.name or top.role)
+
+
+def turns_with(op: OperationFacts) -> bool:
+    """Does the table turn for it, its tool in the spindle?"""
+    return op.aimed is not None or (op.station.tombstone is not None and len({*_faces(op)}) > 1)
+
+
+def _faces(op: OperationFacts) -> Iterator[float]:
+    for position in range(op.station.planned.positions):
+        yield op.station.turned_deg(position)
+
+
+def standing(setup: SetupFacts, table: Table) -> Iterator[Body]:
+    """All that stands on a table, in its frame with its axes at 0."""
+    for station in setup.stations:
+        if station.place is not table:
+            continue
+        yield from around.carried_by(station)
+        for position, put in enumerate(index.origins_of(station)):
+            turn = rotary.turn_about("y", -station.turned_deg(position))
+            at = rotary.carried_round(put, turn, index.centre(table))
+            for body in room_taken(station, turn if station.tombstone else UPRIGHT):
+                yield around.moved(body, at)
+
+
+def _reach(body: Body, axis: RotaryAxis, table: Table) -> float:
+    plan = get_coordinates(body.region)
+    corners = np.vstack(
+        [np.column_stack([plan, np.full(len(plan), z)]) for z in (body.bottom, body.top)]
+    )
+    return float(_from_axis(corners - index.centre(table), axis, table).max())
+
+
+def _from_axis(corners: Vector, axis: RotaryAxis, table: Table) -> Vector:
+    if axis.about == "x" and any(each.about == "z" for each in table.rotaries):
+        sideways = np.hypot(corners[:, 0], corners[:, 1])  # wherever it was turned to before
+        return np.hypot(sideways, corners[:, 2])
+    a, b = ACROSS[axis.about]
+    return np.hypot(corners[:, a], corners[:, b])
