@@ -41,12 +41,11 @@ from .how_many import how_many
 from .loads import load, offsets
 from .measured import measured
 from .points import read
-from .trying import preview, tried_fixes
+from .trying import preview, tried_fixes, tried_soon
 from .ways import ways
 from .zeros import zero
 
 Question = Callable[..., bytes]
-FIXES_S = 5.0  # others of a finding are then tried when they are asked for
 ANY_EDITS: TypeAdapter[list[AnyEdit]] = TypeAdapter(list[AnyEdit])
 
 
@@ -164,11 +163,15 @@ def loads_along(plan: Plan, library: Library, memo: Memo, operation: str) -> byt
 
 
 def fixes(
-    plan: Plan, library: Library, memo: Memo, finding: str, longest_s: float = FIXES_S
+    plan: Plan, library: Library, memo: Memo, finding: str, longest_s: float | None = None
 ) -> bytes:
-    """Those found in so much of the processor's time (s), and at least one where one settles it."""
+    """Those that a load of this size lets try soon, or as many as so much of the processor's time
+    (s) allows, and at least one where one settles it.
+    """
+    if longest_s is None:
+        return _plain(tried_fixes(plan, library, memo, finding, tried_soon(plan)))
     until = process_time() + longest_s
-    return _plain(tried_fixes(plan, library, memo, finding, lambda: process_time() > until))
+    return _plain(tried_fixes(plan, library, memo, finding, lambda _: process_time() > until))
 
 
 def coverage(plan: Plan, library: Library, memo: Memo) -> bytes:

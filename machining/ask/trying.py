@@ -19,6 +19,9 @@ from machining.quantities.errors import Missing
 from machining.world.library import Library
 
 EDITS: TypeAdapter[list[Edit]] = TypeAdapter(list[Edit])
+# how many operations, each at each position of its station, are worked out before what is left of
+# a finding's fixes waits until it is asked for
+SOON = 400
 
 
 def preview(
@@ -68,14 +71,14 @@ def tried_fixes(
     library: Library,
     memo: Memo,
     finding: str,
-    enough: Callable[[], bool] = lambda: False,
+    enough: Callable[[int], bool] = lambda tried: False,
 ) -> dict[str, Any]:
     """The fixes of a finding that keep what they promise, the cheapest first; what only keeps it or
     takes the operation out comes last.
 
-    Each with its edits and what it does to the time of one part (s). Once one is found and it is
-    ``enough``, what is left is not tried: so many are ``untried``. Raises Missing for a finding
-    that is gone.
+    Each with its edits and what it does to the time of one part (s). Once one is found and so
+    many tried are ``enough``, what is left is not tried: so many are ``untried``. Raises Missing
+    for a finding that is gone.
     """
     before = evaluate(plan, library, memo)
     found = next((f for f in before.findings if f.key == finding), None)
@@ -84,7 +87,7 @@ def tried_fixes(
     offered, tried = (*found.fixes, *_way_out(found)), 0
     kept: list[tuple[tuple[int, float], int, list[str]]] = []
     for place, fix in enumerate(offered):
-        if kept and enough():
+        if kept and enough(tried):
             break
         tried += 1
         after = keeps_its_word(fix, found, plan, library, memo, before)
@@ -102,6 +105,14 @@ def tried_fixes(
             for (_, seconds), place, looks in kept
         ],
     }
+
+
+def tried_soon(plan: Plan) -> Callable[[int], bool]:
+    """Whether so many fixes tried are enough for now: by what one has to work out, never by a
+    clock.
+    """
+    one = sum(setup.station_of(op).positions for setup in plan.setups for op in setup.operations)
+    return lambda tried: tried * one >= SOON
 
 
 def _way_out(found: Finding) -> tuple[Proposal, ...]:

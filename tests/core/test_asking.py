@@ -16,7 +16,7 @@ from dataclasses import replace
 import pytest
 
 from machining.ask import QUESTIONS
-from machining.ask.trying import tried_fixes
+from machining.ask.trying import SOON, tried_fixes, tried_soon
 from machining.cli import main
 from machining.evaluate import evaluate
 from machining.evaluation import ENGINE, to_plain
@@ -24,13 +24,14 @@ from machining.exchange import plan_json, tool_csv, tool_library_csv
 from machining.exchange.cells import guarded, unguarded
 from machining.exchange.release_record import NotARecord, canonical, check
 from machining.plan.apply import apply
+from machining.plan.at import Row
 from machining.plan.edit import Edit
 from machining.quantities.errors import Missing, OutOfRange
 from machining.world.geometry import from_json, of_block, to_json
 from tests.at_length import some
 
 from . import build, every_pick, lathe
-from .build import LIBRARY, MEMO, changed, good
+from .build import GOOD, LIBRARY, MEMO, changed, good
 from .test_findings_of_cutting import CASES, names
 
 
@@ -139,10 +140,20 @@ def test_once_there_is_a_way_out_the_rest_is_tried_only_where_there_is_time():
     of = changed(good(), "tool:t3", stick_out_mm=8.0)
     found = build.finding(of, "reach.stick-out-short")
     whole = tried_fixes(of, LIBRARY, MEMO, found.key)
-    soon = tried_fixes(of, LIBRARY, MEMO, found.key, lambda: True)
+    soon = tried_fixes(of, LIBRARY, MEMO, found.key, lambda tried: True)
     assert whole["untried"] == 0 and len(whole["fixes"]) > 1
     assert len(soon["fixes"]) == 1 and soon["untried"] == whole["tried"] - soon["tried"] > 0
     assert soon["fixes"][0] in whole["fixes"]
+
+
+def test_how_many_are_tried_at_once_goes_by_operations_at_positions_never_by_a_clock():
+    for of in (
+        good(),
+        build.plan(setups=(build.setup(*GOOD, at=Row(count=8, pitch_mm=200.0, along="x")),)),
+    ):
+        work = len(of.setups[0].operations) * of.setups[0].stations[0].positions
+        most = -(-SOON // work)
+        assert not tried_soon(of)(most - 1) and tried_soon(of)(most)
 
 
 def fixed_shares() -> tuple[int, int]:
