@@ -298,7 +298,8 @@ def _turned(op: OperationFacts, events: Events) -> index.TurnedTo | None:
     seconds = sum(each.seconds for each in events if each.kind == "index")
     if op.aimed is None and not seconds:
         return None
-    side = SIDE_WORDS[op.operation.aim] if op.aimed and op.operation.aim else ""
+    aim = op.operation.aim if op.aimed is not None else None
+    side = index.aim_words(op.station, aim) if aim else ""
     return index.TurnedTo(side, index.words(index.angles(op, 0) or {}), seconds)
 
 

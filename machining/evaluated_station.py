@@ -9,17 +9,22 @@ from typing import Any
 import numpy as np
 
 from machining.evaluation import StationResult
-from machining.facts import holdings, index, parallels
+from machining.facts import at_angle, holdings, index, parallels
 from machining.facts.context import PlanFacts, StationFacts
 from machining.facts.flip import corner_words, flip_of
 from machining.facts.holdings import vise
 from machining.facts.stand import Body
 from machining.facts.stands import carrier, stands
 from machining.facts.zero import picked_said, zero_said
-from machining.geometry.frames import Direction, Vector, flip_between, flip_in_words
-from machining.plan.document import BLANK
+from machining.geometry.frames import (
+    LEFT_LYING,
+    Direction,
+    Vector,
+    flip_between,
+    flip_in_words,
+)
+from machining.plan.document import BLANK, Orientation
 from machining.world.library import Library
-from machining.world.stock.base import SIDE_WORDS
 
 _SIDES = {
     "+x": "Right side up",
@@ -48,7 +53,7 @@ def station_result(seen: StationFacts, facts: PlanFacts) -> StationResult:
     pose = np.column_stack([lie.pose.rotation, lie.pose.origin])
     return StationResult(
         id=planned.id,
-        up=(_ENDS if turns else _SIDES)[planned.orientation.up],
+        up=_up(planned.orientation, turns),
         handling=_handling(seen, facts, turns),
         zero=zero_said(planned.zero, turns, facts.geometry),
         picked=picked_said(planned.zero, turns, facts.library.settings),
@@ -58,7 +63,7 @@ def station_result(seen: StationFacts, facts: PlanFacts) -> StationResult:
         stock_high=lie.stock_high.tolist(),
         part_low=lie.part_low.tolist(),
         part_high=lie.part_high.tolist(),
-        bodies=[_body(body) for body in seen.stand.near],
+        bodies=_bodies(seen),
         held=_held(seen),
         takes=_takes(seen, facts.library),
         turns_to=_turns_to(seen),
@@ -74,6 +79,11 @@ def station_result(seen: StationFacts, facts: PlanFacts) -> StationResult:
     )
 
 
+def _up(orientation: Orientation, turns: bool) -> str:
+    side = (_ENDS if turns else _SIDES)[orientation.up]
+    return f"{side}, {at_angle.words(orientation)}" if orientation.raised_deg else side
+
+
 def _stands(seen: StationFacts) -> list[Vector]:
     """Of one part alone there is nothing to tell."""
     several = sum(each.planned.positions for each in seen.setup.stations) > 1
@@ -85,7 +95,10 @@ def _handling(seen: StationFacts, facts: PlanFacts, turns: bool) -> str:
     if seen.planned.takes == BLANK:
         return "Load the blank"
     before, now = facts.plan.station(seen.planned.takes).orientation, seen.planned.orientation
-    return _turned_over((before.up, before.turn), (now.up, now.turn), turns)
+    flat = _turned_over((before.up, before.turn), (now.up, now.turn), turns)
+    if before.raised_deg and not now.raised_deg and flat == LEFT_LYING:
+        return "Lay it flat"
+    return flat
 
 
 @lru_cache(maxsize=256)
@@ -134,12 +147,27 @@ def _turns_to(seen: StationFacts) -> list[dict[str, str]]:
     return [
         {
             "side": side,
-            "words": SIDE_WORDS[side],
+            "words": index.aim_words(seen, side),
             "index": index.words(index.angles_of(seen, 0, turned) or {}),
             "other": index.other_way(seen, side),
         }
         for side, turned in index.could_turn(seen)
     ]
+
+
+def _bodies(seen: StationFacts) -> list[dict[str, Any]]:
+    upright, wedge = [_body(body) for body in seen.stand.near], seen.stand.wedge
+    if wedge is None:
+        return upright
+    lies_on = {
+        "role": "angle",
+        "name": "",
+        "corners": [list(each) for each in wedge.corners],
+        "bottom": wedge.low,
+        "top": wedge.high,
+        "axis": wedge.axis,
+    }
+    return [*upright, lies_on]
 
 
 def _body(body: Body) -> dict[str, Any]:
@@ -150,4 +178,5 @@ def _body(body: Body) -> dict[str, Any]:
         "corners": corners,
         "bottom": body.bottom,
         "top": body.top,
+        "axis": "z",
     }

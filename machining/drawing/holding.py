@@ -10,6 +10,7 @@ from machining.geometry.regions import polygons_of
 from machining.quantities.display import System
 
 from . import dimension
+from .at_angle import from_beside
 from .chuck import chuck_drawing
 from .svg import Sheet
 from .views import HEIGHT, WIDTH, Place, axis, bodies_of, extent, fit, lines, placed, title
@@ -28,7 +29,9 @@ def holding_drawing(seen: StationFacts, facts: PlanFacts, system: System = "metr
     bodies = bodies_of(seen)
     scale = min(fit(bodies, FROM_ABOVE, 225.0, 186.0), fit(bodies, end, 215.0, 200.0))
     title(sheet, 16, "From above")
-    title(sheet, 318, "From the right end" if along == 1 else "From the front")
+    wedge = seen.stand.wedge
+    if wedge is None:
+        title(sheet, 318, "From the right end" if along == 1 else "From the front")
     _from_above(
         sheet,
         seen,
@@ -37,6 +40,9 @@ def holding_drawing(seen: StationFacts, facts: PlanFacts, system: System = "metr
         along,
         facts,
     )
+    if wedge is not None:
+        from_beside(sheet, seen, wedge)
+        return sheet.done()
     _from_the_end(sheet, seen, facts, bodies, end, placed(bodies, end, scale, 440.0, 131.0), along)
     return sheet.done()
 

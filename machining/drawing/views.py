@@ -8,11 +8,12 @@ import numpy as np
 from shapely import MultiPoint
 
 from machining.facts.context import StationFacts
+from machining.facts.stand import Body
 from machining.geometry import hidden_line
 from machining.geometry.frames import Vector
 from machining.geometry.hidden_line import Eye
 from machining.geometry.mesh import Mesh
-from machining.geometry.solids import prism, to_mesh
+from machining.geometry.solids import hull, prism, to_mesh
 
 from .svg import Sheet
 
@@ -57,12 +58,14 @@ def placed(
     )
 
 
-def bodies_of(seen: StationFacts) -> list[tuple[str, Mesh]]:
+def bodies_of(seen: StationFacts, without: Body | None = None) -> list[tuple[str, Mesh]]:
     """The stock and what is drawn of what holds it."""
-    held = seen.stand.of("jaw", "stop", "nose", "parallel", "chuck")
+    every = seen.stand.of("jaw", "stop", "nose", "parallel", "chuck")
+    held = [body for body in every if body is not without]
     return [
         ("stock", to_mesh(seen.arrives.solid)),
         *((body.role, to_mesh(prism(body.region, body.bottom, body.top))) for body in held),
+        *(("parallel", to_mesh(hull(each.points))) for each in (seen.stand.wedge,) if each),
     ]
 
 

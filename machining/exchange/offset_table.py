@@ -8,10 +8,10 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 from math import inf, isfinite
 
+from machining.facts.index import aim_words
 from machining.facts.offsets import Offset
 from machining.quantities.errors import Missing, NotUnderstood
 from machining.quantities.units import INCH_MM
-from machining.world.stock.base import SIDE_WORDS
 
 from .cells import guarded, separator_of, unguarded
 
@@ -62,7 +62,7 @@ def table(offsets: Iterable[Offset]) -> list[Line]:
             {**dict(zip(ALONG, each.at or (), strict=False)), **each.angles},
             each.setup.machine.offset_block if each.setup.machine else "",
             each.station.place.id if each.station.place else "",
-            SIDE_WORDS[each.side] if each.side else "",
+            aim_words(each.station, each.side) if each.side else "",
         )
         for each in offsets
     ]

@@ -103,6 +103,7 @@ class StationFacts:
 
     setup: SetupFacts
     planned: Station
+    geometry: PartGeometry
     item: AnyHolding | None
     lie: Lie
     part_outline: BaseGeometry

@@ -91,14 +91,12 @@ class Followed:
     thick: Vector
 
 
-def share_there(face: Flat | Pocket, state: State, part: PartGeometry) -> float:
+def share_there(face: Flat | Pocket | Slanted, state: State, part: PartGeometry) -> float:
     """How much of a flat face or a floor of the part is there, with nothing over it; of a state's
     stock.
     """
     spots, outwards, _ = _spots(part, state.memo)
-    looks, height = face.plane
-    k, sign = "xyz".index(looks[1]), 1.0 if looks[0] == "+" else -1.0
-    own = (sign * outwards[:, k] > SQUARE) & (abs(sign * spots[:, k] - height) < NEAR_MM)
+    own = (outwards @ face.looks > SQUARE) & (abs(spots @ face.looks - face.out_mm) < NEAR_MM)
     if not own.any():
         return 0.0
     over = _over(state, part, spots, outwards)[own]

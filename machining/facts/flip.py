@@ -19,17 +19,19 @@ MARKED: Corner = (-1, -1, 1)  # what is at hand, and seen while it is marked
 
 @dataclass(frozen=True, slots=True)
 class Flip:
-    """``size`` is the stock's as it lay (mm), ``turn`` the rotation from how it lay to how it
-    lies.
+    """``size`` is the stock's as it lay (mm), ``turn`` the rotation from how it lay to how it lies,
+    ``square`` the same before it was raised at an angle. What lay at an angle is taken as it lay
+    before that.
     """
 
     size: tuple[float, float, float]
     turn: Vector
+    square: Vector
 
     @property
     def lies(self) -> Corner:
         """Where the marked corner is now."""
-        x, y, z = (round(each) for each in self.turn @ np.array(MARKED))
+        x, y, z = (round(each) for each in self.square @ np.array(MARKED))
         return x, y, z
 
 
@@ -38,12 +40,14 @@ def flip_of(station: StationFacts, facts: PlanFacts) -> Flip | None:
     if station.planned.takes == BLANK or station.turns:
         return None
     before = facts.station(station.planned.takes)
-    turn = station.lie.pose.rotation @ before.lie.pose.rotation.T
-    if before.turns or np.allclose(turn, np.eye(3), atol=1e-6):
+    lay = before.planned.orientation.square
+    turn = station.lie.pose.rotation @ lay.T
+    changed = station.lie.pose.rotation @ before.lie.pose.rotation.T
+    if before.turns or any(np.allclose(each, np.eye(3), atol=1e-6) for each in (turn, changed)):
         return None
-    low, high = before.leaves.seen_in(before.lie).bounds()
+    low, high = before.leaves.in_part().bounds_turned(lay)
     x, y, z = (float(each) for each in high - low)
-    return Flip((x, y, z), turn)
+    return Flip((x, y, z), turn, station.planned.orientation.square @ lay.T)
 
 
 def corner_words(corner: Corner) -> str:

@@ -11,16 +11,29 @@ from math import acos, degrees
 
 import numpy as np
 
-from machining.geometry.frames import DIRECTIONS, Direction, Vector, axis, orientation
+from machining.geometry.frames import (
+    DIRECTIONS,
+    Vector,
+    axis,
+    is_square,
+    orientation,
+    standing,
+)
+from machining.geometry.solids import posed
 from machining.placing import rotary
 from machining.placing.zero import Lie
 from machining.quantities.computed import Given
+from machining.quantities.errors import Missing
+from machining.world.feature import Slanted
 from machining.world.machine import RotaryAxis, SpindleNose, Table
+from machining.world.stock.base import SIDE_WORDS
 
 from .context import OperationFacts, Ready, StationFacts
 
 Angles = Mapping[str, float]  # of rotary axes, by name, degrees
+Aim = str  # one of the six directions, or the id of what is slanted
 SAME_DEG = 1e-6
+UP = 1.0 - 1e-9  # cosine of what looks to the tool
 
 
 @dataclass(frozen=True)
@@ -93,16 +106,51 @@ def way(place: Table | SpindleNose, side: Vector) -> Turned | None:
     return min(able, key=lambda each: each.slowest[1] / each.slowest[0].speed_deg_s, default=None)
 
 
-def turned_lie(station: StationFacts, side: Direction) -> Lie:
-    """How the part lies about its zero with a side turned to the tool, as the machine's axes do it;
-    where none of them does, with that side up.
+def towards(station: StationFacts, aim: Aim) -> Vector | None:
+    """The direction in part coordinates that is to look to the tool: of a side, square to a slanted
+    face, along a slanted hole to an end a tool can come from. None for what is not there.
     """
-    pose = station.lie.pose
-    found = None
-    if isinstance(station.place, Table):
-        found = way(station.place, pose.rotation @ axis(side))
-    turn = orientation(side, 0) @ pose.rotation.T if found is None else found.rotation
-    return station.lie.turned(np.rint(turn))
+    if aim in DIRECTIONS:
+        return axis(aim)  # type: ignore[arg-type]
+    feature = station.geometry.feature(aim)
+    if not isinstance(feature, Slanted):
+        return None
+    return -feature.direction if feature.comes == ("low",) else feature.direction
+
+
+def aim_words(station: StationFacts, aim: Aim) -> str:
+    """A side by its name, a slanted face or hole by what it leans."""
+    if aim in DIRECTIONS:
+        return SIDE_WORDS[aim]  # type: ignore[index]
+    feature = station.geometry.feature(aim)
+    if not isinstance(feature, Slanted):
+        return "side that is not there"
+    return f"{feature.shape} {feature.lean_deg:g}° from its {SIDE_WORDS[feature.opens]}"
+
+
+def way_to(station: StationFacts, aim: Aim) -> Turned | None:
+    """The quickest way the machine has to bring it to the tool, None where it has none."""
+    to = towards(station, aim)
+    if to is None or not isinstance(station.place, Table):
+        return None
+    return way(station.place, station.lie.pose.rotation @ to)
+
+
+def turned_lie(station: StationFacts, aim: Aim) -> Lie:
+    """How the part lies about its zero with a side or what is slanted turned to the tool, as the
+    machine's axes do it; where none of them does, with that up. Raises Missing for what is not
+    there.
+    """
+    pose, to = station.lie.pose, towards(station, aim)
+    if to is None:
+        raise Missing("Side to turn to the tool", aim)
+    found = way_to(station, aim)
+    upright = orientation(aim, 0) if aim in DIRECTIONS else standing(to)  # type: ignore[arg-type]
+    turn = upright @ pose.rotation.T if found is None else found.rotation
+    if is_square(turn):
+        return station.lie.turned(np.rint(turn))
+    solids = posed(station.geometry.solid, pose), station.arrives.seen_in(station.lie).solid
+    return station.lie.turned(turn, solids)
 
 
 def words(angles: Angles) -> str:
@@ -111,24 +159,33 @@ def words(angles: Angles) -> str:
     return " ".join(f"{name}{deg:.3f}".rstrip("0").rstrip(".") for name, deg in turned.items())
 
 
-def could_turn(station: StationFacts) -> Iterator[tuple[Direction, Turned]]:
-    """The sides of the part that its machine turns to the tool in this holding."""
-    up = station.planned.orientation.up
-    if isinstance(station.place, Table):
-        for side in DIRECTIONS:
-            turned = way(station.place, station.lie.pose.rotation @ axis(side))
-            if side != up and turned is not None:
-                yield side, turned
+def could_turn(station: StationFacts) -> Iterator[tuple[Aim, Turned]]:
+    """The sides of the part and what is slanted on it that its machine turns to the tool in this
+    holding.
+    """
+    slants = (each for each in station.geometry.features if isinstance(each, Slanted))
+    shown = [each.id for each in slants if each.shape == "face" or each.comes]
+    for aim in (*DIRECTIONS, *shown):
+        turned = None if looks_up(station, aim) else way_to(station, aim)
+        if turned is not None:
+            yield aim, turned
 
 
-def other_way(station: StationFacts, side: Direction) -> str:
+def looks_up(station: StationFacts, aim: Aim) -> bool:
+    """Is it to the tool as the part lies at the station?"""
+    to = towards(station, aim)
+    return to is not None and bool(station.lie.pose.rotation[2] @ to > UP)
+
+
+def other_way(station: StationFacts, side: Aim) -> str:
     """In words the second solution of two axes that bring a side to the tool, and why it is none;
     empty where there is only one.
     """
-    if station.place is None:
+    to = towards(station, side)
+    if station.place is None or to is None:
         return ""
-    found = ways(station.place, station.lie.pose.rotation @ axis(side))
-    taken = way(station.place, station.lie.pose.rotation @ axis(side))
+    found = ways(station.place, station.lie.pose.rotation @ to)
+    taken = way(station.place, station.lie.pose.rotation @ to)
     other = next((each for each in found if taken is not None and each.to != taken.to), None)
     if other is None:
         return ""
@@ -140,14 +197,14 @@ def other_way(station: StationFacts, side: Direction) -> str:
     return f"{said} is out of reach: {out.name} goes from {out.low_deg:g}° to {out.high_deg:g}°"
 
 
-def sides(station: StationFacts) -> dict[Direction, Turned]:
+def sides(station: StationFacts) -> dict[Aim, Turned]:
     """What its operations turn to the tool, as they come, where the machine's axes do."""
-    found: dict[Direction, Turned] = {}
+    found: dict[Aim, Turned] = {}
     for op in station.work:
         aim = op.aim
-        if aim is None or aim == station.planned.orientation.up or station.place is None:
+        if aim is None or looks_up(station, aim):
             continue
-        turned = way(station.place, station.lie.pose.rotation @ axis(aim))
+        turned = way_to(station, aim)
         if turned is not None:
             found.setdefault(aim, turned)
     return found

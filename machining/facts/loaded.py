@@ -15,7 +15,6 @@ from machining.memo import Memo
 from machining.plan.at import Faces
 from machining.quantities.said import Said, Shown, length
 from machining.world.machine import Table
-from machining.world.stock.base import SIDE_WORDS
 
 from . import index, ledger
 from .beside import PART, on_table
@@ -194,7 +193,7 @@ def _offsets(setup: SetupFacts, every: list[Offset]) -> Iterator[OffsetSeen]:
         yield OffsetSeen(
             setup.stations.index(each.station) + 1,
             each.position,
-            SIDE_WORDS[each.side] if each.side else "",
+            index.aim_words(each.station, each.side) if each.side else "",
             each.code,
             at,
             first is not each and bool(each.code),

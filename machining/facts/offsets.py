@@ -11,7 +11,6 @@ from typing import Literal
 
 import numpy as np
 
-from machining.geometry.frames import Direction
 from machining.world.machine import Machine, Table
 
 from . import index
@@ -37,7 +36,7 @@ class Offset:
     reference: Reference
     at: tuple[float, float, float] | None
     angles: dict[str, float]
-    side: Direction | None = None
+    side: index.Aim | None = None
 
 
 def codes_of(station: StationFacts) -> list[str]:

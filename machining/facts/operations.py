@@ -66,8 +66,7 @@ def operation_facts(
     """Append the operation's facts to its station; they are kept by the value of all that goes into
     them. Without a pace they are worked out now.
     """
-    turned = operation.aim not in (None, station.planned.orientation.up)
-    lie = index.turned_lie(station, operation.aim) if operation.aim and turned else None
+    lie = _aimed(operation, station)
     before = station.leaves.seen_in(lie or station.lie)
     loaded = next(
         (
@@ -103,6 +102,14 @@ def operation_facts(
     station.operations.append(
         replace(known, number=number, station=station, unknown=dict(known.unknown))
     )
+
+
+def _aimed(operation: Operation, station: StationFacts) -> Lie | None:
+    """How the part lies for it, None where it comes from the station's up."""
+    aim = operation.aim
+    if aim is None or index.towards(station, aim) is None or index.looks_up(station, aim):
+        return None
+    return index.turned_lie(station, aim)
 
 
 def drafted(
@@ -278,6 +285,8 @@ def _beyond(op: Ready) -> str | None:
             if op.rig.turns_work
             else f"{machine.name} turns the tool, not the part: a lathe does this."
         )
+    if op.operation.aim is not None and index.towards(op.station, op.operation.aim) is None:
+        return "What was turned to the tool is no longer on the part; it has changed."
     if op.aimed is not None and tilted.is_tilted(op):
         return "A slope that is tilted on another side is not worked out yet."
     if op.rig.turns_work and (op.aimed is not None or not turning.on_axis(op)):
@@ -358,7 +367,7 @@ def _meets_skin(
     """
     if any(other.operation.kind == operation.kind for other in station.operations):
         return None, 0.0
-    left = {lie.looks(side): side for side in station.blank_sides.values()}
+    left = {way: side for side in station.blank_sides.values() if (way := lie.looks(side))}
     met = [left[side] for side in MEETS.get(kind_of(operation).meets, ()) if side in left]
     stock = facts.plan.stock
     worst = max(met, key=stock.tolerance_at, default=None)

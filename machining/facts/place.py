@@ -9,20 +9,22 @@ from math import radians, tan
 from typing import Literal
 
 import numpy as np
-from shapely import Polygon
+from shapely import Polygon, box, unary_union
 
-from machining.geometry.frames import Direction, named
+from machining.geometry.frames import Direction
 from machining.geometry.regions import (
     Region,
+    polygons_of,
     rectangle,
     region_from_loops,
 )
+from machining.geometry.solids import above, outline, posed
 from machining.memo import digest
 from machining.motion.paths.holes import Target
 from machining.placing.zero import Lie
 from machining.plan.places import DrawnArea, OnFeatures, Points, Rectangle
 from machining.quantities.errors import OutOfRange
-from machining.world.feature import Feature, Hole, Pocket
+from machining.world.feature import Feature, Hole, Pocket, Slanted, is_round
 from machining.world.geometry import PartGeometry
 
 Line = tuple[tuple[float, float, float], ...]
@@ -31,15 +33,18 @@ Mouth = Literal["wall", "sink", "face"]
 
 class NotFromHere(OutOfRange):
     """A feature whose tool can't come from this setup's spindle. ``opens`` says from
-    where it can.
+    where it can, ``lean`` what it is where that is at an angle.
     """
 
-    def __init__(self, feature: str, opens: tuple[Direction, ...]) -> None:
+    def __init__(
+        self, feature: str, opens: tuple[Direction, ...], lean: Slanted | None = None
+    ) -> None:
         super().__init__("feature", feature, "open towards the spindle in this setup")
-        self.feature, self.opens = feature, opens
+        self.feature, self.opens, self.lean = feature, opens, lean
 
 
-SAME_MM = 1e-6
+SAME_MM, SKIN_MM = 1e-6, 0.01  # what stands less over a floor is of it
+LEVEL = 1.0 - 6e-8  # cosine: what stands or lies off by less than a fiftieth of a degree
 
 
 @dataclass(frozen=True)
@@ -126,16 +131,19 @@ def hole_ends(
             on.diameter_mm,
             [on.through] * len(on.at_mm),
         )
-    found, up = _found(on, lie, geometry)
-    holes = [feature for feature in found if isinstance(feature, Hole)]
+    found = _found(on, geometry)
+    holes = [feature for feature in found if is_round(feature)]
     if len(holes) < len(found):
         raise OutOfRange("features", ", ".join(on.ids), "holes of one diameter")
     wider = geometry.features if mouth == "face" else ()
-    over = [0.0 if mouth == "wall" else over_wall(hole, up, wider) for hole in holes]
-    return _ends_of(holes, lie, up, over)
+    over = [
+        0.0 if mouth == "wall" or isinstance(hole, Slanted) else over_wall(hole, lie.up, wider)
+        for hole in holes
+    ]
+    return _ends_of(holes, lie, over)
 
 
-def over_wall(hole: Hole, towards: Direction, features: Sequence[Feature] = ()) -> float:
+def over_wall(hole: Hole, towards: Direction | None, features: Sequence[Feature] = ()) -> float:
     """How far over a hole's wall (mm) the cone at its end opens, or the counterbore over it, if
     that is among the features.
     """
@@ -153,7 +161,7 @@ def over_wall(hole: Hole, towards: Direction, features: Sequence[Feature] = ()) 
 
 
 def _ends_of(
-    holes: list[Hole], lie: Lie, up: Direction, over: list[float]
+    holes: list[Hole | Slanted], lie: Lie, over: list[float]
 ) -> tuple[list[Target], float, list[bool]]:
     diameters = {round(h.diameter_mm, 3) for h in holes}
     if len(diameters) > 1:
@@ -163,21 +171,21 @@ def _ends_of(
             "holes of one diameter in one operation",
         )
     through = [hole.through for hole in holes]
-    ends = [_seen(hole, lie, up) for hole in holes]
+    ends = [
+        _seen(hole, lie) if isinstance(hole, Hole) else _seen_slanted(hole, lie) for hole in holes
+    ]
     raised = [
         (x, y, mouth + by, bottom) for (x, y, mouth, bottom), by in zip(ends, over, strict=True)
     ]
     return raised, holes[0].diameter_mm, through
 
 
-def _found(on: OnFeatures, lie: Lie, geometry: PartGeometry) -> tuple[list[Feature], Direction]:
+def _found(on: OnFeatures, geometry: PartGeometry) -> list[Feature]:
     found = [geometry.feature(id) for id in on.ids]
     gone = [id for id, feature in zip(on.ids, found, strict=True) if feature is None]
     if gone:
         raise OutOfRange("feature", gone[0], "a feature of the part; the part has changed")
-    up = named(lie.pose.rotation[2])
-    assert up is not None
-    return [feature for feature in found if feature is not None], up
+    return [feature for feature in found if feature is not None]
 
 
 def pocket_area(
@@ -195,15 +203,17 @@ def pocket_area(
         return Area(area, on.top_mm, on.top_mm - on.depth_mm, on.corner_radius_mm or None)
     if isinstance(on, DrawnArea):
         return Area(on.region, on.top_mm, on.top_mm - on.depth_mm, on.corner_radius_mm)
-    found, up = _found(on, lie, geometry)
+    found = _found(on, geometry)
     pocket = found[0]
+    if len(found) == 1 and isinstance(pocket, Slanted) and pocket.shape == "face":
+        return _over_slanted(pocket, lie, geometry)
     if len(found) != 1 or not isinstance(pocket, Pocket):
         raise OutOfRange("features", ", ".join(on.ids), wanted)
-    if not pocket.opens_to(up):
+    if lie.up is None or not pocket.opens_to(lie.up):
         raise NotFromHere(pocket.id, (pocket.opens,))
     loops = [lie.pose.apply(np.array(loop)) for loop in pocket.loops]
     end = float(loops[0][0][2])  # a window's other end, seen from its other side
-    floor = end if pocket.opens == up else end - pocket.depth_mm
+    floor = end if pocket.opens == lie.up else end - pocket.depth_mm
     area = region_from_loops([_ccw(loop[:, :2], outer=i == 0) for i, loop in enumerate(loops)])
     return Area(
         area,
@@ -216,14 +226,39 @@ def pocket_area(
     )
 
 
+def _over_slanted(face: Slanted, lie: Lie, geometry: PartGeometry) -> Area:
+    """A slanted face as a floor where it lies level, as far round it as nothing of the part stands
+    higher: stock beyond its edge would stand as a wall. Raises NotFromHere.
+    """
+    if float((lie.pose.rotation @ face.looks)[2]) < LEVEL:
+        raise NotFromHere(face.id, (), lean=face)
+    mesh, own = geometry.mesh, np.isin(geometry.mesh.faces, face.surfaces)
+    seen = lie.pose.apply(mesh.vertices)
+    pieces = [Polygon(seen[triangle][:, :2]) for triangle in mesh.triangles[own]]
+    own_outline = unary_union([piece for piece in pieces if piece.area > 0.0])
+    floor = float(lie.pose.apply(np.array(face.point))[2])
+    higher = outline(above(posed(geometry.solid, lie.pose), floor + SKIN_MM))
+    free = box(*lie.stock_low[:2], *lie.stock_high[:2]).difference(higher.buffer(SAME_MM))
+    beside = [each for each in polygons_of(free) if each.intersection(own_outline).area > SAME_MM]
+    return Area(unary_union(beside), float(lie.stock_high[2]), floor, None, closed=False)
+
+
 def _ccw(loop: np.ndarray, outer: bool) -> np.ndarray:
     x, y = loop[:, 0], loop[:, 1]
     positive = float(np.dot(x, np.roll(y, -1)) - np.dot(y, np.roll(x, -1))) > 0
     return loop if positive == outer else loop[::-1]
 
 
-def _seen(hole: Hole, lie: Lie, up: Direction) -> Target:
-    if up not in hole.opens:
+def _seen_slanted(hole: Slanted, lie: Lie) -> Target:
+    up = float((lie.pose.rotation @ hole.direction)[2])
+    if abs(up) < LEVEL or ("high" if up > 0 else "low") not in hole.comes:
+        raise NotFromHere(hole.id, (), lean=hole)
+    x, y, middle = (float(each) for each in lie.pose.apply(np.array(hole.point)))
+    return x, y, middle + hole.length_mm / 2.0, middle - hole.length_mm / 2.0
+
+
+def _seen(hole: Hole, lie: Lie) -> Target:
+    if lie.up not in hole.opens:
         raise NotFromHere(hole.id, hole.opens)
     ends = lie.pose.apply(
         np.array(

@@ -15,7 +15,7 @@ from machining.memo import Memo
 from machining.quantities.errors import Missing
 from machining.quantities.said import Said
 from machining.world.extent import holds
-from machining.world.feature import Feature, Flat, Hole, Pocket, is_face
+from machining.world.feature import Feature, Flat, Hole, Pocket, Slanted, is_face
 from machining.world.geometry import PartGeometry
 
 from .context import PlanFacts, StationFacts
@@ -26,18 +26,21 @@ ON_IT_MM = 0.02  # of a flat face
 WALL_MM = 0.15  # of a hole's wall: what chords of meshes are off
 SAME_MM = 1e-3
 MEET = 3  # faces at a corner
+SAME_WAY = 1.0 - 1e-6  # cosine
 
 
 @dataclass(frozen=True, slots=True)
 class Picked:
-    """``at`` is where it is in part coordinates (mm), ``looks`` which way what it lies on looks;
-    ``feature`` what of the part it is, empty for a corner and for stock.
+    """``at`` is where it is in part coordinates (mm), ``looks`` which way what it lies on looks, or
+    ``slants`` where that is at an angle; ``feature`` what of the part it is, empty for a corner and
+    for stock.
     """
 
     said: Said
     at: Vector
     looks: Direction | None
     feature: str = ""
+    slants: Vector | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -83,12 +86,17 @@ def picked(
     face = next((f for f in part.features if is_face(f) and _is_on(f, at, looks)), None)
     if face is not None:
         return _of_face(face, at)
+    slanted = next((f for f in part.features if _is_slanted_there(f, at, normal)), None)
+    if isinstance(slanted, Slanted):
+        return _of_slanted(slanted, at)
     return Picked(Said("surface"), at, looks)
 
 
 def named_as(id: str, facts: PlanFacts) -> Picked:
     """A hole at the end it opens, a face or a floor in its middle. Raises Missing."""
     feature = facts.geometry.feature(id)
+    if isinstance(feature, Slanted):
+        return _of_slanted(feature, np.array(feature.point) + 1e-6 * feature.direction)
     if isinstance(feature, Hole):
         low = np.array(feature.point)
         opens = feature.axis if feature.axis in feature.opens else opposite(feature.axis)
@@ -137,6 +145,30 @@ def _of_face(face: Flat | Pocket, at: Vector) -> Picked:
     return Picked(face_words(face), on_it, side, face.id)
 
 
+def _of_slanted(feature: Slanted, at: Vector) -> Picked:
+    """The place on a face that is nearest, or on a hole's axis at the end that is nearer."""
+    words, middle = words_for(feature), np.array(feature.point)
+    if feature.shape == "face":
+        out = float((at - middle) @ feature.looks)
+        return Picked(words, at - out * feature.looks, None, feature.id, feature.looks)
+    half = feature.length_mm / 2.0 * feature.direction
+    end = middle + half if (at - middle) @ feature.direction > 0 else middle - half
+    said = Said(f"axis of the {words.text}", words.values)
+    return Picked(said, end, None, feature.id, feature.direction)
+
+
+def _is_slanted_there(feature: Feature, at: Vector, normal: Vector | None) -> bool:
+    if not isinstance(feature, Slanted):
+        return False
+    away = at - np.array(feature.point)
+    if feature.shape == "face":
+        faces = normal is not None and float(normal @ feature.looks) > SAME_WAY
+        return faces and abs(float(away @ feature.looks)) <= ON_IT_MM
+    along = float(away @ feature.direction)
+    off = abs(float(np.linalg.norm(away - along * feature.direction)) - feature.diameter_mm / 2.0)
+    return off <= WALL_MM and abs(along) <= feature.length_mm / 2.0 + WALL_MM
+
+
 def _is_on(face: Flat | Pocket, at: Vector, looks: Direction | None) -> bool:
     side, height = face.plane
     if looks is not None and looks != side:
@@ -160,10 +192,15 @@ def read_at(at: Vector, facts: PlanFacts) -> list[ReadAt]:
 def between(first: Picked, second: Picked) -> Between:
     along = second.at - first.at
     angle = None
-    if first.looks is not None and second.looks is not None:
-        cosine = float(axis(first.looks) @ axis(second.looks))
+    ways = _way(first), _way(second)
+    if ways[0] is not None and ways[1] is not None:
+        cosine = float(ways[0] @ ways[1])
         angle = degrees(acos(max(-1.0, min(1.0, cosine))))
     return Between(float(np.linalg.norm(along)), along, angle)
+
+
+def _way(point: Picked) -> Vector | None:
+    return axis(point.looks) if point.looks is not None else point.slants
 
 
 def feature_of(point: Picked, part: PartGeometry) -> Feature | None:

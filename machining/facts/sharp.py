@@ -10,7 +10,7 @@ from typing import Literal
 import numpy as np
 from numpy.typing import NDArray
 
-from machining.geometry.frames import Vector, named
+from machining.geometry.frames import Vector
 from machining.geometry.mesh import convex_edges
 from machining.geometry.standing import standing_over
 from machining.plan.places import OnFeatures, Top
@@ -130,7 +130,7 @@ def sharp_places(station: StationFacts, facts: PlanFacts) -> Iterator[Top | OnFe
     """
     spots, up = spots_of(facts), station.lie.pose.rotation[2]
     sharp = _left_sharp(spots, facts) & _seen_from(up, spots)
-    side, features = named(up), facts.geometry.features
+    side, features = station.lie.up, facts.geometry.features
     mouths = dict[float, list[str]]()
     rims = list[str]()
     for feature in features:

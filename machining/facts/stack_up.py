@@ -15,12 +15,13 @@ from machining.placing.stack_up import Link, joined, root_sum_square, worst_case
 from machining.plan.document import Holding
 from machining.plan.zero import PICKED, From
 from machining.quantities.said import Said, Shown, within
-from machining.world.feature import Hole, is_face
+from machining.world.feature import Hole, Slanted, is_face
 from machining.world.part import Requirement
 from machining.world.stock.base import SIDE_WORDS
 
 from .context import PlanFacts, StationFacts
 from .holdings.vise import touched
+from .index import aim_words
 from .made import AXES, Made, NotKnown, ends_of, face_made, hole_made, surface_of
 from .zero import LETTERS, picked_by, within_mm
 
@@ -162,7 +163,7 @@ def _cut_links(place: Made, station: StationFacts, k: int, facts: PlanFacts) -> 
     if op.operation.aim is not None:
         yield Link(
             f"index:{station.id}:{op.operation.aim}",
-            Said(f"{machine.name} turns to its {SIDE_WORDS[op.operation.aim]}"),
+            Said(f"{machine.name} turns to its {aim_words(station, op.operation.aim)}"),
             settings.index_mm,
             "shop.index_mm",
         )
@@ -264,6 +265,8 @@ def _found_by(taken: From, station: StationFacts, on: int, facts: PlanFacts) -> 
         yield hole_made(feature, facts)
     elif is_face(feature):
         yield face_made(feature, facts)
+    elif isinstance(feature, Slanted):
+        raise NotKnown(Said("its zero is on what is slanted"), "angle", station.id)
     elif taken.of in ("stock", "part"):
         ends = (0, 1) if taken.at == "middle" else (int(taken.at == "high"),)
         for end in ends:

@@ -3,16 +3,21 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
+from math import ceil
 from typing import Literal
 
+import numpy as np
 from shapely import box, unary_union
 from shapely.geometry.base import BaseGeometry
 
 from machining.geometry import prisms
 from machining.geometry.frames import Vector
 
+STRIP_MM, MOST_STRIPS = 2.0, 100  # of a wedge, in upright pieces
 BED_OVER_MM, BED_MM = 22.0, 12.0  # of a bed beside the jaws and down, as it is drawn
-Role = Literal["part", "jaw", "stop", "nose", "parallel", "bed", "chuck", "table", "tombstone"]
+Role = Literal[
+    "part", "jaw", "stop", "nose", "parallel", "bed", "chuck", "table", "tombstone", "angle"
+]
 
 
 @dataclass(frozen=True, slots=True)
@@ -37,10 +42,42 @@ class Body:
 
 
 @dataclass(frozen=True, slots=True)
+class Wedge:
+    """What it lies on between the jaws: an outline of (along, height), drawn along the axis across
+    that from a low to a high end, mm.
+    """
+
+    axis: Literal["x", "y"]
+    corners: tuple[tuple[float, float], ...]
+    low: float
+    high: float
+
+    @property
+    def points(self) -> Vector:
+        """Its corners in the setup frame (n, 3)."""
+        ends = np.array([(x, y, z) for y in (self.low, self.high) for x, z in self.corners])
+        return ends if self.axis == "y" else ends[:, [1, 0, 2]]
+
+    @property
+    def strips(self) -> list[Body]:
+        """The same as upright prisms, none lower than it is."""
+        (start, bed), (end, _), (_, right), (_, left) = self.corners
+        count = min(MOST_STRIPS, max(1, ceil((end - start) / STRIP_MM)))
+        edges, tops = np.linspace(start, end, count + 1), np.linspace(left, right, count + 1)
+        found = []
+        for k in range(count):
+            sides = (edges[k], self.low, edges[k + 1], self.high)
+            region = box(*sides) if self.axis == "y" else box(*(sides[j] for j in (1, 0, 3, 2)))
+            found.append(Body("angle", "", region, bed, float(max(tops[k], tops[k + 1]))))
+        return found
+
+
+@dataclass(frozen=True, slots=True)
 class Stand:
     """``key`` is equal for equal bodies. ``grips_at`` is the diameter it closes on or, ``inside``,
     opens into, mm; 0 where it is no round holding. ``gripped`` are the corners of what lies
-    between the jaws of a vise.
+    between the jaws of a vise, ``wedge`` what a part at an angle lies on there, whose strips are
+    among the bodies.
     """
 
     bodies: tuple[Body, ...] = ()
@@ -48,6 +85,7 @@ class Stand:
     grips_at: float = 0.0
     inside: bool = False
     gripped: tuple[Vector, Vector] | None = None
+    wedge: Wedge | None = None
 
     def of(self, *roles: Role) -> tuple[Body, ...]:
         return tuple(body for body in self.bodies if body.role in roles)
@@ -59,10 +97,13 @@ class Stand:
 
     @property
     def near(self) -> tuple[Body, ...]:
-        """What a drawing of the part shows: of a bed no more than what lies round the jaws."""
+        """What a drawing of the part shows beside a wedge: of a bed no more than what lies round
+        the jaws.
+        """
         jaws = self.of("jaw")
         if not jaws:
             return self.bodies
+        upright = (body for body in self.bodies if body.role != "angle")
         west, south, east, north = unary_union([jaw.region for jaw in jaws]).bounds
         around = box(west, south, east, north).buffer(BED_OVER_MM, join_style="mitre")
         return tuple(
@@ -73,7 +114,7 @@ class Stand:
             )
             if body.role == "bed"
             else body
-            for body in self.bodies
+            for body in upright
         )
 
     @property

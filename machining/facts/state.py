@@ -6,6 +6,9 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from functools import cached_property
 
+import numpy as np
+
+from machining.geometry.frames import Pose, Vector
 from machining.geometry.mesh import Mesh
 from machining.geometry.regions import Region
 from machining.geometry.solids import (
@@ -62,6 +65,10 @@ class State:
 
     def bounds(self) -> Corners:
         return bounds(self.solid)
+
+    def bounds_turned(self, rotation: Vector) -> Corners:
+        """The same after a rotation about the origin of its coordinates."""
+        return bounds(posed(self.solid, Pose(rotation, np.zeros(3))))
 
     def volume(self) -> float:
         return volume(self.solid)

@@ -67,11 +67,16 @@ def _fresh(
     seen = StationFacts(
         setup,
         station,
+        facts.geometry,
         _item(station, facts),
         lie,
         part_outline(facts.geometry, lie, memo),
         stock.lying(lie),
-        {lie.looks(side): side for side in facts.blank.sides_left(stock_bounds)},
+        {
+            way: side
+            for side in facts.blank.sides_left(stock_bounds)
+            if (way := lie.looks(side)) is not None
+        },
         place=place,
         tombstone=tombstone,
         unknown=unknown,
@@ -183,11 +188,12 @@ def _lie(
     zero = station.zero.model_copy(update=ON_AXIS) if turns else station.zero
     holds = Held(station, _item(station, facts), stock, base_of(*on))
     try:
-        return lie_of(station.model_copy(update={"zero": zero}), facts.geometry, bounds, holds)
+        placed = station.model_copy(update={"zero": zero})
+        return lie_of(placed, facts.geometry, bounds, holds, stock.bounds_turned)
     except MachiningError as problem:
         unknown["travel"] = str(problem)
         plain = station.model_copy(update={"zero": type(station.zero)()})
-        return lie_of(plain, facts.geometry, bounds)
+        return lie_of(plain, facts.geometry, bounds, None, stock.bounds_turned)
 
 
 @dataclass(frozen=True, slots=True)
@@ -230,6 +236,8 @@ def _not_held(seen: StationFacts) -> str | None:
     held, machine, place = seen.planned.holding, seen.machine, seen.place
     if held is None:
         return "Nothing says yet how the part is held."
+    if seen.planned.orientation.raised_deg and seen.planned.in_vise is None:
+        return "It is raised at an angle, which only a vise holds here."
     kind = holdings.kind_of(held)
     if seen.item is None:
         return f"The library has no {held.kind} {held.item!r}."

@@ -5,10 +5,9 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import dataclass
 
-from machining.geometry.frames import axis
 from machining.plan.zero import NAMED, PICKED, SIDEWAYS, UPRIGHT, End, From, Of, Picked, Zero
 from machining.quantities.said import Said, Shown, length
-from machining.world.feature import Feature, Flat, Hole, is_face
+from machining.world.feature import Feature, Flat, Hole, is_face, is_plane, is_round
 from machining.world.geometry import PartGeometry
 from machining.world.settings import Settings
 
@@ -176,8 +175,7 @@ def _choices(k: int, station: StationFacts, geometry: PartGeometry) -> Iterator[
             yield from (
                 choice(of, feature=each.id)
                 for each in geometry.features
-                if (isinstance(each, Hole) if of == "hole" else is_face(each))
-                and _lies(k, each, station)
+                if (is_round(each) if of == "hole" else is_plane(each)) and _lies(k, each, station)
             )
         elif _is_there(k, of, station):
             yield choice(of)
@@ -186,11 +184,11 @@ def _choices(k: int, station: StationFacts, geometry: PartGeometry) -> Iterator[
 def _lies(k: int, feature: Feature, station: StationFacts) -> bool:
     """Does a hole stand upright, or an inner face look along an axis?"""
     turn = station.lie.pose.rotation
-    if isinstance(feature, Hole):
-        return k < 2 and bool(abs((turn @ axis(feature.axis))[2]) > SQUARE)
-    if not is_face(feature) or (isinstance(feature, Flat) and feature.outermost):
+    if is_round(feature):
+        return k < 2 and bool(abs((turn @ feature.direction)[2]) > SQUARE)
+    if not is_plane(feature) or (isinstance(feature, Flat) and feature.outermost):
         return False
-    return bool(abs((turn @ axis(feature.plane[0]))[k]) > SQUARE)
+    return bool(abs((turn @ feature.looks)[k]) > SQUARE)
 
 
 def _is_there(k: int, of: Of, station: StationFacts) -> bool:

@@ -29,6 +29,7 @@ from .cut.turned_thread import turned_thread
 from .cut.up_cut import up_cut
 from .cut.values_source import values_source
 from .finding import OperationRule, PlannedRule, PlanRule, SetupRule, StationRule
+from .hold.at_angle import at_angle
 from .hold.below import below
 from .hold.grip_shallow import grip_shallow
 from .hold.jaw_angle import jaw_angle
@@ -122,6 +123,7 @@ SETUP_RULES: tuple[SetupRule, ...] = (
 )
 STATION_RULES: tuple[StationRule, ...] = (
     none_chosen,
+    at_angle,
     grip_shallow,
     no_such_parallels,
     overhang,

@@ -16,6 +16,7 @@ from machining.quantities.errors import OutOfRange
 Vector = NDArray[np.float64]
 Direction = Literal["+x", "-x", "+y", "-y", "+z", "-z"]
 Turn = Literal[0, 90, 180, 270]
+Sideways = Literal["+x", "-x", "+y", "-y"]
 DIRECTIONS: tuple[Direction, ...] = get_args(Direction)
 
 
@@ -83,6 +84,34 @@ def orientation(up: Direction, turn: int) -> Vector:
     return np.rint(about_z(turn)) @ lying
 
 
+def raising(side: Sideways, degrees: float) -> Vector:
+    """Rotation that raises what lies on a side of the machine, about the horizontal axis across.
+
+    Source: rotations; raised by 90 degrees, that side is up.
+    """
+    c, s = cos(radians(degrees)), sin(radians(degrees))
+    out, up = axis(side), axis("+z")
+    across = np.cross(out, up)
+    return (
+        np.outer(across, across)
+        + c * (np.outer(out, out) + np.outer(up, up))
+        + s * (np.outer(up, out) - np.outer(out, up))
+    )
+
+
+def standing(along: Vector) -> Vector:
+    """A rotation that points a unit vector to the spindle."""
+    across = np.eye(3)[int(np.abs(along).argmin())]
+    x = np.cross(across, along)
+    x = x / np.linalg.norm(x)
+    return np.array([x, np.cross(along, x), along])
+
+
+def is_square(rotation: Vector) -> bool:
+    """Is it by quarter turns, so that a part lies along the machine's axes after it?"""
+    return bool(np.allclose(rotation, np.rint(rotation), atol=1e-9))
+
+
 def about_z(degrees: float) -> Vector:
     c, s = cos(radians(degrees)), sin(radians(degrees))
     return np.array([[c, -s, 0.0], [s, c, 0.0], [0.0, 0.0, 1.0]])
@@ -122,6 +151,9 @@ def flip_between(first: tuple[Direction, int], second: tuple[Direction, int]) ->
     return orientation(*second) @ orientation(*first).T
 
 
+LEFT_LYING = "Leave it as it lies"
+
+
 def flip_in_words(rotation: Vector, in_chuck: bool = False) -> str:
     """How a person does it: which edge stays where, or which end, in a chuck. Falls back on the
     rotation's quarter turns.
@@ -136,7 +168,7 @@ def flip_in_words(rotation: Vector, in_chuck: bool = False) -> str:
                 "z": "Turn half round on the table",
             }[letter]
     if np.allclose(rotation, np.eye(3), atol=1e-6):
-        return "Leave it as it lies"
+        return LEFT_LYING
     if abs(rotation[2, 2] - 1.0) < 1e-6:
         return (
             "Turn a quarter "

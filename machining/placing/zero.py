@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass
 from functools import cached_property
 from typing import Protocol
@@ -14,16 +15,18 @@ from machining.geometry.frames import (
     Pose,
     Vector,
     axis,
+    is_square,
     named,
-    orientation,
 )
+from machining.geometry.solids import Solid, bounds, posed
 from machining.plan.document import Station
 from machining.plan.zero import From, Of
 from machining.quantities.errors import Missing, OutOfRange
-from machining.world.feature import Hole, is_face
+from machining.world.feature import is_plane, is_round
 from machining.world.geometry import PartGeometry
 
 UPRIGHT = 0.999
+Corners = tuple[Vector, Vector]
 
 
 @dataclass(frozen=True)
@@ -42,49 +45,59 @@ class Lie:
     def key(self) -> tuple[float, ...]:
         return (*self.pose.rotation.ravel().tolist(), *np.round(self.pose.origin, 9).tolist())
 
-    def looks(self, side: Direction) -> Direction:
-        """Which way, in this frame, a side of the part looks."""
+    def looks(self, side: Direction) -> Direction | None:
+        """Which way, in this frame, a side of the part looks; None for one that is at an angle."""
         return self._ways[side]
 
-    def turned(self, turn: Vector) -> Lie:
-        """The same part, held as it is, turned about its zero; ``turn`` is a rotation by quarter
-        turns.
+    @cached_property
+    def up(self) -> Direction | None:
+        """The side of the part that looks to the tool, None where none does squarely."""
+        return named(self.pose.rotation[2])
+
+    def turned(self, turn: Vector, solids: tuple[Solid, Solid] | None = None) -> Lie:
+        """The same part, held as it is, turned about its zero. Part and stock as ``solids`` in this
+        frame are needed for what is no quarter turn.
         """
+        pose = Pose(turn @ self.pose.rotation, turn @ self.pose.origin)
+        if solids is not None and not is_square(turn):
+            about = Pose(turn, np.zeros(3))
+            part, stock = (bounds(posed(each, about)) for each in solids)
+            return Lie(pose, *part, *stock)
         part = rotated_bounds(turn, self.part_low, self.part_high)
         stock = rotated_bounds(turn, self.stock_low, self.stock_high)
-        return Lie(Pose(turn @ self.pose.rotation, turn @ self.pose.origin), *part, *stock)
+        return Lie(pose, *part, *stock)
 
     @cached_property
-    def _ways(self) -> dict[Direction, Direction]:
-        ways: dict[Direction, Direction] = {}
-        for side in DIRECTIONS:
-            way = named(self.pose.rotation @ axis(side))
-            assert way is not None  # a part lies along the machine's axes
-            ways[side] = way
-        return ways
+    def _ways(self) -> dict[Direction, Direction | None]:
+        return {side: named(self.pose.rotation @ axis(side)) for side in DIRECTIONS}
 
 
-def rotated_bounds(rotation: Vector, low: Vector, high: Vector) -> tuple[Vector, Vector]:
-    """Bounds of an axis-parallel box after an axis-aligned rotation."""
-    a, b = rotation @ low, rotation @ high
-    return np.minimum(a, b), np.maximum(a, b)
+def rotated_bounds(rotation: Vector, low: Vector, high: Vector) -> Corners:
+    """Bounds of an axis-parallel box after a rotation."""
+    a, b = rotation * low, rotation * high
+    return np.minimum(a, b).sum(axis=1), np.maximum(a, b).sum(axis=1)
 
 
 def lie_of(
     station: Station,
     geometry: PartGeometry,
-    stock_bounds: tuple[Vector, Vector],
+    stock_bounds: Corners,
     stands: Stands | None = None,
+    stock_at_an_angle: Callable[[Vector], Corners] | None = None,
 ) -> Lie:
     """How the part lies in a station; stock bounds are those of the stock as it comes to it, in
-    part coordinates. ``stands`` is what is known of how it is held, None where nothing is.
+    part coordinates. ``stands`` is what is known of how it is held, None where nothing is;
+    ``stock_at_an_angle`` tells the stock's bounds after a rotation that is no quarter turn, those
+    of the block it goes into without it.
 
     Raises Missing for a zero on a feature that isn't there, OutOfRange for one that an axis can't
     be taken from as the part lies.
     """
-    turn = orientation(station.orientation.up, station.orientation.turn)
-    part = rotated_bounds(turn, *geometry.bounds)
-    stock = rotated_bounds(turn, *stock_bounds)
+    turn = station.orientation.rotation
+    part, stock = (rotated_bounds(turn, *each) for each in (geometry.bounds, stock_bounds))
+    if not is_square(turn):
+        part = bounds(posed(geometry.solid, Pose(turn, np.zeros(3))))
+        stock = stock_at_an_angle(turn) if stock_at_an_angle is not None else stock
     around = Around(turn, part, stock, geometry, stands)
     point = np.array([around.place(k, each) for k, each in enumerate(station.zero.taken)])
     return Lie(
@@ -143,9 +156,9 @@ class Around:
 
     def _of_hole(self, k: int, id: str) -> float:
         hole = self.geometry.feature(id)
-        if not isinstance(hole, Hole):
+        if not is_round(hole):
             raise Missing("Zero's hole", id)
-        if abs(self.turn[:, "xyz".index(hole.axis[1])][2]) < UPRIGHT:
+        if abs((self.turn @ hole.direction)[2]) < UPRIGHT:
             raise OutOfRange(
                 "Zero's hole", hole.id, "a hole whose axis stands upright in this setup"
             )
@@ -153,10 +166,9 @@ class Around:
 
     def _of_face(self, k: int, id: str) -> float:
         face = self.geometry.feature(id)
-        if not is_face(face):
+        if not is_plane(face):
             raise Missing("Zero's face", id)
-        looks, height = face.plane
-        outwards = self.turn @ axis(looks)
+        outwards = self.turn @ face.looks
         if abs(outwards[k]) < UPRIGHT:
             raise OutOfRange("Zero's face", face.id, f"a face that looks along {'XYZ'[k]} here")
-        return float(outwards[k]) * height
+        return float(outwards[k]) * face.out_mm

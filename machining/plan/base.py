@@ -61,7 +61,7 @@ class OperationBase(Record):
 
     id: Id
     station: NoneOrId = ""
-    aim: Direction | None = None
+    aim: Direction | Id | None = None
     tool: NoneOrId = ""
     rpm: Speed | None = None
     cutting_speed_m_min: CuttingSpeed | None = None

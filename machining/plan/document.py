@@ -6,7 +6,7 @@ from typing import Annotated, Any, ClassVar, Literal
 
 from pydantic import Discriminator, Field, Tag, model_validator
 
-from machining.geometry.frames import Direction, Turn
+from machining.geometry.frames import Direction, Sideways, Turn, Vector, orientation, raising
 from machining.quantities.errors import Missing
 from machining.world.asked import Asked
 from machining.world.part import Part
@@ -40,13 +40,39 @@ BLANK = "blank"  # what a station takes that takes from no other
 CLOSE = (("outside", "from outside"), ("inside", "into a bore"))
 
 
+RAISED_BY = (
+    ("block", "an angle block"),
+    ("sine", "a sine bar on gauge blocks"),
+    ("jaws", "soft jaws cut at the angle"),
+)
+
+
 class Orientation(Record):
     """Which side of the part looks at the spindle, and how far it is turned about the spindle's
-    axis.
+    axis; then, where it is held at an angle, by how much a side of the machine's is raised, and
+    what sets the angle.
     """
 
     up: Direction = "+z"
     turn: Turn = 0
+    raised: Annotated[Sideways, Asked("Raised side", choices=SIDES)] = "+x"
+    raised_deg: Annotated[float, Field(ge=0, lt=90)] = 0.0
+    raised_by: Annotated[
+        Literal["block", "sine", "jaws"], Asked("Angle set by", choices=RAISED_BY)
+    ] = "block"
+
+    @property
+    def square(self) -> Vector:
+        """From part coordinates to the machine's, before it is raised."""
+        return orientation(self.up, self.turn)
+
+    @property
+    def rotation(self) -> Vector:
+        """The same as it lies."""
+        if not self.raised_deg:
+            return self.square
+        turned: Vector = raising(self.raised, self.raised_deg) @ self.square
+        return turned
 
 
 class Holding(Record):

@@ -7,7 +7,7 @@ from math import inf
 from typing import Any
 
 from machining.drawing.flip import flip_drawing
-from machining.facts import holdings
+from machining.facts import at_angle, holdings
 from machining.facts.context import PlanFacts, StationFacts
 from machining.facts.covered import THIN_MM
 from machining.facts.flip import MARKED, corner_words, flip_of
@@ -42,6 +42,7 @@ def words_of(
             min(_most_rpm(setup, station, library), kind.most_rpm(held, item)),
             f" ({held.reason})" if held.reason else "",
             f" {setup.note}" if setup.note else "",
+            at_angle.seat_words(station.orientation, library.settings.sine_bar_mm),
         ),
     )
 

@@ -7,10 +7,9 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from machining.facts import index
-from machining.facts.context import OperationFacts, StationFacts
+from machining.facts.context import OperationFacts
 from machining.facts.made import Made
 from machining.facts.suits import can_do
-from machining.geometry.frames import Direction, axis
 from machining.plan.edit import Change, MoveOperation
 from machining.plan.proposal import Proposal
 from machining.quantities.said import Shown
@@ -46,8 +45,8 @@ def _with_one_tool(a: OperationFacts, b: OperationFacts) -> Iterator[Proposal]:
 def _moved(op: OperationFacts, there: OperationFacts) -> Iterator[Proposal]:
     """To where the other is cut, right after it, where its side can be turned to the tool."""
     station, side = there.station, _side(op)
-    up = station.planned.orientation.up
-    if side != up and _way(station, side) is None:
+    up = side is not None and index.looks_up(station, side)
+    if side is None or (not up and index.way_to(station, side) is None):
         return
     setup = station.setup.planned
     place = [each.id for each in setup.operations].index(there.operation.id) + 1
@@ -55,7 +54,7 @@ def _moved(op: OperationFacts, there: OperationFacts) -> Iterator[Proposal]:
         place -= 1  # it is taken out before that
     fields = {
         "station": station.id if len(setup.stations) > 1 else "",
-        "aim": None if side == up else side,
+        "aim": None if up else side,
     }
     yield Proposal(
         "Cut operation {number} of setup {from} in setup {setup}, after its operation {other}",
@@ -72,11 +71,5 @@ def _moved(op: OperationFacts, there: OperationFacts) -> Iterator[Proposal]:
     )
 
 
-def _side(op: OperationFacts) -> Direction:
-    return op.operation.aim or op.station.planned.orientation.up
-
-
-def _way(station: StationFacts, side: Direction) -> index.Turned | None:
-    if station.place is None:
-        return None
-    return index.way(station.place, station.lie.pose.rotation @ axis(side))
+def _side(op: OperationFacts) -> index.Aim | None:
+    return op.operation.aim or op.station.lie.up

@@ -15,8 +15,10 @@ from machining.plan.places import OnFeatures
 from machining.plan.proposal import Proposal
 from machining.plan.zero import AXES, From, Of
 from machining.quantities.said import Shown
-from machining.world.feature import Flat, Hole, Pocket, is_face
+from machining.world.feature import Flat, Hole, Pocket, Slanted, is_face, is_round
 from machining.world.stock.base import SIDE_WORDS
+
+from .raising import raised
 
 Taken = dict[int, From]
 
@@ -74,6 +76,9 @@ def along_both(first: Picked, second: Picked, station: StationFacts) -> Iterator
 def _turned_for(point: Picked, station: StationFacts, facts: PlanFacts) -> Iterator[Proposal]:
     """Its side to the tool of each operation on it, in the same holding."""
     feature = feature_of(point, facts.geometry)
+    if isinstance(feature, Slanted):
+        yield from raised(feature, station)
+        yield from _turned_to_slanted(feature, station)
     if not isinstance(feature, Hole | Pocket):
         return
     opens = feature.opens if isinstance(feature, Hole) else (feature.opens,)
@@ -93,6 +98,21 @@ def _turned_for(point: Picked, station: StationFacts, facts: PlanFacts) -> Itera
                 )
 
 
+def _turned_to_slanted(feature: Slanted, station: StationFacts) -> Iterator[Proposal]:
+    """The same of what is slanted, where the machine's axes reach it."""
+    if index.looks_up(station, feature.id) or index.way_to(station, feature.id) is None:
+        return
+    for op in station.operations:
+        on = op.operation.on
+        if isinstance(on, OnFeatures) and feature.id in on.ids and op.operation.aim != feature.id:
+            words = Shown(index.aim_words(station, feature.id))
+            yield Proposal(
+                "Turn the {what} to the tool for operation {number}",
+                (Change(on=op.on, fields={"aim": feature.id}),),
+                {"what": words, "number": Shown(str(op.number))},
+            )
+
+
 def _plain(taken: From) -> From:
     return taken.model_copy(update={"by": ""})
 
@@ -100,10 +120,14 @@ def _plain(taken: From) -> From:
 def _taken(point: Picked, station: StationFacts, facts: PlanFacts) -> Taken:
     """What the axes of its zero would be taken from there."""
     feature, turn = feature_of(point, facts.geometry), station.lie.pose.rotation
-    if isinstance(feature, Hole):
-        upright = abs(float((turn @ axis(feature.axis))[2])) > 0.999
+    if is_round(feature):
+        upright = abs(float((turn @ feature.direction)[2])) > 0.999
         on = From(of="hole", feature=feature.id)
         return {0: on, 1: on} if upright else {}
+    if isinstance(feature, Slanted):
+        k = int(np.abs(turn @ feature.looks).argmax())
+        square = abs(float((turn @ feature.looks)[k])) > 0.999
+        return {k: From(of="face", feature=feature.id)} if square else {}
     if point.looks is None:
         here = station.lie.pose.apply(point.at)
         ends = {k: _end(float(here[k]), k, station, ("part",)) for k in range(3)}

@@ -7,9 +7,10 @@ from __future__ import annotations
 from hashlib import blake2b
 from typing import Annotated, Literal, TypeGuard
 
+import numpy as np
 from pydantic import Field
 
-from machining.geometry.frames import Direction, opposite
+from machining.geometry.frames import Direction, Vector, axis, opposite
 
 from .record import Coordinate, Id, Length, LengthOrZero, NoneOrId, Point, Record
 
@@ -45,6 +46,11 @@ class Hole(Record):
     around: NoneOrId = ""
     open_deg: float = Field(0.0, ge=0, lt=360)
 
+    @property
+    def direction(self) -> Vector:
+        """Of its axis."""
+        return axis(self.axis)
+
 
 class Pocket(Record):
     """A recess with a flat floor, or a window right ``through`` the part. ``loops`` are its outline
@@ -78,6 +84,16 @@ class Pocket(Record):
         sign = 1.0 if self.opens[0] == "+" else -1.0
         return self.opens, sign * self.loops[0][0]["xyz".index(self.opens[1])]
 
+    @property
+    def looks(self) -> Vector:
+        """Outwards, square to its floor."""
+        return axis(self.opens)
+
+    @property
+    def out_mm(self) -> float:
+        """How far out along that its floor lies."""
+        return self.plane[1]
+
     def opens_to(self, towards: Direction) -> bool:
         return self.opens == towards or (self.through and opposite(self.opens) == towards)
 
@@ -98,6 +114,16 @@ class Flat(Record):
     def plane(self) -> tuple[Direction, float]:
         """Which way it looks, and its coordinate (mm) along that."""
         return self.faces, self.height_mm
+
+    @property
+    def looks(self) -> Vector:
+        """Outwards, square to it."""
+        return axis(self.faces)
+
+    @property
+    def out_mm(self) -> float:
+        """How far out along that it lies."""
+        return self.height_mm
 
 
 class Edge(Record):
@@ -122,7 +148,9 @@ class Edge(Record):
 class Slanted(Record):
     """A face or a hole along none of the six directions: ``along`` is the face's outward normal, or
     the hole's axis; ``lean_deg`` what it leans from the nearest direction, ``opens``. ``edges`` are
-    the ends of its straight edges that lie level, seen from there, the highest first.
+    the ends of its straight edges that lie level, seen from there, the highest first. Of a hole
+    ``point`` is the middle of its axis, ``comes`` from which ends of ``along`` a straight tool of
+    its size can come.
     """
 
     kind: Literal["slanted"] = "slanted"
@@ -137,9 +165,36 @@ class Slanted(Record):
     length_mm: LengthOrZero = 0.0
     edges: tuple[tuple[Point, Point], ...] = Field((), max_length=100)
     surfaces: tuple[int, ...] = Field((), max_length=20_000)
+    through: bool = False
+    comes: tuple[Literal["high", "low"], ...] = Field((), max_length=2)
+
+    @property
+    def looks(self) -> Vector:
+        """A face's, outwards and square to it."""
+        return np.array(self.along)
+
+    @property
+    def direction(self) -> Vector:
+        """Of a hole's axis."""
+        return np.array(self.along)
+
+    @property
+    def out_mm(self) -> float:
+        """How far out along that a face lies."""
+        return float(self.looks @ np.array(self.point))
 
 
 Feature = Annotated[Hole | Pocket | Flat | Edge | Slanted, Field(discriminator="kind")]
+
+
+def is_plane(feature: object) -> TypeGuard[Flat | Pocket | Slanted]:
+    """Is it flat, in one of the six directions or at an angle?"""
+    return is_face(feature) or (isinstance(feature, Slanted) and feature.shape == "face")
+
+
+def is_round(feature: object) -> TypeGuard[Hole | Slanted]:
+    """Is it a hole, along one of the six directions or at an angle?"""
+    return isinstance(feature, Hole) or (isinstance(feature, Slanted) and feature.shape == "hole")
 
 
 def is_face(feature: object) -> TypeGuard[Flat | Pocket]:

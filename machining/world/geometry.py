@@ -13,7 +13,7 @@ from numpy.typing import NDArray
 from pydantic import TypeAdapter
 from shapely import MultiPoint, Polygon, minimum_bounding_radius, unary_union
 
-from machining.geometry.frames import Direction, Pose, Vector, orientation
+from machining.geometry.frames import Direction, Pose, Vector, orientation, standing
 from machining.geometry.kernel import Examined
 from machining.geometry.mesh import Mesh, by_creases
 from machining.geometry.solids import (
@@ -29,7 +29,7 @@ from machining.geometry.solids import (
 )
 from machining.quantities.errors import OutOfRange
 
-from .feature import Feature, Flat, Hole, Pocket, feature_id
+from .feature import Feature, Flat, Hole, Pocket, Slanted, feature_id
 from .part import Part
 from .recognise import recognise
 
@@ -217,9 +217,19 @@ def of_block(part: Part) -> PartGeometry:
     return PartGeometry(part.model_dump_json(), mesh, float(solid.volume()), (*flats, *part.typed))
 
 
-def taken_by(feature: Hole | Pocket) -> Solid:
+def taken_by(feature: Hole | Pocket | Slanted) -> Solid:
     """What a feature takes out of its part, in part coordinates."""
+    if isinstance(feature, Slanted):
+        return _slanted(feature)
     return _hole(feature) if isinstance(feature, Hole) else _pocket(feature)
+
+
+def _slanted(hole: Slanted) -> Solid:
+    turn = standing(hole.direction)
+    x, y, z = turn @ np.array(hole.point)
+    half = hole.length_mm / 2.0
+    upright = bar(x, y, hole.diameter_mm / 2.0, z - half, z + half)
+    return posed(upright, Pose(turn.T, np.zeros(3)))
 
 
 def _hole(hole: Hole) -> Solid:

@@ -48,6 +48,7 @@ GROUPS: dict[str, tuple[str, ...]] = {
         "below_margin_mm",
         "jaw_margin_mm",
         "between_mm",
+        "sine_bar_mm",
         "grip_least_mm",
         "grip_share",
         "holding_factor",
@@ -81,6 +82,9 @@ GROUPS: dict[str, tuple[str, ...]] = {
         "tool_length_mm",
         "tool_radius_mm",
         "index_mm",
+        "block_deg",
+        "sine_deg",
+        "jaws_deg",
         "centre_days",
     ),
     "Moves and time": (
@@ -209,6 +213,16 @@ class Settings(Record):
     )
     index_mm: LengthOrZero = Field(
         0.01, description="how closely a place stands once a table or a head has turned"
+    )
+    sine_bar_mm: Length = Field(100.0, description="how far apart the rolls of a sine bar are")
+    block_deg: float = Field(
+        0.03, ge=0, le=5, description="how closely an angle block sets an angle, degrees"
+    )
+    sine_deg: float = Field(
+        0.005, ge=0, le=5, description="how closely a sine bar sets an angle, degrees"
+    )
+    jaws_deg: float = Field(
+        0.01, ge=0, le=5, description="how closely soft jaws are cut at an angle, degrees"
     )
     centre_days: int = Field(
         180, ge=1, le=3650, description="a centre of rotation is measured again after this, days"

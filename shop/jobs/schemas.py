@@ -104,13 +104,16 @@ class OperationOut(Schema):
 
 
 class BodyOut(Schema):
-    """Of what holds the part: corners in X and Y, drawn up from bottom to top."""
+    """Of what holds the part: corners in X and Y, drawn up from bottom to top; in X or Y and Z
+    where it is drawn along the ``axis`` across.
+    """
 
-    role: Literal["jaw", "stop", "nose", "parallel", "bed", "chuck"]
+    role: Literal["jaw", "stop", "nose", "parallel", "bed", "chuck", "angle"]
     name: str
     corners: list[list[float]]
     bottom: float
     top: float
+    axis: Literal["x", "y", "z"] = "z"
 
 
 class HeldOut(Schema):

@@ -7,6 +7,7 @@ import re
 from playwright.sync_api import expect
 
 from .conftest import copy_of_demo
+from .test_places import PARTS
 from .test_workspace import until
 
 
@@ -39,3 +40,31 @@ def test_a_bore_is_read_in_both_setups_and_a_face_turned_up_by_pointing_at_it(si
 
     until(page, lambda: up() == "+x")
     expect(page.get_by_text("Right side up, 100 vise, soft jaws")).to_be_visible()
+
+
+def test_a_slanted_face_is_pointed_at_and_the_part_raised_until_it_lies_level(sign_in):
+    planner = sign_in("planner")
+    planner.api("POST", "/jobs", number="RP-2", title="Bracket")
+    page = planner.page
+    page.goto("/jobs/RP-2/part")
+    page.get_by_label("STEP file", exact=True).set_input_files(PARTS / "askew-bracket.step")
+    expect(page.get_by_text("done 96 × 60 × 24")).to_be_visible()
+    page.goto("/jobs/RP-2/setups")
+    page.get_by_role("button", name="Add the first setup").click()
+    page.get_by_role("button", name="Setup 1", exact=True).click()
+    page.get_by_role("button", name="Read a point").click()
+    panel = page.get_by_role("region", name="Read a point")
+    panel.get_by_role("button", name="Point: choose one").click()
+    page.get_by_role("option", name=re.compile("slanted face, 30° from its top")).click()
+    panel.get_by_role("button", name="Raise its right end by 30.0°, so that it lies level").click()
+    page.get_by_role("button", name="Read a point").click()
+    expect(page.get_by_label("Raised", exact=True)).to_have_value("30")
+    touched = page.get_by_role("group", name="hold.at-angle")
+    touched.get_by_role("button", name="Grip 16.0 mm deep").click()
+    expect(touched).to_have_count(0)
+    page.get_by_label("set by").click()
+    page.get_by_role("option", name="a sine bar").click()
+    set_at = page.get_by_text("Held at an angle:")
+    expect(set_at).to_contain_text("50.000 mm")
+    page.get_by_role("button", name="Add an operation").click()
+    expect(page.get_by_text("Face slanted by 30°")).to_be_visible()

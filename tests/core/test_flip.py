@@ -65,7 +65,8 @@ def test_turned_over_away_from_you_the_left_front_top_corner_goes_left_back_down
 @pytest.mark.parametrize("turn", TURNS)
 def test_a_quarter_on_the_table_carries_the_corner_round(turn):
     """Counter-clockwise from the left front: right front, right back, left back."""
-    way = Flip((80.0, 50.0, 20.0), np.rint(about_z(turn)))
+    turned = np.rint(about_z(turn))
+    way = Flip((80.0, 50.0, 20.0), turned, turned)
     at = ["left front", "right front", "right back", "left back"][turn // 90]
     assert corner_words(way.lies) == f"{at} corner on top"
 
@@ -86,7 +87,7 @@ def test_the_sheets_say_what_is_marked_and_where_it_lies_then():
 
 def test_the_side_that_was_up_is_shaded_where_it_is_seen_and_the_dot_open_where_it_is_hidden():
     def drawn(turn):
-        return flip_drawing(Flip((80.0, 50.0, 20.0), turn), "over", "metric")
+        return flip_drawing(Flip((80.0, 50.0, 20.0), turn, turn), "over", "metric")
 
     over = drawn(np.diag([1.0, -1.0, -1.0]))
     assert over.count("#c9d0e6") == 1  # before; after it looks down

@@ -28,7 +28,9 @@ def unlimited(held: object, item: object) -> float:
 
 @dataclass(frozen=True, slots=True)
 class Lying:
-    """How a held part lies, as a setter is told; ``most_rpm`` is what machine and holding allow."""
+    """How a held part lies, as a setter is told; ``most_rpm`` is what machine and holding allow,
+    ``angled`` what it lies on at an angle, and what is done for that before.
+    """
 
     handling: str
     up: str
@@ -38,6 +40,7 @@ class Lying:
     most_rpm: float
     reason: str
     note: str
+    angled: tuple[Said, Said] | None = None
 
 
 @dataclass(frozen=True, slots=True)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 from math import ceil
 from typing import Literal
 
@@ -22,6 +22,7 @@ from machining.quantities.said import Said, Shown, length
 from machining.world.machine import Machine, SpindleNose, Table
 from machining.world.workholding import Vise
 
+from .. import at_angle
 from ..context import PlanFacts, Ready, StationFacts
 from ..parallels import SAME_MM, grip_at_least, grips, usual_hold
 from ..stand import Body, Stand
@@ -45,7 +46,7 @@ def parallels_under(station: StationFacts) -> float | None:
     into them) and without a vise.
     """
     held = held_in(station)
-    if held is None or held[1].jaws == "soft":
+    if held is None or held[1].jaws == "soft" or at_angle.is_raised(station):
         return None
     height = held[1].jaw_height_mm - held[0].grip_depth_mm
     return height if height > SAME_MM else None
@@ -185,11 +186,17 @@ def _stand(station: StationFacts, holding: Holding, vise: Vise, memo: Memo) -> S
     jaws = jaws_of(holding, vise, station.lie, gripped)
     along = "xy".index(holding.fixed[1])
     near, far = sorted((jaw.region.bounds for jaw in jaws), key=lambda each: each[along])
-    under = _parallels(holding, station.lie, near, far, jaws[0].bottom)
+    bed = _bed(holding, vise, station.lie, jaws)
+    under: Iterable[Body] = _parallels(holding, station.lie, near, far, jaws[0].bottom)
+    wedge = None
+    if at_angle.is_raised(station):
+        orientation, gap = station.planned.orientation, (near[along + 2], far[along])
+        wedge = at_angle.wedge(orientation, holding, station.arrives.solid, bed.top, gap)
+        under = wedge.strips if wedge is not None else ()
     stop = _stop(holding, gripped, jaws[0].top)
-    bodies = (*jaws, *stop, *under, _bed(holding, vise, station.lie, jaws))
+    bodies = (*jaws, *stop, *under, bed)
     key = tuple((body.region.bounds, body.top) for body in bodies)
-    return Stand(bodies, key, gripped=gripped)
+    return Stand(bodies, key, gripped=gripped, wedge=wedge)
 
 
 def _figures(station: StationFacts, holding: Holding, vise: Vise, facts: PlanFacts) -> None:
@@ -204,6 +211,7 @@ def _figures(station: StationFacts, holding: Holding, vise: Vise, facts: PlanFac
     station.work_out(
         grip.friction_capacity, "capacity", clamping=clamping, friction=Given(vise.friction, origin)
     )
+    at_angle.figures(station, facts)
     grip_needed(station, facts)
 
 
@@ -317,7 +325,9 @@ def _pushed(holding: Holding) -> str:
 def _words(holding: Holding, vise: Vise, lying: Lying) -> HeldWords:
     torque = _force(holding, vise)
     high = {"high": length(lying.parallels_mm)} if lying.parallels_mm else {}
-    if vise.jaws == "soft":
+    if lying.angled is not None:
+        seat, wipe = lying.angled
+    elif vise.jaws == "soft":
         seat = Said("on the step of the soft jaws")
         wipe = Said(
             "Wipe the soft jaws; their step is cut {grip} deep.",

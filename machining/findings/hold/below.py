@@ -19,7 +19,12 @@ from ..finding import Finding, of_operation
 
 ROOM_MM = 1.0  # past the edge of what comes out
 MOST_IN = 0.3  # of the way between the jaws: nearer to the middle the part tips
-CALLED = {"parallel": "a parallel", "bed": "the bed of the vise", "chuck": "the face of the chuck"}
+CALLED = {
+    "parallel": "a parallel",
+    "angle": "what sets its angle",
+    "bed": "the bed of the vise",
+    "chuck": "the face of the chuck",
+}
 
 
 def below(op: Ready, facts: PlanFacts) -> Iterator[Finding]:

@@ -8,12 +8,11 @@ from typing import Literal
 from machining.facts.context import PlanFacts, StationFacts
 from machining.facts.covered import share_there
 from machining.facts.zero import ENDS, LETTERS, place_said, the
-from machining.geometry.frames import axis
 from machining.plan.edit import Change
 from machining.plan.proposal import Proposal
 from machining.plan.zero import End, From
 from machining.quantities.said import Shown, length
-from machining.world.feature import Hole, is_face
+from machining.world.feature import is_plane, is_round
 from machining.world.geometry import taken_by
 
 from ..finding import Finding
@@ -40,7 +39,7 @@ def zero_there(station: StationFacts, facts: PlanFacts) -> Iterator[Finding]:
 def _hole(id: str, station: StationFacts, facts: PlanFacts) -> Iterator[Finding]:
     """A hole that is first drilled here, or never opened before."""
     hole = facts.geometry.feature(id)
-    if not isinstance(hole, Hole):
+    if not is_round(hole):
         return
     state, takes = station.arrives.in_part(), taken_by(hole)
     key = ("filled", state.key, hole.id, facts.geometry.key)
@@ -71,10 +70,10 @@ def _hole(id: str, station: StationFacts, facts: PlanFacts) -> Iterator[Finding]
 def _face(k: int, taken: From, station: StationFacts, facts: PlanFacts) -> Iterator[Finding]:
     """A face that still lies inside the stock, so that nothing can be touched there."""
     face = facts.geometry.feature(taken.feature)
-    if not is_face(face) or share_there(face, station.arrives, facts.geometry) >= THERE:
+    if not is_plane(face) or share_there(face, station.arrives, facts.geometry) >= THERE:
         return
     said = place_said(k, taken, False, facts.geometry)
-    high = bool((station.lie.pose.rotation @ axis(face.plane[0]))[k] > 0)
+    high = bool((station.lie.pose.rotation @ face.looks)[k] > 0)
     yield Finding(
         ID,
         "stop",

@@ -47,6 +47,8 @@ def _located(datum: Flat | Hole, op: OperationFacts, facts: PlanFacts) -> bool:
     side = station.lie.looks(datum.faces)
     if not _is_there(datum, station.arrives, facts):
         return _is_there(datum, station.leaves, facts)  # cut in the same holding
+    if side is None:
+        return False
     taken = zero.taken["xyz".index(side[1])]
     held = station.planned.holding
     if side == "-z" or taken.feature == datum.id:

@@ -10,7 +10,6 @@ from machining.plan.edit import Change
 from machining.plan.proposal import Proposal
 from machining.quantities.said import Shown
 from machining.world.machine import RotaryAxis
-from machining.world.stock.base import SIDE_WORDS
 
 from ..finding import Finding, of_operation
 
@@ -39,7 +38,7 @@ def aim(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
         )
     values = {
         "machine": Shown(op.machine.name),
-        "side": Shown(SIDE_WORDS[side]),
+        "side": Shown(index.aim_words(op.station, side)),
         "tilt": Shown(index.angle(op), "angle"),
         "axes": Shown(" and ".join(each.name for each in op.rig.place.rotaries)),
     }

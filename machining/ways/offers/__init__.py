@@ -14,7 +14,6 @@ from machining.facts.stand import Stand
 from machining.plan.edit import AddOperation, Change
 from machining.plan.operation import FinishFloor, FinishWalls, RoughOutside, RoughPocket
 from machining.plan.places import OnFeatures
-from machining.world.stock.base import SIDE_WORDS
 
 from .bench import Bench, Offer
 from .by_hand import BY_HAND, by_hand, edges
@@ -22,6 +21,7 @@ from .drawn_edges import drawn_edges
 from .gentle import gentle
 from .holes import holes
 from .sides import outside, pockets, top
+from .slanted import slanted
 from .turned import turn_offers
 
 FINISH_LEFT_MM = 0.3
@@ -43,13 +43,16 @@ def offers(seen: StationFacts, facts: PlanFacts, fresh: Callable[[], str]) -> li
         for id in op.on.ids
     }
     here: set[str] = {op.kind for op in seen.work if not isinstance(op.on, OnFeatures)}
+    # what lies at an angle has no top or outside that is the part's
+    level = seen.lie.up is not None
     found = [
-        *top(bench, here),
-        *outside(bench, here),
+        *(top(bench, here) if level else ()),
+        *(outside(bench, here) if level else ()),
         *pockets(bench, done),
         *holes(bench, done),
-        *drawn_edges(bench, done, here),
-        *edges(bench, here),
+        *slanted(bench, done),
+        *(drawn_edges(bench, done, here) if level else ()),
+        *(edges(bench, here) if level else ()),
         *by_hand(bench),
     ]
     left = (_leaves_something(offer, facts) for offer in found)
@@ -67,8 +70,10 @@ def _from_sides(bench: Bench, found: list[Offer], done: Done) -> Iterator[Offer]
     for side, turned in index.could_turn(seen):
         at = index.words(index.angles_of(seen, 0, turned) or {})
         lying = replace(seen, lie=index.turned_lie(seen, side), stand=Stand())
-        there = Bench(lying, facts, bench.fresh, side, f"{SIDE_WORDS[side].capitalize()}, {at}")
-        fresh = [e for e in (*pockets(there, done), *holes(there, done)) if _of_features(e)]
+        called = f"{index.aim_words(seen, side).capitalize()}, {at}"
+        there = Bench(lying, facts, bench.fresh, side, called)
+        every = (*pockets(there, done), *holes(there, done), *slanted(there, done))
+        fresh = [each for each in every if _of_features(each)]
         fresh = [e for e in fresh if known.isdisjoint(_of_features(e))]
         known |= {each for offer in fresh for each in _of_features(offer)}
         for offer in fresh:

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 from machining.facts.at_hand import Better, Fits, at_hand
 from machining.facts.context import PlanFacts, StationFacts
-from machining.geometry.frames import Direction
+from machining.facts.index import Aim
 from machining.plan.edit import AddOperation
 from machining.plan.operation import Operation
 from machining.plan.proposal import Proposal
@@ -37,7 +37,7 @@ class Bench:
     seen: StationFacts
     facts: PlanFacts
     fresh: Callable[[], str]
-    aim: Direction | None = None
+    aim: Aim | None = None
     turned: str = ""
 
     @property

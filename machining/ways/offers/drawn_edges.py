@@ -6,7 +6,6 @@ from collections.abc import Iterator
 
 import numpy as np
 
-from machining.geometry.frames import named
 from machining.plan.operation import Chamfer, RoundEdge, Slope
 from machining.plan.places import Lines, OnFeatures, Top
 from machining.world.feature import Edge, Slanted
@@ -19,7 +18,7 @@ AT_TOP_MM = 0.1
 
 
 def drawn_edges(bench: Bench, done: set[tuple[str, str]], here: set[str]) -> Iterator[Offer]:
-    up = named(bench.seen.lie.pose.rotation[2])
+    up = bench.seen.lie.up
     for edge in bench.features:
         if isinstance(edge, Slanted) and edge.opens == up and edge.shape == "face":
             yield from _slanted(bench, edge)

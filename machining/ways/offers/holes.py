@@ -10,7 +10,7 @@ from math import radians, tan
 from machining.cutting.data import constant
 from machining.facts.at_hand import Better, Fits
 from machining.facts.kinds.base import cone_of
-from machining.geometry.frames import Direction, named
+from machining.geometry.frames import Direction
 from machining.plan.operation import (
     BackChamfer,
     Bore,
@@ -50,7 +50,7 @@ class Alike:
 
 
 def holes(bench: Bench, done: set[tuple[str, str]]) -> Iterator[Offer]:
-    up = named(bench.seen.lie.pose.rotation[2])
+    up = bench.seen.lie.up
     alike: dict[tuple[object, ...], list[Hole]] = defaultdict(list)
     for hole in bench.features:
         if isinstance(hole, Hole) and up in hole.opens:
@@ -72,9 +72,9 @@ def _of_holes(
         if "counterbore" not in around:
             yield _counterbored(bench, members)
     elif "drill" not in here:
-        yield _drilled(bench, known)
+        yield drilled(bench, known)
     told = set[str]()
-    for kind, offer in _to_size(bench, known):
+    for kind, offer in to_size(bench, known):
         told.add(kind)
         if kind not in here:
             yield offer
@@ -149,7 +149,7 @@ def _sunk(bench: Bench, these: Alike, sink: Sink) -> Offer:
     )
 
 
-def _drilled(bench: Bench, these: Alike) -> Offer:
+def drilled(bench: Bench, these: Alike) -> Offer:
     on, diameter = these.on, these.diameter
     exact = _has_drill(bench, diameter)
 
@@ -172,14 +172,14 @@ def _has_drill(bench: Bench, diameter: float) -> bool:
     return exists(bench, lambda t: t.kind == "drill" and abs(t.diameter_mm - diameter) < 0.01)
 
 
-def _to_size(bench: Bench, these: Alike) -> Iterator[tuple[str, Offer]]:
+def to_size(bench: Bench, these: Alike) -> Iterator[tuple[str, Offer]]:
     """What takes a drilled hole to its size, with a tool the shop has."""
     on, diameter, length = these.on, these.diameter, these.length
     blind = None if these.through else round(length - 0.3 * diameter, 2)
 
     def taps(t: Tool) -> bool:
-        drilled = t.diameter_mm - (t.pitch_mm or 0.0)
-        return t.kind == "tap" and t.pitch_mm is not None and abs(drilled - diameter) < 0.15
+        before = t.diameter_mm - (t.pitch_mm or 0.0)
+        return t.kind == "tap" and t.pitch_mm is not None and abs(before - diameter) < 0.15
 
     ways: tuple[tuple[str, str, Fits, Callable[[str, str, Tool | None], Operation]], ...] = (
         (

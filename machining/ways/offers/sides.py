@@ -8,7 +8,6 @@ from math import ceil
 
 import numpy as np
 
-from machining.geometry.frames import named
 from machining.plan.operation import Face, FinishFloor, FinishWalls, RoughOutside, RoughPocket, Slot
 from machining.plan.places import OnFeatures, Outside
 from machining.world.feature import Pocket
@@ -108,7 +107,7 @@ def _outside_depth(bench: Bench) -> float:
 
 def pockets(bench: Bench, done: set[tuple[str, str]]) -> Iterator[Offer]:
     """From the highest floor down: what lies in another comes after it."""
-    up = named(bench.seen.lie.pose.rotation[2])
+    up = bench.seen.lie.up
     here = [
         (_floor_height(bench, pocket), pocket)
         for pocket in bench.features
@@ -121,7 +120,7 @@ def pockets(bench: Bench, done: set[tuple[str, str]]) -> Iterator[Offer]:
 def _floor_height(bench: Bench, pocket: Pocket) -> float:
     lie = bench.seen.lie
     end = float(lie.pose.apply(np.array(pocket.loops[0][0]))[2])
-    seen_from = named(lie.pose.rotation[2])
+    seen_from = lie.up
     return end if pocket.opens == seen_from else end - pocket.depth_mm
 
 

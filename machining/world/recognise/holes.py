@@ -10,7 +10,7 @@ import numpy as np
 
 from machining.geometry.frames import Direction, Vector, axis, opposite, orientation
 from machining.geometry.kernel.faces import Face
-from machining.geometry.solids import bar, volume
+from machining.geometry.solids import Solid, bar, volume
 
 from ..feature import Hole, Sink, feature_id
 from .body import (
@@ -121,13 +121,24 @@ def _free_ends(
         seen = body.upright(towards)
         x, y, low = orientation(towards, 0) @ foot
         mouth = low + length if towards == along else low
-        begin = mouth + 0.01
-        free += volume(seen.solid ^ bar(x, y, 0.95 * radius, begin, mouth + BEYOND_MM)) < (
-            NOTHING_MM3
-        )
-        if volume(seen.solid ^ bar(x, y, 0.95 * radius, begin, seen.top + 1.0)) < NOTHING_MM3:
+        is_free, is_open = end_at(seen.solid, seen.top, (x, y, mouth), radius)
+        free += is_free
+        if is_open:
             opens.append(towards)
     return free, opens
+
+
+def end_at(
+    solid: Solid, top: float, mouth: tuple[float, float, float], radius: float
+) -> tuple[bool, bool]:
+    """Whether a hole is open as wide as it is at its upper end, as it stands upright, and whether
+    nothing stands over that as far as the solid's top (mm).
+    """
+    x, y, end = mouth
+    narrow, begin = 0.95 * radius, end + 0.01
+    is_free = volume(solid ^ bar(x, y, narrow, begin, end + BEYOND_MM)) < NOTHING_MM3
+    highest = max(top, end) + 1.0
+    return is_free, volume(solid ^ bar(x, y, narrow, begin, highest)) < NOTHING_MM3
 
 
 def _cones(body: Body, run: list[Piece], along: Direction) -> Iterator[Face]:

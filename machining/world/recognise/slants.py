@@ -5,22 +5,33 @@ from __future__ import annotations
 from collections import defaultdict
 from collections.abc import Iterator
 from math import acos, asin, degrees
+from typing import Literal
 
 import numpy as np
 from numpy.typing import NDArray
 from shapely import Point as Spot
 from shapely import Polygon
 
-from machining.geometry.frames import DIRECTIONS, Direction, Vector, axis, named
+from machining.geometry.frames import (
+    DIRECTIONS,
+    Direction,
+    Pose,
+    Vector,
+    axis,
+    named,
+    standing,
+)
 from machining.geometry.kernel.faces import Face
 from machining.geometry.mesh import Mesh, crease_edges
 from machining.geometry.regions import Region
+from machining.geometry.solids import bounds, posed
 
 from ..extent import holds
 from ..feature import Edge, Pocket, Slanted, feature_id
 from ..record import Point
 from .body import FULL_TURN_DEG, Body, as_point, ends_along
 from .floors import across_flats
+from .holes import end_at
 
 UPRIGHT_DEG = 0.05
 MOST_EDGES = 100
@@ -54,7 +65,7 @@ def _faces(body: Body, broken: set[int], pockets: list[Pocket]) -> Iterator[Slan
         yield Slanted(
             id=feature_id("slanted", "face", point, round(face.area, 1)),
             shape="face",
-            along=as_point(normal),
+            along=_unit(normal),
             opens=opens,
             lean_deg=round(lean, 3),
             point=point,
@@ -123,7 +134,11 @@ def _holes(body: Body) -> Iterator[Slanted]:
         low, high = min(end[0] for end in ends), max(end[1] for end in ends)
         turn = sum(f.sweep_deg * (f.high - f.low) for _, f in members) / (high - low)
         if turn >= FULL_TURN_DEG:
-            yield _hole(members, low, high)
+            yield _hole(body, members, low, high)
+
+
+def _unit(along: Vector) -> Point:
+    return tuple(round(float(v), 12) + 0.0 for v in along)  # type: ignore[return-value]
 
 
 def outwards(face: Face) -> Vector:
@@ -132,16 +147,17 @@ def outwards(face: Face) -> Vector:
     return along if nearest(along)[1] <= nearest(-along)[1] else -along
 
 
-def _hole(members: list[tuple[int, Face]], low: float, high: float) -> Slanted:
+def _hole(body: Body, members: list[tuple[int, Face]], low: float, high: float) -> Slanted:
     face = members[0][1]
     along = outwards(face)
     opens, lean = nearest(along)
     origin = np.array(face.origin)
     middle = origin + (0.5 * (low + high) - float(origin @ along)) * along
+    free, comes = _ends(body, along, middle, face.radius, high - low)
     return Slanted(
         id=feature_id("slanted", "hole", as_point(middle), face.radius),
         shape="hole",
-        along=as_point(along),
+        along=_unit(along),
         opens=opens,
         lean_deg=round(lean, 3),
         point=as_point(middle),
@@ -149,4 +165,24 @@ def _hole(members: list[tuple[int, Face]], low: float, high: float) -> Slanted:
         diameter_mm=round(2.0 * face.radius, 6),
         length_mm=round(high - low, 6),
         surfaces=tuple(number for number, _ in members),
+        through=free == 2,
+        comes=comes,
     )
+
+
+def _ends(
+    body: Body, along: Vector, middle: Vector, radius: float, length: float
+) -> tuple[int, tuple[Literal["high", "low"], ...]]:
+    """How many of its ends are open, and from which a straight tool can come."""
+    free, comes = 0, list[Literal["high", "low"]]()
+    ends: tuple[tuple[Literal["high", "low"], Vector], ...] = (("high", along), ("low", -along))
+    for name, towards in ends:
+        turn = standing(towards)
+        solid = posed(body.solid, Pose(turn, np.zeros(3)))
+        x, y, z = (float(each) for each in turn @ middle)
+        top = float(bounds(solid)[1][2])
+        is_free, is_open = end_at(solid, top, (x, y, z + length / 2.0), radius)
+        free += is_free
+        if is_open:
+            comes.append(name)
+    return free, tuple(comes)

@@ -1135,7 +1135,7 @@ export interface components {
          */
         BackChamfer: {
             /** Aim */
-            aim?: ("+x" | "-x" | "+y" | "-y" | "+z" | "-z") | null;
+            aim?: ("+x" | "-x" | "+y" | "-y" | "+z" | "-z") | string | null;
             /**
              * Edge below
              * @default 0.5
@@ -1289,9 +1289,16 @@ export interface components {
         };
         /**
          * BodyOut
-         * @description Of what holds the part: corners in X and Y, drawn up from bottom to top.
+         * @description Of what holds the part: corners in X and Y, drawn up from bottom to top; in X or Y and Z
+         *     where it is drawn along the ``axis`` across.
          */
         BodyOut: {
+            /**
+             * Axis
+             * @default z
+             * @enum {string}
+             */
+            axis: "x" | "y" | "z";
             /** Bottom */
             bottom: number;
             /** Corners */
@@ -1302,14 +1309,14 @@ export interface components {
              * Role
              * @enum {string}
              */
-            role: "jaw" | "stop" | "nose" | "parallel" | "bed" | "chuck";
+            role: "jaw" | "stop" | "nose" | "parallel" | "bed" | "chuck" | "angle";
             /** Top */
             top: number;
         };
         /** Bore */
         Bore: {
             /** Aim */
-            aim?: ("+x" | "-x" | "+y" | "-y" | "+z" | "-z") | null;
+            aim?: ("+x" | "-x" | "+y" | "-y" | "+z" | "-z") | string | null;
             /**
              * Coolant
              * @default flood
@@ -1475,7 +1482,7 @@ export interface components {
          */
         Chamfer: {
             /** Aim */
-            aim?: ("+x" | "-x" | "+y" | "-y" | "+z" | "-z") | null;
+            aim?: ("+x" | "-x" | "+y" | "-y" | "+z" | "-z") | string | null;
             /**
              * Tip below
              * @default 0
@@ -1671,7 +1678,7 @@ export interface components {
          */
         Counterbore: {
             /** Aim */
-            aim?: ("+x" | "-x" | "+y" | "-y" | "+z" | "-z") | null;
+            aim?: ("+x" | "-x" | "+y" | "-y" | "+z" | "-z") | string | null;
             /**
              * Coolant
              * @default flood
@@ -1753,7 +1760,7 @@ export interface components {
          */
         Countersink: {
             /** Aim */
-            aim?: ("+x" | "-x" | "+y" | "-y" | "+z" | "-z") | null;
+            aim?: ("+x" | "-x" | "+y" | "-y" | "+z" | "-z") | string | null;
             /** Ball Ø */
             ball_diameter_mm?: number | null;
             /**
@@ -1983,7 +1990,7 @@ export interface components {
         /** Drill */
         Drill: {
             /** Aim */
-            aim?: ("+x" | "-x" | "+y" | "-y" | "+z" | "-z") | null;
+            aim?: ("+x" | "-x" | "+y" | "-y" | "+z" | "-z") | string | null;
             /**
              * Coolant
              * @default flood
@@ -2084,7 +2091,7 @@ export interface components {
          */
         Engrave: {
             /** Aim */
-            aim?: ("+x" | "-x" | "+y" | "-y" | "+z" | "-z") | null;
+            aim?: ("+x" | "-x" | "+y" | "-y" | "+z" | "-z") | string | null;
             /**
              * Coolant
              * @default flood
@@ -2273,7 +2280,7 @@ export interface components {
          */
         Face: {
             /** Aim */
-            aim?: ("+x" | "-x" | "+y" | "-y" | "+z" | "-z") | null;
+            aim?: ("+x" | "-x" | "+y" | "-y" | "+z" | "-z") | string | null;
             /**
              * Coolant
              * @default flood
@@ -2482,7 +2489,7 @@ export interface components {
         /** FinishFloor */
         FinishFloor: {
             /** Aim */
-            aim?: ("+x" | "-x" | "+y" | "-y" | "+z" | "-z") | null;
+            aim?: ("+x" | "-x" | "+y" | "-y" | "+z" | "-z") | string | null;
             /**
              * Coolant
              * @default flood
@@ -2563,7 +2570,7 @@ export interface components {
          */
         FinishWalls: {
             /** Aim */
-            aim?: ("+x" | "-x" | "+y" | "-y" | "+z" | "-z") | null;
+            aim?: ("+x" | "-x" | "+y" | "-y" | "+z" | "-z") | string | null;
             /**
              * Cuts to measure
              * @default 1
@@ -3689,7 +3696,7 @@ export interface components {
          */
         MillHole: {
             /** Aim */
-            aim?: ("+x" | "-x" | "+y" | "-y" | "+z" | "-z") | null;
+            aim?: ("+x" | "-x" | "+y" | "-y" | "+z" | "-z") | string | null;
             /**
              * Coolant
              * @default flood
@@ -3787,7 +3794,7 @@ export interface components {
          */
         MillThread: {
             /** Aim */
-            aim?: ("+x" | "-x" | "+y" | "-y" | "+z" | "-z") | null;
+            aim?: ("+x" | "-x" | "+y" | "-y" | "+z" | "-z") | string | null;
             /**
              * Coolant
              * @default flood
@@ -4089,9 +4096,27 @@ export interface components {
         /**
          * Orientation
          * @description Which side of the part looks at the spindle, and how far it is turned about the spindle's
-         *     axis.
+         *     axis; then, where it is held at an angle, by how much a side of the machine's is raised, and
+         *     what sets the angle.
          */
         Orientation: {
+            /**
+             * Raised side
+             * @default +x
+             * @enum {string}
+             */
+            raised: "+x" | "-x" | "+y" | "-y";
+            /**
+             * Angle set by
+             * @default block
+             * @enum {string}
+             */
+            raised_by: "block" | "sine" | "jaws";
+            /**
+             * Raised Deg
+             * @default 0
+             */
+            raised_deg: number;
             /**
              * Turn
              * @default 0
@@ -4211,7 +4236,7 @@ export interface components {
          */
         PartOff: {
             /** Aim */
-            aim?: ("+x" | "-x" | "+y" | "-y" | "+z" | "-z") | null;
+            aim?: ("+x" | "-x" | "+y" | "-y" | "+z" | "-z") | string | null;
             /**
              * Coolant
              * @default flood
@@ -4847,7 +4872,7 @@ export interface components {
         /** Ream */
         Ream: {
             /** Aim */
-            aim?: ("+x" | "-x" | "+y" | "-y" | "+z" | "-z") | null;
+            aim?: ("+x" | "-x" | "+y" | "-y" | "+z" | "-z") | string | null;
             /**
              * Coolant
              * @default flood
@@ -5154,7 +5179,7 @@ export interface components {
          */
         RoughOutside: {
             /** Aim */
-            aim?: ("+x" | "-x" | "+y" | "-y" | "+z" | "-z") | null;
+            aim?: ("+x" | "-x" | "+y" | "-y" | "+z" | "-z") | string | null;
             /**
              * Clears
              * @default open
@@ -5248,7 +5273,7 @@ export interface components {
          */
         RoughPocket: {
             /** Aim */
-            aim?: ("+x" | "-x" | "+y" | "-y" | "+z" | "-z") | null;
+            aim?: ("+x" | "-x" | "+y" | "-y" | "+z" | "-z") | string | null;
             /**
              * Clears
              * @default open
@@ -5402,7 +5427,7 @@ export interface components {
          */
         RoundEdge: {
             /** Aim */
-            aim?: ("+x" | "-x" | "+y" | "-y" | "+z" | "-z") | null;
+            aim?: ("+x" | "-x" | "+y" | "-y" | "+z" | "-z") | string | null;
             /**
              * Coolant
              * @default flood
@@ -5734,7 +5759,7 @@ export interface components {
          */
         Slope: {
             /** Aim */
-            aim?: ("+x" | "-x" | "+y" | "-y" | "+z" | "-z") | null;
+            aim?: ("+x" | "-x" | "+y" | "-y" | "+z" | "-z") | string | null;
             /** From the face */
             angle_deg: number;
             /**
@@ -5912,7 +5937,7 @@ export interface components {
          */
         Slot: {
             /** Aim */
-            aim?: ("+x" | "-x" | "+y" | "-y" | "+z" | "-z") | null;
+            aim?: ("+x" | "-x" | "+y" | "-y" | "+z" | "-z") | string | null;
             /**
              * Coolant
              * @default flood
@@ -6015,7 +6040,7 @@ export interface components {
          */
         Spot: {
             /** Aim */
-            aim?: ("+x" | "-x" | "+y" | "-y" | "+z" | "-z") | null;
+            aim?: ("+x" | "-x" | "+y" | "-y" | "+z" | "-z") | string | null;
             /**
              * Coolant
              * @default flood
@@ -6090,7 +6115,7 @@ export interface components {
          */
         SpotFace: {
             /** Aim */
-            aim?: ("+x" | "-x" | "+y" | "-y" | "+z" | "-z") | null;
+            aim?: ("+x" | "-x" | "+y" | "-y" | "+z" | "-z") | string | null;
             /**
              * Coolant
              * @default flood
@@ -6309,6 +6334,9 @@ export interface components {
             offset_each: boolean;
             /**
              * @default {
+             *       "raised": "+x",
+             *       "raised_by": "block",
+             *       "raised_deg": 0,
              *       "turn": 0,
              *       "up": "+z"
              *     }
@@ -6485,7 +6513,7 @@ export interface components {
         /** Tap */
         Tap: {
             /** Aim */
-            aim?: ("+x" | "-x" | "+y" | "-y" | "+z" | "-z") | null;
+            aim?: ("+x" | "-x" | "+y" | "-y" | "+z" | "-z") | string | null;
             /**
              * Coolant
              * @default flood
@@ -6733,7 +6761,7 @@ export interface components {
          */
         TurnFace: {
             /** Aim */
-            aim?: ("+x" | "-x" | "+y" | "-y" | "+z" | "-z") | null;
+            aim?: ("+x" | "-x" | "+y" | "-y" | "+z" | "-z") | string | null;
             /**
              * Coolant
              * @default flood
@@ -6827,7 +6855,7 @@ export interface components {
          */
         TurnFinish: {
             /** Aim */
-            aim?: ("+x" | "-x" | "+y" | "-y" | "+z" | "-z") | null;
+            aim?: ("+x" | "-x" | "+y" | "-y" | "+z" | "-z") | string | null;
             /**
              * Coolant
              * @default flood
@@ -6909,7 +6937,7 @@ export interface components {
          */
         TurnGroove: {
             /** Aim */
-            aim?: ("+x" | "-x" | "+y" | "-y" | "+z" | "-z") | null;
+            aim?: ("+x" | "-x" | "+y" | "-y" | "+z" | "-z") | string | null;
             /**
              * Coolant
              * @default flood
@@ -7009,7 +7037,7 @@ export interface components {
          */
         TurnRough: {
             /** Aim */
-            aim?: ("+x" | "-x" | "+y" | "-y" | "+z" | "-z") | null;
+            aim?: ("+x" | "-x" | "+y" | "-y" | "+z" | "-z") | string | null;
             /**
              * Coolant
              * @default flood
@@ -7099,7 +7127,7 @@ export interface components {
          */
         TurnThread: {
             /** Aim */
-            aim?: ("+x" | "-x" | "+y" | "-y" | "+z" | "-z") | null;
+            aim?: ("+x" | "-x" | "+y" | "-y" | "+z" | "-z") | string | null;
             /**
              * Coolant
              * @default flood
@@ -7257,7 +7285,7 @@ export interface components {
          */
         Undercut: {
             /** Aim */
-            aim?: ("+x" | "-x" | "+y" | "-y" | "+z" | "-z") | null;
+            aim?: ("+x" | "-x" | "+y" | "-y" | "+z" | "-z") | string | null;
             /**
              * Coolant
              * @default flood

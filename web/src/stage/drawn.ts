@@ -76,7 +76,7 @@ export function prism(
   corners: number[][],
   low: number,
   high: number,
-  axis: 'y' | 'z',
+  axis: 'x' | 'y' | 'z',
   tones: Tones,
   laid = false,
 ): BufferGeometry {
@@ -85,6 +85,11 @@ export function prism(
     { depth: high - low, bevelEnabled: false },
   )
   if (axis === 'y') geometry.rotateX(Math.PI / 2).translate(0, high, 0)
+  else if (axis === 'x')
+    geometry
+      .rotateX(Math.PI / 2)
+      .rotateZ(Math.PI / 2)
+      .translate(low, 0, 0)
   else geometry.translate(0, 0, low)
   geometry.deleteAttribute('uv')
   return shaded(geometry, () => tones, laid)

@@ -1,9 +1,9 @@
-// Corners in X and Y drawn up along Z, or in X and Z drawn along Y.
+// Corners in X and Y drawn up along Z, in X and Z along Y, or in Y and Z along X.
 export type Prism = {
   corners: number[][]
   low: number
   high: number
-  axis: 'y' | 'z'
+  axis: 'x' | 'y' | 'z'
   of: 'jaw' | 'tool' | 'edge'
 }
 // Equal parts, held alike: how their stock lies, and where each stands, as the 3x4 matrix of its frame row by row.

@@ -1,4 +1,4 @@
-import { called, type Feature, holeAt } from './feature'
+import { called, type Feature, holeAt, SIDE } from './feature'
 
 const FACES: Record<string, string> = {
   '+z': 'the top face',
@@ -28,5 +28,7 @@ function inShort(of: Feature) {
     return `hole Ø${of.diameter_mm} ${side && `in the ${side} side `}at ${where}`
   }
   if (of.kind === 'pocket') return `${called(of)} ${of.depth_mm} deep`
+  if (of.kind === 'slanted')
+    return `${called(of)}, ${of.lean_deg}° from its ${SIDE[String(of.opens)]}`
   return of.kind === 'edge' ? `${of.shape} of ${of.size_mm}` : called(of)
 }

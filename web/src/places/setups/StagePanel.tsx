@@ -11,6 +11,7 @@ import { useAlong, useSpot } from './along'
 import { PanelHead } from './PanelHead'
 import { extents, lay, sectionsOf, tallestTool, turret } from './stageTools'
 import { ReadPoint } from './ReadPoint'
+import { SetAt } from './Raised'
 import { Saved } from './Saved'
 import { StageFacts } from './StageFacts'
 import { Corners } from './stageMarks'
@@ -209,6 +210,7 @@ export function StagePanel({ setup, operation }: { setup: string; operation: str
         <div>
           <StageFacts seen={seen} station={station} laid={laid} tallest={tallest} />
           {evaluation && <Saved whole={whole} seen={seen} evaluation={evaluation} />}
+          {evaluation && <SetAt whole={whole} station={seen.id} evaluation={evaluation} />}
         </div>
       )}
     </div>

@@ -2,6 +2,7 @@ import type { Edit, PlannedStation, StationResult } from '../../api/client'
 import { Choice } from '../../ui/Choice'
 import { useFrame } from '../frame'
 import { Holding } from './Holding'
+import { Raised } from './Raised'
 import { ZeroRows } from './ZeroRows'
 
 const UPS = [
@@ -62,6 +63,7 @@ export function StationRows({ planned, station, lathe, machine }: Props) {
           options={[0, 90, 180, 270].map((value) => ({ value, label: `${value}°` }))}
           onChange={(turn) => set({ 'orientation.turn': turn })}
         />
+        {!lathe && <Raised planned={planned} change={change} set={set} />}
         {lathe ? (
           <button className="press-2" onClick={() => flip('x')}>
             Turn end for end

@@ -11,7 +11,7 @@ export const bodiesOf = (station: StationResult): Prism[] =>
     corners: body.corners,
     low: body.bottom,
     high: body.top,
-    axis: 'z',
+    axis: body.axis ?? 'z',
     of: 'jaw',
   }))
 

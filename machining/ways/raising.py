@@ -1,0 +1,61 @@
+"""Ways to bring what is slanted on a part to the tool: raised at an angle in its holding, or turned
+by the machine's axes.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from math import atan2, degrees, hypot
+
+from machining.facts import index
+from machining.facts.at_angle import SIDE_WORDS
+from machining.facts.context import StationFacts
+from machining.geometry.frames import Sideways, Turn, Vector, orientation
+from machining.plan.document import Orientation
+from machining.plan.edit import Change
+from machining.plan.proposal import Proposal
+from machining.quantities.said import Shown
+from machining.world.feature import Slanted
+
+STRAIGHT = 1e-7  # of a unit vector: what it leans across the way it is raised
+USUAL_BLOCK_DEG = 5.0  # angle blocks come in steps of this
+TURNS: tuple[Turn, ...] = (0, 90, 180, 270)
+
+
+def raised_for(towards: Vector, station: StationFacts) -> Orientation | None:
+    """How a part is turned and raised so that a direction of it looks to the tool; as it lies, if
+    that can be, else turned by a quarter. None for what leans two ways at once, or lies so.
+    """
+    now = station.planned.orientation
+    for turn in (now.turn, *(each for each in TURNS if each != now.turn)):
+        leans = orientation(now.up, turn) @ towards
+        x, y, z = (float(each) for each in leans)
+        if z <= 0.0 or min(abs(x), abs(y)) > STRAIGHT:
+            continue
+        out = x if abs(x) > abs(y) else y
+        side: Sideways = f"{'+' if out > 0 else '-'}{'x' if abs(x) > abs(y) else 'y'}"  # type: ignore[assignment]
+        angle = round(degrees(atan2(hypot(x, y), z)), 6)
+        if not angle:
+            return None
+        by = "block" if angle % USUAL_BLOCK_DEG == 0.0 else "sine"
+        return Orientation(up=now.up, turn=turn, raised=side, raised_deg=angle, raised_by=by)  # type: ignore[arg-type]
+    return None
+
+
+def raised(feature: Slanted, station: StationFacts) -> Iterator[Proposal]:
+    """Nothing where it looks to the tool as the part lies, leans two ways, or is turned in a
+    spindle.
+    """
+    to = index.towards(station, feature.id)
+    if to is None or station.turns or index.looks_up(station, feature.id):
+        return
+    found = raised_for(to, station)
+    if found is None:
+        return
+    so_that = "it lies level" if feature.shape == "face" else "it stands upright"
+    fields = {f"orientation.{name}": value for name, value in found.model_dump().items()}
+    yield Proposal(
+        f"Raise its {{end}} by {{angle}}, so that {so_that}",
+        (Change(on=station.on, fields=fields),),
+        {"end": Shown(SIDE_WORDS[found.raised]), "angle": Shown(found.raised_deg, "angle")},
+    )
