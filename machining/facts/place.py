@@ -22,7 +22,7 @@ from machining.geometry.solids import above, outline, posed
 from machining.memo import digest
 from machining.motion.paths.holes import Target
 from machining.placing.zero import Lie
-from machining.plan.places import DrawnArea, OnFeatures, Points, Rectangle
+from machining.plan.places import DrawnArea, OnFeatures, Rectangle, TypedHoles
 from machining.quantities.errors import OutOfRange
 from machining.world.feature import Feature, Hole, Pocket, Slanted, is_round
 from machining.world.geometry import PartGeometry
@@ -117,7 +117,7 @@ class Area:
 
 
 def hole_ends(
-    on: OnFeatures | Points, lie: Lie, geometry: PartGeometry, mouth: Mouth = "wall"
+    on: OnFeatures | TypedHoles, lie: Lie, geometry: PartGeometry, mouth: Mouth = "wall"
 ) -> tuple[list[Target], float, list[bool]]:
     """Place, mouth and bottom height of each hole, their diameter (mm), and which of them go
     through. The mouth is where the wall ends, or where the cone at it opens, or the face that a
@@ -125,7 +125,7 @@ def hole_ends(
 
     Raises NotFromHere, or OutOfRange for what is no hole or not all of one diameter.
     """
-    if isinstance(on, Points):
+    if isinstance(on, TypedHoles):
         return (
             [(x, y, on.top_mm, on.top_mm - on.depth_mm) for x, y in on.at_mm],
             on.diameter_mm,

@@ -5,7 +5,7 @@ this one.
 from __future__ import annotations
 
 from machining.plan.operation import Operation
-from machining.plan.places import OnFeatures, Points
+from machining.plan.places import OnFeatures, TypedHoles
 from machining.quantities.errors import MachiningError
 from machining.world.capability import rig
 from machining.world.tool import STANDS_STILL, Tool
@@ -70,7 +70,7 @@ def drawn_hole(op: OperationFacts, facts: PlanFacts) -> float | None:
     with.
     """
     on = op.operation.on
-    if op.operation.kind not in ("drill", "ream") or not isinstance(on, OnFeatures | Points):
+    if op.operation.kind not in ("drill", "ream") or not isinstance(on, OnFeatures | TypedHoles):
         return None
     try:
         return hole_ends(on, op.lie, facts.geometry)[1]

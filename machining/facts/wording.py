@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from machining.plan.places import Drawn, DrawnArea, Lines, OnFeatures, Points, Rectangle
+from machining.plan.places import Drawn, DrawnArea, Lines, OnFeatures, Rectangle, TypedHoles
 from machining.world.feature import Hole, Pocket
 
 from .context import OperationFacts, PlanFacts
@@ -48,7 +48,7 @@ def holes_of(op: OperationFacts, facts: PlanFacts) -> tuple[int, float, bool] | 
     or a pocket too.
     """
     on = op.operation.on
-    if isinstance(on, Points):
+    if isinstance(on, TypedHoles):
         return len(on.at_mm), on.diameter_mm, on.through
     ids = on.ids if isinstance(on, OnFeatures) and pocket_size(op, facts) is None else ()
     holes = [each for id in ids if isinstance(each := facts.geometry.feature(id), Hole)]
@@ -62,4 +62,4 @@ def places_of(op: OperationFacts) -> int:
         return len(on.ids)
     if isinstance(on, Drawn):
         return len(on.lines)
-    return len(on.at_mm) if isinstance(on, Points | Lines) else 1
+    return len(on.at_mm) if isinstance(on, TypedHoles | Lines) else 1

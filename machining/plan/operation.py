@@ -32,7 +32,7 @@ from .asked_alike import (
     Clears,
 )
 from .base import OperationBase
-from .places import Top, Where
+from .places import HOLES, Top, Where
 from .pockets import FinishFloor as FinishFloor
 from .pockets import FinishWalls as FinishWalls
 from .pockets import RoughPocket as RoughPocket
@@ -82,7 +82,7 @@ class RoughOutside(OperationBase):
 
 
 class Drill(OperationBase):
-    PLACES = frozenset({"features", "points"})
+    PLACES = HOLES
     VERB = "Drill"
     kind: Literal["drill"] = "drill"
     on: Where
@@ -92,7 +92,7 @@ class Drill(OperationBase):
 
 
 class Ream(OperationBase):
-    PLACES = frozenset({"features", "points"})
+    PLACES = HOLES
     VERB = "Ream"
     kind: Literal["ream"] = "ream"
     on: Where
@@ -101,7 +101,7 @@ class Ream(OperationBase):
 
 
 class Tap(OperationBase):
-    PLACES = frozenset({"features", "points"})
+    PLACES = HOLES
     VERB = "Tap"
     FEEDS = ("feed_mm_min",)
     kind: Literal["tap"] = "tap"
@@ -110,7 +110,7 @@ class Tap(OperationBase):
 
 
 class Bore(OperationBase):
-    PLACES = frozenset({"features", "points"})
+    PLACES = HOLES
     VERB = "Bore"
     kind: Literal["bore"] = "bore"
     on: Where
@@ -123,7 +123,7 @@ class Chamfer(OperationBase):
     is faster.
     """
 
-    PLACES = frozenset({"top", "features", "points", "lines", "drawn"})
+    PLACES = HOLES | {"top", "lines", "drawn"}
     VERB = "Break edges"
     kind: Literal["chamfer"] = "chamfer"
     on: Where = Top()
@@ -132,7 +132,7 @@ class Chamfer(OperationBase):
 
 
 class _InHoles(OperationBase):
-    PLACES = frozenset({"features", "points"})
+    PLACES = HOLES
 
 
 class Spot(_InHoles):

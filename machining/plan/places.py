@@ -26,6 +26,7 @@ from machining.world.record import (
 from .asked_alike import DEPTH, TOP_Z
 
 MOST_HOLES, MOST_CORNERS, MOST_LINES = 500, 500, 200  # of one operation
+MOST_IN_A_ROW = 100
 MOST_DRAWN_CORNERS, MOST_DRAWN_LINES = 20_000, 2000
 
 
@@ -77,6 +78,72 @@ class Points(Record):
     top_mm: Annotated[Coordinate, TOP_Z] = 0.0
     depth_mm: Annotated[Length, DEPTH]
     through: bool = False
+
+
+class _AlikeHoles(Record):
+    """Holes alike in diameter and depth that a pattern places; X and Y are its middle."""
+
+    x_mm: Annotated[Coordinate, Asked("Middle X")] = 0.0
+    y_mm: Annotated[Coordinate, Asked("Y")] = 0.0
+    diameter_mm: Annotated[Length, Asked("Hole Ø")]
+    top_mm: Annotated[Coordinate, TOP_Z] = 0.0
+    depth_mm: Annotated[Length, DEPTH]
+    through: bool = False
+
+
+class HoleCircle(_AlikeHoles):
+    """So many holes equally far from each other on a circle, from ``first_deg`` on,
+    counter-clockwise from X.
+    """
+
+    kind: Literal["hole_circle"] = "hole_circle"
+    circle_mm: Annotated[Length, Asked("Circle Ø")]
+    count: Annotated[int, Asked("Holes", "count")] = Field(ge=1, le=MOST_HOLES)
+    first_deg: Annotated[float, Asked("First at", "angle")] = Field(0.0, ge=-360, le=360)
+
+    @cached_property
+    def at_mm(self) -> tuple[Place, ...]:
+        """Where they are, from the setup's zero."""
+        angles = [radians(self.first_deg + 360.0 * k / self.count) for k in range(self.count)]
+        radius = self.circle_mm / 2.0
+        return tuple((self.x_mm + radius * cos(t), self.y_mm + radius * sin(t)) for t in angles)
+
+
+class HoleGrid(_AlikeHoles):
+    """Columns along X and rows along Y, a pitch apart; every other row runs back, so that the
+    tool's way is short.
+    """
+
+    kind: Literal["hole_grid"] = "hole_grid"
+    columns: Annotated[int, Asked("Columns", "count")] = Field(ge=1, le=MOST_IN_A_ROW)
+    rows: Annotated[int, Asked("Rows", "count")] = Field(ge=1, le=MOST_IN_A_ROW)
+    column_pitch_mm: Annotated[Length, Asked("Pitch X")]
+    row_pitch_mm: Annotated[Length, Asked("Pitch Y")]
+
+    @cached_property
+    def at_mm(self) -> tuple[Place, ...]:
+        """Where they are, from the setup's zero."""
+        found = list[Place]()
+        for j in range(self.rows):
+            y = self.y_mm + (j - (self.rows - 1) / 2.0) * self.row_pitch_mm
+            row = [
+                (self.x_mm + (i - (self.columns - 1) / 2.0) * self.column_pitch_mm, y)
+                for i in range(self.columns)
+            ]
+            found += row if j % 2 == 0 else row[::-1]
+        return tuple(found)
+
+    @model_validator(mode="after")
+    def _not_too_many(self) -> HoleGrid:
+        if self.columns * self.rows > MOST_HOLES:
+            raise ValueError(
+                f"columns times rows is {self.columns * self.rows}; it must be at most {MOST_HOLES}"
+            )
+        return self
+
+
+TypedHoles = Points | HoleCircle | HoleGrid
+HOLES = frozenset({"features", "points", "hole_circle", "hole_grid"})
 
 
 def _corners_differ(lines: tuple[tuple[Place, ...], ...]) -> None:
@@ -219,6 +286,16 @@ class Text(Record):
 
 
 Where = Annotated[
-    Top | Outside | OnFeatures | Rectangle | Points | Lines | Drawn | DrawnArea | Text,
+    Top
+    | Outside
+    | OnFeatures
+    | Rectangle
+    | Points
+    | HoleCircle
+    | HoleGrid
+    | Lines
+    | Drawn
+    | DrawnArea
+    | Text,
     Field(discriminator="kind"),
 ]

@@ -44,6 +44,28 @@ PLACES: dict[str, tuple[dict[str, Any], ...]] = {
         },
         {"kind": "points", "at_mm": ((0.0, 0.0),), "diameter_mm": 30.0, "depth_mm": 12.0},
     ),
+    "hole_circle": (
+        {
+            "kind": "hole_circle",
+            "circle_mm": 24.0,
+            "count": 5,
+            "first_deg": 18.0,
+            "diameter_mm": 6.8,
+            "depth_mm": 12.0,
+        },
+    ),
+    "hole_grid": (
+        {
+            "kind": "hole_grid",
+            "columns": 3,
+            "rows": 2,
+            "column_pitch_mm": 14.0,
+            "row_pitch_mm": 20.0,
+            "diameter_mm": 6.8,
+            "depth_mm": 12.0,
+            "through": True,
+        },
+    ),
     "lines": ({"kind": "lines", "at_mm": (((-20.0, 0.0), (20.0, 0.0), (20.0, 10.0)),)},),
     "drawn": (
         {

@@ -13,7 +13,7 @@ from machining.geometry.solids import Solid, joined, turned_at
 from machining.motion.path import Path
 from machining.motion.paths import areas, holes, rounds
 from machining.plan.operation import Chamfer
-from machining.plan.places import Drawn, Lines, OnFeatures, Points, Top
+from machining.plan.places import Drawn, Lines, OnFeatures, Top, TypedHoles
 from machining.quantities.computed import Given, Value
 from machining.world.feature import Hole
 from machining.world.tool import POINTED, Tool
@@ -37,9 +37,9 @@ def _work(operation: Chamfer, ground: Ground) -> Work:
         floor = on.top_mm - deep
         lines = tuple(tuple((x, y, floor) for x, y in line) for line in on.placed)
         return Work(lines=lines, top=on.top_mm, floor=floor, wall_height=operation.size_mm)
-    if not isinstance(on, OnFeatures | Points):
+    if not isinstance(on, OnFeatures | TypedHoles):
         region, top = ground.top_outline(operation.size_mm), ground.part_top
-    elif isinstance(on, Points) or _all_holes(on, ground):
+    elif isinstance(on, TypedHoles) or _all_holes(on, ground):
         ends, diameter, _ = hole_ends(on, ground.lie, ground.geometry, "sink")
         deep, _ = _into_mouth(operation, diameter, ground.tool)
         return Work(

@@ -12,7 +12,7 @@ from machining.motion.path import Path
 from machining.motion.paths import holes
 from machining.motion.timing import spindle_time
 from machining.plan.operation import Bore, Drill, MillThread, Ream, Tap
-from machining.plan.places import OnFeatures, Points
+from machining.plan.places import OnFeatures, TypedHoles
 from machining.quantities.computed import Given, Value
 from machining.quantities.names import drill_name, thread_name
 from machining.removal.found import NEAR
@@ -40,7 +40,7 @@ def _ends_work(
     """Mouth of each hole and the lowest place of the tip; ``past`` counts where it goes through,
     ``point`` is the tip's own height, mm.
     """
-    assert isinstance(operation.on, OnFeatures | Points)
+    assert isinstance(operation.on, OnFeatures | TypedHoles)
     ends, diameter, through = hole_ends(operation.on, ground.lie, ground.geometry, mouth_at)
     full = [each and wanted is None for each in through]
     return Work(
@@ -154,7 +154,7 @@ def thread_in_hole(
 ) -> None:
     """Figures thread_share and, in a blind hole, room for ``below`` threads under the last one."""
     on, tool = op.operation.on, op.tool
-    if not isinstance(on, OnFeatures | Points) or tool.pitch_mm is None:
+    if not isinstance(on, OnFeatures | TypedHoles) or tool.pitch_mm is None:
         return
     ends, drawn, through = hole_ends(on, op.lie, facts.geometry)
     stands = narrowest(op)

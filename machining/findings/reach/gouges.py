@@ -13,7 +13,7 @@ from machining.geometry.contours import FAR_MM, areas_of, bridged, contour_of, i
 from machining.geometry.regions import Region
 from machining.plan.edit import Change
 from machining.plan.operation import Chamfer, Drill, FinishWalls, RoughOutside, RoughPocket
-from machining.plan.places import DrawnArea, Outside, Points, Rectangle
+from machining.plan.places import DrawnArea, Outside, Rectangle, TypedHoles
 from machining.plan.proposal import Proposal
 from machining.plan.turned import PartOff, Plane, Profile, TurnGroove
 from machining.quantities.said import Shown, length
@@ -93,7 +93,7 @@ def _turned_fixes(op: Ready, facts: PlanFacts) -> Iterator[Proposal]:
         at = low if isinstance(op.operation, PartOff) else high
         change = Change(on=op.on, fields={"on.z_mm": round(at, 3) + 0.0})
         yield Proposal("At Z {z}", (change,), {"z": length(round(at, 3))})
-    elif isinstance(on, Points):
+    elif isinstance(on, TypedHoles):
         bore = min((r for r, _ in contour_of(body, outside=False)), default=0.0)
         narrow = 2.0 * bore
         yield from other_tools(op, facts, lambda t: t.diameter_mm <= narrow + 1e-6, None, DRILLS)
@@ -111,7 +111,7 @@ def along_the_part(on: Profile, body: Region) -> list[tuple[float, float]]:
 
 def _fixes(op: Ready, facts: PlanFacts, deep: float) -> Iterator[Proposal]:
     kind, on = op.operation, op.operation.on
-    if isinstance(on, Outside | Rectangle | DrawnArea | Points):
+    if isinstance(on, Outside | Rectangle | DrawnArea | TypedHoles):
         less = floor(100.0 * (on.depth_mm - deep)) / 100.0
         if less > 0:
             change = Change(on=op.on, fields={"on.depth_mm": less})

@@ -9,7 +9,7 @@ from collections.abc import Iterator
 from machining.facts.context import OperationFacts, PlanFacts, Ready
 from machining.plan.edit import Change
 from machining.plan.operation import Drill, Ream
-from machining.plan.places import OnFeatures, Points
+from machining.plan.places import OnFeatures, TypedHoles
 from machining.plan.proposal import Proposal
 from machining.plan.turned import Profile
 from machining.quantities.said import Shown
@@ -62,7 +62,7 @@ def _asked(op: Ready, facts: PlanFacts) -> tuple[float, float, str]:
     """
     kind = op.operation
     usual = REAMS_MM if isinstance(kind, Ream) else DRILLS_MM
-    if isinstance(kind.on, Points):
+    if isinstance(kind.on, TypedHoles):
         return kind.on.diameter_mm - usual, kind.on.diameter_mm + usual, ""
     holes = [
         hole
@@ -120,7 +120,7 @@ def _other(op: Ready, facts: PlanFacts, low: float, high: float) -> list[Proposa
 
 def _as_it_is(op: Ready, has: float) -> Iterator[Proposal]:
     """Typed holes take the size their tool makes."""
-    if isinstance(op.operation.on, Points):
+    if isinstance(op.operation.on, TypedHoles):
         yield Proposal(
             "The hole is {has}",
             (Change(on=op.on, fields={"on.diameter_mm": has}),),

@@ -12,7 +12,7 @@ from machining.plan.document import LoadedTool
 from machining.plan.edit import AddOperation, Edit, LoadTool, RemoveOperation
 from machining.plan.loading import loaded as load
 from machining.plan.operation import Bore, Drill, MillHole, Operation
-from machining.plan.places import OnFeatures, Points
+from machining.plan.places import OnFeatures, TypedHoles
 from machining.quantities.errors import MachiningError
 from machining.ways.hole_ways import hole_ways
 
@@ -35,7 +35,7 @@ def hole_choices(op: Ready, facts: PlanFacts) -> list[Choice]:
     kind, work = op.operation, op.work
     if (
         not isinstance(kind, Drill | MillHole | Bore)
-        or not isinstance(kind.on, OnFeatures | Points)
+        or not isinstance(kind.on, OnFeatures | TypedHoles)
         or facts.material is None
         or op.rig.turns_work
     ):

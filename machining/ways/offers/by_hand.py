@@ -16,7 +16,16 @@ from machining.plan.operation import (
     Slot,
     Undercut,
 )
-from machining.plan.places import Lines, Points, Rectangle, Text, Top
+from machining.plan.places import (
+    HoleCircle,
+    HoleGrid,
+    Lines,
+    Points,
+    Rectangle,
+    Text,
+    Top,
+)
+from machining.world.tool import Tool
 
 from .bench import Bench, Offer, is_ball, square
 
@@ -70,6 +79,7 @@ def by_hand(bench: Bench) -> Iterator[Offer]:
     across = Lines(at_mm=(((left, 0.0), (right, 0.0)),), top_mm=top)
     yield from _inside(bench, hole, top)
     yield from _along(bench, across, top)
+    yield from _in_a_pattern(bench, hole)
     yield from _rarely(bench, hole, across)
 
 
@@ -101,6 +111,41 @@ def _inside(bench: Bench, hole: Points, top: float) -> Iterator[Offer]:
             on=hole.model_copy(update={"diameter_mm": t.diameter_mm}) if t else hole,
         ),
     )
+
+
+def _in_a_pattern(bench: Bench, hole: Points) -> Iterator[Offer]:
+    """Holes on a circle, and in columns and rows: typed once, changed once."""
+    alike = {"top_mm": hole.top_mm, "depth_mm": hole.depth_mm}
+    lie = bench.seen.lie
+    wide, deep = (float(v) for v in (lie.part_high - lie.part_low)[:2])
+    x, y = (round(float(v), 2) for v in ((lie.part_high + lie.part_low) / 2.0)[:2])
+    circle, pitches = round(0.5 * min(wide, deep), 1), (round(wide / 4.0, 1), round(deep / 3.0, 1))
+
+    def around(t: Tool | None) -> HoleCircle:
+        size = t.diameter_mm if t else hole.diameter_mm
+        return HoleCircle(x_mm=x, y_mm=y, circle_mm=circle, count=6, diameter_mm=size, **alike)
+
+    def over(t: Tool | None) -> HoleGrid:
+        return HoleGrid(
+            x_mm=x,
+            y_mm=y,
+            columns=3,
+            rows=2,
+            column_pitch_mm=pitches[0],
+            row_pitch_mm=pitches[1],
+            diameter_mm=t.diameter_mm if t else hole.diameter_mm,
+            **alike,
+        )
+
+    for label, where in (("Drill on a circle", around), ("Drill on a grid", over)):
+        yield bench.offer(
+            BY_HAND,
+            label,
+            lambda t: t.kind == "drill" and t.diameter_mm <= 7.0,
+            lambda t: t.diameter_mm,
+            lambda id, tool, t, where=where: Drill(id=id, tool=tool, on=where(t)),  # type: ignore[misc]
+            rare=True,
+        )
 
 
 def _along(bench: Bench, across: Lines, top: float) -> Iterator[Offer]:

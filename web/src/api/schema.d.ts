@@ -1171,7 +1171,7 @@ export interface components {
              */
             kind: "back_chamfer";
             /** On */
-            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Drawn"] | components["schemas"]["DrawnArea"] | components["schemas"]["Text"];
+            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["HoleCircle"] | components["schemas"]["HoleGrid"] | components["schemas"]["Lines"] | components["schemas"]["Drawn"] | components["schemas"]["DrawnArea"] | components["schemas"]["Text"];
             /**
              * Pinned
              * @default false
@@ -1347,7 +1347,7 @@ export interface components {
              */
             kind: "bore";
             /** On */
-            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Drawn"] | components["schemas"]["DrawnArea"] | components["schemas"]["Text"];
+            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["HoleCircle"] | components["schemas"]["HoleGrid"] | components["schemas"]["Lines"] | components["schemas"]["Drawn"] | components["schemas"]["DrawnArea"] | components["schemas"]["Text"];
             /**
              * Past the bottom
              * @default 0.5
@@ -1523,7 +1523,7 @@ export interface components {
              *       "kind": "top"
              *     }
              */
-            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Drawn"] | components["schemas"]["DrawnArea"] | components["schemas"]["Text"];
+            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["HoleCircle"] | components["schemas"]["HoleGrid"] | components["schemas"]["Lines"] | components["schemas"]["Drawn"] | components["schemas"]["DrawnArea"] | components["schemas"]["Text"];
             /**
              * Pinned
              * @default false
@@ -1713,7 +1713,7 @@ export interface components {
              */
             kind: "counterbore";
             /** On */
-            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Drawn"] | components["schemas"]["DrawnArea"] | components["schemas"]["Text"];
+            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["HoleCircle"] | components["schemas"]["HoleGrid"] | components["schemas"]["Lines"] | components["schemas"]["Drawn"] | components["schemas"]["DrawnArea"] | components["schemas"]["Text"];
             /**
              * Pinned
              * @default false
@@ -1795,7 +1795,7 @@ export interface components {
             /** Mouth Ø */
             mouth_diameter_mm: number;
             /** On */
-            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Drawn"] | components["schemas"]["DrawnArea"] | components["schemas"]["Text"];
+            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["HoleCircle"] | components["schemas"]["HoleGrid"] | components["schemas"]["Lines"] | components["schemas"]["Drawn"] | components["schemas"]["DrawnArea"] | components["schemas"]["Text"];
             /**
              * Pinned
              * @default false
@@ -2023,7 +2023,7 @@ export interface components {
              */
             kind: "drill";
             /** On */
-            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Drawn"] | components["schemas"]["DrawnArea"] | components["schemas"]["Text"];
+            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["HoleCircle"] | components["schemas"]["HoleGrid"] | components["schemas"]["Lines"] | components["schemas"]["Drawn"] | components["schemas"]["DrawnArea"] | components["schemas"]["Text"];
             /**
              * Past the bottom
              * @default 1
@@ -2127,7 +2127,7 @@ export interface components {
              */
             kind: "engrave";
             /** On */
-            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Drawn"] | components["schemas"]["DrawnArea"] | components["schemas"]["Text"];
+            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["HoleCircle"] | components["schemas"]["HoleGrid"] | components["schemas"]["Lines"] | components["schemas"]["Drawn"] | components["schemas"]["DrawnArea"] | components["schemas"]["Text"];
             /**
              * Pinned
              * @default false
@@ -2321,7 +2321,7 @@ export interface components {
              *       "kind": "top"
              *     }
              */
-            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Drawn"] | components["schemas"]["DrawnArea"] | components["schemas"]["Text"];
+            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["HoleCircle"] | components["schemas"]["HoleGrid"] | components["schemas"]["Lines"] | components["schemas"]["Drawn"] | components["schemas"]["DrawnArea"] | components["schemas"]["Text"];
             /**
              * Begins outside by
              * @default 0
@@ -2525,7 +2525,7 @@ export interface components {
              */
             kind: "finish_floor";
             /** On */
-            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Drawn"] | components["schemas"]["DrawnArea"] | components["schemas"]["Text"];
+            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["HoleCircle"] | components["schemas"]["HoleGrid"] | components["schemas"]["Lines"] | components["schemas"]["Drawn"] | components["schemas"]["DrawnArea"] | components["schemas"]["Text"];
             /**
              * Pinned
              * @default false
@@ -2612,7 +2612,7 @@ export interface components {
              */
             lead: "straight" | "angle" | "arc";
             /** On */
-            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Drawn"] | components["schemas"]["DrawnArea"] | components["schemas"]["Text"];
+            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["HoleCircle"] | components["schemas"]["HoleGrid"] | components["schemas"]["Lines"] | components["schemas"]["Drawn"] | components["schemas"]["DrawnArea"] | components["schemas"]["Text"];
             /**
              * Passes
              * @default 1
@@ -3051,6 +3051,95 @@ export interface components {
             sinks: components["schemas"]["Sink"][];
             /** Through */
             through: boolean;
+        };
+        /**
+         * HoleCircle
+         * @description So many holes equally far from each other on a circle, from ``first_deg`` on,
+         *     counter-clockwise from X.
+         */
+        HoleCircle: {
+            /** Circle Ø */
+            circle_mm: number;
+            /** Holes */
+            count: number;
+            /** Depth */
+            depth_mm: number;
+            /** Hole Ø */
+            diameter_mm: number;
+            /**
+             * First at
+             * @default 0
+             */
+            first_deg: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "hole_circle";
+            /**
+             * Through
+             * @default false
+             */
+            through: boolean;
+            /**
+             * Top Z
+             * @default 0
+             */
+            top_mm: number;
+            /**
+             * Middle X
+             * @default 0
+             */
+            x_mm: number;
+            /**
+             * Y
+             * @default 0
+             */
+            y_mm: number;
+        };
+        /**
+         * HoleGrid
+         * @description Columns along X and rows along Y, a pitch apart; every other row runs back, so that the
+         *     tool's way is short.
+         */
+        HoleGrid: {
+            /** Pitch X */
+            column_pitch_mm: number;
+            /** Columns */
+            columns: number;
+            /** Depth */
+            depth_mm: number;
+            /** Hole Ø */
+            diameter_mm: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "hole_grid";
+            /** Pitch Y */
+            row_pitch_mm: number;
+            /** Rows */
+            rows: number;
+            /**
+             * Through
+             * @default false
+             */
+            through: boolean;
+            /**
+             * Top Z
+             * @default 0
+             */
+            top_mm: number;
+            /**
+             * Middle X
+             * @default 0
+             */
+            x_mm: number;
+            /**
+             * Y
+             * @default 0
+             */
+            y_mm: number;
         };
         /** HoleIn */
         HoleIn: {
@@ -3741,7 +3830,7 @@ export interface components {
              */
             leave_mm: number;
             /** On */
-            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Drawn"] | components["schemas"]["DrawnArea"] | components["schemas"]["Text"];
+            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["HoleCircle"] | components["schemas"]["HoleGrid"] | components["schemas"]["Lines"] | components["schemas"]["Drawn"] | components["schemas"]["DrawnArea"] | components["schemas"]["Text"];
             /**
              * Past the bottom
              * @default 0.5
@@ -3841,7 +3930,7 @@ export interface components {
             /** Thread Ø */
             major_mm: number;
             /** On */
-            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Drawn"] | components["schemas"]["DrawnArea"] | components["schemas"]["Text"];
+            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["HoleCircle"] | components["schemas"]["HoleGrid"] | components["schemas"]["Lines"] | components["schemas"]["Drawn"] | components["schemas"]["DrawnArea"] | components["schemas"]["Text"];
             /**
              * Passes
              * @default 1
@@ -4905,7 +4994,7 @@ export interface components {
              */
             kind: "ream";
             /** On */
-            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Drawn"] | components["schemas"]["DrawnArea"] | components["schemas"]["Text"];
+            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["HoleCircle"] | components["schemas"]["HoleGrid"] | components["schemas"]["Lines"] | components["schemas"]["Drawn"] | components["schemas"]["DrawnArea"] | components["schemas"]["Text"];
             /**
              * Past the bottom
              * @default 1
@@ -5221,7 +5310,7 @@ export interface components {
              */
             leave_mm: number;
             /** On */
-            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Drawn"] | components["schemas"]["DrawnArea"] | components["schemas"]["Text"];
+            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["HoleCircle"] | components["schemas"]["HoleGrid"] | components["schemas"]["Lines"] | components["schemas"]["Drawn"] | components["schemas"]["DrawnArea"] | components["schemas"]["Text"];
             /**
              * Begins outside by
              * @default 0
@@ -5331,7 +5420,7 @@ export interface components {
              */
             leave_mm: number;
             /** On */
-            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Drawn"] | components["schemas"]["DrawnArea"] | components["schemas"]["Text"];
+            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["HoleCircle"] | components["schemas"]["HoleGrid"] | components["schemas"]["Lines"] | components["schemas"]["Drawn"] | components["schemas"]["DrawnArea"] | components["schemas"]["Text"];
             /**
              * Past Mm
              * @default 0.5
@@ -5468,7 +5557,7 @@ export interface components {
              *       "kind": "top"
              *     }
              */
-            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Drawn"] | components["schemas"]["DrawnArea"] | components["schemas"]["Text"];
+            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["HoleCircle"] | components["schemas"]["HoleGrid"] | components["schemas"]["Lines"] | components["schemas"]["Drawn"] | components["schemas"]["DrawnArea"] | components["schemas"]["Text"];
             /**
              * Pinned
              * @default false
@@ -5808,7 +5897,7 @@ export interface components {
              *       "kind": "top"
              *     }
              */
-            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Drawn"] | components["schemas"]["DrawnArea"] | components["schemas"]["Text"];
+            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["HoleCircle"] | components["schemas"]["HoleGrid"] | components["schemas"]["Lines"] | components["schemas"]["Drawn"] | components["schemas"]["DrawnArea"] | components["schemas"]["Text"];
             /**
              * Pinned
              * @default false
@@ -5981,7 +6070,7 @@ export interface components {
              */
             leave_mm: number;
             /** On */
-            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Drawn"] | components["schemas"]["DrawnArea"] | components["schemas"]["Text"];
+            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["HoleCircle"] | components["schemas"]["HoleGrid"] | components["schemas"]["Lines"] | components["schemas"]["Drawn"] | components["schemas"]["DrawnArea"] | components["schemas"]["Text"];
             /**
              * Pinned
              * @default false
@@ -6073,7 +6162,7 @@ export interface components {
             /** Mouth Ø */
             mouth_diameter_mm: number;
             /** On */
-            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Drawn"] | components["schemas"]["DrawnArea"] | components["schemas"]["Text"];
+            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["HoleCircle"] | components["schemas"]["HoleGrid"] | components["schemas"]["Lines"] | components["schemas"]["Drawn"] | components["schemas"]["DrawnArea"] | components["schemas"]["Text"];
             /**
              * Pinned
              * @default false
@@ -6153,7 +6242,7 @@ export interface components {
              */
             kind: "spot_face";
             /** On */
-            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Drawn"] | components["schemas"]["DrawnArea"] | components["schemas"]["Text"];
+            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["HoleCircle"] | components["schemas"]["HoleGrid"] | components["schemas"]["Lines"] | components["schemas"]["Drawn"] | components["schemas"]["DrawnArea"] | components["schemas"]["Text"];
             /**
              * Pinned
              * @default false
@@ -6546,7 +6635,7 @@ export interface components {
              */
             kind: "tap";
             /** On */
-            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Drawn"] | components["schemas"]["DrawnArea"] | components["schemas"]["Text"];
+            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["HoleCircle"] | components["schemas"]["HoleGrid"] | components["schemas"]["Lines"] | components["schemas"]["Drawn"] | components["schemas"]["DrawnArea"] | components["schemas"]["Text"];
             /**
              * Pinned
              * @default false
@@ -7324,7 +7413,7 @@ export interface components {
              */
             kind: "undercut";
             /** On */
-            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["Lines"] | components["schemas"]["Drawn"] | components["schemas"]["DrawnArea"] | components["schemas"]["Text"];
+            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["HoleCircle"] | components["schemas"]["HoleGrid"] | components["schemas"]["Lines"] | components["schemas"]["Drawn"] | components["schemas"]["DrawnArea"] | components["schemas"]["Text"];
             /**
              * Passes
              * @default 3
