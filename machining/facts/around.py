@@ -13,7 +13,7 @@ from shapely import MultiPoint, Polygon, affinity, box
 from machining.geometry.frames import Vector
 from machining.memo import Memo, digest
 from machining.placing import rotary
-from machining.world.machine import Table, Tombstone
+from machining.world.machine import RotaryAxis, Table, Tombstone
 
 from . import index
 from .context import OperationFacts, StationFacts
@@ -89,10 +89,52 @@ def turned_to(op: OperationFacts, position: int, face_deg: float = 0.0) -> Vecto
     return aim_of(op) @ rotary.turn_about("y", turn) if turn else aim_of(op)
 
 
+def arms(table: Table) -> Iterator[tuple[RotaryAxis, Body]]:
+    """What carries a table where it tilts, in its frame with its axes at 0: they tilt with it, and
+    do not turn as it does.
+    """
+    for each in table.rotaries:
+        if each.about == "z" or each.arms_apart_mm <= 0.0:
+            continue
+        near, deep = each.arms_apart_mm / 2.0, each.arms_deep_mm / 2.0
+        bottom = min(-TABLE_MM, each.arms_over_mm - TABLE_MM)
+        for sign in (-1.0, 1.0):
+            ends = sorted((sign * near, sign * (near + each.arms_wide_mm)))
+            plan = (ends[0], -deep, ends[1], deep)
+            region = box(*plan) if each.about == "x" else box(plan[1], plan[0], plan[3], plan[2])
+            yield each, Body("arm", f"arm of {each.name}", region, bottom, each.arms_over_mm)
+
+
+def is_amid(op: OperationFacts) -> bool:
+    """Does a tool come beside what carries its part?"""
+    table = op.station.place
+    if op.aimed is not None or op.station.tombstone is not None:
+        return True
+    return isinstance(table, Table) and any(True for _ in arms(table))
+
+
+def _arms_as_tilted(op: OperationFacts) -> tuple[Body, ...]:
+    table, aim = op.station.place, op.operation.aim
+    if not isinstance(table, Table):
+        return ()
+    way = index.way_to(op.station, aim) if op.aimed is not None and aim is not None else None
+    to = {axis.name: deg for axis, deg in way.to} if way is not None else {}
+    found, pivot = list[Body](), index.centre(table)
+    for each, body in arms(table):
+        turn = rotary.turn_about(each.about, to.get(each.name, 0.0))
+        found += _turned((body,), turn, pivot - turn @ pivot)
+    return tuple(found)
+
+
 def tables(op: OperationFacts, memo: Memo) -> Iterator[tuple[list[int], tuple[Body, ...]]]:
     """What carries all positions, as it looks to the tool: which positions it looks so for, and the
-    bodies, from the middle of the table.
+    bodies, from the middle of the table. Seen from above a table is under all that stands on it.
     """
+    beside = _arms_as_tilted(op)
+    if op.aimed is None and op.station.tombstone is None:
+        if beside:
+            yield [*range(op.station.planned.positions)], beside
+        return
     carried, pivot = tuple(carried_by(op.station)), index.centre(op.station.place)
     faces = [op.station.turned_deg(k) for k in range(op.station.planned.positions)]
     for face in dict.fromkeys(faces):
@@ -100,7 +142,7 @@ def tables(op: OperationFacts, memo: Memo) -> Iterator[tuple[list[int], tuple[Bo
         turn = turned_to(op, at[0])
         key = ("carried", key_of(carried), turn.round(9).tobytes())
         put = pivot - turn @ pivot
-        yield at, memo.get(key, partial(_turned, carried, turn, put))
+        yield at, (*memo.get(key, partial(_turned, carried, turn, put)), *beside)
 
 
 def _turned(bodies: tuple[Body, ...], turn: Vector, put: Vector) -> tuple[Body, ...]:

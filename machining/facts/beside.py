@@ -60,7 +60,7 @@ def look(setup: SetupFacts, facts: PlanFacts, memo: Memo) -> None:
     over = clear_height(setup, facts)
     for op in setup.operations:
         if isinstance(op, Ready) and not op.waits and on_table(op.station):
-            if several or op.aimed is not None or op.station.tombstone is not None:
+            if several or around.is_amid(op):
                 op.meets = _worst(op, facts, memo)
             if several and op.aimed is None:
                 _goes_over(op, over)
@@ -136,11 +136,9 @@ def _lower(worst: Meets | None, *others: Meets) -> Meets | None:
 
 
 def _of_table(op: Ready, parts: list[tuple[Who, Disc]], memo: Memo) -> Iterator[Meets]:
-    """What carries all positions, where a tool comes beside it: from another side, or before a
-    tombstone.
+    """What carries all positions, where a tool comes beside it: from another side, before a
+    tombstone, between arms.
     """
-    if op.aimed is None and op.station.tombstone is None:
-        return
     moves = memo.get(("moves", op.path_key), lambda: moves_of(op.path))
     stands, ends = index.origins(op), np.array(op.path.bounds())
     for at, bodies in around.tables(op, memo):

@@ -16,7 +16,7 @@ from machining.plan.at import Faces
 from machining.quantities.said import Said, Shown, length
 from machining.world.machine import Table
 
-from . import index, ledger
+from . import around, index, ledger
 from .beside import PART, on_table
 from .context import PlanFacts, Ready, SetupFacts, StationFacts
 from .offsets import Offset, offsets_of
@@ -25,6 +25,7 @@ from .swing import standing, swings
 
 Ring = list[list[float]]
 FROM_ABOVE = np.array([[1.0, 0.0, 0.0], [0.0, 0.0, -1.0], [0.0, 1.0, 0.0]])  # Z comes down
+UNDER = ("parallel", "angle")  # what is not seen from above
 OUTLINE_MM = 0.05  # by which a drawn outline may be off
 CALLED = {PART: "the part", "bed": "the vise", "tool": "the tool", "holder": "the holder"}
 
@@ -139,6 +140,7 @@ class LoadSeen:
     """``table`` is its size, ``travel`` how far the tool's middle goes from the middle of the table
     either way, mm; ``measured`` says whether anybody knows where the table is in the machine.
     ``by_tool_s`` and ``by_part_s`` are a cycle in either order; None where not all of it is known.
+    ``arms`` are what the table tilts between.
     """
 
     machine: str
@@ -154,6 +156,7 @@ class LoadSeen:
     swings: list[SwingSeen]
     tombstone: TombstoneSeen | None
     carries: list[Carries]
+    arms: list[Shape]
 
 
 def load_seen(setup: SetupFacts, facts: PlanFacts, memo: Memo) -> LoadSeen | None:
@@ -179,6 +182,7 @@ def load_seen(setup: SetupFacts, facts: PlanFacts, memo: Memo) -> LoadSeen | Non
         [*_swings(setup, table)],
         _tombstone(here),
         [Carries(each.key, each.name, each.sides) for each in table.tombstones],
+        [Shape(e.role, e.name, _rings(e.region, np.zeros(2))) for _, e in around.arms(table)],
     )
 
 
@@ -295,7 +299,7 @@ def _face(station: StationFacts, position: int) -> int:
 def _shapes(station: StationFacts) -> Iterator[Shape]:
     middle = (station.lie.stock_low[:2] + station.lie.stock_high[:2]) / 2.0
     for body in station.stand.bodies:
-        if body.role != "parallel":
+        if body.role not in UNDER:
             yield Shape(body.role, body.name, _rings(body.region, middle))
     yield Shape(PART, PART, _rings(station.arrives.outline(), middle))
 

@@ -16,7 +16,7 @@ from machining.geometry.frames import Vector
 STRIP_MM, MOST_STRIPS = 2.0, 100  # of a wedge, in upright pieces
 BED_OVER_MM, BED_MM = 22.0, 12.0  # of a bed beside the jaws and down, as it is drawn
 Role = Literal[
-    "part", "jaw", "stop", "nose", "parallel", "bed", "chuck", "table", "tombstone", "angle"
+    "part", "jaw", "stop", "nose", "parallel", "bed", "chuck", "table", "tombstone", "angle", "arm"
 ]
 
 

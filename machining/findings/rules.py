@@ -94,6 +94,7 @@ from .size.turned_finish import turned_finish
 from .size.uncovered import uncovered
 from .size.worn_finisher import worn_finisher
 from .travel.aim import aim
+from .travel.arms import arms_unsaid
 from .travel.axis import axis
 from .travel.column import column
 from .travel.feed_not_reached import feed_not_reached
@@ -119,6 +120,7 @@ SETUP_RULES: tuple[SetupRule, ...] = (
     time_ideal,
     table_load,
     goes_round,
+    arms_unsaid,
     in_another,
 )
 STATION_RULES: tuple[StationRule, ...] = (

@@ -45,6 +45,10 @@ class RotaryAxis(Record):
     ``clamp_s`` what releasing and clamping take for a position, ``swing_mm`` the largest diameter
     that goes round about it, 0 where nobody has said. ``centre_on`` is the day its centre was last
     measured.
+
+    What a tilting axis carries hangs between two arms at its ends: ``arms_apart_mm`` from one to
+    the other, 0 where nobody has said, each ``arms_wide_mm`` along the axis and ``arms_deep_mm``
+    across, up to ``arms_over_mm`` over the table's top.
     """
 
     name: Name = Field(min_length=1, max_length=4)
@@ -56,6 +60,10 @@ class RotaryAxis(Record):
     above_mm: float = Field(0.0, ge=-1000, le=1000)
     swing_mm: LengthOrZero = 0.0
     centre_on: date | None = None
+    arms_apart_mm: LengthOrZero = 0.0
+    arms_wide_mm: LengthOrZero = 0.0
+    arms_deep_mm: LengthOrZero = 0.0
+    arms_over_mm: float = Field(0.0, ge=-1000, le=1000)
 
 
 class Tombstone(Record):

@@ -158,3 +158,4 @@ class LoadOut(Schema):
     swings: list[SwingOut]
     tombstone: TombstoneOut | None
     carries: list[CarriesOut]
+    arms: list[ShapeOut]

@@ -11,15 +11,18 @@ import numpy as np
 import pytest
 
 from machining.ask.points import read
+from machining.drawing.load import load_drawing
 from machining.evaluate import evaluate
 from machining.evaluation import to_plain
 from machining.facts import at_angle, index
+from machining.facts.loaded import load_seen
 from machining.facts.read import named_as
 from machining.facts.route import walk
 from machining.geometry.frames import axis, raising, standing
 from machining.geometry.solids import bounds, posed, volume
 from machining.memo import Memo
 from machining.plan.apply import apply
+from machining.plan.at import Row
 from machining.plan.document import Holding, Orientation
 from machining.plan.edit import Change, FlipStation
 from machining.plan.operation import Drill, Face, RoughPocket
@@ -362,3 +365,17 @@ def test_a_slanted_face_is_cleared_as_far_as_nothing_stands_higher():
     taken = volume(op.before.solid) - volume(op.after.solid)
     assert taken == pytest.approx(volume(over), rel=2e-3)
     assert answered(plan).setups[0].operations[0].gouge_mm == 0.0
+
+
+def test_two_beside_each_other_are_seen_from_above_and_drawn():
+    """What sets the angle is under them."""
+    plan = apply(
+        held(**RAISED),
+        [Change(on="station:st1", fields={"at": Row(count=2, pitch_mm=220.0).model_dump()})],
+    )
+    facts = walk(plan, bracket()[1], MEMO)
+    load = load_seen(facts.setups[0], facts, MEMO)
+    assert len(load.stations[0].spots) == 2
+    assert {shape.role for shape in load.stations[0].shapes} == {"jaw", "bed", "part"}
+    assert load_drawing(load, "two", "metric").startswith("<svg")
+    assert not found(plan, "travel.neighbour")

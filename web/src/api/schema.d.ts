@@ -3654,6 +3654,8 @@ export interface components {
          *     them, empty where that is not known; the times are of a cycle in either order.
          */
         LoadOut: {
+            /** Arms */
+            arms: components["schemas"]["ShapeOut"][];
             /** Block */
             block: string;
             /** By Part S */

@@ -3,7 +3,7 @@ import { useUnits } from '../../app/units'
 import { show } from '../../ui/format'
 import { Grounds } from './Ground'
 import { grounds, halves } from './grounds'
-import { lowest, Obstacles, outline, Sizes, Words } from './tableMarks'
+import { Arms, lowest, Obstacles, outline, Sizes, Words } from './tableMarks'
 import { type Load, type LoadStation } from './useLoad'
 import { type Point, snapped, step } from './where'
 
@@ -83,6 +83,7 @@ export function TableDrawing({ load, marked, names, free, onCarry }: Props) {
     >
       <g vectorEffect="non-scaling-stroke" transform="scale(1 -1)">
         <Grounds load={load} half={half} unit={unit} />
+        <Arms load={load} unit={unit} />
         <Obstacles load={load} half={half} unit={unit} />
         {load.stations.map((station, s) =>
           station.spots.map((spot, k) => {

@@ -23,8 +23,10 @@ export function halves(load: Load, room: number): [number, number] {
   const all = grounds(load)
   const [last, first] = [all.at(-1)!, all[0]!]
   const reach = load.tombstone ? [0, 0] : load.travel
+  const arms = load.arms.flatMap((each) => each.rings.flat())
+  const out = (k: number) => Math.max(0, ...arms.map((at) => Math.abs(at[k]!)))
   return [
-    Math.max(last.x + last.wide / 2, reach[0]!) + room,
-    Math.max(first.deep / 2, reach[1]!) + (load.tombstone ? 1.7 : 1) * room,
+    Math.max(last.x + last.wide / 2, reach[0]!, out(0)) + room,
+    Math.max(first.deep / 2, reach[1]!, out(1)) + (load.tombstone ? 1.7 : 1) * room,
   ]
 }

@@ -39,6 +39,30 @@ export function Obstacles({
   })
 }
 
+// What a table tilts between, beside it.
+export function Arms({ load, unit }: { load: Load; unit: number }) {
+  return load.arms.map((each, k) => {
+    const at = each.rings.flat()
+    const [left, high] = [Math.min(...at.map((p) => p[0]!)), Math.max(...at.map((p) => p[1]!))]
+    return (
+      <g key={k}>
+        <path
+          d={outline(each.rings)}
+          className="fill-hair stroke-ink-3"
+          vectorEffect="non-scaling-stroke"
+        />
+        <text
+          transform={`translate(${left} ${high + 5 * unit}) scale(1 -1)`}
+          className="fill-ink-2"
+          style={{ fontSize: 11.5 * unit }}
+        >
+          {each.name}
+        </text>
+      </g>
+    )
+  })
+}
+
 // Rings of a body as a path.
 export const outline = (rings: number[][][]) =>
   rings.map((ring) => `M${ring.map((each) => each.join(' ')).join('L')}Z`).join('')
