@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from machining.geometry.frames import Direction, opposite
 from machining.quantities.said import Said, Shown
 from machining.world.feature import Feature, Flat, Hole, Pocket, is_face
+from machining.world.geometry import taken_by
 from machining.world.part import Requirement
 from machining.world.stock.base import SIDE_WORDS
 
@@ -19,6 +20,7 @@ from .state import State
 THERE = 0.5  # of a face, and it is there
 AS_DRAWN = 0.02  # of a size, by which it may differ from the solid's and be meant for it
 SAME_MM = 0.02  # two planes that close are one
+FILLED = 0.02  # of the square round a hole: what is left there, and it is turned
 AXES = "xyz"
 
 
@@ -184,10 +186,33 @@ def hole_made(hole: Hole, facts: PlanFacts) -> Made:
         and op.after is not op.before
     ]
     if not makers:
-        raise NotKnown(Said(f"nothing cuts {said.text}", said.values), "nobody")
+        op = _turned_by(hole, facts)
+        if op is None:
+            raise NotKnown(Said(f"nothing cuts {said.text}", said.values), "nobody")
+        return Made(hole.id, said, None, op.station, op)
     bored = [op for op in makers if kind_of(op.operation).needs_hole]
     op = (bored or makers[:1])[-1]
     return Made(hole.id, said, None, op.station, op)
+
+
+def _turned_by(hole: Hole, facts: PlanFacts) -> OperationFacts | None:
+    """The turning operation after which its wall stands clear of stock, None where none does it."""
+    takes, volume = taken_by(hole), hole.diameter_mm**2 * hole.length_mm
+    for op in facts.operations():
+        if op.turns and op.after is not op.before and hole.axis[1] == _along(op.station):
+            left = op.after.memo.get(
+                ("filled", op.after.key, hole.id, facts.geometry.key),
+                lambda op=op: float((takes ^ op.after.in_part().solid).volume()),  # type: ignore[misc]
+            )
+            if left < FILLED * volume:
+                return op
+    return None
+
+
+def _along(station: StationFacts) -> str:
+    """The axis of the part that lies along a station's spindle."""
+    up = station.lie.up
+    return "" if up is None else up[1]
 
 
 def surface_of(station: StationFacts, side: Direction, at: float, facts: PlanFacts) -> Made:

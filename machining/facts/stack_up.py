@@ -23,6 +23,7 @@ from .context import PlanFacts, StationFacts
 from .holdings.vise import touched
 from .index import aim_words
 from .made import AXES, Made, NotKnown, ends_of, face_made, hole_made, surface_of
+from .turned_axis import gripped_axis
 from .zero import LETTERS, picked_by, within_mm
 
 RAW = frozenset({"sawn", "cast"})
@@ -151,6 +152,8 @@ def _cut_links(place: Made, station: StationFacts, k: int, facts: PlanFacts) -> 
     machine, op, settings = station.machine, place.op, facts.library.settings
     if machine is None:
         raise NotKnown(Said("no machine is known that cuts it"), "machine", station.id)
+    if station.turns and place.side is None:
+        return  # what turns lies on the spindle's own axis
     where = within(place.said, "at_")
     yield Link(
         f"goes:{station.id}:{place.key}",
@@ -190,6 +193,9 @@ def _frame(
     part where its zero is picked up, on those after it by what they are pushed against.
     """
     on = _axis_of(station, k)
+    if station.turns and on < 2:
+        links, whose = gripped_axis(station, facts)
+        return links, (whose,)
     links, places = _picked(station, on, k, facts)
     if on_first or facts.plan.quantity == 1 or station.planned.zero.each_part:
         return links, places
@@ -374,7 +380,8 @@ def _of_blank(place: Made, facts: PlanFacts) -> Iterable[Link]:
     """How far a side of the blank may be from where it was ordered: half of what it can be over,
     each way.
     """
-    assert place.side is not None
+    if place.side is None:
+        return ()  # its axis, of which all the rest is told
     return (
         Link(
             f"blank:{place.side}",

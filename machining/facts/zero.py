@@ -211,6 +211,12 @@ def picked_by(k: int, taken: From) -> Picked:
     return taken.by or USUALLY.get(taken.of, _able(k, taken)[0])
 
 
+def ways_to_pick(k: int, taken: From) -> tuple[Picked, ...]:
+    """How it is picked up, then how else it could be."""
+    now = picked_by(k, taken)
+    return now, *(each for each in _able(k, taken) if each != now)
+
+
 def within_mm(k: int, taken: From, settings: Settings) -> float:
     """How closely that finds the place, each way (mm)."""
     found: float = {

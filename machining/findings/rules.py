@@ -64,6 +64,7 @@ from .route.share_tool import share_tool
 from .route.skin import skin
 from .route.takes import takes
 from .route.zero_there import zero_there
+from .route.zero_unconfirmed import zero_unconfirmed
 from .sheet.notes import notes, setup_notes
 from .sheet.prompt_bare import prompt_bare
 from .sheet.time_ideal import time_ideal
@@ -132,6 +133,7 @@ STATION_RULES: tuple[StationRule, ...] = (
     blank_short,
     datum_sawn,
     skin,
+    zero_unconfirmed,
     table_size,
     stands_on,
     lift,

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from datetime import date
 from typing import Annotated, Literal
 
 from pydantic import Field, model_validator
@@ -42,6 +43,7 @@ class Chuck(Record):
 
     ``jaw_radius_mm`` is how far the centre of mass of a jaw lies outside the diameter gripped;
     ``jaw_length_mm`` is along the spindle, ``bore_mm`` the largest bar that passes through.
+    ``run_out_mm`` is what an indicator reads in one turn on what it grips, ``read_on`` the day.
     """
 
     key: Key
@@ -60,6 +62,8 @@ class Chuck(Record):
     max_grip_mm: Length
     bore_mm: LengthOrZero = 0.0
     max_rpm: Speed
+    run_out_mm: LengthOrZero | None = None
+    read_on: date | None = None
     source: Text
 
     @model_validator(mode="after")
@@ -75,7 +79,8 @@ class Chuck(Record):
 class Collet(Record):
     """A collet of a lathe, with its chuck. It closes on stock of its profile, ``grips_mm`` across
     and up to ``range_mm`` less, with ``force_n`` all round; ``length_mm`` is what it grips along
-    the spindle, ``nose_mm`` the outside of what stands round it.
+    the spindle, ``nose_mm`` the outside of what stands round it; ``run_out_mm`` is what an
+    indicator reads in one turn on what it grips, ``read_on`` the day.
     """
 
     key: Key
@@ -89,6 +94,8 @@ class Collet(Record):
     force_n: Force
     friction: float = Field(gt=0, le=1)
     max_rpm: Speed
+    run_out_mm: LengthOrZero | None = None
+    read_on: date | None = None
     source: Text
 
     @model_validator(mode="after")

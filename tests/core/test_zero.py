@@ -16,7 +16,18 @@ from machining.plan.upgrades import up_to_date
 from machining.plan.zero import From, Zero
 from tests.at_length import some
 
-from .build import LIBRARY, MEMO, after_fix, answer, changed, finding, good, ids, whole
+from .build import (
+    LIBRARY,
+    MEMO,
+    after_fix,
+    answer,
+    changed,
+    finding,
+    good,
+    ids,
+    whole,
+    with_part,
+)
 from .test_upgrades import stored
 
 
@@ -152,3 +163,17 @@ def test_a_zero_of_format_4_lies_where_it_lay():
     stations = walk(plan, LIBRARY, MEMO).stations
     assert stations[0].lie.stock_low[2] == pytest.approx(0.0)
     assert stations[1].lie.part_low[0] == pytest.approx(0.0)
+
+
+def test_what_is_known_and_not_picked_up_asks_where_the_table_is():
+    """Nobody has said it of this Heron: each way to pick it up ends it, and so does the place."""
+    nowhere = with_part(
+        "heron", "places", **dict.fromkeys(("middle_x_mm", "middle_y_mm", "top_z_mm"))
+    )
+    of = zeroed(y=From(of="jaw", off_mm=-4.0, by="known"))
+    stop = finding(of, "route.zero-unconfirmed", nowhere)
+    assert (stop.severity, stop.about, len(stop.fixes)) == ("stop", "y", 3)
+    for fix in stop.fixes:
+        assert stop.id not in ids(apply(of, fix.edits), nowhere)
+    assert stop.id not in ids(of)
+    assert stop.id not in ids(zeroed(y=From(of="jaw", off_mm=-4.0)), nowhere)
