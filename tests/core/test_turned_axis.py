@@ -6,10 +6,12 @@ from dataclasses import replace
 
 import pytest
 
+from machining.evaluate import evaluate
 from machining.facts.route import walk
 from machining.facts.stack_up import chains
 from machining.geometry.solids import bar, to_mesh
 from machining.memo import Memo
+from machining.plan.apply import apply
 from machining.plan.document import InChuck, Orientation
 from machining.plan.operation import Drill
 from machining.plan.places import Points
@@ -58,7 +60,7 @@ def bored(id, diameter):
     return TurnFinish(id=id, tool="t6", on=on)
 
 
-def sleeve(*first, second="chuck-200-soft", library=LIBRARY):
+def sleeve(*first, second="chuck-200-soft"):
     """The near bore in the first chucking, the far one after it is turned end for end."""
     hard = InChuck(chuck="chuck-200", grip_mm=8.0, force_per_jaw_n=14000.0)
     then = InChuck(chuck=second, grip_mm=20.0, force_per_jaw_n=9000.0)
@@ -79,6 +81,10 @@ def sleeve(*first, second="chuck-200-soft", library=LIBRARY):
         part=Part(geometry="sleeve", requirements=(ONE_AXIS,)),
         stock=Round(diameter_mm=50.0, low=Side(over_mm=1.0), high=Side(over_mm=1.0)),
     )
+    return plan
+
+
+def chain_of(plan, library=LIBRARY):
     (chain,) = chains(walk(plan, library, MEMO))
     return chain
 
@@ -89,7 +95,7 @@ def told(chain):
 
 def test_gripped_on_what_was_turned_only_the_second_chuck_runs_out():
     """Half of what an indicator reads there: 0.02 of soft jaws."""
-    chain = sleeve(OUTSIDE)
+    chain = chain_of(sleeve(OUTSIDE))
     assert told(chain) == {
         "axis of what the 200 chuck, soft jaws grips in setup 2": pytest.approx(0.01)
     }
@@ -98,7 +104,7 @@ def test_gripped_on_what_was_turned_only_the_second_chuck_runs_out():
 
 def test_gripped_on_the_bar_as_it_came_both_add_up():
     """0.08 of hard jaws in both chuckings: worst 0.08, mostly 0.04·√2."""
-    chain = sleeve(second="chuck-200")
+    chain = chain_of(sleeve(second="chuck-200"))
     assert sorted(told(chain).values()) == pytest.approx([0.04, 0.04])
     assert chain.worst_mm == pytest.approx(0.08)
     assert chain.mostly_mm == pytest.approx(0.04 * 2**0.5)
@@ -107,6 +113,20 @@ def test_gripped_on_the_bar_as_it_came_both_add_up():
 def test_a_chuck_nobody_has_measured_leaves_it_open():
     soft = LIBRARY.holdings["chuck-200-soft"].model_copy(update={"run_out_mm": None})
     library = replace(LIBRARY, holdings={**LIBRARY.holdings, "chuck-200-soft": soft})
-    chain = sleeve(OUTSIDE, library=library)
+    chain = chain_of(sleeve(OUTSIDE), library)
     assert chain.unknown is not None and chain.about == "run-out"
     assert "nobody has measured" in chain.unknown.text
+
+
+def test_the_fix_is_a_chuck_that_runs_out_less():
+    """Hard jaws on what was turned: 0.04 of 0.03."""
+    plan = sleeve(OUTSIDE, second="chuck-200")
+    found = [f for f in evaluate(plan, LIBRARY, MEMO).findings if f.id == "size.stack-up"]
+    assert [each.severity for each in found] == ["stop"]
+    fix = found[0].fixes[0]
+    assert (
+        fill(fix.label, fix.values)
+        == "Hold it in the 200 chuck, soft jaws, which runs out 0.020 mm"
+    )
+    mended = apply(plan, fix.edits)
+    assert not [f for f in evaluate(mended, LIBRARY, MEMO).findings if f.id == "size.stack-up"]

@@ -10,6 +10,7 @@ from machining.facts.stack_up import Chain, chains
 from machining.plan.proposal import Proposal
 from machining.quantities.said import Shown, within
 from machining.ways.made_together import made_together
+from machining.ways.truer import truer
 from machining.ways.zeros import by_what_holds_it, on_every_part, probed, with_a_stop
 
 from ..finding import Finding, Severity
@@ -32,6 +33,8 @@ def _not_known(chain: Chain, facts: PlanFacts) -> Finding:
     fixes = list[Proposal]()
     if station is not None and chain.about == "stop":
         fixes = [*with_a_stop(station), *_there(on_every_part(station))]
+    if station is not None and chain.about == "run-out":
+        fixes = [*truer(station, facts)]
     why = within(chain.unknown, "why_")
     return Finding(
         ID,
@@ -71,8 +74,11 @@ def _too_much(chain: Chain, facts: PlanFacts) -> Finding:
 
 
 def _fixes(chain: Chain, facts: PlanFacts) -> Iterator[Proposal]:
-    """The zeros in it found in other ways, the last setup first; both ends made at once."""
+    """A truer chuck; the zeros in it found in other ways, the last setup first; both ends made at
+    once.
+    """
     zeros: dict[str, tuple[StationFacts, set[int]]] = {}
+    yield from _truer(chain, facts)
     for link in chain.links:
         kind, id, *on = link.key.removeprefix("first:").split(":")
         if kind == "zero":
@@ -87,6 +93,12 @@ def _fixes(chain: Chain, facts: PlanFacts) -> Iterator[Proposal]:
             yield from _there(way)
     if chain.made is not None:
         yield from made_together(*chain.made)
+
+
+def _truer(chain: Chain, facts: PlanFacts) -> Iterator[Proposal]:
+    for link in chain.links:
+        if link.key.startswith("run-out:"):
+            yield from truer(facts.station(link.key.removeprefix("run-out:")), facts)
 
 
 def _there(proposal: Proposal | None) -> tuple[Proposal, ...]:
