@@ -1,10 +1,12 @@
-"""A side hole by index, eight parts on a tombstone, a bore read, offsets taken away."""
+"""A part turned by pointing, a side hole by index, eight parts on a tombstone, one dragged out of
+travel and back, offsets taken away, a bore read in two setups.
+"""
 
 from __future__ import annotations
 
 import re
 
-from playwright.sync_api import Page, expect
+from playwright.sync_api import Locator, Page, expect
 
 from .conftest import copy_of_demo
 from .test_workspace import until
@@ -43,9 +45,7 @@ def test_a_tombstone_is_loaded_its_sides_indexed_and_its_offsets_taken(sign_in):
     page.get_by_label("Parts").press("Enter")
     expect(faces.get_by_role("button")).to_have_count(8)
     last = faces.get_by_role("button", name=re.compile("^Position 8, .* face 4"))
-    last.focus()
-    for _ in range(22):
-        last.press("Shift+ArrowUp")
+    carried_up(page, last)
     stop = page.get_by_text("Y runs out by", exact=False).first
     expect(stop).to_be_visible()
     stop.locator("xpath=..").get_by_role("button", name="what would mend it").click()
@@ -56,6 +56,31 @@ def test_a_tombstone_is_loaded_its_sides_indexed_and_its_offsets_taken(sign_in):
         page.get_by_role("link", name="as a block for its control").click()
     block = taken.value.path().read_text()
     assert "G10 L2 P1" in block and "B90." in block and "B-90." in block
+    read_in_both(page)
+
+
+def carried_up(page: Page, position: Locator) -> None:
+    """By mouse, far past the end of Y."""
+    box = position.bounding_box()
+    assert box is not None
+    x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
+    page.mouse.move(x, y)
+    page.mouse.down()
+    for far in (60, 140, 240):
+        page.mouse.move(x, y - far, steps=3)
+    page.mouse.up()
+
+
+def read_in_both(page: Page) -> None:
+    """A bore is read in the setup it is drilled in, and in one that is turned over."""
+    page.get_by_role("button", name="Add a setup, turned over").click()
+    page.get_by_role("button", name="Setup 1", exact=True).click()
+    page.get_by_role("button", name="Iso", exact=True).click()
+    point_at(page, "hole Ø8.5 in the right side at 0, 27")
+    panel = page.get_by_role("region", name="Read a point")
+    expect(panel.get_by_text("axis of the hole of 8.500 mm")).to_be_visible()
+    for setup in ("Setup 1", "Setup 2"):
+        expect(panel.get_by_role("row").filter(has_text=setup).first).to_be_visible()
 
 
 def all_stand_in_the_stage(page: Page) -> None:
