@@ -13,6 +13,7 @@ import numpy as np
 
 from machining.geometry.frames import (
     DIRECTIONS,
+    LEVEL,
     Vector,
     axis,
     is_square,
@@ -33,7 +34,6 @@ from .context import OperationFacts, Ready, StationFacts
 Angles = Mapping[str, float]  # of rotary axes, by name, degrees
 Aim = str  # one of the six directions, or the id of what is slanted
 SAME_DEG = 1e-6
-UP = 1.0 - 1e-9  # cosine of what looks to the tool
 
 
 @dataclass(frozen=True)
@@ -174,7 +174,7 @@ def could_turn(station: StationFacts) -> Iterator[tuple[Aim, Turned]]:
 def looks_up(station: StationFacts, aim: Aim) -> bool:
     """Is it to the tool as the part lies at the station?"""
     to = towards(station, aim)
-    return to is not None and bool(station.lie.pose.rotation[2] @ to > UP)
+    return to is not None and bool(station.lie.pose.rotation[2] @ to > LEVEL)
 
 
 def other_way(station: StationFacts, side: Aim) -> str:

@@ -6,7 +6,7 @@ from dataclasses import replace
 
 import numpy as np
 
-from machining.geometry.frames import Direction
+from machining.geometry.frames import Direction, axis
 from machining.memo import Memo, digest
 from machining.motion.path import Path
 from machining.placing.zero import Lie
@@ -50,6 +50,7 @@ from .pace import Pace
 from .suits import can_do, unsuited
 from .taken import NOT_IN_PATH, placed, stock_after
 
+SEEN = 1e-6  # of a unit vector: what looks up at all
 MEETS: dict[str, tuple[Direction, ...]] = {"top": ("+z",), "sides": ("+x", "-x", "+y", "-y")}
 NOT_TURNED = "Not worked out for a side that does not come to the tool."
 DRIVEN = "Not worked out yet for a side that a spindle turns to a driven tool."
@@ -368,10 +369,19 @@ def _meets_skin(
     if any(other.operation.kind == operation.kind for other in station.operations):
         return None, 0.0
     left = {way: side for side in station.blank_sides.values() if (way := lie.looks(side))}
+    left |= _leaning(station, lie, facts) if lie.up is None else {}
     met = [left[side] for side in MEETS.get(kind_of(operation).meets, ()) if side in left]
     stock = facts.plan.stock
     worst = max(met, key=stock.tolerance_at, default=None)
     return worst, 0.0 if worst is None else stock.tolerance_at(worst)
+
+
+def _leaning(station: StationFacts, lie: Lie, facts: PlanFacts) -> dict[Direction, Direction]:
+    """What lies over the work of a part at an angle: the blank's side that can stand over most."""
+    sides = facts.blank.sides_left(station.arrives.in_part().bounds())
+    over = [side for side in sides if float((lie.pose.rotation @ axis(side))[2]) > SEEN]
+    worst = max(over, key=facts.plan.stock.tolerance_at, default=None)
+    return {} if worst is None else {"+z": worst}
 
 
 def _was_cut(op: Ready) -> bool:

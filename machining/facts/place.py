@@ -11,7 +11,7 @@ from typing import Literal
 import numpy as np
 from shapely import Polygon, box, unary_union
 
-from machining.geometry.frames import Direction
+from machining.geometry.frames import LEVEL, Direction
 from machining.geometry.regions import (
     Region,
     polygons_of,
@@ -44,7 +44,6 @@ class NotFromHere(OutOfRange):
 
 
 SAME_MM, SKIN_MM = 1e-6, 0.01  # what stands less over a floor is of it
-LEVEL = 1.0 - 6e-8  # cosine: what stands or lies off by less than a fiftieth of a degree
 
 
 @dataclass(frozen=True)

@@ -17,6 +17,7 @@ Vector = NDArray[np.float64]
 Direction = Literal["+x", "-x", "+y", "-y", "+z", "-z"]
 Turn = Literal[0, 90, 180, 270]
 Sideways = Literal["+x", "-x", "+y", "-y"]
+LEVEL = 1.0 - 6e-8  # cosine: what lies or stands off by less than a fiftieth of a degree
 DIRECTIONS: tuple[Direction, ...] = get_args(Direction)
 
 

@@ -379,3 +379,12 @@ def test_two_beside_each_other_are_seen_from_above_and_drawn():
     assert {shape.role for shape in load.stations[0].shapes} == {"jaw", "bed", "part"}
     assert load_drawing(load, "two", "metric").startswith("<svg")
     assert not found(plan, "travel.neighbour")
+
+
+def test_a_sawn_end_that_looks_up_counts_at_the_first_cut():
+    """Top and right end stand over it: of both the one that can be more."""
+    plan = held(**RAISED)
+    right = plan.stock.x_high.model_copy(update={"tolerance_mm": 1.5})
+    plan = plan.model_copy(update={"stock": plan.stock.model_copy(update={"x_high": right})})
+    seen = station(plan).operations[0].seen
+    assert (seen.blank_side, seen.blank_over_mm) == ("+x", pytest.approx(1.5))
