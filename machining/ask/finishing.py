@@ -116,8 +116,8 @@ def _fitting(row: Left, facts: PlanFacts) -> Iterator[Proposal]:
         if names:
             return False
         if isinstance(on, Top):
-            return station.planned.orientation.up in sides
-        return not isinstance(on, Outside) or bool(sides - {station.planned.orientation.up})
+            return station.lie.up in sides
+        return not isinstance(on, Outside) or bool(sides - {station.lie.up})
 
     return offers_there(facts, suits)
 

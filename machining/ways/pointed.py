@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from typing import Any
 
 import numpy as np
 
-from machining.facts import index
+from machining.facts import at_angle, index
 from machining.facts.context import PlanFacts, StationFacts
 from machining.facts.read import SAME_MM, Picked, feature_of
-from machining.geometry.frames import axis, named
+from machining.geometry.frames import Direction, axis, named
 from machining.plan.edit import Change
 from machining.plan.places import OnFeatures
 from machining.plan.proposal import Proposal
@@ -26,10 +27,10 @@ Taken = dict[int, From]
 def pointed(point: Picked, station: StationFacts, facts: PlanFacts) -> Iterator[Proposal]:
     """As proposals; nothing where it lies so already."""
     planned, looks = station.planned, point.looks
-    if looks is not None and looks != planned.orientation.up:
+    if looks is not None and looks != station.lie.up:
         yield Proposal(
             "Put its {side} out" if station.turns else "Turn its {side} up",
-            (Change(on=station.on, fields={"orientation.up": looks}),),
+            (Change(on=station.on, fields=_up(looks, station)),),
             {"side": Shown(SIDE_WORDS[looks])},
         )
     yield from _turned_for(point, station, facts)
@@ -47,6 +48,12 @@ def pointed(point: Picked, station: StationFacts, facts: PlanFacts) -> Iterator[
         )
 
 
+def _up(side: Direction, station: StationFacts) -> dict[str, Any]:
+    """That side up, lying square again where it was raised at an angle."""
+    square = {"orientation.raised_deg": 0.0} if at_angle.is_raised(station) else {}
+    return {"orientation.up": side, **square}
+
+
 def along_both(first: Picked, second: Picked, station: StationFacts) -> Iterator[Proposal]:
     """The part turned by a line from one place to another, an edge by its ends: stood upright on
     it, or laid along X. Nothing where the line runs askew, or lies so.
@@ -57,12 +64,12 @@ def along_both(first: Picked, second: Picked, station: StationFacts) -> Iterator
     if up is None:
         return
     orientation = station.planned.orientation
-    if up != orientation.up:
+    if up != station.lie.up:
         yield Proposal(
             "Put the second further out: its {side} out"
             if station.turns
             else "Stand the second over the first: its {side} up",
-            (Change(on=station.on, fields={"orientation.up": up}),),
+            (Change(on=station.on, fields=_up(up, station)),),
             {"side": Shown(SIDE_WORDS[up])},
         )
     if not station.turns and named(station.lie.pose.rotation @ axis(up)) in ("+y", "-y"):

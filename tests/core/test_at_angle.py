@@ -261,6 +261,15 @@ def test_pointing_at_the_slope_offers_to_raise_the_part():
     assert not any(label.startswith("Raise") for label in taken)
 
 
+def test_a_side_that_is_turned_up_lies_square_again():
+    plan = held(**RAISED)
+    facts = walk(plan, bracket()[1], MEMO)
+    bottom = next(f.id for f in facts.geometry.features if f.kind == "flat" and f.faces == "-z")
+    turn = next(pointed(named_as(bottom, facts), facts.stations[0], facts))
+    now = apply(plan, turn.edits).stations[0].orientation
+    assert (turn.label, now.up, now.raised_deg) == ("Turn its {side} up", "-z", 0.0)
+
+
 def test_two_picks_tell_the_angle_of_the_slope():
     """By their names, and by where they are pointed at as the part lies."""
     plan, library = held(**RAISED), bracket()[1]

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
+from machining.facts import at_angle
 from machining.facts.context import Ready
 from machining.facts.holdings.vise import held_in
 from machining.plan.document import SIDES
@@ -39,6 +40,10 @@ def a_quarter(op: Ready) -> Iterator[Proposal]:
             "zero.x": new_x.model_dump(mode="json"),
             "zero.y": new_y.model_dump(mode="json"),
         }
+        if at_angle.is_raised(op.station):
+            raised = planned.orientation.raised
+            turned = LEFT if turn == 90 else {now: before for before, now in LEFT.items()}
+            fields["orientation.raised"] = turned[raised]
         yield Proposal(
             "Turn vise and part a quarter, the fixed jaw to the {side}",
             (Change(on=op.station.on, fields=fields),),
