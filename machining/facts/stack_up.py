@@ -23,6 +23,7 @@ from .context import PlanFacts, StationFacts
 from .holdings.vise import touched
 from .index import aim_words
 from .made import AXES, Made, NotKnown, ends_of, face_made, hole_made, surface_of
+from .square import out_of_square
 from .turned_axis import gripped_axis
 from .zero import LETTERS, picked_by, within_mm
 
@@ -69,12 +70,14 @@ def _chain(asked: Requirement, facts: PlanFacts) -> Chain | None:
     made: tuple[Made, Made] | None = None
     try:
         for (first, second), k, share in ends_of(asked, facts):
-            if _at_once(first, second):
+            later = max(first, second, key=lambda each: _order(each, facts))
+            askew, at_once = [*out_of_square(asked, later, k, facts)], _at_once(first, second)
+            if at_once and not askew:
                 continue
             said, made = said or (first.said, second.said), made or (first, second)
-            last = max(first, second, key=lambda each: _order(each, facts)).station
-            at = last.id if last is not None else ""
-            links += [each.times(share) for each in relation(first, second, k, facts)]
+            at = later.station.id if later.station is not None else ""
+            found = () if at_once else relation(first, second, k, facts)
+            links += [each.times(share) for each in (*found, *askew)]
     except NotKnown as why:
         if why.about == "nobody":
             return None  # that it is made at all is asked elsewhere

@@ -247,11 +247,36 @@ class Tram(Record):
         return self
 
 
+class Square(Record):
+    """How square X and Y were found to each other: along Y, over ``over_mm``, an indicator on a
+    square laid along X moved by ``off_mm``.
+    """
+
+    off_mm: LengthOrZero
+    over_mm: Length = 200.0
+    read_on: date | None = None
+
+    @property
+    def slope(self) -> float:
+        """How far off, mm on each mm."""
+        return self.off_mm / self.over_mm
+
+    @model_validator(mode="after")
+    def _could_be_read(self) -> Square:
+        most = self.over_mm * STEEPEST
+        if self.off_mm > most:
+            raise ValueError(
+                f"off_mm is {self.off_mm:g}; it must be at most {most:g}, a hundredth of over_mm"
+            )
+        return self
+
+
 class Machine(Record):
     """Each value's origin is in ``source``. The first of its carriers and places is the one that is
     meant where a plan names none.
 
-    ``tram`` are readings of how square the spindle stands to the table; the last one counts.
+    ``tram`` are readings of how square the spindle stands to the table, ``square`` of how X and Y
+    stand to each other; the last one counts.
     ``offset_block`` is how its control takes
     work offsets from a file, empty where nobody knows. ``obstacles`` are what its table carries the
     work past. ``positioning_mm`` is how closely its axes go to a place, each way.
@@ -273,12 +298,18 @@ class Machine(Record):
     offset_block: Literal["", "g10"] = ""
     coolant: tuple[Coolant, ...] = ("flood", "air", "none")
     tram: tuple[Tram, ...] = Field((), max_length=40)
+    square: tuple[Square, ...] = Field((), max_length=40)
     hourly_cost: Money = 0.0
     source: Text
     spindles: tuple[Spindle, ...] = Field(min_length=1, max_length=6)
     carriers: tuple[Carrier, ...] = Field(min_length=1, max_length=6)
     places: tuple[WorkPlace, ...] = Field(min_length=1, max_length=6)
     obstacles: tuple[Obstacle, ...] = Field((), max_length=12)
+
+    @property
+    def stands_square(self) -> Square | None:
+        """How X and Y stand to each other, as that was last read; None while nobody has."""
+        return self.square[-1] if self.square else None
 
     @property
     def leans(self) -> Tram | None:
