@@ -11,7 +11,7 @@ from machining.geometry.mesh import Mesh
 from machining.geometry.regions import Region
 from machining.geometry.solids import Solid, below, bounds, to_mesh
 from machining.holding import angled
-from machining.plan.document import RAISED_BY, Holding, Orientation
+from machining.plan.document import Holding, Orientation
 from machining.quantities.computed import Given
 from machining.quantities.said import Said, Shown, length
 
@@ -30,11 +30,6 @@ def words(orientation: Orientation) -> str:
     """What is raised, by how much."""
     angle = f"{orientation.raised_deg:.3f}".rstrip("0").rstrip(".")
     return f"its {SIDE_WORDS[orientation.raised]} raised {angle}°"
-
-
-def set_by(orientation: Orientation) -> str:
-    """What sets the angle, in words."""
-    return dict(RAISED_BY)[orientation.raised_by]
 
 
 def across_jaws(orientation: Orientation, holding: Holding) -> bool:

@@ -6,40 +6,37 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from math import atan2, degrees, hypot
+from typing import Literal
 
 from machining.facts import index
 from machining.facts.at_angle import SIDE_WORDS
 from machining.facts.context import StationFacts
-from machining.geometry.frames import Sideways, Turn, Vector, orientation
+from machining.geometry.frames import Sideways, Vector
 from machining.plan.document import Orientation
 from machining.plan.edit import Change
 from machining.plan.proposal import Proposal
 from machining.quantities.said import Shown
 from machining.world.feature import Slanted
 
-STRAIGHT = 1e-7  # of a unit vector: what it leans across the way it is raised
+STRAIGHT = 2e-6  # of a unit vector as it is kept: what it leans across the way it is raised
 USUAL_BLOCK_DEG = 5.0  # angle blocks come in steps of this
-TURNS: tuple[Turn, ...] = (0, 90, 180, 270)
 
 
 def raised_for(towards: Vector, station: StationFacts) -> Orientation | None:
-    """How a part is turned and raised so that a direction of it looks to the tool; as it lies, if
-    that can be, else turned by a quarter. None for what leans two ways at once, or lies so.
+    """How a part is raised, as it is turned, so that a direction of it looks to the tool. None for
+    what leans two ways at once, looks down, or does look to it.
     """
     now = station.planned.orientation
-    for turn in (now.turn, *(each for each in TURNS if each != now.turn)):
-        leans = orientation(now.up, turn) @ towards
-        x, y, z = (float(each) for each in leans)
-        if z <= 0.0 or min(abs(x), abs(y)) > STRAIGHT:
-            continue
-        out = x if abs(x) > abs(y) else y
-        side: Sideways = f"{'+' if out > 0 else '-'}{'x' if abs(x) > abs(y) else 'y'}"  # type: ignore[assignment]
-        angle = round(degrees(atan2(hypot(x, y), z)), 6)
-        if not angle:
-            return None
-        by = "block" if angle % USUAL_BLOCK_DEG == 0.0 else "sine"
-        return Orientation(up=now.up, turn=turn, raised=side, raised_deg=angle, raised_by=by)  # type: ignore[arg-type]
-    return None
+    x, y, z = (float(each) for each in now.square @ towards)
+    if z <= 0.0 or min(abs(x), abs(y)) > STRAIGHT:
+        return None
+    out, letter = (x, "x") if abs(x) > abs(y) else (y, "y")
+    side: Sideways = f"{'+' if out > 0 else '-'}{letter}"  # type: ignore[assignment]
+    angle = round(degrees(atan2(hypot(x, y), z)), 4)
+    if not angle:
+        return None
+    by: Literal["block", "sine"] = "block" if angle % USUAL_BLOCK_DEG == 0.0 else "sine"
+    return now.model_copy(update={"raised": side, "raised_deg": angle, "raised_by": by})
 
 
 def raised(feature: Slanted, station: StationFacts) -> Iterator[Proposal]:

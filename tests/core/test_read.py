@@ -13,6 +13,7 @@ from machining.plan.at import Row
 from machining.plan.zero import From
 from machining.quantities.errors import Missing
 from machining.ways.pointed import along_both, pointed
+from machining.ways.raising import raised_for
 
 from .build import LIBRARY, MEMO, answer, changed, whole
 from .lathe import GOOD
@@ -179,3 +180,18 @@ def test_an_edge_is_laid_along_x_or_stood_upright():
 def test_a_line_that_runs_askew_turns_nothing():
     assert of_an_edge(FRONT_LEFT, BACK_RIGHT) == {}
     assert of_an_edge(FRONT_LEFT, FRONT_LEFT) == {}
+
+
+@pytest.mark.parametrize(
+    ("towards", "raises"),
+    [
+        ((0.0, 0.6, 0.8), ("+y", 36.8699)),
+        ((-0.6, 0.0, 0.8), ("-x", 36.8699)),
+        ((0.48, 0.36, 0.8), None),  # it leans two ways at once
+        ((0.6, 0.0, -0.8), None),  # it looks down
+        ((0.0, 0.0, 1.0), None),
+    ],
+)
+def test_what_is_slanted_is_raised_by_the_side_it_leans_to(towards, raises):
+    found = raised_for(np.array(towards), facts_of(whole()).stations[0])
+    assert (found and (found.raised, found.raised_deg)) == raises
