@@ -12,6 +12,8 @@ type Props = {
   form: (schema: Schema, row: Data, k: number, set: (next: Data) => void) => React.ReactNode
 }
 
+const MOST_IN_A_LINE = 9 // fields: with more a table is wider than its frame
+
 // Several of a record's parts: words in a line, plain records in a table, larger ones each with
 // their own form.
 export function SchemaList({ form, ...props }: Props) {
@@ -24,7 +26,9 @@ export function SchemaList({ form, ...props }: Props) {
     ([inner, each]) => [inner, resolve(each, root)] as const,
   )
   const large =
-    kinds.length > 1 || fields.some(([, each]) => each.type === 'array' || each.properties)
+    kinds.length > 1 ||
+    fields.length > MOST_IN_A_LINE ||
+    fields.some(([, each]) => each.type === 'array' || each.properties)
   const least = schema.minItems ?? 0
   const takeOut =
     disabled || value.length <= least
@@ -69,7 +73,7 @@ export function SchemaList({ form, ...props }: Props) {
 }
 
 function singular(label: string): string {
-  return label.toLowerCase().replace(/s$/, '')
+  return label.toLowerCase().replace(/ies$/, 'y').replace(/s$/, '')
 }
 
 type WordsProps = Omit<Props, 'form'> & { label: string; items: Schema }
