@@ -305,7 +305,7 @@ def test_a_pose_is_the_matrix_the_page_draws_with():
 def test_kinds_say_where_they_can_work():
     with pytest.raises(ValueError, match="must be top"):
         Face(id="f", on=Outside(depth_mm=3))
-    with pytest.raises(ValueError, match="must be features or points"):
+    with pytest.raises(ValueError, match="must be features or hole_circle or hole_grid or points"):
         Tap(id="t", on=Outside(depth_mm=3), depth_mm=4)
     with pytest.raises(ValueError, match="must be outside"):
         RoughOutside(id="r", on=OnFeatures(ids=("x",)), step_down_mm=1, step_over_mm=1)
