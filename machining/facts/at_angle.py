@@ -19,7 +19,7 @@ from .context import PlanFacts, StationFacts
 from .stand import Wedge
 
 TOUCHES_MM = 0.01  # of a jaw's face: what lies so far from it is touched
-SIDE_WORDS = {"+x": "right end", "-x": "left end", "+y": "back", "-y": "front"}
+END_WORDS = {"+x": "right end", "-x": "left end", "+y": "back", "-y": "front"}
 
 
 def is_raised(station: StationFacts) -> bool:
@@ -29,7 +29,7 @@ def is_raised(station: StationFacts) -> bool:
 def words(orientation: Orientation) -> str:
     """What is raised, by how much."""
     angle = f"{orientation.raised_deg:.3f}".rstrip("0").rstrip(".")
-    return f"its {SIDE_WORDS[orientation.raised]} raised {angle}°"
+    return f"its {END_WORDS[orientation.raised]} raised {angle}°"
 
 
 def across_jaws(orientation: Orientation, holding: Holding) -> bool:

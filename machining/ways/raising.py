@@ -9,7 +9,7 @@ from math import atan2, degrees, hypot
 from typing import Literal
 
 from machining.facts import index
-from machining.facts.at_angle import SIDE_WORDS
+from machining.facts.at_angle import END_WORDS
 from machining.facts.context import StationFacts
 from machining.geometry.frames import Sideways, Vector
 from machining.plan.document import Orientation
@@ -54,5 +54,5 @@ def raised(feature: Slanted, station: StationFacts) -> Iterator[Proposal]:
     yield Proposal(
         f"Raise its {{end}} by {{angle}}, so that {so_that}",
         (Change(on=station.on, fields=fields),),
-        {"end": Shown(SIDE_WORDS[found.raised]), "angle": Shown(found.raised_deg, "angle")},
+        {"end": Shown(END_WORDS[found.raised]), "angle": Shown(found.raised_deg, "angle")},
     )
