@@ -111,7 +111,9 @@ export function Sizes({ load, unit }: { load: Load; unit: number }) {
   const [wide, deep] = on ? [on.wide_mm, on.tall_mm] : (load.table as [number, number])
   const [reachX, reachY] = load.travel as [number, number]
   const foot = Math.max(deep / 2, on ? 0 : reachY) + 14 * unit
-  const end = all.at(-1)!.x + all.at(-1)!.wide / 2
+  const arms = load.arms.flatMap((each) => each.rings.flat().map((at) => at[0]!))
+  const last = all.at(-1)!.x + all.at(-1)!.wide / 2
+  const end = on ? last : Math.max(last, reachX, ...arms) // its words stand beside each other
   return (
     <g className="fill-ink-2" style={{ fontSize: 11.5 * unit }}>
       <text x={-end} y={foot}>
