@@ -39,10 +39,12 @@ SAME_DEG = 1e-6
 @dataclass(frozen=True)
 class Turned:
     """Axes, each with where it goes (degrees) to bring a side to the tool; what the work stands on
-    turns first, then what carries that.
+    turns first, then what carries that. ``across`` a spindle that turns the work the tool comes
+    from its side.
     """
 
     to: tuple[tuple[RotaryAxis, float], ...]
+    across: bool = False
 
     @property
     def in_reach(self) -> bool:
@@ -56,7 +58,11 @@ class Turned:
 
     @cached_property
     def rotation(self) -> Vector:
-        """Of what stands at the place, in the machine."""
+        """From the station's frame to the one it is cut in, whose Z looks to the tool: as what
+        stands at a table goes round. Across a spindle the cut's X is the spindle's Z.
+        """
+        if self.across:
+            return rotary.ACROSS @ rotary.turn_about("z", -self.to[0][1])
         turn = np.eye(3)
         for each, to in self.to:
             turn = rotary.turn_about(each.about, to) @ turn
@@ -95,9 +101,10 @@ def ways(place: Table | SpindleNose, side: Vector) -> list[Turned]:
             Turned(((axes["z"], turn), (axes["x"], tilt)))
             for turn, tilt in rotary.turned_then_tilted(side)
         ]
-    alone = [each for each in place.rotaries if each.about != "z" or isinstance(place, SpindleNose)]
+    across = isinstance(place, SpindleNose)
+    alone = [each for each in place.rotaries if each.about != "z" or across]
     found = [(axis, rotary.to_side(side, axis.about)) for axis in alone]
-    return [Turned(((axis, to),)) for axis, to in found if to is not None]
+    return [Turned(((axis, to),), across) for axis, to in found if to is not None]
 
 
 def way(place: Table | SpindleNose, side: Vector) -> Turned | None:
@@ -131,7 +138,7 @@ def aim_words(station: StationFacts, aim: Aim) -> str:
 def way_to(station: StationFacts, aim: Aim) -> Turned | None:
     """The quickest way the machine has to bring it to the tool, None where it has none."""
     to = towards(station, aim)
-    if to is None or not isinstance(station.place, Table):
+    if to is None or station.place is None:
         return None
     return way(station.place, station.lie.pose.rotation @ to)
 
@@ -154,9 +161,17 @@ def turned_lie(station: StationFacts, aim: Aim) -> Lie:
 
 
 def words(angles: Angles) -> str:
-    """As a program has them: B-90, A90 C180; axes at 0 are left out where others turn."""
+    """As a program has them: B-90, A90 C180, C1=90; axes at 0 are left out where others turn."""
     turned = {name: deg for name, deg in angles.items() if abs(deg) > SAME_DEG} or angles
-    return " ".join(f"{name}{deg:.3f}".rstrip("0").rstrip(".") for name, deg in turned.items())
+    return " ".join(f"{_address(name)}{_degrees(deg)}" for name, deg in turned.items())
+
+
+def _address(name: str) -> str:
+    return f"{name}=" if name[-1].isdigit() else name
+
+
+def _degrees(deg: float) -> str:
+    return f"{deg + 0.0:.3f}".rstrip("0").rstrip(".")
 
 
 def could_turn(station: StationFacts) -> Iterator[tuple[Aim, Turned]]:
@@ -211,7 +226,11 @@ def sides(station: StationFacts) -> dict[Aim, Turned]:
 
 
 def turning_axes(station: StationFacts) -> list[RotaryAxis]:
-    """Those on whose centre its zeros hang: of its sides, and of the faces it stands on."""
+    """Those of its table on whose centre its zeros hang: of its sides, and of the faces it stands
+    on.
+    """
+    if station.turns:
+        return []
     used = {each.name: each for turned in sides(station).values() for each, _ in turned.to}
     for each in station.place.rotaries if station.place is not None else ():
         if each.about == "y" and any(map(station.turned_deg, range(station.planned.positions))):
@@ -307,5 +326,7 @@ def of_operation(op: Ready) -> None:
         turned=Given(to, f"its aim with {axis.name}"),
         speed=op.of_machine(axis.speed_deg_s),
         positions=Given(1.0, "its aim"),
-        clamp=op.of_machine(max(each.clamp_s for each, to in found.to if abs(to) > SAME_DEG)),
+        clamp=op.of_machine(
+            max(each.clamp_s for each, to in found.to if found.across or abs(to) > SAME_DEG)
+        ),
     )

@@ -56,8 +56,15 @@ def _wanted(station: StationFacts) -> list[int]:
     """The same as numbers, counted from its first."""
     each = station.planned.offset_each
     apart = [*range(station.planned.positions)] if each else _by_face(station)
-    views = 1 + (0 if _is_carried(station.machine) else len(index.sides(station)))
+    views = 1 + len(_sides(station))
     return [view * (max(apart) + 1) + k for view in range(views) for k in apart]
+
+
+def _sides(station: StationFacts) -> dict[index.Aim, index.Turned]:
+    """Those with a zero of their own: none where the control carries one round, or the work turns
+    about its zero.
+    """
+    return {} if station.turns or _is_carried(station.machine) else index.sides(station)
 
 
 def offsets_wanted(station: StationFacts) -> int:
@@ -103,8 +110,7 @@ def _of_station(
             yield Offset(setup, station, k + 1, code, "", None, {})
         return
     reference: Reference = "first position" if place.middle is None else "machine"
-    turned = {} if _is_carried(setup.machine) else index.sides(station)
-    views = [(None, None), *turned.items()]
+    views = [(None, None), *_sides(station).items()]
     each_code = iter(codes)
     for side, way in views:
         stand = index.origins_of(station, None if way is None else way.rotation)

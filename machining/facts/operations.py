@@ -14,7 +14,6 @@ from machining.plan.document import BLANK, LoadedTool
 from machining.plan.operation import Operation
 from machining.quantities.errors import MachiningError
 from machining.world.capability import Rig, carrier_of, rig
-from machining.world.machine import Table
 from machining.world.tool import STANDS_STILL
 
 from . import (
@@ -53,7 +52,6 @@ from .taken import NOT_IN_PATH, placed, stock_after
 SEEN = 1e-6  # of a unit vector: what looks up at all
 MEETS: dict[str, tuple[Direction, ...]] = {"top": ("+z",), "sides": ("+x", "-x", "+y", "-y")}
 NOT_TURNED = "Not worked out for a side that does not come to the tool."
-DRIVEN = "Not worked out yet for a side that a spindle turns to a driven tool."
 
 
 def operation_facts(
@@ -272,8 +270,6 @@ def _answer(op: Ready, facts: PlanFacts, memo: Memo) -> None:
 
 def _not_turned(op: Ready) -> str:
     """Why nothing is known of a side that is to be turned to the tool; empty where it is."""
-    if not isinstance(op.rig.place, Table):
-        return DRIVEN
     return "" if "index_time" in op.figures else NOT_TURNED
 
 

@@ -9,11 +9,12 @@ from shapely import Point, Polygon, box
 
 from machining.cutting.data import constant
 from machining.geometry.contours import FAR_MM, areas_of, thickest, turned_volume
+from machining.geometry.frames import Vector
 from machining.geometry.regions import Region
 from machining.geometry.solids import always_there, half_section
 from machining.motion.timing import Drive
 from machining.motion.turned import turned_time
-from machining.placing import envelope
+from machining.placing import envelope, rotary
 from machining.plan.turned import PartOff
 from machining.quantities.computed import Given
 from machining.world.machine import SpindleNose
@@ -193,6 +194,13 @@ def farthest(region: Region) -> float:
     return max(float((x * x + y * y) ** 0.5) for x, y in region.exterior.coords)  # type: ignore[attr-defined]
 
 
+def spindle_s(op: OperationFacts) -> Vector:
+    """The rotation from the frame it is cut in to the spindle's with its side turned to the tool:
+    X out, Z along.
+    """
+    return np.eye(3) if op.aimed is None else rotary.ACROSS.T
+
+
 def travel(op: Ready, place: SpindleNose) -> None:
     """Figures travel_x, travel_z and travel_swing before a spindle, travel_y with a driven tool:
     what is to spare, mm.
@@ -200,20 +208,23 @@ def travel(op: Ready, place: SpindleNose) -> None:
     station = op.station
     if not op.path.legs:
         return
-    low, high = op.path.bounds()
-    along = op.tool.kind in ("boring_bar", "face_groove") or on_axis(op) or not op.turns
-    length = Given(
-        op.loaded.stick_out_mm + op.holder.length_mm if along else 0.0,
-        f"tool:T{op.loaded.number}" if along else "a tool across the spindle",
+    low, high = (spindle_s(op) @ each for each in op.path.bounds())
+    low, high = np.minimum(low, high), np.maximum(low, high)
+    kind, out = op.tool.kind, op.loaded.stick_out_mm + op.holder.length_mm
+    along = kind in ("boring_bar", "face_groove") or on_axis(op) or not op.turns
+    of_tool = Given(out, f"tool:T{op.loaded.number}")
+    beside = Given(0.0, "a tool across the spindle")
+    lies = op.aimed is not None
+    front = min(
+        (jaw.bottom for jaw in station.stand.beside), default=float(station.lie.stock_low[2])
     )
-    front = min((jaw.bottom for jaw in station.stand.beside), default=float(op.lie.stock_low[2]))
     across = Given(float(high[0]) - min(float(low[0]), 0.0), "path")
     op.work_out(
         envelope.spare_along,
         "travel_x",
         travel=op.of_machine(op.rig.carrier.travel.x),
         way=across,
-        tool_length=Given(0.0, "a slide across the spindle"),
+        tool_length=of_tool if lies else Given(0.0, "a slide across the spindle"),
     )
     if not op.turns:
         op.work_out(
@@ -227,10 +238,10 @@ def travel(op: Ready, place: SpindleNose) -> None:
         "travel_z",
         travel=op.of_machine(op.rig.carrier.travel.z),
         way=Given(max(float(high[2]) - front, 0.0), "path and chuck"),
-        tool_length=length,
+        tool_length=of_tool if along and not lies else beside,
     )
     reaches = (farthest(jaw.region) for jaw in station.stand.beside)
-    widest = max([float(op.lie.stock_high[0]), *reaches])
+    widest = max([float(station.lie.stock_high[0]), *reaches])
     op.work_out(
         envelope.spare_swing,
         "travel_swing",

@@ -109,6 +109,7 @@ from .travel.swing import goes_round, under_the_tool
 from .travel.tilt import tilt
 from .travel.tool_change import tool_change
 from .travel.tool_size import tool_size
+from .travel.tool_unit import tool_unit
 from .travel.wrong_machine import wrong_machine
 
 SETUP_RULES: tuple[SetupRule, ...] = (
@@ -208,6 +209,7 @@ OPERATION_RULES: tuple[OperationRule, ...] = (
     feed_not_reached,
     wrong_machine,
     tool_size,
+    tool_unit,
     coolant,
     gauge_hold,
     edge_excluded,

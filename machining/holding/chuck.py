@@ -128,3 +128,21 @@ def side_force_at_grip(
         1.0
         + 2.0 * not_negative("cut_radius", cut_radius) / positive("grip_diameter", grip_diameter)
     )
+
+
+@formula(unit="N")
+def force_across_at_grip(
+    force: Newtons, cut_radius: Millimetres, lever: Millimetres, grip_diameter: Millimetres
+) -> float:
+    """F = Fs·(1 + 2·r/Dg + 2·l/Dg)
+
+    What a driven tool from beside asks of the surface gripped: it pushes the part, turns it where
+    it pushes beside the axis, and tips it, so far in front of the middle of the grip. All three are
+    taken at once and by friction alone, which is more than jaws are asked that stand behind the
+    part. Raises OutOfRange for a diameter not over 0.
+    Source: statics.
+    """
+    arm = not_negative("cut_radius", cut_radius) + not_negative("lever", lever)
+    return not_negative("force", force) * (
+        1.0 + 2.0 * arm / positive("grip_diameter", grip_diameter)
+    )

@@ -11,6 +11,9 @@ from machining.quantities.checks import finite, not_negative, positive
 from machining.quantities.computed import formula
 from machining.quantities.units import Degrees, Plain, Seconds
 
+# how what a spindle turns is seen by a tool across it: the spindle's Z as X, what is out as Z
+ACROSS = np.array([[0.0, 0.0, 1.0], [0.0, -1.0, 0.0], [1.0, 0.0, 0.0]])
+
 
 def turned_about_y(
     centre: tuple[float, float], point: tuple[float, float], angle_deg: float

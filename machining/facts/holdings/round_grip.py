@@ -14,6 +14,7 @@ from machining.holding import chuck as chucks
 from machining.quantities.computed import Computed, Given
 from machining.quantities.errors import OutOfRange
 
+from .. import turning
 from ..context import Ready
 
 # of the width gripped: how far beside the middle of a jaw is looked, how much stock may fall off
@@ -81,10 +82,33 @@ def flat_at(shadow: Region) -> float:
     return degrees(atan2((y0 + y1) / 2.0, (x0 + x1) / 2.0))
 
 
-def _farthest_cut(op: Ready) -> float:
-    """How far (mm) beside the axis it cuts."""
-    cuts = [leg.points for leg in op.path.legs if leg.kind == "cut"]
-    return max((float(np.hypot(each[:, 0], each[:, 1]).max()) for each in cuts), default=0.0)
+def _farthest_cut(op: Ready) -> tuple[float, float, float]:
+    """How far (mm) from the axis it cuts, how far beside it and how far along the spindle."""
+    fed = [leg for leg in op.path.legs if leg.kind != "rapid"]
+    cuts = [leg for leg in fed if leg.kind == "cut"] or fed
+    if not cuts:
+        return 0.0, 0.0, 0.0
+    x, y, z = (np.concatenate([leg.points for leg in cuts]) @ turning.spindle_s(op).T).T
+    return float(np.hypot(x, y).max()), float(np.abs(y).max()), float(z.max())
+
+
+def _from_beside(op: Ready, grip: Given) -> Computed | None:
+    """What a driven tool across the spindle asks of the grip; None where no force is known."""
+    side = op.figures.get("worst_side_force") or op.figures.get("side_force")
+    push = side or op.figures.get("thrust")
+    if push is None:
+        return None
+    out, aside, far = _farthest_cut(op)
+    low = float(op.station.lie.stock_low[2])
+    middle = (low + (op.station.stand.top or low)) / 2.0
+    return op.work_out(
+        chucks.force_across_at_grip,
+        "force_at_grip",
+        force=push,
+        cut_radius=Given(out if side else aside, "path"),
+        lever=Given(max(far - middle, 0.0), "path, from the middle of the grip"),
+        grip_diameter=grip,
+    )
 
 
 def asked_at_grip(op: Ready, at: float, diameter: float) -> Computed | None:
@@ -92,13 +116,15 @@ def asked_at_grip(op: Ready, at: float, diameter: float) -> Computed | None:
     no force is known.
     """
     grip_at = Given(at, "stock in the jaws")
+    if op.aimed is not None:
+        return _from_beside(op, grip_at)
     side = op.figures.get("worst_side_force") or op.figures.get("side_force")
     if side is not None and not op.turns:
         return op.work_out(
             chucks.side_force_at_grip,
             "force_at_grip",
             force=side,
-            cut_radius=Given(_farthest_cut(op), "path"),
+            cut_radius=Given(_farthest_cut(op)[0], "path"),
             grip_diameter=grip_at,
         )
     if "cutting_force" in op.figures:

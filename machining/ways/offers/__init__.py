@@ -14,6 +14,7 @@ from machining.facts.stand import Stand
 from machining.plan.edit import AddOperation, Change
 from machining.plan.operation import FinishFloor, FinishWalls, RoughOutside, RoughPocket
 from machining.plan.places import OnFeatures
+from machining.plan.turned import PartOff
 
 from .bench import Bench, Offer
 from .by_hand import BY_HAND, by_hand, edges
@@ -30,11 +31,9 @@ Done = set[tuple[str, str]]  # kinds of operations, and features they are done o
 
 def offers(seen: StationFacts, facts: PlanFacts, fresh: Callable[[], str]) -> list[Offer]:
     """Top, outside, pockets and holes that can be reached from this setup's spindle and are not
-    planned yet.
+    planned yet; what is turned, and what driven tools cut from beside.
     """
     bench = Bench(seen, facts, fresh)
-    if seen.turns:
-        return list(turn_offers(bench))
     done: Done = {
         (op.kind, id)
         for setup in facts.plan.setups
@@ -42,6 +41,8 @@ def offers(seen: StationFacts, facts: PlanFacts, fresh: Callable[[], str]) -> li
         if isinstance(op.on, OnFeatures)
         for id in op.on.ids
     }
+    if seen.turns:
+        return _before_a_spindle(bench, done)
     here: set[str] = {op.kind for op in seen.work if not isinstance(op.on, OnFeatures)}
     # what lies at an angle has no top or outside that is the part's
     level = seen.lie.up is not None
@@ -59,6 +60,19 @@ def offers(seen: StationFacts, facts: PlanFacts, fresh: Callable[[], str]) -> li
     mild = [gentle(offer, seen, facts) for offer in left if offer is not None]
     typed = [offer for offer in mild if offer.group == BY_HAND]
     return [*mild[: len(mild) - len(typed)], *_from_sides(bench, mild, done), *typed]
+
+
+def _before_a_spindle(bench: Bench, done: Done) -> list[Offer]:
+    """What is turned, and what driven tools cut from beside before it is parted off."""
+    turned = list(turn_offers(bench))
+    last = [each for each in turned if each.group == BY_HAND or _parts_off(each)]
+    first = [each for each in turned if each not in last]
+    return [*first, *_from_sides(bench, [], done), *last]
+
+
+def _parts_off(offer: Offer) -> bool:
+    added = offer.edits[-1]
+    return isinstance(added, AddOperation) and isinstance(added.operation, PartOff)
 
 
 def _from_sides(bench: Bench, found: list[Offer], done: Done) -> Iterator[Offer]:
