@@ -14,7 +14,7 @@ from OCP.BRepAlgoAPI import BRepAlgoAPI_Cut, BRepAlgoAPI_Fuse
 from OCP.BRepBuilderAPI import BRepBuilderAPI_Transform
 from OCP.BRepFilletAPI import BRepFilletAPI_MakeChamfer, BRepFilletAPI_MakeFillet
 from OCP.BRepPrimAPI import BRepPrimAPI_MakeBox, BRepPrimAPI_MakeCylinder
-from OCP.gp import gp_Ax1, gp_Ax2, gp_Dir, gp_Pnt, gp_Trsf
+from OCP.gp import gp_Ax1, gp_Ax2, gp_Dir, gp_Pnt, gp_Trsf, gp_Vec
 from OCP.IFSelect import IFSelect_RetDone
 from OCP.STEPControl import STEPControl_AsIs, STEPControl_Writer
 from OCP.TopAbs import TopAbs_EDGE
@@ -92,6 +92,24 @@ def gland() -> TopoDS_Shape:
     return cut(drum(0, 0, 0, 48, 42), *rings, drum(0, 0, -1, 22, 50))
 
 
+def hub() -> TopoDS_Shape:
+    """TW-402 anemometer hub: a drum of 36 bored 12, three flats round it with a hole of 6.8 in each
+    for an arm; zero at the middle of its back.
+    """
+    body = cut(drum(0, 0, 0, 36, 30), drum(0, 0, -1, 12, 40))
+    for turn in (90, 210, 330):
+        flat = turned(box(15.5, -20, 8, 10, 40, 14), turn, (0, 0, 1))
+        arm = turned(drum(0, 0, 0, 6.8, 30), 90, (0, 1, 0))
+        body = cut(body, flat, turned(lifted(arm, 15), turn, (0, 0, 1)))
+    return body
+
+
+def lifted(shape: TopoDS_Shape, z: float) -> TopoDS_Shape:
+    move = gp_Trsf()
+    move.SetTranslation(gp_Vec(0, 0, z))
+    return BRepBuilderAPI_Transform(shape, move, True).Shape()
+
+
 def hinge_plate() -> TopoDS_Shape:
     """A plain second part for the browser test: a plate with a pocket and three holes."""
     return cut(
@@ -155,6 +173,7 @@ def turned(
 
 PARTS = {
     "TW-118-B.step": clamp_block,
+    "TW-402-A.step": hub,
     "TW-520-A.step": gland,
     "hinge-plate.step": hinge_plate,
     "two-blocks.step": two_blocks,

@@ -5,11 +5,12 @@ from __future__ import annotations
 from collections import defaultdict
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass
+from functools import partial
 from typing import Literal
 
 import numpy as np
 
-from machining.geometry.frames import Direction, Vector
+from machining.geometry.frames import DIRECTIONS, Direction, Vector, axis
 from machining.geometry.shells import Shells, shells
 from machining.geometry.solids import Solid, bar, joined, laid_along, to_mesh
 from machining.memo import Memo
@@ -26,6 +27,7 @@ from .edges_left import on_edges
 
 THIN_MM = 0.06  # thinner, it is what chords of meshes are off
 SMALL_MM3 = 0.05
+HIDES_MM3, NEARER_MM = 1.0, 0.12  # a film worth a look, and what is taken off it each way
 NEAR_MM = 0.5  # of a feature's walls
 THREAD_SHARE = 0.65  # of its pitch a thread is high
 SIDES: tuple[tuple[Direction, Direction], ...] = (("-x", "+x"), ("-y", "+y"), ("-z", "+z"))
@@ -152,10 +154,29 @@ def _pieces(left: Solid, part: PartGeometry) -> list[Piece]:
         for piece in _of_shells(own, lambda *_, name=feature.id: ("edge", name))
     ]
     rest = left - joined([own for _, own in edges]) if edges else left
+    place = partial(_where, part=part)
     return [
         *pieces,
-        *_of_shells(rest, lambda middle, low, high: _where(middle, low, high, part)),
+        *_of_shells(rest, place),
+        *(piece for each in _in_films(rest, part) for piece in _of_shells(each, place)),
     ]
+
+
+def _in_films(left: Solid, part: PartGeometry) -> Iterator[Solid]:
+    """What is thick of pieces that are thin on average: it hangs on a film that chords of meshes
+    leave on a round beside it. Each without what lies so near to the part.
+    """
+    if float(left.volume()) < HIDES_MM3:
+        return
+    films = [each for each in left.decompose() if _is_film(each)]
+    if films:
+        grown = joined([part.solid.translate(list(NEARER_MM * axis(way))) for way in DIRECTIONS])
+        yield from (each - grown for each in films)
+
+
+def _is_film(piece: Solid) -> bool:
+    volume = float(piece.volume())
+    return volume > HIDES_MM3 and 2.0 * volume / max(float(piece.surface_area()), 1e-9) <= THIN_MM
 
 
 def _of_shells(

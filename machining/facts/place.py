@@ -9,12 +9,12 @@ from math import radians, tan
 from typing import Literal
 
 import numpy as np
-from shapely import Polygon, box, unary_union
+from shapely import Polygon, unary_union
 
 from machining.geometry.frames import LEVEL, Direction
 from machining.geometry.regions import (
     Region,
-    polygons_of,
+    filled,
     rectangle,
     region_from_loops,
 )
@@ -99,7 +99,8 @@ class Work:
 class Area:
     """A pocket in plan, its heights, and its smallest inner corner (None where it has none), mm;
     ``through`` where it has no floor, ``closed`` with walls all round; its walls stand upright from
-    ``upright`` on.
+    ``upright`` on. ``as_it_stands`` says its top is whatever of the stock stands over it, no higher
+    than ``top``.
     """
 
     region: Region
@@ -109,6 +110,7 @@ class Area:
     through: bool = False
     closed: bool = True
     fillet: float = 0.0
+    as_it_stands: bool = False
 
     @property
     def upright(self) -> float:
@@ -226,20 +228,20 @@ def pocket_area(
 
 
 def _over_slanted(face: Slanted, lie: Lie, geometry: PartGeometry) -> Area:
-    """A slanted face as a floor where it lies level, as far round it as nothing of the part stands
-    higher: stock beyond its edge would stand as a wall. Raises NotFromHere.
+    """A slanted face as a floor where it lies level; it is open wherever nothing of the part stands
+    higher beside it. Raises NotFromHere.
     """
     if float((lie.pose.rotation @ face.looks)[2]) < LEVEL:
         raise NotFromHere(face.id, (), lean=face)
     mesh, own = geometry.mesh, np.isin(geometry.mesh.faces, face.surfaces)
     seen = lie.pose.apply(mesh.vertices)
     pieces = [Polygon(seen[triangle][:, :2]) for triangle in mesh.triangles[own]]
-    own_outline = unary_union([piece for piece in pieces if piece.area > 0.0])
+    face_outline = filled(unary_union([piece for piece in pieces if piece.area > 0.0]))
     floor = float(lie.pose.apply(np.array(face.point))[2])
     higher = outline(above(posed(geometry.solid, lie.pose), floor + SKIN_MM))
-    free = box(*lie.stock_low[:2], *lie.stock_high[:2]).difference(higher.buffer(SAME_MM))
-    beside = [each for each in polygons_of(free) if each.intersection(own_outline).area > SAME_MM]
-    return Area(unary_union(beside), float(lie.stock_high[2]), floor, None, closed=False)
+    free = face_outline.difference(higher)
+    top = float(lie.stock_high[2])
+    return Area(free, top, floor, None, closed=False, as_it_stands=True)
 
 
 def _ccw(loop: np.ndarray, outer: bool) -> np.ndarray:

@@ -35,6 +35,7 @@ NOT_IN_PATH = {
     "proven_in",
     "pinned",
     "kept",
+    "like",
 }
 
 

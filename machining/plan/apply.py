@@ -11,6 +11,7 @@ from pydantic import BaseModel, TypeAdapter, ValidationError
 from machining.geometry.frames import flipped
 from machining.quantities.errors import MachiningError, Missing
 
+from .alike import spread
 from .base import FEED_TYPED, SPEED_TYPED, OperationBase
 from .document import LoadedTool, Orientation, Plan, Setup, Station
 from .edit import (
@@ -211,7 +212,7 @@ def _(edit: MoveOperation, plan: Plan) -> Plan:
 def _(edit: DuplicateOperation, plan: Plan) -> Plan:
     setup = plan.setup_of(edit.operation)
     place = [op.id for op in setup.operations].index(edit.operation)
-    copy = setup.operations[place].model_copy(update={"id": edit.new_id})
+    copy = setup.operations[place].model_copy(update={"id": edit.new_id, "like": ""})
     return _replace_setup(
         plan, setup.id, lambda s: _with(s, operations=_inserted(s.operations, copy, place + 1))
     )
@@ -290,21 +291,26 @@ def _(edit: Change, plan: Plan) -> Plan:
         fresh = LoadedTool.model_validate(_changed(tool, edit.fields))
         return _with(plan, tools=tuple(fresh if t is tool else t for t in plan.tools))
     setup = plan.setup_of(id)
-    operation = _OPERATION.validate_python(_changed(setup.operation(id), _one_way(edit.fields)))
-    if {*SPEED_TYPED, *FEED_TYPED} & edit.fields.keys() and "proven_in" not in edit.fields:
-        operation = operation.model_copy(
-            update={
-                "proven_in": plan.material if operation.speed_typed or operation.feed_typed else ""
-            }
-        )
+    operation = _operation_with(setup.operation(id), edit.fields, plan)
     _check_tool(plan, setup.id, operation)
-    return _replace_setup(
+    done = _replace_setup(
         plan,
         setup.id,
         lambda s: _with(
             s, operations=tuple(operation if op.id == id else op for op in s.operations)
         ),
     )
+    return spread(
+        done, operation, edit.fields, lambda op, fields: _operation_with(op, fields, plan)
+    )
+
+
+def _operation_with(operation: Operation, fields: dict[str, Any], plan: Plan) -> Operation:
+    changed = _OPERATION.validate_python(_changed(operation, _one_way(fields)))
+    if {*SPEED_TYPED, *FEED_TYPED} & fields.keys() and "proven_in" not in fields:
+        typed = changed.speed_typed or changed.feed_typed
+        changed = changed.model_copy(update={"proven_in": plan.material if typed else ""})
+    return changed
 
 
 def _one_way(fields: dict[str, Any]) -> dict[str, Any]:

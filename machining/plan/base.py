@@ -52,7 +52,8 @@ class OperationBase(Record):
     ``proven_in`` is the material they were typed for. ``pinned`` keeps its place in the order.
     ``stop_after`` is the message of a stop that can't be run through, ``stop_s`` how long somebody
     is at it, where that is not what the shop counts: to move clamps, to measure. ``reason`` is a
-    note for the sheet; ``kept`` are findings to look at that the planner leaves as they are.
+    note for the sheet; ``kept`` are findings to look at that the planner leaves as they are. What
+    is changed of one is changed of all that have its ``like``, but for where they cut.
     """
 
     PLACES: ClassVar[frozenset[str]] = frozenset()
@@ -75,6 +76,7 @@ class OperationBase(Record):
     stop_after: Line = ""
     stop_s: SecondsOrZero | None = None
     kept: Kept = ()
+    like: NoneOrId = ""
 
     @property
     def speed_typed(self) -> bool:

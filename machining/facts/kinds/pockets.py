@@ -57,16 +57,24 @@ def pocket_work(
     walls = Polygon() if area.closed else ground.stands_over(area.upright)
     left = _beside_walls(area, walls, ground, leave)
     floor = area.floor - past if area.through else area.floor
+    region = opened(left, ground.radius) if ground.radius else left
     work = Work(
-        region=opened(left, ground.radius) if ground.radius else left,
+        region=region,
         kept=walls,
-        top=area.top,
+        top=_top(area, region, ground),
         floor=floor if area.through else floor + above,
         wall_height=area.top - floor,
         corner_radius=area.corner,
         passes_bottom=area.through,
     )
     return work, area
+
+
+def _top(area: Area, region: Region, ground: Ground) -> float:
+    if not area.as_it_stands or region.is_empty:
+        return area.top
+    stands = ground.before.top().highest_within(region)
+    return area.floor if stands is None else max(area.floor, stands)
 
 
 def _beside_walls(area: Area, walls: Region, ground: Ground, leave: float) -> Region:

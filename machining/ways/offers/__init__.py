@@ -19,6 +19,7 @@ from machining.plan.turned import PartOff
 from .bench import Bench, Offer
 from .by_hand import BY_HAND, by_hand, edges
 from .drawn_edges import drawn_edges
+from .evenly_round import of_set, on_all, turned_sets
 from .gentle import gentle
 from .holes import holes
 from .sides import outside, pockets, top
@@ -81,6 +82,12 @@ def _from_sides(bench: Bench, found: list[Offer], done: Done) -> Iterator[Offer]
     """
     seen, facts = bench.seen, bench.facts
     known = {each for offer in found for each in _of_features(offer)}
+    for round_it in turned_sets(seen):
+        for there, offer in of_set(bench, round_it, done):
+            left = _leaves_something(offer, facts)
+            if left is not None:
+                yield on_all(gentle(left, there.seen, facts), round_it, bench)
+        known |= {*round_it.ids}
     for side, turned in index.could_turn(seen):
         at = index.words(index.angles_of(seen, 0, turned) or {})
         lying = replace(seen, lie=index.turned_lie(seen, side), stand=Stand())

@@ -5,6 +5,8 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from machining.facts import index
+from machining.facts.at_hand import Fits
+from machining.facts.place import pocket_area
 from machining.plan.operation import FinishFloor, RoughPocket
 from machining.plan.places import OnFeatures
 from machining.world.feature import Hole, Slanted
@@ -15,6 +17,7 @@ from .holes import Alike, drilled, to_size
 
 SHARE_OF_DIAMETER, STEP_DOWN = 0.6, 0.25  # of an end mill: passes beside each other, and down
 LEAVE_MM = 0.3
+BETWEEN = 0.9  # of the narrow side of a face
 
 
 def slanted(bench: Bench, done: set[tuple[str, str]]) -> Iterator[Offer]:
@@ -25,18 +28,28 @@ def slanted(bench: Bench, done: set[tuple[str, str]]) -> Iterator[Offer]:
         if isinstance(each, Slanted) and index.looks_up(bench.seen, each.id)
     ]
     for face in (each for each in seen if each.shape == "face"):
-        yield from _face(bench, face, {kind for kind, id in done if id == face.id})
+        group = f"Face slanted by {face.lean_deg:.4g}°"
+        yield from over_face(bench, group, face.id, {kind for kind, id in done if id == face.id})
     for hole in (each for each in seen if each.shape == "hole" and each.comes):
-        yield from _hole(bench, hole, {kind for kind, id in done if id == hole.id})
+        deep = "through" if hole.through else f"{round(hole.length_mm, 3):g} deep"
+        leans = f"slanted by {hole.lean_deg:.4g}°"
+        group = f"Hole Ø{round(hole.diameter_mm, 3):g} {deep}, {leans}"
+        yield from in_hole(bench, group, hole, {kind for kind, id in done if id == hole.id})
 
 
-def _face(bench: Bench, face: Slanted, here: set[str]) -> Iterator[Offer]:
-    on, group = OnFeatures(ids=(face.id,)), f"Face slanted by {face.lean_deg:.4g}°"
+def over_face(bench: Bench, group: str, face: str, here: set[str]) -> Iterator[Offer]:
+    """Rough and finish of what lies level to the tool, by its id: with a tool that goes along it
+    between what may stand beside it.
+    """
+    on = OnFeatures(ids=(face,))
+    west, south, east, north = pocket_area(on, bench.seen.lie, bench.facts.geometry).region.bounds
+    narrow = BETWEEN * min(east - west, north - south)
+    fits: Fits = lambda t: square(t) and t.diameter_mm <= narrow  # noqa: E731
     if "rough_pocket" not in here:
         yield bench.offer(
             group,
             "Rough",
-            square,
+            fits,
             lambda t: t.diameter_mm,
             lambda id, tool, t: RoughPocket(
                 id=id,
@@ -51,7 +64,7 @@ def _face(bench: Bench, face: Slanted, here: set[str]) -> Iterator[Offer]:
         yield bench.offer(
             group,
             "Finish floor",
-            square,
+            fits,
             lambda t: t.diameter_mm,
             lambda id, tool, t: FinishFloor(
                 id=id, tool=tool, on=on, step_over_mm=_share(t, SHARE_OF_DIAMETER)
@@ -63,10 +76,9 @@ def _share(tool: Tool | None, share: float) -> float:
     return round(share * (tool.diameter_mm if tool else 10.0), 2)
 
 
-def _hole(bench: Bench, hole: Slanted, here: set[str]) -> Iterator[Offer]:
+def in_hole(bench: Bench, group: str, hole: Hole | Slanted, here: set[str]) -> Iterator[Offer]:
+    """Drilled, and what makes it its size."""
     diameter, length = round(hole.diameter_mm, 3), round(hole.length_mm, 3)
-    deep = "through" if hole.through else f"{length:g} deep"
-    group = f"Hole Ø{diameter:g} {deep}, slanted by {hole.lean_deg:.4g}°"
     alone = Hole(
         id=hole.id,
         point=hole.point,

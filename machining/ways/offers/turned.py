@@ -25,6 +25,7 @@ from machining.plan.turned import (
     TurnRough,
     TurnThread,
 )
+from machining.world.feature import Hole
 from machining.world.tool import Tool
 
 from .bench import Bench, Offer
@@ -158,7 +159,8 @@ def _bore(bench: Bench, body: Region) -> Iterator[Offer]:
         corners.append((r, z))
     if len(corners) < 2 or corners[0][1] < end - 1e-3:
         return
-    narrow, deep = 2.0 * min(r for r, _ in corners), corners[0][1] - corners[-1][1]
+    narrow = _as_read(2.0 * min(r for r, _ in corners), bench)
+    deep = corners[0][1] - corners[-1][1]
     through = len(corners) == len(wall)
     group = f"Bore Ø{narrow:.4g}, {deep:.4g} deep"
     on = Points(
@@ -190,6 +192,13 @@ def _bore(bench: Bench, body: Region) -> Iterator[Offer]:
         if not _planned(bench, kind, "inside"):
             make = partial(_inside, made, profile)
             yield bench.offer(group, label, bar, lambda t: t.shank_diameter_mm, make)
+
+
+def _as_read(across: float, bench: Bench) -> float:
+    """The diameter (mm) of the hole that a section shows in chords."""
+    holes = (each for each in bench.facts.geometry.features if isinstance(each, Hole))
+    known = (each.diameter_mm for each in holes)
+    return next((each for each in known if 0.0 <= each - across < STANDS_OVER_MM), across)
 
 
 def _inside(

@@ -30,6 +30,7 @@ from ..extent import holds
 from ..feature import Edge, Pocket, Slanted, feature_id
 from ..record import Point
 from .body import FULL_TURN_DEG, Body, as_point, ends_along
+from .flats_round import flats_round
 from .floors import across_flats
 from .holes import end_at
 
@@ -53,12 +54,15 @@ def nearest(along: Vector) -> tuple[Direction, float]:
 
 
 def _faces(body: Body, broken: set[int], pockets: list[Pocket]) -> Iterator[Slanted]:
+    round_it = flats_round(body)
     for number, face in enumerate(body.faces):
         normal = np.array(face.axis)
         if face.kind != "plane" or named(normal) is not None or number in broken:
             continue
         corners = body.corners(number)
-        if _of_pocket(normal, corners, pockets) or _of_outline(body, normal, corners):
+        if number not in round_it and (
+            _of_pocket(normal, corners, pockets) or _of_outline(body, normal, corners)
+        ):
             continue
         opens, lean = nearest(normal)
         point = as_point(corners.mean(axis=0))

@@ -1170,6 +1170,11 @@ export interface components {
              * @enum {string}
              */
             kind: "back_chamfer";
+            /**
+             * Like
+             * @default
+             */
+            like: string;
             /** On */
             on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["HoleCircle"] | components["schemas"]["HoleGrid"] | components["schemas"]["Lines"] | components["schemas"]["Drawn"] | components["schemas"]["DrawnArea"] | components["schemas"]["Text"];
             /**
@@ -1346,6 +1351,11 @@ export interface components {
              * @enum {string}
              */
             kind: "bore";
+            /**
+             * Like
+             * @default
+             */
+            like: string;
             /** On */
             on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["HoleCircle"] | components["schemas"]["HoleGrid"] | components["schemas"]["Lines"] | components["schemas"]["Drawn"] | components["schemas"]["DrawnArea"] | components["schemas"]["Text"];
             /**
@@ -1517,6 +1527,11 @@ export interface components {
              * @enum {string}
              */
             kind: "chamfer";
+            /**
+             * Like
+             * @default
+             */
+            like: string;
             /**
              * On
              * @default {
@@ -1712,6 +1727,11 @@ export interface components {
              * @enum {string}
              */
             kind: "counterbore";
+            /**
+             * Like
+             * @default
+             */
+            like: string;
             /** On */
             on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["HoleCircle"] | components["schemas"]["HoleGrid"] | components["schemas"]["Lines"] | components["schemas"]["Drawn"] | components["schemas"]["DrawnArea"] | components["schemas"]["Text"];
             /**
@@ -1792,6 +1812,11 @@ export interface components {
              * @enum {string}
              */
             kind: "countersink";
+            /**
+             * Like
+             * @default
+             */
+            like: string;
             /** Mouth Ø */
             mouth_diameter_mm: number;
             /** On */
@@ -2022,6 +2047,11 @@ export interface components {
              * @enum {string}
              */
             kind: "drill";
+            /**
+             * Like
+             * @default
+             */
+            like: string;
             /** On */
             on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["HoleCircle"] | components["schemas"]["HoleGrid"] | components["schemas"]["Lines"] | components["schemas"]["Drawn"] | components["schemas"]["DrawnArea"] | components["schemas"]["Text"];
             /**
@@ -2126,6 +2156,11 @@ export interface components {
              * @enum {string}
              */
             kind: "engrave";
+            /**
+             * Like
+             * @default
+             */
+            like: string;
             /** On */
             on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["HoleCircle"] | components["schemas"]["HoleGrid"] | components["schemas"]["Lines"] | components["schemas"]["Drawn"] | components["schemas"]["DrawnArea"] | components["schemas"]["Text"];
             /**
@@ -2315,6 +2350,11 @@ export interface components {
              * @default 0
              */
             leave_mm: number;
+            /**
+             * Like
+             * @default
+             */
+            like: string;
             /**
              * On
              * @default {
@@ -2524,6 +2564,11 @@ export interface components {
              * @enum {string}
              */
             kind: "finish_floor";
+            /**
+             * Like
+             * @default
+             */
+            like: string;
             /** On */
             on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["HoleCircle"] | components["schemas"]["HoleGrid"] | components["schemas"]["Lines"] | components["schemas"]["Drawn"] | components["schemas"]["DrawnArea"] | components["schemas"]["Text"];
             /**
@@ -2611,6 +2656,11 @@ export interface components {
              * @enum {string}
              */
             lead: "straight" | "angle" | "arc";
+            /**
+             * Like
+             * @default
+             */
+            like: string;
             /** On */
             on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["HoleCircle"] | components["schemas"]["HoleGrid"] | components["schemas"]["Lines"] | components["schemas"]["Drawn"] | components["schemas"]["DrawnArea"] | components["schemas"]["Text"];
             /**
@@ -3831,6 +3881,11 @@ export interface components {
              * @default 0
              */
             leave_mm: number;
+            /**
+             * Like
+             * @default
+             */
+            like: string;
             /** On */
             on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["HoleCircle"] | components["schemas"]["HoleGrid"] | components["schemas"]["Lines"] | components["schemas"]["Drawn"] | components["schemas"]["DrawnArea"] | components["schemas"]["Text"];
             /**
@@ -3929,6 +3984,11 @@ export interface components {
              * @enum {string}
              */
             kind: "mill_thread";
+            /**
+             * Like
+             * @default
+             */
+            like: string;
             /** Thread Ø */
             major_mm: number;
             /** On */
@@ -4357,6 +4417,11 @@ export interface components {
              * @enum {string}
              */
             kind: "part_off";
+            /**
+             * Like
+             * @default
+             */
+            like: string;
             on: components["schemas"]["Plane"];
             /**
              * Pinned
@@ -4995,6 +5060,11 @@ export interface components {
              * @enum {string}
              */
             kind: "ream";
+            /**
+             * Like
+             * @default
+             */
+            like: string;
             /** On */
             on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["HoleCircle"] | components["schemas"]["HoleGrid"] | components["schemas"]["Lines"] | components["schemas"]["Drawn"] | components["schemas"]["DrawnArea"] | components["schemas"]["Text"];
             /**
@@ -5311,6 +5381,11 @@ export interface components {
              * @default 0.3
              */
             leave_mm: number;
+            /**
+             * Like
+             * @default
+             */
+            like: string;
             /** On */
             on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["HoleCircle"] | components["schemas"]["HoleGrid"] | components["schemas"]["Lines"] | components["schemas"]["Drawn"] | components["schemas"]["DrawnArea"] | components["schemas"]["Text"];
             /**
@@ -5421,6 +5496,11 @@ export interface components {
              * @default 0.3
              */
             leave_mm: number;
+            /**
+             * Like
+             * @default
+             */
+            like: string;
             /** On */
             on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["HoleCircle"] | components["schemas"]["HoleGrid"] | components["schemas"]["Lines"] | components["schemas"]["Drawn"] | components["schemas"]["DrawnArea"] | components["schemas"]["Text"];
             /**
@@ -5553,6 +5633,11 @@ export interface components {
              * @enum {string}
              */
             kind: "round_edge";
+            /**
+             * Like
+             * @default
+             */
+            like: string;
             /**
              * On
              * @default {
@@ -5894,6 +5979,11 @@ export interface components {
              */
             kind: "slope";
             /**
+             * Like
+             * @default
+             */
+            like: string;
+            /**
              * On
              * @default {
              *       "kind": "top"
@@ -6071,6 +6161,11 @@ export interface components {
              * @default 0
              */
             leave_mm: number;
+            /**
+             * Like
+             * @default
+             */
+            like: string;
             /** On */
             on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["HoleCircle"] | components["schemas"]["HoleGrid"] | components["schemas"]["Lines"] | components["schemas"]["Drawn"] | components["schemas"]["DrawnArea"] | components["schemas"]["Text"];
             /**
@@ -6161,6 +6256,11 @@ export interface components {
              * @enum {string}
              */
             kind: "spot";
+            /**
+             * Like
+             * @default
+             */
+            like: string;
             /** Mouth Ø */
             mouth_diameter_mm: number;
             /** On */
@@ -6243,6 +6343,11 @@ export interface components {
              * @enum {string}
              */
             kind: "spot_face";
+            /**
+             * Like
+             * @default
+             */
+            like: string;
             /** On */
             on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["HoleCircle"] | components["schemas"]["HoleGrid"] | components["schemas"]["Lines"] | components["schemas"]["Drawn"] | components["schemas"]["DrawnArea"] | components["schemas"]["Text"];
             /**
@@ -6636,6 +6741,11 @@ export interface components {
              * @enum {string}
              */
             kind: "tap";
+            /**
+             * Like
+             * @default
+             */
+            like: string;
             /** On */
             on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["HoleCircle"] | components["schemas"]["HoleGrid"] | components["schemas"]["Lines"] | components["schemas"]["Drawn"] | components["schemas"]["DrawnArea"] | components["schemas"]["Text"];
             /**
@@ -6893,6 +7003,11 @@ export interface components {
              */
             leave_mm: number;
             /**
+             * Like
+             * @default
+             */
+            like: string;
+            /**
              * @default {
              *       "kind": "plane",
              *       "to_diameter_mm": 0,
@@ -6976,6 +7091,11 @@ export interface components {
              * @enum {string}
              */
             kind: "turn_finish";
+            /**
+             * Like
+             * @default
+             */
+            like: string;
             on: components["schemas"]["Profile"];
             /**
              * Passes
@@ -7058,6 +7178,11 @@ export interface components {
              * @enum {string}
              */
             kind: "turn_groove";
+            /**
+             * Like
+             * @default
+             */
+            like: string;
             /** On */
             on: components["schemas"]["Groove"] | components["schemas"]["RingGroove"];
             /**
@@ -7173,6 +7298,11 @@ export interface components {
              * @default 0.3
              */
             leave_mm: number;
+            /**
+             * Like
+             * @default
+             */
+            like: string;
             on: components["schemas"]["Profile"];
             /**
              * Pinned
@@ -7262,6 +7392,11 @@ export interface components {
              * @enum {string}
              */
             kind: "turn_thread";
+            /**
+             * Like
+             * @default
+             */
+            like: string;
             on: components["schemas"]["Stretch"];
             /**
              * Passes
@@ -7414,6 +7549,11 @@ export interface components {
              * @enum {string}
              */
             kind: "undercut";
+            /**
+             * Like
+             * @default
+             */
+            like: string;
             /** On */
             on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["HoleCircle"] | components["schemas"]["HoleGrid"] | components["schemas"]["Lines"] | components["schemas"]["Drawn"] | components["schemas"]["DrawnArea"] | components["schemas"]["Text"];
             /**

@@ -25,7 +25,7 @@ from machining.world.settings import Settings
 from machining.world.upgrades import format_of
 from shop.accounts.models import User
 from shop.base import blobs
-from shop.demo import clamp_block, gland, latch, manifold, ring
+from shop.demo import clamp_block, gland, hub, latch, manifold, ring
 from shop.jobs import documents
 from shop.jobs.actions.create import create
 from shop.jobs.actions.revise import edit, edit_document
@@ -45,7 +45,7 @@ ACCOUNTS = {
     "operator": "gloves-are-on",
     "administrator": "keys-to-the-shop",
 }
-SOLIDS = {"TW-118": "TW-118-B.step", "TW-520": "TW-520-A.step"}
+SOLIDS = {"TW-118": "TW-118-B.step", "TW-402": "TW-402-A.step", "TW-520": "TW-520-A.step"}
 DEMO = Path(shop.demo.__file__).parent
 SHOP = Settings(
     shop_name="Tidewrack Instruments",
@@ -55,7 +55,6 @@ SHOP = Settings(
     first_machine="heron",
     date_language="en-gb",
 )
-OTHER_JOBS = (("TW-402", "Anemometer hub", "A", "en-aw-6082", 200, 42),)
 TYPED = (
     (
         "TW-204",
@@ -93,24 +92,13 @@ class Command(BaseCommand):
             _library(users["planner"])
             if "TW-118" in jobs:
                 _clamp_block(users, jobs["TW-118"].result())
+            if "TW-402" in jobs:
+                _hub(users["planner"], jobs["TW-402"].result())
             if "TW-520" in jobs:
                 _gland(users["planner"], jobs["TW-520"].result())
             for number, title, revision, days, note, draft in TYPED:
                 if not Job.objects.filter(number=number).exists():
                     _typed(users["planner"], number, title, revision, days, note, draft())
-        materials = seed().materials
-        for number, title, revision, material, quantity, days in OTHER_JOBS:
-            if not Job.objects.filter(number=number).exists():
-                create(
-                    users["planner"],
-                    number,
-                    title,
-                    revision,
-                    date.today() + timedelta(days=days),
-                    "",
-                    material if material in materials else "",
-                    quantity,
-                )
         self.stdout.write("The demo shop is loaded.")
 
 
@@ -186,6 +174,25 @@ def _gland(planner: User, found: ReadSolid) -> None:
     _read(planner, plan, SOLIDS["TW-520"], found)
     head = documents.head(plan)
     whole = gland.draft(documents.read(head.document).part.geometry)
+    edit_document(planner, plan, head, whole, [SetPart(part=whole.part)])
+
+
+def _hub(planner: User, found: ReadSolid) -> None:
+    job = create(
+        planner,
+        "TW-402",
+        "Anemometer hub",
+        "A",
+        date.today() + timedelta(days=42),
+        "Arms are screwed in by the assembler.",
+        "en-aw-6082",
+        200,
+    )
+    plan = job.plans.get()
+    _read(planner, plan, SOLIDS["TW-402"], found)
+    head = documents.head(plan)
+    key = documents.read(head.document).part.geometry
+    whole = hub.draft(key, documents.geometry(key))
     edit_document(planner, plan, head, whole, [SetPart(part=whole.part)])
 
 

@@ -17,6 +17,7 @@ import { Answered } from './Answered'
 import { Remarks } from './Remarks'
 import { Met } from './Met'
 import { Taken } from './Taken'
+import { Together } from './Together'
 
 // An operation opened in its place: what is decided, what follows from it, what is wrong and what would mend it.
 export function Worksheet({ op, findings }: { op: OperationResult; findings: Finding[] }) {
@@ -121,6 +122,7 @@ export function Worksheet({ op, findings }: { op: OperationResult; findings: Fin
         ))}
         <Where planned={planned} on={planned.on as Record<string, unknown>} change={change} />
       </div>
+      <Together op={op} like={String(planned.like ?? '')} change={change} />
       <Answered op={op} machine={home.machine} why={why} onWhy={onWhy} />
       <Met op={op} />
       <Taken op={op} why={why} onWhy={onWhy} />
