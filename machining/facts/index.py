@@ -213,15 +213,19 @@ def other_way(station: StationFacts, side: Aim) -> str:
 
 
 def sides(station: StationFacts) -> dict[Aim, Turned]:
-    """What its operations turn to the tool, as they come, where the machine's axes do."""
-    found: dict[Aim, Turned] = {}
+    """What its operations turn to the tool, as they come, where the machine's axes do; of what is
+    turned alike the first.
+    """
+    found, known = dict[Aim, Turned](), set[tuple[float, ...]]()
     for op in station.work:
         aim = op.aim
         if aim is None or looks_up(station, aim):
             continue
         turned = way_to(station, aim)
-        if turned is not None:
-            found.setdefault(aim, turned)
+        if turned is None or (at := tuple(round(to, 4) for _, to in turned.to)) in known:
+            continue
+        known.add(at)
+        found[aim] = turned
     return found
 
 

@@ -43,7 +43,13 @@ export function Obstacles({
 export function Arms({ load, unit }: { load: Load; unit: number }) {
   return load.arms.map((each, k) => {
     const at = each.rings.flat()
-    const [left, high] = [Math.min(...at.map((p) => p[0]!)), Math.max(...at.map((p) => p[1]!))]
+    const across = at.map((p) => p[0]!)
+    const [left, right, high] = [
+      Math.min(...across),
+      Math.max(...across),
+      Math.max(...at.map((p) => p[1]!)),
+    ]
+    const west = left + right < 0 // its words end where it does, clear of what lies beside it
     return (
       <g key={k}>
         <path
@@ -52,7 +58,8 @@ export function Arms({ load, unit }: { load: Load; unit: number }) {
           vectorEffect="non-scaling-stroke"
         />
         <text
-          transform={`translate(${left} ${high + 5 * unit}) scale(1 -1)`}
+          transform={`translate(${west ? right : left} ${high + 5 * unit}) scale(1 -1)`}
+          textAnchor={west ? 'end' : 'start'}
           className="fill-ink-2"
           style={{ fontSize: 11.5 * unit }}
         >

@@ -16,6 +16,7 @@ import { Adder } from './Adder'
 import { AddSetup, SetupCard } from './SetupCard'
 import type { useSelection } from './selection'
 import { Row, COLUMNS } from './LedgerRow'
+import { RunHeading, underHeadings } from './RunHeading'
 
 type Selection = ReturnType<typeof useSelection>
 type Props = {
@@ -81,21 +82,24 @@ export function Ledger({ selection, question, adding, setAdding }: Props) {
                   problems={problems}
                 />
                 <Sortable ids={setup.operations.map((op) => op.id)}>
-                  {setup.operations.map((op) => (
-                    <Row
-                      key={op.id}
-                      op={op}
-                      setup={setup.id}
-                      chosen={op.id === selection.operation}
-                      question={question}
-                      findings={evaluation.findings.filter((f) => f.operation === op.id)}
-                      station={
-                        setup.stations.length > 1
-                          ? setup.stations.findIndex((each) => each.id === op.station) + 1
-                          : 0
-                      }
-                      pick={selection.pick}
-                    />
+                  {underHeadings(setup).map(({ op, heading, under }) => (
+                    <Fragment key={op.id}>
+                      {heading && <RunHeading {...heading} />}
+                      <Row
+                        op={op}
+                        under={under}
+                        setup={setup.id}
+                        chosen={op.id === selection.operation}
+                        question={question}
+                        findings={evaluation.findings.filter((f) => f.operation === op.id)}
+                        station={
+                          setup.stations.length > 1
+                            ? setup.stations.findIndex((each) => each.id === op.station) + 1
+                            : 0
+                        }
+                        pick={selection.pick}
+                      />
+                    </Fragment>
                   ))}
                 </Sortable>
                 {setup.operations.length === 0 && adding !== setup.id && (

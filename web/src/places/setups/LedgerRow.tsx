@@ -10,6 +10,8 @@ import type { useSelection } from './selection'
 export const COLUMNS =
   'grid grid-cols-[34px_minmax(0,1fr)_112px_44px_40px_80px_38px_36px_repeat(5,31px)] items-center gap-x-1.5'
 
+const LONG = 12 // letters of a side, from where its angle alone is told
+
 type RowProps = {
   op: OperationResult
   setup: string
@@ -17,6 +19,7 @@ type RowProps = {
   question: Question | null
   findings: Finding[]
   station: number // of several, counted from 1; 0 where there is one
+  under: boolean // a heading that tells station and side
   pick: ReturnType<typeof useSelection>['pick']
 }
 
@@ -28,6 +31,7 @@ const drawnAlike = (a: RowProps, b: RowProps) =>
   a.question === b.question &&
   a.pick === b.pick &&
   a.station === b.station &&
+  a.under === b.under &&
   a.findings.length === b.findings.length &&
   a.findings.every((f, k) => f === b.findings[k])
 
@@ -38,6 +42,7 @@ export const Row = memo(function Row({
   question,
   findings,
   station,
+  under,
   pick,
 }: RowProps) {
   const onPick = () => pick(setup, chosen ? null : op.id)
@@ -86,18 +91,21 @@ export const Row = memo(function Row({
           <span className="truncate">
             {op.title} <Sizes of={op} />
           </span>
-          {op.turned?.side && (
+          {op.turned?.side && !under && (
             <span
               className="ml-2 shrink-0 text-small font-normal text-ink-2"
               title={`its ${op.turned.side} is turned to the tool, ${op.turned.index}`}
             >
-              {op.turned.side} {/* two angles leave the title no room */}
+              {/* long words and two angles leave the title no room */}
+              <span className={op.turned.side.length > LONG ? 'sr-only' : ''}>
+                {op.turned.side}
+              </span>{' '}
               <span className={`n ${op.turned.index.includes(' ') ? 'max-[1500px]:sr-only' : ''}`}>
                 {op.turned.index}
               </span>
             </span>
           )}
-          {station > 0 && (
+          {station > 0 && !under && (
             <span
               className="ml-2 shrink-0 text-small font-normal text-ink-2"
               title={`at station ${station}`}

@@ -23,7 +23,7 @@ export function Saved({
     .reduce((sum, each) => sum + (each.turned?.seconds ?? 0), 0)
   const sides = new Set(
     whole.operations.flatMap((each) =>
-      each.station === seen.id && each.turned?.side ? [each.turned.side] : [],
+      each.station === seen.id && each.turned?.side ? [each.turned.index] : [],
     ),
   )
   const told = (figure: { id: string; seconds?: number }, words: string) => (
