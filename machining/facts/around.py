@@ -17,7 +17,7 @@ from machining.world.machine import RotaryAxis, Table, Tombstone
 
 from . import index
 from .context import OperationFacts, StationFacts
-from .stand import Body
+from .stand import Body, key_of
 
 TABLE_MM = 60.0  # how thick it is taken to be
 ALONG_Y = np.array([[1.0, 0.0, 0.0], [0.0, 0.0, 1.0], [0.0, -1.0, 0.0]])  # a prism's height, as Y
@@ -36,13 +36,16 @@ def holds(op: OperationFacts, memo: Memo) -> tuple[Body, ...]:
     if op.aimed is None:
         return op.station.stand.beside
     turn, bodies = aim_of(op), op.station.stand.bodies
-    key = ("stand turned", key_of(bodies), turn.round(9).tobytes())
+    key = ("stand turned", op.station.stand.bodies_key, turn.round(9).tobytes())
     return memo.get(key, lambda: tuple(piece for each in bodies for piece in each.turned(turn)))
 
 
-def key_of(bodies: tuple[Body, ...]) -> str:
-    """Equal for equal bodies."""
-    return digest([(each.role, each.region.wkb, each.bottom, each.top) for each in bodies])
+def holds_key(op: OperationFacts) -> str:
+    """Equal where its tool meets equal bodies of its holding."""
+    stand = op.station.stand
+    if op.aimed is None:
+        return stand.beside_key
+    return digest(stand.bodies_key, aim_of(op).round(9).tobytes())
 
 
 def carried_by(station: StationFacts) -> Iterator[Body]:
@@ -135,14 +138,21 @@ def tables(op: OperationFacts, memo: Memo) -> Iterator[tuple[list[int], tuple[Bo
         if beside:
             yield [*range(op.station.planned.positions)], beside
         return
-    carried, pivot = tuple(carried_by(op.station)), index.centre(op.station.place)
+    carried, known = memo.get(
+        ("carried by", op.station.key), lambda: _with_key(tuple(carried_by(op.station)))
+    )
+    pivot = index.centre(op.station.place)
     faces = [op.station.turned_deg(k) for k in range(op.station.planned.positions)]
     for face in dict.fromkeys(faces):
         at = [k for k, each in enumerate(faces) if each == face]
         turn = turned_to(op, at[0])
-        key = ("carried", key_of(carried), turn.round(9).tobytes())
+        key = ("carried", known, turn.round(9).tobytes())
         put = pivot - turn @ pivot
         yield at, (*memo.get(key, partial(_turned, carried, turn, put)), *beside)
+
+
+def _with_key(bodies: tuple[Body, ...]) -> tuple[tuple[Body, ...], str]:
+    return bodies, key_of(bodies)
 
 
 def _turned(bodies: tuple[Body, ...], turn: Vector, put: Vector) -> tuple[Body, ...]:

@@ -143,12 +143,21 @@ def _of_table(op: Ready, parts: list[tuple[Who, Disc]], memo: Memo) -> Iterator[
     stands, ends = index.origins(op), np.array(op.path.bounds())
     for at, bodies in around.tables(op, memo):
         standing = Standing.of([each.region for each in bodies], [each.top for each in bodies])
+        low, high = stands[at] + ends[:, None]
+        if not standing.near(low, high, _all_of(parts)).any():
+            continue
         for who, disc in parts:
-            low, high = stands[at] + ends[:, None]
             for position in (at[k] for k in np.flatnonzero(standing.near(low, high, disc))):
                 found = met(moves + stands[position], standing, disc)
                 if found is not None:
                     yield Meets(position, who, bodies[found.which].name, "", 0, found.low)
+
+
+def _all_of(parts: list[tuple[Who, Disc]]) -> Disc:
+    """One that comes near wherever any of them does."""
+    every = [disc for _, disc in parts]
+    reach, below = max(each.reach for each in every), max(each.below for each in every)
+    return Disc(reach, min(each.above for each in every), 0.0, below)
 
 
 def _each(op: Ready, reach: float, memo: Memo) -> Iterator[tuple[int, Neighbour]]:
@@ -196,7 +205,7 @@ def _alike(here: StationFacts, there: StationFacts) -> Iterator[tuple[NDArray[np
 
 def _extent(station: StationFacts, memo: Memo, turn: Vector = UPRIGHT) -> tuple[Vector, Vector]:
     """Corners of what its bodies take in plan, in its own frame or as that is turned."""
-    held = around.key_of(station.stand.bodies)
+    held = station.stand.bodies_key
     key = ("extent", station.lie.key, station.arrives.key, held, turn.tobytes())
     taken = memo.get(
         key, lambda: np.array([body.region.bounds for body in room_taken(station, turn)])
@@ -272,7 +281,7 @@ def bodies(beside: Neighbour, memo: Memo) -> tuple[list[str], Standing]:
     upright = np.array_equal(turn, UPRIGHT)
     held = [b for b in station.stand.bodies if not (upright and b.role == "parallel")]
     if not upright:
-        key = ("stand turned", around.key_of(tuple(held)), turn.round(9).tobytes())
+        key = ("stand turned", station.stand.bodies_key, turn.round(9).tobytes())
         held = [*memo.get(key, lambda: tuple(p for b in held for p in b.turned(turn)))]
     names = [PART] * len(parts) + [body.name or body.role for body in held]
     regions = [*(region for region, _ in parts), *(body.region for body in held)]

@@ -125,8 +125,10 @@ class _Writing:
         self.tools: dict[str, str] = {}
         self.ranges: dict[str, str] = {}
         self.stands: dict[str, index.Angles] = {}  # the axes of each place
-        self.angles: dict[tuple[str, float], index.Angles | None] = {}  # of an operation, at a face
+        # of a station's side, at a face
+        self.angles: dict[tuple[str, str, float], index.Angles | None] = {}
         self.origins: dict[str, Vector] = {}
+        self.ways: dict[tuple[str, str, bytes], float] = {}  # between operations so far apart
         for op, _ in before:
             self._leaves(op)
         if before:
@@ -170,11 +172,12 @@ class _Writing:
 
     def _turn(self, op: OperationFacts, position: int) -> float:
         """Bring a side or a face to the tool (s)."""
-        place, at = op.station.place, (op.id, op.station.turned_deg(position))
+        place, side = op.station.place, op.operation.aim or "" if op.aimed is not None else ""
+        at = (op.station.id, side, op.station.turned_deg(position))
         if at not in self.angles:
             self.angles[at] = index.angles(op, position)
         to = self.angles[at]
-        if place is None or to is None:
+        if place is None or to is None or self.stands.get(place.id) == to:
             return 0.0
         self.stands[place.id], taken = index.moved(place, self.stands.get(place.id, {}), to)
         return taken
@@ -189,8 +192,11 @@ class _Writing:
             return 0.0
         if last.rig is None or last.rig.carrier.id != op.rig.carrier.id:
             return 0.0
-        ends, starts = end + self._origin(last, there), start + self._origin(op, here)
-        return rapid_time(ends, starts, Drive.of(op.rig))
+        by = self._origin(op, here) - self._origin(last, there)
+        key = (last.id, op.id, by.round(6).tobytes())
+        if key not in self.ways:
+            self.ways[key] = rapid_time(end, start + by, Drive.of(op.rig))
+        return self.ways[key]
 
     def _origin(self, op: OperationFacts, position: int) -> Vector:
         if op.id not in self.origins:

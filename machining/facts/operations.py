@@ -311,8 +311,7 @@ def _observe(op: Ready, facts: PlanFacts, memo: Memo) -> None:
     if kind.goes_down and not op.turns:
         interrupted = size.open_wall(op, memo)
     margin = facts.library.settings.jaw_margin_mm
-    held = around.key_of(around.holds(op, memo))
-    jaw_key = ("jaw", op.path_key, held, margin, op.tool.diameter_mm)
+    jaw_key = ("jaw", op.path_key, around.holds_key(op), margin, op.tool.diameter_mm)
     op.seen = replace(
         op.seen,
         cut_mm3=cut_mm3,

@@ -68,4 +68,6 @@ def time_at(op: Ready, feed: float, facts: PlanFacts) -> PathTime:
     feed = min(feed, op.machine.max_feed_mm_min)
     at_feed = kind_of(op.operation).straight_down(op.work)
     down = feed if at_feed else feed * facts.library.settings.plunge_share
-    return time_of(op.path, feed, down, Drive.of(op.rig), op.value("link_feed"))
+    drive, link = Drive.of(op.rig), op.value("link_feed")
+    key = ("path time", op.path_key, feed, down, drive, link)
+    return op.before.memo.get(key, lambda: time_of(op.path, feed, down, drive, link))

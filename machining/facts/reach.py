@@ -34,7 +34,7 @@ def of_operation(op: Ready, facts: PlanFacts, memo: Memo) -> None:
             op.trace_key,
             section_radius,
             settings.side_margin_mm,
-            around.key_of(held),
+            around.holds_key(op),
         )
         top = memo.get(
             key, partial(_highest, op, section_radius + settings.side_margin_mm, held, memo)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
+from functools import cached_property
 from math import ceil
 from typing import Literal
 
@@ -12,6 +13,7 @@ from shapely.geometry.base import BaseGeometry
 
 from machining.geometry import prisms
 from machining.geometry.frames import Vector
+from machining.memo import digest
 
 STRIP_MM, MOST_STRIPS = 2.0, 100  # of a wedge, in upright pieces
 BED_OVER_MM, BED_MM = 22.0, 12.0  # of a bed beside the jaws and down, as it is drawn
@@ -72,7 +74,12 @@ class Wedge:
         return found
 
 
-@dataclass(frozen=True, slots=True)
+def key_of(bodies: tuple[Body, ...]) -> str:
+    """Equal for equal bodies."""
+    return digest([(each.role, each.region.wkb, each.bottom, each.top) for each in bodies])
+
+
+@dataclass(frozen=True)
 class Stand:
     """``key`` is equal for equal bodies. ``grips_at`` is the diameter it closes on or, ``inside``,
     opens into, mm; 0 where it is no round holding. ``gripped`` are the corners of what lies
@@ -86,6 +93,16 @@ class Stand:
     inside: bool = False
     gripped: tuple[Vector, Vector] | None = None
     wedge: Wedge | None = None
+
+    @cached_property
+    def bodies_key(self) -> str:
+        """Equal for equal bodies."""
+        return key_of(self.bodies)
+
+    @cached_property
+    def beside_key(self) -> str:
+        """The same of what stands beside the part."""
+        return key_of(self.beside)
 
     def of(self, *roles: Role) -> tuple[Body, ...]:
         return tuple(body for body in self.bodies if body.role in roles)

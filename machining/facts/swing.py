@@ -52,7 +52,7 @@ def swings(setup: SetupFacts, table: Table) -> list[Swing]:
     stand = tuple(
         (
             each.key,
-            around.key_of(each.stand.bodies),
+            each.stand.bodies_key,
             each.tombstone,
             tuple(dict.fromkeys(op.aim for op in each.work)),
         )
@@ -102,10 +102,14 @@ def standing(setup: SetupFacts, table: Table) -> Iterator[Body]:
         if station.place is not table:
             continue
         yield from around.carried_by(station)
+        taken = dict[float, list[Body]]()
         for position, put in enumerate(index.origins_of(station)):
-            turn = rotary.turn_about("y", -station.turned_deg(position))
+            face = station.turned_deg(position)
+            turn = rotary.turn_about("y", -face)
             at = rotary.carried_round(put, turn, index.centre(table))
-            for body in room_taken(station, turn if station.tombstone else UPRIGHT):
+            if face not in taken:
+                taken[face] = room_taken(station, turn if station.tombstone else UPRIGHT)
+            for body in taken[face]:
                 yield around.moved(body, at)
 
 
