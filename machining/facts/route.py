@@ -8,7 +8,7 @@ from machining.plan.numbering import operation_numbers
 from machining.world.geometry import PartGeometry, of_block
 from machining.world.library import Library
 
-from . import beside
+from . import allowance, beside
 from .blank import blank_of
 from .context import PlanFacts, SetupFacts, StationFacts
 from .operations import operation_facts
@@ -57,6 +57,7 @@ def walk(plan: Plan, library: Library, memo: Memo, pace: Pace | None = None) -> 
         beside.look(setup, facts, memo)
         for each in setup.stations:
             saved(each, facts)
+            allowance.of_station(each, facts)
     facts.every = facts.operations()
     remember(facts, memo)
     return facts

@@ -9,14 +9,22 @@ import pytest
 
 from machining.facts.beside_spindle import carried_into
 from machining.facts.route import walk
+from machining.findings.travel.turned_holding import a_quarter, half_round
+from machining.geometry.kernel import examine
+from machining.geometry.laid import laid
 from machining.memo import Memo
+from machining.plan.apply import apply
 from machining.plan.at import Spots
 from machining.plan.document import Holding, Orientation
+from machining.plan.zero import From, Zero
+from machining.world.geometry import from_examined
 from machining.world.machine import Obstacle
 from machining.world.part import Part
 from machining.world.stock.block import sawn_block
+from shop.demo import small_mill
 
-from .build import FACE, LIBRARY, OUTSIDE, ROUGH, after_fix, finding, ids, plan, setup
+from .build import FACE, LIBRARY, OUTSIDE, ROUGH, after_fix, answer, finding, ids, plan, setup
+from .conftest import DEMO as BLOCK
 
 ROOM = LIBRARY.settings.side_margin_mm
 
@@ -97,6 +105,49 @@ def by_points(op, obstacle):
 
 
 LONG = Part(size_mm=(152.0, 60.0, 30.0))
+
+
+def small_mill_plan():
+    geometry = from_examined("block", laid(examine(BLOCK.read_bytes())))
+    return small_mill.draft(geometry, "block"), replace(LIBRARY, geometries={"block": geometry})
+
+
+def test_the_demo_s_second_holding_meets_the_column_one_way_and_not_the_other():
+    of, library = small_mill_plan()
+    stops = [f for f in answer(of, library).findings if f.severity == "stop"]
+    assert {f.id for f in stops} == {"travel.column"}
+    half = next(fix for fix in stops[0].fixes if "half round" in fix.label)
+    turned = apply(of, list(half.edits))
+    assert not [f for f in answer(turned, library).findings if f.severity == "stop"]
+    before, now = (each.setups[1].stations[0] for each in (of, turned))
+    assert (before.holding.stop, now.holding.stop) == ("low", "high")  # the same end of the part
+
+
+@pytest.mark.parametrize("fixed", ["+y", "-y", "+x", "-x"])
+def test_turned_with_its_vise_a_part_is_held_and_cut_as_before(fixed):
+    """Zero and stop stay where they are on the part, whichever way both are turned."""
+    holding = Holding(vise="vise-125", fixed=fixed, grip_depth_mm=6.0, torque_nm=40.0, stop="low")
+    stop, jaw = From(of="stop", off_mm=7.0), From(of="jaw", off_mm=-3.0)
+    x, y = (stop, jaw) if fixed[1] == "y" else (jaw, stop)
+    of = plan(setups=(setup(FACE, holding=holding, zero=Zero(x=x, y=y)),))
+    op = walk(of, LIBRARY, Memo()).operations()[0]
+    ways = [*half_round(op), *a_quarter(op)]
+    assert len(ways) == 3
+    for way in ways:
+        after = walk(apply(of, list(way.edits)), LIBRARY, Memo()).operations()[0]
+        there, here = (each.lie.pose.inverse().apply(np.zeros(3)) for each in (after, op))
+        assert there == pytest.approx(here, abs=1e-9)
+        stops = [
+            each.lie.pose.inverse().apply(np.array([*_middle(each), 0.0]))[:2]
+            for each in (op, after)
+        ]
+        assert stops[1] == pytest.approx(stops[0], abs=1e-6)
+
+
+def _middle(op):
+    (body,) = op.station.stand.of("stop")
+    west, south, east, north = body.region.bounds
+    return (west + east) / 2.0, (south + north) / 2.0
 
 
 @pytest.mark.parametrize(

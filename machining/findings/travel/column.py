@@ -12,7 +12,7 @@ from machining.plan.proposal import Proposal
 from machining.quantities.said import Shown, length
 
 from ..finding import Finding, of_operation
-from .turned_holding import a_quarter
+from .turned_holding import a_quarter, half_round
 
 CALLED = {"part": "The part", "bed": "The vise"}
 
@@ -41,7 +41,7 @@ def column(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
             "room": length(room),
         },
         "",
-        (*_away(op, found), *a_quarter(op)),
+        (*_away(op, found), *half_round(op), *a_quarter(op)),
     )
 
 

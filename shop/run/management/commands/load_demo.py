@@ -25,7 +25,7 @@ from machining.world.settings import Settings
 from machining.world.upgrades import format_of
 from shop.accounts.models import User
 from shop.base import blobs
-from shop.demo import clamp_block, gland, hub, latch, manifold, ring
+from shop.demo import clamp_block, gland, hub, latch, manifold, ring, small_mill
 from shop.jobs import documents
 from shop.jobs.actions.create import create
 from shop.jobs.actions.revise import edit, edit_document
@@ -45,7 +45,12 @@ ACCOUNTS = {
     "operator": "gloves-are-on",
     "administrator": "keys-to-the-shop",
 }
-SOLIDS = {"TW-118": "TW-118-B.step", "TW-402": "TW-402-A.step", "TW-520": "TW-520-A.step"}
+SOLIDS = {
+    "TW-118": "TW-118-B.step",
+    "TW-118-2": "TW-118-B.step",
+    "TW-402": "TW-402-A.step",
+    "TW-520": "TW-520-A.step",
+}
 DEMO = Path(shop.demo.__file__).parent
 SHOP = Settings(
     shop_name="Tidewrack Instruments",
@@ -92,6 +97,8 @@ class Command(BaseCommand):
             _library(users["planner"])
             if "TW-118" in jobs:
                 _clamp_block(users, jobs["TW-118"].result())
+            if "TW-118-2" in jobs:
+                _on_small_mill(users["planner"], jobs["TW-118-2"].result())
             if "TW-402" in jobs:
                 _hub(users["planner"], jobs["TW-402"].result())
             if "TW-520" in jobs:
@@ -174,6 +181,25 @@ def _gland(planner: User, found: ReadSolid) -> None:
     _read(planner, plan, SOLIDS["TW-520"], found)
     head = documents.head(plan)
     whole = gland.draft(documents.read(head.document).part.geometry)
+    edit_document(planner, plan, head, whole, [SetPart(part=whole.part)])
+
+
+def _on_small_mill(planner: User, found: ReadSolid) -> None:
+    job = create(
+        planner,
+        "TW-118-2",
+        "Sensor clamp block, on Dunlin",
+        "B",
+        date.today() + timedelta(days=19),
+        "Second side on the small mill while Heron is taken.",
+        "en-aw-6082",
+        12,
+    )
+    plan = job.plans.get()
+    _read(planner, plan, SOLIDS["TW-118-2"], found)
+    head = documents.head(plan)
+    key = documents.read(head.document).part.geometry
+    whole = small_mill.draft(documents.geometry(key), key)
     edit_document(planner, plan, head, whole, [SetPart(part=whole.part)])
 
 

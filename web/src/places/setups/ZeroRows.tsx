@@ -8,6 +8,7 @@ import { fill } from '../../ui/format'
 import { NumberField } from '../../ui/NumberField'
 import { TextField } from '../../ui/TextField'
 import { useFrame } from '../frame'
+import { CleansUp } from './CleansUp'
 
 type Axis = components['schemas']['ZeroAxisOut']
 type Place = Axis['choices'][number]
@@ -92,6 +93,7 @@ export function ZeroRows({
           set={set}
         />
       ))}
+      <CleansUp planned={planned} />
     </div>
   )
 }
