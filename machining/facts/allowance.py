@@ -1,4 +1,4 @@
-"""Z from a blank's top: what must stand over the part there so that the smallest blank cleans up."""
+"""Z from a blank's top: what must stand over the part so that the smallest blank cleans up."""
 
 from __future__ import annotations
 

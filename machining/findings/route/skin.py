@@ -52,8 +52,8 @@ def _from_the_top(station: StationFacts, facts: PlanFacts) -> Iterator[Finding]:
         "stop",
         station.setup.id,
         "",
-        "Z is picked up on the {top} of the blank, {stands} over the part; the smallest blank cleans"
-        " up from {least} on.",
+        "Z is picked up on the {top} of the blank, {stands} over the part; the smallest blank"
+        " cleans up from {least} on.",
         {"top": Shown(SIDE_WORDS[side]), "stands": length(stands), "least": length(least.value)},
         least.id,
         tuple(each for each in (held, every, order if field else None) if each is not None),
