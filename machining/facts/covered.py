@@ -18,7 +18,7 @@ from machining.memo import Memo
 from machining.placing.zero import Lie
 from machining.quantities.said import Said, Shown, fill, length
 from machining.world.extent import NEAR_MM, holds
-from machining.world.feature import Edge, Feature, Flat, Hole, Pocket, Slanted
+from machining.world.feature import Boss, Edge, Feature, Flat, Hole, Pocket, Slanted
 from machining.world.geometry import PartGeometry
 from machining.world.part import Requirement
 from machining.world.stock.base import SIDE_WORDS
@@ -236,6 +236,8 @@ def words_for(feature: Feature) -> Said:
         return Said(word, {"deep": length(feature.depth_mm)})
     if isinstance(feature, Edge):
         return Said(f"{feature.shape} of {{size}}", {"size": length(feature.size_mm)})
+    if isinstance(feature, Boss):
+        return Said("boss of {d}", {"d": Shown(feature.diameter_mm, "size")})
     if isinstance(feature, Slanted):
         lean = {"lean": Shown(feature.lean_deg, "angle"), "side": Shown(SIDE_WORDS[feature.opens])}
         return Said(f"slanted {feature.shape}, {{lean}} from its {{side}}", lean)

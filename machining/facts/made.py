@@ -7,8 +7,8 @@ from dataclasses import dataclass
 
 from machining.geometry.frames import Direction, opposite
 from machining.quantities.said import Said, Shown
-from machining.world.feature import Feature, Flat, Hole, Pocket, is_face
-from machining.world.geometry import taken_by
+from machining.world.feature import Boss, Feature, Flat, Hole, Pocket, is_face
+from machining.world.geometry import ring_round, taken_by
 from machining.world.part import Requirement
 from machining.world.stock.base import SIDE_WORDS
 
@@ -20,6 +20,7 @@ from .state import State
 THERE = 0.5  # of a face, and it is there
 AS_DRAWN = 0.02  # of a size, by which it may differ from the solid's and be meant for it
 SAME_MM = 0.02  # two planes that close are one
+ROUND_IT_MM, CLEAR = 1.0, 0.5  # round a boss, and what may stand there
 FILLED = 0.02  # of the square round a hole: what is left there, and it is turned
 AXES = "xyz"
 
@@ -84,14 +85,16 @@ def _at(feature: Feature, k: int) -> float:
     if is_face(feature):
         looks, height = feature.plane
         return height if looks[0] == "+" else 0.0 - height
-    return feature.point[k] if isinstance(feature, Hole) else 0.0
+    return feature.point[k] if isinstance(feature, Hole | Boss) else 0.0
 
 
 def _axes(feature: Feature, datum: Feature) -> Iterator[tuple[int, float]]:
     if is_face(datum) or is_face(feature):
         looks = (datum if is_face(datum) else feature).plane[0]  # type: ignore[union-attr]
         yield AXES.index(looks[1]), 1.0
-    elif isinstance(datum, Hole) and isinstance(feature, Hole) and datum.axis[1] == feature.axis[1]:
+    elif not (isinstance(datum, Hole | Boss) and isinstance(feature, Hole | Boss)):
+        return
+    elif datum.axis[1] == feature.axis[1]:
         apart = [feature.point[k] - datum.point[k] for k in range(3)]
         apart[AXES.index(datum.axis[1])] = 0.0
         distance = sum(each**2 for each in apart) ** 0.5
@@ -148,8 +151,8 @@ def _made(feature: Feature, k: int, facts: PlanFacts) -> Made | None:
     """A feature as an end of a distance along an axis."""
     if is_face(feature) and AXES.index(feature.plane[0][1]) == k:
         return face_made(feature, facts)
-    if isinstance(feature, Hole) and AXES.index(feature.axis[1]) != k:
-        return hole_made(feature, facts)
+    if isinstance(feature, Hole | Boss) and AXES.index(feature.axis[1]) != k:
+        return hole_made(feature, facts) if isinstance(feature, Hole) else boss_made(feature, facts)
     return None
 
 
@@ -193,6 +196,28 @@ def hole_made(hole: Hole, facts: PlanFacts) -> Made:
     bored = [op for op in makers if kind_of(op.operation).needs_hole]
     op = (bored or makers[:1])[-1]
     return Made(hole.id, said, None, op.station, op)
+
+
+def stands_clear(boss: Boss, state: State, facts: PlanFacts) -> bool:
+    """Is nothing round it that would keep an indicator away?"""
+    ring, known = ring_round(boss, ROUND_IT_MM), state.in_part()
+    key = ("ring", known.key, boss.id, facts.geometry.key)
+    left: float = state.memo.get(key, lambda: float((ring ^ known.solid).volume()))
+    return left <= CLEAR * float(ring.volume())
+
+
+def boss_made(boss: Boss, facts: PlanFacts) -> Made:
+    """The axis of a boss: by what is cut round it, or as the blank has it. Raises NotKnown where it
+    never stands clear.
+    """
+    named = words_for(boss)
+    said = Said(f"axis of the {named.text}", named.values)
+    if stands_clear(boss, facts.blank.state, facts):
+        return Made(boss.id, said, None, None)
+    for op in facts.operations():
+        if op.after is not op.before and stands_clear(boss, op.after, facts):
+            return Made(boss.id, said, None, op.station, op)
+    raise NotKnown(Said(f"nothing cuts {said.text}", said.values), "nobody")
 
 
 def _turned_by(hole: Hole, facts: PlanFacts) -> OperationFacts | None:

@@ -15,7 +15,7 @@ from machining.memo import Memo
 from machining.quantities.errors import Missing
 from machining.quantities.said import Said
 from machining.world.extent import holds
-from machining.world.feature import Feature, Flat, Hole, Pocket, Slanted, is_face
+from machining.world.feature import Boss, Feature, Flat, Hole, Pocket, Slanted, is_face
 from machining.world.geometry import PartGeometry
 
 from .context import PlanFacts, StationFacts
@@ -83,6 +83,9 @@ def picked(
     hole = next((h for h in part.features if isinstance(h, Hole) and _in_wall(h, at)), None)
     if hole is not None:
         return _of_hole(hole, at)
+    boss = next((b for b in part.features if isinstance(b, Boss) and _is_round_it(b, at)), None)
+    if boss is not None:
+        return _of_boss(boss, at)
     face = next((f for f in part.features if is_face(f) and _is_on(f, at, looks)), None)
     if face is not None:
         return _of_face(face, at)
@@ -93,10 +96,14 @@ def picked(
 
 
 def named_as(id: str, facts: PlanFacts) -> Picked:
-    """A hole at the end it opens, a face or a floor in its middle. Raises Missing."""
+    """A hole at the end it opens, a boss at its high one, a face or a floor in its middle. Raises
+    Missing.
+    """
     feature = facts.geometry.feature(id)
     if isinstance(feature, Slanted):
         return _of_slanted(feature, np.array(feature.point) + 1e-6 * feature.direction)
+    if isinstance(feature, Boss):
+        return _of_boss(feature, np.array(feature.point) + feature.length_mm * feature.direction)
     if isinstance(feature, Hole):
         low = np.array(feature.point)
         opens = feature.axis if feature.axis in feature.opens else opposite(feature.axis)
@@ -123,6 +130,23 @@ def _in_wall(hole: Hole, at: Vector) -> bool:
     away = float(np.hypot(*(at[across] - np.array(hole.point)[across])))
     within = bool(holds(hole, at[None, :], WALL_MM)[0])
     return within and abs(away - hole.diameter_mm / 2.0) <= WALL_MM
+
+
+def _is_round_it(boss: Boss, at: Vector) -> bool:
+    away = at - np.array(boss.point)
+    along = float(away @ boss.direction)
+    off = float(np.linalg.norm(away - along * boss.direction)) - boss.diameter_mm / 2.0
+    return abs(off) <= WALL_MM and SAME_MM < along < boss.length_mm - SAME_MM
+
+
+def _of_boss(boss: Boss, at: Vector) -> Picked:
+    """Its axis at the end that is nearer."""
+    low = np.array(boss.point)
+    far = float((at - low) @ boss.direction) > boss.length_mm / 2.0
+    words = words_for(boss)
+    said = Said(f"axis of the {words.text}", words.values)
+    end = low + boss.length_mm * boss.direction if far else low
+    return Picked(said, end, boss.axis if far else opposite(boss.axis), boss.id)
 
 
 def _of_hole(hole: Hole, at: Vector) -> Picked:

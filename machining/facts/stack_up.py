@@ -15,14 +15,14 @@ from machining.placing.stack_up import Link, joined, root_sum_square, worst_case
 from machining.plan.document import Holding
 from machining.plan.zero import PICKED, From
 from machining.quantities.said import Said, Shown, within
-from machining.world.feature import Hole, Slanted, is_face
+from machining.world.feature import Boss, Hole, Slanted, is_face
 from machining.world.part import Requirement
 from machining.world.stock.base import SIDE_WORDS
 
 from .context import PlanFacts, StationFacts
 from .holdings.vise import touched
 from .index import aim_words
-from .made import AXES, Made, NotKnown, ends_of, face_made, hole_made, surface_of
+from .made import AXES, Made, NotKnown, boss_made, ends_of, face_made, hole_made, surface_of
 from .square import out_of_square
 from .turned_axis import gripped_axis
 from .zero import LETTERS, picked_by, within_mm
@@ -272,6 +272,8 @@ def _found_by(taken: From, station: StationFacts, on: int, facts: PlanFacts) -> 
     feature = part.feature(taken.feature) if taken.feature else None
     if isinstance(feature, Hole):
         yield hole_made(feature, facts)
+    elif isinstance(feature, Boss):
+        yield boss_made(feature, facts)
     elif is_face(feature):
         yield face_made(feature, facts)
     elif isinstance(feature, Slanted):

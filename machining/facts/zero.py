@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 from machining.plan.zero import NAMED, PICKED, SIDEWAYS, UPRIGHT, End, From, Of, Picked, Zero
 from machining.quantities.said import Said, Shown, length
-from machining.world.feature import Feature, Flat, Hole, is_face, is_plane, is_round
+from machining.world.feature import Boss, Feature, Flat, Hole, has_axis, is_face, is_plane
 from machining.world.geometry import PartGeometry
 from machining.world.settings import Settings
 
@@ -124,15 +124,15 @@ def _named(k: int, taken: From, geometry: PartGeometry) -> Said:
         at = length(height if looks[0] == "+" else 0.0 - height)
         which = "face" if isinstance(feature, Flat) else f"floor of the {named.text}"
         return Said(f"{which} at {looks[1].upper()} {{at}} of the part", {**named.values, "at": at})
-    return _told_apart(feature, named, geometry) if isinstance(feature, Hole) else named
+    return _told_apart(feature, named, geometry) if isinstance(feature, Hole | Boss) else named
 
 
-def _told_apart(hole: Hole, named: Said, geometry: PartGeometry) -> Said:
-    """A hole by where it stands in the part, where there are others of its diameter along it."""
+def _told_apart(hole: Hole | Boss, named: Said, geometry: PartGeometry) -> Said:
+    """A hole or a boss by where it stands in the part, where others along it are as wide."""
     alike = [
         each
         for each in geometry.features
-        if isinstance(each, Hole)
+        if isinstance(each, type(hole))
         and each.axis[1] == hole.axis[1]
         and abs(each.diameter_mm - hole.diameter_mm) < SAME_MM
     ]
@@ -175,16 +175,16 @@ def _choices(k: int, station: StationFacts, geometry: PartGeometry) -> Iterator[
             yield from (
                 choice(of, feature=each.id)
                 for each in geometry.features
-                if (is_round(each) if of == "hole" else is_plane(each)) and _lies(k, each, station)
+                if (has_axis(each) if of == "hole" else is_plane(each)) and _lies(k, each, station)
             )
         elif _is_there(k, of, station):
             yield choice(of)
 
 
 def _lies(k: int, feature: Feature, station: StationFacts) -> bool:
-    """Does a hole stand upright, or an inner face look along an axis?"""
+    """Does a hole or a boss stand upright, or an inner face look along an axis?"""
     turn = station.lie.pose.rotation
-    if is_round(feature):
+    if has_axis(feature):
         return k < 2 and bool(abs((turn @ feature.direction)[2]) > SQUARE)
     if not is_plane(feature) or (isinstance(feature, Flat) and feature.outermost):
         return False

@@ -22,7 +22,7 @@ from machining.geometry.solids import Solid, bounds, posed
 from machining.plan.document import Station
 from machining.plan.zero import From, Of
 from machining.quantities.errors import Missing, OutOfRange
-from machining.world.feature import is_plane, is_round
+from machining.world.feature import has_axis, is_plane
 from machining.world.geometry import PartGeometry
 
 UPRIGHT = 0.999
@@ -156,7 +156,7 @@ class Around:
 
     def _of_hole(self, k: int, id: str) -> float:
         hole = self.geometry.feature(id)
-        if not is_round(hole):
+        if not has_axis(hole):
             raise Missing("Zero's hole", id)
         if abs((self.turn @ hole.direction)[2]) < UPRIGHT:
             raise OutOfRange(

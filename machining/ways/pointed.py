@@ -16,7 +16,7 @@ from machining.plan.places import OnFeatures
 from machining.plan.proposal import Proposal
 from machining.plan.zero import AXES, From, Of
 from machining.quantities.said import Shown
-from machining.world.feature import Flat, Hole, Pocket, Slanted, is_face, is_round
+from machining.world.feature import Flat, Hole, Pocket, Slanted, has_axis, is_face
 from machining.world.stock.base import SIDE_WORDS
 
 from .raising import raised
@@ -127,7 +127,7 @@ def _plain(taken: From) -> From:
 def _taken(point: Picked, station: StationFacts, facts: PlanFacts) -> Taken:
     """What the axes of its zero would be taken from there."""
     feature, turn = feature_of(point, facts.geometry), station.lie.pose.rotation
-    if is_round(feature):
+    if has_axis(feature):
         upright = abs(float((turn @ feature.direction)[2])) > 0.999
         on = From(of="hole", feature=feature.id)
         return {0: on, 1: on} if upright else {}

@@ -184,7 +184,30 @@ class Slanted(Record):
         return float(self.looks @ np.array(self.point))
 
 
-Feature = Annotated[Hole | Pocket | Flat | Edge | Slanted, Field(discriminator="kind")]
+class Boss(Record):
+    """A cylinder that stands outwards all the way round: ``point`` is the middle of its low end,
+    ``axis`` the + direction it lies along.
+    """
+
+    kind: Literal["boss"] = "boss"
+    id: Id
+    point: Point
+    axis: Direction
+    diameter_mm: Length
+    length_mm: Length
+    surfaces: tuple[int, ...] = Field((), max_length=20_000)
+
+    @property
+    def direction(self) -> Vector:
+        return axis(self.axis)
+
+
+Feature = Annotated[Hole | Pocket | Flat | Edge | Slanted | Boss, Field(discriminator="kind")]
+
+
+def has_axis(feature: object) -> TypeGuard[Hole | Slanted | Boss]:
+    """Is it round, inwards or outwards?"""
+    return is_round(feature) or isinstance(feature, Boss)
 
 
 def is_plane(feature: object) -> TypeGuard[Flat | Pocket | Slanted]:

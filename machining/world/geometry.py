@@ -29,7 +29,7 @@ from machining.geometry.solids import (
 )
 from machining.quantities.errors import OutOfRange
 
-from .feature import Feature, Flat, Hole, Pocket, Slanted, feature_id
+from .feature import Boss, Feature, Flat, Hole, Pocket, Slanted, feature_id
 from .part import Part
 from .recognise import recognise
 
@@ -215,6 +215,15 @@ def of_block(part: Part) -> PartGeometry:
     ]
     mesh = by_creases(to_mesh(solid))
     return PartGeometry(part.model_dump_json(), mesh, float(solid.volume()), (*flats, *part.typed))
+
+
+def ring_round(boss: Boss, wide: float) -> Solid:
+    """What a boss stands clear of, so wide (mm), in part coordinates."""
+    turn = orientation(boss.axis, 0)
+    x, y, z = turn @ np.array(boss.point)
+    radius, high = boss.diameter_mm / 2.0, z + boss.length_mm
+    ring = bar(x, y, radius + wide, z, high) - bar(x, y, radius, z - 1.0, high + 1.0)
+    return posed(ring, Pose(turn.T, np.zeros(3)))
 
 
 def taken_by(feature: Hole | Pocket | Slanted) -> Solid:

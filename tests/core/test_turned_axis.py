@@ -17,7 +17,7 @@ from machining.plan.operation import Drill
 from machining.plan.places import Points
 from machining.plan.turned import Profile, TurnFace, TurnFinish
 from machining.quantities.said import fill
-from machining.world.feature import Hole
+from machining.world.feature import Boss, Hole
 from machining.world.geometry import PartGeometry
 from machining.world.part import Part, Requirement
 from machining.world.stock import Round
@@ -108,6 +108,22 @@ def test_gripped_on_the_bar_as_it_came_both_add_up():
     assert sorted(told(chain).values()) == pytest.approx([0.04, 0.04])
     assert chain.worst_mm == pytest.approx(0.08)
     assert chain.mostly_mm == pytest.approx(0.04 * 2**0.5)
+
+
+def test_a_bore_in_line_with_the_outside_is_a_chain_of_its_own():
+    """Concentric to what is turned in the first chucking; the far bore is made in the second. The
+    near one is made with the outside at once but with another tool: nothing adds up.
+    """
+    round_ = Boss(id="rim", point=(0.0, 0.0, 0.0), axis="+z", diameter_mm=44.0, length_mm=40.0)
+    part = replace(SLEEVE, features=(NEAR, FAR, round_))
+    library = replace(lathe.LIBRARY, geometries={"sleeve": part})
+    plan = sleeve(OUTSIDE)
+    for bore, off in (("far", 0.01), ("near", 0.0)):
+        asked = ONE_AXIS.model_copy(update={"feature": bore, "datum": "rim"})
+        of = plan.model_copy(update={"part": Part(geometry="sleeve", requirements=(asked,))})
+        found = chains(walk(of, library, Memo()))
+        assert sum(each.worst_mm for each in found) == pytest.approx(off), bore
+        assert all(each.unknown is None for each in found)
 
 
 def test_a_chuck_nobody_has_measured_leaves_it_open():

@@ -7,12 +7,13 @@ from typing import Literal
 
 from machining.facts.context import PlanFacts, StationFacts
 from machining.facts.covered import share_there
+from machining.facts.made import stands_clear
 from machining.facts.zero import ENDS, LETTERS, place_said, the
 from machining.plan.edit import Change
 from machining.plan.proposal import Proposal
 from machining.plan.zero import End, From
 from machining.quantities.said import Shown, length
-from machining.world.feature import is_plane, is_round
+from machining.world.feature import Boss, is_plane, is_round
 from machining.world.geometry import taken_by
 
 from ..finding import Finding
@@ -39,6 +40,9 @@ def zero_there(station: StationFacts, facts: PlanFacts) -> Iterator[Finding]:
 def _hole(id: str, station: StationFacts, facts: PlanFacts) -> Iterator[Finding]:
     """A hole that is first drilled here, or never opened before."""
     hole = facts.geometry.feature(id)
+    if isinstance(hole, Boss):
+        yield from _boss(hole, station, facts)
+        return
     if not is_round(hole):
         return
     state, takes = station.arrives.in_part(), taken_by(hole)
@@ -62,6 +66,22 @@ def _hole(id: str, station: StationFacts, facts: PlanFacts) -> Iterator[Finding]
             "d": Shown(hole.diameter_mm, "size"),
             **({"op": Shown(str(drilled.number))} if drilled else {}),
         },
+        "",
+        (_from(station, "part", "the finished part"), _from(station, "stock", "the blank")),
+    )
+
+
+def _boss(boss: Boss, station: StationFacts, facts: PlanFacts) -> Iterator[Finding]:
+    """A boss that is still inside the stock: nothing to sweep round."""
+    if stands_clear(boss, station.arrives, facts):
+        return
+    yield Finding(
+        ID,
+        "stop",
+        station.setup.id,
+        "",
+        "Its zero is on a boss of {d} that still lies inside the stock when the part comes in.",
+        {"d": Shown(boss.diameter_mm, "size")},
         "",
         (_from(station, "part", "the finished part"), _from(station, "stock", "the blank")),
     )

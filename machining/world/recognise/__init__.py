@@ -12,6 +12,7 @@ from machining.geometry.kernel import Examined
 from ..extent import holds
 from ..feature import Feature, Pocket
 from .body import Body
+from .bosses import bosses_of
 from .edges import edges_of
 from .floors import floors_of
 from .holes import holes_of
@@ -20,20 +21,22 @@ from .windows import windows_of
 
 
 def recognise(examined: Examined) -> tuple[Feature, ...]:
-    """Features in a stable order: flats, pockets, holes, each from big to small; then what leans
-    and what is broken off edges.
+    """Features in a stable order: flats, pockets, holes, each from big to small; then what leans,
+    what is broken off edges, and bosses.
     """
     body = Body(examined)
     holes = holes_of(body)
     flats, pockets = floors_of(body, holes)
     pockets = _ways_into([*pockets, *windows_of(body, holes)])
     edges = edges_of(body, holes, pockets)
+    bosses = bosses_of(body)
     return (
         *sorted(flats, key=lambda f: (-f.area_mm2, f.id)),
         *sorted(pockets, key=lambda p: (-p.depth_mm, p.id)),
         *sorted(holes, key=lambda h: (-h.diameter_mm, h.point)),
         *sorted(slants_of(body, edges, pockets), key=lambda s: (-s.area_mm2, s.id)),
         *sorted(edges, key=lambda e: (-e.length_mm, e.id)),
+        *sorted(bosses, key=lambda b: (-b.diameter_mm, b.point)),
     )
 
 

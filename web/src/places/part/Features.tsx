@@ -97,12 +97,13 @@ function Reached({
         )}
       </>
     )
+  if (of.kind === 'boss') return `along ${(of.axis ?? '+z')[1]!.toUpperCase()}`
   if (of.kind === 'edge' && sides.length === 0) return 'round the part'
   return sides.join(', ') || <span className="text-red-edge">no side of the part</span>
 }
 
 function Size({ of }: { of: Feature }) {
-  if (of.kind === 'hole' || (of.kind === 'slanted' && of.shape === 'hole'))
+  if (of.kind === 'boss' || of.kind === 'hole' || (of.kind === 'slanted' && of.shape === 'hole'))
     return (
       <>
         Ø <Length value={of.diameter_mm} />, <Length value={of.length_mm} /> long

@@ -27,6 +27,7 @@ function inShort(of: Feature) {
     const where = at.map((v) => Number(v.toFixed(2))).join(', ')
     return `hole Ø${of.diameter_mm} ${side && `in the ${side} side `}at ${where}`
   }
+  if (of.kind === 'boss') return `boss Ø${of.diameter_mm}, ${of.length_mm} long`
   if (of.kind === 'pocket') return `${called(of)} ${of.depth_mm} deep`
   if (of.kind === 'slanted')
     return `${called(of)}, ${of.lean_deg}° from its ${SIDE[String(of.opens)]}`

@@ -1,7 +1,7 @@
 // A feature of the part as it is sent.
 export type Feature = {
   id: string
-  kind: 'hole' | 'pocket' | 'flat' | 'edge' | 'slanted'
+  kind: 'hole' | 'pocket' | 'flat' | 'edge' | 'slanted' | 'boss'
   diameter_mm?: number
   length_mm?: number
   through?: boolean
@@ -50,6 +50,7 @@ export function called(of: Feature): string {
     const shape = of.through ? 'window' : of.closed === false ? 'open pocket' : 'pocket'
     return (of.across_flats_mm ? 'hexagon ' : '') + shape
   }
+  if (of.kind === 'boss') return 'boss'
   if (of.kind === 'edge') return of.shape === 'chamfer' ? 'chamfer' : 'round'
   if (of.kind === 'slanted') return of.shape === 'hole' ? 'slanted hole' : 'slanted face'
   return 'flat face'

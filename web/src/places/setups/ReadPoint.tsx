@@ -6,7 +6,7 @@ import { placesOf } from '../part/asked'
 import type { Feature } from '../part/feature'
 import { asText, type Pointed, type Read, useRead } from './useRead'
 
-const READ = ['hole', 'pocket', 'flat', 'slanted']
+const READ = ['hole', 'pocket', 'flat', 'slanted', 'boss']
 
 // One point or two of the part: what they are, where in every station, and what lies between.
 export function ReadPoint({
