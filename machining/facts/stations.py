@@ -15,7 +15,7 @@ from machining.placing.zero import Lie, lie_of
 from machining.plan.at import Faces
 from machining.plan.document import Station
 from machining.plan.zero import From, Of
-from machining.quantities.errors import MachiningError, OutOfRange
+from machining.quantities.errors import MachiningError, Missing, OutOfRange
 from machining.world.capability import place_of
 from machining.world.geometry import PartGeometry
 from machining.world.machine import SpindleNose, Table, Tombstone
@@ -186,7 +186,7 @@ def _lie(
     """
     turns, bounds = isinstance(on[0], SpindleNose), stock.bounds()
     zero = station.zero.model_copy(update=ON_AXIS) if turns else station.zero
-    holds = Held(station, _item(station, facts), stock, base_of(*on))
+    holds = Held(station, _item(station, facts), stock, *on)
     try:
         placed = station.model_copy(update={"zero": zero})
         return lie_of(placed, facts.geometry, bounds, holds, stock.bounds_turned)
@@ -205,7 +205,8 @@ class Held:
     station: Station
     item: AnyHolding | None
     stock: State
-    base: Vector  # what it stands on, from the middle of the table's top
+    place: Table | SpindleNose | None = None
+    tombstone: Tombstone | None = None
 
     def against(self, of: Of, turn: Vector) -> tuple[int, float]:
         """Raises OutOfRange where no vise holds it, or no stop stands there."""
@@ -228,7 +229,14 @@ class Held:
         seat = holdings.kind_of(held).seat_mm(held, item) if held and item else 0.0
         low, high = stock
         x, y = (low[:2] + high[:2]) / 2.0 - self.station.spots[0]
-        return np.array([x, y, low[2] - seat]) - self.base
+        return np.array([x, y, low[2] - seat]) - base_of(self.place, self.tombstone)
+
+    def spot(self, key: str, stock: tuple[Vector, Vector]) -> Vector:
+        """Raises Missing for what is not on the table, and as its middle does."""
+        found = self.place.spot(key) if isinstance(self.place, Table) else None
+        if found is None:
+            raise Missing("Zero's spot on the table", key)
+        return self.table(stock) + np.array([found.x_mm, found.y_mm, found.z_mm])
 
 
 def _not_held(seen: StationFacts) -> str | None:

@@ -9,6 +9,7 @@ from machining.plan.zero import NAMED, PICKED, SIDEWAYS, UPRIGHT, End, From, Of,
 from machining.quantities.said import Said, Shown, length
 from machining.world.feature import Boss, Feature, Flat, Hole, has_axis, is_face, is_plane
 from machining.world.geometry import PartGeometry
+from machining.world.machine import Spot, Table
 from machining.world.settings import Settings
 
 from .context import PlanFacts, StationFacts
@@ -28,10 +29,11 @@ WHOSE = {"stock": "the blank", "part": "the finished part"}
 TOWARDS = (("right of", "left of"), ("behind", "in front of"), ("above", "below"))
 ALONG = ("towards the tail from", "towards the chuck from")
 # how a shop finds a place where nobody says otherwise
-USUALLY: dict[Of, Picked] = {"hole": "indicator", "table": "known"}
+USUALLY: dict[Of, Picked] = {"hole": "indicator", "table": "known", "spot": "known"}
 CAN: dict[Of, tuple[Picked, ...]] = {
     "hole": ("indicator", "probe"),
     "table": ("known", "indicator", "probe"),
+    "spot": ("known", "indicator", "probe"),
     "jaw": ("edge", "probe", "indicator", "known"),
     "stop": ("edge", "probe", "known"),
     "seat": ("touch", "probe", "known"),
@@ -101,6 +103,8 @@ def place_said(k: int, taken: From, turns: bool, geometry: PartGeometry) -> Said
         return Said("the stop")
     if taken.of == "seat":
         return Said("what the part rests on")
+    if taken.of == "spot":
+        return Said(f"the {taken.feature.replace('-', ' ')}")
     if taken.of == "table":
         return Said("top of the table" if k == 2 else "middle of the table")
     named = _named(k, taken, geometry)
@@ -171,6 +175,8 @@ def _choices(k: int, station: StationFacts, geometry: PartGeometry) -> Iterator[
     for of in UPRIGHT if k == 2 else SIDEWAYS:
         if of in WHOSE:
             yield from (choice(of, at) for at in ends)
+        elif of == "spot":
+            yield from (choice(of, feature=each.key) for each in _spots(station))
         elif of in NAMED:
             yield from (
                 choice(of, feature=each.id)
@@ -179,6 +185,11 @@ def _choices(k: int, station: StationFacts, geometry: PartGeometry) -> Iterator[
             )
         elif _is_there(k, of, station):
             yield choice(of)
+
+
+def _spots(station: StationFacts) -> tuple[Spot, ...]:
+    alone = isinstance(station.place, Table) and station.planned.positions == 1
+    return station.place.spots if alone and isinstance(station.place, Table) else ()
 
 
 def _lies(k: int, feature: Feature, station: StationFacts) -> bool:

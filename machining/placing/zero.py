@@ -116,6 +116,9 @@ class Stands(Protocol):
     def table(self, stock: tuple[Vector, Vector]) -> Vector:
         """The middle of the table's top. Raises OutOfRange where parts stand at several places."""
 
+    def spot(self, key: str, stock: tuple[Vector, Vector]) -> Vector:
+        """A known place on it. Raises Missing too."""
+
 
 @dataclass(frozen=True)
 class Around:
@@ -145,6 +148,8 @@ class Around:
             raise OutOfRange(f"Zero's {'XYZ'[k]}", taken.of, "a part that is held")
         if taken.of == "table":
             return float(self.stands.table(self.stock)[k])
+        if taken.of == "spot":
+            return float(self.stands.spot(taken.feature, self.stock)[k])
         across, at = self.stands.against(taken.of, self.turn)
         if across != k:
             raise OutOfRange(

@@ -12,14 +12,15 @@ from machining.world.asked import Asked
 from machining.world.record import Line, NoneOrId, Record
 
 Axis = Literal["x", "y", "z"]
-Of = Literal["stock", "part", "hole", "face", "jaw", "stop", "seat", "table"]
+Of = Literal["stock", "part", "hole", "face", "jaw", "stop", "seat", "table", "spot"]
 End = Literal["low", "middle", "high"]
 AXES: tuple[Axis, ...] = ("x", "y", "z")
 MOST_MM = 1000.0
 # what an axis can be taken from
-SIDEWAYS: tuple[Of, ...] = ("stock", "part", "hole", "face", "jaw", "stop", "table")
-UPRIGHT: tuple[Of, ...] = ("stock", "part", "face", "seat", "table")
-NAMED: frozenset[Of] = frozenset({"hole", "face"})  # by the id of a feature
+SIDEWAYS: tuple[Of, ...] = ("stock", "part", "hole", "face", "jaw", "stop", "table", "spot")
+UPRIGHT: tuple[Of, ...] = ("stock", "part", "face", "seat", "table", "spot")
+# by the id of a feature, or the key of a spot of the table
+NAMED: frozenset[Of] = frozenset({"hole", "face", "spot"})
 PICKED = (
     ("edge", "edge finder"),
     ("probe", "probe"),
@@ -32,8 +33,9 @@ Picked = Literal["", "edge", "probe", "indicator", "touch", "known"]
 
 class From(Record):
     """What one axis of a zero is taken from: an end or the middle of the blank or the finished part
-    (``at``), the axis of a hole or a flat face (``feature``), the fixed jaw, the stop, what the
-    part rests on, the middle or the top of the table. Zero lies ``off_mm`` from there, towards
+    (``at``), the axis of a hole or a boss, or a flat face (``feature``), the fixed jaw, the stop,
+    what the part rests on, the middle or the top of the table, a known spot on it (by its key in
+    ``feature``). Zero lies ``off_mm`` from there, towards
     plus. ``by`` is how it is picked up, empty: as the shop does there.
     """
 
@@ -46,7 +48,9 @@ class From(Record):
     @model_validator(mode="after")
     def _names_it(self) -> Self:
         if bool(self.feature) != (self.of in NAMED):
-            wanted = "name a hole or a face" if self.of in NAMED else f"be empty for {self.of}"
+            wanted = (
+                "name a hole, a face or a spot" if self.of in NAMED else f"be empty for {self.of}"
+            )
             raise ValueError(f"feature is {self.feature!r}; it must {wanted}")
         return self
 

@@ -55,7 +55,7 @@ def probed(station: StationFacts, axes: tuple[int, ...]) -> Proposal | None:
     fields: Fields = {
         f"zero.{AXES[on]}.by": "probe"
         for on in axes
-        if zero.taken[on].by != "probe" and zero.taken[on].of != "table"
+        if zero.taken[on].by != "probe" and zero.taken[on].of not in ("table", "spot")
     }
     if not fields:
         return None

@@ -84,6 +84,18 @@ class Tombstone(Record):
         return (face - 1) * 360.0 / self.sides
 
 
+class Spot(Record):
+    """A place on a table whose position is known: a dowel, a pallet's corner, a fixture's bore.
+    From the middle of the table's top, mm.
+    """
+
+    key: Key
+    name: Name = Field(min_length=1, max_length=60)
+    x_mm: Coordinate
+    y_mm: Coordinate
+    z_mm: Coordinate = 0.0
+
+
 class Carrier(Record):
     """What holds the tools and moves them: its pockets, what a change takes from chip to chip, the
     axes it is moved along. Lengths in mm, speeds in mm/min, accelerations in mm/s².
@@ -134,10 +146,15 @@ class Table(Record):
     rotaries: tuple[RotaryAxis, ...] = Field((), max_length=3)
     surface_below_mm: LengthOrZero | None = None
     tombstones: tuple[Tombstone, ...] = Field((), max_length=12)
+    spots: tuple[Spot, ...] = Field((), max_length=40)
 
     def tombstone(self, key: str) -> Tombstone | None:
         """One of its tombstones; None for what it does not have."""
         return next((each for each in self.tombstones if each.key == key), None)
+
+    def spot(self, key: str) -> Spot | None:
+        """One of its known places; None for what it does not have."""
+        return next((each for each in self.spots if each.key == key), None)
 
     def face_middle(self, on: Tombstone) -> tuple[float, float, float]:
         """Of a tombstone's face that is turned to the tool: from the middle of Y's way and the axis
@@ -169,6 +186,7 @@ class Table(Record):
                 f"{missing[0]} is empty; it must be known with the other two, or none of them"
             )
         _unique("tombstones", self.tombstones)
+        _unique("spots", self.spots)
         if self.tombstones and self.surface_below_mm is None:
             raise ValueError(
                 "surface_below_mm is empty; it must be known of a table that carries tombstones"
@@ -342,9 +360,9 @@ class Machine(Record):
 
 
 def _unique(
-    field: str, parts: Iterable[Spindle | Carrier | Table | SpindleNose | Tombstone]
+    field: str, parts: Iterable[Spindle | Carrier | Table | SpindleNose | Tombstone | Spot]
 ) -> None:
-    ids = [each.key if isinstance(each, Tombstone) else each.id for each in parts]
+    ids = [each.key if isinstance(each, Tombstone | Spot) else each.id for each in parts]
     twice = {each for each in ids if ids.count(each) > 1}
     if twice:
         raise ValueError(f"id of {field} is {sorted(twice)[0]!r}; it must be used only once")

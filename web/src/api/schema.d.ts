@@ -2812,8 +2812,9 @@ export interface components {
         /**
          * From
          * @description What one axis of a zero is taken from: an end or the middle of the blank or the finished part
-         *     (``at``), the axis of a hole or a flat face (``feature``), the fixed jaw, the stop, what the
-         *     part rests on, the middle or the top of the table. Zero lies ``off_mm`` from there, towards
+         *     (``at``), the axis of a hole or a boss, or a flat face (``feature``), the fixed jaw, the stop,
+         *     what the part rests on, the middle or the top of the table, a known spot on it (by its key in
+         *     ``feature``). Zero lies ``off_mm`` from there, towards
          *     plus. ``by`` is how it is picked up, empty: as the shop does there.
          */
         From: {
@@ -2839,7 +2840,7 @@ export interface components {
              * @default stock
              * @enum {string}
              */
-            of: "stock" | "part" | "hole" | "face" | "jaw" | "stop" | "seat" | "table";
+            of: "stock" | "part" | "hole" | "face" | "jaw" | "stop" | "seat" | "table" | "spot";
             /**
              * Off
              * @default 0
