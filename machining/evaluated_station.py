@@ -67,6 +67,7 @@ def station_result(seen: StationFacts, facts: PlanFacts) -> StationResult:
         held=_held(seen),
         takes=_takes(seen, facts.library),
         turns_to=_turns_to(seen),
+        turns_on=index.turns_on_about(seen),
         flip=_flip(seen, facts),
         parallels_mm=height,
         parallels_to_make=height is not None

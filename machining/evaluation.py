@@ -99,12 +99,11 @@ class OperationResult:
 
 @dataclass(slots=True)
 class StationResult:
-    """``held`` is what holds the part and with what force, ``takes`` what of the library goes on
-    the machine, ``turns_to`` the sides it turns to the tool and where its axes stand then. ``pose``
-    is the 3x4 matrix from part to setup frame, row by row; sizes are as loaded. ``handling`` says
-    how the part comes into it, ``zero`` where its zero is and ``picked`` how it is found. Where it
-    has several positions, or others are beside it, ``stands`` is for each the 3x4 matrix, row by
-    row, from its frame to the table's; ``on`` the tombstone they stand on.
+    """``held`` is what holds the part and how hard, ``takes`` what of the library goes on the
+    machine, ``turns_to`` the sides it turns to the tool and where its axes stand, ``turns_on`` the
+    part's axis about which. ``pose`` is the 3x4 matrix from part to setup frame, row by row; sizes
+    are as loaded. ``zero`` is where it is, ``picked`` how it is found. Of several positions
+    ``stands`` is the matrix of each to the table's frame; ``on`` the tombstone they stand on.
     """
 
     id: str
@@ -122,6 +121,7 @@ class StationResult:
     held: dict[str, Any] | None
     takes: list[dict[str, str]]
     turns_to: list[dict[str, str]]
+    turns_on: str
     flip: dict[str, Any] | None
     parallels_mm: float | None
     parallels_to_make: bool

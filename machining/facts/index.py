@@ -7,16 +7,18 @@ from __future__ import annotations
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
 from functools import cached_property
-from math import acos, degrees
+from math import acos, cos, degrees, radians, sin
 
 import numpy as np
 
 from machining.geometry.frames import (
     DIRECTIONS,
     LEVEL,
+    Direction,
     Vector,
     axis,
     is_square,
+    named,
     orientation,
     standing,
 )
@@ -32,7 +34,7 @@ from machining.world.stock.base import SIDE_WORDS
 from .context import OperationFacts, Ready, StationFacts
 
 Angles = Mapping[str, float]  # of rotary axes, by name, degrees
-Aim = str  # one of the six directions, or the id of what is slanted
+Aim = str  # one of the six directions, one turned on by an angle, or the id of what is slanted
 SAME_DEG = 1e-6
 
 
@@ -119,16 +121,46 @@ def towards(station: StationFacts, aim: Aim) -> Vector | None:
     """
     if aim in DIRECTIONS:
         return axis(aim)  # type: ignore[arg-type]
+    if (on := turned_on(aim)) is not None:
+        side, deg, about = axis(on[0]), radians(on[1]), axis(f"+{on[2]}")  # type: ignore[arg-type]
+        turned: Vector = side * cos(deg) + np.cross(about, side) * sin(deg)
+        return turned
     feature = station.geometry.feature(aim)
     if not isinstance(feature, Slanted):
         return None
     return -feature.direction if feature.comes == ("low",) else feature.direction
 
 
+def turned_on(aim: Aim) -> tuple[Direction, float, str] | None:
+    """A side, by how much it is turned on (degrees) and about which axis of the part; None for
+    another aim. A side does not turn about its own axis.
+    """
+    side, _, rest = aim.partition(" ")
+    if side not in DIRECTIONS or not rest:
+        return None
+    deg, _, about = rest.partition(" ")
+    return None if about == side[1] else (side, float(deg), about)
+
+
+def turns_on_about(station: StationFacts) -> str:
+    """The axis of the part about which its machine turns one side of it after another to the tool;
+    empty where it turns none, or the part lies at an angle to that.
+    """
+    place = station.place
+    axes = [each.about for each in place.rotaries] if place is not None else []
+    if not axes or (axes == ["z"] and not station.turns):
+        return ""  # what turns about the tool's own axis brings no side to it
+    about: Direction = f"+{'z' if 'z' in axes else axes[0]}"  # type: ignore[assignment]
+    along = named(station.lie.pose.rotation.T @ axis(about))
+    return along[1] if along is not None else ""
+
+
 def aim_words(station: StationFacts, aim: Aim) -> str:
     """A side by its name, a slanted face or hole by what it leans."""
     if aim in DIRECTIONS:
         return SIDE_WORDS[aim]  # type: ignore[index]
+    if (on := turned_on(aim)) is not None:
+        return f"{SIDE_WORDS[on[0]]} turned on by {on[1]:g}°"
     feature = station.geometry.feature(aim)
     if not isinstance(feature, Slanted):
         return "side that is not there"

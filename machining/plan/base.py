@@ -29,6 +29,18 @@ FindingId = Annotated[str, Field(pattern=_FINDING, max_length=120)]
 Words = Annotated[Line, Field(min_length=3)]
 
 
+def _turns_aside(aim: str) -> str:
+    side, _, about = aim.split(" ")
+    if side[1] == about:
+        raise ValueError(f"aim is {aim!r}; it must turn about another axis than the side's own")
+    return aim
+
+
+# a side of the part turned on by an angle (degrees) about an axis of it: "+x 30 z"
+_TURNED_ON = r"^[+-][xyz] -?\d{1,3}(\.\d{1,3})? [xyz]$"
+TurnedOn = Annotated[str, Field(pattern=_TURNED_ON), AfterValidator(_turns_aside)]
+
+
 def _once_each(kept: tuple[tuple[str, str], ...]) -> tuple[tuple[str, str], ...]:
     names = [id for id, _ in kept]
     twice = [id for id in names if names.count(id) > 1]
@@ -48,7 +60,8 @@ class OperationBase(Record):
     follow the material's data; filled, they are the planner's own and stay what was typed.
 
     ``station`` may be left out where its setup has one. ``aim`` is the side of the part that looks
-    at the tool, where it is not that which is up at the station: rotary axes bring it there.
+    at the tool, where it is not that which is up at the station: rotary axes bring it there. It may
+    be turned on from there by an angle, right-handed about an axis of the part.
     ``proven_in`` is the material they were typed for. ``pinned`` keeps its place in the order.
     ``stop_after`` is the message of a stop that can't be run through, ``stop_s`` how long somebody
     is at it, where that is not what the shop counts: to move clamps, to measure. ``reason`` is a
@@ -62,7 +75,7 @@ class OperationBase(Record):
 
     id: Id
     station: NoneOrId = ""
-    aim: Direction | Id | None = None
+    aim: Direction | TurnedOn | Id | None = None
     tool: NoneOrId = ""
     rpm: Speed | None = None
     cutting_speed_m_min: CuttingSpeed | None = None

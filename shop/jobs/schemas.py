@@ -156,6 +156,7 @@ class StationOut(Schema):
     held: HeldOut | None
     takes: list[TakesOut]
     turns_to: list[TurnsToOut]
+    turns_on: str
     flip: FlipOut | None
     parallels_mm: float | None
     parallels_to_make: bool = False

@@ -10,6 +10,7 @@ from math import cos, radians, sin
 
 import numpy as np
 import pytest
+from pydantic import ValidationError
 
 from machining.evaluate import evaluate
 from machining.facts import index
@@ -234,6 +235,34 @@ def test_a_lathe_without_driven_tools_says_so():
     plan = apply(upright, [Change(on="tool:t11", fields={"carrier": "lower"})])
     side = next(op for op in lathe.answer(plan).setups[0].operations if op.id == "side")
     assert "not driven tools" in side.answers["cut"].reason
+
+
+def test_a_side_is_turned_on_by_an_angle():
+    """45° on from the right side is where the slanted hole looks; −30° about X on the 4th axis of a
+    machine that turns about X, by hand.
+    """
+    slanted = feature("slanted", shape="hole")
+    ops = seen_of(
+        Drill(id="typed", tool="t11", aim="+x 45 z", on=AT),
+        Drill(id="named", tool="t11", aim=slanted.id, on=OnFeatures(ids=(slanted.id,))),
+    ).operations()
+    station = ops[0].station
+    assert index.turns_on_about(station) == "z"
+    assert index.aim_words(station, "+x 45 z") == "right side turned on by 45°"
+    assert index.words(index.angles(ops[0], 0)) == "C1=45"
+    way = index.towards(station, "+x 45 z")
+    assert np.abs(way @ slanted.direction) == pytest.approx(1.0, abs=1e-6)
+    assert index.towards(station, "+y -30 x") == pytest.approx([0.0, cos(radians(30)), -0.5])
+    askew = next(iter(seen_of(Drill(id="no", tool="t11", aim="+x 30 y", on=AT)).operations()))
+    assert index.way_to(station, "+x 30 y") is None and askew.unknown["travel"]
+
+
+@pytest.mark.parametrize(
+    "aim", ["+x 30", "+x 30 w", "+x 1000 z", "+z 30 z", "up 30 z", "+x 30.0001 z"]
+)
+def test_an_aim_that_says_nothing_is_refused(aim):
+    with pytest.raises(ValidationError, match="aim"):
+        Drill(id="side", tool="t11", aim=aim, on=AT)
 
 
 def test_what_is_typed_across_is_drawn_in_the_cut_s_own_frame():

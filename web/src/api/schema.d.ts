@@ -6624,6 +6624,8 @@ export interface components {
             stock_low: number[];
             /** Takes */
             takes: components["schemas"]["TakesOut"][];
+            /** Turns On */
+            turns_on: string;
             /** Turns To */
             turns_to: components["schemas"]["TurnsToOut"][];
             /** Unknown */

@@ -7,6 +7,7 @@ import { NumberField } from '../../ui/NumberField'
 import { Why } from '../../ui/Why'
 import { useFrame } from '../frame'
 import { asks, useKind, usePlace, valueAt } from './forms'
+import { SideChoice } from './SideChoice'
 import { Speeds } from './Speeds'
 import { ToolChoice } from './ToolChoice'
 import { Ways } from './Ways'
@@ -36,10 +37,9 @@ export function Worksheet({ op, findings }: { op: OperationResult; findings: Fin
   const loaded = answer.plan.tools?.find((tool) => tool.id === planned.tool)
   const change = (fields: Record<string, unknown>) =>
     session.edit([{ do: 'change', on: `operation:${op.id}`, fields }])
-  const turnsTo =
-    evaluation.setups.flatMap((each) => each.stations).find((each) => each.id === op.station)
-      ?.turns_to ?? []
-  const otherWay = turnsTo.find((each) => each.side === planned.aim)?.other
+  const at = evaluation.setups
+    .flatMap((each) => each.stations)
+    .find((each) => each.id === op.station)
   const wrong = new Set(findings.filter((f) => f.severity === 'stop').map((f) => f.id))
   const sharing = loaded
     ? (answer.plan.setups
@@ -96,21 +96,7 @@ export function Worksheet({ op, findings }: { op: OperationResult; findings: Fin
             }
           />
         ))}
-        {turnsTo.length > 0 && (
-          <Choice
-            label="Side"
-            value={String(planned.aim ?? '')}
-            options={[
-              { value: '', label: 'as it stands' },
-              ...turnsTo.map((each) => ({
-                value: each.side as string,
-                label: `${each.words}, ${each.index}`,
-              })),
-            ]}
-            onChange={(side) => void quietly(change({ aim: side || null }))}
-          />
-        )}
-        {otherWay && <span className="text-small text-ink-2">{otherWay}</span>}
+        <SideChoice aim={String(planned.aim ?? '')} station={at} change={change} />
         {[...place.picked, ...kind.picked].filter(asks(planned)).map((spec) => (
           <Choice
             key={spec.name}
