@@ -19,6 +19,7 @@ from machining.plan.turned import (
     TurnRough,
     TurnThread,
 )
+from machining.world.geometry import PartGeometry
 from machining.world.part import Part, Requirement
 from machining.world.stock import Round
 from machining.world.stock.base import Side
@@ -113,7 +114,7 @@ def _part(key: str) -> Part:
     return Part(geometry=key, file_name="TW-520-A.step", requirements=tuple(requirements))
 
 
-def draft(key: str) -> Plan:
+def draft(geometry: PartGeometry, key: str) -> Plan:
     """One setup from the bar; the relief is worth a look."""
     return Plan(
         material="x5crnimo17-12-2",

@@ -92,7 +92,7 @@ def _part(key: str, geometry: PartGeometry) -> Part:
     return Part(geometry=key, file_name="TW-402-A.step", requirements=asks)
 
 
-def draft(key: str, geometry: PartGeometry) -> Plan:
+def draft(geometry: PartGeometry, key: str) -> Plan:
     """One setup from the bar."""
     holding = InChuck(
         chuck="chuck-200",

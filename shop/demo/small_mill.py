@@ -35,7 +35,8 @@ def draft(geometry: PartGeometry, key: str) -> Plan:
         each.model_copy(update={"stick_out_mm": 22.0}) if each.number == 6 else each
         for each in usual.tools
     )
-    return usual.model_copy(update={"setups": (first, there), "tools": (*longer, *own)})
+    changed = {"quantity": 12, "setups": (first, there), "tools": (*longer, *own)}
+    return usual.model_copy(update=changed)
 
 
 def _on_dunlin(second: Setup) -> Setup:

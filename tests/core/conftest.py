@@ -42,7 +42,7 @@ def demo(clamp_geometry: PartGeometry) -> tuple[Plan, Library]:
 def gland_plan() -> tuple[Plan, Library]:
     """The demo's turned part."""
     solid = from_examined("gland", examine(GLAND.read_bytes()))
-    return gland.draft("gland"), replace(seed(), geometries={"gland": solid})
+    return gland.draft(solid, "gland"), replace(seed(), geometries={"gland": solid})
 
 
 def demo_of(geometry: PartGeometry) -> tuple[Plan, Library]:

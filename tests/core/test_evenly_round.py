@@ -55,7 +55,7 @@ def bolt():
 @cache
 def planned_hub():
     geometry = from_examined("hub", laid(step(hub())))
-    return demo.draft("hub", geometry), replace(LIBRARY, geometries={"hub": geometry})
+    return demo.draft(geometry, "hub"), replace(LIBRARY, geometries={"hub": geometry})
 
 
 def offered(plan, library, words):

@@ -4,9 +4,9 @@ nothing.
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from concurrent.futures import Future, ThreadPoolExecutor
-from dataclasses import replace
+from dataclasses import dataclass, replace
 from datetime import date, timedelta
 from pathlib import Path
 from typing import Any
@@ -20,6 +20,7 @@ from machining.data import seed
 from machining.exchange.plan_json import KINDS
 from machining.plan.document import Plan as Draft
 from machining.plan.edit import Change, Edit, SetPart
+from machining.world.geometry import PartGeometry
 from machining.world.machine import Machine, WorkPlace
 from machining.world.settings import Settings
 from machining.world.upgrades import format_of
@@ -45,12 +46,6 @@ ACCOUNTS = {
     "operator": "gloves-are-on",
     "administrator": "keys-to-the-shop",
 }
-SOLIDS = {
-    "TW-118": "TW-118-B.step",
-    "TW-118-2": "TW-118-B.step",
-    "TW-402": "TW-402-A.step",
-    "TW-520": "TW-520-A.step",
-}
 DEMO = Path(shop.demo.__file__).parent
 SHOP = Settings(
     shop_name="Tidewrack Instruments",
@@ -59,6 +54,70 @@ SHOP = Settings(
     paper="A4",
     first_machine="heron",
     date_language="en-gb",
+)
+
+
+@dataclass(frozen=True)
+class Drawn:
+    """A job whose part comes from a STEP file of the demo, due in so many days."""
+
+    number: str
+    title: str
+    revision: str
+    days: int
+    note: str
+    material: str
+    quantity: int
+    file: str
+    draft: Callable[[PartGeometry, str], Draft]
+
+
+CLAMP_BLOCK = Drawn(
+    "TW-118",
+    "Sensor clamp block",
+    "B",
+    12,
+    "Repeat part; soft jaws are in drawer 7.",
+    "en-aw-6082",
+    48,
+    "TW-118-B.step",
+    clamp_block.draft,
+)
+DRAWN = (
+    CLAMP_BLOCK,
+    Drawn(
+        "TW-118-2",
+        "Sensor clamp block, on Dunlin",
+        "B",
+        19,
+        "Second side on the small mill while Heron is taken.",
+        "en-aw-6082",
+        12,
+        "TW-118-B.step",
+        small_mill.draft,
+    ),
+    Drawn(
+        "TW-402",
+        "Anemometer hub",
+        "A",
+        42,
+        "Arms are screwed in by the assembler.",
+        "en-aw-6082",
+        200,
+        "TW-402-A.step",
+        hub.draft,
+    ),
+    Drawn(
+        "TW-520",
+        "Bulkhead gland",
+        "A",
+        63,
+        "Bar work; catcher lined with felt.",
+        "x5crnimo17-12-2",
+        500,
+        "TW-520-A.step",
+        gland.draft,
+    ),
 )
 TYPED = (
     (
@@ -83,11 +142,11 @@ class Command(BaseCommand):
     def handle(self, *args: Any, **options: Any) -> None:
         # the slow things beside each other: readers of solids, hashes of passwords
         with ThreadPoolExecutor(4) as pool:
-            jobs = {
-                number: pool.submit(_examined, name)
-                for number, name in SOLIDS.items()
-                if not Job.objects.filter(number=number).exists()
-            }
+            jobs = [
+                (each, pool.submit(_examined, each.file))
+                for each in DRAWN
+                if not Job.objects.filter(number=each.number).exists()
+            ]
             hashes = {
                 name: pool.submit(make_password, password)
                 for name, password in ACCOUNTS.items()
@@ -95,14 +154,10 @@ class Command(BaseCommand):
             }
             users = {name: _user(name, hashes) for name in ACCOUNTS}
             _library(users["planner"])
-            if "TW-118" in jobs:
-                _clamp_block(users, jobs["TW-118"].result())
-            if "TW-118-2" in jobs:
-                _on_small_mill(users["planner"], jobs["TW-118-2"].result())
-            if "TW-402" in jobs:
-                _hub(users["planner"], jobs["TW-402"].result())
-            if "TW-520" in jobs:
-                _gland(users["planner"], jobs["TW-520"].result())
+            for each, found in jobs:
+                plan = _from_file(users["planner"], each, found.result())
+                if each is CLAMP_BLOCK:
+                    _released_once(users, plan)
             for number, title, revision, days, note, draft in TYPED:
                 if not Job.objects.filter(number=number).exists():
                     _typed(users["planner"], number, title, revision, days, note, draft())
@@ -166,60 +221,17 @@ def _read(planner: User, plan: Plan, name: str, found: ReadSolid) -> None:
     Task.objects.filter(pk=task.pk).update(state="done", progress=1.0, result=task.result)
 
 
-def _gland(planner: User, found: ReadSolid) -> None:
-    job = create(
-        planner,
-        "TW-520",
-        "Bulkhead gland",
-        "A",
-        date.today() + timedelta(days=63),
-        "Bar work; catcher lined with felt.",
-        "x5crnimo17-12-2",
-        500,
-    )
+def _from_file(planner: User, of: Drawn, found: ReadSolid) -> Plan:
+    """A job whose part is read from a file, with its plan."""
+    due = date.today() + timedelta(days=of.days)
+    job = create(planner, of.number, of.title, of.revision, due, of.note, of.material, of.quantity)
     plan = job.plans.get()
-    _read(planner, plan, SOLIDS["TW-520"], found)
-    head = documents.head(plan)
-    whole = gland.draft(documents.read(head.document).part.geometry)
-    edit_document(planner, plan, head, whole, [SetPart(part=whole.part)])
-
-
-def _on_small_mill(planner: User, found: ReadSolid) -> None:
-    job = create(
-        planner,
-        "TW-118-2",
-        "Sensor clamp block, on Dunlin",
-        "B",
-        date.today() + timedelta(days=19),
-        "Second side on the small mill while Heron is taken.",
-        "en-aw-6082",
-        12,
-    )
-    plan = job.plans.get()
-    _read(planner, plan, SOLIDS["TW-118-2"], found)
+    _read(planner, plan, of.file, found)
     head = documents.head(plan)
     key = documents.read(head.document).part.geometry
-    whole = small_mill.draft(documents.geometry(key), key)
+    whole = of.draft(documents.geometry(key), key)
     edit_document(planner, plan, head, whole, [SetPart(part=whole.part)])
-
-
-def _hub(planner: User, found: ReadSolid) -> None:
-    job = create(
-        planner,
-        "TW-402",
-        "Anemometer hub",
-        "A",
-        date.today() + timedelta(days=42),
-        "Arms are screwed in by the assembler.",
-        "en-aw-6082",
-        200,
-    )
-    plan = job.plans.get()
-    _read(planner, plan, SOLIDS["TW-402"], found)
-    head = documents.head(plan)
-    key = documents.read(head.document).part.geometry
-    whole = hub.draft(key, documents.geometry(key))
-    edit_document(planner, plan, head, whole, [SetPart(part=whole.part)])
+    return plan
 
 
 def _typed(
@@ -232,24 +244,9 @@ def _typed(
     edit_document(planner, plan, documents.head(plan), whole, [SetPart(part=whole.part)])
 
 
-def _clamp_block(users: dict[str, User], found: ReadSolid) -> None:
+def _released_once(users: dict[str, User], plan: Plan) -> None:
+    """The clamp block as it was before its current draft."""
     planner, approver = users["planner"], users["approver"]
-    job = create(
-        planner,
-        "TW-118",
-        "Sensor clamp block",
-        "B",
-        date.today() + timedelta(days=12),
-        "Repeat part; soft jaws are in drawer 7.",
-        "en-aw-6082",
-        48,
-    )
-    plan = job.plans.get()
-    _read(planner, plan, SOLIDS["TW-118"], found)
-    head = documents.head(plan)
-    part = documents.read(head.document).part
-    whole = clamp_block.draft(documents.geometry(part.geometry), part.geometry)
-    edit_document(planner, plan, head, whole, [SetPart(part=whole.part)])
     _now(planner, plan, Change(on="tool:t6", fields={"stick_out_mm": 30.0}))
     for finding in review(approver, plan).findings:
         if finding["severity"] == "look" and not finding["kept"]:
