@@ -137,7 +137,7 @@ def test_what_could_not_be_read_is_told_over_the_page(sign_in):
     told = page.get_by_role("alert").filter(has_text="could not be read")
     expect(told).to_contain_text("It is being moved.")
     # all that asks for it stands: nothing asks again by itself
-    expect(page.get_by_role("link", name="TW-118").first).to_be_visible()
+    expect(page.get_by_role("link", name="TW-118", exact=True).first).to_be_visible()
     page.unroute("**/api/library")
     told.get_by_role("button", name="Ask again").click()
     expect(told).to_have_count(0)

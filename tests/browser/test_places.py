@@ -36,15 +36,15 @@ def test_signing_in_wrong_and_right(browser, base_url):
 
 def test_jobs_are_found_and_opened_by_keyboard(sign_in):
     page = sign_in("planner").page
-    expect(page.get_by_role("link", name="TW-118")).to_be_visible()
+    expect(page.get_by_role("link", name="TW-118", exact=True)).to_be_visible()
     page.keyboard.press("/")
     page.keyboard.type("mooring")
     expect(page.get_by_role("link", name="TW-204")).to_be_visible()
-    expect(page.get_by_role("link", name="TW-118")).to_have_count(0)
+    expect(page.get_by_role("link", name="TW-118", exact=True)).to_have_count(0)
     page.get_by_label("Find a job").fill("unobtainium")
     expect(page.get_by_text("No job is called “unobtainium”")).to_be_visible()
     page.get_by_label("Find a job").fill("TW-1")
-    page.get_by_role("link", name="TW-118").focus()
+    page.get_by_role("link", name="TW-118", exact=True).focus()
     page.keyboard.press("Enter")
     page.wait_for_url("**/jobs/TW-118/setups")
 
@@ -258,7 +258,7 @@ def test_an_operator_reads_only(sign_in):
     row.get_by_role("link", name="Setup 2", exact=True).click()
     expect(page.get_by_role("heading", name="Setup 2 of 2")).to_be_visible()
     page.goto("/jobs")
-    expect(page.get_by_role("link", name="TW-118")).to_be_visible()
+    expect(page.get_by_role("link", name="TW-118", exact=True)).to_be_visible()
     expect(page.get_by_role("button", name=re.compile("New job"))).to_have_count(0)
     page.goto("/library/tools/reamer-6")
     expect(page.get_by_role("heading", name="reamer 6 H7")).to_be_visible()
