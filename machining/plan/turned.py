@@ -5,7 +5,7 @@ chuck; sizes as diameters.
 from __future__ import annotations
 
 from collections.abc import Iterable
-from typing import Annotated, ClassVar, Literal, TypeAlias
+from typing import Annotated, ClassVar, Literal, Self, TypeAlias
 
 from pydantic import Field, model_validator
 
@@ -106,6 +106,12 @@ class _Turned(OperationBase):
     """
 
     FEEDS: ClassVar[tuple[str, ...]] = ("feed_per_rev_mm", "feed_mm_min")
+
+    @model_validator(mode="after")
+    def _all_round(self) -> Self:
+        if self.aim is not None:
+            raise ValueError(f"aim is {self.aim!r}; it must be empty: what is turned has no side")
+        return self
 
 
 class TurnFace(_Turned):

@@ -26,6 +26,7 @@ from machining.plan.document import InChuck
 from machining.plan.edit import Change, SetStock
 from machining.plan.operation import Drill, RoughPocket
 from machining.plan.places import OnFeatures, Points, Rectangle
+from machining.plan.turned import TurnFace
 from machining.ways.offers import offers
 from machining.world.stock import Round
 from machining.world.stock.base import Side
@@ -263,6 +264,11 @@ def test_a_side_is_turned_on_by_an_angle():
 def test_an_aim_that_says_nothing_is_refused(aim):
     with pytest.raises(ValidationError, match="aim"):
         Drill(id="side", tool="t11", aim=aim, on=AT)
+
+
+def test_what_is_turned_has_no_side():
+    with pytest.raises(ValidationError, match="what is turned has no side"):
+        TurnFace(id="face", tool="t1", aim="+x")
 
 
 def test_what_is_typed_across_is_drawn_in_the_cut_s_own_frame():

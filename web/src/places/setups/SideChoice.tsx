@@ -2,20 +2,22 @@ import type { StationResult } from '../../api/client'
 import { quietly } from '../../api/planSession'
 import { Choice } from '../../ui/Choice'
 import { NumberField } from '../../ui/NumberField'
-import { aimOf, onBy, sideOf } from './aims'
+import { aimOf, isTurned, onBy, sideOf } from './aims'
 
 // The side of the part that looks to the tool, and by how much it is turned on from there.
 export function SideChoice({
+  kind,
   aim,
   station,
   change,
 }: {
+  kind: string
   aim: string
   station: StationResult | undefined
   change: (fields: Record<string, unknown>) => Promise<unknown>
 }) {
   const turnsTo = station?.turns_to ?? []
-  if (!station || turnsTo.length === 0) return null
+  if (!station || turnsTo.length === 0 || isTurned(kind)) return null
   const side = sideOf(aim)
   const other = turnsTo.find((each) => each.side === aim)?.other
   const about = station.turns_on

@@ -96,7 +96,7 @@ export function Worksheet({ op, findings }: { op: OperationResult; findings: Fin
             }
           />
         ))}
-        <SideChoice aim={String(planned.aim ?? '')} station={at} change={change} />
+        <SideChoice kind={op.kind} aim={String(planned.aim ?? '')} station={at} change={change} />
         {[...place.picked, ...kind.picked].filter(asks(planned)).map((spec) => (
           <Choice
             key={spec.name}

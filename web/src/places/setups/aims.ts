@@ -6,3 +6,6 @@ export const onBy = (aim: string) => Number(aim.split(' ')[1] ?? 0)
 
 export const aimOf = (side: string, deg: number, about: string) =>
   Number(deg.toFixed(3)) ? `${side} ${Number(deg.toFixed(3))} ${about}` : side
+
+// What the work turns under has no side.
+export const isTurned = (kind: string) => kind.startsWith('turn_') || kind === 'part_off'
