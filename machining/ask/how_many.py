@@ -30,7 +30,7 @@ def how_many(plan: Plan, library: Library, memo: Memo, setup: str) -> list[dict[
     if setup not in {each.id for each in plan.setups}:
         raise Missing("Setup", setup)
     known = {each.key for each in evaluate(plan, library, memo).findings}
-    found, in_a_row = list[dict[str, Any]](), 0
+    found, in_a_row, of = list[dict[str, Any]](), 0, 3600.0 * plan.quantity
     for parts in (each for each in TRIED if each == 1 or each <= plan.quantity):
         edits = [Load(station=each.id, parts=parts) for each in plan.setup(setup).stations]
         try:
@@ -45,6 +45,7 @@ def how_many(plan: Plan, library: Library, memo: Memo, setup: str) -> list[dict[
         }
         in_a_row = in_a_row + 1 if stops else 0
         found.append(_told(parts, loaded, setup, told, [*stops.values()]))
+        found[-1]["cost"] = round(_an_hour(loaded, library, told) * told.batch_s / of, 4)
         if in_a_row == FULL:
             break
     for one, more in zip(found, found[1:], strict=False):
@@ -58,7 +59,8 @@ def _told(
 ) -> dict[str, Any]:
     """``one_part_s`` is its share of cycles and loading, ``batch_part_s`` of the whole batch with
     building and proving; ``last`` are the parts of the last cycle, ``one_less_s`` what a position
-    that is left out saves of one. ``stops`` is what would stop the plan that does not now.
+    that is left out saves of one. ``cost`` is what the machines ask for a part of the batch, 0
+    where nobody has said. ``stops`` is what would stop the plan that does not now.
     """
     result = next(each for each in told.setups if each.id == setup)
     full, rest = divmod(plan.quantity, max(result.parts, 1))
@@ -70,9 +72,24 @@ def _told(
         "cycles": cycles(plan.setup(setup), plan.quantity),
         "last": rest or min(full, 1) * result.parts,
         "one_less_s": 0.0,
+        "cost": 0.0,
         "stops": [plain_said(Said(each.message, each.values)) for each in stops],
         "edits": [
             Load(station=each.id, parts=parts).model_dump(mode="json")
             for each in plan.setup(setup).stations
         ],
     }
+
+
+def _an_hour(plan: Plan, library: Library, told: Evaluation) -> float:
+    """What the machines of its setups ask an hour, each by its share of the running; 0 where one
+    of them has no price.
+    """
+    runs, asked = 0.0, 0.0
+    for result in told.setups:
+        machine = library.machines.get(plan.setup(result.id).machine)
+        if machine is None or not machine.hourly_cost:
+            return 0.0
+        runs += (run := result.cycle_s * cycles(plan.setup(result.id), plan.quantity))
+        asked += run * machine.hourly_cost
+    return asked / runs if runs else 0.0

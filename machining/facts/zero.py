@@ -189,7 +189,7 @@ def _choices(k: int, station: StationFacts, geometry: PartGeometry) -> Iterator[
 
 def _spots(station: StationFacts) -> tuple[Spot, ...]:
     alone = isinstance(station.place, Table) and station.planned.positions == 1
-    return station.place.spots if alone and isinstance(station.place, Table) else ()
+    return station.place.known_spots if alone and isinstance(station.place, Table) else ()
 
 
 def _lies(k: int, feature: Feature, station: StationFacts) -> bool:

@@ -154,7 +154,17 @@ class Table(Record):
 
     def spot(self, key: str) -> Spot | None:
         """One of its known places; None for what it does not have."""
-        return next((each for each in self.spots if each.key == key), None)
+        return next((each for each in self.known_spots if each.key == key), None)
+
+    @property
+    def known_spots(self) -> tuple[Spot, ...]:
+        """What is said of it, and where its axes meet."""
+        if not self.rotaries:
+            return self.spots
+        above = next((each.above_mm for each in self.rotaries if each.about != "z"), 0.0)
+        name = "Centre of rotation"
+        centre = Spot(key="centre-of-rotation", name=name, x_mm=0.0, y_mm=0.0, z_mm=above)
+        return (*self.spots, centre)
 
     def face_middle(self, on: Tombstone) -> tuple[float, float, float]:
         """Of a tombstone's face that is turned to the tool: from the middle of Y's way and the axis
@@ -186,7 +196,7 @@ class Table(Record):
                 f"{missing[0]} is empty; it must be known with the other two, or none of them"
             )
         _unique("tombstones", self.tombstones)
-        _unique("spots", self.spots)
+        _unique("spots", self.known_spots)
         if self.tombstones and self.surface_below_mm is None:
             raise ValueError(
                 "surface_below_mm is empty; it must be known of a table that carries tombstones"

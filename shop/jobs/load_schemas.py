@@ -106,7 +106,8 @@ class HowManyOut(Schema):
     """So many parts at each station at a time: ``one_part_s`` is a part's share of cycles and
     loading, ``batch_part_s`` of the whole batch with building and proving. The last of the
     ``cycles`` holds ``last`` parts; a position that is left out saves ``one_less_s`` of a cycle.
-    ``stops`` say what would stop it that does not now, ``edits`` load it so.
+    The machines ask ``cost`` for a part, 0 where they have no price. ``stops`` say what would stop
+    it that does not now, ``edits`` load it so.
     """
 
     parts: int
@@ -116,6 +117,7 @@ class HowManyOut(Schema):
     cycles: int
     last: int
     one_less_s: float
+    cost: float
     stops: list[SentenceOut]
     edits: list[dict[str, Any]]
 

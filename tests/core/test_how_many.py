@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 import pytest
 
 from machining.ask.how_many import how_many
@@ -28,6 +30,15 @@ def test_each_number_is_what_its_own_plan_says(found):
     assert three["cycle_s"] == pytest.approx(loaded.setups[0].cycle_s, abs=1e-3)
     assert three["one_part_s"] == pytest.approx(loaded.one_part_s, abs=1e-3)
     assert three["batch_part_s"] == pytest.approx(loaded.batch_s / 9, abs=1e-3)
+    an_hour = LIBRARY.machines["heron"].hourly_cost
+    assert three["cost"] == pytest.approx(loaded.batch_s / 9 / 3600 * an_hour, abs=1e-3)
+
+
+def test_without_a_machine_s_price_a_part_costs_nothing_said():
+    heron = LIBRARY.machines["heron"].model_copy(update={"hourly_cost": 0.0})
+    free = replace(LIBRARY, machines={**LIBRARY.machines, "heron": heron})
+    told = how_many(changed(good(), "plan", quantity=2), free, MEMO, "s1")
+    assert {each["cost"] for each in told} == {0.0}
 
 
 def test_a_tool_change_less_a_part_and_a_last_load_that_is_not_full(found):

@@ -16,6 +16,7 @@ from machining.plan.at import One, Row
 from machining.plan.zero import From
 from machining.quantities.said import fill
 from machining.world.machine import Spot, Table
+from shop.demo import ring
 
 from .build import LIBRARY, answer, changed, good
 
@@ -98,6 +99,22 @@ def test_what_is_not_there_and_where_parts_stand_at_several_places():
                 "spots": [SPOTS[0].model_dump()] * 2,
             }
         )
+
+
+def test_a_table_that_turns_knows_where_its_axes_meet():
+    petrel = LIBRARY.machines["petrel"].places[0]
+    (centre,) = petrel.known_spots
+    tilt = next(each for each in petrel.rotaries if each.about != "z")
+    assert (centre.x_mm, centre.y_mm, centre.z_mm) == (0.0, 0.0, tilt.above_mm)
+    assert petrel.spot("centre-of-rotation") == centre
+    assert not LIBRARY.machines["heron"].places[0].known_spots
+    on = {axis: From(of="spot", feature="centre-of-rotation") for axis in "xyz"}
+    plan = changed(
+        ring.draft(), "station:st1", **{f"zero.{k}": v.model_dump() for k, v in on.items()}
+    )
+    station = walk(plan, LIBRARY, Memo()).stations[0]
+    assert station.unknown == {}
+    assert station.on_place(np.zeros(3), 0) == pytest.approx([0.0, 0.0, tilt.above_mm])
 
 
 def test_on_a_table_nobody_has_measured_a_spot_is_not_known():

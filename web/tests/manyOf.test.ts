@@ -9,6 +9,7 @@ const many = (parts: number, one_part_s: number, batch_part_s: number, stops = 0
   cycles: 1,
   last: 1,
   one_less_s: 0,
+  cost: 0,
   stops: Array.from({ length: stops }, () => ({ text: 'no', values: {} })),
   edits: [],
 })

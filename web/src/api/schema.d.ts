@@ -3226,11 +3226,14 @@ export interface components {
          * @description So many parts at each station at a time: ``one_part_s`` is a part's share of cycles and
          *     loading, ``batch_part_s`` of the whole batch with building and proving. The last of the
          *     ``cycles`` holds ``last`` parts; a position that is left out saves ``one_less_s`` of a cycle.
-         *     ``stops`` say what would stop it that does not now, ``edits`` load it so.
+         *     The machines ask ``cost`` for a part, 0 where they have no price. ``stops`` say what would stop
+         *     it that does not now, ``edits`` load it so.
          */
         HowManyOut: {
             /** Batch Part S */
             batch_part_s: number;
+            /** Cost */
+            cost: number;
             /** Cycle S */
             cycle_s: number;
             /** Cycles */

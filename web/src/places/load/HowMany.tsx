@@ -95,8 +95,13 @@ function Curve({ found }: { found: Many[] }) {
         <b>{shown.parts} at a time</b>
         {shown === least && <span className="text-ink-2">, the least of those that go</span>}: a
         part <b className="n">{clock(shown.one_part_s)}</b> of cycle and loading,{' '}
-        <span className="n">{clock(shown.batch_part_s)}</span> with building and proving;{' '}
-        <span className="n">{shown.cycles}</span> cycles of{' '}
+        <span className="n">{clock(shown.batch_part_s)}</span> with building and proving
+        {shown.cost > 0 && (
+          <>
+            , which the machines cost <span className="n">{shown.cost.toFixed(2)}</span>
+          </>
+        )}
+        ; <span className="n">{shown.cycles}</span> cycles of{' '}
         <span className="n">{clock(shown.cycle_s)}</span>
         {shown.last < shown.parts && (
           <>

@@ -1,5 +1,8 @@
+import { useState } from 'react'
 import { useUnits } from '../../app/units'
+import { Choice } from '../../ui/Choice'
 import { number, type System, unit } from '../../ui/format'
+import { keyOf, readFrom } from './offsetsFrom'
 import type { Load } from './useLoad'
 
 // Where the zero of each position is, as the setter enters it.
@@ -15,9 +18,26 @@ export function OffsetTable({
   const { system } = useUnits()
   const turned = load.offsets.some((each) => each.index !== '')
   // of a tombstone's rows the drawing tells
-  const rows = load.offsets.filter((each) => !(load.tombstone && each.from_first))
+  const own = load.offsets.filter((each) => !(load.tombstone && each.from_first))
+  const [from, setFrom] = useState('')
+  const origins = own.filter((each) => each.at && !each.from_first)
+  const origin = origins.find((each) => keyOf(each) === from)
+  const rows = readFrom(own, from)
   return (
     <div className="px-4 py-2">
+      {origins.length > 1 && (
+        <p className="pb-1">
+          <Choice
+            label="Read from"
+            value={origin ? from : ''}
+            options={[
+              { value: '', label: load.measured ? 'the machine’s zero' : 'the first position' },
+              ...origins.map((each) => ({ value: keyOf(each), label: calledOf(each, numbers) })),
+            ]}
+            onChange={setFrom}
+          />
+        </p>
+      )}
       <table className="w-full">
         <thead className="text-left text-small text-ink-2">
           <tr>
@@ -39,10 +59,7 @@ export function OffsetTable({
         </thead>
         <tbody className="n">
           {rows.map((each) => (
-            <tr
-              key={`${each.station}:${each.position}:${each.side}`}
-              className="border-t border-hair"
-            >
+            <tr key={keyOf(each)} className="border-t border-hair">
               {numbers && <td>{each.station}</td>}
               <td>{each.position}</td>
               {turned && (
@@ -58,7 +75,7 @@ export function OffsetTable({
                 <td key={axis} className="text-right">
                   {!each.at
                     ? '–'
-                    : each.from_first
+                    : each.from_first || origin
                       ? signed(each.at[axis]!, system)
                       : number(each.at[axis]!, 'length', system)}
                 </td>
@@ -68,9 +85,11 @@ export function OffsetTable({
         </tbody>
       </table>
       <p className="mt-1 text-small text-ink-2">
-        {load.measured
-          ? `Machine positions of ${load.machine}, no tool length in Z.`
-          : `Differences from the first position: where the table of ${load.machine} is has not been measured.`}{' '}
+        {origin
+          ? `Differences from ${calledOf(origin, numbers)}; what is taken away is the machine’s.`
+          : load.measured
+            ? `Machine positions of ${load.machine}, no tool length in Z.`
+            : `Differences from the first position: where the table of ${load.machine} is has not been measured.`}{' '}
         Set and check each at the machine.
       </p>
       <p className="mt-1 flex gap-4 text-small">
@@ -92,6 +111,11 @@ export function OffsetTable({
     </div>
   )
 }
+
+const calledOf = (each: Load['offsets'][number], numbers: boolean) =>
+  [numbers && `station ${each.station}`, `position ${each.position}`, each.side]
+    .filter(Boolean)
+    .join(', ')
 
 const signed = (value: number, system: System) =>
   `${value >= 0 ? '+' : ''}${number(value, 'length', system)}`
