@@ -139,7 +139,8 @@ def tables(op: OperationFacts, memo: Memo) -> Iterator[tuple[list[int], tuple[Bo
             yield [*range(op.station.planned.positions)], beside
         return
     carried, known = memo.get(
-        ("carried by", op.station.key), lambda: _with_key(tuple(carried_by(op.station)))
+        ("carried by", op.station.place, op.station.tombstone),
+        lambda: _with_key(tuple(carried_by(op.station))),
     )
     pivot = index.centre(op.station.place)
     faces = [op.station.turned_deg(k) for k in range(op.station.planned.positions)]

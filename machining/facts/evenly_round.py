@@ -5,17 +5,17 @@ from __future__ import annotations
 from collections import defaultdict
 from collections.abc import Hashable, Iterator
 from dataclasses import dataclass
-from math import atan2, degrees
 
 import numpy as np
 
+from machining.geometry.evenly import angle_about, are_even
 from machining.geometry.frames import Vector, axis
-from machining.world.feature import Hole, Pocket, Slanted
+from machining.world.feature import Hole, Pocket, Slanted, is_round
 from machining.world.geometry import PartGeometry
 
 from .index import Aim
 
-FEWEST, SAME_MM, EVEN_DEG = 3, 0.02, 0.05
+SAME_MM = 0.02
 Member = Hole | Pocket | Slanted
 
 
@@ -37,9 +37,7 @@ class EvenlyRound:
 
     @property
     def are_holes(self) -> bool:
-        return isinstance(self.first, Hole) or (
-            self.first.kind == "slanted" and (self.first.shape == "hole")
-        )
+        return is_round(self.first)
 
 
 def evenly_round(geometry: PartGeometry) -> Iterator[EvenlyRound]:
@@ -55,11 +53,11 @@ def evenly_round(geometry: PartGeometry) -> Iterator[EvenlyRound]:
             if isinstance(each, Member) and looks is not None and abs(float(looks[k])) < 1e-6:
                 key = _key(each, looks, middle, k)
                 if key is not None:
-                    groups[key].append((_at(looks, k), each))
+                    groups[key].append((angle_about(looks, k), each))
         for found in sorted(groups.values(), key=lambda each: isinstance(each[0][1], Hole)):
             in_order = sorted(found, key=lambda each: each[0])
             slanted = any(isinstance(each, Slanted) for _, each in in_order)
-            if slanted and _is_even([at for at, _ in in_order]):
+            if slanted and are_even(at for at, _ in in_order):
                 first = in_order[0][1]
                 named = tuple((each.id, _aim(each)) for _, each in in_order)
                 yield EvenlyRound(letter, _out(first, middle), first, named)
@@ -101,16 +99,3 @@ def _aim(each: Member) -> Aim:
     if isinstance(each, Slanted):
         return each.id
     return each.opens if isinstance(each, Pocket) else each.opens[0]
-
-
-def _at(looks: Vector, k: int) -> float:
-    """Where it looks to (degrees) about an axis."""
-    first, second = (k + 1) % 3, (k + 2) % 3
-    return degrees(atan2(float(looks[second]), float(looks[first]))) % 360.0
-
-
-def _is_even(at: list[float]) -> bool:
-    if len(at) < FEWEST:
-        return False
-    steps = np.diff([*at, at[0] + 360.0])
-    return bool(np.abs(steps - 360.0 / len(at)).max() < EVEN_DEG)

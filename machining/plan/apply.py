@@ -11,7 +11,7 @@ from pydantic import BaseModel, TypeAdapter, ValidationError
 from machining.geometry.frames import flipped
 from machining.quantities.errors import MachiningError, Missing
 
-from .alike import spread
+from .alike import is_like, shared
 from .base import FEED_TYPED, SPEED_TYPED, OperationBase
 from .document import LoadedTool, Orientation, Plan, Setup, Station
 from .edit import (
@@ -293,15 +293,15 @@ def _(edit: Change, plan: Plan) -> Plan:
     setup = plan.setup_of(id)
     operation = _operation_with(setup.operation(id), edit.fields, plan)
     _check_tool(plan, setup.id, operation)
-    done = _replace_setup(
-        plan,
-        setup.id,
-        lambda s: _with(
-            s, operations=tuple(operation if op.id == id else op for op in s.operations)
-        ),
-    )
-    return spread(
-        done, operation, edit.fields, lambda op, fields: _operation_with(op, fields, plan)
+    common = shared(edit.fields)
+
+    def changed(op: Operation) -> Operation:
+        if op.id == id:
+            return operation
+        return _operation_with(op, common, plan) if common and is_like(operation, op) else op
+
+    return _replace_setup(
+        plan, setup.id, lambda s: _with(s, operations=tuple(map(changed, s.operations)))
     )
 
 

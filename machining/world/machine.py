@@ -86,11 +86,10 @@ class Tombstone(Record):
 
 class Spot(Record):
     """A place on a table whose position is known: a dowel, a pallet's corner, a fixture's bore.
-    From the middle of the table's top, mm.
+    From the middle of the table's top, mm. It is called by its key.
     """
 
     key: Key
-    name: Name = Field(min_length=1, max_length=60)
     x_mm: Coordinate
     y_mm: Coordinate
     z_mm: Coordinate = 0.0
@@ -162,8 +161,7 @@ class Table(Record):
         if not self.rotaries:
             return self.spots
         above = next((each.above_mm for each in self.rotaries if each.about != "z"), 0.0)
-        name = "Centre of rotation"
-        centre = Spot(key="centre-of-rotation", name=name, x_mm=0.0, y_mm=0.0, z_mm=above)
+        centre = Spot(key="centre-of-rotation", x_mm=0.0, y_mm=0.0, z_mm=above)
         return (*self.spots, centre)
 
     def face_middle(self, on: Tombstone) -> tuple[float, float, float]:

@@ -122,7 +122,7 @@ def test_what_is_cut_from_beside_is_where_it_was_meant():
 
 
 def test_its_ways_are_those_of_the_slides():
-    """The tip from 2 over the skin to 25 deep... by the path: X out, Y beside, Z along."""
+    """What its path takes of each slide: X out, Y beside, Z along, by hand."""
     plan = on_gannet(lathe.FACE, ACROSS_IT)
     op = walk(plan, LIBRARY, lathe.MEMO).operations()[1]
     low, high = op.path.bounds()

@@ -20,7 +20,14 @@ from machining.geometry.solids import volume
 from machining.memo import Memo
 from machining.plan.apply import apply
 from machining.plan.document import InChuck
-from machining.plan.edit import AddOperation, Change, DuplicateOperation, SetStock
+from machining.plan.edit import (
+    AddOperation,
+    AddSetup,
+    Change,
+    DuplicateOperation,
+    MoveOperation,
+    SetStock,
+)
 from machining.plan.operation import RoughPocket
 from machining.ways.offers import offers
 from machining.world.geometry import from_examined
@@ -149,6 +156,20 @@ def test_what_one_is_given_all_get_but_where_they_are():
     assert {op.proven_in for op in changed} == {plan.material}
     assert [op.reason for op in changed].count("deburred here") == 1
     assert [(op.aim, op.on) for op in changed] == [(op.aim, op.on) for op in flats]
+
+
+def test_one_in_another_setup_is_left_as_it_is():
+    """It may be on another machine, with other tools."""
+    plan, _ = taken()
+    first, second = plan.setups[0], plan.setups[0].operations[1]
+    stations = (first.stations[0].model_copy(update={"id": "st9"}),)
+    there = first.model_copy(update={"id": "s9", "stations": stations, "operations": ()})
+    moved = [AddSetup(setup=there), MoveOperation(operation=second.id, setup="s9", index=0)]
+    away = apply(plan, moved)
+    one = Change(on=f"operation:{flats_of(plan)[0].id}", fields={"step_down_mm": 0.4})
+    changed = apply(away, [one])
+    assert [op.step_down_mm for op in flats_of(changed)].count(0.4) == 5
+    assert changed.setups[1].operations[0].step_down_mm == second.step_down_mm
 
 
 def test_one_on_its_own_is_changed_alone_and_a_copy_is_on_its_own():

@@ -21,8 +21,8 @@ from shop.demo import ring
 from .build import LIBRARY, answer, changed, good
 
 SPOTS = (
-    Spot(key="left-dowel", name="Left dowel", x_mm=-120.0, y_mm=40.0, z_mm=18.0),
-    Spot(key="pallet-corner", name="Corner of the pallet", x_mm=-150.0, y_mm=-100.0),
+    Spot(key="left-dowel", x_mm=-120.0, y_mm=40.0, z_mm=18.0),
+    Spot(key="pallet-corner", x_mm=-150.0, y_mm=-100.0),
 )
 DOWEL = From(of="spot", feature="left-dowel")
 

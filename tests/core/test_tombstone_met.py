@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 import numpy as np
 import pytest
 from hypothesis import given
@@ -22,7 +24,7 @@ from machining.plan.edit import Change
 from shop.demo import manifold
 
 from ..at_length import some
-from .build import MEMO, with_settings
+from .build import LIBRARY, MEMO, with_settings
 from .test_tombstone import about_y, by_hand, planned
 
 NO_ROOM = with_settings(side_margin_mm=1e-6, below_margin_mm=1e-6, jaw_margin_mm=1e-6)
@@ -66,6 +68,25 @@ def least_gap(op, position):
             least = min(least, *(tool.min_gap(each, 5.0) for each in things))
     assert shadow
     return least
+
+
+def test_another_table_in_the_library_is_met_at_once():
+    """The plan and the memo stay: what carries the parts is looked up by what it is."""
+    memo, plan = Memo(), manifold.draft()
+
+    def widest(library):
+        op = next(op for op in walk(plan, library, memo).operations() if op.aimed is not None)
+        bounds = (b.region.bounds for _, each in around.tables(op, memo) for b in each)
+        return max(high - low for low, _, high, _ in bounds)
+
+    curlew = LIBRARY.machines["curlew"]
+    table = curlew.places[0]
+    wider = curlew.model_copy(
+        update={"places": (table.model_copy(update={"x_mm": table.x_mm + 500.0}),)}
+    )
+    before = widest(LIBRARY)
+    other = replace(LIBRARY, machines={**LIBRARY.machines, "curlew": wider})
+    assert widest(other) == pytest.approx(before + 500.0)
 
 
 @pytest.mark.parametrize("seed", some(range(2, 10), 4))

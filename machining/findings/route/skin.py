@@ -38,15 +38,12 @@ def _from_the_top(station: StationFacts, facts: PlanFacts) -> Iterator[Finding]:
     if stands < facts.library.settings.clean_up_mm - SAME_MM and station.number == 1:
         return  # no blank cleans up, however it is measured
     side = station.blank_sides["+z"]
-    held = by_what_holds_it(station, (2,), facts.geometry)
-    every = on_every_part(station)
+    ways = [by_what_holds_it(station, (2,), facts.geometry), on_every_part(station)]
     field = facts.plan.stock.over_field(side)
-    needed = round(least.value + _over(side, facts) - stands, 3) if field else 0.0
-    order = Proposal(
-        "Order it {over} over",
-        (Change(on="plan", fields={field or "": needed}),),
-        {"over": Shown(needed, "size")},
-    )
+    if field is not None:
+        needed = round(least.value + _over(side, facts) - stands, 3)
+        order = (Change(on="plan", fields={field: needed}),)
+        ways.append(Proposal("Order it {over} over", order, {"over": Shown(needed, "size")}))
     yield Finding(
         "route.skin",
         "stop",
@@ -56,7 +53,7 @@ def _from_the_top(station: StationFacts, facts: PlanFacts) -> Iterator[Finding]:
         " cleans up from {least} on.",
         {"top": Shown(SIDE_WORDS[side]), "stands": length(stands), "least": length(least.value)},
         least.id,
-        tuple(each for each in (held, every, order if field else None) if each is not None),
+        tuple(each for each in ways if each is not None),
         station=station.id,
         about="picked-up",
     )

@@ -63,6 +63,7 @@ class Bench:
             operation = operation.model_copy(update={"station": self.seen.id})
         if self.aim is not None:
             operation = operation.model_copy(update={"aim": self.aim})
+        if self.turned:
             group = f"{self.turned}: {group}"
         name = f"T{found.loaded.number} {found.tool.name}" if found else ""
         added = AddOperation(setup=self.seen.setup.id, operation=operation)

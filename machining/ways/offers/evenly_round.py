@@ -43,7 +43,7 @@ def of_set(bench: Bench, found: EvenlyRound, done: Done) -> Iterator[tuple[Bench
         across = f", {2.0 * found.out_mm:.4g} across" if len(found.each) % 2 == 0 else ""
         offers = over_face(there, f"{len(found.each)} flats {round_it}{across}", first.id, kinds)
     for offer in offers:
-        yield there, replace(offer, group=offer.group.removeprefix(": "))
+        yield there, offer
 
 
 def on_all(offer: Offer, found: EvenlyRound, bench: Bench) -> Offer:

@@ -3,17 +3,16 @@
 from __future__ import annotations
 
 from collections import defaultdict
-from math import atan2, degrees
 
 import numpy as np
 
+from machining.geometry.evenly import angle_about, are_even
 from machining.geometry.frames import Direction, Vector, axis
 
 from .body import Body
 
 ALONG: tuple[Direction, ...] = ("+z", "+y", "+x")
-FEWEST = 3
-EVEN_DEG, SAME_MM = 0.05, 0.02  # how unevenly, and how differently far out and long they may be
+SAME_MM = 0.02  # how differently far out and long they may be
 
 
 def flats_round(body: Body) -> frozenset[int]:
@@ -38,11 +37,14 @@ def _sets(body: Body, along: Direction) -> list[list[int]]:
         if out <= 0.0 or _stands_over(vertices - middle, normal, out, unit, ends):
             continue
         key = (out, float(ends.min()), float(ends.max()))
-        groups[tuple(round(each / SAME_MM) for each in key)].append((_at(normal, along), number))
+        groups[tuple(round(each / SAME_MM) for each in key)].append(
+            (angle_about(normal, "xyz".index(along[1])), number)
+        )
     return [
         [n for _, n in sorted(group)]
         for (out, _, _), group in groups.items()
-        if _is_even(group) and _is_wider(body, vertices - middle, group, out * SAME_MM)
+        if are_even(at for at, _ in group)
+        and _is_wider(body, vertices - middle, group, out * SAME_MM)
     ]
 
 
@@ -56,17 +58,3 @@ def _stands_over(vertices: Vector, normal: Vector, out: float, unit: Vector, end
     heights = vertices @ unit
     beside = (heights > ends.min() + SAME_MM) & (heights < ends.max() - SAME_MM)
     return bool((vertices[beside] @ normal > out + SAME_MM).any())
-
-
-def _at(normal: Vector, along: Direction) -> float:
-    """Where it looks to (degrees) about the axis."""
-    first, second = ((k + "xyz".index(along[1])) % 3 for k in (1, 2))
-    return degrees(atan2(float(normal[second]), float(normal[first])))
-
-
-def _is_even(group: list[tuple[float, int]]) -> bool:
-    if len(group) < FEWEST:
-        return False
-    at = np.sort([angle for angle, _ in group])
-    steps = np.diff(np.append(at, at[0] + 360.0))
-    return bool(np.abs(steps - 360.0 / len(group)).max() < EVEN_DEG)
