@@ -1,7 +1,7 @@
 import type { OperationResult } from '../../api/client'
 import { useFrame } from '../frame'
 
-// Operations that are the same at other places: what one is given, all get.
+// Operations of a setup that are the same at other places: what one is given, all get.
 export function Together({
   op,
   like,
@@ -12,8 +12,11 @@ export function Together({
   change: (fields: Record<string, unknown>) => unknown
 }) {
   const { answer, evaluation } = useFrame()
-  const planned = answer.plan.setups?.flatMap((setup) => setup.operations ?? []) ?? []
-  const alike = new Set(planned.filter((each) => each.like === like).map((each) => each.id))
+  const home = answer.plan.setups?.find((setup) =>
+    setup.operations?.some((each) => each.id === op.id),
+  )
+  const planned = home?.operations?.filter((each) => each.like === like && each.kind === op.kind)
+  const alike = new Set(planned?.map((each) => each.id))
   const numbers = (evaluation?.setups ?? [])
     .flatMap((setup) => setup.operations)
     .filter((each) => alike.has(each.id) && each.id !== op.id)
