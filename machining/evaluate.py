@@ -17,7 +17,7 @@ from machining.evaluation import (
     SetupResult,
     Worked,
 )
-from machining.facts import index, ledger, times, titles, wording, worked
+from machining.facts import head, index, ledger, times, titles, wording, worked
 from machining.facts.context import (
     QUESTIONS,
     OperationFacts,
@@ -300,7 +300,8 @@ def _turned(op: OperationFacts, events: Events) -> index.TurnedTo | None:
         return None
     aim = op.operation.aim if op.aimed is not None else None
     side = index.aim_words(op.station, aim) if aim else ""
-    return index.TurnedTo(side, index.words(index.angles(op, 0) or {}), seconds)
+    askew = head.tilt_of(op) is not None
+    return index.TurnedTo(side, index.words(index.angles(op, 0) or {}), seconds, askew)
 
 
 def _named(op: OperationFacts, facts: PlanFacts) -> wording.Named:

@@ -13,7 +13,8 @@ from shapely import MultiPoint, Polygon, affinity, box
 from machining.geometry.frames import Vector
 from machining.memo import Memo, digest
 from machining.placing import rotary
-from machining.world.machine import RotaryAxis, Table, Tombstone
+from machining.world.machine import Table, Tombstone
+from machining.world.rotary_axis import RotaryAxis
 
 from . import index
 from .context import OperationFacts, StationFacts
@@ -96,7 +97,7 @@ def arms(table: Table) -> Iterator[tuple[RotaryAxis, Body]]:
     """What carries a table where it tilts, in its frame with its axes at 0: they tilt with it, and
     do not turn as it does.
     """
-    for each in table.rotaries:
+    for each in table.turning:
         if each.about == "z" or each.arms_apart_mm <= 0.0:
             continue
         near, deep = each.arms_apart_mm / 2.0, each.arms_deep_mm / 2.0

@@ -28,7 +28,8 @@ from machining.placing.zero import Lie
 from machining.quantities.computed import Given
 from machining.quantities.errors import Missing
 from machining.world.feature import Slanted
-from machining.world.machine import RotaryAxis, SpindleNose, Table
+from machining.world.machine import SpindleNose, Table
+from machining.world.rotary_axis import RotaryAxis
 from machining.world.stock.base import SIDE_WORDS
 
 from .context import OperationFacts, Ready, StationFacts
@@ -41,8 +42,8 @@ SAME_DEG = 1e-6
 @dataclass(frozen=True)
 class Turned:
     """Axes, each with where it goes (degrees) to bring a side to the tool; what the work stands on
-    turns first, then what carries that. ``across`` a spindle that turns the work the tool comes
-    from its side.
+    turns first, then what carries that, or the head. ``across`` a spindle that turns the work the
+    tool comes from its side.
     """
 
     to: tuple[tuple[RotaryAxis, float], ...]
@@ -61,26 +62,47 @@ class Turned:
     @cached_property
     def rotation(self) -> Vector:
         """From the station's frame to the one it is cut in, whose Z looks to the tool: as what
-        stands at a table goes round. Across a spindle the cut's X is the spindle's Z.
+        stands at a table goes round, then as it looks from a head that tilts. Across a spindle the
+        cut's X is the spindle's Z.
         """
         if self.across:
             return rotary.ACROSS @ rotary.turn_about("z", -self.to[0][1])
-        turn = np.eye(3)
-        for each, to in self.to:
-            turn = rotary.turn_about(each.about, to) @ turn
-        return turn
+        return _turns(self.to)
+
+    @property
+    def of_work(self) -> tuple[tuple[RotaryAxis, float], ...]:
+        """What the work is turned by."""
+        return tuple(each for each in self.to if each[0].carries == "work")
+
+    @property
+    def of_head(self) -> tuple[RotaryAxis, float] | None:
+        """What the head is tilted by; None where it stands upright."""
+        return next((e for e in self.to if e[0].carries == "tool" and abs(e[1]) > SAME_DEG), None)
+
+    @cached_property
+    def of_work_rotation(self) -> Vector:
+        """From the station's frame to where its work stands then."""
+        return self.rotation if self.of_head is None else _turns(self.of_work)
 
 
 @dataclass(frozen=True, slots=True)
 class TurnedTo:
     """A ``side`` of the part that is turned to the tool, empty where it is a tombstone's face;
     ``index`` is where the axes stand then at its first position, ``seconds`` what turning takes of
-    a cycle.
+    a cycle. ``askew`` says whether the head is tilted for it.
     """
 
     side: str
     index: str
     seconds: float
+    askew: bool = False
+
+
+def _turns(to: tuple[tuple[RotaryAxis, float], ...]) -> Vector:
+    turn = np.eye(3)
+    for each, by in to:
+        turn = rotary.turn_about(each.about, by) @ turn
+    return turn
 
 
 def angle(op: OperationFacts) -> float:
@@ -98,10 +120,11 @@ def side_of(op: OperationFacts) -> Vector:
 def ways(place: Table | SpindleNose, side: Vector) -> list[Turned]:
     """How a place's axes could bring a side of its stations to the tool, in reach or out of it."""
     axes = {each.about: each for each in place.rotaries}
-    if "x" in axes and "z" in axes:
+    tilts = next((each for each in place.rotaries if each.about != "z"), None)
+    if "z" in axes and tilts is not None:
         return [
-            Turned(((axes["z"], turn), (axes["x"], tilt)))
-            for turn, tilt in rotary.turned_then_tilted(side)
+            Turned(((axes["z"], turn), (tilts, tilt)))
+            for turn, tilt in rotary.turned_then_tilted(side, tilts.about)
         ]
     across = isinstance(place, SpindleNose)
     alone = [each for each in place.rotaries if each.about != "z" or across]
@@ -267,7 +290,12 @@ def turning_axes(station: StationFacts) -> list[RotaryAxis]:
     """
     if station.turns:
         return []
-    used = {each.name: each for turned in sides(station).values() for each, _ in turned.to}
+    used = {
+        each.name: each
+        for turned in sides(station).values()
+        for each, to in turned.to
+        if each.carries == "work" or abs(to) > SAME_DEG
+    }
     for each in station.place.rotaries if station.place is not None else ():
         if each.about == "y" and any(map(station.turned_deg, range(station.planned.positions))):
             used[each.name] = each
@@ -276,7 +304,7 @@ def turning_axes(station: StationFacts) -> list[RotaryAxis]:
 
 def centre(place: Table | SpindleNose | None) -> Vector:
     """The point (mm, from the middle of a table's top) about which its axes turn."""
-    above = [each.above_mm for each in place.rotaries if each.about != "z"] if place else []
+    above = [each.above_mm for each in place.turning if each.about != "z"] if place else []
     return np.array([0.0, 0.0, above[0] if above else 0.0])
 
 

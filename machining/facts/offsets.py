@@ -62,9 +62,17 @@ def _wanted(station: StationFacts) -> list[int]:
 
 def _sides(station: StationFacts) -> dict[index.Aim, index.Turned]:
     """Those with a zero of their own: none where the control carries one round, or the work turns
-    about its zero.
+    about its zero. A head leaves them alone: of sides the work is turned alike for, the first.
     """
-    return {} if station.turns or _is_carried(station.machine) else index.sides(station)
+    if station.turns or _is_carried(station.machine):
+        return {}
+    found, known = dict[index.Aim, index.Turned](), set[tuple[float, ...]]()
+    for side, way in index.sides(station).items():
+        at = tuple(round(to, 4) for _, to in way.of_work)
+        if any(at) and at not in known:
+            known.add(at)
+            found[side] = way
+    return found
 
 
 def offsets_wanted(station: StationFacts) -> int:
@@ -113,12 +121,12 @@ def _of_station(
     views = [(None, None), *_sides(station).items()]
     each_code = iter(codes)
     for side, way in views:
-        stand = index.origins_of(station, None if way is None else way.rotation)
+        stand = index.origins_of(station, None if way is None else way.of_work_rotation)
         for k, stands in enumerate(stand):
             from_first = stands - first.setdefault(place.id, stands)
             at = from_first if place.middle is None else stands + place.middle
             x, y, z = (float(each) for each in at)
             to = index.angles_of(station, k, way) or {}
-            angles = {name.lower()[:1]: deg for name, deg in to.items()}
+            angles = {e.name.lower()[:1]: to[e.name] for e in place.turning if e.name in to}
             code = next(each_code)
             yield Offset(setup, station, k + 1, code, reference, (x, y, z), angles, side)

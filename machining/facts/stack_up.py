@@ -71,7 +71,10 @@ def _chain(asked: Requirement, facts: PlanFacts) -> Chain | None:
     try:
         for (first, second), k, share in ends_of(asked, facts):
             later = max(first, second, key=lambda each: _order(each, facts))
-            askew, at_once = [*out_of_square(asked, later, k, facts)], _at_once(first, second)
+            askew, at_once = (
+                [*out_of_square(asked, (first, second), later, k, facts)],
+                _at_once(first, second),
+            )
             if at_once and not askew:
                 continue
             said, made = said or (first.said, second.said), made or (first, second)

@@ -10,7 +10,8 @@ from shapely import get_coordinates
 
 from machining.geometry.frames import Vector
 from machining.placing import rotary
-from machining.world.machine import RotaryAxis, Table
+from machining.world.machine import Table
+from machining.world.rotary_axis import RotaryAxis
 
 from . import around, index
 from .beside import UPRIGHT, room_taken
@@ -41,7 +42,7 @@ def turning(setup: SetupFacts, table: Table) -> list[RotaryAxis]:
             for way in (None, *index.sides(station).values()):
                 for name, at in (index.angles_of(station, position, way) or {}).items():
                     used.setdefault(name, {0.0}).add(round(at, 6))
-    return [each for each in table.rotaries if len(used.get(each.name, ())) > 1]
+    return [each for each in table.turning if len(used.get(each.name, ())) > 1]
 
 
 def swings(setup: SetupFacts, table: Table) -> list[Swing]:
@@ -88,7 +89,13 @@ def highest(setup: SetupFacts, table: Table) -> Swing | None:
 
 def turns_with(op: OperationFacts) -> bool:
     """Does the table turn for it, its tool in the spindle?"""
-    return op.aimed is not None or (op.station.tombstone is not None and len({*_faces(op)}) > 1)
+    if op.station.tombstone is not None and len({*_faces(op)}) > 1:
+        return True
+    place, aim = op.station.place, op.operation.aim
+    if op.aimed is None or place is None:
+        return False
+    way = index.way_to(op.station, aim) if aim is not None else None
+    return way is None or any(abs(to) > index.SAME_DEG for _, to in way.of_work)
 
 
 def _faces(op: OperationFacts) -> Iterator[float]:

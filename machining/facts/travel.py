@@ -11,7 +11,7 @@ from machining.placing import envelope
 from machining.quantities.computed import Given
 from machining.world.machine import Table
 
-from . import index, turning
+from . import head, index, turning
 from .context import Ready
 
 
@@ -24,6 +24,9 @@ def of_operation(op: Ready) -> None:
         turning.travel(op, table)
         return
     if not op.path.legs:
+        return
+    if (tilt := head.tilt_of(op)) is not None:
+        head.of_operation(op, table, tilt, gauge(op))
         return
     low, high = op.path.bounds()
     stands = index.origins(op)

@@ -63,6 +63,7 @@ from .route.restart import restart
 from .route.share_tool import share_tool
 from .route.skin import skin
 from .route.takes import takes
+from .route.tilted_plane import tilted_plane
 from .route.zero_there import zero_there
 from .route.zero_unconfirmed import zero_unconfirmed
 from .sheet.notes import notes, setup_notes
@@ -198,6 +199,7 @@ OPERATION_RULES: tuple[OperationRule, ...] = (
     ball_finish,
     tilt,
     aim,
+    tilted_plane,
     under_the_tool,
     tool_change,
     simultaneous,

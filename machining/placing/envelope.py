@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
-from machining.quantities.checks import not_negative, positive
+from math import cos, radians
+
+from machining.quantities.checks import finite, not_negative, positive
 from machining.quantities.computed import formula
-from machining.quantities.units import Millimetres
+from machining.quantities.units import Degrees, Millimetres
 
 
 @formula(unit="mm")
@@ -49,6 +51,49 @@ def spare_below(
         + positive("tool_length", tool_length)
         - not_negative("nose_lowest", nose_lowest)
     )
+
+
+@formula(unit="mm")
+def spare_above_tilted(
+    nose_highest: Millimetres,
+    tip_highest: Millimetres,
+    tool_length: Millimetres,
+    pivot: Millimetres,
+    tilt: Degrees,
+) -> float:
+    """s = nose highest − (tip highest + (L + p)·cos β − p)
+
+    Room left above with the head tilted by β: its pivot is L + p along the tool from the tip, and
+    p over where the spindle's end were it upright. The tip counts from the table's top. Raises
+    OutOfRange for lengths not over 0.
+    Source: geometry.
+    """
+    return (
+        positive("nose_highest", nose_highest) - tip_highest - _over_tip(tool_length, pivot, tilt)
+    )
+
+
+@formula(unit="mm")
+def spare_below_tilted(
+    nose_lowest: Millimetres,
+    tip_lowest: Millimetres,
+    tool_length: Millimetres,
+    pivot: Millimetres,
+    tilt: Degrees,
+) -> float:
+    """s = tip lowest + (L + p)·cos β − p − nose lowest
+
+    Room left below with the head tilted by β. Raises OutOfRange for lengths not over 0.
+    Source: geometry.
+    """
+    over = _over_tip(tool_length, pivot, tilt)
+    return tip_lowest + over - not_negative("nose_lowest", nose_lowest)
+
+
+def _over_tip(tool_length: Millimetres, pivot: Millimetres, tilt: Degrees) -> float:
+    """How high over its tip the spindle's end were, the head tilted back upright."""
+    long = positive("tool_length", tool_length) + positive("pivot", pivot)
+    return long * cos(radians(finite("tilt", tilt))) - pivot
 
 
 @formula(unit="mm")

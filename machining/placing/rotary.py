@@ -72,21 +72,24 @@ def to_side(direction: Vector, about: str) -> float | None:
     """The angle (degrees) of one axis that brings a direction of the station to the tool, which
     comes along +Z; None where that axis alone does not. A positive tilt about X raises −Y, about Y
     +X; about Z the tool comes along +X, across the spindle, and the angle is that of the direction.
+    A head that tilts to a direction goes as far as a table that raises it.
     """
     x, y, z = (float(each) for each in direction)
     level, tilt = {"x": (x, atan2(-y, z)), "y": (y, atan2(x, z)), "z": (z, atan2(y, x))}[about]
     return degrees(tilt) if abs(level) < 1e-9 else None
 
 
-def turned_then_tilted(direction: Vector) -> list[tuple[float, float]]:
-    """Turn about Z and tilt about X (degrees) that bring a direction to the tool: −Y of the table
-    raised by a positive tilt, +Y by a negative one.
+def turned_then_tilted(direction: Vector, about: str = "x") -> list[tuple[float, float]]:
+    """Turn about Z and tilt about X or Y (degrees) that bring a direction and the tool together: by
+    a positive tilt about X what the turn has brought to −Y, about Y to +X; by a negative one what
+    is on the other side.
     """
     x, y, z = (float(each) for each in direction)
     tilt, at = degrees(acos(max(-1.0, min(1.0, z)))), degrees(atan2(y, x))
     if hypot(x, y) < 1e-9:
         return [(0.0, tilt), (0.0, -tilt)]
-    return [(half_turn(-90.0 - at), tilt), (half_turn(90.0 - at), -tilt)]
+    meets = -90.0 if about == "x" else 0.0
+    return [(half_turn(meets - at), tilt), (half_turn(meets + 180.0 - at), -tilt)]
 
 
 def turn_about(axis: str, angle_deg: float) -> Vector:

@@ -7,9 +7,11 @@ from typing import Any
 import numpy as np
 
 from machining.drawing.load import load_drawing
+from machining.facts import head
 from machining.facts.beside import clear_height
 from machining.facts.context import PlanFacts, SetupFacts, StationFacts
 from machining.facts.loaded import LoadSeen, StationSeen, load_seen
+from machining.world.rotary_axis import RotaryAxis
 
 from .written import Written
 
@@ -18,6 +20,7 @@ SENSES = {
     "y": "brings the right side to the tool",
     "z": "turns counter-clockwise, seen from the tool",
 }
+HEAD = {"x": "tilts the head: its tool comes from the front", "y": "tilts it to the right side"}
 ORDERS = {
     "by tool": "Tool by tool: each tool works at all positions before the next one comes.",
     "by part": "Part by part: all tools work at a position before the next one begins.",
@@ -34,7 +37,7 @@ def load(seen: SetupFacts, facts: PlanFacts, w: Written) -> dict[str, Any] | Non
     None where a single part stands there that no axis turns.
     """
     found = load_seen(seen, facts, seen.first.arrives.memo)
-    if found is None or (len(found.offsets) < 2 and not found.swings):
+    if found is None or (len(found.offsets) < 2 and not found.swings and not _tilts(seen)):
         return None
     rows, height = _rows(seen, found, w), clear_height(seen, facts)
     several = sum(each.planned.positions for each in seen.stations) > 1
@@ -67,9 +70,20 @@ def _senses(seen: SetupFacts, found: LoadSeen, w: Written) -> list[str]:
                 f"{axis.name}90 {SENSES[axis.about]}: confirm it at the machine before the first"
                 f" turn. Ø {across} goes round about it; draw the tool back first."
             )
+    for axis in _tilts(seen):
+        lines.append(
+            f"{axis.name}90 {HEAD[axis.about]}: confirm it before the first tilt, Z all the way up."
+            " Offsets stay as they are; the program turns its plane."
+        )
     if any(each.side for each in found.offsets):
         lines.append("Between positions of a turned side draw the tool back all the way too.")
     return lines
+
+
+def _tilts(seen: SetupFacts) -> list[RotaryAxis]:
+    """The axis of its machine's head, where an operation tilts it."""
+    tilts = (head.tilt_of(op) for station in seen.stations for op in station.operations)
+    return list({each[0].name: each[0] for each in tilts if each is not None}.values())
 
 
 def _codes(station: StationSeen) -> str:

@@ -90,7 +90,10 @@ def operations(
 def _side(result: dict[str, Any]) -> str:
     """What is turned to the tool, and how; older releases turn nothing."""
     turned = result.get("turned")
-    return f"from its {turned['side']}, {turned['index']}" if turned and turned["side"] else ""
+    if not turned or not turned["side"]:
+        return ""
+    plane = "; in the plane that is tilted so" if turned.get("askew") else ""
+    return f"from its {turned['side']}, {turned['index']}{plane}"
 
 
 def _ends(result: dict[str, Any]) -> float:

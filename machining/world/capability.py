@@ -6,7 +6,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from .machine import Carrier, Machine, RotaryAxis, SpindleNose, Table
+from .machine import Carrier, Machine, SpindleNose, Table
+from .rotary_axis import RotaryAxis
 from .spindle import Spindle
 
 
@@ -93,7 +94,7 @@ def tilting(rig: Rig) -> Tilting | None:
     """The table that follows an edge at any angle, None where it has not both axes."""
     if not isinstance(rig.place, Table):
         return None
-    about = {each.about: each for each in rig.place.rotaries}
+    about = {each.about: each for each in rig.place.turning}
     if not {"x", "z"} <= about.keys():
         return None
     return Tilting(rig.place, about["x"], about["z"])

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
-from datetime import date
 from typing import Annotated, Literal
 
 from pydantic import Field, model_validator
@@ -13,7 +12,6 @@ from .record import (
     Compliance,
     Coolant,
     Coordinate,
-    Factor,
     Feed,
     Key,
     Length,
@@ -28,7 +26,9 @@ from .record import (
     Text,
     WorkOffset,
 )
+from .rotary_axis import RotaryAxis
 from .spindle import Spindle
+from .trued import Pair, Square, Tram
 
 
 class Axes(Record):
@@ -37,33 +37,6 @@ class Axes(Record):
     x: Acceleration
     y: float = Field(0.0, ge=0, le=1_000_000)
     z: Acceleration
-
-
-class RotaryAxis(Record):
-    """An axis that turns what stands at a place. Angles in degrees, of the work's turn about one of
-    its station's directions; ``above_mm`` is how high over the table's top a tilting axis lies,
-    ``clamp_s`` what releasing and clamping take for a position, ``swing_mm`` the largest diameter
-    that goes round about it, 0 where nobody has said. ``centre_on`` is the day its centre was last
-    measured.
-
-    What a tilting axis carries hangs between two arms at its ends: ``arms_apart_mm`` from one to
-    the other, 0 where nobody has said, each ``arms_wide_mm`` along the axis and ``arms_deep_mm``
-    across, up to ``arms_over_mm`` over the table's top.
-    """
-
-    name: Name = Field(min_length=1, max_length=4)
-    about: Literal["x", "y", "z"]
-    low_deg: float = Field(-360.0, ge=-360, le=0)
-    high_deg: float = Field(360.0, ge=0, le=360)
-    speed_deg_s: Factor
-    clamp_s: SecondsOrZero
-    above_mm: float = Field(0.0, ge=-1000, le=1000)
-    swing_mm: LengthOrZero = 0.0
-    centre_on: date | None = None
-    arms_apart_mm: LengthOrZero = 0.0
-    arms_wide_mm: LengthOrZero = 0.0
-    arms_deep_mm: LengthOrZero = 0.0
-    arms_over_mm: float = Field(0.0, ge=-1000, le=1000)
 
 
 class Tombstone(Record):
@@ -119,7 +92,8 @@ class Carrier(Record):
 
 
 class Table(Record):
-    """A table under a spindle's nose, or facing it. ``rotaries`` turn what stands on it.
+    """A table under a spindle's nose, or facing it. ``rotaries`` turn what stands on it, or tilt
+    the head over it.
 
     Of a table that lies along its spindle ``surface_below_mm`` says how far under the middle of Y's
     way its surface is; its parts stand on one of its ``tombstones``, and what is said of its top is
@@ -156,11 +130,21 @@ class Table(Record):
         return next((each for each in self.known_spots if each.key == key), None)
 
     @property
+    def turning(self) -> tuple[RotaryAxis, ...]:
+        """The axes that turn what stands on it."""
+        return tuple(each for each in self.rotaries if each.carries == "work")
+
+    @property
+    def head(self) -> RotaryAxis | None:
+        """The axis that tilts the head over it, None where it stands upright."""
+        return next((each for each in self.rotaries if each.carries == "tool"), None)
+
+    @property
     def known_spots(self) -> tuple[Spot, ...]:
         """What is said of it, and where its axes meet."""
-        if not self.rotaries:
+        if not self.turning:
             return self.spots
-        above = next((each.above_mm for each in self.rotaries if each.about != "z"), 0.0)
+        above = next((each.above_mm for each in self.turning if each.about != "z"), 0.0)
         centre = Spot(key="centre-of-rotation", x_mm=0.0, y_mm=0.0, z_mm=above)
         return (*self.spots, centre)
 
@@ -199,7 +183,8 @@ class Table(Record):
             raise ValueError(
                 "surface_below_mm is empty; it must be known of a table that carries tombstones"
             )
-        if self.surface_below_mm is not None and not any(e.about == "y" for e in self.rotaries):
+        self._head_alone_tilts()
+        if self.surface_below_mm is not None and not any(e.about == "y" for e in self.turning):
             raise ValueError(
                 "rotaries have none about y; a table that lies along its spindle must turn about Y"
             )
@@ -209,6 +194,16 @@ class Table(Record):
                 f" {self.pallets} pallets"
             )
         return self
+
+    def _head_alone_tilts(self) -> None:
+        if self.head is None:
+            return
+        others = [each for each in self.rotaries if each is not self.head]
+        tilts = next((each for each in others if each.about != "z"), None)
+        if tilts is not None:
+            raise ValueError(
+                f"about of {tilts.name} is {tilts.about!r}; beside a head that tilts it must be 'z'"
+            )
 
 
 class SpindleNose(Record):
@@ -225,8 +220,21 @@ class SpindleNose(Record):
     longest_bar_mm: LengthOrZero = 0.0
     rotaries: tuple[RotaryAxis, ...] = Field((), max_length=1)
 
+    @property
+    def turning(self) -> tuple[RotaryAxis, ...]:
+        """The axes that turn what it holds."""
+        return self.rotaries
 
-STEEPEST = 0.01  # of a reading that is one: mm on each mm across
+    @model_validator(mode="after")
+    def _no_head(self) -> SpindleNose:
+        for each in self.rotaries:
+            if each.carries == "tool":
+                raise ValueError(
+                    f"carries of {each.name} is 'tool'; before a spindle it must be 'work'"
+                )
+        return self
+
+
 WorkPlace = Annotated[Table | SpindleNose, Field(discriminator="kind")]
 
 
@@ -244,70 +252,18 @@ class Obstacle(Record):
     middle_mm: Coordinate = 0.0
 
 
-Way = Literal["x+", "x-", "y+", "y-"]
-
-
-class Tram(Record):
-    """How square a spindle was found to stand to its table: an indicator in it, swept round in a
-    circle ``over_mm`` across, read ``high_mm`` more ``towards`` one side than on the other: there
-    the table is nearer, and a cutter is lower.
-    """
-
-    high_mm: LengthOrZero
-    over_mm: Length = 200.0
-    towards: Way
-    read_on: date | None = None
-
-    @property
-    def slope(self) -> float:
-        """How far it leans, mm on each mm."""
-        return self.high_mm / self.over_mm
-
-    @model_validator(mode="after")
-    def _could_be_read(self) -> Tram:
-        most = self.over_mm * STEEPEST
-        if self.high_mm > most:
-            raise ValueError(
-                f"high_mm is {self.high_mm:g}; it must be at most {most:g}, a hundredth of over_mm"
-            )
-        return self
-
-
-class Square(Record):
-    """How square X and Y were found to each other: along Y, over ``over_mm``, an indicator on a
-    square laid along X moved by ``off_mm``.
-    """
-
-    off_mm: LengthOrZero
-    over_mm: Length = 200.0
-    read_on: date | None = None
-
-    @property
-    def slope(self) -> float:
-        """How far off, mm on each mm."""
-        return self.off_mm / self.over_mm
-
-    @model_validator(mode="after")
-    def _could_be_read(self) -> Square:
-        most = self.over_mm * STEEPEST
-        if self.off_mm > most:
-            raise ValueError(
-                f"off_mm is {self.off_mm:g}; it must be at most {most:g}, a hundredth of over_mm"
-            )
-        return self
-
-
 class Machine(Record):
     """Each value's origin is in ``source``. The first of its carriers and places is the one that is
     meant where a plan names none.
 
-    ``tram`` are readings of how square the spindle stands to the table, ``square`` of how X and Y
-    stand to each other; the last one counts.
+    ``tram`` are readings of how square the spindle stands to the table, ``square`` of how its
+    axes stand to each other; the last one counts.
     ``offset_block`` is how its control takes
     work offsets from a file, empty where nobody knows. ``obstacles`` are what its table carries the
     work past. ``positioning_mm`` is how closely its axes go to a place, each way.
     With ``carries_zero`` its control carries a zero round with its rotary axes; else every side
-    that is turned to the tool keeps one of its own.
+    that is turned to the tool keeps one of its own. With ``tilted_plane`` its control turns X, Y
+    and Z of a program with a head that tilts.
     """
 
     key: Key
@@ -320,6 +276,7 @@ class Machine(Record):
     compliance_um_n: Compliance = 0.01
     positioning_mm: Length = 0.005
     carries_zero: bool = False
+    tilted_plane: bool = False
     work_offsets: tuple[WorkOffset, ...] = ("G54", "G55", "G56", "G57", "G58", "G59")
     offset_block: Literal["", "g10"] = ""
     coolant: tuple[Coolant, ...] = ("flood", "air", "none")
@@ -332,10 +289,9 @@ class Machine(Record):
     places: tuple[WorkPlace, ...] = Field(min_length=1, max_length=6)
     obstacles: tuple[Obstacle, ...] = Field((), max_length=12)
 
-    @property
-    def stands_square(self) -> Square | None:
-        """How X and Y stand to each other, as that was last read; None while nobody has."""
-        return self.square[-1] if self.square else None
+    def stands_square(self, of: Pair) -> Square | None:
+        """How two axes stand to each other, as that was last read; None while nobody has."""
+        return next((each for each in reversed(self.square) if each.of == of), None)
 
     @property
     def leans(self) -> Tram | None:

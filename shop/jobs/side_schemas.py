@@ -8,11 +8,14 @@ from machining.geometry.frames import Direction
 
 
 class TurnedOut(Schema):
-    """A side of the part that is turned to the tool, where its axes stand and what it takes."""
+    """A side of the part that is turned to the tool, where its axes stand and what it takes;
+    ``askew`` with the head tilted.
+    """
 
     side: str
     index: str
     seconds: float
+    askew: bool
 
 
 class TurnsToOut(Schema):

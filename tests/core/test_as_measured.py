@@ -22,7 +22,7 @@ from machining.findings.finding import in_words
 from machining.motion.paths.areas import raster
 from machining.plan.places import Points
 from machining.world.library import Library
-from machining.world.machine import Tram
+from machining.world.trued import Tram
 from shop.demo import manifold, ring
 
 from . import lathe

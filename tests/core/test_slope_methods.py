@@ -15,7 +15,7 @@ from machining.cutting.slope_methods import Edge, Slope, Special, rank
 from machining.quantities.errors import OutOfRange
 from machining.ways.slope_ways import slope_ways
 from machining.world.capability import usual_rig
-from machining.world.machine import RotaryAxis
+from machining.world.rotary_axis import RotaryAxis
 
 from .build import (
     LIBRARY,

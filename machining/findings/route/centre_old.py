@@ -11,7 +11,7 @@ from machining.facts.index import turning_axes
 from machining.plan.edit import Keep
 from machining.plan.proposal import Proposal
 from machining.quantities.said import Shown
-from machining.world.machine import RotaryAxis
+from machining.world.rotary_axis import RotaryAxis
 
 from ..finding import Finding
 
@@ -31,14 +31,18 @@ def centre_old(station: StationFacts, facts: PlanFacts) -> Iterator[Finding]:
         yield _found(station, axis, days, most)
 
 
+OF_WORK = "the zeros of what it turns to the tool hang on it"
+OF_HEAD = "where a tip goes as it tilts hangs on it"
+
+
 def _found(station: StationFacts, axis: RotaryAxis, days: int | None, most: int) -> Finding:
     assert station.machine is not None
+    hangs = f"{OF_WORK if axis.carries == 'work' else OF_HEAD}."
     text = (
-        "Nobody has said when the centre of {axis} on {machine} was last measured; the zeros of"
-        " what it turns to the tool hang on it."
+        "Nobody has said when the centre of {axis} on {machine} was last measured; " + hangs
         if days is None
         else "The centre of {axis} on {machine} was last measured {days} days ago, and the shop"
-        " measures it every {most}; the zeros of what it turns to the tool hang on it."
+        " measures it every {most}; " + hangs
     )
     values = {
         "axis": Shown(axis.name),

@@ -12,7 +12,7 @@ from machining.plan.edit import Change
 from machining.plan.operation import Face
 from machining.plan.proposal import Proposal
 from machining.quantities.said import Shown
-from machining.world.machine import Tram
+from machining.world.trued import Tram
 
 from ..finding import Finding, of_operation
 

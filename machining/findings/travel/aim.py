@@ -9,7 +9,7 @@ from machining.facts.context import PlanFacts, Ready
 from machining.plan.edit import Change
 from machining.plan.proposal import Proposal
 from machining.quantities.said import Shown
-from machining.world.machine import RotaryAxis
+from machining.world.rotary_axis import RotaryAxis
 
 from ..finding import Finding, of_operation
 
@@ -29,6 +29,8 @@ def aim(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
     ]
     if beyond:
         why = "The part's {side} asks for a tilt of {tilt}; {machine} tilts from {low} to {high}."
+    elif op.rig.turns_to_sides and not place.turning:
+        why = "{machine} tilts its head with {axes}; to the part's {side} its tool does not come."
     elif op.rig.turns_to_sides:
         why = "{machine} turns its work with {axes}; the part's {side} does not come to the tool."
     else:

@@ -12,10 +12,10 @@ from machining.plan.at import At, Spots
 from machining.plan.edit import Change
 from machining.plan.proposal import Proposal
 from machining.quantities.said import Shown, length
-from machining.ways.trade import use_machine
 from machining.world.capability import turns_work
 from machining.world.record import Place
 
+from ..elsewhere import on_machine
 from ..finding import Finding, of_operation
 from .turned_holding import a_quarter
 
@@ -116,13 +116,6 @@ def _fixes(op: Ready, facts: PlanFacts, name: str, over: float) -> tuple[Proposa
             and turns_work(machine) == turns
             and machine.carriers[0].travel.x >= op.rig.carrier.travel.x
         ):
-            edits = use_machine(op.setup.planned, machine)
-            fixes.append(
-                Proposal(
-                    "Run setup {setup} on {machine}; its tools must be loaded there",
-                    edits,
-                    {"setup": Shown(str(op.setup.number)), "machine": Shown(machine.name)},
-                )
-            )
+            fixes.append(on_machine(op.setup, machine))
             break
     return tuple(fixes)

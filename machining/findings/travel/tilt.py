@@ -12,9 +12,9 @@ from machining.plan.edit import Change
 from machining.plan.operation import Slope
 from machining.plan.proposal import Proposal
 from machining.quantities.said import Shown
-from machining.ways.trade import use_machine
 from machining.world.capability import tilting, usual_rig
 
+from ..elsewhere import on_machine
 from ..finding import Finding, of_operation
 
 
@@ -35,7 +35,7 @@ def tilt(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
             "travel.tilt",
             "stop",
             "{machine} does not tilt its work"
-            + (" about X and turn it about Z." if op.rig.place.rotaries else "."),
+            + (" about X and turn it about Z." if op.rig.place.turning else "."),
             {"machine": Shown(machine.name)},
             "",
             (upright, *_elsewhere(op, facts)),
@@ -74,12 +74,5 @@ def _elsewhere(op: Ready, facts: PlanFacts) -> tuple[Proposal, ...]:
     """The setup on a machine that tilts."""
     for machine in facts.library.machines.values():
         if tilting(usual_rig(machine)) is not None:
-            edits = use_machine(op.setup.planned, machine)
-            return (
-                Proposal(
-                    "Run setup {setup} on {machine}; its tools must be loaded there",
-                    edits,
-                    {"setup": Shown(str(op.setup.number)), "machine": Shown(machine.name)},
-                ),
-            )
+            return (on_machine(op.setup, machine),)
     return ()

@@ -6,11 +6,10 @@ from collections.abc import Iterator
 
 from machining.facts.context import OperationFacts, PlanFacts
 from machining.facts.kinds import kind_of
-from machining.plan.proposal import Proposal
 from machining.quantities.said import Shown
-from machining.ways.trade import use_machine
 from machining.world.capability import turns_work
 
+from ..elsewhere import on_machine
 from ..finding import Finding, of_operation
 
 
@@ -23,14 +22,7 @@ def wrong_machine(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
     fixes = []
     for other in facts.library.machines.values():
         if turns_work(other):
-            edits = use_machine(op.setup.planned, other)
-            fixes.append(
-                Proposal(
-                    "Run setup {setup} on {machine}; its tools must be loaded there",
-                    edits,
-                    {"setup": Shown(str(op.setup.number)), "machine": Shown(other.name)},
-                )
-            )
+            fixes.append(on_machine(op.setup, other))
             break
     yield of_operation(
         op,

@@ -7466,9 +7466,12 @@ export interface components {
         };
         /**
          * TurnedOut
-         * @description A side of the part that is turned to the tool, where its axes stand and what it takes.
+         * @description A side of the part that is turned to the tool, where its axes stand and what it takes;
+         *     ``askew`` with the head tilted.
          */
         TurnedOut: {
+            /** Askew */
+            askew: boolean;
             /** Index */
             index: string;
             /** Seconds */
