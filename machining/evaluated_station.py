@@ -157,7 +157,8 @@ def _turns_to(seen: StationFacts) -> list[dict[str, str]]:
 
 
 def _bodies(seen: StationFacts) -> list[dict[str, Any]]:
-    upright, wedge = [_body(body) for body in seen.stand.near], seen.stand.wedge
+    turn = None if seen.stand.turn is None else [float(v) for v in seen.stand.turn.ravel()]
+    upright, wedge = [_body(body, turn) for body in seen.stand.near], seen.stand.wedge
     if wedge is None:
         return upright
     lies_on = {
@@ -167,11 +168,12 @@ def _bodies(seen: StationFacts) -> list[dict[str, Any]]:
         "bottom": wedge.low,
         "top": wedge.high,
         "axis": wedge.axis,
+        "turn": None,
     }
     return [*upright, lies_on]
 
 
-def _body(body: Body) -> dict[str, Any]:
+def _body(body: Body, turn: list[float] | None) -> dict[str, Any]:
     corners = [[float(x), float(y)] for x, y in body.region.exterior.coords[:-1]]  # type: ignore[attr-defined]
     return {
         "role": body.role,
@@ -180,4 +182,5 @@ def _body(body: Body) -> dict[str, Any]:
         "bottom": body.bottom,
         "top": body.top,
         "axis": "z",
+        "turn": turn,
     }

@@ -12,6 +12,7 @@ from machining.quantities.display import System
 from . import dimension
 from .at_angle import from_beside
 from .chuck import chuck_drawing
+from .leaning import leaning_from_beside
 from .svg import Sheet
 from .views import HEIGHT, WIDTH, Place, axis, bodies_of, extent, fit, lines, placed, title
 
@@ -30,7 +31,8 @@ def holding_drawing(seen: StationFacts, facts: PlanFacts, system: System = "metr
     scale = min(fit(bodies, FROM_ABOVE, 225.0, 186.0), fit(bodies, end, 215.0, 200.0))
     title(sheet, 16, "From above")
     wedge = seen.stand.wedge
-    if wedge is None:
+    leans = seen.stand.turn is not None
+    if wedge is None and not leans:
         title(sheet, 318, "From the right end" if along == 1 else "From the front")
     _from_above(
         sheet,
@@ -42,6 +44,9 @@ def holding_drawing(seen: StationFacts, facts: PlanFacts, system: System = "metr
     )
     if wedge is not None:
         from_beside(sheet, seen, wedge)
+        return sheet.done()
+    if leans:
+        leaning_from_beside(sheet, seen)
         return sheet.done()
     _from_the_end(sheet, seen, facts, bodies, end, placed(bodies, end, scale, 440.0, 131.0), along)
     return sheet.done()
@@ -99,7 +104,7 @@ def _from_above(
 
 def _jaws_above(sheet: Sheet, seen: StationFacts, place: Place, along: int, edge: float) -> None:
     """Their names, and how wide they are where they close along Y."""
-    jaws = seen.stand.of("jaw")
+    jaws = [body for body in seen.stand.shadows if body.role == "jaw"]
     for jaw in jaws:
         x0, y0, x1, y1 = jaw.region.bounds
         x, y = place.at((x0 + x1) / 2, (y0 + y1) / 2)
@@ -110,7 +115,7 @@ def _jaws_above(sheet: Sheet, seen: StationFacts, place: Place, along: int, edge
             size=10,
             turn=0 if along == 1 else -90,
         )
-    if jaws and along == 1:
+    if jaws and along == 1 and seen.stand.turn is None:
         x0, _, x1, _ = jaws[0].region.bounds
         dimension.across(
             sheet, place.at(x0, 0)[0], place.at(x1, 0)[0], edge - 12, sheet.size(x1 - x0), edge

@@ -10,14 +10,15 @@ from shapely import MultiPoint
 from machining.facts.context import StationFacts
 from machining.facts.stand import Body
 from machining.geometry import hidden_line
-from machining.geometry.frames import Vector
+from machining.geometry.frames import Pose, Vector
 from machining.geometry.hidden_line import Eye
 from machining.geometry.mesh import Mesh
-from machining.geometry.solids import hull, prism, to_mesh
+from machining.geometry.solids import hull, posed, prism, to_mesh
 
 from .svg import Sheet
 
 WIDTH, HEIGHT = 600.0, 256.0
+SHOWN = ("jaw", "stop", "nose", "parallel", "chuck")
 JAW, STOCK, PARALLEL = "#d9dde6", "#eef1f7", "#c6ccd9"
 
 
@@ -60,13 +61,19 @@ def placed(
 
 def bodies_of(seen: StationFacts, without: Body | None = None) -> list[tuple[str, Mesh]]:
     """The stock and what is drawn of what holds it."""
-    every = seen.stand.of("jaw", "stop", "nose", "parallel", "chuck")
-    held = [body for body in every if body is not without]
+    every = seen.stand.upright or seen.stand.bodies
+    held = [body for body in every if body.role in SHOWN and body is not without]
     return [
         ("stock", to_mesh(seen.arrives.solid)),
-        *((body.role, to_mesh(prism(body.region, body.bottom, body.top))) for body in held),
+        *((body.role, leant_mesh(body, seen.stand.turn)) for body in held),
         *(("parallel", to_mesh(hull(each.points))) for each in (seen.stand.wedge,) if each),
     ]
+
+
+def leant_mesh(body: Body, turn: Vector | None) -> Mesh:
+    """A body as it stands, turned about the origin where it leans."""
+    solid = prism(body.region, body.bottom, body.top)
+    return to_mesh(solid if turn is None else posed(solid, Pose(turn, np.zeros(3))))
 
 
 def lines(sheet: Sheet, bodies: list[tuple[str, Mesh]], eye: Eye, place: Place) -> None:
@@ -75,6 +82,7 @@ def lines(sheet: Sheet, bodies: list[tuple[str, Mesh]], eye: Eye, place: Place) 
         "stop": JAW,
         "nose": JAW,
         "chuck": JAW,
+        "bed": JAW,
         "parallel": PARALLEL,
         "stock": STOCK,
     }

@@ -23,7 +23,9 @@ END_WORDS = {"+x": "right end", "-x": "left end", "+y": "back", "-y": "front"}
 
 
 def is_raised(station: StationFacts) -> bool:
-    return station.planned.orientation.raised_deg > 0.0
+    """Is it held at an angle by what stands upright?"""
+    orientation = station.planned.orientation
+    return orientation.raised_deg > 0.0 and not orientation.leans
 
 
 def words(orientation: Orientation) -> str:
@@ -92,13 +94,14 @@ def _foot(stock: Solid, k: int) -> float:
 def figures(station: StationFacts, facts: PlanFacts) -> None:
     """Figures gauge_stack and angle_off of a station that is held at an angle."""
     orientation = station.planned.orientation
-    if not is_raised(station):
+    if not orientation.raised_deg:
         return
-    if orientation.raised_by == "sine":
+    if orientation.raised_by in ("sine", "vise"):
+        of = "sine_bar_mm" if orientation.raised_by == "sine" else "sine_plate_mm"
         station.work_out(
             angled.gauge_stack,
             "gauge_stack",
-            bar=facts.shop("sine_bar_mm"),
+            bar=facts.shop(of),
             angle=Given(orientation.raised_deg),
         )
     station.work_out(
@@ -108,9 +111,27 @@ def figures(station: StationFacts, facts: PlanFacts) -> None:
     )
 
 
+def vise_words(orientation: Orientation, sine_plate_mm: float) -> Said | None:
+    """How what holds it is set at its angle; None where that stands square."""
+    if not orientation.leans:
+        return None
+    said = {
+        "angle": Shown(orientation.raised_deg, "angle"),
+        "stack": Shown(round(angled.gauge_stack(sine_plate_mm, orientation.raised_deg), 4), "size"),
+        "plate": length(sine_plate_mm),
+    }
+    return Said(
+        "Set the sine plate of {plate} on gauge blocks of {stack}, its"
+        f" {END_WORDS[orientation.raised]} raised: the vise on it stands at {{angle}}. Clamp both.",
+        said,
+    )
+
+
 def seat_words(orientation: Orientation, sine_bar_mm: float) -> tuple[Said, Said] | None:
-    """What it sits on, and what is done for that before; None where it is held square."""
-    if not orientation.raised_deg:
+    """What it sits on, and what is done for that before; None where it lies square in its
+    holding.
+    """
+    if not orientation.raised_deg or orientation.leans:
         return None
     said = {"angle": Shown(orientation.raised_deg, "angle")}
     if orientation.raised_by == "jaws":

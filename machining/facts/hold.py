@@ -7,7 +7,7 @@ from shapely import LineString, MultiLineString, MultiPoint
 from machining.geometry.regions import Region, grown
 from machining.memo import Memo
 
-from . import around, holdings, turning
+from . import around, at_angle, holdings, leaning, turning
 from .context import PlanFacts, Ready, StationFacts
 from .kinds import kind_of
 
@@ -22,8 +22,12 @@ def of_station(station: StationFacts, facts: PlanFacts, memo: Memo) -> None:
     if holding is None or station.item is None:
         return
     kind = holdings.kind_of(holding)
-    station.stand = kind.stand(station, holding, station.item, memo)
-    kind.figures(station, holding, station.item, facts)
+    held = leaning.as_held(station) if leaning.leans(station) else station
+    held.stand = kind.stand(held, holding, station.item, memo)
+    kind.figures(held, holding, station.item, facts)
+    if held is not station:
+        leaning.leant(held, station, facts.library.settings.sine_plate_high_mm)
+    at_angle.figures(station, facts)
 
 
 def of_operation(op: Ready, facts: PlanFacts) -> None:

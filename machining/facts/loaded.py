@@ -25,7 +25,7 @@ from .swing import standing, swings
 
 Ring = list[list[float]]
 FROM_ABOVE = np.array([[1.0, 0.0, 0.0], [0.0, 0.0, -1.0], [0.0, 1.0, 0.0]])  # Z comes down
-UNDER = ("parallel", "angle")  # what is not seen from above
+UNDER = ("parallel", "angle", "plate")  # what is not seen from above
 OUTLINE_MM = 0.05  # by which a drawn outline may be off
 CALLED = {PART: "the part", "bed": "the vise", "tool": "the tool", "holder": "the holder"}
 
@@ -298,7 +298,7 @@ def _face(station: StationFacts, position: int) -> int:
 
 def _shapes(station: StationFacts) -> Iterator[Shape]:
     middle = (station.lie.stock_low[:2] + station.lie.stock_high[:2]) / 2.0
-    for body in station.stand.bodies:
+    for body in station.stand.shadows:
         if body.role not in UNDER:
             yield Shape(body.role, body.name, _rings(body.region, middle))
     yield Shape(PART, PART, _rings(station.arrives.outline(), middle))

@@ -22,6 +22,7 @@ from machining.world.stock.base import SIDE_WORDS
 from .context import PlanFacts, StationFacts
 from .holdings.vise import touched
 from .index import aim_words
+from .leaning import leans
 from .made import AXES, Made, NotKnown, boss_made, ends_of, face_made, hole_made, surface_of
 from .square import out_of_square
 from .turned_axis import gripped_axis
@@ -71,11 +72,8 @@ def _chain(asked: Requirement, facts: PlanFacts) -> Chain | None:
     try:
         for (first, second), k, share in ends_of(asked, facts):
             later = max(first, second, key=lambda each: _order(each, facts))
-            askew, at_once = (
-                [*out_of_square(asked, (first, second), later, k, facts)],
-                _at_once(first, second),
-            )
-            if at_once and not askew:
+            askew = [*out_of_square(asked, (first, second), later, k, facts)]
+            if (at_once := _at_once(first, second)) and not askew:
                 continue
             said, made = said or (first.said, second.said), made or (first, second)
             at = later.station.id if later.station is not None else ""
@@ -344,7 +342,7 @@ def _against(
     of: Literal["jaw", "stop"], held: Holding, station: StationFacts, facts: PlanFacts
 ) -> Made:
     """What of the part a fixed jaw or a stop touches."""
-    if station.stand.gripped is None:
+    if station.stand.gripped is None or (of == "stop" and leans(station)):
         raise NotKnown(Said("how it is held is not worked out"), "held", station.id)
     return _surface(station, *touched(of, held, station.stand.gripped), facts)
 

@@ -14,11 +14,23 @@ from shapely.geometry.base import BaseGeometry
 from machining.geometry import prisms
 from machining.geometry.frames import Vector
 from machining.memo import digest
+from machining.placing.zero import Lie
 
 STRIP_MM, MOST_STRIPS = 2.0, 100  # of a wedge, in upright pieces
 BED_OVER_MM, BED_MM = 22.0, 12.0  # of a bed beside the jaws and down, as it is drawn
 Role = Literal[
-    "part", "jaw", "stop", "nose", "parallel", "bed", "chuck", "table", "tombstone", "angle", "arm"
+    "part",
+    "jaw",
+    "stop",
+    "nose",
+    "parallel",
+    "bed",
+    "plate",
+    "chuck",
+    "table",
+    "tombstone",
+    "angle",
+    "arm",
 ]
 
 
@@ -84,7 +96,8 @@ class Stand:
     """``key`` is equal for equal bodies. ``grips_at`` is the diameter it closes on or, ``inside``,
     opens into, mm; 0 where it is no round holding. ``gripped`` are the corners of what lies
     between the jaws of a vise, ``wedge`` what a part at an angle lies on there, whose strips are
-    among the bodies.
+    among the bodies. Where all of it leans, ``upright`` are its bodies before that, ``turn`` the
+    rotation, and ``lie`` how the part lies in it; the bodies are pieces of those that lean then.
     """
 
     bodies: tuple[Body, ...] = ()
@@ -93,6 +106,9 @@ class Stand:
     inside: bool = False
     gripped: tuple[Vector, Vector] | None = None
     wedge: Wedge | None = None
+    upright: tuple[Body, ...] = ()
+    turn: Vector | None = None
+    lie: Lie | None = None
 
     @cached_property
     def bodies_key(self) -> str:
@@ -114,13 +130,14 @@ class Stand:
 
     @property
     def near(self) -> tuple[Body, ...]:
-        """What a drawing of the part shows beside a wedge: of a bed no more than what lies round
-        the jaws.
+        """What a drawing of the part shows beside a wedge, before it leans: of a bed no more than
+        what lies round the jaws.
         """
-        jaws = self.of("jaw")
+        every = self.upright or self.bodies
+        jaws = [body for body in every if body.role == "jaw"]
         if not jaws:
-            return self.bodies
-        upright = (body for body in self.bodies if body.role != "angle")
+            return every
+        upright = (body for body in every if body.role not in ("angle", "plate"))
         west, south, east, north = unary_union([jaw.region for jaw in jaws]).bounds
         around = box(west, south, east, north).buffer(BED_OVER_MM, join_style="mitre")
         return tuple(
@@ -133,6 +150,18 @@ class Stand:
             else body
             for body in upright
         )
+
+    @cached_property
+    def shadows(self) -> tuple[Body, ...]:
+        """Its bodies as they look from above, those that lean each as one."""
+        return self.bodies if self.turn is None else tuple(map(self._leant, self.upright))
+
+    def _leant(self, body: Body) -> Body:
+        assert self.turn is not None
+        pieces = body.turned(self.turn)
+        region = unary_union([piece.region for piece in pieces])
+        low, high = min(each.bottom for each in pieces), max(each.top for each in pieces)
+        return replace(body, region=region, bottom=low, top=high)
 
     @property
     def top(self) -> float | None:

@@ -211,6 +211,8 @@ class Held:
     def against(self, of: Of, turn: Vector) -> tuple[int, float]:
         """Raises OutOfRange where no vise holds it, or no stop stands there."""
         held = self.station.in_vise
+        if self.station.orientation.leans:
+            raise OutOfRange(f"Zero on the {of}", LEANS, SQUARE)
         if held is None:
             raise OutOfRange(f"Zero on the {of}", "no vise", "a part held in a vise")
         if of == "stop" and not held.stop:
@@ -220,7 +222,9 @@ class Held:
         return on, at
 
     def table(self, stock: tuple[Vector, Vector]) -> Vector:
-        """Raises OutOfRange where its parts stand at several places."""
+        """Raises OutOfRange where its parts stand at several places, or at an angle."""
+        if self.station.orientation.leans:
+            raise OutOfRange("Zero on the table", LEANS, SQUARE)
         if self.station.positions > 1:
             raise OutOfRange(
                 "Zero on the table", f"{self.station.positions} positions", "one position"
@@ -237,6 +241,9 @@ class Held:
         if found is None:
             raise Missing("Zero's spot on the table", key)
         return self.table(stock) + np.array([found.x_mm, found.y_mm, found.z_mm])
+
+
+LEANS, SQUARE = "a vise that leans", "a vise that stands square, or a place of the part"
 
 
 def _not_held(seen: StationFacts) -> str | None:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from math import ceil
 
 import numpy as np
 from shapely import MultiPoint, Polygon, affinity, box, get_coordinates
@@ -12,13 +13,14 @@ from .frames import Vector
 
 FLAT, SIDE = 1e-9, 1e-7
 MOST_STRIPS = 32
+SLAB_MM = 4.0
 Prism = tuple[BaseGeometry, float, float]  # what it covers in plan, its bottom and its top, mm
 
 
 def turned(prism: Prism, rotation: Vector) -> Iterator[Prism]:
     """What a prism covers after a rotation about the origin, as upright ones that lie in no less
     room. Upright or upside down, and on its side with outlines along the axes, they are it; what
-    is round lies in strips, what stands askew in the hull of its corners.
+    is round lies in strips, what stands askew in slabs of the hull of its corners.
     """
     region, bottom, top = prism
     up = rotation[:, 2]
@@ -31,7 +33,7 @@ def turned(prism: Prism, rotation: Vector) -> Iterator[Prism]:
     elif abs(up[2]) < FLAT:
         yield from _on_its_side(prism, rotation)
     else:
-        yield _around(prism, rotation)
+        yield from _askew(prism, rotation)
 
 
 def _on_its_side(prism: Prism, rotation: Vector) -> Iterator[Prism]:
@@ -56,10 +58,31 @@ def _on_its_side(prism: Prism, rotation: Vector) -> Iterator[Prism]:
             yield Polygon(corners), low, high
 
 
-def _around(prism: Prism, rotation: Vector) -> Prism:
+def _askew(prism: Prism, rotation: Vector) -> Iterator[Prism]:
+    """The hull of a prism that leans, in slabs across the way it leans: each as high and as low as
+    it is there.
+    """
     region, bottom, top = prism
-    plan = get_coordinates(region.convex_hull)
-    corners = np.vstack([np.column_stack([plan, np.full(len(plan), z)]) for z in (bottom, top)])
-    seen = corners @ rotation.T
-    hull = MultiPoint(seen[:, :2]).convex_hull
-    return hull, float(seen[:, 2].min()), float(seen[:, 2].max())
+    plan = get_coordinates(region.convex_hull)[:-1]
+    ends = [np.column_stack([plan, np.full(len(plan), z)]) @ rotation.T for z in (bottom, top)]
+    rings = [np.stack([end, np.roll(end, -1, axis=0)], axis=1) for end in ends]
+    edges = np.concatenate([*rings, np.stack(ends, axis=1)])
+    leans = rotation[:2, 2] / np.hypot(*rotation[:2, 2])
+    at = edges[:, :, :2] @ leans
+    low, high = float(at.min()), float(at.max())
+    cuts = np.linspace(low, high, min(MOST_STRIPS, max(1, ceil((high - low) / SLAB_MM))) + 1)
+    crossed = [_crossed(edges, at, float(cut)) for cut in cuts]
+    for k, (a, b) in enumerate(zip(cuts[:-1], cuts[1:], strict=True)):
+        within = edges[(at >= a - FLAT) & (at <= b + FLAT)]
+        points = np.concatenate([crossed[k], crossed[k + 1], within])
+        heights = points[:, 2]
+        yield MultiPoint(points[:, :2]).convex_hull, float(heights.min()), float(heights.max())
+
+
+def _crossed(edges: Vector, at: Vector, cut: float) -> Vector:
+    """Where edges (n, 2, 3), whose ends are ``at`` (n, 2) along a way, pass a place of it."""
+    over = (at.min(axis=1) < cut) & (at.max(axis=1) > cut)
+    (first, last), ends = at[over].T, edges[over]
+    share = ((cut - first) / (last - first))[:, None]
+    found: Vector = ends[:, 0] + share * (ends[:, 1] - ends[:, 0])
+    return found

@@ -98,6 +98,8 @@ def lie_of(
     if not is_square(turn):
         part = bounds(posed(geometry.solid, Pose(turn, np.zeros(3))))
         stock = stock_at_an_angle(turn) if stock_at_an_angle is not None else stock
+    if station.orientation.leans and station.zero.z.of == "seat":
+        raise OutOfRange("Zero on the seat", "a vise that leans", "a place of the part")
     around = Around(turn, part, stock, geometry, stands)
     point = np.array([around.place(k, each) for k, each in enumerate(station.zero.taken)])
     return Lie(

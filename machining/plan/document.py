@@ -44,6 +44,7 @@ RAISED_BY = (
     ("block", "an angle block"),
     ("sine", "a sine bar on gauge blocks"),
     ("jaws", "soft jaws cut at the angle"),
+    ("vise", "a sine plate under the vise"),
 )
 
 
@@ -58,8 +59,13 @@ class Orientation(Record):
     raised: Annotated[Sideways, Asked("Raised side", choices=SIDES)] = "+x"
     raised_deg: Annotated[float, Field(ge=0, lt=90)] = 0.0
     raised_by: Annotated[
-        Literal["block", "sine", "jaws"], Asked("Angle set by", choices=RAISED_BY)
+        Literal["block", "sine", "jaws", "vise"], Asked("Angle set by", choices=RAISED_BY)
     ] = "block"
+
+    @property
+    def leans(self) -> bool:
+        """Does what holds it stand at the angle, with the part square in it?"""
+        return self.raised_deg > 0.0 and self.raised_by == "vise"
 
     @property
     def square(self) -> Vector:

@@ -43,6 +43,7 @@ def words_of(
             f" ({held.reason})" if held.reason else "",
             f" {setup.note}" if setup.note else "",
             at_angle.seat_words(station.orientation, library.settings.sine_bar_mm),
+            at_angle.vise_words(station.orientation, library.settings.sine_plate_mm),
         ),
     )
 

@@ -7,7 +7,7 @@ from typing import Any
 
 import numpy as np
 
-from machining.facts import at_angle, index
+from machining.facts import index
 from machining.facts.context import PlanFacts, StationFacts
 from machining.facts.read import SAME_MM, Picked, feature_of
 from machining.geometry.frames import Direction, axis, named
@@ -50,7 +50,7 @@ def pointed(point: Picked, station: StationFacts, facts: PlanFacts) -> Iterator[
 
 def _up(side: Direction, station: StationFacts) -> dict[str, Any]:
     """That side up, lying square again where it was raised at an angle."""
-    square = {"orientation.raised_deg": 0.0} if at_angle.is_raised(station) else {}
+    square = {"orientation.raised_deg": 0.0} if station.planned.orientation.raised_deg else {}
     return {"orientation.up": side, **square}
 
 

@@ -35,7 +35,10 @@ def raised_for(towards: Vector, station: StationFacts) -> Orientation | None:
     angle = round(degrees(atan2(hypot(x, y), z)), 4)
     if not angle:
         return None
-    by: Literal["block", "sine"] = "block" if angle % USUAL_BLOCK_DEG == 0.0 else "sine"
+    by: Literal["block", "sine", "vise"] = "block" if angle % USUAL_BLOCK_DEG == 0.0 else "sine"
+    held = station.planned.in_vise
+    if held is not None and held.fixed[1] == letter:
+        by = "vise"  # along its jaws flat ones meet edges alone
     return now.model_copy(update={"raised": side, "raised_deg": angle, "raised_by": by})
 
 

@@ -23,7 +23,7 @@ def by_what_holds_it(
     without a vise.
     """
     held, gripped = station.planned.in_vise, station.stand.gripped
-    if held is None or gripped is None:
+    if held is None or gripped is None or station.stand.turn is not None:
         return None
     stopped = held.model_copy(update={"stop": held.stop or "low"})
     across = "xy".index(held.fixed[1])

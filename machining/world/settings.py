@@ -85,6 +85,9 @@ GROUPS: dict[str, tuple[str, ...]] = {
         "block_deg",
         "sine_deg",
         "jaws_deg",
+        "sine_plate_mm",
+        "sine_plate_high_mm",
+        "vise_deg",
         "centre_days",
     ),
     "Moves and time": (
@@ -223,6 +226,15 @@ class Settings(Record):
     )
     jaws_deg: float = Field(
         0.01, ge=0, le=5, description="how closely soft jaws are cut at an angle, degrees"
+    )
+    sine_plate_mm: Length = Field(
+        250.0, description="how far apart the rolls of a sine plate are, under a vise"
+    )
+    sine_plate_high_mm: Length = Field(
+        90.0, description="how high its top stands over the table, laid flat"
+    )
+    vise_deg: float = Field(
+        0.005, ge=0, le=5, description="how closely a sine plate sets an angle, degrees"
     )
     centre_days: int = Field(
         180, ge=1, le=3650, description="a centre of rotation is measured again after this, days"

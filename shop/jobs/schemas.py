@@ -105,7 +105,7 @@ class OperationOut(Schema):
 
 class BodyOut(Schema):
     """Of what holds the part: corners in X and Y, drawn up from bottom to top; in X or Y and Z
-    where it is drawn along the ``axis`` across.
+    where it is drawn along the ``axis`` across; then turned about the origin, row by row.
     """
 
     role: Literal["jaw", "stop", "nose", "parallel", "bed", "chuck", "angle"]
@@ -114,6 +114,7 @@ class BodyOut(Schema):
     bottom: float
     top: float
     axis: Literal["x", "y", "z"] = "z"
+    turn: list[float] | None = None
 
 
 class HeldOut(Schema):

@@ -15,7 +15,7 @@ class TurnedOut(Schema):
     side: str
     index: str
     seconds: float
-    askew: bool
+    askew: bool = False
 
 
 class TurnsToOut(Schema):

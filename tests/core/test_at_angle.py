@@ -189,6 +189,7 @@ def test_along_its_jaws_a_vise_meets_edges_alone():
         assert not found(apply(held(fixed="+x", grip=11.0, **RAISED), fix.edits), stop.id)
     assert [fix.label.partition(":")[0] for fix in stop.fixes] == [
         "Turn the vise",
+        "Stand the vise at the angle, on a sine plate",
         "Hold it in soft jaws cut at the angle",
     ]
 

@@ -29,7 +29,8 @@ def unlimited(held: object, item: object) -> float:
 @dataclass(frozen=True, slots=True)
 class Lying:
     """How a held part lies, as a setter is told; ``most_rpm`` is what machine and holding allow,
-    ``angled`` what it lies on at an angle, and what is done for that before.
+    ``angled`` what it lies on at an angle, and what is done for that before; ``before`` is how
+    what holds it is set at one.
     """
 
     handling: str
@@ -41,6 +42,7 @@ class Lying:
     reason: str
     note: str
     angled: tuple[Said, Said] | None = None
+    before: Said | None = None
 
 
 @dataclass(frozen=True, slots=True)

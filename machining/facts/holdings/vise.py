@@ -22,7 +22,7 @@ from machining.quantities.said import Said, Shown, length
 from machining.world.machine import Machine, SpindleNose, Table
 from machining.world.workholding import Vise
 
-from .. import at_angle
+from .. import at_angle, leaning
 from ..context import PlanFacts, Ready, StationFacts
 from ..parallels import SAME_MM, grip_at_least, grips, usual_hold
 from ..stand import Body, Stand
@@ -211,7 +211,6 @@ def _figures(station: StationFacts, holding: Holding, vise: Vise, facts: PlanFac
     station.work_out(
         grip.friction_capacity, "capacity", clamping=clamping, friction=Given(vise.friction, origin)
     )
-    at_angle.figures(station, facts)
     grip_needed(station, facts)
 
 
@@ -223,7 +222,8 @@ def _against(op: Ready, holding: Holding, vise: Vise, facts: PlanFacts) -> None:
     force = op.figures.get("worst_side_force") or op.figures.get("side_force")
     if force is None and "cutting_torque" in op.figures:
         along = 1 - "xy".index(holding.fixed[1])
-        stands = float(station.lie.stock_high[along] - station.lie.stock_low[along])
+        lie = station.stand.lie or station.lie
+        stands = float(lie.stock_high[along] - lie.stock_low[along])
         force = op.work_out(
             grip.twist_force,
             "twist_force",
@@ -232,7 +232,8 @@ def _against(op: Ready, holding: Holding, vise: Vise, facts: PlanFacts) -> None:
         )
     if force is None:
         return
-    if op.aimed is not None and "thrust" in op.figures:
+    slanted = op.aimed is not None or leaning.leans(station)
+    if slanted and "thrust" in op.figures:
         # from another side it pushes along the jaws, or against one, and not onto the parallels
         force = op.work_out(
             grip.with_thrust, "force_at_jaws", side=force, thrust=op.figures["thrust"]
@@ -355,6 +356,7 @@ def _words(holding: Holding, vise: Vise, lying: Lying) -> HeldWords:
         "at the screw",
         seat,
         (
+            *([lying.before] if lying.before is not None else []),
             wipe,
             Said(f"{lying.handling}. {lying.up}.{_pushed(holding)}{lying.note}"),
             Said("Tighten to {torque} with the torque wrench." + lying.reason, {"torque": torque}),

@@ -30,7 +30,11 @@ def at_angle(station: StationFacts, facts: PlanFacts) -> Iterator[Finding]:
             yield _found(station, "stop", HARD, {}, tuple(_soft(station, holding, facts)))
         return
     if not held_at.across_jaws(orientation, holding):
-        fixes = (_vise_turned(station, holding), *_soft(station, holding, facts))
+        fixes = (
+            _vise_turned(station, holding),
+            _on_a_plate(station),
+            *_soft(station, holding, facts),
+        )
         yield _found(station, "stop", EDGES, {}, fixes)
         return
     along = 1 - "xy".index(holding.fixed[1])
@@ -44,7 +48,11 @@ def at_angle(station: StationFacts, facts: PlanFacts) -> Iterator[Finding]:
         "look" if touches > 0.0 else "stop",
         SHORT if touches > 0.0 else EDGES,
         said if touches > 0.0 else {},
-        (*_deeper(station, holding, vise, LEAST_SHARE * whole), *_kept(station)),
+        (
+            *_deeper(station, holding, vise, LEAST_SHARE * whole),
+            _on_a_plate(station),
+            *_kept(station),
+        ),
     )
 
 
@@ -93,6 +101,13 @@ def _vise_turned(station: StationFacts, holding: Holding) -> Proposal:
         "Turn the vise: its jaws across {axis}",
         (Change(on=station.on, fields={"holding.fixed": fixed}),),
         {"axis": Shown(fixed[1].upper())},
+    )
+
+
+def _on_a_plate(station: StationFacts) -> Proposal:
+    return Proposal(
+        "Stand the vise at the angle, on a sine plate",
+        (Change(on=station.on, fields={"orientation.raised_by": "vise"}),),
     )
 
 

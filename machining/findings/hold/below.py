@@ -7,6 +7,7 @@ from math import ceil, floor
 
 from shapely.affinity import translate
 
+from machining.facts import leaning
 from machining.facts.below import Met, met_below
 from machining.facts.context import PlanFacts, Ready
 from machining.facts.holdings.vise import held_in, in_from_jaws
@@ -55,7 +56,7 @@ def _less_past(op: Ready, met: Met) -> Iterator[Proposal]:
 def _parallels_in(op: Ready, met: Met) -> Iterator[Proposal]:
     """Set in from the jaws by as little as clears it, where the part still stands on both."""
     held = held_in(op.station)
-    if met.body.role != "parallel" or held is None:
+    if met.body.role != "parallel" or held is None or leaning.leans(op.station):
         return
     now = in_from_jaws(held[0])
     one, other = sorted(

@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
+from shapely import unary_union
+
 from machining.facts.context import PlanFacts, SetupFacts, StationFacts
 from machining.facts.holdings import vise
 from machining.plan.document import Holding
@@ -91,7 +93,8 @@ def _needs(station: StationFacts, holding: Holding, item: Vise, axis: int) -> fl
     if station.planned.at is None or not bed:
         return base
     middle = float(station.lie.stock_low[axis] + station.lie.stock_high[axis]) / 2.0
-    ends = (bed[0].region.bounds[axis] - middle, bed[0].region.bounds[axis + 2] - middle)
+    takes = unary_union([each.region for each in bed]).bounds
+    ends = (takes[axis] - middle, takes[axis + 2] - middle)
     at = [spot[axis] for spot in station.planned.spots]
     return 2.0 * max(abs(min(at) + ends[0]), abs(max(at) + ends[1]))
 

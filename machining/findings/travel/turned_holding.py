@@ -5,7 +5,6 @@ from __future__ import annotations
 from collections.abc import Iterator
 from typing import Literal
 
-from machining.facts import at_angle
 from machining.facts.context import Ready
 from machining.facts.holdings.vise import held_in
 from machining.plan.document import SIDES
@@ -59,7 +58,7 @@ def _turned(op: Ready, quarters: int, words: str) -> Iterator[Proposal]:
         "zero.x": x.model_dump(mode="json"),
         "zero.y": y.model_dump(mode="json"),
     }
-    if at_angle.is_raised(op.station):
+    if planned.orientation.raised_deg:
         raised: Sideways = planned.orientation.raised
         for _ in range(quarters):
             raised = LEFT[raised]

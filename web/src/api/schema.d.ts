@@ -1295,7 +1295,7 @@ export interface components {
         /**
          * BodyOut
          * @description Of what holds the part: corners in X and Y, drawn up from bottom to top; in X or Y and Z
-         *     where it is drawn along the ``axis`` across.
+         *     where it is drawn along the ``axis`` across; then turned about the origin, row by row.
          */
         BodyOut: {
             /**
@@ -1317,6 +1317,8 @@ export interface components {
             role: "jaw" | "stop" | "nose" | "parallel" | "bed" | "chuck" | "angle";
             /** Top */
             top: number;
+            /** Turn */
+            turn?: number[] | null;
         };
         /** Bore */
         Bore: {
@@ -4266,7 +4268,7 @@ export interface components {
              * @default block
              * @enum {string}
              */
-            raised_by: "block" | "sine" | "jaws";
+            raised_by: "block" | "sine" | "jaws" | "vise";
             /**
              * Raised Deg
              * @default 0
@@ -7470,7 +7472,10 @@ export interface components {
          *     ``askew`` with the head tilted.
          */
         TurnedOut: {
-            /** Askew */
+            /**
+             * Askew
+             * @default false
+             */
             askew: boolean;
             /** Index */
             index: string;

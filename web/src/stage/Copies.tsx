@@ -72,9 +72,7 @@ function together(source: BufferGeometry, of: Copy, { turn, at }: Alike) {
   const turned = source.clone().applyMatrix4(turn)
   const bare = turned.clone()
   bare.deleteAttribute('_face')
-  const held = of.prisms.map((each) =>
-    prism(each.corners, each.low, each.high, each.axis, VISE).applyMatrix4(turn),
-  )
+  const held = of.prisms.map((each) => prism(each, VISE).applyMatrix4(turn))
   const edges = [bare, ...held].map(edgesOf)
   const everywhere = at.flatMap((move) => edges.map((each) => each.clone().applyMatrix4(move)))
   return {

@@ -164,12 +164,7 @@ function Drawn({ make, of }: { make: () => BufferGeometry; of: string }) {
 }
 
 function Bar({ of, laid }: { of: Prism; laid?: boolean }) {
-  return (
-    <Drawn
-      make={() => prism(of.corners, of.low, of.high, of.axis, TONES[of.of], laid)}
-      of={JSON.stringify(of)}
-    />
-  )
+  return <Drawn make={() => prism(of, TONES[of.of], laid)} of={JSON.stringify(of)} />
 }
 
 function Tool({ tool, laid }: { tool: NonNullable<StageProps['tool']>; laid?: boolean }) {

@@ -10,6 +10,8 @@ import {
   Vector2,
   Vector3,
 } from 'three'
+import { turnOf } from './matrix'
+import type { Prism } from './types'
 
 export type Tones = { top: string; front: string; side: string }
 export const SAWN: Tones = { top: '#dfe3ea', front: '#c3c9d6', side: '#aab2c3' }
@@ -73,10 +75,7 @@ export function shaded(
 }
 
 export function prism(
-  corners: number[][],
-  low: number,
-  high: number,
-  axis: 'x' | 'y' | 'z',
+  { corners, low, high, axis, turn }: Omit<Prism, 'of'>,
   tones: Tones,
   laid = false,
 ): BufferGeometry {
@@ -91,6 +90,7 @@ export function prism(
       .rotateZ(Math.PI / 2)
       .translate(low, 0, 0)
   else geometry.translate(0, 0, low)
+  if (turn) geometry.applyMatrix4(turnOf(turn))
   geometry.deleteAttribute('uv')
   return shaded(geometry, () => tones, laid)
 }

@@ -1,10 +1,11 @@
-// Corners in X and Y drawn up along Z, in X and Z along Y, or in Y and Z along X.
+// Corners in X and Y drawn up along Z, in X and Z along Y, or in Y and Z along X; then turned, row by row.
 export type Prism = {
   corners: number[][]
   low: number
   high: number
   axis: 'x' | 'y' | 'z'
   of: 'jaw' | 'tool' | 'edge'
+  turn?: number[] | null
 }
 // Equal parts, held alike: how their stock lies, and where each stands, as the 3x4 matrix of its frame row by row.
 export type Copy = {

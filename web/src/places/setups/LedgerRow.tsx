@@ -94,7 +94,7 @@ export const Row = memo(function Row({
           {op.turned?.side && !under && (
             <span
               className="ml-2 shrink-0 text-small font-normal text-ink-2"
-              title={`its ${op.turned.side} is turned to the tool, ${op.turned.index}`}
+              title={`its ${op.turned.side} is turned to the tool, ${op.turned.index}${op.turned.askew ? ': the head is tilted' : ''}`}
             >
               {/* long words and two angles leave the title no room */}
               <span className={op.turned.side.length > LONG ? 'sr-only' : ''}>

@@ -14,6 +14,7 @@ const SET_BY = [
   { value: 'block', label: 'an angle block' },
   { value: 'sine', label: 'a sine bar' },
   { value: 'jaws', label: 'soft jaws cut at it' },
+  { value: 'vise', label: 'a sine plate under the vise' },
 ]
 
 type Props = {
@@ -76,7 +77,7 @@ export function SetAt({
       {stack?.figure !== undefined && (
         <>
           gauge blocks{' '}
-          <WhyOf figure={stack.id} evaluation={evaluation} words="Gauge blocks under the sine bar">
+          <WhyOf figure={stack.id} evaluation={evaluation} words="Gauge blocks under the roll">
             <Figure value={stack.figure} quantity="size" />
           </WhyOf>
           ,{' '}

@@ -9,7 +9,7 @@ import { turns } from '../../ui/turnShape'
 import { useFrame } from '../frame'
 import { useAlong, useSpot } from './along'
 import { PanelHead } from './PanelHead'
-import { extents, lay, sectionsOf, tallestTool, turret } from './stageTools'
+import { extents, lay, sectionsOf, tallestTool, turnedTo, turret } from './stageTools'
 import { ReadPoint } from './ReadPoint'
 import { SetAt } from './Raised'
 import { Saved } from './Saved'
@@ -110,7 +110,10 @@ export function StagePanel({ setup, operation }: { setup: string; operation: str
       const [x, y] = [0, 1].map((k) => body.corners.map((spot) => spot[k]!))
       const [left, right] = [Math.min(...x!), Math.max(...x!)]
       found.push({
-        at: [left + 0.8 * (right - left), (Math.min(...y!) + Math.max(...y!)) / 2, body.top],
+        at: turnedTo(
+          [left + 0.8 * (right - left), (Math.min(...y!) + Math.max(...y!)) / 2, body.top],
+          body.turn,
+        ),
         words: body.name,
         dx: -20,
         dy: 4,

@@ -9,6 +9,18 @@ const BLADE_MM = 5
 // A lathe is shown with its spindle level: Z to the right, X upwards.
 export const lay = (at: number[]) => [at[2]!, -at[1]!, at[0]!]
 
+// A point after a turn about the origin, row by row.
+export const turnedTo = (at: number[], turn?: number[] | null) =>
+  turn ? [0, 3, 6].map((row) => at.reduce((sum, v, k) => sum + turn[row + k]! * v, 0)) : at
+
+const cornersOf = ({ corners, low, high, axis, turn }: Prism) =>
+  [low, high].flatMap((end) =>
+    corners.map(([a = 0, b = 0]) => {
+      const at = axis === 'z' ? [a, b, end] : axis === 'y' ? [a, end, b] : [end, a, b]
+      return turnedTo(at, turn)
+    }),
+  )
+
 // What the stage shows of it all: the stock with what holds it, and not much of a long tool above.
 export function extents(
   seen: StationResult,
@@ -19,13 +31,11 @@ export function extents(
   const low = [...seen.stock_low]
   const high = [...seen.stock_high]
   for (const each of prisms) {
-    const across = each.corners.map((spot) => spot[0]!)
-    const level = each.axis === 'y' ? each.corners.map((spot) => spot[1]!) : [each.low, each.high]
-    const beside = each.axis === 'y' ? [each.low, each.high] : each.corners.map((spot) => spot[1]!)
-    ;[across, beside, level].forEach((values, k) => {
-      low[k] = Math.min(low[k]!, ...values)
-      high[k] = Math.max(high[k]!, ...values)
-    })
+    for (const at of cornersOf(each))
+      at.forEach((value, k) => {
+        low[k] = Math.min(low[k]!, value)
+        high[k] = Math.max(high[k]!, value)
+      })
   }
   if (tool)
     high[2] = Math.max(

@@ -13,6 +13,7 @@ export const bodiesOf = (station: StationResult): Prism[] =>
     high: body.top,
     axis: body.axis ?? 'z',
     of: 'jaw',
+    turn: body.turn ?? null,
   }))
 
 // All parts of a load but the one that is looked at, as they are then, in its frame.
