@@ -5,9 +5,8 @@ their parts as they are at that moment.
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import partial
-from typing import Literal
 
 import numpy as np
 from numpy.typing import NDArray
@@ -19,17 +18,16 @@ from machining.geometry.regions import Region
 from machining.memo import Memo
 from machining.motion.beside import Disc, Standing, met, moves_of
 from machining.placing import rotary
-from machining.plan.operation import Bore
 from machining.quantities.computed import Given
 from machining.world.machine import Table
 
 from . import around, index, travel
 from .context import Crossed, OperationFacts, PlanFacts, Ready, SetupFacts, StationFacts
+from .discs import Who, discs
 from .observed import Meets
 from .stand import Body
 from .state import State
 
-Who = Literal["tool", "holder", "head"]
 PART = "part"
 UPRIGHT = np.eye(3)
 SAME_MM = 1e-3  # of heights of a part's top, and of where two positions stand
@@ -86,7 +84,7 @@ def _goes_over(op: Ready, height: float) -> None:
     if known is None or not isinstance(table, Table):
         return
     if tip > next(each.value for each in known.inputs if each.name == "tip_highest") + SAME_MM:
-        op.figures = {**op.figures}  # those of the operation alone are kept for other loads
+        op.figures, op.shown = {**op.figures}, {}  # those of it alone are kept for other loads
         travel.upwards(op, table, Given(tip, "from position to position"))
 
 
@@ -164,18 +162,12 @@ def _each(op: Ready, reach: float, memo: Memo) -> Iterator[tuple[int, Neighbour]
     """Of all its positions the neighbours that come within reach (mm) of its path, and differ:
     equal ones equally far are looked at once. From another side its own holding is one of them.
     """
-    seen, mine = set[tuple[object, ...]](), index.origins(op)
+    seen = set[tuple[object, ...]]()
     low, high = (np.array(each)[:2] for each in op.path.bounds())
-    pivot, aim = index.centre(op.station.place), around.aim_of(op)
     for station in op.setup.stations:
         if station.place is not op.station.place:
             continue
-        stand = index.origins_of(station)
-        for alike, of_face in _alike(op.station, station):
-            turn = aim @ of_face
-            theirs = rotary.carried_round(stand, turn, pivot)
-            off = theirs[None, :, :] - mine[:, None, :]
-            far = off.round(4) + 0.0  # no minus nought
+        for alike, turn, off, far in _pairs(op, station, memo):
             least, most = _extent(station, memo, turn)
             near = (off[:, :, :2] + most >= low - reach) & (off[:, :, :2] + least <= high + reach)
             for position, other in np.argwhere(near.all(axis=2) & alike).tolist():
@@ -188,6 +180,27 @@ def _each(op: Ready, reach: float, memo: Memo) -> Iterator[tuple[int, Neighbour]
                 if key not in seen:
                     seen.add(key)
                     yield position, Neighbour(station, other, stock, off[position, other], turn)
+
+
+def _pairs(
+    op: Ready, there: StationFacts, memo: Memo
+) -> list[tuple[NDArray[np.bool_], Vector, Vector, Vector]]:
+    """Which pairs of positions are turned alike, how the other looks to the tool, and how far each
+    is (mine, theirs, 3), mm; also rounded.
+    """
+    mine, aim, pivot = index.origins(op), around.aim_of(op), index.centre(op.station.place)
+    stand, alike = index.origins_of(there), [*_alike(op.station, there)]
+    at = [each.tobytes() for each in (mine, stand, aim, pivot, *(turn for _, turn in alike))]
+
+    def made() -> list[tuple[NDArray[np.bool_], Vector, Vector, Vector]]:
+        found = []
+        for which, of_face in alike:
+            turn = aim @ of_face
+            off = rotary.carried_round(stand, turn, pivot)[None, :, :] - mine[:, None, :]
+            found.append((which, turn, off, off.round(4) + 0.0))  # no minus nought
+        return found
+
+    return memo.get(("pairs", *at, *(which.tobytes() for which, _ in alike)), made)
 
 
 def _alike(here: StationFacts, there: StationFacts) -> Iterator[tuple[NDArray[np.bool_], Vector]]:
@@ -214,13 +227,17 @@ def _extent(station: StationFacts, memo: Memo, turn: Vector = UPRIGHT) -> tuple[
 
 
 def _stands_key(beside: Neighbour) -> tuple[object, ...]:
-    at, stock = tuple(float(each) for each in beside.at.round(4)), beside.stock
+    at = tuple(float(each) for each in beside.at.round(4))
+    return (*_looks_key(beside), beside.station.seat_mm, at)
+
+
+def _looks_key(beside: Neighbour) -> tuple[object, ...]:
+    """Equal where as much stands there, turned alike."""
+    stock = beside.stock
     return (
         stock.in_part().key if stock is not None else "",
         beside.station.lie.key,
-        beside.station.stand.key,
-        beside.station.seat_mm,
-        at,
+        beside.station.stand.bodies_key,
         beside.turn.round(6).tobytes(),
     )
 
@@ -244,38 +261,46 @@ def stock_then(op: OperationFacts, position: int, station: StationFacts, other: 
     return done
 
 
-def discs(op: Ready, facts: PlanFacts) -> list[tuple[Who, Disc]]:
-    """The parts of its tool from the tip up, with the room the shop wants round them."""
-    settings, tool, out = facts.library.settings, op.tool, op.loaded.stick_out_mm
-    radius = (op.work.hole_diameter if isinstance(op.operation, Bore) else tool.diameter_mm) / 2.0
-    beside, below = settings.side_margin_mm, settings.below_margin_mm
-    found: list[tuple[Who, Disc]] = [("tool", Disc(radius, 0.0, settings.jaw_margin_mm, 0.0))]
-    shank = (tool.shank_diameter_mm or 0.0) / 2.0
-    if shank > radius:
-        found.append(("tool", Disc(shank, min(tool.usable_length_mm, out), beside, below)))
-    for wider, above in op.holder.wider_steps:
-        found.append(("holder", Disc(wider, out + above, beside, below)))
-    gauge = out + op.holder.length_mm
-    for step in op.rig.spindle.nose:
-        found.append(("head", Disc(step.diameter_mm / 2.0, gauge + step.above_mm, beside, below)))
-    return found
-
-
 def _meets(
     op: Ready, beside: Neighbour, parts: list[tuple[Who, Disc]], memo: Memo
 ) -> tuple[Who, str, float] | None:
     moves = memo.get(("moves", op.path_key), lambda: moves_of(op.path))
-    names, standing = bodies(beside, memo)
     worst: tuple[Who, str, float] | None = None
+    seen_from_it = moves - beside.at
+    if beside.stock is not None and not _comes_near(seen_from_it, beside, parts, memo):
+        beside = replace(beside, stock=None)
+    names, standing = bodies(beside, memo)
     for who, disc in parts:
-        found = met(moves, standing.moved(beside.at), disc)
+        found = met(seen_from_it, standing, disc)
         if found is not None and (worst is None or found.low > worst[2]):
             worst = (who, names[found.which], found.low)
     return worst
 
 
+def _comes_near(
+    moves: Vector, beside: Neighbour, parts: list[tuple[Who, Disc]], memo: Memo
+) -> bool:
+    """Does any part of the tool come beside what the stock of a neighbour goes into?"""
+    key = ("goes into", *_looks_key(beside))
+    into = memo.get(key, lambda: _goes_into(beside))
+    low, high = moves.min(axis=1), moves.max(axis=1)
+    return any(bool(into.near(low, high, disc).any()) for _, disc in parts)
+
+
+def _goes_into(beside: Neighbour) -> Standing:
+    stock, turn = beside.stock, beside.turn
+    assert stock is not None
+    pieces = _as_block(*stock.seen_in(beside.station.lie).bounds()).turned(turn)
+    return Standing.of([each.region for each in pieces], [each.top for each in pieces])
+
+
 def bodies(beside: Neighbour, memo: Memo) -> tuple[list[str], Standing]:
     """What stands at a position, by name, in its own frame as it is turned."""
+    key = ("bodies beside", *_looks_key(beside))
+    return memo.get(key, lambda: _bodies(beside, memo))
+
+
+def _bodies(beside: Neighbour, memo: Memo) -> tuple[list[str], Standing]:
     station, turn = beside.station, beside.turn
     parts = _of_stock(beside, memo) if beside.stock is not None else []
     upright = np.array_equal(turn, UPRIGHT)
@@ -303,7 +328,10 @@ def _of_stock(beside: Neighbour, memo: Memo) -> list[tuple[Region, float]]:
 
 def _block(station: StationFacts) -> Body:
     """What its stock goes into as it arrives."""
-    low, high = station.lie.stock_low, station.lie.stock_high
+    return _as_block(station.lie.stock_low, station.lie.stock_high)
+
+
+def _as_block(low: Vector, high: Vector) -> Body:
     region = box(float(low[0]), float(low[1]), float(high[0]), float(high[1]))
     return Body("part", PART, region, float(low[2]), float(high[2]))
 

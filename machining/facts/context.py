@@ -98,7 +98,9 @@ class StationFacts:
     ``item`` is the library's record of what holds the part, ``seat_mm`` how high above the table,
     or above a ``tombstone``'s face, the stock's bottom stands. ``blank_sides`` are the directions
     in which the stock still shows the blank's own surface: of the machine, and which side of the
-    part that is. ``place`` is where in the machine it is, None where that is not known.
+    part that is. ``place`` is where in the machine it is, None where that is not known. ``key`` is
+    equal for stations whose operations are answered alike, ``anywhere_key`` for those that may
+    stand elsewhere on their table.
     """
 
     setup: SetupFacts
@@ -118,6 +120,7 @@ class StationFacts:
     unknown: dict[str, str] = field(default_factory=dict)
     operations: list[OperationFacts] = field(default_factory=list)
     key: str = ""
+    anywhere_key: str = ""
 
     @property
     def id(self) -> str:

@@ -127,6 +127,7 @@ class _Writing:
         self.stands: dict[str, index.Angles] = {}  # the axes of each place
         # of a station's side, at a face
         self.angles: dict[tuple[str, str, float], index.Angles | None] = {}
+        self.turns: dict[tuple[object, ...], tuple[index.Angles, float]] = {}
         self.origins: dict[str, Vector] = {}
         self.ways: dict[tuple[str, str, bytes], float] = {}  # between operations so far apart
         for op, _ in before:
@@ -179,7 +180,11 @@ class _Writing:
         to = self.angles[at]
         if place is None or to is None or self.stands.get(place.id) == to:
             return 0.0
-        self.stands[place.id], taken = index.moved(place, self.stands.get(place.id, {}), to)
+        before = self.stands.get(place.id, {})
+        key = (place.id, *before.items(), "to", *to.items())
+        if key not in self.turns:
+            self.turns[key] = index.moved(place, before, to)
+        self.stands[place.id], taken = self.turns[key]
         return taken
 
     def _way_over(

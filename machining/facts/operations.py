@@ -42,6 +42,7 @@ from .context import (
     guarded,
     ready,
 )
+from .elsewhere import standing_at
 from .kinds import kind_of
 from .observed import Kit, Seen
 from .own_data import own_data
@@ -78,7 +79,7 @@ def operation_facts(
     met = _meets_skin(operation, station, lie or station.lie, facts)
     key = digest(
         facts.key,
-        station.key,
+        station.anywhere_key,
         before.key,
         operation.model_dump_json(),
         loaded.model_dump_json() if loaded else "",
@@ -97,7 +98,10 @@ def operation_facts(
     if pace is not None and pace.waits(station.planned, memo.peek(("facts", key)) is not None):
         station.operations.append(replace(pace.meanwhile(bare), number=number))
         return
-    known = memo.get(("facts", key), lambda: _fresh(bare, facts, memo))
+    made = memo.get(("facts", key), lambda: _fresh(bare, facts, memo))
+    known = standing_at(made, station)
+    if known is None:
+        known = memo.get(("facts", key, station.key), lambda: _fresh(bare, facts, memo))
     station.operations.append(
         replace(known, number=number, station=station, unknown=dict(known.unknown))
     )

@@ -103,7 +103,7 @@ def _fresh(
         unknown.setdefault("travel", beside)
     if is_handed_over(station, setup):
         unknown.setdefault("travel", HANDED_OVER)
-    seen.key = _key(seen, stock_bounds)
+    seen.key, seen.anywhere_key = _key(seen, stock_bounds), _key(seen, stock_bounds, "at")
     return seen
 
 
@@ -266,9 +266,10 @@ def _item(station: Station, facts: PlanFacts) -> AnyHolding | None:
     return item if held is not None and item is not None and item.kind == held.kind else None
 
 
-def _key(seen: StationFacts, stock_bounds: tuple[Vector, Vector]) -> str:
-    """Equal for stations whose operations are answered alike."""
+def _key(seen: StationFacts, stock_bounds: tuple[Vector, Vector], *but: str) -> str:
+    """Equal for stations whose operations are answered alike, ``but`` for some of its fields."""
     said: Any = {
+        **dict.fromkeys(but, True),
         "id": True,
         "takes": True,
         "kept": True,

@@ -64,9 +64,9 @@ def swings(setup: SetupFacts, table: Table) -> list[Swing]:
 
 
 def _swings(setup: SetupFacts, table: Table, axes: list[RotaryAxis]) -> list[Swing]:
-    found = []
+    found, bodies = [], [*_alike(setup, table)]
     for axis in axes:
-        reach = [(_reach(each, axis, table), each) for each in standing(setup, table)]
+        reach = [(_reach(body, at, axis, table), body) for body, at in bodies]
         radius, body = max(reach, key=lambda each: each[0])
         found.append(Swing(axis, radius, body.name or body.role))
     return found
@@ -105,27 +105,34 @@ def _faces(op: OperationFacts) -> Iterator[float]:
 
 def standing(setup: SetupFacts, table: Table) -> Iterator[Body]:
     """All that stands on a table, in its frame with its axes at 0."""
+    for body, at in _alike(setup, table):
+        yield from (around.moved(body, each) for each in at)
+
+
+def _alike(setup: SetupFacts, table: Table) -> Iterator[tuple[Body, Vector]]:
+    """Its bodies, each with all the places (n, 3) where one such stands, mm."""
     for station in setup.stations:
         if station.place is not table:
             continue
-        yield from around.carried_by(station)
-        taken = dict[float, list[Body]]()
-        for position, put in enumerate(index.origins_of(station)):
-            face = station.turned_deg(position)
+        for body in around.carried_by(station):
+            yield body, np.zeros((1, 3))
+        put = index.origins_of(station)
+        faces = np.array([station.turned_deg(k) for k in range(len(put))])
+        for face in dict.fromkeys(faces.tolist()):
             turn = rotary.turn_about("y", -face)
-            at = rotary.carried_round(put, turn, index.centre(table))
-            if face not in taken:
-                taken[face] = room_taken(station, turn if station.tombstone else UPRIGHT)
-            for body in taken[face]:
-                yield around.moved(body, at)
+            at = rotary.carried_round(put[faces == face], turn, index.centre(table))
+            for body in room_taken(station, turn if station.tombstone else UPRIGHT):
+                yield body, at
 
 
-def _reach(body: Body, axis: RotaryAxis, table: Table) -> float:
+def _reach(body: Body, at: Vector, axis: RotaryAxis, table: Table) -> float:
+    """How far from an axis the farthest of those at some places reaches, mm."""
     plan = get_coordinates(body.region)
     corners = np.vstack(
         [np.column_stack([plan, np.full(len(plan), z)]) for z in (body.bottom, body.top)]
     )
-    return float(_from_axis(corners - index.centre(table), axis, table).max())
+    every = (corners[None, :, :] + at[:, None, :]).reshape(-1, 3)
+    return float(_from_axis(every - index.centre(table), axis, table).max())
 
 
 def _from_axis(corners: Vector, axis: RotaryAxis, table: Table) -> Vector:

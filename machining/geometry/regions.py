@@ -8,14 +8,18 @@ from typing import TypeAlias
 import numpy as np
 from numpy.typing import NDArray
 from shapely import (
+    GEOSException,
     MultiPoint,
     MultiPolygon,
     Point,
     Polygon,
     STRtree,
     affinity,
+    area,
     box,
+    coverage_union_all,
     force_2d,
+    make_valid,
     points,
     prepare,
 )
@@ -27,6 +31,7 @@ ARC_STEPS = 12  # segments per quarter circle
 CHORD_MM = 0.005
 MISSED_MM, MISSED_SHARE = 0.03, 0.004  # as good as reached, and of a radius: chords of arcs
 FINE_STEPS = 48
+SAME_AREA = 1e-6
 
 
 def rectangle(
@@ -108,6 +113,18 @@ def polygons_of(region: Region) -> list[Polygon]:
     if isinstance(region, MultiPolygon):
         return [p for p in region.geoms if not p.is_empty]
     return [p for part in getattr(region, "geoms", ()) for p in polygons_of(part)]
+
+
+def side_by_side(triangles: NDArray[np.object_]) -> Region:
+    """Union of triangles that share their edges; of those that overlap too, which takes longer."""
+    try:
+        found: Region = coverage_union_all(triangles)
+    except GEOSException:  # edges that do not meet in their ends
+        return unary_union(triangles)
+    found = found if found.is_valid else make_valid(found)
+    whole = float(area(triangles).sum())
+    same = abs(found.area - whole) <= SAME_AREA * max(whole, 1.0)
+    return found if same else unary_union(triangles)
 
 
 def filled(region: Region) -> Region:

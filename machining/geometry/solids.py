@@ -19,7 +19,7 @@ from machining.quantities.errors import OutOfRange
 
 from .frames import Pose, Vector
 from .mesh import Mesh
-from .regions import asked_often, polygons_of, region_from_loops
+from .regions import asked_often, polygons_of, region_from_loops, side_by_side
 
 Solid: TypeAlias = m3.Manifold
 
@@ -200,7 +200,7 @@ class TopSurface:
         groups = np.round(down / step).astype(int)
         return [
             (
-                unary_union(shapely_polygons(self.rings[groups == k])),
+                side_by_side(shapely_polygons(self.rings[groups == k])),
                 float(self.heights[groups == k].max()),
             )
             for k in np.unique(groups)

@@ -11,7 +11,8 @@ from hypothesis import strategies as st
 from shapely import LineString, MultiPoint, Point, box, distance, linestrings, unary_union
 from shapely.affinity import translate
 
-from machining.facts.beside import Neighbour, between, discs, stock_then
+from machining.facts.beside import Neighbour, between, stock_then
+from machining.facts.discs import discs
 from machining.facts.pitch import pitch
 from machining.facts.route import walk
 from machining.geometry.solids import outline, prism, swept

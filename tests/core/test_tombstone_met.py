@@ -11,7 +11,8 @@ from hypothesis import strategies as st
 from shapely import box, unary_union
 
 from machining.facts import around
-from machining.facts.beside import discs, stock_then
+from machining.facts.beside import stock_then
+from machining.facts.discs import discs
 from machining.facts.route import walk
 from machining.geometry.frames import Pose
 from machining.geometry.prisms import turned
