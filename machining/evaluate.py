@@ -300,8 +300,8 @@ def _turned(op: OperationFacts, events: Events) -> index.TurnedTo | None:
         return None
     aim = op.operation.aim if op.aimed is not None else None
     side = index.aim_words(op.station, aim) if aim else ""
-    askew = head.tilt_of(op) is not None
-    return index.TurnedTo(side, index.words(index.angles(op, 0) or {}), seconds, askew)
+    askew, loose = head.reached(op.station, aim)
+    return index.TurnedTo(side, index.words(index.angles(op, 0) or {}), seconds, askew, loose)
 
 
 def _named(op: OperationFacts, facts: PlanFacts) -> wording.Named:

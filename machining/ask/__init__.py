@@ -40,6 +40,7 @@ from .finishing import finishing
 from .how_many import how_many
 from .loads import load, offsets
 from .measured import measured
+from .place_ways import place_ways
 from .points import read
 from .trying import preview, tried_fixes, tried_soon
 from .ways import ways
@@ -222,6 +223,9 @@ QUESTIONS: dict[str, Question] = {
     "offsets": offsets,
     "measured": lambda plan, library, memo, **about: _plain(measured(plan, library, memo, **about)),
     "how-many": lambda plan, library, memo, **about: _plain(how_many(plan, library, memo, **about)),
+    "place-ways": lambda plan, library, memo, **about: _plain(
+        place_ways(plan, library, memo, **about)
+    ),
     "chains": lambda plan, library, memo: _plain(stack_ups(plan, library, memo)),
     "read": lambda plan, library, memo, **about: _plain(read(plan, library, memo, **about)),
     "zero": lambda plan, library, memo, **about: _plain(zero(plan, library, memo, **about)),

@@ -11,7 +11,7 @@ from machining.world.machine import Table
 from machining.world.rotary_axis import RotaryAxis
 
 from . import index
-from .context import OperationFacts, Ready
+from .context import OperationFacts, Ready, StationFacts
 
 
 def tilt_of(op: OperationFacts) -> tuple[RotaryAxis, float] | None:
@@ -22,6 +22,15 @@ def tilt_of(op: OperationFacts) -> tuple[RotaryAxis, float] | None:
         return None
     found = index.way(op.station.place, index.side_of(op))
     return None if found is None else found.of_head
+
+
+def reached(station: StationFacts, aim: index.Aim | None) -> tuple[bool, str]:
+    """Is the head tilted for a side, and which axes that turned for it have no clamp."""
+    way = index.way_to(station, aim) if aim is not None else None
+    if way is None:
+        return False, ""
+    loose = [each.name for each, to in way.to if abs(to) > index.SAME_DEG and not each.clamp_s]
+    return way.of_head is not None, ", ".join(loose)
 
 
 def of_operation(op: Ready, table: Table, tilt: tuple[RotaryAxis, float], gauge: Given) -> None:

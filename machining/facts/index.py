@@ -89,13 +89,15 @@ class Turned:
 class TurnedTo:
     """A ``side`` of the part that is turned to the tool, empty where it is a tombstone's face;
     ``index`` is where the axes stand then at its first position, ``seconds`` what turning takes of
-    a cycle. ``askew`` says whether the head is tilted for it.
+    a cycle. ``askew`` says whether the head is tilted for it, ``loose`` which axes it is turned by
+    have no clamp.
     """
 
     side: str
     index: str
     seconds: float
     askew: bool = False
+    loose: str = ""
 
 
 def _turns(to: tuple[tuple[RotaryAxis, float], ...]) -> Vector:

@@ -10,8 +10,8 @@ from .context import OperationFacts
 
 
 def roughed_by(op: OperationFacts) -> RoughOutside | RoughPocket | None:
-    """The roughing before it in its setup that leaves what it cuts."""
-    here = op.setup.planned.operations
+    """The roughing before it at its station that leaves what it cuts."""
+    here = op.station.work
     at = [each.id for each in here].index(op.id)
     for other in reversed(here[:at]):
         if isinstance(other, RoughOutside | RoughPocket) and same_place(other.on, here[at].on):

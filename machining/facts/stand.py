@@ -25,6 +25,7 @@ Role = Literal[
     "nose",
     "parallel",
     "bed",
+    "handle",
     "plate",
     "chuck",
     "table",

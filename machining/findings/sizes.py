@@ -15,7 +15,7 @@ def places_of(op: OperationFacts) -> frozenset[str]:
     if isinstance(on, OnFeatures):
         return frozenset(on.ids)
     return (
-        frozenset({f"outside in setup {op.setup.planned.id}"})
+        frozenset({f"outside at station {op.station.id}"})
         if isinstance(on, Outside)
         else frozenset()
     )

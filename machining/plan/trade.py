@@ -83,8 +83,24 @@ class Load(Record):
     parts: int = Field(ge=1, le=400)
 
 
-TradeEdit = UseMachine | Hold | UseStock | Start | TurnOver | AddStation | Load
+class Together(Record):
+    """The stations of another setup on the same machine into one load with those of a setup."""
+
+    do: Literal["together"] = "together"
+    setup: Id
+    other: Id
+
+
+class Apart(Record):
+    """A station out of its load into a setup of its own, right after it."""
+
+    do: Literal["apart"] = "apart"
+    station: Id
+    id: Id
+
+
+TradeEdit = UseMachine | Hold | UseStock | Start | TurnOver | AddStation | Load | Together | Apart
 AnyEdit = Annotated[
-    Edit | UseMachine | Hold | UseStock | Start | TurnOver | AddStation | Load,
+    Edit | UseMachine | Hold | UseStock | Start | TurnOver | AddStation | Load | Together | Apart,
     Field(discriminator="do"),
 ]

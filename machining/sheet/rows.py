@@ -93,7 +93,8 @@ def _side(result: dict[str, Any]) -> str:
     if not turned or not turned["side"]:
         return ""
     plane = "; in the plane that is tilted so" if turned.get("askew") else ""
-    return f"from its {turned['side']}, {turned['index']}{plane}"
+    loose = f"; {turned['loose']} not clamped" if turned.get("loose") else ""
+    return f"from its {turned['side']}, {turned['index']}{plane}{loose}"
 
 
 def _ends(result: dict[str, Any]) -> float:

@@ -16,9 +16,11 @@ from machining.plan.edit import Change, Edit, SetStock
 from machining.plan.trade import (
     AddStation,
     AnyEdit,
+    Apart,
     Hold,
     Load,
     Start,
+    Together,
     TradeEdit,
     TurnOver,
     UseMachine,
@@ -33,6 +35,7 @@ from machining.world.stock import FORMS
 from .blank import stock_of
 from .first_setup import beside, first_setup, on_tombstone, turned_over
 from .loads import in_the_middle, load_of, stood_free
+from .one_load import apart, together
 
 
 def structural(plan: Plan, library: Library, memo: Memo, edits: Sequence[AnyEdit]) -> list[Edit]:
@@ -153,6 +156,17 @@ def _(edit: TurnOver, plan: Plan, library: Library, memo: Memo) -> tuple[Edit, .
 def _(edit: AddStation, plan: Plan, library: Library, memo: Memo) -> tuple[Edit, ...]:
     put = beside(walk(plan, library, memo), plan.setup(edit.setup), edit.id, edit.about)
     return (put, *_stood_free(apply(plan, [put]), edit.setup, library, memo))
+
+
+@meaning.register
+def _(edit: Together, plan: Plan, library: Library, memo: Memo) -> tuple[Edit, ...]:
+    one_load = together(plan, edit.setup, edit.other, library)
+    return (*one_load, *_stood_free(apply(plan, one_load), edit.setup, library, memo))
+
+
+@meaning.register
+def _(edit: Apart, plan: Plan, library: Library, memo: Memo) -> tuple[Edit, ...]:
+    return apart(plan, edit.station, edit.id)
 
 
 def _stood_free(plan: Plan, setup: str, library: Library, memo: Memo) -> tuple[Edit, ...]:

@@ -12,7 +12,8 @@ from .record import Force, Key, Length, LengthOrZero, Mass, Name, Record, Speed,
 
 class Vise(Record):
     """A machine vise. Heights are above the table; the bed is what parallels stand on. Its base is
-    ``base_length_mm`` along the way its jaw moves.
+    ``base_length_mm`` along the way its jaw moves; ``handle_mm`` is how far what stays on its screw
+    stands out of that.
 
     ``force_per_torque`` is the clamping force in N for each N·m at the screw (maker's chart or
     measured).
@@ -30,6 +31,7 @@ class Vise(Record):
     bed_height_mm: Length
     base_length_mm: Length
     base_width_mm: Length
+    handle_mm: LengthOrZero = 0.0
     force_per_torque: Force
     max_torque_nm: Torque
     friction: float = Field(gt=0, le=1)

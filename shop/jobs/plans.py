@@ -39,7 +39,7 @@ from .schemas import (
     WhatIfIn,
     WhatIfOut,
 )
-from .zero_schemas import ChainOut, ZeroAxisOut
+from .zero_schemas import ChainOut, PlaceWayOut, ZeroAxisOut
 
 router = Router(tags=["plans"])
 MOST_OF = 0.6  # of the longest a question may take, for what is asked for in full
@@ -218,6 +218,12 @@ def setup_measured(request: SignedIn, id: RowId, setup: str, payload: MeasuredIn
     return _json(
         evaluation.ask(_now(id), "measured", missing=404, setup=setup[:80], text=payload.text)
     )
+
+
+@router.get("/plans/{id}/stations/{station}/place-ways", response=list[PlaceWayOut])
+def station_place_ways(request: SignedIn, id: RowId, station: str) -> HttpResponse:
+    """Other places of a station's zero, its sides together or apart, each worked out."""
+    return _json(evaluation.ask(_now(id), "place-ways", missing=404, station=station[:80]))
 
 
 @router.get("/plans/{id}/stations/{station}/zero", response=list[ZeroAxisOut])

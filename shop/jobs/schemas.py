@@ -108,7 +108,7 @@ class BodyOut(Schema):
     where it is drawn along the ``axis`` across; then turned about the origin, row by row.
     """
 
-    role: Literal["jaw", "stop", "nose", "parallel", "bed", "chuck", "angle"]
+    role: Literal["jaw", "stop", "nose", "parallel", "bed", "handle", "chuck", "angle"]
     name: str
     corners: list[list[float]]
     bottom: float

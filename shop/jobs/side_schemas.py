@@ -9,13 +9,14 @@ from machining.geometry.frames import Direction
 
 class TurnedOut(Schema):
     """A side of the part that is turned to the tool, where its axes stand and what it takes;
-    ``askew`` with the head tilted.
+    ``askew`` with the head tilted, by axes of which some are ``loose``, not clamped.
     """
 
     side: str
     index: str
     seconds: float
     askew: bool = False
+    loose: str = ""
 
 
 class TurnsToOut(Schema):

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Literal
+from typing import Any, Literal
 
 from ninja import Schema
 
@@ -30,6 +30,18 @@ class ZeroAxisOut(Schema):
     picked: str
     within_mm: float
     ways: list[ZeroWayOut]
+
+
+class PlaceWayOut(Schema):
+    """A way to place a part, ``of`` its zero or of its load: what comes of it, what would stop the
+    plan that does not now, and the edits that do it; none for how it is.
+    """
+
+    of: Literal["zero", "load"]
+    label: SentenceOut
+    says: list[SentenceOut]
+    stops: list[SentenceOut]
+    edits: list[dict[str, Any]]
 
 
 class LinkOut(SentenceOut):

@@ -318,6 +318,14 @@ def test_setups_turn_over_and_take_another_zero(sign_in):
     page.get_by_role("option", name="G56").click()
     page.get_by_role("button", name=re.compile("^X:")).click()
     page.get_by_role("option", name="left end of the finished part").click()
+    page.get_by_role("button", name="Where else could it be?").click()
+    ways = page.get_by_role("listitem").filter(has=page.get_by_role("button", name="take it"))
+    expect(ways.filter(has_text="Setups 1 and 2 in one load")).to_contain_text("1 setup to build")
+    corner = ways.filter(has_text="A corner of the blank")
+    expect(corner).to_contain_text("edge finder")
+    corner.get_by_role("button", name="take it").click()
+    expect(page.get_by_role("button", name=re.compile("^X: left end of the blank"))).to_be_visible()
+    page.keyboard.press("Control+z")
 
     def head() -> dict:
         return planner.context.request.get(f"{planner.url}/api/plans/{plan}").json()

@@ -47,6 +47,7 @@ def test_every_question_answers_with_bytes_and_what_is_not_there_is_missing():
         "load": {"setup": "s1"},
         "offsets": {"setup": "s1"},
         "zero": {"station": "st1"},
+        "place-ways": {"station": "st1"},
         "measured": {
             "setup": "s1",
             "text": "setup,station,position,code,reference,x_mm,y_mm,z_mm,a_deg,b_deg,c_deg",
@@ -68,6 +69,7 @@ def test_every_question_answers_with_bytes_and_what_is_not_there_is_missing():
         "load": {"setup": "x"},
         "offsets": {"setup": "x"},
         "zero": {"station": "x"},
+        "place-ways": {"station": "x"},
         "measured": {"setup": "x", "text": ""},
         "how-many": {"setup": "x"},
         "read": {"points": [], "station": "x", "near_mm": 1.0},

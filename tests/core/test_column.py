@@ -9,6 +9,7 @@ import pytest
 
 from machining.facts.beside_spindle import carried_into
 from machining.facts.route import walk
+from machining.findings.finding import in_words
 from machining.findings.travel.turned_holding import a_quarter, half_round
 from machining.geometry.kernel import examine
 from machining.geometry.laid import laid
@@ -59,6 +60,23 @@ def test_a_jaw_is_carried_into_the_column_by_hand():
         assert ("travel.column" in ids(of, library)) == meets
     found = told(of, with_obstacles(column(behind + ROOM - 2.0)))
     assert found.severity == "stop" and found.values["over"].value == pytest.approx(2.0, abs=0.01)
+
+
+def test_what_stays_on_the_screw_meets_a_door_before_the_base_does():
+    """The base begins behind the fixed jaw, 43 behind the middle, and the handle where that ends;
+    the tool goes to its highest Y, and the door is as far before it.
+    """
+    of = plan(setups=(setup(FACE),))
+    [face] = walk(of, LIBRARY, Memo()).setups[0].operations
+    vise = LIBRARY.holdings["vise-125"]
+    ends = vise.base_length_mm - 43.0 + float(face.path.bounds()[1][1]) + ROOM
+    door = column(ends + 60.0, towards="y-")
+    for handle, meets in ((0.0, False), (59.5, False), (60.5, True)):
+        library = with_obstacles(door)
+        has = vise.model_copy(update={"handle_mm": handle})
+        library = replace(library, holdings={**library.holdings, "vise-125": has})
+        assert ("travel.column" in ids(of, library)) == meets
+    assert "handle of the vise" in in_words(told(of, library))
 
 
 @pytest.mark.parametrize("seed", range(8))

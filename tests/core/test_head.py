@@ -216,6 +216,16 @@ def test_the_sheet_says_which_way_it_tilts_and_that_its_plane_does():
     assert "B90 tilts it to the right side" in said and "in the plane that is tilted so" in said
 
 
+def test_an_axis_without_a_clamp_is_told():
+    loose = B.model_copy(update={"clamp_s": 0.0})
+    told = [
+        result(answer(planned("heron", aim="+x"), tilting(each)), "side").turned
+        for each in (B, loose)
+    ]
+    assert [each.loose for each in told] == ["", "B"]
+    assert "B not clamped" in str(sheets_of(planned("heron", aim="+x"), tilting(loose)))
+
+
 @pytest.mark.parametrize(
     ("fields", "words"),
     [

@@ -4,7 +4,7 @@ import { headings } from '../src/places/setups/runs'
 const cut = (id: string, side = '', index = '', station = 'st1') => ({
   id,
   station,
-  turned: side || index ? { side, index, askew: false, seconds: 0 } : null,
+  turned: side || index ? { side, index, askew: false, loose: '', seconds: 0 } : null,
 })
 
 test('a run from one side has a heading, one alone has none', () => {

@@ -31,6 +31,7 @@ from .grip_needed import grip_needed
 
 PARALLEL_MM, BESIDE_JAW_MM, FROM_ENDS_MM = 8.0, 3.0, 2.0
 LEAST_PARALLEL_MM = 1.0
+HANDLE_MM = 40.0  # of a handle, across its screw
 STOP_MM = 12.0  # of a stop, along the jaws and across
 BESIDE_WHAT_COMES_OUT = "{away} in from the jaws: the tool comes out beside them"
 
@@ -134,9 +135,9 @@ def _parallels(
         yield Body("parallel", "", region, bottom, seat)
 
 
-def _bed(holding: Holding, vise: Vise, lie: Lie, jaws: tuple[Body, ...]) -> Body:
+def _bed(holding: Holding, vise: Vise, lie: Lie, jaws: tuple[Body, ...]) -> Iterator[Body]:
     """The body of the vise, from the table up: it begins behind the fixed jaw and runs to where the
-    moving one comes from.
+    moving one comes from. Then what stays on its screw.
     """
     along, sign = "xy".index(holding.fixed[1]), 1.0 if holding.fixed[0] == "+" else -1.0
     fixed = next(jaw.region.bounds for jaw in jaws if not jaw.moves)
@@ -150,7 +151,16 @@ def _bed(holding: Holding, vise: Vise, lie: Lie, jaws: tuple[Body, ...]) -> Body
         else box(middle - half, near, middle + half, last)
     )
     table = float(lie.stock_low[2]) - _seat_mm(holding, vise)
-    return Body("bed", "", region, table, table + vise.bed_height_mm)
+    yield Body("bed", "", region, table, table + vise.bed_height_mm)
+    if vise.handle_mm:
+        near, last = sorted((far, far - sign * vise.handle_mm))
+        half, high = HANDLE_MM / 2.0, table + vise.bed_height_mm / 2.0
+        region = (
+            box(near, middle - half, last, middle + half)
+            if along == 0
+            else box(middle - half, near, middle + half, last)
+        )
+        yield Body("handle", "handle of the vise", region, high - half, high + half)
 
 
 def touched(
@@ -186,7 +196,7 @@ def _stand(station: StationFacts, holding: Holding, vise: Vise, memo: Memo) -> S
     jaws = jaws_of(holding, vise, station.lie, gripped)
     along = "xy".index(holding.fixed[1])
     near, far = sorted((jaw.region.bounds for jaw in jaws), key=lambda each: each[along])
-    bed = _bed(holding, vise, station.lie, jaws)
+    bed, *handle = _bed(holding, vise, station.lie, jaws)
     under: Iterable[Body] = _parallels(holding, station.lie, near, far, jaws[0].bottom)
     wedge = None
     if at_angle.is_raised(station):
@@ -194,7 +204,7 @@ def _stand(station: StationFacts, holding: Holding, vise: Vise, memo: Memo) -> S
         wedge = at_angle.wedge(orientation, holding, station.arrives.solid, bed.top, gap)
         under = wedge.strips if wedge is not None else ()
     stop = _stop(holding, gripped, jaws[0].top)
-    bodies = (*jaws, *stop, *under, bed)
+    bodies = (*jaws, *stop, *under, bed, *handle)
     key = tuple((body.region.bounds, body.top) for body in bodies)
     return Stand(bodies, key, gripped=gripped, wedge=wedge)
 

@@ -736,6 +736,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/plans/{id}/stations/{station}/place-ways": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Station Place Ways
+         * @description Other places of a station's zero, its sides together or apart, each worked out.
+         */
+        get: operations["shop_jobs_plans_station_place_ways"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plans/{id}/stations/{station}/zero": {
         parameters: {
             query?: never;
@@ -1129,6 +1149,21 @@ export interface components {
             state: "fine" | "look" | "stop" | "unknown" | "working";
         };
         /**
+         * Apart
+         * @description A station out of its load into a setup of its own, right after it.
+         */
+        Apart: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "apart";
+            /** Id */
+            id: string;
+            /** Station */
+            station: string;
+        };
+        /**
          * BackChamfer
          * @description The far edge of a through hole, cut by a tool that passes it, is moved aside and comes up
          *     against it.
@@ -1314,7 +1349,7 @@ export interface components {
              * Role
              * @enum {string}
              */
-            role: "jaw" | "stop" | "nose" | "parallel" | "bed" | "chuck" | "angle";
+            role: "jaw" | "stop" | "nose" | "parallel" | "bed" | "handle" | "chuck" | "angle";
             /** Top */
             top: number;
             /** Turn */
@@ -2113,7 +2148,7 @@ export interface components {
         /** EditsIn */
         EditsIn: {
             /** Edits */
-            edits: (components["schemas"]["SetPart"] | components["schemas"]["SetStock"] | components["schemas"]["AddSetup"] | components["schemas"]["RemoveSetup"] | components["schemas"]["MoveSetup"] | components["schemas"]["PutStation"] | components["schemas"]["RemoveStation"] | components["schemas"]["FlipStation"] | components["schemas"]["AddOperation"] | components["schemas"]["RemoveOperation"] | components["schemas"]["MoveOperation"] | components["schemas"]["DuplicateOperation"] | components["schemas"]["LoadTool"] | components["schemas"]["UnloadTool"] | components["schemas"]["Keep"] | components["schemas"]["Change"] | components["schemas"]["UseMachine"] | components["schemas"]["Hold"] | components["schemas"]["UseStock"] | components["schemas"]["Start"] | components["schemas"]["TurnOver"] | components["schemas"]["AddStation"] | components["schemas"]["Load"])[];
+            edits: (components["schemas"]["SetPart"] | components["schemas"]["SetStock"] | components["schemas"]["AddSetup"] | components["schemas"]["RemoveSetup"] | components["schemas"]["MoveSetup"] | components["schemas"]["PutStation"] | components["schemas"]["RemoveStation"] | components["schemas"]["FlipStation"] | components["schemas"]["AddOperation"] | components["schemas"]["RemoveOperation"] | components["schemas"]["MoveOperation"] | components["schemas"]["DuplicateOperation"] | components["schemas"]["LoadTool"] | components["schemas"]["UnloadTool"] | components["schemas"]["Keep"] | components["schemas"]["Change"] | components["schemas"]["UseMachine"] | components["schemas"]["Hold"] | components["schemas"]["UseStock"] | components["schemas"]["Start"] | components["schemas"]["TurnOver"] | components["schemas"]["AddStation"] | components["schemas"]["Load"] | components["schemas"]["Together"] | components["schemas"]["Apart"])[];
             /** Revision */
             revision: number;
         };
@@ -4502,6 +4537,27 @@ export interface components {
             stands: number;
             where: components["schemas"]["SentenceOut"];
         };
+        /**
+         * PlaceWayOut
+         * @description A way to place a part, ``of`` its zero or of its load: what comes of it, what would stop the
+         *     plan that does not now, and the edits that do it; none for how it is.
+         */
+        PlaceWayOut: {
+            /** Edits */
+            edits: {
+                [key: string]: unknown;
+            }[];
+            label: components["schemas"]["SentenceOut"];
+            /**
+             * Of
+             * @enum {string}
+             */
+            of: "zero" | "load";
+            /** Says */
+            says: components["schemas"]["SentenceOut"][];
+            /** Stops */
+            stops: components["schemas"]["SentenceOut"][];
+        };
         /** Plan */
         Plan: {
             /**
@@ -4883,7 +4939,7 @@ export interface components {
         /** PreviewIn */
         PreviewIn: {
             /** Edits */
-            edits: (components["schemas"]["SetPart"] | components["schemas"]["SetStock"] | components["schemas"]["AddSetup"] | components["schemas"]["RemoveSetup"] | components["schemas"]["MoveSetup"] | components["schemas"]["PutStation"] | components["schemas"]["RemoveStation"] | components["schemas"]["FlipStation"] | components["schemas"]["AddOperation"] | components["schemas"]["RemoveOperation"] | components["schemas"]["MoveOperation"] | components["schemas"]["DuplicateOperation"] | components["schemas"]["LoadTool"] | components["schemas"]["UnloadTool"] | components["schemas"]["Keep"] | components["schemas"]["Change"] | components["schemas"]["UseMachine"] | components["schemas"]["Hold"] | components["schemas"]["UseStock"] | components["schemas"]["Start"] | components["schemas"]["TurnOver"] | components["schemas"]["AddStation"] | components["schemas"]["Load"])[];
+            edits: (components["schemas"]["SetPart"] | components["schemas"]["SetStock"] | components["schemas"]["AddSetup"] | components["schemas"]["RemoveSetup"] | components["schemas"]["MoveSetup"] | components["schemas"]["PutStation"] | components["schemas"]["RemoveStation"] | components["schemas"]["FlipStation"] | components["schemas"]["AddOperation"] | components["schemas"]["RemoveOperation"] | components["schemas"]["MoveOperation"] | components["schemas"]["DuplicateOperation"] | components["schemas"]["LoadTool"] | components["schemas"]["UnloadTool"] | components["schemas"]["Keep"] | components["schemas"]["Change"] | components["schemas"]["UseMachine"] | components["schemas"]["Hold"] | components["schemas"]["UseStock"] | components["schemas"]["Start"] | components["schemas"]["TurnOver"] | components["schemas"]["AddStation"] | components["schemas"]["Load"] | components["schemas"]["Together"] | components["schemas"]["Apart"])[];
             /**
              * Figures
              * @default []
@@ -6847,6 +6903,21 @@ export interface components {
             y_mm: number;
         };
         /**
+         * Together
+         * @description The stations of another setup on the same machine into one load with those of a setup.
+         */
+        Together: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "together";
+            /** Other */
+            other: string;
+            /** Setup */
+            setup: string;
+        };
+        /**
          * TombstoneOut
          * @description ``level_mm`` is how far its faces' middle lies over the middle of Y's way; ``faces`` are the
          *     turns that bring each to the tool, degrees; ``above`` what turns, seen from above, the tool
@@ -7469,7 +7540,7 @@ export interface components {
         /**
          * TurnedOut
          * @description A side of the part that is turned to the tool, where its axes stand and what it takes;
-         *     ``askew`` with the head tilted.
+         *     ``askew`` with the head tilted, by axes of which some are ``loose``, not clamped.
          */
         TurnedOut: {
             /**
@@ -7479,6 +7550,11 @@ export interface components {
             askew: boolean;
             /** Index */
             index: string;
+            /**
+             * Loose
+             * @default
+             */
+            loose: string;
             /** Seconds */
             seconds: number;
             /** Side */
@@ -14035,6 +14111,155 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["StandingOut"][];
+                };
+            };
+            /** @description what was sent is no JSON */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description the role may not, or the token is missing */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description it is not there */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description there is no such method here */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description somebody was faster */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description it does not say how long it is */
+            411: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description it is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description its address is too long */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/html": string;
+                };
+            };
+            /** @description a value is refused; the sentence names field, value and range */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description too many wrong passwords */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description a fault of the program */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description it is still being worked out; ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description there is no room to store it */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shop_jobs_plans_station_place_ways: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+                station: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlaceWayOut"][];
                 };
             };
             /** @description what was sent is no JSON */

@@ -131,7 +131,7 @@ const FILLS: Record<string, string> = {
 }
 
 function Body({ station, bad }: { station: LoadStation; bad: boolean }) {
-  const order = ['bed', 'jaw', 'nose', 'chuck', 'part']
+  const order = ['bed', 'handle', 'jaw', 'nose', 'chuck', 'part']
   const shapes = [...station.shapes].sort((a, b) => order.indexOf(a.role) - order.indexOf(b.role))
   return shapes.map((shape, k) => (
     <path

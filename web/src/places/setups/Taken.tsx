@@ -40,6 +40,7 @@ export function Taken({ op, why, onWhy }: Props) {
         {op.turned && op.turned.seconds > 0 && (
           <span>
             turns to the tool <b className="n">{clock(op.turned.seconds)}</b>
+            {op.turned.side && (op.turned.loose ? `, ${op.turned.loose} not clamped` : ', clamped')}
           </span>
         )}
         {typeof removal === 'number' && (

@@ -9,6 +9,7 @@ import { NumberField } from '../../ui/NumberField'
 import { TextField } from '../../ui/TextField'
 import { useFrame } from '../frame'
 import { CleansUp } from './CleansUp'
+import { PlaceWays } from './PlaceWays'
 
 type Axis = components['schemas']['ZeroAxisOut']
 type Place = Axis['choices'][number]
@@ -94,6 +95,7 @@ export function ZeroRows({
         />
       ))}
       <CleansUp planned={planned} />
+      {!lathe && <PlaceWays key={planned.id} station={planned.id} />}
     </div>
   )
 }
