@@ -38,6 +38,8 @@ def load_drawing(load: LoadSeen, title: str, system: System) -> str:
 
     for ground in grounds:
         _ground(sheet, ground, at)
+        if (on := load.plate) is not None:
+            _ground(sheet, Ground(0.0, on.x_mm, on.y_mm), at)
         for number, station in enumerate(load.stations, 1):
             for k, spot in enumerate(station.spots):
                 if spot.face == ground.face:
@@ -47,9 +49,11 @@ def load_drawing(load: LoadSeen, title: str, system: System) -> str:
     for station in load.stations:
         _pitches(sheet, station, partial(_from, at, grounds[0].x), foot)
     words = f"table {sheet.size(load.table[0])} × {sheet.size(load.table[1])}, its middle is 0, 0"
-    if load.tombstone is not None:
-        on = load.tombstone
-        words = f"{on.name}: each face {sheet.size(on.wide_mm)} × {sheet.size(on.tall_mm)}"
+    if (stone := load.tombstone) is not None:
+        words = f"{stone.name}: each face {sheet.size(stone.wide_mm)} × {sheet.size(stone.tall_mm)}"
+    if (on := load.plate) is not None:
+        sizes = " × ".join(sheet.size(each) for each in (on.x_mm, on.y_mm, on.thick_mm))
+        words += f"; on {on.name}, {sizes}"
     sheet.text(at(-wide, 0.0)[0], foot + 28, words, size=9.5, anchor="start")
     return sheet.done()
 

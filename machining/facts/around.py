@@ -58,6 +58,10 @@ def carried_by(station: StationFacts) -> Iterator[Body]:
     if table.surface_below_mm is None:
         plate = box(-half[0], -half[1], half[0], half[1])
         yield Body("table", "table", plate, -TABLE_MM, 0.0)
+        if (on := station.plate) is not None:
+            half = on.x_mm / 2.0, on.y_mm / 2.0
+            region = box(-half[0], -half[1], half[0], half[1])
+            yield Body("plate", on.name, region, 0.0, on.thick_mm)
         return
     top = -table.surface_below_mm
     lying = (
@@ -140,7 +144,7 @@ def tables(op: OperationFacts, memo: Memo) -> Iterator[tuple[list[int], tuple[Bo
             yield [*range(op.station.planned.positions)], beside
         return
     carried, known = memo.get(
-        ("carried by", op.station.place, op.station.tombstone),
+        ("carried by", op.station.place, op.station.tombstone, op.station.plate),
         lambda: _with_key(tuple(carried_by(op.station))),
     )
     pivot = index.centre(op.station.place)

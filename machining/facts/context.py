@@ -27,7 +27,7 @@ from machining.removal.turned_loads import FoundTurned
 from machining.world.capability import Rig
 from machining.world.geometry import PartGeometry
 from machining.world.library import Library
-from machining.world.machine import Machine, SpindleNose, Table, Tombstone
+from machining.world.machine import Machine, Plate, SpindleNose, Table, Tombstone
 from machining.world.material import CuttingData, Material
 from machining.world.tool import Holder, Tool
 from machining.world.workholding import AnyHolding
@@ -85,22 +85,26 @@ class SetupFacts:
         return self.stations[0]
 
 
-def base_of(place: Table | SpindleNose | None, on: Tombstone | None) -> Vector:
-    """The middle of a tombstone's face that is turned to the tool, from the middle of the table's
-    top (mm); without one, that.
+def base_of(
+    place: Table | SpindleNose | None, on: Tombstone | None, plate: Plate | None = None
+) -> Vector:
+    """The middle of a tombstone's face that is turned to the tool, or of a plate's top, from the
+    middle of the table's top (mm); without one, that.
     """
-    return np.array(place.face_middle(on) if on and isinstance(place, Table) else (0.0,) * 3)
+    if on is not None and isinstance(place, Table):
+        return np.array(place.face_middle(on))
+    return np.array([0.0, 0.0, plate.thick_mm if plate is not None else 0.0])
 
 
 @dataclass
 class StationFacts:
     """``planned`` is the station as the plan states it; what follows is what was found about it.
     ``item`` is the library's record of what holds the part, ``seat_mm`` how high above the table,
-    or above a ``tombstone``'s face, the stock's bottom stands. ``blank_sides`` are the directions
-    in which the stock still shows the blank's own surface: of the machine, and which side of the
-    part that is. ``place`` is where in the machine it is, None where that is not known. ``key`` is
-    equal for stations whose operations are answered alike, ``anywhere_key`` for those that may
-    stand elsewhere on their table.
+    a ``plate`` on it or a ``tombstone``'s face the stock's bottom stands. ``blank_sides`` are the
+    directions in which the stock still shows the blank's own surface: of the machine, and which
+    side of the part that is. ``place`` is where in the machine it is, None where that is not known.
+    ``key`` is equal for stations whose operations are answered alike, ``anywhere_key`` for those
+    that may stand elsewhere on their table.
     """
 
     setup: SetupFacts
@@ -113,6 +117,7 @@ class StationFacts:
     blank_sides: dict[Direction, Direction]
     place: Table | SpindleNose | None = None
     tombstone: Tombstone | None = None
+    plate: Plate | None = None
     seat_mm: float = 0.0
     most_rpm: float = 1e6  # of what turns with the part
     stand: Stand = Stand()
@@ -165,7 +170,7 @@ class StationFacts:
     @property
     def base(self) -> Vector:
         """What it stands on, from the middle of the table's top (mm)."""
-        return base_of(self.place, self.tombstone)
+        return base_of(self.place, self.tombstone, self.plate)
 
     def turned_deg(self, position: int) -> float:
         """The turn of the table that brings the face to the tool which a position is on."""

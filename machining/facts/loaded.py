@@ -14,7 +14,7 @@ from machining.geometry.regions import Region
 from machining.memo import Memo
 from machining.plan.at import Faces
 from machining.quantities.said import Said, Shown, length
-from machining.world.machine import Table
+from machining.world.machine import Plate, Table
 
 from . import around, index, ledger
 from .beside import PART, on_table
@@ -140,7 +140,7 @@ class LoadSeen:
     """``table`` is its size, ``travel`` how far the tool's middle goes from the middle of the table
     either way, mm; ``measured`` says whether anybody knows where the table is in the machine.
     ``by_tool_s`` and ``by_part_s`` are a cycle in either order; None where not all of it is known.
-    ``arms`` are what the table tilts between.
+    ``arms`` are what the table tilts between, ``plate`` what lies on it under the load.
     """
 
     machine: str
@@ -157,6 +157,17 @@ class LoadSeen:
     tombstone: TombstoneSeen | None
     carries: list[Carries]
     arms: list[Shape]
+    plate: PlateSeen | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class PlateSeen:
+    """What the load stands on between it and the table, mm."""
+
+    name: str
+    x_mm: float
+    y_mm: float
+    thick_mm: float
 
 
 def load_seen(setup: SetupFacts, facts: PlanFacts, memo: Memo) -> LoadSeen | None:
@@ -183,7 +194,12 @@ def load_seen(setup: SetupFacts, facts: PlanFacts, memo: Memo) -> LoadSeen | Non
         _tombstone(here),
         [Carries(each.key, each.name, each.sides) for each in table.tombstones],
         [Shape(e.role, e.name, _rings(e.region, np.zeros(2))) for _, e in around.arms(table)],
+        _plate(here[0].plate),
     )
+
+
+def _plate(on: Plate | None) -> PlateSeen | None:
+    return None if on is None else PlateSeen(on.name, on.x_mm, on.y_mm, on.thick_mm)
 
 
 def _offsets(setup: SetupFacts, every: list[Offset]) -> Iterator[OffsetSeen]:

@@ -18,7 +18,7 @@ from machining.plan.zero import From, Of
 from machining.quantities.errors import MachiningError, Missing, OutOfRange
 from machining.world.capability import place_of
 from machining.world.geometry import PartGeometry
-from machining.world.machine import SpindleNose, Table, Tombstone
+from machining.world.machine import Plate, SpindleNose, Table, Tombstone
 from machining.world.workholding import AnyHolding
 
 from . import hold, holdings
@@ -41,6 +41,7 @@ def station_facts(
         setup.id,
         setup.number,
         setup.planned.machine,
+        setup.planned.plate,
         [_beside_it(each) for each in setup.planned.stations],
         station.model_dump_json(),
         stock.key,
@@ -62,8 +63,8 @@ def _fresh(
     stock_bounds, unknown = stock.bounds(), dict[str, str]()
     machine = setup.machine
     place = _place(station, setup)
-    tombstone = _tombstone(station, place)
-    lie = _lie(station, (place, tombstone), facts, stock, unknown)
+    tombstone, plate = _tombstone(station, place), _plate(setup, place)
+    lie = _lie(station, (place, tombstone, plate), facts, stock, unknown)
     seen = StationFacts(
         setup,
         station,
@@ -79,6 +80,7 @@ def _fresh(
         },
         place=place,
         tombstone=tombstone,
+        plate=plate,
         unknown=unknown,
     )
     held = station.holding
@@ -150,6 +152,10 @@ def _tombstone(station: Station, place: Table | SpindleNose | None) -> Tombstone
     return place.tombstone(at.on)
 
 
+def _plate(setup: SetupFacts, place: Table | SpindleNose | None) -> Plate | None:
+    return place.plate(setup.planned.plate) if isinstance(place, Table) else None
+
+
 def stands_on(seen: StationFacts) -> str | None:
     """Why nobody knows what it stands on, None where that is known."""
     at, place, machine = seen.planned.at, seen.place, seen.machine
@@ -165,6 +171,8 @@ def stands_on(seen: StationFacts) -> str | None:
         if any(isinstance(each, Faces) and each.on != at.on for each in others):
             return f"The table of {machine.name} carries one tombstone; two are named."
         return None
+    if seen.setup.planned.plate and seen.plate is None:
+        return f"The table of {machine.name} has no plate {seen.setup.planned.plate!r}."
     if place.surface_below_mm is not None:
         return f"{machine.name} carries its parts on a tombstone; nobody has said on which."
     return None
@@ -176,7 +184,7 @@ def _place(station: Station, setup: SetupFacts) -> Table | SpindleNose | None:
 
 def _lie(
     station: Station,
-    on: tuple[Table | SpindleNose | None, Tombstone | None],
+    on: tuple[Table | SpindleNose | None, Tombstone | None, Plate | None],
     facts: PlanFacts,
     stock: State,
     unknown: dict[str, str],
@@ -207,6 +215,7 @@ class Held:
     stock: State
     place: Table | SpindleNose | None = None
     tombstone: Tombstone | None = None
+    plate: Plate | None = None
 
     def against(self, of: Of, turn: Vector) -> tuple[int, float]:
         """Raises OutOfRange where no vise holds it, or no stop stands there."""
@@ -233,7 +242,7 @@ class Held:
         seat = holdings.kind_of(held).seat_mm(held, item) if held and item else 0.0
         low, high = stock
         x, y = (low[:2] + high[:2]) / 2.0 - self.station.spots[0]
-        return np.array([x, y, low[2] - seat]) - base_of(self.place, self.tombstone)
+        return np.array([x, y, low[2] - seat]) - base_of(self.place, self.tombstone, self.plate)
 
     def spot(self, key: str, stock: tuple[Vector, Vector]) -> Vector:
         """Raises Missing for what is not on the table, and as its middle does."""
@@ -280,6 +289,7 @@ def _key(seen: StationFacts, stock_bounds: tuple[Vector, Vector], *but: str) -> 
         seen.setup.id,
         seen.setup.number,
         seen.setup.planned.machine,
+        seen.setup.planned.plate,
         seen.planned.model_dump_json(exclude=said),
         seen.lie.key,
         stock_bounds[0].tolist(),

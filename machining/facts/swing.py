@@ -55,6 +55,7 @@ def swings(setup: SetupFacts, table: Table) -> list[Swing]:
             each.key,
             each.stand.bodies_key,
             each.tombstone,
+            each.plate,
             tuple(dict.fromkeys(op.aim for op in each.work)),
         )
         for each in here

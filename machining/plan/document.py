@@ -232,13 +232,15 @@ class Station(Record):
 
 class Setup(Record):
     """All that is in the machine while its door is shut. ``order`` says whether a tool does its
-    work at every station before the next one comes, or a part is finished first.
+    work at every station before the next one comes, or a part is finished first; ``plate`` is that
+    of the machine's which its load stands on, empty on the table itself.
     """
 
-    CHANGES: ClassVar[frozenset[str]] = frozenset({"machine", "order", "note"})
+    CHANGES: ClassVar[frozenset[str]] = frozenset({"machine", "plate", "order", "note"})
 
     id: Id
     machine: Key
+    plate: Annotated[NoneOrKey, Asked("Stands on")] = ""
     order: Literal["by tool", "by part"] = "by tool"
     stations: tuple[Station, ...] = Field(min_length=1, max_length=20)
     note: Text = ""

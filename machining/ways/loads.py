@@ -86,7 +86,8 @@ def _most(station: StationFacts, step: float, axis: int, on: Tombstone | None = 
         return 1
     regions = [body.region.bounds for body in room_taken(station)]
     wide = max(b[axis + 2] for b in regions) - min(b[axis] for b in regions)
-    on_table = ((on.wide_mm, on.tall_mm) if on else (table.x_mm, table.y_mm))[axis] - wide
+    under = station.plate or table
+    on_table = ((on.wide_mm, on.tall_mm) if on else (under.x_mm, under.y_mm))[axis] - wide
     travel = machine.carriers[0].travel
     in_reach = (travel.x, travel.y)[axis] - 2.0 * _goes(station, axis)
     return max(int((min(on_table, in_reach) + 1e-6) // step) + 1, 1)

@@ -92,11 +92,15 @@ def use_machine(setup: Setup, machine: Machine) -> tuple[Edit, ...]:
             for each in setup.operations
             if each.tool
         ),
-        Change(on=f"setup:{setup.id}", fields={"machine": machine.key}),
+        Change(on=f"setup:{setup.id}", fields={"machine": machine.key, **_off_its_plate(setup)}),
         *(Change(on=f"station:{each.id}", fields={"place": ""}) for each in placed),
         *(Change(on=f"station:{each.id}", fields={"holding": None}) for each in unfit),
         *_stood(setup, machine),
     )
+
+
+def _off_its_plate(setup: Setup) -> dict[str, str]:
+    return {"plate": ""} if setup.plate else {}
 
 
 def _stood(setup: Setup, machine: Machine) -> Iterator[Edit]:

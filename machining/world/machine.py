@@ -57,6 +57,19 @@ class Tombstone(Record):
         return (face - 1) * 360.0 / self.sides
 
 
+class Plate(Record):
+    """A plate that is bolted on the middle of a table: what stands on the table stands on it then,
+    ``thick_mm`` higher.
+    """
+
+    key: Key
+    name: Name = Field(min_length=1, max_length=60)
+    x_mm: Length
+    y_mm: Length
+    thick_mm: Length
+    mass_kg: Mass
+
+
 class Spot(Record):
     """A place on a table whose position is known: a dowel, a pallet's corner, a fixture's bore.
     From the middle of the table's top, mm. It is called by its key.
@@ -119,11 +132,16 @@ class Table(Record):
     rotaries: tuple[RotaryAxis, ...] = Field((), max_length=3)
     surface_below_mm: LengthOrZero | None = None
     tombstones: tuple[Tombstone, ...] = Field((), max_length=12)
+    plates: tuple[Plate, ...] = Field((), max_length=12)
     spots: tuple[Spot, ...] = Field((), max_length=40)
 
     def tombstone(self, key: str) -> Tombstone | None:
         """One of its tombstones; None for what it does not have."""
         return next((each for each in self.tombstones if each.key == key), None)
+
+    def plate(self, key: str) -> Plate | None:
+        """One of its plates; None for what it does not have."""
+        return next((each for each in self.plates if each.key == key), None)
 
     def spot(self, key: str) -> Spot | None:
         """One of its known places; None for what it does not have."""
@@ -179,6 +197,8 @@ class Table(Record):
             )
         _unique("tombstones", self.tombstones)
         _unique("spots", self.known_spots)
+        _unique("plates", self.plates)
+        self._carries_plates()
         if self.tombstones and self.surface_below_mm is None:
             raise ValueError(
                 "surface_below_mm is empty; it must be known of a table that carries tombstones"
@@ -194,6 +214,17 @@ class Table(Record):
                 f" {self.pallets} pallets"
             )
         return self
+
+    def _carries_plates(self) -> None:
+        if self.plates and self.surface_below_mm is not None:
+            raise ValueError("plates must be empty of a table that carries tombstones")
+        for plate in self.plates:
+            for name, most in (("x_mm", self.x_mm), ("y_mm", self.y_mm)):
+                if (value := getattr(plate, name)) > most:
+                    raise ValueError(
+                        f"{name} of {plate.name} is {value:g}; it must be at most {most:g}, the"
+                        " table’s"
+                    )
 
     def _head_alone_tilts(self) -> None:
         if self.head is None:
@@ -324,9 +355,9 @@ class Machine(Record):
 
 
 def _unique(
-    field: str, parts: Iterable[Spindle | Carrier | Table | SpindleNose | Tombstone | Spot]
+    field: str, parts: Iterable[Spindle | Carrier | Table | SpindleNose | Tombstone | Plate | Spot]
 ) -> None:
-    ids = [each.key if isinstance(each, Tombstone | Spot) else each.id for each in parts]
+    ids = [each.key if isinstance(each, Tombstone | Plate | Spot) else each.id for each in parts]
     twice = {each for each in ids if ids.count(each) > 1}
     if twice:
         raise ValueError(f"id of {field} is {sorted(twice)[0]!r}; it must be used only once")

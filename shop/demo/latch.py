@@ -1,5 +1,5 @@
-"""TW-204, the mooring latch plate: eight at a time on Heron, first sides in the rear row of
-vises and second sides in the front one; every cycle finishes four.
+"""TW-204, the mooring latch plate: eight at a time on Heron's grid plate, first sides in the rear
+row of vises and second sides in the front one; every cycle finishes four.
 """
 
 from __future__ import annotations
@@ -87,6 +87,7 @@ OUTSIDE, HOLES = Outside(depth_mm=12.0), OnFeatures(ids=("bolt0", "bolt1"))
 SETUP = Setup(
     id="s1",
     machine=MACHINE,
+    plate="grid-plate",
     stations=(FIRST, SECOND),
     operations=(
         Face(id="c10", station="st1", tool="t1", step_over_mm=10.0, step_down_mm=1.0),

@@ -141,6 +141,15 @@ class MeasuredOut(Schema):
     edits: list[dict[str, Any]]
 
 
+class PlateOut(Schema):
+    """What a load stands on between it and the table, mm."""
+
+    name: str
+    x_mm: float
+    y_mm: float
+    thick_mm: float
+
+
 class LoadOut(Schema):
     """``table`` is its size, ``travel`` how far a tool goes from its middle either way, mm.
     ``measured`` says whether offsets are machine positions; ``block`` is how the control takes
@@ -161,3 +170,4 @@ class LoadOut(Schema):
     tombstone: TombstoneOut | None
     carries: list[CarriesOut]
     arms: list[ShapeOut]
+    plate: PlateOut | None = None

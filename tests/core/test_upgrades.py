@@ -123,7 +123,7 @@ def known(key: str) -> Machine:
             **dict.fromkeys(("middle_x_mm", "middle_y_mm", "top_z_mm")),
         },
         "plover": {"bar_feed_s": 0.0, "longest_bar_mm": 0.0},
-        "heron": dict.fromkeys(("middle_x_mm", "middle_y_mm", "top_z_mm")),
+        "heron": {**dict.fromkeys(("middle_x_mm", "middle_y_mm", "top_z_mm")), "plates": ()},
     }
     axes = build.LIBRARY.machines[key].places[0].rotaries
     if axes and key != "curlew":

@@ -12,10 +12,12 @@ from machining.plan.document import Holding
 from machining.plan.edit import Keep
 from machining.plan.proposal import Proposal
 from machining.quantities.said import Shown, length
-from machining.world.machine import Table
+from machining.world.machine import Plate, Table, Tombstone
 from machining.world.workholding import Vise
 
 from ..finding import Finding
+
+OF = {type(None): "the table", Tombstone: "a face", Plate: "the plate"}
 
 
 def table_load(setup: SetupFacts, facts: PlanFacts) -> Iterator[Finding]:
@@ -29,7 +31,8 @@ def table_load(setup: SetupFacts, facts: PlanFacts) -> Iterator[Finding]:
 def _load_of(table: Table, setup: SetupFacts, facts: PlanFacts) -> Iterator[Finding]:
     if facts.material is None or setup.machine is None:
         return
-    mass = max((e.tombstone.mass_kg for e in setup.stations if e.tombstone), default=0.0) + sum(
+    carries = (each.tombstone or each.plate for each in setup.stations)
+    mass = max((each.mass_kg for each in carries if each), default=0.0) + sum(
         each.planned.positions * ((each.put_in_kg(facts) or 0.0) + _vise_kg(each))
         for each in setup.stations
         if each.place is table
@@ -57,8 +60,10 @@ def table_size(station: StationFacts, facts: PlanFacts) -> Iterator[Finding]:
     machine, table, held = station.machine, station.place, vise.held_in(station)
     if machine is None or held is None or not isinstance(table, Table):
         return
-    on = station.tombstone
-    rooms = (table.x_mm, table.y_mm) if on is None else (on.wide_mm, on.tall_mm)
+    on = station.tombstone or station.plate
+    rooms = (table.x_mm, table.y_mm)
+    if on is not None:
+        rooms = (on.wide_mm, on.tall_mm) if isinstance(on, Tombstone) else (on.x_mm, on.y_mm)
     name = machine.name if on is None else on.name
     for i, (letter, room) in enumerate(zip("XY", rooms, strict=True)):
         needs = _needs(station, *held, i)
@@ -68,9 +73,8 @@ def table_size(station: StationFacts, facts: PlanFacts) -> Iterator[Finding]:
                 "look",
                 station.setup.id,
                 "",
-                "{vise} needs {needs} of the table along {letter}; {machine} has {has}."
-                if on is None
-                else "{vise} needs {needs} of a face along {letter}; {machine} has {has}.",
+                f"{{vise}} needs {{needs}} of {OF[type(on)]} along {{letter}}; {{machine}} has"
+                " {has}.",
                 {
                     "vise": Shown(held[1].name),
                     "needs": length(needs),

@@ -3761,6 +3761,7 @@ export interface components {
             measured: boolean;
             /** Offsets */
             offsets: components["schemas"]["OffsetOut"][];
+            plate?: components["schemas"]["PlateOut"] | null;
             /** Reached */
             reached: components["schemas"]["ReachedOut"][];
             /** Stations */
@@ -4769,6 +4770,20 @@ export interface components {
              *     }
              */
             z_low: components["schemas"]["Side"];
+        };
+        /**
+         * PlateOut
+         * @description What a load stands on between it and the table, mm.
+         */
+        PlateOut: {
+            /** Name */
+            name: string;
+            /** Thick Mm */
+            thick_mm: number;
+            /** X Mm */
+            x_mm: number;
+            /** Y Mm */
+            y_mm: number;
         };
         /**
          * Pocket
@@ -5823,7 +5838,8 @@ export interface components {
         /**
          * Setup
          * @description All that is in the machine while its door is shut. ``order`` says whether a tool does its
-         *     work at every station before the next one comes, or a part is finished first.
+         *     work at every station before the next one comes, or a part is finished first; ``plate`` is that
+         *     of the machine's which its load stands on, empty on the table itself.
          */
         Setup: {
             /** Id */
@@ -5854,6 +5870,11 @@ export interface components {
              * @enum {string}
              */
             order: "by tool" | "by part";
+            /**
+             * Stands on
+             * @default
+             */
+            plate: string;
             /** Stations */
             stations: components["schemas"]["Station"][];
         };

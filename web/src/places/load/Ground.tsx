@@ -39,6 +39,26 @@ export function Grounds({
           />
         </g>
       ))}
+      {load.plate && (
+        <g>
+          <rect
+            x={-load.plate.x_mm / 2}
+            y={-load.plate.y_mm / 2}
+            width={load.plate.x_mm}
+            height={load.plate.y_mm}
+            className="fill-ground stroke-ink-3"
+            vectorEffect="non-scaling-stroke"
+          />
+          <text
+            transform={`translate(${load.plate.x_mm / 2 - 4 * unit} ${-load.plate.y_mm / 2 + 5 * unit}) scale(1 -1)`}
+            textAnchor="end"
+            className="fill-ink-2"
+            style={{ fontSize: 11.5 * unit }}
+          >
+            {load.plate.name}
+          </text>
+        </g>
+      )}
       {load.tombstone ? (
         <path
           d={[reachY, -reachY].map((y) => `M${-half[0]} ${y - level}H${half[0]}`).join('')}

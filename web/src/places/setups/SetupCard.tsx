@@ -84,6 +84,8 @@ function Open({ setup }: { setup: SetupResult }) {
   if (!planned) return null
   const machines = (library?.items ?? []).filter((item) => item.kind === 'machines')
   const machine = machines.find((item) => item.key === planned.machine)?.data
+  const tables = (machine?.places ?? []) as { plates?: { key: string; name: string }[] }[]
+  const plates = tables.flatMap((each) => each.plates ?? [])
   const place = answer.plan.setups?.indexOf(planned) ?? 0
   const quiet = (edit: Edit) => session.send([edit])
   return (
@@ -101,6 +103,19 @@ function Open({ setup }: { setup: SetupResult }) {
             }))}
             onChange={(machine) => quiet({ do: 'use_machine', setup: setup.id, machine })}
           />
+          {plates.length > 0 && (
+            <Choice
+              label="stands on"
+              value={planned.plate ?? ''}
+              options={[
+                { value: '', label: 'the table' },
+                ...plates.map(({ key, name }) => ({ value: key, label: `the ${name}` })),
+              ]}
+              onChange={(plate) =>
+                quiet({ do: 'change', on: `setup:${setup.id}`, fields: { plate } })
+              }
+            />
+          )}
           {(planned.operations ?? []).some((op) => op.tool) && (
             <span className="text-small text-ink-3">
               another machine needs its own tools loaded
