@@ -77,11 +77,7 @@ def test_it_weighs_and_has_an_end():
     row = plan(setups=(setup(FACE, at=Row(count=2, pitch_mm=250.0)),))
     library = with_part("heron", "places", plates=(small,))
     along_x = [
-        [
-            f.message
-            for f in answer(each, library).findings
-            if _along(f) == ("travel.table-size", "X")
-        ]
+        [f.message for f in answer(each, library).findings if _along(f) == SIZE_X]
         for each in (row, on_plate(row))
     ]
     assert along_x[0] == [] and "of the plate" in along_x[1][0]

@@ -46,12 +46,11 @@ export function Grounds({
             y={-load.plate.y_mm / 2}
             width={load.plate.x_mm}
             height={load.plate.y_mm}
-            className="fill-ground stroke-ink-3"
+            className="fill-surface stroke-ink-3"
             vectorEffect="non-scaling-stroke"
           />
           <text
-            transform={`translate(${load.plate.x_mm / 2 - 4 * unit} ${-load.plate.y_mm / 2 + 5 * unit}) scale(1 -1)`}
-            textAnchor="end"
+            transform={`translate(${5 * unit - load.plate.x_mm / 2} ${load.plate.y_mm / 2 - 14 * unit}) scale(1 -1)`}
             className="fill-ink-2"
             style={{ fontSize: 11.5 * unit }}
           >
