@@ -4,7 +4,7 @@ before it is left out.
 
 from __future__ import annotations
 
-from math import atan2, cos, hypot, radians, sin
+from math import hypot
 
 import numpy as np
 
@@ -18,7 +18,7 @@ from . import dimension
 from .svg import Sheet
 from .views import Place, axis, bodies_of, extent, fit, lines, placed, title
 
-ARC_SHARE, ARC_STEPS = 0.42, 12  # of the underside's length: where the angle is written
+ARC_SHARE = 0.42  # of the underside's length: where the angle is written
 WIDE, HIGH, MIDDLE = 215.0, 190.0, (440.0, 131.0)
 
 
@@ -56,21 +56,9 @@ def _angle(sheet: Sheet, wedge: Wedge, place: Place, degrees: float) -> None:
     foot, end = (left, right) if left[1] < right[1] else (right, left)
     x, y = place.at(*foot)
     far = ARC_SHARE * hypot(end[0] - foot[0], end[1] - foot[1]) * place.scale
-    sign = 1.0 if end[0] > foot[0] else -1.0
-    steps = [radians(degrees) * k / ARC_STEPS for k in range(ARC_STEPS + 1)]
-    sheet.line("dimension", (x, y), (x + sign * 1.2 * far, y))
-    sheet.line("dimension", *((x + sign * far * cos(t), y - far * sin(t)) for t in steps))
-    middle = steps[-1] / 2.0
-    at = atan2(sin(middle), cos(middle))
-    sheet.text(
-        x + sign * (far + 4.0) * cos(at),
-        y - (far + 4.0) * sin(at) + 3.5,
-        f"{degrees:.3f}".rstrip("0").rstrip(".") + "°",
-        number=True,
-        bold=True,
-        anchor="start" if sign > 0 else "end",
-        halo=True,
-    )
+    to_right = end[0] > foot[0]
+    sheet.line("dimension", (x, y), (x + (1.2 if to_right else -1.2) * far, y))
+    dimension.angle(sheet, (x, y), far, degrees, to_right)
 
 
 def _heights(sheet: Sheet, seen: StationFacts, jaw: Body, edge: float, place: Place) -> None:

@@ -2,8 +2,11 @@
 
 from __future__ import annotations
 
+from math import cos, radians, sin
+
 from .svg import Sheet
 
+ARC_STEPS = 12
 ARROW, GAP, OVER = 5.0, 2.0, 3.0
 
 
@@ -81,3 +84,22 @@ def balloon(sheet: Sheet, x: float, y: float, to_x: float, to_y: float, number: 
     sheet.circle(to_x, to_y, 1.4, "#14192b")
     sheet.circle(x, y, 8.0)
     sheet.text(x, y + 3.6, str(number), number=True, bold=True, size=10)
+
+
+def angle(
+    sheet: Sheet, foot: tuple[float, float], far: float, degrees: float, to_right: bool
+) -> None:
+    """An arc ``far`` from its foot between level and what rises to one side, with the angle."""
+    (x, y), sign = foot, 1.0 if to_right else -1.0
+    steps = [radians(degrees) * k / ARC_STEPS for k in range(ARC_STEPS + 1)]
+    sheet.line("dimension", *((x + sign * far * cos(t), y - far * sin(t)) for t in steps))
+    middle = steps[-1] / 2.0
+    sheet.text(
+        x + sign * (far + 4.0) * cos(middle),
+        y - (far + 4.0) * sin(middle) + 3.5,
+        f"{degrees:.3f}".rstrip("0").rstrip(".") + "°",
+        number=True,
+        bold=True,
+        anchor="start" if to_right else "end",
+        halo=True,
+    )

@@ -4,8 +4,6 @@ over that.
 
 from __future__ import annotations
 
-from math import cos, radians, sin
-
 import numpy as np
 
 from machining.facts.context import StationFacts
@@ -17,7 +15,7 @@ from .svg import Sheet
 from .views import axis, bodies_of, extent, fit, leant_mesh, lines, placed, title
 
 WIDE, HIGH, MIDDLE = 205.0, 168.0, (440.0, 140.0)
-ARC, STEPS = 46.0, 12  # of the angle's mark
+ARC = 46.0  # from its foot, of the angle's mark
 
 
 def leaning_from_beside(sheet: Sheet, seen: StationFacts) -> None:
@@ -35,7 +33,7 @@ def leaning_from_beside(sheet: Sheet, seen: StationFacts) -> None:
     sheet.line("thick", (left[0] - 14, left[1]), (right[0] + 14, right[1]))
     flat = np.vstack([eye.flat(mesh.vertices)[:, :2] for _, mesh in bodies])
     foot = place.at(*(float(v) for v in flat[flat[:, 1].argmin()]))
-    _angle(sheet, foot, orientation.raised[0] == "+", orientation.raised_deg)
+    dimension.angle(sheet, foot, ARC, orientation.raised_deg, orientation.raised[0] == "+")
     top = float(seen.lie.stock_high[2])
     dimension.upright(
         sheet,
@@ -56,20 +54,3 @@ def _beds(seen: StationFacts) -> list[tuple[str, Mesh]]:
     assert turn is not None
     under = (each for each in seen.stand.upright if each.role in ("bed", "plate"))
     return [("bed", leant_mesh(each, turn)) for each in under]
-
-
-def _angle(sheet: Sheet, foot: tuple[float, float], rises_right: bool, degrees: float) -> None:
-    """Between the table and what leans, at the edge that stands on it."""
-    (x, y), sign = foot, 1.0 if rises_right else -1.0
-    turned = [radians(degrees) * step / STEPS for step in range(STEPS + 1)]
-    sheet.line("dimension", *((x + sign * ARC * cos(t), y - ARC * sin(t)) for t in turned))
-    middle = turned[-1] / 2.0
-    sheet.text(
-        x + sign * (ARC + 5.0) * cos(middle),
-        y - (ARC + 5.0) * sin(middle) + 3.5,
-        f"{degrees:.3f}".rstrip("0").rstrip(".") + "°",
-        number=True,
-        bold=True,
-        anchor="start" if rises_right else "end",
-        halo=True,
-    )
