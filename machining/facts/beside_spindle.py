@@ -13,7 +13,7 @@ from machining.motion.beside import moves_of
 from machining.placing import rotary
 from machining.world.machine import Obstacle
 
-from . import around, index
+from . import around, head, index
 from .beside import on_table, room_taken
 from .context import Ready, StationFacts
 
@@ -49,11 +49,11 @@ def carried_into(op: Ready, memo: Memo, room: float) -> Carried | None:
     """
     if not on_table(op.station) or not op.path.legs or not op.machine.obstacles:
         return None
-    moves = memo.get(("moves", op.path_key), lambda: moves_of(op.path))[:, :, :2]
+    moves = memo.get(("moves", op.path_key), lambda: moves_of(op.path))
     worst: Carried | None = None
     known = dict[float, list[Standing]]()
-    for position, put in enumerate(index.origins(op)[:, :2]):
-        tip, face = moves + put, op.station.turned_deg(position)
+    for position in range(op.station.planned.positions):
+        tip, face = head.slides(op, position, moves), op.station.turned_deg(position)
         if face not in known:
             known[face] = [*_standing(op, position)]
         for obstacle in op.machine.obstacles:
@@ -71,7 +71,7 @@ def _standing(op: Ready, position: int) -> Iterator[Standing]:
         if station.place is not op.station.place:
             continue
         for other, put in enumerate(index.origins_of(station)):
-            turn = around.turned_to(op, position, station.turned_deg(other))
+            turn = head.work_turn(op, around.turned_to(op, position, station.turned_deg(other)))
             at = rotary.carried_round(put, turn, pivot)[:2]
             for body in room_taken(station, turn):
                 west, south, east, north = body.region.bounds
@@ -80,8 +80,8 @@ def _standing(op: Ready, position: int) -> Iterator[Standing]:
 
 
 def _over(tip: Vector, what: Standing, obstacle: Obstacle, room: float) -> float:
-    """How far (mm) it comes into an obstacle while the tip makes these moves; 0 where it never is
-    beside it.
+    """How far (mm) it comes into an obstacle while the spindle makes these moves; 0 where it never
+    is beside it.
     """
     axis, plus = AXES[obstacle.towards[0]], obstacle.towards[1] == "+"
     most = (

@@ -286,6 +286,11 @@ class Ready(OperationFacts[K]):
         return self.kit.holder
 
     @property
+    def gauge_mm(self) -> float:
+        """From its tip to the gauge line."""
+        return self.loaded.stick_out_mm + self.holder.length_mm
+
+    @property
     def tool_origin(self) -> str:
         return f"tool:T{self.loaded.number}"
 

@@ -23,7 +23,8 @@ def discs(op: Ready, facts: PlanFacts) -> list[tuple[Who, Disc]]:
         found.append(("tool", Disc(shank, min(tool.usable_length_mm, out), beside, below)))
     for wider, above in op.holder.wider_steps:
         found.append(("holder", Disc(wider, out + above, beside, below)))
-    gauge = out + op.holder.length_mm
     for step in op.rig.spindle.nose:
-        found.append(("head", Disc(step.diameter_mm / 2.0, gauge + step.above_mm, beside, below)))
+        found.append(
+            ("head", Disc(step.diameter_mm / 2.0, op.gauge_mm + step.above_mm, beside, below))
+        )
     return found

@@ -13,8 +13,10 @@ from machining.world.rotary_axis import RotaryAxis
 from . import index
 from .context import OperationFacts, Ready, StationFacts
 
+Tilt = tuple[RotaryAxis, float]  # the axis of a head, and how far it is tilted, degrees
 
-def tilt_of(op: OperationFacts) -> tuple[RotaryAxis, float] | None:
+
+def tilt_of(op: OperationFacts) -> Tilt | None:
     """The axis of its machine's head and how far (degrees) it tilts for an operation; None where
     the tool stands upright.
     """
@@ -33,11 +35,11 @@ def reached(station: StationFacts, aim: index.Aim | None) -> tuple[bool, str]:
     return way.of_head is not None, ", ".join(loose)
 
 
-def of_operation(op: Ready, table: Table, tilt: tuple[RotaryAxis, float], gauge: Given) -> None:
+def of_operation(op: Ready, table: Table, tilt: Tilt, gauge: Given) -> None:
     """Figures travel_x, travel_y, travel_up and travel_down of a tilted head."""
     axis, deg = tilt
-    tips, pivot = _tips(op, axis, deg), op.of_machine(axis.pivot_mm)
-    over = (gauge.value + pivot.value) * rotary.turn_about(axis.about, deg)[2]
+    tips = np.concatenate([_tips(op, k, tilt) for k in range(op.station.planned.positions)])
+    pivot, over = op.of_machine(axis.pivot_mm), _over_tip(op, tilt)
     for i, letter in enumerate("xy"):
         op.work_out(
             envelope.spare_sideways,
@@ -66,10 +68,37 @@ def of_operation(op: Ready, table: Table, tilt: tuple[RotaryAxis, float], gauge:
     )
 
 
-def _tips(op: Ready, axis: RotaryAxis, deg: float) -> Vector:
-    """Where its tip goes at all positions (n, 3), from the middle of the table's top, mm."""
-    seen = np.vstack([leg.points for leg in op.path.legs])
-    stands = index.origins(op)
-    every = (seen[None, :, :] + stands[:, None, :]).reshape(-1, 3)
+def slides(op: Ready, position: int, points: Vector) -> Vector:
+    """Where the spindle's axis is in X and Y (..., 2) while the tip is at points (..., 3) of its
+    path: over the tip, or where a tilted head would be upright; from the middle of the table, mm.
+    """
+    tilt = tilt_of(op)
+    if tilt is None:
+        return (points + index.origins(op)[position])[..., :2]
+    return (_on_table(op, position, points, tilt) + _over_tip(op, tilt))[..., :2]
+
+
+def work_turn(op: OperationFacts, seen: Vector) -> Vector:
+    """How its work is turned from its station, where the tool sees it turned so."""
+    place, aim = op.station.place, op.operation.aim
+    way = index.way_to(op.station, aim) if op.aimed is not None and aim is not None else None
+    return seen if place is None or way is None or way.of_head is None else way.of_work_rotation
+
+
+def _tips(op: Ready, position: int, tilt: Tilt) -> Vector:
+    """Where its tip goes (n, 3), from the middle of the table's top, mm."""
+    return _on_table(op, position, np.vstack([leg.points for leg in op.path.legs]), tilt)
+
+
+def _on_table(op: Ready, position: int, points: Vector, tilt: Tilt) -> Vector:
+    axis, deg = tilt
+    seen = points + index.origins(op)[position]
     back = rotary.turn_about(axis.about, deg).T
-    return rotary.carried_round(every, back, index.centre(op.rig.place))
+    return rotary.carried_round(seen, back, index.centre(op.rig.place))
+
+
+def _over_tip(op: Ready, tilt: Tilt) -> Vector:
+    """From a tip to where the spindle's end were, the head put upright, but for its height."""
+    axis, deg = tilt
+    over: Vector = (op.gauge_mm + axis.pivot_mm) * rotary.turn_about(axis.about, deg)[2]
+    return over

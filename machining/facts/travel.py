@@ -82,4 +82,4 @@ def _counted_from(op: Ready, stands: Vector) -> tuple[float, float]:
 
 def gauge(op: Ready) -> Given:
     """From its tip to the gauge line."""
-    return Given(op.loaded.stick_out_mm + op.holder.length_mm, f"tool:T{op.loaded.number}")
+    return Given(op.gauge_mm, f"tool:T{op.loaded.number}")

@@ -18,7 +18,7 @@ from machining.findings.finding import in_words
 from machining.memo import Memo
 from machining.plan.at import Row
 from machining.world.library import Library
-from machining.world.machine import SpindleNose, Table
+from machining.world.machine import Obstacle, SpindleNose, Table
 from machining.world.rotary_axis import RotaryAxis
 
 from .build import (
@@ -214,6 +214,25 @@ def test_the_sheet_says_which_way_it_tilts_and_that_its_plane_does():
     assert result(answer(of, library), "side").turned.askew
     said = str(sheets_of(of, library))
     assert "B90 tilts it to the right side" in said and "in the plane that is tilted so" in said
+
+
+def test_what_the_slide_takes_past_the_column_counts_and_not_where_the_tip_is():
+    """By hand: tilted to the front the spindle stands gauge and pivot before the tip, and the jaw
+    behind the part that much deeper in the column.
+    """
+    of = plan(FACE.model_copy(update={"aim": "-y"}))
+    [op] = walk(of, tilting(A), MEMO).operations()
+    jaw = max(body.region.bounds[3] for body in op.station.stand.of("jaw"))
+    assert head.tilt_of(op)[1] == 90.0
+    tips = np.vstack([leg.points for leg in op.path.legs]) @ turned("x", 90.0).T
+    behind = jaw - float(tips[:, 1].min()) + op.gauge_mm + PIVOT
+    room = LIBRARY.settings.side_margin_mm
+    for short, meets in ((0.5, True), (-0.5, False)):
+        stands = Obstacle(name="column", towards="y+", from_mm=behind + room - short, wide_mm=900.0)
+        library = tilting(A)
+        has = library.machines["heron"].model_copy(update={"obstacles": (stands,)})
+        library = replace(library, machines={**library.machines, "heron": has})
+        assert ("travel.column" in ids(of, library)) == meets
 
 
 def test_an_axis_without_a_clamp_is_told():
