@@ -78,6 +78,14 @@ def slides(op: Ready, position: int, points: Vector) -> Vector:
     return (_on_table(op, position, points, tilt) + _over_tip(op, tilt))[..., :2]
 
 
+def ends(op: Ready, position: int) -> Vector:
+    """The lowest and the highest X and Y (2, 2) of those on its whole path, mm."""
+    if tilt_of(op) is None:
+        return slides(op, position, np.array(op.path.bounds()))
+    every = slides(op, position, np.vstack([leg.points for leg in op.path.legs]))
+    return np.array([every.min(axis=0), every.max(axis=0)])
+
+
 def work_turn(op: OperationFacts, seen: Vector) -> Vector:
     """How its work is turned from its station, where the tool sees it turned so."""
     place, aim = op.station.place, op.operation.aim

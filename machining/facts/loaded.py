@@ -16,7 +16,7 @@ from machining.plan.at import Faces
 from machining.quantities.said import Said, Shown, length
 from machining.world.machine import Plate, Table
 
-from . import around, index, ledger
+from . import around, head, index, ledger
 from .beside import PART, on_table
 from .context import PlanFacts, Ready, SetupFacts, StationFacts
 from .offsets import Offset, offsets_of
@@ -255,7 +255,7 @@ def _above(here: list[StationFacts], table: Table) -> Iterator[Shape]:
 
 def _reached(setup: SetupFacts) -> Iterator[Reached]:
     ends = [
-        np.array(op.path.bounds())[:, :2] + index.origins(op)[position][:2]
+        head.ends(op, position)
         for op in setup.operations
         if isinstance(op, Ready) and op.path.legs
         for position in range(op.station.planned.positions)
@@ -302,7 +302,7 @@ def _out(station: StationFacts, position: int) -> float:
     for op in station.operations:
         if isinstance(op, Ready) and op.path.legs:
             travel = np.array([op.rig.carrier.travel.x, op.rig.carrier.travel.y]) / 2.0
-            ends = np.array(op.path.bounds())[:, :2] + index.origins(op)[position][:2]
+            ends = head.ends(op, position)
             most = max(most, float((np.abs(ends) - travel).max()))
     return round(most, 3)
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 from dataclasses import replace
 from datetime import date
 
@@ -11,6 +12,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 from pydantic import ValidationError
 
+from machining.ask import QUESTIONS
 from machining.facts import head, index
 from machining.facts.offsets import all_codes, offsets_of
 from machining.facts.route import walk
@@ -233,6 +235,19 @@ def test_what_the_slide_takes_past_the_column_counts_and_not_where_the_tip_is():
         has = library.machines["heron"].model_copy(update={"obstacles": (stands,)})
         library = replace(library, machines={**library.machines, "heron": has})
         assert ("travel.column" in ids(of, library)) == meets
+
+
+def test_load_shows_what_runs_out_as_the_answer_does():
+    far = plan(
+        setups=(
+            setup_of(FACE.model_copy(update={"aim": "+z 40 y"}), at=Row(count=2, pitch_mm=350.0)),
+        )
+    )
+    [op] = walk(far, tilting(B), MEMO).operations()
+    load = QUESTIONS["load"](far, tilting(B), MEMO, setup="s1")
+    out = max(spot["out_mm"] for each in json.loads(load)["stations"] for spot in each["spots"])
+    over = -min(op.figures[name].value for name in ("travel_x", "travel_y"))
+    assert over > 0.0 and out == pytest.approx(over, abs=1e-3)
 
 
 def test_an_axis_without_a_clamp_is_told():
