@@ -46,6 +46,7 @@ def apart(plan: Plan, station_id: str, id: str) -> tuple[Edit, ...]:
     alone = Setup(
         id=id,
         machine=setup.machine,
+        plate=setup.plate,
         order=setup.order,
         stations=(station.model_copy(update={"at": None}),),
         operations=work,

@@ -12,7 +12,7 @@ from machining.facts.route import walk
 from machining.memo import Memo
 from machining.plan.apply import apply
 from machining.plan.at import Row
-from machining.plan.trade import UseMachine
+from machining.plan.trade import AddStation, Apart, UseMachine
 from machining.plan.zero import From
 from machining.ways.trade import structural
 from machining.world.machine import Plate, Table
@@ -108,6 +108,13 @@ def test_one_that_is_not_there_and_another_machine():
     on = on_plate(good())
     moved = apply(on, structural(on, LIBRARY, MEMO, [UseMachine(setup="s1", machine="dunlin")]))
     assert (moved.setups[0].machine, moved.setups[0].plate) == ("dunlin", "")
+
+
+def test_a_side_that_leaves_its_load_stays_on_it():
+    on = on_plate(good())
+    two = apply(on, structural(on, LIBRARY, MEMO, [AddStation(setup="s1", id="b")]))
+    apart = apply(two, structural(two, LIBRARY, MEMO, [Apart(station="b", id="s9")]))
+    assert [each.plate for each in apart.setups] == [PLATE.key, PLATE.key]
 
 
 def test_the_sheet_tells_of_it():
