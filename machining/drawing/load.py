@@ -53,7 +53,7 @@ def load_drawing(load: LoadSeen, title: str, system: System) -> str:
         words = f"{stone.name}: each face {sheet.size(stone.wide_mm)} × {sheet.size(stone.tall_mm)}"
     if (on := load.plate) is not None:
         sizes = " × ".join(sheet.size(each) for each in (on.x_mm, on.y_mm, on.thick_mm))
-        words += f"; on {on.name}, {sizes}"
+        words += f"; on the {on.name}, {sizes}"
     sheet.text(at(-wide, 0.0)[0], foot + 28, words, size=9.5, anchor="start")
     return sheet.done()
 

@@ -119,7 +119,7 @@ def test_a_side_that_leaves_its_load_stays_on_it():
 
 def test_the_sheet_tells_of_it():
     of = on_plate(plan(setups=(setup(FACE, DRILL, at=Row(count=2, pitch_mm=200.0)),)))
-    assert f"on {PLATE.name}, 700" in str(sheets_of(of))
+    assert f"on the {PLATE.name}, 700" in str(sheets_of(of))
 
 
 def test_one_that_is_larger_than_its_table_is_refused():
