@@ -296,9 +296,7 @@ def _setup(setup: SetupResult) -> dict[str, Any]:
             for each in setup.stations
         ],
         "operations": [_operation(o) for o in setup.operations],
-        "events": [
-            {name: getattr(each, name) for name in Event.__slots__} for each in setup.events
-        ],
+        "events": [{name: getattr(each, name) for name in Event._fields} for each in setup.events],
     }
 
 

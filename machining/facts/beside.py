@@ -170,7 +170,7 @@ def _each(op: Ready, reach: float, memo: Memo) -> Iterator[tuple[int, Neighbour]
         for alike, turn, off, far in _pairs(op, station, memo):
             least, most = _extent(station, memo, turn)
             near = (off[:, :, :2] + most >= low - reach) & (off[:, :, :2] + least <= high + reach)
-            for position, other in np.argwhere(near.all(axis=2) & alike).tolist():
+            for position, other in _unlike(np.argwhere(near.all(axis=2) & alike), far):
                 own = station is op.station and other == position
                 if own and op.aimed is None:
                     continue
@@ -180,6 +180,17 @@ def _each(op: Ready, reach: float, memo: Memo) -> Iterator[tuple[int, Neighbour]
                 if key not in seen:
                     seen.add(key)
                     yield position, Neighbour(station, other, stock, off[position, other], turn)
+
+
+def _unlike(pairs: NDArray[np.intp], far: Vector) -> list[list[int]]:
+    """Of pairs of positions (n, 2) the first of those as far apart, in the same order."""
+    if len(pairs) < 2:
+        return pairs.tolist()
+    mine, theirs = pairs.T
+    apart = np.column_stack([far[mine, theirs], np.sign(theirs - mine)])
+    first = np.unique(apart, axis=0, return_index=True)[1]
+    kept: list[list[int]] = pairs[np.sort(first)].tolist()
+    return kept
 
 
 def _pairs(

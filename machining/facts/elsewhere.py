@@ -11,6 +11,8 @@ from machining.quantities.errors import MachiningError
 from . import tilted, travel
 from .context import OperationFacts, Ready, StationFacts
 
+OF_FIGURES = ("figures", "gauges")  # what is shown of an operation that changes with its travel
+
 
 def standing_at(known: OperationFacts, station: StationFacts) -> OperationFacts | None:
     """None where more than its travel hangs on where it stands."""
@@ -24,4 +26,5 @@ def standing_at(known: OperationFacts, station: StationFacts) -> OperationFacts 
     except MachiningError:
         return None
     figures = {name: there.figures.get(name, each) for name, each in known.figures.items()}
-    return replace(known, station=station, figures=figures, shown={})
+    shown = {name: each for name, each in known.shown.items() if name not in OF_FIGURES}
+    return replace(known, station=station, figures=figures, shown=shown)

@@ -5,8 +5,9 @@ waits for what.
 from __future__ import annotations
 
 from collections import defaultdict
+from collections.abc import Iterator
 from dataclasses import dataclass, field
-from typing import Literal
+from typing import Literal, NamedTuple
 
 from machining.geometry.frames import Vector
 from machining.motion import cycle
@@ -40,8 +41,7 @@ BY_HAND: frozenset[Kind] = frozenset({"range", "stop"})
 OF_MACHINE: frozenset[Kind] = frozenset({"pallet", "bar"})
 
 
-@dataclass(frozen=True, slots=True)
-class Event:
+class Event(NamedTuple):
     """What happens on a carrier from ``starts_s`` on: of an operation at a station's position, or
     of the machine where no operation is named. ``why`` is the figure that tells how long.
     """
@@ -128,6 +128,7 @@ class _Writing:
         # of a station's side, at a face
         self.angles: dict[tuple[str, str, float], index.Angles | None] = {}
         self.turns: dict[tuple[object, ...], tuple[index.Angles, float]] = {}
+        self.own: dict[str, list[tuple[Kind, float, str]]] = {}
         self.origins: dict[str, Vector] = {}
         self.ways: dict[tuple[str, str, bytes], float] = {}  # between operations so far apart
         for op, _ in before:
@@ -248,15 +249,11 @@ class _Writing:
         self.turning.add(spindle.id)
 
     def _own(self, op: OperationFacts, position: int) -> None:
-        settle = op.figures.get("settle")
-        edges = op.figures.get("index_time") if op.aimed is None else None
-        turned, settled = edges.value if edges else 0.0, settle.value if settle else 0.0
-        self._add("index", turned, op, position, edges.id if edges else "")
-        self._add("rapid", op.time.rapid_s, op, position, "")
-        self._add("cut", op.time.cutting_s - op.time.link_s, op, position, "")
-        self._add("link", op.time.link_s, op, position, "")
-        self._add("wait", op.time.dwell_s - turned - settled, op, position, "")
-        self._add("settle", settled, op, position, settle.id if settle else "")
+        """What it takes itself, the same at every position."""
+        if op.id not in self.own:
+            self.own[op.id] = [each for each in _events_of(op) if each[1] > 0]
+        for kind, seconds, why in self.own[op.id]:
+            self._add(kind, seconds, op, position, why)
 
     def _is_for_range(self, op: OperationFacts) -> bool:
         """Is the stop after it the one in which a range is changed by hand?"""
@@ -285,6 +282,19 @@ class _Writing:
                 why = f"{self.setup.id}.pallet_change"
                 event = Event("pallet", "", self.ledger.ends_s, table.pallet_change_s, why=why)
                 self.ledger.events.append(event)
+
+
+def _events_of(op: OperationFacts) -> Iterator[tuple[Kind, float, str]]:
+    """What an operation takes itself, with the figure that says why."""
+    settle = op.figures.get("settle")
+    edges = op.figures.get("index_time") if op.aimed is None else None
+    turned, settled = edges.value if edges else 0.0, settle.value if settle else 0.0
+    yield "index", turned, edges.id if edges else ""
+    yield "rapid", op.time.rapid_s, ""
+    yield "cut", op.time.cutting_s - op.time.link_s, ""
+    yield "link", op.time.link_s, ""
+    yield "wait", op.time.dwell_s - turned - settled, ""
+    yield "settle", settled, settle.id if settle else ""
 
 
 def _why_index(op: OperationFacts) -> str:
