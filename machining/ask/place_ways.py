@@ -71,9 +71,8 @@ class _Trial:
         self, label: str, values: dict[str, Shown], edits: tuple[AnyEdit, ...]
     ) -> list[dict[str, Any]]:
         try:
-            if apply(self.plan, structural(self.plan, self.library, self.memo, edits)) == self.plan:
-                return []  # it is so
-            return [self.zero(label, values, edits)]
+            as_it_is = self._changed(edits) == self.plan
+            return [] if as_it_is else [self.zero(label, values, edits)]
         except EditRefused:
             return []
 
@@ -99,8 +98,11 @@ class _Trial:
     def _with(self, edits: tuple[AnyEdit, ...]) -> tuple[Plan, Evaluation]:
         if not edits:
             return self.plan, self.now
-        plan = apply(self.plan, structural(self.plan, self.library, self.memo, edits))
+        plan = self._changed(edits)
         return plan, evaluate(plan, self.library, self.memo)
+
+    def _changed(self, edits: tuple[AnyEdit, ...]) -> Plan:
+        return apply(self.plan, structural(self.plan, self.library, self.memo, edits))
 
     def _row(
         self,

@@ -34,10 +34,12 @@ REFERENCES = {
 
 def load(seen: SetupFacts, facts: PlanFacts, w: Written) -> dict[str, Any] | None:
     """The load from above, its offsets with room to write in what was measured, and the order;
-    None where a single part stands there that no axis turns.
+    None where a single part stands on the table itself and no axis turns.
     """
     found = load_seen(seen, facts, seen.first.arrives.memo)
-    if found is None or (len(found.offsets) < 2 and not found.swings and not _tilts(seen)):
+    if found is None:
+        return None
+    if len(found.offsets) < 2 and not (found.swings or found.plate or _tilts(seen)):
         return None
     rows, height = _rows(seen, found, w), clear_height(seen, facts)
     several = sum(each.planned.positions for each in seen.stations) > 1

@@ -191,6 +191,7 @@ def test_a_control_that_turns_no_plane_is_a_stop():
     assert labels[0] == "Cut it from the side that is up"
     assert "route.tilted-plane" not in ids(after_fix(of, found, 0), plain)
     elsewhere = after_fix(of, found, 1)
+    assert isinstance(rig(elsewhere.setups[0].machine).place, Table)
     assert elsewhere.setups[0].machine != "heron"
     assert "route.tilted-plane" not in ids(elsewhere, plain)
 

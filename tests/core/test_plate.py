@@ -120,6 +120,8 @@ def test_a_side_that_leaves_its_load_stays_on_it():
 def test_the_sheet_tells_of_it():
     of = on_plate(plan(setups=(setup(FACE, DRILL, at=Row(count=2, pitch_mm=200.0)),)))
     assert f"on the {PLATE.name}, 700" in str(sheets_of(of))
+    assert f"on the {PLATE.name}, 700" in str(sheets_of(on_plate(good())))
+    assert PLATE.name not in str(sheets_of(good()))
 
 
 def test_one_that_is_larger_than_its_table_is_refused():

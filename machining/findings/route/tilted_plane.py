@@ -11,6 +11,7 @@ from machining.facts.context import PlanFacts, Ready
 from machining.plan.edit import Change
 from machining.plan.proposal import Proposal
 from machining.quantities.said import Shown
+from machining.world.machine import Table
 
 from ..elsewhere import on_machine
 from ..finding import Finding, of_operation
@@ -45,7 +46,8 @@ def _where_the_table_turns(op: Ready, facts: PlanFacts) -> Iterator[Proposal]:
     plane.
     """
     for machine in facts.library.machines.values():
-        found = index.way(machine.places[0], index.side_of(op))
+        table = machine.places[0]
+        found = index.way(table, index.side_of(op)) if isinstance(table, Table) else None
         if found is not None and (found.of_head is None or machine.tilted_plane):
             yield on_machine(op.setup, machine)
             return
