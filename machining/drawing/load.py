@@ -29,7 +29,8 @@ def load_drawing(load: LoadSeen, title: str, system: System) -> str:
     several = sum(len(each.spots) for each in load.stations) > 1
     high = MOST_HIGH if several else MOST_HIGH_OF_ONE
     scale = min((WIDTH - 2 * ROOM) / (2.0 * wide), high / deep)
-    high = deep * scale + ROOM + FOOT
+    out = _below(load, deep) * scale
+    high = deep * scale + ROOM + FOOT + out
     sheet = Sheet(WIDTH, high, title, system)
     middle = WIDTH / 2.0, ROOM + deep * scale / 2.0
 
@@ -54,8 +55,23 @@ def load_drawing(load: LoadSeen, title: str, system: System) -> str:
     if (on := load.plate) is not None:
         sizes = " × ".join(sheet.size(each) for each in (on.x_mm, on.y_mm, on.thick_mm))
         words += f"; on the {on.name}, {sizes}"
-    sheet.text(at(-wide, 0.0)[0], foot + 28, words, size=9.5, anchor="start")
+    sheet.text(at(-wide, 0.0)[0], foot + 28 + out, words, size=9.5, anchor="start")
     return sheet.done()
+
+
+def _below(load: LoadSeen, deep: float) -> float:
+    """How far (mm) what stands on a table reaches out of it in front."""
+    if load.tombstone is not None:
+        return 0.0
+    lowest = (
+        y + spot.y_mm
+        for station in load.stations
+        for spot in station.spots
+        for shape in station.shapes
+        for ring in shape.rings
+        for _, y in ring
+    )
+    return max(0.0, -deep / 2.0 - min(lowest, default=0.0))
 
 
 @dataclass(frozen=True, slots=True)
