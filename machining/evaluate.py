@@ -205,7 +205,7 @@ def _times(answer: Evaluation, found: Totals) -> None:
 
 
 def _setup(seen: SetupFacts, written: Ledger, facts: PlanFacts, told: Told) -> SetupResult:
-    events = written.by_operation()
+    events = written.by_operation
     results = [_operation(op, events[op.id], facts, told) for op in seen.operations]
     return SetupResult(
         id=seen.id,
@@ -264,7 +264,7 @@ def _operation(op: OperationFacts, events: Events, facts: PlanFacts, told: Told)
         found_depth_mm=hardest_of(op, "depth"),
         found_width_mm=hardest_of(op, "width"),
         found_power_kw=op.value("power") if op.found or op.found_turned else None,
-        found_removal_cm3_min=removal(op),
+        found_removal_cm3_min=_shown(op, "removal", lambda: removal(op), None),
         gouge_mm=gouge_mm(op),
         leaves_mm=kind_of(op.operation).leaves_mm(op.operation),
         z_to_mm=_lowest_mm(op),

@@ -9,28 +9,27 @@ from dataclasses import dataclass, replace
 from functools import partial
 
 import numpy as np
-from numpy.typing import NDArray
 from shapely import box
 from shapely.affinity import translate
 
 from machining.geometry.frames import Vector
 from machining.geometry.regions import Region
 from machining.memo import Memo
-from machining.motion.beside import Disc, Standing, met, moves_of
+from machining.motion.beside import Standing, met, moves_of
 from machining.placing import rotary
 from machining.quantities.computed import Given
 from machining.world.machine import Table
 
 from . import around, index, travel
 from .context import Crossed, OperationFacts, PlanFacts, Ready, SetupFacts, StationFacts
-from .discs import Who, discs
+from .discs import Parts, Who, discs
 from .observed import Meets
+from .pairs import UPRIGHT, alike, pairs_of
 from .stand import Body
 from .state import State
 
 PART = "part"
-UPRIGHT = np.eye(3)
-SAME_MM = 1e-3  # of heights of a part's top, and of where two positions stand
+SAME_MM = 1e-3  # of heights of a part's top
 
 
 @dataclass(frozen=True, slots=True)
@@ -96,8 +95,8 @@ def _worst(op: Ready, facts: PlanFacts, memo: Memo) -> Meets | None:
     if not op.path.legs:
         return None
     parts = discs(op, facts)
-    key = ("worst", facts.key, op.path_key, op.id, op.lie.key, *parts, *_load_key(op))
-    return memo.get(key, lambda: _looked_for(op, parts, memo))
+    key = ("worst", facts.key, op.path_key, op.id, op.lie.key, repr(parts), *_load_key(op))
+    return memo.get(key, lambda: _looked_for(op, parts, facts, memo))
 
 
 def _load_key(op: Ready) -> Iterator[object]:
@@ -114,16 +113,17 @@ def _load_key(op: Ready) -> Iterator[object]:
                 yield stock_then(op, 0, station, 0).key
 
 
-def _looked_for(op: Ready, parts: list[tuple[Who, Disc]], memo: Memo) -> Meets | None:
+def _looked_for(op: Ready, parts: Parts, facts: PlanFacts, memo: Memo) -> Meets | None:
     worst: Meets | None = None
-    for position, beside in _each(op, max(disc.reach for _, disc in parts), memo):
-        key = ("beside", op.path_key, *parts, *_stands_key(beside))
+    known = repr(parts)
+    for position, beside in _each(op, max(disc.reach for _, disc in parts), facts, memo):
+        key = ("beside", op.path_key, known, *_stands_key(beside))
         found = memo.get(key, partial(_meets, op, beside, parts, memo))
         if found is not None and (worst is None or found[2] > worst.low_mm + SAME_MM):
             worst = Meets(
                 position, found[0], found[1], beside.station.id, beside.position, found[2]
             )
-    return _lower(worst, *_of_table(op, parts, memo))
+    return _lower(worst, *_of_table(op, parts, facts, memo))
 
 
 def _lower(worst: Meets | None, *others: Meets) -> Meets | None:
@@ -133,104 +133,51 @@ def _lower(worst: Meets | None, *others: Meets) -> Meets | None:
     return worst
 
 
-def _of_table(op: Ready, parts: list[tuple[Who, Disc]], memo: Memo) -> Iterator[Meets]:
+def _of_table(op: Ready, parts: Parts, facts: PlanFacts, memo: Memo) -> Iterator[Meets]:
     """What carries all positions, where a tool comes beside it: from another side, before a
     tombstone, between arms.
     """
     moves = memo.get(("moves", op.path_key), lambda: moves_of(op.path))
     stands, ends = index.origins(op), np.array(op.path.bounds())
+    key = ("tables", facts.key, op.station.key, op.lie.key, op.operation.aim)
+    for at, names, standing in memo.get(key, lambda: [*_tables(op, memo)]):
+        near = standing.near(*(stands[at] + ends[:, None]), *(disc for _, disc in parts))
+        for part, k in np.argwhere(near).tolist():
+            (who, disc), position = parts[part], at[k]
+            found = met(moves + stands[position], standing, disc)
+            if found is not None:
+                yield Meets(position, who, names[found.which], "", 0, found.low)
+
+
+def _tables(op: Ready, memo: Memo) -> Iterator[tuple[list[int], list[str], Standing]]:
     for at, bodies in around.tables(op, memo):
-        standing = Standing.of([each.region for each in bodies], [each.top for each in bodies])
-        low, high = stands[at] + ends[:, None]
-        if not standing.near(low, high, _all_of(parts)).any():
-            continue
-        for who, disc in parts:
-            for position in (at[k] for k in np.flatnonzero(standing.near(low, high, disc))):
-                found = met(moves + stands[position], standing, disc)
-                if found is not None:
-                    yield Meets(position, who, bodies[found.which].name, "", 0, found.low)
+        regions, tops = [each.region for each in bodies], [each.top for each in bodies]
+        yield at, [each.name for each in bodies], Standing.of(regions, tops)
 
 
-def _all_of(parts: list[tuple[Who, Disc]]) -> Disc:
-    """One that comes near wherever any of them does."""
-    every = [disc for _, disc in parts]
-    reach, below = max(each.reach for each in every), max(each.below for each in every)
-    return Disc(reach, min(each.above for each in every), 0.0, below)
-
-
-def _each(op: Ready, reach: float, memo: Memo) -> Iterator[tuple[int, Neighbour]]:
+def _each(op: Ready, reach: float, facts: PlanFacts, memo: Memo) -> Iterator[tuple[int, Neighbour]]:
     """Of all its positions the neighbours that come within reach (mm) of its path, and differ:
     equal ones equally far are looked at once. From another side its own holding is one of them.
     """
-    seen = set[tuple[object, ...]]()
     low, high = (np.array(each)[:2] for each in op.path.bounds())
     for station in op.setup.stations:
         if station.place is not op.station.place:
             continue
-        for alike, turn, off, far in _pairs(op, station, memo):
+        for pairs in pairs_of(op, station, facts, memo):
+            off, turn = pairs.off, pairs.turn
             least, most = _extent(station, memo, turn)
             near = (off[:, :, :2] + most >= low - reach) & (off[:, :, :2] + least <= high + reach)
-            for position, other in _unlike(np.argwhere(near.all(axis=2) & alike), far):
+            for position, other in pairs.within(np.asarray(near.all(axis=2))):
                 own = station is op.station and other == position
                 if own and op.aimed is None:
                     continue
                 stock = None if own else stock_then(op, position, station, other)
-                left = stock.key if stock is not None else ""
-                key = (station.id, turn.tobytes(), left, far[position, other].tobytes())
-                if key not in seen:
-                    seen.add(key)
-                    yield position, Neighbour(station, other, stock, off[position, other], turn)
-
-
-def _unlike(pairs: NDArray[np.intp], far: Vector) -> list[list[int]]:
-    """Of pairs of positions (n, 2) the first of those as far apart, in the same order."""
-    if len(pairs) < 2:
-        return pairs.tolist()
-    mine, theirs = pairs.T
-    apart = np.column_stack([far[mine, theirs], np.sign(theirs - mine)])
-    first = np.unique(apart, axis=0, return_index=True)[1]
-    kept: list[list[int]] = pairs[np.sort(first)].tolist()
-    return kept
-
-
-def _pairs(
-    op: Ready, there: StationFacts, memo: Memo
-) -> list[tuple[NDArray[np.bool_], Vector, Vector, Vector]]:
-    """Which pairs of positions are turned alike, how the other looks to the tool, and how far each
-    is (mine, theirs, 3), mm; also rounded.
-    """
-    mine, aim, pivot = index.origins(op), around.aim_of(op), index.centre(op.station.place)
-    stand, alike = index.origins_of(there), [*_alike(op.station, there)]
-    at = [each.tobytes() for each in (mine, stand, aim, pivot, *(turn for _, turn in alike))]
-
-    def made() -> list[tuple[NDArray[np.bool_], Vector, Vector, Vector]]:
-        found = []
-        for which, of_face in alike:
-            turn = aim @ of_face
-            off = rotary.carried_round(stand, turn, pivot)[None, :, :] - mine[:, None, :]
-            found.append((which, turn, off, off.round(4) + 0.0))  # no minus nought
-        return found
-
-    return memo.get(("pairs", *at, *(which.tobytes() for which, _ in alike)), made)
-
-
-def _alike(here: StationFacts, there: StationFacts) -> Iterator[tuple[NDArray[np.bool_], Vector]]:
-    """Which pairs of positions (mine, theirs) are turned alike, and how theirs is turned where mine
-    looks to the tool.
-    """
-    mine, theirs = (
-        np.array([each.turned_deg(k) for k in range(each.planned.positions)])
-        for each in (here, there)
-    )
-    off = np.round((mine[:, None] - theirs[None, :]) % 360.0, 6)
-    for each in np.unique(off):
-        yield off == each, rotary.turn_about("y", float(each)) if each else UPRIGHT
+                yield position, Neighbour(station, other, stock, off[position, other], turn)
 
 
 def _extent(station: StationFacts, memo: Memo, turn: Vector = UPRIGHT) -> tuple[Vector, Vector]:
     """Corners of what its bodies take in plan, in its own frame or as that is turned."""
-    held = station.stand.bodies_key
-    key = ("extent", station.lie.key, station.arrives.key, held, turn.tobytes())
+    key = ("extent", *_takes_key(station, turn))
     taken = memo.get(
         key, lambda: np.array([body.region.bounds for body in room_taken(station, turn)])
     )
@@ -238,7 +185,7 @@ def _extent(station: StationFacts, memo: Memo, turn: Vector = UPRIGHT) -> tuple[
 
 
 def _stands_key(beside: Neighbour) -> tuple[object, ...]:
-    at = tuple(float(each) for each in beside.at.round(4))
+    at = tuple(beside.at.round(4).tolist())
     return (*_looks_key(beside), beside.station.seat_mm, at)
 
 
@@ -272,9 +219,7 @@ def stock_then(op: OperationFacts, position: int, station: StationFacts, other: 
     return done
 
 
-def _meets(
-    op: Ready, beside: Neighbour, parts: list[tuple[Who, Disc]], memo: Memo
-) -> tuple[Who, str, float] | None:
+def _meets(op: Ready, beside: Neighbour, parts: Parts, memo: Memo) -> tuple[Who, str, float] | None:
     moves = memo.get(("moves", op.path_key), lambda: moves_of(op.path))
     worst: tuple[Who, str, float] | None = None
     seen_from_it = moves - beside.at
@@ -288,14 +233,12 @@ def _meets(
     return worst
 
 
-def _comes_near(
-    moves: Vector, beside: Neighbour, parts: list[tuple[Who, Disc]], memo: Memo
-) -> bool:
+def _comes_near(moves: Vector, beside: Neighbour, parts: Parts, memo: Memo) -> bool:
     """Does any part of the tool come beside what the stock of a neighbour goes into?"""
     key = ("goes into", *_looks_key(beside))
     into = memo.get(key, lambda: _goes_into(beside))
     low, high = moves.min(axis=1), moves.max(axis=1)
-    return any(bool(into.near(low, high, disc).any()) for _, disc in parts)
+    return bool(into.near(low, high, *(disc for _, disc in parts)).any())
 
 
 def _goes_into(beside: Neighbour) -> Standing:
@@ -361,12 +304,12 @@ def _crossed(here: StationFacts, there: StationFacts) -> Iterator[Crossed]:
     known = dict[tuple[object, ...], bool]()
     memo = here.arrives.memo
     (low, high), pivot = _extent(here, memo), index.centre(here.place)
-    for alike, turn in _alike(here, there):
+    for which, turn in alike(here, there):
         theirs = rotary.carried_round(stand, turn, pivot)
         least, most = _extent(there, memo, turn)
         off = theirs[None, :, :] - mine[:, None, :]
         near = (off[:, :, :2] + most > low) & (off[:, :, :2] + least < high)
-        for position, other in np.argwhere(near.all(axis=2) & alike).tolist():
+        for position, other in np.argwhere(near.all(axis=2) & which).tolist():
             if here is there and other <= position:
                 continue
             at = off[position, other]
@@ -389,11 +332,23 @@ def _share_room(here: StationFacts, there: StationFacts, at: Vector, turn: Vecto
     )
 
 
-def room_taken(station: StationFacts, turn: Vector = UPRIGHT) -> list[Body]:
+def room_taken(station: StationFacts, turn: Vector = UPRIGHT) -> tuple[Body, ...]:
     """The bodies of a position: what holds it, and its stock as it arrives; as it is turned."""
+    key = ("room taken", *_takes_key(station, turn))
+    return station.arrives.memo.get(key, lambda: (*_room_taken(station, turn),))
+
+
+def _takes_key(station: StationFacts, turn: Vector) -> tuple[object, ...]:
+    """Equal where a position takes the same room."""
+    held = station.stand.bodies_key
+    return station.lie.key, station.arrives.key, held, turn.tobytes()
+
+
+def _room_taken(station: StationFacts, turn: Vector) -> Iterator[Body]:
     if not np.array_equal(turn, UPRIGHT):
-        whole = [_block(station), *station.stand.bodies]
-        return [piece for each in whole for piece in each.turned(turn)]
+        for each in (_block(station), *station.stand.bodies):
+            yield from each.turned(turn)
+        return
     low, high = station.lie.stock_low[2], station.lie.stock_high[2]
-    stock = Body("part", PART, station.arrives.outline(), float(low), float(high))
-    return [stock, *(body for body in station.stand.bodies if body.role != "parallel")]
+    yield Body("part", PART, station.arrives.outline(), float(low), float(high))
+    yield from (body for body in station.stand.bodies if body.role != "parallel")

@@ -66,6 +66,7 @@ class SetupFacts:
     operations: list[OperationFacts] = field(default_factory=list)
     figures: dict[str, Computed] = field(default_factory=dict)
     crossed: list[Crossed] = field(default_factory=list)
+    shown: dict[str, Any] = field(default_factory=dict)  # what is made of these facts, by name
 
     @property
     def id(self) -> str:
@@ -207,13 +208,14 @@ K = TypeVar("K", bound=OperationBase, default=Operation, covariant=True)
 class OperationFacts(Generic[K]):
     """What is known of any operation. ``before`` and ``after`` are the stock in its station,
     ``turns`` says whether that turns; ``unknown`` says why a question has no answer. One that
-    ``waits`` stands as it did before the last edit.
+    ``waits`` stands as it did before the last edit. ``key`` is equal for equal facts of its own.
     """
 
     operation: K
     station: StationFacts
     before: State
     after: State
+    key: str = ""
     turns: bool = False
     waits: bool = False
     aimed: Lie | None = None

@@ -7,7 +7,10 @@ from __future__ import annotations
 from collections import defaultdict
 from collections.abc import Iterator
 from dataclasses import dataclass, field
+from functools import cached_property
 from typing import Literal, NamedTuple
+
+import numpy as np
 
 from machining.geometry.frames import Vector
 from machining.motion import cycle
@@ -39,6 +42,7 @@ Kind = Literal[
 MOVES: frozenset[Kind] = frozenset({"move", "rapid", "index", "wait", "settle"})
 BY_HAND: frozenset[Kind] = frozenset({"range", "stop"})
 OF_MACHINE: frozenset[Kind] = frozenset({"pallet", "bar"})
+SAME_PLACES = 6  # decimals of a mm
 
 
 class Event(NamedTuple):
@@ -59,27 +63,41 @@ class Event(NamedTuple):
         return self.starts_s + self.seconds
 
 
-@dataclass(slots=True)
+@dataclass(eq=False)
 class Ledger:
+    """``events`` in the order they were written; not to be added to."""
+
     events: list[Event] = field(default_factory=list)
 
-    @property
+    @cached_property
     def ends_s(self) -> float:
-        return max((each.ends_s for each in self.events), default=0.0)
+        return _end_of(self.events)
+
+    @cached_property
+    def _seconds(self) -> dict[Kind, float]:
+        found = defaultdict[Kind, float](float)
+        for each in self.events:
+            found[each.kind] += each.seconds
+        return found
 
     def of(self, *kinds: Kind) -> float:
         """Seconds of events of these kinds."""
-        return sum(each.seconds for each in self.events if each.kind in kinds)
+        return sum(self._seconds.get(each, 0.0) for each in kinds)
 
     def count(self, kind: Kind) -> int:
         return sum(each.kind == kind for each in self.events)
 
+    @cached_property
     def by_operation(self) -> dict[str, list[Event]]:
         """The events of each operation, at all its positions."""
         found = defaultdict[str, list[Event]](list)
         for each in self.events:
             found[each.operation].append(each)
         return found
+
+
+def _end_of(events: list[Event]) -> float:
+    return max((each.ends_s for each in events), default=0.0)
 
 
 def in_order(setup: SetupFacts) -> list[tuple[OperationFacts, int]]:
@@ -99,15 +117,48 @@ def of_setup(setup: SetupFacts, facts: PlanFacts) -> Ledger:
     """The cycle of a setup, as it repeats: the first operation finds tool and range of the last one
     where more than one cycle runs.
     """
+    stations = setup.stations
+    again = cycles(setup.planned, facts.plan.quantity) > 1
+    bars = [
+        (bar_feed(each), each.planned.positions)
+        for each in stations
+        if fed(each, facts) is not None
+    ]
+    origins = _origins(setup)
+    if any(op.waits for op in setup.operations):
+        return _written(setup, facts, again, bars, origins)
+    key = (
+        *("ledger", facts.key, setup.id, setup.planned.machine, setup.planned.order, again),
+        *((op.id, op.key, op.station.id, origins[op.id].tobytes()) for op in setup.operations),
+        *((each.id, *map(each.turned_deg, range(each.planned.positions))) for each in stations),
+        *((figure.id, figure.value, parts) for figure, parts in bars),
+    )
+    return stations[0].arrives.memo.get(key, lambda: _written(setup, facts, again, bars, origins))
+
+
+def _origins(setup: SetupFacts) -> dict[str, Vector]:
+    """Where each operation's frame is at each position (n, 3), from the first of them, mm."""
+    found = {op.id: index.origins(op) for op in setup.operations}
+    first = next((each[0] for each in found.values()), np.zeros(3))
+    return {id: (each - first).round(SAME_PLACES) + 0.0 for id, each in found.items()}
+
+
+def _written(
+    setup: SetupFacts,
+    facts: PlanFacts,
+    again: bool,
+    bars: list[tuple[Computed, int]],
+    origins: dict[str, Vector],
+) -> Ledger:
+    """``again`` where a cycle comes after another one."""
     run = in_order(setup)
-    writing = _Writing(setup, facts, run if cycles(setup.planned, facts.plan.quantity) > 1 else [])
-    for station in setup.stations:
-        if fed(station, facts) is not None:
-            writing.bar(bar_feed(station), station.planned.positions)
+    writing = _Writing(setup, facts, run if again else [], origins)
+    for figure, parts in bars:
+        writing.bar(figure, parts)
     for k, (op, position) in enumerate(run):
         writing.operation(op, position, run[k - 1] if k else None)
     writing.pallet()
-    return writing.ledger
+    return Ledger(writing.events)
 
 
 class _Writing:
@@ -116,9 +167,14 @@ class _Writing:
     """
 
     def __init__(
-        self, setup: SetupFacts, facts: PlanFacts, before: list[tuple[OperationFacts, int]]
+        self,
+        setup: SetupFacts,
+        facts: PlanFacts,
+        before: list[tuple[OperationFacts, int]],
+        origins: dict[str, Vector],
     ) -> None:
-        self.setup, self.facts, self.ledger = setup, facts, Ledger()
+        self.setup, self.facts, self.origins = setup, facts, origins
+        self.events = list[Event]()
         self.at = self.began = 0.0  # its first operation begins when the bar is there
         self.free: dict[str, float] = {}
         self.turning: set[str] = set()
@@ -129,7 +185,6 @@ class _Writing:
         self.angles: dict[tuple[str, str, float], index.Angles | None] = {}
         self.turns: dict[tuple[object, ...], tuple[index.Angles, float]] = {}
         self.own: dict[str, list[tuple[Kind, float, str]]] = {}
-        self.origins: dict[str, Vector] = {}
         self.ways: dict[tuple[str, str, bytes], float] = {}  # between operations so far apart
         for op, _ in before:
             self._leaves(op)
@@ -149,7 +204,7 @@ class _Writing:
         if seconds <= 0:
             return
         carrier = op.rig.carrier.id if op.rig is not None else ""
-        self.ledger.events.append(Event(kind, carrier, self.at, seconds, op.id, position, why))
+        self.events.append(Event(kind, carrier, self.at, seconds, op.id, position, why))
         self.at += seconds
         self.free[carrier] = self.at
 
@@ -198,17 +253,11 @@ class _Writing:
             return 0.0
         if last.rig is None or last.rig.carrier.id != op.rig.carrier.id:
             return 0.0
-        by = self._origin(op, here) - self._origin(last, there)
-        key = (last.id, op.id, by.round(6).tobytes())
+        by = self.origins[op.id][here] - self.origins[last.id][there]
+        key = (last.id, op.id, by.tobytes())
         if key not in self.ways:
             self.ways[key] = rapid_time(end, start + by, Drive.of(op.rig))
         return self.ways[key]
-
-    def _origin(self, op: OperationFacts, position: int) -> Vector:
-        if op.id not in self.origins:
-            self.origins[op.id] = index.origins(op)
-        origin: Vector = self.origins[op.id][position]
-        return origin
 
     def _change(self, op: OperationFacts, position: int) -> bool:
         """A tool change; a carrier that is free changes while another cuts."""
@@ -218,7 +267,7 @@ class _Writing:
         if self.tools.get(carrier.id) == op.loaded.id:
             return False
         starts = self.free.get(carrier.id, self.began)
-        self.ledger.events.append(
+        self.events.append(
             Event(
                 "change",
                 carrier.id,
@@ -271,17 +320,17 @@ class _Writing:
 
     def bar(self, figure: Computed, parts: int) -> None:
         seconds = parts * figure.value
-        self.ledger.events.append(Event("bar", "", self.at, seconds, "", 0, figure.id))
+        self.events.append(Event("bar", "", self.at, seconds, "", 0, figure.id))
         self.at += seconds
         self.began = self.at
 
     def pallet(self) -> None:
         machine = self.setup.machine
-        for table in machine.places if machine is not None and self.ledger.events else ():
+        for table in machine.places if machine is not None and self.events else ():
             if isinstance(table, Table) and table.pallets > 1:
                 why = f"{self.setup.id}.pallet_change"
-                event = Event("pallet", "", self.ledger.ends_s, table.pallet_change_s, why=why)
-                self.ledger.events.append(event)
+                event = Event("pallet", "", _end_of(self.events), table.pallet_change_s, why=why)
+                self.events.append(event)
 
 
 def _events_of(op: OperationFacts) -> Iterator[tuple[Kind, float, str]]:

@@ -91,6 +91,7 @@ def operation_facts(
         station=station,
         before=before,
         after=before,
+        key=key,
         aimed=lie,
         loaded=loaded,
         seen=Seen(blank_side=met[0], blank_over_mm=met[1]),
@@ -99,12 +100,17 @@ def operation_facts(
         station.operations.append(replace(pace.meanwhile(bare), number=number))
         return
     made = memo.get(("facts", key), lambda: _fresh(bare, facts, memo))
-    known = standing_at(made, station)
-    if known is None:
-        known = memo.get(("facts", key, station.key), lambda: _fresh(bare, facts, memo))
+    known = standing_at(made, station) or _fresh_there(bare, station, facts, memo)
     station.operations.append(
         replace(known, number=number, station=station, unknown=dict(known.unknown))
     )
+
+
+def _fresh_there(
+    bare: OperationFacts, station: StationFacts, facts: PlanFacts, memo: Memo
+) -> OperationFacts:
+    bare.key = digest(bare.key, station.key)
+    return memo.get(("facts", bare.key), lambda: _fresh(bare, facts, memo))
 
 
 def _aimed(operation: Operation, station: StationFacts) -> Lie | None:

@@ -14,9 +14,10 @@ from machining.memo import Memo
 from machining.motion.beside import Disc, apart, swept_below
 
 from . import around
-from .beside import UPRIGHT, Neighbour, between, bodies, room_taken, stock_then
+from .beside import Neighbour, between, bodies, room_taken, stock_then
 from .context import PlanFacts, Ready, StationFacts
 from .discs import discs
+from .pairs import UPRIGHT
 
 LETTERS = "xy"
 ACROSS = 1e-6  # of a direction that is none of those seen from above

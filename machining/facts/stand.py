@@ -89,7 +89,7 @@ class Wedge:
 
 def key_of(bodies: tuple[Body, ...]) -> str:
     """Equal for equal bodies."""
-    return digest([(each.role, each.region.wkb, each.bottom, each.top) for each in bodies])
+    return digest([(e.role, e.name, e.region.wkb, e.bottom, e.top, e.moves) for e in bodies])
 
 
 @dataclass(frozen=True)

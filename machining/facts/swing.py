@@ -14,8 +14,9 @@ from machining.world.machine import Table
 from machining.world.rotary_axis import RotaryAxis
 
 from . import around, index
-from .beside import UPRIGHT, room_taken
+from .beside import room_taken
 from .context import OperationFacts, SetupFacts
+from .pairs import UPRIGHT
 from .stand import Body
 
 NOTHING_TURNS = RotaryAxis(name="–", about="z", speed_deg_s=1.0, clamp_s=0.0)
@@ -47,6 +48,14 @@ def turning(setup: SetupFacts, table: Table) -> list[RotaryAxis]:
 
 def swings(setup: SetupFacts, table: Table) -> list[Swing]:
     """Of each axis that turns, with all that stands on the table as it is put in."""
+    name = f"swings on {table.id}"
+    if name not in setup.shown:
+        setup.shown[name] = _kept(setup, table)
+    found: list[Swing] = setup.shown[name]
+    return found
+
+
+def _kept(setup: SetupFacts, table: Table) -> list[Swing]:
     here = [each for each in setup.stations if each.place is table]
     if not here:
         return []

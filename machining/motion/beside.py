@@ -81,17 +81,22 @@ class Standing:
         found: NDArray[np.float64] = bounds(self.regions)
         return found
 
-    def near(self, low: Vector, high: Vector, disc: Disc) -> NDArray[np.bool_]:
-        """Which of so many boxes of tips (n, 3) a disc may meet anything in."""
+    def near(self, low: Vector, high: Vector, *discs: Disc) -> NDArray[np.bool_]:
+        """In which of so many boxes of tips (n, 3) which of the discs may meet anything
+        (discs, n).
+        """
         west, south, east, north = self.boxes.T
+        asked = np.array([(each.reach, each.above - each.below) for each in discs])
+        reach, over = asked.T[:, :, None, None]
+        (x0, y0, z0), (x1, y1, _) = low.T[:, None, :, None], high.T[:, None, :, None]
         beside: NDArray[np.bool_] = (
-            (low[:, None, 0] <= east + disc.reach)
-            & (high[:, None, 0] >= west - disc.reach)
-            & (low[:, None, 1] <= north + disc.reach)
-            & (high[:, None, 1] >= south - disc.reach)
-            & (low[:, None, 2] + disc.above < self.tops + disc.below)
+            (x0 <= east + reach)
+            & (x1 >= west - reach)
+            & (y0 <= north + reach)
+            & (y1 >= south - reach)
+            & (z0 + over < self.tops)
         )
-        return np.asarray(beside.any(axis=1))
+        return np.asarray(beside.any(axis=2))
 
 
 @dataclass(frozen=True, slots=True)
@@ -116,7 +121,7 @@ def met(moves: Vector, standing: Standing, disc: Disc) -> Met | None:
     """
     if not len(moves) or not len(standing.tops):
         return None
-    near = moves[standing.near(moves.min(axis=1), moves.max(axis=1), disc)]
+    near = moves[standing.near(moves.min(axis=1), moves.max(axis=1), disc)[0]]
     if not len(near):
         return None
     ways = linestrings(near[:, :, :2])

@@ -87,6 +87,10 @@ class Path:
 
     def bounds(self) -> tuple[Vector, Vector]:
         """Lowest and highest tool-tip position. The path must not be empty."""
+        return self._bounds
+
+    @cached_property
+    def _bounds(self) -> tuple[Vector, Vector]:
         every = np.concatenate([leg.points for leg in self.legs])
         return every.min(axis=0), every.max(axis=0)
 

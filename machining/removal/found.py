@@ -7,6 +7,8 @@ from functools import cached_property
 
 import numpy as np
 
+from machining.geometry.frames import Vector
+
 from .loads import Loads, loads
 from .trace import Trace
 
@@ -78,6 +80,11 @@ class Found:
     def shares_in_cut(self) -> tuple[float, float]:
         """Of the way sideways and ramps, and of the way straight down, what is in contact."""
         return self._share("cut", "ramp"), self._share("plunge")
+
+    @cached_property
+    def at_rapid(self) -> tuple[float, Vector | None]:
+        """What its rapid moves take, mm³, and where they take most."""
+        return self.trace.volume("rapid"), self.trace.most_at("rapid")
 
     def _share(self, *kinds: str) -> float:
         way = self.trace.way_mm(*kinds)

@@ -50,11 +50,11 @@ def total(seen, *wanted):
 
 
 def test_an_empty_ledger_and_one_of_two_carriers():
-    assert Ledger().ends_s == 0.0 and Ledger().by_operation()["x"] == []
+    assert Ledger().ends_s == 0.0 and Ledger().by_operation["x"] == []
     both = Ledger([Event("cut", "upper", 0.0, 10.0, "a"), Event("change", "lower", 2.0, 3.0, "b")])
     assert both.ends_s == 10.0
     assert (both.of("change"), both.count("cut")) == (3.0, 1)
-    assert [each.ends_s for each in both.by_operation()["b"]] == [5.0]
+    assert [each.ends_s for each in both.by_operation["b"]] == [5.0]
 
 
 def test_every_second_of_a_cycle_is_in_one_event_after_the_other():

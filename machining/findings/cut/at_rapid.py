@@ -17,7 +17,7 @@ SOME_MM3 = 1.0  # less is what columns and films of regions are off
 
 def at_rapid(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
     if op.found is not None:
-        taken, at = op.found.trace.volume("rapid"), op.found.trace.most_at("rapid")
+        taken, at = op.found.at_rapid
         if taken > SOME_MM3 and at is not None:
             yield _met(
                 op,
