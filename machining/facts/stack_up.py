@@ -203,7 +203,7 @@ def _frame(
     links, places = _picked(station, on, k, facts)
     if on_first or facts.plan.quantity == 1 or station.planned.zero.each_part:
         return links, places
-    again, against = _located(station, on, facts)
+    again, against = located(station, on, facts)
     if station.planned.positions > 1 and not station.planned.offset_each and on < 2:
         again = (*again, _by_the_pitch(station, facts))
     if len(places) == 1 and places[0].key == against.key:
@@ -284,7 +284,7 @@ def _found_by(taken: From, station: StationFacts, on: int, facts: PlanFacts) -> 
         for end in ends:
             yield _end(station, on, end == 1, facts)
     elif taken.of in ("jaw", "stop") or on == 2:
-        yield _located(station, on, facts)[1]
+        yield located(station, on, facts)[1]
     else:
         raise NotKnown(Said("nothing on the table says where the part is"), "table", station.id)
 
@@ -292,7 +292,7 @@ def _found_by(taken: From, station: StationFacts, on: int, facts: PlanFacts) -> 
 def _rests(taken: From, station: StationFacts, on: int, facts: PlanFacts) -> Links:
     """A zero on what the part lies on or against, not on the part: how closely that touches."""
     rests = taken.of in ("seat", "table", "jaw", "stop")
-    return _located(station, on, facts)[0] if rests else ()
+    return located(station, on, facts)[0] if rests else ()
 
 
 def _end(station: StationFacts, on: int, high: bool, facts: PlanFacts) -> Made:
@@ -313,7 +313,7 @@ def _surface(station: StationFacts, on: int, high: bool, at: float, facts: PlanF
     return surface_of(station, side, float(back.apply(point) @ axis(side)), facts)
 
 
-def _located(station: StationFacts, on: int, facts: PlanFacts) -> tuple[Links, Made]:
+def located(station: StationFacts, on: int, facts: PlanFacts) -> tuple[Links, Made]:
     """What brings the next part to the same place along an axis. Raises NotKnown."""
     held = station.planned.in_vise
     if held is None:

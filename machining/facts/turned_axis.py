@@ -43,10 +43,10 @@ def gripped_axis(station: StationFacts, facts: PlanFacts) -> tuple[tuple[Link, .
         item.run_out_mm / 2.0,
         f"holding:{item.name}",
     )
-    return (link,), _whose(station, facts)
+    return (link,), whose_axis(station, facts)
 
 
-def _whose(station: StationFacts, facts: PlanFacts) -> Made:
+def whose_axis(station: StationFacts, facts: PlanFacts) -> Made:
     """The nearest before it that turned the part, unless it grips the bar as it came."""
     stock, at = facts.plan.stock, station.stand.grips_at
     raw = isinstance(stock, Round) and abs(stock.diameter_mm - at) < SAME_MM

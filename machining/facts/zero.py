@@ -69,7 +69,7 @@ def zero_said(zero: Zero, turns: bool, geometry: PartGeometry) -> list[Said]:
     """Where it is, an axis each; X and Y together where both are the middle or one hole. On a lathe
     X is on the spindle's axis.
     """
-    upright = _axis_said(2, zero.z, turns, geometry)
+    upright = axis_said(2, zero.z, turns, geometry)
     if turns:
         return [Said("X on the spindle’s axis"), upright]
     x, y = zero.x, zero.y
@@ -78,10 +78,11 @@ def zero_said(zero: Zero, turns: bool, geometry: PartGeometry) -> list[Said]:
         return [Said(f"X Y on the axis of the {hole.text}", hole.values), upright]
     if x == y and x.of in WHOSE and x.at == "middle" and not x.off_mm:
         return [Said(f"X Y middle of {WHOSE[x.of]}"), upright]
-    return [_axis_said(0, x, False, geometry), _axis_said(1, y, False, geometry), upright]
+    return [axis_said(0, x, False, geometry), axis_said(1, y, False, geometry), upright]
 
 
-def _axis_said(k: int, taken: From, turns: bool, geometry: PartGeometry) -> Said:
+def axis_said(k: int, taken: From, turns: bool, geometry: PartGeometry) -> Said:
+    """One of them: "Z 2 above the top of the blank"."""
     place = place_said(k, taken, turns, geometry)
     if not taken.off_mm:
         return Said(f"{LETTERS[k]} {place.text}", place.values)

@@ -34,6 +34,7 @@ from .hold.below import below
 from .hold.grip_shallow import grip_shallow
 from .hold.jaw_angle import jaw_angle
 from .hold.jaw_in_cut import jaw_in_cut
+from .hold.loses_datum import loses_datum
 from .hold.none_chosen import none_chosen
 from .hold.overhang import overhang
 from .hold.parallels import no_such_parallels
@@ -64,6 +65,7 @@ from .route.share_tool import share_tool
 from .route.skin import skin
 from .route.takes import takes
 from .route.tilted_plane import tilted_plane
+from .route.zero_direction import zero_direction
 from .route.zero_there import zero_there
 from .route.zero_unconfirmed import zero_unconfirmed
 from .sheet.notes import notes, setup_notes
@@ -134,7 +136,9 @@ STATION_RULES: tuple[StationRule, ...] = (
     overhang,
     blank_short,
     datum_sawn,
+    loses_datum,
     skin,
+    zero_direction,
     zero_unconfirmed,
     table_size,
     stands_on,
