@@ -32,6 +32,7 @@ def main(arguments: list[str] | None = None) -> int:
             "schema": _schema,
             "calc": _calc,
             "verify": _verify,
+            "holding": _holding,
         }[chosen.verb](chosen)
     except MachiningError as problem:
         print(problem, file=sys.stderr)
@@ -87,6 +88,9 @@ def _parser() -> argparse.ArgumentParser:
     )
     verify.add_argument("record", type=Path)
     verify.add_argument("--sha256", help="the hash printed on the sheet")
+    holding = verbs.add_parser("holding", help="answer a holding given as points of contact")
+    holding.add_argument("case", type=Path)
+    holding.add_argument("--json", action="store_true", help="one object, numbers unrounded")
     return parser
 
 
@@ -182,6 +186,21 @@ def _calc(chosen: argparse.Namespace) -> int:
             if each is not None
         ]
         print(f"{key:<26} {', '.join(words) or 'none'}")
+    return 0
+
+
+def _holding(chosen: argparse.Namespace) -> int:
+    from machining.exchange import holding_case
+    from machining.quantities.display import show
+
+    found = holding_case.answer(holding_case.read(chosen.case.read_bytes()))
+    if chosen.json:
+        print(json.dumps(found))
+        return 0
+    motions = "; ".join(found["free_motions"]) or "nothing is free"
+    print(f"located  {found['located_rank']} of 6: {motions}")
+    print(f"seated   {'yes' if found['seated'] else found['motion']}")
+    print(f"held     {'no cut' if found['factor'] is None else show(found['factor'], 'factor')}")
     return 0
 
 

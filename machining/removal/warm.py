@@ -11,6 +11,7 @@ from machining.geometry.mesh import by_creases
 from machining.geometry.shells import shells
 from machining.geometry.solids import block, to_mesh
 from machining.geometry.standing import spots_on, standing_over
+from machining.holding.simplex import base_of, best, farthest
 from machining.motion.path import Leg, Path
 
 from .carry import carry, steps_of
@@ -19,7 +20,9 @@ from .shape import ABOVE, Shape
 
 
 def warm() -> None:
-    """Two small tools through a small block, and what stands over it."""
+    """Two small tools through a small block, what stands over it, and a programme over two
+    columns.
+    """
     low, high = np.zeros(3), np.array([4.0, 4.0, 2.0])
     solid = to_mesh(block(low, high))
     stock = columns_of(solid, Grid.over(low, high, 0.5))
@@ -31,6 +34,10 @@ def warm() -> None:
         shape = Shape(1.0, np.zeros(8), np.full(8, ABOVE), flat)
         near(path, shape, stock.grid, stock.top)
         common(carry(steps, shape, stock).left, stock)
+    base = base_of(np.eye(2), np.ones(2))
+    assert base is not None
+    best(base, np.ones(2))
+    farthest(base, np.ones((1, 2)))
 
 
 if __name__ == "__main__":
