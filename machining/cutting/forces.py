@@ -171,6 +171,41 @@ def peak_side_force(
 
 
 @formula(unit="N")
+def peak_axial_force(
+    diameter: Millimetres,
+    edges: Plain,
+    depth: Millimetres,
+    width: Millimetres,
+    feed_per_tooth: Millimetres,
+    kc11: NewtonsPerSquareMillimetre,
+    mc: Plain,
+    radial_ratio: Plain,
+    axial_ratio: Plain,
+    edge_angle: Degrees = 90.0,
+    helix: Degrees = 30.0,
+) -> float:
+    """Fa = max over one turn of Σ edges ca·Ft
+
+    Largest force of the cutter along its axis; a right-hand helix lifts the work with it. Raises
+    OutOfRange for a width outside (0, diameter].
+    Source: Altintas, Manufacturing Automation, ch. 2.
+    """
+    return over_one_turn(
+        diameter,
+        int(edges),
+        depth,
+        width,
+        feed_per_tooth,
+        kc11,
+        mc,
+        radial_ratio,
+        axial_ratio,
+        edge_angle,
+        helix,
+    ).peak_axial
+
+
+@formula(unit="N")
 def force_on_wall(
     diameter: Millimetres,
     edges: Plain,

@@ -52,21 +52,21 @@ def milled(
         specific_force.motor_power, f"{prefix}power", power=at_edge, efficiency=reaches
     )
     op.work_out(specific_force.torque, f"{prefix}torque", power=power, rpm=rpm)
-    op.work_out(
-        forces.peak_side_force,
-        f"{prefix}side_force",
-        diameter=diameter,
-        edges=op.of_tool("flutes"),
-        depth=d,
-        width=w,
-        feed_per_tooth=chip,
-        kc11=facts.of_material("kc11_n_mm2"),
-        mc=facts.of_material("mc"),
-        radial_ratio=Given(constant("force_ratio", "radial"), "data:force_ratio.radial"),
-        axial_ratio=Given(constant("force_ratio", "axial"), "data:force_ratio.axial"),
-        edge_angle=angle,
-        helix=op.of_tool("helix_deg"),
-    )
+    of_turn: dict[str, Value] = {
+        "diameter": diameter,
+        "edges": op.of_tool("flutes"),
+        "depth": d,
+        "width": w,
+        "feed_per_tooth": chip,
+        "kc11": facts.of_material("kc11_n_mm2"),
+        "mc": facts.of_material("mc"),
+        "radial_ratio": Given(constant("force_ratio", "radial"), "data:force_ratio.radial"),
+        "axial_ratio": Given(constant("force_ratio", "axial"), "data:force_ratio.axial"),
+        "edge_angle": angle,
+        "helix": op.of_tool("helix_deg"),
+    }
+    op.work_out(forces.peak_side_force, f"{prefix}side_force", **of_turn)
+    op.work_out(forces.peak_axial_force, f"{prefix}axial_force", **of_turn)
 
 
 def side_cut(

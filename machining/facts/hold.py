@@ -7,7 +7,7 @@ from shapely import LineString, MultiLineString, MultiPoint
 from machining.geometry.regions import Region, grown
 from machining.memo import Memo
 
-from . import around, at_angle, holdings, leaning, turning
+from . import around, at_angle, held, holdings, leaning, turning
 from .context import PlanFacts, Ready, StationFacts
 from .kinds import kind_of
 
@@ -22,19 +22,25 @@ def of_station(station: StationFacts, facts: PlanFacts, memo: Memo) -> None:
     if holding is None or station.item is None:
         return
     kind = holdings.kind_of(holding)
-    held = leaning.as_held(station) if leaning.leans(station) else station
-    held.stand = kind.stand(held, holding, station.item, memo)
-    kind.figures(held, holding, station.item, facts)
-    if held is not station:
-        leaning.leant(held, station, facts.library.settings.sine_plate_high_mm)
+    lying = leaning.as_held(station) if leaning.leans(station) else station
+    lying.stand = kind.stand(lying, holding, station.item, memo)
+    kind.figures(lying, holding, station.item, facts)
+    if lying is not station:
+        leaning.leant(lying, station, facts.library.settings.sine_plate_high_mm)
     at_angle.figures(station, facts)
 
 
 def of_operation(op: Ready, facts: PlanFacts) -> None:
     """What the holding holds against the operation's cut."""
     holding, item = op.station.planned.holding, op.station.item
-    if holding is not None and item is not None and op.station.stand.bodies:
-        holdings.kind_of(holding).against(op, holding, item, facts)
+    if holding is None or item is None or not op.station.stand.bodies:
+        return
+    kind = holdings.kind_of(holding)
+    if kind.touches is not None:
+        touches = kind.touches
+        held.against(op, lambda state: touches(op.station, holding, item, state.solid), facts)
+    elif kind.against is not None:
+        kind.against(op, holding, item, facts)
 
 
 def jaw_in_cut(op: Ready, facts: PlanFacts, memo: Memo) -> float | None:

@@ -5,7 +5,10 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Literal
 
-from machining.geometry.frames import Direction
+from machining.geometry.frames import Direction, Vector
+from machining.holding.contacts import Contacts
+from machining.holding.held import Seat
+from machining.holding.load import Load
 from machining.world.tool import Assembly, Holder, Tool
 
 
@@ -16,6 +19,23 @@ class Kit:
     assembly: Assembly
     tool: Tool
     holder: Holder
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class Held:
+    """How an operation's part is held: its contacts, what they leave free and over, and where its
+    cut is stood least: ``towards`` (3,) at a place (3,) of the tool, in the station's frame, with
+    the contacts that carry something then.
+    """
+
+    contacts: Contacts
+    seat: Seat
+    loads: tuple[Load, ...]
+    factor: float | None = None
+    towards: Vector | None = None
+    at: Vector | None = None
+    carrying: tuple[int, ...] = ()
+    jams: bool = False
 
 
 @dataclass(frozen=True, slots=True)
@@ -34,6 +54,7 @@ class Seen:
     spindle_range: str | None = None
     jaw_deep_mm: float | None = None  # its lowest level under where a jaw's margin begins
     let_go: bool = False  # the chuck holds nothing at its speed
+    held: Held | None = None  # where what holds it is told by points
     standing_mm: float | None = None  # stock over the mouth of a hole
     interrupted_mm: float | None = None  # depth at which a hole meets an open wall
     broken_mm: float | None = None  # of a turned cut, over which its edge meets gaps

@@ -42,7 +42,7 @@ NAMES: dict[str, str] = {
     "own_speed": "Starts at",
     "own_chip": "Chip starts at",
     "thrust": "Thrust",
-    "force_at_jaws": "Force at the jaws",
+    "axial_force": "Lifts with",
     "edge_life": "Edge lasts",
     "link_feed": "Links past the work at",
     "reached_feed": "Reaches on average",

@@ -32,10 +32,13 @@ from .finding import OperationRule, PlannedRule, PlanRule, SetupRule, StationRul
 from .hold.at_angle import at_angle
 from .hold.below import below
 from .hold.grip_shallow import grip_shallow
+from .hold.grips_nothing import grips_nothing
 from .hold.jaw_angle import jaw_angle
 from .hold.jaw_in_cut import jaw_in_cut
 from .hold.loses_datum import loses_datum
 from .hold.none_chosen import none_chosen
+from .hold.not_seated import not_seated
+from .hold.over_torque import over_torque
 from .hold.overhang import overhang
 from .hold.parallels import no_such_parallels
 from .hold.slips import slips
@@ -137,6 +140,7 @@ STATION_RULES: tuple[StationRule, ...] = (
     blank_short,
     datum_sawn,
     loses_datum,
+    over_torque,
     skin,
     zero_direction,
     zero_unconfirmed,
@@ -169,6 +173,8 @@ OPERATION_RULES: tuple[OperationRule, ...] = (
     lines_where_stock_is,
     at_rapid,
     special_tool,
+    grips_nothing,
+    not_seated,
     slips,
     slips_in_chuck,
     jaw_in_cut,

@@ -11,7 +11,7 @@ from typing import TypeAlias
 import manifold3d as m3
 import numpy as np
 from numpy.typing import NDArray
-from shapely import Polygon, box, intersects, transform, unary_union
+from shapely import Polygon, affinity, box, intersects, transform, unary_union
 from shapely import polygons as shapely_polygons
 from shapely.geometry.base import BaseGeometry
 
@@ -131,6 +131,13 @@ def posed(solid: Solid, pose: Pose) -> Solid:
 LAID: tuple[list[float], ...] = ([0, 90, 0], [-90, 0, 0], [0, 0, 0])
 
 
+# what turns X, or Y, up: (Y, Z, X) and (Z, X, Y)
+LYING = (
+    np.array([[0.0, 1.0, 0.0], [0.0, 0.0, 1.0], [1.0, 0.0, 0.0]]),
+    np.array([[0.0, 0.0, 1.0], [1.0, 0.0, 0.0], [0.0, 1.0, 0.0]]),
+)
+
+
 def laid_along(upright: Solid, along: int, at: Vector) -> Solid:
     """What stands on the origin along Z, laid along X, Y or Z (0, 1, 2) from a point on (mm)."""
     return upright.rotate(LAID[along]).translate(np.asarray(at, dtype=float).tolist())
@@ -242,6 +249,13 @@ def outline(solid: Solid) -> BaseGeometry:
 def section(solid: Solid, z: float) -> BaseGeometry:
     """Cut at height z as a region."""
     return region_from_loops([np.asarray(loop) for loop in solid.slice(z).to_polygons()])
+
+
+def section_across(solid: Solid, along: int, at: float) -> BaseGeometry:
+    """Cut square to X or Y (0, 1) at a coordinate, as a region of (Y or X, Z)."""
+    upright = LYING[along]
+    cut = section(posed(solid, Pose(upright, np.zeros(3))), at)
+    return cut if along == 0 else affinity.affine_transform(cut, [0.0, 1.0, 1.0, 0.0, 0.0, 0.0])
 
 
 def swept(

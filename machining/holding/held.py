@@ -82,11 +82,12 @@ def factor(contacts: Contacts, cut: Pushes) -> Factor | None:
     if base is None:
         return Factor(0.0, cut.towards[0], 0, (), seated=False)
     size = np.abs(cut.wrenches).max(axis=1)
-    size = np.where(size > 0.0, size, 1.0)
+    pushing = size > 0.0
+    size = np.where(pushing, size, 1.0)
     ways = np.zeros((len(cut.wrenches), base.columns.shape[1]))
     ways[:, :6] = cut.wrenches / size[:, None]
-    far, shares = farthest(base, ways)
-    far = np.where(np.abs(cut.wrenches).max(axis=1) > 0.0, far * unit / size, inf)
+    far, shares = farthest(base, ways, unit / size, least=True)
+    far = np.where(pushing, far, inf)
     weakest = int(np.argmin(far))
     carried = shares[weakest].reshape(-1, CORNERS).sum(axis=1)
     carrying = tuple(int(k) for k in np.flatnonzero(carried > CARRIES))

@@ -75,7 +75,8 @@ def best(base: Base, worth: Vector) -> Solved:
     n, m = base.columns.shape
     basis, inverse, shares = base.basis.copy(), base.inverse.copy(), base.shares.copy()
     every = np.append(worth, np.zeros(m))
-    state = _climb(base.columns, base.amount, every, basis, inverse, shares, base.signs, True)
+    at = (base.columns, base.amount, every, basis, inverse, shares, base.signs, True, np.inf)
+    state = _climb(*at)
     found = np.zeros(n + m)
     found[basis] = shares
     if state == WITHOUT_END:
@@ -83,18 +84,18 @@ def best(base: Base, worth: Vector) -> Solved:
     return Solved("optimal", float(found[:n] @ worth), found[:n])
 
 
-def farthest(base: Base, ways: Vector) -> tuple[Vector, Vector]:
-    """How far (k,) one can go each of some ways (k, m) from an amount that shares reach, and the
-    shares there (k, n): the most of a way that can be added to the columns. Infinite where it never
-    ends.
+def farthest(base: Base, ways: Vector, times: Vector, least: bool = False) -> tuple[Vector, Vector]:
+    """How far (k,) one can go each of some ways (k, m), counted ``times`` (k,), from an amount that
+    shares reach, and the shares there (k, n): the most of a way that can be added to the columns.
+    Infinite where it never ends. Where the ``least`` alone is asked for, those that are farther are
+    only known to be.
     """
     n, m = base.columns.shape
     ways = np.ascontiguousarray(ways, dtype=float)
     far, found = np.zeros(len(ways)), np.zeros((len(ways), n))
     columns = np.vstack([base.columns, np.zeros((1, m))])
-    _farthest(
-        columns, base.amount, base.basis, base.inverse, base.shares, base.signs, ways, far, found
-    )
+    at = base.amount, base.basis, base.inverse, base.shares, base.signs
+    _farthest(columns, *at, ways, np.asarray(times, dtype=float), far, found, least)
     return far, found
 
 
@@ -207,9 +208,9 @@ def _leaving(step, shares, basis, n, frozen, first):  # type: ignore[no-untyped-
 
 
 @njit(cache=True)  # type: ignore[untyped-decorator]
-def _climb(columns, amount, worth, basis, inverse, shares, signs, frozen):  # type: ignore[no-untyped-def]
+def _climb(columns, amount, worth, basis, inverse, shares, signs, frozen, enough):  # type: ignore[no-untyped-def]
     """To the most worth, from a basis that is feasible; ``worth`` (n + m,) has the artificial
-    columns last.
+    columns last. No farther than until the last column has ``enough``.
     """
     n, m = columns.shape
     still, step = 0, np.zeros(m)
@@ -225,6 +226,9 @@ def _climb(columns, amount, worth, basis, inverse, shares, signs, frozen):  # ty
             return WITHOUT_END
         still = still + 1 if shares[row] <= NOTHING else 0
         _enter(inverse, shares, row, step, basis, k)
+        for i in range(m):
+            if basis[i] == n - 1 and shares[i] > enough:
+                return OPTIMAL
     return GIVEN_UP
 
 
@@ -232,7 +236,7 @@ def _climb(columns, amount, worth, basis, inverse, shares, signs, frozen):  # ty
 def _reach(columns, amount, worth, basis, inverse, shares, signs):  # type: ignore[no-untyped-def]
     """From artificial columns to real ones; what is missing then."""
     n, m = columns.shape
-    _climb(columns, amount, worth, basis, inverse, shares, signs, False)
+    _climb(columns, amount, worth, basis, inverse, shares, signs, False, np.inf)
     missing, step = 0.0, np.zeros(m)
     for row in range(m):
         if basis[row] < n:
@@ -251,12 +255,14 @@ def _reach(columns, amount, worth, basis, inverse, shares, signs):  # type: igno
 
 
 @njit(cache=True)  # type: ignore[untyped-decorator]
-def _farthest(columns, amount, basis, inverse, shares, signs, ways, far, found):  # type: ignore[no-untyped-def]
-    """``columns`` (n, m) have room for the way as their last."""
+def _farthest(columns, amount, basis, inverse, shares, signs, ways, times, far, found, least):  # type: ignore[no-untyped-def]
+    """``columns`` (n, m) have room for the way as their last. Of ``least`` alone the others are
+    left once they are farther.
+    """
     n, m = columns.shape
     worth = np.zeros(n + m)
     worth[n - 1] = 1.0
-    own, inv, at = np.zeros(m, np.int64), np.zeros((m, m)), np.zeros(m)
+    own, inv, at, nearest = np.zeros(m, np.int64), np.zeros((m, m)), np.zeros(m), np.inf
     for k in range(len(ways)):
         for i in range(m):
             columns[n - 1, i] = ways[k, i]
@@ -264,11 +270,13 @@ def _farthest(columns, amount, basis, inverse, shares, signs, ways, far, found):
             at[i] = shares[i]
             for j in range(m):
                 inv[i, j] = inverse[i, j]
-        state = _climb(columns, amount, worth, own, inv, at, signs, True)
+        enough = nearest / times[k] if least else np.inf
+        state = _climb(columns, amount, worth, own, inv, at, signs, True, enough)
         if state == WITHOUT_END:
             far[k] = np.inf
         for i in range(m):
             if own[i] < n - 1:
                 found[k, own[i]] = at[i]
             elif own[i] == n - 1 and state != WITHOUT_END:
-                far[k] = at[i]
+                far[k] = times[k] * at[i]
+        nearest = min(nearest, far[k])

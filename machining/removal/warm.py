@@ -37,7 +37,7 @@ def warm() -> None:
     base = base_of(np.eye(2), np.ones(2))
     assert base is not None
     best(base, np.ones(2))
-    farthest(base, np.ones((1, 2)))
+    farthest(base, np.ones((1, 2)), np.ones(1), least=True)
 
 
 if __name__ == "__main__":

@@ -73,7 +73,7 @@ SECOND = Station(
     takes="st1",
     orientation=Orientation(up="-z"),
     holding=Holding(
-        vise="vise-75-short", fixed="+y", grip_depth_mm=8.0, torque_nm=18.0, stop="low"
+        vise="vise-75-short", fixed="+y", grip_depth_mm=8.0, torque_nm=22.0, stop="low"
     ),
     zero=Zero(
         x=From(of="stop", off_mm=45.0),

@@ -104,7 +104,7 @@ def test_how_high_it_stands_is_that_of_its_lowest_edge():
 
 def test_jaws_hold_it_as_they_do_upright():
     upright, leans = (answer(leaning(orientation=each)) for each in (Orientation(), LEANS))
-    for name in ("clamping", "capacity", "grip_needed"):
+    for name in ("clamping", "grip_needed"):
         assert leans.figures[f"s1.{name}"].value == pytest.approx(
             upright.figures[f"s1.{name}"].value, rel=1e-9
         ), name

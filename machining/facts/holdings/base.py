@@ -9,6 +9,8 @@ from dataclasses import dataclass
 from math import inf
 from typing import Generic, TypeVar
 
+from machining.geometry.solids import Solid
+from machining.holding.contacts import Contact
 from machining.memo import Memo
 from machining.plan.proposal import Proposal
 from machining.quantities.said import Said, Shown
@@ -17,6 +19,7 @@ from machining.world.machine import Machine, SpindleNose, Table
 from ..context import PlanFacts, Ready, StationFacts
 from ..stand import Stand
 
+Touches = tuple[list[Contact], dict[str, float]]
 H = TypeVar("H")  # what the plan says of it
 I = TypeVar("I")  # what the library has of it
 
@@ -72,8 +75,10 @@ class HoldingKind(Generic[H, I]):
     take it.
 
     ``stand`` raises OutOfRange where the part does not go into it; ``figures`` are those of the
-    station, ``against`` those of an operation. ``turns`` is for what turns with the part,
-    ``most_rpm`` how fast it may; ``tighten`` are ways to a holding factor.
+    station. ``touches`` are points on a solid as it lies in it, with the forces (N) of their
+    groups; where it is not told by points, ``against`` are the figures of an operation. ``turns``
+    is for what turns with the part, ``most_rpm`` how fast it may; ``tighten`` are ways to a holding
+    factor.
     """
 
     record: type[I]
@@ -89,7 +94,7 @@ class HoldingKind(Generic[H, I]):
     offers: Callable[[StationFacts, PlanFacts], Iterator[Proposal]]
     stand: Callable[[StationFacts, H, I, Memo], Stand]
     figures: Callable[[StationFacts, H, I, PlanFacts], None]
-    against: Callable[[Ready, H, I, PlanFacts], None]
+    against: Callable[[Ready, H, I, PlanFacts], None] | None
     tighten: Callable[[Ready, H, I, float], Iterator[Proposal]]
     words: Callable[[H, I, Lying], HeldWords]
     called: str = "jaws"
@@ -98,3 +103,4 @@ class HoldingKind(Generic[H, I]):
     each: str = ""  # of what there are several, each set to its force
     turns: bool = False
     most_rpm: Callable[[H, I], float] = unlimited
+    touches: Callable[[StationFacts, H, I, Solid], Touches] | None = None

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Iterator
-from math import ceil
+from math import ceil, inf
 from typing import Literal
 
 from shapely import box
@@ -11,6 +11,7 @@ from shapely import box
 from machining.geometry.frames import Vector
 from machining.geometry.solids import Solid, below, bounds
 from machining.holding import grip
+from machining.holding.contacts import Contact
 from machining.memo import Memo
 from machining.placing.zero import Lie
 from machining.plan.document import STOPS, Holding
@@ -22,10 +23,11 @@ from machining.quantities.said import Said, Shown, length
 from machining.world.machine import Machine, SpindleNose, Table
 from machining.world.workholding import Vise
 
-from .. import at_angle, leaning
+from .. import at_angle, held
 from ..context import PlanFacts, Ready, StationFacts
 from ..parallels import SAME_MM, grip_at_least, grips, usual_hold
 from ..stand import Body, Stand
+from . import vise_contacts
 from .base import HeldWords, HoldingKind, Lying
 from .grip_needed import grip_needed
 
@@ -210,46 +212,25 @@ def _stand(station: StationFacts, holding: Holding, vise: Vise, memo: Memo) -> S
 
 
 def _figures(station: StationFacts, holding: Holding, vise: Vise, facts: PlanFacts) -> None:
-    """Figures clamping, capacity and grip_needed."""
-    origin = f"vise:{vise.name}"
-    clamping = station.work_out(
+    """Figures clamping and grip_needed. No screw is reckoned with more than it takes."""
+    torque = min(holding.torque_nm, vise.max_torque_nm)
+    over = holding.torque_nm > vise.max_torque_nm
+    station.work_out(
         grip.clamping_force,
         "clamping",
-        torque=Given(holding.torque_nm),
-        force_per_torque=Given(vise.force_per_torque, origin),
-    )
-    station.work_out(
-        grip.friction_capacity, "capacity", clamping=clamping, friction=Given(vise.friction, origin)
+        torque=Given(torque, f"the most that {vise.name} takes" if over else "entered"),
+        force_per_torque=Given(vise.force_per_torque, f"vise:{vise.name}"),
     )
     grip_needed(station, facts)
 
 
-def _against(op: Ready, holding: Holding, vise: Vise, facts: PlanFacts) -> None:
-    """Figures worn_force and holding of an operation; needs its cutting figures."""
-    station = op.station
-    if "capacity" not in station.figures:
-        return
-    force = op.figures.get("worst_side_force") or op.figures.get("side_force")
-    if force is None and "cutting_torque" in op.figures:
-        along = 1 - "xy".index(holding.fixed[1])
-        lie = station.stand.lie or station.lie
-        stands = float(lie.stock_high[along] - lie.stock_low[along])
-        force = op.work_out(
-            grip.twist_force,
-            "twist_force",
-            torque=op.figures["cutting_torque"],
-            contact_length=Given(min(stands, vise.jaw_width_mm), "stock and jaws"),
-        )
-    if force is None:
-        return
-    slanted = op.aimed is not None or leaning.leans(station)
-    if slanted and "thrust" in op.figures:
-        # from another side it pushes along the jaws, or against one, and not onto the parallels
-        force = op.work_out(
-            grip.with_thrust, "force_at_jaws", side=force, thrust=op.figures["thrust"]
-        )
-    worn = op.work_out(grip.worn_force, "worn_force", force=force, wear=facts.shop("wear_factor"))
-    op.work_out(grip.holding_factor, "holding", capacity=station.figures["capacity"], force=worn)
+def _touches(
+    station: StationFacts, holding: Holding, vise: Vise, solid: Solid
+) -> tuple[list[Contact], dict[str, float]]:
+    clamping = station.figures.get("clamping")
+    every = vise_contacts.contacts(station, holding, vise, solid)
+    pressed = {each.group for each in every} - {None}
+    return every, {str(name): clamping.value for name in pressed if clamping is not None}
 
 
 def _fits(machine: Machine, place: Table | SpindleNose) -> str | None:
@@ -306,10 +287,8 @@ def _force(holding: Holding, vise: Vise) -> Shown:
 
 
 def _tighten(op: Ready, holding: Holding, vise: Vise, factor: float) -> Iterator[Proposal]:
-    worn = op.value("worn_force")
-    if worn is None:
-        return
-    torque = ceil(grip.torque_for_factor(worn, factor, vise.friction, vise.force_per_torque))
+    more = held.scale_for(op, factor)
+    torque = ceil(more * min(holding.torque_nm, vise.max_torque_nm)) if more is not None else inf
     if torque <= vise.max_torque_nm:
         yield Proposal(
             "Tighten to {torque}",
@@ -389,7 +368,8 @@ VISE = HoldingKind(
     _offers,
     _stand,
     _figures,
-    _against,
+    None,
     _tighten,
     _words,
+    touches=_touches,
 )

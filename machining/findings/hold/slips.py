@@ -1,10 +1,11 @@
-"""hold.slips: friction of both jaws against the largest force of a worn edge."""
+"""hold.slips: what holds the part against the largest force of a worn edge, where it is weakest."""
 
 from __future__ import annotations
 
 from collections.abc import Iterator
 
 from machining.facts.context import PlanFacts, Ready
+from machining.facts.held import towards_said, untouched
 from machining.facts.holdings import kind_of
 from machining.plan.edit import Change
 from machining.plan.proposal import Proposal
@@ -18,8 +19,8 @@ def slips(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
     asked = facts.library.settings.holding_factor
     if factor is None or held is None or item is None or factor.value >= asked:
         return
-    if "jaw_at_speed" in op.figures:
-        return  # speed takes a share of it: a rule of its own
+    if "jaw_at_speed" in op.figures or untouched(op):
+        return  # speed takes a share of it, or nothing grips: rules of their own
     kind = kind_of(held)
     fixes = list(kind.tighten(op, held, item, asked))
     step = getattr(op.operation, "step_down_mm", None)
@@ -32,12 +33,24 @@ def slips(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
                 {"step": length(lower)},
             )
         )
+    where, values = _where(op)
     yield of_operation(
         op,
         "hold.slips",
         "stop",
-        kind.stands + " {factor} the cutting force of a worn edge; {asked} is asked for.",
-        {"factor": Shown(factor.value, "factor"), "asked": Shown(asked, "factor")},
+        f"{kind.stands} {{factor}} the cutting force of a worn edge{where}; {{asked}} is asked"
+        " for.",
+        {"factor": Shown(factor.value, "factor"), "asked": Shown(asked, "factor"), **values},
         "holding",
         tuple(fixes),
     )
+
+
+def _where(op: Ready) -> tuple[str, dict[str, Shown]]:
+    """In which direction it is stood least, and with the tool where."""
+    found = op.seen.held
+    if found is None or found.towards is None or found.at is None:
+        return "", {}
+    at = {letter: length(float(mm)) for letter, mm in zip("xyz", found.at, strict=True)}
+    values = {"towards": Shown(towards_said(found.towards)), **at}
+    return " towards {towards} with the tool at X {x}, Y {y}, Z {z}", values

@@ -9,6 +9,7 @@ from math import ceil, inf, pi, radians, sin
 from machining.cutting import search, speeds, tool_life
 from machining.cutting.data import constant
 from machining.cutting.search import FULL_DEPTH, SHALLOW, Cut, Cutter, Job, School
+from machining.facts import held
 from machining.facts.at_hand import at_hand
 from machining.facts.context import PlanFacts, Ready
 from machining.facts.feeds import blank_over
@@ -160,14 +161,14 @@ def _choice(school: School, kit: _Kit, op: Ready, facts: PlanFacts, rig: Rig) ->
     }
     if kit.carries != op.loaded.id:
         fields["tool"] = kit.carries
-    capacity = op.station.figures.get("capacity")
+    stands = held.stands_n(op)
     force = (cut.side_force or 0.0) * facts.library.settings.wear_factor
     return Choice(
         school.name,
         (*kit.loading, Change(on=f"operation:{op.operation.id}", fields=fields)),
         tool=kit.name,
         cut=cut,
-        holding=capacity.value / force if capacity and force > 0 else None,
+        holding=stands / force if stands and force > 0 else None,
         life_min=_life(kit.tool, data, cut),
     )
 
@@ -199,7 +200,7 @@ def _job(kit: _Kit, data: CuttingData, op: Ready, facts: PlanFacts) -> Job:
         if isinstance(kind, RoughOutside) and not work.kept.is_empty
         else None
     )
-    capacity = op.station.figures.get("capacity")
+    stands = held.stands_n(op)
     sawn = blank_over(op)
     left = max(getattr(kind, "leave_mm", 0.0), settings.general_tolerance_mm)
     return Job(
@@ -213,7 +214,7 @@ def _job(kit: _Kit, data: CuttingData, op: Ready, facts: PlanFacts) -> Job:
         axial_ratio=constant("force_ratio", "axial"),
         power_share=settings.power_share / _peak(kind),
         largest_force=(
-            capacity.value / (settings.holding_factor * settings.wear_factor) if capacity else inf
+            stands / (settings.holding_factor * settings.wear_factor) if stands else inf
         ),
         largest_push_off=settings.rough_push_off_share * left,
         helix=kit.tool.helix_deg,

@@ -1,0 +1,213 @@
+"""What a holding stands against an operation's cut: where it touches the part by then, what the cut
+does to it, and the factor between.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator
+from dataclasses import replace
+
+import numpy as np
+
+from machining.geometry.frames import Vector
+from machining.geometry.solids import bounds
+from machining.holding import grip
+from machining.holding.contacts import Contact, Contacts, Weight
+from machining.holding.held import counted, factor, jams, least_scale, seat
+from machining.holding.load import Load, outermost
+from machining.holding.located import Located, located
+from machining.quantities.computed import Given
+
+from . import around
+from .context import PlanFacts, Ready, StationFacts
+from .observed import Held
+from .state import State
+
+TouchesOf = Callable[[State], tuple[list[Contact], dict[str, float]]]
+PULL_BACK = 0.3  # of a drill's thrust, as it breaks through
+MOSTLY = 0.38  # of a direction's length
+CUTS = ("cut", "ramp", "plunge")
+
+
+def contacts_of(
+    station: StationFacts, state: State, touches: TouchesOf, facts: PlanFacts
+) -> Contacts:
+    """Where what holds a station's part touches it, as it is at a moment."""
+    seen = state.seen_in(station.stand.lie or station.lie)
+    key = ("touches", facts.key, station.key, seen.key)
+
+    def made() -> Contacts:
+        every, groups = touches(seen)
+        weight = _weight(seen, station, facts)
+        return Contacts(_leant(station, every), groups, _length(facts), weight)
+
+    return state.memo.get(key, made)
+
+
+def _leant(station: StationFacts, every: list[Contact]) -> list[Contact]:
+    turn = station.stand.turn
+    if turn is None:
+        return every
+    return [
+        replace(each, at=tuple(turn @ each.at), normal=tuple(turn @ each.normal)) for each in every
+    ]
+
+
+def _length(facts: PlanFacts) -> float:
+    """Half of the part's diagonal, mm."""
+    low, high = facts.geometry.bounds
+    return float(np.linalg.norm(high - low)) / 2.0
+
+
+def _weight(state: State, station: StationFacts, facts: PlanFacts) -> Weight | None:
+    """What it weighs, in the middle of its box; it hangs down where Z is upright."""
+    if facts.material is None or station.turns or station.tombstone is not None:
+        return None
+    low, high = bounds(state.solid)
+    at = (low + high) / 2.0
+    if station.stand.turn is not None:
+        at = station.stand.turn @ at
+    kg = state.volume() * facts.material.density_kg_dm3 / 1e6
+    return Weight(kg, (float(at[0]), float(at[1]), float(at[2])))
+
+
+def located_by(contacts: Contacts) -> Located:
+    return located(contacts.along_normals[contacts.bears.astype(bool)], contacts.length_mm)
+
+
+def against(op: Ready, touches: TouchesOf, facts: PlanFacts) -> None:
+    """Figures worn_force or worn_torque and holding; what was found on the way."""
+    contacts, loads = contacts_of(op.station, op.after, touches, facts), tuple(_loads(op, facts))
+    found = Held(contacts, seat(contacts), loads, jams=jams(contacts))
+    reckoned = counted(contacts)
+    for load in loads:
+        pushed, places = load.pushes(contacts.length_mm)
+        least = factor(reckoned, pushed)
+        if least is not None and (found.factor is None or least.factor < found.factor):
+            found = replace(
+                found,
+                factor=least.factor,
+                towards=least.towards,
+                at=places[least.which],
+                carrying=least.carrying,
+            )
+    op.seen = replace(op.seen, held=found)
+    if found.factor is not None:
+        _figures(op, found, facts)
+
+
+def _figures(op: Ready, found: Held, facts: PlanFacts) -> None:
+    assert found.factor is not None
+    origin = f"statics of {len(found.contacts.every)} contacts"
+    wear, worn = facts.shop("wear_factor"), op.figures.get("worn_force")
+    if worn is not None:
+        stands = Given(found.factor * worn.value, origin)
+        op.work_out(grip.holding_factor, "holding", capacity=stands, force=worn)
+    else:
+        torque = op.work_out(
+            grip.worn_torque, "worn_torque", torque=op.figures["cutting_torque"], wear=wear
+        )
+        stands = Given(found.factor * torque.value, origin)
+        op.work_out(grip.twist_factor, "holding", capacity=stands, torque=torque)
+
+
+def scale_for(op: Ready, required: float) -> float | None:
+    """How many times as hard its clamps have to press for a factor; None where no force does."""
+    found = op.seen.held
+    if found is None:
+        return None
+    contacts, most = counted(found.contacts), 0.0
+    for load in found.loads:
+        least = least_scale(contacts, load.pushes(contacts.length_mm)[0], required)
+        if least is None:
+            return None
+        most = max(most, least)
+    return most
+
+
+def untouched(op: Ready) -> list[str]:
+    """Jaws of what holds it that touch nothing of the part once its cut is done."""
+    found, stand = op.seen.held, op.station.stand
+    if found is None:
+        return []
+    touched = {each.body for each in found.contacts.every}
+    bodies = stand.upright or stand.bodies
+    return [e.name for e in bodies if e.role == "jaw" and e.name not in touched]
+
+
+def towards_said(way: Vector) -> str:
+    """A direction by the axes it goes along most: "+X −Y"."""
+    parts = [("+" if way[k] > 0 else "−") + "XYZ"[k] for k in range(3) if abs(way[k]) > MOSTLY]
+    return " ".join(parts)
+
+
+def stands_n(op: Ready) -> float | None:
+    """The force of its own cut that is stood where it is stood least, N; None where nobody
+    knows.
+    """
+    known, worn = op.seen.held, op.value("worn_force")
+    if known is None or known.factor is None:
+        return op.value("capacity")
+    return known.factor * worn if worn is not None else None
+
+
+def _loads(op: Ready, facts: PlanFacts) -> Iterator[Load]:
+    """A mill pushes any way square to its axis and lifts by its helix, a drill pushes and twists
+    and pulls as it breaks through, a tap twists.
+    """
+    wear, places = facts.shop("wear_factor"), _places(op)
+    if not len(places):
+        return
+    axis = _turned_back(op).T[2]
+    worst = "worst_" if "worst_side_force" in op.figures else ""
+    side, thrust = op.figures.get(f"{worst}side_force"), op.figures.get("thrust")
+    twist = op.value("cutting_torque") or 0.0
+    if side is not None:
+        worn = op.work_out(grip.worn_force, "worn_force", force=side, wear=wear)
+        lift = (op.value(f"{worst}axial_force") or 0.0) * wear.value
+        torque = (op.value(f"{worst}torque") or 0.0) * wear.value
+        yield Load(places, axis, worn.value, lift, -torque)
+    elif thrust is not None:
+        worn = op.work_out(grip.worn_force, "worn_force", force=thrust, wear=wear)
+        yield Load(places, axis, 0.0, -worn.value, -twist * wear.value)
+        yield Load(places, axis, 0.0, PULL_BACK * worn.value, -twist * wear.value)
+    elif twist > 0.0:
+        for way in (-1.0, 1.0):
+            yield Load(places, axis, 0.0, 0.0, way * twist * wear.value)
+
+
+def _cutting(op: Ready) -> Vector:
+    """Where its tip goes at feed (n, 3); while it has no path, where its work is."""
+    legs = [leg.points for leg in op.path.legs if leg.kind in CUTS]
+    if legs:
+        return np.vstack(legs)
+    if op.work.holes:
+        return np.array([hole[:3] for hole in op.work.holes], dtype=float)
+    if op.work.region.is_empty:
+        return np.zeros((0, 3))
+    west, south, east, north = op.work.region.bounds
+    corners = [(x, y) for x in (west, east) for y in (south, north)]
+    return np.array([(x, y, z) for z in (op.work.floor, op.work.top) for x, y in corners])
+
+
+def _turned_back(op: Ready) -> Vector:
+    """The rotation from how its tool sees it to its station."""
+    turned: Vector = around.aim_of(op).T
+    return turned
+
+
+def _places(op: Ready) -> Vector:
+    """Where its tool cuts (k, 3), at half its depth of cut, in the station's frame: the outermost
+    of its path, lowest and highest.
+    """
+    points = _cutting(op)
+    if not len(points):
+        return points
+    half = (op.seen.depth_mm or 0.0) / 2.0
+    levels = sorted({float(points[:, 2].min()), float(points[:, 2].max())})
+    corners = outermost(points)
+    at = [[x, y, z + half] for z in levels for x, y in corners]
+    if op.aimed is None:
+        return np.array(at)
+    moved: Vector = op.station.lie.pose.apply(op.lie.pose.inverse().apply(np.array(at)))
+    return moved

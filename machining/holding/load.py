@@ -1,0 +1,71 @@
+"""What a cut does to a held part: its forces and where they act."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+from shapely import MultiPoint
+
+from machining.geometry.frames import Vector
+
+from .cut import Cut, Pushes, pushes
+
+MOST_PLACES = 8
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class Load:
+    """Places (k, 3) of a tool along ``axis`` (from its tip), the force (N) square to it in any
+    direction, the force along it and the torque about it (N·m) that come with that. Without a force
+    square to it only those.
+    """
+
+    places: Vector
+    axis: Vector
+    force_n: float
+    axial_n: float
+    torque_nm: float
+
+    def pushes(self, length_mm: float) -> tuple[Pushes, Vector]:
+        """All it can do, and at which place each (m, 3)."""
+        found = [pushes(self._cut(at), length_mm) for at in self.places]
+        towards = np.vstack([each.towards for each in found])
+        count = [len(each.towards) for each in found]
+        wrenches = np.vstack([each.wrenches for each in found])
+        return Pushes(towards, wrenches), np.repeat(self.places, count, axis=0)
+
+    def _cut(self, at: Vector) -> Cut:
+        axis = _plain(self.axis)
+        if self.force_n > 0.0:
+            return Cut(_plain(at), axis, self.force_n, self.axial_n, self.torque_nm)
+        way = _plain(self.axis if self.axial_n >= 0.0 else -self.axis)
+        return Cut(_plain(at), axis, abs(self.axial_n), 0.0, self.torque_nm, [way])
+
+
+def outermost(points: Vector) -> Vector:
+    """Corners (k, 2) round points (n, 2), few of them, that all lie between: what is held at the
+    corners is held inside.
+
+    Source: the wrenches that a holding stands form a convex set, and moments go with the place.
+    """
+    hull = MultiPoint(points[:, :2]).convex_hull
+    if hull.geom_type != "Polygon":
+        return np.unique(np.array(hull.coords), axis=0)
+    corners = np.array(hull.exterior.coords)[:-1]
+    return corners if len(corners) <= MOST_PLACES else _around(corners)
+
+
+def _around(corners: Vector) -> Vector:
+    """Eight lines that touch them all from outside, and where those meet."""
+    turns = 2.0 * np.pi * np.arange(MOST_PLACES) / MOST_PLACES
+    ways = np.column_stack([np.cos(turns), np.sin(turns)])
+    far = (corners @ ways.T).max(axis=0)
+    pairs = zip(range(MOST_PLACES), (*range(1, MOST_PLACES), 0), strict=True)
+    return np.array([np.linalg.solve(ways[[a, b]], far[[a, b]]) for a, b in pairs])
+
+
+def _plain(at: Sequence[float] | Vector) -> tuple[float, float, float]:
+    x, y, z = (float(each) for each in at)
+    return x, y, z
