@@ -4,8 +4,9 @@ does to it, and the factor between.
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterator, Sequence
 from dataclasses import replace
+from typing import NamedTuple
 
 import numpy as np
 
@@ -14,8 +15,9 @@ from machining.geometry.solids import bounds
 from machining.holding import grip
 from machining.holding.contacts import Contact, Contacts, Weight
 from machining.holding.held import counted, factor, jams, least_scale, seat
-from machining.holding.load import Load, outermost
+from machining.holding.load import AnyLoad, Load, TurnedLoad, outermost
 from machining.holding.located import Located, located
+from machining.plan.turned import PartOff, TurnFace, TurnGroove
 from machining.quantities.computed import Given
 
 from . import around
@@ -75,10 +77,35 @@ def located_by(contacts: Contacts) -> Located:
     return located(contacts.along_normals[contacts.bears.astype(bool)], contacts.length_mm)
 
 
-def against(op: Ready, touches: TouchesOf, facts: PlanFacts) -> None:
-    """Figures worn_force or worn_torque and holding; what was found on the way."""
-    contacts, loads = contacts_of(op.station, op.after, touches, facts), tuple(_loads(op, facts))
-    found = Held(contacts, seat(contacts), loads, jams=jams(contacts))
+class End(NamedTuple):
+    """One of what an operation can come to: the ``share`` of the clamps' force that is left, and
+    the diameter (mm) that is turned then.
+    """
+
+    share: float = 1.0
+    diameter: float = 0.0
+
+
+def against(
+    op: Ready, touches: TouchesOf, facts: PlanFacts, ends: Sequence[End] = (End(),)
+) -> int | None:
+    """Figures worn_force or worn_torque and holding; what was found on the way. Which end is stood
+    least; None where the cut does not push.
+    """
+    rest = contacts_of(op.station, op.after, touches, facts)
+    every = [_found(op, rest, end, facts) for end in ends]
+    pushed = [k for k, each in enumerate(every) if each.factor is not None]
+    least = min(pushed, key=lambda k: every[k].factor or 0.0, default=None)
+    op.seen = replace(op.seen, held=every[least or 0])
+    if least is not None:
+        _figures(op, every[least], facts)
+    return least
+
+
+def _found(op: Ready, rest: Contacts, end: End, facts: PlanFacts) -> Held:
+    loads = tuple(_loads(op, facts, end.diameter))
+    contacts = rest.with_share(end.share) if end.share != 1.0 else rest
+    found = Held(rest, end.share, seat(rest), loads, jams=jams(rest))
     reckoned = counted(contacts)
     for load in loads:
         pushed, places = load.pushes(contacts.length_mm)
@@ -91,9 +118,7 @@ def against(op: Ready, touches: TouchesOf, facts: PlanFacts) -> None:
                 at=places[least.which],
                 carrying=least.carrying,
             )
-    op.seen = replace(op.seen, held=found)
-    if found.factor is not None:
-        _figures(op, found, facts)
+    return found
 
 
 def _figures(op: Ready, found: Held, facts: PlanFacts) -> None:
@@ -112,7 +137,9 @@ def _figures(op: Ready, found: Held, facts: PlanFacts) -> None:
 
 
 def scale_for(op: Ready, required: float) -> float | None:
-    """How many times as hard its clamps have to press for a factor; None where no force does."""
+    """How many times as hard as at rest its clamps have to press for a factor; None where no force
+    does.
+    """
     found = op.seen.held
     if found is None:
         return None
@@ -151,7 +178,30 @@ def stands_n(op: Ready) -> float | None:
     return known.factor * worn if worn is not None else None
 
 
-def _loads(op: Ready, facts: PlanFacts) -> Iterator[Load]:
+def _loads(op: Ready, facts: PlanFacts, diameter: float) -> Iterator[AnyLoad]:
+    if "cutting_force" in op.figures:
+        yield from _turned(op, facts, diameter)
+    else:
+        yield from _by_a_tool(op, facts)
+
+
+def _turned(op: Ready, facts: PlanFacts, diameter: float) -> Iterator[TurnedLoad]:
+    """Along the surface, against the way it is fed in and square to both."""
+    legs = [leg.points[:, 2] for leg in op.path.legs if leg.kind in CUTS]
+    if not legs:
+        return
+    wear = facts.shop("wear_factor")
+    worn = op.work_out(grip.worn_force, "worn_force", force=op.figures["cutting_force"], wear=wear)
+    feed, push = (wear.value * (op.value(f"{each}_force") or 0.0) for each in ("feed", "push"))
+    across = isinstance(op.operation, TurnFace | TurnGroove | PartOff)
+    along, inwards = (push, feed) if across else (feed, push)
+    outwards = inwards if getattr(op.operation.on, "side", "") == "inside" else -inwards
+    z = np.concatenate(legs)
+    places = np.array([(diameter / 2.0, end) for end in sorted({float(z.min()), float(z.max())})])
+    yield TurnedLoad(places, worn.value, outwards, -along)
+
+
+def _by_a_tool(op: Ready, facts: PlanFacts) -> Iterator[Load]:
     """A mill pushes any way square to its axis and lifts by its helix, a drill pushes and twists
     and pulls as it breaks through, a tap twists.
     """

@@ -36,11 +36,14 @@ def of_operation(op: Ready, facts: PlanFacts) -> None:
     if holding is None or item is None or not op.station.stand.bodies:
         return
     kind = holdings.kind_of(holding)
-    if kind.touches is not None:
-        touches = kind.touches
-        held.against(op, lambda state: touches(op.station, holding, item, state.solid), facts)
-    elif kind.against is not None:
-        kind.against(op, holding, item, facts)
+    touches = kind.touches
+    least = held.against(
+        op,
+        lambda state: touches(op.station, holding, item, state),
+        facts,
+        kind.ends(op, holding, item),
+    )
+    kind.at_speed(op, holding, item, least)
 
 
 def jaw_in_cut(op: Ready, facts: PlanFacts, memo: Memo) -> float | None:

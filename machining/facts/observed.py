@@ -8,7 +8,7 @@ from typing import Literal
 from machining.geometry.frames import Direction, Vector
 from machining.holding.contacts import Contacts
 from machining.holding.held import Seat
-from machining.holding.load import Load
+from machining.holding.load import AnyLoad
 from machining.world.tool import Assembly, Holder, Tool
 
 
@@ -23,14 +23,16 @@ class Kit:
 
 @dataclass(frozen=True, slots=True, eq=False)
 class Held:
-    """How an operation's part is held: its contacts, what they leave free and over, and where its
-    cut is stood least: ``towards`` (3,) at a place (3,) of the tool, in the station's frame, with
-    the contacts that carry something then.
+    """How an operation's part is held: its contacts with the clamps as they are set, which
+    ``share`` of their force is left at its speed, what they leave over, and where its cut is stood
+    least: ``towards`` (3,) at a place (3,) of the tool, in the station's frame, with the contacts
+    that carry something then.
     """
 
     contacts: Contacts
+    share: float
     seat: Seat
-    loads: tuple[Load, ...]
+    loads: tuple[AnyLoad, ...]
     factor: float | None = None
     towards: Vector | None = None
     at: Vector | None = None

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from math import hypot, pi, sqrt
+from math import pi, sqrt
 
 from machining.quantities.checks import not_negative, positive
 from machining.quantities.computed import formula
@@ -71,78 +71,4 @@ def release_speed(at_rest: Newtons, jaw_mass: Plain, jaw_radius: Millimetres) ->
             positive("at_rest", at_rest)
             / (positive("jaw_mass", jaw_mass) * positive("jaw_radius", jaw_radius) / 1000.0)
         )
-    )
-
-
-@formula(unit="N")
-def chuck_capacity(jaws: Plain, per_jaw: Newtons, friction: Plain) -> float:
-    """F = z·F jaw·μ
-
-    Force along the surface gripped that a chuck stands by friction, whichever way. Raises
-    OutOfRange for a friction not over 0.
-    Source: Coulomb friction.
-    """
-    return (
-        positive("jaws", jaws) * not_negative("per_jaw", per_jaw) * positive("friction", friction)
-    )
-
-
-@formula(unit="N")
-def force_at_grip(
-    force: Newtons, cut_diameter: Millimetres, grip_diameter: Millimetres, axial: Newtons
-) -> float:
-    """F = √((Fc·D/Dg)² + Ff²)
-
-    What a turning cut asks of the surface gripped: its torque, and its push along the spindle.
-    Raises OutOfRange for values not over 0.
-    Source: statics; no moment that tips the part out of the jaws.
-    """
-    return float(
-        hypot(
-            positive("force", force)
-            * positive("cut_diameter", cut_diameter)
-            / positive("grip_diameter", grip_diameter),
-            not_negative("axial", axial),
-        )
-    )
-
-
-def force_for_factor(
-    needed: float, jaws: float, friction: float, centrifugal: float, inside: bool
-) -> float:
-    """Force of one jaw at rest (N) that leaves a wanted capacity at speed."""
-    return needed / (jaws * friction) + (-centrifugal if inside else centrifugal)
-
-
-@formula(unit="N")
-def side_force_at_grip(
-    force: Newtons, cut_radius: Millimetres, grip_diameter: Millimetres
-) -> float:
-    """F = Fs·(1 + 2·r/Dg)
-
-    What a driven tool's side force asks of the surface gripped: it pushes the part, and turns it
-    where it cuts beside the axis. Raises OutOfRange for a diameter not over 0.
-    Source: statics; no moment that tips the part out of the jaws.
-    """
-    return not_negative("force", force) * (
-        1.0
-        + 2.0 * not_negative("cut_radius", cut_radius) / positive("grip_diameter", grip_diameter)
-    )
-
-
-@formula(unit="N")
-def force_across_at_grip(
-    force: Newtons, cut_radius: Millimetres, lever: Millimetres, grip_diameter: Millimetres
-) -> float:
-    """F = Fs·(1 + 2·r/Dg + 2·l/Dg)
-
-    What a driven tool from beside asks of the surface gripped: it pushes the part, turns it where
-    it pushes beside the axis, and tips it, so far in front of the middle of the grip. All three are
-    taken at once and by friction alone, which is more than jaws are asked that stand behind the
-    part. Raises OutOfRange for a diameter not over 0.
-    Source: statics.
-    """
-    arm = not_negative("cut_radius", cut_radius) + not_negative("lever", lever)
-    return not_negative("force", force) * (
-        1.0 + 2.0 * arm / positive("grip_diameter", grip_diameter)
     )

@@ -122,6 +122,10 @@ class Contacts:
         corners = cones(self.normals, self.friction)
         return wrenches(self.at[:, None, :], corners, self.length_mm)
 
+    def with_share(self, share: float) -> Contacts:
+        """The same with so much of the force of all its groups."""
+        return replace(self, groups={name: share * force for name, force in self.groups.items()})
+
     def without_friction(self, which: Vector) -> Contacts:
         """The same with no friction at some of them (n,)."""
         every = [

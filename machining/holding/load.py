@@ -10,7 +10,8 @@ from shapely import MultiPoint
 
 from machining.geometry.frames import Vector
 
-from .cut import Cut, Pushes, pushes
+from .contacts import wrenches
+from .cut import TURNS, Cut, Pushes, pushes
 
 MOST_PLACES = 8
 
@@ -42,6 +43,33 @@ class Load:
             return Cut(_plain(at), axis, self.force_n, self.axial_n, self.torque_nm)
         way = _plain(self.axis if self.axial_n >= 0.0 else -self.axis)
         return Cut(_plain(at), axis, abs(self.axial_n), 0.0, self.torque_nm, [way])
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class TurnedLoad:
+    """An edge that stands while the part turns: at radii and heights (k, 2), its force along the
+    surface it cuts, outwards from the axis and along it (N).
+    """
+
+    places: Vector
+    cutting_n: float
+    outwards_n: float
+    along_n: float
+
+    def pushes(self, length_mm: float) -> tuple[Pushes, Vector]:
+        """At all angles the part can stand at, and at which place each (m, 3)."""
+        turns = 2.0 * np.pi * np.arange(TURNS) / TURNS
+        out = np.column_stack([np.cos(turns), np.sin(turns), np.zeros(TURNS)])
+        across = np.column_stack([np.sin(turns), -np.cos(turns), np.zeros(TURNS)])
+        force = self.cutting_n * across + self.outwards_n * out + [0.0, 0.0, self.along_n]
+        at = np.vstack([radius * out + [0.0, 0.0, z] for radius, z in self.places])
+        forces = np.tile(force, (len(self.places), 1))
+        long = np.linalg.norm(forces, axis=1, keepdims=True)
+        towards = forces / np.where(long > 0.0, long, 1.0)
+        return Pushes(towards, wrenches(at, forces, length_mm)), at
+
+
+AnyLoad = Load | TurnedLoad
 
 
 def outermost(points: Vector) -> Vector:

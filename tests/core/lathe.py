@@ -42,7 +42,7 @@ GLAND = PartGeometry("gland", to_mesh(_SOLID), float(_SOLID.volume()), ())
 LIBRARY = replace(seed(), geometries={"gland": GLAND})
 MEMO = Memo()
 STOCK = Round(diameter_mm=50.0, low=Side(over_mm=50.0), high=Side(over_mm=1.0))
-CHUCK = InChuck(chuck="chuck-200", grip_mm=28.0, force_per_jaw_n=14000.0)
+CHUCK = InChuck(chuck="chuck-200", grip_mm=28.0, force_per_jaw_n=20000.0)
 
 
 def tool(number: int, assembly: str, stick_out: float | None = None) -> LoadedTool:

@@ -7,6 +7,7 @@ from __future__ import annotations
 import xml.etree.ElementTree as ET
 from math import hypot, isfinite, pi
 
+import numpy as np
 import pytest
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
@@ -14,13 +15,14 @@ from hypothesis import strategies as st
 from machining.drawing.holding import holding_drawing
 from machining.evaluation import to_bytes
 from machining.exchange import plan_json
+from machining.facts.holdings.chuck import needs
 from machining.facts.route import walk
-from machining.holding import chuck as chucks
+from machining.holding.cut import Pushes
+from machining.holding.held import factor
 from machining.plan.apply import EditRefused, apply
 from machining.plan.document import InChuck, Orientation
 from machining.plan.edit import Change, MoveOperation
 from machining.plan.turned import Profile, TurnRough
-from machining.quantities.errors import OutOfRange
 from machining.world.workholding import Chuck
 from tests.at_length import ALL
 
@@ -34,28 +36,45 @@ def seen(of, number=0):
     return walk(of, LIBRARY, MEMO).setups[number].first
 
 
-# -- formulas
+# -- statics
 
 
-def test_what_a_cut_asks_at_the_grip():
-    assert chucks.force_at_grip(1000.0, 60.0, 40.0, 400.0) == pytest.approx(hypot(1500.0, 400.0))
-    assert chucks.chuck_capacity(3.0, 8000.0, 0.2) == pytest.approx(4800.0)
-    with pytest.raises(OutOfRange, match="grip_diameter is 0"):
-        chucks.force_at_grip(1000.0, 60.0, 0.0, 400.0)
+def test_the_force_that_is_needed_gives_the_factor():
+    """Of jaws at rest: what has to be left at speed, and what speed takes or adds."""
+    light = ROUGH.model_copy(update={"depth_mm": 0.5})
+    of = changed(plan(FACE, light), "station:st1", holding__force_per_jaw_n=9000.0)
+    op = walk(of, LIBRARY, MEMO).operations()[1]
+    force = needs(op, 3.0)
+    closed = changed(of, "station:st1", holding__force_per_jaw_n=force)
+    again = walk(closed, LIBRARY, MEMO).operations()[1]
+    assert again.value("holding") == pytest.approx(3.0, rel=1e-6)
 
 
-@given(
-    st.floats(100.0, 20_000.0),
-    st.integers(2, 6),
-    st.floats(0.05, 0.5),
-    st.floats(0.0, 5000.0),
-    st.booleans(),
-)
-def test_the_force_that_is_needed_gives_the_capacity(needed, jaws, friction, thrown, inside):
-    rest = chucks.force_for_factor(needed, jaws, friction, thrown, inside)
-    if rest > 0:
-        left = chucks.grip_at_speed(rest, thrown, float(inside))
-        assert chucks.chuck_capacity(float(jaws), left, friction) == pytest.approx(needed, rel=1e-9)
+def test_hard_jaws_touch_a_round_along_a_line_and_soft_ones_along_an_arc():
+    """28 along the spindle: 4.67 in from both ends; soft jaws by their ends and middle."""
+    low = float(seen(plan(FACE)).lie.stock_low[2])
+    hard, soft = (
+        touched(of, "face")
+        for of in (plan(FACE), changed(plan(FACE), "station:st1", holding__chuck="chuck-200-soft"))
+    )
+    assert len(hard) == 6 and len(soft) == 18
+    assert {round(each.at[2] - low, 2) for each in hard} == {4.67, 23.33}
+    for each in (*hard, *soft):
+        assert hypot(*each.at[:2]) == pytest.approx(25.0)
+        assert np.dot(each.at[:2], each.normal[:2]) == pytest.approx(-25.0)
+
+
+def test_a_pure_twist_is_stood_by_the_friction_of_all_jaws():
+    op = walk(plan(FACE), LIBRARY, MEMO).operations()[0]
+    rest = op.seen.held.contacts
+    twist = Pushes(np.array([[0, 0, 1.0]]), np.array([[0, 0, 0, 0, 0, 1000.0 / rest.length_mm]]))
+    by_hand = 3 * CHUCK.force_per_jaw_n * HARD.friction * 0.025
+    assert factor(rest, twist).factor == pytest.approx(min(by_hand, 100.0), rel=1e-6)
+
+
+def touched(of, operation):
+    ops = {op.id: op for op in walk(of, LIBRARY, MEMO).operations()}
+    return ops[operation].seen.held.contacts.every
 
 
 # -- jaws

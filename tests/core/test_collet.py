@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
-from math import hypot
-
+import numpy as np
 import pytest
 
 from machining.drawing.holding import holding_drawing
 from machining.facts import holdings
 from machining.facts.route import walk
+from machining.holding.cut import Pushes
+from machining.holding.held import factor
 from machining.plan.document import InCollet
 from machining.plan.trade import Hold
 from machining.ways.trade import structural
@@ -39,15 +40,16 @@ def figures(of, operation: str) -> dict[str, float]:
 
 
 def test_it_stands_what_its_ring_holds_by_hand():
+    """A twist by its friction all round; a closed ring is thrown out by no speed."""
     assert isinstance(COLLET, Collet)
-    now = figures(held(FACE, LIGHT), "rough")
-    assert now["capacity"] == pytest.approx(COLLET.force_n * COLLET.friction)
-    # the largest diameter cut asks most; the feed pushes along the axis
-    asked = hypot(now["cutting_force"] * 32.0 / 32.0, now["feed_force"])
-    assert now["force_at_grip"] == pytest.approx(asked, rel=1e-6)
-    wear = LIBRARY.settings.wear_factor
-    assert now["holding"] == pytest.approx(now["capacity"] / (wear * asked), rel=1e-6)
-    assert "centrifugal" not in now  # a closed ring is thrown out by no speed
+    op = walk(held(FACE, LIGHT), LIBRARY, MEMO).operations()[1]
+    found = op.seen.held
+    assert found.share == 1.0 and found.contacts.groups == {"collet": COLLET.force_n}
+    length = found.contacts.length_mm
+    twist = Pushes(np.array([[0, 0, 1.0]]), np.array([[0, 0, 0, 0, 0, 10_000.0 / length]]))
+    by_hand = COLLET.force_n * COLLET.friction * 0.016 / 10.0
+    assert factor(found.contacts, twist).factor == pytest.approx(by_hand, rel=1e-6)
+    assert "centrifugal" not in op.figures
 
 
 def test_a_weak_one_slips_and_says_so():

@@ -7,7 +7,6 @@ from __future__ import annotations
 import pytest
 
 from machining.findings.finding import in_words
-from machining.holding.chuck import side_force_at_grip
 from machining.plan.apply import apply
 from machining.plan.document import Orientation, Station
 from machining.plan.edit import Change
@@ -84,19 +83,17 @@ def test_driven_tools_are_answered_beside_the_axis():
 
 
 def test_a_driven_cut_pushes_and_turns_the_part_in_jaws_that_stand_still():
-    """Fs·(1 + 2·r/Dg): at the end of the slot, 10 - 4 along X and 15 across, r = √(6² + 15²)."""
-    assert side_force_at_grip(300.0, 25.0, 50.0) == pytest.approx(600.0)
-    assert side_force_at_grip(300.0, 0.0, 50.0) == pytest.approx(300.0)
-    figures = answer(on_gannet(lathe.FACE, FLAT)).figures
-    side = figures.get("flat.worst_side_force") or figures["flat.side_force"]
-    radius = (6.0**2 + 15.0**2) ** 0.5
-    assert figures["flat.force_at_grip"].value == pytest.approx(
-        side.value * (1.0 + 2.0 * radius / 50.0), rel=1e-3
-    )
+    """No speed takes anything of their force, and twice the force stands twice as much."""
+    of = on_gannet(lathe.FACE, FLAT)
+    figures = answer(of).figures
     assert figures["flat.centrifugal"].value == 0.0
     assert figures["flat.jaw_at_speed"].value == pytest.approx(CHUCK.force_per_jaw_n)
-    slower = answer(on_gannet(lathe.FACE, FLAT.model_copy(update={"rpm": 1000.0})))
-    assert slower.figures["flat.capacity"].value == figures["flat.capacity"].value
+    half = {"holding.force_per_jaw_n": CHUCK.force_per_jaw_n / 2.0}
+    weaker = answer(apply(of, [Change(on="station:st1", fields=half)])).figures
+    assert weaker["flat.holding"].value == pytest.approx(figures["flat.holding"].value / 2.0)
+    light = lathe.FACE, FLAT.model_copy(update={"rpm": 1000.0})
+    slower = answer(on_gannet(*light)).figures
+    assert slower["flat.jaw_at_speed"].value == figures["flat.jaw_at_speed"].value
 
 
 def test_loose_jaws_are_told_and_closed_for_a_driven_cut_too():

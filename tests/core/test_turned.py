@@ -10,6 +10,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from machining.facts.holdings.chuck import CHUCK as CHUCK_KIND
 from machining.facts.route import walk
 from machining.memo import Memo
 from machining.plan.apply import EditRefused, apply
@@ -72,11 +73,16 @@ def test_the_force_of_a_rough_is_kienzles():
 
 
 def test_a_chuck_is_asked_where_speed_and_torque_meet_worst():
-    now = figures(plan(ROUGH))
-    at_edge, feed = now["cutting_force"], 0.4 * now["cutting_force"]
-    asked = hypot(at_edge * 50 / 50, feed) * 1.3  # at Ø50, slow: the torque decides
-    thrown = 1.1 * (25 + 22) / 1000 * (2 * pi * now["rpm"] / 60) ** 2
-    assert now["holding"] == pytest.approx(3 * (14000 - thrown) * 0.2 / asked, rel=1e-6)
+    """Slow at the bar's Ø50, and faster where it gets thin: the one that is stood less."""
+    of = plan(ROUGH)
+    now, op = figures(of), walk(of, LIBRARY, MEMO).operations()[0]
+    slow, fast = CHUCK_KIND.ends(op, op.station.planned.holding, op.station.item)
+    assert slow.diameter == pytest.approx(50.0) and fast.diameter < 50.0
+    for end, rpm in ((slow, now["rpm"]), (fast, now["top_rpm"])):
+        thrown = 1.1 * (25 + 22) / 1000 * (2 * pi * rpm / 60) ** 2
+        assert end.share == pytest.approx(1.0 - thrown / CHUCK.force_per_jaw_n)
+    assert op.seen.held.share in (slow.share, fast.share)
+    assert now["jaw_at_speed"] == pytest.approx(op.seen.held.share * CHUCK.force_per_jaw_n)
 
 
 def test_a_light_cut_at_full_speed_is_asked_at_its_small_end():

@@ -4,12 +4,11 @@ it, and what it holds against a cut.
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass
 from math import inf
 from typing import Generic, TypeVar
 
-from machining.geometry.solids import Solid
 from machining.holding.contacts import Contact
 from machining.memo import Memo
 from machining.plan.proposal import Proposal
@@ -17,7 +16,9 @@ from machining.quantities.said import Said, Shown
 from machining.world.machine import Machine, SpindleNose, Table
 
 from ..context import PlanFacts, Ready, StationFacts
+from ..held import End
 from ..stand import Stand
+from ..state import State
 
 Touches = tuple[list[Contact], dict[str, float]]
 H = TypeVar("H")  # what the plan says of it
@@ -27,6 +28,15 @@ I = TypeVar("I")  # what the library has of it
 def unlimited(held: object, item: object) -> float:
     """What does not turn has no speed limit of its own."""
     return inf
+
+
+def as_set(op: Ready, held: object, item: object) -> Sequence[End]:
+    """What does not turn keeps its force."""
+    return (End(),)
+
+
+def nothing_more(op: Ready, held: object, item: object, least: int | None) -> None:
+    """No figures of its own."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -75,10 +85,10 @@ class HoldingKind(Generic[H, I]):
     take it.
 
     ``stand`` raises OutOfRange where the part does not go into it; ``figures`` are those of the
-    station. ``touches`` are points on a solid as it lies in it, with the forces (N) of their
-    groups; where it is not told by points, ``against`` are the figures of an operation. ``turns``
-    is for what turns with the part, ``most_rpm`` how fast it may; ``tighten`` are ways to a holding
-    factor.
+    station. ``touches`` are points on the stock as it lies in it, with the forces (N) of their
+    groups as they are set; ``ends`` what is left of those when an operation is done, ``at_speed``
+    fills figures of the one that is stood least. ``turns`` is for what turns with the part,
+    ``most_rpm`` how fast it may; ``tighten`` are ways to a holding factor.
     """
 
     record: type[I]
@@ -94,7 +104,7 @@ class HoldingKind(Generic[H, I]):
     offers: Callable[[StationFacts, PlanFacts], Iterator[Proposal]]
     stand: Callable[[StationFacts, H, I, Memo], Stand]
     figures: Callable[[StationFacts, H, I, PlanFacts], None]
-    against: Callable[[Ready, H, I, PlanFacts], None] | None
+    touches: Callable[[StationFacts, H, I, State], Touches]
     tighten: Callable[[Ready, H, I, float], Iterator[Proposal]]
     words: Callable[[H, I, Lying], HeldWords]
     called: str = "jaws"
@@ -103,4 +113,5 @@ class HoldingKind(Generic[H, I]):
     each: str = ""  # of what there are several, each set to its force
     turns: bool = False
     most_rpm: Callable[[H, I], float] = unlimited
-    touches: Callable[[StationFacts, H, I, Solid], Touches] | None = None
+    ends: Callable[[Ready, H, I], Sequence[End]] = as_set
+    at_speed: Callable[[Ready, H, I, int | None], None] = nothing_more

@@ -4,7 +4,7 @@ it.
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from dataclasses import replace
 from math import ceil, cos, hypot, inf, pi, radians, sin
 
@@ -12,26 +12,31 @@ from shapely import Polygon
 
 from machining.geometry.solids import ROUND_STEPS, below, half_section, outline
 from machining.holding import chuck as chucks
-from machining.holding import grip
+from machining.holding.contacts import Contact
 from machining.memo import Memo
 from machining.placing.zero import Lie
 from machining.plan.document import InChuck
 from machining.plan.edit import Change
 from machining.plan.proposal import Proposal
-from machining.quantities.computed import Given
+from machining.quantities.computed import Given, Value
 from machining.quantities.errors import OutOfRange
 from machining.quantities.said import Said, Shown, length
 from machining.world.machine import Machine, SpindleNose, Table
 from machining.world.workholding import Chuck
 
+from .. import held
 from ..context import PlanFacts, Ready, StationFacts
+from ..held import End
 from ..stand import Body, Stand
+from ..state import State
 from .base import HeldWords, HoldingKind, Lying
 from .grip_needed import grip_needed
-from .round_grip import asked_at_grip, meets, round_or_flats
+from .round_contacts import arcs, flats, lines
+from .round_grip import is_round, meets, round_or_flats
 
 # the chuck's body behind its jaws: only so deep is shown, and nearly as wide as they reach
 BODY_MM, BODY_SHARE = 24.0, 0.96
+JAWS = "jaws"
 # what an offered chuck closes with: of its jaws, of the stock, of its most
 GRIP_SHARE, GRIP_OF_LENGTH, FORCE_SHARE = 0.8, 0.4, 0.6
 
@@ -132,24 +137,71 @@ def _figures(station: StationFacts, holding: InChuck, chuck: Chuck, facts: PlanF
     grip_needed(station, facts)
 
 
-def _against(op: Ready, holding: InChuck, chuck: Chuck, facts: PlanFacts) -> None:
-    """Figures centrifugal, jaw_at_speed, capacity, force_at_grip, worn_force and holding of an
-    operation in a chuck.
+def _touches(
+    station: StationFacts, holding: InChuck, chuck: Chuck, state: State
+) -> tuple[list[Contact], dict[str, float]]:
+    """Hard jaws on a round touch along a line, jaws turned to it along an arc, flats flatly."""
+    at, low = station.stand.grips_at, float(station.lie.stock_low[2])
+    angles, inside = jaw_angles(holding, chuck), holding.grips == "inside"
+    along, of = (low, low + holding.grip_mm), (chuck.friction, JAWS)
+    if not inside and not is_round(station.arrives.outline()):
+        every = flats(angles, chuck.jaw_width_mm, at, along, *of)
+    elif chuck.jaw_kind == "soft":
+        every = arcs(angles, chuck.jaw_width_mm, at, along, *of, inside)
+    else:
+        every = lines(angles, at, along, *of, inside)
+    return every, {JAWS: chuck.jaws * holding.force_per_jaw_n}
+
+
+def _ends(op: Ready, holding: InChuck, chuck: Chuck) -> Sequence[End]:
+    """At the largest diameter with the slowest speed, and the other way round: a kept cutting speed
+    asks less torque where it throws the jaws out more, and what is asked over what is left has its
+    least in between.
     """
-    station, at = op.station, op.station.stand.grips_at
-    if "rpm" not in op.figures or at <= 0:
+    if not op.turns or "rpm" not in op.figures:
+        return (End(),)
+    return [
+        End(_left(op, holding, chuck, rpm) / holding.force_per_jaw_n, diameter)
+        for rpm, diameter in _speeds(op)
+    ]
+
+
+def _speeds(op: Ready) -> list[tuple[str, float]]:
+    """The figures of speed and the diameters (mm) between which it turns."""
+    turned = op.work.turned
+    large = (
+        2.0 * float(turned.bounds[2]) if not turned.is_empty else 2.0 * float(op.lie.stock_high[0])
+    )
+    top = op.figures.get("top_rpm")
+    if top is None or turned.is_empty:
+        return [("rpm", large)]
+    small = max(2.0 * float(turned.bounds[0]), large * op.figures["rpm"].value / top.value)
+    return [("rpm", large), ("top_rpm", min(small, large))]
+
+
+def _left(op: Ready, holding: InChuck, chuck: Chuck, rpm: str) -> float:
+    """What a jaw keeps (N) at a speed."""
+    thrown = chucks.centrifugal_force(
+        chuck.jaw_mass_kg, _jaw_middle(op.station, holding, chuck), op.figures[rpm].value
+    )
+    inside = float(holding.grips == "inside")
+    return chucks.grip_at_speed(holding.force_per_jaw_n, thrown, inside)
+
+
+def _at_speed(op: Ready, holding: InChuck, chuck: Chuck, least: int | None) -> None:
+    """Figures centrifugal and jaw_at_speed; no factor where the jaws have let go."""
+    if least is None or "rpm" not in op.figures:
         return
-    rpm, diameter = _hardest(op, holding, chuck) if op.turns else ("", 0.0)
-    asked, origin = asked_at_grip(op, at, diameter), f"chuck:{chuck.name}"
-    if asked is None:
-        return
-    at_rest = Given(0.0, "a tool that is driven, the work held")
+    rpm: Value = Given(0.0, "a tool that is driven, the work held")
+    if op.turns:
+        rpm = op.figures[_speeds(op)[least][0]]
+    origin = f"chuck:{chuck.name}"
     thrown = op.work_out(
         chucks.centrifugal_force,
         "centrifugal",
         jaw_mass=Given(chuck.jaw_mass_kg, origin),
-        jaw_radius=Given(_jaw_middle(station, holding, chuck), origin),
-        rpm=op.figures[rpm] if op.turns else at_rest,
+        jaw_radius=Given(_jaw_middle(op.station, holding, chuck), origin),
+        rpm=rpm,
     )
     left = op.work_out(
         chucks.grip_at_speed,
@@ -158,17 +210,8 @@ def _against(op: Ready, holding: InChuck, chuck: Chuck, facts: PlanFacts) -> Non
         centrifugal=thrown,
         inside=Given(float(holding.grips == "inside"), "holding"),
     )
-    stands = op.work_out(
-        chucks.chuck_capacity,
-        "capacity",
-        jaws=Given(float(chuck.jaws), origin),
-        per_jaw=left,
-        friction=Given(chuck.friction, origin),
-    )
-    worn = op.work_out(grip.worn_force, "worn_force", force=asked, wear=facts.shop("wear_factor"))
-    if stands.value > 0:
-        op.work_out(grip.holding_factor, "holding", capacity=stands, force=worn)
-    else:
+    if left.value <= 0.0:
+        op.figures.pop("holding", None)
         op.seen = replace(op.seen, let_go=True)
 
 
@@ -180,62 +223,30 @@ def _jaw_middle(station: StationFacts, holding: InChuck, chuck: Chuck) -> float:
     )
 
 
-def _hardest(op: Ready, holding: InChuck, chuck: Chuck) -> tuple[str, float]:
-    """The figure of speed and the diameter (mm) at which the grip is asked most for what it has
-    left.
-
-    At a kept cutting speed a smaller diameter asks less torque and turns faster. What is asked over
-    what is left has its least in between, so the two ends of the cut decide; under the diameter
-    where the spindle is at its limit only the torque falls.
-    """
-    turned = op.work.turned
-    large = (
-        2.0 * float(turned.bounds[2]) if not turned.is_empty else 2.0 * float(op.lie.stock_high[0])
-    )
-    top = op.figures.get("top_rpm")
-    if top is None or turned.is_empty:
-        return "rpm", large
-    small = min(
-        max(2.0 * float(turned.bounds[0]), large * op.figures["rpm"].value / top.value), large
-    )
-    force, feed = op.value("cutting_force") or 0.0, op.value("feed_force") or 0.0
-
-    def over(rpm: float, diameter: float) -> float:
-        thrown = chucks.centrifugal_force(
-            chuck.jaw_mass_kg, _jaw_middle(op.station, holding, chuck), rpm
-        )
-        left = chucks.grip_at_speed(
-            holding.force_per_jaw_n, thrown, float(holding.grips == "inside")
-        )
-        return hypot(force * diameter / op.station.stand.grips_at, feed) / left if left > 0 else inf
-
-    return (
-        ("top_rpm", small)
-        if over(top.value, small) > over(op.figures["rpm"].value, large)
-        else ("rpm", large)
-    )
-
-
 def needs(op: Ready, factor: float) -> float | None:
     """Force of a jaw at rest (N) that gives a holding factor, None without its figures."""
-    worn, thrown, held = op.value("worn_force"), op.value("centrifugal"), held_in(op.station)
-    if worn is None or thrown is None or held is None:
+    kept, known = _kept(op, factor), held_in(op.station)
+    if kept is None or known is None:
         return None
-    holding, chuck = held
-    return chucks.force_for_factor(
-        factor * worn, chuck.jaws, chuck.friction, thrown, holding.grips == "inside"
-    )
+    thrown = op.value("centrifugal") or 0.0
+    return max(kept + (-thrown if known[0].grips == "inside" else thrown), 0.0)
+
+
+def _kept(op: Ready, factor: float) -> float | None:
+    """What a jaw has to keep (N) for a factor."""
+    more, known = held.scale_for(op, factor), held_in(op.station)
+    return more * known[0].force_per_jaw_n if more is not None and known is not None else None
 
 
 def slowest_that_holds(op: Ready, factor: float) -> float | None:
     """Spindle speed (rpm) at which jaws that grip from outside keep a holding factor, None where no
     speed does.
     """
-    worn, held = op.value("worn_force"), held_in(op.station)
-    if worn is None or held is None or held[0].grips == "inside":
+    kept, known = _kept(op, factor), held_in(op.station)
+    if kept is None or known is None or known[0].grips == "inside" or not op.turns:
         return None
-    holding, chuck = held
-    spare = holding.force_per_jaw_n - factor * worn / (chuck.jaws * chuck.friction)
+    holding, chuck = known
+    spare = holding.force_per_jaw_n - kept
     return (
         chucks.release_speed(spare, chuck.jaw_mass_kg, _jaw_middle(op.station, holding, chuck))
         if spare > 0
@@ -377,10 +388,12 @@ CHUCK = HoldingKind(
     _offers,
     _stand,
     _figures,
-    _against,
+    _touches,
     _tighten,
     _words,
     each="each",
     turns=True,
     most_rpm=_most_rpm,
+    ends=_ends,
+    at_speed=_at_speed,
 )

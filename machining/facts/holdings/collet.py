@@ -2,32 +2,34 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
-from math import inf
+from collections.abc import Iterator, Sequence
+from math import inf, pi, tan
 
 from shapely import Point
 
 from machining.geometry.regions import Region
 from machining.geometry.solids import below, outline
-from machining.holding import chuck as chucks
-from machining.holding import grip
+from machining.holding.contacts import Contact
 from machining.memo import Memo
 from machining.plan.document import InCollet
 from machining.plan.edit import Change
 from machining.plan.proposal import Proposal
-from machining.quantities.computed import Given
 from machining.quantities.errors import OutOfRange
 from machining.quantities.said import Said, Shown, length
 from machining.world.machine import Machine, SpindleNose, Table
 from machining.world.workholding import Collet
 
 from ..context import PlanFacts, Ready, StationFacts
+from ..held import End
 from ..stand import Body, Stand
+from ..state import State
 from .base import HeldWords, HoldingKind, Lying
 from .grip_needed import grip_needed
-from .round_grip import asked_at_grip, flat_at, is_round, meets, round_or_flats
+from .round_contacts import flats, lines
+from .round_grip import flat_at, is_round, meets, round_or_flats
 
 FLATS = {"hexagon": 6, "square": 4}
+RING, LINES = "collet", 6  # along how many lines a round is touched
 GRIP_SHARE = 0.8  # of a collet's length, where nobody has said
 
 
@@ -81,25 +83,26 @@ def _figures(station: StationFacts, holding: InCollet, collet: Collet, facts: Pl
     grip_needed(station, facts)
 
 
-def _against(op: Ready, holding: InCollet, collet: Collet, facts: PlanFacts) -> None:
-    """Figures capacity, force_at_grip, worn_force and holding. A closed ring is thrown out by no
-    speed; the largest diameter asks most.
-    """
-    at, turned = op.station.stand.grips_at, op.work.turned
+def _touches(
+    station: StationFacts, holding: InCollet, collet: Collet, state: State
+) -> tuple[list[Contact], dict[str, float]]:
+    """Along lines all round, or flatly; a closed ring is thrown out by no speed."""
+    at, low = station.stand.grips_at, float(station.lie.stock_low[2])
+    along, of = (low, low + holding.grip_mm), (collet.friction, RING)
+    if collet.profile == "round":
+        every = lines([360.0 * k / LINES for k in range(LINES)], at, along, *of)
+    else:
+        count, turn = FLATS[collet.profile], flat_at(station.arrives.outline())
+        angles = [turn + 360.0 * k / count for k in range(count)]
+        every = flats(angles, at * tan(pi / count), at, along, *of)
+    return every, {RING: collet.force_n}
+
+
+def _ends(op: Ready, holding: InCollet, collet: Collet) -> Sequence[End]:
+    """The largest diameter asks most."""
+    turned = op.work.turned
     widest = float(op.lie.stock_high[0]) if turned.is_empty else float(turned.bounds[2])
-    asked = asked_at_grip(op, at, 2.0 * widest) if "rpm" in op.figures and at > 0 else None
-    if asked is None:
-        return
-    origin = f"collet:{collet.name}"
-    stands = op.work_out(
-        chucks.chuck_capacity,
-        "capacity",
-        jaws=Given(1.0, "a ring"),
-        per_jaw=Given(collet.force_n, origin),
-        friction=Given(collet.friction, origin),
-    )
-    worn = op.work_out(grip.worn_force, "worn_force", force=asked, wear=facts.shop("wear_factor"))
-    op.work_out(grip.holding_factor, "holding", capacity=stands, force=worn)
+    return (End(diameter=2.0 * widest),)
 
 
 def _tighten(op: Ready, holding: InCollet, collet: Collet, factor: float) -> Iterator[Proposal]:
@@ -190,7 +193,7 @@ COLLET = HoldingKind(
     _offers,
     _stand,
     _figures,
-    _against,
+    _touches,
     _tighten,
     _words,
     called="collet",
@@ -198,4 +201,5 @@ COLLET = HoldingKind(
     grips="The collet grips",
     turns=True,
     most_rpm=_most_rpm,
+    ends=_ends,
 )

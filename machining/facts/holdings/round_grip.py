@@ -5,17 +5,11 @@ from __future__ import annotations
 from collections.abc import Sequence
 from math import atan2, cos, degrees, hypot, radians, sin
 
-import numpy as np
 from shapely import LineString
 from shapely.affinity import rotate
 
 from machining.geometry.regions import Region
-from machining.holding import chuck as chucks
-from machining.quantities.computed import Computed, Given
 from machining.quantities.errors import OutOfRange
-
-from .. import turning
-from ..context import Ready
 
 # of the width gripped: how far beside the middle of a jaw is looked, how much stock may fall off
 # there before it is an edge, and how unevenly jaws may meet it
@@ -80,70 +74,3 @@ def flat_at(shadow: Region) -> float:
         sides, key=lambda ends: hypot(ends[1][0] - ends[0][0], ends[1][1] - ends[0][1])
     )
     return degrees(atan2((y0 + y1) / 2.0, (x0 + x1) / 2.0))
-
-
-def _farthest_cut(op: Ready) -> tuple[float, float, float]:
-    """How far (mm) from the axis it cuts, how far beside it and how far along the spindle."""
-    fed = [leg for leg in op.path.legs if leg.kind != "rapid"]
-    cuts = [leg for leg in fed if leg.kind == "cut"] or fed
-    if not cuts:
-        return 0.0, 0.0, 0.0
-    x, y, z = (np.concatenate([leg.points for leg in cuts]) @ turning.spindle_s(op).T).T
-    return float(np.hypot(x, y).max()), float(np.abs(y).max()), float(z.max())
-
-
-def _from_beside(op: Ready, grip: Given) -> Computed | None:
-    """What a driven tool across the spindle asks of the grip; None where no force is known."""
-    side = op.figures.get("worst_side_force") or op.figures.get("side_force")
-    push = side or op.figures.get("thrust")
-    if push is None:
-        return None
-    out, aside, far = _farthest_cut(op)
-    low = float(op.station.lie.stock_low[2])
-    middle = (low + (op.station.stand.top or low)) / 2.0
-    return op.work_out(
-        chucks.force_across_at_grip,
-        "force_at_grip",
-        force=push,
-        cut_radius=Given(out if side else aside, "path"),
-        lever=Given(max(far - middle, 0.0), "path, from the middle of the grip"),
-        grip_diameter=grip,
-    )
-
-
-def asked_at_grip(op: Ready, at: float, diameter: float) -> Computed | None:
-    """The figure force_at_grip: what a cut at a diameter (mm) asks of a grip at another. None where
-    no force is known.
-    """
-    grip_at = Given(at, "stock in the jaws")
-    if op.aimed is not None:
-        return _from_beside(op, grip_at)
-    side = op.figures.get("worst_side_force") or op.figures.get("side_force")
-    if side is not None and not op.turns:
-        return op.work_out(
-            chucks.side_force_at_grip,
-            "force_at_grip",
-            force=side,
-            cut_radius=Given(_farthest_cut(op)[0], "path"),
-            grip_diameter=grip_at,
-        )
-    if "cutting_force" in op.figures:
-        return op.work_out(
-            chucks.force_at_grip,
-            "force_at_grip",
-            force=op.figures["cutting_force"],
-            cut_diameter=Given(diameter, "where it asks most"),
-            grip_diameter=grip_at,
-            axial=op.figures["feed_force"],
-        )
-    if "cutting_torque" in op.figures:
-        twist = Given(2000.0 * op.figures["cutting_torque"].value / at, "torque at the grip")
-        return op.work_out(
-            chucks.force_at_grip,
-            "force_at_grip",
-            force=twist,
-            cut_diameter=grip_at,
-            grip_diameter=grip_at,
-            axial=op.figures.get("thrust") or Given(0.0, "no thrust"),
-        )
-    return None

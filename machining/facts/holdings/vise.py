@@ -27,6 +27,7 @@ from .. import at_angle, held
 from ..context import PlanFacts, Ready, StationFacts
 from ..parallels import SAME_MM, grip_at_least, grips, usual_hold
 from ..stand import Body, Stand
+from ..state import State
 from . import vise_contacts
 from .base import HeldWords, HoldingKind, Lying
 from .grip_needed import grip_needed
@@ -225,10 +226,10 @@ def _figures(station: StationFacts, holding: Holding, vise: Vise, facts: PlanFac
 
 
 def _touches(
-    station: StationFacts, holding: Holding, vise: Vise, solid: Solid
+    station: StationFacts, holding: Holding, vise: Vise, state: State
 ) -> tuple[list[Contact], dict[str, float]]:
     clamping = station.figures.get("clamping")
-    every = vise_contacts.contacts(station, holding, vise, solid)
+    every = vise_contacts.contacts(station, holding, vise, state.solid)
     pressed = {each.group for each in every} - {None}
     return every, {str(name): clamping.value for name in pressed if clamping is not None}
 
@@ -368,8 +369,7 @@ VISE = HoldingKind(
     _offers,
     _stand,
     _figures,
-    None,
+    _touches,
     _tighten,
     _words,
-    touches=_touches,
 )
