@@ -17,6 +17,7 @@ from machining.holding.contacts import Contact, Contacts, Weight
 from machining.holding.held import counted, factor, jams, least_scale, seat
 from machining.holding.load import AnyLoad, Load, TurnedLoad, outermost
 from machining.holding.located import Located, located
+from machining.holding.patch import PLACES
 from machining.plan.turned import PartOff, TurnFace, TurnGroove
 from machining.quantities.computed import Given
 
@@ -70,7 +71,7 @@ def _weight(state: State, station: StationFacts, facts: PlanFacts) -> Weight | N
     if station.stand.turn is not None:
         at = station.stand.turn @ at
     kg = state.volume() * facts.material.density_kg_dm3 / 1e6
-    return Weight(kg, (float(at[0]), float(at[1]), float(at[2])))
+    return Weight(round(kg, 6), (*at.round(PLACES).tolist(),))
 
 
 def located_by(contacts: Contacts) -> Located:

@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from math import cos, pi, sin
 
 import numpy as np
+from shapely import MultiPoint
 
 from machining.geometry.frames import Vector
 from machining.geometry.regions import Region
@@ -15,6 +16,7 @@ from .contacts import Contact
 INWARDS = 2.0 / 3.0  # a rectangle's corners come in by a sixth of its sides
 MOST_CORNERS = 8
 SOME_MM2 = 0.05
+PLACES = 4  # decimals of a mm: less is how a solid was made, not how it touches
 
 
 @dataclass(frozen=True, slots=True)
@@ -33,7 +35,7 @@ class Patch:
         at = [self.origin + u * self.first + v * self.second for u, v in bearing(self.region)]
         normal = tuple(float(each) for each in self.normal)
         return [
-            Contact(tuple(float(each) for each in point), normal, friction, body, group)  # type: ignore[arg-type]
+            Contact(tuple(point.round(PLACES).tolist()), normal, friction, body, group)  # type: ignore[arg-type]
             for point in at
         ]
 
@@ -46,12 +48,15 @@ def bearing(region: Region) -> Vector:
     """
     if region.is_empty or region.area < SOME_MM2:
         return np.zeros((0, 2))
-    hull = region.convex_hull
+    spots = np.array(region.convex_hull.exterior.coords).round(PLACES)  # type: ignore[attr-defined]
+    hull = MultiPoint(spots).convex_hull
+    if hull.geom_type != "Polygon":
+        return np.zeros((0, 2))
     corners = np.array(hull.exterior.coords)[:-1]  # type: ignore[attr-defined]
     if len(corners) > MOST_CORNERS:
         turns = [2.0 * pi * k / MOST_CORNERS for k in range(MOST_CORNERS)]
         ways = np.array([(cos(a), sin(a)) for a in turns])
         corners = corners[sorted(set(np.argmax(corners @ ways.T, axis=0).tolist()))]
     middle = np.array(hull.centroid.coords[0])
-    found: Vector = middle + INWARDS * (corners - middle)
+    found: Vector = (middle + INWARDS * (corners - middle)).round(PLACES)
     return found
