@@ -5,6 +5,7 @@ from __future__ import annotations
 from shapely import LineString, MultiLineString, MultiPoint
 
 from machining.geometry.regions import Region, grown
+from machining.holding.contacts import Contacts
 from machining.memo import Memo
 
 from . import around, at_angle, held, holdings, leaning, turning
@@ -44,6 +45,19 @@ def of_operation(op: Ready, facts: PlanFacts) -> None:
         kind.ends(op, holding, item),
     )
     kind.at_speed(op, holding, item, least)
+
+
+def as_it_comes(station: StationFacts, facts: PlanFacts) -> Contacts | None:
+    """Where a station's part is touched before anything is cut; None while nobody knows how it is
+    held.
+    """
+    holding, item = station.planned.holding, station.item
+    if holding is None or item is None or not station.stand.bodies:
+        return None
+    touches = holdings.kind_of(holding).touches
+    return held.contacts_of(
+        station, station.arrives, lambda state: touches(station, holding, item, state), facts
+    )
 
 
 def jaw_in_cut(op: Ready, facts: PlanFacts, memo: Memo) -> float | None:

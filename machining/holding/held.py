@@ -77,21 +77,44 @@ def factor(contacts: Contacts, cut: Pushes) -> Factor | None:
     """
     if not cut.any:
         return None
-    unit = _unit(contacts)
-    base = _base(contacts, unit)
+    base = _base(contacts, _unit(contacts))
     if base is None:
         return Factor(0.0, cut.towards[0], 0, (), seated=False)
+    far, shares = _far(base, contacts, cut, least=True)
+    weakest = int(np.argmin(far))
+    carried = shares[weakest].reshape(-1, CORNERS).sum(axis=1)
+    carrying = tuple(int(k) for k in np.flatnonzero(carried > CARRIES))
+    return Factor(min(float(far[weakest]), MOST), cut.towards[weakest], weakest, carrying)
+
+
+def factors(contacts: Contacts, cut: Pushes) -> Vector:
+    """Of each thing a cut can do for itself (k,), no more than the most that is told."""
+    base = _base(contacts, _unit(contacts))
+    if base is None:
+        return np.zeros(len(cut.wrenches))
+    return np.minimum(_far(base, contacts, cut)[0], MOST)
+
+
+def carried_at(contacts: Contacts, cut: Pushes, which: int) -> Vector:
+    """What each contact presses with (n,), N, where one of the wrenches is as large as is stood."""
+    base = _base(contacts, _unit(contacts))
+    if base is None:
+        return np.zeros(len(contacts.every))
+    alone = Pushes(cut.towards[[which]], cut.wrenches[[which]])
+    shares = _far(base, contacts, alone)[1][0]
+    found: Vector = shares.reshape(-1, CORNERS).sum(axis=1) * _unit(contacts)
+    return found
+
+
+def _far(base: Base, contacts: Contacts, cut: Pushes, least: bool = False) -> tuple[Vector, Vector]:
+    """How many times each wrench can be added (k,), and what the cones carry then."""
     size = np.abs(cut.wrenches).max(axis=1)
     pushing = size > 0.0
     size = np.where(pushing, size, 1.0)
     ways = np.zeros((len(cut.wrenches), base.columns.shape[1]))
     ways[:, :6] = cut.wrenches / size[:, None]
-    far, shares = farthest(base, ways, unit / size, least=True)
-    far = np.where(pushing, far, inf)
-    weakest = int(np.argmin(far))
-    carried = shares[weakest].reshape(-1, CORNERS).sum(axis=1)
-    carrying = tuple(int(k) for k in np.flatnonzero(carried > CARRIES))
-    return Factor(min(float(far[weakest]), MOST), cut.towards[weakest], weakest, carrying)
+    far, shares = farthest(base, ways, _unit(contacts) / size, least)
+    return np.where(pushing, far, inf), shares
 
 
 def least_scale(contacts: Contacts, cut: Pushes, required: float) -> float | None:

@@ -22,6 +22,7 @@ from . import documents, evaluation
 from .actions import revise
 from .api import plan_of
 from .cut_schemas import AlongOut, PlaceOut, StandingOut
+from .hold_schemas import HoldOut
 from .load_schemas import HowManyOut, LoadOut, MeasuredIn, MeasuredOut
 from .models import Plan, PlanRevision
 from .read_schemas import ReadIn, ReadOut
@@ -218,6 +219,16 @@ def setup_measured(request: SignedIn, id: RowId, setup: str, payload: MeasuredIn
     return _json(
         evaluation.ask(_now(id), "measured", missing=404, setup=setup[:80], text=payload.text)
     )
+
+
+@router.get("/plans/{id}/stations/{station}/hold", response=HoldOut | None)
+def station_hold(request: SignedIn, id: RowId, station: str, operation: str = "") -> HttpResponse:
+    """Where a station's part is touched, what each of its cuts asks, and all round of one; null
+    while nobody knows how it is held.
+    """
+    station, operation = station[:80], operation[:80]
+    plan = _now(id)
+    return _json(evaluation.ask(plan, "hold", missing=404, station=station, operation=operation))
 
 
 @router.get("/plans/{id}/stations/{station}/place-ways", response=list[PlaceWayOut])

@@ -47,6 +47,7 @@ def test_every_question_answers_with_bytes_and_what_is_not_there_is_missing():
         "load": {"setup": "s1"},
         "offsets": {"setup": "s1"},
         "zero": {"station": "st1"},
+        "hold": {"station": "st1", "operation": "rough"},
         "place-ways": {"station": "st1"},
         "measured": {
             "setup": "s1",
@@ -69,6 +70,7 @@ def test_every_question_answers_with_bytes_and_what_is_not_there_is_missing():
         "load": {"setup": "x"},
         "offsets": {"setup": "x"},
         "zero": {"station": "x"},
+        "hold": {"station": "x"},
         "place-ways": {"station": "x"},
         "measured": {"setup": "x", "text": ""},
         "how-many": {"setup": "x"},

@@ -736,6 +736,27 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/plans/{id}/stations/{station}/hold": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Station Hold
+         * @description Where a station's part is touched, what each of its cuts asks, and all round of one; null
+         *     while nobody knows how it is held.
+         */
+        get: operations["shop_jobs_plans_station_hold"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plans/{id}/stations/{station}/place-ways": {
         parameters: {
             query?: never;
@@ -3034,6 +3055,46 @@ export interface components {
             item: string;
             /** Station */
             station: string;
+        };
+        /**
+         * HoldOut
+         * @description ``asked`` is the factor the shop asks for, ``outline`` the stock from above, ``clamps`` the
+         *     forces (N) of what closes, ``free`` what no body that only bears stops; ``moves`` is empty where
+         *     clamps and weight find their balance, ``over`` the most that is told of a factor.
+         */
+        HoldOut: {
+            /** Asked */
+            asked: number;
+            /** Clamps */
+            clamps: {
+                [key: string]: number;
+            };
+            /** Free */
+            free: components["schemas"]["SentenceOut"][];
+            /** High */
+            high: number[];
+            /** Jams */
+            jams: boolean;
+            /** Left N */
+            left_n: number;
+            /** Low */
+            low: number[];
+            moves: components["schemas"]["SentenceOut"];
+            /** Not Pressed */
+            not_pressed: string[];
+            /** Operations */
+            operations: components["schemas"]["StoodOut"][];
+            /** Outline */
+            outline: number[][][];
+            /** Over */
+            over: number;
+            rose: components["schemas"]["RoseOut"] | null;
+            /** Seated */
+            seated: boolean;
+            /** Station */
+            station: string;
+            /** Touches */
+            touches: components["schemas"]["TouchOut"][];
         };
         /**
          * Holding
@@ -5411,6 +5472,19 @@ export interface components {
             z_mm: number;
         };
         /**
+         * RoseOut
+         * @description How many times a cut is stood in directions all round, the first ``along`` one, the others on
+         *     towards ``aside``.
+         */
+        RoseOut: {
+            /** Along */
+            along: number[];
+            /** Aside */
+            aside: number[];
+            /** Factors */
+            factors: number[];
+        };
+        /**
          * RoughOutside
          * @description Its passes begin ``over_mm`` outside the blank as drawn. It ``clears`` from what is open on,
          *     or in plain rings, whatever they meet.
@@ -6745,6 +6819,26 @@ export interface components {
             torque_nm: number;
         };
         /**
+         * StoodOut
+         * @description An operation: its worn force, how many times it is stood, least ``towards`` where with the
+         *     tool ``at`` a place; ``scale`` is how many times as hard as now the clamps have to press at
+         *     least, null where no force does.
+         */
+        StoodOut: {
+            /** At */
+            at: number[];
+            /** Factor */
+            factor: number | null;
+            /** Force N */
+            force_n: number | null;
+            /** Id */
+            id: string;
+            /** Scale */
+            scale: number | null;
+            /** Towards */
+            towards: string;
+        };
+        /**
          * Stretch
          * @description A length of a round, from ``z_mm`` towards the chuck.
          */
@@ -6991,6 +7085,25 @@ export interface components {
              * @enum {string}
              */
             kind: "top";
+        };
+        /**
+         * TouchOut
+         * @description A point (mm) where a body touches the part, with the normal into the part; ``presses_n`` is
+         *     what it carries when the cut that is looked at is as large as is stood, 0 while none is.
+         */
+        TouchOut: {
+            /** At */
+            at: number[];
+            /** Body */
+            body: string;
+            /** Clamps */
+            clamps: boolean;
+            /** Friction */
+            friction: number;
+            /** Normal */
+            normal: number[];
+            /** Presses N */
+            presses_n: number;
         };
         /**
          * TriedFixOut
@@ -14132,6 +14245,157 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["StandingOut"][];
+                };
+            };
+            /** @description what was sent is no JSON */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description the role may not, or the token is missing */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description it is not there */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description there is no such method here */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description somebody was faster */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description it does not say how long it is */
+            411: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description it is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description its address is too long */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/html": string;
+                };
+            };
+            /** @description a value is refused; the sentence names field, value and range */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description too many wrong passwords */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description a fault of the program */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description it is still being worked out; ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description there is no room to store it */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shop_jobs_plans_station_hold: {
+        parameters: {
+            query?: {
+                operation?: string;
+            };
+            header?: never;
+            path: {
+                id: number;
+                station: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HoldOut"] | null;
                 };
             };
             /** @description what was sent is no JSON */

@@ -1,0 +1,195 @@
+"""How a station's part is held, for who looks at it: where it is touched, what is left free, what
+each cut asks, and all round of one of them.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+
+import numpy as np
+
+from machining.geometry.frames import Vector
+from machining.geometry.regions import polygons_of
+from machining.holding.contacts import Contacts
+from machining.holding.cut import TURNS, in_plane
+from machining.holding.held import MOST, carried_at, counted, factors, jams, seat
+from machining.holding.load import AnyLoad, Load
+from machining.holding.located import located, moves, said
+from machining.quantities.said import Said
+
+from . import hold
+from .context import OperationFacts, PlanFacts, Ready, StationFacts
+from .held import scale_for, towards_said
+from .observed import Held
+
+Point = list[float]
+
+
+@dataclass(frozen=True, slots=True)
+class TouchSeen:
+    """A point (mm) where a body touches the part, with the normal into the part. ``presses_n`` is
+    what it carries when the cut that is looked at is as large as is stood, 0 while none is.
+    """
+
+    body: str
+    at: Point
+    normal: Point
+    friction: float
+    clamps: bool
+    presses_n: float
+
+
+@dataclass(frozen=True, slots=True)
+class StoodSeen:
+    """An operation: its worn ``force_n``, how many times it is stood, least ``towards`` where, with
+    the tool ``at`` a place; ``scale`` is how many times as hard the clamps have to press at least.
+    """
+
+    id: str
+    force_n: float | None
+    factor: float | None
+    towards: str = ""
+    at: Point = field(default_factory=list)
+    scale: float | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class RoseSeen:
+    """How many times a cut is stood in directions all round, the first ``along`` a direction, the
+    others on towards ``aside``.
+    """
+
+    along: Point
+    aside: Point
+    factors: list[float]
+
+
+@dataclass(frozen=True, slots=True)
+class HoldSeen:
+    """``asked`` is the factor the shop asks for. ``free`` are the motions that nothing stops that
+    only bears; ``moves`` is what clamps and weight do to the part where they find no balance.
+    """
+
+    station: str
+    asked: float
+    outline: list[list[Point]]
+    low: Point
+    high: Point
+    clamps: dict[str, float]
+    touches: list[TouchSeen]
+    free: list[Said]
+    seated: bool
+    moves: Said
+    left_n: float
+    jams: bool
+    not_pressed: list[str]
+    operations: list[StoodSeen] = field(default_factory=list)
+    rose: RoseSeen | None = None
+    over: float = MOST
+
+
+def hold_seen(station: StationFacts, facts: PlanFacts, operation: str = "") -> HoldSeen | None:
+    """With one of its operations, or as the part comes in; None while nothing holds it that is
+    known.
+    """
+    looked = next((op for op in station.operations if op.id == operation), None)
+    held = looked.seen.held if looked is not None else None
+    contacts = held.contacts if held is not None else hold.as_it_comes(station, facts)
+    if contacts is None:
+        return None
+    rest, bears = seat(contacts), contacts.bears.astype(bool)
+    place = located(contacts.along_normals[bears], contacts.length_mm)
+    low, high = station.lie.stock_low, station.lie.stock_high
+    return HoldSeen(
+        station=station.id,
+        asked=facts.library.settings.holding_factor,
+        outline=_rings(station, looked),
+        low=low.round(4).tolist(),
+        high=high.round(4).tolist(),
+        clamps=dict(contacts.groups),
+        touches=_touches(contacts, held),
+        free=[said(each) for each in place.free],
+        seated=rest.seated,
+        moves=Said() if rest.seated else moves(rest.left),
+        left_n=round(rest.residual_n, 3),
+        jams=jams(contacts),
+        not_pressed=sorted({contacts.every[k].body for k in rest.not_pressed}),
+        operations=[_stood(op, facts) for op in station.operations if isinstance(op, Ready)],
+        rose=_rose(held) if held is not None else None,
+    )
+
+
+def _rings(station: StationFacts, op: OperationFacts | None) -> list[list[Point]]:
+    """Outlines of the stock from above, as it is when it is cut."""
+    state = (op.before if op is not None else station.arrives).seen_in(station.lie)
+    return [
+        [[round(float(x), 3), round(float(y), 3)] for x, y in each.exterior.coords]
+        for each in polygons_of(state.outline())
+    ]
+
+
+def _touches(contacts: Contacts, held: Held | None) -> list[TouchSeen]:
+    pressed = np.zeros(len(contacts.every))
+    if held is not None and held.factor is not None:
+        pressed = _pressed(contacts.with_share(held.share), held)
+    return [
+        TouchSeen(
+            each.body,
+            list(each.at),
+            list(each.normal),
+            each.friction,
+            each.group is not None,
+            round(float(pressed[k]), 1),
+        )
+        for k, each in enumerate(contacts.every)
+    ]
+
+
+def _pressed(contacts: Contacts, held: Held) -> Vector:
+    """What each contact presses with (n,), N, when the cut is as large as is stood."""
+    worst, found = np.inf, np.zeros(len(contacts.every))
+    reckoned = counted(contacts)
+    for load in held.loads:
+        pushed, _ = load.pushes(contacts.length_mm)
+        far = factors(reckoned, pushed)
+        k = int(np.argmin(far))
+        if far[k] < worst:
+            worst, found = float(far[k]), carried_at(reckoned, pushed, k)
+    return found
+
+
+def _stood(op: Ready, facts: PlanFacts) -> StoodSeen:
+    found = op.seen.held
+    if found is None or found.towards is None or found.at is None:
+        return StoodSeen(op.id, op.value("worn_force"), op.value("holding"))
+    return StoodSeen(
+        op.id,
+        op.value("worn_force"),
+        op.value("holding"),
+        towards_said(found.towards),
+        found.at.round(2).tolist(),
+        scale_for(op, facts.library.settings.holding_factor),
+    )
+
+
+def _rose(held: Held) -> RoseSeen | None:
+    """Of a cut that pushes all round: the least over its places."""
+    contacts = counted(held.contacts.with_share(held.share))
+    round_ = [each for each in held.loads if _all_round(each)]
+    if not round_:
+        return None
+    load = round_[0]
+    pushed, _ = load.pushes(contacts.length_mm)
+    far = factors(contacts, pushed)
+    each = len(far) // len(load.places)
+    least = far.reshape(len(load.places), each)[:, :TURNS].min(axis=0)
+    if isinstance(load, Load):
+        ways = in_plane(np.asarray(load.axis) / np.linalg.norm(load.axis))
+    else:
+        ways = np.eye(3)[[0] * (TURNS // 4) + [1]]
+    along, aside = ways[0], ways[TURNS // 4]
+    return RoseSeen(along.tolist(), aside.tolist(), least.round(4).tolist())
+
+
+def _all_round(load: AnyLoad) -> bool:
+    return not isinstance(load, Load) or load.force_n > 0.0

@@ -1,0 +1,68 @@
+"""What is answered about a holding. The core answers in bytes already written."""
+
+from __future__ import annotations
+
+from ninja import Schema
+
+from .schemas import SentenceOut
+
+
+class TouchOut(Schema):
+    """A point (mm) where a body touches the part, with the normal into the part; ``presses_n`` is
+    what it carries when the cut that is looked at is as large as is stood, 0 while none is.
+    """
+
+    body: str
+    at: list[float]
+    normal: list[float]
+    friction: float
+    clamps: bool
+    presses_n: float
+
+
+class StoodOut(Schema):
+    """An operation: its worn force, how many times it is stood, least ``towards`` where with the
+    tool ``at`` a place; ``scale`` is how many times as hard as now the clamps have to press at
+    least, null where no force does.
+    """
+
+    id: str
+    force_n: float | None
+    factor: float | None
+    towards: str
+    at: list[float]
+    scale: float | None
+
+
+class RoseOut(Schema):
+    """How many times a cut is stood in directions all round, the first ``along`` one, the others on
+    towards ``aside``.
+    """
+
+    along: list[float]
+    aside: list[float]
+    factors: list[float]
+
+
+class HoldOut(Schema):
+    """``asked`` is the factor the shop asks for, ``outline`` the stock from above, ``clamps`` the
+    forces (N) of what closes, ``free`` what no body that only bears stops; ``moves`` is empty where
+    clamps and weight find their balance, ``over`` the most that is told of a factor.
+    """
+
+    station: str
+    asked: float
+    outline: list[list[list[float]]]
+    low: list[float]
+    high: list[float]
+    clamps: dict[str, float]
+    touches: list[TouchOut]
+    free: list[SentenceOut]
+    seated: bool
+    moves: SentenceOut
+    left_n: float
+    jams: bool
+    not_pressed: list[str]
+    operations: list[StoodOut]
+    rose: RoseOut | None
+    over: float
