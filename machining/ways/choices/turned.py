@@ -122,8 +122,8 @@ def _around_the_finish(op: Ready, name: str) -> Iterator[Choice]:
 
 
 def _room(op: Ready, facts: PlanFacts) -> tuple[float, float]:
-    """What a cut may be, depth times feed^(1 − mc), from the one planned, for power, torque and what
-    holds the part; and mc.
+    """What a cut may be, depth times feed^(1 − mc), from the one planned, for power, torque and
+    what holds the part; and mc.
     """
     assert facts.material is not None
     share, mc = facts.library.settings.power_share, facts.material.mc
