@@ -67,6 +67,10 @@ def _views(page: Page, shoot) -> None:
     page.goto("/jobs/TW-118/setups?setup=s1")
     shoot("setups")
     page.goto("/jobs/TW-118/setups?op=a20")
+    page.get_by_role("button", name="Hold", exact=True).click()
+    page.get_by_role("img", name="what holds it").wait_for()
+    shoot("hold")
+    page.get_by_role("button", name="Iso", exact=True).click()
     page.get_by_role("list", name="What would mend it").first.wait_for()
     page.get_by_role("list", name="What would mend it").first.get_by_role(
         "listitem"
@@ -139,11 +143,6 @@ def _send(page: Page, method: str, path: str, **body: object) -> dict:
     return answer.json()
 
 
-def _wait_for(page: Page, path: str) -> None:
-    while page.request.get(path).status == 202:
-        page.wait_for_timeout(300)
-
-
 def _copy(page: Page, number: str, title: str) -> int:
     """A job with a copy of the demo's plan; the number of its plan."""
     plan = int(_send(page, "POST", "/jobs", number=number, title=title)["plan"])
@@ -173,32 +172,8 @@ def _undone(page: Page, shoot) -> None:
     shoot("left")
 
 
-def _sheet_in_inches(page: Page, shoot) -> None:
-    """A copy of the demo's plan, its stop mended, what is to be looked at kept, released in inches
-    by the approver.
-    """
-    plan = _copy(page, "TW-119", "Clamp block, in inches")
-    kept = {
-        "do": "keep",
-        "on": "operation:a20",
-        "finding": "cut.power-at-worst-stock",
-        "words": "the saw was set last week",
-    }
-    edits = [
-        {"do": "change", "on": "tool:t6", "fields": {"stick_out_mm": 25.4}},
-        {"do": "change", "on": "plan", "fields": {"units": "inch"}},
-        kept,
-    ]
-    _send(page, "POST", f"/plans/{plan}/edits", revision=2, edits=edits)
+def _release(page: Page, shoot) -> None:
     _sign_in(page, "approver", "read-it-twice")
-    while _send(page, "GET", f"/plans/{plan}/review")["working"]:
-        page.wait_for_timeout(300)
-    code = _send(page, "POST", f"/plans/{plan}/releases", revision=3, note="for the inch machines")[
-        "releases"
-    ][0]["code"]
-    _wait_for(page, f"/s/{code}/2")
-    page.goto(f"/s/{code}/2")
-    shoot("sheet-inch", full=True)
     page.goto("/jobs/TW-118/release")
     shoot("release")
 
@@ -241,7 +216,7 @@ def main() -> int:
 
                 _views(page, shoot)
                 _undone(page, shoot)
-                _sheet_in_inches(page, shoot)
+                _release(page, shoot)
                 _sign_in(page, "operator", "gloves-are-on")
                 shoot("floor")
                 browser.close()

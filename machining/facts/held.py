@@ -75,7 +75,10 @@ def _weight(state: State, station: StationFacts, facts: PlanFacts) -> Weight | N
 
 
 def located_by(contacts: Contacts) -> Located:
-    return located(contacts.along_normals[contacts.bears.astype(bool)], contacts.length_mm)
+    """By what only bears; where nothing does, by what closes on the part from all sides."""
+    bears = contacts.bears.astype(bool)
+    which = bears if bears.any() else ~bears
+    return located(contacts.along_normals[which], contacts.length_mm)
 
 
 class End(NamedTuple):

@@ -14,12 +14,12 @@ from machining.holding.contacts import Contacts
 from machining.holding.cut import TURNS, in_plane
 from machining.holding.held import MOST, carried_at, counted, factors, jams, seat
 from machining.holding.load import AnyLoad, Load
-from machining.holding.located import located, moves, said
+from machining.holding.located import moves, said
 from machining.quantities.said import Said
 
 from . import hold
 from .context import OperationFacts, PlanFacts, Ready, StationFacts
-from .held import scale_for, towards_said
+from .held import located_by, scale_for, towards_said
 from .observed import Held
 
 Point = list[float]
@@ -66,8 +66,8 @@ class RoseSeen:
 
 @dataclass(frozen=True, slots=True)
 class HoldSeen:
-    """``asked`` is the factor the shop asks for. ``free`` are the motions that nothing stops that
-    only bears; ``moves`` is what clamps and weight do to the part where they find no balance.
+    """``asked`` is the factor the shop asks for. ``free`` are motions that what locates the part
+    does not stop, ``moves`` is what clamps and weight do to the part where they find no balance.
     """
 
     station: str
@@ -97,8 +97,7 @@ def hold_seen(station: StationFacts, facts: PlanFacts, operation: str = "") -> H
     contacts = held.contacts if held is not None else hold.as_it_comes(station, facts)
     if contacts is None:
         return None
-    rest, bears = seat(contacts), contacts.bears.astype(bool)
-    place = located(contacts.along_normals[bears], contacts.length_mm)
+    rest, place = seat(contacts), located_by(contacts)
     low, high = station.lie.stock_low, station.lie.stock_high
     return HoldSeen(
         station=station.id,

@@ -1,7 +1,6 @@
 import { useQuery } from '@tanstack/react-query'
 import { api, ask, type PlanAnswer } from '../../api/client'
 import type { components } from '../../api/schema'
-import { shared } from '../../ui/shared'
 
 export type Load = components['schemas']['LoadOut']
 export type LoadStation = Load['stations'][number]
@@ -18,6 +17,3 @@ export const useLoad = (answer: PlanAnswer, setup: string) =>
         }),
       ),
   })
-
-// Whether the table is shown in the stage's place.
-export const tableShown = shared(false)

@@ -1,6 +1,6 @@
 import type { ReactNode } from 'react'
 import type { ViewName } from '../../stage/types'
-import { tableShown } from '../load/useLoad'
+import { lookedAt } from './lookedAt'
 
 const VIEWS: [ViewName, string][] = [
   ['iso', 'Iso'],
@@ -9,7 +9,8 @@ const VIEWS: [ViewName, string][] = [
   ['side', 'Side'],
 ]
 
-// What is drawn, and the ways to look at it: the part in its holding, or the table it stands on.
+// What is drawn, and the ways to look at it: the part in its holding, the table it stands on, or what
+// holds it.
 export function PanelHead({
   title,
   view,
@@ -21,7 +22,7 @@ export function PanelHead({
   onView?: (view: ViewName) => void
   table?: boolean
 }) {
-  const onTable = tableShown.use()
+  const shown = lookedAt.use()
   const looks = (on: boolean) =>
     on ? 'border-b-2 border-ink font-semibold' : 'text-ink-2 hover:text-ink'
   return (
@@ -31,22 +32,29 @@ export function PanelHead({
         {VIEWS.map(([name, words]) => (
           <button
             key={name}
-            aria-pressed={!onTable && view === name}
-            className={looks(!onTable && view === name)}
-            onClick={() => (tableShown.set(false), onView?.(name))}
+            aria-pressed={shown === 'part' && view === name}
+            className={looks(shown === 'part' && view === name)}
+            onClick={() => (lookedAt.set('part'), onView?.(name))}
           >
             {words}
           </button>
         ))}
         {table && (
           <button
-            aria-pressed={onTable}
-            className={looks(onTable)}
-            onClick={() => tableShown.set(true)}
+            aria-pressed={shown === 'table'}
+            className={looks(shown === 'table')}
+            onClick={() => lookedAt.set('table')}
           >
             Load
           </button>
         )}
+        <button
+          aria-pressed={shown === 'hold'}
+          className={looks(shown === 'hold')}
+          onClick={() => lookedAt.set('hold')}
+        >
+          Hold
+        </button>
       </div>
     </div>
   )

@@ -6,13 +6,14 @@ import { Rail } from '../../rail/Rail'
 import { Loading } from '../../ui/States'
 import { QUESTIONS, type Question } from '../../ui/Mark'
 import { useFrame } from '../frame'
-import { tableShown } from '../load/useLoad'
+import { lookedAt } from './lookedAt'
 import { Foot } from './Foot'
 import { Ledger } from './Ledger'
 import { selectedNow, useSelection } from './selection'
 import { Unanswered } from './Unanswered'
 import { FirstSetup } from './SetupCard'
 
+const HoldPanel = lazy(() => import('../hold/HoldPanel').then((m) => ({ default: m.HoldPanel })))
 const LoadPanel = lazy(() => import('../load/LoadPanel').then((m) => ({ default: m.LoadPanel })))
 const StagePanel = lazy(() => import('./StagePanel').then((m) => ({ default: m.StagePanel })))
 
@@ -118,7 +119,7 @@ export function Setups() {
   const has = (answer.plan.setups?.length ?? 0) > 0
   const quantity = answer.plan.quantity ?? 1
   const quietNow = useQuiet()
-  const onTable = tableShown.use()
+  const shown = lookedAt.use()
   const turns = evaluation?.setups.find((each) => each.id === setup)?.turns
   const stageKey = useMemo(() => `${answer.id}`, [answer.id])
   if (!evaluation)
@@ -141,7 +142,9 @@ export function Setups() {
           className="min-h-0 border-r border-hair-strong max-[1100px]:hidden"
         >
           <Suspense fallback={<Loading what="the drawing" />}>
-            {onTable && setup && !turns ? (
+            {shown === 'hold' && setup ? (
+              <HoldPanel setup={setup} operation={operation} onPick={(op) => pick(setup, op)} />
+            ) : shown === 'table' && setup && !turns ? (
               <LoadPanel setup={setup} />
             ) : quietNow ? (
               <StagePanel key={stageKey} setup={setup} operation={operation} />

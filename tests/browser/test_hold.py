@@ -1,0 +1,37 @@
+"""What holds a part: looked at, let loose, and tightened until every cut is stood."""
+
+from __future__ import annotations
+
+import re
+
+from playwright.sync_api import expect
+
+from .conftest import copy_of_demo
+
+
+def test_a_loose_vise_is_seen_to_slip_and_tightened(sign_in):
+    planner = sign_in("planner")
+    page = planner.page
+    plan = copy_of_demo(planner, "H-1")
+    page.goto("/jobs/H-1/setups?op=a20")
+    page.get_by_role("button", name="Hold", exact=True).click()
+    held = page.get_by_role("region", name="Drawing")
+    expect(held.get_by_role("img", name="what holds it")).to_be_visible()
+    expect(held.get_by_role("img", name="stood ×2.7 where it is weakest")).to_be_visible()
+    expect(held.get_by_text("it can slide along X")).to_be_visible()
+    expect(held.get_by_text("Clamps and weight seat it.")).to_be_visible()
+
+    # a drill pushes along its axis: nothing goes all round
+    held.get_by_role("button", name="Drill").first.press("Enter")
+    expect(page).to_have_url(re.compile("op=a60$"))
+    expect(held.get_by_text("It pushes along its axis and twists")).to_be_visible()
+
+    revision = planner.api("GET", f"/plans/{plan}")["revision"]
+    loose = {"do": "change", "on": "station:st1", "fields": {"holding.torque_nm": 12.0}}
+    planner.api("POST", f"/plans/{plan}/edits", revision=revision, edits=[loose])
+    page.goto("/jobs/H-1/setups?op=a20")
+    page.get_by_role("button", name="Hold", exact=True).click()
+    expect(page.get_by_text("towards −Y with the tool at X", exact=False).first).to_be_visible()
+    page.get_by_role("button", name="Tighten to 29.0 N·m").first.click(timeout=30_000)
+    expect(page.get_by_text("towards −Y with the tool at X", exact=False)).to_have_count(0)
+    expect(held.get_by_role("img", name="stood ×2.0 where it is weakest")).to_be_visible()

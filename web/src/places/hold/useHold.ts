@@ -1,0 +1,20 @@
+import { useQuery } from '@tanstack/react-query'
+import { api, ask, type PlanAnswer } from '../../api/client'
+import type { components } from '../../api/schema'
+
+export type Hold = components['schemas']['HoldOut']
+export type Touch = Hold['touches'][number]
+export type Stood = Hold['operations'][number]
+
+// How a station's part is held, with one of its operations; null while nobody knows how.
+export const useHold = (answer: PlanAnswer, station: string, operation: string) =>
+  useQuery({
+    queryKey: ['hold', answer.id, answer.revision, station, operation],
+    placeholderData: (before) => before,
+    queryFn: () =>
+      ask(
+        api.GET('/api/plans/{id}/stations/{station}/hold', {
+          params: { path: { id: answer.id, station }, query: { operation } },
+        }),
+      ),
+  })
