@@ -12,7 +12,7 @@ from pydantic import Field, ValidationError
 
 from machining.holding.contacts import Contact, Contacts, Weight
 from machining.holding.cut import Cut, pushes
-from machining.holding.held import counted, factor, jams, least_scale, seat
+from machining.holding.held import counted, factor, jams, least_scale, not_pressed, seat
 from machining.holding.located import located, moves, said
 from machining.plan.refusal import first_problem
 from machining.quantities.errors import MachiningError, brief
@@ -95,7 +95,7 @@ def answer(case: HoldingCase) -> dict[str, Any]:
         "seated": rest.seated,
         "residual": rest.residual_n,
         "motion": None if rest.seated else moves(rest.left).text,
-        "not_pressed": list(rest.not_pressed),
+        "not_pressed": list(not_pressed(contacts)),
         "jams": jams(contacts),
         "factor": None,
         "weakest": None,

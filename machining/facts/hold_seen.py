@@ -12,7 +12,7 @@ from machining.geometry.frames import Vector
 from machining.geometry.regions import polygons_of
 from machining.holding.contacts import Contacts
 from machining.holding.cut import TURNS, in_plane
-from machining.holding.held import MOST, carried_at, counted, factors, jams, seat
+from machining.holding.held import MOST, carried_at, counted, factors, jams, not_pressed, seat
 from machining.holding.load import AnyLoad, Load
 from machining.holding.located import moves, said
 from machining.quantities.said import Said
@@ -112,7 +112,7 @@ def hold_seen(station: StationFacts, facts: PlanFacts, operation: str = "") -> H
         moves=Said() if rest.seated else moves(rest.left),
         left_n=round(rest.residual_n, 3),
         jams=jams(contacts),
-        not_pressed=sorted({contacts.every[k].body for k in rest.not_pressed}),
+        not_pressed=sorted({contacts.every[k].body for k in not_pressed(contacts)}),
         operations=[_stood(op, facts) for op in station.operations if isinstance(op, Ready)],
         rose=_rose(held) if held is not None else None,
     )

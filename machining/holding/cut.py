@@ -59,9 +59,10 @@ class Pushes:
         return bool(np.abs(self.wrenches).max(initial=0.0) > 0.0)
 
 
-def pushes(cut: Cut, length_mm: float) -> Pushes:
+def pushes(cut: Cut, length_mm: float, places: Vector | None = None) -> Pushes:
     """In the plane square to the tool every 15 degrees from X, a little more than said so that all
-    between them is covered, and the axial force alone both ways; or as given.
+    between them is covered, and the axial force alone both ways; or as given. At the cut's own
+    place, or at each of some (k, 3) one after the other.
 
     Source: what holds two wrenches holds all between them.
     """
@@ -77,9 +78,10 @@ def pushes(cut: Cut, length_mm: float) -> Pushes:
     both = cut.directions == "plane" and cut.axial_n != 0.0
     alone = np.array([along, -along]) if both else np.zeros((0, 3))
     forces = np.vstack([with_it, alone * abs(cut.axial_n)])
-    found = wrenches(np.array(cut.at, dtype=float), forces, length_mm)
-    found[: len(with_it), 3:] += along * cut.torque_nm * 1000.0 / length_mm
-    return Pushes(np.vstack([towards, alone]), found)
+    at = np.array([cut.at], dtype=float) if places is None else places
+    found = wrenches(at[:, None, :], forces[None, :, :], length_mm)
+    found[:, : len(with_it), 3:] += along * cut.torque_nm * 1000.0 / length_mm
+    return Pushes(np.tile(np.vstack([towards, alone]), (len(at), 1)), found.reshape(-1, 6))
 
 
 def in_plane(along: Vector) -> Vector:

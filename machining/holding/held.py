@@ -41,14 +41,13 @@ class Factor:
 
 @dataclass(frozen=True, slots=True, eq=False)
 class Seat:
-    """What clamps and weight leave over without friction: its wrench (6,), how much in all (N), and
-    which contacts of those that bear carry nothing however it is balanced.
+    """What clamps and weight leave over without friction: its wrench (6,), and how much in all
+    (N).
     """
 
     left: Vector
     residual_n: float
     seated: bool
-    not_pressed: tuple[int, ...] = ()
 
 
 def jams(contacts: Contacts) -> bool:
@@ -151,13 +150,15 @@ def seat(contacts: Contacts) -> Seat:
     found = most(every, amount, worth)
     over = (found.shares[len(columns) : len(columns) + 6] - found.shares[-6:]) * -unit
     residual = float(np.abs(over).sum())
-    seated = residual <= SEATED_SHARE * unit
-    return Seat(over, residual, seated, _not_pressed(contacts, unit) if seated else ())
+    return Seat(over, residual, residual <= SEATED_SHARE * unit)
 
 
-def _not_pressed(contacts: Contacts, unit: float) -> tuple[int, ...]:
-    """Those that bear and carry nothing however clamps and weight are balanced."""
-    base = _base(contacts.without_friction(np.ones(len(contacts.every), dtype=bool)), unit)
+def not_pressed(contacts: Contacts) -> tuple[int, ...]:
+    """Those that bear and carry nothing however clamps and weight are balanced; none where they
+    find no balance.
+    """
+    smooth = contacts.without_friction(np.ones(len(contacts.every), dtype=bool))
+    base = _base(smooth, _unit(contacts))
     if base is None:
         return ()
     found = []

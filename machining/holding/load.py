@@ -31,18 +31,16 @@ class Load:
 
     def pushes(self, length_mm: float) -> tuple[Pushes, Vector]:
         """All it can do, and at which place each (m, 3)."""
-        found = [pushes(self._cut(at), length_mm) for at in self.places]
-        towards = np.vstack([each.towards for each in found])
-        count = [len(each.towards) for each in found]
-        wrenches = np.vstack([each.wrenches for each in found])
-        return Pushes(towards, wrenches), np.repeat(self.places, count, axis=0)
+        found = pushes(self._cut(), length_mm, self.places)
+        each = len(found.wrenches) // len(self.places)
+        return found, np.repeat(self.places, each, axis=0)
 
-    def _cut(self, at: Vector) -> Cut:
-        axis = _plain(self.axis)
+    def _cut(self) -> Cut:
+        at, axis = _plain(self.places[0]), _plain(self.axis)
         if self.force_n > 0.0:
-            return Cut(_plain(at), axis, self.force_n, self.axial_n, self.torque_nm)
+            return Cut(at, axis, self.force_n, self.axial_n, self.torque_nm)
         way = _plain(self.axis if self.axial_n >= 0.0 else -self.axis)
-        return Cut(_plain(at), axis, abs(self.axial_n), 0.0, self.torque_nm, [way])
+        return Cut(at, axis, abs(self.axial_n), 0.0, self.torque_nm, [way])
 
 
 @dataclass(frozen=True, slots=True, eq=False)

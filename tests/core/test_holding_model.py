@@ -12,7 +12,7 @@ from scipy.optimize import linprog
 
 from machining.holding.contacts import CORNERS, Contact, Contacts, Weight, cones, wrenches
 from machining.holding.cut import TURNS, Cut, Pushes, in_plane, pushes
-from machining.holding.held import counted, factor, jams, least_scale, seat
+from machining.holding.held import counted, factor, jams, least_scale, not_pressed, seat
 from machining.holding.located import located, moves, said
 from machining.quantities.said import fill
 
@@ -163,8 +163,8 @@ def test_a_clamp_beside_its_support_lifts_the_part_off_the_other_side():
 
 
 def test_what_nothing_presses_is_told_and_weight_presses_it():
-    assert seat(vise()).not_pressed == (8, 9, 10, 11)
-    assert seat(vise(weight=Weight(2.0, (0, 0, 10)))).not_pressed == ()
+    assert not_pressed(vise()) == (8, 9, 10, 11)
+    assert not_pressed(vise(weight=Weight(2.0, (0, 0, 10)))) == ()
 
 
 def test_a_wedge_of_two_pins_jams_and_its_friction_counts_nothing():
