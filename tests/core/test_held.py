@@ -177,23 +177,24 @@ def test_a_drill_is_stood_least_as_it_pulls_back_and_a_tap_as_it_twists():
     assert {load.force_n for load in tapped.loads} == {0.0}
 
 
-def test_drilled_from_beside_it_pushes_along_the_jaws():
-    """A hole from the right side on a machine that turns it up: the thrust pushes to the left, and
-    a stop there stands what friction does not.
-    """
+def beside(**holding):
+    """Faced, then drilled from the right side on a machine that turns it up."""
     at = Points(at_mm=((0.0, 10.0),), diameter_mm=6.8, depth_mm=10.0)
-    beside = Drill(id="beside", tool="t4", aim="+x", on=at)
+    drill = Drill(id="beside", tool="t4", aim="+x", on=at)
+    return plan(
+        tools=tuple(
+            loaded(number, name, machine="petrel")
+            for number, name in ((1, "face-mill-50"), (4, "drill-6-8"))
+        ),
+        setups=(setup(FACE, drill, machine="petrel", holding=VISE.model_copy(update=holding)),),
+    )
+
+
+def test_drilled_from_beside_it_pushes_along_the_jaws():
+    """The thrust pushes to the left, and a stop there stands what friction does not."""
     factors = []
     for stop in ("", "low", "high"):
-        held = VISE.model_copy(update={"stop": stop})
-        of = plan(
-            tools=tuple(
-                loaded(number, name, machine="petrel")
-                for number, name in ((1, "face-mill-50"), (4, "drill-6-8"))
-            ),
-            setups=(setup(FACE, beside, machine="petrel", holding=held),),
-        )
-        op, found = held_at(of, "beside")
+        op, found = held_at(beside(stop=stop), "beside")
         assert op.aimed is not None
         assert found.loads[0].axis == pytest.approx([1.0, 0.0, 0.0], abs=1e-9)
         factors.append(found.factor)
@@ -201,6 +202,19 @@ def test_drilled_from_beside_it_pushes_along_the_jaws():
             assert found.towards == pytest.approx([-1.0, 0.0, 0.0], abs=1e-9)
     without, left, right = factors
     assert left > 1.2 * without and right == pytest.approx(without, rel=1e-6)
+
+
+def test_a_stop_where_it_is_pushed_to_is_offered():
+    """So loose that friction alone stands it 1.9 times."""
+    without = held_at(beside(), "beside")[1].factor
+    of = beside(torque_nm=VISE.torque_nm * 1.9 / without)
+    found = next(f for f in answer(of).findings if f.operation == "beside" and f.id == "hold.slips")
+    labels = [fill(each.label, each.values) for each in found.fixes]
+    stop = labels.index("A stop at the left end in setup 1")
+    assert "A stop at the right end in setup 1" not in labels
+    stopped = after_fix(of, found, stop)
+    left = [(f.id, f.operation) for f in answer(stopped).findings]
+    assert ("hold.slips", "beside") not in left
 
 
 def stepped():

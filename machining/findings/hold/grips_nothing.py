@@ -6,12 +6,12 @@ from collections.abc import Iterator
 
 from machining.facts.context import PlanFacts, Ready
 from machining.facts.held import untouched
-from machining.facts.holdings import kind_of
 from machining.plan.edit import Change
 from machining.plan.proposal import Proposal
-from machining.quantities.said import Shown, length
+from machining.quantities.said import Shown
 
 from ..finding import Finding, of_operation
+from .firmer import deeper
 
 
 def grips_nothing(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
@@ -27,18 +27,9 @@ def grips_nothing(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
 
 def _fixes(op: Ready) -> Iterator[Proposal]:
     station, held = op.station, op.station.planned.holding
-    if held is None or station.item is None:
+    if held is None:
         return
     if getattr(held, "shift_mm", 0.0):
         middle = Change(on=station.on, fields={"holding.shift_mm": 0.0})
         yield Proposal("Put it in the middle of the jaws", (middle,))
-    kind = kind_of(held)
-    deeper = min(
-        kind.deeper(station.item, kind.gripped_mm(held) + 1.0), kind.longest_mm(station.item)
-    )
-    if deeper > kind.gripped_mm(held):
-        yield Proposal(
-            "Grip {deeper} deep",
-            (Change(on=station.on, fields={f"holding.{kind.depth}": deeper}),),
-            {"deeper": length(deeper)},
-        )
+    yield from deeper(op)

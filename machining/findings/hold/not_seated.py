@@ -6,15 +6,11 @@ from collections.abc import Iterator
 
 from machining.facts.context import PlanFacts, Ready
 from machining.facts.held import untouched
-from machining.facts.holdings import kind_of
 from machining.holding.located import moves
-from machining.plan.edit import Change
-from machining.plan.proposal import Proposal
-from machining.quantities.said import Shown, length
+from machining.quantities.said import Shown
 
 from ..finding import Finding, of_operation
-
-DEEPER_MM = (1.0, 2.0, 4.0, 8.0)
+from .firmer import deeper
 
 
 def not_seated(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
@@ -35,22 +31,5 @@ def not_seated(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
         " force find no support without friction.",
         {"left": Shown(found.seat.residual_n, "force")},
         "",
-        tuple(_fixes(op)),
+        tuple(deeper(op)),
     )
-
-
-def _fixes(op: Ready) -> Iterator[Proposal]:
-    station, held = op.station, op.station.planned.holding
-    if held is None or station.item is None:
-        return
-    kind, seen = kind_of(held), set[float]()
-    has, most = kind.gripped_mm(held), kind.longest_mm(station.item)
-    for more in DEEPER_MM:
-        deeper = min(kind.deeper(station.item, has + more), most)
-        if deeper > has and deeper not in seen:
-            seen.add(deeper)
-            yield Proposal(
-                "Grip {deeper} deep",
-                (Change(on=station.on, fields={f"holding.{kind.depth}": deeper}),),
-                {"deeper": length(deeper)},
-            )

@@ -12,6 +12,7 @@ from machining.plan.proposal import Proposal
 from machining.quantities.said import Shown, length
 
 from ..finding import Finding, of_operation
+from .firmer import deeper, stopped
 
 
 def slips(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
@@ -23,6 +24,7 @@ def slips(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
         return  # speed takes a share of it, or nothing grips: rules of their own
     kind = kind_of(held)
     fixes = list(kind.tighten(op, held, item, asked))
+    fixes += [*deeper(op), *stopped(op)]
     step = getattr(op.operation, "step_down_mm", None)
     if step is not None:
         lower = max(0.1, int(10 * step * factor.value / asked) / 10)
