@@ -177,9 +177,9 @@ def stands_n(op: Ready) -> float | None:
     knows.
     """
     known, worn = op.seen.held, op.value("worn_force")
-    if known is None or known.factor is None:
-        return op.value("capacity")
-    return known.factor * worn if worn is not None else None
+    if known is None or known.factor is None or worn is None:
+        return None
+    return known.factor * worn
 
 
 def _loads(op: Ready, facts: PlanFacts, diameter: float) -> Iterator[AnyLoad]:
