@@ -7,11 +7,13 @@ from dataclasses import replace
 import numpy as np
 import pytest
 from scipy.optimize import linprog
+from shapely import Polygon, box
 
 from machining.facts.held import scale_for
 from machining.facts.route import walk
 from machining.geometry.solids import block, to_mesh
 from machining.holding.contacts import cones
+from machining.holding.patch import bearing
 from machining.memo import Memo
 from machining.plan.document import Orientation
 from machining.plan.operation import Drill
@@ -60,6 +62,14 @@ def test_jaws_touch_the_corners_of_what_they_grip_a_sixth_in():
         pytest.approx((x, y), abs=0.01) for x in (-32.0, 32.0) for y in (-18.0, 18.0)
     ]
     assert held.contacts.groups == {"moving jaw": pytest.approx(VISE.torque_nm * 440.0)}
+
+
+def test_how_a_face_was_meshed_changes_nothing():
+    """More points along its sides, a little off, and another first one: the same four corners."""
+    plain = bearing(box(0.0, 0.0, 30.0, 12.0))
+    messy = [(30, 12), (30, 5), (30, 0), (17.3, 0.00004), (0, 0), (0, 4.1), (0, 12), (9, 12.00002)]
+    assert bearing(Polygon(messy)).tolist() == plain.tolist()
+    assert plain.tolist() == [[5.0, 2.0], [5.0, 10.0], [25.0, 10.0], [25.0, 2.0]]
 
 
 @pytest.mark.parametrize("high", [60.0, 150.0, 200.0])
