@@ -5,6 +5,7 @@ from __future__ import annotations
 import pytest
 
 from machining.evaluate import evaluate
+from machining.facts.route import walk
 from machining.memo import Memo
 from machining.plan.operation import Face
 from machining.plan.zero import From, in_the_middle
@@ -13,6 +14,7 @@ from . import lathe
 from .build import (
     DRILL,
     FACE,
+    LIBRARY,
     POCKET,
     STOPPED,
     after_fix,
@@ -82,6 +84,21 @@ def test_a_bar_gripped_again_as_it_came_loses_its_axis(turned, told):
     second = "chuck-200-soft" if turned else "chuck-200"
     found = evaluate(sleeve(*turned, second=second), SLEEVES, Memo()).findings
     assert [each.id for each in found].count(LOSES) == told
+
+
+def test_what_is_held_is_what_the_setup_before_left():
+    """Stock is carried and not typed: it can't differ from what is drawn, wherever it lies."""
+    stations = walk(whole(), LIBRARY, Memo()).stations
+    (first, second) = stations
+    assert second.arrives.volume() == pytest.approx(first.leaves.volume(), rel=1e-9)
+    apart = second.arrives.in_part().solid - first.leaves.in_part().solid
+    assert abs(float(apart.volume())) < 1e-3
+    for each in stations:
+        low, high = each.arrives.bounds()
+        assert (each.lie.stock_low, each.lie.stock_high) == (
+            pytest.approx(low, abs=1e-6),
+            pytest.approx(high, abs=1e-6),
+        )
 
 
 def z_zero(off, of="part", at="high"):
