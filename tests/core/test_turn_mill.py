@@ -4,8 +4,10 @@ asks of the jaws, and what is not worked out of handing the part over.
 
 from __future__ import annotations
 
+import numpy as np
 import pytest
 
+from machining.facts.route import walk
 from machining.findings.finding import in_words
 from machining.plan.apply import apply
 from machining.plan.document import Orientation, Station
@@ -166,6 +168,39 @@ def test_only_handing_over_is_not_worked_out():
     assert told["travel"].state == "unknown" and "Handing a part over" in told["travel"].reason
     assert all(told[each].state != "unknown" for each in ("reach", "cut", "size"))
     assert by_id["behind"].spindle == "sub" and not seen.ready
+
+
+def begins(of, operation):
+    """How far (mm) its first cut begins outside the stock before its own spindle, and how far the
+    way there stays over it.
+    """
+    op = next(each for each in walk(of, LIBRARY, lathe.MEMO).operations() if each.id == operation)
+    outer = op.before.half_section().bounds[2]
+    first = next(each for each in op.path.legs if each.kind == "cut")
+    there = op.path.legs[0].points
+    return (
+        float(np.hypot(*first.points[0][:2])) - outer,
+        float(there[1][2]) - float(first.points[0][2]),
+        [leg.points.tolist() for leg in op.path.legs],
+    )
+
+
+def test_each_spindle_has_the_clearances_of_what_stands_before_it():
+    """Ø50 of the bar before the main spindle and what was turned before the other: the way in
+    stays as clear of both, and what one of them holds does not move the other's.
+    """
+    both = two_spindles()
+    (main, over, way), (sub, end, other) = begins(both, "face"), begins(both, "behind")
+    assert (sub, end) == (pytest.approx(main), pytest.approx(over)) and main > 0 < over
+    assert other != way
+    longer = apply(both, [Change(on="plan", fields={"stock.high.over_mm": 3.0})])
+    thick = apply(both, [Change(on="plan", fields={"stock.diameter_mm": 56.0})])
+    for of in (longer, thick):
+        assert begins(of, "face")[:2] == (pytest.approx(main), pytest.approx(over))
+        assert begins(of, "face")[2] != way
+        assert begins(of, "behind")[:2] == (pytest.approx(main), pytest.approx(over))
+    regripped = apply(both, [Change(on="station:st2", fields={"holding.grip_mm": 12.0})])
+    assert begins(regripped, "face")[2] == way
 
 
 def test_a_place_the_machine_does_not_have():
