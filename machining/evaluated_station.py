@@ -164,6 +164,7 @@ def _bodies(seen: StationFacts) -> list[dict[str, Any]]:
     lies_on = {
         "role": "angle",
         "name": "",
+        "of": "",
         "corners": [list(each) for each in wedge.corners],
         "bottom": wedge.low,
         "top": wedge.high,
@@ -178,6 +179,7 @@ def _body(body: Body, turn: list[float] | None) -> dict[str, Any]:
     return {
         "role": body.role,
         "name": body.name,
+        "of": body.name or body.of,
         "corners": corners,
         "bottom": body.bottom,
         "top": body.top,

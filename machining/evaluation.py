@@ -95,6 +95,8 @@ class OperationResult:
     stock_key: str
     tool_at: list[float] | None
     tool_axis: list[float] | None
+    clamps: list[int]
+    change: list[Said]
 
 
 @dataclass(slots=True)

@@ -9,7 +9,9 @@ from pydantic import BaseModel
 
 from machining.facts.kinds import KINDS
 from machining.plan.base import OperationBase
-from machining.plan.document import HELD
+from machining.plan.clamped import Clamp, Dowel
+from machining.plan.holding import HELD
+from machining.plan.in_vise import Holding
 from machining.plan.operation import Operation
 from machining.plan.places import Where
 from machining.plan.turned import Plane, Profile, Stretch, TurnGroove
@@ -80,8 +82,13 @@ def places() -> dict[str, Form]:
 
 
 def held() -> dict[str, Form]:
-    """The form of every kind of holding."""
-    return {str(each.model_fields["kind"].default): _form(each, "holding.") for each in HELD}
+    """The form of every kind of holding, and of what stands in one in any number."""
+    return {
+        **{str(each.model_fields["kind"].default): _form(each, "holding.") for each in HELD},
+        "clamped.dowel": _form(Dowel),
+        "clamped.clamp": _form(Clamp),
+        "clamped.vise": _form(Holding, "holding.vise."),
+    }
 
 
 @dataclass(frozen=True, slots=True)

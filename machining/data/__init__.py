@@ -11,12 +11,14 @@ from typing import Any
 
 from pydantic import TypeAdapter
 
+from machining.world.clamping import Clamping
 from machining.world.library import Library
 from machining.world.machine import Machine
 from machining.world.material import CuttingData, Material
 from machining.world.tool import Assembly, Holder, Tool
 from machining.world.workholding import Workholding
 
+_CLAMPS: TypeAdapter[list[Clamping]] = TypeAdapter(list[Clamping])
 _WORKHOLDING: TypeAdapter[list[Workholding]] = TypeAdapter(list[Workholding])
 _HERE = Path(__file__).parent
 SAME_CHIP = {"face", "turn", "turn_finish", "groove", "thread"}  # at any diameter
@@ -49,7 +51,7 @@ def _material(row: dict[str, Any], speeds: dict[str, Any]) -> Material:
 
 @cache
 def seed() -> Library:
-    """Materials, tools, holders, assemblies, machines and holdings of the demo shop."""
+    """Materials, tools, holders, assemblies, machines, holdings and clamps of the demo shop."""
     materials, tools, machines = (
         _read("materials.toml"),
         _read("tools.toml"),
@@ -74,5 +76,10 @@ def seed() -> Library:
             for kind, rows in machines.items()
             if kind != "machine"
             for each in _WORKHOLDING.validate_python([{**row, "kind": kind} for row in rows])
+        },
+        clamps={
+            each.key: each
+            for kind, rows in _read("clamps.toml").items()
+            for each in _CLAMPS.validate_python([{**row, "kind": kind} for row in rows])
         },
     )

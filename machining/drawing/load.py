@@ -17,7 +17,19 @@ WIDTH, ROOM, FOOT, MOST_HIGH = 560.0, 26.0, 34.0, 300.0
 MOST_HIGH_OF_ONE = 170.0
 APART = 1.12  # from face to face, as they are drawn beside each other
 FILLS = {"bed": "#f6f8fb", "handle": "#f6f8fb", "jaw": "#dfe3ea", "part": "#eef1fa"}
-ORDER = ("bed", "handle", "jaw", "stop", "nose", "chuck", "part")
+ORDER = (
+    "bed",
+    "handle",
+    "jaw",
+    "stop",
+    "nose",
+    "chuck",
+    "pallet",
+    "heel",
+    "dowel",
+    "part",
+    "clamp",
+)
 
 
 def load_drawing(load: LoadSeen, title: str, system: System) -> str:

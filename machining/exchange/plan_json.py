@@ -16,6 +16,7 @@ from machining.plan.document import Plan
 from machining.plan.refusal import first_problem
 from machining.plan.upgrades import up_to_date
 from machining.quantities.errors import MachiningError, brief, quoted
+from machining.world.clamping import Clamping
 from machining.world.geometry import PartGeometry, from_json, to_json
 from machining.world.library import Library
 from machining.world.machine import Machine
@@ -34,6 +35,7 @@ KINDS: dict[str, TypeAdapter[Any]] = {
     "assemblies": TypeAdapter(Assembly),
     "machines": TypeAdapter(Machine),
     "holdings": TypeAdapter(Workholding),
+    "clamps": TypeAdapter(Clamping),
 }
 
 
@@ -53,6 +55,7 @@ def uses(plan: Plan, library: Library) -> dict[str, set[str]]:
     and holders.
     """
     assemblies = {t.assembly for t in plan.tools}
+    holdings = [each.holding for each in plan.stations if each.holding]
     known = [library.assemblies[key] for key in assemblies if key in library.assemblies]
     return {
         "materials": {plan.material} - {""},
@@ -60,7 +63,8 @@ def uses(plan: Plan, library: Library) -> dict[str, set[str]]:
         "tools": {a.tool for a in known},
         "holders": {a.holder for a in known},
         "machines": {s.machine for s in plan.setups} | {t.machine for t in plan.tools},
-        "holdings": {s.holding.item for s in plan.stations if s.holding},
+        "holdings": {key for held in holdings for key in held.items},
+        "clamps": {key for held in holdings for key in held.gear},
     }
 
 

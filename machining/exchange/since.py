@@ -10,6 +10,7 @@ from .plan_json import uses
 KIND_WORDS = {
     "machines": "machine",
     "holdings": "workholding",
+    "clamps": "clamp",
     "assemblies": "assembly",
     "tools": "tool",
     "holders": "holder",

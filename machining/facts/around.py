@@ -5,6 +5,7 @@ a position: what holds the part, the table, what carries it.
 from __future__ import annotations
 
 from collections.abc import Iterator
+from dataclasses import replace
 from functools import partial
 
 import numpy as np
@@ -35,15 +36,15 @@ def holds(op: OperationFacts, memo: Memo) -> tuple[Body, ...]:
     stands beside the part, from another side all of it.
     """
     if op.aimed is None:
-        return op.station.stand.beside
-    turn, bodies = aim_of(op), op.station.stand.bodies
-    key = ("stand turned", op.station.stand.bodies_key, turn.round(9).tobytes())
+        return op.stand.beside
+    turn, bodies = aim_of(op), op.stand.bodies
+    key = ("stand turned", op.stand.bodies_key, turn.round(9).tobytes())
     return memo.get(key, lambda: tuple(piece for each in bodies for piece in each.turned(turn)))
 
 
 def holds_key(op: OperationFacts) -> str:
     """Equal where its tool meets equal bodies of its holding."""
-    stand = op.station.stand
+    stand = op.stand
     if op.aimed is None:
         return stand.beside_key
     return digest(stand.bodies_key, aim_of(op).round(9).tobytes())
@@ -169,4 +170,4 @@ def moved(body: Body, by: Vector) -> Body:
     """The same, carried by (x, y, z), mm."""
     x, y, z = (float(each) for each in by)
     region = affinity.translate(body.region, x, y)
-    return Body(body.role, body.name, region, body.bottom + z, body.top + z, body.moves)
+    return replace(body, region=region, bottom=body.bottom + z, top=body.top + z)

@@ -11,7 +11,8 @@ from machining.geometry.mesh import Mesh
 from machining.geometry.regions import Region
 from machining.geometry.solids import Solid, below, bounds, to_mesh
 from machining.holding import angled
-from machining.plan.document import Holding, Orientation
+from machining.plan.document import Orientation
+from machining.plan.in_vise import Holding
 from machining.quantities.computed import Given
 from machining.quantities.said import Said, Shown, length
 

@@ -33,7 +33,7 @@ def met_below(op: Ready) -> Met | None:
         return None
     lowest = float(op.path.bounds()[0][2])
     found = []
-    for body in op.station.stand.of("parallel", "angle", "bed", "chuck"):
+    for body in op.stand.of("parallel", "angle", "pallet", "bed", "chuck"):
         deep = body.top - lowest
         if deep <= FLUSH_MM:
             continue

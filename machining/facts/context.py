@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import logging
 from collections.abc import Callable
-from dataclasses import dataclass, field, fields
+from dataclasses import dataclass, field, fields, replace
 from typing import Any, Generic
 
 import numpy as np
@@ -25,12 +25,12 @@ from machining.removal.found import Found
 from machining.removal.gouge import Compared
 from machining.removal.turned_loads import FoundTurned
 from machining.world.capability import Rig
+from machining.world.gear import HeldBy
 from machining.world.geometry import PartGeometry
 from machining.world.library import Library
 from machining.world.machine import Machine, Plate, SpindleNose, Table, Tombstone
 from machining.world.material import CuttingData, Material
 from machining.world.tool import Holder, Tool
-from machining.world.workholding import AnyHolding
 
 from .blank import BlankFacts
 from .observed import Kit, Meets, Seen
@@ -111,7 +111,7 @@ class StationFacts:
     setup: SetupFacts
     planned: Station
     geometry: PartGeometry
-    item: AnyHolding | None
+    item: HeldBy | None
     lie: Lie
     part_outline: BaseGeometry
     arrives: State
@@ -144,6 +144,10 @@ class StationFacts:
 
     def _is_mine(self, op: Operation) -> bool:
         return self.setup.planned.station_of(op) is self.planned
+
+    def during(self, stand: Stand) -> StationFacts:
+        """The same with what stands there at a moment of the cycle."""
+        return self if stand is self.stand else replace(self, stand=stand)
 
     @property
     def number(self) -> int:
@@ -252,6 +256,12 @@ class OperationFacts(Generic[K]):
     def lie(self) -> Lie:
         """How the part lies for it: as at its station, or with its aim turned to the tool."""
         return self.aimed or self.station.lie
+
+    @property
+    def stand(self) -> Stand:
+        """What stands round its part while it is cut."""
+        every = self.station.stand
+        return every.during.get(self.operation.id, every)
 
     @property
     def on(self) -> str:

@@ -14,12 +14,13 @@ from machining.geometry.frames import Vector
 from machining.geometry.solids import bounds
 from machining.holding import grip
 from machining.holding.contacts import Contact, Contacts, Weight
-from machining.holding.held import counted, factor, jams, least_scale, seat
+from machining.holding.held import Seat, counted, factor, jams, least_scale, seat
 from machining.holding.load import AnyLoad, Load, TurnedLoad, outermost
 from machining.holding.located import Located, located
 from machining.holding.patch import PLACES
 from machining.plan.turned import PartOff, TurnFace, TurnGroove
 from machining.quantities.computed import Given
+from machining.quantities.said import Shown
 
 from . import around
 from .context import PlanFacts, Ready, StationFacts
@@ -27,21 +28,32 @@ from .observed import Held
 from .state import State
 
 TouchesOf = Callable[[State], tuple[list[Contact], dict[str, float]]]
+
+
+class Layer(NamedTuple):
+    """What is held: the part by what touches it, or (``of``) what it is clamped to together with
+    it, which weighs ``more`` than the part.
+    """
+
+    touches: TouchesOf
+    of: str = ""
+    more: Weight | None = None
+
+
 PULL_BACK = 0.3  # of a drill's thrust, as it breaks through
 MOSTLY = 0.38  # of a direction's length
 CUTS = ("cut", "ramp", "plunge")
 
 
-def contacts_of(
-    station: StationFacts, state: State, touches: TouchesOf, facts: PlanFacts
-) -> Contacts:
+def contacts_of(station: StationFacts, state: State, layer: Layer, facts: PlanFacts) -> Contacts:
     """Where what holds a station's part touches it, as it is at a moment."""
     seen = state.seen_in(station.stand.lie or station.lie)
-    key = ("touches", facts.key, station.key, seen.key)
+    on = tuple(sorted(station.stand.on))
+    key = ("touches", facts.key, station.key, seen.key, layer.of, on)
 
     def made() -> Contacts:
-        every, groups = touches(seen)
-        weight = _weight(seen, station, facts)
+        every, groups = layer.touches(seen)
+        weight = _both(_weight(seen, station, facts), layer.more)
         return Contacts(_leant(station, every), groups, _length(facts), weight)
 
     return state.memo.get(key, made)
@@ -74,6 +86,15 @@ def _weight(state: State, station: StationFacts, facts: PlanFacts) -> Weight | N
     return Weight(round(kg, 6), (*at.round(PLACES).tolist(),))
 
 
+def _both(one: Weight | None, other: Weight | None) -> Weight | None:
+    """Two masses as one."""
+    if one is None or other is None or not other.kg:
+        return one
+    kg = one.kg + other.kg
+    at = (one.kg * np.array(one.at) + other.kg * np.array(other.at)) / kg
+    return Weight(kg, (*at.round(PLACES).tolist(),))
+
+
 def located_by(contacts: Contacts) -> Located:
     """By what only bears; where nothing does, by what closes on the part from all sides."""
     bears = contacts.bears.astype(bool)
@@ -91,23 +112,31 @@ class End(NamedTuple):
 
 
 def against(
-    op: Ready, touches: TouchesOf, facts: PlanFacts, ends: Sequence[End] = (End(),)
+    op: Ready, layers: Sequence[Layer], facts: PlanFacts, ends: Sequence[End] = (End(),)
 ) -> int | None:
-    """Figures worn_force or worn_torque and holding; what was found on the way. Which end is stood
-    least; None where the cut does not push.
+    """Figures worn_force or worn_torque and holding; what was found on the way of the part and what
+    it is clamped to. Which end is stood least; None where the cut does not push.
     """
-    rest = contacts_of(op.station, op.after, touches, facts)
-    every = [_found(op, rest, end, facts) for end in ends]
-    pushed = [k for k, each in enumerate(every) if each.factor is not None]
-    least = min(pushed, key=lambda k: every[k].factor or 0.0, default=None)
+    every = [_held(op, layers, end, facts) for end in ends]
+    factors = [each.weakest.factor for each in every]
+    pushed = [k for k, each in enumerate(factors) if each is not None]
+    least = min(pushed, key=lambda k: factors[k] or 0.0, default=None)
     op.seen = replace(op.seen, held=every[least or 0])
     if least is not None:
-        _figures(op, every[least], facts)
+        _figures(op, every[least].weakest, facts)
     return least
 
 
-def _found(op: Ready, rest: Contacts, end: End, facts: PlanFacts) -> Held:
-    loads = tuple(_loads(op, facts, end.diameter))
+def _held(op: Ready, layers: Sequence[Layer], end: End, facts: PlanFacts) -> Held:
+    loads, found = tuple(_loads(op, facts, end.diameter)), None
+    for layer in reversed(layers):
+        rest = contacts_of(op.station.during(op.stand), op.after, layer, facts)
+        found = replace(_found(rest, loads, end), of=layer.of, under=found)
+    assert found is not None
+    return found
+
+
+def _found(rest: Contacts, loads: tuple[AnyLoad, ...], end: End) -> Held:
     contacts = rest.with_share(end.share) if end.share != 1.0 else rest
     found = Held(rest, end.share, seat(rest), loads, jams=jams(rest))
     reckoned = counted(contacts)
@@ -144,9 +173,9 @@ def scale_for(op: Ready, required: float) -> float | None:
     """How many times as hard as at rest its clamps have to press for a factor; None where no force
     does.
     """
-    found = op.seen.held
-    if found is None:
+    if op.seen.held is None:
         return None
+    found = op.seen.held.weakest
     contacts, most = counted(found.contacts), 0.0
     for load in found.loads:
         least = least_scale(contacts, load.pushes(contacts.length_mm)[0], required)
@@ -157,13 +186,24 @@ def scale_for(op: Ready, required: float) -> float | None:
 
 
 def untouched(op: Ready) -> list[str]:
-    """Jaws of what holds it that touch nothing of the part once its cut is done."""
-    found, stand = op.seen.held, op.station.stand
+    """Jaws and clamps that touch nothing of the part once its cut is done."""
+    found, stand = op.seen.held, op.stand
     if found is None:
         return []
-    touched = {each.body for each in found.contacts.every}
+    every = (*found.contacts.every, *(found.under.contacts.every if found.under else ()))
+    touched = {each.body for each in every}
     bodies = stand.upright or stand.bodies
-    return [e.name for e in bodies if e.role == "jaw" and e.name not in touched]
+    clamping = (e for e in bodies if e.role == "jaw" or (e.role == "clamp" and e.moves))
+    return [each.name for each in clamping if each.name not in touched]
+
+
+def left_over(contacts: Contacts, rest: Seat) -> Shown:
+    """The largest force or moment of what clamps and weight leave without support."""
+    k = int(np.argmax(np.abs(rest.left)))
+    size = float(abs(rest.left[k]))
+    if k < 3:
+        return Shown(round(size, 3), "force")
+    return Shown(round(size * contacts.length_mm / 1e3, 3), "torque")
 
 
 def towards_said(way: Vector) -> str:
@@ -177,9 +217,9 @@ def stands_n(op: Ready) -> float | None:
     knows.
     """
     known, worn = op.seen.held, op.value("worn_force")
-    if known is None or known.factor is None or worn is None:
+    if known is None or known.weakest.factor is None or worn is None:
         return None
-    return known.factor * worn
+    return known.weakest.factor * worn
 
 
 def _loads(op: Ready, facts: PlanFacts, diameter: float) -> Iterator[AnyLoad]:

@@ -11,8 +11,12 @@ from machining.memo import Memo
 from . import around, at_angle, held, holdings, leaning, turning
 from .context import PlanFacts, Ready, StationFacts
 from .kinds import kind_of
+from .observed import InHolding
+from .stand import Body
 
 MOST_TRACES = 150
+NEAR_MM = 1e-6
+COVERED_MM2 = 0.1
 
 
 def of_station(station: StationFacts, facts: PlanFacts, memo: Memo) -> None:
@@ -34,52 +38,67 @@ def of_station(station: StationFacts, facts: PlanFacts, memo: Memo) -> None:
 def of_operation(op: Ready, facts: PlanFacts) -> None:
     """What the holding holds against the operation's cut."""
     holding, item = op.station.planned.holding, op.station.item
-    if holding is None or item is None or not op.station.stand.bodies:
+    if holding is None or item is None or not op.stand.bodies:
         return
     kind = holdings.kind_of(holding)
-    touches = kind.touches
     least = held.against(
-        op,
-        lambda state: touches(op.station, holding, item, state),
-        facts,
-        kind.ends(op, holding, item),
+        op, layers(op.station.during(op.stand)), facts, kind.ends(op, holding, item)
     )
     kind.at_speed(op, holding, item, least)
+
+
+def layers(station: StationFacts) -> list[held.Layer]:
+    """The part by what touches it, then what it is clamped to; none while nothing holds it."""
+    holding, item = station.planned.holding, station.item
+    if holding is None or item is None or not station.stand.bodies:
+        return []
+    kind = holdings.kind_of(holding)
+    below = kind.under(station, holding, item)
+    part = held.Layer(lambda state: kind.touches(station, holding, item, state))
+    return [part] if below is None else [part, below]
 
 
 def as_it_comes(station: StationFacts, facts: PlanFacts) -> Contacts | None:
     """Where a station's part is touched before anything is cut; None while nobody knows how it is
     held.
     """
-    holding, item = station.planned.holding, station.item
-    if holding is None or item is None or not station.stand.bodies:
-        return None
-    touches = holdings.kind_of(holding).touches
-    return held.contacts_of(
-        station, station.arrives, lambda state: touches(station, holding, item, state), facts
-    )
+    first = station.during(station.stand.during.get("", station.stand))
+    part = next(iter(layers(first)), None)
+    return held.contacts_of(first, station.arrives, part, facts) if part is not None else None
 
 
-def jaw_in_cut(op: Ready, facts: PlanFacts, memo: Memo) -> float | None:
-    """How far (mm) the tool's lowest level lies below where a jaw's margin begins, None where it
-    keeps clear.
-    """
+def in_holding(op: Ready, facts: PlanFacts, memo: Memo) -> InHolding | None:
+    """Where the tool's edge comes nearest to what holds the part, None where it keeps clear."""
     if not op.path.legs:
         return None
-    margin, worst = facts.library.settings.jaw_margin_mm, 0.0
+    margin = facts.library.settings.jaw_margin_mm
     lowest = op.path.bounds()[0][2]
     if kind_of(op.operation).turned:
-        return turning.jaw_in_cut(op, margin)
-    swept = None
-    for jaw in around.holds(op, memo):
-        depth = jaw.top + margin - float(lowest)
-        if depth <= 1e-6:
-            continue
-        if swept is None:
-            swept = swept_region(op, memo)
-        if grown(swept, margin).intersects(jaw.region):
-            worst = max(worst, depth)
-    return worst or None
+        deep = turning.jaw_in_cut(op, margin)
+        return None if deep is None else InHolding(deep)
+    low = {body: body.top + margin - float(lowest) for body in around.holds(op, memo)}
+    if not any(deep > NEAR_MM for deep in low.values()):
+        return None
+    covered = grown(swept_region(op, memo), margin)
+    met = [body for body, deep in low.items() if deep > NEAR_MM and covered.intersects(body.region)]
+    if not met:
+        return None
+    over = [body for body in met if _over_what_is_cut(op, body)]
+    worst = max(over or met, key=lambda body: low[body])
+    every = tuple(dict.fromkeys(body.name or body.of for body in met))
+    return InHolding(low[worst], worst.role, worst.name or worst.of, bool(over), every)
+
+
+def _over_what_is_cut(op: Ready, body: Body) -> bool:
+    """Does it lie on the part where metal is taken away?"""
+    if body.role != "clamp":
+        return False
+    work = op.work
+    away = work.region
+    if work.holes:
+        radius = work.hole_diameter / 2.0
+        away = MultiPoint([hole[:2] for hole in work.holes]).buffer(radius)
+    return bool(away.intersection(body.region).area > COVERED_MM2)
 
 
 def swept_region(op: Ready, memo: Memo) -> Region:

@@ -5,6 +5,7 @@ each cut asks, and all round of one of them.
 from __future__ import annotations
 
 from dataclasses import dataclass, field
+from typing import Literal
 
 import numpy as np
 
@@ -14,15 +15,16 @@ from machining.holding.contacts import Contacts
 from machining.holding.cut import TURNS, in_plane
 from machining.holding.held import MOST, carried_at, counted, factors, jams, not_pressed, seat
 from machining.holding.load import AnyLoad, Load
-from machining.holding.located import moves, said
-from machining.quantities.said import Said
+from machining.holding.located import Located, Motion, moves, said
+from machining.quantities.said import Said, Shown
 
 from . import hold
 from .context import OperationFacts, PlanFacts, Ready, StationFacts
-from .held import located_by, scale_for, towards_said
+from .held import left_over, located_by, scale_for, towards_said
 from .observed import Held
 
 Point = list[float]
+SOME = 0.02  # of a unit: less of it is none
 
 
 @dataclass(frozen=True, slots=True)
@@ -43,6 +45,7 @@ class TouchSeen:
 class StoodSeen:
     """An operation: its worn ``force_n``, how many times it is stood, least ``towards`` where, with
     the tool ``at`` a place; ``scale`` is how many times as hard the clamps have to press at least.
+    ``of`` is what gives way, where that is not the part.
     """
 
     id: str
@@ -51,6 +54,29 @@ class StoodSeen:
     towards: str = ""
     at: Point = field(default_factory=list)
     scale: float | None = None
+    of: str = ""
+
+
+@dataclass(frozen=True, slots=True)
+class MotionSeen:
+    """One of the six: ``slide`` along or ``turn`` about an axis of the machine, stopped ``by``
+    bodies, or ``free``.
+    """
+
+    kind: Literal["slide", "turn"]
+    axis: Literal["X", "Y", "Z"]
+    free: bool
+    by: list[str]
+
+
+@dataclass(frozen=True, slots=True)
+class UnderSeen:
+    """What the part is clamped to where that is a body of its own, and how it stands."""
+
+    of: str
+    seated: bool
+    moves: Said
+    left: Shown
 
 
 @dataclass(frozen=True, slots=True)
@@ -80,11 +106,13 @@ class HoldSeen:
     free: list[Said]
     seated: bool
     moves: Said
-    left_n: float
+    left: Shown
     jams: bool
     not_pressed: list[str]
     operations: list[StoodSeen] = field(default_factory=list)
     rose: RoseSeen | None = None
+    motions: list[MotionSeen] = field(default_factory=list)
+    under: UnderSeen | None = None
     over: float = MOST
 
 
@@ -105,17 +133,53 @@ def hold_seen(station: StationFacts, facts: PlanFacts, operation: str = "") -> H
         outline=_rings(station, looked),
         low=low.round(4).tolist(),
         high=high.round(4).tolist(),
-        clamps=dict(contacts.groups),
+        clamps=_named(contacts),
         touches=_touches(contacts, held),
         free=[said(each) for each in place.free],
         seated=rest.seated,
         moves=Said() if rest.seated else moves(rest.left),
-        left_n=round(rest.residual_n, 3),
+        left=left_over(contacts, rest),
         jams=jams(contacts),
         not_pressed=sorted({contacts.every[k].body for k in not_pressed(contacts)}),
         operations=[_stood(op, facts) for op in station.operations if isinstance(op, Ready)],
-        rose=_rose(held) if held is not None else None,
+        rose=_rose(held.weakest) if held is not None else None,
+        motions=_motions(contacts, place),
+        under=_under(held.under) if held is not None and held.under is not None else None,
     )
+
+
+def _named(contacts: Contacts) -> dict[str, float]:
+    """The forces of clamps by what they are called."""
+    names = {each.group: each.body for each in contacts.every if each.group is not None}
+    return {names.get(group, group): force for group, force in contacts.groups.items()}
+
+
+def _motions(contacts: Contacts, place: Located) -> list[MotionSeen]:
+    """The six, about the setup's zero, and which bodies that only bear stop them."""
+    found = []
+    kinds: list[tuple[Literal["slide", "turn"], Literal["X", "Y", "Z"]]] = [
+        (kind, axis) for kind in ("slide", "turn") for axis in ("X", "Y", "Z")
+    ]
+    for k, (kind, axis) in enumerate(kinds):
+        free = any(_has(each, k) for each in place.free)
+        sizes = np.abs(contacts.along_normals[:, k])
+        by = [
+            each.body
+            for each, size in zip(contacts.every, sizes, strict=True)
+            if each.group is None and size > SOME
+        ]
+        found.append(MotionSeen(kind, axis, free, [] if free else list(dict.fromkeys(by))))
+    return found
+
+
+def _has(motion: Motion, k: int) -> bool:
+    return bool(abs((motion.slides if k < 3 else motion.turns)[k % 3]) > SOME)
+
+
+def _under(held: Held) -> UnderSeen:
+    rest = held.seat
+    does = Said() if rest.seated else moves(rest.left)
+    return UnderSeen(held.of, rest.seated, does, left_over(held.contacts, rest))
 
 
 def _rings(station: StationFacts, op: OperationFacts | None) -> list[list[Point]]:
@@ -158,7 +222,7 @@ def _pressed(contacts: Contacts, held: Held) -> Vector:
 
 
 def _stood(op: Ready, facts: PlanFacts) -> StoodSeen:
-    found = op.seen.held
+    found = op.seen.held.weakest if op.seen.held is not None else None
     if found is None or found.towards is None or found.at is None:
         return StoodSeen(op.id, op.value("worn_force"), op.value("holding"))
     return StoodSeen(
@@ -168,6 +232,7 @@ def _stood(op: Ready, facts: PlanFacts) -> StoodSeen:
         towards_said(found.towards),
         found.at.round(2).tolist(),
         scale_for(op, facts.library.settings.holding_factor),
+        found.of,
     )
 
 

@@ -19,7 +19,7 @@ from machining.quantities.computed import Computed, Given
 from machining.world.machine import Table
 from machining.world.spindle import Spindle
 
-from . import index
+from . import clamp_change, index
 from .bars import bar_feed, fed
 from .context import OperationFacts, PlanFacts, SetupFacts
 from .times import cycles
@@ -220,9 +220,8 @@ class _Writing:
         if before is not None and not changed and not turned:
             self._add("move", self._way_over(before, (op, position)), op, position, "")
         self._own(op, position)
-        if op.operation.stop_after and not self._is_for_range(op):
-            said, usual = op.operation.stop_s, self.facts.library.settings.stop_s
-            stop = usual if said is None else said
+        stop = clamp_change.stop_s(op, self.facts.library.settings)
+        if stop is not None and not self._is_for_range(op):
             self._add("stop", stop, op, position, f"{self.setup.id}.stops")
             self.turning.clear()
         self._leaves(op)

@@ -26,7 +26,8 @@ class Held:
     """How an operation's part is held: its contacts with the clamps as they are set, which
     ``share`` of their force is left at its speed, what they leave over, and where its cut is stood
     least: ``towards`` (3,) at a place (3,) of the tool, in the station's frame, with the contacts
-    that carry something then.
+    that carry something then. ``of`` names what is held where that is not the part alone: what it
+    is clamped to, with it; ``under`` is the same of that.
     """
 
     contacts: Contacts
@@ -38,6 +39,32 @@ class Held:
     at: Vector | None = None
     carrying: tuple[int, ...] = ()
     jams: bool = False
+    of: str = ""
+    under: Held | None = None
+
+    @property
+    def weakest(self) -> Held:
+        """Of the part and of what it is clamped to the one that is held least."""
+        below = self.under
+        if below is None or not self.seat.seated:
+            return self
+        if not below.seat.seated:
+            return below
+        return below if (below.factor or 0.0) < (self.factor or 0.0) else self
+
+
+@dataclass(frozen=True, slots=True)
+class InHolding:
+    """An edge comes closer to what holds the part than the shop allows: its lowest level so far
+    under where the margin of a body begins, whose ``role`` and ``name`` they are; ``over_cut`` is
+    for one that lies over what is cut away. ``every`` are all that are in the way, by name.
+    """
+
+    deep_mm: float
+    role: str = "jaw"
+    name: str = ""
+    over_cut: bool = False
+    every: tuple[str, ...] = ()
 
 
 @dataclass(frozen=True, slots=True)
@@ -54,7 +81,7 @@ class Seen:
     worst_width_mm: float | None = None
     cut_mm3: float | None = None
     spindle_range: str | None = None
-    jaw_deep_mm: float | None = None  # its lowest level under where a jaw's margin begins
+    in_holding: InHolding | None = None
     let_go: bool = False  # the chuck holds nothing at its speed
     held: Held | None = None  # where what holds it is told by points
     standing_mm: float | None = None  # stock over the mouth of a hole

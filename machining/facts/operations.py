@@ -84,8 +84,8 @@ def operation_facts(
         operation.model_dump_json(),
         loaded.model_dump_json() if loaded else "",
         met,
+        sorted(station.stand.during.get(operation.id, station.stand).on),
     )
-
     bare = OperationFacts(
         operation=operation,
         station=station,
@@ -328,7 +328,7 @@ def _observe(op: Ready, facts: PlanFacts, memo: Memo) -> None:
         broken_mm=broken,
         standing_mm=standing,
         interrupted_mm=interrupted,
-        jaw_deep_mm=memo.get(jaw_key, lambda: hold.jaw_in_cut(op, facts, memo)),
+        in_holding=memo.get(jaw_key, lambda: hold.in_holding(op, facts, memo)),
     )
 
 

@@ -4,7 +4,7 @@ in so many heights.
 
 from __future__ import annotations
 
-from machining.plan.document import Holding
+from machining.plan.in_vise import Holding
 from machining.world.workholding import Vise
 
 SAME_MM = 0.05

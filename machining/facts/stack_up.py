@@ -12,7 +12,7 @@ import numpy as np
 
 from machining.geometry.frames import Direction, axis, named
 from machining.placing.stack_up import Link, joined, root_sum_square, worst_case
-from machining.plan.document import Holding
+from machining.plan.in_vise import Holding
 from machining.plan.zero import PICKED, From
 from machining.quantities.said import Said, Shown, within
 from machining.world.feature import Boss, Hole, Slanted, is_face

@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from collections.abc import Mapping
+from dataclasses import dataclass, field, replace
 from functools import cached_property
 from math import ceil
 from typing import Literal
@@ -32,13 +33,17 @@ Role = Literal[
     "tombstone",
     "angle",
     "arm",
+    "pallet",
+    "dowel",
+    "clamp",
+    "heel",
 ]
 
 
 @dataclass(frozen=True, slots=True)
 class Body:
     """A prism in the setup frame, mm. ``name`` is how a drawing labels it, empty for what it does
-    not; ``moves`` is for what closes on the part.
+    not; ``moves`` is for what closes on the part, ``of`` names what a nameless one belongs to.
     """
 
     role: Role
@@ -47,6 +52,7 @@ class Body:
     bottom: float
     top: float
     moves: bool = False
+    of: str = ""
 
     def turned(self, rotation: Vector) -> tuple[Body, ...]:
         """The same after a rotation about the frame's origin, in upright pieces that hold it."""
@@ -99,6 +105,9 @@ class Stand:
     between the jaws of a vise, ``wedge`` what a part at an angle lies on there, whose strips are
     among the bodies. Where all of it leans, ``upright`` are its bodies before that, ``turn`` the
     rotation, and ``lie`` how the part lies in it; the bodies are pieces of those that lean then.
+
+    Where clamps are changed in the cycle the bodies are all that ever stand there, ``during`` what
+    stands there in an operation and, by ``""``, before the first; ``on`` are the clamps by then.
     """
 
     bodies: tuple[Body, ...] = ()
@@ -110,6 +119,8 @@ class Stand:
     upright: tuple[Body, ...] = ()
     turn: Vector | None = None
     lie: Lie | None = None
+    during: Mapping[str, Stand] = field(default_factory=dict)
+    on: frozenset[str] = frozenset()
 
     @cached_property
     def bodies_key(self) -> str:
@@ -127,7 +138,7 @@ class Stand:
     @property
     def beside(self) -> tuple[Body, ...]:
         """What stands beside the part, where a tool and its holder can meet it."""
-        return self.of("jaw", "stop", "nose")
+        return self.of("jaw", "stop", "nose", "dowel", "clamp", "heel")
 
     @property
     def near(self) -> tuple[Body, ...]:

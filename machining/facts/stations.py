@@ -17,9 +17,10 @@ from machining.plan.document import Station
 from machining.plan.zero import From, Of
 from machining.quantities.errors import MachiningError, Missing, OutOfRange
 from machining.world.capability import place_of
+from machining.world.gear import HeldBy
 from machining.world.geometry import PartGeometry
+from machining.world.library import Library
 from machining.world.machine import Plate, SpindleNose, Table, Tombstone
-from machining.world.workholding import AnyHolding
 
 from . import hold, holdings
 from .context import PlanFacts, SetupFacts, StationFacts, base_of, guarded
@@ -44,6 +45,7 @@ def station_facts(
         setup.planned.plate,
         [_beside_it(each) for each in setup.planned.stations],
         station.model_dump_json(),
+        _clamp_changes(station, setup),
         stock.key,
     )
     known = memo.get(("station", key), lambda: _fresh(station, setup, facts, stock, memo))
@@ -55,6 +57,15 @@ def station_facts(
         figures={**known.figures},
         unknown={**known.unknown},
     )
+
+
+def _clamp_changes(station: Station, setup: SetupFacts) -> list[tuple[str, str]]:
+    """Of its operations in order, where clamps change between any of them."""
+    planned = setup.planned
+    own = [op for op in planned.operations if planned.station_of(op) is station]
+    if all(op.clamps_after is None for op in own):
+        return []
+    return [(op.id, op.clamps_after.model_dump_json() if op.clamps_after else "") for op in own]
 
 
 def _fresh(
@@ -88,7 +99,7 @@ def _fresh(
         kind = holdings.kind_of(held)
         seen.seat_mm = kind.seat_mm(held, seen.item)
         seen.most_rpm = min(kind.most_rpm(held, seen.item), seen.most_rpm)
-    if (why := _not_held(seen)) is not None:
+    if (why := _not_held(seen, facts.library)) is not None:
         unknown["hold"] = why
     else:
         guarded(seen, "hold", lambda: hold.of_station(seen, facts, memo))
@@ -211,7 +222,7 @@ class Held:
     """
 
     station: Station
-    item: AnyHolding | None
+    item: HeldBy | None
     stock: State
     place: Table | SpindleNose | None = None
     tombstone: Tombstone | None = None
@@ -255,7 +266,7 @@ class Held:
 LEANS, SQUARE = "a vise that leans", "a vise that stands square, or a place of the part"
 
 
-def _not_held(seen: StationFacts) -> str | None:
+def _not_held(seen: StationFacts, library: Library) -> str | None:
     """Why nothing can be said of how it is held, None where it can."""
     held, machine, place = seen.planned.holding, seen.machine, seen.place
     if held is None:
@@ -264,15 +275,14 @@ def _not_held(seen: StationFacts) -> str | None:
         return "It is raised at an angle, which only a vise holds here."
     kind = holdings.kind_of(held)
     if seen.item is None:
-        return f"The library has no {held.kind} {held.item!r}."
+        return kind.lacks(held, library)
     return kind.fits(machine, place) if machine is not None and place is not None else None
 
 
-def _item(station: Station, facts: PlanFacts) -> AnyHolding | None:
-    """The library's record of what holds the part, None where it has none."""
+def _item(station: Station, facts: PlanFacts) -> HeldBy | None:
+    """What the library has of what holds the part, None where it has not all of it."""
     held = station.holding
-    item = facts.library.holdings.get(held.item) if held is not None else None
-    return item if held is not None and item is not None and item.kind == held.kind else None
+    return holdings.kind_of(held).item_of(held, facts.library) if held is not None else None
 
 
 def _key(seen: StationFacts, stock_bounds: tuple[Vector, Vector], *but: str) -> str:

@@ -32,6 +32,7 @@ NOT_IN_PATH = {
     "reason",
     "stop_after",
     "stop_s",
+    "clamps_after",
     "proven_in",
     "pinned",
     "kept",

@@ -270,10 +270,10 @@ def _tops(op: Ready, pose: Pose, memo: Memo) -> TopSurface:
     turned = digest(pose.rotation.round(9).tolist(), pose.origin.round(6).tolist())
 
     def find() -> TopSurface:
-        jaws = [prism(jaw.region, jaw.bottom, jaw.top) for jaw in op.station.stand.beside]
+        jaws = [prism(jaw.region, jaw.bottom, jaw.top) for jaw in op.stand.beside]
         return top_surface(to_mesh(posed(joined([op.after.solid, *jaws]), pose)))
 
-    return memo.get(("tilted-surface", op.after.key, op.station.stand.key, turned), find)
+    return memo.get(("tilted-surface", op.after.key, op.stand.key, turned), find)
 
 
 def timed(op: Ready, facts: PlanFacts) -> None:

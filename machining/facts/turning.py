@@ -138,7 +138,7 @@ def _beside_axis(op: Ready, standing: Region, holder: Holder, margin: float) -> 
         tops = [] if band.is_empty else [float(band.bounds[3])]
         tops += [
             jaw.top
-            for jaw in op.station.stand.beside
+            for jaw in op.stand.beside
             if jaw.region.distance(Point(0.0, 0.0)) < radius + margin
         ]
         if tops and max(tops) - tip - above > found[0] - found[1]:
@@ -173,11 +173,11 @@ def jaw_in_cut(op: Ready, margin: float) -> float | None:
     """How far (mm) the edge comes below the jaws' margin while it is outside of what they grip;
     None where it keeps clear.
     """
-    if not op.station.stand.beside:
+    if not op.stand.beside:
         return None
     half = (op.tool.insert_width_mm or 0.0) / 2.0
-    gripped = op.station.stand.grips_at / 2.0
-    outside = not op.station.stand.inside
+    gripped = op.stand.grips_at / 2.0
+    outside = not op.stand.inside
     lows = [
         float(z) - half
         for leg in op.path.legs
@@ -185,7 +185,7 @@ def jaw_in_cut(op: Ready, margin: float) -> float | None:
         for r, _, z in leg.points
         if (float(r) > 0.5 * gripped) == outside
     ]
-    deep = (op.station.stand.top or 0.0) + margin - min(lows, default=1e9)
+    deep = (op.stand.top or 0.0) + margin - min(lows, default=1e9)
     return deep if deep > 1e-6 else None
 
 

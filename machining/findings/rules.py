@@ -31,13 +31,17 @@ from .cut.values_source import values_source
 from .finding import OperationRule, PlannedRule, PlanRule, SetupRule, StationRule
 from .hold.at_angle import at_angle
 from .hold.below import below
+from .hold.change_optional import change_optional
+from .hold.covered import covered
 from .hold.grip_shallow import grip_shallow
 from .hold.grips_nothing import grips_nothing
 from .hold.jaw_angle import jaw_angle
 from .hold.jaw_in_cut import jaw_in_cut
 from .hold.loses_datum import loses_datum
 from .hold.none_chosen import none_chosen
+from .hold.not_located import not_located
 from .hold.not_seated import not_seated
+from .hold.over_located import over_located
 from .hold.over_torque import over_torque
 from .hold.overhang import overhang
 from .hold.parallels import no_such_parallels
@@ -49,6 +53,7 @@ from .reach.gouges import gouges
 from .reach.helix_entry import helix_entry
 from .reach.inner_radius import inner_radius
 from .reach.not_in_this_setup import not_in_this_setup
+from .reach.path_hits_clamp import path_hits_clamp
 from .reach.pocket_entry import pocket_entry
 from .reach.shank_in_holder import shank_in_holder
 from .reach.slender_tool import slender_tool
@@ -141,6 +146,8 @@ STATION_RULES: tuple[StationRule, ...] = (
     datum_sawn,
     loses_datum,
     over_torque,
+    not_located,
+    over_located,
     skin,
     zero_direction,
     zero_unconfirmed,
@@ -178,6 +185,9 @@ OPERATION_RULES: tuple[OperationRule, ...] = (
     slips,
     slips_in_chuck,
     jaw_in_cut,
+    covered,
+    change_optional,
+    path_hits_clamp,
     jaw_angle,
     below,
     not_in_this_setup,

@@ -7,7 +7,8 @@ from typing import Any
 from .operation import Operation
 
 # what each has of its own: where it is and what it cuts there, and what is said of it alone
-OWN = frozenset({"id", "station", "aim", "on", "like", "pinned", "reason", "stop_after", "stop_s"})
+SAID = ("pinned", "reason", "stop_after", "stop_s", "clamps_after")
+OWN = frozenset({"id", "station", "aim", "on", "like", *SAID})
 
 
 def is_like(operation: Operation, other: Operation) -> bool:

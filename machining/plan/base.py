@@ -55,6 +55,22 @@ Kept = Annotated[
 ]
 
 
+class ClampChange(Record):
+    """Clamps of a station by their ids: those put ``on``, then those that come ``off``."""
+
+    on: Annotated[tuple[Id, ...], Field(max_length=20)] = ()
+    off: Annotated[tuple[Id, ...], Field(max_length=20)] = ()
+
+    @model_validator(mode="after")
+    def _changes_something(self) -> ClampChange:
+        if not self.on and not self.off:
+            raise ValueError("on and off are empty; a clamp change puts one on or takes one off")
+        both = [id for id in self.on if id in self.off]
+        if both:
+            raise ValueError(f"off holds {both[0]!r}, which is put on; it must be one or the other")
+        return self
+
+
 class OperationBase(Record):
     """Speed (``rpm`` or ``cutting_speed_m_min``) and feed (a minute, a tooth or a turn) left empty
     follow the material's data; filled, they are the planner's own and stay what was typed.
@@ -63,6 +79,7 @@ class OperationBase(Record):
     at the tool, where it is not that which is up at the station: rotary axes bring it there. It may
     be turned on from there by an angle, right-handed about an axis of the part.
     ``proven_in`` is the material they were typed for. ``pinned`` keeps its place in the order.
+    ``clamps_after`` is a change of clamps once it is done, with a stop of its own.
     ``stop_after`` is the message of a stop that can't be run through, ``stop_s`` how long somebody
     is at it, where that is not what the shop counts: to move clamps, to measure. ``reason`` is a
     note for the sheet; ``kept`` are findings to look at that the planner leaves as they are. What
@@ -86,6 +103,7 @@ class OperationBase(Record):
     pinned: bool = False
     coolant: Coolant = "flood"
     reason: Text = ""
+    clamps_after: ClampChange | None = None
     stop_after: Line = ""
     stop_s: SecondsOrZero | None = None
     kept: Kept = ()

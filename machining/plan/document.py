@@ -2,28 +2,22 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Any, ClassVar, Literal
+from typing import Annotated, ClassVar, Literal
 
-from pydantic import Discriminator, Field, Tag, model_validator
+from pydantic import Field, model_validator
 
 from machining.geometry.frames import Direction, Sideways, Turn, Vector, orientation, raising
 from machining.quantities.errors import Missing
 from machining.world.asked import Asked
 from machining.world.part import Part
 from machining.world.record import (
-    Coordinate,
-    Force,
     Id,
     Key,
     Length,
-    LengthOrZero,
-    Line,
     NoneOrKey,
     Place,
     Record,
-    Speed,
     Text,
-    Torque,
     WorkOffset,
 )
 from machining.world.stock import Block, Stock
@@ -31,13 +25,12 @@ from machining.world.stock.shaped import Shaped
 
 from .at import At
 from .base import Kept
+from .holding import Held, InChuck
+from .in_vise import SIDES, Holding
 from .operation import Operation
 from .zero import Zero
 
-SIDES = (("+y", "back"), ("-y", "front"), ("+x", "right"), ("-x", "left"))
-STOPS = (("", "none"), ("low", "at its left or front end"), ("high", "at its right or back end"))
 BLANK = "blank"  # what a station takes that takes from no other
-CLOSE = (("outside", "from outside"), ("inside", "into a bore"))
 
 
 RAISED_BY = (
@@ -79,93 +72,6 @@ class Orientation(Record):
             return self.square
         turned: Vector = raising(self.raised, self.raised_deg) @ self.square
         return turned
-
-
-class Holding(Record):
-    """Two jaws of a vise. ``fixed`` is the side of the machine the fixed jaw stands on, ``stop``
-    the end the part is pushed against along the jaws.
-    """
-
-    kind: Literal["vise"] = "vise"
-    vise: Key
-    fixed: Annotated[Literal["+y", "-y", "+x", "-x"], Asked("Fixed jaw", choices=SIDES)] = "+y"
-    grip_depth_mm: Annotated[Length, Asked("Grip")]
-    torque_nm: Annotated[Torque, Asked("Torque", "torque")]
-    shift_mm: Annotated[Coordinate, Asked("Shift along the jaws")] = 0.0
-    stop: Annotated[Literal["", "low", "high"], Asked("Stop", choices=STOPS)] = ""
-    parallels_in_mm: Annotated[
-        LengthOrZero | None, Asked("Parallels in from the jaws", empty="at them")
-    ] = None
-    reason: Line = ""
-
-    @property
-    def item(self) -> str:
-        """Key of the library's record."""
-        return self.vise
-
-
-class InChuck(Record):
-    """Jaws of a chuck, closed from outside or opened into a bore. ``grip_mm`` is how much of the
-    stock lies between them.
-
-    ``force_per_jaw_n`` is at rest; ``limit_rpm`` the speed nobody may go over, ``jaw_angle_deg``
-    where the first jaw stands, None while nobody has said.
-    """
-
-    kind: Literal["chuck"] = "chuck"
-    chuck: Key
-    grips: Annotated[Literal["outside", "inside"], Asked("Jaws close", choices=CLOSE)] = "outside"
-    grip_mm: Annotated[Length, Asked("Grip")]
-    force_per_jaw_n: Annotated[Force, Asked("Each jaw", "force")]
-    limit_rpm: Annotated[
-        Speed | None, Asked("Never over", "spindle_speed", empty="the chuck’s")
-    ] = None
-    jaw_angle_deg: Annotated[
-        Annotated[float, Field(ge=-360, le=360)] | None,
-        Asked("Jaw 1 at", "angle", empty="not said"),
-    ] = None
-    reason: Line = ""
-
-    @property
-    def item(self) -> str:
-        """Key of the library's record."""
-        return self.chuck
-
-
-class InCollet(Record):
-    """A collet, closed on the stock. ``grip_mm`` is how much of it lies in the collet,
-    ``limit_rpm`` the speed nobody may go over.
-    """
-
-    kind: Literal["collet"] = "collet"
-    collet: Key
-    grip_mm: Annotated[Length, Asked("Grip")]
-    limit_rpm: Annotated[
-        Speed | None, Asked("Never over", "spindle_speed", empty="the collet’s")
-    ] = None
-    reason: Line = ""
-
-    @property
-    def item(self) -> str:
-        """Key of the library's record."""
-        return self.collet
-
-
-def _kind_of_holding(value: Any) -> str:
-    """Plans from before there were chucks say nothing, and mean a vise."""
-    return str(
-        value.get("kind", "vise") if isinstance(value, dict) else getattr(value, "kind", "vise")
-    )
-
-
-HELD = (Holding, InChuck, InCollet)  # every way of holding a plan can say
-HOLDINGS = tuple(str(each.model_fields["kind"].default) for each in HELD)
-Held = Annotated[
-    Annotated[Holding, Tag("vise")]
-    | Annotated[InChuck, Tag("chuck")]
-    | Annotated[InCollet, Tag("collet")],
-    Discriminator(_kind_of_holding, "holding_kind", f"kind must be {' or '.join(HOLDINGS)}"),
-]
 
 
 class LoadedTool(Record):

@@ -10,7 +10,7 @@ from pydantic import ValidationError
 from machining.quantities.errors import quoted
 from machining.world.record import WRITTEN_LIKE
 
-from .document import HOLDINGS
+from .holding import HOLDINGS
 from .operation import KINDS
 
 PLAINER = (

@@ -25,10 +25,12 @@ def words_of(
 ) -> HeldWords | None:
     """What the holding of a station says of itself; None where nothing holds the part."""
     held = station.holding
-    item = library.holdings.get(held.item) if held else None
-    if held is None or item is None or item.kind != held.kind:
+    if held is None:
         return None
     kind = holdings.kind_of(held)
+    item = kind.item_of(held, library)
+    if item is None:
+        return None
     beside = answer.get("bodies") or answer["jaws"]  # older releases know of jaws alone
     return kind.words(
         held,

@@ -13,8 +13,9 @@ from machining.facts.context import PlanFacts
 from machining.facts.parallels import usual_hold
 from machining.geometry.frames import flipped
 from machining.plan.at import Faces
-from machining.plan.document import Held, InChuck, Orientation, Plan, Setup, Station
+from machining.plan.document import Orientation, Plan, Setup, Station
 from machining.plan.edit import AddSetup, Edit, PutStation, SetStock
+from machining.plan.holding import Held, InChuck
 from machining.plan.zero import in_the_middle
 from machining.world.capability import place_of, turns_work, usual_rig
 from machining.world.library import Library

@@ -1,5 +1,5 @@
-"""A snapshot of what a plan can refer to: materials, tools, machines, workholding, settings and
-solids.
+"""A snapshot of what a plan can refer to: materials, tools, machines, workholding, clamps,
+settings and solids.
 """
 
 from __future__ import annotations
@@ -12,6 +12,7 @@ from hashlib import blake2b
 
 from machining.quantities.errors import Missing
 
+from .clamping import AnyClamp
 from .geometry import PartGeometry
 from .machine import Machine
 from .material import Material
@@ -32,6 +33,7 @@ class Library:
     assemblies: Mapping[str, Assembly] = field(default_factory=dict)
     machines: Mapping[str, Machine] = field(default_factory=dict)
     holdings: Mapping[str, AnyHolding] = field(default_factory=dict)
+    clamps: Mapping[str, AnyClamp] = field(default_factory=dict)
     geometries: Mapping[str, PartGeometry] = field(default_factory=dict)
     settings: Settings = Settings()
     today: date | None = None
@@ -46,6 +48,7 @@ class Library:
             self.assemblies,
             self.machines,
             self.holdings,
+            self.clamps,
         )
         day = self.today.isoformat() if self.today is not None and self._grows_old else ""
         records = [record.model_dump_json() for kind in kinds for _, record in sorted(kind.items())]

@@ -101,6 +101,7 @@ GROUPS: dict[str, tuple[str, ...]] = {
         "load_unload_s",
         "zero_s",
         "stop_s",
+        "clamp_s",
         "setup_s",
         "tool_s",
         "prove_out_factor",
@@ -270,6 +271,9 @@ class Settings(Record):
     )
     stop_s: SecondsOrZero = Field(
         30.0, description="a programmed stop that says no time of its own: to look, to clear chips"
+    )
+    clamp_s: SecondsOrZero = Field(
+        20.0, description="putting on or taking off one clamp at a stop, chips away from under it"
     )
     setup_s: SecondsOrZero = Field(
         1800.0, description="building a setup: what holds the part, zero and programme"

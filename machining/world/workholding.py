@@ -1,4 +1,6 @@
-"""What holds a part: machine vises with two plain jaws, and chucks that turn."""
+"""What holds a part: machine vises with two plain jaws, chucks and collets, and what it is clamped
+down on.
+"""
 
 from __future__ import annotations
 
@@ -7,6 +9,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field, model_validator
 
+from .clamping import Base
 from .record import Force, Key, Length, LengthOrZero, Mass, Name, Record, Speed, Text, Torque
 
 
@@ -109,6 +112,6 @@ class Collet(Record):
         return self
 
 
-AnyHolding = Vise | Chuck | Collet
+AnyHolding = Vise | Chuck | Collet | Base
 # a record of the library's one table of holdings, told apart by its kind
 Workholding = Annotated[AnyHolding, Field(discriminator="kind")]

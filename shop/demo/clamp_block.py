@@ -4,7 +4,8 @@ its earlier state.
 
 from __future__ import annotations
 
-from machining.plan.document import Holding, Orientation, Plan, Setup, Station
+from machining.plan.document import Orientation, Plan, Setup, Station
+from machining.plan.in_vise import Holding
 from machining.plan.operation import (
     Bore,
     Chamfer,

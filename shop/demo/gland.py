@@ -4,7 +4,8 @@ clear.
 
 from __future__ import annotations
 
-from machining.plan.document import InChuck, Plan, Setup, Station
+from machining.plan.document import Plan, Setup, Station
+from machining.plan.holding import InChuck
 from machining.plan.operation import Drill
 from machining.plan.places import Points
 from machining.plan.turned import (

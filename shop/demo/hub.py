@@ -5,7 +5,8 @@ index of its spindle, parted off.
 from __future__ import annotations
 
 from machining.facts.evenly_round import EvenlyRound, evenly_round
-from machining.plan.document import InChuck, Plan, Setup, Station
+from machining.plan.document import Plan, Setup, Station
+from machining.plan.holding import InChuck
 from machining.plan.operation import Drill, Operation, RoughPocket, Tap
 from machining.plan.places import OnFeatures, Points
 from machining.plan.turned import PartOff, Plane, Profile, TurnFace, TurnFinish, TurnRough

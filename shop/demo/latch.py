@@ -5,7 +5,8 @@ row of vises and second sides in the front one; every cycle finishes four.
 from __future__ import annotations
 
 from machining.plan.at import Row
-from machining.plan.document import Holding, Orientation, Plan, Setup, Station
+from machining.plan.document import Orientation, Plan, Setup, Station
+from machining.plan.in_vise import Holding
 from machining.plan.operation import Chamfer, Drill, Face, FinishWalls, RoughOutside
 from machining.plan.places import OnFeatures, Outside
 from machining.plan.zero import From, Zero, in_the_middle

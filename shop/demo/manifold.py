@@ -5,7 +5,8 @@ faces, both ends by index in the same holding.
 from __future__ import annotations
 
 from machining.plan.at import Faces
-from machining.plan.document import Holding, Plan, Setup, Station
+from machining.plan.document import Plan, Setup, Station
+from machining.plan.in_vise import Holding
 from machining.plan.operation import Chamfer, Drill, Face, Spot
 from machining.plan.places import OnFeatures
 from machining.plan.zero import From, Zero

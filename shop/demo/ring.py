@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from machining.geometry.frames import Direction
 from machining.plan.at import One
-from machining.plan.document import Holding, Plan, Setup, Station
+from machining.plan.document import Plan, Setup, Station
+from machining.plan.in_vise import Holding
 from machining.plan.operation import Chamfer, Drill, Face, MillHole
 from machining.plan.places import OnFeatures
 from machining.plan.zero import From, Zero

@@ -8,7 +8,8 @@ from typing import Literal
 
 from ninja import Schema
 
-from .schemas import FixOut, SentenceOut
+from .held_schemas import SentenceOut
+from .schemas import FixOut
 
 
 class AlongOut(Schema):

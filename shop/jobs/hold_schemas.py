@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+from typing import Literal
+
 from ninja import Schema
 
-from .schemas import SentenceOut
+from .held_schemas import SentenceOut, ShownOut
 
 
 class TouchOut(Schema):
@@ -23,7 +25,7 @@ class TouchOut(Schema):
 class StoodOut(Schema):
     """An operation: its worn force, how many times it is stood, least ``towards`` where with the
     tool ``at`` a place; ``scale`` is how many times as hard as now the clamps have to press at
-    least, null where no force does.
+    least, null where no force does; ``of`` is what gives way where that is not the part.
     """
 
     id: str
@@ -32,6 +34,7 @@ class StoodOut(Schema):
     towards: str
     at: list[float]
     scale: float | None
+    of: str
 
 
 class RoseOut(Schema):
@@ -42,6 +45,24 @@ class RoseOut(Schema):
     along: list[float]
     aside: list[float]
     factors: list[float]
+
+
+class MotionOut(Schema):
+    """One of the six, stopped ``by`` bodies that bear, or ``free``."""
+
+    kind: Literal["slide", "turn"]
+    axis: Literal["X", "Y", "Z"]
+    free: bool
+    by: list[str]
+
+
+class UnderOut(Schema):
+    """What the part is clamped to where that is a body of its own, and how it stands."""
+
+    of: str
+    seated: bool
+    moves: SentenceOut
+    left: ShownOut
 
 
 class HoldOut(Schema):
@@ -60,9 +81,11 @@ class HoldOut(Schema):
     free: list[SentenceOut]
     seated: bool
     moves: SentenceOut
-    left_n: float
+    left: ShownOut
     jams: bool
     not_pressed: list[str]
     operations: list[StoodOut]
     rose: RoseOut | None
+    motions: list[MotionOut]
+    under: UnderOut | None
     over: float

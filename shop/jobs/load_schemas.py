@@ -7,7 +7,7 @@ from typing import Any, Literal
 from ninja import Schema
 from pydantic import Field
 
-from .schemas import SentenceOut
+from .held_schemas import SentenceOut
 
 
 class ShapeOut(Schema):

@@ -9,7 +9,7 @@ from typing import Annotated, Any
 from ninja import Schema
 from pydantic import Field
 
-from .schemas import SentenceOut, ShownOut
+from .held_schemas import SentenceOut, ShownOut
 
 Number = Annotated[float, Field(ge=-10_000, le=10_000, allow_inf_nan=False)]
 Spot = tuple[Number, Number, Number]

@@ -13,6 +13,7 @@ from pydantic import Field
 from machining.plan.document import Plan as Document
 from machining.plan.trade import AnyEdit
 
+from .held_schemas import BodyOut, HeldOut, SentenceOut, ShownOut
 from .side_schemas import CarrierOut, FlipOut, TurnedOut, TurnsToOut
 
 MOST_EDITS, MOST_REVISION = 300, 2**31 - 1
@@ -101,44 +102,13 @@ class OperationOut(Schema):
     stock_key: str
     tool_at: list[float] | None
     tool_axis: list[float] | None = None
-
-
-class BodyOut(Schema):
-    """Of what holds the part: corners in X and Y, drawn up from bottom to top; in X or Y and Z
-    where it is drawn along the ``axis`` across; then turned about the origin, row by row.
-    """
-
-    role: Literal["jaw", "stop", "nose", "parallel", "bed", "handle", "chuck", "angle"]
-    name: str
-    corners: list[list[float]]
-    bottom: float
-    top: float
-    axis: Literal["x", "y", "z"] = "z"
-    turn: list[float] | None = None
-
-
-class HeldOut(Schema):
-    item: str
-    name: str
-    force: float
-    quantity: str
-    each: str
-    gripped_mm: float
+    clamps: list[int] = []
+    change: list[SentenceOut] = []
 
 
 class TakesOut(Schema):
     key: str
     name: str
-
-
-class ShownOut(Schema):
-    value: float | str
-    quantity: str
-
-
-class SentenceOut(Schema):
-    text: str
-    values: dict[str, ShownOut]
 
 
 class StationOut(Schema):

@@ -6,7 +6,7 @@ from typing import Any, Literal
 
 from ninja import Schema
 
-from .schemas import SentenceOut
+from .held_schemas import SentenceOut
 
 
 class ZeroChoiceOut(SentenceOut):

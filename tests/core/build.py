@@ -14,8 +14,9 @@ from machining.evaluation import Evaluation, OperationResult
 from machining.findings.finding import Finding
 from machining.memo import Memo
 from machining.plan.apply import apply
-from machining.plan.document import Holding, LoadedTool, Orientation, Plan, Setup, Station
+from machining.plan.document import LoadedTool, Orientation, Plan, Setup, Station
 from machining.plan.edit import Change, Edit
+from machining.plan.in_vise import Holding
 from machining.plan.operation import (
     Drill,
     Face,

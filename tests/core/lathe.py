@@ -14,7 +14,8 @@ from machining.findings.finding import Finding
 from machining.geometry.contours import inside_of
 from machining.geometry.solids import bar, revolved, to_mesh
 from machining.memo import Memo
-from machining.plan.document import InChuck, LoadedTool, Plan, Setup
+from machining.plan.document import LoadedTool, Plan, Setup
+from machining.plan.holding import InChuck
 from machining.plan.operation import Drill, Operation
 from machining.plan.places import Points
 from machining.plan.turned import (

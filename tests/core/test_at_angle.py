@@ -23,8 +23,9 @@ from machining.geometry.solids import bounds, posed, volume
 from machining.memo import Memo
 from machining.plan.apply import apply
 from machining.plan.at import Row
-from machining.plan.document import Holding, Orientation
+from machining.plan.document import Orientation
 from machining.plan.edit import Change, FlipStation
+from machining.plan.in_vise import Holding
 from machining.plan.operation import Drill, Face, RoughPocket
 from machining.plan.places import OnFeatures
 from machining.plan.zero import From, Zero
@@ -394,7 +395,6 @@ def test_two_beside_each_other_are_seen_from_above_and_drawn():
 def test_a_sawn_end_that_looks_up_counts_at_the_first_cut():
     """Top and right end stand over it: of both the one that can be more."""
     plan = held(**RAISED)
-    right = plan.stock.x_high.model_copy(update={"tolerance_mm": 1.5})
-    plan = plan.model_copy(update={"stock": plan.stock.model_copy(update={"x_high": right})})
-    seen = station(plan).operations[0].seen
-    assert (seen.blank_side, seen.blank_over_mm) == ("+x", pytest.approx(1.5))
+    plan = apply(plan, [Change(on="plan", fields={"stock.x_high.tolerance_mm": 1.5})])
+    first = station(plan).operations[0].seen
+    assert (first.blank_side, first.blank_over_mm) == ("+x", pytest.approx(1.5))

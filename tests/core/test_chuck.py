@@ -20,8 +20,9 @@ from machining.facts.route import walk
 from machining.holding.cut import Pushes
 from machining.holding.held import factor
 from machining.plan.apply import EditRefused, apply
-from machining.plan.document import InChuck, Orientation
+from machining.plan.document import Orientation
 from machining.plan.edit import Change, MoveOperation
+from machining.plan.holding import InChuck
 from machining.plan.turned import Profile, TurnRough
 from machining.world.workholding import Chuck
 from tests.at_length import ALL

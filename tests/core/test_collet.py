@@ -10,7 +10,7 @@ from machining.facts import holdings
 from machining.facts.route import walk
 from machining.holding.cut import Pushes
 from machining.holding.held import factor
-from machining.plan.document import InCollet
+from machining.plan.holding import InCollet
 from machining.plan.trade import Hold
 from machining.ways.trade import structural
 from machining.world.workholding import Collet

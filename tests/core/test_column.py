@@ -16,7 +16,8 @@ from machining.geometry.laid import laid
 from machining.memo import Memo
 from machining.plan.apply import apply
 from machining.plan.at import Spots
-from machining.plan.document import Holding, Orientation
+from machining.plan.document import Orientation
+from machining.plan.in_vise import Holding
 from machining.plan.zero import From, Zero
 from machining.world.geometry import from_examined
 from machining.world.machine import Obstacle

@@ -21,8 +21,8 @@ from machining.geometry.solids import bar, volume
 from machining.memo import Memo
 from machining.placing.rotary import ACROSS, turn_about
 from machining.plan.apply import apply
-from machining.plan.document import InChuck
 from machining.plan.edit import Change, SetStock
+from machining.plan.holding import InChuck
 from machining.plan.operation import Drill, RoughPocket
 from machining.plan.places import OnFeatures, Points, Rectangle
 from machining.plan.turned import TurnFace

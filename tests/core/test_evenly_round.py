@@ -19,7 +19,6 @@ from machining.geometry.laid import laid
 from machining.geometry.solids import volume
 from machining.memo import Memo
 from machining.plan.apply import apply
-from machining.plan.document import InChuck
 from machining.plan.edit import (
     AddOperation,
     AddSetup,
@@ -28,6 +27,7 @@ from machining.plan.edit import (
     MoveOperation,
     SetStock,
 )
+from machining.plan.holding import InChuck
 from machining.plan.operation import RoughPocket
 from machining.ways.offers import offers
 from machining.world.geometry import from_examined

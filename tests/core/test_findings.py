@@ -2,12 +2,16 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 import pytest
 
+from machining.evaluate import evaluate
 from machining.findings.finding import in_words
 from machining.plan.apply import EditRefused, apply
-from machining.plan.document import Holding, Orientation
+from machining.plan.document import Orientation
 from machining.plan.edit import Keep, MoveOperation
+from machining.plan.in_vise import Holding
 from machining.plan.operation import Bore, Chamfer, Drill, FinishWalls, RoughOutside
 from machining.plan.places import OnFeatures, Outside, Points, Top
 from machining.plan.zero import on_hole
@@ -20,6 +24,7 @@ from .build import (
     GOOD,
     HOLES,
     LIBRARY,
+    MEMO,
     OUTSIDE,
     PART,
     TAP,
@@ -112,7 +117,10 @@ def test_a_part_no_vise_takes_is_told():
         part=PART.model_copy(update={"size_mm": (400.0, 300.0, 20.0), "typed": ()}),
         setups=(setup(FACE, holding=None),),
     )
-    found = finding(huge, "hold.none-chosen")
+    on_table = after_fix(huge, finding(huge, "hold.none-chosen"))
+    assert on_table.stations[0].holding.kind == "clamped"
+    without = evaluate(huge, replace(LIBRARY, clamps={}), MEMO)
+    found = next(each for each in without.findings if each.id == "hold.none-chosen")
     assert in_words(found).endswith("no vise of the library opens far enough.")
     assert after_fix(huge, found).setups == ()
 

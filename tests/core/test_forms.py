@@ -9,7 +9,8 @@ import pytest
 from machining.ask import forms
 from machining.facts.kinds import KINDS
 from machining.plan.base import OperationBase
-from machining.plan.document import HELD, HOLDINGS
+from machining.plan.clamped import Clamp, Dowel
+from machining.plan.holding import HELD, HOLDINGS
 from machining.plan.operation import Operation
 from machining.quantities.display import table
 from machining.world.asked import asked_of
@@ -74,5 +75,12 @@ def test_the_schema_of_a_plan_says_the_same():
 @pytest.mark.parametrize("model", HELD, ids=name_of)
 def test_every_field_of_a_holding_is_asked_for(model):
     chosen = {"kind", "reason", next(name for name in model.model_fields if name != "kind")}
-    assert set(asked_of(model)) == set(model.model_fields) - chosen
-    assert set(forms.held()) == {name_of(each) for each in HELD} == set(HOLDINGS)
+    lists = {"dowels", "clamps", "vise"}  # asked for by forms of their own
+    assert set(asked_of(model)) == set(model.model_fields) - chosen - lists
+    own = {f"clamped.{each}" for each in ("dowel", "clamp", "vise")}
+    assert set(forms.held()) - own == {name_of(each) for each in HELD} == set(HOLDINGS)
+
+
+@pytest.mark.parametrize("model", [Dowel, Clamp])
+def test_every_field_of_a_dowel_and_a_clamp_is_asked_for(model):
+    assert set(asked_of(model)) == set(model.model_fields) - {"id", "clamp"}

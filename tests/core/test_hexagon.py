@@ -11,7 +11,7 @@ from machining.evaluate import evaluate
 from machining.facts.route import walk
 from machining.geometry.solids import volume
 from machining.memo import Memo
-from machining.plan.document import InChuck, InCollet
+from machining.plan.holding import InChuck, InCollet
 from machining.quantities.said import fill
 from machining.world.geometry import of_block
 from machining.world.settings import Settings

@@ -12,8 +12,10 @@ from machining.facts.route import walk
 from machining.findings.finding import in_words
 from machining.memo import Memo
 from machining.plan.apply import EditRefused, apply
-from machining.plan.document import Holding, InChuck, Plan
+from machining.plan.document import Plan
 from machining.plan.edit import AddOperation, Change, Keep
+from machining.plan.holding import InChuck
+from machining.plan.in_vise import Holding
 from machining.plan.operation import Drill, FinishWalls
 from machining.plan.places import OnFeatures
 from machining.plan.trade import Start, TurnOver

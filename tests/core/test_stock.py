@@ -17,8 +17,9 @@ from machining.findings.finding import in_words
 from machining.geometry.solids import pieces, volume
 from machining.memo import Memo
 from machining.plan.apply import apply
-from machining.plan.document import InChuck, InCollet, Plan
+from machining.plan.document import Plan
 from machining.plan.edit import Change
+from machining.plan.holding import InChuck, InCollet
 from machining.plan.trade import UseStock
 from machining.plan.upgrades import up_to_date
 from machining.quantities.errors import MachiningError

@@ -5,8 +5,8 @@ from __future__ import annotations
 import pytest
 
 from machining.plan.apply import EditRefused, apply
-from machining.plan.document import InChuck
 from machining.plan.edit import Change
+from machining.plan.holding import InChuck
 from machining.plan.trade import Hold, UseMachine
 from machining.ways.trade import structural
 

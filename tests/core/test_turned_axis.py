@@ -12,7 +12,8 @@ from machining.facts.stack_up import chains
 from machining.geometry.solids import bar, to_mesh
 from machining.memo import Memo
 from machining.plan.apply import apply
-from machining.plan.document import InChuck, Orientation
+from machining.plan.document import Orientation
+from machining.plan.holding import InChuck
 from machining.plan.operation import Drill
 from machining.plan.places import Points
 from machining.plan.turned import Profile, TurnFace, TurnFinish

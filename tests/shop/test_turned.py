@@ -7,8 +7,9 @@ from typing import Any
 import pytest
 
 from machining.plan.apply import apply
-from machining.plan.document import InChuck, Plan, Setup, Station
+from machining.plan.document import Plan, Setup, Station
 from machining.plan.edit import Keep
+from machining.plan.holding import InChuck
 from machining.plan.operation import Drill
 from machining.plan.places import Points
 from machining.plan.turned import (

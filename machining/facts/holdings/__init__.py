@@ -4,15 +4,16 @@ from __future__ import annotations
 
 from typing import Any
 
-from machining.plan.document import Held
+from machining.plan.holding import Held
 
-from . import chuck, collet, vise
+from . import chuck, clamped, collet, vise
 from .base import HeldWords, HoldingKind, Lying
 
 KINDS: dict[str, HoldingKind[Any, Any]] = {
     "vise": vise.VISE,
     "chuck": chuck.CHUCK,
     "collet": collet.COLLET,
+    "clamped": clamped.CLAMPED,
 }
 
 

@@ -7,16 +7,17 @@ from __future__ import annotations
 from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass
 from math import inf
-from typing import Generic, TypeVar
+from typing import Any, Generic, TypeVar
 
 from machining.holding.contacts import Contact
 from machining.memo import Memo
 from machining.plan.proposal import Proposal
 from machining.quantities.said import Said, Shown
+from machining.world.library import Library
 from machining.world.machine import Machine, SpindleNose, Table
 
 from ..context import PlanFacts, Ready, StationFacts
-from ..held import End
+from ..held import End, Layer
 from ..stand import Stand
 from ..state import State
 
@@ -37,6 +38,20 @@ def as_set(op: Ready, held: object, item: object) -> Sequence[End]:
 
 def nothing_more(op: Ready, held: object, item: object, least: int | None) -> None:
     """No figures of its own."""
+
+
+def on_nothing_loose(station: StationFacts, held: object, item: object) -> None:
+    """It is fixed on the machine."""
+
+
+def by_key(held: Any, library: Library) -> Any:
+    """The library's record of its kind, None where it has none."""
+    item = library.holdings.get(held.item)
+    return item if item is not None and item.kind == held.kind else None
+
+
+def lacks_it(held: Any, library: Library) -> str:
+    return f"The library has no {held.kind} {held.item!r}."
 
 
 @dataclass(frozen=True, slots=True)
@@ -88,10 +103,13 @@ class HoldingKind(Generic[H, I]):
     station. ``touches`` are points on the stock as it lies in it, with the forces (N) of their
     groups as they are set; ``ends`` what is left of those when an operation is done, ``at_speed``
     fills figures of the one that is stood least. ``turns`` is for what turns with the part,
-    ``most_rpm`` how fast it may; ``tighten`` are ways to a holding factor.
+    ``most_rpm`` how fast it may; ``tighten`` are ways to a holding factor. ``under`` is what the
+    part is clamped to where that is a body of its own.
+
+    ``item_of`` is all that the library has of what holds it, ``lacks`` what it has not, in words.
     """
 
-    record: type[I]
+    record: type[Any]
     fits: Callable[[Machine, Table | SpindleNose], str | None]
     seat_mm: Callable[[H, I], float]
     gripped_mm: Callable[[H], float]
@@ -100,7 +118,7 @@ class HoldingKind(Generic[H, I]):
     depth: str
     deeper: Callable[[I, float], float]
     shallower: Callable[[I, float], float]
-    usual: Callable[[StationFacts, I, H | None, PlanFacts], H]
+    usual: Callable[[StationFacts, Any, H | None, PlanFacts], H]
     offers: Callable[[StationFacts, PlanFacts], Iterator[Proposal]]
     stand: Callable[[StationFacts, H, I, Memo], Stand]
     figures: Callable[[StationFacts, H, I, PlanFacts], None]
@@ -115,3 +133,6 @@ class HoldingKind(Generic[H, I]):
     most_rpm: Callable[[H, I], float] = unlimited
     ends: Callable[[Ready, H, I], Sequence[End]] = as_set
     at_speed: Callable[[Ready, H, I, int | None], None] = nothing_more
+    under: Callable[[StationFacts, H, I], Layer | None] = on_nothing_loose
+    item_of: Callable[[H, Library], I | None] = by_key
+    lacks: Callable[[H, Library], str] = lacks_it

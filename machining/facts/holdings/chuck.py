@@ -15,8 +15,8 @@ from machining.holding import chuck as chucks
 from machining.holding.contacts import Contact
 from machining.memo import Memo
 from machining.placing.zero import Lie
-from machining.plan.document import InChuck
 from machining.plan.edit import Change
+from machining.plan.holding import InChuck
 from machining.plan.proposal import Proposal
 from machining.quantities.computed import Given, Value
 from machining.quantities.errors import OutOfRange

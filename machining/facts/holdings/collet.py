@@ -11,8 +11,8 @@ from machining.geometry.regions import Region
 from machining.geometry.solids import below, outline
 from machining.holding.contacts import Contact
 from machining.memo import Memo
-from machining.plan.document import InCollet
 from machining.plan.edit import Change
+from machining.plan.holding import InCollet
 from machining.plan.proposal import Proposal
 from machining.quantities.errors import OutOfRange
 from machining.quantities.said import Said, Shown, length

@@ -14,8 +14,8 @@ from machining.holding import grip
 from machining.holding.contacts import Contact
 from machining.memo import Memo
 from machining.placing.zero import Lie
-from machining.plan.document import STOPS, Holding
 from machining.plan.edit import Change
+from machining.plan.in_vise import STOPS, Holding
 from machining.plan.proposal import Proposal
 from machining.quantities.computed import Given
 from machining.quantities.errors import OutOfRange
@@ -213,7 +213,13 @@ def _stand(station: StationFacts, holding: Holding, vise: Vise, memo: Memo) -> S
 
 
 def _figures(station: StationFacts, holding: Holding, vise: Vise, facts: PlanFacts) -> None:
-    """Figures clamping and grip_needed. No screw is reckoned with more than it takes."""
+    """Figures clamping and grip_needed."""
+    clamping(station, holding, vise)
+    grip_needed(station, facts)
+
+
+def clamping(station: StationFacts, holding: Holding, vise: Vise) -> None:
+    """The figure of that name. No screw is reckoned with more than it takes."""
     torque = min(holding.torque_nm, vise.max_torque_nm)
     over = holding.torque_nm > vise.max_torque_nm
     station.work_out(
@@ -222,7 +228,6 @@ def _figures(station: StationFacts, holding: Holding, vise: Vise, facts: PlanFac
         torque=Given(torque, f"the most that {vise.name} takes" if over else "entered"),
         force_per_torque=Given(vise.force_per_torque, f"vise:{vise.name}"),
     )
-    grip_needed(station, facts)
 
 
 def _touches(

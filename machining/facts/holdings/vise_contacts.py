@@ -13,7 +13,7 @@ from machining.geometry.regions import Region
 from machining.geometry.solids import Solid, section, section_across
 from machining.holding.contacts import Contact
 from machining.holding.patch import Patch, bearing
-from machining.plan.document import Holding
+from machining.plan.in_vise import Holding
 from machining.world.workholding import Vise
 
 from ..context import StationFacts

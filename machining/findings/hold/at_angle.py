@@ -8,8 +8,8 @@ from machining.facts import at_angle as held_at
 from machining.facts.context import PlanFacts, StationFacts
 from machining.facts.holdings.vise import held_in
 from machining.memo import Memo
-from machining.plan.document import Holding
 from machining.plan.edit import Change, Keep
+from machining.plan.in_vise import Holding
 from machining.plan.proposal import Proposal
 from machining.quantities.said import Shown, length
 from machining.world.workholding import Vise

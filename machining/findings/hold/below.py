@@ -12,6 +12,7 @@ from machining.facts.below import Met, met_below
 from machining.facts.context import PlanFacts, Ready
 from machining.facts.holdings.vise import held_in, in_from_jaws
 from machining.geometry.regions import Region
+from machining.plan.clamped import Clamped
 from machining.plan.edit import Change
 from machining.plan.proposal import Proposal
 from machining.quantities.said import length
@@ -23,6 +24,7 @@ MOST_IN = 0.3  # of the way between the jaws: nearer to the middle the part tips
 CALLED = {
     "parallel": "a parallel",
     "angle": "what sets its angle",
+    "pallet": "what it is clamped on",
     "bed": "the bed of the vise",
     "chuck": "the face of the chuck",
 }
@@ -40,7 +42,7 @@ def below(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
         f"It comes out under the part and goes {{deep}} into {what}.",
         {"deep": length(met.deep)},
         "",
-        (*_less_past(op, met), *_parallels_in(op, met)),
+        (*_less_past(op, met), *_parallels_in(op, met), *_raised(op, met)),
     )
 
 
@@ -53,6 +55,15 @@ def _less_past(op: Ready, met: Met) -> Iterator[Proposal]:
     yield Proposal("Go {less} past the bottom", (change,), {"less": length(less)})
 
 
+def _raised(op: Ready, met: Met) -> Iterator[Proposal]:
+    """On parallels as high as it comes out, and some room."""
+    held = op.station.planned.holding
+    if met.body.role == "pallet" and isinstance(held, Clamped):
+        high = float(ceil(held.raised_mm + met.deep + ROOM_MM))
+        change = Change(on=op.station.on, fields={"holding.raised_mm": high})
+        yield Proposal("Lay it on parallels {high} high", (change,), {"high": length(high)})
+
+
 def _parallels_in(op: Ready, met: Met) -> Iterator[Proposal]:
     """Set in from the jaws by as little as clears it, where the part still stands on both."""
     held = held_in(op.station)
@@ -60,7 +71,7 @@ def _parallels_in(op: Ready, met: Met) -> Iterator[Proposal]:
         return
     now = in_from_jaws(held[0])
     one, other = sorted(
-        (body.region for body in op.station.stand.of("parallel")), key=lambda each: each.bounds
+        (body.region for body in op.stand.of("parallel")), key=lambda each: each.bounds
     )
     along = "xy".index(held[0].fixed[1])
     apart = other.bounds[along + 2] - one.bounds[along] + 2.0 * now

@@ -6,6 +6,7 @@ from collections.abc import Iterator
 
 from machining.facts.context import PlanFacts, Ready
 from machining.facts.held import untouched
+from machining.plan.clamped import Clamped
 from machining.plan.edit import Change
 from machining.plan.proposal import Proposal
 from machining.quantities.said import Shown
@@ -18,10 +19,13 @@ def grips_nothing(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
     jaws = untouched(op)
     if not jaws:
         return
-    text = "With its cut done the {jaw} touches nothing of the part: nothing holds it."
-    if len(jaws) > 1:
+    text = "With its cut done {jaw} touches nothing of the part: nothing holds it."
+    if isinstance(op.station.planned.holding, Clamped):
+        text = "With its cut done {jaw} presses on nothing: what it held down is gone."
+    elif len(jaws) > 1:
         text = "With its cut done no jaw touches the part: nothing holds it."
-    values = {"jaw": Shown(jaws[0])}
+    what = jaws[0] if jaws[0].startswith("clamp") else f"the {jaws[0]}"
+    values = {"jaw": Shown(what)}
     yield of_operation(op, "hold.grips-nothing", "stop", text, values, "", tuple(_fixes(op)))
 
 

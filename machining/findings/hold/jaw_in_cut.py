@@ -13,11 +13,14 @@ from machining.quantities.said import length
 
 from ..finding import Finding, of_operation
 
+CLAMPS = ("clamp", "heel", "dowel")  # rules of their own
+
 
 def jaw_in_cut(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
-    deep, holding = op.seen.jaw_deep_mm, op.station.planned.holding
-    if not isinstance(deep, float) or holding is None:
+    found, holding = op.seen.in_holding, op.station.planned.holding
+    if found is None or holding is None or found.role in CLAMPS:
         return
+    deep = found.deep_mm
     fixes = []
     on = op.operation.on
     if isinstance(on, Outside) and on.depth_mm > deep:

@@ -36,12 +36,14 @@ def slips(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
             )
         )
     where, values = _where(op)
+    of = op.seen.held.weakest.of if op.seen.held is not None else ""
+    stands = "{of} stands in its vise" if of else kind.stands
+    values |= {"of": Shown(of)} if of else {}
     yield of_operation(
         op,
         "hold.slips",
         "stop",
-        f"{kind.stands} {{factor}} the cutting force of a worn edge{where}; {{asked}} is asked"
-        " for.",
+        f"{stands} {{factor}} the cutting force of a worn edge{where}; {{asked}} is asked for.",
         {"factor": Shown(factor.value, "factor"), "asked": Shown(asked, "factor"), **values},
         "holding",
         tuple(fixes),
@@ -50,7 +52,7 @@ def slips(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
 
 def _where(op: Ready) -> tuple[str, dict[str, Shown]]:
     """In which direction it is stood least, and with the tool where."""
-    found = op.seen.held
+    found = op.seen.held.weakest if op.seen.held is not None else None
     if found is None or found.towards is None or found.at is None:
         return "", {}
     at = {letter: length(float(mm)) for letter, mm in zip("xyz", found.at, strict=True)}

@@ -10,8 +10,8 @@ from machining.facts.left import Piece
 from machining.facts.state import State
 from machining.facts.zero import place_said, the
 from machining.geometry.frames import Direction
-from machining.plan.document import Holding
 from machining.plan.edit import Change
+from machining.plan.in_vise import Holding
 from machining.plan.proposal import Proposal
 from machining.plan.zero import From
 from machining.quantities.said import Shown, within

@@ -8,8 +8,8 @@ from shapely import unary_union
 
 from machining.facts.context import PlanFacts, SetupFacts, StationFacts
 from machining.facts.holdings import vise
-from machining.plan.document import Holding
 from machining.plan.edit import Keep
+from machining.plan.in_vise import Holding
 from machining.plan.proposal import Proposal
 from machining.quantities.said import Shown, length
 from machining.world.machine import Plate, Table, Tombstone

@@ -7,8 +7,8 @@ from typing import Literal
 
 from machining.facts.context import Ready
 from machining.facts.holdings.vise import held_in
-from machining.plan.document import SIDES
 from machining.plan.edit import Change
+from machining.plan.in_vise import SIDES
 from machining.plan.places import OnFeatures, Outside, Top
 from machining.plan.proposal import Proposal
 from machining.plan.zero import End, From

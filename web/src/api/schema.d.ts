@@ -1197,6 +1197,7 @@ export interface components {
              * @default 0.5
              */
             below_mm: number;
+            clamps_after?: components["schemas"]["ClampChange"] | null;
             /**
              * Coolant
              * @default flood
@@ -1352,6 +1353,7 @@ export interface components {
          * BodyOut
          * @description Of what holds the part: corners in X and Y, drawn up from bottom to top; in X or Y and Z
          *     where it is drawn along the ``axis`` across; then turned about the origin, row by row.
+         *     ``of`` names what it is or belongs to.
          */
         BodyOut: {
             /**
@@ -1367,10 +1369,15 @@ export interface components {
             /** Name */
             name: string;
             /**
+             * Of
+             * @default
+             */
+            of: string;
+            /**
              * Role
              * @enum {string}
              */
-            role: "jaw" | "stop" | "nose" | "parallel" | "bed" | "handle" | "chuck" | "angle";
+            role: "jaw" | "stop" | "nose" | "parallel" | "bed" | "handle" | "chuck" | "angle" | "pallet" | "dowel" | "clamp" | "heel";
             /** Top */
             top: number;
             /** Turn */
@@ -1380,6 +1387,7 @@ export interface components {
         Bore: {
             /** Aim */
             aim?: ("+x" | "-x" | "+y" | "-y" | "+z" | "-z") | string | null;
+            clamps_after?: components["schemas"]["ClampChange"] | null;
             /**
              * Coolant
              * @default flood
@@ -1556,6 +1564,7 @@ export interface components {
              * @default 0
              */
             below_mm: number;
+            clamps_after?: components["schemas"]["ClampChange"] | null;
             /**
              * Coolant
              * @default flood
@@ -1732,6 +1741,104 @@ export interface components {
             /** Width Mm */
             width_mm?: number | null;
         };
+        /**
+         * Clamp
+         * @description A clamp of the shop that comes from a ``side``, ``at_mm`` along it from the middle of the
+         *     stock; a strap lies ``over_mm`` over the part, a screw goes down that far from the side.
+         *     ``fixed_in`` is what takes its reaction.
+         */
+        Clamp: {
+            /**
+             * From the middle
+             * @default 0
+             */
+            at_mm: number;
+            /** Clamp */
+            clamp: string;
+            /**
+             * Screwed into
+             * @default base
+             * @enum {string}
+             */
+            fixed_in: "base" | "under";
+            /** Id */
+            id: string;
+            /**
+             * Over the part
+             * @default 0
+             */
+            over_mm: number;
+            /**
+             * From its
+             * @enum {string}
+             */
+            side: "+x" | "-x" | "+y" | "-y";
+            /** Torque */
+            torque_nm: number;
+        };
+        /**
+         * ClampChange
+         * @description Clamps of a station by their ids: those put ``on``, then those that come ``off``.
+         */
+        ClampChange: {
+            /**
+             * Off
+             * @default []
+             */
+            off: string[];
+            /**
+             * On
+             * @default []
+             */
+            on: string[];
+        };
+        /**
+         * Clamped
+         * @description ``x_mm`` and ``y_mm`` are the middle of the stock from that of the base, ``raised_mm`` how
+         *     high it lies on two parallels. Clamps are tightened in their order. Without a ``vise`` the
+         *     base is bolted to what it stands on.
+         */
+        Clamped: {
+            /** Base */
+            base: string;
+            /**
+             * Clamps
+             * @default []
+             */
+            clamps: components["schemas"]["Clamp"][];
+            /**
+             * Dowels
+             * @default []
+             */
+            dowels: components["schemas"]["Dowel"][];
+            /**
+             * Kind
+             * @default clamped
+             * @constant
+             */
+            kind: "clamped";
+            /**
+             * Parallels under it
+             * @default 0
+             */
+            raised_mm: number;
+            /**
+             * Reason
+             * @default
+             */
+            reason: string;
+            vise?: components["schemas"]["Holding"] | null;
+            /**
+             * On the base at X
+             * @default 0
+             */
+            x_mm: number;
+            /**
+             * Y
+             * @default 0
+             */
+            y_mm: number;
+        };
         /** ClosestOut */
         ClosestOut: {
             /** Mm */
@@ -1752,6 +1859,7 @@ export interface components {
         Counterbore: {
             /** Aim */
             aim?: ("+x" | "-x" | "+y" | "-y" | "+z" | "-z") | string | null;
+            clamps_after?: components["schemas"]["ClampChange"] | null;
             /**
              * Coolant
              * @default flood
@@ -1841,6 +1949,7 @@ export interface components {
             aim?: ("+x" | "-x" | "+y" | "-y" | "+z" | "-z") | string | null;
             /** Ball Ø */
             ball_diameter_mm?: number | null;
+            clamps_after?: components["schemas"]["ClampChange"] | null;
             /**
              * Coolant
              * @default flood
@@ -1940,6 +2049,30 @@ export interface components {
             values: {
                 [key: string]: components["schemas"]["ShownOut"];
             };
+        };
+        /**
+         * Dowel
+         * @description A round pin that stands in the base and touches the part at a ``side``, ``at_mm`` along it
+         *     from the middle of the stock.
+         */
+        Dowel: {
+            /**
+             * From the middle
+             * @default 0
+             */
+            at_mm: number;
+            /**
+             * High
+             * @default 8
+             */
+            high_mm: number;
+            /** Id */
+            id: string;
+            /**
+             * At its
+             * @enum {string}
+             */
+            side: "+x" | "-x" | "+y" | "-y";
         };
         /** DrawingOut */
         DrawingOut: {
@@ -2074,6 +2207,7 @@ export interface components {
         Drill: {
             /** Aim */
             aim?: ("+x" | "-x" | "+y" | "-y" | "+z" | "-z") | string | null;
+            clamps_after?: components["schemas"]["ClampChange"] | null;
             /**
              * Coolant
              * @default flood
@@ -2180,6 +2314,7 @@ export interface components {
         Engrave: {
             /** Aim */
             aim?: ("+x" | "-x" | "+y" | "-y" | "+z" | "-z") | string | null;
+            clamps_after?: components["schemas"]["ClampChange"] | null;
             /**
              * Coolant
              * @default flood
@@ -2374,6 +2509,7 @@ export interface components {
         Face: {
             /** Aim */
             aim?: ("+x" | "-x" | "+y" | "-y" | "+z" | "-z") | string | null;
+            clamps_after?: components["schemas"]["ClampChange"] | null;
             /**
              * Coolant
              * @default flood
@@ -2588,6 +2724,7 @@ export interface components {
         FinishFloor: {
             /** Aim */
             aim?: ("+x" | "-x" | "+y" | "-y" | "+z" | "-z") | string | null;
+            clamps_after?: components["schemas"]["ClampChange"] | null;
             /**
              * Coolant
              * @default flood
@@ -2679,6 +2816,7 @@ export interface components {
              * @default 1
              */
             chain: number;
+            clamps_after?: components["schemas"]["ClampChange"] | null;
             /**
              * Coolant
              * @default flood
@@ -3075,10 +3213,11 @@ export interface components {
             high: number[];
             /** Jams */
             jams: boolean;
-            /** Left N */
-            left_n: number;
+            left: components["schemas"]["ShownOut"];
             /** Low */
             low: number[];
+            /** Motions */
+            motions: components["schemas"]["MotionOut"][];
             moves: components["schemas"]["SentenceOut"];
             /** Not Pressed */
             not_pressed: string[];
@@ -3095,6 +3234,7 @@ export interface components {
             station: string;
             /** Touches */
             touches: components["schemas"]["TouchOut"][];
+            under: components["schemas"]["UnderOut"] | null;
         };
         /**
          * Holding
@@ -3941,6 +4081,7 @@ export interface components {
         MillHole: {
             /** Aim */
             aim?: ("+x" | "-x" | "+y" | "-y" | "+z" | "-z") | string | null;
+            clamps_after?: components["schemas"]["ClampChange"] | null;
             /**
              * Coolant
              * @default flood
@@ -4044,6 +4185,7 @@ export interface components {
         MillThread: {
             /** Aim */
             aim?: ("+x" | "-x" | "+y" | "-y" | "+z" | "-z") | string | null;
+            clamps_after?: components["schemas"]["ClampChange"] | null;
             /**
              * Coolant
              * @default flood
@@ -4147,6 +4289,26 @@ export interface components {
              * @default
              */
             tool: string;
+        };
+        /**
+         * MotionOut
+         * @description One of the six, stopped ``by`` bodies that bear, or ``free``.
+         */
+        MotionOut: {
+            /**
+             * Axis
+             * @enum {string}
+             */
+            axis: "X" | "Y" | "Z";
+            /** By */
+            by: string[];
+            /** Free */
+            free: boolean;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "slide" | "turn";
         };
         /**
          * MoveOperation
@@ -4253,8 +4415,18 @@ export interface components {
             answers: {
                 [key: string]: components["schemas"]["AnswerOut"];
             };
+            /**
+             * Change
+             * @default []
+             */
+            change: components["schemas"]["SentenceOut"][];
             /** Change S */
             change_s: number;
+            /**
+             * Clamps
+             * @default []
+             */
+            clamps: number[];
             /** Cutting S */
             cutting_s: number;
             /** Cutting Speed M Min */
@@ -4491,6 +4663,7 @@ export interface components {
         PartOff: {
             /** Aim */
             aim?: ("+x" | "-x" | "+y" | "-y" | "+z" | "-z") | string | null;
+            clamps_after?: components["schemas"]["ClampChange"] | null;
             /**
              * Coolant
              * @default flood
@@ -5167,6 +5340,7 @@ export interface components {
         Ream: {
             /** Aim */
             aim?: ("+x" | "-x" | "+y" | "-y" | "+z" | "-z") | string | null;
+            clamps_after?: components["schemas"]["ClampChange"] | null;
             /**
              * Coolant
              * @default flood
@@ -5492,6 +5666,7 @@ export interface components {
         RoughOutside: {
             /** Aim */
             aim?: ("+x" | "-x" | "+y" | "-y" | "+z" | "-z") | string | null;
+            clamps_after?: components["schemas"]["ClampChange"] | null;
             /**
              * Clears
              * @default open
@@ -5591,6 +5766,7 @@ export interface components {
         RoughPocket: {
             /** Aim */
             aim?: ("+x" | "-x" | "+y" | "-y" | "+z" | "-z") | string | null;
+            clamps_after?: components["schemas"]["ClampChange"] | null;
             /**
              * Clears
              * @default open
@@ -5750,6 +5926,7 @@ export interface components {
         RoundEdge: {
             /** Aim */
             aim?: ("+x" | "-x" | "+y" | "-y" | "+z" | "-z") | string | null;
+            clamps_after?: components["schemas"]["ClampChange"] | null;
             /**
              * Coolant
              * @default flood
@@ -6101,6 +6278,7 @@ export interface components {
              * @enum {string}
              */
             axes: "upright" | "locked" | "live";
+            clamps_after?: components["schemas"]["ClampChange"] | null;
             /**
              * Coolant
              * @default flood
@@ -6276,6 +6454,7 @@ export interface components {
         Slot: {
             /** Aim */
             aim?: ("+x" | "-x" | "+y" | "-y" | "+z" | "-z") | string | null;
+            clamps_after?: components["schemas"]["ClampChange"] | null;
             /**
              * Coolant
              * @default flood
@@ -6384,6 +6563,7 @@ export interface components {
         Spot: {
             /** Aim */
             aim?: ("+x" | "-x" | "+y" | "-y" | "+z" | "-z") | string | null;
+            clamps_after?: components["schemas"]["ClampChange"] | null;
             /**
              * Coolant
              * @default flood
@@ -6464,6 +6644,7 @@ export interface components {
         SpotFace: {
             /** Aim */
             aim?: ("+x" | "-x" | "+y" | "-y" | "+z" | "-z") | string | null;
+            clamps_after?: components["schemas"]["ClampChange"] | null;
             /**
              * Coolant
              * @default flood
@@ -6669,7 +6850,7 @@ export interface components {
             /** At */
             at?: (components["schemas"]["One"] | components["schemas"]["Row"] | components["schemas"]["Grid"] | components["schemas"]["Faces"] | components["schemas"]["Spots"]) | null;
             /** Holding */
-            holding?: (components["schemas"]["Holding"] | components["schemas"]["InChuck"] | components["schemas"]["InCollet"]) | null;
+            holding?: (components["schemas"]["Holding"] | components["schemas"]["InChuck"] | components["schemas"]["InCollet"] | components["schemas"]["Clamped"]) | null;
             /** Id */
             id: string;
             /**
@@ -6822,7 +7003,7 @@ export interface components {
          * StoodOut
          * @description An operation: its worn force, how many times it is stood, least ``towards`` where with the
          *     tool ``at`` a place; ``scale`` is how many times as hard as now the clamps have to press at
-         *     least, null where no force does.
+         *     least, null where no force does; ``of`` is what gives way where that is not the part.
          */
         StoodOut: {
             /** At */
@@ -6833,6 +7014,8 @@ export interface components {
             force_n: number | null;
             /** Id */
             id: string;
+            /** Of */
+            of: string;
             /** Scale */
             scale: number | null;
             /** Towards */
@@ -6889,6 +7072,7 @@ export interface components {
         Tap: {
             /** Aim */
             aim?: ("+x" | "-x" | "+y" | "-y" | "+z" | "-z") | string | null;
+            clamps_after?: components["schemas"]["ClampChange"] | null;
             /**
              * Coolant
              * @default flood
@@ -7176,6 +7360,7 @@ export interface components {
         TurnFace: {
             /** Aim */
             aim?: ("+x" | "-x" | "+y" | "-y" | "+z" | "-z") | string | null;
+            clamps_after?: components["schemas"]["ClampChange"] | null;
             /**
              * Coolant
              * @default flood
@@ -7275,6 +7460,7 @@ export interface components {
         TurnFinish: {
             /** Aim */
             aim?: ("+x" | "-x" | "+y" | "-y" | "+z" | "-z") | string | null;
+            clamps_after?: components["schemas"]["ClampChange"] | null;
             /**
              * Coolant
              * @default flood
@@ -7362,6 +7548,7 @@ export interface components {
         TurnGroove: {
             /** Aim */
             aim?: ("+x" | "-x" | "+y" | "-y" | "+z" | "-z") | string | null;
+            clamps_after?: components["schemas"]["ClampChange"] | null;
             /**
              * Coolant
              * @default flood
@@ -7467,6 +7654,7 @@ export interface components {
         TurnRough: {
             /** Aim */
             aim?: ("+x" | "-x" | "+y" | "-y" | "+z" | "-z") | string | null;
+            clamps_after?: components["schemas"]["ClampChange"] | null;
             /**
              * Coolant
              * @default flood
@@ -7562,6 +7750,7 @@ export interface components {
         TurnThread: {
             /** Aim */
             aim?: ("+x" | "-x" | "+y" | "-y" | "+z" | "-z") | string | null;
+            clamps_after?: components["schemas"]["ClampChange"] | null;
             /**
              * Coolant
              * @default flood
@@ -7729,6 +7918,18 @@ export interface components {
             quantity: string;
         };
         /**
+         * UnderOut
+         * @description What the part is clamped to where that is a body of its own, and how it stands.
+         */
+        UnderOut: {
+            left: components["schemas"]["ShownOut"];
+            moves: components["schemas"]["SentenceOut"];
+            /** Of */
+            of: string;
+            /** Seated */
+            seated: boolean;
+        };
+        /**
          * Undercut
          * @description A slanted flank under an edge, ``width_mm`` wide at its floor, in passes of equal step or
          *     equal load.
@@ -7736,6 +7937,7 @@ export interface components {
         Undercut: {
             /** Aim */
             aim?: ("+x" | "-x" | "+y" | "-y" | "+z" | "-z") | string | null;
+            clamps_after?: components["schemas"]["ClampChange"] | null;
             /**
              * Coolant
              * @default flood

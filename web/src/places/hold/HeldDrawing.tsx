@@ -1,6 +1,7 @@
 import type { StationResult } from '../../api/client'
 import { useUnits } from '../../app/units'
 import { show } from '../../ui/format'
+import { standing } from '../setups/wholeLoad'
 import { type At, labels, type Mark, marks, pressedAlong } from './seen'
 import type { Hold, Stood } from './useHold'
 
@@ -10,6 +11,7 @@ const ROOM = 40 // round what is drawn, for its arrows
 const ARROW = 26
 const NEAR = 20 // two labels so near would lie on each other
 const UNDER = new Set(['parallel', 'chuck'])
+const OVER = new Set(['clamp']) // lies on the part
 type Box = [At, At]
 
 // Where a part is touched, from above and from where the clamps are seen to close, and the cut at its weakest.
@@ -18,14 +20,16 @@ export function HeldDrawing({
   station,
   cut,
   turns,
+  clamps,
 }: {
   hold: Hold
   turns: boolean // it is held before a spindle
   station: StationResult | undefined
   cut: Stood | undefined
+  clamps: number[] | undefined // those that are on
 }) {
   const pressed = pressedAlong(hold.touches)
-  const bodies = (station?.bodies ?? []).filter(
+  const bodies = (station ? standing(station, clamps) : []).filter(
     (each) => (each.axis ?? 'z') === 'z' && !each.turn && each.role !== 'bed',
   )
   const plan: Box = [
@@ -70,7 +74,7 @@ export function HeldDrawing({
       </text>
       <g clipPath="url(#hold-left)">
         {bodies
-          .filter((each) => !UNDER.has(each.role))
+          .filter((each) => !UNDER.has(each.role) && !OVER.has(each.role))
           .map((each, k) => (
             <path
               key={k}
@@ -85,6 +89,15 @@ export function HeldDrawing({
             className="fill-scribe stroke-ink"
           />
         ))}
+        {bodies
+          .filter((each) => OVER.has(each.role))
+          .map((each, k) => (
+            <path
+              key={k}
+              d={ring(each.corners.map((at) => above([at[0]!, at[1]!])))}
+              className="fill-hair stroke-ink-3 opacity-80"
+            />
+          ))}
         <Marks of={marks(hold.touches, 0, 1)} at={above} />
         {cut && <Push cut={cut} across={0} up={1} at={above} />}
       </g>

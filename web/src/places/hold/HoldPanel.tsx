@@ -2,6 +2,7 @@ import { useFrame } from '../frame'
 import { Figure, Sentence } from '../../ui/Figure'
 import { Empty, Failed, Loading } from '../../ui/States'
 import { PanelHead } from '../setups/PanelHead'
+import { Builder } from './Builder'
 import { HeldDrawing } from './HeldDrawing'
 import { Rose } from './Rose'
 import { StoodTable } from './StoodTable'
@@ -16,6 +17,9 @@ export function HoldPanel({ setup, operation, onPick }: Props) {
   const op = whole?.operations.find((each) => each.id === operation)
   const station = op?.station ?? whole?.stations[0]?.id ?? ''
   const { data, error, refetch, isPending } = useHold(answer, station, op?.id ?? '')
+  const planned = (answer.plan.setups ?? []).flatMap((each) => each.stations)
+  const clamped = planned.find((each) => each.id === station && each.holding?.kind === 'clamped')
+  const unknown = whole?.stations.find((each) => each.id === station)?.unknown.hold
   return (
     <div className="grid h-full grid-rows-[34px_1fr]">
       <PanelHead
@@ -37,6 +41,7 @@ export function HoldPanel({ setup, operation, onPick }: Props) {
             turns={whole.turns}
             station={whole.stations.find((each) => each.id === station)}
             cut={data.operations.find((each) => each.id === operation)}
+            clamps={op?.clamps}
           />
           <div
             className={`grid items-center border-y border-hair ${data.rose ? 'grid-cols-[196px_1fr]' : ''}`}
@@ -44,6 +49,7 @@ export function HoldPanel({ setup, operation, onPick }: Props) {
             <Rose hold={data} />
             <Told hold={data} operation={operation} />
           </div>
+          {clamped && <Builder station={clamped} hold={data} />}
           <StoodTable hold={data} whole={whole} operation={operation} onPick={onPick} />
           <p className="border-t border-hair px-4 py-2 text-small text-ink-2">
             A planning aid: bodies are stiff here and clamps press all the time. The maker’s limits,
@@ -52,9 +58,13 @@ export function HoldPanel({ setup, operation, onPick }: Props) {
           </p>
         </div>
       ) : (
-        <Empty title="Nothing holds it yet">
-          Say in the setup what holds the part; then it is shown here what that stands.
-        </Empty>
+        <>
+          <Empty title={clamped ? 'It can’t be clamped like this' : 'Nothing holds it yet'}>
+            {unknown ||
+              'Say in the setup what holds the part; then it is shown here what that stands.'}
+          </Empty>
+          {clamped && <Builder station={clamped} hold={null} />}
+        </>
       )}
     </div>
   )
@@ -98,7 +108,8 @@ function Told({ hold, operation }: { hold: Hold; operation: string | null }) {
         ) : (
           <b className="text-red">
             Clamped, it <Sentence {...hold.moves} />:{' '}
-            <Figure value={hold.left_n} quantity="force" /> find no support.
+            <Figure value={Number(hold.left.value)} quantity={hold.left.quantity} /> find no
+            support.
           </b>
         )}
       </p>

@@ -9,7 +9,19 @@ const FILLS: Record<string, string> = {
   bed: 'fill-paper stroke-quiet',
   part: 'fill-paper stroke-ink',
 }
-const ORDER = ['table', 'bed', 'handle', 'tombstone', 'jaw', 'stop', 'parallel', 'part']
+const ORDER = [
+  'table',
+  'bed',
+  'handle',
+  'tombstone',
+  'jaw',
+  'stop',
+  'parallel',
+  'pallet',
+  'heel',
+  'part',
+  'clamp',
+]
 
 // A tombstone seen from above, the spindle below: what goes round when it turns, and how much may.
 export function FromAbove({ load }: { load: Load }) {

@@ -131,7 +131,18 @@ const FILLS: Record<string, string> = {
 }
 
 function Body({ station, bad }: { station: LoadStation; bad: boolean }) {
-  const order = ['bed', 'handle', 'jaw', 'nose', 'chuck', 'part']
+  const order = [
+    'bed',
+    'handle',
+    'jaw',
+    'nose',
+    'chuck',
+    'pallet',
+    'heel',
+    'dowel',
+    'part',
+    'clamp',
+  ]
   const shapes = [...station.shapes].sort((a, b) => order.indexOf(a.role) - order.indexOf(b.role))
   return shapes.map((shape, k) => (
     <path

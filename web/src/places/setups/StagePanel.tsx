@@ -17,7 +17,7 @@ import { StageFacts } from './StageFacts'
 import { Corners } from './stageMarks'
 import { usePicks } from './usePicks'
 import { reading } from './useRead'
-import { around, bodiesOf, carrierOf, copiesOf, numbersOf } from './wholeLoad'
+import { around, bodiesOf, carrierOf, copiesOf, numbersOf, standing as thereNow } from './wholeLoad'
 import { standingLabels, standingShown } from '../standing'
 
 const LEVEL_MM = 0.05
@@ -88,13 +88,13 @@ export function StagePanel({ setup, operation }: { setup: string; operation: str
   const key = op ? op.stock_key : seen?.stock_key
   const drawn = useMemo(() => {
     if (!seen) return null
-    const held = bodiesOf(seen)
+    const held = bodiesOf(seen, op?.clamps)
     const prisms = [...held, ...(laid && carried && turns(carried.cutter) ? turret(carried) : [])]
     const copies = all && whole ? copiesOf(answer.id, whole, seen, operation) : []
     const on = all ? carrierOf(seen) : []
     const box = around(extents(seen, prisms, tool, laid), copies)
     return { prisms: [...prisms, ...on], copies, ...box }
-  }, [answer.id, whole, operation, seen, tool, carried, laid, all])
+  }, [answer.id, whole, operation, op?.clamps, seen, tool, carried, laid, all])
 
   const labels = useMemo<Label[]>(() => {
     if (!seen || !station) return []
@@ -106,7 +106,8 @@ export function StagePanel({ setup, operation }: { setup: string; operation: str
     ]
     if (laid) found.splice(2, 1)
     const labelled = !laid && !all && (view === 'iso' || view === 'above')
-    for (const body of labelled ? seen.bodies.filter((each) => each.name) : []) {
+    for (const body of labelled ? thereNow(seen, op?.clamps) : []) {
+      if (!body.name) continue
       const [x, y] = [0, 1].map((k) => body.corners.map((spot) => spot[k]!))
       const [left, right] = [Math.min(...x!), Math.max(...x!)]
       found.push({

@@ -6,8 +6,14 @@ import type { Copy, Label, Prism } from '../../stage/types'
 const LEVEL = 0.999 // its Z and that of the one looked at are the same
 type Box = { low: number[]; high: number[] }
 
-export const bodiesOf = (station: StationResult): Prism[] =>
-  station.bodies.map((body) => ({
+// What stands there, of its clamps only those that are on: all where nobody says which.
+export const standing = (station: StationResult, on?: number[]) =>
+  station.bodies.filter(
+    (body) => !on || !body.of?.startsWith('clamp ') || on.includes(Number(body.of.slice(6))),
+  )
+
+export const bodiesOf = (station: StationResult, on?: number[]): Prism[] =>
+  standing(station, on).map((body) => ({
     corners: body.corners,
     low: body.bottom,
     high: body.top,

@@ -1,0 +1,299 @@
+"""A part clamped down on what it stands on: straps, clamps beside it, screws through it, against
+dowels; on the machine's own table, on a plate, or on a pallet that a vise holds.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Sequence
+from dataclasses import replace
+from math import ceil
+
+from machining.geometry.solids import bounds, prism
+from machining.holding import grip, lever, screw
+from machining.holding.contacts import Weight
+from machining.holding.patch import PLACES
+from machining.memo import Memo, digest
+from machining.plan.clamped import Clamp, Clamped
+from machining.plan.document import Orientation
+from machining.plan.edit import Change
+from machining.plan.operation import Operation
+from machining.plan.proposal import Proposal
+from machining.quantities.computed import Computed, Given
+from machining.quantities.said import Shown
+from machining.world.clamping import AnyClamp, Base, SideClamp, Strap
+from machining.world.gear import Gear
+from machining.world.library import Library
+from machining.world.machine import Machine, SpindleNose, Table
+from machining.world.workholding import Vise
+
+from ..context import PlanFacts, Ready, StationFacts
+from ..held import Layer, scale_for
+from ..stand import Body, Stand
+from ..state import State
+from . import clamped_bodies, clamped_contacts, vise
+from .base import HoldingKind, Touches
+from .clamped_bodies import Lying
+from .clamped_usual import offers, usual
+from .clamped_words import force_of, words
+
+LYING = Orientation()
+
+
+def _fits(machine: Machine, place: Table | SpindleNose) -> str | None:
+    if isinstance(place, SpindleNose):
+        return f"{machine.name} turns the part: clamps on its face are not worked out."
+    return None
+
+
+def item_of(held: Clamped, library: Library) -> Gear | None:
+    """Base, clamps and vise; None where one of them is missing."""
+    base = library.holdings.get(held.base)
+    clamps = {key: library.clamps[key] for key in held.gear if key in library.clamps}
+    holds = library.holdings.get(held.vise.vise) if held.vise is not None else None
+    if not isinstance(base, Base) or len(clamps) < len(held.gear):
+        return None
+    if held.vise is not None and not isinstance(holds, Vise):
+        return None
+    return Gear(base, clamps, holds if isinstance(holds, Vise) else None)
+
+
+def lacks(held: Clamped, library: Library) -> str:
+    for key in held.gear:
+        if key not in library.clamps:
+            return f"The library has no clamp {key!r}."
+    if held.vise is not None and not isinstance(library.holdings.get(held.vise.vise), Vise):
+        return f"The library has no vise {held.vise.vise!r}."
+    return f"The library has nothing {held.base!r} to clamp a part on."
+
+
+def lying_of(station: StationFacts, held: Clamped, gear: Gear) -> Lying:
+    return Lying(held, gear, station.lie, station.arrives)
+
+
+def _stand(station: StationFacts, held: Clamped, gear: Gear, memo: Memo) -> Stand:
+    lying = lying_of(station, held, gear)
+    said = held.model_dump_json(exclude={"reason"})
+    key = digest("clamped", station.arrives.key, said, *_records(gear))
+    every = memo.get(("clamped", key), lambda: clamped_bodies.bodies(lying))
+    below = _in_its_vise(station, held, gear, memo)
+    under = below.stand.bodies if below else ()
+    clamps = frozenset(each.id for each in held.clamps)
+    changes = {id: on & clamps for id, on in clamped_on(held, station.work).items()}
+    for on in {clamps, *changes.values()} - ({clamps} if changes else set()):
+        clamped_bodies.apart(lying, every, on)
+    whole = Stand((*clamped_bodies.with_clamps(every, clamps), *under), (key,), on=clamps)
+    during = {
+        id: replace(
+            whole,
+            bodies=(*clamped_bodies.with_clamps(every, on), *under),
+            key=(key, *sorted(on)),
+            on=on,
+        )
+        for id, on in changes.items()
+    }
+    return replace(whole, during=during) if during else whole
+
+
+def clamped_on(held: Clamped, operations: Sequence[Operation]) -> dict[str, frozenset[str]]:
+    """Which clamps are on at each operation, by ``""`` before the first; nothing where they stay. A
+    clamp that is put on before it ever comes off is not there at first.
+    """
+    changes = [op.clamps_after for op in operations if op.clamps_after is not None]
+    if not changes:
+        return {}
+    ids = [each.id for each in held.clamps]
+    first = {id: next((id in c.on for c in changes if id in (*c.on, *c.off)), False) for id in ids}
+    now = frozenset(id for id in ids if not first[id])
+    found = {"": now}
+    for op in operations:
+        found[op.id] = now
+        if op.clamps_after is not None:
+            now = (now | set(op.clamps_after.on)) - set(op.clamps_after.off)
+    return found
+
+
+def _records(gear: Gear) -> list[str]:
+    every = (gear.base, *gear.clamps.values(), *((gear.vise,) if gear.vise else ()))
+    return [each.model_dump_json() for each in every]
+
+
+def _in_its_vise(
+    station: StationFacts, held: Clamped, gear: Gear, memo: Memo
+) -> StationFacts | None:
+    """The base as what a vise holds; None where none does. What is worked out of it is its own."""
+    if held.vise is None or gear.vise is None or not gear.base.loose:
+        return None
+    plate = lying_of(station, held, gear).base
+    solid = prism(plate.region, plate.bottom, plate.top)
+    low, high = bounds(solid)
+    lie = replace(station.lie, part_low=low, part_high=high, stock_low=low, stock_high=high)
+    key = digest("base", plate.region.wkb, plate.bottom, plate.top)
+    planned = station.planned.model_copy(update={"orientation": LYING, "holding": held.vise})
+    seen = replace(
+        station,
+        planned=planned,
+        item=gear.vise,
+        lie=lie,
+        arrives=State(lambda: solid, key, memo, lie),
+        figures={},
+        stand=Stand(),
+    )
+    seen.stand = vise.VISE.stand(seen, held.vise, gear.vise, memo)
+    return seen
+
+
+def _figures(station: StationFacts, held: Clamped, gear: Gear, facts: PlanFacts) -> None:
+    """Figures clamp_1 and so on, stud_1 of straps, and clamping of the vise under them. No screw is
+    reckoned with more than it takes.
+    """
+    for k, clamp in enumerate(held.clamps, 1):
+        _force_of(station, clamp, gear.clamps[clamp.clamp], k)
+    if held.vise is not None and gear.vise is not None:
+        vise.clamping(station, held.vise, gear.vise)
+
+
+def _force_of(station: StationFacts, clamp: Clamp, item: AnyClamp, number: int) -> Computed:
+    most, of = item.max_torque_nm, f"clamp:{item.name}"
+    over = clamp.torque_nm > most
+    torque = Given(
+        min(clamp.torque_nm, most), f"the most that {item.name} takes" if over else "entered"
+    )
+    name = f"clamp_{number}"
+    if isinstance(item, SideClamp):
+        per = Given(item.force_per_torque, of)
+        return station.work_out(grip.clamping_force, name, torque=torque, force_per_torque=per)
+    turned = {
+        "torque": torque,
+        "screw_diameter": Given(item.thread_mm, of),
+        "nut_factor": Given(item.nut_factor, of),
+    }
+    if not isinstance(item, Strap):
+        return station.work_out(screw.screw_force, name, **turned)
+    return station.work_out(
+        lever.nose_force,
+        name,
+        stud=station.work_out(screw.screw_force, f"stud_{number}", **turned),
+        nose_to_stud=Given(item.nose_to_stud_mm, of),
+        stud_to_heel=Given(item.stud_to_heel_mm, of),
+    )
+
+
+def _forces(station: StationFacts, held: Clamped) -> dict[str, float]:
+    numbered = enumerate(held.clamps, 1)
+    return {clamp.id: station.figures[f"clamp_{k}"].value for k, clamp in numbered}
+
+
+def _touches(station: StationFacts, held: Clamped, gear: Gear, state: State) -> Touches:
+    lying = lying_of(station, held, gear)
+    every = clamped_contacts.contacts(lying, station.stand, state.solid)
+    pressed, forces = {each.group for each in every}, _forces(station, held)
+    return every, {id: force for id, force in forces.items() if id in pressed}
+
+
+def _under(station: StationFacts, held: Clamped, gear: Gear) -> Layer | None:
+    """The plate in its vise, with what presses on the part from beyond the plate."""
+    memo = station.arrives.memo
+    seen = _in_its_vise(station, held, gear, memo)
+    if seen is None or held.vise is None or gear.vise is None:
+        return None
+    in_vise, holds = held.vise, gear.vise
+    seen.figures["clamping"] = station.figures["clamping"]
+    plate = lying_of(station, held, gear).base
+    middle = (*plate.region.centroid.coords[0], (plate.bottom + plate.top) / 2.0)
+    weight = Weight(gear.base.mass_kg, (*(round(each, PLACES) for each in middle),))  # type: ignore[arg-type]
+    beyond = {each.id for each in held.clamps if each.fixed_in == "under"}
+
+    def touches(state: State) -> Touches:
+        every, groups = vise.VISE.touches(seen, in_vise, holds, seen.arrives)
+        more, forces = _touches(station, held, gear, state)
+        every = [*every, *(each for each in more if each.group in beyond)]
+        return every, {**groups, **{id: n for id, n in forces.items() if id in beyond}}
+
+    return Layer(touches, gear.base.name, weight)
+
+
+def _seat_mm(held: Clamped, gear: Gear) -> float:
+    high = held.raised_mm + gear.base.thick_mm
+    if held.vise is None or gear.vise is None:
+        return high
+    return high + vise.VISE.seat_mm(held.vise, gear.vise)
+
+
+def _gripped_mm(held: Clamped) -> float:
+    return 0.0
+
+
+def _longest_mm(gear: Gear) -> float:
+    return 0.0
+
+
+def _as_it_is(gear: Gear, asked: float) -> float:
+    """No grip is deeper or shallower."""
+    return 0.0
+
+
+def _tighten(op: Ready, held: Clamped, gear: Gear, factor: float) -> Iterator[Proposal]:
+    """All of the clamps alike, or the vise under them, whichever gives way."""
+    more, found = scale_for(op, factor), op.seen.held
+    if more is None or found is None:
+        return
+    on = op.station.on
+    if found.weakest.of and held.vise is not None and gear.vise is not None:
+        torque = ceil(more * min(held.vise.torque_nm, gear.vise.max_torque_nm))
+        if torque <= gear.vise.max_torque_nm:
+            yield Proposal(
+                "Tighten the vise to {torque}",
+                (Change(on=on, fields={"holding.vise.torque_nm": float(torque)}),),
+                {"torque": Shown(float(torque), "torque")},
+            )
+        return
+    every = [_tightened(each, gear, more) for each in held.clamps]
+    if every and all(each is not None for each in every):
+        clamps = [each.model_dump(mode="json") for each in every if each is not None]
+        yield Proposal(
+            "Tighten its clamps to {torque}",
+            (Change(on=on, fields={"holding.clamps": clamps}),),
+            {"torque": Shown(max(each.torque_nm for each in every if each), "torque")},
+        )
+
+
+def _tightened(clamp: Clamp, gear: Gear, more: float) -> Clamp | None:
+    most = gear.clamps[clamp.clamp].max_torque_nm
+    torque = ceil(10.0 * more * min(clamp.torque_nm, most)) / 10.0
+    return clamp.model_copy(update={"torque_nm": torque}) if torque <= most else None
+
+
+CLAMPED = HoldingKind(
+    Base,
+    _fits,
+    _seat_mm,
+    _gripped_mm,
+    force_of,
+    _longest_mm,
+    "",
+    _as_it_is,
+    _as_it_is,
+    usual,
+    offers,
+    _stand,
+    _figures,
+    _touches,
+    _tighten,
+    words,
+    called="clamps",
+    stands="The clamps stand",
+    grips="The clamps hold",
+    under=_under,
+    item_of=item_of,
+    lacks=lacks,
+)
+
+
+def clamps_of(station: StationFacts) -> Iterator[tuple[int, Clamp, AnyClamp, Body | None]]:
+    """Each clamp with its number, its record and where it stands."""
+    held, gear = station.planned.holding, station.item
+    if not isinstance(held, Clamped) or not isinstance(gear, Gear):
+        return
+    named = {body.name: body for body in station.stand.of("clamp")}
+    for k, clamp in enumerate(held.clamps, 1):
+        yield k, clamp, gear.clamps[clamp.clamp], named.get(f"clamp {k}")

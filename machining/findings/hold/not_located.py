@@ -1,0 +1,63 @@
+"""hold.not-located: what a clamped part lies on and against leaves a motion free."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from machining.facts import hold
+from machining.facts.context import PlanFacts, StationFacts
+from machining.facts.held import located_by
+from machining.facts.holdings.clamped_usual import pins
+from machining.holding.located import said
+from machining.plan.clamped import Clamped, Dowel
+from machining.plan.edit import Change, Keep
+from machining.plan.proposal import Proposal
+from machining.quantities.said import Shown
+
+from ..finding import Finding
+
+ID = "hold.not-located"
+SIDES = {"+y": "back", "-y": "front", "+x": "right", "-x": "left"}
+KEPT = "it is indicated on every part"
+
+
+def not_located(station: StationFacts, facts: PlanFacts) -> Iterator[Finding]:
+    """Of what is clamped down: jaws and chucks close on it."""
+    held, contacts = station.planned.holding, hold.as_it_comes(station, facts)
+    if not isinstance(held, Clamped) or contacts is None:
+        return
+    free = [said(each) for each in located_by(contacts).free]
+    if not free:
+        return
+    motions = ", ".join(each.text for each in free)
+    values = {name: shown for each in free for name, shown in each.values.items()}
+    yield Finding(
+        ID,
+        "look",
+        station.setup.id,
+        "",
+        f"By what it lies on and against, the part {motions}.",
+        values,
+        "",
+        tuple(_fixes(station, held)),
+        station=station.id,
+    )
+
+
+def _fixes(station: StationFacts, held: Clamped) -> Iterator[Proposal]:
+    """Dowels at two of its sides, instead of those it has; or somebody indicates it."""
+    size = [float(each) for each in station.lie.stock_high - station.lie.stock_low]
+    high = round(min(8.0, size[2] / 2.0) + held.raised_mm, 1)
+    for mirrored in (False, True):
+        every = [
+            Dowel(id=f"d{k}", side=side, at_mm=round(at, 1), high_mm=high)
+            for k, (side, at) in enumerate(pins(size, mirrored), 1)
+        ]
+        dowels = [each.model_dump(mode="json") for each in every]
+        yield Proposal(
+            "Three dowels: two at its {longer} side, one at its {shorter}",
+            (Change(on=station.on, fields={"holding.dowels": dowels}),),
+            {"longer": Shown(SIDES[every[0].side]), "shorter": Shown(SIDES[every[2].side])},
+        )
+    words = Keep(on=station.on, finding=ID, words=KEPT)
+    yield Proposal("Keep it: {words}", (words,), {"words": Shown(KEPT)})

@@ -1,0 +1,86 @@
+"""How a part is held: in a vise, a chuck or a collet, or clamped down on what it stands on."""
+
+from __future__ import annotations
+
+from typing import Annotated, Any, Literal
+
+from pydantic import Discriminator, Field, Tag
+
+from machining.world.asked import Asked
+from machining.world.record import (
+    Force,
+    Key,
+    Length,
+    Line,
+    Speed,
+)
+
+from .clamped import Clamped
+from .in_vise import Holding, HoldingBase
+
+CLOSE = (("outside", "from outside"), ("inside", "into a bore"))
+
+
+class InChuck(HoldingBase):
+    """Jaws of a chuck, closed from outside or opened into a bore. ``grip_mm`` is how much of the
+    stock lies between them.
+
+    ``force_per_jaw_n`` is at rest; ``limit_rpm`` the speed nobody may go over, ``jaw_angle_deg``
+    where the first jaw stands, None while nobody has said.
+    """
+
+    kind: Literal["chuck"] = "chuck"
+    chuck: Key
+    grips: Annotated[Literal["outside", "inside"], Asked("Jaws close", choices=CLOSE)] = "outside"
+    grip_mm: Annotated[Length, Asked("Grip")]
+    force_per_jaw_n: Annotated[Force, Asked("Each jaw", "force")]
+    limit_rpm: Annotated[
+        Speed | None, Asked("Never over", "spindle_speed", empty="the chuck’s")
+    ] = None
+    jaw_angle_deg: Annotated[
+        Annotated[float, Field(ge=-360, le=360)] | None,
+        Asked("Jaw 1 at", "angle", empty="not said"),
+    ] = None
+    reason: Line = ""
+
+    @property
+    def item(self) -> str:
+        """Key of the library's record."""
+        return self.chuck
+
+
+class InCollet(HoldingBase):
+    """A collet, closed on the stock. ``grip_mm`` is how much of it lies in the collet,
+    ``limit_rpm`` the speed nobody may go over.
+    """
+
+    kind: Literal["collet"] = "collet"
+    collet: Key
+    grip_mm: Annotated[Length, Asked("Grip")]
+    limit_rpm: Annotated[
+        Speed | None, Asked("Never over", "spindle_speed", empty="the collet’s")
+    ] = None
+    reason: Line = ""
+
+    @property
+    def item(self) -> str:
+        """Key of the library's record."""
+        return self.collet
+
+
+def _kind_of_holding(value: Any) -> str:
+    """Plans from before there were chucks say nothing, and mean a vise."""
+    return str(
+        value.get("kind", "vise") if isinstance(value, dict) else getattr(value, "kind", "vise")
+    )
+
+
+HELD = (Holding, InChuck, InCollet, Clamped)  # every way of holding a plan can say
+HOLDINGS = tuple(str(each.model_fields["kind"].default) for each in HELD)
+Held = Annotated[
+    Annotated[Holding, Tag("vise")]
+    | Annotated[InChuck, Tag("chuck")]
+    | Annotated[InCollet, Tag("collet")]
+    | Annotated[Clamped, Tag("clamped")],
+    Discriminator(_kind_of_holding, "holding_kind", f"kind must be {' or '.join(HOLDINGS)}"),
+]

@@ -1,0 +1,173 @@
+"""Clamps that come off and go on between two operations."""
+
+from __future__ import annotations
+
+import pytest
+
+from machining.facts.clamp_change import change_after, said
+from machining.facts.route import walk
+from machining.findings.finding import in_words
+from machining.plan.apply import apply
+from machining.plan.base import ClampChange
+from machining.plan.clamped import Clamp
+from machining.plan.edit import Change
+from machining.quantities.said import fill
+
+from .build import DRILL, LIBRARY, MEMO, POCKET, ROUGH, TAP, after_fix, answer, finding, ids
+from .clamped import ON_TABLE, PINS, TWO, edge, held_by, operation, strap
+
+COVERED, OPTIONAL = "hold.covered", "hold.change-optional"
+OVER_HOLES = held_by(ON_TABLE, POCKET, DRILL)  # both straps lie over a hole
+ASIDE = (strap("c3", "-x", at_mm=15.0), strap("c4", "+x", at_mm=15.0))
+CHANGE = ClampChange(on=("c3", "c4"), off=("c1", "c2"))
+
+
+def changed_after_pocket(change=CHANGE, clamps=(*TWO, *ASIDE), **pocket):
+    held = ON_TABLE.model_copy(update={"clamps": clamps})
+    first = POCKET.model_copy(update={"clamps_after": change, **pocket})
+    return held_by(held, first, DRILL)
+
+
+def steps(of):
+    op = operation(of)
+    return [fill(each.text, each.values) for each in said(change_after(op), op.station)]
+
+
+def on_of(of):
+    return [sorted(op.stand.on) for op in walk(of, LIBRARY, MEMO).operations()]
+
+
+def test_a_clamp_over_what_is_cut_is_a_stop_and_either_way_out_is_offered():
+    found = finding(OVER_HOLES, COVERED)
+    assert in_words(found).startswith("Clamp 1 lies over what is cut here")
+    moved = next(k for k, fix in enumerate(found.fixes) if fix.label.startswith("Put clamp 1"))
+    aside = after_fix(OVER_HOLES, found, moved)
+    assert COVERED not in ids(aside) and aside.setups[0].operations[0].clamps_after is None
+    change = next(k for k, fix in enumerate(found.fixes) if fix.label.startswith("Change clamps"))
+    changed = after_fix(OVER_HOLES, found, change)
+    assert COVERED not in ids(changed)
+    assert [each.side for each in changed.stations[0].holding.clamps] == ["-x", "+x"] * 2
+    assert on_of(changed) == [["c1", "c2"], ["c3", "c4"]]
+
+
+def test_each_side_of_a_change_is_answered_with_what_is_on():
+    of = changed_after_pocket()
+    for k, mine in ((0, {"clamp 1", "clamp 2"}), (1, {"clamp 3", "clamp 4"})):
+        held = operation(of, k).seen.held
+        assert {e.body for e in held.contacts.every if e.group} == mine
+        assert held.seat.seated and held.factor > 2.0
+        assert {body.name for body in operation(of, k).stand.of("clamp")} - {""} == mine
+    assert {COVERED, OPTIONAL, "reach.path-hits-clamp"}.isdisjoint(ids(of))
+    alone = operation(held_by(ON_TABLE.model_copy(update={"clamps": ASIDE}), DRILL))
+    assert operation(of, 1).seen.held.factor == pytest.approx(alone.seen.held.factor, rel=0.02)
+
+
+def test_what_is_put_on_later_is_not_there_at_first():
+    held = ON_TABLE.model_copy(update={"clamps": (*TWO, *ASIDE)})
+    with_all = held_by(held, POCKET, DRILL)
+    assert on_of(with_all) == [[], []]  # they stand in each other's way
+    assert "stands" in answer(with_all).setups[0].stations[0].unknown["hold"]
+    again = changed_after_pocket()
+    third = TAP.model_copy(update={"id": "third"})
+    back = ClampChange(on=("c1",), off=("c3",))
+    twice = apply(again, [Change(on="operation:drill", fields={"clamps_after": back.model_dump()})])
+    twice = twice.model_copy(
+        update={
+            "setups": (
+                twice.setups[0].model_copy(
+                    update={"operations": (*twice.setups[0].operations, third)}
+                ),
+            )
+        }
+    )
+    assert on_of(twice) == [["c1", "c2"], ["c3", "c4"], ["c1", "c4"]]
+
+
+def test_it_is_a_stop_as_long_as_its_clamps_take_and_says_what_to_do():
+    plain = changed_after_pocket(None, TWO)
+    of = changed_after_pocket(clamps=(*TWO, strap("c3", "-y"), strap("c4", "+y", at_mm=10.0)))
+    each = LIBRARY.settings.clamp_s
+    assert answer(of).figures["s1.stops"].value == pytest.approx(4 * each)
+    assert answer(of).one_part_s - answer(plain).one_part_s == pytest.approx(4 * each)
+    told = changed_after_pocket(stop_s=45.0)
+    assert answer(told).figures["s1.stops"].value == pytest.approx(45.0)
+    assert steps(of) == [
+        "Put on clamp 3, M6 strap, short, at its front, in the middle, 10.0 mm over the part;"
+        " tighten to 8.0 N·m.",
+        "Put on clamp 4, M6 strap, short, at its back, 10.0 mm from the middle, 10.0 mm over the"
+        " part; tighten to 8.0 N·m.",
+        "Take off clamp 1 at its left, in the middle.",
+        "Take off clamp 2 at its right, in the middle.",
+    ]
+    result = answer(of).setups[0].operations
+    assert [op.clamps for op in result] == [[1, 2], [3, 4]]
+    assert len(result[0].change) == 4 and result[1].change == []
+
+
+def test_where_a_clamp_needs_the_place_of_another_that_comes_off_first():
+    """Then nothing holds the part for a moment, and it is pushed against its dowels again."""
+    words = steps(changed_after_pocket())
+    assert [each.split(" ")[0] for each in words] == ["Take", "Take", "Nothing", "Put", "Put"]
+    assert "against its dowels again" in words[2]
+    one = changed_after_pocket(ClampChange(on=("c3",), off=("c1",)), (*TWO, ASIDE[0]))
+    assert [each.split(" ")[0] for each in steps(one)] == ["Take", "Put"]  # clamp 2 stays on
+
+
+@pytest.mark.parametrize(
+    ("change", "words"),
+    [
+        (ClampChange(on=("c9",), off=("c1",)), "names c9, which is not there"),
+        (ClampChange(off=("c9",)), "names c9"),
+    ],
+)
+def test_a_change_that_can_not_be_done_is_a_stop(change, words):
+    of = changed_after_pocket(change)
+    found = finding(of, OPTIONAL)
+    assert found.severity == "stop" and words in in_words(found)
+    assert OPTIONAL not in ids(after_fix(of, found))
+
+
+def test_a_stop_that_speaks_of_clamps_is_no_change():
+    of = changed_after_pocket(None, TWO, stop_after="Move the straps to the middle")
+    found = finding(of, OPTIONAL)
+    assert found.severity == "look" and "is not worked out" in in_words(found)
+    assert OPTIONAL not in ids(after_fix(of, found))
+    planned = changed_after_pocket(stop_after="Move the straps, chips away")
+    assert OPTIONAL not in ids(planned)
+    assert answer(planned).figures["s1.stops"].value == pytest.approx(
+        4 * LIBRARY.settings.clamp_s + LIBRARY.settings.stop_s
+    )
+
+
+def test_clamps_can_not_change_in_a_vise():
+    vise = held_by(ON_TABLE, POCKET)
+    vise = apply(vise, [Change(on="station:st1", fields={"holding": None})])
+    of = apply(vise, [Change(on="operation:pocket", fields={"clamps_after": CHANGE.model_dump()})])
+    assert "nothing here is held by clamps" in in_words(finding(of, OPTIONAL))
+
+
+@pytest.mark.parametrize(
+    ("fields", "words"),
+    [({}, "are empty"), ({"on": ("c1",), "off": ("c1",)}, "one or the other")],
+)
+def test_a_change_of_nothing_is_none(fields, words):
+    with pytest.raises(ValueError, match=words):
+        ClampChange(**fields)
+
+
+def test_a_tool_that_comes_down_beside_a_clamp_keeps_its_margin():
+    """Round the part, 10 over the table: clamps 14 high stand in the way, others 8 high do not."""
+    toes = tuple(
+        Clamp(id=f"c{k}", clamp="toe-m8", side=side, torque_nm=12.0)
+        for k, side in enumerate(("-y", "+x"), 1)
+    )
+    of = held_by(ON_TABLE.model_copy(update={"clamps": toes}), ROUGH)
+    found = finding(of, "reach.path-hits-clamp")
+    assert in_words(found) == (
+        "The cutter comes 5.0 mm too low beside clamp 1; it must stay 1.0 mm above it."
+    )
+    low = ON_TABLE.model_copy(update={"clamps": (edge("c1", "-y"), edge("c2", "+x"))})
+    assert {"reach.path-hits-clamp", COVERED}.isdisjoint(ids(held_by(low, ROUGH)))
+    pins = tuple(each.model_copy(update={"high_mm": 12.0}) for each in PINS)
+    tall = held_by(low.model_copy(update={"dowels": pins}), ROUGH)
+    assert "beside dowel 1" in in_words(finding(tall, "reach.path-hits-clamp"))

@@ -1,0 +1,62 @@
+export type Side = '+x' | '-x' | '+y' | '-y'
+export type Dowel = { id: string; side: Side; at_mm: number; high_mm: number }
+export type Clamp = {
+  id: string
+  clamp: string
+  side: Side
+  at_mm: number
+  over_mm: number
+  torque_nm: number
+  fixed_in: string
+}
+export type Clamped = {
+  base: string
+  dowels?: Dowel[]
+  clamps?: Clamp[]
+  vise?: { vise: string; grip_depth_mm: number; torque_nm: number } | null
+}
+type Item = { key: string; data: Record<string, unknown> }
+
+const SIDES: Side[] = ['+y', '-x', '-y', '+x']
+
+// The first name that none of a holding's dowels and clamps has.
+export function freshOf(letter: string, held: Clamped): string {
+  const taken = new Set([...(held.dowels ?? []), ...(held.clamps ?? [])].map((each) => each.id))
+  for (let k = 1; ; k++) if (!taken.has(`${letter}${k}`)) return `${letter}${k}`
+}
+
+// At the side that has the fewest, the back first.
+function emptiest(taken: { side: Side }[]): Side {
+  const many = (side: Side) => taken.filter((each) => each.side === side).length
+  return SIDES.reduce((best, side) => (many(side) < many(best) ? side : best))
+}
+
+export const usualDowel = (id: string, others: Dowel[]): Dowel => ({
+  id,
+  side: emptiest(others),
+  at_mm: 0,
+  high_mm: others[0]?.high_mm ?? 8,
+})
+
+// Like the one before it at another side, else of the first kind the shop has.
+export function usualClamp(id: string, others: Clamp[], item: Item): Clamp {
+  const side = emptiest(others)
+  const last = others.at(-1)
+  if (last) return { ...last, id, side, at_mm: 0 }
+  const pad = Number(item.data.pad_mm ?? 0)
+  const torque = Number(item.data.max_torque_nm) * 0.8
+  return {
+    id,
+    clamp: item.key,
+    side,
+    at_mm: 0,
+    over_mm: pad ? pad + 2 : 0,
+    torque_nm: Math.round(10 * torque) / 10,
+    fixed_in: 'base',
+  }
+}
+
+export function moved<T>(rows: T[], from: number, to: number): T[] {
+  const rest = rows.filter((_, k) => k !== from)
+  return [...rest.slice(0, to), rows[from]!, ...rest.slice(to)]
+}
