@@ -12,6 +12,7 @@ from machining.quantities.display import System
 from . import dimension
 from .at_angle import from_beside
 from .chuck import chuck_drawing
+from .clamps import numbers
 from .leaning import leaning_from_beside
 from .svg import Sheet
 from .views import HEIGHT, WIDTH, Place, axis, bodies_of, extent, fit, lines, placed, title
@@ -24,6 +25,7 @@ def holding_drawing(seen: StationFacts, facts: PlanFacts, system: System = "metr
     held = seen.planned.holding
     if held is not None and seen.item is not None and kind_of(held).turns:
         return chuck_drawing(seen, facts, system)
+    seen = seen.during(seen.stand.during.get("", seen.stand))
     along = "xy".index(seen.planned.in_vise.fixed[1]) if seen.planned.in_vise else 1
     sheet = Sheet(WIDTH, HEIGHT, f"Setup {seen.number}: how the part is held", system)
     end = FROM_THE_RIGHT if along == 1 else FROM_THE_FRONT
@@ -84,6 +86,7 @@ def _from_above(
         left,
     )
     _jaws_above(sheet, seen, place, along, edge[1])
+    numbers(sheet, seen, place)
     zero_x, zero_y = place.at(0.0, 0.0)
     sheet.line("centre", (left - 8, zero_y), (right + 8, zero_y))
     sheet.line("centre", (zero_x, top - 8), (zero_x, bottom + 8))

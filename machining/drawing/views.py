@@ -18,7 +18,7 @@ from machining.geometry.solids import hull, posed, prism, to_mesh
 from .svg import Sheet
 
 WIDTH, HEIGHT = 600.0, 256.0
-SHOWN = ("jaw", "stop", "nose", "parallel", "chuck")
+SHOWN = ("jaw", "stop", "nose", "parallel", "chuck", "pallet", "dowel", "clamp", "heel")
 JAW, STOCK, PARALLEL = "#d9dde6", "#eef1f7", "#c6ccd9"
 
 
@@ -84,6 +84,10 @@ def lines(sheet: Sheet, bodies: list[tuple[str, Mesh]], eye: Eye, place: Place) 
         "chuck": JAW,
         "bed": JAW,
         "parallel": PARALLEL,
+        "pallet": PARALLEL,
+        "dowel": JAW,
+        "clamp": JAW,
+        "heel": JAW,
         "stock": STOCK,
     }
     order = sorted(bodies, key=lambda body: float(eye.flat(body[1].vertices)[:, 2].max()))

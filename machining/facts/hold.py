@@ -35,10 +35,22 @@ def of_station(station: StationFacts, facts: PlanFacts, memo: Memo) -> None:
     at_angle.figures(station, facts)
 
 
+def put_on(station: StationFacts, operation: str, memo: Memo) -> None:
+    """Clamps that are put on before an operation stand where the part has a place for them then."""
+    holding, stand = station.planned.holding, station.stand
+    if holding is None or station.item is None or operation not in stand.during:
+        return
+    kind, now = holdings.kind_of(holding), station.leaves.seen_in(station.lie)
+    station.stand = kind.put_on(station, holding, station.item, operation, now, memo)
+
+
 def of_operation(op: Ready, facts: PlanFacts) -> None:
     """What the holding holds against the operation's cut."""
     holding, item = op.station.planned.holding, op.station.item
     if holding is None or item is None or not op.stand.bodies:
+        return
+    if op.stand.problem:
+        op.unknown["hold"] = op.stand.problem
         return
     kind = holdings.kind_of(holding)
     least = held.against(

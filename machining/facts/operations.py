@@ -66,16 +66,12 @@ def operation_facts(
     """Append the operation's facts to its station; they are kept by the value of all that goes into
     them. Without a pace they are worked out now.
     """
+    hold.put_on(station, operation.id, memo)
     lie = _aimed(operation, station)
     before = station.leaves.seen_in(lie or station.lie)
-    loaded = next(
-        (
-            t
-            for t in facts.plan.tools
-            if t.id == operation.tool and t.machine == station.setup.planned.machine
-        ),
-        None,
-    )
+    on = station.setup.planned.machine
+    carried = (t for t in facts.plan.tools if t.id == operation.tool and t.machine == on)
+    loaded = next(carried, None)
     met = _meets_skin(operation, station, lie or station.lie, facts)
     key = digest(
         facts.key,
@@ -84,7 +80,7 @@ def operation_facts(
         operation.model_dump_json(),
         loaded.model_dump_json() if loaded else "",
         met,
-        sorted(station.stand.during.get(operation.id, station.stand).on),
+        station.stand.during[operation.id].key if station.stand.during else "",
     )
     bare = OperationFacts(
         operation=operation,

@@ -63,6 +63,17 @@ class Body:
 
 
 @dataclass(frozen=True, slots=True)
+class Pressed:
+    """A clamp: what stands there of it, itself first, and where it presses on the part: a region in
+    plan at a height, or, from beside, a region along the side and up at its face, mm.
+    """
+
+    bodies: tuple[Body, ...]
+    region: BaseGeometry
+    at: float
+
+
+@dataclass(frozen=True, slots=True)
 class Wedge:
     """What it lies on between the jaws: an outline of (along, height), drawn along the axis across
     that from a low to a high end, mm.
@@ -107,7 +118,8 @@ class Stand:
     rotation, and ``lie`` how the part lies in it; the bodies are pieces of those that lean then.
 
     Where clamps are changed in the cycle the bodies are all that ever stand there, ``during`` what
-    stands there in an operation and, by ``""``, before the first; ``on`` are the clamps by then.
+    stands there in an operation and, by ``""``, before the first. ``on`` are the ids of the clamps
+    by then, ``clamps`` where they are, ``problem`` why one of them has no place.
     """
 
     bodies: tuple[Body, ...] = ()
@@ -121,6 +133,8 @@ class Stand:
     lie: Lie | None = None
     during: Mapping[str, Stand] = field(default_factory=dict)
     on: frozenset[str] = frozenset()
+    clamps: Mapping[str, Pressed] = field(default_factory=dict)
+    problem: str = ""
 
     @cached_property
     def bodies_key(self) -> str:

@@ -13,7 +13,8 @@ from machining.facts.zero import zero_said
 from machining.quantities.display import clock
 from machining.world.capability import turns_work
 
-from .care import Notes, of_edges, of_findings, of_machine, of_material, of_spindle, of_weight
+from .care import Notes, of_edges, of_findings, of_holding, of_machine, of_material, of_weight
+from .changes import changes
 from .holding import flipped, held, loading, words_of
 from .load import load
 from .measure import measure
@@ -65,7 +66,7 @@ def _sheet(
         ],
         "load": load(seen, facts, w),
         "tools": tools(plan, setup, library, answer, w),
-        "operations": operations(setup, answer, turns, w),
+        "operations": operations(setup, answer, turns, changes(seen, facts, w), w),
         "measure": measure(facts, setup, w),
         "care": [
             *of_material(seen, facts),
@@ -73,7 +74,7 @@ def _sheet(
             *of_findings(evaluation, setup.id, notes, w),
             *of_edges(facts, place == len(plan.setups) - 1, w),
             *of_machine(setup, machine),
-            *of_spindle(words, w),
+            *of_holding(words, w),
         ],
         "shop": library.settings.shop_name,
         "address": library.settings.address,

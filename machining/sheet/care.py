@@ -46,15 +46,15 @@ def of_material(setup: SetupFacts, facts: PlanFacts) -> list[dict[str, str]]:
     ]
 
 
-def of_spindle(words: HeldWords | None, w: Written) -> list[dict[str, str]]:
-    """The usual caution of a turning part."""
+def of_holding(words: HeldWords | None, w: Written) -> list[dict[str, str]]:
+    """The usual caution of what holds the part."""
     if words is None or not words.caution:
         return []
     return [
         {
-            "where": "Chuck.",
+            "where": words.caution_of,
             "sentence": w.said(words.caution),
-            "note": "A bar that stands out behind needs its guide.",
+            "note": words.caution_note,
         }
     ]
 

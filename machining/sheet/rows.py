@@ -54,7 +54,11 @@ def tools(
 
 
 def operations(
-    setup: Setup, answer: dict[str, Any], turns: bool, w: Written
+    setup: Setup,
+    answer: dict[str, Any],
+    turns: bool,
+    changes: dict[str, dict[str, Any]],
+    w: Written,
 ) -> list[dict[str, Any]]:
     rows, places = [], [each.id for each in setup.stations]
     for op, result in zip(setup.operations, answer["operations"], strict=True):
@@ -79,6 +83,7 @@ def operations(
                 "time": clock(result["time_s"]),
                 "done": clock(_ends(result)),
                 "stop": op.stop_after,
+                "change": changes.get(op.id),
                 "reason": op.reason,
                 "coolant": op.coolant,
                 "also": _also(op, result, w),

@@ -11,7 +11,7 @@ import numpy as np
 from machining.facts import hold
 from machining.facts.context import PlanFacts, Ready, StationFacts
 from machining.facts.holdings.clamped import lying_of
-from machining.facts.holdings.clamped_bodies import Lying, apart, bodies, clamp_of
+from machining.facts.holdings.clamped_bodies import Lying, apart, clamp_of, standing
 from machining.geometry.frames import Sideways
 from machining.geometry.regions import Region, grown
 from machining.plan.base import ClampChange
@@ -151,10 +151,13 @@ def _free(
     """Its free places: nearest along its own side, then at the others."""
     for moved in _places(lying, clamp):
         trial = _with_one(lying, moved)
+        later = {each.id for each in trial.held.clamps} - on
         try:
             stands = clamp_of(trial, moved, len(trial.held.clamps))
-            if not any(b.top > low and s.intersects(b.region) for s, low in swept for b in stands):
-                apart(trial, bodies(trial), on | {moved.id})
+            if not any(
+                b.top > low and s.intersects(b.region) for s, low in swept for b in stands.bodies
+            ):
+                apart(trial, standing(trial, later), on | {moved.id})
                 yield moved
         except MachiningError:
             continue

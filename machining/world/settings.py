@@ -102,6 +102,7 @@ GROUPS: dict[str, tuple[str, ...]] = {
         "zero_s",
         "stop_s",
         "clamp_s",
+        "clamp_stop",
         "setup_s",
         "tool_s",
         "prove_out_factor",
@@ -274,6 +275,11 @@ class Settings(Record):
     )
     clamp_s: SecondsOrZero = Field(
         20.0, description="putting on or taking off one clamp at a stop, chips away from under it"
+    )
+    clamp_stop: Literal["stop", "prompt"] = Field(
+        "stop",
+        description="what the machine stops with to change clamps: its own stop, or a tool that is"
+        " asked for by hand",
     )
     setup_s: SecondsOrZero = Field(
         1800.0, description="building a setup: what holds the part, zero and programme"

@@ -12,6 +12,7 @@ from machining.plan.base import ClampChange
 from machining.plan.clamped import Clamp
 from machining.plan.edit import Change
 from machining.quantities.said import fill
+from machining.world.stock.block import sawn_block
 
 from .build import DRILL, LIBRARY, MEMO, POCKET, ROUGH, TAP, after_fix, answer, finding, ids
 from .clamped import ON_TABLE, PINS, TWO, edge, held_by, operation, strap
@@ -171,3 +172,44 @@ def test_a_tool_that_comes_down_beside_a_clamp_keeps_its_margin():
     pins = tuple(each.model_copy(update={"high_mm": 12.0}) for each in PINS)
     tall = held_by(low.model_copy(update={"dowels": pins}), ROUGH)
     assert "beside dowel 1" in in_words(finding(tall, "reach.path-hits-clamp"))
+
+
+SCREWS = tuple(
+    Clamp(id=f"c{k}", clamp="screw-m6", side=side, over_mm=10.0, torque_nm=8.0)
+    for k, side in ((3, "-x"), (4, "+x"))
+)
+
+
+def screwed_down_after_its_holes(*last):
+    """Straps aside of the holes till they are drilled, then screws through them."""
+    aside = tuple(each.model_copy(update={"at_mm": 15.0}) for each in TWO)
+    held = ON_TABLE.model_copy(update={"clamps": (*aside, *SCREWS)})
+    through = DRILL.model_copy(update={"clamps_after": CHANGE})
+    flush = sawn_block(x=(2, 2), y=(2, 2), z=(0, 0))
+    raised = held.model_copy(update={"raised_mm": 6.0})
+    pins = tuple(each.model_copy(update={"high_mm": 12.0}) for each in PINS)
+    return held_by(raised.model_copy(update={"dowels": pins}), through, *last, stock=flush)
+
+
+def test_a_screw_goes_through_a_hole_that_was_drilled_before_it_is_put_on():
+    of = screwed_down_after_its_holes(POCKET)
+    drill, pocket = (operation(of, k) for k in range(2))
+    assert sorted(drill.stand.on) == ["c1", "c2"] and sorted(pocket.stand.on) == ["c3", "c4"]
+    held = pocket.seen.held
+    heads = [each for each in held.contacts.every if each.body == "clamp 3"]
+    assert len(heads) == 4 and {each.normal for each in heads} == {(0.0, 0.0, -1.0)}
+    middle = sum(each.at[0] for each in heads) / 4.0
+    assert middle == pytest.approx(-32.0, abs=0.01)
+    assert held.contacts.groups["c3"] == pytest.approx(1000.0 * 8.0 / (0.2 * 6.0))
+    assert held.factor > 2.0 and not ids(of) & {COVERED, OPTIONAL}
+
+
+def test_without_its_hole_it_is_not_judged_from_then_on():
+    of = screwed_down_after_its_holes(POCKET)
+    moved = of.stations[0].holding.model_dump()
+    moved["clamps"][2]["at_mm"] = 10.0
+    aside = apply(of, [Change(on="station:st1", fields={"holding": moved})])
+    drill, pocket = answer(aside).setups[0].operations
+    assert drill.answers["hold"].state != "unknown"
+    assert pocket.answers["hold"].state == "unknown"
+    assert "no hole for its thread" in pocket.answers["hold"].reason

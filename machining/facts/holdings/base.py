@@ -44,6 +44,13 @@ def on_nothing_loose(station: StationFacts, held: object, item: object) -> None:
     """It is fixed on the machine."""
 
 
+def as_it_stands(
+    station: StationFacts, held: object, item: object, operation: str, state: State, memo: Memo
+) -> Stand:
+    """Nothing is put on in the cycle."""
+    return station.stand
+
+
 def by_key(held: Any, library: Library) -> Any:
     """The library's record of its kind, None where it has none."""
     item = library.holdings.get(held.item)
@@ -76,7 +83,7 @@ class Lying:
 @dataclass(frozen=True, slots=True)
 class HeldWords:
     """What the sheet says: what holds, with what force and where it is set, what the part sits on,
-    the steps of loading in order, and the usual caution of a turning part.
+    the steps of loading in order, and the usual caution of what turns or clamps.
     """
 
     held: str
@@ -85,6 +92,8 @@ class HeldWords:
     seat: Said
     steps: tuple[Said, ...]
     caution: Said = Said()
+    caution_of: str = "Chuck."
+    caution_note: str = "A bar that stands out behind needs its guide."
 
 
 @dataclass(frozen=True, slots=True)
@@ -103,7 +112,8 @@ class HoldingKind(Generic[H, I]):
     station. ``touches`` are points on the stock as it lies in it, with the forces (N) of their
     groups as they are set; ``ends`` what is left of those when an operation is done, ``at_speed``
     fills figures of the one that is stood least. ``turns`` is for what turns with the part,
-    ``most_rpm`` how fast it may; ``tighten`` are ways to a holding factor. ``under`` is what the
+    ``most_rpm`` how fast it may; ``tighten`` are ways to a holding factor. ``put_on``
+    is how it stands from an operation on, once the part is as it is then; ``under`` is what the
     part is clamped to where that is a body of its own.
 
     ``item_of`` is all that the library has of what holds it, ``lacks`` what it has not, in words.
@@ -133,6 +143,7 @@ class HoldingKind(Generic[H, I]):
     most_rpm: Callable[[H, I], float] = unlimited
     ends: Callable[[Ready, H, I], Sequence[End]] = as_set
     at_speed: Callable[[Ready, H, I, int | None], None] = nothing_more
+    put_on: Callable[[StationFacts, H, I, str, State, Memo], Stand] = as_it_stands
     under: Callable[[StationFacts, H, I], Layer | None] = on_nothing_loose
     item_of: Callable[[H, Library], I | None] = by_key
     lacks: Callable[[H, Library], str] = lacks_it

@@ -4,7 +4,7 @@ dowels; on the machine's own table, on a plate, or on a pallet that a vise holds
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import replace
 from math import ceil
 
@@ -19,6 +19,7 @@ from machining.plan.edit import Change
 from machining.plan.operation import Operation
 from machining.plan.proposal import Proposal
 from machining.quantities.computed import Computed, Given
+from machining.quantities.errors import OutOfRange
 from machining.quantities.said import Shown
 from machining.world.clamping import AnyClamp, Base, SideClamp, Strap
 from machining.world.gear import Gear
@@ -28,11 +29,11 @@ from machining.world.workholding import Vise
 
 from ..context import PlanFacts, Ready, StationFacts
 from ..held import Layer, scale_for
-from ..stand import Body, Stand
+from ..stand import Body, Pressed, Stand, key_of
 from ..state import State
 from . import clamped_bodies, clamped_contacts, vise
 from .base import HoldingKind, Touches
-from .clamped_bodies import Lying
+from .clamped_bodies import Lying, Standing
 from .clamped_usual import offers, usual
 from .clamped_words import force_of, words
 
@@ -72,26 +73,80 @@ def lying_of(station: StationFacts, held: Clamped, gear: Gear) -> Lying:
 
 def _stand(station: StationFacts, held: Clamped, gear: Gear, memo: Memo) -> Stand:
     lying = lying_of(station, held, gear)
-    said = held.model_dump_json(exclude={"reason"})
-    key = digest("clamped", station.arrives.key, said, *_records(gear))
-    every = memo.get(("clamped", key), lambda: clamped_bodies.bodies(lying))
+    changes = clamped_on(held, station.work)
+    first = changes.get("", frozenset(each.id for each in held.clamps))
+    later = frozenset(each.id for each in held.clamps) - first
+    key = digest("clamped", station.arrives.key, _said(held, gear), sorted(later))
+    every = memo.get(("clamped", key), lambda: clamped_bodies.standing(lying, later))
+    clamped_bodies.apart(lying, every, first)
     below = _in_its_vise(station, held, gear, memo)
-    under = below.stand.bodies if below else ()
-    clamps = frozenset(each.id for each in held.clamps)
-    changes = {id: on & clamps for id, on in clamped_on(held, station.work).items()}
-    for on in {clamps, *changes.values()} - ({clamps} if changes else set()):
-        clamped_bodies.apart(lying, every, on)
-    whole = Stand((*clamped_bodies.with_clamps(every, clamps), *under), (key,), on=clamps)
-    during = {
-        id: replace(
-            whole,
-            bodies=(*clamped_bodies.with_clamps(every, on), *under),
-            key=(key, *sorted(on)),
-            on=on,
-        )
-        for id, on in changes.items()
-    }
-    return replace(whole, during=during) if during else whole
+    return _stood(every, below.stand.bodies if below else (), changes, later)
+
+
+def _stood(
+    every: Standing,
+    under: tuple[Body, ...],
+    changes: Mapping[str, frozenset[str]],
+    later: frozenset[str],
+) -> Stand:
+    """All that ever stands there, and what does in each operation; not what is put on ``later``."""
+
+    def with_clamps(on: frozenset[str]) -> Stand:
+        bodies = (*every.bodies(on), *under)
+        known = {id: clamp for id, clamp in every.clamps.items() if id in on}
+        return Stand(bodies, (key_of(bodies),), on=on, clamps=known)
+
+    whole = with_clamps(frozenset(every.clamps))
+    if not changes:
+        return whole
+    during = {id: with_clamps(on - later) for id, on in changes.items()}
+    return replace(whole, during=during, on=frozenset())
+
+
+def _put_on(
+    station: StationFacts, held: Clamped, gear: Gear, operation: str, state: State, memo: Memo
+) -> Stand:
+    """With the clamps that are put on before an operation, on what is left of the part by then."""
+    stand, changes = station.stand, clamped_on(held, station.work)
+    missing = changes[operation] - stand.during[operation].on
+    if not missing or stand.during[operation].problem:
+        return stand
+    lying = Lying(held, gear, station.lie, state)
+    key = digest("put on", state.key, _said(held, gear), sorted(missing))
+    later = {id: each for id, each in stand.during.items() if id in _from(changes, operation)}
+    try:
+        fresh = memo.get(("put on", key), lambda: _places(lying, missing))
+        dowels = stand.during[operation].of("dowel")
+        now = Standing((), dowels, {**stand.during[operation].clamps, **fresh})
+        clamped_bodies.apart(lying, now, changes[operation])
+    except OutOfRange as problem:
+        failed = {id: replace(each, problem=str(problem)) for id, each in later.items()}
+        return replace(stand, during={**stand.during, **failed})
+    during = {id: _with(each, fresh, changes[id]) for id, each in later.items()}
+    known = {**stand.clamps, **fresh}
+    gone = {body for id in fresh if id in stand.clamps for body in stand.clamps[id].bodies}
+    bodies = [body for body in stand.bodies if body not in gone]
+    bodies += [body for each in fresh.values() for body in each.bodies]
+    return replace(stand, bodies=tuple(bodies), clamps=known, during={**stand.during, **during})
+
+
+def _places(lying: Lying, ids: frozenset[str]) -> dict[str, Pressed]:
+    numbered = enumerate(lying.held.clamps, 1)
+    return {c.id: clamped_bodies.clamp_of(lying, c, k) for k, c in numbered if c.id in ids}
+
+
+def _from(changes: Mapping[str, frozenset[str]], operation: str) -> list[str]:
+    ids = list(changes)
+    return ids[ids.index(operation) :]
+
+
+def _with(stand: Stand, fresh: Mapping[str, Pressed], on: frozenset[str]) -> Stand:
+    """The same with those of some clamps that are on then."""
+    more = {id: each for id, each in fresh.items() if id in on}
+    bodies = (*stand.bodies, *(body for each in more.values() for body in each.bodies))
+    clamps = {**stand.clamps, **more}
+    key = (key_of(bodies),)
+    return replace(stand, bodies=bodies, key=key, clamps=clamps, on=stand.on | set(more))
 
 
 def clamped_on(held: Clamped, operations: Sequence[Operation]) -> dict[str, frozenset[str]]:
@@ -108,13 +163,13 @@ def clamped_on(held: Clamped, operations: Sequence[Operation]) -> dict[str, froz
     for op in operations:
         found[op.id] = now
         if op.clamps_after is not None:
-            now = (now | set(op.clamps_after.on)) - set(op.clamps_after.off)
+            now = (now | (set(op.clamps_after.on) & set(ids))) - set(op.clamps_after.off)
     return found
 
 
-def _records(gear: Gear) -> list[str]:
+def _said(held: Clamped, gear: Gear) -> list[str]:
     every = (gear.base, *gear.clamps.values(), *((gear.vise,) if gear.vise else ()))
-    return [each.model_dump_json() for each in every]
+    return [held.model_dump_json(exclude={"reason"}), *(e.model_dump_json() for e in every)]
 
 
 def _in_its_vise(
@@ -286,6 +341,7 @@ CLAMPED = HoldingKind(
     under=_under,
     item_of=item_of,
     lacks=lacks,
+    put_on=_put_on,
 )
 
 

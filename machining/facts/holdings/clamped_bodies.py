@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Collection, Iterator, Mapping
 from dataclasses import dataclass
 from functools import cached_property
 from itertools import combinations
@@ -19,7 +19,7 @@ from machining.quantities.errors import OutOfRange
 from machining.world.clamping import ScrewDown, SideClamp, Strap
 from machining.world.gear import Gear
 
-from ..stand import Body
+from ..stand import Body, Pressed
 from ..state import State
 
 PARALLEL_MM, FROM_EDGE_MM = 8.0, 5.0
@@ -110,47 +110,51 @@ class Standing:
 
     under: tuple[Body, ...]
     dowels: tuple[Body, ...]
-    clamps: Mapping[str, tuple[Body, ...]]
+    clamps: Mapping[str, Pressed]
+
+    def bodies(self, on: Collection[str]) -> Iterator[Body]:
+        """All of them while some clamps are on."""
+        yield from (*self.under, *self.dowels)
+        for id, clamp in self.clamps.items():
+            if id in on:
+                yield from clamp.bodies
 
 
-def bodies(lying: Lying) -> Standing:
-    """All that ever stands there. Raises OutOfRange for what has no room beside or on the part."""
-    held = lying.held
-    return Standing(
-        (lying.base, *rests(lying)),
-        tuple(dowel_of(lying, each, k) for k, each in enumerate(held.dowels, 1)),
-        {each.id: clamp_of(lying, each, k) for k, each in enumerate(held.clamps, 1)},
-    )
+def standing(lying: Lying, later: Collection[str] = ()) -> Standing:
+    """All that ever stands there; of clamps that are put on ``later`` those that would have a place
+    now. Raises OutOfRange for what has no room beside or on the part.
+    """
+    held, clamps = lying.held, dict[str, Pressed]()
+    for k, each in enumerate(held.clamps, 1):
+        try:
+            clamps[each.id] = clamp_of(lying, each, k)
+        except OutOfRange:
+            if each.id not in later:
+                raise
+    dowels = tuple(dowel_of(lying, each, k) for k, each in enumerate(held.dowels, 1))
+    return Standing((lying.base, *rests(lying)), dowels, clamps)
 
 
-def with_clamps(every: Standing, on: frozenset[str]) -> Iterator[Body]:
-    """What stands there while some clamps are on."""
-    yield from (*every.under, *every.dowels)
-    for id, clamp in every.clamps.items():
-        if id in on:
-            yield from clamp
-
-
-def apart(lying: Lying, every: Standing, on: frozenset[str]) -> None:
+def apart(lying: Lying, every: Standing, on: Collection[str]) -> None:
     """Raises OutOfRange where two of them would stand in one place."""
     numbers = {each.id: k for k, each in enumerate(lying.held.clamps, 1)}
-    standing = [
+    there = [
         *((each.name, (each,)) for each in every.dowels),
-        *((f"clamp {numbers[id]}", every.clamps[id]) for id in every.clamps if id in on),
+        *((f"clamp {numbers[id]}", each.bodies) for id, each in every.clamps.items() if id in on),
     ]
-    for (one, here), (other, there) in combinations(standing, 2):
-        if any(meet(a, b) for a in here for b in there):
+    for (one, first), (other, second) in combinations(there, 2):
+        if any(meet(a, b) for a in first for b in second):
             raise OutOfRange(f"place of {other}", f"where {one} stands", "a place of its own")
 
 
-def clamp_of(lying: Lying, clamp: Clamp, number: int) -> tuple[Body, ...]:
-    """All that stands there of a clamp, itself first."""
+def clamp_of(lying: Lying, clamp: Clamp, number: int) -> Pressed:
+    """Where it is. Raises OutOfRange where it has no place."""
     item = lying.gear.clamps[clamp.clamp]
     if isinstance(item, Strap):
-        return tuple(_strap(lying, clamp, item, number))
+        return _strap(lying, clamp, item, number)
     if isinstance(item, SideClamp):
-        return (side_clamp(lying, clamp, item, number),)
-    return (screw(lying, clamp, item, number),)
+        return _side_clamp(lying, clamp, item, number)
+    return _screw(lying, clamp, item, number)
 
 
 def meet(one: Body, other: Body) -> bool:
@@ -195,16 +199,6 @@ def dowel_of(lying: Lying, dowel: Dowel, number: int) -> Body:
     return Body("dowel", name, region, lying.surface, top)
 
 
-def pad_of(lying: Lying, clamp: Clamp, strap: Strap, name: str) -> tuple[Polygon, float]:
-    """Where its nose lies on the part, and how high that is (mm)."""
-    _, sign = lying.across(clamp.side)
-    high = lying.bottom, float(lying.lie.stock_high[2])
-    edge = lying.face(clamp.side, clamp.at_mm, strap.width_mm, high)
-    tip = edge - sign * clamp.over_mm
-    pad = lying.strip(clamp.side, clamp.at_mm, strap.width_mm, (tip, tip + sign * strap.pad_mm))
-    return pad, _height(lying, pad, name)
-
-
 def _height(lying: Lying, region: BaseGeometry, name: str) -> float:
     """Of the part under a region. Raises OutOfRange where there is none of it."""
     found = lying.state.top().highest_within(region)
@@ -213,12 +207,14 @@ def _height(lying: Lying, region: BaseGeometry, name: str) -> float:
     return found
 
 
-def _strap(lying: Lying, clamp: Clamp, strap: Strap, number: int) -> Iterator[Body]:
-    """Itself, with its nut; its stud and the block under its heel."""
-    name = f"clamp {number}"
-    pad, top = pad_of(lying, clamp, strap, name)
-    k, sign = lying.across(clamp.side)
-    tip = float(pad.bounds[k] if sign > 0 else pad.bounds[k + 2])
+def _strap(lying: Lying, clamp: Clamp, strap: Strap, number: int) -> Pressed:
+    """Itself, with its nut; its stud and the block under its heel. Its nose presses."""
+    name, (k, sign) = f"clamp {number}", lying.across(clamp.side)
+    high = lying.bottom, float(lying.lie.stock_high[2])
+    edge = lying.face(clamp.side, clamp.at_mm, strap.width_mm, high)
+    tip = edge - sign * clamp.over_mm
+    pad = lying.strip(clamp.side, clamp.at_mm, strap.width_mm, (tip, tip + sign * strap.pad_mm))
+    top = _height(lying, pad, name)
     stud = tip + sign * (strap.pad_mm / 2.0 + strap.nose_to_stud_mm)
     heel = stud + sign * strap.stud_to_heel_mm
     long = lying.strip(clamp.side, clamp.at_mm, strap.width_mm, (tip, tip + sign * strap.long_mm))
@@ -239,16 +235,19 @@ def _strap(lying: Lying, clamp: Clamp, strap: Strap, number: int) -> Iterator[Bo
         lying.on_base(f"the {what} of {name}", body, clamp)
     nut = Point(*spot).buffer(strap.wrench_mm / 2.0)
     upper = top + strap.thick_mm
-    yield Body("clamp", name, long, top, upper, moves=True)
-    yield Body("clamp", "", nut, upper, upper + NUT_HIGH * strap.thread_mm, of=name)
-    yield Body("heel", "", foot, lying.surface, top, of=name)
-    yield Body("heel", "", bolt, lying.surface, top, of=name)
+    every = (
+        Body("clamp", name, long, top, upper, moves=True),
+        Body("clamp", "", nut, upper, upper + NUT_HIGH * strap.thread_mm, of=name),
+        Body("heel", "", foot, lying.surface, top, of=name),
+        Body("heel", "", bolt, lying.surface, top, of=name),
+    )
+    return Pressed(every, pad, top)
 
 
-def side_clamp(lying: Lying, clamp: Clamp, item: SideClamp, number: int) -> Body:
+def _side_clamp(lying: Lying, clamp: Clamp, item: SideClamp, number: int) -> Pressed:
     """Beside the part, its nose against it."""
-    _, sign = lying.across(clamp.side)
-    levels = nose_levels(lying, item)
+    k, sign = lying.across(clamp.side)
+    levels = _nose_levels(lying, item)
     name = f"clamp {number}"
     if levels[1] <= lying.bottom:
         raise OutOfRange(f"nose of {name}", item.low_mm + item.nose_mm, "as high as the part lies")
@@ -256,16 +255,19 @@ def side_clamp(lying: Lying, clamp: Clamp, item: SideClamp, number: int) -> Body
     long = (edge, edge + sign * item.long_mm)
     region = lying.strip(clamp.side, clamp.at_mm, item.width_mm, long)
     lying.on_base(name, region, clamp)
-    return Body("clamp", name, region, lying.surface, lying.surface + item.high_mm, moves=True)
+    middle, half = lying.middle[1 - k] + clamp.at_mm, item.width_mm / 2.0
+    nose = box(middle - half, levels[0], middle + half, levels[1])
+    high = lying.surface + item.high_mm
+    return Pressed((Body("clamp", name, region, lying.surface, high, moves=True),), nose, edge)
 
 
-def nose_levels(lying: Lying, item: SideClamp) -> tuple[float, float]:
+def _nose_levels(lying: Lying, item: SideClamp) -> tuple[float, float]:
     """From where to where (mm) its nose can touch the part."""
     low = max(lying.surface + item.low_mm, lying.bottom)
     return low, lying.surface + item.low_mm + item.nose_mm
 
 
-def spot_of(lying: Lying, clamp: Clamp, wide: float) -> tuple[float, float]:
+def _spot_of(lying: Lying, clamp: Clamp, wide: float) -> tuple[float, float]:
     """Where a screw goes down: so far in from a side of the part."""
     k, sign = lying.across(clamp.side)
     edge = lying.face(clamp.side, clamp.at_mm, wide, (lying.bottom, float(lying.lie.stock_high[2])))
@@ -274,12 +276,14 @@ def spot_of(lying: Lying, clamp: Clamp, wide: float) -> tuple[float, float]:
     return spot[0], spot[1]
 
 
-def screw(lying: Lying, clamp: Clamp, item: ScrewDown, number: int) -> Body:
+def _screw(lying: Lying, clamp: Clamp, item: ScrewDown, number: int) -> Pressed:
     """The head of a screw in a hole of the part."""
-    name, spot = f"clamp {number}", spot_of(lying, clamp, item.head_mm)
+    name, spot = f"clamp {number}", _spot_of(lying, clamp, item.head_mm)
     head, shank = (Point(*spot).buffer(d / 2.0) for d in (item.head_mm, item.thread_mm))
     top = _height(lying, head, name)
     if shank.intersects(lying.shadow):
         raise OutOfRange(f"place of {name}", "no hole for its thread", "at a hole through the part")
     lying.on_base(name, shank, clamp)
-    return Body("clamp", name, head, top, top + item.head_high_mm, moves=True)
+    return Pressed(
+        (Body("clamp", name, head, top, top + item.head_high_mm, moves=True),), head, top
+    )

@@ -8,23 +8,22 @@ from collections.abc import Iterator
 from math import cos, radians, sin
 
 import numpy as np
-from shapely import Point, box, unary_union
+from shapely import LineString, unary_union
 from shapely.ops import nearest_points
 
 from machining.geometry.frames import Vector
-from machining.geometry.regions import Region
 from machining.geometry.solids import Solid, above, below, outline, section, section_across
 from machining.holding.contacts import Contact
 from machining.holding.patch import PLACES, Patch
 from machining.world.clamping import ScrewDown, SideClamp, Strap
 
-from ..stand import Body, Role, Stand
-from .clamped_bodies import Lying, nose_levels, pad_of, spot_of
+from ..stand import Body, Pressed, Role, Stand
+from .clamped_bodies import Lying
 from .vise_contacts import NEAR_MM
 
 UP = np.eye(3)
 AT_ENDS = (1.0 / 6.0, 5.0 / 6.0)  # a line is touched a sixth in from both ends
-AT_HEAD = 2.0 / 3.0  # of a screw head's radius
+Of = tuple[float, str, str]  # friction, body, group
 
 
 def contacts(lying: Lying, stand: Stand, solid: Solid) -> list[Contact]:
@@ -34,16 +33,18 @@ def contacts(lying: Lying, stand: Stand, solid: Solid) -> list[Contact]:
     for dowel in stand.of("dowel"):
         found += _pin(dowel, lying.bottom, solid, friction)
     for k, clamp in enumerate(lying.held.clamps, 1):
-        if clamp.id not in stand.on:
+        place = stand.clamps.get(clamp.id)
+        if place is None or clamp.id not in stand.on:
             continue
-        item, name = lying.gear.clamps[clamp.clamp], f"clamp {k}"
-        if isinstance(item, Strap):
-            pad, top = pad_of(lying, clamp, item, name)
-            found += _from_above(pad, top, solid, (item.friction, name, clamp.id))
-        elif isinstance(item, SideClamp):
-            found += _from_beside(lying, k, item, solid)
+        item = lying.gear.clamps[clamp.clamp]
+        of = (item.friction, f"clamp {k}", clamp.id)
+        if isinstance(item, SideClamp):
+            found += _from_beside(place, *lying.across(clamp.side), item.down_deg, solid, of)
+        elif isinstance(item, Strap):
+            touched = section(solid, place.at - NEAR_MM).intersection(place.region)
+            found += Patch(touched, place.at * UP[2], UP[0], UP[1], -UP[2]).contacts(*of)
         else:
-            found += _under_head(lying, k, item, solid)
+            found += _under_head(place, item, solid, of)
     return found
 
 
@@ -78,37 +79,23 @@ def _pin(pin: Body, bottom: float, solid: Solid, friction: float) -> Iterator[Co
         yield Contact(at, normal, friction, pin.name)
 
 
-def _from_above(pad: Region, top: float, solid: Solid, of: tuple[float, str, str]) -> list[Contact]:
-    touched = section(solid, top - NEAR_MM).intersection(pad)
-    return Patch(touched, top * UP[2], UP[0], UP[1], -UP[2]).contacts(*of)
-
-
-def _from_beside(lying: Lying, number: int, item: SideClamp, solid: Solid) -> list[Contact]:
-    clamp = lying.held.clamps[number - 1]
-    k, sign = lying.across(clamp.side)
-    low, high = nose_levels(lying, item)
-    face = lying.face(clamp.side, clamp.at_mm, item.width_mm, (low, high))
-    middle = lying.middle[1 - k] + clamp.at_mm
-    nose = box(middle - item.width_mm / 2.0, low, middle + item.width_mm / 2.0, high)
-    touched = section_across(solid, k, face - sign * NEAR_MM).intersection(nose)
-    down = radians(item.down_deg)
+def _from_beside(
+    place: Pressed, k: int, sign: float, down_deg: float, solid: Solid, of: Of
+) -> list[Contact]:
+    touched = section_across(solid, k, place.at - sign * NEAR_MM).intersection(place.region)
+    down = radians(down_deg)
     normal: Vector = -sign * cos(down) * UP[k] - sin(down) * UP[2]
-    patch = Patch(touched, face * UP[k], UP[1 - k], UP[2], normal)
-    return patch.contacts(item.friction, f"clamp {number}", clamp.id)
+    return Patch(touched, place.at * UP[k], UP[1 - k], UP[2], normal).contacts(*of)
 
 
-def _under_head(lying: Lying, number: int, item: ScrewDown, solid: Solid) -> Iterator[Contact]:
-    """Four points under the head of a screw, where the part is under it."""
-    clamp = lying.held.clamps[number - 1]
-    x, y = spot_of(lying, clamp, item.head_mm)
-    head = Point(x, y).buffer(item.head_mm / 2.0)
-    top = lying.state.top().highest_within(head)
-    if top is None:
-        return
-    under = section(solid, top - NEAR_MM)
-    radius = AT_HEAD * item.head_mm / 2.0
+def _under_head(place: Pressed, item: ScrewDown, solid: Solid, of: Of) -> Iterator[Contact]:
+    """Four points under the head of a screw, each in the middle of what it touches on that side."""
+    touched = section(solid, place.at - NEAR_MM).intersection(place.region)
+    middle, radius = place.region.centroid, item.head_mm / 2.0
     for across, along in ((1, 0), (0, 1), (-1, 0), (0, -1)):
-        spot = x + radius * across, y + radius * along
-        if under.buffer(NEAR_MM).intersects(Point(*spot)):
-            at = (round(spot[0], PLACES), round(spot[1], PLACES), round(top, PLACES))
-            yield Contact(at, (0.0, 0.0, -1.0), item.friction, f"clamp {number}", clamp.id)
+        rim = middle.x + radius * across, middle.y + radius * along
+        under = touched.intersection(LineString([(middle.x, middle.y), rim]))
+        if under.length > NEAR_MM:
+            x, y = under.centroid.x, under.centroid.y
+            at = (round(x, PLACES), round(y, PLACES), round(place.at, PLACES))
+            yield Contact(at, (0.0, 0.0, -1.0), *of)

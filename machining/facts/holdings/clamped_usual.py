@@ -9,7 +9,7 @@ from machining.plan.clamped import Clamp, Clamped, Dowel
 from machining.plan.edit import Change
 from machining.plan.proposal import Proposal
 from machining.quantities.said import Shown
-from machining.world.clamping import Base, Strap
+from machining.world.clamping import AnyClamp, Base, SideClamp, Strap
 
 from ..context import PlanFacts, StationFacts
 
@@ -19,27 +19,56 @@ FROM_ENDS = 0.3  # of a side, where two dowels stand on it
 
 
 def usual(station: StationFacts, base: Base, before: Clamped | None, facts: PlanFacts) -> Clamped:
-    """Two straps over the ends and three dowels at its back and left, of clamps the shop has."""
+    """Three dowels at its back and left, and two straps over its ends; where none goes there, two
+    clamps beside it that push it against the dowels.
+    """
     if before is not None:
         return _moved(before, base)
-    low, high = station.lie.stock_low, station.lie.stock_high
-    size = [float(each) for each in high - low]
+    size = [float(each) for each in station.lie.stock_high - station.lie.stock_low]
     dowels = tuple(
         Dowel(id=f"d{k}", side=side, at_mm=round(at, 1), high_mm=round(min(8.0, size[2] / 2.0), 1))
         for k, (side, at) in enumerate(pins(size), 1)
     )
-    strap = _strap_for(base, size, facts)
-    if strap is None:
-        return Clamped(base=base.key, dowels=dowels)
-    torque = round(USUAL_SHARE * strap.max_torque_nm, 1)
     ends: tuple[Sideways, Sideways] = ("-x", "+x") if size[0] >= size[1] else ("-y", "+y")
-    over = strap.pad_mm + USUAL_OVER_MM
+    found = _strap_for(base, size, facts) or _beside_it(base, size, facts)
+    if found is None:
+        return Clamped(base=base.key, dowels=dowels)
+    strap = isinstance(found, Strap)
     clamps = tuple(
-        Clamp(id=f"c{k}", clamp=strap.key, side=side, over_mm=over, torque_nm=torque)
-        for k, side in enumerate(ends, 1)
+        like_it(Clamp(id=f"c{k}", clamp=found.key, side=side, torque_nm=1.0), found)
+        for k, side in enumerate(ends if strap else _opposite(dowels), 1)
     )
-    free = tuple(each for each in dowels if each.side not in ends or abs(each.at_mm) > 1.0)
-    return Clamped(base=base.key, dowels=free, clamps=clamps)
+    return Clamped(base=base.key, dowels=dowels, clamps=clamps)
+
+
+def like_it(clamp: Clamp, item: AnyClamp) -> Clamp:
+    """The same with another item of the shop, as far over and as tight as that mostly is."""
+    over = item.pad_mm + USUAL_OVER_MM if isinstance(item, Strap) else clamp.over_mm
+    torque = round(USUAL_SHARE * item.max_torque_nm, 1)
+    return clamp.model_copy(update={"clamp": item.key, "over_mm": over, "torque_nm": torque})
+
+
+def _opposite(dowels: Sequence[Dowel]) -> list[Sideways]:
+    other: dict[str, Sideways] = {"+x": "-x", "-x": "+x", "+y": "-y", "-y": "+y"}
+    return [other[side] for side in dict.fromkeys(each.side for each in dowels)]
+
+
+def _beside_it(base: Base, size: list[float], facts: PlanFacts) -> SideClamp | None:
+    """The strongest that is lower than half of the part and stands on the base beside it."""
+    fitting = [
+        each
+        for each in facts.library.clamps.values()
+        if isinstance(each, SideClamp)
+        and each.high_mm <= size[2] / 2.0
+        and (not base.loose or all(_room(base, k, size) >= each.long_mm for k in range(2)))
+    ]
+    force = [each.force_per_torque * each.max_torque_nm for each in fitting]
+    return fitting[force.index(max(force))] if fitting else None
+
+
+def _room(base: Base, k: int, size: list[float]) -> float:
+    """How much of it lies beside the part on each side (mm)."""
+    return ((base.x_mm, base.y_mm)[k] - size[k]) / 2.0
 
 
 def _moved(before: Clamped, base: Base) -> Clamped:

@@ -37,6 +37,8 @@ def words(held: Clamped, gear: Gear, told: Told) -> HeldWords:
             "Straps lie level or fall to the part, studs close to it. No tool comes near before"
             " every clamp is tight."
         ),
+        "Clamps.",
+        "Torque again after the first part.",
     )
 
 

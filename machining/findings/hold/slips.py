@@ -10,6 +10,7 @@ from machining.facts.holdings import kind_of
 from machining.plan.edit import Change
 from machining.plan.proposal import Proposal
 from machining.quantities.said import Shown, length
+from machining.ways.more_clamps import more_clamps
 
 from ..finding import Finding, of_operation
 from .firmer import deeper, stopped
@@ -24,7 +25,7 @@ def slips(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
         return  # speed takes a share of it, or nothing grips: rules of their own
     kind = kind_of(held)
     fixes = list(kind.tighten(op, held, item, asked))
-    fixes += [*deeper(op), *stopped(op)]
+    fixes += [*deeper(op), *stopped(op), *more_clamps(op, facts)]
     step = getattr(op.operation, "step_down_mm", None)
     if step is not None:
         lower = max(0.1, int(10 * step * factor.value / asked) / 10)

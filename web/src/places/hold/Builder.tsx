@@ -1,4 +1,4 @@
-import type { PlannedStation } from '../../api/client'
+import type { PlannedStation, SetupResult } from '../../api/client'
 import { useLibrary } from '../../api/hooks'
 import { quietly } from '../../api/planSession'
 import { Choice } from '../../ui/Choice'
@@ -8,12 +8,21 @@ import { type Clamp, type Clamped, type Dowel, freshOf, usualClamp, usualDowel }
 import { InVise } from './InVise'
 import { Motions } from './Motions'
 import { Rows } from './Rows'
+import { WhenOn } from './WhenOn'
 import type { Hold } from './useHold'
 
 type Record_ = Record<string, unknown>
 
 // What a part is clamped down with: what it lies on, its dowels and its clamps, and what they do to its motions.
-export function Builder({ station, hold }: { station: PlannedStation; hold: Hold | null }) {
+export function Builder({
+  station,
+  whole,
+  hold,
+}: {
+  station: PlannedStation
+  whole: SetupResult | undefined
+  hold: Hold | null
+}) {
   const { session } = useFrame()
   const { data: library } = useLibrary()
   const held = station.holding as unknown as Clamped
@@ -32,43 +41,58 @@ export function Builder({ station, hold }: { station: PlannedStation; hold: Hold
         form="clamped.dowel"
         rows={dowels}
         set={(next) => setDowels(next as Dowel[])}
-        pressed={hold?.not_pressed ?? []}
       />
-      <button
-        className="link text-small"
-        onClick={() => void quietly(setDowels([...dowels, usualDowel(freshOf('d', held), dowels)]))}
-      >
-        Add a dowel
-      </button>
       <Rows
         of="Clamp"
         form="clamped.clamp"
         rows={clamps}
         set={(next) => setClamps(next as Clamp[])}
         asks={(name, row) => asksOf(name, row, known, held)}
-        first={(row, set) => (
-          <Choice
-            label={`Clamp ${clamps.findIndex((each) => each.id === row.id) + 1}`}
-            labelled={false}
-            wide="w-36"
-            value={String(row.clamp)}
-            options={known.map((item) => ({ value: item.key, label: String(item.data.name) }))}
-            onChange={(clamp) => set({ clamp })}
-          />
+        first={{
+          label: 'Clamps, as tightened',
+          cell: (row, put) => (
+            <Choice
+              label={`Clamp ${clamps.findIndex((each) => each.id === row.id) + 1}`}
+              labelled={false}
+              wide="w-32"
+              value={String(row.clamp)}
+              options={known.map((item) => ({ value: item.key, label: String(item.data.name) }))}
+              onChange={(clamp) => put({ clamp })}
+            />
+          ),
+        }}
+        below={(k) => (
+          <>
+            <span>
+              presses <Figure value={hold?.clamps[`clamp ${k + 1}`] ?? 0} quantity="force" />
+            </span>
+            {whole && <WhenOn whole={whole} station={station.id} clamps={clamps} at={k} />}
+          </>
         )}
-        last={(k) => <Figure value={hold?.clamps[`clamp ${k + 1}`] ?? 0} quantity="force" />}
         ordered
       />
-      {known.length > 0 && (
+      <p className="flex gap-5 border-t border-hair pt-1 text-small">
         <button
-          className="link text-small"
+          className="link"
           onClick={() =>
-            void quietly(setClamps([...clamps, usualClamp(freshOf('c', held), clamps, known[0]!)]))
+            void quietly(setDowels([...dowels, usualDowel(freshOf('d', held), dowels)]))
           }
         >
-          Add a clamp
+          Add a dowel
         </button>
-      )}
+        {known.length > 0 && (
+          <button
+            className="link"
+            onClick={() =>
+              void quietly(
+                setClamps([...clamps, usualClamp(freshOf('c', held), clamps, known[0]!)]),
+              )
+            }
+          >
+            Add a clamp
+          </button>
+        )}
+      </p>
       {hold && <Motions hold={hold} />}
     </section>
   )

@@ -49,7 +49,7 @@ export function HoldPanel({ setup, operation, onPick }: Props) {
             <Rose hold={data} />
             <Told hold={data} operation={operation} />
           </div>
-          {clamped && <Builder station={clamped} hold={data} />}
+          {clamped && <Builder station={clamped} whole={whole} hold={data} />}
           <StoodTable hold={data} whole={whole} operation={operation} onPick={onPick} />
           <p className="border-t border-hair px-4 py-2 text-small text-ink-2">
             A planning aid: bodies are stiff here and clamps press all the time. The maker’s limits,
@@ -63,7 +63,7 @@ export function HoldPanel({ setup, operation, onPick }: Props) {
             {unknown ||
               'Say in the setup what holds the part; then it is shown here what that stands.'}
           </Empty>
-          {clamped && <Builder station={clamped} hold={null} />}
+          {clamped && <Builder station={clamped} whole={whole} hold={null} />}
         </>
       )}
     </div>

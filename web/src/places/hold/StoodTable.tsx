@@ -1,3 +1,4 @@
+import { useEffect, useRef } from 'react'
 import type { SetupResult } from '../../api/client'
 import { useUnits } from '../../app/units'
 import { show } from '../../ui/format'
@@ -17,6 +18,12 @@ export function StoodTable({
   onPick: (operation: string) => void
 }) {
   const { system } = useUnits()
+  const row = useRef<HTMLTableRowElement>(null)
+  const before = useRef(operation)
+  useEffect(() => {
+    if (before.current !== operation) row.current?.scrollIntoView({ block: 'nearest' })
+    before.current = operation
+  }, [operation])
   const known = hold.operations.flatMap((each) => {
     const op = whole.operations.find((one) => one.id === each.id)
     return op ? [{ ...each, op }] : []
@@ -41,9 +48,7 @@ export function StoodTable({
           return (
             <tr
               key={each.id}
-              ref={(row) => {
-                if (chosen) row?.scrollIntoView({ block: 'nearest' })
-              }}
+              ref={chosen ? row : undefined}
               aria-selected={chosen}
               className={`cursor-pointer border-t border-hair hover:bg-mark-wash ${chosen ? 'bg-brass-wash outline-2 -outline-offset-2 outline-brass' : ''}`}
               onClick={() => onPick(each.id)}

@@ -60,3 +60,30 @@ export function moved<T>(rows: T[], from: number, to: number): T[] {
   const rest = rows.filter((_, k) => k !== from)
   return [...rest.slice(0, to), rows[from]!, ...rest.slice(to)]
 }
+
+// The change from the clamps that are on to others; nothing where they are the same.
+export function changeTo(now: string[], next: string[]) {
+  const on = next.filter((id) => !now.includes(id))
+  const off = now.filter((id) => !next.includes(id))
+  return on.length || off.length ? { on, off } : null
+}
+
+export type Step = { id: string; on: string[] } // an operation, and the clamps that are on in it
+
+// The change after each operation where a clamp is on from one to another of them, those that differ from before.
+export function whenOn(steps: Step[], clamp: string, from: number, until: number) {
+  const then = steps.map(({ on }, k) => [
+    ...on.filter((id) => id !== clamp),
+    ...(k >= from && k <= until ? [clamp] : []),
+  ])
+  return steps.slice(0, -1).flatMap(({ id, on }, k) => {
+    const next = changeTo(then[k]!, then[k + 1]!)
+    const before = changeTo(on, steps[k + 1]!.on)
+    return same(next, before) ? [] : [{ id, change: next }]
+  })
+}
+
+type Change = ReturnType<typeof changeTo>
+const same = (a: Change, b: Change) =>
+  [...(a?.on ?? [])].sort().join() === [...(b?.on ?? [])].sort().join() &&
+  [...(a?.off ?? [])].sort().join() === [...(b?.off ?? [])].sort().join()

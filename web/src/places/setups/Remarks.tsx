@@ -5,6 +5,7 @@ import { Choice } from '../../ui/Choice'
 import { NumberField } from '../../ui/NumberField'
 import { TextField } from '../../ui/TextField'
 import { useFrame } from '../frame'
+import { ClampsAfter } from './ClampsAfter'
 
 type Props = {
   op: OperationResult
@@ -44,6 +45,7 @@ export function Remarks({ op, planned, home, change, children }: Props) {
           onCommit={(stop_s) => change({ stop_s })}
         />
       )}
+      <ClampsAfter op={op} planned={planned} home={home} change={change} />
       <TextField
         label="Note"
         value={String(planned.reason ?? '')}

@@ -50,7 +50,7 @@ export function StageFacts({
       <div>
         <dt>Grip</dt>
         <dd>
-          {seen.held ? (
+          {seen.held && seen.held.gripped_mm > 0 ? (
             <>
               <Figure value={seen.held.gripped_mm} quantity="length" />
               {seen.parallels_mm !== null && seen.parallels_mm > 0 && (

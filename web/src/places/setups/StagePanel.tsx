@@ -107,7 +107,7 @@ export function StagePanel({ setup, operation }: { setup: string; operation: str
     if (laid) found.splice(2, 1)
     const labelled = !laid && !all && (view === 'iso' || view === 'above')
     for (const body of labelled ? thereNow(seen, op?.clamps) : []) {
-      if (!body.name) continue
+      if (!body.name || body.role === 'pallet') continue
       const [x, y] = [0, 1].map((k) => body.corners.map((spot) => spot[k]!))
       const [left, right] = [Math.min(...x!), Math.max(...x!)]
       found.push({
