@@ -15,7 +15,7 @@ from machining.plan.proposal import Proposal
 from machining.quantities.computed import FORMULAS, Computed, as_json
 from machining.quantities.said import Said, Shown
 
-ENGINE = "13"
+ENGINE = "14"
 State = Literal["fine", "look", "stop", "unknown", "working"]
 
 
@@ -271,7 +271,7 @@ _STATION_FIELDS = tuple(name for name in StationResult.__slots__ if name not in 
 _OPERATION_FIELDS = tuple(
     name
     for name in OperationResult.__slots__
-    if name not in ("answers", "gauges", "worked", "table", "turned")
+    if name not in ("answers", "gauges", "worked", "table", "turned", "change")
 )
 _GAUGE_FIELDS = Gauge.__slots__
 
@@ -309,6 +309,7 @@ def _operation(op: OperationResult) -> dict[str, Any]:
         "answers": {
             question: {"state": a.state, "reason": a.reason} for question, a in op.answers.items()
         },
+        "change": [plain_said(each) for each in op.change],
         "gauges": [{name: getattr(g, name) for name in _GAUGE_FIELDS} for g in op.gauges],
         "worked": [
             {

@@ -90,7 +90,10 @@ def said(change: Changed, station: StationFacts) -> list[Said]:
 
 
 def _where(clamp: Clamp) -> str:
-    away = ", {at} from the middle" if clamp.at_mm else ", in the middle"
+    """ "at its left, {at} behind the middle"."""
+    ways = ("behind", "in front of") if clamp.side[1] == "x" else ("right of", "left of")
+    way = ways[0] if clamp.at_mm > 0 else ways[1]
+    away = f", {{at}} {way} the middle" if clamp.at_mm else ", in the middle"
     return f"at its {SIDES[clamp.side]}{away}"
 
 
@@ -99,7 +102,7 @@ def _put_on(number: int, clamp: Clamp, item: AnyClamp) -> Said:
     return Said(
         f"Put on clamp {number}, {item.name}, {_where(clamp)}{over}; tighten to {{torque}}.",
         {
-            "at": length(clamp.at_mm),
+            "at": length(abs(clamp.at_mm)),
             "over": length(clamp.over_mm),
             "torque": Shown(clamp.torque_nm, "torque"),
         },
@@ -107,7 +110,7 @@ def _put_on(number: int, clamp: Clamp, item: AnyClamp) -> Said:
 
 
 def _taken_off(number: int, clamp: Clamp, item: AnyClamp) -> Said:
-    return Said(f"Take off clamp {number} {_where(clamp)}.", {"at": length(clamp.at_mm)})
+    return Said(f"Take off clamp {number} {_where(clamp)}.", {"at": length(abs(clamp.at_mm))})
 
 
 def stop_s(op: OperationFacts, settings: Settings) -> float | None:

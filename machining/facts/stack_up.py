@@ -6,13 +6,11 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
-from typing import Literal
 
 import numpy as np
 
-from machining.geometry.frames import Direction, axis, named
+from machining.geometry.frames import named
 from machining.placing.stack_up import Link, joined, root_sum_square, worst_case
-from machining.plan.in_vise import Holding
 from machining.plan.zero import PICKED, From
 from machining.quantities.said import Said, Shown, within
 from machining.world.feature import Boss, Hole, Slanted, is_face
@@ -20,15 +18,13 @@ from machining.world.part import Requirement
 from machining.world.stock.base import SIDE_WORDS
 
 from .context import PlanFacts, StationFacts
-from .holdings.vise import touched
 from .index import aim_words
-from .leaning import leans
-from .made import AXES, Made, NotKnown, boss_made, ends_of, face_made, hole_made, surface_of
+from .located import Links, end_of, located, setup_said, uneven
+from .made import AXES, Made, NotKnown, boss_made, ends_of, face_made, hole_made
 from .square import out_of_square
 from .turned_axis import gripped_axis
 from .zero import LETTERS, picked_by, within_mm
 
-RAW = frozenset({"sawn", "cast"})
 SETTING = {
     "edge": "edge_finder_mm",
     "probe": "probe_mm",
@@ -36,7 +32,6 @@ SETTING = {
     "touch": "touch_off_mm",
     "known": "known_mm",
 }
-Links = tuple[Link, ...]
 FoundBy = tuple[Made, ...]  # a place of the part, or two in whose middle it is
 
 
@@ -216,7 +211,7 @@ def _by_the_pitch(station: StationFacts, facts: PlanFacts) -> Link:
     """Positions that share an offset: where the others stand is known, not found."""
     return Link(
         f"pitch:{station.id}",
-        Said("other positions of setup {setup}, by the pitch", _setup(station)),
+        Said("other positions of setup {setup}, by the pitch", setup_said(station)),
         facts.library.settings.known_mm,
         "shop.known_mm",
     )
@@ -256,9 +251,9 @@ def _picked(station: StationFacts, on: int, k: int, facts: PlanFacts) -> tuple[L
     )
     places = found_by(station, on, facts)
     share = 1.0 / len(places)
-    uneven = [link.times(share) for link in (_uneven(p, station, facts) for p in places) if link]
+    raw = [link.times(share) for link in (uneven(p, station, facts) for p in places) if link]
     rests = _rests(taken, station, on, facts)
-    return (picked, *uneven, *rests), places
+    return (picked, *raw, *rests), places
 
 
 def found_by(station: StationFacts, on: int, facts: PlanFacts) -> FoundBy:
@@ -282,7 +277,7 @@ def _found_by(taken: From, station: StationFacts, on: int, facts: PlanFacts) -> 
     elif taken.of in ("stock", "part"):
         ends = (0, 1) if taken.at == "middle" else (int(taken.at == "high"),)
         for end in ends:
-            yield _end(station, on, end == 1, facts)
+            yield end_of(station, on, end == 1, facts)
     elif taken.of in ("jaw", "stop") or on == 2:
         yield located(station, on, facts)[1]
     else:
@@ -293,93 +288,6 @@ def _rests(taken: From, station: StationFacts, on: int, facts: PlanFacts) -> Lin
     """A zero on what the part lies on or against, not on the part: how closely that touches."""
     rests = taken.of in ("seat", "table", "jaw", "stop")
     return located(station, on, facts)[0] if rests else ()
-
-
-def _end(station: StationFacts, on: int, high: bool, facts: PlanFacts) -> Made:
-    """The stock's end along an axis of a station, as it comes."""
-    lie = station.lie
-    return _surface(
-        station, on, high, float((lie.stock_high if high else lie.stock_low)[on]), facts
-    )
-
-
-def _surface(station: StationFacts, on: int, high: bool, at: float, facts: PlanFacts) -> Made:
-    way: Direction = f"{'+' if high else '-'}{AXES[on]}"  # type: ignore[assignment]
-    back = station.lie.pose.inverse()
-    side = named(back.rotation @ axis(way))
-    assert side is not None  # asked before
-    point = np.zeros(3)
-    point[on] = at
-    return surface_of(station, side, float(back.apply(point) @ axis(side)), facts)
-
-
-def located(station: StationFacts, on: int, facts: PlanFacts) -> tuple[Links, Made]:
-    """What brings the next part to the same place along an axis. Raises NotKnown."""
-    held = station.planned.in_vise
-    if held is None:
-        raise NotKnown(
-            Said("nothing says what brings the next part to the same place"), "stop", station.id
-        )
-    across = AXES.index(held.fixed[1])
-    if on == 2:
-        place, what = _end(station, 2, False, facts), "seat"
-    elif on == across:
-        place, what = _against("jaw", held, station, facts), "jaw"
-    elif held.stop:
-        place, what = _against("stop", held, station, facts), "stop"
-    else:
-        raise NotKnown(
-            Said("nothing stops the next part along the jaws of setup {setup}", _setup(station)),
-            "stop",
-            station.id,
-        )
-    uneven = _uneven(place, station, facts)
-    again = _again(station, what, facts)
-    return (again, *(() if uneven is None else (uneven,))), place
-
-
-def _against(
-    of: Literal["jaw", "stop"], held: Holding, station: StationFacts, facts: PlanFacts
-) -> Made:
-    """What of the part a fixed jaw or a stop touches."""
-    if station.stand.gripped is None or (of == "stop" and leans(station)):
-        raise NotKnown(Said("how it is held is not worked out"), "held", station.id)
-    return _surface(station, *touched(of, held, station.stand.gripped), facts)
-
-
-def _again(station: StationFacts, what: str, facts: PlanFacts) -> Link:
-    field = "seat_again_mm" if what == "seat" else "jaw_again_mm"
-    against = {
-        "seat": "down on its seat",
-        "jaw": "against the fixed jaw",
-        "stop": "against the stop",
-    }
-    return Link(
-        f"again:{station.id}:{what}",
-        Said(f"the next part {against[what]} in setup {{setup}}", _setup(station)),
-        float(getattr(facts.library.settings, field)),
-        f"shop.{field}",
-    )
-
-
-def _setup(station: StationFacts) -> dict[str, Shown]:
-    return {"setup": Shown(str(station.number))}
-
-
-# -- the blank
-
-
-def _uneven(place: Made, station: StationFacts, facts: PlanFacts) -> Link | None:
-    """What a raw side adds where a part lies on it or is found by it."""
-    if not place.raw or place.side is None or facts.plan.stock.skin(place.side) not in RAW:
-        return None
-    skin = facts.plan.stock.skin(place.side)
-    return Link(
-        f"uneven:{station.id}:{place.key}",
-        Said(f"{skin} {SIDE_WORDS[place.side]}, uneven"),
-        facts.library.settings.raw_side_mm,
-        "shop.raw_side_mm",
-    )
 
 
 def _of_blank(place: Made, facts: PlanFacts) -> Iterable[Link]:

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import dataclass
 
+from machining.plan.clamped import Clamped
 from machining.plan.zero import NAMED, PICKED, SIDEWAYS, UPRIGHT, End, From, Of, Picked, Zero
 from machining.quantities.said import Said, Shown, length
 from machining.world.feature import Boss, Feature, Flat, Hole, has_axis, is_face, is_plane
@@ -210,7 +211,7 @@ def _is_there(k: int, of: Of, station: StationFacts) -> bool:
     if of == "stop":
         return held is not None and bool(held.stop) and "xy".index(held.fixed[1]) != k
     if of == "seat":
-        return held is not None
+        return held is not None or isinstance(station.planned.holding, Clamped)
     return not station.turns and station.planned.positions == 1
 
 

@@ -18,11 +18,11 @@ MOST_STRONGER = 2
 
 
 def more_clamps(op: Ready, facts: PlanFacts) -> Iterator[Proposal]:
-    """Two for each, then stronger ones of the same kind."""
+    """Two for each, where none is put on in the cycle; then stronger ones of the same kind."""
     held = op.station.planned.holding
     if not isinstance(held, Clamped) or not held.clamps or (held.vise and _in_its_vise(op)):
         return
-    for share in ASIDE:
+    for share in () if op.station.stand.during else ASIDE:
         yield _with(op, _doubled(op, held, share), "Two clamps for each", {})
     known = {clamp.id: item for _, clamp, item, _ in clamps_of(op.station)}
     weakest = min(known.values(), key=_most)

@@ -95,8 +95,8 @@ def test_it_is_a_stop_as_long_as_its_clamps_take_and_says_what_to_do():
     assert steps(of) == [
         "Put on clamp 3, M6 strap, short, at its front, in the middle, 10.0 mm over the part;"
         " tighten to 8.0 N·m.",
-        "Put on clamp 4, M6 strap, short, at its back, 10.0 mm from the middle, 10.0 mm over the"
-        " part; tighten to 8.0 N·m.",
+        "Put on clamp 4, M6 strap, short, at its back, 10.0 mm right of the middle, 10.0 mm over"
+        " the part; tighten to 8.0 N·m.",
         "Take off clamp 1 at its left, in the middle.",
         "Take off clamp 2 at its right, in the middle.",
     ]

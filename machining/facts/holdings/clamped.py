@@ -288,7 +288,7 @@ def _as_it_is(gear: Gear, asked: float) -> float:
 
 
 def _tighten(op: Ready, held: Clamped, gear: Gear, factor: float) -> Iterator[Proposal]:
-    """All of the clamps alike, or the vise under them, whichever gives way."""
+    """All clamps that are on alike, or the vise under them, whichever gives way."""
     more, found = scale_for(op, factor), op.seen.held
     if more is None or found is None:
         return
@@ -302,13 +302,15 @@ def _tighten(op: Ready, held: Clamped, gear: Gear, factor: float) -> Iterator[Pr
                 {"torque": Shown(float(torque), "torque")},
             )
         return
-    every = [_tightened(each, gear, more) for each in held.clamps]
-    if every and all(each is not None for each in every):
-        clamps = [each.model_dump(mode="json") for each in every if each is not None]
+    tight = {e.id: _tightened(e, gear, more) for e in held.clamps if e.id in op.stand.on}
+    known = [each for each in tight.values() if each is not None]
+    if known and len(known) == len(tight):
+        fresh = {each.id: each for each in known}
+        clamps = [fresh.get(e.id, e).model_dump(mode="json") for e in held.clamps]
         yield Proposal(
             "Tighten its clamps to {torque}",
             (Change(on=on, fields={"holding.clamps": clamps}),),
-            {"torque": Shown(max(each.torque_nm for each in every if each), "torque")},
+            {"torque": Shown(max(each.torque_nm for each in known), "torque")},
         )
 
 

@@ -6,8 +6,9 @@ from collections.abc import Callable, Iterator
 from itertools import islice
 
 from machining.facts.context import PlanFacts, StationFacts
+from machining.facts.located import located
 from machining.facts.made import Made, NotKnown, hole_made
-from machining.facts.stack_up import found_by, located
+from machining.facts.stack_up import found_by
 from machining.facts.turned_axis import whose_axis
 from machining.facts.zero import axes
 from machining.plan.edit import Change, Keep

@@ -5,8 +5,9 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from machining.facts.context import PlanFacts, StationFacts
+from machining.facts.located import RAW
 from machining.facts.made import NotKnown
-from machining.facts.stack_up import RAW, found_by
+from machining.facts.stack_up import found_by
 from machining.facts.zero import LETTERS
 from machining.geometry.frames import Direction
 from machining.plan.document import BLANK

@@ -26,7 +26,7 @@ from machining.world.settings import Settings
 from machining.world.upgrades import format_of
 from shop.accounts.models import User
 from shop.base import blobs
-from shop.demo import clamp_block, gland, hub, latch, manifold, ring, small_mill
+from shop.demo import clamp_block, gland, hub, latch, manifold, ring, small_mill, vane_foot
 from shop.jobs import documents
 from shop.jobs.actions.create import create
 from shop.jobs.actions.revise import edit, edit_document
@@ -127,6 +127,14 @@ TYPED = (
         21,
         "Eight at a time; the short vises are on shelf 4.",
         latch.draft,
+    ),
+    (
+        "TW-226",
+        "Vane foot plate",
+        "A",
+        28,
+        "On the pallet in the vise; screws through its own holes for the outside.",
+        vane_foot.draft,
     ),
     ("TW-311", "Manifold block", "C", 35, "24 on the tombstone, sides by index.", manifold.draft),
     ("TW-455", "Gimbal ring", "B", 56, "Five sides in one vise.", ring.draft),

@@ -66,12 +66,6 @@ export function HeldDrawing({
           <rect x={left} width={WIDE - left} height={HIGH} />
         </clipPath>
       </defs>
-      <text x={8} y={13} className="fill-ink text-[12px] font-semibold">
-        {turns ? 'From the tail' : 'From above'}
-      </text>
-      <text x={left + 8} y={13} className="fill-ink text-[12px] font-semibold">
-        {turns ? 'From beside' : pressed === 0 ? 'From the front' : 'From the right end'}
-      </text>
       <g clipPath="url(#hold-left)">
         {bodies
           .filter((each) => !UNDER.has(each.role) && !OVER.has(each.role))
@@ -79,7 +73,7 @@ export function HeldDrawing({
             <path
               key={k}
               d={ring(each.corners.map((at) => above([at[0]!, at[1]!])))}
-              className="fill-hair stroke-ink-3"
+              className={fill(each.role)}
             />
           ))}
         {hold.outline.map((each, k) => (
@@ -108,24 +102,25 @@ export function HeldDrawing({
           const [x, y] = beside([a, each.top])
           const [x2, y2] = beside([b, each.bottom])
           return (
-            <rect
-              key={k}
-              x={x}
-              y={y}
-              width={x2 - x}
-              height={y2 - y}
-              className="fill-hair stroke-ink-3"
-            />
+            <rect key={k} x={x} y={y} width={x2 - x} height={y2 - y} className={fill(each.role)} />
           )
         })}
         <path d={ring(corners(end).map(beside))} className="fill-scribe stroke-ink" />
         <Marks of={marks(hold.touches, pressed, 2)} at={beside} />
         {cut && <Push cut={cut} across={pressed} up={2} at={beside} />}
       </g>
+      <text x={8} y={13} className="halo fill-ink text-[12px] font-semibold">
+        {turns ? 'From the tail' : 'From above'}
+      </text>
+      <text x={left + 8} y={13} className="halo fill-ink text-[12px] font-semibold">
+        {turns ? 'From beside' : pressed === 0 ? 'From the front' : 'From the right end'}
+      </text>
     </svg>
   )
 }
 
+const fill = (role: string) =>
+  role === 'pallet' ? 'fill-surface stroke-hair-strong' : 'fill-hair stroke-ink-3'
 const corners = ([low, high]: Box): At[] => [low, [high[0], low[1]], high, [low[0], high[1]]]
 const ring = (of: At[]) => `M${of.map((at) => at.map((v) => v.toFixed(1)).join(' ')).join('L')}Z`
 
