@@ -71,10 +71,7 @@ def operation_result(
         cutting_speed_m_min=op.value("cutting_speed") if "top_rpm" in op.figures else None,
         depth_mm=_depth_mm(op),
         width_mm=op.seen.width_mm,
-        found_depth_mm=hardest_of(op, "depth"),
-        found_width_mm=hardest_of(op, "width"),
-        found_power_kw=op.value("power") if op.found or op.found_turned else None,
-        found_removal_cm3_min=shown(op, "removal", lambda: removal(op), None),
+        **_found(op),
         gouge_mm=gouge_mm(op),
         leaves_mm=kind_of(op.operation).leaves_mm(op.operation),
         z_to_mm=_lowest_mm(op),
@@ -86,10 +83,8 @@ def operation_result(
         link_s=op.time.link_s,
         rapid_s=op.time.rapid_s,
         moving_s=op.time.rapid_s + op.time.dwell_s,
-        change_s=sum(each.seconds for each in events if each.kind == "change"),
         time_s=op.time.total_s,
-        starts_s=min((each.starts_s for each in events), default=0.0),
-        ends_s=max((each.ends_s for each in events), default=0.0),
+        **_in_the_cycle(events),
         answers=_answers(op, told),
         gauges=shown(op, "gauges", lambda: gauges_of(op, facts), list[Gauge]()),
         worked=shown(op, "worked", lambda: _worked(op), []),
@@ -101,6 +96,25 @@ def operation_result(
         clamps=clamp_change.numbers_on(op),
         change=clamp_change.said_after(op),
     )
+
+
+def _found(op: OperationFacts) -> dict[str, float | None]:
+    """How hard the cut is where it is hardest."""
+    return {
+        "found_depth_mm": hardest_of(op, "depth"),
+        "found_width_mm": hardest_of(op, "width"),
+        "found_power_kw": op.value("power") if op.found or op.found_turned else None,
+        "found_removal_cm3_min": shown(op, "removal", lambda: removal(op), None),
+    }
+
+
+def _in_the_cycle(events: Events) -> dict[str, float]:
+    """How long its tool changes take, when it begins and when it is done (s)."""
+    return {
+        "change_s": sum(each.seconds for each in events if each.kind == "change"),
+        "starts_s": min((each.starts_s for each in events), default=0.0),
+        "ends_s": max((each.ends_s for each in events), default=0.0),
+    }
 
 
 def _turned(op: OperationFacts, events: Events) -> index.TurnedTo | None:

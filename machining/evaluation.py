@@ -29,9 +29,7 @@ class Answer:
 
 @dataclass(frozen=True, slots=True)
 class Worked:
-    """A figure that is listed by its name, without a limit; ``id`` is its own name in the
-    operation.
-    """
+    """A figure listed by its name, without a limit; ``id`` is its own name in the operation."""
 
     id: str
     name: str

@@ -16,9 +16,8 @@ from machining.quantities.display import System, show
 from .svg import Sheet
 from .views import JAW, STOCK, Place
 
-WIDE, HIGH, ROOM = 230.0, 120.0, 10.0
-AWAY = "#ffffff"
-NUMBER = 9.0
+WIDE, HIGH, ROOM = 260.0, 130.0, 30.0
+RADIUS = 6.5  # of the circle round a number
 
 
 def change_drawing(op: OperationFacts, change: Changed, system: System) -> str:
@@ -54,12 +53,23 @@ def numbers(
     """Of clamps, in the order in which they are tightened, each with its torque."""
     known = {k: clamp for k, clamp, _, _ in clamps_of(station)}
     for body in _upper(station) if clamps is None else clamps:
+        clamp = known[_number(body)]
         west, south, east, north = body.region.bounds
-        x, y = place.at((west + east) / 2.0, (south + north) / 2.0)
-        torque = show(known[_number(body)].torque_nm, "torque", sheet.system)
-        number = str(_number(body))
-        sheet.text(x, y + 1.0, number, number=True, bold=True, size=NUMBER + 2, halo=True)
-        sheet.text(x, y + NUMBER + 2.0, torque, number=True, size=NUMBER - 1, halo=True)
+        (left, low), (right, high) = place.at(west, south), place.at(east, north)
+        x, y = (left + right) / 2.0, (low + high) / 2.0
+        sheet.circle(x, y, RADIUS)
+        sheet.text(x, y + 3.4, str(_number(body)), number=True, bold=True, size=9.5)
+        torque = show(clamp.torque_nm, "torque", sheet.system)
+        outwards = 1.0 if clamp.side[0] == "+" else -1.0
+        if clamp.side[1] == "x":
+            end, anchor = (right, "start") if outwards > 0 else (left, "end")
+            end = max(end, x + RADIUS) if outwards > 0 else min(end, x - RADIUS)
+            sheet.text(
+                end + 3.0 * outwards, y + 3.0, torque, number=True, size=8, anchor=anchor, halo=True
+            )
+        else:
+            end = min(high, y - RADIUS) - 4.0 if outwards > 0 else max(low, y + RADIUS) + 10.0
+            sheet.text(x, end, torque, number=True, size=8, halo=True)
 
 
 def _upper(station: StationFacts) -> list[Body]:

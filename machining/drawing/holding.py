@@ -7,6 +7,7 @@ from machining.facts.holdings import kind_of
 from machining.geometry.hidden_line import FROM_ABOVE, FROM_THE_FRONT, FROM_THE_RIGHT, Eye
 from machining.geometry.mesh import Mesh
 from machining.geometry.regions import polygons_of
+from machining.plan.clamped import Clamped
 from machining.quantities.display import System
 
 from . import dimension
@@ -102,7 +103,8 @@ def _from_above(
         anchor="start",
         halo=True,
     )
-    dimension.balloon(sheet, left + 16, top + 18, left + 34, top + 34, 2)
+    if not _is_clamped(seen):  # its clamps have numbers of their own
+        dimension.balloon(sheet, left + 16, top + 18, left + 34, top + 34, 2)
 
 
 def _jaws_above(sheet: Sheet, seen: StationFacts, place: Place, along: int, edge: float) -> None:
@@ -118,7 +120,7 @@ def _jaws_above(sheet: Sheet, seen: StationFacts, place: Place, along: int, edge
             size=10,
             turn=0 if along == 1 else -90,
         )
-    if jaws and along == 1 and seen.stand.turn is None:
+    if jaws and along == 1 and seen.stand.turn is None and not _is_clamped(seen):
         x0, _, x1, _ = jaws[0].region.bounds
         dimension.across(
             sheet, place.at(x0, 0)[0], place.at(x1, 0)[0], edge - 12, sheet.size(x1 - x0), edge
@@ -153,7 +155,9 @@ def _from_the_end(
     sheet.line(
         "hidden", place.at(a, c), place.at(a, d), place.at(b, d), place.at(b, c), closed=True
     )
-    if seen.stand.of("jaw"):
+    if _is_clamped(seen):
+        _lies(sheet, seen, bodies, eye, place, along)
+    elif seen.stand.of("jaw"):
         _grip(sheet, seen, bodies, eye, place, along)
     if high - float(lie.part_high[2]) > 0.05:
         over = high - float(lie.part_high[2])
@@ -169,6 +173,29 @@ def _from_the_end(
     x, y = place.at(0.0, 0.0)
     axis(sheet, x, y, 0, -26, "Z")
     dimension.zero_mark(sheet, x, y)
+
+
+def _is_clamped(seen: StationFacts) -> bool:
+    return isinstance(seen.planned.holding, Clamped)
+
+
+def _lies(
+    sheet: Sheet,
+    seen: StationFacts,
+    bodies: list[tuple[str, Mesh]],
+    eye: Eye,
+    place: Place,
+    along: int,
+) -> None:
+    """How high it is, and how high it lies over what it is clamped on."""
+    low, high = float(seen.lie.stock_low[2]), float(seen.lie.stock_high[2])
+    right = place.at(float(seen.lie.stock_high[along]), 0)[0]
+    far = place.at(float(extent(bodies, eye)[1][0]), 0)[0] + 14
+    base = max((body.top for body in seen.stand.of("pallet")), default=low)
+    for a, b in ((low, high), (base, low)):
+        if b - a > 0.05:
+            ends = place.at(0, a)[1], place.at(0, b)[1]
+            dimension.upright(sheet, *ends, far, sheet.size(b - a), right, beside=True)
 
 
 def _grip(

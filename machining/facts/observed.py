@@ -44,13 +44,17 @@ class Held:
 
     @property
     def weakest(self) -> Held:
-        """Of the part and of what it is clamped to the one that is held least."""
+        """Of the part and of what it is clamped to the one that stands its cut least."""
         below = self.under
-        if below is None or not self.seat.seated:
+        if below is None or below.factor is None or self.factor is None:
             return self
-        if not below.seat.seated:
-            return below
-        return below if (below.factor or 0.0) < (self.factor or 0.0) else self
+        return below if below.factor < self.factor else self
+
+    @property
+    def unseated(self) -> Held | None:
+        """The part, or else what it is clamped to, where clamps push it off what it lies on."""
+        every = (self, self.under)
+        return next((each for each in every if each is not None and not each.seat.seated), None)
 
 
 @dataclass(frozen=True, slots=True)

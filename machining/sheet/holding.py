@@ -12,7 +12,9 @@ from machining.facts.context import PlanFacts, StationFacts
 from machining.facts.covered import THIN_MM
 from machining.facts.flip import MARKED, corner_words, flip_of
 from machining.facts.holdings.base import HeldWords
+from machining.facts.holdings.clamped import clamped_on
 from machining.facts.zero import picked_said, zero_said
+from machining.plan.clamped import Clamped
 from machining.plan.document import Setup, Station
 from machining.world.capability import rig
 from machining.world.library import Library
@@ -46,8 +48,17 @@ def words_of(
             f" {setup.note}" if setup.note else "",
             at_angle.seat_words(station.orientation, library.settings.sine_bar_mm),
             at_angle.vise_words(station.orientation, library.settings.sine_plate_mm),
+            _on_at_first(setup, station),
         ),
     )
+
+
+def _on_at_first(setup: Setup, station: Station) -> frozenset[str] | None:
+    """Clamps that are on from the start; None where none change."""
+    if not isinstance(station.holding, Clamped):
+        return None
+    own = [op for op in setup.operations if setup.station_of(op) is station]
+    return clamped_on(station.holding, own).get("")
 
 
 def _most_rpm(setup: Setup, station: Station, library: Library) -> float:
@@ -68,8 +79,8 @@ def held(station: Station, words: HeldWords | None, w: Written) -> dict[str, Any
         "clamp_unit": w.unit(quantity),
         "clamp_other": w.other(force, quantity),
         "clamp_where": words.force_where,
-        "grip": w.n(grip, "length"),
-        "grip_other": w.other(grip, "length"),
+        "grip": w.n(grip, "length") if grip else "",
+        "grip_other": w.other(grip, "length") if grip else "",
         "seat": w.said(words.seat),
     }
 

@@ -4,6 +4,8 @@ from __future__ import annotations
 
 import pytest
 
+from machining.evaluate import evaluate
+from machining.evaluation import to_plain
 from machining.facts.clamp_change import change_after, said
 from machining.facts.route import walk
 from machining.findings.finding import in_words
@@ -12,9 +14,22 @@ from machining.plan.base import ClampChange
 from machining.plan.clamped import Clamp
 from machining.plan.edit import Change
 from machining.quantities.said import fill
+from machining.sheet import sheets
 from machining.world.stock.block import sawn_block
 
-from .build import DRILL, LIBRARY, MEMO, POCKET, ROUGH, TAP, after_fix, answer, finding, ids
+from .build import (
+    DRILL,
+    LIBRARY,
+    MEMO,
+    POCKET,
+    ROUGH,
+    TAP,
+    after_fix,
+    answer,
+    finding,
+    ids,
+    with_settings,
+)
 from .clamped import ON_TABLE, PINS, TWO, edge, held_by, operation, strap
 
 COVERED, OPTIONAL = "hold.covered", "hold.change-optional"
@@ -213,3 +228,28 @@ def test_without_its_hole_it_is_not_judged_from_then_on():
     assert drill.answers["hold"].state != "unknown"
     assert pocket.answers["hold"].state == "unknown"
     assert "no hole for its thread" in pocket.answers["hold"].reason
+
+
+def test_the_sheet_loads_what_is_on_first_and_changes_the_rest_at_a_stop():
+    of = screwed_down_after_its_holes(POCKET)
+    facts = walk(of, LIBRARY, MEMO)
+    (sheet,) = sheets(facts, to_plain(answer(of)), {})
+    loading = " ".join(sheet["loading"])
+    assert "Clamp 1, M6 strap, short: tighten to 8.0 N·m" in loading and "Clamp 3" not in loading
+    assert "Push it against its 3 dowels." in loading
+    first, last = sheet["operations"]
+    assert last["change"] is None
+    change = first["change"]
+    assert (change["tag"], change["code"]) == ("Stop", "M0")
+    assert [each.split(",")[0] for each in change["steps"]] == [
+        "Put on clamp 3",
+        "Put on clamp 4",
+        "Take off clamp 1 at its left",
+        "Take off clamp 2 at its right",
+    ]
+    assert change["picture"].count("<circle") == 2  # of those that are on then, each numbered
+    assert "8.0 N·m" in change["picture"] and "8.0 N·m" in sheet["drawing"]
+    asked = with_settings(clamp_stop="prompt")
+    prompted = sheets(walk(of, asked, MEMO), to_plain(evaluate(of, asked, MEMO)), {})
+    assert prompted[0]["operations"][0]["change"]["tag"] == "Tool by hand"
+    assert any(each["where"] == "Clamps." for each in sheet["care"])

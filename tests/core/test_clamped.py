@@ -171,6 +171,15 @@ def test_what_gives_way_first_counts():
     assert answer(loose).figures["pocket.holding"].value == pytest.approx(held.under.factor)
 
 
+def test_a_pallet_that_is_pushed_off_hides_no_loose_part():
+    loose = edge("c1", "-y", torque_nm=1.0)
+    of = on_pallet(loose, edge("c2", "+x", torque_nm=1.0, fixed_in="under"))
+    held = operation(of).seen.held
+    assert held.unseated is held.under and held.weakest is held
+    assert {"hold.not-seated", "hold.slips"} <= ids(of)
+    assert answer(of).figures["pocket.holding"].value == pytest.approx(held.factor)
+
+
 def test_all_its_clamps_are_tightened_alike():
     loose = held_by(
         ON_TABLE.model_copy(

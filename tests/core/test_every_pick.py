@@ -10,7 +10,7 @@ import pytest
 
 from machining.evaluate import evaluate
 from machining.evaluation import to_bytes
-from machining.facts import reach
+from machining.facts import reach, titles
 from machining.facts.context import NOT_WORKED_OUT, Ready
 from machining.facts.route import walk
 from machining.facts.suits import can_do, why_not
@@ -79,7 +79,7 @@ def test_a_fault_of_the_program_leaves_only_its_own_operation_unknown(where, mon
     """The last net: a fault in one operation's facts, in a rule over it, or in what is
     shown of it.
     """
-    real_facts, real_title = reach.of_operation, evaluate.__globals__["titles"].title
+    real_facts, real_title = reach.of_operation, titles.title
 
     def faulty(op, *more):
         return (

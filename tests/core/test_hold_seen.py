@@ -26,7 +26,7 @@ def test_as_it_comes_nothing_is_pressed_and_what_is_free_is_said():
     found, _ = seen(good())
     assert [fill(each.text, each.values) for each in found.free] == ["can slide along X"]
     assert {each.presses_n for each in found.touches} == {0.0} and found.rose is None
-    assert found.seated and not found.jams and found.left_n == 0.0
+    assert found.seated and not found.jams and found.left.value == 0.0
     stopped = changed(good(), "station:st1", **{"holding.stop": "low"})
     assert seen(stopped)[0].free == []
     assert STOPPED.stop == "low"

@@ -65,7 +65,7 @@ def lacks_it(held: Any, library: Library) -> str:
 class Lying:
     """How a held part lies, as a setter is told; ``most_rpm`` is what machine and holding allow,
     ``angled`` what it lies on at an angle, and what is done for that before; ``before`` is how
-    what holds it is set at one.
+    what holds it is set at one. ``on`` are the clamps that are on from the start, None for all.
     """
 
     handling: str
@@ -78,6 +78,7 @@ class Lying:
     note: str
     angled: tuple[Said, Said] | None = None
     before: Said | None = None
+    on: frozenset[str] | None = None
 
 
 @dataclass(frozen=True, slots=True)

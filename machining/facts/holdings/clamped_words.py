@@ -6,6 +6,7 @@ from collections.abc import Iterator
 
 from machining.plan.clamped import Clamped
 from machining.quantities.said import Said, Shown, length
+from machining.world.clamping import Strap
 from machining.world.gear import Gear
 
 from .base import HeldWords
@@ -30,7 +31,7 @@ def words(held: Clamped, gear: Gear, told: Told) -> HeldWords:
             *_first(held, gear),
             Said(f"Wipe {on} and part." + (" Parallels {high} high." if high else ""), high),
             Said(f"{told.handling}. {told.up}.{_pushed(held)}{told.note}"),
-            *_tightening(held, gear, told.reason),
+            *_tightening(held, gear, told),
             Said("Check every clamp again after the first part."),
         ),
         Said(
@@ -61,14 +62,14 @@ def _pushed(held: Clamped) -> str:
     )
 
 
-def _tightening(held: Clamped, gear: Gear, reason: str) -> Iterator[Said]:
-    for k, clamp in enumerate(held.clamps, 1):
-        item = gear.clamps[clamp.clamp]
+def _tightening(held: Clamped, gear: Gear, told: Told) -> Iterator[Said]:
+    """Those that are on from the start, in order."""
+    on = [k for k, each in enumerate(held.clamps) if told.on is None or each.id in told.on]
+    for k in on:
+        clamp, item = held.clamps[k], gear.clamps[held.clamps[k].clamp]
+        wrench = "wrench" if isinstance(item, Strap) else "hexagon key"
         yield Said(
-            f"Clamp {k}, {item.name}: tighten to {{torque}} with the torque wrench, {{wrench}}"
-            " across its flats." + (reason if k == len(held.clamps) else ""),
-            {
-                "torque": Shown(clamp.torque_nm, "torque"),
-                "wrench": length(item.wrench_mm),
-            },
+            f"Clamp {k + 1}, {item.name}: tighten to {{torque}} with the torque wrench, {wrench}"
+            f" {item.wrench_mm:g} across flats." + (told.reason if k == on[-1] else ""),
+            {"torque": Shown(clamp.torque_nm, "torque")},
         )

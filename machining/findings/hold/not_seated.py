@@ -19,10 +19,9 @@ from .firmer import deeper
 
 def not_seated(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
     """Told where it begins: at the first operation of a station that leaves it so."""
-    held = op.seen.held
-    if held is None or held.weakest.seat.seated or untouched(op):
+    found = op.seen.held.unseated if op.seen.held is not None else None
+    if found is None or untouched(op):
         return
-    found = held.weakest
     own = [each for each in op.station.operations if isinstance(each, Ready)]
     before = own[: next(k for k, each in enumerate(own) if each.id == op.id)]
     if any(_unseated(each) and each.stand.on == op.stand.on for each in before):
@@ -45,7 +44,7 @@ def not_seated(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
 
 
 def _unseated(op: Ready) -> bool:
-    return op.seen.held is not None and not op.seen.held.weakest.seat.seated
+    return op.seen.held is not None and op.seen.held.unseated is not None
 
 
 def _screwed_into_it(op: Ready, found: Held) -> Iterator[Proposal]:

@@ -84,9 +84,7 @@ export function Builder({
           <button
             className="link"
             onClick={() =>
-              void quietly(
-                setClamps([...clamps, usualClamp(freshOf('c', held), clamps, known[0]!)]),
-              )
+              void quietly(setClamps([...clamps, usualClamp(freshOf('c', held), clamps, known)]))
             }
           >
             Add a clamp

@@ -30,42 +30,45 @@ export function HoldPanel({ setup, operation, onPick }: Props) {
         }
         table={!whole?.turns}
       />
-      {isPending ? (
-        <Loading what="what holds it" />
-      ) : error ? (
-        <Failed error={error} again={() => void refetch()} />
-      ) : data && whole ? (
-        <div className="min-h-0 overflow-y-auto">
-          <HeldDrawing
-            hold={data}
-            turns={whole.turns}
-            station={whole.stations.find((each) => each.id === station)}
-            cut={data.operations.find((each) => each.id === operation)}
-            clamps={op?.clamps}
-          />
-          <div
-            className={`grid items-center border-y border-hair ${data.rose ? 'grid-cols-[196px_1fr]' : ''}`}
-          >
-            <Rose hold={data} />
-            <Told hold={data} operation={operation} />
-          </div>
-          {clamped && <Builder station={clamped} whole={whole} hold={data} />}
-          <StoodTable hold={data} whole={whole} operation={operation} onPick={onPick} />
-          <p className="border-t border-hair px-4 py-2 text-small text-ink-2">
-            A planning aid: bodies are stiff here and clamps press all the time. The maker’s limits,
-            the shop’s rules and a qualified person come first; a first part runs slowly, with a
-            finger on stop.
-          </p>
-        </div>
-      ) : (
-        <>
+      <div className="min-h-0 overflow-y-auto">
+        {isPending ? (
+          <Loading what="what holds it" />
+        ) : error ? (
+          <Failed error={error} again={() => void refetch()} />
+        ) : data && whole ? (
+          <>
+            <HeldDrawing
+              hold={data}
+              turns={whole.turns}
+              station={whole.stations.find((each) => each.id === station)}
+              cut={data.operations.find((each) => each.id === operation)}
+              clamps={op?.clamps}
+            />
+            <div
+              className={`grid items-center border-y border-hair ${data.rose ? 'grid-cols-[196px_1fr]' : ''}`}
+            >
+              <Rose hold={data} />
+              <Told hold={data} operation={operation} />
+            </div>
+          </>
+        ) : (
           <Empty title={clamped ? 'It can’t be clamped like this' : 'Nothing holds it yet'}>
             {unknown ||
               'Say in the setup what holds the part; then it is shown here what that stands.'}
           </Empty>
-          {clamped && <Builder station={clamped} whole={whole} hold={null} />}
-        </>
-      )}
+        )}
+        {clamped && <Builder station={clamped} whole={whole} hold={data ?? null} />}
+        {data && whole && (
+          <>
+            <StoodTable hold={data} whole={whole} operation={operation} onPick={onPick} />
+            <p className="border-t border-hair px-4 py-2 text-small text-ink-2">
+              A planning aid: bodies are stiff here and clamps press all the time. The maker’s
+              limits, the shop’s rules and a qualified person come first; a first part runs slowly,
+              with a finger on stop.
+            </p>
+          </>
+        )}
+      </div>
     </div>
   )
 }

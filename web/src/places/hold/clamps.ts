@@ -38,11 +38,13 @@ export const usualDowel = (id: string, others: Dowel[]): Dowel => ({
   high_mm: others[0]?.high_mm ?? 8,
 })
 
-// Like the one before it at another side, else of the first kind the shop has.
-export function usualClamp(id: string, others: Clamp[], item: Item): Clamp {
+// Like the last one that needs no hole, at another side, else of the first kind the shop has that needs none.
+export function usualClamp(id: string, others: Clamp[], known: Item[]): Clamp {
   const side = emptiest(others)
-  const last = others.at(-1)
+  const free = known.filter((each) => each.data.kind !== 'screw')
+  const last = others.filter((each) => free.some((item) => item.key === each.clamp)).at(-1)
   if (last) return { ...last, id, side, at_mm: 0 }
+  const item = (free[0] ?? known[0])!
   const pad = Number(item.data.pad_mm ?? 0)
   const torque = Number(item.data.max_torque_nm) * 0.8
   return {
