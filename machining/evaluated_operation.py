@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from math import cos, radians, sin
-from typing import TypeVar
+from typing import Any, TypeVar
 
 from machining.evaluation import (
     Answer,
@@ -98,7 +98,7 @@ def operation_result(
     )
 
 
-def _found(op: OperationFacts) -> dict[str, float | None]:
+def _found(op: OperationFacts) -> dict[str, Any]:
     """How hard the cut is where it is hardest."""
     return {
         "found_depth_mm": hardest_of(op, "depth"),

@@ -24,6 +24,7 @@ from machining.quantities.said import Shown
 
 from . import around
 from .context import PlanFacts, Ready, StationFacts
+from .loose import of_the_part
 from .observed import Held
 from .state import State
 
@@ -52,7 +53,7 @@ def contacts_of(station: StationFacts, state: State, layer: Layer, facts: PlanFa
     key = ("touches", facts.key, station.key, seen.key, layer.of, on)
 
     def made() -> Contacts:
-        every, groups = layer.touches(seen)
+        every, groups = layer.touches(seen if station.turns else of_the_part(seen, facts.geometry))
         weight = _both(_weight(seen, station, facts), layer.more)
         return Contacts(_leant(station, every), groups, _length(facts), weight)
 

@@ -33,10 +33,12 @@ from .hold.at_angle import at_angle
 from .hold.below import below
 from .hold.change_optional import change_optional
 from .hold.covered import covered
+from .hold.family_shim import family_shim
 from .hold.grip_shallow import grip_shallow
 from .hold.grips_nothing import grips_nothing
 from .hold.jaw_angle import jaw_angle
 from .hold.jaw_in_cut import jaw_in_cut
+from .hold.loose_piece import loose_piece
 from .hold.loses_datum import loses_datum
 from .hold.none_chosen import none_chosen
 from .hold.not_located import not_located
@@ -148,6 +150,7 @@ STATION_RULES: tuple[StationRule, ...] = (
     over_torque,
     not_located,
     over_located,
+    family_shim,
     skin,
     zero_direction,
     zero_unconfirmed,
@@ -181,6 +184,7 @@ OPERATION_RULES: tuple[OperationRule, ...] = (
     at_rapid,
     special_tool,
     grips_nothing,
+    loose_piece,
     not_seated,
     slips,
     slips_in_chuck,

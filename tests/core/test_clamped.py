@@ -18,6 +18,7 @@ from machining.holding.cut import Pushes
 from machining.holding.held import counted, factor
 from machining.plan.apply import apply
 from machining.plan.clamped import Clamp, Clamped, Dowel
+from machining.plan.operation import Face
 from machining.plan.trade import Hold
 from machining.ways.trade import meaning
 from machining.world.clamping import Base, ScrewDown, SideClamp
@@ -29,13 +30,17 @@ from . import build
 from .build import DRILL, LIBRARY, MEMO, POCKET, after_fix, answer, finding, ids
 from .clamped import ON_PALLET, ON_TABLE, PINS, TWO, edge, held_by, operation, strap
 
+DISC = Face(id="top", tool="t1", step_over_mm=35.0)
 STRAP = 1000.0 * 8.0 / (0.2 * 6.0) * 20.0 / 38.0  # 8 N·m at M6, 18 before and 20 behind the stud
 EDGE = 420.0 * 8.0
 
 
 def contacts(held, *operations, **fields):
     """Where it is touched as it comes in."""
-    of = held_by(held, *(operations or (POCKET,)), **fields)
+    return contacts_of_plan(held_by(held, *(operations or (POCKET,)), **fields))
+
+
+def contacts_of_plan(of):
     facts = walk(of, LIBRARY, MEMO)
     found = hold.as_it_comes(facts.setups[0].first, facts)
     assert found is not None, facts.setups[0].first.unknown
@@ -295,3 +300,43 @@ def test_a_block_as_high_as_the_part_stands_under_the_heel():
     tall = sawn_block(x=(2, 2), y=(2, 2), z=(20, 0))
     station = walk(held_by(ON_TABLE, POCKET, stock=tall), LIBRARY, MEMO).setups[0].first
     assert {round(each.top - each.bottom, 6) for each in station.stand.of("heel")} == {40.0}
+
+
+def in_nest(diameter, **fields):
+    """Round, against two Ø8 pins 14 beside the middle of a nest that was made for Ø40."""
+    across = {
+        "part": Part(size_mm=(diameter, diameter, 20.0), typed=()),
+        "stock": Round(diameter_mm=diameter),
+    }
+    held = Clamped(
+        base="on-table",
+        nest_mm=40.0,
+        dowels=tuple(Dowel(id=id, side="-y", at_mm=x) for id, x in (("d1", -14.0), ("d2", 14.0))),
+        clamps=(strap("c1", "+y"),),
+        **fields,
+    )
+    return held_by(held, DISC, **across)
+
+
+def test_another_diameter_in_a_nest_wants_its_shim():
+    """From the pins to the middle it is 24 for Ø40 and 22 for Ø36."""
+    of = in_nest(36.0)
+    found = finding(of, "hold.family-shim")
+    assert found.values["wants"].value == pytest.approx(2.0, abs=0.005)
+    off = np.sqrt(24.0**2 - 14.0**2) - np.sqrt(22.0**2 - 14.0**2)
+    assert found.values["off"].value == pytest.approx(off, abs=0.01)
+    shimmed = after_fix(of, found)
+    assert shimmed.stations[0].holding.shim_mm == pytest.approx(2.0, abs=0.005)
+    assert "hold.family-shim" not in ids(shimmed)
+    pins = walk(shimmed, LIBRARY, MEMO).setups[0].first.stand.of("dowel")
+    for pin in pins:  # they stand where the nest has them
+        assert np.hypot(*pin.region.centroid.coords[0]) == pytest.approx(24.0, abs=0.02)
+    assert {each.body for each in contacts_of_plan(shimmed).every} >= {"dowel 1", "dowel 2"}
+
+
+def test_its_own_diameter_wants_none_and_a_larger_or_a_square_one_is_not_judged():
+    assert "hold.family-shim" not in ids(in_nest(40.0))
+    larger = answer(in_nest(42.0)).setups[0].stations[0].unknown["hold"]
+    assert "up to 40, what the nest is made for" in larger
+    square = held_by(ON_TABLE.model_copy(update={"nest_mm": 90.0}), POCKET)
+    assert "must be round" in answer(square).setups[0].stations[0].unknown["hold"]

@@ -23,6 +23,7 @@ def test_everything_seeded_is_listed(planner):
         "assemblies",
         "machines",
         "holdings",
+        "clamps",
         "settings",
     }
     assert snapshot().key == seed().key

@@ -36,6 +36,7 @@ from .base import HoldingKind, Touches
 from .clamped_bodies import Lying, Standing
 from .clamped_usual import offers, usual
 from .clamped_words import force_of, words
+from .nest import across
 
 LYING = Orientation()
 
@@ -73,6 +74,8 @@ def lying_of(station: StationFacts, held: Clamped, gear: Gear) -> Lying:
 
 def _stand(station: StationFacts, held: Clamped, gear: Gear, memo: Memo) -> Stand:
     lying = lying_of(station, held, gear)
+    if held.nest_mm is not None:
+        across(station, held)  # what is not round has no place in it
     changes = clamped_on(held, station.work)
     first = changes.get("", frozenset(each.id for each in held.clamps))
     later = frozenset(each.id for each in held.clamps) - first

@@ -188,7 +188,7 @@ def dowel_of(lying: Lying, dowel: Dowel, number: int) -> Body:
         raise OutOfRange(f"high_mm of {name}", dowel.high_mm, f"over {lying.held.raised_mm:g}")
     low = outline(above(below(lying.solid, top), lying.bottom))
     way = lying.strip(dowel.side, dowel.at_mm, TIP_MM, (-FAR_MM, FAR_MM))
-    met = low.buffer(radius, quad_segs=64).intersection(way)
+    met = low.buffer(radius + lying.held.shim_mm, quad_segs=64).intersection(way)
     if met.is_empty:
         raise OutOfRange(f"at_mm of {name}", dowel.at_mm, "beside the stock")
     out = met.bounds[k + 2] if sign > 0 else met.bounds[k]

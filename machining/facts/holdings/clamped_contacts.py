@@ -31,7 +31,7 @@ def contacts(lying: Lying, stand: Stand, solid: Solid) -> list[Contact]:
     found = list(_rests(lying, stand, solid))
     friction = lying.gear.base.friction
     for dowel in stand.of("dowel"):
-        found += _pin(dowel, lying.bottom, solid, friction)
+        found += _pin(dowel, lying.bottom, lying.held.shim_mm, solid, friction)
     for k, clamp in enumerate(lying.held.clamps, 1):
         place = stand.clamps.get(clamp.id)
         if place is None or clamp.id not in stand.on:
@@ -59,8 +59,8 @@ def _rests(lying: Lying, stand: Stand, solid: Solid) -> Iterator[Contact]:
     yield from patch.contacts(base.friction, name)
 
 
-def _pin(pin: Body, bottom: float, solid: Solid, friction: float) -> Iterator[Contact]:
-    """Along a line up its side; nothing where the part does not reach it any more."""
+def _pin(pin: Body, bottom: float, shim: float, solid: Solid, friction: float) -> Iterator[Contact]:
+    """Along a line up its side, or a shim on it; nothing where the part reaches it no more."""
     low, high = bottom, pin.top
     left = outline(above(below(solid, high), low))
     if left.is_empty:
@@ -70,7 +70,7 @@ def _pin(pin: Body, bottom: float, solid: Solid, friction: float) -> Iterator[Co
     reach = np.array([middle.x - near.x, middle.y - near.y])
     far = float(np.hypot(*reach))
     radius = (pin.region.bounds[2] - pin.region.bounds[0]) / 2.0
-    if far > radius + NEAR_MM or far < NEAR_MM:
+    if far > radius + shim + NEAR_MM or far < NEAR_MM:
         return
     normal = (*(-reach / far).round(9).tolist(), 0.0)
     for share in AT_ENDS:
