@@ -66,10 +66,8 @@ def _views(page: Page, shoot) -> None:
     shoot("part")
     page.goto("/jobs/TW-118/setups?setup=s1")
     shoot("setups")
+    _held(page, shoot)
     page.goto("/jobs/TW-118/setups?op=a20")
-    page.get_by_role("button", name="Hold", exact=True).click()
-    page.get_by_role("img", name="what holds it").wait_for()
-    shoot("hold")
     page.get_by_role("button", name="Iso", exact=True).click()
     page.get_by_role("list", name="What would mend it").first.wait_for()
     page.get_by_role("list", name="What would mend it").first.get_by_role(
@@ -91,10 +89,16 @@ def _views(page: Page, shoot) -> None:
     width.press("Enter")
     shoot("why")
     _cuts(page, shoot)
-    page.goto("/jobs/TW-118/release")
-    page.get_by_role("link", name="Setup 1", exact=True).last.wait_for()
-    page.get_by_role("link", name="Setup 1", exact=True).last.click()
-    shoot("sheet", full=True)
+
+
+def _held(page: Page, shoot) -> None:
+    """A plate on its pallet, higher than a screen: what holds it and of what that is built."""
+    page.goto("/jobs/TW-226/setups?op=v40")
+    page.get_by_role("button", name="Hold", exact=True).click()
+    page.get_by_role("img", name="what holds it").wait_for()
+    page.set_viewport_size({"width": 1280, "height": 1240})
+    shoot("hold")
+    page.set_viewport_size({"width": 1280, "height": 800})
 
 
 def _cuts(page: Page, shoot) -> None:
@@ -143,10 +147,10 @@ def _send(page: Page, method: str, path: str, **body: object) -> dict:
     return answer.json()
 
 
-def _copy(page: Page, number: str, title: str) -> int:
-    """A job with a copy of the demo's plan; the number of its plan."""
+def _copy(page: Page, number: str, title: str, of: str = "TW-118") -> int:
+    """A job with a copy of a plan of the demo; the number of its plan."""
     plan = int(_send(page, "POST", "/jobs", number=number, title=title)["plan"])
-    source = _send(page, "GET", "/jobs/TW-118")["plan"]
+    source = _send(page, "GET", f"/jobs/{of}")["plan"]
     token = next(c["value"] for c in page.context.cookies() if c["name"] == "csrftoken")
     file = {
         "name": "plan.json",
@@ -173,7 +177,17 @@ def _undone(page: Page, shoot) -> None:
 
 
 def _release(page: Page, shoot) -> None:
+    """What stands against a release; a sheet with a change of clamps."""
+    plan = _copy(page, "TW-227", "Vane foot plate, tight", of="TW-226")
+    held = _send(page, "GET", f"/plans/{plan}")["plan"]["setups"][0]["stations"][0]["holding"]
+    tight = [{**each, "torque_nm": 8.0} for each in held["clamps"]]
+    change = {"do": "change", "on": "station:st1", "fields": {"holding.clamps": tight}}
+    _send(page, "POST", f"/plans/{plan}/edits", revision=2, edits=[change])
     _sign_in(page, "approver", "read-it-twice")
+    page.goto("/jobs/TW-227/release")
+    page.get_by_role("button", name="Release 1").click()
+    page.get_by_role("link", name="Setup 1", exact=True).last.click()
+    shoot("sheet", full=True)
     page.goto("/jobs/TW-118/release")
     shoot("release")
 

@@ -14,7 +14,7 @@ from machining.world.record import Coordinate, Id, Key, Length, LengthOrZero, Li
 
 from .in_vise import SIDES, Holding, HoldingBase
 
-FIXED_IN = (("base", "what the part lies on"), ("under", "what holds that"))
+FIXED_IN = (("base", "the base"), ("under", "what holds the base"))
 MOST_DOWELS, MOST_CLAMPS = 12, 20
 
 

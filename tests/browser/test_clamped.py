@@ -61,7 +61,7 @@ def test_a_screw_beside_the_pallet_pushes_it_off_and_is_moved_into_it(sign_in):
     page.get_by_role("button", name="Hold", exact=True).click()
     seventh = clamps.get_by_role("group", name="Clamp 7")
     seventh.get_by_role("button", name=re.compile("^Screwed into")).click(timeout=WAIT_MS)
-    page.get_by_role("option", name="what holds that").click()
+    page.get_by_role("option", name="what holds the base").click()
     pushed = held.get_by_text("Clamped, Pallet 220 × 150 slides towards −X", exact=False)
     expect(pushed).to_be_visible(timeout=WAIT_MS)
     page.get_by_role("button", name="Screw its clamps into Pallet 220 × 150").first.click(

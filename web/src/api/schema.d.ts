@@ -1795,8 +1795,9 @@ export interface components {
         /**
          * Clamped
          * @description ``x_mm`` and ``y_mm`` are the middle of the stock from that of the base, ``raised_mm`` how
-         *     high it lies on two parallels. Clamps are tightened in their order. Without a ``vise`` the
-         *     base is bolted to what it stands on.
+         *     high it lies on two parallels. Where its dowels are a nest of fixed pins, ``nest_mm`` is the
+         *     diameter they stand for and ``shim_mm`` what lies between each and the part. Clamps are
+         *     tightened in their order. Without a ``vise`` the base is bolted to what it stands on.
          */
         Clamped: {
             /** Base */
@@ -1817,6 +1818,8 @@ export interface components {
              * @constant
              */
             kind: "clamped";
+            /** Nest made for Ø */
+            nest_mm?: number | null;
             /**
              * Parallels under it
              * @default 0
@@ -1827,6 +1830,11 @@ export interface components {
              * @default
              */
             reason: string;
+            /**
+             * Shim at each dowel
+             * @default 0
+             */
+            shim_mm: number;
             vise?: components["schemas"]["Holding"] | null;
             /**
              * On the base at X

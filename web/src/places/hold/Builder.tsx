@@ -63,8 +63,12 @@ export function Builder({
         }}
         below={(k) => (
           <>
-            <span>
-              presses <Figure value={hold?.clamps[`clamp ${k + 1}`] ?? 0} quantity="force" />
+            <span className="w-16">
+              {hold?.clamps[`clamp ${k + 1}`] === undefined ? (
+                'not on here'
+              ) : (
+                <Figure value={hold.clamps[`clamp ${k + 1}`]!} quantity="force" />
+              )}
             </span>
             {whole && <WhenOn whole={whole} station={station.id} clamps={clamps} at={k} />}
           </>

@@ -99,6 +99,16 @@ export function Rows({
                 </td>
               ))}
               <td className="text-right text-small whitespace-nowrap">
+                {ordered && k > 0 && (
+                  <button
+                    className="mr-2 px-1 text-ink-2 hover:text-ink"
+                    aria-label={`Tighten ${name.toLowerCase()} earlier`}
+                    title="tighten it earlier"
+                    onClick={() => void quietly(set(moved(rows, k, k - 1) as Fields[]))}
+                  >
+                    ↑
+                  </button>
+                )}
                 <button
                   className="link"
                   aria-label={`Take out ${name.toLowerCase()}`}
@@ -125,14 +135,6 @@ export function Rows({
                           onChange={(value) => void quietly(put(k, { [spec.name]: value }))}
                         />
                       ))}
-                    {ordered && k > 0 && (
-                      <button
-                        className="link"
-                        onClick={() => void quietly(set(moved(rows, k, k - 1) as Fields[]))}
-                      >
-                        Tighten earlier
-                      </button>
-                    )}
                   </span>
                 </td>
               </tr>

@@ -14,6 +14,7 @@ const KINDS: [string, string][] = [
   ['tools', 'Tools'],
   ['holders', 'Holders'],
   ['holdings', 'Workholding'],
+  ['clamps', 'Clamps'],
   ['materials', 'Materials'],
   ['settings', 'Shop settings'],
 ]

@@ -1,6 +1,7 @@
 import { Fragment } from 'react'
-import type { Item } from '../../api/client'
 import { Figure } from '../../ui/Figure'
+import { type Column, fig, text } from './column'
+import { CLAMPS, HOLDINGS } from './holdingColumns'
 
 type MachineParts = {
   spindles: {
@@ -27,11 +28,7 @@ function whereWorkIs({ places }: MachineParts): string {
     )
     .join('; ')
 }
-type Column = [head: string, show: (data: Record<string, unknown>, all: Item[]) => React.ReactNode]
-const fig = (name: string, quantity: string) => (data: Record<string, unknown>) => (
-  <Figure value={data[name] as number} quantity={quantity} />
-)
-const text = (name: string) => (data: Record<string, unknown>) => String(data[name] ?? '')
+
 // What the table of each kind of thing shows.
 export const COLUMNS: Record<string, Column[]> = {
   machines: [
@@ -104,39 +101,8 @@ export const COLUMNS: Record<string, Column[]> = {
     ['Grips', fig('grip_depth_mm', 'length')],
     ['Run-out', fig('run_out_mm', 'size')],
   ],
-  holdings: [
-    ['Kind', text('kind')],
-    [
-      'Takes',
-      (d) =>
-        d.kind === 'chuck' ? (
-          <>
-            Ø <Figure value={d.min_grip_mm as number} quantity="length" bare /> to{' '}
-            <Figure value={d.max_grip_mm as number} quantity="length" />
-          </>
-        ) : (
-          <>
-            up to <Figure value={d.max_opening_mm as number} quantity="length" />
-          </>
-        ),
-    ],
-    [
-      'Jaws',
-      (d) => (d.kind === 'chuck' ? `${String(d.jaws)}, ${String(d.jaw_kind)}` : String(d.jaws)),
-    ],
-    [
-      'Closes with up to',
-      (d) =>
-        d.kind === 'chuck' ? (
-          <>
-            <Figure value={d.force_per_jaw_n as number} quantity="force" /> each jaw
-          </>
-        ) : (
-          <Figure value={d.max_torque_nm as number} quantity="torque" />
-        ),
-    ],
-    ['Friction', text('friction')],
-  ],
+  holdings: HOLDINGS,
+  clamps: CLAMPS,
   materials: [
     ['ISO', text('iso_group')],
     ['kc1.1', fig('kc11_n_mm2', 'pressure')],
