@@ -5,6 +5,7 @@ from __future__ import annotations
 import logging
 from collections.abc import Callable
 from dataclasses import dataclass, field, fields, replace
+from math import inf
 from typing import Any, Generic
 
 import numpy as np
@@ -262,6 +263,12 @@ class OperationFacts(Generic[K]):
         """What stands round its part while it is cut."""
         every = self.station.stand
         return every.during.get(self.operation.id, every)
+
+    @property
+    def highest(self) -> float:
+        """Of the stock and of what lies on it, where it is cut from above (mm)."""
+        lying = self.stand.of("clamp", "heel") if self.aimed is None else ()
+        return max(float(self.lie.stock_high[2]), *(body.top for body in lying), -inf)
 
     @property
     def on(self) -> str:

@@ -329,7 +329,7 @@ def _observe(op: Ready, facts: PlanFacts, memo: Memo) -> None:
 
 
 def _path(op: Ready, facts: PlanFacts, memo: Memo) -> None:
-    settings, top = facts.library.settings, float(op.lie.stock_high[2])
+    settings, top = facts.library.settings, op.highest
     kind, no_trace = kind_of(op.operation), kind_of(op.operation).no_trace(op.operation)
     op.trace_key = digest(
         op.work.key, op.tool, op.operation.model_dump(exclude=NOT_IN_PATH | no_trace)

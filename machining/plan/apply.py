@@ -212,7 +212,8 @@ def _(edit: MoveOperation, plan: Plan) -> Plan:
 def _(edit: DuplicateOperation, plan: Plan) -> Plan:
     setup = plan.setup_of(edit.operation)
     place = [op.id for op in setup.operations].index(edit.operation)
-    copy = setup.operations[place].model_copy(update={"id": edit.new_id, "like": ""})
+    own = {"id": edit.new_id, "like": "", "clamps_after": None}
+    copy = setup.operations[place].model_copy(update=own)
     return _replace_setup(
         plan, setup.id, lambda s: _with(s, operations=_inserted(s.operations, copy, place + 1))
     )

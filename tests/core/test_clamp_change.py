@@ -12,7 +12,7 @@ from machining.findings.finding import in_words
 from machining.plan.apply import apply
 from machining.plan.base import ClampChange
 from machining.plan.clamped import Clamp
-from machining.plan.edit import Change
+from machining.plan.edit import Change, DuplicateOperation
 from machining.quantities.said import fill
 from machining.sheet import sheets
 from machining.world.stock.block import sawn_block
@@ -253,3 +253,10 @@ def test_the_sheet_loads_what_is_on_first_and_changes_the_rest_at_a_stop():
     prompted = sheets(walk(of, asked, MEMO), to_plain(evaluate(of, asked, MEMO)), {})
     assert prompted[0]["operations"][0]["change"]["tag"] == "Tool by hand"
     assert any(each["where"] == "Clamps." for each in sheet["care"])
+
+
+def test_a_copy_of_an_operation_changes_no_clamps():
+    of = apply(changed_after_pocket(), [DuplicateOperation(operation="pocket", new_id="again")])
+    first, again, _ = of.setups[0].operations
+    assert first.clamps_after is not None and again.clamps_after is None
+    assert on_of(of) == [["c1", "c2"], ["c3", "c4"], ["c3", "c4"]]

@@ -340,3 +340,23 @@ def test_its_own_diameter_wants_none_and_a_larger_or_a_square_one_is_not_judged(
     assert "up to 40, what the nest is made for" in larger
     square = held_by(ON_TABLE.model_copy(update={"nest_mm": 90.0}), POCKET)
     assert "must be round" in answer(square).setups[0].stations[0].unknown["hold"]
+
+
+def test_the_way_over_a_part_goes_over_its_clamps():
+    """A strap 10 thick with its nut lies on it: 9 over that, and the shop's retract over all."""
+    inside = tuple(each.model_copy(update={"at_mm": 15.0}) for each in TWO)
+    op = operation(held_by(ON_TABLE.model_copy(update={"clamps": inside}), DRILL))
+    nut = max(body.top for body in op.stand.of("clamp"))
+    assert nut == pytest.approx(op.lie.stock_high[2] + 10.0 + 1.5 * 6.0)
+    across = [leg.points[:, 2] for leg in op.path.legs if leg.kind == "rapid"]
+    highest = max(float(z.max()) for z in across)
+    assert highest == pytest.approx(nut + LIBRARY.settings.retract_mm)
+    # from one hole to the other it is lifted over both straps
+    between = next(
+        leg.points for leg in op.path.legs if leg.kind == "rapid" and np.ptp(leg.points[:, 0]) > 50
+    )
+    moving = between[1:-1] if len(between) > 3 else between
+    assert float(moving[:, 2].min()) > nut
+    free = operation(held_by(ON_TABLE.model_copy(update={"clamps": ()}), DRILL))
+    low = max(float(leg.points[:, 2].max()) for leg in free.path.legs)
+    assert low == pytest.approx(op.lie.stock_high[2] + LIBRARY.settings.retract_mm)

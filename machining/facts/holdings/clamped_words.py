@@ -49,7 +49,9 @@ def _first(held: Clamped, gear: Gear) -> Iterator[Said]:
         text = f"Put {gear.base.name} into {gear.vise.name}, tap it down, tighten to {{torque}}."
         yield Said(text, {"torque": torque})
     elif gear.base.loose:
-        yield Said(f"Bolt {gear.base.name} to the table and indicate its edge.")
+        yield Said(
+            f"Bolt {gear.base.name} to the table and indicate its edge; its bolts are not reckoned."
+        )
 
 
 def _pushed(held: Clamped) -> str:

@@ -199,7 +199,7 @@ class Kind(Generic[K]):
 def heights(op: Ready, facts: PlanFacts) -> tuple[float, float]:
     """Clearance over a mouth (mm) and the height to retract to."""
     settings = facts.library.settings
-    top = max(float(op.lie.stock_high[2]), op.work.top)
+    top = max(op.highest, op.work.top)
     return settings.first_clearance_mm, top + settings.retract_mm
 
 

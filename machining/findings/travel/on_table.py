@@ -12,6 +12,7 @@ from machining.plan.edit import Keep
 from machining.plan.in_vise import Holding
 from machining.plan.proposal import Proposal
 from machining.quantities.said import Shown, length
+from machining.world.gear import Gear
 from machining.world.machine import Plate, Table, Tombstone
 from machining.world.workholding import Vise
 
@@ -109,5 +110,8 @@ def _kept(station: StationFacts) -> Proposal:
 
 
 def _vise_kg(station: StationFacts) -> float:
-    held = vise.held_in(station)
+    """Of a vise, or of what the part is clamped on with the vise under it."""
+    held, gear = vise.held_in(station), station.item
+    if isinstance(gear, Gear):
+        return gear.base.mass_kg + (gear.vise.mass_kg if gear.vise is not None else 0.0)
     return held[1].mass_kg if held is not None else 0.0

@@ -54,6 +54,7 @@ export function InVise({
         ]}
         onChange={into}
       />
+      {!held.vise && <span className="text-small text-ink-2">its bolts are not reckoned</span>}
       {held.vise && (
         <>
           {picked

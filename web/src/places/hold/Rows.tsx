@@ -34,6 +34,15 @@ export function Rows({
   const chosen = picked.filter((spec) => spec.name !== 'fixed_in')
   const put = (k: number, fields: Fields) =>
     set(rows.map((each, j) => (j === k ? { ...each, ...fields } : each)))
+  const takeOut = (k: number, name: string) => (
+    <button
+      className="link"
+      aria-label={`Take out ${name.toLowerCase()}`}
+      onClick={() => void quietly(set(rows.filter((_, j) => j !== k) as Fields[]))}
+    >
+      Take out
+    </button>
+  )
   if (!rows.length) return null
   return (
     <table className="w-full border-collapse" aria-label={`${of}s`}>
@@ -109,13 +118,7 @@ export function Rows({
                     ↑
                   </button>
                 )}
-                <button
-                  className="link"
-                  aria-label={`Take out ${name.toLowerCase()}`}
-                  onClick={() => void quietly(set(rows.filter((_, j) => j !== k) as Fields[]))}
-                >
-                  Take out
-                </button>
+                {!below && takeOut(k, name)}
               </td>
             </tr>
             {below && (
@@ -135,6 +138,7 @@ export function Rows({
                           onChange={(value) => void quietly(put(k, { [spec.name]: value }))}
                         />
                       ))}
+                    <span className="ml-auto">{takeOut(k, name)}</span>
                   </span>
                 </td>
               </tr>
