@@ -5,7 +5,6 @@ from __future__ import annotations
 import logging
 from collections.abc import Callable
 from dataclasses import dataclass, field, fields, replace
-from math import inf
 from typing import Any, Generic
 
 import numpy as np
@@ -147,7 +146,7 @@ class StationFacts:
         return self.setup.planned.station_of(op) is self.planned
 
     def during(self, stand: Stand) -> StationFacts:
-        """The same with what stands there at a moment of the cycle."""
+        """With what stands there at a moment."""
         return self if stand is self.stand else replace(self, stand=stand)
 
     @property
@@ -261,14 +260,13 @@ class OperationFacts(Generic[K]):
     @property
     def stand(self) -> Stand:
         """What stands round its part while it is cut."""
-        every = self.station.stand
-        return every.during.get(self.operation.id, every)
+        return self.station.stand.during.get(self.operation.id, self.station.stand)
 
     @property
     def highest(self) -> float:
         """Of the stock and of what lies on it, where it is cut from above (mm)."""
-        lying = self.stand.of("clamp", "heel") if self.aimed is None else ()
-        return max(float(self.lie.stock_high[2]), *(body.top for body in lying), -inf)
+        lying = () if self.aimed is not None else self.stand.of("clamp", "heel")
+        return max([float(self.lie.stock_high[2]), *(body.top for body in lying)])
 
     @property
     def on(self) -> str:
