@@ -1,6 +1,7 @@
 from __future__ import annotations
 
 import json
+from collections.abc import Iterator
 from pathlib import Path
 from typing import Any
 
@@ -148,3 +149,22 @@ def plan(planner) -> Plan:
 def finished(planner) -> Plan:
     """A plain part that its plan finishes, in two setups; its head is revision 2."""
     return put_plan(planner, build.whole())
+
+
+def alike(told: Any, other: Any) -> list[str]:
+    """Where two answers differ by more than the last digits of a figure, by their names."""
+    return list(_apart(told, other, ""))
+
+
+def _apart(told: Any, other: Any, at: str) -> Iterator[str]:
+    if isinstance(told, float | int) and isinstance(other, float | int):
+        if told != pytest.approx(other, rel=1e-6, abs=1e-9):
+            yield f"{at}: {told} and {other}"
+    elif isinstance(told, dict) and isinstance(other, dict):
+        for key in sorted({*told, *other}):
+            yield from _apart(told.get(key), other.get(key), f"{at}.{key}")
+    elif isinstance(told, list) and isinstance(other, list) and len(told) == len(other):
+        for k, (one, two) in enumerate(zip(told, other, strict=True)):
+            yield from _apart(one, two, f"{at}[{k}]")
+    elif told != other:
+        yield f"{at}: {told} and {other}"
