@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from itertools import product
 
 from machining.plan.clamped import Clamp, Clamped
+from machining.plan.in_vise import CALLED
 from machining.quantities.said import Said, Shown, length
 from machining.world.clamping import AnyClamp, Strap
 from machining.world.settings import Settings
@@ -15,8 +16,6 @@ from .context import OperationFacts, StationFacts
 from .holdings.clamped import clamps_of
 from .holdings.clamped_bodies import meet
 from .stand import Body
-
-SIDES = {"+y": "back", "-y": "front", "+x": "right", "-x": "left"}
 
 
 @dataclass(frozen=True, slots=True)
@@ -94,7 +93,7 @@ def _where(clamp: Clamp) -> str:
     ways = ("behind", "in front of") if clamp.side[1] == "x" else ("right of", "left of")
     way = ways[0] if clamp.at_mm > 0 else ways[1]
     away = f", {{at}} {way} the middle" if clamp.at_mm else ", in the middle"
-    return f"at its {SIDES[clamp.side]}{away}"
+    return f"at its {CALLED[clamp.side]}{away}"
 
 
 def _put_on(number: int, clamp: Clamp, item: AnyClamp) -> Said:

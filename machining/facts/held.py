@@ -49,8 +49,8 @@ CUTS = ("cut", "ramp", "plunge")
 def contacts_of(station: StationFacts, state: State, layer: Layer, facts: PlanFacts) -> Contacts:
     """Where what holds a station's part touches it, as it is at a moment."""
     seen = state.seen_in(station.stand.lie or station.lie)
-    on = tuple(sorted(station.stand.on))
-    key = ("touches", facts.key, station.key, seen.key, layer.of, on)
+    stands = station.stand.key if station.stand.on else ()  # clamps come and go in the cycle
+    key = ("touches", facts.key, station.key, seen.key, layer.of, stands)
 
     def made() -> Contacts:
         every, groups = layer.touches(seen if station.turns else of_the_part(seen, facts.geometry))

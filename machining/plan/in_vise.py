@@ -8,6 +8,7 @@ from machining.world.asked import Asked
 from machining.world.record import Coordinate, Key, Length, LengthOrZero, Line, Record, Torque
 
 SIDES = (("+y", "back"), ("-y", "front"), ("+x", "right"), ("-x", "left"))
+CALLED = dict(SIDES)
 STOPS = (("", "none"), ("low", "at its left or front end"), ("high", "at its right or back end"))
 
 

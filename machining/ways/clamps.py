@@ -17,14 +17,14 @@ from machining.geometry.regions import Region, grown
 from machining.plan.base import ClampChange
 from machining.plan.clamped import Clamp, Clamped
 from machining.plan.edit import Change, Edit
+from machining.plan.in_vise import CALLED
 from machining.plan.proposal import Proposal
 from machining.quantities.errors import MachiningError
 from machining.quantities.said import Shown, length
 from machining.world.gear import Gear
 
 STEP_MM, MOST_OFFERED = 5.0, 3
-SIDES: tuple[Sideways, ...] = ("+y", "-y", "+x", "-x")
-WORDS = {"+y": "back", "-y": "front", "+x": "right", "-x": "left"}
+OF_PART: tuple[Sideways, ...] = ("+y", "-y", "+x", "-x")
 
 
 def _lying(station: StationFacts) -> Lying | None:
@@ -81,7 +81,7 @@ def _said(
     numbers = [_number(lying, each) for each in clamps]
     values = {f"at{n}": length(each.at_mm) for n, each in zip(numbers, moved, strict=True)}
     words = [
-        f"clamp {n} at its {WORDS[each.side]}, {{at{n}}} from the middle"
+        f"clamp {n} at its {CALLED[each.side]}, {{at{n}}} from the middle"
         for n, each in zip(numbers, moved, strict=True)
     ]
     return "; ".join(words), values
@@ -169,7 +169,7 @@ def _together(during: Sequence[Ready]) -> frozenset[str]:
 
 def _places(lying: Lying, clamp: Clamp) -> Iterator[Clamp]:
     size = lying.lie.stock_high - lying.lie.stock_low
-    for side in (clamp.side, *(each for each in SIDES if each != clamp.side)):
+    for side in (clamp.side, *(each for each in OF_PART if each != clamp.side)):
         half = float(size[1 if side[1] == "x" else 0]) / 2.0
         steps = np.arange(0.0, half + STEP_MM, STEP_MM)
         near = clamp.at_mm if side == clamp.side else 0.0

@@ -19,6 +19,7 @@ from machining.world.stock.block import sawn_block
 
 from .build import (
     DRILL,
+    FACE,
     LIBRARY,
     MEMO,
     POCKET,
@@ -260,3 +261,22 @@ def test_a_copy_of_an_operation_changes_no_clamps():
     first, again, _ = of.setups[0].operations
     assert first.clamps_after is not None and again.clamps_after is None
     assert on_of(of) == [["c1", "c2"], ["c3", "c4"], ["c3", "c4"]]
+
+
+def test_where_a_clamp_was_put_on_counts_though_the_rest_is_alike():
+    """Onto the stock's top before the face is cut, or onto that face: the same clamps are on at the
+    last operation, at other heights.
+    """
+    held = ON_TABLE.model_copy(
+        update={"clamps": (edge("c1", "-y"), edge("c2", "+x"), strap("c3", "-x", at_mm=-15.0))}
+    )
+    change = ClampChange(on=("c3",))
+    heights = []
+    for early in (True, False):
+        first = POCKET.model_copy(update={"clamps_after": change if early else None})
+        face = FACE.model_copy(update={"clamps_after": None if early else change})
+        op = operation(held_by(held, first, face, DRILL), 2)
+        heights.append({e.at[2] for e in op.seen.held.contacts.every if e.group == "c3"})
+        assert op.stand.on == {"c1", "c2", "c3"}
+    on_stock, on_face = heights
+    assert on_stock == set() and on_face == {0.0}  # what it lay on was faced away

@@ -11,13 +11,13 @@ from machining.facts.holdings.clamped_usual import pins
 from machining.holding.located import said
 from machining.plan.clamped import Clamped, Dowel
 from machining.plan.edit import Change, Keep
+from machining.plan.in_vise import CALLED
 from machining.plan.proposal import Proposal
 from machining.quantities.said import Shown
 
 from ..finding import Finding
 
 ID = "hold.not-located"
-SIDES = {"+y": "back", "-y": "front", "+x": "right", "-x": "left"}
 KEPT = "it is indicated on every part"
 
 
@@ -57,7 +57,7 @@ def _fixes(station: StationFacts, held: Clamped) -> Iterator[Proposal]:
         yield Proposal(
             "Three dowels: two at its {longer} side, one at its {shorter}",
             (Change(on=station.on, fields={"holding.dowels": dowels}),),
-            {"longer": Shown(SIDES[every[0].side]), "shorter": Shown(SIDES[every[2].side])},
+            {"longer": Shown(CALLED[every[0].side]), "shorter": Shown(CALLED[every[2].side])},
         )
     words = Keep(on=station.on, finding=ID, words=KEPT)
     yield Proposal("Keep it: {words}", (words,), {"words": Shown(KEPT)})
