@@ -42,7 +42,7 @@ export function HoldPanel({ setup, operation, onPick }: Props) {
               turns={whole.turns}
               station={whole.stations.find((each) => each.id === station)}
               cut={data.operations.find((each) => each.id === operation)}
-              clamps={op?.clamps}
+              clamps={(op ?? whole.operations.find((each) => each.station === station))?.clamps}
             />
             <div
               className={`grid items-center border-y border-hair ${data.rose ? 'grid-cols-[196px_1fr]' : ''}`}

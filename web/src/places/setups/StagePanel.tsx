@@ -86,15 +86,17 @@ export function StagePanel({ setup, operation }: { setup: string; operation: str
   const several = seen !== undefined && seen.stands.length > 0
   const all = several && (chosen ?? !operation) // one part where an operation is looked at
   const key = op ? op.stock_key : seen?.stock_key
+  // before anything is cut, the clamps of the first operation
+  const on = (op ?? whole?.operations.find((each) => each.station === seen?.id))?.clamps
   const drawn = useMemo(() => {
     if (!seen) return null
-    const held = bodiesOf(seen, op?.clamps)
+    const held = bodiesOf(seen, on)
     const prisms = [...held, ...(laid && carried && turns(carried.cutter) ? turret(carried) : [])]
     const copies = all && whole ? copiesOf(answer.id, whole, seen, operation) : []
-    const on = all ? carrierOf(seen) : []
+    const carrier = all ? carrierOf(seen) : []
     const box = around(extents(seen, prisms, tool, laid), copies)
-    return { prisms: [...prisms, ...on], copies, ...box }
-  }, [answer.id, whole, operation, op?.clamps, seen, tool, carried, laid, all])
+    return { prisms: [...prisms, ...carrier], copies, ...box }
+  }, [answer.id, whole, operation, on, seen, tool, carried, laid, all])
 
   const labels = useMemo<Label[]>(() => {
     if (!seen || !station) return []
@@ -106,7 +108,7 @@ export function StagePanel({ setup, operation }: { setup: string; operation: str
     ]
     if (laid) found.splice(2, 1)
     const labelled = !laid && !all && (view === 'iso' || view === 'above')
-    for (const body of labelled ? thereNow(seen, op?.clamps) : []) {
+    for (const body of labelled ? thereNow(seen, on) : []) {
       if (!body.name || body.role === 'pallet') continue
       const [x, y] = [0, 1].map((k) => body.corners.map((spot) => spot[k]!))
       const [left, right] = [Math.min(...x!), Math.max(...x!)]
@@ -143,7 +145,21 @@ export function StagePanel({ setup, operation }: { setup: string; operation: str
     if (all && whole) found.push(...numbersOf(whole, seen))
     found.push(...marks)
     return laid ? found.map((label) => ({ ...label, at: lay(label.at) })) : found
-  }, [seen, station, evaluation, operation, op, system, view, laid, standing, marks, whole, all])
+  }, [
+    seen,
+    station,
+    evaluation,
+    operation,
+    op,
+    on,
+    system,
+    view,
+    laid,
+    standing,
+    marks,
+    whole,
+    all,
+  ])
 
   if (!whole || !seen || !planned || !station || !drawn) return null
   const tallest = evaluation ? tallestTool(planned, answer.plan, item) : null
