@@ -32,6 +32,6 @@ def test_a_loose_vise_is_seen_to_slip_and_tightened(sign_in):
     page.goto("/jobs/H-1/setups?op=a20")
     page.get_by_role("button", name="Hold", exact=True).click()
     expect(page.get_by_text("towards −Y with the tool at X", exact=False).first).to_be_visible()
-    page.get_by_role("button", name="Tighten to 29.0 N·m").first.click(timeout=30_000)
+    page.get_by_role("button", name="Tighten to 29.0 N·m").first.click()
     expect(page.get_by_text("towards −Y with the tool at X", exact=False)).to_have_count(0)
     expect(held.get_by_role("img", name="stood ×2.0 where it is weakest")).to_be_visible()
