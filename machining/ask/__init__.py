@@ -37,7 +37,7 @@ from machining.world.library import Library
 
 from .chains import stack_ups
 from .finishing import finishing
-from .holds import hold
+from .holds import hold, thin
 from .how_many import how_many
 from .loads import load, offsets
 from .measured import measured
@@ -230,6 +230,7 @@ QUESTIONS: dict[str, Question] = {
     "chains": lambda plan, library, memo: _plain(stack_ups(plan, library, memo)),
     "read": lambda plan, library, memo, **about: _plain(read(plan, library, memo, **about)),
     "hold": lambda plan, library, memo, **about: _plain(hold(plan, library, memo, **about)),
+    "thin": lambda plan, library, memo, **about: _plain(thin(plan, library, memo, **about)),
     "zero": lambda plan, library, memo, **about: _plain(zero(plan, library, memo, **about)),
     "meant": meant,
     "tools": tools,

@@ -1,4 +1,4 @@
-"""How the part of a station is held."""
+"""How the part of a station is held, and where it is thin."""
 
 from __future__ import annotations
 
@@ -6,12 +6,25 @@ from dataclasses import asdict
 from typing import Any
 
 from machining.evaluation import plain_said
+from machining.facts.context import Ready
 from machining.facts.hold_seen import hold_seen
 from machining.facts.route import walk
+from machining.facts.thin_seen import thin_seen
 from machining.memo import Memo
 from machining.plan.document import Plan
 from machining.quantities.errors import Missing
 from machining.world.library import Library
+
+
+def thin(plan: Plan, library: Library, memo: Memo, operation: str) -> list[dict[str, Any]]:
+    """Where the stock is thin once an operation is done, those it cuts on first; none where nothing
+    is known of it. Raises Missing.
+    """
+    facts = walk(plan, library, memo)
+    op = next((each for each in facts.operations() if each.id == operation), None)
+    if op is None:
+        raise Missing("Operation", operation)
+    return [asdict(each) for each in thin_seen(op, facts)] if isinstance(op, Ready) else []
 
 
 def hold(

@@ -36,6 +36,7 @@ class Gauge:
 GAUGES: dict[str, tuple[str, str]] = {
     "grip": ("hold", "Grip"),
     "slip": ("hold", "Slip"),
+    "wall": ("hold", "Wall bends"),
     "stick_out": ("reach", "Stick-out"),
     "travel_up": ("travel", "Z up"),
     "travel_down": ("travel", "Z down"),
@@ -59,6 +60,8 @@ def gauges_of(op: OperationFacts, facts: PlanFacts) -> list[Gauge]:
         *_grip(op),
         *_gauge("slip", figures.get("holding"), "needs", settings.holding_factor),
     ]
+    if any(each.ratio >= settings.wall_ratio for each in op.seen.thin):
+        found += _gauge("wall", figures.get("wall_bends"), "upto", settings.wall_bends_mm)
     if op.loaded is not None:
         needed = figures.get("stick_out_needed")
         found += _gauge("stick_out", needed, "needs", needed, op.loaded.stick_out_mm)

@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from typing import Literal
 
 from machining.geometry.frames import Direction, Vector
+from machining.geometry.thickness import Flags, Wall
 from machining.holding.contacts import Contacts
 from machining.holding.held import Seat
 from machining.holding.load import AnyLoad
@@ -71,6 +72,28 @@ class InHolding:
     every: tuple[str, ...] = ()
 
 
+@dataclass(frozen=True, slots=True, eq=False)
+class Thin:
+    """A wall or bar that an operation cuts on, as it leaves it, in part coordinates: how far its
+    farthest place stands from what carries it over its thickness, and the place (3,) its cut bends
+    most: by ``gives`` (mm/N), pushed with ``force_n``; None where that is not known. ``held`` says
+    of each cell (n,) whether it lies on what holds the part, ``by`` names the figure its force is.
+    """
+
+    wall: Wall
+    ratio: float
+    far_mm: float
+    at: Vector
+    gives: float
+    held: Flags
+    force_n: float | None = None
+    by: str = ""
+
+    @property
+    def bends_mm(self) -> float | None:
+        return None if self.force_n is None else self.gives * self.force_n
+
+
 @dataclass(frozen=True, slots=True)
 class Seen:
     """What was observed of an operation along the way, lengths in mm; None where it is no question
@@ -88,6 +111,7 @@ class Seen:
     in_holding: InHolding | None = None
     let_go: bool = False  # the chuck holds nothing at its speed
     held: Held | None = None  # where what holds it is told by points
+    thin: tuple[Thin, ...] = ()  # what it cuts on that bends, the worst first
     standing_mm: float | None = None  # stock over the mouth of a hole
     interrupted_mm: float | None = None  # depth at which a hole meets an open wall
     broken_mm: float | None = None  # of a turned cut, over which its edge meets gaps

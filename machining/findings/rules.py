@@ -31,6 +31,7 @@ from .cut.values_source import values_source
 from .finding import OperationRule, PlannedRule, PlanRule, SetupRule, StationRule
 from .hold.at_angle import at_angle
 from .hold.below import below
+from .hold.brace_gone import brace_gone
 from .hold.change_optional import change_optional
 from .hold.covered import covered
 from .hold.family_shim import family_shim
@@ -47,6 +48,7 @@ from .hold.over_located import over_located
 from .hold.over_torque import over_torque
 from .hold.overhang import overhang
 from .hold.parallels import no_such_parallels
+from .hold.slender import slender
 from .hold.slips import slips
 from .hold.slips_in_chuck import slips_in_chuck
 from .reach.behind_shoulder import behind_shoulder
@@ -185,6 +187,8 @@ OPERATION_RULES: tuple[OperationRule, ...] = (
     special_tool,
     grips_nothing,
     loose_piece,
+    brace_gone,
+    slender,
     not_seated,
     slips,
     slips_in_chuck,

@@ -25,6 +25,7 @@ MEETS_OF_MANY = 2  # where there are so many columns that there had better be le
 MANY_COLUMNS = 1_000_000
 NOTHING = np.float32(-1e6)  # both ends of an interval that is not there
 SHIFT_X, SHIFT_Y = 0.7548776662466927, 0.5698402909980532  # shares of a cell, from row to row
+IN_CELL = 0.5137  # where in its cell a column of an even grid stands: on no edge that is round
 BLOCK = 8  # cells of a grid, one way, that are asked for together
 FLAT = 1e-12  # mm², twice the area in plan of a triangle that stands upright
 
@@ -97,12 +98,22 @@ class Columns:
         )
 
 
-def columns_of(mesh: Mesh, grid: Grid, near: NDArray[np.bool_] | None = None) -> Columns:
+def columns_of(
+    mesh: Mesh,
+    grid: Grid,
+    near: NDArray[np.bool_] | None = None,
+    even: bool = False,
+    most: int = MOST_LAYERS,
+) -> Columns:
     """The columns of a closed mesh; ``near`` says of blocks of ``BLOCK`` by ``BLOCK`` cells whether
-    they are asked for: nothing stands in the others.
+    they are asked for: nothing stands in the others. Those of an ``even`` grid all stand at the
+    same place in their cells. ``most`` is how many intervals a column keeps.
     """
     corners = np.ascontiguousarray(mesh.vertices[mesh.triangles], dtype=np.float64)
-    u, v = shifts(grid.ny, SHIFT_X), shifts(grid.nx, SHIFT_Y)
+    if even:
+        u, v = np.full(grid.ny, IN_CELL), np.full(grid.nx, IN_CELL)
+    else:
+        u, v = shifts(grid.ny, SHIFT_X), shifts(grid.nx, SHIFT_Y)
     place = (grid.x, grid.y, grid.cell, grid.nx, grid.ny)
     if near is None:
         near = np.ones((-(-grid.nx // BLOCK), -(-grid.ny // BLOCK)), dtype=np.bool_)
@@ -117,7 +128,7 @@ def columns_of(mesh: Mesh, grid: Grid, near: NDArray[np.bool_] | None = None) ->
         if most <= room:
             break
         room = most
-    layers = min(max(_most_layers(counts, heights, looks), 1), MOST_LAYERS)
+    layers = min(max(_most_layers(counts, heights, looks), 1), most)
     tops = np.full((columns, layers), NOTHING)
     lows = np.full((columns, layers), NOTHING)
     _pair(counts, heights, looks, tops, lows)

@@ -67,6 +67,9 @@ class Material(Record):
     kc11_n_mm2: float = Field(gt=50, le=10_000)
     mc: float = Field(ge=0, lt=1)
     density_kg_dm3: float = Field(gt=0.5, lt=25)
+    modulus_gpa: float | None = Field(
+        None, gt=0.1, le=700, description="modulus of elasticity; without it no bending is known"
+    )
     hardness: Name = ""
     source: Text
     note: Text = ""

@@ -67,6 +67,8 @@ GROUPS: dict[str, tuple[str, ...]] = {
         "rough_push_off_share",
         "close_band_mm",
         "slender_limit",
+        "wall_ratio",
+        "wall_bends_mm",
         "stick_out_spare_mm",
         "face_step_mm",
     ),
@@ -181,6 +183,14 @@ class Settings(Record):
     push_off_share: Share = Field(0.33, description="share of a tolerance that push-off may take")
     slender_limit: Factor = Field(
         5.0, description="stick-out over diameter of a milling cutter that is worth a look"
+    )
+    wall_ratio: Factor = Field(
+        5.0,
+        description="how far a wall or bar stands from what carries it, over its thickness, from"
+        " which it counts as slender",
+    )
+    wall_bends_mm: Length = Field(
+        0.02, description="how far a cut may bend a slender wall; twice as slender is always told"
     )
     close_band_mm: Length = Field(
         0.03, description="tolerance band that a roughing tool should not finish"

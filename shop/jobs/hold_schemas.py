@@ -65,6 +65,34 @@ class UnderOut(Schema):
     left: ShownOut
 
 
+class WallOut(Schema):
+    """A wall or bar of the stock, thin along an axis, as an operation leaves it. Its flat goes
+    ``across`` and ``up``: ``cells`` are places in it, each so large, with their thickness (mm),
+    ``carried`` edges of cells (0 to 3: low and high across, low and high up) where thick material
+    carries it, ``held`` cells that lie on what holds the part. ``outline`` is what it covers from
+    above, ``worst`` the cell the cut bends most, null where it is not cut.
+    """
+
+    thin_along: str
+    across: str
+    up: str
+    thick_mm: float
+    far_mm: float
+    ratio: float
+    slender: bool
+    cut: bool
+    gives_um_n: float
+    force_n: float | None
+    bends_mm: float | None
+    cell_mm: float
+    cells: list[tuple[int, int, float]]
+    carried: list[tuple[int, int, int]]
+    held: list[tuple[int, int]]
+    worst: tuple[int, int] | None
+    outline: list[tuple[float, float]]
+    at: list[float]
+
+
 class HoldOut(Schema):
     """``asked`` is the factor the shop asks for, ``outline`` the stock from above, ``clamps`` the
     forces (N) of what closes, ``free`` what no body that only bears stops; ``moves`` is empty where

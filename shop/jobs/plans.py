@@ -22,7 +22,7 @@ from . import documents, evaluation
 from .actions import revise
 from .api import plan_of
 from .cut_schemas import AlongOut, PlaceOut, StandingOut
-from .hold_schemas import HoldOut
+from .hold_schemas import HoldOut, WallOut
 from .load_schemas import HowManyOut, LoadOut, MeasuredIn, MeasuredOut
 from .models import Plan, PlanRevision
 from .read_schemas import ReadIn, ReadOut
@@ -280,6 +280,12 @@ def plan_chains(request: SignedIn, id: RowId) -> HttpResponse:
 def plan_standing(request: SignedIn, id: RowId) -> HttpResponse:
     """What still stands after the last setup, place by place, with what would cut it."""
     return _json(evaluation.ask(_now(id), "standing"))
+
+
+@router.get("/plans/{id}/operations/{operation}/thin", response=list[WallOut])
+def operation_thin(request: SignedIn, id: RowId, operation: str) -> HttpResponse:
+    """Where the stock is thin once an operation is done, those walls it cuts on first."""
+    return _json(evaluation.ask(_now(id), "thin", missing=404, operation=operation[:80]))
 
 
 @router.get("/plans/{id}/operations/{operation}/tools", response=list[ToolOut])

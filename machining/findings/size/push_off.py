@@ -7,6 +7,7 @@ from collections.abc import Iterator
 from machining.facts.context import PlanFacts, Ready
 from machining.facts.roughed import leaves, same_place
 from machining.facts.size import push_off_at, tolerance_each_way
+from machining.facts.thin import gives_aside
 from machining.plan.edit import AddOperation, Change
 from machining.plan.operation import FinishWalls, RoughOutside, RoughPocket, Slot
 from machining.plan.places import OnFeatures
@@ -15,6 +16,7 @@ from machining.quantities.said import Shown, length
 
 from ..finding import Finding, Severity, of_operation
 
+SEEN_MM = 0.001
 FIGURES = ("size_error", "push_off", "rough_push_off")
 LEFT_MM = 0.3  # for a finish
 
@@ -26,31 +28,45 @@ def push_off(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
     name = next((name for name in FIGURES if name in op.figures), "")
     each_way, source = tolerance_each_way(op, facts)
     share = facts.library.settings.push_off_share
-    if not name or op.figures[name].value <= each_way * share:
+    if not name:
         return
-    pushed = op.figures[name]
+    pushed, wall = op.figures[name].value, _wall(op, name)
+    if pushed + wall <= each_way * share:
+        return
+    also = " and the wall it cuts gives {wall}" if wall >= SEEN_MM else ""
     if isinstance(kind, FinishWalls):
+        wanted = each_way * share * pushed / (pushed + wall)
         once_more = Change(on=op.on, fields={"passes": kind.passes + 1})
         fixes = (
-            *(_lighter(op, kind, facts, each_way * share) if op.data or kind.feed_typed else ()),
+            *(_lighter(op, kind, facts, wanted) if op.data or kind.feed_typed else ()),
             Proposal("Go round once more", (once_more,), {}),
         )
     else:
         fixes = tuple(_finished_after(op))
-    severity: Severity = "stop" if pushed.value > each_way else "look"
+    severity: Severity = "stop" if pushed + wall > each_way else "look"
     yield of_operation(
         op,
         "size.push-off",
         severity,
-        "The tool is pushed off {pushed}; the tolerance is {tolerance} each way ({source}).",
+        f"The tool is pushed off {{pushed}}{also}; the tolerance is {{tolerance}} each way"
+        " ({source}).",
         {
-            "pushed": Shown(pushed.value, "size"),
+            "pushed": Shown(pushed, "size"),
+            "wall": Shown(wall, "size"),
             "tolerance": Shown(each_way, "size"),
             "source": Shown(source),
         },
         name,
         fixes,
     )
+
+
+def _wall(op: Ready, name: str) -> float:
+    """What a thin wall gives under the same force (mm), as spring passes leave of it."""
+    gives = gives_aside(op) * op.figures["wall_force"].value
+    if name == "size_error":
+        gives *= op.figures[name].value / op.figures["push_off"].value
+    return gives
 
 
 def _to_size(op: Ready, facts: PlanFacts) -> bool:

@@ -485,6 +485,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/plans/{id}/operations/{operation}/thin": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Operation Thin
+         * @description Where the stock is thin once an operation is done, those walls it cuts on first.
+         */
+        get: operations["shop_jobs_plans_operation_thin"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plans/{id}/operations/{operation}/tools": {
         parameters: {
             query?: never;
@@ -8074,6 +8094,69 @@ export interface components {
             /** Form */
             form: string;
         };
+        /**
+         * WallOut
+         * @description A wall or bar of the stock, thin along an axis, as an operation leaves it. Its flat goes
+         *     ``across`` and ``up``: ``cells`` are places in it, each so large, with their thickness (mm),
+         *     ``carried`` edges of cells (0 to 3: low and high across, low and high up) where thick material
+         *     carries it, ``held`` cells that lie on what holds the part. ``outline`` is what it covers from
+         *     above, ``worst`` the cell the cut bends most, null where it is not cut.
+         */
+        WallOut: {
+            /** Across */
+            across: string;
+            /** At */
+            at: number[];
+            /** Bends Mm */
+            bends_mm: number | null;
+            /** Carried */
+            carried: [
+                number,
+                number,
+                number
+            ][];
+            /** Cell Mm */
+            cell_mm: number;
+            /** Cells */
+            cells: [
+                number,
+                number,
+                number
+            ][];
+            /** Cut */
+            cut: boolean;
+            /** Far Mm */
+            far_mm: number;
+            /** Force N */
+            force_n: number | null;
+            /** Gives Um N */
+            gives_um_n: number;
+            /** Held */
+            held: [
+                number,
+                number
+            ][];
+            /** Outline */
+            outline: [
+                number,
+                number
+            ][];
+            /** Ratio */
+            ratio: number;
+            /** Slender */
+            slender: boolean;
+            /** Thick Mm */
+            thick_mm: number;
+            /** Thin Along */
+            thin_along: string;
+            /** Up */
+            up: string;
+            /** Worst */
+            worst: [
+                number,
+                number
+            ] | null;
+        };
         /** WhatIfIn */
         WhatIfIn: {
             /**
@@ -12504,6 +12587,155 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ChoiceOut"][];
+                };
+            };
+            /** @description what was sent is no JSON */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description the role may not, or the token is missing */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description it is not there */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description there is no such method here */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description somebody was faster */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description it does not say how long it is */
+            411: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description it is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description its address is too long */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/html": string;
+                };
+            };
+            /** @description a value is refused; the sentence names field, value and range */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description too many wrong passwords */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description a fault of the program */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description it is still being worked out; ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description there is no room to store it */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shop_jobs_plans_operation_thin: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+                operation: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WallOut"][];
                 };
             };
             /** @description what was sent is no JSON */

@@ -26,7 +26,17 @@ from machining.world.settings import Settings
 from machining.world.upgrades import format_of
 from shop.accounts.models import User
 from shop.base import blobs
-from shop.demo import clamp_block, gland, hub, latch, manifold, ring, small_mill, vane_foot
+from shop.demo import (
+    clamp_block,
+    gland,
+    hub,
+    latch,
+    light_frame,
+    manifold,
+    ring,
+    small_mill,
+    vane_foot,
+)
 from shop.jobs import documents
 from shop.jobs.actions.create import create
 from shop.jobs.actions.revise import edit, edit_document
@@ -135,6 +145,14 @@ TYPED = (
         28,
         "On the pallet in the vise; screws through its own holes for the outside.",
         vane_foot.draft,
+    ),
+    (
+        "TW-233",
+        "Light sensor frame",
+        "A",
+        49,
+        "Thin bar between the windows: ask before you change the order.",
+        light_frame.draft,
     ),
     ("TW-311", "Manifold block", "C", 35, "24 on the tombstone, sides by index.", manifold.draft),
     ("TW-455", "Gimbal ring", "B", 56, "Five sides in one vise.", ring.draft),

@@ -4,6 +4,7 @@ import { show } from '../../ui/format'
 import { standing } from '../setups/wholeLoad'
 import { type At, labels, type Mark, marks, pressedAlong } from './seen'
 import type { Hold, Stood } from './useHold'
+import type { Wall } from './useThin'
 
 const WIDE = 456
 const HIGH = 226
@@ -21,12 +22,14 @@ export function HeldDrawing({
   cut,
   turns,
   clamps,
+  walls,
 }: {
   hold: Hold
   turns: boolean // it is held before a spindle
   station: StationResult | undefined
   cut: Stood | undefined
   clamps: number[] | undefined // those that are on
+  walls: Wall[] // thin places
 }) {
   const pressed = pressedAlong(hold.touches)
   const bodies = (station ? standing(station, clamps) : []).filter(
@@ -81,6 +84,13 @@ export function HeldDrawing({
             key={k}
             d={ring(each.map((at) => above([at[0]!, at[1]!])))}
             className="fill-scribe stroke-ink"
+          />
+        ))}
+        {walls.map((each, k) => (
+          <path
+            key={k}
+            d={ring(each.outline.map(above))}
+            className="fill-mark stroke-mark opacity-60"
           />
         ))}
         {bodies

@@ -6,7 +6,9 @@ import { Builder } from './Builder'
 import { HeldDrawing } from './HeldDrawing'
 import { Rose } from './Rose'
 import { StoodTable } from './StoodTable'
+import { ThinPlaces } from './ThinPlaces'
 import { type Hold, useHold } from './useHold'
+import { useThin } from './useThin'
 
 type Props = { setup: string; operation: string | null; onPick: (operation: string) => void }
 
@@ -17,6 +19,7 @@ export function HoldPanel({ setup, operation, onPick }: Props) {
   const op = whole?.operations.find((each) => each.id === operation)
   const station = op?.station ?? whole?.stations[0]?.id ?? ''
   const { data, error, refetch, isPending } = useHold(answer, station, op?.id ?? '')
+  const thin = useThin(answer, op?.id ?? '').data ?? []
   const planned = (answer.plan.setups ?? []).flatMap((each) => each.stations)
   const clamped = planned.find((each) => each.id === station && each.holding?.kind === 'clamped')
   const unknown = whole?.stations.find((each) => each.id === station)?.unknown.hold
@@ -42,6 +45,7 @@ export function HoldPanel({ setup, operation, onPick }: Props) {
               turns={whole.turns}
               station={whole.stations.find((each) => each.id === station)}
               cut={data.operations.find((each) => each.id === operation)}
+              walls={thin}
               clamps={(op ?? whole.operations.find((each) => each.station === station))?.clamps}
             />
             <div
@@ -57,6 +61,7 @@ export function HoldPanel({ setup, operation, onPick }: Props) {
               'Say in the setup what holds the part; then it is shown here what that stands.'}
           </Empty>
         )}
+        {op && <ThinPlaces walls={thin} number={op.number} />}
         {clamped && <Builder station={clamped} whole={whole} hold={data ?? null} />}
         {data && whole && (
           <>

@@ -108,6 +108,7 @@ export const COLUMNS: Record<string, Column[]> = {
     ['kc1.1', fig('kc11_n_mm2', 'pressure')],
     ['mc', text('mc')],
     ['Density', (d) => `${String(d.density_kg_dm3)} kg/dm³`],
+    ['Modulus', (d) => (d.modulus_gpa == null ? '' : `${String(d.modulus_gpa)} GPa`)],
     ['Hardness', text('hardness')],
     ['Source', text('source')],
   ],
