@@ -15,6 +15,7 @@ from shop.bench.api import router as bench
 from shop.bench.holes import router as holes
 from shop.bench.slopes import router as slopes
 from shop.jobs.api import router as jobs
+from shop.jobs.holds import router as holds
 from shop.jobs.plans import router as plans
 from shop.library.api import router as library
 from shop.overview.api import router as overview
@@ -80,6 +81,7 @@ for place, router in (
     ("", library),
     ("", overview),
     ("", jobs),
+    ("", holds),
     ("", plans),
     ("", releases),
     ("", tasks),

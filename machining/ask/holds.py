@@ -2,14 +2,17 @@
 
 from __future__ import annotations
 
+from collections import Counter
 from dataclasses import asdict
 from typing import Any
 
 from machining.evaluation import plain_said
 from machining.facts.context import Ready
+from machining.facts.flip import corner_words, flip_of
 from machining.facts.hold_seen import hold_seen
 from machining.facts.route import walk
 from machining.facts.thin_seen import thin_seen
+from machining.facts.wrong_way import Wrong, every_way
 from machining.memo import Memo
 from machining.plan.document import Plan
 from machining.quantities.errors import Missing
@@ -25,6 +28,31 @@ def thin(plan: Plan, library: Library, memo: Memo, operation: str) -> list[dict[
     if op is None:
         raise Missing("Operation", operation)
     return [asdict(each) for each in thin_seen(op, facts)] if isinstance(op, Ready) else []
+
+
+def wrong_way(plan: Plan, library: Library, memo: Memo, station: str) -> dict[str, Any] | None:
+    """The other ways a station's part could be put in: each that goes in and makes a difference,
+    how many make none, and how many do not go in, by why; None where nobody knows. Raises Missing.
+    """
+    facts = walk(plan, library, memo)
+    seen = next((each for each in facts.stations if each.id == station), None)
+    if seen is None:
+        raise Missing("Station", station)
+    found = every_way(seen, facts)
+    if found is None:
+        return None
+    flip = flip_of(seen, facts)
+    return {
+        "ways": [_way(each) for each in found if not each.why_not and not each.same],
+        "same": sum(each.same for each in found),
+        "not_in": dict(Counter(each.why_not for each in found if each.why_not)),
+        "marked": corner_words(flip.lies) if flip is not None else "",
+    }
+
+
+def _way(way: Wrong) -> dict[str, Any]:
+    pin = asdict(way.pin) if way.pin is not None else None
+    return {"words": way.words, "spoils_mm3": way.spoils_mm3, "at": way.at, "pin": pin}
 
 
 def hold(

@@ -51,6 +51,7 @@ from .hold.parallels import no_such_parallels
 from .hold.slender import slender
 from .hold.slips import slips
 from .hold.slips_in_chuck import slips_in_chuck
+from .hold.wrong_way import wrong_way
 from .reach.behind_shoulder import behind_shoulder
 from .reach.flute_short import flute_short
 from .reach.gouges import gouges
@@ -153,6 +154,7 @@ STATION_RULES: tuple[StationRule, ...] = (
     not_located,
     over_located,
     family_shim,
+    wrong_way,
     skin,
     zero_direction,
     zero_unconfirmed,

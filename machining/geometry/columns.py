@@ -124,10 +124,10 @@ def columns_of(
         heights = np.empty((columns, room), dtype=np.float32)
         looks = np.empty((columns, room), dtype=np.int8)
         _meet(corners, *place, near, u, v, counts, heights, looks)
-        most = int(counts.max(initial=0))
-        if most <= room:
+        needed = int(counts.max(initial=0))
+        if needed <= room:
             break
-        room = most
+        room = needed
     layers = min(max(_most_layers(counts, heights, looks), 1), most)
     tops = np.full((columns, layers), NOTHING)
     lows = np.full((columns, layers), NOTHING)

@@ -93,6 +93,35 @@ class WallOut(Schema):
     at: list[float]
 
 
+class PinOut(Schema):
+    """One that keeps a part out that lies wrong (mm)."""
+
+    at: tuple[float, float]
+    diameter: float
+    high: float
+
+
+class WayOut(Schema):
+    """A part put in otherwise than it should lie: how much of it is cut away then, and where."""
+
+    words: str
+    spoils_mm3: float
+    at: tuple[float, float, float]
+    pin: PinOut | None
+
+
+class WrongWayOut(Schema):
+    """``ways`` go in and make a difference, ``same`` others make none, ``not_in`` how many do not
+    go in, by why; ``marked`` is where the sheet says the marked corner lies, empty where it does
+    not.
+    """
+
+    ways: list[WayOut]
+    same: int
+    not_in: dict[str, int]
+    marked: str
+
+
 class HoldOut(Schema):
     """``asked`` is the factor the shop asks for, ``outline`` the stock from above, ``clamps`` the
     forces (N) of what closes, ``free`` what no body that only bears stops; ``moves`` is empty where

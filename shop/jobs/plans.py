@@ -22,7 +22,6 @@ from . import documents, evaluation
 from .actions import revise
 from .api import plan_of
 from .cut_schemas import AlongOut, PlaceOut, StandingOut
-from .hold_schemas import HoldOut, WallOut
 from .load_schemas import HowManyOut, LoadOut, MeasuredIn, MeasuredOut
 from .models import Plan, PlanRevision
 from .read_schemas import ReadIn, ReadOut
@@ -52,12 +51,14 @@ def _subject(plan: Plan, revision: PlanRevision) -> evaluation.Subject:
     return evaluation.Subject(document, revision.document_id, document.model_dump_json(), plan.pk)
 
 
-def _now(id: int) -> evaluation.Subject:
+def now(id: int) -> evaluation.Subject:
+    """A plan as it is now, to ask about."""
     plan = plan_of(id)
     return _subject(plan, documents.head(plan))
 
 
-def _json(content: bytes) -> HttpResponse:
+def written(content: bytes) -> HttpResponse:
+    """An answer that the core has written already."""
     return HttpResponse(content, content_type="application/json")
 
 
@@ -83,7 +84,7 @@ def _answer(plan: Plan, head: PlanRevision, edited: bool = False) -> HttpRespons
     }
     body = json.dumps(meta, separators=(",", ":"), ensure_ascii=False).encode()[:-1]
     told = answered or {"features": b"[]", "evaluation": b"null"}
-    return _json(
+    return written(
         body + b',"features":' + told["features"] + b',"evaluation":' + told["evaluation"] + b"}"
     )
 
@@ -116,7 +117,7 @@ def _structural(plan: Plan, payload: EditsIn | PreviewIn) -> Sequence[Edit]:
     """
     plain = [each.model_dump(mode="json") for each in payload.edits]
     if any(isinstance(each, TradeEdit) for each in payload.edits):
-        plain = json.loads(evaluation.ask(_now(plan.pk), "meant", edits=plain))
+        plain = json.loads(evaluation.ask(now(plan.pk), "meant", edits=plain))
     return revise.EDITS.validate_python(plain)
 
 
@@ -136,7 +137,7 @@ def redo(request: SignedIn, id: RowId, payload: RevisionIn) -> HttpResponse:
 def preview(request: SignedIn, id: RowId, payload: PreviewIn) -> HttpResponse:
     """Stores nothing."""
     edits = [each.model_dump(mode="json") for each in _structural(plan_of(id), payload)]
-    return _json(evaluation.ask(_now(id), "preview", edits=edits, figures=payload.figures))
+    return written(evaluation.ask(now(id), "preview", edits=edits, figures=payload.figures))
 
 
 @router.get("/plans/{id}/fixes", response=FixesOut)
@@ -153,7 +154,7 @@ def fixes(
         "finding": finding[:200],
         **({"longest_s": MOST_OF * LONGEST_S} if all else {}),
     }
-    return _json(evaluation.ask(_now(id), "fixes", missing=404, **about))
+    return written(evaluation.ask(now(id), "fixes", missing=404, **about))
 
 
 @router.post("/plans/{id}/what-if", response=WhatIfOut)
@@ -161,9 +162,9 @@ def ask_what_if(request: SignedIn, id: RowId, payload: WhatIfIn) -> HttpResponse
     """A figure with other inputs, and how it answers to ten per cent more of each; the plan stays
     as it is.
     """
-    return _json(
+    return written(
         evaluation.ask(
-            _now(id),
+            now(id),
             "what-if",
             figure=payload.figure,
             changed=[(each.name, each.origin, each.value) for each in payload.changed],
@@ -177,9 +178,9 @@ def read_points(request: SignedIn, id: RowId, payload: ReadIn) -> HttpResponse:
     every position, what lies between. The plan stays as it is.
     """
     points = [each.feature or (each.at, each.looks) for each in payload.points]
-    return _json(
+    return written(
         evaluation.ask(
-            _now(id),
+            now(id),
             "read",
             missing=404,
             points=points,
@@ -194,8 +195,8 @@ def setup_offers(request: SignedIn, id: RowId, setup: str, station: str = "") ->
     """What could be cut next in a setup, at its first station where none is named, as edits to
     send.
     """
-    return _json(
-        evaluation.ask(_now(id), "offers", missing=404, setup=setup[:80], station=station[:80])
+    return written(
+        evaluation.ask(now(id), "offers", missing=404, setup=setup[:80], station=station[:80])
     )
 
 
@@ -204,43 +205,33 @@ def setup_load(request: SignedIn, id: RowId, setup: str) -> HttpResponse:
     """How a setup's parts stand on the table, seen from above, with the offset of every position;
     null where they stand on none.
     """
-    return _json(evaluation.ask(_now(id), "load", missing=404, setup=setup[:80]))
+    return written(evaluation.ask(now(id), "load", missing=404, setup=setup[:80]))
 
 
 @router.get("/plans/{id}/setups/{setup}/how-many", response=list[HowManyOut])
 def setup_how_many(request: SignedIn, id: RowId, setup: str) -> HttpResponse:
     """What a part takes with more or fewer of them in the machine at a time."""
-    return _json(evaluation.ask(_now(id), "how-many", missing=404, setup=setup[:80]))
+    return written(evaluation.ask(now(id), "how-many", missing=404, setup=setup[:80]))
 
 
 @router.post("/plans/{id}/setups/{setup}/measured", response=list[MeasuredOut])
 def setup_measured(request: SignedIn, id: RowId, setup: str, payload: MeasuredIn) -> HttpResponse:
     """What was found at the machine against the plan; the plan stays as it is."""
-    return _json(
-        evaluation.ask(_now(id), "measured", missing=404, setup=setup[:80], text=payload.text)
+    return written(
+        evaluation.ask(now(id), "measured", missing=404, setup=setup[:80], text=payload.text)
     )
-
-
-@router.get("/plans/{id}/stations/{station}/hold", response=HoldOut | None)
-def station_hold(request: SignedIn, id: RowId, station: str, operation: str = "") -> HttpResponse:
-    """Where a station's part is touched, what each of its cuts asks, and all round of one; null
-    while nobody knows how it is held.
-    """
-    station, operation = station[:80], operation[:80]
-    plan = _now(id)
-    return _json(evaluation.ask(plan, "hold", missing=404, station=station, operation=operation))
 
 
 @router.get("/plans/{id}/stations/{station}/place-ways", response=list[PlaceWayOut])
 def station_place_ways(request: SignedIn, id: RowId, station: str) -> HttpResponse:
     """Other places of a station's zero, its sides together or apart, each worked out."""
-    return _json(evaluation.ask(_now(id), "place-ways", missing=404, station=station[:80]))
+    return written(evaluation.ask(now(id), "place-ways", missing=404, station=station[:80]))
 
 
 @router.get("/plans/{id}/stations/{station}/zero", response=list[ZeroAxisOut])
 def station_zero(request: SignedIn, id: RowId, station: str) -> HttpResponse:
     """What each axis of a station's zero could be taken from, and how it is picked up."""
-    return _json(evaluation.ask(_now(id), "zero", missing=404, station=station[:80]))
+    return written(evaluation.ask(now(id), "zero", missing=404, station=station[:80]))
 
 
 @router.get("/plans/{id}/setups/{setup}/offsets.{kind}", response={200: None})
@@ -253,7 +244,7 @@ def setup_offsets(
 ) -> HttpResponse:
     """The offset table of a setup: CSV in mm and degrees, or the block its control takes."""
     plan, write = plan_of(id), "csv" if kind == "csv" else units
-    text = evaluation.ask(_now(id), "offsets", missing=404, setup=setup[:80], write=write)
+    text = evaluation.ask(now(id), "offsets", missing=404, setup=setup[:80], write=write)
     name = f"{file_name(plan.job.number)}.offsets.{kind}"
     return _download(text, "text/csv; charset=utf-8" if kind == "csv" else "text/plain", name)
 
@@ -261,37 +252,31 @@ def setup_offsets(
 @router.get("/plans/{id}/operations/{operation}/along", response=AlongOut | None)
 def operation_along(request: SignedIn, id: RowId, operation: str) -> HttpResponse:
     """What an operation asks of the spindle along its way; null where that is not known."""
-    return _json(evaluation.ask(_now(id), "along", missing=404, operation=operation[:80]))
+    return written(evaluation.ask(now(id), "along", missing=404, operation=operation[:80]))
 
 
 @router.get("/plans/{id}/coverage", response=list[PlaceOut])
 def plan_coverage(request: SignedIn, id: RowId) -> HttpResponse:
     """How far each place of the part is, and which operations cut it."""
-    return _json(evaluation.ask(_now(id), "coverage"))
+    return written(evaluation.ask(now(id), "coverage"))
 
 
 @router.get("/plans/{id}/chains", response=list[ChainOut])
 def plan_chains(request: SignedIn, id: RowId) -> HttpResponse:
     """What adds up over the distances of the drawing whose ends are not made at once."""
-    return _json(evaluation.ask(_now(id), "chains"))
+    return written(evaluation.ask(now(id), "chains"))
 
 
 @router.get("/plans/{id}/standing", response=list[StandingOut])
 def plan_standing(request: SignedIn, id: RowId) -> HttpResponse:
     """What still stands after the last setup, place by place, with what would cut it."""
-    return _json(evaluation.ask(_now(id), "standing"))
-
-
-@router.get("/plans/{id}/operations/{operation}/thin", response=list[WallOut])
-def operation_thin(request: SignedIn, id: RowId, operation: str) -> HttpResponse:
-    """Where the stock is thin once an operation is done, those walls it cuts on first."""
-    return _json(evaluation.ask(_now(id), "thin", missing=404, operation=operation[:80]))
+    return written(evaluation.ask(now(id), "standing"))
 
 
 @router.get("/plans/{id}/operations/{operation}/tools", response=list[ToolOut])
 def operation_tools(request: SignedIn, id: RowId, operation: str) -> HttpResponse:
     """The tools an operation can be given, those that suit first; of the others why they don't."""
-    return _json(evaluation.ask(_now(id), "tools", missing=404, operation=operation[:80]))
+    return written(evaluation.ask(now(id), "tools", missing=404, operation=operation[:80]))
 
 
 @router.get("/plans/{id}/operations/{operation}/choices", response=list[ChoiceOut])
@@ -299,12 +284,12 @@ def operation_choices(request: SignedIn, id: RowId, operation: str) -> HttpRespo
     """How else an operation could be cut, each way with what it would bring, as edits to send. The
     first is how it is now.
     """
-    return _json(evaluation.ask(_now(id), "ways", missing=404, operation=operation[:80]))
+    return written(evaluation.ask(now(id), "ways", missing=404, operation=operation[:80]))
 
 
 @router.get("/plans/{id}/part.glb", response={200: None})
 def part_mesh(request: SignedIn, id: RowId) -> HttpResponse:
-    return _glb(evaluation.ask(_now(id), "part"))
+    return _glb(evaluation.ask(now(id), "part"))
 
 
 @router.get("/plans/{id}/stock/{key}.glb", response={200: None})

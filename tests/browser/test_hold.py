@@ -35,3 +35,21 @@ def test_a_loose_vise_is_seen_to_slip_and_tightened(sign_in):
     page.get_by_role("button", name="Tighten to 29.0 N·m").first.click()
     expect(page.get_by_text("towards −Y with the tool at X", exact=False)).to_have_count(0)
     expect(held.get_by_role("img", name="stood ×2.0 where it is weakest")).to_be_visible()
+
+
+def test_a_thin_bar_is_lowered_before_the_windows_beside_it_are_cut(sign_in):
+    planner = sign_in("planner")
+    page = planner.page
+    copy_of_demo(planner, "H-2", of="TW-233")
+    page.goto("/jobs/H-2/setups?op=r40")
+    page.get_by_role("button", name="Hold", exact=True).click()
+    thin = page.get_by_role("region", name="Thin places")
+    expect(thin.get_by_role("img", name="thin place 1: how thick it is")).to_be_visible()
+    expect(thin.get_by_text("its thickness")).to_be_visible()
+    gone = page.get_by_text("What carried the wall it cuts on is gone", exact=False)
+    expect(gone.first).to_be_visible()
+    page.get_by_role("button", name="Move operation 30 after it").click()
+    expect(gone).to_have_count(0)
+    expect(thin).to_have_count(0)
+    wrong = page.get_by_role("region", name="Put in wrong")
+    expect(wrong.get_by_text("No other way of putting it in does it harm.")).to_be_visible()

@@ -496,7 +496,7 @@ export interface paths {
          * Operation Thin
          * @description Where the stock is thin once an operation is done, those walls it cuts on first.
          */
-        get: operations["shop_jobs_plans_operation_thin"];
+        get: operations["shop_jobs_holds_operation_thin"];
         put?: never;
         post?: never;
         delete?: never;
@@ -768,7 +768,7 @@ export interface paths {
          * @description Where a station's part is touched, what each of its cuts asks, and all round of one; null
          *     while nobody knows how it is held.
          */
-        get: operations["shop_jobs_plans_station_hold"];
+        get: operations["shop_jobs_holds_station_hold"];
         put?: never;
         post?: never;
         delete?: never;
@@ -789,6 +789,27 @@ export interface paths {
          * @description Other places of a station's zero, its sides together or apart, each worked out.
          */
         get: operations["shop_jobs_plans_station_place_ways"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{id}/stations/{station}/wrong-way": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Station Wrong Way
+         * @description The other ways a station's part goes into what holds it, and what the cut would do to it;
+         *     null while nobody knows.
+         */
+        get: operations["shop_jobs_holds_station_wrong_way"];
         put?: never;
         post?: never;
         delete?: never;
@@ -4772,6 +4793,21 @@ export interface components {
             options: components["schemas"]["OptionOut"][];
         };
         /**
+         * PinOut
+         * @description One that keeps a part out that lies wrong (mm).
+         */
+        PinOut: {
+            /** At */
+            at: [
+                number,
+                number
+            ];
+            /** Diameter */
+            diameter: number;
+            /** High */
+            high: number;
+        };
+        /**
          * PlaceOut
          * @description A place of the part: how far it is, what roughs and finishes it (operations by id), what the
          *     drawing asks there (requirements by id), and its faces in the solid that is drawn.
@@ -8157,6 +8193,23 @@ export interface components {
                 number
             ] | null;
         };
+        /**
+         * WayOut
+         * @description A part put in otherwise than it should lie: how much of it is cut away then, and where.
+         */
+        WayOut: {
+            /** At */
+            at: [
+                number,
+                number,
+                number
+            ];
+            pin: components["schemas"]["PinOut"] | null;
+            /** Spoils Mm3 */
+            spoils_mm3: number;
+            /** Words */
+            words: string;
+        };
         /** WhatIfIn */
         WhatIfIn: {
             /**
@@ -8250,6 +8303,24 @@ export interface components {
             quantity: string;
             /** Value */
             value: number;
+        };
+        /**
+         * WrongWayOut
+         * @description ``ways`` go in and make a difference, ``same`` others make none, ``not_in`` how many do not
+         *     go in, by why; ``marked`` is where the sheet says the marked corner lies, empty where it does
+         *     not.
+         */
+        WrongWayOut: {
+            /** Marked */
+            marked: string;
+            /** Not In */
+            not_in: {
+                [key: string]: number;
+            };
+            /** Same */
+            same: number;
+            /** Ways */
+            ways: components["schemas"]["WayOut"][];
         };
         /**
          * Zero
@@ -12717,7 +12788,7 @@ export interface operations {
             };
         };
     };
-    shop_jobs_plans_operation_thin: {
+    shop_jobs_holds_operation_thin: {
         parameters: {
             query?: never;
             header?: never;
@@ -14817,7 +14888,7 @@ export interface operations {
             };
         };
     };
-    shop_jobs_plans_station_hold: {
+    shop_jobs_holds_station_hold: {
         parameters: {
             query?: {
                 operation?: string;
@@ -14987,6 +15058,155 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PlaceWayOut"][];
+                };
+            };
+            /** @description what was sent is no JSON */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description the role may not, or the token is missing */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description it is not there */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description there is no such method here */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description somebody was faster */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description it does not say how long it is */
+            411: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description it is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description its address is too long */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/html": string;
+                };
+            };
+            /** @description a value is refused; the sentence names field, value and range */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description too many wrong passwords */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description a fault of the program */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description it is still being worked out; ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description there is no room to store it */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shop_jobs_holds_station_wrong_way: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+                station: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WrongWayOut"] | null;
                 };
             };
             /** @description what was sent is no JSON */

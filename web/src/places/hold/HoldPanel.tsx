@@ -9,6 +9,7 @@ import { StoodTable } from './StoodTable'
 import { ThinPlaces } from './ThinPlaces'
 import { type Hold, useHold } from './useHold'
 import { useThin } from './useThin'
+import { WrongWays } from './WrongWays'
 
 type Props = { setup: string; operation: string | null; onPick: (operation: string) => void }
 
@@ -65,6 +66,7 @@ export function HoldPanel({ setup, operation, onPick }: Props) {
         {clamped && <Builder station={clamped} whole={whole} hold={data ?? null} />}
         {data && whole && (
           <>
+            <WrongWays answer={answer} station={station} />
             <StoodTable hold={data} whole={whole} operation={operation} onPick={onPick} />
             <p className="border-t border-hair px-4 py-2 text-small text-ink-2">
               A planning aid: bodies are stiff here and clamps press all the time. The maker’s

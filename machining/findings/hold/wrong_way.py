@@ -1,0 +1,66 @@
+"""hold.wrong-way: the part goes in turned as well, and the cut would spoil it."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from machining.facts.context import PlanFacts, StationFacts
+from machining.facts.flip import corner_words, flip_of
+from machining.facts.wrong_way import Wrong, every_way
+from machining.plan.edit import Keep
+from machining.plan.proposal import Proposal
+from machining.quantities.said import Shown, length
+
+from ..finding import Finding
+
+ID = "hold.wrong-way"
+
+
+def wrong_way(station: StationFacts, facts: PlanFacts) -> Iterator[Finding]:
+    harmful = [each for each in every_way(station, facts) or () if each.harms]
+    if not harmful:
+        return
+    worst, flip = harmful[0], flip_of(station, facts)
+    message = (
+        "It goes in the wrong way round as well ({way}): then {volume} of the finished part are cut"
+        " away, round X {x}, Y {y}, Z {z}."
+    )
+    if len(harmful) > 1:
+        message += " So it does in {others} other ways."
+    if flip is not None:
+        message += " The sheet says where the marked corner lies."
+    yield Finding(
+        ID,
+        "note" if flip is not None else "look",
+        station.setup.id,
+        "",
+        message,
+        {
+            "way": Shown(_lower(worst.words)),
+            "volume": Shown(worst.spoils_mm3, "volume"),
+            **{name: length(value) for name, value in zip("xyz", worst.at, strict=True)},
+            "others": Shown(float(len(harmful) - 1), "count"),
+        },
+        "",
+        tuple(_guards(station, worst)) if flip is None else (),
+        station=station.id,
+    )
+
+
+def _lower(words: str) -> str:
+    return words[:1].lower() + words[1:]
+
+
+def _guards(station: StationFacts, worst: Wrong) -> Iterator[Proposal]:
+    """Words for what keeps it from being put in like that: what stands in its way first."""
+    said = []
+    if worst.pin is not None:
+        x, y = worst.pin.at
+        said.append(
+            f"a pin {worst.pin.diameter:g} mm thick and {worst.pin.high:g} mm high stands at"
+            f" X {x:g}, Y {y:g} in what it lies on"
+        )
+    said.append(f"it is stamped at its {corner_words((-1, -1, 1))}, as it lies here")
+    for words in said:
+        keep = Keep(on=station.on, finding=ID, words=words)
+        yield Proposal("Keep it: {words}", (keep,), {"words": Shown(words)})

@@ -1,0 +1,39 @@
+"""How a station's part is held, where it is thin, and how else it could be put in."""
+
+from __future__ import annotations
+
+from django.http import HttpResponse
+from ninja import Router
+
+from shop.accounts.signed_in import SignedIn
+from shop.base.problems import RowId
+
+from . import evaluation
+from .hold_schemas import HoldOut, WallOut, WrongWayOut
+from .plans import now, written
+
+router = Router(tags=["plans"])
+
+
+@router.get("/plans/{id}/stations/{station}/hold", response=HoldOut | None)
+def station_hold(request: SignedIn, id: RowId, station: str, operation: str = "") -> HttpResponse:
+    """Where a station's part is touched, what each of its cuts asks, and all round of one; null
+    while nobody knows how it is held.
+    """
+    station, operation = station[:80], operation[:80]
+    plan = now(id)
+    return written(evaluation.ask(plan, "hold", missing=404, station=station, operation=operation))
+
+
+@router.get("/plans/{id}/operations/{operation}/thin", response=list[WallOut])
+def operation_thin(request: SignedIn, id: RowId, operation: str) -> HttpResponse:
+    """Where the stock is thin once an operation is done, those walls it cuts on first."""
+    return written(evaluation.ask(now(id), "thin", missing=404, operation=operation[:80]))
+
+
+@router.get("/plans/{id}/stations/{station}/wrong-way", response=WrongWayOut | None)
+def station_wrong_way(request: SignedIn, id: RowId, station: str) -> HttpResponse:
+    """The other ways a station's part goes into what holds it, and what the cut would do to it;
+    null while nobody knows.
+    """
+    return written(evaluation.ask(now(id), "wrong-way", missing=404, station=station[:80]))
