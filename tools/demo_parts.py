@@ -120,6 +120,15 @@ def hinge_plate() -> TopoDS_Shape:
     )
 
 
+def cap() -> TopoDS_Shape:
+    """A round with a seat and two blind holes from above."""
+    return cut(
+        drum(0, 0, 0, 64, 16),
+        drum(0, 0, 9, 28, 10),
+        *[drum(0, y, 6, 6.8, 20) for y in (-23, 23)],
+    )
+
+
 def two_blocks() -> TopoDS_Shape:
     from OCP.BRep import BRep_Builder
     from OCP.TopoDS import TopoDS_Compound
@@ -175,6 +184,7 @@ PARTS = {
     "TW-118-B.step": clamp_block,
     "TW-402-A.step": hub,
     "TW-520-A.step": gland,
+    "TW-241-A.step": cap,
     "hinge-plate.step": hinge_plate,
     "two-blocks.step": two_blocks,
     "askew-bracket.step": bracket,

@@ -83,7 +83,7 @@ def test_a_hole_that_was_drilled_first_tells_a_pin_which_way_it_lies():
     assert half.pin is not None and half.pin.diameter == 5.0
     assert half.pin.at == pytest.approx((-32.0, 0.0), abs=0.3)
     found = finding(of, ID)
-    assert found.severity == "look" and "other ways" in in_words(found)
+    assert found.severity == "look" and "ways of putting it in do harm" in in_words(found)
     assert [fix.values["words"].value.split(" ")[:2] for fix in found.fixes] == [
         ["a", "pin"],
         ["it", "is"],

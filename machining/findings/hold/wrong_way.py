@@ -26,7 +26,7 @@ def wrong_way(station: StationFacts, facts: PlanFacts) -> Iterator[Finding]:
         " away, round X {x}, Y {y}, Z {z}."
     )
     if len(harmful) > 1:
-        message += " So it does in {others} other ways."
+        message += " {count} ways of putting it in do harm."
     if flip is not None:
         message += " The sheet says where the marked corner lies."
     yield Finding(
@@ -39,7 +39,7 @@ def wrong_way(station: StationFacts, facts: PlanFacts) -> Iterator[Finding]:
             "way": Shown(_lower(worst.words)),
             "volume": Shown(worst.spoils_mm3, "volume"),
             **{name: length(value) for name, value in zip("xyz", worst.at, strict=True)},
-            "others": Shown(float(len(harmful) - 1), "count"),
+            "count": Shown(float(len(harmful)), "count"),
         },
         "",
         tuple(_guards(station, worst)) if flip is None else (),

@@ -42,6 +42,7 @@ export function Fixes({ finding, plan, revision, session }: Props) {
         trying what would mend it …
       </p>
     )
+  if (data.fixes.length === 0 && finding.severity === 'note') return null
   if (data.fixes.length === 0)
     return (
       <p className="text-small text-ink-2">

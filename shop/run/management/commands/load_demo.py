@@ -28,6 +28,7 @@ from shop.accounts.models import User
 from shop.base import blobs
 from shop.demo import (
     clamp_block,
+    float_cap,
     gland,
     hub,
     latch,
@@ -105,6 +106,17 @@ DRAWN = (
         12,
         "TW-118-B.step",
         small_mill.draft,
+    ),
+    Drawn(
+        "TW-241",
+        "Float cap, small",
+        "A",
+        33,
+        "In the nest of the large cap; shims are in its box.",
+        "en-aw-6082",
+        45,
+        "TW-241-A.step",
+        float_cap.draft,
     ),
     Drawn(
         "TW-402",

@@ -34,7 +34,7 @@ export function StoodTable({
     <table className="w-full border-collapse text-body">
       <thead>
         <tr className="text-left text-small text-ink-2">
-          <th className="w-9 py-1 pl-4 font-normal" aria-label="Number" />
+          <th className="w-12 py-1 pl-4 font-normal" aria-label="Number" />
           <th className="font-normal">Operation</th>
           <th className="text-right font-normal">force, worn</th>
           <th className="pl-4 font-normal">weakest</th>

@@ -29,10 +29,6 @@ export function WrongWays({ answer, station }: { answer: PlanAnswer; station: st
     )
   if (!data) return null
   const out = Object.values(data.not_in).reduce((all, each) => all + each, 0)
-  const rest = [
-    data.same > 0 && `${data.same} make no difference`,
-    out > 0 && `${out} do not go in`,
-  ].filter(Boolean)
   return (
     <section className="border-b border-hair px-4 py-2" aria-label="Put in wrong">
       <h3 className="text-body font-semibold">Put in otherwise</h3>
@@ -45,8 +41,10 @@ export function WrongWays({ answer, station }: { answer: PlanAnswer; station: st
         ))}
       </ul>
       <p className="text-small text-ink-2" title={reasons(data)}>
-        Of the 23 others {rest.join(', ')}
-        {out > 0 && `: ${mostly(data)}`}.
+        {data.ways.length > 0 && data.marked && `Put in right, its mark lies ${data.marked}. `}
+        Of the 23 other ways no difference: <span className="n">{data.same}</span>, not going in:{' '}
+        <span className="n">{out}</span>
+        {out > 0 && ` (${mostly(data)})`}.
       </p>
     </section>
   )
@@ -71,10 +69,8 @@ function Told({ way, marked }: { way: Way; marked: string }) {
       <span className="text-ink-2">
         {way.pin
           ? `A pin ${show(way.pin.diameter, 'length', system)} thick and ${show(way.pin.high, 'length', system)} high at X ${show(way.pin.at[0]!, 'length', system)}, Y ${show(way.pin.at[1]!, 'length', system)} keeps it out.`
-          : way.spoils_mm3 > 0
-            ? marked
-              ? `The mark tells: ${marked}.`
-              : 'Stamp a corner, and say on the sheet where it lies.'
+          : way.spoils_mm3 > 0 && !marked
+            ? 'Stamp a corner, and say on the sheet where it lies.'
             : ''}
       </span>
     </li>
