@@ -11,7 +11,15 @@ import numpy as np
 from shapely import maximum_inscribed_circle
 
 from machining.geometry.columns import NOTHING, Columns, Grid, columns_of, common
-from machining.geometry.frames import DIRECTIONS, Pose, Turn, Vector, flip_in_words, orientation
+from machining.geometry.frames import (
+    DIRECTIONS,
+    FLIPS,
+    Pose,
+    Turn,
+    Vector,
+    flip_in_words,
+    orientation,
+)
 from machining.geometry.mesh import Mesh
 from machining.geometry.regions import Region, grown, polygons_of
 from machining.geometry.solids import Solid, posed, section
@@ -59,8 +67,8 @@ class Wrong:
 
 
 def every_way(station: StationFacts, facts: PlanFacts) -> tuple[Wrong, ...] | None:
-    """The 23 others, those that go in and do harm first; None where nobody knows: nothing holds it,
-    it lies at an angle, or nothing is cut.
+    """The 23 others (before a spindle that turns it the one end for end), those that go in and do
+    harm first; None where nobody knows: nothing holds it, it lies at an angle, or nothing is cut.
     """
     stand, memo = station.stand, station.arrives.memo
     known = stand.bodies and stand.lie is None and stand.wedge is None
@@ -72,7 +80,8 @@ def every_way(station: StationFacts, facts: PlanFacts) -> tuple[Wrong, ...] | No
 
 def _every_way(station: StationFacts, facts: PlanFacts) -> tuple[Wrong, ...]:
     right = _Right(station, facts)
-    found = [right.against(turn) for turn in _turns()]
+    turns = [FLIPS["x"]] if station.turns else _turns()
+    found = [right.against(turn) for turn in turns]
     return tuple(sorted(found, key=lambda e: (not e.harms, bool(e.why_not), -e.spoils_mm3)))
 
 

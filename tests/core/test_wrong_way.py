@@ -9,12 +9,16 @@ import pytest
 from machining.facts.route import walk
 from machining.facts.wrong_way import every_way
 from machining.findings.finding import in_words
+from machining.plan.document import Orientation
+from machining.plan.holding import InChuck
 from machining.plan.operation import Drill, RoughPocket
 from machining.plan.places import OnFeatures, Rectangle
+from machining.plan.turned import TurnFace
 from machining.world.feature import Hole
 from machining.world.part import Part
 from machining.world.stock.block import sawn_block
 
+from . import lathe
 from .build import HOLES, LIBRARY, MEMO, STOPPED, after_fix, finding, good, ids, plan, setup, whole
 from .clamped import ON_TABLE
 
@@ -110,6 +114,17 @@ def test_what_a_stop_does_not_touch_turned_round_does_not_go_in():
     of = moved_on(BLIND, holding=STOPPED, first=(FIRST, notch))
     half = next(each for each in ways(of) if each.words == "Turn half round on the table")
     assert half.why_not == "nothing at stop"
+
+
+def test_what_is_chucked_can_only_be_turned_end_for_end():
+    jaws = InChuck(chuck="chuck-200", grip_mm=20.0, force_per_jaw_n=20000.0)
+    face = TurnFace(id="again", tool="t1")
+    over = Orientation(up="-z")
+    again = lathe.setup(face, id="s2", takes="st1", holding=jaws, orientation=over)
+    of = lathe.plan(setups=(lathe.setup(lathe.FACE, lathe.ROUGH), again))
+    facts = walk(of, lathe.LIBRARY, lathe.MEMO)
+    found = every_way(facts.stations[1], facts)
+    assert found is not None and [each.words for each in found] == ["Turn end for end"]
 
 
 def test_nobody_knows_while_nothing_holds_it_or_nothing_is_cut():

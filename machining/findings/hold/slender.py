@@ -14,7 +14,7 @@ from machining.quantities.said import Shown, length
 
 from ..finding import Finding, of_operation
 
-LEAST_STEP_MM = 0.3
+LEAST_STEP_MM, HARDLY_MM = 0.3, 0.0005
 SHARES = tuple(0.05 * k for k in range(19, 1, -1))
 SPARE = 0.95
 
@@ -29,6 +29,8 @@ def slender(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
     )
     if worst.bends_mm is None:
         message += "; how far that bends is not known."
+    elif worst.bends_mm < HARDLY_MM:
+        message += "; this cut hardly pushes it, but it may sing or tear."
     elif worst.bends_mm > worst.wall.mean_mm:
         message += ": this cut bends it away, by more than it is thick."
     else:

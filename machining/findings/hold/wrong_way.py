@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from machining.facts.context import PlanFacts, StationFacts
-from machining.facts.flip import corner_words, flip_of
+from machining.facts.flip import MARKED, corner_words, flip_of
 from machining.facts.wrong_way import Wrong, every_way
 from machining.plan.edit import Keep
 from machining.plan.proposal import Proposal
@@ -60,7 +60,8 @@ def _guards(station: StationFacts, worst: Wrong) -> Iterator[Proposal]:
             f"a pin {worst.pin.diameter:g} mm thick and {worst.pin.high:g} mm high stands at"
             f" X {x:g}, Y {y:g} in what it lies on"
         )
-    said.append(f"it is stamped at its {corner_words((-1, -1, 1))}, as it lies here")
+    where = "the end that stands out" if station.turns else f"its {corner_words(MARKED)}"
+    said.append(f"it is stamped at {where}, as it lies here")
     for words in said:
         keep = Keep(on=station.on, finding=ID, words=words)
         yield Proposal("Keep it: {words}", (keep,), {"words": Shown(words)})
