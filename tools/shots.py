@@ -75,10 +75,6 @@ def _views(page: Page, shoot) -> None:
     ).last.scroll_into_view_if_needed()
     page.get_by_role("button", name="Keep it, and say why").first.scroll_into_view_if_needed()
     shoot("worksheet")
-    page.get_by_role("button", name="What else would do?").click()
-    page.get_by_role("group", name="Other ways to cut it").wait_for()
-    shoot("ways")
-    page.get_by_role("button", name="Hide the other ways").click()
     page.get_by_text("Spindle power").locator("xpath=ancestor::div[1]").get_by_role(
         "button", name="why"
     ).click()
@@ -98,7 +94,23 @@ def _held(page: Page, shoot) -> None:
     page.get_by_role("img", name="what holds it").wait_for()
     page.set_viewport_size({"width": 1280, "height": 1240})
     shoot("hold")
+    page.goto("/jobs/TW-233/setups?op=r40")
+    page.get_by_role("button", name="Hold", exact=True).click()
+    page.get_by_role("region", name="Thin places").wait_for()
+    page.get_by_role("button", name="Move operation 30 after it").wait_for()
+    page.set_viewport_size({"width": 1280, "height": 1100})
+    shoot("thin")
     page.set_viewport_size({"width": 1280, "height": 800})
+
+
+def _begun(page: Page, shoot) -> None:
+    """A part without setups: which side first."""
+    begun = _copy(page, "TW-123", "Clamp block, from the beginning")
+    none = [{"do": "remove_setup", "setup": each} for each in ("s2", "s1")]
+    _send(page, "POST", f"/plans/{begun}/edits", revision=2, edits=none)
+    page.goto("/jobs/TW-123/setups")
+    page.get_by_role("region", name="Which side first").wait_for()
+    shoot("beginnings")
 
 
 def _cuts(page: Page, shoot) -> None:
@@ -124,12 +136,6 @@ def _cuts(page: Page, shoot) -> None:
     chain.get_by_role("button", name="of 3 things").click()
     chain.scroll_into_view_if_needed()
     shoot("chain")
-    page.goto("/jobs/TW-118/setups?setup=s2")
-    page.get_by_role("button", name="Read a point").click()
-    page.get_by_role("button", name="Point: choose one").click()
-    page.get_by_role("option", name=re.compile("hole Ø20 at")).click()
-    page.get_by_role("button", name="Take X Y zero from it").wait_for()
-    shoot("read")
     page.goto("/library/assemblies/drill-6-8")
     shoot("library")
 
@@ -229,6 +235,7 @@ def main() -> int:
                     page.screenshot(path=folder / f"{name}.png", full_page=full)
 
                 _views(page, shoot)
+                _begun(page, shoot)
                 _undone(page, shoot)
                 _release(page, shoot)
                 _sign_in(page, "operator", "gloves-are-on")

@@ -35,6 +35,7 @@ from machining.ways.offers import offers
 from machining.ways.tool_list import tools_for
 from machining.world.library import Library
 
+from .beginnings import beginnings
 from .chains import stack_ups
 from .finishing import finishing
 from .holds import hold, thin, wrong_way
@@ -235,6 +236,7 @@ QUESTIONS: dict[str, Question] = {
         wrong_way(plan, library, memo, **about)
     ),
     "zero": lambda plan, library, memo, **about: _plain(zero(plan, library, memo, **about)),
+    "beginnings": lambda plan, library, memo: _plain(beginnings(plan, library, memo)),
     "meant": meant,
     "tools": tools,
     "along": loads_along,

@@ -10,7 +10,7 @@ import numpy as np
 from shapely import MultiPoint
 
 from machining.geometry.frames import Vector
-from machining.geometry.thickness import Ints, Wall
+from machining.geometry.thickness import Flags, Ints, Wall
 
 from .context import PlanFacts, Ready
 from .observed import Thin
@@ -126,8 +126,8 @@ class _Flat:
                     found.add((i, j, side))
         return sorted(found)
 
-    def of(self, which: Vector) -> list[Pair]:
-        return sorted({(i, j) for i, j in self.at[np.asarray(which, dtype=bool)].tolist()})
+    def of(self, which: Flags) -> list[Pair]:
+        return sorted({(i, j) for i, j in self.at[which].tolist()})
 
     def nearest(self, point: Vector) -> Pair:
         k = int(np.argmin(np.linalg.norm(self.wall.middles() - point, axis=1)))

@@ -11,7 +11,7 @@ import numpy as np
 
 from machining.facts.context import PlanFacts
 from machining.facts.parallels import usual_hold
-from machining.geometry.frames import flipped
+from machining.geometry.frames import Direction, flipped, orientation
 from machining.plan.at import Faces
 from machining.plan.document import Orientation, Plan, Setup, Station
 from machining.plan.edit import AddSetup, Edit, PutStation, SetStock
@@ -164,14 +164,15 @@ def _free_offset(facts: PlanFacts, setup: Setup) -> str:
     return next((each for each in codes if each not in used), setup.stations[-1].work_offset)
 
 
-def first_setup(facts: PlanFacts, id: str, station: str) -> tuple[Edit, ...]:
-    """The blank, a machine that takes it and what holds it there; without a machine in the library
-    the blank alone.
+def first_setup(facts: PlanFacts, id: str, station: str, up: Direction = "+z") -> tuple[Edit, ...]:
+    """The blank, a machine that takes it and what holds it there, with a side up; without a machine
+    in the library the blank alone.
     """
     plan, library = facts.plan, facts.library
     started = with_usual_stock(plan, library.settings)
     stock = started[0].stock if started and isinstance(started[0], SetStock) else plan.stock
-    blank = blank_size(facts, stock)
+    x, y, z = np.abs(orientation(up, 0)) @ np.array(blank_size(facts, stock))
+    blank = (float(x), float(y), float(z))
     first = machine_for(library, blank, stock.TURNED) or next(iter(library.machines.values()), None)
     if first is None:
         return started
@@ -185,6 +186,7 @@ def first_setup(facts: PlanFacts, id: str, station: str) -> tuple[Edit, ...]:
                 stations=(
                     Station(
                         id=station,
+                        orientation=Orientation(up=up),
                         holding=holding_for(library, first, blank),
                         work_offset=offset,
                         at=on_tombstone(first),

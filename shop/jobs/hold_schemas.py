@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Literal
+from typing import Any, Literal
 
 from ninja import Schema
 
@@ -120,6 +120,41 @@ class WrongWayOut(Schema):
     same: int
     not_in: dict[str, int]
     marked: str
+
+
+class BeginningOut(Schema):
+    """A side up first: what of the part is reached from there and how much of that the drawing asks
+    for, how high of its sides can be cut and whether the next setup can grip them, which further
+    sides have to come up, the first cuts with the least factor of holding, what will not work of
+    them, and the edits that begin like that. ``held`` is empty where nothing of the library takes
+    it; ``lines`` are the part as it lies, seen from over its left front corner (mm, ends).
+    """
+
+    up: str
+    side: str
+    lines: list[tuple[float, float, float, float]]
+    held: str
+    reached: int
+    asked_for: int
+    sides_mm: float
+    high_mm: float
+    grips: bool
+    further: list[str]
+    cuts: list[str]
+    factor: float | None
+    stops: list[str]
+    edits: list[dict[str, Any]]
+
+
+class BeginningsOut(Schema):
+    """The ways to begin, the best first, of a part with so many features, so many of them asked
+    for; ``factor`` is what the shop asks of a holding.
+    """
+
+    features: int
+    asked_for: int
+    factor: float
+    ways: list[BeginningOut]
 
 
 class HoldOut(Schema):

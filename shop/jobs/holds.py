@@ -1,4 +1,6 @@
-"""How a station's part is held, where it is thin, and how else it could be put in."""
+"""Which side first, how a station's part is held, where it is thin, and how else it could be put
+in.
+"""
 
 from __future__ import annotations
 
@@ -9,7 +11,7 @@ from shop.accounts.signed_in import SignedIn
 from shop.base.problems import RowId
 
 from . import evaluation
-from .hold_schemas import HoldOut, WallOut, WrongWayOut
+from .hold_schemas import BeginningsOut, HoldOut, WallOut, WrongWayOut
 from .plans import now, written
 
 router = Router(tags=["plans"])
@@ -29,6 +31,14 @@ def station_hold(request: SignedIn, id: RowId, station: str, operation: str = ""
 def operation_thin(request: SignedIn, id: RowId, operation: str) -> HttpResponse:
     """Where the stock is thin once an operation is done, those walls it cuts on first."""
     return written(evaluation.ask(now(id), "thin", missing=404, operation=operation[:80]))
+
+
+@router.get("/plans/{id}/beginnings", response=BeginningsOut | None)
+def plan_beginnings(request: SignedIn, id: RowId) -> HttpResponse:
+    """Which side first: the ways to begin, each tried; null once there are setups, or where the
+    part is turned.
+    """
+    return written(evaluation.ask(now(id), "beginnings"))
 
 
 @router.get("/plans/{id}/stations/{station}/wrong-way", response=WrongWayOut | None)

@@ -53,3 +53,20 @@ def test_a_thin_bar_is_lowered_before_the_windows_beside_it_are_cut(sign_in):
     expect(thin).to_have_count(0)
     wrong = page.get_by_role("region", name="Put in wrong")
     expect(wrong.get_by_text("No other way of putting it in does it harm.")).to_be_visible()
+
+
+def test_a_plan_begins_with_the_side_that_was_tried_best(sign_in):
+    planner = sign_in("planner")
+    page = planner.page
+    plan = copy_of_demo(planner, "H-3")
+    now = planner.api("GET", f"/plans/{plan}")
+    gone = [{"do": "remove_setup", "setup": each["id"]} for each in now["plan"]["setups"]]
+    planner.api("POST", f"/plans/{plan}/edits", revision=now["revision"], edits=gone)
+    page.goto("/jobs/H-3/setups")
+    first = page.get_by_role("region", name="Which side first")
+    expect(first.get_by_role("img", name="the part with its bottom up")).to_be_visible()
+    expect(first.get_by_text("features, 4 of 5 the drawing asks for")).to_be_visible()
+    first.get_by_role("button", name="Begin with the bottom up").press("Enter")
+    lies = page.get_by_role("region", name="Operations").get_by_text("Bottom up")
+    expect(lies.first).to_be_visible()
+    expect(first).to_have_count(0)

@@ -287,6 +287,27 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/plans/{id}/beginnings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Plan Beginnings
+         * @description Which side first: the ways to begin, each tried; null once there are setups, or where the
+         *     part is turned.
+         */
+        get: operations["shop_jobs_holds_plan_beginnings"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plans/{id}/chains": {
         parameters: {
             query?: never;
@@ -1314,6 +1335,66 @@ export interface components {
              * @default
              */
             tool: string;
+        };
+        /**
+         * BeginningOut
+         * @description A side up first: what of the part is reached from there and how much of that the drawing asks
+         *     for, how high of its sides can be cut and whether the next setup can grip them, which further
+         *     sides have to come up, the first cuts with the least factor of holding, what will not work of
+         *     them, and the edits that begin like that. ``held`` is empty where nothing of the library takes
+         *     it; ``lines`` are the part as it lies, seen from over its left front corner (mm, ends).
+         */
+        BeginningOut: {
+            /** Asked For */
+            asked_for: number;
+            /** Cuts */
+            cuts: string[];
+            /** Edits */
+            edits: {
+                [key: string]: unknown;
+            }[];
+            /** Factor */
+            factor: number | null;
+            /** Further */
+            further: string[];
+            /** Grips */
+            grips: boolean;
+            /** Held */
+            held: string;
+            /** High Mm */
+            high_mm: number;
+            /** Lines */
+            lines: [
+                number,
+                number,
+                number,
+                number
+            ][];
+            /** Reached */
+            reached: number;
+            /** Side */
+            side: string;
+            /** Sides Mm */
+            sides_mm: number;
+            /** Stops */
+            stops: string[];
+            /** Up */
+            up: string;
+        };
+        /**
+         * BeginningsOut
+         * @description The ways to begin, the best first, of a part with so many features, so many of them asked
+         *     for; ``factor`` is what the shop asks of a holding.
+         */
+        BeginningsOut: {
+            /** Asked For */
+            asked_for: number;
+            /** Factor */
+            factor: number;
+            /** Features */
+            features: number;
+            /** Ways */
+            ways: components["schemas"]["BeginningOut"][];
         };
         /** BetweenOut */
         BetweenOut: {
@@ -11157,6 +11238,154 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ReviewOut"];
+                };
+            };
+            /** @description what was sent is no JSON */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description the role may not, or the token is missing */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description it is not there */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description there is no such method here */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description somebody was faster */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description it does not say how long it is */
+            411: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description it is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description its address is too long */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/html": string;
+                };
+            };
+            /** @description a value is refused; the sentence names field, value and range */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description too many wrong passwords */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description a fault of the program */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description it is still being worked out; ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description there is no room to store it */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shop_jobs_holds_plan_beginnings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BeginningsOut"] | null;
                 };
             };
             /** @description what was sent is no JSON */

@@ -1,3 +1,4 @@
+import { Beginnings } from './Beginnings'
 import { useEffect, useRef, useState } from 'react'
 import type { Edit, Finding, SetupResult } from '../../api/client'
 import { freshId } from '../../api/freshId'
@@ -192,7 +193,7 @@ export function AddSetup() {
   }
   return (
     <div className={last ? 'px-4 py-3' : 'mt-4'}>
-      <button className={last ? 'link' : 'press'} onClick={() => void add()}>
+      <button className={last ? 'link' : 'press-2'} onClick={() => void add()}>
         {last ? 'Add a setup, turned over' : 'Add the first setup'}
       </button>
       {problem && (
@@ -210,6 +211,7 @@ export function FirstSetup() {
       A setup is one way the part lies in the machine: what is up, how it is held, where zero is.
       Start with the side that gives the next one something machined to sit on.
       <AddSetup />
+      <Beginnings />
     </Empty>
   )
 }
