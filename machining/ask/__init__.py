@@ -38,7 +38,7 @@ from machining.world.library import Library
 from .beginnings import beginnings
 from .chains import stack_ups
 from .finishing import finishing
-from .holds import hold, thin, wrong_way
+from .holds import hold, thin, what_lasts, wrong_way
 from .how_many import how_many
 from .loads import load, offsets
 from .measured import measured
@@ -232,6 +232,7 @@ QUESTIONS: dict[str, Question] = {
     "read": lambda plan, library, memo, **about: _plain(read(plan, library, memo, **about)),
     "hold": lambda plan, library, memo, **about: _plain(hold(plan, library, memo, **about)),
     "thin": lambda plan, library, memo, **about: _plain(thin(plan, library, memo, **about)),
+    "lasts": lambda plan, library, memo, **about: _plain(what_lasts(plan, library, memo, **about)),
     "wrong-way": lambda plan, library, memo, **about: _plain(
         wrong_way(plan, library, memo, **about)
     ),

@@ -10,6 +10,7 @@ from machining.evaluation import plain_said
 from machining.facts.context import Ready
 from machining.facts.flip import corner_words, flip_of
 from machining.facts.hold_seen import hold_seen
+from machining.facts.lasts import lasts
 from machining.facts.route import walk
 from machining.facts.thin_seen import thin_seen
 from machining.facts.wrong_way import Wrong, every_way
@@ -17,6 +18,18 @@ from machining.memo import Memo
 from machining.plan.document import Plan
 from machining.quantities.errors import Missing
 from machining.world.library import Library
+
+
+def what_lasts(plan: Plan, library: Library, memo: Memo, station: str) -> dict[str, Any] | None:
+    """How likely a batch runs without a slip in the cut that is stood least; None while nobody
+    knows. Raises Missing.
+    """
+    facts = walk(plan, library, memo)
+    seen = next((each for each in facts.stations if each.id == station), None)
+    if seen is None:
+        raise Missing("Station", station)
+    found = lasts(seen, facts)
+    return asdict(found) if found is not None else None
 
 
 def thin(plan: Plan, library: Library, memo: Memo, operation: str) -> list[dict[str, Any]]:

@@ -122,6 +122,35 @@ class WrongWayOut(Schema):
     marked: str
 
 
+class HangsOut(Schema):
+    """One of the things it hangs on: its standard deviation as a share, where that is from, how
+    much of all that is uncertain it makes, and whether it is the same for the batch.
+    """
+
+    name: str
+    share: float
+    source: str
+    makes: float
+    batch: bool
+
+
+class LastsOut(Schema):
+    """Of the operation that is stood least: its factor as reckoned and in the middle of what it
+    hangs on, how likely a part slips in it, how likely a batch of so many runs without, and how
+    many run without at 99 in 100. ``of`` is what gives way where that is not the part.
+    """
+
+    operation: str
+    of: str
+    factor: float
+    middle: float
+    slips: float
+    parts: int
+    runs: float
+    sure_parts: int
+    hangs_on: list[HangsOut]
+
+
 class BeginningOut(Schema):
     """A side up first: what of the part is reached from there and how much of that the drawing asks
     for, how high of its sides can be cut and whether the next setup can grip them, which further

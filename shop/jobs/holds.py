@@ -11,7 +11,7 @@ from shop.accounts.signed_in import SignedIn
 from shop.base.problems import RowId
 
 from . import evaluation
-from .hold_schemas import BeginningsOut, HoldOut, WallOut, WrongWayOut
+from .hold_schemas import BeginningsOut, HoldOut, LastsOut, WallOut, WrongWayOut
 from .plans import now, written
 
 router = Router(tags=["plans"])
@@ -39,6 +39,12 @@ def plan_beginnings(request: SignedIn, id: RowId) -> HttpResponse:
     part is turned.
     """
     return written(evaluation.ask(now(id), "beginnings"))
+
+
+@router.get("/plans/{id}/stations/{station}/lasts", response=LastsOut | None)
+def station_lasts(request: SignedIn, id: RowId, station: str) -> HttpResponse:
+    """How likely a batch runs without a slip, and what that hangs on; null while nobody knows."""
+    return written(evaluation.ask(now(id), "lasts", missing=404, station=station[:80]))
 
 
 @router.get("/plans/{id}/stations/{station}/wrong-way", response=WrongWayOut | None)

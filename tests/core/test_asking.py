@@ -34,6 +34,8 @@ from . import build, every_pick, lathe
 from .build import GOOD, LIBRARY, MEMO, changed, good
 from .test_findings_of_cutting import CASES, names
 
+STATIONS = ("zero", "hold", "wrong-way", "lasts", "place-ways")
+
 
 def test_every_question_answers_with_bytes_and_what_is_not_there_is_missing():
     short = changed(good(), "tool:t3", stick_out_mm=8.0)
@@ -44,7 +46,7 @@ def test_every_question_answers_with_bytes_and_what_is_not_there_is_missing():
         "fixes": {"finding": "reach.stick-out-short@pocket"},
         "what-if": {"figure": "rough.power", "changed": []},
         **{each: {"setup": "s1"} for each in ("offers", "load", "offsets")},
-        **{each: {"station": "st1"} for each in ("zero", "hold", "wrong-way", "place-ways")},
+        **{each: {"station": "st1"} for each in STATIONS},
         "measured": {
             "setup": "s1",
             "text": "setup,station,position,code,reference,x_mm,y_mm,z_mm,a_deg,b_deg,c_deg",
@@ -75,7 +77,7 @@ def test_every_question_answers_with_bytes_and_what_is_not_there_is_missing():
         "tools": {"operation": "x"},
         "ways": {"operation": "x"},
         "thin": {"operation": "x"},
-        "wrong-way": {"station": "x"},
+        **{each: {"station": "x"} for each in ("wrong-way", "lasts")},
         "along": {"operation": "x"},
         "stock": {"key": "x"},
         "what-if": {"figure": "x", "changed": []},

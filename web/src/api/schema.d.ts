@@ -798,6 +798,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/plans/{id}/stations/{station}/lasts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Station Lasts
+         * @description How likely a batch runs without a slip, and what that hangs on; null while nobody knows.
+         */
+        get: operations["shop_jobs_holds_station_lasts"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plans/{id}/stations/{station}/place-ways": {
         parameters: {
             query?: never;
@@ -3245,6 +3265,23 @@ export interface components {
             /** From Z */
             z_mm: number;
         };
+        /**
+         * HangsOut
+         * @description One of the things it hangs on: its standard deviation as a share, where that is from, how
+         *     much of all that is uncertain it makes, and whether it is the same for the batch.
+         */
+        HangsOut: {
+            /** Batch */
+            batch: boolean;
+            /** Makes */
+            makes: number;
+            /** Name */
+            name: string;
+            /** Share */
+            share: number;
+            /** Source */
+            source: string;
+        };
         /** HeldOut */
         HeldOut: {
             /** Each */
@@ -3956,6 +3993,32 @@ export interface components {
         Laid: {
             /** Lay */
             lay: ("straight" | "file") | number;
+        };
+        /**
+         * LastsOut
+         * @description Of the operation that is stood least: its factor as reckoned and in the middle of what it
+         *     hangs on, how likely a part slips in it, how likely a batch of so many runs without, and how
+         *     many run without at 99 in 100. ``of`` is what gives way where that is not the part.
+         */
+        LastsOut: {
+            /** Factor */
+            factor: number;
+            /** Hangs On */
+            hangs_on: components["schemas"]["HangsOut"][];
+            /** Middle */
+            middle: number;
+            /** Of */
+            of: string;
+            /** Operation */
+            operation: string;
+            /** Parts */
+            parts: number;
+            /** Runs */
+            runs: number;
+            /** Slips */
+            slips: number;
+            /** Sure Parts */
+            sure_parts: number;
         };
         /**
          * LeafSchema
@@ -15138,6 +15201,155 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HoldOut"] | null;
+                };
+            };
+            /** @description what was sent is no JSON */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description the role may not, or the token is missing */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description it is not there */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description there is no such method here */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description somebody was faster */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description it does not say how long it is */
+            411: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description it is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description its address is too long */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/html": string;
+                };
+            };
+            /** @description a value is refused; the sentence names field, value and range */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description too many wrong passwords */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description a fault of the program */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description it is still being worked out; ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description there is no room to store it */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shop_jobs_holds_station_lasts: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+                station: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LastsOut"] | null;
                 };
             };
             /** @description what was sent is no JSON */

@@ -4,6 +4,7 @@ import { Empty, Failed, Loading } from '../../ui/States'
 import { PanelHead } from '../setups/PanelHead'
 import { Builder } from './Builder'
 import { HeldDrawing } from './HeldDrawing'
+import { Lasts } from './Lasts'
 import { Rose } from './Rose'
 import { StoodTable } from './StoodTable'
 import { ThinPlaces } from './ThinPlaces'
@@ -66,6 +67,7 @@ export function HoldPanel({ setup, operation, onPick }: Props) {
         {clamped && <Builder station={clamped} whole={whole} hold={data ?? null} />}
         {data && whole && (
           <>
+            <Lasts answer={answer} station={station} whole={whole} />
             <WrongWays answer={answer} station={station} />
             <StoodTable hold={data} whole={whole} operation={operation} onPick={onPick} />
             <p className="border-t border-hair px-4 py-2 text-small text-ink-2">
