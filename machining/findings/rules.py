@@ -37,6 +37,7 @@ from .hold.covered import covered
 from .hold.family_shim import family_shim
 from .hold.grip_shallow import grip_shallow
 from .hold.grips_nothing import grips_nothing
+from .hold.jams import jams
 from .hold.jaw_angle import jaw_angle
 from .hold.jaw_in_cut import jaw_in_cut
 from .hold.loose_piece import loose_piece
@@ -154,6 +155,7 @@ STATION_RULES: tuple[StationRule, ...] = (
     not_located,
     over_located,
     family_shim,
+    jams,
     wrong_way,
     skin,
     zero_direction,
