@@ -6,7 +6,6 @@ from dataclasses import dataclass
 from typing import Literal
 
 from machining.geometry.frames import Direction, Vector
-from machining.geometry.thickness import Flags, Wall
 from machining.holding.contacts import Contacts
 from machining.holding.held import Seat
 from machining.holding.load import AnyLoad
@@ -74,18 +73,18 @@ class InHolding:
 
 @dataclass(frozen=True, slots=True, eq=False)
 class Thin:
-    """A wall or bar that an operation cuts on, as it leaves it, in part coordinates: how far its
-    farthest place stands from what carries it over its thickness, and the place (3,) its cut bends
-    most: by ``gives`` (mm/N), pushed with ``force_n``; None where that is not known. ``held`` says
-    of each cell (n,) whether it lies on what holds the part, ``by`` names the figure its force is.
+    """A wall or bar that an operation cuts on, as it leaves it, thin along an ``axis`` of the part:
+    how far its farthest place stands from what carries it over its thickness, and the place (3,) of
+    the part its cut bends most: by ``gives`` (mm/N), pushed with ``force_n``; None where that is
+    not known. ``by`` names the figure that force is.
     """
 
-    wall: Wall
+    axis: int
+    thick_mm: float
     ratio: float
     far_mm: float
     at: Vector
     gives: float
-    held: Flags
     force_n: float | None = None
     by: str = ""
 

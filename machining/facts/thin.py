@@ -2,15 +2,16 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 from dataclasses import replace
+from typing import NamedTuple
 
 import numpy as np
 from shapely import contains_xy
 
 from machining.cutting.forces import force_on_wall, peak_side_force
-from machining.geometry.columns import Columns
 from machining.geometry.frames import Vector
+from machining.geometry.mesh import Mesh
 from machining.geometry.thickness import WAYS, Flags, Ints, Wall, along, grids_over, walls
 from machining.holding.plate import gives
 from machining.holding.wall import wall_bends
@@ -40,7 +41,7 @@ def look(op: Ready, facts: PlanFacts) -> None:
     op.seen = replace(op.seen, thin=found)
     if found and found[0].force_n is not None:
         worst = found[0]
-        origin = f"plate of {len(worst.wall.at)} cells, {worst.wall.mean_mm:.2f} mm thick"
+        origin = f"plate {worst.thick_mm:.2f} mm thick, held where it meets thicker material"
         op.work_out(
             wall_bends,
             "wall_bends",
@@ -60,50 +61,50 @@ def is_slender(thin: Thin, facts: PlanFacts) -> bool:
     return bends is None or bends > settings.wall_bends_mm or thin.ratio >= 2 * settings.wall_ratio
 
 
+class Standing(NamedTuple):
+    """A wall as it stands, which of its cells (n,) lie on what holds the part, and whether it is
+    cut.
+    """
+
+    thin: Thin
+    wall: Wall
+    held: Flags
+    cut: bool
+
+
 def cut_on(op: Ready, before: State, after: State, facts: PlanFacts) -> tuple[Thin, ...]:
     """The walls of a state that the operation cuts on where it takes it there from another."""
-    found = list[Thin]()
-    for wall in walls_of(after, facts):
-        sides, edges = _cut(wall, before)
-        if (sides | edges).any() and (thin := _thin(op, wall, sides, edges, facts)) is not None:
-            found.append(thin)
+    found = [each.thin for each in standing(op, before, after, facts) if each.cut]
     return tuple(sorted(found, key=lambda each: (-(each.bends_mm or 0.0), -each.ratio)))
 
 
-def standing(op: Ready, state: State, facts: PlanFacts) -> list[Thin]:
-    """All that is thin of a state with what holds the part in an operation, cut or not."""
-    found = list[Thin]()
-    for wall in walls_of(state, facts):
-        everywhere = np.ones(len(wall.at), dtype=bool)
-        if (thin := _thin(op, wall, everywhere, ~everywhere, facts)) is not None:
-            found.append(thin)
-    return found
+def standing(op: Ready, before: State, after: State, facts: PlanFacts) -> Iterator[Standing]:
+    """All that is thin of a state with what holds the part in an operation, cut or not. Walls are
+    large: nobody keeps them.
+    """
+    for wall in walls(_of_part(after), grids_over(facts.blank.low, facts.blank.high), LOOKED_AT):
+        held = _held(op, wall)
+        if not (wall.carries.any() or held.any()):
+            continue
+        sides, edges = _cut(wall, before)
+        cut = bool((sides | edges).any())
+        if not cut:
+            sides = ~sides
+        if (thin := _thin(op, wall, held, sides, edges, facts)) is not None:
+            yield Standing(thin, wall, held, cut)
 
 
-def walls_of(state: State, facts: PlanFacts) -> list[Wall]:
-    """Those of the stock at a moment, in part coordinates."""
-
-    def found() -> list[Wall]:
-        mesh = state.mesh()
-        if state.lie is not None:
-            mesh = mesh.posed(state.lie.pose.inverse())
-        return walls(mesh, grids_over(facts.blank.low, facts.blank.high), LOOKED_AT)
-
-    return state.memo.get(("walls", state.key, facts.blank.state.key), found)
-
-
-def _in_columns(state: State, wall: Wall) -> Columns:
+def _of_part(state: State) -> Mesh:
+    """In part coordinates."""
     mesh = state.mesh()
-    if state.lie is not None:
-        mesh = mesh.posed(state.lie.pose.inverse())
-    return along(mesh, wall.axis, wall.grid)
+    return mesh if state.lie is None else mesh.posed(state.lie.pose.inverse())
 
 
 def _cut(wall: Wall, before: State) -> tuple[Flags, Flags]:
     """Which of its cells were thicker before, and which had material at an edge that is free
     now.
     """
-    columns = _in_columns(before, wall)
+    columns = along(_of_part(before), wall.axis, wall.grid)
     tops, lows = (np.asarray(each, dtype=float) for each in (columns.tops, columns.lows))
     was_low, was_high = _run(wall, wall.at, tops, lows)
     sides: Flags = (was_high > wall.high + SAME_MM) | (was_low < wall.low - SAME_MM)
@@ -127,11 +128,12 @@ def _run(wall: Wall, at: Ints, tops: Vector, lows: Vector) -> tuple[Vector, Vect
     )
 
 
-def _thin(op: Ready, wall: Wall, sides: Flags, edges: Flags, facts: PlanFacts) -> Thin | None:
+def _thin(
+    op: Ready, wall: Wall, held: Flags, sides: Flags, edges: Flags, facts: PlanFacts
+) -> Thin | None:
     """How it stands, and bends where it is cut on a side or an edge; None where it is no wall with
     what holds the part there.
     """
-    held = _held(op, wall)
     far, ratio = wall.far(held), wall.ratio(held)
     if ratio < LOOKED_AT or float(far.max()) < LEAST_FAR_MM:
         return None
@@ -147,8 +149,9 @@ def _thin(op: Ready, wall: Wall, sides: Flags, edges: Flags, facts: PlanFacts) -
     worst = int(np.argmax(each * [1.0 if force is None else force for force in pushed]))
     at, most = wall.middles()[tried[worst]], float(far.max())
     if modulus is None or not np.isfinite(each[worst]):
-        return Thin(wall, ratio, most, at, 0.0, held)
-    return Thin(wall, ratio, most, at, float(each[worst]), held, pushed[worst], by[worst])
+        return Thin(wall.axis, wall.mean_mm, ratio, most, at, 0.0)
+    give = float(each[worst])
+    return Thin(wall.axis, wall.mean_mm, ratio, most, at, give, pushed[worst], by[worst])
 
 
 def _held(op: Ready, wall: Wall) -> Flags:
@@ -210,4 +213,4 @@ def gives_aside(op: Ready) -> float:
     """How far (mm) 1 N moves what it cuts on where a side force bends that most, 0 where nothing
     is thin.
     """
-    return max((e.gives for e in op.seen.thin if not _along_tool(op, e.wall.axis)), default=0.0)
+    return max((e.gives for e in op.seen.thin if not _along_tool(op, e.axis)), default=0.0)

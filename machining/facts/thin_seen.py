@@ -13,8 +13,7 @@ from machining.geometry.frames import Vector
 from machining.geometry.thickness import Flags, Ints, Wall
 
 from .context import PlanFacts, Ready
-from .observed import Thin
-from .thin import cut_on, is_slender, standing
+from .thin import Standing, is_slender, standing
 
 MOST_CELLS = 56  # one way, of what is drawn
 MOST_WALLS = 12
@@ -55,18 +54,16 @@ def thin_seen(op: Ready, facts: PlanFacts) -> list[WallSeen]:
     """Those it cuts on first, the worst first; none where nothing is thin."""
     if op.turns:
         return []
-    cut = {id(each.wall): each for each in op.seen.thin}
-    if not cut and op.before is not op.after:
-        cut = {id(each.wall): each for each in cut_on(op, op.before, op.after, facts)}
     every = sorted(
-        standing(op, op.after, facts),
-        key=lambda each: (id(each.wall) not in cut, -each.ratio),
-    )[:MOST_WALLS]
-    return [_seen(op, cut.get(id(each.wall), each), id(each.wall) in cut, facts) for each in every]
+        standing(op, op.before, op.after, facts),
+        key=lambda each: (not each.cut, -(each.thin.bends_mm or 0.0), -each.thin.ratio),
+    )
+    return [_seen(op, each, facts) for each in every[:MOST_WALLS]]
 
 
-def _seen(op: Ready, thin: Thin, cut: bool, facts: PlanFacts) -> WallSeen:
-    lie, wall = op.station.lie, thin.wall
+def _seen(op: Ready, standing: Standing, facts: PlanFacts) -> WallSeen:
+    thin, wall, held, cut = standing
+    lie = op.station.lie
     turn = lie.pose.rotation
     ways = [turn[:, (wall.axis + 1) % 3], turn[:, (wall.axis + 2) % 3]]
     up = int(abs(ways[1][2]) >= abs(ways[0][2])) if abs(turn[2, wall.axis]) < 0.7 else 1
@@ -89,7 +86,7 @@ def _seen(op: Ready, thin: Thin, cut: bool, facts: PlanFacts) -> WallSeen:
         cell_mm=flat.by * wall.grid.cell,
         cells=flat.cells(),
         carried=flat.carried(),
-        held=flat.of(thin.held),
+        held=flat.of(held),
         worst=flat.nearest(thin.at) if cut else None,
         outline=[(round(float(x), 3), round(float(y), 3)) for x, y in ring],
         at=lie.pose.apply(thin.at).round(2).tolist(),

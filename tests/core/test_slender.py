@@ -121,7 +121,7 @@ def test_a_thin_floor_is_carried_by_the_table_but_not_between_parallels():
     assert SLENDER not in ids(on_table)
     found = finding(raised, SLENDER)
     assert "1.5 mm thick" in in_words(found)
-    floor = next(e for e in op(raised, "deep").seen.thin if e.wall.axis == 2)
+    floor = next(e for e in op(raised, "deep").seen.thin if e.axis == 2)
     axial = op(raised, "deep").figures[floor.by].value
     assert floor.by.endswith("axial_force") and floor.force_n == pytest.approx(1.3 * axial)
 

@@ -31,7 +31,7 @@ def slender(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
         message += "; how far that bends is not known."
     elif worst.bends_mm < HARDLY_MM:
         message += "; this cut hardly pushes it, but it may sing or tear."
-    elif worst.bends_mm > worst.wall.mean_mm:
+    elif worst.bends_mm > worst.thick_mm:
         message += ": this cut bends it away, by more than it is thick."
     else:
         message += ": this cut bends it {bends}, and it may sing."
@@ -42,7 +42,7 @@ def slender(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
 
 def said(thin: Thin) -> dict[str, Shown]:
     values = {
-        "thick": length(round(thin.wall.mean_mm, 2)),
+        "thick": length(round(thin.thick_mm, 2)),
         "far": length(round(thin.far_mm, 1)),
         "ratio": Shown(thin.ratio, "factor"),
     }
