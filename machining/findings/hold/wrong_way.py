@@ -1,4 +1,4 @@
-"""hold.wrong-way: the part goes in turned as well, and the cut would spoil it."""
+"""hold.wrong-way: the part goes in turned as well, the cut would spoil it, and nothing tells."""
 
 from __future__ import annotations
 
@@ -17,21 +17,22 @@ ID = "hold.wrong-way"
 
 
 def wrong_way(station: StationFacts, facts: PlanFacts) -> Iterator[Finding]:
+    """Not of what was turned over: the sheet says where its marked corner lies."""
+    if flip_of(station, facts) is not None:
+        return
     harmful = [each for each in every_way(station, facts) or () if each.harms]
     if not harmful:
         return
-    worst, flip = harmful[0], flip_of(station, facts)
+    worst = harmful[0]
     message = (
         "It goes in the wrong way round as well ({way}): then {volume} of the finished part are cut"
         " away, round X {x}, Y {y}, Z {z}."
     )
     if len(harmful) > 1:
         message += " {count} ways of putting it in do harm."
-    if flip is not None:
-        message += " The sheet says where the marked corner lies."
     yield Finding(
         ID,
-        "note" if flip is not None else "look",
+        "look",
         station.setup.id,
         "",
         message,
@@ -42,7 +43,7 @@ def wrong_way(station: StationFacts, facts: PlanFacts) -> Iterator[Finding]:
             "count": Shown(float(len(harmful)), "count"),
         },
         "",
-        tuple(_guards(station, worst)) if flip is None else (),
+        tuple(_guards(station, worst)),
         station=station.id,
     )
 
