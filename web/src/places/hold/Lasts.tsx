@@ -43,7 +43,7 @@ export function Lasts({
         Operation <span className="n">{op.number}</span>
         {data.of && ` (${data.of})`}, stood <Figure value={data.factor} quantity="factor" /> at its
         worst, <Figure value={data.middle} quantity="factor" /> in the middle.{' '}
-        <b>{parts(data.parts)}</b> run without a slip <b className="n">{chance(data.runs)}</b>
+        <b>{parts(data.parts)}</b> run without a slip <b>{chance(data.runs)}</b>
         {data.sure_parts === 0
           ? ', not even one surely.'
           : `; ${data.sure_parts >= MOST_PARTS ? `over ${parts(MOST_PARTS)}` : parts(data.sure_parts)} at 99 in 100.`}
