@@ -6,7 +6,7 @@ from dataclasses import replace
 
 import numpy as np
 import pytest
-from hypothesis import given
+from hypothesis import assume, given
 from hypothesis import strategies as st
 from shapely import box, unary_union
 
@@ -110,7 +110,8 @@ def test_what_is_met_on_a_tombstone_is_what_the_solids_say(seed):
 
 @given(st.sampled_from("xyz"), st.integers(0, 3), st.floats(-200.0, 200.0))
 def test_property_a_prism_turned_by_quarters_is_the_solid_turned(axis, quarters, angle):
-    """And at any other angle no less."""
+    """And at any other angle no less; what is nearer to quarters than a fiftieth counts as such."""
+    assume(abs(angle - 90.0 * round(angle / 90.0)) > 0.02)
     region = outline(prism(_corner(), 0.0, 1.0))
     solid = prism(region, -3.0, 11.0)
     for degrees in (90.0 * quarters, angle):
