@@ -18,7 +18,7 @@ from machining.evaluate import evaluate
 from machining.evaluation import to_bytes, to_plain
 from machining.exchange import glb
 from machining.facts.along import along
-from machining.facts.context import OperationFacts, PlanFacts, Ready
+from machining.facts.context import Ready
 from machining.facts.covered import covered
 from machining.facts.pace import pace_since
 from machining.facts.route import geometry_of, walk
@@ -35,6 +35,7 @@ from machining.ways.offers import offers
 from machining.ways.tool_list import tools_for
 from machining.world.library import Library
 
+from .asked import operation_of
 from .beginnings import beginnings
 from .chains import stack_ups
 from .finishing import finishing
@@ -125,7 +126,7 @@ def offered(plan: Plan, library: Library, memo: Memo, setup: str, station: str =
 def tools(plan: Plan, library: Library, memo: Memo, operation: str) -> bytes:
     """The tools an operation can be given, those that suit first. Raises Missing."""
     facts = walk(plan, library, memo)
-    op = _operation(facts, operation)
+    op = operation_of(facts, operation)
     return _plain(
         [
             {
@@ -148,19 +149,12 @@ def tools(plan: Plan, library: Library, memo: Memo, operation: str) -> bytes:
     )
 
 
-def _operation(facts: PlanFacts, id: str) -> OperationFacts:
-    op = next((each for each in facts.operations() if each.id == id), None)
-    if op is None:
-        raise Missing("Operation", id)
-    return op
-
-
 def loads_along(plan: Plan, library: Library, memo: Memo, operation: str) -> bytes:
     """What an operation asks of the spindle along its way, null where that is not known. Raises
     Missing.
     """
     facts = walk(plan, library, memo)
-    op = _operation(facts, operation)
+    op = operation_of(facts, operation)
     found = along(op, facts) if isinstance(op, Ready) else None
     return _plain(None if found is None else asdict(found))
 

@@ -16,8 +16,9 @@ from machining.facts.thin_seen import thin_seen
 from machining.facts.wrong_way import Wrong, every_way
 from machining.memo import Memo
 from machining.plan.document import Plan
-from machining.quantities.errors import Missing
 from machining.world.library import Library
+
+from .asked import operation_of, station_of
 
 
 def what_lasts(plan: Plan, library: Library, memo: Memo, station: str) -> dict[str, Any] | None:
@@ -25,9 +26,7 @@ def what_lasts(plan: Plan, library: Library, memo: Memo, station: str) -> dict[s
     knows. Raises Missing.
     """
     facts = walk(plan, library, memo)
-    seen = next((each for each in facts.stations if each.id == station), None)
-    if seen is None:
-        raise Missing("Station", station)
+    seen = station_of(facts, station)
     found = lasts(seen, facts)
     return asdict(found) if found is not None else None
 
@@ -37,9 +36,7 @@ def thin(plan: Plan, library: Library, memo: Memo, operation: str) -> list[dict[
     is known of it. Raises Missing.
     """
     facts = walk(plan, library, memo)
-    op = next((each for each in facts.operations() if each.id == operation), None)
-    if op is None:
-        raise Missing("Operation", operation)
+    op = operation_of(facts, operation)
     return [asdict(each) for each in thin_seen(op, facts)] if isinstance(op, Ready) else []
 
 
@@ -48,9 +45,7 @@ def wrong_way(plan: Plan, library: Library, memo: Memo, station: str) -> dict[st
     how many make none, and how many do not go in, by why; None where nobody knows. Raises Missing.
     """
     facts = walk(plan, library, memo)
-    seen = next((each for each in facts.stations if each.id == station), None)
-    if seen is None:
-        raise Missing("Station", station)
+    seen = station_of(facts, station)
     found = every_way(seen, facts)
     if found is None:
         return None
@@ -75,9 +70,7 @@ def hold(
     is held. Raises Missing.
     """
     facts = walk(plan, library, memo)
-    seen = next((each for each in facts.stations if each.id == station), None)
-    if seen is None:
-        raise Missing("Station", station)
+    seen = station_of(facts, station)
     found = hold_seen(seen, facts, operation)
     if found is None:
         return None

@@ -18,20 +18,19 @@ from machining.memo import Memo
 from machining.plan.apply import EditRefused, apply
 from machining.plan.document import Plan, Setup
 from machining.plan.trade import AnyEdit, Apart, Together
-from machining.quantities.errors import Missing
 from machining.quantities.said import Said, Shown
 from machining.ways.one_load import sides_of
 from machining.ways.trade import structural
 from machining.ways.zero_ways import zero_ways
 from machining.world.library import Library
 
+from .asked import station_of
+
 
 def place_ways(plan: Plan, library: Library, memo: Memo, station: str) -> list[dict[str, Any]]:
     """As it is, and each other way with what comes of it. Raises Missing."""
     facts = walk(plan, library, memo)
-    seen = next((each for each in facts.stations if each.id == station), None)
-    if seen is None:
-        raise Missing("Station", station)
+    seen = station_of(facts, station)
     trial = _Trial(plan, library, memo, station)
     found = [trial.zero("As it is", {}, ())]
     for each in zero_ways(seen, facts):

@@ -12,10 +12,11 @@ from machining.facts.read import Picked, ReadAt, between, named_as, picked, read
 from machining.facts.route import walk
 from machining.memo import Memo
 from machining.plan.document import Plan
-from machining.quantities.errors import Missing
 from machining.quantities.said import Said
 from machining.ways.pointed import along_both, pointed
 from machining.world.library import Library
+
+from .asked import station_of
 
 # a point in a station's frame and which way it looks, or the id of a feature
 Pointed = tuple[list[float], list[float] | None] | str
@@ -29,9 +30,7 @@ def read(
     Raises Missing.
     """
     facts = walk(plan, library, memo)
-    seen = next((each for each in facts.stations if each.id == station), None)
-    if seen is None:
-        raise Missing("Station", station)
+    seen = station_of(facts, station)
     back, found = seen.lie.pose.inverse(), list[Picked]()
     for point in points:
         if isinstance(point, str):

@@ -11,9 +11,10 @@ from machining.facts.route import walk
 from machining.memo import Memo
 from machining.plan.apply import apply
 from machining.plan.document import Plan
-from machining.quantities.errors import Missing
 from machining.ways.choices import Choice, choices
 from machining.world.library import Library
+
+from .asked import operation_of
 
 PUSHED = ("size_error", "push_off", "rough_push_off", "slot_pull")
 
@@ -23,9 +24,7 @@ def ways(document: Plan, library: Library, memo: Memo, operation: str) -> list[d
     would lead to. Raises Missing.
     """
     facts = walk(document, library, memo)
-    op = next((each for each in facts.operations() if each.operation.id == operation), None)
-    if op is None:
-        raise Missing("Operation", operation)
+    op = operation_of(facts, operation)
     found = choices(op, facts)
     return (
         _ways(operation, found, evaluate(document, library, memo), document, library, memo)

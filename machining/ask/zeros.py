@@ -9,16 +9,15 @@ from machining.facts.route import walk
 from machining.facts.zero import axes
 from machining.memo import Memo
 from machining.plan.document import Plan
-from machining.quantities.errors import Missing
 from machining.world.library import Library
+
+from .asked import station_of
 
 
 def zero(plan: Plan, library: Library, memo: Memo, station: str) -> list[dict[str, Any]]:
     """Axis by axis, with how it is picked up. Raises Missing."""
     facts = walk(plan, library, memo)
-    seen = next((each for each in facts.stations if each.id == station), None)
-    if seen is None:
-        raise Missing("Station", station)
+    seen = station_of(facts, station)
     return [
         {
             "axis": each.axis,

@@ -12,7 +12,6 @@ from machining.cutting.data import constant
 from machining.holding.contacts import Contacts
 from machining.holding.held import MOST, counted, factor
 from machining.holding.lasts import Spread, runs, runs_so_many, shares, slips
-from machining.quantities.computed import Given
 
 from .context import PlanFacts, Ready, StationFacts
 from .observed import Held
@@ -94,19 +93,17 @@ def _spreads(op: Ready, held: Held, least: float, facts: PlanFacts) -> Iterator[
     pressed = _power(held, now.with_share(MORE), least)
     yield Spread("force of the clamps", constant("spread", clamp), pressed, False, data)
     yield Spread("cutting force", constant("spread", "cutting"), -1.0, True, data)
-    worn = _worn(facts)
-    yield Spread(
-        "wear", EVEN * (worn - 1.0) / ((worn + 1.0) / 2.0), -1.0, False, "shop.wear_factor"
-    )
+    worn = facts.library.settings.wear_factor
+    yield Spread("wear", _evenly_upto(worn), -1.0, False, "shop.wear_factor")
     more = _at_worst(op)
-    if more > 1.0:
-        width = EVEN * (more - 1.0) / ((more + 1.0) / 2.0)
-        yield Spread("size of the blank", width, -1.0, False, "stock")
+    yield Spread(
+        "size of the blank", _evenly_upto(more), -1.0 if more > 1.0 else 0.0, False, "stock"
+    )
 
 
-def _worn(facts: PlanFacts) -> float:
-    wear: Given = facts.shop("wear_factor")
-    return wear.value
+def _evenly_upto(most: float) -> float:
+    """The standard deviation of what lies anywhere from 1 on, as a share of its middle."""
+    return EVEN * (most - 1.0) / ((most + 1.0) / 2.0)
 
 
 def _at_worst(op: Ready) -> float:
@@ -117,7 +114,7 @@ def _at_worst(op: Ready) -> float:
 
 def _over_middle(op: Ready, facts: PlanFacts) -> float:
     """The factor is told of a worn edge at the largest blank; in the middle both are half so."""
-    worn, more = _worn(facts), _at_worst(op)
+    worn, more = facts.library.settings.wear_factor, _at_worst(op)
     return worn / ((worn + 1.0) / 2.0) * more / ((more + 1.0) / 2.0)
 
 

@@ -34,18 +34,20 @@ ALONG = 0.7  # of a direction's length
 
 
 def look(op: Ready, facts: PlanFacts) -> None:
-    """What of its stock is thin where it cuts, the worst first; figure wall_bends of that."""
+    """What of its stock is thin where it cuts, the worst first; figure wall_bends of the worst that
+    is slender, or of that.
+    """
     if op.turns or op.before is op.after:
         return
     found = cut_on(op, op.before, op.after, facts)
     op.seen = replace(op.seen, thin=found)
-    if found and found[0].force_n is not None:
-        worst = found[0]
+    worst = next((e for e in found if is_slender(e, facts)), found[0] if found else None)
+    if worst is not None and worst.force_n is not None:
         origin = f"plate {worst.thick_mm:.2f} mm thick, held where it meets thicker material"
         op.work_out(
             wall_bends,
             "wall_bends",
-            force=Given(found[0].force_n, "worn edge"),
+            force=Given(worst.force_n, "worn edge"),
             gives=Given(1000.0 * worst.gives, origin),
         )
 

@@ -98,7 +98,9 @@ class _Right:
     """
 
     def __init__(self, station: StationFacts, facts: PlanFacts) -> None:
-        self.station, self.facts, self.lie = station, facts, station.lie
+        # as it is loaded: clamps that are put on later hold nothing yet
+        self.station = station.during(station.stand.during.get("", station.stand))
+        self.facts, self.lie = facts, station.lie
         self.stock = station.arrives.seen_in(self.lie)
         self.low, self.high = self.stock.bounds()
         self.grid = Grid.over(self.low, self.high, float((self.high - self.low).max()) / ACROSS)
