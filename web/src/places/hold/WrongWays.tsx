@@ -41,7 +41,9 @@ export function WrongWays({ answer, station }: { answer: PlanAnswer; station: st
         ))}
       </ul>
       <p className="text-small text-ink-2" title={reasons(data)}>
-        {data.ways.length > 0 && data.marked && `Put in right, its mark lies ${data.marked}. `}
+        {data.ways.length > 0 &&
+          data.marked &&
+          `Put in right, its mark lies at the ${data.marked}. `}
         Of <span className="n">{data.ways.length + data.same + out}</span> other ways no difference:{' '}
         <span className="n">{data.same}</span>, not going in: <span className="n">{out}</span>
         {out > 0 && ` (${mostly(data)})`}.

@@ -69,6 +69,7 @@ const SUFFIXES: [string, string, string][] = [
   ['_n_mm2', 'number', 'N/mm²'],
   ['_um_n', 'number', 'µm/N'],
   ['_kg_dm3', 'number', 'kg/dm³'],
+  ['_gpa', 'number', 'GPa'],
   ['_deg_s', 'number', '°/s'],
   ['_n', 'force', ''],
   ['_s', 'number', 's'],
