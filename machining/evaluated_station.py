@@ -120,6 +120,7 @@ def _held(seen: StationFacts) -> dict[str, Any] | None:
         "quantity": force.quantity,
         "each": kind.each,
         "gripped_mm": kind.gripped_mm(held),
+        "unasked": sorted(kind.unasked(item)),
     }
 
 

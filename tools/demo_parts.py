@@ -129,6 +129,14 @@ def cap() -> TopoDS_Shape:
     )
 
 
+def bushing() -> TopoDS_Shape:
+    """TW-276 mast foot bushing: a flange of 76 with a spigot of 60, bored 32; zero at the middle of
+    the flange's face.
+    """
+    whole = BRepAlgoAPI_Fuse(drum(0, 0, 0, 76, 12), drum(0, 0, 0, 60, 34)).Shape()
+    return cut(whole, drum(0, 0, -1, 32, 40))
+
+
 def two_blocks() -> TopoDS_Shape:
     from OCP.BRep import BRep_Builder
     from OCP.TopoDS import TopoDS_Compound
@@ -185,6 +193,7 @@ PARTS = {
     "TW-402-A.step": hub,
     "TW-520-A.step": gland,
     "TW-241-A.step": cap,
+    "TW-276-A.step": bushing,
     "hinge-plate.step": hinge_plate,
     "two-blocks.step": two_blocks,
     "askew-bracket.step": bracket,

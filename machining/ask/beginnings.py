@@ -10,6 +10,7 @@ from typing import Any
 import numpy as np
 
 from machining.evaluate import evaluate
+from machining.facts import requirement
 from machining.facts.context import PlanFacts, StationFacts
 from machining.facts.holdings import KINDS
 from machining.facts.route import walk
@@ -41,8 +42,9 @@ Cut = Hole | Pocket
 class Beginning:
     """A side ``up`` first: what of the part is ``reached`` from there and how much of that the
     drawing asks for, how high its sides can be cut for the next to grip, the further sides that
-    have to come up, the first cuts with the least factor, and what will not work of them. ``lines``
-    are the part as it lies, seen from over its left front corner (mm).
+    have to come up, the first cuts with the least factor and what is ``asked`` of it, and what will
+    not work of them. ``lines`` are the part as it lies, seen from over its left front corner
+    (mm).
     """
 
     up: Direction
@@ -56,6 +58,7 @@ class Beginning:
     further: tuple[Direction, ...]
     cuts: tuple[str, ...]
     factor: float | None
+    asked: float
     stops: tuple[str, ...]
     edits: tuple[Edit, ...]
 
@@ -87,7 +90,6 @@ def beginnings(plan: Plan, library: Library, memo: Memo) -> dict[str, Any] | Non
     return {
         "features": len(drawn),
         "asked_for": len(drawn & _asked(plan)),
-        "factor": library.settings.holding_factor,
         "ways": [_told(each) for each in known],
     }
 
@@ -126,6 +128,10 @@ def _begun(
         further=_further(up, facts, station),
         cuts=cuts,
         factor=min(held, default=None),
+        asked=max(
+            (requirement.asked(op, seen) for op in seen.ready()),
+            default=library.settings.holding_factor,
+        ),
         stops=tuple([problem] if problem else dict.fromkeys(stops)),
         edits=edits,
     )
@@ -237,6 +243,7 @@ def _told(way: Beginning) -> dict[str, Any]:
         "further": [SIDE_WORDS[each] for each in way.further],
         "cuts": list(way.cuts),
         "factor": way.factor,
+        "asked": way.asked,
         "stops": list(way.stops),
         "edits": [each.model_dump(mode="json") for each in way.edits],
     }

@@ -20,6 +20,7 @@ FILLS = {"bed": "#f6f8fb", "handle": "#f6f8fb", "jaw": "#dfe3ea", "part": "#eef1
 ORDER = (
     "bed",
     "handle",
+    "step",
     "jaw",
     "stop",
     "nose",

@@ -18,7 +18,7 @@ from machining.geometry.solids import hull, posed, prism, to_mesh
 from .svg import Sheet
 
 WIDTH, HEIGHT = 600.0, 256.0
-SHOWN = ("jaw", "stop", "nose", "parallel", "chuck", "pallet", "dowel", "clamp", "heel")
+SHOWN = ("jaw", "step", "stop", "nose", "parallel", "chuck", "pallet", "dowel", "clamp", "heel")
 JAW, STOCK, PARALLEL = "#d9dde6", "#eef1f7", "#c6ccd9"
 
 
@@ -79,6 +79,7 @@ def leant_mesh(body: Body, turn: Vector | None) -> Mesh:
 def lines(sheet: Sheet, bodies: list[tuple[str, Mesh]], eye: Eye, place: Place) -> None:
     fills = {
         "jaw": JAW,
+        "step": JAW,
         "stop": JAW,
         "nose": JAW,
         "chuck": JAW,

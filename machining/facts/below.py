@@ -1,4 +1,6 @@
-"""What an edge meets that comes out of the part below: parallels, the bed, the face of a chuck."""
+"""What an edge meets that comes out of the part below: parallels, the bed, the step of soft jaws,
+the face of a chuck.
+"""
 
 from __future__ import annotations
 
@@ -14,6 +16,7 @@ from .found import shape_for
 from .kinds import kind_of
 from .stand import Body
 
+FROM_INSIDE = ("boring_bar", "face_groove")  # tools of a lathe that come from the part's end
 BESIDE_MM = 0.5  # parallels are laid by hand
 FLUSH_MM = 0.01
 
@@ -29,11 +32,12 @@ class Met:
 
 def met_below(op: Ready) -> Met | None:
     """What it cuts deepest into, None where it stays over everything that stands under the part."""
-    if not op.path.legs or op.aimed is not None or kind_of(op.operation).turned:
+    turned = kind_of(op.operation).turned
+    if not op.path.legs or op.aimed is not None or (turned and op.tool.kind not in FROM_INSIDE):
         return None
     lowest = float(op.path.bounds()[0][2])
     found = []
-    for body in op.stand.of("parallel", "angle", "pallet", "bed", "chuck"):
+    for body in op.stand.of("parallel", "angle", "pallet", "bed", "step", "chuck"):
         deep = body.top - lowest
         if deep <= FLUSH_MM:
             continue
@@ -68,12 +72,25 @@ def _at_height(op: Ready, z: float) -> Region:
         return unary_union(
             [Point(x, y).buffer(_radius(op, z - tip)) for x, y, _, tip in op.work.holes if tip < z]
         )
+    if kind_of(op.operation).turned:
+        return _turned(op, z)
     ways = [
         LineString(leg.points[:, :2]).buffer(max(_radius(op, z - float(leg.points[:, 2].min())), 0))
         for leg in op.path.legs
         if leg.kind != "rapid" and float(leg.points[:, 2].min()) < z
     ]
     return unary_union(ways) if ways else MultiLineString()
+
+
+def _turned(op: Ready, z: float) -> Region:
+    """The ring that a bar inside the part covers, from its tip as far in as it is thick."""
+    legs = [leg.points for leg in op.path.legs if leg.kind != "rapid"]
+    tips = [float(r) for points in legs for r, _, low in points if low < z]
+    if not tips:
+        return MultiLineString()
+    axis, inner = Point(0.0, 0.0), min(tips) - (op.tool.shank_diameter_mm or 0.0)
+    ring = axis.buffer(max(tips))
+    return ring.difference(axis.buffer(inner)) if inner > 0.0 else ring
 
 
 def _radius(op: Ready, over_tip: float) -> float:

@@ -58,7 +58,12 @@ def gauges_of(op: OperationFacts, facts: PlanFacts) -> list[Gauge]:
     settings = facts.library.settings
     found = [
         *_grip(op),
-        *_gauge("slip", figures.get("holding"), "needs", settings.holding_factor),
+        *_gauge(
+            "slip",
+            figures.get("holding"),
+            "needs",
+            figures.get("holding_asked", settings.holding_factor),
+        ),
     ]
     if any(each.ratio >= settings.wall_ratio for each in op.seen.thin):
         found += _gauge("wall", figures.get("wall_bends"), "upto", settings.wall_bends_mm)

@@ -97,10 +97,22 @@ def _both(one: Weight | None, other: Weight | None) -> Weight | None:
 
 
 def located_by(contacts: Contacts) -> Located:
-    """By what only bears; where nothing does, by what closes on the part from all sides."""
-    bears = contacts.bears.astype(bool)
-    which = bears if bears.any() else ~bears
-    return located(contacts.along_normals[which], contacts.length_mm)
+    """By what only bears, and by what closes on the part from several sides at once."""
+    centring = centring_groups(contacts)
+    which = [
+        bool(bears) or each.group in centring
+        for each, bears in zip(contacts.every, contacts.bears, strict=True)
+    ]
+    return located(contacts.along_normals[np.array(which, dtype=bool)], contacts.length_mm)
+
+
+def centring_groups(contacts: Contacts) -> frozenset[str]:
+    """The names of what closes with several bodies that share a force: chuck and collet."""
+    bodies: dict[str, set[str]] = {}
+    for each in contacts.every:
+        if each.group is not None:
+            bodies.setdefault(each.group, set()).add(each.body)
+    return frozenset(name for name, known in bodies.items() if len(known) > 1)
 
 
 class End(NamedTuple):

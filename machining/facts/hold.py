@@ -8,7 +8,7 @@ from machining.geometry.regions import Region, grown
 from machining.holding.contacts import Contacts
 from machining.memo import Memo
 
-from . import around, at_angle, held, holdings, leaning, turning
+from . import around, at_angle, held, holdings, leaning, requirement, turning
 from .context import PlanFacts, Ready, StationFacts
 from .kinds import kind_of
 from .observed import InHolding
@@ -57,6 +57,7 @@ def of_operation(op: Ready, facts: PlanFacts) -> None:
         op, layers(op.station.during(op.stand)), facts, kind.ends(op, holding, item)
     )
     kind.at_speed(op, holding, item, least)
+    requirement.figure(op, facts)
 
 
 def layers(station: StationFacts) -> list[held.Layer]:

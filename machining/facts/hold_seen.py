@@ -18,9 +18,9 @@ from machining.holding.load import AnyLoad, Load
 from machining.holding.located import Located, Motion, moves, said
 from machining.quantities.said import Said, Shown
 
-from . import hold
+from . import hold, requirement
 from .context import OperationFacts, PlanFacts, Ready, StationFacts
-from .held import left_over, located_by, scale_for, towards_said
+from .held import centring_groups, left_over, located_by, scale_for, towards_said
 from .observed import Held
 
 Point = list[float]
@@ -43,14 +43,15 @@ class TouchSeen:
 
 @dataclass(frozen=True, slots=True)
 class StoodSeen:
-    """An operation: its worn ``force_n``, how many times it is stood, least ``towards`` where, with
-    the tool ``at`` a place; ``scale`` is how many times as hard the clamps have to press at least.
-    ``of`` is what gives way, where that is not the part.
+    """An operation: its worn ``force_n``, how many times it is stood and is ``asked`` to be, least
+    ``towards`` where, with the tool ``at`` a place; ``scale`` is how many times as hard the clamps
+    have to press at least. ``of`` is what gives way, where that is not the part.
     """
 
     id: str
     force_n: float | None
     factor: float | None
+    asked: float
     towards: str = ""
     at: Point = field(default_factory=list)
     scale: float | None = None
@@ -129,7 +130,9 @@ def hold_seen(station: StationFacts, facts: PlanFacts, operation: str = "") -> H
     low, high = station.lie.stock_low, station.lie.stock_high
     return HoldSeen(
         station=station.id,
-        asked=facts.library.settings.holding_factor,
+        asked=requirement.asked(looked, facts)
+        if isinstance(looked, Ready)
+        else facts.library.settings.holding_factor,
         outline=_rings(station, looked),
         low=low.round(4).tolist(),
         high=high.round(4).tolist(),
@@ -150,7 +153,12 @@ def hold_seen(station: StationFacts, facts: PlanFacts, operation: str = "") -> H
 
 def _named(contacts: Contacts) -> dict[str, float]:
     """The forces of clamps by what they are called."""
-    names = {each.group: each.body for each in contacts.every if each.group is not None}
+    together = centring_groups(contacts)
+    names = {
+        each.group: each.body
+        for each in contacts.every
+        if each.group is not None and each.group not in together
+    }
     return {names.get(group, group): force for group, force in contacts.groups.items()}
 
 
@@ -222,16 +230,18 @@ def _pressed(contacts: Contacts, held: Held) -> Vector:
 
 
 def _stood(op: Ready, facts: PlanFacts) -> StoodSeen:
-    found = op.seen.held.weakest if op.seen.held is not None else None
+    found, asked = op.seen.held, requirement.asked(op, facts)
+    found = found.weakest if found is not None else None
     if found is None or found.towards is None or found.at is None:
-        return StoodSeen(op.id, op.value("worn_force"), op.value("holding"))
+        return StoodSeen(op.id, op.value("worn_force"), op.value("holding"), asked)
     return StoodSeen(
         op.id,
         op.value("worn_force"),
         op.value("holding"),
+        asked,
         towards_said(found.towards),
         found.at.round(2).tolist(),
-        scale_for(op, facts.library.settings.holding_factor),
+        scale_for(op, asked),
         found.of,
     )
 

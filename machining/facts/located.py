@@ -46,6 +46,8 @@ def located(station: StationFacts, on: int, facts: PlanFacts) -> tuple[Links, Ma
     if isinstance(station.planned.holding, Clamped):
         place, what = _against_dowels(station.planned.holding, station, on, facts)
         return _and_uneven(place, what, station, facts)
+    if on == 2 and station.stand.of("step"):
+        return _and_uneven(end_of(station, 2, False, facts), "seat", station, facts)
     if held is None:
         raise NotKnown(
             Said("nothing says what brings the next part to the same place"), "stop", station.id

@@ -22,6 +22,7 @@ BED_OVER_MM, BED_MM = 22.0, 12.0  # of a bed beside the jaws and down, as it is 
 Role = Literal[
     "part",
     "jaw",
+    "step",
     "stop",
     "nose",
     "parallel",
@@ -112,7 +113,8 @@ def key_of(bodies: tuple[Body, ...]) -> str:
 @dataclass(frozen=True)
 class Stand:
     """``key`` is equal for equal bodies. ``grips_at`` is the diameter it closes on or, ``inside``,
-    opens into, mm; 0 where it is no round holding. ``gripped`` are the corners of what lies
+    opens into, mm; 0 where it is no round holding, ``flat`` across flats, ``along`` from where to
+    where along the spindle the part has that. ``gripped`` are the corners of what lies
     between the jaws of a vise, ``wedge`` what a part at an angle lies on there, whose strips are
     among the bodies. Where all of it leans, ``upright`` are its bodies before that, ``turn`` the
     rotation, and ``lie`` how the part lies in it; the bodies are pieces of those that lean then.
@@ -126,6 +128,8 @@ class Stand:
     key: tuple[object, ...] = ()
     grips_at: float = 0.0
     inside: bool = False
+    flat: bool = False
+    along: tuple[float, float] = (0.0, 0.0)
     gripped: tuple[Vector, Vector] | None = None
     wedge: Wedge | None = None
     upright: tuple[Body, ...] = ()
@@ -152,7 +156,7 @@ class Stand:
     @property
     def beside(self) -> tuple[Body, ...]:
         """What stands beside the part, where a tool and its holder can meet it."""
-        return self.of("jaw", "stop", "nose", "dowel", "clamp", "heel")
+        return self.of("jaw", "step", "stop", "nose", "dowel", "clamp", "heel")
 
     @property
     def near(self) -> tuple[Body, ...]:

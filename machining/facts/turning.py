@@ -21,6 +21,7 @@ from machining.world.machine import SpindleNose
 from machining.world.tool import Holder, Tool
 
 from . import stands_out
+from .below import FROM_INSIDE
 from .context import OperationFacts, PlanFacts, Ready, StationFacts
 from .found_turned import turning_of
 from .kinds import kind_of
@@ -170,20 +171,22 @@ def _beside(station: StationFacts, standing: Region, z: float, half: float) -> f
 
 
 def jaw_in_cut(op: Ready, margin: float) -> float | None:
-    """How far (mm) the edge comes below the jaws' margin while it is outside of what they grip;
-    None where it keeps clear.
+    """How far (mm) the edge comes below the jaws' margin where they can be: from outside wherever
+    it goes, from inside as far out as they are, and the other way round in a bore; None where it
+    keeps clear.
     """
     if not op.stand.beside:
         return None
     half = (op.tool.insert_width_mm or 0.0) / 2.0
-    gripped = op.stand.grips_at / 2.0
-    outside = not op.stand.inside
+    gripped, out = op.stand.grips_at / 2.0, -1.0 if op.stand.inside else 1.0
+    from_inside = op.tool.kind in FROM_INSIDE or on_axis(op)
+    beside = from_inside == op.stand.inside
     lows = [
         float(z) - half
         for leg in op.path.legs
         if leg.kind != "rapid"
         for r, _, z in leg.points
-        if (float(r) > 0.5 * gripped) == outside
+        if beside or out * (float(r) - gripped) > -margin
     ]
     deep = (op.stand.top or 0.0) + margin - min(lows, default=1e9)
     return deep if deep > 1e-6 else None

@@ -27,6 +27,7 @@ from machining.plan.clamped import Clamped
 
 from . import hold
 from .context import PlanFacts, StationFacts
+from .holdings import travel_of_jaws
 from .state import State
 
 ACROSS = 120  # columns along the longest side
@@ -168,10 +169,13 @@ class _Right:
         return round(float(x[i, j]), 1), round(float(y[i, j]), 1), round((high + low) / 2.0, 1)
 
     def _no_seat(self, pose: Pose) -> str:
-        """What that touches the part as it should lie has nothing to touch then; empty where all
-        have.
+        """What that touches the part as it should lie has nothing to touch then, or does not open
+        or close so far; empty where all have.
         """
-        there = set(self._bodies(self._turned(pose)))
+        turned = self._turned(pose)
+        if why := travel_of_jaws.refuses(self.station, turned):
+            return why
+        there = set(self._bodies(turned))
         missing = [each for each in self.touched if each not in there]
         return f"nothing at {missing[0]}" if missing else ""
 

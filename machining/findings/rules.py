@@ -35,6 +35,7 @@ from .hold.brace_gone import brace_gone
 from .hold.change_optional import change_optional
 from .hold.covered import covered
 from .hold.family_shim import family_shim
+from .hold.first_run import first_run
 from .hold.grip_shallow import grip_shallow
 from .hold.grips_nothing import grips_nothing
 from .hold.jams import jams
@@ -42,6 +43,7 @@ from .hold.jaw_angle import jaw_angle
 from .hold.jaw_in_cut import jaw_in_cut
 from .hold.loose_piece import loose_piece
 from .hold.loses_datum import loses_datum
+from .hold.marks import marks
 from .hold.none_chosen import none_chosen
 from .hold.not_located import not_located
 from .hold.not_seated import not_seated
@@ -52,6 +54,8 @@ from .hold.parallels import no_such_parallels
 from .hold.slender import slender
 from .hold.slips import slips
 from .hold.slips_in_chuck import slips_in_chuck
+from .hold.soft_jaw_fit import soft_jaw_fit
+from .hold.soft_jaw_gap import soft_jaw_gap
 from .hold.wrong_way import wrong_way
 from .reach.behind_shoulder import behind_shoulder
 from .reach.flute_short import flute_short
@@ -156,6 +160,10 @@ STATION_RULES: tuple[StationRule, ...] = (
     over_located,
     family_shim,
     jams,
+    marks,
+    first_run,
+    soft_jaw_gap,
+    soft_jaw_fit,
     wrong_way,
     skin,
     zero_direction,

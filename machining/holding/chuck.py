@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from math import pi, sqrt
+from math import acos, cos, degrees, pi, radians, sqrt
 
 from machining.quantities.checks import not_negative, positive
 from machining.quantities.computed import formula
@@ -72,3 +72,38 @@ def release_speed(at_rest: Newtons, jaw_mass: Plain, jaw_radius: Millimetres) ->
             / (positive("jaw_mass", jaw_mass) * positive("jaw_radius", jaw_radius) / 1000.0)
         )
     )
+
+
+@formula(unit="mm")
+def travel_left(left: Millimetres, bored: Millimetres, gripped: Millimetres, way: Plain) -> float:
+    """t = left − way·(D − d)/2, way 1 gripping outside, −1 inside
+
+    How far a jaw bored to D, closed on its spacer with so much of its travel left, can still close
+    once it is closed on a part of d; under 0 it comes to its end before. Raises OutOfRange for
+    diameters not over 0.
+    Source: geometry.
+    """
+    over = positive("bored", bored) - positive("gripped", gripped)
+    return not_negative("left", left) - way * over / 2.0
+
+
+@formula(unit="mm")
+def opened_beside(travel: Millimetres, left: Millimetres) -> float:
+    """a = travel − t
+
+    How far each jaw opens away from a part on which it is closed with t of its travel left. Raises
+    OutOfRange for a travel not over 0.
+    Source: geometry.
+    """
+    return positive("travel", travel) - left
+
+
+def touching_deg(radius_mm: float, looser_mm: float, half_deg: float, gives_mm: float) -> float:
+    """How far each way from its middle (degrees) a jaw bored for a radius bears on one that is so
+    much smaller, where the two give so much; no farther than it is wide.
+
+    Source: geometry, gap (R − r)·(1 − cos φ).
+    """
+    if looser_mm * (1.0 - cos(radians(half_deg))) <= gives_mm:
+        return half_deg
+    return degrees(acos(1.0 - gives_mm / looser_mm))

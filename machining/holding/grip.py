@@ -60,6 +60,21 @@ def twist_factor(capacity: NewtonMetres, torque: NewtonMetres) -> float:
     return not_negative("capacity", capacity) / positive("torque", torque)
 
 
+@formula(unit="×")
+def asked_factor(usual: Plain, first_run: Plain, grabs: Plain) -> float:
+    """s = max(usual, first run, grabs); 0 is for what does not apply
+
+    How many times the cutting force a holding is asked to stand. Raises OutOfRange for a usual
+    factor not over 0.
+    Source: shop.holding_factor, shop.first_run_factor and shop.grab_factor.
+    """
+    return max(
+        positive("usual", usual),
+        not_negative("first_run", first_run),
+        not_negative("grabs", grabs),
+    )
+
+
 @formula(unit="mm")
 def least_grip(height_above_jaws: Millimetres, share: Plain, least: Millimetres) -> float:
     """g = max(least, share·height above the jaws)

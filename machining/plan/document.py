@@ -94,16 +94,36 @@ class LoadedTool(Record):
     d: int = Field(ge=0, le=999)
 
 
+class Ran(Record):
+    """That a holding has run: as ``holding`` tells (a digest of how the part lies in it), stood
+    ``factor`` times at its weakest then.
+    """
+
+    holding: str = Field(min_length=8, max_length=64, pattern="^[0-9a-f]+$")
+    factor: float = Field(ge=0, le=1000)
+
+
 class Station(Record):
     """One way the part is held in a setup: which way up, held how, zero where. ``takes`` is what
     comes into it: the blank, or what another station leaves. ``place`` is where in the machine
     it is, the machine's first where none is named. ``at`` are the places on the table
     where equal copies of it stand, None while nobody has said. With ``offset_each`` every copy
     keeps its zero in an offset of its own: those that follow ``work_offset`` in the machine's list.
+    ``ran`` is how it has held a part before, None while it has not.
     """
 
     CHANGES: ClassVar[frozenset[str]] = frozenset(
-        {"takes", "place", "orientation", "holding", "zero", "work_offset", "offset_each", "at"}
+        {
+            "takes",
+            "place",
+            "orientation",
+            "holding",
+            "zero",
+            "work_offset",
+            "offset_each",
+            "at",
+            "ran",
+        }
     )
 
     id: Id
@@ -115,6 +135,7 @@ class Station(Record):
     work_offset: WorkOffset = "G54"
     offset_each: bool = False
     at: At | None = None
+    ran: Ran | None = None
     kept: Kept = ()
 
     @property

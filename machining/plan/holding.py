@@ -11,6 +11,7 @@ from machining.world.record import (
     Force,
     Key,
     Length,
+    LengthOrZero,
     Line,
     Speed,
 )
@@ -27,6 +28,10 @@ class InChuck(HoldingBase):
 
     ``force_per_jaw_n`` is at rest; ``limit_rpm`` the speed nobody may go over, ``jaw_angle_deg``
     where the first jaw stands, None while nobody has said.
+
+    Soft jaws are bored (to grip a bore: turned) in their place to ``bored_mm``, as deep as the
+    grip, and the part sits on the step behind that. While that is done they are closed on a
+    spacer, ``spacer_mm`` in diameter, with ``left_mm`` of their travel left.
     """
 
     kind: Literal["chuck"] = "chuck"
@@ -34,6 +39,9 @@ class InChuck(HoldingBase):
     grips: Annotated[Literal["outside", "inside"], Asked("Jaws close", choices=CLOSE)] = "outside"
     grip_mm: Annotated[Length, Asked("Grip")]
     force_per_jaw_n: Annotated[Force, Asked("Each jaw", "force")]
+    bored_mm: Annotated[Length | None, Asked("Bored to Ø", empty="not said")] = None
+    spacer_mm: Annotated[Length | None, Asked("On a spacer Ø", empty="none")] = None
+    left_mm: Annotated[LengthOrZero | None, Asked("Travel left", empty="not said")] = None
     limit_rpm: Annotated[
         Speed | None, Asked("Never over", "spindle_speed", empty="the chuck’s")
     ] = None

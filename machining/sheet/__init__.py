@@ -13,7 +13,16 @@ from machining.facts.zero import zero_said
 from machining.quantities.display import clock
 from machining.world.capability import turns_work
 
-from .care import Notes, of_edges, of_findings, of_holding, of_machine, of_material, of_weight
+from .care import (
+    Notes,
+    of_edges,
+    of_findings,
+    of_first_run,
+    of_holding,
+    of_machine,
+    of_material,
+    of_weight,
+)
 from .changes import changes
 from .holding import flipped, held, loading, words_of
 from .load import load
@@ -71,6 +80,7 @@ def _sheet(
         "care": [
             *of_material(seen, facts),
             *of_weight(seen, facts, w),
+            *of_first_run(seen),
             *of_findings(evaluation, setup.id, notes, w),
             *of_edges(facts, place == len(plan.setups) - 1, w),
             *of_machine(setup, machine),

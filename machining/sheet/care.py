@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 from typing import Any
 
+from machining.facts import requirement
 from machining.facts.context import PlanFacts, SetupFacts
 from machining.facts.covered import words_for
 from machining.facts.hazards import hazards
@@ -55,6 +56,20 @@ def of_holding(words: HeldWords | None, w: Written) -> list[dict[str, str]]:
             "where": words.caution_of,
             "sentence": w.said(words.caution),
             "note": words.caution_note,
+        }
+    ]
+
+
+def of_first_run(setup: SetupFacts) -> list[dict[str, str]]:
+    """What was built for the part and has not held one as it is planned now."""
+    if not any(requirement.fixture(e) and requirement.state(e) != "ran" for e in setup.stations):
+        return []
+    return [
+        {
+            "where": "First run.",
+            "sentence": "The first part at reduced feed, a hand at the stop; check what holds it"
+            " again after that.",
+            "note": "Whoever is qualified for it looks at the holding before.",
         }
     ]
 

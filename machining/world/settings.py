@@ -51,7 +51,12 @@ GROUPS: dict[str, tuple[str, ...]] = {
         "sine_bar_mm",
         "grip_least_mm",
         "grip_share",
+        "fine_finish_um",
+        "travel_least_mm",
+        "opens_least_mm",
         "holding_factor",
+        "first_run_factor",
+        "grab_factor",
     ),
     "What a cut may use": (
         "wear_factor",
@@ -164,8 +169,29 @@ class Settings(Record):
     grip_share: Share = Field(
         0.12, description="least grip as a share of the height above the jaws"
     )
+    fine_finish_um: float = Field(
+        4.0,
+        ge=0.0,
+        le=1_000,
+        description="largest height of a drawn roughness that bare steel is kept off",
+    )
+    travel_least_mm: LengthOrZero = Field(
+        1.0, description="what the jaws of a chuck keep of their travel when they are closed"
+    )
+    opens_least_mm: LengthOrZero = Field(
+        0.5, description="how far they open beside what is put in, at least"
+    )
     holding_factor: float = Field(
         2.0, ge=1, le=20, description="how many times the cutting force a holding must stand"
+    )
+    first_run_factor: float = Field(
+        2.5,
+        ge=1,
+        le=20,
+        description="the same of what is built for a part, until it has held one",
+    )
+    grab_factor: float = Field(
+        2.5, ge=1, le=20, description="the same under a tool that may grab: buried teeth, a blade"
     )
     wear_factor: float = Field(
         1.3, ge=1, le=20, description="cutting force of a worn edge over a new one"

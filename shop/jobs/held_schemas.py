@@ -53,3 +53,4 @@ class HeldOut(Schema):
     quantity: str
     each: str
     gripped_mm: float
+    unasked: list[str]

@@ -23,14 +23,16 @@ class TouchOut(Schema):
 
 
 class StoodOut(Schema):
-    """An operation: its worn force, how many times it is stood, least ``towards`` where with the
-    tool ``at`` a place; ``scale`` is how many times as hard as now the clamps have to press at
-    least, null where no force does; ``of`` is what gives way where that is not the part.
+    """An operation: its worn force, how many times it is stood and is ``asked`` to be, least
+    ``towards`` where with the tool ``at`` a place; ``scale`` is how many times as hard as now the
+    clamps have to press at least, null where no force does; ``of`` is what gives way where that is
+    not the part.
     """
 
     id: str
     force_n: float | None
     factor: float | None
+    asked: float
     towards: str
     at: list[float]
     scale: float | None
@@ -171,25 +173,26 @@ class BeginningOut(Schema):
     further: list[str]
     cuts: list[str]
     factor: float | None
+    asked: float
     stops: list[str]
     edits: list[dict[str, Any]]
 
 
 class BeginningsOut(Schema):
     """The ways to begin, the best first, of a part with so many features, so many of them asked
-    for; ``factor`` is what the shop asks of a holding.
+    for by the drawing.
     """
 
     features: int
     asked_for: int
-    factor: float
     ways: list[BeginningOut]
 
 
 class HoldOut(Schema):
-    """``asked`` is the factor the shop asks for, ``outline`` the stock from above, ``clamps`` the
-    forces (N) of what closes, ``free`` what no body that only bears stops; ``moves`` is empty where
-    clamps and weight find their balance, ``over`` the most that is told of a factor.
+    """``asked`` is the factor the shop asks for of the operation, ``outline`` the stock from above,
+    ``clamps`` the forces (N) of what closes, ``free`` what no body that only bears stops; ``moves``
+    is empty where clamps and weight find their balance, ``over`` the most that is told of a
+    factor.
     """
 
     station: str

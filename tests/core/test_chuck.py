@@ -51,12 +51,14 @@ def test_the_force_that_is_needed_gives_the_factor():
     assert again.value("holding") == pytest.approx(3.0, rel=1e-6)
 
 
-def test_hard_jaws_touch_a_round_along_a_line_and_soft_ones_along_an_arc():
-    """28 along the spindle: 4.67 in from both ends; soft jaws by their ends and middle."""
+def test_hard_jaws_touch_a_round_along_a_line_and_bored_ones_along_an_arc():
+    """28 along the spindle: 4.67 in from both ends; bored jaws by their ends and middle."""
     low = float(seen(plan(FACE)).lie.stock_low[2])
+    bored = changed(
+        plan(FACE), "station:st1", holding__chuck="chuck-200-soft", holding__bored_mm=50.0
+    )
     hard, soft = (
-        touched(of, "face")
-        for of in (plan(FACE), changed(plan(FACE), "station:st1", holding__chuck="chuck-200-soft"))
+        [each for each in touched(of, "face") if each.group] for of in (plan(FACE), bored)
     )
     assert len(hard) == 6 and len(soft) == 18
     assert {round(each.at[2] - low, 2) for each in hard} == {4.67, 23.33}

@@ -46,6 +46,7 @@ def test_the_demo_shop_is_as_the_page_says(demo):
         "TW-118",
         "TW-118-2",
         "TW-241",
+        "TW-276",
         "TW-402",
         "TW-520",
         *(row[0] for row in TYPED),

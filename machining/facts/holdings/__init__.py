@@ -7,7 +7,7 @@ from typing import Any
 from machining.plan.holding import Held
 
 from . import chuck, clamped, collet, vise
-from .base import HeldWords, HoldingKind, Lying
+from .base import HeldWords, HoldingKind, Lying, Marks
 
 KINDS: dict[str, HoldingKind[Any, Any]] = {
     "vise": vise.VISE,
@@ -21,4 +21,4 @@ def kind_of(holding: Held) -> HoldingKind[Any, Any]:
     return KINDS[holding.kind]
 
 
-__all__ = ["KINDS", "HeldWords", "HoldingKind", "Lying", "kind_of"]
+__all__ = ["KINDS", "HeldWords", "HoldingKind", "Lying", "Marks", "kind_of"]

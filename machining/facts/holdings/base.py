@@ -44,6 +44,20 @@ def on_nothing_loose(station: StationFacts, held: object, item: object) -> None:
     """It is fixed on the machine."""
 
 
+def bought(held: object, item: object) -> bool:
+    """It is a machine's own, and not built for one part."""
+    return False
+
+
+def leaves_none(held: object, item: object, body: str) -> None:
+    """It leaves no mark."""
+
+
+def all_asked(item: object) -> frozenset[str]:
+    """Every field of a plan's record is asked for."""
+    return frozenset()
+
+
 def as_it_stands(
     station: StationFacts, held: object, item: object, operation: str, state: State, memo: Memo
 ) -> Stand:
@@ -82,6 +96,16 @@ class Lying:
 
 
 @dataclass(frozen=True, slots=True)
+class Marks:
+    """What of a holding marks the part: in words, and whether it ``bites`` into any metal or only
+    shows where a fine finish is asked for.
+    """
+
+    what: str
+    bites: bool
+
+
+@dataclass(frozen=True, slots=True)
 class HeldWords:
     """What the sheet says: what holds, with what force and where it is set, what the part sits on,
     the steps of loading in order, and the usual caution of what turns or clamps.
@@ -117,6 +141,9 @@ class HoldingKind(Generic[H, I]):
     is how it stands from an operation on, once the part is as it is then; ``under`` is what the
     part is clamped to where that is a body of its own.
 
+    ``unasked`` are fields of the plan's record that mean nothing for an item of the library.
+    ``built`` says whether it was made for one part, and so has a first run.
+    ``marks`` is what one of its bodies leaves on what it presses.
     ``item_of`` is all that the library has of what holds it, ``lacks`` what it has not, in words.
     """
 
@@ -148,3 +175,6 @@ class HoldingKind(Generic[H, I]):
     under: Callable[[StationFacts, H, I], Layer | None] = on_nothing_loose
     item_of: Callable[[H, Library], I | None] = by_key
     lacks: Callable[[H, Library], str] = lacks_it
+    unasked: Callable[[I], frozenset[str]] = all_asked
+    built: Callable[[H, I], bool] = bought
+    marks: Callable[[H, I, str], Marks | None] = leaves_none

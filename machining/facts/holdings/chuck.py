@@ -1,41 +1,34 @@
-"""A chuck: its jaws, what is left of their force at speed, and what a cut asks of
-it.
-"""
+"""A chuck: what is left of its jaws' force at speed, and what a cut asks of it."""
 
 from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
 from dataclasses import replace
-from math import ceil, cos, hypot, inf, pi, radians, sin
+from math import ceil, inf
 
-from shapely import Polygon
-
-from machining.geometry.solids import ROUND_STEPS, below, half_section, outline
 from machining.holding import chuck as chucks
 from machining.holding.contacts import Contact
 from machining.memo import Memo
-from machining.placing.zero import Lie
 from machining.plan.edit import Change
 from machining.plan.holding import InChuck
 from machining.plan.proposal import Proposal
 from machining.quantities.computed import Given, Value
-from machining.quantities.errors import OutOfRange
-from machining.quantities.said import Said, Shown, length
+from machining.quantities.said import Shown
 from machining.world.machine import Machine, SpindleNose, Table
 from machining.world.workholding import Chuck
 
 from .. import held
 from ..context import PlanFacts, Ready, StationFacts
 from ..held import End
-from ..stand import Body, Stand
+from ..stand import Stand
 from ..state import State
-from .base import HeldWords, HoldingKind, Lying
+from . import soft_jaws
+from .base import HoldingKind, Marks
+from .chuck_bodies import body_behind, bored, gripped, jaw_angles, jaws_of
+from .chuck_words import force_of, words
 from .grip_needed import grip_needed
-from .round_contacts import arcs, flats, lines
-from .round_grip import is_round, meets, round_or_flats
+from .round_contacts import flats, lines
 
-# the chuck's body behind its jaws: only so deep is shown, and nearly as wide as they reach
-BODY_MM, BODY_SHARE = 24.0, 0.96
 JAWS = "jaws"
 # what an offered chuck closes with: of its jaws, of the stock, of its most
 GRIP_SHARE, GRIP_OF_LENGTH, FORCE_SHARE = 0.8, 0.4, 0.6
@@ -47,109 +40,41 @@ def held_in(station: StationFacts) -> tuple[InChuck, Chuck] | None:
     return (held, item) if held is not None and isinstance(item, Chuck) else None
 
 
-def jaws_of(holding: InChuck, chuck: Chuck, lie: Lie, diameter: float) -> tuple[Body, ...]:
-    """The jaws against a diameter, in the setup frame. Raises OutOfRange where it doesn't fit the
-    chuck.
-    """
-    if not chuck.min_grip_mm <= diameter <= chuck.max_grip_mm:
-        raise OutOfRange(
-            "diameter gripped",
-            round(diameter, 3),
-            f"from {chuck.min_grip_mm:g} to {chuck.max_grip_mm:g}, what {chuck.name} grips",
-        )
-    if holding.grip_mm > chuck.jaw_length_mm:
-        raise OutOfRange(
-            "grip", holding.grip_mm, f"up to {chuck.jaw_length_mm:g}, the length of the jaws"
-        )
-    if holding.force_per_jaw_n > chuck.force_per_jaw_n:
-        raise OutOfRange(
-            "force of a jaw",
-            holding.force_per_jaw_n,
-            f"up to {chuck.force_per_jaw_n:g} N, the most of {chuck.name}",
-        )
-    top = float(lie.stock_low[2]) + holding.grip_mm
-    away = (
-        chuck.jaw_height_mm
-        if holding.grips == "outside"
-        else -min(chuck.jaw_height_mm, diameter / 2.0)
-    )
-    found = []
-    for k, angle in enumerate(jaw_angles(holding, chuck)):
-        turn = radians(angle)
-        c, s, near, half = cos(turn), sin(turn), diameter / 2.0, chuck.jaw_width_mm / 2.0
-        corners = [(near, -half), (near + away, -half), (near + away, half), (near, half)]
-        found.append(
-            Body(
-                "jaw",
-                str(k + 1),
-                Polygon([(c * u - s * v, s * u + c * v) for u, v in corners]),
-                top - chuck.jaw_length_mm,
-                top,
-                moves=True,
-            )
-        )
-    return tuple(found)
-
-
-def jaw_angles(holding: InChuck, chuck: Chuck) -> tuple[float, ...]:
-    """Where its jaws come from (degrees), the first from X where nobody has said."""
-    first = holding.jaw_angle_deg or 0.0
-    return tuple(first + 360.0 * k / chuck.jaws for k in range(chuck.jaws))
-
-
-def gripped_diameter(station: StationFacts, holding: InChuck, chuck: Chuck, memo: Memo) -> float:
-    """Diameter (mm) the jaws close on, or open into: what the stock has along the grip."""
-    low = float(station.lie.stock_low[2])
-    angles = jaw_angles(holding, chuck)
-    slice_key = ("gripped-round", station.arrives.key, holding.grip_mm, holding.grips, angles)
-
-    def find() -> float:
-        piece = below(station.arrives.solid, low + holding.grip_mm)
-        if holding.grips == "outside":
-            shadow = outline(piece)
-            meets(shadow, angles, f"the jaws of {chuck.name}")
-            return round_or_flats(shadow, angles[0])
-        return 2.0 * float(half_section(piece).bounds[0])
-
-    found: float = memo.get(slice_key, find)
-    return found
-
-
-def _body(jaws: tuple[Body, ...], lie: Lie) -> Body:
-    corners = [spot for jaw in jaws for spot in jaw.region.exterior.coords]  # type: ignore[attr-defined]
-    wide = BODY_SHARE * max(hypot(x, y) for x, y in corners)
-    turns = [2.0 * pi * k / ROUND_STEPS for k in range(ROUND_STEPS)]
-    region = Polygon([(wide * cos(turn), wide * sin(turn)) for turn in turns])
-    back = min(jaws[0].bottom, float(lie.stock_low[2]))
-    return Body("chuck", "", region, back - BODY_MM, back)
-
-
 def _stand(station: StationFacts, holding: InChuck, chuck: Chuck, memo: Memo) -> Stand:
-    diameter = gripped_diameter(station, holding, chuck, memo)
-    jaws = jaws_of(holding, chuck, station.lie, diameter)
+    met = gripped(station, holding, chuck, memo)
+    jaws = jaws_of(holding, chuck, station.lie, met.across)
     key = tuple((jaw.region.wkb, jaw.top) for jaw in jaws)
-    bodies = (*jaws, _body(jaws, station.lie))
-    return Stand(bodies, key, diameter, holding.grips == "inside")
+    return Stand(
+        (*jaws, body_behind(jaws, station.lie)),
+        key,
+        met.across,
+        holding.grips == "inside",
+        met.flat,
+        met.along,
+    )
 
 
 def _figures(station: StationFacts, holding: InChuck, chuck: Chuck, facts: PlanFacts) -> None:
-    """The figure grip_needed; how far the stock stands out decides it."""
+    """The figure grip_needed; how far the stock stands out decides it. Those of soft jaws."""
     grip_needed(station, facts)
+    soft_jaws.figures(station, holding, chuck)
 
 
 def _touches(
     station: StationFacts, holding: InChuck, chuck: Chuck, state: State
 ) -> tuple[list[Contact], dict[str, float]]:
-    """Hard jaws on a round touch along a line, jaws turned to it along an arc, flats flatly."""
-    at, low = station.stand.grips_at, float(station.lie.stock_low[2])
-    angles, inside = jaw_angles(holding, chuck), holding.grips == "inside"
-    along, of = (low, low + holding.grip_mm), (chuck.friction, JAWS)
-    if not inside and not is_round(station.arrives.outline()):
-        every = flats(angles, chuck.jaw_width_mm, at, along, *of)
-    elif chuck.jaw_kind == "soft":
-        every = arcs(angles, chuck.jaw_width_mm, at, along, *of, inside)
+    """Hard jaws on a round touch along a line, jaws bored to it along an arc and with their step,
+    flats flatly.
+    """
+    stand, angles = station.stand, jaw_angles(holding, chuck)
+    of = (stand.along, chuck.friction, JAWS)
+    if stand.flat:
+        every = flats(angles, chuck.jaw_width_mm, stand.grips_at, *of)
+    elif bored(holding, chuck):
+        every = soft_jaws.contacts(station, holding, chuck, JAWS)
     else:
-        every = lines(angles, at, along, *of, inside)
+        every = lines(angles, stand.grips_at, *of, stand.inside)
+    every += soft_jaws.on_steps(station, chuck, state)
     return every, {JAWS: chuck.jaws * holding.force_per_jaw_n}
 
 
@@ -278,7 +203,7 @@ def _offers(station: StationFacts, facts: PlanFacts) -> Iterator[Proposal]:
     room = float(station.lie.stock_high[2] - station.lie.stock_low[2])
     for chuck in facts.library.chucks.values():
         if chuck.min_grip_mm <= across <= chuck.max_grip_mm:
-            held = usual_hold(chuck, room)
+            held = soft_jaws.as_bored(usual_hold(chuck, room), chuck, station)
             fields = {"holding": held.model_dump()}
             yield Proposal(
                 "Hold it in the {chuck}",
@@ -291,14 +216,16 @@ def _usual(
     station: StationFacts, chuck: Chuck, before: InChuck | None, facts: PlanFacts
 ) -> InChuck:
     """As long as its jaws are, with no more force than it gives."""
+    room = float(station.lie.stock_high[2] - station.lie.stock_low[2])
     if before is None:
-        return usual_hold(chuck, float(station.lie.stock_high[2] - station.lie.stock_low[2]))
+        return soft_jaws.as_bored(usual_hold(chuck, room), chuck, station)
     kept = {
         "chuck": chuck.key,
         "grip_mm": min(before.grip_mm, chuck.jaw_length_mm),
         "force_per_jaw_n": min(before.force_per_jaw_n, chuck.force_per_jaw_n),
     }
-    return before.model_copy(update=kept)
+    again = before.model_copy(update=kept)
+    return again if before.bored_mm is not None else soft_jaws.as_bored(again, chuck, station)
 
 
 def usual_hold(chuck: Chuck, room: float) -> InChuck:
@@ -312,10 +239,6 @@ def usual_hold(chuck: Chuck, room: float) -> InChuck:
 
 def _as_asked(chuck: Chuck, grip: float) -> float:
     return grip
-
-
-def _force(holding: InChuck, chuck: Chuck) -> Shown:
-    return Shown(holding.force_per_jaw_n, "force")
 
 
 def _tighten(op: Ready, holding: InChuck, chuck: Chuck, factor: float) -> Iterator[Proposal]:
@@ -339,39 +262,12 @@ def _tighten(op: Ready, holding: InChuck, chuck: Chuck, factor: float) -> Iterat
         )
 
 
-def _words(holding: InChuck, chuck: Chuck, lying: Lying) -> HeldWords:
-    force, limit = _force(holding, chuck), {"limit": Shown(lying.most_rpm, "spindle_speed")}
-    return HeldWords(
-        chuck.name,
-        force,
-        "each jaw, at rest",
-        Said(f"in the jaws, {holding.grips}"),
-        (
-            Said("Wipe jaws and stock. The key out of the chuck."),
-            Said(
-                lying.handling + ". {out} stands out of the jaws." + lying.note,
-                {"out": length(lying.stands_out_mm)},
-            ),
-            Said(
-                "Close with {force} each jaw."
-                + lying.reason
-                + ("" if (first := holding.jaw_angle_deg) is None else f" Jaw 1 at {first:g}°."),
-                {"force": force},
-            ),
-            Said(
-                "Limit the spindle to {limit} before the first cut at a kept cutting speed.", limit
-            ),
-        ),
-        Said(
-            "Guard closed before the spindle turns; never over {limit}, nor over what the chuck's"
-            " maker allows for these jaws.",
-            limit,
-        ),
-    )
-
-
 def _most_rpm(holding: InChuck, chuck: Chuck) -> float:
     return min(chuck.max_rpm, holding.limit_rpm or inf)
+
+
+def _marks(holding: InChuck, chuck: Chuck, body: str) -> Marks | None:
+    return Marks("hard jaws", True) if chuck.jaw_kind == "hard" else None
 
 
 CHUCK = HoldingKind(
@@ -379,7 +275,7 @@ CHUCK = HoldingKind(
     _fits,
     _seat_mm,
     _gripped_mm,
-    _force,
+    force_of,
     _longest_mm,
     "grip_mm",
     _as_asked,
@@ -390,10 +286,13 @@ CHUCK = HoldingKind(
     _figures,
     _touches,
     _tighten,
-    _words,
+    words,
     each="each",
     turns=True,
     most_rpm=_most_rpm,
     ends=_ends,
     at_speed=_at_speed,
+    unasked=soft_jaws.unasked,
+    built=bored,
+    marks=_marks,
 )

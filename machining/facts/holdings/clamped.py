@@ -32,7 +32,7 @@ from ..held import Layer, scale_for
 from ..stand import Body, Pressed, Stand, key_of
 from ..state import State
 from . import clamped_bodies, clamped_contacts, vise
-from .base import HoldingKind, Touches
+from .base import HoldingKind, Marks, Touches
 from .clamped_bodies import Lying, Standing
 from .clamped_usual import offers, usual
 from .clamped_words import force_of, words
@@ -323,6 +323,19 @@ def _tightened(clamp: Clamp, gear: Gear, more: float) -> Clamp | None:
     return clamp.model_copy(update={"torque_nm": torque}) if torque <= most else None
 
 
+def _built(held: Clamped, gear: Gear) -> bool:
+    """Its clamps are put together for the part."""
+    return True
+
+
+def _marks(held: Clamped, gear: Gear, body: str) -> Marks | None:
+    """Clamps beside the part have teeth; a strap's nose and a screw's head are plain."""
+    if not body.startswith("clamp "):
+        return None
+    item = gear.clamps[held.clamps[int(body.removeprefix("clamp ")) - 1].clamp]
+    return Marks(body, isinstance(item, SideClamp))
+
+
 CLAMPED = HoldingKind(
     Base,
     _fits,
@@ -343,6 +356,8 @@ CLAMPED = HoldingKind(
     called="clamps",
     stands="The clamps stand",
     grips="The clamps hold",
+    built=_built,
+    marks=_marks,
     under=_under,
     item_of=item_of,
     lacks=lacks,

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from math import asin, cos, pi, radians, sin
+from math import cos, radians, sin
 
 from machining.holding.contacts import Contact
 from machining.holding.patch import INWARDS
@@ -36,19 +36,18 @@ def lines(
 
 def arcs(
     angles: Sequence[float],
-    wide: float,
+    beside: Sequence[float],
     diameter: float,
     along: tuple[float, float],
     friction: float,
     group: str,
     inside: bool = False,
 ) -> list[Contact]:
-    """The same of jaws that are turned to the diameter, so wide (mm): by ends and middle."""
-    half = INWARDS * asin(min(wide / diameter, 1.0)) * 180.0 / pi
+    """The same of jaws that touch at several places, so many degrees from their middle."""
     found = []
     for k, angle in enumerate(angles):
-        beside = (angle - half, angle, angle + half)
-        own = lines(beside, diameter, along, friction, group, inside)
+        at = [angle + each for each in beside]
+        own = lines(at, diameter, along, friction, group, inside)
         found += [Contact(each.at, each.normal, each.friction, str(k + 1), group) for each in own]
     return found
 

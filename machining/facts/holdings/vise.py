@@ -29,7 +29,7 @@ from ..parallels import SAME_MM, grip_at_least, grips, usual_hold
 from ..stand import Body, Stand
 from ..state import State
 from . import vise_contacts
-from .base import HeldWords, HoldingKind, Lying
+from .base import HeldWords, HoldingKind, Lying, Marks
 from .grip_needed import grip_needed
 
 PARALLEL_MM, BESIDE_JAW_MM, FROM_ENDS_MM = 8.0, 3.0, 2.0
@@ -360,6 +360,12 @@ def _words(holding: Holding, vise: Vise, lying: Lying) -> HeldWords:
     )
 
 
+def _marks(holding: Holding, vise: Vise, body: str) -> Marks | None:
+    if vise.jaws == "soft" or not body.endswith("jaw"):
+        return None
+    return Marks(f"{vise.jaws} jaws", vise.jaws == "serrated")
+
+
 VISE = HoldingKind(
     Vise,
     _fits,
@@ -377,4 +383,5 @@ VISE = HoldingKind(
     _touches,
     _tighten,
     _words,
+    marks=_marks,
 )

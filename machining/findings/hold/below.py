@@ -26,6 +26,7 @@ CALLED = {
     "angle": "what sets its angle",
     "pallet": "what it is clamped on",
     "bed": "the bed of the vise",
+    "step": "the step of the soft jaws",
     "chuck": "the face of the chuck",
 }
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
+from machining.facts import requirement
 from machining.facts.context import PlanFacts, Ready
 from machining.facts.held import towards_said, untouched
 from machining.facts.holdings import kind_of
@@ -18,7 +19,7 @@ from .firmer import deeper, stopped
 
 def slips(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
     factor, held, item = op.figures.get("holding"), op.station.planned.holding, op.station.item
-    asked = facts.library.settings.holding_factor
+    asked = requirement.asked(op, facts)
     if factor is None or held is None or item is None or factor.value >= asked:
         return
     if "jaw_at_speed" in op.figures or untouched(op):

@@ -6,6 +6,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
+from machining.facts import requirement
 from machining.facts.context import PlanFacts, Ready
 from machining.facts.holdings import chuck as chuck_in
 from machining.quantities.said import Shown
@@ -18,7 +19,7 @@ SPEED_TAKES = 0.25  # of the force at rest, from which the speed is named as the
 
 def slips_in_chuck(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
     held, factor = chuck_in.held_in(op.station), op.value("holding")
-    asked, rpm = facts.library.settings.holding_factor, op.value("top_rpm") or op.value("rpm")
+    asked, rpm = requirement.asked(op, facts), op.value("top_rpm") or op.value("rpm")
     if (
         held is None
         or rpm is None

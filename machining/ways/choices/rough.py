@@ -9,7 +9,7 @@ from math import ceil, inf, pi, radians, sin
 from machining.cutting import search, speeds, tool_life
 from machining.cutting.data import constant
 from machining.cutting.search import FULL_DEPTH, SHALLOW, Cut, Cutter, Job, School
-from machining.facts import held
+from machining.facts import held, requirement
 from machining.facts.at_hand import at_hand
 from machining.facts.context import PlanFacts, Ready
 from machining.facts.feeds import blank_over
@@ -214,7 +214,7 @@ def _job(kit: _Kit, data: CuttingData, op: Ready, facts: PlanFacts) -> Job:
         axial_ratio=constant("force_ratio", "axial"),
         power_share=settings.power_share / _peak(kind),
         largest_force=(
-            stands / (settings.holding_factor * settings.wear_factor) if stands else inf
+            stands / (requirement.asked(op, facts) * settings.wear_factor) if stands else inf
         ),
         largest_push_off=settings.rough_push_off_share * left,
         helix=kit.tool.helix_deg,

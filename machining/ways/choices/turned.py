@@ -7,6 +7,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from math import ceil, floor, inf, radians, tan
 
+from machining.facts import requirement
 from machining.facts.at_hand import at_hand
 from machining.facts.context import PlanFacts, Ready
 from machining.facts.kinds.turned import stands_at
@@ -140,7 +141,7 @@ def _room(op: Ready, facts: PlanFacts) -> tuple[float, float]:
     )
     held = op.value("holding")
     if held:
-        over = max(over, facts.library.settings.holding_factor / held)
+        over = max(over, requirement.asked(op, facts) / held)
     return (now / over if over > 0 else inf), mc
 
 

@@ -6,6 +6,7 @@ from collections.abc import Iterator
 from dataclasses import replace
 from math import floor
 
+from machining.facts import requirement
 from machining.facts.context import PlanFacts, Ready, StationFacts
 from machining.facts.operations import drafted
 from machining.plan.document import LoadedTool
@@ -61,7 +62,7 @@ def _shares(op: Ready, facts: PlanFacts) -> Iterator[float]:
                 yield settings.power_share * limit / (asked * more)
     holding = op.value("holding")
     if holding is not None:
-        yield holding / (settings.holding_factor * more)
+        yield holding / (requirement.asked(op, facts) * more)
 
 
 def _less(op: Ready, share: float, facts: PlanFacts) -> dict[str, object]:

@@ -1365,6 +1365,8 @@ export interface components {
          *     it; ``lines`` are the part as it lies, seen from over its left front corner (mm, ends).
          */
         BeginningOut: {
+            /** Asked */
+            asked: number;
             /** Asked For */
             asked_for: number;
             /** Cuts */
@@ -1404,13 +1406,11 @@ export interface components {
         /**
          * BeginningsOut
          * @description The ways to begin, the best first, of a part with so many features, so many of them asked
-         *     for; ``factor`` is what the shop asks of a holding.
+         *     for by the drawing.
          */
         BeginningsOut: {
             /** Asked For */
             asked_for: number;
-            /** Factor */
-            factor: number;
             /** Features */
             features: number;
             /** Ways */
@@ -3296,6 +3296,8 @@ export interface components {
             name: string;
             /** Quantity */
             quantity: string;
+            /** Unasked */
+            unasked: string[];
         };
         /** Hexagon */
         Hexagon: {
@@ -3363,9 +3365,10 @@ export interface components {
         };
         /**
          * HoldOut
-         * @description ``asked`` is the factor the shop asks for, ``outline`` the stock from above, ``clamps`` the
-         *     forces (N) of what closes, ``free`` what no body that only bears stops; ``moves`` is empty where
-         *     clamps and weight find their balance, ``over`` the most that is told of a factor.
+         * @description ``asked`` is the factor the shop asks for of the operation, ``outline`` the stock from above,
+         *     ``clamps`` the forces (N) of what closes, ``free`` what no body that only bears stops; ``moves``
+         *     is empty where clamps and weight find their balance, ``over`` the most that is told of a
+         *     factor.
          */
         HoldOut: {
             /** Asked */
@@ -3665,8 +3668,14 @@ export interface components {
          *
          *     ``force_per_jaw_n`` is at rest; ``limit_rpm`` the speed nobody may go over, ``jaw_angle_deg``
          *     where the first jaw stands, None while nobody has said.
+         *
+         *     Soft jaws are bored (to grip a bore: turned) in their place to ``bored_mm``, as deep as the
+         *     grip, and the part sits on the step behind that. While that is done they are closed on a
+         *     spacer, ``spacer_mm`` in diameter, with ``left_mm`` of their travel left.
          */
         InChuck: {
+            /** Bored to Ø */
+            bored_mm?: number | null;
             /** Chuck */
             chuck: string;
             /** Each jaw */
@@ -3687,6 +3696,8 @@ export interface components {
              * @constant
              */
             kind: "chuck";
+            /** Travel left */
+            left_mm?: number | null;
             /** Never over */
             limit_rpm?: number | null;
             /**
@@ -3694,6 +3705,8 @@ export interface components {
              * @default
              */
             reason: string;
+            /** On a spacer Ø */
+            spacer_mm?: number | null;
         };
         /**
          * InCollet
@@ -5479,6 +5492,17 @@ export interface components {
             setup: string;
             station: components["schemas"]["Station"];
         };
+        /**
+         * Ran
+         * @description That a holding has run: as ``holding`` tells (a digest of how the part lies in it), stood
+         *     ``factor`` times at its weakest then.
+         */
+        Ran: {
+            /** Factor */
+            factor: number;
+            /** Holding */
+            holding: string;
+        };
         /** RankingOut */
         RankingOut: {
             crossing: components["schemas"]["CrossingOut"] | null;
@@ -7053,6 +7077,7 @@ export interface components {
          *     it is, the machine's first where none is named. ``at`` are the places on the table
          *     where equal copies of it stand, None while nobody has said. With ``offset_each`` every copy
          *     keeps its zero in an offset of its own: those that follow ``work_offset`` in the machine's list.
+         *     ``ran`` is how it has held a part before, None while it has not.
          */
         Station: {
             /** At */
@@ -7089,6 +7114,7 @@ export interface components {
              * @default
              */
             place: string;
+            ran?: components["schemas"]["Ran"] | null;
             /**
              * Takes
              * @default blank
@@ -7209,11 +7235,14 @@ export interface components {
         };
         /**
          * StoodOut
-         * @description An operation: its worn force, how many times it is stood, least ``towards`` where with the
-         *     tool ``at`` a place; ``scale`` is how many times as hard as now the clamps have to press at
-         *     least, null where no force does; ``of`` is what gives way where that is not the part.
+         * @description An operation: its worn force, how many times it is stood and is ``asked`` to be, least
+         *     ``towards`` where with the tool ``at`` a place; ``scale`` is how many times as hard as now the
+         *     clamps have to press at least, null where no force does; ``of`` is what gives way where that is
+         *     not the part.
          */
         StoodOut: {
+            /** Asked */
+            asked: number;
             /** At */
             at: number[];
             /** Factor */

@@ -27,6 +27,7 @@ from machining.world.upgrades import format_of
 from shop.accounts.models import User
 from shop.base import blobs
 from shop.demo import (
+    bushing,
     clamp_block,
     float_cap,
     gland,
@@ -117,6 +118,17 @@ DRAWN = (
         45,
         "TW-241-A.step",
         float_cap.draft,
+    ),
+    Drawn(
+        "TW-276",
+        "Mast foot bushing",
+        "A",
+        38,
+        "Spigot into the mast is a sliding fit; keep jaw marks off it.",
+        "en-aw-6082",
+        40,
+        "TW-276-A.step",
+        bushing.draft,
     ),
     Drawn(
         "TW-402",

@@ -111,7 +111,7 @@ function Told({ hold, operation }: { hold: Hold; operation: string | null }) {
           <b>
             <Figure value={set * hardest} quantity="torque" />
           </b>{' '}
-          is the least that stands every cut <Figure value={hold.asked} quantity="factor" />.
+          is the least that stands every cut as often as is asked.
         </p>
       )}
       <p>

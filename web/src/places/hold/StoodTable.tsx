@@ -43,7 +43,7 @@ export function StoodTable({
       </thead>
       <tbody>
         {known.map((each) => {
-          const bad = each.factor !== null && each.factor < hold.asked
+          const bad = each.factor !== null && each.factor < each.asked
           const chosen = each.id === operation
           return (
             <tr

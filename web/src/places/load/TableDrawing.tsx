@@ -134,6 +134,7 @@ function Body({ station, bad }: { station: LoadStation; bad: boolean }) {
   const order = [
     'bed',
     'handle',
+    'step',
     'jaw',
     'nose',
     'chuck',

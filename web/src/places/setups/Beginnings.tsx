@@ -82,7 +82,7 @@ export function Beginnings() {
 }
 
 function Told({ way, of }: { way: Way; of: Ways }) {
-  const loose = way.factor !== null && way.factor < of.factor
+  const loose = way.factor !== null && way.factor < way.asked
   return (
     <>
       <p>
@@ -92,7 +92,7 @@ function Told({ way, of }: { way: Way; of: Ways }) {
             , stood <Figure value={way.factor} quantity="factor" />
             {loose && (
               <>
-                , <Figure value={of.factor} quantity="factor" /> is asked for
+                , <Figure value={way.asked} quantity="factor" /> is asked for
               </>
             )}
           </>

@@ -15,6 +15,7 @@ type Props = {
 // What holds the part, of what goes on the machine, and how.
 export function Holding({ planned, station, change, hold }: Props) {
   const form = useHolding(planned.holding?.kind)
+  const unasked = station.held?.unasked.map((name) => `holding.${name}`) ?? []
   return (
     <>
       <Choice
@@ -38,16 +39,18 @@ export function Holding({ planned, station, change, hold }: Props) {
               onChange={(value) => void quietly(change({ [spec.name]: value }))}
             />
           ))}
-          {form.typed.map((spec) => (
-            <NumberField
-              key={spec.name}
-              label={spec.label}
-              quantity={spec.quantity}
-              value={(valueAt(planned, spec.name) as number | null | undefined) ?? null}
-              empty={spec.empty || undefined}
-              onCommit={(value) => change({ [spec.name]: value })}
-            />
-          ))}
+          {form.typed
+            .filter(({ name }) => !unasked.includes(name))
+            .map((spec) => (
+              <NumberField
+                key={spec.name}
+                label={spec.label}
+                quantity={spec.quantity}
+                value={(valueAt(planned, spec.name) as number | null | undefined) ?? null}
+                empty={spec.empty || undefined}
+                onCommit={(value) => change({ [spec.name]: value })}
+              />
+            ))}
           <TextField
             label="Because"
             value={planned.holding.reason ?? ''}

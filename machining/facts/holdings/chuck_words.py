@@ -1,0 +1,69 @@
+"""How the sheet tells what a chuck is set to and how a part goes into it."""
+
+from __future__ import annotations
+
+from machining.plan.holding import InChuck
+from machining.quantities.said import Said, Shown, length
+from machining.world.workholding import Chuck
+
+from .base import HeldWords, Lying
+from .chuck_bodies import bored
+
+
+def force_of(holding: InChuck, chuck: Chuck) -> Shown:
+    return Shown(holding.force_per_jaw_n, "force")
+
+
+def words(holding: InChuck, chuck: Chuck, lying: Lying) -> HeldWords:
+    on_step = " Push it against their step while they close." if bored(holding, chuck) else ""
+    force, limit = force_of(holding, chuck), {"limit": Shown(lying.most_rpm, "spindle_speed")}
+    return HeldWords(
+        chuck.name,
+        force,
+        "each jaw, at rest",
+        Said(f"in the jaws, {holding.grips}"),
+        (
+            *_boring(holding, chuck, force),
+            Said("Wipe jaws and stock. The key out of the chuck."),
+            Said(
+                lying.handling + ". {out} stands out of the jaws." + on_step + lying.note,
+                {"out": length(lying.stands_out_mm)},
+            ),
+            Said(
+                "Close with {force} each jaw."
+                + lying.reason
+                + ("" if (first := holding.jaw_angle_deg) is None else f" Jaw 1 at {first:g}°."),
+                {"force": force},
+            ),
+            Said(
+                "Limit the spindle to {limit} before the first cut at a kept cutting speed.", limit
+            ),
+        ),
+        Said(
+            "Guard closed before the spindle turns; never over {limit}, nor over what the chuck's"
+            " maker allows for these jaws.",
+            limit,
+        ),
+    )
+
+
+def _boring(holding: InChuck, chuck: Chuck, force: Shown) -> tuple[Said, ...]:
+    """How its soft jaws are made to fit, once, before the first part."""
+    if not bored(holding, chuck) or holding.bored_mm is None:
+        return ()
+    outside = holding.grips == "outside"
+    made = "Bore" if outside else "Turn"
+    values = {
+        "bored": Shown(holding.bored_mm, "size"),
+        "grip": length(holding.grip_mm),
+        "force": force,
+    }
+    text = f"{made} the soft jaws to Ø{{bored}}, {{grip}} deep, corner relieved"
+    if holding.spacer_mm is not None:
+        what = "a spacer of" if outside else "a ring of"
+        text += f", closed with {{force}} each on {what} Ø{{spacer}}"
+        values["spacer"] = length(holding.spacer_mm)
+    if holding.spacer_mm is not None and holding.left_mm is not None:
+        text += ", {left} of their travel left"
+        values["left"] = length(holding.left_mm)
+    return (Said(text + ". Once, before the first part; deburr them.", values),)

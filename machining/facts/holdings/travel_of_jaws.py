@@ -1,0 +1,34 @@
+"""Whether the jaws of a chuck open and close far enough for another end of a part."""
+
+from __future__ import annotations
+
+from machining.geometry.solids import below, half_section
+
+from ..context import StationFacts
+from ..state import State
+from .chuck import held_in
+
+
+def refuses(station: StationFacts, state: State) -> str:
+    """Why a part as it lies in its station does not go into the jaws, empty where it does or where
+    a key moves them. Where nobody says where in their travel they close it can be anywhere.
+    """
+    held = held_in(station)
+    travel = held[1].jaw_travel_mm if held is not None else None
+    if held is None or travel is None:
+        return ""
+    holding, _ = held
+    close, opens = station.figures.get("jaws_close"), station.figures.get("jaws_open")
+    low = float(station.lie.stock_low[2])
+    west, _, east, _ = half_section(below(state.solid, low + holding.grip_mm)).bounds
+    inside = holding.grips == "inside"
+    more = float(west if inside else east) - station.stand.grips_at / 2.0
+    closes = close.value if close is not None else travel
+    opened = opens.value if opens is not None else travel
+    if inside:
+        more = -more
+    if more > opened:
+        return f"too {'narrow' if inside else 'thick'} for the opened jaws"
+    if -more > closes:
+        return f"too {'wide' if inside else 'thin'}: the jaws don't close on it"
+    return ""

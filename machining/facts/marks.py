@@ -1,0 +1,102 @@
+"""What holds a part and leaves its mark on what is finished already."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+from math import hypot
+
+import numpy as np
+
+from machining.geometry.frames import Vector, axis
+from machining.geometry.mesh import distances
+from machining.holding.contacts import Contact
+from machining.plan.document import BLANK
+from machining.world.feature import Boss, Feature, Flat, Hole
+from machining.world.part import Requirement
+
+from . import hold
+from .context import PlanFacts, StationFacts
+from .holdings import Marks, kind_of
+
+# so near a surface a contact is on it: facets of a round lie inside of it by a share of its size
+ON_MM, OF_SIZE = 0.05, 0.001
+
+
+@dataclass(frozen=True, slots=True)
+class Marked:
+    """What marks the part, by which bodies, where first (3,) in the setup's frame, and what the
+    drawing asks of the finish there, None where it asks nothing.
+    """
+
+    by: Marks
+    bodies: tuple[str, ...]
+    at: Vector
+    asked: Requirement | None
+
+
+def marked(station: StationFacts, facts: PlanFacts) -> list[Marked]:
+    """What leaves marks on surfaces that a setup before has cut to size, and on those of the blank
+    that the drawing asks a fine finish of.
+    """
+    held, item = station.planned.holding, station.item
+    if held is None or item is None:
+        return []
+    contacts = hold.as_it_comes(station, facts)
+    if contacts is None:
+        return []
+    kind, found = kind_of(held), dict[Marks, list[tuple[Contact, Requirement | None]]]()
+    known = {each.body: kind.marks(held, item, each.body) for each in contacts.every}
+    pressing = [each for each in contacts.every if known[each.body] is not None]
+    for each, finished, asked in _looked_at(pressing, station, facts):
+        by = known[each.body]
+        if by is not None and (asked is not None or (finished and by.bites)):
+            found.setdefault(by, []).append((each, asked))
+    return [_told(by, touched) for by, touched in found.items()]
+
+
+def _told(by: Marks, touched: list[tuple[Contact, Requirement | None]]) -> Marked:
+    first = next((each for each in touched if each[1] is not None), touched[0])
+    bodies = tuple(dict.fromkeys(each.body for each, _ in touched))
+    return Marked(by, bodies, np.array(first[0].at), first[1])
+
+
+def _looked_at(
+    contacts: list[Contact], station: StationFacts, facts: PlanFacts
+) -> Iterator[tuple[Contact, bool, Requirement | None]]:
+    """Each with whether it lies on what was cut to size, and what is asked of the finish there."""
+    if not contacts:
+        return
+    at = station.lie.pose.inverse().apply(np.array([each.at for each in contacts]))
+    near = ON_MM + OF_SIZE * float(max(facts.geometry.size))
+    of_part = distances(at, facts.geometry.mesh) <= near
+    as_blank = distances(at, facts.blank.state.mesh()) <= near
+    cut = of_part & ~as_blank if station.planned.takes != BLANK else np.zeros(len(at), dtype=bool)
+    for each, place, there, finished in zip(contacts, at, of_part, cut, strict=True):
+        yield each, bool(finished), _asked(place, facts, near) if there else None
+
+
+def _asked(place: Vector, facts: PlanFacts, near: float) -> Requirement | None:
+    """What asks a fine finish of the surface that a place of the part lies on."""
+    limit = facts.library.settings.fine_finish_um
+    for each in facts.plan.part.requirements:
+        feature = facts.geometry.feature(each.feature)
+        if each.finish_um is None or each.finish_um > limit or feature is None:
+            continue
+        if _is_on(place, feature, near):
+            return each
+    return None
+
+
+def _is_on(place: Vector, feature: Feature, near: float) -> bool:
+    if isinstance(feature, Flat):
+        looks = axis(feature.faces)
+        return abs(float(place @ looks) - feature.height_mm) <= near
+    if not isinstance(feature, Hole | Boss):
+        return False
+    way = axis(feature.axis)
+    off = place - np.array(feature.point)
+    along = float(off @ way)
+    radius = hypot(*(off - along * way))
+    long = -near <= along <= feature.length_mm + near
+    return long and abs(radius - feature.diameter_mm / 2.0) <= near
