@@ -14,7 +14,7 @@ from machining.plan.turned import Profile
 from machining.quantities.computed import Computed, Given, Value
 from machining.reaching import deflection
 from machining.removal.found import NEAR
-from machining.world.feature import Hole, Pocket
+from machining.world.feature import Boss, Hole, Pocket
 
 from .context import OperationFacts, PlanFacts, Ready
 from .feeds import chip_at
@@ -218,21 +218,22 @@ def tolerance_each_way(op: OperationFacts, facts: PlanFacts) -> tuple[float, str
 
 
 def drawn_as(on: object, facts: PlanFacts) -> set[str]:
-    """What the drawing calls the place an operation cuts: features, the outside, or the holes a
-    turned bore is as wide as.
+    """What the drawing calls the place an operation cuts: features, the outside, or the rounds and
+    holes as wide as a turned contour.
     """
     if isinstance(on, OnFeatures):
         return set(on.ids)
-    if isinstance(on, Outside) or (isinstance(on, Profile) and on.side == "outside"):
+    if isinstance(on, Outside):
         return {"outside"}
-    if isinstance(on, Profile):
-        wide = {round(d, 2) for _, d in on.at_mm}
-        return {
-            each.id
-            for each in facts.geometry.features
-            if isinstance(each, Hole) and round(each.diameter_mm, 2) in wide
-        }
-    return set()
+    if not isinstance(on, Profile):
+        return set()
+    wide, outside = {round(d, 2) for _, d in on.at_mm}, on.side == "outside"
+    rounds = {
+        each.id
+        for each in facts.geometry.features
+        if isinstance(each, Boss if outside else Hole) and round(each.diameter_mm, 2) in wide
+    }
+    return rounds | {"outside"} if outside else rounds
 
 
 def standing_over_hole(op: Ready, memo: Memo) -> float | None:

@@ -109,6 +109,7 @@ from .size.push_off import push_off
 from .size.repeat_missing import repeat_missing
 from .size.run_out import run_out
 from .size.spring_pass import spring_pass
+from .size.squeezed import squeezed
 from .size.stack_up import stack_up
 from .size.thread_before_turning import thread_before_turning
 from .size.tram import tram
@@ -270,6 +271,7 @@ TURNED_RULES: tuple[OperationRule, ...] = (
     turned_too_deep,
     turned_finish,
     bar_pushed_off,
+    squeezed,
 )
 # of those above, what can be said of an operation that lacks a tool, a machine or a place
 PLANNED_RULES: tuple[PlannedRule, ...] = (
