@@ -24,6 +24,8 @@ ORDER = (
     "jaw",
     "stop",
     "nose",
+    "centre",
+    "steady",
     "chuck",
     "pallet",
     "heel",

@@ -18,7 +18,20 @@ from machining.geometry.solids import hull, posed, prism, to_mesh
 from .svg import Sheet
 
 WIDTH, HEIGHT = 600.0, 256.0
-SHOWN = ("jaw", "step", "stop", "nose", "parallel", "chuck", "pallet", "dowel", "clamp", "heel")
+SHOWN = (
+    "jaw",
+    "step",
+    "stop",
+    "nose",
+    "parallel",
+    "chuck",
+    "centre",
+    "steady",
+    "pallet",
+    "dowel",
+    "clamp",
+    "heel",
+)
 JAW, STOCK, PARALLEL = "#d9dde6", "#eef1f7", "#c6ccd9"
 
 
@@ -80,6 +93,8 @@ def lines(sheet: Sheet, bodies: list[tuple[str, Mesh]], eye: Eye, place: Place) 
     fills = {
         "jaw": JAW,
         "step": JAW,
+        "centre": JAW,
+        "steady": JAW,
         "stop": JAW,
         "nose": JAW,
         "chuck": JAW,

@@ -41,6 +41,7 @@ class Layer(NamedTuple):
     more: Weight | None = None
 
 
+TAIL = "tailstock"  # the group of a centre that presses the part towards its chuck
 PULL_BACK = 0.3  # of a drill's thrust, as it breaks through
 MOSTLY = 0.38  # of a direction's length
 CUTS = ("cut", "ramp", "plunge")
@@ -149,9 +150,16 @@ def _held(op: Ready, layers: Sequence[Layer], end: End, facts: PlanFacts) -> Hel
     return found
 
 
+def seated(contacts: Contacts) -> Seat:
+    """Whether clamps and weight find a balance without friction; a centre presses against that of
+    the jaws, and is left out.
+    """
+    return seat(contacts.without_group(TAIL))
+
+
 def _found(rest: Contacts, loads: tuple[AnyLoad, ...], end: End) -> Held:
     contacts = rest.with_share(end.share) if end.share != 1.0 else rest
-    found = Held(rest, end.share, seat(rest), loads, jams=jams(rest))
+    found = Held(rest, end.share, seated(rest), loads, jams=jams(rest))
     reckoned = counted(contacts)
     for load in loads:
         pushed, places = load.pushes(contacts.length_mm)

@@ -13,14 +13,14 @@ from machining.geometry.frames import Vector
 from machining.geometry.regions import polygons_of
 from machining.holding.contacts import Contacts
 from machining.holding.cut import TURNS, in_plane
-from machining.holding.held import MOST, carried_at, counted, factors, jams, not_pressed, seat
+from machining.holding.held import MOST, carried_at, counted, factors, jams, not_pressed
 from machining.holding.load import AnyLoad, Load
 from machining.holding.located import Located, Motion, moves, said
 from machining.quantities.said import Said, Shown
 
 from . import hold, requirement
 from .context import OperationFacts, PlanFacts, Ready, StationFacts
-from .held import centring_groups, left_over, located_by, scale_for, towards_said
+from .held import centring_groups, left_over, located_by, scale_for, seated, towards_said
 from .observed import Held
 
 Point = list[float]
@@ -126,7 +126,7 @@ def hold_seen(station: StationFacts, facts: PlanFacts, operation: str = "") -> H
     contacts = held.contacts if held is not None else hold.as_it_comes(station, facts)
     if contacts is None:
         return None
-    rest, place = seat(contacts), located_by(contacts)
+    rest, place = seated(contacts), located_by(contacts)
     low, high = station.lie.stock_low, station.lie.stock_high
     return HoldSeen(
         station=station.id,

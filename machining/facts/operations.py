@@ -28,10 +28,10 @@ from . import (
     paths,
     reach,
     size,
-    squeezed,
     thin,
     tilted,
     travel,
+    turned_size,
     turning,
 )
 from .context import (
@@ -265,7 +265,7 @@ def _answer(op: Ready, facts: PlanFacts, memo: Memo) -> None:
         guarded(op, "hold", lambda: hold.of_operation(op, facts))
     guarded(op, "size", lambda: kind.size(op, facts))
     guarded(op, "hold", lambda: thin.look(op, facts))
-    guarded(op, "size", lambda: squeezed.look(op, facts))
+    guarded(op, "size", lambda: turned_size.look(op, facts))
     guarded(op, "cut", lambda: kind.worked(op, facts))
     _observe(op, facts, memo)
     if op.path_key and op.needs("feed", "rpm"):

@@ -5,9 +5,8 @@ round there is not when they open.
 from __future__ import annotations
 
 import numpy as np
-from shapely import LineString
 
-from machining.geometry.contours import FAR_MM
+from machining.geometry.contours import runs_at
 from machining.geometry.regions import Region
 from machining.holding import ring
 from machining.quantities.computed import Given
@@ -74,13 +73,7 @@ def _wall(half: Region, z: float, inside: bool) -> tuple[float, float] | None:
     """From where to where out (mm) the section is solid at a height: its outermost piece, or the
     one round the bore; None where there is nothing.
     """
-    met = LineString([(0.0, z), (FAR_MM, z)]).intersection(half)
-    runs = sorted(
-        (each.bounds[0], each.bounds[2])
-        for each in getattr(met, "geoms", [met])
-        if not each.is_empty and each.length > 0.0
-    )
+    runs = runs_at(half, z)
     if not runs:
         return None
-    found: tuple[float, float] = runs[0] if inside else runs[-1]
-    return found
+    return runs[0] if inside else runs[-1]

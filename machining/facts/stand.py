@@ -30,6 +30,8 @@ Role = Literal[
     "handle",
     "plate",
     "chuck",
+    "centre",
+    "steady",
     "table",
     "tombstone",
     "angle",

@@ -51,6 +51,7 @@ from .hold.over_located import over_located
 from .hold.over_torque import over_torque
 from .hold.overhang import overhang
 from .hold.parallels import no_such_parallels
+from .hold.rest_in_cut import no_centre, rest_in_cut
 from .hold.slender import slender
 from .hold.slips import slips
 from .hold.slips_in_chuck import slips_in_chuck
@@ -104,6 +105,7 @@ from .size.gauge_hold import gauge_hold
 from .size.hole_before import hole_before
 from .size.no_reason import no_reason
 from .size.order import edge_before_wall, order
+from .size.part_bends import part_bends
 from .size.parted_off import parted_off
 from .size.push_off import push_off
 from .size.repeat_missing import repeat_missing
@@ -161,6 +163,7 @@ STATION_RULES: tuple[StationRule, ...] = (
     over_located,
     family_shim,
     jams,
+    no_centre,
     marks,
     first_run,
     soft_jaw_gap,
@@ -199,6 +202,7 @@ OPERATION_RULES: tuple[OperationRule, ...] = (
     at_rapid,
     special_tool,
     grips_nothing,
+    rest_in_cut,
     loose_piece,
     brace_gone,
     slender,
@@ -271,6 +275,7 @@ TURNED_RULES: tuple[OperationRule, ...] = (
     turned_too_deep,
     turned_finish,
     bar_pushed_off,
+    part_bends,
     squeezed,
 )
 # of those above, what can be said of an operation that lacks a tool, a machine or a place

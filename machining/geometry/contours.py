@@ -6,7 +6,7 @@ from collections.abc import Iterator, Sequence
 from math import isfinite, pi, radians, tan
 
 import numpy as np
-from shapely import Polygon, box, maximum_inscribed_circle, unary_union
+from shapely import LineString, Polygon, box, maximum_inscribed_circle, unary_union
 
 from .regions import Region, polygons_of
 
@@ -123,6 +123,16 @@ def contour_of(body: Region, outside: bool = True) -> list[tuple[float, float]]:
 def _met_at(body: Region, z: float, outside: bool) -> float | None:
     cut = body.intersection(box(0.0, z - 1e-9, FAR_MM, z + 1e-9))
     return None if cut.is_empty else float(cut.bounds[2 if outside else 0])
+
+
+def runs_at(half: Region, z: float) -> list[tuple[float, float]]:
+    """From where to where out (mm) a half section is solid at a height, from the axis on."""
+    met = LineString([(0.0, z), (FAR_MM, z)]).intersection(half)
+    return sorted(
+        (float(each.bounds[0]), float(each.bounds[2]))
+        for each in getattr(met, "geoms", [met])
+        if not each.is_empty and each.length > 0.0
+    )
 
 
 def thickest(region: Region) -> float:

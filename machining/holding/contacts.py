@@ -72,6 +72,14 @@ class Contacts:
             for value in self.weight.at:
                 finite("at of the weight", value)
 
+    def without_group(self, name: str) -> Contacts:
+        """The same without what closes by that name."""
+        if name not in self.groups:
+            return self
+        every = [each for each in self.every if each.group != name]
+        groups = {each: force for each, force in self.groups.items() if each != name}
+        return Contacts(every, groups, self.length_mm, self.weight)
+
     @cached_property
     def at(self) -> Vector:
         return np.array([each.at for each in self.every], dtype=float).reshape(-1, 3)

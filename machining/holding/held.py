@@ -51,8 +51,10 @@ class Seat:
 
 
 def jams(contacts: Contacts) -> bool:
-    """Can what only bears hold itself by friction, so that it carries without being pressed?"""
-    bears = contacts.bears.astype(bool)
+    """Can what only bears hold itself by friction, so that it carries without being pressed? What
+    rolls has none to hold by.
+    """
+    bears = contacts.bears.astype(bool) & (contacts.friction > 0.0)
     columns = contacts.in_cones[bears].reshape(-1, 6)
     if not len(columns):
         return False

@@ -25,7 +25,7 @@ from machining.world.stock.shaped import Shaped
 
 from .at import At
 from .base import Kept
-from .holding import Held, InChuck
+from .holding import Held, InChuck, Rested
 from .in_vise import SIDES, Holding
 from .operation import Operation
 from .zero import Zero
@@ -141,6 +141,10 @@ class Station(Record):
     @property
     def in_vise(self) -> Holding | None:
         return self.holding if isinstance(self.holding, Holding) else None
+
+    @property
+    def rested(self) -> Rested | None:
+        return self.holding if isinstance(self.holding, Rested) else None
 
     @property
     def in_chuck(self) -> InChuck | None:

@@ -22,7 +22,17 @@ from .in_vise import Holding, HoldingBase
 CLOSE = (("outside", "from outside"), ("inside", "into a bore"))
 
 
-class InChuck(HoldingBase):
+class Rested(HoldingBase):
+    """What turns a part from one end and may have it carried further out: by a centre in its free
+    end, pressed in with ``tailstock_n`` wherever nothing is cut there, and by a steady that stands
+    ``steady_mm`` out of what grips it, to the middle of its rollers.
+    """
+
+    tailstock_n: Annotated[Force | None, Asked("Tailstock", "force", empty="none")] = None
+    steady_mm: Annotated[Length | None, Asked("Steady at", empty="none")] = None
+
+
+class InChuck(Rested):
     """Jaws of a chuck, closed from outside or opened into a bore. ``grip_mm`` is how much of the
     stock lies between them.
 
@@ -57,7 +67,7 @@ class InChuck(HoldingBase):
         return self.chuck
 
 
-class InCollet(HoldingBase):
+class InCollet(Rested):
     """A collet, closed on the stock. ``grip_mm`` is how much of it lies in the collet,
     ``limit_rpm`` the speed nobody may go over.
     """

@@ -13,6 +13,7 @@ from .record import (
     Coolant,
     Coordinate,
     Feed,
+    Force,
     Key,
     Length,
     LengthOrZero,
@@ -241,6 +242,10 @@ class SpindleNose(Record):
     """Work in front of a spindle that turns it: ``swing_mm`` is the largest diameter that goes
     round. ``bar_feed_s`` is what the next part takes off a bar that the machine feeds, 0 where it
     feeds none. ``rotaries`` turn the work slowly, and hold it for tools that are driven.
+
+    ``tailstock_n`` is the most its tailstock presses with, None without one, and ``centre_mm`` how
+    thick the centre in it is behind its point; a steady carries diameters from ``steady_from_mm``
+    to ``steady_to_mm``.
     """
 
     kind: Literal["spindle"] = "spindle"
@@ -249,6 +254,10 @@ class SpindleNose(Record):
     swing_mm: Length
     bar_feed_s: SecondsOrZero = 0.0
     longest_bar_mm: LengthOrZero = 0.0
+    tailstock_n: Force | None = None
+    centre_mm: Length = 60.0
+    steady_from_mm: Length | None = None
+    steady_to_mm: Length | None = None
     rotaries: tuple[RotaryAxis, ...] = Field((), max_length=1)
 
     @property

@@ -22,11 +22,12 @@ from ..context import PlanFacts, Ready, StationFacts
 from ..held import End
 from ..stand import Stand
 from ..state import State
-from . import soft_jaws
+from . import rests, soft_jaws
 from .base import HoldingKind, Marks
 from .chuck_bodies import body_behind, bored, gripped, jaw_angles, jaws_of
 from .chuck_words import force_of, words
 from .grip_needed import grip_needed
+from .rests import with_rests
 from .round_contacts import flats, lines
 
 JAWS = "jaws"
@@ -44,7 +45,7 @@ def _stand(station: StationFacts, holding: InChuck, chuck: Chuck, memo: Memo) ->
     met = gripped(station, holding, chuck, memo)
     jaws = jaws_of(holding, chuck, station.lie, met.across)
     key = tuple((jaw.region.wkb, jaw.top) for jaw in jaws)
-    return Stand(
+    stand = Stand(
         (*jaws, body_behind(jaws, station.lie)),
         key,
         met.across,
@@ -52,6 +53,7 @@ def _stand(station: StationFacts, holding: InChuck, chuck: Chuck, memo: Memo) ->
         met.flat,
         met.along,
     )
+    return with_rests(station, holding, stand)
 
 
 def _figures(station: StationFacts, holding: InChuck, chuck: Chuck, facts: PlanFacts) -> None:
@@ -75,7 +77,8 @@ def _touches(
     else:
         every = lines(angles, stand.grips_at, *of, stand.inside)
     every += soft_jaws.on_steps(station, chuck, state)
-    return every, {JAWS: chuck.jaws * holding.force_per_jaw_n}
+    more, groups = rests.contacts(station, holding)
+    return [*every, *more], {JAWS: chuck.jaws * holding.force_per_jaw_n, **groups}
 
 
 def _ends(op: Ready, holding: InChuck, chuck: Chuck) -> Sequence[End]:
@@ -293,6 +296,7 @@ CHUCK = HoldingKind(
     ends=_ends,
     at_speed=_at_speed,
     unasked=soft_jaws.unasked,
+    put_on=rests.put_on,
     built=bored,
     marks=_marks,
 )

@@ -6,6 +6,7 @@ from machining.plan.holding import InChuck
 from machining.quantities.said import Said, Shown, length
 from machining.world.workholding import Chuck
 
+from . import rests
 from .base import HeldWords, Lying
 from .chuck_bodies import bored
 
@@ -35,6 +36,7 @@ def words(holding: InChuck, chuck: Chuck, lying: Lying) -> HeldWords:
                 + ("" if (first := holding.jaw_angle_deg) is None else f" Jaw 1 at {first:g}°."),
                 {"force": force},
             ),
+            *rests.steps(holding),
             Said(
                 "Limit the spindle to {limit} before the first cut at a kept cutting speed.", limit
             ),

@@ -23,6 +23,7 @@ from ..context import PlanFacts, Ready, StationFacts
 from ..held import End
 from ..stand import Body, Stand
 from ..state import State
+from . import rests
 from .base import HeldWords, HoldingKind, Lying
 from .grip_needed import grip_needed
 from .round_contacts import flats, lines
@@ -60,7 +61,8 @@ def _stand(station: StationFacts, holding: InCollet, collet: Collet, memo: Memo)
     top, axis = low + holding.grip_mm, Point(0.0, 0.0)
     ring = axis.buffer(collet.nose_mm / 2.0).difference(axis.buffer(diameter / 2.0))
     nose = Body("nose", "", ring, top - collet.length_mm, top)
-    return Stand((nose,), (ring.wkb, top), diameter)
+    stand = Stand((nose,), (ring.wkb, top), diameter)
+    return rests.with_rests(station, holding, stand)
 
 
 def _across(shadow: Region, collet: Collet) -> float:
@@ -95,7 +97,8 @@ def _touches(
         count, turn = FLATS[collet.profile], flat_at(station.arrives.outline())
         angles = [turn + 360.0 * k / count for k in range(count)]
         every = flats(angles, at * tan(pi / count), at, along, *of)
-    return every, {RING: collet.force_n}
+    more, groups = rests.contacts(station, holding)
+    return [*every, *more], {RING: collet.force_n, **groups}
 
 
 def _ends(op: Ready, holding: InCollet, collet: Collet) -> Sequence[End]:
@@ -146,6 +149,7 @@ def _words(holding: InCollet, collet: Collet, lying: Lying) -> HeldWords:
                 {"out": length(lying.stands_out_mm)},
             ),
             Said("Close the collet." + lying.reason),
+            *rests.steps(holding),
         ),
         Said(
             "Guard closed before the spindle turns; never over {limit}, nor over what the collet's"
@@ -202,4 +206,5 @@ COLLET = HoldingKind(
     turns=True,
     most_rpm=_most_rpm,
     ends=_ends,
+    put_on=rests.put_on,
 )

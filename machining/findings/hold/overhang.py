@@ -1,4 +1,4 @@
-"""hold.overhang: turned stock that stands out of its holding by many times its diameter."""
+"""hold.overhang: a turned part that nothing carries for many times its diameter."""
 
 from __future__ import annotations
 
@@ -6,46 +6,72 @@ from collections.abc import Iterator
 from math import ceil
 
 from machining.cutting.data import constant
-from machining.facts.context import PlanFacts, StationFacts
+from machining.facts.context import PlanFacts, Ready, StationFacts
 from machining.facts.holdings import kind_of
 from machining.facts.kinds import kind_of as kind_of_operation
-from machining.plan.edit import Change, Keep
+from machining.facts.shaft import Free, free_of
+from machining.plan.edit import Change
 from machining.plan.proposal import Proposal
 from machining.quantities.said import Shown, length
+from machining.ways.carried import tailstock
 
 from ..finding import Finding
 
 
 def overhang(station: StationFacts, facts: PlanFacts) -> Iterator[Finding]:
-    """Tailstock and steady are not worked out: a planner who has one keeps it with words."""
-    top, held, item = station.stand.top, station.planned.holding, station.item
-    turned = any(kind_of_operation(op.operation).turned for op in station.operations)
-    if top is None or held is None or item is None or not turned:
+    """Once a station, where it is worst: out of what grips it, or between two rests."""
+    held, item = station.planned.holding, station.item
+    if held is None or item is None:
         return
-    across = float(station.lie.stock_high[0] - station.lie.stock_low[0])
-    out, most = float(station.lie.stock_high[2]) - top, constant("turning", "overhang")
-    if out <= most * across:
+    turned = [
+        op
+        for op in station.operations
+        if isinstance(op, Ready) and kind_of_operation(op.operation).turned
+    ]
+    over = [(op, free) for op in turned for free in free_of(op) if _share(free) > 1.0]
+    if not over:
         return
-    kind, on = kind_of(held), station.on
-    wanted = ceil(2.0 * (kind.gripped_mm(held) + out - most * across)) / 2.0
-    keep = Keep(on=on, finding="hold.overhang", words="turned between chuck and tailstock")
-    fixes = [Proposal("Keep it: {words}", (keep,), {"words": Shown(keep.words)})]
-    if wanted <= kind.longest_mm(item):
-        deeper = Change(on=on, fields={f"holding.{kind.depth}": wanted})
-        fixes.insert(0, Proposal("Grip {grip} deep", (deeper,), {"grip": length(wanted)}))
+    op, free = max(over, key=lambda each: _share(each[1]))
+    text = (
+        "Between two rests it is {out} long, {times} its mean diameter of {across} by then; it"
+        " bends and sings from {most}."
+        if free.between
+        else "It stands out {out}, {times} its mean diameter of {across} by then; without a"
+        " tailstock it bends and sings from {most}."
+    )
     yield Finding(
         "hold.overhang",
         "look",
         station.setup.id,
         "",
-        "It stands out {out}, {times} its diameter of {across}; without a tailstock it bends and"
-        " sings from {most}.",
+        text,
         {
-            "out": length(out),
-            "times": Shown(out / across, "factor"),
-            "across": length(across),
-            "most": Shown(most, "factor"),
+            "out": length(free.long),
+            "times": Shown(free.long / free.across, "factor"),
+            "across": length(free.across),
+            "most": Shown(_most(free), "factor"),
         },
         "",
-        tuple(fixes),
+        (*_deeper(station, free), *tailstock(op)),
+        station=station.id,
     )
+
+
+def _most(free: Free) -> float:
+    return constant("turning", "between" if free.between else "overhang")
+
+
+def _share(free: Free) -> float:
+    """Of what is let stand."""
+    return free.long / (_most(free) * free.across) if free.across > 0.0 else 0.0
+
+
+def _deeper(station: StationFacts, free: Free) -> Iterator[Proposal]:
+    held, item = station.planned.holding, station.item
+    if held is None or item is None or free.between:
+        return
+    kind = kind_of(held)
+    wanted = ceil(2.0 * (kind.gripped_mm(held) + free.long - _most(free) * free.across)) / 2.0
+    if wanted <= kind.longest_mm(item):
+        deeper = Change(on=station.on, fields={f"holding.{kind.depth}": wanted})
+        yield Proposal("Grip {grip} deep", (deeper,), {"grip": length(wanted)})
