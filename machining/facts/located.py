@@ -10,6 +10,7 @@ from machining.geometry.frames import Direction, axis, named
 from machining.placing.stack_up import Link
 from machining.plan.clamped import Clamped
 from machining.plan.in_vise import Holding
+from machining.plan.pulled import Pulled
 from machining.quantities.said import Said, Shown
 from machining.world.stock.base import SIDE_WORDS
 
@@ -46,6 +47,11 @@ def located(station: StationFacts, on: int, facts: PlanFacts) -> tuple[Links, Ma
     if isinstance(station.planned.holding, Clamped):
         place, what = _against_dowels(station.planned.holding, station, on, facts)
         return _and_uneven(place, what, station, facts)
+    if isinstance(station.planned.holding, Pulled):
+        side = next((e for e in station.planned.holding.sides if AXES.index(e[1]) == on), "-z")
+        if side != "-z" or on == 2:
+            what = "seat" if on == 2 else "stop"
+            return _and_uneven(end_of(station, on, side[0] == "+", facts), what, station, facts)
     if on == 2 and station.stand.of("step"):
         return _and_uneven(end_of(station, 2, False, facts), "seat", station, facts)
     if held is None:

@@ -41,6 +41,7 @@ from .hold.grips_nothing import grips_nothing
 from .hold.jams import jams
 from .hold.jaw_angle import jaw_angle
 from .hold.jaw_in_cut import jaw_in_cut
+from .hold.leaks import leaks
 from .hold.loose_piece import loose_piece
 from .hold.loses_datum import loses_datum
 from .hold.marks import marks
@@ -203,6 +204,7 @@ OPERATION_RULES: tuple[OperationRule, ...] = (
     special_tool,
     grips_nothing,
     rest_in_cut,
+    leaks,
     loose_piece,
     brace_gone,
     slender,

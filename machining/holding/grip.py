@@ -85,3 +85,14 @@ def least_grip(height_above_jaws: Millimetres, share: Plain, least: Millimetres)
     return max(
         positive("least", least), not_negative("height_above_jaws", height_above_jaws) * share
     )
+
+
+@formula(unit="N")
+def pull(pressure: Plain, area: Plain) -> float:
+    """F = p·A/1000
+
+    What a vacuum, or what sticks, pulls a face down with; p in kPa, A in mm². Raises OutOfRange for
+    negative values.
+    Source: pressure over an area, even all over.
+    """
+    return not_negative("pressure", pressure) * not_negative("area", area) / 1000.0

@@ -1,4 +1,4 @@
-"""How a part is held: in a vise, a chuck or a collet, or clamped down on what it stands on."""
+"""How a part is held: in a vise, a chuck or a collet, clamped or pulled down on what it lies on."""
 
 from __future__ import annotations
 
@@ -18,6 +18,7 @@ from machining.world.record import (
 
 from .clamped import Clamped
 from .in_vise import Holding, HoldingBase
+from .pulled import Pulled
 
 CLOSE = (("outside", "from outside"), ("inside", "into a bore"))
 
@@ -93,12 +94,13 @@ def _kind_of_holding(value: Any) -> str:
     )
 
 
-HELD = (Holding, InChuck, InCollet, Clamped)  # every way of holding a plan can say
+HELD = (Holding, InChuck, InCollet, Clamped, Pulled)  # every way of holding a plan can say
 HOLDINGS = tuple(str(each.model_fields["kind"].default) for each in HELD)
 Held = Annotated[
     Annotated[Holding, Tag("vise")]
     | Annotated[InChuck, Tag("chuck")]
     | Annotated[InCollet, Tag("collet")]
-    | Annotated[Clamped, Tag("clamped")],
+    | Annotated[Clamped, Tag("clamped")]
+    | Annotated[Pulled, Tag("pulled")],
     Discriminator(_kind_of_holding, "holding_kind", f"kind must be {' or '.join(HOLDINGS)}"),
 ]

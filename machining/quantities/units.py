@@ -132,6 +132,7 @@ QUANTITIES: dict[str, tuple[str, dict[str, float]]] = {
         "N/mm²",
         {"N/mm²": 1.0, "N/mm2": 1.0, "MPa": 1.0, "psi": 0.006894757293168, "ksi": 6.894757293168},
     ),
+    "pull": ("kPa", {"kPa": 1.0, "bar": 100.0, "N/mm²": 1000.0, "psi": 6.894757293168}),
     "roughness": (
         "µm",
         {"µm": 1.0, "um": 1.0, "mm": 1000.0, "µin": 0.0254, "uin": 0.0254, "microinch": 0.0254},

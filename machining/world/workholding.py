@@ -1,5 +1,5 @@
-"""What holds a part: machine vises with two plain jaws, chucks and collets, and what it is clamped
-down on.
+"""What holds a part: machine vises with two plain jaws, chucks and collets, what it is clamped down
+on, and what pulls it down.
 """
 
 from __future__ import annotations
@@ -115,6 +115,33 @@ class Collet(Record):
         return self
 
 
-AnyHolding = Vise | Chuck | Collet | Base
+class Puller(Record):
+    """A plate that pulls a part down on its face, or sticks to it: ``pull_kpa`` over what lies
+    inside of its seal, which is ``seal_mm`` in from the part's edge. Without a size it is cut as
+    large as the part. ``friction`` is that of the part on it; of what sticks, its strength along
+    the face over that square to it.
+    """
+
+    key: Key
+    name: Name = Field(min_length=1, max_length=60)
+    kind: Literal["pulled"] = "pulled"
+    by: Literal["vacuum", "tape", "glue"] = "vacuum"
+    x_mm: LengthOrZero = 0.0
+    y_mm: LengthOrZero = 0.0
+    thick_mm: Length
+    pull_kpa: float = Field(gt=0, le=20_000)
+    seal_mm: LengthOrZero = 0.0
+    friction: float = Field(gt=0, le=2)
+    source: Text
+
+    @model_validator(mode="after")
+    def _has_a_size_or_none(self) -> Puller:
+        if (self.x_mm > 0.0) != (self.y_mm > 0.0):
+            nought = "x_mm" if self.x_mm == 0.0 else "y_mm"
+            raise ValueError(f"{nought} is 0; a plate has a length and a width, or neither")
+        return self
+
+
+AnyHolding = Vise | Chuck | Collet | Base | Puller
 # a record of the library's one table of holdings, told apart by its kind
 Workholding = Annotated[AnyHolding, Field(discriminator="kind")]

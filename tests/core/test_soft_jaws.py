@@ -177,7 +177,7 @@ def test_the_draft_has_nothing_to_close_on_and_its_fix_mends_it():
     assert [each.id for each in stops] == [GAP]
     fixed = apply(DRAFT, stops[0].fixes[0].edits)
     assert fixed.station("st2").in_chuck == of().station("st2").in_chuck
-    assert evaluate(fixed, LIBRARY, MEMO).open == []
+    assert {each.severity for each in evaluate(fixed, LIBRARY, MEMO).open} == {"note"}
 
 
 def test_a_chuck_moved_by_a_key_has_no_end():

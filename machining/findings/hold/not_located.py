@@ -13,6 +13,7 @@ from machining.plan.clamped import Clamped, Dowel
 from machining.plan.edit import Change, Keep
 from machining.plan.in_vise import CALLED
 from machining.plan.proposal import Proposal
+from machining.plan.pulled import EDGES, Pulled
 from machining.quantities.said import Shown
 
 from ..finding import Finding
@@ -22,9 +23,9 @@ KEPT = "it is indicated on every part"
 
 
 def not_located(station: StationFacts, facts: PlanFacts) -> Iterator[Finding]:
-    """Of what is clamped down: jaws and chucks close on it."""
+    """Of what is clamped or pulled down: jaws and chucks close on it."""
     held, contacts = station.planned.holding, hold.as_it_comes(station, facts)
-    if not isinstance(held, Clamped) or contacts is None:
+    if not isinstance(held, Clamped | Pulled) or contacts is None:
         return
     free = [said(each) for each in located_by(contacts).free]
     if not free:
@@ -39,9 +40,17 @@ def not_located(station: StationFacts, facts: PlanFacts) -> Iterator[Finding]:
         f"By what it lies on and against, the part {motions}.",
         values,
         "",
-        tuple(_fixes(station, held)),
+        tuple(_fixes(station, held) if isinstance(held, Clamped) else _edges(station)),
         station=station.id,
     )
+
+
+def _edges(station: StationFacts) -> Iterator[Proposal]:
+    for edges, where in EDGES[1:]:
+        change = Change(on=station.on, fields={"holding.against": edges})
+        yield Proposal("Push it against edges, {where}", (change,), {"where": Shown(where)})
+    keep = Keep(on=station.on, finding=ID, words=KEPT)
+    yield Proposal("Keep it: {words}", (keep,), {"words": Shown(KEPT)})
 
 
 def _fixes(station: StationFacts, held: Clamped) -> Iterator[Proposal]:

@@ -3707,6 +3707,10 @@ export interface components {
             reason: string;
             /** On a spacer Ø */
             spacer_mm?: number | null;
+            /** Steady at */
+            steady_mm?: number | null;
+            /** Tailstock */
+            tailstock_n?: number | null;
         };
         /**
          * InCollet
@@ -3731,6 +3735,10 @@ export interface components {
              * @default
              */
             reason: string;
+            /** Steady at */
+            steady_mm?: number | null;
+            /** Tailstock */
+            tailstock_n?: number | null;
         };
         /** ItemIn */
         ItemIn: {
@@ -5477,6 +5485,32 @@ export interface components {
             side: "outside" | "inside";
         };
         /**
+         * Pulled
+         * @description On a plate of the shop that pulls; ``against`` are the sides where raised edges stand that
+         *     the part is pushed against.
+         */
+        Pulled: {
+            /**
+             * Pushed against
+             * @default
+             * @enum {string}
+             */
+            against: "" | "-x-y" | "+x-y" | "-x+y" | "+x+y";
+            /**
+             * Kind
+             * @default pulled
+             * @constant
+             */
+            kind: "pulled";
+            /** Plate */
+            plate: string;
+            /**
+             * Reason
+             * @default
+             */
+            reason: string;
+        };
+        /**
          * PutStation
          * @description A further station into a setup.
          */
@@ -7083,7 +7117,7 @@ export interface components {
             /** At */
             at?: (components["schemas"]["One"] | components["schemas"]["Row"] | components["schemas"]["Grid"] | components["schemas"]["Faces"] | components["schemas"]["Spots"]) | null;
             /** Holding */
-            holding?: (components["schemas"]["Holding"] | components["schemas"]["InChuck"] | components["schemas"]["InCollet"] | components["schemas"]["Clamped"]) | null;
+            holding?: (components["schemas"]["Holding"] | components["schemas"]["InChuck"] | components["schemas"]["InCollet"] | components["schemas"]["Clamped"] | components["schemas"]["Pulled"]) | null;
             /** Id */
             id: string;
             /**

@@ -1,7 +1,11 @@
 import { Figure } from '../../ui/Figure'
 import { type Column, type Data, fig, text } from './column'
 
-const SAID: Record<string, string> = { clamped: 'clamped on', side: 'beside the part' }
+const SAID: Record<string, string> = {
+  clamped: 'clamped on',
+  pulled: 'pulled down on',
+  side: 'beside the part',
+}
 const kind = (d: Data) => SAID[String(d.kind)] ?? String(d.kind)
 const length = (d: Data, name: string, bare = false) => (
   <Figure value={d[name] as number} quantity="length" bare={bare} />
@@ -22,11 +26,13 @@ export const HOLDINGS: Column[] = [
           {d.profile === 'round' ? 'Ø ' : `${String(d.profile)} `}
           {length(d, 'grips_mm')}
         </>
-      ) : d.kind === 'clamped' ? (
-        Number(d.thick_mm) ? (
+      ) : d.kind === 'clamped' || d.kind === 'pulled' ? (
+        Number(d.x_mm) ? (
           <>
             {length(d, 'x_mm', true)} × {length(d, 'y_mm')}
           </>
+        ) : d.kind === 'pulled' ? (
+          'what it is cut for'
         ) : (
           'what the table takes'
         )
@@ -54,6 +60,8 @@ export const HOLDINGS: Column[] = [
         <Figure value={d.force_n as number} quantity="force" />
       ) : d.kind === 'vise' ? (
         <Figure value={d.max_torque_nm as number} quantity="torque" />
+      ) : d.kind === 'pulled' ? (
+        <Figure value={d.pull_kpa as number} quantity="pull" />
       ) : (
         'its clamps'
       ),

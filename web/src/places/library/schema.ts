@@ -70,6 +70,7 @@ const SUFFIXES: [string, string, string][] = [
   ['_um_n', 'number', 'µm/N'],
   ['_kg_dm3', 'number', 'kg/dm³'],
   ['_gpa', 'number', 'GPa'],
+  ['_kpa', 'pull', 'kPa'],
   ['_deg_s', 'number', '°/s'],
   ['_n', 'force', ''],
   ['_s', 'number', 's'],
