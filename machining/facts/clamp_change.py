@@ -13,6 +13,7 @@ from machining.world.clamping import AnyClamp, Strap
 from machining.world.settings import Settings
 
 from .context import OperationFacts, StationFacts
+from .held import TAIL
 from .holdings.clamped import clamps_of
 from .holdings.clamped_bodies import meet
 from .stand import Body
@@ -64,7 +65,9 @@ def _at(op: OperationFacts, number: int) -> Sequence[Body]:
 
 
 def numbers_on(op: OperationFacts) -> list[int]:
-    """Which clamps are on while it is cut."""
+    """Which clamps are on while it is cut, and 0 for a tailstock that is in."""
+    if TAIL in op.stand.on:
+        return [0]
     return [k for k, clamp, _, _ in clamps_of(op.station) if clamp.id in op.stand.on]
 
 

@@ -178,7 +178,9 @@ def jaw_in_cut(op: Ready, margin: float) -> float | None:
     if not op.stand.beside:
         return None
     half = (op.tool.insert_width_mm or 0.0) / 2.0
-    gripped, out = op.stand.grips_at / 2.0, -1.0 if op.stand.inside else 1.0
+    gripped, out = op.stand.grips_at / 2.0, 1.0
+    if op.stand.inside:
+        gripped, out = max(farthest(each.region) for each in op.stand.beside), -1.0
     from_inside = op.tool.kind in FROM_INSIDE or on_axis(op)
     beside = from_inside == op.stand.inside
     lows = [

@@ -87,6 +87,25 @@ class InCollet(Rested):
         return self.collet
 
 
+class OnMandrel(HoldingBase):
+    """An expanding mandrel in a bore of the part. ``grip_mm`` is how far it goes in, ``limit_rpm``
+    the speed nobody may go over.
+    """
+
+    kind: Literal["mandrel"] = "mandrel"
+    mandrel: Key
+    grip_mm: Annotated[Length, Asked("Goes in")]
+    limit_rpm: Annotated[
+        Speed | None, Asked("Never over", "spindle_speed", empty="the mandrel’s")
+    ] = None
+    reason: Line = ""
+
+    @property
+    def item(self) -> str:
+        """Key of the library's record."""
+        return self.mandrel
+
+
 def _kind_of_holding(value: Any) -> str:
     """Plans from before there were chucks say nothing, and mean a vise."""
     return str(
@@ -94,12 +113,20 @@ def _kind_of_holding(value: Any) -> str:
     )
 
 
-HELD = (Holding, InChuck, InCollet, Clamped, Pulled)  # every way of holding a plan can say
+HELD = (
+    Holding,
+    InChuck,
+    InCollet,
+    OnMandrel,
+    Clamped,
+    Pulled,
+)  # every way of holding a plan can say
 HOLDINGS = tuple(str(each.model_fields["kind"].default) for each in HELD)
 Held = Annotated[
     Annotated[Holding, Tag("vise")]
     | Annotated[InChuck, Tag("chuck")]
     | Annotated[InCollet, Tag("collet")]
+    | Annotated[OnMandrel, Tag("mandrel")]
     | Annotated[Clamped, Tag("clamped")]
     | Annotated[Pulled, Tag("pulled")],
     Discriminator(_kind_of_holding, "holding_kind", f"kind must be {' or '.join(HOLDINGS)}"),

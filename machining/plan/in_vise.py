@@ -33,7 +33,8 @@ class HoldingBase(Record):
 
 class Holding(HoldingBase):
     """Two jaws of a vise. ``fixed`` is the side of the machine the fixed jaw stands on, ``stop``
-    the end the part is pushed against along the jaws.
+    the end the part is pushed against along the jaws. A long part lies in two like it, their
+    middles ``second_mm`` apart along the jaws.
     """
 
     kind: Literal["vise"] = "vise"
@@ -46,6 +47,7 @@ class Holding(HoldingBase):
     parallels_in_mm: Annotated[
         LengthOrZero | None, Asked("Parallels in from the jaws", empty="at them")
     ] = None
+    second_mm: Annotated[Length | None, Asked("Second vise, middles apart", empty="none")] = None
     reason: Line = ""
 
     @property

@@ -1,5 +1,5 @@
-"""What holds a part: machine vises with two plain jaws, chucks and collets, what it is clamped down
-on, and what pulls it down.
+"""What holds a part: machine vises with two plain jaws, chucks, collets and mandrels, what it is
+clamped down on, and what pulls it down.
 """
 
 from __future__ import annotations
@@ -115,6 +115,37 @@ class Collet(Record):
         return self
 
 
+class Mandrel(Record):
+    """An expanding mandrel of a lathe: it opens evenly in bores ``from_mm`` to ``to_mm`` wide with
+    ``force_n`` all round, over ``length_mm`` along the spindle; the part lies against a shoulder
+    ``shoulder_mm`` wide. ``run_out_mm`` is what an indicator reads in one turn on what it carries,
+    ``read_on`` the day.
+    """
+
+    key: Key
+    name: Name = Field(min_length=1, max_length=60)
+    kind: Literal["mandrel"] = "mandrel"
+    from_mm: Length
+    to_mm: Length
+    length_mm: Length
+    shoulder_mm: Length
+    force_n: Force
+    friction: float = Field(gt=0, le=1)
+    max_rpm: Speed
+    run_out_mm: LengthOrZero | None = None
+    read_on: date | None = None
+    source: Text
+
+    @model_validator(mode="after")
+    def _opens(self) -> Mandrel:
+        if not self.from_mm < self.to_mm < self.shoulder_mm:
+            raise ValueError(
+                f"from_mm, to_mm and shoulder_mm are {self.from_mm:g}, {self.to_mm:g} and"
+                f" {self.shoulder_mm:g}; each must be over the one before"
+            )
+        return self
+
+
 class Puller(Record):
     """A plate that pulls a part down on its face, or sticks to it: ``pull_kpa`` over what lies
     inside of its seal, which is ``seal_mm`` in from the part's edge. Without a size it is cut as
@@ -142,6 +173,6 @@ class Puller(Record):
         return self
 
 
-AnyHolding = Vise | Chuck | Collet | Base | Puller
+AnyHolding = Vise | Chuck | Collet | Mandrel | Base | Puller
 # a record of the library's one table of holdings, told apart by its kind
 Workholding = Annotated[AnyHolding, Field(discriminator="kind")]

@@ -25,12 +25,15 @@ class BodyOut(Schema):
 
     role: Literal[
         "jaw",
+        "step",
         "stop",
         "nose",
         "parallel",
         "bed",
         "handle",
         "chuck",
+        "centre",
+        "steady",
         "angle",
         "pallet",
         "dowel",

@@ -60,7 +60,7 @@ def test_it_is_seated_and_stands_a_push_by_friction_and_edges():
     )
     assert contacts.groups["pull"] == pytest.approx(facts.stations[0].figures["pull"].value)
     bodies = {each.body for each in contacts.every}
-    assert bodies == {"Vacuum plate 300 × 200", "edge -x", "edge -y", "pull"}
+    assert bodies == {"Vacuum plate 300 × 200", "left edge", "front edge", "pull"}
     assert "hold.not-seated" not in ids(on(VACUUM))
 
 

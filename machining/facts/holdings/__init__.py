@@ -6,13 +6,14 @@ from typing import Any
 
 from machining.plan.holding import Held
 
-from . import chuck, clamped, collet, pulled, vise
+from . import chuck, clamped, collet, mandrel, pulled, vise
 from .base import HeldWords, HoldingKind, Lying, Marks
 
 KINDS: dict[str, HoldingKind[Any, Any]] = {
     "vise": vise.VISE,
     "chuck": chuck.CHUCK,
     "collet": collet.COLLET,
+    "mandrel": mandrel.MANDREL,
     "clamped": clamped.CLAMPED,
     "pulled": pulled.PULLED,
 }

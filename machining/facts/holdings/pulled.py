@@ -32,6 +32,7 @@ from .base import HeldWords, HoldingKind, Lying
 PULL = "pull"
 NEAR_MM, LEAST_MM2 = 0.05, 1.0  # over the plate; of a way through it that lets air in
 EDGE_MM, EDGE_HIGH_MM = 10.0, 4.0  # of a raised edge, across and over the plate
+CALLED = {"-x": "left edge", "+x": "right edge", "-y": "front edge", "+y": "back edge"}
 BESIDE_MM = 20.0  # of a plate that is as large as its part, beside it as it is shown
 
 
@@ -84,9 +85,7 @@ def _stand(station: StationFacts, held: Pulled, puller: Puller, memo: Memo) -> S
         )
     bodies = [Body("pallet", puller.name, _plate(station, puller), seat - puller.thick_mm, seat)]
     for side in held.sides:
-        bodies.append(
-            Body("stop", f"edge {side}", _edge(side, low, high), seat, seat + EDGE_HIGH_MM)
-        )
+        bodies.append(Body("stop", CALLED[side], _edge(side, low, high), seat, seat + EDGE_HIGH_MM))
     return Stand(tuple(bodies), (key_of(tuple(bodies)),))
 
 
@@ -125,13 +124,12 @@ def _touches(
         at = (float(middle.x), float(middle.y), low)
         found.append(Contact(at, (0.0, 0.0, -1.0), 0.0, PULL, PULL))
         groups[PULL] = grip.pull(puller.pull_kpa, area)
-    for body in station.stand.of("stop"):
-        found += _at_edge(body, state.solid, puller.friction)
+    for side, body in zip(held.sides, station.stand.of("stop"), strict=True):
+        found += _at_edge(side, body, state.solid, puller.friction)
     return found, groups
 
 
-def _at_edge(body: Body, solid: Solid, friction: float) -> list[Contact]:
-    side = body.name.removeprefix("edge ")
+def _at_edge(side: str, body: Body, solid: Solid, friction: float) -> list[Contact]:
     k, outwards = "xy".index(side[1]), side[0] == "+"
     bounds = body.region.bounds
     face = float(bounds[k] if outwards else bounds[k + 2])

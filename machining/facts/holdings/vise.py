@@ -15,11 +15,11 @@ from machining.holding.contacts import Contact
 from machining.memo import Memo
 from machining.placing.zero import Lie
 from machining.plan.edit import Change
-from machining.plan.in_vise import STOPS, Holding
+from machining.plan.in_vise import Holding
 from machining.plan.proposal import Proposal
 from machining.quantities.computed import Given
 from machining.quantities.errors import OutOfRange
-from machining.quantities.said import Said, Shown, length
+from machining.quantities.said import Shown
 from machining.world.machine import Machine, SpindleNose, Table
 from machining.world.workholding import Vise
 
@@ -29,14 +29,14 @@ from ..parallels import SAME_MM, grip_at_least, grips, usual_hold
 from ..stand import Body, Stand
 from ..state import State
 from . import vise_contacts
-from .base import HeldWords, HoldingKind, Lying, Marks
+from .base import HoldingKind, Marks
 from .grip_needed import grip_needed
+from .vise_words import force_of, words
 
 PARALLEL_MM, BESIDE_JAW_MM, FROM_ENDS_MM = 8.0, 3.0, 2.0
 LEAST_PARALLEL_MM = 1.0
 HANDLE_MM = 40.0  # of a handle, across its screw
 STOP_MM = 12.0  # of a stop, along the jaws and across
-BESIDE_WHAT_COMES_OUT = "{away} in from the jaws: the tool comes out beside them"
 
 
 def held_in(station: StationFacts) -> tuple[Holding, Vise] | None:
@@ -93,25 +93,38 @@ def jaws_of(
             holding.grip_depth_mm,
             f"up to {vise.jaw_height_mm:g}, the height of the jaws",
         )
-    middle = float(lie.stock_low[1 - along] + lie.stock_high[1 - along]) / 2.0 + holding.shift_mm
     half, seat = vise.jaw_width_mm / 2.0, float(lie.stock_low[2])
     top = seat + holding.grip_depth_mm
     sides = []
-    for sign, face in (("-", low), ("+", high)):
-        inner, outer = (
-            face,
-            face + (vise.jaw_thickness_mm if sign == "+" else -vise.jaw_thickness_mm),
-        )
-        near, far = min(inner, outer), max(inner, outer)
-        region = (
-            box(near, middle - half, far, middle + half)
-            if along == 0
-            else box(middle - half, near, middle + half, far)
-        )
-        fixed = holding.fixed == sign + "xy"[along]
-        name = "fixed jaw" if fixed else "moving jaw"
-        sides.append(Body("jaw", name, region, top - vise.jaw_height_mm, top, moves=not fixed))
+    for of, middle in _middles(holding, vise, lie):
+        for sign, face in (("-", low), ("+", high)):
+            outer = face + (vise.jaw_thickness_mm if sign == "+" else -vise.jaw_thickness_mm)
+            near, far = min(face, outer), max(face, outer)
+            region = (
+                box(near, middle - half, far, middle + half)
+                if along == 0
+                else box(middle - half, near, middle + half, far)
+            )
+            fixed = holding.fixed == sign + "xy"[along]
+            name = of + ("fixed jaw" if fixed else "moving jaw")
+            sides.append(Body("jaw", name, region, top - vise.jaw_height_mm, top, moves=not fixed))
     return tuple(sides)
+
+
+def _middles(holding: Holding, vise: Vise, lie: Lie) -> list[tuple[str, float]]:
+    """Where the middles of its jaws are along them (mm), and what a second one's are called after.
+    Raises OutOfRange where two vises take the same room.
+    """
+    along = "xy".index(holding.fixed[1])
+    middle = float(lie.stock_low[1 - along] + lie.stock_high[1 - along]) / 2.0 + holding.shift_mm
+    if holding.second_mm is None:
+        return [("", middle)]
+    wide = max(vise.jaw_width_mm, vise.base_width_mm)
+    if holding.second_mm < wide:
+        raise OutOfRange(
+            "second vise", holding.second_mm, f"at least {wide:g} away, as wide as they are"
+        )
+    return [("", middle - holding.second_mm / 2.0), ("second ", middle + holding.second_mm / 2.0)]
 
 
 def in_from_jaws(holding: Holding) -> float:
@@ -198,16 +211,20 @@ def _stand(station: StationFacts, holding: Holding, vise: Vise, memo: Memo) -> S
     gripped = gripped_bounds(station, holding, memo)
     jaws = jaws_of(holding, vise, station.lie, gripped)
     along = "xy".index(holding.fixed[1])
-    near, far = sorted((jaw.region.bounds for jaw in jaws), key=lambda each: each[along])
-    bed, *handle = _bed(holding, vise, station.lie, jaws)
+    pairs = [jaws[k : k + 2] for k in range(0, len(jaws), 2)]
+    near, far = sorted((jaw.region.bounds for jaw in pairs[0]), key=lambda each: each[along])
+    beds = [[*_bed(holding, vise, station.lie, pair)] for pair in pairs]
+    bed, handle = beds[0][0], [each for _, *rest in beds for each in rest]
     under: Iterable[Body] = _parallels(holding, station.lie, near, far, jaws[0].bottom)
     wedge = None
     if at_angle.is_raised(station):
+        if holding.second_mm is not None:
+            raise OutOfRange("second vise", holding.second_mm, "none where the part is raised")
         orientation, gap = station.planned.orientation, (near[along + 2], far[along])
         wedge = at_angle.wedge(orientation, holding, station.arrives.solid, bed.top, gap)
         under = wedge.strips if wedge is not None else ()
     stop = _stop(holding, gripped, jaws[0].top)
-    bodies = (*jaws, *stop, *under, bed, *handle)
+    bodies = (*jaws, *stop, *under, *(bed for bed, *_ in beds), *handle)
     key = tuple((body.region.bounds, body.top) for body in bodies)
     return Stand(bodies, key, gripped=gripped, wedge=wedge)
 
@@ -288,10 +305,6 @@ def _shallower(vise: Vise, most: float) -> float:
     return max((grip for grip in grips(vise) if grip <= most), default=most)
 
 
-def _force(holding: Holding, vise: Vise) -> Shown:
-    return Shown(holding.torque_nm, "torque")
-
-
 def _tighten(op: Ready, holding: Holding, vise: Vise, factor: float) -> Iterator[Proposal]:
     more = held.scale_for(op, factor)
     torque = ceil(more * min(holding.torque_nm, vise.max_torque_nm)) if more is not None else inf
@@ -301,63 +314,6 @@ def _tighten(op: Ready, holding: Holding, vise: Vise, factor: float) -> Iterator
             (Change(on=op.station.on, fields={"holding.torque_nm": float(torque)}),),
             {"torque": Shown(float(torque), "torque")},
         )
-
-
-def _away(holding: Holding) -> dict[str, Shown]:
-    return {} if holding.parallels_in_mm is None else {"away": length(holding.parallels_in_mm)}
-
-
-def _set_parallels(holding: Holding) -> str:
-    if holding.parallels_in_mm is None:
-        return "push the parallels out to the jaws"
-    return f"set the parallels {BESIDE_WHAT_COMES_OUT}"
-
-
-def _pushed(holding: Holding) -> str:
-    where = {name: words for name, words in STOPS if name}
-    return f" Push it against the stop {where[holding.stop]}." if holding.stop else ""
-
-
-def _words(holding: Holding, vise: Vise, lying: Lying) -> HeldWords:
-    torque = _force(holding, vise)
-    high = {"high": length(lying.parallels_mm)} if lying.parallels_mm else {}
-    if lying.angled is not None:
-        seat, wipe = lying.angled
-    elif vise.jaws == "soft":
-        seat = Said("on the step of the soft jaws")
-        wipe = Said(
-            "Wipe the soft jaws; their step is cut {grip} deep.",
-            {"grip": length(holding.grip_depth_mm)},
-        )
-    elif not high:
-        seat, wipe = Said("on the seat"), Said("Wipe jaws and seat.")
-    elif lying.parallels_to_make:
-        seat = Said("on parallels to be made, {high} high", high)
-        had = {f"had{k}": length(each) for k, each in enumerate(sorted(vise.parallels_mm))}
-        wipe = Said(
-            "Make two parallels {high} high: the vise has "
-            + (", ".join(f"{{{name}}}" for name in had) or "none")
-            + f". Wipe jaws, {_set_parallels(holding)}.",
-            {**high, **had, **_away(holding)},
-        )
-    else:
-        seat = Said("on parallels {high} high", high)
-        where = "pushed out to the jaws" if not _away(holding) else BESIDE_WHAT_COMES_OUT
-        wipe = Said(f"Wipe jaws. Parallels {{high}} high, {where}.", {**high, **_away(holding)})
-    down = "Parallels must not move by hand." if high else "The part must sit on the seat."
-    return HeldWords(
-        vise.name if "jaws" in vise.name else f"{vise.name}, {vise.jaws} jaws",
-        torque,
-        "at the screw",
-        seat,
-        (
-            *([lying.before] if lying.before is not None else []),
-            wipe,
-            Said(f"{lying.handling}. {lying.up}.{_pushed(holding)}{lying.note}"),
-            Said("Tighten to {torque} with the torque wrench." + lying.reason, {"torque": torque}),
-            Said("Tap down. " + down),
-        ),
-    )
 
 
 def _marks(holding: Holding, vise: Vise, body: str) -> Marks | None:
@@ -371,7 +327,7 @@ VISE = HoldingKind(
     _fits,
     _seat_mm,
     _gripped_mm,
-    _force,
+    force_of,
     _longest_mm,
     "grip_depth_mm",
     grip_at_least,
@@ -382,6 +338,6 @@ VISE = HoldingKind(
     _figures,
     _touches,
     _tighten,
-    _words,
+    words,
     marks=_marks,
 )

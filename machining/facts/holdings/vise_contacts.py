@@ -20,7 +20,6 @@ from ..context import StationFacts
 from ..stand import Body, Stand, Wedge
 
 NEAR_MM = 0.05  # what lies so far from a face is touched by it
-JAW = "moving jaw"
 
 
 def contacts(station: StationFacts, holding: Holding, vise: Vise, solid: Solid) -> list[Contact]:
@@ -32,7 +31,7 @@ def contacts(station: StationFacts, holding: Holding, vise: Vise, solid: Solid) 
     across = "xy".index(holding.fixed[1])
     found = list[Contact]()
     for jaw in (each for each in bodies if each.role == "jaw"):
-        group = JAW if jaw.moves else None
+        group = jaw.name if jaw.moves else None
         found += _side(jaw, across, holding.fixed[0] == "+", solid, vise.friction, group)
     for stop in (each for each in bodies if each.role == "stop"):
         found += _at_end(stop, 1 - across, holding.stop == "high", solid, vise.friction)
@@ -82,12 +81,16 @@ def _seat(bodies: tuple[Body, ...], holding: Holding, vise: Vise) -> tuple[str, 
         (each.region.bounds for each in bodies if each.role == "jaw"), key=lambda b: b[across]
     )
     near, far = jaws[0][across + 2], jaws[-1][across]
-    start, end = jaws[0][1 - across], jaws[0][3 - across]
     steps = [(near, far)]
     if vise.jaws == "soft" and vise.step_mm:
         steps = [(near, near + vise.step_mm), (far - vise.step_mm, far)]
-    strips = [box(a, start, b, end) if across == 0 else box(start, a, end, b) for a, b in steps]
-    return ("step of the jaws" if len(strips) > 1 else "bed"), unary_union(strips)
+    runs = {(each[1 - across], each[3 - across]) for each in jaws}
+    strips = [
+        box(a, start, b, end) if across == 0 else box(start, a, end, b)
+        for a, b in steps
+        for start, end in sorted(runs)
+    ]
+    return ("step of the jaws" if len(steps) > 1 else "bed"), unary_union(strips)
 
 
 def _below(

@@ -1519,7 +1519,7 @@ export interface components {
              * Role
              * @enum {string}
              */
-            role: "jaw" | "stop" | "nose" | "parallel" | "bed" | "handle" | "chuck" | "angle" | "pallet" | "dowel" | "clamp" | "heel";
+            role: "jaw" | "step" | "stop" | "nose" | "parallel" | "bed" | "handle" | "chuck" | "centre" | "steady" | "angle" | "pallet" | "dowel" | "clamp" | "heel";
             /** Top */
             top: number;
             /** Turn */

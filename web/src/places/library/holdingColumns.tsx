@@ -21,6 +21,10 @@ export const HOLDINGS: Column[] = [
         <>
           Ø {length(d, 'min_grip_mm', true)} to {length(d, 'max_grip_mm')}
         </>
+      ) : d.kind === 'mandrel' ? (
+        <>
+          bores Ø {length(d, 'from_mm', true)} to {length(d, 'to_mm')}
+        </>
       ) : d.kind === 'collet' ? (
         <>
           {d.profile === 'round' ? 'Ø ' : `${String(d.profile)} `}
@@ -56,7 +60,7 @@ export const HOLDINGS: Column[] = [
         <>
           <Figure value={d.force_per_jaw_n as number} quantity="force" /> each jaw
         </>
-      ) : d.kind === 'collet' ? (
+      ) : d.kind === 'collet' || d.kind === 'mandrel' ? (
         <Figure value={d.force_n as number} quantity="force" />
       ) : d.kind === 'vise' ? (
         <Figure value={d.max_torque_nm as number} quantity="torque" />

@@ -6,11 +6,14 @@ import type { Copy, Label, Prism } from '../../stage/types'
 const LEVEL = 0.999 // its Z and that of the one looked at are the same
 type Box = { low: number[]; high: number[] }
 
-// What stands there, of its clamps only those that are on: all where nobody says which.
+// What stands there, of its clamps only those that are on, and the tailstock (0) where it is in: all
+// where nobody says which.
 export const standing = (station: StationResult, on?: number[]) =>
-  station.bodies.filter(
-    (body) => !on || !body.of?.startsWith('clamp ') || on.includes(Number(body.of.slice(6))),
-  )
+  station.bodies.filter((body) => {
+    if (!on) return true
+    if (body.role === 'centre') return on.includes(0)
+    return !body.of?.startsWith('clamp ') || on.includes(Number(body.of.slice(6)))
+  })
 
 export const bodiesOf = (station: StationResult, on?: number[]): Prism[] =>
   standing(station, on).map((body) => ({

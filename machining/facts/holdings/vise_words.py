@@ -1,0 +1,89 @@
+"""How the sheet tells what a vise is set to and how a part goes into it."""
+
+from __future__ import annotations
+
+from machining.plan.in_vise import STOPS, Holding
+from machining.quantities.said import Said, Shown, length
+from machining.world.workholding import Vise
+
+from .base import HeldWords, Lying
+
+BESIDE_WHAT_COMES_OUT = "{away} in from the jaws: the tool comes out beside them"
+
+
+def force_of(holding: Holding, vise: Vise) -> Shown:
+    return Shown(holding.torque_nm, "torque")
+
+
+def _away(holding: Holding) -> dict[str, Shown]:
+    return {} if holding.parallels_in_mm is None else {"away": length(holding.parallels_in_mm)}
+
+
+def _set_parallels(holding: Holding) -> str:
+    if holding.parallels_in_mm is None:
+        return "push the parallels out to the jaws"
+    return f"set the parallels {BESIDE_WHAT_COMES_OUT}"
+
+
+def _pushed(holding: Holding) -> str:
+    where = {name: words for name, words in STOPS if name}
+    return f" Push it against the stop {where[holding.stop]}." if holding.stop else ""
+
+
+def _in_line(holding: Holding) -> tuple[Said, ...]:
+    if holding.second_mm is None:
+        return ()
+    return (
+        Said(
+            "Two vises, middles {apart} apart: indicate both fixed jaws as one line, and their beds"
+            " as one level.",
+            {"apart": length(holding.second_mm)},
+        ),
+    )
+
+
+def words(holding: Holding, vise: Vise, lying: Lying) -> HeldWords:
+    torque = force_of(holding, vise)
+    high = {"high": length(lying.parallels_mm)} if lying.parallels_mm else {}
+    if lying.angled is not None:
+        seat, wipe = lying.angled
+    elif vise.jaws == "soft":
+        seat = Said("on the step of the soft jaws")
+        wipe = Said(
+            "Wipe the soft jaws; their step is cut {grip} deep.",
+            {"grip": length(holding.grip_depth_mm)},
+        )
+    elif not high:
+        seat, wipe = Said("on the seat"), Said("Wipe jaws and seat.")
+    elif lying.parallels_to_make:
+        seat = Said("on parallels to be made, {high} high", high)
+        had = {f"had{k}": length(each) for k, each in enumerate(sorted(vise.parallels_mm))}
+        wipe = Said(
+            "Make two parallels {high} high: the vise has "
+            + (", ".join(f"{{{name}}}" for name in had) or "none")
+            + f". Wipe jaws, {_set_parallels(holding)}.",
+            {**high, **had, **_away(holding)},
+        )
+    else:
+        seat = Said("on parallels {high} high", high)
+        where = "pushed out to the jaws" if not _away(holding) else BESIDE_WHAT_COMES_OUT
+        wipe = Said(f"Wipe jaws. Parallels {{high}} high, {where}.", {**high, **_away(holding)})
+    both = "both vises, in turn, " if holding.second_mm is not None else ""
+    down = "Parallels must not move by hand." if high else "The part must sit on the seat."
+    return HeldWords(
+        vise.name if "jaws" in vise.name else f"{vise.name}, {vise.jaws} jaws",
+        torque,
+        "at the screw",
+        seat,
+        (
+            *([lying.before] if lying.before is not None else []),
+            *_in_line(holding),
+            wipe,
+            Said(f"{lying.handling}. {lying.up}.{_pushed(holding)}{lying.note}"),
+            Said(
+                f"Tighten {both}to {{torque}} with the torque wrench." + lying.reason,
+                {"torque": torque},
+            ),
+            Said("Tap down. " + down),
+        ),
+    )
