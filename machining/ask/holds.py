@@ -9,13 +9,14 @@ from typing import Any
 from machining.evaluation import plain_said
 from machining.facts.context import Ready
 from machining.facts.flip import corner_words, flip_of
-from machining.facts.hold_seen import hold_seen
+from machining.facts.hold_seen import WhatIf, hold_seen
 from machining.facts.lasts import lasts
 from machining.facts.route import walk
 from machining.facts.thin_seen import thin_seen
 from machining.facts.wrong_way import Wrong, every_way
 from machining.memo import Memo
 from machining.plan.document import Plan
+from machining.quantities.checks import within
 from machining.world.library import Library
 
 from .asked import operation_of, station_of
@@ -64,14 +65,22 @@ def _way(way: Wrong) -> dict[str, Any]:
 
 
 def hold(
-    plan: Plan, library: Library, memo: Memo, station: str, operation: str = ""
+    plan: Plan,
+    library: Library,
+    memo: Memo,
+    station: str,
+    operation: str = "",
+    force: float = 1.0,
+    friction: float = 1.0,
 ) -> dict[str, Any] | None:
     """With what each of its operations asks, and all round of one; None while nobody knows how it
-    is held. Raises Missing.
+    is held. ``force`` and ``friction`` are shares of the planned ones to try. Raises Missing, and
+    OutOfRange for shares from a tenth to three times.
     """
+    tried = WhatIf(within("force", force, 0.1, 3.0), within("friction", friction, 0.1, 3.0))
     facts = walk(plan, library, memo)
     seen = station_of(facts, station)
-    found = hold_seen(seen, facts, operation)
+    found = hold_seen(seen, facts, operation, tried)
     if found is None:
         return None
     said = {"free": [plain_said(each) for each in found.free], "moves": plain_said(found.moves)}

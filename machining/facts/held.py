@@ -14,7 +14,7 @@ from machining.geometry.frames import Vector
 from machining.geometry.solids import bounds
 from machining.holding import grip
 from machining.holding.contacts import Contact, Contacts, Weight
-from machining.holding.held import Seat, counted, factor, jams, least_scale, seat
+from machining.holding.held import MOST, Seat, counted, factor, jams, least_scale, seat
 from machining.holding.load import AnyLoad, Load, TurnedLoad, outermost
 from machining.holding.located import Located, located
 from machining.holding.patch import PLACES
@@ -135,7 +135,8 @@ def against(
     factors = [each.weakest.factor for each in every]
     pushed = [k for k, each in enumerate(factors) if each is not None]
     least = min(pushed, key=lambda k: factors[k] or 0.0, default=None)
-    op.seen = replace(op.seen, held=every[least or 0])
+    rest = tuple(each for k, each in enumerate(every) if k != (least or 0))
+    op.seen = replace(op.seen, held=replace(every[least or 0], others=rest))
     if least is not None:
         _figures(op, every[least].weakest, facts)
     return least
@@ -148,6 +149,22 @@ def _held(op: Ready, layers: Sequence[Layer], end: End, facts: PlanFacts) -> Hel
         found = replace(_found(rest, loads, end), of=layer.of, under=found)
     assert found is not None
     return found
+
+
+def what_if(held: Held, force: float, friction: float) -> Held:
+    """The same closed with so much of the force that is set, and with so much of the friction;
+    what a speed takes of the force it still takes.
+    """
+    every = [_tried(each, force, friction) for each in (held, *held.others)]
+    return min(every, key=lambda each: MOST if (f := each.weakest.factor) is None else f)
+
+
+def _tried(held: Held, force: float, friction: float) -> Held:
+    share = max((force - 1.0 + held.share) / force, 0.0)
+    rest = held.contacts.scaled(force, friction)
+    found = _found(rest, held.loads, End(share))
+    under = what_if(held.under, force, friction) if held.under is not None else None
+    return replace(found, of=held.of, under=under)
 
 
 def seated(contacts: Contacts) -> Seat:
@@ -190,14 +207,15 @@ def _figures(op: Ready, found: Held, facts: PlanFacts) -> None:
         op.work_out(grip.twist_factor, "holding", capacity=stands, torque=torque)
 
 
-def scale_for(op: Ready, required: float) -> float | None:
-    """How many times as hard as at rest its clamps have to press for a factor; None where no force
-    does.
+def scale_for(op: Ready, required: float, friction: float = 1.0) -> float | None:
+    """How many times as hard as at rest its clamps have to press for a factor, with so much of the
+    friction; None where no force does.
     """
     if op.seen.held is None:
         return None
     found = op.seen.held.weakest
-    contacts, most = counted(found.contacts), 0.0
+    rubs = found.contacts if friction == 1.0 else found.contacts.scaled(1.0, friction)
+    contacts, most = counted(rubs), 0.0
     for load in found.loads:
         least = least_scale(contacts, load.pushes(contacts.length_mm)[0], required)
         if least is None:

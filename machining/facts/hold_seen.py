@@ -20,7 +20,7 @@ from machining.quantities.said import Said, Shown
 
 from . import hold, requirement
 from .context import OperationFacts, PlanFacts, Ready, StationFacts
-from .held import centring_groups, left_over, located_by, scale_for, seated, towards_said
+from .held import centring_groups, left_over, located_by, scale_for, seated, towards_said, what_if
 from .observed import Held
 
 Point = list[float]
@@ -92,6 +92,24 @@ class RoseSeen:
 
 
 @dataclass(frozen=True, slots=True)
+class WhatIf:
+    """A force and a friction to try, as shares of those that are planned."""
+
+    force: float = 1.0
+    friction: float = 1.0
+
+    @property
+    def asks(self) -> bool:
+        return (self.force, self.friction) != (1.0, 1.0)
+
+    def of(self, held: Held | None) -> Held | None:
+        return what_if(held, self.force, self.friction) if held is not None and self.asks else held
+
+
+AS_PLANNED = WhatIf()
+
+
+@dataclass(frozen=True, slots=True)
 class HoldSeen:
     """``asked`` is the factor the shop asks for. ``free`` are motions that what locates the part
     does not stop, ``moves`` is what clamps and weight do to the part where they find no balance.
@@ -117,15 +135,19 @@ class HoldSeen:
     over: float = MOST
 
 
-def hold_seen(station: StationFacts, facts: PlanFacts, operation: str = "") -> HoldSeen | None:
+def hold_seen(
+    station: StationFacts, facts: PlanFacts, operation: str = "", tried: WhatIf = AS_PLANNED
+) -> HoldSeen | None:
     """With one of its operations, or as the part comes in; None while nothing holds it that is
     known.
     """
     looked = next((op for op in station.operations if op.id == operation), None)
-    held = looked.seen.held if looked is not None else None
+    held = tried.of(looked.seen.held) if looked is not None else None
     contacts = held.contacts if held is not None else hold.as_it_comes(station, facts)
     if contacts is None:
         return None
+    if held is None and tried.asks:
+        contacts = contacts.scaled(tried.force, tried.friction)
     rest, place = seated(contacts), located_by(contacts)
     low, high = station.lie.stock_low, station.lie.stock_high
     return HoldSeen(
@@ -144,7 +166,7 @@ def hold_seen(station: StationFacts, facts: PlanFacts, operation: str = "") -> H
         left=left_over(contacts, rest),
         jams=jams(contacts),
         not_pressed=sorted({contacts.every[k].body for k in not_pressed(contacts)}),
-        operations=[_stood(op, facts) for op in station.operations if isinstance(op, Ready)],
+        operations=[_stood(op, facts, tried) for op in station.operations if isinstance(op, Ready)],
         rose=_rose(held.weakest) if held is not None else None,
         motions=_motions(contacts, place),
         under=_under(held.under) if held is not None and held.under is not None else None,
@@ -229,19 +251,21 @@ def _pressed(contacts: Contacts, held: Held) -> Vector:
     return found
 
 
-def _stood(op: Ready, facts: PlanFacts) -> StoodSeen:
-    found, asked = op.seen.held, requirement.asked(op, facts)
-    found = found.weakest if found is not None else None
+def _stood(op: Ready, facts: PlanFacts, tried: WhatIf) -> StoodSeen:
+    held, asked = tried.of(op.seen.held), requirement.asked(op, facts)
+    found, factor = held.weakest if held is not None else None, op.value("holding")
+    if factor is not None and tried.asks and found is not None:
+        factor = found.factor
     if found is None or found.towards is None or found.at is None:
-        return StoodSeen(op.id, op.value("worn_force"), op.value("holding"), asked)
+        return StoodSeen(op.id, op.value("worn_force"), factor, asked)
     return StoodSeen(
         op.id,
         op.value("worn_force"),
-        op.value("holding"),
+        factor,
         asked,
         towards_said(found.towards),
         found.at.round(2).tolist(),
-        scale_for(op, asked),
+        scale_for(op, asked, tried.friction),
         found.of,
     )
 

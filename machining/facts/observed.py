@@ -27,7 +27,8 @@ class Held:
     ``share`` of their force is left at its speed, what they leave over, and where its cut is stood
     least: ``towards`` (3,) at a place (3,) of the tool, in the station's frame, with the contacts
     that carry something then. ``of`` names what is held where that is not the part alone: what it
-    is clamped to, with it; ``under`` is the same of that.
+    is clamped to, with it; ``under`` is the same of that. ``others`` are what else it comes to, as
+    at another speed, and is stood more often.
     """
 
     contacts: Contacts
@@ -41,6 +42,7 @@ class Held:
     jams: bool = False
     of: str = ""
     under: Held | None = None
+    others: tuple[Held, ...] = ()
 
     @property
     def weakest(self) -> Held:

@@ -134,6 +134,12 @@ class Contacts:
         """The same with so much of the force of all its groups."""
         return replace(self, groups={name: share * force for name, force in self.groups.items()})
 
+    def scaled(self, force: float, friction: float) -> Contacts:
+        """The same with so much of the force of its groups and of the friction everywhere."""
+        every = [replace(each, friction=friction * each.friction) for each in self.every]
+        groups = {name: force * each for name, each in self.groups.items()}
+        return replace(self, every=every, groups=groups)
+
     def without_friction(self, which: Vector) -> Contacts:
         """The same with no friction at some of them (n,)."""
         every = [

@@ -4,8 +4,10 @@ in.
 
 from __future__ import annotations
 
+from typing import Annotated
+
 from django.http import HttpResponse
-from ninja import Router
+from ninja import Query, Router
 
 from shop.accounts.signed_in import SignedIn
 from shop.base.problems import RowId
@@ -15,16 +17,35 @@ from .hold_schemas import BeginningsOut, HoldOut, LastsOut, WallOut, WrongWayOut
 from .plans import now, written
 
 router = Router(tags=["plans"])
+Share = Annotated[float, Query(ge=0.1, le=3.0)]
 
 
 @router.get("/plans/{id}/stations/{station}/hold", response=HoldOut | None)
-def station_hold(request: SignedIn, id: RowId, station: str, operation: str = "") -> HttpResponse:
+def station_hold(
+    request: SignedIn,
+    id: RowId,
+    station: str,
+    operation: str = "",
+    force: Share = 1.0,
+    friction: Share = 1.0,
+) -> HttpResponse:
     """Where a station's part is touched, what each of its cuts asks, and all round of one; null
-    while nobody knows how it is held.
+    while nobody knows how it is held. ``force`` and ``friction`` are shares of the planned ones to
+    try.
     """
     station, operation = station[:80], operation[:80]
     plan = now(id)
-    return written(evaluation.ask(plan, "hold", missing=404, station=station, operation=operation))
+    return written(
+        evaluation.ask(
+            plan,
+            "hold",
+            missing=404,
+            station=station,
+            operation=operation,
+            force=force,
+            friction=friction,
+        )
+    )
 
 
 @router.get("/plans/{id}/operations/{operation}/thin", response=list[WallOut])

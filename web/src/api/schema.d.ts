@@ -787,7 +787,8 @@ export interface paths {
         /**
          * Station Hold
          * @description Where a station's part is touched, what each of its cuts asks, and all round of one; null
-         *     while nobody knows how it is held.
+         *     while nobody knows how it is held. ``force`` and ``friction`` are shares of the planned ones to
+         *     try.
          */
         get: operations["shop_jobs_holds_station_hold"];
         put?: never;
@@ -3409,7 +3410,8 @@ export interface components {
         /**
          * Holding
          * @description Two jaws of a vise. ``fixed`` is the side of the machine the fixed jaw stands on, ``stop``
-         *     the end the part is pushed against along the jaws.
+         *     the end the part is pushed against along the jaws. A long part lies in two like it, their
+         *     middles ``second_mm`` apart along the jaws.
          */
         Holding: {
             /**
@@ -3433,6 +3435,8 @@ export interface components {
              * @default
              */
             reason: string;
+            /** Second vise, middles apart */
+            second_mm?: number | null;
             /**
              * Shift along the jaws
              * @default 0
@@ -4601,6 +4605,30 @@ export interface components {
              * @enum {string}
              */
             kind: "features";
+        };
+        /**
+         * OnMandrel
+         * @description An expanding mandrel in a bore of the part. ``grip_mm`` is how far it goes in, ``limit_rpm``
+         *     the speed nobody may go over.
+         */
+        OnMandrel: {
+            /** Goes in */
+            grip_mm: number;
+            /**
+             * Kind
+             * @default mandrel
+             * @constant
+             */
+            kind: "mandrel";
+            /** Never over */
+            limit_rpm?: number | null;
+            /** Mandrel */
+            mandrel: string;
+            /**
+             * Reason
+             * @default
+             */
+            reason: string;
         };
         /** One */
         One: {
@@ -7117,7 +7145,7 @@ export interface components {
             /** At */
             at?: (components["schemas"]["One"] | components["schemas"]["Row"] | components["schemas"]["Grid"] | components["schemas"]["Faces"] | components["schemas"]["Spots"]) | null;
             /** Holding */
-            holding?: (components["schemas"]["Holding"] | components["schemas"]["InChuck"] | components["schemas"]["InCollet"] | components["schemas"]["Clamped"] | components["schemas"]["Pulled"]) | null;
+            holding?: (components["schemas"]["Holding"] | components["schemas"]["InChuck"] | components["schemas"]["InCollet"] | components["schemas"]["OnMandrel"] | components["schemas"]["Clamped"] | components["schemas"]["Pulled"]) | null;
             /** Id */
             id: string;
             /**
@@ -15247,6 +15275,8 @@ export interface operations {
         parameters: {
             query?: {
                 operation?: string;
+                force?: number;
+                friction?: number;
             };
             header?: never;
             path: {

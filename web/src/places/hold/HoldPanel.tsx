@@ -9,7 +9,9 @@ import { Rose } from './Rose'
 import { StoodTable } from './StoodTable'
 import { ThinPlaces } from './ThinPlaces'
 import { type Hold, useHold } from './useHold'
+import { useTried } from './useTried'
 import { useThin } from './useThin'
+import { Tries } from './Tries'
 import { WrongWays } from './WrongWays'
 
 type Props = { setup: string; operation: string | null; onPick: (operation: string) => void }
@@ -20,7 +22,8 @@ export function HoldPanel({ setup, operation, onPick }: Props) {
   const whole = evaluation?.setups.find((each) => each.id === setup)
   const op = whole?.operations.find((each) => each.id === operation)
   const station = op?.station ?? whole?.stations[0]?.id ?? ''
-  const { data, error, refetch, isPending } = useHold(answer, station, op?.id ?? '')
+  const [trial, setTried] = useTried(answer.revision, station)
+  const { data, error, refetch, isPending } = useHold(answer, station, op?.id ?? '', trial)
   const thin = useThin(answer, op?.id ?? '').data ?? []
   const planned = (answer.plan.setups ?? []).flatMap((each) => each.stations)
   const clamped = planned.find((each) => each.id === station && each.holding?.kind === 'clamped')
@@ -54,8 +57,9 @@ export function HoldPanel({ setup, operation, onPick }: Props) {
               className={`grid items-center border-y border-hair ${data.rose ? 'grid-cols-[196px_1fr]' : ''}`}
             >
               <Rose hold={data} />
-              <Told hold={data} operation={operation} />
+              <Told hold={data} operation={operation} force={trial.force} />
             </div>
+            <Tries hold={data} tried={trial} onTry={setTried} />
           </>
         ) : (
           <Empty title={clamped ? 'It can’t be clamped like this' : 'Nothing holds it yet'}>
@@ -82,7 +86,15 @@ export function HoldPanel({ setup, operation, onPick }: Props) {
   )
 }
 
-function Told({ hold, operation }: { hold: Hold; operation: string | null }) {
+function Told({
+  hold,
+  operation,
+  force: share,
+}: {
+  hold: Hold
+  operation: string | null
+  force: number // of the planned one
+}) {
   const { answer } = useFrame()
   const looked = hold.operations.find((each) => each.id === operation)
   const hardest = Math.max(0, ...hold.operations.map((each) => each.scale ?? 0))
@@ -101,7 +113,7 @@ function Told({ hold, operation }: { hold: Hold; operation: string | null }) {
           {Object.keys(hold.clamps).length > 0 && set !== undefined && (
             <span className="text-ink-2">
               {' '}
-              at <Figure value={set} quantity="torque" />
+              at <Figure value={set * share} quantity="torque" />
             </span>
           )}
         </p>
