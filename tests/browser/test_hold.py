@@ -70,3 +70,33 @@ def test_a_plan_begins_with_the_side_that_was_tried_best(sign_in):
     lies = page.get_by_role("region", name="Operations").get_by_text("Bottom up")
     expect(lies.first).to_be_visible()
     expect(first).to_have_count(0)
+
+
+def test_soft_jaws_get_their_spacer_and_force_is_tried(sign_in):
+    planner = sign_in("planner")
+    page = planner.page
+    plan = copy_of_demo(planner, "H-4", of="TW-276")
+    page.goto("/jobs/H-4/setups?op=b80")
+    page.get_by_role("button", name=re.compile("^Close them on Ø52")).first.click()
+    expect(page.get_by_text("0 will not work")).to_be_visible()
+    held = planner.api("GET", f"/plans/{plan}")["plan"]["setups"][1]["stations"][0]["holding"]
+    assert (held["bored_mm"], held["spacer_mm"], held["left_mm"]) == (60.0, 52.0, 2.8)
+
+    page.get_by_role("button", name="Hold", exact=True).click()
+    tried = page.get_by_role("region", name="What if")
+    tried.get_by_label("Force").fill("0.4")
+    expect(tried.get_by_text("cuts are stood less than is asked.")).to_be_visible()
+    tried.get_by_role("button", name="As planned").click()
+    expect(tried.get_by_role("status")).to_have_count(0)
+    tried.get_by_label("Force").fill("0.9")
+    expect(tried.get_by_text("Every cut is stood as often as is asked.")).to_be_visible()
+    tried.get_by_role("button", name="Close each jaw with 10800 N").click()
+    expect(tried.get_by_role("status")).to_have_count(0)
+    now = planner.api("GET", f"/plans/{plan}")["plan"]["setups"][1]["stations"][0]["holding"]
+    assert now["force_per_jaw_n"] == 10800.0
+
+    page.goto("/jobs/H-4/setups?setup=s2")
+    first = page.get_by_text("Nobody says that this holding has held a part", exact=False)
+    expect(first.first).to_be_visible()
+    page.get_by_role("button", name="It has held parts as it is planned here").first.click()
+    expect(first).to_have_count(0)
