@@ -223,6 +223,15 @@ def test_a_chuck_with_soft_jaws_is_offered_bored_for_what_was_turned():
     assert holding.grip_mm <= 22.0
 
 
+def test_gripped_past_its_spigot_it_is_offered_no_deeper_than_that_is_long():
+    """The flange is raw there, Ø80: nothing of the spigot is touched."""
+    over = of(grip_mm=30.0)
+    (told,) = found(over, FIT)
+    mended = apply(over, told.fixes[0].edits)
+    assert mended.station("st2").in_chuck.grip_mm == pytest.approx(21.5, abs=0.1)
+    assert not found(mended, FIT) and not found(mended, GAP)
+
+
 def bored_through(diameter):
     """The second setup bores on, 3 mm out of the far end."""
     bore = TurnFinish(

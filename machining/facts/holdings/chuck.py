@@ -77,7 +77,7 @@ def _touches(
     else:
         every = lines(angles, stand.grips_at, *of, stand.inside)
     every += soft_jaws.on_steps(station, chuck, state)
-    more, groups = rests.contacts(station, holding)
+    more, groups = rests.contacts(station, holding, state)
     return [*every, *more], {JAWS: chuck.jaws * holding.force_per_jaw_n, **groups}
 
 

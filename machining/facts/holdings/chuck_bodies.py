@@ -130,12 +130,18 @@ def gripped(station: StationFacts, holding: InChuck, chuck: Chuck, memo: Memo) -
 def land(
     half: Region, radius: float, along: tuple[float, float], inwards: float
 ) -> tuple[float, float]:
-    """From where to where along the spindle a half section has a radius (mm): a chamfer, a neck and
-    a cone are not touched. ``inwards`` is the sense from there into metal.
+    """From where to where along the spindle a half section has a radius (mm), up to where it is
+    wider: a chamfer, a neck and a cone are not touched. ``inwards`` is the sense from there into
+    metal.
     """
     near, far = sorted((radius + inwards * THIN_MM[0], radius + inwards * THIN_MM[1]))
     there = half.intersection(box(near, along[0], far, along[1]))
-    return along if there.is_empty else (float(there.bounds[1]), float(there.bounds[3]))
+    if there.is_empty:
+        return along
+    low, high = float(there.bounds[1]), float(there.bounds[3])
+    near, far = sorted((radius - inwards * THIN_MM[0], radius - inwards * THIN_MM[1]))
+    wider = half.intersection(box(near, low, far, high))
+    return low, high if wider.is_empty else max(low, float(wider.bounds[1]))
 
 
 def body_behind(jaws: tuple[Body, ...], lie: Lie) -> Body:

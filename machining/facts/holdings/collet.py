@@ -97,7 +97,7 @@ def _touches(
         count, turn = FLATS[collet.profile], flat_at(station.arrives.outline())
         angles = [turn + 360.0 * k / count for k in range(count)]
         every = flats(angles, at * tan(pi / count), at, along, *of)
-    more, groups = rests.contacts(station, holding)
+    more, groups = rests.contacts(station, holding, state)
     return [*every, *more], {RING: collet.force_n, **groups}
 
 

@@ -6,7 +6,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import replace
-from math import cos, radians, sin
+from math import cos, pi, radians, sin
 
 from shapely import Point
 
@@ -32,7 +32,8 @@ LEAST_HOLE_MM, HOLE_SHARE = 1.0, 0.8  # in the end that a centre sits in, and of
 ROLLER_MM, REACH_MM = 20.0, 40.0  # of a steady along the spindle, and out from what it carries
 ROLLERS = (90.0, 210.0, 330.0)
 EVEN_MM = 0.05
-SIDEWAYS = ((1.0, 0.0), (-1.0, 0.0), (0.0, 1.0), (0.0, -1.0))
+RIM, CONE_DEG = 12, 60.0  # places round a centre's hole, and the angle of its point
+INTO, OUT = sin(radians(CONE_DEG / 2.0)), cos(radians(CONE_DEG / 2.0))  # of what its cone presses
 
 
 def with_rests(station: StationFacts, held: Rested, stand: Stand) -> Stand:
@@ -130,17 +131,22 @@ def _steady(station: StationFacts, at: float, stand: Stand, nose: SpindleNose) -
     return Body("steady", "steady", ring.difference(hole), z - ROLLER_MM / 2.0, z + ROLLER_MM / 2.0)
 
 
-def contacts(station: StationFacts, held: Rested) -> tuple[list[Contact], dict[str, float]]:
+def contacts(
+    station: StationFacts, held: Rested, state: State
+) -> tuple[list[Contact], dict[str, float]]:
     """Of the centre and the steady that stand there now: both turn with the part or roll on it, so
-    that they carry sideways and hold nothing by friction.
+    that they carry sideways and hold nothing by friction. A centre's cone presses outwards round
+    the rim of its hole, all of it together with as much along the axis as it is pressed in with:
+    a push from the side of more than that times the cone's slope lifts the part off it.
     """
     found, groups = list[Contact](), dict[str, float]()
     for body in station.stand.of("centre"):
-        force = held.tailstock_n or 0.0
-        at = (0.0, 0.0, body.bottom)
-        found.append(Contact(at, (0.0, 0.0, -1.0), 0.0, TAIL, TAIL))
-        found += [Contact(at, (x, y, 0.0), 0.0, TAIL) for x, y in SIDEWAYS]
-        groups[TAIL] = force
+        rim = runs_at(state.half_section(), body.bottom - EVEN_MM)[0][0]
+        for k in range(RIM):
+            c, s = cos(2.0 * pi * k / RIM), sin(2.0 * pi * k / RIM)
+            normal = (OUT * c, OUT * s, -INTO)
+            found.append(Contact((rim * c, rim * s, body.bottom), normal, 0.0, TAIL, TAIL))
+        groups[TAIL] = (held.tailstock_n or 0.0) / INTO
     for body in station.stand.of("steady"):
         z, radius = (body.bottom + body.top) / 2.0, _inner(body)
         for angle in ROLLERS:

@@ -29,6 +29,7 @@ from .round_grip import is_round
 NEAR_MM = 0.05  # what lies so far over a step is touched by it
 GIVES_MM = 0.02  # soft jaw and part together, under their force: wider gaps stay open
 NARROW_DEG = 2.0  # a place no wider than this is a line
+CORNER_MM = 0.5  # that jaws stay away from a shoulder
 STEP_MM, END_MM = 4.0, 3.0  # of a step, across; of a part's end, looked at for its diameter
 
 
@@ -137,7 +138,8 @@ def as_bored(holding: InChuck, chuck: Chuck, station: StationFacts) -> InChuck:
     if radius <= 0.0:
         return holding
     along = land(half, radius, (low, top), -1.0 if outside else 1.0)
-    most = max(along[1] - low, min(END_MM, holding.grip_mm))
+    ends = along[1] < top  # the part is wider or narrower from there on
+    most = max(along[1] - low - CORNER_MM * ends, min(END_MM, holding.grip_mm))
     return holding.model_copy(
         update={
             "grip_mm": round(min(holding.grip_mm, floor(10.0 * most) / 10.0), 1),

@@ -69,6 +69,8 @@ def _fixes(station: StationFacts, holding: InChuck, chuck: Chuck) -> Iterator[Pr
         for name in names
         if getattr(made, name) != getattr(holding, name)
     }
+    if not fields:
+        return
     values = {"bored": Shown(made.bored_mm, "size"), "grip": length(made.grip_mm)}
     text = "Bore them to Ø{bored}, {grip} deep"
     if made.spacer_mm is not None:
