@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import numpy as np
-from shapely import affinity, unary_union
+from shapely import Point, affinity, unary_union
 
 from machining.facts.context import PlanFacts, StationFacts
 from machining.geometry.hidden_line import FROM_ABOVE, Eye
@@ -16,6 +16,7 @@ from . import dimension
 from .svg import Sheet
 from .views import HEIGHT, WIDTH, Place, axis, bodies_of, extent, fit, lines, placed, title
 
+SHOWN_MM = 0.05
 FROM_THE_SIDE = Eye(np.array([0.0, 0, 1.0]), np.array([1.0, 0, 0]), np.array([0, 1.0, 0]))
 
 
@@ -31,7 +32,8 @@ def chuck_drawing(seen: StationFacts, facts: PlanFacts, system: System = "metric
         sheet, 392, f"Into the {seen.planned.holding.kind if seen.planned.holding else 'spindle'}"
     )
     _side(sheet, seen, facts, bodies, placed(bodies, FROM_THE_SIDE, scale, 168.0, 131.0))
-    _into(sheet, seen, bodies, placed(bodies, FROM_ABOVE, scale, 484.0, 131.0))
+    face = [each for each in bodies if each[0] != "centre"]  # it would hide the end
+    _into(sheet, seen, face, placed(face, FROM_ABOVE, scale, 484.0, 131.0))
     return sheet.done()
 
 
@@ -60,7 +62,7 @@ def _side(
 
 def _sizes(sheet: Sheet, seen: StationFacts, bodies: list[tuple[str, Mesh]], place: Place) -> None:
     """How far the stock stands in the jaws and out of them, its diameter, what is faced off."""
-    lie, (low, high) = seen.lie, extent(bodies, FROM_THE_SIDE)
+    lie, (low, _) = seen.lie, extent(bodies, FROM_THE_SIDE)
     base, end = place.at(float(low[0]), float(low[1])), float(lie.stock_high[2])
     radius = float(lie.stock_high[0])
     top = place.at(0.0, radius)[1]
@@ -75,15 +77,17 @@ def _sizes(sheet: Sheet, seen: StationFacts, bodies: list[tuple[str, Mesh]], pla
             sheet.size(end - jaw),
             bottom,
         )
-        dimension.across(
-            sheet,
-            place.at(float(lie.stock_low[2]), 0)[0],
-            place.at(jaw, 0)[0],
-            base[1] + 16,
-            sheet.size(jaw - float(lie.stock_low[2])),
-            base[1],
-        )
-        x, y = place.at(jaw - 6.0, float(high[1]) - 6.0)
+        if jaw - float(lie.stock_low[2]) > SHOWN_MM:
+            dimension.across(
+                sheet,
+                place.at(float(lie.stock_low[2]), 0)[0],
+                place.at(jaw, 0)[0],
+                base[1] + 16,
+                sheet.size(jaw - float(lie.stock_low[2])),
+                base[1],
+            )
+        out = max(body.region.bounds[3] for body in seen.stand.beside)
+        x, y = place.at(jaw - 6.0, float(out) - 6.0)
         dimension.balloon(sheet, x + 26, y - 4, x, y, 3)
     right = place.at(end, 0.0)[0]
     dimension.upright(
@@ -109,3 +113,18 @@ def _into(sheet: Sheet, seen: StationFacts, bodies: list[tuple[str, Mesh]], plac
         at = jaw.region.centroid
         u, v = place.at(float(at.x), float(at.y))
         sheet.text(u, v + 3.5, jaw.name, size=10, number=True, bold=jaw.name == "1")
+    _bored(sheet, seen, place)
+
+
+def _bored(sheet: Sheet, seen: StationFacts, place: Place) -> None:
+    """What soft jaws are bored to, how deep, and the spacer they are closed on meanwhile."""
+    held = seen.planned.in_chuck
+    if held is None or held.bored_mm is None or not seen.stand.of("step"):
+        return
+    words = f"jaws bored Ø{sheet.size(held.bored_mm)}, {sheet.size(held.grip_mm)} deep"
+    if held.spacer_mm is not None:
+        words += f", on a spacer Ø{sheet.size(held.spacer_mm)}"
+        round_ = Point(0.0, 0.0).buffer(held.spacer_mm / 2.0)
+        ring = [place.at(float(x), float(y)) for x, y in round_.exterior.coords]
+        sheet.line("hidden", *ring, closed=True)
+    sheet.text(WIDTH - 12, HEIGHT - 6, words, size=10, number=True, anchor="end")

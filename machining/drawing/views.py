@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 from shapely import MultiPoint
@@ -13,7 +13,8 @@ from machining.geometry import hidden_line
 from machining.geometry.frames import Pose, Vector
 from machining.geometry.hidden_line import Eye
 from machining.geometry.mesh import Mesh
-from machining.geometry.solids import hull, posed, prism, to_mesh
+from machining.geometry.regions import Region, polygons_of
+from machining.geometry.solids import from_mesh, hull, outline, posed, prism, to_mesh
 
 from .svg import Sheet
 
@@ -108,14 +109,22 @@ def lines(sheet: Sheet, bodies: list[tuple[str, Mesh]], eye: Eye, place: Place) 
     }
     order = sorted(bodies, key=lambda body: float(eye.flat(body[1].vertices)[:, 2].max()))
     for kind, mesh in order:
-        flat = eye.flat(mesh.vertices)
-        hull = MultiPoint(flat[:, :2]).convex_hull
-        sheet.area(fills[kind], [[place.at(x, y) for x, y in hull.exterior.coords]])
+        for piece in polygons_of(_shadow(mesh, eye, kind == "stock")):
+            sheet.area(fills[kind], [[place.at(x, y) for x, y in piece.exterior.coords]])
     for (kind, _), drawn in zip(
         bodies, hidden_line.draw([mesh for _, mesh in bodies], eye), strict=True
     ):
         for a, b in drawn.seen:
             sheet.line("thick" if kind == "stock" else "line", place.at(*a), place.at(*b))
+
+
+def _shadow(mesh: Mesh, eye: Eye, hollow: bool) -> Region:
+    """What a body covers, seen like this: of what holds the part, which is convex, its hull."""
+    flat = eye.flat(mesh.vertices)
+    if not hollow:
+        hull: Region = MultiPoint(flat[:, :2]).convex_hull
+        return hull
+    return outline(from_mesh(replace(mesh, vertices=flat)))
 
 
 def axis(sheet: Sheet, x: float, y: float, dx: float, dy: float, name: str) -> None:
