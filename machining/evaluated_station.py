@@ -133,6 +133,7 @@ def _takes(seen: StationFacts, library: Library) -> list[dict[str, str]]:
         if machine is not None
         and place is not None
         and holdings.KINDS[item.kind].fits(machine, place) is None
+        and holdings.KINDS[item.kind].goes(item, place)
     ]
 
 

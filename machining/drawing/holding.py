@@ -24,7 +24,7 @@ def holding_drawing(seen: StationFacts, facts: PlanFacts, system: System = "metr
     stock alone.
     """
     held = seen.planned.holding
-    if held is not None and seen.item is not None and kind_of(held).turns:
+    if held is not None and seen.item is not None and kind_of(held).turns and seen.turns:
         return chuck_drawing(seen, facts, system)
     seen = seen.during(seen.stand.during.get("", seen.stand))
     along = "xy".index(seen.planned.in_vise.fixed[1]) if seen.planned.in_vise else 1
@@ -120,7 +120,13 @@ def _jaws_above(sheet: Sheet, seen: StationFacts, place: Place, along: int, edge
             size=10,
             turn=0 if along == 1 else -90,
         )
-    if jaws and along == 1 and seen.stand.turn is None and not _is_clamped(seen):
+    if (
+        jaws
+        and along == 1
+        and seen.planned.in_vise
+        and seen.stand.turn is None
+        and not _is_clamped(seen)
+    ):
         x0, _, x1, _ = jaws[0].region.bounds
         dimension.across(
             sheet, place.at(x0, 0)[0], place.at(x1, 0)[0], edge - 12, sheet.size(x1 - x0), edge

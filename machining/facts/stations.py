@@ -97,8 +97,10 @@ def _fresh(
     held = station.holding
     if held is not None and seen.item is not None:
         kind = holdings.kind_of(held)
-        seen.seat_mm = kind.seat_mm(held, seen.item)
-        seen.most_rpm = min(kind.most_rpm(held, seen.item), seen.most_rpm)
+        if not seen.turns:
+            seen.seat_mm = kind.seat_mm(held, seen.item)
+        else:
+            seen.most_rpm = min(kind.most_rpm(held, seen.item), seen.most_rpm)
     if (why := _not_held(seen, facts.library)) is not None:
         unknown["hold"] = why
     else:

@@ -16,7 +16,7 @@ from machining.facts.holdings.clamped import clamped_on
 from machining.facts.zero import picked_said, zero_said
 from machining.plan.clamped import Clamped
 from machining.plan.document import Setup, Station
-from machining.world.capability import rig
+from machining.world.capability import rig, turns_work
 from machining.world.library import Library
 
 from .written import Written
@@ -49,6 +49,7 @@ def words_of(
             at_angle.seat_words(station.orientation, library.settings.sine_bar_mm),
             at_angle.vise_words(station.orientation, library.settings.sine_plate_mm),
             _on_at_first(setup, station),
+            turns_work(library.machines[setup.machine], station.place),
         ),
     )
 

@@ -75,7 +75,9 @@ def holding_for(library: Library, machine: Machine, blank: Size) -> Held | None:
     x, y, z = blank
     if turns_work(machine):
         close = [
-            each for each in library.chucks.values() if each.min_grip_mm <= x <= each.max_grip_mm
+            each
+            for each in library.chucks.values()
+            if each.height_mm is None and each.min_grip_mm <= x <= each.max_grip_mm
         ]
         chuck = min(close, key=lambda each: each.jaw_kind == "soft", default=None)
         return (

@@ -49,7 +49,8 @@ class Chuck(Record):
     ``jaw_radius_mm`` is how far the centre of mass of a jaw lies outside the diameter gripped;
     ``jaw_length_mm`` is along the spindle, ``bore_mm`` the largest bar that passes through.
     ``jaw_travel_mm`` is how far each jaw moves from open to closed, None where a key moves it over
-    all that it grips. ``run_out_mm`` is what an indicator reads in one turn on what it grips,
+    all that it grips. ``height_mm`` is of one for a table: how high its jaws begin over that; one
+    for a spindle has none. ``run_out_mm`` is what an indicator reads in one turn on what it grips,
     ``read_on`` the day.
     """
 
@@ -64,6 +65,7 @@ class Chuck(Record):
     jaw_mass_kg: Mass
     jaw_radius_mm: Length
     jaw_travel_mm: Length | None = None
+    height_mm: Length | None = None
     force_per_jaw_n: Force
     friction: float = Field(gt=0, le=1)
     min_grip_mm: Length

@@ -53,6 +53,11 @@ def leaves_none(held: object, item: object, body: str) -> None:
     """It leaves no mark."""
 
 
+def anywhere(item: object, place: Table | SpindleNose) -> bool:
+    """Wherever its kind goes."""
+    return True
+
+
 def all_asked(item: object) -> frozenset[str]:
     """Every field of a plan's record is asked for."""
     return frozenset()
@@ -79,7 +84,8 @@ def lacks_it(held: Any, library: Library) -> str:
 class Lying:
     """How a held part lies, as a setter is told; ``most_rpm`` is what machine and holding allow,
     ``angled`` what it lies on at an angle, and what is done for that before; ``before`` is how
-    what holds it is set at one. ``on`` are the clamps that are on from the start, None for all.
+    what holds it is set at one. ``on`` are the clamps that are on from the start, None for all, and
+    ``turns`` whether a spindle turns it.
     """
 
     handling: str
@@ -93,6 +99,7 @@ class Lying:
     angled: tuple[Said, Said] | None = None
     before: Said | None = None
     on: frozenset[str] | None = None
+    turns: bool = True
 
 
 @dataclass(frozen=True, slots=True)
@@ -144,6 +151,7 @@ class HoldingKind(Generic[H, I]):
     ``unasked`` are fields of the plan's record that mean nothing for an item of the library.
     ``built`` says whether it was made for one part, and so has a first run.
     ``marks`` is what one of its bodies leaves on what it presses.
+    ``goes`` says whether one of the library goes to a place that its kind fits.
     ``item_of`` is all that the library has of what holds it, ``lacks`` what it has not, in words.
     """
 
@@ -177,4 +185,5 @@ class HoldingKind(Generic[H, I]):
     lacks: Callable[[H, Library], str] = lacks_it
     unasked: Callable[[I], frozenset[str]] = all_asked
     built: Callable[[H, I], bool] = bought
+    goes: Callable[[I, Table | SpindleNose], bool] = anywhere
     marks: Callable[[H, I, str], Marks | None] = leaves_none

@@ -13,6 +13,7 @@ from machining.plan.edit import Change
 from machining.plan.holding import InChuck
 from machining.plan.proposal import Proposal
 from machining.quantities.computed import Given, Value
+from machining.quantities.errors import OutOfRange
 from machining.quantities.said import Shown
 from machining.world.machine import Machine, SpindleNose, Table
 from machining.world.workholding import Chuck
@@ -27,8 +28,10 @@ from .base import HoldingKind, Marks
 from .chuck_bodies import body_behind, bored, gripped, jaw_angles, jaws_of
 from .chuck_words import force_of, words
 from .grip_needed import grip_needed
+from .on_axis import bodies_back, centred, contacts_back
 from .rests import with_rests
 from .round_contacts import flats, lines
+from .round_grip import is_round
 
 JAWS = "jaws"
 # what an offered chuck closes with: of its jaws, of the stock, of its most
@@ -41,12 +44,23 @@ def held_in(station: StationFacts) -> tuple[InChuck, Chuck] | None:
     return (held, item) if held is not None and isinstance(item, Chuck) else None
 
 
+def goes_on(chuck: Chuck, station: StationFacts) -> bool:
+    """Is it one for a station's spindle, or for its table?"""
+    return (chuck.height_mm is None) == station.turns
+
+
 def _stand(station: StationFacts, holding: InChuck, chuck: Chuck, memo: Memo) -> Stand:
-    met = gripped(station, holding, chuck, memo)
-    jaws = jaws_of(holding, chuck, station.lie, met.across)
-    key = tuple((jaw.region.wkb, jaw.top) for jaw in jaws)
+    if not goes_on(chuck, station):
+        one = "a spindle" if station.turns else "a table"
+        raise OutOfRange("chuck", chuck.name, f"one for {one}")
+    there = centred(station)
+    met = gripped(there, holding, chuck, memo)
+    jaws = jaws_of(holding, chuck, there.lie, met.across)
+    body = body_behind(jaws, there.lie, None if station.turns else chuck.height_mm)
+    bodies = bodies_back(station, (*jaws, body))
+    key = tuple((each.region.wkb, each.top) for each in bodies[:-1])
     stand = Stand(
-        (*jaws, body_behind(jaws, station.lie)),
+        bodies,
         key,
         met.across,
         holding.grips == "inside",
@@ -70,13 +84,14 @@ def _touches(
     """
     stand, angles = station.stand, jaw_angles(holding, chuck)
     of = (stand.along, chuck.friction, JAWS)
+    every: list[Contact]
     if stand.flat:
         every = flats(angles, chuck.jaw_width_mm, stand.grips_at, *of)
     elif bored(holding, chuck):
         every = soft_jaws.contacts(station, holding, chuck, JAWS)
     else:
         every = lines(angles, stand.grips_at, *of, stand.inside)
-    every += soft_jaws.on_steps(station, chuck, state)
+    every = [*contacts_back(station, every), *soft_jaws.on_steps(station, chuck, state)]
     more, groups = rests.contacts(station, holding, state)
     return [*every, *more], {JAWS: chuck.jaws * holding.force_per_jaw_n, **groups}
 
@@ -183,13 +198,13 @@ def slowest_that_holds(op: Ready, factor: float) -> float | None:
 
 
 def _fits(machine: Machine, place: Table | SpindleNose) -> str | None:
-    if not isinstance(place, SpindleNose):
-        return f"{machine.name} does not turn the part: a chuck on its table is not worked out."
+    """Before a spindle, and with its jaws up on a table."""
     return None
 
 
 def _seat_mm(holding: InChuck, chuck: Chuck) -> float:
-    return 0.0
+    """On a table: how high the stock's end stands over it."""
+    return (chuck.height_mm or 0.0) + chuck.jaw_length_mm - holding.grip_mm
 
 
 def _longest_mm(chuck: Chuck) -> float:
@@ -204,9 +219,11 @@ def _offers(station: StationFacts, facts: PlanFacts) -> Iterator[Proposal]:
     """The chucks that close on the stock."""
     across = float(station.lie.stock_high[0] - station.lie.stock_low[0])
     room = float(station.lie.stock_high[2] - station.lie.stock_low[2])
+    if not station.turns and not is_round(station.arrives.outline()):
+        return
     for chuck in facts.library.chucks.values():
-        if chuck.min_grip_mm <= across <= chuck.max_grip_mm:
-            held = soft_jaws.as_bored(usual_hold(chuck, room), chuck, station)
+        if goes_on(chuck, station) and chuck.min_grip_mm <= across <= chuck.max_grip_mm:
+            held = soft_jaws.as_bored(usual_hold(chuck, room), chuck, centred(station))
             fields = {"holding": held.model_dump()}
             yield Proposal(
                 "Hold it in the {chuck}",
@@ -221,14 +238,16 @@ def _usual(
     """As long as its jaws are, with no more force than it gives."""
     room = float(station.lie.stock_high[2] - station.lie.stock_low[2])
     if before is None:
-        return soft_jaws.as_bored(usual_hold(chuck, room), chuck, station)
+        return soft_jaws.as_bored(usual_hold(chuck, room), chuck, centred(station))
     kept = {
         "chuck": chuck.key,
         "grip_mm": min(before.grip_mm, chuck.jaw_length_mm),
         "force_per_jaw_n": min(before.force_per_jaw_n, chuck.force_per_jaw_n),
     }
     again = before.model_copy(update=kept)
-    return again if before.bored_mm is not None else soft_jaws.as_bored(again, chuck, station)
+    return (
+        again if before.bored_mm is not None else soft_jaws.as_bored(again, chuck, centred(station))
+    )
 
 
 def usual_hold(chuck: Chuck, room: float) -> InChuck:
@@ -273,6 +292,10 @@ def _marks(holding: InChuck, chuck: Chuck, body: str) -> Marks | None:
     return Marks("hard jaws", True) if chuck.jaw_kind == "hard" else None
 
 
+def _goes(chuck: Chuck, place: Table | SpindleNose) -> bool:
+    return (chuck.height_mm is None) == isinstance(place, SpindleNose)
+
+
 CHUCK = HoldingKind(
     Chuck,
     _fits,
@@ -299,4 +322,5 @@ CHUCK = HoldingKind(
     put_on=rests.put_on,
     built=bored,
     marks=_marks,
+    goes=_goes,
 )

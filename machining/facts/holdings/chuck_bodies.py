@@ -144,11 +144,11 @@ def land(
     return low, high if wider.is_empty else max(low, float(wider.bounds[1]))
 
 
-def body_behind(jaws: tuple[Body, ...], lie: Lie) -> Body:
-    """As wide nearly as they reach."""
+def body_behind(jaws: tuple[Body, ...], lie: Lie, high: float | None = None) -> Body:
+    """As wide nearly as they reach, and as ``high`` as it is, or as deep as it is shown (mm)."""
     corners = [spot for jaw in jaws for spot in jaw.region.exterior.coords]  # type: ignore[attr-defined]
     wide = BODY_SHARE * max(hypot(x, y) for x, y in corners)
     turns = [2.0 * pi * k / ROUND_STEPS for k in range(ROUND_STEPS)]
     region = Polygon([(wide * cos(turn), wide * sin(turn)) for turn in turns])
     back = min(*(jaw.bottom for jaw in jaws), float(lie.stock_low[2]))
-    return Body("chuck", "", region, back - BODY_MM, back)
+    return Body("chuck", "", region, back - (BODY_MM if high is None else high), back)

@@ -10,6 +10,8 @@ from . import rests
 from .base import HeldWords, Lying
 from .chuck_bodies import bored
 
+STANDS = "Its bolts are not reckoned."
+
 
 def force_of(holding: InChuck, chuck: Chuck) -> Shown:
     return Shown(holding.force_per_jaw_n, "force")
@@ -17,25 +19,36 @@ def force_of(holding: InChuck, chuck: Chuck) -> Shown:
 
 def words(holding: InChuck, chuck: Chuck, lying: Lying) -> HeldWords:
     on_step = " Push it against their step while they close." if bored(holding, chuck) else ""
-    force, limit = force_of(holding, chuck), {"limit": Shown(lying.most_rpm, "spindle_speed")}
+    force = force_of(holding, chuck)
+    steps = (
+        *_boring(holding, chuck, force),
+        Said("Wipe jaws and stock. The key out of the chuck."),
+        Said(
+            lying.handling + ". {out} stands out of the jaws." + on_step + lying.note,
+            {"out": length(lying.stands_out_mm)},
+        ),
+        Said(
+            "Close with {force} each jaw."
+            + lying.reason
+            + ("" if (first := holding.jaw_angle_deg) is None else f" Jaw 1 at {first:g}°."),
+            {"force": force},
+        ),
+    )
+    closed, each = Said(f"in the jaws, {holding.grips}"), "each jaw, at rest"
+    if not lying.turns:
+        bolt = Said(
+            "Bolt the chuck to the table; indicate what it closes on: its axis is the part's."
+        )
+        care = Said("Nothing of the chuck is loose when the spindle turns: key out, jaws closed.")
+        return HeldWords(chuck.name, force, each, closed, (bolt, *steps), care, caution_note=STANDS)
+    limit = {"limit": Shown(lying.most_rpm, "spindle_speed")}
     return HeldWords(
         chuck.name,
         force,
-        "each jaw, at rest",
-        Said(f"in the jaws, {holding.grips}"),
+        each,
+        closed,
         (
-            *_boring(holding, chuck, force),
-            Said("Wipe jaws and stock. The key out of the chuck."),
-            Said(
-                lying.handling + ". {out} stands out of the jaws." + on_step + lying.note,
-                {"out": length(lying.stands_out_mm)},
-            ),
-            Said(
-                "Close with {force} each jaw."
-                + lying.reason
-                + ("" if (first := holding.jaw_angle_deg) is None else f" Jaw 1 at {first:g}°."),
-                {"force": force},
-            ),
+            *steps,
             *rests.steps(holding),
             Said(
                 "Limit the spindle to {limit} before the first cut at a kept cutting speed.", limit

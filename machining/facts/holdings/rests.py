@@ -43,7 +43,9 @@ def with_rests(station: StationFacts, held: Rested, stand: Stand) -> Stand:
     if held.tailstock_n is None and held.steady_mm is None:
         return stand
     nose = station.place
-    assert isinstance(nose, SpindleNose)  # nothing else turns
+    if not isinstance(nose, SpindleNose):
+        name = "tailstock" if held.tailstock_n is not None else "steady"
+        raise OutOfRange(name, held.tailstock_n or held.steady_mm, "empty: nothing turns here")
     if held.tailstock_n is not None:
         most = nose.tailstock_n
         if most is None:

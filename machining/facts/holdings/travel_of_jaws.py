@@ -15,7 +15,7 @@ def refuses(station: StationFacts, state: State) -> str:
     """
     held = held_in(station)
     travel = held[1].jaw_travel_mm if held is not None else None
-    if held is None or travel is None:
+    if held is None or travel is None or not station.turns:
         return ""
     holding, _ = held
     close, opens = station.figures.get("jaws_close"), station.figures.get("jaws_open")

@@ -53,7 +53,10 @@ def _fixes(station: StationFacts, found: Marked, facts: PlanFacts) -> Iterator[P
     if isinstance(item, Chuck | Vise):
         for other in facts.library.holdings.values():
             soft = getattr(other, "jaw_kind", getattr(other, "jaws", "")) == "soft"
-            if type(other) is not type(item) or not soft:
+            place = station.place
+            if type(other) is not type(item) or not soft or place is None:
+                continue
+            if not KINDS[other.kind].goes(other, place):
                 continue
             usual = KINDS[other.kind].usual(station, other, held, facts)
             yield Proposal(

@@ -63,7 +63,9 @@ def _fixes(op: Ready, facts: PlanFacts, share: float) -> Iterator[Proposal]:
     if chuck.jaw_kind != "hard":
         return
     for other in facts.library.chucks.values():
-        if other.jaw_kind != "soft" or not other.min_grip_mm <= op.stand.grips_at:
+        if other.jaw_kind != "soft" or not chuck_in.goes_on(other, op.station):
+            continue
+        if op.stand.grips_at < other.min_grip_mm:
             continue
         if op.stand.grips_at > other.max_grip_mm:
             continue
