@@ -6,6 +6,7 @@ from collections.abc import Sequence
 from math import pi
 
 import numpy as np
+from numpy.typing import NDArray
 
 from machining.geometry.frames import Vector
 from machining.quantities.checks import not_negative
@@ -13,6 +14,7 @@ from machining.quantities.computed import formula
 from machining.quantities.units import Newtons, Plain
 
 PIECES = 60
+Ints = NDArray[np.int64]
 
 
 def gives(
@@ -22,32 +24,32 @@ def gives(
     (n,), mm: the first is where it is clamped; ``outer`` and ``inner`` are its radii from each
     height to the next (n − 1,), ``rests`` heights at which it is carried.
 
-    Source: Euler–Bernoulli beam in pieces of one section each, exact for them.
+    Source: Euler–Bernoulli beam by unit loads, exact for pieces of one section each; rests by the
+    forces that keep them where they are.
     """
-    count = len(heights)
-    stiff = np.zeros((2 * count, 2 * count))
-    for k in range(count - 1):
-        long = float(heights[k + 1] - heights[k])
-        bent = modulus_gpa * 1000.0 * pi / 4.0 * (outer[k] ** 4 - inner[k] ** 4)
-        piece = (bent / long**3) * np.array(
-            [
-                [12.0, 6.0 * long, -12.0, 6.0 * long],
-                [6.0 * long, 4.0 * long**2, -6.0 * long, 2.0 * long**2],
-                [-12.0, -6.0 * long, 12.0, -6.0 * long],
-                [6.0 * long, 2.0 * long**2, -6.0 * long, 4.0 * long**2],
-            ]
-        )
-        at = slice(2 * k, 2 * k + 4)
-        stiff[at, at] += piece
-    carried = {int(np.argmin(np.abs(heights - each))) for each in rests}
-    fixed = {0, 1, *(2 * k for k in carried)}
-    free = [k for k in range(2 * count) if k not in fixed]
-    inverse = np.linalg.inv(stiff[np.ix_(free, free)])
-    found = np.zeros(count)
-    for place, k in enumerate(free):
-        if k % 2 == 0:
-            found[k // 2] = 1000.0 * inverse[place, place]
-    return found
+    z = heights - heights[0]
+    bent = modulus_gpa * 1000.0 * pi / 4.0 * (outer**4 - inner**4)
+    sums = [
+        np.concatenate([[0.0], np.cumsum(np.diff(z ** (k + 1)) / (k + 1) / bent)]) for k in range(3)
+    ]
+
+    def aside(a: Ints, b: Ints) -> Vector:
+        """At a height by a unit force at another, of a shaft that nothing carries (mm/N)."""
+        least = np.minimum(a, b)
+        found: Vector = z[a] * z[b] * sums[0][least] - (z[a] + z[b]) * sums[1][least]
+        return found + sums[2][least]
+
+    every = np.arange(len(z))
+    free = aside(every, every)
+    carried = np.array(
+        sorted({int(np.argmin(np.abs(heights - each))) for each in rests}), dtype=int
+    )
+    carried = carried[carried > 0]
+    if len(carried):
+        to_rests = aside(every[:, None], carried[None, :])
+        between = aside(carried[:, None], carried[None, :])
+        free = free - np.einsum("nk,kn->n", to_rests, np.linalg.solve(between, to_rests.T))
+    return 1000.0 * np.maximum(free, 0.0)
 
 
 @formula(unit="mm")
