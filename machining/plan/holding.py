@@ -20,20 +20,14 @@ from .clamped import Clamped
 from .in_vise import Holding, HoldingBase
 from .pulled import Pulled
 
+# what carries a turned part further out: a centre in its free end, pressed in with so much wherever
+# nothing is cut there, and a steady so far out of what grips it, to the middle of its rollers
+Tailstock = Annotated[Force | None, Asked("Tailstock", "force", empty="none")]
+Steady = Annotated[Length | None, Asked("Steady at", empty="none")]
 CLOSE = (("outside", "from outside"), ("inside", "into a bore"))
 
 
-class Rested(HoldingBase):
-    """What turns a part from one end and may have it carried further out: by a centre in its free
-    end, pressed in with ``tailstock_n`` wherever nothing is cut there, and by a steady that stands
-    ``steady_mm`` out of what grips it, to the middle of its rollers.
-    """
-
-    tailstock_n: Annotated[Force | None, Asked("Tailstock", "force", empty="none")] = None
-    steady_mm: Annotated[Length | None, Asked("Steady at", empty="none")] = None
-
-
-class InChuck(Rested):
+class InChuck(HoldingBase):
     """Jaws of a chuck, closed from outside or opened into a bore. ``grip_mm`` is how much of the
     stock lies between them.
 
@@ -60,6 +54,8 @@ class InChuck(Rested):
         Annotated[float, Field(ge=-360, le=360)] | None,
         Asked("Jaw 1 at", "angle", empty="not said"),
     ] = None
+    tailstock_n: Tailstock = None
+    steady_mm: Steady = None
     reason: Line = ""
 
     @property
@@ -68,7 +64,7 @@ class InChuck(Rested):
         return self.chuck
 
 
-class InCollet(Rested):
+class InCollet(HoldingBase):
     """A collet, closed on the stock. ``grip_mm`` is how much of it lies in the collet,
     ``limit_rpm`` the speed nobody may go over.
     """
@@ -79,12 +75,17 @@ class InCollet(Rested):
     limit_rpm: Annotated[
         Speed | None, Asked("Never over", "spindle_speed", empty="the collet’s")
     ] = None
+    tailstock_n: Tailstock = None
+    steady_mm: Steady = None
     reason: Line = ""
 
     @property
     def item(self) -> str:
         """Key of the library's record."""
         return self.collet
+
+
+Rested = InChuck | InCollet  # what can have a tailstock and a steady
 
 
 class OnMandrel(HoldingBase):

@@ -12,7 +12,7 @@ import pytest
 
 from machining.plan.document import Plan
 from machining.plan.upgrades import FORMAT, STEPS, up_to_date
-from machining.world.machine import Machine
+from machining.world.machine import Machine, SpindleNose
 from machining.world.upgrades import format_of, item_up_to_date
 
 from . import build, lathe
@@ -107,8 +107,16 @@ def before_arms(key: str) -> Machine:
     square X and Y are.
     """
     axes = getattr(build.LIBRARY.machines[key].places[0], "rotaries", ())
-    machine = build.with_part(key, "places", rotaries=unsaid(axes, *ARMS)).machines[key]
+    rests = RESTS if key == "plover" else {}
+    fields = {"rotaries": unsaid(axes, *ARMS), **rests}
+    machine = build.with_part(key, "places", **fields).machines[key]
     return machine.model_copy(update={"square": ()})
+
+
+RESTS = {  # that nobody had said Plover has
+    **dict.fromkeys(("tailstock_n", "steady_from_mm", "steady_to_mm")),
+    "centre_mm": SpindleNose.model_fields["centre_mm"].default,
+}
 
 
 def known(key: str) -> Machine:
@@ -122,7 +130,7 @@ def known(key: str) -> Machine:
             "tombstones": (),
             **dict.fromkeys(("middle_x_mm", "middle_y_mm", "top_z_mm")),
         },
-        "plover": {"bar_feed_s": 0.0, "longest_bar_mm": 0.0},
+        "plover": {"bar_feed_s": 0.0, "longest_bar_mm": 0.0, **RESTS},
         "heron": {**dict.fromkeys(("middle_x_mm", "middle_y_mm", "top_z_mm")), "plates": ()},
     }
     axes = build.LIBRARY.machines[key].places[0].rotaries
