@@ -44,15 +44,15 @@ class InChuck(HoldingBase):
     grips: Annotated[Literal["outside", "inside"], Asked("Jaws close", choices=CLOSE)] = "outside"
     grip_mm: Annotated[Length, Asked("Grip")]
     force_per_jaw_n: Annotated[Force, Asked("Each jaw", "force")]
-    bored_mm: Annotated[Length | None, Asked("Bored to Ø", empty="not said")] = None
+    bored_mm: Annotated[Length | None, Asked("Bored to Ø", empty="not set")] = None
     spacer_mm: Annotated[Length | None, Asked("On a spacer Ø", empty="none")] = None
-    left_mm: Annotated[LengthOrZero | None, Asked("Travel left", empty="not said")] = None
+    left_mm: Annotated[LengthOrZero | None, Asked("Travel left", empty="not set")] = None
     limit_rpm: Annotated[
         Speed | None, Asked("Never over", "spindle_speed", empty="the chuck’s")
     ] = None
     jaw_angle_deg: Annotated[
         Annotated[float, Field(ge=-360, le=360)] | None,
-        Asked("Jaw 1 at", "angle", empty="not said"),
+        Asked("Jaw 1 at", "angle", empty="not set"),
     ] = None
     tailstock_n: Tailstock = None
     steady_mm: Steady = None
