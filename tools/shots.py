@@ -193,7 +193,7 @@ def _release(page: Page, shoot) -> None:
     _sign_in(page, "approver", "read-it-twice")
     page.goto("/jobs/TW-227/release")
     page.get_by_role("button", name="Release 1").click()
-    page.get_by_role("link", name="Setup 1", exact=True).last.click()
+    page.locator('a[href^="/s/"]', has_text="Setup 1").first.click()
     shoot("sheet", full=True)
     page.goto("/jobs/TW-118/release")
     shoot("release")
