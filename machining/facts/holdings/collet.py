@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Sequence
-from math import inf, pi, tan
+from collections.abc import Iterator
+from math import pi, tan
 
 from shapely import Point
 
@@ -19,12 +19,21 @@ from machining.quantities.said import Said, Shown, length
 from machining.world.machine import Machine, SpindleNose, Table
 from machining.world.workholding import Collet
 
-from ..context import PlanFacts, Ready, StationFacts
-from ..held import End
+from ..context import PlanFacts, StationFacts
 from ..stand import Body, Stand
 from ..state import State
 from . import rests
 from .base import HeldWords, HoldingKind, Lying
+from .by_drawbar import (
+    as_asked,
+    force_of,
+    goes_in,
+    length_of,
+    most_rpm,
+    nothing_to_set,
+    on_no_table,
+    widest,
+)
 from .grip_needed import grip_needed
 from .round_contacts import flats, lines
 from .round_grip import flat_at, is_round, meets, round_or_flats
@@ -101,18 +110,6 @@ def _touches(
     return [*every, *more], {RING: collet.force_n, **groups}
 
 
-def _ends(op: Ready, holding: InCollet, collet: Collet) -> Sequence[End]:
-    """The largest diameter asks most."""
-    turned = op.work.turned
-    widest = float(op.lie.stock_high[0]) if turned.is_empty else float(turned.bounds[2])
-    return (End(diameter=2.0 * widest),)
-
-
-def _tighten(op: Ready, holding: InCollet, collet: Collet, factor: float) -> Iterator[Proposal]:
-    """It closes with what its drawbar gives: nothing to set."""
-    yield from ()
-
-
 def _usual(
     station: StationFacts, collet: Collet, before: InCollet | None, facts: PlanFacts
 ) -> InCollet:
@@ -159,52 +156,28 @@ def _words(holding: InCollet, collet: Collet, lying: Lying) -> HeldWords:
     )
 
 
-def _longest_mm(collet: Collet) -> float:
-    return collet.length_mm
-
-
-def _gripped_mm(holding: InCollet) -> float:
-    return holding.grip_mm
-
-
-def _force(holding: InCollet, collet: Collet) -> Shown:
-    return Shown(collet.force_n, "force")
-
-
-def _as_asked(collet: Collet, asked: float) -> float:
-    return asked
-
-
-def _seat_mm(holding: InCollet, collet: Collet) -> float:
-    return 0.0
-
-
-def _most_rpm(holding: InCollet, collet: Collet) -> float:
-    return min(collet.max_rpm, holding.limit_rpm or inf)
-
-
 COLLET = HoldingKind(
     Collet,
     _fits,
-    _seat_mm,
-    _gripped_mm,
-    _force,
-    _longest_mm,
+    on_no_table,
+    goes_in,
+    force_of,
+    length_of,
     "grip_mm",
-    _as_asked,
-    _as_asked,
+    as_asked,
+    as_asked,
     _usual,
     _offers,
     _stand,
     _figures,
     _touches,
-    _tighten,
+    nothing_to_set,
     _words,
     called="collet",
     stands="The collet stands",
     grips="The collet grips",
     turns=True,
-    most_rpm=_most_rpm,
-    ends=_ends,
+    most_rpm=most_rpm,
+    ends=widest,
     put_on=rests.put_on,
 )

@@ -2,8 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Sequence
-from math import inf
+from collections.abc import Iterator
 
 import numpy as np
 from shapely import Point, box
@@ -22,11 +21,20 @@ from machining.quantities.said import Said, Shown, length
 from machining.world.machine import Machine, SpindleNose, Table
 from machining.world.workholding import Mandrel
 
-from ..context import PlanFacts, Ready, StationFacts
-from ..held import End
+from ..context import PlanFacts, StationFacts
 from ..stand import Body, Stand
 from ..state import State
 from .base import HeldWords, HoldingKind, Lying
+from .by_drawbar import (
+    as_asked,
+    force_of,
+    goes_in,
+    length_of,
+    most_rpm,
+    nothing_to_set,
+    on_no_table,
+    widest,
+)
 from .chuck_bodies import land
 from .round_contacts import lines
 
@@ -91,18 +99,6 @@ def _touches(
     return every, {OPENS: mandrel.force_n}
 
 
-def _ends(op: Ready, held: OnMandrel, mandrel: Mandrel) -> Sequence[End]:
-    """The largest diameter asks most."""
-    turned = op.work.turned
-    widest = float(op.lie.stock_high[0]) if turned.is_empty else float(turned.bounds[2])
-    return (End(diameter=2.0 * widest),)
-
-
-def _tighten(op: Ready, held: OnMandrel, mandrel: Mandrel, factor: float) -> Iterator[Proposal]:
-    """It opens with what its drawbar gives: nothing to set."""
-    yield from ()
-
-
 def _usual(
     station: StationFacts, mandrel: Mandrel, before: OnMandrel | None, facts: PlanFacts
 ) -> OnMandrel:
@@ -154,51 +150,27 @@ def _words(held: OnMandrel, mandrel: Mandrel, lying: Lying) -> HeldWords:
     )
 
 
-def _longest_mm(mandrel: Mandrel) -> float:
-    return mandrel.length_mm
-
-
-def _gripped_mm(held: OnMandrel) -> float:
-    return held.grip_mm
-
-
-def _force(held: OnMandrel, mandrel: Mandrel) -> Shown:
-    return Shown(mandrel.force_n, "force")
-
-
-def _as_asked(mandrel: Mandrel, asked: float) -> float:
-    return asked
-
-
-def _seat_mm(held: OnMandrel, mandrel: Mandrel) -> float:
-    return 0.0
-
-
-def _most_rpm(held: OnMandrel, mandrel: Mandrel) -> float:
-    return min(mandrel.max_rpm, held.limit_rpm or inf)
-
-
 MANDREL = HoldingKind(
     Mandrel,
     _fits,
-    _seat_mm,
-    _gripped_mm,
-    _force,
-    _longest_mm,
+    on_no_table,
+    goes_in,
+    force_of,
+    length_of,
     "grip_mm",
-    _as_asked,
-    _as_asked,
+    as_asked,
+    as_asked,
     _usual,
     _offers,
     _stand,
     _figures,
     _touches,
-    _tighten,
+    nothing_to_set,
     _words,
     called="mandrel",
     stands="The mandrel stands",
     grips="The mandrel grips",
     turns=True,
-    most_rpm=_most_rpm,
-    ends=_ends,
+    most_rpm=most_rpm,
+    ends=widest,
 )
