@@ -155,7 +155,7 @@ def test_the_finish_bends_it_less_and_the_tailstock_is_offered():
     (told,) = [each for each in answer(bare).findings if each.id == "hold.overhang"]
     (fix,) = [each for each in told.fixes if "tailstock" in each.label]
     mended = ids(apply(bare, fix.edits))
-    assert "hold.overhang" not in mended and not mended - ids(bare)
+    assert "hold.overhang" not in mended and mended - ids(bare) <= {"hold.rest-in-cut"}
 
 
 def test_it_holds_far_more_against_a_push_from_the_side():
@@ -172,6 +172,25 @@ def test_a_centre_presses_along_the_axis_with_what_it_is_pressed_in_with():
     assert {round(-each.normal[2] * total, 6) for each in cone} == {1500.0}
     most = max(each.normal[0] for each in cone) * total
     assert most == pytest.approx(1500.0 * 3.0**0.5)
+
+
+def test_beside_a_thick_centre_it_is_told_that_nobody_looked():
+    """Ø30 is turned up to the end, and Plover's centre is Ø56 behind its point."""
+    of = long_bar(tailstock_n=1500.0)
+    told = [each for each in answer(of).findings if each.id == "hold.rest-in-cut"]
+    assert {each.operation for each in told} == {"rough", "finish"}
+    assert all(each.severity == "look" for each in told)
+    kept = apply(of, told[0].fixes[0].edits)
+    again = [each for each in answer(kept).findings if each.id == "hold.rest-in-cut"]
+    assert [bool(each.kept) for each in again].count(True) == 1
+
+
+def test_a_steady_runs_on_what_is_round():
+    from machining.world.stock import Hexagon
+
+    hexagon = Hexagon(across_mm=50.0, low=Side(over_mm=200.0), high=Side(over_mm=1.0))
+    of = long_bar(steady_mm=100.0, jaw_angle_deg=0.0).model_copy(update={"stock": hexagon})
+    assert "where the part is round" in walk(of, LIBRARY, MEMO).stations[0].unknown["hold"]
 
 
 def test_cutting_where_the_steady_stands_is_a_stop():

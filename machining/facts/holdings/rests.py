@@ -12,7 +12,7 @@ from shapely import Point
 
 from machining.geometry.contours import runs_at
 from machining.geometry.regions import Region
-from machining.geometry.solids import ROUND_STEPS
+from machining.geometry.solids import ROUND_STEPS, section
 from machining.holding.contacts import Contact
 from machining.memo import Memo
 from machining.plan.holding import Rested
@@ -26,8 +26,9 @@ from ..context import StationFacts
 from ..held import TAIL
 from ..stand import Body, Stand
 from ..state import State
+from .round_grip import is_round
 
-DEEP_MM, BEHIND_MM = 4.0, 60.0  # of a centre: in the part's end, and behind it as it is shown
+BEHIND_MM = 60.0  # of a centre, behind the part's end as it is shown
 LEAST_HOLE_MM, HOLE_SHARE = 1.0, 0.8  # in the end that a centre sits in, and of the body's width
 ROLLER_MM, REACH_MM = 20.0, 40.0  # of a steady along the spindle, and out from what it carries
 ROLLERS = (90.0, 210.0, 330.0)
@@ -119,6 +120,8 @@ def _steady(station: StationFacts, at: float, stand: Stand, nose: SpindleNose) -
             " half its rollers before the end of what stands out",
         )
     radii = [runs_at(half, z + by)[-1][1] for by in (-ROLLER_MM / 2.0, 0.0, ROLLER_MM / 2.0)]
+    if not is_round(section(station.arrives.solid, z)):
+        raise OutOfRange("steady", at, "where the part is round")
     if max(radii) - min(radii) > EVEN_MM:
         raise OutOfRange("steady", at, "where the part has one diameter under all of its rollers")
     low, high = nose.steady_from_mm, nose.steady_to_mm

@@ -9,11 +9,13 @@ from collections.abc import Iterator
 from machining.facts.context import PlanFacts, Ready, StationFacts
 from machining.facts.holdings import rests
 from machining.facts.kinds import kind_of
-from machining.plan.edit import Change
+from machining.plan.edit import Change, Keep
 from machining.plan.proposal import Proposal
-from machining.quantities.said import length
+from machining.quantities.said import Shown, length
 
 from ..finding import Finding, of_operation
+
+CLEARS = "the centre has a long point: tried beside the part"
 
 
 def rest_in_cut(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
@@ -22,6 +24,7 @@ def rest_in_cut(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
     """
     if not kind_of(op.operation).turned or rests.at_its_end(op.operation):
         return
+    yield from _beside_centre(op, facts)
     for body in op.stand.of("steady"):
         margin = facts.library.settings.jaw_margin_mm + op.tool.shank_diameter_mm / 2.0
         cut = [
@@ -46,6 +49,38 @@ def rest_in_cut(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
                 "",
                 (),
             )
+
+
+def _beside_centre(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
+    """What is thinner than the centre behind it, as near to the end as its tool is thick: the point
+    of a centre is slimmer than its body, by how much nobody says.
+    """
+    for body in op.stand.of("centre"):
+        margin = facts.library.settings.jaw_margin_mm
+        wide = float(body.region.bounds[2])
+        near = [
+            float(r)
+            for leg in op.path.legs
+            if leg.kind != "rapid"
+            for r, _, z in leg.points
+            if float(z) > body.bottom - op.tool.shank_diameter_mm / 2.0 - margin
+            and float(r) < wide + margin
+        ]
+        if near:
+            yield of_operation(
+                op,
+                "hold.rest-in-cut",
+                "look",
+                "At the free end it turns Ø{across}, and the centre is Ø{wide} behind its point:"
+                " whether the tool clears it is not worked out.",
+                {"across": length(2.0 * min(near)), "wide": length(2.0 * wide)},
+                "",
+                (Proposal("Keep it: {words}", (_clears(op),), {"words": Shown(CLEARS)}),),
+            )
+
+
+def _clears(op: Ready) -> Keep:
+    return Keep(on=op.on, finding="hold.rest-in-cut", words=CLEARS)
 
 
 def no_centre(station: StationFacts, facts: PlanFacts) -> Iterator[Finding]:
