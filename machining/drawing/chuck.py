@@ -14,7 +14,19 @@ from machining.quantities.display import System
 
 from . import dimension
 from .svg import Sheet
-from .views import HEIGHT, WIDTH, Place, axis, bodies_of, extent, fit, lines, placed, title
+from .views import (
+    HEIGHT,
+    WIDTH,
+    Place,
+    axis,
+    bodies_of,
+    extent,
+    fit,
+    lines,
+    placed,
+    steps_before,
+    title,
+)
 
 SHOWN_MM = 0.05
 FROM_THE_SIDE = Eye(np.array([0.0, 0, 1.0]), np.array([1.0, 0, 0]), np.array([0, 1.0, 0]))
@@ -88,7 +100,7 @@ def _sizes(sheet: Sheet, seen: StationFacts, bodies: list[tuple[str, Mesh]], pla
             )
         out = max(body.region.bounds[3] for body in seen.stand.beside)
         x, y = place.at(jaw - 6.0, float(out) - 6.0)
-        dimension.balloon(sheet, x + 26, y - 4, x, y, 3)
+        dimension.balloon(sheet, x + 26, y - 4, x, y, 3 + steps_before(seen))
     right = place.at(end, 0.0)[0]
     dimension.upright(
         sheet,

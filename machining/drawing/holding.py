@@ -16,7 +16,19 @@ from .chuck import chuck_drawing
 from .clamps import numbers
 from .leaning import leaning_from_beside
 from .svg import Sheet
-from .views import HEIGHT, WIDTH, Place, axis, bodies_of, extent, fit, lines, placed, title
+from .views import (
+    HEIGHT,
+    WIDTH,
+    Place,
+    axis,
+    bodies_of,
+    extent,
+    fit,
+    lines,
+    placed,
+    steps_before,
+    title,
+)
 
 
 def holding_drawing(seen: StationFacts, facts: PlanFacts, system: System = "metric") -> str:
@@ -104,7 +116,7 @@ def _from_above(
         halo=True,
     )
     if not _is_clamped(seen):  # its clamps have numbers of their own
-        dimension.balloon(sheet, left + 16, top + 18, left + 34, top + 34, 2)
+        dimension.balloon(sheet, left + 16, top + 18, left + 34, top + 34, 2 + steps_before(seen))
 
 
 def _jaws_above(sheet: Sheet, seen: StationFacts, place: Place, along: int, edge: float) -> None:
@@ -232,7 +244,7 @@ def _grip(
         near = min(parallels, key=lambda body: float(body.region.bounds[along]))
         across = (near.region.bounds[along] + near.region.bounds[along + 2]) / 2
         x, y = place.at(across, (bottom + low) / 2)
-        dimension.balloon(sheet, x + 26, y + 14, x, y, 1)
+        dimension.balloon(sheet, x + 26, y + 14, x, y, 1 + steps_before(seen))
     for jaw in jaws:
         x0, y0, x1, y1 = jaw.region.bounds
         middle_u = (y0 + y1) / 2 if along == 1 else (x0 + x1) / 2
@@ -241,4 +253,4 @@ def _grip(
         if jaw.moves:
             aside = -16 if middle_u < 0 else 16
             outer = place.at(float(extent_low[0] if middle_u < 0 else extent_high[0]), 0)[0]
-            dimension.balloon(sheet, outer + aside, y + 24, outer, y + 24, 3)
+            dimension.balloon(sheet, outer + aside, y + 24, outer, y + 24, 3 + steps_before(seen))

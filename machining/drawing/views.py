@@ -48,6 +48,16 @@ class Place:
         return self.x + u * self.scale, self.y - v * self.scale
 
 
+def steps_before(seen: StationFacts) -> int:
+    """How many steps of loading come before those that every chuck or vise has: what is done once
+    to what holds the part. The balloons of a drawing are numbered like the steps.
+    """
+    vise, chuck = seen.planned.in_vise, seen.planned.in_chuck
+    if vise is not None:
+        return int(vise.second_mm is not None)
+    return int(bool(seen.stand.of("step"))) + int(chuck is not None and not seen.turns)
+
+
 def title(sheet: Sheet, x: float, words: str) -> None:
     sheet.text(x, 14, words, bold=True, anchor="start", size=11)
 

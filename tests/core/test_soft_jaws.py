@@ -4,12 +4,14 @@ open, what comes of it. The part is the demo's bushing: Ø76 × 12 with a spigot
 
 from __future__ import annotations
 
+import xml.etree.ElementTree as ET
 from dataclasses import replace
 from math import acos, asin, atan2, cos, degrees, hypot, radians
 
 import pytest
 
 from machining.data import seed
+from machining.drawing.holding import holding_drawing
 from machining.evaluate import evaluate
 from machining.evaluation import to_plain
 from machining.facts.route import walk
@@ -264,6 +266,20 @@ def test_the_sheet_says_what_to_bore_and_on_what():
     steps = " ".join(fill(each.text, each.values) for each in words.steps)
     assert "against their step while they close" in steps
     assert "Bore the soft jaws to Ø60" in steps and "spacer of Ø52" in steps
+
+
+def test_the_drawing_numbers_its_jaws_as_the_step_that_closes_them():
+    """Boring comes first: closing is the fourth step, and the balloon at the jaws says so."""
+    setup = of().setups[1]
+    answer = to_plain(evaluate(of(), LIBRARY, MEMO))["setups"][1]["stations"][0]
+    steps = words_of(setup, setup.stations[0], LIBRARY, answer).steps
+    closing = next(k for k, each in enumerate(steps, 1) if each.text.startswith("Close with"))
+    assert closing == 4
+    station = facts(of()).stations[1]
+    drawn = ET.fromstring(holding_drawing(station, facts(of())))
+    inside = [e.text for e in drawn.iter() if e.tag.endswith("text")]
+    assert str(closing) in inside
+    assert "jaws bored Ø60, 18 deep, on a spacer Ø52" in inside
 
 
 def test_in_a_bore_jaws_are_turned_on_a_ring():
