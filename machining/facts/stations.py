@@ -94,13 +94,7 @@ def _fresh(
         plate=plate,
         unknown=unknown,
     )
-    held = station.holding
-    if held is not None and seen.item is not None:
-        kind = holdings.kind_of(held)
-        if not seen.turns:
-            seen.seat_mm = kind.seat_mm(held, seen.item)
-        else:
-            seen.most_rpm = min(kind.most_rpm(held, seen.item), seen.most_rpm)
+    _as_held(seen)
     if (why := _not_held(seen, facts.library)) is not None:
         unknown["hold"] = why
     else:
@@ -120,6 +114,18 @@ def _fresh(
         unknown.setdefault("travel", HANDED_OVER)
     seen.key, seen.anywhere_key = _key(seen, stock_bounds), _key(seen, stock_bounds, "at")
     return seen
+
+
+def _as_held(seen: StationFacts) -> None:
+    """How high it stands on a table, or how fast what holds it may turn."""
+    held = seen.planned.holding
+    if held is None or seen.item is None:
+        return
+    kind = holdings.kind_of(held)
+    if seen.turns:
+        seen.most_rpm = min(kind.most_rpm(held, seen.item), seen.most_rpm)
+    else:
+        seen.seat_mm = kind.seat_mm(held, seen.item)
 
 
 def _beside_it(other: Station) -> tuple[object, ...]:
