@@ -15,6 +15,7 @@ from machining.quantities.computed import Given
 from .context import PlanFacts, Ready, StationFacts
 from .holdings import kind_of
 
+PUSHES = {"worn_force", "worn_torque"}
 LESS = 0.95  # of the factor it ran with: under that it is asked more than it has held
 First = Literal["never", "otherwise", "ran"]
 
@@ -74,14 +75,16 @@ def _ran(station: StationFacts) -> Ran:
 
 
 def told(station: StationFacts) -> str:
-    """Equal for a part that lies in the same holding the same way."""
+    """Equal for a part of one shape and size that lies in the same holding the same way."""
     planned = station.planned
     held = planned.holding.model_dump(mode="json", exclude={"reason"}) if planned.holding else None
     lies = planned.orientation.model_dump(mode="json", exclude={"reason"})
-    return digest(held, lies, station.setup.planned.machine)
+    size = (station.lie.stock_high - station.lie.stock_low).round(1).tolist()
+    return digest(held, lies, station.setup.planned.machine, station.geometry.key, size)
 
 
 def least(station: StationFacts) -> float | None:
-    """The least factor of its operations, None while one of them is not known."""
-    known = [op.value("holding") for op in station.operations if "worn_force" in op.figures]
-    return min((each for each in known if each is not None), default=None)
+    """The least factor of its operations that push or twist, None while one is not known."""
+    pushed = [op for op in station.operations if PUSHES & op.figures.keys()]
+    known = [each for op in pushed if (each := op.value("holding")) is not None]
+    return min(known, default=None) if len(known) == len(pushed) else None

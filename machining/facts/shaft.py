@@ -8,8 +8,9 @@ import numpy as np
 
 from machining.geometry.contours import runs_at
 from machining.geometry.frames import Vector
+from machining.geometry.regions import Region
 from machining.holding import shaft
-from machining.plan.turned import Profile, TurnFinish
+from machining.plan.turned import TurnFinish
 from machining.quantities.computed import Given
 
 from .context import PlanFacts, Ready
@@ -48,15 +49,15 @@ def free_of(op: Ready) -> list[Free]:
     return found
 
 
-def _across(half: object, low: float, high: float) -> float:
+def _across(half: Region, low: float, high: float) -> float:
     """The mean diameter from one height to another, of what is left."""
     radii = [_radii(half, z)[1] for z in np.linspace(low, high, 9)[1:-1]]
     return 2.0 * float(np.mean(radii))
 
 
-def _radii(half: object, z: float) -> tuple[float, float]:
+def _radii(half: Region, z: float) -> tuple[float, float]:
     """Inner and outer radius of the section; nothing has none."""
-    runs = runs_at(half, z)  # type: ignore[arg-type]
+    runs = runs_at(half, z)
     return (runs[0][0], runs[-1][1]) if runs else (0.0, 0.0)
 
 
@@ -68,28 +69,22 @@ def look(op: Ready, facts: PlanFacts) -> None:
     if not op.turns or material is None or material.modulus_gpa is None:
         return
     grip = op.stand.of("jaw", "nose")
-    span = _cut(kind.on)
-    if not grip or span is None:
+    if not grip:
         return
-    low, high = max(each.top for each in grip), float(op.after.half_section().bounds[3])
+    half, cut = op.after.half_section(), [z for z, _ in kind.on.at_mm]
+    low, high = max(each.top for each in grip), float(half.bounds[3])
     if high - low < OVER_MM:
         return
     heights = np.linspace(low, high, shaft.PIECES + 1)
     middles = (heights[1:] + heights[:-1]) / 2.0
-    half = op.after.half_section()
     radii = np.array([_radii(half, float(z)) for z in middles])
     if radii[:, 1].min(initial=1.0) <= 0.0:
         return
     given = shaft.gives(heights, radii[:, 1], radii[:, 0], material.modulus_gpa, carried_at(op))
-    most = _most(heights, given, span)
+    most = _most(heights, given, (min(cut), max(cut)))
     if most is not None:
         origin = "beam between what carries it"
         op.work_out(shaft.bends, "part_bends", force=force, gives=Given(most, origin))
-
-
-def _cut(on: Profile) -> tuple[float, float] | None:
-    heights = [z for z, _ in on.at_mm]
-    return (min(heights), max(heights)) if heights else None
 
 
 def _most(heights: Vector, given: Vector, span: tuple[float, float]) -> float | None:

@@ -9,6 +9,7 @@ import pytest
 from machining.facts import requirement
 from machining.facts.route import walk
 from machining.holding.grip import asked_factor
+from machining.world.stock.base import Side
 
 from . import clamped, lathe
 from .build import LIBRARY, MEMO, POCKET, after_fix, answer, changed, finding, good, with_settings
@@ -52,6 +53,15 @@ def test_said_to_have_run_it_is_asked_as_usual_until_it_changes():
     looser = changed(ran, "station:st1", holding__clamps=clamps)
     assert set(asked(looser)) == {2.5}
     assert "not as it is planned now" in finding(looser, ID).message
+
+
+def test_another_blank_in_the_same_clamps_is_a_first_run():
+    ran = after_fix(HELD, finding(HELD, ID))
+    larger = ran.model_copy(
+        update={"stock": ran.stock.model_copy(update={"x_low": Side(over_mm=6.0)})}
+    )
+    assert requirement.state(walk(ran, LIBRARY, MEMO).stations[0]) == "ran"
+    assert requirement.state(walk(larger, LIBRARY, MEMO).stations[0]) == "otherwise"
 
 
 def test_cut_harder_than_it_has_held_it_is_a_first_run_again():

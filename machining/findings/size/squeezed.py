@@ -65,9 +65,7 @@ def _fixes(op: Ready, facts: PlanFacts, share: float) -> Iterator[Proposal]:
     for other in facts.library.chucks.values():
         if other.jaw_kind != "soft" or not chuck_in.goes_on(other, op.station):
             continue
-        if op.stand.grips_at < other.min_grip_mm:
-            continue
-        if op.stand.grips_at > other.max_grip_mm:
+        if not other.min_grip_mm <= op.stand.grips_at <= other.max_grip_mm:
             continue
         most = min(share / _of_soft(op, other), 1.0) * holding.force_per_jaw_n
         force = floor(most / STEP_N) * STEP_N
