@@ -28,7 +28,7 @@ from .views import (
     title,
 )
 
-SHOWN_MM = 0.05
+SHOWN_MM, WIDE = 0.05, 40.0  # of what is told, and on paper: a figure has room
 FROM_THE_SIDE = Eye(np.array([0.0, 0, 1.0]), np.array([1.0, 0, 0]), np.array([0, 1.0, 0]))
 
 
@@ -81,11 +81,12 @@ def _sizes(sheet: Sheet, seen: StationFacts, bodies: list[tuple[str, Mesh]], pla
     if seen.stand.top is not None:
         jaw = seen.stand.top
         bottom = place.at(0.0, -radius)[1]
+        stands = place.at(end, 0)[0] - place.at(jaw, 0)[0]
         dimension.across(
             sheet,
             place.at(jaw, 0)[0],
             place.at(end, 0)[0],
-            base[1] + 16,
+            base[1] + (16 if stands > WIDE else 29),  # beside the grip's its figure would touch
             sheet.size(end - jaw),
             bottom,
         )
