@@ -73,6 +73,16 @@ class InHolding:
     every: tuple[str, ...] = ()
 
 
+@dataclass(frozen=True, slots=True)
+class InHoldersWay:
+    """The highest of what stands under a tool's holder: what it is, empty for the stock, and a
+    place of it (mm).
+    """
+
+    name: str
+    at: tuple[float, float, float]
+
+
 @dataclass(frozen=True, slots=True, eq=False)
 class Thin:
     """A wall or bar that an operation cuts on, as it leaves it, thin along an ``axis`` of the part:
@@ -111,6 +121,7 @@ class Seen:
     spindle_range: str | None = None
     in_holding: InHolding | None = None
     let_go: bool = False  # the chuck holds nothing at its speed
+    in_way: InHoldersWay | None = None  # of its holder, what it needs its stick-out for
     held: Held | None = None  # where what holds it is told by points
     thin: tuple[Thin, ...] = ()  # what it cuts on that bends, the worst first
     standing_mm: float | None = None  # stock over the mouth of a hole

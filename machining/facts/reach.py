@@ -5,6 +5,7 @@ inner corners.
 from __future__ import annotations
 
 from collections.abc import Iterator
+from dataclasses import replace
 from functools import partial
 
 from machining.geometry.regions import grown
@@ -14,6 +15,7 @@ from machining.quantities.computed import Given
 from . import around, stands_out
 from .context import PlanFacts, Ready
 from .hold import swept_region
+from .observed import InHoldersWay
 from .stand import Body
 
 ROUGH_SIMPLIFY_MM = 0.2
@@ -25,7 +27,7 @@ def of_operation(op: Ready, facts: PlanFacts, memo: Memo) -> None:
         return
     settings = facts.library.settings
     lowest = float(op.path.bounds()[0][2])
-    best: tuple[float, float, float] | None = None
+    best: tuple[float, float, InHoldersWay] | None = None
     held = around.holds(op, memo)
     for section_radius, above in (*op.holder.wider_steps, *_head(op)):
         key = (
@@ -36,17 +38,19 @@ def of_operation(op: Ready, facts: PlanFacts, memo: Memo) -> None:
             settings.side_margin_mm,
             around.holds_key(op),
         )
-        top = memo.get(
+        met = memo.get(
             key, partial(_highest, op, section_radius + settings.side_margin_mm, held, memo)
         )
-        if top is None:
+        if met is None:
             continue
-        need = top - lowest + settings.below_margin_mm - above
+        need = met.at[2] - lowest + settings.below_margin_mm - above
         if best is None or need > best[0]:
-            best = (need, top - lowest, above)
+            best = (need, above, met)
     if best is not None:
-        where = Given(best[1], "stock, jaws and path")
-        stands_out.against(op, where, best[2], facts.shop("below_margin_mm"))
+        _, above, met = best
+        op.seen = replace(op.seen, in_way=met)
+        where = Given(met.at[2] - lowest, "stock, jaws and path")
+        stands_out.against(op, where, above, facts.shop("below_margin_mm"))
     stands_out.at_most(op)
     stands_out.slender(op)
 
@@ -57,16 +61,22 @@ def _head(op: Ready) -> Iterator[tuple[float, float]]:
         yield step.diameter_mm / 2.0, op.holder.length_mm + step.above_mm
 
 
-def _highest(op: Ready, reach: float, held: tuple[Body, ...], memo: Memo) -> float | None:
-    """Top of whatever lies under a disc of this radius carried along the path: stock after the cut,
-    and jaws.
+def _highest(op: Ready, reach: float, held: tuple[Body, ...], memo: Memo) -> InHoldersWay | None:
+    """What stands highest under a disc of this radius carried along the path: stock after the cut,
+    or a body of the holding.
     """
     under = grown(swept_region(op, memo), reach - op.tool.diameter_mm / 2.0).simplify(
         ROUGH_SIMPLIFY_MM
     )
-    tops = [jaw.top for jaw in held if under.intersects(jaw.region)]
-    stock = op.after.top().highest_within(under)
-    return max([*tops, *([stock] if stock is not None else [])], default=None)
+    over = [body for body in held if under.intersects(body.region)]
+    stock = op.after.top().highest_at(under)
+    body = max(over, key=lambda each: each.top, default=None)
+    if body is not None and (stock is None or body.top >= stock[2]):
+        spot = under.intersection(body.region).representative_point()
+        named = body.name or body.of or body.role
+        name = f"{body.role} {named}" if named.isdigit() else named
+        return InHoldersWay(name, (float(spot.x), float(spot.y), body.top))
+    return None if stock is None else InHoldersWay("", stock)
 
 
 def cutting_length_needed(op: Ready) -> float:

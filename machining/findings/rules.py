@@ -71,10 +71,13 @@ from .reach.shank_in_holder import shank_in_holder
 from .reach.slender_tool import slender_tool
 from .reach.slot_width import slot_width
 from .reach.stick_out import stick_out
+from .reach.stops_short import stops_short
 from .reach.straight_down import straight_down
 from .reach.tool_impossible import tool_impossible
+from .reach.turn_in import turn_in
 from .reach.turned_too_deep import turned_too_deep
 from .reach.undercut_entry import undercut_entry
+from .reach.undercut_lip import undercut_lip
 from .reach.wrong_floor import wrong_floor
 from .route.centre_old import centre_old
 from .route.offsets import offset_duplicate, offset_unknown
@@ -222,7 +225,10 @@ OPERATION_RULES: tuple[OperationRule, ...] = (
     shank_in_holder,
     flute_short,
     gouges,
+    undercut_lip,
     inner_radius,
+    stops_short,
+    turn_in,
     wrong_floor,
     tool_impossible,
     undercut_entry,

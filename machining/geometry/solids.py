@@ -185,14 +185,21 @@ class TopSurface:
         """Highest z inside a plane region; a slope counts with its own highest point. None where
         nothing is there.
         """
+        found = self.highest_at(region)
+        return None if found is None else found[2]
+
+    def highest_at(self, region: BaseGeometry) -> tuple[float, float, float] | None:
+        """The same with a place there, as (x, y, z)."""
         if region.is_empty or not len(self.heights):
             return None
         asked, near, done, together = asked_often(region), self._near(region), 0, AT_FIRST
         while done < len(near):  # it is found high up: few of them are ever made into polygons
             some = near[done : done + together]
-            hit = np.flatnonzero(intersects(asked, shapely_polygons(self.rings[some])))
+            pieces = shapely_polygons(self.rings[some])
+            hit = np.flatnonzero(intersects(asked, pieces))
             if len(hit):
-                return float(self.heights[some[hit[0]]])
+                spot = region.intersection(pieces[hit[0]]).representative_point()
+                return float(spot.x), float(spot.y), float(self.heights[some[hit[0]]])
             done, together = done + together, MORE * together
         return None
 

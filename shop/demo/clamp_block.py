@@ -115,7 +115,15 @@ def _first_cuts(geometry: PartGeometry) -> tuple[Operation, ...]:
             leave_mm=0.3,
             ramp_deg=3.0,
         ),
-        FinishWalls(id="a40", tool="t6", on=pocket, step_down_mm=9.0, width_mm=0.3, passes=2),
+        FinishWalls(
+            id="a40",
+            tool="t6",
+            on=pocket,
+            step_down_mm=9.0,
+            width_mm=0.3,
+            passes=2,
+            lead="arc",
+        ),
         FinishWalls(
             id="a50",
             tool="t5",
@@ -123,6 +131,7 @@ def _first_cuts(geometry: PartGeometry) -> tuple[Operation, ...]:
             step_down_mm=26.0,
             width_mm=0.3,
             passes=2,
+            lead="arc",
             stop_after="Blow chips out of the pocket. Measure it: 52 +0.05/0 wide, 18 ±0.05 deep.",
         ),
         Drill(
@@ -178,9 +187,15 @@ def _second_cuts(geometry: PartGeometry) -> tuple[Operation, ...]:
             leave_mm=0.3,
             ramp_deg=3.0,
         ),
-        FinishWalls(id="b40", tool="t5", on=recess, step_down_mm=6.0, width_mm=0.3),
+        FinishWalls(id="b40", tool="t5", on=recess, step_down_mm=6.0, width_mm=0.3, lead="arc"),
         FinishWalls(
-            id="b50", tool="t5", on=Outside(depth_mm=6.5), step_down_mm=6.5, width_mm=0.3, passes=2
+            id="b50",
+            tool="t5",
+            on=Outside(depth_mm=6.5),
+            step_down_mm=6.5,
+            width_mm=0.3,
+            passes=2,
+            lead="arc",
         ),
         Drill(id="b60", tool="t13", on=pins, peck_mm=6.0),
         Ream(

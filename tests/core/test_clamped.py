@@ -8,6 +8,7 @@ from math import cos, radians, sin
 
 import numpy as np
 import pytest
+from shapely import Point
 
 from machining.evaluate import evaluate
 from machining.facts import hold
@@ -27,7 +28,7 @@ from machining.world.stock import Round
 from machining.world.stock.block import sawn_block
 
 from . import build
-from .build import DRILL, LIBRARY, MEMO, POCKET, after_fix, answer, finding, ids
+from .build import DRILL, LIBRARY, MEMO, POCKET, TOOLS, after_fix, answer, finding, ids, tool
 from .clamped import ON_PALLET, ON_TABLE, PINS, TWO, edge, held_by, operation, strap
 
 DISC = Face(id="top", tool="t1", step_over_mm=35.0)
@@ -360,3 +361,16 @@ def test_the_way_over_a_part_goes_over_its_clamps():
     free = operation(held_by(ON_TABLE.model_copy(update={"clamps": ()}), DRILL))
     low = max(float(leg.points[:, 2].max()) for leg in free.path.legs)
     assert low == pytest.approx(op.lie.stock_high[2] + LIBRARY.settings.retract_mm)
+
+
+def test_what_a_holder_would_touch_is_named_with_a_place_of_it():
+    """A pocket beside straps, by a tool drawn in as far as it goes: they stand over the stock."""
+    short = held_by(ON_TABLE, POCKET, tools=(*TOOLS[:2], tool(3, "end-mill-8-z3", 9.0), *TOOLS[3:]))
+    found, op = finding(short, "reach.stick-out-short"), operation(short)
+    met = op.seen.in_way
+    assert met is not None and found.values["what"].value == met.name == "clamp 1"
+    x, y, top = met.at
+    spot = Point(x, y)
+    over = [each for each in op.stand.beside if each.region.distance(spot) < 1e-6]
+    assert any(each.top == pytest.approx(top) for each in over)
+    assert top > op.after.top().highest_within(op.after.outline())

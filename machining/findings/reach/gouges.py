@@ -9,6 +9,7 @@ from shapely import box, unary_union
 
 from machining.facts.context import PlanFacts, Ready
 from machining.facts.kinds.base import half_angle
+from machining.facts.under_lip import lip_over
 from machining.geometry.contours import FAR_MM, areas_of, bridged, contour_of, inside_of, outside_of
 from machining.geometry.regions import Region
 from machining.plan.edit import Change
@@ -65,6 +66,8 @@ def gouges(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
         stay = keep(op, "reach.gouges", "it is on the drawing, the solid is without it")
         yield of_operation(op, "reach.gouges", "look", NOT_IN_SOLID, {**values, **at}, "", (stay,))
         return
+    if lip_over(op, gouge, facts) is not None:
+        return  # told as a lip
     yield of_operation(
         op,
         "reach.gouges",

@@ -14,6 +14,12 @@ from machining.world.tool import BUILT_TO_LENGTH
 from ..finding import Finding, of_operation
 from ..tools import other_tools, tool_name
 
+TOUCHES = "{tool} stands out {has} and needs {needed}: its holder would touch, {short} too low."
+TOUCHES_THERE = (
+    "{tool} stands out {has} and needs {needed}: its holder would touch {what} at X {x}, Y {y},"
+    " {short} too low."
+)
+
 
 def stick_out(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
     spare, needed = op.figures.get("stick_out_spare"), op.figures.get("stick_out_needed")
@@ -29,13 +35,27 @@ def stick_out(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
             op,
             "reach.stick-out-short",
             "stop",
-            "{tool} stands out {has} and needs {needed}: its holder would touch, {short} too low.",
-            {**values, "short": length(-spare.value)},
+            TOUCHES if op.seen.in_way is None else TOUCHES_THERE,
+            {**values, "short": length(-spare.value), **_there(op)},
             "stick_out_needed",
             tuple(longer(op, facts, float(ceil(needed.value)))),
         )
     elif op.tool.kind not in BUILT_TO_LENGTH:
         yield from _too_long(op, facts, values)
+
+
+def _there(op: Ready) -> dict[str, Shown]:
+    """What its holder would touch, and where."""
+    met = op.seen.in_way
+    if met is None:
+        return {}
+    x, y, _ = met.at
+    what = met.name or "stock"
+    return {
+        "what": Shown(what if what[-1].isdigit() else f"the {what}"),
+        "x": length(round(x, 1)),
+        "y": length(round(y, 1)),
+    }
 
 
 def longer(op: Ready, facts: PlanFacts, out: float) -> Iterator[Proposal]:

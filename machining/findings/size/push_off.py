@@ -96,6 +96,7 @@ def _finished_after(op: Ready) -> Iterator[Proposal]:
         on=kind.on,
         step_down_mm=op.work.wall_height,
         width_mm=LEFT_MM,
+        lead="arc",
         coolant=kind.coolant,
     )
     at = [each.id for each in op.setup.planned.operations].index(kind.id) + 1

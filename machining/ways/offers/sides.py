@@ -79,6 +79,7 @@ def outside(bench: Bench, here: set[str]) -> Iterator[Offer]:
                 on=Outside(depth_mm=depth),
                 step_down_mm=min(depth, t.flute_length_mm if t else depth),
                 width_mm=0.3,
+                lead="arc",
             ),
         )
 
@@ -205,7 +206,7 @@ def _slot(pocket: Pocket, id: str, tool: str, t: Tool | None) -> Slot:
 def _walls(pocket: Pocket, id: str, tool: str, t: Tool | None) -> FinishWalls:
     down = min(pocket.depth_mm, t.flute_length_mm if t else pocket.depth_mm)
     on, width = OnFeatures(ids=(pocket.id,)), max(LEFT_MM, _beside_fillet(pocket))
-    return FinishWalls(id=id, tool=tool, on=on, step_down_mm=down, width_mm=width)
+    return FinishWalls(id=id, tool=tool, on=on, step_down_mm=down, width_mm=width, lead="arc")
 
 
 def _floor(pocket: Pocket, id: str, tool: str, t: Tool | None) -> FinishFloor:
