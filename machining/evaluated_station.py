@@ -132,8 +132,8 @@ def _takes(seen: StationFacts, library: Library) -> list[dict[str, str]]:
         for key, item in sorted(library.holdings.items())
         if machine is not None
         and place is not None
-        and holdings.KINDS[item.kind].fits(machine, place) is None
-        and holdings.KINDS[item.kind].goes(item, place)
+        and holdings.FROM_LIBRARY[item.kind].fits(machine, place) is None
+        and holdings.FROM_LIBRARY[item.kind].goes(item, place)
     ]
 
 

@@ -12,8 +12,11 @@ from machining.plan.clamped import Clamped
 from machining.plan.in_vise import Holding
 from machining.plan.pulled import Pulled
 from machining.quantities.said import Said, Shown
+from machining.world.fixture import Fixture, Locator
+from machining.world.gear import Gear
 from machining.world.stock.base import SIDE_WORDS
 
+from . import hold
 from .context import PlanFacts, StationFacts
 from .holdings.vise import touched
 from .leaning import leans
@@ -90,7 +93,9 @@ def _against_dowels(
     """What of the part its dowels touch along an axis; what it lies on along Z."""
     if on == 2:
         return end_of(station, 2, False, facts), "seat"
-    side = next((each.side for each in held.dowels if AXES.index(each.side[1]) == on), None)
+    sides = [each.side for each in held.dowels]
+    sides += [each.side for each in _locators(station, facts)]
+    side = next((each for each in sides if AXES.index(each[1]) == on), None)
     if side is None:
         raise NotKnown(
             Said(
@@ -101,6 +106,16 @@ def _against_dowels(
             station.id,
         )
     return end_of(station, on, side[0] == "+", facts), "dowel"
+
+
+def _locators(station: StationFacts, facts: PlanFacts) -> tuple[Locator, ...]:
+    """Those of the fixture it lies in that it touches as it comes."""
+    item, contacts = station.item, hold.as_it_comes(station, facts)
+    if not isinstance(item, Gear) or not isinstance(item.base, Fixture) or contacts is None:
+        return ()
+    touched = {each.body for each in contacts.every}
+    numbered = enumerate(item.base.locators, 1)
+    return tuple(each for k, each in numbered if f"locator {k}" in touched)
 
 
 def _against(

@@ -38,6 +38,7 @@ Role = Literal[
     "arm",
     "pallet",
     "dowel",
+    "fixture",
     "clamp",
     "heel",
 ]
@@ -158,7 +159,7 @@ class Stand:
     @property
     def beside(self) -> tuple[Body, ...]:
         """What stands beside the part, where a tool and its holder can meet it."""
-        return self.of("jaw", "step", "stop", "nose", "dowel", "clamp", "heel")
+        return self.of("jaw", "step", "stop", "nose", "dowel", "fixture", "clamp", "heel")
 
     @property
     def near(self) -> tuple[Body, ...]:

@@ -46,7 +46,8 @@ class Clamp(Record):
 
 class Clamped(HoldingBase):
     """``x_mm`` and ``y_mm`` are the middle of the stock from that of the base, ``raised_mm`` how
-    high it lies on two parallels. Where its dowels are a nest of fixed pins, ``nest_mm`` is the
+    high it lies on two parallels, ``hangs_mm`` how far it reaches below the highest seat of a
+    fixture. Where its dowels are a nest of fixed pins, ``nest_mm`` is the
     diameter they stand for and ``shim_mm`` what lies between each and the part. Clamps are
     tightened in their order. Without a ``vise`` the base is bolted to what it stands on.
     """
@@ -56,6 +57,7 @@ class Clamped(HoldingBase):
     x_mm: Annotated[Coordinate, Asked("On the base at X")] = 0.0
     y_mm: Annotated[Coordinate, Asked("Y")] = 0.0
     raised_mm: Annotated[LengthOrZero, Asked("Parallels under it")] = 0.0
+    hangs_mm: Annotated[LengthOrZero, Asked("Reaches below its seats")] = 0.0
     nest_mm: Annotated[Length | None, Asked("Nest made for Ø", empty="no nest")] = None
     shim_mm: Annotated[LengthOrZero, Asked("Shim at each dowel")] = 0.0
     dowels: tuple[Dowel, ...] = Field((), max_length=MOST_DOWELS)

@@ -11,7 +11,8 @@ import numpy as np
 from machining.facts import hold
 from machining.facts.context import PlanFacts, Ready, StationFacts
 from machining.facts.holdings.clamped import lying_of
-from machining.facts.holdings.clamped_bodies import Lying, apart, clamp_of, standing
+from machining.facts.holdings.clamped_bodies import apart, clamp_of, standing
+from machining.facts.holdings.lying import Lying
 from machining.geometry.frames import Sideways
 from machining.geometry.regions import Region, grown
 from machining.plan.base import ClampChange

@@ -129,8 +129,8 @@ def _held(key: str, seen: StationFacts, facts: PlanFacts) -> dict[str, object]:
     item = facts.library.holdings.get(key)
     if item is None:
         raise Missing("Holding", key)
-    kind, before = holdings.KINDS[item.kind], seen.planned.holding
-    same = before is not None and before.kind == item.kind
+    kind, before = holdings.FROM_LIBRARY[item.kind], seen.planned.holding
+    same = before is not None and holdings.kind_of(before) is kind
     held = kind.usual(seen, item, before if same else None, facts)
     return dict(held.model_dump())
 

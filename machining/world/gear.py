@@ -6,6 +6,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 
 from .clamping import AnyClamp, Base
+from .fixture import Fixture
 from .workholding import AnyHolding, Vise
 
 
@@ -13,7 +14,7 @@ from .workholding import AnyHolding, Vise
 class Gear:
     """What a part lies on, the clamps by their keys, and the vise that holds what it lies on."""
 
-    base: Base
+    base: Base | Fixture
     clamps: Mapping[str, AnyClamp]
     vise: Vise | None = None
 

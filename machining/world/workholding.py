@@ -10,6 +10,7 @@ from typing import Annotated, Literal
 from pydantic import Field, model_validator
 
 from .clamping import Base
+from .fixture import Fixture
 from .record import Force, Key, Length, LengthOrZero, Mass, Name, Record, Speed, Text, Torque
 
 
@@ -175,6 +176,6 @@ class Puller(Record):
         return self
 
 
-AnyHolding = Vise | Chuck | Collet | Mandrel | Base | Puller
+AnyHolding = Vise | Chuck | Collet | Mandrel | Base | Puller | Fixture
 # a record of the library's one table of holdings, told apart by its kind
 Workholding = Annotated[AnyHolding, Field(discriminator="kind")]

@@ -37,6 +37,7 @@ class BodyOut(Schema):
         "angle",
         "pallet",
         "dowel",
+        "fixture",
         "clamp",
         "heel",
     ]

@@ -19,8 +19,12 @@ KINDS: dict[str, HoldingKind[Any, Any]] = {
 }
 
 
+# of what kind a plan's holding is that has something of the library
+FROM_LIBRARY = {**KINDS, "fixture": clamped.CLAMPED}
+
+
 def kind_of(holding: Held) -> HoldingKind[Any, Any]:
     return KINDS[holding.kind]
 
 
-__all__ = ["KINDS", "HeldWords", "HoldingKind", "Lying", "Marks", "kind_of"]
+__all__ = ["FROM_LIBRARY", "KINDS", "HeldWords", "HoldingKind", "Lying", "Marks", "kind_of"]

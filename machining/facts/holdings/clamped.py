@@ -22,6 +22,7 @@ from machining.quantities.computed import Computed, Given
 from machining.quantities.errors import OutOfRange
 from machining.quantities.said import Shown
 from machining.world.clamping import AnyClamp, Base, SideClamp, Strap
+from machining.world.fixture import Fixture
 from machining.world.gear import Gear
 from machining.world.library import Library
 from machining.world.machine import Machine, SpindleNose, Table
@@ -33,9 +34,10 @@ from ..stand import Body, Pressed, Stand, key_of
 from ..state import State
 from . import clamped_bodies, clamped_contacts, vise
 from .base import HoldingKind, Marks, Touches
-from .clamped_bodies import Lying, Standing
+from .clamped_bodies import Standing
 from .clamped_usual import offers, usual
 from .clamped_words import force_of, words
+from .lying import Lying
 from .nest import across
 
 LYING = Orientation()
@@ -52,7 +54,7 @@ def item_of(held: Clamped, library: Library) -> Gear | None:
     base = library.holdings.get(held.base)
     clamps = {key: library.clamps[key] for key in held.gear if key in library.clamps}
     holds = library.holdings.get(held.vise.vise) if held.vise is not None else None
-    if not isinstance(base, Base) or len(clamps) < len(held.gear):
+    if not isinstance(base, Base | Fixture) or len(clamps) < len(held.gear):
         return None
     if held.vise is not None and not isinstance(holds, Vise):
         return None
@@ -120,7 +122,8 @@ def _put_on(
     try:
         fresh = memo.get(("put on", key), lambda: _places(lying, missing))
         dowels = stand.during[operation].of("dowel")
-        now = Standing((), dowels, {**stand.during[operation].clamps, **fresh})
+        walls = stand.during[operation].of("fixture")
+        now = Standing(walls, dowels, {**stand.during[operation].clamps, **fresh})
         clamped_bodies.apart(lying, now, changes[operation])
     except OutOfRange as problem:
         failed = {id: replace(each, problem=str(problem)) for id, each in later.items()}
@@ -271,7 +274,7 @@ def _under(station: StationFacts, held: Clamped, gear: Gear) -> Layer | None:
 
 
 def _seat_mm(held: Clamped, gear: Gear) -> float:
-    high = held.raised_mm + gear.base.thick_mm
+    high = held.raised_mm + gear.base.thick_mm - held.hangs_mm
     if held.vise is None or gear.vise is None:
         return high
     return high + vise.VISE.seat_mm(held.vise, gear.vise)
@@ -328,6 +331,13 @@ def _built(held: Clamped, gear: Gear) -> bool:
     return True
 
 
+def _unasked(gear: Gear) -> frozenset[str]:
+    """Of a fixture, what stands on a plain plate; of that, what hangs below its seats."""
+    if isinstance(gear.base, Fixture):
+        return frozenset({"raised_mm", "nest_mm", "shim_mm"})
+    return frozenset({"hangs_mm"})
+
+
 def _marks(held: Clamped, gear: Gear, body: str) -> Marks | None:
     """Clamps beside the part have teeth; a strap's nose and a screw's head are plain."""
     if not body.startswith("clamp "):
@@ -361,6 +371,7 @@ CLAMPED = HoldingKind(
     under=_under,
     item_of=item_of,
     lacks=lacks,
+    unasked=_unasked,
     put_on=_put_on,
 )
 

@@ -4,104 +4,22 @@ from __future__ import annotations
 
 from collections.abc import Collection, Iterator, Mapping
 from dataclasses import dataclass
-from functools import cached_property
 from itertools import combinations
 
-from shapely import Point, Polygon, box
+from shapely import Point, box
 from shapely.geometry.base import BaseGeometry
 
-from machining.geometry.frames import Sideways
-from machining.geometry.regions import Region
-from machining.geometry.solids import Solid, above, below, outline
-from machining.placing.zero import Lie
-from machining.plan.clamped import Clamp, Clamped, Dowel
+from machining.geometry.solids import above, below, outline
+from machining.plan.clamped import Clamp, Dowel
 from machining.quantities.errors import OutOfRange
 from machining.world.clamping import ScrewDown, SideClamp, Strap
-from machining.world.gear import Gear
 
 from ..stand import Body, Pressed
-from ..state import State
+from . import fixture
+from .lying import FAR_MM, TIP_MM, Lying
 
 PARALLEL_MM, FROM_EDGE_MM = 8.0, 5.0
 NUT_HIGH = 1.5  # of a thread: nut, washer and what of the stud stands out of them
-TIP_MM = 1e-3
-OWN_MM = 0.5  # of the machine's own table, as far as it is drawn
-FAR_MM = 1e4
-
-
-@dataclass(frozen=True)
-class Lying:
-    """A part as it lies clamped down, before anything of it is cut."""
-
-    held: Clamped
-    gear: Gear
-    lie: Lie
-    state: State
-
-    @property
-    def solid(self) -> Solid:
-        return self.state.solid
-
-    @property
-    def bottom(self) -> float:
-        return float(self.lie.stock_low[2])
-
-    @property
-    def surface(self) -> float:
-        """How high the base ends."""
-        return self.bottom - self.held.raised_mm
-
-    @property
-    def middle(self) -> tuple[float, float]:
-        x, y = (self.lie.stock_low[:2] + self.lie.stock_high[:2]) / 2.0
-        return float(x), float(y)
-
-    @cached_property
-    def base(self) -> Body:
-        """The plate; of the machine's own no more than lies under the part."""
-        base = self.gear.base
-        if not base.loose:
-            low, high = self.lie.stock_low, self.lie.stock_high
-            under = box(*(float(each) for each in (*low[:2], *high[:2])))
-            return Body("pallet", "", under, self.surface - OWN_MM, self.surface)
-        x, y = self.middle[0] - self.held.x_mm, self.middle[1] - self.held.y_mm
-        half = base.x_mm / 2.0, base.y_mm / 2.0
-        region = box(x - half[0], y - half[1], x + half[0], y + half[1])
-        return Body("pallet", base.name, region, self.surface - base.thick_mm, self.surface)
-
-    @property
-    def shadow(self) -> Region:
-        return self.state.outline()
-
-    def across(self, side: Sideways) -> tuple[int, float]:
-        """Which axis a side is on, and which way it looks."""
-        return "xy".index(side[1]), 1.0 if side[0] == "+" else -1.0
-
-    def strip(self, side: Sideways, at: float, wide: float, deep: tuple[float, float]) -> Polygon:
-        """From ``deep[0]`` to ``deep[1]`` along an axis' own coordinate, so wide across it."""
-        k, _ = self.across(side)
-        middle = self.middle[1 - k] + at
-        near, far = sorted(deep)
-        ends = (near, middle - wide / 2.0, far, middle + wide / 2.0)
-        return box(*ends) if k == 0 else box(ends[1], ends[0], ends[3], ends[2])
-
-    def face(self, side: Sideways, at: float, wide: float, levels: tuple[float, float]) -> float:
-        """Where (mm) the part ends at a side, over so wide a strip and between two heights. Raises
-        OutOfRange where there is nothing of it.
-        """
-        k, sign = self.across(side)
-        between = above(below(self.solid, levels[1]), levels[0])
-        there = outline(between).intersection(self.strip(side, at, wide, (-FAR_MM, FAR_MM)))
-        if there.is_empty:
-            raise OutOfRange(f"place along the {side} side", at, "beside the stock")
-        return float(there.bounds[k + 2] if sign > 0 else there.bounds[k])
-
-    def on_base(self, name: str, region: BaseGeometry, clamp: Clamp | None = None) -> None:
-        """Raises OutOfRange for what would stand beside the plate that it is screwed into."""
-        if not self.gear.base.loose or (clamp is not None and clamp.fixed_in == "under"):
-            return
-        if not self.base.region.buffer(TIP_MM).covers(region):
-            raise OutOfRange(f"place of {name}", "beside the plate", f"on {self.gear.base.name}")
 
 
 @dataclass(frozen=True)
@@ -125,26 +43,37 @@ def standing(lying: Lying, later: Collection[str] = ()) -> Standing:
     now. Raises OutOfRange for what has no room beside or on the part.
     """
     held, clamps = lying.held, dict[str, Pressed]()
+    own = fixture.fixture_of(lying)
+    if own is not None:
+        fixture.free_of(lying, own)
     for k, each in enumerate(held.clamps, 1):
         try:
             clamps[each.id] = clamp_of(lying, each, k)
         except OutOfRange:
             if each.id not in later:
                 raise
-    dowels = tuple(dowel_of(lying, each, k) for k, each in enumerate(held.dowels, 1))
-    return Standing((lying.base, *rests(lying)), dowels, clamps)
+    dowels = [dowel_of(lying, each, k) for k, each in enumerate(held.dowels, 1)]
+    if own is None:
+        return Standing((lying.base, *rests(lying)), tuple(dowels), clamps)
+    dowels += fixture.pins(lying, own)
+    return Standing(fixture.bodies(lying, own), tuple(dowels), clamps)
 
 
 def apart(lying: Lying, every: Standing, on: Collection[str]) -> None:
     """Raises OutOfRange where two of them would stand in one place."""
     numbers = {each.id: k for k, each in enumerate(lying.held.clamps, 1)}
+    walls = tuple(body for body in every.under if body.role == "fixture")
     there = [
-        *((each.name, (each,)) for each in every.dowels),
+        *((each.name, (each,)) for each in every.dowels if not each.name.startswith("locator")),
         *((f"clamp {numbers[id]}", each.bodies) for id, each in every.clamps.items() if id in on),
     ]
     for (one, first), (other, second) in combinations(there, 2):
         if any(meet(a, b) for a in first for b in second):
             raise OutOfRange(f"place of {other}", f"where {one} stands", "a place of its own")
+    for one, bodies in there:
+        own = [each for each in bodies if each.role == "clamp"]
+        if any(meet(a, b) for a in own for b in walls):
+            raise OutOfRange(f"place of {one}", "in the body of the fixture", "a place of its own")
 
 
 def clamp_of(lying: Lying, clamp: Clamp, number: int) -> Pressed:
@@ -233,13 +162,15 @@ def _strap(lying: Lying, clamp: Clamp, strap: Strap, number: int) -> Pressed:
                 f"over_mm of {name}", clamp.over_mm, f"so little that its {what} clears the part"
             )
         lying.on_base(f"the {what} of {name}", body, clamp)
+    if clamp.fixed_in == "base":
+        fixture.screwed_in(lying, (spot[0], spot[1]), strap.thread_mm, name)
     nut = Point(*spot).buffer(strap.wrench_mm / 2.0)
     upper = top + strap.thick_mm
     every = (
         Body("clamp", name, long, top, upper, moves=True),
         Body("clamp", "", nut, upper, upper + NUT_HIGH * strap.thread_mm, of=name),
-        Body("heel", "", foot, lying.surface, top, of=name),
-        Body("heel", "", bolt, lying.surface, top, of=name),
+        Body("heel", "", foot, lying.floor_under(foot), top, of=name),
+        Body("heel", "", bolt, lying.floor_under(bolt), top, of=name),
     )
     return Pressed(every, pad, top)
 
@@ -284,6 +215,8 @@ def _screw(lying: Lying, clamp: Clamp, item: ScrewDown, number: int) -> Pressed:
     if shank.intersects(lying.shadow):
         raise OutOfRange(f"place of {name}", "no hole for its thread", "at a hole through the part")
     lying.on_base(name, shank, clamp)
+    if clamp.fixed_in == "base":
+        fixture.screwed_in(lying, spot, item.thread_mm, name)
     return Pressed(
         (Body("clamp", name, head, top, top + item.head_high_mm, moves=True),), head, top
     )

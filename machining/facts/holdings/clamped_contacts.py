@@ -18,7 +18,8 @@ from machining.holding.patch import PLACES, Patch
 from machining.world.clamping import ScrewDown, SideClamp, Strap
 
 from ..stand import Body, Pressed, Role, Stand
-from .clamped_bodies import Lying
+from . import fixture
+from .lying import Lying
 from .vise_contacts import NEAR_MM
 
 UP = np.eye(3)
@@ -31,7 +32,7 @@ def contacts(lying: Lying, stand: Stand, solid: Solid) -> list[Contact]:
     found = list(_rests(lying, stand, solid))
     friction = lying.gear.base.friction
     for dowel in stand.of("dowel"):
-        found += _pin(dowel, lying.bottom, lying.held.shim_mm, solid, friction)
+        found += _pin(dowel, max(lying.bottom, dowel.bottom), lying.held.shim_mm, solid, friction)
     for k, clamp in enumerate(lying.held.clamps, 1):
         place = stand.clamps.get(clamp.id)
         if place is None or clamp.id not in stand.on:
@@ -50,6 +51,10 @@ def contacts(lying: Lying, stand: Stand, solid: Solid) -> list[Contact]:
 
 def _rests(lying: Lying, stand: Stand, solid: Solid) -> Iterator[Contact]:
     """On parallels, on the plate as far as that goes, or on the machine's own."""
+    if (own := fixture.fixture_of(lying)) is not None:
+        yield from fixture.rests(lying, own, solid)
+        yield from fixture.against(lying, own, solid)
+        return
     raised, base = lying.held.raised_mm > 0.0, lying.gear.base
     role: Role = "parallel" if raised else "pallet"
     on = unary_union([each.region for each in stand.of(role) if each.top >= lying.bottom - NEAR_MM])

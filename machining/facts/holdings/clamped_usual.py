@@ -10,19 +10,25 @@ from machining.plan.edit import Change
 from machining.plan.proposal import Proposal
 from machining.quantities.said import Shown
 from machining.world.clamping import AnyClamp, Base, SideClamp, Strap
+from machining.world.fixture import Fixture
 
 from ..context import PlanFacts, StationFacts
+from .fixture_usual import usual_in
 
 USUAL_OVER_MM = 2.0  # of a strap's nose, over its pad
 USUAL_SHARE = 0.8  # of the most a clamp takes
 FROM_ENDS = 0.3  # of a side, where two dowels stand on it
 
 
-def usual(station: StationFacts, base: Base, before: Clamped | None, facts: PlanFacts) -> Clamped:
+def usual(
+    station: StationFacts, base: Base | Fixture, before: Clamped | None, facts: PlanFacts
+) -> Clamped:
     """Three dowels at its back and left, and two straps over its ends; where none goes there, two
-    clamps beside it that push it against the dowels.
+    clamps beside it that push it against the dowels. In a fixture of the shop as that is made.
     """
-    if before is not None:
+    if isinstance(base, Fixture):
+        return usual_in(base, before, station.lie, station.arrives, facts.library)
+    if before is not None and not isinstance(facts.library.holdings.get(before.base), Fixture):
         return _moved(before, base)
     size = [float(each) for each in station.lie.stock_high - station.lie.stock_low]
     dowels = tuple(

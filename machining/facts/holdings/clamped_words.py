@@ -7,6 +7,7 @@ from collections.abc import Iterator
 from machining.plan.clamped import Clamped
 from machining.quantities.said import Said, Shown, length
 from machining.world.clamping import Strap
+from machining.world.fixture import Fixture
 from machining.world.gear import Gear
 
 from .base import HeldWords
@@ -22,6 +23,10 @@ def words(held: Clamped, gear: Gear, told: Told) -> HeldWords:
     high = {"high": length(held.raised_mm)} if held.raised_mm else {}
     on = gear.base.name if gear.base.loose else "the table"
     seat = Said(f"on parallels {{high}} high on {on}" if high else f"on {on}", high)
+    wiped = f"Wipe {on} and part." + (" Parallels {high} high." if high else "")
+    if isinstance(gear.base, Fixture):
+        seat = Said(f"on the seats of {on}")
+        wiped = f"Wipe seats and locators of {on} and the part: no chip on any of them."
     return HeldWords(
         gear.name,
         force_of(held, gear),
@@ -29,8 +34,8 @@ def words(held: Clamped, gear: Gear, told: Told) -> HeldWords:
         seat,
         (
             *_first(held, gear),
-            Said(f"Wipe {on} and part." + (" Parallels {high} high." if high else ""), high),
-            Said(f"{told.handling}. {told.up}.{_pushed(held)}{told.note}"),
+            Said(wiped, high),
+            Said(f"{told.handling}. {told.up}.{_pushed(held, gear)}{told.note}"),
             *_tightening(held, gear, told),
             Said("Check every clamp again after the first part."),
         ),
@@ -54,14 +59,15 @@ def _first(held: Clamped, gear: Gear) -> Iterator[Said]:
         )
 
 
-def _pushed(held: Clamped) -> str:
-    if not held.dowels:
-        return ""
-    return (
-        f" Push it against its {len(held.dowels)} dowels."
-        if len(held.dowels) > 1
-        else (" Push it against its dowel.")
-    )
+def _pushed(held: Clamped, gear: Gear) -> str:
+    own = len(gear.base.locators) if isinstance(gear.base, Fixture) else 0
+    counts = ((own, "locator"), (len(held.dowels), "dowel"))
+    named = [_several(count, what) for count, what in counts if count]
+    return f" Push it against its {' and '.join(named)}." if named else ""
+
+
+def _several(count: int, what: str) -> str:
+    return f"{count} {what}s" if count > 1 else what
 
 
 def _tightening(held: Clamped, gear: Gear, told: Told) -> Iterator[Said]:

@@ -16,6 +16,8 @@ from machining.plan.clamped import Clamped
 from machining.plan.edit import Change
 from machining.plan.proposal import Proposal
 from machining.quantities.said import length
+from machining.world.fixture import Fixture
+from machining.world.gear import Gear
 
 from ..finding import Finding, of_operation
 
@@ -59,7 +61,8 @@ def _less_past(op: Ready, met: Met) -> Iterator[Proposal]:
 def _raised(op: Ready, met: Met) -> Iterator[Proposal]:
     """On parallels as high as it comes out, and some room."""
     held = op.station.planned.holding
-    if met.body.role == "pallet" and isinstance(held, Clamped):
+    fixed = isinstance(op.station.item, Gear) and isinstance(op.station.item.base, Fixture)
+    if met.body.role == "pallet" and isinstance(held, Clamped) and not fixed:
         high = float(ceil(held.raised_mm + met.deep + ROOM_MM))
         change = Change(on=op.station.on, fields={"holding.raised_mm": high})
         yield Proposal("Lay it on parallels {high} high", (change,), {"high": length(high)})

@@ -7,7 +7,7 @@ from collections.abc import Iterator
 from machining.facts import hold
 from machining.facts.context import PlanFacts, StationFacts
 from machining.facts.held import located_by
-from machining.facts.holdings.clamped_usual import pins
+from machining.facts.holdings.clamped_usual import pins, usual
 from machining.holding.located import said
 from machining.plan.clamped import Clamped, Dowel
 from machining.plan.edit import Change, Keep
@@ -15,11 +15,14 @@ from machining.plan.in_vise import CALLED
 from machining.plan.proposal import Proposal
 from machining.plan.pulled import EDGES, Pulled
 from machining.quantities.said import Shown
+from machining.world.fixture import Fixture
+from machining.world.gear import Gear
 
 from ..finding import Finding
 
 ID = "hold.not-located"
 KEPT = "it is indicated on every part"
+MOVED_MM = 0.02
 
 
 def not_located(station: StationFacts, facts: PlanFacts) -> Iterator[Finding]:
@@ -40,9 +43,34 @@ def not_located(station: StationFacts, facts: PlanFacts) -> Iterator[Finding]:
         f"By what it lies on and against, the part {motions}.",
         values,
         "",
-        tuple(_fixes(station, held) if isinstance(held, Clamped) else _edges(station)),
+        tuple(_ways(station, held, facts)),
         station=station.id,
     )
+
+
+def _ways(station: StationFacts, held: Clamped | Pulled, facts: PlanFacts) -> Iterator[Proposal]:
+    if isinstance(held, Pulled):
+        yield from _edges(station)
+    elif isinstance(station.item, Gear) and isinstance(station.item.base, Fixture):
+        yield from _in_fixture(station, held, station.item.base, facts)
+    else:
+        yield from _fixes(station, held)
+
+
+def _in_fixture(
+    station: StationFacts, held: Clamped, base: Fixture, facts: PlanFacts
+) -> Iterator[Proposal]:
+    """Down on its seats and against its locators, where it is not; or somebody indicates it."""
+    put = usual(station, base, held, facts)
+    there = {name: getattr(put, name) for name in ("x_mm", "y_mm", "hangs_mm")}
+    if any(abs(value - getattr(held, name)) > MOVED_MM for name, value in there.items()):
+        fields = {f"holding.{name}": value for name, value in there.items()}
+        change = Change(on=station.on, fields=fields)
+        yield Proposal(
+            "Push it against the locators of {base}", (change,), {"base": Shown(base.name)}
+        )
+    words = Keep(on=station.on, finding=ID, words=KEPT)
+    yield Proposal("Keep it: {words}", (words,), {"words": Shown(KEPT)})
 
 
 def _edges(station: StationFacts) -> Iterator[Proposal]:

@@ -10,20 +10,22 @@ from machining.facts import hold
 from machining.facts.context import PlanFacts, StationFacts
 from machining.holding.contacts import Contact
 from machining.plan.clamped import Clamped
-from machining.plan.edit import Change
+from machining.plan.edit import Change, Keep
 from machining.plan.proposal import Proposal
 from machining.quantities.said import Shown
 
 from ..finding import Finding
 
 SAME = 1e-6
+PINS = ("dowel ", "locator ")
+ROOMY = "its locators have room for the largest part"
 
 
 def over_located(station: StationFacts, facts: PlanFacts) -> Iterator[Finding]:
     held, contacts = station.planned.holding, hold.as_it_comes(station, facts)
     if not isinstance(held, Clamped) or contacts is None:
         return
-    pins = {each.body: each for each in contacts.every if each.body.startswith("dowel ")}
+    pins = {each.body: each for each in contacts.every if each.body.startswith(PINS)}
     if _stopped(pins.values(), contacts.length_mm) >= len(pins):
         return
     length, all_of_them = contacts.length_mm, _stopped(pins.values(), contacts.length_mm)
@@ -57,6 +59,9 @@ def _turn(pin: Contact) -> float:
 
 
 def _taken_out(station: StationFacts, held: Clamped, name: str) -> Proposal:
+    if not name.startswith("dowel "):
+        keep = Keep(on=station.on, finding="hold.over-located", words=ROOMY)
+        return Proposal("Keep it: {words}", (keep,), {"words": Shown(ROOMY)})
     number = int(name.rpartition(" ")[2])
     dowels = [each.model_dump(mode="json") for k, each in enumerate(held.dowels, 1) if k != number]
     return Proposal(
