@@ -18,6 +18,8 @@ from shop.tasks.models import Task
 
 from .actions.upload import Use, lay_otherwise, start, upload
 from .drawn import MOST_APART_MM, DrawnOut, read_drawn
+from .fixtures import KIND as FIXTURE
+from .fixtures import start_fixture, upload_fixture
 from .models import Geometry, Job, Plan
 
 router = Router(tags=["jobs"])
@@ -44,6 +46,12 @@ def upload_step(
     return 202, upload(request.user, plan_of(id), file, use)
 
 
+@router.post("/fixtures/step", response={202: TaskOut})
+def upload_fixture_step(request: SignedIn, file: File[UploadedFile]) -> tuple[int, Task]:
+    """Read a fixture's body; the task's result is what can be picked of it."""
+    return 202, upload_fixture(request.user, file)
+
+
 class Choice(Schema):
     solid: int = Field(ge=0, le=100_000)
 
@@ -51,12 +59,16 @@ class Choice(Schema):
 @router.post("/tasks/{id}/solid", response={202: TaskOut})
 def choose_solid(request: SignedIn, id: RowId, payload: Choice) -> tuple[int, Task]:
     """After a file with several solids: read this one (counted from 0)."""
-    require(request.user, "plan")
-    task = Task.objects.filter(pk=id, kind="read-step").first() if abs(id) < 2**63 else None
+    kinds = ("read-step", FIXTURE)
+    task = Task.objects.filter(pk=id, kind__in=kinds).first() if abs(id) < 2**63 else None
+    require(request.user, "library" if task and task.kind == FIXTURE else "plan")
     if task is None or not payload.solid < len(task.result.get("sizes", [])):
         raise Refused(
             f"solid is {payload.solid + 1}; the file has no such solid.", "solid", payload.solid + 1
         )
+    if task.kind == FIXTURE:
+        about = task.about
+        return 202, start_fixture(request.user, about["step"], about["name"], payload.solid)
     return 202, start(
         request.user,
         plan_of(task.about["plan"]),

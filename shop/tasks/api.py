@@ -36,8 +36,8 @@ def read(request: SignedIn, id: RowId) -> Task:
 
 @router.post("/tasks/{id}/cancel", response=TaskOut)
 def cancel(request: SignedIn, id: RowId) -> Task:
-    require(request.user, "plan")
     task = _task(id)
+    require(request.user, "library" if task.kind == "read-fixture" else "plan")
     if task.kind in ("draw-sheets", "draw-paper"):
         raise Refused(
             "The sheets of a release are drawn to the end: the floor waits for them.", status=409

@@ -1,6 +1,7 @@
 from __future__ import annotations
 
 import json
+import sys
 from collections.abc import Iterator
 from pathlib import Path
 from typing import Any
@@ -8,6 +9,7 @@ from typing import Any
 import pytest
 from django.test import Client
 
+from machining import cli
 from machining.data import seed
 from machining.exchange.plan_json import KINDS
 from machining.plan.document import Plan as Document
@@ -15,7 +17,7 @@ from machining.plan.edit import SetPart
 from machining.world.settings import Settings
 from machining.world.upgrades import format_of
 from shop.accounts.models import User
-from shop.jobs import documents, evaluation
+from shop.jobs import documents, evaluation, tasks
 from shop.jobs.actions.create import create
 from shop.jobs.actions.revise import edit_document
 from shop.jobs.models import Plan
@@ -168,3 +170,16 @@ def _apart(told: Any, other: Any, at: str) -> Iterator[str]:
             yield from _apart(one, two, f"{at}[{k}]")
     elif told != other:
         yield f"{at}: {told} and {other}"
+
+
+@pytest.fixture
+def read_here(monkeypatch, capsys):
+    """What the reader is told, in this process: it takes a while to begin one of its own."""
+
+    def followed(command, report):
+        assert command[:3] == [sys.executable, "-m", "machining.cli"]
+        cli.main(command[3:])
+        lines = capsys.readouterr().out.splitlines()
+        return json.loads([line for line in lines if line.startswith("{")][-1])
+
+    monkeypatch.setattr(tasks, "_followed", followed)

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import json
 import os
 import sys
 from datetime import timedelta
@@ -11,7 +10,6 @@ import pytest
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.utils import timezone
 
-from machining import cli
 from machining.world.stock.shaped import Shaped
 from shop.base import blobs
 from shop.base.problems import Refused
@@ -37,19 +35,6 @@ def send(caller, plan, content: bytes, name: str = "part.step"):
 @pytest.fixture
 def empty(planner):
     return put_plan(planner, build.plan(), "J-9")
-
-
-@pytest.fixture
-def read_here(monkeypatch, capsys):
-    """What the reader is told, in this process: it takes a while to begin one of its own."""
-
-    def followed(command, report):
-        assert command[:3] == [sys.executable, "-m", "machining.cli"]
-        cli.main(command[3:])
-        lines = capsys.readouterr().out.splitlines()
-        return json.loads([line for line in lines if line.startswith("{")][-1])
-
-    monkeypatch.setattr(tasks, "_followed", followed)
 
 
 def test_a_file_becomes_the_part(planner, empty):

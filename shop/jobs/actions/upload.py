@@ -34,6 +34,12 @@ def safe_name(name: str) -> str:
 def upload(user: User, plan: Plan, file: UploadedFile[bytes], use: Use = "part") -> Task:
     """Raises Refused where it can be seen at once that the file won't do."""
     require(user, "plan")
+    step, name = kept(file)
+    return start(user, plan, step, name, None, use)
+
+
+def kept(file: UploadedFile[bytes]) -> tuple[str, str]:
+    """A STEP file stored, and its name. Raises Refused for what is none, or too large."""
     name = safe_name(file.name or "")
     if file.size is not None and file.size > settings.LARGEST_STEP_BYTES:
         raise Refused(
@@ -47,7 +53,7 @@ def upload(user: User, plan: Plan, file: UploadedFile[bytes], use: Use = "part")
         check_text(content)
     except UnreadableStep as problem:
         raise Refused(str(problem), "file", name) from problem
-    return start(user, plan, blobs.put(content), name, None, use)
+    return blobs.put(content), name
 
 
 def start(

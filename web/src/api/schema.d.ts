@@ -62,6 +62,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/fixtures/step": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Upload Fixture Step
+         * @description Read a fixture's body; the task's result is what can be picked of it.
+         */
+        post: operations["shop_jobs_api_upload_fixture_step"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/floor": {
         parameters: {
             query?: never;
@@ -1520,7 +1540,7 @@ export interface components {
              * Role
              * @enum {string}
              */
-            role: "jaw" | "step" | "stop" | "nose" | "parallel" | "bed" | "handle" | "chuck" | "centre" | "steady" | "angle" | "pallet" | "dowel" | "clamp" | "heel";
+            role: "jaw" | "step" | "stop" | "nose" | "parallel" | "bed" | "handle" | "chuck" | "centre" | "steady" | "angle" | "pallet" | "dowel" | "fixture" | "clamp" | "heel";
             /** Top */
             top: number;
             /** Turn */
@@ -1938,7 +1958,8 @@ export interface components {
         /**
          * Clamped
          * @description ``x_mm`` and ``y_mm`` are the middle of the stock from that of the base, ``raised_mm`` how
-         *     high it lies on two parallels. Where its dowels are a nest of fixed pins, ``nest_mm`` is the
+         *     high it lies on two parallels, ``hangs_mm`` how far it reaches below the highest seat of a
+         *     fixture. Where its dowels are a nest of fixed pins, ``nest_mm`` is the
          *     diameter they stand for and ``shim_mm`` what lies between each and the part. Clamps are
          *     tightened in their order. Without a ``vise`` the base is bolted to what it stands on.
          */
@@ -1955,6 +1976,11 @@ export interface components {
              * @default []
              */
             dowels: components["schemas"]["Dowel"][];
+            /**
+             * Reaches below its seats
+             * @default 0
+             */
+            hangs_mm: number;
             /**
              * Kind
              * @default clamped
@@ -8987,6 +9013,162 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["DrawingOut"];
+                };
+            };
+            /** @description what was sent is no JSON */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description the role may not, or the token is missing */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description it is not there */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description there is no such method here */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description somebody was faster */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description it does not say how long it is */
+            411: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description it is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description its address is too long */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/html": string;
+                };
+            };
+            /** @description a value is refused; the sentence names field, value and range */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description too many wrong passwords */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description a fault of the program */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description it is still being worked out; ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description there is no room to store it */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shop_jobs_api_upload_fixture_step: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * File
+                     * Format: binary
+                     */
+                    file: string;
+                };
+            };
+        };
+        responses: {
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TaskOut"];
                 };
             };
             /** @description what was sent is no JSON */

@@ -21,6 +21,7 @@ class Command(BaseCommand):
         parser.add_argument("--once", action="store_true", help="stop when nothing waits")
 
     def handle(self, *args: Any, **options: Any) -> None:
+        import shop.jobs.fixtures
         import shop.jobs.tasks
         import shop.releases.tasks  # noqa: F401  (they register their kinds)
         from shop.releases.actions.draw import draw_missing

@@ -6,9 +6,15 @@ import { useWords } from '../../api/hooks'
 import { useRights } from '../../app/session'
 import { CurveDrawing } from './CurveDrawing'
 import { AssemblyDrawing } from './AssemblyDrawing'
+import { FixtureDrawing } from './FixtureDrawing'
+import { bodyOf } from './fixture'
 import { ToolDrawing } from './ToolDrawing'
 import { branch, type Schema } from './schema'
 import { SchemaForm } from './SchemaForm'
+
+const PLAIN = new Set(['key'])
+// of a fixture: what its drawing shows
+const DRAWN = new Set(['key', 'blocks', 'seats', 'locators', 'threads'])
 
 // One thing of the library. What a plan stands on says so, and can't be taken away.
 export function ItemPage({ item, all }: { item: Item; all: Item[] }) {
@@ -84,7 +90,7 @@ export function ItemPage({ item, all }: { item: Item; all: Item[] }) {
           data={data}
           onChange={setData}
           bad={bad}
-          skip={new Set(['key'])}
+          skip={data.kind === 'fixture' ? DRAWN : PLAIN}
           all={all}
           disabled={!may}
         />
@@ -135,6 +141,15 @@ export function ItemPage({ item, all }: { item: Item; all: Item[] }) {
           <CurveDrawing data={data} machine={item.key} jobs={item.used_by} />
         )}
         {item.kind === 'tools' && <ToolDrawing data={data} />}
+        {data.kind === 'fixture' && (
+          <figure>
+            <FixtureDrawing body={bodyOf(data)} />
+            <figcaption className="text-small text-ink-2">
+              S are its seats, L its locators, crosses its threads. Another body, or other picks,
+              are read from its file anew.
+            </figcaption>
+          </figure>
+        )}
         {item.used_by.length > 0 && (
           <p className="mt-4 border-t border-hair pt-2">
             Used by{' '}

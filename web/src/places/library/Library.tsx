@@ -5,6 +5,7 @@ import { useLibrary } from '../../api/hooks'
 import { useRights } from '../../app/session'
 import { Empty, Failed, Loading } from '../../ui/States'
 import { COLUMNS } from './columns'
+import { FixtureFromFile } from './FixtureFromFile'
 import { ItemPage } from './ItemPage'
 import { ToolTable } from './ToolTable'
 
@@ -18,6 +19,8 @@ const KINDS: [string, string][] = [
   ['materials', 'Materials'],
   ['settings', 'Shop settings'],
 ]
+const FROM_FILE = 'from-a-file'
+
 export function Library() {
   const { kind = 'machines', itemKey } = useParams()
   const library = useLibrary()
@@ -57,7 +60,9 @@ export function Library() {
           all={library.data.items}
         />
       ) : itemKey ? (
-        itemKey === 'new' ? (
+        kind === 'holdings' && itemKey === FROM_FILE ? (
+          <FixtureFromFile />
+        ) : itemKey === 'new' ? (
           <ItemPage item={fresh(kind, items, like)} all={library.data.items} />
         ) : (
           <Empty title="It is not in the library">
@@ -79,6 +84,11 @@ export function Library() {
               <span className="n">{shown.length}</span> of <span className="n">{items.length}</span>
             </span>
             {may && kind === 'tools' && <ToolTable />}
+            {may && kind === 'holdings' && (
+              <NavLink to={`/library/holdings/${FROM_FILE}`} className="link">
+                A fixture from a STEP file
+              </NavLink>
+            )}
             {may && items.length > 0 && (
               <NavLink
                 to={`/library/${kind}/new`}

@@ -4,6 +4,7 @@ import { type Column, type Data, fig, text } from './column'
 const SAID: Record<string, string> = {
   clamped: 'clamped on',
   pulled: 'pulled down on',
+  fixture: 'the shop’s own',
   side: 'beside the part',
 }
 const kind = (d: Data) => SAID[String(d.kind)] ?? String(d.kind)
@@ -30,6 +31,8 @@ export const HOLDINGS: Column[] = [
           {d.profile === 'round' ? 'Ø ' : `${String(d.profile)} `}
           {length(d, 'grips_mm')}
         </>
+      ) : d.kind === 'fixture' ? (
+        'its part'
       ) : d.kind === 'clamped' || d.kind === 'pulled' ? (
         Number(d.x_mm) ? (
           <>

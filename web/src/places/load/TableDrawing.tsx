@@ -141,6 +141,7 @@ function Body({ station, bad }: { station: LoadStation; bad: boolean }) {
     'pallet',
     'heel',
     'dowel',
+    'fixture',
     'part',
     'clamp',
   ]

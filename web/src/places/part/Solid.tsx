@@ -3,10 +3,10 @@ import { quietly } from '../../api/planSession'
 import { NumberField } from '../../ui/NumberField'
 import { useFrame } from '../frame'
 import { StepPicker, StepProgress } from './StepProgress'
-import type { StepFile } from './useStepFile'
+import type { PartFile } from './useStepFile'
 
 // The part's solid: a STEP file, sent and read with progress; or a block by its size.
-export function Solid({ file }: { file: StepFile }) {
+export function Solid({ file }: { file: PartFile }) {
   const { answer, session } = useFrame()
   const [over, setOver] = useState(false)
   const picker = useRef<HTMLInputElement>(null)
