@@ -12,6 +12,7 @@ from machining.geometry.frames import Vector
 from machining.plan.document import BLANK
 
 from .context import PlanFacts, StationFacts
+from .tabs import hands_on
 
 Corner = tuple[int, int, int]  # low (-1) or high (1) along X, Y and Z of the machine
 MARKED: Corner = (-1, -1, 1)  # what is at hand, and seen while it is marked
@@ -45,7 +46,7 @@ def flip_of(station: StationFacts, facts: PlanFacts) -> Flip | None:
     changed = station.lie.pose.rotation @ before.lie.pose.rotation.T
     if before.turns or any(np.allclose(each, np.eye(3), atol=1e-6) for each in (turn, changed)):
         return None
-    low, high = before.leaves.in_part().bounds_turned(lay)
+    low, high = hands_on(before, facts.geometry).in_part().bounds_turned(lay)
     x, y, z = (float(each) for each in high - low)
     return Flip((x, y, z), turn, station.planned.orientation.square @ lay.T)
 

@@ -8,7 +8,7 @@ from machining.geometry.regions import Region, grown
 from machining.holding.contacts import Contacts
 from machining.memo import Memo
 
-from . import around, at_angle, held, holdings, leaning, requirement, turning
+from . import around, at_angle, held, holdings, leaning, requirement, tabs, turning
 from .context import PlanFacts, Ready, StationFacts
 from .kinds import kind_of
 from .observed import InHolding
@@ -58,6 +58,7 @@ def of_operation(op: Ready, facts: PlanFacts) -> None:
     )
     kind.at_speed(op, holding, item, least)
     requirement.figure(op, facts)
+    tabs.of_operation(op, facts)
 
 
 def layers(station: StationFacts) -> list[held.Layer]:

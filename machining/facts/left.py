@@ -24,6 +24,7 @@ from machining.world.stock.base import SIDE_WORDS
 
 from .context import PlanFacts, StationFacts
 from .edges_left import on_edges
+from .tabs import hands_on
 
 THIN_MM = 0.06  # thinner, it is what chords of meshes are off
 SMALL_MM3 = 0.05
@@ -54,7 +55,7 @@ def left_over(facts: PlanFacts, memo: Memo) -> list[Piece]:
     last = last_station(facts)
     if last is None or not facts.operations():
         return []
-    state, part = last.leaves.in_part(), facts.geometry
+    state, part = hands_on(last, facts.geometry).in_part(), facts.geometry
     key = ("left over", state.key, part.key)
     found = memo.get(key, lambda: _pieces(state.solid - part.solid, part))
     threads = _threads(facts)

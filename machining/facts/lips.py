@@ -16,6 +16,7 @@ from machining.plan.places import Drawn, DrawnArea, Lines, Rectangle
 
 from .context import PlanFacts, Ready
 from .left import last_station
+from .tabs import hands_on
 
 CLEAR_MM = 1.0  # past an edge beyond the tool's radius, and the thinnest web that is meant
 NEAR_MM, THIN_MM = 0.02, 0.05  # of the edge; thinner is what chords are off
@@ -52,7 +53,7 @@ def lips(op: Ready, facts: PlanFacts) -> tuple[Lip, ...]:
         return ()
     if any(each.operation.on == op.operation.on for each in _after(op)):
         return ()
-    stays = last.leaves.seen_in(op.lie)
+    stays = hands_on(last, facts.geometry).seen_in(op.lie)
     key = (
         "lips",
         digest(op.operation.on),

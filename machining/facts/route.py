@@ -15,6 +15,7 @@ from .operations import operation_facts
 from .pace import Pace, remember
 from .saved import saved
 from .stations import station_facts
+from .tabs import hands_on
 
 
 def geometry_of(plan: Plan, library: Library, memo: Memo) -> PartGeometry:
@@ -49,7 +50,9 @@ def walk(plan: Plan, library: Library, memo: Memo, pace: Pace | None = None) -> 
             if setup.planned.station_of(operation) is station:
                 operation_facts(operation, numbers[operation.id], found, facts, memo, pace)
         taken = any(each.takes == station.id for each in plan.stations)
-        on_its_way[station.id] = found.leaves.in_part() if found.operations and taken else stock
+        on_its_way[station.id] = (
+            hands_on(found, geometry).in_part() if found.operations and taken else stock
+        )
     for setup in facts.setups:
         setup.stations = [seen[each.id] for each in setup.planned.stations]
         ops = {op.id: op for each in setup.stations for op in each.operations}

@@ -21,6 +21,7 @@ from machining.world.geometry import PartGeometry
 from .context import OperationFacts, PlanFacts, StationFacts
 from .left import last_station
 from .state import State
+from .tabs import hands_on
 
 SHARP_DEG = 50.0  # faces that meet more sharply leave a sharp edge: a chamfer's own do not
 IN_MM = 0.04  # of the corner, where it is looked for metal
@@ -105,7 +106,7 @@ def _left_sharp(spots: Spots, facts: PlanFacts) -> NDArray[np.bool_]:
     last = last_station(facts)
     if last is None or not facts.operations():
         return np.zeros(len(spots.at), dtype=bool)
-    sharp = stands_sharp(spots, last.leaves)
+    sharp = stands_sharp(spots, hands_on(last, facts.geometry))
     for id in facts.plan.part.sharp:
         sharp = sharp & ~on_feature(facts.geometry.feature(id), spots)
     return sharp

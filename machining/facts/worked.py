@@ -44,6 +44,7 @@ NAMES: dict[str, str] = {
     "thrust": "Thrust",
     "axial_force": "Lifts with",
     "edge_life": "Edge lasts",
+    "tabs_stand": "Tabs stand",
     "link_feed": "Links past the work at",
     "reached_feed": "Reaches on average",
 }

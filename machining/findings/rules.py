@@ -58,6 +58,7 @@ from .hold.slips import slips
 from .hold.slips_in_chuck import slips_in_chuck
 from .hold.soft_jaw_fit import soft_jaw_fit
 from .hold.soft_jaw_gap import soft_jaw_gap
+from .hold.tabs_weak import tabs_weak
 from .hold.wrong_way import wrong_way
 from .reach.behind_shoulder import behind_shoulder
 from .reach.flute_short import flute_short
@@ -209,6 +210,7 @@ OPERATION_RULES: tuple[OperationRule, ...] = (
     rest_in_cut,
     leaks,
     loose_piece,
+    tabs_weak,
     brace_gone,
     slender,
     not_seated,

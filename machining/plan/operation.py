@@ -33,6 +33,7 @@ from .asked_alike import (
 )
 from .base import OperationBase
 from .places import HOLES, Top, Where
+from .pockets import CutOut as CutOut
 from .pockets import FinishFloor as FinishFloor
 from .pockets import FinishWalls as FinishWalls
 from .pockets import RoughPocket as RoughPocket
@@ -303,6 +304,7 @@ Operation = Annotated[
     | RoughOutside
     | RoughPocket
     | Slot
+    | CutOut
     | FinishWalls
     | FinishFloor
     | Drill

@@ -9,7 +9,7 @@ from pydantic import Field
 from machining.world.asked import Asked
 from machining.world.record import Length, LengthOrZero, Place, Step
 
-from .asked_alike import DEPTH, LEAVE, PASSES, RAMP, STEP_DOWN, STEP_OVER, WIDTH, Clears
+from .asked_alike import DEPTH, LEAVE, PASSES, PAST, RAMP, STEP_DOWN, STEP_OVER, WIDTH, Clears
 from .base import OperationBase
 from .places import Where
 
@@ -74,6 +74,25 @@ class Slot(OperationBase):
     depth_mm: Length | None = None
     width_mm: Length | None = None
     runs: Literal["on", "beside"] = "on"
+
+
+class CutOut(OperationBase):
+    """Round the part's outline at the tool's own width, ``past_mm`` below its bottom: the frame of
+    a plate stays outside. ``tabs`` bridges are left across, ``tab_mm`` wide in their middle and
+    ``tab_high_mm`` high over the part's bottom.
+    """
+
+    PLACES = frozenset({"outside"})
+    VERB = "Cut out"
+    kind: Literal["cut_out"] = "cut_out"
+    on: Where
+    step_down_mm: Annotated[Step, STEP_DOWN]
+    leave_mm: Annotated[LengthOrZero, LEAVE] = 0.0
+    ramp_deg: Annotated[float, Field(ge=0.1, le=90), RAMP] = 3.0
+    past_mm: Annotated[LengthOrZero, PAST] = 0.2
+    tabs: Annotated[int, Asked("Tabs", "count")] = Field(0, ge=0, le=24)
+    tab_mm: Annotated[Length, Asked("each wide")] = 6.0
+    tab_high_mm: Annotated[Length, Asked("and high")] = 1.0
 
 
 class FinishWalls(OperationBase):

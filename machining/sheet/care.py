@@ -11,8 +11,10 @@ from machining.facts.covered import words_for
 from machining.facts.hazards import hazards
 from machining.facts.holdings.base import HeldWords
 from machining.facts.sharp import treatment
+from machining.facts.tabs import cut_out_before
 from machining.findings.travel.lift import lift
 from machining.plan.document import Setup
+from machining.plan.operation import CutOut
 from machining.quantities.said import Shown, fill
 from machining.world.machine import Machine
 
@@ -70,6 +72,22 @@ def of_first_run(setup: SetupFacts) -> list[dict[str, str]]:
             "sentence": "The first part at reduced feed, a hand at the stop; check what holds it"
             " again after that.",
             "note": "Whoever is qualified for it looks at the holding before.",
+        }
+    ]
+
+
+def of_tabs(setup: SetupFacts) -> list[dict[str, str]]:
+    """A part that leaves its setup in a frame."""
+    by = [cut_out_before(op) for op in setup.operations]
+    found = next((each.operation for each in by if each is not None), None)
+    if not isinstance(found, CutOut):
+        return []
+    return [
+        {
+            "where": "Tabs.",
+            "sentence": f"The part hangs by {found.tabs} tabs when the cycle ends: saw or snap them"
+            " off at the bench, not in the machine, and file the stubs flush.",
+            "note": "Gloves on: what is snapped off is sharp.",
         }
     ]
 

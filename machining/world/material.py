@@ -70,6 +70,9 @@ class Material(Record):
     modulus_gpa: float | None = Field(
         None, gt=0.1, le=700, description="modulus of elasticity; without it no bending is known"
     )
+    proof_n_mm2: float | None = Field(
+        None, gt=1, le=4_000, description="proof stress; without it no tab's strength is known"
+    )
     hardness: Name = ""
     source: Text
     note: Text = ""

@@ -11,6 +11,7 @@ from machining.world.tool import TURNS_ON_AXIS, Tool
 from . import (
     behind,
     chamfered,
+    cut_outs,
     drilled,
     edges,
     engrave,
@@ -32,6 +33,7 @@ KINDS: dict[str, Kind[Any]] = {
     **sides.KINDS,
     **pockets.KINDS,
     **slots.KINDS,
+    **cut_outs.KINDS,
     **walls.KINDS,
     **drilled.KINDS,
     **chamfered.KINDS,

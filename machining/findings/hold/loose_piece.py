@@ -7,11 +7,13 @@ from collections.abc import Iterator
 from machining.facts.context import PlanFacts, Ready
 from machining.facts.loose import loose
 from machining.plan.edit import Change
+from machining.plan.operation import CutOut
 from machining.plan.proposal import Proposal
 from machining.quantities.said import Shown, length
 
 from ..finding import Finding, of_operation
 
+TABS = 4
 LEFT_MM = 0.5  # under a cut, so that what it frees is snapped off and not thrown
 DEPTHS = ("depth_mm", "on.depth_mm")
 
@@ -34,7 +36,15 @@ def loose_piece(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
         )
     if of_part:
         what = "The part itself is cut free of what is clamped: nothing holds it then."
-    yield of_operation(op, "hold.loose-piece", "stop", what, values, "", tuple(_less_deep(op)))
+    fixes = (*_tabs(op), *_less_deep(op))
+    yield of_operation(op, "hold.loose-piece", "stop", what, values, "", fixes)
+
+
+def _tabs(op: Ready) -> Iterator[Proposal]:
+    """Bridges to its frame, where it is cut out without."""
+    if isinstance(op.operation, CutOut) and not op.operation.tabs and op.tool.centre_cutting:
+        change = Change(on=op.on, fields={"tabs": TABS})
+        yield Proposal("Leave {count} tabs", (change,), {"count": Shown(float(TABS), "count")})
 
 
 def _less_deep(op: Ready) -> Iterator[Proposal]:

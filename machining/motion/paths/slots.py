@@ -15,16 +15,22 @@ from machining.geometry.frames import Vector
 from machining.motion.path import Pen
 
 from .areas import counted
+from .tabs import Raised
 
 Spot = tuple[float, float]
 
 
 def along_slot(
-    pen: Pen, line: Sequence[Spot], top: float, heights: Sequence[float], ramp_deg: float
+    pen: Pen,
+    line: Sequence[Spot],
+    top: float,
+    heights: Sequence[float],
+    ramp_deg: float,
+    raised: Raised | None = None,
 ) -> None:
     """From a slot's ``top`` down to each height (mm) in turn, no steeper than the ramp; at each the
-    whole length is cut flat. A closed line is gone round and round. Raises OutOfRange for a ramp so
-    flat that the moves can't be counted.
+    whole length is cut flat. A closed line is gone round and round, ``raised`` over its tabs.
+    Raises OutOfRange for a ramp so flat that the moves can't be counted.
     """
     corners = np.array(line)
     way = np.concatenate([[0.0], np.cumsum(np.hypot(*np.diff(corners, axis=0).T))])
@@ -37,7 +43,8 @@ def along_slot(
         counted("ramp_deg", ramp_deg, (z - low) / (length * tan(radians(ramp_deg))))
         if closed:
             down = (z - low) / tan(radians(ramp_deg))
-            pen.cut(_along(corners, way, [(at, z), (at + down, low), (at + down + length, low)]))
+            nodes = [(at, z), (at + down, low), (at + down + length, low)]
+            pen.cut(_along(corners, way, raised.over(nodes) if raised else nodes))
             at, z = (at + down) % length, low
             continue
         spots = [(at, z)]

@@ -8,7 +8,15 @@ from math import ceil
 
 import numpy as np
 
-from machining.plan.operation import Face, FinishFloor, FinishWalls, RoughOutside, RoughPocket, Slot
+from machining.plan.operation import (
+    CutOut,
+    Face,
+    FinishFloor,
+    FinishWalls,
+    RoughOutside,
+    RoughPocket,
+    Slot,
+)
 from machining.plan.places import OnFeatures, Outside
 from machining.world.feature import Pocket
 from machining.world.tool import FACES, Tool
@@ -16,6 +24,7 @@ from machining.world.tool import FACES, Tool
 from .bench import Bench, Offer, exists, square
 
 STANDS_OVER_MM = 0.05
+FRAME_MM, USUAL_TABS = 12.0, 4  # of a plate round its part, that is left as a frame
 OVERLAP_MM = 0.5
 SAME_WIDTH_MM = 0.01
 LEFT_MM = 0.3  # for a finish
@@ -63,6 +72,8 @@ def outside(bench: Bench, here: set[str]) -> Iterator[Offer]:
                 step_over_mm=round(0.1 * (t.diameter_mm if t else 10.0), 2),
             ),
         )
+    if "cut_out" not in here:
+        yield from _cut_out(bench, depth)
     if "finish_walls" not in here:
         yield bench.offer(
             "Outside",
@@ -82,6 +93,30 @@ def outside(bench: Bench, here: set[str]) -> Iterator[Offer]:
                 lead="arc",
             ),
         )
+
+
+def _cut_out(bench: Bench, depth: float) -> Iterator[Offer]:
+    """Of a plate that is larger all round: the frame stays, and tabs to it."""
+    lie = bench.seen.lie
+    round_it = (*(lie.stock_high - lie.part_high)[:2], *(lie.part_low - lie.stock_low)[:2])
+    whole = float(lie.part_high[2] - lie.part_low[2])
+    if min(float(each) for each in round_it) < FRAME_MM or depth < whole - SAME_WIDTH_MM:
+        return
+    yield bench.offer(
+        "Outside",
+        "Cut it out of its frame, held by tabs",
+        lambda t: square(t) and t.centre_cutting,
+        lambda t: (t.flute_length_mm >= whole) * 100 - abs(t.diameter_mm - 8.0),
+        lambda id, tool, t: CutOut(
+            id=id,
+            tool=tool,
+            on=Outside(depth_mm=depth),
+            step_down_mm=min(depth, round(0.5 * (t.diameter_mm if t else 8.0), 1)),
+            ramp_deg=_ramp(t),
+            tabs=USUAL_TABS,
+        ),
+        rare=True,
+    )
 
 
 def _outside_depth(bench: Bench) -> float:

@@ -1206,7 +1206,7 @@ export interface components {
             /** Index */
             index?: number | null;
             /** Operation */
-            operation: components["schemas"]["Face"] | components["schemas"]["RoughOutside"] | components["schemas"]["RoughPocket"] | components["schemas"]["Slot"] | components["schemas"]["FinishWalls"] | components["schemas"]["FinishFloor"] | components["schemas"]["Drill"] | components["schemas"]["Ream"] | components["schemas"]["Tap"] | components["schemas"]["Bore"] | components["schemas"]["Chamfer"] | components["schemas"]["Spot"] | components["schemas"]["Countersink"] | components["schemas"]["Counterbore"] | components["schemas"]["SpotFace"] | components["schemas"]["BackChamfer"] | components["schemas"]["MillHole"] | components["schemas"]["MillThread"] | components["schemas"]["Undercut"] | components["schemas"]["Engrave"] | components["schemas"]["RoundEdge"] | components["schemas"]["Slope"] | components["schemas"]["TurnFace"] | components["schemas"]["TurnRough"] | components["schemas"]["TurnFinish"] | components["schemas"]["TurnGroove"] | components["schemas"]["TurnThread"] | components["schemas"]["PartOff"];
+            operation: components["schemas"]["Face"] | components["schemas"]["RoughOutside"] | components["schemas"]["RoughPocket"] | components["schemas"]["Slot"] | components["schemas"]["CutOut"] | components["schemas"]["FinishWalls"] | components["schemas"]["FinishFloor"] | components["schemas"]["Drill"] | components["schemas"]["Ream"] | components["schemas"]["Tap"] | components["schemas"]["Bore"] | components["schemas"]["Chamfer"] | components["schemas"]["Spot"] | components["schemas"]["Countersink"] | components["schemas"]["Counterbore"] | components["schemas"]["SpotFace"] | components["schemas"]["BackChamfer"] | components["schemas"]["MillHole"] | components["schemas"]["MillThread"] | components["schemas"]["Undercut"] | components["schemas"]["Engrave"] | components["schemas"]["RoundEdge"] | components["schemas"]["Slope"] | components["schemas"]["TurnFace"] | components["schemas"]["TurnRough"] | components["schemas"]["TurnFinish"] | components["schemas"]["TurnGroove"] | components["schemas"]["TurnThread"] | components["schemas"]["PartOff"];
             /** Setup */
             setup: string;
         };
@@ -2208,6 +2208,119 @@ export interface components {
             other: string;
             /** Torque Nm */
             torque_nm: number;
+        };
+        /**
+         * CutOut
+         * @description Round the part's outline at the tool's own width, ``past_mm`` below its bottom: the frame of
+         *     a plate stays outside. ``tabs`` bridges are left across, ``tab_mm`` wide in their middle and
+         *     ``tab_high_mm`` high over the part's bottom.
+         */
+        CutOut: {
+            /** Aim */
+            aim?: ("+x" | "-x" | "+y" | "-y" | "+z" | "-z") | string | null;
+            clamps_after?: components["schemas"]["ClampChange"] | null;
+            /**
+             * Coolant
+             * @default flood
+             * @enum {string}
+             */
+            coolant: "flood" | "mist" | "air" | "through" | "none";
+            /** Cutting Speed M Min */
+            cutting_speed_m_min?: number | null;
+            /** Feed Mm Min */
+            feed_mm_min?: number | null;
+            /** Feed Per Rev Mm */
+            feed_per_rev_mm?: number | null;
+            /** Feed Per Tooth Mm */
+            feed_per_tooth_mm?: number | null;
+            /** Id */
+            id: string;
+            /**
+             * Kept
+             * @default []
+             */
+            kept: [
+                string,
+                string
+            ][];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "cut_out";
+            /**
+             * Leave
+             * @default 0
+             */
+            leave_mm: number;
+            /**
+             * Like
+             * @default
+             */
+            like: string;
+            /** On */
+            on: components["schemas"]["Top"] | components["schemas"]["Outside"] | components["schemas"]["OnFeatures"] | components["schemas"]["Rectangle"] | components["schemas"]["Points"] | components["schemas"]["HoleCircle"] | components["schemas"]["HoleGrid"] | components["schemas"]["Lines"] | components["schemas"]["Drawn"] | components["schemas"]["DrawnArea"] | components["schemas"]["Text"];
+            /**
+             * Past the bottom
+             * @default 0.2
+             */
+            past_mm: number;
+            /**
+             * Pinned
+             * @default false
+             */
+            pinned: boolean;
+            /**
+             * Proven In
+             * @default
+             */
+            proven_in: string;
+            /**
+             * Ramp
+             * @default 3
+             */
+            ramp_deg: number;
+            /**
+             * Reason
+             * @default
+             */
+            reason: string;
+            /** Rpm */
+            rpm?: number | null;
+            /**
+             * Station
+             * @default
+             */
+            station: string;
+            /** Step down */
+            step_down_mm: number;
+            /**
+             * Stop After
+             * @default
+             */
+            stop_after: string;
+            /** Stop S */
+            stop_s?: number | null;
+            /**
+             * and high
+             * @default 1
+             */
+            tab_high_mm: number;
+            /**
+             * each wide
+             * @default 6
+             */
+            tab_mm: number;
+            /**
+             * Tabs
+             * @default 0
+             */
+            tabs: number;
+            /**
+             * Tool
+             * @default
+             */
+            tool: string;
         };
         /**
          * CutsItOut
@@ -6434,7 +6547,7 @@ export interface components {
              * Operations
              * @default []
              */
-            operations: (components["schemas"]["Face"] | components["schemas"]["RoughOutside"] | components["schemas"]["RoughPocket"] | components["schemas"]["Slot"] | components["schemas"]["FinishWalls"] | components["schemas"]["FinishFloor"] | components["schemas"]["Drill"] | components["schemas"]["Ream"] | components["schemas"]["Tap"] | components["schemas"]["Bore"] | components["schemas"]["Chamfer"] | components["schemas"]["Spot"] | components["schemas"]["Countersink"] | components["schemas"]["Counterbore"] | components["schemas"]["SpotFace"] | components["schemas"]["BackChamfer"] | components["schemas"]["MillHole"] | components["schemas"]["MillThread"] | components["schemas"]["Undercut"] | components["schemas"]["Engrave"] | components["schemas"]["RoundEdge"] | components["schemas"]["Slope"] | components["schemas"]["TurnFace"] | components["schemas"]["TurnRough"] | components["schemas"]["TurnFinish"] | components["schemas"]["TurnGroove"] | components["schemas"]["TurnThread"] | components["schemas"]["PartOff"])[];
+            operations: (components["schemas"]["Face"] | components["schemas"]["RoughOutside"] | components["schemas"]["RoughPocket"] | components["schemas"]["Slot"] | components["schemas"]["CutOut"] | components["schemas"]["FinishWalls"] | components["schemas"]["FinishFloor"] | components["schemas"]["Drill"] | components["schemas"]["Ream"] | components["schemas"]["Tap"] | components["schemas"]["Bore"] | components["schemas"]["Chamfer"] | components["schemas"]["Spot"] | components["schemas"]["Countersink"] | components["schemas"]["Counterbore"] | components["schemas"]["SpotFace"] | components["schemas"]["BackChamfer"] | components["schemas"]["MillHole"] | components["schemas"]["MillThread"] | components["schemas"]["Undercut"] | components["schemas"]["Engrave"] | components["schemas"]["RoundEdge"] | components["schemas"]["Slope"] | components["schemas"]["TurnFace"] | components["schemas"]["TurnRough"] | components["schemas"]["TurnFinish"] | components["schemas"]["TurnGroove"] | components["schemas"]["TurnThread"] | components["schemas"]["PartOff"])[];
             /**
              * Order
              * @default by tool
