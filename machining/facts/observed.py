@@ -73,6 +73,20 @@ class InHolding:
     every: tuple[str, ...] = ()
 
 
+@dataclass(frozen=True, slots=True, eq=False)
+class PressedThin:
+    """A clamp or jaw presses with a force (N) on what is so thick (mm) and free behind it, bends it
+    (mm) and where, in part coordinates (3,).
+    """
+
+    body: str
+    thick: float
+    force_n: float
+    bends_mm: float
+    at: Vector
+    from_mm: float  # of the setup's frame: where it begins to be so thin, upwards
+
+
 @dataclass(frozen=True, slots=True)
 class InHoldersWay:
     """The highest of what stands under a tool's holder: what it is, empty for the stock, and a
@@ -121,6 +135,7 @@ class Seen:
     spindle_range: str | None = None
     in_holding: InHolding | None = None
     let_go: bool = False  # the chuck holds nothing at its speed
+    pressed: PressedThin | None = None  # with its cut done
     in_way: InHoldersWay | None = None  # of its holder, what it needs its stick-out for
     held: Held | None = None  # where what holds it is told by points
     thin: tuple[Thin, ...] = ()  # what it cuts on that bends, the worst first

@@ -18,9 +18,11 @@ from machining.holding.wall import wall_bends
 from machining.quantities.computed import Given
 
 from .context import PlanFacts, Ready
-from .observed import Thin
+from .observed import PressedThin, Thin
+from .pressed import on_wall, presses_thin
 from .state import State
 
+PRESSED_AT = 2.0  # the same of what is pressed
 LOOKED_AT = 4.0  # times its thickness from what carries it: less is no wall
 LEAST_FAR_MM = 1.5
 MOST_TRIED = 12  # places of a cut on a wall that are looked at, the farthest
@@ -31,6 +33,9 @@ BY_DEPTH: dict[str, Callable[..., float]] = {
 }
 SAME_MM, BESIDE_MM = 0.03, 0.2
 ALONG = 0.7  # of a direction's length
+BEHIND = frozenset(
+    ("parallel", "pallet", "fixture", "stop", "dowel", "bed", "step", "angle", "chuck", "nose")
+)
 
 
 def look(op: Ready, facts: PlanFacts) -> None:
@@ -40,7 +45,7 @@ def look(op: Ready, facts: PlanFacts) -> None:
     if op.turns or op.before is op.after:
         return
     found = cut_on(op, op.before, op.after, facts)
-    op.seen = replace(op.seen, thin=found)
+    op.seen = replace(op.seen, thin=found, pressed=pressed_on(op, facts))
     worst = next((e for e in found if is_slender(e, facts)), found[0] if found else None)
     if worst is not None and worst.force_n is not None:
         origin = f"plate {worst.thick_mm:.2f} mm thick, held where it meets thicker material"
@@ -94,6 +99,18 @@ def standing(op: Ready, before: State, after: State, facts: PlanFacts) -> Iterat
             sides = ~sides
         if (thin := _thin(op, wall, held, sides, edges, facts)) is not None:
             yield Standing(thin, wall, held, cut)
+
+
+def pressed_on(op: Ready, facts: PlanFacts) -> PressedThin | None:
+    """What is bent most of what clamps press on, as the operation leaves it."""
+    mesh = _of_part(op.after)
+    if not presses_thin(op, mesh):
+        return None
+    grids = grids_over(facts.blank.low, facts.blank.high)
+    found = [
+        on_wall(op, wall, _held(op, wall, BEHIND), facts) for wall in walls(mesh, grids, PRESSED_AT)
+    ]
+    return max((e for e in found if e is not None), key=lambda e: e.bends_mm, default=None)
 
 
 def _of_part(state: State) -> Mesh:
@@ -156,8 +173,8 @@ def _thin(
     return Thin(wall.axis, wall.mean_mm, ratio, most, at, give, pushed[worst], by[worst])
 
 
-def _held(op: Ready, wall: Wall) -> Flags:
-    """Which of its cells lie on something that holds the part, on either side."""
+def _held(op: Ready, wall: Wall, roles: frozenset[str] | None = None) -> Flags:
+    """Which of its cells lie on something that holds the part, on either side; of some roles."""
     lie = op.station.stand.lie or op.station.lie
     bodies = op.stand.upright or op.stand.bodies
     held = np.zeros(len(wall.at), dtype=bool)
@@ -170,6 +187,8 @@ def _held(op: Ready, wall: Wall) -> Flags:
         if on_table and out[2] < -ALONG:
             held |= points[:, 2] < float(lie.stock_low[2])
         for body in bodies:
+            if roles is not None and body.role not in roles:
+                continue
             high = (points[:, 2] >= body.bottom) & (points[:, 2] <= body.top)
             if high.any():
                 held |= high & contains_xy(body.region, points[:, 0], points[:, 1])

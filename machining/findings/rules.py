@@ -52,6 +52,7 @@ from .hold.over_located import over_located
 from .hold.over_torque import over_torque
 from .hold.overhang import overhang
 from .hold.parallels import no_such_parallels
+from .hold.presses_thin import presses_thin
 from .hold.rest_in_cut import no_centre, rest_in_cut
 from .hold.slender import slender
 from .hold.slips import slips
@@ -213,6 +214,7 @@ OPERATION_RULES: tuple[OperationRule, ...] = (
     tabs_weak,
     brace_gone,
     slender,
+    presses_thin,
     not_seated,
     slips,
     slips_in_chuck,
