@@ -66,6 +66,8 @@ def located(station: StationFacts, on: int, facts: PlanFacts) -> tuple[Links, Ma
         place, what = end_of(station, 2, False, facts), "seat"
     elif on == across:
         place, what = _against("jaw", held, station, facts), "jaw"
+    elif held.profile_mm:
+        place, what = end_of(station, on, False, facts), "jaw"
     elif held.stop:
         place, what = _against("stop", held, station, facts), "stop"
     else:

@@ -34,7 +34,8 @@ class HoldingBase(Record):
 class Holding(HoldingBase):
     """Two jaws of a vise. ``fixed`` is the side of the machine the fixed jaw stands on, ``stop``
     the end the part is pushed against along the jaws. A long part lies in two like it, their
-    middles ``second_mm`` apart along the jaws.
+    middles ``second_mm`` apart along the jaws. Soft jaws may have its outline cut into them, each
+    ``profile_mm`` deep.
     """
 
     kind: Literal["vise"] = "vise"
@@ -48,6 +49,7 @@ class Holding(HoldingBase):
         LengthOrZero | None, Asked("Parallels in from the jaws", empty="at them")
     ] = None
     second_mm: Annotated[Length | None, Asked("Second vise, middles apart", empty="none")] = None
+    profile_mm: Annotated[LengthOrZero, Asked("Outline cut into each jaw")] = 0.0
     reason: Line = ""
 
     @property

@@ -21,7 +21,6 @@ from .care import (
     of_holding,
     of_machine,
     of_material,
-    of_tabs,
     of_weight,
 )
 from .changes import changes
@@ -82,7 +81,6 @@ def _sheet(
             *of_material(seen, facts),
             *of_weight(seen, facts, w),
             *of_first_run(seen),
-            *of_tabs(seen),
             *of_findings(evaluation, setup.id, notes, w),
             *of_edges(facts, place == len(plan.setups) - 1, w),
             *of_machine(setup, machine),

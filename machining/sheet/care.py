@@ -63,16 +63,17 @@ def of_holding(words: HeldWords | None, w: Written) -> list[dict[str, str]]:
 
 
 def of_first_run(setup: SetupFacts) -> list[dict[str, str]]:
-    """What was built for the part and has not held one as it is planned now."""
+    """What was built for the part and has not held one as it is planned now; and its tabs."""
     if not any(requirement.fixture(e) and requirement.state(e) != "ran" for e in setup.stations):
-        return []
+        return of_tabs(setup)
     return [
         {
             "where": "First run.",
             "sentence": "The first part at reduced feed, a hand at the stop; check what holds it"
             " again after that.",
             "note": "Whoever is qualified for it looks at the holding before.",
-        }
+        },
+        *of_tabs(setup),
     ]
 
 

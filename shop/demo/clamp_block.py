@@ -115,6 +115,24 @@ def _first_cuts(geometry: PartGeometry) -> tuple[Operation, ...]:
             leave_mm=0.3,
             ramp_deg=3.0,
         ),
+        *_walls(pocket),
+        Drill(
+            id="a60",
+            tool="t8",
+            on=corners,
+            peck_mm=7.0,
+            past_mm=1.0,
+            stop_after="Look down all 4 holes: clear to the bottom. Oil for the tap.",
+        ),
+        Tap(id="a70", tool="t9", on=corners, depth_mm=32.0, rpm=800.0),
+        Drill(id="a80", tool="t10", on=centre, past_mm=1.0),
+        Bore(id="a90", tool="t12", on=centre, width_mm=0.5),
+        Chamfer(id="a100", tool="t11", size_mm=0.4, below_mm=2.0),
+    )
+
+
+def _walls(pocket: OnFeatures) -> tuple[Operation, ...]:
+    return (
         FinishWalls(
             id="a40",
             tool="t6",
@@ -134,18 +152,6 @@ def _first_cuts(geometry: PartGeometry) -> tuple[Operation, ...]:
             lead="arc",
             stop_after="Blow chips out of the pocket. Measure it: 52 +0.05/0 wide, 18 ±0.05 deep.",
         ),
-        Drill(
-            id="a60",
-            tool="t8",
-            on=corners,
-            peck_mm=7.0,
-            past_mm=1.0,
-            stop_after="Look down all 4 holes: clear to the bottom. Oil for the tap.",
-        ),
-        Tap(id="a70", tool="t9", on=corners, depth_mm=32.0, rpm=800.0),
-        Drill(id="a80", tool="t10", on=centre, past_mm=1.0),
-        Bore(id="a90", tool="t12", on=centre, width_mm=0.5),
-        Chamfer(id="a100", tool="t11", size_mm=0.4, below_mm=2.0),
     )
 
 

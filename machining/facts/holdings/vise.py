@@ -28,7 +28,7 @@ from ..context import PlanFacts, Ready, StationFacts
 from ..parallels import SAME_MM, grip_at_least, grips, usual_hold
 from ..stand import Body, Stand
 from ..state import State
-from . import vise_contacts
+from . import vise_contacts, vise_profile
 from .base import HoldingKind, Marks
 from .grip_needed import grip_needed
 from .vise_words import force_of, words
@@ -81,6 +81,7 @@ def jaws_of(
     """
     along = "xy".index(holding.fixed[1])
     low, high = float(gripped[0][along]), float(gripped[1][along])
+    low, high = low + holding.profile_mm, high - holding.profile_mm
     if high - low > vise.max_opening_mm:
         raise OutOfRange(
             "width between the jaws",
@@ -223,10 +224,14 @@ def _stand(station: StationFacts, holding: Holding, vise: Vise, memo: Memo) -> S
         orientation, gap = station.planned.orientation, (near[along + 2], far[along])
         wedge = at_angle.wedge(orientation, holding, station.arrives.solid, bed.top, gap)
         under = wedge.strips if wedge is not None else ()
+    out = vise_profile.cut_for(station, holding, vise, memo)
+    if out is not None:
+        under = vise_profile.floors(jaws, out, float(station.lie.stock_low[2]))
+        jaws = tuple(vise_profile.cut(jaws, out))
     stop = _stop(holding, gripped, jaws[0].top)
     bodies = (*jaws, *stop, *under, *(bed for bed, *_ in beds), *handle)
     key = tuple((body.region.bounds, body.top) for body in bodies)
-    return Stand(bodies, key, gripped=gripped, wedge=wedge)
+    return Stand(bodies, (*key, holding.profile_mm), gripped=gripped, wedge=wedge)
 
 
 def _figures(station: StationFacts, holding: Holding, vise: Vise, facts: PlanFacts) -> None:
@@ -322,6 +327,16 @@ def _marks(holding: Holding, vise: Vise, body: str) -> Marks | None:
     return Marks(f"{vise.jaws} jaws", vise.jaws == "serrated")
 
 
+def _unasked(vise: Vise) -> frozenset[str]:
+    """Hard jaws are not cut for a part."""
+    return frozenset() if vise.jaws == "soft" else frozenset({"profile_mm"})
+
+
+def _built(holding: Holding, vise: Vise) -> bool:
+    """Jaws that were cut for the part."""
+    return holding.profile_mm > 0.0
+
+
 VISE = HoldingKind(
     Vise,
     _fits,
@@ -339,5 +354,7 @@ VISE = HoldingKind(
     _touches,
     _tighten,
     words,
+    unasked=_unasked,
+    built=_built,
     marks=_marks,
 )

@@ -18,6 +18,7 @@ from machining.world.workholding import Vise
 
 from ..context import StationFacts
 from ..stand import Body, Stand, Wedge
+from . import vise_profile
 
 NEAR_MM = 0.05  # what lies so far from a face is touched by it
 
@@ -30,6 +31,10 @@ def contacts(station: StationFacts, holding: Holding, vise: Vise, solid: Solid) 
     bodies = stand.upright or stand.bodies
     across = "xy".index(holding.fixed[1])
     found = list[Contact]()
+    out = vise_profile.cut_for(station, holding, vise, station.arrives.memo)
+    if out is not None:
+        found += _in_profile(station, holding, vise, solid, out)
+        return found
     for jaw in (each for each in bodies if each.role == "jaw"):
         group = jaw.name if jaw.moves else None
         found += _side(jaw, across, holding.fixed[0] == "+", solid, vise.friction, group)
@@ -41,6 +46,21 @@ def contacts(station: StationFacts, holding: Holding, vise: Vise, solid: Solid) 
         seat = _seat(bodies, holding, vise)
         found += _below(seat, station, stand, solid, vise.friction)
     return found
+
+
+def _in_profile(
+    station: StationFacts, holding: Holding, vise: Vise, solid: Solid, out: Region
+) -> Iterator[Contact]:
+    """In jaws that are cut to its outline: round it, and on their floor."""
+    bottom = float(station.lie.stock_low[2])
+    across, sign = "xy".index(holding.fixed[1]), 1.0 if holding.fixed[0] == "+" else -1.0
+    jaws = station.stand.of("jaw")
+    for jaw in jaws:
+        closes = np.zeros(2)
+        closes[across] = sign if jaw.moves else -sign
+        yield from vise_profile.contacts(jaw, closes, out, solid, bottom, vise.friction)
+    seat = ("floor of the jaws", vise_profile.floor(jaws, out))
+    yield from _below(seat, station, station.stand, solid, vise.friction)
 
 
 def _side(

@@ -42,17 +42,27 @@ def _in_line(holding: Holding) -> tuple[Said, ...]:
     )
 
 
+def _in_soft(holding: Holding) -> tuple[Said, Said]:
+    """What it sits on, and how the jaws are made for that."""
+    grip = {"grip": length(holding.grip_depth_mm)}
+    if not holding.profile_mm:
+        step = "Wipe the soft jaws; their step is cut {grip} deep."
+        return Said("on the step of the soft jaws"), Said(step, grip)
+    return Said("on the floor of the soft jaws"), Said(
+        "Wipe the soft jaws. The part’s outline is cut into them where they stand, closed on a"
+        " spacer as tight as for the part: {profile} into each jaw, {grip} deep, inner corners"
+        " relieved.",
+        {"profile": length(holding.profile_mm), **grip},
+    )
+
+
 def words(holding: Holding, vise: Vise, lying: Lying) -> HeldWords:
     torque = force_of(holding, vise)
     high = {"high": length(lying.parallels_mm)} if lying.parallels_mm else {}
     if lying.angled is not None:
         seat, wipe = lying.angled
     elif vise.jaws == "soft":
-        seat = Said("on the step of the soft jaws")
-        wipe = Said(
-            "Wipe the soft jaws; their step is cut {grip} deep.",
-            {"grip": length(holding.grip_depth_mm)},
-        )
+        seat, wipe = _in_soft(holding)
     elif not high:
         seat, wipe = Said("on the seat"), Said("Wipe jaws and seat.")
     elif lying.parallels_to_make:

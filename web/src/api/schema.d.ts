@@ -3550,7 +3550,8 @@ export interface components {
          * Holding
          * @description Two jaws of a vise. ``fixed`` is the side of the machine the fixed jaw stands on, ``stop``
          *     the end the part is pushed against along the jaws. A long part lies in two like it, their
-         *     middles ``second_mm`` apart along the jaws.
+         *     middles ``second_mm`` apart along the jaws. Soft jaws may have its outline cut into them, each
+         *     ``profile_mm`` deep.
          */
         Holding: {
             /**
@@ -3569,6 +3570,11 @@ export interface components {
             kind: "vise";
             /** Parallels in from the jaws */
             parallels_in_mm?: number | null;
+            /**
+             * Outline cut into each jaw
+             * @default 0
+             */
+            profile_mm: number;
             /**
              * Reason
              * @default
