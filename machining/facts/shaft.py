@@ -14,7 +14,9 @@ from machining.plan.turned import TurnFinish
 from machining.quantities.computed import Given
 
 from .context import PlanFacts, Ready
+from .holdings.centres import DRIVER
 
+HINGE_MM, HINGE_SHARE = 1.0, 0.05  # of a piece that leans freely: long, and of the radius there
 OVER_MM = 0.5  # where it is gripped, and so far from its end
 
 
@@ -80,11 +82,27 @@ def look(op: Ready, facts: PlanFacts) -> None:
     radii = np.array([_radii(half, float(z)) for z in middles])
     if radii[:, 1].min(initial=1.0) <= 0.0:
         return
-    given = shaft.gives(heights, radii[:, 1], radii[:, 0], material.modulus_gpa, carried_at(op))
+    hinged = any(each.name == DRIVER for each in grip)
+    given = _given(heights, radii, material.modulus_gpa, carried_at(op), hinged)
     most = _most(heights, given, (min(cut), max(cut)))
     if most is not None:
         origin = "beam between what carries it"
         op.work_out(shaft.bends, "part_bends", force=force, gives=Given(most, origin))
+
+
+def _given(
+    heights: Vector, radii: Vector, modulus_gpa: float, rests: list[float], hinged: bool
+) -> Vector:
+    """By a unit force at each height (µm/N); where its end only runs on a centre it can lean there:
+    a short thin piece stands for that.
+    """
+    if not hinged:
+        return shaft.gives(heights, radii[:, 1], radii[:, 0], modulus_gpa, rests)
+    low = float(heights[0])
+    longer = np.concatenate([[low - HINGE_MM], heights])
+    outer = np.concatenate([[HINGE_SHARE * radii[0, 1]], radii[:, 1]])
+    inner = np.concatenate([[0.0], radii[:, 0]])
+    return shaft.gives(longer, outer, inner, modulus_gpa, [low, *rests])[1:]
 
 
 def _most(heights: Vector, given: Vector, span: tuple[float, float]) -> float | None:

@@ -60,10 +60,13 @@ def station_facts(
 
 
 def _clamp_changes(station: Station, setup: SetupFacts) -> list[tuple[str, str]]:
-    """Of its operations in order, where clamps change between any of them."""
+    """Of its operations in order, where clamps change between any of them, or a tailstock goes in
+    and out.
+    """
     planned = setup.planned
     own = [op for op in planned.operations if planned.station_of(op) is station]
-    if all(op.clamps_after is None for op in own):
+    tailstock = station.rested is not None and station.rested.tailstock_n is not None
+    if not tailstock and all(op.clamps_after is None for op in own):
         return []
     return [(op.id, op.clamps_after.model_dump_json() if op.clamps_after else "") for op in own]
 

@@ -7,7 +7,7 @@ from __future__ import annotations
 from machining.placing.stack_up import Link
 from machining.quantities.said import Said, Shown
 from machining.world.stock import Round
-from machining.world.workholding import Chuck, Collet, Mandrel
+from machining.world.workholding import Chuck, Collet, Driver, Mandrel
 
 from .context import PlanFacts, StationFacts
 from .made import Made, NotKnown
@@ -23,6 +23,12 @@ def gripped_axis(station: StationFacts, facts: PlanFacts) -> tuple[tuple[Link, .
     An indicator on what is gripped reads twice what its axis is off. Source: definition of run-out.
     """
     item = station.item
+    if isinstance(item, Driver):
+        raise NotKnown(
+            Said("how far its centre holes are off what was turned before is not known"),
+            "held",
+            station.id,
+        )
     if not isinstance(item, Chuck | Collet | Mandrel):
         raise NotKnown(Said("nothing says what the spindle turns it in"), "held", station.id)
     if item.run_out_mm is None:

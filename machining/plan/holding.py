@@ -85,7 +85,27 @@ class InCollet(HoldingBase):
         return self.collet
 
 
-Rested = InChuck | InCollet  # what can have a tailstock and a steady
+class BetweenCentres(HoldingBase):
+    """Between a face driver's centre and that of the tailstock, which presses it on with
+    ``tailstock_n``; ``limit_rpm`` is the speed nobody may go over.
+    """
+
+    kind: Literal["centres"] = "centres"
+    driver: Key
+    tailstock_n: Annotated[Force, Asked("Tailstock", "force")]
+    limit_rpm: Annotated[
+        Speed | None, Asked("Never over", "spindle_speed", empty="the driver’s")
+    ] = None
+    steady_mm: Steady = None
+    reason: Line = ""
+
+    @property
+    def item(self) -> str:
+        """Key of the library's record."""
+        return self.driver
+
+
+Rested = InChuck | InCollet | BetweenCentres  # what can have a tailstock and a steady
 
 
 class OnMandrel(HoldingBase):
@@ -119,6 +139,7 @@ HELD = (
     InChuck,
     InCollet,
     OnMandrel,
+    BetweenCentres,
     Clamped,
     Pulled,
 )  # every way of holding a plan can say
@@ -128,6 +149,7 @@ Held = Annotated[
     | Annotated[InChuck, Tag("chuck")]
     | Annotated[InCollet, Tag("collet")]
     | Annotated[OnMandrel, Tag("mandrel")]
+    | Annotated[BetweenCentres, Tag("centres")]
     | Annotated[Clamped, Tag("clamped")]
     | Annotated[Pulled, Tag("pulled")],
     Discriminator(_kind_of_holding, "holding_kind", f"kind must be {' or '.join(HOLDINGS)}"),

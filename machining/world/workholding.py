@@ -1,5 +1,5 @@
-"""What holds a part: machine vises with two plain jaws, chucks, collets and mandrels, what it is
-clamped down on, and what pulls it down.
+"""What holds a part: machine vises with two plain jaws, chucks, collets, mandrels and face drivers,
+what it is clamped down on, and what pulls it down.
 """
 
 from __future__ import annotations
@@ -149,6 +149,38 @@ class Mandrel(Record):
         return self
 
 
+class Driver(Record):
+    """A face driver of a lathe: a sprung centre, and round it a ring of teeth ``teeth_mm`` in
+    diameter that bite into the part's end as a tailstock presses it on; their ``friction`` is what
+    they hold aside over what presses. It drives ends ``from_mm`` to ``to_mm`` wide; its centre
+    closes holes up to ``centre_mm``. ``run_out_mm`` is what an indicator reads in one turn on what
+    runs on it, ``read_on`` the day.
+    """
+
+    key: Key
+    name: Name = Field(min_length=1, max_length=60)
+    kind: Literal["centres"] = "centres"
+    from_mm: Length
+    to_mm: Length
+    teeth_mm: Length
+    centre_mm: Length
+    friction: float = Field(gt=0, le=2)
+    max_rpm: Speed
+    run_out_mm: LengthOrZero | None = None
+    read_on: date | None = None
+    source: Text
+
+    @model_validator(mode="after")
+    def _bites(self) -> Driver:
+        if not self.centre_mm < self.teeth_mm <= self.from_mm < self.to_mm:
+            raise ValueError(
+                f"centre_mm, teeth_mm, from_mm and to_mm are {self.centre_mm:g},"
+                f" {self.teeth_mm:g}, {self.from_mm:g} and {self.to_mm:g}; each must be over the"
+                " one before, and the teeth within the least end"
+            )
+        return self
+
+
 class Puller(Record):
     """A plate that pulls a part down on its face, or sticks to it: ``pull_kpa`` over what lies
     inside of its seal, which is ``seal_mm`` in from the part's edge. Without a size it is cut as
@@ -176,6 +208,6 @@ class Puller(Record):
         return self
 
 
-AnyHolding = Vise | Chuck | Collet | Mandrel | Base | Puller | Fixture
+AnyHolding = Vise | Chuck | Collet | Mandrel | Driver | Base | Puller | Fixture
 # a record of the library's one table of holdings, told apart by its kind
 Workholding = Annotated[AnyHolding, Field(discriminator="kind")]

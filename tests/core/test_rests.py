@@ -11,6 +11,7 @@ from machining.facts.holdings import rests
 from machining.facts.route import walk
 from machining.facts.shaft import free_of
 from machining.holding.shaft import gives
+from machining.memo import Memo
 from machining.plan.apply import apply
 from machining.plan.operation import Drill
 from machining.plan.places import Points
@@ -199,3 +200,11 @@ def test_cutting_where_the_steady_stands_is_a_stop():
     far = long_bar(steady_mm=205.0)
     told = [each for each in answer(far).findings if each.id == "hold.rest-in-cut"]
     assert told and all(each.severity == "stop" for each in told)
+
+
+def test_an_operation_that_is_added_later_finds_its_tailstock_too():
+    """What is kept of a station knows which operations it was worked out for."""
+    memo = Memo()
+    walk(long_bar(FACE, CENTRE, ROUGH, tailstock_n=1500.0), LIBRARY, memo)
+    later = walk(long_bar(FACE, CENTRE, ROUGH, FINISH, tailstock_n=1500.0), LIBRARY, memo)
+    assert [bool(op.stand.of("centre")) for op in later.operations()] == [False, False, True, True]

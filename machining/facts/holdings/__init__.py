@@ -6,7 +6,7 @@ from typing import Any
 
 from machining.plan.holding import Held
 
-from . import chuck, clamped, collet, mandrel, pulled, vise
+from . import centres, chuck, clamped, collet, mandrel, pulled, vise
 from .base import HeldWords, HoldingKind, Lying, Marks
 
 KINDS: dict[str, HoldingKind[Any, Any]] = {
@@ -14,6 +14,7 @@ KINDS: dict[str, HoldingKind[Any, Any]] = {
     "chuck": chuck.CHUCK,
     "collet": collet.COLLET,
     "mandrel": mandrel.MANDREL,
+    "centres": centres.CENTRES,
     "clamped": clamped.CLAMPED,
     "pulled": pulled.PULLED,
 }

@@ -1437,6 +1437,32 @@ export interface components {
             /** Ways */
             ways: components["schemas"]["BeginningOut"][];
         };
+        /**
+         * BetweenCentres
+         * @description Between a face driver's centre and that of the tailstock, which presses it on with
+         *     ``tailstock_n``; ``limit_rpm`` is the speed nobody may go over.
+         */
+        BetweenCentres: {
+            /** Driver */
+            driver: string;
+            /**
+             * Kind
+             * @default centres
+             * @constant
+             */
+            kind: "centres";
+            /** Never over */
+            limit_rpm?: number | null;
+            /**
+             * Reason
+             * @default
+             */
+            reason: string;
+            /** Steady at */
+            steady_mm?: number | null;
+            /** Tailstock */
+            tailstock_n: number;
+        };
         /** BetweenOut */
         BetweenOut: {
             /** Along */
@@ -7290,7 +7316,7 @@ export interface components {
             /** At */
             at?: (components["schemas"]["One"] | components["schemas"]["Row"] | components["schemas"]["Grid"] | components["schemas"]["Faces"] | components["schemas"]["Spots"]) | null;
             /** Holding */
-            holding?: (components["schemas"]["Holding"] | components["schemas"]["InChuck"] | components["schemas"]["InCollet"] | components["schemas"]["OnMandrel"] | components["schemas"]["Clamped"] | components["schemas"]["Pulled"]) | null;
+            holding?: (components["schemas"]["Holding"] | components["schemas"]["InChuck"] | components["schemas"]["InCollet"] | components["schemas"]["OnMandrel"] | components["schemas"]["BetweenCentres"] | components["schemas"]["Clamped"] | components["schemas"]["Pulled"]) | null;
             /** Id */
             id: string;
             /**

@@ -5,6 +5,7 @@ const SAID: Record<string, string> = {
   clamped: 'clamped on',
   pulled: 'pulled down on',
   fixture: 'the shop’s own',
+  centres: 'face driver',
   side: 'beside the part',
 }
 const kind = (d: Data) => SAID[String(d.kind)] ?? String(d.kind)
@@ -21,6 +22,10 @@ export const HOLDINGS: Column[] = [
       d.kind === 'chuck' ? (
         <>
           Ø {length(d, 'min_grip_mm', true)} to {length(d, 'max_grip_mm')}
+        </>
+      ) : d.kind === 'centres' ? (
+        <>
+          ends Ø {length(d, 'from_mm', true)} to {length(d, 'to_mm')}
         </>
       ) : d.kind === 'mandrel' ? (
         <>
@@ -69,6 +74,8 @@ export const HOLDINGS: Column[] = [
         <Figure value={d.max_torque_nm as number} quantity="torque" />
       ) : d.kind === 'pulled' ? (
         <Figure value={d.pull_kpa as number} quantity="pull" />
+      ) : d.kind === 'centres' ? (
+        'the tailstock'
       ) : (
         'its clamps'
       ),
