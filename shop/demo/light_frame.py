@@ -112,7 +112,14 @@ OPERATIONS = (
         leave_mm=0.0,
     ),
     *(
-        FinishWalls(id=id, tool="t4", on=OnFeatures(ids=(on,)), step_down_mm=4.0, width_mm=0.2)
+        FinishWalls(
+            id=id,
+            tool="t4",
+            on=OnFeatures(ids=(on,)),
+            step_down_mm=4.0,
+            width_mm=0.2,
+            lead="arc",
+        )
         for id, on in (("r50", "left"), ("r60", "right"))
     ),
     Chamfer(id="r70", tool="t6", size_mm=0.3, below_mm=1.0),

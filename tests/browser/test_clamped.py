@@ -95,3 +95,27 @@ def test_clamps_that_are_on_for_a_part_of_the_cycle_are_set_where_they_are(sign_
     after = {op["id"]: op["clamps_after"] for op in setup["operations"]}
     assert after["v20"] == {"on": [], "off": ["c2"]}
     assert after["v30"] == {"on": ["c3", "c4", "c5", "c6"], "off": ["c1"]}
+
+
+def test_a_clamp_is_carried_along_its_side_by_keys_and_by_mouse(sign_in):
+    planner = sign_in("planner")
+    page, (plan, held, _) = planner.page, opened(planner, "CL-5")
+
+    def at():
+        told = planner.api("GET", f"/plans/{plan}")["plan"]["setups"][0]["stations"][0]
+        return told["holding"]["clamps"][0]["at_mm"]
+
+    slide = held.get_by_role("slider", name="clamp 1 along the left")
+    expect(slide).to_have_attribute("aria-valuenow", "0", timeout=WAIT_MS)
+    slide.focus()
+    with page.expect_response(re.compile("/edits$"), timeout=WAIT_MS):
+        page.keyboard.press("Shift+ArrowUp")
+        expect(slide).to_have_attribute("aria-valuetext", "10.0 mm from the middle")
+    assert at() == 10.0
+    box = slide.bounding_box()
+    page.mouse.move(box["x"] + box["width"] / 2.0, box["y"] + box["height"] / 2.0)
+    page.mouse.down()
+    page.mouse.move(box["x"] + box["width"] / 2.0, box["y"] + box["height"] / 2.0 + 30.0, steps=4)
+    with page.expect_response(re.compile("/edits$"), timeout=WAIT_MS):
+        page.mouse.up()
+    assert at() < 10.0

@@ -215,3 +215,4 @@ def test_nothing_is_said_of_a_wall_of_which_nothing_is_asked():
     assert "reach.turn-in" not in ids(asked())
     assert "reach.turn-in" not in ids(plan(FACE, POCKET, WALLS))
     assert "reach.turn-in" in ids(asked(finish_um=3.2))
+    assert "reach.turn-in" not in ids(asked(nominal_mm=8.0, upper_mm=0.05))  # that is its depth

@@ -1,9 +1,11 @@
 import { describe, expect, it } from 'vitest'
 import {
+  carriedTo,
   changeTo,
   type Clamp,
   freshOf,
   moved,
+  slidable,
   usualClamp,
   usualDowel,
   whenOn,
@@ -73,4 +75,19 @@ it('names the bodies that stop a motion shortly', () => {
   expect(shortly(['dowel 1', 'dowel 2', 'table'])).toBe('dowels 1, 2, table')
   expect(shortly(['parallels'])).toBe('parallels')
   expect(shortly(['dowel 3'])).toBe('dowel 3')
+})
+
+it('carries clamps and dowels along their sides, each in its own list', () => {
+  const dowel = { id: 'd1', side: '+y' as const, at_mm: -4, high_mm: 8 }
+  const held = { base: 'b', clamps: [strap, { ...strap, id: 'c2', at_mm: 3 }], dowels: [dowel] }
+  const rows = slidable(held)
+  expect(rows.map((each) => [each.name, each.at_mm])).toEqual([
+    ['dowel 1', -4],
+    ['clamp 1', 12],
+    ['clamp 2', 3],
+  ])
+  expect(carriedTo(held, rows[2]!, 7.5)).toEqual({
+    'holding.clamps': [strap, { ...strap, id: 'c2', at_mm: 7.5 }],
+  })
+  expect(carriedTo(held, rows[0]!, 0)).toEqual({ 'holding.dowels': [{ ...dowel, at_mm: 0 }] })
 })

@@ -14,6 +14,7 @@ const NEAR = 20 // two labels so near would lie on each other
 const UNDER = new Set(['parallel', 'chuck'])
 const OVER = new Set(['clamp']) // lies on the part
 type Box = [At, At]
+type Shape = StationResult['bodies'][number]
 
 // Where a part is touched, from above and from where the clamps are seen to close, and the cut at its weakest.
 export function HeldDrawing({
@@ -23,6 +24,7 @@ export function HeldDrawing({
   turns,
   clamps,
   walls,
+  slides,
 }: {
   hold: Hold
   turns: boolean // it is held before a spindle
@@ -30,6 +32,7 @@ export function HeldDrawing({
   cut: Stood | undefined
   clamps: number[] | undefined // those that are on
   walls: Wall[] // thin places
+  slides?: (bodies: Shape[], above: (at: At) => At) => React.ReactNode // what can be carried
 }) {
   const pressed = pressedAlong(hold.touches)
   const bodies = (station ? standing(station, clamps) : []).filter(
@@ -60,7 +63,12 @@ export function HeldDrawing({
   const above = place(plan, 0)
   const beside = place(end, left)
   return (
-    <svg viewBox={`0 0 ${WIDE} ${HIGH}`} className="w-full" role="img" aria-label="what holds it">
+    <svg
+      viewBox={`0 0 ${WIDE} ${HIGH}`}
+      className="w-full"
+      role={slides ? 'group' : 'img'}
+      aria-label="what holds it"
+    >
       <defs>
         <clipPath id="hold-left">
           <rect width={left} height={HIGH} />
@@ -104,6 +112,7 @@ export function HeldDrawing({
           ))}
         <Marks of={marks(hold.touches, 0, 1)} at={above} />
         {cut && <Push cut={cut} across={0} up={1} at={above} />}
+        {slides?.(bodies, above)}
       </g>
       <g clipPath="url(#hold-right)">
         {bodies.map((each, k) => {

@@ -2,10 +2,15 @@ import { useFrame } from '../frame'
 import { Figure, Sentence } from '../../ui/Figure'
 import { Empty, Failed, Loading } from '../../ui/States'
 import { PanelHead } from '../setups/PanelHead'
+import type { StationResult } from '../../api/client'
+import { quietly } from '../../api/planSession'
 import { Builder } from './Builder'
+import { carriedTo, type Clamped, slidable } from './clamps'
 import { HeldDrawing } from './HeldDrawing'
 import { Lasts } from './Lasts'
 import { Rose } from './Rose'
+import type { At } from './seen'
+import { Slides } from './Slides'
 import { StoodTable } from './StoodTable'
 import { ThinPlaces } from './ThinPlaces'
 import { type Hold, useHold } from './useHold'
@@ -14,11 +19,12 @@ import { useThin } from './useThin'
 import { Tries } from './Tries'
 import { WrongWays } from './WrongWays'
 
+type Shape = StationResult['bodies'][number]
 type Props = { setup: string; operation: string | null; onPick: (operation: string) => void }
 
 // What holds a part and how many times it stands each cut, in the stage's place.
 export function HoldPanel({ setup, operation, onPick }: Props) {
-  const { answer, evaluation } = useFrame()
+  const { answer, evaluation, session } = useFrame()
   const whole = evaluation?.setups.find((each) => each.id === setup)
   const op = whole?.operations.find((each) => each.id === operation)
   const station = op?.station ?? whole?.stations[0]?.id ?? ''
@@ -27,6 +33,23 @@ export function HoldPanel({ setup, operation, onPick }: Props) {
   const thin = useThin(answer, op?.id ?? '').data ?? []
   const planned = (answer.plan.setups ?? []).flatMap((each) => each.stations)
   const clamped = planned.find((each) => each.id === station && each.holding?.kind === 'clamped')
+  const held = clamped?.holding as unknown as Clamped | undefined
+  const slides = held
+    ? (bodies: Shape[], above: (at: At) => At) => (
+        <Slides
+          rows={slidable(held)}
+          bodies={bodies}
+          above={above}
+          onPut={(row, at) =>
+            void quietly(
+              session.edit([
+                { do: 'change', on: `station:${station}`, fields: carriedTo(held, row, at) },
+              ]),
+            )
+          }
+        />
+      )
+    : undefined
   const unknown = whole?.stations.find((each) => each.id === station)?.unknown.hold
   return (
     <div className="grid h-full grid-rows-[34px_1fr]">
@@ -51,6 +74,7 @@ export function HoldPanel({ setup, operation, onPick }: Props) {
               station={whole.stations.find((each) => each.id === station)}
               cut={data.operations.find((each) => each.id === operation)}
               walls={thin}
+              slides={slides}
               clamps={(op ?? whole.operations.find((each) => each.station === station))?.clamps}
             />
             <div

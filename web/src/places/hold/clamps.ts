@@ -19,6 +19,32 @@ type Item = { key: string; data: Record<string, unknown> }
 
 const SIDES: Side[] = ['+y', '-x', '-y', '+x']
 
+// What can be carried along a side: which list it is in, at which place, and its name in the drawing.
+export type Slidable = {
+  list: 'clamps' | 'dowels'
+  place: number
+  name: string
+  side: Side
+  at_mm: number
+}
+export const slidable = (held: Clamped): Slidable[] =>
+  (['dowels', 'clamps'] as const).flatMap((list) =>
+    (held[list] ?? []).map((each, place) => ({
+      list,
+      place,
+      name: `${list.slice(0, -1)} ${place + 1}`,
+      side: each.side,
+      at_mm: each.at_mm,
+    })),
+  )
+
+// The fields of the holding with one of them elsewhere.
+export const carriedTo = (held: Clamped, row: Slidable, at_mm: number) => ({
+  [`holding.${row.list}`]: (held[row.list] ?? []).map((each, place) =>
+    place === row.place ? { ...each, at_mm } : each,
+  ),
+})
+
 // The first name that none of a holding's dowels and clamps has.
 export function freshOf(letter: string, held: Clamped): string {
   const taken = new Set([...(held.dowels ?? []), ...(held.clamps ?? [])].map((each) => each.id))
