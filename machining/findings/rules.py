@@ -34,6 +34,7 @@ from .hold.below import below
 from .hold.brace_gone import brace_gone
 from .hold.change_optional import change_optional
 from .hold.covered import covered
+from .hold.crushes import crushes
 from .hold.family_shim import family_shim
 from .hold.first_run import first_run
 from .hold.grip_shallow import grip_shallow
@@ -215,6 +216,7 @@ OPERATION_RULES: tuple[OperationRule, ...] = (
     brace_gone,
     slender,
     presses_thin,
+    crushes,
     not_seated,
     slips,
     slips_in_chuck,

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from itertools import pairwise
 
 import numpy as np
@@ -16,8 +17,20 @@ from machining.world.feature import Pocket
 from machining.world.part import Part
 from machining.world.stock.block import sawn_block
 
-from .build import TOOLS, VISE, after_fix, answer, changed, finding, ids, plan, setup
-from .clamped import operation
+from .build import (
+    LIBRARY,
+    POCKET,
+    TOOLS,
+    VISE,
+    after_fix,
+    answer,
+    changed,
+    finding,
+    ids,
+    plan,
+    setup,
+)
+from .clamped import ON_TABLE, held_by, operation, strap
 
 ID = "hold.presses-thin"
 FLOOR = 3.0
@@ -105,3 +118,46 @@ def test_how_much_is_behind_a_point_is_what_the_solid_has_there():
     assert _through(corners, at[:2], 1) == pytest.approx([20.0, 20.0])
     assert _through(corners, at[2:], 0) == pytest.approx([10.0])
     assert _through(corners, np.array([[50.0, 0.0, 15.0]]), 1) == pytest.approx([np.inf])
+
+
+# -- dents
+
+
+def soft(material="pom-c", torque=40.0, grip=4.0):
+    vise = VISE.model_copy(update={"grip_depth_mm": grip, "torque_nm": torque})
+    return plan(POCKET, material=material, setups=(setup(POCKET, holding=vise),))
+
+
+def test_a_vise_dents_plastic_by_its_force_over_the_face_it_touches():
+    """17.6 kN over 84 by 4: 52 N/mm² of the 65 that POM stands; half as deep a grip dents it."""
+    force, stands = 40.0 * 440.0, 65.0
+    assert force / (84.0 * 4.0) < stands < force / (84.0 * 2.0)
+    assert "hold.crushes" not in ids(soft())
+    found = finding(soft(grip=2.0), "hold.crushes")
+    assert found.values["pressure"].value == pytest.approx(force / (84.0 * 2.0), rel=0.02)
+    assert found.values["stands"].value == stands
+    eased = after_fix(soft(grip=2.0), found)
+    assert "hold.crushes" not in ids(eased)
+    assert eased.setups[0].stations[0].holding.torque_nm < 40.0 * stands / (force / 168.0)
+
+
+def test_metal_is_not_dented_and_of_grey_iron_nobody_knows():
+    assert "hold.crushes" not in ids(soft("en-aw-6082", grip=2.0))
+    assert "hold.crushes" not in ids(soft("en-gjl-250", grip=2.0))
+
+
+def test_a_strap_presses_on_its_pad_and_a_screw_on_the_ring_under_its_head():
+    """A strap of M6 at 10 N·m over 20 by 8: 27 N/mm². It dents what stands less."""
+    tight = ON_TABLE.model_copy(
+        update={"clamps": (strap("c1", "-x", torque_nm=10.0), strap("c2", "+x", torque_nm=5.0))}
+    )
+    weak = LIBRARY.materials["pom-c"].model_copy(update={"proof_n_mm2": 20.0})
+    library = replace(LIBRARY, materials={**LIBRARY.materials, "pom-c": weak})
+    of = held_by(tight, POCKET, material="pom-c")
+    found = finding(of, "hold.crushes", library)
+    force = 1000.0 * 10.0 / (0.2 * 6.0) * 20.0 / 38.0
+    assert found.values["pressure"].value == pytest.approx(force / (20.0 * 8.0), rel=0.05)
+    eased = after_fix(of, found).setups[0].stations[0].holding.clamps
+    assert eased[0].torque_nm < 10.0 * 20.0 / (force / 160.0)
+    assert eased[1].torque_nm == 5.0
+    assert "hold.crushes" not in ids(of)
