@@ -98,7 +98,7 @@ def on_wall(op: Ready, wall: Wall, behind: Flags, facts: PlanFacts) -> PressedTh
     k = on[worst]
     force = float(near[worst] @ forces[on])
     thick = float(wall.thick[cells[k]])
-    lie = op.station.stand.lie or op.station.lie
+    lie = op.station.lie
     begins = float(lie.pose.apply(wall.middles())[:, 2].min()) - wall.grid.cell / 2.0
     return PressedThin(bodies[k], thick, force, float(bends[worst]), at[k], begins)
 
@@ -107,7 +107,7 @@ def _pushes(op: Ready, contacts: Contacts, axis: int) -> tuple[Vector, Vector, l
     """What presses along an axis of the part: points in part coordinates (n, 3), forces (N) and by
     which body. The fixed jaw presses back as the moving one presses.
     """
-    lie = op.station.stand.lie or op.station.lie
+    lie = op.station.lie
     groups = {each.group for each in contacts.every if each.group is not None}
     jaw = next((g for g in groups if g.endswith("moving jaw")), None)
     counted = [*_grouped(contacts)]

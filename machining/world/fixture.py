@@ -8,10 +8,10 @@ from functools import cached_property
 from typing import Annotated, Literal
 
 from pydantic import Field, model_validator
-from shapely import Polygon, box
+from shapely import Polygon, unary_union
 
 from machining.geometry.frames import Sideways
-from machining.geometry.regions import Region, disc
+from machining.geometry.regions import Region, disc, filled
 
 from .record import Id, Key, Length, LengthOrZero, Line, Name, Place, Record, Text
 
@@ -139,7 +139,7 @@ class Fixture(Record):
     @cached_property
     def outline(self) -> Region:
         """All of it from above, without its holes."""
-        return box(*self._bounds)
+        return filled(unary_union([each.region for each in self.blocks]))
 
     @cached_property
     def _bounds(self) -> tuple[float, float, float, float]:

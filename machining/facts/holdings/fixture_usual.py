@@ -80,34 +80,40 @@ def _over(thread: Thread, lying: Lying, fixture: Fixture, library: Library) -> I
 def _strap(
     item: Strap, side: Sideways, spot: Point, lying: Lying
 ) -> list[tuple[float, str, Clamp]]:
-    k, sign = lying.across(side)
-    along = round((spot.x, spot.y)[1 - k] - lying.middle[1 - k], 3)
-    levels = lying.bottom, float(lying.lie.stock_high[2])
-    try:
-        edge = lying.face(side, along, item.width_mm, levels)
-    except OutOfRange:
+    """Its stud there, its nose over the part."""
+    found = _from_side(side, spot, item.width_mm, lying)
+    if found is None:
         return []
-    away = sign * ((spot.x, spot.y)[k] - edge)
-    over = item.pad_mm / 2.0 + item.nose_to_stud_mm - away
-    if away <= 0.0 or not LEAST_PAD <= over / item.pad_mm <= MOST_PADS:
+    along, inwards = found
+    over = item.pad_mm / 2.0 + item.nose_to_stud_mm + inwards
+    if inwards >= 0.0 or not LEAST_PAD <= over / item.pad_mm <= MOST_PADS:
         return []
-    return [(away, item.key, _clamp(item.key, side, along, over, item.max_torque_nm))]
+    return [(-inwards, item.key, _clamp(item.key, side, along, over, item.max_torque_nm))]
 
 
 def _screw(
     item: ScrewDown, side: Sideways, spot: Point, lying: Lying
 ) -> list[tuple[float, str, Clamp]]:
+    found = _from_side(side, spot, item.head_mm, lying)
+    if found is None or found[1] < 0.0:
+        return []
+    along, inwards = found
+    return [(inwards, item.key, _clamp(item.key, side, along, inwards, item.max_torque_nm))]
+
+
+def _from_side(
+    side: Sideways, spot: Point, wide: float, lying: Lying
+) -> tuple[float, float] | None:
+    """How far along a side a place is, and how far in from it (mm); None where there is no part."""
     k, sign = lying.across(side)
-    along = round((spot.x, spot.y)[1 - k] - lying.middle[1 - k], 3)
+    place = (spot.x, spot.y)
+    along = round(place[1 - k] - lying.middle[1 - k], 3)
     levels = lying.bottom, float(lying.lie.stock_high[2])
     try:
-        edge = lying.face(side, along, item.head_mm, levels)
+        edge = lying.face(side, along, wide, levels)
     except OutOfRange:
-        return []
-    over = sign * (edge - (spot.x, spot.y)[k])
-    if over < 0.0:
-        return []
-    return [(over, item.key, _clamp(item.key, side, along, over, item.max_torque_nm))]
+        return None
+    return along, sign * (edge - place[k])
 
 
 def _clamp(key: str, side: Sideways, along: float, over: float, most: float) -> Clamp:
