@@ -14,7 +14,8 @@ NutFactor = Annotated[float, Field(ge=0.05, le=0.5)]
 
 class Base(Record):
     """What a part lies on: a plate or pallet of the shop with threads and bores for dowels, or,
-    without a size, the machine's own table or plate. ``friction`` is that of the part on it.
+    without a size, the machine's own table or plate. ``friction`` is that of the part on it,
+    ``cut_into_mm`` how deep a tool may go into it: a plate that is faced again between jobs.
     """
 
     key: Key
@@ -24,6 +25,7 @@ class Base(Record):
     y_mm: LengthOrZero = 0.0
     thick_mm: LengthOrZero = 0.0
     dowel_mm: Length = 8.0
+    cut_into_mm: LengthOrZero = 0.0
     friction: Friction
     mass_kg: Annotated[float, Field(ge=0, le=100_000)] = 0.0
     source: Text

@@ -14,8 +14,9 @@ from machining.plan.operation import Drill, FinishWalls
 from machining.plan.places import Outside, Points
 
 from . import lathe
-from .build import FACE, after_fix, changed, finding, ids, plan
+from .build import DRILL, FACE, LIBRARY, after_fix, changed, finding, ids, plan
 from .cases_of_findings import FLUSH, THROUGH
+from .clamped import ON_PALLET, held_by
 from .test_sheet import sheets_of
 
 POINT = 3.4 / tan(radians(70.0))  # of the drill 6.8, 140°
@@ -73,3 +74,20 @@ def test_the_sheet_says_where_the_parallels_go():
     ):
         (sheet,) = sheets_of(of)
         assert words in json.dumps(sheet)
+
+
+def test_a_plate_that_is_faced_again_may_be_cut_and_says_how_deep_it_is_faced():
+    """Ø6.8 with its point, 10 past a part that lies 8 of stock over its own bottom."""
+    deep = DRILL.model_copy(update={"past_mm": 10.0})
+    of = held_by(ON_PALLET, deep)
+    stop = finding(of, "hold.below")
+    assert stop.severity == "stop"
+    plate = LIBRARY.holdings["pallet-160"].model_copy(update={"cut_into_mm": 6.0})
+    library = replace(LIBRARY, holdings={**LIBRARY.holdings, "pallet-160": plate})
+    note = finding(of, "hold.below", library)
+    assert note.severity == "note"
+    assert note.values["deep"].value == pytest.approx(stop.values["deep"].value, abs=0.01)
+    assert note.values["may"].value == 6.0
+    shallow = plate.model_copy(update={"cut_into_mm": 0.5 * stop.values["deep"].value})
+    library = replace(LIBRARY, holdings={**LIBRARY.holdings, "pallet-160": shallow})
+    assert finding(of, "hold.below", library).severity == "stop"

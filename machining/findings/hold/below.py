@@ -16,6 +16,7 @@ from machining.plan.clamped import Clamped
 from machining.plan.edit import Change
 from machining.plan.proposal import Proposal
 from machining.quantities.said import length
+from machining.world.clamping import Base
 from machining.world.fixture import Fixture
 from machining.world.gear import Gear
 
@@ -38,6 +39,19 @@ def below(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
     if met is None:
         return
     what = CALLED[met.body.role]
+    may = _may_be_cut(op, met)
+    if met.deep <= may:
+        yield of_operation(
+            op,
+            "hold.below",
+            "note",
+            "It comes out under the part and goes {deep} into what that lies on, which may be cut"
+            " {may} deep: faced {deep} down before the next job, its old holes are gone.",
+            {"deep": length(round(met.deep, 2)), "may": length(may)},
+            "",
+            (*_less_past(op, met), *_raised(op, met)),
+        )
+        return
     yield of_operation(
         op,
         "hold.below",
@@ -47,6 +61,14 @@ def below(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
         "",
         (*_less_past(op, met), *_parallels_in(op, met), *_raised(op, met)),
     )
+
+
+def _may_be_cut(op: Ready, met: Met) -> float:
+    """How deep (mm) a tool may go into what it meets: a plate that is faced again has some."""
+    item = op.station.item
+    if met.body.role != "pallet" or not isinstance(item, Gear) or not isinstance(item.base, Base):
+        return 0.0
+    return item.base.cut_into_mm
 
 
 def _less_past(op: Ready, met: Met) -> Iterator[Proposal]:
