@@ -211,24 +211,25 @@ def _pins(geometry: PartGeometry, off: Vector) -> Iterator[Locator]:
         )
 
 
-def _nominal(drawn: float) -> float:
-    """The coarse thread that a hole is drilled for, or is drawn as; else as it is drawn."""
+def _nominal(drawn: float) -> float | None:
+    """The coarse thread that a hole is drilled for, or is drawn as; None where it is of none."""
     drilled = {size - pitch: size for size, pitch in COARSE.items()}
     for known in (drilled, {size: size for size in COARSE}):
         near = min(known, key=lambda each: abs(drawn - each))
         if abs(drawn - near) < DRAWN_MM:
             return float(known[near])
-    return drawn
+    return None
 
 
 def _threads(geometry: PartGeometry, off: Vector) -> Iterator[Thread]:
-    """Holes that are open upwards, by the diameter they are drawn with."""
-    holes = [h for h in geometry.features if isinstance(h, Hole) and "+z" in h.opens]
-    for number, hole in enumerate(holes[:MOST_PICKED], 1):
+    """Holes that are open upwards and may be threads, by what they are drilled for."""
+    up = [h for h in geometry.features if isinstance(h, Hole) and "+z" in h.opens]
+    holes = [(hole, size) for hole in up if (size := _nominal(hole.diameter_mm)) is not None]
+    for number, (hole, size) in enumerate(holes[:MOST_PICKED], 1):
         x, y, z = (round(float(v), 3) for v in np.array(hole.point) - off)
         yield Thread(
             id=f"hole-{number}",
             at_mm=(x, y),
-            size_mm=_nominal(hole.diameter_mm),
+            size_mm=size,
             high_mm=round(z + hole.length_mm, 3),
         )

@@ -8,6 +8,7 @@ from dataclasses import replace
 from math import pi
 
 import pytest
+from OCP.BRepAlgoAPI import BRepAlgoAPI_Cut
 from pydantic import ValidationError
 
 from machining.evaluation import to_plain
@@ -75,6 +76,19 @@ def test_level_faces_upright_faces_and_tapping_holes_can_be_picked():
     assert [(each.at_mm, each.size_mm, each.high_mm) for each in there.threads] == [
         (at, 6.0, 20.0) for at in THREADS
     ]
+
+
+def test_a_bore_is_no_thread():
+    bored = read_with_holes((5.0, 50.0), (60.0, 0.0), (8.0, -50.0), (6.85, -75.0))
+    sizes = [each.size_mm for each in found_in(from_examined("bored", bored)).threads]
+    assert sorted(sizes) == [6.0, 8.0, 8.0]  # drilled for M6, drawn as M8, drilled for M8
+
+
+def read_with_holes(*holes):
+    shape = box(-90, -50, 0, 180, 100, 30)
+    for diameter, x in holes:
+        shape = BRepAlgoAPI_Cut(shape, lying_drum((x, 0, 5), (0, 0, 1), diameter, 40)).Shape()
+    return read(shape)
 
 
 def test_a_round_that_stands_up_is_a_pin_and_a_ball_is_no_fixture():

@@ -1,5 +1,12 @@
 import { describe, expect, it } from 'vitest'
-import { type Body, inReach, level, type Locator, named } from '../src/places/library/fixture'
+import {
+  type Body,
+  inReach,
+  level,
+  type Locator,
+  named,
+  ofTheShop,
+} from '../src/places/library/fixture'
 
 const square = (x: number, y: number): [number, number][] => [
   [x, y],
@@ -48,5 +55,26 @@ describe('a fixture that is picked from', () => {
 
   it('names them as the contacts of a part do', () => {
     expect(named(body, new Set(['b', 'c', 'east']))).toEqual({ b: 'S1', c: 'S2', east: 'L1' })
+  })
+
+  it('begins with the threads that the shop has clamps for', () => {
+    const thread = (id: string, size_mm: number) => ({
+      id,
+      size_mm,
+      at_mm: [0, 0] as [number, number],
+      high_mm: 20,
+    })
+    const clamp = {
+      kind: 'clamps',
+      key: 'm6',
+      data: { thread_mm: 6 },
+      revision: 1,
+      changed_at: '',
+      used_by: [],
+      problem: '',
+    }
+    const drilled = { ...body, threads: [thread('six', 6), thread('twenty', 20)] }
+    expect(ofTheShop(drilled, [clamp])).toEqual(['six'])
+    expect(ofTheShop(drilled, [])).toEqual([])
   })
 })

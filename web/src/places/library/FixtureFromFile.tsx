@@ -2,11 +2,12 @@ import { useMutation, useQueryClient } from '@tanstack/react-query'
 import { useRef, useState } from 'react'
 import { Link, useNavigate } from 'react-router'
 import { api, ask, Refused } from '../../api/client'
+import { useLibrary } from '../../api/hooks'
 import { useRights } from '../../app/session'
 import { Empty } from '../../ui/States'
 import { StepPicker, StepProgress } from '../part/StepProgress'
 import { useStepReading } from '../part/useStepFile'
-import { type Found, foundIn, inReach, level, named, record, SIDES } from './fixture'
+import { type Found, foundIn, inReach, level, named, ofTheShop, record, SIDES } from './fixture'
 import { FixtureDrawing } from './FixtureDrawing'
 import { At, High, Rows, Words } from './FixturePicks'
 
@@ -49,7 +50,8 @@ export function FixtureFromFile() {
 function Picks({ found }: { found: Found }) {
   const cache = useQueryClient()
   const navigate = useNavigate()
-  const [picked, setPicked] = useState(() => new Set(found.threads.map((each) => each.id)))
+  const { data: library } = useLibrary()
+  const [picked, setPicked] = useState(() => new Set(ofTheShop(found, library?.items ?? [])))
   const [marked, setMarked] = useState('')
   const [key, setKey] = useState('')
   const [said, setSaid] = useState({ name: '', friction: 0.15, mass_kg: 0, source: '' })

@@ -1,4 +1,4 @@
-import type { Task } from '../../api/client'
+import type { Item, Task } from '../../api/client'
 import type { Data } from './schema'
 
 type Spot = [number, number]
@@ -90,3 +90,11 @@ export const named = (body: Body, picked: Set<string>): Record<string, string> =
     ...body.seats.filter((each) => picked.has(each.id)).map((each, k) => [each.id, `S${k + 1}`]),
     ...body.locators.filter((each) => picked.has(each.id)).map((each, k) => [each.id, `L${k + 1}`]),
   ])
+
+// Threads that the shop has clamps for: those are picked to begin with.
+export const ofTheShop = (body: Body, items: Item[]): string[] => {
+  const sizes = new Set(
+    items.filter((each) => each.kind === 'clamps').map((each) => Number(each.data.thread_mm)),
+  )
+  return body.threads.filter((each) => sizes.has(each.size_mm)).map((each) => each.id)
+}
