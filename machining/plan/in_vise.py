@@ -9,6 +9,7 @@ from machining.world.record import Coordinate, Key, Length, LengthOrZero, Line, 
 
 SIDES = (("+y", "back"), ("-y", "front"), ("+x", "right"), ("-x", "left"))
 CALLED = dict(SIDES)
+MOUNTED = (("inside", "inside"), ("outside", "on the outside"))
 STOPS = (("", "none"), ("low", "at its left or front end"), ("high", "at its right or back end"))
 
 
@@ -49,6 +50,9 @@ class Holding(HoldingBase):
         LengthOrZero | None, Asked("Parallels in from the jaws", empty="at them")
     ] = None
     second_mm: Annotated[Length | None, Asked("Second vise, middles apart", empty="none")] = None
+    jaws_on: Annotated[Literal["inside", "outside"], Asked("Jaws mounted", choices=MOUNTED)] = (
+        "inside"
+    )
     profile_mm: Annotated[LengthOrZero, Asked("Outline cut into each jaw")] = 0.0
     reason: Line = ""
 

@@ -19,6 +19,10 @@ class Vise(Record):
     ``base_length_mm`` along the way its jaw moves; ``handle_mm`` is how far what stays on its screw
     stands out of that.
 
+    ``outer_opening_mm`` is how far it opens with the jaws on the outer faces of what carries them,
+    None where they go nowhere else; a part lies over that then, ``outer_seat_mm`` over the bed, and
+    the jaws close by ``travel_mm``.
+
     ``force_per_torque`` is the clamping force in N for each N·m at the screw (maker's chart or
     measured).
     """
@@ -32,6 +36,9 @@ class Vise(Record):
     jaws: Literal["smooth", "serrated", "soft"] = "smooth"
     step_mm: LengthOrZero = 0.0
     max_opening_mm: Length
+    outer_opening_mm: Length | None = None
+    outer_seat_mm: LengthOrZero = 0.0
+    travel_mm: Length = 100.0
     bed_height_mm: Length
     base_length_mm: Length
     base_width_mm: Length

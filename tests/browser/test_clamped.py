@@ -119,3 +119,69 @@ def test_a_clamp_is_carried_along_its_side_by_keys_and_by_mouse(sign_in):
     with page.expect_response(re.compile("/edits$"), timeout=WAIT_MS):
         page.mouse.up()
     assert at() < 10.0
+
+
+def test_a_plate_is_built_into_a_vise_pushed_off_mended_changed_in_the_cycle_and_released(sign_in):
+    """From a bare pallet to its sheet: side, order and torque of the change stand there."""
+    planner, approver = sign_in("planner"), sign_in("approver")
+    page, (plan, held, clamps) = planner.page, opened(planner, "CL-6")
+    answer = planner.api("GET", f"/plans/{plan}")
+    built = answer["plan"]["setups"][0]["stations"][0]["holding"]
+    bare = {"holding.vise": None, "holding.clamps": built["clamps"][2:]}
+    edits = [{"do": "change", "on": "station:st1", "fields": bare}]
+    planner.api("POST", f"/plans/{plan}/edits", revision=answer["revision"], edits=edits)
+    page.reload()
+    page.get_by_role("button", name="Hold", exact=True).click()
+
+    # built: into a vise, a strap on, its reaction where it pushes the pallet off
+    expect(held.get_by_text("its bolts are not reckoned")).to_be_visible(timeout=WAIT_MS)
+    held.get_by_role("button", name=re.compile("^held in")).click()
+    page.get_by_role("option", name="125 vise", exact=True).click()
+    expect(held.get_by_text("its bolts are not reckoned")).to_have_count(0, timeout=WAIT_MS)
+    held.get_by_role("button", name="Add a clamp").click()
+    fifth = clamps.get_by_role("group", name="Clamp 5")
+    expect(fifth.get_by_role("button", name="Clamp 5: M6 strap, short")).to_be_visible(
+        timeout=WAIT_MS
+    )
+    motions = held.get_by_role("table", name="Motions")
+    expect(motions.get_by_text("dowels 1, 2").first).to_be_visible()
+
+    # as it was: with all its clamps, one more of them screwed into what holds the pallet
+    revision = planner.api("GET", f"/plans/{plan}")["revision"]
+    edge = {"id": "c7", "side": "+x", "fixed_in": "under", "clamp": "edge-m6", "at_mm": 25.0}
+    tight = [{**each, "torque_nm": 8.0} for each in built["clamps"]]
+    fields = {
+        "holding.vise": built["vise"],
+        "holding.clamps": [*tight, {**edge, "torque_nm": 8.0, "over_mm": 0.0}],
+    }
+    edits = [{"do": "change", "on": "station:st1", "fields": fields}]
+    planner.api("POST", f"/plans/{plan}/edits", revision=revision, edits=edits)
+    page.reload()
+    page.get_by_role("button", name="Hold", exact=True).click()
+    pushed = held.get_by_text("Clamped, Pallet 220 × 150 slides towards −X", exact=False)
+    expect(pushed).to_be_visible(timeout=WAIT_MS)
+    page.get_by_role("button", name="Screw its clamps into Pallet 220 × 150").first.click(
+        timeout=WAIT_MS
+    )
+    expect(pushed).to_have_count(0, timeout=WAIT_MS)
+    held.get_by_role("button", name="Take out clamp 7").click()
+
+    # its change: a strap comes off one operation sooner, and goes on as long as it did again
+    second = clamps.get_by_role("group", name="Clamp 2")
+    second.get_by_role("button", name="to: 30").click(timeout=WAIT_MS)
+    page.get_by_role("option", name="20", exact=True).click()
+    second.get_by_role("button", name="to: 20").click(timeout=WAIT_MS)
+    page.get_by_role("option", name="30", exact=True).click()
+    expect(second.get_by_role("button", name="to: 30")).to_be_visible(timeout=WAIT_MS)
+    expect(page.get_by_text("0 will not work")).to_be_visible(timeout=WAIT_MS)
+
+    revision = planner.api("GET", f"/plans/{plan}")["revision"]
+    first = approver.api("POST", f"/plans/{plan}/releases", revision=revision)["releases"][0]
+    sheet = approver.page
+    sheet.goto(f"/s/{first['code']}/1")
+    expect(sheet.get_by_text("Change clamps.")).to_be_visible()
+    expect(sheet.get_by_text("Take off clamp 1 at its left, in the middle.")).to_be_visible()
+    put_on = sheet.get_by_text(re.compile("Put on clamp [3-6], M6 screw.* at its .*8.0 N·m"))
+    expect(put_on.first).to_be_visible()
+    numbers = [int(re.search(r"clamp (\d)", text)[1]) for text in put_on.all_inner_texts()]
+    assert numbers == sorted(numbers) and len(numbers) >= 1

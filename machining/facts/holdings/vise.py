@@ -28,7 +28,7 @@ from ..context import PlanFacts, Ready, StationFacts
 from ..parallels import SAME_MM, grip_at_least, grips, usual_hold
 from ..stand import Body, Stand
 from ..state import State
-from . import vise_contacts, vise_profile
+from . import vise_contacts, vise_mounted, vise_profile
 from .base import HoldingKind, Marks
 from .grip_needed import grip_needed
 from .vise_words import force_of, words
@@ -81,6 +81,7 @@ def jaws_of(
     """
     along = "xy".index(holding.fixed[1])
     low, high = float(gripped[0][along]), float(gripped[1][along])
+    vise_mounted.goes_between(holding, vise, high - low)
     low, high = low + holding.profile_mm, high - holding.profile_mm
     if high - low > vise.max_opening_mm:
         raise OutOfRange(
@@ -294,6 +295,7 @@ def _offers(station: StationFacts, facts: PlanFacts) -> Iterator[Proposal]:
     for vise in facts.library.vises.values():
         for axis in (1, 0):
             width = float(station.lie.stock_high[axis] - station.lie.stock_low[axis])
+            yield from vise_mounted.offered(station, vise, axis, width, facts)
             if width <= vise.max_opening_mm:
                 held = usual_hold(vise, "xy"[axis], facts.library.settings.grip_least_mm)
                 fields = {"holding": held.model_dump()}
@@ -328,8 +330,9 @@ def _marks(holding: Holding, vise: Vise, body: str) -> Marks | None:
 
 
 def _unasked(vise: Vise) -> frozenset[str]:
-    """Hard jaws are not cut for a part."""
-    return frozenset() if vise.jaws == "soft" else frozenset({"profile_mm"})
+    """Hard jaws are not cut for a part, and not every vise has outer faces for its jaws."""
+    hard = frozenset() if vise.jaws == "soft" else frozenset({"profile_mm"})
+    return hard | (frozenset({"jaws_on"}) if vise.outer_opening_mm is None else frozenset())
 
 
 def _built(holding: Holding, vise: Vise) -> bool:
@@ -354,6 +357,7 @@ VISE = HoldingKind(
     _touches,
     _tighten,
     words,
+    item_of=vise_mounted.item_of,
     unasked=_unasked,
     built=_built,
     marks=_marks,

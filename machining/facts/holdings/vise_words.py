@@ -30,6 +30,12 @@ def _pushed(holding: Holding) -> str:
     return f" Push it against the stop {where[holding.stop]}." if holding.stop else ""
 
 
+def _mounted(holding: Holding) -> tuple[Said, ...]:
+    if holding.jaws_on == "inside":
+        return ()
+    return (Said("Both jaws on the outer faces of the vise, their screws tight, faces wiped."),)
+
+
 def _in_line(holding: Holding) -> tuple[Said, ...]:
     if holding.second_mm is None:
         return ()
@@ -87,6 +93,7 @@ def words(holding: Holding, vise: Vise, lying: Lying) -> HeldWords:
         seat,
         (
             *([lying.before] if lying.before is not None else []),
+            *_mounted(holding),
             *_in_line(holding),
             wipe,
             Said(f"{lying.handling}. {lying.up}.{_pushed(holding)}{lying.note}"),

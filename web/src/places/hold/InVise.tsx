@@ -8,6 +8,12 @@ import type { Clamped } from './clamps'
 
 type Record_ = Record<string, unknown>
 
+// Of a plate, or of a fixture up to its lowest seat; a table has none.
+const thickOf = (base: Record_) =>
+  base.kind === 'fixture'
+    ? Math.min(...(base.seats as { high_mm: number }[]).map((each) => each.high_mm))
+    : Number(base.thick_mm)
+
 // What holds the plate that the part lies on: bolted down, or a vise.
 export function InVise({
   station,
@@ -23,7 +29,8 @@ export function InVise({
   const holdings = (library?.items ?? []).filter((item) => item.kind === 'holdings')
   const base = holdings.find((item) => item.key === held.base)
   const vises = holdings.filter((item) => item.data.kind === 'vise')
-  if (!base || !Number(base.data.thick_mm)) return null
+  const thick = base ? thickOf(base.data) : 0
+  if (!base || !thick) return null
   const into = (key: string) => {
     const vise = vises.find((item) => item.key === key)
     const clamps = (held.clamps ?? []).map((each) => ({ ...each, fixed_in: 'base' }))
@@ -31,10 +38,7 @@ export function InVise({
       ? {
           'holding.vise': {
             vise: key,
-            grip_depth_mm: Math.min(
-              Number(vise.data.jaw_height_mm),
-              Number(base.data.thick_mm) / 2,
-            ),
+            grip_depth_mm: Math.min(Number(vise.data.jaw_height_mm), thick / 2),
             torque_nm: Number(vise.data.max_torque_nm) / 2,
           },
         }
