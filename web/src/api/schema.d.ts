@@ -3589,6 +3589,12 @@ export interface components {
             /** Grip */
             grip_depth_mm: number;
             /**
+             * Jaws mounted
+             * @default inside
+             * @enum {string}
+             */
+            jaws_on: "inside" | "outside";
+            /**
              * Kind
              * @default vise
              * @constant
