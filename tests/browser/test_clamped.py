@@ -133,14 +133,17 @@ def test_a_plate_is_built_into_a_vise_pushed_off_mended_changed_in_the_cycle_and
     page.reload()
     page.get_by_role("button", name="Hold", exact=True).click()
 
-    # built: into a vise, a strap on, its reaction where it pushes the pallet off
+    # built: into a vise, with a clamp from beside that pushes it off its dowels
     expect(held.get_by_text("its bolts are not reckoned")).to_be_visible(timeout=WAIT_MS)
     held.get_by_role("button", name=re.compile("^held in")).click()
     page.get_by_role("option", name="125 vise", exact=True).click()
     expect(held.get_by_text("its bolts are not reckoned")).to_have_count(0, timeout=WAIT_MS)
     held.get_by_role("button", name="Add a clamp").click()
     fifth = clamps.get_by_role("group", name="Clamp 5")
-    expect(fifth.get_by_role("button", name="Clamp 5: M6 strap, short")).to_be_visible(
+    expect(fifth.get_by_role("button", name="Clamp 5: M6 edge clamp")).to_be_visible(
+        timeout=WAIT_MS
+    )
+    expect(held.get_by_text("Clamped, it slides towards −Y", exact=False)).to_be_visible(
         timeout=WAIT_MS
     )
     motions = held.get_by_role("table", name="Motions")
