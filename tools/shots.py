@@ -90,7 +90,7 @@ def _held(page: Page, shoot) -> None:
     """A plate on its pallet, higher than a screen: what holds it and of what that is built."""
     page.goto("/jobs/TW-226/setups?op=v40")
     page.get_by_role("button", name="Hold", exact=True).click()
-    page.get_by_role("img", name="what holds it").wait_for()
+    page.get_by_label("what holds it").wait_for()
     page.set_viewport_size({"width": 1280, "height": 1240})
     shoot("hold")
     page.goto("/jobs/TW-233/setups?op=r40")
