@@ -133,7 +133,14 @@ def test_a_plate_is_built_into_a_vise_pushed_off_mended_changed_in_the_cycle_and
     page.reload()
     page.get_by_role("button", name="Hold", exact=True).click()
 
-    # built: into a vise, with a clamp from beside that pushes it off its dowels
+    _built(page, held, clamps)
+    _pushed_off_and_mended(planner, plan, held, built)
+    _changed_sooner_and_back(page, clamps)
+    _on_its_sheet(planner, approver, plan)
+
+
+def _built(page, held, clamps):
+    """Into a vise, with a clamp from beside that pushes it off its dowels."""
     expect(held.get_by_text("its bolts are not reckoned")).to_be_visible(timeout=WAIT_MS)
     held.get_by_role("button", name=re.compile("^held in")).click()
     page.get_by_role("option", name="125 vise", exact=True).click()
@@ -149,7 +156,10 @@ def test_a_plate_is_built_into_a_vise_pushed_off_mended_changed_in_the_cycle_and
     motions = held.get_by_role("table", name="Motions")
     expect(motions.get_by_text("dowels 1, 2").first).to_be_visible()
 
-    # as it was: with all its clamps, one more of them screwed into what holds the pallet
+
+def _pushed_off_and_mended(planner, plan, held, built):
+    """As it was, with all its clamps and one more that is screwed into what holds the pallet."""
+    page = planner.page
     revision = planner.api("GET", f"/plans/{plan}")["revision"]
     edge = {"id": "c7", "side": "+x", "fixed_in": "under", "clamp": "edge-m6", "at_mm": 25.0}
     tight = [{**each, "torque_nm": 8.0} for each in built["clamps"]]
@@ -169,7 +179,9 @@ def test_a_plate_is_built_into_a_vise_pushed_off_mended_changed_in_the_cycle_and
     expect(pushed).to_have_count(0, timeout=WAIT_MS)
     held.get_by_role("button", name="Take out clamp 7").click()
 
-    # its change: a strap comes off one operation sooner, and goes on as long as it did again
+
+def _changed_sooner_and_back(page, clamps):
+    """A strap comes off one operation sooner, and stays on as long as it did again."""
     second = clamps.get_by_role("group", name="Clamp 2")
     second.get_by_role("button", name="to: 30").click(timeout=WAIT_MS)
     page.get_by_role("option", name="20", exact=True).click()
@@ -178,6 +190,8 @@ def test_a_plate_is_built_into_a_vise_pushed_off_mended_changed_in_the_cycle_and
     expect(second.get_by_role("button", name="to: 30")).to_be_visible(timeout=WAIT_MS)
     expect(page.get_by_text("0 will not work")).to_be_visible(timeout=WAIT_MS)
 
+
+def _on_its_sheet(planner, approver, plan):
     revision = planner.api("GET", f"/plans/{plan}")["revision"]
     first = approver.api("POST", f"/plans/{plan}/releases", revision=revision)["releases"][0]
     sheet = approver.page
