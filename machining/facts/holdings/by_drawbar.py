@@ -17,7 +17,7 @@ Held = InCollet | OnMandrel
 Item = Collet | Mandrel
 
 
-def widest(op: Ready, held: Held, item: Item) -> Sequence[End]:
+def widest(op: Ready, held: object, item: object) -> Sequence[End]:
     """The largest diameter asks most; a closed ring is thrown out by no speed."""
     turned = op.work.turned
     out = float(op.lie.stock_high[0]) if turned.is_empty else float(turned.bounds[2])

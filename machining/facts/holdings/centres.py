@@ -4,7 +4,7 @@ its outside is free.
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterator
 from dataclasses import replace
 from math import cos, inf, pi, sin
 
@@ -24,11 +24,12 @@ from machining.world.machine import Machine, SpindleNose, Table
 from machining.world.workholding import Driver
 
 from ..context import PlanFacts, Ready, StationFacts
-from ..held import TAIL, End, scale_for
+from ..held import TAIL, scale_for
 from ..stand import Body, Stand
 from ..state import State
 from . import rests
 from .base import HeldWords, HoldingKind, Lying
+from .by_drawbar import widest
 
 DRIVER, OWN_CENTRE = "driver", "driver's centre"
 TEETH, RIM = 8, 12  # places of its ring, and round its centre's hole
@@ -121,13 +122,6 @@ def _touches(
         c, s = cos(2.0 * pi * k / RIM), sin(2.0 * pi * k / RIM)
         found.append(Contact((rim * c, rim * s, low), (c, s, 0.0), 0.0, OWN_CENTRE))
     return found, groups
-
-
-def _widest(op: Ready, held: BetweenCentres, driver: Driver) -> Sequence[End]:
-    """The largest diameter asks most."""
-    turned = op.work.turned
-    out = float(op.lie.stock_high[0]) if turned.is_empty else float(turned.bounds[2])
-    return (End(diameter=2.0 * out),)
 
 
 def _tighten(op: Ready, held: BetweenCentres, driver: Driver, factor: float) -> Iterator[Proposal]:
@@ -234,6 +228,6 @@ CENTRES = HoldingKind(
     grips="The driver holds",
     turns=True,
     most_rpm=_most_rpm,
-    ends=_widest,
+    ends=widest,
     put_on=_put_on,
 )

@@ -7,7 +7,6 @@ from __future__ import annotations
 from shapely import box, unary_union
 from shapely.geometry.polygon import orient
 
-from machining.cutting import entry
 from machining.geometry.regions import Region, grown, polygons_of
 from machining.geometry.solids import Solid, joined, prism
 from machining.motion.path import Leg, Path, Pen
@@ -15,7 +14,6 @@ from machining.motion.paths import areas, tabs
 from machining.motion.paths.slots import along_slot
 from machining.plan.operation import CutOut
 from machining.plan.places import Outside
-from machining.quantities.computed import Given
 from machining.quantities.errors import OutOfRange
 from machining.world.tool import ROUGHS_SIDES, Tool
 
@@ -25,6 +23,7 @@ from ..place import Work
 from ..removed import BEYOND_MM, down_to_floor
 from .base import Ground, Kind, Unsuited, heights
 from .sides import PASSES, no_deeper
+from .slots import ramped
 
 LEAST_MM = 0.5  # half a tool that is not chosen yet
 AROUND = "outline to cut round"
@@ -56,9 +55,9 @@ def _work(operation: CutOut, ground: Ground) -> Work:
 
 def raised(operation: CutOut, work: Work) -> list[tabs.Raised]:
     """Of each of its lines, where it goes over tabs. Raises OutOfRange where they would meet."""
-    found, per_line = [], _each(operation.tabs, len(work.lines))
+    found, count = [], operation.tabs  # each piece has its own
     height = work.floor + operation.past_mm + operation.tab_high_mm
-    for line, count in zip(work.lines, per_line, strict=True):
+    for line in work.lines:
         plan = [(x, y) for x, y, _ in line]
         try:
             stretches = tabs.spread(plan, count, operation.tab_mm + work.across) if count else ()
@@ -70,11 +69,6 @@ def raised(operation: CutOut, work: Work) -> list[tabs.Raised]:
         )
         found.append(tabs.Raised(stretches, height, length))
     return found
-
-
-def _each(count: int, lines: int) -> list[int]:
-    """Each piece has its own."""
-    return [count] * lines
 
 
 def _removed(operation: CutOut, work: Work, ground: Ground) -> Solid | None:
@@ -122,16 +116,6 @@ def _forces(op: Ready[CutOut], facts: PlanFacts) -> None:
     forces.side_cut(op, facts, no_deeper(op, op.operation.step_down_mm), _width(op))
 
 
-def _worked(op: Ready[CutOut], facts: PlanFacts) -> None:
-    if op.work.top > op.work.floor:
-        op.work_out(
-            entry.ramp_length,
-            "ramp_length",
-            depth=Given(no_deeper(op, op.operation.step_down_mm)),
-            ramp=Given(op.operation.ramp_deg),
-        )
-
-
 def _unsuited(operation: CutOut, work: Work, tool: Tool) -> Unsuited | None:
     """Behind a tab it goes straight down again."""
     if operation.tabs and not tool.centre_cutting:
@@ -154,7 +138,7 @@ KINDS = {
         _forces,
         _removed,
         size.roughed_wall,
-        _worked,
+        ramped,
         unsuited=_unsuited,
         width=_width,
         no_stock=PASSES,

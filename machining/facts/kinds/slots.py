@@ -17,7 +17,7 @@ from machining.motion.paths import areas
 from machining.motion.paths.cleared import Level
 from machining.motion.paths.entries import Entry
 from machining.motion.paths.slots import along_slot, walls_beside
-from machining.plan.operation import Slot
+from machining.plan.operation import CutOut, Slot
 from machining.plan.places import Drawn, Lines, OnFeatures, Rectangle
 from machining.quantities.computed import Given
 from machining.quantities.errors import OutOfRange
@@ -194,7 +194,8 @@ def _forces(op: Ready[Slot], facts: PlanFacts) -> None:
     forces.side_cut(op, facts, no_deeper(op, op.operation.step_down_mm), _width(op))
 
 
-def _worked(op: Ready[Slot], facts: PlanFacts) -> None:
+def ramped(op: Ready[Slot] | Ready[CutOut], facts: PlanFacts) -> None:
+    """The figure ramp_length of what goes down on a slope along its line."""
     if op.work.top > op.work.floor:
         op.work_out(
             entry.ramp_length,
@@ -249,7 +250,7 @@ KINDS = {
         _forces,
         _removed,
         _size,
-        _worked,
+        ramped,
         unsuited=_unsuited,
         width=_width,
         metal=_metal,
