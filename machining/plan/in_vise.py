@@ -9,7 +9,12 @@ from machining.world.record import Coordinate, Key, Length, LengthOrZero, Line, 
 
 SIDES = (("+y", "back"), ("-y", "front"), ("+x", "right"), ("-x", "left"))
 CALLED = dict(SIDES)
-MOUNTED = (("inside", "inside"), ("outside", "on the outside"))
+MOUNTED = (
+    ("inside", "inside"),
+    ("outside", "both on the outside"),
+    ("back", "the moving one on its back"),
+)
+JawsOn = Literal["inside", "outside", "back"]
 STOPS = (("", "none"), ("low", "at its left or front end"), ("high", "at its right or back end"))
 
 
@@ -50,9 +55,7 @@ class Holding(HoldingBase):
         LengthOrZero | None, Asked("Parallels in from the jaws", empty="at them")
     ] = None
     second_mm: Annotated[Length | None, Asked("Second vise, middles apart", empty="none")] = None
-    jaws_on: Annotated[Literal["inside", "outside"], Asked("Jaws mounted", choices=MOUNTED)] = (
-        "inside"
-    )
+    jaws_on: Annotated[JawsOn, Asked("Jaws mounted", choices=MOUNTED)] = "inside"
     profile_mm: Annotated[LengthOrZero, Asked("Outline cut into each jaw")] = 0.0
     reason: Line = ""
 

@@ -20,8 +20,9 @@ class Vise(Record):
     stands out of that.
 
     ``outer_opening_mm`` is how far it opens with the jaws on the outer faces of what carries them,
-    None where they go nowhere else; a part lies over that then, ``outer_seat_mm`` over the bed, and
-    the jaws close by ``travel_mm``.
+    ``back_opening_mm`` with the moving one alone on the back of what carries it, None where they
+    don't go there; a part lies over that then, ``outer_seat_mm`` over the bed, and the jaws close
+    by ``travel_mm``.
 
     ``force_per_torque`` is the clamping force in N for each N·m at the screw (maker's chart or
     measured).
@@ -37,6 +38,7 @@ class Vise(Record):
     step_mm: LengthOrZero = 0.0
     max_opening_mm: Length
     outer_opening_mm: Length | None = None
+    back_opening_mm: Length | None = None
     outer_seat_mm: LengthOrZero = 0.0
     travel_mm: Length = 100.0
     bed_height_mm: Length

@@ -31,9 +31,18 @@ def station(of, library=LIBRARY):
     return walk(of, library, MEMO).setups[0].first
 
 
+def said_of(of, library=LIBRARY):
+    return next(iter(station(of, library).unknown.values()))
+
+
+def with_vise(**fields):
+    other = RECORD.model_copy(update=fields)
+    return replace(LIBRARY, holdings={**LIBRARY.holdings, other.key: other})
+
+
 def test_a_part_wider_than_it_opens_goes_between_outer_jaws():
     plain = OUT.model_copy(update={"jaws_on": "inside"})
-    assert "up to 160" in next(iter(station(wide(holding=plain)).unknown.values()))
+    assert "up to 160" in said_of(wide(holding=plain))
     held = station(wide())
     assert not held.unknown
     near, far = sorted(each.region.bounds[3] for each in held.stand.of("jaw"))
@@ -53,25 +62,40 @@ def test_it_lies_over_what_carries_the_jaws():
 
 @pytest.mark.parametrize(("width", "said"), [(320.0, "up to 300"), (120.0, "at least 140")])
 def test_what_they_do_not_reach_is_refused(width, said):
-    assert said in next(iter(station(wide(width)).unknown.values()))
+    assert said in said_of(wide(width))
 
 
 def test_a_vise_without_outer_faces_says_so():
     other = OUT.model_copy(update={"vise": "vise-60-slim"})
-    assert "go nowhere else" in next(iter(station(wide(50.0, other)).unknown.values()))
+    assert "jaws_on is outside; it must be inside" in said_of(wide(50.0, other))
 
 
-def test_it_is_offered_for_wide_parts_and_can_be_taken():
-    of = changed(wide(), "station:st1", holding=None)
-    facts = walk(of, LIBRARY, MEMO)
-    fits = [e for e in KIND.offers(facts.stations[0], facts) if "outside" in e.label]
+def test_the_moving_jaw_alone_on_its_back_opens_less_far():
+    """230 then, and closed by its travel of 160 no further than 70; it lies as high."""
+    back = OUT.model_copy(update={"jaws_on": "back"})
+    held = station(wide(holding=back))
+    assert not held.unknown
+    assert held.seat_mm == RECORD.bed_height_mm + RECORD.jaw_height_mm - 8.0
+    assert "up to 230" in said_of(wide(240.0, back))
+    assert "at least 70" in said_of(wide(60.0, back))
+    library = with_vise(back_opening_mm=None)
+    assert "inside or outside, where 125 vise has" in said_of(wide(holding=back), library)
+
+
+@pytest.mark.parametrize(("width", "jaws_on"), [(220.0, "back"), (250.0, "outside")])
+def test_it_is_offered_for_wide_parts_and_can_be_taken(width, jaws_on):
+    of = changed(wide(width), "station:st1", holding=None)
+    fits = offered(of)
     assert [e.values["vise"].value for e in fits] == ["125 vise"]
     taken = apply(of, fits[0].edits)
-    assert taken.setups[0].stations[0].holding.jaws_on == "outside"
+    assert taken.setups[0].stations[0].holding.jaws_on == jaws_on
     assert "hold.none-chosen" not in ids(taken)
-    small = changed(wide(100.0), "station:st1", holding=None)
-    facts = walk(small, LIBRARY, MEMO)
-    assert not [e for e in KIND.offers(facts.stations[0], facts) if "outside" in e.label]
+    assert not offered(changed(wide(100.0), "station:st1", holding=None))
+
+
+def offered(of):
+    facts = walk(of, LIBRARY, MEMO)
+    return [e for e in KIND.offers(facts.stations[0], facts) if "its jaws" in e.label]
 
 
 def test_the_sheet_says_where_the_jaws_are():

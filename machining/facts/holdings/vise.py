@@ -332,7 +332,8 @@ def _marks(holding: Holding, vise: Vise, body: str) -> Marks | None:
 def _unasked(vise: Vise) -> frozenset[str]:
     """Hard jaws are not cut for a part, and not every vise has outer faces for its jaws."""
     hard = frozenset() if vise.jaws == "soft" else frozenset({"profile_mm"})
-    return hard | (frozenset({"jaws_on"}) if vise.outer_opening_mm is None else frozenset())
+    inside = all(vise_mounted.opening_of(vise, each) is None for each in vise_mounted.OUT)
+    return hard | (frozenset({"jaws_on"}) if inside else frozenset())
 
 
 def _built(holding: Holding, vise: Vise) -> bool:

@@ -31,9 +31,11 @@ def _pushed(holding: Holding) -> str:
 
 
 def _mounted(holding: Holding) -> tuple[Said, ...]:
-    if holding.jaws_on == "inside":
-        return ()
-    return (Said("Both jaws on the outer faces of the vise, their screws tight, faces wiped."),)
+    which = {
+        "outside": "Both jaws on the outer faces of the vise",
+        "back": "The moving jaw on the back of what carries it, the fixed one inside",
+    }.get(holding.jaws_on)
+    return () if which is None else (Said(which + ", their screws tight, faces wiped."),)
 
 
 def _in_line(holding: Holding) -> tuple[Said, ...]:
