@@ -13,6 +13,7 @@ from machining.quantities.computed import Given
 from machining.world.geometry import PartGeometry
 
 from .context import OperationFacts, PlanFacts, Ready, StationFacts
+from .flaps import without_flaps
 from .held import PULL_BACK
 from .kinds.cut_outs import raised
 from .loose import of_the_part
@@ -65,10 +66,10 @@ def of_operation(op: Ready, facts: PlanFacts) -> None:
 
 
 def hands_on(station: StationFacts, geometry: PartGeometry) -> State:
-    """The stock as it leaves a station: of one with tabs the part alone, its tabs cut through
-    where they meet the frame.
+    """The stock as it leaves a station, skins and what hangs by them snapped off: of one with tabs
+    the part alone, its tabs cut through where they meet the frame.
     """
-    left = station.leaves
+    left = without_flaps(station, geometry)
     found = [cut_out_before(op) for op in station.operations[-1:]]
     by = found[0] if found else None
     if by is None or by.operation.kind != "cut_out":

@@ -80,7 +80,7 @@ def _sheet(
         "care": [
             *of_material(seen, facts),
             *of_weight(seen, facts, w),
-            *of_first_run(seen),
+            *of_first_run(seen, facts, w),
             *of_findings(evaluation, setup.id, notes, w),
             *of_edges(facts, place == len(plan.setups) - 1, w),
             *of_machine(setup, machine),

@@ -8,6 +8,7 @@ from typing import Any
 from machining.facts import requirement
 from machining.facts.context import PlanFacts, SetupFacts
 from machining.facts.covered import words_for
+from machining.facts.flaps import flap_of
 from machining.facts.hazards import hazards
 from machining.facts.holdings.base import HeldWords
 from machining.facts.sharp import treatment
@@ -15,7 +16,7 @@ from machining.facts.tabs import cut_out_before
 from machining.findings.travel.lift import lift
 from machining.plan.document import Setup
 from machining.plan.operation import CutOut
-from machining.quantities.said import Shown, fill
+from machining.quantities.said import Said, Shown, fill, length
 from machining.world.machine import Machine
 
 from .written import Written
@@ -62,10 +63,10 @@ def of_holding(words: HeldWords | None, w: Written) -> list[dict[str, str]]:
     ]
 
 
-def of_first_run(setup: SetupFacts) -> list[dict[str, str]]:
+def of_first_run(setup: SetupFacts, facts: PlanFacts, w: Written) -> list[dict[str, str]]:
     """What was built for the part and has not held one as it is planned now; and its tabs."""
     if not any(requirement.fixture(e) and requirement.state(e) != "ran" for e in setup.stations):
-        return of_tabs(setup)
+        return [*of_tabs(setup), *of_flaps(setup, facts, w)]
     return [
         {
             "where": "First run.",
@@ -74,6 +75,7 @@ def of_first_run(setup: SetupFacts) -> list[dict[str, str]]:
             "note": "Whoever is qualified for it looks at the holding before.",
         },
         *of_tabs(setup),
+        *of_flaps(setup, facts, w),
     ]
 
 
@@ -90,6 +92,26 @@ def of_tabs(setup: SetupFacts) -> list[dict[str, str]]:
             " off at the bench, not in the machine, and file the stubs flush.",
             "note": "Gloves on: what is snapped off is sharp.",
         }
+    ]
+
+
+def of_flaps(setup: SetupFacts, facts: PlanFacts, w: Written) -> list[dict[str, str]]:
+    """A skin that stays at the bottom, with what hangs by it."""
+    found = (flap_of(each, facts.geometry) for each in setup.stations if each.lie is not None)
+    return [
+        {
+            "where": "Skin.",
+            "sentence": w.said(
+                Said(
+                    "A skin {thin} thick stays at the bottom: take it out gently, snap off at the"
+                    " bench what hangs by it, and file the edge.",
+                    {"thin": length(round(each.thin, 2))},
+                )
+            ),
+            "note": "The last pass slowly, nobody’s hand near. Gloves on: the edges are sharp.",
+        }
+        for each in found
+        if each is not None
     ]
 
 

@@ -4,13 +4,18 @@ from __future__ import annotations
 
 import pytest
 
+from machining.ask.trying import tried_fixes
 from machining.facts.loose import apart, of_the_part
+from machining.facts.route import walk
+from machining.facts.tabs import hands_on
 from machining.findings.finding import in_words
 from machining.plan.operation import Slot
 from machining.plan.places import Lines
+from machining.sheet.care import of_flaps
+from machining.sheet.written import Written
 from machining.world.stock.block import sawn_block
 
-from .build import GOOD, VISE, after_fix, answer, finding, ids, plan, setup
+from .build import GOOD, LIBRARY, MEMO, VISE, after_fix, answer, finding, ids, plan, setup
 from .clamped import ON_TABLE, TWO, held_by, operation
 
 ID = "hold.loose-piece"
@@ -60,7 +65,9 @@ def test_a_part_cut_out_of_its_clamped_frame_is_loose_itself():
     assert in_words(found).startswith("The part itself is cut free of what is clamped")
     held = operation(free).seen.held
     assert not held.contacts.groups  # no strap is on what becomes the part
-    assert ID not in ids(held_by(ON_TABLE, ring(44.0, 29.0, 19.4), stock=WIDE))
+    key = f"{ID}@ring"
+    fixes = tried_fixes(free, LIBRARY, MEMO, key)["fixes"]
+    assert any("snap it off" in each["label"] for each in fixes)
     over = tuple(each.model_copy(update={"over_mm": 40.0}) for each in TWO)
     refused = answer(held_by(ON_TABLE.model_copy(update={"clamps": over}), ring(44.0, 29.0)))
     assert "clears the part" in refused.setups[0].stations[0].unknown["hold"]
@@ -68,3 +75,52 @@ def test_a_part_cut_out_of_its_clamped_frame_is_loose_itself():
 
 def test_a_plain_plan_has_none():
     assert ID not in ids(plan(setups=(setup(*GOOD),)))
+
+
+# -- what hangs by a skin
+
+
+def framed(deep: float, *after):
+    """The part in a frame 20 wide, cut round as deep as that."""
+    return held_by(ON_TABLE, ring(44.0, 29.0, deep), *after, stock=WIDE)
+
+
+def test_what_hangs_by_a_skin_is_a_note_and_is_handed_on_without():
+    """20 high and 84 x 54 inside of the cut; half a millimetre of skin all round it."""
+    of = framed(19.5)
+    found = finding(of, ID)
+    assert found.severity == "note"
+    assert in_words(found).startswith("What hangs by a skin 0.5 mm thick stays at the bottom")
+    facts = walk(of, LIBRARY, MEMO)
+    station = facts.setups[0].first
+    there = hands_on(station, facts.geometry)
+    assert there.volume() == pytest.approx(20.0 * (80.0 * 50.0), rel=1e-3)
+    assert station.leaves.volume() > 20.0 * 100.0 * 70.0
+    told = of_flaps(facts.setups[0], facts, Written("metric"))
+    assert "A skin 0.5 mm thick" in told[0]["sentence"]
+    assert "Gloves" in told[0]["note"]
+
+
+@pytest.mark.parametrize("deep", [19.0, 10.0])
+def test_a_floor_is_no_skin(deep):
+    of = framed(deep)
+    assert ID not in ids(of)
+    facts = walk(of, LIBRARY, MEMO)
+    station = facts.setups[0].first
+    assert hands_on(station, facts.geometry) is station.leaves
+    assert of_flaps(facts.setups[0], facts, Written("metric")) == []
+
+
+def test_a_skin_that_is_cut_away_in_the_same_setup_is_none():
+    assert (
+        finding(framed(19.5, ring(44.0, 29.0).model_copy(update={"id": "through"})), ID).severity
+        == "stop"
+    )
+
+
+def test_cut_through_it_would_be_free_and_is_not_offered():
+    of = framed(19.5)
+    found = finding(of, ID)
+    assert [fix.label for fix in found.fixes] == ["Cut it through, {depth} deep"]
+    assert found.fixes[0].edits[0].fields == {"depth_mm": 20.2}
+    assert tried_fixes(of, LIBRARY, MEMO, found.key)["fixes"] == []
