@@ -97,7 +97,7 @@ def of_tabs(setup: SetupFacts) -> list[dict[str, str]]:
 
 def of_flaps(setup: SetupFacts, facts: PlanFacts, w: Written) -> list[dict[str, str]]:
     """A skin that stays at the bottom, with what hangs by it."""
-    found = (flap_of(each, facts.geometry) for each in setup.stations if each.lie is not None)
+    found = (flap_of(each, facts.geometry) for each in setup.stations)
     return [
         {
             "where": "Skin.",

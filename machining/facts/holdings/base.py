@@ -112,6 +112,10 @@ class Marks:
     bites: bool
 
 
+# springs, cylinders and drawbars
+KEEPS_FORCE = "What closes it keeps its force when the machine is off: hands out before it moves."
+
+
 @dataclass(frozen=True, slots=True)
 class HeldWords:
     """What the sheet says: what holds, with what force and where it is set, what the part sits on,
@@ -125,7 +129,7 @@ class HeldWords:
     steps: tuple[Said, ...]
     caution: Said = Said()
     caution_of: str = "Chuck."
-    caution_note: str = "A bar that stands out behind needs its guide."
+    caution_note: str = ""
 
 
 @dataclass(frozen=True, slots=True)

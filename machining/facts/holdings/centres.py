@@ -28,7 +28,7 @@ from ..held import TAIL, scale_for
 from ..stand import Body, Stand
 from ..state import State
 from . import rests
-from .base import HeldWords, HoldingKind, Lying
+from .base import KEEPS_FORCE, HeldWords, HoldingKind, Lying
 from .by_drawbar import widest
 
 DRIVER, OWN_CENTRE = "driver", "driver's centre"
@@ -202,7 +202,7 @@ def _words(held: BetweenCentres, driver: Driver, lying: Lying) -> HeldWords:
             limit,
         ),
         "Centres.",
-        "The pressure is looked at before every start.",
+        f"The pressure is looked at before every start. {KEEPS_FORCE}",
     )
 
 

@@ -7,7 +7,7 @@ from machining.quantities.said import Said, Shown, length
 from machining.world.workholding import Chuck
 
 from . import rests
-from .base import HeldWords, Lying
+from .base import KEEPS_FORCE, HeldWords, Lying
 from .chuck_bodies import bored
 
 STANDS = "Its bolts are not reckoned."
@@ -55,10 +55,11 @@ def words(holding: InChuck, chuck: Chuck, lying: Lying) -> HeldWords:
             ),
         ),
         Said(
-            "Guard closed before the spindle turns; never over {limit}, nor over what the chuck's"
-            " maker allows for these jaws.",
+            "Guard closed before the spindle turns; never over {limit}, nor over the speed on the"
+            " chuck's own plate and what its maker allows for these jaws.",
             limit,
         ),
+        caution_note=f"{KEEPS_FORCE} A bar that stands out behind needs its guide.",
     )
 
 

@@ -44,7 +44,8 @@ def words(held: Clamped, gear: Gear, told: Told) -> HeldWords:
             " every clamp is tight."
         ),
         "Clamps.",
-        "Torque again after the first part.",
+        "Torque again after the first part. Straps and studs are springs: loosen each a little, in"
+        " turn, before any comes off.",
     )
 
 

@@ -23,7 +23,7 @@ from ..context import PlanFacts, StationFacts
 from ..stand import Body, Stand
 from ..state import State
 from . import rests
-from .base import HeldWords, HoldingKind, Lying
+from .base import KEEPS_FORCE, HeldWords, HoldingKind, Lying
 from .by_drawbar import (
     as_asked,
     force_of,
@@ -153,6 +153,8 @@ def _words(holding: InCollet, collet: Collet, lying: Lying) -> HeldWords:
             " maker allows.",
             limit,
         ),
+        "Collet.",
+        f"{KEEPS_FORCE} A bar that stands out behind needs its guide.",
     )
 
 

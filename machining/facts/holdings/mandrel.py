@@ -24,7 +24,7 @@ from machining.world.workholding import Mandrel
 from ..context import PlanFacts, StationFacts
 from ..stand import Body, Stand
 from ..state import State
-from .base import HeldWords, HoldingKind, Lying
+from .base import KEEPS_FORCE, HeldWords, HoldingKind, Lying
 from .by_drawbar import (
     as_asked,
     force_of,
@@ -146,7 +146,7 @@ def _words(held: OnMandrel, mandrel: Mandrel, lying: Lying) -> HeldWords:
             limit,
         ),
         "Mandrel.",
-        "Never opened without a part on it.",
+        f"Never opened without a part on it. {KEEPS_FORCE}",
     )
 
 

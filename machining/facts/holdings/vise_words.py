@@ -105,4 +105,11 @@ def words(holding: Holding, vise: Vise, lying: Lying) -> HeldWords:
             ),
             Said("Tap down. " + down),
         ),
+        Said(
+            "Handle off the screw and chips out of the jaws before the spindle turns; never over"
+            " {most} at the screw, nor over what its maker allows.",
+            {"most": Shown(vise.max_torque_nm, "torque")},
+        ),
+        "Vise.",
+        "Torque wrench: no hammer on the handle, no tube over it.",
     )
