@@ -61,7 +61,13 @@ def wrong_way(plan: Plan, library: Library, memo: Memo, station: str) -> dict[st
 
 def _way(way: Wrong) -> dict[str, Any]:
     pin = asdict(way.pin) if way.pin is not None else None
-    return {"words": way.words, "spoils_mm3": way.spoils_mm3, "at": way.at, "pin": pin}
+    return {
+        "words": way.words,
+        "pushed": way.pushed,
+        "spoils_mm3": way.spoils_mm3,
+        "at": way.at,
+        "pin": pin,
+    }
 
 
 def hold(

@@ -25,13 +25,10 @@ from machining.geometry.regions import Region, grown, polygons_of
 from machining.geometry.solids import Solid, posed, section
 from machining.plan.clamped import Clamped
 
-from . import hold
 from .context import PlanFacts, StationFacts
-from .holdings import travel_of_jaws
-from .state import State
+from .wrong_seat import Seats
 
 ACROSS = 120  # columns along the longest side
-SAME_MM = 0.3  # a part so much larger or smaller goes in as well
 OTHER_MM3, OTHER_SHARE, SAME_SHARE = 5.0, 0.002, 0.0002  # less of it is how facets lie
 PIN_MM, PIN_ROOM_MM, PIN_HIGH_MM = 3.0, 0.5, 4.0
 
@@ -50,14 +47,16 @@ class Pin:
 @dataclass(frozen=True, slots=True, eq=False)
 class Wrong:
     """A ``turn`` from how the part should lie, in words; where it goes in like that, what of the
-    finished part is cut away (mm³) round a place (3,), and a pin against it. ``why_not`` says why
-    it does not go in, ``same`` that nobody can tell and it does no harm.
+    finished part is cut away (mm³) round a place (3,), and a pin against it. ``pushed`` is how far
+    (mm along X and Y) it lies from the middle of where it should, against what locates it.
+    ``why_not`` says why it does not go in, ``same`` that nobody can tell and it does no harm.
     """
 
     turn: Vector
     words: str
     why_not: str = ""
     same: bool = False
+    pushed: tuple[float, float] = (0.0, 0.0)
     spoils_mm3: float = 0.0
     at: tuple[float, float, float] = (0.0, 0.0, 0.0)
     pin: Pin | None = None
@@ -104,6 +103,7 @@ class _Right:
         self.facts, self.lie = facts, station.lie
         self.stock = station.arrives.seen_in(self.lie)
         self.low, self.high = self.stock.bounds()
+        self.seats = Seats(self.station, self.stock)
         self.grid = Grid.over(self.low, self.high, float((self.high - self.low).max()) / ACROSS)
 
     def _columns(self, mesh: Mesh, pose: Pose | None = None) -> Columns:
@@ -130,32 +130,24 @@ class _Right:
         """The same however it lies: how facets lie, or a gouge of its own."""
         return self._cut_of(self._columns(self.facts.geometry.mesh, self.lie.pose))
 
-    @cached_property
-    def touched(self) -> list[str]:
-        return self._bodies(self.stock)
-
-    def _bodies(self, state: State) -> list[str]:
-        every, _ = next(iter(hold.layers(self.station))).touches(state)
-        return [each.body for each in every]
-
     def against(self, turn: Vector) -> Wrong:
         found = Wrong(turn, flip_in_words(turn, self.station.turns))
-        off = np.abs(turn) @ (self.high - self.low) - (self.high - self.low)
-        if np.abs(off).max() > SAME_MM:
-            return replace(found, why_not=_other_size(off))
-        middle = (self.low + self.high) / 2.0
-        pose = Pose(turn, middle - turn @ middle)
-        wrong, right = self._columns(self.stock.mesh(), pose), self.arrives
+        if why := self.seats.other_size(turn):
+            return replace(found, why_not=why)
+        wrong = self._columns(self.stock.mesh(), self.seats.turned_about(turn))
+        right = self.arrives
         apart = wrong.volume() + right.volume() - 2.0 * common(wrong, right).volume()
         if apart <= max(OTHER_MM3, SAME_SHARE * right.volume()):
             return replace(found, same=True)
-        if why := self._no_seat(pose):
-            return replace(found, why_not=why)
-        lies = self._columns(self.facts.geometry.mesh, self.lie.pose.then(pose))
+        seat = self.seats.of(turn)
+        found = replace(found, why_not=seat.why_not, pushed=seat.pushed)
+        if seat.why_not:
+            return found
+        lies = self._columns(self.facts.geometry.mesh, self.lie.pose.then(seat.pose))
         gone = self._cut_of(lies) - self.always_cut
         if gone <= max(OTHER_MM3, OTHER_SHARE * self.removed):
             return found
-        return replace(found, spoils_mm3=gone, at=self._where(lies), pin=self._pin(pose))
+        return replace(found, spoils_mm3=gone, at=self._where(lies), pin=self._pin(seat.pose))
 
     def _where(self, part: Columns) -> tuple[float, float, float]:
         """The middle of what is cut of it in the column where that is most."""
@@ -168,32 +160,11 @@ class _Right:
         low = max(kept, high - float(lost[i, j]))
         return round(float(x[i, j]), 1), round(float(y[i, j]), 1), round((high + low) / 2.0, 1)
 
-    def _no_seat(self, pose: Pose) -> str:
-        """What that touches the part as it should lie has nothing to touch then, or does not open
-        or close so far; empty where all have.
-        """
-        turned = self._turned(pose)
-        if why := travel_of_jaws.refuses(self.station, turned):
-            return why
-        there = set(self._bodies(turned))
-        missing = [each for each in self.touched if each not in there]
-        return f"nothing at {missing[0]}" if missing else ""
-
-    def _turned(self, pose: Pose) -> State:
-        key = f"{self.stock.key}/{pose.rotation.tolist()}"
-        return State(lambda: posed(self.stock.solid, pose), key, self.stock.memo, self.lie)
-
     def _pin(self, pose: Pose) -> Pin | None:
         """Where it lies on a plate or a table that one can stand in."""
         if not isinstance(self.station.planned.holding, Clamped):
             return None
         return _pin(self.stock.solid, posed(self.stock.solid, pose), float(self.low[2]))
-
-
-def _other_size(off: Vector) -> str:
-    """Along which axis it is larger or smaller most."""
-    k = int(np.abs(off).argmax())
-    return f"{'longer' if off[k] > 0 else 'shorter'} along {'XYZ'[k]}"
 
 
 def _pin(right: Solid, wrong: Solid, seat: float) -> Pin | None:

@@ -104,9 +104,12 @@ class PinOut(Schema):
 
 
 class WayOut(Schema):
-    """A part put in otherwise than it should lie: how much of it is cut away then, and where."""
+    """A part put in otherwise than it should lie: how far (mm, X and Y) it lies from the middle of
+    where it should, how much of it is cut away then, and where.
+    """
 
     words: str
+    pushed: tuple[float, float]
     spoils_mm3: float
     at: tuple[float, float, float]
     pin: PinOut | None

@@ -99,19 +99,49 @@ def test_a_vise_takes_no_pin():
     assert [fix.values["words"].value[:13] for fix in found.fixes] == ["it is stamped"]
 
 
-def test_what_a_stop_does_not_touch_turned_round_does_not_go_in():
-    """A notch right through the end away from the stop."""
+def notched(width: float, **fields):
+    """With a notch right through the end away from the stop, 19 deep."""
     notch = RoughPocket(
         id="notch",
         tool="t3",
-        on=Rectangle(x_mm=36.0, y_mm=0.0, length_mm=30.0, width_mm=40.0, depth_mm=20.2),
+        on=Rectangle(x_mm=36.0, y_mm=0.0, length_mm=30.0, width_mm=width, depth_mm=20.2),
         step_down_mm=5.0,
         step_over_mm=2.0,
         leave_mm=0.0,
     )
-    of = moved_on(BLIND, holding=STOPPED, first=(FIRST, notch))
-    half = next(each for each in ways(of) if each.words == "Turn half round on the table")
-    assert half.why_not == "nothing at stop"
+    return moved_on(BLIND, first=(FIRST, notch), **fields)
+
+
+def half_round(of):
+    return next(each for each in ways(of) if each.words == "Turn half round on the table")
+
+
+def test_a_stop_that_goes_into_a_notch_lets_it_seat_farther_over():
+    """The stop is 12 wide, the notch 40: turned half round the part goes on by 19."""
+    half = half_round(notched(40.0, holding=STOPPED))
+    assert not half.why_not and half.pushed == pytest.approx((-19.0, 0.0), abs=0.01)
+
+
+def test_a_dowel_touches_the_end_of_the_notch_too():
+    """It stands where its corner is rounded already."""
+    half = half_round(notched(40.0, holding=ON_TABLE))
+    assert -19.0 < half.pushed[0] < -18.0 and half.pushed[1] == 0.0
+
+
+def nearly_square(width: float, holding):
+    """A block of 80 by so much, a hole off its middle to be drilled."""
+    part = Part(size_mm=(80.0, width, 20.0), typed=(TOP,))
+    return plan(setups=(setup(BLIND, FIRST, holding=holding),), part=part, stock=FLAT)
+
+
+@pytest.mark.parametrize(("width", "goes"), [(79.0, True), (77.5, True), (76.0, False)])
+def test_nobody_sees_that_it_is_a_little_shorter_and_the_jaw_comes_on(width, goes):
+    """A twentieth of 80 is 4, three is seen always."""
+    facts = walk(nearly_square(width, STOPPED), LIBRARY, MEMO)
+    every = every_way(facts.station("st1"), facts)
+    quarter = next(e for e in every if e.words == "Turn a quarter clockwise on the table")
+    assert (quarter.why_not == "") == goes
+    assert quarter.why_not == ("" if goes else "shorter along X")
 
 
 def test_what_is_chucked_can_only_be_turned_end_for_end():

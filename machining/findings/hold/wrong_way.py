@@ -14,6 +14,7 @@ from machining.quantities.said import Shown, length
 from ..finding import Finding
 
 ID = "hold.wrong-way"
+NOTED_MM = 0.5  # farther over is told
 
 
 def wrong_way(station: StationFacts, facts: PlanFacts) -> Iterator[Finding]:
@@ -24,8 +25,11 @@ def wrong_way(station: StationFacts, facts: PlanFacts) -> Iterator[Finding]:
     if not harmful:
         return
     worst = harmful[0]
+    off = max(abs(each) for each in worst.pushed)
     message = (
-        "It goes in the wrong way round as well ({way}): then {volume} of the finished part are cut"
+        "It goes in the wrong way round as well ({way}"
+        + (", {off} farther over" if off > NOTED_MM else "")
+        + "): then {volume} of the finished part are cut"
         " away, round X {x}, Y {y}, Z {z}."
     )
     if len(harmful) > 1:
@@ -41,6 +45,7 @@ def wrong_way(station: StationFacts, facts: PlanFacts) -> Iterator[Finding]:
             "volume": Shown(worst.spoils_mm3, "volume"),
             **{name: length(value) for name, value in zip("xyz", worst.at, strict=True)},
             "count": Shown(float(len(harmful)), "count"),
+            **({"off": length(round(off, 1))} if off > NOTED_MM else {}),
         },
         "",
         tuple(_guards(station, worst)),

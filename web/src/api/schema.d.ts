@@ -3593,7 +3593,7 @@ export interface components {
              * @default inside
              * @enum {string}
              */
-            jaws_on: "inside" | "outside";
+            jaws_on: "inside" | "outside" | "back";
             /**
              * Kind
              * @default vise
@@ -8607,7 +8607,8 @@ export interface components {
         };
         /**
          * WayOut
-         * @description A part put in otherwise than it should lie: how much of it is cut away then, and where.
+         * @description A part put in otherwise than it should lie: how far (mm, X and Y) it lies from the middle of
+         *     where it should, how much of it is cut away then, and where.
          */
         WayOut: {
             /** At */
@@ -8617,6 +8618,11 @@ export interface components {
                 number
             ];
             pin: components["schemas"]["PinOut"] | null;
+            /** Pushed */
+            pushed: [
+                number,
+                number
+            ];
             /** Spoils Mm3 */
             spoils_mm3: number;
             /** Words */

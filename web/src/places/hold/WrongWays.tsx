@@ -52,12 +52,21 @@ export function WrongWays({ answer, station }: { answer: PlanAnswer; station: st
   )
 }
 
+const NOTED_MM = 0.5
+const over = (way: Way) => Math.max(...way.pushed.map(Math.abs))
+
 function Told({ way, marked }: { way: Way; marked: string }) {
   const { system } = useUnits()
   const at = way.at.map((each, k) => `${'XYZ'[k]} ${show(each, 'length', system)}`).join(', ')
   return (
     <li className="text-body">
-      {way.words}:{' '}
+      {way.words}
+      {over(way) > NOTED_MM && (
+        <>
+          , <Figure value={over(way)} quantity="length" /> farther over
+        </>
+      )}
+      :{' '}
       {way.spoils_mm3 > 0 ? (
         <>
           <b>
