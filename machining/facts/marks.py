@@ -12,12 +12,14 @@ from machining.geometry.frames import Vector, axis
 from machining.geometry.mesh import distances
 from machining.holding.contacts import Contact
 from machining.plan.document import BLANK
+from machining.plan.outside import OutsideStep
 from machining.world.feature import Boss, Feature, Flat, Hole
 from machining.world.part import Requirement
 
 from . import hold
 from .context import PlanFacts, StationFacts
 from .holdings import Marks, kind_of
+from .outside import done_before
 
 # so near a surface a contact is on it: facets of a round lie inside of it by a share of its size
 ON_MM, OF_SIZE = 0.05, 0.001
@@ -25,14 +27,28 @@ ON_MM, OF_SIZE = 0.05, 0.001
 
 @dataclass(frozen=True, slots=True)
 class Marked:
-    """What marks the part, by which bodies, where first (3,) in the setup's frame, and what the
-    drawing asks of the finish there, None where it asks nothing.
+    """What marks the part, by which bodies, where first (3,) in the setup's frame, what the
+    drawing asks of the finish there, None where it asks nothing, and what was done to that surface
+    elsewhere.
     """
 
     by: Marks
     bodies: tuple[str, ...]
     at: Vector
     asked: Requirement | None
+    done: OutsideStep | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class Touched:
+    """A contact, whether it lies on what was cut to size, what is asked of the finish there, and
+    what was done to that surface elsewhere.
+    """
+
+    contact: Contact
+    finished: bool
+    asked: Requirement | None
+    done: OutsideStep | None
 
 
 def marked(station: StationFacts, facts: PlanFacts) -> list[Marked]:
@@ -45,26 +61,27 @@ def marked(station: StationFacts, facts: PlanFacts) -> list[Marked]:
     contacts = hold.as_it_comes(station, facts)
     if contacts is None:
         return []
-    kind, found = kind_of(held), dict[Marks, list[tuple[Contact, Requirement | None]]]()
+    kind, found = kind_of(held), dict[Marks, list[Touched]]()
     known = {each.body: kind.marks(held, item, each.body) for each in contacts.every}
     pressing = [each for each in contacts.every if known[each.body] is not None]
-    for each, finished, asked in _looked_at(pressing, station, facts):
-        by = known[each.body]
-        if by is not None and (asked is not None or (finished and by.bites)):
-            found.setdefault(by, []).append((each, asked))
+    for each in _looked_at(pressing, station, facts):
+        by = known[each.contact.body]
+        minds = each.asked is not None or each.done is not None
+        if by is not None and (minds or (each.finished and by.bites)):
+            found.setdefault(by, []).append(each)
     return [_told(by, touched) for by, touched in found.items()]
 
 
-def _told(by: Marks, touched: list[tuple[Contact, Requirement | None]]) -> Marked:
-    first = next((each for each in touched if each[1] is not None), touched[0])
-    bodies = tuple(dict.fromkeys(each.body for each, _ in touched))
-    return Marked(by, bodies, np.array(first[0].at), first[1])
+def _told(by: Marks, touched: list[Touched]) -> Marked:
+    first = max(touched, key=lambda each: (each.asked is not None, each.done is not None))
+    bodies = tuple(dict.fromkeys(each.contact.body for each in touched))
+    return Marked(by, bodies, np.array(first.contact.at), first.asked, first.done)
 
 
 def _looked_at(
     contacts: list[Contact], station: StationFacts, facts: PlanFacts
-) -> Iterator[tuple[Contact, bool, Requirement | None]]:
-    """Each with whether it lies on what was cut to size, and what is asked of the finish there."""
+) -> Iterator[Touched]:
+    """Each with what it lies on."""
     if not contacts:
         return
     at = station.lie.pose.inverse().apply(np.array([each.at for each in contacts]))
@@ -72,8 +89,22 @@ def _looked_at(
     of_part = distances(at, facts.geometry.mesh) <= near
     as_blank = distances(at, facts.blank.state.mesh()) <= near
     cut = of_part & ~as_blank if station.planned.takes != BLANK else np.zeros(len(at), dtype=bool)
+    treated = [step for step in done_before(station, facts) if step.on_surface]
     for each, place, there, finished in zip(contacts, at, of_part, cut, strict=True):
-        yield each, bool(finished), _asked(place, facts, near) if there else None
+        asked = _asked(place, facts, near) if there else None
+        done = _done(treated, place, facts, near) if there else None
+        yield Touched(each, bool(finished), asked, done)
+
+
+def _done(
+    treated: list[OutsideStep], place: Vector, facts: PlanFacts, near: float
+) -> OutsideStep | None:
+    """The last that was done to the surface a place of the part lies on."""
+    for step in reversed(treated):
+        features = [facts.geometry.feature(id) for id in step.features]
+        if not features or any(each is not None and _is_on(place, each, near) for each in features):
+            return step
+    return None
 
 
 def _asked(place: Vector, facts: PlanFacts, near: float) -> Requirement | None:

@@ -84,6 +84,7 @@ from .reach.undercut_lip import undercut_lip
 from .reach.wrong_floor import wrong_floor
 from .route.centre_old import centre_old
 from .route.offsets import offset_duplicate, offset_unknown
+from .route.outside_order import outside_order
 from .route.pockets import pockets
 from .route.registers import registers
 from .route.restart import restart
@@ -187,6 +188,7 @@ STATION_RULES: tuple[StationRule, ...] = (
     offset_duplicate,
     zero_there,
     centre_old,
+    outside_order,
     parted_off,
 )
 OPERATION_RULES: tuple[OperationRule, ...] = (

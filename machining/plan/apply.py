@@ -35,7 +35,7 @@ from .edit import (
 )
 from .operation import Operation
 from .refusal import first_problem
-from .way import in_their_order, on_the_way, past
+from .way import in_their_order, on_the_way, past, still_done
 
 M = TypeVar("M", bound=BaseModel)
 LEAST_WORDS = 3
@@ -106,10 +106,10 @@ def _(edit: AddSetup, plan: Plan) -> Plan:
 @_do.register
 def _(edit: RemoveSetup, plan: Plan) -> Plan:
     gone = plan.setup(edit.setup)
-    setups = tuple(s for s in plan.setups if s is not gone)
+    setups, outside = tuple(s for s in plan.setups if s is not gone), plan.outside
     for station in gone.stations:
-        setups = past(setups, station)
-    return _with(plan, setups=setups)
+        setups, outside = past(setups, station), still_done(outside, station)
+    return _with(plan, setups=setups, outside=outside)
 
 
 @_do.register
@@ -149,7 +149,7 @@ def _(edit: RemoveStation, plan: Plan) -> Plan:
     stations = tuple(s for s in setup.stations if s is not gone)
     left = setup.model_copy(update={"stations": stations, "operations": operations})
     setups = tuple(left if s is setup else s for s in plan.setups)
-    return _with(plan, setups=past(setups, gone))
+    return _with(plan, setups=past(setups, gone), outside=still_done(plan.outside, gone))
 
 
 @_do.register

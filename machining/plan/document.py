@@ -28,6 +28,7 @@ from .base import Kept
 from .holding import Held, InChuck, Rested
 from .in_vise import SIDES, Holding
 from .operation import Operation
+from .outside import OutsideStep
 from .zero import Zero
 
 BLANK = "blank"  # what a station takes that takes from no other
@@ -202,7 +203,9 @@ class Setup(Record):
 
 
 class Plan(Record):
-    CHANGES: ClassVar[frozenset[str]] = frozenset({"material", "quantity", "stock", "units"})
+    CHANGES: ClassVar[frozenset[str]] = frozenset(
+        {"material", "quantity", "stock", "units", "outside"}
+    )
 
     format: Literal[5] = 5
     material: NoneOrKey = ""
@@ -212,6 +215,7 @@ class Plan(Record):
     quantity: int = Field(1, ge=1, le=1_000_000)
     part: Part = Part()
     stock: Stock = Block()
+    outside: tuple[OutsideStep, ...] = Field((), max_length=40)
     tools: tuple[LoadedTool, ...] = Field((), max_length=400)
     kept: Kept = ()
     setups: tuple[Setup, ...] = Field((), max_length=40)
@@ -223,6 +227,7 @@ class Plan(Record):
             + [each.id for each in self.stations]
             + [op.id for s in self.setups for op in s.operations]
             + [t.id for t in self.tools]
+            + [each.id for each in self.outside]
         )
         twice = {each for each in ids if ids.count(each) > 1}
         if twice:
@@ -253,6 +258,9 @@ class Plan(Record):
                     ring = " from ".join([*way[way.index(takes) :], takes])
                     raise ValueError(f"takes is {takes!r}; {ring} is a ring: none comes first")
                 way.append(takes)
+        for step in self.outside:
+            if step.after != BLANK and step.after not in taken:
+                raise ValueError(f"after is {step.after!r}; there is no such station to leave from")
         return self
 
     @property

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from .document import BLANK, Setup, Station
+from .outside import OutsideStep
 
 Setups = tuple[Setup, ...]
 
@@ -28,6 +29,14 @@ def on_the_way(setups: Setups, new: Station) -> Setups:
 def past(setups: Setups, gone: Station) -> Setups:
     """Setups without a station: what took from it takes what that took."""
     return _instead(setups, gone.id, gone.takes)
+
+
+def still_done(steps: tuple[OutsideStep, ...], gone: Station) -> tuple[OutsideStep, ...]:
+    """What is done elsewhere after a station that went is done after what that took."""
+    return tuple(
+        each.model_copy(update={"after": gone.takes}) if each.after == gone.id else each
+        for each in steps
+    )
 
 
 def _instead(setups: Setups, takes: str, instead: str, but: str = "") -> Setups:

@@ -21,6 +21,7 @@ from .care import (
     of_holding,
     of_machine,
     of_material,
+    of_outside,
     of_weight,
 )
 from .changes import changes
@@ -79,6 +80,7 @@ def _sheet(
         "measure": measure(facts, setup, w),
         "care": [
             *of_material(seen, facts),
+            *of_outside(seen, facts, w),
             *of_weight(seen, facts, w),
             *of_first_run(seen, facts, w),
             *of_findings(evaluation, setup.id, notes, w),

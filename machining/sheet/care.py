@@ -11,6 +11,7 @@ from machining.facts.covered import words_for
 from machining.facts.flaps import flap_of
 from machining.facts.hazards import hazards
 from machining.facts.holdings.base import HeldWords
+from machining.facts.outside import WORDS, just_after, just_before, where
 from machining.facts.sharp import treatment
 from machining.facts.tabs import cut_out_before
 from machining.findings.travel.lift import lift
@@ -113,6 +114,21 @@ def of_flaps(setup: SetupFacts, facts: PlanFacts, w: Written) -> list[dict[str, 
         for each in found
         if each is not None
     ]
+
+
+def of_outside(setup: SetupFacts, facts: PlanFacts, w: Written) -> list[dict[str, str]]:
+    """What was done to the part elsewhere since the setup before, and what is done to it next."""
+    rows = []
+    for station in setup.stations:
+        for step in just_before(station, facts):
+            note = " Nothing bites, marks or scratches it there." if step.on_surface else ""
+            sentence = f"It comes in {WORDS[step.kind]}: {w.said(where(step, facts))}.{note}"
+            rows.append({"where": "Before.", "sentence": sentence, "note": step.words})
+        for step in just_after(station, facts):
+            sentence = f"It goes out from here and is {WORDS[step.kind]}: "
+            sentence += f"{w.said(where(step, facts))}."
+            rows.append({"where": "After.", "sentence": sentence, "note": step.words})
+    return rows
 
 
 def of_weight(setup: SetupFacts, facts: PlanFacts, w: Written) -> list[dict[str, str]]:

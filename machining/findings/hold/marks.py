@@ -7,6 +7,7 @@ from collections.abc import Iterator
 from machining.facts.context import PlanFacts, StationFacts
 from machining.facts.holdings import KINDS
 from machining.facts.marks import Marked, marked
+from machining.facts.outside import WORDS
 from machining.plan.edit import Change, Keep
 from machining.plan.proposal import Proposal
 from machining.quantities.said import Shown, length
@@ -34,6 +35,9 @@ def marks(station: StationFacts, facts: PlanFacts) -> Iterator[Finding]:
                 "finish": Shown(found.asked.finish_um, "roughness"),
                 "name": Shown(found.asked.what),
             }
+        elif found.done is not None:
+            text += " It was {done} before."
+            values["done"] = Shown(WORDS[found.done.kind])
         yield Finding(
             ID,
             "look",
