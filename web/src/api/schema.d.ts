@@ -4995,6 +4995,32 @@ export interface components {
              */
             kind: "outside";
         };
+        /**
+         * OutsideStep
+         * @description ``kind`` is what the part is once it comes back, ``after`` the station it leaves from, or
+         *     ``blank`` where that is done to the blank. ``features`` are what it is about, none: all over.
+         */
+        OutsideStep: {
+            /** After */
+            after: string;
+            /**
+             * Features
+             * @default []
+             */
+            features: string[];
+            /** Id */
+            id: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "ground" | "plated" | "coated" | "hardened" | "glued" | "other";
+            /**
+             * Words
+             * @default
+             */
+            words: string;
+        };
         /** ParameterOut */
         ParameterOut: {
             /** Accepted */
@@ -5248,6 +5274,11 @@ export interface components {
              * @default
              */
             material: string;
+            /**
+             * Outside
+             * @default []
+             */
+            outside: components["schemas"]["OutsideStep"][];
             /**
              * @default {
              *       "edges": "",

@@ -13,6 +13,7 @@ import { Coverage } from './Coverage'
 import { facesOf, useCoverage } from './coverage'
 import { FarKey } from './FarKey'
 import { Edges } from './Edges'
+import { Elsewhere } from './Elsewhere'
 import { Features } from './Features'
 import type { Feature } from './feature'
 import { JobFields } from './JobFields'
@@ -134,6 +135,9 @@ export function Part() {
           <MeasuredFrom />
           <Edges />
           <OfThePart />
+        </Block>
+        <Block title="Elsewhere">
+          <Elsewhere />
         </Block>
         <Chains />
         <Block title="How far each place is" wide>

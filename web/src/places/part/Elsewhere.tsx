@@ -1,0 +1,147 @@
+import type { Plan } from '../../api/client'
+import { quietly } from '../../api/planSession'
+import { Choice } from '../../ui/Choice'
+import { TextField } from '../../ui/TextField'
+import { useFrame } from '../frame'
+import { placesOf } from './asked'
+import type { Feature } from './feature'
+
+type Step = NonNullable<Plan['outside']>[number]
+type Kind = Step['kind']
+
+const DONE: { value: Kind; label: string }[] = [
+  { value: 'ground', label: 'ground' },
+  { value: 'plated', label: 'plated' },
+  { value: 'coated', label: 'coated' },
+  { value: 'hardened', label: 'hardened' },
+  { value: 'glued', label: 'glued' },
+  { value: 'other', label: 'worked on' },
+]
+const BLANK = 'blank'
+
+// What is done to the part away from the machines: between which setups, where on it, and by whom.
+export function Elsewhere() {
+  const { answer, session } = useFrame()
+  const steps = answer.plan.outside ?? []
+  const set = (next: (steps: Step[]) => Step[]) =>
+    session.edit((plan) => [
+      { do: 'change', on: 'plan', fields: { outside: next(plan.outside ?? []) } },
+    ])
+  const stations = afterWhat(answer.plan)
+  const add = (kind: Kind) =>
+    void quietly(
+      set((now) => [
+        ...now,
+        {
+          id: freshOf(now),
+          kind,
+          after: stations[stations.length - 1]!.value,
+          features: [],
+          words: '',
+        },
+      ]),
+    )
+  return (
+    <div className="grid gap-1.5">
+      {steps.map((step) => (
+        <Row
+          key={step.id}
+          step={step}
+          after={stations}
+          onChange={(fields) =>
+            set((now) => now.map((each) => (each.id === step.id ? { ...each, ...fields } : each)))
+          }
+          onGone={() => void quietly(set((now) => now.filter((each) => each.id !== step.id)))}
+        />
+      ))}
+      <Choice
+        label="Elsewhere it is also"
+        value={'' as Kind | ''}
+        options={[{ value: '', label: steps.length ? 'nothing more' : 'nothing' }, ...DONE]}
+        onChange={(kind) => kind && add(kind)}
+      />
+    </div>
+  )
+}
+
+function Row({
+  step,
+  after,
+  onChange,
+  onGone,
+}: {
+  step: Step
+  after: { value: string; label: string }[]
+  onChange: (fields: Partial<Step>) => Promise<unknown>
+  onGone: () => void
+}) {
+  const { answer } = useFrame()
+  const places = placesOf(answer.features as Feature[])
+  const on = step.features ?? []
+  const quiet = (fields: Partial<Step>) => void quietly(onChange(fields))
+  return (
+    <div className="flex flex-wrap items-center gap-x-4 gap-y-1.5 border-b border-hair pb-1.5">
+      <Choice label="It is" value={step.kind} options={DONE} onChange={(kind) => quiet({ kind })} />
+      <Choice
+        label="after"
+        value={step.after}
+        options={after}
+        onChange={(value) => quiet({ after: value })}
+      />
+      <span className="inline-flex flex-wrap items-center gap-1.5">
+        <Choice
+          label="on"
+          value=""
+          options={[
+            { value: '', label: on.length ? 'one more place' : 'all of it' },
+            ...places.filter((each) => !on.includes(each.value)),
+          ]}
+          onChange={(id) => id && quiet({ features: [...on, id] })}
+        />
+        {on.map((id) => {
+          const name = places.find((each) => each.value === id)?.label ?? 'a place that is gone'
+          return (
+            <span key={id} className="border border-hair-strong px-1.5">
+              {name}{' '}
+              <button
+                className="link text-small"
+                aria-label={`Not on ${name}`}
+                onClick={() => quiet({ features: on.filter((each) => each !== id) })}
+              >
+                ×
+              </button>
+            </span>
+          )
+        })}
+      </span>
+      <TextField
+        label="By whom, how"
+        value={step.words ?? ''}
+        wide="w-56"
+        max={200}
+        onCommit={(words) => onChange({ words })}
+      />
+      <button className="link text-small" onClick={onGone}>
+        Take out
+      </button>
+    </div>
+  )
+}
+
+// What it can leave from: the store with its blank, or a station of a setup.
+function afterWhat(plan: Plan): { value: string; label: string }[] {
+  const stations = (plan.setups ?? []).flatMap((setup, k) =>
+    setup.stations.map((station, n) => ({
+      value: station.id,
+      label: setup.stations.length > 1 ? `setup ${k + 1}, station ${n + 1}` : `setup ${k + 1}`,
+    })),
+  )
+  return [{ value: BLANK, label: 'the blank, before setup 1' }, ...stations]
+}
+
+function freshOf(steps: Step[]): string {
+  const taken = new Set(steps.map((each) => each.id))
+  let k = 1
+  while (taken.has(`out${k}`)) k += 1
+  return `out${k}`
+}
