@@ -54,3 +54,23 @@ def test_a_blank_comes_from_a_file_with_what_it_already_has(sign_in):
         {"name": "no.step", "mimeType": "text/plain", "buffer": b"nothing"}
     )
     expect(page.get_by_text("The blank stays as it was.")).to_be_visible()
+
+
+def test_what_is_done_to_it_elsewhere_is_told_where_it_is_cut_again(sign_in):
+    planner = sign_in("planner")
+    page = planner.page
+    plan = copy_of_demo(planner, "EL-1")
+    page.goto("/jobs/EL-1/part")
+    choose(page, "Elsewhere it is also", "hardened")
+    choose(page, "after", "setup 1")
+    choose(page, "on", "the back face")
+    page.get_by_label("By whom, how").fill("for two hours")
+    page.get_by_label("By whom, how").press("Enter")
+    page.get_by_role("button", name="Not on the back face").click()
+    expect(page.get_by_role("button", name="on: all of it")).to_be_visible()
+    page.reload()
+    expect(page.get_by_label("By whom, how")).to_have_value("for two hours")
+    found = planner.api("GET", f"/plans/{plan}")["evaluation"]["findings"]
+    assert "route.outside-order" in {each["id"] for each in found}
+    page.get_by_role("button", name="Take out").click()
+    expect(page.get_by_role("button", name="Elsewhere it is also: nothing")).to_be_visible()
