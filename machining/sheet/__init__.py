@@ -15,6 +15,7 @@ from machining.world.capability import turns_work
 
 from .care import (
     Notes,
+    of_batch,
     of_edges,
     of_findings,
     of_first_run,
@@ -83,6 +84,7 @@ def _sheet(
             *of_outside(seen, facts, w),
             *of_weight(seen, facts, w),
             *of_first_run(seen, facts, w),
+            *of_batch(seen, facts),
             *of_findings(evaluation, setup.id, notes, w),
             *of_edges(facts, place == len(plan.setups) - 1, w),
             *of_machine(setup, machine),

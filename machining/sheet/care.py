@@ -11,6 +11,7 @@ from machining.facts.covered import words_for
 from machining.facts.flaps import flap_of
 from machining.facts.hazards import hazards
 from machining.facts.holdings.base import HeldWords
+from machining.facts.lasts import SURE, lasts
 from machining.facts.outside import WORDS, just_after, just_before, where
 from machining.facts.sharp import treatment
 from machining.facts.tabs import cut_out_before
@@ -78,6 +79,26 @@ def of_first_run(setup: SetupFacts, facts: PlanFacts, w: Written) -> list[dict[s
         *of_tabs(setup),
         *of_flaps(setup, facts, w),
     ]
+
+
+def of_batch(setup: SetupFacts, facts: PlanFacts) -> list[dict[str, str]]:
+    """How often what holds the part is checked, where the batch may well not run without a slip."""
+    rows = []
+    for station in setup.stations:
+        found = lasts(station, facts)
+        if found is None or found.runs >= SURE:
+            continue
+        often = f"every {found.sure_parts} parts" if found.sure_parts > 1 else "every part"
+        number = next(op.number for op in station.operations if op.id == found.operation)
+        rows.append(
+            {
+                "where": "Holding.",
+                "sentence": f"Operation {number} is stood least, ×{found.factor:.1f}: check torque"
+                f" or pressure and what the jaws or clamps touch after the first part and {often}.",
+                "note": "A planning aid: the maker’s limits and who is qualified come first.",
+            }
+        )
+    return rows
 
 
 def of_tabs(setup: SetupFacts) -> list[dict[str, str]]:

@@ -11,6 +11,7 @@ from machining.cutting.data import constant
 from machining.facts.lasts import lasts
 from machining.facts.route import walk
 from machining.holding.lasts import Spread, runs, runs_so_many, shares, slips
+from machining.sheet.care import of_batch
 
 from .build import LIBRARY, MEMO, STOPPED, changed, good, plan, setup
 
@@ -100,3 +101,14 @@ def test_the_factor_goes_with_the_force_of_the_clamps_and_against_the_cut():
 def test_nobody_knows_where_nothing_is_stood_or_held():
     assert told(plan(setups=(setup(holding=STOPPED),))) is None
     assert told(plan(setups=(setup(*good().setups[0].operations, holding=None),))) is None
+
+
+def test_the_sheet_says_how_often_it_is_checked_where_a_batch_may_slip():
+    loose = changed(good(), "station:st1", holding__torque_nm=12.0)
+    facts = walk(loose, LIBRARY, MEMO)
+    (row,) = of_batch(facts.setups[0], facts)
+    found = told(loose)
+    assert f"×{found.factor:.1f}" in row["sentence"] and "Operation 20" in row["sentence"]
+    often = "every part" if found.sure_parts < 2 else f"every {found.sure_parts} parts"
+    assert row["sentence"].endswith(f"after the first part and {often}.")
+    assert of_batch(walk(good(), LIBRARY, MEMO).setups[0], walk(good(), LIBRARY, MEMO)) == []
