@@ -13,18 +13,7 @@ from machining.facts.zero import zero_said
 from machining.quantities.display import clock
 from machining.world.capability import turns_work
 
-from .care import (
-    Notes,
-    of_batch,
-    of_edges,
-    of_findings,
-    of_first_run,
-    of_holding,
-    of_machine,
-    of_material,
-    of_outside,
-    of_weight,
-)
+from .care import Notes, of_edges, of_findings, of_holding, of_machine, of_setup
 from .changes import changes
 from .holding import flipped, held, loading, words_of
 from .load import load
@@ -80,11 +69,7 @@ def _sheet(
         "operations": operations(setup, answer, turns, changes(seen, facts, w), w),
         "measure": measure(facts, setup, w),
         "care": [
-            *of_material(seen, facts),
-            *of_outside(seen, facts, w),
-            *of_weight(seen, facts, w),
-            *of_first_run(seen, facts, w),
-            *of_batch(seen, facts),
+            *of_setup(seen, facts, w),
             *of_findings(evaluation, setup.id, notes, w),
             *of_edges(facts, place == len(plan.setups) - 1, w),
             *of_machine(setup, machine),

@@ -43,6 +43,19 @@ def of_machine(setup: Setup, machine: Machine) -> list[dict[str, str]]:
     ]
 
 
+def of_setup(setup: SetupFacts, facts: PlanFacts, w: Written) -> list[dict[str, str]]:
+    """What comes of the part, of what it weighs and of how it is held, first and last."""
+    return [
+        *of_material(setup, facts),
+        *of_outside(setup, facts, w),
+        *of_weight(setup, facts, w),
+        *of_first_run(setup),
+        *of_batch(setup, facts),
+        *of_tabs(setup),
+        *of_flaps(setup, facts, w),
+    ]
+
+
 def of_material(setup: SetupFacts, facts: PlanFacts) -> list[dict[str, str]]:
     """What its chips, dust and fumes do; on the sheet of every setup, nobody has to ask for it."""
     name = facts.material.name if facts.material is not None else ""
@@ -65,19 +78,17 @@ def of_holding(words: HeldWords | None, w: Written) -> list[dict[str, str]]:
     ]
 
 
-def of_first_run(setup: SetupFacts, facts: PlanFacts, w: Written) -> list[dict[str, str]]:
-    """What was built for the part and has not held one as it is planned now; and its tabs."""
+def of_first_run(setup: SetupFacts) -> list[dict[str, str]]:
+    """What was built for the part and has not held one as it is planned now."""
     if not any(requirement.fixture(e) and requirement.state(e) != "ran" for e in setup.stations):
-        return [*of_tabs(setup), *of_flaps(setup, facts, w)]
+        return []
     return [
         {
             "where": "First run.",
             "sentence": "The first part at reduced feed, a hand at the stop; check what holds it"
             " again after that.",
             "note": "Whoever is qualified for it looks at the holding before.",
-        },
-        *of_tabs(setup),
-        *of_flaps(setup, facts, w),
+        }
     ]
 
 

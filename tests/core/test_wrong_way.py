@@ -9,6 +9,7 @@ import pytest
 from machining.facts.route import walk
 from machining.facts.wrong_way import every_way
 from machining.findings.finding import in_words
+from machining.plan.clamped import Clamp
 from machining.plan.document import Orientation
 from machining.plan.holding import InChuck
 from machining.plan.operation import Drill, RoughPocket
@@ -92,6 +93,20 @@ def test_a_hole_that_was_drilled_first_tells_a_pin_which_way_it_lies():
     ]
     for place in (0, 1):
         assert ID not in ids(after_fix(of, found, place))
+
+
+def test_screws_through_its_holes_keep_it_out_where_the_holes_are_not():
+    """Both 8 off its middle: turned half round they lie on the other side of it."""
+    off = [hole.model_copy(update={"point": (hole.point[0], 8.0, 0.0)}) for hole in HOLES]
+    both = FIRST.model_copy(update={"on": OnFeatures(ids=("hole0", "hole1"))})
+    screws = tuple(
+        Clamp(id=f"c{k}", clamp="screw-m6", side=side, over_mm=8.0, at_mm=8.0, torque_nm=8.0)
+        for k, side in enumerate(("-x", "+x"), 1)
+    )
+    held = ON_TABLE.model_copy(update={"clamps": screws})
+    of = moved_on(BLIND, holding=held, first=(both,))
+    of = of.model_copy(update={"part": Part(size_mm=(80.0, 50.0, 20.0), typed=(*off, TOP))})
+    assert half_round(of).why_not == "no hole for clamp 1"
 
 
 def test_a_vise_takes_no_pin():
