@@ -14,7 +14,7 @@ from machining.evaluation import (
     Evaluation,
     SetupResult,
 )
-from machining.facts import ledger, times
+from machining.facts import cycle_figures, ledger, times
 from machining.facts.context import (
     QUESTIONS,
     OperationFacts,
@@ -81,7 +81,7 @@ def evaluate(
     answer.findings, told, none = findings, _graded(findings), dict[str, Computed]()
     ledgers = {seen.id: ledger.of_setup(seen, facts) for seen in facts.setups}
     for seen in facts.setups:
-        ledger.figures(seen, ledgers[seen.id])
+        cycle_figures.figures(seen, ledgers[seen.id])
         answer.setups.append(_setup(seen, ledgers[seen.id], facts, told))
         for figures in (seen.figures, *(each.figures for each in seen.stations)):
             answer.figures |= _by_id(figures)

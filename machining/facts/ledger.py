@@ -13,14 +13,14 @@ from typing import Literal, NamedTuple
 import numpy as np
 
 from machining.geometry.frames import Vector
-from machining.motion import cycle
 from machining.motion.timing import Drive, rapid_time
-from machining.quantities.computed import Computed, Given
+from machining.quantities.computed import Computed
 from machining.world.machine import Table
 from machining.world.spindle import Spindle
 
 from . import clamp_change, index
 from .bars import bar_feed, fed
+from .changes import Parts, change_of, changed_by
 from .context import OperationFacts, PlanFacts, SetupFacts
 from .times import cycles
 
@@ -65,9 +65,12 @@ class Event(NamedTuple):
 
 @dataclass(eq=False)
 class Ledger:
-    """``events`` in the order they were written; not to be added to."""
+    """``events`` in the order they were written, and of which parts the first change to each
+    operation's tool is made, where its machine's are known; not to be added to.
+    """
 
     events: list[Event] = field(default_factory=list)
+    changes: dict[str, Parts] = field(default_factory=dict)
 
     @cached_property
     def ends_s(self) -> float:
@@ -130,6 +133,7 @@ def of_setup(setup: SetupFacts, facts: PlanFacts) -> Ledger:
     key = (
         *("ledger", facts.key, setup.id, setup.planned.machine, setup.planned.order, again),
         *((op.id, op.key, op.station.id, origins[op.id].tobytes()) for op in setup.operations),
+        *changed_by(setup),
         *((each.id, *map(each.turned_deg, range(each.planned.positions))) for each in stations),
         *((figure.id, figure.value, parts) for figure, parts in bars),
     )
@@ -158,7 +162,7 @@ def _written(
     for k, (op, position) in enumerate(run):
         writing.operation(op, position, run[k - 1] if k else None)
     writing.pallet()
-    return Ledger(writing.events)
+    return Ledger(writing.events, writing.changes)
 
 
 class _Writing:
@@ -186,14 +190,19 @@ class _Writing:
         self.turns: dict[tuple[object, ...], tuple[index.Angles, float]] = {}
         self.own: dict[str, list[tuple[Kind, float, str]]] = {}
         self.ways: dict[tuple[str, str, bytes], float] = {}  # between operations so far apart
-        for op, _ in before:
-            self._leaves(op)
+        # of each carrier: what it did last, where, and when its last change was done
+        self.last: dict[str, tuple[OperationFacts, int]] = {}
+        self.changed_at: dict[str, float] = {}
+        self.changes: dict[str, Parts] = {}
+        for op, position in before:
+            self._leaves(op, position)
         if before:
             self._turn(*before[-1])
 
-    def _leaves(self, op: OperationFacts) -> None:
+    def _leaves(self, op: OperationFacts, position: int) -> None:
         if op.rig is None:
             return
+        self.last[op.rig.carrier.id] = op, position
         if op.loaded is not None:
             self.tools[op.rig.carrier.id] = op.loaded.id
         if op.seen.spindle_range is not None:
@@ -224,7 +233,7 @@ class _Writing:
         if stop is not None and not self._is_for_range(op):
             self._add("stop", stop, op, position, f"{self.setup.id}.stops")
             self.turning.clear()
-        self._leaves(op)
+        self._leaves(op, position)
 
     def _turn(self, op: OperationFacts, position: int) -> float:
         """Bring a side or a face to the tool (s)."""
@@ -266,18 +275,17 @@ class _Writing:
         if self.tools.get(carrier.id) == op.loaded.id:
             return False
         starts = self.free.get(carrier.id, self.began)
-        self.events.append(
-            Event(
-                "change",
-                carrier.id,
-                starts,
-                carrier.chip_to_chip_s,
-                op.id,
-                position,
-                _why_change(self.setup, carrier.id),
-            )
-        )
-        self.at = self.free[carrier.id] = max(self.at, starts + carrier.chip_to_chip_s)
+        last, there = self.last.get(carrier.id, (None, 0))
+        apart = self.origins[op.id][position]
+        apart = apart - (self.origins[last.id][there] if last is not None else apart)
+        since = starts - self.changed_at.get(carrier.id, 0.0)
+        made, why = change_of(op, last, apart, since), why_change(self.setup, carrier.id)
+        if made.parts is not None:
+            why = f"{self.setup.id}.change_{op.id}"
+            self.changes.setdefault(op.id, made.parts)
+        self.events.append(Event("change", carrier.id, starts, made.seconds, op.id, position, why))
+        ends = self.changed_at[carrier.id] = starts + made.seconds
+        self.at = self.free[carrier.id] = max(self.at, ends)
         if op.rig.spindle.turns == "tool":
             self.turning.add(op.rig.spindle.id)  # from chip to chip it has started too
         return True
@@ -341,7 +349,8 @@ def _events_of(op: OperationFacts) -> Iterator[tuple[Kind, float, str]]:
     yield "rapid", op.time.rapid_s, ""
     yield "cut", op.time.cutting_s - op.time.link_s, ""
     yield "link", op.time.link_s, ""
-    yield "wait", op.time.dwell_s - turned - settled, ""
+    waits = op.figures.get("speed_waits")
+    yield "wait", op.time.dwell_s - turned - settled, waits.id if waits else ""
     yield "settle", settled, settle.id if settle else ""
 
 
@@ -350,46 +359,6 @@ def _why_index(op: OperationFacts) -> str:
     return figure.id if figure is not None else ""
 
 
-def _why_change(setup: SetupFacts, carrier: str) -> str:
+def why_change(setup: SetupFacts, carrier: str) -> str:
     first = setup.machine.carriers[0].id if setup.machine is not None else carrier
     return f"{setup.id}.changes" if carrier == first else f"{setup.id}.changes_{carrier}"
-
-
-def figures(setup: SetupFacts, ledger: Ledger) -> None:
-    """Figures changes, range_changes, stops, pallet_change and cycle of a setup."""
-    machine = setup.machine
-    if machine is None or not ledger.events:
-        return
-    origin = f"machine:{machine.name}"
-    for carrier in machine.carriers:
-        why = _why_change(setup, carrier.id)
-        made = sum(e.kind == "change" and e.carrier == carrier.id for e in ledger.events)
-        if made:
-            each = Given(carrier.chip_to_chip_s, origin)
-            count = Given(float(made), "its cycle")
-            setup.work_out(cycle.times_each, why.rpartition(".")[2], count=count, each=each)
-    _counted(setup, ledger, "range", "range_changes", origin)
-    own = [op.operation.stop_s for op in setup.operations if op.operation.stop_after]
-    said = any(each is not None for each in own)
-    stops = "shop.stop_s, and what the plan says" if said else "shop.stop_s"
-    _counted(setup, ledger, "stop", "stops", stops)
-    _counted(setup, ledger, "pallet", "pallet_change", origin)
-    taken = ledger.of("cut", "link", "change", "start", *MOVES, *BY_HAND, *OF_MACHINE)
-    setup.work_out(
-        cycle.cycle_time,
-        "cycle",
-        cutting=Given(ledger.of("cut", "link"), "paths of its operations"),
-        moving=Given(ledger.of(*MOVES), "paths and places of its operations"),
-        changes=Given(ledger.of("change"), "tool changes"),
-        starts=Given(ledger.of("start"), "spindle starts"),
-        by_hand=Given(ledger.of(*BY_HAND), "range changes and programmed stops"),
-        machine=Given(ledger.of(*OF_MACHINE), "pallet and bar"),
-        meanwhile=Given(max(taken - ledger.ends_s, 0.0), "carriers that change while others cut"),
-    )
-
-
-def _counted(setup: SetupFacts, ledger: Ledger, kind: Kind, name: str, origin: str) -> None:
-    count = ledger.count(kind)
-    if count:
-        each = Given(ledger.of(kind) / count, origin)
-        setup.work_out(cycle.times_each, name, count=Given(float(count), "its cycle"), each=each)

@@ -12,6 +12,8 @@ from machining.geometry.contours import FAR_MM, areas_of, thickest, turned_volum
 from machining.geometry.frames import Vector
 from machining.geometry.regions import Region
 from machining.geometry.solids import always_there, half_section
+from machining.motion import cycle
+from machining.motion.spin import Spin
 from machining.motion.timing import Drive
 from machining.motion.turned import turned_time
 from machining.placing import envelope, rotary
@@ -256,6 +258,14 @@ def travel(op: Ready, place: SpindleNose) -> None:
 
 
 def timed(op: Ready) -> None:
-    """Fill the operation's time; needs its path, rpm and feed."""
+    """Fill the operation's time and figure speed_waits; needs its path, rpm and feed."""
     at = turning_of(op)
-    op.time = turned_time(op.path, at.cutting_speed, at.per_turn, at.most_rpm, Drive.of(op.rig))
+    drive, spin = Drive.of(op.rig), Spin.of(op.rig.spindle)
+    op.time = turned_time(op.path, at.cutting_speed, at.per_turn, at.most_rpm, drive, spin)
+    if op.time.waits:
+        op.work_out(
+            cycle.times_each,
+            "speed_waits",
+            count=Given(float(op.time.waits), "path"),
+            each=Given(op.time.waited_s / op.time.waits, "its spindle, less the rapids before"),
+        )

@@ -30,6 +30,31 @@ def spindle_start(rpm: Rpm, max_rpm: Rpm, base_rpm: Rpm, start: Seconds) -> floa
 
 
 @formula(unit="s")
+def change_time(
+    stop: Seconds,
+    orient: Seconds,
+    retract: Seconds,
+    waits: Seconds,
+    swap: Seconds,
+    codes: Seconds,
+    spin_up: Seconds,
+    approach: Seconds,
+) -> float:
+    """t = max(ts + to, tr) + tw + tt + tm + max(tu, ta)
+
+    A tool change of its parts: the spindle stops and is held while the tool goes up, the pocket is
+    waited for, the tools are swapped, codes, and the spindle starts while the tool comes down.
+    Raises OutOfRange for values under 0.
+    Source: what goes on at the same time is counted once.
+    """
+    every = {"stop": stop, "orient": orient, "retract": retract, "waits": waits, "swap": swap}
+    every |= {"codes": codes, "spin_up": spin_up, "approach": approach}
+    for name, value in every.items():
+        not_negative(name, value)
+    return max(stop + orient, retract) + waits + swap + codes + max(spin_up, approach)
+
+
+@formula(unit="s")
 def cycle_time(
     cutting: Seconds,
     moving: Seconds,

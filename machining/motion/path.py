@@ -98,7 +98,8 @@ class Path:
 @dataclass(frozen=True, slots=True)
 class PathTime:
     """``sideways_s`` is the part of the cutting time that is spent at the feed of the cut, on
-    ``sideways_mm`` of path; ``link_s`` the part past the work.
+    ``sideways_mm`` of path; ``link_s`` the part past the work. So many ``waits`` for the spindle to
+    come to its speed are in ``dwell_s``, with ``waited_s``.
     """
 
     cutting_s: float = 0.0
@@ -107,6 +108,8 @@ class PathTime:
     sideways_s: float = 0.0
     sideways_mm: float = 0.0
     link_s: float = 0.0
+    waits: int = 0
+    waited_s: float = 0.0
 
     @property
     def total_s(self) -> float:

@@ -14,34 +14,67 @@ import numpy as np
 from machining.geometry.frames import Vector
 from machining.quantities.checks import not_negative, positive
 from machining.world.capability import Rig
+from machining.world.machine import Axes
 
+NO_WAY = 1e-9
 NO_AXIS = 1.0  # speed and acceleration of an axis that is not there, and not to be moved
+
+
+Each = tuple[float, float, float]
 
 
 @dataclass(frozen=True, slots=True)
 class Drive:
-    """What a path meets on a machine: limits per axis (mm/min, mm/s²), jerk time (s), corner
-    tolerance (mm).
+    """What a path meets on a machine: limits per axis (mm/min, mm/s²), seconds to full acceleration
+    of each, corner tolerance (mm) or, where there is one, the step of speed each axis takes at a
+    corner (mm/min), and how many blocks ahead it sees.
     """
 
-    rapid: tuple[float, float, float]
-    acceleration: tuple[float, float, float]
-    jerk_time_s: float
+    rapid: Each
+    acceleration: Each
+    jerk_time_s: Each
     corner_tolerance_mm: float
     block_time_s: float
     each_axis: bool = False
+    corner_step: Each | None = None
+    look_ahead: int | None = None
 
     @staticmethod
     def of(rig: Rig) -> Drive:
-        machine, rapid, most = rig.machine, rig.carrier.rapid, rig.carrier.acceleration
+        machine, carrier, jerk, step = (
+            rig.machine,
+            rig.carrier,
+            rig.carrier.jerk_s,
+            rig.carrier.corner_step,
+        )
+        alike = machine.jerk_time_s
         return Drive(
-            (rapid.x, rapid.y or NO_AXIS, rapid.z),
-            (most.x, most.y or NO_AXIS, most.z),
-            machine.jerk_time_s,
+            _there(carrier.rapid),
+            _there(carrier.acceleration),
+            (alike, alike, alike) if jerk is None else (jerk.x, jerk.y, jerk.z),
             machine.corner_tolerance_mm,
             machine.block_time_s,
             machine.rapid_moves == "each-axis",
+            None if step is None else _there(step),
+            machine.look_ahead,
         )
+
+    def along(self, way: Vector) -> tuple[float, float, float]:
+        """The most of rapid (mm/min) and acceleration (mm/s²) along a unit direction (3,), and the
+        seconds to that acceleration: the axis that is least able counts.
+        """
+        speed = most = jerk = inf
+        for k, share in enumerate(way.tolist()):
+            if (by := abs(share)) > NO_WAY:
+                speed = min(speed, self.rapid[k] / by)
+                most = min(most, self.acceleration[k] / by)
+                if self.jerk_time_s[k] > 0.0:  # a jerk that no axis has to exceed
+                    jerk = min(jerk, self.acceleration[k] / self.jerk_time_s[k] / by)
+        return speed, most, most / jerk
+
+
+def _there(axes: Axes) -> Each:
+    return axes.x, axes.y or NO_AXIS, axes.z
 
 
 def move_time(
@@ -93,22 +126,14 @@ def rapid_time(start: Vector, end: Vector, drive: Drive) -> float:
     if length < 1e-9:
         return 0.0
     if drive.each_axis:
-        return max(
-            move_time(
-                float(d), drive.rapid[i], drive.acceleration[i], _jerk(drive.acceleration[i], drive)
-            )[0]
-            for i, d in enumerate(delta)
-        )
-    unit = delta / length
-    speed = min(drive.rapid[i] / u for i, u in enumerate(unit) if u > 1e-9)
-    acceleration = min(drive.acceleration[i] / u for i, u in enumerate(unit) if u > 1e-9)
-    return move_time(length, float(speed), float(acceleration), _jerk(float(acceleration), drive))[
+        return max(_from_rest(float(d), *drive.along(np.eye(3)[i])) for i, d in enumerate(delta))
+    return _from_rest(length, *drive.along(delta / length))
+
+
+def _from_rest(length: float, speed: float, acceleration: float, jerk_time: float) -> float:
+    return move_time(length, speed, acceleration, acceleration / jerk_time if jerk_time else None)[
         0
     ]
-
-
-def _jerk(acceleration: float, drive: Drive) -> float | None:
-    return acceleration / drive.jerk_time_s if drive.jerk_time_s > 0 else None
 
 
 def path_time(points: Vector, feed_mm_min: float, drive: Drive) -> float:
@@ -124,8 +149,9 @@ def block_times(points: Vector, feeds_mm_min: Vector, drive: Drive) -> Vector:
     (n − 1), with look-ahead over all of them.
 
     Each block's speed is held to the feed, to its length over the block time, and to what its
-    corners allow; speeds then rise and fall no faster than the acceleration. The jerk time is added
-    once for start and stop, to the first block.
+    corners allow; speeds then rise and fall no faster than the acceleration, and are such that it
+    could stop in the blocks it sees. The jerk time is added once for start and stop, to the first
+    block.
     """
     steps = np.diff(np.asarray(points, dtype=float), axis=0)
     lengths = np.linalg.norm(steps, axis=1)
@@ -144,15 +170,13 @@ def block_times(points: Vector, feeds_mm_min: Vector, drive: Drive) -> Vector:
     )
     joints = np.zeros(len(lengths) + 1)
     if len(lengths) > 1:
-        half = np.sqrt(np.clip((1.0 + np.einsum("ij,ij->i", unit[:-1], unit[1:])) / 2.0, 0.0, 1.0))
-        slowest = np.minimum(acceleration[:-1], acceleration[1:])
-        with np.errstate(divide="ignore"):
-            corner = np.sqrt(
-                slowest * drive.corner_tolerance_mm * half / np.maximum(1.0 - half, 1e-15)
-            )
+        corner = _corners(unit, acceleration, drive)
         joints[1:-1] = np.minimum(corner, np.minimum(speed[:-1], speed[1:]))
     reach = 2.0 * acceleration * lengths
-    ends, reaches = (joints**2).tolist(), reach.tolist()
+    squares = joints**2
+    if drive.look_ahead is not None:
+        squares = np.minimum(squares, _stops_within(reach, drive.look_ahead))
+    ends, reaches = squares.tolist(), reach.tolist()
     for i in range(len(reaches)):
         ends[i + 1] = min(ends[i + 1], ends[i] + reaches[i])
     for i in range(len(reaches) - 1, -1, -1):
@@ -166,8 +190,29 @@ def block_times(points: Vector, feeds_mm_min: Vector, drive: Drive) -> Vector:
     )
     cruise = np.maximum(lengths - ramp_up - ramp_down, 0.0)
     taken[kept] = (top - v0) / acceleration + (top - v1) / acceleration + cruise / top
-    taken[np.argmax(kept)] += drive.jerk_time_s
+    taken[np.argmax(kept)] += drive.along(unit[0])[2]
     return taken
+
+
+def _corners(unit: Vector, acceleration: Vector, drive: Drive) -> Vector:
+    """The speed (mm/s) each corner between unit directions (n, 3) allows (n − 1)."""
+    if drive.corner_step is not None:
+        change = np.abs(np.diff(unit, axis=0))
+        with np.errstate(divide="ignore"):
+            allowed = np.array(drive.corner_step) / 60.0 / change
+        return allowed.min(axis=1)  # type: ignore[no-any-return]
+    half = np.sqrt(np.clip((1.0 + np.einsum("ij,ij->i", unit[:-1], unit[1:])) / 2.0, 0.0, 1.0))
+    slowest = np.minimum(acceleration[:-1], acceleration[1:])
+    with np.errstate(divide="ignore"):
+        rounded = slowest * drive.corner_tolerance_mm * half / np.maximum(1.0 - half, 1e-15)
+    return np.sqrt(rounded)  # type: ignore[no-any-return]
+
+
+def _stops_within(reach: Vector, blocks: int) -> Vector:
+    """Squares of the speeds (n + 1) from which it can stop in so many blocks on from each joint."""
+    way = np.concatenate([[0.0], np.cumsum(reach)])
+    last = np.minimum(np.arange(len(way)) + blocks, len(way) - 1)
+    return way[last] - way  # type: ignore[no-any-return]
 
 
 def spindle_time(rpm: float, max_rpm: float, base_rpm: float, time_to_max_s: float) -> float:

@@ -40,6 +40,14 @@ class Axes(Record):
     z: Acceleration
 
 
+class AxisTimes(Record):
+    """Seconds of each axis; ``y`` is 0 where there is no such axis."""
+
+    x: SecondsOrZero
+    y: SecondsOrZero = 0.0
+    z: SecondsOrZero
+
+
 class Tombstone(Record):
     """What a table carries its parts on, at upright faces round the axis that turns it: ``sides``
     of them, each ``out_mm`` from the axis, ``wide_mm`` wide and ``tall_mm`` tall over the table.
@@ -86,6 +94,13 @@ class Carrier(Record):
     """What holds the tools and moves them: its pockets, what a change takes from chip to chip, the
     axes it is moved along. Lengths in mm, speeds in mm/min, accelerations in mm/s².
 
+    Where ``tool_to_tool_s`` is known, a change is worked out of its parts: the swap alone, the
+    spindle's stop and turn to where it is held (``orient_s``), the way up and down again, and the
+    magazine's way from pocket to pocket (``pocket_s`` for each) as far as cutting did not cover it.
+    ``jerk_s`` is what each axis takes from standing to its full acceleration, None where the
+    machine says one time for all. ``corner_step`` is how much each axis's speed may change at once
+    at a corner, None where the machine's control goes by how far a corner is cut.
+
     ``drives`` is the spindle its tools turn in, empty where they stand still. ``change_nose_mm`` is
     how high over a table the spindle's nose stands for a change, None where it goes up as far as it
     can; ``draws_out_mm`` how far a tool is drawn out of the spindle then.
@@ -96,6 +111,9 @@ class Carrier(Record):
     drives: NoneOrKey = ""
     pockets: int = Field(ge=1, le=400)
     chip_to_chip_s: Seconds
+    tool_to_tool_s: Seconds | None = None
+    orient_s: SecondsOrZero = 0.0
+    pocket_s: SecondsOrZero = 0.0
     max_tool_length_mm: Length
     max_tool_diameter_mm: Length
     change_nose_mm: Length | None = None
@@ -103,6 +121,8 @@ class Carrier(Record):
     travel: Axes
     rapid: Axes
     acceleration: Axes
+    jerk_s: AxisTimes | None = None
+    corner_step: Axes | None = None
 
 
 class Table(Record):
@@ -297,7 +317,8 @@ class Machine(Record):
     meant where a plan names none.
 
     ``tram`` are readings of how square the spindle stands to the table, ``square`` of how its
-    axes stand to each other; the last one counts.
+    axes stand to each other; the last one counts. Its control sees so many blocks ahead, and goes
+    no faster than it could stop in them: ``look_ahead``, None where it sees all of a path.
     ``offset_block`` is how its control takes
     work offsets from a file, empty where nobody knows. ``obstacles`` are what its table carries the
     work past. ``positioning_mm`` is how closely its axes go to a place, each way.
@@ -313,6 +334,8 @@ class Machine(Record):
     jerk_time_s: SecondsOrZero = 0.05
     corner_tolerance_mm: Length = 0.05
     block_time_s: SecondsOrZero = 0.002
+    m_code_s: SecondsOrZero = 0.0
+    look_ahead: int | None = Field(None, ge=1, le=100_000)
     compliance_um_n: Compliance = 0.01
     positioning_mm: Length = 0.005
     carries_zero: bool = False

@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from math import hypot, inf, pi, radians, tan
+from dataclasses import replace
+from math import hypot, inf, pi, radians, sqrt, tan
 
 import numpy as np
 import pytest
@@ -17,6 +18,7 @@ from machining.motion.paths import areas, holes, rounds
 from machining.motion.paths.entries import Entry
 from machining.motion.timing import (
     Drive,
+    block_times,
     corner_speed,
     move_time,
     path_time,
@@ -26,7 +28,8 @@ from machining.motion.timing import (
 from machining.quantities.errors import OutOfRange
 from machining.world.capability import usual_rig
 
-SHARP = Drive((20000, 20000, 20000), (3000, 3000, 3000), 0.0, 0.05, 0.002)
+AT_ONCE = (0.0, 0.0, 0.0)
+SHARP = Drive((20000, 20000, 20000), (3000, 3000, 3000), AT_ONCE, 0.05, 0.002)
 
 
 def test_worked_moves():
@@ -94,7 +97,7 @@ def test_corners_slow_a_path_between_stopping_and_not():
 
 
 def test_short_blocks_are_held_to_the_block_time():
-    slow = Drive((20000,) * 3, (3000,) * 3, 0.0, 0.05, 0.01)
+    slow = Drive((20000,) * 3, (3000,) * 3, AT_ONCE, 0.05, 0.01)
     dense = np.column_stack([np.arange(0, 100.001, 0.1), np.zeros(1001), np.zeros(1001)])
     # 0.1 mm in 10 ms is 600 mm/min
     assert path_time(dense, 6000, slow) == pytest.approx(1000 * 0.01, rel=0.02)
@@ -105,7 +108,7 @@ def test_rapids_run_along_a_line_or_each_axis_alone():
     each = rapid_time(
         np.zeros(3),
         np.array([30.0, 40.0, 0.0]),
-        Drive(SHARP.rapid, SHARP.acceleration, 0.0, 0.05, 0.002, each_axis=True),
+        Drive(SHARP.rapid, SHARP.acceleration, AT_ONCE, 0.05, 0.002, each_axis=True),
     )
     assert each == pytest.approx(move_time(40, 20000, 3000)[0])
     # along the diagonal the axes let it go faster than any of them alone
@@ -257,3 +260,72 @@ def test_steps_nobody_would_wait_for_are_refused_with_the_least_that_is_taken():
         rounds.milled([(0.0, 0.0, 0.0, -20.0)], [3.0], 0.01, 2.0, 25.0)
     with pytest.raises(OutOfRange, match="peck_mm is 0.01"):
         holes.drilled([(0.0, 0.0, 0.0, -20.0)], 2.0, 25.0, 0.01)
+
+
+# -- what a machine says of each axis and of its control
+
+
+def with_(**fields):
+    return replace(SHARP, **fields)
+
+
+def test_the_slowest_axis_to_come_to_its_acceleration_is_waited_for_as_far_as_it_moves():
+    """Alone it takes its own time; at 45° it may take half of what it could: twice as soon."""
+    drive = with_(acceleration=(4000.0, 2000.0, 2000.0), jerk_time_s=(0.05, 0.10, 0.0))
+    assert drive.along(np.array([1.0, 0.0, 0.0])) == pytest.approx((20000.0, 4000.0, 0.05))
+    assert drive.along(np.array([0.0, -1.0, 0.0]))[2] == pytest.approx(0.10)
+    assert drive.along(np.array([0.0, 0.0, 1.0]))[2] == 0.0
+    root = sqrt(0.5)
+    _, most, time = drive.along(np.array([root, root, 0.0]))
+    assert most == pytest.approx(2000.0 / root)
+    assert time == pytest.approx(most / min(4000.0 / 0.05 / root, 2000.0 / 0.10 / root))
+
+
+def test_a_corner_by_steps_is_as_fast_as_the_axis_that_changes_most_allows():
+    """Round 90° both change by the speed: 600 mm/min. Without a turn nothing changes."""
+    drive = with_(corner_step=(600.0, 900.0, 600.0))
+    square = np.array([[0, 0, 0], [100, 0, 0], [100, 100, 0]], dtype=float)
+    straight = np.array([[0, 0, 0], [100, 0, 0], [200, 0, 0]], dtype=float)
+    v, top, a = 10.0, 50.0, 3000.0
+    side = (top - v) / a + top / a + (100.0 - (top**2 - v**2) / 2 / a - top**2 / 2 / a) / top
+    assert path_time(square, 3000.0, drive) == pytest.approx(2.0 * side)
+    assert path_time(straight, 3000.0, drive) == pytest.approx(path_time(straight, 3000.0, SHARP))
+
+
+def test_who_sees_few_blocks_ahead_goes_no_faster_than_it_could_stop_in_them():
+    """Blocks of 0.5: from a joint it must stop in two of them, v² = 2·3000·1."""
+    points = np.zeros((41, 3))
+    points[:, 0] = np.arange(41) * 0.5
+    near = block_times(points, np.full(40, 20000.0), with_(look_ahead=2, block_time_s=0.0))
+    speed = sqrt(2.0 * 3000.0 * 1.0)
+    top = sqrt(speed**2 + 3000.0 * 0.5)  # between two joints
+    assert near[20] == pytest.approx(2.0 * (top - speed) / 3000.0)
+    every = [path_time(points, 20000.0, with_(look_ahead=n)) for n in (1, 2, 8, 40)]
+    assert every == sorted(every, reverse=True)
+    assert every[-1] == pytest.approx(path_time(points, 20000.0, SHARP))
+
+
+def by_small_steps(sides: list[float], feed: float, corner: float, a: float, dt: float = 1e-4):
+    """Seconds along straight sides (mm) at a feed (mm/s) through corners of one speed (mm/s), as
+    time goes on: no faster than what still can be braked before each of them.
+    """
+    ends = np.cumsum(sides)
+    limits = [corner] * (len(sides) - 1) + [0.0]
+    at, speed, time, side = 0.0, 0.0, 0.0, 0
+    while side < len(sides):
+        left = [(end - at, limit) for end, limit in zip(ends, limits, strict=True) if end > at]
+        most = min(sqrt(limit**2 + 2.0 * a * max(gap, 0.0)) for gap, limit in left)
+        speed = max(min(speed + a * dt, feed, most), 1e-3)
+        at, time = at + speed * dt, time + dt
+        side = int(np.searchsorted(ends, at + 1e-6))
+    return time
+
+
+@pytest.mark.parametrize(("side", "feed"), [(20.0, 6000.0), (2.0, 3000.0), (60.0, 18000.0)])
+def test_a_square_is_as_an_integration_of_its_own_has_it(side, feed):
+    """Corners of 90° at 3000 mm/s², 0.05 off: √(a·δ·c/(1 − c)), c = cos 45°."""
+    c = sqrt(0.5)
+    corner = min(sqrt(3000.0 * 0.05 * c / (1.0 - c)), feed / 60.0)
+    points = np.array([[0, 0, 0], [1, 0, 0], [1, 1, 0], [0, 1, 0], [0, 0, 0]]) * side
+    alone = by_small_steps([side] * 4, feed / 60.0, corner, 3000.0)
+    assert path_time(points, feed, SHARP) == pytest.approx(alone, rel=0.01)

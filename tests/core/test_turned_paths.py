@@ -25,6 +25,7 @@ from machining.geometry.solids import half_section, revolved, volume
 from machining.memo import Memo
 from machining.motion.path import Leg, Path
 from machining.motion.paths import turned as paths
+from machining.motion.spin import Spin
 from machining.motion.timing import Drive, rapid_time
 from machining.motion.turned import turned_time
 from machining.world.capability import usual_rig
@@ -33,6 +34,7 @@ from .lathe import DRILL, FACE, FINISH, GOOD, LIBRARY, OFF, RECESS, ROUGH, THREA
 
 HOME = (50.0, 30.0)
 DRIVE = Drive.of(usual_rig(LIBRARY.machines["plover"]))
+QUICK = Spin(4000.0, 1200.0, 0.001)
 
 
 def cuts(path: Path) -> list[list[tuple[float, float]]]:
@@ -258,14 +260,14 @@ def test_time_counts_feeds_by_the_spindle_and_rapids_by_the_drive():
             Leg("cut", np.array([[20.0, 0, 2], [20, 0, -48], [30, 0, -48]])),
         )
     )
-    kept = turned_time(path, 150.0, 0.2, 3000.0, DRIVE)
+    kept = turned_time(path, 150.0, 0.2, 3000.0, DRIVE, QUICK)
     straight = 60 * 50 * pi * 40 / (1000 * 150 * 0.2)
     across = 60 * pi * (30**2 - 20**2) / (1000 * 150 * 0.2)
     assert kept.cutting_s == pytest.approx(straight + across)
     assert kept.rapid_s == pytest.approx(
         rapid_time(path.legs[0].points[0], path.legs[0].points[1], DRIVE)
     )
-    fixed = turned_time(path, None, 0.2, 1000.0, DRIVE)
+    fixed = turned_time(path, None, 0.2, 1000.0, DRIVE, QUICK)
     assert fixed.cutting_s == pytest.approx(60 * 60 / 200) and fixed.sideways_mm == pytest.approx(
         60.0
     )
