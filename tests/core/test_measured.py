@@ -1,62 +1,173 @@
-"""Offsets measured at the machine against the plan's, and positions put where they were found."""
+"""Values of a machine found again from times of a watch, and the program that is timed."""
 
 from __future__ import annotations
 
+import re
+from dataclasses import replace
+
+import numpy as np
 import pytest
+from scipy.optimize import least_squares
 
-from machining.ask.measured import measured
-from machining.ask.trying import EDITS
-from machining.exchange.offset_table import table, to_csv
-from machining.facts.offsets import offsets_of
-from machining.facts.route import walk
-from machining.plan.apply import apply
-from machining.plan.at import Row
-from machining.quantities.errors import Missing, NotUnderstood
+from machining.exchange.timing_program import NotWritten, program
+from machining.motion.measured import NAMES, Timed, Values, fit, runs_for
+from machining.motion.timing import Drive, path_time, rapid_time
+from machining.quantities.errors import Missing, OutOfRange
+from machining.world.capability import usual_rig
+from machining.world.machine import Machine
 
-from .build import LIBRARY, MEMO, changed, good
+from .build import LIBRARY
 
-ROW = changed(good(), "station:st1", at=Row(count=3, pitch_mm=150.0).model_dump(), offset_each=True)
+RIG = usual_rig(LIBRARY.machines["heron"])
+RUNS, LIKE, BEFORE = runs_for(RIG), Drive.of(RIG), Values.of(RIG)
+HIDDEN = replace(
+    BEFORE,
+    rapid_x=24000.0,
+    rapid_y=22000.0,
+    rapid_z=15000.0,
+    acceleration_x=2500.0,
+    acceleration_y=2100.0,
+    acceleration_z=1500.0,
+    jerk_s=0.09,
+    corner_mm=0.02,
+    block_s=0.004,
+    start_s=3.1,
+    change_s=6.2,
+)
 
 
-def lines(plan=ROW):
-    return table(offsets_of(walk(plan, LIBRARY, MEMO)))
-
-
-def found(*, x=0.0, position=2, **more):
-    """The plan's table, with one position found elsewhere."""
-    rows = []
-    for line in lines():
-        if line.position == position:
-            line.values.update({"x": line.values["x"] + x, **more})
-        rows.append(line)
-    return measured(ROW, LIBRARY, MEMO, "s1", to_csv(rows))
-
-
-def test_what_was_found_is_told_a_position_and_put_there_on_request():
-    told = found(x=0.25)
-    assert [each["off"] for each in told[:3]] == [
-        [0.0, 0.0, 0.0],
-        [pytest.approx(0.25), 0.0, 0.0],
-        [0.0, 0.0, 0.0],
+def by_watch(values=HIDDEN, runs=RUNS, noise=0.2, seed=5):
+    off = np.random.default_rng(seed).normal(0.0, noise, len(runs))
+    return [
+        Timed(each.id, round(each.seconds(values, LIKE) + by, 1))
+        for each, by in zip(runs, off, strict=True)
     ]
-    after = apply(ROW, EDITS.validate_python(told[1]["edits"]))
-    assert after.stations[0].spots == ((-150.0, 0.0), (0.25, 0.0), (150.0, 0.0))
-    again = {(each.position): each.values["x"] for each in lines(after)}
-    assert again[2] == pytest.approx(lines()[1].values["x"] + 0.25)
 
 
-def test_the_last_line_puts_all_of_them_there():
-    told = found(x=-0.5, position=3)
-    assert (told[-1]["position"], len(told)) == (0, 4)
-    after = apply(ROW, EDITS.validate_python(told[-1]["edits"]))
-    assert after.stations[0].spots == ((-150.0, 0.0), (0.0, 0.0), (149.5, 0.0))
+@pytest.mark.parametrize("seed", [1, 2, 3])
+def test_hidden_values_are_found_within_their_spread(seed):
+    found = fit(BEFORE, by_watch(seed=seed), RUNS, LIKE)
+    assert found.told == frozenset(NAMES)
+    for name, value in found.values.items():
+        off = abs(np.log(value / getattr(HIDDEN, name)))
+        assert off < 3.5 * found.spread[name], name
+    assert max(abs(each) for each in found.off.values()) < 1.0
 
 
-def test_a_table_of_another_plan_is_refused_with_what_is_wrong():
-    text = to_csv(lines()).replace(",3,G56", ",4,G56")
-    with pytest.raises(NotUnderstood, match="one that is planned"):
-        measured(ROW, LIBRARY, MEMO, "s1", text)
-    with pytest.raises(NotUnderstood, match="Columns"):
-        measured(ROW, LIBRARY, MEMO, "s1", "a,b\n1,2\n")
-    with pytest.raises(Missing):
-        measured(ROW, LIBRARY, MEMO, "s9", text)
+@pytest.mark.parametrize("feed", [3000.0, 12000.0])
+def test_a_path_that_was_not_timed_is_told_within_five_per_cent(feed):
+    """To and fro, and rapids aslant."""
+    found = fit(BEFORE, by_watch(seed=7), RUNS, LIKE)
+    across = np.arange(60.0)
+    points = np.stack([across, 4.0 * (across % 2.0), 0.0 * across], axis=1)
+    true, told = HIDDEN.drive(LIKE), found.values.drive(LIKE)
+    assert path_time(points, feed, told) == pytest.approx(path_time(points, feed, true), rel=0.05)
+    ways = [(np.zeros(3), np.array(end)) for end in ((70.0, 40.0, 30.0), (5.0, 3.0, 0.0))]
+    rapid, asked = (sum(rapid_time(a, b, drive) for a, b in ways) for drive in (told, true))
+    assert rapid == pytest.approx(asked, rel=0.05)
+    before = BEFORE.drive(LIKE)
+    assert path_time(points, feed, before) < 0.95 * path_time(points, feed, true)
+
+
+def test_the_fit_is_the_least_of_its_squares():
+    timed = by_watch(seed=11)
+    found = fit(BEFORE, timed, RUNS, LIKE)
+    seconds = np.array([each.seconds for each in timed])
+    watch = np.hypot(0.3, 0.003 * seconds)
+    start = np.log([value for _, value in BEFORE.items()])
+
+    def off(at):
+        values = Values(*np.exp(start + at))
+        told = np.array([each.seconds(values, LIKE) for each in RUNS])
+        return np.concatenate([(told - seconds) / watch, at / 0.7])
+
+    other = least_squares(off, np.zeros(len(NAMES)))
+    mine = off(np.log([value for _, value in found.values.items()]) - start)
+    assert mine @ mine <= 2.0 * other.cost * (1.0 + 1e-4)
+
+
+def test_what_no_run_tells_of_stays_and_says_so():
+    """Rapids along X alone: nothing of Y, Z, corners, spindle and changes."""
+    few = [each for each in RUNS if each.id in ("x-long", "x-middle", "x-short", "change")]
+    found = fit(BEFORE, by_watch(runs=few), RUNS, LIKE)
+    assert found.told <= {"rapid_x", "acceleration_x", "jerk_s", "change_s"}
+    assert found.values.rapid_y == pytest.approx(BEFORE.rapid_y, rel=1e-3)
+    assert found.spread["corner_mm"] == pytest.approx(0.7, rel=0.01)
+
+
+def test_two_values_that_only_move_together_are_named():
+    """Short ways alone reach no rapid: acceleration and the time to it go together."""
+    few = [each for each in RUNS if each.id in ("x-short", "y-short", "z-short", "change")]
+    found = fit(BEFORE, by_watch(runs=few, noise=0.0), RUNS, LIKE)
+    assert {"acceleration_x", "acceleration_y", "acceleration_z"} & {
+        n for p in found.alike for n in p
+    }
+
+
+@pytest.mark.parametrize(
+    ("timed", "kind", "said"),
+    [
+        (lambda: [Timed("x-long", 20.0), Timed("change", 20.0)], OutOfRange, "at least 4"),
+        (lambda: [Timed("x-long", 20.0)] * 5, OutOfRange, "each once"),
+        (lambda: [Timed("nothing", 20.0)] * 4, Missing, "nothing"),
+        (lambda: [Timed("x-long", 0.0)], OutOfRange, "time of x-long"),
+        (lambda: [Timed("x-long", 3_600_000.0)], OutOfRange, "time of x-long"),
+    ],
+)
+def test_what_can_not_be_fitted_is_refused(timed, kind, said):
+    with pytest.raises(kind, match=said):
+        fit(BEFORE, timed(), RUNS, LIKE)
+
+
+def test_its_record_takes_what_was_told_and_keeps_the_rest():
+    machine = HIDDEN.on(RIG, frozenset({"rapid_x", "jerk_s", "start_s"}), "timed, 14 runs")
+    again = Machine.model_validate(machine.model_dump())
+    carrier = again.carriers[0]
+    assert (carrier.rapid.x, carrier.rapid.y) == (24000.0, BEFORE.rapid_y)
+    assert (carrier.jerk_s.x, again.spindles[0].start_s) == (0.09, 3.1)
+    assert again.corner_tolerance_mm == RIG.machine.corner_tolerance_mm
+    assert again.source == "timed, 14 runs"
+    plain = HIDDEN.on(RIG, frozenset({"rapid_x"}), "timed")
+    assert plain.carriers[0].jerk_s is None
+
+
+# -- its program
+
+
+def test_the_program_runs_what_is_timed():
+    """The way of its words, run by run, is that of the runs."""
+    text = program(RIG, RUNS)
+    parts = text.split("M0 (START THE WATCH WITH THE CYCLE)")[1:]
+    assert len(parts) == len(RUNS)
+    for part, run in zip(parts, RUNS, strict=True):
+        lines = part.split("M0 (STOP")[0].splitlines()
+        moves = [line for line in lines if re.search(r"[XYZ]", line)]
+        if run.kind in ("rapid", "feed"):
+            steps = np.array([_step(line) for line in moves])
+            assert len(steps) == run.repeats * (len(run.points) - 1)
+            way = np.linalg.norm(steps, axis=1).sum()
+            once = np.linalg.norm(np.diff(run.points, axis=0), axis=1).sum()
+            assert way == pytest.approx(run.repeats * once, rel=1e-3)
+            assert np.abs(steps.sum(axis=0)).max() < 0.05  # it comes back to where it began
+    assert text.count("M6") == next(run.repeats for run in RUNS if run.id == "change")
+    assert "NOTHING ON THE TABLE" in text and max(map(len, text.splitlines())) < 100
+
+
+def _step(line):
+    found = dict(re.findall(r"([XYZ])(-?[\d.]+)", line))
+    return [float(found.get(axis, 0.0)) for axis in "XYZ"]
+
+
+def test_it_stays_inside_its_travel():
+    travel = (RIG.carrier.travel.x, RIG.carrier.travel.y, RIG.carrier.travel.z)
+    for run in RUNS:
+        size = run.points.max(axis=0) - run.points.min(axis=0)
+        assert all(a <= 0.6 * b for a, b in zip(size, travel, strict=True))
+        assert 10.0 < run.seconds(BEFORE, LIKE) < 60.0
+
+
+def test_none_is_written_for_a_machine_that_turns_its_work():
+    lathe = usual_rig(LIBRARY.machines["plover"])
+    with pytest.raises(NotWritten, match="counts diameters"):
+        program(lathe, runs_for(lathe))
+    assert {each.id for each in runs_for(lathe)} >= {"x-long", "z-long", "change"}

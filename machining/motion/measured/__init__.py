@@ -1,0 +1,7 @@
+"""A machine's times measured at the machine: what is run there, and the values that fit it."""
+
+from .fit import Fitted, fit
+from .runs import Run, Timed, runs_for
+from .values import NAMES, Values
+
+__all__ = ["NAMES", "Fitted", "Run", "Timed", "Values", "fit", "runs_for"]
