@@ -18,6 +18,7 @@ from shop.jobs.api import router as jobs
 from shop.jobs.holds import router as holds
 from shop.jobs.plans import router as plans
 from shop.library.api import router as library
+from shop.library.timing import router as timing
 from shop.overview.api import router as overview
 from shop.releases.api import router as releases
 from shop.tasks.api import router as tasks
@@ -79,6 +80,7 @@ for place, router in (
     ("", accounts),
     ("", record),
     ("", library),
+    ("", timing),
     ("", overview),
     ("", jobs),
     ("", holds),

@@ -13,7 +13,8 @@ from machining.motion import cycle
 from machining.motion.spin import Spin
 from machining.motion.timing import Drive, rapid_time
 from machining.quantities.computed import Given
-from machining.world.machine import Carrier, Table
+from machining.world.carrier import Carrier
+from machining.world.machine import Table
 
 from .context import OperationFacts, Ready, SetupFacts
 from .travel import gauge

@@ -14,7 +14,7 @@ import numpy as np
 from machining.geometry.frames import Vector
 from machining.quantities.checks import not_negative, positive
 from machining.world.capability import Rig
-from machining.world.machine import Axes
+from machining.world.carrier import Axes
 
 NO_WAY = 1e-9
 NO_AXIS = 1.0  # speed and acceleration of an axis that is not there, and not to be moved

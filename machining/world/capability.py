@@ -6,7 +6,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from .machine import Carrier, Machine, SpindleNose, Table
+from .carrier import Carrier
+from .machine import Machine, SpindleNose, Table
 from .rotary_axis import RotaryAxis
 from .spindle import Spindle
 

@@ -7,8 +7,8 @@ from typing import Annotated, Literal
 
 from pydantic import Field, model_validator
 
+from .carrier import Carrier, TimedRun
 from .record import (
-    Acceleration,
     Compliance,
     Coolant,
     Coordinate,
@@ -20,9 +20,7 @@ from .record import (
     Mass,
     Money,
     Name,
-    NoneOrKey,
     Record,
-    Seconds,
     SecondsOrZero,
     Text,
     WorkOffset,
@@ -30,22 +28,6 @@ from .record import (
 from .rotary_axis import RotaryAxis
 from .spindle import Spindle
 from .trued import Pair, Square, Tram
-
-
-class Axes(Record):
-    """Of travel, rapids and accelerations alike; ``y`` is 0 where there is no such axis."""
-
-    x: Acceleration
-    y: float = Field(0.0, ge=0, le=1_000_000)
-    z: Acceleration
-
-
-class AxisTimes(Record):
-    """Seconds of each axis; ``y`` is 0 where there is no such axis."""
-
-    x: SecondsOrZero
-    y: SecondsOrZero = 0.0
-    z: SecondsOrZero
 
 
 class Tombstone(Record):
@@ -88,41 +70,6 @@ class Spot(Record):
     x_mm: Coordinate
     y_mm: Coordinate
     z_mm: Coordinate = 0.0
-
-
-class Carrier(Record):
-    """What holds the tools and moves them: its pockets, what a change takes from chip to chip, the
-    axes it is moved along. Lengths in mm, speeds in mm/min, accelerations in mm/s².
-
-    Where ``tool_to_tool_s`` is known, a change is worked out of its parts: the swap alone, the
-    spindle's stop and turn to where it is held (``orient_s``), the way up and down again, and the
-    magazine's way from pocket to pocket (``pocket_s`` for each) as far as cutting did not cover it.
-    ``jerk_s`` is what each axis takes from standing to its full acceleration, None where the
-    machine says one time for all. ``corner_step`` is how much each axis's speed may change at once
-    at a corner, None where the machine's control goes by how far a corner is cut.
-
-    ``drives`` is the spindle its tools turn in, empty where they stand still. ``change_nose_mm`` is
-    how high over a table the spindle's nose stands for a change, None where it goes up as far as it
-    can; ``draws_out_mm`` how far a tool is drawn out of the spindle then.
-    """
-
-    id: Key = "magazine"
-    kind: Literal["magazine", "turret"] = "magazine"
-    drives: NoneOrKey = ""
-    pockets: int = Field(ge=1, le=400)
-    chip_to_chip_s: Seconds
-    tool_to_tool_s: Seconds | None = None
-    orient_s: SecondsOrZero = 0.0
-    pocket_s: SecondsOrZero = 0.0
-    max_tool_length_mm: Length
-    max_tool_diameter_mm: Length
-    change_nose_mm: Length | None = None
-    draws_out_mm: LengthOrZero = 0.0
-    travel: Axes
-    rapid: Axes
-    acceleration: Axes
-    jerk_s: AxisTimes | None = None
-    corner_step: Axes | None = None
 
 
 class Table(Record):
@@ -319,7 +266,7 @@ class Machine(Record):
     ``tram`` are readings of how square the spindle stands to the table, ``square`` of how its
     axes stand to each other; the last one counts. Its control sees so many blocks ahead, and goes
     no faster than it could stop in them: ``look_ahead``, None where it sees all of a path.
-    ``offset_block`` is how its control takes
+    ``timed`` are the runs its values were fitted to. ``offset_block`` is how its control takes
     work offsets from a file, empty where nobody knows. ``obstacles`` are what its table carries the
     work past. ``positioning_mm`` is how closely its axes go to a place, each way.
     With ``carries_zero`` its control carries a zero round with its rotary axes; else every side
@@ -346,6 +293,7 @@ class Machine(Record):
     tram: tuple[Tram, ...] = Field((), max_length=40)
     square: tuple[Square, ...] = Field((), max_length=40)
     hourly_cost: Money = 0.0
+    timed: tuple[TimedRun, ...] = Field((), max_length=40)
     source: Text
     spindles: tuple[Spindle, ...] = Field(min_length=1, max_length=6)
     carriers: tuple[Carrier, ...] = Field(min_length=1, max_length=6)

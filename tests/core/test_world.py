@@ -8,9 +8,10 @@ from pydantic import ValidationError
 from machining.data import seed
 from machining.plan.refusal import first_problem
 from machining.quantities.errors import Missing
+from machining.world.carrier import Carrier
 from machining.world.feature import Hole, feature_id
 from machining.world.library import Library
-from machining.world.machine import Carrier, Machine, SpindleNose, Table
+from machining.world.machine import Machine, SpindleNose, Table
 from machining.world.material import CuttingData, Material
 from machining.world.part import Requirement
 from machining.world.settings import Settings

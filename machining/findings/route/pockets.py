@@ -10,7 +10,8 @@ from machining.plan.edit import Change, UnloadTool
 from machining.plan.proposal import Proposal
 from machining.quantities.said import Shown
 from machining.world.capability import carrier_of
-from machining.world.machine import Carrier, Machine
+from machining.world.carrier import Carrier
+from machining.world.machine import Machine
 
 from ..finding import Finding
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from math import ceil
 from typing import Literal
 
@@ -70,7 +70,9 @@ class Timed:
 
 
 def runs_for(rig: Rig) -> tuple[Run, ...]:
-    """Those that tell a machine's values apart, for its own travel and as its record expects."""
+    """Those that tell a machine's values apart, for its own travel: as often as its record expects
+    a watch to need, or as they were timed before.
+    """
     values, drive, travel = Values.of(rig), Drive.of(rig), rig.carrier.travel
     found = list[Run]()
     for k, most in enumerate((travel.x, travel.y, travel.z)):
@@ -91,7 +93,8 @@ def runs_for(rig: Rig) -> tuple[Run, ...]:
         found.append(_enough("spindle", what, "spindle", none, 0.0, drive, values))
     what = "change between two short tools, from chip to chip"
     found.append(_enough("change", what, "change", none, 0.0, drive, values))
-    return tuple(found)
+    known = {each.run: each.repeats for each in rig.machine.timed}
+    return tuple(replace(each, repeats=known.get(each.id, each.repeats)) for each in found)
 
 
 def _fed(rig: Rig, drive: Drive, values: Values) -> list[Run]:

@@ -5,7 +5,8 @@ from __future__ import annotations
 from dataclasses import asdict, dataclass, replace
 
 from machining.world.capability import Rig
-from machining.world.machine import Axes, AxisTimes, Machine
+from machining.world.carrier import Axes, AxisTimes, TimedRun
+from machining.world.machine import Machine
 
 from ..timing import Drive
 
@@ -56,8 +57,12 @@ class Values:
             block_time_s=self.block_s,
         )
 
-    def on(self, rig: Rig, names: frozenset[str], source: str) -> Machine:
-        """The machine with those of the values that are named, to what can be read off a watch."""
+    def on(
+        self, rig: Rig, names: frozenset[str], source: str, timed: tuple[TimedRun, ...] = ()
+    ) -> Machine:
+        """The machine with those of the values that are named, to what can be read off a watch, and
+        the runs they were fitted to.
+        """
         at = Values.of(rig)
         now = Values(**{n: _plain(v) if n in names else getattr(at, n) for n, v in self.items()})
         carrier, machine = rig.carrier, rig.machine
@@ -86,6 +91,7 @@ class Values:
                     started if e.id == rig.spindle.id else e for e in machine.spindles
                 ),
                 "source": source,
+                "timed": timed or machine.timed,
             }
         )
 

@@ -49,6 +49,7 @@ export const router = createBrowserRouter([
   { path: '/library', element: <Navigate to="/library/machines" replace /> },
   { path: '/library/:kind', element: <Shell>{later(<Library />)}</Shell> },
   { path: '/library/:kind/:itemKey', element: <Shell>{later(<Library />)}</Shell> },
+  { path: '/library/:kind/:itemKey/times', element: <Shell>{later(<Library />)}</Shell> },
   { path: '/bench', element: <Shell>{later(<Bench />)}</Shell> },
   { path: '/bench/:name', element: <Shell>{later(<Bench />)}</Shell> },
   { path: '/record', element: <Shell>{later(<Record />)}</Shell> },

@@ -140,6 +140,16 @@ export function ItemPage({ item, all }: { item: Item; all: Item[] }) {
         {item.kind === 'machines' && (
           <CurveDrawing data={data} machine={item.key} jobs={item.used_by} />
         )}
+        {item.kind === 'machines' && item.revision > 0 && (
+          <p className="mt-4 border-t border-hair pt-2">
+            <Link className="link" to={`/library/machines/${item.key}/times`}>
+              Time it by the watch
+            </Link>
+            <span className="mt-1 block text-small text-ink-2">
+              Runs at the machine, and the accelerations, corners and changes that fit their times.
+            </span>
+          </p>
+        )}
         {item.kind === 'tools' && <ToolDrawing data={data} />}
         {data.kind === 'fixture' && (
           <figure>

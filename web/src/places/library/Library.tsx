@@ -1,5 +1,5 @@
 import { useState } from 'react'
-import { NavLink, useNavigate, useParams, useSearchParams } from 'react-router'
+import { NavLink, useMatch, useNavigate, useParams, useSearchParams } from 'react-router'
 import type { Item } from '../../api/client'
 import { useLibrary } from '../../api/hooks'
 import { useRights } from '../../app/session'
@@ -7,6 +7,7 @@ import { Empty, Failed, Loading } from '../../ui/States'
 import { COLUMNS } from './columns'
 import { FixtureFromFile } from './FixtureFromFile'
 import { ItemPage } from './ItemPage'
+import { MachineTimes } from './MachineTimes'
 import { ToolTable } from './ToolTable'
 
 const KINDS: [string, string][] = [
@@ -25,6 +26,7 @@ export function Library() {
   const { kind = 'machines', itemKey } = useParams()
   const library = useLibrary()
   const may = useRights().has('library')
+  const timed = useMatch('/library/machines/:itemKey/times')
   const [find, setFind] = useState('')
   const like = useSearchParams()[0].get('like')
   if (library.error) return <Failed error={library.error} again={() => void library.refetch()} />
@@ -53,7 +55,9 @@ export function Library() {
           </NavLink>
         ))}
       </nav>
-      {opened ? (
+      {opened && timed ? (
+        <MachineTimes machine={opened.key} />
+      ) : opened ? (
         <ItemPage
           key={opened.kind + opened.key + opened.revision}
           item={opened}

@@ -1,0 +1,52 @@
+"""A machine is timed by the watch, and what fits is taken into its record."""
+
+from __future__ import annotations
+
+import re
+from dataclasses import replace
+
+from playwright.sync_api import expect
+
+from machining.motion.measured import Values, runs_for
+from machining.motion.timing import Drive
+from machining.world.capability import usual_rig
+from tests.core.build import LIBRARY
+
+RIG = usual_rig(LIBRARY.machines["dunlin"])
+SLOW = replace(Values.of(RIG), acceleration_x=700.0, change_s=19.0)
+
+
+def item_of(person):
+    return next(i for i in person.api("GET", "/library")["items"] if i["key"] == "dunlin")
+
+
+def test_times_of_a_watch_become_values_of_the_record(sign_in):
+    planner = sign_in("planner")
+    page = planner.page
+    known = item_of(planner)
+    page.goto("/library/machines/dunlin")
+    page.get_by_role("link", name="Time it by the watch").click()
+    expect(page.get_by_role("heading", name="How fast Dunlin moves")).to_be_visible()
+    expect(page.get_by_text("From 4 runs on")).to_be_visible()
+    with page.expect_download() as program:
+        page.get_by_role("link", name="The program that runs them").click()
+    assert program.value.suggested_filename == "times-dunlin.nc"
+    like = Drive.of(RIG)
+    for k, run in enumerate(runs_for(RIG), 1):
+        box = page.get_by_label(f"Run {k} by the watch")
+        box.fill(f"{run.seconds(SLOW, like):.1f}")
+        box.press("Enter")
+    values = page.get_by_role("region", name="Values that fit")
+    row = values.get_by_role("row").filter(has_text="Acceleration X")
+    expect(row.get_by_role("cell").nth(2)).to_have_text(re.compile("^(6[89]|7[012])"))
+    page.reload()
+    expect(page.get_by_label("Run 1 by the watch")).not_to_have_value("")
+    values.get_by_label("Take Rapid X").uncheck()
+    values.get_by_role("button", name=re.compile(r"^Take \d+ values into its record")).click()
+    expect(page.get_by_role("heading", name="Dunlin", exact=True)).to_be_visible()
+    item = item_of(planner)
+    assert abs(item["data"]["carriers"][0]["acceleration"]["x"] - 700.0) < 30.0
+    assert item["data"]["source"].startswith("timed by watch, ")
+    planner.api(
+        "PUT", "/library/machines/dunlin", data=known["data"], revision=item["revision"]
+    )  # others use it as it was

@@ -1,0 +1,64 @@
+"""A machine timed: its runs, their program, what fits, and who may take that into its record."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+from machining.motion.measured import Values, runs_for
+from machining.motion.timing import Drive
+from machining.world.capability import usual_rig
+from tests.core.build import LIBRARY
+
+RIG = usual_rig(LIBRARY.machines["heron"])
+HERON = "/library/machines/heron/timing"
+SLOW = replace(Values.of(RIG), acceleration_x=2000.0, change_s=6.0, rapid_z=18000.0)
+
+
+def times():
+    like = Drive.of(RIG)
+    return [{"run": e.id, "seconds": round(e.seconds(SLOW, like), 1)} for e in runs_for(RIG)]
+
+
+def test_what_is_run_is_told_with_what_is_expected(planner):
+    told = planner.get(HERON)
+    assert told["program"] and told["name"] == "Heron"
+    first = told["runs"][0]
+    assert first["id"] == "x-long" and first["expected_s"] > 15 and first["seconds"] is None
+    program = planner.client.get(f"/api{HERON}.nc")
+    assert program.status_code == 200 and b"M30" in program.content
+    assert 'filename="times-heron.nc"' in program["Content-Disposition"]
+
+
+def test_times_are_fitted_and_taken_with_the_runs(planner):
+    told = planner.post(f"{HERON}/fit", {"times": times()})
+    fitted = {each["name"]: each for each in told["values"]}
+    assert abs(fitted["change_s"]["fitted"] - 6.0) < 0.1 and fitted["change_s"]["told"]
+    assert fitted["change_s"]["before"] == 4.5
+    body = {
+        "times": times(),
+        "names": ["acceleration_x", "change_s"],
+        "revision": planner.get(HERON)["revision"],
+        "source": "timed by watch, 15 runs",
+    }
+    planner.post(f"{HERON}/take", body)
+    item = next(i for i in planner.get("/library")["items"] if i["key"] == "heron")
+    carrier = item["data"]["carriers"][0]
+    assert abs(carrier["acceleration"]["x"] - 2000) < 60 and carrier["rapid"]["z"] == 24000
+    assert item["data"]["source"] == "timed by watch, 15 runs"
+    again = planner.get(HERON)
+    assert again["runs"][0]["seconds"] == times()[0]["seconds"]
+    old = planner.post(f"{HERON}/take", body, 409)
+    assert "meanwhile" in old["problems"][0]["sentence"]
+
+
+def test_what_can_not_be_fitted_or_taken_is_refused(planner, operator):
+    few = planner.post(f"{HERON}/fit", {"times": times()[:2]}, 422)
+    assert "at least 4" in few["sentence"]
+    none = planner.post(f"{HERON}/fit", {"times": [{"run": "x-long", "seconds": 0}] * 4}, 422)
+    assert "time of x-long" in none["sentence"]
+    planner.get("/library/machines/nothing/timing", 404)
+    body = {"times": times(), "names": ["nothing"], "revision": 1, "source": "by watch"}
+    assert "nothing" in planner.post(f"{HERON}/take", body, 422)["sentence"]
+    operator.post(f"{HERON}/take", {**body, "names": []}, 403)
+    lathe = planner.client.get("/api/library/machines/plover/timing.nc")
+    assert lathe.status_code == 422 and b"counts diameters" in lathe.content

@@ -1,0 +1,57 @@
+import type { components } from '../../api/schema'
+
+export type Timing = components['schemas']['TimingOut']
+export type Fit = components['schemas']['FitOut']
+export type Value = Fit['values'][number]
+
+export const LEAST_RUNS = 4
+
+// What a value is called, and how it is shown.
+export const CALLED: Record<string, { label: string; quantity: string; after: string }> = {
+  rapid_x: { label: 'Rapid X', quantity: 'feed', after: '' },
+  rapid_y: { label: 'Rapid Y', quantity: 'feed', after: '' },
+  rapid_z: { label: 'Rapid Z', quantity: 'feed', after: '' },
+  acceleration_x: { label: 'Acceleration X', quantity: 'number', after: 'mm/s²' },
+  acceleration_y: { label: 'Acceleration Y', quantity: 'number', after: 'mm/s²' },
+  acceleration_z: { label: 'Acceleration Z', quantity: 'number', after: 'mm/s²' },
+  jerk_s: { label: 'To full acceleration', quantity: 'number', after: 's' },
+  corner_mm: { label: 'Corners are cut by', quantity: 'length', after: '' },
+  block_s: { label: 'A block of the control', quantity: 'number', after: 's' },
+  start_s: { label: 'Spindle to its highest speed', quantity: 'number', after: 's' },
+  change_s: { label: 'Tool change, chip to chip', quantity: 'number', after: 's' },
+}
+
+export const called = (name: string) => CALLED[name]?.label ?? name
+
+// Three figures, without the noise behind them.
+export const plainly = (value: number) =>
+  Number(value.toPrecision(3)).toLocaleString('en', { maximumFractionDigits: 5 })
+
+// Where a ratio lies on a scale from a third to three times, 0 to 1.
+const MOST = Math.log(3)
+export const onScale = (ratio: number) =>
+  (Math.min(Math.max(Math.log(ratio), -MOST), MOST) + MOST) / (2 * MOST)
+
+// Runs that have a time, as they are sent.
+export const timesOf = (typed: Record<string, number | null>) =>
+  Object.entries(typed).flatMap(([run, seconds]) => (seconds ? [{ run, seconds }] : []))
+
+const kept = (key: string) => `times of ${key}`
+
+// What was typed and is in no record yet stays while the browser does.
+export function typedOf(key: string): Record<string, number | null> {
+  try {
+    return JSON.parse(sessionStorage.getItem(kept(key)) ?? '{}') as Record<string, number | null>
+  } catch {
+    return {}
+  }
+}
+
+export function keepTyped(key: string, typed: Record<string, number | null> | null): void {
+  try {
+    if (typed) sessionStorage.setItem(kept(key), JSON.stringify(typed))
+    else sessionStorage.removeItem(kept(key))
+  } catch {
+    // a browser that keeps nothing
+  }
+}
