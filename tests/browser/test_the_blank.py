@@ -72,5 +72,5 @@ def test_what_is_done_to_it_elsewhere_is_told_where_it_is_cut_again(sign_in):
     expect(page.get_by_label("By whom, how")).to_have_value("for two hours")
     found = planner.api("GET", f"/plans/{plan}")["evaluation"]["findings"]
     assert "route.outside-order" in {each["id"] for each in found}
-    page.get_by_role("button", name="Take out").click()
+    page.get_by_role("button", name="Take out", exact=True).click()
     expect(page.get_by_role("button", name="Elsewhere it is also: nothing")).to_be_visible()
