@@ -17,6 +17,7 @@ from shop.bench.slopes import router as slopes
 from shop.jobs.api import router as jobs
 from shop.jobs.holds import router as holds
 from shop.jobs.plans import router as plans
+from shop.jobs.times import router as times
 from shop.library.api import router as library
 from shop.library.timing import router as timing
 from shop.overview.api import router as overview
@@ -84,6 +85,7 @@ for place, router in (
     ("", overview),
     ("", jobs),
     ("", holds),
+    ("", times),
     ("", plans),
     ("", releases),
     ("", tasks),

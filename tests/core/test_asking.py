@@ -57,6 +57,7 @@ def test_every_question_answers_with_bytes_and_what_is_not_there_is_missing():
         "tools": {"operation": "drill"},
         "ways": {"operation": "rough"},
         "thin": {"operation": "rough"},
+        "savings": {"most": 2},
         "along": {"operation": "rough"},
         "sheets": {"notes": {}},
         "stock": {"key": build.answer(short).setups[0].stations[0].stock_key},

@@ -11,6 +11,7 @@ const Part = lazy(() => import('../places/part/Part').then((m) => ({ default: m.
 const Release = lazy(() =>
   import('../places/release/Release').then((m) => ({ default: m.Release })),
 )
+const Time = lazy(() => import('../places/time/Time').then((m) => ({ default: m.Time })))
 const Library = lazy(() =>
   import('../places/library/Library').then((m) => ({ default: m.Library })),
 )
@@ -43,6 +44,7 @@ export const router = createBrowserRouter([
       { index: true, element: <Navigate to="setups" replace /> },
       { path: 'part', element: later(<Part />) },
       { path: 'setups', element: <Setups /> },
+      { path: 'time', element: later(<Time />) },
       { path: 'release', element: later(<Release />) },
     ],
   },

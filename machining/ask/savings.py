@@ -1,0 +1,165 @@
+"""What would save most: changes to a plan, each worked out as a plan of its own."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass
+from time import process_time
+from typing import Any
+
+from machining.evaluate import evaluate
+from machining.evaluation import Evaluation, plain_said
+from machining.facts.context import PlanFacts, SetupFacts
+from machining.facts.route import walk
+from machining.memo import Memo
+from machining.plan.apply import EditRefused, apply
+from machining.plan.document import Plan
+from machining.plan.edit import Change, Keep, MoveOperation, RemoveOperation, RemoveSetup
+from machining.plan.trade import AnyEdit, Load
+from machining.quantities.said import Said, Shown
+from machining.ways import trade
+from machining.ways.choices import choices
+from machining.world.library import Library
+
+LEAST_S = 0.05  # of a part, over the batch: less is no saving
+MORE = (2, 4)  # times as many parts at a time
+SHARED = "route.share-tool"
+
+
+@dataclass(frozen=True, slots=True)
+class Tried:
+    """A change: ``of`` an operation or a setup by its id, of which the best of all is told."""
+
+    of: str
+    setup: str
+    said: Said
+    because: Said
+    edits: Sequence[AnyEdit]
+
+
+def savings(
+    plan: Plan,
+    library: Library,
+    memo: Memo,
+    longest_s: float | None = None,
+    most: int | None = None,
+) -> dict[str, Any]:
+    """Changes that shorten the batch and stop nothing that is not stopped now, those that save most
+    first; of each operation the best. With a limit to the processor's time (s) or to how many are
+    tried what is left is not: so many are ``untried``.
+    """
+    before = evaluate(plan, library, memo)
+    if before.problem or before.working:
+        return {"rows": [], "tried": 0, "untried": 0}
+    facts = walk(plan, library, memo)
+    offered = list(_every(plan, facts, before, library, memo))
+    until = process_time() + longest_s if longest_s is not None else None
+    best, tried = dict[str, dict[str, Any]](), 0
+    for each in offered:
+        if tried and ((until is not None and process_time() > until) or tried == most):
+            break
+        tried += 1
+        row = _row(each, plan, library, memo, before)
+        if (
+            row is not None
+            and row["batch_s"] > best.get(each.of, row | {"batch_s": 0.0})["batch_s"]
+        ):
+            best[each.of] = row
+    rows = sorted(best.values(), key=lambda row: -row["batch_s"])
+    return {"rows": rows, "tried": tried, "untried": len(offered) - tried}
+
+
+def _row(
+    each: Tried, plan: Plan, library: Library, memo: Memo, before: Evaluation
+) -> dict[str, Any] | None:
+    """What it saves, None where it saves nothing, can't be done or would stop the plan."""
+    try:
+        edits = trade.structural(plan, library, memo, each.edits)
+        after = evaluate(apply(plan, edits), library, memo)
+    except EditRefused:
+        return None
+    if after.problem or after.working or after.unknown > before.unknown:
+        return None
+    known = {f.key: f.severity for f in before.open}
+    if any(f.severity == "stop" and known.get(f.key) != "stop" for f in after.open):
+        return None
+    saved = before.batch_s - after.batch_s
+    if saved <= LEAST_S * plan.quantity:
+        return None
+    looks = [f for f in after.open if f.severity == "look" and f.key not in known]
+    return {
+        "of": each.of,
+        "setup": each.setup,
+        "said": plain_said(each.said),
+        "because": plain_said(each.because),
+        "one_part_s": before.one_part_s - after.one_part_s,
+        "batch_s": saved,
+        "looks": [plain_said(Said(f.message, f.values)) for f in looks],
+        "edits": [edit.model_dump(mode="json") for edit in edits],
+    }
+
+
+def _every(
+    plan: Plan, facts: PlanFacts, before: Evaluation, library: Library, memo: Memo
+) -> Iterator[Tried]:
+    """What is soon worked out first, then ways to cut, of the longest operations first."""
+    for setup in facts.setups:
+        yield from _order(setup)
+    for finding in before.open:
+        if finding.id == SHARED:
+            for fix in finding.fixes:
+                if not any(isinstance(e, Keep | RemoveOperation | RemoveSetup) for e in fix.edits):
+                    said = Said(fix.label, fix.values)
+                    yield Tried(finding.key, finding.setup, said, Said(), fix.edits)
+    yield from _cuts(facts)
+    for setup in facts.setups:
+        yield from _more(setup, plan)
+
+
+def _cuts(facts: PlanFacts) -> Iterator[Tried]:
+    def seconds(op: Any) -> float:
+        return float(op.time.total_s * op.station.planned.positions)
+
+    for op in sorted(facts.operations(), key=seconds, reverse=True):
+        for choice in choices(op, facts):
+            if choice.edits and not choice.last:
+                said = Said(choice.label, choice.values)
+                yield Tried(op.id, op.setup.id, said, choice.because, choice.edits)
+
+
+def _order(setup: SetupFacts) -> Iterator[Tried]:
+    """An operation moved up behind the one before it that has its tool; all positions with one
+    tool, or one part after the other.
+    """
+    every = setup.planned.operations
+    for place, op in enumerate(every):
+        same = [k for k in range(place - 1) if op.tool and every[k].tool == op.tool]
+        if not same or every[place - 1].tool == op.tool or op.pinned:
+            continue
+        after = every[same[-1]]
+        number = {each.id: each.number for each in setup.operations}
+        said = Said(
+            "Move {number} up behind {after}: the tool is in then",
+            {"number": Shown(f"{number[op.id]}"), "after": Shown(f"{number[after.id]}")},
+        )
+        move = MoveOperation(operation=op.id, setup=setup.planned.id, index=same[-1] + 1)
+        yield Tried(f"{op.id}/order", setup.id, said, Said(), (move,))
+    if any(station.positions > 1 for station in setup.planned.stations):
+        other = "by part" if setup.planned.order == "by tool" else "by tool"
+        words = {"by part": "One part after the other", "by tool": "Each tool at all parts"}
+        change = Change(on=setup.on, fields={"order": other})
+        yield Tried(f"{setup.id}/order", setup.id, Said(words[other]), Said(), (change,))
+
+
+def _more(setup: SetupFacts, plan: Plan) -> Iterator[Tried]:
+    """More parts at a time."""
+    for times in MORE:
+        edits: list[AnyEdit] = []
+        for station in setup.planned.stations:
+            parts = times * station.positions
+            if parts <= plan.quantity:
+                edits.append(Load(station=station.id, parts=parts))
+        if edits:
+            parts = times * setup.planned.stations[0].positions
+            said = Said("{parts} parts at a time", {"parts": Shown(float(parts), "count")})
+            yield Tried(f"{setup.id}/load", setup.id, said, Said(), edits)

@@ -1,0 +1,141 @@
+import { useQuery } from '@tanstack/react-query'
+import { useState } from 'react'
+import { Link } from 'react-router'
+import { api, ask, type Edit, type Evaluation } from '../../api/client'
+import type { components } from '../../api/schema'
+import { Sentence } from '../../ui/Figure'
+import { clock } from '../../ui/format'
+import { useRested } from '../../ui/rested'
+import { useFrame } from '../frame'
+import { seconds } from './goes'
+
+type Row = components['schemas']['SavingOut']
+const REST_MS = 600
+
+// Changes that were worked out as plans of their own, those that shorten the batch most first.
+export function Savings() {
+  const { answer, evaluation, session } = useFrame()
+  const [settled, setSettled] = useState(-1)
+  useRested(answer.revision, REST_MS, setSettled)
+  const [asked, setAsked] = useState(-1)
+  const all = asked === answer.revision
+  const tried = (all: boolean) => ({
+    queryKey: ['savings', answer.id, settled, all],
+    staleTime: Infinity,
+    queryFn: () =>
+      ask(
+        api.GET('/api/plans/{id}/savings', {
+          params: { path: { id: answer.id }, query: { all } },
+        }),
+      ),
+  })
+  const ready = settled === answer.revision
+  const soon = useQuery({ ...tried(false), enabled: ready })
+  const rest = useQuery({ ...tried(true), enabled: ready && all })
+  const data = rest.data ?? soon.data
+  const error = rest.error ?? soon.error
+  return (
+    <>
+      <h2 className="mb-1 font-semibold">What would save most</h2>
+      <p className="mb-2 text-small text-ink-2">
+        Each was worked out as a plan of its own: it stops nothing that is not stopped now. Seconds
+        are of one part; minutes of the batch stand below.
+      </p>
+      {error && (
+        <p role="alert" className="text-ink-2">
+          {error.message}{' '}
+          <button className="link" onClick={() => void (all ? rest : soon).refetch()}>
+            Ask again
+          </button>
+        </p>
+      )}
+      {!error && !data && (
+        <p role="status" className="text-ink-3">
+          working out what would save time …
+        </p>
+      )}
+      {data && data.rows.length === 0 && (
+        <p>
+          {data.untried > 0
+            ? 'Nothing of what was tried so far saves any.'
+            : 'Nothing that is known to this shop saves any without stopping something.'}
+        </p>
+      )}
+      <ol>
+        {data?.rows.map((row, place) => (
+          <Saving
+            key={row.of}
+            row={row}
+            first={place === 0}
+            evaluation={evaluation}
+            onTake={() => session.send(row.edits as Edit[])}
+          />
+        ))}
+      </ol>
+      {data && data.untried > 0 && (
+        <button
+          className="link mt-2"
+          disabled={rest.isFetching}
+          onClick={() => setAsked(answer.revision)}
+        >
+          {rest.isFetching ? 'trying the rest …' : `${data.untried} more not tried: try them`}
+        </button>
+      )}
+    </>
+  )
+}
+
+function Saving({
+  row,
+  first,
+  evaluation,
+  onTake,
+}: {
+  row: Row
+  first: boolean
+  evaluation: Evaluation | null
+  onTake: () => void
+}) {
+  const setup = evaluation?.setups.find((each) => each.id === row.setup)
+  const id = row.of.split('/')[0]
+  const op = setup?.operations.find((each) => each.id === id)
+  return (
+    <li className="grid grid-cols-[76px_1fr_auto] items-start gap-x-3 border-t border-hair py-2">
+      <span>
+        <b className="n">−{seconds(Math.max(row.one_part_s, 0))}</b>
+        <span className="n block text-small text-ink-2">−{clock(row.batch_s)}</span>
+      </span>
+      <span>
+        {setup && (
+          <span className="text-ink-2">
+            {op ? (
+              <Link className="link" to={`../setups?op=${op.id}`}>
+                <span className="n">
+                  {setup.number}/{op.number}
+                </span>{' '}
+                {op.title}
+              </Link>
+            ) : (
+              `Setup ${setup.number}`
+            )}
+            :{' '}
+          </span>
+        )}
+        <Sentence text={row.said.text} values={row.said.values} />
+        {row.because.text && (
+          <span className="block text-small text-ink-2">
+            <Sentence text={row.because.text} values={row.because.values} />
+          </span>
+        )}
+        {row.looks.map((look, k) => (
+          <span key={k} className="block text-small text-amber-edge">
+            To look at then: <Sentence text={look.text} values={look.values} />
+          </span>
+        ))}
+      </span>
+      <button className={first ? 'press' : 'press-2'} onClick={onTake}>
+        Take it
+      </button>
+    </li>
+  )
+}

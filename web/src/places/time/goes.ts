@@ -1,0 +1,102 @@
+import type { Evaluation } from '../../api/client'
+
+export type Kind = 'cut' | 'link' | 'move' | 'change' | 'machine' | 'hand'
+
+// What happens in a cycle, gathered under what somebody could do about it.
+const OF: Record<string, Kind> = {
+  cut: 'cut',
+  link: 'link',
+  move: 'move',
+  rapid: 'move',
+  settle: 'move',
+  wait: 'move',
+  index: 'move',
+  change: 'change',
+  start: 'change',
+  pallet: 'machine',
+  bar: 'machine',
+  range: 'hand',
+  stop: 'hand',
+}
+
+export const KINDS: { kind: Kind; label: string; fill: string }[] = [
+  { kind: 'cut', label: 'fed through the work', fill: 'fill-mark' },
+  { kind: 'link', label: 'fed past it', fill: 'fill-scribe-dim' },
+  { kind: 'move', label: 'moves and waits', fill: 'fill-hair-strong' },
+  { kind: 'change', label: 'tool changes and starts', fill: 'fill-ink-3' },
+  { kind: 'machine', label: 'pallet and bar', fill: 'fill-quiet' },
+  { kind: 'hand', label: 'by hand', fill: 'fill-paper' },
+]
+
+export type Row = {
+  key: string
+  setup: string
+  operation: string
+  label: string
+  title: string
+  detail: { detail: string; sizes: Record<string, number> } | null
+  seconds: number
+  by: Record<Kind, number>
+}
+
+const none = (): Record<Kind, number> => ({
+  cut: 0,
+  link: 0,
+  move: 0,
+  change: 0,
+  machine: 0,
+  hand: 0,
+})
+
+// Of one part: its share of every cycle it goes through, operation by operation, and what is done by hand between.
+export function rowsOf(evaluation: Evaluation): Row[] {
+  const rows: Row[] = []
+  for (const setup of evaluation.setups) {
+    const found = new Map<string, Row>()
+    for (const event of setup.events) {
+      const op = setup.operations.find((each) => each.id === event.operation)
+      const key = op?.id ?? `${setup.id} ${event.kind}`
+      const row = found.get(key) ?? {
+        key,
+        setup: setup.id,
+        operation: op?.id ?? '',
+        label: op ? `${setup.number}/${op.number}` : `${setup.number}`,
+        title: op?.title ?? (event.kind === 'bar' ? 'Bar fed' : 'Pallet changed'),
+        detail: op ? { detail: op.detail, sizes: op.sizes } : null,
+        seconds: 0,
+        by: none(),
+      }
+      const seconds = event.seconds / Math.max(setup.parts, 1)
+      row.by[OF[event.kind] ?? 'move'] += seconds
+      row.seconds += seconds
+      found.set(key, row)
+    }
+    rows.push(...found.values())
+  }
+  if (evaluation.handling_s > 0)
+    rows.push({
+      key: 'handling',
+      setup: '',
+      operation: '',
+      label: '',
+      title: 'Put in and taken out',
+      detail: null,
+      seconds: evaluation.handling_s,
+      by: { ...none(), hand: evaluation.handling_s },
+    })
+  return rows
+}
+
+export function totalsOf(rows: Row[]): Record<Kind, number> {
+  const sum = none()
+  for (const row of rows) for (const { kind } of KINDS) sum[kind] += row.by[kind]
+  return sum
+}
+
+export const longest = (rows: Row[]) => [...rows].sort((a, b) => b.seconds - a.seconds)
+
+// Seconds as they are read: tenths of short ones, a clock for long ones.
+export const seconds = (value: number) =>
+  value < 59.95
+    ? `${value.toFixed(1)} s`
+    : `${Math.floor(Math.round(value) / 60)}:${String(Math.round(value) % 60).padStart(2, '0')}`

@@ -1,0 +1,69 @@
+import { describe, expect, it } from 'vitest'
+import type { Evaluation } from '../src/api/client'
+import { longest, rowsOf, seconds, totalsOf } from '../src/places/time/goes'
+
+const event = (kind: string, seconds: number, operation: string) => ({
+  kind,
+  seconds,
+  operation,
+  carrier: '',
+  position: 0,
+  starts_s: 0,
+  why: '',
+})
+const op = (id: string, number: number) => ({ id, number, title: id, detail: '', sizes: {} })
+const of = {
+  handling_s: 60,
+  setups: [
+    {
+      id: 's1',
+      number: 1,
+      parts: 2,
+      operations: [op('face', 10), op('drill', 20)],
+      events: [
+        event('change', 4, 'face'),
+        event('cut', 20, 'face'),
+        event('rapid', 2, 'face'),
+        event('cut', 6, 'drill'),
+        event('stop', 30, 'drill'),
+        event('pallet', 8, ''),
+      ],
+    },
+  ],
+} as unknown as Evaluation
+
+describe('where the seconds of a part go', () => {
+  it('shares a cycle among its parts, and counts loading once', () => {
+    const rows = rowsOf(of)
+    expect(rows.map((row) => [row.label, row.seconds])).toEqual([
+      ['1/10', 13],
+      ['1/20', 18],
+      ['1', 4],
+      ['', 60],
+    ])
+    expect(rows.reduce((sum, row) => sum + row.seconds, 0)).toBe((4 + 20 + 2 + 6 + 30 + 8) / 2 + 60)
+  })
+  it('gathers them under what can be done about them', () => {
+    expect(totalsOf(rowsOf(of))).toEqual({
+      cut: 13,
+      link: 0,
+      move: 1,
+      change: 2,
+      machine: 4,
+      hand: 75,
+    })
+  })
+  it('puts the longest first and leaves the order as it was', () => {
+    const rows = rowsOf(of)
+    expect(longest(rows).map((row) => row.title)).toEqual([
+      'Put in and taken out',
+      'drill',
+      'face',
+      'Pallet changed',
+    ])
+    expect(rows[0]!.title).toBe('face')
+  })
+  it('reads short times in tenths and long ones as a clock', () => {
+    expect([seconds(9.94), seconds(59.97), seconds(125)]).toEqual(['9.9 s', '1:00', '2:05'])
+  })
+})
