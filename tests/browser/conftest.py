@@ -170,3 +170,13 @@ def copy_of_demo(person: Person, number: str, of: str = "TW-118") -> int:
     )
     assert sent.ok, sent.text()
     return plan
+
+
+def answered(person: Person, plan: int) -> dict[str, Any]:
+    """The evaluation of a plan, as soon as it is worked out whole."""
+    for _ in range(120):
+        found: dict[str, Any] | None = person.api("GET", f"/plans/{plan}")["evaluation"]
+        if found is not None and not found["working"]:
+            return found
+        person.page.wait_for_timeout(500)
+    raise AssertionError(f"plan {plan} has no answer after a minute")

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from playwright.sync_api import expect
 
-from .conftest import copy_of_demo
+from .conftest import answered, copy_of_demo
 from .test_the_job import HINGE, choose, set_field
 
 
@@ -70,7 +70,7 @@ def test_what_is_done_to_it_elsewhere_is_told_where_it_is_cut_again(sign_in):
     expect(page.get_by_role("button", name="on: all of it")).to_be_visible()
     page.reload()
     expect(page.get_by_label("By whom, how")).to_have_value("for two hours")
-    found = planner.api("GET", f"/plans/{plan}")["evaluation"]["findings"]
+    found = answered(planner, plan)["findings"]
     assert "route.outside-order" in {each["id"] for each in found}
     page.get_by_role("button", name="Take out", exact=True).click()
     expect(page.get_by_role("button", name="Elsewhere it is also: nothing")).to_be_visible()

@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 from dataclasses import replace
 
+import pytest
 from playwright.sync_api import expect
 
 from machining.motion.measured import Values, runs_for
@@ -12,6 +13,9 @@ from machining.motion.timing import Drive
 from machining.world.capability import usual_rig
 from tests.core.build import LIBRARY
 
+from .conftest import answered, copy_of_demo
+
+WAIT_MS = 30_000
 RIG = usual_rig(LIBRARY.machines["dunlin"])
 SLOW = replace(Values.of(RIG), acceleration_x=700.0, change_s=19.0)
 
@@ -50,3 +54,28 @@ def test_times_of_a_watch_become_values_of_the_record(sign_in):
     planner.api(
         "PUT", "/library/machines/dunlin", data=known["data"], revision=item["revision"]
     )  # others use it as it was
+
+
+def test_what_saves_most_is_taken_where_the_seconds_are_shown(sign_in):
+    planner = sign_in("planner")
+    page = planner.page
+    plan = copy_of_demo(planner, "TI-1")
+    before = answered(planner, plan)["batch_s"]
+    page.goto("/jobs/TI-1/setups")
+    page.get_by_role("link", name="Time", exact=True).click()
+    goes = page.get_by_role("region", name="Where the seconds go")
+    longest = goes.get_by_role("row").nth(1)
+    expect(longest).to_contain_text("Put in and taken out")
+    goes.get_by_label("longest first").uncheck()
+    expect(goes.get_by_role("row").nth(1)).to_contain_text("1/10")
+    saves = page.get_by_role("region", name="What would save most")
+    said = saves.get_by_role("listitem").first
+    expect(said).to_contain_text("−", timeout=WAIT_MS)
+    told = planner.api("GET", f"/plans/{plan}/savings")["rows"][0]["batch_s"]
+    said.get_by_role("button", name="Take it").click()
+    expect(page.get_by_text("Draft 3")).to_be_visible(timeout=WAIT_MS)
+    assert told > 0
+    assert before - answered(planner, plan)["batch_s"] == pytest.approx(told, rel=1e-6)
+    page.keyboard.press("Control+z")
+    expect(page.get_by_text("Draft 4")).to_be_visible(timeout=WAIT_MS)
+    assert answered(planner, plan)["batch_s"] == pytest.approx(before)

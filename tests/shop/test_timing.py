@@ -8,6 +8,9 @@ from machining.motion.measured import Values, runs_for
 from machining.motion.timing import Drive
 from machining.world.capability import usual_rig
 from tests.core.build import LIBRARY
+from tests.core.test_savings import apart
+
+from .conftest import put_plan
 
 RIG = usual_rig(LIBRARY.machines["heron"])
 HERON = "/library/machines/heron/timing"
@@ -62,3 +65,13 @@ def test_what_can_not_be_fitted_or_taken_is_refused(planner, operator):
     operator.post(f"{HERON}/take", {**body, "names": []}, 403)
     lathe = planner.client.get("/api/library/machines/plover/timing.nc")
     assert lathe.status_code == 422 and b"counts diameters" in lathe.content
+
+
+def test_what_saves_is_answered_with_edits_that_can_be_sent(planner):
+    plan = put_plan(planner, apart())
+    told = planner.get(f"/plans/{plan.id}/savings")
+    assert told["tried"] >= 1
+    row = next(each for each in told["rows"] if each["of"] == "again/order")
+    sent = planner.post(f"/plans/{plan.id}/edits", {"revision": 2, "edits": row["edits"]})
+    assert sent["revision"] == 3
+    planner.get("/plans/987654/savings", 404)
