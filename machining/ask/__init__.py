@@ -45,6 +45,7 @@ from .loads import load, offsets
 from .measured import measured
 from .place_ways import place_ways
 from .points import read
+from .quantities import quantities
 from .savings import savings
 from .trying import preview, tried_fixes, tried_soon
 from .ways import ways
@@ -237,6 +238,7 @@ QUESTIONS: dict[str, Question] = {
     "tools": tools,
     "along": loads_along,
     "coverage": coverage,
+    "quantities": lambda plan, library, memo: _plain(quantities(plan, library, memo)),
     "savings": lambda plan, library, memo, **about: _plain(savings(plan, library, memo, **about)),
     "standing": lambda plan, library, memo: _plain(finishing(plan, library, memo)),
     "ways": lambda plan, library, memo, **about: _plain(ways(plan, library, memo, **about)),

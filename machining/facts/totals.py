@@ -7,10 +7,10 @@ from dataclasses import dataclass, field
 
 from machining.motion import cycle
 from machining.quantities.computed import Computed, Given, Value, work_out
-from machining.world.machine import Table
 
 from .bars import loads
-from .context import PlanFacts, SetupFacts
+from .batch import meanwhile_s, one_of_each
+from .context import PlanFacts
 from .ledger import Ledger
 from .times import cycles, parts
 
@@ -34,7 +34,7 @@ class Totals:
 
 def totals(facts: PlanFacts, ledgers: Mapping[str, Ledger]) -> Totals:
     """``ledgers`` by setup."""
-    found, settings = Totals(), facts.library.settings
+    found = Totals()
     shares = {s.id: sum(loads(each, facts) for each in s.stations) for s in facts.setups}
     found.work_out(
         cycle.times_each,
@@ -44,11 +44,7 @@ def totals(facts: PlanFacts, ledgers: Mapping[str, Ledger]) -> Totals:
     )
     hand = _and_zeros_found(found, facts)
     each_part = {s.id: ledgers[s.id].ends_s / parts(s.planned) for s in facts.setups}
-    meanwhile = sum(
-        min(each_part[s.id], shares[s.id] * settings.load_unload_s)
-        for s in facts.setups
-        if _has_pallets(s)
-    )
+    meanwhile = sum(meanwhile_s(s, ledgers[s.id], facts) for s in facts.setups)
     beside = Given(meanwhile, "loading another pallet")
     found.work_out(
         cycle.part_time,
@@ -104,22 +100,8 @@ def _before_the_first(found: Totals, facts: PlanFacts, ledgers: Mapping[str, Led
         cycle.prove_out_time,
         "prove_out",
         cycle=Given(
-            sum(_one_of_each(s, ledgers[s.id]) for s in worked),
+            sum(one_of_each(s, ledgers[s.id]) for s in worked),
             "cycles of its setups, one position of each station",
         ),
         factor=facts.shop("prove_out_factor"),
-    )
-
-
-def _one_of_each(setup: SetupFacts, ledger: Ledger) -> float:
-    """Its cycle with one part at each station: what is proven there, the other positions repeat."""
-    planned = setup.planned.stations
-    return ledger.ends_s * len(planned) / sum(each.positions for each in planned)
-
-
-def _has_pallets(setup: SetupFacts) -> bool:
-    """Is the next load put on another pallet while the machine cuts?"""
-    machine = setup.machine
-    return machine is not None and any(
-        isinstance(each, Table) and each.pallets > 1 for each in machine.places
     )

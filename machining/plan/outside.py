@@ -6,7 +6,7 @@ from typing import Literal
 
 from pydantic import Field
 
-from machining.world.record import Id, Line, Record
+from machining.world.record import Id, Line, Money, Record
 
 Done = Literal["ground", "plated", "coated", "hardened", "glued", "other"]
 SURFACES = frozenset({"ground", "plated", "coated"})  # what nobody may mark afterwards
@@ -15,6 +15,8 @@ SURFACES = frozenset({"ground", "plated", "coated"})  # what nobody may mark aft
 class OutsideStep(Record):
     """``kind`` is what the part is once it comes back, ``after`` the station it leaves from, or
     ``blank`` where that is done to the blank. ``features`` are what it is about, none: all over.
+    ``days`` is how long the parts are away, ``lot_cost`` and ``piece_cost`` what it costs, None
+    where nobody has said.
     """
 
     id: Id
@@ -22,6 +24,9 @@ class OutsideStep(Record):
     after: Id
     features: tuple[Id, ...] = Field((), max_length=200)
     words: Line = ""
+    days: int | None = Field(None, ge=0, le=365)
+    lot_cost: Money | None = None
+    piece_cost: Money | None = None
 
     @property
     def on_surface(self) -> bool:

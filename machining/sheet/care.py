@@ -159,6 +159,7 @@ def of_outside(setup: SetupFacts, facts: PlanFacts, w: Written) -> list[dict[str
         for step in just_after(station, facts):
             sentence = f"It goes out from here and is {WORDS[step.kind]}: "
             sentence += f"{w.said(where(step, facts))}."
+            sentence += f" Away {step.days} days." if step.days else ""
             rows.append({"where": "After.", "sentence": sentence, "note": step.words})
     return rows
 

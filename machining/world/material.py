@@ -6,7 +6,7 @@ from typing import Literal
 
 from pydantic import Field, model_validator
 
-from .record import CuttingSpeed, Key, LengthOrZero, Name, Record, Text
+from .record import CuttingSpeed, Key, LengthOrZero, Money, Name, Record, Text
 
 ToolMaterial = Literal["carbide", "hss"]
 Process = Literal[
@@ -73,6 +73,7 @@ class Material(Record):
     proof_n_mm2: float | None = Field(
         None, gt=1, le=4_000, description="proof stress; without it no tab's strength is known"
     )
+    price_kg: Money | None = Field(None, description="of the stock, a kilogram as it comes")
     hardness: Name = ""
     source: Text
     note: Text = ""

@@ -15,6 +15,7 @@ from .record import (
     LengthOrZero,
     Line,
     Mass,
+    Money,
     Name,
     NoneOrKey,
     Record,
@@ -320,6 +321,7 @@ class Settings(Record):
     setup_s: SecondsOrZero = Field(
         1800.0, description="building a setup: what holds the part, zero and programme"
     )
+    person_hour: Money = Field(0.0, description="what somebody who attends asks an hour")
     tool_s: SecondsOrZero = Field(120.0, description="putting in and measuring one tool")
     prove_out_factor: float = Field(
         3.0, ge=1, le=100, description="how many times its cycle the first run of a setup takes"

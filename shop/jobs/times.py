@@ -1,4 +1,4 @@
-"""What would shorten a plan."""
+"""What would shorten a plan, and what it costs at which quantity."""
 
 from __future__ import annotations
 
@@ -40,6 +40,39 @@ class SavingsOut(Schema):
     tried: int
     untried: int
     rows: list[SavingOut]
+
+
+class CostOut(Schema):
+    """What of a batch costs how much, and how that comes about; null where nobody has said what it
+    is made of.
+    """
+
+    name: str
+    value: float | None
+    said: SentenceOut
+
+
+class AtOut(Schema):
+    quantity: int
+    batch_s: float
+    known: float
+
+
+class QuantitiesOut(Schema):
+    """``known`` is the cost of the batch as far as it is known, ``whole`` whether that is all of
+    it; ``curve`` is the same at other quantities.
+    """
+
+    parts: list[CostOut]
+    known: float
+    whole: bool
+    curve: list[AtOut]
+
+
+@router.get("/plans/{id}/quantities", response=QuantitiesOut)
+def plan_quantities(request: SignedIn, id: RowId) -> HttpResponse:
+    """What the batch costs and of what, and what others of a tenth to ten times as many take."""
+    return written(evaluation.ask(now(id), "quantities"))
 
 
 @router.get("/plans/{id}/savings", response=SavingsOut)

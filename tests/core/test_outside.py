@@ -23,6 +23,12 @@ def side(faces="+y"):
     return next(e.id for e in geometry.features if e.kind == "flat" and e.faces == faces)
 
 
+def test_days_away_stand_on_the_sheet_it_leaves_from():
+    first, _ = (sheet["care"] for sheet in sheets_of(with_step(step("plated", days=5))))
+    after = next(row for row in first if row["where"] == "After.")
+    assert after["sentence"].endswith("Away 5 days.")
+
+
 def step(kind="ground", after="st1", features=(), **fields):
     return OutsideStep(id="out", kind=kind, after=after, features=features, **fields)
 

@@ -683,6 +683,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/plans/{id}/quantities": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Plan Quantities
+         * @description What the batch costs and of what, and what others of a tenth to ten times as many take.
+         */
+        get: operations["shop_jobs_times_plan_quantities"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plans/{id}/read": {
         parameters: {
             query?: never;
@@ -1387,6 +1407,15 @@ export interface components {
             id: string;
             /** Station */
             station: string;
+        };
+        /** AtOut */
+        AtOut: {
+            /** Batch S */
+            batch_s: number;
+            /** Known */
+            known: number;
+            /** Quantity */
+            quantity: number;
         };
         /**
          * BackChamfer
@@ -2155,6 +2184,18 @@ export interface components {
             name: string;
             /** Quantity */
             quantity: string;
+        };
+        /**
+         * CostOut
+         * @description What of a batch costs how much, and how that comes about; null where nobody has said what it
+         *     is made of.
+         */
+        CostOut: {
+            /** Name */
+            name: string;
+            said: components["schemas"]["SentenceOut"];
+            /** Value */
+            value: number | null;
         };
         /**
          * Counterbore
@@ -5123,10 +5164,14 @@ export interface components {
          * OutsideStep
          * @description ``kind`` is what the part is once it comes back, ``after`` the station it leaves from, or
          *     ``blank`` where that is done to the blank. ``features`` are what it is about, none: all over.
+         *     ``days`` is how long the parts are away, ``lot_cost`` and ``piece_cost`` what it costs, None
+         *     where nobody has said.
          */
         OutsideStep: {
             /** After */
             after: string;
+            /** Days */
+            days?: number | null;
             /**
              * Features
              * @default []
@@ -5139,6 +5184,10 @@ export interface components {
              * @enum {string}
              */
             kind: "ground" | "plated" | "coated" | "hardened" | "glued" | "other";
+            /** Lot Cost */
+            lot_cost?: number | null;
+            /** Piece Cost */
+            piece_cost?: number | null;
             /**
              * Words
              * @default
@@ -5885,6 +5934,21 @@ export interface components {
             /** Setup */
             setup: string;
             station: components["schemas"]["Station"];
+        };
+        /**
+         * QuantitiesOut
+         * @description ``known`` is the cost of the batch as far as it is known, ``whole`` whether that is all of
+         *     it; ``curve`` is the same at other quantities.
+         */
+        QuantitiesOut: {
+            /** Curve */
+            curve: components["schemas"]["AtOut"][];
+            /** Known */
+            known: number;
+            /** Parts */
+            parts: components["schemas"]["CostOut"][];
+            /** Whole */
+            whole: boolean;
         };
         /**
          * Ran
@@ -14835,6 +14899,154 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PreviewOut"];
+                };
+            };
+            /** @description what was sent is no JSON */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description the role may not, or the token is missing */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description it is not there */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description there is no such method here */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description somebody was faster */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description it does not say how long it is */
+            411: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description it is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description its address is too long */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/html": string;
+                };
+            };
+            /** @description a value is refused; the sentence names field, value and range */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description too many wrong passwords */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description a fault of the program */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description it is still being worked out; ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description there is no room to store it */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shop_jobs_times_plan_quantities: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["QuantitiesOut"];
                 };
             };
             /** @description what was sent is no JSON */

@@ -1,6 +1,7 @@
 import type { Plan } from '../../api/client'
 import { quietly } from '../../api/planSession'
 import { Choice } from '../../ui/Choice'
+import { NumberField } from '../../ui/NumberField'
 import { TextField } from '../../ui/TextField'
 import { useFrame } from '../frame'
 import { placesOf } from './asked'
@@ -18,6 +19,11 @@ const DONE: { value: Kind; label: string }[] = [
   { value: 'other', label: 'worked on' },
 ]
 const BLANK = 'blank'
+const NUMBERS: ['days' | 'lot_cost' | 'piece_cost', string][] = [
+  ['days', 'Days away'],
+  ['lot_cost', 'Cost a lot'],
+  ['piece_cost', 'a piece'],
+]
 
 // What is done to the part away from the machines: between which setups, where on it, and by whom.
 export function Elsewhere() {
@@ -38,6 +44,9 @@ export function Elsewhere() {
           after: stations[stations.length - 1]!.value,
           features: [],
           words: '',
+          days: null,
+          lot_cost: null,
+          piece_cost: null,
         },
       ]),
     )
@@ -121,6 +130,16 @@ function Row({
         max={200}
         onCommit={(words) => onChange({ words })}
       />
+      {NUMBERS.map(([field, label]) => (
+        <NumberField
+          key={field}
+          label={label}
+          value={step[field] ?? null}
+          quantity="number"
+          empty="–"
+          onCommit={(value) => onChange({ [field]: value })}
+        />
+      ))}
       <button className="link text-small" onClick={onGone}>
         Take out
       </button>

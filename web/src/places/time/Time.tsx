@@ -4,6 +4,7 @@ import { useFrame } from '../frame'
 import { Batch } from './Batch'
 import { Goes } from './Goes'
 import { rowsOf } from './goes'
+import { Money } from './Money'
 import { Savings } from './Savings'
 
 // Where the seconds of a part go, and what would save most of them.
@@ -25,6 +26,7 @@ export function Time() {
       <section aria-label="Where the seconds go" className="min-h-0 overflow-y-auto px-5 py-3">
         <Goes rows={rows} evaluation={evaluation} />
         <Batch evaluation={evaluation} />
+        <Money />
       </section>
       <section
         aria-label="What would save most"

@@ -1,0 +1,143 @@
+"""What a batch costs as far as it is known, and what of that is not."""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from collections.abc import Iterator
+from dataclasses import dataclass, field
+from typing import Any
+
+from machining.evaluation import plain_said
+from machining.facts import ledger
+from machining.facts.batch import Share, shares
+from machining.facts.context import PlanFacts, Ready
+from machining.facts.outside import WORDS
+from machining.motion import cost
+from machining.quantities.said import Said, Shown
+
+# quantities beside the one that was ordered, for its curve
+EVEN = (1, 2, 5, 10, 20, 50, 100, 200, 500, 1000, 2000, 5000)
+AROUND = 10.0  # times fewer and more
+MM3_IN_DM3 = 1e6
+
+
+@dataclass(frozen=True, slots=True)
+class Part:
+    """What of the cost, how much, and how that comes about; ``value`` is None where nobody has said
+    what it is made of.
+    """
+
+    name: str
+    value: float | None
+    said: Said
+
+
+@dataclass(slots=True)
+class Costs:
+    """Of a batch that takes so many seconds."""
+
+    batch_s: float
+    parts: list[Part] = field(default_factory=list)
+
+    @property
+    def known(self) -> float:
+        return sum(each.value for each in self.parts if each.value is not None)
+
+    @property
+    def whole(self) -> bool:
+        """Is nothing of it unknown?"""
+        return all(each.value is not None for each in self.parts)
+
+    def plain(self) -> list[dict[str, Any]]:
+        return [{"name": e.name, "value": e.value, "said": plain_said(e.said)} for e in self.parts]
+
+
+def costs_of(facts: PlanFacts) -> Costs:
+    """Of all parts that were ordered."""
+    ledgers = {each.id: ledger.of_setup(each, facts) for each in facts.setups}
+    taken = shares(facts, ledgers)
+    return Costs(
+        sum(each.machine for each in taken.values()),
+        [
+            *_machines(facts, taken),
+            _people(facts, taken),
+            *_edges(facts),
+            _stock(facts),
+            *_elsewhere(facts),
+        ],
+    )
+
+
+def _machines(facts: PlanFacts, taken: dict[str, Share]) -> Iterator[Part]:
+    by = defaultdict[str, float](float)
+    for setup in facts.setups:
+        by[setup.planned.machine] += taken[setup.id].machine
+    for key, seconds in by.items():
+        machine = facts.library.machines.get(key)
+        name = machine.name if machine is not None else key
+        an_hour = machine.hourly_cost if machine is not None else 0.0
+        values = {"hours": Shown(seconds / cost.HOUR_S, "number"), "an": Shown(an_hour, "number")}
+        if not an_hour:
+            yield Part(name, None, Said("{hours} h; its record says no cost of an hour", values))
+        else:
+            value = cost.by_the_hour(seconds, an_hour)
+            yield Part(name, value, Said("{hours} h at {an} an hour", values))
+
+
+def _people(facts: PlanFacts, taken: dict[str, Share]) -> Part:
+    an_hour = facts.library.settings.person_hour
+    seconds = sum(each.person for each in taken.values())
+    values = {"hours": Shown(seconds / cost.HOUR_S, "number"), "an": Shown(an_hour, "number")}
+    if not an_hour:
+        return Part(
+            "Who attends", None, Said("{hours} h; the shop says no cost of an hour", values)
+        )
+    said = Said("{hours} h at {an} an hour: building, the first cycle, loading, stops", values)
+    return Part("Who attends", cost.by_the_hour(seconds, an_hour), said)
+
+
+def _edges(facts: PlanFacts) -> Iterator[Part]:
+    """Of all tools together; those nobody has said enough of are counted."""
+    total, worn, lacks = 0.0, 0.0, set[str]()
+    for op in facts.operations():
+        if not isinstance(op, Ready) or op.time.cutting_s <= 0.0:
+            continue
+        life, price = op.value("edge_life"), op.tool.cost
+        if life is None or price is None:
+            lacks.add(op.loaded.id)
+            continue
+        minutes = op.time.cutting_s / 60.0 * facts.plan.quantity
+        total += cost.worn_edges(minutes, life, price)
+        worn += minutes / life
+    if worn:
+        yield Part("Edges worn", total, Said("{worn} edges", {"worn": Shown(worn, "number")}))
+    if lacks:
+        few = {"count": Shown(float(len(lacks)), "count")}
+        yield Part("Edges", None, Said("{count} tools without a life or a cost", few))
+
+
+def _stock(facts: PlanFacts) -> Part:
+    material, quantity = facts.material, facts.plan.quantity
+    price = material.price_kg if material is not None else None
+    if material is None or price is None:
+        return Part("Stock", None, Said("the material has no price"))
+    mass = facts.blank.volume_mm3 * material.density_kg_dm3 / MM3_IN_DM3
+    values = {
+        "mass": Shown(mass, "mass"),
+        "price": Shown(price, "number"),
+        "count": Shown(float(quantity), "count"),
+    }
+    value = cost.of_stock(mass, price, quantity)
+    return Part("Stock", value, Said("{count} × {mass} at {price} a kilogram", values))
+
+
+def _elsewhere(facts: PlanFacts) -> Iterator[Part]:
+    for step in facts.plan.outside:
+        name = f"Elsewhere: {WORDS[step.kind]}"
+        if step.piece_cost is None and step.lot_cost is None:
+            yield Part(name, None, Said("nobody has said what it costs"))
+            continue
+        lot, piece = step.lot_cost or 0.0, step.piece_cost or 0.0
+        values = {"lot": Shown(lot, "number"), "piece": Shown(piece, "number")}
+        value = cost.elsewhere(lot, piece, facts.plan.quantity)
+        yield Part(name, value, Said("{lot} a lot and {piece} a piece", values))

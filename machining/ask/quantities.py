@@ -1,0 +1,37 @@
+"""What a batch takes and costs, and what a part of it does at other quantities."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from machining.facts.route import walk
+from machining.memo import Memo
+from machining.plan.document import Plan
+from machining.world.library import Library
+
+from .costs import AROUND, EVEN, Costs, costs_of
+
+
+def quantities(plan: Plan, library: Library, memo: Memo) -> dict[str, Any]:
+    """Of the quantity that was ordered, what it costs and of what; of others from a tenth to ten
+    times, seconds and cost of the batch, each as a plan of its own. ``whole`` says
+    whether nothing of the cost is unknown.
+    """
+    ordered = plan.quantity
+    others = {n for n in EVEN if ordered / AROUND <= n <= ordered * AROUND}
+    curve = {n: _at(n, plan, library, memo) for n in sorted(others | {ordered})}
+    costs = curve[ordered]
+    return {
+        "parts": costs.plain(),
+        "known": costs.known,
+        "whole": costs.whole,
+        "curve": [
+            {"quantity": n, "batch_s": each.batch_s, "known": each.known}
+            for n, each in curve.items()
+        ],
+    }
+
+
+def _at(quantity: int, plan: Plan, library: Library, memo: Memo) -> Costs:
+    of = plan.model_copy(update={"quantity": quantity})
+    return costs_of(walk(of, library, memo))

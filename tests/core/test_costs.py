@@ -1,0 +1,110 @@
+"""What a batch costs, by hand, and what of it nobody knows."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+import pytest
+
+from machining.ask.costs import costs_of
+from machining.ask.quantities import quantities
+from machining.facts import ledger
+from machining.facts.batch import shares
+from machining.facts.route import walk
+from machining.motion import cost
+from machining.plan.apply import apply
+from machining.plan.edit import Change
+from machining.plan.outside import OutsideStep
+from machining.quantities.errors import OutOfRange
+
+from .build import LIBRARY, MEMO, answer, good, whole
+
+BATCH = whole().model_copy(update={"quantity": 20})
+
+
+def library_with(person=30.0, price=8.0):
+    settings = LIBRARY.settings.model_copy(update={"person_hour": person})
+    key = BATCH.material
+    material = LIBRARY.materials[key].model_copy(update={"price_kg": price})
+    return replace(LIBRARY, settings=settings, materials={**LIBRARY.materials, key: material})
+
+
+def parts_of(of, library=LIBRARY):
+    return {each.name: each for each in costs_of(walk(of, library, MEMO)).parts}
+
+
+def taken(of):
+    facts = walk(of, LIBRARY, MEMO)
+    found = shares(facts, {each.id: ledger.of_setup(each, facts) for each in facts.setups})
+    return facts, found
+
+
+@pytest.mark.parametrize("of", [good(), whole(), BATCH], ids=["good", "whole", "twenty"])
+def test_what_each_setup_takes_adds_up_to_the_batch(of):
+    _, found = taken(of)
+    seen = answer(of)
+    assert sum(each.machine for each in found.values()) == pytest.approx(seen.batch_s)
+    before = sum(each.build + each.prove_out for each in found.values())
+    assert before == pytest.approx(seen.build_s)
+    for each in found.values():
+        assert each.person <= each.machine + each.meanwhile
+
+
+def test_each_part_of_the_cost_by_hand():
+    """8 a kilogram of the blank; 78 an hour of the machine, 30 of who attends."""
+    library = library_with()
+    parts, seen = parts_of(BATCH, library), answer(BATCH)
+    _, found = taken(BATCH)
+    assert parts["Heron"].value == pytest.approx(seen.batch_s / 3600.0 * 78.0)
+    attended = sum(each.person for each in found.values())
+    assert parts["Who attends"].value == pytest.approx(attended / 3600.0 * 30.0)
+    assert parts["Stock"].value == pytest.approx(20 * 8.0 * seen.stock_mass_kg)
+    facts = walk(BATCH, LIBRARY, MEMO)
+    worn = sum(
+        op.time.cutting_s / 60.0 / op.value("edge_life") * 20 * op.tool.cost
+        for op in facts.ready()
+        if op.value("edge_life") and op.tool.cost
+    )
+    assert parts["Edges worn"].value == pytest.approx(worn) and worn > 0
+
+
+def test_what_nobody_has_said_is_named_and_not_counted():
+    costs = costs_of(walk(BATCH, LIBRARY, MEMO))
+    lacks = {each.name for each in costs.parts if each.value is None}
+    assert {"Who attends", "Stock"} <= lacks and not costs.whole
+    assert costs.known == pytest.approx(sum(e.value for e in costs.parts if e.value is not None))
+    free = LIBRARY.machines["heron"].model_copy(update={"hourly_cost": 0.0})
+    library = replace(LIBRARY, machines={**LIBRARY.machines, "heron": free})
+    assert parts_of(BATCH, library)["Heron"].value is None
+
+
+@pytest.mark.parametrize(
+    ("lot", "piece", "value"), [(120.0, 2.5, 170.0), (None, 2.5, 50.0), (None, None, None)]
+)
+def test_work_elsewhere_costs_its_lot_and_its_pieces(lot, piece, value):
+    step = OutsideStep(id="out", kind="ground", after="st1", lot_cost=lot, piece_cost=piece)
+    of = apply(BATCH, (Change(on="plan", fields={"outside": [step.model_dump()]}),))
+    assert parts_of(of)["Elsewhere: ground"].value == value
+
+
+def test_a_part_of_a_larger_batch_takes_and_costs_less():
+    found = quantities(BATCH, library_with(), MEMO)
+    curve = found["curve"]
+    assert [each["quantity"] for each in curve] == [2, 5, 10, 20, 50, 100, 200]
+    each_s = [e["batch_s"] / e["quantity"] for e in curve]
+    each_cost = [e["known"] / e["quantity"] for e in curve]
+    assert each_s == sorted(each_s, reverse=True) and each_cost == sorted(each_cost, reverse=True)
+    ordered = curve[3]
+    assert ordered["batch_s"] == pytest.approx(answer(BATCH).batch_s)
+    assert ordered["known"] == pytest.approx(found["known"])
+    larger = BATCH.model_copy(update={"quantity": 200})
+    assert curve[-1]["batch_s"] == pytest.approx(answer(larger).batch_s)
+
+
+def test_no_cost_is_below_nothing():
+    assert cost.by_the_hour(1800.0, 60.0) == 30.0 and cost.elsewhere(100.0, 2.0, 50) == 200.0
+    assert cost.worn_edges(30.0, 15.0, 12.0) == 24.0 and cost.of_stock(0.5, 8.0, 10) == 40.0
+    with pytest.raises(OutOfRange, match="life_min"):
+        cost.worn_edges(30.0, 0.0, 12.0)
+    with pytest.raises(OutOfRange, match="seconds"):
+        cost.by_the_hour(-1.0, 60.0)
