@@ -77,7 +77,7 @@ def apart():
 
 
 def moved(of):
-    rows = savings(of, LIBRARY, MEMO, most=1)["rows"]
+    rows = savings(of, LIBRARY, MEMO, most=12)["rows"]
     return [row for row in rows if row["of"].endswith("/order")]
 
 

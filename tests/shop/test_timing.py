@@ -7,6 +7,7 @@ from dataclasses import replace
 from machining.motion.measured import Values, runs_for
 from machining.motion.timing import Drive
 from machining.world.capability import usual_rig
+from shop.jobs import times
 from tests.core.build import LIBRARY
 from tests.core.test_savings import apart
 
@@ -17,7 +18,7 @@ HERON = "/library/machines/heron/timing"
 SLOW = replace(Values.of(RIG), acceleration_x=2000.0, change_s=6.0, rapid_z=18000.0)
 
 
-def times():
+def by_watch():
     like = Drive.of(RIG)
     return [{"run": e.id, "seconds": round(e.seconds(SLOW, like), 1)} for e in runs_for(RIG)]
 
@@ -33,12 +34,12 @@ def test_what_is_run_is_told_with_what_is_expected(planner):
 
 
 def test_times_are_fitted_and_taken_with_the_runs(planner):
-    told = planner.post(f"{HERON}/fit", {"times": times()})
+    told = planner.post(f"{HERON}/fit", {"times": by_watch()})
     fitted = {each["name"]: each for each in told["values"]}
     assert abs(fitted["change_s"]["fitted"] - 6.0) < 0.1 and fitted["change_s"]["told"]
     assert fitted["change_s"]["before"] == 4.5
     body = {
-        "times": times(),
+        "times": by_watch(),
         "names": ["acceleration_x", "change_s"],
         "revision": planner.get(HERON)["revision"],
         "source": "timed by watch, 15 runs",
@@ -49,25 +50,26 @@ def test_times_are_fitted_and_taken_with_the_runs(planner):
     assert abs(carrier["acceleration"]["x"] - 2000) < 60 and carrier["rapid"]["z"] == 24000
     assert item["data"]["source"] == "timed by watch, 15 runs"
     again = planner.get(HERON)
-    assert again["runs"][0]["seconds"] == times()[0]["seconds"]
+    assert again["runs"][0]["seconds"] == by_watch()[0]["seconds"]
     old = planner.post(f"{HERON}/take", body, 409)
     assert "meanwhile" in old["problems"][0]["sentence"]
 
 
 def test_what_can_not_be_fitted_or_taken_is_refused(planner, operator):
-    few = planner.post(f"{HERON}/fit", {"times": times()[:2]}, 422)
+    few = planner.post(f"{HERON}/fit", {"times": by_watch()[:2]}, 422)
     assert "at least 4" in few["sentence"]
     none = planner.post(f"{HERON}/fit", {"times": [{"run": "x-long", "seconds": 0}] * 4}, 422)
     assert "time of x-long" in none["sentence"]
     planner.get("/library/machines/nothing/timing", 404)
-    body = {"times": times(), "names": ["nothing"], "revision": 1, "source": "by watch"}
+    body = {"times": by_watch(), "names": ["nothing"], "revision": 1, "source": "by watch"}
     assert "nothing" in planner.post(f"{HERON}/take", body, 422)["sentence"]
     operator.post(f"{HERON}/take", {**body, "names": []}, 403)
     lathe = planner.client.get("/api/library/machines/plover/timing.nc")
     assert lathe.status_code == 422 and b"counts diameters" in lathe.content
 
 
-def test_what_saves_is_answered_with_edits_that_can_be_sent(planner):
+def test_what_saves_is_answered_with_edits_that_can_be_sent(planner, monkeypatch):
+    monkeypatch.setattr(times, "SOON_S", 60.0)
     plan = put_plan(planner, apart())
     told = planner.get(f"/plans/{plan.id}/savings")
     assert told["tried"] >= 1
