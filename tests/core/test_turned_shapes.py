@@ -18,14 +18,18 @@ from machining.geometry.contours import (
     thickest,
 )
 from machining.geometry.solids import half_section, revolved, volume
+from machining.motion.spin import Kept, Spin
+from machining.world.capability import usual_rig
 
 from .lathe import (
     FACE,
     GLAND,
+    LIBRARY,
     OUTSIDE,
     plan,
     result,
 )
+from .test_spin import stepped
 
 # -- contours
 
@@ -104,12 +108,15 @@ def test_a_cone_takes_between_its_two_ends(large, share, speed, feed):
 
 def test_a_face_takes_the_time_of_the_formula():
     """From 2 mm outside Ø50 to 0.4 past the middle at 130 m/min and 0.25, the spindle at 4500 at
-    most (316, one pass of 1 mm).
+    most (316, one pass of 1 mm). Near the middle it does not gain speed as fast as is asked.
     """
     face = result(plan(FACE), "face")
     clamp = 1000 * 130 / (pi * 4500)
     to_the_middle = 60 * (
         pi / (1000 * 130 * 0.25) * (27**2 - (clamp / 2) ** 2) + (clamp / 2) / (0.25 * 4500)
     )
-    assert face.cutting_s == pytest.approx(to_the_middle * 27.4 / 27.0, rel=1e-6)
+    assert 1.02 * to_the_middle < face.cutting_s < 1.06 * to_the_middle
+    spin = Spin.of(usual_rig(LIBRARY.machines["plover"]).spindle)
+    alone = stepped(54.0, 0.0, spin, Kept(130.0, 0.25, 4500.0)) * 27.4 / 27.0
+    assert face.cutting_s == pytest.approx(alone, rel=0.01)
     assert face.rpm == pytest.approx(1000 * 130 / (pi * 50))
