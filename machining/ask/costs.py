@@ -15,9 +15,6 @@ from machining.facts.outside import WORDS
 from machining.motion import cost
 from machining.quantities.said import Said, Shown
 
-# quantities beside the one that was ordered, for its curve
-EVEN = (1, 2, 5, 10, 20, 50, 100, 200, 500, 1000, 2000, 5000)
-AROUND = 10.0  # times fewer and more
 MM3_IN_DM3 = 1e6
 
 
@@ -76,7 +73,7 @@ def _machines(facts: PlanFacts, taken: dict[str, Share]) -> Iterator[Part]:
         machine = facts.library.machines.get(key)
         name = machine.name if machine is not None else key
         an_hour = machine.hourly_cost if machine is not None else 0.0
-        values = {"hours": Shown(seconds / cost.HOUR_S, "number"), "an": Shown(an_hour, "number")}
+        values = _hourly(seconds, an_hour)
         if not an_hour:
             yield Part(name, None, Said("{hours} h; its record says no cost of an hour", values))
         else:
@@ -84,10 +81,14 @@ def _machines(facts: PlanFacts, taken: dict[str, Share]) -> Iterator[Part]:
             yield Part(name, value, Said("{hours} h at {an} an hour", values))
 
 
+def _hourly(seconds: float, an_hour: float) -> dict[str, Shown]:
+    return {"hours": Shown(f"{seconds / cost.HOUR_S:.1f}"), "an": Shown(f"{an_hour:g}")}
+
+
 def _people(facts: PlanFacts, taken: dict[str, Share]) -> Part:
     an_hour = facts.library.settings.person_hour
     seconds = sum(each.person for each in taken.values())
-    values = {"hours": Shown(seconds / cost.HOUR_S, "number"), "an": Shown(an_hour, "number")}
+    values = _hourly(seconds, an_hour)
     if not an_hour:
         return Part(
             "Who attends", None, Said("{hours} h; the shop says no cost of an hour", values)
@@ -110,7 +111,7 @@ def _edges(facts: PlanFacts) -> Iterator[Part]:
         total += cost.worn_edges(minutes, life, price)
         worn += minutes / life
     if worn:
-        yield Part("Edges worn", total, Said("{worn} edges", {"worn": Shown(worn, "number")}))
+        yield Part("Edges worn", total, Said("{worn} edges", {"worn": Shown(f"{worn:.1f}")}))
     if lacks:
         few = {"count": Shown(float(len(lacks)), "count")}
         yield Part("Edges", None, Said("{count} tools without a life or a cost", few))
@@ -124,7 +125,7 @@ def _stock(facts: PlanFacts) -> Part:
     mass = facts.blank.volume_mm3 * material.density_kg_dm3 / MM3_IN_DM3
     values = {
         "mass": Shown(mass, "mass"),
-        "price": Shown(price, "number"),
+        "price": Shown(f"{price:g}"),
         "count": Shown(float(quantity), "count"),
     }
     value = cost.of_stock(mass, price, quantity)
@@ -138,6 +139,6 @@ def _elsewhere(facts: PlanFacts) -> Iterator[Part]:
             yield Part(name, None, Said("nobody has said what it costs"))
             continue
         lot, piece = step.lot_cost or 0.0, step.piece_cost or 0.0
-        values = {"lot": Shown(lot, "number"), "piece": Shown(piece, "number")}
+        values = {"lot": Shown(f"{lot:g}"), "piece": Shown(f"{piece:g}")}
         value = cost.elsewhere(lot, piece, facts.plan.quantity)
         yield Part(name, value, Said("{lot} a lot and {piece} a piece", values))

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from math import log
 from typing import Any
 
 from machining.facts.route import walk
@@ -9,7 +10,12 @@ from machining.memo import Memo
 from machining.plan.document import Plan
 from machining.world.library import Library
 
-from .costs import AROUND, EVEN, Costs, costs_of
+from .costs import Costs, costs_of
+
+# quantities beside the one that was ordered, for its curve
+EVEN = (1, 2, 5, 10, 20, 50, 100, 200, 500, 1000, 2000, 5000)
+AROUND = 10.0  # times fewer and more
+BESIDE = 0.15  # of its logarithm: nearer to the one ordered it tells nothing more
 
 
 def quantities(plan: Plan, library: Library, memo: Memo) -> dict[str, Any]:
@@ -18,7 +24,8 @@ def quantities(plan: Plan, library: Library, memo: Memo) -> dict[str, Any]:
     whether nothing of the cost is unknown.
     """
     ordered = plan.quantity
-    others = {n for n in EVEN if ordered / AROUND <= n <= ordered * AROUND}
+    near = (n for n in EVEN if ordered / AROUND <= n <= ordered * AROUND)
+    others = {n for n in near if abs(log(n / ordered)) > BESIDE}
     curve = {n: _at(n, plan, library, memo) for n in sorted(others | {ordered})}
     costs = curve[ordered]
     return {
