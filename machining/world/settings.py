@@ -321,6 +321,9 @@ class Settings(Record):
     setup_s: SecondsOrZero = Field(
         1800.0, description="building a setup: what holds the part, zero and programme"
     )
+    shift_hours: float = Field(
+        8.0, gt=0, le=24, description="hours a machine runs on a working day"
+    )
     person_hour: Money = Field(0.0, description="what somebody who attends asks an hour")
     tool_s: SecondsOrZero = Field(120.0, description="putting in and measuring one tool")
     prove_out_factor: float = Field(

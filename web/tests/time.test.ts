@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import type { Evaluation } from '../src/api/client'
-import { longest, rowsOf, seconds, totalsOf } from '../src/places/time/goes'
+import { longest, rowsOf, seconds, totalsOf, workingDays } from '../src/places/time/goes'
 
 const event = (kind: string, seconds: number, operation: string) => ({
   kind,
@@ -62,6 +62,12 @@ describe('where the seconds of a part go', () => {
       'Pallet changed',
     ])
     expect(rows[0]!.title).toBe('face')
+  })
+  it('counts working days after today, up to the day it is due', () => {
+    expect(workingDays('2026-11-30', '2026-12-04')).toBe(4) // Monday to Friday
+    expect(workingDays('2026-12-04', '2026-12-07')).toBe(1) // over a weekend
+    expect(workingDays('2026-12-05', '2026-12-06')).toBe(0)
+    expect(workingDays('2026-12-07', '2026-12-01')).toBe(0)
   })
   it('reads short times in tenths and long ones as a clock', () => {
     expect([seconds(9.94), seconds(59.97), seconds(125)]).toEqual(['9.9 s', '1:00', '2:05'])

@@ -1,7 +1,9 @@
 import type { Evaluation } from '../../api/client'
 import { clock } from '../../ui/format'
 import { WhyOf } from '../../ui/WhyOf'
+import { useLibrary } from '../../api/hooks'
 import { useFrame } from '../frame'
+import { workingDays } from './goes'
 
 // What all parts take: built once, proven once, then as many as were ordered.
 export function Batch({ evaluation }: { evaluation: Evaluation }) {
@@ -43,7 +45,33 @@ export function Batch({ evaluation }: { evaluation: Evaluation }) {
           ))}
         </tbody>
       </table>
+      <Due batch={evaluation.batch_s} />
     </section>
+  )
+}
+
+// Whether the days that are left do for it, as far as one machine after the other and steps elsewhere tell.
+function Due({ batch }: { batch: number }) {
+  const { answer, job } = useFrame()
+  const { data: library } = useLibrary()
+  const settings = library?.items.find((item) => item.kind === 'settings')?.data
+  const shift = Number(settings?.shift_hours ?? 8)
+  if (!job.due) return null
+  const left = workingDays(new Date().toISOString().slice(0, 10), job.due)
+  const away = (answer.plan.outside ?? []).reduce((sum, step) => sum + (step.days ?? 0), 0)
+  const needs = Math.ceil(batch / 3600 / shift) + away
+  return (
+    <p className={`mt-2 ${needs > left ? 'text-red-edge' : 'text-ink-2'}`}>
+      Due <span className="n">{job.due}</span>: <span className="n">{left}</span>{' '}
+      {left === 1 ? 'working day is' : 'working days are'} left. One setup after the other it takes{' '}
+      <span className="n">{needs}</span>
+      {away > 0 && (
+        <>
+          , <span className="n">{away}</span> of them away
+        </>
+      )}
+      {needs > left ? ': too late.' : '.'}
+    </p>
   )
 }
 

@@ -95,6 +95,18 @@ export function totalsOf(rows: Row[]): Record<Kind, number> {
 
 export const longest = (rows: Row[]) => [...rows].sort((a, b) => b.seconds - a.seconds)
 
+// Days from Monday to Friday after a day and up to another, both as year-month-day; none where that is past.
+export function workingDays(today: string, due: string): number {
+  const at = new Date(`${today}T12:00:00Z`)
+  const end = new Date(`${due}T12:00:00Z`)
+  let days = 0
+  while (at < end && days < 5000) {
+    at.setUTCDate(at.getUTCDate() + 1)
+    if (at.getUTCDay() % 6 !== 0) days += 1
+  }
+  return days
+}
+
 // Seconds as they are read: tenths of short ones, a clock for long ones.
 export const seconds = (value: number) =>
   value < 59.95
