@@ -113,6 +113,8 @@ GROUPS: dict[str, tuple[str, ...]] = {
         "clamp_stop",
         "setup_s",
         "tool_s",
+        "shift_hours",
+        "person_hour",
         "prove_out_factor",
         "restart_min",
         "bar_end_mm",
