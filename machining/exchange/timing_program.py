@@ -68,7 +68,7 @@ def _of(run: Run, rig: Rig) -> Iterator[str]:
             yield from (f"G0 {words}" for words in steps)
     else:
         yield "G91 G64"
-        words = [_words(step) for step in np.diff(run.path(), axis=0)]
+        words = [_words(step) for step in np.diff(run.path(run.repeats), axis=0)]
         yield f"G1 {words[0]} F{run.feed:.0f}"
         yield from words[1:]
 

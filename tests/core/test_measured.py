@@ -171,3 +171,10 @@ def test_none_is_written_for_a_machine_that_turns_its_work():
     with pytest.raises(NotWritten, match="counts diameters"):
         program(lathe, runs_for(lathe))
     assert {each.id for each in runs_for(lathe)} >= {"x-long", "z-long", "change"}
+
+
+@pytest.mark.parametrize("id", ["squares", "rounds", "blocks"])
+def test_many_rounds_are_as_one_long_path(id):
+    run = next(each for each in RUNS if each.id == id)
+    whole = path_time(run.path(run.repeats), run.feed, HIDDEN.drive(LIKE))
+    assert run.seconds(HIDDEN, LIKE) == pytest.approx(whole, rel=1e-6)

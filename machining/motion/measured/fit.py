@@ -24,7 +24,7 @@ WATCH_S, WATCH_SHARE = 0.3, 0.003  # how far a watch in a hand is off
 GUESS = 0.7  # how far a record may be off, as a share (of its logarithm)
 TOLD = 0.5  # of that guess: what is less sure than that was told nothing by the runs
 ALIKE = 0.9
-LEAST_RUNS, MOST_STEPS, STEP, DONE = 4, 60, 1e-4, 1e-8
+LEAST_RUNS, MOST_STEPS, STEP, DONE = 4, 40, 1e-4, 1e-6
 
 
 @dataclass(frozen=True, slots=True)

@@ -20,7 +20,7 @@ MOST_REPEATS = 400
 LONG_SHARE, MOST_LONG_MM = 0.6, 400.0
 SHORT_MM, MIDDLE_MM, SIDE_MM = 2.0, 25.0, 3.0
 SIDES = 24  # of what is nearly round: its corners hold back most where they are blunt
-BLOCK_MM, LINE_MM = 0.1, 100.0
+BLOCK_MM, LINE_MM = 0.1, 40.0
 FEED_SHARE = 0.5  # of its highest feed, round the squares
 AXES = "XYZ"
 
@@ -50,11 +50,15 @@ class Run:
         if self.kind == "rapid":
             ways = zip(self.points[:-1], self.points[1:], strict=True)
             return self.repeats * sum(rapid_time(a, b, drive) for a, b in ways)
-        return path_time(self.path(), self.feed, drive)
+        once = path_time(self.path(1), self.feed, drive)
+        if self.repeats == 1:
+            return once
+        twice = path_time(self.path(2), self.feed, drive)
+        return twice + (self.repeats - 2) * (twice - once)  # every further round is like the second
 
-    def path(self) -> Vector:
-        """All that is fed along without a stop."""
-        again = [self.points[1:]] * (self.repeats - 1)
+    def path(self, times: int) -> Vector:
+        """So often what is fed along without a stop."""
+        again = [self.points[1:]] * (times - 1)
         return np.concatenate([self.points, *again])
 
 
