@@ -2,8 +2,7 @@ import type { Plan } from '../../api/client'
 import { quietly } from '../../api/planSession'
 import { Choice } from '../../ui/Choice'
 import { useFrame } from '../frame'
-import { placesOf } from './asked'
-import type { Feature } from './feature'
+import { PickedPlaces } from './PickedPlaces'
 
 type Part = NonNullable<Plan['part']>
 
@@ -18,8 +17,6 @@ const BECOMES: { value: NonNullable<Part['edges']>; label: string }[] = [
 export function Edges() {
   const { answer, session } = useFrame()
   const part = answer.plan.part
-  const sharp = part?.sharp ?? []
-  const places = placesOf(answer.features as Feature[])
   const set = (next: (part: Part) => Partial<Part>) =>
     void quietly(
       session.edit((plan) => [
@@ -34,32 +31,13 @@ export function Edges() {
         options={BECOMES}
         onChange={(edges) => set(() => ({ edges }))}
       />
-      <span className="inline-flex flex-wrap items-center gap-1.5">
-        <Choice
-          label="Sharp stay those of"
-          value=""
-          options={[
-            { value: '', label: sharp.length > 0 ? 'one more place' : 'no place' },
-            ...places.filter((each) => !sharp.includes(each.value)),
-          ]}
-          onChange={(id) => id && set((now) => ({ sharp: [...(now.sharp ?? []), id] }))}
-        />
-        {sharp.map((id) => {
-          const name = places.find((each) => each.value === id)?.label ?? 'a place that is gone'
-          return (
-            <span key={id} className="border border-hair-strong px-1.5">
-              {name}{' '}
-              <button
-                className="link text-small"
-                aria-label={`${name} need not stay sharp`}
-                onClick={() => set((now) => ({ sharp: now.sharp?.filter((each) => each !== id) }))}
-              >
-                ×
-              </button>
-            </span>
-          )
-        })}
-      </span>
+      <PickedPlaces
+        label="Sharp stay those of"
+        none="no place"
+        picked={part?.sharp ?? []}
+        without={(name) => `${name} need not stay sharp`}
+        onChange={(sharp) => set(() => ({ sharp }))}
+      />
     </div>
   )
 }

@@ -4,8 +4,7 @@ import { Choice } from '../../ui/Choice'
 import { NumberField } from '../../ui/NumberField'
 import { TextField } from '../../ui/TextField'
 import { useFrame } from '../frame'
-import { placesOf } from './asked'
-import type { Feature } from './feature'
+import { PickedPlaces } from './PickedPlaces'
 
 type Step = NonNullable<Plan['outside']>[number]
 type Kind = Step['kind']
@@ -84,9 +83,6 @@ function Row({
   onChange: (fields: Partial<Step>) => Promise<unknown>
   onGone: () => void
 }) {
-  const { answer } = useFrame()
-  const places = placesOf(answer.features as Feature[])
-  const on = step.features ?? []
   const quiet = (fields: Partial<Step>) => void quietly(onChange(fields))
   return (
     <div className="flex flex-wrap items-center gap-x-4 gap-y-1.5 border-b border-hair pb-1.5">
@@ -97,32 +93,13 @@ function Row({
         options={after}
         onChange={(value) => quiet({ after: value })}
       />
-      <span className="inline-flex flex-wrap items-center gap-1.5">
-        <Choice
-          label="on"
-          value=""
-          options={[
-            { value: '', label: on.length ? 'one more place' : 'all of it' },
-            ...places.filter((each) => !on.includes(each.value)),
-          ]}
-          onChange={(id) => id && quiet({ features: [...on, id] })}
-        />
-        {on.map((id) => {
-          const name = places.find((each) => each.value === id)?.label ?? 'a place that is gone'
-          return (
-            <span key={id} className="border border-hair-strong px-1.5">
-              {name}{' '}
-              <button
-                className="link text-small"
-                aria-label={`Not on ${name}`}
-                onClick={() => quiet({ features: on.filter((each) => each !== id) })}
-              >
-                ×
-              </button>
-            </span>
-          )
-        })}
-      </span>
+      <PickedPlaces
+        label="on"
+        none="all of it"
+        picked={step.features ?? []}
+        without={(name) => `Not on ${name}`}
+        onChange={(features) => quiet({ features })}
+      />
       <TextField
         label="By whom, how"
         value={step.words ?? ''}
