@@ -43,6 +43,7 @@ from .holds import hold, thin, what_lasts, wrong_way
 from .how_many import how_many
 from .loads import load, offsets
 from .measured import measured
+from .order import order
 from .place_ways import place_ways
 from .points import read
 from .quantities import quantities
@@ -238,6 +239,7 @@ QUESTIONS: dict[str, Question] = {
     "tools": tools,
     "along": loads_along,
     "coverage": coverage,
+    "order": lambda plan, library, memo, **about: _plain(order(plan, library, memo, **about)),
     "quantities": lambda plan, library, memo: _plain(quantities(plan, library, memo)),
     "savings": lambda plan, library, memo, **about: _plain(savings(plan, library, memo, **about)),
     "standing": lambda plan, library, memo: _plain(finishing(plan, library, memo)),

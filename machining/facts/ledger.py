@@ -5,10 +5,10 @@ waits for what.
 from __future__ import annotations
 
 from collections import defaultdict
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from dataclasses import dataclass, field
 from functools import cached_property
-from typing import Literal, NamedTuple
+from typing import Literal, NamedTuple, TypeAlias
 
 import numpy as np
 
@@ -42,6 +42,7 @@ Kind = Literal[
 MOVES: frozenset[Kind] = frozenset({"move", "rapid", "index", "wait", "settle"})
 BY_HAND: frozenset[Kind] = frozenset({"range", "stop"})
 OF_MACHINE: frozenset[Kind] = frozenset({"pallet", "bar"})
+At: TypeAlias = tuple[OperationFacts, int]  # at one of its station's positions
 SAME_PLACES = 6  # decimals of a mm
 
 
@@ -103,7 +104,7 @@ def _end_of(events: list[Event]) -> float:
     return max((each.ends_s for each in events), default=0.0)
 
 
-def in_order(setup: SetupFacts) -> list[tuple[OperationFacts, int]]:
+def in_order(setup: SetupFacts) -> list[At]:
     """Every operation of a cycle at every position, as it comes."""
     if setup.planned.order == "by tool":
         return [(op, k) for op in setup.operations for k in range(op.station.planned.positions)]
@@ -140,6 +141,14 @@ def of_setup(setup: SetupFacts, facts: PlanFacts) -> Ledger:
     return stations[0].arrives.memo.get(key, lambda: _written(setup, facts, again, bars, origins))
 
 
+def between(setup: SetupFacts, facts: PlanFacts) -> Callable[[At | None, At], float]:
+    """Asks what lies between two operations of a setup that follow each other, or before the first
+    (s): change of tool and range, turn of an axis, the way over. Another carrier has its tool by
+    then.
+    """
+    return _Writing(setup, facts, [], _origins(setup)).between
+
+
 def _origins(setup: SetupFacts) -> dict[str, Vector]:
     """Where each operation's frame is at each position (n, 3), from the first of them, mm."""
     found = {op.id: index.origins(op) for op in setup.operations}
@@ -174,7 +183,7 @@ class _Writing:
         self,
         setup: SetupFacts,
         facts: PlanFacts,
-        before: list[tuple[OperationFacts, int]],
+        before: list[At],
         origins: dict[str, Vector],
     ) -> None:
         self.setup, self.facts, self.origins = setup, facts, origins
@@ -191,7 +200,7 @@ class _Writing:
         self.own: dict[str, list[tuple[Kind, float, str]]] = {}
         self.ways: dict[tuple[str, str, bytes], float] = {}  # between operations so far apart
         # of each carrier: what it did last, where, and when its last change was done
-        self.last: dict[str, tuple[OperationFacts, int]] = {}
+        self.last: dict[str, At] = {}
         self.changed_at: dict[str, float] = {}
         self.changes: dict[str, Parts] = {}
         for op, position in before:
@@ -217,9 +226,17 @@ class _Writing:
         self.at += seconds
         self.free[carrier] = self.at
 
-    def operation(
-        self, op: OperationFacts, position: int, before: tuple[OperationFacts, int] | None
-    ) -> None:
+    def operation(self, op: OperationFacts, position: int, before: At | None) -> None:
+        self._comes(op, position, before)
+        self._own(op, position)
+        stop = clamp_change.stop_s(op, self.facts.library.settings)
+        if stop is not None and not self._is_for_range(op):
+            self._add("stop", stop, op, position, f"{self.setup.id}.stops")
+            self.turning.clear()
+        self._leaves(op, position)
+
+    def _comes(self, op: OperationFacts, position: int, before: At | None) -> None:
+        """All that has to be done until it cuts."""
         changed = self._change(op, position)
         if op.rig is not None:
             self._range(op, op.rig.spindle, position)
@@ -228,12 +245,27 @@ class _Writing:
         self._add("index", turned, op, position, _why_index(op))
         if before is not None and not changed and not turned:
             self._add("move", self._way_over(before, (op, position)), op, position, "")
-        self._own(op, position)
-        stop = clamp_change.stop_s(op, self.facts.library.settings)
-        if stop is not None and not self._is_for_range(op):
-            self._add("stop", stop, op, position, f"{self.setup.id}.stops")
-            self.turning.clear()
-        self._leaves(op, position)
+
+    def between(self, before: At | None, after: At) -> float:
+        """What it takes until an operation cuts, right after another or as the first of all (s)."""
+        self.at, carrier = 0.0, ""
+        for each in (self.free, self.turning, self.tools, self.ranges, self.stands, self.last):
+            each.clear()
+        self.events.clear()
+        if before is not None:
+            op = before[0]
+            self._leaves(*before)
+            self._turn(*before)
+            if op.rig is not None:
+                carrier = op.rig.carrier.id
+                self.changed_at = {carrier: -op.time.total_s}
+                if clamp_change.stop_s(op, self.facts.library.settings) is None:
+                    self.turning.add(op.rig.spindle.id)
+        self._comes(*after, before)
+        elsewhere = [
+            e for e in self.events if e.kind == "change" and carrier not in ("", e.carrier)
+        ]
+        return self.at - sum(each.seconds for each in elsewhere)
 
     def _turn(self, op: OperationFacts, position: int) -> float:
         """Bring a side or a face to the tool (s)."""
@@ -251,9 +283,7 @@ class _Writing:
         self.stands[place.id], taken = self.turns[key]
         return taken
 
-    def _way_over(
-        self, before: tuple[OperationFacts, int], after: tuple[OperationFacts, int]
-    ) -> float:
+    def _way_over(self, before: At, after: At) -> float:
         """What the same tool takes from the end of one path to the start of the next (s)."""
         (last, there), (op, here) = before, after
         end, start = last.path.end, op.path.start

@@ -42,12 +42,12 @@ def order(op: OperationFacts, facts: PlanFacts) -> Iterator[Finding]:
             return
     if kind.needs_hole and places:
         before = {
-            name for other in every[:mine] if _makes_hole(other, op) for name in places_of(other)
+            name for other in every[:mine] if makes_hole_for(other, op) for name in places_of(other)
         }
         missing = places - before
         if missing:
             after = [
-                other for other in later if _makes_hole(other, op) and places_of(other) & missing
+                other for other in later if makes_hole_for(other, op) and places_of(other) & missing
             ]
             yield of_operation(
                 op,
@@ -69,7 +69,7 @@ def edge_before_wall(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
     if not isinstance(op.operation, Chamfer | RoundEdge):
         return
     after = (each for each in op.setup.operations if each.number > op.number)
-    walls = [each for each in after if _cuts_wall_of(op, each)]
+    walls = [each for each in after if cuts_wall_under(op, each)]
     if walls:
         yield of_operation(
             op,
@@ -83,7 +83,8 @@ def edge_before_wall(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
         )
 
 
-def _cuts_wall_of(op: Ready, other: OperationFacts) -> bool:
+def cuts_wall_under(op: OperationFacts, other: OperationFacts) -> bool:
+    """Does another one cut the wall under the edge that an operation breaks?"""
     kind, on = kind_of(other.operation), other.operation.on
     if other.station.id != op.station.id or not (
         kind.roughs_walls or isinstance(other.operation, FinishWalls)
@@ -94,6 +95,6 @@ def _cuts_wall_of(op: Ready, other: OperationFacts) -> bool:
     return same_place(on, op.operation.on)
 
 
-def _makes_hole(other: OperationFacts, op: OperationFacts) -> bool:
-    """Another of the same kind does not open what this one widens."""
+def makes_hole_for(other: OperationFacts, op: OperationFacts) -> bool:
+    """Does another one make a hole for it? One of the same kind does not open what it widens."""
     return kind_of(other.operation).makes_hole and other.operation.kind != op.operation.kind

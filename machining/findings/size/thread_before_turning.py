@@ -20,7 +20,7 @@ def thread_before_turning(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
     kind = op.operation
     if not isinstance(kind, TurnThread):
         return
-    turns = [other for other in op.setup.operations if _turns_it(other, kind)]
+    turns = [other for other in op.setup.operations if turns_under(other, kind)]
     later = [other for other in turns if other.number > op.number]
     if not later:
         return
@@ -51,7 +51,7 @@ def thread_before_turning(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
     )
 
 
-def _turns_it(other: OperationFacts, thread: TurnThread) -> bool:
+def turns_under(other: OperationFacts, thread: TurnThread) -> bool:
     """Does it turn some of the outside that is threaded?"""
     high, low = thread.on.z_mm, thread.on.z_mm - thread.on.length_mm
     kind = other.operation

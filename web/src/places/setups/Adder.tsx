@@ -1,5 +1,5 @@
 import { useQuery } from '@tanstack/react-query'
-import { useEffect, useRef } from 'react'
+import { useEffect, useRef, useState } from 'react'
 import { api, ask, type Edit } from '../../api/client'
 import { useFrame } from '../frame'
 
@@ -13,6 +13,7 @@ export function Adder({
 }) {
   const { answer, session } = useFrame()
   const box = useRef<HTMLDivElement>(null)
+  const [adding, setAdding] = useState(false)
   const { data, error } = useQuery({
     queryKey: ['offers', answer.id, setup, answer.revision],
     meta: { shown: true },
@@ -28,13 +29,15 @@ export function Adder({
     box.current?.scrollIntoView({ block: 'nearest' })
   }, [data])
   const take = async (edits: Edit[]) => {
+    if (adding) return // a second press before the first is saved adds no second one
+    setAdding(true)
     const added = edits.find((each) => each.do === 'add_operation')?.operation as
       { id: string } | undefined
     try {
       await session.edit(edits)
       onDone(added?.id ?? null)
     } catch {
-      /* the sentence stands above */
+      setAdding(false) // the sentence stands above
     }
   }
   const walk = (event: React.KeyboardEvent) => {
@@ -66,7 +69,7 @@ export function Adder({
       <div className="mb-1.5 flex items-baseline gap-3">
         <b>What to cut next</b>
         <span className="text-small text-ink-2">
-          what this side shows and no operation takes yet
+          {adding ? 'adding …' : 'what this side shows and no operation takes yet'}
         </span>
         <button className="link ml-auto text-small" onClick={() => onDone(null)}>
           Close
