@@ -3,30 +3,31 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
 from functools import cached_property
-from typing import Any
+from heapq import heappop, heappush
+from typing import Any, NamedTuple
 
 from machining.evaluate import evaluate
 from machining.evaluation import Evaluation, plain_said
 from machining.facts.context import PlanFacts, SetupFacts
 from machining.facts.route import walk
 from machining.memo import Memo
-from machining.ordering.in_setup import held_to, problem_of
-from machining.ordering.moves import moves
+from machining.ordering.in_setup import edits_to, held_to, problem_of
 from machining.ordering.problem import Problem
 from machining.ordering.reason import Reason, direct, ring_in
 from machining.ordering.rules import reasons_of
 from machining.ordering.solve import Solved, solve
 from machining.plan.apply import apply
 from machining.plan.document import Plan
-from machining.plan.edit import MoveOperation
 from machining.quantities.errors import Missing
 from machining.quantities.said import Said, Shown
 from machining.world.library import Library
 
 ROUNDS = 8  # orders that are evaluated whole
 LEAST_S = 0.05  # of a part: less is no better order
+MOST = 60  # searches that are gone on with
+BRANCHES = 6  # of what one of them runs into, that are gone on with
 PRICED = 8  # pins and habits whose price is told
 
 
@@ -40,13 +41,14 @@ def order(plan: Plan, library: Library, memo: Memo, setup: str) -> dict[str, Any
     seen = next((each for each in facts.setups if each.id == setup), None)
     if seen is None:
         raise Missing("Setup", setup)
-    search = _Search(plan, library, memo, facts, seen, reasons_of(seen, facts))
+    search = Search(plan, library, memo, facts, seen, reasons_of(seen, facts))
     ring = ring_in([op.id for op in seen.operations], search.reasons)
     found = None if ring or not seen.operations else search.best()
-    said = direct(search.reasons) if not ring else {(e.first, e.then) for e in search.reasons}
+    reasons = [*search.reasons, *search.ran_into]
+    said = direct(reasons) if not ring else {(each.first, each.then) for each in reasons}
     return {
         "reasons": [
-            {**_plain(each), "direct": (each.first, each.then) in said} for each in search.reasons
+            {**_plain(each), "direct": (each.first, each.then) in said} for each in reasons
         ],
         "ring": [_plain(each) for each in ring],
         "none": search.none,
@@ -66,10 +68,19 @@ def _plain(each: Reason) -> dict[str, Any]:
     }
 
 
+class Way(NamedTuple):
+    """An order that keeps ``more`` than the reasons that are known; shorter ones go first."""
+
+    seconds: float
+    tick: int
+    solved: Solved
+    more: tuple[Reason, ...]
+
+
 @dataclass
-class _Search:
-    """``reasons`` are those that are known, and what orders that were evaluated ran into;
-    ``none`` says that no order meets them all.
+class Search:
+    """``reasons`` are those that are known, ``ran_into`` what orders that were evaluated showed;
+    ``none`` says that no order meets all reasons.
     """
 
     plan: Plan
@@ -78,85 +89,107 @@ class _Search:
     facts: PlanFacts
     setup: SetupFacts
     reasons: list[Reason]
+    ran_into: tuple[Reason, ...] = ()
     tried: int = 0
     none: bool = False
-    least_s: float = 0.0
+    ways: list[Way] = field(default_factory=list)
+    known: dict[tuple[int, ...], list[Reason]] = field(default_factory=dict)
 
     @cached_property
     def free(self) -> Problem:
         return problem_of(self.setup, self.facts)
 
+    @cached_property
+    def before(self) -> Evaluation:
+        return evaluate(self.plan, self.library, self.memo)
+
     @property
     def ids(self) -> list[str]:
         return [op.id for op in self.setup.operations]
 
-    def best(self) -> dict[str, Any]:
-        """Solved, evaluated, and solved again with what it ran into."""
-        before = evaluate(self.plan, self.library, self.memo)
-        while True:
-            solved, now_s = self._solved(self.reasons)
-            self.none = solved.order is None and solved.proven
-            self.least_s = solved.seconds
-            new = [self.ids[k] for k in solved.order or ()]
-            found = {
-                "now_s": now_s,
-                "least_s": min(solved.least, now_s),
-                "proven": solved.proven,
-                "gave_up": self.tried == ROUNDS,
-                "better": None,
-            }
-            allowed = self._allowed_now()
-            if not new or before.problem or self.tried == ROUNDS:
-                return found
-            if new == self.ids or (allowed and solved.seconds > now_s - LEAST_S):
-                return found
-            self.tried += 1
-            edits = self._edits(new)
-            after = evaluate(apply(self.plan, edits), self.library, self.memo)
-            learnt = self._learnt(new, before, after)
-            row = self._row(edits, before, after)
-            if not learnt and allowed and row["one_part_s"] <= LEAST_S:
-                learnt = self._longer(new, before, after)
-            if not learnt:
-                worth = not allowed or row["one_part_s"] > LEAST_S
-                row |= {"seconds": solved.seconds, "order": new}
-                return {**found, "better": row if worth else None}
-            self.reasons.extend(learnt)
+    @cached_property
+    def allowed(self) -> bool:
+        """Does the order as it is planned keep the reasons?"""
+        return held_to(self.free, self.setup, self.reasons).allows(range(self.free.many))
 
-    def _allowed_now(self) -> bool:
-        problem = held_to(self.free, self.setup, self.reasons)
-        return problem.allows(range(problem.many))
+    @cached_property
+    def shortest(self) -> Solved:
+        return self._solved(self.reasons)
+
+    def best(self) -> dict[str, Any]:
+        """The shortest that is no worse, evaluated whole. What one runs into is left by any one of
+        what it has the other way round: each is a search of its own, and the shortest goes on.
+        """
+        now_s = self.free.seconds(range(self.free.many))
+        self._open((), self.shortest)
+        self.none = not self.ways and self.shortest.proven
+        found: dict[str, Any] = {"now_s": now_s, "least_s": 0.0, "proven": False, "better": None}
+        found["gave_up"] = False
+        for _ in range(MOST):
+            if not self.ways:
+                break
+            way = heappop(self.ways)
+            self.ran_into = way.more
+            found |= {"least_s": min(way.solved.least, now_s), "proven": way.solved.proven}
+            order = way.solved.order or ()
+            if self.allowed and way.seconds > now_s - LEAST_S:
+                break
+            if order not in self.known and (self.tried == ROUNDS or self.before.problem):
+                found["gave_up"] = self.tried == ROUNDS
+                break
+            found["better"] = self._evaluated(order)
+            if found["better"] is not None:
+                break
+            for each in self.known[order]:
+                self._open((*way.more, each), self._solved([*self.reasons, *way.more, each]))
+        return found
+
+    def _open(self, more: tuple[Reason, ...], solved: Solved) -> None:
+        if solved.order is not None:
+            heappush(self.ways, Way(solved.seconds, len(self.known) + len(self.ways), solved, more))
+
+    def _evaluated(self, order: tuple[int, ...]) -> dict[str, Any] | None:
+        """What it brings; None where it is worse, and why is known then."""
+        if order in self.known:
+            return None
+        self.tried += 1
+        new = [self.ids[k] for k in order]
+        edits = edits_to(self.setup, new)
+        after = evaluate(apply(self.plan, edits), self.library, self.memo)
+        saves = self.before.one_part_s - after.one_part_s
+        worth = saves > LEAST_S or not self.allowed
+        learnt = self._learnt(new, after) or ([] if worth else self._longer(new, after))
+        self.known[order] = learnt[:BRANCHES]
+        if learnt or not worth:
+            return None
+        return {
+            "order": new,
+            "seconds": self.free.seconds(order),
+            "one_part_s": saves,
+            "batch_s": self.before.batch_s - after.batch_s,
+            "moved": [edit.operation for edit in edits],
+            "edits": [edit.model_dump(mode="json") for edit in edits],
+        }
+
+    def _solved(self, reasons: Sequence[Reason], pins: bool = True) -> Solved:
+        problem = held_to(self.free, self.setup, reasons, pins)
+        return solve(problem, range(problem.many))
 
     def stuck(self) -> list[str]:
         """What is pinned where no order that meets the reasons has it; without one of them there is
         such an order.
         """
-        pinned = [op for op in self.setup.operations if op.operation.pinned]
         problem = held_to(self.free, self.setup, self.reasons)
-        places = {op.id: self.ids.index(op.id) for op in pinned} if self.none else {}
+        pins = problem.fixed if self.none else {}
         return [
-            id
-            for id, at in places.items()
-            if solve(replace(problem, fixed={k: k for k in places.values() if k != at})).order
+            self.ids[k]
+            for k in pins
+            if solve(replace(problem, fixed={p: p for p in pins if p != k})).order
         ]
 
-    def _solved(self, reasons: Sequence[Reason], pins: bool = True) -> tuple[Solved, float]:
-        problem = held_to(self.free, self.setup, reasons, pins)
-        now = range(problem.many)
-        return solve(problem, now), problem.seconds(now)
-
-    def _edits(self, new: Sequence[str]) -> list[MoveOperation]:
-        pinned = {op.id for op in self.setup.operations if op.operation.pinned}
-        return [
-            MoveOperation(operation=id, setup=self.setup.id, index=to)
-            for id, to in moves(self.ids, new, pinned)
-        ]
-
-    def _learnt(self, new: Sequence[str], before: Evaluation, after: Evaluation) -> list[Reason]:
-        """What an order ran into: that operation stays behind those it overtook, or before those
-        that overtook it; where none is named nothing of what changed may.
-        """
-        known = {f.key: f.severity for f in before.open}
+    def _learnt(self, new: Sequence[str], after: Evaluation) -> list[Reason]:
+        """What stops it, or is to be looked at, and is not now."""
+        known = {f.key: f.severity for f in self.before.open}
         worse = [
             f
             for f in after.open
@@ -164,9 +197,9 @@ class _Search:
         ]
         return self._behind(new, {f.operation: Said(f.message, f.values) for f in worse[::-1]})
 
-    def _longer(self, new: Sequence[str], before: Evaluation, after: Evaluation) -> list[Reason]:
-        """Where it saves nothing: what took longer in it stays where it was."""
-        took = {op.id: op.time_s for each in before.setups for op in each.operations}
+    def _longer(self, new: Sequence[str], after: Evaluation) -> list[Reason]:
+        """What takes longer in it."""
+        took = {op.id: op.time_s for each in self.before.setups for op in each.operations}
         grew = {
             op.id: op.time_s - took[op.id]
             for each in after.setups
@@ -185,18 +218,15 @@ class _Search:
         )
 
     def _behind(self, new: Sequence[str], why: Mapping[str, Said]) -> list[Reason]:
-        """Each named operation stays on its side of those that the new order put on the other."""
-        stood = {(each.first, each.then) for each in self.reasons}
+        """Each named operation on its side of one that the new order put on the other."""
         number = {op.id: f"{op.number}" for op in self.setup.operations}
         found = dict[tuple[str, str], Reason]()
         for operation, said in why.items():
             for first, then in self._overtaken(new, operation):
                 text = f"Tried before operation {{first}}: {said.text}"
                 values = {**said.values, "first": Shown(number[first])}
-                if (first, then) not in stood:
-                    found.setdefault(
-                        (first, then), Reason(first, then, "tried", Said(text, values))
-                    )
+                why_not = Reason(first, then, "tried", Said(text, values))
+                found.setdefault((first, then), why_not)
         return list(found.values())
 
     def _overtaken(self, new: Sequence[str], operation: str) -> list[tuple[str, str]]:
@@ -205,26 +235,15 @@ class _Search:
         every = [(a, b) for k, a in enumerate(self.ids) for b in self.ids[k + 1 :] if at[a] > at[b]]
         return [pair for pair in every if operation in pair] or every
 
-    def _row(
-        self, edits: Sequence[MoveOperation], before: Evaluation, after: Evaluation
-    ) -> dict[str, Any]:
-        """What it saves as the whole plan is evaluated."""
-        return {
-            "one_part_s": before.one_part_s - after.one_part_s,
-            "batch_s": before.batch_s - after.batch_s,
-            "moved": [edit.operation for edit in edits],
-            "edits": [edit.model_dump(mode="json") for edit in edits],
-        }
-
     def prices(self) -> list[dict[str, Any]]:
         """What a cycle would take less between operations without each pin and each habit."""
         found = list[dict[str, Any]]()
         if any(op.operation.pinned for op in self.setup.operations):
-            saves = self.least_s - self._solved(self.reasons, pins=False)[0].seconds
+            saves = self.shortest.seconds - self._solved(self.reasons, pins=False).seconds
             found.append({"first": "", "then": "", "seconds": saves})
         habits = [each for each in self.reasons if each.kind == "practice"]
         for each in habits[:PRICED]:
             others = [other for other in self.reasons if other is not each]
-            saves = self.least_s - self._solved(others)[0].seconds
+            saves = self.shortest.seconds - self._solved(others).seconds
             found.append({"first": each.first, "then": each.then, "seconds": saves})
         return [each for each in found if each["seconds"] > LEAST_S]

@@ -12,6 +12,10 @@ from machining.evaluation import Evaluation, plain_said
 from machining.facts.context import OperationFacts, PlanFacts, Ready, SetupFacts
 from machining.facts.route import walk
 from machining.memo import Memo
+from machining.ordering.in_setup import edits_to, held_to, problem_of
+from machining.ordering.reason import Reason
+from machining.ordering.rules import reasons_of
+from machining.ordering.solve import solve
 from machining.plan.apply import EditRefused, apply
 from machining.plan.document import Plan
 from machining.plan.edit import Change, Keep, MoveOperation, RemoveOperation, RemoveSetup
@@ -25,6 +29,7 @@ LEAST_S = 0.05  # of a part, over the batch: less is no saving
 MORE = (2, 4)  # times as many parts at a time
 SHARED = "route.share-tool"
 CHANGE_S = 5.0  # of a tool, about
+EFFORT = 0.1  # of the solver: an order found soon
 MAYBE = 0.3  # of an operation, of ways whose cut was not searched for
 MM3_IN_CM3, MINUTE_S = 1e3, 60.0
 
@@ -107,7 +112,7 @@ def _row(
 
 def _every(plan: Plan, facts: PlanFacts, before: Evaluation) -> Iterator[Tried]:
     for setup in facts.setups:
-        yield from _order(setup)
+        yield from _order(setup, facts)
     for finding in before.open:
         if finding.id == SHARED:
             for fix in finding.fixes:
@@ -136,29 +141,56 @@ def _hope(op: OperationFacts, choice: Choice) -> float:
     return cutting - removed / MM3_IN_CM3 / choice.cut.removal * MINUTE_S
 
 
-def _order(setup: SetupFacts) -> Iterator[Tried]:
-    """An operation moved up behind the one before it that has its tool; all positions with one
-    tool, or one part after the other.
+def _order(setup: SetupFacts, facts: PlanFacts) -> Iterator[Tried]:
+    """The shortest order, with habits kept and without; all positions with one tool, or one part
+    after the other.
     """
-    every = setup.planned.operations
-    for place, op in enumerate(every):
-        same = [k for k in range(place - 1) if op.tool and every[k].tool == op.tool]
-        if not same or every[place - 1].tool == op.tool or op.pinned:
-            continue
-        after = every[same[-1]]
-        number = {each.id: each.number for each in setup.operations}
-        said = Said(
-            "Move {number} up behind {after}: the tool is in then",
-            {"number": Shown(f"{number[op.id]}"), "after": Shown(f"{number[after.id]}")},
-        )
-        move = MoveOperation(operation=op.id, setup=setup.planned.id, index=same[-1] + 1)
-        yield Tried(f"{op.id}/order", CHANGE_S, setup.id, said, Said(), (move,))
+    if len(setup.operations) > 2:
+        yield from _shorter(setup, facts)
     if any(station.positions > 1 for station in setup.planned.stations):
         other = "by part" if setup.planned.order == "by tool" else "by tool"
         words = {"by part": "One part after the other", "by tool": "Each tool at all parts"}
         change = Change(on=setup.on, fields={"order": other})
         said = Said(words[other])
-        yield Tried(f"{setup.id}/order", CHANGE_S, setup.id, said, Said(), (change,))
+        yield Tried(f"{setup.id}/by", CHANGE_S, setup.id, said, Said(), (change,))
+
+
+def _shorter(setup: SetupFacts, facts: PlanFacts) -> Iterator[Tried]:
+    """The shortest order; and that without habits, where it is shorter still."""
+    free, reasons = problem_of(setup, facts), reasons_of(setup, facts)
+    habits = [each for each in reasons if each.kind == "practice"]
+    shortest = now = free.seconds(range(free.many))
+    parts = max(station.positions for station in setup.planned.stations)
+    for about, kept in (
+        ("order", reasons),
+        ("habits", [each for each in reasons if each.kind != "practice"]),
+    ):
+        if about == "habits" and not habits:
+            return
+        solved = solve(held_to(free, setup, kept), range(free.many), EFFORT)
+        if solved.order is None or shortest - solved.seconds <= LEAST_S:
+            continue
+        shortest = solved.seconds
+        new = [setup.operations[k].id for k in solved.order]
+        said, because, edits = _said(setup, new, habits)
+        hope = (now - shortest) / parts
+        yield Tried(f"{setup.id}/{about}", hope, setup.id, said, because, edits)
+
+
+def _said(
+    setup: SetupFacts, new: Sequence[str], habits: Sequence[Reason]
+) -> tuple[Said, Said, list[MoveOperation]]:
+    """A new order in words, the first habit that it breaks, and its edits."""
+    edits = edits_to(setup, new)
+    number = {op.id: f"{op.number}" for op in setup.operations}
+    moved = ", ".join(number[each.operation] for each in edits)
+    said = Said("A shorter order: {moved} moved", {"moved": Shown(moved)})
+    broken = [each for each in habits if new.index(each.first) > new.index(each.then)]
+    if not broken:
+        return said, Said(), edits
+    habit, then = broken[0].said, Shown(number[broken[0].then])
+    text = "Against a habit, for {then}: " + habit.text
+    return said, Said(text, {**habit.values, "then": then}), edits
 
 
 def _more(setup: SetupFacts, plan: Plan) -> Iterator[Tried]:

@@ -12,7 +12,9 @@ import numpy as np
 from machining.facts import ledger
 from machining.facts.context import OperationFacts, PlanFacts, SetupFacts
 from machining.facts.times import cycles
+from machining.plan.edit import MoveOperation
 
+from .moves import moves
 from .problem import Problem
 from .reason import Reason
 
@@ -65,3 +67,12 @@ def _alike(ops: Sequence[OperationFacts]) -> list[int]:
         for each in ops
     ]
     return [names.index(each) for each in names]
+
+
+def edits_to(setup: SetupFacts, new: Sequence[str]) -> list[MoveOperation]:
+    """That put its operations in a new order, what is pinned left where it is."""
+    now = [op.id for op in setup.operations]
+    pinned = {op.id for op in setup.operations if op.operation.pinned}
+    return [
+        MoveOperation(operation=id, setup=setup.id, index=to) for id, to in moves(now, new, pinned)
+    ]

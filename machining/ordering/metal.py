@@ -31,7 +31,7 @@ ACROSS = 120  # columns along the longest side
 SOME_MM3, SOME_MM2, SOME_DEEP_MM = 1.0, 0.05, 0.1  # what columns and sections tell no better
 NOT_KNOWN = "What it cuts is not known: it stays after operation {first}."
 NOT_FOLLOWED = "Its way is not followed through the stock: it stays after operation {first}."
-LITTLE = 0.1  # of what it roughs itself: more in its way is no matter to it
+LITTLE = 0.1  # of what it roughs itself: a hole not drilled yet is no matter to it
 
 
 @dataclass(frozen=True, slots=True)
@@ -54,7 +54,7 @@ def metal(station: StationFacts, facts: PlanFacts) -> Iterator[Reason]:
         found = _in_way(first, then)
         if found is None:
             yield because(first, then, "stock", NOT_FOLLOWED)
-        elif _is_some(found, then) and not _bears(found, then):
+        elif _is_some(found, then) and not _bears(found, first, then):
             yield _said(first, then, found)
 
 
@@ -74,9 +74,10 @@ def _is_some(found: InWay, then: Ready) -> bool:
     return found.much > SOME_MM3 and found.deep > SOME_DEEP_MM
 
 
-def _bears(found: InWay, then: Ready) -> bool:
-    """Does it rough so much that the little more is no matter?"""
-    if found.deep is None or not kind_of(then.operation).roughs:
+def _bears(found: InWay, first: OperationFacts, then: Ready) -> bool:
+    """Does it rough so much that a hole that is not there yet is no matter?"""
+    hole, rough = kind_of(first.operation).makes_hole, kind_of(then.operation).roughs
+    if found.deep is None or not hole or not rough:
         return False
     return found.much < LITTLE * (then.before.volume() - then.after.volume())
 

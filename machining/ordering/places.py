@@ -21,6 +21,10 @@ from .reason import Reason, because
 
 def places(station: StationFacts, facts: PlanFacts) -> Iterator[Reason]:
     for first, then in permutations(station.operations, 2):
+        if isinstance(then.operation, PartOff):
+            text = "It parts off: nothing is cut on the part after it."
+            yield because(first, then, "holding", text)
+            continue
         text = _said(first, then)
         if text:
             yield because(first, then, "place", text)
@@ -29,8 +33,6 @@ def places(station: StationFacts, facts: PlanFacts) -> Iterator[Reason]:
 def _said(first: OperationFacts, then: OperationFacts) -> str:
     a, b = kind_of(first.operation), kind_of(then.operation)
     shared = places_of(first) & places_of(then)
-    if isinstance(then.operation, PartOff):
-        return "It parts off: nothing is cut on the part after it."
     if shared and b.finishes and a.roughs_walls:
         return "It finishes what operation {first} roughs."
     if shared and b.needs_hole and makes_hole_for(first, then):

@@ -69,7 +69,7 @@ class QuantitiesOut(Schema):
     curve: list[AtOut]
 
 
-class ReasonOut(Schema):
+class ComesAfterOut(Schema):
     """Why operation ``then`` comes after ``first``; ``direct`` where no others say it already."""
 
     first: str
@@ -118,8 +118,8 @@ class OrderOut(Schema):
     or pins that are ``stuck`` among them leave no order at all.
     """
 
-    reasons: list[ReasonOut]
-    ring: list[ReasonOut]
+    reasons: list[ComesAfterOut]
+    ring: list[ComesAfterOut]
     none: bool
     stuck: list[str]
     tried: int

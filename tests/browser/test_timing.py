@@ -79,3 +79,32 @@ def test_what_saves_most_is_taken_where_the_seconds_are_shown(sign_in):
     page.keyboard.press("Control+z")
     expect(page.get_by_text("Draft 4")).to_be_visible(timeout=WAIT_MS)
     assert answered(planner, plan)["batch_s"] == pytest.approx(before)
+
+
+def test_why_an_operation_stands_where_it_does_and_a_shorter_order(sign_in):
+    planner = sign_in("planner")
+    page = planner.page
+    plan = copy_of_demo(planner, "OR-1", of="TW-520")
+    before = answered(planner, plan)["one_part_s"]
+    page.goto("/jobs/OR-1/setups")
+    page.get_by_role("link", name="Order", exact=True).click()
+    now = page.get_by_role("list", name="Operations as they come")
+    expect(now.get_by_role("listitem")).to_have_count(9, timeout=WAIT_MS)
+    now.get_by_role("button").filter(has_text="Thread").click()
+    why = page.get_by_role("region", name="Why it stands there")
+    expect(why).to_contain_text("Operation 60 turns what it threads.")
+    why.get_by_label("Another operation").select_option("10")
+    expect(why).to_contain_text("It would have to cut what operation 10 takes away.")
+    why.get_by_label("Another operation").select_option("20")
+    expect(why).to_contain_text("80 could come before 20")
+    page.keyboard.press("Escape")
+    now.get_by_role("button").filter(has_text="Thread").press("ArrowDown")
+    expect(why).to_contain_text("It parts off: nothing is cut on the part after it.")
+    shortest = page.get_by_role("region", name="The shortest order")
+    expect(shortest).to_contain_text("20, 40 are moved")
+    shortest.get_by_role("button", name="Take this order").click()
+    expect(shortest).to_contain_text("None that keeps the reasons takes less.", timeout=WAIT_MS)
+    assert before - answered(planner, plan)["one_part_s"] == pytest.approx(3.0, abs=0.2)
+    now.get_by_role("button").filter(has_text="Part off").click()
+    why.get_by_label("keeps its place").click()
+    expect(now.get_by_text("keeps its place")).to_have_count(1)

@@ -8,14 +8,12 @@ from itertools import permutations
 
 import pytest
 
-from machining.ask.order import order
+from machining.ask.order import Search, order
 from machining.ask.trying import EDITS
 from machining.facts import ledger
 from machining.facts.context import PlanFacts, SetupFacts
-from machining.facts.kinds import kind_of
 from machining.facts.route import walk
 from machining.ordering.in_setup import held_to, problem_of
-from machining.ordering.metal import LITTLE
 from machining.ordering.reason import Reason, direct, ring_in
 from machining.ordering.rules import reasons_of
 from machining.ordering.solve import solve
@@ -105,22 +103,21 @@ def test_holes_apart_have_none():
     assert not {(drills[0], drills[2]), (drills[2], drills[0])} & pairs
 
 
-@pytest.mark.parametrize("name", ["good", "drills apart", "four faces", "ring"])
+@pytest.mark.parametrize("name", ["drills apart", "four faces", "ring"])
 def test_neighbours_without_a_reason_cut_the_same_either_way(name):
-    """What they take is worked out anew in the other order; a rougher bears a little more."""
+    """Exactly: what they take is worked out anew in the other order."""
     of = PLANS[name]
     setup, facts = seen(of)
     reasons = {(e.first, e.then) for e in reasons_of(setup, facts)}
     taken = {op.id: op.before.volume() - op.after.volume() for op in setup.operations}
     ids = [op.id for op in setup.operations]
     free = [k for k in range(len(ids) - 1) if (ids[k], ids[k + 1]) not in reasons]
-    assert free or name == "good"
+    assert free
     for k in free[:3]:
         other, _ = seen(moved(of, ids[k], k + 1))
-        bears = kind_of(setup.operations[k + 1].operation).roughs
-        most = LITTLE * taken[ids[k + 1]] if bears else 1.0
         for op in other.operations:
-            assert op.before.volume() - op.after.volume() == pytest.approx(taken[op.id], abs=most)
+            now = op.before.volume() - op.after.volume()
+            assert now == pytest.approx(taken[op.id], rel=1e-3, abs=1.0)
 
 
 @pytest.mark.parametrize("name", PLANS)
@@ -168,12 +165,30 @@ def test_a_better_order_brings_what_it_says(name):
     assert {f.key for f in after.open if f.severity != "note"} <= {f.key for f in before.open}
 
 
-def test_what_takes_longer_in_the_other_order_stays_and_says_so():
+@pytest.mark.parametrize("name", ["good", "drills apart"])
+def test_what_no_reason_told_is_run_into_and_kept(name):
+    """As if nothing were known of its order: what is found is no worse all the same."""
+    of, before = PLANS[name], answer(PLANS[name])
+    setup, facts = seen(of)
+    search = Search(of, LIBRARY, MEMO, facts, setup, [])
+    better = search.best()["better"]
+    assert search.tried > 0 and (search.ran_into or better is not None)
+    assert all(each.kind == "tried" for each in search.ran_into)
+    if better is not None:
+        after = answer(apply(of, EDITS.validate_python(better["edits"])))
+        assert {f.key for f in after.open if f.severity != "note"} <= {f.key for f in before.open}
+        assert before.one_part_s - after.one_part_s == pytest.approx(better["one_part_s"])
+
+
+def test_what_takes_longer_in_the_other_order_is_said():
     """To rough before the face is cut saves a change, and costs more than that."""
-    told = order(whole(), LIBRARY, MEMO, "s1")
-    tried = [each for each in told["reasons"] if each["kind"] == "tried"]
-    assert ("face", "rough") in {(each["first"], each["then"]) for each in tried}
-    assert "takes {more} longer" in tried[0]["said"]["text"]
+    of = whole()
+    setup, facts = seen(of)
+    known = [e for e in reasons_of(setup, facts) if (e.first, e.then) != ("face", "rough")]
+    search = Search(of, LIBRARY, MEMO, facts, setup, known)
+    assert search.best()["better"] is None
+    told = {(e.first, e.then): e.said for e in search.ran_into}
+    assert "takes {more} longer" in told["face", "rough"].text
 
 
 def test_what_is_pinned_stays_and_what_that_costs_is_told():

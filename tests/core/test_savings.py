@@ -78,22 +78,36 @@ def apart():
 
 def moved(of):
     rows = savings(of, LIBRARY, MEMO, most=12)["rows"]
-    return [row for row in rows if row["of"].endswith("/order")]
+    return [row for row in rows if row["of"] in ("s1/order", "s1/habits")]
 
 
 def test_a_tool_that_is_put_in_twice_is_put_in_once():
     """The walls come right behind their pocket: one change of 4.5 s less."""
     (row,) = moved(apart())
-    assert row["said"]["text"].startswith("Move {number} up behind {after}")
-    assert (row["said"]["values"]["number"]["value"], row["of"]) == ("40", "again/order")
+    assert row["said"]["text"] == "A shorter order: {moved} moved" and row["of"] == "s1/order"
+    assert row["because"]["text"] == ""
     assert row["one_part_s"] == pytest.approx(4.5, abs=1.0)
     after = apply(apart(), EDITS.validate_python(row["edits"]))
-    assert [op.id for op in after.setups[0].operations] == ["face", "pocket", "again", "rough"]
+    order = [op.id for op in after.setups[0].operations]
+    assert order.index("again") == order.index("pocket") + 1
     assert moved(after) == []
 
 
+def test_a_habit_that_is_broken_is_told():
+    """To finish the outside with what roughed it, before the pocket is roughed."""
+    found = {row["of"]: row for row in moved(whole())}
+    assert set(found) == {"s1/habits"}
+    told = found["s1/habits"]["because"]
+    assert told["text"].startswith("Against a habit, for {then}: Operation {first} takes {share}")
+    assert told["values"]["then"]["value"] in ("40", "50")
+
+
 def test_what_keeps_its_place_is_not_moved():
-    assert moved(changed(apart(), "operation:again", pinned=True)) == []
+    """The pocket comes up to it instead."""
+    of = changed(apart(), "operation:again", pinned=True)
+    (row,) = moved(of)
+    after = apply(of, EDITS.validate_python(row["edits"])).setups[0].operations
+    assert [op.id for op in after] == ["face", "rough", "pocket", "again"]
 
 
 def test_what_is_not_tried_is_counted_and_a_plan_without_a_part_has_none():

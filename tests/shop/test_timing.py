@@ -73,7 +73,20 @@ def test_what_saves_is_answered_with_edits_that_can_be_sent(planner, monkeypatch
     plan = put_plan(planner, apart())
     told = planner.get(f"/plans/{plan.id}/savings")
     assert told["tried"] >= 1
-    row = next(each for each in told["rows"] if each["of"] == "again/order")
+    row = next(each for each in told["rows"] if each["of"] == "s1/order")
     sent = planner.post(f"/plans/{plan.id}/edits", {"revision": 2, "edits": row["edits"]})
     assert sent["revision"] == 3
     planner.get("/plans/987654/savings", 404)
+
+
+def test_an_order_is_told_with_its_reasons_and_taken(planner, operator):
+    plan = put_plan(planner, apart())
+    told = operator.get(f"/plans/{plan.id}/setups/s1/order")
+    assert {"first": "pocket", "then": "again"} in [
+        {"first": each["first"], "then": each["then"]} for each in told["reasons"]
+    ]
+    better = told["found"]["better"]
+    assert better["one_part_s"] > 0 and told["ring"] == [] and told["stuck"] == []
+    planner.post(f"/plans/{plan.id}/edits", {"revision": 2, "edits": better["edits"]})
+    assert planner.get(f"/plans/{plan.id}/setups/s1/order")["found"]["better"] is None
+    planner.get(f"/plans/{plan.id}/setups/s9/order", 422)

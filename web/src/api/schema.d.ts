@@ -898,6 +898,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/plans/{id}/setups/{setup}/order": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Setup Order
+         * @description Why its operations come in this order, and which takes less and stops nothing.
+         */
+        get: operations["shop_jobs_times_setup_order"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plans/{id}/standing": {
         parameters: {
             query?: never;
@@ -1568,6 +1588,27 @@ export interface components {
             ways: components["schemas"]["BeginningOut"][];
         };
         /**
+         * BetterOut
+         * @description An order that takes so many seconds between operations of a cycle: what one part and the
+         *     batch take less with it, which operations are moved, and the edits.
+         */
+        BetterOut: {
+            /** Batch S */
+            batch_s: number;
+            /** Edits */
+            edits: {
+                [key: string]: unknown;
+            }[];
+            /** Moved */
+            moved: string[];
+            /** One Part S */
+            one_part_s: number;
+            /** Order */
+            order: string[];
+            /** Seconds */
+            seconds: number;
+        };
+        /**
          * BetweenCentres
          * @description Between a face driver's centre and that of the tailstock, which presses it on with
          *     ``tailstock_n``; ``limit_rpm`` is the speed nobody may go over.
@@ -2184,6 +2225,27 @@ export interface components {
             name: string;
             /** Quantity */
             quantity: string;
+        };
+        /**
+         * ComesAfterOut
+         * @description Why operation ``then`` comes after ``first``; ``direct`` where no others say it already.
+         */
+        ComesAfterOut: {
+            /**
+             * Direct
+             * @default true
+             */
+            direct: boolean;
+            /** First */
+            first: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "stock" | "place" | "holding" | "practice" | "tried";
+            said: components["schemas"]["SentenceOut"];
+            /** Then */
+            then: string;
         };
         /**
          * CostOut
@@ -5104,6 +5166,43 @@ export interface components {
             value: string;
         };
         /**
+         * OrderFoundOut
+         * @description What lies between the operations of a cycle ``now`` and at ``least`` in any order that the
+         *     reasons allow (s), exactly that where it is ``proven``; ``better`` is null where no order saves
+         *     anything that was found.
+         */
+        OrderFoundOut: {
+            better: components["schemas"]["BetterOut"] | null;
+            /** Gave Up */
+            gave_up: boolean;
+            /** Least S */
+            least_s: number;
+            /** Now S */
+            now_s: number;
+            /** Proven */
+            proven: boolean;
+        };
+        /**
+         * OrderOut
+         * @description Why the operations of a setup come in their order, and a shorter one. A ``ring`` of reasons
+         *     or pins that are ``stuck`` among them leave no order at all.
+         */
+        OrderOut: {
+            found: components["schemas"]["OrderFoundOut"] | null;
+            /** None */
+            none: boolean;
+            /** Prices */
+            prices: components["schemas"]["PriceOut"][];
+            /** Reasons */
+            reasons: components["schemas"]["ComesAfterOut"][];
+            /** Ring */
+            ring: components["schemas"]["ComesAfterOut"][];
+            /** Stuck */
+            stuck: string[];
+            /** Tried */
+            tried: number;
+        };
+        /**
          * Orientation
          * @description Which side of the part looks at the spindle, and how far it is turned about the spindle's
          *     axis; then, where it is held at an angle, by how much a side of the machine's is raised, and
@@ -5855,6 +5954,18 @@ export interface components {
             one_part_s: number[];
             /** Stops */
             stops: number[];
+        };
+        /**
+         * PriceOut
+         * @description Seconds of a cycle between operations that a habit costs; all pins where none is named.
+         */
+        PriceOut: {
+            /** First */
+            first: string;
+            /** Seconds */
+            seconds: number;
+            /** Then */
+            then: string;
         };
         /**
          * Problem
@@ -16554,6 +16665,155 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description what was sent is no JSON */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description the role may not, or the token is missing */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description it is not there */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description there is no such method here */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description somebody was faster */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description it does not say how long it is */
+            411: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description it is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description its address is too long */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/html": string;
+                };
+            };
+            /** @description a value is refused; the sentence names field, value and range */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description too many wrong passwords */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description a fault of the program */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description it is still being worked out; ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description there is no room to store it */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shop_jobs_times_setup_order: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+                setup: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OrderOut"];
+                };
             };
             /** @description what was sent is no JSON */
             400: {

@@ -83,6 +83,7 @@ function useCommands({ job, answer, evaluation, session }: Frame, typed: string)
   const here = jobAt(job.number)
   const go = (to: string) => () => void navigate(to)
   return [
+    { id: 'order', words: 'Go to the order', aside: 'place', run: go(`${here}/order`) },
     { id: 'setups', words: 'Go to setups', aside: 'place', run: go(`${here}/setups`) },
     { id: 'part', words: 'Go to part and stock', aside: 'place', run: go(`${here}/part`) },
     { id: 'release', words: 'Go to release', aside: 'place', run: go(`${here}/release`) },

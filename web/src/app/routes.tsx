@@ -11,6 +11,7 @@ const Part = lazy(() => import('../places/part/Part').then((m) => ({ default: m.
 const Release = lazy(() =>
   import('../places/release/Release').then((m) => ({ default: m.Release })),
 )
+const Order = lazy(() => import('../places/order/Order').then((m) => ({ default: m.Order })))
 const Time = lazy(() => import('../places/time/Time').then((m) => ({ default: m.Time })))
 const Library = lazy(() =>
   import('../places/library/Library').then((m) => ({ default: m.Library })),
@@ -44,6 +45,7 @@ export const router = createBrowserRouter([
       { index: true, element: <Navigate to="setups" replace /> },
       { path: 'part', element: later(<Part />) },
       { path: 'setups', element: <Setups /> },
+      { path: 'order', element: later(<Order />) },
       { path: 'time', element: later(<Time />) },
       { path: 'release', element: later(<Release />) },
     ],

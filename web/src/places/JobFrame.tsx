@@ -123,6 +123,10 @@ function Steps({ frame: { job, answer, evaluation, working } }: { frame: Frame }
           Setups <Counted findings={open.filter((f) => f.setup)} />
         </NavLink>
         <span className="text-quiet">/</span>
+        <NavLink to="order" className={place}>
+          Order
+        </NavLink>
+        <span className="text-quiet">/</span>
         <NavLink to="time" className={place}>
           Time
         </NavLink>
