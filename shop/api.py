@@ -18,6 +18,7 @@ from shop.jobs.api import router as jobs
 from shop.jobs.holds import router as holds
 from shop.jobs.plans import router as plans
 from shop.jobs.times import router as times
+from shop.jobs.variants import router as variants
 from shop.library.api import router as library
 from shop.library.timing import router as timing
 from shop.overview.api import router as overview
@@ -86,6 +87,7 @@ for place, router in (
     ("", jobs),
     ("", holds),
     ("", times),
+    ("", variants),
     ("", plans),
     ("", releases),
     ("", tasks),

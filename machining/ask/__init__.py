@@ -38,6 +38,7 @@ from machining.world.library import Library
 from .asked import operation_of
 from .beginnings import beginnings
 from .chains import stack_ups
+from .compare import compare
 from .finishing import finishing
 from .holds import hold, thin, what_lasts, wrong_way
 from .how_many import how_many
@@ -239,6 +240,7 @@ QUESTIONS: dict[str, Question] = {
     "tools": tools,
     "along": loads_along,
     "coverage": coverage,
+    "compare": lambda plan, library, memo, **about: _plain(compare(plan, library, memo, **about)),
     "order": lambda plan, library, memo, **about: _plain(order(plan, library, memo, **about)),
     "quantities": lambda plan, library, memo: _plain(quantities(plan, library, memo)),
     "savings": lambda plan, library, memo, **about: _plain(savings(plan, library, memo, **about)),

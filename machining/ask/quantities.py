@@ -23,11 +23,8 @@ def quantities(plan: Plan, library: Library, memo: Memo) -> dict[str, Any]:
     times, seconds and cost of the batch, each as a plan of its own. ``whole`` says
     whether nothing of the cost is unknown.
     """
-    ordered = plan.quantity
-    near = (n for n in EVEN if ordered / AROUND <= n <= ordered * AROUND)
-    others = {n for n in near if abs(log(n / ordered)) > BESIDE}
-    curve = {n: _at(n, plan, library, memo) for n in sorted(others | {ordered})}
-    costs = curve[ordered]
+    curve = {n: _at(n, plan, library, memo) for n in around(plan.quantity)}
+    costs = curve[plan.quantity]
     return {
         "parts": costs.plain(),
         "known": costs.known,
@@ -37,6 +34,12 @@ def quantities(plan: Plan, library: Library, memo: Memo) -> dict[str, Any]:
             for n, each in curve.items()
         ],
     }
+
+
+def around(ordered: int) -> list[int]:
+    """The quantity that was ordered among others."""
+    near = (n for n in EVEN if ordered / AROUND <= n <= ordered * AROUND)
+    return sorted({n for n in near if abs(log(n / ordered)) > BESIDE} | {ordered})
 
 
 def _at(quantity: int, plan: Plan, library: Library, memo: Memo) -> Costs:

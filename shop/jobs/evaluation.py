@@ -45,18 +45,22 @@ class Working(Refused):
 
 @dataclass(frozen=True)
 class Subject:
-    """A plan document as it is asked about. ``plan`` is its row's number, 0 for one that isn't
-    stored.
+    """A plan document as it is asked about, with another one ``beside`` it. ``plan`` is its row's
+    number, 0 for one that isn't stored.
     """
 
     document: Document
     sha: str
     text: str
     plan: int = 0
+    beside: Document | None = None
 
     def asked(self, name: str, about: dict[str, Any]) -> Asked:
         key, library = documents.library_bytes()
-        solids = {each: documents.solid_bytes(each) for each in self.document.solids}
+        needed = {
+            each for of in (self.document, self.beside) if of is not None for each in of.solids
+        }
+        solids = {each: documents.solid_bytes(each) for each in sorted(needed)}
         return Asked(
             name,
             self.sha,

@@ -8,7 +8,8 @@ USER = settings.AUTH_USER_MODEL
 
 class Job(models.Model):
     """A part to be made: what is looked up and sorted. What is decided about it stands in its
-    plans. ``touched`` counts changes of its fields.
+    plans, of which it goes by the ``chosen`` one, the first while nobody chose. ``touched`` counts
+    changes of its fields.
     """
 
     number = models.CharField(max_length=40, unique=True)
@@ -16,6 +17,7 @@ class Job(models.Model):
     revision = models.CharField(max_length=10, blank=True)
     due = models.DateField(null=True)
     remark = models.CharField(max_length=500, blank=True)
+    chosen = models.ForeignKey("Plan", on_delete=models.SET_NULL, null=True, related_name="+")
     touched = models.PositiveIntegerField(default=1)
     made_at = models.DateTimeField(auto_now_add=True)
     made_by = models.ForeignKey(USER, on_delete=models.PROTECT, related_name="+")
@@ -65,12 +67,15 @@ class Answer(models.Model):
 
 
 class Plan(models.Model):
-    """``head`` and what stands beside it are what the list of jobs shows; ``unread`` says why the
-    head can't be read.
+    """One way to make a job's part; ``note`` says why it was chosen or set aside, ``copied`` what
+    it was copied from. ``head`` and what stands beside it are what the list of jobs shows;
+    ``unread`` says why the head can't be read.
     """
 
     job = models.ForeignKey(Job, on_delete=models.CASCADE, related_name="plans")
     name = models.CharField(max_length=60, default="Plan")
+    note = models.CharField(max_length=300, blank=True)
+    copied = models.ForeignKey("self", on_delete=models.SET_NULL, null=True, related_name="+")
     made_at = models.DateTimeField(auto_now_add=True)
     head = models.OneToOneField(
         "PlanRevision", on_delete=models.PROTECT, null=True, related_name="+"
@@ -80,6 +85,13 @@ class Plan(models.Model):
     has_part = models.BooleanField(default=False)
     setups = models.PositiveSmallIntegerField(default=0)
     unread = models.TextField(blank=True)
+
+    @property
+    def is_chosen(self) -> bool:
+        """Does its job go by it?"""
+        if self.job.chosen_id is not None:
+            return self.job.chosen_id == self.pk
+        return not Plan.objects.filter(job=self.job_id, pk__lt=self.pk).exists()
 
 
 class PlanRevision(models.Model):

@@ -25,8 +25,8 @@ Most = Annotated[int, Query(ge=1, le=200)]
 
 
 class JobRow(Schema):
-    """``state`` is where the first plan stands; ``changed`` says that it differs from the newest
-    release.
+    """``state`` is where the plan stands that it goes by; ``changed`` says that it differs from the
+    newest release.
     """
 
     id: int

@@ -61,10 +61,10 @@ def _state(same: Q) -> Case:
 
 
 def rows() -> QuerySet[Plan]:
-    """One row a job (its first plan), with state, newest release and whether the library changed
-    under it.
+    """One row a job (the plan it goes by), with state, newest release and whether the library
+    changed under it.
     """
-    newest = Release.objects.filter(plan=OuterRef("pk")).order_by("-number")
+    newest = Release.objects.filter(plan__job=OuterRef("job")).order_by("-number")
     first = Plan.objects.filter(job=OuterRef("job")).order_by("pk").values("pk")[:1]
     used = PlanUse.objects.filter(
         plan=OuterRef(OuterRef("pk")), kind=OuterRef("kind"), key=OuterRef("key")
@@ -78,7 +78,7 @@ def rows() -> QuerySet[Plan]:
         *(When(state=name, then=Value(place)) for place, name in enumerate(get_args(State)))
     )
     return (
-        Plan.objects.filter(pk=Subquery(first))
+        Plan.objects.filter(pk=Coalesce(F("job__chosen"), Subquery(first)))
         .select_related("job", "head__by", "head__document__answer")
         .defer("head__document__text", "head__edits", "head__redo")
         .annotate(

@@ -99,7 +99,8 @@ def _release(row: Release, newest: int, drawing: Drawing) -> dict[str, object]:
 def _review(request: SignedIn, plan: Plan) -> dict[str, object]:
     looked = review(request.user, plan, patient=False)
     rows = list(
-        plan.releases.select_related("by", "revision")
+        Release.of_job(plan)
+        .select_related("by", "revision")
         .prefetch_related("sheets")
         .order_by("-number")
     )
@@ -188,7 +189,7 @@ def floor(request: SignedIn) -> list[dict[str, Any]]:
     for row in (
         Release.objects.select_related("plan__job").prefetch_related("sheets").order_by("number")
     ):
-        newest[row.plan_id] = row
+        newest[row.plan.job_id] = row
     drawn = drawings_of(newest.values())
     return [
         {

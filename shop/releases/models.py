@@ -43,9 +43,14 @@ class Release(models.Model):
         constraints = [models.UniqueConstraint(fields=["plan", "number"], name="release_once")]
         ordering = ["plan", "number"]
 
+    @staticmethod
+    def of_job(plan: Plan) -> models.QuerySet[Release]:
+        """Those of all plans of its job: they count on, whichever plan the job goes by."""
+        return Release.objects.filter(plan__job=plan.job_id)
+
     @property
     def replaced_by(self) -> Release | None:
-        newest = Release.objects.filter(plan=self.plan_id).latest("number")
+        newest = Release.of_job(self.plan).latest("number")
         return newest if newest.number > self.number else None
 
 

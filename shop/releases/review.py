@@ -60,7 +60,7 @@ def review(user: User, plan: Plan, patient: bool = True) -> Review:
     """
     head = documents.head(plan)
     document = documents.read(head.document)
-    newest = plan.releases.order_by("-number").select_related("revision").first()
+    newest = Release.of_job(plan).order_by("-number").select_related("revision").first()
     looked = Review(head, document, None, newest=newest)
     try:
         looked.evaluation = evaluation.plain(
@@ -86,6 +86,8 @@ def review(user: User, plan: Plan, patient: bool = True) -> Review:
         looked.against.append(f"The role {user.role} doesn't release.")
     elif last.by_id == user.pk and not snapshot().settings.approver_may_be_editor:
         looked.against.append("You changed this plan last; somebody else has to release it.")
+    if not plan.is_chosen:
+        looked.against.append("The job goes by another of its plans: choose this one first.")
     looked.stale = stale(newest) if newest is not None else ()
     if newest is not None and is_same(newest, head, plan.job):
         looked.against.append(f"Nothing has changed since release {newest.number}.")

@@ -53,6 +53,7 @@ def test_every_question_answers_with_bytes_and_what_is_not_there_is_missing():
         },
         "how-many": {"setup": "s1"},
         "order": {"setup": "s1"},
+        "compare": {"other": short.model_dump(mode="json")},
         "read": {"points": [([0.0, 0.0, 0.0], None)], "station": "st1", "near_mm": 1.0},
         "meant": {"edits": [{"do": "hold", "station": "st1", "item": "vise-125"}]},
         "tools": {"operation": "drill"},

@@ -106,13 +106,17 @@ def _sealed(made: Release, looked: Review, job: Job) -> bytes:
 
 def _is_still(looked: Review, plan: Plan, job: Job) -> None:
     """Raises Refused where plan or releases are no longer what was looked at."""
-    newest = plan.releases.order_by("-number").select_related("revision").first()
+    newest = Release.of_job(plan).order_by("-number").select_related("revision").first()
     if newest != looked.newest:
         raise Refused(
             "Somebody released this plan at the same moment."
             if newest and is_same(newest, looked.head, job)
             else "The plan was released meanwhile; look at it again.",
             status=409,
+        )
+    if not Plan.objects.select_related("job").get(pk=plan.pk).is_chosen:
+        raise Refused(
+            "The job goes by another of its plans now; choose this one first.", status=409
         )
     if documents.head(plan).pk != looked.head.pk:
         raise Refused("The plan was changed at the same moment; look at it again.", status=409)

@@ -1,0 +1,110 @@
+"""Two plans of the same part side by side: what each takes, costs and asks for, from which quantity
+on one is the better, and what is otherwise.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import Any
+
+from machining.evaluate import evaluate
+from machining.evaluation import Evaluation, plain_said
+from machining.facts.route import walk
+from machining.memo import Memo
+from machining.plan.document import Plan
+from machining.world.library import Library
+
+from .costs import Costs, costs_of
+from .differences import differences
+from .quantities import around
+
+NOTHING_CUT = "One of them cuts nothing yet: there is nothing to compare."
+MOST = 100_000  # parts, up to which a quantity is looked for
+
+
+def compare(plan: Plan, library: Library, memo: Memo, other: dict[str, Any]) -> dict[str, Any]:
+    """``other`` against this plan; both at the quantities of this one, so that they are told on the
+    same terms. Break-evens are the least quantity from which on the one that is behind for a
+    single part is ahead, None where it never is.
+    """
+    second = Plan.model_validate(other)
+    plans = (plan, second.model_copy(update={"quantity": plan.quantity}))
+    seen = [evaluate(each, library, memo) for each in plans]
+    problem = next((each.problem for each in seen if each.problem), "")
+    if not problem and not all(any(s.operations for s in each.setups) for each in plans):
+        problem = NOTHING_CUT
+    costs = [costs_of(walk(each, library, memo)) if not problem else Costs(0.0) for each in plans]
+    told: dict[str, Any] = {
+        "sides": [_side(*each) for each in zip(plans, seen, costs, strict=True)],
+        "differences": [plain_said(each) for each in differences(plan, second, library)],
+        "problem": problem,
+        "curve": [],
+        "sooner_from": None,
+        "cheaper_from": None,
+    }
+    if problem:
+        return told
+    known = {(side, plan.quantity): each for side, each in enumerate(costs)}
+
+    def at(side: int, quantity: int) -> Costs:
+        if (side, quantity) not in known:
+            of = plans[side].model_copy(update={"quantity": quantity})
+            known[side, quantity] = costs_of(walk(of, library, memo))
+        return known[side, quantity]
+
+    told["curve"] = [
+        {
+            "quantity": n,
+            "batch_s": [at(side, n).batch_s for side in (0, 1)],
+            "known": [at(side, n).known for side in (0, 1)],
+        }
+        for n in around(plan.quantity)
+    ]
+    told["sooner_from"] = break_even(lambda side, n: at(side, n).batch_s)
+    told["cheaper_from"] = break_even(lambda side, n: at(side, n).known)
+    return told
+
+
+def break_even(of: Callable[[int, int], float], most: int = MOST) -> dict[str, Any] | None:
+    """From which quantity on the side that is behind for one part is ahead: what a side takes is
+    told by its number and a quantity. It is looked for where the two have changed places by
+    doubling, and then between.
+    """
+    behind = 0 if of(0, 1) > of(1, 1) else 1
+
+    def ahead(quantity: int) -> bool:
+        return of(behind, quantity) < of(1 - behind, quantity)
+
+    low, high = 1, 2
+    while not ahead(high):
+        if high >= most:
+            return None
+        low, high = high, 2 * high
+    while high - low > 1:
+        middle = (low + high) // 2
+        low, high = (low, middle) if ahead(middle) else (middle, high)
+    return {"side": behind, "quantity": high}
+
+
+def _side(plan: Plan, seen: Evaluation, costs: Costs) -> dict[str, Any]:
+    proving = seen.figures.get("plan.prove_out")
+    special = {f.operation for f in seen.open if f.id == "cut.special-tool"}
+    return {
+        "machines": sorted({each.machine for each in plan.setups}),
+        "setups": len(plan.setups),
+        "operations": sum(len(each.operations) for each in plan.setups),
+        "tools": len({op.tool for each in plan.setups for op in each.operations if op.tool}),
+        "special": len(special),
+        "elsewhere": len(plan.outside),
+        "one_part_s": seen.one_part_s,
+        "batch_s": seen.batch_s,
+        "by_hand_s": seen.by_hand_s,
+        "build_s": seen.build_s,
+        "prove_out_s": proving.value if proving is not None else 0.0,
+        "stops": seen.count("stop"),
+        "looks": seen.count("look"),
+        "unknown": seen.unknown,
+        "left_mm3": seen.left_mm3,
+        "known": costs.known,
+        "whole": costs.whole,
+    }
