@@ -37,6 +37,7 @@ from machining.world.library import Library
 
 from .asked import operation_of
 from .beginnings import beginnings
+from .carry_over import carry_over
 from .chains import stack_ups
 from .compare import compare
 from .finishing import finishing
@@ -240,6 +241,9 @@ QUESTIONS: dict[str, Question] = {
     "tools": tools,
     "along": loads_along,
     "coverage": coverage,
+    "carry-over": lambda plan, library, memo, **about: _plain(
+        carry_over(plan, library, memo, **about)
+    ),
     "compare": lambda plan, library, memo, **about: _plain(compare(plan, library, memo, **about)),
     "order": lambda plan, library, memo, **about: _plain(order(plan, library, memo, **about)),
     "quantities": lambda plan, library, memo: _plain(quantities(plan, library, memo)),

@@ -10,7 +10,8 @@ from typing import Any
 from machining.evaluate import evaluate
 from machining.evaluation import Evaluation, plain_said
 from machining.facts.route import walk
-from machining.memo import Memo
+from machining.facts.times import parts
+from machining.memo import Memo, digest
 from machining.plan.document import Plan
 from machining.world.library import Library
 
@@ -33,7 +34,14 @@ def compare(plan: Plan, library: Library, memo: Memo, other: dict[str, Any]) -> 
     problem = next((each.problem for each in seen if each.problem), "")
     if not problem and not all(any(s.operations for s in each.setups) for each in plans):
         problem = NOTHING_CUT
-    costs = [costs_of(walk(each, library, memo)) if not problem else Costs(0.0) for each in plans]
+    keys = [digest(library.key, each.model_dump_json(exclude={"quantity"})) for each in plans]
+
+    def at(side: int, quantity: int) -> Costs:
+        of = plans[side].model_copy(update={"quantity": quantity})
+        key = ("costs", keys[side], quantity)
+        return memo.get(key, lambda: costs_of(walk(of, library, memo)))
+
+    costs = [Costs(0.0) if problem else at(side, plan.quantity) for side in (0, 1)]
     told: dict[str, Any] = {
         "sides": [_side(*each) for each in zip(plans, seen, costs, strict=True)],
         "differences": [plain_said(each) for each in differences(plan, second, library)],
@@ -44,14 +52,6 @@ def compare(plan: Plan, library: Library, memo: Memo, other: dict[str, Any]) -> 
     }
     if problem:
         return told
-    known = {(side, plan.quantity): each for side, each in enumerate(costs)}
-
-    def at(side: int, quantity: int) -> Costs:
-        if (side, quantity) not in known:
-            of = plans[side].model_copy(update={"quantity": quantity})
-            known[side, quantity] = costs_of(walk(of, library, memo))
-        return known[side, quantity]
-
     told["curve"] = [
         {
             "quantity": n,
@@ -60,29 +60,44 @@ def compare(plan: Plan, library: Library, memo: Memo, other: dict[str, Any]) -> 
         }
         for n in around(plan.quantity)
     ]
-    told["sooner_from"] = break_even(lambda side, n: at(side, n).batch_s)
-    told["cheaper_from"] = break_even(lambda side, n: at(side, n).known)
+    step = max((parts(setup) for each in plans for setup in each.setups), default=1)
+    told["sooner_from"] = break_even(lambda side, n: at(side, n).batch_s, step)
+    told["cheaper_from"] = break_even(lambda side, n: at(side, n).known, step)
     return told
 
 
-def break_even(of: Callable[[int, int], float], most: int = MOST) -> dict[str, Any] | None:
-    """From which quantity on the side that is behind for one part is ahead: what a side takes is
-    told by its number and a quantity. It is looked for where the two have changed places by
-    doubling, and then between.
+def break_even(
+    of: Callable[[int, int], float], step: int = 1, most: int = MOST
+) -> dict[str, Any] | None:
+    """From which quantity on the side that is behind for one part stays ahead: what a side takes is
+    told by its number and a quantity, and goes up by so many parts at a time (``step``). Where both
+    run straight it is found at once: it is looked for where a line between the ends would cross,
+    and by halves where that is far off.
     """
     behind = 0 if of(0, 1) > of(1, 1) else 1
 
-    def ahead(quantity: int) -> bool:
-        return of(behind, quantity) < of(1 - behind, quantity)
+    def lead(quantity: int) -> float:
+        return of(1 - behind, quantity) - of(behind, quantity)
 
-    low, high = 1, 2
-    while not ahead(high):
-        if high >= most:
-            return None
-        low, high = high, 2 * high
+    low, high = 1, most
+    at_low, at_high = lead(low), lead(high)
+    if at_high <= 0:
+        return None
+    straight = True
     while high - low > 1:
-        middle = (low + high) // 2
-        low, high = (low, middle) if ahead(middle) else (middle, high)
+        crossing = low + (high - low) * (-at_low / (at_high - at_low))
+        middle = round(crossing) if straight else (low + high) // 2
+        middle, straight = min(max(middle, low + 1), high - 1), not straight
+        here = lead(middle)
+        if here > 0:
+            high, at_high = middle, here
+        else:
+            low, at_low = middle, here
+    sure = high
+    while sure < high + step:  # a load that is not full may put it behind again
+        if lead(sure) <= 0:
+            high = sure + 1
+        sure += 1
     return {"side": behind, "quantity": high}
 
 

@@ -45,7 +45,10 @@ class VariantOut(Schema):
 
 
 class CopyIn(Schema):
+    """With edits made to it, or carried over to a machine."""
+
     name: str = Field(max_length=200)
+    machine: str = Field("", max_length=80)
     edits: list[AnyEdit] = Field([], max_length=200)
 
 
@@ -145,10 +148,15 @@ def list_variants(request: SignedIn, number: str) -> list[dict[str, Any]]:
 
 @router.post("/plans/{id}/copies", response={201: VariantOut})
 def copy_plan(request: SignedIn, id: RowId, payload: CopyIn) -> tuple[int, dict[str, Any]]:
-    """Another plan of the same job, with edits made to it."""
+    """Another plan of the same job. On another machine each cut has the tool it has now, and what
+    that machine can't do is taken down.
+    """
     plan = plan_of(id)
     plain = [each.model_dump(mode="json") for each in payload.edits]
     meant = json.loads(evaluation.ask(now(id), "meant", edits=plain)) if plain else []
+    if payload.machine:
+        there = evaluation.ask(now(id), "carry-over", machine=payload.machine)
+        meant = [*meant, *json.loads(there)["edits"]]
     made = variants.copy(request.user, plan, payload.name, revise.EDITS.validate_python(meant))
     return 201, _one(made.pk)
 

@@ -35,6 +35,13 @@ def compared(a: Plan, b: Plan) -> dict:
     return compare(a, LIBRARY, MEMO, b.model_dump(mode="json"))
 
 
+def test_a_side_that_falls_behind_again_is_not_ahead_yet():
+    """In fours: 4 parts take no more than 1, but 5 take as long as 8."""
+    found = break_even(lambda s, n: 10.0 * n if s == 0 else 20.0 - (-n // 4) * 10.0, step=4)
+    ahead = {n: 20.0 - (-n // 4) * 10.0 < 10.0 * n for n in range(1, 30)}
+    assert found == {"side": 1, "quantity": max(n for n in ahead if not ahead[n]) + 1}
+
+
 @pytest.mark.parametrize(
     ("fixed", "each", "side", "quantity"),
     [
@@ -66,11 +73,11 @@ def test_more_at_a_time_is_ahead_from_where_the_batches_say_so():
     found = told["sooner_from"]
     batch = {
         n: [answer(p.model_copy(update={"quantity": n})).batch_s for p in (one, four)]
-        for n in range(1, 12)
+        for n in range(1, 21)
     }
     behind = 0 if batch[1][0] > batch[1][1] else 1
-    ahead = [n for n, each in batch.items() if each[behind] < each[1 - behind]]
-    assert found == {"side": behind, "quantity": ahead[0]}
+    back = [n for n, each in batch.items() if each[behind] >= each[1 - behind]]
+    assert found == {"side": behind, "quantity": back[-1] + 1} and len(back) < 10
     assert "Setup 1: at a time 4 instead of 1" in words(one, four)
     at = next(each for each in told["curve"] if each["quantity"] == one.quantity)
     assert at["batch_s"] == [answer(one).batch_s, answer(four).batch_s]

@@ -53,6 +53,18 @@ describe('where the seconds of a part go', () => {
       hand: 75,
     })
   })
+  it('leaves out what is loaded on another pallet meanwhile', () => {
+    const inputs = [
+      ['cycles', 35, ''],
+      ['by_hand', 60, ''],
+      ['meanwhile', 25, ''],
+    ]
+    const figures = { 'plan.one_part': [70, 'part_time', inputs] }
+    const row = rowsOf({ ...of, figures } as unknown as Evaluation).at(-1)
+    expect(row?.seconds).toBe(35)
+    expect(row?.title).toBe('Put in and taken out, the rest meanwhile')
+  })
+
   it('puts the longest first and leaves the order as it was', () => {
     const rows = rowsOf(of)
     expect(longest(rows).map((row) => row.title)).toEqual([

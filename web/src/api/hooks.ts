@@ -44,6 +44,12 @@ export function useJob(number: string) {
     },
   })
 }
+export const useVariants = (number: string) =>
+  useQuery({
+    queryKey: ['jobs', number, 'variants'],
+    refetchInterval: ({ state }) => (state.data?.some((each) => !each.answered) ? 2000 : false),
+    queryFn: () => ask(api.GET('/api/jobs/{number}/variants', { params: { path: { number } } })),
+  })
 export const useLibrary = () =>
   useQuery({ queryKey: ['library'], queryFn: () => ask(api.GET('/api/library')) })
 export const useReview = (plan: number) =>

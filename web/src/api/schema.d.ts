@@ -499,7 +499,8 @@ export interface paths {
         put?: never;
         /**
          * Copy Plan
-         * @description Another plan of the same job, with edits made to it.
+         * @description Another plan of the same job. On another machine each cut has the tool it has now, and what
+         *     that machine can't do is taken down.
          */
         post: operations["shop_jobs_variants_copy_plan"];
         delete?: never;
@@ -2377,13 +2378,21 @@ export interface components {
             sides: components["schemas"]["SideOut"][];
             sooner_from: components["schemas"]["FromOut"] | null;
         };
-        /** CopyIn */
+        /**
+         * CopyIn
+         * @description With edits made to it, or carried over to a machine.
+         */
         CopyIn: {
             /**
              * Edits
              * @default []
              */
             edits: (components["schemas"]["SetPart"] | components["schemas"]["SetStock"] | components["schemas"]["AddSetup"] | components["schemas"]["RemoveSetup"] | components["schemas"]["MoveSetup"] | components["schemas"]["PutStation"] | components["schemas"]["RemoveStation"] | components["schemas"]["FlipStation"] | components["schemas"]["AddOperation"] | components["schemas"]["RemoveOperation"] | components["schemas"]["MoveOperation"] | components["schemas"]["DuplicateOperation"] | components["schemas"]["LoadTool"] | components["schemas"]["UnloadTool"] | components["schemas"]["Keep"] | components["schemas"]["Change"] | components["schemas"]["UseMachine"] | components["schemas"]["Hold"] | components["schemas"]["UseStock"] | components["schemas"]["Start"] | components["schemas"]["TurnOver"] | components["schemas"]["AddStation"] | components["schemas"]["Load"] | components["schemas"]["Together"] | components["schemas"]["Apart"])[];
+            /**
+             * Machine
+             * @default
+             */
+            machine: string;
             /** Name */
             name: string;
         };

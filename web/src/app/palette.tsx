@@ -74,18 +74,23 @@ function Find({ frame, close }: { frame: Frame; close: () => void }) {
   )
 }
 
-function useCommands({ job, answer, evaluation, session }: Frame, typed: string): Command[] {
+function useCommands({ base: here, answer, evaluation, session }: Frame, typed: string): Command[] {
   const navigate = useNavigate()
   const { data: jobs } = useJobsLike(typed)
   const { data: library } = useLibrary()
   const { data: calculators } = useCalculators()
   const { system, choose } = useUnits()
-  const here = jobAt(job.number)
   const go = (to: string) => () => void navigate(to)
   return [
     { id: 'order', words: 'Go to the order', aside: 'place', run: go(`${here}/order`) },
     { id: 'setups', words: 'Go to setups', aside: 'place', run: go(`${here}/setups`) },
     { id: 'part', words: 'Go to part and stock', aside: 'place', run: go(`${here}/part`) },
+    {
+      id: 'compare',
+      words: 'Compare plans of this job',
+      aside: 'place',
+      run: go(`${here}/compare`),
+    },
     { id: 'release', words: 'Go to release', aside: 'place', run: go(`${here}/release`) },
     {
       id: 'undo',

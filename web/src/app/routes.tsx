@@ -12,6 +12,9 @@ const Release = lazy(() =>
   import('../places/release/Release').then((m) => ({ default: m.Release })),
 )
 const Order = lazy(() => import('../places/order/Order').then((m) => ({ default: m.Order })))
+const Compare = lazy(() =>
+  import('../places/compare/Compare').then((m) => ({ default: m.Compare })),
+)
 const Time = lazy(() => import('../places/time/Time').then((m) => ({ default: m.Time })))
 const Library = lazy(() =>
   import('../places/library/Library').then((m) => ({ default: m.Library })),
@@ -27,6 +30,16 @@ const later = (page: React.ReactNode) => (
   <Suspense fallback={<Loading what="the page" />}>{page}</Suspense>
 )
 
+const places = [
+  { index: true, element: <Navigate to="setups" replace /> },
+  { path: 'part', element: later(<Part />) },
+  { path: 'setups', element: <Setups /> },
+  { path: 'order', element: later(<Order />) },
+  { path: 'time', element: later(<Time />) },
+  { path: 'compare', element: later(<Compare />) },
+  { path: 'release', element: later(<Release />) },
+]
+
 export const router = createBrowserRouter([
   { path: '/', element: <Navigate to="/jobs" replace /> },
   { path: '/sign-in', element: <SignIn /> },
@@ -38,18 +51,9 @@ export const router = createBrowserRouter([
       </Shell>
     ),
   },
-  {
-    path: '/jobs/:number',
-    element: <JobFrame />,
-    children: [
-      { index: true, element: <Navigate to="setups" replace /> },
-      { path: 'part', element: later(<Part />) },
-      { path: 'setups', element: <Setups /> },
-      { path: 'order', element: later(<Order />) },
-      { path: 'time', element: later(<Time />) },
-      { path: 'release', element: later(<Release />) },
-    ],
-  },
+  { path: '/jobs/:number', element: <JobFrame />, children: places },
+  // another plan of the job than the one it goes by
+  { path: '/jobs/:number/of/:variant', element: <JobFrame />, children: places },
   { path: '/library', element: <Navigate to="/library/machines" replace /> },
   { path: '/library/:kind', element: <Shell>{later(<Library />)}</Shell> },
   { path: '/library/:kind/:itemKey', element: <Shell>{later(<Library />)}</Shell> },

@@ -1,6 +1,6 @@
 import { NavLink, Outlet, useParams } from 'react-router'
 import { type Finding, type Job, Refused } from '../api/client'
-import { useJob, useLibrary, usePlan } from '../api/hooks'
+import { useJob, useLibrary, usePlan, useVariants } from '../api/hooks'
 import { Palette } from '../app/palette'
 import { Shell } from '../app/shell'
 import { clock } from '../ui/format'
@@ -9,11 +9,12 @@ import { Ordered, Three } from '../ui/Measures'
 import { roundWhenDone } from '../ui/rounds'
 import { Failed, Loading } from '../ui/States'
 import type { Frame } from './frame'
+import { jobAt } from './jobs/jobAt'
 import { Trouble } from './Trouble'
 import { Unreadable } from './Unreadable'
 
 export function JobFrame() {
-  const { number = '' } = useParams()
+  const { number = '', variant } = useParams()
   const job = useJob(number)
   if (job.error)
     return (
@@ -27,11 +28,12 @@ export function JobFrame() {
         <Loading what={number} />
       </Shell>
     )
-  return <Opened key={job.data.plan} job={job.data} />
+  const plan = variant === undefined ? job.data.plan : Number(variant)
+  return <Opened key={plan} job={job.data} id={plan} />
 }
 
-function Opened({ job }: { job: Job }) {
-  const plan = usePlan(job.plan)
+function Opened({ job, id }: { job: Job; id: number }) {
+  const plan = usePlan(id)
   const title = (
     <>
       <h1 className="flex min-w-0 items-center gap-3 text-body font-normal">
@@ -48,6 +50,7 @@ function Opened({ job }: { job: Job }) {
           className="flex items-baseline gap-2 whitespace-nowrap border-l border-mark-lift pl-3"
           aria-live="polite"
         >
+          {id !== job.plan && <Aside number={job.number} plan={id} />}
           Draft <b className="n text-white">{plan.data.revision}</b>
           <span className="text-small text-scribe-dim">
             {plan.state.waiting
@@ -61,11 +64,7 @@ function Opened({ job }: { job: Job }) {
   if (plan.error instanceof Refused && plan.error.problem.unreadable)
     return (
       <Shell middle={title}>
-        <Unreadable
-          plan={job.plan}
-          problem={plan.error.problem}
-          again={() => void plan.refetch()}
-        />
+        <Unreadable plan={id} problem={plan.error.problem} again={() => void plan.refetch()} />
       </Shell>
     )
   if (plan.error)
@@ -82,6 +81,7 @@ function Opened({ job }: { job: Job }) {
     )
   const frame: Frame = {
     job,
+    base: jobAt(job.number, id === job.plan ? null : id),
     answer: plan.data,
     evaluation: plan.evaluation,
     working: plan.working,
@@ -99,6 +99,17 @@ function Opened({ job }: { job: Job }) {
       </div>
       <Palette frame={frame} />
     </Shell>
+  )
+}
+
+// Which of the job's plans is looked at, where the job goes by another.
+function Aside({ number, plan }: { number: string; plan: number }) {
+  const { data } = useVariants(number)
+  const name = data?.find((each) => each.plan === plan)?.name
+  return (
+    <b className="border border-brass-on-dark px-1.5 text-brass-on-dark">
+      {name ?? '…'}, not the job’s own
+    </b>
   )
 }
 
@@ -129,6 +140,10 @@ function Steps({ frame: { job, answer, evaluation, working } }: { frame: Frame }
         <span className="text-quiet">/</span>
         <NavLink to="time" className={place}>
           Time
+        </NavLink>
+        <span className="text-quiet">/</span>
+        <NavLink to="compare" className={place}>
+          Compare
         </NavLink>
         <span className="text-quiet">/</span>
         <NavLink to="release" className={place}>

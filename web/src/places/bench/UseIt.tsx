@@ -4,6 +4,7 @@ import { Link } from 'react-router'
 import type { CalculatorWords } from '../../api/client'
 import { useJob, usePlan } from '../../api/hooks'
 import { sessionOf } from '../../api/planSession'
+import { jobAt } from '../jobs/jobAt'
 import { labelOf } from './labels'
 
 // Puts what was worked out into the operation it was opened from.
@@ -16,11 +17,18 @@ export function UseIt({
   about: string
   values: Record<string, unknown>
 }) {
-  const [number = '', operation = ''] = about.split('.')
+  const [number = '', operation = '', variant] = about.split('.')
   const job = useJob(number)
   if (!job.data) return null
   return (
-    <Put known={known} number={number} plan={job.data.plan} operation={operation} values={values} />
+    <Put
+      known={known}
+      number={number}
+      plan={variant === undefined ? job.data.plan : Number(variant)}
+      chosen={job.data.plan}
+      operation={operation}
+      values={values}
+    />
   )
 }
 
@@ -28,12 +36,14 @@ function Put({
   known,
   number,
   plan,
+  chosen,
   operation,
   values,
 }: {
   known: CalculatorWords
   number: string
   plan: number
+  chosen: number
   operation: string
   values: Record<string, unknown>
 }) {
@@ -47,7 +57,7 @@ function Put({
     .flatMap((setup) => setup.operations)
     .find((each) => each.id === operation)
   if (!planned || !op) return null
-  const back = `/jobs/${number}/setups?op=${operation}`
+  const back = `${jobAt(number, plan === chosen ? null : plan)}/setups?op=${operation}`
   const fields = Object.fromEntries(
     Object.entries(known.fills)
       .filter(

@@ -13,8 +13,13 @@ type Known = {
   evaluation: Evaluation
 }
 
-// What an operation already says of a calculator's inputs, as the address of its page.
-export function benchLink(known: CalculatorWords, job: string, about: Known): string {
+// What an operation already says of a calculator's inputs, as the address of its page; of another plan than the job's own with its number.
+export function benchLink(
+  known: CalculatorWords,
+  job: string,
+  about: Known,
+  variant: number | null = null,
+): string {
   const values = valuesOf(about)
   const params = new URLSearchParams()
   for (const { name, required, default: fallback } of known.parameters) {
@@ -31,7 +36,7 @@ export function benchLink(known: CalculatorWords, job: string, about: Known): st
     )
       params.set(name, String(value))
   }
-  params.set('for', `${job}.${about.op.id}`)
+  params.set('for', [job, about.op.id, ...(variant === null ? [] : [variant])].join('.'))
   return `/bench/${known.name}?${params}`
 }
 

@@ -1,2 +1,3 @@
 // The address of a job; its number may hold spaces.
-export const jobAt = (number: string) => `/jobs/${encodeURIComponent(number)}`
+export const jobAt = (number: string, plan: number | null = null) =>
+  `/jobs/${encodeURIComponent(number)}${plan === null ? '' : `/of/${plan}`}`

@@ -103,7 +103,7 @@ function Row({ place }: { place: RowOf }) {
 }
 
 function Operations({ ids }: { ids: string[] }) {
-  const { job, evaluation } = useFrame()
+  const { base, evaluation } = useFrame()
   const every =
     evaluation?.setups.flatMap((setup, k) =>
       setup.operations.map((op) => ({ ...op, name: `${k + 1}/${op.number}` })),
@@ -114,12 +114,7 @@ function Operations({ ids }: { ids: string[] }) {
       {ids.map((id) => {
         const op = every.find((each) => each.id === id)
         return (
-          <Link
-            key={id}
-            className="link n"
-            title={op?.title}
-            to={`/jobs/${job.number}/setups?op=${id}`}
-          >
+          <Link key={id} className="link n" title={op?.title} to={`${base}/setups?op=${id}`}>
             {op?.name ?? id}
           </Link>
         )

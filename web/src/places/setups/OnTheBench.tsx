@@ -47,7 +47,11 @@ export function OnTheBench({ op, planned, machine, tool }: BenchProps) {
     <span className="flex flex-wrap items-baseline gap-x-3 text-small">
       <span className="text-ink-2">On the bench:</span>
       {serving.map((each) => (
-        <Link key={each.name} className="link" to={benchLink(each, job.number, about)}>
+        <Link
+          key={each.name}
+          className="link"
+          to={benchLink(each, job.number, about, answer.id === job.plan ? null : answer.id)}
+        >
           {each.title.toLowerCase()}
         </Link>
       ))}

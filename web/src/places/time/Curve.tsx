@@ -6,25 +6,27 @@ const ABOVE = 12
 
 type Row = { quantity: number; value: number }
 
-// A value of one part over how many are made, both as they are read: quantities by their logarithm, marks at each.
+// A value of one part over how many are made, both as they are read: quantities by their logarithm, marks at each; that of another plan beside it.
 export function Curve({
   ordered,
   rows,
+  beside = [],
   said,
   title,
 }: {
   ordered: number
   rows: Row[]
+  beside?: Row[]
   said: (value: number) => string
   title: string
 }) {
   if (rows.length < 2) return null
   const [least, most] = [rows[0]!.quantity, rows[rows.length - 1]!.quantity]
-  const top = Math.max(...rows.map((row) => row.value))
+  const top = Math.max(...[...rows, ...beside].map((row) => row.value))
   const x = (quantity: number) =>
     LEFT + (Math.log(quantity / least) / Math.log(most / least)) * (WIDE - LEFT - 18)
   const y = (value: number) => ABOVE + (1 - value / top) * (HIGH - ABOVE - BELOW)
-  const line = rows.map((row) => `${x(row.quantity)},${y(row.value)}`).join(' ')
+  const lineOf = (of: Row[]) => of.map((row) => `${x(row.quantity)},${y(row.value)}`).join(' ')
   const now = rows.find((row) => row.quantity === ordered)
   return (
     <figure>
@@ -74,7 +76,15 @@ export function Curve({
             strokeDasharray="3 2"
           />
         )}
-        <polyline points={line} className="fill-none stroke-mark" strokeWidth={1.5} />
+        {beside.length > 0 && (
+          <polyline
+            points={lineOf(beside)}
+            className="fill-none stroke-brass"
+            strokeWidth={1.5}
+            strokeDasharray="6 3"
+          />
+        )}
+        <polyline points={lineOf(rows)} className="fill-none stroke-mark" strokeWidth={1.5} />
         {rows.map((row) => (
           <circle
             key={row.quantity}

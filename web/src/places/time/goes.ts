@@ -73,17 +73,23 @@ export function rowsOf(evaluation: Evaluation): Row[] {
     }
     rows.push(...found.values())
   }
-  if (evaluation.handling_s > 0)
+  if (evaluation.handling_s > 0) {
+    // what is loaded on another pallet while the machine cuts takes no time of its own
+    const inputs = evaluation.figures?.['plan.one_part']?.[2] as [string, number][] | undefined
+    const meanwhile = inputs?.find(([name]) => name === 'meanwhile')?.[1] ?? 0
+    const alone = Math.max(0, evaluation.handling_s - meanwhile)
+    const some = meanwhile > 0.05
     rows.push({
       key: 'handling',
       setup: '',
       operation: '',
       label: '',
-      title: 'Put in and taken out',
+      title: some ? 'Put in and taken out, the rest meanwhile' : 'Put in and taken out',
       detail: null,
-      seconds: evaluation.handling_s,
-      by: { ...none(), hand: evaluation.handling_s },
+      seconds: alone,
+      by: { ...none(), hand: alone },
     })
+  }
   return rows
 }
 

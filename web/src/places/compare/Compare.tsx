@@ -1,0 +1,92 @@
+import { useQuery } from '@tanstack/react-query'
+import { useSearchParams } from 'react-router'
+import { api, ask } from '../../api/client'
+import { useVariants } from '../../api/hooks'
+import { Loading } from '../../ui/States'
+import { useFrame } from '../frame'
+import { Beside } from './Beside'
+import { beside } from './figures'
+import { Variants } from './Variants'
+
+// The plans of a job: this one beside another, and which of them the job goes by.
+export function Compare() {
+  const { job, answer } = useFrame()
+  const [query, setQuery] = useSearchParams()
+  const variants = useVariants(job.number)
+  const asked = Number(query.get('with'))
+  const other =
+    variants.data?.find((each) => each.plan === asked && each.plan !== answer.id) ??
+    beside(variants.data ?? [], answer.id)
+  if (variants.error)
+    return (
+      <p role="alert" className="px-5 py-3 text-ink-2">
+        {variants.error.message}{' '}
+        <button className="link" onClick={() => void variants.refetch()}>
+          Ask again
+        </button>
+      </p>
+    )
+  if (!variants.data) return <Loading what="the plans of this job" />
+  return (
+    <div className="grid h-full grid-cols-[330px_minmax(0,1fr)]">
+      <section
+        aria-label="Plans of this job"
+        className="min-h-0 overflow-y-auto border-r border-hair-strong bg-paper px-5 py-3"
+      >
+        <Variants
+          variants={variants.data}
+          other={other?.plan ?? null}
+          onBeside={(plan) => setQuery({ with: `${plan}` }, { replace: true })}
+        />
+      </section>
+      <section aria-label="Side by side" className="min-h-0 overflow-y-auto px-5 py-3">
+        {other ? (
+          <Asked
+            other={other.plan}
+            draft={other.draft}
+            names={[nameOf(variants.data, answer.id), other.name]}
+          />
+        ) : (
+          <p className="max-w-[560px] text-ink-2">
+            This job has one plan. Copy it, change the copy (another machine, another holding,
+            another order), and both stand here side by side: what each takes and costs at which
+            quantity, and what is otherwise.
+          </p>
+        )}
+      </section>
+    </div>
+  )
+}
+
+const nameOf = (variants: { plan: number; name: string }[], plan: number) =>
+  variants.find((each) => each.plan === plan)?.name ?? ''
+
+function Asked({ other, draft, names }: { other: number; draft: number; names: string[] }) {
+  const { answer } = useFrame()
+  const { data, error, refetch } = useQuery({
+    queryKey: ['compare', answer.id, answer.revision, other, draft],
+    staleTime: Infinity,
+    queryFn: () =>
+      ask(
+        api.GET('/api/plans/{id}/compare/{other}', {
+          params: { path: { id: answer.id, other } },
+        }),
+      ),
+  })
+  if (error)
+    return (
+      <p role="alert" className="text-ink-2">
+        {error.message}{' '}
+        <button className="link" onClick={() => void refetch()}>
+          Ask again
+        </button>
+      </p>
+    )
+  if (!data)
+    return (
+      <p role="status" className="text-ink-3">
+        working out both …
+      </p>
+    )
+  return <Beside data={data} other={other} names={names} />
+}
