@@ -136,13 +136,15 @@ def _cuts(page: Page, shoot) -> None:
     page.get_by_role("button", name="Load", exact=True).click()
     page.get_by_role("img", name="Tombstone, four faces from above").wait_for()
     shoot("tombstone")
-    page.goto("/jobs/TW-455/setups?op=c32")
-    page.get_by_label("Side: back, A90 C180").wait_for()
-    shoot("sides")
+    page.goto("/jobs/TW-520/order")
+    page.get_by_role("button", name="Take this order").wait_for()
+    page.get_by_role("list", name="Operations as they come").get_by_role("button").nth(5).click()
+    shoot("order")
     page.goto("/jobs/TW-118/time")
     page.get_by_role("button", name="more not tried").click()
     page.get_by_role("button", name="Take it").nth(2).wait_for()
     shoot("time")
+    _compared(page, shoot)
     page.goto("/library/machines/dunlin/times")
     for k, run in enumerate(runs_for(DUNLIN), 1):
         seconds = run.seconds(TIMED, Drive.of(DUNLIN)) + 0.3 * (-1) ** k
@@ -185,15 +187,13 @@ def _copy(page: Page, number: str, title: str, of: str = "TW-118") -> int:
     return plan
 
 
-def _undone(page: Page, shoot) -> None:
-    """A pocket that nobody cuts."""
-    undone = _copy(page, "TW-122", "Clamp block, without its recess")
-    without = [{"do": "remove_operation", "operation": each} for each in ("b30", "b40")]
-    _send(page, "POST", f"/plans/{undone}/edits", revision=2, edits=without)
-    page.goto("/jobs/TW-122/setups")
-    page.get_by_role("button", name=re.compile("^not finished")).click()
-    page.get_by_role("heading", name="Still stands after the last setup").wait_for()
-    shoot("left")
+def _compared(page: Page, shoot) -> None:
+    """A plan and the same on another machine."""
+    first = _copy(page, "TW-124", "Clamp block, two ways")
+    made = _send(page, "POST", f"/plans/{first}/copies", name="On Curlew", machine="curlew")
+    page.goto(f"/jobs/TW-124/of/{made['plan']}/compare")
+    page.get_by_role("list", name="Differences").wait_for()
+    shoot("compare")
 
 
 def _release(page: Page, shoot) -> None:
@@ -250,7 +250,6 @@ def main() -> int:
 
                 _views(page, shoot)
                 _begun(page, shoot)
-                _undone(page, shoot)
                 _release(page, shoot)
                 _sign_in(page, "operator", "gloves-are-on")
                 shoot("floor")

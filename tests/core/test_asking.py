@@ -37,6 +37,29 @@ from .test_findings_of_cutting import CASES, names
 STATIONS = ("zero", "hold", "wrong-way", "lasts", "place-ways")
 
 
+GONE = {
+    "fixes": {"finding": "x"},
+    "offers": {"setup": "x"},
+    "load": {"setup": "x"},
+    "carry-over": {"machine": "x"},
+    "order": {"setup": "x"},
+    "offsets": {"setup": "x"},
+    "zero": {"station": "x"},
+    "hold": {"station": "x"},
+    "place-ways": {"station": "x"},
+    "measured": {"setup": "x", "text": ""},
+    "how-many": {"setup": "x"},
+    "read": {"points": [], "station": "x", "near_mm": 1.0},
+    "tools": {"operation": "x"},
+    "ways": {"operation": "x"},
+    "thin": {"operation": "x"},
+    **{each: {"station": "x"} for each in ("wrong-way", "lasts")},
+    "along": {"operation": "x"},
+    "stock": {"key": "x"},
+    "what-if": {"figure": "x", "changed": []},
+}
+
+
 def test_every_question_answers_with_bytes_and_what_is_not_there_is_missing():
     short = changed(good(), "tool:t3", stick_out_mm=8.0)
     about = {
@@ -67,28 +90,7 @@ def test_every_question_answers_with_bytes_and_what_is_not_there_is_missing():
     }
     for name, ask in QUESTIONS.items():
         assert ask(short, LIBRARY, MEMO, **about.get(name, {}))
-    gone = {
-        "fixes": {"finding": "x"},
-        "offers": {"setup": "x"},
-        "load": {"setup": "x"},
-        "carry-over": {"machine": "x"},
-        "order": {"setup": "x"},
-        "offsets": {"setup": "x"},
-        "zero": {"station": "x"},
-        "hold": {"station": "x"},
-        "place-ways": {"station": "x"},
-        "measured": {"setup": "x", "text": ""},
-        "how-many": {"setup": "x"},
-        "read": {"points": [], "station": "x", "near_mm": 1.0},
-        "tools": {"operation": "x"},
-        "ways": {"operation": "x"},
-        "thin": {"operation": "x"},
-        **{each: {"station": "x"} for each in ("wrong-way", "lasts")},
-        "along": {"operation": "x"},
-        "stock": {"key": "x"},
-        "what-if": {"figure": "x", "changed": []},
-    }
-    for name, wrong in gone.items():
+    for name, wrong in GONE.items():
         with pytest.raises(Missing):
             QUESTIONS[name](short, LIBRARY, MEMO, **wrong)
 

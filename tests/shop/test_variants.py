@@ -65,7 +65,8 @@ def test_two_plans_are_compared_as_they_are_now(planner, operator, plan):
 
 def test_a_job_goes_by_the_plan_that_was_chosen_with_its_reason(planner, operator, plan):
     made = copied(planner, plan, edits=[COARSER])
-    assert planner.post(f"/plans/{made['plan']}/choose", {"note": " "}, 422)["problems"][0]["field"] == "note"
+    refused = planner.post(f"/plans/{made['plan']}/choose", {"note": " "}, 422)
+    assert refused["problems"][0]["field"] == "note"
     operator.post(f"/plans/{made['plan']}/choose", {"note": "faster"}, 403)
     listed = planner.post(f"/plans/{made['plan']}/choose", {"note": "two minutes less"})
     assert [each["chosen"] for each in listed] == [False, True]
