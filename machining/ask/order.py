@@ -24,6 +24,8 @@ from machining.quantities.errors import Missing
 from machining.quantities.said import Said, Shown
 from machining.world.library import Library
 
+from .schools import schools
+
 ROUNDS = 8  # orders that are evaluated whole
 LEAST_S = 0.05  # of a part: less is no better order
 MOST = 60  # searches that are gone on with
@@ -56,6 +58,7 @@ def order(plan: Plan, library: Library, memo: Memo, setup: str) -> dict[str, Any
         "tried": search.tried,
         "found": found,
         "prices": search.prices() if found is not None else [],
+        "schools": schools(plan, library, memo, seen, search.before),
     }
 
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
+from math import floor
 from time import process_time
 from typing import Any
 
@@ -18,7 +19,15 @@ from machining.ordering.rules import reasons_of
 from machining.ordering.solve import solve
 from machining.plan.apply import EditRefused, apply
 from machining.plan.document import Plan
-from machining.plan.edit import Change, Keep, MoveOperation, RemoveOperation, RemoveSetup
+from machining.plan.edit import (
+    Change,
+    Edit,
+    Keep,
+    LoadTool,
+    MoveOperation,
+    RemoveOperation,
+    RemoveSetup,
+)
 from machining.plan.trade import AnyEdit, Load
 from machining.quantities.said import Said, Shown
 from machining.ways import trade
@@ -105,9 +114,20 @@ def _row(
         "because": plain_said(each.because),
         "one_part_s": before.one_part_s - after.one_part_s,
         "batch_s": saved,
+        "pays_from": pays_from(edits, plan, saved, before.one_part_s - after.one_part_s),
         "looks": [plain_said(Said(f.message, f.values)) for f in looks],
         "edits": [edit.model_dump(mode="json") for edit in edits],
     }
+
+
+def pays_from(edits: Sequence[Edit], plan: Plan, saved: float, each: float) -> int | None:
+    """From how many parts on a tool that is loaded for it is worth it, by what it takes to put it
+    in and measure it; None where none is loaded.
+    """
+    once = each * plan.quantity - saved
+    if not any(isinstance(edit, LoadTool) for edit in edits) or each <= 0:
+        return None
+    return max(floor(once / each) + 1, 1)
 
 
 def _every(plan: Plan, facts: PlanFacts, before: Evaluation) -> Iterator[Tried]:

@@ -21,7 +21,8 @@ SOON_S = 2.0  # of the processor's time: what is not tried by then waits until i
 
 class SavingOut(Schema):
     """A change that shortens the batch, ``of`` an operation or a setup: seconds that one part and
-    the batch take less with it, what it brings to look at, and its edits.
+    the batch take less with it, what it brings to look at, and its edits. ``pays_from`` is the
+    quantity from which on a tool that is loaded for it is worth it.
     """
 
     of: str
@@ -30,6 +31,7 @@ class SavingOut(Schema):
     because: SentenceOut
     one_part_s: float
     batch_s: float
+    pays_from: int | None
     looks: list[SentenceOut]
     edits: list[dict[str, Any]]
 
@@ -113,6 +115,19 @@ class PriceOut(Schema):
     seconds: float
 
 
+class SchoolOut(Schema):
+    """The other side of what the trade disagrees about: what one part and the batch take more with
+    it (s), stops and what is to be looked at that are new then, and the edits.
+    """
+
+    said: SentenceOut
+    one_part_s: float
+    batch_s: float
+    stops: int
+    looks: list[SentenceOut]
+    edits: list[dict[str, Any]]
+
+
 class OrderOut(Schema):
     """Why the operations of a setup come in their order, and a shorter one. A ``ring`` of reasons
     or pins that are ``stuck`` among them leave no order at all.
@@ -125,6 +140,7 @@ class OrderOut(Schema):
     tried: int
     found: OrderFoundOut | None
     prices: list[PriceOut]
+    schools: list[SchoolOut]
 
 
 @router.get("/plans/{id}/setups/{setup}/order", response=OrderOut)

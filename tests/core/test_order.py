@@ -244,3 +244,25 @@ def test_what_others_say_already_is_not_direct():
 def test_an_empty_setup_has_no_order():
     told = order(plan(), LIBRARY, MEMO, "s1")
     assert told["reasons"] == [] and told["found"] is None and setup().id == "s1"
+
+
+def test_the_other_school_has_its_numbers():
+    """To face last: the roughing goes through what stands over it, and drills start high."""
+    of = good()
+    (school,) = order(of, LIBRARY, MEMO, "s1")["schools"]
+    assert school["said"]["text"].startswith("Face last")
+    other = apply(of, EDITS.validate_python(school["edits"]))
+    assert [op.id for op in other.setups[0].operations][-1] == "face"
+    more = answer(other).one_part_s - answer(of).one_part_s
+    assert school["one_part_s"] == pytest.approx(more) and more > 0
+    assert school["stops"] == 0 and school["looks"]
+    (back,) = order(other, LIBRARY, MEMO, "s1")["schools"]
+    assert back["said"]["text"].startswith("Face first")
+    assert back["one_part_s"] == pytest.approx(-more)
+
+
+def test_what_is_pinned_or_faced_twice_has_no_other_school():
+    pinned = apply(good(), [Change(on="operation:face", fields={"pinned": True})])
+    assert order(pinned, LIBRARY, MEMO, "s1")["schools"] == []
+    twice = plan(FACE, POCKET, WALLS, FACE.model_copy(update={"id": "again"}))
+    assert order(twice, LIBRARY, MEMO, "s1")["schools"] == []

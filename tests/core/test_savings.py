@@ -4,10 +4,11 @@ from __future__ import annotations
 
 import pytest
 
-from machining.ask.savings import savings
+from machining.ask.savings import pays_from, savings
 from machining.ask.trying import EDITS
 from machining.plan.apply import apply
 from machining.plan.document import Plan
+from machining.plan.edit import LoadTool
 
 from . import lathe
 from .build import (
@@ -114,3 +115,15 @@ def test_what_is_not_tried_is_counted_and_a_plan_without_a_part_has_none():
     few = savings(whole(), LIBRARY, MEMO, most=2)
     assert few["tried"] == 2 and few["untried"] > 3
     assert savings(plan(), LIBRARY, MEMO)["rows"] == []
+
+
+@pytest.mark.parametrize(
+    ("each", "once", "quantity", "pays"),
+    [(10.0, 75.0, 20, 8), (10.0, 80.0, 20, 9), (100.0, 75.0, 2, 1), (10.0, -5.0, 20, 1)],
+)
+def test_a_tool_that_is_loaded_for_it_pays_from_so_many_parts_on(each, once, quantity, pays):
+    """75 s to put it in and measure it, 10 s less a part: 7 don't pay for it, 8 do."""
+    loads = [LoadTool(tool=good().tools[0])]
+    of = good().model_copy(update={"quantity": quantity})
+    assert pays_from(loads, of, quantity * each - once, each) == pays
+    assert pays_from([], of, 1.0, each) is None

@@ -5363,6 +5363,8 @@ export interface components {
             reasons: components["schemas"]["ComesAfterOut"][];
             /** Ring */
             ring: components["schemas"]["ComesAfterOut"][];
+            /** Schools */
+            schools: components["schemas"]["SchoolOut"][];
             /** Stuck */
             stuck: string[];
             /** Tried */
@@ -7036,7 +7038,8 @@ export interface components {
         /**
          * SavingOut
          * @description A change that shortens the batch, ``of`` an operation or a setup: seconds that one part and
-         *     the batch take less with it, what it brings to look at, and its edits.
+         *     the batch take less with it, what it brings to look at, and its edits. ``pays_from`` is the
+         *     quantity from which on a tool that is loaded for it is worth it.
          */
         SavingOut: {
             /** Batch S */
@@ -7052,6 +7055,8 @@ export interface components {
             of: string;
             /** One Part S */
             one_part_s: number;
+            /** Pays From */
+            pays_from: number | null;
             said: components["schemas"]["SentenceOut"];
             /** Setup */
             setup: string;
@@ -7067,6 +7072,26 @@ export interface components {
             tried: number;
             /** Untried */
             untried: number;
+        };
+        /**
+         * SchoolOut
+         * @description The other side of what the trade disagrees about: what one part and the batch take more with
+         *     it (s), stops and what is to be looked at that are new then, and the edits.
+         */
+        SchoolOut: {
+            /** Batch S */
+            batch_s: number;
+            /** Edits */
+            edits: {
+                [key: string]: unknown;
+            }[];
+            /** Looks */
+            looks: components["schemas"]["SentenceOut"][];
+            /** One Part S */
+            one_part_s: number;
+            said: components["schemas"]["SentenceOut"];
+            /** Stops */
+            stops: number;
         };
         /** SentenceOut */
         SentenceOut: {

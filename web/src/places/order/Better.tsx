@@ -25,7 +25,48 @@ export function Better({ data, operations }: { data: Found; operations: Operatio
       ) : (
         data.found && <Known found={data.found} data={data} number={number} />
       )}
+      {data.schools.map((each, k) => (
+        <School key={k} school={each} />
+      ))}
     </section>
+  )
+}
+
+// The other side of what the trade disagrees about, with what it brings here.
+function School({ school }: { school: Found['schools'][number] }) {
+  const { session } = useFrame()
+  const more = school.one_part_s
+  return (
+    <div className="mt-2 border-t border-hair pt-1.5 text-small">
+      <p>
+        Or: <Sentence text={school.said.text} values={school.said.values} />.{' '}
+        <b className="n">
+          {more < 0 ? '−' : '+'}
+          {seconds(Math.abs(more))}
+        </b>{' '}
+        a part
+        {school.stops > 0
+          ? ', and it stops the plan:'
+          : school.looks.length > 0
+            ? ', and to look at then:'
+            : ', nothing to look at.'}
+      </p>
+      <ul>
+        {school.looks.slice(0, 3).map((look, k) => (
+          <li key={k} className="text-ink-2">
+            <Sentence text={look.text} values={look.values} />
+          </li>
+        ))}
+        {school.looks.length > 3 && (
+          <li className="text-ink-3">and {school.looks.length - 3} more</li>
+        )}
+      </ul>
+      {school.stops === 0 && (
+        <button className="press-2 mt-1" onClick={() => void session.send(school.edits as Edit[])}>
+          Do it that way
+        </button>
+      )}
+    </div>
   )
 }
 

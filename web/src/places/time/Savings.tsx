@@ -127,6 +127,12 @@ function Saving({
             <Sentence text={row.because.text} values={row.because.values} />
           </span>
         )}
+        {row.pays_from !== null && (
+          <span className="block text-small text-ink-2">
+            with a tool loaded for it: pays from <span className="n">{row.pays_from}</span>{' '}
+            {row.pays_from === 1 ? 'part' : 'parts'} on
+          </span>
+        )}
         {row.looks.map((look, k) => (
           <span key={k} className="block text-small text-amber-edge">
             To look at then: <Sentence text={look.text} values={look.values} />
