@@ -10,11 +10,11 @@ export function Empty({ title, children }: { title: string; children?: ReactNode
   )
 }
 
-// In a line of its own, where only a part of a page could not be answered.
-export function AskAgain({ again }: { again: () => void }) {
+// In a line of its own, where only a part of a page could not be answered; why, where that is known.
+export function AskAgain({ again, error }: { again: () => void; error?: Error }) {
   return (
-    <p role="alert">
-      This could not be worked out.{' '}
+    <p role="alert" className={error && 'text-ink-2'}>
+      {error?.message ?? 'This could not be worked out.'}{' '}
       <button className="link" onClick={again}>
         Ask again
       </button>

@@ -2,7 +2,7 @@ import { useQuery } from '@tanstack/react-query'
 import { useSearchParams } from 'react-router'
 import { api, ask } from '../../api/client'
 import { useVariants } from '../../api/hooks'
-import { Loading } from '../../ui/States'
+import { AskAgain, Loading } from '../../ui/States'
 import { useFrame } from '../frame'
 import { Beside } from './Beside'
 import { beside } from './figures'
@@ -19,12 +19,9 @@ export function Compare() {
     beside(variants.data ?? [], answer.id)
   if (variants.error)
     return (
-      <p role="alert" className="px-5 py-3 text-ink-2">
-        {variants.error.message}{' '}
-        <button className="link" onClick={() => void variants.refetch()}>
-          Ask again
-        </button>
-      </p>
+      <div className="px-5 py-3">
+        <AskAgain again={() => void variants.refetch()} error={variants.error} />
+      </div>
     )
   if (!variants.data) return <Loading what="the plans of this job" />
   return (
@@ -73,15 +70,7 @@ function Asked({ other, draft, names }: { other: number; draft: number; names: s
         }),
       ),
   })
-  if (error)
-    return (
-      <p role="alert" className="text-ink-2">
-        {error.message}{' '}
-        <button className="link" onClick={() => void refetch()}>
-          Ask again
-        </button>
-      </p>
-    )
+  if (error) return <AskAgain again={() => void refetch()} error={error} />
   if (!data)
     return (
       <p role="status" className="text-ink-3">

@@ -4,7 +4,7 @@ import { useHotkeys } from 'react-hotkeys-hook'
 import { useSearchParams } from 'react-router'
 import { api, ask, type Evaluation } from '../../api/client'
 import { useRested } from '../../ui/rested'
-import { Empty, Loading } from '../../ui/States'
+import { AskAgain, Empty, Loading } from '../../ui/States'
 import { useFrame } from '../frame'
 import { Better } from './Better'
 import { Field } from './Field'
@@ -66,12 +66,9 @@ function Asked({ setup }: { setup: Evaluation['setups'][number] }) {
   })
   if (error)
     return (
-      <p role="alert" className="px-5 py-3 text-ink-2">
-        {error.message}{' '}
-        <button className="link" onClick={() => void refetch()}>
-          Ask again
-        </button>
-      </p>
+      <div className="px-5 py-3">
+        <AskAgain again={() => void refetch()} error={error} />
+      </div>
     )
   if (!data)
     return (

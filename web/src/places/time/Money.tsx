@@ -5,6 +5,7 @@ import type { components } from '../../api/schema'
 import { Sentence } from '../../ui/Figure'
 import { clock } from '../../ui/format'
 import { useRested } from '../../ui/rested'
+import { AskAgain } from '../../ui/States'
 import { useFrame } from '../frame'
 import { Curve } from './Curve'
 
@@ -29,12 +30,9 @@ export function Money() {
   const quantity = answer.plan.quantity ?? 1
   if (error)
     return (
-      <p role="alert" className="mt-5 text-ink-2">
-        {error.message}{' '}
-        <button className="link" onClick={() => void refetch()}>
-          Ask again
-        </button>
-      </p>
+      <div className="mt-5">
+        <AskAgain again={() => void refetch()} error={error} />
+      </div>
     )
   if (!data)
     return (

@@ -6,6 +6,7 @@ import type { components } from '../../api/schema'
 import { Sentence } from '../../ui/Figure'
 import { clock } from '../../ui/format'
 import { useRested } from '../../ui/rested'
+import { AskAgain } from '../../ui/States'
 import { useFrame } from '../frame'
 import { seconds } from './goes'
 
@@ -41,14 +42,7 @@ export function Savings() {
         Each was worked out as a plan of its own: it stops nothing that is not stopped now. Seconds
         are of one part; minutes of the batch stand below.
       </p>
-      {error && (
-        <p role="alert" className="text-ink-2">
-          {error.message}{' '}
-          <button className="link" onClick={() => void (all ? rest : soon).refetch()}>
-            Ask again
-          </button>
-        </p>
-      )}
+      {error && <AskAgain again={() => void (all ? rest : soon).refetch()} error={error} />}
       {!error && !data && (
         <p role="status" className="text-ink-3">
           working out what would save time …
