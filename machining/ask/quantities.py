@@ -2,11 +2,16 @@
 
 from __future__ import annotations
 
+from dataclasses import asdict
 from math import log
 from typing import Any
 
+from machining.facts import ledger
+from machining.facts.batch import shares
+from machining.facts.flows import bottleneck, steps_of
 from machining.facts.route import walk
 from machining.memo import Memo
+from machining.motion.flow import flow
 from machining.plan.document import Plan
 from machining.world.library import Library
 
@@ -20,7 +25,8 @@ BESIDE = 0.15  # of its logarithm: nearer to the one ordered it tells nothing mo
 
 def quantities(plan: Plan, library: Library, memo: Memo) -> dict[str, Any]:
     """Of the quantity that was ordered, what it costs and of what; of others from a tenth to ten
-    times, seconds and cost of the batch, each as a plan of its own. ``whole`` says
+    times, seconds and cost of the batch, each as a plan of its own. ``at_once`` is the batch over
+    several machines that work at the same time. ``whole`` says
     whether nothing of the cost is unknown.
     """
     curve = {n: _at(n, plan, library, memo) for n in around(plan.quantity)}
@@ -29,9 +35,29 @@ def quantities(plan: Plan, library: Library, memo: Memo) -> dict[str, Any]:
         "parts": costs.plain(),
         "known": costs.known,
         "whole": costs.whole,
+        "at_once": _at_once(plan, library, memo),
         "curve": [
             {"quantity": n, "batch_s": each.batch_s, "known": each.known}
             for n, each in curve.items()
+        ],
+    }
+
+
+def _at_once(plan: Plan, library: Library, memo: Memo) -> dict[str, Any] | None:
+    """The batch where every machine works as soon as it has parts; None where there is but one."""
+    facts = walk(plan, library, memo)
+    taken = shares(facts, {each.id: ledger.of_setup(each, facts) for each in facts.setups})
+    steps = steps_of(facts, taken)
+    if len({each.machine for each in steps}) < 2:
+        return None
+    runs = flow(steps, plan.quantity)
+    working = [each for each in facts.setups if each.operations]
+    return {
+        "ends_s": max(each.ends_s for each in runs),
+        "bottleneck": bottleneck(steps, plan.quantity),
+        "runs": [
+            {"setup": setup.id, "machine": step.machine, **asdict(run)}
+            for setup, step, run in zip(working, steps, runs, strict=True)
         ],
     }
 

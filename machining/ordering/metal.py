@@ -120,7 +120,7 @@ def _metal_of(first: OperationFacts, lie: Lie, grid: Grid) -> Columns:
 def _swept(then: Ready, grid: Grid) -> Columns:
     """All of the blank's box that its path leaves."""
     low, high = float(then.lie.stock_low[2]), float(then.lie.stock_high[2])
-    key = ("leaves of box", then.path_key, grid, high, then.tool)
+    key = ("leaves of box", then.path_key, grid, low, high, then.tool)
 
     def found() -> Columns:
         shape = (grid.nx, grid.ny, 1)

@@ -60,14 +60,37 @@ class AtOut(Schema):
     known: float
 
 
+class FlowRunOut(Schema):
+    """When a setup's first cycle starts and its last one ends, and what it stands in between for
+    want of parts (s).
+    """
+
+    setup: str
+    machine: str
+    starts_s: float
+    ends_s: float
+    waits_s: float
+
+
+class AtOnceOut(Schema):
+    """A batch over several machines that work at the same time; the ``bottleneck`` is the one that
+    is taken up longest.
+    """
+
+    ends_s: float
+    bottleneck: str
+    runs: list[FlowRunOut]
+
+
 class QuantitiesOut(Schema):
     """``known`` is the cost of the batch as far as it is known, ``whole`` whether that is all of
-    it; ``curve`` is the same at other quantities.
+    it; ``curve`` is the same at other quantities, ``at_once`` null where there is one machine.
     """
 
     parts: list[CostOut]
     known: float
     whole: bool
+    at_once: AtOnceOut | None
     curve: list[AtOut]
 
 

@@ -1529,6 +1529,19 @@ export interface components {
             /** Station */
             station: string;
         };
+        /**
+         * AtOnceOut
+         * @description A batch over several machines that work at the same time; the ``bottleneck`` is the one that
+         *     is taken up longest.
+         */
+        AtOnceOut: {
+            /** Bottleneck */
+            bottleneck: string;
+            /** Ends S */
+            ends_s: number;
+            /** Runs */
+            runs: components["schemas"]["FlowRunOut"][];
+        };
         /** AtOut */
         AtOut: {
             /** Batch S */
@@ -3693,6 +3706,23 @@ export interface components {
             sheets: number[];
             /** Title */
             title: string;
+        };
+        /**
+         * FlowRunOut
+         * @description When a setup's first cycle starts and its last one ends, and what it stands in between for
+         *     want of parts (s).
+         */
+        FlowRunOut: {
+            /** Ends S */
+            ends_s: number;
+            /** Machine */
+            machine: string;
+            /** Setup */
+            setup: string;
+            /** Starts S */
+            starts_s: number;
+            /** Waits S */
+            waits_s: number;
         };
         /**
          * FormOut
@@ -6217,9 +6247,10 @@ export interface components {
         /**
          * QuantitiesOut
          * @description ``known`` is the cost of the batch as far as it is known, ``whole`` whether that is all of
-         *     it; ``curve`` is the same at other quantities.
+         *     it; ``curve`` is the same at other quantities, ``at_once`` null where there is one machine.
          */
         QuantitiesOut: {
+            at_once: components["schemas"]["AtOnceOut"] | null;
             /** Curve */
             curve: components["schemas"]["AtOut"][];
             /** Known */

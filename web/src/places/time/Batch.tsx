@@ -3,7 +3,7 @@ import { clock } from '../../ui/format'
 import { WhyOf } from '../../ui/WhyOf'
 import { useLibrary } from '../../api/hooks'
 import { useFrame } from '../frame'
-import { workingDays } from './goes'
+import { hours, workingDays } from './goes'
 
 // What all parts take: built once, proven once, then as many as were ordered.
 export function Batch({ evaluation }: { evaluation: Evaluation }) {
@@ -73,11 +73,4 @@ function Due({ batch }: { batch: number }) {
       {needs > left ? ': too late.' : '.'}
     </p>
   )
-}
-
-const hours = (seconds: number) => {
-  const minutes = Math.round(seconds / 60)
-  return minutes < 60
-    ? clock(seconds)
-    : `${Math.floor(minutes / 60)} h ${String(minutes % 60).padStart(2, '0')}`
 }

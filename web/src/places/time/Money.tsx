@@ -7,6 +7,7 @@ import { clock } from '../../ui/format'
 import { useRested } from '../../ui/rested'
 import { AskAgain } from '../../ui/States'
 import { useFrame } from '../frame'
+import { AtOnce } from './AtOnce'
 import { Curve } from './Curve'
 
 type Found = components['schemas']['QuantitiesOut']
@@ -14,7 +15,7 @@ const REST_MS = 600
 
 // What the batch costs as far as it is known, of what, and how a part of it goes with how many there are.
 export function Money() {
-  const { answer } = useFrame()
+  const { answer, evaluation } = useFrame()
   const [settled, setSettled] = useState(-1)
   useRested(answer.revision, REST_MS, setSettled)
   const { data, error, refetch } = useQuery({
@@ -41,53 +42,59 @@ export function Money() {
       </p>
     )
   return (
-    <section aria-label="What it costs" className="mt-5 grid grid-cols-[minmax(0,1fr)_340px] gap-8">
-      <div>
-        <h2 className="mb-1.5 font-semibold">
-          {data.whole ? 'Costs' : 'Costs, as far as they are known,'}{' '}
-          <span className="n">{money(data.known)}</span>
-          <span className="font-normal text-ink-2">
-            {' '}
-            · <span className="n">{money(data.known / quantity)}</span> each
-          </span>
-        </h2>
-        <table className="w-full border-t border-hair-strong">
-          <tbody>
-            {data.parts.map((part) => (
-              <tr
-                key={part.name}
-                className="[&>*]:border-b [&>*]:border-hair [&>*]:py-1 [&>*]:pr-3"
-              >
-                <th className="text-left font-normal whitespace-nowrap">{part.name}</th>
-                <td className="text-small text-ink-2">
-                  <Sentence text={part.said.text} values={part.said.values} />
-                </td>
-                <td className="n text-right">
-                  {part.value === null ? (
-                    <span className="text-small text-ink-3">not counted</span>
-                  ) : (
-                    money(part.value)
-                  )}
-                </td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
-      </div>
-      <Curve
-        ordered={quantity}
-        rows={data.curve.map((each) => ({
-          quantity: each.quantity,
-          value: each.known > 0 ? each.known / each.quantity : each.batch_s / each.quantity,
-        }))}
-        said={data.curve[0] && data.curve[0].known > 0 ? money : clock}
-        title={
-          data.curve[0] && data.curve[0].known > 0
-            ? 'Cost of a part by quantity'
-            : 'Time of a part by quantity'
-        }
-      />
-    </section>
+    <>
+      {data.at_once && evaluation && <AtOnce found={data.at_once} evaluation={evaluation} />}
+      <section
+        aria-label="What it costs"
+        className="mt-5 grid grid-cols-[minmax(0,1fr)_340px] gap-8"
+      >
+        <div>
+          <h2 className="mb-1.5 font-semibold">
+            {data.whole ? 'Costs' : 'Costs, as far as they are known,'}{' '}
+            <span className="n">{money(data.known)}</span>
+            <span className="font-normal text-ink-2">
+              {' '}
+              · <span className="n">{money(data.known / quantity)}</span> each
+            </span>
+          </h2>
+          <table className="w-full border-t border-hair-strong">
+            <tbody>
+              {data.parts.map((part) => (
+                <tr
+                  key={part.name}
+                  className="[&>*]:border-b [&>*]:border-hair [&>*]:py-1 [&>*]:pr-3"
+                >
+                  <th className="text-left font-normal whitespace-nowrap">{part.name}</th>
+                  <td className="text-small text-ink-2">
+                    <Sentence text={part.said.text} values={part.said.values} />
+                  </td>
+                  <td className="n text-right">
+                    {part.value === null ? (
+                      <span className="text-small text-ink-3">not counted</span>
+                    ) : (
+                      money(part.value)
+                    )}
+                  </td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </div>
+        <Curve
+          ordered={quantity}
+          rows={data.curve.map((each) => ({
+            quantity: each.quantity,
+            value: each.known > 0 ? each.known / each.quantity : each.batch_s / each.quantity,
+          }))}
+          said={data.curve[0] && data.curve[0].known > 0 ? money : clock}
+          title={
+            data.curve[0] && data.curve[0].known > 0
+              ? 'Cost of a part by quantity'
+              : 'Time of a part by quantity'
+          }
+        />
+      </section>
+    </>
   )
 }
 

@@ -1,4 +1,5 @@
 import type { Evaluation } from '../../api/client'
+import { clock } from '../../ui/format'
 
 export type Kind = 'cut' | 'link' | 'move' | 'change' | 'machine' | 'hand'
 
@@ -118,3 +119,11 @@ export const seconds = (value: number) =>
   value < 59.95
     ? `${value.toFixed(1)} s`
     : `${Math.floor(Math.round(value) / 60)}:${String(Math.round(value) % 60).padStart(2, '0')}`
+
+// Of a batch: minutes and seconds, or hours and minutes.
+export const hours = (seconds: number) => {
+  const minutes = Math.round(seconds / 60)
+  return minutes < 60
+    ? clock(seconds)
+    : `${Math.floor(minutes / 60)} h ${String(minutes % 60).padStart(2, '0')}`
+}
