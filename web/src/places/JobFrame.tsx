@@ -125,7 +125,10 @@ function Steps({ frame: { job, answer, evaluation, working } }: { frame: Frame }
     `flex h-full items-center gap-1.5 text-lead ${isActive ? 'border-b-2 border-mark font-semibold' : 'border-b-2 border-transparent text-ink-2 hover:text-ink'}`
   return (
     <div className="flex items-center gap-3 border-b border-hair bg-paper px-4">
-      <nav aria-label="Steps" className="flex h-full shrink-0 items-center gap-2.5 whitespace-nowrap">
+      <nav
+        aria-label="Steps"
+        className="flex h-full shrink-0 items-center gap-2.5 whitespace-nowrap"
+      >
         <NavLink to="part" className={place}>
           Part <Counted findings={open.filter((f) => !f.setup)} />
         </NavLink>
