@@ -61,7 +61,8 @@ def carry_over(plan: Plan, library: Library, memo: Memo, machine: str) -> dict[s
         fix = next(_mended(now, library, memo, seen, known), None)
         if fix is None:
             break
-        now, seen = apply(now, fix), evaluate(apply(now, fix), library, memo)
+        now = apply(now, fix)
+        seen = evaluate(now, library, memo)
         edits += fix
     stays = [f for f in seen.open if f.severity == "stop" and f.key not in known]
     return {

@@ -95,6 +95,7 @@ class Search:
     ran_into: tuple[Reason, ...] = ()
     tried: int = 0
     none: bool = False
+    opened: int = 0
     ways: list[Way] = field(default_factory=list)
     known: dict[tuple[int, ...], list[Reason]] = field(default_factory=dict)
 
@@ -149,7 +150,8 @@ class Search:
 
     def _open(self, more: tuple[Reason, ...], solved: Solved) -> None:
         if solved.order is not None:
-            heappush(self.ways, Way(solved.seconds, len(self.known) + len(self.ways), solved, more))
+            self.opened += 1
+            heappush(self.ways, Way(solved.seconds, self.opened, solved, more))
 
     def _evaluated(self, order: tuple[int, ...]) -> dict[str, Any] | None:
         """What it brings; None where it is worse, and why is known then."""

@@ -4,6 +4,7 @@ against plans that are evaluated whole.
 
 from __future__ import annotations
 
+from heapq import heappop
 from itertools import permutations
 
 import pytest
@@ -239,6 +240,18 @@ def test_a_ring_names_its_reasons():
 def test_what_others_say_already_is_not_direct():
     a, b, c = (Reason(x, y, "stock", Said()) for x, y in ("ab", "bc", "ac"))
     assert direct([a, b, c]) == {("a", "b"), ("b", "c")}
+
+
+def test_searches_that_take_as_long_go_on_in_turn():
+    of = plan(FACE, DRILL)
+    setup, facts = seen(of)
+    search = Search(of, LIBRARY, MEMO, facts, setup, [])
+    again = Reason("face", "drill", "tried", Said())
+    for more in ((), (again,), (again, again)):
+        search._open(more, search.shortest)
+    assert heappop(search.ways).more == ()
+    search._open((again,) * 3, search.shortest)
+    assert [len(heappop(search.ways).more) for _ in range(3)] == [1, 2, 3]
 
 
 def test_an_empty_setup_has_no_order():
