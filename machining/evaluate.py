@@ -56,10 +56,16 @@ _RANK = {"stop": 0, "look": 1, "note": 2}
 
 
 def evaluate(
-    plan: Plan, library: Library, memo: Memo | None = None, pace: Pace | None = None
+    plan: Plan,
+    library: Library,
+    memo: Memo | None = None,
+    pace: Pace | None = None,
+    *,
+    to_its_end: bool = True,
 ) -> Evaluation:
     """Answer the plan. The memo only saves time; the result is the same without it. At a pace, what
-    waits is *working*.
+    waits is *working*. What still stands after the last setup of a plan that is not asked
+    ``to_its_end`` is told as not known.
 
     Never raises for what a planner can write: where there is no part or blank the evaluation's
     ``problem`` says so.
@@ -73,7 +79,7 @@ def evaluate(
     findings += [f for op in facts.operations() for f in _of_operation(op, facts)]
     answer = Evaluation(working=any(op.waits for op in facts.operations()))
     if not answer.working:
-        left = _pieces_left(facts, memo)
+        left = _pieces_left(facts, memo) if to_its_end else None
         answer.left = together(left, facts.geometry) if left is not None else [NOBODY_KNOWS]
         findings += [f for rule in PLAN_RULES for f in _of_plan(rule, facts, left or [])]
     findings = [kept(found, plan) for found in findings]

@@ -17,6 +17,7 @@ from shop.bench.slopes import router as slopes
 from shop.jobs.api import router as jobs
 from shop.jobs.holds import router as holds
 from shop.jobs.plans import router as plans
+from shop.jobs.proposals import router as proposals
 from shop.jobs.times import router as times
 from shop.jobs.variants import router as variants
 from shop.library.api import router as library
@@ -88,6 +89,7 @@ for place, router in (
     ("", holds),
     ("", times),
     ("", variants),
+    ("", proposals),
     ("", plans),
     ("", releases),
     ("", tasks),

@@ -49,6 +49,7 @@ from .order import order
 from .place_ways import place_ways
 from .points import read
 from .quantities import quantities
+from .routes import propose
 from .savings import savings
 from .trying import preview, tried_fixes, tried_soon
 from .ways import ways
@@ -214,6 +215,8 @@ def _drawn(state: State, lie: Lie) -> bytes:
     return glb.write(state.seen_in(lie).skins())
 
 
+# what says how far it is, and what it has found so far
+TOLD_MEANWHILE = {"propose"}
 QUESTIONS: dict[str, Question] = {
     "answer": answered,
     "preview": lambda plan, library, memo, **about: _plain(preview(plan, library, memo, **about)),
@@ -246,6 +249,7 @@ QUESTIONS: dict[str, Question] = {
     ),
     "compare": lambda plan, library, memo, **about: _plain(compare(plan, library, memo, **about)),
     "order": lambda plan, library, memo, **about: _plain(order(plan, library, memo, **about)),
+    "propose": lambda plan, library, memo, **about: _plain(propose(plan, library, memo, **about)),
     "quantities": lambda plan, library, memo: _plain(quantities(plan, library, memo)),
     "savings": lambda plan, library, memo, **about: _plain(savings(plan, library, memo, **about)),
     "standing": lambda plan, library, memo: _plain(finishing(plan, library, memo)),

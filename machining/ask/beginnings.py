@@ -25,7 +25,7 @@ from machining.quantities.errors import MachiningError
 from machining.ways.first_setup import first_setup
 from machining.ways.offers import offers
 from machining.ways.offers.by_hand import BY_HAND
-from machining.world.feature import Hole, Pocket
+from machining.world.feature import Hole, Pocket, ways_in
 from machining.world.library import Library
 from machining.world.stock.base import SIDE_WORDS
 
@@ -174,14 +174,8 @@ def _to_cut(facts: PlanFacts) -> set[str]:
     return {
         each.id
         for each in facts.geometry.features
-        if isinstance(each, Cut) and each.id not in there and _ways_in(each)
+        if isinstance(each, Cut) and each.id not in there and ways_in(each)
     }
-
-
-def _ways_in(feature: Cut) -> tuple[Direction, ...]:
-    if isinstance(feature, Pocket):
-        return (feature.opens, *((opposite(feature.opens),) if feature.through else ()))
-    return feature.opens
 
 
 def _opening(facts: PlanFacts, ups: Iterable[Direction]) -> set[str]:
@@ -189,7 +183,7 @@ def _opening(facts: PlanFacts, ups: Iterable[Direction]) -> set[str]:
     return {
         each.id
         for each in facts.geometry.features
-        if each.id in to_cut and isinstance(each, Cut) and sides & set(_ways_in(each))
+        if each.id in to_cut and isinstance(each, Cut) and sides & set(ways_in(each))
     }
 
 

@@ -5,6 +5,7 @@ mended where a fix keeps its word.
 from __future__ import annotations
 
 from collections.abc import Iterator
+from functools import partial
 from typing import Any
 
 from machining.evaluate import evaluate
@@ -108,6 +109,7 @@ def _mended(
     now: Plan, library: Library, memo: Memo, seen: Evaluation, known: set[str]
 ) -> Iterator[list[Edit]]:
     """Of each new stop of a recipe the first fix that changes it alone and keeps its word."""
+    answer = partial(evaluate, library=library, memo=memo)
     for finding in seen.open:
         if finding.severity != "stop" or finding.key in known or not _of_recipe(finding):
             continue
@@ -115,7 +117,7 @@ def _mended(
             mine = f"operation:{finding.operation}"
             if not all(isinstance(e, Change) and e.on == mine for e in fix.edits):
                 continue
-            if keeps_its_word(fix, finding, now, library, memo, seen) is not None:
+            if keeps_its_word(fix, finding, now, seen, answer) is not None:
                 yield list(fix.edits)
                 break
 

@@ -20,10 +20,13 @@ from multiprocessing.connection import Connection
 from threading import Thread
 from typing import Any
 
-from machining.ask import QUESTIONS
+from machining.ask import QUESTIONS, TOLD_MEANWHILE
+from machining.ask.routes import Tell
+from machining.evaluation import plain_said
 from machining.memo import Memo
 from machining.plan.document import Plan
 from machining.quantities.errors import MachiningError, Missing
+from machining.quantities.said import Said
 from machining.removal.warm import warm
 from machining.world.geometry import from_json
 from machining.world.library import Library
@@ -62,10 +65,10 @@ class Answers:
     ``left`` is set where a question is left.
     """
 
-    def __init__(self, left: mmap.mmap) -> None:
+    def __init__(self, left: mmap.mmap, tell: Tell = lambda share, doing, so_far: None) -> None:
         self._libraries, self._solids, self._plans = Shelf(LIBRARIES), Shelf(SOLIDS), Shelf(PLANS)
         self._memo = Memo(MEMO_SIZE, self._go_on)
-        self._left = left
+        self._left, self._tell = left, tell
 
     def _go_on(self) -> None:
         if self._left[0]:
@@ -87,6 +90,8 @@ class Answers:
                 return "lacks", None
             plan = self._plans.get(sha) or self._plans.put(sha, Plan.model_validate_json(text))
             known = self._with_solids(library_key, solids)
+            if name in TOLD_MEANWHILE:
+                about = {**about, "tell": self._tell}
             return "done", QUESTIONS[name](plan, known, self._memo, **about)
         except MachiningError as problem:
             return "refused", {
@@ -132,7 +137,11 @@ def main() -> None:
     line, left, most_bytes = Connection(int(sys.argv[1])), int(sys.argv[2]), int(sys.argv[3])
     resource.setrlimit(resource.RLIMIT_AS, (most_bytes, most_bytes))
     Thread(target=_end_with_parent, args=(os.getppid(),), daemon=True).start()
-    answers = Answers(mmap.mmap(left, 1))
+
+    def tell(share: float, doing: Said, so_far: dict[str, Any]) -> None:
+        line.send(("so far", (share, plain_said(doing), so_far)))
+
+    answers = Answers(mmap.mmap(left, 1), tell)
     warm()
     try:
         line.send(("ready", os.getpid()))

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
+from functools import partial
 from typing import Any
 
 from pydantic import TypeAdapter
@@ -49,13 +50,17 @@ def preview(
 
 
 def keeps_its_word(
-    fix: Proposal, finding: Finding, plan: Plan, library: Library, memo: Memo, before: Evaluation
+    fix: Proposal,
+    finding: Finding,
+    plan: Plan,
+    before: Evaluation,
+    answer: Callable[[Plan], Evaluation],
 ) -> Evaluation | None:
-    """The answer after a fix where the finding is gone and nothing else stops the plan, or is left
-    open, that was not before; None otherwise.
+    """The ``answer`` after a fix where the finding is gone and nothing else stops the plan, or is
+    left open, that was not before; None otherwise.
     """
     try:
-        after = evaluate(apply(plan, fix.edits), library, memo)
+        after = answer(apply(plan, fix.edits))
     except EditRefused:
         return None
     if after.problem or after.unknown > before.unknown:
@@ -80,7 +85,8 @@ def tried_fixes(
     many tried are ``enough``, what is left is not tried: so many are ``untried``. Raises Missing
     for a finding that is gone.
     """
-    before = evaluate(plan, library, memo)
+    answer = partial(evaluate, library=library, memo=memo)
+    before = answer(plan)
     found = next((f for f in before.findings if f.key == finding), None)
     if found is None:
         raise Missing("Finding", finding)
@@ -90,7 +96,7 @@ def tried_fixes(
         if kept and enough(tried):
             break
         tried += 1
-        after = keeps_its_word(fix, found, plan, library, memo, before)
+        after = keeps_its_word(fix, found, plan, before, answer)
         if after is not None:
             looks = sorted(
                 {f.id for f in after.open if f.severity == "look"} - {f.id for f in before.open}

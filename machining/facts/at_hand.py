@@ -11,6 +11,7 @@ from math import inf
 from machining.plan.document import LoadedTool
 from machining.plan.edit import Edit, LoadTool
 from machining.plan.loading import loaded as load
+from machining.world.library import Library
 from machining.world.tool import Assembly, Tool
 
 from .context import PlanFacts
@@ -65,8 +66,17 @@ def at_hand(
         for a in library.assemblies.values()
         if (tool := library.tools.get(a.tool)) and tool.diameter_mm <= most and fits(tool)
     ]
+    longest = at.carriers[0].max_tool_length_mm if at else inf
+    short = [(a, tool) for a, tool in known if _long(a, stick_out_mm, library) <= longest]
     if not known:
         return None
-    assembly, tool = max(known, key=lambda pair: better(pair[1]))
+    assembly, tool = max(short or known, key=lambda pair: better(pair[1]))
     new = load(facts.plan, machine, assembly, stick_out_mm)
     return AtHand(new, assembly, tool, (LoadTool(tool=new),))
+
+
+def _long(assembly: Assembly, stick_out_mm: float | None, library: Library) -> float:
+    """From its gauge line (mm)."""
+    holder = library.holders.get(assembly.holder)
+    out = assembly.stick_out_mm if stick_out_mm is None else stick_out_mm
+    return out + (holder.length_mm if holder is not None else 0.0)

@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from dataclasses import dataclass
+from itertools import chain
 
 import numpy as np
 from shapely import affinity
@@ -50,12 +51,18 @@ def from_to(
     start = between(here, 0, there, 0)
     start[axis] = _middle(here)[axis] - _middle(there)[axis]
     start[1 - axis] = _middle(here)[1 - axis] - _middle(there)[1 - axis] + across
-    asked = [
-        *_of_bodies(here, there, start, axis, facts.library.settings.between_mm),
-        *_of_tools(here, there, start, axis, facts, memo),
-        *_of_tools(there, here, -start, axis, facts, memo, before=True),
-    ]
-    return max(asked, key=lambda each: each.mm, default=None)
+    most: Pitch | None = None
+
+    def worth(bound: float) -> bool:
+        return most is None or bound > most.mm
+
+    for each in chain(
+        _of_bodies(here, there, start, axis, facts.library.settings.between_mm),
+        _of_tools(here, there, start, axis, facts, memo, worth),
+        _of_tools(there, here, -start, axis, facts, memo, worth, before=True),
+    ):
+        most = each if worth(each.mm) else most
+    return most
 
 
 def _middle(station: StationFacts) -> Vector:
@@ -87,10 +94,12 @@ def _of_tools(
     along: int,
     facts: PlanFacts,
     memo: Memo,
+    worth: Callable[[float], bool],
     before: bool = False,
 ) -> Iterator[Pitch]:
     """What the tools of one ask of the other, which stands past it, or ``before`` it. Those
-    that come along the axis themselves have it in their way at any distance.
+    that come along the axis themselves have it in their way at any distance. What can't come to
+    more than is known already, by where paths and bodies end, is not ``worth`` it.
     """
     position, other = (1, 0) if before else (0, 1)
     for op in here.operations:
@@ -104,13 +113,30 @@ def _of_tools(
         stock = stock_then(op, position, there, other)
         names, standing = bodies(Neighbour(there, other, stock, start, turn), memo)
         moved = standing.moved(turn @ start)
+        ends = _ends(op, axis)
         for who, disc in discs(op, facts):
             for name, region, top in zip(names, moved.regions, moved.tops, strict=True):
+                if region.is_empty or not worth(_at_most(ends, disc.reach, region, axis, back)):
+                    continue
                 swept = _swept(op, float(top), disc, memo)
                 swept, region = (_mirrored(each, axis, back) for each in (swept, region))
                 found = apart(swept, region, axis)
                 if found is not None:
                     yield Pitch(found, name, who, op.id)
+
+
+def _ends(op: Ready, axis: int) -> tuple[float, float]:
+    """From where to where its path goes along an axis (mm)."""
+    ways = [leg.points[:, axis] for leg in op.path.legs if len(leg.points)]
+    return min(float(w.min()) for w in ways), max(float(w.max()) for w in ways)
+
+
+def _at_most(
+    ends: tuple[float, float], reach: float, region: Region, axis: int, back: bool
+) -> float:
+    """No more than so far a region has to go, whatever its shape."""
+    low, high = region.bounds[axis], region.bounds[axis + 2]
+    return (high - ends[0] if back else ends[1] - low) + reach
 
 
 def _swept(op: Ready, top: float, disc: Disc, memo: Memo) -> Region:

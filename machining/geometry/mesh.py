@@ -78,7 +78,7 @@ def convex_edges(mesh: Mesh, angle_deg: float) -> tuple[NDArray[np.float64], Vec
     """
     edges, owner, first, sharp = _pairs(mesh, angle_deg)
     first = first[sharp]
-    normals = _normals(mesh)
+    normals = normals_of(mesh)
     here, there = owner[first], owner[first + 1]
     starts = mesh.vertices[edges[first, 0]]
     corners = mesh.vertices[mesh.triangles[there]] - starts[:, None]
@@ -103,7 +103,7 @@ def _pairs(
     """Edges in order with the triangles they are of, where two of them are the same edge, and
     whether their triangles meet there at more than an angle.
     """
-    tri, normals = mesh.triangles, _normals(mesh)
+    tri, normals = mesh.triangles, normals_of(mesh)
     edges = np.sort(np.concatenate([tri[:, [0, 1]], tri[:, [1, 2]], tri[:, [2, 0]]]), axis=1)
     owner = np.tile(np.arange(len(tri)), 3)
     order = np.lexsort((edges[:, 1], edges[:, 0]))
@@ -114,7 +114,8 @@ def _pairs(
     return edges, owner, first, meet < np.cos(np.radians(angle_deg))
 
 
-def _normals(mesh: Mesh) -> Vector:
+def normals_of(mesh: Mesh) -> Vector:
+    """Of each triangle, outwards, length 1 (m, 3); none of one without an area."""
     a, b, c = (mesh.vertices[mesh.triangles[:, i]] for i in range(3))
     normals = np.cross(b - a, c - a)
     lengths = np.linalg.norm(normals, axis=1, keepdims=True)

@@ -11,7 +11,7 @@ from typing import TypeAlias
 import manifold3d as m3
 import numpy as np
 from numpy.typing import NDArray
-from shapely import Polygon, affinity, box, intersects, transform, unary_union
+from shapely import Polygon, affinity, box, intersects, make_valid, transform, unary_union
 from shapely import polygons as shapely_polygons
 from shapely.geometry.base import BaseGeometry
 
@@ -319,9 +319,16 @@ def half_section(solid: Solid) -> BaseGeometry:
     A round meshed with facets is cut a little inside of its vertices, which lie on it: corners are
     put back on them.
     """
-    return transform(
-        unary_union(_halves(solid)).simplify(STRAIGHT_MM), _on_vertices(to_mesh(solid).vertices)
+    return _sound(
+        transform(
+            unary_union(_halves(solid)).simplify(STRAIGHT_MM), _on_vertices(to_mesh(solid).vertices)
+        )
     )
+
+
+def _sound(region: BaseGeometry) -> BaseGeometry:
+    """Without the loops that moved corners may have made."""
+    return region if region.is_valid else unary_union(polygons_of(make_valid(region)))
 
 
 def always_there(solid: Solid) -> BaseGeometry:
@@ -332,8 +339,11 @@ def always_there(solid: Solid) -> BaseGeometry:
     least = found[0]
     for half in found[1:]:
         least = least.intersection(half)
-    return transform(
-        unary_union(polygons_of(least)).simplify(STRAIGHT_MM), _on_vertices(to_mesh(solid).vertices)
+    return _sound(
+        transform(
+            unary_union(polygons_of(least)).simplify(STRAIGHT_MM),
+            _on_vertices(to_mesh(solid).vertices),
+        )
     )
 
 

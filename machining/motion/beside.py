@@ -185,9 +185,9 @@ def apart(here: Region, there: Region, axis: int) -> float | None:
     The widest gap of both outlines is at a corner of one of them: between corners both run
     straight.
     """
-    if here.is_empty or there.is_empty:
-        return None
     ours, theirs = _edges(here, axis), _edges(there, axis)
+    if not len(ours) or not len(theirs):
+        return None  # nothing, or no wider than a line
     low = max(ours[:, :, 1].min(), theirs[:, :, 1].min())
     high = min(ours[:, :, 1].max(), theirs[:, :, 1].max())
     if high <= low + TOUCHES_MM:
@@ -200,9 +200,9 @@ def apart(here: Region, there: Region, axis: int) -> float | None:
 
 def _edges(region: Region, axis: int) -> Vector:
     """Its outlines' straight pieces (n, 2, 2), the axis first."""
-    found = []
+    found = [np.empty((0, 2, 2))]
     for each in getattr(region, "geoms", [region]):
-        if each.geom_type == "Polygon":
+        if each.geom_type == "Polygon" and not each.is_empty:
             corners = np.asarray(each.exterior.coords)[:, :2]
             found.append(np.stack([corners[:-1], corners[1:]], axis=1))
     edges = np.concatenate(found)

@@ -231,3 +231,10 @@ def feature_id(kind: str, axis: str, point: Point, size: float) -> str:
     """
     text = f"{kind} {axis} " + " ".join(f"{round(v, 3) + 0.0:.3f}" for v in (*point, size))
     return f"{kind[0]}{blake2b(text.encode(), digest_size=4).hexdigest()}"
+
+
+def ways_in(feature: Hole | Pocket) -> tuple[Direction, ...]:
+    """The sides it opens to."""
+    if isinstance(feature, Pocket):
+        return (feature.opens, *((opposite(feature.opens),) if feature.through else ()))
+    return feature.opens

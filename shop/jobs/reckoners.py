@@ -16,6 +16,7 @@ import subprocess
 import sys
 import time
 from collections import OrderedDict, deque
+from collections.abc import Callable
 from concurrent.futures import Future
 from contextlib import suppress
 from dataclasses import dataclass, field
@@ -40,6 +41,9 @@ SEARCHES, QUICK = {"fixes", "ways", "standing"}, {"meant", "part"}
 # how many times its limit a question may wait for the processor; of whose clock a second has so
 # many
 WAITS, TICKS = 10, os.sysconf("SC_CLK_TCK")
+
+
+Hear = Callable[[Any], None]
 
 
 class TooLarge(Exception):
@@ -124,9 +128,14 @@ class Reckoner:
             )
         self.line, self.longest_s = Connection(ours.detach()), longest_s
         self.ready = False
+        self._hear: Hear | None = None
 
-    def ask(self, asked: Asked) -> bytes:
-        """Raises TooLarge, Refusal, or RuntimeError where the process failed."""
+    def ask(self, asked: Asked, hear: Hear | None = None) -> bytes:
+        """``hear`` is called with what it has found so far, and every second with None. Raises
+        TooLarge, Refusal, or RuntimeError where the process failed; and what ``hear`` raises, after
+        the process was ended.
+        """
+        self._hear = hear
         try:
             self._wait_until_ready()
             answer = self._sent(
@@ -155,7 +164,7 @@ class Reckoner:
         except (EOFError, OSError) as problem:
             self.end()
             raise TooLarge("the process that worked on it ended") from problem
-        except TooLarge:
+        except Exception:
             self.end()
             raise
         kind, found = answer
@@ -185,13 +194,27 @@ class Reckoner:
         """
         self.line.send(message)
         began, used = time.monotonic(), self._used_s()
-        while not self.line.poll(max(0.5, self.longest_s - (self._used_s() - used))):
-            if (
+        while True:
+            if self._is_told(self.longest_s - (self._used_s() - used)):
+                answer = self.line.recv()
+                if answer[0] != "so far":
+                    return answer
+                if self._hear is not None:
+                    self._hear(answer[1])
+            elif (
                 self._used_s() - used >= self.longest_s
                 or time.monotonic() - began >= WAITS * self.longest_s
             ):
                 raise TooLarge(f"more than {self.longest_s:g} s")
-        return self.line.recv()
+
+    def _is_told(self, within_s: float) -> bool:
+        """Anything, within a time; who hears of it is told every second that it goes on."""
+        if self._hear is None:
+            return self.line.poll(max(0.5, within_s))
+        if self.line.poll(min(1.0, max(0.1, within_s))):
+            return True
+        self._hear(None)
+        return False
 
     def _used_s(self) -> float:
         """Processor time of the process so far; where the system does not tell it, the clock."""

@@ -34,6 +34,18 @@ def offers(seen: StationFacts, facts: PlanFacts, fresh: Callable[[], str]) -> li
     """Top, outside, pockets and holes that can be reached from this setup's spindle and are not
     planned yet; what is turned, and what driven tools cut from beside.
     """
+    return list(each_offer(seen, facts, fresh, lambda _: True))
+
+
+def each_offer(
+    seen: StationFacts,
+    facts: PlanFacts,
+    fresh: Callable[[], str],
+    wanted: Callable[[Offer], bool],
+) -> Iterator[Offer]:
+    """Of the `offers` those that are ``wanted``, one by one: what it asks of spindle and holding is
+    only worked out for these.
+    """
     bench = Bench(seen, facts, fresh)
     done: Done = {
         (op.kind, id)
@@ -43,7 +55,8 @@ def offers(seen: StationFacts, facts: PlanFacts, fresh: Callable[[], str]) -> li
         for id in op.on.ids
     }
     if seen.turns:
-        return _before_a_spindle(bench, done)
+        yield from (each for each in _before_a_spindle(bench, done, wanted) if wanted(each))
+        return
     here: set[str] = {op.kind for op in seen.work if not isinstance(op.on, OnFeatures)}
     # what lies at an angle has no top or outside that is the part's
     level = seen.lie.up is not None
@@ -58,17 +71,24 @@ def offers(seen: StationFacts, facts: PlanFacts, fresh: Callable[[], str]) -> li
         *by_hand(bench),
     ]
     left = (_leaves_something(offer, facts) for offer in found)
-    mild = [gentle(offer, seen, facts) for offer in left if offer is not None]
-    typed = [offer for offer in mild if offer.group == BY_HAND]
-    return [*mild[: len(mild) - len(typed)], *_from_sides(bench, mild, done), *typed]
+    from_above = [offer for offer in left if offer is not None]
+    typed = [offer for offer in from_above if offer.group == BY_HAND]
+    for offer in from_above[: len(from_above) - len(typed)]:
+        if wanted(offer):
+            yield gentle(offer, seen, facts)
+    yield from _from_sides(bench, from_above, done, wanted)
+    for offer in typed:
+        if wanted(offer):
+            yield gentle(offer, seen, facts)
 
 
-def _before_a_spindle(bench: Bench, done: Done) -> list[Offer]:
+def _before_a_spindle(bench: Bench, done: Done, wanted: Callable[[Offer], bool]) -> Iterator[Offer]:
     """What is turned, and what driven tools cut from beside before it is parted off."""
     turned = list(turn_offers(bench))
     last = [each for each in turned if each.group == BY_HAND or _parts_off(each)]
-    first = [each for each in turned if each not in last]
-    return [*first, *_from_sides(bench, [], done), *last]
+    yield from (each for each in turned if each not in last)
+    yield from _from_sides(bench, [], done, wanted)
+    yield from last
 
 
 def _parts_off(offer: Offer) -> bool:
@@ -76,7 +96,9 @@ def _parts_off(offer: Offer) -> bool:
     return isinstance(added, AddOperation) and isinstance(added.operation, PartOff)
 
 
-def _from_sides(bench: Bench, found: list[Offer], done: Done) -> Iterator[Offer]:
+def _from_sides(
+    bench: Bench, found: list[Offer], done: Done, wanted: Callable[[Offer], bool]
+) -> Iterator[Offer]:
     """Pockets and holes that the machine's axes turn to the tool in the same holding, each from the
     first side it is reached from.
     """
@@ -85,7 +107,7 @@ def _from_sides(bench: Bench, found: list[Offer], done: Done) -> Iterator[Offer]
     for round_it in turned_sets(seen):
         for there, offer in of_set(bench, round_it, done):
             left = _leaves_something(offer, facts)
-            if left is not None:
+            if left is not None and wanted(left):
                 yield on_all(gentle(left, there.seen, facts), round_it, bench)
         known |= {*round_it.ids}
     for side, turned in index.could_turn(seen):
@@ -99,7 +121,7 @@ def _from_sides(bench: Bench, found: list[Offer], done: Done) -> Iterator[Offer]
         known |= {each for offer in fresh for each in _of_features(offer)}
         for offer in fresh:
             left = _leaves_something(offer, facts)
-            if left is not None:
+            if left is not None and wanted(left):
                 yield gentle(left, lying, facts)
 
 

@@ -30,12 +30,13 @@ from machining.world.tool import Tool
 from .bench import Bench, Offer, is_ball, square
 
 BY_HAND = "By hand"  # what is typed where no feature is
+EDGES = "Edges"
 
 
 def edges(bench: Bench, here: set[str]) -> Iterator[Offer]:
     if "chamfer" not in here:
         yield bench.offer(
-            "Edges",
+            EDGES,
             "Break edges",
             lambda t: t.kind == "chamfer_mill",
             lambda t: -t.diameter_mm,
@@ -45,7 +46,7 @@ def edges(bench: Bench, here: set[str]) -> Iterator[Offer]:
 
     if "round_edge" not in here:
         yield bench.offer(
-            "Edges",
+            EDGES,
             "Round",
             lambda t: t.kind == "corner_rounder" or is_ball(t),
             rounder,
@@ -58,7 +59,7 @@ def edges(bench: Bench, here: set[str]) -> Iterator[Offer]:
         )
     if "slope" not in here:
         yield bench.offer(
-            "Edges",
+            EDGES,
             "Slope at an angle",
             is_ball,
             lambda t: t.diameter_mm,

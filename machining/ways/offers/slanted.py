@@ -57,6 +57,7 @@ def over_face(bench: Bench, group: str, face: str, here: set[str]) -> Iterator[O
                 on=on,
                 step_down_mm=_share(t, STEP_DOWN),
                 step_over_mm=_share(t, SHARE_OF_DIAMETER),
+                leave_mm=0.0,  # nothing finishes what may stand beside it
                 leave_floor_mm=LEAVE_MM,
             ),
         )

@@ -6,6 +6,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from functools import partial
+from itertools import pairwise
 
 from machining.facts.at_hand import Fits
 from machining.geometry.contours import bridged, contour_of, valleys
@@ -25,6 +26,7 @@ from machining.plan.turned import (
     TurnRough,
     TurnThread,
 )
+from machining.quantities.names import same_thread, thread_of
 from machining.world.feature import Hole
 from machining.world.tool import Tool
 
@@ -207,9 +209,51 @@ def _inside(
     return made(id=id, tool=tool, on=on, **({"depth_mm": 1.0} if made is TurnRough else {}))
 
 
+def _threads_asked(bench: Bench, outside: Corners) -> Iterator[Offer]:
+    """Threads of the drawing, over the longest stretch of their diameter."""
+    cut = {
+        (op.diameter_mm, op.pitch_mm)
+        for setup in bench.facts.plan.setups
+        for op in setup.operations
+        if isinstance(op, TurnThread)
+    }
+    for asked in bench.facts.plan.part.requirements:
+        wanted = thread_of(asked.thread) if asked.thread else None
+        if wanted is None or any(same_thread(each, wanted) for each in cut):
+            continue
+        diameter, pitch = wanted
+        along = [
+            (high - low, high)
+            for (r, high), (under, low) in pairwise(outside)
+            if abs(2.0 * r - diameter) < pitch / 2.0 and abs(under - r) < 1e-3
+        ]
+        long, high = max(along, default=(0.0, 0.0))
+        if long < pitch:
+            continue
+        on = Stretch(z_mm=round(high, 3) + 0.0, length_mm=round(long, 3))
+        yield bench.offer(
+            f"Thread {asked.thread}",
+            "Cut",
+            partial(_cuts_thread, pitch=pitch),
+            lambda t: -t.cutting_depth_mm,
+            partial(_thread, on, diameter, pitch),
+        )
+
+
+def _cuts_thread(tool: Tool, pitch: float) -> bool:
+    return tool.kind == "turning_thread" and tool.pitch_mm in (None, pitch)
+
+
+def _thread(
+    on: Stretch, diameter: float, pitch: float, id: str, tool: str, t: Tool | None
+) -> TurnThread:
+    return TurnThread(id=id, tool=tool, on=on, diameter_mm=diameter, pitch_mm=pitch)
+
+
 def _thread_and_off(bench: Bench, outside: Corners, here: set[str]) -> Iterator[Offer]:
     lie = bench.seen.lie
     end = round(float(lie.part_high[2]), 3) + 0.0
+    yield from _threads_asked(bench, outside)
     size = round(2.0 * outside[0][0], 2) if outside else 10.0
     yield bench.offer(
         "By hand",

@@ -26,17 +26,20 @@ class Cancelled(Exception):
 
 Report = Callable[[float, str], None]
 KINDS: dict[str, Callable[[Task, Report], None]] = {}
+LONG: set[str] = set()
 
 
 def task_kind(
-    name: str,
+    name: str, long: bool = False
 ) -> Callable[[Callable[[Task, Report], None]], Callable[[Task, Report], None]]:
     """Register what runs a kind of task. It reports (share, words), which raises Cancelled when
-    asked to stop.
+    asked to stop. What may take ``long`` is done beside the others, which do not wait for it.
     """
 
     def register(run: Callable[[Task, Report], None]) -> Callable[[Task, Report], None]:
         KINDS[name] = run
+        if long:
+            LONG.add(name)
         return run
 
     return register
@@ -51,9 +54,13 @@ def requeue_dead() -> int:
     return failed + dead.filter(tries__lt=MOST_TRIES).update(state="waiting")
 
 
-def claim() -> Task | None:
+def claim(long: bool | None = None) -> Task | None:
+    """The oldest that waits; only of those that may take ``long``, or that do not."""
+    waiting = Task.objects.filter(state="waiting")
+    if long is not None:
+        waiting = waiting.filter(kind__in=LONG) if long else waiting.exclude(kind__in=LONG)
     with transaction.atomic():
-        task = Task.objects.filter(state="waiting").first()
+        task = waiting.first()
         if task is None:
             return None
         task.state, task.tries, task.heartbeat = "working", task.tries + 1, timezone.now()
@@ -61,10 +68,10 @@ def claim() -> Task | None:
     return task
 
 
-def run_one() -> bool:
+def run_one(long: bool | None = None) -> bool:
     """Claim and run one task; False where nothing waits."""
     requeue_dead()
-    task = claim()
+    task = claim(long)
     if task is None:
         return False
 

@@ -2,6 +2,7 @@ from __future__ import annotations
 
 import logging
 import time
+from threading import Thread
 from typing import Any
 
 from django.core.management.base import BaseCommand, CommandParser
@@ -15,12 +16,13 @@ FIRST_PAUSE_S, LONGEST_PAUSE_S = 0.5, 10.0
 
 
 class Command(BaseCommand):
-    help = "Does the work the application puts aside: reading STEP files, drawing sheets."
+    help = "Does the work the application puts aside: reads files, draws sheets, proposes routes."
 
     def add_arguments(self, parser: CommandParser) -> None:
         parser.add_argument("--once", action="store_true", help="stop when nothing waits")
 
     def handle(self, *args: Any, **options: Any) -> None:
+        import shop.jobs.actions.propose
         import shop.jobs.fixtures
         import shop.jobs.tasks
         import shop.releases.tasks  # noqa: F401  (they register their kinds)
@@ -28,20 +30,29 @@ class Command(BaseCommand):
 
         end_with_parent()
         draw_missing()
-        pause = FIRST_PAUSE_S
-        while True:
-            try:
-                worked, pause = run_one(), FIRST_PAUSE_S
-            except (
-                DatabaseError,
-                OSError,
-            ) as problem:  # a full disk: it goes on when there is room again
-                log.error("the worker waits %.0f s: %s", pause, problem)
-                connection.close()
-                time.sleep(pause)
-                pause = min(2 * pause, LONGEST_PAUSE_S)
-                continue
-            if not worked:
-                if options["once"]:
-                    return
-                time.sleep(0.3)
+        if options["once"]:
+            _work(None, once=True)
+            return
+        Thread(target=_work, args=(True,), daemon=True).start()
+        _work(False)
+
+
+def _work(long: bool | None, once: bool = False) -> None:
+    """One task after the other: only of those that may take ``long``, or that do not."""
+    pause = FIRST_PAUSE_S
+    while True:
+        try:
+            worked, pause = run_one(long), FIRST_PAUSE_S
+        except (
+            DatabaseError,
+            OSError,
+        ) as problem:  # a full disk: it goes on when there is room again
+            log.error("the worker waits %.0f s: %s", pause, problem)
+            connection.close()
+            time.sleep(pause)
+            pause = min(2 * pause, LONGEST_PAUSE_S)
+            continue
+        if not worked:
+            if once:
+                return
+            time.sleep(0.3)

@@ -1,0 +1,5 @@
+"""Routes of whole parts, planned from the part alone."""
+
+from .proposals import Tell, propose
+
+__all__ = ["Tell", "propose"]

@@ -1,0 +1,117 @@
+"""Stops of a route mended by fixes that keep their word; what can't be mended goes, and is told."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import replace
+
+from machining.evaluation import Evaluation
+from machining.facts.context import OperationFacts, PlanFacts
+from machining.facts.kinds import kind_of
+from machining.facts.titles import title
+from machining.findings.finding import Finding
+from machining.plan.apply import apply
+from machining.plan.document import Plan
+from machining.plan.edit import Keep, RemoveOperation, RemoveSetup
+from machining.plan.proposal import Proposal
+from machining.plan.turned import TurnThread
+from machining.quantities.said import Said, length
+
+from ..trying import keeps_its_word
+from .route import Bench, Missed, Route, stops_of
+
+MOST_TRIED, OF_ONE = 12, 3  # fixes of a setup, and of one of its stops
+
+
+def mended(route: Route, told: Evaluation, bench: Bench) -> tuple[Route, Evaluation]:
+    """With the first fix of each stop that keeps its word, as far as there is one, and the answer
+    it has then.
+    """
+    hopeless, until = set(route.stopped), bench.tried + MOST_TRIED
+    while bench.tried < until:
+        stop = next((each for each in stops_of(told) if each.key not in hopeless), None)
+        if stop is None:
+            break
+        found = _fixed(stop, route.plan, told, bench)
+        if found is None:
+            hopeless.add(stop.key)
+        else:
+            fix, told = found
+            route = replace(route, plan=apply(route.plan, fix.edits))
+    return route, told
+
+
+def _fixed(
+    stop: Finding, plan: Plan, before: Evaluation, bench: Bench
+) -> tuple[Proposal, Evaluation] | None:
+    for fix in [each for each in stop.fixes if not _gives_up(each)][:OF_ONE]:
+        after = keeps_its_word(fix, stop, plan, before, bench.evaluate)
+        if after is not None:
+            return fix, after
+    return None
+
+
+def _gives_up(fix: Proposal) -> bool:
+    """Does it take out what stops, or leave it and say so?"""
+    return any(isinstance(edit, RemoveOperation | RemoveSetup | Keep) for edit in fix.edits)
+
+
+def without_stops(route: Route, stops: Sequence[Finding], bench: Bench) -> Route | None:
+    """Without the operations of its last setup that are still stopped, and what is done after
+    them at their places; None where there are none. What is offered instead is taken next.
+    """
+    setup, facts = route.plan.setups[-1], bench.walk(route.plan)
+    stopped = {each.operation: each for each in reversed(stops) if each.setup == setup.id}
+    wrong = [op for op in facts.operations() if op.id in stopped]
+    if not wrong:
+        return None
+    refused = {route.of[op.id] for op in wrong if op.id in route.of}
+    gone, places = {op.id for op in wrong}, set[tuple[str, str]]()
+    for each in setup.operations:
+        offered = route.of.get(each.id)
+        if offered is not None and each.id in gone:
+            places.add(offered[:2])
+        elif offered is not None and offered[:2] in places:
+            gone.add(each.id)
+    missed = [
+        Missed(
+            _named(op, facts),
+            Said(stopped[op.id].message, stopped[op.id].values),
+            getattr(op.operation.on, "ids", ()),
+        )
+        for op in wrong
+    ]
+    return replace(
+        route,
+        plan=apply(route.plan, [RemoveOperation(operation=id) for id in sorted(gone)]),
+        missed=(*route.missed, *missed),
+        refused=route.refused | refused,
+    )
+
+
+def without_air(route: Route, bench: Bench) -> Route:
+    """Without the operations of its last setup that meet no metal; threads leave none, and may
+    stay.
+    """
+    setup, facts = route.plan.setups[-1], bench.walk(route.plan)
+    air = [
+        op.id
+        for op in facts.operations()
+        if op.setup.id == setup.id and op.after is op.before and not _is_thread(op)
+    ]
+    if not air:
+        return route
+    return replace(
+        route,
+        plan=apply(route.plan, [RemoveOperation(operation=id) for id in air]),
+        refused=route.refused | {route.of[id] for id in air if id in route.of},
+    )
+
+
+def _is_thread(op: OperationFacts) -> bool:
+    return isinstance(op.operation, TurnThread) or bool(kind_of(op.operation).needs_hole)
+
+
+def _named(op: OperationFacts, facts: PlanFacts) -> Said:
+    verb, detail, sizes = title(op, facts)
+    return Said(f"{verb} {detail}".strip(), {name: length(mm) for name, mm in sizes.items()})

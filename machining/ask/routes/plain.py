@@ -1,0 +1,152 @@
+"""Proposals as they are told: figures, reasons, what is missing, and the edits setup by setup."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Sequence
+from typing import Any
+
+from machining.evaluation import plain_said
+from machining.facts.covered import Place
+from machining.plan.apply import apply
+from machining.plan.document import LoadedTool, Plan, Setup
+from machining.plan.edit import (
+    AddSetup,
+    Edit,
+    LoadTool,
+    RemoveSetup,
+    SetPart,
+    SetStock,
+    UnloadTool,
+)
+from machining.quantities.said import Said
+from machining.world.stock.base import SIDE_WORDS
+
+from .characters import Found
+from .route import Bench, Missed, Route, Step
+from .sides import unfinished
+
+NOT_REACHED = Said("No tool of the shop cuts it from a side that was tried.")
+
+
+def tidy(plan: Plan, before: Plan) -> Plan:
+    """Without tools that nothing uses; where the machine had none before, numbered in the order
+    they are used.
+    """
+    used = [op.tool for setup in plan.setups for op in setup.operations]
+    had = {each.id for each in before.tools}
+    fresh = [each for each in plan.tools if each.id not in had]
+    loaded_before = {each.machine for each in before.tools}
+    edits: list[Edit] = [UnloadTool(tool=each.id) for each in fresh if each.id not in used]
+    plan = apply(plan, edits)
+    numbers = dict[str, int]()
+    again = list[LoadedTool]()
+    for tool in sorted((e for e in fresh if e.id in used), key=lambda each: used.index(each.id)):
+        if tool.machine not in loaded_before:
+            n = numbers[tool.machine] = numbers.get(tool.machine, 0) + 1
+            again.append(tool.model_copy(update={"number": n, "pocket": n, "h": n, "d": n}))
+    new = {each.id: each for each in again}
+    kept = [each for each in plan.tools if each.id not in new]
+    return plan.model_copy(update={"tools": (*kept, *again)})
+
+
+def told(picked: Sequence[Found], none: Sequence[str], plan: Plan, bench: Bench) -> dict[str, Any]:
+    """``none`` are machines on which nothing of it could be begun."""
+    return {"proposals": [_told(each, plan, bench) for each in picked], "none": list(none)}
+
+
+def _told(found: Found, before: Plan, bench: Bench) -> dict[str, Any]:
+    route, answer = found.route, found.told
+    return {
+        "machine": found.machine,
+        "for_what": list(found.for_what),
+        "whole": found.whole,
+        "first": [each.model_dump(mode="json") for each in _first(route.plan, before)],
+        "setups": list(_setups(found, before, bench)),
+        "one_part_s": answer.one_part_s,
+        "batch_s": answer.batch_s,
+        "build_s": answer.build_s,
+        "cost": found.costs.known,
+        "cost_whole": found.costs.whole,
+        "tools": len(route.plan.tools),
+        "stops": [
+            plain_said(Said(f.message, f.values)) for f in answer.open if f.severity == "stop"
+        ],
+        "looks": [
+            plain_said(Said(f.message, f.values)) for f in answer.open if f.severity == "look"
+        ],
+        "unknown": answer.unknown,
+        "left_mm3": answer.left_mm3,
+        "missed": [_plain(each) for each in _missed(found, bench)],
+    }
+
+
+def _setups(found: Found, before: Plan, bench: Bench) -> Iterator[dict[str, Any]]:
+    """Those that are new, each with the edits that bring it after those before it."""
+    known, had = {each.id for each in before.setups}, {each.id for each in before.tools}
+    results = {each.id: each for each in found.told.setups}
+    for setup in found.route.plan.setups:
+        if setup.id in known:
+            continue
+        tools = [
+            each
+            for each in found.route.plan.tools
+            if each.id not in had and any(op.tool == each.id for op in setup.operations)
+        ]
+        had |= {each.id for each in tools}
+        edits = (*(LoadTool(tool=each) for each in tools), AddSetup(setup=setup))
+        machine = bench.library.machines.get(setup.machine)
+        steps = [each for each in found.route.steps if each.setup in _of(setup, found.route)]
+        yield {
+            "id": setup.id,
+            "machine": machine.name if machine is not None else setup.machine,
+            "sides": [SIDE_WORDS[each.orientation.up] for each in setup.stations],
+            "operations": len(setup.operations),
+            "tools": len({op.tool for op in setup.operations if op.tool}),
+            "parts": results[setup.id].parts,
+            "cycle_s": results[setup.id].cycle_s,
+            "because": [plain_said(said) for step in steps for said in step.because],
+            "instead": [_plain(each) for step in steps for each in step.instead],
+            "edits": [each.model_dump(mode="json") for each in edits],
+        }
+
+
+def _of(setup: Setup, route: Route) -> set[str]:
+    """The steps that a setup came of: that of each of its stations."""
+    own = {f"s{each.id.removeprefix('st')}" for each in setup.stations}
+    return own & {each.setup for each in route.steps}
+
+
+def _first(plan: Plan, before: Plan) -> Iterator[Edit]:
+    """What changes of part, blank, and setups that were there."""
+    if plan.part != before.part:
+        yield SetPart(part=plan.part)
+    if plan.stock != before.stock:
+        yield SetStock(stock=plan.stock)
+    new = {each.id: each for each in plan.setups}
+    for index, setup in enumerate(before.setups):
+        if new[setup.id] != setup:
+            yield RemoveSetup(setup=setup.id)
+            yield AddSetup(setup=new[setup.id], index=index)
+
+
+def _plain(each: Missed) -> dict[str, Any]:
+    return {"what": plain_said(each.what), "why": plain_said(each.why)}
+
+
+def _missed(found: Found, bench: Bench) -> Iterator[Missed]:
+    """What still stands after the last setup, with the last that was tried of it."""
+    if not found.told.left:
+        return
+    for place in unfinished(bench.walk(found.route.plan), bench.memo):
+        yield Missed(place.where, _why(place, found.route), (place.feature,))
+
+
+def _why(place: Place, route: Route) -> Said:
+    tried = [each for each in route.missed if place.feature and place.feature in each.features]
+    if not tried:
+        return NOT_REACHED
+    last = tried[-1]
+    return last.why
+
+
+__all__ = ["Step", "tidy", "told"]

@@ -1,0 +1,121 @@
+"""Whole plans proposed for a part."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from ninja import Router, Schema
+from pydantic import Field
+
+from shop.accounts.signed_in import SignedIn
+from shop.base.problems import RowId
+from shop.tasks.api import TaskOut
+from shop.tasks.models import Task
+
+from . import documents
+from .actions import propose
+from .api import plan_of
+from .held_schemas import SentenceOut
+
+router = Router(tags=["plans"])
+
+
+class ProposeIn(Schema):
+    """On these machines, on any of the shop where none is named."""
+
+    machines: list[str] = Field([], max_length=60)
+
+
+class MissedOut(Schema):
+    what: SentenceOut
+    why: SentenceOut
+
+
+class ProposedSetupOut(Schema):
+    """A setup of a proposal: ``because`` says why it is so, ``instead`` what else was tried;
+    ``edits`` bring it after those before it.
+    """
+
+    id: str
+    machine: str
+    sides: list[str]
+    operations: int
+    tools: int
+    parts: int
+    cycle_s: float
+    because: list[SentenceOut]
+    instead: list[MissedOut]
+    edits: list[dict[str, Any]]
+
+
+class ProposalOut(Schema):
+    """A whole plan, or as far as one goes. ``for_what`` it is the best of: *setups*, *time*,
+    *money*, *small* (all on the smallest machine), *part* (nothing whole was found). ``first`` are
+    edits that come before those of its setups; ``missed`` is what it could not plan.
+    """
+
+    machine: str
+    for_what: list[str]
+    whole: bool
+    first: list[dict[str, Any]]
+    setups: list[ProposedSetupOut]
+    one_part_s: float
+    batch_s: float
+    build_s: float
+    cost: float
+    cost_whole: bool
+    tools: int
+    stops: list[SentenceOut]
+    looks: list[SentenceOut]
+    unknown: int
+    left_mm3: float
+    missed: list[MissedOut]
+
+
+class ProposalsOut(Schema):
+    """What was found so far, and the work on it; ``stale`` where the plan was changed since its
+    ``draft`` was looked at. ``none`` are machines on which nothing of it could be begun.
+    """
+
+    task: TaskOut | None
+    draft: int
+    stale: bool
+    machines: list[str]
+    proposals: list[ProposalOut]
+    none: list[str]
+
+
+@router.get("/plans/{id}/proposals", response=ProposalsOut)
+def read_proposals(request: SignedIn, id: RowId) -> dict[str, Any]:
+    """What was proposed for a plan last, as far as it is."""
+    plan = plan_of(id)
+    task = propose.last(plan)
+    about, result = (task.about, task.result) if task is not None else ({}, {})
+    return {
+        "task": _bare(task) if task is not None else None,
+        "draft": about.get("draft", 0),
+        "stale": task is not None and about.get("sha") != documents.head(plan).document_id,
+        "machines": about.get("machines", []),
+        "proposals": result.get("proposals", []),
+        "none": result.get("none", []),
+    }
+
+
+@router.post("/plans/{id}/proposals", response={202: TaskOut})
+def ask_for_proposals(
+    request: SignedIn, id: RowId, payload: ProposeIn
+) -> tuple[int, dict[str, Any]]:
+    """Have whole plans worked out for the part as it is; setups that are there stay."""
+    return 202, _bare(propose.start(request.user, plan_of(id), payload.machines))
+
+
+def _bare(task: Task) -> dict[str, Any]:
+    """Without its result, which is told beside it."""
+    return {
+        "id": task.pk,
+        "kind": task.kind,
+        "state": task.state,
+        "progress": task.progress,
+        "message": task.message,
+        "result": {},
+    }
