@@ -21,9 +21,12 @@ router = Router(tags=["plans"])
 
 
 class ProposeIn(Schema):
-    """On these machines, on any of the shop where none is named."""
+    """On these machines, on any of the shop where none is named; ``afresh`` without the setups
+    that are there, which else stay.
+    """
 
     machines: list[str] = Field([], max_length=60)
+    afresh: bool = False
 
 
 class MissedOut(Schema):
@@ -50,7 +53,8 @@ class ProposedSetupOut(Schema):
 
 class ProposalOut(Schema):
     """A whole plan, or as far as one goes. ``for_what`` it is the best of: *setups*, *time*,
-    *money*, *small* (all on the smallest machine), *part* (nothing whole was found). ``first`` are
+    *money*, *small* (all on the smallest machine), *other* (another way), *part* (nothing whole was
+    found). ``first`` are
     edits that come before those of its setups; ``missed`` is what it could not plan.
     """
 
@@ -81,6 +85,7 @@ class ProposalsOut(Schema):
     draft: int
     stale: bool
     machines: list[str]
+    afresh: bool
     proposals: list[ProposalOut]
     none: list[str]
 
@@ -96,6 +101,7 @@ def read_proposals(request: SignedIn, id: RowId) -> dict[str, Any]:
         "draft": about.get("draft", 0),
         "stale": task is not None and about.get("sha") != documents.head(plan).document_id,
         "machines": about.get("machines", []),
+        "afresh": about.get("afresh", False),
         "proposals": result.get("proposals", []),
         "none": result.get("none", []),
     }
@@ -106,7 +112,7 @@ def ask_for_proposals(
     request: SignedIn, id: RowId, payload: ProposeIn
 ) -> tuple[int, dict[str, Any]]:
     """Have whole plans worked out for the part as it is; setups that are there stay."""
-    return 202, _bare(propose.start(request.user, plan_of(id), payload.machines))
+    return 202, _bare(propose.start(request.user, plan_of(id), payload.machines, payload.afresh))
 
 
 def _bare(task: Task) -> dict[str, Any]:

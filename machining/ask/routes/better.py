@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from math import inf
 from typing import Any
 
@@ -13,8 +13,8 @@ from machining.ordering.in_setup import edits_to, held_to, problem_of
 from machining.ordering.rules import reasons_of
 from machining.ordering.solve import solve
 from machining.plan.apply import EditRefused, apply
-from machining.plan.document import Plan
-from machining.plan.trade import AnyEdit, Load, Together
+from machining.plan.document import Plan, Setup
+from machining.plan.trade import AnyEdit, Hold, Load, Together
 from machining.ways import trade
 from machining.ways.one_load import sides_of
 
@@ -24,6 +24,7 @@ from .route import Bench, stops_of
 ANY: TypeAdapter[list[AnyEdit]] = TypeAdapter(list[AnyEdit])
 PARTS = (4, 12, 24, 2, 8)  # at a time: more where that is better, else fewer
 MOST_LOADS = 2  # that are tried of a setup
+OF_ROOM = ("travel.", "hold.overhang")
 LEAST_S = 0.05  # of a part, over the batch
 
 
@@ -37,26 +38,57 @@ def in_one_load(plan: Plan, told: Evaluation, bench: Bench) -> tuple[Plan, Evalu
 
 
 def loaded(plan: Plan, told: Evaluation, bench: Bench) -> tuple[Plan, Evaluation]:
-    """So many parts at a time in each setup that the batch takes least."""
+    """So many parts at a time in each setup that the batch takes less, in other vises where only
+    those leave the room.
+    """
     for setup in plan.setups:
         if any(each.in_chuck is not None for each in setup.stations):
             continue
         best, least, most = (plan, told), 1, inf
         for _ in range(MOST_LOADS):
             parts = next((n for n in PARTS if least < n < most and n <= plan.quantity), None)
-            if parts is None:
+            if parts is None or bench.spent:
                 break
-            edits = [Load(station=each.id, parts=parts) for each in setup.stations]
-            found = _kept(plan, best[1], edits, bench)
+            found = _many(plan, best[1], setup, parts, bench)
             best = found or best
             least, most = (parts, most) if found else (least, parts)
         plan, told = best
     return plan, told
 
 
+def _many(
+    plan: Plan, told: Evaluation, setup: Setup, parts: int, bench: Bench
+) -> tuple[Plan, Evaluation] | None:
+    """With so many, in other vises where only room is lacking."""
+    load: list[AnyEdit] = [Load(station=each.id, parts=parts) for each in setup.stations]
+    for held in ([], *_in_others(setup, bench)):
+        after = None if bench.spent else _with(plan, [*held, *load], bench)
+        if after is not None and _is_better(after[1], told, plan):
+            return after
+        known = {each.key for each in stops_of(told)}
+        new = [each for each in stops_of(after[1]) if each.key not in known] if after else []
+        if not new or not all(each.id.startswith(OF_ROOM) for each in new):
+            return None
+    return None
+
+
+def _in_others(setup: Setup, bench: Bench) -> Iterator[list[AnyEdit]]:
+    """All its parts in another of the shop's vises: beside or behind narrower ones more of them
+    go.
+    """
+    now = [each.in_vise for each in setup.stations]
+    if any(each is None or each.vise not in bench.library.vises for each in now):
+        return
+    vises = bench.library.vises
+    have = {each.vise for each in now if each is not None}
+    others = sorted(vises.values(), key=lambda each: each.jaw_width_mm)
+    for vise in (each for each in others if each.key not in have):
+        yield [Hold(station=each.id, item=vise.key) for each in setup.stations]
+
+
 def ordered(plan: Plan, told: Evaluation, bench: Bench) -> tuple[Plan, Evaluation]:
     """Each setup in the order that takes least and keeps every reason, habits too."""
-    for id in [each.id for each in plan.setups]:
+    for id in [each.id for each in plan.setups if not bench.spent]:
         facts = bench.walk(plan)
         setup = next(each for each in facts.setups if each.id == id)
         free = problem_of(setup, facts)
@@ -71,14 +103,23 @@ def _kept(
     plan: Plan, told: Evaluation, edits: Sequence[Any], bench: Bench
 ) -> tuple[Plan, Evaluation] | None:
     """With edits, where nothing new is stopped or unknown and the batch takes less."""
+    after = _with(plan, edits, bench)
+    return after if after is not None and _is_better(after[1], told, plan) else None
+
+
+def _with(plan: Plan, edits: Sequence[Any], bench: Bench) -> tuple[Plan, Evaluation] | None:
+    """With edits, and its answer then; None where they can't be done."""
     try:
         meant = trade.structural(plan, bench.library, bench.memo, ANY.validate_python(edits))
         after = apply(plan, meant)
     except EditRefused:
         return None
-    then = bench.evaluate(after)
+    return after, bench.evaluate(after)
+
+
+def _is_better(then: Evaluation, told: Evaluation, plan: Plan) -> bool:
     known = {each.key for each in stops_of(told)}
     worse = then.problem or then.unknown > told.unknown
     if worse or any(each.key not in known for each in stops_of(then)):
-        return None
-    return (after, then) if then.batch_s < told.batch_s - LEAST_S * plan.quantity else None
+        return False
+    return then.batch_s < told.batch_s - LEAST_S * plan.quantity

@@ -6,7 +6,7 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field
 
 from machining.evaluation import Evaluation
-from machining.world.capability import usual_rig
+from machining.world.capability import turns_work, usual_rig
 from machining.world.library import Library
 from machining.world.machine import Machine
 
@@ -32,6 +32,12 @@ class Found:
     def machines(self) -> set[str]:
         return {each.machine for each in self.route.plan.setups}
 
+    def is_all(self, turned: bool, library: Library) -> bool:
+        """Is it whole, and all on lathes, or all on mills?"""
+        return self.whole and all(
+            turns_work(library.machines[key]) == turned for key in self.machines
+        )
+
     @property
     def whole(self) -> bool:
         """Does the part come out of it, and nothing new is stopped or unknown?"""
@@ -51,9 +57,11 @@ MONEY: Measure = lambda each: (each.costs.known,)  # noqa: E731
 
 def characters(found: Sequence[Found], library: Library) -> list[Found]:
     """The best of the whole routes for each: fewest setups, least time, least money where every
-    machine has a price, and all of it on the smallest machine that does it; without a whole one
-    those that go furthest, for ``as far as it goes``.
+    machine has a price, and all of it on the smallest machine that does it; where one is the best
+    for all, another. Without a whole one those that go furthest, for ``part``.
     """
+    for each in found:
+        each.for_what = []
     whole = [each for each in found if each.whole]
     if not whole:
         furthest = sorted(found, key=lambda each: (each.told.left_mm3, each.told.batch_s))
@@ -73,6 +81,10 @@ def characters(found: Sequence[Found], library: Library) -> list[Found]:
         if best not in picked:
             picked.append(best)
         best.for_what.append(name)
+    rest = [each for each in whole if each not in picked]
+    if len(picked) < 2 and rest:
+        picked.append(min(rest, key=TIME))
+        picked[-1].for_what.append("other")
     return picked[:MOST]
 
 

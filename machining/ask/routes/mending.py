@@ -20,6 +20,7 @@ from machining.quantities.said import Said, length
 from ..trying import keeps_its_word
 from .route import Bench, Missed, Route, stops_of
 
+MOST_LOOKS = 6  # that are tried to be mended
 MOST_TRIED, OF_ONE = 12, 3  # fixes of a setup, and of one of its stops
 
 
@@ -39,6 +40,23 @@ def mended(route: Route, told: Evaluation, bench: Bench) -> tuple[Route, Evaluat
             fix, told = found
             route = replace(route, plan=apply(route.plan, fix.edits))
     return route, told
+
+
+def with_less_to_look_at(route: Route, told: Evaluation, bench: Bench) -> tuple[Route, Evaluation]:
+    """With fixes of what is to be looked at about how the part is held, where the plan then has
+    less to be looked at.
+    """
+    for look in [each for each in told.open if _is_of_holding(each)][:MOST_LOOKS]:
+        if bench.spent or look.key not in {each.key for each in told.open}:
+            continue
+        found = _fixed(look, route.plan, told, bench)
+        if found is not None and found[1].count("look") < told.count("look"):
+            route, told = replace(route, plan=apply(route.plan, found[0].edits)), found[1]
+    return route, told
+
+
+def _is_of_holding(finding: Finding) -> bool:
+    return finding.severity == "look" and finding.id.startswith("hold.")
 
 
 def _fixed(

@@ -11,7 +11,6 @@ from math import inf
 import numpy as np
 
 from machining.evaluation import Evaluation
-from machining.facts import index
 from machining.facts.context import PlanFacts, StationFacts
 from machining.facts.holdings import KINDS
 from machining.findings.finding import Finding
@@ -25,7 +24,7 @@ from machining.quantities.errors import MachiningError
 from machining.quantities.said import Said, Shown, fill
 from machining.ways.first_setup import blank_size, fits, on_tombstone
 from machining.world.library import Library
-from machining.world.machine import Machine
+from machining.world.machine import Machine, Table
 from machining.world.stock.base import SIDE_WORDS
 
 from .cutting import cut
@@ -106,11 +105,14 @@ def _with_reasons(found: Tried, now: tuple[int, int]) -> Tried:
     side = {"side": Shown(SIDE_WORDS[setup.stations[-1].orientation.up])}
     places = {"done": Shown(str(now[1] - found.far[1])), "left": Shown(str(now[1]))}
     up = Said(
-        "Its {side} up: of {left} places still to be cut, {done} come out there.", side | places
+        "{done} of the {left} places still to be cut come out with its {side} up.", side | places
     )
     if found.far[1] >= now[1]:
-        up = Said("Its {side} up: what is left is roughed there.", side)
-    step = Step(setup.id, (up, found.held), found.route.instead)
+        up = Said("With its {side} up, what is left is roughed.", side)
+    held = found.held
+    if not found.stops:
+        held = Said(f"{held.text}: nothing stops it so.", held.values)
+    step = Step(setup.id, (up, held), found.route.instead)
     steps = (*found.route.steps, step)
     return replace(found, route=replace(found.route, steps=steps, instead=()))
 
@@ -179,7 +181,7 @@ def _held(
             continue
         if not known:
             found += [(offer, each) for each in (after, *_less_deep(after))]
-    if index.turning_axes(seen):
+    if isinstance(seen.place, Table) and seen.place.rotaries:
         found.sort(key=lambda each: _width(each[1], bench.library))
     yield from _one_of_each(found)
 

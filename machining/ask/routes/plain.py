@@ -18,7 +18,7 @@ from machining.plan.edit import (
     SetStock,
     UnloadTool,
 )
-from machining.quantities.said import Said
+from machining.quantities.said import Said, length
 from machining.world.stock.base import SIDE_WORDS
 
 from .characters import Found
@@ -26,6 +26,7 @@ from .route import Bench, Missed, Route, Step
 from .sides import unfinished
 
 NOT_REACHED = Said("No tool of the shop cuts it from a side that was tried.")
+STANDS = "It is cut, and {stands} still stand in it: no tool of the shop that goes in takes more."
 
 
 def tidy(plan: Plan, before: Plan) -> Plan:
@@ -49,18 +50,22 @@ def tidy(plan: Plan, before: Plan) -> Plan:
     return plan.model_copy(update={"tools": (*kept, *again)})
 
 
-def told(picked: Sequence[Found], none: Sequence[str], plan: Plan, bench: Bench) -> dict[str, Any]:
-    """``none`` are machines on which nothing of it could be begun."""
-    return {"proposals": [_told(each, plan, bench) for each in picked], "none": list(none)}
+def told(
+    picked: Sequence[Found], none: Sequence[str], of: tuple[Plan, Plan], bench: Bench
+) -> dict[str, Any]:
+    """``none`` are machines on which nothing of it could be begun. They are ``of`` a plan, and as
+    it was when they were begun.
+    """
+    return {"proposals": [_told(each, *of, bench) for each in picked], "none": list(none)}
 
 
-def _told(found: Found, before: Plan, bench: Bench) -> dict[str, Any]:
+def _told(found: Found, plan: Plan, before: Plan, bench: Bench) -> dict[str, Any]:
     route, answer = found.route, found.told
     return {
         "machine": found.machine,
         "for_what": list(found.for_what),
         "whole": found.whole,
-        "first": [each.model_dump(mode="json") for each in _first(route.plan, before)],
+        "first": [each.model_dump(mode="json") for each in _first(route.plan, plan, before)],
         "setups": list(_setups(found, before, bench)),
         "one_part_s": answer.one_part_s,
         "batch_s": answer.batch_s,
@@ -116,17 +121,20 @@ def _of(setup: Setup, route: Route) -> set[str]:
     return own & {each.setup for each in route.steps}
 
 
-def _first(plan: Plan, before: Plan) -> Iterator[Edit]:
-    """What changes of part, blank, and setups that were there."""
-    if plan.part != before.part:
-        yield SetPart(part=plan.part)
-    if plan.stock != before.stock:
-        yield SetStock(stock=plan.stock)
-    new = {each.id: each for each in plan.setups}
+def _first(new: Plan, plan: Plan, before: Plan) -> Iterator[Edit]:
+    """What goes of a plan, and what changes of part, blank, and setups that stay."""
+    stay, tools = {each.id for each in before.setups}, {each.id for each in before.tools}
+    yield from (RemoveSetup(setup=e.id) for e in reversed(plan.setups) if e.id not in stay)
+    yield from (UnloadTool(tool=each.id) for each in plan.tools if each.id not in tools)
+    if new.part != plan.part:
+        yield SetPart(part=new.part)
+    if new.stock != plan.stock:
+        yield SetStock(stock=new.stock)
+    now = {each.id: each for each in new.setups}
     for index, setup in enumerate(before.setups):
-        if new[setup.id] != setup:
+        if now[setup.id] != setup:
             yield RemoveSetup(setup=setup.id)
-            yield AddSetup(setup=new[setup.id], index=index)
+            yield AddSetup(setup=now[setup.id], index=index)
 
 
 def _plain(each: Missed) -> dict[str, Any]:
@@ -143,10 +151,9 @@ def _missed(found: Found, bench: Bench) -> Iterator[Missed]:
 
 def _why(place: Place, route: Route) -> Said:
     tried = [each for each in route.missed if place.feature and place.feature in each.features]
-    if not tried:
-        return NOT_REACHED
-    last = tried[-1]
-    return last.why
+    if tried:
+        return tried[-1].why
+    return Said(STANDS, {"stands": length(place.stands)}) if place.finish else NOT_REACHED
 
 
 __all__ = ["Step", "tidy", "told"]

@@ -9,25 +9,29 @@ from typing import Any
 from machining.memo import Memo
 from machining.plan.apply import apply
 from machining.plan.document import Plan
+from machining.plan.edit import Edit, RemoveSetup, SetStock, UnloadTool
 from machining.quantities.errors import MachiningError
 from machining.quantities.said import Said, Shown
+from machining.ways.blank import stock_of
 from machining.ways.first_setup import with_usual_stock
 from machining.world.capability import turns_work
 from machining.world.library import Library
 from machining.world.machine import Machine
+from machining.world.stock import Block
 
 from ..costs import costs_of
 from ..finishing import finishing
 from ..trying import EDITS
 from .better import in_one_load, loaded, ordered
 from .characters import Found, characters
+from .mending import with_less_to_look_at
 from .onwards import onwards
 from .plain import tidy, told
 from .route import Bench, Route, stops_of
 
 MOST_SETUPS = 6
-# plans that are evaluated for a route, and for one after a whole one is known
-MOST_TRIED, MOST_AFTER = 60, 20
+# plans that are evaluated for a route, for one after a whole one is known, to make one better
+MOST_TRIED, MOST_AFTER, MOST_BETTER = 60, 20, 20
 Tell = Callable[[float, Said, dict[str, Any]], None]
 
 
@@ -36,53 +40,80 @@ def propose(
     library: Library,
     memo: Memo,
     machines: list[str] | None = None,
+    afresh: bool = False,
     tell: Tell = lambda share, doing, so_far: None,
 ) -> dict[str, Any]:
     """Two to four whole plans where there are as many, each begun on another machine (of all, or
     of those named), with reasons, figures, and what could not be planned. Setups that are there
-    stay as they are. ``tell`` hears how far it is (share, words) and what is proposed so far.
-    Raises OutOfRange for a part that nothing is known of.
+    stay as they are, or go where it is planned ``afresh``. ``tell`` hears how far it is (share,
+    words) and what is proposed so far. Raises OutOfRange for a part that nothing is known of.
     """
-    begun = apply(plan, with_usual_stock(plan, library.settings))
+    begun = _begun(plan, library, afresh)
     bench = Bench(library, memo, taken=_ids(begun))
-    before = bench.evaluate(begun)
-    start = Route(
-        begun,
-        stopped=frozenset(each.key for each in stops_of(before)),
-        unknown=before.unknown,
-    )
     bench.walk(begun)  # raises what it lacks
+    before = bench.evaluate(begun)
+    stopped = frozenset(each.key for each in stops_of(before))
+    start = Route(begun, stopped=stopped, unknown=before.unknown)
     able = [each for each in library.machines.values() if not machines or each.key in machines]
     able.sort(key=lambda each: _rank(each, begun, library))
     found, none = list[Found](), list[str]()
+
+    def so_far() -> dict[str, Any]:
+        return told(characters(found, library), none, (plan, begun), bench)
+
     for k, machine in enumerate(able):
-        if turns_work(machine) != begun.stock.TURNED and any(each.whole for each in found):
+        turns = begun.stock.TURNED
+        decided = plan.stock != Block()
+        if (
+            decided
+            and turns_work(machine) != turns
+            and any(each.is_all(turns, library) for each in found)
+        ):
             break  # a bar is turned, and a block milled, where that goes
-        share, doing = k / (len(able) + 1), Said("On {machine}", {"machine": Shown(machine.name)})
-        tell(share, doing, told(characters(found, library), none, plan, bench))
+        doing = Said("On {machine}", {"machine": Shown(machine.name)})
+        tell(k / (len(able) + 1), doing, so_far())
         most = MOST_AFTER if any(each.whole for each in found) else MOST_TRIED
-        one = _routed(start, machine, able, most, bench)
+        one = _routed(_from_bar(start, machine, plan, bench), machine, able, most, bench)
         if one is None:
             none.append(machine.name)
         elif all(one.route.plan != each.route.plan for each in found):
             found.append(one)
-    tell(
-        len(able) / (len(able) + 1),
-        Said("The order of their operations"),
-        told(characters(found, library), none, plan, bench),
-    )
+    tell(len(able) / (len(able) + 1), Said("Loads, and the order of their operations"), so_far())
     picked = [_better(each, bench) for each in characters(found, library)]
-    return told(characters(picked, library), none, plan, bench)
+    return told(characters(picked, library), none, (plan, begun), bench)
+
+
+def _from_bar(start: Route, machine: Machine, plan: Plan, bench: Bench) -> Route:
+    """From round bar, where the machine turns the work and nobody has decided on a blank."""
+    if not turns_work(machine) or start.plan.setups or plan.stock != Block():
+        return start
+    try:
+        geometry = bench.walk(start.plan).geometry
+        bar = stock_of("round", plan, geometry, bench.library)
+        return replace(start, plan=apply(start.plan, [SetStock(stock=bar)]))
+    except MachiningError:
+        return start
+
+
+def _begun(plan: Plan, library: Library, afresh: bool) -> Plan:
+    gone: list[Edit] = []
+    if afresh:
+        gone += [RemoveSetup(setup=each.id) for each in reversed(plan.setups)]
+        gone += [UnloadTool(tool=each.id) for each in plan.tools]
+    bare = apply(plan, gone)
+    return apply(bare, with_usual_stock(bare, library.settings))
 
 
 def _better(found: Found, bench: Bench) -> Found:
     """With its sides in one load, more parts at a time and another order, where that takes less."""
     if not found.whole:
         return found
+    bench.until = bench.tried + MOST_BETTER
     plan, answer = in_one_load(found.route.plan, found.told, bench)
     plan, answer = loaded(plan, answer, bench)
-    plan, _ = ordered(plan, answer, bench)
-    after = _found(found.machine, replace(found.route, plan=plan), bench)
+    plan, answer = ordered(plan, answer, bench)
+    route, _ = with_less_to_look_at(replace(found.route, plan=plan), answer, bench)
+    after = _found(found.machine, route, bench)
     return after if after.whole else found
 
 

@@ -7,6 +7,7 @@ from __future__ import annotations
 from collections.abc import Callable, Iterator, Mapping
 from dataclasses import dataclass, field
 from itertools import count
+from math import inf
 from typing import NamedTuple
 
 from machining.evaluate import evaluate
@@ -68,19 +69,25 @@ class Route:
 @dataclass
 class Bench:
     """What routes are planned with. ``tried`` counts the plans that were evaluated; ``tell`` hears
-    of it.
+    of it; ``until`` so many a route is made better.
     """
 
     library: Library
     memo: Memo
     tell: Callable[[int], None] = lambda _: None
     tried: int = 0
+    until: float = inf
     taken: frozenset[str] = frozenset()
     numbers: Iterator[int] = field(default_factory=lambda: count(1))
 
     def fresh(self) -> str:
         """An id that neither the plan nor a route of this search uses."""
         return next(id for n in self.numbers if (id := f"r{n}") not in self.taken)
+
+    @property
+    def spent(self) -> bool:
+        """Were as many plans evaluated as there were to be?"""
+        return self.tried >= self.until
 
     def walk(self, plan: Plan) -> PlanFacts:
         return walk(plan, self.library, self.memo)

@@ -24,7 +24,7 @@ KIND = "propose"
 LONGEST_S = 300.0  # of the processor's time
 
 
-def start(user: User, plan: Plan, machines: Sequence[str]) -> Task:
+def start(user: User, plan: Plan, machines: Sequence[str], afresh: bool) -> Task:
     """Have routes of a plan's part proposed; one that is worked out already of the same plan is
     gone on with. Raises Refused for machines that the shop has not.
     """
@@ -40,6 +40,7 @@ def start(user: User, plan: Plan, machines: Sequence[str]) -> Task:
         "sha": head.document_id,
         "draft": head.number,
         "machines": sorted(machines),
+        "afresh": afresh,
     }
     going = Task.objects.filter(kind=KIND, about=about, state__in=("waiting", "working"))
     task = going.filter(cancel=False).first()
@@ -75,7 +76,7 @@ def propose(task: Task, report: Report) -> None:
 
     reckoner = Reckoner(LONGEST_S, MOST_BYTES)
     try:
-        about = {"machines": task.about["machines"] or None}
+        about = {"machines": task.about["machines"] or None, "afresh": task.about["afresh"]}
         answer = reckoner.ask(subject.asked(KIND, about), hear)
     except Refusal as problem:
         raise Refused(problem.about["sentence"]) from problem

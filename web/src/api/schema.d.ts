@@ -764,6 +764,30 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/plans/{id}/proposals": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Proposals
+         * @description What was proposed for a plan last, as far as it is.
+         */
+        get: operations["shop_jobs_proposals_read_proposals"];
+        put?: never;
+        /**
+         * Ask For Proposals
+         * @description Have whole plans worked out for the part as it is; setups that are there stay.
+         */
+        post: operations["shop_jobs_proposals_ask_for_proposals"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plans/{id}/quantities": {
         parameters: {
             query?: never;
@@ -5108,6 +5132,11 @@ export interface components {
              */
             tool: string;
         };
+        /** MissedOut */
+        MissedOut: {
+            what: components["schemas"]["SentenceOut"];
+            why: components["schemas"]["SentenceOut"];
+        };
         /**
          * MotionOut
          * @description One of the six, stopped ``by`` bodies that bear, or ``free``.
@@ -6201,6 +6230,114 @@ export interface components {
              * @enum {string}
              */
             side: "outside" | "inside";
+        };
+        /**
+         * ProposalOut
+         * @description A whole plan, or as far as one goes. ``for_what`` it is the best of: *setups*, *time*,
+         *     *money*, *small* (all on the smallest machine), *part* (nothing whole was found). ``first`` are
+         *     edits that come before those of its setups; ``missed`` is what it could not plan.
+         */
+        ProposalOut: {
+            /** Batch S */
+            batch_s: number;
+            /** Build S */
+            build_s: number;
+            /** Cost */
+            cost: number;
+            /** Cost Whole */
+            cost_whole: boolean;
+            /** First */
+            first: {
+                [key: string]: unknown;
+            }[];
+            /** For What */
+            for_what: string[];
+            /** Left Mm3 */
+            left_mm3: number;
+            /** Looks */
+            looks: components["schemas"]["SentenceOut"][];
+            /** Machine */
+            machine: string;
+            /** Missed */
+            missed: components["schemas"]["MissedOut"][];
+            /** One Part S */
+            one_part_s: number;
+            /** Setups */
+            setups: components["schemas"]["ProposedSetupOut"][];
+            /** Stops */
+            stops: components["schemas"]["SentenceOut"][];
+            /** Tools */
+            tools: number;
+            /** Unknown */
+            unknown: number;
+            /** Whole */
+            whole: boolean;
+        };
+        /**
+         * ProposalsOut
+         * @description What was found so far, and the work on it; ``stale`` where the plan was changed since its
+         *     ``draft`` was looked at. ``none`` are machines on which nothing of it could be begun.
+         */
+        ProposalsOut: {
+            /** Afresh */
+            afresh: boolean;
+            /** Draft */
+            draft: number;
+            /** Machines */
+            machines: string[];
+            /** None */
+            none: string[];
+            /** Proposals */
+            proposals: components["schemas"]["ProposalOut"][];
+            /** Stale */
+            stale: boolean;
+            task: components["schemas"]["TaskOut"] | null;
+        };
+        /**
+         * ProposeIn
+         * @description On these machines, on any of the shop where none is named; ``afresh`` without the setups
+         *     that are there, which else stay.
+         */
+        ProposeIn: {
+            /**
+             * Afresh
+             * @default false
+             */
+            afresh: boolean;
+            /**
+             * Machines
+             * @default []
+             */
+            machines: string[];
+        };
+        /**
+         * ProposedSetupOut
+         * @description A setup of a proposal: ``because`` says why it is so, ``instead`` what else was tried;
+         *     ``edits`` bring it after those before it.
+         */
+        ProposedSetupOut: {
+            /** Because */
+            because: components["schemas"]["SentenceOut"][];
+            /** Cycle S */
+            cycle_s: number;
+            /** Edits */
+            edits: {
+                [key: string]: unknown;
+            }[];
+            /** Id */
+            id: string;
+            /** Instead */
+            instead: components["schemas"]["MissedOut"][];
+            /** Machine */
+            machine: string;
+            /** Operations */
+            operations: number;
+            /** Parts */
+            parts: number;
+            /** Sides */
+            sides: string[];
+            /** Tools */
+            tools: number;
         };
         /**
          * Pulled
@@ -15911,6 +16048,306 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PreviewOut"];
+                };
+            };
+            /** @description what was sent is no JSON */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description the role may not, or the token is missing */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description it is not there */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description there is no such method here */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description somebody was faster */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description it does not say how long it is */
+            411: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description it is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description its address is too long */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/html": string;
+                };
+            };
+            /** @description a value is refused; the sentence names field, value and range */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description too many wrong passwords */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description a fault of the program */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description it is still being worked out; ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description there is no room to store it */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shop_jobs_proposals_read_proposals: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProposalsOut"];
+                };
+            };
+            /** @description what was sent is no JSON */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description the role may not, or the token is missing */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description it is not there */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description there is no such method here */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description somebody was faster */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description it does not say how long it is */
+            411: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description it is too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description its address is too long */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/html": string;
+                };
+            };
+            /** @description a value is refused; the sentence names field, value and range */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description too many wrong passwords */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description a fault of the program */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description it is still being worked out; ask again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description there is no room to store it */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shop_jobs_proposals_ask_for_proposals: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ProposeIn"];
+            };
+        };
+        responses: {
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TaskOut"];
                 };
             };
             /** @description what was sent is no JSON */

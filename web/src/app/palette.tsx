@@ -91,6 +91,12 @@ function useCommands({ base: here, answer, evaluation, session }: Frame, typed: 
       aside: 'place',
       run: go(`${here}/compare`),
     },
+    {
+      id: 'propose',
+      words: 'Have plans proposed',
+      aside: 'place',
+      run: go(`${here}/propose`),
+    },
     { id: 'release', words: 'Go to release', aside: 'place', run: go(`${here}/release`) },
     {
       id: 'undo',

@@ -15,6 +15,9 @@ const Order = lazy(() => import('../places/order/Order').then((m) => ({ default:
 const Compare = lazy(() =>
   import('../places/compare/Compare').then((m) => ({ default: m.Compare })),
 )
+const Propose = lazy(() =>
+  import('../places/propose/Propose').then((m) => ({ default: m.Propose })),
+)
 const Time = lazy(() => import('../places/time/Time').then((m) => ({ default: m.Time })))
 const Library = lazy(() =>
   import('../places/library/Library').then((m) => ({ default: m.Library })),
@@ -36,6 +39,7 @@ const places = [
   { path: 'setups', element: <Setups /> },
   { path: 'order', element: later(<Order />) },
   { path: 'time', element: later(<Time />) },
+  { path: 'propose', element: later(<Propose />) },
   { path: 'compare', element: later(<Compare />) },
   { path: 'release', element: later(<Release />) },
 ]

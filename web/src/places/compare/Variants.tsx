@@ -18,7 +18,7 @@ export function Variants({
   other: number | null
   onBeside: (plan: number) => void
 }) {
-  const { answer } = useFrame()
+  const { answer, base } = useFrame()
   return (
     <>
       <h1 className="mb-2 font-semibold">Plans of this job</h1>
@@ -33,6 +33,11 @@ export function Variants({
           />
         ))}
       </ul>
+      <p className="border-t border-hair pt-2">
+        <Link className="link" to={`${base}/propose`}>
+          Have plans proposed for the part
+        </Link>
+      </p>
       <Copy />
     </>
   )

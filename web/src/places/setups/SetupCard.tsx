@@ -1,5 +1,6 @@
 import { Beginnings } from './Beginnings'
 import { useEffect, useRef, useState } from 'react'
+import { Link } from 'react-router'
 import type { Edit, Finding, SetupResult } from '../../api/client'
 import { freshId } from '../../api/freshId'
 import { useLibrary } from '../../api/hooks'
@@ -206,11 +207,17 @@ export function AddSetup() {
 }
 
 export function FirstSetup() {
+  const { base } = useFrame()
   return (
     <Empty title="No setup yet">
       A setup is one way the part lies in the machine: what is up, how it is held, where zero is.
       Start with the side that gives the next one something machined to sit on.
       <AddSetup />
+      <p className="mt-2">
+        <Link className="link" to={`${base}/propose`}>
+          Have whole plans proposed
+        </Link>
+      </p>
       <Beginnings />
     </Empty>
   )

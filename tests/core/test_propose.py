@@ -1,0 +1,254 @@
+"""Whole plans proposed for a part: nothing stops them, the part comes out, and what could not be
+planned is said.
+"""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from functools import cache
+from pathlib import Path
+
+import pytest
+
+from machining.ask import routes
+from machining.ask.trying import EDITS
+from machining.evaluate import evaluate
+from machining.facts.covered import covered
+from machining.facts.route import walk
+from machining.geometry.kernel import examine
+from machining.geometry.laid import laid
+from machining.memo import Memo
+from machining.plan.apply import apply
+from machining.plan.document import Plan
+from machining.plan.edit import RemoveSetup, UnloadTool
+from machining.quantities.said import Shown, fill
+from machining.world.geometry import from_examined
+from machining.world.library import Library
+from machining.world.part import Part
+from shop.demo import (
+    bushing,
+    clamp_block,
+    float_cap,
+    gland,
+    hub,
+    latch,
+    light_frame,
+    manifold,
+    ring,
+    vane_foot,
+)
+from tools.demo_parts import box, cut, drum
+
+from .build import LIBRARY
+from .shapes_in_step import fused, plate, read, rounded
+from .test_shapes_found import recess
+
+FOLDER = Path(__file__).parent.parent.parent / "shop" / "demo"
+# of the demo's parts: how each is planned there, its solid, and machines it is proposed on here
+DEMO = {
+    "clamp block": (clamp_block.draft, "TW-118-B", ["petrel"]),
+    "float cap": (float_cap.draft, "TW-241-A", ["heron"]),
+    "bushing": (bushing.draft, "TW-276-A", ["plover"]),
+    "hub": (hub.draft, "TW-402-A", ["gannet"]),
+    "gland": (gland.draft, "TW-520-A", ["gannet"]),
+    "latch": (latch.draft, "", ["curlew"]),
+    "vane foot": (vane_foot.draft, "", ["heron"]),
+    "light frame": (light_frame.draft, "", ["curlew"]),
+    "manifold": (manifold.draft, "", ["curlew", "heron"]),
+    "ring": (ring.draft, "", ["petrel"]),
+}
+# parts that nothing here was made for
+SHAPES = {
+    "pockets from two sides": (
+        lambda: cut(plate(), recess(), box(-30, -20, -5, 24, 20, 12, 4)),
+        ["heron"],
+    ),
+    "steps with holes": (
+        lambda: cut(
+            fused(box(-50, -30, 0, 100, 60, 12), box(-50, -30, 0, 50, 60, 26)),
+            drum(25, 0, -1, 6.8, 40),
+            drum(-25, 12, -1, 8.5, 40),
+            drum(-25, -12, -1, 8.5, 40),
+        ),
+        ["heron"],
+    ),
+    "a boss and a slot": (
+        lambda: cut(
+            fused(box(-40, -30, 0, 80, 60, 15), drum(0, 0, 15, 30, 10)),
+            box(-45, -7, 8, 20, 14, 10, 6),
+        ),
+        ["heron", "curlew"],
+    ),
+    "a window and two bores": (
+        lambda: cut(
+            box(-50, -30, 0, 100, 60, 20),
+            box(-15, -10, -5, 30, 20, 40, 5),
+            drum(35, 0, -1, 10, 40),
+            drum(-35, 0, -1, 10, 40),
+        ),
+        ["petrel"],
+    ),
+    "a stepped shaft": (
+        lambda: cut(fused(drum(0, 0, 0, 40, 15), drum(0, 0, 15, 24, 30)), drum(0, 0, -1, 12, 60)),
+        ["plover"],
+    ),
+}
+
+
+def bare(plan: Plan) -> Plan:
+    """Without its setups and tools."""
+    return apply(
+        plan,
+        [
+            *(RemoveSetup(setup=each.id) for each in reversed(plan.setups)),
+            *(UnloadTool(tool=each.id) for each in plan.tools),
+        ],
+    )
+
+
+def demo(name: str) -> tuple[Plan, Library]:
+    draft, solid, _ = DEMO[name]
+    if not solid:
+        return draft(), LIBRARY
+    geometry = from_examined(name, examine((FOLDER / f"{solid}.step").read_bytes()))
+    return draft(geometry, name), replace(LIBRARY, geometries={name: geometry})
+
+
+def own(name: str, quantity: int = 20) -> tuple[Plan, Library]:
+    geometry = from_examined(name, laid(read(SHAPES[name][0]())))
+    plan = Plan(material="en-aw-6082", quantity=quantity, part=Part(geometry=name))
+    return plan, replace(LIBRARY, geometries={name: geometry})
+
+
+def taken(plan: Plan, proposal: dict, setups: int | None = None) -> Plan:
+    """The plan with a proposal, or with its first setups."""
+    edits = [*proposal["first"]]
+    for each in proposal["setups"][:setups]:
+        edits += each["edits"]
+    return apply(plan, EDITS.validate_python(edits))
+
+
+def words(said: dict) -> str:
+    values = {k: Shown(v["value"], v["quantity"]) for k, v in said["values"].items()}
+    return fill(said["text"], values)
+
+
+def is_whole(plan: Plan, library: Library) -> bool:
+    """Evaluated anew: nothing stops it, nothing is unknown, all of the part is there."""
+    memo = Memo()
+    told = evaluate(plan, library, memo)
+    stages = {place.stage for place in covered(walk(plan, library, memo), memo)}
+    return told.ready and "not yet" not in stages
+
+
+@pytest.mark.parametrize("name", DEMO)
+def test_a_part_of_the_demo_comes_out_in_no_more_time_than_it_was_planned_for(name):
+    planned, library = demo(name)
+    plan = bare(planned)
+    told = routes.propose(plan, library, Memo(), machines=DEMO[name][2])
+    assert told["proposals"]
+    seconds = []
+    for each in told["proposals"]:
+        assert each["whole"] and each["stops"] == [] and each["missed"] == []
+        after = taken(plan, each)
+        assert is_whole(after, library)
+        assert evaluate(after, library).one_part_s == pytest.approx(each["one_part_s"])
+        assert len(each["setups"]) == len(after.setups)
+        seconds.append(each["one_part_s"])
+    assert min(seconds) <= 1.25 * evaluate(planned, library).one_part_s
+
+
+@pytest.mark.parametrize("name", SHAPES)
+def test_a_part_it_was_not_made_for_comes_out_too(name):
+    plan, library = own(name)
+    (first, *others) = routes.propose(plan, library, Memo(), machines=SHAPES[name][1])["proposals"]
+    for each in (first, *others):
+        assert each["whole"] and each["stops"] == [] and each["missed"] == []
+        assert is_whole(taken(plan, each), library)
+
+
+@cache
+def steps():
+    plan, library = own("steps with holes")
+    return plan, library, routes.propose(plan, library, Memo(), machines=["heron", "dunlin"])
+
+
+def test_they_are_of_different_character_and_say_for_what():
+    _, _, told = steps()
+    names = [name for each in told["proposals"] for name in each["for_what"]]
+    assert len(told["proposals"]) == 2 and {"setups", "time", "money", "small"} <= {*names}
+    small = next(each for each in told["proposals"] if "small" in each["for_what"])
+    quick = next(each for each in told["proposals"] if "time" in each["for_what"])
+    assert {each["machine"] for each in small["setups"]} == {"Dunlin"}
+    assert quick["batch_s"] == min(each["batch_s"] for each in told["proposals"])
+
+
+def test_each_setup_says_why():
+    _, _, told = steps()
+    for setup in (each for proposal in told["proposals"] for each in proposal["setups"]):
+        said = [words(each) for each in setup["because"]]
+        assert any("up" in each for each in said) and any("Hold it" in each for each in said)
+
+
+def test_taken_setup_by_setup_the_rest_is_proposed_after_it():
+    plan, library, told = steps()
+    proposal = max(told["proposals"], key=lambda each: len(each["setups"]))
+    assert len(proposal["setups"]) > 1
+    begun = taken(plan, proposal, 1)
+    assert len(begun.setups) == 1 and not evaluate(begun, library).ready
+    rest = routes.propose(begun, library, Memo(), machines=["dunlin"])["proposals"]
+    after = taken(begun, rest[0])
+    assert after.setups[0] == begun.setups[0] and is_whole(after, library)
+
+
+def test_of_a_plan_that_is_whole_nothing_is_left_to_propose_and_all_of_it_afresh():
+    plan, library, told = steps()
+    whole = taken(plan, told["proposals"][0])
+    assert routes.propose(whole, library, Memo(), machines=["heron"])["proposals"] == []
+    again = routes.propose(whole, library, Memo(), machines=["heron"], afresh=True)
+    after = taken(whole, again["proposals"][0])
+    assert is_whole(after, library)
+    assert not {each.id for each in whole.tools} & {e.id for e in after.tools} or after != whole
+
+
+def test_what_it_has_so_far_is_told_meanwhile():
+    plan, library = own("steps with holes")
+    heard = []
+    told = routes.propose(
+        plan,
+        library,
+        Memo(),
+        machines=["heron", "plover"],
+        tell=lambda share, doing, so_far: heard.append((share, len(so_far["proposals"]))),
+    )
+    shares = [share for share, _ in heard]
+    assert shares == sorted(shares) and shares[0] >= 0.0 and shares[-1] < 1.0
+    assert heard[0][1] == 0 and heard[1][1] == 1
+    assert told["none"] in ([], ["Plover"])
+
+
+def test_a_part_that_no_machine_takes_has_no_proposal_and_names_them():
+    plan = Plan(material="en-aw-6082", quantity=1, part=Part(size_mm=(4000.0, 3000.0, 900.0)))
+    told = routes.propose(plan, LIBRARY, Memo())
+    assert told["proposals"] == []
+    assert set(told["none"]) == {each.name for each in LIBRARY.machines.values()}
+
+
+def test_what_no_tool_reaches_is_said_and_not_left_out_in_silence():
+    """A hole that is narrower than any drill of the shop, and far too deep."""
+    geometry = from_examined("deep", laid(read(cut(plate(25), drum(0, 0, -1, 0.4, 60)))))
+    plan = Plan(material="en-aw-6082", quantity=5, part=Part(geometry="deep"))
+    library = replace(LIBRARY, geometries={"deep": geometry})
+    (found, *_) = routes.propose(plan, library, Memo(), machines=["heron"])["proposals"]
+    assert not found["whole"] and found["for_what"] == ["part"]
+    assert any("hole" in words(each["what"]) for each in found["missed"])
+
+
+def test_fillets_no_mill_leaves_are_told_as_missing():
+    shape = cut(plate(), rounded(recess(), 2, lambda edge: True))
+    geometry = from_examined("fillets", laid(read(shape)))
+    plan = Plan(material="en-aw-6082", quantity=5, part=Part(geometry="fillets"))
+    library = replace(LIBRARY, geometries={"fillets": geometry})
+    (found, *_) = routes.propose(plan, library, Memo(), machines=["heron"])["proposals"]
+    assert found["whole"] == (found["left_mm3"] == 0.0)
+    assert found["whole"] or found["missed"]
