@@ -38,11 +38,11 @@ def in_one_load(plan: Plan, told: Evaluation, bench: Bench) -> tuple[Plan, Evalu
 
 
 def loaded(plan: Plan, told: Evaluation, bench: Bench) -> tuple[Plan, Evaluation]:
-    """So many parts at a time in each setup that the batch takes less, in other vises where only
+    """So many parts at a time in each setup of one side that the batch takes less, in other vises where only
     those leave the room.
     """
     for setup in plan.setups:
-        if any(each.in_chuck is not None for each in setup.stations):
+        if len(setup.stations) > 1 or setup.stations[0].in_chuck is not None:
             continue
         best, least, most = (plan, told), 1, inf
         for _ in range(MOST_LOADS):
