@@ -112,13 +112,14 @@ def _held(page: Page, shoot) -> None:
 
 
 def _begun(page: Page, shoot) -> None:
-    """A part without setups: which side first."""
-    begun = _copy(page, "TW-123", "Clamp block, from the beginning")
-    none = [{"do": "remove_setup", "setup": each} for each in ("s2", "s1")]
+    """A part without setups: whole plans proposed for it."""
+    begun = _copy(page, "TW-312", "Manifold block, from the part alone", of="TW-311")
+    none = [{"do": "remove_setup", "setup": "s1"}]
     _send(page, "POST", f"/plans/{begun}/edits", revision=2, edits=none)
-    page.goto("/jobs/TW-123/setups")
-    page.get_by_role("region", name="Which side first").wait_for()
-    shoot("beginnings")
+    page.goto("/jobs/TW-312/propose")
+    page.get_by_role("button", name="Work them out").click()
+    page.get_by_role("button", name="Work them out again").wait_for(timeout=150_000)
+    shoot("propose")
 
 
 def _cuts(page: Page, shoot) -> None:

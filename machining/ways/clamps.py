@@ -61,9 +61,10 @@ def changed_before(op: Ready, clamps: Sequence[Clamp], facts: PlanFacts) -> Iter
     free = iter(id for k in range(1, 99) if (id := f"c{k}") not in taken)
     fresh = [each.model_copy(update={"id": next(free)}) for each in clamps]
     for moved in _placed(lying, fresh, rest, facts, op.stand.on - ids):
-        change = last.operation.clamps_after or ClampChange()
-        on = (*(id for id in change.on if id not in ids), *(each.id for each in moved))
-        off = (*change.off, *(each.id for each in clamps if each.id not in change.on))
+        change = last.operation.clamps_after
+        put_on, taken_off = (change.on, change.off) if change is not None else ((), ())
+        on = (*(id for id in put_on if id not in ids), *(each.id for each in moved))
+        off = (*taken_off, *(each.id for each in clamps if each.id not in put_on))
         words, values = _said(lying, clamps, moved)
         yield Proposal(
             f"Change clamps before it: put {words}",

@@ -31,17 +31,18 @@ LEAST_S = 0.05  # of a part, over the batch
 def in_one_load(plan: Plan, told: Evaluation, bench: Bench) -> tuple[Plan, Evaluation]:
     """Setups after each other on one machine as sides of one load, where the batch takes less."""
     for first, then in list(sides_of(plan)):
-        if {first.id, then.id} <= {each.id for each in plan.setups}:
+        fresh = {each.id for each in plan.setups[len(bench.kept) :]}
+        if {first.id, then.id} <= fresh:
             edits = [Together(setup=first.id, other=then.id)]
             plan, told = _kept(plan, told, edits, bench) or (plan, told)
     return plan, told
 
 
 def loaded(plan: Plan, told: Evaluation, bench: Bench) -> tuple[Plan, Evaluation]:
-    """So many parts at a time in each setup of one side that the batch takes less, in other vises where only
-    those leave the room.
+    """So many parts at a time in each setup of one side that the batch takes less, in other vises
+    where only those leave the room.
     """
-    for setup in plan.setups:
+    for setup in plan.setups[len(bench.kept) :]:
         if len(setup.stations) > 1 or setup.stations[0].in_chuck is not None:
             continue
         best, least, most = (plan, told), 1, inf
@@ -88,7 +89,7 @@ def _in_others(setup: Setup, bench: Bench) -> Iterator[list[AnyEdit]]:
 
 def ordered(plan: Plan, told: Evaluation, bench: Bench) -> tuple[Plan, Evaluation]:
     """Each setup in the order that takes least and keeps every reason, habits too."""
-    for id in [each.id for each in plan.setups if not bench.spent]:
+    for id in [each.id for each in plan.setups[len(bench.kept) :] if not bench.spent]:
         facts = bench.walk(plan)
         setup = next(each for each in facts.setups if each.id == id)
         free = problem_of(setup, facts)

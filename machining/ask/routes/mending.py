@@ -10,7 +10,7 @@ from machining.facts.context import OperationFacts, PlanFacts
 from machining.facts.kinds import kind_of
 from machining.facts.titles import title
 from machining.findings.finding import Finding
-from machining.plan.apply import apply
+from machining.plan.apply import EditRefused, apply
 from machining.plan.document import Plan
 from machining.plan.edit import Keep, RemoveOperation, RemoveSetup
 from machining.plan.proposal import Proposal
@@ -63,10 +63,20 @@ def _fixed(
     stop: Finding, plan: Plan, before: Evaluation, bench: Bench
 ) -> tuple[Proposal, Evaluation] | None:
     for fix in [each for each in stop.fixes if not _gives_up(each)][:OF_ONE]:
+        if not _leaves_others(fix, plan, bench):
+            continue
         after = keeps_its_word(fix, stop, plan, before, bench.evaluate)
         if after is not None:
             return fix, after
     return None
+
+
+def _leaves_others(fix: Proposal, plan: Plan, bench: Bench) -> bool:
+    """Does it change nothing of setups that were there before?"""
+    try:
+        return bench.keeps(apply(plan, fix.edits))
+    except EditRefused:
+        return False
 
 
 def _gives_up(fix: Proposal) -> bool:

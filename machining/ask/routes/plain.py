@@ -22,7 +22,7 @@ from machining.quantities.said import Said, length
 from machining.world.stock.base import SIDE_WORDS
 
 from .characters import Found
-from .route import Bench, Missed, Route, Step
+from .route import Bench, Missed, Route
 from .sides import unfinished
 
 NOT_REACHED = Said("No tool of the shop cuts it from a side that was tried.")
@@ -122,7 +122,7 @@ def _of(setup: Setup, route: Route) -> set[str]:
 
 
 def _first(new: Plan, plan: Plan, before: Plan) -> Iterator[Edit]:
-    """What goes of a plan, and what changes of part, blank, and setups that stay."""
+    """What goes of a plan, and what changes of part and blank; setups that stay stay as they are."""
     stay, tools = {each.id for each in before.setups}, {each.id for each in before.tools}
     yield from (RemoveSetup(setup=e.id) for e in reversed(plan.setups) if e.id not in stay)
     yield from (UnloadTool(tool=each.id) for each in plan.tools if each.id not in tools)
@@ -130,11 +130,6 @@ def _first(new: Plan, plan: Plan, before: Plan) -> Iterator[Edit]:
         yield SetPart(part=new.part)
     if new.stock != plan.stock:
         yield SetStock(stock=new.stock)
-    now = {each.id: each for each in new.setups}
-    for index, setup in enumerate(before.setups):
-        if now[setup.id] != setup:
-            yield RemoveSetup(setup=setup.id)
-            yield AddSetup(setup=now[setup.id], index=index)
 
 
 def _plain(each: Missed) -> dict[str, Any]:
@@ -154,6 +149,3 @@ def _why(place: Place, route: Route) -> Said:
     if tried:
         return tried[-1].why
     return Said(STANDS, {"stands": length(place.stands)}) if place.finish else NOT_REACHED
-
-
-__all__ = ["Step", "tidy", "told"]

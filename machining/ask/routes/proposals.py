@@ -49,7 +49,7 @@ def propose(
     words) and what is proposed so far. Raises OutOfRange for a part that nothing is known of.
     """
     begun = _begun(plan, library, afresh)
-    bench = Bench(library, memo, taken=_ids(begun))
+    bench = Bench(library, memo, taken=_ids(begun), kept=begun.setups)
     bench.walk(begun)  # raises what it lacks
     before = bench.evaluate(begun)
     stopped = frozenset(each.key for each in stops_of(before))
@@ -168,6 +168,8 @@ def _finished(route: Route, bench: Bench) -> Route:
             try:
                 after = apply(route.plan, EDITS.validate_python(offer["edits"]))
             except MachiningError:
+                continue
+            if not bench.keeps(after):
                 continue
             then = bench.evaluate(after, to_its_end=True)
             if len(stops_of(then)) <= len(stops_of(now)) and then.left_mm3 < now.left_mm3:

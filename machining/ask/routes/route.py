@@ -16,7 +16,7 @@ from machining.facts.context import PlanFacts
 from machining.facts.route import walk
 from machining.findings.finding import Finding
 from machining.memo import Memo
-from machining.plan.document import Plan
+from machining.plan.document import Plan, Setup
 from machining.quantities.said import Said
 from machining.world.library import Library
 
@@ -69,7 +69,8 @@ class Route:
 @dataclass
 class Bench:
     """What routes are planned with. ``tried`` counts the plans that were evaluated; ``tell`` hears
-    of it; ``until`` so many a route is made better.
+    of it; ``until`` so many a route is made better. Setups that are ``kept``
+    were there before.
     """
 
     library: Library
@@ -78,11 +79,16 @@ class Bench:
     tried: int = 0
     until: float = inf
     taken: frozenset[str] = frozenset()
+    kept: tuple[Setup, ...] = ()
     numbers: Iterator[int] = field(default_factory=lambda: count(1))
 
     def fresh(self) -> str:
         """An id that neither the plan nor a route of this search uses."""
         return next(id for n in self.numbers if (id := f"r{n}") not in self.taken)
+
+    def keeps(self, plan: Plan) -> bool:
+        """Are the setups that were there still as they were?"""
+        return plan.setups[: len(self.kept)] == self.kept
 
     @property
     def spent(self) -> bool:

@@ -6234,7 +6234,8 @@ export interface components {
         /**
          * ProposalOut
          * @description A whole plan, or as far as one goes. ``for_what`` it is the best of: *setups*, *time*,
-         *     *money*, *small* (all on the smallest machine), *part* (nothing whole was found). ``first`` are
+         *     *money*, *small* (all on the smallest machine), *other* (another way), *part* (nothing whole was
+         *     found). ``first`` are
          *     edits that come before those of its setups; ``missed`` is what it could not plan.
          */
         ProposalOut: {
