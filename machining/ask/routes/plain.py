@@ -122,7 +122,7 @@ def _of(setup: Setup, route: Route) -> set[str]:
 
 
 def _first(new: Plan, plan: Plan, before: Plan) -> Iterator[Edit]:
-    """What goes of a plan, and what changes of part and blank; setups that stay stay as they are."""
+    """What goes of a plan, and what changes of part and blank; setups that stay do not change."""
     stay, tools = {each.id for each in before.setups}, {each.id for each in before.tools}
     yield from (RemoveSetup(setup=e.id) for e in reversed(plan.setups) if e.id not in stay)
     yield from (UnloadTool(tool=each.id) for each in plan.tools if each.id not in tools)
