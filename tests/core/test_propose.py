@@ -155,6 +155,10 @@ def test_a_part_of_the_demo_comes_out_in_no_more_time_than_it_was_planned_for(na
         assert evaluate(after, library).one_part_s == pytest.approx(each["one_part_s"])
         assert len(each["setups"]) == len(after.setups)
         seconds.append(each["one_part_s"])
+        for setup in each["setups"]:
+            holding = after.setup(setup["id"]).stations[0].holding
+            name = library.holdings[holding.item].name
+            assert any(name in words(said) for said in setup["because"])
     assert min(seconds) <= 1.25 * evaluate(planned, library).one_part_s
 
 

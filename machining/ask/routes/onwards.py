@@ -112,7 +112,8 @@ def _with_reasons(found: Tried, now: tuple[int, int]) -> Tried:
     held = found.held
     if not found.stops:
         held = Said(f"{held.text}: nothing stops it so.", held.values)
-    step = Step(setup.id, (up, held), found.route.instead)
+    item = getattr(setup.stations[-1].holding, "item", "")
+    step = Step(setup.id, (up, held), item, found.route.instead)
     steps = (*found.route.steps, step)
     return replace(found, route=replace(found.route, steps=steps, instead=()))
 

@@ -18,13 +18,14 @@ from machining.plan.edit import (
     SetStock,
     UnloadTool,
 )
-from machining.quantities.said import Said, length
+from machining.quantities.said import Said, Shown, length
 from machining.world.stock.base import SIDE_WORDS
 
 from .characters import Found
-from .route import Bench, Missed, Route
+from .route import Bench, Missed, Route, Step
 from .sides import unfinished
 
+INSTEAD = "Hold it in the {item}: in it so many go beside each other."
 NOT_REACHED = Said("No tool of the shop cuts it from a side that was tried.")
 STANDS = "It is cut, and {stands} still stand in it: no tool of the shop that goes in takes more."
 
@@ -72,7 +73,7 @@ def _told(found: Found, plan: Plan, before: Plan, bench: Bench) -> dict[str, Any
         "build_s": answer.build_s,
         "cost": found.costs.known,
         "cost_whole": found.costs.whole,
-        "tools": len(route.plan.tools),
+        "tools": len({op.tool for setup in route.plan.setups for op in setup.operations} - {""}),
         "stops": [
             plain_said(Said(f.message, f.values)) for f in answer.open if f.severity == "stop"
         ],
@@ -109,10 +110,20 @@ def _setups(found: Found, before: Plan, bench: Bench) -> Iterator[dict[str, Any]
             "tools": len({op.tool for op in setup.operations if op.tool}),
             "parts": results[setup.id].parts,
             "cycle_s": results[setup.id].cycle_s,
-            "because": [plain_said(said) for step in steps for said in step.because],
+            "because": [plain_said(e) for step in steps for e in _because(step, setup, bench)],
             "instead": [_plain(each) for step in steps for each in step.instead],
             "edits": [each.model_dump(mode="json") for each in edits],
         }
+
+
+def _because(step: Step, setup: Setup, bench: Bench) -> tuple[Said, ...]:
+    """As it was decided; what holds the part now, where that was changed for a larger load."""
+    items = [getattr(each.holding, "item", "") for each in setup.stations]
+    if step.item in items:
+        return step.because
+    item = bench.library.holdings.get(items[0])
+    name = item.name if item is not None else items[0]
+    return (*step.because[:-1], Said(INSTEAD, {"item": Shown(name)}))
 
 
 def _of(setup: Setup, route: Route) -> set[str]:

@@ -32,12 +32,13 @@ class Missed:
 
 @dataclass(frozen=True)
 class Step:
-    """Why a setup is as it is: a sentence each for its side, its machine and its holding, and what
-    of others was tried.
+    """Why a setup is as it is: a sentence for its side, and the last for its holding, an ``item``
+    of the library; and what of others was tried.
     """
 
     setup: str
     because: tuple[Said, ...]
+    item: str
     instead: tuple[Missed, ...] = ()
 
 
