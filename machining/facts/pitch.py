@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 from itertools import chain
+from math import inf
 
 import numpy as np
 from shapely import affinity
@@ -128,7 +129,8 @@ def _of_tools(
 def _ends(op: Ready, axis: int) -> tuple[float, float]:
     """From where to where its path goes along an axis (mm)."""
     ways = [leg.points[:, axis] for leg in op.path.legs if len(leg.points)]
-    return min(float(w.min()) for w in ways), max(float(w.max()) for w in ways)
+    low = min((float(each.min()) for each in ways), default=inf)
+    return low, max((float(each.max()) for each in ways), default=-inf)
 
 
 def _at_most(

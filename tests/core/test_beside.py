@@ -267,3 +267,8 @@ def test_straight_down_beside_a_jaw_counts():
     jaw = Standing.of([box(4, -20, 20, 20)], [5.0])
     assert met(moves_of(path), jaw, Disc(3.0, 0.0)) is None
     assert met(moves_of(path), jaw, Disc(15.0, 22.0)).low == pytest.approx(3.0)
+
+
+def test_a_body_no_wider_than_a_line_asks_for_no_room():
+    assert apart(box(0, 0, 10, 10), LineString([(0, 0), (0, 10)]), 0) is None
+    assert apart(box(0, 0, 10, 10), box(2, 0, 5, 10), 0) == pytest.approx(8.0)

@@ -11,6 +11,7 @@ from pathlib import Path
 import pytest
 
 from machining.ask import routes
+from machining.ask.routes import proposals
 from machining.ask.trying import EDITS
 from machining.evaluate import evaluate
 from machining.facts.covered import covered
@@ -259,3 +260,12 @@ def test_fillets_no_mill_leaves_are_told_as_missing():
     (found, *_) = routes.propose(plan, library, Memo(), machines=["heron"])["proposals"]
     assert found["whole"] == (found["left_mm3"] == 0.0)
     assert found["whole"] or found["missed"]
+
+
+def test_a_route_that_runs_out_of_tries_keeps_what_it_has(monkeypatch):
+    monkeypatch.setattr(proposals, "MOST_TRIED", 0)
+    plan, library = own("steps with holes")
+    told = routes.propose(plan, library, Memo(), machines=["heron"])
+    assert told["none"] == []
+    ((found,), (setup,)) = told["proposals"], told["proposals"][0]["setups"]
+    assert not found["whole"] and found["missed"] and setup["operations"] > 0

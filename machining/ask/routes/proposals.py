@@ -61,14 +61,10 @@ def propose(
     def so_far() -> dict[str, Any]:
         return told(characters(found, library), none, (plan, begun), bench)
 
+    turned, decided = begun.stock.TURNED, plan.stock != Block()
     for k, machine in enumerate(able):
-        turns = begun.stock.TURNED
-        decided = plan.stock != Block()
-        if (
-            decided
-            and turns_work(machine) != turns
-            and any(each.is_all(turns, library) for each in found)
-        ):
+        done = decided and any(each.is_all(turned, library) for each in found)
+        if done and turns_work(machine) != turned:
             break  # a bar is turned, and a block milled, where that goes
         doing = Said("On {machine}", {"machine": Shown(machine.name)})
         tell(k / (len(able) + 1), doing, so_far())
@@ -142,10 +138,10 @@ def _routed(
         tried = onwards(route, [machine], bench)
         if tried is None and len(route.plan.setups) > len(start.plan.setups):
             tried = onwards(route, others, bench)
-        if tried is None or bench.tried > until:
+        if tried is None:
             break
         route = tried.route
-        if not bench.evaluate(route.plan, to_its_end=True).left:
+        if bench.tried > until or not bench.evaluate(route.plan, to_its_end=True).left:
             break
     if len(route.plan.setups) == len(start.plan.setups):
         return None

@@ -4,7 +4,7 @@ out.
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator, Mapping
+from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, field
 from itertools import count
 from math import inf
@@ -69,14 +69,12 @@ class Route:
 
 @dataclass
 class Bench:
-    """What routes are planned with. ``tried`` counts the plans that were evaluated; ``tell`` hears
-    of it; ``until`` so many a route is made better. Setups that are ``kept``
-    were there before.
+    """What routes are planned with. ``tried`` counts the plans that were evaluated; a route is made
+    better ``until`` there are so many. Setups that are ``kept`` were there before.
     """
 
     library: Library
     memo: Memo
-    tell: Callable[[int], None] = lambda _: None
     tried: int = 0
     until: float = inf
     taken: frozenset[str] = frozenset()
@@ -102,7 +100,6 @@ class Bench:
     def evaluate(self, plan: Plan, to_its_end: bool = False) -> Evaluation:
         """What still stands after its last setup is looked at ``to_its_end``."""
         self.tried += 1
-        self.tell(self.tried)
         return evaluate(plan, self.library, self.memo, to_its_end=to_its_end)
 
 
