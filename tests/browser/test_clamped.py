@@ -8,7 +8,7 @@ from playwright.sync_api import expect
 
 from .conftest import copy_of_demo
 
-WAIT_MS = 30_000
+WAIT_MS = 90_000
 
 
 def opened(planner, number):

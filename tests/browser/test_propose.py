@@ -17,7 +17,7 @@ def test_proposals_survive_a_reload_and_two_are_released(sign_in):
     page.get_by_role("link", name="Have plans proposed for the part").click()
     asked = page.get_by_role("region", name="What is asked for")
     for machine in ("Gannet", "Petrel", "Plover", "Dunlin"):
-        asked.get_by_label(machine).uncheck()
+        asked.get_by_label(machine, exact=True).uncheck()
     asked.get_by_role("button", name="Work them out").click()
     expect(asked.get_by_role("progressbar", name="How far")).to_be_visible()
     page.reload()
@@ -73,7 +73,7 @@ def test_a_plan_without_setups_begins_with_a_proposal_setup_by_setup(sign_in):
     page.get_by_role("link", name="Have whole plans proposed").click()
     asked = page.get_by_role("region", name="What is asked for")
     for machine in ("Gannet", "Petrel", "Plover", "Dunlin", "Curlew"):
-        asked.get_by_label(machine).uncheck()
+        asked.get_by_label(machine, exact=True).uncheck()
     asked.get_by_role("button", name="Work them out").click()
     proposal = page.get_by_role("article")
     expect(proposal).to_have_count(1, timeout=WAIT_MS)
