@@ -15,6 +15,7 @@ from machining.evaluation import (
     SetupResult,
 )
 from machining.facts import cycle_figures, ledger, times
+from machining.facts.batch import shares
 from machining.facts.context import (
     QUESTIONS,
     OperationFacts,
@@ -86,6 +87,7 @@ def evaluate(
     findings.sort(key=lambda f: _RANK[f.severity])
     answer.findings, told, none = findings, _graded(findings), dict[str, Computed]()
     ledgers = {seen.id: ledger.of_setup(seen, facts) for seen in facts.setups}
+    taken = shares(facts, ledgers)
     for seen in facts.setups:
         cycle_figures.figures(seen, ledgers[seen.id])
         answer.setups.append(_setup(seen, ledgers[seen.id], facts, told))
@@ -94,7 +96,7 @@ def evaluate(
         for op in seen.operations:
             answer.figures |= shown(op, "figures", partial(_by_id, op.figures), none)
     _totals(answer, facts)
-    _times(answer, totals(facts, ledgers))
+    _times(answer, totals(facts, taken, ledgers))
     return answer
 
 

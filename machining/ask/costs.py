@@ -12,6 +12,7 @@ from machining.facts import ledger
 from machining.facts.batch import Share, shares
 from machining.facts.context import PlanFacts, Ready
 from machining.facts.outside import WORDS
+from machining.facts.worn import edges_of_a_part
 from machining.motion import cost
 from machining.quantities.said import Said, Shown
 
@@ -93,7 +94,7 @@ def _people(facts: PlanFacts, taken: dict[str, Share]) -> Part:
         return Part(
             "Who attends", None, Said("{hours} h; the shop says no cost of an hour", values)
         )
-    said = Said("{hours} h at {an} an hour: building, the first cycle, loading, stops", values)
+    said = Said("{hours} h at {an} an hour: all but cycles that run by themselves", values)
     return Part("Who attends", cost.by_the_hour(seconds, an_hour), said)
 
 
@@ -103,13 +104,12 @@ def _edges(facts: PlanFacts) -> Iterator[Part]:
     for op in facts.operations():
         if not isinstance(op, Ready) or op.time.cutting_s <= 0.0:
             continue
-        life, price = op.value("edge_life"), op.tool.cost
-        if life is None or price is None:
+        share, price = edges_of_a_part(op), op.tool.cost
+        if share is None or price is None:
             lacks.add(op.loaded.id)
             continue
-        minutes = op.time.cutting_s / 60.0 * facts.plan.quantity
-        total += cost.worn_edges(minutes, life, price)
-        worn += minutes / life
+        total += share * facts.plan.quantity * price
+        worn += share * facts.plan.quantity
     if worn:
         yield Part("Edges worn", total, Said("{worn} edges", {"worn": Shown(f"{worn:.1f}")}))
     if lacks:

@@ -2,16 +2,20 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator, Mapping
 from dataclasses import asdict
 from math import log
 from typing import Any
 
 from machining.facts import ledger
-from machining.facts.batch import shares
+from machining.facts.batch import Share, shares, skipped_s
+from machining.facts.context import PlanFacts
 from machining.facts.flows import bottleneck, steps_of
 from machining.facts.route import walk
+from machining.facts.times import in_last_load
 from machining.memo import Memo
-from machining.motion.flow import flow
+from machining.motion.attended import attended, machines_for_one
+from machining.motion.flow import Step
 from machining.plan.document import Plan
 from machining.world.library import Library
 
@@ -26,16 +30,20 @@ BESIDE = 0.15  # of its logarithm: nearer to the one ordered it tells nothing mo
 def quantities(plan: Plan, library: Library, memo: Memo) -> dict[str, Any]:
     """Of the quantity that was ordered, what it costs and of what; of others from a tenth to ten
     times, seconds and cost of the batch, each as a plan of its own. ``at_once`` is the batch over
-    several machines that work at the same time. ``whole`` says
-    whether nothing of the cost is unknown.
+    several machines that work at the same time, ``setups`` what somebody does at each of them.
+    ``whole`` says whether nothing of the cost is unknown.
     """
     curve = {n: _at(n, plan, library, memo) for n in around(plan.quantity)}
     costs = curve[plan.quantity]
+    facts = walk(plan, library, memo)
+    taken = shares(facts, {each.id: ledger.of_setup(each, facts) for each in facts.setups})
+    steps = steps_of(facts, taken)
     return {
         "parts": costs.plain(),
         "known": costs.known,
         "whole": costs.whole,
-        "at_once": _at_once(plan, library, memo),
+        "at_once": _at_once(facts, steps),
+        "setups": [*_by_hand(facts, taken, steps)],
         "curve": [
             {"quantity": n, "batch_s": each.batch_s, "known": each.known}
             for n, each in curve.items()
@@ -43,23 +51,56 @@ def quantities(plan: Plan, library: Library, memo: Memo) -> dict[str, Any]:
     }
 
 
-def _at_once(plan: Plan, library: Library, memo: Memo) -> dict[str, Any] | None:
-    """The batch where every machine works as soon as it has parts; None where there is but one."""
-    facts = walk(plan, library, memo)
-    taken = shares(facts, {each.id: ledger.of_setup(each, facts) for each in facts.setups})
-    steps = steps_of(facts, taken)
-    if len({each.machine for each in steps}) < 2:
+def _at_once(facts: PlanFacts, steps: list[Step]) -> dict[str, Any] | None:
+    """The batch where every machine works as soon as it has parts and somebody who puts them in;
+    None where there is but one.
+    """
+    machines = {each.machine for each in steps}
+    if len(machines) < 2:
         return None
-    runs = flow(steps, plan.quantity)
+    quantity, people = facts.plan.quantity, facts.library.settings.people
+    runs = attended(steps, quantity, people)
+    more = attended(steps, quantity, len(machines)) if people < len(machines) else runs
     working = [each for each in facts.setups if each.operations]
     return {
         "ends_s": max(each.ends_s for each in runs),
-        "bottleneck": bottleneck(steps, plan.quantity),
+        "people": people,
+        "ends_with_enough_s": max(each.ends_s for each in more),
+        "bottleneck": bottleneck(steps, quantity),
         "runs": [
             {"setup": setup.id, "machine": step.machine, **asdict(run)}
             for setup, step, run in zip(working, steps, runs, strict=True)
         ],
     }
+
+
+def _by_hand(
+    facts: PlanFacts, taken: Mapping[str, Share], steps: list[Step]
+) -> Iterator[dict[str, Any]]:
+    """Of each setup that has work: how long somebody is at it in a cycle of so many seconds, and
+    how many machines like it one keeps running; sizes, edges, what is not known of them, and what
+    the places of the last load that are empty take.
+    """
+    working = [each for each in facts.setups if each.operations]
+    for setup, step in zip(working, steps, strict=True):
+        share, busy = taken[setup.id], step.hand_s + step.beside_s
+        each_s = max(step.each_s, busy)
+        yield {
+            "setup": setup.id,
+            "each_s": each_s,
+            "hand_s": busy,
+            "machines": machines_for_one(each_s, busy),
+            "holdings_there": share.built.standing,
+            "tools_there": share.built.there,
+            "holding_s": share.built.holding_s,
+            "sizes": share.gauged.sizes,
+            "sizes_later": share.gauged.later,
+            "edges": share.worn.edges,
+            "edges_unknown": share.worn.unknown,
+            "last_load": in_last_load(setup.planned, facts.plan.quantity),
+            "skipped_s": share.skipped,
+            "would_skip_s": skipped_s(setup, ledger.of_setup(setup, facts), facts),
+        }
 
 
 def around(ordered: int) -> list[int]:

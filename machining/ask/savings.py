@@ -141,7 +141,8 @@ def _every(plan: Plan, facts: PlanFacts, before: Evaluation) -> Iterator[Tried]:
                     yield Tried(finding.key, CHANGE_S, finding.setup, said, Said(), fix.edits)
     yield from _cuts(facts)
     for setup in facts.setups:
-        yield from _more(setup, plan)
+        if setup.operations:
+            yield from _more(setup, plan)
 
 
 def _cuts(facts: PlanFacts) -> Iterator[Tried]:

@@ -1,4 +1,4 @@
-"""Parts that come off a bar: which, how long a bar lasts, how often one is loaded by hand."""
+"""Parts that come off a bar: which, and how many a bar gives."""
 
 from __future__ import annotations
 
@@ -13,7 +13,6 @@ from machining.world.stock.bar import Bar
 from machining.world.workholding import Chuck
 
 from .context import PlanFacts, StationFacts
-from .stations import is_handed_over
 
 
 def fed(station: StationFacts, facts: PlanFacts) -> int | None:
@@ -45,16 +44,6 @@ def _passes(station: StationFacts) -> bool:
     lie, item = station.lie, station.item
     widest = float(lie.stock_high[0] - lie.stock_low[0])
     return not isinstance(item, Chuck) or widest <= item.bore_mm
-
-
-def loads(station: StationFacts, facts: PlanFacts) -> float:
-    """How often a part is put in by hand at a station: once, or its share of a bar. Not at all
-    where the machine hands it over.
-    """
-    if is_handed_over(station.planned, station.setup):
-        return 0.0
-    parts = fed(station, facts)
-    return 1.0 if parts is None else 1.0 / parts
 
 
 def bar_feed(station: StationFacts) -> Computed:

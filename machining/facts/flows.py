@@ -27,16 +27,20 @@ def steps_of(facts: PlanFacts, taken: Mapping[str, Share]) -> list[Step]:
             for station in setup.planned.stations
             if place.get(station.takes, k) < k
         }
+        each_s = (share.cycles_s + share.edges + share.by_hand - share.meanwhile) / runs
+        hand_s = (share.by_hand - share.meanwhile + share.attended + share.edges) / runs
         found.append(
             Step(
                 setup.planned.machine,
                 share.build,
-                share.prove_out,
-                (share.running + share.by_hand - share.meanwhile) / runs,
+                share.prove_out + share.first,
+                each_s,
                 each,
                 runs - -(-quantity // each),
                 tuple(sorted({at for id, at in from_others.items() if id not in away})),
                 tuple(sorted({at for id, at in from_others.items() if id in away})),
+                min(hand_s, each_s),
+                (share.meanwhile + share.gauging) / runs,
             )
         )
     return found

@@ -7,7 +7,7 @@ from __future__ import annotations
 from collections import defaultdict
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass, field
-from functools import cached_property
+from functools import cached_property, partial
 from typing import Literal, NamedTuple, TypeAlias
 
 import numpy as np
@@ -104,22 +104,21 @@ def _end_of(events: list[Event]) -> float:
     return max((each.ends_s for each in events), default=0.0)
 
 
-def in_order(setup: SetupFacts) -> list[At]:
-    """Every operation of a cycle at every position, as it comes."""
-    if setup.planned.order == "by tool":
-        return [(op, k) for op in setup.operations for k in range(op.station.planned.positions)]
-    most = max(each.planned.positions for each in setup.stations)
-    return [
-        (op, place)
-        for place in range(most)
-        for op in setup.operations
-        if place < op.station.planned.positions
+def in_order(setup: SetupFacts, filled: int | None = None) -> list[At]:
+    """Every operation of a cycle at every position that is ``filled``, as it comes; None: at all
+    of them.
+    """
+    places = [each.planned.positions for each in setup.stations]
+    most = max(places) if filled is None else min(max(places), filled)
+    every = [
+        (op, k) for op in setup.operations for k in range(min(op.station.planned.positions, most))
     ]
+    return every if setup.planned.order == "by tool" else sorted(every, key=lambda at: at[1])
 
 
-def of_setup(setup: SetupFacts, facts: PlanFacts) -> Ledger:
-    """The cycle of a setup, as it repeats: the first operation finds tool and range of the last one
-    where more than one cycle runs.
+def of_setup(setup: SetupFacts, facts: PlanFacts, filled: int | None = None) -> Ledger:
+    """The cycle of a setup, as it repeats, of all its positions or those that are ``filled``: the
+    first operation finds tool and range of the last one where more than one cycle runs.
     """
     stations = setup.stations
     again = cycles(setup.planned, facts.plan.quantity) > 1
@@ -130,15 +129,16 @@ def of_setup(setup: SetupFacts, facts: PlanFacts) -> Ledger:
     ]
     origins = _origins(setup)
     if any(op.waits for op in setup.operations):
-        return _written(setup, facts, again, bars, origins)
+        return _written(setup, facts, again, bars, origins, filled)
     key = (
-        *("ledger", facts.key, setup.id, setup.planned.machine, setup.planned.order, again),
+        *("ledger", facts.key, setup.id, setup.planned.machine, setup.planned.order, again, filled),
         *((op.id, op.key, op.station.id, origins[op.id].tobytes()) for op in setup.operations),
         *changed_by(setup),
         *((each.id, *map(each.turned_deg, range(each.planned.positions))) for each in stations),
         *((figure.id, figure.value, parts) for figure, parts in bars),
     )
-    return stations[0].arrives.memo.get(key, lambda: _written(setup, facts, again, bars, origins))
+    fresh = partial(_written, setup, facts, again, bars, origins, filled)
+    return stations[0].arrives.memo.get(key, fresh)
 
 
 def between(setup: SetupFacts, facts: PlanFacts) -> Callable[[At | None, At], float]:
@@ -162,9 +162,10 @@ def _written(
     again: bool,
     bars: list[tuple[Computed, int]],
     origins: dict[str, Vector],
+    filled: int | None = None,
 ) -> Ledger:
     """``again`` where a cycle comes after another one."""
-    run = in_order(setup)
+    run = in_order(setup, filled)
     writing = _Writing(setup, facts, run if again else [], origins)
     for figure, parts in bars:
         writing.bar(figure, parts)

@@ -5,7 +5,7 @@ from __future__ import annotations
 from machining.motion import cycle
 from machining.quantities.computed import Given
 
-from . import index
+from . import index, put_in
 from .context import PlanFacts, StationFacts
 
 
@@ -17,5 +17,7 @@ def saved(station: StationFacts, facts: PlanFacts) -> None:
     if not more:
         return
     count = Given(float(more), "sides more in this holding, a setup for each")
-    station.work_out(cycle.times_each, "sides_hand", count=count, each=facts.shop("load_unload_s"))
+    put_in.of_station(station, facts)
+    each = station.figures.get("put_in", Given(0.0, "the machine hands it over"))
+    station.work_out(cycle.times_each, "sides_hand", count=count, each=each)
     station.work_out(cycle.times_each, "sides_build", count=count, each=facts.shop("setup_s"))

@@ -31,3 +31,11 @@ def cycles(setup: Setup, quantity: int) -> int:
         return 1 + (through(takes[id]) if takes[id] in takes else 0)
 
     return ceil(quantity / parts(setup)) + max(through(id) for id in takes) - 1
+
+
+def in_last_load(setup: Setup, quantity: int) -> int | None:
+    """How many parts the last load has, where it is not full and its parts all stand at one
+    station; None otherwise.
+    """
+    rest = quantity % parts(setup)
+    return rest if rest and len(setup.stations) == 1 else None

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from machining.quantities.checks import not_negative, positive
+from machining.quantities.checks import not_negative
 
 HOUR_S = 3600.0
 
@@ -10,11 +10,6 @@ HOUR_S = 3600.0
 def by_the_hour(seconds: float, an_hour: float) -> float:
     """c = t/3600·r. Raises OutOfRange for values under 0."""
     return not_negative("seconds", seconds) / HOUR_S * not_negative("an_hour", an_hour)
-
-
-def worn_edges(cut_min: float, life_min: float, cost: float) -> float:
-    """c = t/T·c₁, an edge that is worn in part in part. Raises OutOfRange for a life not over 0."""
-    return not_negative("cut_min", cut_min) / positive("life_min", life_min) * cost
 
 
 def of_stock(mass_kg: float, price_kg: float, quantity: int) -> float:

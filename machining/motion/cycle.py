@@ -107,17 +107,6 @@ def part_time(cycles: Seconds, by_hand: Seconds, meanwhile: Seconds) -> float:
 
 
 @formula(unit="s")
-def build_time(setup: Seconds, tools: Plain, each: Seconds) -> float:
-    """t = ts + n·t₁
-
-    Building a setup: holding, zero and programme, and every tool put in and measured. Raises
-    OutOfRange for values under 0.
-    Source: a sum.
-    """
-    return not_negative("setup", setup) + not_negative("tools", tools) * not_negative("each", each)
-
-
-@formula(unit="s")
 def prove_out_time(cycle: Seconds, factor: Plain) -> float:
     """t = tz·(k − 1)
 
@@ -130,13 +119,28 @@ def prove_out_time(cycle: Seconds, factor: Plain) -> float:
 
 @formula(unit="s")
 def batch_total(
-    build: Seconds, prove_out: Seconds, running: Seconds, by_hand: Seconds, meanwhile: Seconds
+    build: Seconds,
+    prove_out: Seconds,
+    first_part: Seconds,
+    running: Seconds,
+    edges: Seconds,
+    by_hand: Seconds,
+    meanwhile: Seconds,
 ) -> float:
-    """t = tb + tp + Σ n·tz + q·th − q·tm
+    """t = tb + tp + tm + Σ n·tz + te + q·th − q·tw
 
-    All parts of a plan, one setup after the other. Raises OutOfRange for values under 0.
+    All parts of a plan, one setup after the other: built, proven, the first part measured, cycles,
+    worn edges changed, parts put in, less what is put in while the machine cuts. Raises OutOfRange
+    for values under 0.
     Source: a sum.
     """
-    parts = {"build": build, "prove_out": prove_out, "running": running, "by_hand": by_hand}
+    parts = {
+        "build": build,
+        "prove_out": prove_out,
+        "first_part": first_part,
+        "running": running,
+        "edges": edges,
+        "by_hand": by_hand,
+    }
     taken = sum(not_negative(name, value) for name, value in parts.items())
     return taken - within("meanwhile", meanwhile, 0.0, taken)

@@ -17,7 +17,8 @@ from machining.quantities.errors import OutOfRange
 class Step:
     """A setup of a route on a ``machine``: built and proven once (s), then cycles of ``each_s``
     that turn out so many ``parts``, the first of them after ``late`` cycles more. It takes its
-    parts from steps before it (places); from those in ``whole`` all of them at once.
+    parts from steps before it (places); from those in ``whole`` all of them at once. Somebody is
+    at it for ``hand_s`` of each cycle, and does ``beside_s`` while it runs.
     """
 
     machine: str
@@ -28,6 +29,8 @@ class Step:
     late: int = 0
     takes: tuple[int, ...] = ()
     whole: tuple[int, ...] = ()
+    hand_s: float = 0.0
+    beside_s: float = 0.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -47,11 +50,8 @@ def flow(steps: Sequence[Step], quantity: int) -> list[Run]:
     """
     free, ends = dict[str, float](), list[Vector]()
     found = list[Run]()
-    for place, step in enumerate(steps):
-        if any(each >= place for each in (*step.takes, *step.whole)):
-            raise OutOfRange("takes", f"{step.takes}", f"steps before step {place + 1}")
-        for name in ("build_s", "prove_s", "each_s"):
-            not_negative(name, getattr(step, name))
+    checked(steps)
+    for step in steps:
         built = free.get(step.machine, 0.0) + step.build_s
         come = _come(steps, ends, step, quantity)
         done = _done(step, np.maximum(come, built))
@@ -61,6 +61,17 @@ def flow(steps: Sequence[Step], quantity: int) -> list[Run]:
         busy = step.prove_s + step.each_s * len(done)
         found.append(Run(first, float(done[-1]), float(done[-1]) - first - busy))
     return found
+
+
+def checked(steps: Sequence[Step]) -> None:
+    """Raises OutOfRange for a step that takes from one after it, or negative times."""
+    for place, step in enumerate(steps):
+        if any(each >= place for each in (*step.takes, *step.whole)):
+            raise OutOfRange("takes", f"{step.takes}", f"steps before step {place + 1}")
+        for name in ("build_s", "prove_s", "each_s", "hand_s", "beside_s"):
+            not_negative(name, getattr(step, name))
+        if step.hand_s > step.each_s:
+            raise OutOfRange("hand_s", f"{step.hand_s:g}", f"at most each_s, {step.each_s:g}")
 
 
 def cycles_of(step: Step, quantity: int) -> int:

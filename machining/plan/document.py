@@ -17,6 +17,7 @@ from machining.world.record import (
     NoneOrKey,
     Place,
     Record,
+    SecondsOrZero,
     Text,
     WorkOffset,
 )
@@ -110,7 +111,8 @@ class Station(Record):
     it is, the machine's first where none is named. ``at`` are the places on the table
     where equal copies of it stand, None while nobody has said. With ``offset_each`` every copy
     keeps its zero in an offset of its own: those that follow ``work_offset`` in the machine's list.
-    ``ran`` is how it has held a part before, None while it has not.
+    ``ran`` is how it has held a part before, None while it has not. ``load_s`` is what putting a
+    part in and taking it out takes by the watch, None where nobody timed it.
     """
 
     CHANGES: ClassVar[frozenset[str]] = frozenset(
@@ -124,6 +126,7 @@ class Station(Record):
             "offset_each",
             "at",
             "ran",
+            "load_s",
         }
     )
 
@@ -137,6 +140,7 @@ class Station(Record):
     offset_each: bool = False
     at: At | None = None
     ran: Ran | None = None
+    load_s: SecondsOrZero | None = None
     kept: Kept = ()
 
     @property

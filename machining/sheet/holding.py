@@ -12,9 +12,9 @@ from machining.facts.context import PlanFacts, StationFacts
 from machining.facts.covered import THIN_MM
 from machining.facts.flip import MARKED, corner_words, flip_of
 from machining.facts.holdings.base import HeldWords
-from machining.facts.holdings.clamped import clamped_on
 from machining.facts.zero import picked_said, zero_said
 from machining.plan.clamped import Clamped
+from machining.plan.clamps_on import clamped_on
 from machining.plan.document import Setup, Station
 from machining.world.capability import rig, turns_work
 from machining.world.library import Library

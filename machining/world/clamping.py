@@ -6,7 +6,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field, model_validator
 
-from .record import Key, Length, LengthOrZero, Name, Record, Text, Torque
+from .record import ByTheWatch, Key, Length, LengthOrZero, Name, Record, Text, Torque
 
 Friction = Annotated[float, Field(gt=0, le=1)]
 NutFactor = Annotated[float, Field(ge=0.05, le=0.5)]
@@ -28,6 +28,7 @@ class Base(Record):
     cut_into_mm: LengthOrZero = 0.0
     friction: Friction
     mass_kg: Annotated[float, Field(ge=0, le=100_000)] = 0.0
+    close_s: ByTheWatch = None
     source: Text
 
     @model_validator(mode="after")

@@ -13,7 +13,7 @@ from shapely import Polygon, unary_union
 from machining.geometry.frames import Sideways
 from machining.geometry.regions import Region, disc, filled
 
-from .record import Id, Key, Length, LengthOrZero, Line, Name, Place, Record, Text
+from .record import ByTheWatch, Id, Key, Length, LengthOrZero, Line, Name, Place, Record, Text
 
 MOST_BLOCKS, MOST_CORNERS, MOST_PICKED = 400, 2_000, 60
 OWN_DOWEL_MM = 8.0  # of pins that are put in beside its own locators
@@ -111,6 +111,7 @@ class Fixture(Record):
     kind: Literal["fixture"] = "fixture"
     friction: Annotated[float, Field(gt=0, le=1)]
     mass_kg: Annotated[float, Field(ge=0, le=100_000)] = 0.0
+    close_s: ByTheWatch = None
     source: Text
     file: Line = ""
     blocks: tuple[Block, ...] = Field(min_length=1, max_length=MOST_BLOCKS)

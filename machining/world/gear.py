@@ -26,5 +26,9 @@ class Gear:
     def name(self) -> str:
         return self.base.name if self.vise is None else f"{self.base.name} in {self.vise.name}"
 
+    @property
+    def close_s(self) -> float | None:
+        return self.base.close_s
+
 
 HeldBy = AnyHolding | Gear

@@ -47,6 +47,10 @@ Compliance = Annotated[float, Field(ge=0, le=100)]
 Factor = Annotated[float, Field(ge=0.01, le=1_000)]
 Seconds = Annotated[float, Field(ge=0.001, le=86_400)]
 SecondsOrZero = Annotated[float, Field(ge=0, le=86_400)]
+ByTheWatch = Annotated[
+    SecondsOrZero | None,
+    Field(description="closing and opening it on a part, timed; empty: the shop's for its kind"),
+]
 Minutes = Annotated[float, Field(ge=0.01, le=100_000)]
 Money = Annotated[float, Field(ge=0, le=10_000_000)]
 Text = Annotated[str, AfterValidator(_one_line), Field(max_length=500)]
@@ -69,6 +73,7 @@ WRITTEN_LIKE: dict[str, str] = {
 }
 WorkOffset = Annotated[str, Field(pattern=_CODE)]
 Share = Annotated[float, Field(gt=0, le=1)]
+Spread = Annotated[float, Field(ge=0, le=1)]  # a standard deviation, of the value
 Key = Annotated[str, Field(pattern=_KEY)]
 Id = Annotated[str, Field(pattern=_ID)]
 NoneOrId = Annotated[str, Field(pattern=_NONE_OR_ID)]

@@ -9,16 +9,14 @@ from pydantic import ConfigDict, Field
 
 from machining.quantities.units import INCH_MM
 
+from .by_hand import BY_HAND, TimesByHand
 from .record import (
     Factor,
     Length,
     LengthOrZero,
     Line,
-    Mass,
-    Money,
     Name,
     NoneOrKey,
-    Record,
     SecondsOrZero,
     Share,
     Step,
@@ -105,26 +103,12 @@ GROUPS: dict[str, tuple[str, ...]] = {
         "reached_share",
         "settle_s",
     ),
-    "By hand": (
-        "load_unload_s",
-        "zero_s",
-        "stop_s",
-        "clamp_s",
-        "clamp_stop",
-        "setup_s",
-        "tool_s",
-        "shift_hours",
-        "person_hour",
-        "prove_out_factor",
-        "restart_min",
-        "bar_end_mm",
-        "lift_kg",
-    ),
+    **BY_HAND,
     "Release": ("approver_may_be_editor",),
 }
 
 
-class Settings(Record):
+class Settings(TimesByHand):
     """``RULES`` are what an administrator alone changes, ``ASKED`` what a new shop is asked for
     first.
     """
@@ -303,44 +287,6 @@ class Settings(Record):
         2.0, description="height above the work where feeding starts"
     )
     retract_mm: Length = Field(25.0, description="height above the work for moves across it")
-    load_unload_s: SecondsOrZero = Field(
-        60.0, description="opening, cleaning, loading and clamping one part by hand"
-    )
-    zero_s: SecondsOrZero = Field(
-        60.0, description="finding a zero by hand on a part, where that is done on every one"
-    )
-    stop_s: SecondsOrZero = Field(
-        30.0, description="a programmed stop that says no time of its own: to look, to clear chips"
-    )
-    clamp_s: SecondsOrZero = Field(
-        20.0, description="putting on or taking off one clamp at a stop, chips away from under it"
-    )
-    clamp_stop: Literal["stop", "prompt"] = Field(
-        "stop",
-        description="what the machine stops with to change clamps: its own stop, or a tool that is"
-        " asked for by hand",
-    )
-    setup_s: SecondsOrZero = Field(
-        1800.0, description="building a setup: what holds the part, zero and programme"
-    )
-    shift_hours: float = Field(
-        8.0, gt=0, le=24, description="hours a machine runs on a working day"
-    )
-    person_hour: Money = Field(0.0, description="what somebody who attends asks an hour")
-    tool_s: SecondsOrZero = Field(120.0, description="putting in and measuring one tool")
-    prove_out_factor: float = Field(
-        3.0, ge=1, le=100, description="how many times its cycle the first run of a setup takes"
-    )
-    restart_min: Factor = Field(
-        20.0,
-        description="minutes a cut may run with no place to start it again from",
-    )
-    bar_end_mm: LengthOrZero = Field(
-        120.0, description="what of a bar is left in the chuck and too short for a part"
-    )
-    lift_kg: Mass = Field(
-        20.0, description="what one person lifts into a machine, by the shop's own rules"
-    )
     settle_s: SecondsOrZero = Field(0.03, description="wait of an exact stop")
     usual_side_mm: LengthOrZero = Field(
         3.0, description="what a sawn blank stands over the part on each side"

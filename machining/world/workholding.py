@@ -11,7 +11,19 @@ from pydantic import Field, model_validator
 
 from .clamping import Base
 from .fixture import Fixture
-from .record import Force, Key, Length, LengthOrZero, Mass, Name, Record, Speed, Text, Torque
+from .record import (
+    ByTheWatch,
+    Force,
+    Key,
+    Length,
+    LengthOrZero,
+    Mass,
+    Name,
+    Record,
+    Speed,
+    Text,
+    Torque,
+)
 
 
 class Vise(Record):
@@ -50,6 +62,7 @@ class Vise(Record):
     friction: float = Field(gt=0, le=1)
     parallels_mm: tuple[Length, ...] = Field((), max_length=60)
     mass_kg: Mass = 30.0
+    close_s: ByTheWatch = None
     source: Text
 
 
@@ -84,6 +97,7 @@ class Chuck(Record):
     max_rpm: Speed
     run_out_mm: LengthOrZero | None = None
     read_on: date | None = None
+    close_s: ByTheWatch = None
     source: Text
 
     @model_validator(mode="after")
@@ -116,6 +130,7 @@ class Collet(Record):
     max_rpm: Speed
     run_out_mm: LengthOrZero | None = None
     read_on: date | None = None
+    close_s: ByTheWatch = None
     source: Text
 
     @model_validator(mode="after")
@@ -146,6 +161,7 @@ class Mandrel(Record):
     max_rpm: Speed
     run_out_mm: LengthOrZero | None = None
     read_on: date | None = None
+    close_s: ByTheWatch = None
     source: Text
 
     @model_validator(mode="after")
@@ -177,6 +193,7 @@ class Driver(Record):
     max_rpm: Speed
     run_out_mm: LengthOrZero | None = None
     read_on: date | None = None
+    close_s: ByTheWatch = None
     source: Text
 
     @model_validator(mode="after")
@@ -207,6 +224,7 @@ class Puller(Record):
     pull_kpa: float = Field(gt=0, le=20_000)
     seal_mm: LengthOrZero = 0.0
     friction: float = Field(gt=0, le=2)
+    close_s: ByTheWatch = None
     source: Text
 
     @model_validator(mode="after")

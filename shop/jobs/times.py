@@ -62,7 +62,7 @@ class AtOut(Schema):
 
 class FlowRunOut(Schema):
     """When a setup's first cycle starts and its last one ends, and what it stands in between for
-    want of parts (s).
+    want of parts, and for want of somebody (s).
     """
 
     setup: str
@@ -70,16 +70,42 @@ class FlowRunOut(Schema):
     starts_s: float
     ends_s: float
     waits_s: float
+    alone_s: float
 
 
 class AtOnceOut(Schema):
-    """A batch over several machines that work at the same time; the ``bottleneck`` is the one that
-    is taken up longest.
+    """A batch over several machines that work at the same time, with so many ``people`` at them, or
+    one at each; the ``bottleneck`` is the machine that is taken up longest.
     """
 
     ends_s: float
+    people: int
+    ends_with_enough_s: float
     bottleneck: str
     runs: list[FlowRunOut]
+
+
+class ByHandOut(Schema):
+    """What somebody does at a setup: of a cycle (s), and how many ``machines`` like it one keeps
+    running; what stands there from the setup before; sizes that are measured, edges that
+    wear out, tools nobody has said a life of; what the last load that is not full has, and what its
+    empty places take, as it runs and at most (s).
+    """
+
+    setup: str
+    each_s: float
+    hand_s: float
+    machines: int | None
+    holdings_there: int
+    tools_there: int
+    holding_s: float
+    sizes: int
+    sizes_later: int
+    edges: float
+    edges_unknown: int
+    last_load: int | None
+    skipped_s: float
+    would_skip_s: float
 
 
 class QuantitiesOut(Schema):
@@ -91,6 +117,7 @@ class QuantitiesOut(Schema):
     known: float
     whole: bool
     at_once: AtOnceOut | None
+    setups: list[ByHandOut]
     curve: list[AtOut]
 
 

@@ -92,9 +92,9 @@ def test_it_takes_what_a_setup_of_its_own_would_and_the_next_one_sees_it():
 
 
 def test_what_a_side_in_the_same_holding_saves_is_a_setup_by_hand():
-    """One side more: loading one part once, building one setup."""
+    """One side more: loading one part once, papers of one setup."""
     figures, settings = answer(planned(aim="+x")).figures, LIBRARY.settings
-    assert figures["s1.sides_hand"].value == pytest.approx(settings.load_unload_s)
+    assert figures["s1.sides_hand"].value == figures["s1.put_in"].value == 15 + 10 + 10 + 20
     assert figures["s1.sides_build"].value == pytest.approx(settings.setup_s)
     assert "s1.sides_hand" not in answer(planned()).figures
     assert "s1.sides_hand" not in answer(planned("heron", aim="+x")).figures

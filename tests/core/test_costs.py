@@ -10,6 +10,7 @@ from machining.ask.costs import costs_of
 from machining.ask.quantities import quantities
 from machining.facts import ledger
 from machining.facts.batch import shares
+from machining.facts.found import in_cut_s
 from machining.facts.route import walk
 from machining.motion import cost
 from machining.plan.apply import apply
@@ -61,7 +62,7 @@ def test_each_part_of_the_cost_by_hand():
     assert parts["Stock"].value == pytest.approx(20 * 8.0 * seen.stock_mass_kg)
     facts = walk(BATCH, LIBRARY, MEMO)
     worn = sum(
-        op.time.cutting_s / 60.0 / op.value("edge_life") * 20 * op.tool.cost
+        in_cut_s(op) / 60.0 / op.value("edge_life") * 20 * op.tool.cost
         for op in facts.ready()
         if op.value("edge_life") and op.tool.cost
     )
@@ -103,8 +104,6 @@ def test_a_part_of_a_larger_batch_takes_and_costs_less():
 
 def test_no_cost_is_below_nothing():
     assert cost.by_the_hour(1800.0, 60.0) == 30.0 and cost.elsewhere(100.0, 2.0, 50) == 200.0
-    assert cost.worn_edges(30.0, 15.0, 12.0) == 24.0 and cost.of_stock(0.5, 8.0, 10) == 40.0
-    with pytest.raises(OutOfRange, match="life_min"):
-        cost.worn_edges(30.0, 0.0, 12.0)
+    assert cost.of_stock(0.5, 8.0, 10) == 40.0
     with pytest.raises(OutOfRange, match="seconds"):
         cost.by_the_hour(-1.0, 60.0)

@@ -79,11 +79,12 @@ def test_times_add_up(demo):
         starts = [op.starts_s for op in each.operations]
         assert starts == sorted(starts)
     assert seen.one_part_s == pytest.approx(sum(s.cycle_s for s in seen.setups) + seen.handling_s)
-    tools = sum(each.tools for each in seen.setups)
-    build = 2 * SHOP.setup_s + tools * SHOP.tool_s
+    tools = len({op.tool for op in demo[0].setups[0].operations + demo[0].setups[1].operations})
+    build = 2 * (SHOP.setup_s + SHOP.vise_set_s + SHOP.zero_s) + tools * SHOP.tool_s
     prove_out = (SHOP.prove_out_factor - 1) * sum(s.cycle_s for s in seen.setups)
     assert seen.build_s == pytest.approx(build + prove_out)
-    assert seen.batch_s == pytest.approx(48 * seen.one_part_s + build + prove_out)
+    first = 9 * SHOP.gauge_s + seen.figures["plan.edges"].value  # a band or a thread
+    assert seen.batch_s == pytest.approx(48 * seen.one_part_s + build + prove_out + first)
 
 
 def test_a_tool_change_is_charged_once_a_run_of_the_same_tool(demo):

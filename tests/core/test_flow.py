@@ -17,7 +17,7 @@ from machining.plan.trade import UseMachine
 from machining.quantities.errors import OutOfRange
 from machining.ways.trade import structural
 
-from .build import LIBRARY, MEMO, answer, whole
+from .build import LIBRARY, MEMO, answer, whole, with_settings
 
 
 def step(machine: str, each: float, takes: tuple[int, ...] = (), **more) -> Step:
@@ -121,7 +121,12 @@ def test_two_machines_are_done_sooner_and_one_of_them_is_the_bottleneck():
     longest = max(share.machine for share in taken.values())
     assert longest < ends < batch
     told = quantities(of, LIBRARY, MEMO)["at_once"]
-    assert (told["ends_s"], told["bottleneck"]) == (ends, of.setups[0].machine)
+    assert told["ends_with_enough_s"] == pytest.approx(ends) and told["people"] == 1
+    assert told["bottleneck"] == of.setups[0].machine
+    assert ends < told["ends_s"] < batch  # one person at both
+    assert any(each["alone_s"] > 0 for each in told["runs"])
+    two = quantities(of, with_settings(people=2), MEMO)["at_once"]
+    assert two["ends_s"] == pytest.approx(ends)
     assert [each["setup"] for each in told["runs"]] == ["s1", "s2"]
     assert quantities(whole(), LIBRARY, MEMO)["at_once"] is None
     assert bottleneck(steps, of.quantity) == of.setups[0].machine

@@ -13,6 +13,7 @@ import pytest
 from machining.plan.document import Plan
 from machining.plan.upgrades import FORMAT, STEPS, up_to_date
 from machining.world.machine import Machine, SpindleNose
+from machining.world.settings import Settings
 from machining.world.upgrades import format_of, item_up_to_date
 
 from . import build, lathe
@@ -172,3 +173,28 @@ def test_a_5_axis_mill_whose_axes_nobody_gave_says_so():
     raw = {**stored("machines-2.json")["petrel"], "rotary": None}
     now = Machine.model_validate(item_up_to_date("machines", 2, raw))
     assert now.places[0].rotaries == () and "nobody gave its rotary axes" in now.source
+
+
+@pytest.mark.parametrize(
+    ("stated", "now"),
+    [
+        ({"load_unload_s": 60.0, "setup_s": 1800.0}, Settings()),  # nobody had changed them
+        ({"load_unload_s": 45.0}, Settings(load_unload_s=45.0)),
+        (
+            {"setup_s": 2400.0, "zero_s": 30.0},
+            Settings(
+                setup_s=2400.0,
+                zero_s=30.0,
+                vise_set_s=0.0,
+                jaws_set_s=0.0,
+                soft_jaws_s=0.0,
+                base_set_s=0.0,
+                set_more_s=0.0,
+            ),
+        ),
+    ],
+)
+def test_what_a_shop_had_stated_for_loading_and_building_stays_all_it_counts(stated, now):
+    before = dict(stated)
+    assert Settings.model_validate(item_up_to_date("settings", 1, stated)) == now
+    assert stated == before

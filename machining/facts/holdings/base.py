@@ -20,6 +20,7 @@ from ..context import PlanFacts, Ready, StationFacts
 from ..held import End, Layer
 from ..stand import Stand
 from ..state import State
+from .efforts import Effort
 
 Touches = tuple[list[Contact], dict[str, float]]
 H = TypeVar("H")  # what the plan says of it
@@ -56,6 +57,16 @@ def leaves_none(held: object, item: object, body: str) -> None:
 def anywhere(item: object, place: Table | SpindleNose) -> bool:
     """Wherever its kind goes."""
     return True
+
+
+def by_hands_alone(station: StationFacts, held: object, item: object) -> Effort | None:
+    """Nothing closes."""
+    return None
+
+
+def nothing_set(held: object, item: object) -> Iterator[Effort]:
+    """It is there."""
+    return iter(())
 
 
 def all_asked(item: object) -> frozenset[str]:
@@ -156,6 +167,7 @@ class HoldingKind(Generic[H, I]):
     ``built`` says whether it was made for one part, and so has a first run.
     ``marks`` is what one of its bodies leaves on what it presses.
     ``goes`` says whether one of the library goes to a place that its kind fits.
+    ``closed`` is what hands do to close it on a part and to open it, ``set_up`` before the first.
     ``item_of`` is all that the library has of what holds it, ``lacks`` what it has not, in words.
     """
 
@@ -191,3 +203,5 @@ class HoldingKind(Generic[H, I]):
     built: Callable[[H, I], bool] = bought
     goes: Callable[[I, Table | SpindleNose], bool] = anywhere
     marks: Callable[[H, I, str], Marks | None] = leaves_none
+    closed: Callable[[StationFacts, H, I], Effort | None] = by_hands_alone
+    set_up: Callable[[H, I], Iterator[Effort]] = nothing_set

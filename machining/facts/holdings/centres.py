@@ -30,6 +30,7 @@ from ..state import State
 from . import rests
 from .base import KEEPS_FORCE, HeldWords, HoldingKind, Lying
 from .by_drawbar import widest
+from .efforts import centres_closed, nose_set
 
 DRIVER, OWN_CENTRE = "driver", "driver's centre"
 TEETH, RIM = 8, 12  # places of its ring, and round its centre's hole
@@ -230,4 +231,6 @@ CENTRES = HoldingKind(
     most_rpm=_most_rpm,
     ends=widest,
     put_on=_put_on,
+    closed=centres_closed,
+    set_up=nose_set,
 )

@@ -27,6 +27,7 @@ from . import rests, soft_jaws
 from .base import HoldingKind, Marks
 from .chuck_bodies import body_behind, bored, gripped, jaw_angles, jaws_of
 from .chuck_words import force_of, words
+from .efforts import chuck_closed, jaws_set
 from .grip_needed import grip_needed
 from .on_axis import bodies_back, centred, contacts_back
 from .rests import with_rests
@@ -323,4 +324,6 @@ CHUCK = HoldingKind(
     built=bored,
     marks=_marks,
     goes=_goes,
+    closed=chuck_closed,
+    set_up=jaws_set,
 )

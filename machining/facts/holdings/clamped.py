@@ -4,7 +4,7 @@ dowels; on the machine's own table, on a plate, or on a pallet that a vise holds
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Mapping, Sequence
+from collections.abc import Iterator, Mapping
 from dataclasses import replace
 from math import ceil
 
@@ -14,9 +14,9 @@ from machining.holding.contacts import Weight
 from machining.holding.patch import PLACES
 from machining.memo import Memo, digest
 from machining.plan.clamped import Clamp, Clamped
+from machining.plan.clamps_on import clamped_on
 from machining.plan.document import Orientation
 from machining.plan.edit import Change
-from machining.plan.operation import Operation
 from machining.plan.proposal import Proposal
 from machining.quantities.computed import Computed, Given
 from machining.quantities.errors import OutOfRange
@@ -37,6 +37,7 @@ from .base import HoldingKind, Marks, Touches
 from .clamped_bodies import Standing
 from .clamped_usual import offers, usual
 from .clamped_words import force_of, words
+from .efforts import base_set, clamps_closed
 from .lying import Lying
 from .nest import across
 
@@ -153,24 +154,6 @@ def _with(stand: Stand, fresh: Mapping[str, Pressed], on: frozenset[str]) -> Sta
     clamps = {**stand.clamps, **more}
     key = (key_of(bodies),)
     return replace(stand, bodies=bodies, key=key, clamps=clamps, on=stand.on | set(more))
-
-
-def clamped_on(held: Clamped, operations: Sequence[Operation]) -> dict[str, frozenset[str]]:
-    """Which clamps are on at each operation, by ``""`` before the first; nothing where they stay. A
-    clamp that is put on before it ever comes off is not there at first.
-    """
-    changes = [op.clamps_after for op in operations if op.clamps_after is not None]
-    if not changes:
-        return {}
-    ids = [each.id for each in held.clamps]
-    first = {id: next((id in c.on for c in changes if id in (*c.on, *c.off)), False) for id in ids}
-    now = frozenset(id for id in ids if not first[id])
-    found = {"": now}
-    for op in operations:
-        found[op.id] = now
-        if op.clamps_after is not None:
-            now = (now | (set(op.clamps_after.on) & set(ids))) - set(op.clamps_after.off)
-    return found
 
 
 def _said(held: Clamped, gear: Gear) -> list[str]:
@@ -373,6 +356,8 @@ CLAMPED = HoldingKind(
     lacks=lacks,
     unasked=_unasked,
     put_on=_put_on,
+    closed=clamps_closed,
+    set_up=base_set,
 )
 
 

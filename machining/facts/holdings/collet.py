@@ -34,6 +34,7 @@ from .by_drawbar import (
     on_no_table,
     widest,
 )
+from .efforts import chuck_closed, nose_set
 from .grip_needed import grip_needed
 from .round_contacts import flats, lines
 from .round_grip import flat_at, is_round, meets, round_or_flats
@@ -182,4 +183,6 @@ COLLET = HoldingKind(
     most_rpm=most_rpm,
     ends=widest,
     put_on=rests.put_on,
+    closed=chuck_closed,
+    set_up=nose_set,
 )

@@ -36,6 +36,7 @@ from .by_drawbar import (
     widest,
 )
 from .chuck_bodies import land
+from .efforts import mandrel_closed, nose_set
 from .round_contacts import lines
 
 OPENS, LINES = "mandrel", 6  # its group, and along how many lines it touches
@@ -173,4 +174,6 @@ MANDREL = HoldingKind(
     turns=True,
     most_rpm=most_rpm,
     ends=widest,
+    closed=mandrel_closed,
+    set_up=nose_set,
 )

@@ -28,6 +28,7 @@ from ..context import PlanFacts, Ready, StationFacts
 from ..stand import Body, Stand, key_of
 from ..state import State
 from .base import HeldWords, HoldingKind, Lying
+from .efforts import pulled_down, puller_set
 
 PULL = "pull"
 NEAR_MM, LEAST_MM2 = 0.05, 1.0  # over the plate; of a way through it that lets air in
@@ -249,4 +250,6 @@ PULLED = HoldingKind(
     stands="It stands",
     grips="It holds",
     built=_built,
+    closed=pulled_down,
+    set_up=puller_set,
 )

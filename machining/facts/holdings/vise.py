@@ -30,6 +30,7 @@ from ..stand import Body, Stand
 from ..state import State
 from . import vise_contacts, vise_mounted, vise_profile
 from .base import HoldingKind, Marks
+from .efforts import vise_closed, vise_set
 from .grip_needed import grip_needed
 from .vise_words import force_of, words
 
@@ -362,4 +363,6 @@ VISE = HoldingKind(
     unasked=_unasked,
     built=_built,
     marks=_marks,
+    closed=vise_closed,
+    set_up=vise_set,
 )

@@ -10,6 +10,7 @@ from math import ceil, pi
 from machining.cutting.data import constant
 from machining.facts.context import PlanFacts, Ready
 from machining.facts.kinds import kind_of
+from machining.facts.worn import edges_of_a_part
 from machining.plan.edit import Change, Edit, LoadTool
 from machining.plan.loading import loaded as load
 from machining.plan.proposal import Proposal
@@ -31,9 +32,7 @@ def life(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
     if first is None or first.id != op.id:
         return  # told once, where the tool is used first
     sharing = [first, *using]
-    worn = sum(
-        each.time.cutting_s / 60.0 / (each.value("edge_life") or minutes) for each in sharing
-    )
+    worn = sum(edges_of_a_part(each, minutes) or 0.0 for each in sharing)
     needed = ceil(worn * facts.plan.quantity - 1e-9)
     if needed <= tool.on_hand:
         return

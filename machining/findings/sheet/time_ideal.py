@@ -4,16 +4,19 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
+from machining.facts import put_in
 from machining.facts.context import PlanFacts, SetupFacts
 
 from ..finding import Finding
 
 
 def time_ideal(setup: SetupFacts, facts: PlanFacts) -> Iterator[Finding]:
-    """Said once, of the first setup that is loaded by hand: the shop counts nothing for it."""
-    if facts.library.settings.load_unload_s > 0:
-        return
-    by_hand = [each for each in facts.setups if each.operations and not _fed(each)]
+    """Said once, of the first setup that is loaded by hand and counts nothing for it."""
+    by_hand = [
+        each
+        for each in facts.setups
+        if each.operations and not _fed(each) and put_in.of_setup(each, facts) <= 0.0
+    ]
     if by_hand and by_hand[0] is setup and facts.plan.quantity > 1:
         yield Finding(
             "sheet.time-ideal",

@@ -7,7 +7,12 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import Any
 
-from . import machines_1_coolant_codes, machines_2_spindles_carriers_places, machines_3_tram
+from . import (
+    machines_1_coolant_codes,
+    machines_2_spindles_carriers_places,
+    machines_3_tram,
+    settings_1_by_elements,
+)
 
 Raw = dict[str, Any]
 # kind -> format -> the step to the next; a kind without steps is in its first format
@@ -16,7 +21,8 @@ STEPS: dict[str, dict[int, Callable[[Raw], Raw]]] = {
         1: machines_1_coolant_codes.step,
         2: machines_2_spindles_carriers_places.step,
         3: machines_3_tram.step,
-    }
+    },
+    "settings": {1: settings_1_by_elements.step},
 }
 
 

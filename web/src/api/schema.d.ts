@@ -1555,14 +1555,18 @@ export interface components {
         };
         /**
          * AtOnceOut
-         * @description A batch over several machines that work at the same time; the ``bottleneck`` is the one that
-         *     is taken up longest.
+         * @description A batch over several machines that work at the same time, with so many ``people`` at them, or
+         *     one at each; the ``bottleneck`` is the machine that is taken up longest.
          */
         AtOnceOut: {
             /** Bottleneck */
             bottleneck: string;
             /** Ends S */
             ends_s: number;
+            /** Ends With Enough S */
+            ends_with_enough_s: number;
+            /** People */
+            people: number;
             /** Runs */
             runs: components["schemas"]["FlowRunOut"][];
         };
@@ -1975,6 +1979,43 @@ export interface components {
             known: number[];
             /** Quantity */
             quantity: number;
+        };
+        /**
+         * ByHandOut
+         * @description What somebody does at a setup: of a cycle (s), and how many ``machines`` like it one keeps
+         *     running; what stands there from the setup before; sizes that are measured, edges that are
+         *     changed, tools nobody has said a life of; what the last load that is not full has, and what its
+         *     empty places take, as it runs and at most (s).
+         */
+        ByHandOut: {
+            /** Each S */
+            each_s: number;
+            /** Edges */
+            edges: number;
+            /** Edges Unknown */
+            edges_unknown: number;
+            /** Hand S */
+            hand_s: number;
+            /** Holding S */
+            holding_s: number;
+            /** Holdings There */
+            holdings_there: number;
+            /** Last Load */
+            last_load: number | null;
+            /** Machines */
+            machines: number | null;
+            /** Setup */
+            setup: string;
+            /** Sizes */
+            sizes: number;
+            /** Sizes Later */
+            sizes_later: number;
+            /** Skipped S */
+            skipped_s: number;
+            /** Tools There */
+            tools_there: number;
+            /** Would Skip S */
+            would_skip_s: number;
         };
         /** CalculatorOut */
         CalculatorOut: {
@@ -3734,9 +3775,11 @@ export interface components {
         /**
          * FlowRunOut
          * @description When a setup's first cycle starts and its last one ends, and what it stands in between for
-         *     want of parts (s).
+         *     want of parts, and for want of somebody (s).
          */
         FlowRunOut: {
+            /** Alone S */
+            alone_s: number;
             /** Ends S */
             ends_s: number;
             /** Machine */
@@ -6395,6 +6438,8 @@ export interface components {
             known: number;
             /** Parts */
             parts: components["schemas"]["CostOut"][];
+            /** Setups */
+            setups: components["schemas"]["ByHandOut"][];
             /** Whole */
             whole: boolean;
         };
@@ -8099,7 +8144,8 @@ export interface components {
          *     it is, the machine's first where none is named. ``at`` are the places on the table
          *     where equal copies of it stand, None while nobody has said. With ``offset_each`` every copy
          *     keeps its zero in an offset of its own: those that follow ``work_offset`` in the machine's list.
-         *     ``ran`` is how it has held a part before, None while it has not.
+         *     ``ran`` is how it has held a part before, None while it has not. ``load_s`` is what putting a
+         *     part in and taking it out takes by the watch, None where nobody timed it.
          */
         Station: {
             /** At */
@@ -8116,6 +8162,8 @@ export interface components {
                 string,
                 string
             ][];
+            /** Load S */
+            load_s?: number | null;
             /**
              * Offset Each
              * @default false

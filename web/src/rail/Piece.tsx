@@ -3,6 +3,7 @@ import { clock } from '../ui/format'
 import { FlipPicture } from './Flip'
 import { laneOf } from './lanes'
 import type { Block } from './scale'
+import { type Share, sharesOf } from './spent'
 
 export const BLOCK_TOP = 48
 export const BLOCK_HEIGHT = 32
@@ -15,7 +16,6 @@ export function Piece({
   evaluation,
   chosen,
   finding,
-  handling,
   onPick,
 }: {
   block: Block
@@ -23,7 +23,6 @@ export function Piece({
   evaluation: Evaluation
   chosen: boolean
   finding: Finding | undefined
-  handling: number
   onPick: OnPick
 }) {
   const setup = evaluation.setups.find((each) => each.id === b.setup)
@@ -31,6 +30,7 @@ export function Piece({
   if (b.kind === 'attended') return <Attended block={b} onPick={onPick} />
   if (b.kind !== 'operation') {
     const flip = setup.stations[0]?.flip
+    const handling = b.seconds
     const words =
       b.kind === 'folded'
         ? `${setup.operations.length} operations`
@@ -72,6 +72,7 @@ export function Piece({
   if (!op) return null
   const lane = laneOf(setup, op.station, BLOCK_TOP, BLOCK_HEIGHT)
   const room = b.width > 74 && lane.high > 11
+  const shares = sharesOf(setup, op.id)
   const fresh = b.change > 0 || !before || before.kind !== 'operation'
   return (
     <>
@@ -82,7 +83,7 @@ export function Piece({
         className="cursor-pointer"
         onClick={() => onPick(b.setup, b.id)}
       >
-        <title>{`${op.number} ${op.title}: ${clock(op.time_s)}`}</title>
+        <title>{`${op.number} ${op.title}: ${clock(op.time_s)}${wordsOf(shares, b.seconds)}`}</title>
         {fresh && (
           <path d={`M${b.x} ${BLOCK_TOP - 4}v${BLOCK_HEIGHT + 12}`} className="stroke-ink-3" />
         )}
@@ -94,6 +95,7 @@ export function Piece({
           className={chosen ? 'fill-brass-wash stroke-brass' : 'fill-paper stroke-ink-2'}
           strokeWidth={chosen ? 2 : 1}
         />
+        <Spent shares={shares} block={b} lane={lane} />
         {finding?.severity === 'stop' && (
           <rect
             x={b.x + b.width / 2 - 5}
@@ -123,7 +125,7 @@ export function Piece({
         )}
         <text
           x={b.x + (room ? 7 : b.width / 2)}
-          y={lane.y + lane.high / 2 + (lane.shared ? 3.5 : 4.5)}
+          y={lane.y + lane.high / 2 + (lane.shared ? 2.5 : 3.5)}
           textAnchor={room ? 'start' : 'middle'}
           className={`n fill-ink ${lane.shared ? 'text-[11px]' : 'text-[12.5px]'}`}
         >
@@ -132,7 +134,7 @@ export function Piece({
         {room && (
           <foreignObject
             x={b.x + 12 + 8 * String(op.number).length}
-            y={lane.y + lane.high / 2 - (lane.shared ? 9 : 10)}
+            y={lane.y + lane.high / 2 - (lane.shared ? 10 : 11)}
             width={b.width - 16 - 8 * String(op.number).length}
             height={22}
           >
@@ -142,6 +144,38 @@ export function Piece({
       </g>
     </>
   )
+}
+
+const SPENT = { cut: 'fill-mark', link: 'fill-scribe-dim', move: 'fill-hair-strong' }
+const WORDS = { cut: 'fed through the work', link: 'fed past it', move: 'moves and waits' }
+
+const wordsOf = (shares: Share[], seconds: number) =>
+  shares
+    .map(({ kind, from, to }) => `, ${((to - from) * seconds).toFixed(1)} s ${WORDS[kind]}`)
+    .join('')
+
+// Along the foot of a block: what its seconds go to, in the shades of the time place.
+function Spent({
+  shares,
+  block: b,
+  lane,
+}: {
+  shares: Share[]
+  block: Block
+  lane: ReturnType<typeof laneOf>
+}) {
+  const inside = b.width - 2
+  const high = lane.shared ? 2 : 3
+  return shares.map(({ kind, from, to }) => (
+    <rect
+      key={kind}
+      x={b.x + 1 + from * inside}
+      y={lane.y + lane.high - high - 0.5}
+      width={Math.max((to - from) * inside, 0)}
+      height={high}
+      className={SPENT[kind]}
+    />
+  ))
 }
 
 // What somebody does while the machine waits: a stop, a range changed by hand.

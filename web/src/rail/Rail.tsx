@@ -5,6 +5,7 @@ import { roundWhenDone } from '../ui/rounds'
 import { WhyOf } from '../ui/WhyOf'
 import { BLOCK_HEIGHT, BLOCK_TOP, type OnPick, Piece } from './Piece'
 import { layOut, SIDE } from './scale'
+import { putIn } from './spent'
 import { Axis } from './Axis'
 import { Solid } from './Solid'
 
@@ -34,10 +35,8 @@ export const Rail = memo(function Rail({
     watch.observe(box.current)
     return () => watch.disconnect()
   }, [])
-  const handling =
-    evaluation.setups.length > 0 ? evaluation.handling_s / evaluation.setups.length : 0
   const inner = Math.max(200, width - 2 * SIDE)
-  const blocks = layOut(evaluation, inner, setup, handling)
+  const blocks = layOut(evaluation, inner, setup, (each) => putIn(evaluation, each))
   const worst = (id: string) =>
     evaluation.findings.find((f) => f.operation === id && f.severity !== 'note' && !f.kept)
   return (
@@ -95,7 +94,6 @@ export const Rail = memo(function Rail({
                 evaluation={evaluation}
                 chosen={b.id === operation}
                 finding={worst(b.id)}
-                handling={handling}
                 onPick={onPick}
               />
             ))}

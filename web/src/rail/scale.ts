@@ -1,6 +1,6 @@
 // Seconds to pixels along the rail: to scale, but no block narrower than its number. Ticks follow the same bend,
 // so the scale never lies. Long plans fold the setups that are not looked at.
-import type { Evaluation } from '../api/client'
+import type { Evaluation, SetupResult } from '../api/client'
 
 export type Block = {
   kind: 'operation' | 'handling' | 'attended' | 'folded'
@@ -24,7 +24,7 @@ export function layOut(
   evaluation: Evaluation,
   width: number,
   open: string,
-  handlingSeconds: number,
+  handlingOf: (setup: SetupResult) => number,
 ): Block[] {
   const count = evaluation.setups.reduce((sum, setup) => sum + setup.operations.length, 0)
   const fold = count > FOLD_FROM
@@ -32,8 +32,9 @@ export function layOut(
   let at = 0
   evaluation.setups.forEach((setup, place) => {
     if (place > 0) {
-      blocks.push(block('handling', setup.id, setup.id, at, handlingSeconds, 0))
-      at += handlingSeconds
+      const handling = handlingOf(setup)
+      blocks.push(block('handling', setup.id, setup.id, at, handling, 0))
+      at += handling
     }
     if (fold && setup.id !== open) {
       blocks.push(block('folded', setup.id, setup.id, at, setup.cycle_s, 0))

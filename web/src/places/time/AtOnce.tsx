@@ -24,6 +24,13 @@ export function AtOnce({ found, evaluation }: { found: Found; evaluation: Evalua
           {' '}
           instead of <span className="n">{hours(evaluation.batch_s)}</span> one setup after the
           other. {named(found.bottleneck)} is taken up longest.
+          {found.ends_s - found.ends_with_enough_s > 60 && (
+            <>
+              {' '}
+              With somebody at each machine, not {found.people} in all, it would be{' '}
+              <span className="n">{hours(found.ends_with_enough_s)}</span>.
+            </>
+          )}
         </span>
       </h2>
       <svg
@@ -79,8 +86,9 @@ export function AtOnce({ found, evaluation }: { found: Found; evaluation: Evalua
             Setup <span className="n">{numbers.get(run.setup)}</span> on {named(run.machine)} starts
             after <span className="n">{hours(run.starts_s)}</span>
             {run.waits_s > 1
-              ? `, then waits ${hours(run.waits_s)} for parts in all.`
-              : ' and never waits for parts.'}
+              ? `, then waits ${hours(run.waits_s)} for parts in all`
+              : ' and never waits for parts'}
+            {run.alone_s > 1 ? `, and ${hours(run.alone_s)} for somebody to put them in.` : '.'}
           </li>
         ))}
       </ul>

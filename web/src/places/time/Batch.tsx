@@ -4,19 +4,24 @@ import { WhyOf } from '../../ui/WhyOf'
 import { useLibrary } from '../../api/hooks'
 import { useFrame } from '../frame'
 import { hours, workingDays } from './goes'
+import { Off } from './Off'
 
 // What all parts take: built once, proven once, then as many as were ordered.
 export function Batch({ evaluation }: { evaluation: Evaluation }) {
   const { answer } = useFrame()
   const quantity = answer.plan.quantity ?? 1
   const value = (figure: string) => Number(evaluation.figures[figure]?.[0] ?? 0)
-  const build = value('plan.build')
-  const proven = value('plan.prove_out')
+  const inputs = evaluation.figures['plan.batch']?.[2] as [string, number][] | undefined
+  const of = (name: string) => inputs?.find(([each]) => each === name)?.[1] ?? 0
   const rows: [string, string, number][] = [
-    ['Setups built, tools measured', 'plan.build', build],
-    ['The first cycle, run slowly', 'plan.prove_out', proven],
-    [`${quantity.toLocaleString('en')} parts`, '', evaluation.batch_s - build - proven],
+    ['Setups built, tools measured', 'plan.build', value('plan.build')],
+    ['The first cycle, run slowly', 'plan.prove_out', value('plan.prove_out')],
+    ['Sizes of the first part', 'plan.first_part', value('plan.first_part')],
+    ['Cycles', '', of('running')],
+    ['Parts put in and taken out', 'plan.load', of('by_hand') - of('meanwhile')],
+    ['Worn edges changed', 'plan.edges', value('plan.edges')],
   ]
+  const gauging = value('plan.gauging')
   return (
     <section aria-label="The batch" className="mt-5">
       <h2 className="mb-1.5 font-semibold">
@@ -30,21 +35,33 @@ export function Batch({ evaluation }: { evaluation: Evaluation }) {
           {' '}
           · <span className="n">{clock(evaluation.batch_s / quantity)}</span> each, all counted
         </span>
+        <Off of="batch" evaluation={evaluation} said={hours} />
       </h2>
       <table className="w-full max-w-md border-t border-hair-strong">
         <tbody>
-          {rows.map(([words, figure, seconds]) => (
-            <tr key={words} className="[&>*]:border-b [&>*]:border-hair [&>*]:py-1">
-              <th className="text-left font-normal">{words}</th>
-              <td className="n text-right">
-                <WhyOf figure={figure} evaluation={evaluation} words={words}>
-                  {hours(seconds)}
-                </WhyOf>
-              </td>
-            </tr>
-          ))}
+          {rows
+            .filter(([, , seconds]) => seconds > 0.05)
+            .map(([words, figure, seconds]) => (
+              <tr key={words} className="[&>*]:border-b [&>*]:border-hair [&>*]:py-1">
+                <th className="text-left font-normal">{words}</th>
+                <td className="n text-right">
+                  <WhyOf figure={figure} evaluation={evaluation} words={words}>
+                    {hours(seconds)}
+                  </WhyOf>
+                </td>
+              </tr>
+            ))}
         </tbody>
       </table>
+      {gauging > 0 && (
+        <p className="mt-1 text-small text-ink-2">
+          Beside the running machine{' '}
+          <WhyOf figure="plan.gauging" evaluation={evaluation} words="Sizes measured later">
+            <span className="n">{hours(gauging)}</span>
+          </WhyOf>{' '}
+          of measuring.
+        </p>
+      )}
       <Due batch={evaluation.batch_s} />
     </section>
   )

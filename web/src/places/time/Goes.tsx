@@ -3,6 +3,7 @@ import { Link } from 'react-router'
 import type { Evaluation } from '../../api/client'
 import { Sizes } from '../../ui/Figure'
 import { WhyOf } from '../../ui/WhyOf'
+import { Off } from './Off'
 import { type Kind, KINDS, longest, type Row, seconds, totalsOf } from './goes'
 
 const WIDE = 320
@@ -24,6 +25,7 @@ export function Goes({ rows, evaluation }: { rows: Row[]; evaluation: Evaluation
               {seconds(evaluation.one_part_s)}
             </WhyOf>
           </span>
+          <Off of="one_part" evaluation={evaluation} said={seconds} />
         </h1>
         <label className="ml-auto inline-flex items-center gap-1.5 text-ink-2">
           <input

@@ -8,6 +8,7 @@ import { useRested } from '../../ui/rested'
 import { AskAgain } from '../../ui/States'
 import { useFrame } from '../frame'
 import { AtOnce } from './AtOnce'
+import { ByHand } from './ByHand'
 import { Curve } from './Curve'
 
 type Found = components['schemas']['QuantitiesOut']
@@ -43,6 +44,7 @@ export function Money() {
     )
   return (
     <>
+      {evaluation && <ByHand found={data.setups} evaluation={evaluation} />}
       {data.at_once && evaluation && <AtOnce found={data.at_once} evaluation={evaluation} />}
       <section
         aria-label="What it costs"
