@@ -7,12 +7,12 @@ from typing import Any
 
 from machining.evaluate import evaluate
 from machining.evaluation import Evaluation, plain_said
-from machining.facts.context import OperationFacts, SetupFacts
+from machining.facts.context import SetupFacts
+from machining.facts.facing import facings
 from machining.memo import Memo
 from machining.ordering.in_setup import edits_to
 from machining.plan.apply import apply
 from machining.plan.document import Plan
-from machining.plan.operation import Face
 from machining.quantities.said import Said, Shown
 from machining.world.library import Library
 
@@ -24,9 +24,6 @@ LAST = (
     "Face last, operation {number}: the face is clean of burrs and marks, and a range that only it"
     " turns in is changed once"
 )
-
-
-LEAST = 3  # operations: of two there is no first and last to talk of
 
 
 def schools(
@@ -57,22 +54,8 @@ def schools(
 
 
 def _faces(setup: SetupFacts) -> Iterator[tuple[list[str], Said]]:
-    """The only face of a station at the other end of what is cut there, all else as it is."""
-    ids = [op.id for op in setup.operations]
-    for station in setup.stations:
-        mine = station.operations
-        for op in mine:
-            first = mine[0] is op
-            if op.operation.pinned or not (_faced(op) and (first or mine[-1] is op)):
-                continue
-            if len(mine) < LEAST or sum(map(_faced, mine)) > 1:
-                continue
-            rest = [id for id in ids if id != op.id]
-            beside = mine[-1].id if first else mine[0].id
-            at = rest.index(beside) + (1 if first else 0)
-            number = {"number": Shown(f"{op.number}")}
-            yield [*rest[:at], op.id, *rest[at:]], Said(LAST if first else FIRST, number)
-
-
-def _faced(op: OperationFacts) -> bool:
-    return isinstance(op.operation, Face)
+    """A face that comes first or last, at the other end of its station."""
+    for each in facings(setup):
+        if each.first or each.last:
+            said = LAST if each.first else FIRST
+            yield each.order, Said(said, {"number": Shown(f"{each.op.number}")})

@@ -83,7 +83,9 @@ from .reach.undercut_entry import undercut_entry
 from .reach.undercut_lip import undercut_lip
 from .reach.wrong_floor import wrong_floor
 from .route.centre_old import centre_old
+from .route.face_order import face_order
 from .route.offsets import offset_duplicate, offset_unknown
+from .route.one_machine import one_machine
 from .route.outside_order import outside_order
 from .route.pockets import pockets
 from .route.registers import registers
@@ -150,6 +152,8 @@ SETUP_RULES: tuple[SetupRule, ...] = (
     pockets,
     registers,
     share_tool,
+    face_order,
+    one_machine,
     setup_notes,
     time_ideal,
     table_load,

@@ -17,6 +17,7 @@ from .record import (
     Key,
     Length,
     LengthOrZero,
+    Line,
     Mass,
     Money,
     Name,
@@ -266,6 +267,7 @@ class Machine(Record):
     ``tram`` are readings of how square the spindle stands to the table, ``square`` of how its
     axes stand to each other; the last one counts. Its control sees so many blocks ahead, and goes
     no faster than it could stop in them: ``look_ahead``, None where it sees all of a path.
+    ``in_doubt`` is why nobody relies on it for now, empty where there is nothing.
     ``timed`` are the runs its values were fitted to. ``offset_block`` is how its control takes
     work offsets from a file, empty where nobody knows. ``obstacles`` are what its table carries the
     work past. ``positioning_mm`` is how closely its axes go to a place, each way.
@@ -293,6 +295,7 @@ class Machine(Record):
     tram: tuple[Tram, ...] = Field((), max_length=40)
     square: tuple[Square, ...] = Field((), max_length=40)
     hourly_cost: Money = 0.0
+    in_doubt: Line = ""
     timed: tuple[TimedRun, ...] = Field((), max_length=40)
     source: Text
     spindles: tuple[Spindle, ...] = Field(min_length=1, max_length=6)

@@ -1983,8 +1983,8 @@ export interface components {
         /**
          * ByHandOut
          * @description What somebody does at a setup: of a cycle (s), and how many ``machines`` like it one keeps
-         *     running; what stands there from the setup before; sizes that are measured, edges that are
-         *     changed, tools nobody has said a life of; what the last load that is not full has, and what its
+         *     running; what stands there from the setup before; sizes that are measured, edges that
+         *     wear out, tools nobody has said a life of; what the last load that is not full has, and what its
          *     empty places take, as it runs and at most (s).
          */
         ByHandOut: {
