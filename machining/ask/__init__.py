@@ -44,6 +44,7 @@ from .finishing import finishing
 from .holds import hold, thin, what_lasts, wrong_way
 from .how_many import how_many
 from .loads import load, offsets
+from .magazine import magazine
 from .measured import measured
 from .order import order
 from .place_ways import place_ways
@@ -248,6 +249,7 @@ QUESTIONS: dict[str, Question] = {
         carry_over(plan, library, memo, **about)
     ),
     "compare": lambda plan, library, memo, **about: _plain(compare(plan, library, memo, **about)),
+    "magazine": lambda plan, library, memo, **about: _plain(magazine(plan, library, memo, **about)),
     "order": lambda plan, library, memo, **about: _plain(order(plan, library, memo, **about)),
     "propose": lambda plan, library, memo, **about: _plain(propose(plan, library, memo, **about)),
     "quantities": lambda plan, library, memo: _plain(quantities(plan, library, memo)),

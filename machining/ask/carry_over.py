@@ -86,7 +86,7 @@ def _tools(
             continue
         edits, same = list[Edit](), (was.assembly, was.stick_out_mm)
         if same not in there:
-            there[same] = loaded(now, to.key, assembly, was.stick_out_mm)
+            there[same] = loaded(now, to.key, assembly, was.stick_out_mm, to.standing)
             edits.append(LoadTool(tool=there[same]))
             now = apply(now, edits)
         fields = {"tool": there[same].id, **_slower(op, to)}

@@ -71,7 +71,8 @@ def at_hand(
     if not known:
         return None
     assembly, tool = max(short or known, key=lambda pair: better(pair[1]))
-    new = load(facts.plan, machine, assembly, stick_out_mm)
+    standing = library.standing(machine)
+    new = load(facts.plan, machine, assembly, stick_out_mm, standing)
     return AtHand(new, assembly, tool, (LoadTool(tool=new),))
 
 

@@ -10,6 +10,7 @@ from dataclasses import dataclass
 
 from . import holdings
 from .context import PlanFacts, SetupFacts, StationFacts
+from .standing import stands as stands_there
 
 
 @dataclass(frozen=True, slots=True)
@@ -51,7 +52,8 @@ def _of(
     settings, machine = facts.library.settings, setup.planned.machine
     mine = {op.loaded.id for op in setup.operations if op.loaded}
     known = tools.setdefault(machine, set())
-    fresh = mine - known
+    stand = {each.id for each in facts.plan.tools if stands_there(each, setup.machine)}
+    fresh = mine - known - stand
     known |= mine
     seconds, standing, on = 0.0, 0, Counter[str]()
     before = stands.get(machine, Counter[str]())

@@ -92,6 +92,7 @@ from .route.registers import registers
 from .route.restart import restart
 from .route.share_tool import share_tool
 from .route.skin import skin
+from .route.stands_there import stands_there
 from .route.takes import takes
 from .route.tilted_plane import tilted_plane
 from .route.zero_direction import zero_direction
@@ -152,6 +153,7 @@ SETUP_RULES: tuple[SetupRule, ...] = (
     pockets,
     registers,
     share_tool,
+    stands_there,
     face_order,
     one_machine,
     setup_notes,

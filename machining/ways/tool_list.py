@@ -48,7 +48,7 @@ def tools_for(op: OperationFacts, facts: PlanFacts) -> list[Listed]:
         )
     for assembly in library.assemblies.values():
         if all(each.assembly != assembly.key for each in here):
-            new = load(facts.plan, machine, assembly)
+            new = load(facts.plan, machine, assembly, standing=library.standing(machine))
             found.append(
                 Listed(
                     assembly.key,

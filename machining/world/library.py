@@ -17,6 +17,7 @@ from .geometry import PartGeometry
 from .machine import Machine
 from .material import Material
 from .settings import Settings
+from .standing import StandingTool
 from .tool import Assembly, Holder, Tool
 from .workholding import AnyHolding, Chuck, Vise
 
@@ -71,6 +72,11 @@ class Library:
     @cached_property
     def chucks(self) -> Mapping[str, Chuck]:
         return {key: each for key, each in self.holdings.items() if isinstance(each, Chuck)}
+
+    def standing(self, machine: str) -> tuple[StandingTool, ...]:
+        """Tools that stay in a machine; none in one that is not known."""
+        known = self.machines.get(machine)
+        return known.standing if known is not None else ()
 
     def get(self, kind: str, key: str) -> object:
         """Item of a kind (``machines``, ``tools`` ...). Raises Missing with the key."""

@@ -28,6 +28,7 @@ from .record import (
 )
 from .rotary_axis import RotaryAxis
 from .spindle import Spindle
+from .standing import StandingTool
 from .trued import Pair, Square, Tram
 
 
@@ -268,6 +269,7 @@ class Machine(Record):
     axes stand to each other; the last one counts. Its control sees so many blocks ahead, and goes
     no faster than it could stop in them: ``look_ahead``, None where it sees all of a path.
     ``in_doubt`` is why nobody relies on it for now, empty where there is nothing.
+    ``standing`` are tools that stay in it.
     ``timed`` are the runs its values were fitted to. ``offset_block`` is how its control takes
     work offsets from a file, empty where nobody knows. ``obstacles`` are what its table carries the
     work past. ``positioning_mm`` is how closely its axes go to a place, each way.
@@ -297,6 +299,7 @@ class Machine(Record):
     hourly_cost: Money = 0.0
     in_doubt: Line = ""
     timed: tuple[TimedRun, ...] = Field((), max_length=40)
+    standing: tuple[StandingTool, ...] = Field((), max_length=400)
     source: Text
     spindles: tuple[Spindle, ...] = Field(min_length=1, max_length=6)
     carriers: tuple[Carrier, ...] = Field(min_length=1, max_length=6)
@@ -318,6 +321,7 @@ class Machine(Record):
         _unique("carriers", self.carriers)
         _unique("places", self.places)
         turning = {each.id: each.turns for each in self.spindles}
+        _stand_apart(self)
         for carrier in self.carriers:
             if carrier.drives and turning.get(carrier.drives) != "tool":
                 raise ValueError(
@@ -335,6 +339,27 @@ class Machine(Record):
                     " that turns the tool"
                 )
         return self
+
+
+def _stand_apart(machine: Machine) -> None:
+    """Raises ValueError for a carrier that is not there, a pocket it has not, or two in one."""
+    known = {each.id: each for each in machine.carriers}
+    taken = set[tuple[str, int]]()
+    for each in machine.standing:
+        carrier = known.get(each.carrier or machine.carriers[0].id)
+        if carrier is None:
+            raise ValueError(f"carrier is {each.carrier!r} of T{each.number}; {_one_of_ids(known)}")
+        if each.pocket > carrier.pockets:
+            raise ValueError(
+                f"pocket is {each.pocket} of T{each.number}; {carrier.id} has {carrier.pockets}"
+            )
+        if (carrier.id, each.pocket) in taken:
+            raise ValueError(f"pocket is {each.pocket} of T{each.number}; another tool stays in it")
+        taken.add((carrier.id, each.pocket))
+
+
+def _one_of_ids(known: Iterable[str]) -> str:
+    return f"it must be {' or '.join(known)}, or empty"
 
 
 def _unique(

@@ -60,7 +60,7 @@ def _truer(op: Ready, facts: PlanFacts, most: float) -> Iterator[Proposal]:
     for assembly in library.assemblies.values():
         holder = library.holders.get(assembly.holder)
         if assembly.tool == op.tool.key and holder is not None and holder.run_out_mm <= most:
-            new = loaded(facts.plan, op.machine.key, assembly)
+            new = loaded(facts.plan, op.machine.key, assembly, standing=op.machine.standing)
             use = Change(on=op.on, fields={"tool": new.id})
             words = {"name": Shown(assembly.name), "number": Shown(str(new.number))}
             yield Proposal("Load {name} as T{number}", (LoadTool(tool=new), use), words)

@@ -39,6 +39,7 @@ def worn_finisher(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
         op.loaded.machine,
         facts.library.assemblies[op.loaded.assembly],
         op.loaded.stick_out_mm,
+        facts.library.standing(op.loaded.machine),
     )
     edits = (LoadTool(tool=new), Change(on=f"operation:{op.operation.id}", fields={"tool": new.id}))
     yield of_operation(

@@ -141,6 +141,7 @@ def _own_finisher(op: Ready, facts: PlanFacts) -> Choice | None:
         op.loaded.machine,
         facts.library.assemblies[op.loaded.assembly],
         op.loaded.stick_out_mm,
+        facts.library.standing(op.loaded.machine),
     )
     return Choice(
         "a tool of its own",

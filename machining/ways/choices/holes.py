@@ -76,7 +76,8 @@ def _hole_choice(
     for place, step in enumerate(method.steps):
         loaded = here.get(step.bit.key)
         if loaded is None:
-            loaded = load(plan, op.machine.key, facts.library.assemblies[step.bit.key])
+            assembly, there = facts.library.assemblies[step.bit.key], op.machine.standing
+            loaded = load(plan, op.machine.key, assembly, standing=there)
             loads.append(LoadTool(tool=loaded))
             plan = plan.model_copy(update={"tools": (*plan.tools, loaded)})
         last = place == len(method.steps) - 1

@@ -4,10 +4,12 @@ import { useHotkeys } from 'react-hotkeys-hook'
 import { useSearchParams } from 'react-router'
 import { api, ask, type Evaluation } from '../../api/client'
 import { useRested } from '../../ui/rested'
+import { useLibrary } from '../../api/hooks'
 import { AskAgain, Empty, Loading } from '../../ui/States'
 import { useFrame } from '../frame'
 import { Better } from './Better'
 import { Field } from './Field'
+import { Magazine } from './Magazine'
 import { Reasons } from './Reasons'
 import { KINDS, type Found } from './reasons'
 
@@ -127,7 +129,16 @@ function Shown({ setup, data }: { setup: Evaluation['setups'][number]; data: Fou
           reasons={reasons}
           pinned={pinned.has(looked.id)}
         />
+        <OfMachine setup={setup.id} />
       </section>
     </div>
   )
+}
+
+function OfMachine({ setup }: { setup: string }) {
+  const { answer } = useFrame()
+  const { data: library } = useLibrary()
+  const machine = answer.plan.setups?.find((each) => each.id === setup)?.machine
+  const known = library?.items.find((each) => each.kind === 'machines' && each.key === machine)
+  return machine && known ? <Magazine machine={machine} name={String(known.data.name)} /> : null
 }

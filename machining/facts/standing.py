@@ -1,0 +1,40 @@
+"""What stays in a machine's magazine, against the tools of a plan."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from machining.plan.document import LoadedTool
+from machining.plan.loading import ALIKE_MM
+from machining.world.capability import carrier_of
+from machining.world.machine import Machine
+from machining.world.standing import StandingTool
+
+
+def stands(tool: LoadedTool, machine: Machine | None) -> bool:
+    """Is it there already, measured under its number?"""
+    return any(
+        each.number == tool.number and each.pocket == tool.pocket for each in alike(tool, machine)
+    )
+
+
+def alike(tool: LoadedTool, machine: Machine | None) -> Iterator[StandingTool]:
+    """What stays in its carrier and is the same assembly with as much stick-out."""
+    for each in _beside(tool, machine):
+        if each.assembly == tool.assembly and abs(each.stick_out_mm - tool.stick_out_mm) < ALIKE_MM:
+            yield each
+
+
+def in_pocket_of(tool: LoadedTool, machine: Machine | None) -> StandingTool | None:
+    """What else stays in its pocket, None where nothing does, or it itself."""
+    found = next((each for each in _beside(tool, machine) if each.pocket == tool.pocket), None)
+    return None if found is None or found in [*alike(tool, machine)] else found
+
+
+def _beside(tool: LoadedTool, machine: Machine | None) -> Iterator[StandingTool]:
+    if machine is None:
+        return
+    mine = carrier_of(machine, tool.carrier)
+    for each in machine.standing:
+        if carrier_of(machine, each.carrier) is mine:
+            yield each
