@@ -5,21 +5,21 @@ from __future__ import annotations
 import json
 from dataclasses import replace
 from datetime import datetime
-from typing import Any
+from typing import Annotated, Any
 
 from django.http import HttpResponse
-from ninja import Router, Schema
+from ninja import Query, Router, Schema
 from pydantic import Field
 
 from machining.plan.trade import AnyEdit
 from shop.accounts.signed_in import SignedIn
-from shop.base.problems import RowId
+from shop.base.problems import Refused, RowId
 
 from . import documents, evaluation
 from .actions import revise, variants
 from .api import job_of, plan_of
 from .held_schemas import SentenceOut
-from .models import Job, Plan
+from .models import Job, Plan, PlanRevision
 from .plans import now, written
 
 router = Router(tags=["plans"])
@@ -177,8 +177,28 @@ def choose_plan(request: SignedIn, id: RowId, payload: ChooseIn) -> list[dict[st
 
 
 @router.get("/plans/{id}/compare/{other}", response=CompareOut)
-def compare_plans(request: SignedIn, id: RowId, other: RowId) -> HttpResponse:
-    """What another plan has otherwise than this one, and what that brings."""
-    second = documents.read(documents.head(plan_of(other)).document)
+def compare_plans(
+    request: SignedIn,
+    id: RowId,
+    other: RowId,
+    draft: Annotated[int | None, Query(ge=1, le=2**31 - 1)] = None,
+) -> HttpResponse:
+    """What another plan, or an earlier ``draft`` of any, has otherwise than this one, and what that
+    brings.
+    """
+    plan = plan_of(other)
+    head = documents.head(plan)
+    if draft is not None and draft != head.number:
+        head = _draft(plan, draft, head.number)
+    second = documents.read(head.document)
     subject = replace(now(id), beside=second)
     return written(evaluation.ask(subject, "compare", other=second.model_dump(mode="json")))
+
+
+def _draft(plan: Plan, number: int, newest: int) -> PlanRevision:
+    found = plan.revisions.filter(number=number).select_related("document").first()
+    if found is None:
+        raise Refused(
+            f"draft is {number}; it must be from 1 to {newest}.", "draft", number, status=404
+        )
+    return found

@@ -63,6 +63,19 @@ def test_two_plans_are_compared_as_they_are_now(planner, operator, plan):
     operator.get(f"/plans/{plan.pk}/compare/987654", 404)
 
 
+def test_an_earlier_draft_stands_beside_the_plan_as_it_is(planner, plan):
+    first = planner.get(f"/plans/{plan.pk}")
+    planner.post(f"/plans/{plan.pk}/edits", {"revision": first["revision"], "edits": [COARSER]})
+    then = planner.get(f"/plans/{plan.pk}/compare/{plan.pk}?draft={first['revision']}")
+    assert [each["text"] for each in then["differences"]] == ["{what} {now} instead of {was}"]
+    mine, other = (side["one_part_s"] for side in then["sides"])
+    assert other == first["evaluation"]["one_part_s"] and mine != other
+    same = planner.get(f"/plans/{plan.pk}/compare/{plan.pk}?draft={first['revision'] + 1}")
+    assert same["differences"] == []
+    refused = planner.get(f"/plans/{plan.pk}/compare/{plan.pk}?draft=99", 404)
+    assert "from 1 to" in refused["problems"][0]["sentence"]
+
+
 def test_a_job_goes_by_the_plan_that_was_chosen_with_its_reason(planner, operator, plan):
     made = copied(planner, plan, edits=[COARSER])
     refused = planner.post(f"/plans/{made['plan']}/choose", {"note": " "}, 422)

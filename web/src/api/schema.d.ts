@@ -477,7 +477,8 @@ export interface paths {
         };
         /**
          * Compare Plans
-         * @description What another plan has otherwise than this one, and what that brings.
+         * @description What another plan, or an earlier ``draft`` of any, has otherwise than this one, and what that
+         *     brings.
          */
         get: operations["shop_jobs_variants_compare_plans"];
         put?: never;
@@ -14058,7 +14059,9 @@ export interface operations {
     };
     shop_jobs_variants_compare_plans: {
         parameters: {
-            query?: never;
+            query?: {
+                draft?: number | null;
+            };
             header?: never;
             path: {
                 id: number;

@@ -7,17 +7,22 @@ import { type Compared, difference, FIGURES } from './figures'
 import { Strips } from './Strips'
 
 // What both take and cost, drawn to one scale, and what is otherwise.
-export function Beside({ data, other, names }: { data: Compared; other: number; names: string[] }) {
-  const { answer, evaluation } = useFrame()
-  const second = usePlan(other)
+export function Beside({
+  data,
+  other,
+  names,
+}: {
+  data: Compared
+  other: number | null
+  names: string[]
+}) {
+  const { answer } = useFrame()
   const quantity = answer.plan.quantity ?? 1
   const whole = data.sides.every((side) => side.whole)
   if (data.problem) return <p role="alert">{data.problem}</p>
   return (
     <>
-      {evaluation && second.evaluation && (
-        <Strips of={[evaluation, second.evaluation]} names={names} />
-      )}
+      {other !== null && <Drawn other={other} names={names} />}
       <div className="mt-4 grid grid-cols-[minmax(0,1fr)_340px] gap-8">
         <Figures data={data} names={names} />
         <div>
@@ -82,6 +87,15 @@ export function Beside({ data, other, names }: { data: Compared; other: number; 
       )}
     </>
   )
+}
+
+// Both to one scale; an earlier draft is not drawn, its operations may be gone.
+function Drawn({ other, names }: { other: number; names: string[] }) {
+  const { evaluation } = useFrame()
+  const second = usePlan(other)
+  return evaluation && second.evaluation ? (
+    <Strips of={[evaluation, second.evaluation]} names={names} />
+  ) : null
 }
 
 function said(from: Compared['sooner_from'], values: number[], names: string[], word: string) {

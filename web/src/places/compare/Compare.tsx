@@ -5,6 +5,7 @@ import { useVariants } from '../../api/hooks'
 import { AskAgain, Loading } from '../../ui/States'
 import { useFrame } from '../frame'
 import { Beside } from './Beside'
+import { Drafts } from './Drafts'
 import { beside } from './figures'
 import { Variants } from './Variants'
 
@@ -14,6 +15,7 @@ export function Compare() {
   const [query, setQuery] = useSearchParams()
   const variants = useVariants(job.number)
   const asked = Number(query.get('with'))
+  const draft = Number(query.get('draft')) || null
   const other =
     variants.data?.find((each) => each.plan === asked && each.plan !== answer.id) ??
     beside(variants.data ?? [], answer.id)
@@ -35,9 +37,20 @@ export function Compare() {
           other={other?.plan ?? null}
           onBeside={(plan) => setQuery({ with: `${plan}` }, { replace: true })}
         />
+        <Drafts
+          draft={draft}
+          onBeside={(number) => setQuery(number ? { draft: `${number}` } : {}, { replace: true })}
+        />
       </section>
       <section aria-label="Side by side" className="min-h-0 overflow-y-auto px-5 py-3">
-        {other ? (
+        {draft ? (
+          <Asked
+            other={answer.id}
+            draft={draft}
+            earlier
+            names={[nameOf(variants.data, answer.id), `draft ${draft}`]}
+          />
+        ) : other ? (
           <Asked
             other={other.plan}
             draft={other.draft}
@@ -58,15 +71,27 @@ export function Compare() {
 const nameOf = (variants: { plan: number; name: string }[], plan: number) =>
   variants.find((each) => each.plan === plan)?.name ?? ''
 
-function Asked({ other, draft, names }: { other: number; draft: number; names: string[] }) {
+// Of the other plan as it is now, or of an earlier draft.
+function Asked({
+  other,
+  draft,
+  names,
+  earlier = false,
+}: {
+  other: number
+  draft: number
+  names: string[]
+  earlier?: boolean
+}) {
   const { answer } = useFrame()
   const { data, error, refetch } = useQuery({
-    queryKey: ['compare', answer.id, answer.revision, other, draft],
+    queryKey: ['compare', answer.id, answer.revision, other, draft, earlier],
+    retry: !earlier,
     staleTime: Infinity,
     queryFn: () =>
       ask(
         api.GET('/api/plans/{id}/compare/{other}', {
-          params: { path: { id: answer.id, other } },
+          params: { path: { id: answer.id, other }, query: earlier ? { draft } : {} },
         }),
       ),
   })
@@ -77,5 +102,5 @@ function Asked({ other, draft, names }: { other: number; draft: number; names: s
         working out both …
       </p>
     )
-  return <Beside data={data} other={other} names={names} />
+  return <Beside data={data} other={earlier ? null : other} names={names} />
 }
