@@ -292,6 +292,29 @@ def test_a_corner_by_steps_is_as_fast_as_the_axis_that_changes_most_allows():
     assert path_time(straight, 3000.0, drive) == pytest.approx(path_time(straight, 3000.0, SHARP))
 
 
+@pytest.mark.parametrize(("deep", "peck", "feed"), [(32.0, 7.0, 400.0), (60.0, 5.0, 900.0)])
+def test_a_peck_cycle_is_its_moves_from_rest_to_rest(deep, peck, feed):
+    """By hand: n = ⌈deep/peck⌉ equal pecks from 2 mm over the mouth; after each out to there, and
+    back to 0.5 over the last bottom. A move of d at v from rest to rest takes d/v + v/a, or 2√(d/a)
+    where it is too short for v. Z: 20 m/min, 3000 mm/s².
+    """
+    path = holes.drilled([(0.0, 0.0, 0.0, -deep)], 2.0, 2.0, peck_mm=peck)
+    rapid, a = 20_000 / 60.0, 3000.0
+
+    def move(way: float, speed: float) -> float:
+        return way / speed + speed / a if way >= speed**2 / a else 2.0 * sqrt(way / a)
+
+    n = -(-deep // peck)
+    each = deep / n
+    down = move(2.0 + each, feed / 60.0) + (n - 1) * move(0.5 + each, feed / 60.0)
+    out = sum(move(2.0 + k * each, rapid) for k in range(1, int(n) + 1))
+    back = sum(move(2.0 + k * each - 0.5, rapid) for k in range(1, int(n)))
+    seen = time_of(path, feed, feed, SHARP)
+    assert seen.cutting_s == pytest.approx(down, rel=1e-6)
+    assert seen.rapid_s == pytest.approx(out + back, rel=1e-6)
+    assert path.settles == n
+
+
 def test_who_sees_few_blocks_ahead_goes_no_faster_than_it_could_stop_in_them():
     """Blocks of 0.5: from a joint it must stop in two of them, v² = 2·3000·1."""
     points = np.zeros((41, 3))
