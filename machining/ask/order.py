@@ -58,7 +58,7 @@ def order(plan: Plan, library: Library, memo: Memo, setup: str) -> dict[str, Any
         "tried": search.tried,
         "found": found,
         "prices": search.prices() if found is not None else [],
-        "schools": schools(plan, library, memo, seen, search.before),
+        "schools": schools(plan, library, memo, facts, seen, search.before),
     }
 
 

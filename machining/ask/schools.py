@@ -2,17 +2,21 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from typing import Any
 
 from machining.evaluate import evaluate
 from machining.evaluation import Evaluation, plain_said
-from machining.facts.context import SetupFacts
+from machining.facts.context import PlanFacts, SetupFacts
 from machining.facts.facing import facings
+from machining.facts.sharp import left_sharp_mm, treatment
+from machining.findings.size.edges import broken_by
 from machining.memo import Memo
 from machining.ordering.in_setup import edits_to
-from machining.plan.apply import apply
+from machining.plan.apply import EditRefused, apply
 from machining.plan.document import Plan
+from machining.plan.edit import Edit, RemoveOperation, SetPart
+from machining.plan.operation import Chamfer
 from machining.quantities.said import Said, Shown
 from machining.world.library import Library
 
@@ -26,16 +30,39 @@ LAST = (
 )
 
 
+BY_HAND = (
+    "Break edges by hand, not in operations {numbers}: about {hand} a part at the bench, beside the"
+    " machine"
+)
+BY_MACHINE = (
+    "Break the edges on the machine, in {count} operations more: about {hand} a part less at the"
+    " bench"
+)
+MM_IN_M = 1000.0
+SOME_MM3 = 0.5  # of what is left over
+Other = tuple[Sequence[Edit], Said]
+
+
 def schools(
-    plan: Plan, library: Library, memo: Memo, setup: SetupFacts, before: Evaluation
+    plan: Plan,
+    library: Library,
+    memo: Memo,
+    facts: PlanFacts,
+    setup: SetupFacts,
+    before: Evaluation,
 ) -> list[dict[str, Any]]:
-    """Facing first or last: the one that is not planned, as a plan of its own. ``stops`` and
-    ``looks`` are how many more there are then, ``looks_said`` the new ones.
+    """Facing first or last, edges broken by hand or on the machine: the one that is not planned, as
+    a plan of its own. ``stops`` and ``looks`` are how many more there are then, ``looks_said`` the
+    new ones.
     """
     found = []
-    for new, said in _faces(setup):
-        edits = edits_to(setup, new)
-        after = evaluate(apply(plan, edits), library, memo)
+    for edits, said in (*_faces(setup), *_edges(setup, facts, before)):
+        try:
+            after = evaluate(apply(plan, edits), library, memo)
+        except EditRefused:
+            continue
+        if after.left_mm3 > before.left_mm3 + SOME_MM3:
+            continue  # what the drawing asks for would be missing
         known = {f.key for f in before.open}
         fresh = [f for f in after.open if f.key not in known]
         found.append(
@@ -53,9 +80,28 @@ def schools(
     return found
 
 
-def _faces(setup: SetupFacts) -> Iterator[tuple[list[str], Said]]:
+def _edges(setup: SetupFacts, facts: PlanFacts, before: Evaluation) -> Iterator[Other]:
+    """A setup's own broken edges by hand; after the last one, those by hand on the machine."""
+    cuts = [op for op in setup.operations if isinstance(op.operation, Chamfer)]
+    a_metre = facts.library.settings.deburr_s
+    if cuts:
+        long_mm = sum(op.path.way("cut") for op in cuts)
+        numbers = ", ".join(str(op.number) for op in cuts)
+        hand = Shown(long_mm / MM_IN_M * a_metre, "time")
+        part = facts.plan.part.model_copy(update={"edges": "hand"})
+        gone = [RemoveOperation(operation=op.id) for op in cuts]
+        yield [*gone, SetPart(part=part)], Said(BY_HAND, {"numbers": Shown(numbers), "hand": hand})
+    worked = [each for each in facts.setups if each.operations]
+    if not before.left and treatment(facts) == "hand" and worked and worked[-1] is setup:
+        sharp = left_sharp_mm(facts, by_machine=False)
+        for offer in broken_by(facts):
+            hand = Shown(sharp / MM_IN_M * a_metre, "time")
+            yield list(offer.edits), Said(BY_MACHINE, {**offer.values, "hand": hand})
+
+
+def _faces(setup: SetupFacts) -> Iterator[Other]:
     """A face that comes first or last, at the other end of its station."""
     for each in facings(setup):
         if each.first or each.last:
-            said = LAST if each.first else FIRST
-            yield each.order, Said(said, {"number": Shown(f"{each.op.number}")})
+            said = Said(LAST if each.first else FIRST, {"number": Shown(f"{each.op.number}")})
+            yield edits_to(setup, each.order), said

@@ -43,6 +43,7 @@ BY_HAND: dict[str, tuple[str, ...]] = {
         "gauge_s",
         "gauge_every",
         "edge_s",
+        "deburr_s",
         "last_load",
         "people",
         "shift_hours",
@@ -136,6 +137,9 @@ class TimesByHand(Record):
     )
     edge_s: SecondsOrZero = Field(
         180.0, description="turning or changing a worn edge, and measuring it again"
+    )
+    deburr_s: SecondsOrZero = Field(
+        60.0, description="breaking one metre of edges by hand at the bench, beside the machine"
     )
     last_load: Literal["whole", "filled"] = Field(
         "whole",

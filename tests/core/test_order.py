@@ -21,6 +21,8 @@ from machining.ordering.solve import solve
 from machining.plan.apply import apply
 from machining.plan.document import Plan
 from machining.plan.edit import Change, MoveOperation
+from machining.plan.operation import Chamfer
+from machining.plan.places import Top
 from machining.quantities.said import Said, fill
 from shop.demo import latch, manifold, ring
 
@@ -39,6 +41,7 @@ from .build import (
     good,
     plan,
     setup,
+    tool,
     whole,
 )
 
@@ -272,6 +275,32 @@ def test_the_other_school_has_its_numbers():
     (back,) = order(other, LIBRARY, MEMO, "s1")["schools"]
     assert back["said"]["text"].startswith("Face first")
     assert back["one_part_s"] == pytest.approx(-more)
+
+
+def broken():
+    """The part with the edges of its top broken on the machine."""
+    edges = Chamfer(id="edges", tool="t11", on=Top(), size_mm=0.4)
+    first, second = whole().setups
+    first = first.model_copy(update={"operations": (*first.operations, edges)})
+    tools = (*whole().tools, tool(11, "chamfer-8-90"))
+    return whole().model_copy(update={"setups": (first, second), "tools": tools})
+
+
+def test_edges_by_hand_or_on_the_machine_have_their_numbers():
+    """By hand: a minute a metre at the bench against the seconds of the operation."""
+    of = broken()
+    told = {each["said"]["text"][:20]: each for each in order(of, LIBRARY, MEMO, "s1")["schools"]}
+    hand = told["Break edges by hand,"]
+    after = apply(of, EDITS.validate_python(hand["edits"]))
+    assert after.part.edges == "hand" and "edges" not in [
+        op.id for op in after.setups[0].operations
+    ]
+    less = answer(of).one_part_s - answer(after).one_part_s
+    assert hand["one_part_s"] == pytest.approx(-less) and less > 1.0
+    facts = walk(of, LIBRARY, MEMO)
+    way = next(op for op in facts.operations() if op.id == "edges").path.way("cut")
+    assert hand["said"]["values"]["hand"]["value"] == pytest.approx(way / 1000.0 * 60.0)
+    assert hand["said"]["values"]["numbers"]["value"] == "80"
 
 
 def test_what_is_pinned_or_faced_twice_has_no_other_school():

@@ -41,7 +41,7 @@ def edges(facts: PlanFacts, left: list[Piece]) -> Iterator[Finding]:
         ASKED if said == "ask" else BY_MACHINE,
         {"length": length(sharp)},
         "",
-        (*_broken_by(facts), *_said(facts)),
+        (*broken_by(facts), *_said(facts)),
     )
 
 
@@ -54,7 +54,7 @@ def _said(facts: PlanFacts) -> Iterator[Proposal]:
         yield Proposal(words, (SetPart(part=part.model_copy(update={"edges": becomes})),))
 
 
-def _broken_by(facts: PlanFacts) -> Iterator[Proposal]:
+def broken_by(facts: PlanFacts) -> Iterator[Proposal]:
     """A chamfer round every top, pocket and mouth that is sharp, by one chamfer mill."""
     cuts: list[AddOperation] = []
     loads: tuple[Edit, ...] = ()
