@@ -5,6 +5,7 @@ from __future__ import annotations
 from machining.motion.by_hand import bar_share, put_in_time
 from machining.motion.cycle import times_each
 from machining.quantities.computed import Computed, Given
+from machining.world.machine import Table
 
 from . import holdings
 from .bars import fed
@@ -47,7 +48,7 @@ def _worked_out(station: StationFacts, facts: PlanFacts) -> Computed:
         put_in_time,
         "put_in",
         door=facts.shop("door_s"),
-        parts=Given(float(_by_hand(station.setup, facts)), "places of a load filled by hand"),
+        parts=Given(float(_by_hand(station, facts)), "places filled with the door open"),
         handle=facts.shop("hoist_s" if heavy else "handle_s"),
         seat=facts.shop("seat_s"),
         close=_closing(station, facts) or Given(0.0, "nothing is chosen that holds it"),
@@ -76,10 +77,17 @@ def closed(station: StationFacts) -> Effort | None:
     return holdings.kind_of(held).closed(station, held, item)
 
 
-def _by_hand(setup: SetupFacts, facts: PlanFacts) -> int:
-    """How many places of a load hands fill while the door is open."""
+def _by_hand(station: StationFacts, facts: PlanFacts) -> int:
+    """How many places hands fill while the door is open: all of a load on a table, one before a
+    spindle.
+    """
+    setup = station.setup
+    if not isinstance(station.place, Table):
+        return 1
     return sum(
         each.planned.positions
         for each in setup.stations
-        if not is_handed_over(each.planned, setup) and fed(each, facts) is None
+        if isinstance(each.place, Table)
+        and not is_handed_over(each.planned, setup)
+        and fed(each, facts) is None
     )

@@ -90,6 +90,7 @@ from .route.outside_order import outside_order
 from .route.pockets import pockets
 from .route.registers import registers
 from .route.restart import restart
+from .route.said_order import said_order
 from .route.share_tool import share_tool
 from .route.skin import skin
 from .route.stands_there import stands_there
@@ -154,6 +155,7 @@ SETUP_RULES: tuple[SetupRule, ...] = (
     registers,
     share_tool,
     stands_there,
+    said_order,
     face_order,
     one_machine,
     setup_notes,

@@ -10,8 +10,8 @@ from machining.facts.context import OperationFacts, PlanFacts, StationFacts
 from machining.quantities.said import Said, Shown
 
 # of the stock that is there, of what is done to one place, of how the part is held, of practice,
-# and what an order that was evaluated ran into
-Kind = Literal["stock", "place", "holding", "practice", "tried"]
+# what an order that was evaluated ran into, and what the planner said
+Kind = Literal["stock", "place", "holding", "practice", "tried", "own"]
 
 
 @dataclass(frozen=True, slots=True)

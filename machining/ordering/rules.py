@@ -6,6 +6,7 @@ from machining.facts.context import PlanFacts, SetupFacts
 
 from .clamps import clamps
 from .metal import metal
+from .own import with_own
 from .places import cut_out_last, places
 from .practice import datum_first, rough_first
 from .reason import Reason, Rule, one_each
@@ -15,7 +16,8 @@ RULES: tuple[Rule, ...] = (places, clamps, metal, cut_out_last, datum_first, rou
 
 
 def reasons_of(setup: SetupFacts, facts: PlanFacts) -> list[Reason]:
-    """Of every pair that has its order the reason, station by station."""
-    return one_each(
+    """Of every pair that has its order the reason, station by station, and the planner's own."""
+    found = one_each(
         reason for station in setup.stations for rule in RULES for reason in rule(station, facts)
     )
+    return with_own(setup, found)

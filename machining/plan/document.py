@@ -166,13 +166,27 @@ class Station(Record):
         return len(self.spots)
 
 
+class SaidOrder(Record):
+    """That operation ``then`` comes after ``first``, and ``why``; or, where it is ``free``, that a
+    habit which says so is set aside.
+    """
+
+    first: Id
+    then: Id
+    free: bool = False
+    why: str = Field(min_length=1, max_length=200)
+
+
 class Setup(Record):
     """All that is in the machine while its door is shut. ``order`` says whether a tool does its
     work at every station before the next one comes, or a part is finished first; ``plate`` is that
-    of the machine's which its load stands on, empty on the table itself.
+    of the machine's which its load stands on, empty on the table itself. ``said_order`` is what the
+    planner said of the order of operations.
     """
 
-    CHANGES: ClassVar[frozenset[str]] = frozenset({"machine", "plate", "order", "note"})
+    CHANGES: ClassVar[frozenset[str]] = frozenset(
+        {"machine", "plate", "order", "note", "said_order"}
+    )
 
     id: Id
     machine: Key
@@ -181,7 +195,20 @@ class Setup(Record):
     stations: tuple[Station, ...] = Field(min_length=1, max_length=20)
     note: Text = ""
     kept: Kept = ()
+    said_order: tuple[SaidOrder, ...] = Field((), max_length=100)
     operations: tuple[Operation, ...] = Field((), max_length=200)
+
+    @model_validator(mode="after")
+    def _says_each_order_once(self) -> Setup:
+        pairs = [frozenset((each.first, each.then)) for each in self.said_order]
+        for each, pair in zip(self.said_order, pairs, strict=True):
+            if each.first == each.then:
+                raise ValueError(f"then is {each.then!r}; it must be another operation than first")
+            if pairs.count(pair) > 1:
+                raise ValueError(
+                    f"then is {each.then!r}; of {each.first} and {each.then} it is said once"
+                )
+        return self
 
     @model_validator(mode="after")
     def _operations_have_stations(self) -> Setup:

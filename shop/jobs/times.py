@@ -126,7 +126,7 @@ class ComesAfterOut(Schema):
 
     first: str
     then: str
-    kind: Literal["stock", "place", "holding", "practice", "tried"]
+    kind: Literal["stock", "place", "holding", "practice", "tried", "own"]
     said: SentenceOut
     direct: bool = True
 

@@ -18,7 +18,7 @@ from machining.ordering.in_setup import held_to, problem_of
 from machining.ordering.reason import Reason, direct, ring_in
 from machining.ordering.rules import reasons_of
 from machining.ordering.solve import solve
-from machining.plan.apply import apply
+from machining.plan.apply import EditRefused, apply
 from machining.plan.document import Plan
 from machining.plan.edit import Change, MoveOperation
 from machining.plan.operation import Chamfer
@@ -275,6 +275,77 @@ def test_the_other_school_has_its_numbers():
     (back,) = order(other, LIBRARY, MEMO, "s1")["schools"]
     assert back["said"]["text"].startswith("Face first")
     assert back["one_part_s"] == pytest.approx(-more)
+
+
+def said(of, *rules):
+    plain = [
+        {"first": first, "then": then, "free": free, "why": why} for first, then, free, why in rules
+    ]
+    return apply(of, [Change(on="setup:s1", fields={"said_order": plain})])
+
+
+def test_what_the_planner_says_is_kept_as_a_reason():
+    """The drill may come before the pocket; said otherwise it does not."""
+    free, _ = seen(good())
+    assert ("pocket", "drill") not in {(r.first, r.then) for r in reasons_of(free, seen(good())[1])}
+    of = said(good(), ("pocket", "drill", False, "chips of the pocket plug the holes"))
+    told = order(of, LIBRARY, MEMO, "s1")
+    own = [each for each in told["reasons"] if each["kind"] == "own"]
+    assert [(each["first"], each["then"]) for each in own] == [("pocket", "drill")]
+    assert own[0]["said"]["values"]["why"]["value"] == "chips of the pocket plug the holes"
+    best = told["found"]["better"]
+    ids = best["order"] if best else [op.id for op in of.setups[0].operations]
+    assert ids.index("pocket") < ids.index("drill")
+
+
+def test_what_the_planner_says_against_the_metal_leaves_no_order():
+    of = said(good(), ("tap", "drill", False, "by mistake"))
+    told = order(of, LIBRARY, MEMO, "s1")
+    assert {(each["first"], each["then"]) for each in told["ring"]} == {
+        ("drill", "tap"),
+        ("tap", "drill"),
+    }
+    assert told["found"] is None
+    [found] = [f for f in answer(of).findings if f.id == "route.said-order"]
+    assert found.severity == "look" and found.operation == "drill"
+    assert [op.id for op in apply(of, found.fixes[0].edits).setups[0].operations][-1] == "drill"
+
+
+def test_a_habit_that_is_set_aside_speaks_no_more():
+    of = whole()
+    setup, facts = seen(of)
+    habits = [r for r in reasons_of(setup, facts) if r.kind == "practice"]
+    assert habits
+    one = habits[0]
+    aside = said(of, (one.first, one.then, True, "the part is stiff"))
+    left = reasons_of(*seen(aside))
+    pair = {one.first, one.then}
+    assert (
+        not any({r.first, r.then} == pair for r in left)
+        and len(left) == len(reasons_of(setup, facts)) - 1
+    )
+    turned = said(of, (one.then, one.first, False, "finish while it is stiff"))
+    kinds = {(r.first, r.then): r.kind for r in reasons_of(*seen(turned))}
+    assert kinds[(one.then, one.first)] == "own" and (one.first, one.then) not in kinds
+
+
+def test_what_is_said_of_operations_that_are_gone_says_nothing():
+    of = said(good(), ("pocket", "gone", False, "why not"))
+    assert "own" not in {r.kind for r in reasons_of(*seen(of))}
+    assert "route.said-order" not in {f.id for f in answer(of).findings}
+
+
+@pytest.mark.parametrize(
+    ("rules", "words"),
+    [
+        ([("face", "face", False, "x")], "another operation than first"),
+        ([("face", "rough", False, "x"), ("rough", "face", True, "y")], "it is said once"),
+        ([("face", "rough", False, "")], "Why is ''"),
+    ],
+)
+def test_what_can_not_be_said_of_an_order_is_refused(rules, words):
+    with pytest.raises(EditRefused, match=words):
+        said(good(), *rules)
 
 
 def broken():

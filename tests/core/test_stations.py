@@ -163,7 +163,8 @@ def test_a_part_leaves_each_cycle_and_the_first_one_needs_two():
     assert parts(uneven) == 1  # one comes in a cycle, so one goes out
     seen = answer(both_sides())
     running = 11 * seen.setups[0].cycle_s
-    assert seen.batch_s == pytest.approx(running + 10 * seen.handling_s + seen.build_s)
+    edges = seen.figures["plan.edges"].value
+    assert seen.batch_s == pytest.approx(running + 10 * seen.handling_s + seen.build_s + edges)
 
 
 def row(count: int, order: str) -> Plan:

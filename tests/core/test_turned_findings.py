@@ -109,8 +109,8 @@ def test_a_thread_comes_after_its_diameter_and_has_its_tool_s_pitch():
 
 
 def test_edges_of_a_turning_tool_wear_as_taylor_says():
-    """At the data's start speed an edge lasts its 15 minutes; 500 parts of 50 s wear
-    out some 28.
+    """At the data's start speed an edge lasts its 15 minutes; so many parts wear out as many as
+    they have it in metal.
     """
     now = figures(plan(*GOOD))
     assert now["edge_life"] == pytest.approx(15.0)
@@ -118,7 +118,8 @@ def test_edges_of_a_turning_tool_wear_as_taylor_says():
     assert fast["edge_life"] == pytest.approx(15.0 * (130 / 182) ** 4)
     many = plan(*GOOD, quantity=5000)
     worn = finding(many, "cut.life")
-    took = result(many, "rough").cutting_s + result(many, "face").cutting_s
+    rows = {op.id: op for op in answer(many).setups[0].operations}
+    took = rows["rough"].in_cut_s + rows["face"].in_cut_s
     assert worn.values["needed"].value == pytest.approx(5000 * took / 60 / 15, abs=1.0)
     parted = [f for f in answer(many).findings if f.id == "cut.life" and f.operation == "finish"]
     assert parted and "edges last" in parted[0].fixes[0].label

@@ -2460,7 +2460,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "stock" | "place" | "holding" | "practice" | "tried";
+            kind: "stock" | "place" | "holding" | "practice" | "tried" | "own";
             said: components["schemas"]["SentenceOut"];
             /** Then */
             then: string;
@@ -7307,6 +7307,24 @@ export interface components {
             /** What */
             what: string;
         };
+        /**
+         * SaidOrder
+         * @description That operation ``then`` comes after ``first``, and ``why``; or, where it is ``free``, that a
+         *     habit which says so is set aside.
+         */
+        SaidOrder: {
+            /** First */
+            first: string;
+            /**
+             * Free
+             * @default false
+             */
+            free: boolean;
+            /** Then */
+            then: string;
+            /** Why */
+            why: string;
+        };
         /** SaidOut */
         SaidOut: {
             /** Quantity */
@@ -7413,7 +7431,8 @@ export interface components {
          * Setup
          * @description All that is in the machine while its door is shut. ``order`` says whether a tool does its
          *     work at every station before the next one comes, or a part is finished first; ``plate`` is that
-         *     of the machine's which its load stands on, empty on the table itself.
+         *     of the machine's which its load stands on, empty on the table itself. ``said_order`` is what the
+         *     planner said of the order of operations.
          */
         Setup: {
             /** Id */
@@ -7449,6 +7468,11 @@ export interface components {
              * @default
              */
             plate: string;
+            /**
+             * Said Order
+             * @default []
+             */
+            said_order: components["schemas"]["SaidOrder"][];
             /** Stations */
             stations: components["schemas"]["Station"][];
         };

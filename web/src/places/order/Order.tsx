@@ -128,6 +128,7 @@ function Shown({ setup, data }: { setup: Evaluation['setups'][number]; data: Fou
           operations={operations}
           reasons={reasons}
           pinned={pinned.has(looked.id)}
+          setup={setup.id}
         />
         <OfMachine setup={setup.id} />
       </section>

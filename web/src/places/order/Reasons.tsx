@@ -3,6 +3,7 @@ import type { Edit, Evaluation } from '../../api/client'
 import { Sentence } from '../../ui/Figure'
 import { useFrame } from '../frame'
 import { after, before, chain, drawnAs, type Reason } from './reasons'
+import { Because, useSaidOrder } from './SaidOrder'
 
 type Operation = Evaluation['setups'][number]['operations'][number]
 
@@ -12,11 +13,13 @@ export function Reasons({
   operations,
   reasons,
   pinned,
+  setup,
 }: {
   of: Operation
   operations: Operation[]
   reasons: Reason[]
   pinned: boolean
+  setup: string
 }) {
   const { session } = useFrame()
   const keep = (event: React.ChangeEvent<HTMLInputElement>) =>
@@ -39,9 +42,10 @@ export function Reasons({
       </div>
       <p className="truncate text-small text-ink-2">{of.title}</p>
       {needs.length === 0 && <p className="mt-1">Nothing has to come before it.</p>}
-      <Said reasons={needs} operations={operations} word="after" end="first" />
-      <Said reasons={leads} operations={operations} word="before" end="then" />
-      <Between key={of.id} {...{ of, operations, reasons }} />
+      <Said {...{ operations, setup }} reasons={needs} word="after" end="first" />
+      <Said {...{ operations, setup }} reasons={leads} word="before" end="then" />
+      <Between key={of.id} {...{ of, operations, reasons, setup }} />
+      <Aside {...{ operations, setup }} />
     </section>
   )
 }
@@ -51,12 +55,15 @@ function Said({
   operations,
   word,
   end,
+  setup,
 }: {
   reasons: Reason[]
   operations: Operation[]
   word: string
   end: 'first' | 'then'
+  setup: string
 }) {
+  const { say, unsay } = useSaidOrder(setup)
   const number = (id: string) => operations.find((each) => each.id === id)?.number
   return (
     <ul>
@@ -70,7 +77,19 @@ function Said({
           </b>
           <span>
             <Sentence text={each.said.text} values={each.said.values} />{' '}
-            <span className="text-small text-ink-3">{drawnAs(each).label}</span>
+            <span className="text-small text-ink-3">{drawnAs(each).label}</span>{' '}
+            {each.kind === 'practice' && (
+              <Because
+                words="Set it aside"
+                label={`Why the habit is set aside, ${word} ${number(each[end])}`}
+                onSay={(why) => say({ first: each.first, then: each.then, free: true, why })}
+              />
+            )}
+            {each.kind === 'own' && (
+              <button className="link text-small" onClick={() => unsay(each)}>
+                Let it go
+              </button>
+            )}
           </span>
         </li>
       ))}
@@ -83,11 +102,14 @@ function Between({
   of,
   operations,
   reasons,
+  setup,
 }: {
   of: Operation
   operations: Operation[]
   reasons: Reason[]
+  setup: string
 }) {
+  const { say } = useSaidOrder(setup)
   const [other, setOther] = useState('')
   const asked = operations.find((each) => each.id === other)
   const first = asked && asked.number < of.number ? asked : of
@@ -114,12 +136,38 @@ function Between({
         </select>
       </label>
       {then && way.length === 0 && (
-        <p className="mt-1">
+        <div className="mt-1">
           Nothing speaks against it: <span className="n">{then.number}</span> could come before{' '}
-          <span className="n">{first.number}</span>.
-        </p>
+          <span className="n">{first.number}</span>.{' '}
+          <Because
+            words={`Keep ${then.number} after ${first.number}`}
+            label={`Why ${then.number} comes after ${first.number}`}
+            onSay={(why) => say({ first: first.id, then: then.id, free: false, why })}
+          />
+        </div>
       )}
-      <Said reasons={[...way].reverse()} operations={operations} word="after" end="first" />
+      <Said {...{ operations, setup }} reasons={[...way].reverse()} word="after" end="first" />
     </div>
+  )
+}
+
+// Habits of the setup that were set aside, and with which words.
+function Aside({ operations, setup }: { operations: Operation[]; setup: string }) {
+  const { said, unsay } = useSaidOrder(setup)
+  const number = (id: string) => operations.find((each) => each.id === id)?.number
+  const aside = said.filter((each) => each.free && number(each.first) && number(each.then))
+  if (aside.length === 0) return null
+  return (
+    <ul aria-label="Habits set aside" className="mt-2 border-t border-hair pt-1.5 text-small">
+      {aside.map((each) => (
+        <li key={`${each.first} ${each.then}`}>
+          Set aside: <span className="n">{number(each.then)}</span> after{' '}
+          <span className="n">{number(each.first)}</span>, {each.why}.{' '}
+          <button className="link" onClick={() => unsay(each)}>
+            Hold to it again
+          </button>
+        </li>
+      ))}
+    </ul>
   )
 }

@@ -9,6 +9,7 @@ export const KINDS: { kind: Reason['kind']; label: string; stroke: string; dash?
   { kind: 'place', label: 'the same place', stroke: 'stroke-ink-2', dash: '8 2' },
   { kind: 'holding', label: 'how it is held', stroke: 'stroke-brass' },
   { kind: 'practice', label: 'habit', stroke: 'stroke-ink-3', dash: '2 3' },
+  { kind: 'own', label: 'said by the plan', stroke: 'stroke-amber-edge', dash: '10 3' },
   { kind: 'tried', label: 'tried, and worse', stroke: 'stroke-red', dash: '5 3' },
 ]
 
