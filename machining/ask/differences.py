@@ -73,6 +73,8 @@ def _setups(
         yield _instead(f"{what}: machine", *(_name(library.machines, e.machine) for e in (b, a)))
     if a.order != b.order and any(each.positions > 1 for each in b.stations):
         yield _instead(f"{what}: order", Shown(b.order), Shown(a.order))
+    if a.said_order != b.said_order:
+        yield Said(f"{what}: other reasons for its order are said")
     for one, other in _pairs(a.stations, b.stations):
         yield from _stations(what, one, other, library)
     yield from _operations(what, a, b, first, second, library)
@@ -98,6 +100,12 @@ def _stations(what: str, a: Station | None, b: Station | None, library: Library)
         yield _instead(f"{what}: offset", Shown(b.work_offset), Shown(a.work_offset))
     if a.zero != b.zero:
         yield Said(f"{what}: zero set otherwise")
+    if a.load_s != b.load_s:
+        timed = (
+            Shown("not timed") if each.load_s is None else Shown(each.load_s, "time")
+            for each in (b, a)
+        )
+        yield _instead(f"{what}: in and out by the watch", *timed)
 
 
 def _operations(

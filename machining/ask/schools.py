@@ -40,7 +40,8 @@ BY_MACHINE = (
 )
 MM_IN_M = 1000.0
 SOME_MM3 = 0.5  # of what is left over
-Other = tuple[Sequence[Edit], Said]
+# edits, what it is, and whether it is told only where nothing stops it
+Other = tuple[Sequence[Edit], Said, bool]
 
 
 def schools(
@@ -56,7 +57,7 @@ def schools(
     new ones.
     """
     found = []
-    for edits, said in (*_faces(setup), *_edges(setup, facts, before)):
+    for edits, said, sound in (*_faces(setup), *_edges(setup, facts, before)):
         try:
             after = evaluate(apply(plan, edits), library, memo)
         except EditRefused:
@@ -65,6 +66,8 @@ def schools(
             continue  # what the drawing asks for would be missing
         known = {f.key for f in before.open}
         fresh = [f for f in after.open if f.key not in known]
+        if sound and any(f.severity == "stop" for f in fresh):
+            continue
         found.append(
             {
                 "said": plain_said(said),
@@ -90,13 +93,14 @@ def _edges(setup: SetupFacts, facts: PlanFacts, before: Evaluation) -> Iterator[
         hand = Shown(long_mm / MM_IN_M * a_metre, "time")
         part = facts.plan.part.model_copy(update={"edges": "hand"})
         gone = [RemoveOperation(operation=op.id) for op in cuts]
-        yield [*gone, SetPart(part=part)], Said(BY_HAND, {"numbers": Shown(numbers), "hand": hand})
+        said = Said(BY_HAND, {"numbers": Shown(numbers), "hand": hand})
+        yield [*gone, SetPart(part=part)], said, True
     worked = [each for each in facts.setups if each.operations]
     if not before.left and treatment(facts) == "hand" and worked and worked[-1] is setup:
         sharp = left_sharp_mm(facts, by_machine=False)
         for offer in broken_by(facts):
             hand = Shown(sharp / MM_IN_M * a_metre, "time")
-            yield list(offer.edits), Said(BY_MACHINE, {**offer.values, "hand": hand})
+            yield list(offer.edits), Said(BY_MACHINE, {**offer.values, "hand": hand}), True
 
 
 def _faces(setup: SetupFacts) -> Iterator[Other]:
@@ -104,4 +108,4 @@ def _faces(setup: SetupFacts) -> Iterator[Other]:
     for each in facings(setup):
         if each.first or each.last:
             said = Said(LAST if each.first else FIRST, {"number": Shown(f"{each.op.number}")})
-            yield edits_to(setup, each.order), said
+            yield edits_to(setup, each.order), said, False

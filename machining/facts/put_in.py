@@ -30,15 +30,15 @@ def of_station(station: StationFacts, facts: PlanFacts) -> float:
 
 
 def _worked_out(station: StationFacts, facts: PlanFacts) -> Computed:
-    bar = fed(station, facts)
-    if bar is not None:
-        parts = Given(float(bar), "parts of a bar")
-        return station.work_out(bar_share, "put_in", bar=facts.shop("bar_s"), parts=parts)
     settings = facts.library.settings
     once = Given(1.0, "a part at this station")
     if station.planned.load_s is not None:
         each = Given(station.planned.load_s, "by the watch, here")
         return station.work_out(times_each, "put_in", count=once, each=each)
+    bar = fed(station, facts)
+    if bar is not None:
+        parts = Given(float(bar), "parts of a bar")
+        return station.work_out(bar_share, "put_in", bar=facts.shop("bar_s"), parts=parts)
     if settings.load_unload_s is not None:
         each = facts.shop("load_unload_s")
         return station.work_out(times_each, "put_in", count=once, each=each)

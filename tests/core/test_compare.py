@@ -20,7 +20,7 @@ from machining.plan.trade import Load, UseMachine
 from machining.quantities.said import fill
 from machining.ways.trade import structural
 
-from .build import LIBRARY, MEMO, answer, good, whole
+from .build import LIBRARY, MEMO, answer, changed, good, whole
 
 
 def after(of: Plan, *edits) -> Plan:
@@ -132,3 +132,11 @@ def test_a_plan_without_a_part_is_told_as_that():
     assert told["curve"] == [] and told["cheaper_from"] is None
     assert told["problem"].startswith("One of them cuts nothing yet")
     assert told["sides"][1]["operations"] == 0
+
+
+def test_what_was_timed_and_what_was_said_of_the_order_are_told():
+    timed = changed(good(), "station:st1", load_s=33.0)
+    assert words(good(), timed) == ["Setup 1: in and out by the watch 0:33 instead of not timed"]
+    rule = {"first": "face", "then": "drill", "why": "as always"}
+    said = changed(good(), "setup:s1", said_order=[rule])
+    assert words(good(), said) == ["Setup 1: other reasons for its order are said"]

@@ -59,12 +59,13 @@ function Asked({ setup }: { setup: Evaluation['setups'][number] }) {
     queryKey: ['order', answer.id, settled, setup.id],
     enabled: settled === answer.revision,
     staleTime: Infinity,
+    placeholderData: (before: Found | undefined) => before,
     queryFn: () =>
       ask(
         api.GET('/api/plans/{id}/setups/{setup}/order', {
           params: { path: { id: answer.id, setup: setup.id } },
         }),
-      ),
+      ) as Promise<Found>,
   })
   if (error)
     return (
