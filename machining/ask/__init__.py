@@ -217,7 +217,7 @@ def _drawn(state: State, lie: Lie) -> bytes:
 
 
 # what says how far it is, and what it has found so far
-TOLD_MEANWHILE = {"propose"}
+TOLD_MEANWHILE = {"propose", "savings"}
 QUESTIONS: dict[str, Question] = {
     "answer": answered,
     "preview": lambda plan, library, memo, **about: _plain(preview(plan, library, memo, **about)),

@@ -21,7 +21,7 @@ from threading import Thread
 from typing import Any
 
 from machining.ask import QUESTIONS, TOLD_MEANWHILE
-from machining.ask.routes import Tell
+from machining.ask.telling import Tell
 from machining.evaluation import plain_said
 from machining.memo import Memo
 from machining.plan.document import Plan

@@ -34,6 +34,8 @@ from machining.ways import trade
 from machining.ways.choices import Choice, choices
 from machining.world.library import Library
 
+from .telling import Tell
+
 LEAST_S = 0.05  # of a part, over the batch: less is no saving
 MORE = (2, 4)  # times as many parts at a time
 SHARED = "route.share-tool"
@@ -63,10 +65,12 @@ def savings(
     memo: Memo,
     longest_s: float | None = None,
     most: int | None = None,
+    tell: Tell = lambda share, doing, so_far: None,
 ) -> dict[str, Any]:
     """Changes that shorten the batch and stop nothing that is not stopped now, those that save most
     first; of each operation the best. With a limit to the processor's time (s) or to how many are
-    tried what is left is not: so many are ``untried``.
+    tried what is left is not: so many are ``untried``. ``tell`` hears how far it is (share, words)
+    and what was found so far.
     """
     before = evaluate(plan, library, memo)
     if before.problem or before.working:
@@ -85,8 +89,17 @@ def savings(
             and row["batch_s"] > best.get(each.of, row | {"batch_s": 0.0})["batch_s"]
         ):
             best[each.of] = row
+        tell(tried / len(offered), _so_far(tried, len(offered)), _told(best, tried, offered))
+    return _told(best, tried, offered)
+
+
+def _told(best: dict[str, dict[str, Any]], tried: int, offered: list[Tried]) -> dict[str, Any]:
     rows = sorted(best.values(), key=lambda row: -row["batch_s"])
     return {"rows": rows, "tried": tried, "untried": len(offered) - tried}
+
+
+def _so_far(tried: int, all: int) -> Said:
+    return Said("{tried} of {all} tried", {"tried": Shown(f"{tried}"), "all": Shown(f"{all}")})
 
 
 def _row(

@@ -9,11 +9,9 @@ from pydantic import Field
 
 from shop.accounts.signed_in import SignedIn
 from shop.base.problems import RowId
-from shop.tasks.api import TaskOut
-from shop.tasks.models import Task
+from shop.tasks.api import TaskOut, bare
 
-from . import documents
-from .actions import propose
+from .actions import long, propose
 from .api import plan_of
 from .held_schemas import SentenceOut
 
@@ -94,12 +92,12 @@ class ProposalsOut(Schema):
 def read_proposals(request: SignedIn, id: RowId) -> dict[str, Any]:
     """What was proposed for a plan last, as far as it is."""
     plan = plan_of(id)
-    task = propose.last(plan)
+    task = long.last(plan, propose.KIND)
     about, result = (task.about, task.result) if task is not None else ({}, {})
     return {
-        "task": _bare(task) if task is not None else None,
+        "task": bare(task) if task is not None else None,
         "draft": about.get("draft", 0),
-        "stale": task is not None and about.get("sha") != documents.head(plan).document_id,
+        "stale": task is not None and long.stale(task, plan),
         "machines": about.get("machines", []),
         "afresh": about.get("afresh", False),
         "proposals": result.get("proposals", []),
@@ -112,16 +110,4 @@ def ask_for_proposals(
     request: SignedIn, id: RowId, payload: ProposeIn
 ) -> tuple[int, dict[str, Any]]:
     """Have whole plans worked out for the part as it is; setups that are there stay."""
-    return 202, _bare(propose.start(request.user, plan_of(id), payload.machines, payload.afresh))
-
-
-def _bare(task: Task) -> dict[str, Any]:
-    """Without its result, which is told beside it."""
-    return {
-        "id": task.pk,
-        "kind": task.kind,
-        "state": task.state,
-        "progress": task.progress,
-        "message": task.message,
-        "result": {},
-    }
+    return 202, bare(propose.start(request.user, plan_of(id), payload.machines, payload.afresh))

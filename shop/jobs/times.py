@@ -2,18 +2,20 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Any, Literal
+from typing import Any, Literal
 
 from django.http import HttpResponse
-from ninja import Query, Router, Schema
+from ninja import Router, Schema
 
 from shop.accounts.signed_in import SignedIn
 from shop.base.problems import RowId
+from shop.tasks.api import TaskOut, bare
 
 from . import evaluation
+from .actions import long, save
+from .api import plan_of
 from .held_schemas import SentenceOut
-from .plans import MOST_OF, now, written
-from .reckoners import LONGEST_S
+from .plans import now, written
 
 router = Router(tags=["plans"])
 SOON_S = 2.0  # of the processor's time: what is not tried by then waits until it is asked for
@@ -42,6 +44,13 @@ class SavingsOut(Schema):
     tried: int
     untried: int
     rows: list[SavingOut]
+
+
+class AllSavingsOut(SavingsOut):
+    """The same, worked out by the worker: ``stale`` where the plan was changed since it began."""
+
+    task: TaskOut | None
+    stale: bool
 
 
 class CostOut(Schema):
@@ -206,11 +215,27 @@ def plan_quantities(request: SignedIn, id: RowId) -> HttpResponse:
 
 
 @router.get("/plans/{id}/savings", response=SavingsOut)
-def plan_savings(
-    request: SignedIn, id: RowId, all: Annotated[bool, Query()] = False
-) -> HttpResponse:
-    """What would save most of the batch's time and stop nothing: found soon, or all that is tried
-    in the longest a question may take.
-    """
-    longest = MOST_OF * LONGEST_S if all else SOON_S
-    return written(evaluation.ask(now(id), "savings", longest_s=longest))
+def plan_savings(request: SignedIn, id: RowId) -> HttpResponse:
+    """What would save most of the batch's time and stop nothing, as far as it is found soon."""
+    return written(evaluation.ask(now(id), "savings", longest_s=SOON_S))
+
+
+@router.get("/plans/{id}/savings/all", response=AllSavingsOut)
+def all_savings(request: SignedIn, id: RowId) -> dict[str, Any]:
+    """What the worker found of it last, as far as it is."""
+    plan = plan_of(id)
+    task = long.last(plan, save.KIND)
+    result = task.result if task is not None else {}
+    return {
+        "task": bare(task) if task is not None else None,
+        "stale": task is not None and long.stale(task, plan),
+        "rows": result.get("rows", []),
+        "tried": result.get("tried", 0),
+        "untried": result.get("untried", 0),
+    }
+
+
+@router.post("/plans/{id}/savings/all", response={202: TaskOut})
+def ask_for_all_savings(request: SignedIn, id: RowId) -> tuple[int, dict[str, Any]]:
+    """Have the worker try all of it."""
+    return 202, bare(save.start(request.user, plan_of(id)))

@@ -22,6 +22,18 @@ class TaskOut(Schema):
     result: dict[str, Any]
 
 
+def bare(task: Task) -> dict[str, Any]:
+    """Without its result, which is told beside it."""
+    return {
+        "id": task.pk,
+        "kind": task.kind,
+        "state": task.state,
+        "progress": task.progress,
+        "message": task.message,
+        "result": {},
+    }
+
+
 def _task(id: int) -> Task:
     task = Task.objects.filter(pk=id).first() if abs(id) < 2**63 else None
     if task is None:

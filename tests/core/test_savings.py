@@ -9,6 +9,7 @@ from machining.ask.trying import EDITS
 from machining.plan.apply import apply
 from machining.plan.document import Plan
 from machining.plan.edit import LoadTool
+from machining.quantities.said import fill
 
 from . import lathe
 from .build import (
@@ -127,3 +128,12 @@ def test_a_tool_that_is_loaded_for_it_pays_from_so_many_parts_on(each, once, qua
     of = good().model_copy(update={"quantity": quantity})
     assert pays_from(loads, of, quantity * each - once, each) == pays
     assert pays_from([], of, 1.0, each) is None
+
+
+def test_what_it_has_so_far_is_told_after_each_that_was_tried():
+    heard = []
+    told = savings(apart(), LIBRARY, MEMO, tell=lambda *each: heard.append(each))
+    assert [share for share, _, _ in heard] == sorted(share for share, _, _ in heard)
+    assert heard[-1][0] == 1.0 and heard[-1][2] == told
+    assert [each["tried"] for _, _, each in heard] == list(range(1, told["tried"] + 1))
+    assert fill(heard[0][1].text, heard[0][1].values) == f"1 of {told['tried']} tried"

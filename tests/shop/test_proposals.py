@@ -8,7 +8,7 @@ import pytest
 
 from shop.base.models import Entry
 from shop.jobs import documents
-from shop.jobs.actions import propose
+from shop.jobs.actions import long
 from shop.jobs.models import Plan
 from shop.tasks.actions.work import claim, run_one
 from shop.tasks.models import Task
@@ -90,13 +90,13 @@ class Stub:
 
 
 def run_with(monkeypatch, stub):
-    monkeypatch.setattr(propose, "Reckoner", lambda *_: stub)
+    monkeypatch.setattr(long, "Reckoner", lambda *_: stub)
     assert run_one(long=True) and stub.ended
 
 
 def test_what_it_has_so_far_stays_where_it_takes_too_long(monkeypatch, planner, plan):
     asked(planner, plan)
-    run_with(monkeypatch, Stub(propose.TooLarge("more than 300 s")))
+    run_with(monkeypatch, Stub(long.TooLarge("more than 300 s")))
     found = told(planner, plan)
     assert found["task"]["state"] == "failed" and "300 s" in found["task"]["message"]
     assert found["none"] == ["Plover"]

@@ -4,10 +4,13 @@ from __future__ import annotations
 
 from dataclasses import replace
 
+import pytest
+
 from machining.motion.measured import Values, runs_for
 from machining.motion.timing import Drive
 from machining.world.capability import usual_rig
 from shop.jobs import times
+from shop.tasks.actions.work import run_one
 from tests.core.build import LIBRARY
 from tests.core.test_savings import apart
 
@@ -90,3 +93,22 @@ def test_an_order_is_told_with_its_reasons_and_taken(planner, operator):
     planner.post(f"/plans/{plan.id}/edits", {"revision": 2, "edits": better["edits"]})
     assert planner.get(f"/plans/{plan.id}/setups/s1/order")["found"]["better"] is None
     planner.get(f"/plans/{plan.id}/setups/s9/order", 422)
+
+
+@pytest.mark.django_db(transaction=True)
+def test_all_that_would_save_is_tried_by_the_worker_and_told_meanwhile(planner, operator):
+    plan = put_plan(planner, apart())
+    place = f"/plans/{plan.pk}/savings/all"
+    assert planner.get(place)["task"] is None
+    soon = planner.get(f"/plans/{plan.pk}/savings")
+    operator.post(place, {}, 403)
+    task = planner.post(place, {}, 202)
+    assert task["state"] == "waiting" and planner.post(place, {}, 202)["id"] == task["id"]
+    assert run_one(long=True)
+    found = planner.get(place)
+    assert found["task"]["state"] == "done" and found["untried"] == 0 and not found["stale"]
+    assert found["tried"] >= soon["tried"] and found["rows"][0] == soon["rows"][0]
+    change = {"do": "change", "on": "plan", "fields": {"quantity": 7}}
+    revision = planner.get(f"/plans/{plan.pk}")["revision"]
+    planner.post(f"/plans/{plan.pk}/edits", {"revision": revision, "edits": [change]})
+    assert planner.get(place)["stale"]

@@ -1,5 +1,5 @@
 """Routes of whole parts, planned from the part alone."""
 
-from .proposals import Tell, propose
+from .proposals import propose
 
-__all__ = ["Tell", "propose"]
+__all__ = ["propose"]

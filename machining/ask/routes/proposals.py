@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
 from dataclasses import replace
 from typing import Any
 
@@ -21,6 +20,7 @@ from machining.world.stock import Block
 
 from ..costs import costs_of
 from ..finishing import finishing
+from ..telling import Tell
 from ..trying import EDITS
 from .better import in_one_load, loaded, ordered
 from .characters import Found, characters
@@ -32,7 +32,6 @@ from .route import Bench, Route, stops_of
 MOST_SETUPS = 6
 # plans that are evaluated for a route, for one after a whole one is known, to make one better
 MOST_TRIED, MOST_AFTER, MOST_BETTER = 60, 20, 20
-Tell = Callable[[float, Said, dict[str, Any]], None]
 
 
 def propose(

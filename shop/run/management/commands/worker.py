@@ -23,6 +23,7 @@ class Command(BaseCommand):
 
     def handle(self, *args: Any, **options: Any) -> None:
         import shop.jobs.actions.propose
+        import shop.jobs.actions.save
         import shop.jobs.fixtures
         import shop.jobs.tasks
         import shop.releases.tasks  # noqa: F401  (they register their kinds)

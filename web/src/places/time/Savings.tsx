@@ -8,33 +8,26 @@ import { clock } from '../../ui/format'
 import { useRested } from '../../ui/rested'
 import { AskAgain } from '../../ui/States'
 import { useFrame } from '../frame'
+import { useAllSavings } from './allSavings'
 import { seconds } from './goes'
 
 type Row = components['schemas']['SavingOut']
 const REST_MS = 600
 
-// Changes that were worked out as plans of their own, those that shorten the batch most first.
+// Changes that were worked out as plans of their own, those that shorten the batch most first: what is found
+// soon, and all of it by the worker where somebody asks.
 export function Savings() {
   const { answer, evaluation, session } = useFrame()
   const [settled, setSettled] = useState(-1)
   useRested(answer.revision, REST_MS, setSettled)
-  const [asked, setAsked] = useState(-1)
-  const all = asked === answer.revision
-  const tried = (all: boolean) => ({
-    queryKey: ['savings', answer.id, settled, all],
+  const all = useAllSavings(answer.id, answer.revision)
+  const soon = useQuery({
+    queryKey: ['savings', answer.id, settled],
     staleTime: Infinity,
-    queryFn: () =>
-      ask(
-        api.GET('/api/plans/{id}/savings', {
-          params: { path: { id: answer.id }, query: { all } },
-        }),
-      ),
+    enabled: settled === answer.revision,
+    queryFn: () => ask(api.GET('/api/plans/{id}/savings', { params: { path: { id: answer.id } } })),
   })
-  const ready = settled === answer.revision
-  const soon = useQuery({ ...tried(false), enabled: ready })
-  const rest = useQuery({ ...tried(true), enabled: ready && all })
-  const data = rest.data ?? soon.data
-  const error = rest.error ?? soon.error
+  const data = all.found && all.found.tried > (soon.data?.tried ?? 0) ? all.found : soon.data
   return (
     <>
       <h2 className="mb-1 font-semibold">What would save most</h2>
@@ -42,8 +35,8 @@ export function Savings() {
         Each was worked out as a plan of its own: it stops nothing that is not stopped now. Seconds
         are of one part; minutes of the batch stand below.
       </p>
-      {error && <AskAgain again={() => void (all ? rest : soon).refetch()} error={error} />}
-      {!error && !data && (
+      {soon.error && <AskAgain again={() => void soon.refetch()} error={soon.error} />}
+      {!soon.error && !data && (
         <p role="status" className="text-ink-3">
           working out what would save time …
         </p>
@@ -66,13 +59,32 @@ export function Savings() {
           />
         ))}
       </ol>
-      {data && data.untried > 0 && (
-        <button
-          className="link mt-2"
-          disabled={rest.isFetching}
-          onClick={() => setAsked(answer.revision)}
-        >
-          {rest.isFetching ? 'trying the rest …' : `${data.untried} more not tried: try them`}
+      {data && <Rest untried={data.untried} all={all} />}
+    </>
+  )
+}
+
+// What was not tried: have it tried, see how far that is, or stop it.
+function Rest({ untried, all }: { untried: number; all: ReturnType<typeof useAllSavings> }) {
+  if (all.going)
+    return (
+      <p role="status" className="mt-2 flex items-baseline gap-3 text-ink-2">
+        {all.going.message || 'waits for the worker'}
+        <button className="link" onClick={all.stop}>
+          Stop
+        </button>
+      </p>
+    )
+  return (
+    <>
+      {all.problem && (
+        <p role="alert" className="mt-2 text-red-edge">
+          {all.problem}
+        </p>
+      )}
+      {untried > 0 && (
+        <button className="link mt-2" onClick={all.begin}>
+          {untried} more not tried: try them
         </button>
       )}
     </>

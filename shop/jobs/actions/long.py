@@ -1,0 +1,85 @@
+"""Questions that nobody waits for: asked by the worker, kept with what they were asked of, told as
+far as they are.
+"""
+
+from __future__ import annotations
+
+import json
+from typing import Any
+
+from django.utils import timezone
+
+from machining.quantities.said import Shown, fill
+from shop.accounts.models import User
+from shop.base.actions import did, require
+from shop.base.problems import Refused
+from shop.tasks.actions.work import Report
+from shop.tasks.models import Task
+
+from .. import documents, evaluation
+from ..models import Plan
+from ..reckoners import MOST_BYTES, Reckoner, Refusal, TooLarge
+
+LONGEST_S = 300.0  # of the processor's time
+
+
+def begin(user: User, plan: Plan, kind: str, more: dict[str, Any], words: str) -> Task:
+    """Have a question asked of a plan as it is now; one that is under way of the same plan goes on.
+    ``words`` are those of the record. Raises Refused.
+    """
+    require(user, "plan")
+    head = documents.head(plan)
+    about = {"plan": plan.pk, "sha": head.document_id, "draft": head.number, **more}
+    going = Task.objects.filter(kind=kind, about=about, state__in=("waiting", "working"))
+    task = going.filter(cancel=False).first()
+    if task is None:
+        task = Task.objects.create(kind=kind, made_by=user, about=about)
+        did(user, words, f"plan:{plan.pk}", **more)
+    return task
+
+
+def last(plan: Plan, kind: str) -> Task | None:
+    """What was asked of it, or is being worked out, last."""
+    return Task.objects.filter(kind=kind, about__plan=plan.pk).order_by("-pk").first()
+
+
+def stale(task: Task, plan: Plan) -> bool:
+    """Was the plan changed since?"""
+    return bool(task.about.get("sha") != documents.head(plan).document_id)
+
+
+def work(task: Task, report: Report, about: dict[str, Any], doing: str) -> None:
+    """Ask the question of the task's kind, and keep with it what is found so far. Raises Refused
+    where it can't be answered, or takes too long.
+    """
+    plan = Plan.objects.get(pk=task.about["plan"])
+    head = documents.head(plan)
+    document = documents.read(head.document)
+    task.about["sha"], task.about["draft"] = head.document_id, head.number
+    Task.objects.filter(pk=task.pk).update(about=task.about)
+    subject = evaluation.Subject(document, head.document_id, document.model_dump_json(), plan.pk)
+    share = 0.0
+
+    def hear(found: Any) -> None:
+        nonlocal share, doing
+        if found is not None:
+            share, doing = found[0], _in_words(found[1])
+            task.result = found[2]
+            Task.objects.filter(pk=task.pk).update(result=task.result, heartbeat=timezone.now())
+        report(share, doing)
+
+    reckoner = Reckoner(LONGEST_S, MOST_BYTES)
+    try:
+        answer = reckoner.ask(subject.asked(task.kind, about), hear)
+    except Refusal as problem:
+        raise Refused(problem.about["sentence"]) from problem
+    except TooLarge as problem:
+        raise Refused(f"It took {problem}: what was found until then stands here.") from problem
+    finally:
+        reckoner.end()
+    task.result = json.loads(answer)
+
+
+def _in_words(said: dict[str, Any]) -> str:
+    values = {name: Shown(each["value"], each["quantity"]) for name, each in said["values"].items()}
+    return fill(said["text"], values)
