@@ -11,6 +11,8 @@ from pathlib import Path
 from playwright.sync_api import Page, expect
 from pypdf import PdfReader
 
+from .conftest import answered
+
 HINGE = Path(__file__).parent.parent / "parts" / "hinge-plate.step"
 
 
@@ -121,16 +123,17 @@ def cut_what_still_stands(page) -> None:
 
 
 def test_from_step_file_to_sheet(sign_in):
-    page = sign_in("planner").page
+    planner = sign_in("planner")
+    page = planner.page
     read_the_solid(page)
     plan_the_first(page)
     make_a_finding_and_mend_it(page)
     turn_it_over(page)
     cut_what_still_stands(page)
     settle(page)
-    screen = page.evaluate(
-        "fetch('/api/jobs/HP-7').then(r=>r.json()).then(j=>fetch('/api/plans/'+j.plan)).then(r=>r.json())"
-    )
+    plan = planner.api("GET", "/jobs/HP-7")["plan"]
+    answered(planner, plan)
+    screen = planner.api("GET", f"/plans/{plan}")
     assert [f["id"] for f in screen["evaluation"]["findings"] if f["severity"] == "stop"] == []
     every_place_is_done(page)
 
