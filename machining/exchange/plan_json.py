@@ -86,7 +86,7 @@ def write(plan: Plan, library: Library) -> bytes:
                 }
                 for kind in KINDS
             },
-            "formats": {kind: format_of(kind) for kind in KINDS},
+            "formats": {kind: format_of(kind) for kind in (*KINDS, "settings")},
             "settings": library.settings.model_dump(mode="json"),
             "geometries": [
                 json.loads(to_json(library.geometries[key]))
@@ -129,7 +129,9 @@ def read(text: bytes) -> tuple[Plan, Library]:
         }
         library = Library(
             **items,
-            settings=Settings.model_validate(raw.get("settings", {})),
+            settings=Settings.model_validate(
+                item_up_to_date("settings", formats.get("settings", 1), raw.get("settings", {}))
+            ),
             geometries=_geometries(raw),
         )
     except ValidationError as problem:

@@ -17,8 +17,8 @@ KIND_WORDS = {
     "materials": "material",
 }
 UNITS = {"mm": "mm", "deg": "°", "rpm": "rpm", "nm": "N·m", "n": "N", "kg": "kg", "s": "s"}
-# what says where a value is from, or is only a remark
-NO_VALUE = frozenset({"source", "note"})
+# what says where a value is from, is only a remark, or changes times alone
+NO_VALUE = frozenset({"source", "note", "in_doubt", "standing", "close_s"})
 
 
 def changed_since(plan: Plan, then: Library, now: Library) -> list[str]:

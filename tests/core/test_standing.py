@@ -8,6 +8,7 @@ import pytest
 from pydantic import ValidationError
 
 from machining.ask.magazine import magazine, staying
+from machining.exchange.since import changed_since
 from machining.facts import ledger
 from machining.facts.batch import shares
 from machining.facts.route import walk
@@ -15,7 +16,7 @@ from machining.plan.loading import loaded
 from machining.world.machine import Machine
 from machining.world.standing import StandingTool
 
-from .build import LIBRARY, MEMO, after_fix, answer, changed, finding, good, ids
+from .build import LIBRARY, MEMO, after_fix, answer, changed, finding, good, ids, with_part
 
 HERON = LIBRARY.machines["heron"]
 TOOLS = {each.id: each for each in good().tools if each.machine == "heron"}
@@ -141,3 +142,11 @@ def test_only_what_an_operation_uses_is_told():
         if op.tool == FIRST.id:
             unused = changed(unused, f"operation:{op.id}", tool="")
     assert "route.pocket-taken" not in ids(unused, known)
+
+
+def test_tools_left_in_a_machine_make_no_release_stale():
+    """What stays there changes no value on a sheet; a spindle's power does."""
+    kept = library(stays())
+    assert changed_since(good(), LIBRARY, kept) == []
+    [said] = changed_since(good(), LIBRARY, with_part("heron", "spindles", kept, start_s=9.0))
+    assert said.startswith("machine Heron: spindles")

@@ -10,6 +10,7 @@ from pathlib import Path
 
 import pytest
 
+from machining.exchange.plan_json import read, write
 from machining.plan.document import Plan
 from machining.plan.upgrades import FORMAT, STEPS, up_to_date
 from machining.world.machine import Machine, SpindleNose
@@ -17,6 +18,7 @@ from machining.world.settings import Settings
 from machining.world.upgrades import format_of, item_up_to_date
 
 from . import build, lathe
+from .build import LIBRARY, good
 
 FORMATS = Path(__file__).parent.parent / "formats"
 SAMPLES = sorted(FORMATS.glob("plan-*.json"))
@@ -198,3 +200,12 @@ def test_what_a_shop_had_stated_for_loading_and_building_stays_all_it_counts(sta
     before = dict(stated)
     assert Settings.model_validate(item_up_to_date("settings", 1, stated)) == now
     assert stated == before
+
+
+def test_a_file_s_settings_are_brought_up_to_date_too():
+    raw = json.loads(write(good(), LIBRARY))
+    assert raw["formats"]["settings"] == format_of("settings")
+    old = {**raw, "formats": {**raw["formats"], "settings": 1}}
+    old["settings"] = {"setup_s": 1800.0, "load_unload_s": 60.0, "gauge_s": 25.0}
+    assert read(json.dumps(old).encode())[1].settings == Settings(gauge_s=25.0)
+    assert read(json.dumps(raw).encode())[1].settings == LIBRARY.settings
