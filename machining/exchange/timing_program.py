@@ -8,6 +8,7 @@ import numpy as np
 
 from machining.geometry.frames import Vector
 from machining.motion.measured.runs import Run
+from machining.motion.measured.values import axis_of
 from machining.quantities.errors import MachiningError
 from machining.world.capability import Rig
 
@@ -61,6 +62,19 @@ def _of(run: Run, rig: Rig) -> Iterator[str]:
     elif run.kind == "change":
         for k in range(run.repeats):
             yield f"T{1 + k % 2} M6"
+    elif run.kind == "codes":
+        for _ in range(run.repeats):
+            yield "M8"
+            yield "M9"
+    elif run.kind == "turn":
+        axis = axis_of(rig)
+        name = axis.name if axis is not None else ""
+        yield "G91 G61"
+        for _ in range(run.repeats):
+            yield f"G0 {name}{run.degrees:g}"
+            yield f"G0 {name}-{run.degrees:g}"
+    elif run.kind == "pallet":
+        yield f"(CHANGE PALLETS {run.repeats} TIMES BY HAND, THEN GO ON)"
     elif run.kind == "rapid":
         yield "G91 G61"
         steps = [_words(step) for step in np.diff(run.points, axis=0)]

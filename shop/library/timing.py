@@ -9,7 +9,7 @@ from ninja import Router, Schema
 from pydantic import Field
 
 from machining.exchange.timing_program import program
-from machining.motion.measured import NAMES, Fitted, Run, Timed, Values, fit, runs_for
+from machining.motion.measured import Fitted, Run, Timed, Values, fit, names_of, runs_for
 from machining.motion.timing import Drive
 from machining.quantities.errors import Missing
 from machining.world.capability import Rig, usual_rig
@@ -149,7 +149,7 @@ def fit_times(request: SignedIn, key: str, payload: FitIn) -> dict[str, Any]:
                 "spread": found.spread[name],
                 "told": name in found.told,
             }
-            for name in NAMES
+            for name in names_of(rig)
         ],
         "alike": found.alike,
         "off": found.off,
@@ -160,10 +160,10 @@ def fit_times(request: SignedIn, key: str, payload: FitIn) -> dict[str, Any]:
 def take_times(request: SignedIn, key: str, payload: TakeIn) -> dict[str, int]:
     """Those of the values that are named, into the machine's record, with the runs."""
     require(request.user, "library")
-    unknown = set(payload.names) - set(NAMES)
+    rig = _rig(key)
+    unknown = set(payload.names) - set(names_of(rig))
     if unknown:
         raise Missing("Value", sorted(unknown)[0])
-    rig = _rig(key)
     found, runs = _fitted(rig, payload)
     repeats = {each.id: each.repeats for each in runs}
     timed = tuple(

@@ -10,7 +10,7 @@ import pytest
 from scipy.optimize import least_squares
 
 from machining.exchange.timing_program import NotWritten, program
-from machining.motion.measured import NAMES, Timed, Values, fit, runs_for
+from machining.motion.measured import NAMES, Timed, Values, fit, names_of, runs_for
 from machining.motion.timing import Drive, path_time, rapid_time
 from machining.quantities.errors import Missing, OutOfRange
 from machining.world.capability import usual_rig
@@ -33,6 +33,7 @@ HIDDEN = replace(
     block_s=0.004,
     start_s=3.1,
     change_s=6.2,
+    code_s=0.45,
 )
 
 
@@ -47,8 +48,9 @@ def by_watch(values=HIDDEN, runs=RUNS, noise=0.2, seed=5):
 @pytest.mark.parametrize("seed", [1, 2, 3])
 def test_hidden_values_are_found_within_their_spread(seed):
     found = fit(BEFORE, by_watch(seed=seed), RUNS, LIKE)
-    assert found.told == frozenset(NAMES)
-    for name, value in found.values.items():
+    assert found.told == frozenset(names_of(RIG))
+    for name in names_of(RIG):
+        value = getattr(found.values, name)
         off = abs(np.log(value / getattr(HIDDEN, name)))
         assert off < 3.5 * found.spread[name], name
     assert max(abs(each) for each in found.off.values()) < 1.0
@@ -178,3 +180,42 @@ def test_many_rounds_are_as_one_long_path(id):
     run = next(each for each in RUNS if each.id == id)
     whole = path_time(run.path(run.repeats), run.feed, HIDDEN.drive(LIKE))
     assert run.seconds(HIDDEN, LIKE) == pytest.approx(whole, rel=1e-6)
+
+
+@pytest.mark.parametrize("key", ["petrel", "curlew"])
+def test_turns_of_the_work_and_pallets_are_found_too(key):
+    """Twice as slow, with a clamp half as long, as its record says."""
+    rig = usual_rig(LIBRARY.machines[key])
+    runs, like, before = runs_for(rig), Drive.of(rig), Values.of(rig)
+    own = set(names_of(rig)) & {"turn_deg_s", "clamp_s", "pallet_s"}
+    assert own
+    hidden = replace(
+        before,
+        turn_deg_s=before.turn_deg_s / 2.0,
+        clamp_s=before.clamp_s / 2.0,
+        pallet_s=before.pallet_s * 1.4,
+    )
+    off = np.random.default_rng(3).normal(0.0, 0.2, len(runs))
+    timed = [
+        Timed(each.id, round(each.seconds(hidden, like) + by, 1))
+        for each, by in zip(runs, off, strict=True)
+    ]
+    found = fit(before, timed, runs, like)
+    for name in own & found.told:
+        assert getattr(found.values, name) == pytest.approx(getattr(hidden, name), rel=0.06)
+    assert own - {"clamp_s"} <= found.told
+    machine = found.values.on(rig, frozenset(own), "timed")
+    Machine.model_validate(machine.model_dump())
+    again = Values.of(usual_rig(machine))
+    for name in own:
+        assert getattr(again, name) == pytest.approx(getattr(found.values, name), rel=5e-3)
+    text = program(rig, runs)
+    assert ("G0 C180" in text or "G0 B180" in text or "G0 A" in text) == ("clamp_s" in own)
+    assert ("CHANGE PALLETS" in text) == ("pallet_s" in own)
+
+
+def test_a_machine_shows_only_what_it_has():
+    assert {"turn_deg_s", "clamp_s", "pallet_s"}.isdisjoint(names_of(RIG))
+    assert {each.id for each in RUNS} & {"turn-far", "pallet"} == set()
+    text = program(RIG, RUNS)
+    assert text.count("M8\n") == next(e.repeats for e in RUNS if e.id == "codes")

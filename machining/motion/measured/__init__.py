@@ -2,6 +2,6 @@
 
 from .fit import Fitted, fit
 from .runs import Run, Timed, runs_for
-from .values import NAMES, Values
+from .values import NAMES, Values, names_of
 
-__all__ = ["NAMES", "Fitted", "Run", "Timed", "Values", "fit", "runs_for"]
+__all__ = ["NAMES", "Fitted", "Run", "Timed", "Values", "fit", "names_of", "runs_for"]

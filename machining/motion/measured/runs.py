@@ -13,24 +13,26 @@ from machining.quantities.checks import within
 from machining.world.capability import Rig
 
 from ..timing import Drive, path_time, rapid_time
-from .values import Values
+from .values import Values, axis_of, pallet_change_s
 
 LONG_ENOUGH_S = 20.0
 MOST_REPEATS = 400
 LONG_SHARE, MOST_LONG_MM = 0.6, 400.0
 SHORT_MM, MIDDLE_MM, SIDE_MM = 2.0, 25.0, 3.0
+FAR_DEG, NEAR_DEG = 180.0, 5.0
 SIDES = 24  # of what is nearly round: its corners hold back most where they are blunt
 BLOCK_MM, LINE_MM = 0.1, 40.0
 FEED_SHARE = 0.5  # of its highest feed, round the squares
 AXES = "XYZ"
 
-Kind = Literal["rapid", "feed", "spindle", "change"]
+Kind = Literal["rapid", "feed", "spindle", "change", "codes", "turn", "pallet"]
 
 
 @dataclass(frozen=True, slots=True, eq=False)
 class Run:
-    """``points`` (n, 3) from where it starts, there and back or once round, at a feed (mm/min), so
-    many times without a pause. ``what`` says it in words.
+    """``points`` (n, 3) from where it starts, there and back or once round, at a feed (mm/min), or
+    so many ``degrees`` of an axis there and back, so many times without a pause. ``what`` says it
+    in words.
     """
 
     id: str
@@ -39,13 +41,20 @@ class Run:
     repeats: int
     points: Vector
     feed: float = 0.0
+    degrees: float = 0.0
 
     def seconds(self, values: Values, like: Drive) -> float:
         """What it takes on a machine of these values."""
         if self.kind == "spindle":
             return self.repeats * 2.0 * values.start_s
-        if self.kind == "change":
-            return self.repeats * values.change_s
+        if self.kind in ("change", "pallet"):
+            each = values.change_s if self.kind == "change" else values.pallet_s
+            return self.repeats * each
+        if self.kind == "codes":
+            return self.repeats * 2.0 * values.code_s
+        if self.kind == "turn":
+            way = self.degrees / values.turn_deg_s + values.clamp_s
+            return self.repeats * 2.0 * way
         drive = values.drive(like)
         if self.kind == "rapid":
             ways = zip(self.points[:-1], self.points[1:], strict=True)
@@ -97,8 +106,28 @@ def runs_for(rig: Rig) -> tuple[Run, ...]:
         found.append(_enough("spindle", what, "spindle", none, 0.0, drive, values))
     what = "change between two short tools, from chip to chip"
     found.append(_enough("change", what, "change", none, 0.0, drive, values))
+    found += _beside(rig, drive, values)
     known = {each.run: each.repeats for each in rig.machine.timed}
     return tuple(replace(each, repeats=known.get(each.id, each.repeats)) for each in found)
+
+
+def _beside(rig: Rig, drive: Drive, values: Values) -> list[Run]:
+    """Codes, an axis that turns the work far and near, and pallets, where there are any."""
+    none = np.zeros((1, 3))
+    what = "coolant on and off again, with nothing between"
+    found = [_enough("codes", what, "codes", none, 0.0, drive, values)]
+    axis = axis_of(rig)
+    if axis is not None:
+        far = min(FAR_DEG, axis.high_deg)
+        for name, way in (("far", far), ("near", NEAR_DEG)):
+            what = f"{axis.name} {way:g}° there and back by rapid, each position clamped"
+            found.append(
+                _enough(f"turn-{name}", what, "turn", none, 0.0, drive, values, degrees=way)
+            )
+    if pallet_change_s(rig) is not None:
+        what = "pallets changed, empty, from the machine's own buttons"
+        found.append(_enough("pallet", what, "pallet", none, 0.0, drive, values))
+    return found
 
 
 def _fed(rig: Rig, drive: Drive, values: Values) -> list[Run]:
@@ -129,8 +158,15 @@ def _round(sides: int, k: int) -> Vector:
 
 
 def _enough(
-    id: str, what: str, kind: Kind, points: Vector, feed: float, drive: Drive, values: Values
+    id: str,
+    what: str,
+    kind: Kind,
+    points: Vector,
+    feed: float,
+    drive: Drive,
+    values: Values,
+    degrees: float = 0.0,
 ) -> Run:
-    once = Run(id, what, kind, 1, points, feed).seconds(values, drive)
-    repeats = min(max(ceil(LONG_ENOUGH_S / once), 1), MOST_REPEATS)
-    return Run(id, what, kind, repeats, points, feed)
+    once = Run(id, what, kind, 1, points, feed, degrees)
+    repeats = min(max(ceil(LONG_ENOUGH_S / once.seconds(values, drive)), 1), MOST_REPEATS)
+    return replace(once, repeats=repeats)

@@ -6,18 +6,22 @@ from dataclasses import asdict, dataclass, replace
 
 from machining.world.capability import Rig
 from machining.world.carrier import Axes, AxisTimes, TimedRun
-from machining.world.machine import Machine
+from machining.world.machine import Machine, SpindleNose, Table
+from machining.world.rotary_axis import RotaryAxis
 
 from ..timing import Drive
 
 LEAST = 1e-4  # what is fitted by its logarithm is never nothing
+LEAST_DEG = 20.0  # a watch tells nothing of less
+USUAL_CODE_S = 0.3  # where nobody has said what a code takes
 
 
 @dataclass(frozen=True, slots=True)
 class Values:
     """Rapids (mm/min), accelerations (mm/s²) and seconds to them, how far a corner is cut (mm),
-    seconds of a block, of the spindle's start to its highest speed and of a change from chip to
-    chip.
+    seconds of a block, of the spindle's start to its highest speed, of a change from chip to chip
+    and of a code such as coolant on; of the axis that turns the work its speed (degrees/s) and
+    seconds of its clamp, and of a change of pallets. What a machine has not is as it may be.
     """
 
     rapid_x: float
@@ -31,11 +35,16 @@ class Values:
     block_s: float
     start_s: float
     change_s: float
+    code_s: float
+    turn_deg_s: float
+    clamp_s: float
+    pallet_s: float
 
     @staticmethod
     def of(rig: Rig) -> Values:
         """As its record has them."""
         machine, carrier, drive = rig.machine, rig.carrier, Drive.of(rig)
+        turns, pallet_s = axis_of(rig), pallet_change_s(rig)
         return Values(
             *drive.rapid,
             *drive.acceleration,
@@ -44,6 +53,10 @@ class Values:
             max(machine.block_time_s, LEAST),
             rig.spindle.start_s,
             carrier.chip_to_chip_s,
+            machine.m_code_s or USUAL_CODE_S,
+            turns.speed_deg_s if turns is not None else 1.0,
+            max(turns.clamp_s, LEAST) if turns is not None else 1.0,
+            pallet_s if pallet_s is not None else 1.0,
         )
 
     def drive(self, like: Drive) -> Drive:
@@ -86,6 +99,11 @@ class Values:
             update={
                 "corner_tolerance_mm": now.corner_mm,
                 "block_time_s": now.block_s if "block_s" in names else machine.block_time_s,
+                "m_code_s": now.code_s if "code_s" in names else machine.m_code_s,
+                "places": tuple(
+                    _place(e, rig, now, names) if e.id == rig.place.id else e
+                    for e in machine.places
+                ),
                 "carriers": tuple(moved if e.id == carrier.id else e for e in machine.carriers),
                 "spindles": tuple(
                     started if e.id == rig.spindle.id else e for e in machine.spindles
@@ -100,6 +118,48 @@ class Values:
 
 
 NAMES = tuple(Values.__dataclass_fields__)
+
+
+def names_of(rig: Rig) -> tuple[str, ...]:
+    """Those a machine has."""
+    lacks = set[str]()
+    if axis_of(rig) is None:
+        lacks |= {"turn_deg_s", "clamp_s"}
+    if pallet_change_s(rig) is None:
+        lacks.add("pallet_s")
+    return tuple(name for name in NAMES if name not in lacks)
+
+
+def axis_of(rig: Rig) -> RotaryAxis | None:
+    """The first axis that turns what stands at its place far enough to be timed; None where none
+    does.
+    """
+    able = (e for e in rig.place.rotaries if e.carries == "work" and e.high_deg >= LEAST_DEG)
+    return next(able, None)
+
+
+def pallet_change_s(rig: Rig) -> float | None:
+    """None where no pallets are changed."""
+    place = rig.place
+    return place.pallet_change_s if isinstance(place, Table) and place.pallets > 1 else None
+
+
+def _place(
+    place: Table | SpindleNose, rig: Rig, now: Values, names: frozenset[str]
+) -> Table | SpindleNose:
+    """The place with what is named of its first axis that turns work, and of its pallets."""
+    axis, changed = axis_of(rig), dict[str, object]()
+    if axis is not None:
+        values = {
+            "turn_deg_s": ("speed_deg_s", now.turn_deg_s),
+            "clamp_s": ("clamp_s", now.clamp_s),
+        }
+        update = {field: value for name, (field, value) in values.items() if name in names}
+        turned = axis.model_copy(update=update)
+        changed["rotaries"] = tuple(turned if e is axis else e for e in place.rotaries)
+    if "pallet_s" in names and pallet_change_s(rig) is not None:
+        changed["pallet_change_s"] = now.pallet_s
+    return place.model_copy(update=changed)
 
 
 def _plain(value: float) -> float:

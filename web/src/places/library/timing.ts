@@ -19,6 +19,10 @@ export const CALLED: Record<string, { label: string; quantity: string; after: st
   block_s: { label: 'A block of the control', quantity: 'number', after: 's' },
   start_s: { label: 'Spindle to its highest speed', quantity: 'number', after: 's' },
   change_s: { label: 'Tool change, chip to chip', quantity: 'number', after: 's' },
+  code_s: { label: 'A code, such as coolant on', quantity: 'number', after: 's' },
+  turn_deg_s: { label: 'The axis that turns the work', quantity: 'number', after: '°/s' },
+  clamp_s: { label: 'Its clamp, off and on', quantity: 'number', after: 's' },
+  pallet_s: { label: 'Pallets changed', quantity: 'number', after: 's' },
 }
 
 export const called = (name: string) => CALLED[name]?.label ?? name
