@@ -92,7 +92,8 @@ def library(db):
             )
             for key, record in getattr(known, kind).items()
         )
-    Item.objects.create(kind="settings", key="shop", data=Settings().model_dump(mode="json"))
+    settings = Settings().model_dump(mode="json")
+    Item.objects.create(kind="settings", key="shop", format=format_of("settings"), data=settings)
     bump()
     return known
 

@@ -23,8 +23,9 @@ from shop.jobs import documents
 from shop.jobs.actions.upload import start
 from shop.jobs.models import Job
 from shop.library.models import Item
+from shop.library.snapshot import snapshot
 from shop.releases.models import Release
-from shop.run.management.commands.load_demo import ACCOUNTS, TYPED
+from shop.run.management.commands.load_demo import ACCOUNTS, SHOP, TYPED
 from shop.tasks.models import Task
 from tests.core import build
 
@@ -51,6 +52,7 @@ def test_the_demo_shop_is_as_the_page_says(demo):
         "TW-520",
         *(row[0] for row in TYPED),
     }
+    assert snapshot().settings == SHOP
     planner = Caller(User.objects.get(username="planner"))
     plan = Job.objects.get(number="TW-118").plans.get()
     document = documents.read(documents.head(plan).document)

@@ -241,7 +241,11 @@ def _library(user: User) -> None:
                 for key, record in getattr(library, kind).items()
             )
         Item.objects.create(
-            kind="settings", key="shop", data=SHOP.model_dump(mode="json"), changed_by=user
+            kind="settings",
+            key="shop",
+            format=format_of("settings"),
+            data=SHOP.model_dump(mode="json"),
+            changed_by=user,
         )
         bump()
 
