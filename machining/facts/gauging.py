@@ -12,7 +12,7 @@ from .context import PlanFacts
 from .size import drawn_as
 
 _ONE_IN = re.compile(r"(?:1|one) in (\d+)|every (\d+)")
-_EACH = re.compile(r"\b(every|each|all|100 ?%)")
+_EACH = re.compile(r"^(every|each)( part| piece| one)?$|^all( parts| pieces)?$|^100 ?%")
 
 
 @dataclass(frozen=True, slots=True)
@@ -47,7 +47,7 @@ def _left_by(asked: Requirement, facts: PlanFacts) -> str:
 
 def one_in(words: str) -> int | None:
     """What a drawing's words say of how many parts one is measured; None where they do not."""
-    said = words.lower()
+    said = words.strip().lower()
     number = _ONE_IN.search(said)
     if number:
         return max(int(number[1] or number[2]), 1)

@@ -58,7 +58,15 @@ def test_the_first_part_is_measured_and_every_so_many_after_it(quantity, every, 
 
 @pytest.mark.parametrize(
     ("words", "every"),
-    [("1 in 5", 5), ("every part", 1), ("every 20th", 20), ("One in 3", 3), ("", None)],
+    [
+        ("1 in 5", 5),
+        ("every part", 1),
+        ("every 20th", 20),
+        ("One in 3", 3),
+        ("", None),
+        ("each shift", None),
+        ("100 %", 1),
+    ],
 )
 def test_a_drawing_says_how_often(words, every):
     assert one_in(words) == every
