@@ -11,7 +11,7 @@ from machining.world.part import Requirement
 from .context import PlanFacts
 from .size import drawn_as
 
-_ONE_IN = re.compile(r"(?:1|one) in (\d+)|every (\d+)")
+_ONE_IN = re.compile(r"(?:1|one) in (\d+)|every (\d+)(?!\d)(?!\s*(?:h|min|shift|day))")
 _EACH = re.compile(r"^(every|each)( part| piece| one)?$|^all( parts| pieces)?$|^100 ?%")
 
 

@@ -65,6 +65,7 @@ def test_the_first_part_is_measured_and_every_so_many_after_it(quantity, every, 
         ("One in 3", 3),
         ("", None),
         ("each shift", None),
+        ("every 2 hours", None),
         ("100 %", 1),
     ],
 )
