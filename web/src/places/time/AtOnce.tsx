@@ -88,7 +88,9 @@ export function AtOnce({ found, evaluation }: { found: Found; evaluation: Evalua
             {run.waits_s > 1
               ? `, then waits ${hours(run.waits_s)} for parts in all`
               : ' and never waits for parts'}
-            {run.alone_s > 1 ? `, and ${hours(run.alone_s)} for somebody to put them in.` : '.'}
+            {run.alone_s > 1
+              ? `, and waits ${hours(run.alone_s)} for somebody to put them in.`
+              : '.'}
           </li>
         ))}
       </ul>
