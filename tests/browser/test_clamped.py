@@ -6,7 +6,7 @@ import re
 
 from playwright.sync_api import expect
 
-from .conftest import copy_of_demo
+from .conftest import answered, copy_of_demo
 
 WAIT_MS = 90_000
 
@@ -33,6 +33,7 @@ def test_what_is_too_loose_is_tightened_and_the_sheet_names_the_change(sign_in):
     expect(change.get_by_text("Stop, change clamps")).to_be_visible(timeout=WAIT_MS)
     expect(change.get_by_text("Take off clamp 1 at its left, in the middle.")).to_be_visible()
 
+    answered(planner, plan)
     revision = planner.api("GET", f"/plans/{plan}")["revision"]
     first = approver.api("POST", f"/plans/{plan}/releases", revision=revision)["releases"][0]
     sheet = approver.page
@@ -192,6 +193,7 @@ def _changed_sooner_and_back(page, clamps):
 
 
 def _on_its_sheet(planner, approver, plan):
+    answered(planner, plan)
     revision = planner.api("GET", f"/plans/{plan}")["revision"]
     first = approver.api("POST", f"/plans/{plan}/releases", revision=revision)["releases"][0]
     sheet = approver.page

@@ -9,7 +9,7 @@ from urllib.parse import urlencode
 
 from playwright.sync_api import expect
 
-from .conftest import PASSWORDS, copy_of_demo
+from .conftest import PASSWORDS, answered, copy_of_demo
 
 PARTS = Path(__file__).parent.parent / "parts"
 STATED = json.loads((Path(__file__).parent.parent / "vectors" / "calculators.json").read_text())
@@ -308,6 +308,7 @@ def test_an_old_sheet_says_that_it_is_replaced(sign_in):
         note="first blank is measured",
         seen=values(approver, plan, "cut.power-at-worst-stock@a20"),
     )
+    answered(planner, plan)
     first = approver.api("POST", f"/plans/{plan}/releases", revision=3)["releases"][0]
     page = approver.page
     page.goto("/jobs/R-1/release")
@@ -323,6 +324,7 @@ def test_an_old_sheet_says_that_it_is_replaced(sign_in):
         revision=3,
         edits=[{"do": "change", "on": "operation:a50", "fields": {"passes": 1}}],
     )
+    answered(planner, plan)
     approver.api("POST", f"/plans/{plan}/releases", revision=4, note="one pass outside")
     page.reload()
     expect(page.get_by_text("replaced", exact=True)).to_be_visible()
