@@ -17,6 +17,7 @@ from shop.bench.slopes import router as slopes
 from shop.jobs.api import router as jobs
 from shop.jobs.holds import router as holds
 from shop.jobs.magazine import router as magazine
+from shop.jobs.orders import router as orders
 from shop.jobs.plans import router as plans
 from shop.jobs.proposals import router as proposals
 from shop.jobs.times import router as times
@@ -89,6 +90,7 @@ for place, router in (
     ("", jobs),
     ("", holds),
     ("", times),
+    ("", orders),
     ("", magazine),
     ("", variants),
     ("", proposals),

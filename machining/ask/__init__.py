@@ -46,7 +46,7 @@ from .how_many import how_many
 from .loads import load, offsets
 from .magazine import magazine
 from .measured import measured
-from .order import order
+from .order import order, order_further
 from .place_ways import place_ways
 from .points import read
 from .quantities import quantities
@@ -217,7 +217,7 @@ def _drawn(state: State, lie: Lie) -> bytes:
 
 
 # what says how far it is, and what it has found so far
-TOLD_MEANWHILE = {"propose", "savings"}
+TOLD_MEANWHILE = {"order-further", "propose", "savings"}
 QUESTIONS: dict[str, Question] = {
     "answer": answered,
     "preview": lambda plan, library, memo, **about: _plain(preview(plan, library, memo, **about)),
@@ -251,6 +251,9 @@ QUESTIONS: dict[str, Question] = {
     "compare": lambda plan, library, memo, **about: _plain(compare(plan, library, memo, **about)),
     "magazine": lambda plan, library, memo, **about: _plain(magazine(plan, library, memo, **about)),
     "order": lambda plan, library, memo, **about: _plain(order(plan, library, memo, **about)),
+    "order-further": lambda plan, library, memo, **about: _plain(
+        order_further(plan, library, memo, **about)
+    ),
     "propose": lambda plan, library, memo, **about: _plain(propose(plan, library, memo, **about)),
     "quantities": lambda plan, library, memo: _plain(quantities(plan, library, memo)),
     "savings": lambda plan, library, memo, **about: _plain(savings(plan, library, memo, **about)),

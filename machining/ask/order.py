@@ -2,51 +2,100 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, field, replace
-from functools import cached_property
-from heapq import heappop, heappush
-from typing import Any, NamedTuple
+from collections.abc import Sequence
+from dataclasses import replace
+from typing import Any
 
-from machining.evaluate import evaluate
-from machining.evaluation import Evaluation, plain_said
-from machining.facts.context import PlanFacts, SetupFacts
+from machining.evaluation import plain_said
 from machining.facts.route import walk
 from machining.memo import Memo
-from machining.ordering.in_setup import edits_to, held_to, problem_of
-from machining.ordering.problem import Problem
-from machining.ordering.reason import Reason, direct, ring_in
+from machining.ordering.reason import Reason, direct
 from machining.ordering.rules import reasons_of
-from machining.ordering.solve import Solved, solve
-from machining.plan.apply import apply
+from machining.ordering.solve import EFFORT
 from machining.plan.document import Plan
 from machining.quantities.errors import Missing
 from machining.quantities.said import Said, Shown
 from machining.world.library import Library
 
-from .schools import schools
+from .order_search import Search
+from .schools import others, school
+from .telling import Tell
 
-ROUNDS = 8  # orders that are evaluated whole
-LEAST_S = 0.05  # of a part: less is no better order
-MOST = 60  # searches that are gone on with
-BRANCHES = 6  # of what one of them runs into, that are gone on with
-PRICED = 8  # pins and habits whose price is told
+# a search that is waited for, and one that nobody waits for: how many orders are worked out whole,
+# how many searches gone on with, and the solver's effort in each
+SOON, FURTHER = (8, 60, EFFORT), (40, 240, 8.0)
+TRYING = Said("The shortest order is looked for")
 
 
 def order(plan: Plan, library: Library, memo: Memo, setup: str) -> dict[str, Any]:
     """The reasons for the order of a setup; the order that takes least between its operations and
     neither stops what is not stopped now nor brings anything to look at, as edits; and what pins
     and habits cost. A ``ring`` of reasons, or pins that are ``stuck`` among them, let no order be.
-    Raises Missing.
+    ``further`` is how much there is that ``order_further`` would still work out. Raises Missing.
     """
+    search = _searched(plan, library, memo, setup)
+    found = search.best() if search.may_be_ordered else None
+    open_still = found is not None and (found["gave_up"] or not found["proven"])
+    more = len(others(search.facts, search.setup, search.before)) + open_still
+    return {**_told(search, found, search), "further": more}
+
+
+def order_further(
+    plan: Plan,
+    library: Library,
+    memo: Memo,
+    setup: str,
+    tell: Tell = lambda share, doing, so_far: None,
+) -> dict[str, Any]:
+    """The same, searched on for longer than anybody waits where the shortest is not found soon; and
+    the other sides of what the trade disagrees about, each a plan of its own. ``tell`` hears how
+    far it is (share, words) and what was found so far. Raises Missing.
+    """
+    search = first = _searched(plan, library, memo, setup)
+    tell(0.0, TRYING, {})
+    found = search.best() if search.may_be_ordered else None
+    other = others(search.facts, search.setup, search.before)
+    if found is not None and (found["gave_up"] or not found["proven"]):
+        known, rounds = found, FURTHER[0]
+        on = replace(search, ran_into=(), tried=0, none=False, ways=[], known={}, room=FURTHER)
+
+        def hear(now: dict[str, Any]) -> None:
+            share = on.tried / rounds / (1.0 + len(other))
+            said = {"tried": Shown(f"{on.tried}"), "all": Shown(f"{rounds}")}
+            doing = Said("{tried} of {all} orders worked out whole", said)
+            tell(share, doing, _told(on, now | {"better": known["better"]}, first))
+
+        search, found = on, on.best(hear)
+        found["better"] = _shorter(found["better"], known["better"])
+    schools = list[dict[str, Any]]()
+    for k, each in enumerate(other):
+        tell((k + 1.0) / (len(other) + 1.0), each[1], _told(search, found, first, schools))
+        one = school(each, plan, library, memo, search.before)
+        schools += [one] if one is not None else []
+    return _told(search, found, first, schools)
+
+
+def _shorter(one: dict[str, Any] | None, other: dict[str, Any] | None) -> dict[str, Any] | None:
+    found = [each for each in (one, other) if each is not None]
+    return max(found, key=lambda each: each["one_part_s"], default=None)
+
+
+def _searched(plan: Plan, library: Library, memo: Memo, setup: str) -> Search:
     facts = walk(plan, library, memo)
     seen = next((each for each in facts.setups if each.id == setup), None)
     if seen is None:
         raise Missing("Setup", setup)
-    search = Search(plan, library, memo, facts, seen, reasons_of(seen, facts))
-    ring = ring_in([op.id for op in seen.operations], search.reasons)
-    found = None if ring or not seen.operations else search.best()
-    reasons = [*search.reasons, *search.ran_into]
+    return Search(plan, library, memo, facts, seen, reasons_of(seen, facts), room=SOON)
+
+
+def _told(
+    search: Search,
+    found: dict[str, Any] | None,
+    first: Search,
+    schools: Sequence[dict[str, Any]] = (),
+) -> dict[str, Any]:
+    """What a search found, with the prices that were worked out ``first``."""
+    ring, reasons = search.ring, [*search.reasons, *search.ran_into]
     said = direct(reasons) if not ring else {(each.first, each.then) for each in reasons}
     return {
         "reasons": [
@@ -54,11 +103,12 @@ def order(plan: Plan, library: Library, memo: Memo, setup: str) -> dict[str, Any
         ],
         "ring": [_plain(each) for each in ring],
         "none": search.none,
-        "stuck": search.stuck(),
+        "stuck": search.stuck,
         "tried": search.tried,
         "found": found,
-        "prices": search.prices() if found is not None else [],
-        "schools": schools(plan, library, memo, facts, seen, search.before),
+        "prices": first.prices if found is not None else [],
+        "schools": list(schools),
+        "further": 0,
     }
 
 
@@ -69,186 +119,3 @@ def _plain(each: Reason) -> dict[str, Any]:
         "kind": each.kind,
         "said": plain_said(each.said),
     }
-
-
-class Way(NamedTuple):
-    """An order that keeps ``more`` than the reasons that are known; shorter ones go first."""
-
-    seconds: float
-    tick: int
-    solved: Solved
-    more: tuple[Reason, ...]
-
-
-@dataclass
-class Search:
-    """``reasons`` are those that are known, ``ran_into`` what orders that were evaluated showed;
-    ``none`` says that no order meets all reasons.
-    """
-
-    plan: Plan
-    library: Library
-    memo: Memo
-    facts: PlanFacts
-    setup: SetupFacts
-    reasons: list[Reason]
-    ran_into: tuple[Reason, ...] = ()
-    tried: int = 0
-    none: bool = False
-    opened: int = 0
-    ways: list[Way] = field(default_factory=list)
-    known: dict[tuple[int, ...], list[Reason]] = field(default_factory=dict)
-
-    @cached_property
-    def free(self) -> Problem:
-        return problem_of(self.setup, self.facts)
-
-    @cached_property
-    def before(self) -> Evaluation:
-        return evaluate(self.plan, self.library, self.memo)
-
-    @property
-    def ids(self) -> list[str]:
-        return [op.id for op in self.setup.operations]
-
-    @cached_property
-    def allowed(self) -> bool:
-        """Does the order as it is planned keep the reasons?"""
-        return held_to(self.free, self.setup, self.reasons).allows(range(self.free.many))
-
-    @cached_property
-    def shortest(self) -> Solved:
-        return self._solved(self.reasons)
-
-    def best(self) -> dict[str, Any]:
-        """The shortest that is no worse, evaluated whole. What one runs into is left by any one of
-        what it has the other way round: each is a search of its own, and the shortest goes on.
-        """
-        now_s = self.free.seconds(range(self.free.many))
-        self._open((), self.shortest)
-        self.none = not self.ways and self.shortest.proven
-        found: dict[str, Any] = {"now_s": now_s, "least_s": 0.0, "proven": False, "better": None}
-        found["gave_up"] = False
-        for _ in range(MOST):
-            if not self.ways:
-                break
-            way = heappop(self.ways)
-            self.ran_into = way.more
-            found |= {"least_s": min(way.solved.least, now_s), "proven": way.solved.proven}
-            order = way.solved.order or ()
-            if self.allowed and way.seconds > now_s - LEAST_S:
-                break
-            if order not in self.known and (self.tried == ROUNDS or self.before.problem):
-                found["gave_up"] = self.tried == ROUNDS
-                break
-            found["better"] = self._evaluated(order)
-            if found["better"] is not None:
-                break
-            for each in self.known[order]:
-                self._open((*way.more, each), self._solved([*self.reasons, *way.more, each]))
-        return found
-
-    def _open(self, more: tuple[Reason, ...], solved: Solved) -> None:
-        if solved.order is not None:
-            self.opened += 1
-            heappush(self.ways, Way(solved.seconds, self.opened, solved, more))
-
-    def _evaluated(self, order: tuple[int, ...]) -> dict[str, Any] | None:
-        """What it brings; None where it is worse, and why is known then."""
-        if order in self.known:
-            return None
-        self.tried += 1
-        new = [self.ids[k] for k in order]
-        edits = edits_to(self.setup, new)
-        after = evaluate(apply(self.plan, edits), self.library, self.memo)
-        saves = self.before.one_part_s - after.one_part_s
-        worth = saves > LEAST_S or not self.allowed
-        learnt = self._learnt(new, after) or ([] if worth else self._longer(new, after))
-        self.known[order] = learnt[:BRANCHES]
-        if learnt or not worth:
-            return None
-        return {
-            "order": new,
-            "seconds": self.free.seconds(order),
-            "one_part_s": saves,
-            "batch_s": self.before.batch_s - after.batch_s,
-            "moved": [edit.operation for edit in edits],
-            "edits": [edit.model_dump(mode="json") for edit in edits],
-        }
-
-    def _solved(self, reasons: Sequence[Reason], pins: bool = True) -> Solved:
-        problem = held_to(self.free, self.setup, reasons, pins)
-        return solve(problem, range(problem.many))
-
-    def stuck(self) -> list[str]:
-        """What is pinned where no order that meets the reasons has it; without one of them there is
-        such an order.
-        """
-        problem = held_to(self.free, self.setup, self.reasons)
-        pins = problem.fixed if self.none else {}
-        return [
-            self.ids[k]
-            for k in pins
-            if solve(replace(problem, fixed={p: p for p in pins if p != k})).order
-        ]
-
-    def _learnt(self, new: Sequence[str], after: Evaluation) -> list[Reason]:
-        """What stops it, or is to be looked at, and is not now."""
-        known = {f.key: f.severity for f in self.before.open}
-        worse = [
-            f
-            for f in after.open
-            if f.severity in ("stop", "look") and known.get(f.key) not in ("stop", f.severity)
-        ]
-        return self._behind(new, {f.operation: Said(f.message, f.values) for f in worse[::-1]})
-
-    def _longer(self, new: Sequence[str], after: Evaluation) -> list[Reason]:
-        """What takes longer in it."""
-        took = {op.id: op.time_s for each in self.before.setups for op in each.operations}
-        grew = {
-            op.id: op.time_s - took[op.id]
-            for each in after.setups
-            for op in each.operations
-            if op.time_s - took[op.id] > LEAST_S
-        }
-        text = "operation {slower} takes {more} longer."
-        number = {op.id: f"{op.number}" for op in self.setup.operations}
-        return self._behind(
-            new,
-            {
-                id: Said(text, {"slower": Shown(number[id]), "more": Shown(more, "time")})
-                for id, more in grew.items()
-                if id in number
-            },
-        )
-
-    def _behind(self, new: Sequence[str], why: Mapping[str, Said]) -> list[Reason]:
-        """Each named operation on its side of one that the new order put on the other."""
-        number = {op.id: f"{op.number}" for op in self.setup.operations}
-        found = dict[tuple[str, str], Reason]()
-        for operation, said in why.items():
-            for first, then in self._overtaken(new, operation):
-                text = f"Tried before operation {{first}}: {said.text}"
-                values = {**said.values, "first": Shown(number[first])}
-                why_not = Reason(first, then, "tried", Said(text, values))
-                found.setdefault((first, then), why_not)
-        return list(found.values())
-
-    def _overtaken(self, new: Sequence[str], operation: str) -> list[tuple[str, str]]:
-        """Pairs (first, then) as planned that the new order has the other way round."""
-        at = {id: place for place, id in enumerate(new)}
-        every = [(a, b) for k, a in enumerate(self.ids) for b in self.ids[k + 1 :] if at[a] > at[b]]
-        return [pair for pair in every if operation in pair] or every
-
-    def prices(self) -> list[dict[str, Any]]:
-        """What a cycle would take less between operations without each pin and each habit."""
-        found = list[dict[str, Any]]()
-        if any(op.operation.pinned for op in self.setup.operations):
-            saves = self.shortest.seconds - self._solved(self.reasons, pins=False).seconds
-            found.append({"first": "", "then": "", "seconds": saves})
-        habits = [each for each in self.reasons if each.kind == "practice"]
-        for each in habits[:PRICED]:
-            others = [other for other in self.reasons if other is not each]
-            saves = self.shortest.seconds - self._solved(others).seconds
-            found.append({"first": each.first, "then": each.then, "seconds": saves})
-        return [each for each in found if each["seconds"] > LEAST_S]

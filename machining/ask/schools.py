@@ -28,8 +28,6 @@ LAST = (
     "Face last, operation {number}: the face is clean of burrs and marks, and a range that only it"
     " turns in is changed once"
 )
-
-
 BY_HAND = (
     "Break edges by hand, not in operations {numbers}: about {hand} a part at the bench, beside the"
     " machine"
@@ -44,43 +42,36 @@ SOME_MM3 = 0.5  # of what is left over
 Other = tuple[Sequence[Edit], Said, bool]
 
 
-def schools(
-    plan: Plan,
-    library: Library,
-    memo: Memo,
-    facts: PlanFacts,
-    setup: SetupFacts,
-    before: Evaluation,
-) -> list[dict[str, Any]]:
-    """Facing first or last, edges broken by hand or on the machine: the one that is not planned, as
-    a plan of its own. ``stops`` and ``looks`` are how many more there are then, ``looks_said`` the
-    new ones.
+def others(facts: PlanFacts, setup: SetupFacts, before: Evaluation) -> list[Other]:
+    """Facing first or last, edges broken by hand or on the machine: the one that is not planned."""
+    return [*_faces(setup), *_edges(setup, facts, before)]
+
+
+def school(
+    other: Other, plan: Plan, library: Library, memo: Memo, before: Evaluation
+) -> dict[str, Any] | None:
+    """It as a plan of its own; None where it can't be done, or what the drawing asks for would be
+    missing. ``stops`` are how many more there are then, ``looks`` what is new to look at.
     """
-    found = []
-    for edits, said, sound in (*_faces(setup), *_edges(setup, facts, before)):
-        try:
-            after = evaluate(apply(plan, edits), library, memo)
-        except EditRefused:
-            continue
-        if after.left_mm3 > before.left_mm3 + SOME_MM3:
-            continue  # what the drawing asks for would be missing
-        known = {f.key for f in before.open}
-        fresh = [f for f in after.open if f.key not in known]
-        if sound and any(f.severity == "stop" for f in fresh):
-            continue
-        found.append(
-            {
-                "said": plain_said(said),
-                "one_part_s": after.one_part_s - before.one_part_s,
-                "batch_s": after.batch_s - before.batch_s,
-                "stops": sum(f.severity == "stop" for f in fresh),
-                "looks": [
-                    plain_said(Said(f.message, f.values)) for f in fresh if f.severity != "note"
-                ],
-                "edits": [each.model_dump(mode="json") for each in edits],
-            }
-        )
-    return found
+    edits, said, sound = other
+    try:
+        after = evaluate(apply(plan, edits), library, memo)
+    except EditRefused:
+        return None
+    if after.left_mm3 > before.left_mm3 + SOME_MM3:
+        return None
+    known = {f.key for f in before.open}
+    fresh = [f for f in after.open if f.key not in known]
+    if sound and any(f.severity == "stop" for f in fresh):
+        return None
+    return {
+        "said": plain_said(said),
+        "one_part_s": after.one_part_s - before.one_part_s,
+        "batch_s": after.batch_s - before.batch_s,
+        "stops": sum(f.severity == "stop" for f in fresh),
+        "looks": [plain_said(Said(f.message, f.values)) for f in fresh if f.severity != "note"],
+        "edits": [each.model_dump(mode="json") for each in edits],
+    }
 
 
 def _edges(setup: SetupFacts, facts: PlanFacts, before: Evaluation) -> Iterator[Other]:

@@ -1,8 +1,8 @@
-"""What would shorten a plan, why it is cut in its order, and what it costs at which quantity."""
+"""What would shorten a plan, and what it costs at which quantity."""
 
 from __future__ import annotations
 
-from typing import Any, Literal
+from typing import Any
 
 from django.http import HttpResponse
 from ninja import Router, Schema
@@ -128,84 +128,6 @@ class QuantitiesOut(Schema):
     at_once: AtOnceOut | None
     setups: list[ByHandOut]
     curve: list[AtOut]
-
-
-class ComesAfterOut(Schema):
-    """Why operation ``then`` comes after ``first``; ``direct`` where no others say it already."""
-
-    first: str
-    then: str
-    kind: Literal["stock", "place", "holding", "practice", "tried", "own"]
-    said: SentenceOut
-    direct: bool = True
-
-
-class BetterOut(Schema):
-    """An order that takes so many seconds between operations of a cycle: what one part and the
-    batch take less with it, which operations are moved, and the edits.
-    """
-
-    order: list[str]
-    seconds: float
-    one_part_s: float
-    batch_s: float
-    moved: list[str]
-    edits: list[dict[str, Any]]
-
-
-class OrderFoundOut(Schema):
-    """What lies between the operations of a cycle ``now`` and at ``least`` in any order that the
-    reasons allow (s), exactly that where it is ``proven``; ``better`` is null where no order saves
-    anything that was found.
-    """
-
-    now_s: float
-    least_s: float
-    proven: bool
-    gave_up: bool
-    better: BetterOut | None
-
-
-class PriceOut(Schema):
-    """Seconds of a cycle between operations that a habit costs; all pins where none is named."""
-
-    first: str
-    then: str
-    seconds: float
-
-
-class SchoolOut(Schema):
-    """The other side of what the trade disagrees about: what one part and the batch take more with
-    it (s), stops and what is to be looked at that are new then, and the edits.
-    """
-
-    said: SentenceOut
-    one_part_s: float
-    batch_s: float
-    stops: int
-    looks: list[SentenceOut]
-    edits: list[dict[str, Any]]
-
-
-class OrderOut(Schema):
-    """Why the operations of a setup come in their order, and a shorter one. A ``ring`` of reasons
-    or pins that are ``stuck`` among them leave no order at all.
-    """
-
-    reasons: list[ComesAfterOut]
-    ring: list[ComesAfterOut]
-    none: bool
-    stuck: list[str]
-    tried: int
-    found: OrderFoundOut | None
-    prices: list[PriceOut]
-    schools: list[SchoolOut]
-
-
-@router.get("/plans/{id}/setups/{setup}/order", response=OrderOut)
-def setup_order(request: SignedIn, id: RowId, setup: str) -> HttpResponse:
-    """Why its operations come in this order, and which takes less and stops nothing."""
-    return written(evaluation.ask(now(id), "order", setup=setup))
 
 
 @router.get("/plans/{id}/quantities", response=QuantitiesOut)

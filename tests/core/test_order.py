@@ -9,7 +9,8 @@ from itertools import permutations
 
 import pytest
 
-from machining.ask.order import Search, order
+from machining.ask.order import SOON, order
+from machining.ask.order_search import Search
 from machining.ask.trying import EDITS
 from machining.facts import ledger
 from machining.facts.context import PlanFacts, SetupFacts
@@ -21,8 +22,6 @@ from machining.ordering.solve import solve
 from machining.plan.apply import EditRefused, apply
 from machining.plan.document import Plan
 from machining.plan.edit import Change, MoveOperation
-from machining.plan.operation import Chamfer
-from machining.plan.places import Top
 from machining.quantities.said import Said, fill
 from shop.demo import latch, manifold, ring
 
@@ -41,7 +40,6 @@ from .build import (
     good,
     plan,
     setup,
-    tool,
     whole,
 )
 
@@ -174,7 +172,7 @@ def test_what_no_reason_told_is_run_into_and_kept(name):
     """As if nothing were known of its order: what is found is no worse all the same."""
     of, before = PLANS[name], answer(PLANS[name])
     setup, facts = seen(of)
-    search = Search(of, LIBRARY, MEMO, facts, setup, [])
+    search = Search(of, LIBRARY, MEMO, facts, setup, [], SOON)
     better = search.best()["better"]
     assert search.tried > 0 and (search.ran_into or better is not None)
     assert all(each.kind == "tried" for each in search.ran_into)
@@ -189,7 +187,7 @@ def test_what_takes_longer_in_the_other_order_is_said():
     of = whole()
     setup, facts = seen(of)
     known = [e for e in reasons_of(setup, facts) if (e.first, e.then) != ("face", "rough")]
-    search = Search(of, LIBRARY, MEMO, facts, setup, known)
+    search = Search(of, LIBRARY, MEMO, facts, setup, known, SOON)
     assert search.best()["better"] is None
     told = {(e.first, e.then): e.said for e in search.ran_into}
     assert "takes {more} longer" in told["face", "rough"].text
@@ -248,7 +246,7 @@ def test_what_others_say_already_is_not_direct():
 def test_searches_that_take_as_long_go_on_in_turn():
     of = plan(FACE, DRILL)
     setup, facts = seen(of)
-    search = Search(of, LIBRARY, MEMO, facts, setup, [])
+    search = Search(of, LIBRARY, MEMO, facts, setup, [], SOON)
     again = Reason("face", "drill", "tried", Said())
     for more in ((), (again,), (again, again)):
         search._open(more, search.shortest)
@@ -260,21 +258,6 @@ def test_searches_that_take_as_long_go_on_in_turn():
 def test_an_empty_setup_has_no_order():
     told = order(plan(), LIBRARY, MEMO, "s1")
     assert told["reasons"] == [] and told["found"] is None and setup().id == "s1"
-
-
-def test_the_other_school_has_its_numbers():
-    """To face last: the roughing goes through what stands over it, and drills start high."""
-    of = good()
-    (school,) = order(of, LIBRARY, MEMO, "s1")["schools"]
-    assert school["said"]["text"].startswith("Face last")
-    other = apply(of, EDITS.validate_python(school["edits"]))
-    assert [op.id for op in other.setups[0].operations][-1] == "face"
-    more = answer(other).one_part_s - answer(of).one_part_s
-    assert school["one_part_s"] == pytest.approx(more) and more > 0
-    assert school["stops"] == 0 and school["looks"]
-    (back,) = order(other, LIBRARY, MEMO, "s1")["schools"]
-    assert back["said"]["text"].startswith("Face first")
-    assert back["one_part_s"] == pytest.approx(-more)
 
 
 def said(of, *rules):
@@ -346,36 +329,3 @@ def test_what_is_said_of_operations_that_are_gone_says_nothing():
 def test_what_can_not_be_said_of_an_order_is_refused(rules, words):
     with pytest.raises(EditRefused, match=words):
         said(good(), *rules)
-
-
-def broken():
-    """The part with the edges of its top broken on the machine."""
-    edges = Chamfer(id="edges", tool="t11", on=Top(), size_mm=0.4)
-    first, second = whole().setups
-    first = first.model_copy(update={"operations": (*first.operations, edges)})
-    tools = (*whole().tools, tool(11, "chamfer-8-90"))
-    return whole().model_copy(update={"setups": (first, second), "tools": tools})
-
-
-def test_edges_by_hand_or_on_the_machine_have_their_numbers():
-    """By hand: a minute a metre at the bench against the seconds of the operation."""
-    of = broken()
-    told = {each["said"]["text"][:20]: each for each in order(of, LIBRARY, MEMO, "s1")["schools"]}
-    hand = told["Break edges by hand,"]
-    after = apply(of, EDITS.validate_python(hand["edits"]))
-    assert after.part.edges == "hand" and "edges" not in [
-        op.id for op in after.setups[0].operations
-    ]
-    less = answer(of).one_part_s - answer(after).one_part_s
-    assert hand["one_part_s"] == pytest.approx(-less) and less > 1.0
-    facts = walk(of, LIBRARY, MEMO)
-    way = next(op for op in facts.operations() if op.id == "edges").path.way("cut")
-    assert hand["said"]["values"]["hand"]["value"] == pytest.approx(way / 1000.0 * 60.0)
-    assert hand["said"]["values"]["numbers"]["value"] == "80"
-
-
-def test_what_is_pinned_or_faced_twice_has_no_other_school():
-    pinned = apply(good(), [Change(on="operation:face", fields={"pinned": True})])
-    assert order(pinned, LIBRARY, MEMO, "s1")["schools"] == []
-    twice = plan(FACE, POCKET, WALLS, FACE.model_copy(update={"id": "again"}))
-    assert order(twice, LIBRARY, MEMO, "s1")["schools"] == []

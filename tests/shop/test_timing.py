@@ -112,3 +112,35 @@ def test_all_that_would_save_is_tried_by_the_worker_and_told_meanwhile(planner, 
     revision = planner.get(f"/plans/{plan.pk}")["revision"]
     planner.post(f"/plans/{plan.pk}/edits", {"revision": revision, "edits": [change]})
     assert planner.get(place)["stale"]
+
+
+@pytest.mark.django_db(transaction=True)
+def test_an_order_is_searched_on_by_the_worker_with_its_other_schools(planner, operator):
+    plan = put_plan(planner, apart())
+    place = f"/plans/{plan.pk}/setups/s1/order"
+    assert planner.get(f"{place}/further") == {"task": None, "stale": False, "found": None}
+    soon = planner.get(place)
+    assert soon["further"] > 0 and soon["schools"] == []
+    operator.post(f"{place}/further", {}, 403)
+    assert planner.post(f"/plans/{plan.pk}/setups/s9/order/further", {}, 422)["problems"]
+    task = planner.post(f"{place}/further", {}, 202)
+    assert planner.post(f"{place}/further", {}, 202)["id"] == task["id"]
+    assert run_one(long=True)
+    told = planner.get(f"{place}/further")
+    assert told["task"]["state"] == "done" and not told["stale"]
+    schools = told["found"]["schools"]
+    assert schools and told["found"] == {**soon, "further": 0, "schools": schools}
+
+
+@pytest.mark.django_db(transaction=True)
+def test_what_was_asked_of_the_plan_as_it_was_is_stopped(planner):
+    plan = put_plan(planner, apart())
+    place = f"/plans/{plan.pk}/setups/s1/order/further"
+    old = planner.post(place, {}, 202)["id"]
+    change = {"do": "change", "on": "plan", "fields": {"quantity": 7}}
+    planner.post(f"/plans/{plan.pk}/edits", {"revision": 2, "edits": [change]})
+    assert planner.get(place)["stale"]
+    new = planner.post(place, {}, 202)["id"]
+    assert new != old
+    states = {id: planner.get(f"/tasks/{id}")["state"] for id in (old, new)}
+    assert states == {old: "cancelled", new: "waiting"}

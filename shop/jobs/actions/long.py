@@ -24,23 +24,27 @@ LONGEST_S = 300.0  # of the processor's time
 
 
 def begin(user: User, plan: Plan, kind: str, more: dict[str, Any], words: str) -> Task:
-    """Have a question asked of a plan as it is now; one that is under way of the same plan goes on.
-    ``words`` are those of the record. Raises Refused.
+    """Have a question asked of a plan as it is now; one that is under way of the same plan goes on,
+    and one of the plan as it was is stopped. ``words`` are those of the record. Raises Refused.
     """
     require(user, "plan")
     head = documents.head(plan)
     about = {"plan": plan.pk, "sha": head.document_id, "draft": head.number, **more}
-    going = Task.objects.filter(kind=kind, about=about, state__in=("waiting", "working"))
-    task = going.filter(cancel=False).first()
+    going = Task.objects.filter(kind=kind, about__plan=plan.pk, cancel=False)
+    task = going.filter(about=about, state__in=("waiting", "working")).first()
     if task is None:
+        old = going.exclude(about__sha=head.document_id)
+        old.filter(state="waiting").update(state="cancelled", message="The plan was changed.")
+        old.filter(state="working").update(cancel=True)
         task = Task.objects.create(kind=kind, made_by=user, about=about)
         did(user, words, f"plan:{plan.pk}", **more)
     return task
 
 
-def last(plan: Plan, kind: str) -> Task | None:
-    """What was asked of it, or is being worked out, last."""
-    return Task.objects.filter(kind=kind, about__plan=plan.pk).order_by("-pk").first()
+def last(plan: Plan, kind: str, **more: Any) -> Task | None:
+    """What was asked of it, and of ``more`` in it, or is being worked out, last."""
+    about = {f"about__{name}": value for name, value in more.items()}
+    return Task.objects.filter(kind=kind, about__plan=plan.pk, **about).order_by("-pk").first()
 
 
 def stale(task: Task, plan: Plan) -> bool:

@@ -22,6 +22,7 @@ class Command(BaseCommand):
         parser.add_argument("--once", action="store_true", help="stop when nothing waits")
 
     def handle(self, *args: Any, **options: Any) -> None:
+        import shop.jobs.actions.order
         import shop.jobs.actions.propose
         import shop.jobs.actions.save
         import shop.jobs.fixtures

@@ -9,6 +9,8 @@ import { AskAgain, Empty, Loading } from '../../ui/States'
 import { useFrame } from '../frame'
 import { Better } from './Better'
 import { Field } from './Field'
+import { Further } from './Further'
+import { useFurther } from './further'
 import { Magazine } from './Magazine'
 import { Reasons } from './Reasons'
 import { KINDS, type Found } from './reasons'
@@ -67,6 +69,7 @@ function Asked({ setup }: { setup: Evaluation['setups'][number] }) {
         }),
       ) as Promise<Found>,
   })
+  const further = useFurther(answer.id, answer.revision, setup.id, data)
   if (error)
     return (
       <div className="px-5 py-3">
@@ -79,10 +82,18 @@ function Asked({ setup }: { setup: Evaluation['setups'][number] }) {
         looking at what each operation would meet in another order …
       </p>
     )
-  return <Shown setup={setup} data={data} />
+  return <Shown setup={setup} data={further.found ?? data} further={further} />
 }
 
-function Shown({ setup, data }: { setup: Evaluation['setups'][number]; data: Found }) {
+function Shown({
+  setup,
+  data,
+  further,
+}: {
+  setup: Evaluation['setups'][number]
+  data: Found
+  further: ReturnType<typeof useFurther>
+}) {
   const { answer } = useFrame()
   const { operations } = setup
   const [chosen, setChosen] = useState('')
@@ -124,6 +135,7 @@ function Shown({ setup, data }: { setup: Evaluation['setups'][number]; data: Fou
       </section>
       <section className="min-h-0 overflow-y-auto border-l border-hair-strong bg-paper px-5 py-3">
         <Better data={data} operations={operations} />
+        <Further further={further} left={data.further} />
         <Reasons
           of={looked}
           operations={operations}

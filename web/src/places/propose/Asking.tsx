@@ -1,6 +1,8 @@
 import { useState } from 'react'
 import { api, ask } from '../../api/client'
 import { useLibrary } from '../../api/hooks'
+import { isGoing, stopTask } from '../../api/worked'
+import { Going } from '../../ui/Going'
 import { useFrame } from '../frame'
 import type { Proposals } from './proposals'
 
@@ -31,7 +33,7 @@ export function Asking({
       ),
     )
   const { task } = data
-  const going = !!task && ['waiting', 'working'].includes(task.state)
+  const going = isGoing(task)
   return (
     <>
       <h1 className="mb-2 font-semibold">Have plans proposed</h1>
@@ -78,7 +80,7 @@ export function Asking({
           {problem}
         </p>
       )}
-      {task && going && <Going task={task} onDo={onDo} />}
+      {going && <Going task={task} onStop={() => onDo(stopTask(task.id))} />}
       {task && !going && data.stale && (
         <p className="mt-3 text-small text-brass">
           What stands here was worked out of draft <span className="n">{data.draft}</span>; the plan
@@ -95,40 +97,5 @@ export function Asking({
         proposal says to look at, and its first run, are yours to judge.
       </p>
     </>
-  )
-}
-
-function Going({
-  task,
-  onDo,
-}: {
-  task: NonNullable<Proposals['task']>
-  onDo: (doing: Promise<unknown>) => void
-}) {
-  return (
-    <div className="mt-3" role="status">
-      <div
-        role="progressbar"
-        aria-label="How far"
-        aria-valuemin={0}
-        aria-valuemax={100}
-        aria-valuenow={Math.round(100 * task.progress)}
-        className="h-1.5 w-full bg-hair"
-      >
-        <div className="h-full bg-mark" style={{ width: `${100 * task.progress}%` }} />
-      </div>
-      <p className="flex items-baseline gap-2 text-small text-ink-2">
-        {task.state === 'waiting' ? 'waits for its turn …' : `${task.message} …`}
-        <button
-          className="link ml-auto"
-          onClick={() =>
-            onDo(ask(api.POST('/api/tasks/{id}/cancel', { params: { path: { id: task.id } } })))
-          }
-        >
-          Stop
-        </button>
-      </p>
-      <p className="text-small text-ink-3">It goes on when this page is left.</p>
-    </div>
   )
 }

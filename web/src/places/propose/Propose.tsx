@@ -1,6 +1,7 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import { api, ask } from '../../api/client'
+import { isGoing } from '../../api/worked'
 import { AskAgain, Loading } from '../../ui/States'
 import { useFrame } from '../frame'
 import { Asking } from './Asking'
@@ -8,7 +9,6 @@ import { Proposed } from './Proposed'
 import { shareOf, type Proposals } from './proposals'
 
 const POLL_MS = 1000
-const GOING = ['waiting', 'working']
 
 // Whole plans for the part, worked out by the shop's machines, tools and holdings.
 export function Propose() {
@@ -20,8 +20,7 @@ export function Propose() {
     queryKey: key,
     queryFn: () =>
       ask(api.GET('/api/plans/{id}/proposals', { params: { path: { id: answer.id } } })),
-    refetchInterval: ({ state }) =>
-      state.data?.task && GOING.includes(state.data.task.state) ? POLL_MS : false,
+    refetchInterval: ({ state }) => (isGoing(state.data?.task) ? POLL_MS : false),
   })
   const done = async (doing: Promise<unknown>) => {
     try {
@@ -55,7 +54,7 @@ export function Propose() {
 }
 
 function All({ data }: { data: Proposals }) {
-  const going = !!data.task && GOING.includes(data.task.state)
+  const going = isGoing(data.task)
   if (data.proposals.length === 0)
     return (
       <p className="max-w-[560px] text-ink-2" role="status">

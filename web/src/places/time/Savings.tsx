@@ -27,7 +27,7 @@ export function Savings() {
     enabled: settled === answer.revision,
     queryFn: () => ask(api.GET('/api/plans/{id}/savings', { params: { path: { id: answer.id } } })),
   })
-  const data = all.found && all.found.tried > (soon.data?.tried ?? 0) ? all.found : soon.data
+  const data = all.data && all.data.tried > (soon.data?.tried ?? 0) ? all.data : soon.data
   return (
     <>
       <h2 className="mb-1 font-semibold">What would save most</h2>

@@ -1,0 +1,103 @@
+"""An order that is searched on for, and both sides of what the trade disagrees about: told bit by
+bit, each against the plan as it would be.
+"""
+
+from __future__ import annotations
+
+from importlib import import_module
+
+import pytest
+
+from machining.ask.order import order, order_further
+from machining.ask.trying import EDITS
+from machining.facts.route import walk
+from machining.plan.apply import apply
+from machining.plan.edit import Change
+from machining.plan.operation import Chamfer
+from machining.plan.places import Top
+
+from .build import DRILL, FACE, LIBRARY, MEMO, POCKET, TAP, WALLS, answer, good, plan, tool, whole
+
+asked = import_module("machining.ask.order")
+
+
+def schools(of):
+    return order_further(of, LIBRARY, MEMO, "s1")["schools"]
+
+
+def test_the_other_school_has_its_numbers():
+    """To face last: the roughing goes through what stands over it, and drills start high."""
+    of = good()
+    (school,) = schools(of)
+    assert school["said"]["text"].startswith("Face last")
+    other = apply(of, EDITS.validate_python(school["edits"]))
+    assert [op.id for op in other.setups[0].operations][-1] == "face"
+    more = answer(other).one_part_s - answer(of).one_part_s
+    assert school["one_part_s"] == pytest.approx(more) and more > 0
+    assert school["stops"] == 0 and school["looks"]
+    (back,) = schools(other)
+    assert back["said"]["text"].startswith("Face first")
+    assert back["one_part_s"] == pytest.approx(-more)
+
+
+def broken():
+    """The part with the edges of its top broken on the machine."""
+    edges = Chamfer(id="edges", tool="t11", on=Top(), size_mm=0.4)
+    first, second = whole().setups
+    first = first.model_copy(update={"operations": (*first.operations, edges)})
+    tools = (*whole().tools, tool(11, "chamfer-8-90"))
+    return whole().model_copy(update={"setups": (first, second), "tools": tools})
+
+
+def test_edges_by_hand_or_on_the_machine_have_their_numbers():
+    """By hand: a minute a metre at the bench against the seconds of the operation."""
+    of = broken()
+    told = {each["said"]["text"][:20]: each for each in schools(of)}
+    hand = told["Break edges by hand,"]
+    after = apply(of, EDITS.validate_python(hand["edits"]))
+    assert after.part.edges == "hand" and "edges" not in [
+        op.id for op in after.setups[0].operations
+    ]
+    less = answer(of).one_part_s - answer(after).one_part_s
+    assert hand["one_part_s"] == pytest.approx(-less) and less > 1.0
+    facts = walk(of, LIBRARY, MEMO)
+    way = next(op for op in facts.operations() if op.id == "edges").path.way("cut")
+    assert hand["said"]["values"]["hand"]["value"] == pytest.approx(way / 1000.0 * 60.0)
+    assert hand["said"]["values"]["numbers"]["value"] == "80"
+
+
+def test_what_is_pinned_or_faced_twice_has_no_other_school():
+    pinned = apply(good(), [Change(on="operation:face", fields={"pinned": True})])
+    assert schools(pinned) == []
+    twice = plan(FACE, POCKET, WALLS, FACE.model_copy(update={"id": "again"}))
+    assert schools(twice) == []
+
+
+def test_what_is_worked_out_further_is_told_bit_by_bit():
+    """As the plan stands nothing is left to search for: each other way comes one by one."""
+    heard = []
+    of = broken()
+    soon = order(of, LIBRARY, MEMO, "s1")
+    told = order_further(of, LIBRARY, MEMO, "s1", lambda *each: heard.append(each))
+    assert soon["further"] == len(told["schools"]) == 2 and soon["schools"] == []
+    assert {**soon, "further": 0, "schools": told["schools"]} == told
+    shares = [share for share, _, _ in heard]
+    assert shares == sorted(shares) and shares[0] == 0.0 and shares[-1] < 1.0
+    assert [len(so_far["schools"]) for _, _, so_far in heard[1:]] == [0, 1]
+    assert heard[0][2] == {}
+
+
+def test_what_is_not_found_soon_is_searched_on_for(monkeypatch):
+    """Where one order may be tried and the shortest stops something, the next is found further."""
+    of, heard = plan(FACE, DRILL, POCKET, TAP, WALLS), []
+    monkeypatch.setattr(asked, "reasons_of", lambda seen, facts: [])
+    whole_search = order(of, LIBRARY, MEMO, "s1")
+    assert whole_search["tried"] > 1 and not whole_search["found"]["gave_up"]
+    monkeypatch.setattr(asked, "SOON", (1, 60, 1.0))
+    soon = order(of, LIBRARY, MEMO, "s1")
+    assert soon["found"]["gave_up"] and soon["found"]["better"] is None and soon["tried"] == 1
+    told = order_further(of, LIBRARY, MEMO, "s1", lambda *each: heard.append(each))
+    assert told["found"] == whole_search["found"] and told["tried"] == whole_search["tried"]
+    counts = [so_far["tried"] for _, _, so_far in heard if so_far]
+    assert counts[0] == 0 and counts == sorted(counts)
+    assert soon["further"] == 1 + len(told["schools"])
