@@ -18,6 +18,7 @@ from shop.jobs.api import router as jobs
 from shop.jobs.holds import router as holds
 from shop.jobs.magazine import router as magazine
 from shop.jobs.orders import router as orders
+from shop.jobs.other_ways import router as other_ways
 from shop.jobs.plans import router as plans
 from shop.jobs.proposals import router as proposals
 from shop.jobs.times import router as times
@@ -91,6 +92,7 @@ for place, router in (
     ("", holds),
     ("", times),
     ("", orders),
+    ("", other_ways),
     ("", magazine),
     ("", variants),
     ("", proposals),

@@ -47,6 +47,7 @@ from .loads import load, offsets
 from .magazine import magazine
 from .measured import measured
 from .order import order, order_further
+from .other_ways import other_ways
 from .place_ways import place_ways
 from .points import read
 from .quantities import quantities
@@ -217,7 +218,7 @@ def _drawn(state: State, lie: Lie) -> bytes:
 
 
 # what says how far it is, and what it has found so far
-TOLD_MEANWHILE = {"order-further", "propose", "savings"}
+TOLD_MEANWHILE = {"order-further", "other-ways", "propose", "savings"}
 QUESTIONS: dict[str, Question] = {
     "answer": answered,
     "preview": lambda plan, library, memo, **about: _plain(preview(plan, library, memo, **about)),
@@ -253,6 +254,9 @@ QUESTIONS: dict[str, Question] = {
     "order": lambda plan, library, memo, **about: _plain(order(plan, library, memo, **about)),
     "order-further": lambda plan, library, memo, **about: _plain(
         order_further(plan, library, memo, **about)
+    ),
+    "other-ways": lambda plan, library, memo, **about: _plain(
+        other_ways(plan, library, memo, **about)
     ),
     "propose": lambda plan, library, memo, **about: _plain(propose(plan, library, memo, **about)),
     "quantities": lambda plan, library, memo: _plain(quantities(plan, library, memo)),

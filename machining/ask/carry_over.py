@@ -4,7 +4,7 @@ mended where a fix keeps its word.
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from functools import partial
 from typing import Any
 
@@ -38,12 +38,25 @@ def carry_over(plan: Plan, library: Library, memo: Memo, machine: str) -> dict[s
     are left by the first fix that stops nothing else. ``left`` are stops that are new and stay.
     Raises Missing.
     """
+    edits, _, seen = carried(plan, library, memo, machine, [each.id for each in plan.setups])
+    known = {f.key for f in evaluate(plan, library, memo).open if f.severity == "stop"}
+    stays = [f for f in seen.open if f.severity == "stop" and f.key not in known]
+    return {
+        "edits": [each.model_dump(mode="json") for each in edits],
+        "left": [plain_said(Said(f.message, f.values)) for f in stays],
+    }
+
+
+def carried(
+    plan: Plan, library: Library, memo: Memo, machine: str, setups: Sequence[str]
+) -> tuple[list[Edit], Plan, Evaluation]:
+    """Some of its setups on a machine: the edits, the plan then and its answer. Raises Missing."""
     to = library.machines.get(machine)
     if to is None:
         raise Missing("Machine", machine)
     edits, now = list[Edit](), plan
     for setup in plan.setups:
-        if setup.machine != machine:
+        if setup.id in setups and setup.machine != machine:
             meant = trade.structural(
                 now, library, memo, [UseMachine(setup=setup.id, machine=machine)]
             )
@@ -65,11 +78,7 @@ def carry_over(plan: Plan, library: Library, memo: Memo, machine: str) -> dict[s
         now = apply(now, fix)
         seen = evaluate(now, library, memo)
         edits += fix
-    stays = [f for f in seen.open if f.severity == "stop" and f.key not in known]
-    return {
-        "edits": [each.model_dump(mode="json") for each in edits],
-        "left": [plain_said(Said(f.message, f.values)) for f in stays],
-    }
+    return edits, now, seen
 
 
 def _tools(

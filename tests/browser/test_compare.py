@@ -49,3 +49,20 @@ def test_two_machines_side_by_side_and_one_chosen(sign_in):
     expect(page.get_by_text("choose this one first")).to_be_visible(timeout=WAIT_MS)
     told = {each["name"]: each["note"] for each in planner.api("GET", "/jobs/CM-1/variants")}
     assert told == {"Plan": "cheaper for a few", "On Curlew": "Heron is booked until May"}
+
+
+def test_the_other_way_is_worked_out_and_put_beside(sign_in):
+    planner = sign_in("planner")
+    page = planner.page
+    copy_of_demo(planner, "CM-2", of="TW-276")
+    page.goto("/jobs/CM-2/compare")
+    ways = page.get_by_role("region", name="The other way")
+    ways.get_by_role("button", name="Work them out").click(timeout=WAIT_MS)
+    row = ways.get_by_role("row").filter(has_text="On two machines: setup 2 on Gannet")
+    row.get_by_role("button", name="Put beside").click(timeout=WAIT_MS)
+    both = page.get_by_role("region", name="Side by side")
+    expect(both.get_by_role("list", name="Differences")).to_contain_text(
+        "Setup 2: machine Gannet instead of Plover", timeout=WAIT_MS
+    )
+    page.reload()
+    expect(row).to_be_visible(timeout=WAIT_MS)

@@ -108,3 +108,16 @@ def test_why_an_operation_stands_where_it_does_and_a_shorter_order(sign_in):
     now.get_by_role("button").filter(has_text="Part off").click()
     why.get_by_label("keeps its place").click()
     expect(now.get_by_text("keeps its place")).to_have_count(1)
+
+
+def test_the_other_schools_of_an_order_come_one_by_one(sign_in):
+    planner = sign_in("planner")
+    page = planner.page
+    copy_of_demo(planner, "OR-2", of="TW-204")
+    page.goto("/jobs/OR-2/order")
+    shortest = page.get_by_role("region", name="The shortest order")
+    expect(shortest).to_contain_text("Or: Face last", timeout=WAIT_MS)
+    expect(page.get_by_role("progressbar")).to_have_count(0, timeout=WAIT_MS)
+    page.reload()
+    expect(shortest).to_contain_text("Or: Face last", timeout=WAIT_MS)
+    expect(page.get_by_role("progressbar")).to_have_count(0)

@@ -11,7 +11,7 @@ from machining.motion.timing import Drive
 from machining.world.capability import usual_rig
 from shop.jobs import times
 from shop.tasks.actions.work import run_one
-from tests.core.build import LIBRARY
+from tests.core.build import LIBRARY, whole
 from tests.core.test_savings import apart
 
 from .conftest import put_plan
@@ -144,3 +144,20 @@ def test_what_was_asked_of_the_plan_as_it_was_is_stopped(planner):
     assert new != old
     states = {id: planner.get(f"/tasks/{id}")["state"] for id in (old, new)}
     assert states == {old: "cancelled", new: "waiting"}
+
+
+@pytest.mark.django_db(transaction=True)
+def test_other_ways_of_a_plan_are_worked_out_and_put_beside(planner, operator):
+    plan = put_plan(planner, whole())
+    place = f"/plans/{plan.pk}/other-ways"
+    assert planner.get(place) == {"task": None, "stale": False, "now": None, "rows": []}
+    operator.post(place, {}, 403)
+    planner.post(place, {}, 202)
+    assert run_one(long=True)
+    told = planner.get(place)
+    assert told["task"]["state"] == "done" and told["now"]["machines"] == ["Heron"]
+    row = next(each for each in told["rows"] if each["edits"])
+    body = {"name": "on two", "edits": row["edits"]}
+    made = planner.post(f"/plans/{plan.pk}/copies", body, 201)
+    there = planner.get(f"/plans/{made['plan']}")["plan"]
+    assert len({each["machine"] for each in there["setups"]}) == 2

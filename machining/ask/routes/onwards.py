@@ -122,8 +122,8 @@ def _on(route: Route, machine: Machine, up: Direction, bench: Bench) -> Tried | 
     """Held in what stops it least. What is still stopped then goes."""
     tried = list[Tried]()
     best: Tried | None = None
-    for held, plan in _held(route.plan, machine, up, bench):
-        found = _cut(replace(route, plan=plan), Said(held.label, held.values), bench)
+    for offer, plan in ways_to_hold(route.plan, machine, up, bench):
+        found = _cut(replace(route, plan=plan), Said(offer.label, offer.values), bench)
         better = found is not None and (best is None or found.rank < best.rank)
         tried += [found] if found is not None else []
         best = found if better else best
@@ -159,7 +159,7 @@ def _cut(route: Route, held: Said, bench: Bench) -> Tried | None:
     return Tried(done, told, held, how_far(bench.walk(done.plan), bench.memo))
 
 
-def _held(
+def ways_to_hold(
     plan: Plan, machine: Machine, up: Direction, bench: Bench
 ) -> Iterator[tuple[Proposal, Plan]]:
     """With a further setup, its part in what takes it there: one of each thing first, then the
@@ -174,7 +174,7 @@ def _held(
         return
     seen = facts.stations[-1]
     found = list[tuple[Proposal, Plan]]()
-    for offer in _takes_it(seen, facts):
+    for offer in takes_it(seen, facts):
         try:
             after = apply(begun, offer.edits)
             known = bench.walk(after).stations[-1].unknown.get("hold")
@@ -189,8 +189,8 @@ def _held(
 
 def _width(plan: Plan, library: Library) -> float:
     """Of the jaws of a vise (mm): the narrower, the more room a tool has beside it."""
-    held = plan.stations[-1].in_vise
-    vise = library.vises.get(held.vise) if held is not None else None
+    vised = plan.stations[-1].in_vise
+    vise = library.vises.get(vised.vise) if vised is not None else None
     return vise.jaw_width_mm if vise is not None else inf
 
 
@@ -221,7 +221,8 @@ def _less_deep(plan: Plan) -> Iterator[Plan]:
         yield apply(plan, [change])
 
 
-def _takes_it(seen: StationFacts, facts: PlanFacts) -> Iterator[Proposal]:
+def takes_it(seen: StationFacts, facts: PlanFacts) -> Iterator[Proposal]:
+    """All that could hold the part at a station."""
     if seen.machine is None or seen.place is None:
         return
     for kind in KINDS.values():

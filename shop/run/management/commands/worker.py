@@ -23,6 +23,7 @@ class Command(BaseCommand):
 
     def handle(self, *args: Any, **options: Any) -> None:
         import shop.jobs.actions.order
+        import shop.jobs.actions.other_ways
         import shop.jobs.actions.propose
         import shop.jobs.actions.save
         import shop.jobs.fixtures

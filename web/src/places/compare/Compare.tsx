@@ -7,6 +7,7 @@ import { useFrame } from '../frame'
 import { Beside } from './Beside'
 import { Drafts } from './Drafts'
 import { beside } from './figures'
+import { Otherwise } from './Otherwise'
 import { Variants } from './Variants'
 
 // The plans of a job: this one beside another, and which of them the job goes by.
@@ -63,6 +64,7 @@ export function Compare() {
             quantity, and what is otherwise.
           </p>
         )}
+        <Otherwise onBeside={(plan) => setQuery({ with: `${plan}` }, { replace: true })} />
       </section>
     </div>
   )

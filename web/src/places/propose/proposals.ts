@@ -1,5 +1,6 @@
 import type { Edit } from '../../api/client'
 import type { components } from '../../api/schema'
+import { freeName } from '../jobs/freeName'
 
 export type Proposals = components['schemas']['ProposalsOut']
 export type Proposal = Proposals['proposals'][number]
@@ -34,10 +35,5 @@ export const shareOf = (setup: Proposal['setups'][number]): number =>
 // A name for a plan that is none of the job's yet.
 export function nameFor(proposal: Proposal, taken: string[]): string {
   const machines = [...new Set(proposal.setups.map((each) => each.machine))].join(', ')
-  const name = `${forWhat(proposal).split(',')[0] ?? ''}, ${machines}`.slice(0, 54)
-  const used = new Set(taken.map((each) => each.toLowerCase()))
-  if (!used.has(name.toLowerCase())) return name
-  let k = 2
-  while (used.has(`${name} ${k}`.toLowerCase())) k += 1
-  return `${name} ${k}`
+  return freeName(`${forWhat(proposal).split(',')[0] ?? ''}, ${machines}`, taken)
 }
