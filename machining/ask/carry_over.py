@@ -6,10 +6,12 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
 from functools import partial
+from itertools import islice
 from typing import Any
 
 from machining.evaluate import evaluate
 from machining.evaluation import Evaluation, plain_said
+from machining.facts.route import walk
 from machining.findings.finding import Finding
 from machining.memo import Memo
 from machining.plan.apply import apply
@@ -21,6 +23,7 @@ from machining.plan.trade import UseMachine
 from machining.quantities.errors import Missing
 from machining.quantities.said import Said
 from machining.ways import trade
+from machining.ways.takes_it import takes_it
 from machining.world.library import Library
 from machining.world.machine import Machine
 
@@ -29,6 +32,7 @@ from .trying import keeps_its_word
 # what another machine's spindle and drives can't do, and a lighter cut can
 OF_RECIPE = ("cut.", "travel.speed-over", "travel.feed")
 MOST = 40  # stops that are mended
+MOST_HELD = 3  # that are tried
 STEP_RPM = 10.0
 
 
@@ -48,9 +52,16 @@ def carry_over(plan: Plan, library: Library, memo: Memo, machine: str) -> dict[s
 
 
 def carried(
-    plan: Plan, library: Library, memo: Memo, machine: str, setups: Sequence[str]
+    plan: Plan,
+    library: Library,
+    memo: Memo,
+    machine: str,
+    setups: Sequence[str],
+    in_vain: bool = True,
 ) -> tuple[list[Edit], Plan, Evaluation]:
-    """Some of its setups on a machine: the edits, the plan then and its answer. Raises Missing."""
+    """Some of its setups on a machine: the edits, the plan then and its answer. Recipes are mended
+    ``in_vain`` too, where something else stops it there. Raises Missing.
+    """
     to = library.machines.get(machine)
     if to is None:
         raise Missing("Machine", machine)
@@ -71,7 +82,8 @@ def carried(
     before = evaluate(plan, library, memo)
     known = {f.key for f in before.open if f.severity == "stop"}
     seen = evaluate(now, library, memo)
-    for _ in range(MOST):
+    new = [f for f in seen.open if f.severity == "stop" and f.key not in known]
+    for _ in range(MOST if in_vain or all(_of_recipe(f) for f in new) else 0):
         fix = next(_mended(now, library, memo, seen, known), None)
         if fix is None:
             break
@@ -79,6 +91,28 @@ def carried(
         seen = evaluate(now, library, memo)
         edits += fix
     return edits, now, seen
+
+
+def on_machine(
+    plan: Plan,
+    library: Library,
+    memo: Memo,
+    machine: str,
+    setups: Sequence[str],
+    in_vain: bool = True,
+) -> Plan:
+    """Carried over, and held in the first of what takes it there where its own holding does not go
+    on that machine. Raises Missing.
+    """
+    plan = carried(plan, library, memo, machine, setups, in_vain)[1]
+    for station in [each.id for each in plan.stations if each.holding is None]:
+        facts = walk(plan, library, memo)
+        for offer in islice(takes_it(facts.station(station), facts), MOST_HELD):
+            after = apply(plan, offer.edits)
+            if not walk(after, library, memo).station(station).unknown.get("hold"):
+                plan = after
+                break
+    return plan
 
 
 def _tools(

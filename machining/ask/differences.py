@@ -11,7 +11,7 @@ from machining.ordering.moves import moves
 from machining.plan.document import Plan, Setup, Station
 from machining.plan.numbering import operation_numbers
 from machining.plan.operation import Operation
-from machining.quantities.said import Said, Shown
+from machining.quantities.said import Said, Shown, length
 from machining.world.asked import Asked, asked_of
 from machining.world.library import Library
 
@@ -73,6 +73,10 @@ def _setups(
         yield _instead(f"{what}: machine", *(_name(library.machines, e.machine) for e in (b, a)))
     if a.order != b.order and any(each.positions > 1 for each in b.stations):
         yield _instead(f"{what}: order", Shown(b.order), Shown(a.order))
+    if a.retract_mm != b.retract_mm:
+        usual = library.settings.retract_mm
+        now, was = (length(usual if e.retract_mm is None else e.retract_mm) for e in (b, a))
+        yield _instead(f"{what}: over the work between cuts by", now, was)
     if a.said_order != b.said_order:
         yield Said(f"{what}: other reasons for its order are said")
     for one, other in _pairs(a.stations, b.stations):

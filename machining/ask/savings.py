@@ -2,61 +2,24 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Sequence
-from dataclasses import dataclass
+from collections.abc import Sequence
 from math import floor
 from time import process_time
 from typing import Any
 
 from machining.evaluate import evaluate
 from machining.evaluation import Evaluation, plain_said
-from machining.facts.context import OperationFacts, PlanFacts, Ready, SetupFacts
 from machining.facts.route import walk
 from machining.memo import Memo
-from machining.ordering.in_setup import edits_to, held_to, problem_of
-from machining.ordering.reason import Reason
-from machining.ordering.rules import reasons_of
-from machining.ordering.solve import solve
 from machining.plan.apply import EditRefused, apply
 from machining.plan.document import Plan
-from machining.plan.edit import (
-    Change,
-    Edit,
-    Keep,
-    LoadTool,
-    MoveOperation,
-    RemoveOperation,
-    RemoveSetup,
-)
-from machining.plan.trade import AnyEdit, Load
+from machining.plan.edit import Edit, LoadTool
 from machining.quantities.said import Said, Shown
 from machining.ways import trade
-from machining.ways.choices import Choice, choices
 from machining.world.library import Library
 
+from .changes import LEAST_S, Tried, every
 from .telling import Tell
-
-LEAST_S = 0.05  # of a part, over the batch: less is no saving
-MORE = (2, 4)  # times as many parts at a time
-SHARED = "route.share-tool"
-CHANGE_S = 5.0  # of a tool, about
-EFFORT = 0.1  # of the solver: an order found soon
-MAYBE = 0.3  # of an operation, of ways whose cut was not searched for
-MM3_IN_CM3, MINUTE_S = 1e3, 60.0
-
-
-@dataclass(frozen=True, slots=True)
-class Tried:
-    """A change: ``of`` an operation or a setup by its id, of which the best of all is told.
-    ``hope`` is what it may save of a part (s), by which those are tried first that promise most.
-    """
-
-    of: str
-    hope: float
-    setup: str
-    said: Said
-    because: Said
-    edits: Sequence[AnyEdit]
 
 
 def savings(
@@ -76,7 +39,7 @@ def savings(
     if before.problem or before.working:
         return {"rows": [], "tried": 0, "untried": 0}
     facts = walk(plan, library, memo)
-    offered = sorted(_every(plan, facts, before), key=lambda each: -each.hope)
+    offered = sorted(every(plan, facts, before, memo), key=lambda each: -each.hope)
     until = process_time() + longest_s if longest_s is not None else None
     best, tried = dict[str, dict[str, Any]](), 0
     for each in offered:
@@ -106,8 +69,14 @@ def _row(
     each: Tried, plan: Plan, library: Library, memo: Memo, before: Evaluation
 ) -> dict[str, Any] | None:
     """What it saves, None where it saves nothing, can't be done or would stop the plan."""
+    said, meant = each.said, each.edits
+    if each.made is not None:
+        made = each.made()
+        if made is None:
+            return None
+        said, meant = made
     try:
-        edits = trade.structural(plan, library, memo, each.edits)
+        edits = trade.structural(plan, library, memo, meant)
         after = evaluate(apply(plan, edits), library, memo)
     except EditRefused:
         return None
@@ -123,7 +92,7 @@ def _row(
     return {
         "of": each.of,
         "setup": each.setup,
-        "said": plain_said(each.said),
+        "said": plain_said(said),
         "because": plain_said(each.because),
         "one_part_s": before.one_part_s - after.one_part_s,
         "batch_s": saved,
@@ -141,101 +110,3 @@ def pays_from(edits: Sequence[Edit], plan: Plan, saved: float, each: float) -> i
     if not any(isinstance(edit, LoadTool) for edit in edits) or each <= 0:
         return None
     return max(floor(once / each) + 1, 1)
-
-
-def _every(plan: Plan, facts: PlanFacts, before: Evaluation) -> Iterator[Tried]:
-    for setup in facts.setups:
-        yield from _order(setup, facts)
-    for finding in before.open:
-        if finding.id == SHARED:
-            for fix in finding.fixes:
-                if not any(isinstance(e, Keep | RemoveOperation | RemoveSetup) for e in fix.edits):
-                    said = Said(fix.label, fix.values)
-                    yield Tried(finding.key, CHANGE_S, finding.setup, said, Said(), fix.edits)
-    yield from _cuts(facts)
-    for setup in facts.setups:
-        if setup.operations:
-            yield from _more(setup, plan)
-
-
-def _cuts(facts: PlanFacts) -> Iterator[Tried]:
-    for op in facts.operations():
-        for choice in choices(op, facts):
-            if choice.edits and not choice.last:
-                said, hope = Said(choice.label, choice.values), _hope(op, choice)
-                yield Tried(op.id, hope, op.setup.id, said, choice.because, choice.edits)
-
-
-def _hope(op: OperationFacts, choice: Choice) -> float:
-    """By what a cut removes in a minute, where that is known; else a share of its time."""
-    cutting = op.time.cutting_s
-    if choice.cut is None or not isinstance(op, Ready):
-        return MAYBE * cutting
-    removed = op.before.volume() - op.after.volume()
-    return cutting - removed / MM3_IN_CM3 / choice.cut.removal * MINUTE_S
-
-
-def _order(setup: SetupFacts, facts: PlanFacts) -> Iterator[Tried]:
-    """The shortest order, with habits kept and without; all positions with one tool, or one part
-    after the other.
-    """
-    if len(setup.operations) > 2:
-        yield from _shorter(setup, facts)
-    if any(station.positions > 1 for station in setup.planned.stations):
-        other = "by part" if setup.planned.order == "by tool" else "by tool"
-        words = {"by part": "One part after the other", "by tool": "Each tool at all parts"}
-        change = Change(on=setup.on, fields={"order": other})
-        said = Said(words[other])
-        yield Tried(f"{setup.id}/by", CHANGE_S, setup.id, said, Said(), (change,))
-
-
-def _shorter(setup: SetupFacts, facts: PlanFacts) -> Iterator[Tried]:
-    """The shortest order; and that without habits, where it is shorter still."""
-    free, reasons = problem_of(setup, facts), reasons_of(setup, facts)
-    habits = [each for each in reasons if each.kind == "practice"]
-    shortest = now = free.seconds(range(free.many))
-    parts = max(station.positions for station in setup.planned.stations)
-    for about, kept in (
-        ("order", reasons),
-        ("habits", [each for each in reasons if each.kind != "practice"]),
-    ):
-        if about == "habits" and not habits:
-            return
-        solved = solve(held_to(free, setup, kept), range(free.many), EFFORT)
-        if solved.order is None or shortest - solved.seconds <= LEAST_S:
-            continue
-        shortest = solved.seconds
-        new = [setup.operations[k].id for k in solved.order]
-        said, because, edits = _said(setup, new, habits)
-        hope = (now - shortest) / parts
-        yield Tried(f"{setup.id}/{about}", hope, setup.id, said, because, edits)
-
-
-def _said(
-    setup: SetupFacts, new: Sequence[str], habits: Sequence[Reason]
-) -> tuple[Said, Said, list[MoveOperation]]:
-    """A new order in words, the first habit that it breaks, and its edits."""
-    edits = edits_to(setup, new)
-    number = {op.id: f"{op.number}" for op in setup.operations}
-    moved = ", ".join(number[each.operation] for each in edits)
-    said = Said("A shorter order: {moved} moved", {"moved": Shown(moved)})
-    broken = [each for each in habits if new.index(each.first) > new.index(each.then)]
-    if not broken:
-        return said, Said(), edits
-    habit, then = broken[0].said, Shown(number[broken[0].then])
-    text = "Against a habit, for {then}: " + habit.text
-    return said, Said(text, {**habit.values, "then": then}), edits
-
-
-def _more(setup: SetupFacts, plan: Plan) -> Iterator[Tried]:
-    """More parts at a time."""
-    for times in MORE:
-        edits: list[AnyEdit] = []
-        for station in setup.planned.stations:
-            parts = times * station.positions
-            if parts <= plan.quantity:
-                edits.append(Load(station=station.id, parts=parts))
-        if edits:
-            parts = times * setup.planned.stations[0].positions
-            said = Said("{parts} parts at a time", {"parts": Shown(float(parts), "count")})
-            yield Tried(f"{setup.id}/load", 0.0, setup.id, said, Said(), edits)

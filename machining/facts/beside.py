@@ -25,6 +25,7 @@ from .context import Crossed, OperationFacts, PlanFacts, Ready, SetupFacts, Stat
 from .discs import Parts, Who, discs
 from .observed import Meets
 from .pairs import UPRIGHT, alike, pairs_of
+from .retract import retract_of
 from .stand import Body
 from .state import State
 
@@ -73,7 +74,7 @@ def clear_height(setup: SetupFacts, facts: PlanFacts) -> float:
         if on_table(station)
         for body in room_taken(station)
     ]
-    return max(tops, default=0.0) + facts.library.settings.retract_mm
+    return max(tops, default=0.0) + retract_of(setup, facts)
 
 
 def _goes_over(op: Ready, height: float) -> None:

@@ -49,6 +49,7 @@ from .kinds import kind_of
 from .observed import Kit, Seen
 from .own_data import own_data
 from .pace import Pace
+from .retract import over_work
 from .suits import can_do, unsuited
 from .taken import NOT_IN_PATH, placed, stock_after
 
@@ -333,7 +334,7 @@ def _observe(op: Ready, facts: PlanFacts, memo: Memo) -> None:
 
 
 def _path(op: Ready, facts: PlanFacts, memo: Memo) -> None:
-    settings, top = facts.library.settings, op.highest
+    top = op.highest
     kind, no_trace = kind_of(op.operation), kind_of(op.operation).no_trace(op.operation)
     op.trace_key = digest(
         op.work.key, op.tool, op.operation.model_dump(exclude=NOT_IN_PATH | no_trace)
@@ -350,8 +351,7 @@ def _path(op: Ready, facts: PlanFacts, memo: Memo) -> None:
         top,
         float(op.lie.stock_high[0]) if kind.turned else 0.0,
         op.value("run_in"),
-        settings.first_clearance_mm,
-        settings.retract_mm,
+        over_work(op.setup, facts),
     )
 
     def drawn() -> Path:

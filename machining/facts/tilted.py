@@ -26,6 +26,7 @@ from . import stands_out
 from .context import OperationFacts, PlanFacts, Ready
 from .kinds.base import cone_of
 from .paths import time_at
+from .retract import retract_of
 
 BEND_MM = 0.02  # so far a bend is off the straight pieces it is followed in
 SQUARE_DEG, DOWN_MM = 90.0, 100.0  # of an edge at the bottom, and from how high it comes
@@ -221,7 +222,7 @@ def _room(
             max(farthest_y, float(np.abs(ends[:, 1]).max())),
         )
         everything = tops.highest_within(LineString(ends[:, :2]).buffer(1e4)) or tip
-        highest, lowest = max(highest, everything + settings.retract_mm), min(lowest, tip)
+        highest, lowest = max(highest, everything + retract_of(op.setup, facts)), min(lowest, tip)
         for radius, above in op.holder.wider_steps:
             top = tops.highest_within(
                 LineString(ends[:, :2]).buffer(radius + settings.side_margin_mm)

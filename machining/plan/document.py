@@ -181,11 +181,12 @@ class Setup(Record):
     """All that is in the machine while its door is shut. ``order`` says whether a tool does its
     work at every station before the next one comes, or a part is finished first; ``plate`` is that
     of the machine's which its load stands on, empty on the table itself. ``said_order`` is what the
-    planner said of the order of operations.
+    planner said of the order of operations; ``retract_mm`` how far over all that stands there its
+    tools go from cut to cut, None as far as the shop does.
     """
 
     CHANGES: ClassVar[frozenset[str]] = frozenset(
-        {"machine", "plate", "order", "note", "said_order"}
+        {"machine", "plate", "order", "note", "said_order", "retract_mm"}
     )
 
     id: Id
@@ -194,6 +195,7 @@ class Setup(Record):
     order: Literal["by tool", "by part"] = "by tool"
     stations: tuple[Station, ...] = Field(min_length=1, max_length=20)
     note: Text = ""
+    retract_mm: Length | None = None
     kept: Kept = ()
     said_order: tuple[SaidOrder, ...] = Field((), max_length=100)
     operations: tuple[Operation, ...] = Field((), max_length=200)

@@ -54,6 +54,12 @@ def turns_work(machine: Machine | None, place: str = "") -> bool:
     return machine is not None and isinstance(place_of(machine, place), SpindleNose)
 
 
+def turns_to_sides(machine: Machine) -> bool:
+    """Has its table rotary axes, so that the work is turned to be cut from several sides?"""
+    table = machine.places[0]
+    return isinstance(table, Table) and bool(table.rotaries)
+
+
 def driven(carrier: Carrier, machine: Machine) -> Spindle | None:
     """The spindle that a carrier's tools turn in, None where they stand still."""
     return next((each for each in machine.spindles if each.id == carrier.drives), None)

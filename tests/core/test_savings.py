@@ -6,10 +6,12 @@ import pytest
 
 from machining.ask.savings import pays_from, savings
 from machining.ask.trying import EDITS
+from machining.facts.retract import over_work
+from machining.facts.route import walk
 from machining.plan.apply import apply
 from machining.plan.document import Plan
 from machining.plan.edit import LoadTool
-from machining.quantities.said import fill
+from machining.quantities.said import Shown, fill
 
 from . import lathe
 from .build import (
@@ -31,6 +33,7 @@ from .build import (
     setup,
     whole,
 )
+from .clamped import ON_TABLE, held_by
 from .test_loose_piece import framed
 
 TRIES = 5
@@ -137,3 +140,54 @@ def test_what_it_has_so_far_is_told_after_each_that_was_tried():
     assert heard[-1][0] == 1.0 and heard[-1][2] == told
     assert [each["tried"] for _, _, each in heard] == list(range(1, told["tried"] + 1))
     assert fill(heard[0][1].text, heard[0][1].values) == f"1 of {told['tried']} tried"
+
+
+def rows(of: Plan, **about) -> dict[str, dict]:
+    return {each["of"]: each for each in savings(of, LIBRARY, MEMO, **about)["rows"]}
+
+
+def test_going_nearer_over_the_work_saves_what_its_rapids_take_less():
+    """Every tool goes 20 mm less down and up at its moves across."""
+    of = good()
+    row = rows(of)["s1/low"]
+    words = fill(row["said"]["text"], {n: Shown(**v) for n, v in row["said"]["values"].items()})
+    assert words == "Go from cut to cut 5.0 mm over all that stands there, not 25.0 mm"
+    assert "forgotten clamp" in row["because"]["text"]
+    after = apply(of, EDITS.validate_python(row["edits"]))
+    assert after.setups[0].retract_mm == 5.0
+    for was, now in zip(
+        walk(of, LIBRARY, MEMO).operations(), walk(after, LIBRARY, MEMO).operations(), strict=True
+    ):
+        high, low = (float(each.path.bounds()[1][2]) for each in (was, now))
+        assert high - low == pytest.approx(20.0)
+        assert was.path.way("cut") == pytest.approx(now.path.way("cut"))
+    assert answer(of).one_part_s - answer(after).one_part_s == pytest.approx(row["one_part_s"])
+    assert "s1/low" not in rows(after)
+
+
+def test_what_a_setup_says_of_its_height_is_never_under_where_feeding_starts():
+    near = LIBRARY.settings.first_clearance_mm
+    least = changed(good(), "setup:s1", retract_mm=0.1)
+    (op, *_) = walk(least, LIBRARY, MEMO).operations()
+    assert over_work(op.setup, walk(least, LIBRARY, MEMO)) == (near, near)
+
+
+def test_a_shorter_tool_bears_a_heavier_cut():
+    """A long end mill roughs the pocket: set back to what it needs it takes more a minute."""
+    of = changed(good(), "tool:t3", stick_out_mm=60.0)
+    row = rows(of)["pocket"]
+    tool, *cut = EDITS.validate_python(row["edits"])
+    assert tool.on == "tool:t3" and tool.fields["stick_out_mm"] < 60.0
+    assert [each.on for each in cut] == ["operation:pocket"]
+    alone = answer(apply(of, [tool])).one_part_s
+    assert answer(of).one_part_s - alone < row["one_part_s"]
+    assert row["said"]["text"].startswith("{tool} only {out} out of its holder")
+
+
+def test_another_holding_is_tried_as_a_plan_of_its_own():
+    """Under two straps it takes longer to put in than in a vise."""
+    of = held_by(ON_TABLE, DRILL, TAP)
+    row = rows(of)["st1/hold"]
+    after = apply(of, EDITS.validate_python(row["edits"]))
+    assert after.setups[0].stations[0].in_vise is not None
+    assert answer(of).batch_s - answer(after).batch_s == pytest.approx(row["batch_s"])

@@ -200,6 +200,10 @@ def test_a_later_setup_on_sawn_sides_is_told_and_mended_without_moving_a_cut():
     plan = made()
     found = finding(plan, "size.datum-sawn")
     assert in_words(found).startswith("X, Y and Z of its zero are found by sides")
+    assert found.values["over"].value == plan.stock.saw_tolerance_mm == 1.0
+    exact = plan.stock.model_copy(update={"saw_tolerance_mm": 0.0})
+    unsaid = plan.model_copy(update={"stock": exact})
+    assert "nobody has said how much" in in_words(finding(unsaid, "size.datum-sawn"))
     fixed = after_fix(plan, found)
     assert "size.datum-sawn" not in ids(fixed)
     before, after = answer(plan), answer(fixed)

@@ -4,17 +4,14 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from functools import partial
-from itertools import islice
 
 from machining.evaluation import Evaluation
-from machining.plan.apply import apply
 from machining.plan.document import Plan, Setup
 from machining.quantities.said import Said, Shown
 from machining.world.capability import turns_work
 from machining.world.machine import Machine
 
-from ..carry_over import carried
-from ..routes.onwards import takes_it
+from ..carry_over import on_machine
 from ..routes.route import Bench
 from .way import Way
 
@@ -63,17 +60,7 @@ def _others(plan: Plan, bench: Bench) -> list[Machine]:
 
 
 def _moved(said: Said, plan: Plan, key: str, setups: list[Setup], bench: Bench) -> Way:
-    return Way(said, partial(on_machine, plan, key, [each.id for each in setups], bench))
-
-
-def on_machine(plan: Plan, key: str, setups: list[str], bench: Bench) -> Plan:
-    """Carried over, held in the first of what takes it where its own holding does not go there."""
-    plan = carried(plan, bench.library, bench.memo, key, setups)[1]
-    for station in [each.id for each in plan.stations if each.holding is None]:
-        facts = bench.walk(plan)
-        for offer in islice(takes_it(facts.station(station), facts), MOST_HELD):
-            after = apply(plan, offer.edits)
-            if not bench.walk(after).station(station).unknown.get("hold"):
-                plan = after
-                break
-    return plan
+    return Way(
+        said,
+        partial(on_machine, plan, bench.library, bench.memo, key, [each.id for each in setups]),
+    )

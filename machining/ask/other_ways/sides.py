@@ -20,25 +20,20 @@ from machining.plan.edit import (
 )
 from machining.plan.operation import Operation
 from machining.quantities.said import Said, Shown
-from machining.world.capability import turns_work
-from machining.world.machine import Machine, Table
+from machining.world.capability import turns_to_sides, turns_work
+from machining.world.machine import Machine
 
+from ..carry_over import on_machine
 from ..routes.better import loaded
 from ..routes.onwards import ways_to_hold
 from ..routes.route import Bench, stops_of
-from .machines import alike, on_machine
+from .machines import alike
 from .way import Way, why_not
 
 MOST_MACHINES, MOST_HELD = 3, 3  # that are tried
 MOST_LOADED = 12  # plans, for how many parts at a time
 AT_AN_ANGLE = Said("Not tried: some of its sides stand at an angle, and come up only in a fixture.")
 SIDES = frozenset(DIRECTIONS)
-
-
-def turns_to_sides(machine: Machine) -> bool:
-    """Has its table rotary axes, so that the work is turned to be cut from several sides?"""
-    table = machine.places[0]
-    return isinstance(table, Table) and bool(table.rotaries)
 
 
 def indexed(plan: Plan, bench: Bench) -> Iterator[Way]:
@@ -62,7 +57,7 @@ def _turned(plan: Plan, key: str, sides: list[Setup], bench: Bench) -> Plan | No
     """The setups after the first as sides of it, as far as nothing stops it; None where that is no
     setup.
     """
-    all_there = on_machine(plan, key, [each.id for each in sides], bench)
+    all_there = on_machine(plan, bench.library, bench.memo, key, [each.id for each in sides])
     first, plan = sides[0].id, all_there
     for then in sides[1:]:
         after = _as_side(plan, first, then.id)
@@ -116,8 +111,12 @@ def _side_by_side(plan: Plan, begun: Machine, mill: Machine, bench: Bench) -> Pl
     last = plan.setups[-1]
     free = Change(on=f"station:{last.stations[0].id}", fields={"at": None})
     alone = apply(plan, [free]) if not turns_work(begun) else plan
-    alone = on_machine(alone, begun.key, [last.id], bench)
-    work = on_machine(alone, mill.key, [last.id], bench) if begun is not mill else alone
+    alone = on_machine(alone, bench.library, bench.memo, begun.key, [last.id])
+    work = (
+        on_machine(alone, bench.library, bench.memo, mill.key, [last.id])
+        if begun is not mill
+        else alone
+    )
     up = last.stations[0].orientation.up
     aside = [each for each in work.setups[-1].operations if each.aim not in (None, up)]
     gone = [RemoveOperation(operation=each.id) for each in aside]

@@ -18,7 +18,7 @@ from machining.plan.trade import AnyEdit, Hold, Load, Together
 from machining.ways import trade
 from machining.ways.one_load import sides_of
 
-from ..savings import EFFORT
+from ..changes import EFFORT
 from .route import Bench, stops_of
 
 ANY: TypeAdapter[list[AnyEdit]] = TypeAdapter(list[AnyEdit])
@@ -45,7 +45,7 @@ def loaded(plan: Plan, told: Evaluation, bench: Bench) -> tuple[Plan, Evaluation
     for setup in plan.setups[len(bench.kept) :]:
         if len(setup.stations) > 1 or setup.stations[0].in_chuck is not None:
             continue
-        best, least, most = (plan, told), 1, inf
+        best, least, most = (plan, told), setup.stations[0].positions, inf
         for _ in range(MOST_LOADS):
             parts = next((n for n in PARTS if least < n < most and n <= plan.quantity), None)
             if parts is None or bench.spent:

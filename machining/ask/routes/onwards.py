@@ -11,8 +11,7 @@ from math import inf
 import numpy as np
 
 from machining.evaluation import Evaluation
-from machining.facts.context import PlanFacts, StationFacts
-from machining.facts.holdings import KINDS
+from machining.facts.context import PlanFacts
 from machining.findings.finding import Finding
 from machining.geometry.frames import Direction, orientation
 from machining.plan.apply import apply
@@ -23,6 +22,7 @@ from machining.plan.zero import in_the_middle
 from machining.quantities.errors import MachiningError
 from machining.quantities.said import Said, Shown, fill
 from machining.ways.first_setup import blank_size, fits, on_tombstone
+from machining.ways.takes_it import takes_it
 from machining.world.library import Library
 from machining.world.machine import Machine, Table
 from machining.world.stock.base import SIDE_WORDS
@@ -219,15 +219,6 @@ def _less_deep(plan: Plan) -> Iterator[Plan]:
         grip = round(share * held.grip_mm, 1)
         change = Change(on=f"station:{plan.stations[-1].id}", fields={"holding.grip_mm": grip})
         yield apply(plan, [change])
-
-
-def takes_it(seen: StationFacts, facts: PlanFacts) -> Iterator[Proposal]:
-    """All that could hold the part at a station."""
-    if seen.machine is None or seen.place is None:
-        return
-    for kind in KINDS.values():
-        if kind.fits(seen.machine, seen.place) is None:
-            yield from kind.offers(seen, facts)
 
 
 def _with_setup(plan: Plan, machine: Machine, up: Direction, facts: PlanFacts) -> Plan | None:

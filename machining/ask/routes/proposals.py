@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import replace
 from typing import Any
 
+from machining.geometry.frames import opposite
 from machining.memo import Memo
 from machining.plan.apply import apply
 from machining.plan.document import Plan
@@ -13,11 +14,12 @@ from machining.quantities.errors import MachiningError
 from machining.quantities.said import Said, Shown
 from machining.ways.blank import stock_of
 from machining.ways.first_setup import with_usual_stock
-from machining.world.capability import turns_work
+from machining.world.capability import turns_to_sides, turns_work
 from machining.world.library import Library
 from machining.world.machine import Machine
 from machining.world.stock import Block
 
+from ..carry_over import on_machine
 from ..costs import costs_of
 from ..finishing import finishing
 from ..telling import Tell
@@ -32,6 +34,8 @@ from .route import Bench, Route, stops_of
 MOST_SETUPS = 6
 # plans that are evaluated for a route, for one after a whole one is known, to make one better
 MOST_TRIED, MOST_AFTER, MOST_BETTER = 60, 20, 20
+LOADS = Said("Loads, and the order of their operations")
+AS_ON = "As on {machine}: the same holding, tools and order."
 
 
 def propose(
@@ -43,9 +47,11 @@ def propose(
     tell: Tell = lambda share, doing, so_far: None,
 ) -> dict[str, Any]:
     """Two to four whole plans where there are as many, each begun on another machine (of all, or
-    of those named), with reasons, figures, and what could not be planned. Setups that are there
-    stay as they are, or go where it is planned ``afresh``. ``tell`` hears how far it is (share,
-    words) and what is proposed so far. Raises OutOfRange for a part that nothing is known of.
+    of those named), with reasons, figures, and what could not be planned. Once one is whole it is
+    carried over to the others, and only where it does not go there they are planned anew. Setups
+    that are there stay as they are, or go where it is planned ``afresh``. ``tell`` hears how far it
+    is (share, words) and what is proposed so far. Raises OutOfRange for a part that nothing is
+    known of.
     """
     begun = _begun(plan, library, afresh)
     bench = Bench(library, memo, taken=_ids(begun), kept=begun.setups)
@@ -67,13 +73,16 @@ def propose(
             break  # a bar is turned, and a block milled, where that goes
         doing = Said("On {machine}", {"machine": Shown(machine.name)})
         tell(k / (len(able) + 1), doing, so_far())
-        most = MOST_AFTER if any(each.whole for each in found) else MOST_TRIED
-        one = _routed(_from_bar(start, machine, plan, bench), machine, able, most, bench)
+        first = next((each for each in found if each.whole), None)
+        one = _carried(first, machine, bench) if first is not None else None
+        if one is None:
+            most = MOST_AFTER if first is not None else MOST_TRIED
+            one = _routed(_from_bar(start, machine, plan, bench), machine, able, most, bench)
         if one is None:
             none.append(machine.name)
         elif all(one.route.plan != each.route.plan for each in found):
             found.append(one)
-    tell(len(able) / (len(able) + 1), Said("Loads, and the order of their operations"), so_far())
+    tell(len(able) / (len(able) + 1), LOADS, so_far())
     picked = [_better(each, bench) for each in characters(found, library)]
     return told(characters(picked, library), none, (plan, begun), bench)
 
@@ -110,6 +119,32 @@ def _better(found: Found, bench: Bench) -> Found:
     route, _ = with_less_to_look_at(replace(found.route, plan=plan), answer, bench)
     after = _found(found.machine, route, bench)
     return after if after.whole else found
+
+
+def _carried(found: Found, machine: Machine, bench: Bench) -> Found | None:
+    """A whole route on another machine; None where something stops it there, or where that would
+    turn its sides to the tool.
+    """
+    route, library = found.route, bench.library
+    fresh = route.plan.setups[len(bench.kept) :]
+    was = [library.machines[each.machine] for each in fresh]
+    if any(turns_work(each) != turns_work(machine) for each in was):
+        return None
+    ups = {station.orientation.up for each in fresh for station in each.stations}
+    if turns_to_sides(machine) and any(not ups <= {up, opposite(up)} for up in ups):
+        return None
+    try:
+        ids = [each.id for each in fresh]
+        plan = on_machine(route.plan, library, bench.memo, machine.key, ids, False)
+    except MachiningError:
+        return None
+    as_on = Said(AS_ON, {"machine": Shown(was[0].name)})
+    steps = tuple(
+        replace(each, because=(*each.because[:-1], as_on, each.because[-1]), instead=())
+        for each in route.steps
+    )
+    one = _found(machine.key, replace(route, plan=plan, steps=steps), bench)
+    return one if one.whole else None
 
 
 def _rank(machine: Machine, plan: Plan, library: Library) -> tuple[float, ...]:

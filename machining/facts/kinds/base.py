@@ -24,6 +24,7 @@ from machining.world.tool import Tool
 
 from ..context import K, OperationFacts, PlanFacts, Ready
 from ..place import Work
+from ..retract import over_work
 from ..state import State
 from ..tables import Table
 from ..wording import Named
@@ -198,9 +199,8 @@ class Kind(Generic[K]):
 
 def heights(op: Ready, facts: PlanFacts) -> tuple[float, float]:
     """Clearance over a mouth (mm) and the height to retract to."""
-    settings = facts.library.settings
-    top = max(op.highest, op.work.top)
-    return settings.first_clearance_mm, top + settings.retract_mm
+    near, away = over_work(op.setup, facts)
+    return near, max(op.highest, op.work.top) + away
 
 
 def cone_of(tool: Tool | None) -> tuple[float, float]:

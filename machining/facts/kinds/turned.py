@@ -18,6 +18,7 @@ from .. import life
 from ..context import PlanFacts, Ready
 from ..forces import FOUND
 from ..place import Work
+from ..retract import retract_of
 from .base import Ground
 
 SLIVER_MM = 1e-3
@@ -27,7 +28,7 @@ AIR_MM = 1.0  # cut into round what is turned away
 
 def home_of(op: Ready, facts: PlanFacts) -> tuple[float, float]:
     """Where the turret stands between cuts: radius and Z, mm."""
-    away = facts.library.settings.retract_mm
+    away = retract_of(op.setup, facts)
     return float(op.lie.stock_high[0]) + away, float(op.lie.stock_high[2]) + away
 
 

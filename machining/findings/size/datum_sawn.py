@@ -19,6 +19,13 @@ from machining.ways.zeros import by_what_holds_it
 from ..finding import Finding
 
 ID = "size.datum-sawn"
+BY_SIDES = "{axes} of its zero are found by sides the blank came with, {skin}"
+BY_A_SIDE = "{axes} of its zero is found by a side the blank came with, {skin}"
+BY_SO_MUCH = ", which can be {over} over: what is cut here lies to the rest only that closely."
+NOT_SAID = (
+    ", and nobody has said how much that can be over: what is cut here lies to the rest only that"
+    " closely."
+)
 KEPT = "zero is corrected on the first part by what is measured"
 
 
@@ -38,15 +45,11 @@ def datum_sawn(station: StationFacts, facts: PlanFacts) -> Iterator[Finding]:
         "look",
         station.setup.id,
         "",
-        "{axes} of its zero are found by sides the blank came with, {skin}, which can be {over}"
-        " over: what is cut here lies to the rest only that closely."
-        if len(sides) > 1
-        else "{axes} of its zero is found by a side the blank came with, {skin}, which can be"
-        " {over} over: what is cut here lies to the rest only that closely.",
+        f"{BY_SIDES if len(sides) > 1 else BY_A_SIDE}{BY_SO_MUCH if over > 0.0 else NOT_SAID}",
         {
             "axes": Shown(_listed([LETTERS[on] for on in sides])),
             "skin": Shown(skin),
-            "over": Shown(over, "length"),
+            **({"over": Shown(over, "length")} if over > 0.0 else {}),
         },
         "",
         (*(() if better is None else (better,)), words),

@@ -7562,7 +7562,8 @@ export interface components {
          * @description All that is in the machine while its door is shut. ``order`` says whether a tool does its
          *     work at every station before the next one comes, or a part is finished first; ``plate`` is that
          *     of the machine's which its load stands on, empty on the table itself. ``said_order`` is what the
-         *     planner said of the order of operations.
+         *     planner said of the order of operations; ``retract_mm`` how far over all that stands there its
+         *     tools go from cut to cut, None as far as the shop does.
          */
         Setup: {
             /** Id */
@@ -7598,6 +7599,8 @@ export interface components {
              * @default
              */
             plate: string;
+            /** Retract Mm */
+            retract_mm?: number | null;
             /**
              * Said Order
              * @default []

@@ -8,6 +8,7 @@ import { Choice } from '../../ui/Choice'
 import { FindingRow } from '../../ui/FindingRow'
 import { clock } from '../../ui/format'
 import { Mark } from '../../ui/Mark'
+import { NumberField } from '../../ui/NumberField'
 import { Empty } from '../../ui/States'
 import { TextField } from '../../ui/TextField'
 import { useFrame } from '../frame'
@@ -133,6 +134,24 @@ function Open({ setup }: { setup: SetupResult }) {
             machine={machine}
           />
         ))}
+        {!setup.turns && (
+          <>
+            <span className="text-ink-2">Between cuts</span>
+            <div className={CELLS}>
+              <NumberField
+                label="over all that stands there"
+                value={planned.retract_mm ?? null}
+                quantity="length"
+                empty="as the shop"
+                onCommit={(value) =>
+                  session.edit([
+                    { do: 'change', on: `setup:${setup.id}`, fields: { retract_mm: value } },
+                  ])
+                }
+              />
+            </div>
+          </>
+        )}
         <span className="text-ink-2">Note</span>
         <TextField
           label="Note for the setter"

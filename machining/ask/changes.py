@@ -1,0 +1,242 @@
+"""Changes that may shorten a plan: cuts, orders, tools, loads, holdings. Whether one does is for a
+plan to show in which it is made.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator, Sequence
+from dataclasses import dataclass
+from functools import partial
+from math import ceil
+
+from machining.evaluation import Evaluation
+from machining.facts.context import OperationFacts, PlanFacts, Ready, SetupFacts, StationFacts
+from machining.facts.kinds import kind_of
+from machining.facts.retract import retract_of
+from machining.facts.route import walk
+from machining.memo import Memo
+from machining.ordering.in_setup import edits_to, held_to, problem_of
+from machining.ordering.reason import Reason
+from machining.ordering.rules import reasons_of
+from machining.ordering.solve import solve
+from machining.plan.apply import apply
+from machining.plan.document import Plan
+from machining.plan.edit import Change, Keep, MoveOperation, RemoveOperation, RemoveSetup
+from machining.plan.trade import AnyEdit, Load
+from machining.quantities.said import Said, Shown, length
+from machining.ways.choices import Choice, choices
+from machining.ways.takes_it import takes_it
+from machining.world.library import Library
+
+LEAST_S = 0.05  # of a part, over the batch: less is no saving
+MORE = (2, 4)  # times as many parts at a time
+SHARED = "route.share-tool"
+CHANGE_S, LOWER_S, HELD_S = 5.0, 2.0, 1.0  # of a part, about
+EFFORT = 0.1  # of the solver: an order found soon
+MAYBE = 0.3  # of an operation, of ways whose cut was not searched for
+MM3_IN_CM3, MINUTE_S = 1e3, 60.0
+LOW_MM, SHORTER_MM = 5.0, 0.5
+MOST_HELD = 3  # other things to hold a part in
+LOW = (
+    "Nothing that is known to stand there is higher. A hose, chips or a forgotten clamp are not"
+    " known: watch it in the first run."
+)
+
+
+@dataclass(frozen=True, slots=True)
+class Tried:
+    """A change: ``of`` an operation or a setup by its id, of which the best of all is told.
+    ``hope`` is what it may save of a part (s), by which those are tried first that promise most.
+    ``made`` works the edits out where that takes a while: none where it comes to nothing.
+    """
+
+    of: str
+    hope: float
+    setup: str
+    said: Said
+    because: Said
+    edits: Sequence[AnyEdit] = ()
+    made: Callable[[], tuple[Said, Sequence[AnyEdit]] | None] | None = None
+
+
+def every(plan: Plan, facts: PlanFacts, before: Evaluation, memo: Memo) -> Iterator[Tried]:
+    """All that may be tried."""
+    for setup in facts.setups:
+        yield from _order(setup, facts)
+    for finding in before.open:
+        if finding.id == SHARED:
+            for fix in finding.fixes:
+                if not any(isinstance(e, Keep | RemoveOperation | RemoveSetup) for e in fix.edits):
+                    said = Said(fix.label, fix.values)
+                    yield Tried(finding.key, CHANGE_S, finding.setup, said, Said(), fix.edits)
+    yield from _cuts(facts)
+    for setup in facts.setups:
+        if setup.operations:
+            yield from _more(setup, plan)
+            yield from _lower(setup, facts)
+    yield from _shorter_tools(plan, facts, memo)
+    for station in facts.stations:
+        yield from _otherwise_held(station, facts)
+
+
+def _cuts(facts: PlanFacts) -> Iterator[Tried]:
+    for op in facts.operations():
+        for choice in choices(op, facts):
+            if choice.edits and not choice.last:
+                said, hope = Said(choice.label, choice.values), _hope(op, choice)
+                yield Tried(op.id, hope, op.setup.id, said, choice.because, choice.edits)
+
+
+def _hope(op: OperationFacts, choice: Choice) -> float:
+    """By what a cut removes in a minute, where that is known; else a share of its time."""
+    cutting = op.time.cutting_s
+    if choice.cut is None or not isinstance(op, Ready):
+        return MAYBE * cutting
+    removed = op.before.volume() - op.after.volume()
+    return cutting - removed / MM3_IN_CM3 / choice.cut.removal * MINUTE_S
+
+
+def _order(setup: SetupFacts, facts: PlanFacts) -> Iterator[Tried]:
+    """The shortest order, with habits kept and without; all positions with one tool, or one part
+    after the other.
+    """
+    if len(setup.operations) > 2:
+        yield from _shorter(setup, facts)
+    if any(station.positions > 1 for station in setup.planned.stations):
+        other = "by part" if setup.planned.order == "by tool" else "by tool"
+        words = {"by part": "One part after the other", "by tool": "Each tool at all parts"}
+        change = Change(on=setup.on, fields={"order": other})
+        said = Said(words[other])
+        yield Tried(f"{setup.id}/by", CHANGE_S, setup.id, said, Said(), (change,))
+
+
+def _shorter(setup: SetupFacts, facts: PlanFacts) -> Iterator[Tried]:
+    """The shortest order; and that without habits, where it is shorter still."""
+    free, reasons = problem_of(setup, facts), reasons_of(setup, facts)
+    habits = [each for each in reasons if each.kind == "practice"]
+    shortest = now = free.seconds(range(free.many))
+    parts = max(station.positions for station in setup.planned.stations)
+    for about, kept in (
+        ("order", reasons),
+        ("habits", [each for each in reasons if each.kind != "practice"]),
+    ):
+        if about == "habits" and not habits:
+            return
+        solved = solve(held_to(free, setup, kept), range(free.many), EFFORT)
+        if solved.order is None or shortest - solved.seconds <= LEAST_S:
+            continue
+        shortest = solved.seconds
+        new = [setup.operations[k].id for k in solved.order]
+        said, because, edits = _said(setup, new, habits)
+        hope = (now - shortest) / parts
+        yield Tried(f"{setup.id}/{about}", hope, setup.id, said, because, edits)
+
+
+def _said(
+    setup: SetupFacts, new: Sequence[str], habits: Sequence[Reason]
+) -> tuple[Said, Said, list[MoveOperation]]:
+    """A new order in words, the first habit that it breaks, and its edits."""
+    edits = edits_to(setup, new)
+    number = {op.id: f"{op.number}" for op in setup.operations}
+    moved = ", ".join(number[each.operation] for each in edits)
+    said = Said("A shorter order: {moved} moved", {"moved": Shown(moved)})
+    broken = [each for each in habits if new.index(each.first) > new.index(each.then)]
+    if not broken:
+        return said, Said(), edits
+    habit, then = broken[0].said, Shown(number[broken[0].then])
+    text = "Against a habit, for {then}: " + habit.text
+    return said, Said(text, {**habit.values, "then": then}), edits
+
+
+def _more(setup: SetupFacts, plan: Plan) -> Iterator[Tried]:
+    """More parts at a time."""
+    for times in MORE:
+        edits: list[AnyEdit] = []
+        for station in setup.planned.stations:
+            parts = times * station.positions
+            if parts <= plan.quantity:
+                edits.append(Load(station=station.id, parts=parts))
+        if edits:
+            parts = times * setup.planned.stations[0].positions
+            said = Said("{parts} parts at a time", {"parts": Shown(float(parts), "count")})
+            yield Tried(f"{setup.id}/load", 0.0, setup.id, said, Said(), edits)
+
+
+def _lower(setup: SetupFacts, facts: PlanFacts) -> Iterator[Tried]:
+    """Nearer over the work from cut to cut."""
+    now = retract_of(setup, facts)
+    if now <= LOW_MM or any(each.turns for each in setup.stations):
+        return
+    fields = {"retract_mm": LOW_MM}
+    said = Said(
+        "Go from cut to cut {low} over all that stands there, not {now}",
+        {"low": length(LOW_MM), "now": length(now)},
+    )
+    change = Change(on=setup.on, fields=fields)
+    yield Tried(f"{setup.id}/low", LOWER_S, setup.id, said, Said(LOW), (change,))
+
+
+def _shorter_tools(plan: Plan, facts: PlanFacts, memo: Memo) -> Iterator[Tried]:
+    """A tool no longer than its cuts need, and the heavier cut that it then bears."""
+    for loaded in plan.tools:
+        using = [
+            op for op in facts.operations() if op.loaded is not None and op.loaded.id == loaded.id
+        ]
+        out = _shortest([op for op in using if isinstance(op, Ready)])
+        if out is None or out > loaded.stick_out_mm - SHORTER_MM:
+            continue
+        shorter = Change(on=f"tool:{loaded.id}", fields={"stick_out_mm": out})
+        for op in using:
+            if kind_of(op.operation).roughs:
+                made = partial(_heavier, op.id, shorter, plan, facts.library, memo)
+                hope, said = MAYBE * op.time.cutting_s, _cut_shorter(op, out, Said())
+                yield Tried(op.id, hope, op.setup.id, said, Said(), (), made)
+
+
+def _shortest(using: Sequence[Ready]) -> float | None:
+    """The stick-out (mm) that all its cuts need and its holder can be set to; None where that is
+    not known.
+    """
+    needed = [op.value("stick_out_needed") for op in using]
+    if not using or any(each is None for each in needed):
+        return None
+    tool, holder = using[0].tool, using[0].holder
+    least = max(tool.flute_length_mm, tool.overall_length_mm - holder.deepest_mm)
+    return float(ceil(max(least, *(each for each in needed if each is not None))))
+
+
+def _heavier(
+    id: str, shorter: Change, plan: Plan, library: Library, memo: Memo
+) -> tuple[Said, Sequence[AnyEdit]] | None:
+    """The cut that takes most in a minute with its tool shorter."""
+    facts = walk(apply(plan, [shorter]), library, memo)
+    op = next(each for each in facts.operations() if each.id == id)
+    cuts = [each for each in choices(op, facts) if each.edits and not each.last and each.cut]
+    best = max(cuts, key=lambda each: _hope(op, each), default=None)
+    if best is None:
+        return None
+    said = _cut_shorter(op, shorter.fields["stick_out_mm"], Said(best.label, best.values))
+    return said, (shorter, *best.edits)
+
+
+def _cut_shorter(op: OperationFacts, out: float, cut: Said) -> Said:
+    values = {"tool": Shown(f"T{op.loaded.number}" if op.loaded else ""), "out": length(out)}
+    text = "{tool} only {out} out of its holder, and a heavier cut"
+    return Said(f"{text}: {cut.text}" if cut.text else text, {**cut.values, **values})
+
+
+def _otherwise_held(station: StationFacts, facts: PlanFacts) -> Iterator[Tried]:
+    """In something else that the shop has: it may close sooner, or let tools nearer."""
+    held = station.planned.holding
+    if held is None or not station.work:
+        return
+    known = {getattr(held, "item", "")}
+    for offer in takes_it(station, facts):
+        item = getattr(apply(facts.plan, offer.edits).station(station.id).holding, "item", "")
+        if item in known:
+            continue
+        known.add(item)
+        said = Said(offer.label, offer.values)
+        yield Tried(f"{station.id}/hold", HELD_S, station.setup.id, said, Said(), offer.edits)
+        if len(known) > MOST_HELD:
+            return
