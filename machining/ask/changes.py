@@ -25,18 +25,20 @@ from machining.plan.edit import Change, Keep, MoveOperation, RemoveOperation, Re
 from machining.plan.trade import AnyEdit, Load
 from machining.quantities.said import Said, Shown, length
 from machining.ways.choices import Choice, choices
+from machining.ways.fewer_tools import merges
 from machining.ways.takes_it import takes_it
 from machining.world.library import Library
 
 LEAST_S = 0.05  # of a part, over the batch: less is no saving
 MORE = (2, 4)  # times as many parts at a time
 SHARED = "route.share-tool"
-CHANGE_S, LOWER_S, HELD_S = 5.0, 2.0, 1.0  # of a part, about
+CHANGE_S, MERGED_S, LOWER_S, HELD_S = 5.0, 2.5, 2.0, 1.0  # of a part, about
 EFFORT = 0.1  # of the solver: an order found soon
 MAYBE = 0.3  # of an operation, of ways whose cut was not searched for
 MM3_IN_CM3, MINUTE_S = 1e3, 60.0
 LOW_MM, SHORTER_MM = 5.0, 0.5
 MOST_HELD = 3  # other things to hold a part in
+KEPT_SHARP = "What only finishes is kept sharp for it; a tool that roughs too is not."
 LOW = (
     "Nothing that is known to stand there is higher. A hose, chips or a forgotten clamp are not"
     " known: watch it in the first run."
@@ -74,6 +76,7 @@ def every(plan: Plan, facts: PlanFacts, before: Evaluation, memo: Memo) -> Itera
         if setup.operations:
             yield from _more(setup, plan)
             yield from _lower(setup, facts)
+    yield from _fewer_tools(plan, facts)
     yield from _shorter_tools(plan, facts, memo)
     for station in facts.stations:
         yield from _otherwise_held(station, facts)
@@ -174,6 +177,16 @@ def _lower(setup: SetupFacts, facts: PlanFacts) -> Iterator[Tried]:
     )
     change = Change(on=setup.on, fields=fields)
     yield Tried(f"{setup.id}/low", LOWER_S, setup.id, said, Said(LOW), (change,))
+
+
+def _fewer_tools(plan: Plan, facts: PlanFacts) -> Iterator[Tried]:
+    """One tool for the work of several: what that costs each operation is told with it."""
+    for machine in dict.fromkeys(each.machine for each in plan.tools):
+        for merge in merges([each for each in plan.tools if each.machine == machine], facts):
+            said, first = Said(merge.said.label, merge.said.values), merge.operations[0]
+            gone = ",".join(each.id for each in merge.gone)
+            sharp = Said(KEPT_SHARP) if merge.dulls_a_finisher else Said()
+            yield Tried(f"{gone}/tools", MERGED_S, first.setup.id, said, sharp, merge.edits)
 
 
 def _shorter_tools(plan: Plan, facts: PlanFacts, memo: Memo) -> Iterator[Tried]:

@@ -13,7 +13,7 @@ from machining.facts.route import walk
 from machining.memo import Memo
 from machining.plan.apply import EditRefused, apply
 from machining.plan.document import Plan
-from machining.plan.edit import Edit, LoadTool
+from machining.plan.edit import Change, Edit, LoadTool
 from machining.quantities.said import Said, Shown
 from machining.ways import trade
 from machining.world.library import Library
@@ -98,8 +98,25 @@ def _row(
         "batch_s": saved,
         "pays_from": pays_from(edits, plan, saved, before.one_part_s - after.one_part_s),
         "looks": [plain_said(Said(f.message, f.values)) for f in looks],
+        "each": _of_each(edits, before, after),
         "edits": [edit.model_dump(mode="json") for edit in edits],
     }
+
+
+def _of_each(edits: Sequence[Edit], before: Evaluation, after: Evaluation) -> list[dict[str, Any]]:
+    """Where operations change tools: how much longer each takes (s), less where it is negative."""
+    others = {
+        each.on.removeprefix("operation:")
+        for each in edits
+        if isinstance(each, Change) and "tool" in each.fields
+    }
+    took = {op.id: op.time_s for each in before.setups for op in each.operations}
+    return [
+        {"operation": op.id, "number": op.number, "seconds": op.time_s - took[op.id]}
+        for each in after.setups
+        for op in each.operations
+        if op.id in others and op.id in took
+    ]
 
 
 def pays_from(edits: Sequence[Edit], plan: Plan, saved: float, each: float) -> int | None:

@@ -21,10 +21,19 @@ router = Router(tags=["plans"])
 SOON_S = 2.0  # of the processor's time: what is not tried by then waits until it is asked for
 
 
+class OfOneOut(Schema):
+    """How much longer an operation takes (s) with the tool it would have."""
+
+    operation: str
+    number: int
+    seconds: float
+
+
 class SavingOut(Schema):
     """A change that shortens the batch, ``of`` an operation or a setup: seconds that one part and
     the batch take less with it, what it brings to look at, and its edits. ``pays_from`` is the
-    quantity from which on a tool that is loaded for it is worth it.
+    quantity from which on a tool that is loaded for it is worth it, ``each`` what operations take
+    longer with another tool.
     """
 
     of: str
@@ -35,6 +44,7 @@ class SavingOut(Schema):
     batch_s: float
     pays_from: int | None
     looks: list[SentenceOut]
+    each: list[OfOneOut]
     edits: list[dict[str, Any]]
 
 

@@ -10,6 +10,7 @@ from machining.findings.finding import in_words
 from machining.plan.apply import apply
 from machining.plan.at import Row
 from machining.plan.edit import Change, LoadTool
+from machining.quantities.said import fill
 from machining.world.capability import tilting, turns_work
 
 from .build import (
@@ -91,7 +92,24 @@ def test_more_tools_than_pockets_and_what_nothing_uses():
     all_used = good().model_copy(
         update={"tools": tuple(each for each in good().tools if each.id in used)}
     )
-    assert told(all_used, "route.tools-over", with_part("heron", "carriers", pockets=3)).fixes == ()
+    assert told(all_used, "route.tools-over", with_part("heron", "carriers", pockets=2)).fixes == ()
+
+
+def test_where_pockets_are_lacking_one_tool_does_for_others():
+    """Five tools for four pockets: an end mill of 8 also does what the one of 12 is loaded for."""
+    used = {op.tool for op in good().setups[0].operations}
+    full = good().model_copy(update={"tools": tuple(t for t in good().tools if t.id in used)})
+    library = with_part("heron", "carriers", pockets=len(used) - 1)
+    found = told(full, "route.tools-over", library)
+    words = {fill(each.label, each.values): each for each in found.fixes}
+    shared = words["Use T3 for what T2 does too"]
+    then = apply(full, shared.edits)
+    assert "t2" not in {each.id for each in then.tools}
+    assert {op.id for op in then.setups[0].operations if op.tool == "t3"} == {
+        op.id for op in full.setups[0].operations if op.tool in ("t2", "t3")
+    }
+    assert "route.tools-over" not in {f.id for f in answer(then, library).findings}
+    assert not any("T5" in each for each in words)  # nothing else taps
 
 
 def test_a_tool_must_fit_its_magazine():

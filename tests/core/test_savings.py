@@ -12,6 +12,7 @@ from machining.plan.apply import apply
 from machining.plan.document import Plan
 from machining.plan.edit import LoadTool
 from machining.quantities.said import Shown, fill
+from machining.ways.fewer_tools import merges
 
 from . import lathe
 from .build import (
@@ -149,7 +150,7 @@ def rows(of: Plan, **about) -> dict[str, dict]:
 def test_going_nearer_over_the_work_saves_what_its_rapids_take_less():
     """Every tool goes 20 mm less down and up at its moves across."""
     of = good()
-    row = rows(of)["s1/low"]
+    row = rows(of, most=40)["s1/low"]
     words = fill(row["said"]["text"], {n: Shown(**v) for n, v in row["said"]["values"].items()})
     assert words == "Go from cut to cut 5.0 mm over all that stands there, not 25.0 mm"
     assert "forgotten clamp" in row["because"]["text"]
@@ -191,3 +192,35 @@ def test_another_holding_is_tried_as_a_plan_of_its_own():
     after = apply(of, EDITS.validate_python(row["edits"]))
     assert after.setups[0].stations[0].in_vise is not None
     assert answer(of).batch_s - answer(after).batch_s == pytest.approx(row["batch_s"])
+
+
+def test_one_tool_for_several_says_what_that_costs_each():
+    """What it takes longer with the smaller tool is told of each operation that changes tools."""
+    of = good()
+    told = {each["of"]: each for each in savings(of, LIBRARY, MEMO)["rows"]}
+    merged = [each for name, each in told.items() if name.endswith("/tools")]
+    assert merged
+    for row in merged:
+        edits = EDITS.validate_python(row["edits"])
+        after = answer(apply(of, edits))
+        took = {op.id: op.time_s for op in answer(of).setups[0].operations}
+        then = {op.id: op.time_s for op in after.setups[0].operations}
+        assert row["each"] and all(
+            each["seconds"] == pytest.approx(then[each["operation"]] - took[each["operation"]])
+            for each in row["each"]
+        )
+        changed_tools = {e.on.removeprefix("operation:") for e in edits if hasattr(e, "fields")}
+        assert {each["operation"] for each in row["each"]} == changed_tools
+
+
+def test_a_finisher_that_would_rough_too_is_said_to_be_dulled():
+    """The end mill of 12 roughs and finishes outside, that of 8 the pocket."""
+    every = {
+        (each.tool.id, *(one.id for one in each.gone)): each
+        for each in merges(good().tools, walk(good(), LIBRARY, MEMO))
+    }
+    assert every["t3", "t2"].dulls_a_finisher
+    assert [op.id for op in every["t3", "t2"].operations] == ["rough", "outside"]
+    alone = walk(plan(FACE, ROUGH), LIBRARY, MEMO)
+    found = [*merges(good().tools, alone)]
+    assert found and not any(each.dulls_a_finisher for each in found)

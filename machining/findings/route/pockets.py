@@ -3,12 +3,14 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from dataclasses import replace
 
 from machining.facts.context import PlanFacts, SetupFacts
 from machining.plan.document import LoadedTool
 from machining.plan.edit import Change, UnloadTool
 from machining.plan.proposal import Proposal
 from machining.quantities.said import Shown
+from machining.ways.fewer_tools import merges
 from machining.world.capability import carrier_of
 from machining.world.carrier import Carrier
 from machining.world.machine import Machine
@@ -49,13 +51,32 @@ def _of_carrier(
             "The plan loads {count} tools on {machine}, which has {most} pockets.",
             {**told, "count": Shown(str(len(loaded)))},
             "",
-            tuple(_unused(loaded, facts)),
+            (*_unused(loaded, facts), *_shared(loaded, carrier, facts)),
         )
         return
     for tool in loaded:
         first = next(each for each in loaded if each.pocket == tool.pocket)
         if first is not tool or tool.pocket > carrier.pockets:
             yield _misplaced(setup, tool, first, free, told)
+
+
+def _shared(loaded: list[LoadedTool], carrier: Carrier, facts: PlanFacts) -> Iterator[Proposal]:
+    """One tool for the work of others, where that frees enough pockets."""
+    used = {op.tool for setup in facts.plan.setups for op in setup.operations}
+    over = len(loaded) - carrier.pockets
+    if not all(each.id in used for each in loaded):
+        return
+    for merge in merges(loaded, facts, over):
+        kept, said = [each for each in loaded if each not in merge.gone], merge.said
+        yield replace(said, edits=(*said.edits, *_into_pockets(kept, carrier)))
+
+
+def _into_pockets(tools: list[LoadedTool], carrier: Carrier) -> Iterator[Change]:
+    """Those that stand where the magazine has no pocket into what is free."""
+    taken = {each.pocket for each in tools}
+    free = [place for place in range(1, carrier.pockets + 1) if place not in taken]
+    for tool in (each for each in tools if each.pocket > carrier.pockets):
+        yield Change(on=f"tool:{tool.id}", fields={"pocket": free.pop(0)})
 
 
 def _misplaced(

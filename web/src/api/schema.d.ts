@@ -5369,6 +5369,18 @@ export interface components {
             /** Setup */
             setup: string;
         };
+        /**
+         * OfOneOut
+         * @description How much longer an operation takes (s) with the tool it would have.
+         */
+        OfOneOut: {
+            /** Number */
+            number: number;
+            /** Operation */
+            operation: string;
+            /** Seconds */
+            seconds: number;
+        };
         /** OfferOut */
         OfferOut: {
             /** Edits */
@@ -7466,12 +7478,15 @@ export interface components {
          * SavingOut
          * @description A change that shortens the batch, ``of`` an operation or a setup: seconds that one part and
          *     the batch take less with it, what it brings to look at, and its edits. ``pays_from`` is the
-         *     quantity from which on a tool that is loaded for it is worth it.
+         *     quantity from which on a tool that is loaded for it is worth it, ``each`` what operations take
+         *     longer with another tool.
          */
         SavingOut: {
             /** Batch S */
             batch_s: number;
             because: components["schemas"]["SentenceOut"];
+            /** Each */
+            each: components["schemas"]["OfOneOut"][];
             /** Edits */
             edits: {
                 [key: string]: unknown;

@@ -133,6 +133,20 @@ function Saving({
             <Sentence text={row.because.text} values={row.because.values} />
           </span>
         )}
+        {row.each.length > 0 && (
+          <span className="block text-small text-ink-2">
+            with its other tool:{' '}
+            {row.each.map((one, k) => (
+              <span key={one.operation}>
+                {k > 0 && ', '}
+                <span className="n">
+                  {one.number} {one.seconds < 0 ? '−' : '+'}
+                  {seconds(Math.abs(one.seconds))}
+                </span>
+              </span>
+            ))}
+          </span>
+        )}
         {row.pays_from !== null && (
           <span className="block text-small text-ink-2">
             with a tool loaded for it: pays from <span className="n">{row.pays_from}</span>{' '}
