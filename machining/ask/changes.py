@@ -38,7 +38,7 @@ MAYBE = 0.3  # of an operation, of ways whose cut was not searched for
 MM3_IN_CM3, MINUTE_S = 1e3, 60.0
 LOW_MM, SHORTER_MM = 5.0, 0.5
 MOST_HELD = 3  # other things to hold a part in
-KEPT_SHARP = "What only finishes is kept sharp for it; a tool that roughs too is not."
+KEPT_SHARP = "It finishes too then: a finisher that also roughs does not stay sharp as long."
 LOW = (
     "Nothing that is known to stand there is higher. A hose, chips or a forgotten clamp are not"
     " known: watch it in the first run."

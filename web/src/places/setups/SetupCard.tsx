@@ -142,7 +142,7 @@ function Open({ setup }: { setup: SetupResult }) {
                 label="over all that stands there"
                 value={planned.retract_mm ?? null}
                 quantity="length"
-                empty="as the shop"
+                empty="shop’s"
                 onCommit={(value) =>
                   session.edit([
                     { do: 'change', on: `setup:${setup.id}`, fields: { retract_mm: value } },
