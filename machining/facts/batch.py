@@ -12,6 +12,7 @@ from . import put_in
 from .context import PlanFacts, SetupFacts
 from .gauging import Gauged, gauging
 from .ledger import BY_HAND, Ledger
+from .probing import found_by_hand
 from .set_up import Built, built
 from .times import cycles, in_last_load, parts
 from .worn import Worn, worn
@@ -75,7 +76,7 @@ def _share(
 ) -> Share:
     settings, quantity = facts.library.settings, facts.plan.quantity
     worked = bool(setup.operations)
-    anew = sum(each.planned.zero.each_part for each in setup.stations) * settings.zero_s
+    anew = found_by_hand(setup) * settings.zero_s
     runs, edges = cycles(setup.planned, quantity), worn(setup, facts)
     return Share(
         built=set_up,

@@ -35,7 +35,7 @@ def figures(setup: SetupFacts, ledger: Ledger) -> None:
         changes=Given(ledger.of("change"), "tool changes"),
         starts=Given(ledger.of("start"), "spindle starts"),
         by_hand=Given(ledger.of(*BY_HAND), "range changes and programmed stops"),
-        machine=Given(ledger.of(*OF_MACHINE), "pallet and bar"),
+        machine=Given(ledger.of(*OF_MACHINE), "pallet, bar and probe"),
         meanwhile=Given(max(taken - ledger.ends_s, 0.0), "carriers that change while others cut"),
     )
 

@@ -19,7 +19,7 @@ from machining.world.machine import Table
 from machining.world.spindle import Spindle
 
 from . import clamp_change, index
-from .bars import bar_feed, fed
+from .begins import First, begins_with
 from .changes import Parts, change_of, changed_by
 from .context import OperationFacts, PlanFacts, SetupFacts
 from .times import cycles
@@ -38,10 +38,11 @@ Kind = Literal[
     "stop",
     "pallet",
     "bar",
+    "probe",
 ]
 MOVES: frozenset[Kind] = frozenset({"move", "rapid", "index", "wait", "settle"})
 BY_HAND: frozenset[Kind] = frozenset({"range", "stop"})
-OF_MACHINE: frozenset[Kind] = frozenset({"pallet", "bar"})
+OF_MACHINE: frozenset[Kind] = frozenset({"pallet", "bar", "probe"})
 At: TypeAlias = tuple[OperationFacts, int]  # at one of its station's positions
 SAME_PLACES = 6  # decimals of a mm
 
@@ -122,22 +123,18 @@ def of_setup(setup: SetupFacts, facts: PlanFacts, filled: int | None = None) -> 
     """
     stations = setup.stations
     again = cycles(setup.planned, facts.plan.quantity) > 1
-    bars = [
-        (bar_feed(each), each.planned.positions)
-        for each in stations
-        if fed(each, facts) is not None
-    ]
+    first = [*begins_with(setup, facts)]
     origins = _origins(setup)
     if any(op.waits for op in setup.operations):
-        return _written(setup, facts, again, bars, origins, filled)
+        return _written(setup, facts, again, first, origins, filled)
     key = (
         *("ledger", facts.key, setup.id, setup.planned.machine, setup.planned.order, again, filled),
         *((op.id, op.key, op.station.id, origins[op.id].tobytes()) for op in setup.operations),
         *changed_by(setup),
         *((each.id, *map(each.turned_deg, range(each.planned.positions))) for each in stations),
-        *((figure.id, figure.value, parts) for figure, parts in bars),
+        *((figure.id, figure.value, parts) for _, figure, parts in first),
     )
-    fresh = partial(_written, setup, facts, again, bars, origins, filled)
+    fresh = partial(_written, setup, facts, again, first, origins, filled)
     return stations[0].arrives.memo.get(key, fresh)
 
 
@@ -160,15 +157,15 @@ def _written(
     setup: SetupFacts,
     facts: PlanFacts,
     again: bool,
-    bars: list[tuple[Computed, int]],
+    first: list[First],
     origins: dict[str, Vector],
     filled: int | None = None,
 ) -> Ledger:
     """``again`` where a cycle comes after another one."""
     run = in_order(setup, filled)
     writing = _Writing(setup, facts, run if again else [], origins)
-    for figure, parts in bars:
-        writing.bar(figure, parts)
+    for kind, figure, parts in first:
+        writing.before(kind, figure, parts)
     for k, (op, position) in enumerate(run):
         writing.operation(op, position, run[k - 1] if k else None)
     writing.pallet()
@@ -356,9 +353,9 @@ class _Writing:
             and then.seen.spindle_range != op.seen.spindle_range
         )
 
-    def bar(self, figure: Computed, parts: int) -> None:
+    def before(self, kind: Kind, figure: Computed, parts: int) -> None:
         seconds = parts * figure.value
-        self.events.append(Event("bar", "", self.at, seconds, "", 0, figure.id))
+        self.events.append(Event(kind, "", self.at, seconds, "", 0, figure.id))
         self.at += seconds
         self.began = self.at
 

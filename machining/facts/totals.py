@@ -14,6 +14,7 @@ from . import put_in
 from .batch import Share, one_of_each
 from .context import PlanFacts
 from .ledger import Ledger
+from .probing import found_by_hand
 from .times import parts
 
 
@@ -68,13 +69,13 @@ def totals(facts: PlanFacts, taken: Mapping[str, Share], ledgers: Mapping[str, L
 
 def _and_zeros_found(found: Totals, facts: PlanFacts) -> Computed:
     """Figures find and by_hand, where a zero is found anew on every part."""
-    anew = sum(each.planned.zero.each_part for each in facts.stations)
+    anew = sum(found_by_hand(each) for each in facts.setups)
     if not anew:
         return found.figures["load"]
     found.work_out(
         cycle.times_each,
         "find",
-        count=Given(float(anew), "stations whose zero is found on every part"),
+        count=Given(float(anew), "stations whose zero somebody finds on every part"),
         each=facts.shop("zero_s"),
     )
     figures = found.figures

@@ -47,7 +47,8 @@ class Carrier(Record):
 
     ``drives`` is the spindle its tools turn in, empty where they stand still. ``change_nose_mm`` is
     how high over a table the spindle's nose stands for a change, None where it goes up as far as it
-    can; ``draws_out_mm`` how far a tool is drawn out of the spindle then.
+    can; ``draws_out_mm`` how far a tool is drawn out of the spindle then. ``probe_touch_s`` is what
+    one touch of its probe takes, from above to the place and back; 0 where it has none.
     """
 
     id: Key = "magazine"
@@ -62,6 +63,7 @@ class Carrier(Record):
     max_tool_diameter_mm: Length
     change_nose_mm: Length | None = None
     draws_out_mm: LengthOrZero = 0.0
+    probe_touch_s: SecondsOrZero = 0.0
     travel: Axes
     rapid: Axes
     acceleration: Axes

@@ -16,6 +16,7 @@ const OF: Record<string, Kind> = {
   start: 'change',
   pallet: 'machine',
   bar: 'machine',
+  probe: 'machine',
   range: 'hand',
   stop: 'hand',
 }
@@ -25,9 +26,11 @@ export const KINDS: { kind: Kind; label: string; fill: string }[] = [
   { kind: 'link', label: 'fed past it', fill: 'fill-scribe-dim' },
   { kind: 'move', label: 'moves and waits', fill: 'fill-hair-strong' },
   { kind: 'change', label: 'tool changes and starts', fill: 'fill-ink-3' },
-  { kind: 'machine', label: 'pallet and bar', fill: 'fill-quiet' },
+  { kind: 'machine', label: 'pallet, bar and probe', fill: 'fill-quiet' },
   { kind: 'hand', label: 'by hand', fill: 'fill-paper' },
 ]
+
+const STANDING: Record<string, string> = { bar: 'Bar fed', probe: 'Zero probed' }
 
 export type Row = {
   key: string
@@ -62,7 +65,7 @@ export function rowsOf(evaluation: Evaluation): Row[] {
         setup: setup.id,
         operation: op?.id ?? '',
         label: op ? `${setup.number}/${op.number}` : `${setup.number}`,
-        title: op?.title ?? (event.kind === 'bar' ? 'Bar fed' : 'Pallet changed'),
+        title: op?.title ?? (STANDING[event.kind] ?? 'Pallet changed'),
         detail: op ? { detail: op.detail, sizes: op.sizes } : null,
         seconds: 0,
         by: none(),
