@@ -9,6 +9,7 @@ from typing import Any
 
 from machining.evaluation import plain_said
 from machining.facts import ledger
+from machining.facts.bars import bar_volume, fed
 from machining.facts.batch import Share, shares
 from machining.facts.context import PlanFacts, Ready
 from machining.facts.outside import WORDS
@@ -122,7 +123,12 @@ def _stock(facts: PlanFacts) -> Part:
     price = material.price_kg if material is not None else None
     if material is None or price is None:
         return Part("Stock", None, Said("the material has no price"))
-    mass = facts.blank.volume_mm3 * material.density_kg_dm3 / MM3_IN_DM3
+    density = material.density_kg_dm3 / MM3_IN_DM3
+    for station in facts.stations:
+        per = fed(station, facts)
+        if per is not None:
+            return _bars(bar_volume(station, facts) * density, per, price, quantity)
+    mass = facts.blank.volume_mm3 * density
     values = {
         "mass": Shown(mass, "mass"),
         "price": Shown(f"{price:g}"),
@@ -130,6 +136,20 @@ def _stock(facts: PlanFacts) -> Part:
     }
     value = cost.of_stock(mass, price, quantity)
     return Part("Stock", value, Said("{count} × {mass} at {price} a kilogram", values))
+
+
+def _bars(mass: float, per: int, price: float, quantity: int) -> Part:
+    """Of what is fed from bars each its share: its length, what parts it off, and of the end that
+    is left of every bar; what is left of the last one stays in the shop.
+    """
+    values = {
+        "mass": Shown(mass, "mass"),
+        "price": Shown(f"{price:g}"),
+        "per": Shown(float(per), "count"),
+        "bars": Shown(f"{quantity / per:.1f}"),
+    }
+    text = "{bars} bars of {mass}, {per} from each, at {price} a kilogram"
+    return Part("Stock", cost.of_stock(mass / per, price, quantity), Said(text, values))
 
 
 def _elsewhere(facts: PlanFacts) -> Iterator[Part]:

@@ -40,6 +40,13 @@ def fed(station: StationFacts, facts: PlanFacts) -> int | None:
         return None  # longer than the bar: put in by hand
 
 
+def bar_volume(station: StationFacts, facts: PlanFacts) -> float:
+    """Of a whole bar of those it is fed from, mm³."""
+    assert isinstance(station.place, SpindleNose)
+    long = float(station.lie.stock_high[2] - station.lie.stock_low[2])
+    return float(facts.blank.volume_mm3 / long * station.place.longest_bar_mm)
+
+
 def _passes(station: StationFacts) -> bool:
     lie, item = station.lie, station.item
     widest = float(lie.stock_high[0] - lie.stock_low[0])

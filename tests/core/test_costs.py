@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import replace
+from math import pi
 
 import pytest
 
@@ -12,12 +13,15 @@ from machining.facts import ledger
 from machining.facts.batch import shares
 from machining.facts.found import in_cut_s
 from machining.facts.route import walk
+from machining.memo import Memo
 from machining.motion import cost
 from machining.plan.apply import apply
 from machining.plan.edit import Change
 from machining.plan.outside import OutsideStep
 from machining.quantities.errors import OutOfRange
+from machining.quantities.said import fill
 
+from . import lathe
 from .build import LIBRARY, MEMO, answer, good, whole
 
 BATCH = whole().model_copy(update={"quantity": 20})
@@ -67,6 +71,22 @@ def test_each_part_of_the_cost_by_hand():
         if op.value("edge_life") and op.tool.cost
     )
     assert parts["Edges worn"].value == pytest.approx(worn) and worn > 0
+
+
+def test_what_is_fed_from_bars_costs_its_share_of_a_bar():
+    """Bars of 1200 give 24 parts each (see the ledger's test): not 24 times the blank as it is
+    held, and the end that is left of each is paid too.
+    """
+    of = lathe.plan(*lathe.GOOD, quantity=100)
+    material = lathe.LIBRARY.materials[of.material].model_copy(update={"price_kg": 8.0})
+    library = replace(lathe.LIBRARY, materials={**lathe.LIBRARY.materials, of.material: material})
+    (stock,) = (e for e in costs_of(walk(of, library, Memo())).parts if e.name == "Stock")
+    bar_kg = pi / 4.0 * of.stock.diameter_mm**2 * 1200.0 * material.density_kg_dm3 / 1e6
+    assert stock.value == pytest.approx(100 / 24 * bar_kg * 8.0)
+    assert fill(stock.said.text, stock.said.values).startswith("4.2 bars of ")
+    by_hand = lathe.plan(*lathe.GOOD[:-1], quantity=100)
+    (alone,) = (e for e in costs_of(walk(by_hand, library, Memo())).parts if e.name == "Stock")
+    assert "100 ×" in fill(alone.said.text, alone.said.values)
 
 
 def test_what_nobody_has_said_is_named_and_not_counted():

@@ -272,3 +272,15 @@ def test_a_route_that_runs_out_of_tries_keeps_what_it_has(monkeypatch):
     assert told["none"] == []
     ((found,), (setup,)) = told["proposals"], told["proposals"][0]["setups"]
     assert not found["whole"] and found["missed"] and setup["operations"] > 0
+
+
+def test_a_whole_route_is_carried_over_and_says_so():
+    plan, library = own("a window and two bores")
+    told = routes.propose(plan, library, Memo(), machines=["heron", "petrel"])
+    on = {each["machine"]: each for each in told["proposals"]}
+    said = [words(each) for setup in on["petrel"]["setups"] for each in setup["because"]]
+    assert "Planned on Heron and carried over." in said
+    for each in told["proposals"]:
+        assert each["whole"] and is_whole(taken(plan, each), library)
+    first = [words(each) for setup in on["heron"]["setups"] for each in setup["because"]]
+    assert not any("carried over" in each for each in first)

@@ -29,13 +29,14 @@ from .characters import Found, characters
 from .mending import with_less_to_look_at
 from .onwards import onwards
 from .plain import tidy, told
-from .route import Bench, Route, stops_of
+from .route import Bench, Route, Step, stops_of
 
 MOST_SETUPS = 6
 # plans that are evaluated for a route, for one after a whole one is known, to make one better
 MOST_TRIED, MOST_AFTER, MOST_BETTER = 60, 20, 20
 LOADS = Said("Loads, and the order of their operations")
-AS_ON = "As on {machine}: the same holding, tools and order."
+AS_ON = "Planned on {machine} and carried over."
+OTHERWISE_HELD = "Hold it in the {item}: what holds it on {machine} does not go here."
 
 
 def propose(
@@ -138,13 +139,20 @@ def _carried(found: Found, machine: Machine, bench: Bench) -> Found | None:
         plan = on_machine(route.plan, library, bench.memo, machine.key, ids, False)
     except MachiningError:
         return None
-    as_on = Said(AS_ON, {"machine": Shown(was[0].name)})
-    steps = tuple(
-        replace(each, because=(*each.because[:-1], as_on, each.because[-1]), instead=())
-        for each in route.steps
-    )
+    steps = tuple(_as_on(each, plan, was[0], library) for each in route.steps)
     one = _found(machine.key, replace(route, plan=plan, steps=steps), bench)
     return one if one.whole else None
+
+
+def _as_on(step: Step, plan: Plan, machine: Machine, library: Library) -> Step:
+    """The reasons of a setup that was carried over from a machine."""
+    held = getattr(plan.setup(step.setup).stations[-1].holding, "item", "")
+    as_on, last = Said(AS_ON, {"machine": Shown(machine.name)}), step.because[-1]
+    if held != step.item:
+        item = library.holdings.get(held)
+        name = Shown(item.name if item is not None else held)
+        last = Said(OTHERWISE_HELD, {"item": name, "machine": Shown(machine.name)})
+    return replace(step, item=held, because=(*step.because[:-1], as_on, last), instead=())
 
 
 def _rank(machine: Machine, plan: Plan, library: Library) -> tuple[float, ...]:
