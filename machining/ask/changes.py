@@ -195,7 +195,8 @@ def _shorter_tools(plan: Plan, facts: PlanFacts, memo: Memo) -> Iterator[Tried]:
         using = [
             op for op in facts.operations() if op.loaded is not None and op.loaded.id == loaded.id
         ]
-        out = _shortest([op for op in using if isinstance(op, Ready)])
+        ready = [op for op in using if isinstance(op, Ready)]
+        out = _shortest(ready) if len(ready) == len(using) else None
         if out is None or out > loaded.stick_out_mm - SHORTER_MM:
             continue
         shorter = Change(on=f"tool:{loaded.id}", fields={"stick_out_mm": out})

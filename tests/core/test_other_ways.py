@@ -109,6 +109,11 @@ def test_a_plan_of_one_side_on_one_machine_has_no_other_way():
     assert other_ways(nothing, LIBRARY, MEMO) == {"now": None, "rows": []}
 
 
+def test_a_machine_that_the_shop_has_no_more_is_told_by_its_key():
+    told = other_ways(on_machine(good(), "gone"), LIBRARY, MEMO)
+    assert told["now"]["machines"] == ["gone"] and told["rows"] == []
+
+
 def test_each_way_is_told_as_it_comes():
     heard = []
     told = other_ways(whole(), LIBRARY, MEMO, lambda *each: heard.append(each))

@@ -93,7 +93,7 @@ def _figures(plan: Plan, told: Evaluation, bench: Bench) -> dict[str, Any]:
     people = bench.library.settings.people
     runs = attended(steps, plan.quantity, people) if len(machines) > 1 else []
     return {
-        "machines": sorted(bench.library.machines[key].name for key in machines),
+        "machines": sorted(_name(key, bench.library) for key in machines),
         "setups": sum(bool(each.operations) for each in plan.setups),
         "one_part_s": told.one_part_s,
         "batch_s": told.batch_s,
@@ -101,6 +101,11 @@ def _figures(plan: Plan, told: Evaluation, bench: Bench) -> dict[str, Any]:
         "known": costs.known,
         "whole": costs.whole,
     }
+
+
+def _name(key: str, library: Library) -> str:
+    machine = library.machines.get(key)
+    return machine.name if machine is not None else key
 
 
 def between(plan: Plan, after: Plan) -> list[Edit]:
