@@ -65,7 +65,7 @@ export function rowsOf(evaluation: Evaluation): Row[] {
         setup: setup.id,
         operation: op?.id ?? '',
         label: op ? `${setup.number}/${op.number}` : `${setup.number}`,
-        title: op?.title ?? (STANDING[event.kind] ?? 'Pallet changed'),
+        title: op?.title ?? STANDING[event.kind] ?? 'Pallet changed',
         detail: op ? { detail: op.detail, sizes: op.sizes } : null,
         seconds: 0,
         by: none(),
