@@ -124,7 +124,8 @@ RESTS = {  # that nobody had said Plover has
 
 def known(key: str) -> Machine:
     """The seed's, as it was: Curlew's table could not turn, Plover fed no bar, and nobody had
-    measured where Heron's table is, or said where a column stands or how wide a head is.
+    measured where Heron's table is, or said where a column stands or how wide a head is, or what a
+    touch of a probe takes.
     """
     fields = {
         "curlew": {
@@ -139,7 +140,8 @@ def known(key: str) -> Machine:
     axes = build.LIBRARY.machines[key].places[0].rotaries
     if axes and key != "curlew":
         fields[key] = {**fields.get(key, {}), "rotaries": unsaid(axes, "swing_mm", *ARMS)}
-    machine = build.with_part(key, "places", **fields.get(key, {})).machines[key]
+    library = build.with_part(key, "places", **fields.get(key, {}))
+    machine = build.with_part(key, "carriers", library, probe_touch_s=0.0).machines[key]
     spindles = tuple(each.model_copy(update={"nose": ()}) for each in machine.spindles)
     newer = {"offset_block": "", "obstacles": (), "spindles": spindles, "square": ()}
     if key == "curlew":
