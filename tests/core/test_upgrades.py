@@ -107,12 +107,13 @@ def unsaid(axes, *fields):
 
 def before_arms(key: str) -> Machine:
     """The seed's, as nobody had said yet where the arms of a tilting table stand, nor read how
-    square X and Y are.
+    square X and Y are, nor timed a probe.
     """
     axes = getattr(build.LIBRARY.machines[key].places[0], "rotaries", ())
     rests = RESTS if key == "plover" else {}
     fields = {"rotaries": unsaid(axes, *ARMS), **rests}
-    machine = build.with_part(key, "places", **fields).machines[key]
+    library = build.with_part(key, "places", **fields)
+    machine = build.with_part(key, "carriers", library, probe_touch_s=0.0).machines[key]
     return machine.model_copy(update={"square": ()})
 
 
