@@ -8,7 +8,7 @@ from functools import cached_property
 import numpy as np
 
 from machining.geometry.frames import DIRECTIONS, Direction, Vector, axis
-from machining.geometry.mesh import distances
+from machining.geometry.nearest import distances
 from machining.geometry.solids import as_blank, pieces, to_mesh
 from machining.memo import Memo, digest
 from machining.plan.document import Plan

@@ -12,7 +12,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from machining.geometry.frames import Vector
-from machining.geometry.mesh import distances
+from machining.geometry.nearest import distances
 from machining.geometry.standing import spots_on, standing_over
 from machining.memo import Memo
 from machining.placing.zero import Lie

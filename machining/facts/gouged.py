@@ -27,6 +27,7 @@ from .context import OperationFacts, PlanFacts, Ready
 from .found import can_be, cell_for, grid_under, shape_for, ways
 from .kinds import kind_of
 from .state import State
+from .taken import metal_taken
 
 BESIDE_MM, BELOW_MM = 0.06, 0.04  # what chords of meshes and paths may be off the part
 THIN_MM = 0.06  # thinner, a piece is what chords of meshes are off
@@ -119,7 +120,7 @@ def _aside(op: Ready, facts: PlanFacts, drawn: Edge | None = None) -> Gouge | No
     if op.operation.kind not in NO_EDGE:
         least = WIDER_MM if drawn else BROKEN_MM
     part = posed(facts.geometry.solid, op.lie.pose)
-    found = shells(to_mesh((op.before.solid ^ part) - op.after.solid))
+    found = shells(to_mesh(metal_taken(op) ^ part))
     thick = 2.0 * found.volume / np.maximum(found.area, 1e-9)
     wide = np.flatnonzero((found.volume > LEAST_MM3) & (thick > least))
     if not len(wide):
@@ -151,7 +152,7 @@ def _drawn_edge(op: Ready, facts: PlanFacts) -> Edge | None:
         if isinstance(each, Edge) and each.surfaces:
             spot = op.lie.pose.apply(_amid(each, facts.geometry.mesh))
             there = block(spot - AT_EDGE_MM, spot + AT_EDGE_MM)
-            if volume((op.before.solid ^ there) - op.after.solid) > LEAST_MM3 * AT_EDGE_MM:
+            if volume(metal_taken(op) ^ there) > LEAST_MM3 * AT_EDGE_MM:
                 return each
     return None
 

@@ -9,7 +9,7 @@ from math import hypot
 import numpy as np
 
 from machining.geometry.frames import Vector, axis
-from machining.geometry.mesh import distances
+from machining.geometry.nearest import distances
 from machining.holding.contacts import Contact
 from machining.plan.document import BLANK
 from machining.plan.outside import OutsideStep

@@ -86,6 +86,17 @@ def _take_away(op: OperationFacts, ground: Ground, key: str, memo: Memo) -> None
         op.after = State(lambda: _left(op.before, gone), key, memo, op.lie)
 
 
+def metal_taken(op: OperationFacts) -> Solid:
+    """What of the stock an operation takes, where that lies for it."""
+
+    def between() -> Solid:
+        gone = op.before.solid - op.after.solid
+        gone.num_tri()  # worked out now, else again and again
+        return gone
+
+    return op.before.memo.get(("taken", op.before.key, op.after.key), between)
+
+
 def _part_outline(op: OperationFacts, facts: PlanFacts, memo: Memo) -> Region:
     if op.aimed is None:
         return op.station.part_outline

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass, replace
 from typing import Literal
 
@@ -11,7 +11,7 @@ from machining.facts.left import Piece
 from machining.plan.document import Plan, Setup, Station
 from machining.plan.edit import Keep, RemoveOperation
 from machining.plan.operation import Operation
-from machining.plan.proposal import Proposal
+from machining.plan.proposal import Later, Proposal
 from machining.quantities.display import System
 from machining.quantities.said import Shown, fill
 
@@ -34,7 +34,7 @@ class Finding:
     message: str
     values: dict[str, Shown]
     why: str = ""
-    fixes: tuple[Proposal, ...] = ()
+    fixes: Sequence[Proposal] = ()
     kept: str = ""
     station: str = ""
     about: str = ""
@@ -79,12 +79,12 @@ def of_operation(
     message: str,
     values: dict[str, Shown],
     why: str = "",
-    fixes: tuple[Proposal, ...] = (),
+    fixes: Sequence[Proposal] = (),
 ) -> Finding:
     figure = op.figures.get(why) or op.station.figures.get(why)
-    fixes = fixes or (
-        Proposal("Take the operation out", (RemoveOperation(operation=op.operation.id),)),
-    )
+    out = Proposal("Take the operation out", (RemoveOperation(operation=op.operation.id),))
+    given = fixes
+    fixes = Later(lambda: given or (out,)) if isinstance(given, Later) else given or (out,)
     return Finding(
         id,
         severity,

@@ -15,10 +15,11 @@ from machining.facts.context import OperationFacts, PlanFacts, Ready, StationFac
 from machining.facts.found import shape_for
 from machining.facts.found_turned import profile_of
 from machining.facts.kinds import kind_of
+from machining.facts.taken import metal_taken
 from machining.facts.tilted import is_tilted
 from machining.geometry.columns import Columns, Grid, columns_of, common
 from machining.geometry.regions import Region
-from machining.geometry.solids import to_mesh
+from machining.geometry.solids import posed, to_mesh
 from machining.placing.zero import Lie
 from machining.plan.turned import TurnThread
 from machining.quantities.said import Said, Shown, length
@@ -112,9 +113,15 @@ def _grid(lie: Lie) -> Grid:
 
 def _metal_of(first: OperationFacts, lie: Lie, grid: Grid) -> Columns:
     """What it takes away, as it lies for another."""
-    before, after = (state.seen_in(lie) for state in (first.before, first.after))
-    key = ("metal", before.key, after.key, grid)
-    return first.before.memo.get(key, lambda: columns_of(to_mesh(before.solid - after.solid), grid))
+
+    def found() -> Columns:
+        gone = metal_taken(first)
+        if first.lie.key != lie.key:
+            gone = posed(posed(gone, first.lie.pose.inverse()), lie.pose)
+        return columns_of(to_mesh(gone), grid)
+
+    key = ("metal", first.before.key, first.after.key, lie.key, grid)
+    return first.before.memo.get(key, found)
 
 
 def _swept(then: Ready, grid: Grid) -> Columns:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 
 from machining.facts.context import OperationFacts, PlanFacts
 from machining.plan.edit import Change
@@ -27,7 +27,7 @@ def thread_not_made(
     asked: Requirement,
     makers: list[OperationFacts],
     facts: PlanFacts,
-    offers: tuple[Proposal, ...],
+    offers: Sequence[Proposal],
 ) -> Finding | None:
     """Of what works on a feature with a thread; ``offers`` would cut it."""
     cutters = [op for op in makers if isinstance(op.operation, THREADS)]
@@ -55,7 +55,7 @@ def _told(
     severity: Severity,
     words: str,
     values: dict[str, Shown],
-    fixes: tuple[Proposal, ...],
+    fixes: Sequence[Proposal],
     asked: Requirement,
 ) -> Finding:
     return Finding(ID, severity, "", "", words, values, "", fixes, about=asked.id)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from functools import partial
 from itertools import islice
 
 from machining.facts.context import OperationFacts, PlanFacts, StationFacts
@@ -11,7 +12,7 @@ from machining.facts.left import Piece
 from machining.facts.size import drawn_as
 from machining.plan.edit import SetPart
 from machining.plan.operation import Drill, Operation, Spot
-from machining.plan.proposal import Proposal
+from machining.plan.proposal import Later, Proposal
 from machining.plan.turned import TurnThread
 from machining.quantities.said import Shown
 from machining.ways.offers.there import offers_there
@@ -54,7 +55,7 @@ def works_on(op: OperationFacts, asked: Requirement, facts: PlanFacts) -> bool:
 
 def _not_made(asked: Requirement, makers: list[OperationFacts], facts: PlanFacts) -> Finding | None:
     if asked.thread:
-        return thread_not_made(asked, makers, facts, tuple(_made_by(asked, facts, THREADED)))
+        return thread_not_made(asked, makers, facts, Later(partial(_made_by, asked, facts, THREADED)))
     hole = facts.geometry.feature(asked.feature) if asked.feature else None
     if (
         isinstance(hole, Hole)
@@ -70,7 +71,7 @@ def _not_made(asked: Requirement, makers: list[OperationFacts], facts: PlanFacts
             "{what} has a band of {band}, and only a drill makes it: it cuts wider than it is.",
             {"what": Shown(asked.what), "band": Shown(asked.band_mm, "size")},
             "",
-            tuple(_made_by(asked, facts, TO_SIZE)),
+            Later(partial(_made_by, asked, facts, TO_SIZE)),
             about=asked.id,
         )
     return None

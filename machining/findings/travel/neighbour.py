@@ -5,13 +5,14 @@ position; from another side, against all that stands there.
 from __future__ import annotations
 
 from collections.abc import Iterator
+from functools import partial
 from math import ceil
 
 from machining.facts.context import PlanFacts, Ready, SetupFacts, StationFacts
 from machining.facts.observed import Meets
 from machining.facts.spread import carried_away, wider
 from machining.plan.edit import Change
-from machining.plan.proposal import Proposal
+from machining.plan.proposal import Later, Proposal
 from machining.quantities.said import Shown, length
 
 from ..finding import Finding, of_operation
@@ -53,7 +54,7 @@ def neighbour(op: Ready, facts: PlanFacts) -> Iterator[Finding]:
             "station": Shown(str(op.setup.stations.index(there) + 1)),
         },
         "",
-        tuple(_fixes(op, met, there, facts)),
+        Later(partial(_fixes, op, met, there, facts)),
     )
 
 
@@ -92,7 +93,7 @@ def in_another(setup: SetupFacts, facts: PlanFacts) -> Iterator[Finding]:
                 "station": Shown(str(setup.stations.index(there) + 1)),
             },
             "",
-            tuple(_stand_free(here, there, facts)),
+            Later(partial(_stand_free, here, there, facts)),
             station=there.id,
         )
 

@@ -43,6 +43,8 @@ class Command(BaseCommand):
 def _work(long: bool | None, once: bool = False) -> None:
     """One task after the other: only of those that may take ``long``, or that do not."""
     pause = FIRST_PAUSE_S
+    if long:
+        import machining.ordering.constraints  # noqa: F401  (takes a while to be there)
     while True:
         try:
             worked, pause = run_one(long), FIRST_PAUSE_S
