@@ -32,7 +32,8 @@ from machining.world.stock.base import Corners
 class State:
     """``key`` names what is there and how it lies; ``lie`` is None in part coordinates. ``swept``
     is its half section where it is known better than its facets tell it. Its solid is made when it
-    is first asked for: of what turns, the section mostly does.
+    is first asked for: of what turns, the section mostly does. ``taken`` is what the stock before
+    had and this has not, where that is known without comparing them.
     """
 
     make: Callable[[], Solid]
@@ -40,6 +41,7 @@ class State:
     memo: Memo
     lie: Lie | None = None
     swept: Region | None = None
+    taken: Callable[[], Solid] | None = None
 
     @cached_property
     def solid(self) -> Solid:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import replace
+from functools import partial
 
 from machining.geometry.regions import Region
 from machining.geometry.solids import Solid
@@ -83,14 +84,16 @@ def _take_away(op: OperationFacts, ground: Ground, key: str, memo: Memo) -> None
     if isinstance(gone, MachiningError):
         op.work, op.work_problem = None, gone
     elif gone is not None:
-        op.after = State(lambda: _left(op.before, gone), key, memo, op.lie)
+        taken = partial(_common, op.before, gone)
+        op.after = State(lambda: _left(op.before, gone), key, memo, op.lie, taken=taken)
 
 
 def metal_taken(op: OperationFacts) -> Solid:
     """What of the stock an operation takes, where that lies for it."""
 
     def between() -> Solid:
-        gone = op.before.solid - op.after.solid
+        taken = op.after.taken
+        gone = taken() if taken is not None else op.before.solid - op.after.solid
         gone.num_tri()  # worked out now, else again and again
         return gone
 
@@ -126,3 +129,7 @@ def _gone_or_why(op: OperationFacts, ground: Ground) -> Solid | MachiningError |
 
 def _left(before: State, gone: Solid | None) -> Solid:
     return before.solid if gone is None else before.solid - gone
+
+
+def _common(before: State, gone: Solid) -> Solid:
+    return before.solid ^ gone

@@ -44,6 +44,18 @@ def load_of(station: StationFacts, parts: int, facts: PlanFacts, memo: Memo) -> 
     return grid if len(grid.spots) == parts else Spots(at_mm=grid.spots[:parts])
 
 
+def most_of(station: StationFacts, facts: PlanFacts, memo: Memo) -> int:
+    """How many of a station go on what carries it."""
+    if station.machine is None or not isinstance(station.place, Table):
+        return 1
+    tombstones = station.place.tombstones
+    on = (station.tombstone or tombstones[0]) if tombstones else None
+    columns, rows = (
+        _most(station, _whole(station, facts, memo, axis), axis, on) for axis in (0, 1)
+    )
+    return columns * rows * (on.sides if on is not None else 1)
+
+
 def _on_faces(station: StationFacts, parts: int, facts: PlanFacts, memo: Memo) -> Faces:
     """The same number on each of as many faces as divide it, one above the other where they go so;
     more than go on them all where there are more.

@@ -16,6 +16,7 @@ from machining.plan.apply import EditRefused, apply
 from machining.plan.document import Plan, Setup
 from machining.plan.trade import AnyEdit, Hold, Load, Together
 from machining.ways import trade
+from machining.ways.loads import most_of
 from machining.ways.one_load import sides_of
 
 from ..changes import EFFORT
@@ -26,6 +27,7 @@ PARTS = (4, 12, 24, 2, 8)  # at a time: more where that is better, else fewer
 MOST_LOADS = 2  # that are tried of a setup
 OF_ROOM = ("travel.", "hold.overhang")
 LEAST_S = 0.05  # of a part, over the batch
+WORTH = 0.005  # of a cycle: for less than that no order is worked out whole
 
 
 def in_one_load(plan: Plan, told: Evaluation, bench: Bench) -> tuple[Plan, Evaluation]:
@@ -63,7 +65,9 @@ def _many(
     """With so many, in other vises where only room is lacking."""
     load: list[AnyEdit] = [Load(station=each.id, parts=parts) for each in setup.stations]
     for held in ([], *_in_others(setup, bench)):
-        after = None if bench.spent else _with(plan, [*held, *load], bench)
+        if bench.spent or not _has_room(plan, held, setup, parts, bench):
+            continue
+        after = _with(plan, [*held, *load], bench)
         if after is not None and _is_better(after[1], told, plan):
             return after
         known = {each.key for each in stops_of(told)}
@@ -71,6 +75,19 @@ def _many(
         if not new or not all(each.id.startswith(OF_ROOM) for each in new):
             return None
     return None
+
+
+def _has_room(
+    plan: Plan, held: Sequence[AnyEdit], setup: Setup, parts: int, bench: Bench
+) -> bool:
+    """Do so many go on the table, and in reach of its tools, as they are held?"""
+    try:
+        meant = trade.structural(plan, bench.library, bench.memo, ANY.validate_python(held))
+        facts = bench.walk(apply(plan, meant))
+    except EditRefused:
+        return False
+    stations = [facts.station(each.id) for each in setup.stations]
+    return all(parts <= most_of(each, facts, bench.memo) for each in stations)
 
 
 def _in_others(setup: Setup, bench: Bench) -> Iterator[list[AnyEdit]]:
@@ -94,7 +111,9 @@ def ordered(plan: Plan, told: Evaluation, bench: Bench) -> tuple[Plan, Evaluatio
         setup = next(each for each in facts.setups if each.id == id)
         free = problem_of(setup, facts)
         solved = solve(held_to(free, setup, reasons_of(setup, facts)), range(free.many), EFFORT)
-        if solved.order is not None:
+        cycle = next(each.cycle_s for each in told.setups if each.id == id)
+        gains = free.seconds(range(free.many)) - solved.seconds
+        if solved.order is not None and gains > WORTH * cycle:
             edits = edits_to(setup, [setup.operations[k].id for k in solved.order])
             plan, told = _kept(plan, told, edits, bench) or (plan, told)
     return plan, told
