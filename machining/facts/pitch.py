@@ -5,7 +5,6 @@ from __future__ import annotations
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 from itertools import chain
-from math import inf
 
 import numpy as np
 from shapely import affinity
@@ -128,9 +127,8 @@ def _of_tools(
 
 def _ends(op: Ready, axis: int) -> tuple[float, float]:
     """From where to where its path goes along an axis (mm)."""
-    ways = [leg.points[:, axis] for leg in op.path.legs if len(leg.points)]
-    low = min((float(each.min()) for each in ways), default=inf)
-    return low, max((float(each.max()) for each in ways), default=-inf)
+    low, high = op.path.bounds()
+    return float(low[axis]), float(high[axis])
 
 
 def _at_most(

@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
-from math import ceil
+from collections.abc import Iterator, Sequence
+from math import ceil, floor
 
 import numpy as np
 
@@ -129,17 +129,33 @@ def stood_free(station: StationFacts, facts: PlanFacts, memo: Memo) -> tuple[Edi
 
 def in_the_middle(setup: SetupFacts) -> tuple[Edit, ...]:
     """All positions of a load carried so that they stand, with all that holds them, about the
-    middle of the table.
+    middle of the table, or as near to it as the axes bring the tools to all of them.
     """
     on_table = [e for e in setup.stations if isinstance(e.place, Table) and e.tombstone is None]
     if not on_table:
         return ()
     corners = np.array([corner for each in on_table for corner in _corners(each)])
     by = -(corners.min(axis=0) + corners.max(axis=0)) / 2.0
-    x, y = (float(round(each, 1)) for each in by)
+    x, y = (_in_reach(on_table, float(round(by[axis], 1)), axis) for axis in (0, 1))
     if not (x or y):
         return ()
     return tuple(_put(each, (each.planned.at or One()).moved(x, y)) for each in on_table)
+
+
+def _in_reach(stations: Sequence[StationFacts], by: float, axis: int) -> float:
+    """The nearest to a way along an axis on which its tools come to all that is to be cut."""
+    free = [
+        (each.planned.spots, (travel.x, travel.y)[axis] / 2.0 - _goes(each, axis))
+        for each in stations
+        if each.machine is not None
+        for travel in (each.machine.carriers[0].travel,)
+    ]
+    low = max((-far - min(spot[axis] for spot in spots) for spots, far in free), default=by)
+    high = min((far - max(spot[axis] for spot in spots) for spots, far in free), default=by)
+    if low > high:
+        return by
+    low, high = ceil(10.0 * low) / 10.0, floor(10.0 * high) / 10.0  # what a zero is set to
+    return min(max(by, low), high)
 
 
 def _corners(station: StationFacts) -> Iterator[tuple[float, float]]:

@@ -80,14 +80,31 @@ def _many(
 def _has_room(
     plan: Plan, held: Sequence[AnyEdit], setup: Setup, parts: int, bench: Bench
 ) -> bool:
-    """Do so many go on the table, and in reach of its tools, as they are held?"""
+    """Can they be held so, and do so many go on the table and in reach of its tools? Asked first
+    without its tools, which takes no time.
+    """
     try:
         meant = trade.structural(plan, bench.library, bench.memo, ANY.validate_python(held))
-        facts = bench.walk(apply(plan, meant))
+        after = apply(plan, meant)
     except EditRefused:
         return False
+    return all(_goes_on(each, setup, parts, bench) for each in (_bare(after, setup), after))
+
+
+def _goes_on(plan: Plan, setup: Setup, parts: int, bench: Bench) -> bool:
+    facts = bench.walk(plan)
     stations = [facts.station(each.id) for each in setup.stations]
-    return all(parts <= most_of(each, facts, bench.memo) for each in stations)
+    return all(
+        "hold" not in each.unknown and parts <= most_of(each, facts, bench.memo)
+        for each in stations
+    )
+
+
+def _bare(plan: Plan, setup: Setup) -> Plan:
+    """As far as a setup, of which nothing is cut."""
+    upto = [each.id for each in plan.setups].index(setup.id)
+    last = plan.setups[upto].model_copy(update={"operations": ()})
+    return plan.model_copy(update={"setups": (*plan.setups[:upto], last)})
 
 
 def _in_others(setup: Setup, bench: Bench) -> Iterator[list[AnyEdit]]:
