@@ -25,6 +25,7 @@ from .state import State
 PRESSED_AT = 2.0  # the same of what is pressed
 LOOKED_AT = 4.0  # times its thickness from what carries it: less is no wall
 LEAST_FAR_MM = 1.5
+MOST_KEPT = 7000  # cells of walls, no more than their solid takes
 MOST_TRIED = 12  # places of a cut on a wall that are looked at, the farthest
 BY_DEPTH: dict[str, Callable[..., float]] = {
     "wall_force": force_on_wall,
@@ -86,10 +87,8 @@ def cut_on(op: Ready, before: State, after: State, facts: PlanFacts) -> tuple[Th
 
 
 def standing(op: Ready, before: State, after: State, facts: PlanFacts) -> Iterator[Standing]:
-    """All that is thin of a state with what holds the part in an operation, cut or not. Walls are
-    large: nobody keeps them.
-    """
-    for wall in walls(_of_part(after), grids_over(facts.blank.low, facts.blank.high), LOOKED_AT):
+    """All that is thin of a state with what holds the part in an operation, cut or not."""
+    for wall in _walls(after, facts, LOOKED_AT):
         held = _held(op, wall)
         if not (wall.carries.any() or held.any()):
             continue
@@ -103,14 +102,26 @@ def standing(op: Ready, before: State, after: State, facts: PlanFacts) -> Iterat
 
 def pressed_on(op: Ready, facts: PlanFacts) -> PressedThin | None:
     """What is bent most of what clamps press on, as the operation leaves it."""
-    mesh = _of_part(op.after)
-    if not presses_thin(op, mesh):
+    if not presses_thin(op, _of_part(op.after)):
         return None
-    grids = grids_over(facts.blank.low, facts.blank.high)
     found = [
-        on_wall(op, wall, _held(op, wall, BEHIND), facts) for wall in walls(mesh, grids, PRESSED_AT)
+        on_wall(op, wall, _held(op, wall, BEHIND), facts)
+        for wall in _walls(op.after, facts, PRESSED_AT)
     ]
     return max((e for e in found if e is not None), key=lambda e: e.bends_mm, default=None)
+
+
+def _walls(state: State, facts: PlanFacts, slender: float) -> list[Wall]:
+    """Those of a state, whoever cuts on it; large ones nobody keeps."""
+    key = ("walls", state.key, facts.blank.state.key, slender)
+    kept = state.memo.peek(key)
+    if isinstance(kept, list):
+        return kept
+    grids = grids_over(facts.blank.low, facts.blank.high)
+    found = walls(_of_part(state), grids, slender)
+    if sum(len(each.at) for each in found) <= MOST_KEPT:
+        state.memo.put(key, found)
+    return found
 
 
 def _of_part(state: State) -> Mesh:

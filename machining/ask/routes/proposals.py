@@ -183,7 +183,9 @@ def _routed(
         if tried is None:
             break
         route = tried.route
-        if bench.tried > until or not bench.evaluate(route.plan, to_its_end=True).left:
+        if bench.tried > until:
+            break
+        if not tried.far[0] and not bench.evaluate(route.plan, to_its_end=True).left:
             break
     if len(route.plan.setups) == len(start.plan.setups):
         return None
