@@ -30,6 +30,16 @@ LEAST_S = 0.05  # of a part, over the batch
 WORTH = 0.005  # of a cycle: for less than that no order is worked out whole
 
 
+def fuller(plan: Plan, told: Evaluation, bench: Bench) -> tuple[Plan, Evaluation]:
+    """With its sides in one load, or more parts of each at a time, where the batch takes less: the
+    better of them.
+    """
+    ways = [loaded(*in_one_load(plan, told, bench), bench)]
+    if len(ways[0][0].setups) < len(plan.setups):
+        ways.append(loaded(plan, told, bench))
+    return min(ways, key=lambda each: each[1].batch_s)
+
+
 def in_one_load(plan: Plan, told: Evaluation, bench: Bench) -> tuple[Plan, Evaluation]:
     """Setups after each other on one machine as sides of one load, where the batch takes less."""
     for first, then in list(sides_of(plan)):
@@ -65,8 +75,11 @@ def _many(
     """With so many, in other vises where only room is lacking."""
     load: list[AnyEdit] = [Load(station=each.id, parts=parts) for each in setup.stations]
     for held in ([], *_in_others(setup, bench)):
-        if bench.spent or not _has_room(plan, held, setup, parts, bench):
-            continue
+        so = None if bench.spent else _held(plan, held, bench)
+        if so is None or not all(
+            _goes_on(each, setup, parts, bench) for each in (_bare(so, setup), so)
+        ):
+            continue  # mostly that is known without their tools, which takes no time
         after = _with(plan, [*held, *load], bench)
         if after is not None and _is_better(after[1], told, plan):
             return after
@@ -77,21 +90,17 @@ def _many(
     return None
 
 
-def _has_room(
-    plan: Plan, held: Sequence[AnyEdit], setup: Setup, parts: int, bench: Bench
-) -> bool:
-    """Can they be held so, and do so many go on the table and in reach of its tools? Asked first
-    without its tools, which takes no time.
-    """
+def _held(plan: Plan, held: Sequence[AnyEdit], bench: Bench) -> Plan | None:
+    """Held in something else; None where it can't be."""
     try:
         meant = trade.structural(plan, bench.library, bench.memo, ANY.validate_python(held))
-        after = apply(plan, meant)
+        return apply(plan, meant)
     except EditRefused:
-        return False
-    return all(_goes_on(each, setup, parts, bench) for each in (_bare(after, setup), after))
+        return None
 
 
 def _goes_on(plan: Plan, setup: Setup, parts: int, bench: Bench) -> bool:
+    """Can they be held so, and do so many go on the table and in reach of its tools?"""
     facts = bench.walk(plan)
     stations = [facts.station(each.id) for each in setup.stations]
     return all(

@@ -24,7 +24,7 @@ from ..costs import costs_of
 from ..finishing import finishing
 from ..telling import Tell
 from ..trying import EDITS
-from .better import in_one_load, loaded, ordered
+from .better import fuller, ordered
 from .characters import Found, characters
 from .mending import with_less_to_look_at
 from .onwards import onwards
@@ -114,8 +114,7 @@ def _better(found: Found, bench: Bench) -> Found:
     if not found.whole:
         return found
     bench.until = bench.tried + MOST_BETTER
-    plan, answer = in_one_load(found.route.plan, found.told, bench)
-    plan, answer = loaded(plan, answer, bench)
+    plan, answer = fuller(found.route.plan, found.told, bench)
     plan, answer = ordered(plan, answer, bench)
     route, _ = with_less_to_look_at(replace(found.route, plan=plan), answer, bench)
     after = _found(found.machine, route, bench)

@@ -55,7 +55,9 @@ def works_on(op: OperationFacts, asked: Requirement, facts: PlanFacts) -> bool:
 
 def _not_made(asked: Requirement, makers: list[OperationFacts], facts: PlanFacts) -> Finding | None:
     if asked.thread:
-        return thread_not_made(asked, makers, facts, Later(partial(_made_by, asked, facts, THREADED)))
+        return thread_not_made(
+            asked, makers, facts, Later(partial(_made_by, asked, facts, THREADED))
+        )
     hole = facts.geometry.feature(asked.feature) if asked.feature else None
     if (
         isinstance(hole, Hole)
